@@ -1,0 +1,1 @@
+"""Dry fit: find out before the fire."""

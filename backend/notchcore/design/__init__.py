@@ -1,0 +1,1 @@
+"""Panels in space, their meetings, and the joints that follow."""

@@ -1,0 +1,118 @@
+"""What a design comes to: finished parts in space, the meetings between them, and every joint feature with its ledger.
+
+Part           a finished sheet part: nominal geometry without kerf, in its pose
+JointFeature   one slot, notch, lap, finger or tab, with the ledger of its width
+Meeting        where two parts join, how, and how it should feel
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from notchcore.findings import Finding
+from notchcore.geom.profile import Profile, Ring
+from notchcore.geom.slab import Pose, Slab
+from notchcore.geom.vectors import Vec2
+from notchcore.ledger import Quantity, Term, TermKind, plus
+from notchcore.measure.fit import Feel
+from notchcore.units import Mm
+
+
+class FeatureKind(StrEnum):
+    """What a joint feature is; gaps first, tongues last."""
+
+    SLOT = "slot"  # closed opening in a face
+    NOTCH = "notch"  # gap between fingers
+    LAP = "lap"  # open slot of a cross-lap
+    FINGER = "finger"
+    TAB = "tab"
+
+    @property
+    def is_gap(self) -> bool:
+        return self in (FeatureKind.SLOT, FeatureKind.NOTCH, FeatureKind.LAP)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class JointFeature:
+    """One feature of a joint on one part."""
+
+    id: str
+    part: str
+    meeting: str
+    kind: FeatureKind
+    corners: tuple[Vec2, Vec2, Vec2, Vec2]  #: finished, in the part's plane
+    axis: Vec2  #: unit vector along which the width is measured
+    width: Quantity  #: finished width
+    length: Mm  #: finished size across the axis
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ScoreLine:
+    """A line scored on the face of a part that its normal points to; never kerf-corrected."""
+
+    ring: Ring
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Part:
+    """A finished sheet part."""
+
+    id: str
+    label: str
+    stock: str
+    pose: Pose
+    low: Mm
+    high: Mm
+    profile: Profile  #: finished size, with clearances
+    nominal: Profile  #: with all clearances zero: for collision and assembly checks
+    scores: tuple[ScoreLine, ...] = ()
+    features: tuple[JointFeature, ...] = ()
+
+    @property
+    def t(self) -> Mm:
+        return self.high - self.low
+
+    def slab(self, *, nominal: bool = False) -> Slab:
+        return Slab(profile=self.nominal if nominal else self.profile, pose=self.pose, low=self.low, high=self.high)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Meeting:
+    """Where two parts join."""
+
+    id: str
+    kind: str
+    a: str
+    b: str
+    style: str  #: fingers, tabs, lap, slot, glue face, butt
+    angle_deg: float
+    length: Mm
+    feel: Feel | None
+    clearance: Quantity | None
+    kerf_share: float  #: how strongly a kerf error shows in the clearance
+    thickness_sd: Mm  #: spread of the sheet that enters a slot; 0 where only cut faces meet
+    kerf_stock: str  #: the stock in which the opening is cut
+    count: int  #: fingers of the corner, tabs of the tee
+    wedge_void: float = 0.0  #: mm3 that stay open where planes are not square, as designed
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Assembly:
+    """All parts of a design in space."""
+
+    parts: tuple[Part, ...]
+    meetings: tuple[Meeting, ...]
+    findings: tuple[Finding, ...]
+
+    def part(self, part_id: str) -> Part:
+        return next(p for p in self.parts if p.id == part_id)
+
+
+def drawn_width(feature: JointFeature, kerf: Quantity) -> Quantity:
+    """Return the ledger of what is drawn in the file: gaps lose the kerf, tongues gain it."""
+    sign = -1.0 if feature.kind.is_gap else 1.0
+    first = kerf.terms[0]
+    label = "Kerf, this opening is drawn narrower" if sign < 0 else "Kerf, this tongue is drawn wider"
+    term = Term(kind=TermKind.KERF, label=label, value=sign * kerf.value, sd=kerf.sd, source=first.source, on=first.on, trust=first.trust)
+    return plus(feature.width, term)

@@ -1,0 +1,1 @@
+"""Starting arrangements of panels."""

@@ -1,0 +1,1 @@
+"""Dividing each overlap so that every bit has one owner."""

@@ -1,0 +1,88 @@
+"""Who owns the places where three panels come together.
+
+A panel that is an edge to both others loses the place to them. Else the panel with most face roles owns it, and among
+equals the one of the highest rank. Every pair of the three comes to the same answer, so each cube has exactly one owner.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from notchcore.design.meetings.find import Bar, MeetingKind, Role
+from notchcore.design.panel import Panel
+from notchcore.geom.planar import Polygon
+from notchcore.geom.slab import extent_of_common
+from notchcore.geom.vectors import dot, sub
+from notchcore.tolerance import COINCIDENT
+from notchcore.units import Mm
+
+COVER_LEAST = 0.05  # a third panel that covers less of the bar's section than this does not count
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SharedCell:
+    """A stretch of a bar that a third panel takes part in."""
+
+    start: Mm
+    end: Mm
+    owner: str
+    losers: tuple[Panel, ...]  #: of the bar's two panels, those that lose it
+    third: bool  #: the owner is not one of the bar's two
+
+
+def _extent(bar: Bar, third: Panel, shape: Polygon) -> tuple[Mm, Mm] | None:
+    """Return the sigma range that the third panel shares with the bar."""
+    frame = bar.frame
+    assert frame is not None
+    along = dot(frame.along, third.pose.normal)
+    if abs(abs(along) - 1) < 1e-9:  # square to the line: plane geometry is exact and quick
+        section = Polygon([third.pose.to_plane(c) for c in frame.section()])
+        if section.intersection(shape).area < COVER_LEAST * section.area:
+            return None
+        base = dot(frame.along, sub(third.pose.origin, frame.origin))
+        low, high = sorted((base + along * third.low, base + along * third.high))
+    else:
+        common = extent_of_common((bar.a.slab(), bar.b.slab(), third.slab()), frame.along, frame.origin)
+        if common is None:
+            return None
+        low, high = common
+    low, high = max(low, bar.start), min(high, bar.end)
+    return (low, high) if high - low > COINCIDENT else None
+
+
+def shared_cells(bars: list[Bar], shapes: dict[str, Polygon]) -> dict[str, list[SharedCell]]:
+    """Return, by bar id, the cells that a third panel shares, in order."""
+    is_face: set[tuple[str, str]] = set()
+    mates: dict[str, dict[str, Panel]] = {}
+    for bar in bars:
+        if bar.kind is MeetingKind.LOCKED:
+            continue
+        for panel in (bar.a, bar.b):
+            other = bar.other(panel)
+            mates.setdefault(panel.id, {})[other.id] = other
+            if bar.role(panel) is Role.FACE:
+                is_face.add((panel.id, other.id))
+    found: dict[str, list[SharedCell]] = {}
+    for bar in bars:
+        if bar.kind is MeetingKind.LOCKED:
+            continue
+        common = sorted(set(mates[bar.a.id]) & set(mates[bar.b.id]))
+        for third_id in common:
+            third = mates[bar.a.id][third_id]
+            extent = _extent(bar, third, shapes[third_id])
+            if extent is None:
+                continue
+            three = (bar.a, bar.b, third)
+            score = {p.id: sum((p.id, q.id) in is_face for q in three if q is not p) for p in three}
+            guest = next((p for p in three if score[p.id] == 0 and all((q.id, p.id) in is_face for q in three if q is not p)), None)
+            if guest is third:
+                continue  # the other two share the place between themselves, as if the third were not there
+            if guest is not None:
+                owner, losers = bar.other(guest), (guest,)
+            else:
+                owner = max(three, key=lambda p: (score[p.id], p.rank, p.id))
+                losers = tuple(p for p in (bar.a, bar.b) if p is not owner)
+            found.setdefault(bar.id, []).append(
+                SharedCell(start=extent[0], end=extent[1], owner=owner.id, losers=losers, third=owner is third)
+            )
+    return {k: sorted(v, key=lambda c: c.start) for k, v in found.items()}

@@ -1,0 +1,1 @@
+"""Where two sheets meet, and how."""

@@ -1,0 +1,217 @@
+"""Finding where sheets meet, and what kind of meeting it is.
+
+Bar    one overlap of two slabs along their meeting line
+Role   what a panel does there: its inside passes (face) or it ends there (edge), with its bulk below or above the strip
+
+corner   both end                tee       one ends in the other's face
+crossing both pass               pierce    one passes through a closed opening of the other
+stack    faces touch             splice    edges touch in one plane
+clash    parallel sheets overlap locked    both pass, neither is open at an end
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from enum import StrEnum
+from itertools import combinations
+
+from notchcore.design.meetings.frame import MeetingFrame, Side, angle_deg, frame_of
+from notchcore.design.panel import Panel
+from notchcore.geom.planar import Polygon, length_at, moved, strip_pieces
+from notchcore.geom.profile import polygon_of
+from notchcore.geom.slab import box_of, boxes_touch
+from notchcore.geom.vectors import cross, dot, norm, sub
+from notchcore.tolerance import BAR_LEAST, COINCIDENT, PARALLEL, SHORT_OF_MATE
+from notchcore.units import Mm
+
+SHARPEST_DEG = 22.0  # below this a joint's slots grow without bound
+PROUD_MOST = 0.5  # tabs may stand out by this share of the thinner sheet and still count as ending there
+ROLE_SHARE = 0.05  # material along more than this share of the bar counts
+STACK_LEAST = 1.0  # [mm2] common area that makes a stack
+
+
+class MeetingKind(StrEnum):
+    """How two sheets meet."""
+
+    CORNER = "corner"
+    TEE = "tee"
+    CROSSING = "crossing"
+    PIERCE = "pierce"
+    STACK = "stack"
+    SPLICE = "splice"
+    CLASH = "clash"
+    LOCKED = "locked"
+    SHORT = "short"  # an edge stops just before its mate
+    SHARP = "sharp"  # the planes are too nearly parallel
+
+
+class Role(StrEnum):
+    """What a panel does at a bar."""
+
+    FACE = "face"
+    EDGE_BELOW = "edge_below"  # the bulk lies at smaller alpha, the free end at larger
+    EDGE_ABOVE = "edge_above"
+    NONE = "none"
+
+    @property
+    def is_edge(self) -> bool:
+        return self in (Role.EDGE_BELOW, Role.EDGE_ABOVE)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Bar:
+    """One meeting of two panels; `a` has the smaller id."""
+
+    a: Panel
+    b: Panel
+    kind: MeetingKind
+    ordinal: int = 0
+    start: Mm = 0.0
+    end: Mm = 0.0
+    frame: MeetingFrame | None = None
+    role_a: Role = Role.NONE
+    role_b: Role = Role.NONE
+    span_a: tuple[Mm, Mm] = (0.0, 0.0)  #: sigma range of a's material in the strip, beyond the bar too
+    span_b: tuple[Mm, Mm] = (0.0, 0.0)
+    host: str = ""  #: for a pierce: the panel with the closed opening
+    amount: float = 0.0  #: common area [mm2] of a stack or clash, gap [mm] of a short edge, angle of a sharp one
+
+    @property
+    def id(self) -> str:
+        return f"{self.a.id}+{self.b.id}" + (f"#{self.ordinal}" if self.ordinal else "")
+
+    def role(self, panel: Panel) -> Role:
+        return self.role_a if panel.id == self.a.id else self.role_b
+
+    def other(self, panel: Panel) -> Panel:
+        return self.b if panel.id == self.a.id else self.a
+
+
+def _parallel(a: Panel, b: Panel, own: Polygon, other: Polygon) -> list[Bar]:
+    """Meetings of sheets in parallel planes."""
+    gap = dot(a.pose.normal, sub(b.pose.origin, a.pose.origin))
+    sign = 1.0 if dot(a.pose.normal, b.pose.normal) > 0 else -1.0
+    b_low, b_high = sorted((gap + sign * b.low, gap + sign * b.high))
+    x, y, d = b.pose.x, b.pose.y, sub(b.pose.origin, a.pose.origin)
+    u, v = a.pose.x, a.pose.y
+    seen = moved(other, (dot(x, u), dot(y, u), dot(x, v), dot(y, v), dot(d, u), dot(d, v)))
+    if abs(b_low - a.high) < COINCIDENT or abs(b_high - a.low) < COINCIDENT:
+        area = own.intersection(seen).area
+        return [Bar(a=a, b=b, kind=MeetingKind.STACK, amount=area)] if area > STACK_LEAST else []
+    if min(b_high, a.high) - max(b_low, a.low) > COINCIDENT:
+        area = own.intersection(seen).area
+        if area > STACK_LEAST:
+            return [Bar(a=a, b=b, kind=MeetingKind.CLASH, amount=area)]
+        touching = own.buffer(COINCIDENT).intersection(seen.buffer(COINCIDENT)).area / (2 * COINCIDENT)
+        return [Bar(a=a, b=b, kind=MeetingKind.SPLICE, amount=touching)] if touching > 1 else []
+    return []
+
+
+def _role(side: Side, shape: Polygon, start: Mm, end: Mm, probe: Mm) -> Role:
+    """Return where a panel has material just outside its strip, along the bar."""
+    inset = 0.02 * (end - start)
+    least = ROLE_SHARE * (end - start)
+    below = length_at(shape, side.strip[0] - probe, start + inset, end - inset) > least
+    above = length_at(shape, side.strip[1] + probe, start + inset, end - inset) > least
+    if below and above:
+        return Role.FACE
+    if below:
+        return Role.EDGE_BELOW
+    return Role.EDGE_ABOVE if above else Role.NONE
+
+
+def _kind(bar: Bar) -> Bar:
+    """Return the bar with its kind told from the roles."""
+    roles = (bar.role_a, bar.role_b)
+    faces = [r is Role.FACE for r in roles]
+    if not all(faces):
+        kind = MeetingKind.TEE if any(faces) else MeetingKind.CORNER
+        return _with(bar, kind)
+    before = {p.id: bar.start - s[0] for p, s in ((bar.a, bar.span_a), (bar.b, bar.span_b))}
+    after = {p.id: s[1] - bar.end for p, s in ((bar.a, bar.span_a), (bar.b, bar.span_b))}
+    wall = 1.5 * max(bar.a.layout_t, bar.b.layout_t)
+    for host, guest in ((bar.a, bar.b), (bar.b, bar.a)):
+        if min(before[host.id], after[host.id]) >= wall and max(before[guest.id], after[guest.id]) < COINCIDENT:
+            return _with(bar, MeetingKind.PIERCE, host=host.id)
+    # A lap needs one panel open upward and the other downward; what the slots waste beyond the bar tells if that can be.
+    waste = min(after[bar.a.id] + before[bar.b.id], before[bar.a.id] + after[bar.b.id])
+    locked = waste > 0.5 * (bar.end - bar.start) + 4 * wall
+    return _with(bar, MeetingKind.LOCKED if locked else MeetingKind.CROSSING)
+
+
+def _with(bar: Bar, kind: MeetingKind, *, host: str = "") -> Bar:
+
+    return replace(bar, kind=kind, host=host)
+
+
+def _short(side: Side, mate: Side, shape: Polygon, mate_shape: Polygon) -> Mm | None:
+    """Return by how much an edge falls short of its mate's face, None when it is not near."""
+    low, high = side.strip
+    for near, far in ((low - SHORT_OF_MATE, low), (high, high + SHORT_OF_MATE)):
+        for piece in strip_pieces(shape, near, far):
+            x0, y0, x1, y1 = piece.bounds
+            met = strip_pieces(mate_shape, *mate.strip)
+            if any(min(x1, m.bounds[2]) - max(x0, m.bounds[0]) > BAR_LEAST for m in met):
+                return max(low - y1, y0 - high, 0.0)
+    return None
+
+
+def _crossing_planes(a: Panel, b: Panel, plane_a: Polygon, plane_b: Polygon) -> list[Bar]:
+    """Meetings of sheets whose planes cross."""
+    frame = frame_of(a, b)
+    shape_a, shape_b = frame.a.seen(plane_a), frame.b.seen(plane_b)
+    in_a, in_b = strip_pieces(shape_a, *frame.a.strip), strip_pieces(shape_b, *frame.b.strip)
+    if not in_a or not in_b:
+        gaps = []
+        if in_b and not in_a:
+            gaps.append(_short(frame.a, frame.b, shape_a, shape_b))
+        if in_a and not in_b:
+            gaps.append(_short(frame.b, frame.a, shape_b, shape_a))
+        gap = next((g for g in gaps if g is not None), None)
+        return [] if gap is None else [Bar(a=a, b=b, kind=MeetingKind.SHORT, amount=gap)]
+    probe = PROUD_MOST * min(a.t, b.t) + 0.02
+    bars = []
+    for piece_a in in_a:
+        for piece_b in in_b:
+            start, end = max(piece_a.bounds[0], piece_b.bounds[0]), min(piece_a.bounds[2], piece_b.bounds[2])
+            if end - start < BAR_LEAST:
+                continue
+            if angle_deg(frame) < SHARPEST_DEG:
+                return [Bar(a=a, b=b, kind=MeetingKind.SHARP, amount=angle_deg(frame))]
+            bars.append(
+                _kind(
+                    Bar(
+                        a=a, b=b, kind=MeetingKind.CORNER, start=start, end=end, frame=frame,
+                        role_a=_role(frame.a, shape_a, start, end, probe), role_b=_role(frame.b, shape_b, start, end, probe),
+                        span_a=(piece_a.bounds[0], piece_a.bounds[2]), span_b=(piece_b.bounds[0], piece_b.bounds[2]),
+                    )  # fmt: skip
+                )
+            )
+    return bars
+
+
+def meet(one: Panel, two: Panel, shapes: dict[str, Polygon] | None = None) -> list[Bar]:
+    """Return all meetings of two panels, in order along their line; the order of the panels does not matter.
+
+    Args:
+        shapes: the envelopes as polygons by panel id, where the caller has them already
+    """
+    shapes = shapes or {p.id: polygon_of(p.envelope) for p in (one, two)}
+    a, b = sorted((one, two), key=lambda p: p.id)
+    if norm(cross(a.pose.normal, b.pose.normal)) < PARALLEL:
+        bars = _parallel(a, b, shapes[a.id], shapes[b.id])
+    else:
+        bars = _crossing_planes(a, b, shapes[a.id], shapes[b.id])
+
+    return [replace(bar, ordinal=i) for i, bar in enumerate(sorted(bars, key=lambda bar: bar.start))]
+
+
+def all_meetings(panels: list[Panel], shapes: dict[str, Polygon], *, apart: set[frozenset[str]]) -> list[Bar]:
+    """Return every meeting among the panels; pairs in `apart` are left out."""
+    boxes = [box_of(p.slab()) for p in panels]
+    found: list[Bar] = []
+    for i, j in combinations(range(len(panels)), 2):
+        if frozenset((panels[i].id, panels[j].id)) in apart or not boxes_touch(boxes[i], boxes[j], SHORT_OF_MATE):
+            continue
+        found.extend(meet(panels[i], panels[j], shapes))
+    return found

@@ -1,0 +1,111 @@
+"""Panels: sheets placed in space, before any joint is cut.
+
+Envelope   the profile of a panel drawn out to the far face of its mates, so that slabs overlap on purpose
+Datum      where the panel's own plane lies in its thickness: 0 its back face, 1 its front face, 0.5 the middle
+Rank       who wins where two edges want the same place: the higher rank keeps the corner
+Bound      an edge that ends at a mate instead of at a typed number
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from enum import StrEnum
+
+from notchcore.geom.planar import half_plane, pieces
+from notchcore.geom.profile import Profile, polygon_of, profile_of
+from notchcore.geom.slab import Pose, Slab
+from notchcore.geom.vectors import Vec2, dot, sub
+from notchcore.units import Mm
+
+
+class Reach(StrEnum):
+    """How far a bound edge goes into its mate."""
+
+    FLUSH = "flush"  # to the mate's far face
+    NEAR = "near"  # to the mate's near face: it only touches
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Bound:
+    """One edge of a panel ends at a face of its mate, `proud` of it [mm] (negative: short of it)."""
+
+    mate: str
+    reach: Reach = Reach.FLUSH
+    proud: Mm = 0.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Panel:
+    """A sheet in space, drawn as its envelope."""
+
+    id: str
+    label: str
+    stock: str  #: stock id
+    envelope: Profile
+    pose: Pose
+    t: Mm  #: effective thickness
+    layout_t: Mm  #: the thickness that spaces its fingers and tabs
+    datum: float = 0.0
+    rank: int = 0
+    bounds: tuple[Bound, ...] = ()
+
+    @property
+    def low(self) -> Mm:
+        return -self.datum * self.t
+
+    @property
+    def high(self) -> Mm:
+        return self.low + self.t
+
+    def slab(self) -> Slab:
+        return Slab(profile=self.envelope, pose=self.pose, low=self.low, high=self.high)
+
+
+class RuleKind(StrEnum):
+    """What a family says of a pair of panels."""
+
+    REST = "rest"  # they lie against each other on purpose: no joint
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MeetingRule:
+    """A family's word about a pair of panels."""
+
+    a: str
+    b: str
+    kind: RuleKind
+
+
+def _centre(panel: Panel) -> Vec2:
+    xs, ys = [p[0] for p in panel.envelope.outer], [p[1] for p in panel.envelope.outer]
+    return (min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2
+
+
+def resolved(panel: Panel, panels: dict[str, Panel]) -> Panel:
+    """Return the panel with its bound edges cut to their mates' faces.
+
+    Each bound keeps the half of the envelope on the side where the panel's middle lies. Oblique mates are reached with
+    the farther of the panel's two faces, so that nothing falls short.
+    """
+    shape = polygon_of(panel.envelope)
+    for bound in panel.bounds:
+        mate = panels[bound.mate]
+        n = mate.pose.normal
+        across = dot(n, panel.pose.normal)
+        middle = panel.pose.to_world(_centre(panel), (panel.low + panel.high) / 2)
+        side = 1.0 if dot(n, sub(middle, mate.pose.origin)) > (mate.low + mate.high) / 2 else -1.0
+        far, near = (mate.low, mate.high) if side > 0 else (mate.high, mate.low)
+        face = (far if bound.reach is Reach.FLUSH else near) - side * bound.proud
+        # keep points with side * (n · (x - o)) >= side * face, for at least one of the panel's faces
+        gx, gy = dot(n, panel.pose.x), dot(n, panel.pose.y)
+        length = (gx**2 + gy**2) ** 0.5
+        if length < 1e-9:
+            continue  # parallel to its mate: nothing to cut
+        offset = dot(n, sub(panel.pose.origin, mate.pose.origin))
+        gain = max(side * across * panel.low, side * across * panel.high)
+        limit = (side * offset + gain - side * face) / length
+        left = pieces(shape.intersection(half_plane((-side * gx / length, -side * gy / length), limit)))
+        if not left:
+            continue
+        shape = max(left, key=lambda p: p.area)
+    return replace(panel, envelope=profile_of(shape, circles=panel.envelope.circles))

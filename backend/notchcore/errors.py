@@ -1,0 +1,82 @@
+"""What can be wrong with a value, as facts.
+
+NotchCoreError
+├── LengthNotUnderstood   a typed length is not one
+├── ValueOutside          a number lies outside what makes sense
+├── MeasureError          a test cannot be read as a measurement
+├── DesignError           a design cannot be arranged at all
+├── NestError             a packing cannot start
+└── PlanError             a plan cannot be made
+
+Each has a `code` that the interface translates and `facts` with the numbers. The sentence tells a maker what to do.
+Mistakes that a design may contain while it is worked on are findings (see `findings`), not errors.
+"""
+
+from __future__ import annotations
+
+
+class NotchCoreError(Exception):
+    """Root of all errors of the core."""
+
+    code = "core.error"
+
+    def __init__(self, message: str, **facts: object) -> None:
+        self.message = message
+        self.facts = facts
+        super().__init__(message)
+
+
+class LengthNotUnderstood(NotchCoreError):
+    """A typed length is not one."""
+
+    code = "units.length_not_understood"
+
+    def __init__(self, *, text: str, why: str) -> None:
+        super().__init__(f"“{text}” is not a length: {why}. Type for example 62, 1/8in + 2 or 62 - 2*3.", text=text, why=why)
+
+
+class ValueOutside(NotchCoreError):
+    """A number lies outside what makes sense."""
+
+    code = "core.value_outside"
+
+    def __init__(self, *, field: str, value: float, least: float, most: float, unit: str = "mm") -> None:
+        suffix = f" {unit}" if unit else ""
+        super().__init__(
+            f"{field.replace('_', ' ')} is {value:g}{suffix}; it must lie between {least:g} and {most:g}{suffix}.",
+            field=field,
+            value=value,
+            least=least,
+            most=most,
+        )
+
+
+class MeasureError(NotchCoreError):
+    """A test cannot be read as a measurement."""
+
+    code = "measure.not_a_measurement"
+
+
+class DesignError(NotchCoreError):
+    """A design cannot be arranged at all."""
+
+    code = "design.not_possible"
+
+
+class NestError(NotchCoreError):
+    """A packing cannot start."""
+
+    code = "nest.not_possible"
+
+
+class PlanError(NotchCoreError):
+    """A cut plan cannot be made."""
+
+    code = "plan.not_possible"
+
+
+def require(field: str, value: float, least: float, most: float, unit: str = "mm") -> float:
+    """Return `value` if least <= value <= most (so neither nan nor infinite), else raise ValueOutside."""
+    if not least <= value <= most:
+        raise ValueOutside(field=field, value=value, least=least, most=most, unit=unit)
+    return value

@@ -1,0 +1,1 @@
+"""Values to files and back."""

@@ -1,0 +1,1 @@
+"""Plane and solid geometry: the only importer of shapely and manifold3d."""

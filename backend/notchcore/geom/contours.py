@@ -1,0 +1,249 @@
+"""Contours of lines and true arcs, made from profiles by provenance.
+
+Booleans work on points; the circles that the points came from are remembered. An edge whose ends and middle lie on a
+remembered circle is an arc again, its ends are snapped to where the true curves meet, and an offset moves lines
+sideways and changes radii, so circles and straight edges stay such in every file.
+
+Segment   one line or arc of a contour
+Contour   a closed (or, for a single line of the beam, open) row of segments
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, replace
+from itertools import pairwise
+
+from shapely.geometry import Polygon
+
+from notchcore.geom.planar import pieces
+from notchcore.geom.profile import Circle, Ring, area_of, circle_ring, ring_of
+from notchcore.geom.vectors import Vec2
+from notchcore.tolerance import ARC_SAG, SAME_POINT
+from notchcore.units import Mm
+
+MITRE_LIMIT = 5.0  # a corner sharper than 23 degrees is cut off instead of running away
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Segment:
+    """A line from `start` to `end`; with a `centre` an arc. A full circle starts where it ends."""
+
+    start: Vec2
+    end: Vec2
+    centre: Vec2 | None = None
+    radius: Mm = 0.0
+    ccw: bool = True
+
+    @property
+    def sweep(self) -> float:
+        """The turn of the arc [rad], negative when clockwise; 0 for a line."""
+        if self.centre is None:
+            return 0.0
+        a0 = math.atan2(self.start[1] - self.centre[1], self.start[0] - self.centre[0])
+        a1 = math.atan2(self.end[1] - self.centre[1], self.end[0] - self.centre[0])
+        if math.dist(self.start, self.end) < SAME_POINT:
+            return 2 * math.pi if self.ccw else -2 * math.pi
+        return (a1 - a0) % (2 * math.pi) if self.ccw else -((a0 - a1) % (2 * math.pi))
+
+    @property
+    def length(self) -> Mm:
+        return math.dist(self.start, self.end) if self.centre is None else abs(self.sweep) * self.radius
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Contour:
+    """A path of segments, each starting where the one before ends [mm]."""
+
+    segments: tuple[Segment, ...]
+    closed: bool = True
+
+    @property
+    def length(self) -> Mm:
+        return math.fsum(s.length for s in self.segments)
+
+
+def _tags(ring: Ring, circles: tuple[Circle, ...]) -> list[int | None]:
+    """Return for each edge of a ring the circle that it is a chord of."""
+    tags: list[int | None] = []
+    for a, b in pairwise((*ring, ring[0])):
+        middle = ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
+        found = None
+        for k, c in enumerate(circles):
+            inside = [c.radius - math.dist(p, (c.x, c.y)) for p in (a, b, middle)]
+            chord_limit = 2 * math.sqrt(2 * c.radius * ARC_SAG) * 1.05
+            if all(-1e-5 <= d < ARC_SAG * 1.1 for d in inside) and math.dist(a, b) < chord_limit:
+                found = k
+                break
+        tags.append(found)
+    return tags
+
+
+def contour_of(ring: Ring, circles: tuple[Circle, ...] = ()) -> Contour:
+    """Return a ring as lines and arcs. Runs of fewer than three chords stay lines: they may lie on a circle by chance."""
+    tags = _tags(ring, circles)
+    count = len(ring)
+    if tags[0] is not None and all(t == tags[0] for t in tags):
+        c = circles[tags[0]]
+        start = (c.x + c.radius, c.y)
+        return Contour(segments=(Segment(start=start, end=start, centre=(c.x, c.y), radius=c.radius, ccw=area_of(ring) > 0),))
+    first = next((i for i in range(count) if tags[i] != tags[i - 1]), 0)
+    segments: list[Segment] = []
+    i = 0
+    while i < count:
+        tag = tags[(first + i) % count]
+        run = 1
+        while tag is not None and i + run < count and tags[(first + i + run) % count] == tag:
+            run += 1
+        points = [ring[(first + i + k) % count] for k in range(run + 1)]
+        if tag is None or run < 3:
+            segments.extend(Segment(start=a, end=b) for a, b in pairwise(points))
+        else:
+            c = circles[tag]
+            p, q, r = points[0], points[1], points[2]
+            turn = (q[0] - p[0]) * (r[1] - q[1]) - (q[1] - p[1]) * (r[0] - q[0])
+            segments.append(Segment(start=points[0], end=points[-1], centre=(c.x, c.y), radius=c.radius, ccw=turn > 0))
+        i += run
+    return _joined(segments)
+
+
+def _meet(a: Segment, b: Segment) -> Vec2 | None:
+    """Return where the endless lines or full circles of two segments cross, nearest to where the segments meet."""
+    near = ((a.end[0] + b.start[0]) / 2, (a.end[1] + b.start[1]) / 2)
+    if a.centre is None and b.centre is None:
+        d1 = (a.end[0] - a.start[0], a.end[1] - a.start[1])
+        d2 = (b.end[0] - b.start[0], b.end[1] - b.start[1])
+        det = d1[0] * d2[1] - d1[1] * d2[0]
+        if abs(det) < 1e-12 * math.hypot(*d1) * math.hypot(*d2):
+            return near
+        t = ((b.start[0] - a.start[0]) * d2[1] - (b.start[1] - a.start[1]) * d2[0]) / det
+        return (a.start[0] + d1[0] * t, a.start[1] + d1[1] * t)
+    if a.centre is not None and b.centre is not None:
+        gap = math.dist(a.centre, b.centre)
+        if gap < SAME_POINT:
+            return near
+        along = (gap**2 + a.radius**2 - b.radius**2) / (2 * gap)
+        height2 = a.radius**2 - along**2
+        if height2 < 0:
+            return None
+        ex, ey = (b.centre[0] - a.centre[0]) / gap, (b.centre[1] - a.centre[1]) / gap
+        h = math.sqrt(height2)
+        options = [(a.centre[0] + ex * along - s * ey * h, a.centre[1] + ey * along + s * ex * h) for s in (1, -1)]
+        return min(options, key=lambda p: math.dist(p, near))
+    line, arc = (a, b) if a.centre is None else (b, a)
+    assert arc.centre is not None
+    length = math.dist(line.start, line.end)
+    ux, uy = (line.end[0] - line.start[0]) / length, (line.end[1] - line.start[1]) / length
+    fx, fy = line.start[0] - arc.centre[0], line.start[1] - arc.centre[1]
+    b_half = fx * ux + fy * uy
+    root = b_half**2 - (fx**2 + fy**2 - arc.radius**2)
+    if root < 0:
+        return None
+    options = [(line.start[0] + ux * t, line.start[1] + uy * t) for t in (-b_half + math.sqrt(root), -b_half - math.sqrt(root))]
+    return min(options, key=lambda p: math.dist(p, near))
+
+
+def _joined(segments: list[Segment]) -> Contour:
+    """Return the contour with neighbours meeting exactly, wherever an arc takes part or a gap is open."""
+    out = list(segments)
+    for i in range(len(out)):
+        j = (i + 1) % len(out)
+        if out[i].centre is None and out[j].centre is None and math.dist(out[i].end, out[j].start) < 1e-9:
+            continue
+        point = _meet(out[i], out[j])
+        if point is None:
+            point = ((out[i].end[0] + out[j].start[0]) / 2, (out[i].end[1] + out[j].start[1]) / 2)
+        out[i] = replace(out[i], end=point)
+        out[j] = replace(out[j], start=point)
+    return Contour(segments=tuple(out))
+
+
+def sampled(contour: Contour, *, sag: Mm = ARC_SAG) -> Ring:
+    """Return points along a contour; arcs become chords at most `sag` off."""
+    points: list[Vec2] = []
+    for s in contour.segments:
+        points.append(s.start)
+        if s.centre is None:
+            continue
+        step = 2 * math.acos(max(1 - sag / s.radius, 0.0)) or 0.5
+        count = max(2, math.ceil(abs(s.sweep) / step))
+        a0 = math.atan2(s.start[1] - s.centre[1], s.start[0] - s.centre[0])
+        points.extend(
+            (s.centre[0] + s.radius * math.cos(a0 + s.sweep * k / count), s.centre[1] + s.radius * math.sin(a0 + s.sweep * k / count))
+            for k in range(1, count)
+        )
+    if not contour.closed:
+        points.append(contour.segments[-1].end)
+    return tuple(points)
+
+
+def grown_ring(ring: Ring, circles: tuple[Circle, ...], by: Mm) -> list[Contour]:
+    """Return the contours of a ring's inside, grown by `by` (shrunk when negative) with sharp corners.
+
+    Several or none are possible when a shrunk inside falls apart or closes. Arcs stay arcs.
+    """
+    inside = Polygon(ring)
+    area = inside.buffer(by, join_style="mitre", mitre_limit=MITRE_LIMIT) if by else inside
+    moved = tuple(Circle(x=c.x, y=c.y, radius=c.radius + d) for c in circles for d in {by, -by, 0.0} if c.radius + d > SAME_POINT)
+    rings = [ring_of(p.exterior.coords) for p in pieces(area)]
+    if len(rings) != 1:
+        return [contour_of(r) for r in rings]
+    # The points of an offset chord lie a hair outside the true offset circle: grow the segments instead and compare.
+    exact = _grown_segments(contour_of(ring, circles), by if area_of(ring) > 0 else -by)
+    if exact is not None and abs(abs(area_of(sampled(exact))) - area.area) < max(0.02 * abs(by) * exact.length, 1e-6) + ARC_SAG * exact.length:
+        return [exact]
+    return [contour_of(rings[0], moved)]
+
+
+def _grown_segments(contour: Contour, by: Mm) -> Contour | None:
+    """Return every segment moved to its right side by `by`, or None where an arc would vanish or a line turn round."""
+    moved: list[Segment] = []
+    for s in contour.segments:
+        if s.centre is None:
+            length = math.dist(s.start, s.end)
+            if length < SAME_POINT:
+                continue
+            nx, ny = (s.end[1] - s.start[1]) / length * by, -(s.end[0] - s.start[0]) / length * by
+            moved.append(Segment(start=(s.start[0] + nx, s.start[1] + ny), end=(s.end[0] + nx, s.end[1] + ny)))
+            continue
+        radius = s.radius + (by if s.ccw else -by)
+        if radius <= SAME_POINT:
+            return None
+        k = radius / s.radius
+        ends = [(s.centre[0] + (p[0] - s.centre[0]) * k, s.centre[1] + (p[1] - s.centre[1]) * k) for p in (s.start, s.end)]
+        moved.append(replace(s, start=ends[0], end=ends[1], radius=radius))
+    if len(moved) == 1:
+        return Contour(segments=tuple(moved))
+    for a, b in pairwise((*moved, moved[0])):  # too sharp for a mitre: leave it to the polygon route
+        if a.centre is None and b.centre is None:
+            la, lb = math.dist(a.start, a.end), math.dist(b.start, b.end)
+            cos = ((a.end[0] - a.start[0]) * (b.end[0] - b.start[0]) + (a.end[1] - a.start[1]) * (b.end[1] - b.start[1])) / (la * lb)
+            if cos < -0.92:
+                return None
+    joined = _joined(moved)
+    for before, after in zip(moved, joined.segments, strict=True):
+        if before.centre is None:
+            d1 = (before.end[0] - before.start[0], before.end[1] - before.start[1])
+            d2 = (after.end[0] - after.start[0], after.end[1] - after.start[1])
+            if d1[0] * d2[0] + d1[1] * d2[1] <= 0:
+                return None
+    return joined
+
+
+def transformed(contour: Contour, cos: float, sin: float, dx: Mm, dy: Mm) -> Contour:
+    """Return a contour turned counter-clockwise about the origin, then moved."""
+
+    def to(p: Vec2) -> Vec2:
+        return (p[0] * cos - p[1] * sin + dx, p[0] * sin + p[1] * cos + dy)
+
+    return replace(
+        contour,
+        segments=tuple(
+            replace(s, start=to(s.start), end=to(s.end), centre=None if s.centre is None else to(s.centre)) for s in contour.segments
+        ),
+    )
+
+
+def ring_contours(circle: Circle) -> Contour:
+    """Return a whole circle as a contour of one arc."""
+    return contour_of(circle_ring(circle), (circle,))

@@ -1,0 +1,106 @@
+"""Polygon operations under the names that the joints use. A Shape is a shapely polygon; empty ones are allowed."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from typing import TypeAlias
+
+import numpy as np
+import shapely
+from shapely.geometry import LineString, MultiPolygon, Polygon, box
+from shapely.geometry.base import BaseGeometry
+
+from notchcore.geom.vectors import Vec2
+from notchcore.tolerance import OVER_RUN
+from notchcore.units import Mm
+
+Shape: TypeAlias = Polygon
+Affine = tuple[float, float, float, float, float, float]  # x' = a x + b y + e, y' = c x + d y + f
+FAR: Mm = 1e5  # a half-plane is a square this large: larger than any sheet
+
+
+def pieces(geometry: BaseGeometry) -> list[Polygon]:
+    """Return the polygons of any geometry; lines and points are dropped."""
+    if isinstance(geometry, Polygon):
+        return [] if geometry.is_empty else [geometry]
+    return [p for g in getattr(geometry, "geoms", ()) for p in pieces(g)]
+
+
+def moved(shape: Polygon, to: Affine) -> Polygon:
+    a, b, c, d, e, f = to
+    matrix, offset = np.array([[a, c], [b, d]]), np.array([e, f])
+    return shapely.transform(shape, lambda points: points @ matrix + offset)
+
+
+def strip_pieces(shape: Polygon, low: Mm, high: Mm) -> list[Polygon]:
+    """Return the parts of a shape between two heights y, without slivers."""
+    x0, _, x1, _ = shape.bounds
+    cut = shape.intersection(box(x0 - 1, low, x1 + 1, high))
+    return [p for p in pieces(cut) if p.area > 1e-4 * (high - low)]
+
+
+def length_at(shape: Polygon, y: Mm, x0: Mm, x1: Mm) -> Mm:
+    """Return how much of the level line y, from x0 to x1, lies in the shape."""
+    return float(shape.intersection(LineString([(x0, y), (x1, y)])).length)
+
+
+def minus(shape: Polygon, cutters: Sequence[Sequence[Vec2]]) -> list[Polygon]:
+    """Return what is left, largest piece first.
+
+    Cutters are convex with four corners. They are grown by OVER_RUN about their middle: cells that share an edge would
+    else leave a film between them.
+    """
+    if not cutters:
+        return [shape]
+    corners = np.array(cutters, dtype=float)
+    outward = corners - corners.mean(axis=1, keepdims=True)
+    grown = shapely.polygons(corners + OVER_RUN * np.sign(outward))
+    left = shape.difference(shapely.disjoint_subset_union_all(grown))
+    return sorted(pieces(left), key=lambda p: -p.area)
+
+
+def reach_into(corners: Sequence[Vec2], region: tuple[Mm, Mm, Mm, Mm]) -> tuple[Mm, Mm] | None:
+    """Return the range of x in which a convex cutter reaches into a rectangle (x0, y0, x1, y1), None when it does not."""
+    x0, y0, x1, y1 = region
+    xs, ys = [c[0] for c in corners], [c[1] for c in corners]
+    if max(xs) <= x0 or min(xs) >= x1 or max(ys) <= y0 or min(ys) >= y1:
+        return None  # most cutters lie elsewhere: told without a polygon
+    common = Polygon(corners).intersection(box(x0, y0, x1, y1))
+    return (common.bounds[0], common.bounds[2]) if common.area > 1e-6 else None
+
+
+def column_spans(shape: Polygon, cell: Mm, columns: int) -> list[list[tuple[Mm, Mm]]]:
+    """Return, for each column of width `cell` from x = 0, the ranges of y that the shape touches there."""
+    _, y0, _, y1 = shape.bounds
+    edges = np.arange(columns) * cell
+    cut = shapely.intersection(shapely.box(edges, y0 - 1, edges + cell, y1 + 1), shape)
+    parts, index = shapely.get_parts(cut, return_index=True)
+    spans: list[list[tuple[Mm, Mm]]] = [[] for _ in range(columns)]
+    for (_, low, _, high), i in zip(shapely.bounds(parts), index, strict=True):
+        spans[i].append((float(low), float(high)))
+    return spans
+
+
+def half_plane(normal: Vec2, limit: float) -> Polygon:
+    """Return the half-plane `normal · p <= limit` as a large square; the normal has length 1."""
+    px, py = normal[0] * limit, normal[1] * limit
+    tx, ty = -normal[1] * FAR, normal[0] * FAR
+    bx, by = -normal[0] * 2 * FAR, -normal[1] * 2 * FAR
+    return Polygon([(px + tx, py + ty), (px - tx, py - ty), (px - tx + bx, py - ty + by), (px + tx + bx, py + ty + by)])
+
+
+def opened(shape: Polygon, width: Mm) -> BaseGeometry:
+    """Return the shape without whatever is narrower than `width`; right corners stay sharp."""
+    return shape.buffer(-width / 2, join_style="mitre").buffer(width / 2, join_style="mitre")
+
+
+def narrow_places(shape: Polygon, width: Mm, *, least_area: float) -> list[Polygon]:
+    """Return where the shape is narrower than `width`, as polygons of at least `least_area` [mm2]."""
+    return [p for p in pieces(shape.difference(opened(shape, width).buffer(1e-6))) if p.area >= least_area]
+
+
+def merged(shapes: Iterable[BaseGeometry]) -> BaseGeometry:
+    return shapely.union_all(list(shapes))
+
+
+__all__ = ["Affine", "column_spans", "MultiPolygon", "Polygon", "Shape", "box", "half_plane", "length_at", "merged", "minus", "moved", "narrow_places", "opened", "pieces", "reach_into", "strip_pieces"]

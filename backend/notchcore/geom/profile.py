@@ -1,0 +1,88 @@
+"""Profiles: the outline and holes of a flat part as plain values.
+
+Ring      a closed row of points, the first not repeated at the end
+Profile   an outer ring (counter-clockwise) and holes (clockwise), with the circles that its points came from
+
+Circles are kept beside the points, so that files can have true arcs again after any number of cuts (see `contours`).
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from shapely.geometry import Polygon
+from shapely.geometry.polygon import orient
+
+from notchcore.geom.vectors import Vec2
+from notchcore.tolerance import ARC_SAG
+from notchcore.units import Mm
+
+Ring = tuple[Vec2, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Circle:
+    """A full circle that some edges of a profile lie on [mm]."""
+
+    x: Mm
+    y: Mm
+    radius: Mm
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Profile:
+    """Outline and holes of a flat part [mm], x right, y up."""
+
+    outer: Ring
+    holes: tuple[Ring, ...] = ()
+    circles: tuple[Circle, ...] = ()
+
+
+def circle_ring(circle: Circle, *, sag: Mm = ARC_SAG) -> Ring:
+    """Return points on the circle, counter-clockwise, with chords at most `sag` from it; a multiple of four."""
+    step = math.acos(max(1 - sag / circle.radius, 0.0))
+    count = max(12, 4 * math.ceil(2 * math.pi / (2 * step) / 4))
+    return tuple(
+        (circle.x + circle.radius * math.cos(2 * math.pi * i / count), circle.y + circle.radius * math.sin(2 * math.pi * i / count))
+        for i in range(count)
+    )
+
+
+def rectangle(x0: Mm, y0: Mm, x1: Mm, y1: Mm) -> Profile:
+    return Profile(outer=((x0, y0), (x1, y0), (x1, y1), (x0, y1)))
+
+
+def polygon_of(profile: Profile) -> Polygon:
+    return Polygon(profile.outer, profile.holes)
+
+
+def ring_of(coordinates: Iterable[tuple[float, ...]]) -> Ring:
+    points = [(float(c[0]), float(c[1])) for c in coordinates]
+    return tuple(points[:-1] if len(points) > 1 and points[0] == points[-1] else points)
+
+
+def profile_of(polygon: Polygon, *, circles: tuple[Circle, ...] = ()) -> Profile:
+    """Return the value of a polygon, turned so that the outer ring is counter-clockwise."""
+    turned = orient(polygon, 1.0)
+    return Profile(
+        outer=ring_of(turned.exterior.coords),
+        holes=tuple(ring_of(h.coords) for h in turned.interiors),
+        circles=circles,
+    )
+
+
+def bounds_of(ring: Ring) -> tuple[Mm, Mm, Mm, Mm]:
+    xs, ys = [p[0] for p in ring], [p[1] for p in ring]
+    return min(xs), min(ys), max(xs), max(ys)
+
+
+def area_of(ring: Ring) -> float:
+    """Return the signed area [mm2], positive for counter-clockwise."""
+    return math.fsum(a[0] * b[1] - b[0] * a[1] for a, b in zip(ring, ring[1:] + ring[:1], strict=True)) / 2
+
+
+def net_area(profile: Profile) -> float:
+    """Return the area of the outline without its holes [mm2]."""
+    return abs(area_of(profile.outer)) - sum(abs(area_of(h)) for h in profile.holes)

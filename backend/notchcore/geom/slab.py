@@ -1,0 +1,130 @@
+"""Slabs: flat parts with thickness in space, and their meshes for independent checks.
+
+Pose   where a panel's own plane lies: origin, x axis, y axis; the normal is x cross y
+Slab   a profile between two heights along that normal
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+from itertools import pairwise
+from typing import Any
+
+from notchcore.geom.profile import Profile, Ring, area_of, profile_of
+from notchcore.geom.planar import pieces
+from notchcore.geom.profile import polygon_of
+from notchcore.geom.vectors import Vec2, Vec3, add, cross, dot, scale, sub
+from notchcore.units import Mm
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Pose:
+    """A plane in space; `x` and `y` are unit vectors at right angles."""
+
+    origin: Vec3
+    x: Vec3
+    y: Vec3
+
+    @property
+    def normal(self) -> Vec3:
+        return cross(self.x, self.y)
+
+    def to_world(self, p: Vec2, height: Mm = 0.0) -> Vec3:
+        return add(add(self.origin, scale(self.x, p[0])), add(scale(self.y, p[1]), scale(self.normal, height)))
+
+    def to_plane(self, w: Vec3) -> Vec2:
+        d = sub(w, self.origin)
+        return dot(d, self.x), dot(d, self.y)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Slab:
+    """A flat part in space: the profile, extruded from height `low` to `high` [mm] along the pose's normal."""
+
+    profile: Profile
+    pose: Pose
+    low: Mm
+    high: Mm
+
+
+Box = tuple[float, float, float, float, float, float]
+
+
+def box_of(slab: Slab) -> Box:
+    """Return the axis-parallel box of a slab: least x, y, z, greatest x, y, z [mm]."""
+    corners = [slab.pose.to_world(p, h) for p in slab.profile.outer for h in (slab.low, slab.high)]
+    low = [min(c[k] for c in corners) for k in range(3)]
+    high = [max(c[k] for c in corners) for k in range(3)]
+    return (low[0], low[1], low[2], high[0], high[1], high[2])
+
+
+def boxes_touch(a: Box, b: Box, reach: Mm) -> bool:
+    return all(a[k] < b[k + 3] + reach and b[k] < a[k + 3] + reach for k in range(3))
+
+
+def _ccw(ring: Ring, *, wanted: bool) -> list[Vec2]:
+    return list(ring) if (area_of(ring) > 0) is wanted else list(reversed(ring))
+
+
+@lru_cache(maxsize=2048)
+def mesh_of(slab: Slab) -> Any:
+    """Return the slab as a manifold3d solid."""
+    import manifold3d as m3
+    import numpy as np
+
+    rings = [_ccw(slab.profile.outer, wanted=True), *(_ccw(h, wanted=False) for h in slab.profile.holes)]
+    flat = m3.Manifold.extrude(m3.CrossSection(rings, m3.FillRule.Positive), slab.high - slab.low)
+    n = slab.pose.normal
+    origin = add(slab.pose.origin, scale(n, slab.low))
+    return flat.transform(np.column_stack([slab.pose.x, slab.pose.y, n, origin]))
+
+
+def shrunk(slab: Slab, by: Mm) -> Slab | None:
+    """Return the slab smaller by `by` on every face, None when nothing is left."""
+    inner = pieces(polygon_of(slab.profile).buffer(-by, join_style="mitre"))
+    if not inner or slab.high - slab.low <= 2 * by:
+        return None
+    largest = max(inner, key=lambda p: p.area)
+    return Slab(profile=profile_of(largest), pose=slab.pose, low=slab.low + by, high=slab.high - by)
+
+
+def common_volume(a: Slab, b: Slab) -> float:
+    """Return the volume that two slabs share [mm3], by mesh boolean."""
+    return float((mesh_of(a) ^ mesh_of(b)).volume())
+
+
+def extent_of_common(slabs: tuple[Slab, ...], direction: Vec3, origin: Vec3) -> tuple[Mm, Mm] | None:
+    """Return the range that the common part of several slabs takes along a direction; None when they share nothing."""
+    solid = mesh_of(slabs[0])
+    for other in slabs[1:]:
+        solid = solid ^ mesh_of(other)
+    if solid.volume() < 1e-3:
+        return None
+    along = [dot(sub((float(v[0]), float(v[1]), float(v[2])), origin), direction) for v in solid.to_mesh().vert_properties]
+    return min(along), max(along)
+
+
+def swept_hits(mover: Slab, direction: Vec3, distance: Mm, other: Slab) -> bool:
+    """Tell whether a slab that moves straight by `distance` hits another (mesh route; exact for any direction)."""
+    import manifold3d as m3
+    import numpy as np
+    from shapely import constrained_delaunay_triangles
+
+    solids = []
+    for tri in pieces(constrained_delaunay_triangles(polygon_of(mover.profile))):
+        base = [mover.pose.to_world(p, h) for p in list(tri.exterior.coords)[:3] for h in (mover.low, mover.high)]
+        solids.append(m3.Manifold.hull_points(np.array(base + [add(p, scale(direction, distance)) for p in base])))
+    swept = m3.Manifold.batch_boolean(solids, m3.OpType.Add)
+    return bool((swept ^ mesh_of(other)).volume() > 1e-3)
+
+
+def union_volume(slabs: list[Slab]) -> float:
+    """Return the volume of the union of slabs [mm3], by mesh boolean."""
+    import manifold3d as m3
+
+    return float(m3.Manifold.batch_boolean([mesh_of(s) for s in slabs], m3.OpType.Add).volume())
+
+
+def ring_edges(ring: Ring) -> list[tuple[Vec2, Vec2]]:
+    return list(pairwise((*ring, ring[0])))

@@ -1,0 +1,1 @@
+"""What the sheet is, what the beam removes, how it will feel."""

@@ -1,0 +1,1 @@
+"""Packing parts on sheets."""

@@ -1,0 +1,119 @@
+"""What a packing starts from and comes to.
+
+NestPart     a kind of part and how many are wanted
+SheetKind    a sheet or offcut on the shelf, and how many there are
+Placement    one part on one sheet: turned counter-clockwise about its own origin, then moved
+Nesting      all sheets used, and what found no place and why
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from notchcore.errors import NestError, require
+from notchcore.geom.profile import Profile, Ring, bounds_of
+from notchcore.units import Mm
+
+QUARTER_TURNS = (0, 90, 180, 270)
+HALF_TURNS = (0, 180)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class NestPart:
+    """A kind of part, finished size, and how many are wanted."""
+
+    id: str
+    stock: str
+    profile: Profile
+    count: int = 1
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SheetKind:
+    """Equal sheets of one stock; an offcut has an outline of its own."""
+
+    id: str
+    stock: str
+    name: str
+    width: Mm
+    height: Mm
+    count: int = 1
+    price: float = 0.0
+    outline: Ring = ()  #: counter-clockwise; empty for a whole rectangle
+
+    def __post_init__(self) -> None:
+        require("sheet width", self.width, 5.0, 10_000.0)
+        require("sheet height", self.height, 5.0, 10_000.0)
+        require("sheets", self.count, 0, 1000, unit="")
+
+    def ring(self) -> Ring:
+        return self.outline or ((0.0, 0.0), (self.width, 0.0), (self.width, self.height), (0.0, self.height))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class NestRules:
+    """How parts may lie."""
+
+    margin: Mm = 5.0  #: part to sheet edge
+    spacing: Mm = 2.0  #: part to part
+    turns: tuple[int, ...] = QUARTER_TURNS  #: allowed turns [degrees]
+    bed_width: Mm = 600.0
+    bed_height: Mm = 400.0
+
+    def __post_init__(self) -> None:
+        require("margin", self.margin, 0.0, 100.0)
+        require("spacing", self.spacing, 0.0, 100.0)
+        if not self.turns:
+            raise NestError("Allow at least one way for parts to lie.")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Placement:
+    """One part on a sheet; `copy` tells equal parts apart."""
+
+    part: str
+    copy: int
+    turn: int  #: degrees, counter-clockwise
+    x: Mm
+    y: Mm
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SheetLayout:
+    """One sheet with parts on it."""
+
+    sheet: str  #: SheetKind id
+    copy: int
+    stock: str
+    name: str
+    width: Mm
+    height: Mm
+    ring: Ring
+    placements: tuple[Placement, ...]
+    utilisation: float  #: net part area / sheet area
+    leftover: tuple[Mm, Mm, Mm, Mm] | None  #: largest strip that stays whole: x0, y0, x1, y1
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Unplaced:
+    """Parts that found no place."""
+
+    part: str
+    count: int
+    why: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Nesting:
+    """A whole packing."""
+
+    sheets: tuple[SheetLayout, ...]
+    unplaced: tuple[Unplaced, ...]
+    utilisation: float
+    price: float
+    rounds: int  #: how many orders were tried
+
+
+def size_of(profile: Profile) -> tuple[Mm, Mm]:
+    x0, y0, x1, y1 = bounds_of(profile.outer)
+    return x1 - x0, y1 - y0

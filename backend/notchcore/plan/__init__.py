@@ -1,0 +1,1 @@
+"""Kerf to paths, the order of cuts, times."""

@@ -1,0 +1,1 @@
+"""What a run teaches."""

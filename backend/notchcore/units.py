@@ -1,0 +1,200 @@
+"""Lengths as people type them, and as they read them.
+
+A field takes a number, a number with a unit, or a sum of such: ``3.1``, ``1/8in + 2``, ``62 - 2*3``,
+``2 1/4 in``, ``120 thou``, ``4'``. A bare number is in the user's own unit. Inside, all is millimetres.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from dataclasses import dataclass
+from fractions import Fraction
+
+from notchcore.errors import LengthNotUnderstood
+
+Mm = float
+MM_PER_INCH = 25.4
+MM_PER: dict[str, float] = {
+    "mm": 1.0,
+    "cm": 10.0,
+    "m": 1000.0,
+    "in": MM_PER_INCH,
+    "inch": MM_PER_INCH,
+    "inches": MM_PER_INCH,
+    '"': MM_PER_INCH,
+    "″": MM_PER_INCH,
+    "ft": 12 * MM_PER_INCH,
+    "'": 12 * MM_PER_INCH,
+    "thou": MM_PER_INCH / 1000,
+    "mil": MM_PER_INCH / 1000,
+}
+DISPLAY_UNITS = ("mm", "in", "in/64", "thou")
+LONGEST_TEXT = 80  # a sum longer than this is a paste by mistake
+LARGEST: Mm = 100_000.0  # 100 m: nothing on a laser is longer
+
+_TOKEN = re.compile(
+    r"\s*(?:(?P<number>\d+(?:[.,]\d+)?|[.,]\d+)|(?P<unit>[a-zA-Z]+|[\"'″])|(?P<op>[-+*/()×−]))"  # noqa: RUF001 (typed signs)
+)
+
+
+@dataclass(frozen=True, slots=True)
+class _Term:
+    """A value on its way: plain number, or a length in mm."""
+
+    value: float
+    is_length: bool
+
+
+class _Reader:
+    """Recursive descent over the tokens of one text: sum, product, factor."""
+
+    def __init__(self, text: str, *, unit: str) -> None:
+        self.text = text
+        self.bare = MM_PER[unit]
+        self.tokens: list[tuple[str, str, int]] = []
+        at = 0
+        stripped = text.rstrip()
+        while at < len(stripped):
+            found = _TOKEN.match(stripped, at)
+            if found is None or found.lastgroup is None:
+                raise LengthNotUnderstood(text=text, why=f"“{stripped[at:].strip()[:12]}” is not a number, unit or sign")
+            self.tokens.append((found.lastgroup, found[found.lastgroup], found.start(found.lastgroup)))
+            at = found.end()
+        self.at = 0
+
+    def peek(self) -> tuple[str, str]:
+        return self.tokens[self.at][:2] if self.at < len(self.tokens) else ("end", "")
+
+    def take(self) -> tuple[str, str]:
+        token = self.peek()
+        self.at += 1
+        return token
+
+    def fail(self, why: str) -> LengthNotUnderstood:
+        return LengthNotUnderstood(text=self.text, why=why)
+
+    def sum(self) -> _Term:
+        left = self.product()
+        while self.peek()[1] in ("+", "-", "−"):  # noqa: RUF001
+            sign = 1 if self.take()[1] == "+" else -1
+            right = self.product()
+            if left.is_length != right.is_length:  # 1/8in + 2: the bare number is a length too
+                left, right = self.as_length(left), self.as_length(right)
+            left = _Term(left.value + sign * right.value, left.is_length)
+        return left
+
+    def product(self) -> _Term:
+        left = self.factor()
+        while self.peek()[1] in ("*", "/", "×"):  # noqa: RUF001
+            times = self.take()[1] != "/"
+            right = self.factor()
+            if not times and right.value == 0:
+                raise self.fail("it divides by zero")
+            if left.is_length and right.is_length:
+                if times:
+                    raise self.fail("a length times a length is an area")
+                left = _Term(left.value / right.value, False)
+                continue
+            # a fraction written before its unit, 1/8in, is one length: the unit belongs to the quotient
+            if times:
+                left = _Term(left.value * right.value, left.is_length or right.is_length)
+            elif right.is_length:
+                scale = self.last_unit
+                left = _Term(left.value / (right.value / scale) * scale, True)
+            else:
+                left = _Term(left.value / right.value, left.is_length)
+        return left
+
+    last_unit = 1.0
+
+    def factor(self) -> _Term:
+        kind, text = self.take()
+        if text in ("-", "−"):  # noqa: RUF001
+            inner = self.factor()
+            return _Term(-inner.value, inner.is_length)
+        if text == "+":
+            return self.factor()
+        if text == "(":
+            inner = self.sum()
+            if self.take()[1] != ")":
+                raise self.fail("a bracket is not closed")
+            return self.with_unit(inner)
+        if kind != "number":
+            raise self.fail("a number is missing" if kind == "end" else f"a number should stand where “{text}” is")
+        value = float(text.replace(",", "."))
+        value += self.mixed_fraction()
+        return self.with_unit(_Term(value, False))
+
+    def mixed_fraction(self) -> float:
+        """Read the `1/4` of `2 1/4`."""
+        kinds = [self.tokens[i][:2] if i < len(self.tokens) else ("end", "") for i in range(self.at, self.at + 3)]
+        if kinds[0][0] == "number" and kinds[1][1] == "/" and kinds[2][0] == "number":
+            top, bottom = float(kinds[0][1].replace(",", ".")), float(kinds[2][1].replace(",", "."))
+            if bottom == 0:
+                raise self.fail("it divides by zero")
+            self.at += 3
+            return top / bottom
+        return 0.0
+
+    def with_unit(self, term: _Term) -> _Term:
+        kind, text = self.peek()
+        if kind != "unit":
+            return term
+        if text.lower() not in MM_PER:
+            raise self.fail(f"“{text}” is not a unit; use mm, cm, in, ft or thou")
+        if term.is_length:
+            raise self.fail("a length has two units")
+        self.take()
+        self.last_unit = MM_PER[text.lower()]
+        return _Term(term.value * self.last_unit, True)
+
+    def as_length(self, term: _Term) -> _Term:
+        return term if term.is_length else _Term(term.value * self.bare, True)
+
+
+def parse_length(text: str, *, unit: str = "mm") -> Mm:
+    """Return the length that a person typed [mm].
+
+    Args:
+        text: number, units and sums, such as ``1/8in + 2``
+        unit: what a bare number is in, a key of MM_PER
+    Raises:
+        LengthNotUnderstood: with the reason in plain words
+    """
+    if not text.strip():
+        raise LengthNotUnderstood(text=text, why="it is empty")
+    if len(text) > LONGEST_TEXT:
+        raise LengthNotUnderstood(text=text[:LONGEST_TEXT], why=f"it is longer than {LONGEST_TEXT} signs")
+    reader = _Reader(text, unit=unit)
+    try:
+        term = reader.as_length(reader.sum())
+    except RecursionError:
+        raise LengthNotUnderstood(text=text, why="it has too many brackets") from None
+    if reader.peek()[0] != "end":
+        raise reader.fail(f"“{reader.peek()[1]}” is left over")
+    if not math.isfinite(term.value) or abs(term.value) > LARGEST:
+        raise reader.fail(f"it is more than {LARGEST / 1000:.0f} m")
+    return term.value
+
+
+def format_length(mm: Mm, *, unit: str = "mm", digits: int | None = None) -> str:
+    """Return a length for display; stored values are never rounded by it.
+
+    Args:
+        unit: one of DISPLAY_UNITS
+        digits: decimals; by default two for mm, three for inches, none for thou
+    """
+    if unit == "mm":
+        return f"{mm:.{2 if digits is None else digits}f}"
+    if unit == "in":
+        return f"{mm / MM_PER_INCH:.{3 if digits is None else digits}f}"
+    if unit == "thou":
+        return f"{mm / MM_PER_INCH * 1000:.{0 if digits is None else digits}f}"
+    sixty_fourths = round(mm / MM_PER_INCH * 64)
+    whole, rest = divmod(abs(sixty_fourths), 64)
+    sign = "-" if sixty_fourths < 0 else ""
+    if rest == 0:
+        return f"{sign}{whole}"
+    part = Fraction(rest, 64)
+    return f"{sign}{f'{whole} ' if whole else ''}{part.numerator}/{part.denominator}"
