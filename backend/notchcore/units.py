@@ -33,9 +33,7 @@ DISPLAY_UNITS = ("mm", "in", "in/64", "thou")
 LONGEST_TEXT = 80  # a sum longer than this is a paste by mistake
 LARGEST: Mm = 100_000.0  # 100 m: nothing on a laser is longer
 
-_TOKEN = re.compile(
-    r"\s*(?:(?P<number>\d+(?:[.,]\d+)?|[.,]\d+)|(?P<unit>[a-zA-Z]+|[\"'″])|(?P<op>[-+*/()×−]))"  # noqa: RUF001 (typed signs)
-)
+_TOKEN = re.compile(r"\s*(?:(?P<number>\d+(?:[.,]\d+)?|[.,]\d+)|(?P<unit>[a-zA-Z]+|[\"'″])|(?P<op>[-+*/()×−]))")
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,7 +74,7 @@ class _Reader:
 
     def sum(self) -> _Term:
         left = self.product()
-        while self.peek()[1] in ("+", "-", "−"):  # noqa: RUF001
+        while self.peek()[1] in ("+", "-", "−"):
             sign = 1 if self.take()[1] == "+" else -1
             right = self.product()
             if left.is_length != right.is_length:  # 1/8in + 2: the bare number is a length too
@@ -86,7 +84,7 @@ class _Reader:
 
     def product(self) -> _Term:
         left = self.factor()
-        while self.peek()[1] in ("*", "/", "×"):  # noqa: RUF001
+        while self.peek()[1] in ("*", "/", "×"):
             times = self.take()[1] != "/"
             right = self.factor()
             if not times and right.value == 0:
@@ -110,7 +108,7 @@ class _Reader:
 
     def factor(self) -> _Term:
         kind, text = self.take()
-        if text in ("-", "−"):  # noqa: RUF001
+        if text in ("-", "−"):
             inner = self.factor()
             return _Term(-inner.value, inner.is_length)
         if text == "+":

@@ -169,8 +169,7 @@ def sampled(contour: Contour, *, sag: Mm = ARC_SAG) -> Ring:
         count = max(2, math.ceil(abs(s.sweep) / step))
         a0 = math.atan2(s.start[1] - s.centre[1], s.start[0] - s.centre[0])
         points.extend(
-            (s.centre[0] + s.radius * math.cos(a0 + s.sweep * k / count), s.centre[1] + s.radius * math.sin(a0 + s.sweep * k / count))
-            for k in range(1, count)
+            (s.centre[0] + s.radius * math.cos(a0 + s.sweep * k / count), s.centre[1] + s.radius * math.sin(a0 + s.sweep * k / count)) for k in range(1, count)
         )
     if not contour.closed:
         points.append(contour.segments[-1].end)
@@ -238,9 +237,7 @@ def transformed(contour: Contour, cos: float, sin: float, dx: Mm, dy: Mm) -> Con
 
     return replace(
         contour,
-        segments=tuple(
-            replace(s, start=to(s.start), end=to(s.end), centre=None if s.centre is None else to(s.centre)) for s in contour.segments
-        ),
+        segments=tuple(replace(s, start=to(s.start), end=to(s.end), centre=None if s.centre is None else to(s.centre)) for s in contour.segments),
     )
 
 

@@ -72,8 +72,8 @@ def reach_into(corners: Sequence[Vec2], region: tuple[Mm, Mm, Mm, Mm]) -> tuple[
 def column_spans(shape: Polygon, cell: Mm, columns: int) -> list[list[tuple[Mm, Mm]]]:
     """Return, for each column of width `cell` from x = 0, the ranges of y that the shape touches there."""
     _, y0, _, y1 = shape.bounds
-    edges = np.arange(columns) * cell
-    cut = shapely.intersection(shapely.box(edges, y0 - 1, edges + cell, y1 + 1), shape)
+    # Clipping is much quicker than intersecting; pieces it may join along the clip's border only widen a range.
+    cut = [shapely.clip_by_rect(shape, c * cell, y0 - 1, (c + 1) * cell, y1 + 1) for c in range(columns)]
     parts, index = shapely.get_parts(cut, return_index=True)
     spans: list[list[tuple[Mm, Mm]]] = [[] for _ in range(columns)]
     for (_, low, _, high), i in zip(shapely.bounds(parts), index, strict=True):
@@ -103,4 +103,21 @@ def merged(shapes: Iterable[BaseGeometry]) -> BaseGeometry:
     return shapely.union_all(list(shapes))
 
 
-__all__ = ["Affine", "column_spans", "MultiPolygon", "Polygon", "Shape", "box", "half_plane", "length_at", "merged", "minus", "moved", "narrow_places", "opened", "pieces", "reach_into", "strip_pieces"]
+__all__ = [
+    "Affine",
+    "MultiPolygon",
+    "Polygon",
+    "Shape",
+    "box",
+    "column_spans",
+    "half_plane",
+    "length_at",
+    "merged",
+    "minus",
+    "moved",
+    "narrow_places",
+    "opened",
+    "pieces",
+    "reach_into",
+    "strip_pieces",
+]

@@ -45,8 +45,7 @@ def circle_ring(circle: Circle, *, sag: Mm = ARC_SAG) -> Ring:
     step = math.acos(max(1 - sag / circle.radius, 0.0))
     count = max(12, 4 * math.ceil(2 * math.pi / (2 * step) / 4))
     return tuple(
-        (circle.x + circle.radius * math.cos(2 * math.pi * i / count), circle.y + circle.radius * math.sin(2 * math.pi * i / count))
-        for i in range(count)
+        (circle.x + circle.radius * math.cos(2 * math.pi * i / count), circle.y + circle.radius * math.sin(2 * math.pi * i / count)) for i in range(count)
     )
 
 

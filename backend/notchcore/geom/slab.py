@@ -11,9 +11,8 @@ from functools import lru_cache
 from itertools import pairwise
 from typing import Any
 
-from notchcore.geom.profile import Profile, Ring, area_of, profile_of
 from notchcore.geom.planar import pieces
-from notchcore.geom.profile import polygon_of
+from notchcore.geom.profile import Profile, Ring, area_of, polygon_of, profile_of
 from notchcore.geom.vectors import Vec2, Vec3, add, cross, dot, scale, sub
 from notchcore.units import Mm
 

@@ -58,9 +58,7 @@ class Stock:
 
 def stock_of(evidence: StockEvidence, *, today: str) -> Stock:
     """Return the stock that the evidence shows."""
-    thickness, findings = effective_thickness(
-        family_id=evidence.family, label=evidence.label, readings=evidence.readings, crush=evidence.crush
-    )
+    thickness, findings = effective_thickness(family_id=evidence.family, label=evidence.label, readings=evidence.readings, crush=evidence.crush)
     kerf = pooled_kerf(family_id=evidence.family, thickness=thickness.value, tests=evidence.kerf_tests, today=today)
     return Stock(
         id=evidence.id,

@@ -16,7 +16,7 @@ from notchcore.geom.planar import Polygon, moved, pieces
 from notchcore.geom.profile import area_of, net_area, polygon_of
 from notchcore.nest.gate import faults, placed_shape
 from notchcore.nest.raster import Board, Stamp, blocked_outside, stamp_of
-from notchcore.nest.values import NestPart, NestRules, Nesting, Placement, SheetKind, SheetLayout, Unplaced, size_of
+from notchcore.nest.values import Nesting, NestPart, NestRules, Placement, SheetKind, SheetLayout, Unplaced, size_of
 from notchcore.units import Mm
 
 CELLS_ALONG = 640  # finest grid along the longest sheet side
@@ -72,7 +72,9 @@ def _stamps(part: NestPart, rules: NestRules, cell: Mm) -> list[Stamp]:
     return found
 
 
-def _fill(order: list[tuple[str, int]], stamps: dict[str, list[Stamp]], sheets: list[_Ready]) -> tuple[list[tuple[_Ready, int, list[tuple[str, int, Stamp, int, int]]]], list[tuple[str, int]]]:
+def _fill(
+    order: list[tuple[str, int]], stamps: dict[str, list[Stamp]], sheets: list[_Ready]
+) -> tuple[list[tuple[_Ready, int, list[tuple[str, int, Stamp, int, int]]]], list[tuple[str, int]]]:
     """Lay the parts in this order, each into the first sheet that takes it, opening sheets as needed."""
     supply = [(s, copy) for s in sheets for copy in range(s.kind.count)]
     open_sheets: list[tuple[_Ready, int, Board, list[tuple[str, int, Stamp, int, int]]]] = []

@@ -78,11 +78,10 @@ def shared_cells(bars: list[Bar], shapes: dict[str, Polygon]) -> dict[str, list[
             if guest is third:
                 continue  # the other two share the place between themselves, as if the third were not there
             if guest is not None:
-                owner, losers = bar.other(guest), (guest,)
+                losers: tuple[Panel, ...] = (guest,)
+                owner = bar.other(guest)
             else:
                 owner = max(three, key=lambda p: (score[p.id], p.rank, p.id))
                 losers = tuple(p for p in (bar.a, bar.b) if p is not owner)
-            found.setdefault(bar.id, []).append(
-                SharedCell(start=extent[0], end=extent[1], owner=owner.id, losers=losers, third=owner is third)
-            )
+            found.setdefault(bar.id, []).append(SharedCell(start=extent[0], end=extent[1], owner=owner.id, losers=losers, third=owner is third))
     return {k: sorted(v, key=lambda c: c.start) for k, v in found.items()}

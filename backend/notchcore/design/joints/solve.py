@@ -52,9 +52,7 @@ class _Cut:
 class Solver:
     """One solving of an assembly; use `solve`."""
 
-    def __init__(
-        self, panels: list[Panel], rules: tuple[MeetingRule, ...], stocks: dict[str, Stock], choices: dict[str, MeetingChoice], feel: Feel
-    ) -> None:
+    def __init__(self, panels: list[Panel], rules: tuple[MeetingRule, ...], stocks: dict[str, Stock], choices: dict[str, MeetingChoice], feel: Feel) -> None:
         by_id = {p.id: p for p in panels}
         self.panels = [resolved(p, by_id) for p in sorted(panels, key=lambda p: p.id)]
         self.shapes = {p.id: polygon_of(p.envelope) for p in self.panels}
@@ -154,9 +152,14 @@ class Solver:
         thickness = self.stocks[mate.stock].thickness.terms[0]
         terms = [
             Term(
-                kind=TermKind.MEASURED, label=f"{mate.label}, {'measured' if thickness.trust is Trust.MEASURED else 'from the label'}",
-                value=mate.t, sd=thickness.sd, source=thickness.source, on=thickness.on, trust=thickness.trust,
-            )  # fmt: skip
+                kind=TermKind.MEASURED,
+                label=f"{mate.label}, {'measured' if thickness.trust is Trust.MEASURED else 'from the label'}",
+                value=mate.t,
+                sd=thickness.sd,
+                source=thickness.source,
+                on=thickness.on,
+                trust=thickness.trust,
+            )
         ]
         angle = angle_deg(frame)
         if abs(frame.cos) > 1e-9:
@@ -171,12 +174,21 @@ class Solver:
         cot = abs(frame.cos) / frame.sin if frame is not None else 0.0
         self.meetings.append(
             Meeting(
-                id=bar.id, kind=bar.kind.value, a=bar.a.id, b=bar.b.id, style=style, angle_deg=angle_deg(frame) if frame else 0.0,
-                length=bar.end - bar.start, feel=feel, clearance=clearance, kerf_share=kerf_share,
+                id=bar.id,
+                kind=bar.kind.value,
+                a=bar.a.id,
+                b=bar.b.id,
+                style=style,
+                angle_deg=angle_deg(frame) if frame else 0.0,
+                length=bar.end - bar.start,
+                feel=feel,
+                clearance=clearance,
+                kerf_share=kerf_share,
                 thickness_sd=self.stocks[mate.stock].thickness.sd if sheet and opening_in else 0.0,
-                kerf_stock=(opening_in or bar.a).stock, count=count,
+                kerf_stock=(opening_in or bar.a).stock,
+                count=count,
                 wedge_void=(bar.end - bar.start) * min(bar.a.t, bar.b.t) ** 2 * cot,
-            )  # fmt: skip
+            )
         )
 
     # -- kinds of meeting ------------------------------------------------------------------------------------------
@@ -311,7 +323,7 @@ class Solver:
             self.findings.append(Finding(code="edges_side_by_side", severity=Severity.LOOK, message=text, parts=pair, meeting=bar.id))
             return
         text = {
-            MeetingKind.CLASH: f"{a.label} and {b.label} want the same place ({bar.amount:.0f} mm² overlap). Move one of them apart.",
+            MeetingKind.CLASH: f"{a.label} and {b.label} want the same place ({bar.amount:.0f} mm²). Move one away.",
             MeetingKind.LOCKED: f"{a.label} and {b.label} cross where neither is open at an end: they cannot be put together. End one at the other.",
             MeetingKind.SHORT: f"An edge stops {bar.amount:.2f} mm short between {a.label} and {b.label}, so no joint was cut. Bind the edge to the other panel.",
             MeetingKind.SHARP: f"{a.label} and {b.label} meet at {bar.amount:.0f}°: too sharp for a cut joint. Use 22° or more, or glue a strip behind.",
@@ -419,7 +431,12 @@ def _height(small: Panel, large: Panel) -> Mm:
 
 
 def solve(
-    panels: list[Panel], *, rules: tuple[MeetingRule, ...] = (), stocks: dict[str, Stock], choices: dict[str, MeetingChoice] | None = None, feel: Feel = Feel.SNUG
+    panels: list[Panel],
+    *,
+    rules: tuple[MeetingRule, ...] = (),
+    stocks: dict[str, Stock],
+    choices: dict[str, MeetingChoice] | None = None,
+    feel: Feel = Feel.SNUG,
 ) -> Assembly:
     """Return the assembly with all joints cut.
 

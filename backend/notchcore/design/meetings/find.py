@@ -152,7 +152,7 @@ def _short(side: Side, mate: Side, shape: Polygon, mate_shape: Polygon) -> Mm | 
             x0, y0, x1, y1 = piece.bounds
             met = strip_pieces(mate_shape, *mate.strip)
             if any(min(x1, m.bounds[2]) - max(x0, m.bounds[0]) > BAR_LEAST for m in met):
-                return max(low - y1, y0 - high, 0.0)
+                return float(max(low - y1, y0 - high, 0.0))
     return None
 
 
@@ -181,10 +181,17 @@ def _crossing_planes(a: Panel, b: Panel, plane_a: Polygon, plane_b: Polygon) -> 
             bars.append(
                 _kind(
                     Bar(
-                        a=a, b=b, kind=MeetingKind.CORNER, start=start, end=end, frame=frame,
-                        role_a=_role(frame.a, shape_a, start, end, probe), role_b=_role(frame.b, shape_b, start, end, probe),
-                        span_a=(piece_a.bounds[0], piece_a.bounds[2]), span_b=(piece_b.bounds[0], piece_b.bounds[2]),
-                    )  # fmt: skip
+                        a=a,
+                        b=b,
+                        kind=MeetingKind.CORNER,
+                        start=start,
+                        end=end,
+                        frame=frame,
+                        role_a=_role(frame.a, shape_a, start, end, probe),
+                        role_b=_role(frame.b, shape_b, start, end, probe),
+                        span_a=(piece_a.bounds[0], piece_a.bounds[2]),
+                        span_b=(piece_b.bounds[0], piece_b.bounds[2]),
+                    )
                 )
             )
     return bars

@@ -108,9 +108,7 @@ def frame_of(a: Plate, b: Plate) -> MeetingFrame:
         (a.pose.normal, b.pose.normal, along),
         (dot(a.pose.normal, a.pose.origin), dot(b.pose.normal, b.pose.origin), dot(along, middle)),
     )
-    return MeetingFrame(
-        along=along, origin=origin, sin=sin, cos=cos, a=_side(a, b, along, origin, cos), b=_side(b, a, along, origin, cos)
-    )
+    return MeetingFrame(along=along, origin=origin, sin=sin, cos=cos, a=_side(a, b, along, origin, cos), b=_side(b, a, along, origin, cos))
 
 
 def angle_deg(frame: MeetingFrame) -> float:

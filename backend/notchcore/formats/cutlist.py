@@ -1,0 +1,59 @@
+"""The cut list: every part on every sheet, as rows and as CSV."""
+
+from __future__ import annotations
+
+import csv
+import io
+from dataclasses import dataclass
+
+from notchcore.design.assembly import Assembly
+from notchcore.geom.profile import bounds_of
+from notchcore.nest.values import Nesting
+from notchcore.units import Mm
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CutListRow:
+    """One part on one sheet."""
+
+    placement: str  #: part id and copy, as in the plan: "front.0"
+    mark: str  #: short mark that stands on the map of the sheet
+    part: str
+    sheet: int
+    stock: str
+    width: Mm
+    height: Mm
+    thickness: Mm
+
+
+def cut_list(assembly: Assembly, nesting: Nesting, stock_names: dict[str, str]) -> tuple[CutListRow, ...]:
+    """Return a row for each placed part, in the order of sheets; marks run through the job."""
+    rows: list[CutListRow] = []
+    parts = {p.id: p for p in assembly.parts}
+    for number, sheet in enumerate(nesting.sheets, start=1):
+        for placement in sheet.placements:
+            part = parts[placement.part]
+            x0, y0, x1, y1 = bounds_of(part.profile.outer)
+            rows.append(
+                CutListRow(
+                    placement=f"{placement.part}.{placement.copy}",
+                    mark=f"{len(rows) + 1}",
+                    part=part.label,
+                    sheet=number,
+                    stock=stock_names[part.stock],
+                    width=x1 - x0,
+                    height=y1 - y0,
+                    thickness=part.t,
+                )
+            )
+    return tuple(rows)
+
+
+def cut_list_csv(rows: tuple[CutListRow, ...]) -> str:
+    """Return the cut list as CSV with units in the head row."""
+    text = io.StringIO()
+    writer = csv.writer(text)
+    writer.writerow(["mark", "part", "sheet", "stock", "width_mm", "height_mm", "thickness_mm"])
+    for r in rows:
+        writer.writerow([r.mark, r.part, r.sheet, r.stock, f"{r.width:.2f}", f"{r.height:.2f}", f"{r.thickness:.2f}"])
+    return text.getvalue()

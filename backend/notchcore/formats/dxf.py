@@ -1,0 +1,50 @@
+"""DXF for a sheet: millimetres, y up, a layer for each operation; straight lines, bulged arcs and whole circles."""
+
+from __future__ import annotations
+
+import io
+import math
+
+from notchcore.formats.sheetfile import SheetFile
+from notchcore.geom.contours import Contour
+from notchcore.measure.machine import Operation
+from notchcore.tolerance import FILE_DIGITS
+
+
+def _vertices(contour: Contour) -> list[tuple[float, float, float]]:
+    """Return x, y and bulge (the tangent of a quarter of the arc's turn) of each vertex."""
+    points = [(round(s.start[0], FILE_DIGITS), round(s.start[1], FILE_DIGITS), math.tan(s.sweep / 4)) for s in contour.segments]
+    if not contour.closed:
+        end = contour.segments[-1].end
+        points.append((round(end[0], FILE_DIGITS), round(end[1], FILE_DIGITS), 0.0))
+    return points
+
+
+def sheet_dxf(file: SheetFile) -> str:
+    """Return a sheet as DXF text; a note in the header says scale, kerf and revision."""
+    from ezdxf import units
+    from ezdxf.document import Drawing
+
+    drawing = Drawing.new("R2010")
+    drawing.units = units.MM
+    drawing.header.custom_vars.append("Title", file.title)
+    drawing.header.custom_vars.append("Statement", file.statement)
+    space = drawing.modelspace()
+    for operation in Operation:
+        convention = file.machine.convention(operation)
+        layer = drawing.layers.add(convention.layer)
+        red, green, blue = (int(convention.colour[i : i + 2], 16) for i in (1, 3, 5))
+        layer.rgb = (red, green, blue)
+        for stroke in file.plan.strokes:
+            if stroke.path.operation is not operation:
+                continue
+            contour = stroke.path.contour
+            first = contour.segments[0]
+            attributes = {"layer": convention.layer}
+            if len(contour.segments) == 1 and first.centre is not None and contour.closed:
+                space.add_circle(first.centre, round(first.radius, FILE_DIGITS), dxfattribs=attributes)
+            else:
+                space.add_lwpolyline(_vertices(contour), format="xyb", close=contour.closed, dxfattribs=attributes)
+    text = io.StringIO()
+    drawing.write(text)
+    return text.getvalue()

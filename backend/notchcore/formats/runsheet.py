@@ -1,0 +1,161 @@
+"""The run sheet: one page for each sheet of the job, to lie beside the machine."""
+
+from __future__ import annotations
+
+import io
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from notchcore.findings import Finding, Severity
+from notchcore.formats.cutlist import CutListRow
+from notchcore.formats.sheetfile import SheetFile
+from notchcore.geom.contours import sampled
+from notchcore.geom.profile import bounds_of
+from notchcore.measure.families import FAMILIES
+from notchcore.measure.machine import Operation, Settings
+from notchcore.measure.stock import Stock
+
+if TYPE_CHECKING:
+    from reportlab.pdfgen.canvas import Canvas
+
+CHECKLIST = (
+    "Right sheet, measured thickness agrees",
+    "Flat: weights outside the head's path",
+    "Focus set, lens clean",
+    "Extraction and air assist on, lid shut",
+    "Extinguisher at hand; nobody leaves while it runs",
+)
+RULES_NOTE = "Your local rules and the machine's maker come before anything on this page."
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RunSheet:
+    """Everything that the pages show."""
+
+    files: tuple[SheetFile, ...]
+    stocks: dict[str, Stock]
+    settings: dict[str, Settings]
+    rows: tuple[CutListRow, ...]
+    findings: tuple[Finding, ...]
+    seconds: float
+    band: float
+
+
+def clock(seconds: float) -> str:
+    """Return seconds as minutes and seconds, or hours and minutes from an hour on."""
+    whole = round(seconds)
+    if whole < 3600:
+        return f"{whole // 60}:{whole % 60:02d} min"
+    return f"{whole // 3600}:{whole % 3600 // 60:02d} h"
+
+
+def run_sheet_pdf(sheet: RunSheet) -> bytes:
+    """Return the run sheet as PDF, A4: map of the sheet, settings, checklist, cautions, cut list."""
+    from reportlab.lib.pagesizes import A4
+    from reportlab.lib.units import mm
+    from reportlab.pdfgen.canvas import Canvas
+
+    out = io.BytesIO()
+    page = Canvas(out, pagesize=A4, invariant=1, pageCompression=1)
+    page.setTitle(sheet.files[0].project + ", run sheet")
+    width, height = A4
+    for file in sheet.files:
+        plan, settings = file.plan, sheet.settings[file.plan.stock]
+        stock = sheet.stocks[plan.stock]
+        y = height - 18 * mm
+        page.setFont("Helvetica-Bold", 15)
+        page.drawString(18 * mm, y, file.project)
+        page.setFont("Helvetica", 9)
+        page.drawRightString(width - 18 * mm, y, f"revision {file.revision} · sheet {file.number} of {file.of}")
+        y -= 6 * mm
+        page.drawString(
+            18 * mm, y, f"{plan.name} · {plan.width:.0f} × {plan.height:.0f} mm · measured {stock.t:.2f} ± {stock.thickness.sd:.2f} mm · {file.machine.name}"
+        )
+        y -= 5 * mm
+        page.drawString(18 * mm, y, file.statement)
+        scale = min((width - 36 * mm) / plan.width, 105 * mm / plan.height)
+        y -= 4 * mm + plan.height * scale
+        page.saveState()
+        page.translate(18 * mm, y)
+        page.setLineWidth(0.6)
+        page.rect(0, 0, plan.width * scale, plan.height * scale)
+        _draw_map(page, file, scale, [r for r in sheet.rows if r.sheet == file.number])
+        page.restoreState()
+        y -= 9 * mm
+        y = _columns(page, y, width, file, settings, sheet, stock)
+        _table(page, y, [r for r in sheet.rows if r.sheet == file.number])
+        page.setFont("Helvetica-Oblique", 8)
+        page.drawString(18 * mm, 15 * mm, FAMILIES[stock.family].caution)
+        page.drawString(18 * mm, 11 * mm, RULES_NOTE)
+        page.showPage()
+    page.save()
+    return out.getvalue()
+
+
+def _draw_map(page: Canvas, file: SheetFile, scale: float, rows: list[CutListRow]) -> None:
+    placed: dict[str, tuple[float, float, float, float]] = {}
+    for stroke in file.plan.strokes:
+        points = sampled(stroke.path.contour, sag=0.2)
+        line = page.beginPath()
+        line.moveTo(points[0][0] * scale, points[0][1] * scale)
+        for x, y in points[1:]:
+            line.lineTo(x * scale, y * scale)
+        if stroke.path.contour.closed:
+            line.close()
+        page.setLineWidth(0.7 if stroke.path.operation is Operation.OUTER else 0.35)
+        page.setDash([2, 2] if stroke.path.operation is Operation.SCORE else [])
+        page.drawPath(line)
+        if stroke.path.operation is Operation.OUTER:
+            placed[f"{stroke.path.part}.{stroke.path.copy}"] = bounds_of(points)
+    page.setDash([])
+    page.setFont("Helvetica-Bold", 9)
+    for row in rows:
+        x0, y0, x1, y1 = placed[row.placement]
+        page.drawCentredString((x0 + x1) / 2 * scale, (y0 + y1) / 2 * scale - 3, row.mark)
+
+
+def _columns(page: Canvas, y: float, width: float, file: SheetFile, settings: Settings, sheet: RunSheet, stock: Stock) -> float:
+    from reportlab.lib.units import mm
+
+    passes = f"{settings.passes} pass{'es' if settings.passes > 1 else ''}"
+    left = [
+        f"Cut {settings.cut_power:g} % · {settings.cut_speed:g} mm/s · {passes}",
+        f"Score {settings.score_power:g} % · {settings.score_speed:g} mm/s",
+        f"Settings: {settings.source}",
+        f"Kerf {stock.kerf.value:.3f} ± {stock.kerf.sd:.3f} mm ({stock.kerf.terms[0].source})",
+        f"This sheet {clock(file.plan.seconds)} · whole job {clock(sheet.seconds)} ± {clock(sheet.band)}",
+    ]
+    notes = [f.message for f in sheet.findings if f.severity is not Severity.FINE][:4]
+    page.setFont("Helvetica-Bold", 10)
+    page.drawString(18 * mm, y, "At the machine")
+    page.drawString(110 * mm, y, "Tick before starting")
+    page.setFont("Helvetica", 9)
+    for i, text in enumerate(left):
+        page.drawString(18 * mm, y - (i + 1) * 5 * mm, text)
+    for i, text in enumerate(CHECKLIST):
+        page.rect(110 * mm, y - (i + 1) * 5 * mm - 0.5, 7, 7)
+        page.drawString(114 * mm, y - (i + 1) * 5 * mm, text)
+    y -= 7 * 5 * mm
+    page.setFont("Helvetica", 8)
+    for note in notes:
+        page.drawString(18 * mm, y, ("! " + note)[:130])
+        y -= 4 * mm
+    return float(y - 4 * mm)
+
+
+def _table(page: Canvas, y: float, rows: list[CutListRow]) -> None:
+    from reportlab.lib.units import mm
+
+    page.setFont("Helvetica-Bold", 9)
+    for x, head in ((18, "Mark"), (32, "Part"), (100, "Width mm"), (125, "Height mm"), (150, "Thickness mm")):
+        page.drawString(x * mm, y, head)
+    page.setFont("Helvetica", 9)
+    for row in rows:
+        y -= 4.6 * mm
+        if y < 20 * mm:
+            page.drawString(18 * mm, y, "… see the CSV cut list for the rest")
+            return
+        page.drawString(18 * mm, y, row.mark)
+        page.drawString(32 * mm, y, row.part)
+        for x, value in ((118, row.width), (145, row.height), (172, row.thickness)):
+            page.drawRightString(x * mm, y, f"{value:.2f}")

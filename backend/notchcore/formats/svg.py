@@ -1,0 +1,63 @@
+"""SVG for a sheet: millimetres at 1:1, one group an operation in the machine's own convention.
+
+Only here (and on the drawing surface) does y point down.
+"""
+
+from __future__ import annotations
+
+import math
+from xml.sax.saxutils import escape, quoteattr
+
+from notchcore.formats.sheetfile import SheetFile
+from notchcore.geom.contours import Contour
+from notchcore.geom.vectors import Vec2
+from notchcore.measure.machine import Operation
+from notchcore.tolerance import FILE_DIGITS
+from notchcore.units import Mm
+
+
+def _number(value: float) -> str:
+    text = f"{value:.{FILE_DIGITS}f}".rstrip("0").rstrip(".")
+    return "0" if text in ("-0", "") else text
+
+
+def path_data(contour: Contour, height: Mm) -> str:
+    """Return the `d` of a path, with y turned down on a sheet of this height."""
+
+    def at(p: Vec2) -> str:
+        return f"{_number(p[0])} {_number(height - p[1])}"
+
+    out = [f"M{at(contour.segments[0].start)}"]
+    for s in contour.segments:
+        if s.centre is None:
+            out.append(f"L{at(s.end)}")
+        else:
+            large, sweep = int(abs(s.sweep) > math.pi), int(not s.ccw)  # y is mirrored, so the sense of the turn is too
+            out.append(f"A{_number(s.radius)} {_number(s.radius)} 0 {large} {sweep} {at(s.end)}")
+    return "".join(out) + ("Z" if contour.closed else "")
+
+
+def _element(contour: Contour, height: Mm, name: str) -> str:
+    first = contour.segments[0]
+    if len(contour.segments) == 1 and first.centre is not None and contour.closed:
+        return f'<circle id={quoteattr(name)} cx="{_number(first.centre[0])}" cy="{_number(height - first.centre[1])}" r="{_number(first.radius)}"/>'
+    return f'<path id={quoteattr(name)} d="{path_data(contour, height)}"/>'
+
+
+def sheet_svg(file: SheetFile) -> str:
+    """Return a sheet as SVG text; title and description say scale, kerf and revision."""
+    plan = file.plan
+    w, h = _number(plan.width), _number(plan.height)
+    groups = []
+    for operation in Operation:
+        strokes = [s for s in plan.strokes if s.path.operation is operation]
+        if not strokes:
+            continue
+        c = file.machine.convention(operation)
+        elements = "".join(f"\n    {_element(s.path.contour, plan.height, s.path.id)}" for s in strokes)
+        groups.append(f'\n  <g id={quoteattr(c.layer)} fill="none" stroke="{c.colour}" stroke-width="{_number(c.line_width)}">{elements}\n  </g>')
+    return (
+        '<?xml version="1.0" encoding="UTF-8"?>\n'
+        f'<svg xmlns="http://www.w3.org/2000/svg" version="1.1" width="{w}mm" height="{h}mm" viewBox="0 0 {w} {h}">\n'
+        f"  <title>{escape(file.title)}</title>\n  <desc>{escape(file.statement)}</desc>{''.join(groups)}\n</svg>\n"
+    )

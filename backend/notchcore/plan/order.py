@@ -1,0 +1,182 @@
+"""The order of cuts: what must come first is never broken, and travel is kept short within that.
+
+Before    score before cut; whatever lies inside a closed contour before that contour (holes before outlines, parts nested in
+          a drop-out before the drop-out falls)
+Travel    moves with the beam off: a nearest-neighbour tour, then stretches of it moved to better places, then the start
+          point of every closed contour chosen for the whole tour at once
+"""
+
+from __future__ import annotations
+
+import itertools
+import math
+from dataclasses import dataclass, replace
+
+from notchcore.geom.contours import Contour, Segment, sampled
+from notchcore.geom.planar import Polygon
+from notchcore.geom.profile import bounds_of
+from notchcore.geom.vectors import Vec2
+from notchcore.measure.machine import Operation
+from notchcore.plan.paths import CutPath
+
+STARTS = 16  # start points tried on a contour
+ROUNDS = 6  # passes of moving stretches
+HOME: Vec2 = (0.0, 0.0)
+
+
+def must_precede(paths: list[CutPath]) -> list[set[int]]:
+    """Return for each path the paths that must be done before it."""
+    rings = [sampled(p.contour, sag=0.05) for p in paths]
+    boxes = [bounds_of(r) for r in rings]
+    areas = [Polygon(r) if p.contour.closed else None for r, p in zip(rings, paths, strict=True)]
+    before: list[set[int]] = [set() for _ in paths]
+    for j, outer in enumerate(paths):
+        area = areas[j]
+        for i, inner in enumerate(paths):
+            if i == j:
+                continue
+            if inner.operation is Operation.SCORE and outer.operation is not Operation.SCORE:
+                before[j].add(i)
+                continue
+            if area is None or outer.operation is Operation.SCORE or inner.operation is Operation.SCORE:
+                continue
+            a, b = boxes[i], boxes[j]
+            if a[0] < b[0] or a[1] < b[1] or a[2] > b[2] or a[3] > b[3]:
+                continue
+            if area.contains(Polygon(rings[i]).representative_point() if areas[i] is not None else Polygon(rings[j]).representative_point()):
+                before[j].add(i)
+    return before
+
+
+def keeps_order(sequence: list[int], before: list[set[int]]) -> bool:
+    """Tell whether a sequence does everything after what must precede it."""
+    done: set[int] = set()
+    for i in sequence:
+        if not before[i] <= done:
+            return False
+        done.add(i)
+    return len(done) == len(before)
+
+
+@dataclass(frozen=True, slots=True)
+class _Gate:
+    """Where the beam may enter a path, and where it then leaves it."""
+
+    enter: Vec2
+    leave: Vec2
+    segment: int
+    backwards: bool = False
+
+
+def _gates(contour: Contour) -> list[_Gate]:
+    if not contour.closed:
+        start, end = contour.segments[0].start, contour.segments[-1].end
+        return [_Gate(start, end, 0), _Gate(end, start, 0, True)]
+    count = len(contour.segments)
+    if count == 1 and contour.segments[0].centre is not None:
+        (cx, cy), r = contour.segments[0].centre, contour.segments[0].radius
+        return [_Gate(p, p, k) for k, p in enumerate(((cx + r, cy), (cx, cy + r), (cx - r, cy), (cx, cy - r)))]
+    step = max(1, math.ceil(count / STARTS))
+    return [_Gate(contour.segments[k].start, contour.segments[k].start, k) for k in range(0, count, step)]
+
+
+def _nearest_tour(gates: list[list[_Gate]], before: list[set[int]]) -> list[int]:
+    waiting = [set(b) for b in before]
+    after: list[list[int]] = [[] for _ in before]
+    for j, needs in enumerate(before):
+        for i in needs:
+            after[i].append(j)
+    ready = {i for i, b in enumerate(waiting) if not b}
+    at, tour = HOME, []
+    while ready:
+        _, i, gate = min(((math.dist(at, g.enter), i, k) for i in ready for k, g in enumerate(gates[i])))
+        tour.append(i)
+        at = gates[i][gate].leave
+        ready.discard(i)
+        for j in after[i]:
+            waiting[j].discard(i)
+            if not waiting[j]:
+                ready.add(j)
+    return tour
+
+
+def _best_gates(tour: list[int], gates: list[list[_Gate]]) -> tuple[list[_Gate], float]:
+    """Return the gate of each path in the tour with the least travel of all (dynamic programming along the tour)."""
+    costs = [math.dist(HOME, g.enter) for g in gates[tour[0]]]
+    came: list[list[int]] = []
+    for previous, current in itertools.pairwise(tour):
+        row, back = [], []
+        for g in gates[current]:
+            options = [c + math.dist(p.leave, g.enter) for c, p in zip(costs, gates[previous], strict=True)]
+            best = min(range(len(options)), key=options.__getitem__)
+            row.append(options[best])
+            back.append(best)
+        costs, came = row, [*came, back]
+    at = min(range(len(costs)), key=costs.__getitem__)
+    travel = costs[at]
+    chosen = [gates[tour[-1]][at]]
+    for k in range(len(came) - 1, -1, -1):
+        at = came[k][at]
+        chosen.append(gates[tour[k]][at])
+    return chosen[::-1], travel
+
+
+def _improved(tour: list[int], chosen: list[_Gate], before: list[set[int]]) -> list[int]:
+    """Return the tour after moving stretches of one to three paths wherever that shortens travel and keeps the order."""
+    gate = dict(zip(tour, chosen, strict=True))
+
+    def gap(a: int | None, b: int | None) -> float:
+        if b is None:
+            return 0.0
+        return math.dist(HOME if a is None else gate[a].leave, gate[b].enter)
+
+    count = len(tour)
+    for size in (1, 2, 3):
+        for start in range(count - size + 1):
+            block = tour[start : start + size]
+            rest = tour[:start] + tour[start + size :]
+            needs = set().union(*(before[i] for i in block)) - set(block)
+            first = max((k + 1 for k, i in enumerate(rest) if i in needs), default=0)
+            inside = set(block)
+            last = next((k for k, i in enumerate(rest) if before[i] & inside), len(rest))
+            left = rest[start - 1] if start else None
+            right = rest[start] if start < len(rest) else None
+            saved = gap(left, block[0]) + gap(block[-1], right) - gap(left, right)
+            best, where = 1e-9, None
+            for k in range(first, last + 1):
+                a = rest[k - 1] if k else None
+                b = rest[k] if k < len(rest) else None
+                gain = saved - (gap(a, block[0]) + gap(block[-1], b) - gap(a, b))
+                if gain > best:
+                    best, where = gain, k
+            if where is not None:
+                tour = rest[:where] + block + rest[where:]
+    return tour
+
+
+def _entered(contour: Contour, gate: _Gate) -> Contour:
+    """Return the contour begun at a gate."""
+    if gate.backwards:
+        return replace(contour, segments=tuple(replace(s, start=s.end, end=s.start, ccw=not s.ccw) for s in reversed(contour.segments)))
+    if len(contour.segments) == 1 and contour.closed:
+        return Contour(segments=(replace(contour.segments[0], start=gate.enter, end=gate.enter),))
+    segments: tuple[Segment, ...] = contour.segments[gate.segment :] + contour.segments[: gate.segment]
+    return replace(contour, segments=segments)
+
+
+def cutting_order(paths: list[CutPath]) -> tuple[list[CutPath], float]:
+    """Return the paths in cutting order, each begun at its chosen start, and the travel between them [mm]."""
+    if not paths:
+        return [], 0.0
+    before = must_precede(paths)
+    gates = [_gates(p.contour) for p in paths]
+    tour = _nearest_tour(gates, before)
+    chosen, travel = _best_gates(tour, gates)
+    for _ in range(ROUNDS):
+        better = _improved(tour, chosen, before)
+        better_gates, better_travel = _best_gates(better, gates)
+        if better_travel >= travel - 1e-6:
+            break
+        tour, chosen, travel = better, better_gates, better_travel
+    assert keeps_order(tour, before)
+    return [replace(paths[i], contour=_entered(paths[i].contour, g)) for i, g in zip(tour, chosen, strict=True)], travel

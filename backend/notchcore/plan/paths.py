@@ -1,0 +1,107 @@
+"""From finished parts to what the beam follows. Kerf is applied here, once.
+
+A cut path is the part's boundary moved by half the kerf away from the kept material: outside outwards, holes inwards.
+Scores are never moved. A CutPath is another type than a Profile, so that nothing can be compensated twice.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from notchcore.design.assembly import Part
+from notchcore.findings import Finding, Place, Severity
+from notchcore.geom.contours import Contour, Segment, contour_of, grown_ring, transformed
+from notchcore.geom.planar import Polygon, pieces
+from notchcore.geom.profile import Ring, polygon_of
+from notchcore.geom.vectors import Vec2
+from notchcore.measure.machine import Operation
+from notchcore.nest.values import Placement
+from notchcore.units import Mm
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CutPath:
+    """One line for the beam on the sheet [mm]."""
+
+    id: str
+    part: str
+    copy: int
+    operation: Operation
+    contour: Contour
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PartPaths:
+    """The beam's paths of one part in its own plane, and what had to be given up."""
+
+    outer: tuple[Contour, ...]
+    inner: tuple[Contour, ...]
+    scores: tuple[Contour, ...]
+    findings: tuple[Finding, ...]
+
+
+def _middle_line(ring: Ring) -> Contour:
+    """Return the long middle line of a ring that is narrower than the beam."""
+    corners = list(Polygon(ring).minimum_rotated_rectangle.exterior.coords)[:4]
+    if math.dist(corners[0], corners[1]) > math.dist(corners[1], corners[2]):
+        corners = corners[1:] + corners[:1]
+
+    def middle(a: Vec2, b: Vec2) -> Vec2:
+        return ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
+
+    start, end = middle(corners[0], corners[1]), middle(corners[2], corners[3])
+    return Contour(segments=(Segment(start=start, end=end),), closed=False)
+
+
+def part_paths(part: Part, kerf: Mm) -> PartPaths:
+    """Return the beam's paths for a part.
+
+    Args:
+        kerf: full width to correct for [mm]; 0 where the machine's own software does it
+    """
+    findings: list[Finding] = []
+    profile = part.profile
+    outer = tuple(grown_ring(profile.outer, profile.circles, kerf / 2))
+    inner: list[Contour] = []
+    for hole in profile.holes:
+        shrunk = grown_ring(hole, profile.circles, -kerf / 2)
+        if not shrunk:
+            shrunk = [_middle_line(hole)]
+            x, y = hole[0]
+            findings.append(
+                Finding(code="opening_below_kerf", severity=Severity.LOOK, parts=(part.id,), place=Place(part=part.id, x=x, y=y),
+                        message=f"An opening in {part.label} is narrower than the beam: it is cut as one line and comes out {kerf:.2f} mm wide.")
+            )  # fmt: skip
+        inner.extend(shrunk)
+    if kerf:
+        solid = polygon_of(profile)
+        closed = solid.buffer(kerf / 2, join_style="mitre").buffer(-kerf / 2, join_style="mitre").difference(solid)
+        for gap in pieces(closed):
+            if gap.area > 4 * kerf**2 and gap.intersects(solid.exterior):
+                spot = gap.representative_point()
+                findings.append(
+                    Finding(code="notch_below_kerf", severity=Severity.MUST, parts=(part.id,), place=Place(part=part.id, x=spot.x, y=spot.y),
+                            message=f"A notch in {part.label} is narrower than the beam and would not be cut. Make it wider than {kerf:.2f} mm.")
+                )  # fmt: skip
+    scores = tuple(contour_of(s.ring) for s in part.scores)
+    return PartPaths(outer=outer, inner=tuple(inner), scores=scores, findings=tuple(findings))
+
+
+def placed_paths(paths: PartPaths, placement: Placement) -> list[CutPath]:
+    """Return a part's paths where it lies on the sheet."""
+    a = math.radians(placement.turn)
+    cos, sin = round(math.cos(a), 12), round(math.sin(a), 12)
+    found = []
+    for operation, contours in ((Operation.SCORE, paths.scores), (Operation.INNER, paths.inner), (Operation.OUTER, paths.outer)):
+        for i, contour in enumerate(contours):
+            found.append(
+                CutPath(
+                    id=f"{placement.part}.{placement.copy}/{operation.value}{i}",
+                    part=placement.part,
+                    copy=placement.copy,
+                    operation=operation,
+                    contour=transformed(contour, cos, sin, placement.x, placement.y),
+                )
+            )
+    return found
