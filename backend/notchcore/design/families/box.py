@@ -140,13 +140,7 @@ def _check(n: BoxNumbers, f: _Frame, walls: Stock, dividers: Stock, lid: Stock) 
                       height_mm=height)
             )  # fmt: skip
     if n.thumb_notch:
-        most_notch = min(f.w - 2 * f.wall_t, 2 * (f.h - f.base_t - f.top_t)) - 4 * least
-        if n.thumb_notch > most_notch or n.top is Top.FIXED:
-            found.append(
-                _must("notch_too_large", "thumb_notch",
-                      "A thumb notch needs an open rim: choose an open or lift-off top." if n.top is Top.FIXED else
-                      f"A thumb notch of {n.thumb_notch:.1f} mm does not fit the front. Use {max(most_notch, 0):.1f} or less.", most_mm=most_notch)
-            )  # fmt: skip
+        found += _check_notch(n, f, walls, dividers, least)
     if n.lid_hole and n.top is not Top.OPEN:
         most_hole = min(f.w, f.d) - 2 * f.wall_t - 2 * LID_PLAY - 4 * least
         if n.lid_hole > most_hole:
@@ -157,6 +151,26 @@ def _check(n: BoxNumbers, f: _Frame, walls: Stock, dividers: Stock, lid: Stock) 
     if n.top is Top.LIFT_OFF and min(f.w, f.d) - 2 * f.wall_t - 2 * LID_PLAY < 2 * least:
         found.append(_must("lid_too_small", "width", "There is no room for the lid's locating plate. Make the box larger or leave it open."))
     return found
+
+
+def _check_notch(n: BoxNumbers, f: _Frame, walls: Stock, dividers: Stock, least: Mm) -> list[Finding]:
+    """A thumb notch needs an open rim, room in the front, and no divider behind it."""
+    if n.top is Top.FIXED:
+        return [_must("notch_too_large", "thumb_notch", "A thumb notch needs an open rim: choose an open or lift-off top, or no notch.")]
+    room = min(f.w - 2 * f.wall_t, 2 * (f.h - f.base_t)) - 4 * least
+    beside = [2 * (abs(at - f.w / 2) - dividers.t / 2 - least) for at in _positions(n.columns, f.w, walls, dividers)]
+    most = max(min([room, *beside]), 0.0)
+    if n.thumb_notch <= most:
+        return []
+    why = "a divider stands behind it" if beside and min(beside) < room else "it does not fit the front"
+    return [
+        _must(
+            "notch_too_large",
+            "thumb_notch",
+            f"A thumb notch of {n.thumb_notch:.1f} mm is too wide: {why}. Use {most:.1f} or less, or an odd number of columns.",
+            most_mm=most,
+        )
+    ]
 
 
 def _divider_height(n: BoxNumbers, f: _Frame, lid: Stock) -> Mm:

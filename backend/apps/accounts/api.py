@@ -1,0 +1,75 @@
+"""Signing in and out."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from django.contrib.auth import authenticate, login, logout
+from django.http import HttpRequest
+from django.middleware.csrf import get_token
+from ninja import Router, Schema, Status
+
+from apps.accounts.access import member_of
+from apps.accounts.models import Member
+
+router = Router(tags=["accounts"])
+
+
+class Me(Schema):
+    username: str | None = None
+    shop: str | None = None
+    role: str | None = None
+    unit: str = "mm"
+
+
+class SignIn(Schema):
+    username: str
+    password: str
+
+
+class Problem(Schema):
+    code: str
+    message: str
+    facts: dict[str, object] = {}
+
+
+class UnitChoice(Schema):
+    unit: Literal["mm", "in", "in/64", "thou"]
+
+
+def _me(request: HttpRequest) -> Me:
+    if not request.user.is_authenticated:
+        return Me()
+    member = Member.objects.select_related("shop").filter(user=request.user).order_by("pk").first()
+    if member is None:
+        return Me(username=request.user.username)
+    return Me(username=request.user.username, shop=member.shop.name, role=member.role, unit=member.unit)
+
+
+@router.get("/me", auth=None, response=Me, operation_id="me")
+def me(request: HttpRequest) -> Me:
+    get_token(request)
+    return _me(request)
+
+
+@router.post("/sign-in", auth=None, response={200: Me, 401: Problem}, operation_id="signIn")
+def sign_in(request: HttpRequest, body: SignIn) -> Status[object]:
+    user = authenticate(request, username=body.username, password=body.password)
+    if user is None:
+        return Status(401, Problem(code="accounts.not_known", message="Name and password do not belong together. Try again, or ask your shop's owner."))
+    login(request, user)
+    return Status(200, _me(request))
+
+
+@router.post("/sign-out", response=Me, operation_id="signOut")
+def sign_out(request: HttpRequest) -> Me:
+    logout(request)
+    return Me()
+
+
+@router.put("/me/unit", response=Me, operation_id="chooseUnit")
+def choose_unit(request: HttpRequest, body: UnitChoice) -> Me:
+    member = member_of(request)
+    member.unit = body.unit
+    member.save(update_fields=["unit"])
+    return _me(request)

@@ -1,0 +1,308 @@
+"""Projects, Build and Dry fit over HTTP."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from ninja import Field, Router, Schema, Status
+
+from apps.accounts.access import member_of, mine, require_role
+from apps.accounts.models import Role
+from apps.designs import convert, jobs, queries, services
+from apps.designs.models import Project, Revision, Stage, StageJob
+from apps.designs.tasks import check_job
+from notchcore.check.dryfit import DryFit, MeetingOdds, meeting_odds
+from notchcore.design.assembly import JointFeature, Meeting, Part, ScoreLine, drawn_width
+from notchcore.design.design import Design
+from notchcore.design.families.box import inside_size, outside_size
+from notchcore.findings import Finding
+from notchcore.geom.profile import Profile
+from notchcore.geom.slab import Pose
+from notchcore.geom.vectors import Vec2
+from notchcore.ledger import Quantity
+from notchcore.measure.fit import Boundaries, boundaries_for
+from notchcore.measure.stock import Stock
+
+router = Router(tags=["designs"])
+PARTS_AT_ONCE = 16  # dry fits of more parts go to the worker
+
+
+class ProjectOut(Schema):
+    id: int
+    name: str
+    revision: int
+    revision_label: str
+    author: str
+    saved: datetime
+    can_undo: bool
+    can_redo: bool
+    deadline: date | None
+    design: Design
+
+
+class ProjectCard(Schema):
+    id: int
+    name: str
+    revision: int
+    changed: datetime
+    deadline: date | None
+    size_mm: tuple[float, float, float]
+    parts: int
+    design: Design
+    colours: dict[str, str]
+
+
+class ProjectIn(Schema):
+    name: str = Field(max_length=80)
+    width_mm: float = 180.0
+    depth_mm: float = 120.0
+    height_mm: float = 60.0
+
+
+class DesignIn(Schema):
+    base: int
+    design: Design
+    label: str = Field(max_length=120)
+
+
+class StepIn(Schema):
+    base: int
+
+
+class NameIn(Schema):
+    name: str
+
+
+class Conflict(Schema):
+    code: str = "designs.saved_meanwhile"
+    message: str
+    theirs: ProjectOut
+
+
+class FeatureOut(Schema):
+    id: str
+    meeting: str
+    kind: str
+    corners: tuple[Vec2, Vec2, Vec2, Vec2]
+    width_mm: float
+
+
+class PartOut(Schema):
+    id: str
+    label: str
+    stock: str
+    pose: Pose
+    low: float
+    high: float
+    profile: Profile
+    scores: tuple[ScoreLine, ...]
+    features: list[FeatureOut]
+
+
+class BuildOut(Schema):
+    built_from: str
+    parts: list[PartOut]
+    meetings: list[Meeting]
+    odds: list[MeetingOdds]
+    findings: list[Finding]
+    stocks: dict[str, Stock]
+    inside_mm: tuple[float, float, float]
+    outside_mm: tuple[float, float, float]
+
+
+class FeatureLedger(Schema):
+    feature: JointFeature
+    part_label: str
+    drawn: Quantity
+
+
+class MeetingOut(Schema):
+    meeting: Meeting
+    odds: MeetingOdds | None
+    boundaries: Boundaries
+    features: list[FeatureLedger]
+
+
+class JobOut(Schema):
+    state: str
+    message: str
+    progress: dict[str, object]
+
+
+class CheckOut(Schema):
+    fresh: bool
+    revision: int | None
+    result: DryFit | None
+    boundaries: dict[str, Boundaries]
+    job: JobOut | None
+
+
+def project_row(request: HttpRequest, project_id: int) -> Project:
+    return get_object_or_404(mine(request, Project).select_related("machine", "shop"), pk=project_id)
+
+
+def project_out(project: Project) -> ProjectOut:
+    head = Revision.objects.select_related("author").get(project=project, number=project.head)
+    return ProjectOut(
+        id=project.pk, name=project.name, revision=project.head, revision_label=head.label, author=head.author.get_username(), saved=head.created,
+        can_undo=head.parent is not None, can_redo=bool(project.redo), deadline=project.deadline, design=convert.design_of(head),
+    )  # fmt: skip
+
+
+def job_out(job: StageJob | None) -> JobOut | None:
+    return None if job is None else JobOut(state=job.state, message=job.message, progress=job.progress)
+
+
+def _conflict(project_id: int, problem: services.SavedMeanwhile) -> Status[Conflict]:
+    theirs = project_out(Project.objects.get(pk=project_id))
+    message = (
+        f"{problem.head.author.get_username()} saved revision {problem.head.number} (“{problem.head.label}”) while you worked. "
+        "Nothing is lost: take theirs, or save yours on top of it."
+    )
+    return Status(409, Conflict(message=message, theirs=theirs))
+
+
+@router.get("/projects", response=list[ProjectCard], operation_id="projects")
+def projects(request: HttpRequest) -> list[ProjectCard]:
+    cards = []
+    for project in mine(request, Project).select_related("machine", "shop").order_by("-changed"):
+        now = queries.current(project)
+        d = now.design
+        known = all(s in now.stocks for s in d.stock_ids())
+        cards.append(
+            ProjectCard(
+                id=project.pk, name=project.name, revision=project.head, changed=project.changed, deadline=project.deadline,
+                size_mm=outside_size(d.numbers, d.stocks, now.stocks) if known else (0, 0, 0), parts=len(now.assembly.parts),
+                design=d, colours={k: s.colour for k, s in now.stocks.items()},
+            )
+        )  # fmt: skip
+    return cards
+
+
+@router.post("/projects", response={201: ProjectOut}, operation_id="startProject")
+def start_project(request: HttpRequest, body: ProjectIn) -> Status[ProjectOut]:
+    from notchcore.design.families.box import BoxNumbers
+
+    member = require_role(request, Role.DESIGNER)
+    numbers = BoxNumbers(width=body.width_mm, depth=body.depth_mm, height=body.height_mm)
+    return Status(201, project_out(services.start_project(member=member, name=body.name, numbers=numbers)))
+
+
+@router.get("/projects/{project_id}", response=ProjectOut, operation_id="project")
+def project(request: HttpRequest, project_id: int) -> ProjectOut:
+    return project_out(project_row(request, project_id))
+
+
+@router.put("/projects/{project_id}/name", response=ProjectOut, operation_id="renameProject")
+def rename(request: HttpRequest, project_id: int, body: NameIn) -> ProjectOut:
+    require_role(request, Role.DESIGNER)
+    row = project_row(request, project_id)
+    services.rename(project=row, name=body.name)
+    return project_out(row)
+
+
+@router.put("/projects/{project_id}/design", response={200: ProjectOut, 409: Conflict}, operation_id="saveDesign")
+def save_design(request: HttpRequest, project_id: int, body: DesignIn) -> Status[object]:
+    member = require_role(request, Role.DESIGNER)
+    project_row(request, project_id)
+    try:
+        row = services.save_design(project_id=project_id, member=member, base=body.base, design=body.design, label=body.label)
+    except services.SavedMeanwhile as problem:
+        return _conflict(project_id, problem)
+    return Status(200, project_out(row))
+
+
+def _step(request: HttpRequest, project_id: int, base: int, *, back: bool) -> Status[object]:
+    require_role(request, Role.DESIGNER)
+    project_row(request, project_id)
+    try:
+        return Status(200, project_out(services.step(project_id=project_id, base=base, back=back)))
+    except services.SavedMeanwhile as problem:
+        return _conflict(project_id, problem)
+
+
+@router.post("/projects/{project_id}/undo", response={200: ProjectOut, 409: Conflict}, operation_id="undo")
+def undo(request: HttpRequest, project_id: int, body: StepIn) -> Status[object]:
+    return _step(request, project_id, body.base, back=True)
+
+
+@router.post("/projects/{project_id}/redo", response={200: ProjectOut, 409: Conflict}, operation_id="redo")
+def redo(request: HttpRequest, project_id: int, body: StepIn) -> Status[object]:
+    return _step(request, project_id, body.base, back=False)
+
+
+def _part_out(part: Part) -> PartOut:
+    return PartOut(
+        id=part.id, label=part.label, stock=part.stock, pose=part.pose, low=part.low, high=part.high, profile=part.profile, scores=part.scores,
+        features=[FeatureOut(id=f.id, meeting=f.meeting, kind=f.kind.value, corners=f.corners, width_mm=f.width.value) for f in part.features],
+    )  # fmt: skip
+
+
+@router.get("/projects/{project_id}/build", response=BuildOut, operation_id="build")
+def build(request: HttpRequest, project_id: int) -> BuildOut:
+    now = queries.current(project_row(request, project_id))
+    d = now.design
+    return BuildOut(
+        built_from=now.built_from,
+        parts=[_part_out(p) for p in now.assembly.parts],
+        meetings=list(now.assembly.meetings),
+        odds=list(meeting_odds(now.assembly, now.stocks)),
+        findings=list(now.assembly.findings),
+        stocks=now.stocks,
+        inside_mm=inside_size(d.numbers, d.stocks, now.stocks),
+        outside_mm=outside_size(d.numbers, d.stocks, now.stocks),
+    )
+
+
+@router.get("/projects/{project_id}/meetings/{meeting_id}", response=MeetingOut, operation_id="meeting")
+def meeting(request: HttpRequest, project_id: int, meeting_id: str) -> MeetingOut:
+    """Return everything about one meeting: choices, odds, and the ledger of each feature up to the width in the file."""
+    now = queries.current(project_row(request, project_id))
+    found = next((m for m in now.assembly.meetings if m.id == meeting_id), None)
+    if found is None:
+        from ninja.errors import HttpError
+
+        raise HttpError(404, "These two panels no longer meet.")
+    parts = {p.id: p for p in now.assembly.parts}
+    ledgers = [
+        FeatureLedger(feature=f, part_label=p.label, drawn=drawn_width(f, now.stocks[p.stock].kerf))
+        for p in (parts[found.a], parts[found.b])
+        for f in p.features
+        if f.meeting == meeting_id
+    ]
+    families = (now.stocks[parts[found.a].stock].family, now.stocks[parts[found.b].stock].family)
+    odds = next((o for o in meeting_odds(now.assembly, now.stocks) if o.meeting == meeting_id), None)
+    return MeetingOut(meeting=found, odds=odds, boundaries=boundaries_for(*families), features=ledgers)
+
+
+def _check_out(project: Project) -> CheckOut:
+    now = queries.current(project)
+    row = queries.result_of(project, Stage.CHECK)
+    parts = {p.id: now.stocks[p.stock].family for p in now.assembly.parts}
+    return CheckOut(
+        fresh=row is not None and row.made_from == now.checked_from,
+        revision=row.revision if row else None,
+        result=convert.DRY_FIT.validate_python(row.payload) if row else None,
+        boundaries={m.id: boundaries_for(parts[m.a], parts[m.b]) for m in now.assembly.meetings if m.clearance},
+        job=job_out(jobs.latest(project, Stage.CHECK)),
+    )
+
+
+@router.get("/projects/{project_id}/check", response=CheckOut, operation_id="dryFit")
+def get_check(request: HttpRequest, project_id: int) -> CheckOut:
+    return _check_out(project_row(request, project_id))
+
+
+@router.post("/projects/{project_id}/check", response=CheckOut, operation_id="runDryFit")
+def run_check(request: HttpRequest, project_id: int) -> CheckOut:
+    """Run the dry fit: at once for a few parts, in the worker for many."""
+    member_of(request)
+    row = project_row(request, project_id)
+    now = queries.current(row)
+    if len(now.assembly.parts) <= PARTS_AT_ONCE:
+        services.check(row)
+    else:
+        jobs.request_job(project=row, stage=Stage.CHECK, made_from=now.checked_from, request={}, defer=lambda pk: check_job.defer(job_id=pk))
+    return _check_out(row)

@@ -1,0 +1,91 @@
+"""Projects, their revisions, the stored result of every stage, and work in progress."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.db import models
+
+from apps.accounts.models import Shop
+from apps.sheets.models import Machine
+
+
+class Project(models.Model):
+    """A job of a shop. `head` is the revision that counts now; `redo` holds those that undo stepped back from."""
+
+    shop = models.ForeignKey(Shop, on_delete=models.CASCADE)
+    machine = models.ForeignKey(Machine, on_delete=models.PROTECT)
+    name = models.CharField(max_length=80)
+    head = models.PositiveIntegerField(default=1)
+    redo = models.JSONField(default=list)
+    deadline = models.DateField(null=True, blank=True)
+    created = models.DateTimeField(auto_now_add=True)
+    changed = models.DateTimeField(auto_now=True)
+
+
+class Revision(models.Model):
+    """One state of a design; never changed once written."""
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="revisions")
+    number = models.PositiveIntegerField()
+    parent = models.PositiveIntegerField(null=True)
+    design = models.JSONField()
+    label = models.CharField(max_length=120)
+    author = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["project", "number"], name="one_revision_a_number")]
+
+
+class Stage(models.TextChoices):
+    """Stages whose results are kept."""
+
+    CHECK = "check"
+    NEST = "nest"
+    PLAN = "plan"
+
+
+class StageResult(models.Model):
+    """The newest result of a stage, with the fingerprint of what it was made from."""
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="results")
+    stage = models.CharField(max_length=8, choices=Stage)
+    made_from = models.CharField(max_length=16)
+    revision = models.PositiveIntegerField()
+    payload = models.JSONField()
+    created = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["project", "stage"], name="one_result_a_stage")]
+
+
+class JobState(models.TextChoices):
+    """How far a piece of long work is."""
+
+    WAITING = "waiting"
+    RUNNING = "running"
+    DONE = "done"
+    STOPPED = "stopped"
+    FAILED = "failed"
+
+
+class StageJob(models.Model):
+    """Long work on a stage, done by the worker."""
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="jobs")
+    stage = models.CharField(max_length=8, choices=Stage)
+    made_from = models.CharField(max_length=16)
+    state = models.CharField(max_length=8, choices=JobState, default=JobState.WAITING)
+    request = models.JSONField(default=dict)
+    progress = models.JSONField(default=dict)
+    message = models.TextField(blank=True)
+    stop_wanted = models.BooleanField(default=False)
+    attempts = models.PositiveIntegerField(default=0)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(
+                fields=["project", "stage"], condition=models.Q(state__in=["waiting", "running"]), name="one_open_job_a_stage"
+            )
+        ]

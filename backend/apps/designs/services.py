@@ -1,0 +1,122 @@
+"""What a person does on Build and Dry fit."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.contrib.auth.models import AbstractBaseUser
+from django.db import transaction
+
+from apps.accounts.models import Member
+from apps.designs import convert, queries
+from apps.designs.models import Project, Revision, Stage, StageResult
+from apps.sheets.models import Machine, Stock
+from notchcore.check.dryfit import DryFit, dry_fit
+from notchcore.design.design import Design
+from notchcore.design.families.box import BoxNumbers, BoxStocks
+from notchcore.errors import DesignError
+
+
+class SavedMeanwhile(Exception):
+    """Somebody else saved first; carries who and which revision now counts."""
+
+    def __init__(self, *, head: Revision) -> None:
+        self.head = head
+        super().__init__(f"revision {head.number} by {head.author}")
+
+
+@transaction.atomic
+def start_project(*, member: Member, name: str, numbers: BoxNumbers | None = None, stock_id: int | None = None) -> Project:
+    """Begin a project with a box from one stock of the rack."""
+    if not name.strip():
+        raise DesignError("Give the project a name.", field="name")
+    machine = Machine.objects.filter(shop=member.shop).order_by("pk").first()
+    stocks = Stock.objects.filter(shop=member.shop).order_by("family", "label_mm", "pk")
+    stock = stocks.filter(pk=stock_id).first() if stock_id else stocks.filter(readings__isnull=False).first() or stocks.first()
+    if machine is None or stock is None:
+        raise DesignError("There is no stock on the rack yet. Measure a sheet on Sheets first.")
+    sid = str(stock.pk)
+    design = Design(numbers=numbers or BoxNumbers(), stocks=BoxStocks(walls=sid, base=sid, dividers=sid, lid=sid))
+    project = Project.objects.create(shop=member.shop, machine=machine, name=name.strip(), head=1)
+    _write(project, design, number=1, parent=None, label="Started", author=member.user)
+    return project
+
+
+def _write(project: Project, design: Design, *, number: int, parent: int | None, label: str, author: AbstractBaseUser) -> Revision:
+    return Revision.objects.create(
+        project=project, number=number, parent=parent, label=label[:120], author=author, design=convert.DESIGN.dump_python(design, mode="json")
+    )
+
+
+def _locked_head(project_id: int, base: int) -> Project:
+    """Return the project locked for a change that was made on revision `base`; raise when another came first."""
+    project = Project.objects.select_for_update().get(pk=project_id)
+    if project.head != base:
+        raise SavedMeanwhile(head=Revision.objects.select_related("author").get(project=project, number=project.head))
+    return project
+
+
+@transaction.atomic
+def save_design(*, project_id: int, member: Member, base: int, design: Design, label: str) -> Project:
+    """Write a new revision on top of `base`.
+
+    Raises:
+        SavedMeanwhile: `base` is no longer the head
+        DesignError: a stock is not on this shop's rack
+    """
+    project = _locked_head(project_id, base)
+    known = {str(pk) for pk in Stock.objects.filter(shop=member.shop).values_list("pk", flat=True)}
+    if not set(design.stock_ids()) <= known:
+        raise DesignError("A stock of this design is not on your rack. Choose another.", field="stocks")
+    head = Revision.objects.get(project=project, number=base)
+    if convert.design_of(head) == design:
+        return project
+    number = (Revision.objects.filter(project=project).order_by("-number").values_list("number", flat=True).first() or 0) + 1
+    _write(project, design, number=number, parent=base, label=label, author=member.user)
+    project.head, project.redo = number, []
+    project.save()
+    return project
+
+
+@transaction.atomic
+def step(*, project_id: int, base: int, back: bool) -> Project:
+    """Undo (back) or redo one revision; at either end nothing happens."""
+    project = _locked_head(project_id, base)
+    if back:
+        parent = Revision.objects.get(project=project, number=base).parent
+        if parent is not None:
+            project.redo = [*project.redo, base]
+            project.head = parent
+    elif project.redo:
+        project.head = project.redo[-1]
+        project.redo = project.redo[:-1]
+    project.save()
+    return project
+
+
+def keep_result(*, project: Project, stage: Stage, made_from: str, revision: int, payload: Any) -> StageResult:
+    """Store a stage's result in place of the one before."""
+    row, _ = StageResult.objects.update_or_create(
+        project=project, stage=stage, defaults={"made_from": made_from, "revision": revision, "payload": payload}
+    )
+    return row
+
+
+def check(project: Project) -> DryFit:
+    """Run the dry fit on the head revision and keep the result."""
+    now = queries.current(project)
+    found = dry_fit(now.assembly, now.stocks)
+    keep_result(
+        project=project, stage=Stage.CHECK, made_from=now.checked_from, revision=now.revision.number, payload=convert.DRY_FIT.dump_python(found, mode="json")
+    )
+    return found
+
+
+def rename(*, project: Project, name: str) -> None:
+    """Give the project another name."""
+    if not name.strip():
+        raise DesignError("Give the project a name.", field="name")
+    project.name = name.strip()[:80]
+    project.save(update_fields=["name", "changed"])
+
+

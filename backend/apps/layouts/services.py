@@ -1,0 +1,83 @@
+"""What a person does on Lay out."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable
+from typing import Any
+
+from apps.designs import queries
+from apps.designs.models import Project, Stage
+from apps.designs.services import keep_result
+from apps.layouts import convert
+from apps.sheets.convert import machine_of, sheet_kind_of
+from apps.sheets.models import Sheet
+from notchcore.errors import NestError, require
+from notchcore.measure.families import FAMILIES, part_spacing
+from notchcore.nest.pack import joined, pack
+from notchcore.nest.values import HALF_TURNS, QUARTER_TURNS, Nesting, NestPart, NestRules
+
+MOST_ROUNDS = 400
+MOST_SECONDS = 600.0
+MOST_COPIES = 500
+
+
+def default_request(project: Project) -> dict[str, Any]:
+    """Return what a packing starts from when nobody chose: spacing of the most demanding stock, one copy, four seconds."""
+    now = queries.current(project)
+    spacing = max((part_spacing(FAMILIES[s.family], s.t) for s in now.stocks.values()), default=2.0)
+    return {"margin_mm": 5.0, "spacing_mm": round(spacing, 2), "keep_grain": False, "copies": 1, "seconds": 4.0, "seed": 1}
+
+
+def checked(request: dict[str, Any]) -> dict[str, Any]:
+    """Return the request when every number makes sense."""
+    require("margin", request["margin_mm"], 0, 100)
+    require("spacing", request["spacing_mm"], 0, 100)
+    require("copies", request["copies"], 1, MOST_COPIES, unit="")
+    require("seconds", request["seconds"], 0.1, MOST_SECONDS, unit="s")
+    return request
+
+
+def pack_project(project: Project, request: dict[str, Any], *, stop: Callable[[], bool], tell: Callable[[Nesting], None]) -> Nesting:
+    """Pack all parts of the head revision, stock by stock, and keep each improvement.
+
+    The layout that was there before stays until the first complete answer.
+    """
+    now = queries.current(project)
+    if not now.assembly.parts:
+        raise NestError("There are no parts to lay out. Mend the design on Build first.")
+    machine = machine_of(project.machine)
+    rules = NestRules(
+        margin=request["margin_mm"], spacing=request["spacing_mm"], turns=HALF_TURNS if request["keep_grain"] else QUARTER_TURNS,
+        bed_width=machine.bed_width, bed_height=machine.bed_height,
+    )  # fmt: skip
+    by_stock: dict[str, list[NestPart]] = {}
+    for part in now.assembly.parts:
+        by_stock.setdefault(part.stock, []).append(NestPart(id=part.id, stock=part.stock, profile=part.profile, count=request["copies"]))
+    shelf = Sheet.objects.filter(stock__shop=project.shop_id, count__gt=0).order_by("pk")
+    done: list[Nesting] = []
+    share = request["seconds"] / len(by_stock)
+    made_from = now.parts_print
+
+    def keep(nesting: Nesting) -> None:
+        payload = {"nesting": convert.NESTING.dump_python(nesting, mode="json"), "request": request}
+        keep_result(project=project, stage=Stage.NEST, made_from=made_from, revision=now.revision.number, payload=payload)
+
+    last = len(by_stock) - 1
+    for at, (stock, parts) in enumerate(sorted(by_stock.items())):
+        sheets = [sheet_kind_of(s) for s in shelf if str(s.stock_id) == stock]
+        until = time.monotonic() + share
+
+        def better(found: Nesting, at: int = at) -> None:
+            whole = joined([*done, found])
+            if at == last:  # every stock has an answer: this is a whole layout
+                keep(whole)
+            tell(whole)
+
+        def over(until: float = until) -> bool:
+            return time.monotonic() >= until or stop()
+
+        done.append(pack(parts, sheets, rules, rounds=MOST_ROUNDS, seed=request["seed"], should_stop=over, on_better=better))
+    whole = joined(done)
+    keep(whole)
+    return whole

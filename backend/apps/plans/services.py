@@ -1,0 +1,144 @@
+"""What a person does on Cut plan."""
+
+from __future__ import annotations
+
+import io
+import zipfile
+from dataclasses import dataclass, replace
+
+from apps.designs import queries
+from apps.designs.models import Project, Stage, StageResult
+from apps.designs.services import keep_result
+from apps.layouts.convert import NESTING
+from apps.plans import convert
+from apps.plans.models import TimedRun as TimedRunRow
+from apps.sheets.convert import machine_of, settings_of
+from apps.sheets.models import Stock as StockRow
+from notchcore.errors import PlanError
+from notchcore.fingerprint import fingerprint
+from notchcore.formats.cutlist import cut_list, cut_list_csv
+from notchcore.formats.dxf import sheet_dxf
+from notchcore.formats.runsheet import RunSheet, run_sheet_pdf
+from notchcore.formats.sheetfile import SheetFile
+from notchcore.formats.svg import sheet_svg
+from notchcore.measure.machine import Machine, Settings
+from notchcore.nest.values import Nesting
+from notchcore.plan.cutplan import CutPlan, cut_plan
+from notchcore.run.learn import TimedRun, TimeFactor, time_factor
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlanInputs:
+    """All that a plan is made from."""
+
+    now: queries.Current
+    nesting: Nesting
+    layout_fresh: bool
+    machine: Machine
+    settings: dict[str, Settings]
+    made_from: str
+
+
+def inputs_of(project: Project) -> PlanInputs | None:
+    """Return what a plan would be made from now; None before anything is laid out."""
+    row = queries.result_of(project, Stage.NEST)
+    if row is None:
+        return None
+    now = queries.current(project)
+    nesting = NESTING.validate_python(row.payload["nesting"])
+    machine = machine_of(project.machine)
+    rows = {str(s.pk): s for s in StockRow.objects.filter(pk__in=[int(k) for k in now.stocks])}
+    settings = {k: settings_of(rows[k], stock) for k, stock in now.stocks.items()}
+    kerfs = {k: (e.family, e.kerf_tests) for k, e in now.evidence.items()}
+    made_from = fingerprint(nesting.sheets, now.parts_print, kerfs, replace(machine, id="", name=""), settings)
+    return PlanInputs(
+        now=now, nesting=nesting, layout_fresh=row.made_from == now.parts_print, machine=machine, settings=settings, made_from=made_from
+    )
+
+
+def learned(project: Project) -> TimeFactor:
+    """Return the time factor of the project's machine from its newest runs."""
+    rows = TimedRunRow.objects.filter(machine=project.machine).order_by("-pk")[:20]
+    return time_factor([TimedRun(expected=r.expected_s, actual=r.actual_s) for r in rows])
+
+
+def make_plan(project: Project) -> CutPlan:
+    """Plan the cuts for the layout and keep the plan.
+
+    Raises:
+        PlanError: nothing is laid out, or the layout is older than the design
+    """
+    inputs = inputs_of(project)
+    if inputs is None:
+        raise PlanError("Nothing is laid out yet. Pack the parts on Lay out first.")
+    if not inputs.layout_fresh:
+        raise PlanError("The design has changed since the parts were packed. Pack again on Lay out, then plan.")
+    factor = learned(project)
+    plan = cut_plan(
+        inputs.now.assembly, inputs.nesting, inputs.now.stocks, inputs.machine, inputs.settings, factor=factor.factor, factor_runs=factor.runs
+    )
+    keep_result(
+        project=project, stage=Stage.PLAN, made_from=inputs.made_from, revision=inputs.now.revision.number,
+        payload=convert.PLAN.dump_python(plan, mode="json"),
+    )  # fmt: skip
+    return plan
+
+
+def stored_plan(project: Project) -> tuple[StageResult, CutPlan] | None:
+    row = queries.result_of(project, Stage.PLAN)
+    return None if row is None else (row, convert.PLAN.validate_python(row.payload))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class File:
+    """A file to hand out."""
+
+    name: str
+    kind: str
+    content: bytes
+
+
+def files_of(project: Project) -> dict[str, File]:
+    """Return all files of the plan by short name: sheet-1.svg, sheet-1.dxf, ..., run-sheet.pdf, cut-list.csv.
+
+    Raises:
+        PlanError: there is no plan, it is stale, or an error stops it
+    """
+    stored, inputs = stored_plan(project), inputs_of(project)
+    if stored is None or inputs is None:
+        raise PlanError("There is no cut plan yet. Plan the cuts first.")
+    row, plan = stored
+    if row.made_from != inputs.made_from or not inputs.layout_fresh:
+        raise PlanError("Something changed since this plan was made. Plan again, so that the files are right.")
+    stops = [f.message for f in plan.findings if f.severity == "must"]
+    if stops:
+        raise PlanError(f"The files are held back: {stops[0]}", reasons=stops)
+    sheet_files = tuple(
+        SheetFile(project=project.name, revision=row.revision, number=i, of=len(plan.sheets), plan=s, machine=inputs.machine)
+        for i, s in enumerate(plan.sheets, start=1)
+    )
+    found: dict[str, File] = {}
+    for f in sheet_files:
+        found[f"sheet-{f.number}.svg"] = File(name=f"{f.stem}.svg", kind="image/svg+xml", content=sheet_svg(f).encode())
+        found[f"sheet-{f.number}.dxf"] = File(name=f"{f.stem}.dxf", kind="image/vnd.dxf", content=sheet_dxf(f).encode())
+    rows = cut_list(inputs.now.assembly, inputs.nesting, {k: s.name for k, s in inputs.now.stocks.items()})
+    stem = sheet_files[0].stem.rsplit("-", 1)[0]
+    pdf = run_sheet_pdf(
+        RunSheet(
+            files=sheet_files, stocks=inputs.now.stocks, settings=inputs.settings, rows=rows, findings=plan.findings, seconds=plan.seconds, band=plan.band
+        )
+    )
+    found["run-sheet.pdf"] = File(name=f"{stem}-run-sheet.pdf", kind="application/pdf", content=pdf)
+    found["cut-list.csv"] = File(name=f"{stem}-cut-list.csv", kind="text/csv", content=cut_list_csv(rows).encode())
+    return found
+
+
+def bundle(project: Project) -> File:
+    """Return all files as one zip."""
+    out = io.BytesIO()
+    files = files_of(project)
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+        for file in files.values():
+            archive.writestr(file.name, file.content)
+    stem = next(iter(files.values())).name.rsplit("-", 1)[0]
+    return File(name=f"{stem}.zip", kind="application/zip", content=out.getvalue())

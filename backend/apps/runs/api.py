@@ -1,0 +1,116 @@
+"""Run over HTTP."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Literal
+
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from ninja import Field, Router, Schema, Status
+
+from apps.accounts.access import mine, require_role
+from apps.accounts.models import Role
+from apps.designs.api import project_row
+from apps.plans.services import learned, stored_plan
+from apps.runs import services
+from apps.runs.models import Run
+from apps.runs.tasks import follow_run
+
+router = Router(tags=["runs"])
+
+
+class RunLog(Schema):
+    actual_s: float
+    good: int
+    spoiled: int = 0
+    cut_through: int = 100
+    feel: Literal["", "rattles", "slides", "snug", "mallet", "wont_go"] = ""
+    note: str = Field(default="", max_length=2000)
+
+
+class RunOut(Schema):
+    id: int
+    sheet: int
+    sheet_name: str
+    revision: int
+    plan_print: str
+    state: str
+    message: str
+    progress: dict[str, object]
+    expected_s: float
+    parts: list[str]
+    by: str
+    created: datetime
+    logged: datetime | None
+    log: RunLog | None
+
+
+class RunsOut(Schema):
+    runs: list[RunOut]
+    checklists: dict[int, list[str]]
+    factor: float
+    factor_runs: int
+
+
+class RunIn(Schema):
+    sheet: int
+    ticked: list[str]
+    fault: Literal["", "lid", "flame"] = ""
+
+
+class CommandIn(Schema):
+    command: Literal["pause", "resume", "stop"]
+
+
+def run_out(run: Run) -> RunOut:
+    return RunOut(
+        id=run.pk, sheet=run.sheet, sheet_name=run.sheet_name, revision=run.revision, plan_print=run.plan_print, state=run.state, message=run.message,
+        progress=run.progress, expected_s=run.expected_s, parts=run.parts, by=run.by.get_username(), created=run.created, logged=run.logged,
+        log=RunLog(**run.log) if run.log else None,
+    )  # fmt: skip
+
+
+@router.get("/projects/{project_id}/runs", response=RunsOut, operation_id="runs")
+def runs(request: HttpRequest, project_id: int) -> RunsOut:
+    project = project_row(request, project_id)
+    stored = stored_plan(project)
+    sheets = len(stored[1].sheets) if stored else 0
+    factor = learned(project)
+    return RunsOut(
+        runs=[run_out(r) for r in Run.objects.select_related("by").defer("moves").filter(project=project).order_by("-pk")[:100]],
+        checklists={n: services.checklist_for(project, n) for n in range(1, sheets + 1)},
+        factor=factor.factor,
+        factor_runs=factor.runs,
+    )
+
+
+def _run(request: HttpRequest, run_id: int) -> Run:
+    return get_object_or_404(mine(request, Run, "project__shop").select_related("by", "project").defer("moves"), pk=run_id)
+
+
+@router.post("/projects/{project_id}/runs", response={201: RunOut}, operation_id="startRun")
+def start_run(request: HttpRequest, project_id: int, body: RunIn) -> Status[RunOut]:
+    member = require_role(request, Role.OPERATOR)
+    run = services.start_run(project=project_row(request, project_id), member=member, **body.dict())
+    follow_run.defer(run_id=run.pk)
+    return Status(201, run_out(run))
+
+
+@router.get("/runs/{run_id}", response=RunOut, operation_id="run")
+def run(request: HttpRequest, run_id: int) -> RunOut:
+    return run_out(_run(request, run_id))
+
+
+@router.post("/runs/{run_id}/command", response=RunOut, operation_id="commandRun")
+def command(request: HttpRequest, run_id: int, body: CommandIn) -> RunOut:
+    require_role(request, Role.OPERATOR)
+    services.command(run=_run(request, run_id), name=body.command)
+    return run_out(_run(request, run_id))
+
+
+@router.post("/runs/{run_id}/log", response=RunOut, operation_id="logRun")
+def log(request: HttpRequest, run_id: int, body: RunLog) -> RunOut:
+    require_role(request, Role.OPERATOR)
+    _run(request, run_id)
+    return run_out(services.log_run(run_id=run_id, **body.dict()))

@@ -1,0 +1,125 @@
+"""The demo shop: Alder Row Workshop prepares for the Mossgate Seed Fair. Data is loaded; results are computed for real."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from datetime import date, timedelta
+from typing import Any
+
+from django.contrib.auth import get_user_model
+from django.db import transaction
+
+from apps.accounts.models import Member, Role, Shop
+from apps.designs import services as designs
+from apps.designs.convert import DESIGN
+from apps.designs.models import Project, Revision
+from apps.layouts.services import default_request, pack_project
+from apps.plans.services import make_plan
+from apps.runs import services as runs
+from apps.runs.models import Run, RunState
+from apps.sheets.models import KerfTest, Machine, Reading, Sheet, Stock
+from devices.laser import job_seconds
+from notchcore.design.design import Design
+from notchcore.design.families.box import BoxNumbers, BoxStocks, Top
+
+USER, PASSWORD = "alder", "seed-fair"
+
+STOCKS: list[dict[str, Any]] = [
+    {"key": "birch12", "name": "Birch ply 3, batch 12", "family": "plywood", "label": 3.0, "colour": "#e9d2a6", "shelf": "shelf B", "age": 6,
+     "readings": [(3.06, .06, .9), (3.11, .94, .9), (3.08, .5, .5), (3.05, .06, .1), (3.10, .94, .1)],
+     "kerf": [("strips", 10.0, 98.42, 10, 60), ("gap", 5.0, 5.17, 1, 30), ("gap", 5.0, 5.16, 1, 6)],
+     "sheets": [("Birch ply 3, 600 × 400", 600, 400, 6, 7.5, False), ("Offcut 17", 310, 220, 1, 1.5, True)],
+     "settings": {"cut_power": 62, "cut_speed": 14, "passes": 1, "score_power": 12, "score_speed": 120, "source": "power card, 12 May"}},
+    {"key": "birch9", "name": "Birch ply 3, batch 9", "family": "plywood", "label": 3.0, "colour": "#e4c995", "shelf": "shelf B", "age": 140,
+     "readings": [(2.93, .1, .1), (2.95, .9, .9), (2.94, .5, .5)], "kerf": [("strips", 10.0, 98.3, 10, 140)],
+     "sheets": [("Birch ply 3, old", 600, 400, 1, 7.0, False)], "settings": {}},
+    {"key": "walnut", "name": "Walnut 3", "family": "solid_wood", "label": 3.0, "colour": "#8a5638", "shelf": "shelf C", "age": 12,
+     "readings": [(3.10, .1, .2), (3.14, .5, .5), (3.12, .9, .8)], "kerf": [("gap", 5.0, 5.19, 1, 12)],
+     "sheets": [("Walnut 3, 450 × 300", 450, 300, 3, 14.0, False)],
+     "settings": {"cut_power": 70, "cut_speed": 11, "passes": 1, "score_power": 14, "score_speed": 110, "source": "power card, 3 June"}},
+    {"key": "poplar", "name": "Poplar ply 4", "family": "plywood", "label": 4.0, "colour": "#ecdfc4", "shelf": "shelf B", "age": 0,
+     "readings": [], "kerf": [], "sheets": [("Poplar ply 4, 600 × 400", 600, 400, 4, 5.2, False)], "settings": {}},
+    {"key": "clear", "name": "Clear acrylic 3", "family": "acrylic", "label": 3.0, "colour": "#cfe6ea", "shelf": "rack 2", "age": 20,
+     "readings": [(2.86, .1, .1), (2.88, .5, .5), (2.87, .9, .9)], "kerf": [("gap", 5.0, 5.14, 1, 20)],
+     "sheets": [("Clear acrylic 3, 500 × 300", 500, 300, 2, 12.0, False)], "settings": {}},
+    {"key": "grey", "name": "Grey board 2", "family": "grey_board", "label": 2.0, "colour": "#b9b2a2", "shelf": "drawer", "age": 45,
+     "readings": [(2.02, .2, .2), (2.03, .5, .5), (2.01, .8, .8)], "kerf": [], "sheets": [("Grey board 2, A3", 420, 297, 10, 0.9, False)],
+     "settings": {}},
+    {"key": "corrugated", "name": "Corrugated 4", "family": "corrugated", "label": 4.0, "colour": "#c69a6b", "shelf": "bin", "age": 9,
+     "readings": [(4.3, .5, .5)], "kerf": [], "sheets": [("Corrugated 4, 800 × 600", 800, 600, 5, 0.4, False)], "settings": {}},
+]  # fmt: skip
+
+
+def _stocks(shop: Shop, machine: Machine) -> dict[str, Stock]:
+    today = date.today()
+    made = {}
+    for s in STOCKS:
+        row = Stock.objects.create(
+            shop=shop, name=s["name"], family=s["family"], label_mm=s["label"], colour=s["colour"], shelf=s["shelf"], settings=s["settings"],
+            crush=0.08 if s["family"] == "corrugated" else 0.0,
+        )  # fmt: skip
+        for t, x, y in s["readings"]:
+            Reading.objects.create(stock=row, thickness_mm=t, x=x, y=y, on=today - timedelta(days=s["age"]), by=USER)
+        for kind, drawn, measured, count, age in s["kerf"]:
+            KerfTest.objects.create(
+                stock=row, machine=machine, kind=kind, drawn_mm=drawn, measured_mm=measured, count=count, on=today - timedelta(days=age), by=USER
+            )
+        for name, w, h, count, price, offcut in s["sheets"]:
+            Sheet.objects.create(stock=row, name=name, width_mm=w, height_mm=h, count=count, price=price, is_offcut=offcut)
+        made[s["key"]] = row
+    return made
+
+
+@transaction.atomic
+def load() -> bool:
+    """Make the demo shop unless it is there; return whether it was made."""
+    users = get_user_model().objects
+    if users.filter(username=USER).exists():
+        return False
+    shop = Shop.objects.create(name="Alder Row Workshop")
+    user = users.create_user(USER, password=PASSWORD)
+    member = Member.objects.create(user=user, shop=shop, role=Role.OWNER)
+    helper = users.create_user("mossgate", password=PASSWORD)
+    Member.objects.create(user=helper, shop=shop, role=Role.DESIGNER)
+    machine = Machine.objects.create(shop=shop, name="Alder desk laser", profile={"bed_width": 620.0, "bed_height": 420.0})
+    stocks = _stocks(shop, machine)
+    _seed_packet_drawer(member, stocks)
+    return True
+
+
+def _seed_packet_drawer(member: Member, stocks: dict[str, Stock]) -> None:
+    """A box with dividers both ways and a lift-off lid, taken through all stations; its first sheet is cut and logged."""
+    birch, walnut = str(stocks["birch12"].pk), str(stocks["walnut"].pk)
+    project = designs.start_project(member=member, name="Seed packet drawer", stock_id=stocks["birch12"].pk)
+    first = DESIGN.validate_python(Revision.objects.get(project=project, number=1).design)
+    steps = [
+        ("Sizes for seed packets", {"width": 214.0, "depth": 150.0, "height": 62.0}),
+        ("Compartments 3 × 2", {"columns": 3, "rows": 2}),
+        ("Lift-off lid with a finger hole", {"top": Top.LIFT_OFF, "lid_hole": 24.0}),
+        ("Thumb notch in the front", {"thumb_notch": 36.0}),
+    ]
+    numbers = asdict(first.numbers)
+    for label, changes in steps:
+        numbers |= changes
+        design = Design(numbers=BoxNumbers(**numbers), stocks=first.stocks)
+        project = designs.save_design(project_id=project.pk, member=member, base=project.head, design=design, label=label)
+    mixed = BoxStocks(walls=birch, base=birch, dividers=walnut, lid=birch)
+    design = Design(numbers=BoxNumbers(**numbers), stocks=mixed)
+    project = designs.save_design(project_id=project.pk, member=member, base=project.head, design=design, label="Dividers in walnut")
+    project = Project.objects.select_related("machine", "shop").get(pk=project.pk)
+    project.deadline = date.today() + timedelta(days=9)
+    project.save(update_fields=["deadline"])
+    designs.check(project)
+    pack_project(project, default_request(project) | {"seconds": 2.0}, stop=lambda: False, tell=lambda _: None)
+    make_plan(project)
+    _first_run(project, member)
+
+
+def _first_run(project: Project, member: Member) -> None:
+    """Cut the first sheet on the simulated machine (without waiting for its clock) and log it."""
+    run = runs.start_run(project=project, member=member, sheet=1, ticked=runs.checklist_for(project, 1))
+    seconds = job_seconds(run.moves)
+    Run.objects.filter(pk=run.pk).update(state=RunState.DONE, progress={"clock": seconds, "seconds": seconds, "x": 0, "y": 0, "burning": False, "path": ""})
+    runs.log_run(
+        run_id=run.pk, actual_s=round(seconds), good=len(run.parts), spoiled=0, cut_through=100, feel="snug", note="Clean edges, film left on. Dividers still to cut."
+    )

@@ -1,0 +1,44 @@
+"""Runs: a sheet of a plan on the machine, and what came of it."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.db import models
+
+from apps.designs.models import Project
+
+
+class RunState(models.TextChoices):
+    """How far a run is."""
+
+    WAITING = "waiting"
+    RUNNING = "running"
+    PAUSED = "paused"
+    FAULT = "fault"
+    DONE = "done"
+    STOPPED = "stopped"
+    FAILED = "failed"
+
+
+class Run(models.Model):
+    """One sheet on the machine. `moves` is what was sent; `progress` what the machine last said."""
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="runs")
+    plan_print = models.CharField(max_length=16)
+    revision = models.PositiveIntegerField()
+    sheet = models.PositiveIntegerField()  #: number in the plan, from 1
+    shelf_sheet = models.CharField(max_length=20)  #: id of the shelf's sheet that was used
+    sheet_name = models.CharField(max_length=80)
+    expected_s = models.FloatField()  #: before any learned factor
+    moves = models.JSONField()
+    parts = models.JSONField(default=list)
+    checklist = models.JSONField(default=list)
+    state = models.CharField(max_length=8, choices=RunState, default=RunState.WAITING)
+    command = models.CharField(max_length=8, blank=True)
+    progress = models.JSONField(default=dict)
+    message = models.TextField(blank=True)
+    fault = models.CharField(max_length=10, blank=True)  #: a fault to play, for practice
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT)
+    created = models.DateTimeField(auto_now_add=True)
+    logged = models.DateTimeField(null=True)
+    log = models.JSONField(default=dict)

@@ -1,0 +1,108 @@
+"""What a person does on Run."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+
+from apps.accounts.models import Member
+from apps.designs.models import Project
+from apps.plans.models import TimedRun
+from apps.plans.services import files_of, inputs_of, stored_plan
+from apps.runs.models import Run, RunState
+from apps.sheets.models import Sheet
+from notchcore.errors import PlanError, require
+from notchcore.measure.families import FAMILIES
+from notchcore.plan.moves import moves_of
+
+OPEN = (RunState.WAITING, RunState.RUNNING, RunState.PAUSED, RunState.FAULT)
+CHECKS = (
+    "The right sheet lies on the bed, and its thickness agrees",
+    "It lies flat; weights are outside the head's path",
+    "Extraction and air assist are on, the lid is shut",
+    "An extinguisher is at hand, and I stay with the machine",
+)
+
+
+def checklist_for(project: Project, sheet: int) -> list[str]:
+    """Return what must be ticked before a sheet runs."""
+    stored, inputs = stored_plan(project), inputs_of(project)
+    if stored is None or inputs is None or not 1 <= sheet <= len(stored[1].sheets):
+        return list(CHECKS)
+    family = FAMILIES[inputs.now.stocks[stored[1].sheets[sheet - 1].stock].family]
+    return [*CHECKS, f"{family.label}: {family.caution}"]
+
+
+@transaction.atomic
+def start_run(*, project: Project, member: Member, sheet: int, ticked: list[str], fault: str = "") -> Run:
+    """Send one sheet of the plan to the machine.
+
+    Raises:
+        PlanError: no fresh plan, something not ticked, or another run is open on this machine
+    """
+    files_of(project)  # the same gate as for files: a plan that must not be cut is not run either
+    stored = stored_plan(project)
+    assert stored is not None
+    row, plan = stored
+    if not 1 <= sheet <= len(plan.sheets):
+        raise PlanError(f"The plan has {len(plan.sheets)} sheets; there is no sheet {sheet}.")
+    missing = [c for c in checklist_for(project, sheet) if c not in ticked]
+    if missing:
+        raise PlanError(f"Tick this first: {missing[0]}", missing=missing)
+    Project.objects.select_for_update().filter(machine=project.machine).first()
+    if Run.objects.filter(project__machine=project.machine, state__in=OPEN).exists():
+        raise PlanError("The machine is busy with another sheet. Wait for it, or stop it.")
+    target = plan.sheets[sheet - 1]
+    return Run.objects.create(
+        project=project, plan_print=row.made_from, revision=row.revision, sheet=sheet, shelf_sheet=target.sheet, sheet_name=target.name,
+        expected_s=max(target.seconds / plan.factor, 0.001), moves=[asdict(m) for m in moves_of(target)],
+        parts=[f"{s.path.part}.{s.path.copy}" for s in target.strokes if s.path.operation == "outer"],
+        checklist=ticked, fault=fault, by=member.user,
+    )  # fmt: skip
+
+
+def command(*, run: Run, name: str) -> None:
+    """Ask for pause, resume or stop; the worker passes it on to the machine."""
+    if run.state not in OPEN:
+        raise PlanError("This run has ended already.")
+    Run.objects.filter(pk=run.pk).update(command=name)
+
+
+@transaction.atomic
+def log_run(*, run_id: int, actual_s: float, good: int, spoiled: int, cut_through: int, feel: str, note: str) -> Run:
+    """Write down what happened: stock goes down, and the machine's time factor learns.
+
+    Args:
+        cut_through: percent of the parts that fell free without help
+    """
+    run = Run.objects.select_for_update().select_related("project").get(pk=run_id)
+    if run.logged is not None:
+        raise PlanError("This run is in the log already.")
+    if run.state in OPEN:
+        raise PlanError("The run has not ended yet. Wait for it, or stop it.")
+    require("actual time", actual_s, 1, 1e6, unit="s")
+    require("good pieces", good, 0, len(run.parts), unit="")
+    require("spoiled pieces", spoiled, 0, len(run.parts) - good, unit="")
+    require("cut through", cut_through, 0, 100, unit="%")
+    run.log = {"actual_s": actual_s, "good": good, "spoiled": spoiled, "cut_through": cut_through, "feel": feel, "note": note}
+    run.logged = timezone.now()
+    run.save(update_fields=["log", "logged"])
+    if run.state == RunState.DONE:
+        TimedRun.objects.create(machine_id=run.project.machine_id, expected_s=run.expected_s, actual_s=actual_s)
+    sheet = Sheet.objects.select_for_update().filter(pk=int(run.shelf_sheet)).first()
+    if sheet is not None and sheet.count > 0:
+        sheet.count -= 1
+        sheet.save(update_fields=["count"])
+    return run
+
+
+def follow(run: Run, status: dict[str, Any]) -> None:
+    """Write what the machine said into the run."""
+    states = {"running": RunState.RUNNING, "paused": RunState.PAUSED, "fault": RunState.FAULT, "done": RunState.DONE, "stopped": RunState.STOPPED}
+    run.state = states.get(str(status["state"]), run.state)
+    run.progress = {k: status[k] for k in ("clock", "seconds", "x", "y", "burning", "path")}
+    run.message = str(status.get("fault", ""))
+    run.save(update_fields=["state", "progress", "message"])

@@ -1,0 +1,92 @@
+"""Settings; everything that differs between machines comes from the environment (see ./board)."""
+
+import os
+from pathlib import Path
+
+BASE_DIR = Path(__file__).resolve().parent.parent
+ROOT = BASE_DIR.parent
+VAR = Path(os.environ.get("BOARD_VAR", ROOT / "var"))
+
+
+def _secret() -> str:
+    """Return the secret key that ./board made for this installation; tests bring their own."""
+    file = VAR / "secret"
+    return os.environ.get("SECRET_KEY") or (file.read_text().strip() if file.exists() else "")
+
+
+SECRET_KEY = _secret()
+DEBUG = os.environ.get("DEBUG") == "1"
+ALLOWED_HOSTS = os.environ.get("BOARD_HOSTS", "127.0.0.1,localhost,testserver").split(",")
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.staticfiles",
+    "procrastinate.contrib.django",
+    "ninja",
+    "apps.accounts",
+    "apps.sheets",
+    "apps.designs",
+    "apps.layouts",
+    "apps.plans",
+    "apps.runs",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.middleware.gzip.GZipMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "config.policy.ContentPolicy",
+]
+ROOT_URLCONF = "config.urls"
+ASGI_APPLICATION = "config.asgi.application"
+TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP_DIRS": True, "OPTIONS": {"context_processors": []}}]
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.postgresql",
+        "HOST": os.environ.get("PG_HOST", "127.0.0.1"),
+        "PORT": os.environ.get("PG_PORT", "54420"),
+        "NAME": os.environ.get("PG_DB", "board"),
+        "USER": os.environ.get("PG_USER", "board"),
+        "PASSWORD": os.environ.get("PG_PASSWORD", ""),
+        "CONN_MAX_AGE": 0,  # a must with a pool
+        "OPTIONS": {},
+    }
+}
+# The pool pays only in the web server; an open pool keeps a test database from being dropped.
+if os.environ.get("DB_POOL") == "1":
+    DATABASES["default"]["OPTIONS"]["pool"] = {"min_size": 1, "max_size": 8, "timeout": 10}
+
+AUTH_PASSWORD_VALIDATORS = [{"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"}]
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+USE_TZ = True
+TIME_ZONE = "UTC"
+
+STATIC_URL = "/static/"
+STATIC_ROOT = VAR / "static"
+FRONTEND_DIST = ROOT / "frontend" / "dist"
+STATICFILES_DIRS = [("app", FRONTEND_DIST)] if FRONTEND_DIST.exists() else []
+WHITENOISE_USE_FINDERS = True
+WHITENOISE_AUTOREFRESH = False
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"},
+}
+
+
+def WHITENOISE_IMMUTABLE_FILE_TEST(_path: str, url: str) -> bool:  # noqa: N802 (the setting's name)
+    """Tell that the build tool has put a hash into these names."""
+    return url.startswith("/static/app/assets/")
+
+
+CSRF_COOKIE_HTTPONLY = False  # the page reads it and sends it back as a header
+SESSION_COOKIE_SAMESITE = "Lax"
+DATA_UPLOAD_MAX_MEMORY_SIZE = 2_000_000
+LASER_ADDRESS = os.environ.get("LASER_ADDRESS", "127.0.0.1:54430")
+DEFAULT_TIMEOUT_SECONDS = 10

@@ -1,0 +1,198 @@
+"""A simulated laser cutter: a small process of its own on loopback. It takes a job, runs it in accelerated time, and reports.
+
+The protocol is one JSON object a line over TCP, described in docs/devices/laser-protocol.md. The machine has its own
+motion: it steps through its moves with its own acceleration and a little lag, so that the planner's estimate is tested
+against something that was not made from the same formulas.
+"""
+
+from __future__ import annotations
+
+import argparse
+import asyncio
+import contextlib
+import json
+import math
+import random
+from dataclasses import dataclass, field
+from typing import Any
+
+TICK = 0.02  # s of real time between steps of the simulation
+SLOWNESS = 1.04  # this machine takes a little longer than its data sheet says
+FAULTS = {"lid": "The lid was opened. Close it, look, then resume.", "flame": "The flame sensor tripped. Look inside before you resume."}
+PIERCE_S = 0.15
+ACCELERATION = 3000.0
+RAPID = 300.0
+
+
+def leg_time(length: float, speed: float, into: float, out: float) -> float:
+    """Return the time over a straight leg, by small steps of its own kind of motion: speed limited by distance to both ends."""
+    if length <= 0:
+        return 0.0
+    steps = max(8, min(64, int(length)))
+    seconds, d = 0.0, length / steps
+    for k in range(steps):
+        at = (k + 0.5) * d
+        v = min(speed, math.sqrt(into**2 + 2 * ACCELERATION * at), math.sqrt(out**2 + 2 * ACCELERATION * (length - at)))
+        seconds += d / max(v, 1e-3)
+    return seconds
+
+
+def _through(a: tuple[float, float], b: tuple[float, float], c: tuple[float, float], speed: float) -> float:
+    """Return the speed this machine keeps through b: all of it straight on, nearly none in a sharp turn."""
+    ab, bc = math.dist(a, b), math.dist(b, c)
+    if ab < 1e-9 or bc < 1e-9:
+        return speed
+    cos = ((b[0] - a[0]) * (c[0] - b[0]) + (b[1] - a[1]) * (c[1] - b[1])) / (ab * bc)
+    return speed * max(cos, 0.0) ** 4 if cos < 0.9995 else speed
+
+
+@dataclass
+class Leg:
+    """A straight leg on the machine's clock."""
+
+    a: tuple[float, float]
+    b: tuple[float, float]
+    start: float
+    end: float
+    burning: bool
+    path: str
+
+
+def legs_of(moves: list[dict[str, Any]]) -> list[Leg]:
+    """Return the whole job as legs on the clock, from home and back."""
+    legs: list[Leg] = []
+    at, clock = (0.0, 0.0), 0.0
+
+    def go(to: tuple[float, float], seconds: float, *, burning: bool, path: str) -> None:
+        nonlocal at, clock
+        legs.append(Leg(at, to, clock, clock + seconds * SLOWNESS, burning, path))
+        at, clock = to, clock + seconds * SLOWNESS
+
+    for move in moves:
+        points = [(float(x), float(y)) for x, y in move["points"]]
+        go(points[0], leg_time(math.dist(at, points[0]), RAPID, 0.0, 0.0), burning=False, path="")
+        for _ in range(int(move["passes"])):
+            go(points[0], PIERCE_S, burning=True, path=move["path"])
+            speed = float(move["speed"])
+            joints = [0.0, *(_through(*points[i : i + 3], speed) for i in range(len(points) - 2)), 0.0]
+            for (a, b), v0, v1 in zip(zip(points, points[1:], strict=False), joints, joints[1:], strict=False):
+                go(b, leg_time(math.dist(a, b), speed, v0, v1), burning=True, path=move["path"])
+    return legs
+
+
+def job_seconds(moves: list[dict[str, Any]]) -> float:
+    """Return how long the machine takes for a job."""
+    legs = legs_of(moves)
+    return legs[-1].end if legs else 0.0
+
+
+@dataclass
+class Laser:
+    """The machine's state; one job at a time."""
+
+    pace: float = 30.0  #: simulated seconds a real second
+    state: str = "idle"
+    job: str = ""
+    legs: list[Leg] = field(default_factory=list)
+    clock: float = 0.0
+    fault: str = ""
+    fault_at: float | None = None
+    at_leg: int = 0
+
+    def load(self, message: dict[str, Any]) -> dict[str, Any]:
+        if self.state in ("running", "paused", "fault"):
+            return {"ok": False, "why": f"busy with {self.job}"}
+        self.legs = legs_of(message["moves"])
+        self.job, self.clock, self.at_leg, self.fault, self.state = str(message["job"]), 0.0, 0, "", "loaded"
+        self.fault_at = None
+        if message.get("fault"):
+            chance = random.Random(int(message.get("seed", 1)))
+            self.fault_at = self.legs[-1].end * chance.uniform(0.3, 0.7) if self.legs else None
+            self.fault_kind = str(message["fault"])
+        return {"ok": True, "seconds": self.legs[-1].end if self.legs else 0.0}
+
+    fault_kind: str = "lid"
+
+    def command(self, name: str) -> dict[str, Any]:
+        allowed = {
+            "start": (("loaded",), "running"),
+            "pause": (("running",), "paused"),
+            "resume": (("paused", "fault"), "running"),
+            "stop": (("loaded", "running", "paused", "fault"), "stopped"),
+        }
+        if name not in allowed:
+            return {"ok": False, "why": f"no such command: {name}"}
+        states, then = allowed[name]
+        if self.state not in states:
+            return {"ok": False, "why": f"cannot {name} while {self.state}"}
+        self.state = then
+        if name == "resume":
+            self.fault = ""
+        return {"ok": True}
+
+    def status(self) -> dict[str, Any]:
+        x, y, burning, path = 0.0, 0.0, False, ""
+        if self.legs and self.state != "idle":
+            leg = self.legs[min(self.at_leg, len(self.legs) - 1)]
+            share = 1.0 if leg.end <= leg.start else min(max((self.clock - leg.start) / (leg.end - leg.start), 0.0), 1.0)
+            x, y = leg.a[0] + (leg.b[0] - leg.a[0]) * share, leg.a[1] + (leg.b[1] - leg.a[1]) * share
+            burning, path = leg.burning and self.state == "running", leg.path
+        return {
+            "ok": True, "state": self.state, "job": self.job, "clock": round(self.clock, 2), "seconds": round(self.legs[-1].end, 2) if self.legs else 0,
+            "x": round(x, 3), "y": round(y, 3), "burning": burning, "path": path, "fault": FAULTS.get(self.fault, ""),
+        }  # fmt: skip
+
+    def tick(self, real_seconds: float) -> None:
+        if self.state != "running":
+            return
+        self.clock += real_seconds * self.pace
+        if self.fault_at is not None and self.clock >= self.fault_at:
+            self.clock, self.fault_at = self.fault_at, None
+            self.state, self.fault = "fault", self.fault_kind
+        while self.at_leg < len(self.legs) - 1 and self.legs[self.at_leg].end < self.clock:
+            self.at_leg += 1
+        if self.legs and self.clock >= self.legs[-1].end:
+            self.clock, self.state = self.legs[-1].end, "done"
+
+
+def answer(laser: Laser, line: bytes) -> dict[str, Any]:
+    """Return the reply to one line of the protocol; anything that is not understood is refused with a reason."""
+    try:
+        message = json.loads(line)
+        kind = message["do"]
+        if kind == "load":
+            return laser.load(message)
+        return laser.status() if kind == "status" else laser.command(kind)
+    except (ValueError, KeyError, TypeError, AttributeError) as problem:
+        return {"ok": False, "why": f"not understood: {problem}"}
+
+
+async def serve(host: str, port: int, pace: float) -> None:
+    laser = Laser(pace=pace)
+
+    async def talk(reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
+        with contextlib.suppress(ConnectionError, asyncio.IncompleteReadError):
+            while line := await reader.readline():
+                writer.write(json.dumps(answer(laser, line)).encode() + b"\n")
+                await writer.drain()
+        writer.close()
+
+    server = await asyncio.start_server(talk, host, port, limit=32 * 1024 * 1024)
+    async with server:
+        while True:
+            await asyncio.sleep(TICK)
+            laser.tick(TICK)
+
+
+def main() -> None:
+    options = argparse.ArgumentParser(description=__doc__)
+    options.add_argument("--host", default="127.0.0.1")
+    options.add_argument("--port", type=int, default=54430)
+    options.add_argument("--pace", type=float, default=30.0, help="simulated seconds a real second")
+    given = options.parse_args()
+    with contextlib.suppress(KeyboardInterrupt):
+        asyncio.run(serve(given.host, given.port, given.pace))
+
+
+if __name__ == "__main__":
+    main()
