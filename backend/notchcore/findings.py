@@ -35,7 +35,7 @@ class Finding:
     meeting: str | None = None
     place: Place | None = None
     field: str | None = None  #: the number to change, as named in the design
-    facts: dict[str, float | str] = dataclasses.field(default_factory=dict)
+    facts: dict[str, float | int | str] = dataclasses.field(default_factory=dict)
 
 
 def worst(findings: tuple[Finding, ...]) -> Severity:

@@ -116,6 +116,10 @@ class CountIn(Schema):
     count: int
 
 
+class SettingsIn(Schema):
+    settings: core_machine.Settings
+
+
 class LengthIn(Schema):
     text: str
     unit: str = "mm"
@@ -241,10 +245,10 @@ def count_sheets(request: HttpRequest, sheet_id: int, body: CountIn) -> StockOut
 
 
 @router.put("/stocks/{stock_id}/settings", response=StockOut, operation_id="keepSettings")
-def keep_settings(request: HttpRequest, stock_id: int, body: core_machine.Settings) -> StockOut:
+def keep_settings(request: HttpRequest, stock_id: int, body: SettingsIn) -> StockOut:
     member = require_role(request, Role.OPERATOR)
     row = _stock(request, stock_id)
-    services.keep_settings(stock=row, settings=body, source=f"tried by {member.user.username}, {date.today().isoformat()}")
+    services.keep_settings(stock=row, settings=body.settings, source=f"tried by {member.user.username}, {date.today().isoformat()}")
     return stock_out(_stock(request, stock_id))
 
 

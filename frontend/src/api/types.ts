@@ -1,0 +1,36 @@
+import type { Readable } from 'openapi-typescript-helpers';
+import type { components } from './schema';
+
+/** As the client hands them out: its types know no tuples, so a point is a row of numbers (see `Point`). */
+type Schemas = { [K in keyof components['schemas']]: Readable<components['schemas'][K]> };
+export type Me = Schemas['Me'];
+export type Rack = Schemas['Rack'];
+export type StockOut = Schemas['StockOut'];
+export type Stock = Schemas['Stock'];
+export type Design = Schemas['Design'];
+export type Numbers = Schemas['BoxNumbers'];
+export type ProjectOut = Schemas['ProjectOut'];
+export type ProjectCard = Schemas['ProjectCard'];
+export type BuildOut = Schemas['BuildOut'];
+export type PartOut = Schemas['PartOut'];
+export type FeatureOut = Schemas['FeatureOut'];
+export type Meeting = Schemas['Meeting'];
+export type MeetingOut = Schemas['MeetingOut'];
+export type MeetingChoice = Schemas['MeetingChoice'];
+export type Odds = Schemas['Odds'];
+export type Boundaries = Schemas['Boundaries'];
+export type Finding = Schemas['Finding'];
+export type Profile = Schemas['Profile'];
+export type Quantity = Schemas['Quantity'];
+export type CheckOut = Schemas['CheckOut'];
+export type Step = Schemas['Step'];
+export type LayoutOut = Schemas['LayoutOut'];
+export type SheetLayout = Schemas['SheetLayout'];
+export type PlanOut = Schemas['PlanOut'];
+export type SheetPlan = Schemas['SheetPlan'];
+export type Stroke = Schemas['Stroke'];
+export type Contour = Schemas['Contour'];
+export type RunsOut = Schemas['RunsOut'];
+export type RunOut = Schemas['RunOut'];
+export type Station = Schemas['Station'];
+export type Point = [number, number];

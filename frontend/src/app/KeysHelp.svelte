@@ -1,0 +1,30 @@
+<script lang="ts">
+	import { Modal } from 'flowbite-svelte';
+
+	let { open = $bindable(false) }: { open?: boolean } = $props();
+	const rows = [
+		['1 – 6', 'go to a station'],
+		['/', 'find a part, joint or stock'],
+		['Ctrl Z · Ctrl Shift Z', 'undo · redo'],
+		['↑ ↓', 'move through a list'],
+		['arrows, + − 0', 'move, zoom and fit the mat'],
+		['space, ← →', 'play and step: assembly, reel'],
+		['Enter · Esc', 'keep a typed number · put the old one back'],
+		['?', 'this page']
+	];
+</script>
+
+<Modal bind:open title="Keys" size="sm">
+	<table>
+		<tbody>
+			{#each rows as [key, what] (key)}<tr><td class="fig">{key}</td><td>{what}</td></tr>{/each}
+		</tbody>
+	</table>
+	<p class="quiet">Length fields take units and sums: 62 - 2*3, 1/8in + 2, 2 1/4 in, 120 thou.</p>
+</Modal>
+
+<style>
+	td {
+		padding: 4px 18px 4px 0;
+	}
+</style>

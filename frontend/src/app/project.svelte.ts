@@ -1,0 +1,167 @@
+/** One open project: its head revision, the strip, and saving on top of what everybody else saves. */
+import { getContext, setContext } from 'svelte';
+import { api, need, Problem } from '../api/client';
+import type { Design, MeetingChoice, Numbers, ProjectOut, Station } from '../api/types';
+
+const WATCH_MS = 4000;
+
+export class ProjectState {
+	project = $state<ProjectOut | null>(null);
+	strip = $state<Station[]>([]);
+	saving = $state(false);
+	notice = $state('');
+	/** Set when somebody else saved first: their project and what we wanted. */
+	conflict = $state<{
+		theirs: ProjectOut;
+		message: string;
+		wanted: Design | null;
+		label: string;
+	} | null>(null);
+	/** Counts up whenever something that stations show may have changed. */
+	version = $state(0);
+
+	constructor(readonly id: number) {}
+
+	async load() {
+		this.project = await need(
+			api.GET('/api/projects/{project_id}', { params: { path: { project_id: this.id } } })
+		);
+		await this.refreshStrip();
+	}
+
+	async refreshStrip() {
+		this.strip = await need(
+			api.GET('/api/projects/{project_id}/strip', { params: { path: { project_id: this.id } } })
+		);
+	}
+
+	/** Say that evidence, layout, plan or runs changed. */
+	async touched() {
+		this.version += 1;
+		await this.refreshStrip();
+	}
+
+	private async take(asked: Promise<ProjectOut>, wanted: Design | null, label: string) {
+		this.saving = true;
+		try {
+			this.project = await asked;
+			await this.touched();
+		} catch (problem) {
+			if (problem instanceof Problem && problem.status === 409) {
+				const answer = problem.facts.answer as { theirs: ProjectOut };
+				this.conflict = { theirs: answer.theirs, message: problem.message, wanted, label };
+			} else throw problem;
+		} finally {
+			this.saving = false;
+		}
+	}
+
+	async save(design: Design, label: string, base = this.project!.revision) {
+		await this.take(
+			need(
+				api.PUT('/api/projects/{project_id}/design', {
+					params: { path: { project_id: this.id } },
+					body: { base, design, label }
+				})
+			),
+			design,
+			label
+		);
+	}
+
+	async setNumbers(changes: Partial<Numbers>, label: string) {
+		const design = this.project!.design;
+		await this.save({ ...design, numbers: { ...design.numbers, ...changes } }, label);
+	}
+
+	async setChoice(
+		meeting: string,
+		changes: Partial<MeetingChoice>,
+		label: string,
+		others: string[] = []
+	) {
+		const design = this.project!.design;
+		const choices = { ...design.choices };
+		for (const id of [meeting, ...others]) {
+			const choice = {
+				feel: null,
+				clearance: null,
+				count: null,
+				butt: false,
+				...choices[id],
+				...changes
+			};
+			if (
+				choice.feel === null &&
+				choice.clearance === null &&
+				choice.count === null &&
+				!choice.butt
+			)
+				delete choices[id];
+			else choices[id] = choice;
+		}
+		await this.save({ ...design, choices }, label);
+	}
+
+	private stepping(path: '/api/projects/{project_id}/undo' | '/api/projects/{project_id}/redo') {
+		const params = { path: { project_id: this.id } };
+		return this.take(
+			need(api.POST(path, { params, body: { base: this.project!.revision } })),
+			null,
+			''
+		);
+	}
+	async undo() {
+		if (this.project?.can_undo && !this.saving)
+			await this.stepping('/api/projects/{project_id}/undo');
+	}
+	async redo() {
+		if (this.project?.can_redo && !this.saving)
+			await this.stepping('/api/projects/{project_id}/redo');
+	}
+
+	async rename(name: string) {
+		this.project = await need(
+			api.PUT('/api/projects/{project_id}/name', {
+				params: { path: { project_id: this.id } },
+				body: { name }
+			})
+		);
+	}
+
+	async takeTheirs() {
+		this.project = this.conflict!.theirs;
+		this.conflict = null;
+		await this.touched();
+	}
+	async saveMine() {
+		const { theirs, wanted, label } = this.conflict!;
+		this.conflict = null;
+		this.project = theirs;
+		if (wanted) await this.save(wanted, label, theirs.revision);
+	}
+
+	/** Look now and then if somebody else saved; show theirs unless we are in the middle of saving. */
+	watch(): () => void {
+		const timer = setInterval(async () => {
+			if (this.saving || this.conflict || document.hidden) return;
+			try {
+				const now = await need(
+					api.GET('/api/projects/{project_id}', { params: { path: { project_id: this.id } } })
+				);
+				if (!this.saving && this.project && now.revision !== this.project.revision) {
+					this.notice = `${now.author} saved revision ${now.revision}: ${now.revision_label}`;
+					this.project = now;
+					await this.touched();
+				}
+			} catch {
+				/* the line is lost for a moment: the next look tells */
+			}
+		}, WATCH_MS);
+		return () => clearInterval(timer);
+	}
+}
+
+const KEY = Symbol('project');
+export const provideProject = (state: ProjectState) => setContext(KEY, state);
+export const useProject = () => getContext<ProjectState>(KEY);

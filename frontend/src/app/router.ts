@@ -1,0 +1,8 @@
+import { createRouter } from 'sv-router';
+import Start from '../screens/start/Start.svelte';
+
+export const { p, navigate, isActive, route } = createRouter({
+	'/': Start,
+	'/projects/:id/:station': () => import('./ProjectPage.svelte'),
+	'*': () => import('./NotFound.svelte')
+});

@@ -1,0 +1,73 @@
+<!-- A sheet with its paths: what is burned is ember, what is still to come is ink; the head where it is. -->
+<script lang="ts">
+	import type { Point, SheetPlan } from '../../api/types';
+	import { headAt, type Drawn } from './burn';
+	import { ringPath } from './outlines';
+
+	let {
+		sheet,
+		drawn,
+		t,
+		colour,
+		scale,
+		head
+	}: {
+		sheet: SheetPlan;
+		drawn: Drawn[];
+		t: number;
+		colour: string;
+		scale: number;
+		head?: { x: number; y: number; burning: boolean };
+	} = $props();
+	const now = $derived(headAt(drawn, t));
+	const spot = $derived<Point>(head ? [head.x, head.y] : now.at);
+	const freed = $derived(
+		new Set(
+			drawn
+				.filter((d) => d.stroke.end <= t && d.stroke.path.operation === 'outer')
+				.map((d) => d.stroke.path.id)
+		)
+	);
+</script>
+
+<path
+	d={ringPath(sheet.ring as number[][])}
+	fill={colour}
+	stroke="#5a4422"
+	stroke-width={1 / scale}
+	style:filter="brightness(0.87)"
+/>
+{#each drawn as d (d.stroke.path.id)}
+	{#if d.stroke.path.operation === 'outer'}<path
+			d={d.d}
+			fill={colour}
+			style:filter={freed.has(d.stroke.path.id) ? 'brightness(1.09)' : 'brightness(0.98)'}
+		/>{/if}
+{/each}
+{#each drawn as d, i (d.stroke.path.id)}
+	{@const done = i < now.stroke}
+	{@const score = d.stroke.path.operation === 'score'}
+	{#if d.stroke.path.operation === 'inner'}<path
+			d={d.d}
+			fill={done ? '#245349' : 'none'}
+			fill-opacity="0.9"
+		/>{/if}
+	<path
+		d={d.d}
+		fill="none"
+		stroke={done || (i === now.stroke && now.burning) ? 'var(--color-ember)' : '#3a2a14'}
+		stroke-width={(done ? 1.7 : 1) / scale}
+		stroke-dasharray={score ? `${5 / scale} ${4 / scale}` : undefined}
+	/>
+{/each}
+{#if now.from && !head}<path
+		d="M{now.from.join(' ')}L{now.at.join(' ')}"
+		stroke="#fff"
+		stroke-width={1 / scale}
+		stroke-dasharray="{2 / scale} {4 / scale}"
+	/>{/if}
+<g transform="translate({spot[0]} {spot[1]}) scale({1 / scale})">
+	<circle r="12" fill="none" stroke="var(--color-ember)" stroke-width="2" />
+	<path d="M-18 0H18M0 -18V18" stroke="var(--color-ember)" />
+	{#if head ? head.burning : now.burning}<circle r="4" fill="var(--color-ember)" />{/if}
+</g>

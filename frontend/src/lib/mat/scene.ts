@@ -1,0 +1,291 @@
+/** The assembly in 3D: parts in their stock's colour, turned with the pointer, pulled apart with one number. */
+import {
+	AmbientLight,
+	BufferGeometry,
+	Color,
+	DirectionalLight,
+	EdgesGeometry,
+	ExtrudeGeometry,
+	GridHelper,
+	Group,
+	HemisphereLight,
+	LineBasicMaterial,
+	LineLoop,
+	LineSegments,
+	Matrix4,
+	Mesh,
+	MeshStandardMaterial,
+	Path,
+	PerspectiveCamera,
+	Raycaster,
+	Scene,
+	Shape,
+	Vector2,
+	Vector3,
+	WebGLRenderer
+} from 'three';
+import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
+import type { PartOut, Point } from '../../api/types';
+
+export interface Hit {
+	part: string;
+	at: Point;
+}
+
+interface Shown {
+	part: PartOut;
+	group: Group;
+	mesh: Mesh<ExtrudeGeometry, MeshStandardMaterial>;
+	edges: LineSegments<EdgesGeometry, LineBasicMaterial>;
+	base: Matrix4;
+	middle: Vector3;
+}
+
+const MAT = '#17463f';
+const LIT = new Color('#ffffff');
+
+function shapeOf(part: PartOut): Shape {
+	const shape = new Shape(part.profile.outer.map((p) => new Vector2(p[0], p[1])));
+	shape.holes = (part.profile.holes ?? []).map(
+		(h) => new Path(h.map((p) => new Vector2(p[0], p[1])))
+	);
+	return shape;
+}
+
+function poseOf(part: PartOut): Matrix4 {
+	const x = new Vector3(...(part.pose.x as [number, number, number]));
+	const y = new Vector3(...(part.pose.y as [number, number, number]));
+	const normal = new Vector3().crossVectors(x, y);
+	const origin = new Vector3(...(part.pose.origin as [number, number, number]));
+	return new Matrix4().makeBasis(x, y, normal).setPosition(origin);
+}
+
+export class AssemblyScene {
+	private readonly renderer: WebGLRenderer;
+	private readonly scene = new Scene();
+	private readonly camera = new PerspectiveCamera(32, 1, 1, 20000);
+	private readonly controls: OrbitControls;
+	private readonly world = new Group();
+	private readonly marks = new Group();
+	private grid: GridHelper | null = null;
+	private shown: Shown[] = [];
+	private centre = new Vector3();
+	private size = 100;
+	private spread = 0;
+	private offsets = new Map<string, Vector3>();
+	private hidden = new Set<string>();
+	private frame = 0;
+	private fitted = '';
+
+	constructor(private readonly canvas: HTMLCanvasElement) {
+		this.renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true });
+		this.renderer.setPixelRatio(Math.min(window.devicePixelRatio, 2));
+		this.scene.background = new Color(MAT);
+		this.world.rotation.x = -Math.PI / 2; // the core's z points up, this library's y does
+		this.scene.add(
+			this.world,
+			new AmbientLight('#ffffff', 0.7),
+			new HemisphereLight('#ffffff', '#8fb0a6', 0.9)
+		);
+		const sun = new DirectionalLight('#ffffff', 1.7);
+		sun.position.set(-2, 5, 3);
+		this.scene.add(sun);
+		this.world.add(this.marks);
+		this.controls = new OrbitControls(this.camera, canvas);
+		this.controls.addEventListener('change', () => this.draw());
+	}
+
+	/** Show these parts; the view stays where it is unless the set of parts is another. */
+	setParts(
+		parts: PartOut[],
+		colours: Record<string, string>,
+		seeThrough: (stock: string) => boolean
+	): void {
+		for (const s of this.shown) {
+			this.world.remove(s.group);
+			s.mesh.geometry.dispose();
+			s.mesh.material.dispose();
+			s.edges.geometry.dispose();
+			s.edges.material.dispose();
+		}
+		this.shown = parts.map((part) =>
+			this.make(part, colours[part.stock] ?? '#cccccc', seeThrough(part.stock))
+		);
+		const low = new Vector3(Infinity, Infinity, Infinity);
+		const high = new Vector3(-Infinity, -Infinity, -Infinity);
+		for (const s of this.shown) {
+			for (const p of s.part.profile.outer) {
+				const w = new Vector3(p[0], p[1], s.part.low).applyMatrix4(s.base);
+				low.min(w);
+				high.max(w);
+			}
+		}
+		if (parts.length) {
+			this.centre.addVectors(low, high).multiplyScalar(0.5);
+			this.size = low.distanceTo(high);
+			this.floor(low.z);
+			const key = parts.map((p) => p.id).join();
+			if (key !== this.fitted) this.fit();
+			this.fitted = key;
+		}
+		this.place();
+	}
+
+	private make(part: PartOut, colour: string, clear: boolean): Shown {
+		const geometry = new ExtrudeGeometry(shapeOf(part), {
+			depth: part.high - part.low,
+			bevelEnabled: false
+		});
+		geometry.translate(0, 0, part.low);
+		const material = new MeshStandardMaterial({
+			color: colour,
+			roughness: 0.85,
+			transparent: clear,
+			opacity: clear ? 0.45 : 1
+		});
+		material.polygonOffset = true;
+		material.polygonOffsetFactor = 1;
+		const mesh = new Mesh(geometry, material);
+		mesh.userData.part = part.id;
+		const ink = new Color(colour).multiplyScalar(0.42);
+		const edges = new LineSegments(
+			new EdgesGeometry(geometry, 25),
+			new LineBasicMaterial({ color: ink })
+		);
+		const group = new Group();
+		group.add(mesh, edges);
+		group.matrixAutoUpdate = false;
+		this.world.add(group);
+		geometry.computeBoundingBox();
+		const middle = geometry.boundingBox!.getCenter(new Vector3());
+		const base = poseOf(part);
+		return { part, group, mesh, edges, base, middle: middle.applyMatrix4(base) };
+	}
+
+	private floor(z: number): void {
+		if (this.grid) this.world.remove(this.grid);
+		const reach = Math.ceil(this.size / 100) * 300;
+		this.grid = new GridHelper(reach, reach / 10, '#2f655b', '#225248');
+		this.grid.rotation.x = Math.PI / 2;
+		this.grid.position.set(
+			Math.round(this.centre.x / 50) * 50,
+			Math.round(this.centre.y / 50) * 50,
+			z - 0.6
+		);
+		this.world.add(this.grid);
+	}
+
+	/** 0 is together, 1 far apart. */
+	setSpread(spread: number): void {
+		this.spread = spread;
+		this.place();
+	}
+
+	/** Move parts away from their place, as the assembly player does, and hide those not yet there. */
+	setOffsets(offsets: Map<string, [number, number, number]>, hidden: Set<string>): void {
+		this.offsets = new Map([...offsets].map(([k, v]) => [k, new Vector3(...v)]));
+		this.hidden = hidden;
+		this.place();
+	}
+
+	/** Light parts up, and draw the outlines of joint features in their planes. */
+	setLit(parts: Set<string>, features: Map<string, readonly (readonly number[])[][]>): void {
+		for (const s of this.shown) {
+			s.mesh.material.emissive = parts.has(s.part.id) ? LIT : new Color(0);
+			s.mesh.material.emissiveIntensity = parts.has(s.part.id) ? 0.16 : 0;
+		}
+		for (const line of [...this.marks.children] as LineLoop[]) {
+			line.geometry.dispose();
+			this.marks.remove(line);
+		}
+		for (const s of this.shown) {
+			for (const ring of features.get(s.part.id) ?? []) {
+				for (const z of [s.part.low - 0.15, s.part.high + 0.15]) {
+					const points = ring.map((p) => new Vector3(p[0], p[1], z));
+					const line = new LineLoop(
+						new BufferGeometry().setFromPoints(points),
+						new LineBasicMaterial({ color: '#ffffff', depthTest: false })
+					);
+					line.renderOrder = 5;
+					line.userData.part = s.part.id;
+					line.matrixAutoUpdate = false;
+					this.marks.add(line);
+				}
+			}
+		}
+		this.place();
+	}
+
+	private place(): void {
+		const matrices = new Map<string, Matrix4>();
+		for (const s of this.shown) {
+			const away = s.middle
+				.clone()
+				.sub(this.centre)
+				.multiplyScalar(this.spread * 1.1);
+			const offset = this.offsets.get(s.part.id);
+			if (offset) away.add(offset);
+			s.group.matrix.copy(new Matrix4().makeTranslation(away).multiply(s.base));
+			s.group.visible = !this.hidden.has(s.part.id);
+			matrices.set(s.part.id, s.group.matrix);
+		}
+		for (const line of this.marks.children) {
+			const matrix = matrices.get(line.userData.part as string);
+			if (matrix) line.matrix.copy(matrix);
+		}
+		this.draw();
+	}
+
+	/** Bring everything into view, from the front and above. */
+	fit(): void {
+		const middle = this.centre.clone().applyEuler(this.world.rotation);
+		this.controls.target.copy(middle);
+		const away = (this.size * 1.12) / Math.min(1, this.camera.aspect * 0.85);
+		this.camera.position
+			.copy(middle)
+			.add(new Vector3(-0.62, 0.78, 1).normalize().multiplyScalar(away * 1.35));
+		this.controls.update();
+		this.draw();
+	}
+
+	resize(width: number, height: number): void {
+		if (width < 2 || height < 2) return;
+		this.renderer.setSize(width, height, false);
+		this.camera.aspect = width / height;
+		this.camera.updateProjectionMatrix();
+		this.draw();
+	}
+
+	/** Tell which part lies under a point of the canvas, and where on it. */
+	pick(x: number, y: number): Hit | null {
+		const rect = this.canvas.getBoundingClientRect();
+		const ray = new Raycaster();
+		ray.setFromCamera(
+			new Vector2(((x - rect.left) / rect.width) * 2 - 1, 1 - ((y - rect.top) / rect.height) * 2),
+			this.camera
+		);
+		const found = ray.intersectObjects(
+			this.shown.filter((s) => s.group.visible).map((s) => s.mesh)
+		)[0];
+		if (!found) return null;
+		const local = found.object.worldToLocal(found.point.clone());
+		return { part: found.object.userData.part as string, at: [local.x, local.y] };
+	}
+
+	draw(): void {
+		if (this.frame) return;
+		this.frame = requestAnimationFrame(() => {
+			this.frame = 0;
+			this.renderer.render(this.scene, this.camera);
+			this.canvas.dataset.drawn = String(this.shown.length);
+		});
+	}
+
+	dispose(): void {
+		cancelAnimationFrame(this.frame);
+		this.setParts([], {}, () => false);
+		cancelAnimationFrame(this.frame);
+		this.controls.dispose();
+		this.renderer.dispose();
+	}
+}

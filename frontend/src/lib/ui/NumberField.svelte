@@ -1,0 +1,154 @@
+<!-- A field for a length (with units and sums), a count or a plain number. What makes no sense is said beside it and stays typed. -->
+<script lang="ts">
+	import { api, need } from '../../api/client';
+	import { show, unitName, type Unit } from '../units/units';
+
+	let {
+		label,
+		value,
+		unit = 'mm',
+		kind = 'length',
+		suffix,
+		problem = '',
+		fine = false,
+		placeholder = '',
+		keep = true,
+		onfocus,
+		oncommit
+	}: {
+		label: string;
+		value: number | null;
+		unit?: Unit;
+		kind?: 'length' | 'count' | 'number';
+		suffix?: string;
+		problem?: string;
+		fine?: boolean;
+		placeholder?: string;
+		/** false: the field empties after each value, ready for the next */
+		keep?: boolean;
+		onfocus?: () => void;
+		oncommit: (value: number) => Promise<void> | void;
+	} = $props();
+
+	const id = $props.id();
+	const shown = $derived(
+		value === null ? '' : kind === 'length' ? show(value, unit, fine) : String(value)
+	);
+	let text = $state<string | null>(null);
+	let wrong = $state('');
+	let busy = false;
+	const told = $derived(wrong || problem);
+
+	async function read(typed: string): Promise<number> {
+		if (kind === 'length')
+			return (await need(api.POST('/api/lengths', { body: { text: typed, unit } }))).mm;
+		const number = Number(typed.trim().replace(',', '.'));
+		if (!typed.trim() || !Number.isFinite(number)) throw new Error(`“${typed}” is not a number.`);
+		if (kind === 'count' && !Number.isInteger(number)) throw new Error('Type a whole number.');
+		return number;
+	}
+	async function commit() {
+		if (text === null || busy) return;
+		if (keep && text.trim() === shown) {
+			text = null;
+			wrong = '';
+			return;
+		}
+		if (!keep && !text.trim()) return;
+		busy = true;
+		try {
+			const number = await read(text);
+			wrong = '';
+			await oncommit(number);
+			text = keep ? null : '';
+		} catch (e) {
+			wrong = (e as Error).message;
+		} finally {
+			busy = false;
+		}
+	}
+	function key(event: KeyboardEvent) {
+		if (event.key === 'Enter') void commit();
+		if (event.key === 'Escape') {
+			text = null;
+			wrong = '';
+		}
+	}
+</script>
+
+<div class="field" class:wrong={told}>
+	<label for={id}>{label}</label>
+	<span class="box">
+		<input
+			{id}
+			class="fig"
+			autocomplete="off"
+			inputmode={kind === 'length' ? 'text' : 'decimal'}
+			{placeholder}
+			aria-invalid={!!told}
+			aria-describedby={told ? `${id}-told` : undefined}
+			value={text ?? shown}
+			oninput={(e) => (text = e.currentTarget.value)}
+			onfocus={(e) => {
+				e.currentTarget.select();
+				onfocus?.();
+			}}
+			onblur={commit}
+			onkeydown={key}
+		/>
+		<em>{suffix ?? (kind === 'length' ? unitName(unit) : '')}</em>
+	</span>
+	{#if told}<p id="{id}-told" role="alert">{told}</p>{/if}
+</div>
+
+<style>
+	.field {
+		display: grid;
+		grid-template-columns: 1fr 118px;
+		align-items: center;
+		gap: 2px 8px;
+		padding: 3px 0;
+	}
+	.box {
+		display: flex;
+		align-items: baseline;
+		border: 1px solid var(--rule);
+		border-radius: 4px;
+		background: var(--bench);
+		padding-right: 7px;
+	}
+	.box:focus-within {
+		border-color: #1d7f6c;
+		box-shadow: 0 0 0 1px #1d7f6c;
+	}
+	input {
+		width: 100%;
+		min-width: 0;
+		border: 0;
+		background: none;
+		text-align: right;
+		padding: 4px 5px;
+		font-size: 14px;
+		outline: none;
+		box-shadow: none;
+		color: var(--ink);
+	}
+	em {
+		font-style: normal;
+		font-size: 11.5px;
+		color: var(--ink-2);
+		min-width: 20px;
+	}
+	.wrong .box {
+		border-color: var(--bad);
+	}
+	p {
+		grid-column: 1 / -1;
+		color: #a3241b;
+		font-size: 12px;
+		margin: 0 0 4px;
+	}
+	:global(.dark) p {
+		color: #ff9b92;
+	}
+</style>

@@ -1,0 +1,55 @@
+/** Showing lengths. Reading what people type is the server's (`/api/lengths`): one place, one answer. */
+export type Unit = 'mm' | 'in' | 'in/64' | 'thou';
+export const UNITS: { value: Unit; name: string }[] = [
+	{ value: 'mm', name: 'mm' },
+	{ value: 'in', name: 'inch, decimal' },
+	{ value: 'in/64', name: 'inch, fractions' },
+	{ value: 'thou', name: 'thousandths' }
+];
+const MM_PER_INCH = 25.4;
+
+function fraction(inches: number): string {
+	const parts = Math.round(Math.abs(inches) * 64);
+	const whole = Math.floor(parts / 64);
+	let top = parts % 64;
+	let bottom = 64;
+	while (top && top % 2 === 0) {
+		top /= 2;
+		bottom /= 2;
+	}
+	const sign = inches < 0 && parts > 0 ? '-' : '';
+	if (!top) return `${sign}${whole}`;
+	return `${sign}${whole ? `${whole} ` : ''}${top}/${bottom}`;
+}
+
+/** A length in mm as text in a unit; `fine` is for widths of joints, where hundredths matter. */
+export function show(mm: number, unit: Unit, fine = false): string {
+	if (unit === 'mm') return mm.toFixed(fine ? 2 : 1);
+	if (unit === 'in') return (mm / MM_PER_INCH).toFixed(fine ? 4 : 3);
+	if (unit === 'thou') return ((mm / MM_PER_INCH) * 1000).toFixed(fine ? 1 : 0);
+	return fine ? (mm / MM_PER_INCH).toFixed(4) : fraction(mm / MM_PER_INCH);
+}
+
+/** The short name of a unit, said once beside a group of figures. */
+export function unitName(unit: Unit): string {
+	return unit === 'thou' ? 'thou' : unit === 'mm' ? 'mm' : 'in';
+}
+
+/** With a sign, as the lines of a ledger have it. */
+export function signed(mm: number, unit: Unit): string {
+	const text = show(Math.abs(mm), unit, true);
+	return mm < 0 ? `−${text}` : `+${text}`;
+}
+
+/** Seconds as minutes and seconds, or hours and minutes. */
+export function clock(seconds: number): string {
+	const s = Math.max(0, Math.round(seconds));
+	if (s < 3600) return `${Math.floor(s / 60)}:${String(s % 60).padStart(2, '0')}`;
+	return `${Math.floor(s / 3600)} h ${String(Math.floor((s % 3600) / 60)).padStart(2, '0')}`;
+}
+
+/** A day as people say it. */
+export function day(iso: string | null | undefined): string {
+	if (!iso) return '';
+	return new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' });
+}

@@ -1,0 +1,156 @@
+<!-- Build: panels in space; joints follow. -->
+<script lang="ts">
+	import { searchParams } from 'sv-router';
+	import { untrack } from 'svelte';
+	import { useProject } from '../../app/project.svelte';
+	import type { Hit } from '../../lib/mat/scene';
+	import SceneView from '../../lib/mat/SceneView.svelte';
+	import { BuildState } from './build.svelte';
+	import BoxNumbersForm from './BoxNumbersForm.svelte';
+	import FlatPanel from './FlatPanel.svelte';
+	import MeetingInspector from './MeetingInspector.svelte';
+	import PanelInspector from './PanelInspector.svelte';
+	import PartLists from './PartLists.svelte';
+
+	const work = useProject();
+	const build = new BuildState(work.id);
+	let spread = $state(0);
+	let hover = $state<Hit | null>(null);
+	let scene = $state.raw<ReturnType<typeof SceneView>>();
+	const clear = (stock: string) => build.out?.stocks[stock]?.family === 'acrylic';
+
+	$effect(() => {
+		void [work.version, work.project?.revision];
+		untrack(() => void build.load());
+	});
+	$effect(() => {
+		const [panel, meeting] = [searchParams.get('panel'), searchParams.get('meeting')];
+		if (!build.out) return;
+		untrack(() => {
+			if (meeting) void build.pickMeeting(String(meeting));
+			else if (panel) build.pickPanel(String(panel));
+		});
+	});
+
+	function pick(hit: Hit | null) {
+		if (!hit) return build.clear();
+		const feature = build.featureAt(hit.part, hit.at, 1.2);
+		if (feature) void build.pickFeature(feature);
+		else build.pickPanel(hit.part);
+	}
+	const hovered = $derived(hover ? build.featureAt(hover.part, hover.at, 1.2) : null);
+</script>
+
+<div class="station">
+	<PartLists {build} />
+	<div class="middle">
+		<section class="three" aria-label="3D">
+			{#if build.out}
+				<SceneView
+					bind:this={scene}
+					parts={build.out.parts}
+					colours={build.colours}
+					{clear}
+					{spread}
+					lit={build.lit}
+					features={build.outlines}
+					onpick={pick}
+					onhover={(h) => (hover = h)}
+				/>
+			{/if}
+			<label class="apart"
+				><span>together</span><input
+					type="range"
+					min="0"
+					max="1"
+					step="0.01"
+					bind:value={spread}
+					aria-label="Pull apart"
+				/><span>apart</span></label
+			>
+			<button class="on-mat fit" onclick={() => scene?.fit()}>fit view</button>
+			{#if hover}<div class="tip">
+					{build.names.get(hover.part)}{hovered ? ` · ${hovered.kind}, click for why` : ''}
+				</div>{/if}
+			{#if build.problem}<div class="tip" role="alert">{build.problem}</div>{/if}
+			{#if build.out && !build.out.parts.length}
+				<div class="stop" role="alert">
+					{#each build.out.findings as f (f.message)}<p>{f.message}</p>{/each}
+				</div>
+			{/if}
+		</section>
+		<section class="flat" aria-label="Flat"><FlatPanel {build} /></section>
+	</div>
+	<aside class="side px-4 py-3">
+		{#if build.meeting && build.detail}<MeetingInspector {build} detail={build.detail} />
+		{:else if build.part}<PanelInspector {build} part={build.part} />
+		{:else}<BoxNumbersForm {build} />{/if}
+	</aside>
+</div>
+
+<style>
+	.station {
+		height: 100%;
+		display: grid;
+		grid-template-columns: 228px minmax(0, 1fr) 296px;
+	}
+	@media (max-width: 1100px) {
+		.station {
+			grid-template-columns: 188px minmax(0, 1fr) 270px;
+		}
+	}
+	.station > * {
+		min-height: 0;
+	}
+	.middle {
+		display: grid;
+		grid-template-rows: minmax(0, 1.55fr) minmax(0, 1fr);
+	}
+	.middle section {
+		position: relative;
+		min-height: 0;
+	}
+	.flat {
+		border-top: 1px solid #4f8377;
+	}
+	.apart {
+		position: absolute;
+		left: 16px;
+		bottom: 14px;
+		display: flex;
+		gap: 12px;
+		align-items: center;
+		color: var(--mat-ink);
+		background: rgba(18, 54, 47, 0.7);
+		padding: 2px 8px;
+		border-radius: 4px;
+	}
+	.apart input {
+		width: 170px;
+		accent-color: #d9efe8;
+	}
+	.fit {
+		position: absolute;
+		right: 14px;
+		bottom: 12px;
+	}
+	.tip {
+		position: absolute;
+		left: 14px;
+		top: 10px;
+		color: var(--mat-ink);
+		background: rgba(18, 54, 47, 0.8);
+		padding: 2px 8px;
+		border-radius: 4px;
+		pointer-events: none;
+	}
+	.stop {
+		position: absolute;
+		inset: 30% 12% auto;
+		background: var(--bench);
+		color: var(--ink);
+		border-left: 4px solid var(--bad);
+		padding: 12px 18px;
+		border-radius: 4px;
+	}
+</style>

@@ -1,0 +1,101 @@
+<!-- The picked panel flat, finished size, with dimensions; click a slot or finger to ask why. -->
+<script lang="ts">
+	import { session } from '../../app/session.svelte';
+	import Mat from '../../lib/mat/Mat.svelte';
+	import { boundsOf, profilePath, ringPath } from '../../lib/mat/outlines';
+	import { show } from '../../lib/units/units';
+	import type { BuildState } from './build.svelte';
+
+	let { build }: { build: BuildState } = $props();
+	const part = $derived(
+		build.part ?? build.out?.parts.find((p) => p.id === 'front') ?? build.out?.parts[0]
+	);
+	const b = $derived(
+		part ? boundsOf(part.profile.outer as number[][]) : { x0: 0, y0: 0, x1: 100, y1: 60 }
+	);
+	const wide = $derived({ x0: b.x0 - 6, y0: b.y0 - 16, x1: b.x1 + 24, y1: b.y1 + 8 });
+	const soft = new Set(['slot', 'notch', 'lap']);
+</script>
+
+<Mat bounds={wide} label="Panel, flat" inch={session.unit !== 'mm'} pad={20}>
+	{#snippet children(scale)}
+		{#if part}
+			<path
+				d={profilePath(part.profile)}
+				fill={build.colours[part.stock]}
+				fill-rule="evenodd"
+				stroke="#3a2a14"
+				stroke-width={1 / scale}
+			/>
+			{#each part.scores as s, i (i)}<path
+					d={ringPath(s.ring as number[][])}
+					fill="none"
+					stroke="#6b4f2a"
+					stroke-width={1.2 / scale}
+					stroke-dasharray="{5 / scale} {4 / scale}"
+				/>{/each}
+			{#each part.features as f (f.id)}
+				{@const mine = f.meeting === build.meeting}
+				<!-- svelte-ignore a11y_click_events_have_key_events -->
+				<path
+					role="button"
+					tabindex="-1"
+					aria-label="{f.kind} {f.id}"
+					class="feature"
+					class:mine
+					class:picked={f.id === build.feature}
+					data-kind={f.kind}
+					d={ringPath(f.corners as unknown as number[][])}
+					fill={f.id === build.feature ? 'rgba(255,255,255,.55)' : 'transparent'}
+					stroke={mine ? (soft.has(f.kind) ? '#fff' : '#0b2b25') : 'none'}
+					stroke-width={(f.id === build.feature ? 3 : 1.6) / scale}
+					onclick={() => build.pickFeature(f)}
+				/>
+			{/each}
+			<g class="dim" stroke-width={1 / scale}>
+				<path d="M{b.x0} {b.y0 - 7}H{b.x1}M{b.x0} {b.y0 - 9}v4M{b.x1} {b.y0 - 9}v4" />
+				<path d="M{b.x1 + 7} {b.y0}V{b.y1}M{b.x1 + 5} {b.y0}h4M{b.x1 + 5} {b.y1}h4" />
+				<g
+					transform="translate({(b.x0 + b.x1) / 2} {b.y0 - 7 - 13 / scale}) scale({1 / scale} {-1 /
+						scale})"><text>{show(b.x1 - b.x0, session.unit, true)}</text></g
+				>
+				<g
+					transform="translate({b.x1 + 7 + 6 / scale} {(b.y0 + b.y1) / 2}) scale({1 / scale} {-1 /
+						scale})"><text class="left" dy="4">{show(b.y1 - b.y0, session.unit, true)}</text></g
+				>
+			</g>
+		{/if}
+	{/snippet}
+	{#snippet over()}
+		{#if part}<div class="cap">{part.label}, flat · finished size, seen from its front</div>{/if}
+	{/snippet}
+</Mat>
+
+<style>
+	.feature {
+		cursor: pointer;
+	}
+	.feature:hover {
+		fill: rgba(255, 255, 255, 0.4);
+	}
+	.dim path {
+		stroke: #cfe6df;
+		fill: none;
+	}
+	text {
+		font: 13px var(--font-mono);
+		fill: #fff;
+		text-anchor: middle;
+	}
+	text.left {
+		text-anchor: start;
+	}
+	.cap {
+		position: absolute;
+		left: 14px;
+		top: 8px;
+		color: var(--mat-ink);
+		font-size: 12.5px;
+		pointer-events: none;
+	}
+</style>

@@ -1,0 +1,164 @@
+<!-- One meeting: how it should feel, why its widths are what they are, and what to expect. -->
+<script lang="ts">
+	import type { MeetingOut } from '../../api/types';
+	import { useProject } from '../../app/project.svelte';
+	import { session } from '../../app/session.svelte';
+	import Choice from '../../lib/ui/Choice.svelte';
+	import { feelName, oddsLine } from '../../lib/ui/feels';
+	import FitBand from '../../lib/ui/FitBand.svelte';
+	import Ledger from '../../lib/ui/Ledger.svelte';
+	import NumberField from '../../lib/ui/NumberField.svelte';
+	import { show } from '../../lib/units/units';
+	import type { BuildState } from './build.svelte';
+	import Glyph from './Glyph.svelte';
+
+	let { build, detail }: { build: BuildState; detail: MeetingOut } = $props();
+	const work = useProject();
+	const m = $derived(detail.meeting);
+	const choice = $derived(work.project!.design.choices?.[m.id]);
+	const line = $derived(
+		detail.features.find((f) => f.feature.id === build.feature) ?? detail.features[0]
+	);
+	const alike = $derived(
+		build
+			.out!.meetings.filter(
+				(x) => x.id !== m.id && x.kind === m.kind && x.style === m.style && sameStocks(x.a, x.b)
+			)
+			.map((x) => x.id)
+	);
+	const pair = $derived(`${build.names.get(m.a)} with ${build.names.get(m.b)}`);
+	let problem = $state('');
+
+	function sameStocks(a: string, b: string): boolean {
+		const of = (id: string) => build.out!.parts.find((p) => p.id === id)?.stock;
+		return [of(a), of(b)].sort().join() === [of(m.a), of(m.b)].sort().join();
+	}
+	async function choose(
+		changes: Parameters<typeof work.setChoice>[1],
+		label: string,
+		others: string[] = []
+	) {
+		problem = '';
+		try {
+			await work.setChoice(m.id, changes, label, others);
+		} catch (e) {
+			problem = (e as Error).message;
+		}
+	}
+</script>
+
+<h2>{build.names.get(m.a)} <Glyph kind={m.kind} /> {build.names.get(m.b)}</h2>
+<p class="quiet">
+	{m.kind} · {m.count > 1 ? `${m.count} ` : ''}{m.style} ·
+	<span class="fig">{m.angle_deg.toFixed(0)}°</span>{alike.length ? ` · ${alike.length} alike` : ''}
+</p>
+
+{#if m.feel && m.clearance}
+	<h3>How it should feel</h3>
+	<Choice
+		label="Feel"
+		options={[
+			{ value: 'slides', name: 'slides' },
+			{ value: 'snug', name: 'snug' },
+			{ value: 'mallet', name: 'mallet' }
+		]}
+		value={m.feel}
+		onchoose={(v) => choose({ feel: v as 'snug', clearance: null }, `${pair}: ${v}`)}
+	/>
+	<div class="mt-2">
+		<NumberField
+			label="Clearance"
+			fine
+			unit={session.unit}
+			value={m.clearance.value}
+			oncommit={(mm) =>
+				work.setChoice(m.id, { clearance: mm }, `${pair}: clearance ${mm.toFixed(2)}`)}
+		/>
+	</div>
+	{#if line}
+		<h3>
+			Why this {line.feature.kind} in {line.part_label} is {show(
+				line.drawn.value,
+				session.unit,
+				true
+			)}
+		</h3>
+		<Ledger drawn={line.drawn} unit={session.unit} />
+	{/if}
+	{#if detail.odds}
+		<h3>What to expect</h3>
+		<FitBand
+			boundaries={detail.boundaries}
+			clearance={detail.odds.odds.clearance}
+			sd={detail.odds.odds.sd}
+			height={9}
+		/>
+		<p class="odds">
+			{#each oddsLine(detail.odds.odds, m.feel) as o (o.name)}<span class:strong={o.strong}
+					>{o.name} <span class="fig">{(o.share * 100).toFixed(0)} %</span></span
+				>{/each}
+		</p>
+	{/if}
+	<h3>Layout</h3>
+	<NumberField
+		label={m.kind === 'corner' ? 'Fingers (odd)' : 'Tabs'}
+		kind="count"
+		value={m.count}
+		oncommit={(v) => work.setChoice(m.id, { count: v }, `${pair}: ${v}`)}
+	/>
+{:else if m.style === 'butt'}
+	<div class="note">
+		These two only butt against each other: glue them, or let the program cut a joint.
+	</div>
+{:else}
+	<p>
+		Glued face to face. The outline of the smaller sheet is scored on the larger, so that it finds
+		its place.
+	</p>
+{/if}
+{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+<div class="mt-3 flex flex-wrap gap-2">
+	{#if alike.length && choice}<button
+			class="btn"
+			onclick={() => choose(choice, `${alike.length + 1} joints like ${pair}`, alike)}
+			>Same for all {alike.length + 1} alike</button
+		>{/if}
+	{#if m.feel || choice?.butt}<button
+			class="btn"
+			onclick={() => choose({ butt: !choice?.butt }, `${pair}: ${choice?.butt ? 'joint' : 'butt'}`)}
+			>{choice?.butt ? 'Cut a joint here' : 'Let it butt'}</button
+		>{/if}
+	{#if choice}<button
+			class="btn"
+			onclick={() =>
+				choose({ feel: null, clearance: null, count: null, butt: false }, `${pair}: as the box`)}
+			>As the rest of the box</button
+		>{/if}
+</div>
+{#if m.feel}<p class="quiet mt-2">
+		{feelName(m.feel)} comes from {m.clearance?.terms[0]?.source}.
+	</p>{/if}
+
+<style>
+	h2 {
+		display: flex;
+		align-items: center;
+		gap: 7px;
+		flex-wrap: wrap;
+	}
+	h3 {
+		font-weight: 650;
+		font-size: 12.5px;
+		color: var(--ink-2);
+		margin: 12px 0 4px;
+	}
+	.odds {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 2px 12px;
+		margin-top: 9px;
+	}
+	.strong {
+		font-weight: 700;
+	}
+</style>

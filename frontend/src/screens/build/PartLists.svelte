@@ -1,0 +1,110 @@
+<!-- Panels and meetings: two lists that mirror each other. -->
+<script lang="ts">
+	import FitBand from '../../lib/ui/FitBand.svelte';
+	import StockEdge from '../../lib/ui/StockEdge.svelte';
+	import type { BuildState } from './build.svelte';
+	import Glyph from './Glyph.svelte';
+
+	let { build }: { build: BuildState } = $props();
+	const plain = { rattles: 0.25, slides: 0.08, snug: -0.05, mallet: -0.2, source: '' };
+	const touches = (a: string, b: string) =>
+		build.panel && !build.meeting && (a === build.panel || b === build.panel);
+	let list: HTMLElement;
+
+	function key(event: KeyboardEvent) {
+		if (event.key === 'Escape') return build.clear();
+		if (event.key !== 'ArrowDown' && event.key !== 'ArrowUp') return;
+		const rows = [...list.querySelectorAll('button')] as HTMLElement[];
+		const at =
+			rows.indexOf(document.activeElement as HTMLElement) + (event.key === 'ArrowDown' ? 1 : -1);
+		rows[Math.min(Math.max(at, 0), rows.length - 1)]?.focus();
+		event.preventDefault();
+	}
+</script>
+
+<!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
+<nav class="side" aria-label="Panels and meetings" bind:this={list} onkeydown={key}>
+	<button class="whole" class:on={!build.panel && !build.meeting} onclick={() => build.clear()}
+		>Box: sizes and stocks</button
+	>
+	<div class="head">Panels <span class="fig">{build.out?.parts.length ?? ''}</span></div>
+	{#each build.out?.parts ?? [] as p (p.id)}
+		<button
+			class:on={p.id === build.panel && !build.meeting}
+			class:near={build.lit.has(p.id)}
+			onclick={() => build.pickPanel(p.id)}
+		>
+			<StockEdge colour={build.colours[p.stock] ?? '#ccc'} thickness={1.8} width={20} />{p.label}
+		</button>
+	{/each}
+	<div class="head">Meetings <span class="fig">{build.out?.meetings.length ?? ''}</span></div>
+	{#each build.out?.meetings ?? [] as m (m.id)}
+		{@const o = build.odds.get(m.id)}
+		<button
+			class="meet"
+			class:on={m.id === build.meeting}
+			class:near={touches(m.a, m.b)}
+			onclick={() => build.pickMeeting(m.id)}
+		>
+			<Glyph kind={m.kind} /><span>{build.names.get(m.a)}<small>{build.names.get(m.b)}</small></span
+			>
+			{#if o}<i
+					><FitBand
+						boundaries={plain}
+						clearance={m.clearance?.value ?? 0}
+						sd={o.odds.sd}
+						height={7}
+					/></i
+				>{:else}<em class="quiet">{m.style}</em>{/if}
+		</button>
+	{/each}
+</nav>
+
+<style>
+	button {
+		display: flex;
+		align-items: center;
+		gap: 9px;
+		width: 100%;
+		text-align: left;
+		padding: 5px 12px 5px 11px;
+		border-left: 3px solid transparent;
+	}
+	button:hover {
+		background: var(--bench-2);
+	}
+	button.near {
+		background: var(--bench-2);
+	}
+	button.on {
+		background: var(--pick);
+		border-color: var(--color-mat);
+	}
+	.whole {
+		font-weight: 600;
+		padding-top: 9px;
+		padding-bottom: 9px;
+	}
+	.meet {
+		padding-top: 3px;
+		padding-bottom: 3px;
+	}
+	.meet span {
+		flex: 1;
+		line-height: 1.2;
+		min-width: 0;
+	}
+	small {
+		display: block;
+		font-size: 11.5px;
+		color: var(--ink-2);
+	}
+	i {
+		width: 54px;
+		flex: none;
+	}
+	em {
+		font-style: normal;
+		font-size: 11px;
+	}
+</style>

@@ -1,0 +1,159 @@
+<!-- Cut plan: an order one can trust, and the files. -->
+<script lang="ts">
+	import { untrack } from 'svelte';
+	import { api, need } from '../../api/client';
+	import type { PlanOut } from '../../api/types';
+	import { navigate } from '../../app/router';
+	import { useProject } from '../../app/project.svelte';
+	import { session } from '../../app/session.svelte';
+	import { drawnStrokes } from '../../lib/mat/burn';
+	import BurnSheet from '../../lib/mat/BurnSheet.svelte';
+	import Mat from '../../lib/mat/Mat.svelte';
+	import { show } from '../../lib/units/units';
+	import PlanPanel from './PlanPanel.svelte';
+	import Reel from './Reel.svelte';
+
+	const work = useProject();
+	const params = { path: { project_id: work.id } };
+	let out = $state.raw<PlanOut | null>(null);
+	let problem = $state('');
+	let number = $state(0);
+	let t = $state(0);
+	const busy = $derived(!!out?.job && ['waiting', 'running'].includes(out.job.state));
+	const sheet = $derived(out?.plan?.sheets[Math.min(number, out.plan.sheets.length - 1)] ?? null);
+	const drawn = $derived(sheet ? drawnStrokes(sheet) : []);
+	const stock = $derived(sheet ? out!.stocks[sheet.stock] : undefined);
+
+	async function load() {
+		try {
+			problem = '';
+			out = await need(api.GET('/api/projects/{project_id}/plan', { params }));
+			if (out.laid_out && out.layout_fresh && !out.plan) await plan();
+			if (t === 0 && sheet) t = sheet.seconds * 0.42;
+		} catch (e) {
+			problem = (e as Error).message;
+		}
+	}
+	async function plan() {
+		problem = '';
+		try {
+			out = await need(api.POST('/api/projects/{project_id}/plan', { params }));
+			await work.refreshStrip();
+		} catch (e) {
+			problem = (e as Error).message;
+		}
+	}
+	$effect(() => {
+		void work.version;
+		untrack(() => void load());
+	});
+	$effect(() => {
+		if (!busy) return;
+		const timer = setInterval(load, 500);
+		return () => clearInterval(timer);
+	});
+	function choose(i: number) {
+		number = i;
+		t = 0;
+	}
+</script>
+
+<div class="station">
+	<div class="middle">
+		<section aria-label="Sheet">
+			{#if sheet}
+				<Mat
+					bounds={{ x0: 0, y0: 0, x1: sheet.width, y1: sheet.height + 40 }}
+					label="Sheet with its cuts"
+					inch={session.unit !== 'mm'}
+					pad={22}
+				>
+					{#snippet children(scale)}<BurnSheet
+							{sheet}
+							{drawn}
+							{t}
+							colour={stock?.colour ?? '#ddd'}
+							{scale}
+						/>{/snippet}
+					{#snippet over()}
+						<div class="tabs" role="tablist">
+							{#each out!.plan!.sheets as s, i (s.sheet + s.copy)}<button
+									role="tab"
+									aria-selected={i === number}
+									class="on-mat"
+									class:active={i === number}
+									onclick={() => choose(i)}
+									>Sheet {i + 1}{i === number ? ` of ${out!.plan!.sheets.length}` : ''}</button
+								>{/each}
+							<span
+								>{stock?.name} · measured {show(stock?.thickness.value ?? 0, session.unit, true)} · {show(
+									sheet.width,
+									session.unit
+								)} × {show(sheet.height, session.unit)}</span
+							>
+						</div>
+					{/snippet}
+				</Mat>
+			{:else}
+				<div class="mat empty">
+					{#if !out?.laid_out}<p>Nothing is laid out yet.</p>
+						<button
+							class="on-mat active"
+							onclick={() =>
+								navigate('/projects/:id/:station', {
+									params: { id: String(work.id), station: 'lay-out' }
+								})}>Go to Lay out</button
+						>
+					{:else}<p>{busy ? 'Planning …' : problem}</p>{/if}
+				</div>
+			{/if}
+		</section>
+		{#if sheet}<Reel {sheet} labels={out!.labels} bind:t />{/if}
+	</div>
+	{#if out}<PlanPanel
+			{out}
+			{sheet}
+			{problem}
+			{busy}
+			projectId={work.id}
+			onplan={plan}
+			onmachine={load}
+		/>{/if}
+</div>
+
+<style>
+	.station {
+		height: 100%;
+		display: grid;
+		grid-template-columns: minmax(0, 1fr) 316px;
+	}
+	.station > * {
+		min-height: 0;
+	}
+	.middle {
+		display: grid;
+		grid-template-rows: minmax(0, 1fr) auto;
+	}
+	section {
+		min-height: 0;
+	}
+	.tabs {
+		position: absolute;
+		left: 16px;
+		top: 10px;
+		display: flex;
+		gap: 8px;
+		align-items: center;
+		color: var(--mat-ink);
+	}
+	.tabs span {
+		margin-left: 10px;
+	}
+	.empty {
+		height: 100%;
+		display: grid;
+		place-content: center;
+		justify-items: center;
+		gap: 10px;
+	}
+</style>

@@ -1,0 +1,210 @@
+<!-- Times by operation, settings, what to know before it goes out, and the files. -->
+<script lang="ts">
+	import { api, need } from '../../api/client';
+	import type { PlanOut, SheetPlan } from '../../api/types';
+	import Dot from '../../lib/ui/Dot.svelte';
+	import { clock } from '../../lib/units/units';
+
+	let {
+		out,
+		sheet,
+		problem,
+		busy,
+		projectId,
+		onplan,
+		onmachine
+	}: {
+		out: PlanOut;
+		sheet: SheetPlan | null;
+		problem: string;
+		busy: boolean;
+		projectId: number;
+		onplan: () => Promise<void>;
+		onmachine: () => Promise<void>;
+	} = $props();
+	const plan = $derived(out.plan);
+	const settings = $derived(sheet ? out.settings[sheet.stock] : undefined);
+	const found = $derived((plan?.findings ?? []).filter((f) => f.severity !== 'fine'));
+	const fine = $derived((plan?.findings ?? []).filter((f) => f.severity === 'fine'));
+	const must = $derived(found.some((f) => f.severity === 'must'));
+	const ready = $derived(!!plan && out.fresh && !must);
+	const href = (name: string) => `/api/projects/${projectId}/files/${name}`;
+	const count = (operation: string) =>
+		sheet?.strokes.filter((s) => s.path.operation === operation).length ?? 0;
+	let told = $state('');
+	let accepted = $state(false);
+
+	async function kerfPlace(place: 'paths' | 'machine') {
+		told = '';
+		try {
+			await need(
+				api.PATCH('/api/machines/{machine_id}', {
+					params: { path: { machine_id: Number(out.machine!.id) } },
+					body: { kerf_place: place }
+				})
+			);
+			await onmachine();
+		} catch (e) {
+			told = (e as Error).message;
+		}
+	}
+</script>
+
+<aside class="side px-4 py-3">
+	{#if plan}
+		<h2><span class="fig">{clock(plan.seconds)}</span> ± {clock(plan.band)}</h2>
+		<p class="quiet">
+			{plan.sheets.length} sheet{plan.sheets.length === 1 ? '' : 's'} with handling · {out.factor_runs
+				? `the log says × ${out.factor.toFixed(2)} (${out.factor_runs} run${out.factor_runs === 1 ? '' : 's'})`
+				: 'no runs logged yet'}
+		</p>
+		{#if sheet && settings}
+			<table>
+				<tbody>
+					{#if count('score')}<tr
+							><td
+								>Score<small
+									>{count('score')} paths · {settings.score_power} % · {settings.score_speed} mm/s</small
+								></td
+							><td class="fig">{clock(sheet.by_operation.score ?? 0)}</td></tr
+						>{/if}
+					<tr
+						><td
+							>Inner cuts<small
+								>{count('inner')} paths · {settings.cut_power} % · {settings.cut_speed} mm/s</small
+							></td
+						><td class="fig">{clock(sheet.by_operation.inner ?? 0)}</td></tr
+					>
+					<tr
+						><td
+							>Outer cuts<small
+								>{count('outer')} paths · {settings.passes} pass{settings.passes === 1 ? '' : 'es'} ·
+								{settings.source}</small
+							></td
+						><td class="fig">{clock(sheet.by_operation.outer ?? 0)}</td></tr
+					>
+					<tr
+						><td>Moves<small>{(sheet.travel / 1000).toFixed(1)} m with the beam off</small></td><td
+							class="fig">{clock(sheet.by_operation.travel ?? 0)}</td
+						></tr
+					>
+				</tbody>
+			</table>
+		{/if}
+	{/if}
+	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+	{#if plan && !out.fresh}
+		<div class="note">
+			Something changed since this plan was made{out.layout_fresh
+				? '.'
+				: ': the parts must be packed again first.'}
+		</div>
+		<button class="btn main" disabled={busy || !out.layout_fresh} onclick={onplan}
+			>{busy ? 'Planning …' : 'Plan again'}</button
+		>
+	{/if}
+
+	{#if plan}
+		<h3>Before it can go out</h3>
+		<ul>
+			{#each found as f, i (i)}<li>
+					<Dot dot={f.severity === 'must' ? 'red' : 'amber'} /><span>{f.message}</span>
+				</li>{/each}
+			<li>
+				<Dot dot="green" />
+				<details>
+					<summary>{fine.length} checks passed</summary>{#each fine as f (f.code)}<small
+							>{f.message}</small
+						>{/each}
+				</details>
+			</li>
+		</ul>
+		{#if found.length && !must && out.fresh}<label class="flex items-start gap-2 py-1"
+				><input type="checkbox" class="mt-1" bind:checked={accepted} /> I have read these and go on</label
+			>{/if}
+		<div class="mt-2 flex flex-wrap gap-2">
+			{#if ready && (accepted || !found.length)}
+				<a class="btn burn" href={href('all.zip')} download>Make the files</a>
+				<a class="btn" href={href('run-sheet.pdf')} download>Run sheet PDF</a>
+				<a class="btn" href={href('cut-list.csv')} download>Cut list</a>
+				<p class="each">
+					{#each plan.sheets as s, i (s.sheet + s.copy)}<span
+							>Sheet {i + 1}: <a href={href(`sheet-${i + 1}.svg`)} download>SVG</a>
+							<a href={href(`sheet-${i + 1}.dxf`)} download>DXF</a></span
+						>{/each}
+				</p>
+			{:else}<button class="btn burn" disabled>Make the files</button>{/if}
+		</div>
+		<h3>Kerf is corrected</h3>
+		<label class="flex gap-2"
+			><input
+				type="radio"
+				name="kerf"
+				checked={out.machine?.kerf_place === 'paths'}
+				onchange={() => kerfPlace('paths')}
+			/>
+			in our paths: {sheet && sheet.kerf ? `${sheet.kerf.toFixed(3)} mm` : 'once'}</label
+		>
+		<label class="flex gap-2"
+			><input
+				type="radio"
+				name="kerf"
+				checked={out.machine?.kerf_place === 'machine'}
+				onchange={() => kerfPlace('machine')}
+			/> by the machine’s own software</label
+		>
+		{#if told}<div class="note bad" role="alert">{told}</div>{/if}
+		<h3>At the machine</h3>
+		<p>
+			Stay with it, lid shut, air and extraction on, extinguisher at hand. Weights on warped
+			corners, outside the head’s path. Local rules come first.
+		</p>
+	{/if}
+</aside>
+
+<style>
+	table {
+		width: 100%;
+		border-collapse: collapse;
+		margin-top: 6px;
+	}
+	td {
+		padding: 5px 0;
+		border-bottom: 1px solid var(--rule);
+		vertical-align: top;
+	}
+	td.fig {
+		text-align: right;
+		font-size: 15px;
+	}
+	small {
+		display: block;
+		color: var(--ink-2);
+		font-size: 11.5px;
+	}
+	h3 {
+		font-weight: 650;
+		font-size: 12.5px;
+		color: var(--ink-2);
+		margin: 12px 0 4px;
+	}
+	li {
+		display: flex;
+		gap: 10px;
+		padding: 5px 0;
+		border-bottom: 1px solid var(--rule);
+	}
+	li :global(svg) {
+		margin-top: 4px;
+	}
+	.each {
+		flex-basis: 100%;
+		display: flex;
+		gap: 14px;
+		flex-wrap: wrap;
+		font-size: 12.5px;
+	}
+	.each a {
+		text-decoration: underline;
+	}
+</style>

@@ -1,0 +1,151 @@
+<!-- How to pack, how it goes, and what came of it. -->
+<script lang="ts">
+	import type { LayoutOut } from '../../api/types';
+	import { session } from '../../app/session.svelte';
+	import NumberField from '../../lib/ui/NumberField.svelte';
+
+	let {
+		out,
+		busy,
+		onpack,
+		onstop
+	}: {
+		out: LayoutOut;
+		busy: boolean;
+		onpack: (r: LayoutOut['request']) => Promise<void>;
+		onstop: () => Promise<void>;
+	} = $props();
+	// svelte-ignore state_referenced_locally (the form starts from what was packed last)
+	let r = $state({ ...out.request });
+	let problem = $state('');
+	const job = $derived(out.job);
+	const trace = $derived((job?.progress.trace as [number, number][] | undefined) ?? []);
+	const total = $derived(Number(job?.progress.seconds ?? r.seconds));
+	const needed = $derived(out.parts.length * r.copies);
+	const placed = $derived(out.nesting?.sheets.reduce((n, s) => n + s.placements.length, 0) ?? 0);
+	const labels = $derived(new Map(out.parts.map((p) => [p.id, p.label])));
+	const path = $derived(
+		trace
+			.map(([t, u], i) => `${i ? 'L' : 'M'}${(t / Math.max(total, 0.1)) * 250} ${40 - u * 38}`)
+			.join('') + (trace.length ? 'H250' : '')
+	);
+
+	async function go(work: Promise<void>) {
+		problem = '';
+		try {
+			await work;
+		} catch (e) {
+			problem = (e as Error).message;
+		}
+	}
+</script>
+
+<aside class="side px-4 py-3">
+	{#if out.nesting}
+		<h2>
+			{out.nesting.sheets.length} sheet{out.nesting.sheets.length === 1 ? '' : 's'}, {(
+				out.nesting.utilisation * 100
+			).toFixed(0)} %
+		</h2>
+		<p class="quiet">
+			{placed} parts placed · price {out.nesting.price.toFixed(2)} · {out.nesting.rounds} orders tried
+		</p>
+		{#each out.nesting.unplaced as u (u.part)}<div class="note bad">
+				<b>{u.count} × {labels.get(u.part) ?? u.part}</b>: {u.why}
+			</div>{/each}
+	{:else}
+		<h2>{needed} parts to lay out</h2>
+	{/if}
+
+	{#if busy}
+		<div class="run" role="status">
+			<b
+				>{trace.length
+					? `Best so far ${((trace[trace.length - 1]?.[1] ?? 0) * 100).toFixed(1)} %`
+					: 'Packing …'}</b
+			>
+			<svg viewBox="0 0 250 44" aria-hidden="true"
+				><path d="M0 43H250" stroke="var(--rule)" /><path
+					d={path}
+					fill="none"
+					stroke="var(--good)"
+					stroke-width="2"
+				/></svg
+			>
+			<button class="btn" onclick={() => go(onstop())}>Stop, keep the best</button>
+		</div>
+	{:else if job?.state === 'failed'}<div class="note bad" role="alert">{job.message}</div>{/if}
+
+	<h3>How to pack</h3>
+	<NumberField
+		label="Between parts"
+		value={r.spacing_mm}
+		unit={session.unit}
+		fine
+		oncommit={(mm) => void (r.spacing_mm = mm)}
+	/>
+	<NumberField
+		label="To the sheet’s edge"
+		value={r.margin_mm}
+		unit={session.unit}
+		oncommit={(mm) => void (r.margin_mm = mm)}
+	/>
+	<NumberField
+		label="Copies of everything"
+		kind="count"
+		value={r.copies}
+		oncommit={(n) => void (r.copies = n)}
+	/>
+	<NumberField
+		label="Time to try"
+		kind="number"
+		suffix="s"
+		value={r.seconds}
+		oncommit={(n) => void (r.seconds = n)}
+	/>
+	<label class="flex items-center gap-2 py-1"
+		><input type="checkbox" bind:checked={r.keep_grain} /> Keep the grain: half turns only</label
+	>
+	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+	<button class="btn main mt-2" disabled={busy} onclick={() => go(onpack({ ...r }))}
+		>{out.nesting ? 'Pack again' : 'Pack the parts'}</button
+	>
+
+	<h3>On the shelf</h3>
+	{#each out.shelf as s (s.id)}
+		<div class="shelf">
+			<span>{s.name}</span><span class="fig" class:none={s.count === 0}>{s.count}</span>
+		</div>
+	{/each}
+	{#if !out.shelf.length}<div class="note">
+			There is no sheet of this stock. Put one on the shelf on Sheets.
+		</div>{/if}
+</aside>
+
+<style>
+	h3 {
+		font-weight: 650;
+		font-size: 12.5px;
+		color: var(--ink-2);
+		margin: 14px 0 4px;
+	}
+	.run {
+		background: var(--bench-2);
+		padding: 10px;
+		border-radius: 4px;
+		margin-top: 8px;
+	}
+	.run svg {
+		display: block;
+		margin: 6px 0;
+	}
+	.shelf {
+		display: flex;
+		justify-content: space-between;
+		padding: 4px 0;
+		border-bottom: 1px solid var(--rule);
+	}
+	.none {
+		color: var(--bad);
+	}
+</style>

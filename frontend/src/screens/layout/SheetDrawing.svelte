@@ -1,0 +1,122 @@
+<!-- One sheet with its parts, in the colour of its stock. -->
+<script lang="ts">
+	import type { Profile, SheetLayout } from '../../api/types';
+	import { session } from '../../app/session.svelte';
+	import { boundsOf, placing, profilePath, ringPath } from '../../lib/mat/outlines';
+	import { show } from '../../lib/units/units';
+
+	let {
+		sheet,
+		profiles,
+		labels,
+		colour,
+		bed,
+		scale,
+		picked = $bindable(''),
+		stale = false
+	}: {
+		sheet: SheetLayout;
+		profiles: Map<string, Profile>;
+		labels: Map<string, string>;
+		colour: string;
+		bed: [number, number];
+		scale: number;
+		picked?: string;
+		stale?: boolean;
+	} = $props();
+	const left = $derived(sheet.leftover);
+	function middle(profile: Profile): [number, number, number] {
+		const b = boundsOf(profile.outer as number[][]);
+		return [(b.x0 + b.x1) / 2, (b.y0 + b.y1) / 2, b.x1 - b.x0];
+	}
+</script>
+
+<g opacity={stale ? 0.55 : 1}>
+	<path
+		d={ringPath(sheet.ring as number[][])}
+		fill={colour}
+		stroke="#5a4422"
+		stroke-width={1 / scale}
+		style:filter="brightness(0.87)"
+	/>
+	{#if bed && (bed[0] < sheet.width || bed[1] < sheet.height)}
+		<rect
+			width={bed[0]}
+			height={bed[1]}
+			fill="none"
+			stroke="#1d2b27"
+			stroke-width={1 / scale}
+			stroke-dasharray="{6 / scale} {5 / scale}"
+		/>
+	{/if}
+	{#if left}
+		<rect
+			x={left[0]! + 3}
+			y={left[1]! + 3}
+			width={left[2]! - left[0]! - 6}
+			height={left[3]! - left[1]! - 6}
+			fill="none"
+			stroke="#40331c"
+			stroke-width={1.2 / scale}
+			stroke-dasharray="{2 / scale} {4 / scale}"
+		/>
+		{@const upright = left[2]! - left[0]! < 150 / scale}
+		<g
+			transform="translate({(left[0]! + left[2]!) / 2} {(left[1]! + left[3]!) / 2}) scale({1 /
+				scale} {-1 / scale}) rotate({upright ? -90 : 0})"
+			><text class="left"
+				>leftover {show(left[2]! - left[0]!, session.unit)} × {show(
+					left[3]! - left[1]!,
+					session.unit
+				)}</text
+			></g
+		>
+	{/if}
+	{#each sheet.placements as p (p.part + p.copy)}
+		{@const profile = profiles.get(p.part)}
+		{#if profile}
+			{@const [mx, my, wide] = middle(profile)}
+			<g transform={placing(p.turn, p.x, p.y)}>
+				<path
+					role="button"
+					tabindex="0"
+					aria-label={labels.get(p.part)}
+					class="part"
+					class:picked={picked === `${p.part}.${p.copy}`}
+					d={profilePath(profile)}
+					fill={colour}
+					fill-rule="evenodd"
+					stroke="#3a2a14"
+					stroke-width={1 / scale}
+					onclick={() => (picked = `${p.part}.${p.copy}`)}
+					onkeydown={(e) => e.key === 'Enter' && (picked = `${p.part}.${p.copy}`)}
+				/>
+				{#if wide * scale > 40}<g
+						transform="translate({mx} {my}) rotate({-p.turn}) scale({1 / scale} {-1 / scale})"
+						><text dy="4">{labels.get(p.part)}</text></g
+					>{/if}
+			</g>
+		{/if}
+	{/each}
+</g>
+
+<style>
+	.part {
+		cursor: pointer;
+	}
+	.part:hover,
+	.part.picked {
+		filter: brightness(1.07);
+		stroke: #fff;
+	}
+	text {
+		font: 12px var(--font-sans);
+		fill: #2c2010;
+		text-anchor: middle;
+		pointer-events: none;
+		paint-order: stroke;
+	}
+	.left {
+		opacity: 0.8;
+	}
+</style>

@@ -1,0 +1,102 @@
+<!-- After a run: most is filled in; two minutes at most. -->
+<script lang="ts">
+	import { api, need } from '../../api/client';
+	import type { RunOut } from '../../api/types';
+	import Choice from '../../lib/ui/Choice.svelte';
+	import NumberField from '../../lib/ui/NumberField.svelte';
+	import { clock } from '../../lib/units/units';
+
+	let { run, onlogged }: { run: RunOut; onlogged: () => Promise<void> } = $props();
+	// svelte-ignore state_referenced_locally (a fresh form for each run)
+	const measured = Math.max(
+		Math.round(Number((run.progress as { clock?: number }).clock ?? run.expected_s)),
+		1
+	);
+	let minutes = $state(Math.round((measured / 60) * 100) / 100);
+	// svelte-ignore state_referenced_locally
+	let good = $state(run.state === 'done' ? run.parts.length : 0);
+	let spoiled = $state(0);
+	let through = $state(100);
+	let feel = $state<'rattles' | 'slides' | 'snug' | 'mallet' | 'wont_go' | ''>('');
+	let note = $state('');
+	let problem = $state('');
+	const id = $props.id();
+
+	async function keep() {
+		problem = '';
+		try {
+			await need(
+				api.POST('/api/runs/{run_id}/log', {
+					params: { path: { run_id: run.id } },
+					body: { actual_s: minutes * 60, good, spoiled, cut_through: through, feel, note }
+				})
+			);
+			await onlogged();
+		} catch (e) {
+			problem = (e as Error).message;
+		}
+	}
+</script>
+
+<h2>{run.state === 'done' ? 'Done. What happened?' : 'Stopped. What happened?'}</h2>
+<p class="quiet">
+	sheet {run.sheet}, {run.sheet_name} · expected {clock(run.expected_s)} before the log’s factor
+</p>
+<NumberField
+	label="It took"
+	kind="number"
+	suffix="min"
+	value={minutes}
+	oncommit={(v) => void (minutes = v)}
+/>
+<NumberField
+	label="Good pieces of {run.parts.length}"
+	kind="count"
+	value={good}
+	oncommit={(v) => void (good = v)}
+/>
+<NumberField label="Spoiled" kind="count" value={spoiled} oncommit={(v) => void (spoiled = v)} />
+<NumberField
+	label="Fell free without help"
+	kind="number"
+	suffix="%"
+	value={through}
+	oncommit={(v) => void (through = v)}
+/>
+<h3>How did a joint feel?</h3>
+<Choice
+	label="Feel"
+	options={[
+		{ value: 'rattles', name: 'rattles' },
+		{ value: 'slides', name: 'slides' },
+		{ value: 'snug', name: 'snug' },
+		{ value: 'mallet', name: 'mallet' },
+		{ value: 'wont_go', name: 'won’t' }
+	]}
+	value={feel}
+	onchoose={(v) => (feel = v as typeof feel)}
+/>
+<label for="{id}n" class="mt-2 block">Note</label>
+<textarea id="{id}n" rows="3" maxlength="2000" bind:value={note}></textarea>
+<p class="quiet">
+	One sheet is taken off the shelf{run.state === 'done'
+		? ', and the machine’s times learn from this run'
+		: ''}.
+</p>
+{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+<button class="btn main mt-1" onclick={keep}>Write it in the log</button>
+
+<style>
+	h3 {
+		font-weight: 650;
+		font-size: 12.5px;
+		color: var(--ink-2);
+		margin: 10px 0 4px;
+	}
+	textarea {
+		width: 100%;
+		border: 1px solid var(--rule);
+		border-radius: 4px;
+		background: var(--bench);
+	}
+</style>

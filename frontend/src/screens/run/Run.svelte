@@ -1,0 +1,172 @@
+<!-- Run: tick, burn, log. -->
+<script lang="ts">
+	import { untrack } from 'svelte';
+	import { api, need } from '../../api/client';
+	import type { PlanOut, RunsOut } from '../../api/types';
+	import { navigate } from '../../app/router';
+	import { useProject } from '../../app/project.svelte';
+	import { session } from '../../app/session.svelte';
+	import { drawnStrokes } from '../../lib/mat/burn';
+	import BurnSheet from '../../lib/mat/BurnSheet.svelte';
+	import Mat from '../../lib/mat/Mat.svelte';
+	import LogForm from './LogForm.svelte';
+	import RunLive from './RunLive.svelte';
+	import RunLog from './RunLog.svelte';
+	import StartRun from './StartRun.svelte';
+
+	const work = useProject();
+	const params = { path: { project_id: work.id } };
+	let plan = $state.raw<PlanOut | null>(null);
+	let runs = $state.raw<RunsOut | null>(null);
+	let problem = $state('');
+	let chosen = $state<number | null>(null);
+	const OPEN = ['waiting', 'running', 'paused', 'fault'];
+	const live = $derived(runs?.runs.find((r) => OPEN.includes(r.state)) ?? null);
+	const toLog = $derived(
+		runs?.runs.find((r) => !OPEN.includes(r.state) && r.state !== 'failed' && !r.logged) ?? null
+	);
+	const failed = $derived(runs?.runs[0]?.state === 'failed' ? runs.runs[0] : null);
+	const cut = $derived(
+		new Set(
+			runs?.runs
+				.filter((r) => r.state === 'done' && r.revision === plan?.revision)
+				.map((r) => r.sheet)
+		)
+	);
+	const next = $derived(plan?.plan?.sheets.findIndex((_, i) => !cut.has(i + 1)) ?? -1);
+	const number = $derived(live?.sheet ?? toLog?.sheet ?? chosen ?? (next >= 0 ? next + 1 : 1));
+	const sheet = $derived(plan?.plan?.sheets[number - 1] ?? null);
+	const drawn = $derived(sheet ? drawnStrokes(sheet) : []);
+	const status = $derived(
+		(live ?? toLog)?.progress as
+			{ clock?: number; seconds?: number; x?: number; y?: number; burning?: boolean } | undefined
+	);
+	const t = $derived(
+		sheet && status?.seconds
+			? (sheet.seconds * (status.clock ?? 0)) / status.seconds
+			: cut.has(number)
+				? (sheet?.seconds ?? 0)
+				: 0
+	);
+	const head = $derived(
+		live && status ? { x: status.x ?? 0, y: status.y ?? 0, burning: !!status.burning } : undefined
+	);
+
+	async function load() {
+		try {
+			problem = '';
+			runs = await need(api.GET('/api/projects/{project_id}/runs', { params }));
+		} catch (e) {
+			problem = (e as Error).message;
+		}
+	}
+	$effect(() => {
+		void work.version;
+		untrack(() => {
+			void load();
+			need(api.GET('/api/projects/{project_id}/plan', { params }))
+				.then((p) => (plan = p))
+				.catch((e: Error) => (problem = e.message));
+		});
+	});
+	$effect(() => {
+		if (!live) return;
+		const timer = setInterval(async () => {
+			await load();
+			if (!live) await work.refreshStrip();
+		}, 300);
+		return () => clearInterval(timer);
+	});
+</script>
+
+<div class="station">
+	<section class="mat" aria-label="Machine">
+		{#if sheet}
+			<Mat
+				bounds={{ x0: 0, y0: 0, x1: sheet.width, y1: sheet.height + 40 }}
+				label="The sheet on the machine"
+				inch={session.unit !== 'mm'}
+				pad={22}
+			>
+				{#snippet children(scale)}<BurnSheet
+						{sheet}
+						{drawn}
+						{t}
+						{head}
+						colour={plan!.stocks[sheet.stock]?.colour ?? '#ddd'}
+						{scale}
+					/>{/snippet}
+				{#snippet over()}
+					<div class="tabs" role="tablist">
+						{#each plan!.plan!.sheets as s, i (s.sheet + s.copy)}<button
+								role="tab"
+								aria-selected={i + 1 === number}
+								class="on-mat"
+								class:active={i + 1 === number}
+								disabled={!!live}
+								onclick={() => (chosen = i + 1)}
+								>Sheet {i + 1}{cut.has(i + 1) ? ' ✓ cut' : ''}</button
+							>{/each}
+						<span>{sheet.name}</span>
+					</div>
+				{/snippet}
+			</Mat>
+		{:else}
+			<div class="empty">
+				<p>There is no cut plan yet.</p>
+				<button
+					class="on-mat active"
+					onclick={() =>
+						navigate('/projects/:id/:station', {
+							params: { id: String(work.id), station: 'cut-plan' }
+						})}>Go to Cut plan</button
+				>
+			</div>
+		{/if}
+	</section>
+	<aside class="side px-4 py-3">
+		{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+		{#if failed}<div class="note bad" role="alert">{failed.message}</div>{/if}
+		{#if live}<RunLive run={live} labels={plan?.labels ?? {}} onchange={load} />
+		{:else if toLog}{#key toLog.id}<LogForm run={toLog} onlogged={() => work.touched()} />{/key}
+		{:else if plan && sheet && runs}
+			{#key number}<StartRun
+					{number}
+					{sheet}
+					of={plan.plan!.sheets.length}
+					checklist={runs.checklists[String(number)] ?? []}
+					fresh={plan.fresh}
+					done={cut.has(number)}
+					projectId={work.id}
+					onstarted={() => work.touched()}
+				/>{/key}
+		{/if}
+		{#if runs}<RunLog {runs} />{/if}
+	</aside>
+</div>
+
+<style>
+	.station {
+		height: 100%;
+		display: grid;
+		grid-template-columns: minmax(0, 1fr) 326px;
+	}
+	.station > * {
+		min-height: 0;
+	}
+	.tabs {
+		position: absolute;
+		left: 16px;
+		top: 10px;
+		display: flex;
+		gap: 8px;
+		align-items: center;
+	}
+	.empty {
+		height: 100%;
+		display: grid;
+		place-content: center;
+		justify-items: center;
+		gap: 10px;
+	}
+</style>

@@ -1,0 +1,73 @@
+<!-- The machine at work: time, part, pause, stop, and what went wrong. -->
+<script lang="ts">
+	import { api, need } from '../../api/client';
+	import type { RunOut } from '../../api/types';
+	import { clock } from '../../lib/units/units';
+
+	let {
+		run,
+		labels,
+		onchange
+	}: { run: RunOut; labels: Record<string, string>; onchange: () => Promise<void> } = $props();
+	const p = $derived(
+		run.progress as { clock?: number; seconds?: number; path?: string; burning?: boolean }
+	);
+	const left = $derived(Math.max((p.seconds ?? run.expected_s) - (p.clock ?? 0), 0));
+	let problem = $state('');
+	const words: Record<string, string> = {
+		waiting: 'Sending the job …',
+		running: 'Burning',
+		paused: 'Paused',
+		fault: 'Stopped by a fault'
+	};
+
+	async function say(command: 'pause' | 'resume' | 'stop') {
+		problem = '';
+		try {
+			await need(
+				api.POST('/api/runs/{run_id}/command', {
+					params: { path: { run_id: run.id } },
+					body: { command }
+				})
+			);
+			await onchange();
+		} catch (e) {
+			problem = (e as Error).message;
+		}
+	}
+</script>
+
+<h2 data-testid="run-state">{words[run.state] ?? run.state}</h2>
+<p class="left fig">{clock(left)} <small>left of {clock(p.seconds ?? run.expected_s)}</small></p>
+<progress max={p.seconds ?? 1} value={p.clock ?? 0}></progress>
+<p class="quiet">
+	{p.path ? (labels[p.path.split('.')[0]!] ?? p.path) : 'moving'} · sheet {run.sheet}
+</p>
+{#if run.state === 'fault'}<div class="note bad" role="alert">{run.message}</div>{/if}
+{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+<div class="my-3 flex gap-2">
+	{#if run.state === 'running'}<button class="btn main" onclick={() => say('pause')}>Pause</button
+		>{/if}
+	{#if run.state === 'paused' || run.state === 'fault'}<button
+			class="btn burn"
+			onclick={() => say('resume')}>Resume the beam</button
+		>{/if}
+	<button class="btn" onclick={() => say('stop')}>Stop for good</button>
+</div>
+<p>Never leave a running machine.</p>
+
+<style>
+	.left {
+		font-size: 30px;
+		margin: 6px 0;
+	}
+	small {
+		font-size: 13px;
+		color: var(--ink-2);
+	}
+	progress {
+		width: 100%;
+		height: 8px;
+		accent-color: var(--color-ember);
+	}
+</style>

@@ -1,0 +1,98 @@
+<!-- The short list before a sheet burns, and the button that starts the beam. -->
+<script lang="ts">
+	import { api, need } from '../../api/client';
+	import type { SheetPlan } from '../../api/types';
+	import { clock } from '../../lib/units/units';
+
+	let {
+		number,
+		of,
+		sheet,
+		checklist,
+		fresh,
+		done,
+		projectId,
+		onstarted
+	}: {
+		number: number;
+		of: number;
+		sheet: SheetPlan;
+		checklist: string[];
+		fresh: boolean;
+		done: boolean;
+		projectId: number;
+		onstarted: () => Promise<void>;
+	} = $props();
+	let ticked = $state<string[]>([]);
+	let fault = $state<'' | 'lid' | 'flame'>('');
+	let problem = $state('');
+	let busy = $state(false);
+	const all = $derived(checklist.every((c) => ticked.includes(c)));
+
+	async function start() {
+		[problem, busy] = ['', true];
+		try {
+			await need(
+				api.POST('/api/projects/{project_id}/runs', {
+					params: { path: { project_id: projectId } },
+					body: { sheet: number, ticked, fault }
+				})
+			);
+			await onstarted();
+		} catch (e) {
+			problem = (e as Error).message;
+		} finally {
+			busy = false;
+		}
+	}
+</script>
+
+<h2>{done ? `Sheet ${number} is cut` : `Sheet ${number} of ${of}`}</h2>
+<p class="quiet">
+	{sheet.name} · about {clock(sheet.seconds)} · {sheet.strokes.filter(
+		(s) => s.path.operation === 'outer'
+	).length} parts
+</p>
+{#if !fresh}<div class="note bad">
+		Something changed since this plan was made. Plan again on Cut plan.
+	</div>{/if}
+<h3>{done ? 'To cut it again, tick' : 'Tick before it burns'}</h3>
+{#each checklist as c (c)}<label class="tick"
+		><input type="checkbox" value={c} bind:group={ticked} />{c}</label
+	>{/each}
+{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+<button class="btn burn big" disabled={!all || !fresh || busy} onclick={start}
+	>Start the simulated laser</button
+>
+<details>
+	<summary class="quiet">Practise a fault</summary>
+	<label><input type="radio" bind:group={fault} value="" /> none</label>
+	<label><input type="radio" bind:group={fault} value="lid" /> lid opened</label>
+	<label><input type="radio" bind:group={fault} value="flame" /> flame sensor</label>
+</details>
+
+<style>
+	h3 {
+		font-weight: 650;
+		font-size: 12.5px;
+		color: var(--ink-2);
+		margin: 12px 0 4px;
+	}
+	.tick {
+		display: flex;
+		gap: 10px;
+		padding: 5px 0;
+		align-items: flex-start;
+	}
+	.tick input {
+		margin-top: 2px;
+	}
+	.big {
+		margin: 10px 0;
+		padding: 10px 16px;
+		width: 100%;
+	}
+	details label {
+		margin-right: 12px;
+	}
+</style>

@@ -1,0 +1,396 @@
+<!-- The sheet's face with its readings; below it the readings on a line, and kerf as it was learned. -->
+<script lang="ts">
+	import type { StockOut } from '../../api/types';
+	import { session } from '../../app/session.svelte';
+	import { day, show, unitName } from '../../lib/units/units';
+	import type { RackState } from './rack.svelte';
+
+	let { rack, stock }: { rack: RackState; stock: StockOut } = $props();
+	const sheet = $derived(stock.sheets.find((s) => !s.is_offcut) ?? stock.sheets[0]);
+	const [w, h] = $derived([sheet?.width_mm ?? 600, sheet?.height_mm ?? 400]);
+	const counts = $derived({
+		whole: stock.sheets.filter((s) => !s.is_offcut).reduce((n, s) => n + s.count, 0),
+		off: stock.sheets.filter((s) => s.is_offcut).reduce((n, s) => n + s.count, 0)
+	});
+	const t = $derived(stock.value.thickness);
+	const line = $derived.by(() => {
+		const values = [
+			...stock.readings.map((r) => r.thickness_mm),
+			t.value - t.sd,
+			t.value + t.sd,
+			stock.value.label
+		];
+		const [low, high] = [Math.min(...values), Math.max(...values)];
+		const pad = Math.max((high - low) * 0.18, 0.04);
+		return { low: low - pad, high: high + pad };
+	});
+	const at = (v: number) => 30 + (640 * (v - line.low)) / (line.high - line.low);
+	const ticks = $derived.by(() => {
+		const span = line.high - line.low;
+		const step = [0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5].find((s) => span / s <= 7) ?? 10;
+		const from = Math.ceil(line.low / step) * step;
+		return Array.from(
+			{ length: Math.floor((line.high - from) / step) + 1 },
+			(_, i) => from + i * step
+		);
+	});
+
+	let typed = $state('');
+	let wrong = $state('');
+	let spot = $state<{ x: number; y: number } | null>(null);
+	const next = $derived(spot ?? rack.spot);
+	let field: HTMLInputElement;
+
+	async function keep(event: KeyboardEvent) {
+		if (event.key === 'Escape') [typed, wrong] = ['', ''];
+		if (event.key !== 'Enter' || !typed.trim()) return;
+		try {
+			const { api, need } = await import('../../api/client');
+			const { mm } = await need(
+				api.POST('/api/lengths', { body: { text: typed, unit: session.unit } })
+			);
+			await rack.read(mm, next);
+			[typed, wrong, spot] = ['', '', null];
+			field.focus();
+		} catch (e) {
+			wrong = (e as Error).message;
+		}
+	}
+	function pick(event: MouseEvent) {
+		const box = (event.currentTarget as Element).getBoundingClientRect();
+		spot = {
+			x: (event.clientX - box.left) / box.width,
+			y: 1 - (event.clientY - box.top) / box.height
+		};
+		field.focus();
+	}
+	$effect(() => field?.focus({ preventScroll: true }));
+
+	const kerfs = $derived([
+		{
+			key: 'default',
+			name: 'default',
+			on: '',
+			value: stock.default_kerf_mm,
+			sd: 0.05,
+			single: stock.default_kerf_mm
+		},
+		...stock.kerf_tests.map((k) => ({
+			key: String(k.id),
+			name: k.kind,
+			on: k.on,
+			value: k.pooled_mm,
+			sd: k.pooled_sd_mm,
+			single: k.kerf_mm
+		}))
+	]);
+	const kerfLine = $derived.by(() => {
+		const all = kerfs.flatMap((k) => [k.value - k.sd, k.value + k.sd, k.single]);
+		const [low, high] = [Math.min(...all), Math.max(...all)];
+		return (v: number) => 62 - (48 * (v - low)) / Math.max(high - low, 0.01);
+	});
+	const kx = (i: number) => 50 + (560 * i) / Math.max(kerfs.length - 1, 3);
+</script>
+
+<div class="mat face">
+	<div class="title">
+		<h2>{stock.value.name}</h2>
+		<span
+			>{counts.whole} whole sheet{counts.whole === 1 ? '' : 's'}{counts.off
+				? ` · ${counts.off} offcut${counts.off === 1 ? '' : 's'}`
+				: ''}{stock.shelf ? ` · ${stock.shelf}` : ''}</span
+		>
+	</div>
+
+	<div class="work">
+		<div class="sheet" style:aspect-ratio="{w} / {h}">
+			<!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
+			<div class="wood" style:background-color={stock.value.colour} onclick={pick}>
+				{#each stock.readings as r (r.id)}
+					<button
+						class="spot fig"
+						style:left="{r.x * 100}%"
+						style:bottom="{r.y * 100}%"
+						title="{day(r.on)}, {r.by}. Press to withdraw this reading."
+						aria-label="Reading {show(r.thickness_mm, session.unit, true)}, withdraw"
+						onclick={(e) => {
+							e.stopPropagation();
+							void rack.withdrawReading(r.id);
+						}}>{show(r.thickness_mm, session.unit, true)}</button
+					>
+				{/each}
+				<!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
+				<span
+					class="entry"
+					style:left="{next.x * 100}%"
+					style:bottom="{next.y * 100}%"
+					onclick={(e) => e.stopPropagation()}
+				>
+					<input
+						class="fig"
+						aria-label="Thickness reading"
+						aria-invalid={!!wrong}
+						placeholder="?"
+						bind:this={field}
+						bind:value={typed}
+						onkeydown={keep}
+						autocomplete="off"
+					/>
+				</span>
+			</div>
+			<span class="dim w"
+				>{show(w, session.unit)}
+				{stock.value.family === 'plywood' || stock.value.family === 'solid_wood'
+					? '· grain →'
+					: ''}</span
+			>
+			<span class="dim h">{show(h, session.unit)}</span>
+		</div>
+		<div class="edge">
+			<small>edge, {stock.readings.length} reading{stock.readings.length === 1 ? '' : 's'}</small>
+			<svg width="110" height={Math.min(t.value * 18, 120) + 2} aria-hidden="true">
+				<rect
+					x="0.5"
+					y="0.5"
+					width="96"
+					height={Math.min(t.value * 18, 120)}
+					fill={stock.value.colour}
+					stroke="#3d2f1c"
+				/>
+				{#if stock.value.family === 'plywood'}{#each [1, 2] as k (k)}<line
+							x1="1"
+							x2="96"
+							y1={(Math.min(t.value * 18, 120) * k) / 3}
+							y2={(Math.min(t.value * 18, 120) * k) / 3}
+							stroke="#7a5a30"
+							stroke-width="2"
+						/>{/each}{/if}
+				<path
+					d="M104 1V{Math.min(t.value * 18, 120)}M100 1H108M100 {Math.min(t.value * 18, 120)}H108"
+					stroke="#e6f2ee"
+					fill="none"
+				/>
+			</svg>
+			<b class="fig" data-testid="thickness">{show(t.value, session.unit, true)}</b><span
+				class="fig pm"
+			>
+				± {show(t.sd, session.unit, true)} {unitName(session.unit)}</span
+			>
+			<small>label says {show(stock.value.label, session.unit, true)}</small>
+		</div>
+	</div>
+	<p class="told" role={wrong ? 'alert' : undefined}>
+		{#if wrong}<b>{wrong}</b>{:else}Type a reading and press Enter; the ring shows where to put the
+			caliper next. Click the sheet to choose another spot.{/if}
+	</p>
+
+	<svg
+		class="plot"
+		viewBox="0 0 700 74"
+		role="img"
+		aria-label="Readings on a line against the label, with mean and spread"
+	>
+		<line x1="10" x2="690" y1="36" y2="36" stroke="#5d9488" />
+		{#each ticks as v (v)}<path d="M{at(v)} 31V41" stroke="#5d9488" /><text x={at(v)} y="58"
+				>{show(v, session.unit, true)}</text
+			>{/each}
+		<rect
+			x={at(t.value - t.sd)}
+			width={Math.max(at(t.value + t.sd) - at(t.value - t.sd), 2)}
+			y="28"
+			height="16"
+			fill="#cfeee4"
+			opacity="0.28"
+		/>
+		<path d="M{at(stock.value.label)} 20V44" stroke="#fff" stroke-dasharray="3 3" /><text
+			x={at(stock.value.label)}
+			y="13">label</text
+		>
+		{#each stock.readings as r (r.id)}<circle
+				cx={at(r.thickness_mm)}
+				cy="36"
+				r="5"
+				fill={stock.value.colour}
+				stroke="#0e2b26"
+			/>{/each}
+		<path d="M{at(t.value)} 20V52" stroke="#fff" stroke-width="2" />
+	</svg>
+
+	<div class="kerf">
+		<b>Kerf, as it was learned</b>
+		<svg viewBox="0 0 700 92" role="img" aria-label="Kerf after each test">
+			<polyline
+				points={kerfs.map((k, i) => `${kx(i)},${kerfLine(k.value)}`).join(' ')}
+				fill="none"
+				stroke="#cfeee4"
+			/>
+			{#each kerfs as k, i (k.key)}
+				<rect
+					x={kx(i) - 3}
+					width="6"
+					y={kerfLine(k.value + k.sd)}
+					height={Math.max(kerfLine(k.value - k.sd) - kerfLine(k.value + k.sd), 1)}
+					fill="#cfeee4"
+					opacity="0.35"
+				/>
+				{#if k.key !== 'default'}<path
+						d="M{kx(i) - 8} {kerfLine(k.single)}h16"
+						stroke="#cfeee4"
+						opacity="0.7"
+					/>{/if}
+				<circle cx={kx(i)} cy={kerfLine(k.value)} r="4" fill="#fff" />
+				<text x={kx(i)} y="86">{k.name}{k.on ? `, ${day(k.on)}` : ''}</text>
+			{/each}
+			<text x="690" y={kerfLine(kerfs[kerfs.length - 1]!.value) + 4} class="now" text-anchor="end"
+				>{show(stock.value.kerf.value, session.unit, true)} ± {show(
+					stock.value.kerf.sd,
+					session.unit,
+					true
+				)}</text
+			>
+		</svg>
+	</div>
+</div>
+
+<style>
+	.face {
+		overflow: auto;
+		padding: 16px 26px;
+		background-image:
+			linear-gradient(var(--mat-line-5) 1px, transparent 1px),
+			linear-gradient(90deg, var(--mat-line-5) 1px, transparent 1px),
+			linear-gradient(var(--mat-line) 1px, transparent 1px),
+			linear-gradient(90deg, var(--mat-line) 1px, transparent 1px);
+		background-size:
+			60px 60px,
+			60px 60px,
+			12px 12px,
+			12px 12px;
+	}
+	.title {
+		display: flex;
+		align-items: baseline;
+		gap: 16px;
+		margin-bottom: 12px;
+	}
+	.title span {
+		color: var(--mat-ink-2);
+	}
+	.work {
+		display: flex;
+		gap: 62px;
+		align-items: flex-start;
+	}
+	.sheet {
+		position: relative;
+		height: min(38vh, 330px);
+		min-height: 190px;
+		max-width: calc(100% - 190px);
+		flex: none;
+	}
+	.wood {
+		position: absolute;
+		inset: 0;
+		border: 1px solid #6e5732;
+		cursor: crosshair;
+		background-image: repeating-linear-gradient(
+			2deg,
+			rgba(70, 40, 5, 0.09) 0 1px,
+			transparent 1px 13px
+		);
+	}
+	.spot,
+	.entry {
+		position: absolute;
+		transform: translate(-50%, 50%);
+		width: 42px;
+		height: 42px;
+		border-radius: 50%;
+		font-size: 12px;
+		display: grid;
+		place-items: center;
+	}
+	.spot {
+		background: #fff;
+		color: #16211e;
+		border: 1px solid #16211e;
+	}
+	.spot:hover {
+		text-decoration: line-through;
+	}
+	.entry {
+		border: 3px dashed #fff;
+		background: rgba(23, 70, 63, 0.35);
+	}
+	.entry input {
+		width: 52px;
+		text-align: center;
+		background: none;
+		border: 0;
+		outline: none;
+		box-shadow: none;
+		padding: 0;
+		color: #0c1412;
+		font-weight: 650;
+		font-size: 13px;
+	}
+	.dim {
+		position: absolute;
+		font-size: 12px;
+		color: var(--mat-ink);
+	}
+	.dim.w {
+		left: 0;
+		right: 0;
+		bottom: -22px;
+		text-align: center;
+	}
+	.dim.h {
+		left: calc(100% + 10px);
+		top: 46%;
+	}
+	.edge small {
+		display: block;
+		color: var(--mat-ink-2);
+		margin: 3px 0;
+	}
+	.edge b {
+		font-size: 21px;
+		font-weight: 600;
+	}
+	.pm {
+		font-size: 12px;
+		color: var(--mat-ink-2);
+	}
+	.told {
+		margin: 30px 0 6px;
+		color: var(--mat-ink-2);
+		font-size: 12.5px;
+	}
+	.told b {
+		color: #ffd4a3;
+		font-weight: 600;
+	}
+	svg text {
+		fill: var(--mat-ink-2);
+		font: 11px var(--font-mono);
+		text-anchor: middle;
+	}
+	svg text.now {
+		fill: #fff;
+		font-size: 14px;
+		text-anchor: end;
+	}
+	.plot,
+	.kerf svg {
+		width: 100%;
+		max-width: 760px;
+		display: block;
+	}
+	.kerf {
+		margin-top: 8px;
+	}
+	.kerf b {
+		font-weight: 550;
+	}
+</style>

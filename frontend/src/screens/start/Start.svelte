@@ -1,0 +1,137 @@
+<!-- The shop board: projects, each with its picture and what comes next. -->
+<script lang="ts">
+	import { api, need } from '../../api/client';
+	import type { ProjectCard, Rack } from '../../api/types';
+	import { navigate } from '../../app/router';
+	import { session } from '../../app/session.svelte';
+	import Mark from '../../lib/ui/Mark.svelte';
+	import { day, show, unitName } from '../../lib/units/units';
+	import BoxPicture from './BoxPicture.svelte';
+	import NewProject from './NewProject.svelte';
+
+	let cards = $state<ProjectCard[] | null>(null);
+	let rack = $state<Rack | null>(null);
+	let problem = $state('');
+	const low = $derived(
+		(rack?.stocks ?? []).filter((s) => s.sheets.reduce((n, x) => n + x.count, 0) <= 1)
+	);
+	const guesses = $derived(
+		(rack?.stocks ?? []).filter(
+			(s) =>
+				(s.value.findings ?? []).some((f) => f.code === 'thickness_guess') ||
+				s.value.kerf.terms[0]!.trust === 'default'
+		)
+	);
+
+	async function load() {
+		[cards, rack] = await Promise.all([need(api.GET('/api/projects')), need(api.GET('/api/rack'))]);
+	}
+	load().catch((e: Error) => (problem = e.message));
+	const open = (id: number, station = 'build') =>
+		navigate('/projects/:id/:station', { params: { id: String(id), station } });
+	const left = (deadline: string) =>
+		Math.ceil((new Date(deadline).getTime() - Date.now()) / 86_400_000);
+</script>
+
+<div class="board">
+	<header>
+		<Mark /><b>Notch Board</b><span class="quiet">{session.me?.shop}</span><span class="grow"
+		></span>
+		<button class="quiet" onclick={() => session.signOut()}
+			>{session.me?.username} · sign out</button
+		>
+	</header>
+	<main class="mat">
+		{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+		<NewProject onmade={(id) => open(id)} />
+		<div class="cards">
+			{#each cards ?? [] as c (c.id)}
+				<button class="card" onclick={() => open(c.id)}>
+					<BoxPicture
+						size={c.size_mm as [number, number, number]}
+						design={c.design}
+						colours={c.colours}
+					/>
+					<span class="name">{c.name}</span>
+					<span class="quiet"
+						>{c.size_mm.map((v) => show(v, session.unit)).join(' × ')}
+						{unitName(session.unit)} · {c.parts} parts</span
+					>
+					<span class="quiet"
+						>revision {c.revision}, {day(c.changed)}{#if c.deadline}
+							· due {day(c.deadline)}, {left(c.deadline)} days{/if}</span
+					>
+				</button>
+			{/each}
+		</div>
+		{#if cards && !cards.length}<p>
+				No projects yet: give three sizes above and start the first.
+			</p>{/if}
+	</main>
+	<aside class="side px-4 py-4">
+		<h2>What the shop must know</h2>
+		{#each guesses as s (s.value.id)}<div class="note">
+				<b>{s.value.name}</b><br />{s.value.kerf.terms[0]!.trust === 'default'
+					? 'Its kerf was never measured here.'
+					: 'Its thickness is a guess.'}
+			</div>{/each}
+		{#each low as s (s.value.id)}<div class="note bad">
+				<b>{s.value.name}</b><br />{s.sheets.reduce((n, x) => n + x.count, 0)} left on the shelf.
+			</div>{/each}
+		{#if rack && !guesses.length && !low.length}<p class="quiet">
+				Everything is measured and stocked.
+			</p>{/if}
+	</aside>
+</div>
+
+<style>
+	.board {
+		height: 100%;
+		display: grid;
+		grid-template: auto minmax(0, 1fr) / minmax(0, 1fr) 290px;
+	}
+	header {
+		grid-column: 1 / -1;
+		display: flex;
+		gap: 12px;
+		align-items: center;
+		padding: 9px 14px;
+		background: var(--bench-2);
+	}
+	header b {
+		font-size: 17px;
+	}
+	.grow {
+		flex: 1;
+	}
+	main {
+		overflow: auto;
+		padding: 22px 26px;
+		background-image:
+			linear-gradient(var(--mat-line-5) 1px, transparent 1px),
+			linear-gradient(90deg, var(--mat-line-5) 1px, transparent 1px);
+		background-size: 60px 60px;
+	}
+	.cards {
+		display: grid;
+		grid-template-columns: repeat(auto-fill, minmax(248px, 1fr));
+		gap: 16px;
+		margin-top: 20px;
+	}
+	.card {
+		background: var(--bench);
+		color: var(--ink);
+		border-radius: 4px;
+		padding: 12px 14px;
+		text-align: left;
+		display: grid;
+		gap: 2px;
+	}
+	.card:hover {
+		background: var(--pick);
+	}
+	.name {
+		font-weight: 650;
+		font-size: 15px;
+	}
+</style>
