@@ -19,6 +19,7 @@ from notchcore.units import Mm
 
 WIDEST: Mm = 2.0
 DEFAULT_SD: Mm = 0.05
+LEAST_SD: Mm = 0.01  # kerf wanders this much over a bed however well one spot is measured
 READING_SD: Mm = 0.02  # of one caliper reading by hand on a cut edge
 HALF_LIFE_DAYS = 180.0
 
@@ -90,5 +91,5 @@ def pooled_kerf(*, family_id: str, thickness: Mm, tests: tuple[KerfTest, ...], t
         chi2 = math.fsum(w * (v - mean) ** 2 for w, v in zip(weights, values, strict=True)) / (len(tests) - 1)
         internal *= max(1.0, math.sqrt(chi2))
     newest = max(t.on for t in tests) or None
-    return single(TermKind.KERF, "Kerf, measured", mean, sd=min(internal, DEFAULT_SD),
+    return single(TermKind.KERF, "Kerf, measured", mean, sd=min(max(internal, LEAST_SD), DEFAULT_SD),
                   source=f"{len(tests)} test{'s' if len(tests) > 1 else ''}", on=newest, trust=Trust.MEASURED)  # fmt: skip

@@ -84,6 +84,7 @@
 		padding: 1px 5px;
 		color: var(--ink);
 		min-width: 60px;
+		field-sizing: content;
 		max-width: 40%;
 	}
 	.title:hover {
@@ -93,7 +94,8 @@
 		flex: 1;
 	}
 	select {
-		background: none;
+		background-color: transparent;
+		background-size: 14px;
 		border: 0;
 		padding: 2px 22px 2px 4px;
 		font-size: 13px;

@@ -2,7 +2,7 @@
 <script lang="ts">
 	import type { Point, SheetPlan } from '../../api/types';
 	import { headAt, type Drawn } from './burn';
-	import { ringPath } from './outlines';
+	import { inkOn, ringPath } from './outlines';
 
 	let {
 		sheet,
@@ -21,6 +21,7 @@
 	} = $props();
 	const now = $derived(headAt(drawn, t));
 	const spot = $derived<Point>(head ? [head.x, head.y] : now.at);
+	const ink = $derived(inkOn(colour));
 	const freed = $derived(
 		new Set(
 			drawn
@@ -55,7 +56,7 @@
 	<path
 		d={d.d}
 		fill="none"
-		stroke={done || (i === now.stroke && now.burning) ? 'var(--color-ember)' : '#3a2a14'}
+		stroke={done || (i === now.stroke && now.burning) ? 'var(--color-ember)' : ink}
 		stroke-width={(done ? 1.7 : 1) / scale}
 		stroke-dasharray={score ? `${5 / scale} ${4 / scale}` : undefined}
 	/>

@@ -79,6 +79,13 @@ export function along(points: Point[], share: number): Point {
 	return points[points.length - 1]!;
 }
 
+/** Ink that can be read on a stock: dark on light sheets, light on dark ones. */
+export function inkOn(colour: string): string {
+	const [r, g, b] = [1, 3, 5].map((i) => parseInt(colour.slice(i, i + 2), 16) / 255);
+	const light = 0.2126 * (r ?? 1) ** 2.2 + 0.7152 * (g ?? 1) ** 2.2 + 0.0722 * (b ?? 1) ** 2.2;
+	return light > 0.22 ? '#2c2010' : '#fbeedd';
+}
+
 /** A part where it lies: turned counter-clockwise, then moved. */
 export function placing(turn: number, x: number, y: number): string {
 	return `translate(${n(x)} ${n(y)}) rotate(${turn})`;

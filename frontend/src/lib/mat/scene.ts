@@ -165,7 +165,7 @@ export class AssemblyScene {
 	private floor(z: number): void {
 		if (this.grid) this.world.remove(this.grid);
 		const reach = Math.ceil(this.size / 100) * 300;
-		this.grid = new GridHelper(reach, reach / 10, '#2f655b', '#225248');
+		this.grid = new GridHelper(reach, reach / 50, '#2f655b', '#2a5d53');
 		this.grid.rotation.x = Math.PI / 2;
 		this.grid.position.set(
 			Math.round(this.centre.x / 50) * 50,
@@ -243,7 +243,7 @@ export class AssemblyScene {
 		const away = (this.size * 1.12) / Math.min(1, this.camera.aspect * 0.85);
 		this.camera.position
 			.copy(middle)
-			.add(new Vector3(-0.62, 0.78, 1).normalize().multiplyScalar(away * 1.35));
+			.add(new Vector3(-0.62, 0.78, 1).normalize().multiplyScalar(away * 1.75));
 		this.controls.update();
 		this.draw();
 	}

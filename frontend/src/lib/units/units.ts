@@ -30,6 +30,11 @@ export function show(mm: number, unit: Unit, fine = false): string {
 	return fine ? (mm / MM_PER_INCH).toFixed(4) : fraction(mm / MM_PER_INCH);
 }
 
+/** A kerf: a thousandth of a millimetre still shows in ten stacked strips. */
+export function showKerf(mm: number, unit: Unit): string {
+	return unit === 'mm' ? mm.toFixed(3) : show(mm, unit, true);
+}
+
 /** The short name of a unit, said once beside a group of figures. */
 export function unitName(unit: Unit): string {
 	return unit === 'thou' ? 'thou' : unit === 'mm' ? 'mm' : 'in';

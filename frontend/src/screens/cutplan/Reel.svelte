@@ -17,18 +17,16 @@
 		return Array.from({ length: Math.floor(total / step) + 1 }, (_, i) => i * step);
 	});
 	const frees = $derived.by(() => {
-		let last = -200;
+		let clear = -200; // where the label before ends
 		return sheet.strokes
 			.filter((s) => s.path.operation === 'outer')
 			.map((s) => {
 				const at = x(s.end);
-				const told = at - last > 74;
-				if (told) last = at;
-				return {
-					id: s.path.id,
-					at,
-					name: told ? `${labels[s.path.part] ?? s.path.part} free` : ''
-				};
+				const name = `${labels[s.path.part] ?? s.path.part} free`;
+				const half = name.length * 3.6;
+				const told = at - half > clear;
+				if (told) clear = at + half + 8;
+				return { id: s.path.id, at, name: told ? name : '' };
 			});
 	});
 	const SECONDS_TO_PLAY = 24;

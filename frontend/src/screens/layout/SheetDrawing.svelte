@@ -2,7 +2,7 @@
 <script lang="ts">
 	import type { Profile, SheetLayout } from '../../api/types';
 	import { session } from '../../app/session.svelte';
-	import { boundsOf, placing, profilePath, ringPath } from '../../lib/mat/outlines';
+	import { boundsOf, inkOn, placing, profilePath, ringPath } from '../../lib/mat/outlines';
 	import { show } from '../../lib/units/units';
 
 	let {
@@ -25,9 +25,11 @@
 		stale?: boolean;
 	} = $props();
 	const left = $derived(sheet.leftover);
-	function middle(profile: Profile): [number, number, number] {
+	const ink = $derived(inkOn(colour));
+	/** Middle, width and height of a part. */
+	function middle(profile: Profile): [number, number, number, number] {
 		const b = boundsOf(profile.outer as number[][]);
-		return [(b.x0 + b.x1) / 2, (b.y0 + b.y1) / 2, b.x1 - b.x0];
+		return [(b.x0 + b.x1) / 2, (b.y0 + b.y1) / 2, b.x1 - b.x0, b.y1 - b.y0];
 	}
 </script>
 
@@ -56,7 +58,7 @@
 			width={left[2]! - left[0]! - 6}
 			height={left[3]! - left[1]! - 6}
 			fill="none"
-			stroke="#40331c"
+			stroke={ink}
 			stroke-width={1.2 / scale}
 			stroke-dasharray="{2 / scale} {4 / scale}"
 		/>
@@ -64,7 +66,7 @@
 		<g
 			transform="translate({(left[0]! + left[2]!) / 2} {(left[1]! + left[3]!) / 2}) scale({1 /
 				scale} {-1 / scale}) rotate({upright ? -90 : 0})"
-			><text class="left"
+			><text class="left" fill={ink}
 				>leftover {show(left[2]! - left[0]!, session.unit)} × {show(
 					left[3]! - left[1]!,
 					session.unit
@@ -75,7 +77,8 @@
 	{#each sheet.placements as p (p.part + p.copy)}
 		{@const profile = profiles.get(p.part)}
 		{#if profile}
-			{@const [mx, my, wide] = middle(profile)}
+			{@const [mx, my, wide, high] = middle(profile)}
+			{@const upright = (p.turn % 180 === 0) === high > wide}
 			<g transform={placing(p.turn, p.x, p.y)}>
 				<path
 					role="button"
@@ -86,15 +89,19 @@
 					d={profilePath(profile)}
 					fill={colour}
 					fill-rule="evenodd"
-					stroke="#3a2a14"
+					stroke={ink}
 					stroke-width={1 / scale}
 					onclick={() => (picked = `${p.part}.${p.copy}`)}
 					onkeydown={(e) => e.key === 'Enter' && (picked = `${p.part}.${p.copy}`)}
 				/>
-				{#if wide * scale > 40}<g
-						transform="translate({mx} {my}) rotate({-p.turn}) scale({1 / scale} {-1 / scale})"
-						><text dy="4">{labels.get(p.part)}</text></g
-					>{/if}
+				{#if Math.max(wide, high) * scale > 60}
+					<g
+						transform="translate({mx} {my}) rotate({-p.turn + (upright ? 90 : 0)}) scale({1 /
+							scale} {-1 / scale})"
+					>
+						<text dy="-7" fill={ink} stroke={colour}>{labels.get(p.part)}</text>
+					</g>
+				{/if}
 			</g>
 		{/if}
 	{/each}
@@ -111,12 +118,14 @@
 	}
 	text {
 		font: 12px var(--font-sans);
-		fill: #2c2010;
+		stroke-width: 5px;
+		stroke-linejoin: round;
 		text-anchor: middle;
 		pointer-events: none;
 		paint-order: stroke;
 	}
 	.left {
-		opacity: 0.8;
+		stroke: none;
+		opacity: 0.85;
 	}
 </style>

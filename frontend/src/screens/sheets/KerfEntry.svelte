@@ -4,7 +4,7 @@
 	import { session } from '../../app/session.svelte';
 	import Choice from '../../lib/ui/Choice.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
-	import { day, show } from '../../lib/units/units';
+	import { day, showKerf } from '../../lib/units/units';
 	import type { RackState } from './rack.svelte';
 
 	let { rack, stock, ondone }: { rack: RackState; stock: StockOut; ondone: () => void } = $props();
@@ -76,7 +76,7 @@
 		oncommit={(mm) => void (measured = mm)}
 	/>
 	{#if kerf !== null}<p>
-			This shows a kerf of <b class="fig">{show(kerf, session.unit, true)}</b>.
+			This shows a kerf of <b class="fig">{showKerf(kerf, session.unit)}</b>.
 		</p>{/if}
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 	<button class="btn main" onclick={keep}>Keep this test</button>
@@ -85,7 +85,7 @@
 			{#each stock.kerf_tests as k (k.id)}
 				<li>
 					<span>{k.kind}, {day(k.on)}</span><span class="fig"
-						>{show(k.kerf_mm, session.unit, true)}</span
+						>{showKerf(k.kerf_mm, session.unit)}</span
 					><button class="quiet underline" onclick={() => rack.withdrawTest(k.id)}>withdraw</button>
 				</li>
 			{/each}

@@ -2,7 +2,7 @@
 <script lang="ts">
 	import type { StockOut } from '../../api/types';
 	import { session } from '../../app/session.svelte';
-	import { day, show, unitName } from '../../lib/units/units';
+	import { day, show, showKerf, unitName } from '../../lib/units/units';
 	import type { RackState } from './rack.svelte';
 
 	let { rack, stock }: { rack: RackState; stock: StockOut } = $props();
@@ -89,7 +89,7 @@
 		const [low, high] = [Math.min(...all), Math.max(...all)];
 		return (v: number) => 62 - (48 * (v - low)) / Math.max(high - low, 0.01);
 	});
-	const kx = (i: number) => 50 + (560 * i) / Math.max(kerfs.length - 1, 3);
+	const kx = (i: number) => 50 + (470 * i) / Math.max(kerfs.length - 1, 3);
 </script>
 
 <div class="mat face">
@@ -242,10 +242,9 @@
 				<text x={kx(i)} y="86">{k.name}{k.on ? `, ${day(k.on)}` : ''}</text>
 			{/each}
 			<text x="690" y={kerfLine(kerfs[kerfs.length - 1]!.value) + 4} class="now" text-anchor="end"
-				>{show(stock.value.kerf.value, session.unit, true)} ± {show(
+				>{showKerf(stock.value.kerf.value, session.unit)} ± {showKerf(
 					stock.value.kerf.sd,
-					session.unit,
-					true
+					session.unit
 				)}</text
 			>
 		</svg>
@@ -323,7 +322,7 @@
 		background: rgba(23, 70, 63, 0.35);
 	}
 	.entry input {
-		width: 52px;
+		width: 38px;
 		text-align: center;
 		background: none;
 		border: 0;
@@ -359,6 +358,7 @@
 		font-weight: 600;
 	}
 	.pm {
+		margin-left: 6px;
 		font-size: 12px;
 		color: var(--mat-ink-2);
 	}

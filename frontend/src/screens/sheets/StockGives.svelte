@@ -3,7 +3,7 @@
 	import type { StockOut } from '../../api/types';
 	import { session } from '../../app/session.svelte';
 	import FitBand from '../../lib/ui/FitBand.svelte';
-	import { day, show, signed } from '../../lib/units/units';
+	import { day, show, showKerf, signed } from '../../lib/units/units';
 	import KerfEntry from './KerfEntry.svelte';
 	import SettingsEntry from './SettingsEntry.svelte';
 	import ShelfEntry from './ShelfEntry.svelte';
@@ -37,8 +37,8 @@
 	)}
 	{@render row(
 		'Kerf',
-		`${k.terms[0]!.source} · ± ${show(k.sd, session.unit, true)}`,
-		show(k.value, session.unit, true),
+		`${k.terms[0]!.source} · ± ${showKerf(k.sd, session.unit)}`,
+		showKerf(k.value, session.unit),
 		guessK
 	)}
 	{@render row(

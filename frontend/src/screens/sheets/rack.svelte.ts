@@ -19,10 +19,12 @@ export class RackState {
 		this.rack?.stocks.find((s) => s.value.id === this.chosen) ?? this.rack?.stocks[0] ?? null
 	);
 	groups = $derived.by(() => {
+		// in the order of families, which is the order of use
 		const by = new Map<string, StockOut[]>();
+		for (const f of this.rack?.families ?? []) by.set(f.label, []);
 		for (const s of this.rack?.stocks ?? [])
 			by.set(s.family_label, [...(by.get(s.family_label) ?? []), s]);
-		return [...by];
+		return [...by].filter(([, stocks]) => stocks.length);
 	});
 	/** The next spot that has no reading near it. */
 	spot = $derived.by(() => {

@@ -65,11 +65,11 @@
 		padding: 12px 16px;
 		display: flex;
 		flex-wrap: wrap;
-		gap: 6px 20px;
+		gap: 6px 14px;
 		align-items: center;
 	}
 	form :global(.field) {
-		grid-template-columns: auto 96px;
+		grid-template-columns: auto 88px;
 	}
 	.name {
 		display: flex;
@@ -81,7 +81,7 @@
 		border-radius: 4px;
 		background: var(--bench);
 		padding: 4px 8px;
-		width: 190px;
+		width: 160px;
 	}
 	p {
 		flex-basis: 100%;

@@ -58,8 +58,9 @@
 						{unitName(session.unit)} · {c.parts} parts</span
 					>
 					<span class="quiet"
-						>revision {c.revision}, {day(c.changed)}{#if c.deadline}
-							· due {day(c.deadline)}, {left(c.deadline)} days{/if}</span
+						>revision {c.revision}, {day(c.changed)}{#if c.deadline}&nbsp;· due {day(c.deadline)}, {left(
+								c.deadline
+							)} days{/if}</span
 					>
 				</button>
 			{/each}
