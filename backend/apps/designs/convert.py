@@ -24,5 +24,3 @@ def evidence_for(project: Project, design: Design) -> dict[str, StockEvidence]:
     ids = [int(i) for i in design.stock_ids() if i.isdigit()]
     rows = StockRow.objects.filter(shop=project.shop_id, pk__in=ids).prefetch_related("readings", "kerf_tests")
     return {str(r.pk): sheets.evidence_of(r) for r in rows}
-
-

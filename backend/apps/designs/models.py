@@ -84,8 +84,4 @@ class StageJob(models.Model):
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:
-        constraints = [
-            models.UniqueConstraint(
-                fields=["project", "stage"], condition=models.Q(state__in=["waiting", "running"]), name="one_open_job_a_stage"
-            )
-        ]
+        constraints = [models.UniqueConstraint(fields=["project", "stage"], condition=models.Q(state__in=["waiting", "running"]), name="one_open_job_a_stage")]

@@ -71,9 +71,7 @@ def current(project: Project) -> Current:
     evidence = convert.evidence_for(project, design)
     today = date.today().isoformat()
     stocks = {k: stock_of(e, today=today) for k, e in evidence.items()}
-    return Current(
-        project=project, revision=revision, design=design, evidence=evidence, stocks=stocks, assembly=assembly_for(design, evidence, stocks)
-    )
+    return Current(project=project, revision=revision, design=design, evidence=evidence, stocks=stocks, assembly=assembly_for(design, evidence, stocks))
 
 
 def result_of(project: Project, stage: Stage) -> StageResult | None:

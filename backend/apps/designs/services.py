@@ -96,9 +96,7 @@ def step(*, project_id: int, base: int, back: bool) -> Project:
 
 def keep_result(*, project: Project, stage: Stage, made_from: str, revision: int, payload: Any) -> StageResult:
     """Store a stage's result in place of the one before."""
-    row, _ = StageResult.objects.update_or_create(
-        project=project, stage=stage, defaults={"made_from": made_from, "revision": revision, "payload": payload}
-    )
+    row, _ = StageResult.objects.update_or_create(project=project, stage=stage, defaults={"made_from": made_from, "revision": revision, "payload": payload})
     return row
 
 
@@ -118,5 +116,3 @@ def rename(*, project: Project, name: str) -> None:
         raise DesignError("Give the project a name.", field="name")
     project.name = name.strip()[:80]
     project.save(update_fields=["name", "changed"])
-
-

@@ -51,9 +51,7 @@ def inputs_of(project: Project) -> PlanInputs | None:
     settings = {k: settings_of(rows[k], stock) for k, stock in now.stocks.items()}
     kerfs = {k: (e.family, e.kerf_tests) for k, e in now.evidence.items()}
     made_from = fingerprint(nesting.sheets, now.parts_print, kerfs, replace(machine, id="", name=""), settings)
-    return PlanInputs(
-        now=now, nesting=nesting, layout_fresh=row.made_from == now.parts_print, machine=machine, settings=settings, made_from=made_from
-    )
+    return PlanInputs(now=now, nesting=nesting, layout_fresh=row.made_from == now.parts_print, machine=machine, settings=settings, made_from=made_from)
 
 
 def learned(project: Project) -> TimeFactor:
@@ -74,9 +72,7 @@ def make_plan(project: Project) -> CutPlan:
     if not inputs.layout_fresh:
         raise PlanError("The design has changed since the parts were packed. Pack again on Lay out, then plan.")
     factor = learned(project)
-    plan = cut_plan(
-        inputs.now.assembly, inputs.nesting, inputs.now.stocks, inputs.machine, inputs.settings, factor=factor.factor, factor_runs=factor.runs
-    )
+    plan = cut_plan(inputs.now.assembly, inputs.nesting, inputs.now.stocks, inputs.machine, inputs.settings, factor=factor.factor, factor_runs=factor.runs)
     keep_result(
         project=project, stage=Stage.PLAN, made_from=inputs.made_from, revision=inputs.now.revision.number,
         payload=convert.PLAN.dump_python(plan, mode="json"),
@@ -124,9 +120,7 @@ def files_of(project: Project) -> dict[str, File]:
     rows = cut_list(inputs.now.assembly, inputs.nesting, {k: s.name for k, s in inputs.now.stocks.items()})
     stem = sheet_files[0].stem.rsplit("-", 1)[0]
     pdf = run_sheet_pdf(
-        RunSheet(
-            files=sheet_files, stocks=inputs.now.stocks, settings=inputs.settings, rows=rows, findings=plan.findings, seconds=plan.seconds, band=plan.band
-        )
+        RunSheet(files=sheet_files, stocks=inputs.now.stocks, settings=inputs.settings, rows=rows, findings=plan.findings, seconds=plan.seconds, band=plan.band)
     )
     found["run-sheet.pdf"] = File(name=f"{stem}-run-sheet.pdf", kind="application/pdf", content=pdf)
     found["cut-list.csv"] = File(name=f"{stem}-cut-list.csv", kind="text/csv", content=cut_list_csv(rows).encode())

@@ -121,5 +121,11 @@ def _first_run(project: Project, member: Member) -> None:
     seconds = job_seconds(run.moves)
     Run.objects.filter(pk=run.pk).update(state=RunState.DONE, progress={"clock": seconds, "seconds": seconds, "x": 0, "y": 0, "burning": False, "path": ""})
     runs.log_run(
-        run_id=run.pk, actual_s=round(seconds), good=len(run.parts), spoiled=0, cut_through=100, feel="snug", note="Clean edges, film left on. Dividers still to cut."
+        run_id=run.pk,
+        actual_s=round(seconds),
+        good=len(run.parts),
+        spoiled=0,
+        cut_through=100,
+        feel="snug",
+        note="Clean edges, film left on. Dividers still to cut.",
     )

@@ -56,7 +56,13 @@ def shelve(*, stock: Stock, name: str, width_mm: float, height_mm: float, count:
     require("price", price, 0, 100_000, unit="")
     SheetKind(id="new", stock=str(stock.pk), name=name, width=width_mm, height=height_mm, count=count, price=price)
     return Sheet.objects.create(
-        stock=stock, name=name.strip() or f"{width_mm:.0f} × {height_mm:.0f}", width_mm=width_mm, height_mm=height_mm, count=count, price=price, is_offcut=is_offcut
+        stock=stock,
+        name=name.strip() or f"{width_mm:.0f} × {height_mm:.0f}",
+        width_mm=width_mm,
+        height_mm=height_mm,
+        count=count,
+        price=price,
+        is_offcut=is_offcut,
     )
 
 

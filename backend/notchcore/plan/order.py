@@ -2,7 +2,8 @@
 
 Before    score before cut; whatever lies inside a closed contour before that contour (holes before outlines, parts nested in
           a drop-out before the drop-out falls)
-Travel    moves with the beam off: a nearest-neighbour tour, then stretches of it moved to better places, then the start
+Travel    moves with the beam off: a nearest-neighbour tour, then stretches of it moved to better places
+          and reversed, then the start
           point of every closed contour chosen for the whole tour at once
 """
 
@@ -20,7 +21,9 @@ from notchcore.measure.machine import Operation
 from notchcore.plan.paths import CutPath
 
 STARTS = 16  # start points tried on a contour
-ROUNDS = 6  # passes of moving stretches
+ROUNDS = 8  # passes of moving and reversing stretches
+LONGEST_REVERSAL = 60  # paths in a stretch that may be reversed
+MANY = 400  # above this one beginning must do, so that a plan stays quick
 HOME: Vec2 = (0.0, 0.0)
 
 
@@ -154,6 +157,61 @@ def _improved(tour: list[int], chosen: list[_Gate], before: list[set[int]]) -> l
     return tour
 
 
+def _untwisted(tour: list[int], chosen: list[_Gate], before: list[set[int]]) -> list[int]:
+    """Return the tour after reversing stretches wherever that shortens travel and keeps the order (2-opt)."""
+    gate = dict(zip(tour, chosen, strict=True))
+    tour = list(tour)
+    for start in range(len(tour) - 1):
+        left = HOME if start == 0 else gate[tour[start - 1]].leave
+        block = {tour[start]}
+        best, where = 1e-9, None
+        for end in range(start + 1, min(len(tour), start + LONGEST_REVERSAL)):
+            if before[tour[end]] & block:
+                break  # reversed, something would come before what must precede it
+            block.add(tour[end])
+            old, new = math.dist(left, gate[tour[start]].enter), math.dist(left, gate[tour[end]].enter)
+            if end + 1 < len(tour):
+                after = gate[tour[end + 1]].enter
+                old, new = old + math.dist(gate[tour[end]].leave, after), new + math.dist(gate[tour[start]].leave, after)
+            if old - new > best:
+                best, where = old - new, end
+        if where is not None:
+            tour[start : where + 1] = tour[start : where + 1][::-1]
+    return tour
+
+
+def _by_insertion(gates: list[list[_Gate]], before: list[set[int]]) -> list[int]:
+    """Return a tour grown by putting each path, far ones first, where it lengthens travel least and the order holds."""
+    spots = [g[0].enter for g in gates]
+    tour: list[int] = []
+    for i in sorted(range(len(gates)), key=lambda k: (-math.dist(HOME, spots[k]), k)):
+        first = max((k + 1 for k, j in enumerate(tour) if j in before[i]), default=0)
+        last = next((k for k, j in enumerate(tour) if i in before[j]), len(tour))
+
+        def extra(k: int, i: int = i) -> float:
+            a = HOME if k == 0 else spots[tour[k - 1]]
+            if k == len(tour):
+                return math.dist(a, spots[i])
+            b = spots[tour[k]]
+            return math.dist(a, spots[i]) + math.dist(spots[i], b) - math.dist(a, b)
+
+        tour.insert(min(range(first, last + 1), key=extra), i)
+    return tour
+
+
+def _polished(tour: list[int], gates: list[list[_Gate]], before: list[set[int]]) -> tuple[list[int], list[_Gate], float]:
+    """Return the tour moved, reversed and re-gated until nothing gets shorter."""
+    chosen, travel = _best_gates(tour, gates)
+    for _ in range(ROUNDS):
+        better = _improved(tour, chosen, before)
+        better = _untwisted(better, _best_gates(better, gates)[0], before)
+        better_gates, better_travel = _best_gates(better, gates)
+        if better_travel >= travel - 1e-6:
+            break
+        tour, chosen, travel = better, better_gates, better_travel
+    return tour, chosen, travel
+
+
 def _entered(contour: Contour, gate: _Gate) -> Contour:
     """Return the contour begun at a gate."""
     if gate.backwards:
@@ -170,13 +228,9 @@ def cutting_order(paths: list[CutPath]) -> tuple[list[CutPath], float]:
         return [], 0.0
     before = must_precede(paths)
     gates = [_gates(p.contour) for p in paths]
-    tour = _nearest_tour(gates, before)
-    chosen, travel = _best_gates(tour, gates)
-    for _ in range(ROUNDS):
-        better = _improved(tour, chosen, before)
-        better_gates, better_travel = _best_gates(better, gates)
-        if better_travel >= travel - 1e-6:
-            break
-        tour, chosen, travel = better, better_gates, better_travel
+    beginnings = [_nearest_tour(gates, before)]
+    if len(paths) <= MANY:
+        beginnings.append(_by_insertion(gates, before))
+    tour, chosen, travel = min((_polished(b, gates, before) for b in beginnings), key=lambda found: found[2])
     assert keeps_order(tour, before)
     return [replace(paths[i], contour=_entered(paths[i].contour, g)) for i, g in zip(tour, chosen, strict=True)], travel

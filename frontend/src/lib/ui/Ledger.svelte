@@ -1,15 +1,22 @@
 <!-- Why a number is what it is: each term with its source, the finished width, the kerf, and what is drawn. -->
 <script lang="ts">
 	import type { Quantity } from '../../api/types';
-	import { day, show, signed, type Unit } from '../units/units';
+	import { day, MM_PER_INCH, type Unit } from '../units/units';
 
 	let { drawn, unit }: { drawn: Quantity; unit: Unit } = $props();
+	/** One digit more than elsewhere, so that the lines add up to the eye. */
+	const exact = (mm: number) =>
+		unit === 'mm'
+			? mm.toFixed(3)
+			: unit === 'thou'
+				? ((mm / MM_PER_INCH) * 1000).toFixed(1)
+				: (mm / MM_PER_INCH).toFixed(4);
 	const before = $derived(drawn.terms.filter((t) => t.kind !== 'kerf'));
 	const kerf = $derived(drawn.terms.filter((t) => t.kind === 'kerf'));
 	const finished = $derived(before.reduce((sum, t) => sum + t.value, 0));
 	type Term = Quantity['terms'][number];
 	const from = (t: Term) =>
-		[t.source, t.on ? day(t.on) : '', t.sd ? `±${show(t.sd, unit, true)}` : '']
+		[t.source, t.on ? day(t.on) : '', t.sd ? `±${exact(t.sd)}` : '']
 			.filter(Boolean)
 			.join(' · ');
 </script>
@@ -21,17 +28,17 @@
 					>guess</span
 				>{/if}<small>{from(t)}</small></td
 		>
-		<td class="fig">{first ? show(t.value, unit, true) : signed(t.value, unit)}</td>
+		<td class="fig">{first ? exact(t.value) : `${t.value < 0 ? '−' : '+'}${exact(Math.abs(t.value))}`}</td>
 	</tr>
 {/snippet}
 
 <table>
 	<tbody>
 		{#each before as t, i (i)}{@render line(t, i === 0)}{/each}
-		<tr class="sum"><td>Finished width</td><td class="fig">{show(finished, unit, true)}</td></tr>
+		<tr class="sum"><td>Finished width</td><td class="fig">{exact(finished)}</td></tr>
 		{#each kerf as t, i (i)}{@render line(t, false)}{/each}
 		<tr class="drawn"
-			><td>Drawn in the file</td><td class="fig">{show(drawn.value, unit, true)}</td></tr
+			><td>Drawn in the file</td><td class="fig">{exact(drawn.value)}</td></tr
 		>
 	</tbody>
 </table>

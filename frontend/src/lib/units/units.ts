@@ -6,7 +6,7 @@ export const UNITS: { value: Unit; name: string }[] = [
 	{ value: 'in/64', name: 'inch, fractions' },
 	{ value: 'thou', name: 'thousandths' }
 ];
-const MM_PER_INCH = 25.4;
+export const MM_PER_INCH = 25.4;
 
 function fraction(inches: number): string {
 	const parts = Math.round(Math.abs(inches) * 64);

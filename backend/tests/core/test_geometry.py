@@ -1,0 +1,73 @@
+"""Contours: true arcs survive cuts and offsets; the beam gives back the part."""
+
+from __future__ import annotations
+
+import math
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from shapely.geometry import Point, Polygon, box
+
+from notchcore.geom.contours import contour_of, grown_ring, sampled, transformed
+from notchcore.geom.profile import Circle, circle_ring, profile_of, ring_of
+
+CIRCLE = Circle(x=20, y=30, radius=12)
+
+
+def notched_plate() -> tuple[Polygon, tuple[Circle, ...]]:
+    """A plate with half a circle cut from its rim."""
+    cut = Polygon(circle_ring(CIRCLE))
+    return box(0, 0, 50, 30).difference(cut), (CIRCLE,)
+
+
+def test_a_whole_circle_is_one_arc_of_exact_length() -> None:
+    contour = contour_of(circle_ring(CIRCLE), (CIRCLE,))
+    assert len(contour.segments) == 1
+    assert contour.length == pytest.approx(2 * math.pi * 12)
+
+
+def test_a_cut_circle_is_one_arc_that_ends_where_the_true_curves_meet() -> None:
+    plate, circles = notched_plate()
+    contour = contour_of(profile_of(plate).outer, circles)
+    arcs = [s for s in contour.segments if s.centre]
+    assert len(arcs) == 1
+    assert arcs[0].length == pytest.approx(math.pi * 12, abs=1e-6)
+    for end in (arcs[0].start, arcs[0].end):
+        assert end[1] == pytest.approx(30)
+        assert math.dist(end, (20, 30)) == pytest.approx(12)
+
+
+@given(st.floats(0.01, 0.5))
+def test_an_offset_changes_radii_and_keeps_arcs(half_kerf: float) -> None:
+    plate, circles = notched_plate()
+    (grown,) = grown_ring(profile_of(plate).outer, circles, half_kerf)
+    arcs = [s for s in grown.segments if s.centre]
+    assert [round(a.radius, 9) for a in arcs] == [round(12 - half_kerf, 9)]
+    exact = box(0, 0, 50, 30).difference(Point(20, 30).buffer(12, quad_segs=2000)).buffer(half_kerf, join_style="mitre", quad_segs=2000)
+    assert Polygon(sampled(grown, sag=0.0005)).symmetric_difference(exact).area < 0.05
+
+
+@settings(max_examples=60)
+@given(st.floats(0.05, 0.4), st.floats(1.0, 8.0), st.floats(2.0, 20.0))
+def test_what_the_beam_leaves_is_the_part(kerf: float, notch: float, depth: float) -> None:
+    """A round beam along the path removes everything outside the part and nothing of it, but for inner corners."""
+    part = box(0, 0, 60, 40).difference(box(20, 40 - depth, 20 + notch, 41))
+    (path,) = grown_ring(profile_of(part).outer, (), kerf / 2)
+    inside_path = Polygon(sampled(path))
+    left = inside_path.difference(inside_path.exterior.buffer(kerf / 2, quad_segs=64))
+    assert part.difference(left).area < 1e-6
+    in_corners = 4 * (1 - math.pi / 4) * (kerf / 2) ** 2
+    assert left.difference(part).area <= in_corners
+
+
+def test_an_opening_narrower_than_the_beam_vanishes_from_the_offset() -> None:
+    assert grown_ring(ring_of(box(0, 0, 0.1, 9).exterior.coords), (), -0.08) == []
+
+
+@given(st.floats(0, 6.3), st.floats(-50, 50))
+def test_turning_and_moving_keeps_lengths(angle: float, dx: float) -> None:
+    plate, circles = notched_plate()
+    contour = contour_of(profile_of(plate).outer, circles)
+    moved = transformed(contour, math.cos(angle), math.sin(angle), dx, 3.0)
+    assert moved.length == pytest.approx(contour.length, abs=1e-6)
