@@ -1,0 +1,63 @@
+"""The demo shop and signed-in clients."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+from django.contrib.auth import get_user_model
+from django.test import Client
+
+from apps.accounts.models import Member, Role, Shop
+from apps.designs.models import Project
+from apps.runs import demo
+
+
+class Api:
+    """A signed-in browser's way to the API."""
+
+    def __init__(self, username: str) -> None:
+        self.client = Client()
+        self.client.force_login(get_user_model().objects.get(username=username))
+
+    def __call__(self, method: str, path: str, body: Any = None) -> Any:
+        return (
+            getattr(self.client, method)(f"/api/{path}", body, content_type="application/json")
+            if body is not None
+            else getattr(self.client, method)(f"/api/{path}")
+        )
+
+    def ok(self, method: str, path: str, body: Any = None) -> Any:
+        response = self(method, path, body)
+        assert response.status_code in (200, 201), response.content
+        return response.json()
+
+
+@pytest.fixture
+def shop(db: None) -> Shop:
+    demo.load()
+    return Shop.objects.get()
+
+
+@pytest.fixture
+def api(shop: Shop) -> Api:
+    return Api(demo.USER)
+
+
+@pytest.fixture
+def drawer(shop: Shop) -> Project:
+    return Project.objects.get(name="Seed packet drawer")
+
+
+@pytest.fixture
+def someone(shop: Shop) -> Callable[..., Api]:
+    """Return an API of a new member with a role, in this shop or another."""
+
+    def make(role: Role, *, elsewhere: bool = False) -> Api:
+        home = Shop.objects.create(name="Elsewhere") if elsewhere else shop
+        user = get_user_model().objects.create_user(f"{role}{elsewhere}", password="a-long-password")
+        Member.objects.create(user=user, shop=home, role=role)
+        return Api(user.username)
+
+    return make

@@ -1,0 +1,254 @@
+"""The server from a measured sheet to a logged run, and what happens when things change on the way."""
+
+from __future__ import annotations
+
+import io
+import zipfile
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+from procrastinate.contrib.django import app as jobs_app
+
+from apps.accounts.models import Role
+from apps.designs.models import JobState, Project, StageJob
+from apps.layouts.tasks import pack_job
+from apps.runs import services as runs
+from apps.runs.models import Run, RunState
+from apps.sheets.models import Sheet, Stock
+from tests.apps.conftest import Api
+
+
+def stations(api: Api, project: Project) -> dict[str, Any]:
+    return {s["key"]: s for s in api.ok("get", f"projects/{project.pk}/strip")}
+
+
+def birch(api: Api) -> Any:
+    return next(s for s in api.ok("get", "rack")["stocks"] if s["value"]["name"] == "Birch ply 3, batch 12")
+
+
+def test_the_demo_has_gone_through_all_stations(api: Api, drawer: Project) -> None:
+    told = stations(api, drawer)
+    assert [s["dot"] for s in told.values()] == ["green"] * 5 + ["grey"]
+    assert told["build"]["text"] == "10 parts, 20 joints"
+    assert told["run"]["text"] == "1 of 2 cut"
+
+
+def test_a_new_reading_recuts_joints_and_marks_later_stations_as_changed_since(api: Api, drawer: Project) -> None:
+    before = api.ok("get", f"projects/{drawer.pk}/build")
+    stock = birch(api)
+    changed = api.ok("post", f"stocks/{stock['value']['id']}/readings", {"thickness_mm": 3.2})
+    assert changed["value"]["thickness"]["value"] == pytest.approx((3.06 + 3.11 + 3.08 + 3.05 + 3.10 + 3.2) / 6)
+    after = api.ok("get", f"projects/{drawer.pk}/build")
+    gain = changed["value"]["thickness"]["value"] - stock["value"]["thickness"]["value"]
+    laps = {f["id"]: f["width_mm"] for p in before["parts"] for f in p["features"]}
+    moved = {f["id"]: f["width_mm"] - laps[f["id"]] for p in after["parts"] for f in p["features"]}
+    # walnut dividers are in birch walls and base: no slot depends on birch; corners of birch keep their cells but where height is shared
+    slots = [v for k, v in moved.items() if "/slot" in k]
+    assert slots
+    assert max(abs(v) for v in slots) == pytest.approx(0, abs=1e-9)
+    assert max(abs(v) for v in moved.values()) <= 2 * gain
+    told = stations(api, drawer)
+    assert [k for k, s in told.items() if s["stale"]] == ["dryfit", "layout", "plan"]
+    api.ok("post", f"projects/{drawer.pk}/check")
+    assert not stations(api, drawer)["dryfit"]["stale"]
+
+
+def test_stale_plans_give_no_files_and_no_run(api: Api, drawer: Project) -> None:
+    api.ok("post", f"stocks/{birch(api)['value']['id']}/readings", {"thickness_mm": 3.2})
+    response = api("get", f"projects/{drawer.pk}/files/all.zip")
+    assert response.status_code == 422
+    assert "Plan again" in response.json()["message"]
+    response = api("post", f"projects/{drawer.pk}/runs", {"sheet": 2, "ticked": []})
+    assert response.status_code == 422
+    response = api("post", f"projects/{drawer.pk}/plan")
+    assert "Pack again" in response.json()["message"]
+
+
+def test_two_people_cannot_overwrite_each_other_silently(api: Api, drawer: Project, someone: Callable[..., Api]) -> None:
+    other = someone(Role.DESIGNER)
+    mine, theirs = (a.ok("get", f"projects/{drawer.pk}") for a in (api, other))
+    theirs["design"]["numbers"]["height"] = 70.0
+    other.ok("put", f"projects/{drawer.pk}/design", {"base": theirs["revision"], "design": theirs["design"], "label": "Higher"})
+    mine["design"]["numbers"]["width"] = 240.0
+    response = api("put", f"projects/{drawer.pk}/design", {"base": mine["revision"], "design": mine["design"], "label": "Wider"})
+    assert response.status_code == 409
+    told = response.json()
+    assert "Higher" in told["message"]
+    assert told["theirs"]["design"]["numbers"]["height"] == 70.0
+    saved = api.ok("put", f"projects/{drawer.pk}/design", {"base": told["theirs"]["revision"], "design": mine["design"], "label": "Wider"})
+    assert saved["revision"] == theirs["revision"] + 2
+
+
+def test_undo_and_redo_walk_the_revisions_and_an_edit_ends_redo(api: Api, drawer: Project) -> None:
+    path = f"projects/{drawer.pk}"
+    head = api.ok("get", path)["revision"]
+    for expected in (head - 1, head - 2):
+        assert api.ok("post", f"{path}/undo", {"base": expected + 1})["revision"] == expected
+    back = api.ok("post", f"{path}/redo", {"base": head - 2})
+    assert (back["revision"], back["can_redo"]) == (head - 1, True)
+    back["design"]["numbers"]["depth"] = 133.0
+    edited = api.ok("put", f"{path}/design", {"base": head - 1, "design": back["design"], "label": "Deeper"})
+    assert (edited["revision"], edited["can_redo"]) == (head + 1, False)
+    assert api.ok("post", f"{path}/undo", {"base": head + 1})["revision"] == head - 1
+
+
+def test_other_shops_see_nothing(drawer: Project, someone: Callable[..., Api], api: Api) -> None:
+    stranger = someone(Role.OWNER, elsewhere=True)
+    stock = birch(api)["value"]["id"]
+    assert stranger.ok("get", "projects") == []
+    assert stranger.ok("get", "rack")["stocks"] == []
+    for path in ("", "/build", "/layout", "/plan", "/runs", "/strip", "/files/all.zip"):
+        assert stranger("get", f"projects/{drawer.pk}{path}").status_code == 404
+    assert stranger("post", f"stocks/{stock}/readings", {"thickness_mm": 3}).status_code == 404
+    assert stranger("get", f"runs/{Run.objects.get().pk}").status_code == 404
+
+
+def test_roles_limit_what_may_be_done(drawer: Project, someone: Callable[..., Api]) -> None:
+    viewer, operator = someone(Role.VIEWER), someone(Role.OPERATOR)
+    project = viewer.ok("get", f"projects/{drawer.pk}")
+    body = {"base": project["revision"], "design": project["design"], "label": "x"}
+    assert viewer("put", f"projects/{drawer.pk}/design", body).status_code == 403
+    assert operator("put", f"projects/{drawer.pk}/design", body).status_code == 403
+    assert viewer("post", f"projects/{drawer.pk}/runs", {"sheet": 1, "ticked": []}).status_code == 403
+
+
+def test_without_signing_in_there_is_nothing(client: Any, drawer: Project) -> None:
+    assert client.get(f"/api/projects/{drawer.pk}").status_code == 401
+    assert client.post("/api/sign-in", {"username": "alder", "password": "no"}, content_type="application/json").status_code == 401
+
+
+@pytest.mark.parametrize(
+    ("method", "path", "body", "told"),
+    [
+        ("post", "lengths", {"text": "three"}, "not a unit|not a length"),
+        ("post", "lengths", {"text": "1e9"}, "not a length"),
+        ("post", "stocks/{stock}/readings", {"thickness_mm": 0}, "between 0.05 and 50"),
+        ("post", "stocks/{stock}/readings", {"thickness_mm": -3}, "between"),
+        ("post", "stocks/{stock}/readings", {"thickness_mm": "abc"}, "thickness_mm"),
+        ("post", "stocks/{stock}/readings", {}, "thickness_mm"),
+        ("post", "stocks/{stock}/kerf-tests", {"kind": "gap", "drawn_mm": 5.2, "measured_mm": 5.0}, "not swapped"),
+        ("post", "stocks/{stock}/kerf-tests", {"kind": "guess", "drawn_mm": 5, "measured_mm": 5.1}, "kind"),
+        ("post", "stocks/{stock}/sheets", {"width_mm": 0, "height_mm": 400}, "sheet width"),
+        ("post", "stocks/{stock}/sheets", {"width_mm": 1e9, "height_mm": 400}, "sheet width"),
+        ("post", "stocks", {"name": " ", "family": "plywood", "label_mm": 3}, "name"),
+        ("post", "stocks", {"name": "x", "family": "cheese", "label_mm": 3}, "family"),
+        ("post", "projects", {"name": "", "width_mm": 100}, "name"),
+        ("post", "projects", {"name": "x", "width_mm": 1e9}, "width"),
+        ("post", "projects/{project}/layout/pack", {"margin_mm": -1, "spacing_mm": 2, "keep_grain": False, "copies": 1, "seconds": 2}, "margin"),
+        ("post", "projects/{project}/layout/pack", {"margin_mm": 1, "spacing_mm": 2, "keep_grain": False, "copies": 10**9, "seconds": 2}, "copies"),
+        ("put", "stocks/{stock}/settings", {"settings": {"cut_power": 400}}, "cut power"),
+    ],
+)
+def test_bad_input_is_told_in_words_and_changes_nothing(api: Api, drawer: Project, method: str, path: str, body: Any, told: str) -> None:
+    import re
+
+    before = (Stock.objects.count(), Sheet.objects.count(), Project.objects.count(), birch(api))
+    response = api(method, path.format(stock=birch(api)["value"]["id"], project=drawer.pk), body)
+    assert response.status_code == 422
+    assert re.search(told, response.json()["message"]), response.json()
+    assert before == (Stock.objects.count(), Sheet.objects.count(), Project.objects.count(), birch(api))
+
+
+def test_an_impossible_design_is_kept_and_its_number_is_named(api: Api, drawer: Project) -> None:
+    project = api.ok("get", f"projects/{drawer.pk}")
+    project["design"]["numbers"]["columns"] = 40
+    api.ok("put", f"projects/{drawer.pk}/design", {"base": project["revision"], "design": project["design"], "label": "Too many"})
+    build = api.ok("get", f"projects/{drawer.pk}/build")
+    assert build["parts"] == []
+    assert "columns" in {f["field"] for f in build["findings"]}
+    assert stations(api, drawer)["build"]["dot"] == "red"
+    api.ok("post", f"projects/{drawer.pk}/check")
+
+
+def test_a_ledger_goes_from_the_reading_to_the_file(api: Api, drawer: Project) -> None:
+    meeting = api.ok("get", f"projects/{drawer.pk}/meetings/column-1+front")
+    slot = next(f for f in meeting["features"] if f["feature"]["kind"] == "slot")
+    assert [t["kind"] for t in slot["drawn"]["terms"]] == ["measured", "fit", "kerf"]
+    assert slot["drawn"]["value"] == pytest.approx(sum(t["value"] for t in slot["drawn"]["terms"]))
+    assert sum(meeting["odds"]["odds"][k] for k in ("rattles", "slides", "snug", "mallet", "wont_go")) == pytest.approx(1)
+
+
+def test_the_zip_holds_files_for_each_sheet(api: Api, drawer: Project) -> None:
+    response = api("get", f"projects/{drawer.pk}/files/all.zip")
+    names = zipfile.ZipFile(io.BytesIO(response.content)).namelist()
+    assert names == [
+        "seed-packet-drawer-r6-sheet1.svg", "seed-packet-drawer-r6-sheet1.dxf", "seed-packet-drawer-r6-sheet2.svg", "seed-packet-drawer-r6-sheet2.dxf",
+        "seed-packet-drawer-r6-run-sheet.pdf", "seed-packet-drawer-r6-cut-list.csv",
+    ]  # fmt: skip
+
+
+PACK = {"margin_mm": 5, "spacing_mm": 2, "keep_grain": False, "copies": 1, "seconds": 0.1, "seed": 1}
+
+
+def test_a_second_request_for_the_same_packing_joins_the_first(api: Api, drawer: Project) -> None:
+    path = f"projects/{drawer.pk}/layout/pack"
+    api.ok("post", path, PACK)
+    api.ok("post", path, PACK)
+    assert StageJob.objects.filter(stage="nest").count() == 1
+    api.ok("post", path, {**PACK, "copies": 2})
+    assert [j.state for j in StageJob.objects.filter(stage="nest").order_by("pk")] == [JobState.STOPPED, JobState.WAITING]
+
+
+def test_a_packing_whose_worker_died_ends_properly_when_run_again(api: Api, drawer: Project) -> None:
+    api.ok("post", f"projects/{drawer.pk}/layout/pack", PACK)
+    job = StageJob.objects.get(stage="nest")
+    StageJob.objects.filter(pk=job.pk).update(state=JobState.RUNNING, attempts=1)  # as a killed worker leaves it
+    kept = api.ok("get", f"projects/{drawer.pk}/layout")["nesting"]
+    assert kept["sheets"]
+    pack_job(job_id=job.pk)
+    job.refresh_from_db()
+    assert (job.state, job.attempts) == (JobState.DONE, 2)
+    pack_job(job_id=job.pk)  # and a third time changes nothing
+    job.refresh_from_db()
+    assert job.attempts == 2
+
+
+@pytest.mark.django_db(transaction=True)
+def test_the_true_worker_packs(api: Api, drawer: Project) -> None:
+    api.ok("post", f"projects/{drawer.pk}/layout/pack", PACK)
+    with jobs_app.replace_connector(jobs_app.connector.get_worker_connector()) as worker:
+        worker.run_worker(wait=False, queues=["stage"], install_signal_handlers=False, listen_notify=False)
+    out = api.ok("get", f"projects/{drawer.pk}/layout")
+    assert out["job"]["state"] == "done"
+    assert out["fresh"]
+    assert sum(len(s["placements"]) for s in out["nesting"]["sheets"]) == 10
+
+
+def test_stop_before_a_worker_came_ends_the_job(api: Api, drawer: Project) -> None:
+    api.ok("post", f"projects/{drawer.pk}/layout/pack", PACK)
+    assert api.ok("post", f"projects/{drawer.pk}/layout/stop")["job"]["state"] == "stopped"
+
+
+def test_logging_takes_stock_down_and_teaches_the_time(api: Api, drawer: Project) -> None:
+    shelf = Sheet.objects.get(name="Walnut 3, 450 × 300")
+    before = api.ok("get", f"projects/{drawer.pk}/runs")
+    ticked = before["checklists"]["2"]
+    refused = api("post", f"projects/{drawer.pk}/runs", {"sheet": 2, "ticked": ticked[:-1]})
+    assert "Tick this first" in refused.json()["message"]
+    run = api.ok("post", f"projects/{drawer.pk}/runs", {"sheet": 2, "ticked": ticked})
+    busy = api("post", f"projects/{drawer.pk}/runs", {"sheet": 2, "ticked": ticked})
+    assert "busy" in busy.json()["message"]
+    log = {"actual_s": run["expected_s"] * 1.2, "good": 3, "spoiled": 0, "feel": "snug"}
+    assert "not ended" in api("post", f"runs/{run['id']}/log", log).json()["message"]
+    Run.objects.filter(pk=run["id"]).update(state=RunState.DONE)
+    assert "good pieces" in api("post", f"runs/{run['id']}/log", {**log, "good": 99}).json()["message"]
+    api.ok("post", f"runs/{run['id']}/log", log)
+    assert api("post", f"runs/{run['id']}/log", log).status_code == 422
+    shelf.refresh_from_db()
+    assert shelf.count == 2
+    after = api.ok("get", f"projects/{drawer.pk}/runs")
+    assert after["factor_runs"] == before["factor_runs"] + 1
+    assert after["factor"] == pytest.approx((before["factor"] + 1.2) / 2, abs=0.01)
+    assert stations(api, drawer)["run"]["text"] == "2 of 2 cut"
+
+
+def test_a_machine_that_is_not_there_is_said(api: Api, drawer: Project, settings: Any) -> None:
+    from apps.runs.tasks import follow_run
+
+    settings.LASER_ADDRESS = "127.0.0.1:1"
+    run = api.ok("post", f"projects/{drawer.pk}/runs", {"sheet": 2, "ticked": runs.checklist_for(drawer, 2)})
+    follow_run(run_id=run["id"])
+    ended = api.ok("get", f"runs/{run['id']}")
+    assert ended["state"] == "failed"
+    assert "does not answer" in ended["message"]

@@ -1,0 +1,47 @@
+"""Rules of the house that a tool does not check."""
+
+from __future__ import annotations
+
+import ast
+import importlib
+import pkgutil
+from pathlib import Path
+
+import notchcore
+
+ROOT = Path(__file__).parents[3]
+LONGEST_MODULE = 450
+LONGEST_FUNCTION = 60
+FORBIDDEN_NAMES = {"utils", "helpers", "common", "manager", "misc"}
+
+
+def modules() -> list[Path]:
+    return [p for folder in ("notchcore", "apps", "config", "devices") for p in (ROOT / "backend" / folder).rglob("*.py") if "migrations" not in p.parts]
+
+
+def test_every_core_module_and_public_function_says_what_it_is() -> None:
+    missing = []
+    for info in pkgutil.walk_packages(notchcore.__path__, "notchcore."):
+        module = importlib.import_module(info.name)
+        if not module.__doc__:
+            missing.append(info.name)
+        for node in ast.parse(Path(module.__file__ or "").read_text()).body:
+            if isinstance(node, ast.ClassDef) and not node.name.startswith("_") and not ast.get_docstring(node):
+                missing.append(f"{info.name}.{node.name}")
+    assert missing == []
+
+
+def test_modules_and_functions_stay_short() -> None:
+    long = []
+    for path in modules():
+        text = path.read_text()
+        if text.count("\n") > LONGEST_MODULE:
+            long.append(str(path.relative_to(ROOT)))
+        for node in ast.walk(ast.parse(text)):
+            if isinstance(node, ast.FunctionDef) and (node.end_lineno or 0) - node.lineno > LONGEST_FUNCTION:
+                long.append(f"{path.name}:{node.name}")
+    assert long == []
+
+
+def test_no_module_is_named_for_nothing() -> None:
+    assert [p.name for p in modules() if p.stem in FORBIDDEN_NAMES] == []
