@@ -5,16 +5,34 @@ import type { Design, MeetingChoice, Numbers, ProjectOut, Station } from '../api
 
 const WATCH_MS = 4000;
 
+/** A change of a design, to be made on whatever it has become meanwhile. */
+export type Change = (design: Design) => Design;
+
+const NOTHING_CHOSEN: MeetingChoice = { feel: null, clearance: null, count: null, butt: false };
+
+/** The choices of a design with changes to some meetings; a choice that says nothing is dropped. */
+function chosen(design: Design, meetings: string[], changes: Partial<MeetingChoice>) {
+	const choices = { ...design.choices };
+	for (const id of meetings) {
+		const choice = { ...NOTHING_CHOSEN, ...choices[id], ...changes };
+		const says =
+			choice.feel !== null || choice.clearance !== null || choice.count !== null || choice.butt;
+		if (says) choices[id] = choice;
+		else delete choices[id];
+	}
+	return choices;
+}
+
 export class ProjectState {
 	project = $state<ProjectOut | null>(null);
 	strip = $state<Station[]>([]);
 	saving = $state(false);
 	notice = $state('');
 	/** Set when somebody else saved first: their project and what we wanted. */
-	conflict = $state<{
+	conflict = $state.raw<{
 		theirs: ProjectOut;
 		message: string;
-		wanted: Design | null;
+		wanted: Change | null;
 		label: string;
 	} | null>(null);
 	/** Counts up whenever something that stations show may have changed. */
@@ -41,7 +59,16 @@ export class ProjectState {
 		await this.refreshStrip();
 	}
 
-	private async take(asked: Promise<ProjectOut>, wanted: Design | null, label: string) {
+	private queue: Promise<unknown> = Promise.resolve();
+
+	/** One change after the other: each starts from what the one before it left. */
+	private inTurn(work: () => Promise<void>): Promise<void> {
+		const turn = this.queue.then(work);
+		this.queue = turn.catch(() => {});
+		return turn;
+	}
+
+	private async take(asked: Promise<ProjectOut>, wanted: Change | null, label: string) {
 		this.saving = true;
 		try {
 			this.project = await asked;
@@ -56,68 +83,48 @@ export class ProjectState {
 		}
 	}
 
-	async save(design: Design, label: string, base = this.project!.revision) {
-		await this.take(
-			need(
-				api.PUT('/api/projects/{project_id}/design', {
-					params: { path: { project_id: this.id } },
-					body: { base, design, label }
-				})
-			),
-			design,
-			label
-		);
+	/** Save a change of the design as a new revision. */
+	save(change: Change, label: string): Promise<void> {
+		return this.inTurn(() => {
+			const { revision, design } = this.project!;
+			const params = { path: { project_id: this.id } };
+			const body = { base: revision, design: change(design), label };
+			return this.take(
+				need(api.PUT('/api/projects/{project_id}/design', { params, body })),
+				change,
+				label
+			);
+		});
 	}
 
-	async setNumbers(changes: Partial<Numbers>, label: string) {
-		const design = this.project!.design;
-		await this.save({ ...design, numbers: { ...design.numbers, ...changes } }, label);
+	setNumbers(changes: Partial<Numbers>, label: string) {
+		return this.save((d) => ({ ...d, numbers: { ...d.numbers, ...changes } }), label);
 	}
 
-	async setChoice(
+	setChoice(
 		meeting: string,
 		changes: Partial<MeetingChoice>,
 		label: string,
 		others: string[] = []
 	) {
-		const design = this.project!.design;
-		const choices = { ...design.choices };
-		for (const id of [meeting, ...others]) {
-			const choice = {
-				feel: null,
-				clearance: null,
-				count: null,
-				butt: false,
-				...choices[id],
-				...changes
-			};
-			if (
-				choice.feel === null &&
-				choice.clearance === null &&
-				choice.count === null &&
-				!choice.butt
-			)
-				delete choices[id];
-			else choices[id] = choice;
-		}
-		await this.save({ ...design, choices }, label);
+		return this.save((d) => ({ ...d, choices: chosen(d, [meeting, ...others], changes) }), label);
 	}
 
 	private stepping(path: '/api/projects/{project_id}/undo' | '/api/projects/{project_id}/redo') {
-		const params = { path: { project_id: this.id } };
-		return this.take(
-			need(api.POST(path, { params, body: { base: this.project!.revision } })),
-			null,
-			''
-		);
+		return this.inTurn(() => {
+			const params = { path: { project_id: this.id } };
+			return this.take(
+				need(api.POST(path, { params, body: { base: this.project!.revision } })),
+				null,
+				''
+			);
+		});
 	}
 	async undo() {
-		if (this.project?.can_undo && !this.saving)
-			await this.stepping('/api/projects/{project_id}/undo');
+		if (this.project?.can_undo) await this.stepping('/api/projects/{project_id}/undo');
 	}
 	async redo() {
-		if (this.project?.can_redo && !this.saving)
-			await this.stepping('/api/projects/{project_id}/redo');
+		if (this.project?.can_redo) await this.stepping('/api/projects/{project_id}/redo');
 	}
 
 	async rename(name: string) {
@@ -134,11 +141,12 @@ export class ProjectState {
 		this.conflict = null;
 		await this.touched();
 	}
+	/** Make my change again, on top of theirs: both stand. */
 	async saveMine() {
 		const { theirs, wanted, label } = this.conflict!;
 		this.conflict = null;
 		this.project = theirs;
-		if (wanted) await this.save(wanted, label, theirs.revision);
+		if (wanted) await this.save(wanted, label);
 	}
 
 	/** Look now and then if somebody else saved; show theirs unless we are in the middle of saving. */

@@ -16,9 +16,7 @@
 	const finished = $derived(before.reduce((sum, t) => sum + t.value, 0));
 	type Term = Quantity['terms'][number];
 	const from = (t: Term) =>
-		[t.source, t.on ? day(t.on) : '', t.sd ? `±${exact(t.sd)}` : '']
-			.filter(Boolean)
-			.join(' · ');
+		[t.source, t.on ? day(t.on) : '', t.sd ? `±${exact(t.sd)}` : ''].filter(Boolean).join(' · ');
 </script>
 
 {#snippet line(t: Term, first: boolean)}
@@ -28,7 +26,9 @@
 					>guess</span
 				>{/if}<small>{from(t)}</small></td
 		>
-		<td class="fig">{first ? exact(t.value) : `${t.value < 0 ? '−' : '+'}${exact(Math.abs(t.value))}`}</td>
+		<td class="fig"
+			>{first ? exact(t.value) : `${t.value < 0 ? '−' : '+'}${exact(Math.abs(t.value))}`}</td
+		>
 	</tr>
 {/snippet}
 
@@ -37,9 +37,7 @@
 		{#each before as t, i (i)}{@render line(t, i === 0)}{/each}
 		<tr class="sum"><td>Finished width</td><td class="fig">{exact(finished)}</td></tr>
 		{#each kerf as t, i (i)}{@render line(t, false)}{/each}
-		<tr class="drawn"
-			><td>Drawn in the file</td><td class="fig">{exact(drawn.value)}</td></tr
-		>
+		<tr class="drawn"><td>Drawn in the file</td><td class="fig">{exact(drawn.value)}</td></tr>
 	</tbody>
 </table>
 

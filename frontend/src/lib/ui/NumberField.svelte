@@ -2,6 +2,7 @@
 <script lang="ts">
 	import { api, need } from '../../api/client';
 	import { show, unitName, type Unit } from '../units/units';
+	import { track } from './pending';
 
 	let {
 		label,
@@ -47,7 +48,8 @@
 		if (kind === 'count' && !Number.isInteger(number)) throw new Error('Type a whole number.');
 		return number;
 	}
-	async function commit() {
+	const commit = () => track(keepTyped());
+	async function keepTyped() {
 		if (text === null || busy) return;
 		if (keep && text.trim() === shown) {
 			text = null;
@@ -68,11 +70,19 @@
 		}
 	}
 	function key(event: KeyboardEvent) {
-		if (event.key === 'Enter') void commit();
+		if (event.key === 'Enter') {
+			event.preventDefault(); // in a form: first this number, then the next field
+			void commit().then(() => wrong || next(event.target as HTMLInputElement));
+		}
 		if (event.key === 'Escape') {
 			text = null;
 			wrong = '';
 		}
+	}
+	/** In a form Enter goes on to the next field or button. */
+	function next(input: HTMLInputElement) {
+		const all = [...(input.form?.elements ?? [])] as HTMLElement[];
+		all[all.indexOf(input) + 1]?.focus();
 	}
 </script>
 

@@ -36,6 +36,14 @@
 		['lid', 'Lid']
 	] as const;
 
+	/** Choose a stock for one group of panels, or for all of them. */
+	function choose(groups: readonly (keyof typeof design.stocks)[], name: string, stock: string) {
+		const changes = Object.fromEntries(groups.map((g) => [g, stock]));
+		const label = `${name} in ${stocks.find((s) => s.value.id === stock)?.value.name}`;
+		return quietly(work.save((d) => ({ ...d, stocks: { ...d.stocks, ...changes } }), label));
+	}
+	const id = $props.id();
+	const all = $derived(new Set(Object.values(design.stocks)).size === 1 ? design.stocks.walls : '');
 	/** Save some numbers; the field shows what is wrong with its own. */
 	async function put(changes: Partial<Numbers>, label: string) {
 		await work.setNumbers(changes, label);
@@ -138,24 +146,26 @@
 />
 
 <h3>Stock</h3>
-{#each roles as [key, name] (key)}
-	<label class="stock"
-		>{name}
-		<select
-			value={design.stocks[key]}
-			onchange={(e) =>
-				quietly(
-					work.save(
-						{ ...design, stocks: { ...design.stocks, [key]: e.currentTarget.value } },
-						`${name} in ${stocks.find((s) => s.value.id === e.currentTarget.value)?.value.name}`
-					)
-				)}
-		>
+{#snippet stockRow(key: string, name: string, value: string, put: (stock: string) => void)}
+	<div class="stock">
+		<label for="{id}{key}">{name}</label>
+		<select id="{id}{key}" {value} onchange={(e) => put(e.currentTarget.value)}>
+			{#if !value}<option value="" disabled>several stocks</option>{/if}
 			{#each stocks as s (s.value.id)}<option value={s.value.id}
 					>{s.value.name} · {show(s.value.thickness.value, session.unit, true)}</option
 				>{/each}
 		</select>
-	</label>
+	</div>
+{/snippet}
+{@render stockRow('all', 'All panels', all, (v) =>
+	choose(
+		roles.map(([key]) => key),
+		'Everything',
+		v
+	)
+)}
+{#each roles as [key, name] (key)}
+	{@render stockRow(key, name, design.stocks[key], (v) => choose([key], name, v))}
 {/each}
 
 <h3>How joints should feel</h3>
@@ -168,7 +178,7 @@
 	]}
 	value={design.feel ?? 'snug'}
 	onchoose={(v) =>
-		quietly(work.save({ ...design, feel: v as typeof design.feel }, `All joints ${v}`))}
+		quietly(work.save((d) => ({ ...d, feel: v as typeof d.feel }), `All joints ${v}`))}
 />
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 {#each (build.out?.findings ?? []).filter((f) => !f.field) as f, i (i)}<div
@@ -187,7 +197,7 @@
 	}
 	.stock {
 		display: grid;
-		grid-template-columns: 70px minmax(0, 1fr);
+		grid-template-columns: 76px minmax(0, 1fr);
 		align-items: center;
 		padding: 2px 0;
 	}

@@ -3,6 +3,7 @@
 	import type { LayoutOut } from '../../api/types';
 	import { session } from '../../app/session.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
+	import { settled } from '../../lib/ui/pending';
 
 	let {
 		out,
@@ -37,6 +38,9 @@
 		} catch (e) {
 			problem = (e as Error).message;
 		}
+	}
+	async function pack(event: Event) {
+		if (await settled(event)) await go(onpack({ ...r }));
 	}
 </script>
 
@@ -107,7 +111,7 @@
 		><input type="checkbox" bind:checked={r.keep_grain} /> Keep the grain: half turns only</label
 	>
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-	<button class="btn main mt-2" disabled={busy} onclick={() => go(onpack({ ...r }))}
+	<button class="btn main mt-2" disabled={busy} onclick={pack}
 		>{out.nesting ? 'Pack again' : 'Pack the parts'}</button
 	>
 

@@ -4,6 +4,7 @@
 	import type { RunOut } from '../../api/types';
 	import Choice from '../../lib/ui/Choice.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
+	import { settled } from '../../lib/ui/pending';
 	import { clock } from '../../lib/units/units';
 
 	let { run, onlogged }: { run: RunOut; onlogged: () => Promise<void> } = $props();
@@ -22,7 +23,8 @@
 	let problem = $state('');
 	const id = $props.id();
 
-	async function keep() {
+	async function keep(event: Event) {
+		if (!(await settled(event))) return;
 		problem = '';
 		try {
 			await need(

@@ -2,6 +2,7 @@
 	import { Button, Modal } from 'flowbite-svelte';
 	import { session } from '../../app/session.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
+	import { settled } from '../../lib/ui/pending';
 	import type { RackState } from './rack.svelte';
 
 	let { rack, open = $bindable(false) }: { rack: RackState; open?: boolean } = $props();
@@ -14,6 +15,7 @@
 
 	async function add(event: SubmitEvent) {
 		event.preventDefault();
+		if (!(await settled(event))) return;
 		problem = '';
 		try {
 			await rack.addStock({ name, family, label_mm: label, colour: '', shelf });
@@ -25,7 +27,12 @@
 	}
 </script>
 
-<Modal bind:open title="Add a stock" size="xs">
+<Modal
+	bind:open
+	title="Add a stock"
+	size="xs"
+	onoutroend={() => setTimeout(() => rack.focusReading())}
+>
 	<form onsubmit={add} class="grid gap-2">
 		<label for="{id}n"
 			>Name, with its batch<input

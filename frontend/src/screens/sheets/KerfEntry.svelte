@@ -4,6 +4,7 @@
 	import { session } from '../../app/session.svelte';
 	import Choice from '../../lib/ui/Choice.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
+	import { settled } from '../../lib/ui/pending';
 	import { day, showKerf } from '../../lib/units/units';
 	import type { RackState } from './rack.svelte';
 
@@ -28,7 +29,8 @@
 		peg: 'Cut a peg on the line, measure how wide it came out.'
 	};
 
-	async function keep() {
+	async function keep(event: Event) {
+		if (!(await settled(event))) return;
 		problem = '';
 		if (measured === null) {
 			problem = 'Type what the caliper says first.';

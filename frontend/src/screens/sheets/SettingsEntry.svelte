@@ -2,6 +2,7 @@
 <script lang="ts">
 	import type { StockOut } from '../../api/types';
 	import NumberField from '../../lib/ui/NumberField.svelte';
+	import { settled } from '../../lib/ui/pending';
 	import type { RackState } from './rack.svelte';
 
 	let { rack, stock, ondone }: { rack: RackState; stock: StockOut; ondone: () => void } = $props();
@@ -9,7 +10,8 @@
 	let s = $state({ ...stock.settings });
 	let problem = $state('');
 
-	async function keep() {
+	async function keep(event: Event) {
+		if (!(await settled(event))) return;
 		problem = '';
 		try {
 			await rack.keepSettings(s);

@@ -64,7 +64,10 @@
 		};
 		field.focus();
 	}
-	$effect(() => field?.focus({ preventScroll: true }));
+	$effect(() => {
+		rack.focusReading = () => field.focus({ preventScroll: true });
+		rack.focusReading();
+	});
 
 	const kerfs = $derived([
 		{

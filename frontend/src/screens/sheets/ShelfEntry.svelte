@@ -3,6 +3,7 @@
 	import type { StockOut } from '../../api/types';
 	import { session } from '../../app/session.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
+	import { settled } from '../../lib/ui/pending';
 	import { show } from '../../lib/units/units';
 	import type { RackState } from './rack.svelte';
 
@@ -14,7 +15,8 @@
 	let offcut = $state(false);
 	let problem = $state('');
 
-	async function add() {
+	async function add(event: Event) {
+		if (!(await settled(event))) return;
 		problem = '';
 		try {
 			const name = `${offcut ? 'Offcut' : stock.value.name}, ${show(w, session.unit)} × ${show(h, session.unit)}`;

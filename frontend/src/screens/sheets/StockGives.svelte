@@ -17,6 +17,10 @@
 	const s = $derived(stock.settings);
 	const untested = $derived((s.source ?? '').startsWith('default'));
 	const toggle = (what: typeof open) => (open = open === what ? '' : what);
+	/** Close a form that was kept, unless another has been opened meanwhile. */
+	const close = (what: typeof open) => () => {
+		if (open === what) open = '';
+	};
 </script>
 
 {#snippet row(name: string, from: string, value: string, guess: boolean)}
@@ -81,8 +85,8 @@
 			>Shelf</button
 		>
 	</div>
-	{#if open === 'kerf'}<KerfEntry {rack} {stock} ondone={() => (open = '')} />{/if}
-	{#if open === 'settings'}<SettingsEntry {rack} {stock} ondone={() => (open = '')} />{/if}
+	{#if open === 'kerf'}<KerfEntry {rack} {stock} ondone={close('kerf')} />{/if}
+	{#if open === 'settings'}<SettingsEntry {rack} {stock} ondone={close('settings')} />{/if}
 	{#if open === 'shelf'}<ShelfEntry {rack} {stock} />{/if}
 
 	<h3 class="quiet mt-4">At the machine</h3>

@@ -15,6 +15,8 @@ export const SPOTS = [
 export class RackState {
 	rack = $state.raw<Rack | null>(null);
 	chosen = $state('');
+	/** The field for the next caliper reading, when it is on screen. */
+	focusReading: () => void = () => {};
 	stock = $derived(
 		this.rack?.stocks.find((s) => s.value.id === this.chosen) ?? this.rack?.stocks[0] ?? null
 	);

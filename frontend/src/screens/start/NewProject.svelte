@@ -3,6 +3,7 @@
 	import { api, need } from '../../api/client';
 	import { session } from '../../app/session.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
+	import { settled } from '../../lib/ui/pending';
 
 	let { onmade }: { onmade: (id: number) => void } = $props();
 	let name = $state('');
@@ -13,6 +14,7 @@
 
 	async function start(event: SubmitEvent) {
 		event.preventDefault();
+		if (!(await settled(event))) return;
 		[problem, busy] = ['', true];
 		try {
 			const body = { name, width_mm: size.w, depth_mm: size.d, height_mm: size.h };

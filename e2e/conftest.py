@@ -1,0 +1,114 @@
+"""Journeys in real Chromium against a live server, with the true worker and the simulated laser as processes of their own."""
+
+from __future__ import annotations
+
+import os
+import socket
+import subprocess
+import sys
+import time
+from collections.abc import Callable, Iterator
+from typing import Any
+
+import pytest
+from playwright.sync_api import Browser, Page, expect, sync_playwright
+
+from apps.runs import demo
+from processes import BACKEND, Worker
+from steps import sign_in
+
+CHROMIUM_ARGS = [
+    "--no-sandbox",  # the tests may run as root
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--disable-dev-shm-usage",
+    "--use-gl=angle",  # 3D in software
+    "--use-angle=swiftshader",
+    "--enable-unsafe-swiftshader",
+]
+PACE = 400  # simulated seconds a real second
+expect.set_options(timeout=15_000)
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    # The sync API keeps an event loop in this thread: without this Django refuses every query of a test.
+    os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
+    with sync_playwright() as p:
+        chromium = p.chromium.launch(executable_path=os.environ.get("CHROMIUM", "/usr/bin/chromium"), headless=True, args=CHROMIUM_ARGS)
+        yield chromium
+        chromium.close()
+    os.environ.pop("DJANGO_ALLOW_ASYNC_UNSAFE")
+
+
+@pytest.fixture
+def new_page(browser: Browser, live_server: Any) -> Iterator[Callable[..., Page]]:
+    """Return a way to open another browser; the test fails when any page reports an error of its own."""
+    errors: list[str] = []
+    contexts = []
+
+    def open_page(*, width: int = 1280, height: int = 800, quiet: bool = True) -> Page:
+        context = browser.new_context(
+            base_url=live_server.url, viewport={"width": width, "height": height}, locale="en-GB", timezone_id="UTC", accept_downloads=True
+        )
+        contexts.append(context)
+        page = context.new_page()
+        page.on("pageerror", lambda e: errors.append(str(e)))
+        if quiet:  # a refused request is a console error of the browser's own; journeys that provoke one say so
+            page.on("console", lambda m: errors.append(m.text) if m.type == "error" else None)
+        return page
+
+    yield open_page
+    for context in contexts:
+        context.close()
+    assert errors == []
+
+
+@pytest.fixture
+def shop(transactional_db: None) -> None:
+    demo.load()
+
+
+@pytest.fixture
+def page(shop: None, new_page: Callable[..., Page]) -> Page:
+    """Return a signed-in browser on the shop board of the demo shop."""
+    return sign_in(new_page())
+
+
+@pytest.fixture
+def loud_page(shop: None, new_page: Callable[..., Page]) -> Page:
+    """As `page`, for journeys in which the server refuses something on purpose."""
+    return sign_in(new_page(quiet=False))
+
+
+@pytest.fixture
+def worker(transactional_db: None) -> Iterator[Worker]:
+    running = Worker()
+    running.start()
+    yield running
+    running.stop()
+
+
+def _free_port() -> int:
+    with socket.socket() as s:
+        s.bind(("127.0.0.1", 0))
+        return int(s.getsockname()[1])
+
+
+@pytest.fixture
+def laser(settings: Any) -> Iterator[str]:
+    """The simulated laser; ask for it before the worker, which must know its address."""
+    port = _free_port()
+    process = subprocess.Popen([sys.executable, "-m", "devices.laser", "--port", str(port), "--pace", str(PACE)], cwd=BACKEND)
+    settings.LASER_ADDRESS = f"127.0.0.1:{port}"
+    for _ in range(100):
+        with socket.socket() as s:
+            if s.connect_ex(("127.0.0.1", port)) == 0:
+                break
+        time.sleep(0.05)
+    yield settings.LASER_ADDRESS
+    process.terminate()
+    process.wait(10)

@@ -1,0 +1,32 @@
+"""What a person does again and again, in the words of the screen."""
+
+from __future__ import annotations
+
+from playwright.sync_api import Page, expect
+
+from apps.runs import demo
+
+
+def sign_in(page: Page, name: str = demo.USER) -> Page:
+    page.goto("/")
+    page.get_by_label("Name").fill(name)
+    page.get_by_label("Password").fill(demo.PASSWORD)
+    page.get_by_role("button", name="Sign in").click()
+    expect(page.get_by_text("What the shop must know")).to_be_visible()
+    return page
+
+
+def station(page: Page, name: str) -> None:
+    page.get_by_role("navigation", name="Stations").get_by_role("button", name=name).click()
+
+
+def told(page: Page, name: str) -> str:
+    """Return what a station says of itself on the strip."""
+    return page.get_by_role("navigation", name="Stations").get_by_role("button", name=name).locator(".told").inner_text()
+
+
+def field(page: Page, label: str, text: str) -> None:
+    """Type into a number field and keep it."""
+    box = page.get_by_label(label, exact=True)
+    box.fill(text)
+    box.press("Enter")

@@ -1,0 +1,19 @@
+/** Number fields read what was typed through the server: a button beside them must wait for that. */
+import { tick } from 'svelte';
+
+const pending = new Set<Promise<void>>();
+
+export function track(work: Promise<void>): Promise<void> {
+	pending.add(work);
+	return work.finally(() => pending.delete(work));
+}
+
+/** Wait until every typed number is read; false when one beside the pressed button makes no sense and still stands there. */
+export async function settled(event: Event): Promise<boolean> {
+	const root = (event.currentTarget as Element).closest('form, section, aside')!;
+	while (pending.size) await Promise.allSettled([...pending]);
+	await tick();
+	const wrong = root.querySelector<HTMLElement>('[aria-invalid="true"]');
+	wrong?.focus();
+	return !wrong;
+}
