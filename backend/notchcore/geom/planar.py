@@ -59,14 +59,32 @@ def minus(shape: Polygon, cutters: Sequence[Sequence[Vec2]]) -> list[Polygon]:
     return sorted(pieces(left), key=lambda p: -p.area)
 
 
-def reach_into(corners: Sequence[Vec2], region: tuple[Mm, Mm, Mm, Mm]) -> tuple[Mm, Mm] | None:
-    """Return the range of x in which a convex cutter reaches into a rectangle (x0, y0, x1, y1), None when it does not."""
-    x0, y0, x1, y1 = region
-    xs, ys = [c[0] for c in corners], [c[1] for c in corners]
-    if max(xs) <= x0 or min(xs) >= x1 or max(ys) <= y0 or min(ys) >= y1:
-        return None  # most cutters lie elsewhere: told without a polygon
-    common = Polygon(corners).intersection(box(x0, y0, x1, y1))
-    return (common.bounds[0], common.bounds[2]) if common.area > 1e-6 else None
+class Cutters:
+    """Convex cutters of four corners each, kept so that many questions about all of them are quick."""
+
+    def __init__(self) -> None:
+        self.rings: list[tuple[Vec2, ...]] = []
+        self._corners = np.empty((0, 4, 2))
+
+    def add(self, ring: tuple[Vec2, ...]) -> None:
+        self.rings.append(ring)
+
+    def reaches_into(self, seen: Affine, region: tuple[Mm, Mm, Mm, Mm]) -> list[tuple[Mm, Mm]]:
+        """Return the ranges of x in which cutters, seen through an affine map, reach into (x0, y0, x1, y1)."""
+        if not self.rings:
+            return []
+        if len(self._corners) != len(self.rings):
+            self._corners = np.array(self.rings, dtype=float)
+        a, b, c, d, e, f = seen
+        corners = self._corners @ np.array([[a, c], [b, d]]) + np.array([e, f])
+        low, high = corners.min(axis=1), corners.max(axis=1)
+        x0, y0, x1, y1 = region
+        near = (high[:, 0] > x0) & (low[:, 0] < x1) & (high[:, 1] > y0) & (low[:, 1] < y1)
+        if not near.any():  # most cutters lie elsewhere: told without a polygon
+            return []
+        common = shapely.intersection(shapely.polygons(corners[near]), box(*region))
+        bounds = shapely.bounds(common)[shapely.area(common) > 1e-6]
+        return [(float(r[0]), float(r[2])) for r in bounds]
 
 
 def column_spans(shape: Polygon, cell: Mm, columns: int) -> list[list[tuple[Mm, Mm]]]:
@@ -99,12 +117,20 @@ def narrow_places(shape: Polygon, width: Mm, *, least_area: float) -> list[Polyg
     return [p for p in pieces(shape.difference(opened(shape, width).buffer(1e-6))) if p.area >= least_area]
 
 
+def near_pairs(shapes: Sequence[Polygon], reach: Mm) -> list[tuple[int, int]]:
+    """Return the pairs of shapes, by index, whose distance is `reach` or less; touching pairs always."""
+    tree = shapely.STRtree(list(shapes))
+    one, other = tree.query(np.array(shapes, dtype=object), predicate="dwithin", distance=max(reach, 0.0))
+    return [(int(i), int(j)) for i, j in zip(one, other, strict=True) if i < j]
+
+
 def merged(shapes: Iterable[BaseGeometry]) -> BaseGeometry:
     return shapely.union_all(list(shapes))
 
 
 __all__ = [
     "Affine",
+    "Cutters",
     "MultiPolygon",
     "Polygon",
     "Shape",
@@ -116,8 +142,8 @@ __all__ = [
     "minus",
     "moved",
     "narrow_places",
+    "near_pairs",
     "opened",
     "pieces",
-    "reach_into",
     "strip_pieces",
 ]

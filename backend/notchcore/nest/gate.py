@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 import math
-from itertools import combinations
 
 from notchcore.findings import Finding, Severity
-from notchcore.geom.planar import Polygon, moved
+from notchcore.geom.planar import Polygon, moved, near_pairs
 from notchcore.geom.profile import polygon_of
 from notchcore.nest.values import NestPart, NestRules, Placement, SheetLayout
 
-SLACK = 1e-3  # [mm] an overlap below this is float noise
+SLACK = 1e-3  # [mm, mm2] an overlap below this is float noise
 
 
 def placed_shape(part: NestPart, placement: Placement) -> Polygon:
@@ -28,8 +27,9 @@ def faults(layout: SheetLayout, parts: dict[str, NestPart], rules: NestRules) ->
     for p, shape in shapes:
         if not usable.covers(shape):
             found.append(Finding(code="outside_sheet", severity=Severity.MUST, parts=(p.part,), message=f"{p.part} reaches over the margin of {layout.name}."))
-    for (p, a), (q, b) in combinations(shapes, 2):
-        if a.distance(b) < rules.spacing - SLACK:
+    for i, j in near_pairs([shape for _, shape in shapes], rules.spacing - SLACK):
+        (p, a), (q, b) = shapes[i], shapes[j]
+        if a.distance(b) < rules.spacing - SLACK or a.intersection(b).area > SLACK:  # at no spacing, overlap has no distance
             found.append(
                 Finding(code="parts_too_near", severity=Severity.MUST, parts=(p.part, q.part),
                         message=f"{p.part} and {q.part} lie {a.distance(b):.2f} mm apart; {rules.spacing:.2f} is wanted.")

@@ -67,7 +67,7 @@ def _stamps(part: NestPart, rules: NestRules, cell: Mm) -> list[Stamp]:
         a = math.radians(turn)
         cos, sin = round(math.cos(a), 12), round(math.sin(a), 12)
         stamp = stamp_of(moved(grown, (cos, -sin, sin, cos, 0.0, 0.0)), turn=turn, cell=cell)
-        if not any(s.runs == stamp.runs for s in found):
+        if not any((s.columns, s.rows, s.blocks) == (stamp.columns, stamp.rows, stamp.blocks) for s in found):
             found.append(stamp)
     return found
 
@@ -79,6 +79,7 @@ def _fill(
     supply = [(s, copy) for s in sheets for copy in range(s.kind.count)]
     open_sheets: list[tuple[_Ready, int, Board, list[tuple[str, int, Stamp, int, int]]]] = []
     left: list[tuple[str, int]] = []
+    full: set[tuple[int, str, int]] = set()  # sheets only fill up: what found no place there once never will
     for part, copy in order:
         placed = False
         at = 0
@@ -89,7 +90,15 @@ def _fill(
                 ready, sheet_copy = supply[at]
                 open_sheets.append((ready, sheet_copy, Board(columns=ready.columns, rows=ready.rows, blocked=ready.blocked), []))
             board = open_sheets[at][2]
-            options = [(p[0] + s.columns, p[0], p[1], i) for i, s in enumerate(stamps[part]) if (p := board.place_for(s)) is not None]
+            options = []
+            for i, s in enumerate(stamps[part]):
+                if (at, part, i) in full:
+                    continue
+                spot = board.place_for(s)
+                if spot is None:
+                    full.add((at, part, i))
+                else:
+                    options.append((spot[0] + s.columns, spot[0], spot[1], i))
             if options:
                 _, column, row, i = min(options)
                 stamp = stamps[part][i]

@@ -1,14 +1,18 @@
 """Shapes as bits: all places of a part on a sheet are tested at once.
 
-A sheet is one whole number; bit `column * rows + row` is set where a cell is taken. A part is a list of runs of cells down
-each column. Shifting the sheet by a run's offset and or-ing gives every place in which that run would hit something. Cells
-are marked whenever a shape touches them, so a place that is free in bits is free in truth.
+A sheet is one whole number; bit `column * rows + row` is set where a cell is taken. A part is a set of blocks of cells.
+With the sheet grown by a block's size, one bit tells whether that block would hit something; shifting by the block's
+offset and or-ing over the blocks gives every place in which the part would hit something. Cells are marked whenever a
+shape touches them, so a place that is free in bits is free in truth.
+
+Block   a rectangle of cells: column, row, columns, rows, from the part's lower left corner
 """
 
 from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 from notchcore.geom.planar import Polygon, box, column_spans, moved, pieces
 from notchcore.units import Mm
@@ -25,7 +29,7 @@ class Stamp:
     dy: Mm
     columns: int
     rows: int
-    runs: tuple[tuple[int, int, int], ...]  #: column, first row, length
+    blocks: tuple[tuple[int, int, int, int], ...]  #: largest first
 
 
 def stamp_of(shape: Polygon, *, turn: int, cell: Mm) -> Stamp:
@@ -33,16 +37,50 @@ def stamp_of(shape: Polygon, *, turn: int, cell: Mm) -> Stamp:
     x0, y0, x1, y1 = shape.bounds
     at_zero = moved(shape, (1.0, 0.0, 0.0, 1.0, -x0, -y0))
     columns, rows = max(math.ceil((x1 - x0) / cell - EDGE), 1), max(math.ceil((y1 - y0) / cell - EDGE), 1)
-    runs: list[tuple[int, int, int]] = []
-    for c, spans in enumerate(column_spans(at_zero, cell, columns)):
-        taken = sorted((max(int(low / cell + EDGE), 0), min(math.ceil(high / cell - EDGE), rows)) for low, high in spans)
-        for low, high in taken:
-            if runs and runs[-1][0] == c and low <= runs[-1][1] + runs[-1][2]:
-                first = runs[-1][1]
-                runs[-1] = (c, first, max(high, first + runs[-1][2]) - first)
+    runs: list[list[tuple[int, int]]] = []
+    for spans in column_spans(at_zero, cell, columns):
+        merged: list[tuple[int, int]] = []
+        for low, high in sorted((max(int(low / cell + EDGE), 0), min(math.ceil(high / cell - EDGE), rows)) for low, high in spans):
+            if merged and low <= merged[-1][1]:
+                merged[-1] = (merged[-1][0], max(high, merged[-1][1]))
             elif high > low:
-                runs.append((c, low, high - low))
-    return Stamp(turn=turn, dx=-x0, dy=-y0, columns=columns, rows=rows, runs=tuple(runs))
+                merged.append((low, high))
+        runs.append(merged)
+    return Stamp(turn=turn, dx=-x0, dy=-y0, columns=columns, rows=rows, blocks=_blocks(runs))
+
+
+def _blocks(runs: list[list[tuple[int, int]]]) -> tuple[tuple[int, int, int, int], ...]:
+    """Return blocks that together fill the runs of all columns: each run as wide as its rows stay taken."""
+    found: set[tuple[int, int, int, int]] = set()
+    for c, column in enumerate(runs):
+        for low, high in column:
+            if c and (low, high) in runs[c - 1]:
+                continue  # the same block as one column before
+            first, last = c, c
+            while first > 0 and any(a <= low and high <= b for a, b in runs[first - 1]):
+                first -= 1
+            while last + 1 < len(runs) and any(a <= low and high <= b for a, b in runs[last + 1]):
+                last += 1
+            found.add((first, low, last - first + 1, high - low))
+    return tuple(sorted(found, key=lambda b: (-b[2] * b[3], b)))
+
+
+@lru_cache(maxsize=4096)
+def _bits_of(stamp: Stamp, rows: int) -> int:
+    """Return the cells of a stamp in the lower left corner of a sheet with so many rows."""
+    bits = 0
+    for c, r, width, height in stamp.blocks:
+        bits |= _repeated(((1 << height) - 1) << r, width, rows) << (c * rows)
+    return bits
+
+
+def _repeated(column: int, count: int, rows: int) -> int:
+    """Return one column's bits side by side `count` times; by doubling, since a loop over columns would be slow."""
+    filled, block = 1, column
+    while filled < count:
+        block |= block << (filled * rows)
+        filled *= 2
+    return block & ((1 << (count * rows)) - 1)
 
 
 class Board:
@@ -51,57 +89,49 @@ class Board:
     def __init__(self, *, columns: int, rows: int, blocked: int = 0) -> None:
         self.columns, self.rows = columns, rows
         self.taken = blocked
-        self._grown: list[int] = []
+        self._grown: dict[tuple[int, int], int] = {}
         self._valid: dict[tuple[int, int], int] = {}
 
     def place_for(self, stamp: Stamp) -> tuple[int, int] | None:
         """Return the first free place, leftmost column first, then lowest row; None when there is none."""
         if stamp.columns > self.columns or stamp.rows > self.rows:
             return None
-        if not self._grown:
-            self._grow()
-        hits = 0
-        for column, row, length in stamp.runs:
-            step = length.bit_length() - 1
-            at = column * self.rows + row
-            grown = self._grown[min(step, len(self._grown) - 1)]
-            hits |= grown >> at
-            hits |= grown >> (at + length - (1 << step))
-        free = ~hits & self._valid_for(stamp)
-        if free == 0:
-            return None
+        free = self._valid_for(stamp)
+        for column, row, width, height in stamp.blocks:
+            across, up = width.bit_length() - 1, height.bit_length() - 1
+            grown = self._grown_by(across, up)
+            for c in {column, column + width - (1 << across)}:
+                for r in {row, row + height - (1 << up)}:
+                    free &= ~(grown >> (c * self.rows + r))
+            if free == 0:
+                return None
         first = (free & -free).bit_length() - 1
         return divmod(first, self.rows)
 
-    def _grow(self) -> None:
-        """Make, for each power of two, the sheet in which a bit tells if any of the next 2^k cells is taken."""
-        self._grown = [self.taken]
-        step = 1
-        while step < self.rows:
-            last = self._grown[-1]
-            self._grown.append(last | (last >> step))
-            step *= 2
+    def _grown_by(self, across: int, up: int) -> int:
+        """Return the sheet in which a bit tells if any cell of the next 2^across columns by 2^up rows is taken."""
+        key = (across, up)
+        if key not in self._grown:
+            if up:
+                last = self._grown_by(across, up - 1)
+                self._grown[key] = last | (last >> (1 << (up - 1)))
+            elif across:
+                last = self._grown_by(across - 1, 0)
+                self._grown[key] = last | (last >> (self.rows << (across - 1)))
+            else:
+                self._grown[key] = self.taken
+        return self._grown[key]
 
     def _valid_for(self, stamp: Stamp) -> int:
         key = (stamp.columns, stamp.rows)
         if key not in self._valid:
-            column = (1 << (self.rows - stamp.rows + 1)) - 1
-            mask, count, block = 0, self.columns - stamp.columns + 1, column
-            filled = 1
-            while filled < count:  # doubling: a loop over columns would be slow
-                block |= block << (filled * self.rows)
-                filled *= 2
-            mask = block & ((1 << (count * self.rows)) - 1)
-            self._valid[key] = mask
+            self._valid[key] = _repeated((1 << (self.rows - stamp.rows + 1)) - 1, self.columns - stamp.columns + 1, self.rows)
         return self._valid[key]
 
     def put(self, stamp: Stamp, column: int, row: int) -> None:
         """Take the cells of a stamp whose corner lies in (column, row)."""
-        bits = 0
-        for c, r, length in stamp.runs:
-            bits |= ((1 << length) - 1) << (c * self.rows + r)
-        self.taken |= bits << (column * self.rows + row)
-        self._grown = []
+        self.taken |= _bits_of(stamp, self.rows) << (column * self.rows + row)
+        self._grown = {}
 
 
 def blocked_outside(shape: Polygon, *, columns: int, rows: int, cell: Mm) -> int:

@@ -13,7 +13,7 @@ from notchcore.errors import NestError
 from notchcore.geom.profile import Circle, Profile, circle_ring, rectangle
 from notchcore.nest.gate import faults, placed_shape
 from notchcore.nest.pack import pack
-from notchcore.nest.values import HALF_TURNS, Nesting, NestPart, NestRules, SheetKind
+from notchcore.nest.values import HALF_TURNS, Nesting, NestPart, NestRules, Placement, SheetKind, SheetLayout
 
 
 def ell(w: float, h: float, arm: float) -> Profile:
@@ -48,7 +48,7 @@ def check(nesting: Nesting, parts: list[NestPart], sheets: list[SheetKind], rule
         placed = [placed_shape(by_id[p.part], p) for p in sheet.placements]
         for i, a in enumerate(placed):
             assert inside.covers(a)
-            assert all(a.distance(b) >= rules.spacing - 1e-3 for b in placed[:i])
+            assert all(a.distance(b) >= rules.spacing - 1e-3 and a.intersection(b).area < 1e-3 for b in placed[:i])
         assert all(p.turn in rules.turns for p in sheet.placements)
 
 
@@ -57,6 +57,16 @@ def check(nesting: Nesting, parts: list[NestPart], sheets: list[SheetKind], rule
 def test_any_packing_keeps_its_distances_and_loses_nothing(profiles: list[Profile], spacing: float, margin: float, turns: tuple[int, ...]) -> None:
     parts, rules = parts_of(profiles), NestRules(spacing=spacing, margin=margin, turns=turns)
     check(pack(parts, [WHOLE, OFFCUT], rules, rounds=3, seed=1), parts, [WHOLE, OFFCUT], rules)
+
+
+def test_the_gate_sees_overlap_even_where_no_distance_is_asked_for() -> None:
+    parts, rules = {p.id: p for p in parts_of([rectangle(0, 0, 20, 20)])}, NestRules(spacing=0, margin=0)
+    for x, wrong in ((20.0, 0), (19.9, 1)):
+        placed = tuple(Placement(part="p0", copy=i, turn=0, x=x * i, y=0) for i in range(2))
+        layout = SheetLayout(
+            sheet="whole", copy=0, stock="ply", name="whole", width=300, height=200, ring=WHOLE.ring(), placements=placed, utilisation=0, leftover=None
+        )
+        assert len(faults(layout, parts, rules)) == wrong
 
 
 def test_small_parts_lie_in_the_holes_of_large_ones() -> None:

@@ -8,6 +8,7 @@ a quarter per side where fingers face fingers, so that opening minus finger is t
 
 from __future__ import annotations
 
+from collections import Counter
 from dataclasses import dataclass, field
 
 from notchcore.design.assembly import Assembly, FeatureKind, JointFeature, Meeting, Part, ScoreLine
@@ -17,7 +18,7 @@ from notchcore.design.meetings.find import Bar, MeetingKind, Role, all_meetings
 from notchcore.design.meetings.frame import MeetingFrame, angle_deg
 from notchcore.design.panel import MeetingRule, Panel, resolved
 from notchcore.findings import Finding, Place, Severity
-from notchcore.geom.planar import Polygon, box, length_at, minus, moved, pieces, reach_into
+from notchcore.geom.planar import Cutters, Polygon, box, length_at, minus, moved, pieces
 from notchcore.geom.profile import Circle, polygon_of, profile_of, ring_of
 from notchcore.geom.vectors import Vec2, dot, sub
 from notchcore.ledger import Quantity, Term, TermKind, Trust, total
@@ -43,9 +44,10 @@ class _Cut:
     """What one panel loses, with and without clearance, and the features that arise."""
 
     panel: Panel
-    fitted: list[tuple[Vec2, ...]] = field(default_factory=list)
-    nominal: list[tuple[Vec2, ...]] = field(default_factory=list)
+    fitted: Cutters = field(default_factory=Cutters)
+    nominal: Cutters = field(default_factory=Cutters)
     features: list[JointFeature] = field(default_factory=list)
+    count: Counter[str] = field(default_factory=Counter)
     scores: list[ScoreLine] = field(default_factory=list)
 
 
@@ -113,19 +115,19 @@ class Solver:
 
         cut = self.cuts[panel.id]
         fitted = ring(start - slack_start, end + slack_end, low - grow_low - reach_low, high + grow_high + reach_high)
-        cut.fitted.append(fitted)
-        cut.nominal.append(ring(start, end, low - reach_low, high + reach_high))
+        cut.fitted.add(fitted)
+        cut.nominal.add(ring(start, end, low - reach_low, high + reach_high))
         return ring(start - slack_start, end + slack_end, low - grow_low, high + grow_high)
 
     def _feature(self, bar: Bar, panel: Panel, kind: FeatureKind, corners: tuple[Vec2, ...], *, along: bool, width: Quantity, length: Mm) -> None:
         assert bar.frame is not None
         side = bar.frame.side(panel)
         direction = bar.frame.along if along else side.across
-        features = self.cuts[panel.id].features
-        index = sum(1 for f in features if f.meeting == bar.id and f.kind is kind)
-        features.append(
+        cut, name = self.cuts[panel.id], f"{panel.id}/{bar.id}/{kind.value}"
+        cut.count[name] += 1
+        cut.features.append(
             JointFeature(
-                id=f"{panel.id}/{bar.id}/{kind.value}{index}",
+                id=f"{name}{cut.count[name] - 1}",
                 part=panel.id,
                 meeting=bar.id,
                 kind=kind,
@@ -228,19 +230,12 @@ class Solver:
         edge, face = (bar.a, bar.b) if bar.role_b is Role.FACE else (bar.b, bar.a)
         choice = self.choices.get(bar.id, MeetingChoice())
         _, clearance = self._clearance(bar)
-        place, shares = self._dealt(bar, frame, face)
         t = max(bar.a.layout_t, bar.b.layout_t)
         count = 0
         edge_side = frame.side(edge)
-        for start, end in free:
-            spans: list[Span] = []
-            if not choice.butt:
-                for s0, s1 in without((start, end), self._keep_outs(bar, frame, edge, face, start, end)):
-                    spans += tab_spans(s0, s1, t, wanted=choice.count, free_start=s0 > start + 1e-6, free_end=s1 < end - 1e-6)
-            if shares > 1:  # plates from both sides share one line: each takes its own part of every tab
-                spans = [cells(*span, shares)[(place + i) % shares] for i, span in enumerate(spans)]
+        for (start, end), tabs in self._tabs(bar, frame, edge, face, free):
             at = start
-            for s0, s1 in spans:
+            for s0, s1 in tabs:
                 if s0 > at + 1e-6:
                     self._lose(bar, edge, at, s0)
                 half = clearance.value / 2
@@ -357,7 +352,24 @@ class Solver:
             )
         )
 
-    # -- tees: what tabs keep clear of -----------------------------------------------------------------------------
+    # -- tees: where tabs stand, and what they keep clear of -----------------------------------------------------------------------------
+
+    def _tabs(self, bar: Bar, frame: MeetingFrame, edge: Panel, face: Panel, free: list[Span]) -> list[tuple[Span, list[Span]]]:
+        """Return each free stretch of a tee with the tabs that stand in it."""
+        choice = self.choices.get(bar.id, MeetingChoice())
+        if choice.butt:
+            return [(stretch, []) for stretch in free]
+        t = max(bar.a.layout_t, bar.b.layout_t)
+        place, shares = self._dealt(bar, frame, face)
+        found: list[tuple[Span, list[Span]]] = []
+        for start, end in free:
+            tabs: list[Span] = []
+            for s0, s1 in without((start, end), self._keep_outs(bar, frame, edge, face, start, end)):
+                tabs += tab_spans(s0, s1, t, wanted=choice.count, free_start=s0 > start + 1e-6, free_end=s1 < end - 1e-6)
+            if shares > 1:  # plates from both sides share one line: each takes its own part of every tab
+                tabs = [cells(*tab, shares)[(place + i) % shares] for i, tab in enumerate(tabs)]
+            found.append(((start, end), tabs))
+        return found
 
     def _keep_outs(self, bar: Bar, frame: MeetingFrame, edge: Panel, face: Panel, start: Mm, end: Mm) -> list[Span]:
         """Return where no tab may stand: near the face's rim, holes and other cuts, and where the edge has no root."""
@@ -366,19 +378,12 @@ class Solver:
         seen_face, seen = side.seen(self.shapes[face.id]), own.seen(self.shapes[edge.id])
         region = (start, side.strip[0] - web, end, side.strip[1] + web)
         spans = [(p.bounds[0] - web, p.bounds[2] + web) for p in pieces(box(*region).difference(seen_face)) if p.area > 1e-6]
-        for ring in self.cuts[face.id].nominal:
-            reach = reach_into([side.seen_point(p) for p in ring], region)
-            if reach is not None:
-                spans.append((reach[0] - web, reach[1] + web))
+        spans += [(a - web, b + web) for a, b in self.cuts[face.id].nominal.reaches_into(side.to_frame, region)]
         low, high = own.strip
         below = length_at(seen, low - 0.01, start, end) > length_at(seen, high + 0.01, start, end)
         root = (start, low - web, end, low) if below else (start, high, end, high + web)
         spans += [(p.bounds[0], p.bounds[2]) for p in pieces(box(*root).difference(seen)) if p.area > 1e-6]
-        for ring in self.cuts[edge.id].nominal:
-            reach = reach_into([own.seen_point(p) for p in ring], root)
-            if reach is not None:
-                spans.append(reach)
-        return spans
+        return spans + self.cuts[edge.id].nominal.reaches_into(own.to_frame, root)
 
     def _dealt(self, bar: Bar, frame: MeetingFrame, face: Panel) -> tuple[int, int]:
         """Return this bar's place among the tees that share one strip of a face, and how many they are."""
@@ -399,7 +404,7 @@ class Solver:
 
     def _part(self, cut: _Cut) -> Part:
         panel = cut.panel
-        fitted, nominal = minus(self.shapes[panel.id], cut.fitted), minus(self.shapes[panel.id], cut.nominal)
+        fitted, nominal = minus(self.shapes[panel.id], cut.fitted.rings), minus(self.shapes[panel.id], cut.nominal.rings)
         if not fitted or not nominal:
             self.findings.append(
                 Finding(code="part_vanished", severity=Severity.MUST, parts=(panel.id,),

@@ -45,10 +45,6 @@ class Side:
         """Return a shape of the panel's plane in (sigma, alpha)."""
         return moved(shape, self.to_frame)
 
-    def seen_point(self, p: Vec2) -> Vec2:
-        a, b, c, d, e, f = self.to_frame
-        return a * p[0] + b * p[1] + e, c * p[0] + d * p[1] + f
-
     def on_panel(self, sigma: Mm, alpha: Mm) -> Vec2:
         a, b, c, d, e, f = self.to_panel
         return a * sigma + b * alpha + e, c * sigma + d * alpha + f
