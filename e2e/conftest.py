@@ -69,7 +69,7 @@ def new_page(browser: Browser, live_server: Any) -> Iterator[Callable[..., Page]
 
 @pytest.fixture
 def shop(transactional_db: None) -> None:
-    demo.load()
+    demo.load(pack_seconds=0.5)
 
 
 @pytest.fixture

@@ -10,12 +10,12 @@ from pathlib import Path
 import ezdxf
 import pytest
 from playwright.sync_api import Page, expect
-from processes import Worker
-from steps import field, station, told
 from svgelements import SVG
 
 from apps.runs.models import Run
 from apps.sheets.models import Sheet
+from processes import Worker
+from steps import field, station, told
 
 
 def measure_a_new_stock(page: Page) -> None:

@@ -80,7 +80,7 @@ STORAGES = {
 }
 
 
-def WHITENOISE_IMMUTABLE_FILE_TEST(_path: str, url: str) -> bool:  # noqa: N802 (the setting's name)
+def WHITENOISE_IMMUTABLE_FILE_TEST(_path: str, url: str) -> bool:
     """Tell that the build tool has put a hash into these names."""
     return url.startswith("/static/app/assets/")
 

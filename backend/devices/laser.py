@@ -14,6 +14,7 @@ import json
 import math
 import random
 from dataclasses import dataclass, field
+from itertools import pairwise
 from typing import Any
 
 TICK = 0.02  # s of real time between steps of the simulation
@@ -75,7 +76,7 @@ def legs_of(moves: list[dict[str, Any]]) -> list[Leg]:
             go(points[0], PIERCE_S, burning=True, path=move["path"])
             speed = float(move["speed"])
             joints = [0.0, *(_through(*points[i : i + 3], speed) for i in range(len(points) - 2)), 0.0]
-            for (a, b), v0, v1 in zip(zip(points, points[1:], strict=False), joints, joints[1:], strict=False):
+            for (a, b), v0, v1 in zip(pairwise(points), joints, joints[1:], strict=False):
                 go(b, leg_time(math.dist(a, b), speed, v0, v1), burning=True, path=move["path"])
     return legs
 

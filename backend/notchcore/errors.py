@@ -2,6 +2,7 @@
 
 NotchCoreError
 ├── LengthNotUnderstood   a typed length is not one
+├── NumberNotUnderstood   a typed number is not one
 ├── ValueOutside          a number lies outside what makes sense
 ├── MeasureError          a test cannot be read as a measurement
 ├── DesignError           a design cannot be arranged at all
@@ -33,6 +34,15 @@ class LengthNotUnderstood(NotchCoreError):
 
     def __init__(self, *, text: str, why: str) -> None:
         super().__init__(f"“{text}” is not a length: {why}. Type for example 62, 1/8in + 2 or 62 - 2*3.", text=text, why=why)
+
+
+class NumberNotUnderstood(NotchCoreError):
+    """A typed number is not one."""
+
+    code = "units.number_not_understood"
+
+    def __init__(self, *, text: str, why: str) -> None:
+        super().__init__(f"“{text}” is not a number: {why}. Type for example 12 or 3*4.", text=text, why=why)
 
 
 class ValueOutside(NotchCoreError):

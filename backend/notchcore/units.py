@@ -11,7 +11,7 @@ import re
 from dataclasses import dataclass
 from fractions import Fraction
 
-from notchcore.errors import LengthNotUnderstood
+from notchcore.errors import LengthNotUnderstood, NumberNotUnderstood
 
 Mm = float
 MM_PER_INCH = 25.4
@@ -160,20 +160,44 @@ def parse_length(text: str, *, unit: str = "mm") -> Mm:
     Raises:
         LengthNotUnderstood: with the reason in plain words
     """
+    reader, term = _read(text, unit=unit)
+    length = reader.as_length(term)
+    if not math.isfinite(length.value) or abs(length.value) > LARGEST:
+        raise reader.fail(f"it is more than {LARGEST / 1000:.0f} m")
+    return length.value
+
+
+def parse_number(text: str) -> float:
+    """Return the plain number that a person typed, which may be a sum.
+
+    Raises:
+        NumberNotUnderstood: with the reason in plain words
+    """
+    try:
+        _, term = _read(text, unit="mm")
+    except LengthNotUnderstood as problem:
+        raise NumberNotUnderstood(text=str(problem.facts["text"]), why=str(problem.facts["why"])) from None
+    if term.is_length:
+        raise NumberNotUnderstood(text=text, why="it has a unit, and this is a plain number")
+    if not math.isfinite(term.value):
+        raise NumberNotUnderstood(text=text, why="it is too large")
+    return term.value
+
+
+def _read(text: str, *, unit: str) -> tuple[_Reader, _Term]:
+    """Return the reader at the end of a text, and what it read."""
     if not text.strip():
         raise LengthNotUnderstood(text=text, why="it is empty")
     if len(text) > LONGEST_TEXT:
         raise LengthNotUnderstood(text=text[:LONGEST_TEXT], why=f"it is longer than {LONGEST_TEXT} signs")
     reader = _Reader(text, unit=unit)
     try:
-        term = reader.as_length(reader.sum())
+        term = reader.sum()
     except RecursionError:
         raise LengthNotUnderstood(text=text, why="it has too many brackets") from None
     if reader.peek()[0] != "end":
         raise reader.fail(f"“{reader.peek()[1]}” is left over")
-    if not math.isfinite(term.value) or abs(term.value) > LARGEST:
-        raise reader.fail(f"it is more than {LARGEST / 1000:.0f} m")
-    return term.value
+    return reader, term
 
 
 def format_length(mm: Mm, *, unit: str = "mm", digits: int | None = None) -> str:

@@ -7,10 +7,11 @@ from typing import Literal
 from django.contrib.auth import authenticate, login, logout
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
-from ninja import Router, Schema, Status
+from ninja import Field, Router, Schema, Status
 
-from apps.accounts.access import member_of
-from apps.accounts.models import Member
+from apps.accounts import services
+from apps.accounts.access import member_of, require_role
+from apps.accounts.models import Member, Role
 
 router = Router(tags=["accounts"])
 
@@ -35,6 +36,27 @@ class Problem(Schema):
 
 class UnitChoice(Schema):
     unit: Literal["mm", "in", "in/64", "thou"]
+
+
+class Person(Schema):
+    id: int
+    username: str
+    role: Role
+
+
+class PersonIn(Schema):
+    username: str = Field(max_length=60)
+    password: str = Field(max_length=200)
+    role: Role = Role.DESIGNER
+
+
+class RoleIn(Schema):
+    role: Role | None  #: None takes the person out of the shop
+
+
+def _people(request: HttpRequest) -> list[Person]:
+    rows = Member.objects.select_related("user").filter(shop=member_of(request).shop_id).order_by("user__username")
+    return [Person(id=m.pk, username=m.user.get_username(), role=Role(m.role)) for m in rows]
 
 
 def _me(request: HttpRequest) -> Me:
@@ -73,3 +95,22 @@ def choose_unit(request: HttpRequest, body: UnitChoice) -> Me:
     member.unit = body.unit
     member.save(update_fields=["unit"])
     return _me(request)
+
+
+@router.get("/people", response=list[Person], operation_id="people")
+def people(request: HttpRequest) -> list[Person]:
+    return _people(request)
+
+
+@router.post("/people", response={201: list[Person]}, operation_id="addPerson")
+def add_person(request: HttpRequest, body: PersonIn) -> Status[list[Person]]:
+    owner = require_role(request, Role.OWNER)
+    services.add_member(shop=owner.shop, **body.dict())
+    return Status(201, _people(request))
+
+
+@router.put("/people/{member_id}", response=list[Person], operation_id="setRole")
+def set_role(request: HttpRequest, member_id: int, body: RoleIn) -> list[Person]:
+    owner = require_role(request, Role.OWNER)
+    services.set_role(shop=owner.shop, member_id=member_id, role=body.role)
+    return _people(request)

@@ -106,6 +106,7 @@ class BuildOut(Schema):
     parts: list[PartOut]
     meetings: list[Meeting]
     odds: list[MeetingOdds]
+    boundaries: dict[str, Boundaries]
     findings: list[Finding]
     stocks: dict[str, Stock]
     inside_mm: tuple[float, float, float]
@@ -249,6 +250,7 @@ def build(request: HttpRequest, project_id: int) -> BuildOut:
         parts=[_part_out(p) for p in now.assembly.parts],
         meetings=list(now.assembly.meetings),
         odds=list(meeting_odds(now.assembly, now.stocks)),
+        boundaries=_boundaries(now),
         findings=list(now.assembly.findings),
         stocks=now.stocks,
         inside_mm=inside_size(d.numbers, d.stocks, now.stocks),
@@ -277,15 +279,20 @@ def meeting(request: HttpRequest, project_id: int, meeting_id: str) -> MeetingOu
     return MeetingOut(meeting=found, odds=odds, boundaries=boundaries_for(*families), features=ledgers)
 
 
+def _boundaries(now: queries.Current) -> dict[str, Boundaries]:
+    """Return the boundaries between feels of every meeting that has a clearance."""
+    family = {p.id: now.stocks[p.stock].family for p in now.assembly.parts}
+    return {m.id: boundaries_for(family[m.a], family[m.b]) for m in now.assembly.meetings if m.clearance}
+
+
 def _check_out(project: Project) -> CheckOut:
     now = queries.current(project)
     row = queries.result_of(project, Stage.CHECK)
-    parts = {p.id: now.stocks[p.stock].family for p in now.assembly.parts}
     return CheckOut(
         fresh=row is not None and row.made_from == now.checked_from,
         revision=row.revision if row else None,
         result=convert.DRY_FIT.validate_python(row.payload) if row else None,
-        boundaries={m.id: boundaries_for(parts[m.a], parts[m.b]) for m in now.assembly.meetings if m.clearance},
+        boundaries=_boundaries(now),
         job=job_out(jobs.latest(project, Stage.CHECK)),
     )
 

@@ -38,6 +38,11 @@ def stop_wanted(job_id: int) -> bool:
     return StageJob.objects.filter(pk=job_id, stop_wanted=True).exists()
 
 
+def may_keep(job_id: int) -> bool:
+    """Tell whether a job still counts; call it inside the transaction that keeps its result."""
+    return StageJob.objects.select_for_update().filter(pk=job_id, state=JobState.RUNNING).exists()
+
+
 def report(job_id: int, **progress: Any) -> None:
     StageJob.objects.filter(pk=job_id, state=JobState.RUNNING).update(progress=progress)
 

@@ -17,6 +17,7 @@ from notchcore.measure.stock import Stock, StockEvidence, stock_of
 KEPT_ASSEMBLIES = 64
 _kept: OrderedDict[str, Assembly] = OrderedDict()
 _lock = Lock()
+_building: dict[str, Lock] = {}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -56,11 +57,17 @@ def assembly_for(design: Design, evidence: dict[str, StockEvidence], stocks: dic
         if key in _kept:
             _kept.move_to_end(key)
             return _kept[key]
-    assembly = build(design, stocks)
-    with _lock:
-        _kept[key] = assembly
-        while len(_kept) > KEPT_ASSEMBLIES:
-            _kept.popitem(last=False)
+        mine = _building.setdefault(key, Lock())
+    with mine:  # a page asks for several things of a new revision at once: one request builds, the others wait for it
+        with _lock:
+            if key in _kept:
+                return _kept[key]
+        assembly = build(design, stocks)
+        with _lock:
+            _kept[key] = assembly
+            _building.pop(key, None)
+            while len(_kept) > KEPT_ASSEMBLIES:
+                _kept.popitem(last=False)
     return assembly
 
 

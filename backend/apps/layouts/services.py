@@ -6,6 +6,8 @@ import time
 from collections.abc import Callable
 from typing import Any
 
+from django.db import transaction
+
 from apps.designs import queries
 from apps.designs.models import Project, Stage
 from apps.designs.services import keep_result
@@ -38,10 +40,20 @@ def checked(request: dict[str, Any]) -> dict[str, Any]:
     return request
 
 
-def pack_project(project: Project, request: dict[str, Any], *, stop: Callable[[], bool], tell: Callable[[Nesting], None]) -> Nesting:
+def pack_project(
+    project: Project,
+    request: dict[str, Any],
+    *,
+    stop: Callable[[], bool] = lambda: False,
+    tell: Callable[[Nesting], None] = lambda _: None,
+    may_keep: Callable[[], bool] = lambda: True,
+) -> Nesting:
     """Pack all parts of the head revision, stock by stock, and keep each improvement.
 
     The layout that was there before stays until the first complete answer.
+
+    Args:
+        may_keep: asked in the transaction that keeps an answer; false once a newer request took this one's place
     """
     now = queries.current(project)
     if not now.assembly.parts:
@@ -61,7 +73,9 @@ def pack_project(project: Project, request: dict[str, Any], *, stop: Callable[[]
 
     def keep(nesting: Nesting) -> None:
         payload = {"nesting": convert.NESTING.dump_python(nesting, mode="json"), "request": request}
-        keep_result(project=project, stage=Stage.NEST, made_from=made_from, revision=now.revision.number, payload=payload)
+        with transaction.atomic():
+            if may_keep():
+                keep_result(project=project, stage=Stage.NEST, made_from=made_from, revision=now.revision.number, payload=payload)
 
     last = len(by_stock) - 1
     for at, (stock, parts) in enumerate(sorted(by_stock.items())):

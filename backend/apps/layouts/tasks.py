@@ -27,7 +27,7 @@ def pack_job(*, job_id: int) -> None:
         jobs.report(job_id, utilisation=nesting.utilisation, sheets=len(nesting.sheets), trace=trace, seconds=job.request["seconds"])
 
     try:
-        pack_project(job.project, job.request, stop=lambda: jobs.stop_wanted(job_id), tell=tell)
+        pack_project(job.project, job.request, stop=lambda: jobs.stop_wanted(job_id), tell=tell, may_keep=lambda: jobs.may_keep(job_id))
     except NotchCoreError as problem:
         jobs.finish(job_id, JobState.FAILED, problem.message)
         return

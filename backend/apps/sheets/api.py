@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
+from typing import Literal
 
 from django.db.models import QuerySet
 from django.http import HttpRequest
@@ -18,7 +19,7 @@ from notchcore.measure import stock as core_stock
 from notchcore.measure.families import FAMILIES
 from notchcore.measure.fit import Boundaries, Feel, boundaries_for, clearance_for
 from notchcore.measure.kerf import KerfTestKind, kerf_of, pooled_kerf
-from notchcore.units import parse_length
+from notchcore.units import parse_length, parse_number
 
 router = Router(tags=["sheets"])
 
@@ -103,6 +104,10 @@ class KerfTestIn(Schema):
     count: int = 1
 
 
+class WithdrawnIn(Schema):
+    withdrawn: bool  #: false puts the evidence back
+
+
 class SheetIn(Schema):
     name: str = Field(default="", max_length=80)
     width_mm: float
@@ -120,13 +125,13 @@ class SettingsIn(Schema):
     settings: core_machine.Settings
 
 
-class LengthIn(Schema):
+class TypedIn(Schema):
     text: str
-    unit: str = "mm"
+    unit: Literal["mm", "in", "in/64", "thou"] | None = None  #: of a length; None for a plain number
 
 
-class LengthOut(Schema):
-    mm: float
+class TypedOut(Schema):
+    value: float  #: a length in mm, or the plain number
 
 
 def stock_rows(request: HttpRequest) -> QuerySet[Stock]:
@@ -172,12 +177,13 @@ def _stock(request: HttpRequest, stock_id: int) -> Stock:
     return get_object_or_404(stock_rows(request), pk=stock_id)
 
 
-@router.post("/lengths", response=LengthOut, operation_id="readLength")
-def read_length(request: HttpRequest, body: LengthIn) -> LengthOut:
-    """Read a length as a person types it; the one place where texts become millimetres."""
+@router.post("/numbers", response=TypedOut, operation_id="readNumber")
+def read_number(request: HttpRequest, body: TypedIn) -> TypedOut:
+    """Read a length or a number as a person types it; the one place where texts become numbers."""
     member_of(request)
-    unit = {"in/64": "in", "thou": "thou", "in": "in"}.get(body.unit, "mm")
-    return LengthOut(mm=parse_length(body.text, unit=unit))
+    if body.unit is None:
+        return TypedOut(value=parse_number(body.text))
+    return TypedOut(value=parse_length(body.text, unit="in" if body.unit == "in/64" else body.unit))
 
 
 @router.get("/rack", response=Rack, operation_id="rack")
@@ -202,11 +208,11 @@ def take_reading(request: HttpRequest, stock_id: int, body: ReadingIn) -> Status
     return Status(201, stock_out(_stock(request, stock_id)))
 
 
-@router.delete("/readings/{reading_id}", response=StockOut, operation_id="withdrawReading")
-def withdraw_reading(request: HttpRequest, reading_id: int) -> StockOut:
+@router.put("/readings/{reading_id}", response=StockOut, operation_id="withdrawReading")
+def withdraw_reading(request: HttpRequest, reading_id: int, body: WithdrawnIn) -> StockOut:
     require_role(request, Role.OPERATOR)
     row = get_object_or_404(mine(request, Reading, "stock__shop"), pk=reading_id)
-    services.withdraw(row)
+    services.withdraw(row, body.withdrawn)
     return stock_out(_stock(request, row.stock_id))
 
 
@@ -221,11 +227,11 @@ def record_kerf_test(request: HttpRequest, stock_id: int, body: KerfTestIn) -> S
     return Status(201, stock_out(_stock(request, stock_id)))
 
 
-@router.delete("/kerf-tests/{test_id}", response=StockOut, operation_id="withdrawKerfTest")
-def withdraw_kerf_test(request: HttpRequest, test_id: int) -> StockOut:
+@router.put("/kerf-tests/{test_id}", response=StockOut, operation_id="withdrawKerfTest")
+def withdraw_kerf_test(request: HttpRequest, test_id: int, body: WithdrawnIn) -> StockOut:
     require_role(request, Role.OPERATOR)
     row = get_object_or_404(mine(request, KerfTest, "stock__shop"), pk=test_id)
-    services.withdraw(row)
+    services.withdraw(row, body.withdrawn)
     return stock_out(_stock(request, row.stock_id))
 
 

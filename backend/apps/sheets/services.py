@@ -44,9 +44,9 @@ def record_kerf_test(*, stock: Stock, machine_row: Machine, member: Member, kind
     )
 
 
-def withdraw(row: Reading | KerfTest) -> None:
-    """Take evidence back; it stays in the record."""
-    row.withdrawn = True
+def withdraw(row: Reading | KerfTest, withdrawn: bool) -> None:
+    """Take evidence back, or put it back; it stays in the record."""
+    row.withdrawn = withdrawn
     row.save(update_fields=["withdrawn"])
 
 

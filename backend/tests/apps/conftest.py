@@ -34,10 +34,17 @@ class Api:
         return response.json()
 
 
+@pytest.fixture(scope="session")
+def django_db_setup(django_db_setup: None, django_db_blocker: Any) -> None:
+    """Load the demo once; tests roll their own changes back."""
+    with django_db_blocker.unblock():
+        demo.load()
+
+
 @pytest.fixture
 def shop(db: None) -> Shop:
-    demo.load()
-    return Shop.objects.get()
+    demo.load()  # again, once a transactional test has emptied the tables
+    return Shop.objects.get(name="Alder Row Workshop")
 
 
 @pytest.fixture

@@ -11,7 +11,7 @@ import pytest
 from procrastinate.contrib.django import app as jobs_app
 
 from apps.accounts.models import Role
-from apps.designs.models import JobState, Project, StageJob
+from apps.designs.models import JobState, Project, StageJob, StageResult
 from apps.layouts.tasks import pack_job
 from apps.runs import services as runs
 from apps.runs.models import Run, RunState
@@ -52,6 +52,11 @@ def test_a_new_reading_recuts_joints_and_marks_later_stations_as_changed_since(a
     assert [k for k, s in told.items() if s["stale"]] == ["dryfit", "layout", "plan"]
     api.ok("post", f"projects/{drawer.pk}/check")
     assert not stations(api, drawer)["dryfit"]["stale"]
+    api.ok("put", f"readings/{changed['readings'][-1]['id']}", {"withdrawn": True})
+    assert birch(api)["value"] == stock["value"]
+    assert not stations(api, drawer)["layout"]["stale"]
+    api.ok("put", f"readings/{changed['readings'][-1]['id']}", {"withdrawn": False})
+    assert birch(api)["value"] == changed["value"]
 
 
 def test_stale_plans_give_no_files_and_no_run(api: Api, drawer: Project) -> None:
@@ -113,6 +118,19 @@ def test_roles_limit_what_may_be_done(drawer: Project, someone: Callable[..., Ap
     assert viewer("post", f"projects/{drawer.pk}/runs", {"sheet": 1, "ticked": []}).status_code == 403
 
 
+def test_an_owner_adds_people_and_a_shop_keeps_an_owner(api: Api, someone: Callable[..., Api]) -> None:
+    designer = someone(Role.DESIGNER)
+    assert designer("post", "people", {"username": "hazel", "password": "a-long-password"}).status_code == 403
+    people = {p["username"]: p for p in api.ok("post", "people", {"username": "hazel", "password": "a-long-password", "role": "viewer"})}
+    assert people["hazel"]["role"] == "viewer"
+    assert api.ok("put", f"people/{people['hazel']['id']}", {"role": "operator"})
+    assert "needs an owner" in api("put", f"people/{people['alder']['id']}", {"role": "viewer"}).json()["message"]
+    left = api.ok("put", f"people/{people['hazel']['id']}", {"role": None})
+    assert "hazel" not in {p["username"] for p in left}
+    stranger = someone(Role.OWNER, elsewhere=True)
+    assert stranger("put", f"people/{people['alder']['id']}", {"role": None}).status_code == 422
+
+
 def test_without_signing_in_there_is_nothing(client: Any, drawer: Project) -> None:
     assert client.get(f"/api/projects/{drawer.pk}").status_code == 401
     assert client.post("/api/sign-in", {"username": "alder", "password": "no"}, content_type="application/json").status_code == 401
@@ -121,8 +139,12 @@ def test_without_signing_in_there_is_nothing(client: Any, drawer: Project) -> No
 @pytest.mark.parametrize(
     ("method", "path", "body", "told"),
     [
-        ("post", "lengths", {"text": "three"}, "not a unit|not a length"),
-        ("post", "lengths", {"text": "1e9"}, "not a length"),
+        ("post", "numbers", {"text": "three", "unit": "mm"}, "not a length"),
+        ("post", "numbers", {"text": "1e9", "unit": "mm"}, "not a length"),
+        ("post", "numbers", {"text": "3mm"}, "has a unit"),
+        ("post", "people", {"username": "alder", "password": "a-long-password"}, "taken"),
+        ("post", "people", {"username": "a b", "password": "a-long-password"}, "letters"),
+        ("post", "people", {"username": "hazel", "password": "short"}, "too short"),
         ("post", "stocks/{stock}/readings", {"thickness_mm": 0}, "between 0.05 and 50"),
         ("post", "stocks/{stock}/readings", {"thickness_mm": -3}, "between"),
         ("post", "stocks/{stock}/readings", {"thickness_mm": "abc"}, "thickness_mm"),
@@ -199,7 +221,9 @@ def test_a_packing_whose_worker_died_ends_properly_when_run_again(api: Api, draw
     pack_job(job_id=job.pk)
     job.refresh_from_db()
     assert (job.state, job.attempts) == (JobState.DONE, 2)
+    kept = StageResult.objects.get(project=drawer, stage="nest")
     pack_job(job_id=job.pk)  # and a third time changes nothing
+    assert StageResult.objects.get(project=drawer, stage="nest").created == kept.created
     job.refresh_from_db()
     assert job.attempts == 2
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 from dataclasses import replace
+from itertools import pairwise
 
 import pytest
 from hypothesis import assume, given, settings
@@ -281,5 +282,5 @@ def test_tabs_keep_their_distance_and_width(length: float, t: float, wanted: int
         assert b - a >= 2 * t - 1e-6
         assert a >= 1.5 * t - 1e-6
         assert b <= length - 1.5 * t + 1e-6
-    for (_, b), (c, _) in zip(spans, spans[1:], strict=False):
+    for (_, b), (c, _) in pairwise(spans):
         assert c - b >= 1.5 * t - 1e-6

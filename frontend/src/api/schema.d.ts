@@ -72,7 +72,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/lengths": {
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** People */
+        get: operations["people"];
+        put?: never;
+        /** Add Person */
+        post: operations["addPerson"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{member_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Set Role */
+        put: operations["setRole"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/numbers": {
         parameters: {
             query?: never;
             header?: never;
@@ -82,10 +117,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Read Length
-         * @description Read a length as a person types it; the one place where texts become millimetres.
+         * Read Number
+         * @description Read a length or a number as a person types it; the one place where texts become numbers.
          */
-        post: operations["readLength"];
+        post: operations["readNumber"];
         delete?: never;
         options?: never;
         head?: never;
@@ -151,10 +186,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        put?: never;
-        post?: never;
         /** Withdraw Reading */
-        delete: operations["withdrawReading"];
+        put: operations["withdrawReading"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -185,10 +220,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        put?: never;
-        post?: never;
         /** Withdraw Kerf Test */
-        delete: operations["withdrawKerfTest"];
+        put: operations["withdrawKerfTest"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -645,20 +680,44 @@ export interface components {
              */
             unit: "mm" | "in" | "in/64" | "thou";
         };
-        /** LengthOut */
-        LengthOut: {
-            /** Mm */
-            mm: number;
+        /** Person */
+        Person: {
+            /** Id */
+            id: number;
+            /** Username */
+            username: string;
+            role: components["schemas"]["Role"];
         };
-        /** LengthIn */
-        LengthIn: {
+        /**
+         * Role
+         * @description What a member may do; each may do all that those below may.
+         * @enum {string}
+         */
+        Role: "owner" | "designer" | "operator" | "viewer";
+        /** PersonIn */
+        PersonIn: {
+            /** Username */
+            username: string;
+            /** Password */
+            password: string;
+            /** @default designer */
+            role: components["schemas"]["Role"];
+        };
+        /** RoleIn */
+        RoleIn: {
+            role: components["schemas"]["Role"] | null;
+        };
+        /** TypedOut */
+        TypedOut: {
+            /** Value */
+            value: number;
+        };
+        /** TypedIn */
+        TypedIn: {
             /** Text */
             text: string;
-            /**
-             * Unit
-             * @default mm
-             */
-            unit: string;
+            /** Unit */
+            unit?: ("mm" | "in" | "in/64" | "thou") | null;
         };
         /**
          * Boundaries
@@ -1069,6 +1128,11 @@ export interface components {
              */
             y: number;
         };
+        /** WithdrawnIn */
+        WithdrawnIn: {
+            /** Withdrawn */
+            withdrawn: boolean;
+        };
         /** KerfTestIn */
         KerfTestIn: {
             kind: components["schemas"]["KerfTestKind"];
@@ -1356,6 +1420,10 @@ export interface components {
             meetings: components["schemas"]["Meeting"][];
             /** Odds */
             odds: components["schemas"]["MeetingOdds"][];
+            /** Boundaries */
+            boundaries: {
+                [key: string]: components["schemas"]["Boundaries"];
+            };
             /** Findings */
             findings: components["schemas"]["Finding"][];
             /** Stocks */
@@ -2236,7 +2304,27 @@ export interface operations {
             };
         };
     };
-    readLength: {
+    people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"][];
+                };
+            };
+        };
+    };
+    addPerson: {
         parameters: {
             query?: never;
             header?: never;
@@ -2245,7 +2333,33 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LengthIn"];
+                "application/json": components["schemas"]["PersonIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Person"][];
+                };
+            };
+        };
+    };
+    setRole: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                member_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoleIn"];
             };
         };
         responses: {
@@ -2255,7 +2369,31 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LengthOut"];
+                    "application/json": components["schemas"]["Person"][];
+                };
+            };
+        };
+    };
+    readNumber: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TypedOut"];
                 };
             };
         };
@@ -2339,7 +2477,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithdrawnIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -2387,7 +2529,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WithdrawnIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

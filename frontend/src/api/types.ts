@@ -4,6 +4,7 @@ import type { components } from './schema';
 /** As the client hands them out: its types know no tuples, so a point is a row of numbers (see `Point`). */
 type Schemas = { [K in keyof components['schemas']]: Readable<components['schemas'][K]> };
 export type Me = Schemas['Me'];
+export type Person = Schemas['Person'];
 export type Rack = Schemas['Rack'];
 export type StockOut = Schemas['StockOut'];
 export type Stock = Schemas['Stock'];

@@ -3,7 +3,7 @@
 
 	let { open = $bindable(false) }: { open?: boolean } = $props();
 	const rows = [
-		['1 – 6', 'go to a station'],
+		['1 – 6', 'go to a station; Alt 1 – 6 while typing in a field'],
 		['/', 'find a part, joint or stock'],
 		['Ctrl Z · Ctrl Shift Z', 'undo · redo'],
 		['↑ ↓', 'move through a list'],

@@ -43,8 +43,13 @@
 			void (event.shiftKey ? work.redo() : work.undo());
 			return;
 		}
-		if (typing(event) || event.ctrlKey || event.metaKey || event.altKey) return;
-		const at = Number(event.key);
+		if (event.ctrlKey || event.metaKey) return;
+		const at = Number(event.code.replace('Digit', ''));
+		if (event.altKey && at >= 1 && at <= 6) {
+			event.preventDefault();
+			go(at - 1);
+		}
+		if (typing(event) || event.altKey) return;
 		if (at >= 1 && at <= 6) go(at - 1);
 		else if (event.key === '?') keys = true;
 		else if (event.key === '/') {

@@ -12,13 +12,14 @@ from collections import Counter
 from dataclasses import dataclass, field
 
 from notchcore.design.assembly import Assembly, FeatureKind, JointFeature, Meeting, Part, ScoreLine
-from notchcore.design.joints.layout import Span, cells, finger_count, least_finger, tab_spans, without
+from notchcore.design.joints.layout import Span, cells, finger_count, least_finger, without
 from notchcore.design.joints.ownership import SharedCell, shared_cells
+from notchcore.design.joints.tees import CutSide, Tee, tabs_of
 from notchcore.design.meetings.find import Bar, MeetingKind, Role, all_meetings
 from notchcore.design.meetings.frame import MeetingFrame, angle_deg
 from notchcore.design.panel import MeetingRule, Panel, resolved
 from notchcore.findings import Finding, Place, Severity
-from notchcore.geom.planar import Cutters, Polygon, box, length_at, minus, moved, pieces
+from notchcore.geom.planar import Cutters, minus, moved, pieces
 from notchcore.geom.profile import Circle, polygon_of, profile_of, ring_of
 from notchcore.geom.vectors import Vec2, dot, sub
 from notchcore.ledger import Quantity, Term, TermKind, Trust, total
@@ -233,7 +234,7 @@ class Solver:
         t = max(bar.a.layout_t, bar.b.layout_t)
         count = 0
         edge_side = frame.side(edge)
-        for (start, end), tabs in self._tabs(bar, frame, edge, face, free):
+        for (start, end), tabs in self._tabs(bar, edge, face, free):
             at = start
             for s0, s1 in tabs:
                 if s0 > at + 1e-6:
@@ -255,6 +256,16 @@ class Solver:
         if count == 0 and not choice.butt:
             self._too_short(bar, "a tab", 5 * t)
         self._meeting(bar, "tabs" if count else "butt", count, opening_in=face if count else None)
+
+    def _tabs(self, bar: Bar, edge: Panel, face: Panel, free: list[Span]) -> list[tuple[Span, list[Span]]]:
+        choice = self.choices.get(bar.id, MeetingChoice())
+        if choice.butt:
+            return [(stretch, []) for stretch in free]
+        web = minimum_web(FAMILIES[self.stocks[face.stock].family], face.layout_t)
+        face_side = CutSide(shape=self.shapes[face.id], cuts=self.cuts[face.id].nominal)
+        edge_side = CutSide(shape=self.shapes[edge.id], cuts=self.cuts[edge.id].nominal)
+        tee = Tee(bar=bar, face=face, edge=edge, face_side=face_side, edge_side=edge_side, web=web, shared_with=self.bars)
+        return tabs_of(tee, free, wanted=choice.count)
 
     def _crossing(self, bar: Bar, frame: MeetingFrame, free: list[Span]) -> None:
         if not free:
@@ -320,7 +331,7 @@ class Solver:
         text = {
             MeetingKind.CLASH: f"{a.label} and {b.label} want the same place ({bar.amount:.0f} mm²). Move one away.",
             MeetingKind.LOCKED: f"{a.label} and {b.label} cross where neither is open at an end: they cannot be put together. End one at the other.",
-            MeetingKind.SHORT: f"An edge stops {bar.amount:.2f} mm short between {a.label} and {b.label}, so no joint was cut. Bind the edge to the other panel.",
+            MeetingKind.SHORT: f"An edge stops {bar.amount:.2f} mm short between {a.label} and {b.label}, so no joint was cut. Bind the edge to it.",
             MeetingKind.SHARP: f"{a.label} and {b.label} meet at {bar.amount:.0f}°: too sharp for a cut joint. Use 22° or more, or glue a strip behind.",
         }[bar.kind]  # fmt: skip
         self.findings.append(
@@ -351,54 +362,6 @@ class Solver:
                 facts={"length_mm": bar.end - bar.start, "least_mm": least},
             )
         )
-
-    # -- tees: where tabs stand, and what they keep clear of -----------------------------------------------------------------------------
-
-    def _tabs(self, bar: Bar, frame: MeetingFrame, edge: Panel, face: Panel, free: list[Span]) -> list[tuple[Span, list[Span]]]:
-        """Return each free stretch of a tee with the tabs that stand in it."""
-        choice = self.choices.get(bar.id, MeetingChoice())
-        if choice.butt:
-            return [(stretch, []) for stretch in free]
-        t = max(bar.a.layout_t, bar.b.layout_t)
-        place, shares = self._dealt(bar, frame, face)
-        found: list[tuple[Span, list[Span]]] = []
-        for start, end in free:
-            tabs: list[Span] = []
-            for s0, s1 in without((start, end), self._keep_outs(bar, frame, edge, face, start, end)):
-                tabs += tab_spans(s0, s1, t, wanted=choice.count, free_start=s0 > start + 1e-6, free_end=s1 < end - 1e-6)
-            if shares > 1:  # plates from both sides share one line: each takes its own part of every tab
-                tabs = [cells(*tab, shares)[(place + i) % shares] for i, tab in enumerate(tabs)]
-            found.append(((start, end), tabs))
-        return found
-
-    def _keep_outs(self, bar: Bar, frame: MeetingFrame, edge: Panel, face: Panel, start: Mm, end: Mm) -> list[Span]:
-        """Return where no tab may stand: near the face's rim, holes and other cuts, and where the edge has no root."""
-        web = minimum_web(FAMILIES[self.stocks[face.stock].family], face.layout_t)
-        side, own = frame.side(face), frame.side(edge)
-        seen_face, seen = side.seen(self.shapes[face.id]), own.seen(self.shapes[edge.id])
-        region = (start, side.strip[0] - web, end, side.strip[1] + web)
-        spans = [(p.bounds[0] - web, p.bounds[2] + web) for p in pieces(box(*region).difference(seen_face)) if p.area > 1e-6]
-        spans += [(a - web, b + web) for a, b in self.cuts[face.id].nominal.reaches_into(side.to_frame, region)]
-        low, high = own.strip
-        below = length_at(seen, low - 0.01, start, end) > length_at(seen, high + 0.01, start, end)
-        root = (start, low - web, end, low) if below else (start, high, end, high + web)
-        spans += [(p.bounds[0], p.bounds[2]) for p in pieces(box(*root).difference(seen)) if p.area > 1e-6]
-        return spans + self.cuts[edge.id].nominal.reaches_into(own.to_frame, root)
-
-    def _dealt(self, bar: Bar, frame: MeetingFrame, face: Panel) -> tuple[int, int]:
-        """Return this bar's place among the tees that share one strip of a face, and how many they are."""
-        strip = frame.side(face).strip
-        own = box(bar.start, strip[0], bar.end, strip[1])
-        sharing = []
-        for other in self.bars:
-            if other.kind is not MeetingKind.TEE or other.frame is None or other.role(face) is not Role.FACE or face.id not in (other.a.id, other.b.id):
-                continue
-            side = other.frame.side(face)
-            corners = [side.on_panel(s, a) for s in (other.start, other.end) for a in side.strip]
-            seen = frame.side(face).seen(Polygon([corners[0], corners[1], corners[3], corners[2]]))
-            if abs(abs(dot(other.frame.along, frame.along)) - 1) < 1e-9 and own.intersection(seen).area > 1e-3:
-                sharing.append(other.id)
-        return sorted(sharing).index(bar.id), len(sharing)
 
     # -- result ----------------------------------------------------------------------------------------------------
 

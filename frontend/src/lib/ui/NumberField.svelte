@@ -1,4 +1,4 @@
-<!-- A field for a length (with units and sums), a count or a plain number. What makes no sense is said beside it and stays typed. -->
+<!-- A field for a length (with units), a count or a plain number; all take sums. What makes no sense is said beside it and stays typed. -->
 <script lang="ts">
 	import { api, need } from '../../api/client';
 	import { show, unitName, type Unit } from '../units/units';
@@ -41,10 +41,8 @@
 	const told = $derived(wrong || problem);
 
 	async function read(typed: string): Promise<number> {
-		if (kind === 'length')
-			return (await need(api.POST('/api/lengths', { body: { text: typed, unit } }))).mm;
-		const number = Number(typed.trim().replace(',', '.'));
-		if (!typed.trim() || !Number.isFinite(number)) throw new Error(`“${typed}” is not a number.`);
+		const body = { text: typed, unit: kind === 'length' ? unit : null };
+		const { value: number } = await need(api.POST('/api/numbers', { body }));
 		if (kind === 'count' && !Number.isInteger(number)) throw new Error('Type a whole number.');
 		return number;
 	}

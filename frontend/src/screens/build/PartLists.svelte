@@ -6,7 +6,6 @@
 	import Glyph from './Glyph.svelte';
 
 	let { build }: { build: BuildState } = $props();
-	const plain = { rattles: 0.25, slides: 0.08, snug: -0.05, mallet: -0.2, source: '' };
 	const touches = (a: string, b: string) =>
 		build.panel && !build.meeting && (a === build.panel || b === build.panel);
 	let list: HTMLElement;
@@ -50,7 +49,7 @@
 			>
 			{#if o}<i
 					><FitBand
-						boundaries={plain}
+						boundaries={build.out!.boundaries[m.id]!}
 						clearance={m.clearance?.value ?? 0}
 						sd={o.odds.sd}
 						height={7}

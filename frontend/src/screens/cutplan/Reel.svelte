@@ -24,9 +24,10 @@
 				const at = x(s.end);
 				const name = `${labels[s.path.part] ?? s.path.part} free`;
 				const half = name.length * 3.6;
-				const told = at - half > clear;
-				if (told) clear = at + half + 8;
-				return { id: s.path.id, at, name: told ? name : '' };
+				const middle = Math.min(Math.max(at, half + 8), width - half - 8); // whole at both ends
+				const told = middle - half > clear;
+				if (told) clear = middle + half + 8;
+				return { id: s.path.id, at, middle, name: told ? name : '' };
 			});
 	});
 	const SECONDS_TO_PLAY = 24;
@@ -83,7 +84,7 @@
 			/>
 		{/each}
 		{#each frees as f (f.id)}<path d="M{f.at} 74V84" stroke="#a9cbc1" />{#if f.name}<text
-					x={Math.min(f.at, width - 44)}
+					x={f.middle}
 					y="98"
 					text-anchor="middle">{f.name}</text
 				>{/if}{/each}

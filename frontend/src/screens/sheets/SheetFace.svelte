@@ -42,14 +42,17 @@
 	let field: HTMLInputElement;
 
 	async function keep(event: KeyboardEvent) {
-		if (event.key === 'Escape') [typed, wrong] = ['', ''];
+		if (event.key === 'Escape') {
+			if (!typed) field.blur(); // then the keys 1 to 6 switch stations again
+			[typed, wrong] = ['', ''];
+		}
 		if (event.key !== 'Enter' || !typed.trim()) return;
 		try {
 			const { api, need } = await import('../../api/client');
-			const { mm } = await need(
-				api.POST('/api/lengths', { body: { text: typed, unit: session.unit } })
+			const { value } = await need(
+				api.POST('/api/numbers', { body: { text: typed, unit: session.unit } })
 			);
-			await rack.read(mm, next);
+			await rack.read(value, next);
 			[typed, wrong, spot] = ['', '', null];
 			field.focus();
 		} catch (e) {
@@ -118,7 +121,7 @@
 						aria-label="Reading {show(r.thickness_mm, session.unit, true)}, withdraw"
 						onclick={(e) => {
 							e.stopPropagation();
-							void rack.withdrawReading(r.id);
+							void rack.withdrawReading(r, true);
 						}}>{show(r.thickness_mm, session.unit, true)}</button
 					>
 				{/each}
@@ -183,8 +186,15 @@
 		</div>
 	</div>
 	<p class="told" role={wrong ? 'alert' : undefined}>
-		{#if wrong}<b>{wrong}</b>{:else}Type a reading and press Enter; the ring shows where to put the
-			caliper next. Click the sheet to choose another spot.{/if}
+		{#if wrong}<b>{wrong}</b>{:else if rack.withdrawn}The reading {show(
+				rack.withdrawn.thickness_mm,
+				session.unit,
+				true
+			)} no longer counts.
+			<button class="underline" onclick={() => rack.withdrawReading(rack.withdrawn!, false)}
+				>Put it back</button
+			>{:else}Type a reading and press Enter; the ring shows where to put the caliper next. Click
+			the sheet to choose another spot.{/if}
 	</p>
 
 	<svg

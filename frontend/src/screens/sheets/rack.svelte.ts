@@ -45,8 +45,9 @@ export class RackState {
 	async load() {
 		this.rack = await need(api.GET('/api/rack'));
 	}
-	private async put(asked: Promise<StockOut>) {
+	private async put(asked: Promise<StockOut>, withdrawn: typeof this.withdrawn = null) {
 		const row = await asked;
+		this.withdrawn = withdrawn;
 		const stocks = this.rack!.stocks;
 		const known = stocks.some((s) => s.value.id === row.value.id);
 		this.rack = {
@@ -69,9 +70,13 @@ export class RackState {
 			)
 		);
 	}
-	withdrawReading(id: number) {
-		return this.put(
-			need(api.DELETE('/api/readings/{reading_id}', { params: { path: { reading_id: id } } }))
+	/** The reading withdrawn last, so that it can be put back. */
+	withdrawn = $state.raw<StockOut['readings'][number] | null>(null);
+	async withdrawReading(reading: StockOut['readings'][number], withdrawn: boolean) {
+		const params = { path: { reading_id: reading.id } };
+		await this.put(
+			need(api.PUT('/api/readings/{reading_id}', { params, body: { withdrawn } })),
+			withdrawn ? reading : null
 		);
 	}
 	testKerf(kind: 'strips' | 'gap' | 'peg', drawn_mm: number, measured_mm: number, count: number) {
@@ -85,8 +90,9 @@ export class RackState {
 		);
 	}
 	withdrawTest(id: number) {
+		const params = { path: { test_id: id } };
 		return this.put(
-			need(api.DELETE('/api/kerf-tests/{test_id}', { params: { path: { test_id: id } } }))
+			need(api.PUT('/api/kerf-tests/{test_id}', { params, body: { withdrawn: true } }))
 		);
 	}
 	addStock(body: {

@@ -8,6 +8,7 @@
 	import { day, show, unitName } from '../../lib/units/units';
 	import BoxPicture from './BoxPicture.svelte';
 	import NewProject from './NewProject.svelte';
+	import People from './People.svelte';
 
 	let cards = $state<ProjectCard[] | null>(null);
 	let rack = $state<Rack | null>(null);
@@ -82,6 +83,7 @@
 		{#if rack && !guesses.length && !low.length}<p class="quiet">
 				Everything is measured and stocked.
 			</p>{/if}
+		<People />
 	</aside>
 </div>
 

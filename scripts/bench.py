@@ -1,0 +1,165 @@
+"""Figures of this machine: how long things take that a person waits for. Prints medians and 95th percentiles; judges nothing.
+
+Run by ./board bench, on a database of its own that is dropped at the end.
+"""
+# ruff: noqa: T201  (a table on the screen is what it is for)
+
+from __future__ import annotations
+
+import os
+import statistics
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Callable
+from pathlib import Path
+
+BACKEND = Path(__file__).resolve().parent.parent / "backend"
+PORT = int(os.environ.get("BENCH_PORT", "8485"))
+sys.path.insert(0, str(BACKEND))
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "config.settings")
+
+
+def row(name: str, seconds: list[float], *, aim: str = "") -> None:
+    ordered = sorted(seconds)
+    p95 = ordered[min(len(ordered) - 1, round(0.95 * (len(ordered) - 1)))]
+    print(f"{name:<58} {statistics.median(ordered) * 1000:9.1f} {p95 * 1000:9.1f}  {len(ordered):4d}  {aim}", flush=True)
+
+
+def timed(work: Callable[[], object], *, runs: int, warm: int = 1) -> list[float]:
+    for _ in range(warm):
+        work()
+    out = []
+    for _ in range(runs):
+        start = time.perf_counter()
+        work()
+        out.append(time.perf_counter() - start)
+    return out
+
+
+def core() -> None:
+    from notchcore.check.dryfit import dry_fit
+    from notchcore.design.design import build
+    from notchcore.measure.machine import Machine, default_settings
+    from notchcore.nest.pack import pack
+    from notchcore.nest.values import Nesting, NestPart, NestRules, SheetKind
+    from notchcore.plan.cutplan import cut_plan
+    from tests.strategies import make_box, make_stock
+
+    stocks = {"ply": make_stock("ply", 3.08)}
+    for columns, rows in ((2, 2), (3, 2), (8, 6), (12, 12)):
+        design = make_box(same_stock=True, width=60 + 40 * columns, depth=50 + 40 * rows, height=60, columns=columns, rows=rows)
+        parts = len(build(design, stocks).parts)
+        row(f"core: box of {parts} parts rebuilt", timed(lambda d=design: build(d, stocks), runs=15), aim="100 ms at 8 parts" if parts == 8 else "")
+    for columns, rows in ((3, 2), (12, 12)):
+        design = make_box(same_stock=True, width=60 + 40 * columns, depth=50 + 40 * rows, height=60, columns=columns, rows=rows)
+        assembly = build(design, stocks)
+        row(f"core: dry fit of {len(assembly.parts)} parts, {len(assembly.meetings)} joints", timed(lambda a=assembly: dry_fit(a, stocks), runs=3, warm=0))
+    design = make_box(same_stock=True, width=214, depth=150, height=62, columns=3, rows=2)
+    assembly = build(design, stocks)
+    machine = Machine(id="m", name="Alder desk laser")
+    for copies in (1, 7, 25):
+        wanted = [NestPart(id=p.id, stock="ply", profile=p.profile, count=copies) for p in assembly.parts]
+        sheets = [SheetKind(id="s", stock="ply", name="s", width=600, height=400, count=200)]
+
+        def first(wanted: list[NestPart] = wanted, sheets: list[SheetKind] = sheets) -> Nesting:
+            return pack(wanted, sheets, NestRules(), rounds=1, seed=1)
+
+        row(f"core: first packing of {copies * len(wanted)} parts", timed(first, runs=3, warm=0), aim="2 s")
+        nesting = first()
+        row(
+            f"core: cut plan of {copies * len(wanted)} parts",
+            timed(lambda n=nesting: cut_plan(assembly, n, stocks, machine, {"ply": default_settings(stocks["ply"])}), runs=2, warm=0),
+        )
+
+
+def server() -> None:
+    """Time requests of the demo project and a page in Chromium, against a warm server process."""
+    from django.db import connection
+    from playwright.sync_api import sync_playwright
+
+    from apps.runs import demo
+
+    demo.load()
+    env = os.environ | {"PG_DB": str(connection.settings_dict["NAME"]), "DB_POOL": "1"}
+    command = [sys.executable, "-m", "uvicorn", "config.asgi:application", "--port", str(PORT), "--log-level", "warning"]
+    web = subprocess.Popen(command, cwd=BACKEND, env=env)
+    base = f"http://127.0.0.1:{PORT}"
+    try:
+        for _ in range(150):
+            try:
+                urllib.request.urlopen(f"{base}/api/me", timeout=2)
+                break
+            except OSError:
+                time.sleep(0.2)
+        with sync_playwright() as p:
+            arguments = ["--no-sandbox", "--disable-background-networking", "--use-gl=angle", "--use-angle=swiftshader", "--enable-unsafe-swiftshader"]
+            browser = p.chromium.launch(executable_path=os.environ.get("CHROMIUM", "/usr/bin/chromium"), args=arguments)
+            context = browser.new_context(base_url=base, viewport={"width": 1280, "height": 800})
+            page = context.new_page()
+            page.goto("/")
+            page.get_by_label("Name").fill(demo.USER)
+            page.get_by_label("Password").fill(demo.PASSWORD)
+            page.get_by_role("button", name="Sign in").click()
+            page.get_by_text("Seed packet drawer").first.wait_for()
+            requests = context.request
+            token = next(c["value"] for c in context.cookies() if c["name"] == "csrftoken")
+            project = requests.get("/api/projects").json()[0]["id"]
+
+            def edit(state: dict[str, float] = {"width": 214.0}) -> None:  # noqa: B006 (each edit goes on from the one before)
+                now = requests.get(f"/api/projects/{project}").json()
+                state["width"] += 0.5
+                now["design"]["numbers"]["width"] = state["width"]
+                body = {"base": now["revision"], "design": now["design"], "label": "bench"}
+                start = time.perf_counter()
+                answer = requests.put(f"/api/projects/{project}/design", data=body, headers={"X-CSRFToken": token})
+                saved.append(time.perf_counter() - start)
+                assert answer.ok, answer.text()
+                start = time.perf_counter()
+                requests.get(f"/api/projects/{project}/build")
+                built.append(time.perf_counter() - start)
+
+            saved: list[float] = []
+            built: list[float] = []
+            for _ in range(15):
+                edit()
+            row("server: an edit is saved", saved[1:], aim="250 ms")
+            row("server: the edited box is built and sent (10 parts)", built[1:], aim="250 ms")
+            for path in ("strip", "check", "layout", "plan", "runs"):
+                row(f"server: GET {path}", timed(lambda path=path: requests.get(f"/api/projects/{project}/{path}"), runs=10))
+
+            def shown() -> None:
+                page.goto(f"/projects/{project}/build")
+                page.locator("canvas[data-drawn='10']").wait_for()
+
+            row("page: Build opened until its 3D view is drawn", timed(shown, runs=5), aim="2 s")
+
+            def listed() -> None:
+                page.goto("/")
+                page.get_by_text("Seed packet drawer").first.wait_for()
+
+            row("page: shop board opened until its cards are there", timed(listed, runs=5), aim="2 s")
+            browser.close()
+    finally:
+        web.terminate()
+        web.wait(10)
+
+
+def main() -> None:
+    import django
+    from django.test.utils import setup_databases, teardown_databases
+
+    django.setup()
+    os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"  # the browser driver keeps an event loop in this thread
+    print(f"{'':<58} {'median ms':>9} {'95 % ms':>9}  runs  aim")
+    core()
+    old = setup_databases(verbosity=0, interactive=False)
+    try:
+        server()
+    finally:
+        teardown_databases(old, verbosity=0)
+
+
+if __name__ == "__main__":
+    main()
