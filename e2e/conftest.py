@@ -29,6 +29,8 @@ CHROMIUM_ARGS = [
     "--use-angle=swiftshader",
     "--enable-unsafe-swiftshader",
 ]
+SEEN = BACKEND.parent / "var" / "e2e"
+FAILED = pytest.StashKey[bool]()
 PACE = 400  # simulated seconds a real second
 expect.set_options(timeout=15_000)
 
@@ -44,9 +46,21 @@ def browser() -> Iterator[Browser]:
     os.environ.pop("DJANGO_ALLOW_ASYNC_UNSAFE")
 
 
+@pytest.hookimpl(hookwrapper=True)
+def pytest_runtest_makereport(item: pytest.Item) -> Iterator[None]:
+    """Tell the fixtures whether the journey failed."""
+    outcome = yield
+    report = outcome.get_result()  # type: ignore[attr-defined]
+    if report.when == "call":
+        item.stash[FAILED] = report.failed
+
+
 @pytest.fixture
-def new_page(browser: Browser, live_server: Any) -> Iterator[Callable[..., Page]]:
-    """Return a way to open another browser; the test fails when any page reports an error of its own."""
+def new_page(browser: Browser, live_server: Any, request: pytest.FixtureRequest) -> Iterator[Callable[..., Page]]:
+    """Return a way to open another browser; the test fails when any page reports an error of its own.
+
+    What the browsers showed when a journey failed is kept in var/e2e.
+    """
     errors: list[str] = []
     contexts = []
 
@@ -62,7 +76,9 @@ def new_page(browser: Browser, live_server: Any) -> Iterator[Callable[..., Page]
         return page
 
     yield open_page
-    for context in contexts:
+    for i, context in enumerate(contexts):
+        if request.node.stash.get(FAILED, False):
+            context.pages[0].screenshot(path=SEEN / f"{request.node.name}-{i}.png")
         context.close()
     assert errors == []
 

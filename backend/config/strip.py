@@ -84,7 +84,8 @@ def _cut_plan(now: queries.Current) -> Station:
     plan = stored[1]
     must = any(f.severity is Severity.MUST for f in plan.findings)
     look = any(f.severity is Severity.LOOK for f in plan.findings)
-    text = f"{plan.seconds / 60:.0f} min ± {max(plan.band / 60, 1):.0f}"
+    minutes, band = round(plan.seconds / 60), max(round(plan.band / 60), 1)
+    text = f"{minutes} min ± {band}" if minutes < 100 else f"{minutes // 60} h {minutes % 60:02d} ± {band} min"
     return Station(key="plan", dot="grey" if stale else "red" if must else "amber" if look else "green", text="changed since" if stale else text, stale=stale)
 
 

@@ -26,6 +26,7 @@ class PlanOut(Schema):
     layout_fresh: bool
     fresh: bool
     revision: int | None
+    plan_print: str | None
     plan: CutPlan | None
     machine: Machine | None
     settings: dict[str, Settings]
@@ -43,6 +44,7 @@ def _out(project: Project) -> PlanOut:
         layout_fresh=inputs is not None and inputs.layout_fresh,
         fresh=stored is not None and inputs is not None and inputs.layout_fresh and stored[0].made_from == inputs.made_from,
         revision=stored[0].revision if stored else None,
+        plan_print=stored[0].made_from if stored else None,
         plan=stored[1] if stored else None,
         machine=inputs.machine if inputs else None,
         settings=inputs.settings if inputs else {},

@@ -1979,6 +1979,8 @@ export interface components {
             fresh: boolean;
             /** Revision */
             revision: number | null;
+            /** Plan Print */
+            plan_print: string | null;
             plan: components["schemas"]["CutPlan"] | null;
             machine: components["schemas"]["Machine"] | null;
             /** Settings */

@@ -9,6 +9,7 @@
 	import { drawnStrokes } from '../../lib/mat/burn';
 	import BurnSheet from '../../lib/mat/BurnSheet.svelte';
 	import Mat from '../../lib/mat/Mat.svelte';
+	import SheetTabs from '../../lib/ui/SheetTabs.svelte';
 	import { show } from '../../lib/units/units';
 	import PlanPanel from './PlanPanel.svelte';
 	import Reel from './Reel.svelte';
@@ -29,7 +30,7 @@
 			problem = '';
 			out = await need(api.GET('/api/projects/{project_id}/plan', { params }));
 			if (out.laid_out && out.layout_fresh && !out.plan) await plan();
-			if (t === 0 && sheet) t = sheet.seconds * 0.42;
+			if (sheet && (t === 0 || t > sheet.seconds)) t = sheet.seconds * 0.42;
 		} catch (e) {
 			problem = (e as Error).message;
 		}
@@ -49,7 +50,10 @@
 	});
 	$effect(() => {
 		if (!busy) return;
-		const timer = setInterval(load, 500);
+		const timer = setInterval(async () => {
+			await load();
+			if (!busy) await work.refreshStrip();
+		}, 500);
 		return () => clearInterval(timer);
 	});
 	function choose(i: number) {
@@ -76,15 +80,12 @@
 							{scale}
 						/>{/snippet}
 					{#snippet over()}
-						<div class="tabs" role="tablist">
-							{#each out!.plan!.sheets as s, i (s.sheet + s.copy)}<button
-									role="tab"
-									aria-selected={i === number}
-									class="on-mat"
-									class:active={i === number}
-									onclick={() => choose(i)}
-									>Sheet {i + 1}{i === number ? ` of ${out!.plan!.sheets.length}` : ''}</button
-								>{/each}
+						<div class="tabs">
+							<SheetTabs
+								count={out!.plan!.sheets.length}
+								chosen={Math.min(number, out!.plan!.sheets.length - 1)}
+								onchoose={choose}
+							/>
 							<span
 								>{stock?.name} · measured {show(stock?.thickness.value ?? 0, session.unit, true)} · {show(
 									sheet.width,

@@ -3,7 +3,8 @@
 	import { api, need } from '../../api/client';
 	import type { PlanOut, SheetPlan } from '../../api/types';
 	import Dot from '../../lib/ui/Dot.svelte';
-	import { clock } from '../../lib/units/units';
+	import { session } from '../../app/session.svelte';
+	import { clock, showKerf, unitName } from '../../lib/units/units';
 
 	let {
 		out,
@@ -31,6 +32,8 @@
 	const href = (name: string) => `/api/projects/${projectId}/files/${name}`;
 	const count = (operation: string) =>
 		sheet?.strokes.filter((s) => s.path.operation === operation).length ?? 0;
+	const paths = (operation: string) =>
+		`${count(operation)} path${count(operation) === 1 ? '' : 's'}`;
 	let told = $state('');
 	let accepted = $state(false);
 
@@ -64,21 +67,21 @@
 					{#if count('score')}<tr
 							><td
 								>Score<small
-									>{count('score')} paths · {settings.score_power} % · {settings.score_speed} mm/s</small
+									>{paths('score')} · {settings.score_power} % · {settings.score_speed} mm/s</small
 								></td
 							><td class="fig">{clock(sheet.by_operation.score ?? 0)}</td></tr
 						>{/if}
 					<tr
 						><td
 							>Inner cuts<small
-								>{count('inner')} paths · {settings.cut_power} % · {settings.cut_speed} mm/s</small
+								>{paths('inner')} · {settings.cut_power} % · {settings.cut_speed} mm/s</small
 							></td
 						><td class="fig">{clock(sheet.by_operation.inner ?? 0)}</td></tr
 					>
 					<tr
 						><td
 							>Outer cuts<small
-								>{count('outer')} paths · {settings.passes} pass{settings.passes === 1 ? '' : 'es'} ·
+								>{paths('outer')} · {settings.passes} pass{settings.passes === 1 ? '' : 'es'} ·
 								{settings.source}</small
 							></td
 						><td class="fig">{clock(sheet.by_operation.outer ?? 0)}</td></tr
@@ -127,12 +130,13 @@
 				<a class="btn burn" href={href('all.zip')} download>Make the files</a>
 				<a class="btn" href={href('run-sheet.pdf')} download>Run sheet PDF</a>
 				<a class="btn" href={href('cut-list.csv')} download>Cut list</a>
-				<p class="each">
+				<details class="each" open={plan.sheets.length <= 3}>
+					<summary class="quiet">sheet by sheet</summary>
 					{#each plan.sheets as s, i (s.sheet + s.copy)}<span
 							>Sheet {i + 1}: <a href={href(`sheet-${i + 1}.svg`)} download>SVG</a>
 							<a href={href(`sheet-${i + 1}.dxf`)} download>DXF</a></span
 						>{/each}
-				</p>
+				</details>
 			{:else}<button class="btn burn" disabled>Make the files</button>{/if}
 		</div>
 		<h3>Kerf is corrected</h3>
@@ -143,7 +147,9 @@
 				checked={out.machine?.kerf_place === 'paths'}
 				onchange={() => kerfPlace('paths')}
 			/>
-			in our paths: {sheet && sheet.kerf ? `${sheet.kerf.toFixed(3)} mm` : 'once'}</label
+			in our paths: {sheet && sheet.kerf
+				? `${showKerf(sheet.kerf, session.unit)} ${unitName(session.unit)}`
+				: 'once'}</label
 		>
 		<label class="flex gap-2"
 			><input
@@ -199,10 +205,11 @@
 	}
 	.each {
 		flex-basis: 100%;
-		display: flex;
-		gap: 14px;
-		flex-wrap: wrap;
 		font-size: 12.5px;
+	}
+	.each span {
+		display: inline-block;
+		margin-right: 14px;
 	}
 	.each a {
 		text-decoration: underline;

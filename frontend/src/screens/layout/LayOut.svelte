@@ -2,7 +2,7 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
 	import { api, need } from '../../api/client';
-	import type { LayoutOut } from '../../api/types';
+	import type { LayoutOut, SheetLayout } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import Mat from '../../lib/mat/Mat.svelte';
@@ -17,25 +17,43 @@
 	let picked = $state('');
 	const busy = $derived(!!out?.job && ['waiting', 'running'].includes(out.job.state));
 	const GAP = 40;
-	/** Sheets side by side at one scale. */
+	const WORDS_PX = 46; // room above and below a sheet for its words
+	/** Sheets side by side at one scale, in as many rows as show them largest on a mat of these proportions. */
 	const placed = $derived.by(() => {
-		let x = 0;
-		return (out?.nesting?.sheets ?? []).map((s) => {
-			const at = x;
-			x += s.width + GAP;
-			return { sheet: s, x: at };
-		});
+		const sheets = out?.nesting?.sheets ?? [];
+		let best: ReturnType<typeof inRows> | null = null;
+		for (let rows = 1; rows <= sheets.length; rows++) {
+			const tried = inRows(rows);
+			if (!best || tried.fit < best.fit) best = tried;
+		}
+		return best ?? { sheets: [], width: 600, height: 400, fit: 1 };
 	});
-	const bounds = $derived.by(() => {
-		const last = placed[placed.length - 1];
-		const high = Math.max(...placed.map((p) => p.sheet.height), 100);
-		return {
-			x0: 0,
-			y0: -26,
-			x1: last ? last.x + last.sheet.width : 600,
-			y1: last ? high + 22 : 400
-		};
-	});
+	function inRows(rows: number) {
+		const sheets = out!.nesting!.sheets;
+		const each = Math.ceil(sheets.length / rows);
+		const lines = Array.from({ length: Math.ceil(sheets.length / each) }, (_, i) =>
+			sheets.slice(i * each, (i + 1) * each)
+		);
+		const width = Math.max(...lines.map((l) => l.reduce((w, s) => w + s.width + GAP, -GAP)));
+		const high = lines.map((l) => Math.max(...l.map((s) => s.height)));
+		const bare = high.reduce((a, b) => a + b, 0);
+		const words = (high.length - 1) * WORDS_PX;
+		const scale = Math.min((room.w - 60) / width, Math.max(room.h - 110 - words, 60) / bare);
+		const gap = WORDS_PX / scale;
+		let top = 0;
+		const done: { sheet: SheetLayout; x: number; y: number }[] = [];
+		for (const [i, line] of [...lines.entries()].reverse()) {
+			let x = 0;
+			for (const sheet of line) {
+				done.push({ sheet, x, y: top });
+				x += sheet.width + GAP;
+			}
+			top += high[i]! + gap;
+		}
+		return { sheets: done, width, height: top - gap, fit: -scale };
+	}
+	const bounds = $derived({ x0: 0, y0: -26, x1: placed.width, y1: placed.height + 22 });
+	let room = $state({ w: 900, h: 640 });
 	const labels = $derived(new Map(out?.parts.map((p) => [p.id, p.label]) ?? []));
 	const profiles = $derived(new Map(out?.parts.map((p) => [p.id, p.profile]) ?? []));
 
@@ -69,11 +87,11 @@
 </script>
 
 <div class="station">
-	<section aria-label="Sheets">
+	<section aria-label="Sheets" bind:clientWidth={room.w} bind:clientHeight={room.h}>
 		<Mat {bounds} label="Sheets side by side" inch={session.unit !== 'mm'} pad={30}>
 			{#snippet children(scale)}
-				{#each placed as p (p.sheet.sheet + p.sheet.copy)}
-					<g transform="translate({p.x} 0)">
+				{#each placed.sheets as p (`${p.sheet.sheet}#${p.sheet.copy}`)}
+					<g transform="translate({p.x} {p.y})">
 						<SheetDrawing
 							sheet={p.sheet}
 							{profiles}
@@ -87,17 +105,18 @@
 						<g
 							transform="translate(0 {p.sheet.height + 10 / scale}) scale({1 / scale} {-1 / scale})"
 							><text class="cap"
-								>{p.sheet.name}, copy {p.sheet.copy + 1} · {(p.sheet.utilisation * 100).toFixed(0)} %
-								used</text
+								>{p.sheet.width * scale > 230
+									? `${p.sheet.name}, copy ${p.sheet.copy + 1} · `
+									: ''}{(p.sheet.utilisation * 100).toFixed(0)} % used</text
 							></g
 						>
-						<g
-							transform="translate({p.sheet.width / 2} {-18 / scale}) scale({1 / scale} {-1 /
-								scale})"
-							><text class="dim"
-								>{show(p.sheet.width, session.unit)} × {show(p.sheet.height, session.unit)}</text
-							></g
-						>
+						{#if p.sheet.width * scale > 110}<g
+								transform="translate({p.sheet.width / 2} {-18 / scale}) scale({1 / scale} {-1 /
+									scale})"
+								><text class="dim"
+									>{show(p.sheet.width, session.unit)} × {show(p.sheet.height, session.unit)}</text
+								></g
+							>{/if}
 					</g>
 				{/each}
 			{/snippet}

@@ -63,16 +63,16 @@
 			stroke-dasharray="{2 / scale} {4 / scale}"
 		/>
 		{@const upright = left[2]! - left[0]! < 150 / scale}
-		<g
-			transform="translate({(left[0]! + left[2]!) / 2} {(left[1]! + left[3]!) / 2}) scale({1 /
-				scale} {-1 / scale}) rotate({upright ? -90 : 0})"
-			><text class="left" fill={ink}
-				>leftover {show(left[2]! - left[0]!, session.unit)} × {show(
-					left[3]! - left[1]!,
-					session.unit
-				)}</text
-			></g
-		>
+		{#if Math.max(left[2]! - left[0]!, left[3]! - left[1]!) > 160 / scale && Math.min(left[2]! - left[0]!, left[3]! - left[1]!) > 18 / scale}<g
+				transform="translate({(left[0]! + left[2]!) / 2} {(left[1]! + left[3]!) / 2}) scale({1 /
+					scale} {-1 / scale}) rotate({upright ? -90 : 0})"
+				><text class="left" fill={ink}
+					>leftover {show(left[2]! - left[0]!, session.unit)} × {show(
+						left[3]! - left[1]!,
+						session.unit
+					)}</text
+				></g
+			>{/if}
 	{/if}
 	{#each sheet.placements as p (p.part + p.copy)}
 		{@const profile = profiles.get(p.part)}
@@ -94,7 +94,7 @@
 					onclick={() => (picked = `${p.part}.${p.copy}`)}
 					onkeydown={(e) => e.key === 'Enter' && (picked = `${p.part}.${p.copy}`)}
 				/>
-				{#if Math.max(wide, high) * scale > 60}
+				{#if Math.max(wide, high) * scale > (labels.get(p.part)?.length ?? 0) * 6.6 && Math.min(wide, high) * scale > 16}
 					<g
 						transform="translate({mx} {my}) rotate({-p.turn + (upright ? 90 : 0)}) scale({1 /
 							scale} {-1 / scale})"

@@ -9,6 +9,7 @@
 	import { drawnStrokes } from '../../lib/mat/burn';
 	import BurnSheet from '../../lib/mat/BurnSheet.svelte';
 	import Mat from '../../lib/mat/Mat.svelte';
+	import SheetTabs from '../../lib/ui/SheetTabs.svelte';
 	import LogForm from './LogForm.svelte';
 	import RunLive from './RunLive.svelte';
 	import RunLog from './RunLog.svelte';
@@ -29,7 +30,7 @@
 	const cut = $derived(
 		new Set(
 			runs?.runs
-				.filter((r) => r.state === 'done' && r.revision === plan?.revision)
+				.filter((r) => r.state === 'done' && r.plan_print === plan?.plan_print)
 				.map((r) => r.sheet)
 		)
 	);
@@ -97,16 +98,14 @@
 						{scale}
 					/>{/snippet}
 				{#snippet over()}
-					<div class="tabs" role="tablist">
-						{#each plan!.plan!.sheets as s, i (s.sheet + s.copy)}<button
-								role="tab"
-								aria-selected={i + 1 === number}
-								class="on-mat"
-								class:active={i + 1 === number}
-								disabled={!!live}
-								onclick={() => (chosen = i + 1)}
-								>Sheet {i + 1}{cut.has(i + 1) ? ' ✓ cut' : ''}</button
-							>{/each}
+					<div class="tabs">
+						<SheetTabs
+							count={plan!.plan!.sheets.length}
+							chosen={number - 1}
+							done={new Set([...cut].map((n) => n - 1))}
+							disabled={!!live}
+							onchoose={(i) => (chosen = i + 1)}
+						/>
 						<span>{sheet.name}</span>
 					</div>
 				{/snippet}

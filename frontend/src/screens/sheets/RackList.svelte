@@ -9,6 +9,8 @@
 	let { rack, used }: { rack: RackState; used: Set<string> } = $props();
 	let adding = $state(false);
 	let list: HTMLElement;
+	let room = $state(236);
+	const narrow = $derived(room < 220);
 
 	function key(event: KeyboardEvent) {
 		if (event.key !== 'ArrowDown' && event.key !== 'ArrowUp') return;
@@ -22,7 +24,7 @@
 </script>
 
 <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
-<nav class="side" aria-label="Rack" bind:this={list} onkeydown={key}>
+<nav class="side" aria-label="Rack" bind:this={list} bind:clientWidth={room} onkeydown={key}>
 	{#each rack.groups as [family, stocks] (family)}
 		<div class="head">{family}</div>
 		{#each stocks as s (s.value.id)}
@@ -34,7 +36,11 @@
 				class:on={s.value.id === rack.stock?.value.id}
 				onclick={() => (rack.chosen = s.value.id)}
 			>
-				<StockEdge colour={s.value.colour} thickness={s.value.thickness.value} width={54} />
+				<StockEdge
+					colour={s.value.colour}
+					thickness={s.value.thickness.value}
+					width={narrow ? 26 : 54}
+				/>
 				<span class="name"
 					>{s.value.name}{#if used.has(s.value.id)}<small>in this project</small>{/if}</span
 				>

@@ -292,6 +292,7 @@
 		display: flex;
 		gap: 62px;
 		align-items: flex-start;
+		white-space: nowrap;
 	}
 	.sheet {
 		position: relative;
@@ -315,9 +316,10 @@
 	.entry {
 		position: absolute;
 		transform: translate(-50%, 50%);
-		width: 42px;
+		min-width: 42px;
 		height: 42px;
-		border-radius: 50%;
+		padding: 0 5px;
+		border-radius: 21px; /* round, and longer where an inch needs more figures */
 		font-size: 12px;
 		display: grid;
 		place-items: center;
@@ -371,7 +373,7 @@
 		font-weight: 600;
 	}
 	.pm {
-		margin-left: 6px;
+		display: block;
 		font-size: 12px;
 		color: var(--mat-ink-2);
 	}

@@ -1,0 +1,77 @@
+import { describe, expect, it, vi } from 'vitest';
+import type { Design, ProjectOut } from '../api/types';
+import { ProjectState } from './project.svelte';
+
+/** A server with one project: refuses a save that is not on top of its head. */
+function server() {
+	const state = {
+		revision: 1,
+		design: { numbers: { width: 100, height: 50 }, choices: {} } as unknown as Design
+	};
+	const project = () => ({ id: 1, name: 'box', ...state }) as unknown as ProjectOut;
+	const saves: number[] = [];
+	const answer = (status: number, body: unknown) =>
+		new Response(JSON.stringify(body), {
+			status,
+			headers: { 'Content-Type': 'application/json' }
+		});
+	vi.stubGlobal('fetch', async (request: Request) => {
+		await new Promise((done) => setTimeout(done, 5));
+		if (request.url.endsWith('/strip')) return answer(200, []);
+		if (request.method === 'GET') return answer(200, project());
+		const body = (await request.json()) as { base: number; design: Design };
+		saves.push(body.base);
+		if (body.base !== state.revision)
+			return answer(409, { message: 'saved meanwhile', theirs: project() });
+		state.revision += 1;
+		state.design = body.design;
+		return answer(200, project());
+	});
+	return { state, saves };
+}
+
+describe('an open project', () => {
+	it('saves quick changes one after the other, each on top of the one before', async () => {
+		const { state, saves } = server();
+		const work = new ProjectState(1);
+		await work.load();
+		await Promise.all([
+			work.setNumbers({ width: 120 }, 'wider'),
+			work.setNumbers({ height: 70 }, 'higher')
+		]);
+		expect(saves).toEqual([1, 2]);
+		expect(state.design.numbers).toMatchObject({ width: 120, height: 70 });
+		expect(work.conflict).toBeNull();
+	});
+	it('makes my change again on top of theirs, so that both stand', async () => {
+		const { state } = server();
+		const work = new ProjectState(1);
+		await work.load();
+		state.revision = 2;
+		state.design = { ...state.design, numbers: { ...state.design.numbers, height: 70 } };
+		await work.setNumbers({ width: 120 }, 'wider');
+		expect(work.conflict?.message).toBe('saved meanwhile');
+		await work.saveMine();
+		expect(state.design.numbers).toMatchObject({ width: 120, height: 70 });
+	});
+	it('drops a choice that says nothing any more', async () => {
+		const { state } = server();
+		const work = new ProjectState(1);
+		await work.load();
+		await work.setChoice('a+b', { feel: 'slides' }, 'slides', ['c+d']);
+		expect(Object.keys(state.design.choices ?? {})).toEqual(['a+b', 'c+d']);
+		await work.setChoice('a+b', { feel: null }, 'as the box');
+		expect(Object.keys(state.design.choices ?? {})).toEqual(['c+d']);
+	});
+	it('goes on after a lost line', async () => {
+		const { state } = server();
+		const work = new ProjectState(1);
+		await work.load();
+		const good = globalThis.fetch;
+		vi.stubGlobal('fetch', () => Promise.reject(new TypeError('offline')));
+		await expect(work.setNumbers({ width: 130 }, 'wider')).rejects.toThrow('does not answer');
+		vi.stubGlobal('fetch', good);
+		await work.setNumbers({ width: 140 }, 'wider');
+		expect(state.design.numbers).toMatchObject({ width: 140 });
+	});
+});

@@ -1,0 +1,78 @@
+<!-- Chooses one sheet of a job: side by side while they are few, from a list when they are many. -->
+<script lang="ts">
+	let {
+		count,
+		chosen,
+		done = new Set(),
+		disabled = false,
+		onchoose
+	}: {
+		count: number;
+		/** from 0 */
+		chosen: number;
+		/** sheets that are cut, from 0 */
+		done?: Set<number>;
+		disabled?: boolean;
+		onchoose: (at: number) => void;
+	} = $props();
+	const FEW = 5;
+	const all = $derived(Array.from({ length: count }, (_, i) => i));
+	const name = (i: number) => `Sheet ${i + 1}${done.has(i) ? ' ✓ cut' : ''}`;
+</script>
+
+{#if count <= FEW}
+	<div class="tabs" role="tablist" aria-label="Sheets">
+		{#each all as i (i)}<button
+				role="tab"
+				aria-selected={i === chosen}
+				class="on-mat"
+				class:active={i === chosen}
+				{disabled}
+				onclick={() => onchoose(i)}>{name(i)}{i === chosen ? ` of ${count}` : ''}</button
+			>{/each}
+	</div>
+{:else}
+	<div class="tabs">
+		<button
+			class="on-mat"
+			aria-label="Sheet before"
+			disabled={disabled || chosen === 0}
+			onclick={() => onchoose(chosen - 1)}>←</button
+		>
+		<select
+			class="on-mat"
+			aria-label="Sheet"
+			{disabled}
+			value={chosen}
+			onchange={(e) => onchoose(Number(e.currentTarget.value))}
+		>
+			{#each all as i (i)}<option value={i}>{name(i)} of {count}</option>{/each}
+		</select>
+		<button
+			class="on-mat"
+			aria-label="Sheet after"
+			disabled={disabled || chosen === count - 1}
+			onclick={() => onchoose(chosen + 1)}>→</button
+		>
+	</div>
+{/if}
+
+<style>
+	.tabs {
+		display: flex;
+		gap: 8px;
+	}
+	button {
+		white-space: nowrap;
+	}
+	button:disabled {
+		opacity: 0.5;
+	}
+	select {
+		padding-right: 30px;
+		font-size: 13.5px;
+	}
+	option {
+		color: #16211e;
+	}
+</style>

@@ -1,0 +1,43 @@
+import { describe, expect, it } from 'vitest';
+import { clock, show, showKerf, signed, unitName } from './units';
+
+describe('showing lengths', () => {
+	it.each([
+		[12.7, 'in/64', '1/2'],
+		[57.15, 'in/64', '2 1/4'],
+		[-6.35, 'in/64', '-1/4'],
+		[0.1, 'in/64', '0'],
+		[25.4, 'in', '1.000'],
+		[3.048, 'thou', '120'],
+		[3.084, 'mm', '3.1']
+	] as const)('%f mm in %s is %s', (mm, unit, text) => expect(show(mm, unit)).toBe(text));
+
+	it('gives widths of joints their hundredths', () => {
+		expect(show(2.974, 'mm', true)).toBe('2.97');
+		expect(show(2.974, 'in', true)).toBe('0.1171');
+		expect(show(2.974, 'in/64', true)).toBe('0.1171'); // a sixty-fourth is far too coarse for a fit
+		expect(showKerf(0.158, 'mm')).toBe('0.158');
+	});
+	it('signs the lines of a ledger with a true minus', () => {
+		expect(signed(-0.158, 'mm')).toBe('−0.16');
+		expect(signed(0.05, 'mm')).toBe('+0.05');
+	});
+	it('names the unit once', () => {
+		expect(['mm', 'in', 'in/64', 'thou'].map((u) => unitName(u as 'mm'))).toEqual([
+			'mm',
+			'in',
+			'in',
+			'thou'
+		]);
+	});
+});
+
+describe('a clock', () => {
+	it.each([
+		[0, '0:00'],
+		[59.6, '1:00'],
+		[754, '12:34'],
+		[3600, '1 h 00'],
+		[-3, '0:00']
+	])('%d s reads %s', (seconds, text) => expect(clock(seconds)).toBe(text));
+});
