@@ -55,8 +55,16 @@
 			}))
 		];
 	}
+	/** Close first: while the dialog is there, nothing behind it can take the focus. */
+	let going: Found | null = null;
 	function go(f: Found) {
+		going = f;
 		open = false;
+	}
+	function closed() {
+		const f = going;
+		going = null;
+		if (!f) return;
 		navigate('/projects/:id/:station', {
 			params: { id: String(work.id), station: f.station },
 			search: Object.fromEntries(new URLSearchParams(f.query))
@@ -71,7 +79,7 @@
 	}
 </script>
 
-<Modal bind:open title="Find" size="sm">
+<Modal bind:open title="Find" size="sm" onoutroend={() => setTimeout(closed)}>
 	<!-- svelte-ignore a11y_autofocus -->
 	<input
 		class="w-full"

@@ -26,7 +26,8 @@
 		</div>
 		<p class="quiet mb-5">Measure the sheet once. Everything that must fit then fits.</p>
 		<Label for="user">Name</Label>
-		<Input id="user" class="mb-3" autocomplete="username" bind:value={username} />
+		<!-- svelte-ignore a11y_autofocus (the page has nothing else to do) -->
+		<Input id="user" class="mb-3" autofocus autocomplete="username" bind:value={username} />
 		<Label for="pass">Password</Label>
 		<Input id="pass" type="password" autocomplete="current-password" bind:value={password} />
 		{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}

@@ -53,10 +53,10 @@ export class ProjectState {
 		);
 	}
 
-	/** Say that evidence, layout, plan or runs changed. */
+	/** Say that evidence, layout, plan or runs changed. The strip keeps its last word while the line is lost. */
 	async touched() {
 		this.version += 1;
-		await this.refreshStrip();
+		await this.refreshStrip().catch(() => {});
 	}
 
 	private queue: Promise<unknown> = Promise.resolve();

@@ -55,7 +55,7 @@ export class RackState {
 			stocks: known ? stocks.map((s) => (s.value.id === row.value.id ? row : s)) : [...stocks, row]
 		};
 		this.chosen = row.value.id;
-		await this.changed();
+		void this.changed(); // the strip follows by itself; the next reading need not wait for it
 	}
 	private get path() {
 		return { path: { stock_id: Number(this.stock!.value.id) } };
