@@ -4,12 +4,20 @@ from __future__ import annotations
 
 from pathlib import Path
 
+import pytest
 from playwright.sync_api import Page, expect
 
+from apps.runs import demo
 from processes import BACKEND, Worker
 from steps import station
 
 PICTURES = BACKEND.parent / "docs" / "screenshots"
+
+
+@pytest.fixture
+def shop(transactional_db: None) -> None:
+    """The demo as ./board up loads it: its packing gets its full two seconds."""
+    demo.load()
 
 
 def take(page: Page, name: str) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Locator, Page, expect
 
 from apps.runs import demo
 
@@ -16,13 +16,20 @@ def sign_in(page: Page, name: str = demo.USER) -> Page:
     return page
 
 
+STATIONS = ("Sheets", "Build", "Dry fit", "Lay out", "Cut plan", "Run")
+
+
+def _on_the_strip(page: Page, name: str) -> Locator:
+    return page.get_by_role("navigation", name="Stations").get_by_role("button").nth(STATIONS.index(name))
+
+
 def station(page: Page, name: str) -> None:
-    page.get_by_role("navigation", name="Stations").get_by_role("button", name=name).click()
+    _on_the_strip(page, name).click()
 
 
 def told(page: Page, name: str) -> str:
     """Return what a station says of itself on the strip."""
-    return page.get_by_role("navigation", name="Stations").get_by_role("button", name=name).locator(".told").inner_text()
+    return _on_the_strip(page, name).locator(".told").inner_text()
 
 
 def field(page: Page, label: str, text: str) -> None:

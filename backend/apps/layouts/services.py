@@ -80,16 +80,17 @@ def pack_project(
     last = len(by_stock) - 1
     for at, (stock, parts) in enumerate(sorted(by_stock.items())):
         sheets = [sheet_kind_of(s) for s in shelf if str(s.stock_id) == stock]
-        until = time.monotonic() + share
+        first: list[float] = []  # when this stock had its first answer: the time to try is for making it better
 
-        def better(found: Nesting, at: int = at) -> None:
+        def better(found: Nesting, at: int = at, first: list[float] = first) -> None:
+            first.append(time.monotonic())
             whole = joined([*done, found])
             if at == last:  # every stock has an answer: this is a whole layout
                 keep(whole)
             tell(whole)
 
-        def over(until: float = until) -> bool:
-            return time.monotonic() >= until or stop()
+        def over(first: list[float] = first) -> bool:
+            return stop() or bool(first and time.monotonic() >= first[0] + share)
 
         done.append(pack(parts, sheets, rules, rounds=MOST_ROUNDS, seed=request["seed"], should_stop=over, on_better=better))
     whole = joined(done)

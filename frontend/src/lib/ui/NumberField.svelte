@@ -1,7 +1,7 @@
 <!-- A field for a length (with units), a count or a plain number; all take sums. What makes no sense is said beside it and stays typed. -->
 <script lang="ts">
 	import { api, need } from '../../api/client';
-	import { show, unitName, type Unit } from '../units/units';
+	import { show, showKerf, unitName, type Unit } from '../units/units';
 	import { track } from './pending';
 
 	let {
@@ -12,6 +12,7 @@
 		suffix,
 		problem = '',
 		fine = false,
+		finest = false,
 		placeholder = '',
 		keep = true,
 		onfocus,
@@ -23,7 +24,9 @@
 		kind?: 'length' | 'count' | 'number';
 		suffix?: string;
 		problem?: string;
+		/** hundredths, for widths of joints; `finest` thousandths, for kerf and clearance */
 		fine?: boolean;
+		finest?: boolean;
 		placeholder?: string;
 		/** false: the field empties after each value, ready for the next */
 		keep?: boolean;
@@ -33,7 +36,13 @@
 
 	const id = $props.id();
 	const shown = $derived(
-		value === null ? '' : kind === 'length' ? show(value, unit, fine) : String(value)
+		value === null
+			? ''
+			: kind !== 'length'
+				? String(value)
+				: finest
+					? showKerf(value, unit)
+					: show(value, unit, fine)
 	);
 	let text = $state<string | null>(null);
 	let wrong = $state('');

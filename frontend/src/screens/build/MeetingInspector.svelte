@@ -68,7 +68,7 @@
 	<div class="mt-2">
 		<NumberField
 			label="Clearance"
-			fine
+			finest
 			unit={session.unit}
 			value={m.clearance.value}
 			oncommit={(mm) =>

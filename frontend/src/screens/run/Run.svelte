@@ -56,7 +56,9 @@
 	async function load() {
 		try {
 			problem = '';
+			const before = live?.state;
 			runs = await need(api.GET('/api/projects/{project_id}/runs', { params }));
+			if (before && live?.state !== before) await work.refreshStrip();
 		} catch (e) {
 			problem = (e as Error).message;
 		}
@@ -74,7 +76,6 @@
 		if (!live) return;
 		const timer = setInterval(async () => {
 			await load();
-			if (!live) await work.refreshStrip();
 		}, 300);
 		return () => clearInterval(timer);
 	});

@@ -68,6 +68,17 @@
 	progress {
 		width: 100%;
 		height: 8px;
-		accent-color: var(--color-ember);
+		appearance: none;
+		border: 0;
+		background: var(--bench-3);
+	}
+	progress::-webkit-progress-bar {
+		background: var(--bench-3);
+	}
+	progress::-webkit-progress-value {
+		background: var(--color-ember);
+	}
+	progress::-moz-progress-bar {
+		background: var(--color-ember);
 	}
 </style>
