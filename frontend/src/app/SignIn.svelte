@@ -26,7 +26,6 @@
 		</div>
 		<p class="quiet mb-5">Measure the sheet once. Everything that must fit then fits.</p>
 		<Label for="user">Name</Label>
-		<!-- svelte-ignore a11y_autofocus (the page has nothing else to do) -->
 		<Input id="user" class="mb-3" autofocus autocomplete="username" bind:value={username} />
 		<Label for="pass">Password</Label>
 		<Input id="pass" type="password" autocomplete="current-password" bind:value={password} />
