@@ -105,7 +105,7 @@ def server() -> None:
             page.get_by_text("Seed packet drawer").first.wait_for()
             requests = context.request
             token = next(c["value"] for c in context.cookies() if c["name"] == "csrftoken")
-            project = requests.get("/api/projects").json()[0]["id"]
+            project = requests.get("/api/shop-board").json()[0]["id"]
 
             def edit(state: dict[str, float] = {"width": 214.0}) -> None:  # noqa: B006 (each edit goes on from the one before)
                 now = requests.get(f"/api/projects/{project}").json()

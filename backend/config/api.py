@@ -13,11 +13,12 @@ from apps.layouts.api import router as layouts
 from apps.plans.api import router as plans
 from apps.runs.api import router as runs
 from apps.sheets.api import router as sheets
+from config.shopboard import router as shopboard
 from config.strip import router as strip
 from notchcore.errors import NotchCoreError
 
 api = NinjaAPI(title="Notch Board", version="1", auth=django_auth, docs_url=None)
-for router in (accounts, sheets, designs, layouts, plans, runs, strip):
+for router in (accounts, sheets, designs, layouts, plans, runs, shopboard, strip):
     api.add_router("", router)
 
 

@@ -42,18 +42,6 @@ class ProjectOut(Schema):
     design: Design
 
 
-class ProjectCard(Schema):
-    id: int
-    name: str
-    revision: int
-    changed: datetime
-    deadline: date | None
-    size_mm: tuple[float, float, float]
-    parts: int
-    design: Design
-    colours: dict[str, str]
-
-
 class ProjectIn(Schema):
     name: str = Field(max_length=80)
     width_mm: float = 180.0
@@ -163,23 +151,6 @@ def _conflict(project_id: int, problem: services.SavedMeanwhile) -> Status[Confl
         "Nothing is lost: take theirs, or save yours on top of it."
     )
     return Status(409, Conflict(message=message, theirs=theirs))
-
-
-@router.get("/projects", response=list[ProjectCard], operation_id="projects")
-def projects(request: HttpRequest) -> list[ProjectCard]:
-    cards = []
-    for project in mine(request, Project).select_related("machine", "shop").order_by("-changed"):
-        now = queries.current(project)
-        d = now.design
-        known = all(s in now.stocks for s in d.stock_ids())
-        cards.append(
-            ProjectCard(
-                id=project.pk, name=project.name, revision=project.head, changed=project.changed, deadline=project.deadline,
-                size_mm=outside_size(d.numbers, d.stocks, now.stocks) if known else (0, 0, 0), parts=len(now.assembly.parts),
-                design=d, colours={k: s.colour for k, s in now.stocks.items()},
-            )
-        )  # fmt: skip
-    return cards
 
 
 @router.post("/projects", response={201: ProjectOut}, operation_id="startProject")

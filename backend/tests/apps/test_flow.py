@@ -34,6 +34,18 @@ def test_the_demo_has_gone_through_all_stations(api: Api, drawer: Project) -> No
     assert told["run"]["text"] == "1 of 2 cut"
 
 
+def test_the_shop_board_says_what_comes_next(api: Api, drawer: Project) -> None:
+    card = api.ok("get", "shop-board")[0]
+    assert (card["next"]["station"], card["pieces_cut"], card["parts"]) == ("run", 7, 10)
+    stock = birch(api)["value"]["id"]
+    api.ok("post", f"stocks/{stock}/readings", {"thickness_mm": 3.2})
+    assert api.ok("get", "shop-board")[0]["next"] == {"station": "dry-fit", "text": "dry fit again"}
+    api.ok("post", f"projects/{drawer.pk}/check")
+    assert api.ok("get", "shop-board")[0]["next"]["station"] == "lay-out"
+    api.ok("post", "projects", {"name": "Row label box"})
+    assert api.ok("get", "shop-board")[0]["next"] == {"station": "dry-fit", "text": "try the dry fit"}
+
+
 def test_a_new_reading_recuts_joints_and_marks_later_stations_as_changed_since(api: Api, drawer: Project) -> None:
     before = api.ok("get", f"projects/{drawer.pk}/build")
     stock = birch(api)
@@ -101,7 +113,7 @@ def test_undo_and_redo_walk_the_revisions_and_an_edit_ends_redo(api: Api, drawer
 def test_other_shops_see_nothing(drawer: Project, someone: Callable[..., Api], api: Api) -> None:
     stranger = someone(Role.OWNER, elsewhere=True)
     stock = birch(api)["value"]["id"]
-    assert stranger.ok("get", "projects") == []
+    assert stranger.ok("get", "shop-board") == []
     assert stranger.ok("get", "rack")["stocks"] == []
     for path in ("", "/build", "/layout", "/plan", "/runs", "/strip", "/files/all.zip"):
         assert stranger("get", f"projects/{drawer.pk}{path}").status_code == 404

@@ -32,10 +32,10 @@ from notchcore.plan.cutplan import CutPlan, cut_plan
 from notchcore.plan.motion import path_time, stretch_time
 from notchcore.plan.moves import moves_of
 from notchcore.plan.order import HOME, cutting_order
-from notchcore.plan.paths import CutPath
+from notchcore.plan.paths import CutPath, part_paths
 from notchcore.run.learn import TimedRun, time_factor
 from tests.core.test_joints import measured_width
-from tests.strategies import make_box, make_stock
+from tests.strategies import boxes, make_box, make_stock
 
 MACHINE = Machine(id="m", name="Alder desk laser")
 
@@ -130,6 +130,42 @@ def back_on_part(shape: Polygon, placement: object) -> Polygon:
     from shapely.affinity import rotate, translate
 
     return rotate(translate(shape, -placement.x, -placement.y), -placement.turn, origin=(0, 0))  # type: ignore[attr-defined]
+
+
+@settings(max_examples=20, deadline=None)
+@given(boxes(), st.floats(0.05, 0.4))
+def test_the_beam_gives_back_every_part_of_any_box(case: tuple, kerf: float) -> None:
+    """The path grown by half a round beam and taken away leaves the finished part, but for the beam's radius in inner corners."""
+    for part in build(*case).parts:
+        paths = part_paths(part, kerf)
+        if paths.findings:  # an opening narrower than the beam, and said so
+            continue
+        (outer,) = paths.outer
+        inside = Polygon(sampled(outer), [sampled(c) for c in paths.inner])
+        left = inside.difference(inside.boundary.buffer(kerf / 2, quad_segs=32))
+        finished = Polygon(part.profile.outer, part.profile.holes)
+        corners = sum(len(r) for r in (part.profile.outer, *part.profile.holes))
+        chords = 0.004 * sum(2 * math.pi * c.radius for c in part.profile.circles)  # circles are sampled that finely
+        assert finished.difference(left).area <= chords + 1e-6 * finished.length, part.id
+        assert left.difference(finished).area <= chords + corners * (1 - math.pi / 4) * (kerf / 2) ** 2 + 1e-4 * kerf * finished.length, part.id
+
+
+def dxf_polygons(text: str) -> list[Polygon]:
+    """Read closed paths of a DXF with an independent reader."""
+    from ezdxf import path as dxf_path
+
+    entities = ezdxf.read(io.StringIO(text)).modelspace()
+    return [Polygon([(p.x, p.y) for p in dxf_path.make_path(e).flattening(0.0005)]) for e in entities]  # type: ignore[arg-type]
+
+
+def test_the_dxf_holds_the_same_lines_as_the_svg(planned: tuple) -> None:
+    _, _, plan, _ = planned
+    left = dxf_polygons(sheet_dxf(sheet_file(plan)))
+    for name, shape in svg_polygons(sheet_svg(sheet_file(plan))).items():
+        twin = min(left, key=lambda p: p.centroid.distance(shape.centroid) + abs(p.area - shape.area))
+        assert twin.symmetric_difference(shape).area < 2e-3 * shape.length, name  # the reader draws circles as splines
+        left.remove(twin)
+    assert left == []
 
 
 @pytest.mark.parametrize("kerf", [0.08, 0.16, 0.25])

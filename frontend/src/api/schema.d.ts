@@ -304,8 +304,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Projects */
-        get: operations["projects"];
+        get?: never;
         put?: never;
         /** Start Project */
         post: operations["startProject"];
@@ -610,6 +609,23 @@ export interface paths {
         put?: never;
         /** Log */
         post: operations["logRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop-board": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Shop Board */
+        get: operations["shopBoard"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1295,47 +1311,6 @@ export interface components {
              */
             butt: boolean;
         };
-        /** ProjectCard */
-        ProjectCard: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Revision */
-            revision: number;
-            /**
-             * Changed
-             * Format: date-time
-             */
-            changed: string;
-            /** Deadline */
-            deadline: string | null;
-            /** Size Mm */
-            size_mm: [
-                number,
-                number,
-                number
-            ];
-            /** Parts */
-            parts: number;
-            design: components["schemas"]["Design"];
-            /** Colours */
-            colours: {
-                [key: string]: string;
-            };
-        };
-        /**
-         * Sizing
-         * @description What the three sizes mean.
-         * @enum {string}
-         */
-        Sizing: "outside" | "inside";
-        /**
-         * Top
-         * @description What closes the box.
-         * @enum {string}
-         */
-        Top: "open" | "fixed" | "lift_off";
         /** ProjectOut */
         ProjectOut: {
             /** Id */
@@ -1361,6 +1336,18 @@ export interface components {
             deadline: string | null;
             design: components["schemas"]["Design"];
         };
+        /**
+         * Sizing
+         * @description What the three sizes mean.
+         * @enum {string}
+         */
+        Sizing: "outside" | "inside";
+        /**
+         * Top
+         * @description What closes the box.
+         * @enum {string}
+         */
+        Top: "open" | "fixed" | "lift_off";
         /** ProjectIn */
         ProjectIn: {
             /** Name */
@@ -2183,6 +2170,45 @@ export interface components {
              */
             command: "pause" | "resume" | "stop";
         };
+        /** Next */
+        Next: {
+            /** Station */
+            station: string;
+            /** Text */
+            text: string;
+        };
+        /** ProjectCard */
+        ProjectCard: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Revision */
+            revision: number;
+            /**
+             * Changed
+             * Format: date-time
+             */
+            changed: string;
+            /** Deadline */
+            deadline: string | null;
+            /** Size Mm */
+            size_mm: [
+                number,
+                number,
+                number
+            ];
+            /** Parts */
+            parts: number;
+            /** Pieces Cut */
+            pieces_cut: number;
+            next: components["schemas"]["Next"];
+            design: components["schemas"]["Design"];
+            /** Colours */
+            colours: {
+                [key: string]: string;
+            };
+        };
         /** Station */
         Station: {
             /** Key */
@@ -2648,26 +2674,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Machine"];
-                };
-            };
-        };
-    };
-    projects: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ProjectCard"][];
                 };
             };
         };
@@ -3191,6 +3197,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunOut"];
+                };
+            };
+        };
+    };
+    shopBoard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectCard"][];
                 };
             };
         };

@@ -25,7 +25,10 @@
 	);
 
 	async function load() {
-		[cards, rack] = await Promise.all([need(api.GET('/api/projects')), need(api.GET('/api/rack'))]);
+		[cards, rack] = await Promise.all([
+			need(api.GET('/api/shop-board')),
+			need(api.GET('/api/rack'))
+		]);
 	}
 	load().catch((e: Error) => (problem = e.message));
 	const open = (id: number, station = 'build') =>
@@ -47,23 +50,28 @@
 		<NewProject onmade={(id) => open(id)} />
 		<div class="cards">
 			{#each cards ?? [] as c (c.id)}
-				<button class="card" onclick={() => open(c.id)}>
-					<BoxPicture
-						size={c.size_mm as [number, number, number]}
-						design={c.design}
-						colours={c.colours}
-					/>
-					<span class="name">{c.name}</span>
-					<span class="quiet"
-						>{c.size_mm.map((v) => show(v, session.unit)).join(' × ')}
-						{unitName(session.unit)} · {c.parts} parts</span
-					>
-					<span class="quiet"
-						>revision {c.revision}, {day(c.changed)}{#if c.deadline}&nbsp;· due {day(c.deadline)}, {left(
-								c.deadline
-							)} days{/if}</span
-					>
-				</button>
+				<div class="card">
+					<button class="whole" onclick={() => open(c.id)}>
+						<BoxPicture
+							size={c.size_mm as [number, number, number]}
+							design={c.design}
+							colours={c.colours}
+						/>
+						<span class="name">{c.name}</span>
+						<span class="quiet"
+							>{c.size_mm.map((v) => show(v, session.unit)).join(' × ')}
+							{unitName(session.unit)} · {c.parts} parts{c.pieces_cut
+								? ` · ${c.pieces_cut} cut`
+								: ''}</span
+						>
+						<span class="quiet"
+							>revision {c.revision}, {day(c.changed)}{#if c.deadline}&nbsp;· due {day(c.deadline)}, {left(
+									c.deadline
+								)} days{/if}</span
+						>
+					</button>
+					<button class="next" onclick={() => open(c.id, c.next.station)}>{c.next.text} →</button>
+				</div>
 			{/each}
 		</div>
 		{#if cards && !cards.length}<p>
@@ -125,12 +133,28 @@
 		background: var(--bench);
 		color: var(--ink);
 		border-radius: 4px;
-		padding: 12px 14px;
-		text-align: left;
-		display: grid;
-		gap: 2px;
+		overflow: hidden;
 	}
-	.card:hover {
+	.whole,
+	.next {
+		text-align: left;
+		width: 100%;
+		padding: 12px 14px 10px;
+	}
+	.whole span {
+		display: block;
+	}
+	.next {
+		border-top: 1px solid var(--rule);
+		padding-block: 8px;
+		font-weight: 600;
+		color: #176a58;
+	}
+	:global(.dark) .next {
+		color: #8fd3c1;
+	}
+	.whole:hover,
+	.next:hover {
 		background: var(--pick);
 	}
 	.name {

@@ -1,0 +1,79 @@
+"""The shop board: every project of the shop with its picture, what comes next, and what is cut so far."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from datetime import date, datetime
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+
+from apps.accounts.access import mine
+from apps.designs import queries
+from apps.designs.models import Project, Stage, StageResult
+from apps.runs.models import Run, RunState
+from notchcore.design.design import Design
+from notchcore.design.families.box import outside_size
+from notchcore.findings import Severity
+
+router = Router(tags=["shop board"])
+
+
+class Next(Schema):
+    station: str  #: path of the station to go to
+    text: str
+
+
+class ProjectCard(Schema):
+    id: int
+    name: str
+    revision: int
+    changed: datetime
+    deadline: date | None
+    size_mm: tuple[float, float, float]
+    parts: int
+    pieces_cut: int
+    next: Next
+    design: Design
+    colours: dict[str, str]
+
+
+def _next(now: queries.Current, made: dict[str, str], cut: bool) -> Next:
+    """Return the first station, in the order of the work, that has something left to do."""
+    must = sum(f.severity is Severity.MUST for f in now.assembly.findings)
+    if must:
+        return Next(station="build", text=f"{must} to fix on Build")
+    for stage, wanted, station, first, again in (
+        (Stage.CHECK, now.checked_from, "dry-fit", "try the dry fit", "dry fit again"),
+        (Stage.NEST, now.parts_print, "lay-out", "lay out the parts", "lay out again"),
+    ):
+        if made.get(stage) != wanted:
+            return Next(station=station, text=again if stage in made else first)
+    if Stage.PLAN not in made:
+        return Next(station="cut-plan", text="plan the cuts")
+    return Next(station="run", text="cut the next sheet" if cut else "cut the first sheet")
+
+
+@router.get("/shop-board", response=list[ProjectCard], operation_id="shopBoard")
+def shop_board(request: HttpRequest) -> list[ProjectCard]:
+    rows = list(mine(request, Project).select_related("machine", "shop").order_by("-changed"))
+    made: dict[int, dict[str, str]] = defaultdict(dict)
+    for project_id, stage, print_ in StageResult.objects.filter(project__in=rows).values_list("project_id", "stage", "made_from"):
+        made[project_id][stage] = print_
+    good: dict[int, int] = defaultdict(int)
+    for project_id, log in Run.objects.filter(project__in=rows, state=RunState.DONE).values_list("project_id", "log"):
+        good[project_id] += int(log.get("good", 0))
+    cards = []
+    for project in rows:
+        now = queries.current(project)
+        d = now.design
+        known = all(s in now.stocks for s in d.stock_ids())
+        cards.append(
+            ProjectCard(
+                id=project.pk, name=project.name, revision=project.head, changed=project.changed, deadline=project.deadline,
+                size_mm=outside_size(d.numbers, d.stocks, now.stocks) if known else (0, 0, 0), parts=len(now.assembly.parts),
+                pieces_cut=good[project.pk], next=_next(now, made[project.pk], good[project.pk] > 0), design=d,
+                colours={k: s.colour for k, s in now.stocks.items()},
+            )
+        )  # fmt: skip
+    return cards
