@@ -63,21 +63,22 @@ def collisions(parts: tuple[Part, ...]) -> tuple[Finding, ...]:
 
 
 def thin_webs(parts: tuple[Part, ...], stocks: dict[str, Stock]) -> tuple[Finding, ...]:
-    """Return places where a part is narrower than its stock can hold."""
+    """Return parts that are somewhere narrower than their stock can hold, each with its thinnest place."""
     found = []
     for part in parts:
         web = minimum_web(FAMILIES[stocks[part.stock].family], part.t)
-        for place in narrow_places(polygon_of(part.profile), web * 0.98, least_area=0.25 * web**2):
-            x0, y0, x1, y1 = place.bounds
-            spot = place.representative_point()
-            width = min(x1 - x0, y1 - y0)
-            found.append(
-                Finding(
-                    code="thin_web", severity=Severity.LOOK, parts=(part.id,), place=Place(part=part.id, x=spot.x, y=spot.y),
-                    message=f"{part.label} is only {width:.1f} mm wide here; this stock wants {web:.1f}. Move the slots apart or make the part larger.",
-                    facts={"width_mm": width, "least_mm": web},
-                )
-            )  # fmt: skip
+        places = narrow_places(polygon_of(part.profile), web * 0.98, least_area=0.25 * web**2)
+        if not places:
+            continue
+        width, spot = min((min(p.bounds[2] - p.bounds[0], p.bounds[3] - p.bounds[1]), p.representative_point().coords[0]) for p in places)
+        where = "at one place" if len(places) == 1 else f"at the thinnest of {len(places)} places"
+        found.append(
+            Finding(
+                code="thin_web", severity=Severity.LOOK, parts=(part.id,), place=Place(part=part.id, x=spot[0], y=spot[1]),
+                message=f"{part.label} is only {width:.1f} mm wide {where}; this stock wants {web:.1f}. Move the slots apart or make the part larger.",
+                facts={"width_mm": width, "least_mm": web, "places": len(places)},
+            )
+        )  # fmt: skip
     return tuple(found)
 
 

@@ -53,6 +53,7 @@ def run_sheet_pdf(sheet: RunSheet) -> bytes:
     """Return the run sheet as PDF, A4: map of the sheet, settings, checklist, cautions, cut list."""
     from reportlab.lib.pagesizes import A4
     from reportlab.lib.units import mm
+    from reportlab.lib.utils import simpleSplit
     from reportlab.pdfgen.canvas import Canvas
 
     out = io.BytesIO()
@@ -71,8 +72,9 @@ def run_sheet_pdf(sheet: RunSheet) -> bytes:
         page.drawString(
             18 * mm, y, f"{plan.name} · {plan.width:.0f} × {plan.height:.0f} mm · measured {stock.t:.2f} ± {stock.thickness.sd:.2f} mm · {file.machine.name}"
         )
-        y -= 5 * mm
-        page.drawString(18 * mm, y, file.statement)
+        for line in simpleSplit(file.statement, "Helvetica", 9, width - 36 * mm):
+            y -= 5 * mm
+            page.drawString(18 * mm, y, line)
         scale = min((width - 36 * mm) / plan.width, 105 * mm / plan.height)
         y -= 4 * mm + plan.height * scale
         page.saveState()
@@ -116,6 +118,7 @@ def _draw_map(page: Canvas, file: SheetFile, scale: float, rows: list[CutListRow
 
 def _columns(page: Canvas, y: float, width: float, file: SheetFile, settings: Settings, sheet: RunSheet, stock: Stock) -> float:
     from reportlab.lib.units import mm
+    from reportlab.lib.utils import simpleSplit
 
     passes = f"{settings.passes} pass{'es' if settings.passes > 1 else ''}"
     left = [
@@ -138,8 +141,9 @@ def _columns(page: Canvas, y: float, width: float, file: SheetFile, settings: Se
     y -= 7 * 5 * mm
     page.setFont("Helvetica", 8)
     for note in notes:
-        page.drawString(18 * mm, y, ("! " + note)[:130])
-        y -= 4 * mm
+        for line in simpleSplit(f"! {note}", "Helvetica", 8, width - 36 * mm):
+            page.drawString(18 * mm, y, line)
+            y -= 4 * mm
     return float(y - 4 * mm)
 
 

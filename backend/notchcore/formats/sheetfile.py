@@ -36,4 +36,4 @@ class SheetFile:
     def stem(self) -> str:
         """A file name without ending: letters, digits and dashes only."""
         words = "".join(c if c.isalnum() and c.isascii() else "-" for c in self.project.lower())
-        return "-".join(w for w in words.split("-") if w)[:40] + f"-r{self.revision}-sheet{self.number}"
+        return ("-".join(w for w in words.split("-") if w)[:40] or "project") + f"-r{self.revision}-sheet{self.number}"

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import math
+from dataclasses import replace
 from itertools import pairwise
 
 import ezdxf
@@ -239,14 +240,19 @@ def test_run_sheet_and_cut_list_name_every_part(planned: tuple) -> None:
 
     assembly, nesting, plan, stocks = planned
     rows = cut_list(assembly, nesting, {"ply": "Birch ply"})
-    pdf = run_sheet_pdf(
-        RunSheet(files=(sheet_file(plan),), stocks=stocks, settings={"ply": default_settings(stocks["ply"])}, rows=rows, findings=plan.findings,
-                 seconds=plan.seconds, band=plan.band)
+    sheet = RunSheet(
+        files=(sheet_file(plan),), stocks=stocks, settings={"ply": default_settings(stocks["ply"])}, rows=rows, findings=plan.findings,
+        seconds=plan.seconds, band=plan.band,
     )  # fmt: skip
+    pdf = run_sheet_pdf(sheet)
     text = PdfReader(io.BytesIO(pdf)).pages[0].extract_text()
     for part in assembly.parts:
         assert part.label in text
     assert "Extinguisher at hand" in text
+    odd = SheetFile(project="箱 Žitný €", revision=3, number=1, of=1, plan=plan.sheets[0], machine=replace(MACHINE, name="Laser " * 20))
+    assert odd.stem == "itn-r3-sheet1"
+    assert run_sheet_pdf(replace(sheet, files=(odd,))).startswith(b"%PDF")  # any name and any length of it gives a page
+    assert replace(odd, project="箱").stem == "project-r3-sheet1"
     lines = cut_list_csv(rows).strip().splitlines()
     assert len(lines) == 1 + len(assembly.parts)
     assert lines[0].split(",")[4] == "width_mm"

@@ -24,6 +24,8 @@
 	const wrong = $derived(
 		new Map((build.out?.findings ?? []).filter((f) => f.field).map((f) => [f.field!, f.message]))
 	);
+	const FEW = 4;
+	const general = $derived((build.out?.findings ?? []).filter((f) => !f.field));
 	const sizes = [
 		['width', 'Width'],
 		['depth', 'Depth'],
@@ -181,12 +183,12 @@
 		quietly(work.save((d) => ({ ...d, feel: v as typeof d.feel }), `All joints ${v}`))}
 />
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-{#each (build.out?.findings ?? []).filter((f) => !f.field) as f, i (i)}<div
-		class="note"
-		class:bad={f.severity === 'must'}
-	>
+{#each general.slice(0, FEW) as f, i (i)}<div class="note" class:bad={f.severity === 'must'}>
 		{f.message}
 	</div>{/each}
+{#if general.length > FEW}<p class="quiet">
+		{general.length - FEW} more are listed on Dry fit.
+	</p>{/if}
 
 <style>
 	h3 {

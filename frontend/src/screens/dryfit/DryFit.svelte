@@ -19,6 +19,8 @@
 	let at = $state(0);
 	let move = $state(1);
 	let fineOpen = $state(false);
+	let all = $state(false);
+	const FEW = 6;
 	const busy = $derived(!!out?.job && ['waiting', 'running'].includes(out.job.state));
 	const steps = $derived(out?.result?.order.steps ?? []);
 	const names = $derived(new Map(build?.parts.map((p) => [p.id, p.label]) ?? []));
@@ -132,7 +134,7 @@
 			{#each [['must', 'Must fix', groups.must], ['look', 'Look at', groups.look]] as const as [key, title, list] (key)}
 				{#if list.length}
 					<h3>{title}</h3>
-					{#each list as f, i (i)}
+					{#each all ? list : list.slice(0, FEW) as f, i (i)}
 						<div class="note" class:bad={key === 'must'} class:picked={picked === f}>
 							<button class="text" onclick={() => show(f)}>{f.message}</button>
 							<button class="btn" onclick={() => go(f)}
@@ -140,6 +142,9 @@
 							>
 						</div>
 					{/each}
+					{#if !all && list.length > FEW}<button class="btn" onclick={() => (all = true)}
+							>{list.length - FEW} more like these</button
+						>{/if}
 				{/if}
 			{/each}
 			<button class="fine" aria-expanded={fineOpen} onclick={() => (fineOpen = !fineOpen)}
