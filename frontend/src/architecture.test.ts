@@ -21,17 +21,12 @@ const imports = files.flatMap(({ name, text }) =>
 describe('the front end', () => {
 	it('has screens that do not import each other', () => {
 		const crossing = imports.filter(
-			({ from, to }) =>
-				area(from).startsWith('screens/') &&
-				area(to).startsWith('screens/') &&
-				area(from) !== area(to)
+			({ from, to }) => area(from).startsWith('screens/') && area(to).startsWith('screens/') && area(from) !== area(to)
 		);
 		expect(crossing).toEqual([]);
 	});
 	it('has a lib that knows neither screens nor app', () => {
-		expect(
-			imports.filter(({ from, to }) => area(from) === 'lib' && !['lib', 'api'].includes(area(to)))
-		).toEqual([]);
+		expect(imports.filter(({ from, to }) => area(from) === 'lib' && !['lib', 'api'].includes(area(to)))).toEqual([]);
 	});
 	it('talks to the server in one place, and to nothing else', () => {
 		const calls = files.filter((f) => /\bfetch\(/.test(f.text) && area(f.name) !== 'api');

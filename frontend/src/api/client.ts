@@ -12,8 +12,7 @@ function cookie(name: string): string {
 
 const csrf: Middleware = {
 	onRequest({ request }) {
-		if (!['GET', 'HEAD', 'OPTIONS'].includes(request.method))
-			request.headers.set('X-CSRFToken', cookie('csrftoken'));
+		if (!['GET', 'HEAD', 'OPTIONS'].includes(request.method)) request.headers.set('X-CSRFToken', cookie('csrftoken'));
 		return request;
 	}
 };
@@ -46,10 +45,7 @@ export async function need<T>(asked: Promise<Answer<T>>): Promise<T> {
 	try {
 		answer = await asked;
 	} catch {
-		throw new Problem(
-			'line.lost',
-			'The server does not answer. What you typed is kept here; try again when it is back.'
-		);
+		throw new Problem('line.lost', 'The server does not answer. What you typed is kept here; try again when it is back.');
 	}
 	if (answer.error !== undefined || answer.data === undefined) {
 		const told = (answer.error ?? {}) as {

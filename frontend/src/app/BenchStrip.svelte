@@ -4,28 +4,19 @@
 	import Dot from '../lib/ui/Dot.svelte';
 	import { STATIONS } from './stations';
 
-	let {
-		stations,
-		current,
-		onchoose
-	}: { stations: Station[]; current: string; onchoose: (at: number) => void } = $props();
+	let { stations, current, onchoose }: { stations: Station[]; current: string; onchoose: (at: number) => void } = $props();
 	const told = $derived(new Map(stations.map((s) => [s.key, s])));
 </script>
 
 <nav aria-label="Stations">
 	{#each STATIONS as place, i (place.key)}
 		{@const s = told.get(place.key)}
-		<button
-			class:on={place.key === current}
-			aria-current={place.key === current ? 'step' : undefined}
-			onclick={() => onchoose(i)}
-		>
+		<button class:on={place.key === current} aria-current={place.key === current ? 'step' : undefined} onclick={() => onchoose(i)}>
 			<span class="name"
 				><kbd>{i + 1}</kbd>{place.name}{#if s}<Dot dot={s.dot} />{/if}</span
 			>
 			<span class="told" class:stale={s?.stale}
-				>{#if s?.stale}<svg width="10" height="8" aria-hidden="true"
-						><path d="M0 0H10V8H7V3H3V8H0Z" fill="currentColor" /></svg
+				>{#if s?.stale}<svg width="10" height="8" aria-hidden="true"><path d="M0 0H10V8H7V3H3V8H0Z" fill="currentColor" /></svg
 					>{/if}{s?.text ?? ' '}</span
 			>
 		</button>

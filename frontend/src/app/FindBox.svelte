@@ -16,11 +16,7 @@
 	let all = $state<Found[]>([]);
 	let text = $state('');
 	let at = $state(0);
-	const found = $derived(
-		all
-			.filter((f) => `${f.name} ${f.kind}`.toLowerCase().includes(text.trim().toLowerCase()))
-			.slice(0, 12)
-	);
+	const found = $derived(all.filter((f) => `${f.name} ${f.kind}`.toLowerCase().includes(text.trim().toLowerCase())).slice(0, 12));
 
 	$effect(() => {
 		if (open) void load();
@@ -29,10 +25,7 @@
 		text = '';
 		at = 0;
 		const params = { path: { project_id: work.id } };
-		const [build, rack] = await Promise.all([
-			need(api.GET('/api/projects/{project_id}/build', { params })),
-			need(api.GET('/api/rack'))
-		]);
+		const [build, rack] = await Promise.all([need(api.GET('/api/projects/{project_id}/build', { params })), need(api.GET('/api/rack'))]);
 		const names = new Map(build.parts.map((p) => [p.id, p.label]));
 		all = [
 			...build.parts.map((p) => ({
@@ -93,9 +86,7 @@
 	<ul role="listbox" aria-label="Found">
 		{#each found as f, i (f.kind + f.name + f.query)}
 			<li role="option" aria-selected={i === at}>
-				<button class:on={i === at} onclick={() => go(f)}
-					>{f.name}<span class="quiet">{f.kind}</span></button
-				>
+				<button class:on={i === at} onclick={() => go(f)}>{f.name}<span class="quiet">{f.kind}</span></button>
 			</li>
 		{/each}
 	</ul>

@@ -34,9 +34,7 @@
 	});
 
 	const typing = (e: KeyboardEvent) =>
-		(e.target as HTMLElement).closest?.(
-			'input:not([type=radio]):not([type=checkbox]):not([type=range]), textarea, select'
-		);
+		(e.target as HTMLElement).closest?.('input:not([type=radio]):not([type=checkbox]):not([type=range]), textarea, select');
 	function key(event: KeyboardEvent) {
 		if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z' && !typing(event)) {
 			event.preventDefault();
@@ -80,13 +78,7 @@
 	{#if work.notice}<div class="notice" role="status">{work.notice}</div>{/if}
 	<KeysHelp bind:open={keys} />
 	<FindBox bind:open={finding} />
-	<Modal
-		open={!!work.conflict}
-		title="Two of you changed this"
-		size="sm"
-		dismissable={false}
-		onclose={() => {}}
-	>
+	<Modal open={!!work.conflict} title="Two of you changed this" size="sm" dismissable={false} onclose={() => {}}>
 		<p>{work.conflict?.message}</p>
 		<div class="mt-4 flex gap-2">
 			<Button onclick={() => work.takeTheirs()}>Take theirs</Button>

@@ -40,10 +40,8 @@
 		display: grid;
 		place-items: center;
 		background-image:
-			linear-gradient(var(--mat-line-5) 1px, transparent 1px),
-			linear-gradient(90deg, var(--mat-line-5) 1px, transparent 1px),
-			linear-gradient(var(--mat-line) 1px, transparent 1px),
-			linear-gradient(90deg, var(--mat-line) 1px, transparent 1px);
+			linear-gradient(var(--mat-line-5) 1px, transparent 1px), linear-gradient(90deg, var(--mat-line-5) 1px, transparent 1px),
+			linear-gradient(var(--mat-line) 1px, transparent 1px), linear-gradient(90deg, var(--mat-line) 1px, transparent 1px);
 		background-size:
 			60px 60px,
 			60px 60px,

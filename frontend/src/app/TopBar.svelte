@@ -34,36 +34,20 @@
 		onblur={(e) => rename(e.currentTarget)}
 		onkeydown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
 	/>
-	<span class="quiet" data-testid="revision"
-		>revision {work.project!.revision} · {work.saving ? 'saving …' : 'saved'}</span
-	>
+	<span class="quiet" data-testid="revision">revision {work.project!.revision} · {work.saving ? 'saving …' : 'saved'}</span>
 	{#if problem}<span role="alert" style:color="var(--bad)">{problem}</span>{/if}
 	<span class="grow"></span>
-	<select
-		aria-label="Units"
-		value={session.unit}
-		onchange={(e) => session.chooseUnit(e.currentTarget.value as Unit)}
-	>
+	<select aria-label="Units" value={session.unit} onchange={(e) => session.chooseUnit(e.currentTarget.value as Unit)}>
 		{#each UNITS as u (u.value)}<option value={u.value}>{u.name}</option>{/each}
 	</select>
-	<button
-		title="Undo (Ctrl Z)"
-		aria-label="Undo"
-		disabled={!work.project!.can_undo || work.saving}
-		onclick={() => work.undo()}>↶</button
-	>
-	<button
-		title="Redo (Ctrl Shift Z)"
-		aria-label="Redo"
-		disabled={!work.project!.can_redo || work.saving}
-		onclick={() => work.redo()}>↷</button
+	<button title="Undo (Ctrl Z)" aria-label="Undo" disabled={!work.project!.can_undo || work.saving} onclick={() => work.undo()}>↶</button>
+	<button title="Redo (Ctrl Shift Z)" aria-label="Redo" disabled={!work.project!.can_redo || work.saving} onclick={() => work.redo()}
+		>↷</button
 	>
 	<button class="word" onclick={onfind}><kbd>/</kbd> find</button>
 	<button class="word" onclick={onkeys}><kbd>?</kbd> keys</button>
 	<button class="word" onclick={bench} title="Light or dark bench">◐</button>
-	<button class="word" onclick={() => session.signOut()} title="Sign out {session.me?.username}"
-		>{session.me?.username}</button
-	>
+	<button class="word" onclick={() => session.signOut()} title="Sign out {session.me?.username}">{session.me?.username}</button>
 </header>
 
 <style>

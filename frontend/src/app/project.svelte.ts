@@ -15,8 +15,7 @@ function chosen(design: Design, meetings: string[], changes: Partial<MeetingChoi
 	const choices = { ...design.choices };
 	for (const id of meetings) {
 		const choice = { ...NOTHING_CHOSEN, ...choices[id], ...changes };
-		const says =
-			choice.feel !== null || choice.clearance !== null || choice.count !== null || choice.butt;
+		const says = choice.feel !== null || choice.clearance !== null || choice.count !== null || choice.butt;
 		if (says) choices[id] = choice;
 		else delete choices[id];
 	}
@@ -41,16 +40,12 @@ export class ProjectState {
 	constructor(readonly id: number) {}
 
 	async load() {
-		this.project = await need(
-			api.GET('/api/projects/{project_id}', { params: { path: { project_id: this.id } } })
-		);
+		this.project = await need(api.GET('/api/projects/{project_id}', { params: { path: { project_id: this.id } } }));
 		await this.refreshStrip();
 	}
 
 	async refreshStrip() {
-		this.strip = await need(
-			api.GET('/api/projects/{project_id}/strip', { params: { path: { project_id: this.id } } })
-		);
+		this.strip = await need(api.GET('/api/projects/{project_id}/strip', { params: { path: { project_id: this.id } } }));
 	}
 
 	/** Say that evidence, layout, plan or runs changed. The strip keeps its last word while the line is lost. */
@@ -89,11 +84,7 @@ export class ProjectState {
 			const { revision, design } = this.project!;
 			const params = { path: { project_id: this.id } };
 			const body = { base: revision, design: change(design), label };
-			return this.take(
-				need(api.PUT('/api/projects/{project_id}/design', { params, body })),
-				change,
-				label
-			);
+			return this.take(need(api.PUT('/api/projects/{project_id}/design', { params, body })), change, label);
 		});
 	}
 
@@ -101,23 +92,14 @@ export class ProjectState {
 		return this.save((d) => ({ ...d, numbers: { ...d.numbers, ...changes } }), label);
 	}
 
-	setChoice(
-		meeting: string,
-		changes: Partial<MeetingChoice>,
-		label: string,
-		others: string[] = []
-	) {
+	setChoice(meeting: string, changes: Partial<MeetingChoice>, label: string, others: string[] = []) {
 		return this.save((d) => ({ ...d, choices: chosen(d, [meeting, ...others], changes) }), label);
 	}
 
 	private stepping(path: '/api/projects/{project_id}/undo' | '/api/projects/{project_id}/redo') {
 		return this.inTurn(() => {
 			const params = { path: { project_id: this.id } };
-			return this.take(
-				need(api.POST(path, { params, body: { base: this.project!.revision } })),
-				null,
-				''
-			);
+			return this.take(need(api.POST(path, { params, body: { base: this.project!.revision } })), null, '');
 		});
 	}
 	async undo() {
@@ -154,9 +136,7 @@ export class ProjectState {
 		const timer = setInterval(async () => {
 			if (this.saving || this.conflict || document.hidden) return;
 			try {
-				const now = await need(
-					api.GET('/api/projects/{project_id}', { params: { path: { project_id: this.id } } })
-				);
+				const now = await need(api.GET('/api/projects/{project_id}', { params: { path: { project_id: this.id } } }));
 				if (!this.saving && this.project && now.revision !== this.project.revision) {
 					this.notice = `${now.author} saved revision ${now.revision}: ${now.revision_label}`;
 					this.project = now;

@@ -21,8 +21,7 @@ function server() {
 		if (request.method === 'GET') return answer(200, project());
 		const body = (await request.json()) as { base: number; design: Design };
 		saves.push(body.base);
-		if (body.base !== state.revision)
-			return answer(409, { message: 'saved meanwhile', theirs: project() });
+		if (body.base !== state.revision) return answer(409, { message: 'saved meanwhile', theirs: project() });
 		state.revision += 1;
 		state.design = body.design;
 		return answer(200, project());
@@ -35,10 +34,7 @@ describe('an open project', () => {
 		const { state, saves } = server();
 		const work = new ProjectState(1);
 		await work.load();
-		await Promise.all([
-			work.setNumbers({ width: 120 }, 'wider'),
-			work.setNumbers({ height: 70 }, 'higher')
-		]);
+		await Promise.all([work.setNumbers({ width: 120 }, 'wider'), work.setNumbers({ height: 70 }, 'higher')]);
 		expect(saves).toEqual([1, 2]);
 		expect(state.design.numbers).toMatchObject({ width: 120, height: 70 });
 		expect(work.conflict).toBeNull();

@@ -23,21 +23,11 @@
 	const spot = $derived<Point>(head ? [head.x, head.y] : now.at);
 	const ink = $derived(inkOn(colour));
 	const freed = $derived(
-		new Set(
-			drawn
-				.filter((d) => d.stroke.end <= t && d.stroke.path.operation === 'outer')
-				.map((d) => d.stroke.path.id)
-		)
+		new Set(drawn.filter((d) => d.stroke.end <= t && d.stroke.path.operation === 'outer').map((d) => d.stroke.path.id))
 	);
 </script>
 
-<path
-	d={ringPath(sheet.ring as number[][])}
-	fill={colour}
-	stroke="#5a4422"
-	stroke-width={1 / scale}
-	style:filter="brightness(0.87)"
-/>
+<path d={ringPath(sheet.ring as number[][])} fill={colour} stroke="#5a4422" stroke-width={1 / scale} style:filter="brightness(0.87)" />
 {#each drawn as d (d.stroke.path.id)}
 	{#if d.stroke.path.operation === 'outer'}<path
 			d={d.d}
@@ -48,11 +38,7 @@
 {#each drawn as d, i (d.stroke.path.id)}
 	{@const done = i < now.stroke}
 	{@const score = d.stroke.path.operation === 'score'}
-	{#if d.stroke.path.operation === 'inner'}<path
-			d={d.d}
-			fill={done ? '#245349' : 'none'}
-			fill-opacity="0.9"
-		/>{/if}
+	{#if d.stroke.path.operation === 'inner'}<path d={d.d} fill={done ? '#245349' : 'none'} fill-opacity="0.9" />{/if}
 	<path
 		d={d.d}
 		fill="none"

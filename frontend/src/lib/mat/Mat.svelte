@@ -102,30 +102,14 @@
 	>
 		<defs>
 			<pattern id="{id}s" width={step} height={step} patternUnits="userSpaceOnUse">
-				<path
-					d="M{step} 0H0V{step}"
-					fill="none"
-					stroke="var(--mat-line)"
-					stroke-width={1 / v.scale}
-				/>
+				<path d="M{step} 0H0V{step}" fill="none" stroke="var(--mat-line)" stroke-width={1 / v.scale} />
 			</pattern>
 			<pattern id="{id}l" width={step * steps} height={step * steps} patternUnits="userSpaceOnUse">
-				<path
-					d="M{step * steps} 0H0V{step * steps}"
-					fill="none"
-					stroke="var(--mat-line-5)"
-					stroke-width={1 / v.scale}
-				/>
+				<path d="M{step * steps} 0H0V{step * steps}" fill="none" stroke="var(--mat-line-5)" stroke-width={1 / v.scale} />
 			</pattern>
 		</defs>
 		{#each small ? ['s', 'l'] : ['l'] as which (which)}
-			<rect
-				x={v.x}
-				y={v.y}
-				width={width / v.scale}
-				height={height / v.scale}
-				fill="url(#{id}{which})"
-			/>
+			<rect x={v.x} y={v.y} width={width / v.scale} height={height / v.scale} fill="url(#{id}{which})" />
 		{/each}
 		<g transform="scale(1 -1)">{@render children(v.scale)}</g>
 	</svg>

@@ -46,11 +46,7 @@
 				watch.observe(holder);
 				scene = made;
 			})
-			.catch(
-				() =>
-					(problem =
-						'This browser shows no 3D here. Everything else works: use the flat view below.')
-			);
+			.catch(() => (problem = 'This browser shows no 3D here. Everything else works: use the flat view below.'));
 		return () => {
 			gone = true;
 			watch.disconnect();
@@ -64,8 +60,7 @@
 	$effect(() => scene?.setLit(lit, features));
 
 	function up(event: PointerEvent) {
-		if (Math.hypot(event.clientX - down.x, event.clientY - down.y) < 4)
-			onpick?.(scene?.pick(event.clientX, event.clientY) ?? null);
+		if (Math.hypot(event.clientX - down.x, event.clientY - down.y) < 4) onpick?.(scene?.pick(event.clientX, event.clientY) ?? null);
 	}
 	export function fit() {
 		scene?.fit();

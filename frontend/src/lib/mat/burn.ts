@@ -11,9 +11,7 @@ export interface Drawn {
 export function drawnStrokes(sheet: SheetPlan): Drawn[] {
 	return sheet.strokes.map((stroke) => {
 		const points = contourPoints(stroke.path.contour);
-		const d = points
-			.map((p, i) => `${i ? 'L' : 'M'}${p[0].toFixed(2)} ${p[1].toFixed(2)}`)
-			.join('');
+		const d = points.map((p, i) => `${i ? 'L' : 'M'}${p[0].toFixed(2)} ${p[1].toFixed(2)}`).join('');
 		return { stroke, points, d };
 	});
 }
@@ -34,10 +32,7 @@ export function headAt(drawn: Drawn[], t: number): Head {
 		const { stroke, points } = drawn[i]!;
 		const start = points[0]!;
 		if (t < stroke.burn_from) {
-			const share = Math.max(
-				0,
-				(t - stroke.travel_from) / Math.max(stroke.burn_from - stroke.travel_from, 1e-9)
-			);
+			const share = Math.max(0, (t - stroke.travel_from) / Math.max(stroke.burn_from - stroke.travel_from, 1e-9));
 			return {
 				at: [last[0] + (start[0] - last[0]) * share, last[1] + (start[1] - last[1]) * share],
 				from: last,

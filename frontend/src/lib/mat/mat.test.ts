@@ -6,12 +6,7 @@ import { along, boundsOf, contourPoints, inkOn, profilePath } from './outlines';
 const line = (start: Point, end: Point) => ({ start, end, centre: null, radius: 0, ccw: true });
 const square: Contour = {
 	closed: true,
-	segments: [
-		line([0, 0], [10, 0]),
-		line([10, 0], [10, 10]),
-		line([10, 10], [0, 10]),
-		line([0, 10], [0, 0])
-	]
+	segments: [line([0, 0], [10, 0]), line([10, 0], [10, 10]), line([10, 10], [0, 10]), line([0, 10], [0, 0])]
 } as Contour;
 const circle = {
 	closed: true,
@@ -23,8 +18,7 @@ describe('outlines', () => {
 		const points = contourPoints(circle);
 		for (const [x, y] of points) expect(Math.hypot(x, y)).toBeCloseTo(5, 9);
 		let length = 0;
-		for (let i = 1; i < points.length; i++)
-			length += Math.hypot(points[i]![0] - points[i - 1]![0], points[i]![1] - points[i - 1]![1]);
+		for (let i = 1; i < points.length; i++) length += Math.hypot(points[i]![0] - points[i - 1]![0], points[i]![1] - points[i - 1]![1]);
 		expect(length).toBeCloseTo(2 * Math.PI * 5, 1);
 		expect(points.length).toBeGreaterThan(40);
 	});

@@ -31,8 +31,7 @@ export function boundsOf(points: readonly (readonly number[])[]): Bounds {
 
 /** The turn of an arc in radians, counter-clockwise positive; a full circle starts where it ends. */
 function sweep(start: Point, end: Point, c: Point, ccw: boolean): number {
-	if (Math.hypot(start[0] - end[0], start[1] - end[1]) < 1e-6)
-		return ccw ? 2 * Math.PI : -2 * Math.PI;
+	if (Math.hypot(start[0] - end[0], start[1] - end[1]) < 1e-6) return ccw ? 2 * Math.PI : -2 * Math.PI;
 	const a0 = Math.atan2(start[1] - c[1], start[0] - c[0]);
 	const a1 = Math.atan2(end[1] - c[1], end[0] - c[0]);
 	const turn = (((ccw ? a1 - a0 : a0 - a1) % (2 * Math.PI)) + 2 * Math.PI) % (2 * Math.PI);
@@ -52,11 +51,7 @@ export function contourPoints(contour: Contour): Point[] {
 		const steps = Math.max(4, Math.ceil(Math.abs(turn) / 0.12));
 		const a0 = Math.atan2(start[1] - c[1], start[0] - c[0]);
 		const r = s.radius ?? 0;
-		for (let k = 1; k < steps; k++)
-			out.push([
-				c[0] + r * Math.cos(a0 + (turn * k) / steps),
-				c[1] + r * Math.sin(a0 + (turn * k) / steps)
-			]);
+		for (let k = 1; k < steps; k++) out.push([c[0] + r * Math.cos(a0 + (turn * k) / steps), c[1] + r * Math.sin(a0 + (turn * k) / steps)]);
 	}
 	out.push(contour.segments[contour.segments.length - 1]!.end as Point);
 	return out;
@@ -64,9 +59,7 @@ export function contourPoints(contour: Contour): Point[] {
 
 /** A point a share of the way along a row of points. */
 export function along(points: Point[], share: number): Point {
-	const lengths = points
-		.slice(1)
-		.map((p, i) => Math.hypot(p[0] - points[i]![0], p[1] - points[i]![1]));
+	const lengths = points.slice(1).map((p, i) => Math.hypot(p[0] - points[i]![0], p[1] - points[i]![1]));
 	let left = share * lengths.reduce((a, b) => a + b, 0);
 	for (let i = 0; i < lengths.length; i++) {
 		const length = lengths[i]!;

@@ -46,9 +46,7 @@ const LIT = new Color('#ffffff');
 
 function shapeOf(part: PartOut): Shape {
 	const shape = new Shape(part.profile.outer.map((p) => new Vector2(p[0], p[1])));
-	shape.holes = (part.profile.holes ?? []).map(
-		(h) => new Path(h.map((p) => new Vector2(p[0], p[1])))
-	);
+	shape.holes = (part.profile.holes ?? []).map((h) => new Path(h.map((p) => new Vector2(p[0], p[1]))));
 	return shape;
 }
 
@@ -82,11 +80,7 @@ export class AssemblyScene {
 		this.renderer.setPixelRatio(Math.min(window.devicePixelRatio, 2));
 		this.scene.background = new Color(MAT);
 		this.world.rotation.x = -Math.PI / 2; // the core's z points up, this library's y does
-		this.scene.add(
-			this.world,
-			new AmbientLight('#ffffff', 0.7),
-			new HemisphereLight('#ffffff', '#8fb0a6', 0.9)
-		);
+		this.scene.add(this.world, new AmbientLight('#ffffff', 0.7), new HemisphereLight('#ffffff', '#8fb0a6', 0.9));
 		const sun = new DirectionalLight('#ffffff', 1.7);
 		sun.position.set(-2, 5, 3);
 		this.scene.add(sun);
@@ -96,11 +90,7 @@ export class AssemblyScene {
 	}
 
 	/** Show these parts; the view stays where it is unless the set of parts is another. */
-	setParts(
-		parts: PartOut[],
-		colours: Record<string, string>,
-		seeThrough: (stock: string) => boolean
-	): void {
+	setParts(parts: PartOut[], colours: Record<string, string>, seeThrough: (stock: string) => boolean): void {
 		for (const s of this.shown) {
 			this.world.remove(s.group);
 			s.mesh.geometry.dispose();
@@ -108,9 +98,7 @@ export class AssemblyScene {
 			s.edges.geometry.dispose();
 			s.edges.material.dispose();
 		}
-		this.shown = parts.map((part) =>
-			this.make(part, colours[part.stock] ?? '#cccccc', seeThrough(part.stock))
-		);
+		this.shown = parts.map((part) => this.make(part, colours[part.stock] ?? '#cccccc', seeThrough(part.stock)));
 		const low = new Vector3(Infinity, Infinity, Infinity);
 		const high = new Vector3(-Infinity, -Infinity, -Infinity);
 		for (const s of this.shown) {
@@ -148,10 +136,7 @@ export class AssemblyScene {
 		const mesh = new Mesh(geometry, material);
 		mesh.userData.part = part.id;
 		const ink = new Color(colour).multiplyScalar(0.42);
-		const edges = new LineSegments(
-			new EdgesGeometry(geometry, 25),
-			new LineBasicMaterial({ color: ink })
-		);
+		const edges = new LineSegments(new EdgesGeometry(geometry, 25), new LineBasicMaterial({ color: ink }));
 		const group = new Group();
 		group.add(mesh, edges);
 		group.matrixAutoUpdate = false;
@@ -167,11 +152,7 @@ export class AssemblyScene {
 		const reach = Math.ceil(this.size / 100) * 300;
 		this.grid = new GridHelper(reach, reach / 50, '#2f655b', '#2a5d53');
 		this.grid.rotation.x = Math.PI / 2;
-		this.grid.position.set(
-			Math.round(this.centre.x / 50) * 50,
-			Math.round(this.centre.y / 50) * 50,
-			z - 0.6
-		);
+		this.grid.position.set(Math.round(this.centre.x / 50) * 50, Math.round(this.centre.y / 50) * 50, z - 0.6);
 		this.world.add(this.grid);
 	}
 
@@ -241,9 +222,7 @@ export class AssemblyScene {
 		const middle = this.centre.clone().applyEuler(this.world.rotation);
 		this.controls.target.copy(middle);
 		const away = (this.size * 1.12) / Math.min(1, this.camera.aspect * 0.85);
-		this.camera.position
-			.copy(middle)
-			.add(new Vector3(-0.62, 0.78, 1).normalize().multiplyScalar(away * 1.75));
+		this.camera.position.copy(middle).add(new Vector3(-0.62, 0.78, 1).normalize().multiplyScalar(away * 1.75));
 		this.controls.update();
 		this.draw();
 	}
@@ -260,13 +239,8 @@ export class AssemblyScene {
 	pick(x: number, y: number): Hit | null {
 		const rect = this.canvas.getBoundingClientRect();
 		const ray = new Raycaster();
-		ray.setFromCamera(
-			new Vector2(((x - rect.left) / rect.width) * 2 - 1, 1 - ((y - rect.top) / rect.height) * 2),
-			this.camera
-		);
-		const found = ray.intersectObjects(
-			this.shown.filter((s) => s.group.visible).map((s) => s.mesh)
-		)[0];
+		ray.setFromCamera(new Vector2(((x - rect.left) / rect.width) * 2 - 1, 1 - ((y - rect.top) / rect.height) * 2), this.camera);
+		const found = ray.intersectObjects(this.shown.filter((s) => s.group.visible).map((s) => s.mesh))[0];
 		if (!found) return null;
 		const local = found.object.worldToLocal(found.point.clone());
 		return { part: found.object.userData.part as string, at: [local.x, local.y] };

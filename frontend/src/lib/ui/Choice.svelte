@@ -17,13 +17,7 @@
 <div class="choice" role="radiogroup" aria-label={label}>
 	{#each options as o (o.value)}
 		<label class:on={o.value === value}>
-			<input
-				type="radio"
-				name={id}
-				value={o.value}
-				checked={o.value === value}
-				onchange={() => onchoose(o.value)}
-			/>
+			<input type="radio" name={id} value={o.value} checked={o.value === value} onchange={() => onchoose(o.value)} />
 			{o.name}
 		</label>
 	{/each}

@@ -23,8 +23,7 @@
 </script>
 
 <div class="band" style:height="{height}px" aria-hidden="true">
-	{#each FEELS as f (f.key)}<span style:width="{f.width * 100}%" style:background={f.colour}
-		></span>{/each}
+	{#each FEELS as f (f.key)}<span style:width="{f.width * 100}%" style:background={f.colour}></span>{/each}
 	{#if mark && clearance !== undefined}
 		<i class="range" style:left="{from}%" style:width="{Math.max(to - from, 0.5)}%"></i>
 		<i class="at" style:left="{at}%"></i>

@@ -6,29 +6,21 @@
 	let { drawn, unit }: { drawn: Quantity; unit: Unit } = $props();
 	/** One digit more than elsewhere, so that the lines add up to the eye. */
 	const exact = (mm: number) =>
-		unit === 'mm'
-			? mm.toFixed(3)
-			: unit === 'thou'
-				? ((mm / MM_PER_INCH) * 1000).toFixed(1)
-				: (mm / MM_PER_INCH).toFixed(4);
+		unit === 'mm' ? mm.toFixed(3) : unit === 'thou' ? ((mm / MM_PER_INCH) * 1000).toFixed(1) : (mm / MM_PER_INCH).toFixed(4);
 	const before = $derived(drawn.terms.filter((t) => t.kind !== 'kerf'));
 	const kerf = $derived(drawn.terms.filter((t) => t.kind === 'kerf'));
 	const finished = $derived(before.reduce((sum, t) => sum + t.value, 0));
 	type Term = Quantity['terms'][number];
-	const from = (t: Term) =>
-		[t.source, t.on ? day(t.on) : '', t.sd ? `±${exact(t.sd)}` : ''].filter(Boolean).join(' · ');
+	const from = (t: Term) => [t.source, t.on ? day(t.on) : '', t.sd ? `±${exact(t.sd)}` : ''].filter(Boolean).join(' · ');
 </script>
 
 {#snippet line(t: Term, first: boolean)}
 	<tr>
 		<td
-			>{t.label}{#if t.trust === 'default'}<span class="guess" title="a default, not measured here"
-					>guess</span
-				>{/if}<small>{from(t)}</small></td
+			>{t.label}{#if t.trust === 'default'}<span class="guess" title="a default, not measured here">guess</span>{/if}<small>{from(t)}</small
+			></td
 		>
-		<td class="fig"
-			>{first ? exact(t.value) : `${t.value < 0 ? '−' : '+'}${exact(Math.abs(t.value))}`}</td
-		>
+		<td class="fig">{first ? exact(t.value) : `${t.value < 0 ? '−' : '+'}${exact(Math.abs(t.value))}`}</td>
 	</tr>
 {/snippet}
 

@@ -36,13 +36,7 @@
 
 	const id = $props.id();
 	const shown = $derived(
-		value === null
-			? ''
-			: kind !== 'length'
-				? String(value)
-				: finest
-					? showKerf(value, unit)
-					: show(value, unit, fine)
+		value === null ? '' : kind !== 'length' ? String(value) : finest ? showKerf(value, unit) : show(value, unit, fine)
 	);
 	let text = $state<string | null>(null);
 	let wrong = $state('');

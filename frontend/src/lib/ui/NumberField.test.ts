@@ -10,9 +10,7 @@ function server(delayMs = 0) {
 		const { text } = (await request.json()) as { text: string };
 		await new Promise((done) => setTimeout(done, delayMs));
 		const number = Number(text);
-		const body = Number.isFinite(number)
-			? { value: number }
-			: { code: 'x', message: `“${text}” is not a length.`, facts: {} };
+		const body = Number.isFinite(number) ? { value: number } : { code: 'x', message: `“${text}” is not a length.`, facts: {} };
 		return new Response(JSON.stringify(body), {
 			status: Number.isFinite(number) ? 200 : 422,
 			headers: { 'Content-Type': 'application/json' }
@@ -62,9 +60,7 @@ describe('a number field', () => {
 		const button = document.createElement('button');
 		container.before(section);
 		section.append(container, button);
-		const pressed = new Promise<boolean>((done) =>
-			button.addEventListener('click', (e) => void settled(e).then(done))
-		);
+		const pressed = new Promise<boolean>((done) => button.addEventListener('click', (e) => void settled(e).then(done)));
 		const box = screen.getByLabelText('Width');
 		await userEvent.clear(box);
 		await userEvent.type(box, '80');

@@ -33,26 +33,12 @@
 	</div>
 {:else}
 	<div class="tabs">
-		<button
-			class="on-mat"
-			aria-label="Sheet before"
-			disabled={disabled || chosen === 0}
-			onclick={() => onchoose(chosen - 1)}>←</button
-		>
-		<select
-			class="on-mat"
-			aria-label="Sheet"
-			{disabled}
-			value={chosen}
-			onchange={(e) => onchoose(Number(e.currentTarget.value))}
-		>
+		<button class="on-mat" aria-label="Sheet before" disabled={disabled || chosen === 0} onclick={() => onchoose(chosen - 1)}>←</button>
+		<select class="on-mat" aria-label="Sheet" {disabled} value={chosen} onchange={(e) => onchoose(Number(e.currentTarget.value))}>
 			{#each all as i (i)}<option value={i}>{name(i)} of {count}</option>{/each}
 		</select>
-		<button
-			class="on-mat"
-			aria-label="Sheet after"
-			disabled={disabled || chosen === count - 1}
-			onclick={() => onchoose(chosen + 1)}>→</button
+		<button class="on-mat" aria-label="Sheet after" disabled={disabled || chosen === count - 1} onclick={() => onchoose(chosen + 1)}
+			>→</button
 		>
 	</div>
 {/if}

@@ -29,11 +29,6 @@ export function onBand(clearance: number, b: Boundaries): number {
 }
 
 /** The odds in three words' worth: too loose, as wanted, will not go. */
-export function oddsLine(
-	odds: Odds,
-	wanted: string
-): { name: string; share: number; strong: boolean }[] {
-	return FEELS.map((f) => ({ name: f.name, share: odds[f.key], strong: f.key === wanted })).filter(
-		(o) => o.share >= 0.005 || o.strong
-	);
+export function oddsLine(odds: Odds, wanted: string): { name: string; share: number; strong: boolean }[] {
+	return FEELS.map((f) => ({ name: f.name, share: odds[f.key], strong: f.key === wanted })).filter((o) => o.share >= 0.005 || o.strong);
 }

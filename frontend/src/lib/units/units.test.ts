@@ -23,12 +23,7 @@ describe('showing lengths', () => {
 		expect(signed(0.05, 'mm')).toBe('+0.05');
 	});
 	it('names the unit once', () => {
-		expect(['mm', 'in', 'in/64', 'thou'].map((u) => unitName(u as 'mm'))).toEqual([
-			'mm',
-			'in',
-			'in',
-			'thou'
-		]);
+		expect(['mm', 'in', 'in/64', 'thou'].map((u) => unitName(u as 'mm'))).toEqual(['mm', 'in', 'in', 'thou']);
 	});
 });
 

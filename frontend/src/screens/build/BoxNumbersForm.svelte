@@ -21,9 +21,7 @@
 		.then((r) => (stocks = r.stocks))
 		.catch((e: Error) => (problem = e.message));
 
-	const wrong = $derived(
-		new Map((build.out?.findings ?? []).filter((f) => f.field).map((f) => [f.field!, f.message]))
-	);
+	const wrong = $derived(new Map((build.out?.findings ?? []).filter((f) => f.field).map((f) => [f.field!, f.message])));
 	const FEW = 4;
 	const general = $derived((build.out?.findings ?? []).filter((f) => !f.field));
 	const sizes = [
@@ -58,9 +56,7 @@
 			problem = e instanceof Problem ? e.message : String(e);
 		}
 	}
-	const other = $derived(
-		build.out ? (n.sizing === 'inside' ? build.out.outside_mm : build.out.inside_mm) : [0, 0, 0]
-	);
+	const other = $derived(build.out ? (n.sizing === 'inside' ? build.out.outside_mm : build.out.inside_mm) : [0, 0, 0]);
 </script>
 
 <h2>Box</h2>
@@ -179,8 +175,7 @@
 		{ value: 'mallet', name: 'mallet' }
 	]}
 	value={design.feel ?? 'snug'}
-	onchoose={(v) =>
-		quietly(work.save((d) => ({ ...d, feel: v as typeof d.feel }), `All joints ${v}`))}
+	onchoose={(v) => quietly(work.save((d) => ({ ...d, feel: v as typeof d.feel }), `All joints ${v}`))}
 />
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 {#each general.slice(0, FEW) as f, i (i)}<div class="note" class:bad={f.severity === 'must'}>

@@ -18,10 +18,7 @@
 					class={on('rows')}
 					d="M{30 + 50 * s} {52 - 26 * s}H{170 + 50 * s}"
 				/>{/each}{/if}
-		{#if (n.thumb_notch ?? 0) > 0 || lit === 'thumb_notch'}<path
-				class={on('thumb_notch')}
-				d="M86 52A14 14 0 0 0 114 52"
-			/>{/if}
+		{#if (n.thumb_notch ?? 0) > 0 || lit === 'thumb_notch'}<path class={on('thumb_notch')} d="M86 52A14 14 0 0 0 114 52" />{/if}
 		{#if n.top !== 'open'}<path d="M26 46L78 19H226L172 46ZM26 46V50H172L226 23V19" /><ellipse
 				class={on('lid_hole')}
 				cx="126"
@@ -31,21 +28,9 @@
 			/>{/if}
 	</g>
 	<g class="dim">
-		<path class={on('width')} d="M30 108H170M30 104V112M170 104V112" /><text
-			class={on('width')}
-			x="100"
-			y="117">width</text
-		>
-		<path class={on('depth')} d="M178 106L228 80M175 102L181 110M225 76L231 84" /><text
-			class={on('depth')}
-			x="222"
-			y="104">depth</text
-		>
-		<path class={on('height')} d="M16 52V98M12 52H20M12 98H20" /><text
-			class={on('height')}
-			x="16"
-			y="46">height</text
-		>
+		<path class={on('width')} d="M30 108H170M30 104V112M170 104V112" /><text class={on('width')} x="100" y="117">width</text>
+		<path class={on('depth')} d="M178 106L228 80M175 102L181 110M225 76L231 84" /><text class={on('depth')} x="222" y="104">depth</text>
+		<path class={on('height')} d="M16 52V98M12 52H20M12 98H20" /><text class={on('height')} x="16" y="46">height</text>
 		{#if lit === 'divider_drop'}<path class="lit" d="M60 52V60M56 60H64" />{/if}
 	</g>
 </svg>

@@ -59,14 +59,9 @@
 				/>
 			{/if}
 			<label class="apart"
-				><span>together</span><input
-					type="range"
-					min="0"
-					max="1"
-					step="0.01"
-					bind:value={spread}
-					aria-label="Pull apart"
-				/><span>apart</span></label
+				><span>together</span><input type="range" min="0" max="1" step="0.01" bind:value={spread} aria-label="Pull apart" /><span
+					>apart</span
+				></label
 			>
 			<button class="on-mat fit" onclick={() => scene?.fit()}>fit view</button>
 			{#if hover}<div class="tip">

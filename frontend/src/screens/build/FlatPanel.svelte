@@ -7,12 +7,8 @@
 	import type { BuildState } from './build.svelte';
 
 	let { build }: { build: BuildState } = $props();
-	const part = $derived(
-		build.part ?? build.out?.parts.find((p) => p.id === 'front') ?? build.out?.parts[0]
-	);
-	const b = $derived(
-		part ? boundsOf(part.profile.outer as number[][]) : { x0: 0, y0: 0, x1: 100, y1: 60 }
-	);
+	const part = $derived(build.part ?? build.out?.parts.find((p) => p.id === 'front') ?? build.out?.parts[0]);
+	const b = $derived(part ? boundsOf(part.profile.outer as number[][]) : { x0: 0, y0: 0, x1: 100, y1: 60 });
 	const wide = $derived({ x0: b.x0 - 6, y0: b.y0 - 16, x1: b.x1 + 24, y1: b.y1 + 8 });
 	const soft = new Set(['slot', 'notch', 'lap']);
 </script>
@@ -20,13 +16,7 @@
 <Mat bounds={wide} label="Panel, flat" inch={session.unit !== 'mm'} pad={20}>
 	{#snippet children(scale)}
 		{#if part}
-			<path
-				d={profilePath(part.profile)}
-				fill={build.colours[part.stock]}
-				fill-rule="evenodd"
-				stroke="#3a2a14"
-				stroke-width={1 / scale}
-			/>
+			<path d={profilePath(part.profile)} fill={build.colours[part.stock]} fill-rule="evenodd" stroke="#3a2a14" stroke-width={1 / scale} />
 			{#each part.scores as s, i (i)}<path
 					d={ringPath(s.ring as number[][])}
 					fill="none"
@@ -55,13 +45,11 @@
 			<g class="dim" stroke-width={1 / scale}>
 				<path d="M{b.x0} {b.y0 - 7}H{b.x1}M{b.x0} {b.y0 - 9}v4M{b.x1} {b.y0 - 9}v4" />
 				<path d="M{b.x1 + 7} {b.y0}V{b.y1}M{b.x1 + 5} {b.y0}h4M{b.x1 + 5} {b.y1}h4" />
-				<g
-					transform="translate({(b.x0 + b.x1) / 2} {b.y0 - 7 - 13 / scale}) scale({1 / scale} {-1 /
-						scale})"><text>{show(b.x1 - b.x0, session.unit, true)}</text></g
+				<g transform="translate({(b.x0 + b.x1) / 2} {b.y0 - 7 - 13 / scale}) scale({1 / scale} {-1 / scale})"
+					><text>{show(b.x1 - b.x0, session.unit, true)}</text></g
 				>
-				<g
-					transform="translate({b.x1 + 7 + 6 / scale} {(b.y0 + b.y1) / 2}) scale({1 / scale} {-1 /
-						scale})"><text class="left" dy="4">{show(b.y1 - b.y0, session.unit, true)}</text></g
+				<g transform="translate({b.x1 + 7 + 6 / scale} {(b.y0 + b.y1) / 2}) scale({1 / scale} {-1 / scale})"
+					><text class="left" dy="4">{show(b.y1 - b.y0, session.unit, true)}</text></g
 				>
 			</g>
 		{/if}

@@ -12,10 +12,5 @@
 </script>
 
 <svg width="15" height="15" viewBox="0 0 15 15" role="img" aria-label={kind} style:flex="none">
-	<path
-		d={paths[kind] ?? 'M3 3L12 12M12 3L3 12'}
-		fill="none"
-		stroke="currentColor"
-		stroke-width="2.4"
-	/>
+	<path d={paths[kind] ?? 'M3 3L12 12M12 3L3 12'} fill="none" stroke="currentColor" stroke-width="2.4" />
 </svg>

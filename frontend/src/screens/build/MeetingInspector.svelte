@@ -16,15 +16,9 @@
 	const work = useProject();
 	const m = $derived(detail.meeting);
 	const choice = $derived(work.project!.design.choices?.[m.id]);
-	const line = $derived(
-		detail.features.find((f) => f.feature.id === build.feature) ?? detail.features[0]
-	);
+	const line = $derived(detail.features.find((f) => f.feature.id === build.feature) ?? detail.features[0]);
 	const alike = $derived(
-		build
-			.out!.meetings.filter(
-				(x) => x.id !== m.id && x.kind === m.kind && x.style === m.style && sameStocks(x.a, x.b)
-			)
-			.map((x) => x.id)
+		build.out!.meetings.filter((x) => x.id !== m.id && x.kind === m.kind && x.style === m.style && sameStocks(x.a, x.b)).map((x) => x.id)
 	);
 	const pair = $derived(`${build.names.get(m.a)} with ${build.names.get(m.b)}`);
 	let problem = $state('');
@@ -33,11 +27,7 @@
 		const of = (id: string) => build.out!.parts.find((p) => p.id === id)?.stock;
 		return [of(a), of(b)].sort().join() === [of(m.a), of(m.b)].sort().join();
 	}
-	async function choose(
-		changes: Parameters<typeof work.setChoice>[1],
-		label: string,
-		others: string[] = []
-	) {
+	async function choose(changes: Parameters<typeof work.setChoice>[1], label: string, others: string[] = []) {
 		problem = '';
 		try {
 			await work.setChoice(m.id, changes, label, others);
@@ -71,28 +61,18 @@
 			finest
 			unit={session.unit}
 			value={m.clearance.value}
-			oncommit={(mm) =>
-				work.setChoice(m.id, { clearance: mm }, `${pair}: clearance ${mm.toFixed(2)}`)}
+			oncommit={(mm) => work.setChoice(m.id, { clearance: mm }, `${pair}: clearance ${mm.toFixed(2)}`)}
 		/>
 	</div>
 	{#if line}
 		<h3>
-			Why this {line.feature.kind} in {line.part_label} is {show(
-				line.drawn.value,
-				session.unit,
-				true
-			)}
+			Why this {line.feature.kind} in {line.part_label} is {show(line.drawn.value, session.unit, true)}
 		</h3>
 		<Ledger drawn={line.drawn} unit={session.unit} />
 	{/if}
 	{#if detail.odds}
 		<h3>What to expect</h3>
-		<FitBand
-			boundaries={detail.boundaries}
-			clearance={detail.odds.odds.clearance}
-			sd={detail.odds.odds.sd}
-			height={9}
-		/>
+		<FitBand boundaries={detail.boundaries} clearance={detail.odds.odds.clearance} sd={detail.odds.odds.sd} height={9} />
 		<p class="odds">
 			{#each oddsLine(detail.odds.odds, m.feel) as o (o.name)}<span class:strong={o.strong}
 					>{o.name} <span class="fig">{(o.share * 100).toFixed(0)} %</span></span
@@ -107,20 +87,13 @@
 		oncommit={(v) => work.setChoice(m.id, { count: v }, `${pair}: ${v}`)}
 	/>
 {:else if m.style === 'butt'}
-	<div class="note">
-		These two only butt against each other: glue them, or let the program cut a joint.
-	</div>
+	<div class="note">These two only butt against each other: glue them, or let the program cut a joint.</div>
 {:else}
-	<p>
-		Glued face to face. The outline of the smaller sheet is scored on the larger, so that it finds
-		its place.
-	</p>
+	<p>Glued face to face. The outline of the smaller sheet is scored on the larger, so that it finds its place.</p>
 {/if}
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 <div class="mt-3 flex flex-wrap gap-2">
-	{#if alike.length && choice}<button
-			class="btn"
-			onclick={() => choose(choice, `${alike.length + 1} joints like ${pair}`, alike)}
+	{#if alike.length && choice}<button class="btn" onclick={() => choose(choice, `${alike.length + 1} joints like ${pair}`, alike)}
 			>Same for all {alike.length + 1} alike</button
 		>{/if}
 	{#if m.feel || choice?.butt}<button
@@ -128,10 +101,7 @@
 			onclick={() => choose({ butt: !choice?.butt }, `${pair}: ${choice?.butt ? 'joint' : 'butt'}`)}
 			>{choice?.butt ? 'Cut a joint here' : 'Let it butt'}</button
 		>{/if}
-	{#if choice}<button
-			class="btn"
-			onclick={() =>
-				choose({ feel: null, clearance: null, count: null, butt: false }, `${pair}: as the box`)}
+	{#if choice}<button class="btn" onclick={() => choose({ feel: null, clearance: null, count: null, butt: false }, `${pair}: as the box`)}
 			>As the rest of the box</button
 		>{/if}
 </div>

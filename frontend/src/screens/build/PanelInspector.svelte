@@ -36,9 +36,7 @@
 		></button
 	>
 {/each}
-<p class="quiet mt-3">
-	Click any slot or finger, here or in 3D, to see why it is as wide as it is.
-</p>
+<p class="quiet mt-3">Click any slot or finger, here or in 3D, to see why it is as wide as it is.</p>
 
 <style>
 	dl {

@@ -6,16 +6,14 @@
 	import Glyph from './Glyph.svelte';
 
 	let { build }: { build: BuildState } = $props();
-	const touches = (a: string, b: string) =>
-		build.panel && !build.meeting && (a === build.panel || b === build.panel);
+	const touches = (a: string, b: string) => build.panel && !build.meeting && (a === build.panel || b === build.panel);
 	let list: HTMLElement;
 
 	function key(event: KeyboardEvent) {
 		if (event.key === 'Escape') return build.clear();
 		if (event.key !== 'ArrowDown' && event.key !== 'ArrowUp') return;
 		const rows = [...list.querySelectorAll('button')] as HTMLElement[];
-		const at =
-			rows.indexOf(document.activeElement as HTMLElement) + (event.key === 'ArrowDown' ? 1 : -1);
+		const at = rows.indexOf(document.activeElement as HTMLElement) + (event.key === 'ArrowDown' ? 1 : -1);
 		rows[Math.min(Math.max(at, 0), rows.length - 1)]?.focus();
 		event.preventDefault();
 	}
@@ -23,37 +21,19 @@
 
 <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
 <nav class="side" aria-label="Panels and meetings" bind:this={list} onkeydown={key}>
-	<button class="whole" class:on={!build.panel && !build.meeting} onclick={() => build.clear()}
-		>Box: sizes and stocks</button
-	>
+	<button class="whole" class:on={!build.panel && !build.meeting} onclick={() => build.clear()}>Box: sizes and stocks</button>
 	<div class="head">Panels <span class="fig">{build.out?.parts.length ?? ''}</span></div>
 	{#each build.out?.parts ?? [] as p (p.id)}
-		<button
-			class:on={p.id === build.panel && !build.meeting}
-			class:near={build.lit.has(p.id)}
-			onclick={() => build.pickPanel(p.id)}
-		>
+		<button class:on={p.id === build.panel && !build.meeting} class:near={build.lit.has(p.id)} onclick={() => build.pickPanel(p.id)}>
 			<StockEdge colour={build.colours[p.stock] ?? '#ccc'} thickness={1.8} width={20} />{p.label}
 		</button>
 	{/each}
 	<div class="head">Meetings <span class="fig">{build.out?.meetings.length ?? ''}</span></div>
 	{#each build.out?.meetings ?? [] as m (m.id)}
 		{@const o = build.odds.get(m.id)}
-		<button
-			class="meet"
-			class:on={m.id === build.meeting}
-			class:near={touches(m.a, m.b)}
-			onclick={() => build.pickMeeting(m.id)}
-		>
-			<Glyph kind={m.kind} /><span>{build.names.get(m.a)}<small>{build.names.get(m.b)}</small></span
-			>
-			{#if o}<i
-					><FitBand
-						boundaries={build.out!.boundaries[m.id]!}
-						clearance={m.clearance?.value ?? 0}
-						sd={o.odds.sd}
-						height={7}
-					/></i
+		<button class="meet" class:on={m.id === build.meeting} class:near={touches(m.a, m.b)} onclick={() => build.pickMeeting(m.id)}>
+			<Glyph kind={m.kind} /><span>{build.names.get(m.a)}<small>{build.names.get(m.b)}</small></span>
+			{#if o}<i><FitBand boundaries={build.out!.boundaries[m.id]!} clearance={m.clearance?.value ?? 0} sd={o.odds.sd} height={7} /></i
 				>{:else}<em class="quiet">{m.style}</em>{/if}
 		</button>
 	{/each}

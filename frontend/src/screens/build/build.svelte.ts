@@ -6,10 +6,7 @@ function inside(p: Point, corners: readonly (readonly number[])[], reach: number
 	const xs = corners.map((c) => c[0]!);
 	const ys = corners.map((c) => c[1]!);
 	return (
-		p[0] > Math.min(...xs) - reach &&
-		p[0] < Math.max(...xs) + reach &&
-		p[1] > Math.min(...ys) - reach &&
-		p[1] < Math.max(...ys) + reach
+		p[0] > Math.min(...xs) - reach && p[0] < Math.max(...xs) + reach && p[1] > Math.min(...ys) - reach && p[1] < Math.max(...ys) + reach
 	);
 }
 
@@ -24,18 +21,8 @@ export class BuildState {
 	part = $derived(this.out?.parts.find((p) => p.id === this.panel) ?? null);
 	names = $derived(new Map(this.out?.parts.map((p) => [p.id, p.label]) ?? []));
 	odds = $derived(new Map(this.out?.odds.map((o) => [o.meeting, o]) ?? []));
-	colours = $derived(
-		Object.fromEntries(Object.entries(this.out?.stocks ?? {}).map(([k, s]) => [k, s.colour]))
-	);
-	lit = $derived(
-		new Set(
-			this.meeting
-				? [this.detail?.meeting.a ?? '', this.detail?.meeting.b ?? '']
-				: this.panel
-					? [this.panel]
-					: []
-		)
-	);
+	colours = $derived(Object.fromEntries(Object.entries(this.out?.stocks ?? {}).map(([k, s]) => [k, s.colour])));
+	lit = $derived(new Set(this.meeting ? [this.detail?.meeting.a ?? '', this.detail?.meeting.b ?? ''] : this.panel ? [this.panel] : []));
 	/** Outlines of the picked joint's features, by part. */
 	outlines = $derived.by(() => {
 		const by = new Map<string, readonly (readonly number[])[][]>();
@@ -54,9 +41,7 @@ export class BuildState {
 
 	async load() {
 		try {
-			this.out = await need(
-				api.GET('/api/projects/{project_id}/build', { params: { path: { project_id: this.id } } })
-			);
+			this.out = await need(api.GET('/api/projects/{project_id}/build', { params: { path: { project_id: this.id } } }));
 			this.problem = '';
 			if (!this.out.parts.some((p) => p.id === this.panel)) this.panel = '';
 			if (this.meeting && !this.out.meetings.some((m) => m.id === this.meeting)) this.clear();
@@ -75,15 +60,11 @@ export class BuildState {
 	}
 	async pickMeeting(id: string, feature = '') {
 		const params = { path: { project_id: this.id, meeting_id: id } };
-		this.detail = await need(
-			api.GET('/api/projects/{project_id}/meetings/{meeting_id}', { params })
-		);
+		this.detail = await need(api.GET('/api/projects/{project_id}/meetings/{meeting_id}', { params }));
 		this.meeting = id;
 		const all = this.detail.features;
 		const wanted =
-			all.find((f) => f.feature.id === feature) ??
-			all.find((f) => ['slot', 'notch', 'lap'].includes(f.feature.kind)) ??
-			all[0];
+			all.find((f) => f.feature.id === feature) ?? all.find((f) => ['slot', 'notch', 'lap'].includes(f.feature.kind)) ?? all[0];
 		this.feature = wanted?.feature.id ?? '';
 		if (wanted) this.panel = wanted.feature.part;
 		else this.panel = this.detail.meeting.a;
@@ -93,10 +74,7 @@ export class BuildState {
 	}
 	/** The joint feature of a part at a point of its plane; small ones before large ones. */
 	featureAt(part: string, at: Point, reach: number): FeatureOut | null {
-		const some =
-			this.out?.parts
-				.find((p) => p.id === part)
-				?.features.filter((f) => inside(at, f.corners, reach)) ?? [];
+		const some = this.out?.parts.find((p) => p.id === part)?.features.filter((f) => inside(at, f.corners, reach)) ?? [];
 		return some.sort((a, b) => a.width_mm - b.width_mm)[0] ?? null;
 	}
 }

@@ -72,25 +72,15 @@
 					inch={session.unit !== 'mm'}
 					pad={22}
 				>
-					{#snippet children(scale)}<BurnSheet
-							{sheet}
-							{drawn}
-							{t}
-							colour={stock?.colour ?? '#ddd'}
-							{scale}
-						/>{/snippet}
+					{#snippet children(scale)}<BurnSheet {sheet} {drawn} {t} colour={stock?.colour ?? '#ddd'} {scale} />{/snippet}
 					{#snippet over()}
 						<div class="tabs">
-							<SheetTabs
-								count={out!.plan!.sheets.length}
-								chosen={Math.min(number, out!.plan!.sheets.length - 1)}
-								onchoose={choose}
-							/>
+							<SheetTabs count={out!.plan!.sheets.length} chosen={Math.min(number, out!.plan!.sheets.length - 1)} onchoose={choose} />
 							<span
-								>{stock?.name} · measured {show(stock?.thickness.value ?? 0, session.unit, true)} · {show(
-									sheet.width,
+								>{stock?.name} · measured {show(stock?.thickness.value ?? 0, session.unit, true)} · {show(sheet.width, session.unit)} × {show(
+									sheet.height,
 									session.unit
-								)} × {show(sheet.height, session.unit)}</span
+								)}</span
 							>
 						</div>
 					{/snippet}
@@ -111,15 +101,7 @@
 		</section>
 		{#if sheet}<Reel {sheet} labels={out!.labels} bind:t />{/if}
 	</div>
-	{#if out}<PlanPanel
-			{out}
-			{sheet}
-			{problem}
-			{busy}
-			projectId={work.id}
-			onplan={plan}
-			onmachine={load}
-		/>{/if}
+	{#if out}<PlanPanel {out} {sheet} {problem} {busy} projectId={work.id} onplan={plan} onmachine={load} />{/if}
 </div>
 
 <style>

@@ -30,10 +30,8 @@
 	const must = $derived(found.some((f) => f.severity === 'must'));
 	const ready = $derived(!!plan && out.fresh && !must);
 	const href = (name: string) => `/api/projects/${projectId}/files/${name}`;
-	const count = (operation: string) =>
-		sheet?.strokes.filter((s) => s.path.operation === operation).length ?? 0;
-	const paths = (operation: string) =>
-		`${count(operation)} path${count(operation) === 1 ? '' : 's'}`;
+	const count = (operation: string) => sheet?.strokes.filter((s) => s.path.operation === operation).length ?? 0;
+	const paths = (operation: string) => `${count(operation)} path${count(operation) === 1 ? '' : 's'}`;
 	let told = $state('');
 	let accepted = $state(false);
 
@@ -65,18 +63,14 @@
 			<table>
 				<tbody>
 					{#if count('score')}<tr
-							><td
-								>Score<small
-									>{paths('score')} · {settings.score_power} % · {settings.score_speed} mm/s</small
-								></td
-							><td class="fig">{clock(sheet.by_operation.score ?? 0)}</td></tr
+							><td>Score<small>{paths('score')} · {settings.score_power} % · {settings.score_speed} mm/s</small></td><td class="fig"
+								>{clock(sheet.by_operation.score ?? 0)}</td
+							></tr
 						>{/if}
 					<tr
-						><td
-							>Inner cuts<small
-								>{paths('inner')} · {settings.cut_power} % · {settings.cut_speed} mm/s</small
-							></td
-						><td class="fig">{clock(sheet.by_operation.inner ?? 0)}</td></tr
+						><td>Inner cuts<small>{paths('inner')} · {settings.cut_power} % · {settings.cut_speed} mm/s</small></td><td class="fig"
+							>{clock(sheet.by_operation.inner ?? 0)}</td
+						></tr
 					>
 					<tr
 						><td
@@ -87,8 +81,8 @@
 						><td class="fig">{clock(sheet.by_operation.outer ?? 0)}</td></tr
 					>
 					<tr
-						><td>Moves<small>{(sheet.travel / 1000).toFixed(1)} m with the beam off</small></td><td
-							class="fig">{clock(sheet.by_operation.travel ?? 0)}</td
+						><td>Moves<small>{(sheet.travel / 1000).toFixed(1)} m with the beam off</small></td><td class="fig"
+							>{clock(sheet.by_operation.travel ?? 0)}</td
 						></tr
 					>
 				</tbody>
@@ -98,13 +92,9 @@
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 	{#if plan && !out.fresh}
 		<div class="note">
-			Something changed since this plan was made{out.layout_fresh
-				? '.'
-				: ': the parts must be packed again first.'}
+			Something changed since this plan was made{out.layout_fresh ? '.' : ': the parts must be packed again first.'}
 		</div>
-		<button class="btn main" disabled={busy || !out.layout_fresh} onclick={onplan}
-			>{busy ? 'Planning …' : 'Plan again'}</button
-		>
+		<button class="btn main" disabled={busy || !out.layout_fresh} onclick={onplan}>{busy ? 'Planning …' : 'Plan again'}</button>
 	{/if}
 
 	{#if plan}
@@ -116,9 +106,7 @@
 			<li>
 				<Dot dot="green" />
 				<details>
-					<summary>{fine.length} checks passed</summary>{#each fine as f (f.code)}<small
-							>{f.message}</small
-						>{/each}
+					<summary>{fine.length} checks passed</summary>{#each fine as f (f.code)}<small>{f.message}</small>{/each}
 				</details>
 			</li>
 		</ul>
@@ -141,29 +129,18 @@
 		</div>
 		<h3>Kerf is corrected</h3>
 		<label class="flex gap-2"
-			><input
-				type="radio"
-				name="kerf"
-				checked={out.machine?.kerf_place === 'paths'}
-				onchange={() => kerfPlace('paths')}
-			/>
-			in our paths: {sheet && sheet.kerf
-				? `${showKerf(sheet.kerf, session.unit)} ${unitName(session.unit)}`
-				: 'once'}</label
+			><input type="radio" name="kerf" checked={out.machine?.kerf_place === 'paths'} onchange={() => kerfPlace('paths')} />
+			in our paths: {sheet && sheet.kerf ? `${showKerf(sheet.kerf, session.unit)} ${unitName(session.unit)}` : 'once'}</label
 		>
 		<label class="flex gap-2"
-			><input
-				type="radio"
-				name="kerf"
-				checked={out.machine?.kerf_place === 'machine'}
-				onchange={() => kerfPlace('machine')}
-			/> by the machine’s own software</label
+			><input type="radio" name="kerf" checked={out.machine?.kerf_place === 'machine'} onchange={() => kerfPlace('machine')} /> by the machine’s
+			own software</label
 		>
 		{#if told}<div class="note bad" role="alert">{told}</div>{/if}
 		<h3>At the machine</h3>
 		<p>
-			Stay with it, lid shut, air and extraction on, extinguisher at hand. Weights on warped
-			corners, outside the head’s path. Local rules come first.
+			Stay with it, lid shut, air and extraction on, extinguisher at hand. Weights on warped corners, outside the head’s path. Local rules
+			come first.
 		</p>
 	{/if}
 </aside>

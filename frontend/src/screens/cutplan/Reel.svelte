@@ -3,11 +3,7 @@
 	import type { SheetPlan } from '../../api/types';
 	import { clock } from '../../lib/units/units';
 
-	let {
-		sheet,
-		labels,
-		t = $bindable()
-	}: { sheet: SheetPlan; labels: Record<string, string>; t: number } = $props();
+	let { sheet, labels, t = $bindable() }: { sheet: SheetPlan; labels: Record<string, string>; t: number } = $props();
 	let playing = $state(false);
 	let width = $state(900);
 	const total = $derived(Math.max(sheet.seconds, 0.001));
@@ -49,10 +45,7 @@
 	function jump(by: number) {
 		playing = false;
 		const ends = [0, ...sheet.strokes.map((s) => s.end)];
-		t =
-			by > 0
-				? (ends.find((e) => e > t + 1e-6) ?? total)
-				: ([...ends].reverse().find((e) => e < t - 1e-6) ?? 0);
+		t = by > 0 ? (ends.find((e) => e > t + 1e-6) ?? total) : ([...ends].reverse().find((e) => e < t - 1e-6) ?? 0);
 	}
 	function key(event: KeyboardEvent) {
 		const on = event.target as HTMLElement;
@@ -68,9 +61,7 @@
 <svelte:window onkeydown={key} />
 <div class="reel" bind:clientWidth={width}>
 	<svg {width} height="112" aria-hidden="true">
-		{#each ticks as s (s)}<text x={x(s)} y="20" text-anchor={s === 0 ? 'start' : 'middle'}
-				>{clock(s)}</text
-			>{/each}
+		{#each ticks as s (s)}<text x={x(s)} y="20" text-anchor={s === 0 ? 'start' : 'middle'}>{clock(s)}</text>{/each}
 		{#each sheet.strokes as s (s.path.id)}
 			{@const done = s.end <= t}
 			{@const w = Math.max(x(s.end) - x(s.burn_from) - 0.6, 0.8)}
@@ -83,17 +74,10 @@
 				height={s.path.operation === 'score' ? 14 : s.path.operation === 'inner' ? 24 : 34}
 			/>
 		{/each}
-		{#each frees as f (f.id)}<path d="M{f.at} 74V84" stroke="#a9cbc1" />{#if f.name}<text
-					x={f.middle}
-					y="98"
-					text-anchor="middle">{f.name}</text
+		{#each frees as f (f.id)}<path d="M{f.at} 74V84" stroke="#a9cbc1" />{#if f.name}<text x={f.middle} y="98" text-anchor="middle"
+					>{f.name}</text
 				>{/if}{/each}
-		<path
-			d="M{x(t)} 34V84M{x(t) - 6} 27H{x(t) + 6}L{x(t)} 35Z"
-			stroke="#fff"
-			stroke-width="2"
-			fill="#fff"
-		/>
+		<path d="M{x(t)} 34V84M{x(t) - 6} 27H{x(t) + 6}L{x(t)} 35Z" stroke="#fff" stroke-width="2" fill="#fff" />
 	</svg>
 	<input
 		type="range"

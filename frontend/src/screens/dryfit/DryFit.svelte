@@ -24,9 +24,7 @@
 	const busy = $derived(!!out?.job && ['waiting', 'running'].includes(out.job.state));
 	const steps = $derived(out?.result?.order.steps ?? []);
 	const names = $derived(new Map(build?.parts.map((p) => [p.id, p.label]) ?? []));
-	const colours = $derived(
-		Object.fromEntries(Object.entries(build?.stocks ?? {}).map(([k, s]) => [k, s.colour]))
-	);
+	const colours = $derived(Object.fromEntries(Object.entries(build?.stocks ?? {}).map(([k, s]) => [k, s.colour])));
 	const groups = $derived({
 		must: out?.result?.findings.filter((f) => f.severity === 'must') ?? [],
 		look: out?.result?.findings.filter((f) => f.severity === 'look') ?? [],
@@ -39,11 +37,7 @@
 		const map = new Map<string, [number, number, number]>();
 		const step = playing ? steps[at] : null;
 		if (step && at > 0)
-			for (const p of step.parts)
-				map.set(
-					p,
-					step.direction.map((d) => -d * size * 0.55 * (1 - move)) as [number, number, number]
-				);
+			for (const p of step.parts) map.set(p, step.direction.map((d) => -d * size * 0.55 * (1 - move)) as [number, number, number]);
 		return map;
 	});
 
@@ -79,11 +73,7 @@
 		at = steps.length;
 	}
 	function go(f: Finding) {
-		const search: Record<string, string> = f.meeting
-			? { meeting: f.meeting }
-			: f.parts?.[0]
-				? { panel: f.parts[0] }
-				: {};
+		const search: Record<string, string> = f.meeting ? { meeting: f.meeting } : f.parts?.[0] ? { panel: f.parts[0] } : {};
 		navigate('/projects/:id/:station', {
 			params: { id: String(work.id), station: 'build' },
 			search
@@ -120,11 +110,7 @@
 		{#if busy}<p>Checking in the background …</p>{/if}
 		{#if out?.result}
 			<h2>
-				{groups.must.length
-					? `${groups.must.length} to fix`
-					: groups.look.length
-						? 'It goes together'
-						: 'It fits'}
+				{groups.must.length ? `${groups.must.length} to fix` : groups.look.length ? 'It goes together' : 'It fits'}
 			</h2>
 			<p class="quiet">
 				{groups.must.length
@@ -137,14 +123,10 @@
 					{#each all ? list : list.slice(0, FEW) as f, i (i)}
 						<div class="note" class:bad={key === 'must'} class:picked={picked === f}>
 							<button class="text" onclick={() => show(f)}>{f.message}</button>
-							<button class="btn" onclick={() => go(f)}
-								>{f.field ? 'Change the number' : 'Go there'}</button
-							>
+							<button class="btn" onclick={() => go(f)}>{f.field ? 'Change the number' : 'Go there'}</button>
 						</div>
 					{/each}
-					{#if !all && list.length > FEW}<button class="btn" onclick={() => (all = true)}
-							>{list.length - FEW} more like these</button
-						>{/if}
+					{#if !all && list.length > FEW}<button class="btn" onclick={() => (all = true)}>{list.length - FEW} more like these</button>{/if}
 				{/if}
 			{/each}
 			<button class="fine" aria-expanded={fineOpen} onclick={() => (fineOpen = !fineOpen)}
@@ -157,15 +139,12 @@
 				<h3>Order of assembly</h3>
 				<ol>
 					{#each steps as s, i (i)}<li>
-							<button class:on={i === at} onclick={() => ((at = i), (move = 1))}
-								>{s.parts.map((p) => names.get(p)).join(' + ')}</button
-							>
+							<button class:on={i === at} onclick={() => ((at = i), (move = 1))}>{s.parts.map((p) => names.get(p)).join(' + ')}</button>
 						</li>{/each}
 				</ol>
 			{/if}
 			<div class="note mt-3">
-				Anything that people stand, sit or hang on needs a qualified person's check: this program
-				does not certify strength.
+				Anything that people stand, sit or hang on needs a qualified person's check: this program does not certify strength.
 			</div>
 		{/if}
 	</aside>

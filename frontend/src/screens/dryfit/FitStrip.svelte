@@ -30,10 +30,7 @@
 			const [m, b] = [by.get(o.meeting), boundaries[o.meeting]];
 			if (!m || !b) return [];
 			const x = onBand(o.odds.clearance, b) * W;
-			const [from, to] = [
-				onBand(o.odds.clearance + o.odds.sd, b) * W,
-				onBand(o.odds.clearance - o.odds.sd, b) * W
-			];
+			const [from, to] = [onBand(o.odds.clearance + o.odds.sd, b) * W, onBand(o.odds.clearance - o.odds.sd, b) * W];
 			const key = Math.round(x / 14);
 			const level = stacked.get(key) ?? 0;
 			stacked.set(key, level + 1);
@@ -49,9 +46,7 @@
 
 <div class="strip">
 	<div class="head">
-		<span>How the joints will feel</span><span
-			>{told || `${odds.length} joints · about ${expected.toFixed(1)} to rework`}</span
-		>
+		<span>How the joints will feel</span><span>{told || `${odds.length} joints · about ${expected.toFixed(1)} to rework`}</span>
 	</div>
 	<svg viewBox="-4 -56 {W + 8} 84" role="group" aria-label="Fit strip">
 		{#each marks as f (f.key)}
@@ -59,12 +54,7 @@
 			<text x={f.x + f.w / 2} y="24">{f.name}</text>
 		{/each}
 		{#each dots as d (d.o.meeting)}
-			<path
-				d="M{d.from} {-9 - d.level * 12}H{d.to}"
-				stroke="var(--ink-2)"
-				stroke-width="1.2"
-				opacity="0.35"
-			/>
+			<path d="M{d.from} {-9 - d.level * 12}H{d.to}" stroke="var(--ink-2)" stroke-width="1.2" opacity="0.35" />
 			<circle
 				cx={d.x}
 				cy={-9 - d.level * 12}

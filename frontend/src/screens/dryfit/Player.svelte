@@ -79,9 +79,7 @@
 		<button class="on-mat" aria-label="Step back" onclick={() => step(-1)}>←</button>
 		<button class="on-mat active" onclick={play}>{playing ? 'Hold' : 'Put together'}</button>
 		<button class="on-mat" aria-label="Step on" onclick={() => step(1)}>→</button>
-		<span class="fig">{done ? steps.length : at + 1} / {steps.length}</span><span data-testid="step"
-			>{words}</span
-		>
+		<span class="fig">{done ? steps.length : at + 1} / {steps.length}</span><span data-testid="step">{words}</span>
 	</div>
 {/if}
 

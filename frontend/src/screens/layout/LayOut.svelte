@@ -31,9 +31,7 @@
 	function inRows(rows: number) {
 		const sheets = out!.nesting!.sheets;
 		const each = Math.ceil(sheets.length / rows);
-		const lines = Array.from({ length: Math.ceil(sheets.length / each) }, (_, i) =>
-			sheets.slice(i * each, (i + 1) * each)
-		);
+		const lines = Array.from({ length: Math.ceil(sheets.length / each) }, (_, i) => sheets.slice(i * each, (i + 1) * each));
 		const width = Math.max(...lines.map((l) => l.reduce((w, s) => w + s.width + GAP, -GAP)));
 		const high = lines.map((l) => Math.max(...l.map((s) => s.height)));
 		const bare = high.reduce((a, b) => a + b, 0);
@@ -102,29 +100,21 @@
 							bind:picked
 							stale={!out?.fresh}
 						/>
-						<g
-							transform="translate(0 {p.sheet.height + 10 / scale}) scale({1 / scale} {-1 / scale})"
+						<g transform="translate(0 {p.sheet.height + 10 / scale}) scale({1 / scale} {-1 / scale})"
 							><text class="cap"
-								>{p.sheet.width * scale > 230
-									? `${p.sheet.name}, copy ${p.sheet.copy + 1} · `
-									: ''}{(p.sheet.utilisation * 100).toFixed(0)} % used</text
+								>{p.sheet.width * scale > 230 ? `${p.sheet.name}, copy ${p.sheet.copy + 1} · ` : ''}{(p.sheet.utilisation * 100).toFixed(0)} %
+								used</text
 							></g
 						>
-						{#if p.sheet.width * scale > 110}<g
-								transform="translate({p.sheet.width / 2} {-18 / scale}) scale({1 / scale} {-1 /
-									scale})"
-								><text class="dim"
-									>{show(p.sheet.width, session.unit)} × {show(p.sheet.height, session.unit)}</text
-								></g
+						{#if p.sheet.width * scale > 110}<g transform="translate({p.sheet.width / 2} {-18 / scale}) scale({1 / scale} {-1 / scale})"
+								><text class="dim">{show(p.sheet.width, session.unit)} × {show(p.sheet.height, session.unit)}</text></g
 							>{/if}
 					</g>
 				{/each}
 			{/snippet}
 			{#snippet over()}
 				{#if problem}<div class="tip note bad" role="alert">{problem}</div>{/if}
-				{#if out && !out.nesting && !busy}<div class="tip">
-						Nothing is packed yet. Press “Pack the parts” on the right.
-					</div>{/if}
+				{#if out && !out.nesting && !busy}<div class="tip">Nothing is packed yet. Press “Pack the parts” on the right.</div>{/if}
 				{#if out?.nesting && !out.fresh && !busy}<div class="tip" role="status">
 						The design changed since: this is revision {out.revision}’s layout. Pack again.
 					</div>{/if}

@@ -26,9 +26,7 @@
 	const placed = $derived(out.nesting?.sheets.reduce((n, s) => n + s.placements.length, 0) ?? 0);
 	const labels = $derived(new Map(out.parts.map((p) => [p.id, p.label])));
 	const path = $derived(
-		trace
-			.map(([t, u], i) => `${i ? 'L' : 'M'}${(t / Math.max(total, 0.1)) * 250} ${40 - u * 38}`)
-			.join('') + (trace.length ? 'H250' : '')
+		trace.map(([t, u], i) => `${i ? 'L' : 'M'}${(t / Math.max(total, 0.1)) * 250} ${40 - u * 38}`).join('') + (trace.length ? 'H250' : '')
 	);
 
 	async function go(work: Promise<void>) {
@@ -47,9 +45,7 @@
 <aside class="side px-4 py-3">
 	{#if out.nesting}
 		<h2>
-			{out.nesting.sheets.length} sheet{out.nesting.sheets.length === 1 ? '' : 's'}, {(
-				out.nesting.utilisation * 100
-			).toFixed(0)} %
+			{out.nesting.sheets.length} sheet{out.nesting.sheets.length === 1 ? '' : 's'}, {(out.nesting.utilisation * 100).toFixed(0)} %
 		</h2>
 		<p class="quiet">
 			{placed} parts placed · price {out.nesting.price.toFixed(2)} · {out.nesting.rounds} orders tried
@@ -63,57 +59,22 @@
 
 	{#if busy}
 		<div class="run" role="status">
-			<b
-				>{trace.length
-					? `Best so far ${((trace[trace.length - 1]?.[1] ?? 0) * 100).toFixed(1)} %`
-					: 'Packing …'}</b
-			>
+			<b>{trace.length ? `Best so far ${((trace[trace.length - 1]?.[1] ?? 0) * 100).toFixed(1)} %` : 'Packing …'}</b>
 			<svg viewBox="0 0 250 44" aria-hidden="true"
-				><path d="M0 43H250" stroke="var(--rule)" /><path
-					d={path}
-					fill="none"
-					stroke="var(--good)"
-					stroke-width="2"
-				/></svg
+				><path d="M0 43H250" stroke="var(--rule)" /><path d={path} fill="none" stroke="var(--good)" stroke-width="2" /></svg
 			>
 			<button class="btn" onclick={() => go(onstop())}>Stop, keep the best</button>
 		</div>
 	{:else if job?.state === 'failed'}<div class="note bad" role="alert">{job.message}</div>{/if}
 
 	<h3>How to pack</h3>
-	<NumberField
-		label="Between parts"
-		value={r.spacing_mm}
-		unit={session.unit}
-		fine
-		oncommit={(mm) => void (r.spacing_mm = mm)}
-	/>
-	<NumberField
-		label="To the sheet’s edge"
-		value={r.margin_mm}
-		unit={session.unit}
-		oncommit={(mm) => void (r.margin_mm = mm)}
-	/>
-	<NumberField
-		label="Copies of everything"
-		kind="count"
-		value={r.copies}
-		oncommit={(n) => void (r.copies = n)}
-	/>
-	<NumberField
-		label="Time to try"
-		kind="number"
-		suffix="s"
-		value={r.seconds}
-		oncommit={(n) => void (r.seconds = n)}
-	/>
-	<label class="flex items-center gap-2 py-1"
-		><input type="checkbox" bind:checked={r.keep_grain} /> Keep the grain: half turns only</label
-	>
+	<NumberField label="Between parts" value={r.spacing_mm} unit={session.unit} fine oncommit={(mm) => void (r.spacing_mm = mm)} />
+	<NumberField label="To the sheet’s edge" value={r.margin_mm} unit={session.unit} oncommit={(mm) => void (r.margin_mm = mm)} />
+	<NumberField label="Copies of everything" kind="count" value={r.copies} oncommit={(n) => void (r.copies = n)} />
+	<NumberField label="Time to try" kind="number" suffix="s" value={r.seconds} oncommit={(n) => void (r.seconds = n)} />
+	<label class="flex items-center gap-2 py-1"><input type="checkbox" bind:checked={r.keep_grain} /> Keep the grain: half turns only</label>
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-	<button class="btn main mt-2" disabled={busy} onclick={pack}
-		>{out.nesting ? 'Pack again' : 'Pack the parts'}</button
-	>
+	<button class="btn main mt-2" disabled={busy} onclick={pack}>{out.nesting ? 'Pack again' : 'Pack the parts'}</button>
 
 	<h3>On the shelf</h3>
 	{#each out.shelf as s (s.id)}
@@ -121,9 +82,7 @@
 			<span>{s.name}</span><span class="fig" class:none={s.count === 0}>{s.count}</span>
 		</div>
 	{/each}
-	{#if !out.shelf.length}<div class="note">
-			There is no sheet of this stock. Put one on the shelf on Sheets.
-		</div>{/if}
+	{#if !out.shelf.length}<div class="note">There is no sheet of this stock. Put one on the shelf on Sheets.</div>{/if}
 </aside>
 
 <style>

@@ -34,22 +34,9 @@
 </script>
 
 <g opacity={stale ? 0.55 : 1}>
-	<path
-		d={ringPath(sheet.ring as number[][])}
-		fill={colour}
-		stroke="#5a4422"
-		stroke-width={1 / scale}
-		style:filter="brightness(0.87)"
-	/>
+	<path d={ringPath(sheet.ring as number[][])} fill={colour} stroke="#5a4422" stroke-width={1 / scale} style:filter="brightness(0.87)" />
 	{#if bed && (bed[0] < sheet.width || bed[1] < sheet.height)}
-		<rect
-			width={bed[0]}
-			height={bed[1]}
-			fill="none"
-			stroke="#1d2b27"
-			stroke-width={1 / scale}
-			stroke-dasharray="{6 / scale} {5 / scale}"
-		/>
+		<rect width={bed[0]} height={bed[1]} fill="none" stroke="#1d2b27" stroke-width={1 / scale} stroke-dasharray="{6 / scale} {5 / scale}" />
 	{/if}
 	{#if left}
 		<rect
@@ -64,13 +51,10 @@
 		/>
 		{@const upright = left[2]! - left[0]! < 150 / scale}
 		{#if Math.max(left[2]! - left[0]!, left[3]! - left[1]!) > 160 / scale && Math.min(left[2]! - left[0]!, left[3]! - left[1]!) > 18 / scale}<g
-				transform="translate({(left[0]! + left[2]!) / 2} {(left[1]! + left[3]!) / 2}) scale({1 /
-					scale} {-1 / scale}) rotate({upright ? -90 : 0})"
-				><text class="left" fill={ink}
-					>leftover {show(left[2]! - left[0]!, session.unit)} × {show(
-						left[3]! - left[1]!,
-						session.unit
-					)}</text
+				transform="translate({(left[0]! + left[2]!) / 2} {(left[1]! + left[3]!) / 2}) scale({1 / scale} {-1 / scale}) rotate({upright
+					? -90
+					: 0})"
+				><text class="left" fill={ink}>leftover {show(left[2]! - left[0]!, session.unit)} × {show(left[3]! - left[1]!, session.unit)}</text
 				></g
 			>{/if}
 	{/if}
@@ -95,10 +79,7 @@
 					onkeydown={(e) => e.key === 'Enter' && (picked = `${p.part}.${p.copy}`)}
 				/>
 				{#if Math.max(wide, high) * scale > (labels.get(p.part)?.length ?? 0) * 6.6 && Math.min(wide, high) * scale > 16}
-					<g
-						transform="translate({mx} {my}) rotate({-p.turn + (upright ? 90 : 0)}) scale({1 /
-							scale} {-1 / scale})"
-					>
+					<g transform="translate({mx} {my}) rotate({-p.turn + (upright ? 90 : 0)}) scale({1 / scale} {-1 / scale})">
 						<text dy="-7" fill={ink} stroke={colour}>{labels.get(p.part)}</text>
 					</g>
 				{/if}

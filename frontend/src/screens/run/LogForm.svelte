@@ -9,10 +9,7 @@
 
 	let { run, onlogged }: { run: RunOut; onlogged: () => Promise<void> } = $props();
 	// svelte-ignore state_referenced_locally (a fresh form for each run)
-	const measured = Math.max(
-		Math.round(Number((run.progress as { clock?: number }).clock ?? run.expected_s)),
-		1
-	);
+	const measured = Math.max(Math.round(Number((run.progress as { clock?: number }).clock ?? run.expected_s)), 1);
 	let minutes = $state(Math.round((measured / 60) * 100) / 100);
 	// svelte-ignore state_referenced_locally
 	let good = $state(run.state === 'done' ? run.parts.length : 0);
@@ -44,27 +41,10 @@
 <p class="quiet">
 	sheet {run.sheet}, {run.sheet_name} · expected {clock(run.expected_s)} before the log’s factor
 </p>
-<NumberField
-	label="It took"
-	kind="number"
-	suffix="min"
-	value={minutes}
-	oncommit={(v) => void (minutes = v)}
-/>
-<NumberField
-	label="Good pieces of {run.parts.length}"
-	kind="count"
-	value={good}
-	oncommit={(v) => void (good = v)}
-/>
+<NumberField label="It took" kind="number" suffix="min" value={minutes} oncommit={(v) => void (minutes = v)} />
+<NumberField label="Good pieces of {run.parts.length}" kind="count" value={good} oncommit={(v) => void (good = v)} />
 <NumberField label="Spoiled" kind="count" value={spoiled} oncommit={(v) => void (spoiled = v)} />
-<NumberField
-	label="Fell free without help"
-	kind="number"
-	suffix="%"
-	value={through}
-	oncommit={(v) => void (through = v)}
-/>
+<NumberField label="Fell free without help" kind="number" suffix="%" value={through} oncommit={(v) => void (through = v)} />
 <h3>How did a joint feel?</h3>
 <Choice
 	label="Feel"
@@ -81,9 +61,7 @@
 <label for="{id}n" class="mt-2 block">Note</label>
 <textarea id="{id}n" rows="3" maxlength="2000" bind:value={note}></textarea>
 <p class="quiet">
-	One sheet is taken off the shelf{run.state === 'done'
-		? ', and the machine’s times learn from this run'
-		: ''}.
+	One sheet is taken off the shelf{run.state === 'done' ? ', and the machine’s times learn from this run' : ''}.
 </p>
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 <button class="btn main mt-1" onclick={keep}>Write it in the log</button>

@@ -23,35 +23,20 @@
 	let chosen = $state<number | null>(null);
 	const OPEN = ['waiting', 'running', 'paused', 'fault'];
 	const live = $derived(runs?.runs.find((r) => OPEN.includes(r.state)) ?? null);
-	const toLog = $derived(
-		runs?.runs.find((r) => !OPEN.includes(r.state) && r.state !== 'failed' && !r.logged) ?? null
-	);
+	const toLog = $derived(runs?.runs.find((r) => !OPEN.includes(r.state) && r.state !== 'failed' && !r.logged) ?? null);
 	const failed = $derived(runs?.runs[0]?.state === 'failed' ? runs.runs[0] : null);
-	const cut = $derived(
-		new Set(
-			runs?.runs
-				.filter((r) => r.state === 'done' && r.plan_print === plan?.plan_print)
-				.map((r) => r.sheet)
-		)
-	);
+	const cut = $derived(new Set(runs?.runs.filter((r) => r.state === 'done' && r.plan_print === plan?.plan_print).map((r) => r.sheet)));
 	const next = $derived(plan?.plan?.sheets.findIndex((_, i) => !cut.has(i + 1)) ?? -1);
 	const number = $derived(live?.sheet ?? toLog?.sheet ?? chosen ?? (next >= 0 ? next + 1 : 1));
 	const sheet = $derived(plan?.plan?.sheets[number - 1] ?? null);
 	const drawn = $derived(sheet ? drawnStrokes(sheet) : []);
 	const status = $derived(
-		(live ?? toLog)?.progress as
-			{ clock?: number; seconds?: number; x?: number; y?: number; burning?: boolean } | undefined
+		(live ?? toLog)?.progress as { clock?: number; seconds?: number; x?: number; y?: number; burning?: boolean } | undefined
 	);
 	const t = $derived(
-		sheet && status?.seconds
-			? (sheet.seconds * (status.clock ?? 0)) / status.seconds
-			: cut.has(number)
-				? (sheet?.seconds ?? 0)
-				: 0
+		sheet && status?.seconds ? (sheet.seconds * (status.clock ?? 0)) / status.seconds : cut.has(number) ? (sheet?.seconds ?? 0) : 0
 	);
-	const head = $derived(
-		live && status ? { x: status.x ?? 0, y: status.y ?? 0, burning: !!status.burning } : undefined
-	);
+	const head = $derived(live && status ? { x: status.x ?? 0, y: status.y ?? 0, burning: !!status.burning } : undefined);
 
 	async function load() {
 		try {

@@ -4,14 +4,8 @@
 	import type { RunOut } from '../../api/types';
 	import { clock } from '../../lib/units/units';
 
-	let {
-		run,
-		labels,
-		onchange
-	}: { run: RunOut; labels: Record<string, string>; onchange: () => Promise<void> } = $props();
-	const p = $derived(
-		run.progress as { clock?: number; seconds?: number; path?: string; burning?: boolean }
-	);
+	let { run, labels, onchange }: { run: RunOut; labels: Record<string, string>; onchange: () => Promise<void> } = $props();
+	const p = $derived(run.progress as { clock?: number; seconds?: number; path?: string; burning?: boolean });
 	const left = $derived(Math.max((p.seconds ?? run.expected_s) - (p.clock ?? 0), 0));
 	let problem = $state('');
 	const words: Record<string, string> = {
@@ -46,12 +40,8 @@
 {#if run.state === 'fault'}<div class="note bad" role="alert">{run.message}</div>{/if}
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 <div class="my-3 flex gap-2">
-	{#if run.state === 'running'}<button class="btn main" onclick={() => say('pause')}>Pause</button
-		>{/if}
-	{#if run.state === 'paused' || run.state === 'fault'}<button
-			class="btn burn"
-			onclick={() => say('resume')}>Resume the beam</button
-		>{/if}
+	{#if run.state === 'running'}<button class="btn main" onclick={() => say('pause')}>Pause</button>{/if}
+	{#if run.state === 'paused' || run.state === 'fault'}<button class="btn burn" onclick={() => say('resume')}>Resume the beam</button>{/if}
 	<button class="btn" onclick={() => say('stop')}>Stop for good</button>
 </div>
 <p>Never leave a running machine.</p>

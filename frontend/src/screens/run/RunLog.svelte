@@ -16,20 +16,16 @@
 		</p>
 		{#each logged as r (r.id)}
 			<div class="run">
-				<b>Sheet {r.sheet}, revision {r.revision}</b><span class="fig"
-					>{clock(r.log!.actual_s)}</span
-				>
+				<b>Sheet {r.sheet}, revision {r.revision}</b><span class="fig">{clock(r.log!.actual_s)}</span>
 				<small
-					>{day(r.created)}, {r.by} · {r.log!.good} good{r.log!.spoiled
-						? `, ${r.log!.spoiled} spoiled`
-						: ''}{r.log!.feel ? ` · ${r.log!.feel}` : ''}</small
+					>{day(r.created)}, {r.by} · {r.log!.good} good{r.log!.spoiled ? `, ${r.log!.spoiled} spoiled` : ''}{r.log!.feel
+						? ` · ${r.log!.feel}`
+						: ''}</small
 				>
 				{#if r.log!.note}<small>{r.log!.note}</small>{/if}
 			</div>
 		{/each}
-	{:else}<p class="quiet">
-			Nothing has been run yet. The first logged run teaches the machine’s true times.
-		</p>{/if}
+	{:else}<p class="quiet">Nothing has been run yet. The first logged run teaches the machine’s true times.</p>{/if}
 </section>
 
 <style>

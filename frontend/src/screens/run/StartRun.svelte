@@ -49,21 +49,13 @@
 
 <h2>{done ? `Sheet ${number} is cut` : `Sheet ${number} of ${of}`}</h2>
 <p class="quiet">
-	{sheet.name} · about {clock(sheet.seconds)} · {sheet.strokes.filter(
-		(s) => s.path.operation === 'outer'
-	).length} parts
+	{sheet.name} · about {clock(sheet.seconds)} · {sheet.strokes.filter((s) => s.path.operation === 'outer').length} parts
 </p>
-{#if !fresh}<div class="note bad">
-		Something changed since this plan was made. Plan again on Cut plan.
-	</div>{/if}
+{#if !fresh}<div class="note bad">Something changed since this plan was made. Plan again on Cut plan.</div>{/if}
 <h3>{done ? 'To cut it again, tick' : 'Tick before it burns'}</h3>
-{#each checklist as c (c)}<label class="tick"
-		><input type="checkbox" value={c} bind:group={ticked} />{c}</label
-	>{/each}
+{#each checklist as c (c)}<label class="tick"><input type="checkbox" value={c} bind:group={ticked} />{c}</label>{/each}
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-<button class="btn burn big" disabled={!all || !fresh || busy} onclick={start}
-	>Start the simulated laser</button
->
+<button class="btn burn big" disabled={!all || !fresh || busy} onclick={start}>Start the simulated laser</button>
 <details>
 	<summary class="quiet">Practise a fault</summary>
 	<label><input type="radio" bind:group={fault} value="" /> none</label>

@@ -27,21 +27,10 @@
 	}
 </script>
 
-<Modal
-	bind:open
-	title="Add a stock"
-	size="xs"
-	onoutroend={() => setTimeout(() => rack.focusReading())}
->
+<Modal bind:open title="Add a stock" size="xs" onoutroend={() => setTimeout(() => rack.focusReading())}>
 	<form onsubmit={add} class="grid gap-2">
 		<label for="{id}n"
-			>Name, with its batch<input
-				id="{id}n"
-				class="w-full"
-				bind:value={name}
-				maxlength="80"
-				placeholder="Birch ply 3, batch 13"
-			/></label
+			>Name, with its batch<input id="{id}n" class="w-full" bind:value={name} maxlength="80" placeholder="Birch ply 3, batch 13" /></label
 		>
 		<label for="{id}f"
 			>Family
@@ -49,21 +38,8 @@
 				{#each rack.rack!.families as f (f.id)}<option value={f.id}>{f.label}</option>{/each}
 			</select>
 		</label>
-		<NumberField
-			label="Thickness on the label"
-			value={label}
-			unit={session.unit}
-			fine
-			oncommit={(mm) => void (label = mm)}
-		/>
-		<label for="{id}s"
-			>Place on the shelf<input
-				id="{id}s"
-				class="w-full"
-				bind:value={shelf}
-				maxlength="40"
-			/></label
-		>
+		<NumberField label="Thickness on the label" value={label} unit={session.unit} fine oncommit={(mm) => void (label = mm)} />
+		<label for="{id}s">Place on the shelf<input id="{id}s" class="w-full" bind:value={shelf} maxlength="40" /></label>
 		{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 		<Button type="submit">Put it on the rack</Button>
 	</form>

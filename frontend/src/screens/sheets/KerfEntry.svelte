@@ -15,13 +15,7 @@
 	let measured = $state<number | null>(null);
 	let problem = $state('');
 	const kerf = $derived(
-		measured === null
-			? null
-			: kind === 'strips'
-				? (count * drawn - measured) / count
-				: kind === 'gap'
-					? measured - drawn
-					: drawn - measured
+		measured === null ? null : kind === 'strips' ? (count * drawn - measured) / count : kind === 'gap' ? measured - drawn : drawn - measured
 	);
 	const words = {
 		strips: 'Cut on the line, stack the strips, measure the stack.',
@@ -57,12 +51,7 @@
 		onchoose={(v) => ((kind = v), (drawn = v === 'strips' ? 10 : 5), (measured = null))}
 	/>
 	<p class="quiet mt-1">{words[kind]}</p>
-	{#if kind === 'strips'}<NumberField
-			label="Strips"
-			kind="count"
-			value={count}
-			oncommit={(n) => void (count = n)}
-		/>{/if}
+	{#if kind === 'strips'}<NumberField label="Strips" kind="count" value={count} oncommit={(n) => void (count = n)} />{/if}
 	<NumberField
 		label={kind === 'strips' ? 'Each drawn' : 'Drawn'}
 		value={drawn}
@@ -86,9 +75,10 @@
 		<ul class="mt-2">
 			{#each stock.kerf_tests as k (k.id)}
 				<li>
-					<span>{k.kind}, {day(k.on)}</span><span class="fig"
-						>{showKerf(k.kerf_mm, session.unit)}</span
-					><button class="quiet underline" onclick={() => rack.withdrawTest(k.id)}>withdraw</button>
+					<span>{k.kind}, {day(k.on)}</span><span class="fig">{showKerf(k.kerf_mm, session.unit)}</span><button
+						class="quiet underline"
+						onclick={() => rack.withdrawTest(k.id)}>withdraw</button
+					>
 				</li>
 			{/each}
 		</ul>

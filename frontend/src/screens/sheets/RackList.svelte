@@ -16,9 +16,7 @@
 		if (event.key !== 'ArrowDown' && event.key !== 'ArrowUp') return;
 		const buttons = [...list.querySelectorAll('button.stock')] as HTMLElement[];
 		const at = buttons.indexOf(document.activeElement as HTMLElement);
-		buttons[
-			Math.min(Math.max(at + (event.key === 'ArrowDown' ? 1 : -1), 0), buttons.length - 1)
-		]?.focus();
+		buttons[Math.min(Math.max(at + (event.key === 'ArrowDown' ? 1 : -1), 0), buttons.length - 1)]?.focus();
 		event.preventDefault();
 	}
 </script>
@@ -28,25 +26,13 @@
 	{#each rack.groups as [family, stocks] (family)}
 		<div class="head">{family}</div>
 		{#each stocks as s (s.value.id)}
-			{@const guess =
-				s.value.thickness.terms[0]!.trust === 'default' ||
-				(s.value.findings ?? []).some((f) => f.code === 'thickness_guess')}
-			<button
-				class="stock"
-				class:on={s.value.id === rack.stock?.value.id}
-				onclick={() => (rack.chosen = s.value.id)}
-			>
-				<StockEdge
-					colour={s.value.colour}
-					thickness={s.value.thickness.value}
-					width={narrow ? 26 : 54}
-				/>
+			{@const guess = s.value.thickness.terms[0]!.trust === 'default' || (s.value.findings ?? []).some((f) => f.code === 'thickness_guess')}
+			<button class="stock" class:on={s.value.id === rack.stock?.value.id} onclick={() => (rack.chosen = s.value.id)}>
+				<StockEdge colour={s.value.colour} thickness={s.value.thickness.value} width={narrow ? 26 : 54} />
 				<span class="name"
 					>{s.value.name}{#if used.has(s.value.id)}<small>in this project</small>{/if}</span
 				>
-				<span class="fig" class:guess
-					>{show(s.value.thickness.value, session.unit, true)}{guess ? ' ?' : ''}</span
-				>
+				<span class="fig" class:guess>{show(s.value.thickness.value, session.unit, true)}{guess ? ' ?' : ''}</span>
 			</button>
 		{/each}
 	{/each}

@@ -23,44 +23,13 @@
 </script>
 
 <section aria-label="Settings">
-	<NumberField
-		label="Cut power"
-		kind="number"
-		suffix="%"
-		value={s.cut_power ?? 0}
-		oncommit={(v) => void (s.cut_power = v)}
-	/>
-	<NumberField
-		label="Cut speed"
-		kind="number"
-		suffix="mm/s"
-		value={s.cut_speed ?? 0}
-		oncommit={(v) => void (s.cut_speed = v)}
-	/>
-	<NumberField
-		label="Passes"
-		kind="count"
-		value={s.passes ?? 1}
-		oncommit={(v) => void (s.passes = v)}
-	/>
-	<NumberField
-		label="Score power"
-		kind="number"
-		suffix="%"
-		value={s.score_power ?? 0}
-		oncommit={(v) => void (s.score_power = v)}
-	/>
-	<NumberField
-		label="Score speed"
-		kind="number"
-		suffix="mm/s"
-		value={s.score_speed ?? 0}
-		oncommit={(v) => void (s.score_speed = v)}
-	/>
+	<NumberField label="Cut power" kind="number" suffix="%" value={s.cut_power ?? 0} oncommit={(v) => void (s.cut_power = v)} />
+	<NumberField label="Cut speed" kind="number" suffix="mm/s" value={s.cut_speed ?? 0} oncommit={(v) => void (s.cut_speed = v)} />
+	<NumberField label="Passes" kind="count" value={s.passes ?? 1} oncommit={(v) => void (s.passes = v)} />
+	<NumberField label="Score power" kind="number" suffix="%" value={s.score_power ?? 0} oncommit={(v) => void (s.score_power = v)} />
+	<NumberField label="Score speed" kind="number" suffix="mm/s" value={s.score_speed ?? 0} oncommit={(v) => void (s.score_speed = v)} />
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-	<p class="quiet my-2">
-		Try them on a scrap of this sheet before a whole job, lid shut and air on.
-	</p>
+	<p class="quiet my-2">Try them on a scrap of this sheet before a whole job, lid shut and air on.</p>
 	<button class="btn main" onclick={keep}>Keep as tried here</button>
 </section>
 

@@ -14,12 +14,7 @@
 	});
 	const t = $derived(stock.value.thickness);
 	const line = $derived.by(() => {
-		const values = [
-			...stock.readings.map((r) => r.thickness_mm),
-			t.value - t.sd,
-			t.value + t.sd,
-			stock.value.label
-		];
+		const values = [...stock.readings.map((r) => r.thickness_mm), t.value - t.sd, t.value + t.sd, stock.value.label];
 		const [low, high] = [Math.min(...values), Math.max(...values)];
 		const pad = Math.max((high - low) * 0.18, 0.04);
 		return { low: low - pad, high: high + pad };
@@ -29,10 +24,7 @@
 		const span = line.high - line.low;
 		const step = [0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5].find((s) => span / s <= 7) ?? 10;
 		const from = Math.ceil(line.low / step) * step;
-		return Array.from(
-			{ length: Math.floor((line.high - from) / step) + 1 },
-			(_, i) => from + i * step
-		);
+		return Array.from({ length: Math.floor((line.high - from) / step) + 1 }, (_, i) => from + i * step);
 	});
 
 	let typed = $state('');
@@ -49,9 +41,7 @@
 		if (event.key !== 'Enter' || !typed.trim()) return;
 		try {
 			const { api, need } = await import('../../api/client');
-			const { value } = await need(
-				api.POST('/api/numbers', { body: { text: typed, unit: session.unit } })
-			);
+			const { value } = await need(api.POST('/api/numbers', { body: { text: typed, unit: session.unit } }));
 			await rack.read(value, next);
 			[typed, wrong, spot] = ['', '', null];
 			field.focus();
@@ -126,12 +116,7 @@
 					>
 				{/each}
 				<!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
-				<span
-					class="entry"
-					style:left="{next.x * 100}%"
-					style:bottom="{next.y * 100}%"
-					onclick={(e) => e.stopPropagation()}
-				>
+				<span class="entry" style:left="{next.x * 100}%" style:bottom="{next.y * 100}%" onclick={(e) => e.stopPropagation()}>
 					<input
 						class="fig"
 						aria-label="Thickness reading"
@@ -146,23 +131,14 @@
 			</div>
 			<span class="dim w"
 				>{show(w, session.unit)}
-				{stock.value.family === 'plywood' || stock.value.family === 'solid_wood'
-					? '· grain →'
-					: ''}</span
+				{stock.value.family === 'plywood' || stock.value.family === 'solid_wood' ? '· grain →' : ''}</span
 			>
 			<span class="dim h">{show(h, session.unit)}</span>
 		</div>
 		<div class="edge">
 			<small>edge, {stock.readings.length} reading{stock.readings.length === 1 ? '' : 's'}</small>
 			<svg width="110" height={Math.min(t.value * 18, 120) + 2} aria-hidden="true">
-				<rect
-					x="0.5"
-					y="0.5"
-					width="96"
-					height={Math.min(t.value * 18, 120)}
-					fill={stock.value.colour}
-					stroke="#3d2f1c"
-				/>
+				<rect x="0.5" y="0.5" width="96" height={Math.min(t.value * 18, 120)} fill={stock.value.colour} stroke="#3d2f1c" />
 				{#if stock.value.family === 'plywood'}{#each [1, 2] as k (k)}<line
 							x1="1"
 							x2="96"
@@ -171,42 +147,23 @@
 							stroke="#7a5a30"
 							stroke-width="2"
 						/>{/each}{/if}
-				<path
-					d="M104 1V{Math.min(t.value * 18, 120)}M100 1H108M100 {Math.min(t.value * 18, 120)}H108"
-					stroke="#e6f2ee"
-					fill="none"
-				/>
+				<path d="M104 1V{Math.min(t.value * 18, 120)}M100 1H108M100 {Math.min(t.value * 18, 120)}H108" stroke="#e6f2ee" fill="none" />
 			</svg>
-			<b class="fig" data-testid="thickness">{show(t.value, session.unit, true)}</b><span
-				class="fig pm"
-			>
+			<b class="fig" data-testid="thickness">{show(t.value, session.unit, true)}</b><span class="fig pm">
 				± {show(t.sd, session.unit, true)} {unitName(session.unit)}</span
 			>
 			<small>label says {show(stock.value.label, session.unit, true)}</small>
 		</div>
 	</div>
 	<p class="told" role={wrong ? 'alert' : undefined}>
-		{#if wrong}<b>{wrong}</b>{:else if rack.withdrawn}The reading {show(
-				rack.withdrawn.thickness_mm,
-				session.unit,
-				true
-			)} no longer counts.
-			<button class="underline" onclick={() => rack.withdrawReading(rack.withdrawn!, false)}
-				>Put it back</button
-			>{:else}Type a reading and press Enter; the ring shows where to put the caliper next. Click
-			the sheet to choose another spot.{/if}
+		{#if wrong}<b>{wrong}</b>{:else if rack.withdrawn}The reading {show(rack.withdrawn.thickness_mm, session.unit, true)} no longer counts.
+			<button class="underline" onclick={() => rack.withdrawReading(rack.withdrawn!, false)}>Put it back</button>{:else}Type a reading and
+			press Enter; the ring shows where to put the caliper next. Click the sheet to choose another spot.{/if}
 	</p>
 
-	<svg
-		class="plot"
-		viewBox="0 0 700 74"
-		role="img"
-		aria-label="Readings on a line against the label, with mean and spread"
-	>
+	<svg class="plot" viewBox="0 0 700 74" role="img" aria-label="Readings on a line against the label, with mean and spread">
 		<line x1="10" x2="690" y1="36" y2="36" stroke="#5d9488" />
-		{#each ticks as v (v)}<path d="M{at(v)} 31V41" stroke="#5d9488" /><text x={at(v)} y="58"
-				>{show(v, session.unit, true)}</text
-			>{/each}
+		{#each ticks as v (v)}<path d="M{at(v)} 31V41" stroke="#5d9488" /><text x={at(v)} y="58">{show(v, session.unit, true)}</text>{/each}
 		<rect
 			x={at(t.value - t.sd)}
 			width={Math.max(at(t.value + t.sd) - at(t.value - t.sd), 2)}
@@ -215,28 +172,15 @@
 			fill="#cfeee4"
 			opacity="0.28"
 		/>
-		<path d="M{at(stock.value.label)} 20V44" stroke="#fff" stroke-dasharray="3 3" /><text
-			x={at(stock.value.label)}
-			y="13">label</text
-		>
-		{#each stock.readings as r (r.id)}<circle
-				cx={at(r.thickness_mm)}
-				cy="36"
-				r="5"
-				fill={stock.value.colour}
-				stroke="#0e2b26"
-			/>{/each}
+		<path d="M{at(stock.value.label)} 20V44" stroke="#fff" stroke-dasharray="3 3" /><text x={at(stock.value.label)} y="13">label</text>
+		{#each stock.readings as r (r.id)}<circle cx={at(r.thickness_mm)} cy="36" r="5" fill={stock.value.colour} stroke="#0e2b26" />{/each}
 		<path d="M{at(t.value)} 20V52" stroke="#fff" stroke-width="2" />
 	</svg>
 
 	<div class="kerf">
 		<b>Kerf, as it was learned</b>
 		<svg viewBox="0 0 700 92" role="img" aria-label="Kerf after each test">
-			<polyline
-				points={kerfs.map((k, i) => `${kx(i)},${kerfLine(k.value)}`).join(' ')}
-				fill="none"
-				stroke="#cfeee4"
-			/>
+			<polyline points={kerfs.map((k, i) => `${kx(i)},${kerfLine(k.value)}`).join(' ')} fill="none" stroke="#cfeee4" />
 			{#each kerfs as k, i (k.key)}
 				<rect
 					x={kx(i) - 3}
@@ -246,19 +190,12 @@
 					fill="#cfeee4"
 					opacity="0.35"
 				/>
-				{#if k.key !== 'default'}<path
-						d="M{kx(i) - 8} {kerfLine(k.single)}h16"
-						stroke="#cfeee4"
-						opacity="0.7"
-					/>{/if}
+				{#if k.key !== 'default'}<path d="M{kx(i) - 8} {kerfLine(k.single)}h16" stroke="#cfeee4" opacity="0.7" />{/if}
 				<circle cx={kx(i)} cy={kerfLine(k.value)} r="4" fill="#fff" />
 				<text x={kx(i)} y="86">{k.name}{k.on ? `, ${day(k.on)}` : ''}</text>
 			{/each}
 			<text x="690" y={kerfLine(kerfs[kerfs.length - 1]!.value) + 4} class="now" text-anchor="end"
-				>{showKerf(stock.value.kerf.value, session.unit)} ± {showKerf(
-					stock.value.kerf.sd,
-					session.unit
-				)}</text
+				>{showKerf(stock.value.kerf.value, session.unit)} ± {showKerf(stock.value.kerf.sd, session.unit)}</text
 			>
 		</svg>
 	</div>
@@ -269,10 +206,8 @@
 		overflow: auto;
 		padding: 16px 26px;
 		background-image:
-			linear-gradient(var(--mat-line-5) 1px, transparent 1px),
-			linear-gradient(90deg, var(--mat-line-5) 1px, transparent 1px),
-			linear-gradient(var(--mat-line) 1px, transparent 1px),
-			linear-gradient(90deg, var(--mat-line) 1px, transparent 1px);
+			linear-gradient(var(--mat-line-5) 1px, transparent 1px), linear-gradient(90deg, var(--mat-line-5) 1px, transparent 1px),
+			linear-gradient(var(--mat-line) 1px, transparent 1px), linear-gradient(90deg, var(--mat-line) 1px, transparent 1px);
 		background-size:
 			60px 60px,
 			60px 60px,
@@ -306,11 +241,7 @@
 		inset: 0;
 		border: 1px solid #6e5732;
 		cursor: crosshair;
-		background-image: repeating-linear-gradient(
-			2deg,
-			rgba(70, 40, 5, 0.09) 0 1px,
-			transparent 1px 13px
-		);
+		background-image: repeating-linear-gradient(2deg, rgba(70, 40, 5, 0.09) 0 1px, transparent 1px 13px);
 	}
 	.spot,
 	.entry {

@@ -14,10 +14,7 @@
 
 	rack
 		.load()
-		.then(
-			() =>
-				(rack.chosen = String(searchParams.get('stock') ?? work.project?.design.stocks.walls ?? ''))
-		)
+		.then(() => (rack.chosen = String(searchParams.get('stock') ?? work.project?.design.stocks.walls ?? '')))
 		.catch((e: Error) => (problem = e.message));
 </script>
 

@@ -36,21 +36,14 @@
 
 <section aria-label="Shelf">
 	{#each stock.sheets as s (s.id)}
-		<NumberField
-			label={s.name}
-			kind="count"
-			value={s.count}
-			oncommit={(n) => rack.countSheets(s.id, n)}
-		/>
+		<NumberField label={s.name} kind="count" value={s.count} oncommit={(n) => rack.countSheets(s.id, n)} />
 	{/each}
 	<p class="quiet mt-2">Put more on the shelf</p>
 	<NumberField label="Width" value={w} unit={session.unit} oncommit={(mm) => void (w = mm)} />
 	<NumberField label="Height" value={h} unit={session.unit} oncommit={(mm) => void (h = mm)} />
 	<NumberField label="Sheets" kind="count" value={count} oncommit={(n) => void (count = n)} />
 	<NumberField label="Price each" kind="number" value={price} oncommit={(n) => void (price = n)} />
-	<label class="flex items-center gap-2 py-1"
-		><input type="checkbox" bind:checked={offcut} /> an offcut</label
-	>
+	<label class="flex items-center gap-2 py-1"><input type="checkbox" bind:checked={offcut} /> an offcut</label>
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 	<button class="btn main" onclick={add}>Put on the shelf</button>
 </section>

@@ -25,8 +25,7 @@
 
 {#snippet row(name: string, from: string, value: string, guess: boolean)}
 	<div class="fact">
-		<span>{name}<small>{from}</small></span><b class="fig" class:guess>{value}{guess ? ' ?' : ''}</b
-		>
+		<span>{name}<small>{from}</small></span><b class="fig" class:guess>{value}{guess ? ' ?' : ''}</b>
 	</div>
 {/snippet}
 
@@ -39,51 +38,20 @@
 		show(t.value, session.unit, true),
 		t.terms[0]!.trust === 'default'
 	)}
-	{@render row(
-		'Kerf',
-		`${k.terms[0]!.source} · ± ${showKerf(k.sd, session.unit)}`,
-		showKerf(k.value, session.unit),
-		guessK
-	)}
-	{@render row(
-		'Snug with itself',
-		stock.fit_with_itself.source ?? '',
-		signed(stock.snug_mm, session.unit),
-		true
-	)}
-	<FitBand
-		boundaries={stock.fit_with_itself}
-		clearance={stock.snug_mm}
-		sd={Math.hypot(t.sd, k.sd, 0.03)}
-		height={7}
-	/>
+	{@render row('Kerf', `${k.terms[0]!.source} · ± ${showKerf(k.sd, session.unit)}`, showKerf(k.value, session.unit), guessK)}
+	{@render row('Snug with itself', stock.fit_with_itself.source ?? '', signed(stock.snug_mm, session.unit), true)}
+	<FitBand boundaries={stock.fit_with_itself} clearance={stock.snug_mm} sd={Math.hypot(t.sd, k.sd, 0.03)} height={7} />
 	<div class="mb-1"></div>
-	{@render row(
-		'Cut',
-		`${s.cut_speed} mm/s · ${s.passes} pass${s.passes === 1 ? '' : 'es'} · ${s.source}`,
-		`${s.cut_power} %`,
-		untested
-	)}
+	{@render row('Cut', `${s.cut_speed} mm/s · ${s.passes} pass${s.passes === 1 ? '' : 'es'} · ${s.source}`, `${s.cut_power} %`, untested)}
 	{@render row('Score', `${s.score_speed} mm/s`, `${s.score_power} %`, untested)}
 
 	{#each stock.value.findings ?? [] as f (f.code)}<div class="note">{f.message}</div>{/each}
-	{#if guessK}<div class="note">
-			The kerf is a guess. A strips test settles it: cut ten 10 mm strips, stack them, measure once.
-		</div>{/if}
+	{#if guessK}<div class="note">The kerf is a guess. A strips test settles it: cut ten 10 mm strips, stack them, measure once.</div>{/if}
 
 	<div class="mt-3 flex flex-wrap gap-2">
-		<button
-			class="btn"
-			class:main={guessK}
-			aria-expanded={open === 'kerf'}
-			onclick={() => toggle('kerf')}>Enter a kerf test</button
-		>
-		<button class="btn" aria-expanded={open === 'settings'} onclick={() => toggle('settings')}
-			>Settings</button
-		>
-		<button class="btn" aria-expanded={open === 'shelf'} onclick={() => toggle('shelf')}
-			>Shelf</button
-		>
+		<button class="btn" class:main={guessK} aria-expanded={open === 'kerf'} onclick={() => toggle('kerf')}>Enter a kerf test</button>
+		<button class="btn" aria-expanded={open === 'settings'} onclick={() => toggle('settings')}>Settings</button>
+		<button class="btn" aria-expanded={open === 'shelf'} onclick={() => toggle('shelf')}>Shelf</button>
 	</div>
 	{#if open === 'kerf'}<KerfEntry {rack} {stock} ondone={close('kerf')} />{/if}
 	{#if open === 'settings'}<SettingsEntry {rack} {stock} ondone={close('settings')} />{/if}

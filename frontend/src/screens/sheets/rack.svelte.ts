@@ -17,15 +17,12 @@ export class RackState {
 	chosen = $state('');
 	/** The field for the next caliper reading, when it is on screen. */
 	focusReading: () => void = () => {};
-	stock = $derived(
-		this.rack?.stocks.find((s) => s.value.id === this.chosen) ?? this.rack?.stocks[0] ?? null
-	);
+	stock = $derived(this.rack?.stocks.find((s) => s.value.id === this.chosen) ?? this.rack?.stocks[0] ?? null);
 	groups = $derived.by(() => {
 		// in the order of families, which is the order of use
 		const by = new Map<string, StockOut[]>();
 		for (const f of this.rack?.families ?? []) by.set(f.label, []);
-		for (const s of this.rack?.stocks ?? [])
-			by.set(s.family_label, [...(by.get(s.family_label) ?? []), s]);
+		for (const s of this.rack?.stocks ?? []) by.set(s.family_label, [...(by.get(s.family_label) ?? []), s]);
 		return [...by].filter(([, stocks]) => stocks.length);
 	});
 	/** The next spot that has no reading near it. */
@@ -74,10 +71,7 @@ export class RackState {
 	withdrawn = $state.raw<StockOut['readings'][number] | null>(null);
 	async withdrawReading(reading: StockOut['readings'][number], withdrawn: boolean) {
 		const params = { path: { reading_id: reading.id } };
-		await this.put(
-			need(api.PUT('/api/readings/{reading_id}', { params, body: { withdrawn } })),
-			withdrawn ? reading : null
-		);
+		await this.put(need(api.PUT('/api/readings/{reading_id}', { params, body: { withdrawn } })), withdrawn ? reading : null);
 	}
 	testKerf(kind: 'strips' | 'gap' | 'peg', drawn_mm: number, measured_mm: number, count: number) {
 		return this.put(
@@ -91,27 +85,12 @@ export class RackState {
 	}
 	withdrawTest(id: number) {
 		const params = { path: { test_id: id } };
-		return this.put(
-			need(api.PUT('/api/kerf-tests/{test_id}', { params, body: { withdrawn: true } }))
-		);
+		return this.put(need(api.PUT('/api/kerf-tests/{test_id}', { params, body: { withdrawn: true } })));
 	}
-	addStock(body: {
-		name: string;
-		family: string;
-		label_mm: number;
-		colour: string;
-		shelf: string;
-	}) {
+	addStock(body: { name: string; family: string; label_mm: number; colour: string; shelf: string }) {
 		return this.put(need(api.POST('/api/stocks', { body })));
 	}
-	shelve(body: {
-		name: string;
-		width_mm: number;
-		height_mm: number;
-		count: number;
-		price: number;
-		is_offcut: boolean;
-	}) {
+	shelve(body: { name: string; width_mm: number; height_mm: number; count: number; price: number; is_offcut: boolean }) {
 		return this.put(need(api.POST('/api/stocks/{stock_id}/sheets', { params: this.path, body })));
 	}
 	countSheets(id: number, count: number) {
@@ -125,8 +104,6 @@ export class RackState {
 		);
 	}
 	keepSettings(settings: StockOut['settings']) {
-		return this.put(
-			need(api.PUT('/api/stocks/{stock_id}/settings', { params: this.path, body: { settings } }))
-		);
+		return this.put(need(api.PUT('/api/stocks/{stock_id}/settings', { params: this.path, body: { settings } })));
 	}
 }

@@ -30,31 +30,11 @@
 <form onsubmit={start} aria-label="New project">
 	<b>A new box</b>
 	<span class="name"
-		><label for="{id}n">Name</label><input
-			id="{id}n"
-			maxlength="80"
-			placeholder="Seed packet drawer"
-			bind:value={name}
-		/></span
+		><label for="{id}n">Name</label><input id="{id}n" maxlength="80" placeholder="Seed packet drawer" bind:value={name} /></span
 	>
-	<NumberField
-		label="Width"
-		value={size.w}
-		unit={session.unit}
-		oncommit={(mm) => void (size.w = mm)}
-	/>
-	<NumberField
-		label="Depth"
-		value={size.d}
-		unit={session.unit}
-		oncommit={(mm) => void (size.d = mm)}
-	/>
-	<NumberField
-		label="Height"
-		value={size.h}
-		unit={session.unit}
-		oncommit={(mm) => void (size.h = mm)}
-	/>
+	<NumberField label="Width" value={size.w} unit={session.unit} oncommit={(mm) => void (size.w = mm)} />
+	<NumberField label="Depth" value={size.d} unit={session.unit} oncommit={(mm) => void (size.d = mm)} />
+	<NumberField label="Height" value={size.h} unit={session.unit} oncommit={(mm) => void (size.h = mm)} />
 	<button class="btn main" disabled={busy}>Start building</button>
 	{#if problem}<p role="alert" class="note bad">{problem}</p>{/if}
 </form>

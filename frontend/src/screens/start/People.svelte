@@ -43,8 +43,7 @@
 	async function add(event: SubmitEvent) {
 		event.preventDefault();
 		const body = { username, password, role: 'designer' as const };
-		if (await change(need(api.POST('/api/people', { body }))))
-			[username, password, adding] = ['', '', false];
+		if (await change(need(api.POST('/api/people', { body })))) [username, password, adding] = ['', '', false];
 	}
 </script>
 
@@ -57,8 +56,7 @@
 				<select
 					aria-label="Role of {person.username}"
 					value={person.role}
-					onchange={(e) =>
-						setRole(person, (e.currentTarget.value || null) as Person['role'] | null)}
+					onchange={(e) => setRole(person, (e.currentTarget.value || null) as Person['role'] | null)}
 				>
 					{#each roles as r (r.value)}<option value={r.value}>{r.name}</option>{/each}
 					<option value="">take out of the shop</option>
@@ -72,17 +70,10 @@
 			<label for="{id}n">Name to sign in with</label>
 			<input id="{id}n" autocomplete="off" maxlength="60" bind:value={username} />
 			<label for="{id}p">First password</label>
-			<input
-				id="{id}p"
-				type="password"
-				autocomplete="new-password"
-				maxlength="200"
-				bind:value={password}
-			/>
+			<input id="{id}p" type="password" autocomplete="new-password" maxlength="200" bind:value={password} />
 			<button class="btn main">Add as designer</button>
 		</form>
-	{:else if owner}<button class="btn mt-2" onclick={() => (adding = true)}>Add a person</button
-		>{/if}
+	{:else if owner}<button class="btn mt-2" onclick={() => (adding = true)}>Add a person</button>{/if}
 </section>
 
 <style>

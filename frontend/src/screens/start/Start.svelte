@@ -13,37 +13,25 @@
 	let cards = $state<ProjectCard[] | null>(null);
 	let rack = $state<Rack | null>(null);
 	let problem = $state('');
-	const low = $derived(
-		(rack?.stocks ?? []).filter((s) => s.sheets.reduce((n, x) => n + x.count, 0) <= 1)
-	);
+	const low = $derived((rack?.stocks ?? []).filter((s) => s.sheets.reduce((n, x) => n + x.count, 0) <= 1));
 	const guesses = $derived(
 		(rack?.stocks ?? []).filter(
-			(s) =>
-				(s.value.findings ?? []).some((f) => f.code === 'thickness_guess') ||
-				s.value.kerf.terms[0]!.trust === 'default'
+			(s) => (s.value.findings ?? []).some((f) => f.code === 'thickness_guess') || s.value.kerf.terms[0]!.trust === 'default'
 		)
 	);
 
 	async function load() {
-		[cards, rack] = await Promise.all([
-			need(api.GET('/api/shop-board')),
-			need(api.GET('/api/rack'))
-		]);
+		[cards, rack] = await Promise.all([need(api.GET('/api/shop-board')), need(api.GET('/api/rack'))]);
 	}
 	load().catch((e: Error) => (problem = e.message));
-	const open = (id: number, station = 'build') =>
-		navigate('/projects/:id/:station', { params: { id: String(id), station } });
-	const left = (deadline: string) =>
-		Math.ceil((new Date(deadline).getTime() - Date.now()) / 86_400_000);
+	const open = (id: number, station = 'build') => navigate('/projects/:id/:station', { params: { id: String(id), station } });
+	const left = (deadline: string) => Math.ceil((new Date(deadline).getTime() - Date.now()) / 86_400_000);
 </script>
 
 <div class="board">
 	<header>
-		<Mark /><b>Notch Board</b><span class="quiet">{session.me?.shop}</span><span class="grow"
-		></span>
-		<button class="quiet" onclick={() => session.signOut()}
-			>{session.me?.username} · sign out</button
-		>
+		<Mark /><b>Notch Board</b><span class="quiet">{session.me?.shop}</span><span class="grow"></span>
+		<button class="quiet" onclick={() => session.signOut()}>{session.me?.username} · sign out</button>
 	</header>
 	<main class="mat">
 		{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
@@ -52,31 +40,21 @@
 			{#each cards ?? [] as c (c.id)}
 				<div class="card">
 					<button class="whole" onclick={() => open(c.id)}>
-						<BoxPicture
-							size={c.size_mm as [number, number, number]}
-							design={c.design}
-							colours={c.colours}
-						/>
+						<BoxPicture size={c.size_mm as [number, number, number]} design={c.design} colours={c.colours} />
 						<span class="name">{c.name}</span>
 						<span class="quiet"
 							>{c.size_mm.map((v) => show(v, session.unit)).join(' × ')}
-							{unitName(session.unit)} · {c.parts} parts{c.pieces_cut
-								? ` · ${c.pieces_cut} cut`
-								: ''}</span
+							{unitName(session.unit)} · {c.parts} parts{c.pieces_cut ? ` · ${c.pieces_cut} cut` : ''}</span
 						>
 						<span class="quiet"
-							>revision {c.revision}, {day(c.changed)}{#if c.deadline}&nbsp;· due {day(c.deadline)}, {left(
-									c.deadline
-								)} days{/if}</span
+							>revision {c.revision}, {day(c.changed)}{#if c.deadline}&nbsp;· due {day(c.deadline)}, {left(c.deadline)} days{/if}</span
 						>
 					</button>
 					<button class="next" onclick={() => open(c.id, c.next.station)}>{c.next.text} →</button>
 				</div>
 			{/each}
 		</div>
-		{#if cards && !cards.length}<p>
-				No projects yet: give three sizes above and start the first.
-			</p>{/if}
+		{#if cards && !cards.length}<p>No projects yet: give three sizes above and start the first.</p>{/if}
 	</main>
 	<aside class="side px-4 py-4">
 		<h2>What the shop must know</h2>
@@ -88,9 +66,7 @@
 		{#each low as s (s.value.id)}<div class="note bad">
 				<b>{s.value.name}</b><br />{s.sheets.reduce((n, x) => n + x.count, 0)} left on the shelf.
 			</div>{/each}
-		{#if rack && !guesses.length && !low.length}<p class="quiet">
-				Everything is measured and stocked.
-			</p>{/if}
+		{#if rack && !guesses.length && !low.length}<p class="quiet">Everything is measured and stocked.</p>{/if}
 		<People />
 	</aside>
 </div>
@@ -119,8 +95,7 @@
 		overflow: auto;
 		padding: 22px 26px;
 		background-image:
-			linear-gradient(var(--mat-line-5) 1px, transparent 1px),
-			linear-gradient(90deg, var(--mat-line-5) 1px, transparent 1px);
+			linear-gradient(var(--mat-line-5) 1px, transparent 1px), linear-gradient(90deg, var(--mat-line-5) 1px, transparent 1px);
 		background-size: 60px 60px;
 	}
 	.cards {
