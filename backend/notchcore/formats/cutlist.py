@@ -49,11 +49,16 @@ def cut_list(assembly: Assembly, nesting: Nesting, stock_names: dict[str, str]) 
     return tuple(rows)
 
 
+def _plain(text: str) -> str:
+    """Return a name so that no spreadsheet takes it for a formula."""
+    return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text
+
+
 def cut_list_csv(rows: tuple[CutListRow, ...]) -> str:
     """Return the cut list as CSV with units in the head row."""
     text = io.StringIO()
     writer = csv.writer(text)
     writer.writerow(["mark", "part", "sheet", "stock", "width_mm", "height_mm", "thickness_mm"])
     for r in rows:
-        writer.writerow([r.mark, r.part, r.sheet, r.stock, f"{r.width:.2f}", f"{r.height:.2f}", f"{r.thickness:.2f}"])
+        writer.writerow([r.mark, _plain(r.part), r.sheet, _plain(r.stock), f"{r.width:.2f}", f"{r.height:.2f}", f"{r.thickness:.2f}"])
     return text.getvalue()

@@ -16,10 +16,12 @@
 	$effect(() => {
 		if (!playing) return;
 		let last = performance.now();
+		let began = last; // of this step, for those who want no motion
 		let frame = requestAnimationFrame(function tick(now) {
 			move = still ? 1 : Math.min(move + (now - last) / (STEP_MS * 0.75), 1.35);
 			last = now;
-			if (move >= 1.35 || (still && now - last > STEP_MS)) {
+			if (move >= 1.35 || (still && now - began > STEP_MS)) {
+				began = now;
 				if (at >= steps.length - 1) {
 					playing = false;
 					at = steps.length;

@@ -1,0 +1,85 @@
+"""Before anything leaves the house: each check finds its own mistake, and says so when there is none."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from notchcore.findings import Finding, Severity
+from notchcore.geom.contours import Contour, Segment, contour_of
+from notchcore.measure.machine import KerfPlace, Machine, Operation, Settings
+from notchcore.measure.stock import StockEvidence, stock_of
+from notchcore.nest.values import Nesting, Unplaced
+from notchcore.plan.paths import CutPath
+from notchcore.plan.preflight import preflight
+from tests.strategies import TODAY, make_stock
+
+MACHINE = Machine(id="m", name="Alder desk laser")
+NESTING = Nesting(sheets=(), unplaced=(), utilisation=0, price=0, rounds=0)
+TRIED = Settings(source="power card, 12 May")
+
+
+def square(x: float, y: float, size: float, *, operation: Operation = Operation.OUTER, name: str = "a") -> CutPath:
+    ring = ((x, y), (x + size, y), (x + size, y + size), (x, y + size))
+    return CutPath(id=f"{name}.0/{operation}", part=name, copy=0, operation=operation, contour=contour_of(ring))
+
+
+def found(*paths: CutPath, nesting: Nesting = NESTING, machine: Machine = MACHINE, settings: Settings = TRIED, measured: bool = True) -> dict[str, Finding]:
+    stock = make_stock("ply", 3.0) if measured else stock_of(StockEvidence(id="ply", name="ply", family="plywood", label=3.0), today=TODAY)
+    told = preflight([("Sheet", 500.0, 300.0, list(paths))], nesting, {"ply"}, {"ply": stock}, machine, {"ply": settings})
+    return {f.code: f for f in told}
+
+
+def test_a_sound_plan_passes_every_check_and_says_which() -> None:
+    told = found(square(10, 10, 50))
+    assert {f.severity for f in told.values()} == {Severity.FINE}
+    assert {"outside_bed", "cut_twice", "falls_through", "parts_missing", "kerf_guess", "settings_guess", "kerf_once"} == set(told)
+
+
+@pytest.mark.parametrize(("x", "y"), [(-0.1, 10), (10, -0.1), (451, 10), (10, 251)])
+def test_a_path_past_the_sheet_stops_the_files(x: float, y: float) -> None:
+    assert found(square(x, y, 50))["outside_bed"].severity is Severity.MUST
+
+
+def test_a_path_past_the_bed_stops_the_files_even_on_a_larger_sheet() -> None:
+    small = replace(MACHINE, bed_width=100.0)
+    assert found(square(60, 10, 50), machine=small)["outside_bed"].severity is Severity.MUST
+    assert found(square(40, 10, 50), machine=small)["outside_bed"].severity is Severity.FINE
+
+
+def test_the_same_line_twice_stops_the_files_but_two_scores_do_not() -> None:
+    assert found(square(10, 10, 50), square(10, 10, 50, name="b"))["cut_twice"].severity is Severity.MUST
+    assert found(square(10, 10, 50), square(70, 10, 50, name="b"))["cut_twice"].severity is Severity.FINE
+    scores = [square(10, 10, 50, operation=Operation.SCORE, name=n) for n in "ab"]
+    assert found(*scores)["cut_twice"].severity is Severity.FINE
+
+
+def test_a_line_without_length_stops_the_files() -> None:
+    dot = Contour(segments=(Segment(start=(5, 5), end=(5, 5)),), closed=False)
+    path = CutPath(id="dot", part="dot", copy=0, operation=Operation.INNER, contour=dot)
+    assert found(square(10, 10, 50), path)["zero_length"].severity is Severity.MUST
+
+
+def test_parts_narrower_than_the_slats_are_named_to_watch() -> None:
+    told = found(square(10, 10, 15, name="peg"))["falls_through"]
+    assert (told.severity, told.parts) == (Severity.LOOK, ("peg",))
+    assert found(square(10, 10, 15, operation=Operation.INNER))["falls_through"].severity is Severity.FINE
+
+
+def test_parts_without_a_place_stop_the_files() -> None:
+    left = replace(NESTING, unplaced=(Unplaced(part="lid", count=2, why="full"),))
+    told = found(square(10, 10, 50), nesting=left)["parts_missing"]
+    assert told.severity is Severity.MUST
+    assert "2 parts have no place" in told.message
+
+
+def test_guesses_about_kerf_and_settings_are_asked_about() -> None:
+    assert found(square(10, 10, 50), measured=False)["kerf_guess"].severity is Severity.LOOK
+    assert found(square(10, 10, 50), settings=Settings())["settings_guess"].severity is Severity.LOOK
+
+
+def test_kerf_left_to_the_machine_is_said_instead_of_kerf_once() -> None:
+    told = found(square(10, 10, 50), machine=replace(MACHINE, kerf_place=KerfPlace.MACHINE))
+    assert told["kerf_in_machine"].severity is Severity.LOOK
+    assert "kerf_once" not in told
