@@ -11,6 +11,7 @@ from collections.abc import Callable, Iterator
 from typing import Any
 
 import pytest
+from django.conf import settings as django_settings
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from apps.runs import demo
@@ -33,6 +34,11 @@ SEEN = BACKEND.parent / "var" / "e2e"
 FAILED = pytest.StashKey[bool]()
 PACE = int(os.environ.get("LASER_PACE", "400"))  # simulated seconds a real second
 expect.set_options(timeout=15_000)
+
+
+def pytest_configure() -> None:
+    """Passwords of tests need no slow hash."""
+    django_settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 
 
 @pytest.fixture(scope="session")

@@ -6,12 +6,18 @@ from collections.abc import Callable
 from typing import Any
 
 import pytest
+from django.conf import settings
 from django.contrib.auth import get_user_model
 from django.test import Client
 
 from apps.accounts.models import Member, Role, Shop
 from apps.designs.models import Project
 from apps.runs import demo
+
+
+def pytest_configure() -> None:
+    """Passwords of tests need no slow hash."""
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 
 
 class Api:
