@@ -10,7 +10,7 @@ export function track(work: Promise<void>): Promise<void> {
 
 /** Wait until every typed number is read; false when one beside the pressed button makes no sense and still stands there. */
 export async function settled(event: Event): Promise<boolean> {
-	const root = (event.currentTarget as Element).closest('form, section, aside')!;
+	const root = (event.currentTarget as Element).closest('form, section, aside') ?? document.body;
 	while (pending.size) await Promise.allSettled([...pending]);
 	await tick();
 	const wrong = root.querySelector<HTMLElement>('[aria-invalid="true"]');

@@ -1,0 +1,98 @@
+/** How a packing is asked for, how it goes, and what came of it. */
+import { render, screen, waitFor } from '@testing-library/svelte';
+import userEvent from '@testing-library/user-event';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import type { LayoutOut } from '../../api/types';
+import PackPanel from './PackPanel.svelte';
+
+beforeEach(() => {
+	vi.stubGlobal('fetch', async (request: Request) => {
+		const { text } = (await request.json()) as { text: string };
+		const good = Number.isFinite(Number(text));
+		const body = good ? { value: Number(text) } : { code: 'x', message: `“${text}” is not a number.`, facts: {} };
+		return new Response(JSON.stringify(body), { status: good ? 200 : 422, headers: { 'Content-Type': 'application/json' } });
+	});
+});
+
+const request = { margin_mm: 5, spacing_mm: 1.56, keep_grain: false, copies: 1, seconds: 4, seed: 1 };
+const out = (more: object = {}) =>
+	({
+		fresh: true,
+		revision: 6,
+		nesting: null,
+		request,
+		parts: [
+			{ id: 'front', label: 'Front', stock: '1', profile: { outer: [], holes: [], circles: [] } },
+			{ id: 'back', label: 'Back', stock: '1', profile: { outer: [], holes: [], circles: [] } }
+		],
+		stocks: {},
+		shelf: [
+			{ id: '1', stock: '1', name: 'Birch ply 3', width: 600, height: 400, count: 5 },
+			{ id: '2', stock: '1', name: 'Offcut 17', width: 310, height: 220, count: 0 }
+		],
+		bed_mm: [620, 420],
+		job: null,
+		...more
+	}) as unknown as LayoutOut;
+const nesting = {
+	sheets: [{ placements: [1, 2] }, { placements: [3] }],
+	unplaced: [{ part: 'back', count: 2, why: 'the sheets on the shelf are full; add a sheet' }],
+	utilisation: 0.427,
+	price: 21.5,
+	rounds: 181
+};
+
+describe('the packing panel', () => {
+	it('asks for what is typed, once every number is read', async () => {
+		const onpack = vi.fn(async () => {});
+		render(PackPanel, { out: out(), busy: false, onpack, onstop: vi.fn() });
+		expect(screen.getByRole('heading', { name: '2 parts to lay out' })).toBeInTheDocument();
+		const copies = screen.getByLabelText('Copies of everything');
+		await userEvent.clear(copies);
+		await userEvent.type(copies, '20');
+		await userEvent.click(screen.getByLabelText(/Keep the grain/));
+		await userEvent.click(screen.getByRole('button', { name: 'Pack the parts' }));
+		await waitFor(() => expect(onpack).toHaveBeenCalledWith({ ...request, copies: 20, keep_grain: true }));
+	});
+	it('does not pack with a number that makes no sense', async () => {
+		const onpack = vi.fn(async () => {});
+		render(PackPanel, { out: out(), busy: false, onpack, onstop: vi.fn() });
+		const copies = screen.getByLabelText('Copies of everything');
+		await userEvent.clear(copies);
+		await userEvent.type(copies, 'many');
+		await userEvent.click(screen.getByRole('button', { name: 'Pack the parts' }));
+		expect(await screen.findByRole('alert')).toHaveTextContent('not a number');
+		expect(onpack).not.toHaveBeenCalled();
+	});
+	it('says how many, how full, how much, and what found no place and why', () => {
+		render(PackPanel, { out: out({ nesting }), busy: false, onpack: vi.fn(), onstop: vi.fn() });
+		expect(screen.getByRole('heading', { name: '2 sheets, 43 %' })).toBeInTheDocument();
+		expect(screen.getByText(/3 parts placed · price 21.50 · 181 orders tried/)).toBeInTheDocument();
+		expect(screen.getByText('2 × Back').closest('.note')).toHaveTextContent('the sheets on the shelf are full; add a sheet');
+	});
+	it('shows the best so far and can be stopped', async () => {
+		const onstop = vi.fn(async () => {});
+		const job = {
+			state: 'running',
+			message: '',
+			progress: {
+				trace: [
+					[0.2, 0.4],
+					[0.9, 0.515]
+				],
+				seconds: 4
+			}
+		};
+		render(PackPanel, { out: out({ nesting, job }), busy: true, onpack: vi.fn(), onstop });
+		expect(screen.getByText('Best so far 51.5 %')).toBeInTheDocument();
+		expect(screen.getByRole('button', { name: 'Pack again' })).toBeDisabled();
+		await userEvent.click(screen.getByRole('button', { name: 'Stop, keep the best' }));
+		expect(onstop).toHaveBeenCalled();
+	});
+	it('tells why a packing failed, and what to do without sheets', () => {
+		const job = { state: 'failed', message: 'There are no parts to lay out. Mend the design on Build first.', progress: {} };
+		render(PackPanel, { out: out({ job, shelf: [] }), busy: false, onpack: vi.fn(), onstop: vi.fn() });
+		expect(screen.getByRole('alert')).toHaveTextContent('Mend the design on Build first');
+		expect(screen.getByText(/Put one on the shelf on Sheets/)).toBeInTheDocument();
+	});
+});

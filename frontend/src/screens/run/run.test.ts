@@ -1,0 +1,166 @@
+/** Nothing burns before the list is ticked; what happened is written down once. */
+import { render, screen, waitFor } from '@testing-library/svelte';
+import userEvent from '@testing-library/user-event';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import type { RunOut, RunsOut, SheetPlan } from '../../api/types';
+import LogForm from './LogForm.svelte';
+import RunLive from './RunLive.svelte';
+import RunLog from './RunLog.svelte';
+import StartRun from './StartRun.svelte';
+
+let sent: { url: string; body: unknown }[] = [];
+let answers: Record<string, [number, unknown]> = {};
+
+beforeEach(() => {
+	sent = [];
+	answers = {};
+	vi.stubGlobal('fetch', async (request: Request) => {
+		const body = request.method === 'GET' ? null : await request.json();
+		const path = new URL(request.url).pathname;
+		sent.push({ url: path, body });
+		if (path === '/api/numbers') return reply(200, { value: Number((body as { text: string }).text) });
+		const [status, answer] = answers[path] ?? [200, {}];
+		return reply(status, answer);
+	});
+});
+const reply = (status: number, body: unknown) =>
+	new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } });
+
+const sheet = { name: 'Walnut 3, 450 × 300', seconds: 157, strokes: [{ path: { operation: 'outer' } }] } as unknown as SheetPlan;
+const run = (more: object = {}) =>
+	({
+		id: 7,
+		sheet: 2,
+		sheet_name: 'Walnut 3',
+		revision: 6,
+		plan_print: 'x',
+		state: 'done',
+		message: '',
+		progress: { clock: 163, seconds: 163 },
+		expected_s: 150,
+		parts: ['a.0', 'b.0', 'c.0'],
+		by: 'alder',
+		created: '2026-11-24T10:00:00Z',
+		logged: null,
+		log: null,
+		...more
+	}) as RunOut;
+
+describe('before a run', () => {
+	const checklist = ['The right sheet lies on the bed', 'Extraction is on', 'An extinguisher is at hand'];
+	const start = (more: object = {}) =>
+		render(StartRun, {
+			number: 2,
+			of: 2,
+			sheet,
+			checklist,
+			fresh: true,
+			done: false,
+			projectId: 1,
+			onstarted: vi.fn(async () => {}),
+			...more
+		});
+	const button = () => screen.getByRole('button', { name: 'Start the simulated laser' });
+
+	it('the beam waits for every tick', async () => {
+		start();
+		for (const line of checklist) {
+			expect(button()).toBeDisabled();
+			await userEvent.click(screen.getByLabelText(line));
+		}
+		expect(button()).toBeEnabled();
+		await userEvent.click(button());
+		expect(sent).toEqual([{ url: '/api/projects/1/runs', body: { sheet: 2, ticked: checklist, fault: '' } }]);
+	});
+	it('a plan that something changed under never starts', async () => {
+		start({ fresh: false });
+		for (const line of checklist) await userEvent.click(screen.getByLabelText(line));
+		expect(button()).toBeDisabled();
+		expect(screen.getByText(/Plan again on Cut plan/)).toBeInTheDocument();
+	});
+	it('a refusal is told and nothing is lost', async () => {
+		answers['/api/projects/1/runs'] = [422, { code: 'x', message: 'The machine is busy with another sheet.', facts: {} }];
+		start();
+		for (const line of checklist) await userEvent.click(screen.getByLabelText(line));
+		await userEvent.click(button());
+		expect(await screen.findByRole('alert')).toHaveTextContent('busy with another sheet');
+		for (const line of checklist) expect(screen.getByLabelText(line)).toBeChecked();
+	});
+	it('a fault can be practised', async () => {
+		start();
+		for (const line of checklist) await userEvent.click(screen.getByLabelText(line));
+		await userEvent.click(screen.getByLabelText('lid opened'));
+		await userEvent.click(button());
+		expect(sent[0]!.body).toMatchObject({ fault: 'lid' });
+	});
+});
+
+describe('during a run', () => {
+	it.each([
+		['running', ['Pause', 'Stop for good']],
+		['paused', ['Resume the beam', 'Stop for good']],
+		['fault', ['Resume the beam', 'Stop for good']],
+		['waiting', ['Stop for good']]
+	])('a %s machine offers what makes sense', (state, names) => {
+		render(RunLive, {
+			run: run({ state, progress: { clock: 40, seconds: 163, path: 'a.0/outer0' } }),
+			labels: { a: 'Row divider 1' },
+			onchange: vi.fn()
+		});
+		expect(screen.getAllByRole('button').map((b) => b.textContent)).toEqual(names);
+		expect(screen.getByText('2:03')).toBeInTheDocument();
+		expect(screen.getByText(/Row divider 1/)).toBeInTheDocument();
+		expect(screen.getByText('Never leave a running machine.')).toBeInTheDocument();
+	});
+	it('a fault says what to do', () => {
+		render(RunLive, {
+			run: run({ state: 'fault', message: 'The lid was opened. Close it, look, then resume.' }),
+			labels: {},
+			onchange: vi.fn()
+		});
+		expect(screen.getByRole('alert')).toHaveTextContent('Close it, look, then resume');
+	});
+});
+
+describe('after a run', () => {
+	it('most is filled in from what the machine said', async () => {
+		const onlogged = vi.fn(async () => {});
+		render(LogForm, { run: run(), onlogged });
+		expect(screen.getByLabelText('It took')).toHaveValue('2.72');
+		expect(screen.getByLabelText('Good pieces of 3')).toHaveValue('3');
+		await userEvent.click(screen.getByText('snug'));
+		await userEvent.click(screen.getByRole('button', { name: 'Write it in the log' }));
+		await waitFor(() => expect(onlogged).toHaveBeenCalled());
+		expect(sent.at(-1)).toMatchObject({ url: '/api/runs/7/log', body: { good: 3, spoiled: 0, cut_through: 100, feel: 'snug' } });
+	});
+	it('a stopped run claims no good pieces', () => {
+		render(LogForm, { run: run({ state: 'stopped' }), onlogged: vi.fn() });
+		expect(screen.getByLabelText('Good pieces of 3')).toHaveValue('0');
+		expect(screen.getByText('Stopped. What happened?')).toBeInTheDocument();
+	});
+	it('a number that was typed last is in what is written', async () => {
+		render(LogForm, { run: run(), onlogged: vi.fn(async () => {}) }, { baseElement: document.body });
+		const box = screen.getByLabelText('Spoiled');
+		await userEvent.clear(box);
+		await userEvent.type(box, '1');
+		await userEvent.click(screen.getByRole('button', { name: 'Write it in the log' }));
+		await waitFor(() => expect(sent.at(-1)).toMatchObject({ body: { spoiled: 1 } }));
+	});
+	it('the log tells what was learned', () => {
+		const log = { actual_s: 437, good: 7, spoiled: 1, cut_through: 100, feel: 'snug' as const, note: 'Clean edges.' };
+		const runs = {
+			runs: [run({ log, logged: '2026-11-24T11:00:00Z' }), run({ id: 8 })],
+			checklists: {},
+			factor: 1.04,
+			factor_runs: 1
+		} as RunsOut;
+		render(RunLog, { runs });
+		expect(screen.getByText('7:17')).toBeInTheDocument();
+		expect(screen.getByText(/7 good, 1 spoiled · snug/)).toBeInTheDocument();
+		expect(screen.getByText('1.04')).toBeInTheDocument();
+	});
+	it('an empty log says what the first run brings', () => {
+		render(RunLog, { runs: { runs: [], checklists: {}, factor: 1, factor_runs: 0 } as unknown as RunsOut });
+		expect(screen.getByText(/teaches the machine’s true times/)).toBeInTheDocument();
+	});
+});
