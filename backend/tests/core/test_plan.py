@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import itertools
 import math
 from dataclasses import replace
 from itertools import pairwise
@@ -95,6 +96,22 @@ def test_nested_is_cut_before_its_host_and_travel_is_no_worse_than_nearest_first
     walked = math.dist(HOME, starts[0]) + sum(math.dist(a.contour.segments[-1].end, b) for a, b in zip(ordered, starts[1:], strict=False))
     assert walked == pytest.approx(travel, abs=1e-6)
     assert travel <= nearest_first(paths) + 1e-6
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.lists(st.tuples(st.integers(0, 20), st.integers(0, 14), st.integers(1, 3)), min_size=2, max_size=5, unique=True))
+def test_travel_of_a_few_paths_is_near_the_best_there_is(places: list[tuple[int, int, int]]) -> None:
+    """Against every order and every start corner, for squares that do not lie in each other."""
+    paths = [square(f"{i}", 40 * x, 40 * y, 10.0 * size) for i, (x, y, size) in enumerate(places)]
+    _, travel = cutting_order(paths)
+    corners = [[s.start for s in p.contour.segments] for p in paths]
+    best = math.inf
+    for order in itertools.permutations(range(len(paths))):
+        costs = {c: math.dist(HOME, c) for c in corners[order[0]]}
+        for i in order[1:]:
+            costs = {c: min(cost + math.dist(p, c) for p, cost in costs.items()) for c in corners[i]}
+        best = min(best, *costs.values())
+    assert travel <= 1.15 * best + 1e-6
 
 
 def nearest_first(paths: list[CutPath]) -> float:

@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from notchcore.errors import LengthNotUnderstood
-from notchcore.units import format_length, parse_length
+from notchcore.errors import LengthNotUnderstood, NumberNotUnderstood
+from notchcore.units import format_length, parse_length, parse_number
 
 
 @pytest.mark.parametrize(
@@ -49,3 +49,42 @@ def test_what_is_shown_reads_back_within_its_digits(mm: float, unit: str) -> Non
 @pytest.mark.parametrize(("mm", "shown"), [(12.7, "1/2"), (57.15, "2 1/4"), (25.4, "1"), (3.08, "1/8"), (-6.35, "-1/4"), (0.0, "0")])
 def test_fractions_of_an_inch_are_in_lowest_terms(mm: float, shown: str) -> None:
     assert format_length(mm, unit="in/64") == shown
+
+
+numbers = st.integers(1, 999).map(str) | st.integers(1, 9999).map(lambda n: f"{n / 100:.2f}")
+sums = st.recursive(
+    numbers,
+    lambda inner: st.one_of(
+        st.tuples(inner, st.sampled_from("+-*"), inner).map(lambda p: f"{p[0]} {p[1]} {p[2]}"),
+        inner.map(lambda e: f"({e})"),
+        inner.map(lambda e: f"-({e})"),
+    ),
+    max_leaves=5,
+)
+
+
+@given(sums)
+def test_a_plain_sum_is_what_arithmetic_says(text: str) -> None:
+    expected = eval(text)
+    if len(text) > 80:
+        return
+    assert parse_number(text) == pytest.approx(expected, rel=1e-9, abs=1e-9)
+    if abs(expected) <= 100_000:
+        assert parse_length(text, unit="mm") == pytest.approx(expected, rel=1e-9, abs=1e-9)
+    if abs(expected) * 25.4 <= 100_000:
+        assert parse_length(text, unit="in") == pytest.approx(expected * 25.4, rel=1e-9, abs=1e-6)
+
+
+@given(sums, sums)
+def test_a_unit_on_one_part_of_a_sum_leaves_the_other_in_the_persons_own(a: str, b: str) -> None:
+    x, y = eval(a), eval(b)
+    text = f"({a})in + ({b})"
+    if len(text) > 80 or abs(x) * 25.4 + abs(y) > 90_000:
+        return
+    assert parse_length(text, unit="mm") == pytest.approx(x * 25.4 + y, rel=1e-9, abs=1e-6)
+
+
+@pytest.mark.parametrize("text", ["", "3 mm", "1/8in", "two", "1/0", "(2", "9" * 90])
+def test_what_is_no_plain_number_says_so(text: str) -> None:
+    with pytest.raises(NumberNotUnderstood, match=r"is not a number: .* Type for example"):
+        parse_number(text)

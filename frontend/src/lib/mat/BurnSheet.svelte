@@ -1,7 +1,7 @@
 <!-- A sheet with its paths: what is burned is ember, what is still to come is ink; the head where it is. -->
 <script lang="ts">
-	import type { Point, SheetPlan } from '../../api/types';
-	import { headAt, type Drawn } from './burn';
+	import type { SheetPlan } from '../../api/types';
+	import { headAt, headOf, type Drawn } from './burn';
 	import { inkOn, ringPath } from './outlines';
 
 	let {
@@ -17,13 +17,12 @@
 		t: number;
 		colour: string;
 		scale: number;
-		head?: { x: number; y: number; burning: boolean };
+		head?: { x: number; y: number; burning: boolean; path: string };
 	} = $props();
-	const now = $derived(headAt(drawn, t));
-	const spot = $derived<Point>(head ? [head.x, head.y] : now.at);
+	const now = $derived(head ? headOf(drawn, head, t) : headAt(drawn, t));
 	const ink = $derived(inkOn(colour));
 	const freed = $derived(
-		new Set(drawn.filter((d) => d.stroke.end <= t && d.stroke.path.operation === 'outer').map((d) => d.stroke.path.id))
+		new Set(drawn.filter((d, i) => i < now.stroke && d.stroke.path.operation === 'outer').map((d) => d.stroke.path.id))
 	);
 </script>
 
@@ -42,10 +41,18 @@
 	<path
 		d={d.d}
 		fill="none"
-		stroke={done || (i === now.stroke && now.burning) ? 'var(--color-ember)' : ink}
+		stroke={done ? 'var(--color-ember)' : ink}
 		stroke-width={(done ? 1.7 : 1) / scale}
 		stroke-dasharray={score ? `${5 / scale} ${4 / scale}` : undefined}
 	/>
+	{#if i === now.stroke && now.share > 0}<path
+			d={d.d}
+			fill="none"
+			stroke="var(--color-ember)"
+			stroke-width={2 / scale}
+			pathLength="1"
+			stroke-dasharray="{now.share} 1"
+		/>{/if}
 {/each}
 {#if now.from && !head}<path
 		d="M{now.from.join(' ')}L{now.at.join(' ')}"
@@ -53,8 +60,8 @@
 		stroke-width={1 / scale}
 		stroke-dasharray="{2 / scale} {4 / scale}"
 	/>{/if}
-<g transform="translate({spot[0]} {spot[1]}) scale({1 / scale})">
+<g transform="translate({now.at[0]} {now.at[1]}) scale({1 / scale})">
 	<circle r="12" fill="none" stroke="var(--color-ember)" stroke-width="2" />
 	<path d="M-18 0H18M0 -18V18" stroke="var(--color-ember)" />
-	{#if head ? head.burning : now.burning}<circle r="4" fill="var(--color-ember)" />{/if}
+	{#if now.burning}<circle r="4" fill="var(--color-ember)" />{/if}
 </g>

@@ -26,6 +26,29 @@ export interface Head {
 	share: number;
 }
 
+/** How far along a row of points its spot nearest to `p` lies, 0..1. */
+export function shareOf(points: Point[], p: Point): number {
+	let [best, at, walked] = [Infinity, 0, 0];
+	for (let i = 1; i < points.length; i++) {
+		const [a, b] = [points[i - 1]!, points[i]!];
+		const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
+		const length = Math.hypot(dx, dy);
+		const k = length ? Math.min(Math.max(((p[0] - a[0]) * dx + (p[1] - a[1]) * dy) / length ** 2, 0), 1) : 0;
+		const off = Math.hypot(a[0] + dx * k - p[0], a[1] + dy * k - p[1]);
+		if (off < best - 1e-9) [best, at] = [off, walked + k * length];
+		walked += length;
+	}
+	return walked ? at / walked : 0;
+}
+
+/** The head as a machine reports it: on a path by name, or on its way at about moment `t`. */
+export function headOf(drawn: Drawn[], told: { x: number; y: number; burning: boolean; path: string }, t: number): Head {
+	const at: Point = [told.x, told.y];
+	const stroke = drawn.findIndex((d) => d.stroke.path.id === told.path);
+	if (stroke < 0) return { ...headAt(drawn, t), at, from: null, burning: false, share: 0 };
+	return { at, from: null, burning: told.burning, stroke, share: shareOf(drawn[stroke]!.points, at) };
+}
+
 export function headAt(drawn: Drawn[], t: number): Head {
 	let last: Point = [0, 0];
 	for (let i = 0; i < drawn.length; i++) {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Contour, Point, SheetPlan } from '../../api/types';
-import { drawnStrokes, headAt } from './burn';
+import { drawnStrokes, headAt, headOf, shareOf } from './burn';
 import { along, boundsOf, contourPoints, inkOn, profilePath } from './outlines';
 
 const line = (start: Point, end: Point) => ({ start, end, centre: null, radius: 0, ccw: true });
@@ -55,6 +55,13 @@ describe('the head', () => {
 	} as unknown as SheetPlan;
 	const drawn = drawnStrokes(sheet);
 
+	it('is where the machine says, with as much burned as lies behind it', () => {
+		expect(shareOf(contourPoints(square), [10, 5])).toBeCloseTo(0.375);
+		expect(shareOf(contourPoints(square), [4, 0.01])).toBeCloseTo(0.1);
+		const told = { x: 10, y: 5, burning: true, path: 'one' };
+		expect(headOf(drawn, told, 7)).toMatchObject({ at: [10, 5], burning: true, stroke: 0, share: 0.375 });
+		expect(headOf(drawn, { ...told, path: '' }, 5.5)).toMatchObject({ at: [10, 5], burning: false, stroke: 1, share: 0 });
+	});
 	it('is home before the first cut, on the line while it burns, and at the last end after it', () => {
 		expect(headAt(drawn, 0)).toMatchObject({ at: [0, 0], burning: false, stroke: 0 });
 		expect(headAt(drawn, 3)).toMatchObject({ at: [10, 10], burning: true, share: 0.5 });

@@ -31,12 +31,14 @@
 	const sheet = $derived(plan?.plan?.sheets[number - 1] ?? null);
 	const drawn = $derived(sheet ? drawnStrokes(sheet) : []);
 	const status = $derived(
-		(live ?? toLog)?.progress as { clock?: number; seconds?: number; x?: number; y?: number; burning?: boolean } | undefined
+		(live ?? toLog)?.progress as { clock?: number; seconds?: number; x?: number; y?: number; burning?: boolean; path?: string } | undefined
 	);
 	const t = $derived(
 		sheet && status?.seconds ? (sheet.seconds * (status.clock ?? 0)) / status.seconds : cut.has(number) ? (sheet?.seconds ?? 0) : 0
 	);
-	const head = $derived(live && status ? { x: status.x ?? 0, y: status.y ?? 0, burning: !!status.burning } : undefined);
+	const head = $derived(
+		live && status ? { x: status.x ?? 0, y: status.y ?? 0, burning: !!status.burning, path: status.path ?? '' } : undefined
+	);
 
 	async function load() {
 		try {
