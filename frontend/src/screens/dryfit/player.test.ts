@@ -1,0 +1,74 @@
+/** The assembly player and the fit strip. */
+import { render, screen } from '@testing-library/svelte';
+import userEvent from '@testing-library/user-event';
+import { describe, expect, it, vi } from 'vitest';
+import type { Boundaries, CheckOut, Meeting, Step } from '../../api/types';
+import FitStrip from './FitStrip.svelte';
+import Player from './Player.svelte';
+
+const step = (part: string, direction: number[]) => ({ parts: [part], direction }) as unknown as Step;
+const steps = [step('base', [0, 0, -1]), step('left', [1, 0, 0]), step('front', [0, 1, 0]), step('lid', [0, 0, -1])];
+const names = new Map([
+	['base', 'Base'],
+	['left', 'Left side'],
+	['front', 'Front'],
+	['lid', 'Lid']
+]);
+const told = () => screen.getByTestId('step').textContent;
+
+describe('the player', () => {
+	it('stands at the end, and steps back and on in plain words', async () => {
+		render(Player, { steps, names, at: 4, move: 1 });
+		expect(told()).toBe('all together');
+		await userEvent.click(screen.getByLabelText('Step back'));
+		expect(told()).toBe('Lid, from above');
+		await userEvent.keyboard('{ArrowLeft}');
+		expect(told()).toBe('Front, from the front');
+		await userEvent.keyboard('{ArrowLeft}');
+		expect(told()).toBe('Left side, from the left');
+		await userEvent.keyboard('{ArrowLeft}{ArrowLeft}{ArrowLeft}');
+		expect(told()).toBe('Base, lay down');
+		await userEvent.keyboard('{ArrowRight}');
+		expect(told()).toBe('Left side, from the left');
+	});
+	it('plays from the beginning and comes to the end', async () => {
+		vi.useFakeTimers({ toFake: ['requestAnimationFrame', 'cancelAnimationFrame', 'performance'] });
+		const user = userEvent.setup({ advanceTimers: (ms) => vi.advanceTimersByTime(ms) });
+		render(Player, { steps, names, at: 4, move: 1 });
+		await user.click(screen.getByRole('button', { name: 'Put together' }));
+		expect(told()).toBe('Base, lay down');
+		expect(screen.getByRole('button', { name: 'Hold' })).toBeInTheDocument();
+		for (let i = 0; i < 500; i++) {
+			vi.advanceTimersByTime(16);
+			await Promise.resolve();
+		}
+		expect(told()).toBe('all together');
+		vi.useRealTimers();
+	});
+	it('is not there without steps', () => {
+		render(Player, { steps: [], names, at: 0, move: 1 });
+		expect(screen.queryByRole('group')).toBeNull();
+	});
+});
+
+describe('the fit strip', () => {
+	const wood: Boundaries = { rattles: 0.25, slides: 0.08, snug: -0.05, mallet: -0.2, source: '' };
+	const meetings = ['a', 'b'].map((id) => ({ id, a: 'base', b: id === 'a' ? 'left' : 'front' })) as unknown as Meeting[];
+	const odds = [
+		{ meeting: 'a', odds: { clearance: 0.015, sd: 0.04 }, rework: 0.01 },
+		{ meeting: 'b', odds: { clearance: 0.3, sd: 0.04 }, rework: 0.8 }
+	] as unknown as NonNullable<CheckOut['result']>['odds'];
+
+	it('has a dot for each joint, marks the risky ones, and picks with the keyboard', async () => {
+		const onpick = vi.fn();
+		render(FitStrip, { odds, boundaries: { a: wood, b: wood }, meetings, names, expected: 0.81, onpick });
+		const dots = screen.getAllByRole('button');
+		expect(dots.map((d) => d.getAttribute('aria-label'))).toEqual(['Base with Left side', 'Base with Front']);
+		expect(dots[0]!.getAttribute('fill')).not.toBe(dots[1]!.getAttribute('fill'));
+		expect(Number(dots[0]!.getAttribute('cx'))).toBeGreaterThan(Number(dots[1]!.getAttribute('cx'))); // tighter lies further right
+		expect(screen.getByText('2 joints · about 0.8 to rework')).toBeInTheDocument();
+		dots[1]!.focus();
+		await userEvent.keyboard('{Enter}');
+		expect(onpick).toHaveBeenLastCalledWith(meetings[1]);
+	});
+});
