@@ -39,6 +39,8 @@ interface Shown {
 	edges: LineSegments<EdgesGeometry, LineBasicMaterial>;
 	base: Matrix4;
 	middle: Vector3;
+	/** lowest point of the part in its place */
+	low: number;
 }
 
 const MAT = '#17463f';
@@ -111,7 +113,7 @@ export class AssemblyScene {
 		if (parts.length) {
 			this.centre.addVectors(low, high).multiplyScalar(0.5);
 			this.size = low.distanceTo(high);
-			this.floor(low.z);
+			this.floor();
 			const key = parts.map((p) => p.id).join();
 			if (key !== this.fitted) this.fit();
 			this.fitted = key;
@@ -142,17 +144,18 @@ export class AssemblyScene {
 		group.matrixAutoUpdate = false;
 		this.world.add(group);
 		geometry.computeBoundingBox();
-		const middle = geometry.boundingBox!.getCenter(new Vector3());
 		const base = poseOf(part);
-		return { part, group, mesh, edges, base, middle: middle.applyMatrix4(base) };
+		const low = geometry.boundingBox!.clone().applyMatrix4(base).min.z;
+		const middle = geometry.boundingBox!.getCenter(new Vector3());
+		return { part, group, mesh, edges, base, middle: middle.applyMatrix4(base), low };
 	}
 
-	private floor(z: number): void {
+	private floor(): void {
 		if (this.grid) this.world.remove(this.grid);
 		const reach = Math.ceil(this.size / 100) * 300;
 		this.grid = new GridHelper(reach, reach / 50, '#2f655b', '#2a5d53');
 		this.grid.rotation.x = Math.PI / 2;
-		this.grid.position.set(Math.round(this.centre.x / 50) * 50, Math.round(this.centre.y / 50) * 50, z - 0.6);
+		this.grid.position.set(Math.round(this.centre.x / 50) * 50, Math.round(this.centre.y / 50) * 50, 0);
 		this.world.add(this.grid);
 	}
 
@@ -199,17 +202,20 @@ export class AssemblyScene {
 
 	private place(): void {
 		const matrices = new Map<string, Matrix4>();
+		let lowest = Infinity;
 		for (const s of this.shown) {
 			const away = s.middle
 				.clone()
 				.sub(this.centre)
 				.multiplyScalar(this.spread * 1.1);
 			const offset = this.offsets.get(s.part.id);
+			lowest = Math.min(lowest, s.low + away.z); // the player's moves do not shift the floor
 			if (offset) away.add(offset);
 			s.group.matrix.copy(new Matrix4().makeTranslation(away).multiply(s.base));
 			s.group.visible = !this.hidden.has(s.part.id);
 			matrices.set(s.part.id, s.group.matrix);
 		}
+		if (this.grid && Number.isFinite(lowest)) this.grid.position.z = lowest - 0.6;
 		for (const line of this.marks.children) {
 			const matrix = matrices.get(line.userData.part as string);
 			if (matrix) line.matrix.copy(matrix);

@@ -106,7 +106,8 @@
 			<li>
 				<Dot dot="green" />
 				<details>
-					<summary>{fine.length} checks passed</summary>{#each fine as f (f.code)}<small>{f.message}</small>{/each}
+					<summary>{fine.length} check{fine.length === 1 ? '' : 's'} passed</summary>{#each fine as f (f.code)}<small>{f.message}</small
+						>{/each}
 				</details>
 			</li>
 		</ul>

@@ -58,7 +58,7 @@ describe('the plan panel', () => {
 		panel([fine]);
 		expect(files()).toHaveAttribute('href', '/api/projects/9/files/all.zip');
 		expect(screen.getByRole('link', { name: 'SVG' })).toHaveAttribute('href', '/api/projects/9/files/sheet-1.svg');
-		expect(screen.getByText('1 checks passed')).toBeInTheDocument();
+		expect(screen.getByText('1 check passed')).toBeInTheDocument();
 	});
 	it('asks to read a warning first', async () => {
 		panel([warning, fine]);

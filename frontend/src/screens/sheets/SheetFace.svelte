@@ -1,9 +1,11 @@
-<!-- The sheet's face with its readings; below it the readings on a line, and kerf as it was learned. -->
+<!-- The sheet's face: readings at their spots, and the field for the next one. -->
 <script lang="ts">
 	import type { StockOut } from '../../api/types';
 	import { session } from '../../app/session.svelte';
-	import { day, show, showKerf, unitName } from '../../lib/units/units';
+	import { day, show, unitName } from '../../lib/units/units';
+	import KerfHistory from './KerfHistory.svelte';
 	import type { RackState } from './rack.svelte';
+	import ReadingsLine from './ReadingsLine.svelte';
 
 	let { rack, stock }: { rack: RackState; stock: StockOut } = $props();
 	const sheet = $derived(stock.sheets.find((s) => !s.is_offcut) ?? stock.sheets[0]);
@@ -13,20 +15,6 @@
 		off: stock.sheets.filter((s) => s.is_offcut).reduce((n, s) => n + s.count, 0)
 	});
 	const t = $derived(stock.value.thickness);
-	const line = $derived.by(() => {
-		const values = [...stock.readings.map((r) => r.thickness_mm), t.value - t.sd, t.value + t.sd, stock.value.label];
-		const [low, high] = [Math.min(...values), Math.max(...values)];
-		const pad = Math.max((high - low) * 0.18, 0.04);
-		return { low: low - pad, high: high + pad };
-	});
-	const at = (v: number) => 30 + (640 * (v - line.low)) / (line.high - line.low);
-	const ticks = $derived.by(() => {
-		const span = line.high - line.low;
-		const step = [0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5].find((s) => span / s <= 7) ?? 10;
-		const from = Math.ceil(line.low / step) * step;
-		return Array.from({ length: Math.floor((line.high - from) / step) + 1 }, (_, i) => from + i * step);
-	});
-
 	let typed = $state('');
 	let wrong = $state('');
 	let spot = $state<{ x: number; y: number } | null>(null);
@@ -61,31 +49,6 @@
 		rack.focusReading = () => field.focus({ preventScroll: true });
 		rack.focusReading();
 	});
-
-	const kerfs = $derived([
-		{
-			key: 'default',
-			name: 'default',
-			on: '',
-			value: stock.default_kerf_mm,
-			sd: 0.05,
-			single: stock.default_kerf_mm
-		},
-		...stock.kerf_tests.map((k) => ({
-			key: String(k.id),
-			name: k.kind,
-			on: k.on,
-			value: k.pooled_mm,
-			sd: k.pooled_sd_mm,
-			single: k.kerf_mm
-		}))
-	]);
-	const kerfLine = $derived.by(() => {
-		const all = kerfs.flatMap((k) => [k.value - k.sd, k.value + k.sd, k.single]);
-		const [low, high] = [Math.min(...all), Math.max(...all)];
-		return (v: number) => 62 - (48 * (v - low)) / Math.max(high - low, 0.01);
-	});
-	const kx = (i: number) => 50 + (470 * i) / Math.max(kerfs.length - 1, 3);
 </script>
 
 <div class="mat face">
@@ -161,44 +124,8 @@
 			press Enter; the ring shows where to put the caliper next. Click the sheet to choose another spot.{/if}
 	</p>
 
-	<svg class="plot" viewBox="0 0 700 74" role="img" aria-label="Readings on a line against the label, with mean and spread">
-		<line x1="10" x2="690" y1="36" y2="36" stroke="#5d9488" />
-		{#each ticks as v (v)}<path d="M{at(v)} 31V41" stroke="#5d9488" /><text x={at(v)} y="58">{show(v, session.unit, true)}</text>{/each}
-		<rect
-			x={at(t.value - t.sd)}
-			width={Math.max(at(t.value + t.sd) - at(t.value - t.sd), 2)}
-			y="28"
-			height="16"
-			fill="#cfeee4"
-			opacity="0.28"
-		/>
-		<path d="M{at(stock.value.label)} 20V44" stroke="#fff" stroke-dasharray="3 3" /><text x={at(stock.value.label)} y="13">label</text>
-		{#each stock.readings as r (r.id)}<circle cx={at(r.thickness_mm)} cy="36" r="5" fill={stock.value.colour} stroke="#0e2b26" />{/each}
-		<path d="M{at(t.value)} 20V52" stroke="#fff" stroke-width="2" />
-	</svg>
-
-	<div class="kerf">
-		<b>Kerf, as it was learned</b>
-		<svg viewBox="0 0 700 92" role="img" aria-label="Kerf after each test">
-			<polyline points={kerfs.map((k, i) => `${kx(i)},${kerfLine(k.value)}`).join(' ')} fill="none" stroke="#cfeee4" />
-			{#each kerfs as k, i (k.key)}
-				<rect
-					x={kx(i) - 3}
-					width="6"
-					y={kerfLine(k.value + k.sd)}
-					height={Math.max(kerfLine(k.value - k.sd) - kerfLine(k.value + k.sd), 1)}
-					fill="#cfeee4"
-					opacity="0.35"
-				/>
-				{#if k.key !== 'default'}<path d="M{kx(i) - 8} {kerfLine(k.single)}h16" stroke="#cfeee4" opacity="0.7" />{/if}
-				<circle cx={kx(i)} cy={kerfLine(k.value)} r="4" fill="#fff" />
-				<text x={kx(i)} y="86">{k.name}{k.on ? `, ${day(k.on)}` : ''}</text>
-			{/each}
-			<text x="690" y={kerfLine(kerfs[kerfs.length - 1]!.value) + 4} class="now" text-anchor="end"
-				>{showKerf(stock.value.kerf.value, session.unit)} ± {showKerf(stock.value.kerf.sd, session.unit)}</text
-			>
-		</svg>
-	</div>
+	<ReadingsLine {stock} />
+	<KerfHistory {stock} />
 </div>
 
 <style>
@@ -316,27 +243,5 @@
 	.told b {
 		color: #ffd4a3;
 		font-weight: 600;
-	}
-	svg text {
-		fill: var(--mat-ink-2);
-		font: 11px var(--font-mono);
-		text-anchor: middle;
-	}
-	svg text.now {
-		fill: #fff;
-		font-size: 14px;
-		text-anchor: end;
-	}
-	.plot,
-	.kerf svg {
-		width: 100%;
-		max-width: 760px;
-		display: block;
-	}
-	.kerf {
-		margin-top: 8px;
-	}
-	.kerf b {
-		font-weight: 550;
 	}
 </style>

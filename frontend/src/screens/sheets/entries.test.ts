@@ -2,6 +2,7 @@
 import { render, screen, waitFor } from '@testing-library/svelte';
 import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { Server } from '../../../tests/server';
 import type { Rack, StockOut } from '../../api/types';
 import KerfEntry from './KerfEntry.svelte';
 import { RackState } from './rack.svelte';
@@ -52,27 +53,8 @@ const stock = (more: object = {}) =>
 		...more
 	}) as unknown as StockOut;
 
-let sent: [string, string, unknown][];
-let refuse: string | null;
-beforeEach(() => {
-	sent = [];
-	refuse = null;
-	vi.stubGlobal('fetch', async (request: Request) => {
-		const path = new URL(request.url).pathname;
-		const body = request.method === 'GET' ? null : await request.json();
-		const answer = (status: number, content: unknown) =>
-			new Response(JSON.stringify(content), { status, headers: { 'Content-Type': 'application/json' } });
-		if (path === '/api/numbers') {
-			const number = Number((body as { text: string }).text);
-			return Number.isFinite(number)
-				? answer(200, { value: number })
-				: answer(422, { code: 'x', message: 'That is not a length.', facts: {} });
-		}
-		sent.push([request.method, path, body]);
-		if (refuse) return answer(422, { code: 'x', message: refuse, facts: {} });
-		return answer(200, path === '/api/rack' ? { stocks: [stock()], families: [], machines: [] } : stock());
-	});
-});
+let server: Server;
+beforeEach(() => (server = new Server((path) => (path === '/api/rack' ? { stocks: [stock()], families: [], machines: [] } : stock()))));
 async function rackWith(one = stock()) {
 	const rack = new RackState(() => {});
 	rack.rack = { stocks: [one], families: [], machines: [] } as unknown as Rack;
@@ -92,7 +74,7 @@ describe('the sheet', () => {
 		expect(field).toHaveFocus();
 		await userEvent.type(field, '3.11{Enter}');
 		await waitFor(() => expect(field).toHaveValue(''));
-		expect(sent).toEqual([['POST', '/api/stocks/4/readings', { thickness_mm: 3.11, x: 0.06, y: 0.9 }]]);
+		expect(server.sent).toEqual([['POST', '/api/stocks/4/readings', { thickness_mm: 3.11, x: 0.06, y: 0.9 }]]);
 		expect(field).toHaveFocus();
 	});
 	it('keeps what makes no sense in the field and says why', async () => {
@@ -110,9 +92,9 @@ describe('the sheet', () => {
 		const rack = await rackWith();
 		render(SheetFace, { rack, stock: stock() });
 		await userEvent.click(screen.getByRole('button', { name: 'Reading 3.08, withdraw' }));
-		expect(sent).toEqual([['PUT', '/api/readings/1', { withdrawn: true }]]);
+		expect(server.sent).toEqual([['PUT', '/api/readings/1', { withdrawn: true }]]);
 		await userEvent.click(await screen.findByRole('button', { name: 'Put it back' }));
-		expect(sent[1]).toEqual(['PUT', '/api/readings/1', { withdrawn: false }]);
+		expect(server.sent[1]).toEqual(['PUT', '/api/readings/1', { withdrawn: false }]);
 	});
 	it('says how many sheets there are and where', async () => {
 		render(SheetFace, { rack: await rackWith(), stock: stock() });
@@ -133,7 +115,7 @@ describe('a kerf test', () => {
 		expect(await screen.findByText('0.160', { selector: 'b' })).toBeInTheDocument();
 		await userEvent.click(screen.getByRole('button', { name: 'Keep this test' }));
 		await waitFor(() => expect(ondone).toHaveBeenCalled());
-		expect(sent[0]).toEqual(['POST', '/api/stocks/4/kerf-tests', { kind: 'strips', drawn_mm: 10, measured_mm: 98.4, count: 10 }]);
+		expect(server.sent[0]).toEqual(['POST', '/api/stocks/4/kerf-tests', { kind: 'strips', drawn_mm: 10, measured_mm: 98.4, count: 10 }]);
 	});
 	it.each([
 		['gap', '5.16'],
@@ -148,7 +130,7 @@ describe('a kerf test', () => {
 		const ondone = await entry();
 		await userEvent.click(screen.getByRole('button', { name: 'Keep this test' }));
 		expect(await screen.findByRole('alert')).toHaveTextContent('Type what the caliper says first');
-		refuse = 'Check that drawn and measured are not swapped, and their unit.';
+		server.refuse = 'Check that drawn and measured are not swapped, and their unit.';
 		await put('The stack measures', '120');
 		await userEvent.click(screen.getByRole('button', { name: 'Keep this test' }));
 		expect(await screen.findByText(/not swapped/)).toBeInTheDocument();
@@ -157,7 +139,7 @@ describe('a kerf test', () => {
 	it('can be withdrawn', async () => {
 		await entry();
 		await userEvent.click(screen.getByRole('button', { name: 'withdraw' }));
-		expect(sent[0]).toEqual(['PUT', '/api/kerf-tests/9', { withdrawn: true }]);
+		expect(server.sent[0]).toEqual(['PUT', '/api/kerf-tests/9', { withdrawn: true }]);
 	});
 });
 
@@ -171,26 +153,26 @@ describe('the shelf and the settings', () => {
 		await userEvent.type(height, '220');
 		await userEvent.click(screen.getByRole('button', { name: 'Put on the shelf' }));
 		await waitFor(() =>
-			expect(sent[0]?.[2]).toMatchObject({ name: 'Offcut, 310.0 × 220.0', width_mm: 310, height_mm: 220, is_offcut: true })
+			expect(server.sent[0]?.[2]).toMatchObject({ name: 'Offcut, 310.0 × 220.0', width_mm: 310, height_mm: 220, is_offcut: true })
 		);
 	});
 	it('counts sheets where they stand', async () => {
 		render(ShelfEntry, { rack: await rackWith(), stock: stock() });
 		await put('Birch ply 3, 600 × 400', '4');
-		await waitFor(() => expect(sent[0]).toEqual(['PUT', '/api/sheets/3/count', { count: 4 }]));
+		await waitFor(() => expect(server.sent[0]).toEqual(['PUT', '/api/sheets/3/count', { count: 4 }]));
 	});
 	it('keeps settings as tried here, or says which is out of range', async () => {
 		const ondone = vi.fn();
 		render(SettingsEntry, { rack: await rackWith(), stock: stock(), ondone });
-		refuse = 'cut power is 400 %; it must lie between 1 and 100 %.';
+		server.refuse = 'cut power is 400 %; it must lie between 1 and 100 %.';
 		await put('Cut power', '400');
 		await userEvent.click(screen.getByRole('button', { name: 'Keep as tried here' }));
 		expect(await screen.findByRole('alert')).toHaveTextContent('between 1 and 100');
 		expect(ondone).not.toHaveBeenCalled();
-		refuse = null;
+		server.refuse = null;
 		await put('Cut power', '70');
 		await userEvent.click(screen.getByRole('button', { name: 'Keep as tried here' }));
 		await waitFor(() => expect(ondone).toHaveBeenCalled());
-		expect(sent.at(-1)?.[2]).toMatchObject({ settings: { cut_power: 70, cut_speed: 14 } });
+		expect(server.sent.at(-1)?.[2]).toMatchObject({ settings: { cut_power: 70, cut_speed: 14 } });
 	});
 });

@@ -2,36 +2,18 @@
 import { render, screen, waitFor } from '@testing-library/svelte';
 import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { Server } from '../../../tests/server';
 import { session } from '../../app/session.svelte';
 import BoxPicture from './BoxPicture.svelte';
 import NewProject from './NewProject.svelte';
 import People from './People.svelte';
 
-let sent: [string, string, unknown][];
-let refuse: string | null;
+let server: Server;
 const people = [
 	{ id: 1, username: 'alder', role: 'owner' },
 	{ id: 2, username: 'mossgate', role: 'designer' }
 ];
-beforeEach(() => {
-	sent = [];
-	refuse = null;
-	vi.stubGlobal('fetch', async (request: Request) => {
-		const path = new URL(request.url).pathname;
-		const body = request.method === 'GET' ? null : await request.json();
-		const answer = (status: number, content: unknown) =>
-			new Response(JSON.stringify(content), { status, headers: { 'Content-Type': 'application/json' } });
-		if (path === '/api/numbers') {
-			const number = Number((body as { text: string }).text);
-			return Number.isFinite(number)
-				? answer(200, { value: number })
-				: answer(422, { code: 'x', message: 'That is not a length.', facts: {} });
-		}
-		if (request.method !== 'GET') sent.push([request.method, path, body]);
-		if (refuse && request.method !== 'GET') return answer(422, { code: 'x', message: refuse, facts: {} });
-		return answer(200, path === '/api/projects' ? { id: 12 } : people);
-	});
-});
+beforeEach(() => (server = new Server((path) => (path === '/api/projects' ? { id: 12 } : people))));
 
 describe('a new box', () => {
 	it('starts with the sizes as typed, Enter going from field to field', async () => {
@@ -42,12 +24,12 @@ describe('a new box', () => {
 		await userEvent.clear(width);
 		await userEvent.type(width, '240{Enter}');
 		await waitFor(() => expect(screen.getByLabelText('Depth')).toHaveFocus());
-		expect(sent).toEqual([]); // Enter in a size starts nothing yet
+		expect(server.sent).toEqual([]); // Enter in a size starts nothing yet
 		await userEvent.clear(screen.getByLabelText('Depth'));
 		await userEvent.type(screen.getByLabelText('Depth'), '90');
 		await userEvent.click(screen.getByRole('button', { name: 'Start building' }));
 		await waitFor(() => expect(onmade).toHaveBeenCalledWith(12));
-		expect(sent).toEqual([['POST', '/api/projects', { name: 'Row label box', width_mm: 240, depth_mm: 90, height_mm: 60 }]]);
+		expect(server.sent).toEqual([['POST', '/api/projects', { name: 'Row label box', width_mm: 240, depth_mm: 90, height_mm: 60 }]]);
 	});
 	it('does not start with a size that makes no sense, nor loses what is typed', async () => {
 		const onmade = vi.fn();
@@ -58,10 +40,10 @@ describe('a new box', () => {
 		await userEvent.click(screen.getByRole('button', { name: 'Start building' }));
 		expect(await screen.findByRole('alert')).toHaveTextContent('not a length');
 		expect(height).toHaveValue('tall');
-		expect(sent).toEqual([]);
+		expect(server.sent).toEqual([]);
 	});
 	it('tells what the server refuses', async () => {
-		refuse = 'Give the project a name.';
+		server.refuse = 'Give the project a name.';
 		render(NewProject, { onmade: vi.fn() });
 		await userEvent.click(screen.getByRole('button', { name: 'Start building' }));
 		expect(await screen.findByRole('alert')).toHaveTextContent('Give the project a name');
@@ -83,13 +65,13 @@ describe('the people of the shop', () => {
 		render(People);
 		const role = await screen.findByLabelText('Role of mossgate');
 		await userEvent.selectOptions(role, 'viewer');
-		expect(sent.at(-1)).toEqual(['PUT', '/api/people/2', { role: 'viewer' }]);
+		expect(server.sent.at(-1)).toEqual(['PUT', '/api/people/2', { role: 'viewer' }]);
 		await userEvent.selectOptions(await screen.findByLabelText('Role of mossgate'), 'take out of the shop');
-		expect(sent.at(-1)).toEqual(['PUT', '/api/people/2', { role: null }]);
+		expect(server.sent.at(-1)).toEqual(['PUT', '/api/people/2', { role: null }]);
 	});
 	it('keep their owner: a refused choice springs back and is told', async () => {
 		as('owner');
-		refuse = 'A shop needs an owner. Make somebody else owner first.';
+		server.refuse = 'A shop needs an owner. Make somebody else owner first.';
 		render(People);
 		await userEvent.selectOptions(await screen.findByLabelText('Role of alder'), 'viewer');
 		expect(await screen.findByRole('alert')).toHaveTextContent('A shop needs an owner');
@@ -103,7 +85,7 @@ describe('the people of the shop', () => {
 		await userEvent.type(screen.getByLabelText('First password'), 'a-long-password');
 		await userEvent.click(screen.getByRole('button', { name: 'Add as designer' }));
 		await waitFor(() =>
-			expect(sent).toEqual([['POST', '/api/people', { username: 'hazel', password: 'a-long-password', role: 'designer' }]])
+			expect(server.sent).toEqual([['POST', '/api/people', { username: 'hazel', password: 'a-long-password', role: 'designer' }]])
 		);
 	});
 });
