@@ -30,6 +30,7 @@ INSTALLED_APPS = [
     "apps.designs",
     "apps.layouts",
     "apps.plans",
+    "apps.cards",
     "apps.runs",
 ]
 MIDDLEWARE = [
@@ -88,5 +89,6 @@ def WHITENOISE_IMMUTABLE_FILE_TEST(_path: str, url: str) -> bool:
 CSRF_COOKIE_HTTPONLY = False  # the page reads it and sends it back as a header
 SESSION_COOKIE_SAMESITE = "Lax"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 2_000_000
+CALIPER_ADDRESS = os.environ.get("CALIPER_ADDRESS", "127.0.0.1:54431")
 LASER_ADDRESS = os.environ.get("LASER_ADDRESS", "127.0.0.1:54430")
 DEFAULT_TIMEOUT_SECONDS = 10

@@ -13,7 +13,7 @@ from apps.designs import queries
 from apps.designs.models import Project, Stage, StageResult
 from apps.runs.models import Run, RunState
 from notchcore.design.design import Design
-from notchcore.design.families.box import outside_size
+from notchcore.design.families.box import BoxNumbers, outside_size
 from notchcore.findings import Severity
 
 router = Router(tags=["shop board"])
@@ -56,7 +56,7 @@ def _next(now: queries.Current, made: dict[str, str], cut: bool) -> Next:
 
 @router.get("/shop-board", response=list[ProjectCard], operation_id="shopBoard")
 def shop_board(request: HttpRequest) -> list[ProjectCard]:
-    rows = list(mine(request, Project).select_related("machine", "shop").order_by("-changed"))
+    rows = list(mine(request, Project).filter(is_test=False).select_related("machine", "shop").order_by("-changed"))
     made: dict[int, dict[str, str]] = defaultdict(dict)
     for project_id, stage, print_ in StageResult.objects.filter(project__in=rows).values_list("project_id", "stage", "made_from"):
         made[project_id][stage] = print_
@@ -67,11 +67,11 @@ def shop_board(request: HttpRequest) -> list[ProjectCard]:
     for project in rows:
         now = queries.current(project)
         d = now.design
-        known = all(s in now.stocks for s in d.stock_ids())
+        size = outside_size(d.numbers, d.stocks, now.stocks) if isinstance(d.numbers, BoxNumbers) else (0.0, 0.0, 0.0)
         cards.append(
             ProjectCard(
                 id=project.pk, name=project.name, revision=project.head, changed=project.changed, deadline=project.deadline,
-                size_mm=outside_size(d.numbers, d.stocks, now.stocks) if known else (0, 0, 0), parts=len(now.assembly.parts),
+                size_mm=size, parts=len(now.assembly.parts),
                 pieces_cut=good[project.pk], next=_next(now, made[project.pk], good[project.pk] > 0), design=d,
                 colours={k: s.colour for k, s in now.stocks.items()},
             )

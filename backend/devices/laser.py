@@ -10,14 +10,14 @@ from __future__ import annotations
 import argparse
 import asyncio
 import contextlib
-import json
 import math
 import random
 from dataclasses import dataclass, field
 from itertools import pairwise
 from typing import Any
 
-TICK = 0.02  # s of real time between steps of the simulation
+from devices.serving import serve
+
 SLOWNESS = 1.04  # this machine takes a little longer than its data sheet says
 FAULTS = {"lid": "The lid was opened. Close it, look, then resume.", "flame": "The flame sensor tripped. Look inside before you resume."}
 PIERCE_S = 0.15
@@ -156,33 +156,12 @@ class Laser:
             self.clock, self.state = self.legs[-1].end, "done"
 
 
-def answer(laser: Laser, line: bytes) -> dict[str, Any]:
-    """Return the reply to one line of the protocol; anything that is not understood is refused with a reason."""
-    try:
-        message = json.loads(line)
-        kind = message["do"]
-        if kind == "load":
-            return laser.load(message)
-        return laser.status() if kind == "status" else laser.command(kind)
-    except (ValueError, KeyError, TypeError, AttributeError) as problem:
-        return {"ok": False, "why": f"not understood: {problem}"}
-
-
-async def serve(host: str, port: int, pace: float) -> None:
-    laser = Laser(pace=pace)
-
-    async def talk(reader: asyncio.StreamReader, writer: asyncio.StreamWriter) -> None:
-        with contextlib.suppress(ConnectionError, asyncio.IncompleteReadError):
-            while line := await reader.readline():
-                writer.write(json.dumps(answer(laser, line)).encode() + b"\n")
-                await writer.drain()
-        writer.close()
-
-    server = await asyncio.start_server(talk, host, port, limit=32 * 1024 * 1024)
-    async with server:
-        while True:
-            await asyncio.sleep(TICK)
-            laser.tick(TICK)
+def reply(laser: Laser, message: dict[str, Any]) -> dict[str, Any]:
+    """Return the reply to one message of the protocol."""
+    kind = message["do"]
+    if kind == "load":
+        return laser.load(message)
+    return laser.status() if kind == "status" else laser.command(kind)
 
 
 def main() -> None:
@@ -191,8 +170,9 @@ def main() -> None:
     options.add_argument("--port", type=int, default=54430)
     options.add_argument("--pace", type=float, default=30.0, help="simulated seconds a real second")
     given = options.parse_args()
+    laser = Laser(pace=given.pace)
     with contextlib.suppress(KeyboardInterrupt):
-        asyncio.run(serve(given.host, given.port, given.pace))
+        asyncio.run(serve(given.host, given.port, reply=lambda m: reply(laser, m), tick=laser.tick))
 
 
 if __name__ == "__main__":

@@ -5,7 +5,7 @@ from __future__ import annotations
 from hypothesis import strategies as st
 
 from notchcore.design.design import Design
-from notchcore.design.families.box import BoxNumbers, BoxStocks, Sizing, Top
+from notchcore.design.families.box import ROLES, BoxNumbers, Sizing, Top
 from notchcore.design.joints.solve import MeetingChoice
 from notchcore.measure.kerf import KerfTest, KerfTestKind
 from notchcore.measure.stock import Stock, StockEvidence, stock_of
@@ -30,9 +30,7 @@ def make_stock(sid: str = "ply", t: float = 3.0, *, kerf: float = 0.16, family: 
 
 
 def make_box(choices: dict[str, MeetingChoice] | None = None, *, same_stock: bool = False, **numbers: object) -> Design:
-    stocks = BoxStocks(walls="walls", base="base", dividers="dividers", lid="lid")
-    if same_stock:
-        stocks = BoxStocks(walls="ply", base="ply", dividers="ply", lid="ply")
+    stocks = {role: "ply" if same_stock else role for role in ROLES}
     return Design(numbers=BoxNumbers(**numbers), stocks=stocks, choices=choices or {})  # type: ignore[arg-type]
 
 

@@ -14,15 +14,15 @@ from apps.designs import convert, jobs, queries, services
 from apps.designs.models import Project, Revision, Stage, StageJob
 from apps.designs.tasks import check_job
 from notchcore.check.dryfit import DryFit, MeetingOdds, meeting_odds
-from notchcore.design.assembly import JointFeature, Meeting, Part, ScoreLine, drawn_width
+from notchcore.design.assembly import JointFeature, Mark, Meeting, Part, drawn_width
 from notchcore.design.design import Design
-from notchcore.design.families.box import inside_size, outside_size
+from notchcore.design.families.box import BoxNumbers, inside_size, outside_size
 from notchcore.findings import Finding
 from notchcore.geom.profile import Profile
 from notchcore.geom.slab import Pose
 from notchcore.geom.vectors import Vec2
 from notchcore.ledger import Quantity
-from notchcore.measure.fit import Boundaries, boundaries_for
+from notchcore.measure.fit import Boundaries, Feel
 from notchcore.measure.stock import Stock
 
 router = Router(tags=["designs"])
@@ -39,6 +39,8 @@ class ProjectOut(Schema):
     can_undo: bool
     can_redo: bool
     deadline: date | None
+    machine: str  #: id
+    is_test: bool  #: a test card of Sheets
     design: Design
 
 
@@ -47,6 +49,8 @@ class ProjectIn(Schema):
     width_mm: float = 180.0
     depth_mm: float = 120.0
     height_mm: float = 60.0
+    stock: int | None = None  #: for all panels; the best measured one when none is named
+    feel: Feel = Feel.SNUG
 
 
 class DesignIn(Schema):
@@ -85,7 +89,7 @@ class PartOut(Schema):
     low: float
     high: float
     profile: Profile
-    scores: tuple[ScoreLine, ...]
+    marks: tuple[Mark, ...]
     features: list[FeatureOut]
 
 
@@ -97,8 +101,8 @@ class BuildOut(Schema):
     boundaries: dict[str, Boundaries]
     findings: list[Finding]
     stocks: dict[str, Stock]
-    inside_mm: tuple[float, float, float]
-    outside_mm: tuple[float, float, float]
+    inside_mm: tuple[float, float, float] | None
+    outside_mm: tuple[float, float, float] | None
 
 
 class FeatureLedger(Schema):
@@ -136,7 +140,8 @@ def project_out(project: Project) -> ProjectOut:
     head = Revision.objects.select_related("author").get(project=project, number=project.head)
     return ProjectOut(
         id=project.pk, name=project.name, revision=project.head, revision_label=head.label, author=head.author.get_username(), saved=head.created,
-        can_undo=head.parent is not None, can_redo=bool(project.redo), deadline=project.deadline, design=convert.design_of(head),
+        can_undo=head.parent is not None, can_redo=bool(project.redo), deadline=project.deadline, machine=str(project.machine_id),
+        is_test=project.is_test, design=convert.design_of(head),
     )  # fmt: skip
 
 
@@ -155,11 +160,9 @@ def _conflict(project_id: int, problem: services.SavedMeanwhile) -> Status[Confl
 
 @router.post("/projects", response={201: ProjectOut}, operation_id="startProject")
 def start_project(request: HttpRequest, body: ProjectIn) -> Status[ProjectOut]:
-    from notchcore.design.families.box import BoxNumbers
-
     member = require_role(request, Role.DESIGNER)
     numbers = BoxNumbers(width=body.width_mm, depth=body.depth_mm, height=body.height_mm)
-    return Status(201, project_out(services.start_project(member=member, name=body.name, numbers=numbers)))
+    return Status(201, project_out(services.start_project(member=member, name=body.name, numbers=numbers, stock_id=body.stock, feel=body.feel)))
 
 
 @router.get("/projects/{project_id}", response=ProjectOut, operation_id="project")
@@ -207,7 +210,7 @@ def redo(request: HttpRequest, project_id: int, body: StepIn) -> Status[object]:
 
 def _part_out(part: Part) -> PartOut:
     return PartOut(
-        id=part.id, label=part.label, stock=part.stock, pose=part.pose, low=part.low, high=part.high, profile=part.profile, scores=part.scores,
+        id=part.id, label=part.label, stock=part.stock, pose=part.pose, low=part.low, high=part.high, profile=part.profile, marks=part.marks,
         features=[FeatureOut(id=f.id, meeting=f.meeting, kind=f.kind.value, corners=f.corners, width_mm=f.width.value) for f in part.features],
     )  # fmt: skip
 
@@ -220,12 +223,12 @@ def build(request: HttpRequest, project_id: int) -> BuildOut:
         built_from=now.built_from,
         parts=[_part_out(p) for p in now.assembly.parts],
         meetings=list(now.assembly.meetings),
-        odds=list(meeting_odds(now.assembly, now.stocks)),
+        odds=list(meeting_odds(now.assembly, now.stocks, now.fits)),
         boundaries=_boundaries(now),
         findings=list(now.assembly.findings),
         stocks=now.stocks,
-        inside_mm=inside_size(d.numbers, d.stocks, now.stocks),
-        outside_mm=outside_size(d.numbers, d.stocks, now.stocks),
+        inside_mm=inside_size(d.numbers, d.stocks, now.stocks) if isinstance(d.numbers, BoxNumbers) else None,
+        outside_mm=outside_size(d.numbers, d.stocks, now.stocks) if isinstance(d.numbers, BoxNumbers) else None,
     )
 
 
@@ -245,15 +248,15 @@ def meeting(request: HttpRequest, project_id: int, meeting_id: str) -> MeetingOu
         for f in p.features
         if f.meeting == meeting_id
     ]
-    families = (now.stocks[parts[found.a].stock].family, now.stocks[parts[found.b].stock].family)
-    odds = next((o for o in meeting_odds(now.assembly, now.stocks) if o.meeting == meeting_id), None)
-    return MeetingOut(meeting=found, odds=odds, boundaries=boundaries_for(*families), features=ledgers)
+    pair = (now.stocks[parts[found.a].stock].key, now.stocks[parts[found.b].stock].key)
+    odds = next((o for o in meeting_odds(now.assembly, now.stocks, now.fits) if o.meeting == meeting_id), None)
+    return MeetingOut(meeting=found, odds=odds, boundaries=now.fits.between(*pair), features=ledgers)
 
 
 def _boundaries(now: queries.Current) -> dict[str, Boundaries]:
     """Return the boundaries between feels of every meeting that has a clearance."""
-    family = {p.id: now.stocks[p.stock].family for p in now.assembly.parts}
-    return {m.id: boundaries_for(family[m.a], family[m.b]) for m in now.assembly.meetings if m.clearance}
+    key = {p.id: now.stocks[p.stock].key for p in now.assembly.parts}
+    return {m.id: now.fits.between(key[m.a], key[m.b]) for m in now.assembly.meetings if m.clearance}
 
 
 def _check_out(project: Project) -> CheckOut:

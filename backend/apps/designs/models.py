@@ -15,6 +15,7 @@ class Project(models.Model):
     shop = models.ForeignKey(Shop, on_delete=models.CASCADE)
     machine = models.ForeignKey(Machine, on_delete=models.PROTECT)
     name = models.CharField(max_length=80)
+    is_test = models.BooleanField(default=False)  #: a test card of Sheets
     head = models.PositiveIntegerField(default=1)
     redo = models.JSONField(default=list)
     deadline = models.DateField(null=True, blank=True)

@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 from collections import OrderedDict
-from dataclasses import dataclass, replace
-from datetime import date
+from dataclasses import dataclass
 from threading import Lock
 
 from apps.designs import convert
 from apps.designs.models import Project, Revision, Stage, StageResult
+from apps.sheets.convert import Measured
 from notchcore.design.assembly import Assembly
 from notchcore.design.design import Design, build
 from notchcore.fingerprint import fingerprint
-from notchcore.measure.stock import Stock, StockEvidence, stock_of
+from notchcore.measure.fit import Fits
+from notchcore.measure.machine import Settings
+from notchcore.measure.stock import Stock, StockEvidence
 
 KEPT_ASSEMBLIES = 64
 _kept: OrderedDict[str, Assembly] = OrderedDict()
@@ -27,32 +29,49 @@ class Current:
     project: Project
     revision: Revision
     design: Design
-    evidence: dict[str, StockEvidence]
-    stocks: dict[str, Stock]
+    measured: Measured
     assembly: Assembly
 
     @property
+    def evidence(self) -> dict[str, StockEvidence]:
+        return self.measured.evidence
+
+    @property
+    def stocks(self) -> dict[str, Stock]:
+        return self.measured.stocks
+
+    @property
+    def fits(self) -> Fits:
+        return self.measured.fits
+
+    @property
+    def settings(self) -> dict[str, Settings]:
+        return self.measured.settings
+
+    @property
     def built_from(self) -> str:
-        return _built_from(self.design, self.evidence)
+        return _built_from(self.design, self.measured)
 
     @property
     def checked_from(self) -> str:
         """Fingerprint of what the dry fit depends on: shapes and how well thickness and kerf are known."""
-        return fingerprint(self.design, self.evidence)
+        return fingerprint(self.design, self.evidence, self.fits, self.measured.setups)
 
     @property
     def parts_print(self) -> str:
         """Fingerprint of the finished parts: what a packing depends on."""
-        return fingerprint([(p.id, p.stock, p.profile, p.scores) for p in self.assembly.parts])
+        return fingerprint([(p.id, p.stock, p.profile, p.marks) for p in self.assembly.parts])
 
 
-def _built_from(design: Design, evidence: dict[str, StockEvidence]) -> str:
-    return fingerprint(design, {k: replace(e, kerf_tests=()) for k, e in evidence.items()})
+def _built_from(design: Design, measured: Measured) -> str:
+    """Return the fingerprint of what parts depend on: kerf only by way of the fits, and no chance or date."""
+    stocks = {k: (s.name, s.family, s.label, s.thickness, s.hazard) for k, s in measured.stocks.items()}
+    return fingerprint(design, stocks, measured.fits.known)
 
 
-def assembly_for(design: Design, evidence: dict[str, StockEvidence], stocks: dict[str, Stock]) -> Assembly:
+def assembly_for(design: Design, measured: Measured) -> Assembly:
     """Return the assembly, from memory when the same was built before in this process."""
-    key = _built_from(design, evidence)
+    key = _built_from(design, measured)
     with _lock:
         if key in _kept:
             _kept.move_to_end(key)
@@ -62,7 +81,7 @@ def assembly_for(design: Design, evidence: dict[str, StockEvidence], stocks: dic
         with _lock:
             if key in _kept:
                 return _kept[key]
-        assembly = build(design, stocks)
+        assembly = build(design, measured.stocks, measured.fits)
         with _lock:
             _kept[key] = assembly
             _building.pop(key, None)
@@ -75,10 +94,8 @@ def current(project: Project) -> Current:
     """Return the project with everything that follows from its head revision and today's evidence."""
     revision = Revision.objects.select_related("author").get(project=project, number=project.head)
     design = convert.design_of(revision)
-    evidence = convert.evidence_for(project, design)
-    today = date.today().isoformat()
-    stocks = {k: stock_of(e, today=today) for k, e in evidence.items()}
-    return Current(project=project, revision=revision, design=design, evidence=evidence, stocks=stocks, assembly=assembly_for(design, evidence, stocks))
+    measured = convert.measured_for(project, design)
+    return Current(project=project, revision=revision, design=design, measured=measured, assembly=assembly_for(design, measured))
 
 
 def result_of(project: Project, stage: Stage) -> StageResult | None:

@@ -13,8 +13,9 @@ from apps.designs.models import Project, Revision, Stage, StageResult
 from apps.sheets.models import Machine, Stock
 from notchcore.check.dryfit import DryFit, dry_fit
 from notchcore.design.design import Design
-from notchcore.design.families.box import BoxNumbers, BoxStocks
+from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.errors import DesignError
+from notchcore.measure.fit import Feel
 
 
 class SavedMeanwhile(Exception):
@@ -26,7 +27,7 @@ class SavedMeanwhile(Exception):
 
 
 @transaction.atomic
-def start_project(*, member: Member, name: str, numbers: BoxNumbers | None = None, stock_id: int | None = None) -> Project:
+def start_project(*, member: Member, name: str, numbers: BoxNumbers | None = None, stock_id: int | None = None, feel: Feel = Feel.SNUG) -> Project:
     """Begin a project with a box from one stock of the rack."""
     if not name.strip():
         raise DesignError("Give the project a name.", field="name")
@@ -36,9 +37,17 @@ def start_project(*, member: Member, name: str, numbers: BoxNumbers | None = Non
     if machine is None or stock is None:
         raise DesignError("There is no stock on the rack yet. Measure a sheet on Sheets first.")
     sid = str(stock.pk)
-    design = Design(numbers=numbers or BoxNumbers(), stocks=BoxStocks(walls=sid, base=sid, dividers=sid, lid=sid))
+    design = Design(numbers=numbers or BoxNumbers(), stocks=dict.fromkeys(ROLES, sid), feel=feel)
     project = Project.objects.create(shop=member.shop, machine=machine, name=name.strip(), head=1)
     _write(project, design, number=1, parent=None, label="Started", author=member.user)
+    return project
+
+
+@transaction.atomic
+def start_test(*, member: Member, machine: Machine, name: str, design: Design) -> Project:
+    """Begin the small project of a test card."""
+    project = Project.objects.create(shop=member.shop, machine=machine, name=name, is_test=True, head=1)
+    _write(project, design, number=1, parent=None, label="Test card", author=member.user)
     return project
 
 
@@ -103,7 +112,7 @@ def keep_result(*, project: Project, stage: Stage, made_from: str, revision: int
 def check(project: Project) -> DryFit:
     """Run the dry fit on the head revision and keep the result."""
     now = queries.current(project)
-    found = dry_fit(now.assembly, now.stocks)
+    found = dry_fit(now.assembly, now.stocks, now.fits)
     keep_result(
         project=project, stage=Stage.CHECK, made_from=now.checked_from, revision=now.revision.number, payload=convert.DRY_FIT.dump_python(found, mode="json")
     )

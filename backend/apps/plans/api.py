@@ -69,7 +69,7 @@ def make_plan(request: HttpRequest, project_id: int) -> PlanOut:
     inputs = services.inputs_of(project)
     paths = 0
     if inputs is not None:
-        parts = {p.id: 1 + len(p.profile.holes) + len(p.scores) for p in inputs.now.assembly.parts}
+        parts = {p.id: 1 + len(p.profile.holes) + len(p.marks) for p in inputs.now.assembly.parts}
         paths = sum(parts.get(pl.part, 0) for s in inputs.nesting.sheets for pl in s.placements)
     if inputs is None or paths <= PATHS_AT_ONCE:
         services.make_plan(project)

@@ -12,8 +12,7 @@ from apps.designs.services import keep_result
 from apps.layouts.convert import NESTING
 from apps.plans import convert
 from apps.plans.models import TimedRun as TimedRunRow
-from apps.sheets.convert import machine_of, settings_of
-from apps.sheets.models import Stock as StockRow
+from apps.sheets.convert import machine_of
 from notchcore.errors import PlanError
 from notchcore.fingerprint import fingerprint
 from notchcore.formats.cutlist import cut_list, cut_list_csv
@@ -47,9 +46,8 @@ def inputs_of(project: Project) -> PlanInputs | None:
     now = queries.current(project)
     nesting = NESTING.validate_python(row.payload["nesting"])
     machine = machine_of(project.machine)
-    rows = {str(s.pk): s for s in StockRow.objects.filter(pk__in=[int(k) for k in now.stocks])}
-    settings = {k: settings_of(rows[k], stock) for k, stock in now.stocks.items()}
-    kerfs = {k: (e.family, e.kerf_tests) for k, e in now.evidence.items()}
+    settings = now.settings
+    kerfs = {k: (e.family, e.kerf_tests, now.measured.setups[k], now.stocks[k].hazard) for k, e in now.evidence.items()}
     made_from = fingerprint(nesting.sheets, now.parts_print, kerfs, replace(machine, id="", name=""), settings)
     return PlanInputs(now=now, nesting=nesting, layout_fresh=row.made_from == now.parts_print, machine=machine, settings=settings, made_from=made_from)
 

@@ -10,6 +10,8 @@ from django.contrib.auth import get_user_model
 from django.db import transaction
 
 from apps.accounts.models import Member, Role, Shop
+from apps.cards import services as cards
+from apps.cards.making import laid_out
 from apps.designs import services as designs
 from apps.designs.convert import DESIGN
 from apps.designs.models import Project, Revision
@@ -17,57 +19,84 @@ from apps.layouts.services import default_request, pack_project
 from apps.plans.services import make_plan
 from apps.runs import services as runs
 from apps.runs.models import Run, RunState
-from apps.sheets.models import KerfTest, Machine, Reading, Sheet, Stock
+from apps.sheets.evidence import Here
+from apps.sheets.models import KerfTest, Machine, Reading, Sheet, Stock, StockSettings
 from devices.laser import job_seconds
 from notchcore.design.design import Design
-from notchcore.design.families.box import BoxNumbers, BoxStocks, Top
+from notchcore.design.families.box import BoxNumbers, Top
+from notchcore.measure.machine import Beam
 
 USER, PASSWORD = "alder", "seed-fair"
+LENSES = [{"id": "two_inch", "name": "2 in lens", "spot": 0.12}, {"id": "four_inch", "name": "4 in lens, thick sheets", "spot": 0.2}]
+PROFILE = {"bed_width": 620.0, "bed_height": 420.0, "lenses": LENSES, "lens": "two_inch"}
 
 STOCKS: list[dict[str, Any]] = [
-    {"key": "birch12", "name": "Birch ply 3, batch 12", "family": "plywood", "label": 3.0, "colour": "#e9d2a6", "shelf": "shelf B", "age": 6,
+    {"key": "birch12", "name": "Birch ply 3, batch 12", "family": "plywood", "label": 3.0, "colour": "#e9d2a6", "shelf": "shelf B", "batch": "12", "age": 6,
      "readings": [(3.06, .06, .9), (3.11, .94, .9), (3.08, .5, .5), (3.05, .06, .1), (3.10, .94, .1)],
-     "kerf": [("strips", 10.0, 98.42, 10, 60), ("gap", 5.0, 5.17, 1, 30), ("gap", 5.0, 5.16, 1, 6)],
+     "kerf": [("strips", 10.0, 98.42, 10, 60), ("gap", 5.0, 5.17, 1, 30), ("gap", 5.0, 5.16, 1, 6)], "lab": [84.6, 4.1, 23.5],
      "sheets": [("Birch ply 3, 600 × 400", 600, 400, 6, 7.5, False), ("Offcut 17", 310, 220, 1, 1.5, True)],
-     "settings": {"cut_power": 62, "cut_speed": 14, "passes": 1, "score_power": 12, "score_speed": 120, "source": "power card, 12 May"}},
-    {"key": "birch9", "name": "Birch ply 3, batch 9", "family": "plywood", "label": 3.0, "colour": "#e4c995", "shelf": "shelf B", "age": 140,
-     "readings": [(2.93, .1, .1), (2.95, .9, .9), (2.94, .5, .5)], "kerf": [("strips", 10.0, 98.3, 10, 140)],
-     "sheets": [("Birch ply 3, old", 600, 400, 1, 7.0, False)], "settings": {}},
+     "settings": ((62, 14, 1), (12, 120), "power card, 12 May", 60)},
+    {"key": "birch9", "name": "Birch ply 3, batch 9", "family": "plywood", "label": 3.0, "colour": "#e4c995", "shelf": "shelf B", "batch": "9", "age": 140,
+     "readings": [(2.93, .1, .1), (2.95, .9, .9), (2.94, .5, .5)], "kerf": [("strips", 10.0, 98.3, 10, 140)], "lab": [82.0, 5.0, 26.8],
+     "sheets": [("Birch ply 3, old", 600, 400, 1, 7.0, False)]},
     {"key": "walnut", "name": "Walnut 3", "family": "solid_wood", "label": 3.0, "colour": "#8a5638", "shelf": "shelf C", "age": 12,
-     "readings": [(3.10, .1, .2), (3.14, .5, .5), (3.12, .9, .8)], "kerf": [("gap", 5.0, 5.19, 1, 12)],
-     "sheets": [("Walnut 3, 450 × 300", 450, 300, 3, 14.0, False)],
-     "settings": {"cut_power": 70, "cut_speed": 11, "passes": 1, "score_power": 14, "score_speed": 110, "source": "power card, 3 June"}},
+     "readings": [(3.10, .1, .2), (3.14, .5, .5), (3.12, .9, .8)], "kerf": [("gap", 5.0, 5.19, 1, 12)], "lab": [42.5, 13.9, 19.8],
+     "sheets": [("Walnut 3, 450 × 300", 450, 300, 3, 14.0, False)], "settings": ((70, 11, 1), (14, 110), "power card, 3 June", 12)},
     {"key": "poplar", "name": "Poplar ply 4", "family": "plywood", "label": 4.0, "colour": "#ecdfc4", "shelf": "shelf B", "age": 0,
-     "readings": [], "kerf": [], "sheets": [("Poplar ply 4, 600 × 400", 600, 400, 4, 5.2, False)], "settings": {}},
-    {"key": "clear", "name": "Clear acrylic 3", "family": "acrylic", "label": 3.0, "colour": "#cfe6ea", "shelf": "rack 2", "age": 20,
-     "readings": [(2.86, .1, .1), (2.88, .5, .5), (2.87, .9, .9)], "kerf": [("gap", 5.0, 5.14, 1, 20)],
-     "sheets": [("Clear acrylic 3, 500 × 300", 500, 300, 2, 12.0, False)], "settings": {}},
+     "readings": [], "kerf": [], "sheets": [("Poplar ply 4, 600 × 400", 600, 400, 4, 5.2, False)]},
+    {"key": "clear", "name": "Clear acrylic 3", "family": "cast_acrylic", "label": 3.0, "colour": "#cfe6ea", "shelf": "rack 2", "look": "clear",
+     "film": "both", "age": 20, "readings": [(2.86, .1, .1), (2.88, .5, .5), (2.87, .9, .9)], "kerf": [("gap", 5.0, 5.14, 1, 20)],
+     "sheets": [("Clear acrylic 3, 500 × 300", 500, 300, 2, 12.0, False)]},
     {"key": "grey", "name": "Grey board 2", "family": "grey_board", "label": 2.0, "colour": "#b9b2a2", "shelf": "drawer", "age": 45,
-     "readings": [(2.02, .2, .2), (2.03, .5, .5), (2.01, .8, .8)], "kerf": [], "sheets": [("Grey board 2, A3", 420, 297, 10, 0.9, False)],
-     "settings": {}},
-    {"key": "corrugated", "name": "Corrugated 4", "family": "corrugated", "label": 4.0, "colour": "#c69a6b", "shelf": "bin", "age": 9,
-     "readings": [(4.3, .5, .5)], "kerf": [], "sheets": [("Corrugated 4, 800 × 600", 800, 600, 5, 0.4, False)], "settings": {}},
+     "readings": [(2.02, .2, .2), (2.03, .5, .5), (2.01, .8, .8)], "kerf": [], "sheets": [("Grey board 2, A3", 420, 297, 10, 0.9, False)]},
+    {"key": "corrugated", "name": "Corrugated 4", "family": "corrugated", "label": 4.0, "colour": "#c69a6b", "shelf": "bin", "age": 9, "crush": 0.08,
+     "readings": [(4.3, .5, .5)], "kerf": [], "sheets": [("Corrugated 4, 800 × 600", 800, 600, 5, 0.4, False)]},
+    {"key": "foam", "name": "White foam 10", "family": "foam", "label": 10.0, "colour": "#eef0ee", "shelf": "bin", "substance": "foam.polystyrene", "age": 0,
+     "readings": [], "kerf": [], "sheets": [("White foam 10, 500 × 500", 500, 500, 2, 2.5, False)]},
 ]  # fmt: skip
+GAUGE = ("wont_go", "mallet", "mallet", "mallet", "snug", "snug", "slides", "slides", "slides", "rattles", "rattles")  # walnut tongue in birch, slot by slot
 
 
 def _stocks(shop: Shop, machine: Machine) -> dict[str, Stock]:
     today = date.today()
+    on_machine = {"machine": machine, "by": USER, "lens": "two_inch"}
     made = {}
     for s in STOCKS:
         row = Stock.objects.create(
-            shop=shop, name=s["name"], family=s["family"], label_mm=s["label"], colour=s["colour"], shelf=s["shelf"], settings=s["settings"],
-            crush=0.08 if s["family"] == "corrugated" else 0.0,
+            shop=shop, name=s["name"], family=s["family"], label_mm=s["label"],
+            **{k: s[k] for k in ("colour", "shelf", "batch", "look", "film", "crush", "lab", "substance") if k in s},
         )  # fmt: skip
         for t, x, y in s["readings"]:
             Reading.objects.create(stock=row, thickness_mm=t, x=x, y=y, on=today - timedelta(days=s["age"]), by=USER)
+        words = ""
+        if "settings" in s:
+            (power, speed, passes), (score_power, score_speed), source, age = s["settings"]
+            beams = {
+                "cut": Beam(power=power, speed=speed, passes=passes),
+                "score": Beam(power=score_power, speed=score_speed),
+                "engrave": Beam(power=20, speed=250),
+            }
+            words = beams["cut"].words
+            StockSettings.objects.create(
+                stock=row, values={k: asdict(b) for k, b in beams.items()}, source=source, on=today - timedelta(days=age), **on_machine
+            )  # fmt: skip
         for kind, drawn, measured, count, age in s["kerf"]:
             KerfTest.objects.create(
-                stock=row, machine=machine, kind=kind, drawn_mm=drawn, measured_mm=measured, count=count, on=today - timedelta(days=age), by=USER
+                stock=row, kind=kind, drawn_mm=drawn, measured_mm=measured, count=count, setting=words, on=today - timedelta(days=age), **on_machine
             )
         for name, w, h, count, price, offcut in s["sheets"]:
             Sheet.objects.create(stock=row, name=name, width_mm=w, height_mm=h, count=count, price=price, is_offcut=offcut)
         made[s["key"]] = row
     return made
+
+
+def _gauge(member: Member, machine: Machine, stocks: dict[str, Stock]) -> None:
+    """A gauge strip of birch with a walnut tongue, cut and felt."""
+    here = Here(member=member, machine=machine)
+    card = cards.make_card(stock=stocks["birch12"], tongue=stocks["walnut"], here=here, kind="gauge")
+    laid_out(card.project, make=True)
+    for i, feel in enumerate(GAUGE):
+        cards.enter(card=card, here=here, cell_id=f"slot{i}", value={"feel": feel})
 
 
 @transaction.atomic
@@ -85,8 +114,9 @@ def load(*, pack_seconds: float = 2.0) -> bool:
     member = Member.objects.create(user=user, shop=shop, role=Role.OWNER)
     helper = users.create_user("mossgate", password=PASSWORD)
     Member.objects.create(user=helper, shop=shop, role=Role.DESIGNER)
-    machine = Machine.objects.create(shop=shop, name="Alder desk laser", profile={"bed_width": 620.0, "bed_height": 420.0})
+    machine = Machine.objects.create(shop=shop, name="Alder desk laser", profile=PROFILE)
     stocks = _stocks(shop, machine)
+    _gauge(member, machine, stocks)
     _seed_packet_drawer(member, stocks, pack_seconds)
     return True
 
@@ -107,7 +137,7 @@ def _seed_packet_drawer(member: Member, stocks: dict[str, Stock], pack_seconds: 
         numbers |= changes
         design = Design(numbers=BoxNumbers(**numbers), stocks=first.stocks)
         project = designs.save_design(project_id=project.pk, member=member, base=project.head, design=design, label=label)
-    mixed = BoxStocks(walls=birch, base=birch, dividers=walnut, lid=birch)
+    mixed = {"walls": birch, "base": birch, "dividers": walnut, "lid": birch}
     design = Design(numbers=BoxNumbers(**numbers), stocks=mixed)
     project = designs.save_design(project_id=project.pk, member=member, base=project.head, design=design, label="Dividers in walnut")
     project = Project.objects.select_related("machine", "shop").get(pk=project.pk)

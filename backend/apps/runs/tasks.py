@@ -7,9 +7,9 @@ import time
 from django.conf import settings
 from procrastinate.contrib.django import app
 
-from apps.runs.laser import LaserLine, LaserNotThere
 from apps.runs.models import Run, RunState
 from apps.runs.services import OPEN, follow
+from devices.line import DeviceLine, DeviceNotThere
 
 POLL_S = 0.2
 
@@ -21,13 +21,13 @@ def follow_run(*, run_id: int) -> None:
     if run.state not in OPEN:
         return
     try:
-        with LaserLine(settings.LASER_ADDRESS) as laser:
+        with DeviceLine("laser", settings.LASER_ADDRESS) as laser:
             _drive(laser, run_id)
-    except LaserNotThere as problem:
+    except DeviceNotThere as problem:
         Run.objects.filter(pk=run_id, state__in=OPEN).update(state=RunState.FAILED, message=str(problem))
 
 
-def _drive(laser: LaserLine, run_id: int) -> None:
+def _drive(laser: DeviceLine, run_id: int) -> None:
     run = Run.objects.get(pk=run_id)
     job = f"run-{run_id}"
     if laser.say(do="status").get("job") != job:

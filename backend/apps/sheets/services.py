@@ -1,87 +1,160 @@
-"""What a person does on Sheets."""
+"""What a person does with stocks, the shelf and machines. For evidence see `evidence`."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import date
 from typing import Any
 
 from django.db import transaction
-from pydantic import TypeAdapter
 
-from apps.accounts.models import Member
+from apps.accounts.models import Member, Shop
 from apps.sheets import convert
-from apps.sheets.models import KerfTest, Machine, Reading, Sheet, Stock
+from apps.sheets.models import Film, Machine, Sheet, Stock
 from notchcore.errors import MeasureError, require
-from notchcore.measure import kerf, machine, thickness
+from notchcore.measure import thickness
+from notchcore.measure.contrast import checked_lab
 from notchcore.measure.families import FAMILIES
+from notchcore.measure.hazards import SUBSTANCES, Verdict, substances_of
+from notchcore.measure.stock import StockEvidence
 from notchcore.nest.values import SheetKind
 
+GRAINS = ("along", "across", "none")
 
-@transaction.atomic
-def add_stock(*, member: Member, name: str, family: str, label_mm: float, colour: str = "", shelf: str = "") -> Stock:
-    """Put a stock on the rack."""
-    if not name.strip():
-        raise MeasureError("Give the stock a name, such as “Birch ply 3, batch 12”.", field="name")
+
+def _checked(shop: Shop, changes: dict[str, Any], row: Stock | None) -> dict[str, Any]:
+    """Return what may be written into a stock, or say what is wrong."""
+    wanted = {**changes}
+    if "name" in wanted:
+        wanted["name"] = wanted["name"].strip()
+        if not wanted["name"]:
+            raise MeasureError("Give the stock a name, such as “Birch ply 3, batch 12”.", field="name")
+    family = wanted.get("family", row.family if row else "")
     if family not in FAMILIES:
         raise MeasureError("Choose a family for the stock.", field="family")
-    require("label thickness", label_mm, thickness.THINNEST, thickness.THICKEST)
-    return Stock.objects.create(shop=member.shop, name=name.strip(), family=family, label_mm=label_mm, colour=colour, shelf=shelf)
+    if row is not None and family != row.family and "substance" not in wanted:
+        wanted["substance"] = ""
+    substance = wanted.get("substance", row.substance if row else "")
+    StockEvidence(id="new", name="new", family=family, label=wanted.get("label_mm", row.label_mm if row else 3.0), substance=substance)
+    if wanted.get("look") and wanted["look"] not in FAMILIES[family].looks:
+        raise MeasureError(f"{FAMILIES[family].label} is not sold {wanted['look']}.", field="look")
+    if "crush" in wanted:
+        require("crush", wanted["crush"], 0, 0.5, unit="")
+    if "film" in wanted and wanted["film"] not in Film.values:
+        raise MeasureError("Say which face the film is on.", field="film")
+    for field in ("lab", "lab_finished"):
+        if wanted.get(field) is not None:
+            wanted[field] = list(checked_lab(tuple(wanted[field])))
+    return wanted
 
 
 @transaction.atomic
-def take_reading(*, stock: Stock, member: Member, thickness_mm: float, x: float = 0.5, y: float = 0.5) -> Reading:
-    """Keep a caliper reading."""
-    thickness.Reading(thickness=thickness_mm)
-    return Reading.objects.create(stock=stock, thickness_mm=thickness_mm, x=x, y=y, on=date.today(), by=member.user.username)
+def add_stock(*, member: Member, **values: Any) -> Stock:
+    """Put a stock on the rack."""
+    require("label thickness", values["label_mm"], thickness.THINNEST, thickness.THICKEST)
+    return Stock.objects.create(shop=member.shop, **_checked(member.shop, values, None))
 
 
 @transaction.atomic
-def record_kerf_test(*, stock: Stock, machine_row: Machine, member: Member, kind: str, drawn_mm: float, measured_mm: float, count: int) -> KerfTest:
-    """Keep a kerf test."""
-    kerf.KerfTest(kind=kerf.KerfTestKind(kind), drawn=drawn_mm, measured=measured_mm, count=count)
-    return KerfTest.objects.create(
-        stock=stock, machine=machine_row, kind=kind, drawn_mm=drawn_mm, measured_mm=measured_mm, count=count, on=date.today(), by=member.user.username
-    )
-
-
-def withdraw(row: Reading | KerfTest, withdrawn: bool) -> None:
-    """Take evidence back, or put it back; it stays in the record."""
-    row.withdrawn = withdrawn
-    row.save(update_fields=["withdrawn"])
+def change_stock(*, stock: Stock, changes: dict[str, Any]) -> None:
+    """Change what is said about a stock; evidence stays. Another substance ends a confirmation: it was about the old one."""
+    row = Stock.objects.select_for_update().get(pk=stock.pk)
+    checked = _checked(stock.shop, changes, row)
+    if checked.get("substance", row.substance) != row.substance:
+        checked |= {"confirmed_by": "", "confirmed_on": None, "confirmed_data": ""}
+    for field, value in checked.items():
+        setattr(row, field, value)
+    row.save(update_fields=list(checked) or None)
 
 
 @transaction.atomic
-def shelve(*, stock: Stock, name: str, width_mm: float, height_mm: float, count: int, price: float, is_offcut: bool) -> Sheet:
-    """Put sheets of a stock on the shelf."""
-    require("price", price, 0, 100_000, unit="")
-    SheetKind(id="new", stock=str(stock.pk), name=name, width=width_mm, height=height_mm, count=count, price=price)
-    return Sheet.objects.create(
-        stock=stock,
-        name=name.strip() or f"{width_mm:.0f} × {height_mm:.0f}",
-        width_mm=width_mm,
-        height_mm=height_mm,
-        count=count,
-        price=price,
-        is_offcut=is_offcut,
-    )
+def confirm_data(*, stock: Stock, member: Member, data: str) -> None:
+    """Keep that a named person has the maker's data for this stock; empty data takes it back.
+
+    Raises:
+        MeasureError: the stock is forbidden, which nobody can confirm away
+    """
+    row = Stock.objects.select_for_update().get(pk=stock.pk)
+    substance = SUBSTANCES[row.substance] if row.substance else substances_of(row.family)[0]
+    if substance.verdict is Verdict.FORBIDDEN:
+        raise MeasureError(f"{row.name} must not be cut: {substance.label}, {substance.why}. Nobody can confirm that away.")
+    said = data.strip()
+    row.confirmed_by, row.confirmed_on, row.confirmed_data = (member.user.username, date.today(), said) if said else ("", None, "")
+    row.save(update_fields=["confirmed_by", "confirmed_on", "confirmed_data"])
 
 
-def count_sheets(*, sheet: Sheet, count: int) -> None:
-    """Set how many of these sheets lie on the shelf."""
-    require("sheets", count, 0, 1000, unit="")
-    sheet.count = count
-    sheet.save(update_fields=["count"])
+#: Asked before a stock is taken off the rack; later stations add their own (see their apps.py): stock -> where it is used
+USES: list[Callable[[Stock], list[str]]] = []
 
 
-def keep_settings(*, stock: Stock, settings: machine.Settings, source: str) -> None:
-    """Keep how this stock is cut, and where that is known from."""
-    stock.settings = {**TypeAdapter(machine.Settings).dump_python(settings, mode="json"), "source": source}
-    stock.save(update_fields=["settings"])
+@transaction.atomic
+def remove_stock(*, stock: Stock) -> None:
+    """Take a stock off the rack for good, with its evidence.
+
+    Raises:
+        MeasureError: it is in use, with where
+    """
+    row = Stock.objects.select_for_update().get(pk=stock.pk)
+    places = [place for uses in USES for place in uses(row)]
+    if places:
+        raise MeasureError(f"{row.name} is in use: {', '.join(places[:5])}. Choose another stock there first.", uses=places)
+    row.delete()
 
 
+def _outline(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
+    from notchcore.geom.planar import Polygon
+
+    if points and (len(points) < 3 or not Polygon(points).is_valid or Polygon(points).area < 1):
+        raise MeasureError("The outline crosses itself or holds no area. Give its corners in order, around the piece.", field="outline")
+    return points
+
+
+@transaction.atomic
+def shelve(*, stock: Stock, **values: Any) -> Sheet:
+    """Put sheets of a stock on the shelf. An outline of an odd offcut sets its width and height."""
+    values["outline"] = _outline(values.get("outline") or [])
+    if values["outline"]:
+        x0, y0 = (min(p[k] for p in values["outline"]) for k in (0, 1))
+        values["outline"] = [(x - x0, y - y0) for x, y in values["outline"]]
+        values["width_mm"], values["height_mm"] = (max(p[k] for p in values["outline"]) for k in (0, 1))
+    _checked_sheet(stock, values)
+    name = values.pop("name", "").strip() or f"{values['width_mm']:.0f} × {values['height_mm']:.0f}"
+    return Sheet.objects.create(stock=stock, name=name, **values)
+
+
+def _checked_sheet(stock: Stock, values: dict[str, Any]) -> None:
+    require("price", values.get("price", 0.0), 0, 100_000, unit="")
+    if values.get("grain", "along") not in GRAINS:
+        raise MeasureError("Say how the grain runs: along, across or none.", field="grain")
+    SheetKind(id="new", stock=str(stock.pk), name="new", width=values["width_mm"], height=values["height_mm"], count=values.get("count", 1))
+
+
+@transaction.atomic
+def change_sheet(*, sheet: Sheet, changes: dict[str, Any]) -> None:
+    """Set how many of these sheets lie on the shelf, their price, place or grain."""
+    row = Sheet.objects.select_for_update().get(pk=sheet.pk)
+    for field, value in changes.items():
+        setattr(row, field, value)
+    _checked_sheet(row.stock, {"price": row.price, "grain": row.grain, "width_mm": row.width_mm, "height_mm": row.height_mm, "count": row.count})
+    row.save(update_fields=list(changes) or None)
+
+
+@transaction.atomic
 def set_machine(*, row: Machine, changes: dict[str, Any]) -> None:
     """Change a machine's profile; all of it is checked before anything is kept."""
+    row = Machine.objects.select_for_update().get(pk=row.pk)
+    name = str(changes.pop("name", row.name)).strip()[:80]
+    if not name:
+        raise MeasureError("Give the machine a name.", field="name")
     profile = {**row.profile, **changes}
-    convert.MACHINE.validate_python({**profile, "id": str(row.pk), "name": row.name})
-    row.profile = profile
-    row.save(update_fields=["profile"])
+    convert.MACHINE.validate_python({**profile, "id": str(row.pk), "name": name})
+    row.profile, row.name = profile, name
+    row.save(update_fields=["profile", "name"])
+
+
+@transaction.atomic
+def add_machine(*, member: Member, name: str, like: Machine | None) -> Machine:
+    """Put a machine into the shop, with the profile of another or with defaults."""
+    if not name.strip():
+        raise MeasureError("Give the machine a name.", field="name")
+    return Machine.objects.create(shop=member.shop, name=name.strip()[:80], profile=dict(like.profile) if like else {})

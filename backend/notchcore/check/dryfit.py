@@ -12,7 +12,7 @@ from notchcore.geom.planar import narrow_places
 from notchcore.geom.profile import polygon_of
 from notchcore.geom.slab import box_of, boxes_touch, common_volume, shrunk
 from notchcore.measure.families import FAMILIES, minimum_web
-from notchcore.measure.fit import Odds, boundaries_for, odds_of
+from notchcore.measure.fit import NO_FITS, Fits, Odds, clearance_sd, odds_of
 from notchcore.measure.stock import Stock
 from notchcore.tolerance import SHRINK, VOLUME_NOISE
 
@@ -111,17 +111,19 @@ def unheld_parts(assembly: Assembly) -> tuple[Finding, ...]:
     )  # fmt: skip
 
 
-def meeting_odds(assembly: Assembly, stocks: dict[str, Stock]) -> tuple[MeetingOdds, ...]:
-    """Return how each joint will feel, given how well thickness and kerf are known."""
+def meeting_odds(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS) -> tuple[MeetingOdds, ...]:
+    """Return how each joint will feel, given how well thickness, kerf and the boundaries between feels are known."""
     stock_of_part = {p.id: stocks[p.stock] for p in assembly.parts}
     found = []
     for m in assembly.meetings:
         if m.clearance is None:
             continue
-        boundaries = boundaries_for(stock_of_part[m.a].family, stock_of_part[m.b].family)
-        odds = odds_of(
-            clearance=m.clearance.value, kerf_sd=stocks[m.kerf_stock].kerf.sd, thickness_sd=m.thickness_sd, boundaries=boundaries, kerf_share=m.kerf_share
-        )
+        boundaries = fits.between(stock_of_part[m.a].key, stock_of_part[m.b].key)
+        sd = clearance_sd(
+            kerf_sd=stocks[m.kerf_stock].kerf.sd, thickness_sd=m.thickness_sd, boundaries=boundaries, kerf_share=m.kerf_share,
+            machine_sd=fits.machine_sd, opening=m.kerf_stock,
+        )  # fmt: skip
+        odds = odds_of(clearance=m.clearance.value, sd=sd, boundaries=boundaries)
         found.append(MeetingOdds(meeting=m.id, odds=odds, rework=odds.rattles + odds.wont_go))
     return tuple(found)
 
@@ -155,17 +157,17 @@ def _locked(order: AssemblyOrder, parts: tuple[Part, ...]) -> tuple[Finding, ...
     )  # fmt: skip
 
 
-def dry_fit(assembly: Assembly, stocks: dict[str, Stock]) -> DryFit:
+def dry_fit(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS) -> DryFit:
     """Return all findings, gravest first, an assembly order and the odds of every joint."""
     checks = {
         "collision": ("No two parts want the same place", collisions(assembly.parts)),
         "thin_web": ("No web is thinner than its stock can hold", thin_webs(assembly.parts, stocks)),
         "weak_tab": ("Every tab is wide enough for its thickness", weak_tabs(assembly.parts)),
-        "unheld_part": ("Every part is held by a joint or a glue face", unheld_parts(assembly)),
+        "unheld_part": ("Every part is held by a joint or a glue face", () if assembly.on_line else unheld_parts(assembly)),
     }
     order = assembly_order(assembly.parts) if not checks["collision"][1] else AssemblyOrder(steps=())
     checks["locked_assembly"] = ("The parts go together by straight moves", _locked(order, assembly.parts) if not checks["collision"][1] else ())
-    odds = meeting_odds(assembly, stocks)
+    odds = meeting_odds(assembly, stocks, fits)
     checks["fit_not_sure"] = ("Every joint is likely to fit", _risky(assembly, odds))
     found = [*assembly.findings, *(f for _, some in checks.values() for f in some)]
     fine = [Finding(code=code, severity=Severity.FINE, message=text) for code, (text, some) in checks.items() if not some and assembly.parts]

@@ -16,6 +16,7 @@ from notchcore.geom.slab import Pose, Slab
 from notchcore.geom.vectors import Vec2
 from notchcore.ledger import Quantity, Term, TermKind, plus
 from notchcore.measure.fit import Feel
+from notchcore.measure.machine import Beam, Operation
 from notchcore.units import Mm
 
 
@@ -48,10 +49,16 @@ class JointFeature:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class ScoreLine:
-    """A line scored on the face of a part that its normal points to; never kerf-corrected."""
+class Mark:
+    """A line burned on or in the face of a part that its normal points to; never kerf-corrected.
 
-    ring: Ring
+    An engraved mark is the area inside its closed line. A mark with its own beam does not follow the stock's settings.
+    """
+
+    line: Ring
+    closed: bool = True
+    operation: Operation = Operation.SCORE
+    beam: Beam | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -66,7 +73,7 @@ class Part:
     high: Mm
     profile: Profile  #: finished size, with clearances
     nominal: Profile  #: with all clearances zero: for collision and assembly checks
-    scores: tuple[ScoreLine, ...] = ()
+    marks: tuple[Mark, ...] = ()
     features: tuple[JointFeature, ...] = ()
 
     @property
@@ -104,6 +111,7 @@ class Assembly:
     parts: tuple[Part, ...]
     meetings: tuple[Meeting, ...]
     findings: tuple[Finding, ...]
+    on_line: bool = False  #: a test piece: its lines are where the beam goes, whatever the kerf
 
     def part(self, part_id: str) -> Part:
         return next(p for p in self.parts if p.id == part_id)

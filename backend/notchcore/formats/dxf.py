@@ -5,9 +5,8 @@ from __future__ import annotations
 import io
 import math
 
-from notchcore.formats.sheetfile import SheetFile
+from notchcore.formats.sheetfile import SheetFile, layers_of
 from notchcore.geom.contours import Contour
-from notchcore.measure.machine import Operation
 from notchcore.tolerance import FILE_DIGITS
 
 
@@ -30,17 +29,14 @@ def sheet_dxf(file: SheetFile) -> str:
     drawing.header.custom_vars.append("Title", file.title)
     drawing.header.custom_vars.append("Statement", file.statement)
     space = drawing.modelspace()
-    for operation in Operation:
-        convention = file.machine.convention(operation)
-        layer = drawing.layers.add(convention.layer)
-        red, green, blue = (int(convention.colour[i : i + 2], 16) for i in (1, 3, 5))
+    for each in layers_of(file):
+        layer = drawing.layers.add(each.convention.layer)
+        red, green, blue = (int(each.convention.colour[i : i + 2], 16) for i in (1, 3, 5))
         layer.rgb = (red, green, blue)
-        for stroke in file.plan.strokes:
-            if stroke.path.operation is not operation:
-                continue
+        attributes = {"layer": each.convention.layer}
+        for stroke in each.strokes:
             contour = stroke.path.contour
             first = contour.segments[0]
-            attributes = {"layer": convention.layer}
             if len(contour.segments) == 1 and first.centre is not None and contour.closed:
                 space.add_circle(first.centre, round(first.radius, FILE_DIGITS), dxfattribs=attributes)
             else:

@@ -120,10 +120,11 @@ def _columns(page: Canvas, y: float, width: float, file: SheetFile, settings: Se
     from reportlab.lib.units import mm
     from reportlab.lib.utils import simpleSplit
 
-    passes = f"{settings.passes} pass{'es' if settings.passes > 1 else ''}"
+    operations = {s.path.operation for s in file.plan.strokes if s.path.beam is None}
+    beams = [("Engrave", settings.engrave, Operation.ENGRAVE), ("Score", settings.score, Operation.SCORE), ("Cut", settings.cut, Operation.OUTER)]
     left = [
-        f"Cut {settings.cut_power:g} % · {settings.cut_speed:g} mm/s · {passes}",
-        f"Score {settings.score_power:g} % · {settings.score_speed:g} mm/s",
+        *(f"{name} {beam.words}{'' if beam.air else ' · air off'}" for name, beam, operation in beams if operation in operations),
+        *(["Squares have settings of their own: see their layers"] if any(s.path.beam for s in file.plan.strokes) else []),
         f"Settings: {settings.source}",
         f"Kerf {stock.kerf.value:.3f} ± {stock.kerf.sd:.3f} mm ({stock.kerf.terms[0].source})",
         f"This sheet {clock(file.plan.seconds)} · whole job {clock(sheet.seconds)} ± {clock(sheet.band)}",

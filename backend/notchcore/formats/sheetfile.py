@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import colorsys
 from dataclasses import dataclass
 
-from notchcore.measure.machine import KerfPlace, Machine
-from notchcore.plan.cutplan import SheetPlan
+from notchcore.measure.machine import Beam, Convention, KerfPlace, Machine, Operation
+from notchcore.plan.cutplan import SheetPlan, Stroke
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -26,7 +27,9 @@ class SheetFile:
     @property
     def statement(self) -> str:
         """Scale, unit and which kerf correction the file contains, in words."""
-        if self.machine.kerf_place is KerfPlace.PATHS:
+        if self.plan.kerf_place is KerfPlace.LINE:
+            kerf = "A test piece, cut on its lines on purpose: switch off any kerf correction for it."
+        elif self.plan.kerf_place is KerfPlace.PATHS:
             kerf = f"Kerf {self.plan.kerf:.3f} mm is corrected in these paths: do not correct it again."
         else:
             kerf = "Paths are NOT corrected for kerf: let the machine's software do it."
@@ -37,3 +40,40 @@ class SheetFile:
         """A file name without ending: letters, digits and dashes only."""
         words = "".join(c if c.isalnum() and c.isascii() else "-" for c in self.project.lower())
         return ("-".join(w for w in words.split("-") if w)[:40] or "project") + f"-r{self.revision}-sheet{self.number}"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Layer:
+    """Strokes that the machine treats alike: one operation, and one beam where they have their own."""
+
+    operation: Operation
+    convention: Convention
+    beam: Beam | None
+    strokes: tuple[Stroke, ...]
+
+
+def _own_colour(base: str, index: int) -> str:
+    """Return a colour that no other layer has: the operation's, its hue turned by the golden angle for every further beam."""
+    r, g, b = (int(base[i : i + 2], 16) / 255 for i in (1, 3, 5))
+    h, light, s = colorsys.rgb_to_hls(r, g, b)
+    turned = colorsys.hls_to_rgb((h + index * 0.381966) % 1, min(0.25 + 0.045 * (index % 9), 0.6) if index else light, max(s, 0.6))
+    return "#" + "".join(f"{round(v * 255):02x}" for v in turned)
+
+
+def layers_of(file: SheetFile) -> tuple[Layer, ...]:
+    """Return the strokes of a sheet by layer, in the order of operations. Beams of their own get a layer and a colour each."""
+    found = []
+    for operation in Operation:
+        strokes = [s for s in file.plan.strokes if s.path.operation is operation]
+        base = file.machine.convention(operation)
+        own = list(dict.fromkeys(s.path.beam for s in strokes if s.path.beam is not None))
+        for i, beam in enumerate((None, *own)):
+            some = tuple(s for s in strokes if s.path.beam == beam)
+            if not some:
+                continue
+            convention = base
+            if beam is not None:
+                name = f"{base.layer} P{beam.power:g} S{beam.speed:g} x{beam.passes}"
+                convention = Convention(colour=_own_colour(base.colour, i), line_width=base.line_width, layer=name)
+            found.append(Layer(operation=operation, convention=convention, beam=beam, strokes=some))
+    return tuple(found)

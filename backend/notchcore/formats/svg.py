@@ -8,7 +8,7 @@ from __future__ import annotations
 import math
 from xml.sax.saxutils import escape, quoteattr
 
-from notchcore.formats.sheetfile import SheetFile
+from notchcore.formats.sheetfile import SheetFile, layers_of
 from notchcore.geom.contours import Contour
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Operation
@@ -49,13 +49,16 @@ def sheet_svg(file: SheetFile) -> str:
     plan = file.plan
     w, h = _number(plan.width), _number(plan.height)
     groups = []
-    for operation in Operation:
-        strokes = [s for s in plan.strokes if s.path.operation is operation]
-        if not strokes:
-            continue
-        c = file.machine.convention(operation)
-        elements = "".join(f"\n    {_element(s.path.contour, plan.height, s.path.id)}" for s in strokes)
-        groups.append(f'\n  <g id={quoteattr(c.layer)} fill="none" stroke="{c.colour}" stroke-width="{_number(c.line_width)}">{elements}\n  </g>')
+    for layer in layers_of(file):
+        c, beam = layer.convention, layer.beam
+        elements = "".join(f"\n    {_element(s.path.contour, plan.height, s.path.id)}" for s in layer.strokes)
+        paint = (
+            f'fill="{c.colour}" stroke="none"'
+            if layer.operation is Operation.ENGRAVE
+            else f'fill="none" stroke="{c.colour}" stroke-width="{_number(c.line_width)}"'
+        )
+        told = "" if beam is None else f' data-power="{beam.power:g}" data-speed="{beam.speed:g}" data-passes="{beam.passes}"'
+        groups.append(f"\n  <g id={quoteattr(c.layer)} {paint}{told}>{elements}\n  </g>")
     return (
         '<?xml version="1.0" encoding="UTF-8"?>\n'
         f'<svg xmlns="http://www.w3.org/2000/svg" version="1.1" width="{w}mm" height="{h}mm" viewBox="0 0 {w} {h}">\n'

@@ -63,6 +63,11 @@ class Contour:
         return math.fsum(s.length for s in self.segments)
 
 
+def polyline_of(points: Ring) -> Contour:
+    """Return an open path of straight lines through the points, of which there are at least two."""
+    return Contour(segments=tuple(Segment(start=a, end=b) for a, b in pairwise(points)), closed=False)
+
+
 def _tags(ring: Ring, circles: tuple[Circle, ...]) -> list[int | None]:
     """Return for each edge of a ring the circle that it is a chord of."""
     tags: list[int | None] = []

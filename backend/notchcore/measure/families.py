@@ -34,38 +34,69 @@ class Family:
     cut_speed: float  #: default cutting speed in a 3 mm sheet [mm/s]
     caution: str  #: what to mind at the machine
     colour: str  #: swatch until one is measured
+    grained: bool = False  #: runs one way, so parts may not be turned at will
+    flares: bool = False  #: catches fire easily: said wherever settings are opened
+    looks: tuple[str, ...] = ()  #: surfaces it is sold with
 
 
-_WOOD_CAUTION = "Stay with the machine, air on, lid shut. Dark glue lines in ply may flare."
-_BOARD_CAUTION = "Board catches fire easily: air assist on, never leave it, keep the extinguisher at hand."
+_WOOD = "Stay with the machine, air on, lid shut. Dark glue lines in ply may flare."
+_BOARD = "Board catches fire easily: air assist on, never leave it, keep the extinguisher at hand."
+_ACRYLIC = "Acrylic burns with a nearly unseen flame: stay with it, extraction on."
+_LOOKS = ("clear", "coloured", "mirrored", "frosted")
 
 FAMILIES: dict[str, Family] = {
     f.id: f
     for f in (
         Family(id="plywood", label="Plywood", give=Give.WOOD, thickness_sd=0.08, kerf_at_3=0.18, web_factor=1, web_least=2.0,
-               spacing_least=1.5, cut_speed=14, caution=_WOOD_CAUTION, colour="#e8cfa0"),
+               spacing_least=1.5, cut_speed=14, caution=_WOOD, colour="#e8cfa0", grained=True, flares=True),
         Family(id="solid_wood", label="Solid wood", give=Give.WOOD, thickness_sd=0.10, kerf_at_3=0.18, web_factor=1, web_least=2.0,
-               spacing_least=1.5, cut_speed=12, caution="Stay with the machine, air on, lid shut. Resin may flare.", colour="#8a5a3b"),
+               spacing_least=1.5, cut_speed=12, caution="Stay with the machine, air on, lid shut. Resin may flare.", colour="#8a5a3b", grained=True),
+        Family(id="veneer", label="Veneer", give=Give.WOOD, thickness_sd=0.04, kerf_at_3=0.18, web_factor=1, web_least=2.0,
+               spacing_least=1.5, cut_speed=40, caution="Thin wood lifts and flares: pin it flat, air low, stay with it.", colour="#c08a58",
+               grained=True, flares=True),
         Family(id="fibreboard", label="Fibreboard", give=Give.WOOD, thickness_sd=0.04, kerf_at_3=0.20, web_factor=1, web_least=2.0,
                spacing_least=1.5, cut_speed=12, caution="Extraction on: the smoke and dust of fibreboard harm. Stay with the machine.",
                colour="#b08a5f"),
-        Family(id="acrylic", label="Acrylic", give=Give.RIGID, thickness_sd=0.10, kerf_at_3=0.15, web_factor=1, web_least=2.0,
-               spacing_least=3.0, cut_speed=10, caution="Acrylic burns with a nearly unseen flame: stay with it, extraction on.",
-               colour="#cfe6ea"),
+        Family(id="cast_acrylic", label="Cast acrylic", give=Give.RIGID, thickness_sd=0.10, kerf_at_3=0.15, web_factor=1, web_least=2.0,
+               spacing_least=3.0, cut_speed=10, caution=_ACRYLIC, colour="#cfe6ea", flares=True, looks=_LOOKS),
+        Family(id="extruded_acrylic", label="Extruded acrylic", give=Give.RIGID, thickness_sd=0.05, kerf_at_3=0.17, web_factor=1, web_least=2.0,
+               spacing_least=3.0, cut_speed=11, caution=_ACRYLIC + " Extruded sheet melts back and may weld itself together.",
+               colour="#d7ecef", flares=True, looks=_LOOKS),
         Family(id="corrugated", label="Corrugated board", give=Give.SOFT, thickness_sd=0.15, kerf_at_3=0.25, web_factor=2, web_least=2.0,
-               spacing_least=3.0, cut_speed=40, caution=_BOARD_CAUTION, colour="#c69a6b"),
+               spacing_least=3.0, cut_speed=40, caution=_BOARD, colour="#c69a6b", grained=True, flares=True),
         Family(id="grey_board", label="Grey board", give=Give.SOFT, thickness_sd=0.06, kerf_at_3=0.22, web_factor=2, web_least=2.0,
-               spacing_least=3.0, cut_speed=25, caution=_BOARD_CAUTION, colour="#b9b2a2"),
+               spacing_least=3.0, cut_speed=25, caution=_BOARD, colour="#b9b2a2", flares=True),
+        Family(id="card", label="Paper and card", give=Give.SOFT, thickness_sd=0.02, kerf_at_3=0.20, web_factor=0, web_least=1.0,
+               spacing_least=3.0, cut_speed=80, caution=_BOARD, colour="#ece7da", flares=True),
         Family(id="felt", label="Felt", give=Give.SOFT, thickness_sd=0.20, kerf_at_3=0.30, web_factor=1, web_least=3.0,
-               spacing_least=3.0, cut_speed=30, caution="Wool smells and man-made felt melts: extraction on, stay with it.",
-               colour="#7f9a7a"),
+               spacing_least=3.0, cut_speed=30, caution="Wool smells and man-made felt melts: extraction on, stay with it.", colour="#7f9a7a"),
+        Family(id="leather", label="Leather", give=Give.SOFT, thickness_sd=0.15, kerf_at_3=0.22, web_factor=1, web_least=3.0,
+               spacing_least=3.0, cut_speed=18, caution="Only leather tanned with bark: chrome-tanned leather gives off poison. Extraction on.",
+               colour="#b5794a"),
+        Family(id="foam", label="Foam", give=Give.SOFT, thickness_sd=0.30, kerf_at_3=0.35, web_factor=1, web_least=6.0,
+               spacing_least=3.0, cut_speed=40, caution="Foam melts and flares: know what it is made of, extraction on, never leave it.",
+               colour="#5c6470", flares=True),
+        Family(id="cork", label="Cork", give=Give.SOFT, thickness_sd=0.15, kerf_at_3=0.25, web_factor=1, web_least=3.0,
+               spacing_least=3.0, cut_speed=25, caution="Cork glows on after the beam has passed: look before you leave.", colour="#b98f63",
+               flares=True),
+        Family(id="rubber", label="Rubber for stamps", give=Give.SOFT, thickness_sd=0.08, kerf_at_3=0.25, web_factor=1, web_least=2.0,
+               spacing_least=3.0, cut_speed=12, caution="Only rubber made for lasers. It smells and soots: extraction on, clean the lens after.",
+               colour="#8d4a45"),
+        Family(id="plastic", label="Other plastic", give=Give.RIGID, thickness_sd=0.08, kerf_at_3=0.20, web_factor=1, web_least=2.0,
+               spacing_least=3.0, cut_speed=12, caution="Know what it is before the beam does: some plastics give off poison or acid.",
+               colour="#d8d8d4", flares=True),
+        Family(id="laminate", label="Fibre laminate", give=Give.RIGID, thickness_sd=0.05, kerf_at_3=0.20, web_factor=1, web_least=2.0,
+               spacing_least=3.0, cut_speed=10, caution="Carbon and glass fibre laminates are not for the laser.", colour="#33383c"),
+        Family(id="metal", label="Painted metal", give=Give.RIGID, thickness_sd=0.02, kerf_at_3=0.15, web_factor=1, web_least=2.0,
+               spacing_least=1.5, cut_speed=5, caution="Mark only what its maker allows: paint may give off poison, bare metal throws the beam back.",
+               colour="#9aa3a8"),
     )
 }  # fmt: skip
 
 
 def default_kerf(family: Family, thickness: Mm) -> Mm:
     """Return the kerf to assume before any test [mm]: it grows slowly with thickness."""
-    return round(family.kerf_at_3 * (1 + 0.04 * (thickness - 3.0)), 3) if thickness < 15 else round(family.kerf_at_3 * 1.48, 3)
+    return round(family.kerf_at_3 * (1 + 0.04 * (min(thickness, 15.0) - 3.0)), 3)
 
 
 def minimum_web(family: Family, thickness: Mm) -> Mm:

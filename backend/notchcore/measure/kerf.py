@@ -3,25 +3,43 @@
 strips  n strips drawn w wide, cut on the line and stacked, measure W:  k = (n w - W) / n
 gap     a slot drawn g wide measures G:                                 k = G - g
 peg     a peg drawn p wide measures P:                                  k = p - P
+taper   the beam is wider on one face: k = mean, half-angle = atan((k_top - k_bottom) / 2t)
+
+A kerf belongs to one stock on one machine with one lens at certain settings. Tests at other settings, and tests borrowed from
+another stock or machine, count less: their own sd grows by what such a change may bring.
 """
 
 from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from datetime import date
 from enum import StrEnum
 
 from notchcore.errors import MeasureError, require
+from notchcore.findings import Finding, Severity
 from notchcore.ledger import Quantity, TermKind, Trust, single
 from notchcore.measure.families import FAMILIES, default_kerf
+from notchcore.measure.pooling import Weighed, odd_ones, pool
 from notchcore.units import Mm
 
 WIDEST: Mm = 2.0
 DEFAULT_SD: Mm = 0.05
 LEAST_SD: Mm = 0.01  # kerf wanders this much over a bed however well one spot is measured
 READING_SD: Mm = 0.02  # of one caliper reading by hand on a cut edge
-HALF_LIFE_DAYS = 180.0
+OTHER_SETTINGS_SD: Mm = 0.03
+BORROWED_SD: Mm = 0.04
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Setup:
+    """What a kerf belongs to beside the stock."""
+
+    machine: str = ""
+    lens: str = ""
+    settings: str = ""  #: how it was cut, in words; empty when nobody said
+
+
+NO_SETUP = Setup()
 
 
 class KerfTestKind(StrEnum):
@@ -38,58 +56,91 @@ class KerfTest:
 
     kind: KerfTestKind
     drawn: Mm  #: width of one strip, slot or peg as drawn [mm]
-    measured: Mm  #: what the caliper says: the stack for strips, else the one width [mm]
+    measured: Mm  #: what the caliper says: the stack for strips, else the one width on the beam's side [mm]
+    below: Mm | None = None  #: the same width on the far side, where somebody measured it: shows the taper [mm]
     count: int = 1  #: strips in the stack
     on: str = ""  #: ISO date
     by: str = ""
+    setup: Setup = NO_SETUP
+    borrowed: str = ""  #: where it was really made; empty for here
 
     def __post_init__(self) -> None:
         require("drawn", self.drawn, 0.1, 2000.0)
-        require("measured", self.measured, 0.0, 4000.0)
         require("count", self.count, 1, 200, unit="")
-        if not 0 < kerf_of(self) < WIDEST:
-            raise MeasureError(
-                f"This test gives a kerf of {kerf_of(self):.3f} mm; a beam removes between 0 and {WIDEST:g} mm. "
-                "Check that drawn and measured are not swapped, and their unit.",
-                kerf_mm=kerf_of(self),
-            )
+        for measured in (self.measured, *(() if self.below is None else (self.below,))):
+            require("measured", measured, 0.0, 4000.0)
+            if not 0 < self._kerf(measured) < WIDEST:
+                raise MeasureError(
+                    f"This test gives a kerf of {self._kerf(measured):.3f} mm; a beam removes between 0 and {WIDEST:g} mm. "
+                    "Check that drawn and measured are not swapped, and their unit.",
+                    kerf_mm=self._kerf(measured),
+                )
+
+    def _kerf(self, measured: Mm) -> Mm:
+        if self.kind is KerfTestKind.STRIPS:
+            return (self.count * self.drawn - measured) / self.count
+        return measured - self.drawn if self.kind is KerfTestKind.GAP else self.drawn - measured
+
+    @property
+    def sides(self) -> tuple[Mm, Mm]:
+        """Kerf on the beam's side and on the far side [mm]."""
+        return self._kerf(self.measured), self._kerf(self.measured if self.below is None else self.below)
 
 
 def kerf_of(test: KerfTest) -> Mm:
-    """Return the full width that one test shows [mm]."""
-    if test.kind is KerfTestKind.STRIPS:
-        return (test.count * test.drawn - test.measured) / test.count
-    if test.kind is KerfTestKind.GAP:
-        return test.measured - test.drawn
-    return test.drawn - test.measured
+    """Return the full width that one test shows [mm]: the mean of both faces where both were measured."""
+    return math.fsum(test.sides) / 2
 
 
-def _sd_of(test: KerfTest) -> Mm:
-    return READING_SD / test.count
+def taper_deg(tests: tuple[KerfTest, ...], thickness: Mm) -> float | None:
+    """Return the half-angle of the cut [degrees] from the tests that were measured on both faces; None without one."""
+    both = [t.sides for t in tests if t.below is not None]
+    if not both:
+        return None
+    return math.degrees(math.atan(math.fsum(top - bottom for top, bottom in both) / len(both) / (2 * thickness)))
 
 
-def _age_days(on: str, today: str) -> float:
-    return max((date.fromisoformat(today) - date.fromisoformat(on)).days, 0) if on else 0.0
+def _weighed(test: KerfTest, now: Setup) -> Weighed:
+    extra = BORROWED_SD if test.borrowed else OTHER_SETTINGS_SD if test.setup.settings and now.settings and test.setup.settings != now.settings else 0.0
+    own = READING_SD / test.count / (1 if test.below is None else math.sqrt(2))
+    return Weighed(value=kerf_of(test), sd=math.hypot(own, extra), on=test.on)
 
 
-def pooled_kerf(*, family_id: str, thickness: Mm, tests: tuple[KerfTest, ...], today: str) -> Quantity:
-    """Return the kerf from all tests, weighted by 1/variance, old ones counting less.
+def tests_for(tests: tuple[KerfTest, ...], setup: Setup) -> tuple[KerfTest, ...]:
+    """Return the tests that speak about this machine and lens."""
+    return tuple(t for t in tests if (t.setup.machine, t.setup.lens) == (setup.machine, setup.lens))
 
-    The weight of a test halves every HALF_LIFE_DAYS. Disagreement among tests widens the result (Birge ratio).
+
+def pooled_kerf(*, family_id: str, thickness: Mm, tests: tuple[KerfTest, ...], today: str, setup: Setup = NO_SETUP) -> Quantity:
+    """Return the kerf from all tests of a setup, weighted by 1/variance, old ones counting less.
+
+    The sd is that of the next cut: how far the mean may be off, how much the tests scatter, and how much kerf wanders over a bed.
 
     Args:
         today: ISO date, so that the core needs no clock
     """
+    tests = tests_for(tests, setup)
     if not tests:
         return single(TermKind.KERF, "Kerf, not measured here", default_kerf(FAMILIES[family_id], thickness), sd=DEFAULT_SD,
                       source="default for this family", trust=Trust.DEFAULT)  # fmt: skip
-    weights = [_sd_of(t) ** -2 * 0.5 ** (_age_days(t.on, today) / HALF_LIFE_DAYS) for t in tests]
-    values = [kerf_of(t) for t in tests]
-    mean = math.fsum(w * v for w, v in zip(weights, values, strict=True)) / math.fsum(weights)
-    internal = math.sqrt(1 / math.fsum(weights))
-    if len(tests) > 1:
-        chi2 = math.fsum(w * (v - mean) ** 2 for w, v in zip(weights, values, strict=True)) / (len(tests) - 1)
-        internal *= max(1.0, math.sqrt(chi2))
+    pooled = pool([_weighed(t, setup) for t in tests], today=today)
     newest = max(t.on for t in tests) or None
-    return single(TermKind.KERF, "Kerf, measured", mean, sd=min(max(internal, LEAST_SD), DEFAULT_SD),
-                  source=f"{len(tests)} test{'s' if len(tests) > 1 else ''}", on=newest, trust=Trust.MEASURED)  # fmt: skip
+    own = [t for t in tests if not t.borrowed]
+    source = f"{len(own)} test{'s' if len(own) != 1 else ''}" if own else f"borrowed from {tests[0].borrowed}"
+    if own and len(own) < len(tests):
+        source += f" and {len(tests) - len(own)} borrowed"
+    sd = math.hypot(min(pooled.mean_sd, DEFAULT_SD), max(pooled.scatter, LEAST_SD))
+    return single(TermKind.KERF, "Kerf, measured" if own else "Kerf, borrowed", pooled.value, sd=sd, source=source, on=newest,
+                  trust=Trust.MEASURED if own else Trust.DEFAULT)  # fmt: skip
+
+
+def kerf_findings(tests: tuple[KerfTest, ...], setup: Setup) -> tuple[Finding, ...]:
+    """Return what is odd among the tests of a setup."""
+    tests = tests_for(tests, setup)
+    odd = odd_ones([kerf_of(t) for t in tests], sd=math.hypot(READING_SD, LEAST_SD))
+    return tuple(
+        Finding(code="kerf_test_odd", severity=Severity.LOOK, facts={"test": i, "kerf_mm": kerf_of(tests[i])},
+                message=f"One {tests[i].kind.value} test says {kerf_of(tests[i]):.3f} mm, the others do not. "
+                        "Measure that piece again, or withdraw the test if it was wrong.")
+        for i in odd
+    )  # fmt: skip

@@ -1,19 +1,24 @@
-"""The machine: its bed, how it moves, and how its files tell operations apart."""
+"""The machine: its bed, how it moves, its lenses, and how its files tell operations apart."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import StrEnum
 
-from notchcore.errors import require
+from notchcore.errors import MeasureError, require
 from notchcore.measure.families import FAMILIES
+from notchcore.measure.fit import MACHINE_SD
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
+
+NOT_IN_LAYERS = '<>/\\":;?*|=,`'  # no file format of ours can hold them in a name
+LONGEST_LAYER = 80
 
 
 class Operation(StrEnum):
     """What the beam does, in the order in which it is done."""
 
+    ENGRAVE = "engrave"  # areas, row by row
     SCORE = "score"
     INNER = "inner"  # cuts whose inside falls out or belongs to a part's inside
     OUTER = "outer"  # cuts that set a part free
@@ -24,6 +29,7 @@ class KerfPlace(StrEnum):
 
     PATHS = "paths"  # here: our paths are offset by half the kerf
     MACHINE = "machine"  # the machine's own software does it: our files are uncorrected and say so
+    LINE = "line"  # nowhere, on purpose: a test piece is cut on its lines
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -34,6 +40,23 @@ class Convention:
     line_width: Mm
     layer: str
 
+    def __post_init__(self) -> None:
+        digits = self.colour[1:]
+        if len(self.colour) != 7 or self.colour[0] != "#" or any(c not in "0123456789abcdefABCDEF" for c in digits):
+            raise MeasureError(f"“{self.colour}” is not a colour. Write it as # and six digits, such as #c2410c.", field="colour")
+        require("line width", self.line_width, 0.001, 5)
+        if not self.layer.strip() or len(self.layer) > LONGEST_LAYER or not set(self.layer).isdisjoint(NOT_IN_LAYERS) or not self.layer.isascii():
+            raise MeasureError(f"Give the layer a name of at most {LONGEST_LAYER} plain letters, digits and spaces, without {NOT_IN_LAYERS}", field="layer")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Lens:
+    """A lens of the machine: kerf and settings belong to it."""
+
+    id: str
+    name: str
+    spot: Mm = 0.1  #: the finest line it burns [mm]
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Machine:
@@ -43,13 +66,21 @@ class Machine:
     name: str
     bed_width: Mm = 600.0
     bed_height: Mm = 400.0
+    pass_through: bool = False  #: a longer sheet may reach through it
     acceleration: float = 3000.0  #: mm/s2
     corner: Mm = 0.02  #: how far it may cut a corner; sets the speed through corners (junction deviation)
     rapid: float = 300.0  #: mm/s
     pierce: float = 0.15  #: s before each cut
     handling: float = 120.0  #: s to load, focus and unload a sheet
     slat_pitch: Mm = 20.0
+    position_sd: Mm = MACHINE_SD  #: how far a cut may lie off, sheet held flat
+    overscan: Mm = 5.0  #: the head runs on past each engraved row
+    raster_speed: float = 400.0  #: fastest along an engraved row [mm/s]
+    lenses: tuple[Lens, ...] = (Lens(id="standard", name="standard lens"),)
+    lens: str = "standard"  #: the one that is in
     kerf_place: KerfPlace = KerfPlace.PATHS
+    convention_name: str = "shop convention"
+    engrave: Convention = Convention(colour="#5b4a8a", line_width=0.05, layer="1-engrave")
     score: Convention = Convention(colour="#1f6fb2", line_width=0.1, layer="2-score")
     inner: Convention = Convention(colour="#c2410c", line_width=0.05, layer="3-inner-cut")
     outer: Convention = Convention(colour="#7c2d12", line_width=0.05, layer="4-outer-cut")
@@ -61,34 +92,77 @@ class Machine:
         require("corner", self.corner, 0.0005, 5)
         require("rapid speed", self.rapid, 1, 5_000, unit="mm/s")
         require("pierce", self.pierce, 0, 60, unit="s")
+        require("handling", self.handling, 0, 36_000, unit="s")
         require("slat pitch", self.slat_pitch, 0, 200)
+        require("position spread", self.position_sd, 0, 1)
+        require("overscan", self.overscan, 0, 100)
+        require("engraving speed", self.raster_speed, 1, 10_000, unit="mm/s")
+        if self.lens not in {lens.id for lens in self.lenses}:
+            raise MeasureError("Say which lens is in the machine.", field="lens")
+        layers = [c.layer for c in (self.engrave, self.score, self.inner, self.outer)]
+        if len(set(layers)) < len(layers):
+            raise MeasureError("Two operations share a layer name; the machine could not tell them apart. Give each its own.", field="layer")
 
     def convention(self, operation: Operation) -> Convention:
-        return {Operation.SCORE: self.score, Operation.INNER: self.inner, Operation.OUTER: self.outer}[operation]
+        return {Operation.ENGRAVE: self.engrave, Operation.SCORE: self.score, Operation.INNER: self.inner, Operation.OUTER: self.outer}[operation]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Beam:
+    """How the beam is set for one operation."""
+
+    power: float  #: percent
+    speed: float  #: mm/s
+    passes: int = 1
+    pulses: float = 0.0  #: per mm; 0 leaves it to the machine
+    focus: Mm = 0.0  #: offset from the sheet's top face, up is positive
+    air: bool = True
+    interval: Mm = 0.1  #: between engraved rows
+
+    def __post_init__(self) -> None:
+        require("power", self.power, 1, 100, unit="%")
+        require("speed", self.speed, 0.1, 5000, unit="mm/s")
+        require("passes", self.passes, 1, 20, unit="")
+        require("pulses", self.pulses, 0, 1000, unit="a mm")
+        require("focus offset", self.focus, -50, 50)
+        require("interval", self.interval, 0.01, 2)
+
+    @property
+    def words(self) -> str:
+        """As a maker says it, and the same for the same beam."""
+        text = f"{self.power:g} % · {self.speed:g} mm/s"
+        return text + (f" · {self.passes} passes" if self.passes > 1 else "") + (f" · focus {self.focus:+g}" if self.focus else "")
+
+
+UNTESTED = "default, not tested here"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Settings:
-    """How a stock is cut and scored; a default until a test card or a run says better."""
+    """How a stock is cut, scored and engraved; a default until a test card or a run says better."""
 
-    cut_power: float = 60.0  #: percent
-    cut_speed: float = 14.0  #: mm/s
-    passes: int = 1
-    score_power: float = 12.0
-    score_speed: float = 120.0
-    air: bool = True
-    source: str = "default, not tested here"
+    cut: Beam
+    score: Beam
+    engrave: Beam
+    source: str = UNTESTED
+    on: str | None = None  #: ISO date
+    borrowed: bool = False  #: tried on another stock or machine
 
-    def __post_init__(self) -> None:
-        require("cut power", self.cut_power, 1, 100, unit="%")
-        require("score power", self.score_power, 1, 100, unit="%")
-        require("cut speed", self.cut_speed, 0.1, 1000, unit="mm/s")
-        require("score speed", self.score_speed, 0.1, 2000, unit="mm/s")
-        require("passes", self.passes, 1, 20, unit="")
+    @property
+    def tested(self) -> bool:
+        """Whether somebody tried these settings with this stock on this machine."""
+        return self.source != UNTESTED and not self.borrowed
+
+    def beam(self, operation: Operation) -> Beam:
+        return {Operation.ENGRAVE: self.engrave, Operation.SCORE: self.score}.get(operation, self.cut)
 
 
 def default_settings(stock: Stock) -> Settings:
     """Return settings to start from: speed falls with thickness, thick sheets get a second pass."""
     family = FAMILIES[stock.family]
     passes = 1 if stock.t <= 6 else 2
-    return Settings(cut_speed=round(family.cut_speed * 3 / max(stock.t, 0.5) * passes, 1), passes=passes)
+    return Settings(
+        cut=Beam(power=60.0, speed=round(family.cut_speed * 3 / max(stock.t, 0.5) * passes, 1), passes=passes),
+        score=Beam(power=12.0, speed=120.0),
+        engrave=Beam(power=20.0, speed=250.0),
+    )

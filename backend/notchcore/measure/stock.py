@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
-from notchcore.errors import require
+from notchcore.errors import MeasureError, require
 from notchcore.findings import Finding
 from notchcore.ledger import Quantity
 from notchcore.measure.families import FAMILIES
-from notchcore.measure.kerf import KerfTest, pooled_kerf
+from notchcore.measure.fit import MACHINE_SD, Fits
+from notchcore.measure.gauge import Answer, by_pair, learned_boundaries
+from notchcore.measure.hazards import SUBSTANCES, Confirmation, hazard_of, substances_of
+from notchcore.measure.kerf import NO_SETUP, KerfTest, Setup, kerf_findings, pooled_kerf
 from notchcore.measure.thickness import THICKEST, THINNEST, Reading, effective_thickness
 from notchcore.units import Mm
 
@@ -17,7 +21,7 @@ LABEL_TRUSTED = 0.25  # a label further off than this is a mistake: joints are t
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StockEvidence:
-    """What is known about one stock on one machine."""
+    """What is known about one stock."""
 
     id: str
     name: str
@@ -25,11 +29,18 @@ class StockEvidence:
     label: Mm  #: thickness that the maker states [mm]
     readings: tuple[Reading, ...] = ()
     kerf_tests: tuple[KerfTest, ...] = ()
+    answers: tuple[Answer, ...] = ()  #: feels in openings cut from this stock
     crush: float = 0.0
     colour: str = ""
+    substance: str = ""  #: key of SUBSTANCES; empty for the family's usual one
+    confirmed: Confirmation | None = None
 
     def __post_init__(self) -> None:
+        if self.family not in FAMILIES:
+            raise MeasureError("Choose a family for the stock.", field="family")
         require("label thickness", self.label, THINNEST, THICKEST)
+        if self.substance and (self.substance not in SUBSTANCES or SUBSTANCES[self.substance].family != self.family):
+            raise MeasureError("Choose what the stock is made of.", field="substance")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -44,6 +55,7 @@ class Stock:
     thickness: Quantity
     kerf: Quantity
     findings: tuple[Finding, ...] = ()
+    hazard: Finding | None = None  #: why it must not be cut
 
     @property
     def t(self) -> Mm:
@@ -55,11 +67,17 @@ class Stock:
         """The thickness that spaces fingers and tabs [mm]: the label, so that a new reading moves no joint."""
         return self.label if abs(self.t / self.label - 1) <= LABEL_TRUSTED else self.t
 
+    @property
+    def key(self) -> tuple[str, str]:
+        """Id and family, as `Fits` wants them."""
+        return self.id, self.family
 
-def stock_of(evidence: StockEvidence, *, today: str) -> Stock:
-    """Return the stock that the evidence shows."""
+
+def stock_of(evidence: StockEvidence, *, today: str, setup: Setup = NO_SETUP) -> Stock:
+    """Return the stock that the evidence shows on a machine with a lens."""
     thickness, findings = effective_thickness(family_id=evidence.family, label=evidence.label, readings=evidence.readings, crush=evidence.crush)
-    kerf = pooled_kerf(family_id=evidence.family, thickness=thickness.value, tests=evidence.kerf_tests, today=today)
+    kerf = pooled_kerf(family_id=evidence.family, thickness=thickness.value, tests=evidence.kerf_tests, today=today, setup=setup)
+    substance = SUBSTANCES[evidence.substance] if evidence.substance else substances_of(evidence.family)[0]
     return Stock(
         id=evidence.id,
         name=evidence.name,
@@ -68,5 +86,27 @@ def stock_of(evidence: StockEvidence, *, today: str) -> Stock:
         colour=evidence.colour or FAMILIES[evidence.family].colour,
         thickness=thickness,
         kerf=kerf,
-        findings=findings,
+        findings=(*findings, *kerf_findings(evidence.kerf_tests, setup)),
+        hazard=hazard_of(stock=evidence.name, substance=substance, confirmed=evidence.confirmed),
     )
+
+
+def fits_of(evidence: Mapping[str, StockEvidence], stocks: Mapping[str, Stock], *, today: str, setup: Setup = NO_SETUP, machine_sd: Mm = MACHINE_SD) -> Fits:
+    """Return the boundaries between feels of every pair that was felt on this machine and lens.
+
+    Feels of pairs with a stock that is not among `stocks` are left out.
+    """
+    said = tuple(
+        a for e in evidence.values() for a in e.answers
+        if a.opening in stocks and a.entering in stocks and (a.setup.machine, a.setup.lens) == (setup.machine, setup.lens)
+    )  # fmt: skip
+    kerfs = {k: s.kerf.value for k, s in stocks.items()}
+    thicknesses = {k: s.thickness for k, s in stocks.items()}
+    known = {
+        pair: learned_boundaries(
+            answers, families=(stocks[answers[0].opening].family, stocks[answers[0].entering].family), kerfs=kerfs, thicknesses=thicknesses,
+            today=today, machine_sd=machine_sd,
+        )
+        for pair, answers in by_pair(said).items()
+    }  # fmt: skip
+    return Fits(known=known, machine_sd=machine_sd)

@@ -9,7 +9,8 @@ from dataclasses import dataclass
 from notchcore.errors import require
 from notchcore.findings import Finding, Severity
 from notchcore.ledger import Quantity, TermKind, Trust, single
-from notchcore.measure.families import FAMILIES
+from notchcore.measure.families import FAMILIES, Family
+from notchcore.measure.pooling import odd_ones
 from notchcore.units import Mm
 
 RESOLUTION: Mm = 0.01  # of an ordinary caliper
@@ -30,15 +31,57 @@ class Reading:
     y: float = 0.5
     on: str = ""  #: ISO date
     by: str = ""
+    borrowed: str = ""  #: the stock that it was really taken from; empty for this one
 
     def __post_init__(self) -> None:
         require("thickness", self.thickness, THINNEST, THICKEST)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Spread:
+    """What the readings look like as numbers [mm]."""
+
+    count: int
+    mean: Mm
+    sd: Mm  #: of one spot of the sheet, floored at the caliper's own resolution
+    range: Mm
+    mean_sd: Mm  #: how far the mean may be off; falls with every reading
+
+
+def spread_of(values: list[float], family: Family) -> Spread:
+    """Return mean, sd and range of at least one reading. With one reading the family's own spread stands in for the sd."""
+    sd = statistics.stdev(values) if len(values) > 1 else family.thickness_sd
+    return Spread(
+        count=len(values), mean=statistics.fmean(values), sd=max(sd, RESOLUTION / math.sqrt(12)), range=max(values) - min(values),
+        mean_sd=family.thickness_sd / math.sqrt(len(values)),
+    )  # fmt: skip
+
+
+def _findings(spread: Spread, values: list[float], label: Mm, family: Family) -> list[Finding]:
+    found = []
+    if spread.range > UNEVEN_RANGE or spread.range > UNEVEN_SHARE * spread.mean:
+        found.append(
+            Finding(code="sheet_uneven", severity=Severity.LOOK, facts={"range_mm": spread.range},
+                    message=f"The readings differ by {spread.range:.2f} mm. Sort the sheets, or cut joints from this sheet's own readings.")
+        )  # fmt: skip
+    for i in odd_ones(values, sd=family.thickness_sd):
+        found.append(
+            Finding(code="reading_odd", severity=Severity.LOOK, facts={"reading": i, "thickness_mm": values[i]},
+                    message=f"The reading {values[i]:.2f} lies far from the others. A burr, the film, or a slip? Take it again; withdraw it if it was wrong.")
+        )  # fmt: skip
+    if abs(spread.mean - label) > LABEL_SHARE * label:
+        found.append(
+            Finding(code="not_what_the_label_says", severity=Severity.LOOK, facts={"mean_mm": spread.mean, "label_mm": label},
+                    message=f"Not what the label says: {spread.mean:.2f} instead of {label:.2f} mm. Slots follow the {spread.mean:.2f}.")
+        )  # fmt: skip
+    return found
 
 
 def effective_thickness(*, family_id: str, label: Mm, readings: tuple[Reading, ...], crush: float = 0.0) -> tuple[Quantity, tuple[Finding, ...]]:
     """Return the thickness to build with, and what is to be said about it.
 
     The mean of the readings, times (1 - crush) for soft stock; sd of one sheet, floored at the caliper's own resolution.
+    Borrowed readings stand in until the stock has one of its own.
 
     Args:
         label: what the maker calls the sheet [mm]; stands in, as a guess, until there is a reading
@@ -46,46 +89,32 @@ def effective_thickness(*, family_id: str, label: Mm, readings: tuple[Reading, .
     """
     family = FAMILIES[family_id]
     require("crush", crush, 0.0, 0.5, unit="")
-    values = [r.thickness for r in readings]
+    own = [r for r in readings if not r.borrowed]
+    used = own or list(readings)
+    values = [r.thickness for r in used]
     findings: list[Finding] = []
     if not values:
         quantity = single(TermKind.MEASURED, "Thickness, from the label", label * (1 - crush), sd=family.thickness_sd,
                           source="label, not measured", trust=Trust.DEFAULT)  # fmt: skip
     else:
-        mean = statistics.fmean(values)
-        spread = statistics.stdev(values) if len(values) > 1 else family.thickness_sd
-        newest = max((r.on for r in readings), default="") or None
+        spread = spread_of(values, family)
+        newest = max((r.on for r in used), default="") or None
         count = f"{len(values)} reading{'s' if len(values) > 1 else ''}"
-        quantity = single(TermKind.MEASURED, "Thickness, measured", mean * (1 - crush), sd=max(spread, RESOLUTION / math.sqrt(12)),
-                          source=count, on=newest, trust=Trust.MEASURED)  # fmt: skip
-        spread_range = max(values) - min(values)
-        if spread_range > UNEVEN_RANGE or spread_range > UNEVEN_SHARE * mean:
-            findings.append(
-                Finding(
-                    code="sheet_uneven",
-                    severity=Severity.LOOK,
-                    message=f"The readings differ by {spread_range:.2f} mm. Sort the sheets, or cut joints from this sheet's own readings.",
-                    facts={"range_mm": spread_range},
-                )
-            )
-        if abs(mean - label) > LABEL_SHARE * label:
-            findings.append(
-                Finding(
-                    code="not_what_the_label_says",
-                    severity=Severity.LOOK,
-                    message=f"Not what the label says: {mean:.2f} instead of {label:.2f} mm. Slots follow the {mean:.2f}.",
-                    facts={"mean_mm": mean, "label_mm": label},
-                )
-            )
-    if len(values) < ENOUGH_READINGS:
-        missing = ENOUGH_READINGS - len(values)
+        if own:
+            quantity = single(TermKind.MEASURED, "Thickness, measured", spread.mean * (1 - crush), sd=spread.sd, source=count, on=newest, trust=Trust.MEASURED)
+        else:  # another batch may differ from this one as much as one reading may be off
+            quantity = single(TermKind.MEASURED, "Thickness, borrowed", spread.mean * (1 - crush), sd=max(spread.sd, family.thickness_sd),
+                              source=f"{count} borrowed from {used[0].borrowed}", on=newest, trust=Trust.DEFAULT)  # fmt: skip
+        findings = _findings(spread, values, label, family)
+    if len(own) < ENOUGH_READINGS:
+        missing = ENOUGH_READINGS - len(own)
         findings.insert(
             0,
             Finding(
                 code="thickness_guess",
                 severity=Severity.LOOK,
                 message=f"The thickness is a guess. {missing} more reading{'s' if missing > 1 else ''} would settle it.",
-                facts={"readings": len(values)},
+                facts={"readings": len(own)},
             ),
         )
     return quantity, tuple(findings)

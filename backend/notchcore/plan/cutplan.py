@@ -11,7 +11,7 @@ from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import KerfPlace, Machine, Operation, Settings
 from notchcore.measure.stock import Stock
 from notchcore.nest.values import Nesting, SheetLayout
-from notchcore.plan.motion import path_time, rapid_time
+from notchcore.plan.motion import path_time, rapid_time, raster_time
 from notchcore.plan.order import HOME, cutting_order
 from notchcore.plan.paths import CutPath, PartPaths, part_paths, placed_paths
 from notchcore.plan.preflight import preflight
@@ -29,6 +29,7 @@ class Stroke:
     passes: int
     speed: float
     power: float
+    interval: Mm = 0.1  #: between rows, where it is engraved
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -45,8 +46,9 @@ class SheetPlan:
     strokes: tuple[Stroke, ...]
     travel: Mm
     seconds: float
-    by_operation: dict[str, float]  #: seconds for score, inner, outer and travel
-    kerf: Mm  #: full width that the paths are corrected for; 0 where the machine does it
+    by_operation: dict[str, float]  #: seconds for engrave, score, inner, outer and travel
+    kerf: Mm  #: full width that the paths are corrected for; 0 where the machine does it, or nobody
+    kerf_place: KerfPlace
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -62,26 +64,29 @@ class CutPlan:
     kerf_place: KerfPlace
 
 
-def _sheet_plan(layout: SheetLayout, paths: dict[str, PartPaths], settings: Settings, machine: Machine, kerf: Mm, factor: float) -> SheetPlan:
+def _sheet_plan(layout: SheetLayout, paths: dict[str, PartPaths], settings: Settings, machine: Machine, kerf: Mm, place: KerfPlace, factor: float) -> SheetPlan:
     ordered, travel = cutting_order([p for placement in layout.placements for p in placed_paths(paths[placement.part], placement)])
     at: Vec2 = HOME
     clock = 0.0
-    spent = {"score": 0.0, "inner": 0.0, "outer": 0.0, "travel": 0.0}
+    spent = {"engrave": 0.0, "score": 0.0, "inner": 0.0, "outer": 0.0, "travel": 0.0}
     strokes: list[Stroke] = []
     for path in ordered:
-        scoring = path.operation is Operation.SCORE
-        speed, power = (settings.score_speed, settings.score_power) if scoring else (settings.cut_speed, settings.cut_power)
-        passes = 1 if scoring else settings.passes
+        beam = path.beam or settings.beam(path.operation)
+        speed = min(beam.speed, machine.raster_speed) if path.operation is Operation.ENGRAVE else beam.speed
         move = rapid_time(at, path.contour.segments[0].start, machine) * factor
-        burn = (path_time(path.contour, speed, machine) * passes + machine.pierce * passes) * factor
-        strokes.append(Stroke(path=path, travel_from=clock, burn_from=clock + move, end=clock + move + burn, passes=passes, speed=speed, power=power))
+        once = raster_time(path.contour, speed, beam.interval, machine) if path.operation is Operation.ENGRAVE else path_time(path.contour, speed, machine)
+        burn = (once + machine.pierce) * beam.passes * factor
+        strokes.append(
+            Stroke(path=path, travel_from=clock, burn_from=clock + move, end=clock + move + burn, passes=beam.passes, speed=speed, power=beam.power,
+                   interval=beam.interval)
+        )  # fmt: skip
         spent["travel"] += move
         spent[path.operation.value] += burn
         clock += move + burn
         at = path.contour.segments[-1].end
     return SheetPlan(
         sheet=layout.sheet, copy=layout.copy, name=layout.name, stock=layout.stock, width=layout.width, height=layout.height, ring=layout.ring,
-        strokes=tuple(strokes), travel=travel, seconds=clock, by_operation=spent, kerf=kerf,
+        strokes=tuple(strokes), travel=travel, seconds=clock, by_operation=spent, kerf=kerf, kerf_place=place,
     )  # fmt: skip
 
 
@@ -113,19 +118,20 @@ def cut_plan(
     sheets = []
     findings: list[Finding] = []
     known: dict[str, PartPaths] = {}
+    place = KerfPlace.LINE if assembly.on_line else machine.kerf_place
     for layout in nesting.sheets:
-        kerf = stocks[layout.stock].kerf.value if machine.kerf_place is KerfPlace.PATHS else 0.0
+        kerf = stocks[layout.stock].kerf.value if place is KerfPlace.PATHS else 0.0
         for placement in layout.placements:
             if placement.part not in known:
                 known[placement.part] = part_paths(parts[placement.part], kerf)
                 findings += known[placement.part].findings
-        sheets.append(_sheet_plan(layout, known, settings[layout.stock], machine, kerf, factor))
+        sheets.append(_sheet_plan(layout, known, settings[layout.stock], machine, kerf, place, factor))
     seconds = sum(s.seconds + machine.handling for s in sheets)
     findings += preflight(
-        [(s.name, s.width, s.height, [k.path for k in s.strokes]) for s in sheets], nesting, {s.stock for s in sheets}, stocks, machine, settings
+        [(s.name, s.width, s.height, [k.path for k in s.strokes]) for s in sheets], nesting, {s.stock for s in sheets}, stocks, machine, settings, place
     )
     burning = sum(s.seconds for s in sheets)
     return CutPlan(
         sheets=tuple(sheets), findings=tuple(findings), seconds=seconds, band=burning * (0.15 if factor_runs < 3 else 0.06), factor=factor,
-        handling=machine.handling * len(sheets), kerf_place=machine.kerf_place,
+        handling=machine.handling * len(sheets), kerf_place=place,
     )  # fmt: skip

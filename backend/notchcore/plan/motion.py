@@ -3,6 +3,7 @@
 Trapezoid          speed up, run, slow down; a triangle where the stretch is short
 Junction deviation the speed through a corner such that a circle of that deviation could be followed:
                    v^2 = a d sin(h) / (1 - sin(h)), with h half the angle between the two stretches
+Row                an engraved line across an area: (width + 2 overscan) / speed, and the turn to the next one
 """
 
 from __future__ import annotations
@@ -10,7 +11,8 @@ from __future__ import annotations
 import math
 from itertools import pairwise
 
-from notchcore.geom.contours import Contour, Segment
+from notchcore.geom.contours import Contour, Segment, sampled
+from notchcore.geom.profile import Ring, bounds_of
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Machine
 from notchcore.units import Mm
@@ -67,3 +69,33 @@ def path_time(contour: Contour, speed: float, machine: Machine) -> float:
 def rapid_time(a: Vec2, b: Vec2, machine: Machine) -> float:
     """Return the time of a move with the beam off, from rest to rest [s]."""
     return stretch_time(math.dist(a, b), 0.0, machine.rapid, 0.0, machine.acceleration)
+
+
+def raster_time(contour: Contour, speed: float, interval: Mm, machine: Machine) -> float:
+    """Return the time to engrave the box of an area once [s], its rows along its longer side.
+
+    Each row runs over its ends by the overscan and turns there: from speed to rest and back takes 2 v / a.
+    """
+    x0, y0, x1, y1 = bounds_of(sampled(contour, sag=0.05))
+    along, across = max(x1 - x0, y1 - y0), min(x1 - x0, y1 - y0)
+    rows = math.ceil(across / interval + 1e-9)
+    return rows * ((along + 2 * machine.overscan) / speed + 2 * speed / machine.acceleration)
+
+
+def raster_rows(ring: Ring, interval: Mm) -> tuple[Vec2, ...]:
+    """Return the burning rows of an area as one path to and fro, along its longer side; empty when no row meets it."""
+    x0, y0, x1, y1 = bounds_of(ring)
+    tall = y1 - y0 > x1 - x0
+    points = [(y, x) for x, y in ring] if tall else list(ring)
+    low, high = (x0, x1) if tall else (y0, y1)
+    path: list[Vec2] = []
+    for k in range(max(1, math.ceil((high - low) / interval - 1e-9))):
+        level = low + (k + 0.5) * interval
+        meets = sorted(
+            a[0] + (b[0] - a[0]) * (level - a[1]) / (b[1] - a[1])
+            for a, b in pairwise((*points, points[0]))
+            if (a[1] <= level) != (b[1] <= level)
+        )  # fmt: skip
+        row = [(x, level) for x in meets]
+        path += row if k % 2 == 0 else row[::-1]
+    return tuple((y, x) for x, y in path) if tall else tuple(path)

@@ -6,7 +6,9 @@ from dataclasses import dataclass
 
 from notchcore.geom.contours import sampled
 from notchcore.geom.vectors import Vec2
+from notchcore.measure.machine import Operation
 from notchcore.plan.cutplan import SheetPlan
+from notchcore.plan.motion import raster_rows
 
 MOVE_SAG = 0.01  # [mm] arcs become chords this near for the controller
 
@@ -27,6 +29,11 @@ def moves_of(sheet: SheetPlan) -> tuple[Move, ...]:
     found = []
     for stroke in sheet.strokes:
         points = sampled(stroke.path.contour, sag=MOVE_SAG)
+        if stroke.path.operation is Operation.ENGRAVE:
+            rows = raster_rows(points, stroke.interval)
+            if rows:
+                found.append(Move(path=stroke.path.id, points=rows, speed=stroke.speed, power=stroke.power, passes=stroke.passes))
+            continue
         closed = (*points, points[0]) if stroke.path.contour.closed else points
         found.append(Move(path=stroke.path.id, points=closed, speed=stroke.speed, power=stroke.power, passes=stroke.passes))
     return tuple(found)

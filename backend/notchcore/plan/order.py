@@ -1,6 +1,6 @@
 """The order of cuts: what must come first is never broken, and travel is kept short within that.
 
-Before    score before cut; whatever lies inside a closed contour before that contour (holes before outlines, parts nested in
+Before    engrave before score, score before cut; whatever lies inside a closed contour before that contour (holes before outlines, parts nested in
           a drop-out before the drop-out falls)
 Travel    moves with the beam off: a nearest-neighbour tour, then stretches of it moved to better places
           and reversed, then the start
@@ -27,6 +27,14 @@ MANY = 400  # above this one beginning must do, so that a plan stays quick
 HOME: Vec2 = (0.0, 0.0)
 
 
+_CUT = 2
+
+
+def _rank(path: CutPath) -> int:
+    """Return 0 for engraving, 1 for scoring, 2 for cuts: all of one before any of the next."""
+    return {Operation.ENGRAVE: 0, Operation.SCORE: 1}.get(path.operation, _CUT)
+
+
 def must_precede(paths: list[CutPath]) -> list[set[int]]:
     """Return for each path the paths that must be done before it."""
     rings = [sampled(p.contour, sag=0.05) for p in paths]
@@ -38,10 +46,10 @@ def must_precede(paths: list[CutPath]) -> list[set[int]]:
         for i, inner in enumerate(paths):
             if i == j:
                 continue
-            if inner.operation is Operation.SCORE and outer.operation is not Operation.SCORE:
+            first, then = _rank(inner), _rank(outer)
+            if first < then:
                 before[j].add(i)
-                continue
-            if area is None or outer.operation is Operation.SCORE or inner.operation is Operation.SCORE:
+            if first != then or then < _CUT or area is None:
                 continue
             a, b = boxes[i], boxes[j]
             if a[0] < b[0] or a[1] < b[1] or a[2] > b[2] or a[3] > b[3]:

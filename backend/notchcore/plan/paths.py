@@ -11,11 +11,11 @@ from dataclasses import dataclass
 
 from notchcore.design.assembly import Part
 from notchcore.findings import Finding, Place, Severity
-from notchcore.geom.contours import Contour, Segment, contour_of, grown_ring, transformed
+from notchcore.geom.contours import Contour, Segment, contour_of, grown_ring, polyline_of, transformed
 from notchcore.geom.planar import Polygon, pieces
 from notchcore.geom.profile import Ring, polygon_of
 from notchcore.geom.vectors import Vec2
-from notchcore.measure.machine import Operation
+from notchcore.measure.machine import Beam, Operation
 from notchcore.nest.values import Placement
 from notchcore.units import Mm
 
@@ -29,6 +29,7 @@ class CutPath:
     copy: int
     operation: Operation
     contour: Contour
+    beam: Beam | None = None  #: of its own, for the squares of a test card
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -37,7 +38,7 @@ class PartPaths:
 
     outer: tuple[Contour, ...]
     inner: tuple[Contour, ...]
-    scores: tuple[Contour, ...]
+    marks: tuple[tuple[Operation, Contour, Beam | None], ...]
     findings: tuple[Finding, ...]
 
 
@@ -84,24 +85,20 @@ def part_paths(part: Part, kerf: Mm) -> PartPaths:
                     Finding(code="notch_below_kerf", severity=Severity.MUST, parts=(part.id,), place=Place(part=part.id, x=spot.x, y=spot.y),
                             message=f"A notch in {part.label} is narrower than the beam and would not be cut. Make it wider than {kerf:.2f} mm.")
                 )  # fmt: skip
-    scores = tuple(contour_of(s.ring) for s in part.scores)
-    return PartPaths(outer=outer, inner=tuple(inner), scores=scores, findings=tuple(findings))
+    marks = tuple((m.operation, contour_of(m.line) if m.closed else polyline_of(m.line), m.beam) for m in part.marks)
+    return PartPaths(outer=outer, inner=tuple(inner), marks=marks, findings=tuple(findings))
 
 
 def placed_paths(paths: PartPaths, placement: Placement) -> list[CutPath]:
     """Return a part's paths where it lies on the sheet."""
     a = math.radians(placement.turn)
     cos, sin = round(math.cos(a), 12), round(math.sin(a), 12)
+    cuts = [(Operation.INNER, c, None) for c in paths.inner] + [(Operation.OUTER, c, None) for c in paths.outer]
+    count = dict.fromkeys(Operation, 0)
     found = []
-    for operation, contours in ((Operation.SCORE, paths.scores), (Operation.INNER, paths.inner), (Operation.OUTER, paths.outer)):
-        for i, contour in enumerate(contours):
-            found.append(
-                CutPath(
-                    id=f"{placement.part}.{placement.copy}/{operation.value}{i}",
-                    part=placement.part,
-                    copy=placement.copy,
-                    operation=operation,
-                    contour=transformed(contour, cos, sin, placement.x, placement.y),
-                )
-            )
+    for operation, contour, beam in (*paths.marks, *cuts):
+        name = f"{placement.part}.{placement.copy}/{operation.value}{count[operation]}"
+        count[operation] += 1
+        here = transformed(contour, cos, sin, placement.x, placement.y)
+        found.append(CutPath(id=name, part=placement.part, copy=placement.copy, operation=operation, contour=here, beam=beam))
     return found

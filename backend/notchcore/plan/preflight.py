@@ -36,7 +36,7 @@ def _shapes(sheets: list[Sheet]) -> list[Finding]:
             key = (*(round(v, 3) for v in bounds_of(sampled(path.contour, sag=0.05))), round(path.contour.length, 3))
             if path.contour.length < 1e-3:
                 found.append(Finding(code="zero_length", severity=Severity.MUST, parts=(path.part,), message=f"{path.part} has a line without length."))
-            if key in seen and path.operation is not Operation.SCORE:
+            if key in seen and path.operation in (Operation.INNER, Operation.OUTER):
                 found.append(
                     Finding(code="cut_twice", severity=Severity.MUST, parts=(path.part,),
                             message=f"On {name} the same line would be cut twice at {path.part}. Pack again.")
@@ -62,11 +62,17 @@ def _small(sheets: list[Sheet], machine: Machine) -> list[Finding]:
 
 
 def preflight(
-    sheets: list[Sheet], nesting: Nesting, used: set[str], stocks: dict[str, Stock], machine: Machine, settings: dict[str, Settings]
+    sheets: list[Sheet],
+    nesting: Nesting,
+    used: set[str],
+    stocks: dict[str, Stock],
+    machine: Machine,
+    settings: dict[str, Settings],
+    place: KerfPlace,
 ) -> list[Finding]:
     """Return everything to know before the files are made, and what was checked and is fine."""
     guesses = [stocks[s] for s in sorted(used) if stocks[s].kerf.terms[0].trust is Trust.DEFAULT]
-    untested = [stocks[s] for s in sorted(used) if settings[s].source.startswith("default")]
+    untested = [stocks[s] for s in sorted(used) if not settings[s].tested]
     unplaced = sum(u.count for u in nesting.unplaced)
     groups: list[tuple[str, str, list[Finding]]] = [
         ("outside_bed", "Everything lies on the sheet and inside the bed", _reach(sheets, machine)),
@@ -87,7 +93,14 @@ def preflight(
             for s in untested
         ]),
     ]  # fmt: skip
-    if machine.kerf_place is KerfPlace.MACHINE:
+    hazards = [h for s in sorted(used) if (h := stocks[s].hazard) is not None]
+    groups.append(("hazard", "No sheet is of a stock that must not be cut", hazards))
+    if place is KerfPlace.LINE:
+        groups.append(("on_the_line", "", [
+            Finding(code="on_the_line", severity=Severity.LOOK,
+                    message="This is a test piece: it is cut on its lines, on purpose. Switch off any kerf correction in the machine's own software.")
+        ]))  # fmt: skip
+    elif place is KerfPlace.MACHINE:
         groups.append(("kerf_in_machine", "", [
             Finding(code="kerf_in_machine", severity=Severity.LOOK,
                     message="These files are not corrected for kerf: the machine's own software must do it, once.")

@@ -24,7 +24,8 @@ def stations(api: Api, project: Project) -> dict[str, Any]:
 
 
 def birch(api: Api) -> Any:
-    return next(s for s in api.ok("get", "rack")["stocks"] if s["value"]["name"] == "Birch ply 3, batch 12")
+    row = next(s for s in api.ok("get", "rack")["stocks"] if s["name"] == "Birch ply 3, batch 12")
+    return api.ok("get", f"stocks/{row['id']}")
 
 
 def test_the_demo_has_gone_through_all_stations(api: Api, drawer: Project) -> None:
@@ -171,7 +172,12 @@ def test_without_signing_in_there_is_nothing(client: Any, drawer: Project) -> No
         ("post", "projects", {"name": "x", "width_mm": 1e9}, "width"),
         ("post", "projects/{project}/layout/pack", {"margin_mm": -1, "spacing_mm": 2, "keep_grain": False, "copies": 1, "seconds": 2}, "margin"),
         ("post", "projects/{project}/layout/pack", {"margin_mm": 1, "spacing_mm": 2, "keep_grain": False, "copies": 10**9, "seconds": 2}, "copies"),
-        ("put", "stocks/{stock}/settings", {"settings": {"cut_power": 400}}, "cut power"),
+        (
+            "put",
+            "stocks/{stock}/settings",
+            {"settings": {"cut": {"power": 400, "speed": 10}, "score": {"power": 10, "speed": 100}, "engrave": {"power": 10, "speed": 100}}},
+            "power",
+        ),
     ],
 )
 def test_bad_input_is_told_in_words_and_changes_nothing(api: Api, drawer: Project, method: str, path: str, body: Any, told: str) -> None:

@@ -6,13 +6,14 @@ import json
 
 import pytest
 
-from devices.laser import Laser, answer, job_seconds
+from devices.laser import Laser, job_seconds, reply
+from devices.serving import answer
 
 MOVES = [{"path": "a", "points": [[10, 10], [60, 10], [60, 40], [10, 40], [10, 10]], "speed": 20, "power": 60, "passes": 1}]
 
 
 def say(laser: Laser, **message: object) -> dict:
-    return answer(laser, json.dumps(message).encode())
+    return answer(lambda m: reply(laser, m), json.dumps(message).encode())
 
 
 def test_a_job_runs_from_load_to_done() -> None:
@@ -56,7 +57,7 @@ def test_a_seeded_fault_stops_the_beam_at_the_same_moment_each_time() -> None:
 
 @pytest.mark.parametrize("line", [b"", b"nonsense\n", b"[]\n", b'{"do": "dance"}\n', b'{"do": "load"}\n', b'{"do": "load", "job": 1, "moves": [{}]}\n'])
 def test_what_is_not_understood_is_refused(line: bytes) -> None:
-    assert answer(Laser(), line)["ok"] is False
+    assert answer(lambda m: reply(Laser(), m), line)["ok"] is False
 
 
 def test_commands_out_of_turn_are_refused() -> None:

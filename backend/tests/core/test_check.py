@@ -81,7 +81,7 @@ def test_a_part_that_only_butts_is_held_by_nothing_but_glue() -> None:
 
 
 def test_unmeasured_stock_makes_fits_unsure() -> None:
-    guess = {"ply": stock_of(StockEvidence(id="ply", name="ply", family="acrylic", label=3.0), today=TODAY)}
+    guess = {"ply": stock_of(StockEvidence(id="ply", name="ply", family="cast_acrylic", label=3.0), today=TODAY)}
     assert "fit_not_sure" in codes(build(make_box(same_stock=True, width=180, depth=120, height=60, columns=2), guess), guess)
     for odds in meeting_odds(drawer(), STOCKS):
         o = odds.odds

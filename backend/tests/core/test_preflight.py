@@ -8,7 +8,7 @@ import pytest
 
 from notchcore.findings import Finding, Severity
 from notchcore.geom.contours import Contour, Segment, contour_of
-from notchcore.measure.machine import KerfPlace, Machine, Operation, Settings
+from notchcore.measure.machine import KerfPlace, Machine, Operation, Settings, default_settings
 from notchcore.measure.stock import StockEvidence, stock_of
 from notchcore.nest.values import Nesting, Unplaced
 from notchcore.plan.paths import CutPath
@@ -17,7 +17,7 @@ from tests.strategies import TODAY, make_stock
 
 MACHINE = Machine(id="m", name="Alder desk laser")
 NESTING = Nesting(sheets=(), unplaced=(), utilisation=0, price=0, rounds=0)
-TRIED = Settings(source="power card, 12 May")
+TRIED = replace(default_settings(make_stock("ply", 3.0)), source="power card, 12 May")
 
 
 def square(x: float, y: float, size: float, *, operation: Operation = Operation.OUTER, name: str = "a") -> CutPath:
@@ -27,14 +27,14 @@ def square(x: float, y: float, size: float, *, operation: Operation = Operation.
 
 def found(*paths: CutPath, nesting: Nesting = NESTING, machine: Machine = MACHINE, settings: Settings = TRIED, measured: bool = True) -> dict[str, Finding]:
     stock = make_stock("ply", 3.0) if measured else stock_of(StockEvidence(id="ply", name="ply", family="plywood", label=3.0), today=TODAY)
-    told = preflight([("Sheet", 500.0, 300.0, list(paths))], nesting, {"ply"}, {"ply": stock}, machine, {"ply": settings})
+    told = preflight([("Sheet", 500.0, 300.0, list(paths))], nesting, {"ply"}, {"ply": stock}, machine, {"ply": settings}, machine.kerf_place)
     return {f.code: f for f in told}
 
 
 def test_a_sound_plan_passes_every_check_and_says_which() -> None:
     told = found(square(10, 10, 50))
     assert {f.severity for f in told.values()} == {Severity.FINE}
-    assert {"outside_bed", "cut_twice", "falls_through", "parts_missing", "kerf_guess", "settings_guess", "kerf_once"} == set(told)
+    assert {"outside_bed", "cut_twice", "falls_through", "parts_missing", "kerf_guess", "settings_guess", "kerf_once", "hazard"} == set(told)
 
 
 @pytest.mark.parametrize(("x", "y"), [(-0.1, 10), (10, -0.1), (451, 10), (10, 251)])
@@ -76,7 +76,7 @@ def test_parts_without_a_place_stop_the_files() -> None:
 
 def test_guesses_about_kerf_and_settings_are_asked_about() -> None:
     assert found(square(10, 10, 50), measured=False)["kerf_guess"].severity is Severity.LOOK
-    assert found(square(10, 10, 50), settings=Settings())["settings_guess"].severity is Severity.LOOK
+    assert found(square(10, 10, 50), settings=default_settings(make_stock("ply", 3.0)))["settings_guess"].severity is Severity.LOOK
 
 
 def test_kerf_left_to_the_machine_is_said_instead_of_kerf_once() -> None:

@@ -107,26 +107,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/numbers": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Read Number
-         * @description Read a length or a number as a person types it; the one place where texts become numbers.
-         */
-        post: operations["readNumber"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/rack": {
         parameters: {
             query?: never;
@@ -142,6 +122,25 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/stocks/{stock_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Stock */
+        get: operations["stock"];
+        put?: never;
+        post?: never;
+        /** Remove Stock */
+        delete: operations["removeStock"];
+        options?: never;
+        head?: never;
+        /** Change Stock */
+        patch: operations["changeStock"];
         trace?: never;
     };
     "/api/stocks": {
@@ -161,6 +160,94 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stocks/{stock_id}/makers-data": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Confirm Data */
+        put: operations["confirmMakersData"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stocks/{stock_id}/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Shelve Sheets */
+        post: operations["shelveSheets"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/{sheet_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Change Sheets */
+        patch: operations["changeSheets"];
+        trace?: never;
+    };
+    "/api/machines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Machine
+         * @description Add a machine; it may start from another's profile, and from its evidence, marked as borrowed.
+         */
+        post: operations["addMachine"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Set Machine */
+        patch: operations["setMachine"];
+        trace?: never;
+    };
     "/api/stocks/{stock_id}/readings": {
         parameters: {
             query?: never;
@@ -172,6 +259,23 @@ export interface paths {
         put?: never;
         /** Take Reading */
         post: operations["takeReading"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stocks/{stock_id}/readings/pasted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Paste Readings */
+        post: operations["pasteReadings"];
         delete?: never;
         options?: never;
         head?: never;
@@ -229,7 +333,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/stocks/{stock_id}/sheets": {
+    "/api/stocks/{stock_id}/feels": {
         parameters: {
             query?: never;
             header?: never;
@@ -238,15 +342,18 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Shelve Sheets */
-        post: operations["shelveSheets"];
+        /**
+         * Record Feel
+         * @description Keep how a joint felt whose clearance was believed to be this: at a dry fit or after a run.
+         */
+        post: operations["recordFeel"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/sheets/{sheet_id}/count": {
+    "/api/feels/{feel_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -254,8 +361,8 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Count Sheets */
-        put: operations["countSheets"];
+        /** Withdraw Feel */
+        put: operations["withdrawFeel"];
         post?: never;
         delete?: never;
         options?: never;
@@ -280,7 +387,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/machines/{machine_id}": {
+    "/api/settings/{settings_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Withdraw Settings */
+        put: operations["withdrawSettings"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stocks/{stock_id}/borrow": {
         parameters: {
             query?: never;
             header?: never;
@@ -289,12 +413,249 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        /**
+         * Borrow
+         * @description Let this stock start from the evidence of another stock or machine, marked as borrowed.
+         */
+        post: operations["borrowEvidence"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/numbers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Number
+         * @description Read a length or a number as a person types it; the one place where texts become numbers.
+         */
+        post: operations["readNumber"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scales": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Scales */
+        get: operations["scales"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
-        /** Set Machine */
-        patch: operations["setMachine"];
+        patch?: never;
+        trace?: never;
+    };
+    "/api/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask
+         * @description Answer one question at once.
+         */
+        post: operations["ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/contrast": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Contrast
+         * @description Return how different stocks look side by side; a stock without a measured swatch stands with its colour on screen.
+         */
+        post: operations["contrast"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stocks/{stock_id}/caliper": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Caliper Since */
+        get: operations["caliperSince"];
+        put?: never;
+        /**
+         * Take Caliper
+         * @description Tell the caliper that this stock is measured now; its readings follow by `caliperSince`.
+         */
+        post: operations["takeCaliper"];
+        /** Put Caliper Down */
+        delete: operations["putCaliperDown"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exchange/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export
+         * @description Hand out stocks.csv, sheets.csv, readings.csv, kerf-tests.csv, settings.csv or all.json.
+         */
+        get: operations["exportSheets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exchange": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take In */
+        post: operations["importSheets"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stocks/{stock_id}/cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cards
+         * @description Return the cards of a stock on a machine, newest first.
+         */
+        get: operations["cards"];
+        put?: never;
+        /**
+         * Make Card
+         * @description Make a test card, laid out and planned when a sheet for it lies on the shelf.
+         */
+        post: operations["makeCard"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stocks/{stock_id}/advice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Advice
+         * @description Return what would make the numbers of a stock better, and what it costs.
+         */
+        get: operations["advice"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{card_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Card */
+        get: operations["card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{card_id}/results": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Enter */
+        put: operations["enterResult"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cards/{card_id}/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Settle
+         * @description Keep the settings that the card shows.
+         */
+        post: operations["settleCard"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/projects": {
@@ -723,37 +1084,6 @@ export interface components {
         RoleIn: {
             role: components["schemas"]["Role"] | null;
         };
-        /** TypedOut */
-        TypedOut: {
-            /** Value */
-            value: number;
-        };
-        /** TypedIn */
-        TypedIn: {
-            /** Text */
-            text: string;
-            /** Unit */
-            unit?: ("mm" | "in" | "in/64" | "thou") | null;
-        };
-        /**
-         * Boundaries
-         * @description Where one feel ends and the next begins [mm of clearance], falling.
-         */
-        Boundaries: {
-            /** Rattles */
-            rattles: number;
-            /** Slides */
-            slides: number;
-            /** Snug */
-            snug: number;
-            /** Mallet */
-            mallet: number;
-            /**
-             * Source
-             * @default default
-             */
-            source: string;
-        };
         /**
          * Convention
          * @description How one operation looks in files for this machine.
@@ -774,63 +1104,37 @@ export interface components {
             label: string;
             /** Colour */
             colour: string;
-        };
-        /**
-         * Finding
-         * @description One thing to know about a design, a layout or a plan.
-         */
-        Finding: {
-            /** Code */
-            code: string;
-            severity: components["schemas"]["Severity"];
-            /** Message */
-            message: string;
-            /**
-             * Parts
-             * @default []
-             */
-            parts: string[];
-            /** Meeting */
-            meeting?: string | null;
-            place?: components["schemas"]["Place"] | null;
-            /** Field */
-            field?: string | null;
-            /** Facts */
-            facts?: {
-                [key: string]: number | string;
-            };
+            /** Looks */
+            looks: string[];
+            /** Soft */
+            soft: boolean;
+            /** Flares */
+            flares: boolean;
+            /** Caution */
+            caution: string;
+            /** Substances */
+            substances: components["schemas"]["Substance"][];
         };
         /**
          * KerfPlace
          * @description Where kerf is corrected; never in two places.
          * @enum {string}
          */
-        KerfPlace: "paths" | "machine";
-        /** KerfTestOut */
-        KerfTestOut: {
+        KerfPlace: "paths" | "machine" | "line";
+        /**
+         * Lens
+         * @description A lens of the machine: kerf and settings belong to it.
+         */
+        Lens: {
             /** Id */
-            id: number;
-            /** Kind */
-            kind: string;
-            /** Drawn Mm */
-            drawn_mm: number;
-            /** Measured Mm */
-            measured_mm: number;
-            /** Count */
-            count: number;
-            /** Kerf Mm */
-            kerf_mm: number;
-            /** Pooled Mm */
-            pooled_mm: number;
-            /** Pooled Sd Mm */
-            pooled_sd_mm: number;
+            id: string;
+            /** Name */
+            name: string;
             /**
-             * On
-             * Format: date
+             * Spot
+             * @default 0.1
              */
-            on: string;
-            /** By */
-            by: string;
+            spot: number;
         };
         /**
          * Machine
@@ -851,6 +1155,11 @@ export interface components {
              * @default 400
              */
             bed_height: number;
+            /**
+             * Pass Through
+             * @default false
+             */
+            pass_through: boolean;
             /**
              * Acceleration
              * @default 3000
@@ -881,8 +1190,52 @@ export interface components {
              * @default 20
              */
             slat_pitch: number;
+            /**
+             * Position Sd
+             * @default 0.03
+             */
+            position_sd: number;
+            /**
+             * Overscan
+             * @default 5
+             */
+            overscan: number;
+            /**
+             * Raster Speed
+             * @default 400
+             */
+            raster_speed: number;
+            /**
+             * Lenses
+             * @default [
+             *       {
+             *         "id": "standard",
+             *         "name": "standard lens",
+             *         "spot": 0.1
+             *       }
+             *     ]
+             */
+            lenses: components["schemas"]["Lens"][];
+            /**
+             * Lens
+             * @default standard
+             */
+            lens: string;
             /** @default paths */
             kerf_place: components["schemas"]["KerfPlace"];
+            /**
+             * Convention Name
+             * @default shop convention
+             */
+            convention_name: string;
+            /**
+             * @default {
+             *       "colour": "#5b4a8a",
+             *       "line_width": 0.05,
+             *       "layer": "1-engrave"
+             *     }
+             */
+            engrave: components["schemas"]["Convention"];
             /**
              * @default {
              *       "colour": "#1f6fb2",
@@ -908,6 +1261,269 @@ export interface components {
              */
             outer: components["schemas"]["Convention"];
         };
+        /** Rack */
+        Rack: {
+            /** Stocks */
+            stocks: components["schemas"]["RackRow"][];
+            /** Families */
+            families: components["schemas"]["FamilyOut"][];
+            /** Machines */
+            machines: components["schemas"]["Machine"][];
+        };
+        /** RackRow */
+        RackRow: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Family */
+            family: string;
+            /** Family Label */
+            family_label: string;
+            /** Colour */
+            colour: string;
+            /** Label Mm */
+            label_mm: number;
+            /** Thickness Mm */
+            thickness_mm: number;
+            /** Guess */
+            guess: boolean;
+            /** Kerf Guess */
+            kerf_guess: boolean;
+            /** Verdict */
+            verdict: string;
+            /** Shelf */
+            shelf: string;
+            /** Batch */
+            batch: string;
+            /** Whole */
+            whole: number;
+            /** Offcuts */
+            offcuts: number;
+        };
+        /**
+         * Substance
+         * @description What a sheet of a family may be made of.
+         */
+        Substance: {
+            /** Id */
+            id: string;
+            /** Family */
+            family: string;
+            /** Label */
+            label: string;
+            verdict: components["schemas"]["Verdict"];
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
+         * Verdict
+         * @description Whether a substance may be cut.
+         * @enum {string}
+         */
+        Verdict: "allowed" | "needs_data" | "forbidden";
+        /**
+         * On
+         * @description On which machine a stock is asked for, and with which other stocks to show its fit.
+         */
+        On: {
+            /** Machine */
+            machine?: number | null;
+            /**
+             * Mates
+             * @default
+             */
+            mates: string;
+        };
+        /**
+         * Beam
+         * @description How the beam is set for one operation.
+         */
+        Beam: {
+            /** Power */
+            power: number;
+            /** Speed */
+            speed: number;
+            /**
+             * Passes
+             * @default 1
+             */
+            passes: number;
+            /**
+             * Pulses
+             * @default 0
+             */
+            pulses: number;
+            /**
+             * Focus
+             * @default 0
+             */
+            focus: number;
+            /**
+             * Air
+             * @default true
+             */
+            air: boolean;
+            /**
+             * Interval
+             * @default 0.1
+             */
+            interval: number;
+        };
+        /**
+         * Boundaries
+         * @description Where one feel ends and the next begins [mm of clearance], falling.
+         */
+        Boundaries: {
+            /** Rattles */
+            rattles: number;
+            /** Slides */
+            slides: number;
+            /** Snug */
+            snug: number;
+            /** Mallet */
+            mallet: number;
+            /**
+             * Sds
+             * @default [
+             *       0,
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            sds: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /**
+             * Source
+             * @default default
+             */
+            source: string;
+            /** On */
+            on?: string | null;
+            /** @default default */
+            trust: components["schemas"]["Trust"];
+            /**
+             * Answers
+             * @default 0
+             */
+            answers: number;
+            /**
+             * Anchored
+             * @default
+             */
+            anchored: string;
+        };
+        /** FeelOut */
+        FeelOut: {
+            /** Id */
+            id: number;
+            /** Opening */
+            opening: string;
+            /** Entering */
+            entering: string;
+            /** Feel */
+            feel: string;
+            /** Drawn Mm */
+            drawn_mm: number | null;
+            /** Clearance Mm */
+            clearance_mm: number;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** By */
+            by: string;
+            /** Withdrawn */
+            withdrawn: boolean;
+        };
+        /**
+         * Finding
+         * @description One thing to know about a design, a layout or a plan.
+         */
+        Finding: {
+            /** Code */
+            code: string;
+            severity: components["schemas"]["Severity"];
+            /** Message */
+            message: string;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: string[];
+            /** Meeting */
+            meeting?: string | null;
+            place?: components["schemas"]["Place"] | null;
+            /** Field */
+            field?: string | null;
+            /** Facts */
+            facts?: {
+                [key: string]: number | string;
+            };
+        };
+        /** FitOut */
+        FitOut: {
+            /** Mate */
+            mate: string;
+            /** Name */
+            name: string;
+            /** Colour */
+            colour: string;
+            boundaries: components["schemas"]["Boundaries"];
+            /** Targets */
+            targets: {
+                [key: string]: number;
+            };
+            /** Chance */
+            chance: number;
+            /** Sd Mm */
+            sd_mm: number;
+            /** Drawn Mm */
+            drawn_mm: number;
+        };
+        /** KerfTestOut */
+        KerfTestOut: {
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Drawn Mm */
+            drawn_mm: number;
+            /** Measured Mm */
+            measured_mm: number;
+            /** Below Mm */
+            below_mm: number | null;
+            /** Count */
+            count: number;
+            /** Kerf Mm */
+            kerf_mm: number;
+            /** Pooled Mm */
+            pooled_mm: number;
+            /** Pooled Sd Mm */
+            pooled_sd_mm: number;
+            /** Setting */
+            setting: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** By */
+            by: string;
+            /** Withdrawn */
+            withdrawn: boolean;
+            /** Borrowed */
+            borrowed: string;
+        };
         /**
          * Place
          * @description A spot in the plane of a part [mm], x right, y up.
@@ -932,15 +1548,6 @@ export interface components {
             /** Terms */
             terms: components["schemas"]["Term"][];
         };
-        /** Rack */
-        Rack: {
-            /** Stocks */
-            stocks: components["schemas"]["StockOut"][];
-            /** Families */
-            families: components["schemas"]["FamilyOut"][];
-            /** Machines */
-            machines: components["schemas"]["Machine"][];
-        };
         /** ReadingOut */
         ReadingOut: {
             /** Id */
@@ -958,47 +1565,48 @@ export interface components {
             on: string;
             /** By */
             by: string;
+            /** Withdrawn */
+            withdrawn: boolean;
+            /** Borrowed */
+            borrowed: string;
         };
         /**
          * Settings
-         * @description How a stock is cut and scored; a default until a test card or a run says better.
+         * @description How a stock is cut, scored and engraved; a default until a test card or a run says better.
          */
         Settings: {
-            /**
-             * Cut Power
-             * @default 60
-             */
-            cut_power: number;
-            /**
-             * Cut Speed
-             * @default 14
-             */
-            cut_speed: number;
-            /**
-             * Passes
-             * @default 1
-             */
-            passes: number;
-            /**
-             * Score Power
-             * @default 12
-             */
-            score_power: number;
-            /**
-             * Score Speed
-             * @default 120
-             */
-            score_speed: number;
-            /**
-             * Air
-             * @default true
-             */
-            air: boolean;
+            cut: components["schemas"]["Beam"];
+            score: components["schemas"]["Beam"];
+            engrave: components["schemas"]["Beam"];
             /**
              * Source
              * @default default, not tested here
              */
             source: string;
+            /** On */
+            on?: string | null;
+            /**
+             * Borrowed
+             * @default false
+             */
+            borrowed: boolean;
+        };
+        /** SettingsOut */
+        SettingsOut: {
+            /** Id */
+            id: number;
+            settings: components["schemas"]["Settings"];
+            /** By */
+            by: string;
+            /**
+             * On
+             * Format: date
+             */
+            on: string;
+            /** Borrowed */
+            borrowed: string;
+            /** Withdrawn */
+            withdrawn: boolean;
         };
         /**
          * Severity
@@ -1020,6 +1628,10 @@ export interface components {
             count: number;
             /** Price */
             price: number;
+            /** Place */
+            place: string;
+            /** Grain */
+            grain: string;
             /** Is Offcut */
             is_offcut: boolean;
             /** Outline */
@@ -1027,6 +1639,15 @@ export interface components {
                 number,
                 number
             ][];
+        };
+        /** SpreadOut */
+        SpreadOut: {
+            /** Count */
+            count: number;
+            /** Range Mm */
+            range_mm: number;
+            /** Mean Sd Mm */
+            mean_sd_mm: number;
         };
         /**
          * Stock
@@ -1050,28 +1671,70 @@ export interface components {
              * @default []
              */
             findings: components["schemas"]["Finding"][];
+            hazard?: components["schemas"]["Finding"] | null;
         };
         /** StockOut */
         StockOut: {
             value: components["schemas"]["Stock"];
             /** Shelf */
             shelf: string;
+            /** Batch */
+            batch: string;
+            /** Look */
+            look: string;
+            /** Film */
+            film: string;
+            /** Warp */
+            warp: string;
+            /** Finish */
+            finish: string;
+            /** Crush */
+            crush: number;
+            /** Lab */
+            lab: [
+                number,
+                number,
+                number
+            ] | null;
+            /** Lab Finished */
+            lab_finished: [
+                number,
+                number,
+                number
+            ] | null;
             /** Family Label */
             family_label: string;
+            substance: components["schemas"]["Substance"];
+            /** Confirmed By */
+            confirmed_by: string;
+            /** Confirmed On */
+            confirmed_on: string | null;
+            /** Confirmed Data */
+            confirmed_data: string;
             /** Caution */
             caution: string;
+            /** Flares */
+            flares: boolean;
             /** Readings */
             readings: components["schemas"]["ReadingOut"][];
+            spread: components["schemas"]["SpreadOut"] | null;
             /** Kerf Tests */
             kerf_tests: components["schemas"]["KerfTestOut"][];
+            /** Taper Deg */
+            taper_deg: number | null;
+            /** Feels */
+            feels: components["schemas"]["FeelOut"][];
+            /** Fits */
+            fits: components["schemas"]["FitOut"][];
             /** Sheets */
             sheets: components["schemas"]["SheetOut"][];
             settings: components["schemas"]["Settings"];
-            fit_with_itself: components["schemas"]["Boundaries"];
-            /** Snug Mm */
-            snug_mm: number;
+            /** Settings History */
+            settings_history: components["schemas"]["SettingsOut"][];
             /** Default Kerf Mm */
             default_kerf_mm: number;
+            /** Machine */
+            machine: string;
         };
         /**
          * Term
@@ -1110,6 +1773,43 @@ export interface components {
          * @enum {string}
          */
         Trust: "measured" | "default" | "chosen" | "exact";
+        /** StockChange */
+        StockChange: {
+            /** Name */
+            name?: string | null;
+            /** Substance */
+            substance?: string | null;
+            /** Look */
+            look?: string | null;
+            /** Batch */
+            batch?: string | null;
+            /** Label Mm */
+            label_mm?: number | null;
+            /** Colour */
+            colour?: string | null;
+            /** Lab */
+            lab?: [
+                number,
+                number,
+                number
+            ] | null;
+            /** Lab Finished */
+            lab_finished?: [
+                number,
+                number,
+                number
+            ] | null;
+            /** Finish */
+            finish?: string | null;
+            /** Crush */
+            crush?: number | null;
+            /** Shelf */
+            shelf?: string | null;
+            /** Film */
+            film?: string | null;
+            /** Warp */
+            warp?: string | null;
+        };
         /** StockIn */
         StockIn: {
             /** Name */
@@ -1118,6 +1818,21 @@ export interface components {
             family: string;
             /** Label Mm */
             label_mm: number;
+            /**
+             * Substance
+             * @default
+             */
+            substance: string;
+            /**
+             * Look
+             * @default
+             */
+            look: string;
+            /**
+             * Batch
+             * @default
+             */
+            batch: string;
             /**
              * Colour
              * @default
@@ -1128,6 +1843,137 @@ export interface components {
              * @default
              */
             shelf: string;
+        };
+        /** ConfirmIn */
+        ConfirmIn: {
+            /** Data */
+            data: string;
+        };
+        /** SheetIn */
+        SheetIn: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Width Mm
+             * @default 600
+             */
+            width_mm: number;
+            /**
+             * Height Mm
+             * @default 400
+             */
+            height_mm: number;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Price
+             * @default 0
+             */
+            price: number;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /**
+             * Grain
+             * @default along
+             */
+            grain: string;
+            /**
+             * Is Offcut
+             * @default false
+             */
+            is_offcut: boolean;
+            /**
+             * Outline
+             * @default []
+             */
+            outline: [
+                number,
+                number
+            ][];
+        };
+        /** SheetChange */
+        SheetChange: {
+            /** Count */
+            count?: number | null;
+            /** Price */
+            price?: number | null;
+            /** Place */
+            place?: string | null;
+            /** Grain */
+            grain?: string | null;
+        };
+        /** MachineIn */
+        MachineIn: {
+            /** Name */
+            name: string;
+            /** Like */
+            like?: number | null;
+            /**
+             * Borrow
+             * @default false
+             */
+            borrow: boolean;
+        };
+        /** LensIn */
+        LensIn: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Spot
+             * @default 0.1
+             */
+            spot: number;
+        };
+        /** MachineChange */
+        MachineChange: {
+            /** Name */
+            name?: string | null;
+            /** Bed Width */
+            bed_width?: number | null;
+            /** Bed Height */
+            bed_height?: number | null;
+            /** Pass Through */
+            pass_through?: boolean | null;
+            /** Acceleration */
+            acceleration?: number | null;
+            /** Corner */
+            corner?: number | null;
+            /** Rapid */
+            rapid?: number | null;
+            /** Pierce */
+            pierce?: number | null;
+            /** Handling */
+            handling?: number | null;
+            /** Slat Pitch */
+            slat_pitch?: number | null;
+            /** Position Sd */
+            position_sd?: number | null;
+            /** Overscan */
+            overscan?: number | null;
+            /** Raster Speed */
+            raster_speed?: number | null;
+            /** Lenses */
+            lenses?: components["schemas"]["LensIn"][] | null;
+            /** Lens */
+            lens?: string | null;
+            kerf_place?: components["schemas"]["KerfPlace"] | null;
+            /** Convention Name */
+            convention_name?: string | null;
+            engrave?: components["schemas"]["Convention"] | null;
+            score?: components["schemas"]["Convention"] | null;
+            inner?: components["schemas"]["Convention"] | null;
+            outer?: components["schemas"]["Convention"] | null;
         };
         /** ReadingIn */
         ReadingIn: {
@@ -1144,6 +1990,17 @@ export interface components {
              */
             y: number;
         };
+        /** PasteIn */
+        PasteIn: {
+            /** Text */
+            text: string;
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit: "mm" | "in" | "in/64" | "thou";
+        };
         /** WithdrawnIn */
         WithdrawnIn: {
             /** Withdrawn */
@@ -1156,6 +2013,8 @@ export interface components {
             drawn_mm: number;
             /** Measured Mm */
             measured_mm: number;
+            /** Below Mm */
+            below_mm?: number | null;
             /**
              * Count
              * @default 1
@@ -1168,54 +2027,816 @@ export interface components {
          * @enum {string}
          */
         KerfTestKind: "strips" | "gap" | "peg";
-        /** SheetIn */
-        SheetIn: {
+        /**
+         * Feel
+         * @description Loosest first.
+         * @enum {string}
+         */
+        Feel: "rattles" | "slides" | "snug" | "mallet" | "wont_go";
+        /** FeelIn */
+        FeelIn: {
+            /** Entering */
+            entering: number;
+            feel: components["schemas"]["Feel"];
+            /** Clearance Mm */
+            clearance_mm: number;
             /**
-             * Name
+             * Sd Mm
+             * @default 0.05
+             */
+            sd_mm: number;
+        };
+        /** SettingsIn */
+        SettingsIn: {
+            settings: components["schemas"]["Settings"];
+        };
+        /** BorrowIn */
+        BorrowIn: {
+            /** Stock */
+            stock: number;
+            /** Machine */
+            machine: number;
+        };
+        /** TypedOut */
+        TypedOut: {
+            /** Value */
+            value: number;
+        };
+        /** TypedIn */
+        TypedIn: {
+            /** Text */
+            text: string;
+            /** Unit */
+            unit?: ("mm" | "in" | "in/64" | "thou") | null;
+        };
+        /** Preset */
+        Preset: {
+            /** N */
+            n: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * Answer
+         * @description An answer with its ledger, its words and its drawing.
+         */
+        Answer: {
+            /** Words */
+            words: string;
+            /** Results */
+            results: components["schemas"]["Result"][];
+            /** Shapes */
+            shapes: components["schemas"]["Shape"][];
+            ledger?: components["schemas"]["Quantity"] | null;
+            /**
+             * Findings
+             * @default []
+             */
+            findings: components["schemas"]["Finding"][];
+        };
+        /**
+         * Result
+         * @description One number of an answer.
+         */
+        Result: {
+            /** Label */
+            label: string;
+            /** Value */
+            value: number;
+            /**
+             * Kind
+             * @default mm
+             * @enum {string}
+             */
+            kind: "mm" | "deg" | "count" | "number";
+        };
+        /**
+         * Shape
+         * @description Something drawn: a sheet in its colour, a cut, a line of measure with its label.
+         */
+        Shape: {
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /**
+             * Style
+             * @enum {string}
+             */
+            style: "sheet" | "mate" | "gap" | "cut" | "measure" | "guide";
+            /**
+             * Closed
+             * @default true
+             */
+            closed: boolean;
+            /**
+             * Label
              * @default
              */
-            name: string;
-            /** Width Mm */
-            width_mm: number;
-            /** Height Mm */
-            height_mm: number;
+            label: string;
+        };
+        /**
+         * Ask
+         * @description A question; fields that a kind does not need are not looked at.
+         */
+        Ask: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "slot" | "tab" | "kerf" | "angled" | "roof" | "turned" | "pitch" | "sheets" | "scale" | "inches";
+            /** Sheet */
+            sheet?: number | null;
+            /** Mate */
+            mate?: number | null;
+            /** @default snug */
+            feel: components["schemas"]["Feel"];
+            /**
+             * Angle
+             * @default 60
+             */
+            angle: number;
+            /**
+             * Width
+             * @default 12
+             */
+            width: number;
+            /**
+             * Height
+             * @default 60
+             */
+            height: number;
+            /**
+             * Length
+             * @default 200
+             */
+            length: number;
+            /**
+             * Proud
+             * @default 0
+             */
+            proud: number;
             /**
              * Count
-             * @default 1
+             * @default 8
              */
             count: number;
+            /** @default strips */
+            test: components["schemas"]["KerfTestKind"];
+            /**
+             * Drawn
+             * @default 10
+             */
+            drawn: number;
+            /**
+             * Measured
+             * @default 98.4
+             */
+            measured: number;
+            /**
+             * Eaves
+             * @default 15
+             */
+            eaves: number;
+            /**
+             * Layer
+             * @default 3
+             */
+            layer: number;
+            /**
+             * Twist
+             * @default 90
+             */
+            twist: number;
+            /**
+             * Gaps At Ends
+             * @default true
+             */
+            gaps_at_ends: boolean;
+            /**
+             * Sheet Width
+             * @default 600
+             */
+            sheet_width: number;
+            /**
+             * Sheet Height
+             * @default 400
+             */
+            sheet_height: number;
+            /**
+             * Spacing
+             * @default 2
+             */
+            spacing: number;
+            /**
+             * Margin
+             * @default 5
+             */
+            margin: number;
             /**
              * Price
              * @default 0
              */
             price: number;
             /**
-             * Is Offcut
+             * May Turn
+             * @default true
+             */
+            may_turn: boolean;
+            /**
+             * N
+             * @default 24
+             */
+            n: number;
+            /** Real */
+            real?: number | null;
+            /** Model */
+            model?: number | null;
+            /** Wanted */
+            wanted?: number | null;
+        };
+        /** ContrastOut */
+        ContrastOut: {
+            /** Pairs */
+            pairs: components["schemas"]["NeighbourOut"][];
+            /** Measured */
+            measured: {
+                [key: string]: boolean;
+            };
+            /** Lab */
+            lab: {
+                [key: string]: [
+                    number,
+                    number,
+                    number
+                ];
+            };
+        };
+        /** NeighbourOut */
+        NeighbourOut: {
+            /** A */
+            a: string;
+            /** B */
+            b: string;
+            /** Difference */
+            difference: number;
+            /** Hard To Tell */
+            hard_to_tell: boolean;
+        };
+        /** ContrastIn */
+        ContrastIn: {
+            /** Stocks */
+            stocks: number[];
+            /**
+             * Finished
              * @default false
              */
-            is_offcut: boolean;
+            finished: boolean;
         };
-        /** CountIn */
-        CountIn: {
-            /** Count */
+        /** CaliperOut */
+        CaliperOut: {
+            /** Readings */
+            readings: components["schemas"]["CaliperReading"][];
+        };
+        /** CaliperReading */
+        CaliperReading: {
+            /** Seq */
+            seq: number;
+            /** Mm */
+            mm: number;
+        };
+        /** ExchangeOut */
+        ExchangeOut: {
+            /** Kept */
+            kept: {
+                [key: string]: number;
+            };
+        };
+        /** ExchangeIn */
+        ExchangeIn: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "stocks" | "sheets" | "readings" | "kerf-tests" | "settings" | "all";
+            /** Text */
+            text: string;
+        };
+        /** CardRow */
+        CardRow: {
+            /** Id */
+            id: number;
+            /** Project */
+            project: number;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Tongue */
+            tongue: string;
+            /** By */
+            by: string;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /** Cells */
+            cells: number;
+            /** Entered */
+            entered: number;
+        };
+        /** CardOut */
+        CardOut: {
+            /** Id */
+            id: number;
+            /** Project */
+            project: number;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Tongue */
+            tongue: string;
+            /** By */
+            by: string;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /** Cells */
+            cells: number;
+            /** Entered */
+            entered: number;
+            /** Numbers */
+            numbers: components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
+            /** Pieces */
+            pieces: components["schemas"]["FlatPiece"][];
+            /** Places */
+            places: components["schemas"]["Cell"][];
+            /** Planned */
+            planned: boolean;
+            /** Minutes */
+            minutes: number | null;
+            found: components["schemas"]["Findings"];
+        };
+        /**
+         * Cell
+         * @description One thing on a card that gets a result [mm, in the part's plane].
+         */
+        Cell: {
+            /** Id */
+            id: string;
+            /** Part */
+            part: string;
+            /** Label */
+            label: string;
+            /** Box */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Value */
+            value: number;
+            /**
+             * Second
+             * @default 0
+             */
+            second: number;
+            /**
+             * What
+             * @default
+             */
+            what: string;
+        };
+        /**
+         * Circle
+         * @description A full circle that some edges of a profile lie on [mm].
+         */
+        Circle: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Radius */
+            radius: number;
+        };
+        /**
+         * Depth
+         * @description Depth of one pass [mm], with its standard deviation.
+         */
+        Depth: {
+            /** Per Pass */
+            per_pass: number;
+            /** Sd */
+            sd: number;
+            /** Squares */
+            squares: number;
+        };
+        /**
+         * Findings
+         * @description What was entered on a card, and what it comes to.
+         */
+        Findings: {
+            /** Entered */
+            entered: number;
+            /** Results */
+            results: components["schemas"]["ResultOut"][];
+            best: components["schemas"]["SquareSeen"] | null;
+            /** Best Cell */
+            best_cell: string | null;
+            depth: components["schemas"]["Depth"] | null;
+            /** Least Text Mm */
+            least_text_mm: number | null;
+            /** Least Web Mm */
+            least_web_mm: number | null;
+            /** Why Not */
+            why_not: string;
+        };
+        /** FlatPiece */
+        FlatPiece: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Stock */
+            stock: string;
+            /** Colour */
+            colour: string;
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            profile: components["schemas"]["Profile"];
+            /** Marks */
+            marks: components["schemas"]["Mark"][];
+        };
+        /**
+         * GapCard
+         * @description Slots and pegs of known drawn width.
+         */
+        GapCard: {
+            /**
+             * Family
+             * @default gaps
+             * @constant
+             */
+            family: "gaps";
+            /**
+             * Widths
+             * @default [
+             *       4,
+             *       6,
+             *       8
+             *     ]
+             */
+            widths: number[];
+            /**
+             * Depth
+             * @default 14
+             */
+            depth: number;
+        };
+        /**
+         * GaugeStrip
+         * @description A row of stepped slots, and a tongue to try in them.
+         */
+        GaugeStrip: {
+            /**
+             * Family
+             * @default gauge
+             * @constant
+             */
+            family: "gauge";
+            /**
+             * First
+             * @default 2.7
+             */
+            first: number;
+            /**
+             * Step
+             * @default 0.05
+             */
+            step: number;
+            /**
+             * Count
+             * @default 11
+             */
             count: number;
+            /**
+             * Depth
+             * @default 12
+             */
+            depth: number;
         };
-        /** SettingsIn */
-        SettingsIn: {
-            settings: components["schemas"]["Settings"];
+        /**
+         * LegibilityCard
+         * @description Lines of text from large to small, and pairs of cuts ever nearer to each other.
+         */
+        LegibilityCard: {
+            /**
+             * Family
+             * @default legibility
+             * @constant
+             */
+            family: "legibility";
+            /**
+             * Heights
+             * @default [
+             *       5,
+             *       4,
+             *       3,
+             *       2.5,
+             *       2,
+             *       1.5,
+             *       1
+             *     ]
+             */
+            heights: number[];
+            /**
+             * Webs
+             * @default [
+             *       3,
+             *       2,
+             *       1.5,
+             *       1,
+             *       0.7,
+             *       0.5
+             *     ]
+             */
+            webs: number[];
+            /**
+             * Words
+             * @default SEED 0123
+             */
+            words: string;
         };
-        /** MachineIn */
-        MachineIn: {
-            kerf_place?: components["schemas"]["KerfPlace"] | null;
-            score?: components["schemas"]["Convention"] | null;
-            inner?: components["schemas"]["Convention"] | null;
-            outer?: components["schemas"]["Convention"] | null;
+        /**
+         * Mark
+         * @description A line burned on or in the face of a part that its normal points to; never kerf-corrected.
+         *
+         *     An engraved mark is the area inside its closed line. A mark with its own beam does not follow the stock's settings.
+         */
+        Mark: {
+            /** Line */
+            line: [
+                number,
+                number
+            ][];
+            /**
+             * Closed
+             * @default true
+             */
+            closed: boolean;
+            /** @default score */
+            operation: components["schemas"]["Operation"];
+            beam?: components["schemas"]["Beam"] | null;
+        };
+        /**
+         * Operation
+         * @description What the beam does, in the order in which it is done.
+         * @enum {string}
+         */
+        Operation: "engrave" | "score" | "inner" | "outer";
+        /**
+         * PowerCard
+         * @description Small squares, each cut with its own power and speed.
+         */
+        PowerCard: {
+            /**
+             * Family
+             * @default power
+             * @constant
+             */
+            family: "power";
+            /**
+             * Powers
+             * @default [
+             *       40,
+             *       50,
+             *       60,
+             *       70,
+             *       80
+             *     ]
+             */
+            powers: number[];
+            /**
+             * Speeds
+             * @default [
+             *       8,
+             *       11,
+             *       14,
+             *       17,
+             *       20
+             *     ]
+             */
+            speeds: number[];
+            /**
+             * Passes
+             * @default 1
+             */
+            passes: number;
+            /**
+             * Square
+             * @default 6
+             */
+            square: number;
+            /**
+             * Focus
+             * @default 0
+             */
+            focus: number;
+        };
+        /**
+         * Profile
+         * @description Outline and holes of a flat part [mm], x right, y up.
+         */
+        Profile: {
+            /** Outer */
+            outer: [
+                number,
+                number
+            ][];
+            /**
+             * Holes
+             * @default []
+             */
+            holes: [
+                number,
+                number
+            ][][];
+            /**
+             * Circles
+             * @default []
+             */
+            circles: components["schemas"]["Circle"][];
+        };
+        /** ResultOut */
+        ResultOut: {
+            /** Id */
+            id: number;
+            /** Cell */
+            cell: string;
+            /** Value */
+            value: {
+                [key: string]: unknown;
+            };
+            /** By */
+            by: string;
+            /** On */
+            on: unknown;
+            /** Withdrawn */
+            withdrawn: boolean;
+        };
+        /**
+         * SquareSeen
+         * @description A square of the power card: how it was cut, and what became of it.
+         */
+        SquareSeen: {
+            /** Power */
+            power: number;
+            /** Speed */
+            speed: number;
+            /** Through */
+            through: boolean;
+            /**
+             * Char
+             * @default 0
+             */
+            char: number;
+        };
+        /**
+         * StepCard
+         * @description Squares engraved with one pass, two, three and so on.
+         */
+        StepCard: {
+            /**
+             * Family
+             * @default steps
+             * @constant
+             */
+            family: "steps";
+            /**
+             * Power
+             * @default 40
+             */
+            power: number;
+            /**
+             * Speed
+             * @default 250
+             */
+            speed: number;
+            /**
+             * Interval
+             * @default 0.1
+             */
+            interval: number;
+            /**
+             * Passes
+             * @default [
+             *       1,
+             *       2,
+             *       3,
+             *       4,
+             *       5,
+             *       6
+             *     ]
+             */
+            passes: number[];
+            /**
+             * Square
+             * @default 12
+             */
+            square: number;
+        };
+        /**
+         * StripsCard
+         * @description Strips to stack and measure.
+         */
+        StripsCard: {
+            /**
+             * Family
+             * @default strips
+             * @constant
+             */
+            family: "strips";
+            /**
+             * Count
+             * @default 10
+             */
+            count: number;
+            /**
+             * Width
+             * @default 10
+             */
+            width: number;
+            /**
+             * Length
+             * @default 50
+             */
+            length: number;
+        };
+        /** CardIn */
+        CardIn: {
+            /** Kind */
+            kind: string;
+            /** Tongue */
+            tongue?: number | null;
+        };
+        /**
+         * AdviceOut
+         * @description What would make a number better, and what it costs.
+         */
+        AdviceOut: {
+            /** What */
+            what: string;
+            /** Why */
+            why: string;
+            /** Action */
+            action: string;
+            /** Minutes */
+            minutes: number;
+            /** Size Mm */
+            size_mm?: [
+                number,
+                number
+            ] | null;
+        };
+        /** EnterIn */
+        EnterIn: {
+            /** Cell */
+            cell: string;
+            /** Value */
+            value?: {
+                [key: string]: unknown;
+            } | null;
+        };
+        /** SettleIn */
+        SettleIn: {
+            /** Cell */
+            cell?: string | null;
+            /**
+             * Accepted Char
+             * @default 1
+             */
+            accepted_char: number;
         };
         /**
          * BoxNumbers
          * @description The numbers of a box [mm].
          */
         BoxNumbers: {
+            /**
+             * Family
+             * @default box
+             * @constant
+             */
+            family: "box";
             /**
              * Width
              * @default 180
@@ -1262,26 +2883,16 @@ export interface components {
             lid_hole: number;
         };
         /**
-         * BoxStocks
-         * @description Which stock each group of panels is cut from; ids.
-         */
-        BoxStocks: {
-            /** Walls */
-            walls: string;
-            /** Base */
-            base: string;
-            /** Dividers */
-            dividers: string;
-            /** Lid */
-            lid: string;
-        };
-        /**
          * Design
          * @description A project's numbers and choices.
          */
         Design: {
-            numbers: components["schemas"]["BoxNumbers"];
-            stocks: components["schemas"]["BoxStocks"];
+            /** Numbers */
+            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
+            /** Stocks */
+            stocks: {
+                [key: string]: string;
+            };
             /** @default snug */
             feel: components["schemas"]["Feel"];
             /** Choices */
@@ -1289,12 +2900,6 @@ export interface components {
                 [key: string]: components["schemas"]["MeetingChoice"];
             };
         };
-        /**
-         * Feel
-         * @description Loosest first.
-         * @enum {string}
-         */
-        Feel: "rattles" | "slides" | "snug" | "mallet" | "wont_go";
         /**
          * MeetingChoice
          * @description A person's choices for one meeting; None means the design's or the shop's default.
@@ -1334,6 +2939,10 @@ export interface components {
             can_redo: boolean;
             /** Deadline */
             deadline: string | null;
+            /** Machine */
+            machine: string;
+            /** Is Test */
+            is_test: boolean;
             design: components["schemas"]["Design"];
         };
         /**
@@ -1367,6 +2976,10 @@ export interface components {
              * @default 60
              */
             height_mm: number;
+            /** Stock */
+            stock?: number | null;
+            /** @default snug */
+            feel: components["schemas"]["Feel"];
         };
         /** NameIn */
         NameIn: {
@@ -1422,25 +3035,13 @@ export interface components {
                 number,
                 number,
                 number
-            ];
+            ] | null;
             /** Outside Mm */
             outside_mm: [
                 number,
                 number,
                 number
-            ];
-        };
-        /**
-         * Circle
-         * @description A full circle that some edges of a profile lie on [mm].
-         */
-        Circle: {
-            /** X */
-            x: number;
-            /** Y */
-            y: number;
-            /** Radius */
-            radius: number;
+            ] | null;
         };
         /** FeatureOut */
         FeatureOut: {
@@ -1552,8 +3153,8 @@ export interface components {
             /** High */
             high: number;
             profile: components["schemas"]["Profile"];
-            /** Scores */
-            scores: components["schemas"]["ScoreLine"][];
+            /** Marks */
+            marks: components["schemas"]["Mark"][];
             /** Features */
             features: components["schemas"]["FeatureOut"][];
         };
@@ -1580,41 +3181,6 @@ export interface components {
                 number,
                 number
             ];
-        };
-        /**
-         * Profile
-         * @description Outline and holes of a flat part [mm], x right, y up.
-         */
-        Profile: {
-            /** Outer */
-            outer: [
-                number,
-                number
-            ][];
-            /**
-             * Holes
-             * @default []
-             */
-            holes: [
-                number,
-                number
-            ][][];
-            /**
-             * Circles
-             * @default []
-             */
-            circles: components["schemas"]["Circle"][];
-        };
-        /**
-         * ScoreLine
-         * @description A line scored on the face of a part that its normal points to; never kerf-corrected.
-         */
-        ScoreLine: {
-            /** Ring */
-            ring: [
-                number,
-                number
-            ][];
         };
         /**
          * FeatureKind
@@ -1930,6 +3496,7 @@ export interface components {
             copy: number;
             operation: components["schemas"]["Operation"];
             contour: components["schemas"]["Contour"];
+            beam?: components["schemas"]["Beam"] | null;
         };
         /**
          * CutPlan
@@ -1950,12 +3517,6 @@ export interface components {
             handling: number;
             kerf_place: components["schemas"]["KerfPlace"];
         };
-        /**
-         * Operation
-         * @description What the beam does, in the order in which it is done.
-         * @enum {string}
-         */
-        Operation: "score" | "inner" | "outer";
         /** PlanOut */
         PlanOut: {
             /** Laid Out */
@@ -2053,6 +3614,7 @@ export interface components {
             };
             /** Kerf */
             kerf: number;
+            kerf_place: components["schemas"]["KerfPlace"];
         };
         /**
          * Stroke
@@ -2072,6 +3634,11 @@ export interface components {
             speed: number;
             /** Power */
             power: number;
+            /**
+             * Interval
+             * @default 0.1
+             */
+            interval: number;
         };
         /** RunLog */
         RunLog: {
@@ -2402,33 +3969,11 @@ export interface operations {
             };
         };
     };
-    readNumber: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TypedIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TypedOut"];
-                };
-            };
-        };
-    };
     rack: {
         parameters: {
-            query?: never;
+            query?: {
+                machine?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -2446,9 +3991,86 @@ export interface operations {
             };
         };
     };
-    addStock: {
+    stock: {
+        parameters: {
+            query?: {
+                machine?: number | null;
+                mates?: string;
+            };
+            header?: never;
+            path: {
+                stock_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockOut"];
+                };
+            };
+        };
+    };
+    removeStock: {
         parameters: {
             query?: never;
+            header?: never;
+            path: {
+                stock_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    changeStock: {
+        parameters: {
+            query?: {
+                machine?: number | null;
+                mates?: string;
+            };
+            header?: never;
+            path: {
+                stock_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StockChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockOut"];
+                };
+            };
+        };
+    };
+    addStock: {
+        parameters: {
+            query?: {
+                machine?: number | null;
+                mates?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -2470,9 +4092,149 @@ export interface operations {
             };
         };
     };
-    takeReading: {
+    confirmMakersData: {
+        parameters: {
+            query?: {
+                machine?: number | null;
+                mates?: string;
+            };
+            header?: never;
+            path: {
+                stock_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConfirmIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockOut"];
+                };
+            };
+        };
+    };
+    shelveSheets: {
+        parameters: {
+            query?: {
+                machine?: number | null;
+                mates?: string;
+            };
+            header?: never;
+            path: {
+                stock_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockOut"];
+                };
+            };
+        };
+    };
+    changeSheets: {
+        parameters: {
+            query?: {
+                machine?: number | null;
+                mates?: string;
+            };
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockOut"];
+                };
+            };
+        };
+    };
+    addMachine: {
         parameters: {
             query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MachineIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Machine"];
+                };
+            };
+        };
+    };
+    setMachine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MachineChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Machine"];
+                };
+            };
+        };
+    };
+    takeReading: {
+        parameters: {
+            query?: {
+                machine?: number | null;
+                mates?: string;
+            };
             header?: never;
             path: {
                 stock_id: number;
@@ -2496,9 +4258,41 @@ export interface operations {
             };
         };
     };
+    pasteReadings: {
+        parameters: {
+            query?: {
+                machine?: number | null;
+                mates?: string;
+            };
+            header?: never;
+            path: {
+                stock_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasteIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockOut"];
+                };
+            };
+        };
+    };
     withdrawReading: {
         parameters: {
-            query?: never;
+            query?: {
+                machine?: number | null;
+                mates?: string;
+            };
             header?: never;
             path: {
                 reading_id: number;
@@ -2524,7 +4318,10 @@ export interface operations {
     };
     recordKerfTest: {
         parameters: {
-            query?: never;
+            query?: {
+                machine?: number | null;
+                mates?: string;
+            };
             header?: never;
             path: {
                 stock_id: number;
@@ -2550,7 +4347,10 @@ export interface operations {
     };
     withdrawKerfTest: {
         parameters: {
-            query?: never;
+            query?: {
+                machine?: number | null;
+                mates?: string;
+            };
             header?: never;
             path: {
                 test_id: number;
@@ -2574,9 +4374,12 @@ export interface operations {
             };
         };
     };
-    shelveSheets: {
+    recordFeel: {
         parameters: {
-            query?: never;
+            query?: {
+                machine?: number | null;
+                mates?: string;
+            };
             header?: never;
             path: {
                 stock_id: number;
@@ -2585,7 +4388,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SheetIn"];
+                "application/json": components["schemas"]["FeelIn"];
             };
         };
         responses: {
@@ -2600,18 +4403,21 @@ export interface operations {
             };
         };
     };
-    countSheets: {
+    withdrawFeel: {
         parameters: {
-            query?: never;
+            query?: {
+                machine?: number | null;
+                mates?: string;
+            };
             header?: never;
             path: {
-                sheet_id: number;
+                feel_id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["CountIn"];
+                "application/json": components["schemas"]["WithdrawnIn"];
             };
         };
         responses: {
@@ -2628,7 +4434,10 @@ export interface operations {
     };
     keepSettings: {
         parameters: {
-            query?: never;
+            query?: {
+                machine?: number | null;
+                mates?: string;
+            };
             header?: never;
             path: {
                 stock_id: number;
@@ -2652,18 +4461,21 @@ export interface operations {
             };
         };
     };
-    setMachine: {
+    withdrawSettings: {
         parameters: {
-            query?: never;
+            query?: {
+                machine?: number | null;
+                mates?: string;
+            };
             header?: never;
             path: {
-                machine_id: number;
+                settings_id: number;
             };
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["MachineIn"];
+                "application/json": components["schemas"]["WithdrawnIn"];
             };
         };
         responses: {
@@ -2673,7 +4485,392 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Machine"];
+                    "application/json": components["schemas"]["StockOut"];
+                };
+            };
+        };
+    };
+    borrowEvidence: {
+        parameters: {
+            query?: {
+                machine?: number | null;
+                mates?: string;
+            };
+            header?: never;
+            path: {
+                stock_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BorrowIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockOut"];
+                };
+            };
+        };
+    };
+    readNumber: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TypedOut"];
+                };
+            };
+        };
+    };
+    scales: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Preset"][];
+                };
+            };
+        };
+    };
+    ask: {
+        parameters: {
+            query?: {
+                machine?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Ask"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Answer"];
+                };
+            };
+        };
+    };
+    contrast: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ContrastIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ContrastOut"];
+                };
+            };
+        };
+    };
+    caliperSince: {
+        parameters: {
+            query?: {
+                seq?: number;
+            };
+            header?: never;
+            path: {
+                stock_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaliperOut"];
+                };
+            };
+        };
+    };
+    takeCaliper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stock_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaliperOut"];
+                };
+            };
+        };
+    };
+    putCaliperDown: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stock_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaliperOut"];
+                };
+            };
+        };
+    };
+    exportSheets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    importSheets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExchangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExchangeOut"];
+                };
+            };
+        };
+    };
+    cards: {
+        parameters: {
+            query?: {
+                machine?: number | null;
+            };
+            header?: never;
+            path: {
+                stock_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardRow"][];
+                };
+            };
+        };
+    };
+    makeCard: {
+        parameters: {
+            query?: {
+                machine?: number | null;
+            };
+            header?: never;
+            path: {
+                stock_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CardIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardOut"];
+                };
+            };
+        };
+    };
+    advice: {
+        parameters: {
+            query?: {
+                machine?: number | null;
+            };
+            header?: never;
+            path: {
+                stock_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdviceOut"][];
+                };
+            };
+        };
+    };
+    card: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                card_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardOut"];
+                };
+            };
+        };
+    };
+    enterResult: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                card_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EnterIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Findings"];
+                };
+            };
+        };
+    };
+    settleCard: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                card_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Findings"];
                 };
             };
         };

@@ -41,10 +41,10 @@
 				query: `meeting=${encodeURIComponent(m.id)}`
 			})),
 			...rack.stocks.map((s) => ({
-				name: s.value.name,
+				name: s.name,
 				kind: 'stock',
 				station: 'sheets',
-				query: `stock=${s.value.id}`
+				query: `stock=${s.id}`
 			}))
 		];
 	}

@@ -44,6 +44,7 @@
 	<button title="Redo (Ctrl Shift Z)" aria-label="Redo" disabled={!work.project!.can_redo || work.saving} onclick={() => work.redo()}
 		>↷</button
 	>
+	<a class="word quiet" href={p('/answers')}>answers</a>
 	<button class="word" onclick={onfind}><kbd>/</kbd> find</button>
 	<button class="word" onclick={onkeys}><kbd>?</kbd> keys</button>
 	<button class="word" onclick={bench} title="Light or dark bench">◐</button>

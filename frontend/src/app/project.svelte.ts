@@ -89,7 +89,7 @@ export class ProjectState {
 	}
 
 	setNumbers(changes: Partial<Numbers>, label: string) {
-		return this.save((d) => ({ ...d, numbers: { ...d.numbers, ...changes } }), label);
+		return this.save((d) => ({ ...d, numbers: { ...(d.numbers as Numbers), ...changes } }), label);
 	}
 
 	setChoice(meeting: string, changes: Partial<MeetingChoice>, label: string, others: string[] = []) {

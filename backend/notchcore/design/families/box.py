@@ -5,8 +5,10 @@ World: x to the right along the front, y to the back, z up. The front's outer fa
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import Literal
 
 from notchcore.design.panel import Bound, MeetingRule, Panel, Reach, RuleKind
 from notchcore.errors import require
@@ -41,20 +43,14 @@ class Top(StrEnum):
     LIFT_OFF = "lift_off"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class BoxStocks:
-    """Which stock each group of panels is cut from; ids."""
-
-    walls: str
-    base: str
-    dividers: str
-    lid: str
+ROLES = ("walls", "base", "dividers", "lid")  # groups of panels that have a stock of their own
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class BoxNumbers:
     """The numbers of a box [mm]."""
 
+    family: Literal["box"] = "box"
     width: Mm = 180.0
     depth: Mm = 120.0
     height: Mm = 60.0
@@ -201,9 +197,9 @@ def _plate(w: Mm, d: Mm, hole: Mm, *, x0: Mm = 0.0, y0: Mm = 0.0) -> Profile:
     return Profile(outer=plain.outer, holes=(tuple(reversed(circle_ring(circle))),), circles=(circle,))
 
 
-def arrange(n: BoxNumbers, ids: BoxStocks, stocks: dict[str, Stock]) -> Arrangement:
+def arrange(n: BoxNumbers, ids: Mapping[str, str], stocks: dict[str, Stock]) -> Arrangement:
     """Return the panels of a box, or findings that name the number to change."""
-    walls, base, dividers, lid = stocks[ids.walls], stocks[ids.base], stocks[ids.dividers], stocks[ids.lid]
+    walls, base, dividers, lid = stocks[ids["walls"]], stocks[ids["base"]], stocks[ids["dividers"]], stocks[ids["lid"]]
     f = _frame(n, walls, base, lid)
     findings = _check(n, f, walls, dividers, lid)
     if any(x.severity is Severity.MUST for x in findings):
@@ -249,16 +245,16 @@ def arrange(n: BoxNumbers, ids: BoxStocks, stocks: dict[str, Stock]) -> Arrangem
     return Arrangement(panels=tuple(panels), rules=tuple(rules), findings=tuple(findings))
 
 
-def inside_size(n: BoxNumbers, ids: BoxStocks, stocks: dict[str, Stock]) -> tuple[Mm, Mm, Mm]:
+def inside_size(n: BoxNumbers, ids: Mapping[str, str], stocks: dict[str, Stock]) -> tuple[Mm, Mm, Mm]:
     """Return the clear width, depth and height inside [mm]."""
-    f = _frame(n, stocks[ids.walls], stocks[ids.base], stocks[ids.lid])
+    f = _frame(n, stocks[ids["walls"]], stocks[ids["base"]], stocks[ids["lid"]])
     return f.w - 2 * f.wall_t, f.d - 2 * f.wall_t, f.h - f.base_t - f.top_t
 
 
-def outside_size(n: BoxNumbers, ids: BoxStocks, stocks: dict[str, Stock]) -> tuple[Mm, Mm, Mm]:
+def outside_size(n: BoxNumbers, ids: Mapping[str, str], stocks: dict[str, Stock]) -> tuple[Mm, Mm, Mm]:
     """Return the outer width, depth and height without a lift-off lid [mm]."""
-    f = _frame(n, stocks[ids.walls], stocks[ids.base], stocks[ids.lid])
+    f = _frame(n, stocks[ids["walls"]], stocks[ids["base"]], stocks[ids["lid"]])
     return f.w, f.d, f.h
 
 
-__all__ = ["Arrangement", "BoxNumbers", "BoxStocks", "Sizing", "Top", "arrange", "inside_size", "outside_size"]
+__all__ = ["ROLES", "Arrangement", "BoxNumbers", "Sizing", "Top", "arrange", "inside_size", "outside_size"]

@@ -11,7 +11,7 @@ from __future__ import annotations
 from collections import Counter
 from dataclasses import dataclass, field
 
-from notchcore.design.assembly import Assembly, FeatureKind, JointFeature, Meeting, Part, ScoreLine
+from notchcore.design.assembly import Assembly, FeatureKind, JointFeature, Mark, Meeting, Part
 from notchcore.design.joints.layout import Span, cells, finger_count, least_finger, without
 from notchcore.design.joints.ownership import SharedCell, shared_cells
 from notchcore.design.joints.tees import CutSide, Tee, tabs_of
@@ -24,7 +24,7 @@ from notchcore.geom.profile import Circle, polygon_of, profile_of, ring_of
 from notchcore.geom.vectors import Vec2, dot, sub
 from notchcore.ledger import Quantity, Term, TermKind, Trust, total
 from notchcore.measure.families import FAMILIES, minimum_web
-from notchcore.measure.fit import Feel, boundaries_for, clearance_for
+from notchcore.measure.fit import NO_FITS, Feel, Fits, clearance_for
 from notchcore.measure.stock import Stock
 from notchcore.tolerance import LOOSE_PIECE
 from notchcore.units import Mm
@@ -49,19 +49,21 @@ class _Cut:
     nominal: Cutters = field(default_factory=Cutters)
     features: list[JointFeature] = field(default_factory=list)
     count: Counter[str] = field(default_factory=Counter)
-    scores: list[ScoreLine] = field(default_factory=list)
+    marks: list[Mark] = field(default_factory=list)
 
 
 class Solver:
     """One solving of an assembly; use `solve`."""
 
-    def __init__(self, panels: list[Panel], rules: tuple[MeetingRule, ...], stocks: dict[str, Stock], choices: dict[str, MeetingChoice], feel: Feel) -> None:
+    def __init__(self, panels: list[Panel], rules: tuple[MeetingRule, ...], stocks: dict[str, Stock], choices: dict[str, MeetingChoice], feel: Feel,
+                 fits: Fits) -> None:  # fmt: skip
         by_id = {p.id: p for p in panels}
         self.panels = [resolved(p, by_id) for p in sorted(panels, key=lambda p: p.id)]
         self.shapes = {p.id: polygon_of(p.envelope) for p in self.panels}
         self.stocks = stocks
         self.choices = choices
         self.feel = feel
+        self.fits = fits
         self.bars = all_meetings(self.panels, self.shapes, apart={frozenset((r.a, r.b)) for r in rules})
         self.cuts = {p.id: _Cut(p) for p in self.panels}
         self.meetings: list[Meeting] = []
@@ -147,8 +149,7 @@ class Solver:
         if choice.clearance is not None:
             term = Term(kind=TermKind.FIT, label="Clearance, set by hand", value=choice.clearance, source="this design", trust=Trust.CHOSEN)
             return feel, total((term,))
-        families = (self.stocks[bar.a.stock].family, self.stocks[bar.b.stock].family)
-        return feel, clearance_for(feel, boundaries_for(*families))
+        return feel, clearance_for(feel, self.fits.between(self.stocks[bar.a.stock].key, self.stocks[bar.b.stock].key))
 
     def _opening_terms(self, frame: MeetingFrame, own: Panel, mate: Panel) -> tuple[Term, ...]:
         """Return the terms of t_mate / sin(a) + t_own |cot(a)|."""
@@ -348,7 +349,7 @@ class Solver:
         u, v = large.pose.x, large.pose.y
         seen = moved(self.shapes[small.id], (dot(x, u), dot(y, u), dot(x, v), dot(y, v), dot(d, u), dot(d, v)))
         for piece in pieces(seen.intersection(self.shapes[large.id])):
-            self.cuts[large.id].scores.append(ScoreLine(ring=ring_of(piece.exterior.coords)))
+            self.cuts[large.id].marks.append(Mark(line=ring_of(piece.exterior.coords)))
 
     def _too_short(self, bar: Bar, what: str, least: Mm) -> None:
         self.findings.append(
@@ -388,7 +389,7 @@ class Solver:
         return Part(
             id=panel.id, label=panel.label, stock=panel.stock, pose=panel.pose, low=panel.low, high=panel.high,
             profile=profile_of(fitted[0], circles=circles), nominal=profile_of(nominal[0], circles=circles),
-            scores=tuple(cut.scores), features=tuple(cut.features),
+            marks=tuple(cut.marks), features=tuple(cut.features),
         )  # fmt: skip
 
 
@@ -405,6 +406,7 @@ def solve(
     stocks: dict[str, Stock],
     choices: dict[str, MeetingChoice] | None = None,
     feel: Feel = Feel.SNUG,
+    fits: Fits = NO_FITS,
 ) -> Assembly:
     """Return the assembly with all joints cut.
 
@@ -414,8 +416,9 @@ def solve(
         stocks: by id, those that the panels name
         choices: by meeting id
         feel: for meetings without a choice of their own
+        fits: where the feels change, by pair of stocks
     """
-    return Solver(panels, rules, stocks, choices or {}, feel).solve()
+    return Solver(panels, rules, stocks, choices or {}, feel, fits).solve()
 
 
 __all__ = ["MeetingChoice", "SharedCell", "Solver", "solve"]

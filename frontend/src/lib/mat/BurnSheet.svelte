@@ -20,12 +20,18 @@
 		head?: { x: number; y: number; burning: boolean; path: string };
 	} = $props();
 	const now = $derived(head ? headOf(drawn, head, t) : headAt(drawn, t));
+	const hatch = $props.id();
 	const ink = $derived(inkOn(colour));
 	const freed = $derived(
 		new Set(drawn.filter((d, i) => i < now.stroke && d.stroke.path.operation === 'outer').map((d) => d.stroke.path.id))
 	);
 </script>
 
+<defs>
+	<pattern id={hatch} width={5 / scale} height={5 / scale} patternUnits="userSpaceOnUse">
+		<path d="M0 {2.5 / scale}H{5 / scale}" stroke={ink} stroke-width={0.8 / scale} />
+	</pattern>
+</defs>
 <path d={ringPath(sheet.ring as number[][])} fill={colour} stroke="#5a4422" stroke-width={1 / scale} style:filter="brightness(0.87)" />
 {#each drawn as d (d.stroke.path.id)}
 	{#if d.stroke.path.operation === 'outer'}<path
@@ -37,10 +43,11 @@
 {#each drawn as d, i (d.stroke.path.id)}
 	{@const done = i < now.stroke}
 	{@const score = d.stroke.path.operation === 'score'}
+	{@const engrave = d.stroke.path.operation === 'engrave'}
 	{#if d.stroke.path.operation === 'inner'}<path d={d.d} fill={done ? '#245349' : 'none'} fill-opacity="0.9" />{/if}
 	<path
 		d={d.d}
-		fill="none"
+		fill={engrave ? (done ? '#6b4a2b' : `url(#${hatch})`) : 'none'}
 		stroke={done ? 'var(--color-ember)' : ink}
 		stroke-width={(done ? 1.7 : 1) / scale}
 		stroke-dasharray={score ? `${5 / scale} ${4 / scale}` : undefined}

@@ -10,8 +10,8 @@ export interface Bounds {
 
 const n = (v: number) => String(Math.round(v * 1000) / 1000);
 
-export function ringPath(ring: readonly (readonly number[])[]): string {
-	return ring.map((p, i) => `${i ? 'L' : 'M'}${n(p[0]!)} ${n(p[1]!)}`).join('') + 'Z';
+export function ringPath(ring: readonly (readonly number[])[], closed = true): string {
+	return ring.map((p, i) => `${i ? 'L' : 'M'}${n(p[0]!)} ${n(p[1]!)}`).join('') + (closed ? 'Z' : '');
 }
 
 export function profilePath(profile: Profile): string {

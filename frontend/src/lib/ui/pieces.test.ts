@@ -83,7 +83,7 @@ describe('a dot', () => {
 });
 
 describe('the fit band', () => {
-	const wood: Boundaries = { rattles: 0.25, slides: 0.08, snug: -0.05, mallet: -0.2, source: '' };
+	const wood = { rattles: 0.25, slides: 0.08, snug: -0.05, mallet: -0.2 } as Boundaries;
 	const marker = (clearance: number) => {
 		const { container, unmount } = render(FitBand, { boundaries: wood, clearance, sd: 0.04, height: 8 });
 		const html = container.innerHTML;

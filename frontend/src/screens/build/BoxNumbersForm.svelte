@@ -1,7 +1,7 @@
 <!-- The box's few numbers, beside a sketch that lights up the one being changed. -->
 <script lang="ts">
 	import { api, need, Problem } from '../../api/client';
-	import type { Numbers, StockOut } from '../../api/types';
+	import type { Numbers, RackRow } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import Choice from '../../lib/ui/Choice.svelte';
@@ -13,10 +13,10 @@
 	let { build }: { build: BuildState } = $props();
 	const work = useProject();
 	const design = $derived(work.project!.design);
-	const n = $derived(design.numbers);
+	const n = $derived(design.numbers as Numbers);
 	let lit = $state('');
 	let problem = $state('');
-	let stocks = $state<StockOut[]>([]);
+	let stocks = $state<RackRow[]>([]);
 	need(api.GET('/api/rack'))
 		.then((r) => (stocks = r.stocks))
 		.catch((e: Error) => (problem = e.message));
@@ -37,13 +37,13 @@
 	] as const;
 
 	/** Choose a stock for one group of panels, or for all of them. */
-	function choose(groups: readonly (keyof typeof design.stocks)[], name: string, stock: string) {
+	function choose(groups: readonly string[], name: string, stock: string) {
 		const changes = Object.fromEntries(groups.map((g) => [g, stock]));
-		const label = `${name} in ${stocks.find((s) => s.value.id === stock)?.value.name}`;
+		const label = `${name} in ${stocks.find((s) => s.id === stock)?.name}`;
 		return quietly(work.save((d) => ({ ...d, stocks: { ...d.stocks, ...changes } }), label));
 	}
 	const id = $props.id();
-	const all = $derived(new Set(Object.values(design.stocks)).size === 1 ? design.stocks.walls : '');
+	const all = $derived(new Set(Object.values(design.stocks)).size === 1 ? (design.stocks.walls ?? '') : '');
 	/** Save some numbers; the field shows what is wrong with its own. */
 	async function put(changes: Partial<Numbers>, label: string) {
 		await work.setNumbers(changes, label);
@@ -56,7 +56,7 @@
 			problem = e instanceof Problem ? e.message : String(e);
 		}
 	}
-	const other = $derived(build.out ? (n.sizing === 'inside' ? build.out.outside_mm : build.out.inside_mm) : [0, 0, 0]);
+	const other = $derived(build.out ? ((n.sizing === 'inside' ? build.out.outside_mm : build.out.inside_mm) ?? [0, 0, 0]) : [0, 0, 0]);
 </script>
 
 <h2>Box</h2>
@@ -149,8 +149,8 @@
 		<label for="{id}{key}">{name}</label>
 		<select id="{id}{key}" {value} onchange={(e) => put(e.currentTarget.value)}>
 			{#if !value}<option value="" disabled>several stocks</option>{/if}
-			{#each stocks as s (s.value.id)}<option value={s.value.id}
-					>{s.value.name} · {show(s.value.thickness.value, session.unit, true)}</option
+			{#each stocks as s (s.id)}<option value={s.id}
+					>{s.name} · {show(s.thickness_mm, session.unit, true)}{s.verdict === 'forbidden' ? ' · must not be cut' : ''}</option
 				>{/each}
 		</select>
 	</div>
@@ -163,7 +163,7 @@
 	)
 )}
 {#each roles as [key, name] (key)}
-	{@render stockRow(key, name, design.stocks[key], (v) => choose([key], name, v))}
+	{@render stockRow(key, name, design.stocks[key] ?? '', (v) => choose([key], name, v))}
 {/each}
 
 <h3>How joints should feel</h3>

@@ -11,13 +11,14 @@
 	import MeetingInspector from './MeetingInspector.svelte';
 	import PanelInspector from './PanelInspector.svelte';
 	import PartLists from './PartLists.svelte';
+	import TestCardNote from './TestCardNote.svelte';
 
 	const work = useProject();
 	const build = new BuildState(work.id);
 	let spread = $state(0);
 	let hover = $state<Hit | null>(null);
 	let scene = $state.raw<ReturnType<typeof SceneView>>();
-	const clear = (stock: string) => build.out?.stocks[stock]?.family === 'acrylic';
+	const clear = (stock: string) => build.out?.stocks[stock]?.family.endsWith('acrylic') ?? false;
 
 	$effect(() => {
 		void [work.version, work.project?.revision];
@@ -79,6 +80,7 @@
 	<aside class="side px-4 py-3">
 		{#if build.meeting && build.detail}<MeetingInspector {build} detail={build.detail} />
 		{:else if build.part}<PanelInspector {build} part={build.part} />
+		{:else if work.project?.is_test}<TestCardNote />
 		{:else}<BoxNumbersForm {build} />{/if}
 	</aside>
 </div>

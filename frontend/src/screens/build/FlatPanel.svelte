@@ -17,8 +17,8 @@
 	{#snippet children(scale)}
 		{#if part}
 			<path d={profilePath(part.profile)} fill={build.colours[part.stock]} fill-rule="evenodd" stroke="#3a2a14" stroke-width={1 / scale} />
-			{#each part.scores as s, i (i)}<path
-					d={ringPath(s.ring as number[][])}
+			{#each part.marks as s, i (i)}<path
+					d={ringPath(s.line as number[][], s.closed)}
 					fill="none"
 					stroke="#6b4f2a"
 					stroke-width={1.2 / scale}

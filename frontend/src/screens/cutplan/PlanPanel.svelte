@@ -1,7 +1,7 @@
 <!-- Times by operation, settings, what to know before it goes out, and the files. -->
 <script lang="ts">
 	import { api, need } from '../../api/client';
-	import type { PlanOut, SheetPlan } from '../../api/types';
+	import type { Beam, PlanOut, SheetPlan } from '../../api/types';
 	import Dot from '../../lib/ui/Dot.svelte';
 	import { session } from '../../app/session.svelte';
 	import { clock, showKerf, unitName } from '../../lib/units/units';
@@ -31,6 +31,18 @@
 	const ready = $derived(!!plan && out.fresh && !must);
 	const href = (name: string) => `/api/projects/${projectId}/files/${name}`;
 	const count = (operation: string) => sheet?.strokes.filter((s) => s.path.operation === operation).length ?? 0;
+	const own = (operation: string) => sheet?.strokes.some((s) => s.path.operation === operation && s.path.beam) ?? false;
+	const kinds = $derived(
+		settings
+			? [
+					{ operation: 'engrave', name: 'Engrave', beam: settings.engrave },
+					{ operation: 'score', name: 'Score', beam: settings.score },
+					{ operation: 'inner', name: 'Inner cuts', beam: settings.cut },
+					{ operation: 'outer', name: 'Outer cuts', beam: settings.cut }
+				]
+			: []
+	);
+	const words = (b: Beam) => `${b.power} % · ${b.speed} mm/s${(b.passes ?? 1) > 1 ? ` · ${b.passes} passes` : ''}`;
 	const paths = (operation: string) => `${count(operation)} path${count(operation) === 1 ? '' : 's'}`;
 	let told = $state('');
 	let accepted = $state(false);
@@ -62,24 +74,17 @@
 		{#if sheet && settings}
 			<table>
 				<tbody>
-					{#if count('score')}<tr
-							><td>Score<small>{paths('score')} · {settings.score_power} % · {settings.score_speed} mm/s</small></td><td class="fig"
-								>{clock(sheet.by_operation.score ?? 0)}</td
-							></tr
-						>{/if}
-					<tr
-						><td>Inner cuts<small>{paths('inner')} · {settings.cut_power} % · {settings.cut_speed} mm/s</small></td><td class="fig"
-							>{clock(sheet.by_operation.inner ?? 0)}</td
-						></tr
-					>
-					<tr
-						><td
-							>Outer cuts<small
-								>{paths('outer')} · {settings.passes} pass{settings.passes === 1 ? '' : 'es'} ·
-								{settings.source}</small
-							></td
-						><td class="fig">{clock(sheet.by_operation.outer ?? 0)}</td></tr
-					>
+					{#each kinds as k (k.operation)}
+						{#if count(k.operation)}<tr
+								><td
+									>{k.name}<small
+										>{paths(k.operation)} · {own(k.operation) ? 'each with settings of its own' : words(k.beam)}{k.operation === 'outer'
+											? ` · ${settings.source}`
+											: ''}</small
+									></td
+								><td class="fig">{clock(sheet.by_operation[k.operation] ?? 0)}</td></tr
+							>{/if}
+					{/each}
 					<tr
 						><td>Moves<small>{(sheet.travel / 1000).toFixed(1)} m with the beam off</small></td><td class="fig"
 							>{clock(sheet.by_operation.travel ?? 0)}</td
@@ -128,15 +133,20 @@
 				</details>
 			{:else}<button class="btn burn" disabled>Make the files</button>{/if}
 		</div>
-		<h3>Kerf is corrected</h3>
-		<label class="flex gap-2"
-			><input type="radio" name="kerf" checked={out.machine?.kerf_place === 'paths'} onchange={() => kerfPlace('paths')} />
-			in our paths: {sheet && sheet.kerf ? `${showKerf(sheet.kerf, session.unit)} ${unitName(session.unit)}` : 'once'}</label
-		>
-		<label class="flex gap-2"
-			><input type="radio" name="kerf" checked={out.machine?.kerf_place === 'machine'} onchange={() => kerfPlace('machine')} /> by the machine’s
-			own software</label
-		>
+		{#if plan.kerf_place === 'line'}
+			<h3>Cut on the line</h3>
+			<p>A test piece is cut where it is drawn. Switch off any kerf correction in the machine’s own software for it.</p>
+		{:else}
+			<h3>Kerf is corrected</h3>
+			<label class="flex gap-2"
+				><input type="radio" name="kerf" checked={out.machine?.kerf_place === 'paths'} onchange={() => kerfPlace('paths')} />
+				in our paths: {sheet && sheet.kerf ? `${showKerf(sheet.kerf, session.unit)} ${unitName(session.unit)}` : 'once'}</label
+			>
+			<label class="flex gap-2"
+				><input type="radio" name="kerf" checked={out.machine?.kerf_place === 'machine'} onchange={() => kerfPlace('machine')} /> by the machine’s
+				own software</label
+			>
+		{/if}
 		{#if told}<div class="note bad" role="alert">{told}</div>{/if}
 		<h3>At the machine</h3>
 		<p>

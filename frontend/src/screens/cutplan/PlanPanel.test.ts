@@ -39,7 +39,14 @@ function panel(findings: object[], more: object = {}) {
 		plan_print: 'x',
 		plan,
 		machine: { id: '3', kerf_place: 'paths' },
-		settings: { '1': { cut_power: 62, cut_speed: 14, passes: 1, score_power: 12, score_speed: 120, source: 'power card' } },
+		settings: {
+			'1': {
+				cut: { power: 62, speed: 14, passes: 1 },
+				score: { power: 12, speed: 120 },
+				engrave: { power: 20, speed: 250 },
+				source: 'power card'
+			}
+		},
 		stocks: {},
 		labels: {},
 		factor: 1.04,

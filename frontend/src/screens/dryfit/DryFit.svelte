@@ -30,7 +30,7 @@
 		look: out?.result?.findings.filter((f) => f.severity === 'look') ?? [],
 		fine: out?.result?.findings.filter((f) => f.severity === 'fine') ?? []
 	});
-	const size = $derived(build ? Math.hypot(...build.outside_mm) : 100);
+	const size = $derived(build?.outside_mm ? Math.hypot(...build.outside_mm) : 100);
 	const playing = $derived(steps.length > 0 && at < steps.length);
 	const hidden = $derived(new Set(playing ? steps.slice(at + 1).flatMap((s) => s.parts) : []));
 	const offsets = $derived.by(() => {

@@ -52,7 +52,7 @@ describe('the player', () => {
 });
 
 describe('the fit strip', () => {
-	const wood: Boundaries = { rattles: 0.25, slides: 0.08, snug: -0.05, mallet: -0.2, source: '' };
+	const wood = { rattles: 0.25, slides: 0.08, snug: -0.05, mallet: -0.2 } as Boundaries;
 	const meetings = ['a', 'b'].map((id) => ({ id, a: 'base', b: id === 'a' ? 'left' : 'front' })) as unknown as Meeting[];
 	const odds = [
 		{ meeting: 'a', odds: { clearance: 0.015, sd: 0.04 }, rework: 0.01 },

@@ -1,22 +1,21 @@
 <!-- A kerf test by its kind: what was drawn, what the caliper says. -->
 <script lang="ts">
-	import type { StockOut } from '../../api/types';
 	import { session } from '../../app/session.svelte';
 	import Choice from '../../lib/ui/Choice.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { settled } from '../../lib/ui/pending';
-	import { day, showKerf } from '../../lib/units/units';
+	import { showKerf } from '../../lib/units/units';
 	import type { RackState } from './rack.svelte';
 
-	let { rack, stock, ondone }: { rack: RackState; stock: StockOut; ondone: () => void } = $props();
+	let { rack, ondone }: { rack: RackState; ondone: () => void } = $props();
 	let kind = $state<'strips' | 'gap' | 'peg'>('strips');
 	let count = $state(10);
 	let drawn = $state(10);
 	let measured = $state<number | null>(null);
+	let below = $state<number | null>(null);
 	let problem = $state('');
-	const kerf = $derived(
-		measured === null ? null : kind === 'strips' ? (count * drawn - measured) / count : kind === 'gap' ? measured - drawn : drawn - measured
-	);
+	const one = (m: number) => (kind === 'strips' ? (count * drawn - m) / count : kind === 'gap' ? m - drawn : drawn - m);
+	const kerf = $derived(measured === null ? null : below === null ? one(measured) : (one(measured) + one(below)) / 2);
 	const words = {
 		strips: 'Cut on the line, stack the strips, measure the stack.',
 		gap: 'Cut a slot on the line, measure how wide it came out.',
@@ -31,7 +30,8 @@
 			return;
 		}
 		try {
-			await rack.testKerf(kind, drawn, measured, kind === 'strips' ? count : 1);
+			const body = { kind, drawn_mm: drawn, measured_mm: measured, below_mm: kind === 'strips' ? null : below };
+			await rack.testKerf({ ...body, count: kind === 'strips' ? count : 1 });
 			ondone();
 		} catch (e) {
 			problem = (e as Error).message;
@@ -48,7 +48,7 @@
 			{ value: 'peg', name: 'peg' }
 		]}
 		value={kind}
-		onchoose={(v) => ((kind = v), (drawn = v === 'strips' ? 10 : 5), (measured = null))}
+		onchoose={(v) => ((kind = v), (drawn = v === 'strips' ? 10 : 5), ([measured, below] = [null, null]))}
 	/>
 	<p class="quiet mt-1">{words[kind]}</p>
 	{#if kind === 'strips'}<NumberField label="Strips" kind="count" value={count} oncommit={(n) => void (count = n)} />{/if}
@@ -66,23 +66,21 @@
 		fine
 		oncommit={(mm) => void (measured = mm)}
 	/>
+	{#if kind !== 'strips'}
+		<NumberField
+			label="On the far face, if measured"
+			value={below}
+			unit={session.unit}
+			fine
+			placeholder="same"
+			oncommit={(mm) => void (below = mm)}
+		/>
+	{/if}
 	{#if kerf !== null}<p>
 			This shows a kerf of <b class="fig">{showKerf(kerf, session.unit)}</b>.
 		</p>{/if}
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 	<button class="btn main" onclick={keep}>Keep this test</button>
-	{#if stock.kerf_tests.length}
-		<ul class="mt-2">
-			{#each stock.kerf_tests as k (k.id)}
-				<li>
-					<span>{k.kind}, {day(k.on)}</span><span class="fig">{showKerf(k.kerf_mm, session.unit)}</span><button
-						class="quiet underline"
-						onclick={() => rack.withdrawTest(k.id)}>withdraw</button
-					>
-				</li>
-			{/each}
-		</ul>
-	{/if}
 </section>
 
 <style>
@@ -91,11 +89,5 @@
 		border-radius: 4px;
 		padding: 10px;
 		margin-top: 10px;
-	}
-	li {
-		display: flex;
-		gap: 10px;
-		justify-content: space-between;
-		padding: 2px 0;
 	}
 </style>

@@ -14,14 +14,16 @@
 			sd: 0.05,
 			single: stock.default_kerf_mm
 		},
-		...stock.kerf_tests.map((k) => ({
-			key: String(k.id),
-			name: k.kind,
-			on: k.on,
-			value: k.pooled_mm,
-			sd: k.pooled_sd_mm,
-			single: k.kerf_mm
-		}))
+		...stock.kerf_tests
+			.filter((k) => !k.withdrawn)
+			.map((k) => ({
+				key: String(k.id),
+				name: k.borrowed ? `${k.kind}, borrowed` : k.kind,
+				on: k.on,
+				value: k.pooled_mm,
+				sd: k.pooled_sd_mm,
+				single: k.kerf_mm
+			}))
 	]);
 	const kerfLine = $derived.by(() => {
 		const all = kerfs.flatMap((k) => [k.value - k.sd, k.value + k.sd, k.single]);

@@ -5,9 +5,10 @@
 	import { show } from '../../lib/units/units';
 
 	let { stock }: { stock: StockOut } = $props();
+	const readings = $derived(stock.readings.filter((r) => !r.withdrawn));
 	const t = $derived(stock.value.thickness);
 	const line = $derived.by(() => {
-		const values = [...stock.readings.map((r) => r.thickness_mm), t.value - t.sd, t.value + t.sd, stock.value.label];
+		const values = [...readings.map((r) => r.thickness_mm), t.value - t.sd, t.value + t.sd, stock.value.label];
 		const [low, high] = [Math.min(...values), Math.max(...values)];
 		const pad = Math.max((high - low) * 0.18, 0.04);
 		return { low: low - pad, high: high + pad };
@@ -33,7 +34,7 @@
 		opacity="0.28"
 	/>
 	<path d="M{at(stock.value.label)} 20V44" stroke="#fff" stroke-dasharray="3 3" /><text x={at(stock.value.label)} y="13">label</text>
-	{#each stock.readings as r (r.id)}<circle cx={at(r.thickness_mm)} cy="36" r="5" fill={stock.value.colour} stroke="#0e2b26" />{/each}
+	{#each readings as r (r.id)}<circle cx={at(r.thickness_mm)} cy="36" r="5" fill={stock.value.colour} stroke="#0e2b26" />{/each}
 	<path d="M{at(t.value)} 20V52" stroke="#fff" stroke-width="2" />
 </svg>
 

@@ -1,14 +1,20 @@
-<!-- How this stock is cut and scored, as tried here. -->
+<!-- How this stock is cut, scored and engraved, as tried here. -->
 <script lang="ts">
 	import type { StockOut } from '../../api/types';
+	import { session } from '../../app/session.svelte';
+	import Choice from '../../lib/ui/Choice.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { settled } from '../../lib/ui/pending';
 	import type { RackState } from './rack.svelte';
 
 	let { rack, stock, ondone }: { rack: RackState; stock: StockOut; ondone: () => void } = $props();
+	type Operation = 'cut' | 'score' | 'engrave';
 	// svelte-ignore state_referenced_locally (a fresh form each time it opens)
-	let s = $state({ ...stock.settings });
+	let s = $state($state.snapshot(stock.settings) as StockOut['settings']);
+	let which = $state<Operation>('cut');
 	let problem = $state('');
+	const beam = $derived(s[which]);
+	const set = (field: string) => (v: number) => void (s = { ...s, [which]: { ...s[which], [field]: v } });
 
 	async function keep(event: Event) {
 		if (!(await settled(event))) return;
@@ -23,11 +29,41 @@
 </script>
 
 <section aria-label="Settings">
-	<NumberField label="Cut power" kind="number" suffix="%" value={s.cut_power ?? 0} oncommit={(v) => void (s.cut_power = v)} />
-	<NumberField label="Cut speed" kind="number" suffix="mm/s" value={s.cut_speed ?? 0} oncommit={(v) => void (s.cut_speed = v)} />
-	<NumberField label="Passes" kind="count" value={s.passes ?? 1} oncommit={(v) => void (s.passes = v)} />
-	<NumberField label="Score power" kind="number" suffix="%" value={s.score_power ?? 0} oncommit={(v) => void (s.score_power = v)} />
-	<NumberField label="Score speed" kind="number" suffix="mm/s" value={s.score_speed ?? 0} oncommit={(v) => void (s.score_speed = v)} />
+	{#if stock.flares}<div class="note bad">
+			This stock flares: air on, lid shut, extinguisher at hand, and nobody leaves the machine.
+		</div>{/if}
+	{#if stock.film !== 'none'}<div class="note">
+			Film on {stock.film === 'both' ? 'both faces' : `the ${stock.film}`}: it melts and may catch fire. Decide to leave it on or to take it
+			off, and write it down at the run.
+		</div>{/if}
+	<Choice
+		label="Operation"
+		options={[
+			{ value: 'cut', name: 'cut' },
+			{ value: 'score', name: 'score' },
+			{ value: 'engrave', name: 'engrave' }
+		]}
+		value={which}
+		onchoose={(v) => (which = v)}
+	/>
+	<div class="mt-1"></div>
+	{#key which}
+		<NumberField label="Power" kind="number" suffix="%" value={beam.power} oncommit={set('power')} />
+		<NumberField label="Speed" kind="number" suffix="mm/s" value={beam.speed} oncommit={set('speed')} />
+		<NumberField label="Passes" kind="count" value={beam.passes ?? 1} oncommit={set('passes')} />
+		<NumberField label="Pulses, 0 for the machine’s own" kind="number" suffix="/mm" value={beam.pulses ?? 0} oncommit={set('pulses')} />
+		<NumberField label="Focus above the face" value={beam.focus ?? 0} unit={session.unit} fine oncommit={set('focus')} />
+		{#if which === 'engrave'}
+			<NumberField label="Between rows" value={beam.interval ?? 0.1} unit={session.unit} finest oncommit={set('interval')} />
+		{/if}
+		<label class="flex items-center gap-2 py-1"
+			><input
+				type="checkbox"
+				checked={beam.air ?? true}
+				onchange={(e) => (s = { ...s, [which]: { ...s[which], air: e.currentTarget.checked } })}
+			/> air assist</label
+		>
+	{/key}
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 	<p class="quiet my-2">Try them on a scrap of this sheet before a whole job, lid shut and air on.</p>
 	<button class="btn main" onclick={keep}>Keep as tried here</button>

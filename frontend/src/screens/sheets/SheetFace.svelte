@@ -3,7 +3,9 @@
 	import type { StockOut } from '../../api/types';
 	import { session } from '../../app/session.svelte';
 	import { day, show, unitName } from '../../lib/units/units';
+	import FeelsLine from './FeelsLine.svelte';
 	import KerfHistory from './KerfHistory.svelte';
+	import MoreReadings from './MoreReadings.svelte';
 	import type { RackState } from './rack.svelte';
 	import ReadingsLine from './ReadingsLine.svelte';
 
@@ -15,6 +17,8 @@
 		off: stock.sheets.filter((s) => s.is_offcut).reduce((n, s) => n + s.count, 0)
 	});
 	const t = $derived(stock.value.thickness);
+	const felt = $derived(stock.fits.filter((f) => (f.boundaries.answers ?? 0) > 0));
+	const grained = new Set(['plywood', 'solid_wood', 'veneer', 'corrugated']);
 	let typed = $state('');
 	let wrong = $state('');
 	let spot = $state<{ x: number; y: number } | null>(null);
@@ -59,15 +63,17 @@
 				? ` · ${counts.off} offcut${counts.off === 1 ? '' : 's'}`
 				: ''}{stock.shelf ? ` · ${stock.shelf}` : ''}</span
 		>
+		<button class="on-mat record" onclick={() => (rack.pane = 'record')}>the whole record</button>
 	</div>
 
 	<div class="work">
 		<div class="sheet" style:aspect-ratio="{w} / {h}">
 			<!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
-			<div class="wood" style:background-color={stock.value.colour} onclick={pick}>
-				{#each stock.readings as r (r.id)}
+			<div class="wood" class:grained={grained.has(stock.value.family)} style:background-color={stock.value.colour} onclick={pick}>
+				{#each rack.readings as r (r.id)}
 					<button
 						class="spot fig"
+						class:small={rack.readings.length > 14}
 						style:left="{r.x * 100}%"
 						style:bottom="{r.y * 100}%"
 						title="{day(r.on)}, {r.by}. Press to withdraw this reading."
@@ -94,12 +100,12 @@
 			</div>
 			<span class="dim w"
 				>{show(w, session.unit)}
-				{stock.value.family === 'plywood' || stock.value.family === 'solid_wood' ? '· grain →' : ''}</span
+				{grained.has(stock.value.family) && sheet?.grain !== 'none' ? `· grain ${sheet?.grain === 'across' ? '↑' : '→'}` : ''}</span
 			>
 			<span class="dim h">{show(h, session.unit)}</span>
 		</div>
 		<div class="edge">
-			<small>edge, {stock.readings.length} reading{stock.readings.length === 1 ? '' : 's'}</small>
+			<small>edge, {rack.readings.length} reading{rack.readings.length === 1 ? '' : 's'}</small>
 			<svg width="110" height={Math.min(t.value * 18, 120) + 2} aria-hidden="true">
 				<rect x="0.5" y="0.5" width="96" height={Math.min(t.value * 18, 120)} fill={stock.value.colour} stroke="#3d2f1c" />
 				{#if stock.value.family === 'plywood'}{#each [1, 2] as k (k)}<line
@@ -116,6 +122,8 @@
 				± {show(t.sd, session.unit, true)} {unitName(session.unit)}</span
 			>
 			<small>label says {show(stock.value.label, session.unit, true)}</small>
+			{#if stock.spread}<small>range {show(stock.spread.range_mm, session.unit, true)}</small>
+				<small>mean known to ± {show(stock.spread.mean_sd_mm, session.unit, true)}</small>{/if}
 		</div>
 	</div>
 	<p class="told" role={wrong ? 'alert' : undefined}>
@@ -124,7 +132,9 @@
 			press Enter; the ring shows where to put the caliper next. Click the sheet to choose another spot.{/if}
 	</p>
 
+	<MoreReadings {rack} stockId={stock.value.id} />
 	<ReadingsLine {stock} />
+	{#each felt as fit (fit.mate)}<FeelsLine {stock} {fit} />{/each}
 	<KerfHistory {stock} />
 </div>
 
@@ -150,6 +160,10 @@
 	.title span {
 		color: var(--mat-ink-2);
 	}
+	.title .record {
+		margin-left: auto;
+		font-size: 12px;
+	}
 	.work {
 		display: flex;
 		gap: 62px;
@@ -158,7 +172,7 @@
 	}
 	.sheet {
 		position: relative;
-		height: min(38vh, 330px);
+		height: min(31vh, 300px);
 		min-height: 190px;
 		max-width: calc(100% - 190px);
 		flex: none;
@@ -168,6 +182,8 @@
 		inset: 0;
 		border: 1px solid #6e5732;
 		cursor: crosshair;
+	}
+	.wood.grained {
 		background-image: repeating-linear-gradient(2deg, rgba(70, 40, 5, 0.09) 0 1px, transparent 1px 13px);
 	}
 	.spot,
@@ -186,6 +202,13 @@
 		background: #fff;
 		color: #16211e;
 		border: 1px solid #16211e;
+	}
+	.spot.small {
+		font-size: 0;
+		min-width: 12px;
+		width: 12px;
+		height: 12px;
+		padding: 0;
 	}
 	.spot:hover {
 		text-decoration: line-through;

@@ -1,26 +1,53 @@
-<!-- What this stock gives to every later number, and how to know it better. -->
+<!-- What this stock gives to every later number on this machine, and how to know it better. -->
 <script lang="ts">
 	import type { StockOut } from '../../api/types';
 	import { session } from '../../app/session.svelte';
 	import FitBand from '../../lib/ui/FitBand.svelte';
-	import { day, show, showKerf, signed } from '../../lib/units/units';
+	import { day, show, showKerf, signed, unitName } from '../../lib/units/units';
+	import BorrowEvidence from './BorrowEvidence.svelte';
+	import HazardNote from './HazardNote.svelte';
 	import KerfEntry from './KerfEntry.svelte';
 	import SettingsEntry from './SettingsEntry.svelte';
 	import ShelfEntry from './ShelfEntry.svelte';
+	import StockDetails from './StockDetails.svelte';
+	import TestCards from './TestCards.svelte';
 	import type { RackState } from './rack.svelte';
 
 	let { rack, stock }: { rack: RackState; stock: StockOut } = $props();
-	let open = $state<'' | 'kerf' | 'settings' | 'shelf'>('');
+	type Form = '' | 'cards' | 'kerf' | 'settings' | 'shelf' | 'details' | 'borrow';
+	let open = $state<Form>('');
+	let problem = $state('');
 	const t = $derived(stock.value.thickness);
 	const k = $derived(stock.value.kerf);
 	const guessK = $derived(k.terms[0]!.trust === 'default');
 	const s = $derived(stock.settings);
-	const untested = $derived((s.source ?? '').startsWith('default'));
-	const toggle = (what: typeof open) => (open = open === what ? '' : what);
+	const untested = $derived(s.borrowed || (s.source ?? '').startsWith('default'));
+	const findings = $derived(
+		(stock.value.findings ?? []).filter((f) => f.code !== 'thickness_guess' || !rack.advice.some((a) => a.action === 'reading'))
+	);
+	const toggle = (what: Form) => (open = open === what ? '' : what);
 	/** Close a form that was kept, unless another has been opened meanwhile. */
-	const close = (what: typeof open) => () => {
+	const close = (what: Form) => () => {
 		if (open === what) open = '';
 	};
+	const words = (b: StockOut['settings']['cut']) =>
+		`${b.speed} mm/s${(b.passes ?? 1) > 1 ? ` · ${b.passes} passes` : ''}${b.focus ? ` · focus ${signed(b.focus, session.unit)}` : ''}`;
+	async function make(kind: string) {
+		problem = '';
+		try {
+			await rack.makeCard(kind);
+		} catch (e) {
+			problem = (e as Error).message;
+		}
+	}
+	const FORMS: [Form, string][] = [
+		['cards', 'Test cards'],
+		['kerf', 'Enter a kerf test'],
+		['settings', 'Settings'],
+		['shelf', 'Shelf'],
+		['details', 'About it'],
+		['borrow', 'Borrow']
+	];
 </script>
 
 {#snippet row(name: string, from: string, value: string, guess: boolean)}
@@ -29,9 +56,19 @@
 	</div>
 {/snippet}
 
-<aside class="side px-4 py-4">
+<aside class="side px-4 py-3">
 	<h2>What this stock gives</h2>
-	<p class="quiet mb-2">on {rack.rack!.machines[0]?.name ?? 'no machine yet'}</p>
+	<label class="on"
+		>on
+		<select aria-label="Machine" value={rack.machine?.id} onchange={(e) => rack.useMachine(e.currentTarget.value)}>
+			{#each rack.rack!.machines as m (m.id)}<option value={m.id}>{m.name}</option>{/each}
+		</select>
+		{rack.machine?.lenses?.find((l) => l.id === rack.machine?.lens)?.name ?? ''}</label
+	>
+	{#if stock.value.hazard}<HazardNote substance={stock.substance} name={stock.value.name} />
+		{#if stock.substance.verdict === 'needs_data'}<button class="btn" onclick={() => (open = 'details')}>I have its maker’s data</button
+			>{/if}
+	{/if}
 	{@render row(
 		'Thickness',
 		`${t.terms[0]!.source}${t.terms[0]!.on ? ' · ' + day(t.terms[0]!.on) : ''}`,
@@ -39,35 +76,91 @@
 		t.terms[0]!.trust === 'default'
 	)}
 	{@render row('Kerf', `${k.terms[0]!.source} · ± ${showKerf(k.sd, session.unit)}`, showKerf(k.value, session.unit), guessK)}
-	{@render row('Snug with itself', stock.fit_with_itself.source ?? '', signed(stock.snug_mm, session.unit), true)}
-	<FitBand boundaries={stock.fit_with_itself} clearance={stock.snug_mm} sd={Math.hypot(t.sd, k.sd, 0.03)} height={7} />
-	<div class="mb-1"></div>
-	{@render row('Cut', `${s.cut_speed} mm/s · ${s.passes} pass${s.passes === 1 ? '' : 'es'} · ${s.source}`, `${s.cut_power} %`, untested)}
-	{@render row('Score', `${s.score_speed} mm/s`, `${s.score_power} %`, untested)}
+	{#each stock.fits as f (f.mate)}
+		{@const learned = (f.boundaries.answers ?? 0) > 0}
+		<div class="fact fit">
+			<span
+				>Snug with {f.mate === stock.value.id ? 'itself' : f.name}<small
+					>{f.boundaries.source}{f.boundaries.on ? ` · ${day(f.boundaries.on)}` : ''} · drawn {show(f.drawn_mm, session.unit, true)}</small
+				></span
+			><b class="fig" class:guess={!learned}>{signed(f.targets.snug ?? 0, session.unit)}{learned ? '' : ' ?'}</b>
+			<div class="band"><FitBand boundaries={f.boundaries} clearance={f.targets.snug} sd={f.sd_mm} height={6} /></div>
+		</div>
+	{/each}
+	{@render row('Cut', `${words(s.cut)} · ${s.source}`, `${s.cut.power} %`, untested)}
+	{@render row('Score', words(s.score), `${s.score.power} %`, untested)}
+	{@render row('Engrave', words(s.engrave), `${s.engrave.power} %`, untested)}
 
-	{#each stock.value.findings ?? [] as f (f.code)}<div class="note">{f.message}</div>{/each}
-	{#if guessK}<div class="note">The kerf is a guess. A strips test settles it: cut ten 10 mm strips, stack them, measure once.</div>{/if}
+	{#each findings as f, i (i)}<div class="note">{f.message}</div>{/each}
+	{#each rack.advice as a (a.action)}
+		<div class="note advice">
+			{a.why}
+			<b
+				>{a.what}: {a.minutes < 1 ? '1' : a.minutes.toFixed(0)} min{a.size_mm
+					? `, ${a.size_mm.map((v) => show(v, session.unit)).join(' × ')} ${unitName(session.unit)}`
+					: ''}</b
+			>
+			{#if a.action === 'reading'}<button class="underline" onclick={() => rack.focusReading()}>Type them</button>
+			{:else}<button class="underline" onclick={() => make(a.action)}>Make one</button>{/if}
+		</div>
+	{/each}
+	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 
 	<div class="mt-3 flex flex-wrap gap-2">
-		<button class="btn" class:main={guessK} aria-expanded={open === 'kerf'} onclick={() => toggle('kerf')}>Enter a kerf test</button>
-		<button class="btn" aria-expanded={open === 'settings'} onclick={() => toggle('settings')}>Settings</button>
-		<button class="btn" aria-expanded={open === 'shelf'} onclick={() => toggle('shelf')}>Shelf</button>
+		{#each FORMS as [form, name] (form)}
+			<button class="btn" class:main={form === 'cards'} aria-expanded={open === form} onclick={() => toggle(form)}>{name}</button>
+		{/each}
 	</div>
-	{#if open === 'kerf'}<KerfEntry {rack} {stock} ondone={close('kerf')} />{/if}
+	{#if open === 'cards'}<TestCards {rack} {stock} />{/if}
+	{#if open === 'kerf'}<KerfEntry {rack} ondone={close('kerf')} />{/if}
 	{#if open === 'settings'}<SettingsEntry {rack} {stock} ondone={close('settings')} />{/if}
 	{#if open === 'shelf'}<ShelfEntry {rack} {stock} />{/if}
+	{#if open === 'details'}<StockDetails {rack} {stock} />{/if}
+	{#if open === 'borrow'}<BorrowEvidence {rack} {stock} ondone={close('borrow')} />{/if}
 
 	<h3 class="quiet mt-4">At the machine</h3>
 	<p>{stock.caution}</p>
+	{#if stock.film !== 'none'}<p class="quiet">
+			Film on {stock.film === 'both' ? 'both faces' : `the ${stock.film}`}. Finish and solvents only with fresh air, away from the machine.
+		</p>{/if}
+	{#if stock.warp}<p class="quiet">Warp: {stock.warp}. Weights or pins outside the head’s path; the head can strike.</p>{/if}
+	{#if stock.look === 'mirrored'}<p class="quiet">Mirrored sheet goes face down: the mirror throws the beam back.</p>{/if}
 </aside>
 
 <style>
+	.on {
+		color: var(--ink-2);
+		font-size: 12px;
+		display: block;
+		margin-bottom: 2px;
+	}
+	.on select {
+		border: 0;
+		background-color: transparent;
+		background-size: 11px;
+		padding: 0 30px 0 2px;
+		font-size: 12px;
+		color: var(--ink);
+		max-width: 170px;
+		field-sizing: content;
+	}
 	.fact {
 		display: flex;
 		justify-content: space-between;
 		gap: 8px;
-		padding: 7px 0;
+		padding: 6px 0;
 		border-bottom: 1px solid var(--rule);
+	}
+	.fact.fit {
+		flex-wrap: wrap;
+	}
+	.fact span {
+		flex: 1;
+		min-width: 0;
+	}
+	.band {
+		flex-basis: 100%;
+		padding-bottom: 3px;
 	}
 	.fact b {
 		font-weight: 500;
@@ -78,6 +171,10 @@
 		display: block;
 		color: var(--ink-2);
 		font-size: 11.5px;
+	}
+	.advice b {
+		display: block;
+		font-weight: 600;
 	}
 	.guess {
 		color: #a45a00;

@@ -3,61 +3,42 @@ import { render, screen, waitFor } from '@testing-library/svelte';
 import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { Server } from '../../../tests/server';
-import type { Rack, StockOut } from '../../api/types';
+import { card, machine, rackOf, row, stock } from '../../../tests/samples';
+import AddStock from './AddStock.svelte';
+import CardTable from './cards/CardTable.svelte';
+import Contrast from './Contrast.svelte';
+import FilesInOut from './FilesInOut.svelte';
 import KerfEntry from './KerfEntry.svelte';
+import MachineProfile from './MachineProfile.svelte';
+import MoreReadings from './MoreReadings.svelte';
 import { RackState } from './rack.svelte';
+import Record from './Record.svelte';
 import SettingsEntry from './SettingsEntry.svelte';
 import SheetFace from './SheetFace.svelte';
 import ShelfEntry from './ShelfEntry.svelte';
-
-const quantity = (value: number, sd: number, trust = 'measured') => ({
-	value,
-	sd,
-	terms: [{ kind: 'measured', label: '', value, sd, source: '', on: null, trust }]
-});
-const stock = (more: object = {}) =>
-	({
-		value: {
-			id: '4',
-			name: 'Birch ply 3, batch 12',
-			family: 'plywood',
-			label: 3,
-			colour: '#e9d2a6',
-			thickness: quantity(3.08, 0.03),
-			kerf: quantity(0.158, 0.01),
-			findings: []
-		},
-		shelf: 'shelf B',
-		family_label: 'Plywood',
-		caution: '',
-		readings: [{ id: 1, thickness_mm: 3.08, x: 0.5, y: 0.5, on: '2026-11-20', by: 'alder' }],
-		kerf_tests: [
-			{
-				id: 9,
-				kind: 'gap',
-				drawn_mm: 5,
-				measured_mm: 5.16,
-				count: 1,
-				kerf_mm: 0.16,
-				pooled_mm: 0.16,
-				pooled_sd_mm: 0.02,
-				on: '2026-11-20',
-				by: 'alder'
-			}
-		],
-		sheets: [{ id: 3, name: 'Birch ply 3, 600 × 400', width_mm: 600, height_mm: 400, count: 6, price: 7.5, is_offcut: false, outline: [] }],
-		settings: { cut_power: 62, cut_speed: 14, passes: 1, score_power: 12, score_speed: 120, air: true, source: 'power card' },
-		fit_with_itself: { rattles: 0.25, slides: 0.08, snug: -0.05, mallet: -0.2, source: '' },
-		snug_mm: 0.015,
-		default_kerf_mm: 0.18,
-		...more
-	}) as unknown as StockOut;
+import StockDetails from './StockDetails.svelte';
+import StockGives from './StockGives.svelte';
 
 let server: Server;
-beforeEach(() => (server = new Server((path) => (path === '/api/rack' ? { stocks: [stock()], families: [], machines: [] } : stock()))));
+let caliper: { seq: number; mm: number }[] = [];
+const pairs = [{ a: '4', b: '5', difference: 3.1, hard_to_tell: true }];
+beforeEach(() => {
+	caliper = [];
+	server = new Server((path) => {
+		if (path === '/api/rack') return rackOf([row('4'), row('5')]);
+		if (path === '/api/contrast') return { pairs, measured: { '4': true }, lab: { '4': [84, 4, 23], '5': [82, 5, 26] } };
+		if (path === '/api/exchange') return { kept: { readings: 2, stocks: 0 } };
+		if (path.endsWith('/caliper')) return { readings: caliper };
+		if (path.endsWith('/cards') || path.endsWith('/advice')) return [];
+		if (path.startsWith('/api/cards/')) return card('gauge', 'slot').found;
+		if (path.startsWith('/api/machines')) return machine;
+		return stock();
+	});
+});
 async function rackWith(one = stock()) {
 	const rack = new RackState(() => {});
-	rack.rack = { stocks: [one], families: [], machines: [] } as unknown as Rack;
+	rack.rack = rackOf([row('4'), row('5')]);
+	rack.stock = one;
 	return rack;
 }
 async function put(label: string, text: string) {
@@ -106,7 +87,7 @@ describe('the sheet', () => {
 describe('a kerf test', () => {
 	const entry = async () => {
 		const ondone = vi.fn();
-		render(KerfEntry, { rack: await rackWith(), stock: stock(), ondone });
+		render(KerfEntry, { rack: await rackWith(), ondone });
 		return ondone;
 	};
 	it('shows what strips come to before they are kept', async () => {
@@ -115,7 +96,11 @@ describe('a kerf test', () => {
 		expect(await screen.findByText('0.160', { selector: 'b' })).toBeInTheDocument();
 		await userEvent.click(screen.getByRole('button', { name: 'Keep this test' }));
 		await waitFor(() => expect(ondone).toHaveBeenCalled());
-		expect(server.sent[0]).toEqual(['POST', '/api/stocks/4/kerf-tests', { kind: 'strips', drawn_mm: 10, measured_mm: 98.4, count: 10 }]);
+		expect(server.sent[0]).toEqual([
+			'POST',
+			'/api/stocks/4/kerf-tests',
+			{ kind: 'strips', drawn_mm: 10, measured_mm: 98.4, below_mm: null, count: 10 }
+		]);
 	});
 	it.each([
 		['gap', '5.16'],
@@ -136,10 +121,14 @@ describe('a kerf test', () => {
 		expect(await screen.findByText(/not swapped/)).toBeInTheDocument();
 		expect(ondone).not.toHaveBeenCalled();
 	});
-	it('can be withdrawn', async () => {
+	it('takes both faces of a gap and shows their mean', async () => {
 		await entry();
-		await userEvent.click(screen.getByRole('button', { name: 'withdraw' }));
-		expect(server.sent[0]).toEqual(['PUT', '/api/kerf-tests/9', { withdrawn: true }]);
+		await userEvent.click(screen.getByRole('radio', { name: 'gap' }));
+		await put('It measures', '5.20');
+		await put('On the far face, if measured', '5.12');
+		expect(await screen.findByText('0.160', { selector: 'b' })).toBeInTheDocument();
+		await userEvent.click(screen.getByRole('button', { name: 'Keep this test' }));
+		await waitFor(() => expect(server.sent[0]?.[2]).toMatchObject({ measured_mm: 5.2, below_mm: 5.12 }));
 	});
 });
 
@@ -159,20 +148,173 @@ describe('the shelf and the settings', () => {
 	it('counts sheets where they stand', async () => {
 		render(ShelfEntry, { rack: await rackWith(), stock: stock() });
 		await put('Birch ply 3, 600 × 400', '4');
-		await waitFor(() => expect(server.sent[0]).toEqual(['PUT', '/api/sheets/3/count', { count: 4 }]));
+		await waitFor(() => expect(server.sent[0]).toEqual(['PATCH', '/api/sheets/3', { count: 4 }]));
 	});
 	it('keeps settings as tried here, or says which is out of range', async () => {
 		const ondone = vi.fn();
 		render(SettingsEntry, { rack: await rackWith(), stock: stock(), ondone });
-		server.refuse = 'cut power is 400 %; it must lie between 1 and 100 %.';
-		await put('Cut power', '400');
+		server.refuse = 'power is 400 %; it must lie between 1 and 100 %.';
+		await put('Power', '400');
 		await userEvent.click(screen.getByRole('button', { name: 'Keep as tried here' }));
 		expect(await screen.findByRole('alert')).toHaveTextContent('between 1 and 100');
 		expect(ondone).not.toHaveBeenCalled();
 		server.refuse = null;
-		await put('Cut power', '70');
+		await put('Power', '70');
 		await userEvent.click(screen.getByRole('button', { name: 'Keep as tried here' }));
 		await waitFor(() => expect(ondone).toHaveBeenCalled());
-		expect(server.sent.at(-1)?.[2]).toMatchObject({ settings: { cut_power: 70, cut_speed: 14 } });
+		expect(server.sent.at(-1)?.[2]).toMatchObject({ settings: { cut: { power: 70, speed: 14 }, score: { power: 12 } } });
+	});
+});
+
+describe('ways for readings to come', () => {
+	it('takes five from the caliper, spot by spot, and puts it down', async () => {
+		const rack = await rackWith();
+		caliper = [3.07, 3.08, 3.09, 3.1, 3.11, 3.12].map((mm, i) => ({ seq: i + 1, mm }));
+		render(MoreReadings, { rack, stockId: '4' });
+		await userEvent.click(screen.getByRole('button', { name: 'Take from the caliper' }));
+		expect(await screen.findByText('5 readings taken over the sheet.')).toBeInTheDocument();
+		const taken = server.sent
+			.filter(([, path]) => path.endsWith('/readings'))
+			.map(([, , body]) => (body as { thickness_mm: number }).thickness_mm);
+		expect(taken).toEqual([3.07, 3.08, 3.09, 3.1, 3.11]);
+	});
+	it('keeps a pasted list typed until it is understood', async () => {
+		const rack = await rackWith();
+		render(MoreReadings, { rack, stockId: '4' });
+		await userEvent.click(screen.getByRole('button', { name: 'Paste a list' }));
+		await userEvent.type(screen.getByLabelText('Readings, one on a line'), '3.05{Enter}soft');
+		server.refuse = 'Line 2: “soft” is not a length.';
+		await userEvent.click(screen.getByRole('button', { name: 'Keep them all' }));
+		expect(await screen.findByRole('alert')).toHaveTextContent('Line 2');
+		expect(screen.getByLabelText('Readings, one on a line')).toHaveValue('3.05\nsoft');
+		server.refuse = null;
+		await userEvent.click(screen.getByRole('button', { name: 'Keep them all' }));
+		await waitFor(() => expect(server.sent.at(-1)).toEqual(['POST', '/api/stocks/4/readings/pasted', { text: '3.05\nsoft', unit: 'mm' }]));
+	});
+});
+
+describe('cautions stand at the action', () => {
+	it('where a forbidden stock is chosen', async () => {
+		render(AddStock, { rack: await rackWith(), open: true });
+		await userEvent.selectOptions(await screen.findByLabelText('Family'), 'plastic');
+		expect(await screen.findByRole('alert')).toHaveTextContent('it gives off chlorine');
+		await userEvent.selectOptions(screen.getByLabelText('Made of'), 'plastic.abs');
+		expect(screen.getByText(/Not without its maker’s data/)).toBeInTheDocument();
+	});
+	it('where settings of a stock that flares, with film on, are opened', async () => {
+		render(SettingsEntry, { rack: await rackWith(), stock: stock({ film: 'both' }), ondone: vi.fn() });
+		expect(screen.getByText(/This stock flares/)).toBeInTheDocument();
+		expect(screen.getByText(/Film on both faces/)).toBeInTheDocument();
+	});
+	it('and a person confirms the maker’s data by name', async () => {
+		const abs = { id: 'plastic.abs', family: 'plastic', label: 'ABS', verdict: 'needs_data', why: 'it melts' };
+		const of = stock({ substance: abs });
+		of.value = { ...of.value, family: 'plastic' };
+		render(StockDetails, { rack: await rackWith(of), stock: of });
+		const button = screen.getByRole('button', { name: /have read it/ });
+		expect(button).toBeDisabled();
+		await userEvent.type(screen.getByLabelText(/Which data sheet/), 'sheet 7: may be cut');
+		await userEvent.click(button);
+		await waitFor(() => expect(server.sent.at(-1)).toEqual(['PUT', '/api/stocks/4/makers-data', { data: 'sheet 7: may be cut' }]));
+	});
+	it('asks once more before a stock is taken off the rack, and says where it is in use', async () => {
+		render(StockDetails, { rack: await rackWith(), stock: stock() });
+		await userEvent.click(screen.getByRole('button', { name: 'Take it off the rack' }));
+		server.refuse = 'Birch ply 3 is in use: Seed packet drawer.';
+		await userEvent.click(screen.getByRole('button', { name: 'Yes, take it off' }));
+		expect(await screen.findByRole('alert')).toHaveTextContent('in use: Seed packet drawer');
+	});
+});
+
+describe('entering a card', () => {
+	async function table(kind: string, what: string) {
+		const rack = await rackWith();
+		rack.card = card(kind, what);
+		render(CardTable, { rack, card: rack.card });
+		return rack;
+	}
+	it('by the keyboard: a number says how it is and goes on', async () => {
+		const rack = await table('gauge', 'slot');
+		await userEvent.click(screen.getByRole('button', { name: /slot 2.90/ }));
+		await userEvent.keyboard('5');
+		expect(screen.getByRole('button', { name: /slot 2.91/ })).toHaveFocus();
+		await userEvent.keyboard('{ArrowRight}3');
+		await waitFor(() => expect(server.sent.filter(([m]) => m === 'PUT')).toHaveLength(2));
+		expect(server.sent.map(([, , body]) => body)).toEqual([
+			{ cell: 'c0', value: { feel: 'wont_go' } },
+			{ cell: 'c2', value: { feel: 'snug' } }
+		]);
+		expect(rack.card!.id).toBe(7);
+	});
+	it('by measuring: the number is kept and the next place is asked for', async () => {
+		await table('gaps', 'slot');
+		expect(screen.getByText('How wide is the slot that was drawn 2.90?')).toBeInTheDocument();
+		await put('It measures', '3.05');
+		expect(await screen.findByText('How wide is the slot that was drawn 2.91?')).toBeInTheDocument();
+		expect(server.sent[0]?.[2]).toEqual({ cell: 'c0', value: { measured_mm: 3.05 } });
+	});
+	it('says why an entry is refused', async () => {
+		await table('power', 'square');
+		server.refuse = 'This card has no such place.';
+		await userEvent.click(screen.getByRole('radio', { name: /burnt/ }));
+		expect(await screen.findByRole('alert')).toHaveTextContent('no such place');
+	});
+});
+
+describe('what a stock gives', () => {
+	it('says what is a guess, what would help, and makes the card that helps', async () => {
+		const rack = await rackWith();
+		rack.advice = [{ what: 'Gauge strip', why: 'Snug with itself is a guess.', action: 'gauge', minutes: 4.3, size_mm: [126.8, 57.4] }];
+		const made = vi.spyOn(rack, 'makeCard').mockResolvedValue();
+		render(StockGives, { rack, stock: stock() });
+		expect(screen.getByText('+0.01 ?')).toBeInTheDocument();
+		expect(screen.getByText(/4 min, 126.8 × 57.4 mm/)).toBeInTheDocument();
+		await userEvent.click(screen.getByRole('button', { name: 'Make one' }));
+		expect(made).toHaveBeenCalledWith('gauge');
+	});
+	it('keeps the record of everything, and takes back or puts back one by one', async () => {
+		const rack = await rackWith();
+		render(Record, { rack, stock: stock({ readings: [{ ...stock().readings[0], withdrawn: true }] }) });
+		expect(screen.getByText(/2 entries/)).toBeInTheDocument();
+		await userEvent.click(screen.getByRole('button', { name: 'put back' }));
+		await waitFor(() => expect(server.sent[0]).toEqual(['PUT', '/api/readings/1', { withdrawn: false }]));
+		await userEvent.click(screen.getByRole('button', { name: 'withdraw' }));
+		await waitFor(() => expect(server.sent[1]).toEqual(['PUT', '/api/kerf-tests/9', { withdrawn: true }]));
+	});
+});
+
+describe('tools of the shop', () => {
+	it('warns of stocks that are hard to tell apart', async () => {
+		render(Contrast, { rack: await rackWith() });
+		expect(await screen.findByRole('note')).toHaveTextContent('Stock 4 and Stock 5 are hard to tell apart (3.1)');
+		await userEvent.click(screen.getByRole('button', { name: /Stock 5/ }));
+		await waitFor(() => expect(server.sent.at(-1)?.[2]).toEqual({ stocks: [4], finished: false }));
+	});
+	it('takes a table in, or says what is wrong with it and keeps the text', async () => {
+		render(FilesInOut, { rack: await rackWith() });
+		const text = screen.getByLabelText('or its text');
+		await userEvent.type(text, 'stock,thickness_mm');
+		server.refuse = 'readings, row 1: There is no stock. Nothing was kept.';
+		await userEvent.click(screen.getByRole('button', { name: 'Take it in' }));
+		expect(await screen.findByRole('alert')).toHaveTextContent('Nothing was kept');
+		expect(text).toHaveValue('stock,thickness_mm');
+		server.refuse = null;
+		await userEvent.click(screen.getByRole('button', { name: 'Take it in' }));
+		expect(await screen.findByText('Kept 2 readings.')).toBeInTheDocument();
+	});
+	it('changes the lens, a number, and a layer of the machine', async () => {
+		const rack = await rackWith();
+		render(MachineProfile, { rack, machine: rack.machine! });
+		await userEvent.click(screen.getByLabelText('4 in lens'));
+		await put('Bed, width', '800');
+		const layer = screen.getByLabelText('Score, layer');
+		await userEvent.clear(layer);
+		await userEvent.type(layer, 'lines{Tab}');
+		await waitFor(() => expect(server.sent).toHaveLength(3));
+		expect(server.sent.map(([, path, body]) => [path, body])).toEqual([
+			['/api/machines/1', { lens: 'four_inch' }],
+			['/api/machines/1', { bed_width: 800 }],
+			['/api/machines/1', { score: { colour: '#1f6fb2', line_width: 0.1, layer: 'lines' } }]
+		]);
 	});
 });

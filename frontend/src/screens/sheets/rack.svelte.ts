@@ -1,6 +1,6 @@
-/** The rack: all stocks of the shop, and what a person does with one of them. */
+/** The rack: all stocks of the shop in short, one of them in full, and what a person does with it. */
 import { api, need } from '../../api/client';
-import type { Rack, StockOut } from '../../api/types';
+import type { AdviceOut, CardOut, CardRow, Machine, Rack, RackRow, StockOut } from '../../api/types';
 
 export const SPOTS = [
 	{ x: 0.06, y: 0.9 },
@@ -11,23 +11,43 @@ export const SPOTS = [
 	{ x: 0.5, y: 0.9 },
 	{ x: 0.5, y: 0.1 }
 ];
+/** What lies on the mat: the sheet, a test card, or one of the tools. */
+export type Pane = 'sheet' | 'card' | 'record' | 'contrast' | 'machine' | 'files';
+type Reading = StockOut['readings'][number];
+type KerfBody = { kind: 'strips' | 'gap' | 'peg'; drawn_mm: number; measured_mm: number; below_mm: number | null; count: number };
 
 export class RackState {
 	rack = $state.raw<Rack | null>(null);
-	chosen = $state('');
+	stock = $state.raw<StockOut | null>(null);
+	cards = $state.raw<CardRow[]>([]);
+	advice = $state.raw<AdviceOut[]>([]);
+	card = $state.raw<CardOut | null>(null);
+	pane = $state<Pane>('sheet');
+	filter = $state('');
+	/** Id of the machine that numbers are shown for; empty for the shop's first. */
+	machineId = $state('');
+	machine = $derived.by((): Machine | null => {
+		const all = this.rack?.machines ?? [];
+		return all.find((m) => m.id === this.machineId) ?? all[0] ?? null;
+	});
 	/** The field for the next caliper reading, when it is on screen. */
 	focusReading: () => void = () => {};
-	stock = $derived(this.rack?.stocks.find((s) => s.value.id === this.chosen) ?? this.rack?.stocks[0] ?? null);
+	found = $derived.by(() => {
+		const words = this.filter.trim().toLowerCase().split(/\s+/).filter(Boolean);
+		return (this.rack?.stocks ?? []).filter((s) => words.every((w) => matches(s, w)));
+	});
 	groups = $derived.by(() => {
 		// in the order of families, which is the order of use
-		const by = new Map<string, StockOut[]>();
+		const by = new Map<string, RackRow[]>();
 		for (const f of this.rack?.families ?? []) by.set(f.label, []);
-		for (const s of this.rack?.stocks ?? []) by.set(s.family_label, [...(by.get(s.family_label) ?? []), s]);
+		for (const s of this.found) by.set(s.family_label, [...(by.get(s.family_label) ?? []), s]);
 		return [...by].filter(([, stocks]) => stocks.length);
 	});
+	readings = $derived((this.stock?.readings ?? []).filter((r) => !r.withdrawn && !r.borrowed));
+	kerfTests = $derived((this.stock?.kerf_tests ?? []).filter((t) => !t.withdrawn));
 	/** The next spot that has no reading near it. */
 	spot = $derived.by(() => {
-		const taken = this.stock?.readings ?? [];
+		const taken = this.readings;
 		const free = SPOTS.find((s) => !taken.some((r) => Math.hypot(r.x - s.x, r.y - s.y) < 0.08));
 		return (
 			free ?? {
@@ -37,73 +57,187 @@ export class RackState {
 		);
 	});
 
-	constructor(private readonly changed: () => Promise<void> | void) {}
+	constructor(
+		private readonly changed: () => Promise<void> | void,
+		readonly mates: () => string[] = () => []
+	) {}
+
+	private get query() {
+		return { machine: this.machine ? Number(this.machine.id) : null, mates: this.mates().join(',') };
+	}
+	private get at() {
+		return { path: { stock_id: Number(this.stock!.value.id) }, query: this.query };
+	}
 
 	async load() {
-		this.rack = await need(api.GET('/api/rack'));
+		const machine = this.machineId ? Number(this.machineId) : null;
+		this.rack = await need(api.GET('/api/rack', { params: { query: { machine } } }));
 	}
-	private async put(asked: Promise<StockOut>, withdrawn: typeof this.withdrawn = null) {
+	async useMachine(id: string) {
+		this.machineId = id;
+		this.card = null;
+		if (this.pane === 'card') this.pane = 'sheet';
+		await this.load();
+		if (this.stock) await this.choose(this.stock.value.id);
+	}
+
+	private asked = '';
+	/** Lay a stock on the mat; the last one asked for wins. */
+	async choose(id: string) {
+		this.asked = id;
+		const params = { path: { stock_id: Number(id) }, query: this.query };
+		const got = await Promise.all([need(api.GET('/api/stocks/{stock_id}', { params })), ...this.beside(id)]);
+		if (this.asked !== id) return;
+		[this.stock, this.cards, this.advice] = got;
+		this.withdrawn = null;
+		if (this.pane === 'card') this.pane = 'sheet';
+	}
+	private beside(id: string) {
+		const params = { path: { stock_id: Number(id) }, query: { machine: this.query.machine } };
+		return [need(api.GET('/api/stocks/{stock_id}/cards', { params })), need(api.GET('/api/stocks/{stock_id}/advice', { params }))] as const;
+	}
+	/** Take what the server says of the stock after a change; the short rows, the cards and the strip follow by themselves. */
+	private async put(asked: Promise<StockOut>, withdrawn: Reading | null = null) {
+		const before = this.asked;
 		const row = await asked;
+		void this.changed();
+		if (this.asked !== before) return void this.load(); // another stock lies on the mat by now
+		this.asked = row.value.id;
+		this.stock = row;
 		this.withdrawn = withdrawn;
-		const stocks = this.rack!.stocks;
-		const known = stocks.some((s) => s.value.id === row.value.id);
-		this.rack = {
-			...this.rack!,
-			stocks: known ? stocks.map((s) => (s.value.id === row.value.id ? row : s)) : [...stocks, row]
-		};
-		this.chosen = row.value.id;
-		void this.changed(); // the strip follows by itself; the next reading need not wait for it
+		void this.follow(row.value.id);
 	}
-	private get path() {
-		return { path: { stock_id: Number(this.stock!.value.id) } };
+	private async follow(id: string) {
+		try {
+			const [, cards, advice] = await Promise.all([this.load(), ...this.beside(id)]);
+			if (this.asked === id) [this.cards, this.advice] = [cards, advice];
+		} catch {
+			/* the line is lost for a moment: the next change tells */
+		}
 	}
+
 	read(thickness_mm: number, at = this.spot) {
-		return this.put(
-			need(
-				api.POST('/api/stocks/{stock_id}/readings', {
-					params: this.path,
-					body: { thickness_mm, x: at.x, y: at.y }
-				})
-			)
-		);
+		return this.put(need(api.POST('/api/stocks/{stock_id}/readings', { params: this.at, body: { thickness_mm, x: at.x, y: at.y } })));
+	}
+	paste(text: string, unit: 'mm' | 'in' | 'in/64' | 'thou') {
+		return this.put(need(api.POST('/api/stocks/{stock_id}/readings/pasted', { params: this.at, body: { text, unit } })));
 	}
 	/** The reading withdrawn last, so that it can be put back. */
-	withdrawn = $state.raw<StockOut['readings'][number] | null>(null);
-	async withdrawReading(reading: StockOut['readings'][number], withdrawn: boolean) {
-		const params = { path: { reading_id: reading.id } };
-		await this.put(need(api.PUT('/api/readings/{reading_id}', { params, body: { withdrawn } })), withdrawn ? reading : null);
+	withdrawn = $state.raw<Reading | null>(null);
+	withdrawReading(reading: Reading, withdrawn: boolean) {
+		const params = { path: { reading_id: reading.id }, query: this.query };
+		return this.put(need(api.PUT('/api/readings/{reading_id}', { params, body: { withdrawn } })), withdrawn ? reading : null);
 	}
-	testKerf(kind: 'strips' | 'gap' | 'peg', drawn_mm: number, measured_mm: number, count: number) {
-		return this.put(
-			need(
-				api.POST('/api/stocks/{stock_id}/kerf-tests', {
-					params: this.path,
-					body: { kind, drawn_mm, measured_mm, count }
-				})
-			)
-		);
+	testKerf(body: KerfBody) {
+		return this.put(need(api.POST('/api/stocks/{stock_id}/kerf-tests', { params: this.at, body })));
 	}
-	withdrawTest(id: number) {
-		const params = { path: { test_id: id } };
-		return this.put(need(api.PUT('/api/kerf-tests/{test_id}', { params, body: { withdrawn: true } })));
+	withdrawTest(id: number, withdrawn: boolean) {
+		const params = { path: { test_id: id }, query: this.query };
+		return this.put(need(api.PUT('/api/kerf-tests/{test_id}', { params, body: { withdrawn } })));
 	}
-	addStock(body: { name: string; family: string; label_mm: number; colour: string; shelf: string }) {
-		return this.put(need(api.POST('/api/stocks', { body })));
+	withdrawFeel(id: number, withdrawn: boolean) {
+		const params = { path: { feel_id: id }, query: this.query };
+		return this.put(need(api.PUT('/api/feels/{feel_id}', { params, body: { withdrawn } })));
 	}
-	shelve(body: { name: string; width_mm: number; height_mm: number; count: number; price: number; is_offcut: boolean }) {
-		return this.put(need(api.POST('/api/stocks/{stock_id}/sheets', { params: this.path, body })));
+	withdrawSettings(id: number, withdrawn: boolean) {
+		const params = { path: { settings_id: id }, query: this.query };
+		return this.put(need(api.PUT('/api/settings/{settings_id}', { params, body: { withdrawn } })));
 	}
-	countSheets(id: number, count: number) {
-		return this.put(
-			need(
-				api.PUT('/api/sheets/{sheet_id}/count', {
-					params: { path: { sheet_id: id } },
-					body: { count }
-				})
-			)
-		);
+	async addStock(body: { name: string; family: string; label_mm: number; substance: string; look: string; batch: string; shelf: string }) {
+		await this.put(need(api.POST('/api/stocks', { params: { query: this.query }, body: { ...body, colour: '' } })));
+		this.pane = 'sheet';
+	}
+	changeStock(body: Partial<Record<string, unknown>>) {
+		return this.put(need(api.PATCH('/api/stocks/{stock_id}', { params: this.at, body: body as never })));
+	}
+	confirmData(data: string) {
+		return this.put(need(api.PUT('/api/stocks/{stock_id}/makers-data', { params: this.at, body: { data } })));
+	}
+	async removeStock() {
+		await need(api.DELETE('/api/stocks/{stock_id}', { params: { path: this.at.path } }));
+		await this.load();
+		this.stock = null;
+		const next = this.rack?.stocks[0];
+		if (next) await this.choose(next.id);
+	}
+	borrow(stock: number, machine: number) {
+		return this.put(need(api.POST('/api/stocks/{stock_id}/borrow', { params: this.at, body: { stock, machine } })));
+	}
+	shelve(body: {
+		name: string;
+		width_mm: number;
+		height_mm: number;
+		count: number;
+		price: number;
+		grain: string;
+		place: string;
+		is_offcut: boolean;
+		outline: [number, number][];
+	}) {
+		return this.put(need(api.POST('/api/stocks/{stock_id}/sheets', { params: this.at, body })));
+	}
+	changeSheets(id: number, body: { count?: number; price?: number; grain?: string }) {
+		return this.put(need(api.PATCH('/api/sheets/{sheet_id}', { params: { path: { sheet_id: id }, query: this.query }, body })));
 	}
 	keepSettings(settings: StockOut['settings']) {
-		return this.put(need(api.PUT('/api/stocks/{stock_id}/settings', { params: this.path, body: { settings } })));
+		return this.put(need(api.PUT('/api/stocks/{stock_id}/settings', { params: this.at, body: { settings } })));
 	}
+
+	// -- test cards ----------------------------------------------------------------------------------------------------
+	async makeCard(kind: string, tongue: string | null = null) {
+		const body = { kind, tongue: tongue ? Number(tongue) : null };
+		const params = { path: this.at.path, query: { machine: this.query.machine } };
+		this.card = await need(api.POST('/api/stocks/{stock_id}/cards', { params, body }));
+		this.pane = 'card';
+		await this.follow(this.stock!.value.id);
+	}
+	async openCard(id: number) {
+		this.card = await need(api.GET('/api/cards/{card_id}', { params: { path: { card_id: id } } }));
+		this.pane = 'card';
+	}
+	private entries: Promise<unknown> = Promise.resolve();
+	private waiting = 0;
+	/** Enter what was found at a place of the card; null takes it back. Entries go in turn, and show before the server has them. */
+	enter(cell: string, value: Record<string, unknown> | null): Promise<void> {
+		const card = this.card!;
+		const params = { path: { card_id: card.id } };
+		const results = card.found.results.map((r) => (r.cell === cell ? { ...r, withdrawn: true } : r));
+		const shown = { id: -Date.now(), cell, value: value ?? {}, by: '', on: '', withdrawn: value === null };
+		this.card = { ...card, found: { ...card.found, results: [...results, shown] } };
+		this.waiting += 1;
+		const turn = this.entries.then(async () => {
+			try {
+				const found = await need(api.PUT('/api/cards/{card_id}/results', { params, body: { cell, value } }));
+				if (this.waiting === 1 && this.card?.id === card.id) this.card = { ...this.card, found };
+			} catch (e) {
+				if (this.card?.id === card.id) await this.openCard(card.id);
+				throw e;
+			} finally {
+				this.waiting -= 1;
+			}
+			if (!this.waiting) void this.again();
+		});
+		this.entries = turn.catch(() => {});
+		return turn;
+	}
+	async settle(cell: string | null, accepted_char: number) {
+		const params = { path: { card_id: this.card!.id } };
+		await this.entries;
+		const found = await need(api.POST('/api/cards/{card_id}/settings', { params, body: { cell, accepted_char } }));
+		this.card = { ...this.card!, found };
+		await this.again();
+	}
+	/** Read the stock again: a card's result changed what it gives. */
+	private again() {
+		return this.put(need(api.GET('/api/stocks/{stock_id}', { params: this.at })));
+	}
+}
+
+/** Whether a stock answers to a word of the filter: part of its name, family, place or batch, or its thickness. */
+function matches(s: RackRow, word: string): boolean {
+	const number = Number(word.replace(',', '.'));
+	if (Number.isFinite(number)) {
+		if (Math.abs(s.thickness_mm - number) <= 0.15 || Math.abs(s.label_mm - number) <= 0.05) return true;
+	}
+	return `${s.name} ${s.family_label} ${s.shelf} ${s.batch}`.toLowerCase().includes(word);
 }

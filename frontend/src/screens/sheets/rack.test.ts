@@ -1,32 +1,28 @@
-/** The rack: groups, the next spot for the caliper, and evidence that comes and goes. */
+/** The rack: groups, the filter, the next spot for the caliper, and evidence that comes and goes. */
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import type { Rack, StockOut } from '../../api/types';
+import { card, rackOf, row, stock } from '../../../tests/samples';
+import { Server } from '../../../tests/server';
 import { RackState, SPOTS } from './rack.svelte';
 
-const stock = (id: string, family: string, readings: { id: number; x: number; y: number }[] = []) =>
-	({ value: { id, name: id, family }, family_label: family, readings, kerf_tests: [], sheets: [] }) as unknown as StockOut;
-const families = [
-	{ id: 'plywood', label: 'plywood', colour: '' },
-	{ id: 'acrylic', label: 'acrylic', colour: '' }
-];
-
-let server: Rack;
-let sent: [string, string, unknown][];
+let server: Server;
+let rows = [row('2', 'plastic', { thickness_mm: 2.87 }), row('4'), row('5', 'plywood', { name: 'Poplar', shelf: 'rack 2' })];
+let readings: object[] = [];
 beforeEach(() => {
-	sent = [];
-	server = { stocks: [stock('2', 'acrylic'), stock('1', 'plywood')], families, machines: [] } as unknown as Rack;
-	vi.stubGlobal('fetch', async (request: Request) => {
-		const path = new URL(request.url).pathname;
-		const body = request.method === 'GET' ? null : await request.json();
-		sent.push([request.method, path, body]);
-		const answer = path === '/api/rack' ? server : stock('1', 'plywood', [{ id: 5, ...SPOTS[0]! }]);
-		return new Response(JSON.stringify(answer), { status: 200, headers: { 'Content-Type': 'application/json' } });
+	readings = [];
+	rows = [row('2', 'plastic', { thickness_mm: 2.87 }), row('4'), row('5', 'plywood', { name: 'Poplar', shelf: 'rack 2', thickness_mm: 4 })];
+	server = new Server((path) => {
+		if (path === '/api/rack') return rackOf(rows);
+		if (path.endsWith('/cards') || path.endsWith('/advice')) return [];
+		if (path.startsWith('/api/cards/')) return path.endsWith('/results') ? card('gauge', 'slot').found : card('gauge', 'slot');
+		const id = path.split('/')[3]!;
+		const of = stock({ readings });
+		return { ...of, value: { ...of.value, id: path.includes('/stocks/') ? id : '4' } };
 	});
 });
-
 async function loaded(changed = vi.fn()) {
-	const rack = new RackState(changed);
+	const rack = new RackState(changed, () => ['4', '2']);
 	await rack.load();
+	await rack.choose('4');
 	return rack;
 }
 
@@ -34,49 +30,82 @@ describe('the rack', () => {
 	it('groups stocks in the order of families and leaves empty families out', async () => {
 		const rack = await loaded();
 		expect(rack.groups.map(([family, stocks]) => [family, stocks.length])).toEqual([
-			['plywood', 1],
-			['acrylic', 1]
+			['plywood', 2],
+			['plastic', 1]
 		]);
-		server.stocks = [stock('1', 'plywood')];
-		await rack.load();
-		expect(rack.groups.map(([family]) => family)).toEqual(['plywood']);
+	});
+	it.each([
+		['poplar', ['5']],
+		['rack 2', ['5']],
+		['plywood', ['4', '5']],
+		['2.9', ['2']],
+		['3', ['2', '4', '5']],
+		['4', ['4', '5']],
+		['nothing', []]
+	])('filters by “%s”: name, place, family, or thickness', async (text, ids) => {
+		const rack = await loaded();
+		rack.filter = text;
+		const wanted = text === '3' ? ['2', '4', '5'] : text === '4' ? ['4', '5'] : ids;
+		expect(rack.found.map((s) => s.id).sort()).toEqual(wanted);
 	});
 	it('shows where to put the caliper next: each spot once, then new ones inside the sheet', async () => {
-		server.stocks = [stock('1', 'plywood')];
 		const rack = await loaded();
 		const seen: string[] = [];
 		for (let i = 0; i < 12; i++) {
 			const { x, y } = rack.spot;
-			expect(x).toBeGreaterThan(0);
-			expect(x).toBeLessThan(1);
-			expect(y).toBeGreaterThan(0);
-			expect(y).toBeLessThan(1);
+			expect(Math.min(x, y, 1 - x, 1 - y)).toBeGreaterThan(0);
 			seen.push(`${x},${y}`);
-			server.stocks = [stock('1', 'plywood', [...rack.stock!.readings, { id: i, x, y }])];
-			await rack.load();
+			readings = [...readings, { id: i, x, y, thickness_mm: 3, withdrawn: false, borrowed: '' }];
+			await rack.choose('4');
 		}
 		expect(seen.slice(0, SPOTS.length)).toEqual(SPOTS.map((s) => `${s.x},${s.y}`));
 		expect(new Set(seen).size).toBe(seen.length);
 	});
-	it('keeps a reading at its spot and tells the strip', async () => {
+	it('counts neither withdrawn nor borrowed readings', async () => {
+		readings = [{ withdrawn: true }, { borrowed: 'batch 9' }, {}].map((r, id) => ({
+			id,
+			x: 0,
+			y: 0,
+			withdrawn: false,
+			borrowed: '',
+			...r
+		}));
+		expect((await loaded()).readings.map((r) => r.id)).toEqual([2]);
+	});
+	it('keeps a reading at its spot, tells the strip, and remembers the one withdrawn last', async () => {
 		const changed = vi.fn();
 		const rack = await loaded(changed);
-		rack.chosen = '1';
 		await rack.read(3.08);
-		expect(sent.at(-1)).toEqual(['POST', '/api/stocks/1/readings', { thickness_mm: 3.08, ...SPOTS[0] }]);
-		expect(rack.stock!.readings).toHaveLength(1);
+		expect(server.sent).toEqual([['POST', '/api/stocks/4/readings', { thickness_mm: 3.08, ...SPOTS[0] }]]);
 		expect(changed).toHaveBeenCalledTimes(1);
-	});
-	it('remembers the reading withdrawn last until something else is done', async () => {
-		const rack = await loaded();
-		rack.chosen = '1';
-		await rack.read(3.08);
-		const reading = rack.stock!.readings[0]!;
+		const reading = { ...stock().readings[0]! };
 		await rack.withdrawReading(reading, true);
-		expect(sent.at(-1)).toEqual(['PUT', '/api/readings/5', { withdrawn: true }]);
+		expect(server.sent.at(-1)).toEqual(['PUT', '/api/readings/1', { withdrawn: true }]);
 		expect(rack.withdrawn).toEqual(reading);
 		await rack.withdrawReading(reading, false);
-		expect(sent.at(-1)).toEqual(['PUT', '/api/readings/5', { withdrawn: false }]);
 		expect(rack.withdrawn).toBeNull();
+	});
+	it('does not lay a stock back on the mat that was left while its change was on the way', async () => {
+		const rack = await loaded();
+		const change = rack.read(3.1);
+		await rack.choose('5');
+		await change;
+		expect(rack.stock!.value.id).toBe('5');
+	});
+});
+
+describe('entries on a card', () => {
+	it('show at once, go to the server in turn, and are taken back when refused', async () => {
+		const rack = await loaded();
+		await rack.openCard(7);
+		const first = rack.enter('c0', { feel: 'snug' });
+		const second = rack.enter('c1', { feel: 'slides' });
+		const standing = rack.card!.found.results.filter((r) => !r.withdrawn).map((r) => r.cell);
+		expect(standing).toEqual(['c0', 'c1']);
+		await Promise.all([first, second]);
+		expect(server.sent.map(([, , body]) => (body as { cell: string }).cell)).toEqual(['c0', 'c1']);
+		server.refuse = 'This card has no such place.';
+		await expect(rack.enter('c9', { feel: 'snug' })).rejects.toThrow('no such place');
+		expect(rack.card!.found.results).toEqual([]);
 	});
 });

@@ -1,15 +1,15 @@
 <!-- A drawn picture of a box from its numbers: oblique, in its stocks' colours. -->
 <script lang="ts">
-	import type { Design } from '../../api/types';
+	import type { Design, Numbers } from '../../api/types';
 
 	let { size, design, colours }: { size: [number, number, number]; design: Design; colours: Record<string, string> } = $props();
 	const [w, d, h] = $derived(size);
 	const k = $derived(Math.min(190 / (w + d * 0.5 || 1), 104 / (h + d * 0.38 || 1)));
 	const at = (x: number, y: number, z: number) => `${(x + y * 0.5) * k},${(h + d * 0.38 - z - y * 0.38) * k}`;
 	const face = (...points: [number, number, number][]) => points.map((p) => at(...p)).join(' ');
-	const wall = $derived(colours[design.stocks.walls] ?? '#ddd');
-	const divider = $derived(colours[design.stocks.dividers] ?? wall);
-	const n = $derived(design.numbers);
+	const wall = $derived(colours[design.stocks.walls ?? ''] ?? '#ddd');
+	const divider = $derived(colours[design.stocks.dividers ?? ''] ?? wall);
+	const n = $derived(design.numbers as Numbers);
 	const between = (count: number, full: number) => Array.from({ length: count - 1 }, (_, i) => (full * (i + 1)) / count);
 	const closed = $derived(n.top === 'fixed');
 </script>
@@ -33,7 +33,7 @@
 		<polygon points={face([0, 0, 0], [w, 0, 0], [w, 0, h], [0, 0, h])} fill={wall} />
 		{#if closed}<polygon
 				points={face([0, 0, h], [w, 0, h], [w, d, h], [0, d, h])}
-				fill={colours[design.stocks.lid] ?? wall}
+				fill={colours[design.stocks.lid ?? ''] ?? wall}
 				style:filter="brightness(1.04)"
 			/>{/if}
 	</g>

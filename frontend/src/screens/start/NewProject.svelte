@@ -17,7 +17,7 @@
 		if (!(await settled(event))) return;
 		[problem, busy] = ['', true];
 		try {
-			const body = { name, width_mm: size.w, depth_mm: size.d, height_mm: size.h };
+			const body = { name, width_mm: size.w, depth_mm: size.d, height_mm: size.h, feel: 'snug' as const };
 			onmade((await need(api.POST('/api/projects', { body }))).id);
 		} catch (e) {
 			problem = (e as Error).message;

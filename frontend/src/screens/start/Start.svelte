@@ -2,7 +2,7 @@
 <script lang="ts">
 	import { api, need } from '../../api/client';
 	import type { ProjectCard, Rack } from '../../api/types';
-	import { navigate } from '../../app/router';
+	import { navigate, p } from '../../app/router';
 	import { session } from '../../app/session.svelte';
 	import Mark from '../../lib/ui/Mark.svelte';
 	import { day, show, unitName } from '../../lib/units/units';
@@ -13,12 +13,8 @@
 	let cards = $state<ProjectCard[] | null>(null);
 	let rack = $state<Rack | null>(null);
 	let problem = $state('');
-	const low = $derived((rack?.stocks ?? []).filter((s) => s.sheets.reduce((n, x) => n + x.count, 0) <= 1));
-	const guesses = $derived(
-		(rack?.stocks ?? []).filter(
-			(s) => (s.value.findings ?? []).some((f) => f.code === 'thickness_guess') || s.value.kerf.terms[0]!.trust === 'default'
-		)
-	);
+	const low = $derived((rack?.stocks ?? []).filter((s) => s.whole + s.offcuts <= 1));
+	const guesses = $derived((rack?.stocks ?? []).filter((s) => s.verdict === 'allowed' && (s.guess || s.kerf_guess)));
 
 	async function load() {
 		[cards, rack] = await Promise.all([need(api.GET('/api/shop-board')), need(api.GET('/api/rack'))]);
@@ -31,6 +27,7 @@
 <div class="board">
 	<header>
 		<Mark /><b>Notch Board</b><span class="quiet">{session.me?.shop}</span><span class="grow"></span>
+		<a class="quiet" href={p('/answers')}>quick answers</a>
 		<button class="quiet" onclick={() => session.signOut()}>{session.me?.username} · sign out</button>
 	</header>
 	<main class="mat">
@@ -58,13 +55,11 @@
 	</main>
 	<aside class="side px-4 py-4">
 		<h2>What the shop must know</h2>
-		{#each guesses as s (s.value.id)}<div class="note">
-				<b>{s.value.name}</b><br />{s.value.kerf.terms[0]!.trust === 'default'
-					? 'Its kerf was never measured here.'
-					: 'Its thickness is a guess.'}
+		{#each guesses as s (s.id)}<div class="note">
+				<b>{s.name}</b><br />{s.kerf_guess ? 'Its kerf was never measured here.' : 'Its thickness is a guess.'}
 			</div>{/each}
-		{#each low as s (s.value.id)}<div class="note bad">
-				<b>{s.value.name}</b><br />{s.sheets.reduce((n, x) => n + x.count, 0)} left on the shelf.
+		{#each low as s (s.id)}<div class="note bad">
+				<b>{s.name}</b><br />{s.whole + s.offcuts} left on the shelf.
 			</div>{/each}
 		{#if rack && !guesses.length && !low.length}<p class="quiet">Everything is measured and stocked.</p>{/if}
 		<People />

@@ -29,7 +29,9 @@ describe('a new box', () => {
 		await userEvent.type(screen.getByLabelText('Depth'), '90');
 		await userEvent.click(screen.getByRole('button', { name: 'Start building' }));
 		await waitFor(() => expect(onmade).toHaveBeenCalledWith(12));
-		expect(server.sent).toEqual([['POST', '/api/projects', { name: 'Row label box', width_mm: 240, depth_mm: 90, height_mm: 60 }]]);
+		expect(server.sent).toEqual([
+			['POST', '/api/projects', { name: 'Row label box', feel: 'snug', width_mm: 240, depth_mm: 90, height_mm: 60 }]
+		]);
 	});
 	it('does not start with a size that makes no sense, nor loses what is typed', async () => {
 		const onmade = vi.fn();

@@ -1,4 +1,4 @@
-"""Talking to a laser: one JSON object a line over TCP (docs/devices/laser-protocol.md)."""
+"""Talking to a device: one JSON object a line over TCP (docs/devices/)."""
 
 from __future__ import annotations
 
@@ -8,22 +8,23 @@ from types import TracebackType
 from typing import Any
 
 
-class LaserNotThere(Exception):
-    """Nothing answers at the machine's address."""
+class DeviceNotThere(Exception):
+    """Nothing answers at the device's address."""
 
 
-class LaserLine:
-    """A line to the machine; use as a context manager."""
+class DeviceLine:
+    """A line to a device; use as a context manager."""
 
-    def __init__(self, address: str, *, timeout: float = 3.0) -> None:
+    def __init__(self, name: str, address: str, *, timeout: float = 3.0) -> None:
+        self.name = name
         host, _, port = address.rpartition(":")
         try:
             self._socket = socket.create_connection((host, int(port)), timeout=timeout)
         except OSError as problem:
-            raise LaserNotThere(f"The laser does not answer at {address}. Is it switched on (./board up starts the simulated one)?") from problem
+            raise DeviceNotThere(f"The {name} does not answer at {address}. Is it switched on (./board up starts the simulated one)?") from problem
         self._file = self._socket.makefile("rwb")
 
-    def __enter__(self) -> LaserLine:
+    def __enter__(self) -> DeviceLine:
         return self
 
     def __exit__(self, kind: type[BaseException] | None, value: BaseException | None, trace: TracebackType | None) -> None:
@@ -37,7 +38,7 @@ class LaserLine:
             self._file.flush()
             line = self._file.readline()
         except OSError as problem:
-            raise LaserNotThere("The line to the laser broke.") from problem
+            raise DeviceNotThere(f"The line to the {self.name} broke.") from problem
         if not line:
-            raise LaserNotThere("The laser closed the line.")
+            raise DeviceNotThere(f"The {self.name} closed the line.")
         return dict(json.loads(line))

@@ -1,0 +1,69 @@
+"""What would make the numbers of a stock better, and what it costs in minutes and in stock."""
+
+from __future__ import annotations
+
+from apps.sheets import convert
+from apps.sheets.models import Stock
+from apps.sheets.schemas import AdviceOut
+from notchcore.design.cards.pieces import Piece, piece_of
+from notchcore.design.cards.proposed import proposed_card
+from notchcore.geom.profile import bounds_of
+from notchcore.ledger import Trust
+from notchcore.measure.fit import pair_key
+from notchcore.measure.machine import Machine, Operation, Settings
+from notchcore.measure.stock import Stock as CoreStock
+from notchcore.measure.thickness import ENOUGH_READINGS
+from notchcore.plan.motion import path_time, raster_time
+from notchcore.plan.paths import part_paths
+
+READING_MIN = 0.2  # to take and type one reading
+ENTRY_MIN = 1.0  # to enter the results of a card
+RIM = 5.0  # sheet around a card
+
+
+def cost_of(piece: Piece, settings: Settings, machine: Machine) -> tuple[float, tuple[float, float]]:
+    """Return minutes (handling, burning, entering) and the size of sheet that a card takes [mm]; travel is left out, it is small."""
+    seconds = machine.handling
+    for part in piece.parts:
+        paths = part_paths(part, 0.0)
+        cuts = [(Operation.OUTER, c, None) for c in (*paths.outer, *paths.inner)]
+        for operation, contour, own in (*paths.marks, *cuts):
+            beam = own or settings.beam(operation)
+            once = (
+                raster_time(contour, min(beam.speed, machine.raster_speed), beam.interval, machine)
+                if operation is Operation.ENGRAVE
+                else path_time(contour, beam.speed, machine)
+            )
+            seconds += (once + machine.pierce) * beam.passes
+    corners = [(x + p.pose.origin[0], y + p.pose.origin[1]) for p in piece.parts for x, y in p.profile.outer]
+    x0, y0, x1, y1 = bounds_of(tuple(corners))
+    return seconds / 60 + ENTRY_MIN, (x1 - x0 + 2 * RIM, y1 - y0 + 2 * RIM)
+
+
+def _card(kind: str, what: str, why: str, stock: CoreStock, settings: Settings, machine: Machine) -> AdviceOut:
+    minutes, size = cost_of(piece_of(proposed_card(kind, stock, stock, settings), stock, stock), settings, machine)
+    return AdviceOut(what=what, why=why, action=kind, minutes=minutes, size_mm=size)
+
+
+def advice_for(row: Stock, machine: Machine) -> list[AdviceOut]:
+    """Return the next best tests of a stock on a machine, in the order of what they bring."""
+    known = convert.measured([row], machine)
+    stock, settings = known.stocks[str(row.pk)], known.settings[str(row.pk)]
+    if stock.hazard is not None:
+        return []
+    found = []
+    own = [r for r in known.evidence[stock.id].readings if not r.borrowed]
+    missing = ENOUGH_READINGS - len(own)
+    if missing > 0:
+        found.append(
+            AdviceOut(
+                what=f"{missing} more reading{'s' if missing > 1 else ''}", why="The thickness is a guess.", action="reading", minutes=missing * READING_MIN
+            )
+        )
+    if not settings.tested:
+        found.append(_card("power", "Power card", "Power and speed were not tried here.", stock, settings, machine))
+    if stock.kerf.terms[0].trust is not Trust.MEASURED:
+        found.append(_card("strips", "Kerf strips", "The kerf is a guess.", stock, settings, machine))
+    if pair_key(stock.id, stock.id) not in known.fits.known:
+        found.append(_card("gauge", "Gauge strip", "Snug with itself is a guess.", stock, settings, machine))
+    return found

@@ -1,0 +1,203 @@
+"""What a person does with test cards: make one, enter what came of it, keep the settings it shows."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from datetime import date
+from typing import Any
+
+from django.db import transaction
+
+from apps.cards.models import Card, CardResult
+from apps.designs import queries
+from apps.designs.convert import DESIGN
+from apps.designs.models import Project, Revision
+from apps.designs.services import start_test
+from apps.sheets import convert, evidence
+from apps.sheets.evidence import Here
+from apps.sheets.models import Evidence, OnMachine, Stock
+from notchcore.design.cards.pieces import Card as CoreCard
+from notchcore.design.cards.pieces import Cell, GaugeStrip, Piece, PowerCard, StepCard, StripsCard, piece_of
+from notchcore.design.cards.proposed import proposed_card
+from notchcore.design.design import Design
+from notchcore.design.families.box import BoxNumbers
+from notchcore.errors import MeasureError
+from notchcore.measure import engraving, kerf
+from notchcore.measure.machine import Settings
+
+NAMES = {
+    "strips": "Kerf strips", "gaps": "Gap card", "gauge": "Gauge strip", "power": "Power card", "steps": "Step card", "legibility": "Legibility card",
+}  # fmt: skip
+
+
+def uses_of(stock: Stock) -> list[str]:
+    """Return where a stock is in use: projects by name (their newest revision names it), and other stocks' gauge strips."""
+    found = []
+    for project in Project.objects.filter(shop=stock.shop_id).order_by("name"):
+        head = Revision.objects.get(project=project, number=project.head)
+        if str(stock.pk) in DESIGN.validate_python(head.design).stock_ids() and getattr(project, "card", None) is None:
+            found.append(project.name)
+    found += [f"{NAMES[c.kind]} of {c.stock.name}" for c in Card.objects.filter(tongue=stock).exclude(stock=stock).select_related("stock")]
+    found += [f"{f.stock.name}, feels" for f in stock.feels_in.exclude(stock=stock).select_related("stock")[:1]]
+    return found
+
+
+@transaction.atomic
+def make_card(*, stock: Stock, tongue: Stock, here: Here, kind: str) -> Card:
+    """Make a card as a small project, with the numbers that tell most about this stock today.
+
+    Raises:
+        MeasureError: the stock must not be cut
+    """
+    machine = convert.machine_of(here.machine)
+    known = convert.measured({stock.pk: stock, tongue.pk: tongue}.values(), machine)
+    for sheet in known.stocks.values():
+        if sheet.hazard is not None:
+            raise MeasureError(sheet.hazard.message)
+    me, other = str(stock.pk), str(tongue.pk)
+    numbers = proposed_card(kind, known.stocks[me], known.stocks[other], known.settings[me])
+    name = f"{NAMES[kind]}, {stock.name}" + (f" with {tongue.name}" if tongue.pk != stock.pk else "")
+    project = start_test(member=here.member, machine=here.machine, name=name[:80], design=Design(numbers=numbers, stocks={"sheet": me, "tongue": other}))
+    return Card.objects.create(
+        project=project, stock=stock, tongue=tongue, machine=here.machine, lens=machine.lens, setting=known.settings[me].cut.words, kind=kind,
+        by=here.member.user.username,
+    )  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Drawn:
+    """A card as it was designed."""
+
+    numbers: CoreCard
+    piece: Piece
+    settings: Settings
+
+
+def drawn(card: Card) -> Drawn:
+    now = queries.current(card.project)
+    assert not isinstance(now.design.numbers, BoxNumbers)
+    stocks = now.stocks
+    piece = piece_of(now.design.numbers, stocks[now.design.stocks["sheet"]], stocks[now.design.stocks["tongue"]])
+    return Drawn(numbers=now.design.numbers, piece=piece, settings=now.settings[now.design.stocks["sheet"]])
+
+
+def _number(value: dict[str, Any], field: str) -> float:
+    try:
+        return float(value[field])
+    except (KeyError, TypeError, ValueError):
+        raise MeasureError("Type what you measured first.", field=field) from None
+
+
+def _kerf_test(numbers: CoreCard, cell: Cell, value: dict[str, Any]) -> kerf.KerfTest:
+    below = None if value.get("below_mm") is None else _number(value, "below_mm")
+    if isinstance(numbers, StripsCard):
+        return kerf.KerfTest(kind=kerf.KerfTestKind.STRIPS, drawn=cell.value, measured=_number(value, "measured_mm"), count=numbers.count)
+    kind = kerf.KerfTestKind.GAP if cell.what == "slot" else kerf.KerfTestKind.PEG
+    return kerf.KerfTest(kind=kind, drawn=cell.value, measured=_number(value, "measured_mm"), below=below)
+
+
+def _checked(numbers: CoreCard, cell: Cell, value: dict[str, Any]) -> dict[str, Any]:
+    """Return the result of a cell that is no evidence by itself, when it makes sense."""
+    if isinstance(numbers, PowerCard):
+        seen = engraving.SquareSeen(power=cell.second, speed=cell.value, through=bool(value.get("through")), char=int(value.get("char") or 0))
+        return {"through": seen.through, "char": seen.char}
+    if isinstance(numbers, StepCard):
+        return {"depth_mm": engraving.DepthRead(passes=round(cell.value), depth=_number(value, "depth_mm")).depth}
+    return {"good": bool(value.get("good"))}
+
+
+@transaction.atomic
+def enter(*, card: Card, here: Here, cell_id: str, value: dict[str, Any] | None) -> None:
+    """Keep what was found at a cell; it supersedes what was entered there before. No value only takes the old one back."""
+    Card.objects.select_for_update().get(pk=card.pk)
+    made = drawn(card)
+    cell = next((c for c in made.piece.cells if c.id == cell_id), None)
+    if cell is None:
+        raise MeasureError("This card has no such place.", field="cell")
+    old = CardResult.objects.filter(card=card, cell=cell_id, withdrawn=False).select_related("kerf_test", "feel").first()
+    if old is not None:
+        rows: list[Evidence | None] = [old, old.kerf_test, old.feel]
+        for row in rows:
+            if row is not None:
+                evidence.withdraw(row, True)
+    if value is None:
+        return
+    result = CardResult(card=card, cell=cell_id, on=date.today(), by=here.member.user.username)
+    on_card = Here(member=here.member, machine=card.machine)
+    if isinstance(made.numbers, GaugeStrip):
+        feel = str(value.get("feel"))
+        result.feel = evidence.record_feel(stock=card.stock, entering=card.tongue, here=on_card, feel=feel, drawn_mm=cell.value)
+        result.value = {"feel": feel}
+        _at_lens(result.feel, card)
+    elif cell.what in ("strips", "slot", "peg"):
+        test = _kerf_test(made.numbers, cell, value)
+        result.kerf_test = evidence.record_kerf_test(stock=card.stock, here=on_card, test=test, setting=card.setting)
+        result.value = {"measured_mm": test.measured, "below_mm": test.below}
+        _at_lens(result.kerf_test, card)
+    else:
+        result.value = _checked(made.numbers, cell, value)
+    result.save()
+
+
+def _at_lens(row: OnMachine, card: Card) -> None:
+    """Let a result belong to the lens that the card was made for, whichever is in the machine by now."""
+    row.lens, row.setting = card.lens, card.setting
+    row.save(update_fields=["lens", "setting"])
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Shown:
+    """What a card shows so far."""
+
+    best: engraving.SquareSeen | None = None
+    depth: engraving.Depth | None = None
+    least_text_mm: float | None = None
+    least_web_mm: float | None = None
+    why_not: str = ""
+
+
+def shown(card: Card, made: Drawn, *, accepted_char: int = 1) -> Shown:
+    """Return what the standing results of a power, step or legibility card come to."""
+    results = {r.cell: r.value for r in card.results.all() if not r.withdrawn}
+    cells = {c.id: c for c in made.piece.cells if c.id in results}
+    try:
+        if card.kind == "power" and results:
+            seen = [engraving.SquareSeen(power=c.second, speed=c.value, **results[i]) for i, c in cells.items()]
+            return Shown(best=engraving.best_square(seen, accepted_char=accepted_char))
+        if card.kind == "steps" and results:
+            return Shown(depth=engraving.depth_per_pass([engraving.DepthRead(passes=round(c.value), depth=results[i]["depth_mm"]) for i, c in cells.items()]))
+    except MeasureError as problem:
+        return Shown(why_not=problem.message)
+    good = {what: [c.value for i, c in cells.items() if c.what == what and results[i].get("good")] for what in ("text", "web")}
+    return Shown(least_text_mm=min(good["text"], default=None), least_web_mm=min(good["web"], default=None)) if card.kind == "legibility" else Shown()
+
+
+@transaction.atomic
+def settle(*, card: Card, here: Here, cell_id: str | None, accepted_char: int) -> None:
+    """Keep the settings that a card shows: the best square or the one that is named; a step card gives engraving.
+
+    Raises:
+        MeasureError: the card does not show any yet
+    """
+    made = drawn(card)
+    on_card = Here(member=here.member, machine=card.machine)
+    now: Settings = made.settings
+    if isinstance(made.numbers, PowerCard):
+        if cell_id is not None:
+            cell = next((c for c in made.piece.cells if c.id == cell_id), None)
+            if cell is None:
+                raise MeasureError("This card has no such place.", field="cell")
+            power, speed = cell.second, cell.value
+        else:
+            best = shown(card, made, accepted_char=accepted_char)
+            if best.best is None:
+                raise MeasureError(best.why_not or "Mark at least one square that fell out.")
+            power, speed = best.best.power, best.best.speed
+        settings = replace(now, cut=made.numbers.beam(power, speed))
+    elif isinstance(made.numbers, StepCard):
+        if shown(card, made).depth is None:
+            raise MeasureError("Measure at least one square that has a depth.")
+        settings = replace(now, engrave=made.numbers.beam(1))
+    else:
+        raise MeasureError("Settings come from power cards and step cards.")
+    evidence.keep_settings(stock=card.stock, here=on_card, settings=settings, source=f"{NAMES[card.kind].lower()}, {date.today().isoformat()}")

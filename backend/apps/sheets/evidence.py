@@ -1,0 +1,164 @@
+"""What a person finds out: readings, kerf tests, feels, settings. Rows are added and withdrawn, never changed."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+from typing import Any
+
+from django.db import transaction
+
+from apps.accounts.models import Member
+from apps.sheets import convert
+from apps.sheets.models import Evidence, Feel, KerfTest, Machine, Reading, Stock, StockSettings
+from notchcore.errors import LengthNotUnderstood, MeasureError
+from notchcore.measure import fit, gauge, kerf, machine, thickness
+from notchcore.units import parse_length
+
+MOST_PASTED = 500
+SPREAD = 0.618034  # pasted readings are laid over the sheet by the golden ratio: no two on one spot
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Here:
+    """Who, on which machine."""
+
+    member: Member
+    machine: Machine
+
+    @property
+    def stamp(self) -> dict[str, Any]:
+        return {"on": date.today(), "by": self.member.user.username, "machine": self.machine, "lens": convert.machine_of(self.machine).lens}
+
+
+@transaction.atomic
+def take_reading(*, stock: Stock, member: Member, thickness_mm: float, x: float = 0.5, y: float = 0.5) -> Reading:
+    """Keep a caliper reading."""
+    thickness.Reading(thickness=thickness_mm)
+    return Reading.objects.create(stock=stock, thickness_mm=thickness_mm, x=x, y=y, on=date.today(), by=member.user.username)
+
+
+def lengths_in(text: str, unit: str) -> list[float]:
+    """Return the lengths of a pasted column, row or list [mm]; heads and empty cells are passed over.
+
+    Cells are parted by line ends, tabs and semicolons; by commas only where no cell of the text uses the comma as a decimal sign.
+
+    Raises:
+        MeasureError: a cell is no length, with the line it stands on
+    """
+    found = []
+    for number, line in enumerate(text.splitlines(), start=1):
+        cells = [c.strip() for c in line.replace("\t", ";").split(";")]
+        if (len(cells) == 1 and line.count(",") > 1) or ("." in line and "," in line):
+            cells = [c.strip() for c in line.split(",")]
+        for cell in cells:
+            if not cell:
+                continue
+            try:
+                found.append(parse_length(cell, unit=unit))
+            except LengthNotUnderstood as problem:
+                if number == 1 and not any(c.isdigit() for c in line):
+                    break  # a head
+                raise MeasureError(f"Line {number}: {problem.message} Nothing was kept.", line=number) from None
+    return found
+
+
+@transaction.atomic
+def paste_readings(*, stock: Stock, member: Member, text: str, unit: str) -> int:
+    """Keep a list of readings at once, all or none; return how many."""
+    values = lengths_in(text, unit)
+    if not values:
+        raise MeasureError("There is no reading in this text. Paste numbers, one on a line.")
+    if len(values) > MOST_PASTED:
+        raise MeasureError(f"These are {len(values)} readings; paste at most {MOST_PASTED} at once.")
+    for v in values:
+        thickness.Reading(thickness=v)
+    spots = [(0.1 + 0.8 * ((i * SPREAD) % 1), 0.1 + 0.8 * (i + 0.5) / len(values)) for i in range(len(values))]
+    Reading.objects.bulk_create(
+        Reading(stock=stock, thickness_mm=v, x=round(x, 3), y=round(y, 3), on=date.today(), by=member.user.username)
+        for v, (x, y) in zip(values, spots, strict=True)
+    )
+    return len(values)
+
+
+def withdraw(row: Evidence, withdrawn: bool) -> None:
+    """Take evidence back, or put it back; it stays in the record."""
+    row.withdrawn = withdrawn
+    row.save(update_fields=["withdrawn"])
+
+
+@transaction.atomic
+def record_kerf_test(*, stock: Stock, here: Here, test: kerf.KerfTest, setting: str | None = None) -> KerfTest:
+    """Keep a kerf test, as made with today's settings unless told otherwise."""
+    if setting is None:
+        setting = convert.now_on(stock, convert.machine_of(here.machine)).settings
+    return KerfTest.objects.create(
+        stock=stock, kind=test.kind.value, drawn_mm=test.drawn, measured_mm=test.measured, below_mm=test.below, count=test.count, setting=setting, **here.stamp
+    )
+
+
+@transaction.atomic
+def record_feel(
+    *, stock: Stock, entering: Stock, here: Here, feel: str, drawn_mm: float | None = None, clearance_mm: float | None = None, sd_mm: float = 0.0
+) -> Feel:
+    """Keep how an opening of `stock` felt with a sheet of `entering`."""
+    if feel not in [f.value for f in fit.Feel]:
+        raise MeasureError("A joint rattles, slides, is snug, needs a mallet or won't go.", field="feel")
+    gauge.Answer(opening=str(stock.pk), entering=str(entering.pk), feel=fit.Feel(feel), drawn=drawn_mm, clearance=clearance_mm, sd=sd_mm)
+    return Feel.objects.create(stock=stock, entering=entering, feel=feel, drawn_mm=drawn_mm, clearance_mm=clearance_mm, sd_mm=sd_mm, **here.stamp)
+
+
+@transaction.atomic
+def keep_settings(*, stock: Stock, here: Here, settings: machine.Settings, source: str) -> StockSettings:
+    """Keep how this stock is cut, and where that is known from; what was known before stays in the record."""
+    values = convert.SETTINGS.dump_python(settings, mode="json")
+    return StockSettings.objects.create(stock=stock, values={k: values[k] for k in ("cut", "score", "engrave")}, source=source[:120], **here.stamp)
+
+
+@transaction.atomic
+def borrow(*, stock: Stock, here: Here, source: Stock, source_machine: Machine) -> int:
+    """Let a stock (on a machine) start from the evidence of another; every row is marked and gives way to own ones.
+
+    Returns:
+        how many rows were borrowed
+    Raises:
+        MeasureError: there is nothing to borrow, or a stock would borrow from itself
+    """
+    if stock.pk == source.pk and here.machine.pk == source_machine.pk:
+        raise MeasureError("A stock cannot borrow from itself. Choose another stock or another machine.")
+    name = f"{source.name} on {source_machine.name}" if stock.pk != source.pk else source_machine.name
+    stamp = {"borrowed": name[:170], "by": here.member.user.username}
+    there = convert.machine_of(source_machine)
+    rows: list[Evidence] = []
+    if stock.pk != source.pk:
+        rows += [
+            Reading(stock=stock, thickness_mm=r.thickness_mm, x=r.x, y=r.y, on=r.on, **stamp) for r in convert.standing(source.readings.all()) if not r.borrowed
+        ]
+    at = {"machine": here.machine, "lens": convert.machine_of(here.machine).lens}
+    for t in convert.standing(source.kerf_tests.all()):
+        if (t.machine_id, t.lens, t.borrowed) == (source_machine.pk, there.lens, ""):
+            rows.append(
+                KerfTest(stock=stock, kind=t.kind, drawn_mm=t.drawn_mm, measured_mm=t.measured_mm, below_mm=t.below_mm, count=t.count, setting=t.setting,
+                         on=t.on, **at, **stamp)
+            )  # fmt: skip
+    tried = [s for s in convert.settings_rows(source, there) if not s.borrowed]
+    if tried:
+        last = tried[-1]
+        rows.append(StockSettings(stock=stock, values=last.values, source=f"borrowed from {name}"[:120], setting=last.setting, on=last.on, **at, **stamp))
+    if not rows:
+        raise MeasureError(f"{source.name} on {source_machine.name} has no evidence of its own to lend.")
+    for row in rows:
+        row.save()
+    return len(rows)
+
+
+@transaction.atomic
+def borrow_all(*, here: Here, source_machine: Machine) -> int:
+    """Let a new machine start from another's kerfs and settings of every stock; return how many rows were borrowed."""
+    count = 0
+    for stock in convert.with_evidence(Stock.objects.filter(shop=here.member.shop_id)):
+        try:
+            count += borrow(stock=stock, here=here, source=stock, source_machine=source_machine)
+        except MeasureError:
+            continue  # nothing was tested with this stock
+    return count

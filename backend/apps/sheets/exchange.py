@@ -1,0 +1,226 @@
+"""Stocks, shelf, evidence and settings as CSV and JSON, out and in. An import keeps everything or nothing."""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+from collections.abc import Callable
+from datetime import date
+from typing import Any
+
+from django.db import transaction
+
+from apps.accounts.models import Member
+from apps.sheets import convert, services
+from apps.sheets.models import KerfTest, Machine, Reading, Sheet, Stock, StockSettings
+from notchcore.errors import MeasureError, NotchCoreError
+from notchcore.measure import kerf, machine, thickness
+
+FORMAT = "notch-board-sheets/1"
+MOST_ROWS = 20_000
+Record = dict[str, Any]
+
+COLUMNS: dict[str, tuple[str, ...]] = {
+    "stocks": ("stock", "family", "substance", "look", "batch", "label_mm", "colour", "crush", "shelf", "film", "warp", "finish", "lab", "lab_finished"),
+    "sheets": ("stock", "name", "width_mm", "height_mm", "count", "price", "place", "grain", "is_offcut", "outline"),
+    "readings": ("stock", "thickness_mm", "x", "y", "on", "by", "withdrawn", "borrowed"),
+    "kerf-tests": ("stock", "machine", "lens", "setting", "kind", "drawn_mm", "measured_mm", "below_mm", "count", "on", "by", "withdrawn", "borrowed"),
+    "settings": ("stock", "machine", "lens", "operation", "power", "speed", "passes", "pulses", "focus", "air", "interval", "source", "on", "by", "borrowed"),
+}
+NUMBERS = {"label_mm", "crush", "width_mm", "height_mm", "price", "thickness_mm", "x", "y", "drawn_mm", "measured_mm", "below_mm", "power", "speed", "pulses",
+           "focus", "interval"}  # fmt: skip
+WHOLE = {"count", "passes"}
+YES = {"is_offcut", "withdrawn", "air"}
+LISTS = {"outline", "lab", "lab_finished"}
+
+
+def _rows_of(member: Member, what: str) -> list[Record]:
+    stocks = {s.pk: s.name for s in Stock.objects.filter(shop=member.shop).order_by("pk")}
+    if what == "stocks":
+        return [{"stock": s.name, **{c: getattr(s, c) for c in COLUMNS[what][1:]}} for s in Stock.objects.filter(shop=member.shop).order_by("pk")]
+    if what == "settings":
+        found = []
+        for row in StockSettings.objects.filter(stock__shop=member.shop, withdrawn=False).select_related("machine").order_by("pk"):
+            head = {"stock": stocks[row.stock_id], "machine": row.machine.name, "lens": row.lens}
+            tail = {"source": row.source, "on": row.on.isoformat(), "by": row.by, "borrowed": row.borrowed}
+            found += [{**head, "operation": operation, **beam, **tail} for operation, beam in row.values.items()]
+        return found
+    model = {"sheets": Sheet, "readings": Reading, "kerf-tests": KerfTest}[what]
+    rows = model.objects.filter(stock__shop=member.shop).order_by("pk")
+    if what == "kerf-tests":
+        rows = rows.select_related("machine")
+
+    def cell(row: Any, column: str) -> Any:
+        if column == "stock":
+            return stocks[row.stock_id]
+        value = row.machine.name if column == "machine" else getattr(row, column)
+        return value.isoformat() if isinstance(value, date) else value
+
+    return [{c: cell(r, c) for c in COLUMNS[what]} for r in rows]
+
+
+def as_csv(member: Member, what: str) -> str:
+    """Return all rows of a kind as CSV with a head line; lists stand as JSON in their cell."""
+    out = io.StringIO()
+    writer = csv.DictWriter(out, COLUMNS[what], lineterminator="\n")
+    writer.writeheader()
+    for row in _rows_of(member, what):
+        writer.writerow({k: json.dumps(v) if isinstance(v, list) else "" if v is None else v for k, v in row.items() if k in COLUMNS[what]})
+    return out.getvalue()
+
+
+def as_json(member: Member) -> str:
+    """Return everything as one JSON text."""
+    return json.dumps({"format": FORMAT, **{what: _rows_of(member, what) for what in COLUMNS}}, indent=1, ensure_ascii=False)
+
+
+def _cell(column: str, text: Any) -> Any:
+    if not isinstance(text, str):
+        return text
+    text = text.strip()
+    if column in LISTS:
+        return json.loads(text) if text else ([] if column == "outline" else None)
+    if column in YES:
+        return text.lower() in ("true", "yes", "1")
+    if column in NUMBERS:
+        return float(text.replace(",", ".")) if text else None
+    if column in WHOLE:
+        return int(float(text)) if text else 1
+    return text
+
+
+def _read(what: str, text: str) -> dict[str, list[Record]]:
+    """Return the records of a file by kind, typed.
+
+    Raises:
+        MeasureError: it is no such file, with the line where reading stopped
+    """
+    if what == "all":
+        try:
+            whole = json.loads(text)
+        except ValueError:
+            whole = None
+        if not isinstance(whole, dict) or whole.get("format") != FORMAT:
+            raise MeasureError("This is not an export of Notch Board's sheets. Export once, and look at that file for the form.")
+        return {k: list(whole.get(k) or []) for k in COLUMNS}
+    reader = csv.DictReader(io.StringIO(text.lstrip("\ufeff")), delimiter=";" if ";" in text.split("\n", 1)[0] else ",")
+    missing = {"stock"} - set(reader.fieldnames or [])
+    if missing:
+        raise MeasureError(f"The first line names the columns; “stock” is missing. It may hold: {', '.join(COLUMNS[what])}.")
+    found = []
+    for row in reader:
+        try:
+            found.append({k: _cell(k, v) for k, v in row.items() if k in COLUMNS[what]})
+        except ValueError:
+            raise MeasureError(f"Line {reader.line_num} of the file holds a value that is no number. Nothing was kept.", line=reader.line_num) from None
+    return {what: found}
+
+
+class _Import:
+    """One import; every record is checked by the same rules as an entry by hand."""
+
+    def __init__(self, member: Member) -> None:
+        self.member = member
+        self.stocks = {s.name: s for s in Stock.objects.filter(shop=member.shop)}
+        self.machines = {m.name: m for m in Machine.objects.filter(shop=member.shop)}
+
+    def _stamp(self, r: Record) -> Record:
+        return {"on": date.fromisoformat(r.get("on") or date.today().isoformat()), "by": r.get("by") or self.member.user.username,
+                "withdrawn": bool(r.get("withdrawn")), "borrowed": r.get("borrowed") or ""}  # fmt: skip
+
+    def stock(self, r: Record) -> Stock:
+        name = str(r.get("stock") or "").strip()
+        if name not in self.stocks:
+            raise MeasureError(f"There is no stock “{name}” on the rack. Import the stocks first.")
+        return self.stocks[name]
+
+    def machine(self, r: Record) -> Machine:
+        name = str(r.get("machine") or "").strip()
+        if name not in self.machines:
+            raise MeasureError(f"There is no machine “{name}” in the shop. Add it first, or correct its name.")
+        return self.machines[name]
+
+    def stocks_row(self, r: Record) -> None:
+        name = str(r.get("stock") or "").strip()
+        values = {k: r[k] for k in COLUMNS["stocks"][1:] if r.get(k) is not None}
+        if name in self.stocks:
+            services.change_stock(stock=self.stocks[name], changes=values)
+        else:
+            self.stocks[name] = services.add_stock(member=self.member, name=name, **values)
+
+    def sheets_row(self, r: Record) -> None:
+        services.shelve(stock=self.stock(r), **{k: r[k] for k in COLUMNS["sheets"][1:] if r.get(k) is not None})
+
+    def readings_row(self, r: Record) -> None:
+        thickness.Reading(thickness=r["thickness_mm"])
+        x, y = (0.5 if r.get(k) is None else float(r[k]) for k in ("x", "y"))
+        Reading.objects.create(stock=self.stock(r), thickness_mm=r["thickness_mm"], x=x, y=y, **self._stamp(r))
+
+    def kerf_row(self, r: Record) -> None:
+        kind = kerf.KerfTestKind(r["kind"])
+        count = r.get("count") or 1
+        kerf.KerfTest(kind=kind, drawn=r["drawn_mm"], measured=r["measured_mm"], below=r.get("below_mm"), count=count)
+        KerfTest.objects.create(
+            stock=self.stock(r), machine=self.machine(r), lens=r.get("lens") or "standard", setting=r.get("setting") or "", kind=kind.value,
+            drawn_mm=r["drawn_mm"], measured_mm=r["measured_mm"], below_mm=r.get("below_mm"), count=count, **self._stamp(r),
+        )  # fmt: skip
+
+    def settings_rows(self, records: list[Record]) -> int:
+        """Keep settings, whose three operations stand on lines of their own."""
+        groups: dict[tuple[str, ...], dict[str, Record]] = {}
+        for r in records:
+            key = tuple(str(r.get(k) or "") for k in ("stock", "machine", "lens", "source", "on"))
+            group = groups.setdefault(key, {})
+            if str(r.get("operation")) in group:  # the same source on the same day again: settings of their own
+                group = groups.setdefault((*key, str(len(groups))), {})
+            group[str(r.get("operation"))] = r
+        fields = [f for f in machine.Beam.__dataclass_fields__]
+        for group in groups.values():
+            first = next(iter(group.values()))
+            values = convert.SETTINGS.dump_python(
+                machine.default_settings(convert.stock_value(self.stock(first), convert.machine_of(self.machine(first)))), mode="json"
+            )
+            beams = {op: {**values[op], **{f: group[op][f] for f in fields if group.get(op, {}).get(f) is not None}} if op in group else values[op]
+                     for op in ("cut", "score", "engrave")}  # fmt: skip
+            convert.SETTINGS.validate_python(beams)
+            StockSettings.objects.create(
+                stock=self.stock(first), machine=self.machine(first), lens=first.get("lens") or "standard", values=beams,
+                source=str(first.get("source") or "imported")[:120], **self._stamp(first),
+            )  # fmt: skip
+        return len(groups)
+
+
+@transaction.atomic
+def take_in(*, member: Member, what: str, text: str) -> dict[str, int]:
+    """Keep everything of a file, or nothing when a record is not right; return rows by kind.
+
+    Stocks that are on the rack already, by name, are changed; evidence is always added.
+    """
+    records = _read(what, text)
+    if sum(len(r) for r in records.values()) > MOST_ROWS:
+        raise MeasureError(f"This file holds more than {MOST_ROWS} rows. Split it.")
+    work = _Import(member)
+    each: dict[str, Callable[[Record], None]] = {
+        "stocks": work.stocks_row,
+        "sheets": work.sheets_row,
+        "readings": work.readings_row,
+        "kerf-tests": work.kerf_row,
+    }
+    kept = {}
+    for kind, rows in records.items():
+        if kind == "settings":
+            try:
+                kept[kind] = work.settings_rows(rows)
+            except ValueError as problem:
+                raise MeasureError(f"The settings cannot be read ({problem}). Nothing was kept.") from None
+            continue
+        for number, r in enumerate(rows, start=1):
+            try:
+                each[kind](r)
+            except NotchCoreError as problem:
+                raise MeasureError(f"{kind}, row {number}: {problem.message} Nothing was kept.", row=number) from None
+            except (KeyError, TypeError, ValueError) as problem:
+                raise MeasureError(f"{kind}, row {number} cannot be read ({problem}). Nothing was kept.", row=number) from None
+        kept[kind] = len(rows)
+    return kept

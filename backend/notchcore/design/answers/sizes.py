@@ -1,0 +1,227 @@
+"""Kerf of a test, roof panel, turned layer, pitch and gap, sheets needed, scale, inch fractions."""
+
+from __future__ import annotations
+
+import math
+from fractions import Fraction
+
+from notchcore.design.answers.values import Answer, Result, Shape, box, measure
+from notchcore.errors import DesignError, require
+from notchcore.findings import Finding, Severity
+from notchcore.geom.vectors import Vec2
+from notchcore.ledger import Quantity, Term, TermKind, Trust, total
+from notchcore.measure.families import FAMILIES, minimum_web
+from notchcore.measure.kerf import KerfTest, KerfTestKind, kerf_of
+from notchcore.measure.scale import checked_scale, model_of, real_of, stand_ins
+from notchcore.measure.stock import Stock
+from notchcore.units import MM_PER_INCH, Mm
+
+SHEET_OF = {KerfTestKind.STRIPS: "({n} × {w:.2f} − {m:.2f}) / {n}", KerfTestKind.GAP: "{m:.2f} − {w:.2f}", KerfTestKind.PEG: "{w:.2f} − {m:.2f}"}
+
+
+def _chosen(label: str, value: float) -> Term:
+    return Term(kind=TermKind.SIZE, label=label, value=value, trust=Trust.CHOSEN)
+
+
+def kerf_answer(*, kind: KerfTestKind, drawn: Mm, measured: Mm, count: int) -> Answer:
+    """Return the kerf that one test shows."""
+    test = KerfTest(kind=kind, drawn=drawn, measured=measured, count=count)
+    k = kerf_of(test)
+    sum_ = SHEET_OF[kind].format(n=count, w=drawn, m=measured)
+    return Answer(
+        words=f"The beam removes {{0}} ({sum_}, in mm). A cut path lies half of it, {{1}}, outside the kept piece.",
+        results=(Result(label="Kerf, full width", value=k), Result(label="Half of it", value=k / 2)),
+        ledger=total((_chosen(sum_, k),)),
+        shapes=(
+            Shape(points=box(0, 0, 40, 20), style="sheet"),
+            Shape(points=box(40 + 10 * k, 0, 80 + 10 * k, 20), style="sheet"),
+            Shape(points=((40 + 5 * k, -3), (40 + 5 * k, 23)), style="cut", closed=False),
+            measure((40, -6), (40 + 10 * k, -6), f"{k:.3f}, drawn × 10"),
+        ),
+    )
+
+
+def roof_panel(*, run: Mm, angle: float, eaves: Mm, sheet: Stock, wall: Stock) -> Answer:
+    """Return the length of a roof panel along the slope: run / cos(a) + eaves; ridge plates meet at 180 - 2a.
+
+    Args:
+        run: from the ridge's middle to the wall's outer face, level [mm]
+        angle: of the slope [degrees]
+        eaves: overhang along the slope [mm]
+    """
+    require("run", run, 1, 10_000)
+    require("angle", angle, 5, 80, unit="°")
+    require("eaves", eaves, 0, 2000)
+    a = math.radians(angle)
+    length = total((_chosen("Run", run), Term(kind=TermKind.ANGLE, label=f"Along a slope of {angle:g}°: run / cos", value=run / math.cos(a) - run),
+                    _chosen("Eaves", eaves)))  # fmt: skip
+    between = math.radians(90 - angle)
+    slot = wall.t / math.sin(between) + sheet.t / abs(math.tan(between))
+    rise = run * math.tan(a)
+    out = (run + eaves * math.cos(a), rise - (run + eaves * math.cos(a)) * math.tan(a))
+    n = (math.sin(a) * sheet.t, math.cos(a) * sheet.t)
+    panel: tuple[Vec2, ...] = ((0, rise), out, (out[0] + n[0], out[1] + n[1]), (n[0], rise + n[1]))
+    return Answer(
+        words="The panel is {0} long; the ridge's plates meet at {1}. The wall needs a slot of {3} in it, and its clearance.",
+        results=(Result(label="Panel length", value=length.value), Result(label="Ridge angle", value=180 - 2 * angle, kind="deg"),
+                 Result(label="Height of the gable", value=rise), Result(label="Slot for the wall, before clearance", value=slot)),
+        ledger=length,
+        shapes=(
+            Shape(points=panel, style="sheet", label=sheet.name),
+            Shape(points=tuple((-x, y) for x, y in panel), style="sheet"),
+            Shape(points=box(run - wall.t, -rise * 0.9, run, 0), style="mate", label=wall.name),
+            measure((0, -rise * 0.2), (run, -rise * 0.2), f"{run:.1f}"),
+        ),
+    )  # fmt: skip
+
+
+def turned_layer(*, layer: int, layers: int, twist: float) -> Answer:
+    """Return how far layer i of n is turned: i * twist / (n - 1); post slots in its own frame stand at minus that.
+
+    Args:
+        layer: counted from 0 at the bottom
+        twist: of the whole stack [degrees]
+    """
+    require("layers", layers, 2, 500, unit="")
+    require("layer", layer, 0, layers - 1, unit="")
+    require("twist", twist, -3600, 3600, unit="°")
+    step = twist / (layers - 1)
+    angle = layer * step
+    side = 30.0
+
+    def square(deg: float, r: float) -> tuple[Vec2, ...]:
+        return tuple((r * math.cos(math.radians(deg + 45 + 90 * k)), r * math.sin(math.radians(deg + 45 + 90 * k))) for k in range(4))
+
+    post = (0.6 * side * math.cos(math.radians(0)), 0.0)
+    return Answer(
+        words=f"Layer {layer} of 0 to {layers - 1} is turned by {angle:g}°, {step:g}° a layer. In its own drawing the post's slot stands at {-angle:g}°.",
+        results=(Result(label="Turn of this layer", value=angle, kind="deg"), Result(label="Post slot in its drawing", value=-angle, kind="deg"),
+                 Result(label="Turn from layer to layer", value=step, kind="deg")),
+        ledger=total((_chosen(f"{layer} × {twist:g}° / {layers - 1}", angle),)),
+        shapes=(
+            Shape(points=square(0, side), style="guide"),
+            Shape(points=square(angle, side), style="sheet"),
+            Shape(points=box(post[0] - 2, -4, post[0] + 2, 4), style="mate", label="post"),
+        ),
+    )  # fmt: skip
+
+
+def pitch_and_gap(*, length: Mm, count: int, width: Mm, gaps_at_ends: bool, sheet: Stock | None) -> Answer:
+    """Return gap and pitch of equal things over a length: gap = (L - n w) / (n + 1), or / (n - 1) without gaps at the ends."""
+    require("length", length, 1, 100_000)
+    require("count", count, 1 if gaps_at_ends else 2, 2000, unit="")
+    require("width", width, 0.01, length)
+    spaces = count + 1 if gaps_at_ends else count - 1
+    gap = (length - count * width) / spaces
+    if gap < 0:
+        raise DesignError(f"{count} of {width:g} mm are {count * width:g} mm: they do not go into {length:g} mm. Take fewer, or narrower ones.", field="count")
+    findings: tuple[Finding, ...] = ()
+    web = minimum_web(FAMILIES[sheet.family], sheet.t) if sheet else 0.0
+    if sheet and gap < web:
+        findings = (Finding(code="thin_web", severity=Severity.LOOK, message=f"The gap is thinner than {sheet.name} holds between two cuts."),)
+    first = gap if gaps_at_ends else 0.0
+    shown = min(count, 60)
+    return Answer(
+        words="Gap {0}, pitch {1}; the first begins at {2}.",
+        results=(Result(label="Gap", value=gap), Result(label="Pitch", value=gap + width), Result(label="First begins at", value=first)),
+        ledger=total((_chosen("Length", length), _chosen(f"{count} × {width:g}", -count * width))),
+        findings=findings,
+        shapes=(
+            Shape(points=box(0, 0, length, length / 8), style="sheet"),
+            *(Shape(points=box(x, length / 40, x + width, length / 10), style="gap") for x in (first + i * (gap + width) for i in range(shown))),
+            measure((first, -length / 30), (first + gap + width, -length / 30), f"{gap + width:.2f}"),
+        ),
+    )
+
+
+def _fitting(size: Mm, room: Mm, spacing: Mm) -> int:
+    return int((room + spacing + 1e-9) // (size + spacing))
+
+
+def sheets_needed(*, width: Mm, height: Mm, count: int, sheet_width: Mm, sheet_height: Mm, spacing: Mm, margin: Mm, price: float, may_turn: bool) -> Answer:
+    """Return how many sheets equal rectangles need, laid in rows: an upper bound for the packing of any shape that fits into them."""
+    for name, value in (("part width", width), ("part height", height), ("sheet width", sheet_width), ("sheet height", sheet_height)):
+        require(name, value, 1, 10_000)
+    require("count", count, 1, 100_000, unit="")
+    require("spacing", spacing, 0, 100)
+    require("margin", margin, 0, 100)
+    room = sheet_width - 2 * margin, sheet_height - 2 * margin
+    ways = [(width, height), (height, width)] if may_turn else [(width, height)]
+    w, h = max(ways, key=lambda way: _fitting(way[0], room[0], spacing) * _fitting(way[1], room[1], spacing))
+    columns, rows = _fitting(w, room[0], spacing), _fitting(h, room[1], spacing)
+    each = columns * rows
+    if not each:
+        raise DesignError("The part is larger than the sheet inside its margins. Choose a larger sheet, or split the part.", field="width")
+    sheets = math.ceil(count / each)
+    used = count * width * height / (sheets * sheet_width * sheet_height)
+    cells = [(margin + i * (w + spacing), margin + j * (h + spacing)) for j in range(min(rows, 40)) for i in range(min(columns, 40))]
+    return Answer(
+        words=f"{sheets} sheet{'s' if sheets > 1 else ''} with {columns} × {rows} = {each} each; {used:.0%} used. Odd shapes may need fewer.",
+        results=(Result(label="Sheets", value=sheets, kind="count"), Result(label="On each", value=each, kind="count"),
+                 Result(label="Price", value=sheets * price, kind="number")),
+        ledger=total((_chosen(f"{count} / {each}, up to the next whole sheet", float(sheets)),)),
+        shapes=(Shape(points=box(0, 0, sheet_width, sheet_height), style="sheet"),
+                *(Shape(points=box(x, y, x + w, y + h), style="cut") for x, y in cells[:count])),
+    )  # fmt: skip
+
+
+def scale_answer(*, n: float, real: Mm | None, model: Mm | None, wanted: Mm | None, stocks: tuple[Stock, ...]) -> Answer:
+    """Return lengths of a model in scale 1:N both ways, and which stock stands for a real thickness best."""
+    checked_scale(n)
+    if (real is None) == (model is None):
+        raise DesignError("Give a real length or a model length, one of them.", field="real")
+    m = model if model is not None else model_of(float(real or 0.0), n)
+    r = real if real is not None else real_of(float(m), n)
+    results = [Result(label="In the model", value=m), Result(label="In reality", value=r)]
+    words = f"1:{n:g}: {{1}} in reality is {{0}} in the model. Joints, thickness and kerf are not scaled."
+    if wanted is not None and stocks:
+        best = stand_ins(wanted, n, [(s.id, s.t) for s in stocks])
+        names = {s.id: s for s in stocks}
+        first = best[0]
+        words += f" {names[first.stock].name} stands for {{2}}, the nearest to what is wanted."
+        results += [Result(label=f"{names[b.stock].name} stands for", value=b.real) for b in best[:5]]
+    big = max(r, m, 1e-9)
+    return Answer(
+        words=words, results=tuple(results), ledger=total((_chosen(f"{r:.2f} / {n:g}", m),)),
+        shapes=(Shape(points=box(0, 0, 100 * r / big, 8), style="guide", label="real"),
+                Shape(points=box(0, 14, 100 * m / big, 22), style="sheet", label="model")),
+    )  # fmt: skip
+
+
+def nearest_fraction(inches: float, denominator: int = 64) -> Fraction:
+    """Return the fraction of an inch nearest to a value."""
+    return Fraction(round(inches * denominator), denominator)
+
+
+def fraction_words(value: Fraction) -> str:
+    sign = "-" if value < 0 else ""
+    whole, part = divmod(abs(value), 1)
+    if not part:
+        return f"{sign}{whole}"
+    return f"{sign}{whole} {part.numerator}/{part.denominator}" if whole else f"{sign}{part.numerator}/{part.denominator}"
+
+
+def inch_fractions(*, length: Mm) -> Answer:
+    """Return a length in millimetres, inches, thousandths and the nearest fractions, each with what it is off."""
+    require("length", length, -100_000, 100_000)
+    inches = length / MM_PER_INCH
+    rows = [(d, nearest_fraction(inches, d)) for d in (8, 16, 32, 64)]
+    exact = [f"{fraction_words(f)} in ({(float(f) - inches) * MM_PER_INCH:+.3f} mm)" for _, f in rows]
+    off = abs(float(rows[-1][1]) - inches) * MM_PER_INCH
+    span = max(1, math.ceil(abs(inches)))
+    ticks = [
+        Shape(
+            points=((k * MM_PER_INCH / 16, 0), (k * MM_PER_INCH / 16, 14 if k % 16 == 0 else 9 if k % 8 == 0 else 6 if k % 4 == 0 else 4)),
+            style="guide",
+            closed=False,
+        )
+        for k in range(min(span, 12) * 16 + 1)
+    ]
+    at = min(abs(length), 12 * MM_PER_INCH)
+    return Answer(
+        words=f"{length:.4g} mm is {inches:.4f} in, {inches * 1000:.1f} thousandths; nearest: {', '.join(dict.fromkeys(exact))}.",
+        results=(Result(label="Millimetres", value=length, kind="number"), Result(label="Inches", value=inches, kind="number"),
+                 Result(label="Thousandths", value=inches * 1000, kind="number"), Result(label="Nearest 1/64 is off by, mm", value=off, kind="number")),
+        ledger=Quantity(value=length, sd=0.0, terms=(_chosen(f"{inches:.4f} × 25.4", length),)),
+        shapes=(*ticks, Shape(points=((at, -5), (at, 18)), style="cut", closed=False, label=fraction_words(rows[-1][1]) + " in")),
+    )  # fmt: skip

@@ -1,0 +1,336 @@
+"""The test pieces and their geometry. Everything is drawn as the beam shall go: nothing is corrected for kerf.
+
+Cell     one thing to judge or measure on a card: a slot, a square, a line of text; results are entered by its id
+Opening  the stock that the card is cut from; entering: the stock of a gauge strip's tongue, which may be another
+A card's numbers are fixed when it is made, so that newer evidence never changes a card that was cut.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from notchcore.design.assembly import Assembly, Mark, Part
+from notchcore.design.cards.lettering import lettered, text_width
+from notchcore.errors import DesignError, require
+from notchcore.geom.profile import Profile, rectangle
+from notchcore.geom.slab import Pose
+from notchcore.geom.vectors import Vec2
+from notchcore.measure.machine import Beam, Operation
+from notchcore.measure.stock import Stock
+from notchcore.units import Mm
+
+LABEL: Mm = 2.4  # cap height of labels: read at arm's length, written in a moment
+SMALL: Mm = 1.8
+TITLE_ROOM: Mm = 5.0
+RIM: Mm = 4.0
+ROLES = ("sheet", "tongue")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StripsCard:
+    """Strips to stack and measure."""
+
+    family: Literal["strips"] = "strips"
+    count: int = 10
+    width: Mm = 10.0
+    length: Mm = 50.0
+
+    def __post_init__(self) -> None:
+        require("strips", self.count, 2, 50, unit="")
+        require("strip width", self.width, 2, 50)
+        require("strip length", self.length, 20, 300)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class GapCard:
+    """Slots and pegs of known drawn width."""
+
+    family: Literal["gaps"] = "gaps"
+    widths: tuple[Mm, ...] = (4.0, 6.0, 8.0)
+    depth: Mm = 14.0
+
+    def __post_init__(self) -> None:
+        if not 1 <= len(self.widths) <= 8:
+            raise DesignError("A gap card has one to eight slots.", field="widths")
+        for w in self.widths:
+            require("gap width", w, 1, 30)
+        require("gap depth", self.depth, 8, 60)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class GaugeStrip:
+    """A row of stepped slots, and a tongue to try in them."""
+
+    family: Literal["gauge"] = "gauge"
+    first: Mm = 2.7  #: drawn width of the narrowest slot
+    step: Mm = 0.05
+    count: int = 11
+    depth: Mm = 12.0
+
+    def __post_init__(self) -> None:
+        require("first slot", self.first, 0.1, 40)
+        require("step", self.step, 0.01, 1)
+        require("slots", self.count, 3, 25, unit="")
+        require("slot depth", self.depth, 5, 60)
+
+    def widths(self) -> tuple[Mm, ...]:
+        return tuple(round(self.first + i * self.step, 4) for i in range(self.count))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PowerCard:
+    """Small squares, each cut with its own power and speed."""
+
+    family: Literal["power"] = "power"
+    powers: tuple[float, ...] = (40.0, 50.0, 60.0, 70.0, 80.0)
+    speeds: tuple[float, ...] = (8.0, 11.0, 14.0, 17.0, 20.0)
+    passes: int = 1
+    square: Mm = 6.0
+    focus: Mm = 0.0
+
+    def __post_init__(self) -> None:
+        for name, values in (("powers", self.powers), ("speeds", self.speeds)):
+            if not 1 <= len(values) <= 10 or len(set(values)) < len(values):
+                raise DesignError(f"Give one to ten different {name}.", field=name)
+        require("square", self.square, 3, 30)
+        for p in self.powers:
+            for s in self.speeds:
+                self.beam(p, s)
+
+    def beam(self, power: float, speed: float) -> Beam:
+        return Beam(power=power, speed=speed, passes=self.passes, focus=self.focus)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StepCard:
+    """Squares engraved with one pass, two, three and so on."""
+
+    family: Literal["steps"] = "steps"
+    power: float = 40.0
+    speed: float = 250.0
+    interval: Mm = 0.1
+    passes: tuple[int, ...] = (1, 2, 3, 4, 5, 6)
+    square: Mm = 12.0
+
+    def __post_init__(self) -> None:
+        if not 1 <= len(self.passes) <= 12 or len(set(self.passes)) < len(self.passes):
+            raise DesignError("Give one to twelve different numbers of passes.", field="passes")
+        require("square", self.square, 5, 40)
+        for n in self.passes:
+            self.beam(n)
+
+    def beam(self, passes: int) -> Beam:
+        return Beam(power=self.power, speed=self.speed, passes=passes, interval=self.interval)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LegibilityCard:
+    """Lines of text from large to small, and pairs of cuts ever nearer to each other."""
+
+    family: Literal["legibility"] = "legibility"
+    heights: tuple[Mm, ...] = (5.0, 4.0, 3.0, 2.5, 2.0, 1.5, 1.0)
+    webs: tuple[Mm, ...] = (3.0, 2.0, 1.5, 1.0, 0.7, 0.5)
+    words: str = "SEED 0123"
+
+    def __post_init__(self) -> None:
+        for name, values, most in (("heights", self.heights, 20.0), ("webs", self.webs, 20.0)):
+            if not 1 <= len(values) <= 12:
+                raise DesignError(f"Give one to twelve {name}.", field=name)
+            for v in values:
+                require(name, v, 0.2, most)
+        if not 1 <= len(self.words) <= 24:
+            raise DesignError("The words have one to 24 letters.", field="words")
+
+
+Card = StripsCard | GapCard | GaugeStrip | PowerCard | StepCard | LegibilityCard
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Cell:
+    """One thing on a card that gets a result [mm, in the part's plane]."""
+
+    id: str
+    part: str
+    label: str
+    box: tuple[Mm, Mm, Mm, Mm]  #: where to click
+    value: float  #: drawn width, passes, cap height or web; speed for a power square
+    second: float = 0.0  #: power of a power square
+    what: str = ""  #: slot, peg, strips, square, text, web
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Piece:
+    """A card as parts, with the cells that get results."""
+
+    parts: tuple[Part, ...]
+    cells: tuple[Cell, ...]
+
+
+def _part(pid: str, label: str, stock: Stock, profile: Profile, marks: tuple[Mark, ...], *, at: Vec2 = (0.0, 0.0)) -> Part:
+    pose = Pose(origin=(at[0], at[1], 0.0), x=(1.0, 0.0, 0.0), y=(0.0, 1.0, 0.0))
+    return Part(id=pid, label=label, stock=stock.id, pose=pose, low=0.0, high=stock.t, profile=profile, nominal=profile, marks=marks)
+
+
+def _title(text: str, x: Mm, y: Mm, room: Mm) -> tuple[Mark, ...]:
+    while text and text_width(text, SMALL) > room:
+        text = text[:-1]
+    return lettered(text.strip(), x, y, SMALL)
+
+
+def _number(value: float, digits: int = 2) -> str:
+    return f"{value:.{digits}f}"
+
+
+def _strips(card: StripsCard, stock: Stock, title: str) -> Piece:
+    w = card.count * card.width
+    cuts = tuple(Mark(line=((i * card.width, 0.0), (i * card.width, card.length)), closed=False, operation=Operation.INNER) for i in range(1, card.count))
+    marks = (*cuts, *(m for i in range(card.count) for m in lettered(str(i + 1), (i + 0.5) * card.width, 3.0, min(LABEL, card.width / 3), centred=True)))
+    cell = Cell(id="stack", part="strips", label=f"{card.count} × {card.width:g}", box=(0, 0, w, card.length), value=card.width, what="strips")
+    return Piece(parts=(_part("strips", f"Kerf strips, {title}", stock, rectangle(0, 0, w, card.length), marks),), cells=(cell,))
+
+
+def _comb(widths: tuple[Mm, ...], depth: Mm, bottom: Mm, web: Mm, *, least_pitch: Mm) -> tuple[Profile, list[tuple[Mm, Mm]]]:
+    """Return a bar with slots open at its top edge, and the x range of each slot."""
+    x, spans = RIM, []
+    for w in widths:
+        gap = max(web, least_pitch - w)
+        spans.append((x + gap / 2, x + gap / 2 + w))
+        x += gap + w
+    right, top = x + RIM, bottom + depth
+    ring: list[Vec2] = [(0.0, 0.0), (right, 0.0), (right, top)]
+    for x0, x1 in reversed(spans):
+        ring += [(x1, top), (x1, bottom), (x0, bottom), (x0, top)]
+    ring.append((0.0, top))
+    return Profile(outer=tuple(ring)), spans
+
+
+def _gaps(card: GapCard, stock: Stock, title: str) -> Piece:
+    bottom = TITLE_ROOM + LABEL + 4
+    profile, spans = _comb(card.widths, card.depth, bottom, max(2 * stock.t, 4.0), least_pitch=text_width("8.00", LABEL) + 3)
+    marks: list[Mark] = list(_title(title, RIM, 1.8, profile.outer[1][0] - 2 * RIM))
+    cells = []
+    for i, ((x0, x1), w) in enumerate(zip(spans, card.widths, strict=True)):
+        marks += lettered(_number(w), (x0 + x1) / 2, TITLE_ROOM + 1.5, LABEL, centred=True)
+        cells.append(Cell(id=f"slot{i}", part="slots", label=_number(w), box=(x0, bottom, x1, bottom + card.depth), value=w, what="slot"))
+    comb = _part("slots", f"Gap card, {title}", stock, profile, tuple(marks))
+    parts = [comb]
+    x = 0.0
+    for i, w in enumerate(card.widths):  # pegs are loose strips: measured across, like the slots
+        peg = _part(f"peg{i}", f"Peg {w:g}", stock, rectangle(0, 0, w, 30), (), at=(x, bottom + card.depth + 6))
+        parts.append(peg)
+        cells.append(Cell(id=f"peg{i}", part=peg.id, label=_number(w), box=(0, 0, w, 30), value=w, what="peg"))
+        x += w + 6
+    return Piece(parts=tuple(parts), cells=tuple(cells))
+
+
+def _gauge(card: GaugeStrip, sheet: Stock, tongue: Stock, title: str) -> Piece:
+    bottom = TITLE_ROOM + LABEL + 4
+    digits = 2 if card.step >= 0.009 else 3
+    profile, spans = _comb(card.widths(), card.depth, bottom, max(1.5 * sheet.t, 3.0), least_pitch=text_width("8.88", LABEL) + 2.2)
+    marks: list[Mark] = list(_title(title, RIM, 1.8, profile.outer[1][0] - 2 * RIM))
+    cells = []
+    for i, ((x0, x1), w) in enumerate(zip(spans, card.widths(), strict=True)):
+        marks += lettered(_number(w, digits), (x0 + x1) / 2, TITLE_ROOM + 1.5, LABEL, centred=True)
+        cells.append(Cell(id=f"slot{i}", part="gauge", label=_number(w, digits), box=(x0, bottom, x1, bottom + card.depth), value=w, what="slot"))
+    key = rectangle(0, 0, 36, 18)
+    marks_key = lettered("TONGUE", 18, 7.5, LABEL, centred=True)
+    return Piece(
+        parts=(
+            _part("gauge", f"Gauge strip, {title}", sheet, profile, tuple(marks)),
+            _part("tongue", "Tongue", tongue, key, marks_key, at=(0, -24)),
+        ),
+        cells=tuple(cells),
+    )
+
+
+def _grid(columns: int, rows: int, square: Mm, left: Mm) -> tuple[Mm, Mm, Mm]:
+    """Return pitch, width and height of a card of squares with room for labels at its left, top and bottom."""
+    pitch = square + 5.0
+    return pitch, left + columns * pitch + RIM, TITLE_ROOM + rows * pitch + LABEL + 6
+
+
+def _power(card: PowerCard, stock: Stock, title: str) -> Piece:
+    left = RIM + text_width("100%", LABEL) + 3
+    pitch, width, height = _grid(len(card.speeds), len(card.powers), card.square, left)
+    marks: list[Mark] = list(_title(title, RIM, 1.8, width - 2 * RIM))
+    cells = []
+    for r, power in enumerate(card.powers):
+        y = TITLE_ROOM + 1.5 + r * pitch
+        marks += lettered(f"{power:g}%", RIM, y + (card.square - LABEL) / 2, LABEL)
+        for c, speed in enumerate(card.speeds):
+            x = left + c * pitch
+            ring = rectangle(x, y, x + card.square, y + card.square).outer
+            marks.append(Mark(line=ring, operation=Operation.INNER, beam=card.beam(power, speed)))
+            cells.append(
+                Cell(id=f"p{power:g}s{speed:g}", part="power", label=f"{power:g} %, {speed:g} mm/s", box=(x, y, x + card.square, y + card.square),
+                     value=speed, second=power, what="square")
+            )  # fmt: skip
+    for c, speed in enumerate(card.speeds):
+        marks += lettered(f"{speed:g}", left + c * pitch + card.square / 2, height - LABEL - 2.5, LABEL, centred=True)
+    return Piece(parts=(_part("power", f"Power card, {title}", stock, rectangle(0, 0, width, height), tuple(marks)),), cells=tuple(cells))
+
+
+def _steps(card: StepCard, stock: Stock, title: str) -> Piece:
+    pitch, width, height = _grid(len(card.passes), 1, card.square, RIM)
+    width = max(width, text_width(title[:18], SMALL) + 2 * RIM)
+    marks: list[Mark] = list(_title(title, RIM, 1.8, width - 2 * RIM))
+    cells = []
+    y = TITLE_ROOM + 1.5
+    for c, passes in enumerate(card.passes):
+        x = RIM + 1 + c * pitch
+        marks.append(Mark(line=rectangle(x, y, x + card.square, y + card.square).outer, operation=Operation.ENGRAVE, beam=card.beam(passes)))
+        marks += lettered(str(passes), x + card.square / 2, y + card.square + 2, LABEL, centred=True)
+        cells.append(Cell(id=f"n{passes}", part="steps", label=f"{passes}", box=(x, y, x + card.square, y + card.square), value=passes, what="square"))
+    return Piece(parts=(_part("steps", f"Step card, {title}", stock, rectangle(0, 0, width, height), tuple(marks)),), cells=tuple(cells))
+
+
+def _legibility(card: LegibilityCard, stock: Stock, title: str) -> Piece:
+    marks: list[Mark] = []
+    cells = []
+    y = TITLE_ROOM + 1.5
+    right = 40.0
+    for h in sorted(card.heights):
+        text = f"{h:g} {card.words}"
+        marks += lettered(text, RIM, y, h)
+        wide = text_width(text, h)
+        cells.append(Cell(id=f"t{h:g}", part="legibility", label=f"{h:g} mm", box=(RIM - 1, y - 0.6, RIM + wide + 1, y + h + 0.6), value=h, what="text"))
+        right = max(right, RIM + wide + RIM)
+        y += h + 1.8
+    y += 1
+    x = RIM + 2
+    for web in sorted(card.webs):
+        marks += [Mark(line=((x, y), (x, y + 10)), closed=False, operation=Operation.INNER),
+                  Mark(line=((x + web, y), (x + web, y + 10)), closed=False, operation=Operation.INNER)]  # fmt: skip
+        marks += lettered(f"{web:g}", x + web / 2, y + 11.5, SMALL, centred=True)
+        cells.append(Cell(id=f"w{web:g}", part="legibility", label=f"{web:g} mm", box=(x - 1.5, y, x + web + 1.5, y + 10), value=web, what="web"))
+        x += web + max(text_width("0.55", SMALL) + 2, 7)
+    right = max(right, x)
+    marks += _title(title, RIM, 1.8, right - 2 * RIM)
+    return Piece(parts=(_part("legibility", f"Legibility card, {title}", stock, rectangle(0, 0, right, y + 17), tuple(marks)),), cells=tuple(cells))
+
+
+def piece_of(card: Card, sheet: Stock, tongue: Stock) -> Piece:
+    """Return a card as flat parts, with the cells that get results.
+
+    Args:
+        sheet: the stock that the card is about
+        tongue: the stock of a gauge strip's tongue; not used by other cards
+    """
+    title = sheet.name if tongue.id == sheet.id else f"{sheet.name} / {tongue.name}"
+    if isinstance(card, GaugeStrip):
+        return _gauge(card, sheet, tongue, title)
+    if isinstance(card, StripsCard):
+        return _strips(card, sheet, title)
+    if isinstance(card, GapCard):
+        return _gaps(card, sheet, title)
+    if isinstance(card, PowerCard):
+        return _power(card, sheet, title)
+    if isinstance(card, StepCard):
+        return _steps(card, sheet, title)
+    return _legibility(card, sheet, title)
+
+
+def card_assembly(card: Card, sheet: Stock, tongue: Stock) -> Assembly:
+    """Return a card as an assembly without meetings, to be cut on its lines."""
+    return Assembly(parts=piece_of(card, sheet, tongue).parts, meetings=(), findings=(), on_line=True)

@@ -1,0 +1,116 @@
+"""What a sheet is made of, and whether a laser may touch it.
+
+Forbidden     its fumes poison or corrode, or nobody knows: it is never planned for cutting
+Needs data    only with its maker's data at hand, confirmed by a named person on a date
+
+The list is a floor, not a permission: local rules and the machine's maker come first. Source: the shop rules (docs/sources.md).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from notchcore.findings import Finding, Severity
+
+
+class Verdict(StrEnum):
+    """Whether a substance may be cut."""
+
+    ALLOWED = "allowed"
+    NEEDS_DATA = "needs_data"
+    FORBIDDEN = "forbidden"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Substance:
+    """What a sheet of a family may be made of."""
+
+    id: str
+    family: str
+    label: str
+    verdict: Verdict
+    why: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Confirmation:
+    """A named person has the maker's data for this stock at hand."""
+
+    by: str
+    on: str  #: ISO date
+    data: str  #: which sheet of data, in their words
+
+
+def _allowed(family: str, label: str) -> Substance:
+    return Substance(id=f"{family}.{label.split(maxsplit=1)[0].lower()}", family=family, label=label, verdict=Verdict.ALLOWED)
+
+
+def _no(sid: str, family: str, label: str, why: str) -> Substance:
+    return Substance(id=sid, family=family, label=label, verdict=Verdict.FORBIDDEN, why=why)
+
+
+def _ask(sid: str, family: str, label: str, why: str) -> Substance:
+    return Substance(id=sid, family=family, label=label, verdict=Verdict.NEEDS_DATA, why=why)
+
+
+_COATED = "its coating or glue may give off poison; only its maker knows"
+
+SUBSTANCES: dict[str, Substance] = {
+    s.id: s
+    for s in (
+        _allowed("plywood", "bare, interior glue"),
+        _ask("plywood.coated", "plywood", "coated, filmed or exterior glue", _COATED),
+        _allowed("solid_wood", "bare"),
+        _ask("solid_wood.treated", "solid_wood", "painted, lacquered or treated", _COATED),
+        _allowed("veneer", "bare"),
+        _allowed("fibreboard", "bare"),
+        _ask("fibreboard.coated", "fibreboard", "coated or laminated", _COATED),
+        _allowed("cast_acrylic", "acrylic"),
+        _allowed("extruded_acrylic", "acrylic"),
+        _allowed("corrugated", "plain board"),
+        _ask("corrugated.coated", "corrugated", "waxed or plastic coated", _COATED),
+        _allowed("grey_board", "plain board"),
+        _allowed("card", "plain"),
+        _ask("card.coated", "card", "plastic coated or metallised", _COATED),
+        _allowed("felt", "wool"),
+        _ask("felt.manmade", "felt", "man-made fibre", "it melts, and what it gives off depends on the fibre"),
+        _allowed("leather", "vegetable tanned"),
+        _no("leather.chrome", "leather", "chrome tanned", "its smoke carries chromium compounds"),
+        _no("leather.unknown", "leather", "tanning not known", "it may be chrome tanned"),
+        _allowed("foam", "polyethylene or EVA"),
+        _ask("foam.polystyrene", "foam", "polystyrene", "it melts, burns fast and gives off styrene"),
+        _no("foam.halogenated", "foam", "halogenated or flame retarded", "its smoke is poisonous and eats the machine"),
+        _no("foam.unknown", "foam", "not known", "it may be halogenated or flame retarded"),
+        _allowed("cork", "natural or agglomerated"),
+        _allowed("rubber", "made for lasers"),
+        _no("rubber.unknown", "rubber", "not known", "it may contain chlorine"),
+        _no("plastic.unknown", "plastic", "not known", "nobody knows what its smoke does"),
+        _no("plastic.pvc", "plastic", "PVC, vinyl", "it gives off chlorine: poison for people, acid for the machine"),
+        _ask("plastic.abs", "plastic", "ABS", "it melts, and its smoke carries cyanide compounds"),
+        _ask("plastic.polycarbonate", "plastic", "polycarbonate", "it chars, burns and gives off poison"),
+        _no("laminate.carbon", "laminate", "carbon fibre", "its resin and fibre dust harm, and the cut delaminates"),
+        _no("laminate.glass", "laminate", "glass fibre", "its resin and fibre dust harm, and the cut delaminates"),
+        _ask("metal.painted", "metal", "painted or coated", "its paint may give off poison"),
+    )
+}  # fmt: skip
+
+
+def substances_of(family: str) -> tuple[Substance, ...]:
+    """Return what a sheet of this family may be made of, the usual one first."""
+    return tuple(s for s in SUBSTANCES.values() if s.family == family)
+
+
+def hazard_of(*, stock: str, substance: Substance, confirmed: Confirmation | None) -> Finding | None:
+    """Return what stands against cutting a stock: a forbidden one never, one that needs data until a person confirmed it."""
+    if substance.verdict is Verdict.FORBIDDEN:
+        return Finding(
+            code="forbidden_stock", severity=Severity.MUST, facts={"substance": substance.id},
+            message=f"{stock} must not be cut: {substance.label}, {substance.why}. Choose another stock.",
+        )  # fmt: skip
+    if substance.verdict is Verdict.NEEDS_DATA and confirmed is None:
+        return Finding(
+            code="needs_makers_data", severity=Severity.MUST, facts={"substance": substance.id},
+            message=f"Do not start with {stock}: {substance.label}, {substance.why}. Read its maker's data, then confirm it on Sheets by name.",
+        )  # fmt: skip
+    return None

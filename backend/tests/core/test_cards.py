@@ -1,0 +1,197 @@
+"""Test cards: every one is cuttable as drawn, its labels are true, and the plan cuts it on its lines."""
+
+from __future__ import annotations
+
+import math
+from itertools import pairwise
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from shapely.geometry import LineString, Polygon, box
+
+from notchcore.check.dryfit import dry_fit
+from notchcore.design.assembly import Assembly
+from notchcore.design.cards.lettering import lettered, text_width
+from notchcore.design.cards.pieces import Card, GapCard, GaugeStrip, Piece, PowerCard, StepCard, StripsCard, card_assembly, piece_of
+from notchcore.design.cards.proposed import KINDS, proposed_card
+from notchcore.design.design import Design, build
+from notchcore.errors import DesignError, NotchCoreError
+from notchcore.findings import Severity
+from notchcore.formats.dxf import sheet_dxf
+from notchcore.formats.sheetfile import SheetFile, layers_of
+from notchcore.formats.svg import sheet_svg
+from notchcore.geom.profile import polygon_of
+from notchcore.measure.families import FAMILIES, minimum_web
+from notchcore.measure.machine import KerfPlace, Machine, Operation, default_settings
+from notchcore.measure.stock import Stock
+from notchcore.nest.pack import pack
+from notchcore.nest.values import NestPart, NestRules, SheetKind
+from notchcore.plan.cutplan import CutPlan, cut_plan
+from notchcore.plan.motion import raster_rows, raster_time
+from notchcore.plan.moves import moves_of
+from tests.strategies import make_stock, thicknesses
+
+BIRCH, WALNUT = make_stock("birch", 3.08), make_stock("walnut", 3.12, family="solid_wood")
+MACHINE = Machine(id="m", name="Alder desk laser")
+
+
+def made(kind: str, sheet: Stock = BIRCH, tongue: Stock = BIRCH) -> tuple[Card, Piece]:
+    card = proposed_card(kind, sheet, tongue, default_settings(sheet))
+    return card, piece_of(card, sheet, tongue)
+
+
+def planned(assembly: Assembly, machine: Machine = MACHINE) -> CutPlan:
+    stocks = {s.id: s for s in (BIRCH, WALNUT)}
+    parts = [NestPart(id=p.id, stock=p.stock, profile=p.profile) for p in assembly.parts if p.stock == "birch"]
+    sheets = [SheetKind(id="s", stock="birch", name="Birch", width=300, height=200)]
+    nesting = pack(parts, sheets, NestRules(), rounds=1, seed=1)
+    assert not nesting.unplaced
+    return cut_plan(assembly, nesting, stocks, machine, {k: default_settings(s) for k, s in stocks.items()})
+
+
+@settings(max_examples=25, deadline=None)
+@given(st.sampled_from(KINDS), thicknesses, thicknesses, st.sampled_from(["plywood", "cast_acrylic", "grey_board", "foam"]))
+def test_every_card_of_any_stock_can_be_cut_as_drawn(kind: str, t: float, mate: float, family: str) -> None:
+    sheet, tongue = make_stock("sheet", t, family=family), make_stock("tongue", mate)
+    _, piece = made(kind, sheet, tongue)
+    web = 1.0 if kind == "legibility" else min(minimum_web(FAMILIES[family], t), 1.5 * t)
+    for part in piece.parts:
+        shape = polygon_of(part.profile)
+        assert shape.is_valid
+        for mark in part.marks:
+            line = (Polygon(mark.line) if mark.closed else LineString(mark.line)).buffer(-1e-6 if mark.closed else 1e-6)
+            assert shape.buffer(0.01).contains(line), (part.id, mark)
+    cells = [next(p for p in piece.parts if p.id == c.part) for c in piece.cells]
+    assert len({c.id for c in piece.cells}) == len(piece.cells)
+    for cell, part in zip(piece.cells, cells, strict=True):
+        assert polygon_of(part.profile).envelope.buffer(1.6).contains(box(*cell.box))
+    slots = sorted((c.box[0], c.box[2]) for c in piece.cells if c.what == "slot")
+    assert all(b[0] - a[1] >= web - 1e-6 for a, b in pairwise(slots))
+
+
+@given(st.floats(0.3, 30), st.floats(0.01, 0.3), st.integers(3, 25), thicknesses)
+def test_a_gauge_slot_is_as_wide_as_its_label_says(first: float, step: float, count: int, t: float) -> None:
+    card = GaugeStrip(first=round(first, 2), step=round(step, 2), count=count)
+    piece = piece_of(card, make_stock("sheet", t), make_stock("sheet", t))
+    widths = [c.box[2] - c.box[0] for c in piece.cells]
+    assert widths == pytest.approx(list(card.widths()), abs=1e-6)
+    assert [float(c.label) for c in piece.cells] == pytest.approx(widths, abs=0.0051)
+    shape = polygon_of(piece.parts[0].profile)
+    for cell in piece.cells:
+        assert shape.intersection(box(*cell.box).buffer(-1e-6)).area == pytest.approx(0, abs=1e-9)
+
+
+def test_a_gauge_is_centred_where_the_feels_are() -> None:
+    # birch: 3.08 + (0.25 - 0.20) / 2 - 0.16 = 2.945 in the middle, five steps of 0.05 to either side
+    card, _ = made("gauge")
+    assert isinstance(card, GaugeStrip)
+    assert (card.count, card.step) == (11, 0.05)
+    assert card.widths()[5] == pytest.approx(2.945, abs=0.006)
+    soft, _ = made("gauge", make_stock("board", 4.0, family="corrugated"), BIRCH)
+    assert isinstance(soft, GaugeStrip)
+    assert (soft.count, soft.step) == (9, 0.2)
+
+
+def test_strips_come_free_by_lines_from_edge_to_edge() -> None:
+    card, piece = made("strips")
+    assert isinstance(card, StripsCard)
+    cuts = [m for m in piece.parts[0].marks if m.operation is Operation.INNER]
+    assert len(cuts) == card.count - 1
+    assert {m.line[0][1] for m in cuts} | {m.line[1][1] for m in cuts} == {0.0, card.length}
+    from shapely.ops import split
+
+    rest = [polygon_of(piece.parts[0].profile)]
+    for m in cuts:
+        rest = [g for r in rest for g in split(r, LineString(m.line)).geoms]
+    assert sorted(round(g.area, 6) for g in rest) == [card.width * card.length] * card.count
+
+
+@pytest.mark.parametrize("kind", KINDS)
+@pytest.mark.parametrize("place", [KerfPlace.PATHS, KerfPlace.MACHINE])
+def test_a_card_is_cut_on_its_lines_whatever_the_machine_corrects(kind: str, place: KerfPlace) -> None:
+    card, piece = made(kind)
+    assembly = build(Design(numbers=card, stocks={"sheet": "birch", "tongue": "birch"}), {"birch": BIRCH})
+    assert assembly == card_assembly(card, BIRCH, BIRCH)
+    plan = planned(assembly, Machine(id="m", name="m", kerf_place=place))
+    assert (plan.kerf_place, plan.sheets[0].kerf) == (KerfPlace.LINE, 0.0)
+    assert {f.code for f in plan.findings if f.severity is Severity.MUST} == set()
+    assert "on_the_line" in {f.code for f in plan.findings}
+    outlines = sorted(s.path.contour.length for s in plan.sheets[0].strokes if s.path.operation is Operation.OUTER)
+    assert outlines == pytest.approx(sorted(polygon_of(p.profile).exterior.length for p in piece.parts), abs=1e-6)
+    file = SheetFile(project="Card", revision=1, number=1, of=1, plan=plan.sheets[0], machine=MACHINE)
+    assert "switch off any kerf correction" in file.statement
+    ranks = [{Operation.ENGRAVE: 0, Operation.SCORE: 1}.get(s.path.operation, 2) for s in plan.sheets[0].strokes]
+    assert ranks == sorted(ranks)
+
+
+def test_each_square_of_a_power_card_has_its_own_settings_in_plan_and_files() -> None:
+    card, piece = made("power")
+    assert isinstance(card, PowerCard)
+    plan = planned(card_assembly(card, BIRCH, BIRCH)).sheets[0]
+    squares = [s for s in plan.strokes if s.path.beam is not None]
+    assert {(s.power, s.speed) for s in squares} == {(p, v) for p in card.powers for v in card.speeds}
+    assert {(c.second, c.value) for c in piece.cells} == {(s.power, s.speed) for s in squares}
+    file = SheetFile(project="Card", revision=1, number=1, of=1, plan=plan, machine=MACHINE)
+    layers = layers_of(file)
+    assert len({each.convention.colour for each in layers}) == len({each.convention.layer for each in layers}) == len(layers) == 25 + 2
+    assert sum(len(each.strokes) for each in layers) == len(plan.strokes)
+    svg, dxf = sheet_svg(file), sheet_dxf(file)
+    for power, speed in {(s.power, s.speed) for s in squares}:
+        assert f'data-power="{power:g}" data-speed="{speed:g}"' in svg
+        assert f"3-inner-cut P{power:g} S{speed:g} x1" in dxf
+
+
+def test_rows_of_an_engraving_fill_its_area_and_take_their_time() -> None:
+    card, _ = made("steps")
+    assert isinstance(card, StepCard)
+    plan = planned(card_assembly(card, BIRCH, BIRCH)).sheets[0]
+    engraved = [s for s in plan.strokes if s.path.operation is Operation.ENGRAVE]
+    assert sorted(s.passes for s in engraved) == list(card.passes)
+    moves = {m.path: m for m in moves_of(plan)}
+    for stroke in engraved:
+        points = moves[stroke.path.id].points
+        assert len(points) == 2 * 120  # 12 mm in rows of 0.1
+        burned = math.fsum(math.dist(points[i], points[i + 1]) for i in range(0, len(points), 2))
+        assert burned * card.interval == pytest.approx(card.square**2, rel=1e-6)
+    # by hand: 120 rows, (12 + 10) / 250 s each and 2 * 250 / 3000 s for the turn
+    assert raster_time(engraved[0].path.contour, 250.0, 0.1, MACHINE) == pytest.approx(120 * (22 / 250 + 500 / 3000), rel=0.01)
+    triangle = ((0.0, 0.0), (10.0, 0.0), (0.0, 6.0))
+    rows = raster_rows(triangle, 0.5)
+    assert math.fsum(abs(rows[i][0] - rows[i + 1][0]) for i in range(0, len(rows), 2)) * 0.5 == pytest.approx(30, rel=0.01)
+
+
+def test_letters_stay_in_their_room() -> None:
+    text = "0123456789 ABCDEFGHIJKLMNOPQRSTUVWXYZ .,-+/%:="
+    marks = lettered(text, 10, 5, 3.0)
+    xs = [p[0] for m in marks for p in m.line]
+    ys = [p[1] for m in marks for p in m.line]
+    assert 10 - 1e-9 <= min(xs)
+    assert max(xs) <= 10 + text_width(text, 3.0) + 1e-9
+    assert (min(ys), max(ys)) == (5.0, 8.0)
+    assert {len(lettered(c, 0, 0, 3)) > 0 for c in text if c != " "} == {True}
+    assert lettered("a", 0, 0, 3) == lettered("A", 0, 0, 3)
+
+
+@pytest.mark.parametrize(
+    "wrong",
+    [
+        lambda: StripsCard(count=1), lambda: GapCard(widths=()), lambda: GaugeStrip(step=0), lambda: PowerCard(powers=(50, 50)),
+        lambda: PowerCard(powers=(400,)), lambda: StepCard(passes=(0,)), lambda: proposed_card("wishes", BIRCH, BIRCH, default_settings(BIRCH)),
+    ],
+)  # fmt: skip
+def test_a_card_that_makes_no_sense_is_refused_in_words(wrong: object) -> None:
+    assert callable(wrong)
+    with pytest.raises(NotchCoreError) as told:
+        wrong()
+    assert len(told.value.message) > 10
+
+
+def test_a_card_needs_its_stocks_and_no_dry_fit_complains_of_it() -> None:
+    card, _ = made("gauge", BIRCH, WALNUT)
+    with pytest.raises(DesignError, match="tongue"):
+        Design(numbers=card, stocks={"sheet": "birch"})
+    assembly = build(Design(numbers=card, stocks={"sheet": "birch", "tongue": "walnut"}), {"birch": BIRCH, "walnut": WALNUT})
+    assert {p.stock for p in assembly.parts} == {"birch", "walnut"}
+    found = dry_fit(assembly, {"birch": BIRCH, "walnut": WALNUT})
+    assert {f.code for f in found.findings if f.severity is not Severity.FINE} == set()

@@ -1,0 +1,175 @@
+<!-- A test card on the mat: cut it, then enter what came of it, place by place. -->
+<script lang="ts">
+	import type { CardOut } from '../../../api/types';
+	import { session } from '../../../app/session.svelte';
+	import NumberField from '../../../lib/ui/NumberField.svelte';
+	import { show } from '../../../lib/units/units';
+	import type { RackState } from '../rack.svelte';
+	import CardDrawing from './CardDrawing.svelte';
+	import CardShows from './CardShows.svelte';
+	import { chosen, measureOf, optionsFor, standing } from './entry';
+
+	let { rack, card }: { rack: RackState; card: CardOut } = $props();
+	const options = $derived(optionsFor(card.kind));
+	const results = $derived(standing(card));
+	// svelte-ignore state_referenced_locally (begins at the first place without a result)
+	let at = $state(
+		Math.max(
+			card.places.findIndex((c) => !standing(card).has(c.id)),
+			0
+		)
+	);
+	const cell = $derived(card.places[at]!);
+	const value = $derived(results.get(cell.id));
+	const said = $derived(chosen(options, value));
+	const ask = $derived(measureOf(card, cell));
+	let far = $state<number | null>(null);
+	let drawing: ReturnType<typeof CardDrawing>;
+	let problem = $state('');
+	const tongue = $derived(rack.rack!.stocks.find((s) => s.id === card.tongue));
+
+	async function say(index: number, option: number | null) {
+		problem = '';
+		const kept = rack.enter(card.places[index]!.id, option === null ? null : options[option]!.value);
+		if (option !== null && index < card.places.length - 1) drawing.focus(index + 1);
+		try {
+			await kept;
+		} catch (e) {
+			problem = (e as Error).message;
+		}
+	}
+	async function measured(mm: number) {
+		await rack.enter(cell.id, { [ask.field]: mm, ...(far === null ? {} : { below_mm: far }) });
+		far = null;
+		if (at < card.places.length - 1) at += 1;
+	}
+</script>
+
+<div class="table">
+	<div class="mat title">
+		<button class="on-mat" onclick={() => (rack.pane = 'sheet')}>← sheet</button>
+		<h2>{card.name}</h2>
+		<span>{results.size} of {card.cells} entered{card.kind === 'gauge' && tongue ? ` · tongue of ${tongue.name}` : ''}</span>
+		<span class="grow"></span>
+		{#if card.planned}
+			<span>{card.minutes!.toFixed(0)} min on {rack.machine?.name}</span>
+			<a class="on-mat" href="/api/projects/{card.project}/files/all.zip" download>files</a>
+			<a class="on-mat burn" href="/projects/{card.project}/run">Cut it</a>
+		{:else}
+			<a class="on-mat" href="/projects/{card.project}/lay-out">Find a sheet for it</a>
+		{/if}
+	</div>
+	<CardDrawing bind:this={drawing} {card} {at} onpick={(i) => (at = i)} onsay={say} />
+	<div class="entry" role="group" aria-label="Enter results">
+		<div class="say">
+			{#if options.length}
+				<b>{cell.what} {cell.label}</b>
+				<div class="options" role="radiogroup" aria-label="What came of {cell.what} {cell.label}">
+					{#each options as o, i (o.name)}
+						<button role="radio" aria-checked={said === o} class:on={said === o} style:--shade={o.colour} onclick={() => say(at, i)}
+							><kbd>{i + 1}</kbd> {o.name}</button
+						>
+					{/each}
+				</div>
+				<p class="quiet">Press a place or walk with the arrow keys; the numbers say how it is and go on. Backspace takes it back.</p>
+			{:else}
+				{#key cell.id}
+					<b>{ask.ask}</b>
+					<div class="fields">
+						<NumberField
+							label="It measures"
+							value={typeof value?.[ask.field] === 'number' ? (value[ask.field] as number) : null}
+							unit={session.unit}
+							fine
+							oncommit={measured}
+						/>
+						{#if cell.what === 'slot' && card.kind === 'gaps'}
+							<NumberField
+								label="Far face first, if you want the taper"
+								value={typeof value?.below_mm === 'number' ? value.below_mm : far}
+								unit={session.unit}
+								fine
+								placeholder="same"
+								oncommit={(mm) => void (far = mm)}
+							/>
+						{/if}
+					</div>
+					<p class="quiet">
+						Drawn {card.kind === 'steps' ? `with ${cell.label} passes` : show(cell.value, session.unit, true)}. Enter keeps it and goes on
+						to the next place.
+					</p>
+				{/key}
+			{/if}
+			{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+		</div>
+		<CardShows {rack} {card} />
+	</div>
+</div>
+
+<style>
+	.table {
+		display: grid;
+		grid-template-rows: auto minmax(0, 1fr) auto;
+		min-width: 0;
+		min-height: 0;
+	}
+	.title {
+		display: flex;
+		align-items: center;
+		gap: 14px;
+		padding: 10px 16px;
+		white-space: nowrap;
+		overflow: hidden;
+	}
+	.title span {
+		color: var(--mat-ink-2);
+	}
+	.grow {
+		flex: 1;
+	}
+	.burn {
+		background: var(--color-ember);
+		border-color: var(--color-ember);
+		color: #2a0d02;
+		font-weight: 650;
+	}
+	.entry {
+		display: grid;
+		grid-template-columns: minmax(0, 1.2fr) minmax(0, 1fr);
+		gap: 22px;
+		padding: 10px 18px 12px;
+		background: var(--bench);
+		min-height: 132px;
+	}
+	.options {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 6px;
+		margin: 6px 0;
+	}
+	.options button {
+		border: 1px solid var(--rule);
+		border-bottom: 4px solid var(--shade);
+		border-radius: 4px;
+		padding: 4px 10px;
+	}
+	.options button:hover {
+		background: var(--pick);
+	}
+	.options button.on {
+		background: var(--shade);
+		color: #10201b;
+		border-color: var(--shade);
+		font-weight: 650;
+	}
+	kbd {
+		font-family: var(--font-mono);
+		color: var(--ink-2);
+	}
+	.on kbd {
+		color: inherit;
+	}
+	.fields {
+		max-width: 330px;
+	}
+</style>

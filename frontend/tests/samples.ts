@@ -1,0 +1,200 @@
+/** Stocks, a rack and a card as the server sends them, for component tests. */
+import type { CardOut, Rack, RackRow, StockOut } from '../src/api/types';
+
+export const quantity = (value: number, sd: number, trust = 'measured') => ({
+	value,
+	sd,
+	terms: [{ kind: 'measured', label: '', value, sd, source: '3 tests', on: null, trust }]
+});
+const beam = (power: number, speed: number) => ({ power, speed, passes: 1, pulses: 0, focus: 0, air: true, interval: 0.1 });
+export const wood = {
+	rattles: 0.25,
+	slides: 0.08,
+	snug: -0.05,
+	mallet: -0.2,
+	sds: [0.06, 0.05, 0.05, 0.06],
+	source: 'default for wood',
+	trust: 'default',
+	answers: 0,
+	anchored: ''
+};
+
+export const stock = (more: object = {}) =>
+	({
+		value: {
+			id: '4',
+			name: 'Birch ply 3, batch 12',
+			family: 'plywood',
+			label: 3,
+			colour: '#e9d2a6',
+			thickness: quantity(3.08, 0.03),
+			kerf: quantity(0.158, 0.01),
+			findings: [],
+			hazard: null
+		},
+		shelf: 'shelf B',
+		batch: '12',
+		look: '',
+		film: 'none',
+		warp: '',
+		finish: '',
+		crush: 0,
+		lab: null,
+		lab_finished: null,
+		family_label: 'Plywood',
+		substance: { id: 'plywood.bare', family: 'plywood', label: 'bare', verdict: 'allowed', why: '' },
+		confirmed_by: '',
+		confirmed_on: null,
+		confirmed_data: '',
+		caution: 'Stay with the machine.',
+		flares: true,
+		readings: [{ id: 1, thickness_mm: 3.08, x: 0.5, y: 0.5, on: '2026-11-20', by: 'alder', withdrawn: false, borrowed: '' }],
+		spread: { count: 1, range_mm: 0, mean_sd_mm: 0.08 },
+		kerf_tests: [
+			{
+				id: 9,
+				kind: 'gap',
+				drawn_mm: 5,
+				measured_mm: 5.16,
+				below_mm: null,
+				count: 1,
+				kerf_mm: 0.16,
+				pooled_mm: 0.16,
+				pooled_sd_mm: 0.02,
+				setting: '62 %',
+				on: '2026-11-20',
+				by: 'alder',
+				withdrawn: false,
+				borrowed: ''
+			}
+		],
+		taper_deg: null,
+		feels: [],
+		fits: [
+			{
+				mate: '4',
+				name: 'Birch ply 3, batch 12',
+				colour: '#e9d2a6',
+				boundaries: wood,
+				targets: { slides: 0.165, snug: 0.015, mallet: -0.125 },
+				chance: 0.7,
+				sd_mm: 0.045,
+				drawn_mm: 2.937
+			}
+		],
+		sheets: [
+			{
+				id: 3,
+				name: 'Birch ply 3, 600 × 400',
+				width_mm: 600,
+				height_mm: 400,
+				count: 6,
+				price: 7.5,
+				place: '',
+				grain: 'along',
+				is_offcut: false,
+				outline: []
+			}
+		],
+		settings: { cut: beam(62, 14), score: beam(12, 120), engrave: beam(20, 250), source: 'power card', on: null, borrowed: false },
+		settings_history: [],
+		default_kerf_mm: 0.18,
+		machine: '1',
+		...more
+	}) as unknown as StockOut;
+
+export const row = (id: string, family = 'plywood', more: object = {}) =>
+	({
+		id,
+		name: `Stock ${id}`,
+		family,
+		family_label: family,
+		colour: '#e9d2a6',
+		label_mm: 3,
+		thickness_mm: 3.08,
+		guess: false,
+		kerf_guess: false,
+		verdict: 'allowed',
+		shelf: 'shelf B',
+		batch: '12',
+		whole: 6,
+		offcuts: 1,
+		...more
+	}) as RackRow;
+
+const family = (id: string, substances: object[], looks: string[] = []) => ({
+	id,
+	label: id,
+	colour: '#ddccaa',
+	looks,
+	soft: false,
+	flares: true,
+	caution: '',
+	substances
+});
+export const machine = {
+	id: '1',
+	name: 'Alder desk laser',
+	bed_width: 620,
+	bed_height: 420,
+	lenses: [
+		{ id: 'two_inch', name: '2 in lens', spot: 0.12 },
+		{ id: 'four_inch', name: '4 in lens', spot: 0.2 }
+	],
+	lens: 'two_inch',
+	kerf_place: 'paths',
+	convention_name: 'shop convention',
+	engrave: { colour: '#5b4a8a', line_width: 0.05, layer: '1-engrave' },
+	score: { colour: '#1f6fb2', line_width: 0.1, layer: '2-score' },
+	inner: { colour: '#c2410c', line_width: 0.05, layer: '3-inner-cut' },
+	outer: { colour: '#7c2d12', line_width: 0.05, layer: '4-outer-cut' }
+};
+export const rackOf = (stocks: RackRow[]) =>
+	({
+		stocks,
+		families: [
+			family('plywood', [{ id: 'plywood.bare', family: 'plywood', label: 'bare', verdict: 'allowed', why: '' }]),
+			family('plastic', [
+				{ id: 'plastic.pvc', family: 'plastic', label: 'PVC, vinyl', verdict: 'forbidden', why: 'it gives off chlorine' },
+				{ id: 'plastic.abs', family: 'plastic', label: 'ABS', verdict: 'needs_data', why: 'it melts' }
+			])
+		],
+		machines: [machine]
+	}) as unknown as Rack;
+
+const ring = (x: number, w: number) => [
+	[x, 0],
+	[x + w, 0],
+	[x + w, 20],
+	[x, 20]
+];
+/** A card with three places. */
+export const card = (kind: string, what: string, more: object = {}) =>
+	({
+		id: 7,
+		project: 12,
+		kind,
+		name: 'Test card',
+		tongue: '4',
+		by: 'alder',
+		created: '2026-11-25T08:00:00Z',
+		cells: 3,
+		entered: 0,
+		numbers: {},
+		pieces: [
+			{ id: 'a', label: 'a', stock: '4', colour: '#e9d2a6', at: [0, 0], profile: { outer: ring(0, 60), holes: [], circles: [] }, marks: [] }
+		],
+		places: [0, 1, 2].map((i) => ({
+			id: `c${i}`,
+			part: 'a',
+			label: `2.${90 + i}`,
+			box: [10 + 15 * i, 5, 16 + 15 * i, 15],
+			value: 2.9 + i / 100,
+			second: 60,
+			what
+		})),
+		planned: true,
+		minutes: 4.2,
+		found: { entered: 0, results: [], best: null, best_cell: null, depth: null, least_text_mm: null, least_web_mm: null, why_not: '' },
+		...more
+	}) as unknown as CardOut;
