@@ -8,6 +8,7 @@ import subprocess
 import sys
 import time
 from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from typing import Any
 
 import pytest
@@ -120,17 +121,32 @@ def _free_port() -> int:
         return int(s.getsockname()[1])
 
 
-@pytest.fixture
-def laser(settings: Any) -> Iterator[str]:
-    """The simulated laser; ask for it before the worker, which must know its address."""
+@contextmanager
+def _device(name: str, pace: int) -> Iterator[str]:
+    """Run a simulated device beside the live server; gives its address once it answers."""
     port = _free_port()
-    process = subprocess.Popen([sys.executable, "-m", "devices.laser", "--port", str(port), "--pace", str(PACE)], cwd=BACKEND)
-    settings.LASER_ADDRESS = f"127.0.0.1:{port}"
+    process = subprocess.Popen([sys.executable, "-m", f"devices.{name}", "--port", str(port), "--pace", str(pace)], cwd=BACKEND)
     for _ in range(100):
         with socket.socket() as s:
             if s.connect_ex(("127.0.0.1", port)) == 0:
                 break
         time.sleep(0.05)
-    yield settings.LASER_ADDRESS
+    yield f"127.0.0.1:{port}"
     process.terminate()
     process.wait(10)
+
+
+@pytest.fixture
+def laser(settings: Any) -> Iterator[str]:
+    """The simulated laser; ask for it before the worker, which must know its address."""
+    with _device("laser", PACE) as address:
+        settings.LASER_ADDRESS = address
+        yield address
+
+
+@pytest.fixture
+def caliper(settings: Any) -> Iterator[str]:
+    """The simulated caliper with its line."""
+    with _device("caliper", 3) as address:
+        settings.CALIPER_ADDRESS = address
+        yield address

@@ -21,7 +21,7 @@ from steps import field, station, told
 def measure_a_new_stock(page: Page) -> None:
     """Put a stock on the rack, read its thickness five times, test its kerf, shelve two sheets."""
     page.get_by_role("button", name="Add a stock").click()
-    page.get_by_label("Name, with its batch").fill("Birch ply 4, batch 3")
+    page.get_by_role("dialog").get_by_label("Name").fill("Birch ply 4, batch 3")
     field(page, "Thickness on the label", "4")
     page.get_by_role("button", name="Put it on the rack").click()
     expect(page.get_by_role("heading", name="Birch ply 4, batch 3")).to_be_visible()

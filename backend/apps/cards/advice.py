@@ -9,7 +9,6 @@ from notchcore.design.cards.pieces import Piece, piece_of
 from notchcore.design.cards.proposed import proposed_card
 from notchcore.geom.profile import bounds_of
 from notchcore.ledger import Trust
-from notchcore.measure.fit import pair_key
 from notchcore.measure.machine import Machine, Operation, Settings
 from notchcore.measure.stock import Stock as CoreStock
 from notchcore.measure.thickness import ENOUGH_READINGS
@@ -64,6 +63,6 @@ def advice_for(row: Stock, machine: Machine) -> list[AdviceOut]:
         found.append(_card("power", "Power card", "Power and speed were not tried here.", stock, settings, machine))
     if stock.kerf.terms[0].trust is not Trust.MEASURED:
         found.append(_card("strips", "Kerf strips", "The kerf is a guess.", stock, settings, machine))
-    if pair_key(stock.id, stock.id) not in known.fits.known:
+    if known.fits.between(stock.key, stock.key).trust is not Trust.MEASURED:
         found.append(_card("gauge", "Gauge strip", "Snug with itself is a guess.", stock, settings, machine))
     return found

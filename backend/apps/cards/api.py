@@ -7,7 +7,7 @@ from typing import Any
 
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
-from ninja import Router, Schema, Status
+from ninja import Field, Router, Schema, Status
 
 from apps.accounts.access import mine, require_role
 from apps.accounts.models import Role
@@ -85,9 +85,13 @@ class CardIn(Schema):
     tongue: int | None = None
 
 
-class EnterIn(Schema):
+class EntryIn(Schema):
     cell: str
-    value: dict[str, Any] | None = None
+    value: dict[str, Any] | None = None  #: none takes the result back
+
+
+class EnterIn(Schema):
+    entries: list[EntryIn] = Field(min_length=1, max_length=200)
 
 
 class SettleIn(Schema):
@@ -166,9 +170,9 @@ def card(request: HttpRequest, card_id: int) -> CardOut:
 @router.put("/cards/{card_id}/results", response=Findings, operation_id="enterResult")
 def enter(request: HttpRequest, card_id: int, body: EnterIn) -> Findings:
     row = _card(request, card_id)
-    services.enter(card=row, here=Here(member=require_role(request, Role.OPERATOR), machine=row.machine), cell_id=body.cell, value=body.value)
-    again = _card(request, card_id)
-    return _findings(again, services.drawn(again))
+    here = Here(member=require_role(request, Role.OPERATOR), machine=row.machine)
+    made = services.enter(card=row, here=here, entries=[(e.cell, e.value) for e in body.entries])
+    return _findings(_card(request, card_id), made)
 
 
 @router.post("/cards/{card_id}/settings", response=Findings, operation_id="settleCard")

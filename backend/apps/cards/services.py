@@ -107,35 +107,42 @@ def _checked(numbers: CoreCard, cell: Cell, value: dict[str, Any]) -> dict[str, 
 
 
 @transaction.atomic
-def enter(*, card: Card, here: Here, cell_id: str, value: dict[str, Any] | None) -> None:
-    """Keep what was found at a cell; it supersedes what was entered there before. No value only takes the old one back."""
+def enter(*, card: Card, here: Here, entries: list[tuple[str, dict[str, Any] | None]]) -> Drawn:
+    """Keep what was found at places of a card, all or none; each supersedes what was entered there before.
+
+    Args:
+        entries: place and result; no result only takes the old one back
+    """
     Card.objects.select_for_update().get(pk=card.pk)
     made = drawn(card)
-    cell = next((c for c in made.piece.cells if c.id == cell_id), None)
-    if cell is None:
-        raise MeasureError("This card has no such place.", field="cell")
-    old = CardResult.objects.filter(card=card, cell=cell_id, withdrawn=False).select_related("kerf_test", "feel").first()
-    if old is not None:
-        rows: list[Evidence | None] = [old, old.kerf_test, old.feel]
+    cells = {c.id: c for c in made.piece.cells}
+    for cell_id, value in entries:
+        if cell_id not in cells:
+            raise MeasureError("This card has no such place.", field="cell")
+        old = CardResult.objects.filter(card=card, cell=cell_id, withdrawn=False).select_related("kerf_test", "feel").first()
+        rows: list[Evidence | None] = [old, old.kerf_test, old.feel] if old is not None else []
         for row in rows:
             if row is not None:
                 evidence.withdraw(row, True)
-    if value is None:
-        return
-    result = CardResult(card=card, cell=cell_id, on=date.today(), by=here.member.user.username)
-    on_card = Here(member=here.member, machine=card.machine)
-    if isinstance(made.numbers, GaugeStrip):
+        if value is not None:
+            _keep(card, Here(member=here.member, machine=card.machine), made.numbers, cells[cell_id], value)
+    return made
+
+
+def _keep(card: Card, here: Here, numbers: CoreCard, cell: Cell, value: dict[str, Any]) -> None:
+    result = CardResult(card=card, cell=cell.id, on=date.today(), by=here.member.user.username)
+    if isinstance(numbers, GaugeStrip):
         feel = str(value.get("feel"))
-        result.feel = evidence.record_feel(stock=card.stock, entering=card.tongue, here=on_card, feel=feel, drawn_mm=cell.value)
+        result.feel = evidence.record_feel(stock=card.stock, entering=card.tongue, here=here, feel=feel, drawn_mm=cell.value)
         result.value = {"feel": feel}
         _at_lens(result.feel, card)
     elif cell.what in ("strips", "slot", "peg"):
-        test = _kerf_test(made.numbers, cell, value)
-        result.kerf_test = evidence.record_kerf_test(stock=card.stock, here=on_card, test=test, setting=card.setting)
+        test = _kerf_test(numbers, cell, value)
+        result.kerf_test = evidence.record_kerf_test(stock=card.stock, here=here, test=test, setting=card.setting)
         result.value = {"measured_mm": test.measured, "below_mm": test.below}
         _at_lens(result.kerf_test, card)
     else:
-        result.value = _checked(made.numbers, cell, value)
+        result.value = _checked(numbers, cell, value)
     result.save()
 
 

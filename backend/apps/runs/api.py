@@ -29,6 +29,10 @@ class RunLog(Schema):
     note: str = Field(default="", max_length=2000)
 
 
+class LoggedRun(RunLog):
+    learned: bool = False  #: the fits have learned from its feel
+
+
 class RunOut(Schema):
     id: int
     sheet: int
@@ -43,7 +47,7 @@ class RunOut(Schema):
     by: str
     created: datetime
     logged: datetime | None
-    log: RunLog | None
+    log: LoggedRun | None
 
 
 class RunsOut(Schema):
@@ -67,7 +71,7 @@ def run_out(run: Run) -> RunOut:
     return RunOut(
         id=run.pk, sheet=run.sheet, sheet_name=run.sheet_name, revision=run.revision, plan_print=run.plan_print, state=run.state, message=run.message,
         progress=run.progress, expected_s=run.expected_s, parts=run.parts, by=run.by.get_username(), created=run.created, logged=run.logged,
-        log=RunLog(**run.log) if run.log else None,
+        log=LoggedRun(**run.log) if run.log else None,
     )  # fmt: skip
 
 
@@ -114,3 +118,11 @@ def log(request: HttpRequest, run_id: int, body: RunLog) -> RunOut:
     require_role(request, Role.OPERATOR)
     _run(request, run_id)
     return run_out(services.log_run(run_id=run_id, **body.dict()))
+
+
+@router.post("/runs/{run_id}/learn", response=RunOut, operation_id="learnFromRun")
+def learn(request: HttpRequest, run_id: int) -> RunOut:
+    """Let the fits learn from how the joints of a logged run felt."""
+    member = require_role(request, Role.OPERATOR)
+    _run(request, run_id)
+    return run_out(services.learn_from(run_id=run_id, member=member))

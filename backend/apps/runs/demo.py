@@ -95,8 +95,7 @@ def _gauge(member: Member, machine: Machine, stocks: dict[str, Stock]) -> None:
     here = Here(member=member, machine=machine)
     card = cards.make_card(stock=stocks["birch12"], tongue=stocks["walnut"], here=here, kind="gauge")
     laid_out(card.project, make=True)
-    for i, feel in enumerate(GAUGE):
-        cards.enter(card=card, here=here, cell_id=f"slot{i}", value={"feel": feel})
+    cards.enter(card=card, here=here, entries=[(f"slot{i}", {"feel": feel}) for i, feel in enumerate(GAUGE)])
 
 
 @transaction.atomic

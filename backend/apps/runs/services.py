@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import asdict
+from statistics import fmean
 from typing import Any
 
 from django.db import transaction
@@ -10,12 +11,17 @@ from django.utils import timezone
 
 from apps.accounts.models import Member
 from apps.designs.models import Project
+from apps.designs.queries import current
 from apps.plans.models import TimedRun
 from apps.plans.services import files_of, inputs_of, stored_plan
 from apps.runs.models import Run, RunState
+from apps.sheets.evidence import Here, record_feel
 from apps.sheets.models import Sheet
+from apps.sheets.models import Stock as StockRow
+from notchcore.check.dryfit import meeting_odds
 from notchcore.errors import PlanError, require
 from notchcore.measure.families import FAMILIES
+from notchcore.measure.fit import Odds
 from notchcore.plan.moves import moves_of
 
 OPEN = (RunState.WAITING, RunState.RUNNING, RunState.PAUSED, RunState.FAULT)
@@ -96,6 +102,41 @@ def log_run(*, run_id: int, actual_s: float, good: int, spoiled: int, cut_throug
     if sheet is not None and sheet.count > 0:
         sheet.count -= 1
         sheet.save(update_fields=["count"])
+    return run
+
+
+@transaction.atomic
+def learn_from(*, run_id: int, member: Member) -> Run:
+    """Let the fits learn from the feel of a logged run: one feel for each pair of stocks whose joints are cut by now.
+
+    A person asks for it: a new boundary changes the joints of every design that is not cut yet.
+
+    Raises:
+        PlanError: the run has no feel in the log, has taught already, or no joint of it is whole
+    """
+    run = Run.objects.select_for_update().select_related("project__machine", "project__shop").get(pk=run_id)
+    feel = str(run.log.get("feel") or "")
+    if not feel or run.log.get("learned"):
+        raise PlanError("This run has no feel to learn from." if not feel else "The fits have learned from this run already.")
+    now = current(run.project)
+    rows = Run.objects.filter(project=run.project, state=RunState.DONE, plan_print=run.plan_print)
+    cut = {str(p).rsplit(".", 1)[0] for r in rows for p in r.parts}
+    odds = {o.meeting: o.odds for o in meeting_odds(now.assembly, now.stocks, now.fits)}
+    stock = {p.id: p.stock for p in now.assembly.parts}
+    pairs: dict[tuple[str, str], list[Odds]] = {}
+    for m in now.assembly.meetings:
+        if m.id in odds and {m.a, m.b} <= cut:
+            other = stock[m.b] if stock[m.a] == m.kerf_stock else stock[m.a]
+            pairs.setdefault((m.kerf_stock, other), []).append(odds[m.id])
+    if not pairs:
+        raise PlanError("No joint of this job is whole yet: cut the other sheets, then let the fits learn.")
+    here = Here(member=member, machine=run.project.machine)
+    rows_by_id = {str(s.pk): s for s in StockRow.objects.filter(shop=run.project.shop_id)}
+    for (opening, entering), some in pairs.items():
+        believed, sd = fmean(o.clearance for o in some), fmean(o.sd for o in some)
+        record_feel(stock=rows_by_id[opening], entering=rows_by_id[entering], here=here, feel=feel, clearance_mm=believed, sd_mm=sd)
+    run.log = {**run.log, "learned": True}
+    run.save(update_fields=["log"])
     return run
 
 

@@ -149,7 +149,7 @@ def learned_boundaries(
     return replace(
         default, rattles=means[0], slides=means[1], snug=means[2], mallet=means[3], sds=(sds[0], sds[1], sds[2], sds[3]),
         source=f"{count} feel{'s' if count != 1 else ''}" + (", gauge strip" if drawn else ""), on=max(a.on for a in newest) or None,
-        trust=Trust.MEASURED, answers=count, anchored=anchors[0] if anchors else "",
+        trust=Trust.MEASURED if count >= ANCHOR else Trust.DEFAULT, answers=count, anchored=anchors[0] if anchors else "",
     )  # fmt: skip
 
 

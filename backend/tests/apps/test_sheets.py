@@ -111,6 +111,21 @@ def test_a_feel_logged_at_a_run_moves_the_boundary_and_can_be_taken_back(api: Ap
     assert all(f["withdrawn"] for f in told["feels"])
 
 
+def test_the_fits_learn_from_a_logged_run_when_a_person_asks(api: Api, drawer: Project) -> None:
+    run = drawer.runs.get()
+    before = api.ok("get", f"projects/{drawer.pk}/build")
+    assert not Feel.objects.filter(clearance_mm__isnull=False).exists()
+    told = api.ok("post", f"runs/{run.pk}/learn")
+    assert told["log"]["learned"]
+    feels = Feel.objects.filter(clearance_mm__isnull=False)
+    assert {(f.stock.name, f.entering.name, f.feel) for f in feels} == {("Birch ply 3, batch 12", "Birch ply 3, batch 12", "snug")}
+    assert feels.get().clearance_mm == pytest.approx(0.015, abs=0.002)  # what the joints of birch were built for
+    assert api.ok("get", f"projects/{drawer.pk}/build")["built_from"] != before["built_from"]
+    refused(api("post", f"runs/{run.pk}/learn"), "already")
+    itself = get(api, "Birch ply 3, batch 12")["fits"][0]
+    assert (itself["boundaries"]["answers"], itself["boundaries"]["trust"]) == (1, "default")  # one feel does not settle it
+
+
 def test_a_new_batch_borrows_and_gives_way_to_its_own_evidence(api: Api) -> None:
     made = api.ok("post", "stocks", {"name": "Birch ply 3, batch 13", "family": "plywood", "label_mm": 3})
     new, machine = int(made["value"]["id"]), Machine.objects.get(name="Alder desk laser").pk
@@ -203,7 +218,7 @@ def test_a_gauge_strip_is_a_project_and_its_feels_move_the_box(api: Api, drawer:
     assert {c["name"] for c in api.ok("get", "shop-board")} == {"Seed packet drawer"}
     feels = ["wont_go"] * 2 + ["mallet"] * 3 + ["snug"] * 2 + ["slides"] * 2 + ["rattles"] * 2
     for place, feel in zip(card["places"], feels, strict=True):
-        found = api.ok("put", f"cards/{card['id']}/results", {"cell": place["id"], "value": {"feel": feel}})
+        found = api.ok("put", f"cards/{card['id']}/results", {"entries": [{"cell": place["id"], "value": {"feel": feel}}]})
     assert found["entered"] == 11
     learned = next(f for f in get(api, "Birch ply 3, batch 12")["fits"] if f["name"].startswith("Walnut"))
     assert learned["boundaries"]["source"] == "22 feels, gauge strip"  # with those of the demo's own strip
@@ -218,15 +233,15 @@ def test_a_gauge_strip_is_a_project_and_its_feels_move_the_box(api: Api, drawer:
 def test_a_correction_supersedes_and_keeps_the_history(api: Api) -> None:
     card = made(api, "Birch ply 3, batch 12", "gauge")
     for feel in ("snug", "mallet"):
-        found = api.ok("put", f"cards/{card['id']}/results", {"cell": "slot4", "value": {"feel": feel}})
+        found = api.ok("put", f"cards/{card['id']}/results", {"entries": [{"cell": "slot4", "value": {"feel": feel}}]})
     assert [(r["value"]["feel"], r["withdrawn"]) for r in found["results"]] == [("snug", True), ("mallet", False)]
     rows = Feel.objects.filter(stock__name="Birch ply 3, batch 12", entering__name="Birch ply 3, batch 12").order_by("pk")
     assert [(f.feel, f.withdrawn) for f in rows] == [("snug", True), ("mallet", False)]
-    found = api.ok("put", f"cards/{card['id']}/results", {"cell": "slot4", "value": None})
+    found = api.ok("put", f"cards/{card['id']}/results", {"entries": [{"cell": "slot4", "value": None}]})
     assert found["entered"] == 0
     assert not rows.filter(withdrawn=False).exists()
-    refused(api("put", f"cards/{card['id']}/results", {"cell": "slot99", "value": {"feel": "snug"}}), "no such place")
-    refused(api("put", f"cards/{card['id']}/results", {"cell": "slot4", "value": {"feel": "lovely"}}), "rattles, slides")
+    refused(api("put", f"cards/{card['id']}/results", {"entries": [{"cell": "slot99", "value": {"feel": "snug"}}]}), "no such place")
+    refused(api("put", f"cards/{card['id']}/results", {"entries": [{"cell": "slot4", "value": {"feel": "lovely"}}]}), "rattles, slides")
     assert CardResult.objects.filter(card=card["id"]).count() == 2
 
 
@@ -234,14 +249,14 @@ def test_kerf_cards_become_kerf_tests_of_the_lens_they_were_made_for(api: Api) -
     strips, gaps = made(api, "Walnut", "strips"), made(api, "Walnut", "gaps")
     machine = Machine.objects.get(name="Alder desk laser")
     api.ok("patch", f"machines/{machine.pk}", {"lens": "four_inch"})
-    api.ok("put", f"cards/{strips['id']}/results", {"cell": "stack", "value": {"measured_mm": 98.2}})
-    api.ok("put", f"cards/{gaps['id']}/results", {"cell": "slot0", "value": {"measured_mm": 4.2, "below_mm": 4.16}})
-    api.ok("put", f"cards/{gaps['id']}/results", {"cell": "peg1", "value": {"measured_mm": 5.82}})
+    api.ok("put", f"cards/{strips['id']}/results", {"entries": [{"cell": "stack", "value": {"measured_mm": 98.2}}]})
+    api.ok("put", f"cards/{gaps['id']}/results", {"entries": [{"cell": "slot0", "value": {"measured_mm": 4.2, "below_mm": 4.16}}]})
+    api.ok("put", f"cards/{gaps['id']}/results", {"entries": [{"cell": "peg1", "value": {"measured_mm": 5.82}}]})
     tests = KerfTest.objects.filter(stock__name="Walnut 3").order_by("pk")
     assert [(t.kind, t.lens) for t in tests] == [("gap", "two_inch"), ("strips", "two_inch"), ("gap", "two_inch"), ("peg", "two_inch")]
     assert {t.setting for t in tests} == {"70 % · 11 mm/s"}
-    refused(api("put", f"cards/{gaps['id']}/results", {"cell": "slot1", "value": {"measured_mm": 2}}), "not swapped")
-    refused(api("put", f"cards/{gaps['id']}/results", {"cell": "slot1", "value": {}}), "Type what you measured")
+    refused(api("put", f"cards/{gaps['id']}/results", {"entries": [{"cell": "slot1", "value": {"measured_mm": 2}}]}), "not swapped")
+    refused(api("put", f"cards/{gaps['id']}/results", {"entries": [{"cell": "slot1", "value": {}}]}), "Type what you measured")
 
 
 def test_a_power_card_finds_the_settings(api: Api) -> None:
@@ -250,7 +265,7 @@ def test_a_power_card_finds_the_settings(api: Api) -> None:
     for place in card["places"]:
         through = place["value"] * 2 <= place["second"] / 4  # speed against power: what this sheet would do
         value = {"through": through, "char": 3 if place["second"] > 80 else 1}
-        found = api.ok("put", f"cards/{card['id']}/results", {"cell": place["id"], "value": value})
+        found = api.ok("put", f"cards/{card['id']}/results", {"entries": [{"cell": place["id"], "value": value}]})
     best = found["best"]
     assert best["char"] == 1
     assert best["speed"] == max(p["value"] for p in card["places"] if p["second"] <= 80 and p["value"] * 2 <= p["second"] / 4)
@@ -264,13 +279,13 @@ def test_a_power_card_finds_the_settings(api: Api) -> None:
 def test_step_and_legibility_cards_say_what_they_show(api: Api) -> None:
     steps = made(api, "Clear acrylic", "steps")
     for n, depth in ((1, 0.2), (2, 0.4), (3, 0.6)):
-        found = api.ok("put", f"cards/{steps['id']}/results", {"cell": f"n{n}", "value": {"depth_mm": depth}})
+        found = api.ok("put", f"cards/{steps['id']}/results", {"entries": [{"cell": f"n{n}", "value": {"depth_mm": depth}}]})
     assert found["depth"]["per_pass"] == pytest.approx(0.2)
     api.ok("post", f"cards/{steps['id']}/settings", {})
     assert get(api, "Clear acrylic")["settings"]["source"].startswith("step card")
     words = made(api, "Clear acrylic", "legibility")
     for cell, good in (("t2.5", True), ("t2", True), ("t1.5", False), ("w1", True), ("w0.7", False)):
-        found = api.ok("put", f"cards/{words['id']}/results", {"cell": cell, "value": {"good": good}})
+        found = api.ok("put", f"cards/{words['id']}/results", {"entries": [{"cell": cell, "value": {"good": good}}]})
     assert (found["least_text_mm"], found["least_web_mm"]) == (2, 1)
     refused(api("post", f"cards/{words['id']}/settings", {}), "power cards and step cards")
 

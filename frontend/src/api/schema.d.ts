@@ -976,6 +976,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{run_id}/learn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Learn
+         * @description Let the fits learn from how the joints of a logged run felt.
+         */
+        post: operations["learnFromRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop-board": {
         parameters: {
             query?: never;
@@ -2809,6 +2829,11 @@ export interface components {
         };
         /** EnterIn */
         EnterIn: {
+            /** Entries */
+            entries: components["schemas"]["EntryIn"][];
+        };
+        /** EntryIn */
+        EntryIn: {
             /** Cell */
             cell: string;
             /** Value */
@@ -3640,8 +3665,8 @@ export interface components {
              */
             interval: number;
         };
-        /** RunLog */
-        RunLog: {
+        /** LoggedRun */
+        LoggedRun: {
             /** Actual S */
             actual_s: number;
             /** Good */
@@ -3667,6 +3692,11 @@ export interface components {
              * @default
              */
             note: string;
+            /**
+             * Learned
+             * @default false
+             */
+            learned: boolean;
         };
         /** RunOut */
         RunOut: {
@@ -3701,7 +3731,7 @@ export interface components {
             created: string;
             /** Logged */
             logged: string | null;
-            log: components["schemas"]["RunLog"] | null;
+            log: components["schemas"]["LoggedRun"] | null;
         };
         /** RunsOut */
         RunsOut: {
@@ -3736,6 +3766,34 @@ export interface components {
              * @enum {string}
              */
             command: "pause" | "resume" | "stop";
+        };
+        /** RunLog */
+        RunLog: {
+            /** Actual S */
+            actual_s: number;
+            /** Good */
+            good: number;
+            /**
+             * Spoiled
+             * @default 0
+             */
+            spoiled: number;
+            /**
+             * Cut Through
+             * @default 100
+             */
+            cut_through: number;
+            /**
+             * Feel
+             * @default
+             * @enum {string}
+             */
+            feel: "" | "rattles" | "slides" | "snug" | "mallet" | "wont_go";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
         };
         /** Next */
         Next: {
@@ -5386,6 +5444,28 @@ export interface operations {
                 "application/json": components["schemas"]["RunLog"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+        };
+    };
+    learnFromRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {

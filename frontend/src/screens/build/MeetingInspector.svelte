@@ -10,6 +10,7 @@
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { show } from '../../lib/units/units';
 	import type { BuildState } from './build.svelte';
+	import FeltEntry from './FeltEntry.svelte';
 	import Glyph from './Glyph.svelte';
 
 	let { build, detail }: { build: BuildState; detail: MeetingOut } = $props();
@@ -23,10 +24,8 @@
 	const pair = $derived(`${build.names.get(m.a)} with ${build.names.get(m.b)}`);
 	let problem = $state('');
 
-	function sameStocks(a: string, b: string): boolean {
-		const of = (id: string) => build.out!.parts.find((p) => p.id === id)?.stock;
-		return [of(a), of(b)].sort().join() === [of(m.a), of(m.b)].sort().join();
-	}
+	const stockOf = (part: string) => build.out!.parts.find((p) => p.id === part)?.stock ?? '';
+	const sameStocks = (a: string, b: string) => [stockOf(a), stockOf(b)].sort().join() === [stockOf(m.a), stockOf(m.b)].sort().join();
 	async function choose(changes: Parameters<typeof work.setChoice>[1], label: string, others: string[] = []) {
 		problem = '';
 		try {
@@ -78,6 +77,9 @@
 					>{o.name} <span class="fig">{(o.share * 100).toFixed(0)} %</span></span
 				>{/each}
 		</p>
+	{/if}
+	{#if detail.odds}
+		<FeltEntry {detail} stocks={[stockOf(m.a), stockOf(m.b)]} machine={work.project!.machine} onlearned={() => work.touched()} />
 	{/if}
 	<h3>Layout</h3>
 	<NumberField

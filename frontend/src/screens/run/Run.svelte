@@ -114,6 +114,9 @@
 	<aside class="side px-4 py-3">
 		{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 		{#if failed}<div class="note bad" role="alert">{failed.message}</div>{/if}
+		{#if work.project?.is_test && cut.size}
+			<div class="note good">Cut. <a class="underline" href="/projects/{work.id}/sheets">Enter what came of it</a></div>
+		{/if}
 		{#if live}<RunLive run={live} labels={plan?.labels ?? {}} onchange={load} />
 		{:else if toLog}{#key toLog.id}<LogForm run={toLog} onlogged={() => work.touched()} />{/key}
 		{:else if plan && sheet && runs}
@@ -128,7 +131,7 @@
 					onstarted={() => work.touched()}
 				/>{/key}
 		{/if}
-		{#if runs}<RunLog {runs} />{/if}
+		{#if runs}<RunLog {runs} test={work.project?.is_test} onlearned={() => work.touched()} />{/if}
 	</aside>
 </div>
 

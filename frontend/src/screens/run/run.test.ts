@@ -159,6 +159,17 @@ describe('after a run', () => {
 		expect(screen.getByText(/7 good, 1 spoiled · snug/)).toBeInTheDocument();
 		expect(screen.getByText('1.04')).toBeInTheDocument();
 	});
+	it('lets the fits learn from a feel when a person asks for it, once', async () => {
+		const log = { actual_s: 437, good: 7, spoiled: 0, cut_through: 100, feel: 'snug' as const, note: '', learned: false };
+		const runs = (learned: boolean) => ({ runs: [run({ log: { ...log, learned } })], checklists: {}, factor: 1, factor_runs: 1 }) as unknown as RunsOut;
+		const onlearned = vi.fn();
+		const { rerender } = render(RunLog, { runs: runs(false), onlearned });
+		await userEvent.click(screen.getByRole('button', { name: 'Let the fits learn that it was snug' }));
+		await waitFor(() => expect(onlearned).toHaveBeenCalled());
+		expect(sent.at(-1)).toMatchObject({ url: '/api/runs/7/learn' });
+		await rerender({ runs: runs(true), onlearned });
+		expect(screen.getByText('the fits have learned from it')).toBeInTheDocument();
+	});
 	it('an empty log says what the first run brings', () => {
 		render(RunLog, { runs: { runs: [], checklists: {}, factor: 1, factor_runs: 0 } as unknown as RunsOut });
 		expect(screen.getByText(/teaches the machine’s true times/)).toBeInTheDocument();

@@ -239,8 +239,9 @@ describe('entering a card', () => {
 		await userEvent.keyboard('5');
 		expect(screen.getByRole('button', { name: /slot 2.91/ })).toHaveFocus();
 		await userEvent.keyboard('{ArrowRight}3');
-		await waitFor(() => expect(server.sent.filter(([m]) => m === 'PUT')).toHaveLength(2));
-		expect(server.sent.map(([, , body]) => body)).toEqual([
+		const entries = () => server.sent.flatMap(([, , body]) => (body as { entries: object[] }).entries);
+		await waitFor(() => expect(entries()).toHaveLength(2));
+		expect(entries()).toEqual([
 			{ cell: 'c0', value: { feel: 'wont_go' } },
 			{ cell: 'c2', value: { feel: 'snug' } }
 		]);
@@ -251,7 +252,7 @@ describe('entering a card', () => {
 		expect(screen.getByText('How wide is the slot that was drawn 2.90?')).toBeInTheDocument();
 		await put('It measures', '3.05');
 		expect(await screen.findByText('How wide is the slot that was drawn 2.91?')).toBeInTheDocument();
-		expect(server.sent[0]?.[2]).toEqual({ cell: 'c0', value: { measured_mm: 3.05 } });
+		expect(server.sent[0]?.[2]).toEqual({ entries: [{ cell: 'c0', value: { measured_mm: 3.05 } }] });
 	});
 	it('says why an entry is refused', async () => {
 		await table('power', 'square');

@@ -196,29 +196,32 @@ export class RackState {
 		this.pane = 'card';
 	}
 	private entries: Promise<unknown> = Promise.resolve();
-	private waiting = 0;
-	/** Enter what was found at a place of the card; null takes it back. Entries go in turn, and show before the server has them. */
+	private pending: { cell: string; value: Record<string, unknown> | null }[] = [];
+	/** Enter what was found at a place of the card; null takes it back. It shows at once; what is typed meanwhile goes to the server together. */
 	enter(cell: string, value: Record<string, unknown> | null): Promise<void> {
 		const card = this.card!;
-		const params = { path: { card_id: card.id } };
 		const results = card.found.results.map((r) => (r.cell === cell ? { ...r, withdrawn: true } : r));
 		const shown = { id: -Date.now(), cell, value: value ?? {}, by: '', on: '', withdrawn: value === null };
 		this.card = { ...card, found: { ...card.found, results: [...results, shown] } };
-		this.waiting += 1;
-		const turn = this.entries.then(async () => {
-			try {
-				const found = await need(api.PUT('/api/cards/{card_id}/results', { params, body: { cell, value } }));
-				if (this.waiting === 1 && this.card?.id === card.id) this.card = { ...this.card, found };
-			} catch (e) {
-				if (this.card?.id === card.id) await this.openCard(card.id);
-				throw e;
-			} finally {
-				this.waiting -= 1;
-			}
-			if (!this.waiting) void this.again();
-		});
+		this.pending.push({ cell, value });
+		const turn = this.entries.then(() => this.flush(card.id));
 		this.entries = turn.catch(() => {});
 		return turn;
+	}
+	private async flush(card: number) {
+		if (!this.pending.length) return; // went with the ones before
+		const entries = this.pending;
+		this.pending = [];
+		try {
+			const params = { path: { card_id: card } };
+			const found = await need(api.PUT('/api/cards/{card_id}/results', { params, body: { entries } }));
+			if (!this.pending.length && this.card?.id === card) this.card = { ...this.card, found };
+		} catch (e) {
+			this.pending = [];
+			if (this.card?.id === card) await this.openCard(card);
+			throw e;
+		}
+		if (!this.pending.length) void this.again();
 	}
 	async settle(cell: string | null, accepted_char: number) {
 		const params = { path: { card_id: this.card!.id } };

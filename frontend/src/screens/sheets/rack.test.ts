@@ -103,7 +103,7 @@ describe('entries on a card', () => {
 		const standing = rack.card!.found.results.filter((r) => !r.withdrawn).map((r) => r.cell);
 		expect(standing).toEqual(['c0', 'c1']);
 		await Promise.all([first, second]);
-		expect(server.sent.map(([, , body]) => (body as { cell: string }).cell)).toEqual(['c0', 'c1']);
+		expect(server.sent.flatMap(([, , body]) => (body as { entries: { cell: string }[] }).entries.map((e) => e.cell))).toEqual(['c0', 'c1']);
 		server.refuse = 'This card has no such place.';
 		await expect(rack.enter('c9', { feel: 'snug' })).rejects.toThrow('no such place');
 		expect(rack.card!.found.results).toEqual([]);
