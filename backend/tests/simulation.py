@@ -11,6 +11,7 @@ from dataclasses import dataclass, field
 
 from notchcore.design.cards.pieces import GaugeStrip
 from notchcore.design.cards.proposed import proposed_card
+from notchcore.measure.families import default_kerf
 from notchcore.measure.fit import DEFAULT_BOUNDARIES, Feel, Fits, Odds, clearance_for, clearance_sd, odds_of
 from notchcore.measure.gauge import HAND_SD, Answer
 from notchcore.measure.kerf import KerfTest, KerfTestKind
@@ -38,7 +39,7 @@ class Shop:
         family = FAMILIES[self.family]
         self.thickness = 3.0 + gauss(0, family.thickness_sd)
         self.spot_sd = self.chance.uniform(0.01, 0.03)
-        self.kerf = max(0.06, 0.18 + gauss(0, 0.05))
+        self.kerf = max(0.05, default_kerf(family, 3.0) + gauss(0, 0.05))
         default = DEFAULT_BOUNDARIES[family.give]
         edges = [edge + gauss(0, sd) for edge, sd in zip(default.edges(), default.sds, strict=True)]
         self.edges = sorted(edges, reverse=True)

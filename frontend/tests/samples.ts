@@ -180,6 +180,9 @@ export const card = (kind: string, what: string, more: object = {}) =>
 		created: '2026-11-25T08:00:00Z',
 		cells: 3,
 		entered: 0,
+		depth: null,
+		least_text_mm: null,
+		least_web_mm: null,
 		numbers: {},
 		pieces: [
 			{ id: 'a', label: 'a', stock: '4', colour: '#e9d2a6', at: [0, 0], profile: { outer: ring(0, 60), holes: [], circles: [] }, marks: [] }

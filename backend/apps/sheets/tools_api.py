@@ -43,6 +43,7 @@ class Ask(Schema):
     sheet: int | None = None  #: stock that is cut
     mate: int | None = None  #: stock that enters, or of the wall
     feel: Feel = Feel.SNUG
+    clearance: float | None = None  #: set by hand, instead of a feel
     angle: float = 60.0
     width: float = 12.0
     height: float = 60.0
@@ -112,11 +113,11 @@ def _with_stocks(request: HttpRequest, body: Ask, machine: int | None) -> Answer
     known = convert.measured(rows.values(), convert.machine_of(machine_row(request, machine)))
     sheet, mate = (known.stocks[str(i)] for i in ids)
     if body.kind == "slot":
-        return joints.slot(sheet=sheet, mate=mate, feel=body.feel, fits=known.fits)
+        return joints.slot(sheet=sheet, mate=mate, feel=body.feel, fits=known.fits, by_hand=body.clearance)
     if body.kind == "tab":
         return joints.tab(sheet=sheet, mate=mate, width=body.width, proud=body.proud)
     if body.kind == "angled":
-        return joints.angled_slot(sheet=sheet, mate=mate, angle=body.angle, feel=body.feel, fits=known.fits)
+        return joints.angled_slot(sheet=sheet, mate=mate, angle=body.angle, feel=body.feel, fits=known.fits, by_hand=body.clearance)
     return sizes.roof_panel(run=body.length, angle=body.angle, eaves=body.eaves, sheet=sheet, wall=mate)
 
 

@@ -55,7 +55,7 @@ class Boundaries:
 
 DEFAULT_BOUNDARIES: dict[Give, Boundaries] = {
     Give.WOOD: Boundaries(rattles=0.25, slides=0.08, snug=-0.05, mallet=-0.20, sds=(0.06, 0.05, 0.05, 0.06), source="default for wood"),
-    Give.RIGID: Boundaries(rattles=0.25, slides=0.10, snug=0.02, mallet=0.00, sds=(0.06, 0.03, 0.02, 0.02), source="default for acrylic: it has no give"),
+    Give.RIGID: Boundaries(rattles=0.25, slides=0.10, snug=0.02, mallet=0.00, sds=(0.06, 0.03, 0.015, 0.015), source="default for acrylic: it has no give"),
     Give.SOFT: Boundaries(rattles=0.60, slides=0.20, snug=-0.40, mallet=-1.00, sds=(0.15, 0.12, 0.15, 0.25), source="default for soft board"),
 }
 

@@ -22,8 +22,8 @@ from notchcore.measure.pooling import HALF_LIFE_DAYS, age_days
 from notchcore.units import Mm
 
 HAND_SD: Mm = 0.015  # how sharply a hand tells two feels apart
-SLIP = 0.02  # chance of a feel entered on the wrong slot
-SPREADS = ((1.0, 0.70), (2.0, 0.22), (4.0, 0.08))  # factor on s, and how likely it is before any answer
+SLIP = 0.01  # chance of a feel entered on the wrong slot
+SPREADS = ((1.0, 0.90), (2.0, 0.08), (4.0, 0.02))  # factor on s, and how likely it is before any answer
 GRID = 120
 REACH = 5.0  # grid half-width, in the default's own sds
 NEWEST = 80  # answers that count

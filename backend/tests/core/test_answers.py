@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 
 import pytest
 from hypothesis import given
@@ -32,6 +33,15 @@ def test_slot_by_hand() -> None:
     assert [round(t.value, 3) for t in found.ledger.terms] == [3.12, 0.015, -0.16]
 
 
+def test_a_clearance_set_by_hand_shows_the_odds_of_every_feel() -> None:
+    by_hand = joints.slot(sheet=BIRCH, mate=WALNUT, feel=Feel.SNUG, fits=NO_FITS, by_hand=0.4)
+    assert by_hand.results[0].value == pytest.approx(3.12 + 0.4 - 0.16)
+    assert "rattles in 9" in by_hand.words
+    assert "snug" not in by_hand.words
+    usual = joints.slot(sheet=BIRCH, mate=WALNUT, feel=Feel.SNUG, fits=NO_FITS)
+    assert sum(int(n) for n in re.findall(r"(\d+)%", usual.words)) == pytest.approx(100, abs=3)
+
+
 def test_the_slot_is_the_one_that_the_solver_cuts() -> None:
     stocks = {"walls": BIRCH, "base": BIRCH, "dividers": WALNUT, "lid": BIRCH}
     stocks = {k: make_stock(k, s.t, family=s.family) for k, s in stocks.items()}
@@ -55,7 +65,7 @@ def test_tab_by_hand() -> None:
 def test_angled_slot_by_hand() -> None:
     # 60 degrees: 3.12 / sin 60 = 3.6027, 3.08 / tan 60 = 1.7782, + 0.015 - 0.16
     found = joints.angled_slot(sheet=BIRCH, mate=WALNUT, angle=60, feel=Feel.SNUG, fits=NO_FITS)
-    assert numbers(found) == pytest.approx([3.6027 + 1.7782 + 0.015 - 0.16, 3.6027 + 1.7782 + 0.015, 3.6027, 1.7782], abs=1e-4)
+    assert numbers(found) == pytest.approx([3.6027 + 1.7782 + 0.015 - 0.16, 3.6027 + 1.7782 + 0.015, 3.6027, 1.7782, 0.015], abs=1e-4)
 
 
 @given(thicknesses, thicknesses, st.floats(15, 165))

@@ -2172,6 +2172,8 @@ export interface components {
             mate?: number | null;
             /** @default snug */
             feel: components["schemas"]["Feel"];
+            /** Clearance */
+            clearance?: number | null;
             /**
              * Angle
              * @default 60
@@ -2366,6 +2368,23 @@ export interface components {
             cells: number;
             /** Entered */
             entered: number;
+            depth: components["schemas"]["Depth"] | null;
+            /** Least Text Mm */
+            least_text_mm: number | null;
+            /** Least Web Mm */
+            least_web_mm: number | null;
+        };
+        /**
+         * Depth
+         * @description Depth of one pass [mm], with its standard deviation.
+         */
+        Depth: {
+            /** Per Pass */
+            per_pass: number;
+            /** Sd */
+            sd: number;
+            /** Squares */
+            squares: number;
         };
         /** CardOut */
         CardOut: {
@@ -2390,6 +2409,11 @@ export interface components {
             cells: number;
             /** Entered */
             entered: number;
+            depth: components["schemas"]["Depth"] | null;
+            /** Least Text Mm */
+            least_text_mm: number | null;
+            /** Least Web Mm */
+            least_web_mm: number | null;
             /** Numbers */
             numbers: components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
             /** Pieces */
@@ -2444,18 +2468,6 @@ export interface components {
             y: number;
             /** Radius */
             radius: number;
-        };
-        /**
-         * Depth
-         * @description Depth of one pass [mm], with its standard deviation.
-         */
-        Depth: {
-            /** Per Pass */
-            per_pass: number;
-            /** Sd */
-            sd: number;
-            /** Squares */
-            squares: number;
         };
         /**
          * Findings

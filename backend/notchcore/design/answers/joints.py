@@ -7,12 +7,14 @@ import math
 from notchcore.design.answers.values import Answer, Result, Shape, box, measure, renamed
 from notchcore.errors import require
 from notchcore.findings import Finding, Severity
-from notchcore.ledger import Term, TermKind, Trust, total
-from notchcore.measure.fit import Feel, Fits, chance_as_wanted, clearance_for, clearance_sd, odds_of
+from notchcore.ledger import Quantity, Term, TermKind, Trust, total
+from notchcore.measure.fit import Boundaries, Feel, Fits, chance_as_wanted, clearance_for, clearance_sd, odds_of
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 
 LEAST_ANGLE = 15.0
+SAID = 0.02  # a feel less likely than this is not worth a word
+NAMES = {Feel.RATTLES: "rattles", Feel.SLIDES: "slides", Feel.SNUG: "is snug", Feel.MALLET: "needs a mallet", Feel.WONT_GO: "won't go"}
 
 
 def _kerf(stock: Stock, sign: float) -> Term:
@@ -21,22 +23,30 @@ def _kerf(stock: Stock, sign: float) -> Term:
     return Term(kind=TermKind.KERF, label=label, value=sign * first.value, sd=first.sd, source=first.source, on=first.on, trust=first.trust)
 
 
-def _told(words: str, *, opening: Stock, mate: Stock, feel: Feel, fits: Fits) -> str:
+def _clearance(feel: Feel, by_hand: Mm | None, boundaries: Boundaries) -> Quantity:
+    if by_hand is None:
+        return clearance_for(feel, boundaries)
+    require("clearance", by_hand, -5, 5)
+    return total((Term(kind=TermKind.FIT, label="Clearance, set by hand", value=by_hand, source="this question", trust=Trust.CHOSEN),))
+
+
+def _told(words: str, clearance: Mm, *, opening: Stock, mate: Stock, fits: Fits) -> str:
+    """Return the words with the odds of every feel that is likely enough to be said."""
     boundaries = fits.between(opening.key, mate.key)
     sd = clearance_sd(kerf_sd=opening.kerf.sd, thickness_sd=mate.thickness.sd, boundaries=boundaries, machine_sd=fits.machine_sd, opening=opening.id)
-    chance = chance_as_wanted(odds_of(clearance=clearance_for(feel, boundaries).value, sd=sd, boundaries=boundaries), feel)
-    wanted = {Feel.SLIDES: "slides", Feel.SNUG: "is snug", Feel.MALLET: "needs a mallet"}[feel]
-    return f"{words} It {wanted} in {chance:.0%} of cuts."
+    odds = odds_of(clearance=clearance, sd=sd, boundaries=boundaries)
+    said = [f"{NAMES[feel]} in {chance_as_wanted(odds, feel):.0%}" for feel in Feel if chance_as_wanted(odds, feel) >= SAID]
+    return f"{words} Of all cuts it {', '.join(said)}."
 
 
-def slot(*, sheet: Stock, mate: Stock, feel: Feel, fits: Fits) -> Answer:
+def slot(*, sheet: Stock, mate: Stock, feel: Feel, fits: Fits, by_hand: Mm | None = None) -> Answer:
     """Return how wide a slot is drawn: t of what enters + clearance - kerf of the sheet it is cut in."""
-    clearance = clearance_for(feel, fits.between(sheet.key, mate.key))
+    clearance = _clearance(feel, by_hand, fits.between(sheet.key, mate.key))
     finished = total((renamed(mate.thickness, f"{mate.name}, thickness"), *clearance.terms))
     drawn = total((*finished.terms, _kerf(sheet, -1)))
     w = finished.value
     return Answer(
-        words=_told("Draw the slot {0} wide; it comes out {1}, for a sheet of {3}.", opening=sheet, mate=mate, feel=feel, fits=fits),
+        words=_told("Draw the slot {0} wide; it comes out {1}, for a sheet of {3}.", clearance.value, opening=sheet, mate=mate, fits=fits),
         results=(
             Result(label="Draw the slot", value=drawn.value),
             Result(label="It comes out", value=w),
@@ -79,7 +89,7 @@ def tab(*, sheet: Stock, mate: Stock, width: Mm, proud: Mm) -> Answer:
     )  # fmt: skip
 
 
-def angled_slot(*, sheet: Stock, mate: Stock, angle: float, feel: Feel, fits: Fits) -> Answer:
+def angled_slot(*, sheet: Stock, mate: Stock, angle: float, feel: Feel, fits: Fits, by_hand: Mm | None = None) -> Answer:
     """Return how wide a slot is for a sheet that enters at an angle: t / sin(a) + T / |tan(a)| + clearance - kerf.
 
     Args:
@@ -90,11 +100,11 @@ def angled_slot(*, sheet: Stock, mate: Stock, angle: float, feel: Feel, fits: Fi
     across = mate.t / math.sin(a)
     lean = 0.0 if angle == 90 else sheet.t / abs(math.tan(a))
     first = mate.thickness.terms[0]
-    clearance = clearance_for(feel, fits.between(sheet.key, mate.key))
+    clearance = _clearance(feel, by_hand, fits.between(sheet.key, mate.key))
     finished = total((
         renamed(mate.thickness, f"{mate.name}, thickness"),
         Term(kind=TermKind.ANGLE, label=f"Enters at {angle:g}°: t / sin", value=across - mate.t, sd=first.sd * (1 / math.sin(a) - 1)),
-        Term(kind=TermKind.ANGLE, label=f"{sheet.name} is {sheet.t:.2f} thick: T / tan", value=lean, sd=sheet.thickness.sd / abs(math.tan(a)) if lean else 0.0),
+        Term(kind=TermKind.ANGLE, label=f"{sheet.name}, its own thickness: T / tan", value=lean, sd=sheet.thickness.sd / abs(math.tan(a)) if lean else 0.0),
         *clearance.terms,
     ))  # fmt: skip
     drawn = total((*finished.terms, _kerf(sheet, -1)))
@@ -105,9 +115,12 @@ def angled_slot(*, sheet: Stock, mate: Stock, angle: float, feel: Feel, fits: Fi
     ends = [(-direction[0] * reach, -direction[1] * reach), (direction[0] * reach, direction[1] * reach)]
     strip = tuple((e[0] + s * normal[0], e[1] + s * normal[1] + t_sheet / 2) for e, s in ((ends[0], 1), (ends[1], 1), (ends[1], -1), (ends[0], -1)))
     return Answer(
-        words=f"At {angle:g}° draw the slot {{0}} wide; it comes out {{1}}, straight-walled, and {{3}} of it stays an open wedge.",
+        words=_told(
+            f"At {angle:g}° draw the slot {{0}} wide; it comes out {{1}}, straight-walled, and {{3}} of it stays an open wedge.", clearance.value,
+            opening=sheet, mate=mate, fits=fits,
+        ),
         results=(Result(label="Draw the slot", value=drawn.value), Result(label="It comes out", value=w), Result(label="Along the face", value=across),
-                 Result(label="For the lean", value=lean)),
+                 Result(label="For the lean", value=lean), Result(label="Clearance", value=clearance.value)),
         ledger=drawn,
         shapes=(
             Shape(points=box(-22, 0, 22, t_sheet), style="sheet", label=sheet.name),

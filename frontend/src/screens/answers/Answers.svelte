@@ -66,7 +66,7 @@
 			(e: Error) => mine === asked && ([out, problem] = [null, e.message])
 		);
 	});
-	function put(key: keyof Ask, value: number) {
+	function put(key: keyof Ask, value: number | null) {
 		const both = key === 'real' ? { model: null } : key === 'model' ? { real: null } : {};
 		typed = { ...typed, [q.kind]: { ...typed[q.kind], ...both, [key]: value } };
 	}
@@ -159,7 +159,14 @@
 					{ value: 'mallet', name: 'mallet' }
 				]}
 				value={feel}
-				onchoose={(v) => (feel = v)}
+				onchoose={(v) => ((feel = v), put('clearance', null))}
+			/>
+			<NumberField
+				label="Clearance"
+				value={given.clearance ?? out?.results.find((r) => r.label === 'Clearance')?.value ?? null}
+				unit={session.unit}
+				finest
+				oncommit={(mm) => put('clearance', mm)}
 			/>
 		{/if}
 		{#if q.kind === 'kerf'}

@@ -161,7 +161,8 @@ describe('after a run', () => {
 	});
 	it('lets the fits learn from a feel when a person asks for it, once', async () => {
 		const log = { actual_s: 437, good: 7, spoiled: 0, cut_through: 100, feel: 'snug' as const, note: '', learned: false };
-		const runs = (learned: boolean) => ({ runs: [run({ log: { ...log, learned } })], checklists: {}, factor: 1, factor_runs: 1 }) as unknown as RunsOut;
+		const runs = (learned: boolean) =>
+			({ runs: [run({ log: { ...log, learned } })], checklists: {}, factor: 1, factor_runs: 1 }) as unknown as RunsOut;
 		const onlearned = vi.fn();
 		const { rerender } = render(RunLog, { runs: runs(false), onlearned });
 		await userEvent.click(screen.getByRole('button', { name: 'Let the fits learn that it was snug' }));

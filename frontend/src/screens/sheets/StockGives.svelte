@@ -25,6 +25,8 @@
 	const findings = $derived(
 		(stock.value.findings ?? []).filter((f) => f.code !== 'thickness_guess' || !rack.advice.some((a) => a.action === 'reading'))
 	);
+	const depth = $derived(rack.cards.find((c) => c.depth)?.depth);
+	const legible = $derived(rack.cards.find((c) => c.least_text_mm !== null || c.least_web_mm !== null));
 	const toggle = (what: Form) => (open = open === what ? '' : what);
 	/** Close a form that was kept, unless another has been opened meanwhile. */
 	const close = (what: Form) => () => {
@@ -89,7 +91,18 @@
 	{/each}
 	{@render row('Cut', `${words(s.cut)} · ${s.source}`, `${s.cut.power} %`, untested)}
 	{@render row('Score', words(s.score), `${s.score.power} %`, untested)}
-	{@render row('Engrave', words(s.engrave), `${s.engrave.power} %`, untested)}
+	{@render row(
+		'Engrave',
+		words(s.engrave) + (depth ? ` · ${showKerf(depth.per_pass, session.unit)} deep a pass, step card` : ''),
+		`${s.engrave.power} %`,
+		untested
+	)}
+	{#if legible}{@render row(
+			'Least text, least web',
+			`legibility card, ${day(legible.created)}`,
+			[legible.least_text_mm, legible.least_web_mm].map((v) => (v === null ? '–' : show(v, session.unit))).join(' · '),
+			false
+		)}{/if}
 
 	{#each findings as f, i (i)}<div class="note">{f.message}</div>{/each}
 	{#each rack.advice as a (a.action)}
