@@ -26,6 +26,16 @@ def take(page: Page, name: str) -> None:
     page.screenshot(path=Path(PICTURES) / f"{name}.png")
 
 
+def quick_answers(page: Page) -> None:
+    here = page.url
+    page.goto("/answers?ask=angled")
+    page.get_by_label("The slot is cut in").select_option(label="Birch ply 3, batch 12 · 3.08")
+    page.get_by_label("What enters").select_option(label="Walnut 3 · 3.12")
+    expect(page.get_by_test_id("answer")).to_be_visible()
+    take(page, "quick-answers")
+    page.goto(here)
+
+
 def drawn(page: Page, parts: int = 10) -> None:
     page.locator(f"canvas[data-drawn='{parts}']").wait_for()
 
@@ -43,6 +53,24 @@ def test_take_all(page: Page, laser: str, worker: Worker) -> None:
     station(page, "Sheets")
     expect(page.get_by_label("Thickness reading")).to_be_visible()
     take(page, "sheets")
+    page.get_by_title("Light or dark bench").click()
+    take(page, "sheets-dark")
+    page.get_by_title("Light or dark bench").click()
+    page.get_by_role("button", name="Test cards").click()
+    page.get_by_role("region", name="Test cards").get_by_role("button", name="Gauge strip").click()
+    expect(page.get_by_text("11 of 11 entered")).to_be_visible()
+    take(page, "sheets-gauge")
+    page.get_by_role("button", name="Machine", exact=True).click()
+    take(page, "sheets-machine")
+    page.get_by_role("button", name="Machine", exact=True).click()
+    page.get_by_role("button", name="Poplar ply 4").click()
+    page.get_by_text("Power and speed were not tried here.").get_by_role("button", name="Make one").click()
+    expect(page.get_by_text("0 of 25 entered")).to_be_visible()
+    page.locator("[data-cell]").first.focus()
+    page.keyboard.type("22111" + "22211" + "32221" + "43222" + "54332")
+    expect(page.get_by_text("Fastest clean square: 72 %")).to_be_visible()
+    take(page, "sheets-power")
+    quick_answers(page)
     station(page, "Dry fit")
     drawn(page)
     for _ in range(4):

@@ -22,6 +22,30 @@ def tab_to(page: Page, name: str, *, most: int = 60) -> None:
     raise AssertionError(f"Tab never comes to {name}")
 
 
+def enter_a_gauge_strip(page: Page) -> None:
+    """Make a card, say how each slot felt, correct one, and go back to the sheet."""
+    tab_to(page, "Test cards")
+    page.keyboard.press("Enter")
+    tab_to(page, "Make it", most=90)
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("0 of 11 entered")).to_be_visible()
+    page.get_by_role("button", name="← sheet").focus()  # where a person is who has just opened it
+    tab_to(page, "nothing entered")
+    page.keyboard.type("5443322211")
+    page.keyboard.press("1")
+    expect(page.get_by_text("11 of 11 entered")).to_be_visible()
+    page.keyboard.press("ArrowLeft")
+    page.keyboard.press("Backspace")
+    expect(page.get_by_text("10 of 11 entered")).to_be_visible()
+    page.keyboard.press("2")
+    expect(page.get_by_text("11 of 11 entered")).to_be_visible()
+    page.get_by_role("button", name="← sheet").focus()
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", name="Walnut 3")).to_be_visible()
+    expect(page.get_by_label("Thickness reading")).to_be_focused()
+    page.keyboard.press("Escape")  # out of the field, so that 1 to 6 switch stations
+
+
 def test_everything_can_be_done_by_keyboard(shop: None, new_page: Callable[..., Page]) -> None:
     page = new_page()
     page.goto("/")
@@ -30,6 +54,7 @@ def test_everything_can_be_done_by_keyboard(shop: None, new_page: Callable[..., 
     tab_to(page, "Password")
     page.keyboard.type(demo.PASSWORD + "\n")
     expect(page.get_by_text("What the shop must know")).to_be_visible()
+    expect(page.get_by_role("button", name="Seed packet drawer")).to_be_visible()
     tab_to(page, "Seed packet drawer\n")
     page.keyboard.press("Enter")
     expect(page.get_by_test_id("revision")).to_have_text("revision 6 · saved")
@@ -51,6 +76,7 @@ def test_everything_can_be_done_by_keyboard(shop: None, new_page: Callable[..., 
     page.keyboard.type("3.13\n")
     expect(page.get_by_text("4 readings ·")).to_be_visible()
     page.keyboard.press("Escape")
+    enter_a_gauge_strip(page)
     page.keyboard.press("5")
     expect(page.get_by_text("Something changed since this plan was made")).to_be_visible()
     page.keyboard.press("ArrowRight")
@@ -61,6 +87,13 @@ def test_everything_can_be_done_by_keyboard(shop: None, new_page: Callable[..., 
     expect(page.get_by_label("Width", exact=True)).to_be_visible()
     page.keyboard.press("Control+z")
     expect(page.get_by_label("Height", exact=True)).to_have_value("62.0")
+
+
+def past_the_edge(page: Page) -> list[str]:
+    """Return the classes of elements that reach beyond the right edge of the window."""
+    script = """() => [...document.querySelectorAll('body *')].filter(e => !e.closest('svg') && e.getBoundingClientRect().width
+        && e.getBoundingClientRect().right > innerWidth + 1).map(e => e.className)"""
+    return list(page.evaluate(script))
 
 
 def test_an_inch_project_on_a_narrow_screen_hides_nothing(page: Page) -> None:
@@ -79,8 +112,14 @@ def test_an_inch_project_on_a_narrow_screen_hides_nothing(page: Page) -> None:
         page.goto(f"{project}/{station}")
         expect(page.get_by_role("navigation", name="Stations")).to_be_visible()
         page.wait_for_load_state("networkidle")
-        past_the_edge = page.evaluate(
-            "() => [...document.querySelectorAll('body *')].filter(e => !e.closest('svg') && e.getBoundingClientRect().width"
-            " && e.getBoundingClientRect().right > innerWidth + 1).map(e => e.className)"
-        )
-        assert past_the_edge == [], station
+        assert past_the_edge(page) == [], station
+    page.goto(f"{project}/sheets")
+    for tool in ("Machine", "Side by side", "In and out", "Test cards", "Settings", "Shelf", "About it", "Borrow"):
+        page.get_by_role("button", name=tool, exact=True).click()
+        page.wait_for_load_state("networkidle")
+        assert past_the_edge(page) == [], tool
+        if tool == "In and out":
+            page.get_by_role("button", name=tool, exact=True).click()
+    page.goto("/answers?ask=sheets")
+    expect(page.get_by_test_id("answer")).to_be_visible()
+    assert past_the_edge(page) == []

@@ -27,6 +27,10 @@
 	);
 	const depth = $derived(rack.cards.find((c) => c.depth)?.depth);
 	const legible = $derived(rack.cards.find((c) => c.least_text_mm !== null || c.least_web_mm !== null));
+	let form: HTMLElement;
+	$effect(() => {
+		if (open) form.scrollIntoView?.({ block: 'nearest' });
+	});
 	const toggle = (what: Form) => (open = open === what ? '' : what);
 	/** Close a form that was kept, unless another has been opened meanwhile. */
 	const close = (what: Form) => () => {
@@ -124,12 +128,14 @@
 			<button class="btn" class:main={form === 'cards'} aria-expanded={open === form} onclick={() => toggle(form)}>{name}</button>
 		{/each}
 	</div>
-	{#if open === 'cards'}<TestCards {rack} {stock} />{/if}
-	{#if open === 'kerf'}<KerfEntry {rack} ondone={close('kerf')} />{/if}
-	{#if open === 'settings'}<SettingsEntry {rack} {stock} ondone={close('settings')} />{/if}
-	{#if open === 'shelf'}<ShelfEntry {rack} {stock} />{/if}
-	{#if open === 'details'}<StockDetails {rack} {stock} />{/if}
-	{#if open === 'borrow'}<BorrowEvidence {rack} {stock} ondone={close('borrow')} />{/if}
+	<div bind:this={form}>
+		{#if open === 'cards'}<TestCards {rack} {stock} />{/if}
+		{#if open === 'kerf'}<KerfEntry {rack} ondone={close('kerf')} />{/if}
+		{#if open === 'settings'}<SettingsEntry {rack} {stock} ondone={close('settings')} />{/if}
+		{#if open === 'shelf'}<ShelfEntry {rack} {stock} />{/if}
+		{#if open === 'details'}<StockDetails {rack} {stock} />{/if}
+		{#if open === 'borrow'}<BorrowEvidence {rack} {stock} ondone={close('borrow')} />{/if}
+	</div>
 
 	<h3 class="quiet mt-4">At the machine</h3>
 	<p>{stock.caution}</p>

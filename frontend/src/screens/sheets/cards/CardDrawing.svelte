@@ -88,7 +88,7 @@
 						onfocus={() => onpick(i)}
 					/>
 					{#if said && scale > 2.4}
-						{@const w = said.text.length * 6.4 + 12}
+						{@const w = said.text.length * 5.7 + 9}
 						<g
 							transform="translate({mid(c)} {c.box[3]! + (c.what === 'slot' ? 15 : 3) / scale}) scale({1 / scale} {-1 / scale})"
 							pointer-events="none"
@@ -115,7 +115,7 @@
 		outline: none;
 	}
 	text {
-		font: 600 12px var(--font-sans);
+		font: 600 11.5px var(--font-sans);
 		fill: #16211e;
 		text-anchor: middle;
 	}

@@ -52,7 +52,7 @@
 		<span>{results.size} of {card.cells} entered{card.kind === 'gauge' && tongue ? ` · tongue of ${tongue.name}` : ''}</span>
 		<span class="grow"></span>
 		{#if card.planned}
-			<span>{card.minutes!.toFixed(0)} min on {rack.machine?.name}</span>
+			<span>{card.minutes!.toFixed(0)} min</span>
 			<a class="on-mat" href="/api/projects/{card.project}/files/all.zip" download>files</a>
 			<a class="on-mat burn" href="/projects/{card.project}/run">Cut it</a>
 		{:else}
