@@ -198,6 +198,16 @@ export const card = (kind: string, what: string, more: object = {}) =>
 		})),
 		planned: true,
 		minutes: 4.2,
-		found: { entered: 0, results: [], best: null, best_cell: null, depth: null, least_text_mm: null, least_web_mm: null, why_not: '' },
+		found: {
+			entered: 0,
+			results: [],
+			best: null,
+			best_cell: null,
+			depth: null,
+			least_text_mm: null,
+			least_web_mm: null,
+			why_not: '',
+			contradicting: []
+		},
 		...more
 	}) as unknown as CardOut;

@@ -72,6 +72,7 @@ class Findings(Schema):
     least_text_mm: float | None
     least_web_mm: float | None
     why_not: str
+    contradicting: list[str]  #: labels of slots where a wider one felt tighter
 
 
 class CardOut(CardRow):
@@ -121,7 +122,7 @@ def _findings(card: Card, made: services.Drawn) -> Findings:
     rows = sorted(card.results.all(), key=lambda r: r.pk)
     return Findings(
         entered=sum(1 for r in rows if not r.withdrawn), results=[ResultOut.from_orm(r) for r in rows], best=found.best, best_cell=best, depth=found.depth,
-        least_text_mm=found.least_text_mm, least_web_mm=found.least_web_mm, why_not=found.why_not,
+        least_text_mm=found.least_text_mm, least_web_mm=found.least_web_mm, why_not=found.why_not, contradicting=services.contradicting(card, made),
     )  # fmt: skip
 
 

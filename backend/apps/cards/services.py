@@ -23,6 +23,8 @@ from notchcore.design.design import Design
 from notchcore.design.families.box import BoxNumbers
 from notchcore.errors import MeasureError
 from notchcore.measure import engraving, kerf
+from notchcore.measure.fit import Feel
+from notchcore.measure.gauge import Answer, contradictions
 from notchcore.measure.machine import Settings
 
 NAMES = {
@@ -177,6 +179,16 @@ def shown(card: Card, made: Drawn, *, accepted_char: int = 1) -> Shown:
         return Shown(why_not=problem.message)
     good = {what: [c.value for i, c in cells.items() if c.what == what and results[i].get("good")] for what in ("text", "web")}
     return Shown(least_text_mm=min(good["text"], default=None), least_web_mm=min(good["web"], default=None)) if card.kind == "legibility" else Shown()
+
+
+def contradicting(card: Card, made: Drawn) -> list[str]:
+    """Return the labels of a gauge's slots whose feels cannot both be right: a wider one felt tighter."""
+    if not isinstance(made.numbers, GaugeStrip):
+        return []
+    results = {r.cell: r.value for r in card.results.all() if not r.withdrawn}
+    felt = [c for c in made.piece.cells if c.id in results]
+    answers = tuple(Answer(opening="a", entering="b", feel=Feel(results[c.id]["feel"]), drawn=c.value) for c in felt)
+    return [felt[i].label for i in sorted({i for pair in contradictions(answers) for i in pair})]
 
 
 @transaction.atomic

@@ -55,7 +55,7 @@ def kerf_test_of(row: models.KerfTest) -> KerfTest:
 def answer_of(row: models.Feel) -> Answer:
     return Answer(
         opening=str(row.stock_id), entering=str(row.entering_id), feel=Feel(row.feel), drawn=row.drawn_mm, clearance=row.clearance_mm, sd=row.sd_mm,
-        on=row.on.isoformat(), by=row.by, setup=setup_of(row),
+        on=row.on.isoformat(), by=row.by, setup=setup_of(row), borrowed=row.borrowed,
     )  # fmt: skip
 
 

@@ -16,6 +16,7 @@ from notchcore.measure import fit, gauge, kerf, machine, thickness
 from notchcore.units import parse_length
 
 MOST_PASTED = 500
+LENT_SD = 0.04  # a lent feel is of another batch or machine [mm]
 SPREAD = 0.618034  # pasted readings are laid over the sheet by the golden ratio: no two on one spot
 
 
@@ -145,6 +146,7 @@ def borrow(*, stock: Stock, here: Here, source: Stock, source_machine: Machine) 
     if tried:
         last = tried[-1]
         rows.append(StockSettings(stock=stock, values=last.values, source=f"borrowed from {name}"[:120], setting=last.setting, on=last.on, **at, **stamp))
+    rows += _lent_feels(stock, source, source_machine, at | stamp)
     if not rows:
         raise MeasureError(f"{source.name} on {source_machine.name} has no evidence of its own to lend.")
     for row in rows:
@@ -152,11 +154,31 @@ def borrow(*, stock: Stock, here: Here, source: Stock, source_machine: Machine) 
     return len(rows)
 
 
+def _lent_feels(stock: Stock, source: Stock, source_machine: Machine, stamp: dict[str, Any]) -> list[Feel]:
+    """Return the source's feels as the borrower's own, by the clearance that they came to there: its drawn widths mean nothing here."""
+    there = convert.machine_of(source_machine)
+    felt = [
+        f
+        for f in (*source.feels.all(), *source.feels_in.all())
+        if (f.machine_id, f.lens, f.borrowed, f.withdrawn) == (source_machine.pk, there.lens, "", False)
+    ]
+    ids = {i for f in felt for i in (f.stock_id, f.entering_id)}
+    known = convert.measured(convert.with_evidence(Stock.objects.filter(pk__in=ids)), there) if ids else None
+    made = []
+    for f in {f.pk: f for f in felt}.values():
+        assert known is not None
+        answer = convert.answer_of(f)
+        clearance = gauge.clearance_at(answer, kerf=known.stocks[answer.opening].kerf.value, thickness=known.stocks[answer.entering].t)
+        pair = {k: stock if getattr(f, f"{k}_id") == source.pk else getattr(f, k) for k in ("stock", "entering")}
+        made.append(Feel(**pair, feel=f.feel, clearance_mm=clearance, sd_mm=LENT_SD, setting=f.setting, on=f.on, **stamp))
+    return made
+
+
 @transaction.atomic
 def borrow_all(*, here: Here, source_machine: Machine) -> int:
     """Let a new machine start from another's kerfs and settings of every stock; return how many rows were borrowed."""
     count = 0
-    for stock in convert.with_evidence(Stock.objects.filter(shop=here.member.shop_id)):
+    for stock in convert.with_evidence(Stock.objects.filter(shop=here.member.shop_id)).prefetch_related("feels_in"):
         try:
             count += borrow(stock=stock, here=here, source=stock, source_machine=source_machine)
         except MeasureError:

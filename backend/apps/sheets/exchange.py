@@ -13,9 +13,9 @@ from django.db import transaction
 
 from apps.accounts.models import Member
 from apps.sheets import convert, services
-from apps.sheets.models import KerfTest, Machine, Reading, Sheet, Stock, StockSettings
+from apps.sheets.models import Feel, KerfTest, Machine, Reading, Sheet, Stock, StockSettings
 from notchcore.errors import MeasureError, NotchCoreError
-from notchcore.measure import kerf, machine, thickness
+from notchcore.measure import fit, gauge, kerf, machine, thickness
 
 FORMAT = "notch-board-sheets/1"
 MOST_ROWS = 20_000
@@ -26,10 +26,11 @@ COLUMNS: dict[str, tuple[str, ...]] = {
     "sheets": ("stock", "name", "width_mm", "height_mm", "count", "price", "place", "grain", "is_offcut", "outline"),
     "readings": ("stock", "thickness_mm", "x", "y", "on", "by", "withdrawn", "borrowed"),
     "kerf-tests": ("stock", "machine", "lens", "setting", "kind", "drawn_mm", "measured_mm", "below_mm", "count", "on", "by", "withdrawn", "borrowed"),
+    "feels": ("stock", "entering", "machine", "lens", "setting", "feel", "drawn_mm", "clearance_mm", "sd_mm", "on", "by", "withdrawn", "borrowed"),
     "settings": ("stock", "machine", "lens", "operation", "power", "speed", "passes", "pulses", "focus", "air", "interval", "source", "on", "by", "borrowed"),
 }
-NUMBERS = {"label_mm", "crush", "width_mm", "height_mm", "price", "thickness_mm", "x", "y", "drawn_mm", "measured_mm", "below_mm", "power", "speed", "pulses",
-           "focus", "interval"}  # fmt: skip
+NUMBERS = {"label_mm", "crush", "width_mm", "height_mm", "price", "thickness_mm", "x", "y", "drawn_mm", "measured_mm", "below_mm", "clearance_mm",
+           "sd_mm", "power", "speed", "pulses", "focus", "interval"}  # fmt: skip
 WHOLE = {"count", "passes"}
 YES = {"is_offcut", "withdrawn", "air"}
 LISTS = {"outline", "lab", "lab_finished"}
@@ -46,14 +47,14 @@ def _rows_of(member: Member, what: str) -> list[Record]:
             tail = {"source": row.source, "on": row.on.isoformat(), "by": row.by, "borrowed": row.borrowed}
             found += [{**head, "operation": operation, **beam, **tail} for operation, beam in row.values.items()]
         return found
-    model = {"sheets": Sheet, "readings": Reading, "kerf-tests": KerfTest}[what]
+    model = {"sheets": Sheet, "readings": Reading, "kerf-tests": KerfTest, "feels": Feel}[what]
     rows = model.objects.filter(stock__shop=member.shop).order_by("pk")
-    if what == "kerf-tests":
+    if what in ("kerf-tests", "feels"):
         rows = rows.select_related("machine")
 
     def cell(row: Any, column: str) -> Any:
-        if column == "stock":
-            return stocks[row.stock_id]
+        if column in ("stock", "entering"):
+            return stocks[getattr(row, f"{column}_id")]
         value = row.machine.name if column == "machine" else getattr(row, column)
         return value.isoformat() if isinstance(value, date) else value
 
@@ -129,8 +130,8 @@ class _Import:
         return {"on": date.fromisoformat(r.get("on") or date.today().isoformat()), "by": r.get("by") or self.member.user.username,
                 "withdrawn": bool(r.get("withdrawn")), "borrowed": r.get("borrowed") or ""}  # fmt: skip
 
-    def stock(self, r: Record) -> Stock:
-        name = str(r.get("stock") or "").strip()
+    def stock(self, r: Record, column: str = "stock") -> Stock:
+        name = str(r.get(column) or "").strip()
         if name not in self.stocks:
             raise MeasureError(f"There is no stock “{name}” on the rack. Import the stocks first.")
         return self.stocks[name]
@@ -164,6 +165,15 @@ class _Import:
         KerfTest.objects.create(
             stock=self.stock(r), machine=self.machine(r), lens=r.get("lens") or "standard", setting=r.get("setting") or "", kind=kind.value,
             drawn_mm=r["drawn_mm"], measured_mm=r["measured_mm"], below_mm=r.get("below_mm"), count=count, **self._stamp(r),
+        )  # fmt: skip
+
+    def feels_row(self, r: Record) -> None:
+        opening, entering = self.stock(r), self.stock(r, "entering")
+        drawn, clearance, sd = (r.get(k) for k in ("drawn_mm", "clearance_mm", "sd_mm"))
+        gauge.Answer(opening=str(opening.pk), entering=str(entering.pk), feel=fit.Feel(r["feel"]), drawn=drawn, clearance=clearance, sd=sd or 0.0)
+        Feel.objects.create(
+            stock=opening, entering=entering, machine=self.machine(r), lens=r.get("lens") or "standard", setting=r.get("setting") or "", feel=r["feel"],
+            drawn_mm=drawn, clearance_mm=clearance, sd_mm=sd or 0.0, **self._stamp(r),
         )  # fmt: skip
 
     def settings_rows(self, records: list[Record]) -> int:
@@ -206,6 +216,7 @@ def take_in(*, member: Member, what: str, text: str) -> dict[str, int]:
         "sheets": work.sheets_row,
         "readings": work.readings_row,
         "kerf-tests": work.kerf_row,
+        "feels": work.feels_row,
     }
     kept = {}
     for kind, rows in records.items():

@@ -127,6 +127,7 @@ def _fits(row: Stock, mates: list[Stock], machine: Machine) -> tuple[list[FitOut
                         on=f.on,
                         by=f.by,
                         withdrawn=f.withdrawn,
+                        borrowed=f.borrowed,
                     )
                 )
     return fits, feels

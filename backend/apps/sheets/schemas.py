@@ -68,6 +68,7 @@ class FeelOut(Schema):
     on: date
     by: str
     withdrawn: bool
+    borrowed: str
 
 
 class FitOut(Schema):
@@ -331,7 +332,7 @@ class ContrastOut(Schema):
 
 
 class ExchangeIn(Schema):
-    what: Literal["stocks", "sheets", "readings", "kerf-tests", "settings", "all"]
+    what: Literal["stocks", "sheets", "readings", "kerf-tests", "feels", "settings", "all"]
     text: str = Field(max_length=1_900_000)
 
 

@@ -48,6 +48,7 @@ class Answer:
     on: str = ""  #: ISO date
     by: str = ""
     setup: Setup = NO_SETUP
+    borrowed: str = ""  #: where it was really felt; empty for here
 
     def __post_init__(self) -> None:
         if (self.drawn is None) == (self.clearance is None):
@@ -145,12 +146,17 @@ def learned_boundaries(
     tongue = max((thicknesses[a.entering].sd for a in newest if a.drawn is not None), default=0.0)
     sds = [round(min(math.hypot(s, tongue), before), 3) for s, before in zip(sds, default.sds, strict=True)]
     anchors = [s for s in sorted(set(drawn)) if drawn.count(s) >= ANCHOR]
-    count = len(newest)
+    count, own = len(newest), sum(1 for a in newest if not a.borrowed)
     return replace(
         default, rattles=means[0], slides=means[1], snug=means[2], mallet=means[3], sds=(sds[0], sds[1], sds[2], sds[3]),
-        source=f"{count} feel{'s' if count != 1 else ''}" + (", gauge strip" if drawn else ""), on=max(a.on for a in newest) or None,
-        trust=Trust.MEASURED if count >= ANCHOR else Trust.DEFAULT, answers=count, anchored=anchors[0] if anchors else "",
+        source=_said(count, own, gauge=bool(drawn)), on=max(a.on for a in newest) or None,
+        trust=Trust.MEASURED if own >= ANCHOR else Trust.DEFAULT, answers=count, anchored=anchors[0] if anchors else "",
     )  # fmt: skip
+
+
+def _said(count: int, own: int, *, gauge: bool) -> str:
+    words = f"{count} feel{'s' if count != 1 else ''}" + (", gauge strip" if gauge else "")
+    return words if own == count else f"{words}, {'all' if not own else count - own} borrowed"
 
 
 def by_pair(answers: tuple[Answer, ...]) -> dict[str, tuple[Answer, ...]]:

@@ -142,6 +142,28 @@ def test_a_new_batch_borrows_and_gives_way_to_its_own_evidence(api: Api) -> None
     refused(api("post", f"stocks/{new}/borrow", {"stock": new, "machine": machine}), "from itself")
 
 
+def test_lent_feels_come_as_clearances_and_do_not_settle_a_pair(api: Api) -> None:
+    walnut = stock_id("Walnut")
+    new = int(api.ok("post", "stocks", {"name": "Birch ply 3, batch 13", "family": "plywood", "label_mm": 3})["value"]["id"])
+    machine = Machine.objects.get(name="Alder desk laser").pk
+    told = api.ok("post", f"stocks/{new}/borrow?mates={walnut}", {"stock": stock_id("Birch ply 3, batch 12"), "machine": machine})
+    lent = next(f for f in told["fits"] if f["mate"] == str(walnut))["boundaries"]
+    own = next(f for f in get(api, "Birch ply 3, batch 12")["fits"] if f["mate"] == str(walnut))["boundaries"]
+    assert (lent["source"], lent["trust"], lent["anchored"]) == ("11 feels, all borrowed", "default", "")
+    assert own["trust"] == "measured"
+    assert [lent[k] for k in ("rattles", "slides", "snug", "mallet")] == pytest.approx([own[k] for k in ("rattles", "slides", "snug", "mallet")], abs=0.03)
+    assert {f["drawn_mm"] for f in told["feels"]} == {None}
+
+
+def test_answers_that_cannot_both_be_right_are_named(api: Api) -> None:
+    card = made(api, "Poplar", "gauge")
+    entries = [{"cell": f"slot{i}", "value": {"feel": feel}} for i, feel in ((2, "snug"), (5, "mallet"), (8, "rattles"))]
+    found = api.ok("put", f"cards/{card['id']}/results", {"entries": entries})
+    assert found["contradicting"] == [card["places"][i]["label"] for i in (2, 5)]
+    found = api.ok("put", f"cards/{card['id']}/results", {"entries": [{"cell": "slot5", "value": {"feel": "slides"}}]})
+    assert found["contradicting"] == []
+
+
 def test_a_new_machine_starts_from_another_marked_as_borrowed(api: Api) -> None:
     like = Machine.objects.get(name="Alder desk laser").pk
     made = api.ok("post", "machines", {"name": "Mossgate floor laser", "like": like, "borrow": True})
@@ -321,12 +343,13 @@ def test_everything_goes_out_and_comes_in_again(api: Api, someone: Callable[...,
     again = json.loads(other.client.get("/api/exchange/all.json").content)
     assert again["readings"] == whole["readings"]
     assert again["kerf-tests"] == whole["kerf-tests"]
+    assert again["feels"] == whole["feels"]
     assert again["settings"] == whole["settings"]
     assert again["sheets"] == whole["sheets"]
     assert again["stocks"] == whole["stocks"]
 
 
-@pytest.mark.parametrize("what", ["stocks", "sheets", "readings", "kerf-tests", "settings"])
+@pytest.mark.parametrize("what", ["stocks", "sheets", "readings", "kerf-tests", "feels", "settings"])
 def test_a_table_goes_out_and_comes_in(api: Api, what: str) -> None:
     text = api.client.get(f"/api/exchange/{what}.csv").content.decode()
     assert len(text.splitlines()) > 2

@@ -1464,6 +1464,8 @@ export interface components {
             by: string;
             /** Withdrawn */
             withdrawn: boolean;
+            /** Borrowed */
+            borrowed: string;
         };
         /**
          * Finding
@@ -2341,7 +2343,7 @@ export interface components {
              * What
              * @enum {string}
              */
-            what: "stocks" | "sheets" | "readings" | "kerf-tests" | "settings" | "all";
+            what: "stocks" | "sheets" | "readings" | "kerf-tests" | "feels" | "settings" | "all";
             /** Text */
             text: string;
         };
@@ -2488,6 +2490,8 @@ export interface components {
             least_web_mm: number | null;
             /** Why Not */
             why_not: string;
+            /** Contradicting */
+            contradicting: string[];
         };
         /** FlatPiece */
         FlatPiece: {

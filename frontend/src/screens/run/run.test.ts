@@ -15,7 +15,8 @@ beforeEach(() => {
 	sent = [];
 	answers = {};
 	vi.stubGlobal('fetch', async (request: Request) => {
-		const body = request.method === 'GET' ? null : await request.json();
+		const text = request.method === 'GET' ? '' : await request.text();
+		const body = text ? JSON.parse(text) : null;
 		const path = new URL(request.url).pathname;
 		sent.push({ url: path, body });
 		if (path === '/api/numbers') return reply(200, { value: Number((body as { text: string }).text) });

@@ -9,6 +9,7 @@
 		['sheets', 'Sheets and offcuts'],
 		['readings', 'Readings'],
 		['kerf-tests', 'Kerf tests'],
+		['feels', 'Feels'],
 		['settings', 'Settings']
 	] as const;
 	type Kind = (typeof KINDS)[number][0] | 'all';

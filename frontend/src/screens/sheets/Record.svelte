@@ -53,7 +53,12 @@
 			by: f.by,
 			what: `feel with ${names.get(f.entering === stock.value.id ? f.opening : f.entering) ?? 'another'}`,
 			value: feelName(f.feel),
-			how: f.drawn_mm === null ? `believed ${signed(f.clearance_mm, session.unit)}` : `slot drawn ${show(f.drawn_mm, session.unit, true)}`,
+			how: [
+				f.drawn_mm === null ? `believed ${signed(f.clearance_mm, session.unit)}` : `slot drawn ${show(f.drawn_mm, session.unit, true)}`,
+				f.borrowed && `borrowed from ${f.borrowed}`
+			]
+				.filter(Boolean)
+				.join(' · '),
 			withdrawn: f.withdrawn,
 			turn: (w: boolean) => rack.withdrawFeel(f.id, w)
 		}));

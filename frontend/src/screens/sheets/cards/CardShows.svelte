@@ -28,6 +28,11 @@
 </script>
 
 <div class="shows">
+	{#if card.found.contradicting.length}
+		<div class="note" role="note">
+			{card.found.contradicting.join(', ')}: a wider slot felt tighter than a narrower one. Try these once more; until then the doubt counts.
+		</div>
+	{/if}
 	{#if card.kind === 'gauge' && fit}
 		{@const b = fit.boundaries}
 		<b>Snug {signed(fit.targets.snug!, session.unit)} {unit}, drawn {show(fit.drawn_mm, session.unit, true)}</b>

@@ -1,0 +1,323 @@
+/** Build: numbers and choices become revisions; lists, flat panel and inspector show the same joint. */
+import { render, screen, waitFor, within } from '@testing-library/svelte';
+import userEvent from '@testing-library/user-event';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { quantity, rackOf, row, wood } from '../../../tests/samples';
+import { Server } from '../../../tests/server';
+import type { BuildOut, Design, MeetingOut } from '../../api/types';
+import BoxNumbersForm from './BoxNumbersForm.svelte';
+import { BuildState } from './build.svelte';
+import FlatPanel from './FlatPanel.svelte';
+import MeetingInspector from './MeetingInspector.svelte';
+import PanelInspector from './PanelInspector.svelte';
+import PartLists from './PartLists.svelte';
+import TestCardNote from './TestCardNote.svelte';
+
+const numbers = {
+	family: 'box',
+	width: 214,
+	depth: 150,
+	height: 62,
+	sizing: 'outside',
+	top: 'lift_off',
+	columns: 3,
+	rows: 2,
+	divider_drop: 0,
+	thumb_notch: 36,
+	lid_hole: 24
+};
+const work = vi.hoisted(() => ({
+	id: 3,
+	project: null as { design: Design; machine: string } | null,
+	saved: [] as { label: string; design: Design }[],
+	fail: '',
+	touched: vi.fn(async () => {}),
+	async save(change: (d: Design) => Design, label: string) {
+		if (work.fail) throw new Error(work.fail);
+		work.project = { ...work.project!, design: change(work.project!.design) };
+		work.saved.push({ label, design: work.project.design });
+	},
+	setNumbers(changes: object, label: string) {
+		return work.save((d) => ({ ...d, numbers: { ...d.numbers, ...changes } }) as Design, label);
+	},
+	setChoice(id: string, changes: object, label: string, others: string[] = []) {
+		const all = Object.fromEntries([id, ...others].map((m) => [m, changes]));
+		return work.save((d) => ({ ...d, choices: { ...d.choices, ...all } }) as Design, label);
+	}
+}));
+vi.mock('../../app/project.svelte', () => ({ useProject: () => work }));
+
+const ring = (w: number, h: number) => [
+	[0, 0],
+	[w, 0],
+	[w, h],
+	[0, h]
+];
+const feature = (id: string, part: string, meeting: string, kind: string, x: number) => ({
+	id,
+	meeting,
+	kind,
+	part,
+	corners: ring(3, 12).map(([a, b]) => [a! + x, b! + 10]),
+	width_mm: 3.13
+});
+const part = (id: string, label: string, stock: string, features: object[] = []) => ({
+	id,
+	label,
+	stock,
+	pose: { origin: [0, 0, 0], x: [1, 0, 0], y: [0, 1, 0] },
+	low: 0,
+	high: 3.08,
+	profile: { outer: ring(200, 60), holes: [], circles: [] },
+	marks: [{ line: ring(20, 20), closed: true, operation: 'score', beam: null }],
+	features
+});
+const meeting = (id: string, a: string, b: string, kind: string, style: string, more: object = {}) => ({
+	id,
+	kind,
+	a,
+	b,
+	style,
+	angle_deg: 90,
+	length: 60,
+	feel: 'snug',
+	clearance: quantity(0.015, 0, 'default'),
+	kerf_share: 1,
+	thickness_sd: 0.02,
+	kerf_stock: '4',
+	count: 2,
+	wedge_void: 0,
+	...more
+});
+const odds = (id: string) => ({
+	meeting: id,
+	odds: { clearance: 0.015, sd: 0.045, rattles: 0, slides: 0.14, snug: 0.72, mallet: 0.14, wont_go: 0 },
+	rework: 0
+});
+const out = () =>
+	({
+		built_from: 'x',
+		parts: [
+			part('front', 'Front', '4', [feature('t1', 'front', 'm1', 'slot', 40), feature('n1', 'front', 'm2', 'notch', 120)]),
+			part('column1', 'Column divider 1', '5', [feature('tab1', 'column1', 'm1', 'tab', 10)]),
+			part('left', 'Left side', '4')
+		],
+		meetings: [
+			meeting('m1', 'column1', 'front', 'tee', 'tabs'),
+			meeting('m2', 'front', 'left', 'corner', 'fingers'),
+			meeting('m3', 'left', 'column1', 'tee', 'butt', { feel: null, clearance: null })
+		],
+		odds: [odds('m1'), odds('m2')],
+		boundaries: { m1: wood, m2: wood },
+		findings: [],
+		stocks: { '4': { name: 'Birch ply 3, batch 12', colour: '#e9d2a6' }, '5': { name: 'Walnut 3', colour: '#8a5638' } },
+		inside_mm: [207.8, 143.8, 55.8],
+		outside_mm: [214, 150, 62]
+	}) as unknown as BuildOut;
+const detail = (id = 'm1') => {
+	const m = out().meetings.find((x) => x.id === id)!;
+	const all = out().parts.flatMap((p) => p.features.filter((f) => f.meeting === id).map((f) => ({ f, p })));
+	const features = all.map(({ f, p }) => ({
+		feature: { ...f, part: p.id, width: quantity(3.13, 0.02), length: 12 },
+		part_label: p.label,
+		drawn: quantity(2.97, 0.02)
+	}));
+	return { meeting: m, odds: odds(id), boundaries: wood, features } as unknown as MeetingOut;
+};
+
+let server: Server;
+beforeEach(() => {
+	work.saved = [];
+	work.fail = '';
+	work.touched.mockClear();
+	const design = { numbers, stocks: { walls: '4', base: '4', dividers: '5', lid: '4' }, feel: 'snug', choices: {} } as unknown as Design;
+	work.project = { design, machine: '1' };
+	server = new Server((path) => {
+		if (path === '/api/rack') return rackOf([row('4'), row('5'), row('6', 'plastic', { name: 'White vinyl', verdict: 'forbidden' })]);
+		const id = /meetings\/(m\d)/.exec(path)?.[1];
+		return id ? detail(id) : out();
+	});
+});
+async function built() {
+	const build = new BuildState(3);
+	await build.load();
+	return build;
+}
+async function put(label: string, text: string) {
+	const box = screen.getByLabelText(label);
+	await userEvent.clear(box);
+	await userEvent.type(box, `${text}{Enter}`);
+}
+
+describe('the state', () => {
+	it('picks a joint with its slot and the part that it lies in', async () => {
+		const build = await built();
+		await build.pickMeeting('m1');
+		expect([build.panel, build.feature]).toEqual(['front', 't1']);
+		expect([...build.lit].sort()).toEqual(['column1', 'front']);
+		expect(build.outlines.get('front')).toHaveLength(1);
+		build.pickPanel('left');
+		expect([build.meeting, build.detail]).toEqual(['', null]);
+	});
+	it('finds the joint at a point of a panel, within reach', async () => {
+		const build = await built();
+		expect(build.featureAt('front', [41, 15], 1)?.id).toBe('t1');
+		expect(build.featureAt('front', [44, 15], 1.2)?.id).toBe('t1');
+		expect(build.featureAt('front', [80, 15], 1)).toBeNull();
+		expect(build.featureAt('nobody', [41, 15], 1)).toBeNull();
+	});
+	it('lets go of what the new assembly no longer has, and says when it cannot be read', async () => {
+		const build = await built();
+		await build.pickMeeting('m1');
+		vi.stubGlobal(
+			'fetch',
+			async () => new Response(JSON.stringify({ ...out(), meetings: [], parts: [] }), { headers: { 'Content-Type': 'application/json' } })
+		);
+		await build.load();
+		expect([build.meeting, build.panel]).toEqual(['', '']);
+		vi.stubGlobal(
+			'fetch',
+			async () =>
+				new Response(JSON.stringify({ message: 'A stock is no longer on the rack.' }), {
+					status: 422,
+					headers: { 'Content-Type': 'application/json' }
+				})
+		);
+		await build.load();
+		expect(build.problem).toContain('no longer on the rack');
+	});
+});
+
+describe('lists and flat panel', () => {
+	it('go by arrows and pick what is pressed', async () => {
+		const build = await built();
+		render(PartLists, { build });
+		const rows = screen.getAllByRole('button');
+		expect(rows).toHaveLength(1 + 3 + 3);
+		rows[0]!.focus();
+		await userEvent.keyboard('{ArrowDown}{ArrowDown}{Enter}');
+		expect(build.panel).toBe('column1');
+		await userEvent.click(rows[4]!);
+		await waitFor(() => expect(build.meeting).toBe('m1'));
+		await userEvent.keyboard('{Escape}');
+		expect([build.panel, build.meeting]).toEqual(['', '']);
+	});
+	it('draw each joint to ask why', async () => {
+		const build = await built();
+		build.pickPanel('front');
+		render(FlatPanel, { build });
+		await userEvent.click(screen.getByLabelText('slot t1'));
+		await waitFor(() => expect(build.meeting).toBe('m1'));
+		expect(screen.getByText('200.00')).toBeInTheDocument();
+	});
+	it('say of a panel its size, its gaps and whom it meets', async () => {
+		const build = await built();
+		render(PanelInspector, { build, part: build.out!.parts[0]! });
+		expect(screen.getByText('Birch ply 3, batch 12')).toBeInTheDocument();
+		expect(screen.getByText(/200.00 × 60.00/)).toBeInTheDocument();
+		await userEvent.click(screen.getByRole('button', { name: /Left side/ }));
+		await waitFor(() => expect(build.meeting).toBe('m2'));
+	});
+});
+
+describe('the box', () => {
+	it('saves a number under its name, and a choice', async () => {
+		render(BoxNumbersForm, { build: await built() });
+		await put('Width', '220');
+		await userEvent.click(screen.getByRole('radio', { name: 'fixed' }));
+		await waitFor(() => expect(work.saved.map((s) => s.label)).toEqual(['Width 220.0', 'Top: fixed']));
+		expect(work.saved.at(-1)!.design.numbers).toMatchObject({ width: 220, top: 'fixed', columns: 3 });
+	});
+	it('changes the stock of one group or of all, and says which must not be cut', async () => {
+		render(BoxNumbersForm, { build: await built() });
+		const all = await screen.findByLabelText('All panels');
+		await within(all).findByText(/White vinyl.*must not be cut/);
+		expect(all).toHaveValue('');
+		await userEvent.selectOptions(screen.getByLabelText('Lid'), '5');
+		await userEvent.selectOptions(all, '4');
+		await waitFor(() => expect(work.saved.map((s) => s.label)).toEqual(['Lid in Stock 5', 'Everything in Stock 4']));
+		expect(work.saved.map((s) => s.design.stocks.dividers)).toEqual(['5', '4']);
+	});
+	it('shows a finding beside its number, and others below', async () => {
+		const build = await built();
+		const finding = (message: string, field: string | null) => ({
+			code: 'x',
+			severity: 'must',
+			message,
+			field,
+			parts: [],
+			meeting: null,
+			place: null,
+			facts: {}
+		});
+		build.out = {
+			...out(),
+			findings: [finding('Columns are too narrow.', 'columns'), finding('White vinyl must not be cut.', null)]
+		} as BuildOut;
+		render(BoxNumbersForm, { build });
+		expect(screen.getByLabelText('Columns, side by side')).toBeInvalid();
+		expect(screen.getByText('White vinyl must not be cut.')).toBeInTheDocument();
+	});
+	it('keeps what was typed when saving fails', async () => {
+		render(BoxNumbersForm, { build: await built() });
+		work.fail = 'The server does not answer.';
+		await put('Height', '70');
+		expect(await screen.findByText('The server does not answer.')).toBeInTheDocument();
+		expect(screen.getByLabelText('Height')).toHaveValue('70');
+	});
+	it('is not asked for a test card', () => {
+		render(TestCardNote);
+		expect(screen.getByRole('link', { name: 'Enter results' })).toHaveAttribute('href', '/projects/3/sheets');
+	});
+});
+
+describe('a meeting', () => {
+	async function inspected(id = 'm1') {
+		const build = await built();
+		await build.pickMeeting(id);
+		render(MeetingInspector, { build, detail: build.detail! });
+		return build;
+	}
+	it('shows why its slot is as wide as it is, and the odds', async () => {
+		await inspected();
+		expect(screen.getByText('Why this slot in Front is 2.97')).toBeInTheDocument();
+		expect(screen.getByText('72 %')).toBeInTheDocument();
+		expect(screen.getByText(/2 tabs/)).toBeInTheDocument();
+	});
+	it('takes another feel, a clearance, a count, or becomes a butt', async () => {
+		await inspected();
+		await userEvent.click(screen.getByRole('radio', { name: 'slides' }));
+		await put('Clearance', '0.08');
+		await put('Tabs', '3');
+		await userEvent.click(screen.getByRole('button', { name: 'Let it butt' }));
+		await waitFor(() => expect(work.saved).toHaveLength(4));
+		expect(work.saved.map((s) => s.design.choices!.m1)).toMatchObject([
+			{ feel: 'slides', clearance: null },
+			{ clearance: 0.08 },
+			{ count: 3 },
+			{ butt: true }
+		]);
+		expect(work.saved[0]!.label).toBe('Column divider 1 with Front: slides');
+	});
+	it('learns from a joint that was tried', async () => {
+		await inspected();
+		await userEvent.click(screen.getByText('You tried it? Say how it felt'));
+		await userEvent.click(screen.getByRole('button', { name: 'mallet' }));
+		expect(await screen.findByText(/Noted: mallet/)).toBeInTheDocument();
+		expect(server.sent).toEqual([['POST', '/api/stocks/4/feels', { entering: 5, feel: 'mallet', clearance_mm: 0.015, sd_mm: 0.045 }]]);
+		expect(work.touched).toHaveBeenCalled();
+	});
+	it('says when a feel could not be kept', async () => {
+		await inspected();
+		await userEvent.click(screen.getByText('You tried it? Say how it felt'));
+		server.refuse = 'This needs the role operator; yours is viewer.';
+		await userEvent.click(screen.getByRole('button', { name: 'snug' }));
+		expect(await screen.findByRole('alert')).toHaveTextContent('role operator');
+		expect(work.touched).not.toHaveBeenCalled();
+	});
+	it('that is only a butt says so', async () => {
+		await inspected('m3');
+		expect(screen.getByText(/only butt against each other/)).toBeInTheDocument();
+		expect(screen.queryByLabelText('Clearance')).toBeNull();
+	});
+});
