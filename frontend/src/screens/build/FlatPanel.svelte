@@ -22,7 +22,7 @@
 					fill="none"
 					stroke="#6b4f2a"
 					stroke-width={1.2 / scale}
-					stroke-dasharray="{5 / scale} {4 / scale}"
+					stroke-dasharray={s.closed ? `${5 / scale} ${4 / scale}` : undefined}
 				/>{/each}
 			{#each part.features as f (f.id)}
 				{@const mine = f.meeting === build.meeting}

@@ -26,6 +26,8 @@
 				return { id: s.path.id, at, middle, name: told ? name : '' };
 			});
 	});
+	const TALL: Record<string, number> = { engrave: 30, score: 14, inner: 24 };
+	const engraves = $derived(sheet.strokes.some((s) => s.path.operation === 'engrave'));
 	const SECONDS_TO_PLAY = 24;
 	$effect(() => {
 		if (!playing) return;
@@ -71,7 +73,7 @@
 				x={x(s.burn_from)}
 				y={s.path.operation === 'score' ? 46 : 36}
 				width={w}
-				height={s.path.operation === 'score' ? 14 : s.path.operation === 'inner' ? 24 : 34}
+				height={TALL[s.path.operation] ?? 34}
 			/>
 		{/each}
 		{#each frees as f (f.id)}<path d="M{f.at} 74V84" stroke="#a9cbc1" />{#if f.name}<text x={f.middle} y="98" text-anchor="middle"
@@ -94,7 +96,7 @@
 		<span class="fig" data-testid="moment">{clock(t)} of {clock(total)}</span>
 		<span class="key"
 			><i class="outer"></i>outer cut <i class="inner"></i>inner cut
-			<i class="score"></i>score</span
+			<i class="score"></i>score{#if engraves}<i class="engrave"></i>engrave{/if}</span
 		>
 	</div>
 </div>
@@ -119,6 +121,14 @@
 	}
 	rect.inner {
 		fill: #83695a;
+	}
+	rect.engrave,
+	i.engrave {
+		fill: #6d6190;
+		background: #6d6190;
+	}
+	rect.engrave.done {
+		fill: #c58bd0;
 	}
 	rect.score {
 		fill: #b08a2a;

@@ -30,7 +30,8 @@
 <div class="shows">
 	{#if card.found.contradicting.length}
 		<div class="note" role="note">
-			{card.found.contradicting.join(', ')}: a wider slot felt tighter than a narrower one. Try these once more; until then the doubt counts.
+			{card.found.contradicting.join(', ')}: a wider slot felt tighter than a narrower one. Try these once more; until then the doubt
+			counts.
 		</div>
 	{/if}
 	{#if card.kind === 'gauge' && fit}

@@ -95,8 +95,9 @@
 						{/if}
 					</div>
 					<p class="quiet">
-						Drawn {card.kind === 'steps' ? `with ${cell.label} passes` : show(cell.value, session.unit, true)}. Enter keeps it and goes on
-						to the next place.
+						Drawn {card.kind === 'steps'
+							? `with ${cell.label} pass${cell.label === '1' ? '' : 'es'}`
+							: show(cell.value, session.unit, true)}. Enter keeps it and goes on to the next place.
 					</p>
 				{/key}
 			{/if}
