@@ -59,6 +59,24 @@ class Leg:
     path: str
 
 
+def _rows(legs: list[Leg], points: list[tuple[float, float]], move: dict[str, Any], at: tuple[float, float], clock: float) -> tuple[tuple[float, float], float]:
+    """Add the rows of an engraved area: two points each, run over at both ends, turned round from speed to rest and back."""
+    speed, over = float(move["speed"]), float(move["overscan"])
+    turn = 2 * leg_time(speed**2 / (2 * ACCELERATION), speed, speed, 0.0)
+    for a, b in zip(points[::2], points[1::2], strict=True):
+        length = math.dist(a, b) or 1e-9
+        ux, uy = (b[0] - a[0]) / length * over, (b[1] - a[1]) / length * over
+        before, after = (a[0] - ux, a[1] - uy), (b[0] + ux, b[1] + uy)
+        to_row = turn if legs and legs[-1].path == move["path"] else PIERCE_S + leg_time(math.dist(at, before), RAPID, 0.0, 0.0)
+        for start, end, seconds, burning in (
+            (at, before, to_row, False), (before, a, over / speed, False), (a, b, length / speed, True), (b, after, over / speed, False),
+        ):  # fmt: skip
+            legs.append(Leg(start, end, clock, clock + seconds * SLOWNESS, burning, move["path"]))
+            clock += seconds * SLOWNESS
+        at = after
+    return at, clock
+
+
 def legs_of(moves: list[dict[str, Any]]) -> list[Leg]:
     """Return the whole job as legs on the clock, from home and back."""
     legs: list[Leg] = []
@@ -71,6 +89,10 @@ def legs_of(moves: list[dict[str, Any]]) -> list[Leg]:
 
     for move in moves:
         points = [(float(x), float(y)) for x, y in move["points"]]
+        if move.get("overscan"):
+            for _ in range(int(move["passes"])):
+                at, clock = _rows(legs, points, move, at, clock)
+            continue
         go(points[0], leg_time(math.dist(at, points[0]), RAPID, 0.0, 0.0), burning=False, path="")
         for _ in range(int(move["passes"])):
             go(points[0], PIERCE_S, burning=True, path=move["path"])

@@ -55,7 +55,7 @@ class ProjectIn(Schema):
 
 class DesignIn(Schema):
     base: int
-    design: Design
+    design: convert.AnyDesign
     label: str = Field(max_length=120)
 
 

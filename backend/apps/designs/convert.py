@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from pydantic import TypeAdapter
+from typing import Annotated, Any
+
+from pydantic import BeforeValidator, TypeAdapter
 
 from apps.designs.models import Project, Revision
 from apps.sheets.convert import Measured, machine_of, measured, with_evidence
@@ -10,7 +12,16 @@ from apps.sheets.models import Stock as StockRow
 from notchcore.check.dryfit import DryFit
 from notchcore.design.design import Design
 
-DESIGN = TypeAdapter(Design)
+
+def _with_family(design: Any) -> Any:
+    """Say of numbers without a family that they are a box's: designs were boxes before there were families."""
+    if isinstance(design, dict) and isinstance(design.get("numbers"), dict):
+        return {**design, "numbers": {"family": "box", **design["numbers"]}}
+    return design
+
+
+AnyDesign = Annotated[Design, BeforeValidator(_with_family)]
+DESIGN: TypeAdapter[Design] = TypeAdapter(AnyDesign)
 DRY_FIT = TypeAdapter(DryFit)
 
 

@@ -49,6 +49,7 @@ class SheetPlan:
     by_operation: dict[str, float]  #: seconds for engrave, score, inner, outer and travel
     kerf: Mm  #: full width that the paths are corrected for; 0 where the machine does it, or nobody
     kerf_place: KerfPlace
+    overscan: Mm = 5.0  #: of the machine, for engraved rows
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -86,7 +87,7 @@ def _sheet_plan(layout: SheetLayout, paths: dict[str, PartPaths], settings: Sett
         at = path.contour.segments[-1].end
     return SheetPlan(
         sheet=layout.sheet, copy=layout.copy, name=layout.name, stock=layout.stock, width=layout.width, height=layout.height, ring=layout.ring,
-        strokes=tuple(strokes), travel=travel, seconds=clock, by_operation=spent, kerf=kerf, kerf_place=place,
+        strokes=tuple(strokes), travel=travel, seconds=clock, by_operation=spent, kerf=kerf, kerf_place=place, overscan=machine.overscan,
     )  # fmt: skip
 
 

@@ -9,6 +9,7 @@ from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Operation
 from notchcore.plan.cutplan import SheetPlan
 from notchcore.plan.motion import raster_rows
+from notchcore.units import Mm
 
 MOVE_SAG = 0.01  # [mm] arcs become chords this near for the controller
 
@@ -22,6 +23,7 @@ class Move:
     speed: float
     power: float
     passes: int
+    overscan: Mm = 0.0  #: of engraved rows: the points are their ends, two a row, and the head runs on past each
 
 
 def moves_of(sheet: SheetPlan) -> tuple[Move, ...]:
@@ -32,7 +34,7 @@ def moves_of(sheet: SheetPlan) -> tuple[Move, ...]:
         if stroke.path.operation is Operation.ENGRAVE:
             rows = raster_rows(points, stroke.interval)
             if rows:
-                found.append(Move(path=stroke.path.id, points=rows, speed=stroke.speed, power=stroke.power, passes=stroke.passes))
+                found.append(Move(path=stroke.path.id, points=rows, speed=stroke.speed, power=stroke.power, passes=stroke.passes, overscan=sheet.overscan))
             continue
         closed = (*points, points[0]) if stroke.path.contour.closed else points
         found.append(Move(path=stroke.path.id, points=closed, speed=stroke.speed, power=stroke.power, passes=stroke.passes))

@@ -195,3 +195,14 @@ def test_a_card_needs_its_stocks_and_no_dry_fit_complains_of_it() -> None:
     assert {p.stock for p in assembly.parts} == {"birch", "walnut"}
     found = dry_fit(assembly, {"birch": BIRCH, "walnut": WALNUT})
     assert {f.code for f in found.findings if f.severity is not Severity.FINE} == set()
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_the_time_of_a_card_is_what_the_simulated_machine_takes(kind: str) -> None:
+    """Independent: the machine steps through its moves with a motion of its own, and is 4 % slower than its data sheet."""
+    from devices.laser import job_seconds
+
+    _, piece = made(kind)
+    plan = planned(Assembly(parts=piece.parts, meetings=(), findings=(), on_line=True)).sheets[0]
+    moves = [{"path": m.path, "points": m.points, "speed": m.speed, "power": m.power, "passes": m.passes, "overscan": m.overscan} for m in moves_of(plan)]
+    assert job_seconds(moves) / plan.seconds == pytest.approx(1.04, abs=0.09)

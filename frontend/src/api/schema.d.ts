@@ -3656,6 +3656,11 @@ export interface components {
             /** Kerf */
             kerf: number;
             kerf_place: components["schemas"]["KerfPlace"];
+            /**
+             * Overscan
+             * @default 5
+             */
+            overscan: number;
         };
         /**
          * Stroke
