@@ -21,6 +21,7 @@ from notchcore.units import Mm
 
 CELLS_ALONG = 640  # finest grid along the longest sheet side
 FINEST: Mm = 0.5
+NO_SPACING: Mm = 1e-6  # a distance below this is none, and no library grows a shape by it
 MITRE = 1.5  # grown corners are cut here: never under-grown, and right corners get no extra points
 
 
@@ -46,7 +47,8 @@ class _Answer:
 def _ready(kind: SheetKind, rules: NestRules, cell: Mm) -> _Ready | None:
     """Return a sheet cut down to the bed, with its grid; None when nothing usable is left."""
     ring = Polygon(kind.ring()).intersection(Polygon([(0, 0), (rules.bed_width, 0), (rules.bed_width, rules.bed_height), (0, rules.bed_height)]))
-    usable = [p for p in pieces(ring.buffer(-(rules.margin - rules.spacing / 2), join_style="mitre"))]
+    inset = rules.margin - rules.spacing / 2
+    usable = [ring] if abs(inset) < NO_SPACING else list(pieces(ring.buffer(-inset, join_style="mitre")))
     if not usable:
         return None
     shape = max(usable, key=lambda p: p.area)
@@ -62,7 +64,8 @@ def _ready(kind: SheetKind, rules: NestRules, cell: Mm) -> _Ready | None:
 def _stamps(part: NestPart, rules: NestRules, cell: Mm) -> list[Stamp]:
     """Return the part in each allowed turn, without turns that look the same."""
     found: list[Stamp] = []
-    grown = pieces(polygon_of(part.profile).buffer(rules.spacing / 2, join_style="mitre", mitre_limit=MITRE))[0]
+    shape = polygon_of(part.profile)
+    grown = shape if rules.spacing < NO_SPACING else pieces(shape.buffer(rules.spacing / 2, join_style="mitre", mitre_limit=MITRE))[0]
     for turn in rules.turns:
         a = math.radians(turn)
         cos, sin = round(math.cos(a), 12), round(math.sin(a), 12)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import Counter
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 from shapely.geometry import Polygon
 
@@ -54,6 +54,7 @@ def check(nesting: Nesting, parts: list[NestPart], sheets: list[SheetKind], rule
 
 @settings(max_examples=25, deadline=None)
 @given(st.lists(shapes, min_size=1, max_size=7), st.floats(0, 6), st.floats(0, 8), st.sampled_from([(0,), HALF_TURNS, (0, 90, 180, 270)]))
+@example(profiles=[rectangle(0, 0, 8, 8)], spacing=5.7e-241, margin=1e-200, turns=(0,))
 def test_any_packing_keeps_its_distances_and_loses_nothing(profiles: list[Profile], spacing: float, margin: float, turns: tuple[int, ...]) -> None:
     parts, rules = parts_of(profiles), NestRules(spacing=spacing, margin=margin, turns=turns)
     check(pack(parts, [WHOLE, OFFCUT], rules, rounds=3, seed=1), parts, [WHOLE, OFFCUT], rules)
