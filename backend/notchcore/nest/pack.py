@@ -48,7 +48,7 @@ def _ready(kind: SheetKind, rules: NestRules, cell: Mm) -> _Ready | None:
     """Return a sheet cut down to the bed, with its grid; None when nothing usable is left."""
     ring = Polygon(kind.ring()).intersection(Polygon([(0, 0), (rules.bed_width, 0), (rules.bed_width, rules.bed_height), (0, rules.bed_height)]))
     inset = rules.margin - rules.spacing / 2
-    usable = [ring] if abs(inset) < NO_SPACING else list(pieces(ring.buffer(-inset, join_style="mitre")))
+    usable = pieces(ring if abs(inset) < NO_SPACING else ring.buffer(-inset, join_style="mitre"))
     if not usable:
         return None
     shape = max(usable, key=lambda p: p.area)
