@@ -114,6 +114,7 @@ export const row = (id: string, family = 'plywood', more: object = {}) =>
 		thickness_mm: 3.08,
 		guess: false,
 		kerf_guess: false,
+		kerf_on: null,
 		verdict: 'allowed',
 		shelf: 'shelf B',
 		batch: '12',

@@ -48,10 +48,10 @@ def rack_rows(shop: Shop, machine: Machine | None) -> list[RackRow]:
     lent: dict[int, list[float]] = defaultdict(list)
     for stock, t, borrowed in Reading.objects.filter(stock__shop=shop, withdrawn=False).values_list("stock_id", "thickness_mm", "borrowed"):
         (lent if borrowed else own)[stock].append(t)
-    tested: set[int] = set()
+    tested: dict[int, date] = {}
     if machine is not None:
         tests = KerfTest.objects.filter(stock__shop=shop, withdrawn=False, borrowed="", machine_id=int(machine.id), lens=machine.lens)
-        tested = set(tests.values_list("stock_id", flat=True))
+        tested = dict(tests.order_by("on").values_list("stock_id", "on"))  # the newest of each stock comes last
     whole: dict[int, int] = defaultdict(int)
     offcuts: dict[int, int] = defaultdict(int)
     for stock, is_offcut, count in Sheet.objects.filter(stock__shop=shop).values_list("stock_id", "is_offcut", "count"):
@@ -64,6 +64,7 @@ def rack_rows(shop: Shop, machine: Machine | None) -> list[RackRow]:
             RackRow(
                 id=str(row.pk), name=row.name, family=row.family, family_label=family.label, colour=row.colour or family.colour, label_mm=row.label_mm,
                 thickness_mm=sum(values) / len(values) * (1 - row.crush), guess=len(own[row.pk]) < ENOUGH_READINGS, kerf_guess=row.pk not in tested,
+                kerf_on=tested.get(row.pk),
                 verdict=substance_of(row).verdict.value, shelf=row.shelf, batch=row.batch, whole=whole[row.pk], offcuts=offcuts[row.pk],
             )
         )  # fmt: skip

@@ -155,6 +155,7 @@ class RackRow(Schema):
     thickness_mm: float
     guess: bool
     kerf_guess: bool
+    kerf_on: date | None  #: of the newest kerf test of its own
     verdict: str
     shelf: str
     batch: str

@@ -8,12 +8,15 @@ from collections.abc import Callable
 from typing import Any
 
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
 from apps.accounts.models import Role
 from apps.cards.models import Card, CardResult
 from apps.designs.models import Project
-from apps.sheets import convert
+from apps.sheets import convert, evidence
 from apps.sheets.models import Evidence, Feel, KerfTest, Machine, Reading, Stock, StockSettings
+from notchcore.errors import MeasureError
 from notchcore.measure.kerf import Setup, pooled_kerf
 from tests.apps.conftest import Api
 
@@ -141,3 +144,29 @@ def test_what_one_shop_finds_never_shows_in_another(api: Api, someone: Callable[
         assert stranger(method, path, body).status_code in (404, 422), path
     assert record() == before
     assert [len(stranger.client.get(f"/api/exchange/{w}.csv").content.splitlines()) for w in ("stocks", "readings", "feels")] == [1, 1, 1]
+
+
+@settings(max_examples=60, deadline=None)
+@given(
+    st.lists(st.integers(5, 5000).map(lambda v: v / 100), min_size=1, max_size=30),
+    st.sampled_from(["\n", "\t", ";", " ; ", "\r\n", "\n\n"]),
+    st.sampled_from(["", "thickness\n", "Thickness in the middle\n"]),
+    st.booleans(),
+)
+def test_any_copied_list_is_read_back_as_it_was(values: list[float], between: str, head: str, comma: bool) -> None:
+    cells = [f"{v:.2f}".replace(".", ",") if comma else f"{v:.2f}" for v in values]
+    assert evidence.lengths_in(head + between.join(cells), "mm") == pytest.approx(values)
+    inches = evidence.lengths_in(head + between.join(cells), "in")
+    assert inches == pytest.approx([v * 25.4 for v in values])
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.lists(st.sampled_from(["3.1", "soft", "", "3 kg", "1/0"]), min_size=1, max_size=8))
+def test_a_list_with_a_cell_that_is_no_length_names_its_line(cells: list[str]) -> None:
+    wrong = [i for i, c in enumerate(cells, start=1) if c in ("soft", "3 kg", "1/0")]
+    first = next((i for i in wrong if i > 1 or any(c.isdigit() for c in cells[0])), None)  # a first line of words is a head
+    if first is None:
+        assert evidence.lengths_in("\n".join(cells), "mm") == pytest.approx([3.1] * cells.count("3.1"))
+    else:
+        with pytest.raises(MeasureError, match=f"Line {first}:"):
+            evidence.lengths_in("\n".join(cells), "mm")

@@ -1310,6 +1310,8 @@ export interface components {
             guess: boolean;
             /** Kerf Guess */
             kerf_guess: boolean;
+            /** Kerf On */
+            kerf_on: string | null;
             /** Verdict */
             verdict: string;
             /** Shelf */

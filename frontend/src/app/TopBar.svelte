@@ -82,7 +82,7 @@
 		background-color: transparent;
 		background-size: 14px;
 		border: 0;
-		padding: 2px 22px 2px 4px;
+		padding: 2px 28px 2px 4px;
 		font-size: 13px;
 	}
 	button {

@@ -274,7 +274,7 @@
 		border: 0;
 		background-color: transparent;
 		background-size: 14px;
-		padding: 2px 22px 2px 4px;
+		padding: 2px 28px 2px 4px;
 		font-size: 13px;
 	}
 	.grow {

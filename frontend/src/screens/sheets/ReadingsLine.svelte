@@ -6,6 +6,10 @@
 
 	let { stock }: { stock: StockOut } = $props();
 	const readings = $derived(stock.readings.filter((r) => !r.withdrawn));
+	const own = $derived(readings.some((r) => !r.borrowed) ? readings.filter((r) => !r.borrowed) : readings);
+	const odd = $derived(
+		new Set((stock.value.findings ?? []).filter((f) => f.code === 'reading_odd').map((f) => own[Number(f.facts?.reading)]?.id))
+	);
 	const t = $derived(stock.value.thickness);
 	const line = $derived.by(() => {
 		const values = [...readings.map((r) => r.thickness_mm), t.value - t.sd, t.value + t.sd, stock.value.label];
@@ -34,7 +38,14 @@
 		opacity="0.28"
 	/>
 	<path d="M{at(stock.value.label)} 20V44" stroke="#fff" stroke-dasharray="3 3" /><text x={at(stock.value.label)} y="13">label</text>
-	{#each readings as r (r.id)}<circle cx={at(r.thickness_mm)} cy="36" r="5" fill={stock.value.colour} stroke="#0e2b26" />{/each}
+	{#each readings as r (r.id)}{@const far = odd.has(r.id)}<circle
+			cx={at(r.thickness_mm)}
+			cy="36"
+			r={far ? 7 : 5}
+			fill={stock.value.colour}
+			stroke={far ? '#f0b45a' : '#0e2b26'}
+			stroke-width={far ? 3 : 1}><title>{show(r.thickness_mm, session.unit, true)}{far ? ', far from the others' : ''}</title></circle
+		>{/each}
 	<path d="M{at(t.value)} 20V52" stroke="#fff" stroke-width="2" />
 </svg>
 

@@ -11,6 +11,7 @@ import { chosen, measureOf, neighbour, optionsFor } from './cards/entry';
 import FeelsLine from './FeelsLine.svelte';
 import RackList from './RackList.svelte';
 import { RackState } from './rack.svelte';
+import ReadingsLine from './ReadingsLine.svelte';
 import StockDetails from './StockDetails.svelte';
 import StockGives from './StockGives.svelte';
 import TestCards from './TestCards.svelte';
@@ -143,6 +144,34 @@ describe('places of a card', () => {
 		expect(chosen(optionsFor('power'), undefined)).toBeUndefined();
 		expect(optionsFor('strips')).toEqual([]);
 		expect(measureOf(card('steps', 'square'), { ...cells[0]!, label: '1' }).ask).toBe('How deep is the square of 1 pass?');
+	});
+});
+
+describe('readings on a line', () => {
+	it('show the one that lies far from the others', () => {
+		const reading = (id: number, thickness_mm: number, more: object = {}) => ({
+			id,
+			thickness_mm,
+			x: 0,
+			y: 0,
+			on: '2026-11-25',
+			by: 'alder',
+			withdrawn: false,
+			borrowed: '',
+			...more
+		});
+		const of = stock({
+			readings: [reading(1, 3.2, { withdrawn: true }), reading(2, 3.01), reading(3, 3.02), reading(4, 3.6), reading(5, 3.0)]
+		});
+		of.value = {
+			...of.value,
+			findings: [
+				{ code: 'reading_odd', severity: 'look', message: '', parts: [], meeting: null, place: null, field: null, facts: { reading: 2 } }
+			]
+		} as typeof of.value;
+		render(ReadingsLine, { stock: of });
+		expect(screen.getByText('3.60, far from the others')).toBeInTheDocument();
+		expect(screen.queryByText('3.02, far from the others')).toBeNull();
 	});
 });
 

@@ -16,6 +16,10 @@
 	const low = $derived((rack?.stocks ?? []).filter((s) => s.whole + s.offcuts <= 1));
 	const guesses = $derived((rack?.stocks ?? []).filter((s) => s.verdict === 'allowed' && (s.guess || s.kerf_guess)));
 
+	const OLD_DAYS = 180;
+	const age = (iso: string) => Math.floor((Date.now() - new Date(iso).getTime()) / 86_400_000);
+	const old = $derived((rack?.stocks ?? []).filter((s) => s.verdict === 'allowed' && s.kerf_on && age(s.kerf_on) > OLD_DAYS));
+
 	async function load() {
 		[cards, rack] = await Promise.all([need(api.GET('/api/shop-board')), need(api.GET('/api/rack'))]);
 	}
@@ -58,10 +62,13 @@
 		{#each guesses as s (s.id)}<div class="note">
 				<b>{s.name}</b><br />{s.kerf_guess ? 'Its kerf was never measured here.' : 'Its thickness is a guess.'}
 			</div>{/each}
+		{#each old as s (s.id)}<div class="note">
+				<b>{s.name}</b><br />Its kerf was measured {age(s.kerf_on!)} days ago: test it once more.
+			</div>{/each}
 		{#each low as s (s.id)}<div class="note bad">
 				<b>{s.name}</b><br />{s.whole + s.offcuts} left on the shelf.
 			</div>{/each}
-		{#if rack && !guesses.length && !low.length}<p class="quiet">Everything is measured and stocked.</p>{/if}
+		{#if rack && !guesses.length && !low.length && !old.length}<p class="quiet">Everything is measured and stocked.</p>{/if}
 		<People />
 	</aside>
 </div>

@@ -19,10 +19,15 @@
 	const all = $derived(card.pieces.flatMap((p) => p.profile.outer.map((q) => [q[0]! + p.at[0]!, q[1]! + p.at[1]!])));
 	const b = $derived(boundsOf(all));
 	const room = $derived({ x0: b.x0 - 4, y0: b.y0 - 4, x1: b.x1 + 4, y1: b.y1 + 10 });
-	const told = (c: Cell): { text: string; colour: string } | null => {
+	const mid = (c: Cell) => (c.box[0]! + c.box[2]!) / 2;
+	/** Slots stand side by side: where a word is wider than their pitch on screen, the number of the word stands for it. */
+	const pitch = $derived(
+		Math.min(...card.places.slice(1).map((c, i) => (c.part === card.places[i]!.part ? mid(c) - mid(card.places[i]!) : 1e9)), 1e9)
+	);
+	const told = (c: Cell): { text: string; colour: string; number?: number } | null => {
 		const value = results.get(c.id);
 		const option = chosen(options, value);
-		if (option) return { text: option.short, colour: option.colour };
+		if (option) return { text: option.short, colour: option.colour, number: options.indexOf(option) + 1 };
 		const number = value?.depth_mm ?? value?.measured_mm;
 		return typeof number === 'number'
 			? { text: card.kind === 'steps' ? showKerf(number, session.unit) : show(number, session.unit, true), colour: '#fff' }
@@ -43,7 +48,6 @@
 		onpick(index);
 		root?.querySelectorAll<SVGElement>('[data-cell]')[index]?.focus();
 	}
-	const mid = (c: Cell) => (c.box[0]! + c.box[2]!) / 2;
 </script>
 
 <!-- svelte-ignore a11y_no_static_element_interactions -->
@@ -88,13 +92,15 @@
 						onfocus={() => onpick(i)}
 					/>
 					{#if said && scale > 2.4}
-						{@const w = said.text.length * 5.7 + 9}
+						{@const wide = said.text.length * 5.7 + 9}
+						{@const short = c.what === 'slot' && said.number && wide > pitch * scale}
+						{@const w = short ? 16 : wide}
 						<g
 							transform="translate({mid(c)} {c.box[3]! + (c.what === 'slot' ? 15 : 3) / scale}) scale({1 / scale} {-1 / scale})"
 							pointer-events="none"
 						>
 							{#if c.what === 'slot' || c.what === 'peg'}<rect x={-w / 2} y="-13" width={w} height="18" rx="3" fill={said.colour} />{/if}
-							<text class:light={c.what === 'text' || c.what === 'web'}>{said.text}</text>
+							<text class:light={c.what === 'text' || c.what === 'web'}>{short ? said.number : said.text}</text>
 						</g>
 					{/if}
 				</g>

@@ -124,9 +124,17 @@
 	}
 	.title span {
 		color: var(--mat-ink-2);
+		min-width: 0;
+		overflow: hidden;
+		text-overflow: ellipsis;
 	}
-	.grow {
-		flex: 1;
+	.title > a,
+	.title > button,
+	.title h2 {
+		flex: none;
+	}
+	.title .grow {
+		flex: 1 0 0;
 	}
 	.burn {
 		background: var(--color-ember);
