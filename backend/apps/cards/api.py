@@ -108,11 +108,14 @@ def _card(request: HttpRequest, card_id: int) -> Card:
     return get_object_or_404(rows, pk=card_id)
 
 
-def _row(card: Card, made: services.Drawn) -> dict[str, Any]:
+SAYS = ("steps", "legibility")  # kinds whose results are a number of the stock
+
+
+def _row(card: Card) -> dict[str, Any]:
     entered = sum(1 for r in card.results.all() if not r.withdrawn)
-    found = services.shown(card, made)
+    found = services.shown(card, services.drawn(card)) if entered and card.kind in SAYS else services.Shown()
     return {"id": card.pk, "project": card.project_id, "kind": card.kind, "name": services.NAMES[card.kind], "tongue": str(card.tongue_id), "by": card.by,
-            "created": card.created, "cells": len(made.piece.cells), "entered": entered, "depth": found.depth, "least_text_mm": found.least_text_mm,
+            "created": card.created, "cells": card.places, "entered": entered, "depth": found.depth, "least_text_mm": found.least_text_mm,
             "least_web_mm": found.least_web_mm}  # fmt: skip
 
 
@@ -131,7 +134,7 @@ def _out(card: Card) -> CardOut:
     minutes = laid_out(card.project)
     colours = {str(s.pk): convert.stock_value(s, convert.machine_of(card.machine)).colour for s in (card.stock, card.tongue)}
     return CardOut(
-        **_row(card, made),
+        **_row(card),
         numbers=made.numbers,
         pieces=[
             FlatPiece(id=p.id, label=p.label, stock=p.stock, colour=colours[p.stock], at=(p.pose.origin[0], p.pose.origin[1]), profile=p.profile, marks=p.marks)
@@ -149,7 +152,7 @@ def cards(request: HttpRequest, stock_id: int, machine: int | None = None) -> li
     """Return the cards of a stock on a machine, newest first."""
     rows = mine(request, Card, "stock__shop").filter(stock_id=stock_id, machine=machine_row(request, machine))
     rows = rows.select_related("project__machine", "project__shop").prefetch_related("results").order_by("-pk")
-    return [CardRow(**_row(c, services.drawn(c))) for c in rows[:24]]
+    return [CardRow(**_row(c)) for c in rows[:24]]
 
 
 @router.get("/stocks/{stock_id}/advice", response=list[AdviceOut], operation_id="advice")

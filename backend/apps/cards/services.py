@@ -62,7 +62,7 @@ def make_card(*, stock: Stock, tongue: Stock, here: Here, kind: str) -> Card:
     project = start_test(member=here.member, machine=here.machine, name=name[:80], design=Design(numbers=numbers, stocks={"sheet": me, "tongue": other}))
     return Card.objects.create(
         project=project, stock=stock, tongue=tongue, machine=here.machine, lens=machine.lens, setting=known.settings[me].cut.words, kind=kind,
-        by=here.member.user.username,
+        places=len(piece_of(numbers, known.stocks[me], known.stocks[other]).cells), by=here.member.user.username,
     )  # fmt: skip
 
 

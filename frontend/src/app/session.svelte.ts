@@ -16,8 +16,16 @@ class Session {
 	async signOut() {
 		this.me = await need(api.POST('/api/sign-out'));
 	}
+	/** At once, so that what is typed next is read in it; the server keeps it for the next time. */
 	async chooseUnit(unit: Unit) {
-		this.me = await need(api.PUT('/api/me/unit', { body: { unit } }));
+		const before = this.me;
+		if (before) this.me = { ...before, unit };
+		try {
+			this.me = await need(api.PUT('/api/me/unit', { body: { unit } }));
+		} catch (e) {
+			this.me = before;
+			throw e;
+		}
 	}
 }
 

@@ -21,6 +21,7 @@ class Migration(migrations.Migration):
                 ('lens', models.CharField(max_length=40)),
                 ('setting', models.CharField(blank=True, max_length=80)),
                 ('kind', models.CharField(max_length=12)),
+                ('places', models.PositiveIntegerField()),
                 ('by', models.CharField(max_length=150)),
                 ('created', models.DateTimeField(auto_now_add=True)),
                 ('machine', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to='sheets.machine')),
