@@ -130,6 +130,10 @@ def borrow(*, stock: Stock, here: Here, source: Stock, source_machine: Machine) 
     name = f"{source.name} on {source_machine.name}" if stock.pk != source.pk else source_machine.name
     stamp = {"borrowed": name[:170], "by": here.member.user.username}
     there = convert.machine_of(source_machine)
+    lent = {"stock": stock, "borrowed": stamp["borrowed"], "withdrawn": False}
+    on_machine = any(model._default_manager.filter(**lent, machine=here.machine).exists() for model in (KerfTest, Feel, StockSettings))
+    if on_machine or Reading.objects.filter(**lent).exists():
+        raise MeasureError(f"{stock.name} has borrowed from {name} already. Withdraw what it borrowed first, on its record.")
     rows: list[Evidence] = []
     if stock.pk != source.pk:
         rows += [
@@ -157,11 +161,10 @@ def borrow(*, stock: Stock, here: Here, source: Stock, source_machine: Machine) 
 def _lent_feels(stock: Stock, source: Stock, source_machine: Machine, stamp: dict[str, Any]) -> list[Feel]:
     """Return the source's feels as the borrower's own, by the clearance that they came to there: its drawn widths mean nothing here."""
     there = convert.machine_of(source_machine)
-    felt = [
-        f
-        for f in (*source.feels.all(), *source.feels_in.all())
-        if (f.machine_id, f.lens, f.borrowed, f.withdrawn) == (source_machine.pk, there.lens, "", False)
-    ]
+    rows = [*source.feels.all()]
+    if stock.pk != source.pk:  # the same stock on another machine lends what was felt in its own openings: its mates lend theirs
+        rows += source.feels_in.all()
+    felt = [f for f in rows if (f.machine_id, f.lens, f.borrowed, f.withdrawn) == (source_machine.pk, there.lens, "", False)]
     ids = {i for f in felt for i in (f.stock_id, f.entering_id)}
     known = convert.measured(convert.with_evidence(Stock.objects.filter(pk__in=ids)), there) if ids else None
     made = []

@@ -153,6 +153,7 @@ def test_lent_feels_come_as_clearances_and_do_not_settle_a_pair(api: Api) -> Non
     assert own["trust"] == "measured"
     assert [lent[k] for k in ("rattles", "slides", "snug", "mallet")] == pytest.approx([own[k] for k in ("rattles", "slides", "snug", "mallet")], abs=0.03)
     assert {f["drawn_mm"] for f in told["feels"]} == {None}
+    refused(api("post", f"stocks/{new}/borrow", {"stock": stock_id("Birch ply 3, batch 12"), "machine": machine}), "already")
 
 
 def test_answers_that_cannot_both_be_right_are_named(api: Api) -> None:
@@ -172,6 +173,8 @@ def test_a_new_machine_starts_from_another_marked_as_borrowed(api: Api) -> None:
     assert there["value"]["kerf"]["terms"][0]["source"] == "borrowed from Alder desk laser"
     assert there["value"]["thickness"]["terms"][0]["trust"] == "measured"  # a sheet is as thick on any machine
     assert there["settings"]["borrowed"]
+    with_walnut = next(f for f in there["fits"] if f["name"].startswith("Walnut"))
+    assert with_walnut["boundaries"]["source"] == "11 feels, all borrowed"  # each once, though two stocks know of it
     assert there["value"]["kerf"]["sd"] > get(api, "Birch ply 3, batch 12")["value"]["kerf"]["sd"]
     refused(api("patch", f"machines/{made['id']}", {"score": {"colour": "red", "line_width": 0.1, "layer": "x"}}), "not a colour")
     refused(api("patch", f"machines/{made['id']}", {"bed_width": 3}), "bed width")

@@ -37,6 +37,8 @@
 	const id = $props.id();
 	const given = $derived({ ...q.start, ...typed[q.kind] } as Partial<Ask>);
 	const stock = (wanted: string) => rack?.stocks.find((s) => s.id === wanted);
+	/** A joint's ledger ends in what is drawn in the file; others are plain sums. */
+	const joint = $derived(['slot', 'tab', 'angled'].includes(q.kind));
 	const fields = $derived(q.fields.filter((f) => !(q.kind === 'kerf' && f.key === 'count' && test !== 'strips')));
 
 	Promise.all([need(api.GET('/api/rack')), need(api.GET('/api/shop-board')), need(api.GET('/api/scales'))]).then(
@@ -237,7 +239,14 @@
 				{#each out.results as r, i (i)}<dt>{r.label}</dt>
 					<dd class="fig">{number(r)}</dd>{/each}
 			</dl>
-			{#if out.ledger && (q.sheet || q.kind === 'roof') && q.kind !== 'pitch'}<Ledger drawn={out.ledger} unit={session.unit} />{/if}
+			{#if out.ledger && !joint}
+				<h3>How it comes about</h3>
+				<dl class="sum">
+					{#each out.ledger.terms as t, i (i)}<dt>{t.label}</dt>
+						<dd class="fig">{number({ label: '', value: t.value, kind: out.results[0]!.kind })}</dd>{/each}
+				</dl>
+			{/if}
+			{#if out.ledger && joint}<Ledger drawn={out.ledger} unit={session.unit} />{/if}
 		{/if}
 		{#if q.feel && out}
 			<div class="carry">
@@ -344,6 +353,11 @@
 		margin: 10px 0;
 		padding-top: 8px;
 		border-top: 1px solid var(--rule);
+	}
+	h3 {
+		font-weight: 650;
+		font-size: 12.5px;
+		color: var(--ink-2);
 	}
 	dd {
 		text-align: right;
