@@ -260,6 +260,7 @@ def _boundaries(now: queries.Current) -> dict[str, Boundaries]:
 
 
 def _check_out(project: Project) -> CheckOut:
+    job = jobs.latest(project, Stage.CHECK)  # before its result: a job that has ended has left its last one
     now = queries.current(project)
     row = queries.result_of(project, Stage.CHECK)
     return CheckOut(
@@ -267,7 +268,7 @@ def _check_out(project: Project) -> CheckOut:
         revision=row.revision if row else None,
         result=convert.DRY_FIT.validate_python(row.payload) if row else None,
         boundaries=_boundaries(now),
-        job=job_out(jobs.latest(project, Stage.CHECK)),
+        job=job_out(job),
     )
 
 

@@ -50,6 +50,7 @@ class LayoutOut(Schema):
 
 
 def _out(project: Project) -> LayoutOut:
+    job = jobs.latest(project, Stage.NEST)  # before its result: a job that has ended has left its last one
     now = queries.current(project)
     row = queries.result_of(project, Stage.NEST)
     used = {p.stock for p in now.assembly.parts}
@@ -64,7 +65,7 @@ def _out(project: Project) -> LayoutOut:
         stocks=now.stocks,
         shelf=shelf,
         bed_mm=(machine.bed_width, machine.bed_height),
-        job=job_out(jobs.latest(project, Stage.NEST)),
+        job=job_out(job),
     )
 
 

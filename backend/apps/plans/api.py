@@ -38,6 +38,7 @@ class PlanOut(Schema):
 
 
 def _out(project: Project) -> PlanOut:
+    job = jobs.latest(project, Stage.PLAN)  # before its result: a job that has ended has left its last one
     inputs, stored, factor = services.inputs_of(project), services.stored_plan(project), services.learned(project)
     return PlanOut(
         laid_out=inputs is not None,
@@ -52,7 +53,7 @@ def _out(project: Project) -> PlanOut:
         labels={p.id: p.label for p in inputs.now.assembly.parts} if inputs else {},
         factor=factor.factor,
         factor_runs=factor.runs,
-        job=job_out(jobs.latest(project, Stage.PLAN)),
+        job=job_out(job),
     )
 
 

@@ -202,3 +202,20 @@ def test_a_stock_that_nobody_uses_goes_with_its_evidence_and_sheets(drawer: Proj
     services.remove_stock(stock=grey)
     assert not Sheet.objects.filter(stock_id=grey.pk).exists()
     assert Machine.objects.filter(shop=drawer.shop).count() == 1
+
+
+def test_a_job_that_ends_while_the_page_is_read_is_not_told_as_ended_with_an_old_layout(api: Api, drawer: Project, monkeypatch: pytest.MonkeyPatch) -> None:
+    """The worker publishes and ends between the two reads: the page must then look once more, so the job is still told as open."""
+    job = asked(drawer, Stage.NEST, **default_request(drawer) | {"seconds": 0.1})
+    assert jobs.begin(job.pk) is not None
+    real = queries.result_of
+
+    def meanwhile(project: Project, stage: Stage) -> StageResult | None:
+        row = real(project, stage)
+        jobs.finish(job.pk, JobState.STOPPED)
+        return row
+
+    monkeypatch.setattr(queries, "result_of", meanwhile)
+    assert api.ok("get", f"projects/{drawer.pk}/layout")["job"]["state"] == "running"
+    monkeypatch.undo()
+    assert api.ok("get", f"projects/{drawer.pk}/layout")["job"]["state"] == "stopped"

@@ -55,10 +55,18 @@
 	const labels = $derived(new Map(out?.parts.map((p) => [p.id, p.label]) ?? []));
 	const profiles = $derived(new Map(out?.parts.map((p) => [p.id, p.profile]) ?? []));
 
+	let [asked, shown] = [0, 0];
+	/** Show an answer unless one that was asked for later is shown already. */
+	function take(turn: number, told: LayoutOut) {
+		if (turn < shown) return;
+		[shown, out] = [turn, told];
+	}
 	async function load() {
+		const mine = ++asked;
 		try {
 			problem = '';
-			out = await need(api.GET('/api/projects/{project_id}/layout', { params }));
+			const told = await need(api.GET('/api/projects/{project_id}/layout', { params }));
+			take(mine, told);
 		} catch (e) {
 			problem = (e as Error).message;
 		}
@@ -76,11 +84,15 @@
 		return () => clearInterval(timer);
 	});
 	async function pack(request: LayoutOut['request']) {
-		out = await need(api.POST('/api/projects/{project_id}/layout/pack', { params, body: request }));
+		const mine = ++asked;
+		const told = await need(api.POST('/api/projects/{project_id}/layout/pack', { params, body: request }));
+		take(mine, told);
 		await work.refreshStrip();
 	}
 	async function stop() {
-		out = await need(api.POST('/api/projects/{project_id}/layout/stop', { params }));
+		const mine = ++asked;
+		const told = await need(api.POST('/api/projects/{project_id}/layout/stop', { params }));
+		take(mine, told);
 	}
 </script>
 
