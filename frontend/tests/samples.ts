@@ -203,6 +203,8 @@ export const card = (kind: string, what: string, more: object = {}) =>
 			entered: 0,
 			results: [],
 			best: null,
+			best_by_char: [],
+			depths: [],
 			best_cell: null,
 			depth: null,
 			least_text_mm: null,

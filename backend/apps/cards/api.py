@@ -64,6 +64,9 @@ class CardRow(Schema):
 class Findings(Schema):
     """What was entered on a card, and what it comes to."""
 
+    best_by_char: tuple[SquareSeen | None, ...]  #: when no char is accepted, light char, some
+    depths: list[tuple[float, int, bool]]  #: depth [mm], passes that reach it, whether it is too deep for the sheet
+
     entered: int
     results: list[ResultOut]
     best: SquareSeen | None
@@ -124,6 +127,7 @@ def _findings(card: Card, made: services.Drawn) -> Findings:
     best = next((c.id for c in made.piece.cells if found.best and (c.second, c.value) == (found.best.power, found.best.speed)), None)
     rows = sorted(card.results.all(), key=lambda r: r.pk)
     return Findings(
+        best_by_char=found.best_by_char, depths=services.depths_of(found.depth, made.piece.parts[0].t),
         entered=sum(1 for r in rows if not r.withdrawn), results=[ResultOut.from_orm(r) for r in rows], best=found.best, best_cell=best, depth=found.depth,
         least_text_mm=found.least_text_mm, least_web_mm=found.least_web_mm, why_not=found.why_not, contradicting=services.contradicting(card, made),
     )  # fmt: skip

@@ -159,10 +159,28 @@ class Shown:
     """What a card shows so far."""
 
     best: engraving.SquareSeen | None = None
+    best_by_char: tuple[engraving.SquareSeen | None, ...] = ()  #: when no char is accepted, light char, some
     depth: engraving.Depth | None = None
     least_text_mm: float | None = None
     least_web_mm: float | None = None
     why_not: str = ""
+
+
+def _best(seen: list[engraving.SquareSeen], accepted_char: int) -> engraving.SquareSeen | None:
+    try:
+        return engraving.best_square(seen, accepted_char=accepted_char)
+    except MeasureError:
+        return None
+
+
+DEPTHS = (0.25, 0.5, 1.0)  # [mm] that a step card tells the passes of
+
+
+def depths_of(depth: engraving.Depth | None, thickness: float) -> list[tuple[float, int, bool]]:
+    """Return some depths, the passes that reach each, and whether each leaves too little of the sheet."""
+    if depth is None:
+        return []
+    return [(d, engraving.passes_for(d, depth.per_pass), engraving.depth_finding(d, thickness) is not None) for d in DEPTHS]
 
 
 def shown(card: Card, made: Drawn, *, accepted_char: int = 1) -> Shown:
@@ -172,7 +190,8 @@ def shown(card: Card, made: Drawn, *, accepted_char: int = 1) -> Shown:
     try:
         if card.kind == "power" and results:
             seen = [engraving.SquareSeen(power=c.second, speed=c.value, **results[i]) for i, c in cells.items()]
-            return Shown(best=engraving.best_square(seen, accepted_char=accepted_char))
+            each = tuple(_best(seen, char) for char in range(engraving.WORST_CHAR))
+            return Shown(best=engraving.best_square(seen, accepted_char=accepted_char), best_by_char=each)
         if card.kind == "steps" and results:
             return Shown(depth=engraving.depth_per_pass([engraving.DepthRead(passes=round(c.value), depth=results[i]["depth_mm"]) for i, c in cells.items()]))
     except MeasureError as problem:

@@ -15,7 +15,7 @@ from notchcore.ledger import Trust
 from notchcore.measure.contrast import difference, lab_of, neighbours
 from notchcore.measure.engraving import DepthRead, SquareSeen, best_square, depth_finding, depth_per_pass, passes_for
 from notchcore.measure.families import FAMILIES
-from notchcore.measure.hazards import SUBSTANCES, Confirmation, Verdict, substances_of
+from notchcore.measure.hazards import SUBSTANCES, Confirmation, Substance, Verdict, substances_of
 from notchcore.measure.kerf import BORROWED_SD, OTHER_SETTINGS_SD, READING_SD, KerfTest, KerfTestKind, Setup, kerf_findings, kerf_of, pooled_kerf, taper_deg
 from notchcore.measure.machine import Convention, Lens, Machine
 from notchcore.measure.pooling import Weighed, odd_ones, pool
@@ -115,8 +115,7 @@ def test_borrowed_readings_stand_in_until_there_is_one_of_its_own() -> None:
 
 
 @pytest.mark.parametrize("substance", SUBSTANCES.values(), ids=list(SUBSTANCES))
-def test_what_must_not_be_cut_says_so_and_what_needs_data_waits_for_a_name(substance: object) -> None:
-    assert hasattr(substance, "verdict")
+def test_what_must_not_be_cut_says_so_and_what_needs_data_waits_for_a_name(substance: Substance) -> None:
     evidence = StockEvidence(id="x", name="Sheet", family=substance.family, label=3.0, substance=substance.id)
     confirmed = replace(evidence, confirmed=Confirmation(by="alder", on=TODAY, data="data sheet 7"))
     hazards = [stock_of(e, today=TODAY).hazard for e in (evidence, confirmed)]

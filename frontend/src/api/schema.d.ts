@@ -2478,6 +2478,14 @@ export interface components {
          * @description What was entered on a card, and what it comes to.
          */
         Findings: {
+            /** Best By Char */
+            best_by_char: (components["schemas"]["SquareSeen"] | null)[];
+            /** Depths */
+            depths: [
+                number,
+                number,
+                boolean
+            ][];
             /** Entered */
             entered: number;
             /** Results */

@@ -95,7 +95,7 @@ describe('test cards', () => {
 describe('what a card shows', () => {
 	const found = (more: object) => ({ ...card('power', 'square').found, entered: 1, ...more });
 	it.each([
-		['power', { best: { power: 72, speed: 15.8, through: true, char: 1 } }, 'Fastest clean square: 72 %, 15.8 mm/s'],
+		['power', { best_by_char: [null, { power: 72, speed: 15.8, through: true, char: 1 }, null] }, 'Fastest clean square: 72 %, 15.8 mm/s'],
 		['power', { why_not: 'No square cut through.' }, 'No square cut through.'],
 		['steps', { depth: { per_pass: 0.2, sd: 0.01, squares: 3 } }, '0.200 ± 0.010 mm a pass'],
 		['legibility', { least_text_mm: 2, least_web_mm: null }, 'Least text 2.0, least web ? mm'],
@@ -108,14 +108,18 @@ describe('what a card shows', () => {
 		render(CardShows, { rack: rackWith(), card: card('gauge', 'slot', { found: found({ contradicting: ['2.90', '2.95'] }) }) });
 		expect(screen.getByRole('note')).toHaveTextContent('2.90, 2.95: a wider slot felt tighter');
 	});
-	it('keeps settings when asked, and says which', async () => {
-		render(CardShows, { rack: rackWith(), card: card('power', 'square', { found: found({}) }) });
-		await userEvent.click(screen.getByRole('radio', { name: 'some' }));
-		server.refuse = 'No square cut through.';
+	it('shows the best square for the char that is accepted, and keeps that one', async () => {
+		const square = (power: number) => ({ power, speed: 14, through: true, char: 0 });
 		const rack = rackWith();
-		rack.card = card('power', 'square');
+		rack.card = card('power', 'square', { found: found({ best_by_char: [null, square(60), square(48)] }) });
+		render(CardShows, { rack, card: rack.card });
+		expect(screen.getByText('Fastest clean square: 60 %, 14 mm/s')).toBeInTheDocument();
+		await userEvent.click(screen.getByRole('radio', { name: 'some' }));
+		expect(screen.getByText('Fastest clean square: 48 %, 14 mm/s')).toBeInTheDocument();
+		server.refuse = 'No square cut through.';
 		await userEvent.click(screen.getByRole('button', { name: 'Keep the best' }));
-		expect(await screen.findByRole('alert')).toBeInTheDocument();
+		expect(await screen.findByRole('alert')).toHaveTextContent('No square cut through.');
+		expect(server.sent).toEqual([['POST', '/api/cards/7/settings', { cell: null, accepted_char: 2 }]]);
 	});
 });
 

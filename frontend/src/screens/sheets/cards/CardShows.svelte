@@ -13,6 +13,7 @@
 	let kept = $state('');
 	const fit = $derived(rack.stock?.fits.find((f) => f.mate === card.tongue));
 	const k = $derived(rack.stock!.value.kerf);
+	const best = $derived(card.found.best_by_char[Number(accepted)] ?? null);
 	const unit = $derived(unitName(session.unit));
 
 	async function keep(cell: string | null) {
@@ -54,8 +55,8 @@
 					: ''}
 		</p>
 	{:else if card.kind === 'power'}
-		{#if card.found.best}
-			<b>Fastest clean square: {card.found.best.power} %, {card.found.best.speed} mm/s</b>
+		{#if best}
+			<b>Fastest clean square: {best.power} %, {best.speed} mm/s</b>
 		{:else}<b>{card.found.why_not || 'Mark which squares fell out, and how burnt they are.'}</b>{/if}
 		<div class="line">
 			<span class="quiet">accept</span>
@@ -75,10 +76,12 @@
 		{#if card.found.depth}
 			<b>{showKerf(card.found.depth.per_pass, session.unit)} ± {showKerf(card.found.depth.sd, session.unit)} {unit} a pass</b>
 			<p class="quiet">
-				{[0.25, 0.5, 1]
-					.map((d) => `${show(d, session.unit, true)} deep: ${Math.max(1, Math.ceil(d / card.found.depth!.per_pass - 1e-9))} passes`)
-					.join(' · ')}. Deeper than
-				{show(rack.stock!.value.thickness.value * 0.6, session.unit, true)} weakens this sheet.
+				{card.found.depths
+					.map(
+						([d, passes, deep]) =>
+							`${show(Number(d), session.unit, true)} deep: ${passes} pass${passes === 1 ? '' : 'es'}${deep ? ', too deep for this sheet' : ''}`
+					)
+					.join(' · ')}
 			</p>
 			<button class="btn main" onclick={() => keep(null)}>Keep for engraving</button>
 		{:else}<b>{card.found.why_not || 'Measure how deep each square is.'}</b>{/if}
