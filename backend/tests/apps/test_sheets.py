@@ -2,24 +2,15 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Callable
 from typing import Any
 
 import pytest
-from django.db import connection
-from django.test.utils import CaptureQueriesContext
 
-from apps.accounts.models import Role, Shop
-from apps.cards.models import CardResult
-from apps.designs.models import Project, Stage, StageResult
-from apps.plans.services import stored_plan
-from apps.sheets import caliper, evidence
-from apps.sheets.models import Feel, KerfTest, Machine, Reading, Sheet, Stock
-from devices.caliper import Caliper, hidden_thickness
-from devices.line import DeviceNotThere
-from devices.serving import answer
-from notchcore.errors import MeasureError
+from apps.accounts.models import Role
+from apps.designs.models import Project
+from apps.sheets import evidence
+from apps.sheets.models import Feel, Machine, Reading, Stock
 from tests.apps.conftest import Api
 
 
@@ -34,6 +25,11 @@ def get(api: Api, name: str, query: str = "") -> Any:
 def refused(response: Any, words: str) -> None:
     assert response.status_code == 422, response.content
     assert words in response.json()["message"], response.json()
+
+
+def made(api: Api, name: str, kind: str, tongue: str | None = None) -> Any:
+    body = {"kind": kind, **({"tongue": stock_id(tongue)} if tongue else {})}
+    return api.ok("post", f"stocks/{stock_id(name)}/cards", body)
 
 
 # -- evidence -------------------------------------------------------------------------------------------------------------
@@ -220,270 +216,3 @@ def test_a_stock_in_use_is_not_removed_and_says_where(api: Api, someone: Callabl
     assert someone(Role.OPERATOR)("delete", f"stocks/{grey}").status_code == 403
     assert api("delete", f"stocks/{grey}").status_code == 204
     assert not Stock.objects.filter(pk=grey).exists()
-
-
-# -- test cards --------------------------------------------------------------------------------------------------------------
-
-
-def made(api: Api, name: str, kind: str, tongue: str | None = None) -> Any:
-    body = {"kind": kind, **({"tongue": stock_id(tongue)} if tongue else {})}
-    return api.ok("post", f"stocks/{stock_id(name)}/cards", body)
-
-
-def test_a_gauge_strip_is_a_project_and_its_feels_move_the_box(api: Api, drawer: Project) -> None:
-    before = api.ok("get", f"projects/{drawer.pk}/build")
-    card = made(api, "Birch ply 3, batch 12", "gauge", "Walnut")
-    assert card["planned"]
-    project = Project.objects.get(pk=card["project"])
-    assert project.is_test
-    stored = stored_plan(project)
-    assert stored is not None
-    assert stored[1].kerf_place == "line"
-    assert api("get", f"projects/{project.pk}/files/all.zip").status_code == 200
-    assert {c["name"] for c in api.ok("get", "shop-board")} == {"Seed packet drawer"}
-    feels = ["wont_go"] * 2 + ["mallet"] * 3 + ["snug"] * 2 + ["slides"] * 2 + ["rattles"] * 2
-    for place, feel in zip(card["places"], feels, strict=True):
-        found = api.ok("put", f"cards/{card['id']}/results", {"entries": [{"cell": place["id"], "value": {"feel": feel}}]})
-    assert found["entered"] == 11
-    learned = next(f for f in get(api, "Birch ply 3, batch 12")["fits"] if f["name"].startswith("Walnut"))
-    assert learned["boundaries"]["source"] == "22 feels, gauge strip"  # with those of the demo's own strip
-    after = api.ok("get", f"projects/{drawer.pk}/build")
-    widths = [{f["id"]: f["width_mm"] for p in b["parts"] for f in p["features"] if f["kind"] == "slot"} for b in (before, after)]
-    assert widths[0].keys() == widths[1].keys()
-    assert [k for k, v in widths[0].items() if widths[1][k] != pytest.approx(v, abs=1e-6)] == list(widths[0])  # all of walnut in birch
-    assert before["built_from"] != after["built_from"]
-    assert api.ok("get", f"projects/{drawer.pk}/strip")[1]["dot"] == "green"
-
-
-def test_a_correction_supersedes_and_keeps_the_history(api: Api) -> None:
-    card = made(api, "Birch ply 3, batch 12", "gauge")
-    for feel in ("snug", "mallet"):
-        found = api.ok("put", f"cards/{card['id']}/results", {"entries": [{"cell": "slot4", "value": {"feel": feel}}]})
-    assert [(r["value"]["feel"], r["withdrawn"]) for r in found["results"]] == [("snug", True), ("mallet", False)]
-    rows = Feel.objects.filter(stock__name="Birch ply 3, batch 12", entering__name="Birch ply 3, batch 12").order_by("pk")
-    assert [(f.feel, f.withdrawn) for f in rows] == [("snug", True), ("mallet", False)]
-    found = api.ok("put", f"cards/{card['id']}/results", {"entries": [{"cell": "slot4", "value": None}]})
-    assert found["entered"] == 0
-    assert not rows.filter(withdrawn=False).exists()
-    refused(api("put", f"cards/{card['id']}/results", {"entries": [{"cell": "slot99", "value": {"feel": "snug"}}]}), "no such place")
-    refused(api("put", f"cards/{card['id']}/results", {"entries": [{"cell": "slot4", "value": {"feel": "lovely"}}]}), "rattles, slides")
-    assert CardResult.objects.filter(card=card["id"]).count() == 2
-
-
-def test_kerf_cards_become_kerf_tests_of_the_lens_they_were_made_for(api: Api) -> None:
-    strips, gaps = made(api, "Walnut", "strips"), made(api, "Walnut", "gaps")
-    machine = Machine.objects.get(name="Alder desk laser")
-    api.ok("patch", f"machines/{machine.pk}", {"lens": "four_inch"})
-    api.ok("put", f"cards/{strips['id']}/results", {"entries": [{"cell": "stack", "value": {"measured_mm": 98.2}}]})
-    api.ok("put", f"cards/{gaps['id']}/results", {"entries": [{"cell": "slot0", "value": {"measured_mm": 4.2, "below_mm": 4.16}}]})
-    api.ok("put", f"cards/{gaps['id']}/results", {"entries": [{"cell": "peg1", "value": {"measured_mm": 5.82}}]})
-    tests = KerfTest.objects.filter(stock__name="Walnut 3").order_by("pk")
-    assert [(t.kind, t.lens) for t in tests] == [("gap", "two_inch"), ("strips", "two_inch"), ("gap", "two_inch"), ("peg", "two_inch")]
-    assert {t.setting for t in tests} == {"70 % · 11 mm/s"}
-    refused(api("put", f"cards/{gaps['id']}/results", {"entries": [{"cell": "slot1", "value": {"measured_mm": 2}}]}), "not swapped")
-    refused(api("put", f"cards/{gaps['id']}/results", {"entries": [{"cell": "slot1", "value": {}}]}), "Type what you measured")
-
-
-def test_a_power_card_finds_the_settings(api: Api) -> None:
-    card = made(api, "Poplar", "power")
-    refused(api("post", f"cards/{card['id']}/settings", {}), "Mark at least one square")
-    for place in card["places"]:
-        through = place["value"] * 2 <= place["second"] / 4  # speed against power: what this sheet would do
-        value = {"through": through, "char": 3 if place["second"] > 80 else 1}
-        found = api.ok("put", f"cards/{card['id']}/results", {"entries": [{"cell": place["id"], "value": value}]})
-    best = found["best"]
-    assert best["char"] == 1
-    assert found["best_by_char"] == [None, best, best]
-    assert best["speed"] == max(p["value"] for p in card["places"] if p["second"] <= 80 and p["value"] * 2 <= p["second"] / 4)
-    api.ok("post", f"cards/{card['id']}/settings", {})
-    settings = get(api, "Poplar")["settings"]
-    assert (settings["cut"]["power"], settings["cut"]["speed"]) == (best["power"], best["speed"])
-    assert settings["source"].startswith("power card")
-    assert "power" not in {a["action"] for a in api.ok("get", f"stocks/{stock_id('Poplar')}/advice")}
-
-
-def test_step_and_legibility_cards_say_what_they_show(api: Api) -> None:
-    steps = made(api, "Clear acrylic", "steps")
-    for n, depth in ((1, 0.2), (2, 0.4), (3, 0.6)):
-        found = api.ok("put", f"cards/{steps['id']}/results", {"entries": [{"cell": f"n{n}", "value": {"depth_mm": depth}}]})
-    assert found["depth"]["per_pass"] == pytest.approx(0.2)
-    assert found["depths"] == [[0.25, 2, False], [0.5, 3, False], [1.0, 5, False]]
-    api.ok("post", f"cards/{steps['id']}/settings", {})
-    assert get(api, "Clear acrylic")["settings"]["source"].startswith("step card")
-    words = made(api, "Clear acrylic", "legibility")
-    for cell, good in (("t2.5", True), ("t2", True), ("t1.5", False), ("w1", True), ("w0.7", False)):
-        found = api.ok("put", f"cards/{words['id']}/results", {"entries": [{"cell": cell, "value": {"good": good}}]})
-    assert (found["least_text_mm"], found["least_web_mm"]) == (2, 1)
-    refused(api("post", f"cards/{words['id']}/settings", {}), "power cards and step cards")
-
-
-def test_a_card_without_a_sheet_waits_for_one(api: Api) -> None:
-    Sheet.objects.filter(stock=stock_id("Poplar")).update(count=0)
-    card = made(api, "Poplar", "gauge")
-    assert (card["planned"], card["minutes"]) == (False, None)
-    assert not StageResult.objects.filter(project=card["project"], stage=Stage.PLAN).exists()
-
-
-def test_advice_names_what_would_help_most_and_its_cost(api: Api) -> None:
-    advice = {a["action"]: a for a in api.ok("get", f"stocks/{stock_id('Poplar')}/advice")}
-    assert list(advice) == ["reading", "power", "strips", "gauge"]
-    assert advice["reading"]["what"] == "3 more readings"
-    assert 2 < advice["gauge"]["minutes"] < 10
-    width, height = advice["strips"]["size_mm"]
-    assert (width, height) == (110, 60)
-    assert api.ok("get", f"stocks/{stock_id('White foam')}/advice") == []
-
-
-# -- files, caliper, answers -------------------------------------------------------------------------------------------------
-
-
-def test_everything_goes_out_and_comes_in_again(api: Api, someone: Callable[..., Api]) -> None:
-    whole = json.loads(api.client.get("/api/exchange/all.json").content)
-    other = someone(Role.OWNER, elsewhere=True)
-    elsewhere = Shop.objects.get(name="Elsewhere")
-    Machine.objects.create(shop=elsewhere, name="Alder desk laser", profile=Machine.objects.get(shop__name="Alder Row Workshop").profile)
-    kept = other.ok("post", "exchange", {"what": "all", "text": json.dumps(whole)})["kept"]
-    assert kept["stocks"] == len(whole["stocks"]) == 8
-    assert kept["readings"] == len(whole["readings"])
-    again = json.loads(other.client.get("/api/exchange/all.json").content)
-    assert again["readings"] == whole["readings"]
-    assert again["kerf-tests"] == whole["kerf-tests"]
-    assert again["feels"] == whole["feels"]
-    assert again["settings"] == whole["settings"]
-    assert again["sheets"] == whole["sheets"]
-    assert again["stocks"] == whole["stocks"]
-
-
-@pytest.mark.parametrize("what", ["stocks", "sheets", "readings", "kerf-tests", "feels", "settings"])
-def test_a_table_goes_out_and_comes_in(api: Api, what: str) -> None:
-    text = api.client.get(f"/api/exchange/{what}.csv").content.decode()
-    assert len(text.splitlines()) > 2
-    kept = api.ok("post", "exchange", {"what": what, "text": text})["kept"]
-    assert kept[what] > 1
-    twice = api.client.get(f"/api/exchange/{what}.csv").content.decode()
-    assert len(twice.splitlines()) == (len(text.splitlines()) if what == "stocks" else 2 * len(text.splitlines()) - 1)
-
-
-@pytest.mark.parametrize(
-    ("what", "text", "told"),
-    [
-        ("all", "{}", "not an export"), ("all", "nonsense", "not an export"), ("readings", "thickness_mm\n3.1", "“stock” is missing"),
-        ("readings", "stock,thickness_mm\nWalnut 3,thick", "no number"), ("readings", "stock,thickness_mm\nOak,3", "no stock “Oak”"),
-        ("readings", "stock,thickness_mm\nWalnut 3,3.1\nWalnut 3,0", "row 2"), ("readings", "stock,x\nWalnut 3,0.5", "cannot be read"),
-        ("kerf-tests", "stock,machine,kind,drawn_mm,measured_mm\nWalnut 3,Alder desk laser,gap,5,4", "not swapped"),
-        ("kerf-tests", "stock,machine,kind,drawn_mm,measured_mm\nWalnut 3,Far laser,gap,5,5.1", "no machine"),
-        ("settings", "stock,machine,operation,power,speed\nWalnut 3,Alder desk laser,cut,400,10", "power"),
-        ("stocks", "stock,family,label_mm\nNew,cheese,3", "family"), ("sheets", "stock,width_mm,height_mm\nWalnut 3,1,1", "sheet width"),
-    ],
-)  # fmt: skip
-def test_a_file_with_a_mistake_changes_nothing(api: Api, what: str, text: str, told: str) -> None:
-    before = api.client.get("/api/exchange/all.json").content
-    refused(api("post", "exchange", {"what": what, "text": text}), told)
-    assert api.client.get("/api/exchange/all.json").content == before
-
-
-def test_the_caliper_streams_a_hidden_sheet(api: Api, monkeypatch: pytest.MonkeyPatch) -> None:
-    device = Caliper()
-
-    def say(**message: Any) -> dict[str, Any]:
-        told = answer(device.reply, json.dumps(message).encode())
-        if not told["ok"]:
-            raise MeasureError(told["why"])
-        return told
-
-    monkeypatch.setattr(caliper, "_say", say)
-    poplar, walnut = stock_id("Poplar"), stock_id("Walnut")
-    api.ok("post", f"stocks/{poplar}/caliper")
-    for _ in range(100):
-        device.tick(0.1)
-    first = api.ok("get", f"stocks/{poplar}/caliper?seq=0")["readings"]
-    assert len(first) > 5
-    assert api.ok("get", f"stocks/{poplar}/caliper?seq=3")["readings"] == first[3:]
-    true = hidden_thickness("Poplar ply 4", 4.0)
-    assert sum(r["mm"] for r in first) / len(first) == pytest.approx(true, abs=0.02)
-    api.ok("post", f"stocks/{walnut}/caliper")
-    assert api.ok("get", f"stocks/{poplar}/caliper?seq=0")["readings"] == []  # it has gone on to another sheet
-    api.ok("delete", f"stocks/{walnut}/caliper")
-    assert device.sheet == ""
-
-
-def test_without_a_caliper_it_says_what_to_do(api: Api, settings: Any) -> None:
-    settings.CALIPER_ADDRESS = "127.0.0.1:9"
-    refused(api("post", f"stocks/{stock_id('Poplar')}/caliper"), "type the readings")
-    assert issubclass(DeviceNotThere, Exception)
-
-
-@pytest.mark.parametrize("line", [b"", b"[]", b'{"do": "open"}', b'{"do": "open", "sheet": "x", "label": 900}', b'{"do": "dance"}', b'{"do": "since"}'])
-def test_the_caliper_refuses_what_it_does_not_understand(line: bytes) -> None:
-    assert answer(Caliper().reply, line)["ok"] is False
-
-
-@pytest.mark.parametrize(
-    ("ask", "first"),
-    [
-        ({"kind": "slot", "sheet": "Birch ply 3, batch 9", "mate": "Poplar"}, 4.0 + 0.015 - 0.17),
-        ({"kind": "tab", "sheet": "Birch ply 3, batch 9", "mate": "Poplar", "width": 12}, 12.17),
-        ({"kind": "kerf"}, 0.16),
-        ({"kind": "angled", "sheet": "Birch ply 3, batch 9", "mate": "Poplar", "angle": 90}, 4.0 + 0.015 - 0.17),
-        ({"kind": "roof", "sheet": "Birch ply 3, batch 9", "mate": "Poplar", "length": 100, "angle": 60, "eaves": 0}, 200.0),
-        ({"kind": "turned", "count": 13, "layer": 4, "twist": 90}, 30.0), ({"kind": "pitch", "length": 100, "count": 4, "width": 10}, 12.0),
-        ({"kind": "sheets", "count": 1000, "width": 60, "height": 40}, 12.0), ({"kind": "scale", "n": 24, "real": 2400, "wanted": 50}, 100.0),
-        ({"kind": "inches", "length": 25.4}, 25.4),
-    ],
-)  # fmt: skip
-def test_quick_answers_come_with_words_ledger_and_drawing(api: Api, ask: dict[str, Any], first: float) -> None:
-    body = ask | ({"count": 10} if ask["kind"] == "kerf" else {}) | {k: stock_id(ask[k]) for k in ("sheet", "mate") if k in ask}
-    told = api.ok("post", "answers", body)
-    assert told["results"][0]["value"] == pytest.approx(first, abs=1e-6)
-    assert told["shapes"]
-    assert told["ledger"]["terms"]
-    numbers = [int(c) for i, c in enumerate(told["words"]) if c.isdigit() and told["words"][i - 1] == "{"]
-    assert all(n < len(told["results"]) for n in numbers)
-
-
-def test_answers_say_what_is_missing(api: Api) -> None:
-    refused(api("post", "answers", {"kind": "slot"}), "Choose the stock")
-    refused(api("post", "answers", {"kind": "pitch", "length": 10, "count": 30, "width": 5}), "do not go into")
-    assert api("post", "answers", {"kind": "slot", "sheet": 10**6}).status_code == 404
-
-
-def test_contrast_takes_measured_swatches_and_says_which_are_not(api: Api) -> None:
-    ids = [stock_id(n) for n in ("Birch ply 3, batch 12", "Birch ply 3, batch 9", "Grey board")]
-    told = api.ok("post", "contrast", {"stocks": ids})
-    assert [told["measured"][str(i)] for i in ids] == [True, True, False]
-    assert told["pairs"][0]["hard_to_tell"]
-    assert {told["pairs"][0]["a"], told["pairs"][0]["b"]} == {str(ids[0]), str(ids[1])}
-    finished = api.ok("post", "contrast", {"stocks": ids, "finished": True})
-    assert not any(finished["measured"].values())  # nobody measured a finished face yet
-    refused(api("patch", f"stocks/{ids[0]}", {"lab": [120, 0, 0]}), "lightness")
-
-
-@pytest.mark.parametrize(
-    ("body", "told"),
-    [
-        ({"width_mm": 300, "height_mm": 200, "grain": "up"}, "grain"), ({"outline": [[0, 0], [10, 10], [10, 0], [0, 10]]}, "crosses itself"),
-        ({"outline": [[0, 0], [10, 0]]}, "crosses itself"), ({"width_mm": 300, "height_mm": 200, "price": -1}, "price"),
-    ],
-)  # fmt: skip
-def test_a_sheet_that_makes_no_sense_is_refused(api: Api, body: dict[str, Any], told: str) -> None:
-    refused(api("post", f"stocks/{stock_id('Walnut')}/sheets", body), told)
-
-
-def test_an_odd_offcut_keeps_its_shape(api: Api) -> None:
-    told = api.ok("post", f"stocks/{stock_id('Walnut')}/sheets", {"is_offcut": True, "outline": [[10, 10], [210, 10], [60, 130]]})
-    offcut = told["sheets"][-1]
-    assert (offcut["width_mm"], offcut["height_mm"], offcut["outline"]) == (200, 120, [[0, 0], [200, 0], [50, 120]])
-
-
-def test_a_full_rack_takes_few_queries(api: Api, shop: Shop) -> None:
-    """300 stocks and 5,000 readings list with as many queries as three stocks; how fast is ./board bench's to say."""
-    with CaptureQueriesContext(connection) as few:
-        api.ok("get", "rack")
-    Stock.objects.bulk_create(Stock(shop=shop, name=f"Sheet {i}", family="plywood", label_mm=3) for i in range(300))
-    rows = list(Stock.objects.filter(name__startswith="Sheet "))
-    day = Reading.objects.values_list("on", flat=True)[0]
-    Reading.objects.bulk_create(Reading(stock=rows[i % 300], thickness_mm=3 + i % 7 / 100, on=day) for i in range(5000))
-    with CaptureQueriesContext(connection) as many:
-        told = api.ok("get", "rack")
-    assert len(told["stocks"]) == 308
-    assert len(many) == len(few)
