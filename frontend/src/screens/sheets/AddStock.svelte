@@ -71,6 +71,13 @@
 </Modal>
 
 <style>
+	input {
+		border: 1px solid var(--rule);
+		border-radius: 4px;
+		background: var(--bench);
+		color: var(--ink);
+		padding: 5px 8px;
+	}
 	.two {
 		display: grid;
 		grid-template-columns: 1fr 1fr;
