@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from dataclasses import replace
 from datetime import date, datetime
 
 from django.http import HttpRequest
@@ -12,8 +13,9 @@ from apps.accounts.access import mine
 from apps.designs import queries
 from apps.designs.models import Project, Stage, StageResult
 from apps.runs.models import Run, RunState
-from notchcore.design.design import Design
-from notchcore.design.families.box import BoxNumbers, outside_size
+from notchcore.design.assembly import Assembly
+from notchcore.design.design import label_of
+from notchcore.design.picture import Picture, picture_of
 from notchcore.findings import Severity
 
 router = Router(tags=["shop board"])
@@ -30,11 +32,11 @@ class ProjectCard(Schema):
     revision: int
     changed: datetime
     deadline: date | None
-    size_mm: tuple[float, float, float]
+    family: str  #: what it began as
     parts: int
     pieces_cut: int
     next: Next
-    design: Design
+    picture: Picture
     colours: dict[str, str]
 
 
@@ -54,6 +56,19 @@ def _next(now: queries.Current, made: dict[str, str], cut: bool) -> Next:
     return Next(station="run", text="cut the next sheet" if cut else "cut the first sheet")
 
 
+_pictures: dict[str, Picture] = {}
+KEPT_PICTURES = 200
+
+
+def _picture(built_from: str, assembly: Assembly) -> Picture:
+    """Return the picture of an assembly, without its numbers, from memory when it was drawn before."""
+    if built_from not in _pictures:
+        if len(_pictures) >= KEPT_PICTURES:
+            _pictures.pop(next(iter(_pictures)))
+        _pictures[built_from] = picture_of(replace(assembly, dimensions=()))
+    return _pictures[built_from]
+
+
 @router.get("/shop-board", response=list[ProjectCard], operation_id="shopBoard")
 def shop_board(request: HttpRequest) -> list[ProjectCard]:
     rows = list(mine(request, Project).filter(is_test=False).select_related("machine", "shop").order_by("-changed"))
@@ -66,13 +81,12 @@ def shop_board(request: HttpRequest) -> list[ProjectCard]:
     cards = []
     for project in rows:
         now = queries.current(project)
-        d = now.design
-        size = outside_size(d.numbers, d.stocks, now.stocks) if isinstance(d.numbers, BoxNumbers) else (0.0, 0.0, 0.0)
         cards.append(
             ProjectCard(
                 id=project.pk, name=project.name, revision=project.head, changed=project.changed, deadline=project.deadline,
-                size_mm=size, parts=len(now.assembly.parts),
-                pieces_cut=good[project.pk], next=_next(now, made[project.pk], good[project.pk] > 0), design=d,
+                family=label_of(now.design), parts=len(now.assembly.parts),
+                pieces_cut=good[project.pk], next=_next(now, made[project.pk], good[project.pk] > 0),
+                picture=_picture(now.built_from, now.assembly),
                 colours={k: s.colour for k, s in now.stocks.items()},
             )
         )  # fmt: skip

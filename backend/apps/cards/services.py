@@ -20,7 +20,7 @@ from notchcore.design.cards.pieces import Card as CoreCard
 from notchcore.design.cards.pieces import Cell, GaugeStrip, Piece, PowerCard, StepCard, StripsCard, piece_of
 from notchcore.design.cards.proposed import proposed_card
 from notchcore.design.design import Design
-from notchcore.design.families.box import BoxNumbers
+from notchcore.design.cards.pieces import Card
 from notchcore.errors import MeasureError
 from notchcore.measure import engraving, kerf
 from notchcore.measure.fit import Feel
@@ -77,7 +77,7 @@ class Drawn:
 
 def drawn(card: Card) -> Drawn:
     now = queries.current(card.project)
-    assert not isinstance(now.design.numbers, BoxNumbers)
+    assert isinstance(now.design.numbers, Card)
     stocks = now.stocks
     piece = piece_of(now.design.numbers, stocks[now.design.stocks["sheet"]], stocks[now.design.stocks["tongue"]])
     return Drawn(numbers=now.design.numbers, piece=piece, settings=now.settings[now.design.stocks["sheet"]])

@@ -14,9 +14,10 @@ from apps.designs import convert, jobs, queries, services
 from apps.designs.models import Project, Revision, Stage, StageJob
 from apps.designs.tasks import check_job
 from notchcore.check.dryfit import DryFit, MeetingOdds, meeting_odds
-from notchcore.design.assembly import JointFeature, Mark, Meeting, Part, drawn_width
+from notchcore.design.assembly import Fact, JointFeature, Mark, Meeting, Part, drawn_width
 from notchcore.design.design import Design
-from notchcore.design.families.box import BoxNumbers, inside_size, outside_size
+from notchcore.design.families.registry import Numbers
+from notchcore.design.picture import Picture, picture_of
 from notchcore.findings import Finding
 from notchcore.geom.profile import Profile
 from notchcore.geom.slab import Pose
@@ -46,9 +47,7 @@ class ProjectOut(Schema):
 
 class ProjectIn(Schema):
     name: str = Field(max_length=80)
-    width_mm: float = 180.0
-    depth_mm: float = 120.0
-    height_mm: float = 60.0
+    numbers: Numbers | None = None  #: a box when none are given
     stock: int | None = None  #: for all panels; the best measured one when none is named
     feel: Feel = Feel.SNUG
 
@@ -101,8 +100,9 @@ class BuildOut(Schema):
     boundaries: dict[str, Boundaries]
     findings: list[Finding]
     stocks: dict[str, Stock]
-    inside_mm: tuple[float, float, float] | None
-    outside_mm: tuple[float, float, float] | None
+    facts: list[Fact]
+    picture: Picture
+    orphans: list[str]  #: meetings with choices whose panels no longer meet
 
 
 class FeatureLedger(Schema):
@@ -161,8 +161,7 @@ def _conflict(project_id: int, problem: services.SavedMeanwhile) -> Status[Confl
 @router.post("/projects", response={201: ProjectOut}, operation_id="startProject")
 def start_project(request: HttpRequest, body: ProjectIn) -> Status[ProjectOut]:
     member = require_role(request, Role.DESIGNER)
-    numbers = BoxNumbers(width=body.width_mm, depth=body.depth_mm, height=body.height_mm)
-    return Status(201, project_out(services.start_project(member=member, name=body.name, numbers=numbers, stock_id=body.stock, feel=body.feel)))
+    return Status(201, project_out(services.start_project(member=member, name=body.name, numbers=body.numbers, stock_id=body.stock, feel=body.feel)))
 
 
 @router.get("/projects/{project_id}", response=ProjectOut, operation_id="project")
@@ -218,7 +217,6 @@ def _part_out(part: Part) -> PartOut:
 @router.get("/projects/{project_id}/build", response=BuildOut, operation_id="build")
 def build(request: HttpRequest, project_id: int) -> BuildOut:
     now = queries.current(project_row(request, project_id))
-    d = now.design
     return BuildOut(
         built_from=now.built_from,
         parts=[_part_out(p) for p in now.assembly.parts],
@@ -227,8 +225,9 @@ def build(request: HttpRequest, project_id: int) -> BuildOut:
         boundaries=_boundaries(now),
         findings=list(now.assembly.findings),
         stocks=now.stocks,
-        inside_mm=inside_size(d.numbers, d.stocks, now.stocks) if isinstance(d.numbers, BoxNumbers) else None,
-        outside_mm=outside_size(d.numbers, d.stocks, now.stocks) if isinstance(d.numbers, BoxNumbers) else None,
+        facts=list(now.assembly.facts),
+        picture=picture_of(now.assembly),
+        orphans=sorted(set(now.design.choices) - {m.id for m in now.assembly.meetings}),
     )
 
 

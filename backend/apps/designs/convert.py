@@ -13,14 +13,24 @@ from notchcore.check.dryfit import DryFit
 from notchcore.design.design import Design
 
 
-def _with_family(design: Any) -> Any:
-    """Say of numbers without a family that they are a box's: designs were boxes before there were families."""
-    if isinstance(design, dict) and isinstance(design.get("numbers"), dict):
-        return {**design, "numbers": {"family": "box", **design["numbers"]}}
-    return design
+def _as_now(design: Any) -> Any:
+    """Return an older design as it is written now: numbers had no family when all were boxes, a joint without cut was `butt`."""
+    if not isinstance(design, dict):
+        return design
+    found = dict(design)
+    if isinstance(found.get("numbers"), dict):
+        found["numbers"] = {"family": "box", **found["numbers"]}
+    if isinstance(found.get("choices"), dict):
+        found["choices"] = {k: _choice_as_now(c) if isinstance(c, dict) else c for k, c in found["choices"].items()}
+    return found
 
 
-AnyDesign = Annotated[Design, BeforeValidator(_with_family)]
+def _choice_as_now(choice: dict[str, Any]) -> dict[str, Any]:
+    kept = {k: v for k, v in choice.items() if k != "butt"}
+    return {"style": "butt", **kept} if choice.get("butt") else kept
+
+
+AnyDesign = Annotated[Design, BeforeValidator(_as_now)]
 DESIGN: TypeAdapter[Design] = TypeAdapter(AnyDesign)
 DRY_FIT = TypeAdapter(DryFit)
 

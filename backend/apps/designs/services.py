@@ -13,7 +13,8 @@ from apps.designs.models import Project, Revision, Stage, StageResult
 from apps.sheets.models import Machine, Stock
 from notchcore.check.dryfit import DryFit, dry_fit
 from notchcore.design.design import Design
-from notchcore.design.families.box import ROLES, BoxNumbers
+from notchcore.design.families.box import BoxNumbers
+from notchcore.design.families.registry import Numbers, family_of
 from notchcore.errors import DesignError
 from notchcore.measure.fit import Feel
 
@@ -27,8 +28,8 @@ class SavedMeanwhile(Exception):
 
 
 @transaction.atomic
-def start_project(*, member: Member, name: str, numbers: BoxNumbers | None = None, stock_id: int | None = None, feel: Feel = Feel.SNUG) -> Project:
-    """Begin a project with a box from one stock of the rack."""
+def start_project(*, member: Member, name: str, numbers: Numbers | None = None, stock_id: int | None = None, feel: Feel = Feel.SNUG) -> Project:
+    """Begin a project with a family (a box when none is named) from one stock of the rack."""
     if not name.strip():
         raise DesignError("Give the project a name.", field="name")
     machine = Machine.objects.filter(shop=member.shop).order_by("pk").first()
@@ -37,7 +38,8 @@ def start_project(*, member: Member, name: str, numbers: BoxNumbers | None = Non
     if machine is None or stock is None:
         raise DesignError("There is no stock on the rack yet. Measure a sheet on Sheets first.")
     sid = str(stock.pk)
-    design = Design(numbers=numbers or BoxNumbers(), stocks=dict.fromkeys(ROLES, sid), feel=feel)
+    numbers = numbers or BoxNumbers()
+    design = Design(numbers=numbers, stocks=dict.fromkeys((r.id for r in family_of(numbers).roles), sid), feel=feel)
     project = Project.objects.create(shop=member.shop, machine=machine, name=name.strip(), head=1)
     _write(project, design, number=1, parent=None, label="Started", author=member.user)
     return project

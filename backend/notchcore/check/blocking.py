@@ -13,7 +13,7 @@ from notchcore.design.assembly import Part
 from notchcore.design.meetings.frame import MeetingFrame, frame_of
 from notchcore.geom.planar import Polygon, half_plane, moved, pieces, strip_pieces
 from notchcore.geom.profile import polygon_of
-from notchcore.geom.slab import Slab, box_of, shrunk, swept_hits
+from notchcore.geom.slab import Slab, box_of, shrunk, swept_flat, swept_hits
 from notchcore.geom.vectors import Vec3, dot, norm, scale, sub
 from notchcore.tolerance import SHRINK
 
@@ -99,8 +99,8 @@ class Blocking:
             if abs(abs(along_a) - 1) < 1e-9:
                 ahead = high > a.low + E if along_a > 0 else low < a.high - E
                 return ahead and bool(self.bodies[i].shape.intersection(self._seen_from(i, j)).area > 1e-4)
-            if abs(along_a) < 1e-9 and min(a.high, high) - max(a.low, low) < E:
-                return False
+            if abs(along_a) < 1e-9:
+                return min(a.high, high) - max(a.low, low) >= E and self._slides_into(i, j, d)
         return swept_hits(self.bodies[i].slab, d, self.span, self.bodies[j].slab)
 
     def _seen_from(self, i: int, j: int) -> Polygon:
@@ -108,6 +108,12 @@ class Blocking:
         a, b = self.bodies[i].part.pose, self.bodies[j].part.pose
         d = sub(b.origin, a.origin)
         return moved(self.bodies[j].shape, (dot(b.x, a.x), dot(b.y, a.x), dot(b.x, a.y), dot(b.y, a.y), dot(d, a.x), dot(d, a.y)))
+
+    def _slides_into(self, i: int, j: int, d: Vec3) -> bool:
+        """Part i moves within the plane that it shares with part j."""
+        pose = self.bodies[i].part.pose
+        way = (dot(d, pose.x) * self.span, dot(d, pose.y) * self.span)
+        return bool(swept_flat(self.bodies[i].shape, way).intersection(self._seen_from(i, j)).area > 1e-4)
 
     def _frame(self, i: int, j: int) -> MeetingFrame:
         key = (min(i, j), max(i, j))

@@ -13,7 +13,7 @@ from enum import StrEnum
 from notchcore.findings import Finding
 from notchcore.geom.profile import Profile, Ring
 from notchcore.geom.slab import Pose, Slab
-from notchcore.geom.vectors import Vec2
+from notchcore.geom.vectors import Vec2, Vec3
 from notchcore.ledger import Quantity, Term, TermKind, plus
 from notchcore.measure.fit import Feel
 from notchcore.measure.machine import Beam, Operation
@@ -26,12 +26,15 @@ class FeatureKind(StrEnum):
     SLOT = "slot"  # closed opening in a face
     NOTCH = "notch"  # gap between fingers
     LAP = "lap"  # open slot of a cross-lap
+    HOLE = "hole"  # round, for a dowel or a shaft
+    SOCKET = "socket"  # for a loose sheet or a peg
     FINGER = "finger"
     TAB = "tab"
+    PIECE = "piece"  # inset in an opening
 
     @property
     def is_gap(self) -> bool:
-        return self in (FeatureKind.SLOT, FeatureKind.NOTCH, FeatureKind.LAP)
+        return self not in (FeatureKind.FINGER, FeatureKind.TAB, FeatureKind.PIECE)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -75,6 +78,7 @@ class Part:
     nominal: Profile  #: with all clearances zero: for collision and assembly checks
     marks: tuple[Mark, ...] = ()
     features: tuple[JointFeature, ...] = ()
+    loose: bool = False  #: nothing is meant to hold it
 
     @property
     def t(self) -> Mm:
@@ -101,7 +105,24 @@ class Meeting:
     thickness_sd: Mm  #: spread of the sheet that enters a slot; 0 where only cut faces meet
     kerf_stock: str  #: the stock in which the opening is cut
     count: int  #: fingers of the corner, tabs of the tee
-    wedge_void: float = 0.0  #: mm3 that stay open where planes are not square, as designed
+    wedge_void: float = 0.0  #: [mm3] that may stay open as designed: where planes are not square or ends slope
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Dimension:
+    """Where a number of the family stands in space, so that a sketch can show it."""
+
+    name: str  #: of the number
+    start: Vec3
+    end: Vec3
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Fact:
+    """A size that follows from the numbers [mm] and that a person wants to know."""
+
+    label: str
+    mm: tuple[Mm, ...]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -112,6 +133,8 @@ class Assembly:
     meetings: tuple[Meeting, ...]
     findings: tuple[Finding, ...]
     on_line: bool = False  #: a test piece: its lines are where the beam goes, whatever the kerf
+    dimensions: tuple[Dimension, ...] = ()
+    facts: tuple[Fact, ...] = ()
 
     def part(self, part_id: str) -> Part:
         return next(p for p in self.parts if p.id == part_id)

@@ -5,37 +5,44 @@ A design is one frozen value. Each change makes a new one; the server keeps them
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
+from notchcore.design.arrangement import Arrangement
 from notchcore.design.assembly import Assembly
 from notchcore.design.cards import pieces
 from notchcore.design.cards.pieces import Card, card_assembly
-from notchcore.design.families import box
-from notchcore.design.families.box import BoxNumbers, arrange
-from notchcore.design.joints.solve import MeetingChoice, solve
-from notchcore.errors import DesignError
+from notchcore.design.families.registry import Numbers, family_of
+from notchcore.design.joints.choice import MeetingChoice
+from notchcore.design.joints.solve import solve
+from notchcore.errors import DesignError, require
 from notchcore.measure.fit import NO_FITS, WANTED, Feel, Fits
 from notchcore.measure.stock import Stock
+from notchcore.units import Mm
+
+RELIEF_MOST: Mm = 5.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Design:
     """A project's numbers and choices."""
 
-    numbers: BoxNumbers | Card
+    numbers: Numbers | Card
     stocks: dict[str, str]  #: stock id by role; the roles are those of the family
     feel: Feel = Feel.SNUG  #: for joints without a choice of their own
     choices: dict[str, MeetingChoice] = field(default_factory=dict)  #: by meeting id; survives changes of size
+    relief: Mm = 0.0  #: radius of the relief holes in inner corners of brittle sheets
 
     def __post_init__(self) -> None:
         if self.feel not in WANTED:
             raise DesignError(f"A joint can be asked to feel {', '.join(WANTED)}; not {self.feel.value}.")
+        require("relief", self.relief, 0.0, RELIEF_MOST)
         missing = [r for r in self.roles() if r not in self.stocks]
         if missing:
             raise DesignError(f"Choose a stock for: {', '.join(missing)}.", field="stocks")
 
     def roles(self) -> tuple[str, ...]:
-        return box.ROLES if isinstance(self.numbers, BoxNumbers) else pieces.ROLES
+        return pieces.ROLES if isinstance(self.numbers, Card) else tuple(r.id for r in family_of(self.numbers).roles)
 
     def stock_ids(self) -> tuple[str, ...]:
         """Return the stocks that the design names, each once."""
@@ -44,7 +51,23 @@ class Design:
     @property
     def is_test(self) -> bool:
         """Whether this is a test piece of Sheets."""
-        return not isinstance(self.numbers, BoxNumbers)
+        return isinstance(self.numbers, Card)
+
+
+def label_of(design: Design) -> str:
+    """Return what kind of thing a design is, in a word."""
+    return "Test card" if isinstance(design.numbers, Card) else family_of(design.numbers).label
+
+
+def arranged(design: Design, stocks: Mapping[str, Stock]) -> Arrangement:
+    """Return the panels of a design in space, before any joint is cut.
+
+    Raises:
+        DesignError: a test card has no arrangement
+    """
+    if isinstance(design.numbers, Card):
+        raise DesignError("A test card is not arranged in space.")
+    return family_of(design.numbers).arrange(design.numbers, design.stocks, stocks)
 
 
 def build(design: Design, stocks: dict[str, Stock], fits: Fits = NO_FITS) -> Assembly:
@@ -61,16 +84,17 @@ def build(design: Design, stocks: dict[str, Stock], fits: Fits = NO_FITS) -> Ass
         raise DesignError("A stock of this design is no longer on the rack. Choose another in Build.", missing=missing)
     used = [stocks[s] for s in design.stock_ids()]
     hazards = tuple(s.hazard for s in used if s.hazard is not None)
-    if isinstance(design.numbers, BoxNumbers):
-        made = _box(design, design.numbers, stocks, fits)
-    else:
+    if isinstance(design.numbers, Card):
         made = card_assembly(design.numbers, stocks[design.stocks["sheet"]], stocks[design.stocks["tongue"]])
+    else:
+        made = _joined(design, arranged(design, stocks), stocks, fits)
     return replace(made, findings=(*hazards, *made.findings))
 
 
-def _box(design: Design, numbers: BoxNumbers, stocks: dict[str, Stock], fits: Fits) -> Assembly:
-    arrangement = arrange(numbers, design.stocks, stocks)
-    if not arrangement.panels:
-        return Assembly(parts=(), meetings=(), findings=arrangement.findings)
-    solved = solve(list(arrangement.panels), rules=arrangement.rules, stocks=stocks, choices=design.choices, feel=design.feel, fits=fits)
-    return replace(solved, findings=(*arrangement.findings, *solved.findings))
+def _joined(design: Design, plan: Arrangement, stocks: Mapping[str, Stock], fits: Fits) -> Assembly:
+    if not plan.panels:
+        return Assembly(parts=(), meetings=(), findings=plan.findings)
+    solved = solve(
+        list(plan.panels), rules=plan.rules, stocks=stocks, choices=design.choices, feel=design.feel, fits=fits, relief=design.relief,
+    )  # fmt: skip
+    return replace(solved, findings=(*plan.findings, *solved.findings), dimensions=plan.dimensions, facts=plan.facts)

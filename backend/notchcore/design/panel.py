@@ -8,9 +8,11 @@ Bound      an edge that ends at a mate instead of at a typed number
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
+from notchcore.design.assembly import Mark
 from notchcore.geom.planar import half_plane, pieces
 from notchcore.geom.profile import Profile, polygon_of, profile_of
 from notchcore.geom.slab import Pose, Slab
@@ -48,6 +50,8 @@ class Panel:
     datum: float = 0.0
     rank: int = 0
     bounds: tuple[Bound, ...] = ()
+    loose: bool = False  #: nothing is meant to hold it
+    marks: tuple[Mark, ...] = ()  #: what is burned on its front face, in its own plane
 
     @property
     def low(self) -> Mm:
@@ -65,6 +69,11 @@ class RuleKind(StrEnum):
     """What a family says of a pair of panels."""
 
     REST = "rest"  # they lie against each other on purpose: no joint
+    WHOLE = "whole"  # the whole edge goes into the face as one tab
+    BLIND = "blind"  # the edge stands on the face without a tab, its place scored
+    BUTT = "butt"  # no joint is cut
+    PUZZLE = "puzzle"  # a splice with heads that hook into each other
+    SCARF = "scarf"  # a splice along a slant
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -81,21 +90,27 @@ def _centre(panel: Panel) -> Vec2:
     return (min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2
 
 
-def resolved(panel: Panel, panels: dict[str, Panel]) -> Panel:
+def resolved(panel: Panel, panels: Mapping[str, Panel], proud: Mapping[frozenset[str], Mm] | None = None) -> Panel:
     """Return the panel with its bound edges cut to their mates' faces.
 
     Each bound keeps the half of the envelope on the side where the panel's middle lies. Oblique mates are reached with
-    the farther of the panel's two faces, so that nothing falls short.
+    the farther of the panel's two faces, so that nothing falls short. A mate that is not there cuts nothing.
+
+    Args:
+        proud: how far a person lets edges stand out of their mate, by pair, instead of what the bound says [mm]
     """
     shape = polygon_of(panel.envelope)
     for bound in panel.bounds:
-        mate = panels[bound.mate]
+        mate = panels.get(bound.mate)
+        if mate is None:
+            continue
         n = mate.pose.normal
         across = dot(n, panel.pose.normal)
         middle = panel.pose.to_world(_centre(panel), (panel.low + panel.high) / 2)
         side = 1.0 if dot(n, sub(middle, mate.pose.origin)) > (mate.low + mate.high) / 2 else -1.0
         far, near = (mate.low, mate.high) if side > 0 else (mate.high, mate.low)
-        face = (far if bound.reach is Reach.FLUSH else near) - side * bound.proud
+        out = (proud or {}).get(frozenset((panel.id, bound.mate)), bound.proud)
+        face = (far if bound.reach is Reach.FLUSH else near) - side * out
         # keep points with side * (n · (x - o)) >= side * face, for at least one of the panel's faces
         gx, gy = dot(n, panel.pose.x), dot(n, panel.pose.y)
         length = (gx**2 + gy**2) ** 0.5

@@ -44,19 +44,70 @@ def length_at(shape: Polygon, y: Mm, x0: Mm, x1: Mm) -> Mm:
     return float(shape.intersection(LineString([(x0, y), (x1, y)])).length)
 
 
-def minus(shape: Polygon, cutters: Sequence[Sequence[Vec2]]) -> list[Polygon]:
+def minus(shape: Polygon, cutters: Sequence[Sequence[Vec2]], others: Sequence[Polygon] = ()) -> list[Polygon]:
     """Return what is left, largest piece first.
 
     Cutters are convex with four corners. They are grown by OVER_RUN about their middle: cells that share an edge would
     else leave a film between them.
+
+    Args:
+        others: cutters of any shape, taken as they are
     """
-    if not cutters:
+    if not cutters and not others:
         return [shape]
-    corners = np.array(cutters, dtype=float)
-    outward = corners - corners.mean(axis=1, keepdims=True)
-    grown = shapely.polygons(corners + OVER_RUN * np.sign(outward))
-    left = shape.difference(shapely.disjoint_subset_union_all(grown))
+    taken: list[BaseGeometry] = list(others)
+    if cutters:
+        corners = np.array(cutters, dtype=float)
+        outward = corners - corners.mean(axis=1, keepdims=True)
+        grown = shapely.polygons(corners + OVER_RUN * np.sign(outward))
+        taken.append(shapely.disjoint_subset_union_all(grown))
+    left = shape.difference(shapely.union_all(taken) if len(taken) > 1 else taken[0])
     return sorted(pieces(left), key=lambda p: -p.area)
+
+
+def subtract(shape: Polygon, kept: Sequence[Polygon]) -> list[Polygon]:
+    """Return a cutter without the places that it must leave."""
+    return pieces(shape.difference(shapely.union_all(list(kept)))) if kept else [shape]
+
+
+def resized(shape: Polygon, by: Mm) -> Polygon:
+    """Return the shape with its outer edge moved outward by `by` (inward when negative); holes stay. Unchanged when nothing would be left."""
+    moved_edge = pieces(Polygon(shape.exterior).buffer(by, join_style="mitre"))
+    if not moved_edge:
+        return shape
+    outer = max(moved_edge, key=lambda p: p.area)
+    return max(pieces(outer.difference(MultiPolygon([Polygon(h) for h in shape.interiors]))), key=lambda p: p.area) if shape.interiors else outer
+
+
+def inner_lines(shape: Polygon, on: Polygon, inside: Mm) -> list[tuple[tuple[Vec2, ...], bool]]:
+    """Return the outline of a shape where it lies on another and at least `inside` from its edges, as (points, closed)."""
+    found: list[tuple[tuple[Vec2, ...], bool]] = []
+    room = on.buffer(-inside)
+    seen = shape.exterior.intersection(room)
+    merged_lines = shapely.line_merge(seen) if seen.geom_type == "MultiLineString" else seen
+    for line in getattr(merged_lines, "geoms", [merged_lines]):
+        if line.geom_type not in ("LineString", "LinearRing") or line.length < inside:
+            continue
+        points = [(float(c[0]), float(c[1])) for c in line.coords]
+        closed = points[0] == points[-1]
+        found.append((tuple(points[:-1] if closed else points), closed))
+    return found
+
+
+def far_places(area: BaseGeometry, count: int, edge: Mm) -> list[Vec2]:
+    """Return up to `count` places that lie `edge` or more inside an area and as far from each other as a plain search finds."""
+    room = max(pieces(area.buffer(-edge)), key=lambda p: p.area, default=None)
+    if room is None:
+        return []
+    candidates = [(float(x), float(y)) for x, y in room.exterior.coords[:-1]]
+    middle = room.centroid.coords[0]
+    places: list[Vec2] = [max(candidates, key=lambda p: (round((p[0] - middle[0]) ** 2 + (p[1] - middle[1]) ** 2, 6), p))]
+    while len(places) < count:
+        gap, place = max((min((p[0] - q[0]) ** 2 + (p[1] - q[1]) ** 2 for q in places), p) for p in candidates)
+        if gap < (2 * edge) ** 2:
+            break
+        places.append(place)
+    return places
 
 
 class Cutters:
@@ -124,6 +175,11 @@ def near_pairs(shapes: Sequence[Polygon], reach: Mm) -> list[tuple[int, int]]:
     return [(int(i), int(j)) for i, j in zip(one, other, strict=True) if i < j]
 
 
+def simplified(shape: Polygon, by: Mm) -> BaseGeometry:
+    """Return the shape with details below `by` left out, for pictures only."""
+    return shape.simplify(by)
+
+
 def merged(shapes: Iterable[BaseGeometry]) -> BaseGeometry:
     return shapely.union_all(list(shapes))
 
@@ -136,7 +192,9 @@ __all__ = [
     "Shape",
     "box",
     "column_spans",
+    "far_places",
     "half_plane",
+    "inner_lines",
     "length_at",
     "merged",
     "minus",
@@ -145,5 +203,8 @@ __all__ = [
     "near_pairs",
     "opened",
     "pieces",
+    "resized",
+    "simplified",
     "strip_pieces",
+    "subtract",
 ]

@@ -12,7 +12,7 @@ from shapely.geometry import LineString, Polygon, box
 
 from notchcore.check.dryfit import dry_fit
 from notchcore.design.assembly import Assembly
-from notchcore.design.cards.lettering import lettered, text_width
+from notchcore.design.lettering import lettered, text_width
 from notchcore.design.cards.pieces import Card, GapCard, GaugeStrip, Piece, PowerCard, StepCard, StripsCard, card_assembly, piece_of
 from notchcore.design.cards.proposed import KINDS, proposed_card
 from notchcore.design.design import Design, build

@@ -11,7 +11,7 @@ from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind, Part
 from notchcore.design.design import build
 from notchcore.design.families.box import Top
-from notchcore.design.joints.solve import MeetingChoice
+from notchcore.design.joints.choice import MeetingChoice, Style
 from notchcore.findings import Severity
 from notchcore.geom.profile import Profile, rectangle
 from notchcore.geom.slab import Pose, shrunk, swept_hits
@@ -75,7 +75,7 @@ def test_a_narrow_tab_is_weak() -> None:
 
 def test_a_part_that_only_butts_is_held_by_nothing_but_glue() -> None:
     walls = build(make_box(same_stock=True, width=100, depth=80, height=50), STOCKS)
-    butted = build(make_box({m.id: MeetingChoice(butt=True) for m in walls.meetings}, same_stock=True, width=100, depth=80, height=50), STOCKS)
+    butted = build(make_box({m.id: MeetingChoice(style=Style.BUTT) for m in walls.meetings}, same_stock=True, width=100, depth=80, height=50), STOCKS)
     assert "unheld_part" not in codes(walls)
     assert "unheld_part" in codes(butted)
 

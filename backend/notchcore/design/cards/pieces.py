@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from notchcore.design.assembly import Assembly, Mark, Part
-from notchcore.design.cards.lettering import lettered, text_width
+from notchcore.design.lettering import lettered, text_width
 from notchcore.errors import DesignError, require
 from notchcore.geom.profile import Profile, rectangle
 from notchcore.geom.slab import Pose

@@ -27,12 +27,18 @@ def least_finger(t: Mm) -> Mm:
     return max(FINGER_LEAST * t, FINGER_LEAST_MM)
 
 
-def finger_count(length: Mm, t: Mm, *, wanted: int | None = None) -> int:
-    """Return how many cells divide a corner of this length: odd, at least 3, or 1 when three do not fit (a butt)."""
+def finger_count(length: Mm, t: Mm, *, wanted: int | None = None, target: Mm | None = None) -> int:
+    """Return how many cells divide a corner of this length: odd, at least 3, or 1 when three do not fit (a butt).
+
+    Args:
+        wanted: how many a person asked for
+        target: how wide a person wants them [mm]
+    """
     most = int(length / least_finger(t) + 1e-9)
     if most < 3:
         return 1
-    count = wanted if wanted is not None else max(round(length / (FINGER_TARGET * t)), math.ceil(length / (FINGER_MOST * t)), 3)
+    by_rule = round(length / target) if target else max(round(length / (FINGER_TARGET * t)), math.ceil(length / (FINGER_MOST * t)))
+    count = wanted if wanted is not None else max(by_rule, 3)
     count = min(count, most)
     return max(count if count % 2 else count - 1, 3)
 
@@ -43,12 +49,15 @@ def cells(start: Mm, end: Mm, count: int) -> list[Span]:
     return [(edges[i], edges[i + 1]) for i in range(count)]
 
 
-def tab_spans(start: Mm, end: Mm, t: Mm, *, wanted: int | None = None, free_start: bool = False, free_end: bool = False) -> list[Span]:
+def tab_spans(
+    start: Mm, end: Mm, t: Mm, *, wanted: int | None = None, target: Mm | None = None, free_start: bool = False, free_end: bool = False
+) -> list[Span]:
     """Return where tabs stand between start and end; none when not even one narrow tab fits.
 
     Each tab sits in the middle of an equal share of the length, TAB_TARGET thicknesses wide, at most TAB_PITCH apart.
 
     Args:
+        wanted, target: how many tabs, and how wide [mm], a person asked for
         free_start, free_end: that end is clear already (a keep-out lies behind it), so no margin is needed there
     """
     low = start + (0 if free_start else TAB_END * t)
@@ -57,15 +66,16 @@ def tab_spans(start: Mm, end: Mm, t: Mm, *, wanted: int | None = None, free_star
     if room < TAB_LEAST * t - 1e-9:
         return []
     length = end - start
-    width = min(TAB_TARGET * t, room)
+    full = max(target, TAB_LEAST * t) if target else TAB_TARGET * t
+    width = min(full, room)
     count = wanted if wanted is not None else max(math.ceil(length / (TAB_PITCH * t)), 2)
     while count > 1:
-        width = min(TAB_TARGET * t, length / count - 2 * TAB_END * t)
+        width = min(full, length / count - 2 * TAB_END * t)
         if width >= TAB_LEAST * t - 1e-9:
             break
         count -= 1
     if count == 1:
-        width = min(TAB_TARGET * t, room)
+        width = min(full, room)
         middle = (low + high) / 2
         return [(middle - width / 2, middle + width / 2)]
     share = length / count

@@ -28,6 +28,7 @@ class SharedCell:
     owner: str
     losers: tuple[Panel, ...]  #: of the bar's two panels, those that lose it
     third: bool  #: the owner is not one of the bar's two
+    other: str  #: the third panel
 
 
 def _extent(bar: Bar, third: Panel, shape: Polygon) -> tuple[Mm, Mm] | None:
@@ -54,18 +55,15 @@ def shared_cells(bars: list[Bar], shapes: dict[str, Polygon]) -> dict[str, list[
     """Return, by bar id, the cells that a third panel shares, in order."""
     is_face: set[tuple[str, str]] = set()
     mates: dict[str, dict[str, Panel]] = {}
-    for bar in bars:
-        if bar.kind is MeetingKind.LOCKED:
-            continue
+    crossed = [b for b in bars if b.frame is not None and b.kind is not MeetingKind.LOCKED]
+    for bar in (*crossed, *(b for b in bars if b.kind is MeetingKind.SPLICE)):
         for panel in (bar.a, bar.b):
             other = bar.other(panel)
             mates.setdefault(panel.id, {})[other.id] = other
             if bar.role(panel) is Role.FACE:
                 is_face.add((panel.id, other.id))
     found: dict[str, list[SharedCell]] = {}
-    for bar in bars:
-        if bar.kind is MeetingKind.LOCKED:
-            continue
+    for bar in crossed:
         common = sorted(set(mates[bar.a.id]) & set(mates[bar.b.id]))
         for third_id in common:
             third = mates[bar.a.id][third_id]
@@ -83,5 +81,5 @@ def shared_cells(bars: list[Bar], shapes: dict[str, Polygon]) -> dict[str, list[
             else:
                 owner = max(three, key=lambda p: (score[p.id], p.rank, p.id))
                 losers = tuple(p for p in (bar.a, bar.b) if p is not owner)
-            found.setdefault(bar.id, []).append(SharedCell(start=extent[0], end=extent[1], owner=owner.id, losers=losers, third=owner is third))
+            found.setdefault(bar.id, []).append(SharedCell(start=extent[0], end=extent[1], owner=owner.id, losers=losers, third=owner is third, other=third_id))
     return {k: sorted(v, key=lambda c: c.start) for k, v in found.items()}

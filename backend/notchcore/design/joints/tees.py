@@ -38,12 +38,12 @@ class Tee:
     shared_with: list[Bar]  #: all bars of the assembly
 
 
-def tabs_of(tee: Tee, free: list[Span], *, wanted: int | None) -> list[tuple[Span, list[Span]]]:
+def tabs_of(tee: Tee, free: list[Span], *, wanted: int | None, width: Mm | None = None) -> list[tuple[Span, list[Span]]]:
     """Return each free stretch of a tee with the tabs that stand in it, ascending [mm along the line].
 
     Args:
         free: stretches that no third panel takes part in
-        wanted: how many tabs a person asked for in each stretch, None for the shop's rule
+        wanted, width: how many tabs in each stretch, and how wide [mm], a person asked for; None for the shop's rule
     """
     t = max(tee.bar.a.layout_t, tee.bar.b.layout_t)
     place, shares = _dealt(tee)
@@ -51,7 +51,7 @@ def tabs_of(tee: Tee, free: list[Span], *, wanted: int | None) -> list[tuple[Spa
     for start, end in free:
         tabs: list[Span] = []
         for s0, s1 in without((start, end), _keep_outs(tee, start, end)):
-            tabs += tab_spans(s0, s1, t, wanted=wanted, free_start=s0 > start + 1e-6, free_end=s1 < end - 1e-6)
+            tabs += tab_spans(s0, s1, t, wanted=wanted, target=width, free_start=s0 > start + 1e-6, free_end=s1 < end - 1e-6)
         if shares > 1:
             tabs = [cells(*tab, shares)[(place + i) % shares] for i, tab in enumerate(tabs)]
         found.append(((start, end), tabs))

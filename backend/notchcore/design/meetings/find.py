@@ -6,6 +6,7 @@ Role   what a panel does there: its inside passes (face) or it ends there (edge)
 corner   both end                tee       one ends in the other's face
 crossing both pass               pierce    one passes through a closed opening of the other
 stack    faces touch             splice    edges touch in one plane
+inset    a piece fills an opening of another in its plane
 clash    parallel sheets overlap locked    both pass, neither is open at an end
 """
 
@@ -39,6 +40,7 @@ class MeetingKind(StrEnum):
     PIERCE = "pierce"
     STACK = "stack"
     SPLICE = "splice"
+    INSET = "inset"  # a piece in an opening of another, in one plane
     CLASH = "clash"
     LOCKED = "locked"
     SHORT = "short"  # an edge stops just before its mate
@@ -73,7 +75,9 @@ class Bar:
     role_b: Role = Role.NONE
     span_a: tuple[Mm, Mm] = (0.0, 0.0)  #: sigma range of a's material in the strip, beyond the bar too
     span_b: tuple[Mm, Mm] = (0.0, 0.0)
-    host: str = ""  #: for a pierce: the panel with the closed opening
+    dip_a: Mm = 0.0  #: how far the ends of a's material in the strip slope, top and bottom together
+    dip_b: Mm = 0.0
+    host: str = ""  #: for a pierce or an inset: the panel with the closed opening
     amount: float = 0.0  #: common area [mm2] of a stack or clash, gap [mm] of a short edge, angle of a sharp one
 
     @property
@@ -87,23 +91,35 @@ class Bar:
         return self.b if panel.id == self.a.id else self.a
 
 
-def _parallel(a: Panel, b: Panel, own: Polygon, other: Polygon) -> list[Bar]:
+def seen_in(a: Panel, b: Panel, shape: Polygon) -> Polygon:
+    """Return a shape of b's plane in the plane of a parallel panel a."""
+    x, y, d = b.pose.x, b.pose.y, sub(b.pose.origin, a.pose.origin)
+    u, v = a.pose.x, a.pose.y
+    return moved(shape, (dot(x, u), dot(y, u), dot(x, v), dot(y, v), dot(d, u), dot(d, v)))
+
+
+def _parallel(a: Panel, b: Panel, own: Polygon, other: Polygon, *, spliced: bool) -> list[Bar]:
     """Meetings of sheets in parallel planes."""
     gap = dot(a.pose.normal, sub(b.pose.origin, a.pose.origin))
     sign = 1.0 if dot(a.pose.normal, b.pose.normal) > 0 else -1.0
     b_low, b_high = sorted((gap + sign * b.low, gap + sign * b.high))
-    x, y, d = b.pose.x, b.pose.y, sub(b.pose.origin, a.pose.origin)
-    u, v = a.pose.x, a.pose.y
-    seen = moved(other, (dot(x, u), dot(y, u), dot(x, v), dot(y, v), dot(d, u), dot(d, v)))
+    apart = min(b_high, a.high) - max(b_low, a.low)
+    if apart < -COINCIDENT:
+        return []
+    seen = seen_in(a, b, other)
     if abs(b_low - a.high) < COINCIDENT or abs(b_high - a.low) < COINCIDENT:
         area = own.intersection(seen).area
         return [Bar(a=a, b=b, kind=MeetingKind.STACK, amount=area)] if area > STACK_LEAST else []
-    if min(b_high, a.high) - max(b_low, a.low) > COINCIDENT:
+    if apart > COINCIDENT:
         area = own.intersection(seen).area
         if area > STACK_LEAST:
-            return [Bar(a=a, b=b, kind=MeetingKind.CLASH, amount=area)]
+            return [Bar(a=a, b=b, kind=MeetingKind.SPLICE if spliced else MeetingKind.CLASH, amount=area)]
         touching = own.buffer(COINCIDENT).intersection(seen.buffer(COINCIDENT)).area / (2 * COINCIDENT)
-        return [Bar(a=a, b=b, kind=MeetingKind.SPLICE, amount=touching)] if touching > 1 else []
+        if touching > 1:
+            for host, hole_side, piece in ((a.id, own, seen), (b.id, seen, own)):
+                if any(Polygon(h).buffer(COINCIDENT).contains(piece) for h in hole_side.interiors):
+                    return [Bar(a=a, b=b, kind=MeetingKind.INSET, amount=touching, host=host)]
+            return [Bar(a=a, b=b, kind=MeetingKind.SPLICE, amount=touching)]
     return []
 
 
@@ -120,6 +136,14 @@ def _role(side: Side, shape: Polygon, start: Mm, end: Mm, probe: Mm) -> Role:
     return Role.EDGE_ABOVE if above else Role.NONE
 
 
+def _dip(piece: Polygon) -> Mm:
+    """Return how much the two ends of a strip's piece slope: 0 for square ends."""
+    start, _, end, _ = piece.bounds
+    along = [c[0] for c in piece.exterior.coords]
+    middle = (start + end) / 2
+    return float(end - min((s for s in along if s > middle), default=end) + max((s for s in along if s <= middle), default=start) - start)
+
+
 def _kind(bar: Bar) -> Bar:
     """Return the bar with its kind told from the roles."""
     roles = (bar.role_a, bar.role_b)
@@ -131,7 +155,7 @@ def _kind(bar: Bar) -> Bar:
     after = {p.id: s[1] - bar.end for p, s in ((bar.a, bar.span_a), (bar.b, bar.span_b))}
     wall = 1.5 * max(bar.a.layout_t, bar.b.layout_t)
     for host, guest in ((bar.a, bar.b), (bar.b, bar.a)):
-        if min(before[host.id], after[host.id]) >= wall and max(before[guest.id], after[guest.id]) < COINCIDENT:
+        if min(before[host.id], after[host.id]) >= host.layout_t - COINCIDENT and max(before[guest.id], after[guest.id]) < COINCIDENT:
             return _with(bar, MeetingKind.PIERCE, host=host.id)
     # A lap needs one panel open upward and the other downward; what the slots waste beyond the bar tells if that can be.
     waste = min(after[bar.a.id] + before[bar.b.id], before[bar.a.id] + after[bar.b.id])
@@ -140,7 +164,6 @@ def _kind(bar: Bar) -> Bar:
 
 
 def _with(bar: Bar, kind: MeetingKind, *, host: str = "") -> Bar:
-
     return replace(bar, kind=kind, host=host)
 
 
@@ -191,34 +214,53 @@ def _crossing_planes(a: Panel, b: Panel, plane_a: Polygon, plane_b: Polygon) -> 
                         role_b=_role(frame.b, shape_b, start, end, probe),
                         span_a=(piece_a.bounds[0], piece_a.bounds[2]),
                         span_b=(piece_b.bounds[0], piece_b.bounds[2]),
+                        dip_a=_dip(piece_a),
+                        dip_b=_dip(piece_b),
                     )
                 )
             )
     return bars
 
 
-def meet(one: Panel, two: Panel, shapes: dict[str, Polygon] | None = None) -> list[Bar]:
+def meet(one: Panel, two: Panel, shapes: dict[str, Polygon] | None = None, *, spliced: bool = False) -> list[Bar]:
     """Return all meetings of two panels, in order along their line; the order of the panels does not matter.
 
     Args:
         shapes: the envelopes as polygons by panel id, where the caller has them already
+        spliced: they are two sides of one divided sheet, so that their overlap in one plane is meant
     """
     shapes = shapes or {p.id: polygon_of(p.envelope) for p in (one, two)}
     a, b = sorted((one, two), key=lambda p: p.id)
     if norm(cross(a.pose.normal, b.pose.normal)) < PARALLEL:
-        bars = _parallel(a, b, shapes[a.id], shapes[b.id])
+        bars = _parallel(a, b, shapes[a.id], shapes[b.id], spliced=spliced)
     else:
         bars = _crossing_planes(a, b, shapes[a.id], shapes[b.id])
 
     return [replace(bar, ordinal=i) for i, bar in enumerate(sorted(bars, key=lambda bar: bar.start))]
 
 
-def all_meetings(panels: list[Panel], shapes: dict[str, Polygon], *, apart: set[frozenset[str]]) -> list[Bar]:
-    """Return every meeting among the panels; pairs in `apart` are left out."""
+def all_meetings(panels: list[Panel], shapes: dict[str, Polygon], *, apart: set[frozenset[str]], spliced: set[frozenset[str]] | None = None) -> list[Bar]:
+    """Return every meeting among the panels; pairs in `apart` are left out, pairs in `spliced` are sides of one divided sheet."""
     boxes = [box_of(p.slab()) for p in panels]
     found: list[Bar] = []
     for i, j in combinations(range(len(panels)), 2):
-        if frozenset((panels[i].id, panels[j].id)) in apart or not boxes_touch(boxes[i], boxes[j], SHORT_OF_MATE):
+        pair = frozenset((panels[i].id, panels[j].id))
+        if pair in apart or not boxes_touch(boxes[i], boxes[j], SHORT_OF_MATE):
             continue
-        found.extend(meet(panels[i], panels[j], shapes))
-    return found
+        found.extend(meet(panels[i], panels[j], shapes, spliced=pair in (spliced or ())))
+    return _without_covered(found)
+
+
+def _without_covered(bars: list[Bar]) -> list[Bar]:
+    """Return the bars without edges that seem short of a sheet only because it lies on the one in which they end."""
+    stacked = {frozenset((b.a.id, b.b.id)) for b in bars if b.kind is MeetingKind.STACK}
+    joined: dict[str, set[str]] = {}
+    for bar in bars:
+        if bar.frame is not None:
+            joined.setdefault(bar.a.id, set()).add(bar.b.id)
+            joined.setdefault(bar.b.id, set()).add(bar.a.id)
+
+    def covered(bar: Bar) -> bool:
+        return any(frozenset((q, mate)) in stacked for edge, mate in ((bar.a.id, bar.b.id), (bar.b.id, bar.a.id)) for q in joined.get(edge, ()))
+
+    return [b for b in bars if b.kind is not MeetingKind.SHORT or not covered(b)]

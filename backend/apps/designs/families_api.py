@@ -1,0 +1,52 @@
+"""The families over HTTP: what each asks, with its defaults and a picture."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from functools import cache
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+
+from notchcore.design.design import Design, build
+from notchcore.design.families.registry import FAMILIES, Family, Numbers
+from notchcore.design.numbers import Number, Role, numbers_of
+from notchcore.design.picture import Picture, picture_of
+from notchcore.measure.stock import StockEvidence, stock_of
+
+router = Router(tags=["designs"])
+SHOWN_IN = StockEvidence(id="shown", name="Ply", family="plywood", label=3.0)
+
+
+class FamilyOut(Schema):
+    id: str
+    label: str
+    says: str
+    caution: str
+    roles: tuple[Role, ...]
+    first: tuple[str, ...]  #: names of the numbers asked when a project begins
+    numbers: tuple[Number, ...]
+    defaults: Numbers
+    picture: Picture
+    colour: str  #: of the sheet that the picture shows
+
+
+def _shown(f: Family) -> FamilyOut:
+    stock = stock_of(SHOWN_IN, today="2026-01-01")
+    defaults = f.numbers()
+    assembly = build(Design(numbers=defaults, stocks={r.id: stock.id for r in f.roles}), {stock.id: stock})
+    return FamilyOut(
+        id=f.id, label=f.label, says=f.says, caution=f.caution, roles=f.roles, first=f.first, numbers=numbers_of(f.numbers),
+        defaults=defaults, picture=picture_of(replace(assembly, dimensions=())), colour=stock.colour,
+    )  # fmt: skip
+
+
+@cache
+def _all() -> list[FamilyOut]:
+    return [_shown(f) for f in FAMILIES.values()]
+
+
+@router.get("/families", response=list[FamilyOut], operation_id="families")
+def families(request: HttpRequest) -> list[FamilyOut]:
+    """Return all families, in the order in which they are offered."""
+    return _all()

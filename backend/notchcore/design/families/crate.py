@@ -1,0 +1,182 @@
+"""The egg-crate form: ribs both ways that follow a height field, half-lapped into each other.
+
+Ribs longer than the bed are divided; the breaks are staggered, so that no two neighbouring ribs break at the same place,
+and both sides of a break carry the same mark. The plan's front left corner is the origin.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from functools import partial
+from typing import Literal
+
+from notchcore.design.arrangement import Arrangement, Arranger, RuleKind, facing_front, facing_right
+from notchcore.design.heights import Height, formula, grid
+from notchcore.design.numbers import SMALLEST, Role, check_numbers, count, length, text
+from notchcore.design.panel import Panel
+from notchcore.design.splits import marked, split
+from notchcore.geom.profile import Profile
+from notchcore.geom.vectors import Vec2
+from notchcore.measure.stock import Stock
+from notchcore.units import Mm
+
+ROLES = (Role(id="along", label="Ribs along the width"), Role(id="across", label="Ribs front to back"))
+MOST_RIBS = 60
+SAMPLE: Mm = 2.5  # distance of the points on a rib's top
+HILL = "0.15 + 0.8*exp(-9*((x-0.38)**2 + (y-0.45)**2)) + 0.35*exp(-22*((x-0.8)**2 + (y-0.7)**2))"
+STAGGER = 2  # breaks of neighbouring ribs are at least this many pitches apart, where possible
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CrateNumbers:
+    """The numbers of an egg-crate form [mm]."""
+
+    family: Literal["crate"] = "crate"
+    width: Mm = length(360.0, "Width", least=SMALLEST)
+    depth: Mm = length(240.0, "Depth", least=SMALLEST)
+    low: Mm = length(20.0, "Lowest height", least=4.0)
+    rise: Mm = length(80.0, "Rise above it", group="Sizes")
+    along: int = count(6, "Ribs along the width", least=1, most=MOST_RIBS, group="Ribs")
+    across: int = count(9, "Ribs front to back", least=1, most=MOST_RIBS, group="Ribs")
+    longest: Mm = length(0.0, "Divide ribs longer than", none_at_zero=True, least=40.0, scales=False, group="Ribs", says="0: never")
+    formula: str = text(HILL, "Height, of x and y from 0 to 1", group="Form")
+    grid: tuple[tuple[float, ...], ...] = ()  #: heights as shares of the rise, front row first; instead of the formula
+
+    def __post_init__(self) -> None:
+        check_numbers(self)
+        _ = self.height  # a formula or grid that gives no heights is told here
+
+    @property
+    def height(self) -> Height:
+        return grid(self.grid) if self.grid else formula(self.formula)
+
+
+def break_places(total: Mm, longest: Mm, allowed: Sequence[Mm], taken: Sequence[Mm], pitch: Mm, *, lap: Mm) -> tuple[Mm, ...] | None:
+    """Return where a rib is divided, None when it cannot be.
+
+    As few breaks as possible; each piece with half the lap on both its sides is at most `longest`. Among the ways the one
+    is taken whose breaks keep away from those of the neighbour, then the one with the most equal pieces.
+
+    Args:
+        allowed: places between two crossings, ascending [mm]
+        taken: the neighbour's breaks [mm]
+        lap: how far both sides of a break reach over each other [mm]
+    """
+    if total <= longest:
+        return ()
+    for number in range(math.ceil(total / longest) - 1, len(allowed) + 1):
+        best: dict[Mm, tuple[float, tuple[Mm, ...]]] = {0.0: (0.0, ())}
+        for k in range(1, number + 1):
+            ideal = total * k / (number + 1)
+            step: dict[Mm, tuple[float, tuple[Mm, ...]]] = {}
+            for at in allowed:
+                near = sum(abs(at - t) < STAGGER * pitch - 1e-6 for t in taken)
+                for before, (cost, places) in best.items():
+                    if at <= before or at - before + (lap if before else lap / 2) > longest:
+                        continue
+                    sum_ = cost + 1e6 * near + (at - ideal) ** 2
+                    if at not in step or sum_ < step[at][0]:
+                        step[at] = (sum_, (*places, at))
+            best = step
+        ends = [found for at, found in best.items() if total - at + lap / 2 <= longest]
+        if ends:
+            return min(ends)[1]
+    return None
+
+
+def arrange(n: CrateNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]) -> Arrangement:
+    """Return the ribs of a form, or findings that name the number to change."""
+    a = Arranger(ids, stocks)
+    _check(n, a)
+    if a.impossible:
+        return a.done()
+    height = n.height
+    pitch_y, pitch_x = n.depth / n.along, n.width / n.across
+    rows = [(i + 0.5) * pitch_y for i in range(n.along)]
+    columns = [(j + 0.5) * pitch_x for j in range(n.across)]
+    for i, y in enumerate(rows):
+        shape = _rib(n, n.width, partial(_along_width, n, height, y))
+        a.add(f"along-{i + 1}", f"Rib {_letter(i)}", "along", shape, facing_front(y), datum=0.5, rank=2)
+    for j, x in enumerate(columns):
+        shape = _rib(n, n.depth, partial(_front_to_back, n, height, x))
+        a.add(f"across-{j + 1}", f"Rib {j + 1}", "across", shape, facing_right(x), datum=0.5, rank=1)
+    if n.longest:
+        _divide(n, a, "along", n.width, columns, pitch_x)
+        _divide(n, a, "across", n.depth, rows, pitch_y)
+    rooms = {"along": pitch_x / 2 - a.t("across"), "across": pitch_y / 2 - a.t("along")}
+    lap = {k: _lap(a.t(k), pitch) if n.longest else 0.0 for k, pitch in (("along", pitch_x), ("across", pitch_y))}
+    a.panels = [_named(p, rooms, lap) for p in a.panels]
+    a.shows("width", (0, 0, 0), (n.width, 0, 0))
+    a.shows("depth", (n.width, 0, 0), (n.width, n.depth, 0))
+    a.shows("low", (0, 0, 0), (0, 0, n.low))
+    a.shows("rise", (0, n.depth, n.low), (0, n.depth, n.low + n.rise))
+    a.shows("along", (0, rows[0], n.low), (0, rows[1] if len(rows) > 1 else n.depth, n.low))
+    a.shows("across", (columns[0], 0, n.low), (columns[1] if len(columns) > 1 else n.width, 0, n.low))
+    a.fact("From rib to rib", pitch_x, pitch_y)
+    return a.done()
+
+
+def _along_width(n: CrateNumbers, height: Height, y: Mm, s: Mm) -> float:
+    return height(s / n.width, y / n.depth)
+
+
+def _front_to_back(n: CrateNumbers, height: Height, x: Mm, s: Mm) -> float:
+    return height(x / n.width, s / n.depth)
+
+
+def _letter(i: int) -> str:
+    return chr(65 + i) if i < 26 else chr(64 + i // 26) + chr(65 + i % 26)
+
+
+def _rib(n: CrateNumbers, run: Mm, share: Callable[[Mm], float]) -> Profile:
+    steps = max(2, math.ceil(run / SAMPLE))
+    top: list[Vec2] = [(run * k / steps, n.low + n.rise * share(run * k / steps)) for k in reversed(range(steps + 1))]
+    return Profile(outer=((0.0, 0.0), (run, 0.0), *top))
+
+
+def _divide(n: CrateNumbers, a: Arranger, family: str, total: Mm, crossings: list[Mm], pitch: Mm) -> None:
+    """Divide the ribs of one direction that are longer than the bed."""
+    lap = _lap(a.t(family), pitch)
+    between = [(p + q) / 2 for p, q in zip(crossings, crossings[1:], strict=False)]
+    taken: tuple[Mm, ...] = ()
+    for panel in [p for p in a.panels if p.id.startswith(family)]:
+        places = break_places(total, n.longest, between, taken, pitch, lap=lap)
+        if places is None:
+            a.must("rib_cannot_be_divided", "longest",
+                   f"Ribs of {total:.0f} mm cannot be divided into pieces of {n.longest:.0f} mm between their crossings. "
+                   "Allow longer pieces, or use more ribs.")  # fmt: skip
+            return
+        a.panels.remove(panel)
+        pieces = [panel]
+        for place in places:
+            left, right = split(pieces[-1], at=place, lap=lap, first=len(pieces) == 1)
+            pieces[-1:] = [left, right]
+            a.rule(left.id, right.id, RuleKind.PUZZLE)
+        a.panels += pieces
+        taken = places
+
+
+def _named(panel: Panel, rooms: Mapping[str, Mm], lap: Mapping[str, Mm]) -> Panel:
+    """Return a rib with its name scored on it; pieces of one rib are told apart by a number."""
+    kind = panel.id.partition("-")[0]
+    later = "." in panel.id and not panel.id.endswith(".1")
+    return marked(panel, panel.label.removeprefix("Rib ").replace("·", "."), room=rooms[kind], from_edge=lap[kind] if later else 0.0)
+
+
+def _lap(t: Mm, pitch: Mm) -> Mm:
+    return min(3 * t, 0.4 * pitch)
+
+
+def _check(n: CrateNumbers, a: Arranger) -> None:
+    thick = max(a.t("along"), a.t("across"))
+    need = thick + max(a.web("along"), a.web("across"))
+    for number, run, ribs in (("along", n.depth, n.along), ("across", n.width, n.across)):
+        if run / ribs < need:
+            most = max(int(run / need), 1)
+            a.must("ribs_too_near", number, f"{ribs} ribs leave {run / ribs:.1f} mm from one to the next; {need:.1f} is needed. Use {most} or fewer.",
+                   most=most)  # fmt: skip
+    if n.low < 4 * thick:
+        text_ = f"Where the form is lowest the ribs must hold a slot of half their height: make the lowest height {4 * thick:.1f} mm or more."
+        a.must("ribs_too_low", "low", text_, least_mm=4 * thick)

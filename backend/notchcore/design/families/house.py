@@ -1,0 +1,241 @@
+"""The pitched-roof building: walls slotted to a roof of two panels, with openings, windows and a door.
+
+The ridge runs from front to back; the gables are the front (y = 0) and the back. The roof's lower face meets the outer
+face of a side wall at the wall height. Walls end at the roof's upper face by binding, so that unequal sheets still fit.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import Literal
+
+from notchcore.design.arrangement import Arrangement, Arranger, Bound, RuleKind, facing_front, facing_right, lying
+from notchcore.design.families.outlines import rounded
+from notchcore.design.numbers import SMALLEST, Role, angle, check_numbers, choice, count, length
+from notchcore.geom.planar import Polygon
+from notchcore.geom.profile import Circle, Profile, circle_ring, polygon_of, profile_of, rectangle
+from notchcore.geom.slab import Pose
+from notchcore.geom.vectors import Vec3, Y, scale
+from notchcore.measure.stock import Stock
+from notchcore.units import Mm
+
+ROLES = (
+    Role(id="walls", label="Walls"),
+    Role(id="roof", label="Roof"),
+    Role(id="floor", label="Floor"),
+    Role(id="trim", label="Frames, door and panes"),
+)
+RIDGE_SHARPEST = 80.0  # [degrees] between the roof panels: below this fingers at the ridge leave crumbs
+CORNER: Mm = 2.0  # radius in the corners of windows and doors
+
+
+class Floor(StrEnum):
+    """Whether the house has a floor."""
+
+    YES = "yes"
+    NO = "no"
+
+
+class Filling(StrEnum):
+    """What goes with the openings."""
+
+    NONE = "none"
+    FRAMES = "frames"  # glued round the opening, outside
+    PANES = "panes"  # windows and door are filled with pieces of their own
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HouseNumbers:
+    """The numbers of a pitched-roof building [mm]."""
+
+    family: Literal["house"] = "house"
+    width: Mm = length(120.0, "Width", least=SMALLEST)
+    depth: Mm = length(140.0, "Depth", least=SMALLEST)
+    wall: Mm = length(110.0, "Height of the side walls", least=SMALLEST)
+    pitch: float = angle(35.0, "Roof's slope", least=12.0, most=65.0, group="Roof")
+    eaves: Mm = length(18.0, "Eaves beyond the side walls", group="Roof")
+    verge: Mm = length(15.0, "Roof beyond the gables", group="Roof")
+    floor: Floor = choice(Floor.YES, "Floor", {Floor.YES: "with floor", Floor.NO: "open below"}, group="Walls")
+    hole: Mm = length(0.0, "Round entrance, diameter", scales=False, none_at_zero=True, least=3.0, group="Openings")
+    hole_height: Mm = length(90.0, "Entrance's middle above the base", group="Openings")
+    door_width: Mm = length(0.0, "Door, width", none_at_zero=True, least=4.0, group="Openings")
+    door_height: Mm = length(60.0, "Door, height", least=4.0, group="Openings")
+    windows: int = count(0, "Windows in each side wall", least=0, most=12, group="Openings")
+    window_width: Mm = length(24.0, "Window, width", least=4.0, group="Openings")
+    window_height: Mm = length(30.0, "Window, height", least=4.0, group="Openings")
+    filling: Filling = choice(Filling.NONE, "With", {Filling.NONE: "nothing", Filling.FRAMES: "frames", Filling.PANES: "door and panes"}, group="Openings")
+    frame: Mm = length(5.0, "Frame's width", least=3.0, group="Openings", only=("filling", ("frames",)))
+
+    def __post_init__(self) -> None:
+        check_numbers(self)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Opening:
+    """One opening of a wall, in the wall's plane."""
+
+    name: str
+    label: str
+    shape: Profile
+
+
+def _round(x: Mm, y: Mm, diameter: Mm) -> Profile:
+    circle = Circle(x=x, y=y, radius=diameter / 2)
+    return Profile(outer=circle_ring(circle), circles=(circle,))
+
+
+def _front_openings(n: HouseNumbers, floor_t: Mm, web: Mm) -> list[_Opening]:
+    found, middle = [], n.width / 2
+    if n.hole:
+        found.append(_Opening(name="entrance", label="Entrance", shape=_round(middle, n.hole_height, n.hole)))
+    if n.door_width:
+        sill = floor_t + web
+        shape = rounded(middle - n.door_width / 2, sill, middle + n.door_width / 2, sill + n.door_height, CORNER)
+        found.append(_Opening(name="door", label="Door", shape=shape))
+    return found
+
+
+def _side_openings(n: HouseNumbers) -> list[_Opening]:
+    low = (n.wall - n.window_height) / 2
+    share = n.depth / max(n.windows, 1)
+    return [
+        _Opening(
+            name=f"window-{i + 1}", label=f"Window {i + 1}",
+            shape=rounded(share * (i + 0.5) - n.window_width / 2, low, share * (i + 0.5) + n.window_width / 2, low + n.window_height, CORNER),
+        )
+        for i in range(n.windows)
+    ]  # fmt: skip
+
+
+def _pierced(wall: Profile, openings: list[_Opening]) -> Profile:
+    holes = tuple(tuple(reversed(o.shape.outer)) for o in openings)
+    return Profile(outer=wall.outer, holes=holes, circles=tuple(c for o in openings for c in o.shape.circles))
+
+
+def arrange(n: HouseNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]) -> Arrangement:
+    """Return the panels of a house, or findings that name the number to change."""
+    a = Arranger(ids, stocks)
+    slope = math.radians(n.pitch)
+    rise = n.width / 2 * math.tan(slope)
+    floor_t = a.t("floor") if n.floor is Floor.YES else 0.0
+    _check(n, a, floor_t, rise)
+    if a.impossible:
+        return a.done()
+    cos, sin, tw, tr = math.cos(slope), math.sin(slope), a.t("walls"), a.t("roof")
+    high = n.wall + rise + 2 * tr / cos + 10
+    low = n.wall + tr / cos + tw * math.tan(slope) + 3
+    front, side = _front_openings(n, floor_t, a.web("walls")), _side_openings(n)
+    under = (Bound(mate="roof-left"), Bound(mate="roof-right"))
+    a.add("front", "Front", "walls", _pierced(rectangle(0, 0, n.width, high), front), facing_front(0), datum=1.0, rank=4, bounds=under)
+    a.add("back", "Back", "walls", rectangle(0, 0, n.width, high), facing_front(n.depth), datum=0.0, rank=4, bounds=under)
+    wall = _pierced(rectangle(0, 0, n.depth, low), side)
+    a.add("left", "Left wall", "walls", wall, facing_right(0), datum=0.0, rank=3, bounds=under[:1])
+    a.add("right", "Right wall", "walls", wall, facing_right(n.width), datum=1.0, rank=3, bounds=under[1:])
+    if n.floor is Floor.YES:
+        a.add("floor", "Floor", "floor", rectangle(0, 0, n.width, n.depth), lying(0), datum=0.0, rank=1)
+    reach = n.width / 2 / cos + tr * math.tan(slope) + 3
+    sheet = rectangle(-n.depth - n.verge, -n.eaves, n.verge, reach)
+    back_to_front = scale(Y, -1.0)
+    left_up: Vec3 = (cos, 0.0, sin)
+    right_up: Vec3 = (-cos, 0.0, sin)
+    a.add("roof-left", "Roof, left", "roof", sheet, Pose(origin=(0, 0, n.wall), x=back_to_front, y=left_up), datum=0.0, rank=6,
+          bounds=(Bound(mate="roof-right"),))  # fmt: skip
+    a.add("roof-right", "Roof, right", "roof", _mirrored(sheet), Pose(origin=(n.width, 0, n.wall), x=Y, y=right_up), datum=0.0, rank=5,
+          bounds=(Bound(mate="roof-left"),))  # fmt: skip
+    if 180 - 2 * n.pitch < RIDGE_SHARPEST:
+        a.rule("roof-left", "roof-right", RuleKind.BUTT)
+        a.look("ridge_butts", f"Roof panels that meet at {180 - 2 * n.pitch:.0f}° only butt at the ridge: glue them, with a strip behind.", number="pitch")
+    for where, openings, pose, datum in (
+        ("front", front, facing_front(0), 1.0),
+        ("left", side, facing_right(0), 0.0),
+        ("right", side, facing_right(n.width), 1.0),
+    ):
+        _fill(n, a, where, openings, pose, datum)
+    _dimensions(n, a, floor_t, rise)
+    return a.done()
+
+
+def _mirrored(profile: Profile) -> Profile:
+    return Profile(outer=tuple((-x, y) for x, y in reversed(profile.outer)))
+
+
+def _fill(n: HouseNumbers, a: Arranger, where: str, openings: list[_Opening], pose: Pose, datum: float) -> None:
+    """Add the frames or the pieces that fill the openings of one wall."""
+    for o in openings:
+        if n.filling is Filling.PANES and o.name != "entrance":
+            a.add(f"{where}-{o.name}", f"{o.label}, {where}", "trim", o.shape, pose, datum=datum)
+        if n.filling is Filling.FRAMES:
+            outer = polygon_of(o.shape).buffer(n.frame, join_style="mitre")
+            ring = profile_of(outer.difference(polygon_of(o.shape)), circles=o.shape.circles)
+            a.add(f"{where}-{o.name}-frame", f"Frame of {o.label.lower()}, {where}", "trim", ring, pose, datum=1.0 - datum)
+
+
+def _dimensions(n: HouseNumbers, a: Arranger, floor_t: Mm, rise: Mm) -> None:
+    w, middle = n.width, n.width / 2
+    a.shows("width", (0, 0, 0), (w, 0, 0))
+    a.shows("depth", (w, 0, 0), (w, n.depth, 0))
+    a.shows("wall", (0, 0, 0), (0, 0, n.wall))
+    a.shows("pitch", (0, 0, n.wall), (middle, 0, n.wall + rise))
+    slope = math.radians(n.pitch)
+    edge = (w + n.eaves * math.cos(slope), n.wall - n.eaves * math.sin(slope))
+    a.shows("eaves", (w, n.depth / 2, n.wall), (edge[0], n.depth / 2, edge[1]))
+    a.shows("verge", (middle, -n.verge, n.wall + rise), (middle, 0, n.wall + rise))
+    if n.hole:
+        a.shows("hole", (middle - n.hole / 2, 0, n.hole_height), (middle + n.hole / 2, 0, n.hole_height))
+        a.shows("hole_height", (middle, 0, 0), (middle, 0, n.hole_height))
+    if n.door_width:
+        sill = floor_t + a.web("walls")
+        a.shows("door_width", (middle - n.door_width / 2, 0, sill), (middle + n.door_width / 2, 0, sill))
+        a.shows("door_height", (middle - n.door_width / 2, 0, sill), (middle - n.door_width / 2, 0, sill + n.door_height))
+    if n.windows:
+        y, z = n.depth / n.windows / 2, (n.wall - n.window_height) / 2
+        a.shows("window_width", (w, y - n.window_width / 2, z), (w, y + n.window_width / 2, z))
+        a.shows("window_height", (w, y - n.window_width / 2, z), (w, y - n.window_width / 2, z + n.window_height))
+    a.fact("Height at the ridge", n.wall + rise + a.t("roof") / math.cos(slope))
+    a.fact("Clear inside", w - 2 * a.t("walls"), n.depth - 2 * a.t("walls"), n.wall - floor_t)
+
+
+def _check(n: HouseNumbers, a: Arranger, floor_t: Mm, rise: Mm) -> None:
+    tw, web = a.t("walls"), a.web("walls")
+    for number, outer, taken in (("width", n.width, 2 * tw), ("depth", n.depth, 2 * tw), ("wall", n.wall, floor_t)):
+        if outer - taken < 2 * web + tw:
+            need = taken + 2 * web + tw
+            a.must("walls_leave_no_room", number, f"The sheets leave no room: make it {need:.1f} mm or more, or use a thinner sheet.", least_mm=need)
+    if a.impossible:
+        return
+    room = n.width - 2 * tw - 2 * web
+    if n.hole:
+        gable = polygon_of(Profile(outer=((tw + web, floor_t + web), (n.width - tw - web, floor_t + web), (n.width - tw - web, n.wall - web),
+                                          (n.width / 2, n.wall + rise - 3 * web), (tw + web, n.wall - web))))  # fmt: skip
+        if not gable.contains(Polygon(_round(n.width / 2, n.hole_height, n.hole).outer)):
+            text = f"An entrance of {n.hole:.1f} mm at this height does not fit the front. Make it smaller, or put it lower or higher."
+            a.must("entrance_does_not_fit", "hole", text, most_mm=room)
+    if n.door_width:
+        if n.door_width > room:
+            a.must("door_does_not_fit", "door_width", f"The door is too wide: use {max(room, 0):.1f} mm or less.", most_mm=room)
+        top = floor_t + web + n.door_height
+        if top > n.wall - web:
+            most = n.wall - floor_t - 2 * web
+            a.must("door_does_not_fit", "door_height", f"The door is too high: use {max(most, 0):.1f} mm or less.", most_mm=most)
+        if n.hole and n.hole_height - n.hole / 2 < top + web:
+            a.must("entrance_meets_door", "hole_height", "The entrance and the door need a web between them: put the entrance higher.", least_mm=top + web)
+    if n.windows:
+        _check_windows(n, a, floor_t)
+
+
+def _check_windows(n: HouseNumbers, a: Arranger, floor_t: Mm) -> None:
+    tw, web = a.t("walls"), a.web("walls")
+    extra = n.frame if n.filling is Filling.FRAMES else 0.0
+    room = n.depth / n.windows - web - 2 * extra
+    if n.windows == 1:
+        room = min(room, n.depth - 2 * tw - 2 * web - 2 * extra)
+    elif n.depth / n.windows - n.window_width < 2 * (tw + web):
+        room = min(room, n.depth / n.windows - 2 * (tw + web))
+    if n.window_width > room:
+        a.must("windows_do_not_fit", "window_width", f"Windows this wide do not fit: use {max(room, 0):.1f} mm or less, or fewer.", most_mm=room)
+    most = n.wall - 2 * max(floor_t + web, web + 2 * tw) - 2 * extra
+    if n.window_height > most:
+        a.must("windows_do_not_fit", "window_height", f"Windows this high do not fit: use {max(most, 0):.1f} mm or less.", most_mm=most)

@@ -1,0 +1,100 @@
+"""Outlines that families offer: figures of a few named shapes, in a frame of their own.
+
+All are closed rings, counter-clockwise, of the given width and height, standing on y = 0 and centred on x = 0.
+"""
+
+from __future__ import annotations
+
+import math
+from enum import StrEnum
+
+from notchcore.geom.planar import Polygon, box
+from notchcore.geom.profile import Circle, Profile, circle_ring, profile_of, rectangle
+from notchcore.geom.vectors import Vec2
+from notchcore.tolerance import ARC_SAG
+from notchcore.units import Mm
+
+
+class Outline(StrEnum):
+    """A named figure."""
+
+    PLATE = "plate"
+    ARCH = "arch"
+    OVAL = "oval"
+    LEAF = "leaf"
+    GABLE = "gable"
+
+
+LABELS = {Outline.PLATE: "plate", Outline.ARCH: "arch", Outline.OVAL: "oval", Outline.LEAF: "leaf", Outline.GABLE: "gable"}
+
+
+def rounded(x0: Mm, y0: Mm, x1: Mm, y1: Mm, radius: Mm) -> Profile:
+    """Return a rectangle with round corners; the radius is at most half the shorter side."""
+    r = min(radius, (x1 - x0) / 2, (y1 - y0) / 2)
+    if r < 0.05:
+        return rectangle(x0, y0, x1, y1)
+    circles = tuple(Circle(x=x, y=y, radius=r) for x, y in ((x1 - r, y0 + r), (x1 - r, y1 - r), (x0 + r, y1 - r), (x0 + r, y0 + r)))
+    ring: list[Vec2] = []
+    for quarter, circle in zip((3, 0, 1, 2), circles, strict=True):
+        points = circle_ring(circle)
+        k = len(points) // 4
+        ring += [points[(quarter * k + i) % len(points)] for i in range(k + 1)]
+    return Profile(outer=tuple(_without_doubles(ring)), circles=circles)
+
+
+def _without_doubles(ring: list[Vec2]) -> list[Vec2]:
+    kept = [p for i, p in enumerate(ring) if math.dist(p, ring[i - 1]) > 1e-9]
+    return kept
+
+
+def _steps(radius: Mm) -> int:
+    """Return into how many chords a turn of this radius is divided."""
+    return max(24, math.ceil(math.pi / math.acos(max(1 - ARC_SAG / max(radius, 0.1), 0.0))))
+
+
+def star(radius: Mm, lobes: int, depth: float) -> tuple[Vec2, ...]:
+    """Return a ring whose radius swells and shrinks `lobes` times by the share `depth`; a circle when either is 0."""
+    n = _steps(radius)
+    angles = [2 * math.pi * i / n for i in range(n)]
+    radii = [radius * (1 + depth * math.cos(lobes * v)) / (1 + depth) for v in angles]
+    return tuple((r * math.cos(v), r * math.sin(v)) for r, v in zip(radii, angles, strict=True))
+
+
+def polygon_ring(radius: Mm, sides: int) -> tuple[Vec2, ...]:
+    """Return a regular polygon inside the circle of this radius, with a flat side towards -y."""
+    first = -math.pi / 2 + math.pi / sides
+    return tuple((radius * math.cos(first + 2 * math.pi * i / sides), radius * math.sin(first + 2 * math.pi * i / sides)) for i in range(sides))
+
+
+def outline(kind: Outline, width: Mm, height: Mm) -> Profile:
+    """Return a named figure of this width and height."""
+    half = width / 2
+    if kind is Outline.PLATE:
+        return rounded(-half, 0, half, height, min(width, height) / 12)
+    if kind is Outline.GABLE:
+        return Profile(outer=((-half, 0), (half, 0), (half, height * 0.6), (0, height), (-half, height * 0.6)))
+    if kind is Outline.ARCH:
+        # A bow through both upper corners of the sides; a half circle where there is room for one.
+        bow = min(half, 0.6 * height)
+        radius = (half**2 + bow**2) / (2 * bow)
+        circle = Circle(x=0, y=height - radius, radius=radius)
+        above = Polygon(circle_ring(circle)).intersection(box(-half, height - bow, half, height + 1))
+        return profile_of(above.union(box(-half, 0, half, height - bow)), circles=(circle,))
+    n = _steps(max(half, height / 2))
+    angles = [2 * math.pi * i / n for i in range(n)]
+    if kind is Outline.OVAL:
+        return Profile(outer=tuple((half * math.cos(v), height / 2 + height / 2 * math.sin(v)) for v in angles))
+    # A leaf: two bows that meet in a point at the top and in a stem at the bottom.
+    right = [(half * math.sin(math.pi * s) ** 0.8 * (1 - 0.25 * s), height * s) for s in [i / 60 for i in range(61)]]
+    stem = half * 0.12
+    bow = [(max(x, stem * (1 - y / height)), y) for x, y in right]
+    ring = [*bow, *[(-x, y) for x, y in reversed(bow)]]
+    return profile_of(Polygon(_without_doubles(ring)).buffer(0))
+
+
+def scaled_to(ring: tuple[Vec2, ...], width: Mm, height: Mm) -> tuple[Vec2, ...]:
+    """Return a ring stretched to this width and height, standing on y = 0 and centred on x = 0."""
+    xs, ys = [p[0] for p in ring], [p[1] for p in ring]
+    kx, ky = width / (max(xs) - min(xs)), height / (max(ys) - min(ys))
+    middle = (max(xs) + min(xs)) / 2
+    return tuple(((x - middle) * kx, (y - min(ys)) * ky) for x, y in ring)

@@ -1,0 +1,60 @@
+"""All families: what each is called, what it asks, and how it is arranged. A new family is one module and one line here."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from notchcore.design.arrangement import Arrangement
+from notchcore.design.families import box, crate, house, layered, shelf, stand, turned
+from notchcore.design.families.box import BoxNumbers
+from notchcore.design.families.crate import CrateNumbers
+from notchcore.design.families.house import HouseNumbers
+from notchcore.design.families.layered import LayeredNumbers
+from notchcore.design.families.shelf import ShelfNumbers
+from notchcore.design.families.stand import StandNumbers
+from notchcore.design.families.turned import TurnedNumbers
+from notchcore.design.numbers import Role
+from notchcore.measure.stock import Stock
+
+Numbers = BoxNumbers | StandNumbers | ShelfNumbers | CrateNumbers | HouseNumbers | TurnedNumbers | LayeredNumbers
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Family:
+    """One kind of thing to begin with."""
+
+    id: str
+    label: str
+    says: str  #: what it is, in one line
+    roles: tuple[Role, ...]
+    numbers: type[Any]
+    arrange: Callable[[Any, Mapping[str, str], Mapping[str, Stock]], Arrangement]
+    first: tuple[str, ...]  #: the numbers asked when a project begins
+    caution: str = ""
+
+
+FAMILIES: dict[str, Family] = {
+    f.id: f
+    for f in (
+        Family(id="box", label="Box", says="Open, with a lid, or a drawer in a sleeve; compartments both ways.", roles=box.ROLES, numbers=BoxNumbers,
+               arrange=box.arrange, first=("width", "depth", "height")),
+        Family(id="stand", label="Stand", says="Figures that stand in a slotted base.", roles=stand.ROLES, numbers=StandNumbers,
+               arrange=stand.arrange, first=("width", "height", "base_depth")),
+        Family(id="shelf", label="Shelf or tiers", says="Boards between two sides, above each other or in steps.", roles=shelf.ROLES,
+               numbers=ShelfNumbers, arrange=shelf.arrange, first=("width", "depth", "height"), caution=shelf.CAUTION),
+        Family(id="crate", label="Ribbed form", says="Ribs both ways that follow a hill, an image or a solid.", roles=crate.ROLES, numbers=CrateNumbers,
+               arrange=crate.arrange, first=("width", "depth", "rise")),
+        Family(id="house", label="House", says="Walls slotted to a pitched roof, with door and windows.", roles=house.ROLES, numbers=HouseNumbers,
+               arrange=house.arrange, first=("width", "depth", "wall")),
+        Family(id="turned", label="Turned stack", says="Layers on posts, each turned a little further.", roles=turned.ROLES, numbers=TurnedNumbers,
+               arrange=turned.arrange, first=("diameter", "layers", "twist")),
+        Family(id="layered", label="Layered sheets", says="Sheets glued on each other: signs, reliefs, frames.", roles=layered.ROLES,
+               numbers=LayeredNumbers, arrange=layered.arrange, first=("width", "height", "layers")),
+    )
+}  # fmt: skip
+
+
+def family_of(numbers: Numbers) -> Family:
+    return FAMILIES[numbers.family]

@@ -1,0 +1,144 @@
+"""The stand: one or several figures that stand in the slots of a base, with a strut behind if wanted.
+
+The base's upper face is z = 0 and the first figure's middle plane is y = 0; further ones follow to the back.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import Literal
+
+from notchcore.design.arrangement import Arrangement, Arranger, Bound, RuleKind, facing_front, facing_right, lying
+from notchcore.design.families.outlines import LABELS, Outline, outline, rounded, scaled_to
+from notchcore.design.numbers import SMALLEST, Role, check_numbers, choice, count, length
+from notchcore.errors import DesignError
+from notchcore.geom.planar import Polygon, box
+from notchcore.geom.profile import Profile, polygon_of, profile_of
+from notchcore.geom.vectors import Vec2
+from notchcore.measure.stock import Stock
+from notchcore.units import Mm
+
+MOST_POINTS = 4000
+ROLES = (Role(id="figure", label="Figure"), Role(id="base", label="Base"), Role(id="strut", label="Strut"))
+
+
+class Base(StrEnum):
+    """How many sheets the base is made of."""
+
+    SINGLE = "single"
+    DOUBLE = "double"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StandNumbers:
+    """The numbers of a stand [mm]."""
+
+    family: Literal["stand"] = "stand"
+    width: Mm = length(160.0, "Figure's width", least=SMALLEST, group="Figure")
+    height: Mm = length(140.0, "Figure's height", least=SMALLEST, group="Figure")
+    shape: Outline = choice(Outline.ARCH, "Figure", LABELS, group="Figure")
+    silhouette: tuple[Vec2, ...] = ()  #: an outline of one's own, stretched to width and height; empty for the named shape
+    figures: int = count(1, "Figures, one behind the other", least=1, most=12, group="Figure")
+    pitch: Mm = length(30.0, "From figure to figure", least=4.0, group="Figure")
+    base_width: Mm = length(150.0, "Base, width", least=SMALLEST, group="Base")
+    base_depth: Mm = length(70.0, "Base, depth", least=SMALLEST, group="Base")
+    base_corner: Mm = length(10.0, "Round corners, radius", group="Base")
+    base: Base = choice(Base.DOUBLE, "Base of", {Base.SINGLE: "one sheet", Base.DOUBLE: "two sheets"}, group="Base")
+    foot: Mm = length(60.0, "Foot in the base, width", least=4.0, group="Base")
+    strut: Mm = length(0.0, "Strut behind, height", none_at_zero=True, least=SMALLEST, group="Base")
+
+    def __post_init__(self) -> None:
+        check_numbers(self)
+        if self.silhouette and not 3 <= len(self.silhouette) <= MOST_POINTS:
+            raise DesignError(f"An outline needs 3 to {MOST_POINTS} points.", field="silhouette")
+
+
+def _figure(n: StandNumbers) -> Profile:
+    if not n.silhouette:
+        return outline(n.shape, n.width, n.height)
+    own = Polygon(scaled_to(n.silhouette, n.width, n.height))
+    return profile_of(own if own.is_valid else max(_polygons(own), key=lambda p: p.area))
+
+
+def _polygons(shape: Polygon) -> list[Polygon]:
+    fixed = shape.buffer(0)
+    return list(getattr(fixed, "geoms", [fixed]))
+
+
+def arrange(n: StandNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]) -> Arrangement:
+    """Return the panels of a stand, or findings that name the number to change."""
+    a = Arranger(ids, stocks)
+    tf, tb = a.t("figure"), a.t("base")
+    layers = 2 if n.base is Base.DOUBLE else 1
+    depth = layers * tb
+    _check(n, a)
+    if a.impossible:
+        return a.done()
+    first = -n.base_depth / 2 + (n.base_depth - (n.figures - 1) * n.pitch) / 2 if n.figures > 1 else 0.0
+    if n.strut:
+        first = -n.base_depth / 4
+    plate = rounded(-n.base_width / 2, -n.base_depth / 2, n.base_width / 2, n.base_depth / 2, n.base_corner)
+    a.add("base", "Base", "base", plate, lying(0), datum=1.0, rank=1)
+    if layers == 2:
+        a.add("base-lower", "Base, lower sheet", "base", plate, lying(-tb), datum=1.0)
+    body = polygon_of(_figure(n))
+    neck = min(n.height * 0.25, max(n.foot, 4 * tf))
+    foot = box(-n.foot / 2, -depth, n.foot / 2, neck)
+    whole = profile_of(body.union(foot), circles=_figure(n).circles)
+    names = []
+    for i in range(n.figures):
+        pid = f"figure-{i + 1}" if n.figures > 1 else "figure"
+        label = f"Figure {i + 1}" if n.figures > 1 else "Figure"
+        a.add(pid, label, "figure", whole, facing_front(first + i * n.pitch), datum=0.5, rank=2)
+        a.rule(pid, "base-lower" if layers == 2 else "base", RuleKind.WHOLE)
+        names.append(pid)
+    if n.strut:
+        _strut(n, a, names[-1], first + (n.figures - 1) * n.pitch, tf)
+    a.shows("width", (-n.width / 2, first, n.height), (n.width / 2, first, n.height))
+    a.shows("height", (-n.width / 2, first, 0), (-n.width / 2, first, n.height))
+    a.shows("base_width", (-n.base_width / 2, -n.base_depth / 2, 0), (n.base_width / 2, -n.base_depth / 2, 0))
+    a.shows("base_depth", (n.base_width / 2, -n.base_depth / 2, 0), (n.base_width / 2, n.base_depth / 2, 0))
+    a.shows("foot", (-n.foot / 2, first, -depth), (n.foot / 2, first, -depth))
+    if n.figures > 1:
+        a.shows("pitch", (n.base_width / 2, first, 0), (n.base_width / 2, first + n.pitch, 0))
+    if n.strut:
+        back = first + (n.figures - 1) * n.pitch + tf / 2
+        a.shows("strut", (0, back, 0), (0, back, n.strut))
+    a.fact("Overall height", n.height + depth)
+    return a.done()
+
+
+def _strut(n: StandNumbers, a: Arranger, figure: str, y: Mm, tf: Mm) -> None:
+    """A three-cornered sheet behind the last figure, in the base and in the figure."""
+    reach = n.base_depth / 2 - y - 2 * a.t("base")
+    low = -a.t("base")
+    shape = Profile(outer=((y - tf / 2, low), (y + reach, low), (y + reach, a.t("strut")), (y + 2 * tf, n.strut), (y - tf / 2, n.strut)))
+    a.add("strut", "Strut", "strut", shape, facing_right(0), datum=0.5, rank=3, bounds=(Bound(mate=figure), Bound(mate="base")))
+    if n.base is Base.DOUBLE:
+        a.rest(("strut",), ("base-lower",))
+
+
+def _check(n: StandNumbers, a: Arranger) -> None:
+    tf, web = a.t("figure"), max(a.web("base"), a.web("figure"))
+    if n.foot > n.base_width - 2 * web:
+        most = n.base_width - 2 * web
+        a.must("foot_too_wide", "foot", f"The foot leaves no web in the base. Make it {most:.1f} mm or less, or the base wider.", most_mm=most)
+    if n.foot < 2 * tf:
+        a.must("foot_too_narrow", "foot", f"A foot of {n.foot:.1f} mm breaks off: use {2 * tf:.1f} or more.", least_mm=2 * tf)
+    if n.foot > n.width:
+        a.must("foot_too_wide", "foot", f"The foot is wider than its figure. Use {n.width:.1f} mm or less.", most_mm=n.width)
+    need = (n.figures - 1) * n.pitch + tf + 2 * web
+    if n.base_depth < need:
+        text = f"{n.figures} figures need a base {need:.1f} mm deep. Make it deeper, or put them nearer together."
+        a.must("base_too_shallow", "base_depth", text, least_mm=need)
+    if n.figures > 1 and n.pitch < tf + web:
+        a.must("figures_too_near", "pitch", f"Slots this near leave no web: use {tf + web:.1f} mm or more.", least_mm=tf + web)
+    if n.strut:
+        if n.figures > 1:
+            a.must("strut_is_in_the_way", "strut", "A strut goes with one figure. Ask for one figure, or for no strut.")
+        if n.strut > 0.9 * n.height:
+            a.must("strut_too_high", "strut", f"The strut is higher than its figure holds: use {0.9 * n.height:.1f} mm or less.", most_mm=0.9 * n.height)
+        if n.base_depth * 0.75 - 2 * a.t("base") < 8 * tf:
+            a.must("base_too_shallow", "base_depth", "The base is too shallow for a strut. Make it deeper, or do without.")

@@ -1,0 +1,59 @@
+"""What a person, a family or the shop decides about one meeting."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from notchcore.design.panel import RuleKind
+from notchcore.errors import require
+from notchcore.measure.fit import Feel
+from notchcore.units import Mm
+
+
+class Style(StrEnum):
+    """How a meeting is joined."""
+
+    FINGERS = "fingers"
+    TABS = "tabs"
+    WHOLE = "whole"  # the whole edge is one tab
+    BLIND = "blind"  # no tab; the edge's place is scored
+    BUTT = "butt"
+    PUZZLE = "puzzle"
+    SCARF = "scarf"
+    DOWELS = "dowels"
+
+
+BY_RULE = {
+    RuleKind.WHOLE: Style.WHOLE, RuleKind.BLIND: Style.BLIND, RuleKind.BUTT: Style.BUTT, RuleKind.PUZZLE: Style.PUZZLE, RuleKind.SCARF: Style.SCARF,
+}  # fmt: skip
+SHARE_LEAST, SHARE_MOST = 0.1, 0.9
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MeetingChoice:
+    """A person's choices for one meeting; None means the design's or the shop's default."""
+
+    feel: Feel | None = None
+    clearance: Mm | None = None
+    count: int | None = None
+    style: Style | None = None
+    width: Mm | None = None  #: wished width of fingers and tabs, diameter of dowels [mm]
+    proud: Mm | None = None  #: how far tabs stand out of the far face; negative: how far they end before it
+    share: float | None = None  #: of a crossing, how much of it is cut from the panel that is open upward
+    flip: bool = False  #: of a crossing, the other panel is open upward
+
+    def __post_init__(self) -> None:
+        if self.clearance is not None:
+            require("clearance", self.clearance, -2.0, 5.0)
+        if self.count is not None:
+            require("count", self.count, 1, 200, unit="")
+        if self.width is not None:
+            require("width", self.width, 1.0, 500.0)
+        if self.proud is not None:
+            require("proud", self.proud, -50.0, 50.0)
+        if self.share is not None:
+            require("share", self.share, SHARE_LEAST, SHARE_MOST, unit="")
+
+
+NOTHING_CHOSEN = MeetingChoice()

@@ -1,0 +1,158 @@
+"""Joints of sheets whose planes cross: corner, tee, crossing, pierce."""
+
+from __future__ import annotations
+
+from notchcore.design.assembly import FeatureKind, Mark
+from notchcore.design.joints.choice import Style
+from notchcore.design.joints.cutting import Bench, ring
+from notchcore.design.joints.layout import Span, cells, finger_count, least_finger
+from notchcore.design.joints.tees import CutSide, Tee, tabs_of
+from notchcore.design.meetings.find import Bar, Role
+from notchcore.design.meetings.frame import MeetingFrame
+from notchcore.design.panel import Panel
+from notchcore.geom.planar import length_at
+from notchcore.ledger import Term, TermKind, total
+from notchcore.units import Mm
+
+
+def _by_rank(bar: Bar) -> tuple[Panel, Panel]:
+    """Return the panel that keeps the ends, and the other."""
+    return (bar.a, bar.b) if (bar.a.rank, bar.a.id) > (bar.b.rank, bar.b.id) else (bar.b, bar.a)
+
+
+def corner(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> None:
+    """Divide a corner into an odd number of cells; the higher rank keeps both ends."""
+    high, low = _by_rank(bar)
+    choice = bench.choice(bar)
+    butt = bench.style(bar, allowed=(Style.FINGERS, Style.BUTT)) is Style.BUTT
+    _, clearance = bench.clearance(bar)
+    quarter = clearance.value / 4
+    t = max(bar.a.layout_t, bar.b.layout_t)
+    most = 0
+    for start, end in free:
+        count = 1 if butt else finger_count(end - start, t, wanted=choice.count, target=choice.width)
+        most = max(most, count)
+        layout = Term(kind=TermKind.LAYOUT, label=f"1 of {count} equal cells of {end - start:.2f}", value=(end - start) / count, source="layout")
+        for i, (c0, c1) in enumerate(cells(start, end, count)):
+            owner, loser = (high, low) if i % 2 == 0 else (low, high)
+            corners = bench.lose(bar, loser, c0, c1, slack_start=quarter if i else 0.0, slack_end=quarter if i < count - 1 else 0.0)
+            if not 0 < i < count - 1:
+                continue
+            half = [Term(kind=t_.kind, label=t_.label + ", half", value=t_.value / 2, source=t_.source, trust=t_.trust) for t_ in clearance.terms]
+            less = [Term(kind=t_.kind, label=t_.label, value=-t_.value, source=t_.source, trust=t_.trust) for t_ in half]
+            depth = frame.side(loser).strip[1] - frame.side(loser).strip[0]
+            bench.feature(bar, loser, FeatureKind.NOTCH, corners, along=True, width=total((layout, *half)), length=depth)
+            side = frame.side(owner)
+            tongue = ring(side, c0 + quarter, c1 - quarter, *side.strip)
+            bench.feature(bar, owner, FeatureKind.FINGER, tongue, along=True, width=total((layout, *less)), length=side.strip[1] - side.strip[0])
+    if most < 3 and not butt and free:
+        bench.too_short(bar, "fingers", 3 * least_finger(t))
+    bench.meeting(bar, "fingers" if most >= 3 else "butt", most, opening_in=high if most >= 3 else None, kerf_share=2.0, sheet=False)
+
+
+def tee(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> None:
+    """Let tabs of the edge into slots of the face; what stands between them ends at the face."""
+    edge, face = (bar.a, bar.b) if bar.role_b is Role.FACE else (bar.b, bar.a)
+    style = bench.style(bar, allowed=(Style.TABS, Style.WHOLE, Style.BLIND, Style.BUTT))
+    _, clearance = bench.clearance(bar)
+    half = clearance.value / 2
+    t = max(bar.a.layout_t, bar.b.layout_t)
+    count = 0
+    edge_side = frame.side(edge)
+    for (start, end), tabs in _tabs(bench, bar, edge, face, free, style):
+        at = start
+        for s0, s1 in tabs:
+            if s0 > at + 1e-6:
+                bench.lose(bar, edge, at, s0)
+            corners = bench.lose(bar, face, s0, s1, slack_start=half, slack_end=half, across=half)
+            slot = total((*bench.opening_terms(frame, face, edge), *clearance.terms))
+            bench.feature(bar, face, FeatureKind.SLOT, corners, along=False, width=slot, length=s1 - s0 + clearance.value)
+            layout = Term(kind=TermKind.LAYOUT, label="Tab, 4 × thickness where it fits", value=s1 - s0, source="layout")
+            tongue = ring(edge_side, s0, s1, *edge_side.strip)
+            bench.feature(bar, edge, FeatureKind.TAB, tongue, along=True, width=total((layout,)), length=edge_side.strip[1] - edge_side.strip[0])
+            at = s1
+            count += 1
+        if at < end - 1e-6:
+            bench.lose(bar, edge, at, end)
+    if style is Style.BLIND:
+        _score_place(bench, bar, frame, edge, face, free)
+    elif count == 0 and style is not Style.BUTT:
+        bench.too_short(bar, "a tab", 5 * t)
+    bench.meeting(bar, "tabs" if count else "scored" if style is Style.BLIND else "butt", count, opening_in=face if count else None)
+
+
+def _tabs(bench: Bench, bar: Bar, edge: Panel, face: Panel, free: list[Span], style: Style) -> list[tuple[Span, list[Span]]]:
+    if style in (Style.BUTT, Style.BLIND):
+        return [(stretch, []) for stretch in free]
+    if style is Style.WHOLE:
+        return [(stretch, [stretch]) for stretch in free]
+    choice = bench.choice(bar)
+    found = Tee(
+        bar=bar, face=face, edge=edge, web=bench.web(face), shared_with=bench.bars,
+        face_side=CutSide(shape=bench.shapes[face.id], cuts=bench.cuts[face.id].nominal),
+        edge_side=CutSide(shape=bench.shapes[edge.id], cuts=bench.cuts[edge.id].nominal),
+    )  # fmt: skip
+    return tabs_of(found, free, wanted=choice.count, width=choice.width)
+
+
+def _score_place(bench: Bench, bar: Bar, frame: MeetingFrame, edge: Panel, face: Panel, free: list[Span]) -> None:
+    """Score where the edge stands, when it stands on the face's front."""
+    own = frame.side(edge)
+    seen = own.seen(bench.shapes[edge.id])
+    below = length_at(seen, own.strip[0] - 0.01, bar.start, bar.end) > length_at(seen, own.strip[1] + 0.01, bar.start, bar.end)
+    towards = sum(c * n for c, n in zip(own.across, face.pose.normal, strict=True)) * (-1.0 if below else 1.0)
+    if towards <= 0:  # it stands on the back, which no beam reaches from the front
+        bench.look("blind_on_the_back", bar, f"{edge.label} stands on the back of {face.label}, where its place cannot be scored. "
+                   f"Turn {face.label} over, or mark it by hand.")  # fmt: skip
+        return
+    side = frame.side(face)
+    for start, end in free:
+        bench.cuts[face.id].marks.append(Mark(line=ring(side, start, end, *side.strip)))
+
+
+def crossing(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> None:
+    """Slot both panels half way, one from each end."""
+    if not free:
+        return
+    choice = bench.choice(bar)
+    longest = max(free, key=lambda s: s[1] - s[0])
+    high, low = _by_rank(bar)
+    spans = {bar.a.id: bar.span_a, bar.b.id: bar.span_b}
+
+    def waste(upper: Panel, lower: Panel) -> Mm:
+        return (spans[upper.id][1] - bar.end) + (bar.start - spans[lower.id][0])
+
+    # The higher rank is open upward, unless that would cut much more away than the other way round.
+    upper, lower = (high, low) if waste(high, low) <= waste(low, high) + 4 * max(bar.a.t, bar.b.t) else (low, high)
+    if choice.flip:
+        upper, lower = lower, upper
+    middle = longest[1] - (choice.share or 0.5) * (longest[1] - longest[0])
+    _, clearance = bench.clearance(bar)
+    half, relief = clearance.value / 2, max(clearance.value, 0.0) / 2
+    run_out = 0.5 + max(bar.a.t, bar.b.t)
+    lowest, highest = min(s[0] for s in free), max(s[1] for s in free)
+    below_open, above_open = lowest <= bar.start + 1e-6, highest >= bar.end - 1e-6
+    for panel, s0, s1, bottom_at_start in (
+        (upper, middle, max(highest, spans[upper.id][1] + run_out) if above_open else highest, True),
+        (lower, min(lowest, spans[lower.id][0] - run_out) if below_open else lowest, middle, False),
+    ):
+        bench.lose(bar, panel, s0, s1, slack_start=relief if bottom_at_start else 0.0, slack_end=0.0 if bottom_at_start else relief, across=half)
+        inside = (max(s0, spans[panel.id][0]), min(s1, spans[panel.id][1]))
+        width = total((*bench.opening_terms(frame, panel, bar.other(panel)), *clearance.terms))
+        side = frame.side(panel)
+        trimmed = ring(side, inside[0], inside[1], side.strip[0] - half, side.strip[1] + half)
+        bench.feature(bar, panel, FeatureKind.LAP, trimmed, along=False, width=width, length=inside[1] - inside[0])
+    bench.meeting(bar, "lap", 1, opening_in=lower)
+
+
+def pierce(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> None:
+    """Open the host where the guest passes through."""
+    host = bar.a if bar.a.id == bar.host else bar.b
+    guest = bar.other(host)
+    _, clearance = bench.clearance(bar)
+    half = clearance.value / 2
+    for s0, s1 in free:
+        corners = bench.lose(bar, host, s0, s1, slack_start=half, slack_end=half, across=half)
+        width = total((*bench.opening_terms(frame, host, guest), *clearance.terms))
+        bench.feature(bar, host, FeatureKind.SLOT, corners, along=False, width=width, length=s1 - s0 + clearance.value)
+    bench.meeting(bar, "slot", len(free), opening_in=host)

@@ -1,0 +1,174 @@
+"""The bench of the solver: what each panel has lost so far, the features that arose, and the numbers behind them."""
+
+from __future__ import annotations
+
+from collections import Counter, defaultdict
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from notchcore.design.assembly import FeatureKind, JointFeature, Mark, Meeting
+from notchcore.design.joints.choice import BY_RULE, NOTHING_CHOSEN, MeetingChoice, Style
+from notchcore.design.meetings.find import Bar, Role
+from notchcore.design.meetings.frame import MeetingFrame, Side, angle_deg
+from notchcore.design.panel import MeetingRule, Panel
+from notchcore.findings import Finding, Severity
+from notchcore.geom.planar import Cutters, Polygon
+from notchcore.geom.profile import Circle
+from notchcore.geom.vectors import Vec2, dot
+from notchcore.ledger import Quantity, Term, TermKind, Trust, total
+from notchcore.measure.families import FAMILIES, minimum_web
+from notchcore.measure.fit import Feel, Fits, clearance_for
+from notchcore.measure.stock import Stock
+from notchcore.units import Mm
+
+
+@dataclass
+class Cut:
+    """What one panel loses, with and without clearance, and the features that arise."""
+
+    panel: Panel
+    fitted: Cutters = field(default_factory=Cutters)
+    nominal: Cutters = field(default_factory=Cutters)
+    fitted_shapes: list[Polygon] = field(default_factory=list)  #: cutters that are not bars: splices, dowel holes
+    nominal_shapes: list[Polygon] = field(default_factory=list)
+    kept: list[tuple[str, Polygon]] = field(default_factory=list)  #: by the other side of a splice: what the splice must leave
+    circles: list[Circle] = field(default_factory=list)
+    grown: Mm = 0.0  #: an inset piece is this much larger (smaller when negative) all round
+    features: list[JointFeature] = field(default_factory=list)
+    count: Counter[str] = field(default_factory=Counter)
+    marks: list[Mark] = field(default_factory=list)
+
+
+class Bench:
+    """Everything that the kinds of meeting work on."""
+
+    def __init__(self, *, panels: list[Panel], shapes: dict[str, Polygon], rules: tuple[MeetingRule, ...], stocks: Mapping[str, Stock],
+                 choices: Mapping[str, MeetingChoice], feel: Feel, fits: Fits) -> None:  # fmt: skip
+        self.shapes = shapes
+        self.stocks = stocks
+        self.choices = choices
+        self.feel = feel
+        self.fits = fits
+        self.rules = {frozenset((r.a, r.b)): r.kind for r in rules}
+        self.cuts = {p.id: Cut(p) for p in panels}
+        self.bars: list[Bar] = []
+        self.meetings: list[Meeting] = []
+        self.wedges: defaultdict[str, float] = defaultdict(float)  #: [mm3] by bar: what stays open where planes are not square
+        self.findings: list[Finding] = []
+
+    # -- choices ---------------------------------------------------------------------------------------------------
+
+    def choice(self, bar: Bar) -> MeetingChoice:
+        return self.choices.get(bar.id, NOTHING_CHOSEN)
+
+    def style(self, bar: Bar, *, allowed: tuple[Style, ...]) -> Style:
+        """Return the chosen style where it is allowed, else the family's, else the first of the allowed ones."""
+        wanted = self.choice(bar).style
+        if wanted in allowed:
+            return wanted
+        rule = self.rules.get(frozenset((bar.a.id, bar.b.id)))
+        by_rule = BY_RULE.get(rule) if rule is not None else None
+        return by_rule if by_rule in allowed else allowed[0]
+
+    def clearance(self, bar: Bar) -> tuple[Feel, Quantity]:
+        choice = self.choice(bar)
+        feel = choice.feel or self.feel
+        if choice.clearance is not None:
+            term = Term(kind=TermKind.FIT, label="Clearance, set by hand", value=choice.clearance, source="this design", trust=Trust.CHOSEN)
+            return feel, total((term,))
+        return feel, clearance_for(feel, self.fits.between(self.stocks[bar.a.stock].key, self.stocks[bar.b.stock].key))
+
+    def web(self, panel: Panel) -> Mm:
+        """Return the least web between two cuts in a panel."""
+        return minimum_web(FAMILIES[self.stocks[panel.stock].family], panel.layout_t)
+
+    # -- cutting ---------------------------------------------------------------------------------------------------
+
+    def lose(self, bar: Bar, panel: Panel, start: Mm, end: Mm, *, slack_start: Mm = 0.0, slack_end: Mm = 0.0, across: Mm = 0.0) -> tuple[Vec2, ...]:
+        """Take the cell [start, end] from a panel; `across` is the clearance per side through the mate's thickness."""
+        assert bar.frame is not None
+        side = bar.frame.side(panel)
+        low, high = side.strip
+        role = bar.role(panel)
+        free_end = max(0.5 * min(bar.a.t, bar.b.t), self.choice(bar).proud or 0.0) + 0.05  # what stands proud of the mate goes with the cell
+        reach_low = free_end if role is Role.EDGE_ABOVE else 0.0
+        reach_high = free_end if role is Role.EDGE_BELOW else 0.0
+        grow = across if role in (Role.FACE, Role.NONE) else 0.0
+        cut = self.cuts[panel.id]
+        self.wedges[bar.id] += (end - start) * panel.t**2 * abs(bar.frame.cos) / bar.frame.sin
+        cut.fitted.add(ring(side, start - slack_start, end + slack_end, low - grow - reach_low, high + grow + reach_high))
+        cut.nominal.add(ring(side, start, end, low - reach_low, high + reach_high))
+        return ring(side, start - slack_start, end + slack_end, low - grow, high + grow)
+
+    def feature(self, bar: Bar, panel: Panel, kind: FeatureKind, corners: tuple[Vec2, ...], *, along: bool, width: Quantity, length: Mm) -> None:
+        assert bar.frame is not None
+        direction = bar.frame.along if along else bar.frame.side(panel).across
+        axis = (dot(direction, panel.pose.x), dot(direction, panel.pose.y))
+        self.flat_feature(bar.id, panel, kind, corners, axis=axis, width=width, length=length)
+
+    def flat_feature(self, meeting: str, panel: Panel, kind: FeatureKind, corners: tuple[Vec2, ...], *, axis: Vec2, width: Quantity, length: Mm) -> None:
+        cut, name = self.cuts[panel.id], f"{panel.id}/{meeting}/{kind.value}"
+        cut.count[name] += 1
+        four = (corners[0], corners[1], corners[2], corners[3])
+        cut.features.append(JointFeature(id=f"{name}{cut.count[name] - 1}", part=panel.id, meeting=meeting, kind=kind, corners=four, axis=axis,
+                                         width=width, length=length))  # fmt: skip
+
+    # -- numbers ---------------------------------------------------------------------------------------------------
+
+    def opening_terms(self, frame: MeetingFrame, own: Panel, mate: Panel) -> tuple[Term, ...]:
+        """Return the terms of t_mate / sin(a) + t_own |cot(a)|."""
+        thickness = self.stocks[mate.stock].thickness.terms[0]
+        measured = "measured" if thickness.trust is Trust.MEASURED else "from the label"
+        terms = [
+            Term(kind=TermKind.MEASURED, label=f"{mate.label}, {measured}", value=mate.t, sd=thickness.sd, source=thickness.source, on=thickness.on,
+                 trust=thickness.trust)
+        ]  # fmt: skip
+        if abs(frame.cos) > 1e-9:
+            slant = mate.t * (1 / frame.sin - 1) + own.t * abs(frame.cos) / frame.sin
+            terms.append(Term(kind=TermKind.ANGLE, label=f"Angle {angle_deg(frame):.1f}°", value=slant, source="t/sin + T·|cot|"))
+        return tuple(terms)
+
+    def meeting(self, bar: Bar, style: str, count: int, *, opening_in: Panel | None, kerf_share: float = 1.0, sheet: bool = True, length: Mm = 0.0) -> None:
+        feel, clearance = self.clearance(bar) if opening_in is not None else (None, None)
+        frame = bar.frame
+        mate = bar.other(opening_in) if opening_in is not None else bar.a
+        # Where an open slot runs out past a mate whose end slopes or ends lower.
+        open_end = sum(abs(p - q) for p, q in zip(bar.span_a, bar.span_b, strict=True)) + bar.dip_a + bar.dip_b if style == "lap" else 0.0
+        self.meetings.append(
+            Meeting(
+                id=bar.id,
+                kind=bar.kind.value,
+                a=bar.a.id,
+                b=bar.b.id,
+                style=style,
+                angle_deg=angle_deg(frame) if frame else 0.0,
+                length=length or bar.end - bar.start,
+                feel=feel,
+                clearance=clearance,
+                kerf_share=kerf_share,
+                thickness_sd=self.stocks[mate.stock].thickness.sd if sheet and opening_in else 0.0,
+                kerf_stock=(opening_in or bar.a).stock,
+                count=count,
+                wedge_void=self.wedges[bar.id] + bar.a.t * bar.b.t * open_end,
+            )
+        )
+
+    def look(self, code: str, bar: Bar, message: str, **facts: float) -> None:
+        self.findings.append(Finding(code=code, severity=Severity.LOOK, message=message, parts=(bar.a.id, bar.b.id), meeting=bar.id, facts=dict(facts)))
+
+    def must(self, code: str, bar: Bar, message: str, **facts: float) -> None:
+        self.findings.append(Finding(code=code, severity=Severity.MUST, message=message, parts=(bar.a.id, bar.b.id), meeting=bar.id, facts=dict(facts)))
+
+    def too_short(self, bar: Bar, what: str, least: Mm) -> None:
+        length = bar.end - bar.start
+        self.look(
+            "joint_too_short", bar,
+            f"{bar.a.label} and {bar.b.label} meet over only {length:.1f} mm: too short for {what} "
+            f"(about {least:.0f} mm needed). They will only butt: glue them, make the box larger or the sheet thinner.",
+            length_mm=length, least_mm=least,
+        )  # fmt: skip
+
+
+def ring(side: Side, s0: Mm, s1: Mm, a0: Mm, a1: Mm) -> tuple[Vec2, ...]:
+    """Return a rectangle of the meeting frame in the panel's plane."""
+    return tuple(side.on_panel(s, a) for s, a in ((s0, a0), (s1, a0), (s1, a1), (s0, a1)))

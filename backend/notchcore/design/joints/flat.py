@@ -1,0 +1,217 @@
+"""Joints of sheets in parallel planes: stack, splice, inset; and what is said of those that get no cut.
+
+Stack    faces touch: the smaller outline is scored on the larger, with dowel holes if wanted
+Splice   edge to edge in one plane: a puzzle line or a slant divides the overlap
+Inset    a piece in an opening of another, in the same plane: smaller by the clearance all round
+"""
+
+from __future__ import annotations
+
+from notchcore.design.assembly import FeatureKind, Mark
+from notchcore.design.joints.choice import Style
+from notchcore.design.joints.cutting import Bench
+from notchcore.design.meetings.find import Bar, MeetingKind, seen_in
+from notchcore.design.panel import Panel
+from notchcore.geom.planar import Polygon, far_places, inner_lines, pieces, subtract
+from notchcore.geom.profile import Circle, circle_ring
+from notchcore.geom.vectors import Vec2, dot, sub
+from notchcore.ledger import Term, TermKind, Trust, total
+from notchcore.units import Mm
+
+SCORE_INSIDE: Mm = 1.0  # a locating line nearer to the edge than this would show and help nobody
+DOWEL: Mm = 4.0
+HEAD_FLARE = 0.16  # of a puzzle head, per side, as a share of its depth
+HEADS_MOST = 8
+
+
+def stack(bench: Bench, bar: Bar) -> None:
+    """Score the outline of the smaller sheet on the larger, and drill dowel holes where they are asked for."""
+    small, large = sorted((bar.a, bar.b), key=lambda p: (bench.shapes[p.id].area, p.id))
+    seen = seen_in(large, small, bench.shapes[small.id])
+    if _touches_front(small, large):
+        for line, closed in inner_lines(seen, bench.shapes[large.id], SCORE_INSIDE):
+            bench.cuts[large.id].marks.append(Mark(line=line, closed=closed))
+    if bench.style(bar, allowed=(Style.BLIND, Style.DOWELS)) is Style.DOWELS:
+        _dowels(bench, bar, small, large)
+    else:
+        bench.meeting(bar, "glue face", 0, opening_in=None)
+
+
+def _touches_front(small: Panel, large: Panel) -> bool:
+    same = dot(small.pose.normal, large.pose.normal) > 0
+    height = min(small.low, small.high) if same else min(-small.low, -small.high)
+    return abs(dot(large.pose.normal, sub(small.pose.origin, large.pose.origin)) + height - large.high) < 0.01
+
+
+def _dowels(bench: Bench, bar: Bar, small: Panel, large: Panel) -> None:
+    choice = bench.choice(bar)
+    diameter, wanted = choice.width or DOWEL, choice.count or 2
+    common = seen_in(large, small, bench.shapes[small.id]).intersection(bench.shapes[large.id])
+    places = far_places(common, wanted, diameter / 2 + bench.web(large))
+    for panel in (small, large):
+        for place in places:
+            x, y = place if panel is large else small.pose.to_plane(large.pose.to_world(place))
+            _hole(bench, bar, panel, Circle(x=x, y=y, radius=diameter / 2))
+    if len(places) < wanted:
+        bench.look("dowels_do_not_fit", bar, f"Only {len(places)} of {wanted} dowel holes fit where {small.label} and {large.label} touch. Use thinner dowels.",
+                   fits=len(places))  # fmt: skip
+    bench.meeting(bar, "dowels", len(places), opening_in=None)
+
+
+def _hole(bench: Bench, bar: Bar, panel: Panel, circle: Circle) -> None:
+    cut = bench.cuts[panel.id]
+    polygon = Polygon(circle_ring(circle))
+    cut.fitted_shapes.append(polygon)
+    cut.nominal_shapes.append(polygon)
+    cut.circles.append(circle)
+    width = total((Term(kind=TermKind.SIZE, label="Dowel, diameter", value=2 * circle.radius, source="this design", trust=Trust.CHOSEN),))
+    r = circle.radius
+    corners = ((circle.x - r, circle.y - r), (circle.x + r, circle.y - r), (circle.x + r, circle.y + r), (circle.x - r, circle.y + r))
+    bench.flat_feature(bar.id, panel, FeatureKind.HOLE, corners, axis=(1.0, 0.0), width=width, length=2 * r)
+
+
+def splice(bench: Bench, bar: Bar) -> None:
+    """Divide the overlap of two sheets in one plane by a puzzle line or a slant."""
+    style = bench.style(bar, allowed=(Style.BUTT, Style.PUZZLE, Style.SCARF))
+    a, b = bar.a, bar.b
+    shape, other = bench.shapes[a.id], seen_in(a, b, bench.shapes[b.id])
+    common = max(pieces(shape.intersection(other)), key=lambda p: p.area, default=None)
+    if common is None or common.area < 1.0:
+        bench.meeting(bar, "butt", 0, opening_in=None, length=bar.amount)
+        bench.look("edges_side_by_side", bar, f"{a.label} and {b.label} lie edge to edge with nothing to hold them. "
+                   "Add a plate behind them or join them into one panel.")  # fmt: skip
+        return
+    line = _Line(shape, other, common)
+    _, clearance = bench.clearance(bar)
+    heads = line.heads(bench.web(a)) if style is Style.PUZZLE else []
+    for slack, name in ((clearance.value / 4, "fitted_shapes"), (0.0, "nominal_shapes")):
+        over = 0.0 if slack else 1e-7
+        if style is Style.SCARF:
+            taken_a, taken_b = line.slant(slack + over)
+        else:
+            taken_a, taken_b = line.far_side(heads, slack + over)
+        kept_a = [p for who, p in bench.cuts[a.id].kept if who == b.id]
+        kept_b = [seen_in(a, b, p) for who, p in bench.cuts[b.id].kept if who == a.id]
+        getattr(bench.cuts[a.id], name).extend(subtract(taken_a, kept_a))
+        getattr(bench.cuts[b.id], name).extend(seen_in(b, a, p) for p in subtract(taken_b, kept_b))
+    for v0, v1 in heads:
+        _head_features(bench, bar, line, v0, v1)
+    if style is Style.PUZZLE and not heads:
+        bench.look("joint_too_short", bar, f"{a.label} and {b.label} meet over too little for a puzzle head: they only butt. Glue a plate behind them.")
+    length = line.v1 - line.v0
+    if heads:
+        bench.meeting(bar, "puzzle", len(heads), opening_in=b, kerf_share=2.0, sheet=False, length=length)
+    else:
+        bench.meeting(bar, "scarf" if style is Style.SCARF else "butt", 0, opening_in=None, length=length)
+        if style is Style.SCARF:
+            bench.look("scarf_needs_a_plate", bar, f"{a.label} and {b.label} meet along a slant that only glue holds: glue a plate behind it.")
+
+
+class _Line:
+    """The line that divides an overlap: u runs from the first sheet to the second, v along the break."""
+
+    def __init__(self, shape: Polygon, other: Polygon, common: Polygon) -> None:
+        from_x, from_y = shape.centroid.coords[0]
+        to_x, to_y = other.centroid.coords[0]
+        self.along_x = abs(to_x - from_x) >= abs(to_y - from_y)
+        self.sign = 1.0 if (to_x > from_x if self.along_x else to_y > from_y) else -1.0
+        x0, y0, x1, y1 = common.bounds
+        self.u0, self.u1 = (x0, x1) if self.along_x else (y0, y1)
+        self.v0, self.v1 = (y0, y1) if self.along_x else (x0, x1)
+        self.common = common
+        self.middle = (self.u0 + self.u1) / 2
+        self.depth = 0.8 * (self.u1 - self.u0)
+
+    def point(self, u: Mm, v: Mm) -> Vec2:
+        """Return a point of the sheet's plane; `u` counts from the middle towards the second sheet."""
+        at = self.middle + self.sign * u
+        return (at, v) if self.along_x else (v, at)
+
+    def heads(self, web: Mm) -> list[tuple[Mm, Mm]]:
+        """Return the necks of the heads that fit, as ranges of v."""
+        run, flare = self.v1 - self.v0, HEAD_FLARE * self.depth
+        neck = max(0.9 * self.depth, web)
+        number = max(1, min(HEADS_MOST, int(run / (3.2 * (neck + 2 * flare)))))
+        found = []
+        for i in range(number):
+            middle = self.v0 + run * (i + 0.5) / number
+            room = Polygon([self.point(u, v) for u, v in self._corners(middle, neck / 2 + flare + web, self.depth / 2)])
+            if self.common.buffer(1e-6).contains(room):
+                found.append((middle - neck / 2, middle + neck / 2))
+        return found
+
+    @staticmethod
+    def _corners(v: Mm, half: Mm, reach: Mm) -> tuple[Vec2, ...]:
+        return (-reach, v - half), (reach, v - half), (reach, v + half), (-reach, v + half)
+
+    def far_side(self, heads: list[tuple[Mm, Mm]], slack: Mm) -> tuple[Polygon, Polygon]:
+        """Return what the first and the second sheet lose: each up to the line, and `slack` beyond it.
+
+        Flanks move by `slack` along v, so that head and socket differ by exactly four of them in width.
+        """
+        h, flare = self.depth / 2, HEAD_FLARE * self.depth
+        low, high = self.v0 - 2, self.v1 + 2
+        far = h + (self.u1 - self.u0)
+
+        def line(move: Mm) -> list[Vec2]:
+            points = [(-h + move, low)]
+            for n0, n1 in heads:
+                points += [(-h + move, n0 - move), (h + move, n0 - flare - move), (h + move, n1 + flare + move), (-h + move, n1 + move)]
+            return [*points, (-h + move, high)]
+
+        first = Polygon([self.point(u, v) for u, v in [*line(-slack), (far, high), (far, low)]])
+        second = Polygon([self.point(u, v) for u, v in [*line(slack), (-far, high), (-far, low)]])
+        return first, second
+
+    def slant(self, slack: Mm) -> tuple[Polygon, Polygon]:
+        h, far = self.depth / 2, self.u1 - self.u0
+        low, high = self.v0 - 2, self.v1 + 2
+        first = Polygon([self.point(u, v) for u, v in ((-h - slack, low), (h - slack, high), (far, high), (far, low))])
+        second = Polygon([self.point(u, v) for u, v in ((-h + slack, low), (h + slack, high), (-far, high), (-far, low))])
+        return first, second
+
+
+def _head_features(bench: Bench, bar: Bar, line: _Line, v0: Mm, v1: Mm) -> None:
+    """Record a head and its socket, each half way of its depth."""
+    _, clearance = bench.clearance(bar)
+    width = v1 - v0 + HEAD_FLARE * line.depth
+    layout = Term(kind=TermKind.LAYOUT, label="Puzzle head, half way", value=width, source="layout")
+    half = [Term(kind=t.kind, label=t.label + ", half", value=t.value / 2, source=t.source, trust=t.trust) for t in clearance.terms]
+    less = [Term(kind=t.kind, label=t.label, value=-t.value, source=t.source, trust=t.trust) for t in half]
+    middle, h = (v0 + v1) / 2, line.depth / 2
+    axis: Vec2 = (0.0, 1.0) if line.along_x else (1.0, 0.0)
+    for panel, kind, terms, grow in ((bar.a, FeatureKind.FINGER, less, -clearance.value / 4), (bar.b, FeatureKind.NOTCH, half, clearance.value / 4)):
+        corners = [line.point(u, middle + s * (width / 2 + grow)) for u, s in ((-h, -1), (h, -1), (h, 1), (-h, 1))]
+        own_axis = axis
+        if panel is bar.b:
+            corners = [bar.b.pose.to_plane(bar.a.pose.to_world(c)) for c in corners]
+            tip = bar.b.pose.to_plane(bar.a.pose.to_world(axis))
+            root = bar.b.pose.to_plane(bar.a.pose.origin)
+            own_axis = (tip[0] - root[0], tip[1] - root[1])
+        bench.flat_feature(bar.id, panel, kind, tuple(corners), axis=own_axis, width=total((layout, *terms)), length=line.depth)
+
+
+def inset(bench: Bench, bar: Bar) -> None:
+    """Make the piece smaller than its opening by the clearance, all round."""
+    piece = bar.a if bar.host == bar.b.id else bar.b
+    _, clearance = bench.clearance(bar)
+    bench.cuts[piece.id].grown -= clearance.value / 2
+    x0, y0, x1, y1 = bench.shapes[piece.id].bounds
+    size = Term(kind=TermKind.SIZE, label="Opening, across", value=x1 - x0, source="this design")
+    less = [Term(kind=t.kind, label=t.label, value=-t.value, sd=t.sd, source=t.source, on=t.on, trust=t.trust) for t in clearance.terms]
+    bench.flat_feature(bar.id, piece, FeatureKind.PIECE, ((x0, y0), (x1, y0), (x1, y1), (x0, y1)), axis=(1.0, 0.0), width=total((size, *less)),
+                       length=y1 - y0 - clearance.value)  # fmt: skip
+    host = bar.other(piece)
+    bench.meeting(bar, "drop-in", 1, opening_in=host, kerf_share=2.0, sheet=False, length=bar.amount)
+
+
+def not_joined(bench: Bench, bar: Bar) -> None:
+    """Say what stands in the way of a joint."""
+    a, b = bar.a, bar.b
+    text = {
+        MeetingKind.CLASH: f"{a.label} and {b.label} want the same place ({bar.amount:.0f} mm²). Move one away.",
+        MeetingKind.LOCKED: f"{a.label} and {b.label} cross where neither is open at an end: they cannot be put together. End one at the other.",
+        MeetingKind.SHORT: f"An edge stops {bar.amount:.2f} mm short between {a.label} and {b.label}, so no joint was cut. Bind the edge to it.",
+        MeetingKind.SHARP: f"{a.label} and {b.label} meet at {bar.amount:.0f}°: too sharp for a cut joint. Use 22° or more, or glue a strip behind.",
+    }[bar.kind]  # fmt: skip
+    bench.must(f"meeting_{bar.kind.value}", bar, text, amount=bar.amount)

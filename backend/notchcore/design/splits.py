@@ -1,0 +1,58 @@
+"""Dividing a panel that is too long: two panels whose envelopes overlap a little, so that a splice can be cut between them.
+
+Each piece is named after its panel with a number behind a dot, from left to right in the panel's own plane.
+"""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from notchcore.design.lettering import lettered, text_width
+from notchcore.design.panel import Panel
+from notchcore.geom.planar import box, pieces
+from notchcore.geom.profile import Profile, bounds_of, polygon_of, profile_of
+from notchcore.units import Mm
+
+MARK_HEIGHT: Mm = 4.0
+MARK_LEAST: Mm = 1.5  # lower letters than this are soot
+EDGE: Mm = 1.5  # from a mark to an edge
+
+
+def _piece(panel: Panel, x0: Mm, x1: Mm) -> Profile:
+    low, high = bounds_of(panel.envelope.outer)[1], bounds_of(panel.envelope.outer)[3]
+    left = pieces(polygon_of(panel.envelope).intersection(box(x0, low - 1, x1, high + 1)))
+    return profile_of(max(left, key=lambda p: p.area), circles=panel.envelope.circles)
+
+
+def split(panel: Panel, *, at: Mm, lap: Mm, first: bool = True) -> tuple[Panel, Panel]:
+    """Return both sides of a panel divided at x = `at` of its own plane; they overlap by `lap` [mm].
+
+    Args:
+        first: the panel was not divided before
+    """
+    x0, _, x1, _ = bounds_of(panel.envelope.outer)
+    root, _, number = panel.id.rpartition(".") if not first else (panel.id, "", "1")
+    name = panel.label if first else panel.label.rpartition("·")[0]
+    k = int(number)
+    left = replace(panel, id=f"{root}.{k}", label=f"{name}·{k}", envelope=_piece(panel, x0 - 1, at + lap / 2))
+    right = replace(panel, id=f"{root}.{k + 1}", label=f"{name}·{k + 1}", envelope=_piece(panel, at - lap / 2, x1 + 1), marks=())
+    return left, right
+
+
+def marked(panel: Panel, text: str, *, room: Mm | None = None, from_edge: Mm = 0.0) -> Panel:
+    """Return the panel with its name scored near its lower left corner, as high as `room` [mm along x] allows.
+
+    Args:
+        from_edge: how far from the left edge the room begins [mm]
+    """
+    x0, y0, x1, y1 = bounds_of(panel.envelope.outer)
+    x0 += from_edge
+    width = min(room if room is not None else x1 - x0, x1 - x0) - 2 * EDGE
+    height = min(MARK_HEIGHT, (y1 - y0) / 3, MARK_HEIGHT * width / max(text_width(text, MARK_HEIGHT), 0.1))
+    if height < MARK_LEAST:
+        return panel
+    shape = polygon_of(panel.envelope)
+    area = box(x0 + EDGE, y0 + EDGE, x0 + EDGE + text_width(text, height), y0 + EDGE + height)
+    if not shape.contains(area):
+        return panel
+    return replace(panel, marks=(*panel.marks, *lettered(text, x0 + EDGE, y0 + EDGE, height)))
