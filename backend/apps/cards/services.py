@@ -16,11 +16,11 @@ from apps.designs.services import start_test
 from apps.sheets import convert, evidence
 from apps.sheets.evidence import Here
 from apps.sheets.models import Evidence, OnMachine, Stock
+from notchcore.design.cards.pieces import Card as CardNumbers
 from notchcore.design.cards.pieces import Card as CoreCard
 from notchcore.design.cards.pieces import Cell, GaugeStrip, Piece, PowerCard, StepCard, StripsCard, piece_of
 from notchcore.design.cards.proposed import proposed_card
 from notchcore.design.design import Design
-from notchcore.design.cards.pieces import Card
 from notchcore.errors import MeasureError
 from notchcore.measure import engraving, kerf
 from notchcore.measure.fit import Feel
@@ -77,7 +77,7 @@ class Drawn:
 
 def drawn(card: Card) -> Drawn:
     now = queries.current(card.project)
-    assert isinstance(now.design.numbers, Card)
+    assert isinstance(now.design.numbers, CardNumbers)
     stocks = now.stocks
     piece = piece_of(now.design.numbers, stocks[now.design.stocks["sheet"]], stocks[now.design.stocks["tongue"]])
     return Drawn(numbers=now.design.numbers, piece=piece, settings=now.settings[now.design.stocks["sheet"]])

@@ -13,7 +13,7 @@ from notchcore.design.panel import Bound, MeetingRule, Panel, Reach, RuleKind
 from notchcore.findings import Finding, Severity
 from notchcore.geom.profile import Profile
 from notchcore.geom.slab import Pose
-from notchcore.geom.vectors import Vec3, X, Y, Z, scale
+from notchcore.geom.vectors import Vec2, Vec3, X, Y, Z, scale
 from notchcore.measure.families import FAMILIES, minimum_web
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
@@ -24,6 +24,7 @@ class Arrangement:
     """Panels in space, before any joint is cut."""
 
     panels: tuple[Panel, ...]
+    ghosts: tuple[Panel, ...] = ()  #: left out by a person; edges that are bound to them still end there
     rules: tuple[MeetingRule, ...] = ()
     findings: tuple[Finding, ...] = ()
     dimensions: tuple[Dimension, ...] = ()
@@ -53,10 +54,10 @@ class Arranger:
         return minimum_web(FAMILIES[self.stock(role).family], self.t(role))
 
     def add(self, pid: str, label: str, role: str, envelope: Profile, pose: Pose, *, datum: float, rank: int = 0, bounds: tuple[Bound, ...] = (),
-            loose: bool = False) -> Panel:  # fmt: skip
+            inside: Vec2 | None = None, loose: bool = False) -> Panel:  # fmt: skip
         stock = self.stock(role)
         panel = Panel(id=pid, label=label, stock=stock.id, envelope=envelope, pose=pose, t=stock.t, layout_t=stock.layout_t,
-                      datum=datum, rank=rank, bounds=bounds, loose=loose)  # fmt: skip
+                      datum=datum, rank=rank, bounds=bounds, inside=inside, loose=loose)  # fmt: skip
         self.panels.append(panel)
         return panel
 

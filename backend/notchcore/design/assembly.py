@@ -79,6 +79,9 @@ class Part:
     marks: tuple[Mark, ...] = ()
     features: tuple[JointFeature, ...] = ()
     loose: bool = False  #: nothing is meant to hold it
+    copies: int = 1  #: how many of it belong to the thing
+    spares: int = 0  #: more of it, in case one is spoiled
+    helper: bool = False  #: a jig or spacer, not part of the thing
 
     @property
     def t(self) -> Mm:

@@ -9,12 +9,16 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
 from notchcore.design.arrangement import Arrangement
-from notchcore.design.assembly import Assembly
+from notchcore.design.assembly import Assembly, Part
 from notchcore.design.cards import pieces
 from notchcore.design.cards.pieces import Card, card_assembly
+from notchcore.design.edits import Added, CopyOf, PanelEdit, Split, edited, scaled_added
 from notchcore.design.families.registry import Numbers, family_of
+from notchcore.design.features.placed import featured, scaled_feature
+from notchcore.design.features.registry import Feature
 from notchcore.design.joints.choice import MeetingChoice
 from notchcore.design.joints.solve import solve
+from notchcore.design.numbers import scaled_numbers
 from notchcore.errors import DesignError, require
 from notchcore.measure.fit import NO_FITS, WANTED, Feel, Fits
 from notchcore.measure.stock import Stock
@@ -32,6 +36,11 @@ class Design:
     feel: Feel = Feel.SNUG  #: for joints without a choice of their own
     choices: dict[str, MeetingChoice] = field(default_factory=dict)  #: by meeting id; survives changes of size
     relief: Mm = 0.0  #: radius of the relief holes in inner corners of brittle sheets
+    prototype: str | None = None  #: stock id: everything is cut from it for a trial, the choice of stocks is kept
+    edits: dict[str, PanelEdit] = field(default_factory=dict)  #: by panel id
+    added: tuple[Added, ...] = ()
+    splits: tuple[Split, ...] = ()
+    features: tuple[Feature, ...] = ()
 
     def __post_init__(self) -> None:
         if self.feel not in WANTED:
@@ -45,8 +54,25 @@ class Design:
         return pieces.ROLES if isinstance(self.numbers, Card) else tuple(r.id for r in family_of(self.numbers).roles)
 
     def stock_ids(self) -> tuple[str, ...]:
-        """Return the stocks that the design names, each once."""
-        return tuple(dict.fromkeys(self.stocks[r] for r in self.roles()))
+        """Return the stocks that the design is made from, each once."""
+        if self.prototype is not None:
+            return (self.prototype,)
+        own = [self.stocks[r] for r in self.roles()]
+        own += [e.stock for e in self.edits.values() if e.stock is not None]
+        own += [a.stock for a in self.added if not isinstance(a, CopyOf)]
+        return tuple(dict.fromkeys(own))
+
+    def in_prototype(self) -> Design:
+        """Return the design as it is cut: with every stock replaced by the prototype's when there is one."""
+        if self.prototype is None:
+            return self
+        one = self.prototype
+        return replace(
+            self,
+            stocks=dict.fromkeys(self.stocks, one),
+            edits={k: replace(e, stock=None) for k, e in self.edits.items()},
+            added=tuple(a if isinstance(a, CopyOf) else replace(a, stock=one) for a in self.added),
+        )
 
     @property
     def is_test(self) -> bool:
@@ -67,7 +93,10 @@ def arranged(design: Design, stocks: Mapping[str, Stock]) -> Arrangement:
     """
     if isinstance(design.numbers, Card):
         raise DesignError("A test card is not arranged in space.")
-    return family_of(design.numbers).arrange(design.numbers, design.stocks, stocks)
+    cut = design.in_prototype()
+    plan = family_of(design.numbers).arrange(design.numbers, cut.stocks, stocks)
+    plan = edited(plan, edits=cut.edits, added=cut.added, splits=cut.splits, stocks=stocks)
+    return featured(plan, design.features, stocks)
 
 
 def build(design: Design, stocks: dict[str, Stock], fits: Fits = NO_FITS) -> Assembly:
@@ -95,6 +124,32 @@ def _joined(design: Design, plan: Arrangement, stocks: Mapping[str, Stock], fits
     if not plan.panels:
         return Assembly(parts=(), meetings=(), findings=plan.findings)
     solved = solve(
-        list(plan.panels), rules=plan.rules, stocks=stocks, choices=design.choices, feel=design.feel, fits=fits, relief=design.relief,
+        list(plan.panels), ghosts=plan.ghosts, rules=plan.rules, stocks=stocks, choices=design.choices, feel=design.feel, fits=fits, relief=design.relief,
     )  # fmt: skip
-    return replace(solved, findings=(*plan.findings, *solved.findings), dimensions=plan.dimensions, facts=plan.facts)
+    parts = tuple(_counted(p, design.edits.get(p.id.partition(".")[0]) or design.edits.get(p.id)) for p in solved.parts)
+    return replace(solved, parts=parts, findings=(*plan.findings, *solved.findings), dimensions=plan.dimensions, facts=plan.facts)
+
+
+def _counted(part: Part, edit: PanelEdit | None) -> Part:
+    return part if edit is None else replace(part, copies=edit.copies, spares=edit.spares, helper=edit.helper)
+
+
+def scaled(design: Design, factor: float) -> Design:
+    """Return the design larger or smaller by a factor: sizes and places change, joints, fits and holes for hands do not.
+
+    Raises:
+        ValueOutside: the factor, or a number after it, lies outside what makes sense
+        DesignError: a test card cannot be scaled
+    """
+    require("factor", factor, 0.05, 20.0, unit="")
+    if isinstance(design.numbers, Card):
+        raise DesignError("A test card has its sizes for a reason: it is not scaled.")
+    k = factor
+    return replace(
+        design,
+        numbers=scaled_numbers(design.numbers, k),
+        edits={p: replace(e, move=(e.move[0] * k, e.move[1] * k, e.move[2] * k)) for p, e in design.edits.items()},
+        added=tuple(scaled_added(a, k) for a in design.added),
+        splits=tuple(replace(s, at=s.at * k) for s in design.splits),
+        features=tuple(scaled_feature(f, k) for f in design.features),
+    )

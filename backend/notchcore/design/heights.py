@@ -47,7 +47,7 @@ def formula(text: str) -> Height:
             value = inner(x, y)
         except (ArithmeticError, ValueError):
             return 0.0
-        return min(max(value, 0.0), 1.0) if value == value else 0.0
+        return min(max(value, 0.0), 1.0) if math.isfinite(value) else 0.0
 
     return height
 

@@ -12,7 +12,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
-from notchcore.design.assembly import Mark
+from notchcore.design.assembly import JointFeature, Mark
 from notchcore.geom.planar import half_plane, pieces
 from notchcore.geom.profile import Profile, polygon_of, profile_of
 from notchcore.geom.slab import Pose, Slab
@@ -50,7 +50,9 @@ class Panel:
     datum: float = 0.0
     rank: int = 0
     bounds: tuple[Bound, ...] = ()
+    inside: Vec2 | None = None  #: a place that belongs to it, so that bounds know which side to keep; None: the envelope's middle
     loose: bool = False  #: nothing is meant to hold it
+    features: tuple[JointFeature, ...] = ()  #: openings with a ledger that belong to no meeting
     marks: tuple[Mark, ...] = ()  #: what is burned on its front face, in its own plane
 
     @property
@@ -93,7 +95,7 @@ def _centre(panel: Panel) -> Vec2:
 def resolved(panel: Panel, panels: Mapping[str, Panel], proud: Mapping[frozenset[str], Mm] | None = None) -> Panel:
     """Return the panel with its bound edges cut to their mates' faces.
 
-    Each bound keeps the half of the envelope on the side where the panel's middle lies. Oblique mates are reached with
+    Each bound keeps the half of the envelope on the side where the panel's inside lies. Oblique mates are reached with
     the farther of the panel's two faces, so that nothing falls short. A mate that is not there cuts nothing.
 
     Args:
@@ -106,7 +108,7 @@ def resolved(panel: Panel, panels: Mapping[str, Panel], proud: Mapping[frozenset
             continue
         n = mate.pose.normal
         across = dot(n, panel.pose.normal)
-        middle = panel.pose.to_world(_centre(panel), (panel.low + panel.high) / 2)
+        middle = panel.pose.to_world(panel.inside or _centre(panel), (panel.low + panel.high) / 2)
         side = 1.0 if dot(n, sub(middle, mate.pose.origin)) > (mate.low + mate.high) / 2 else -1.0
         far, near = (mate.low, mate.high) if side > 0 else (mate.high, mate.low)
         out = (proud or {}).get(frozenset((panel.id, bound.mate)), bound.proud)

@@ -34,8 +34,8 @@ def split(panel: Panel, *, at: Mm, lap: Mm, first: bool = True) -> tuple[Panel, 
     root, _, number = panel.id.rpartition(".") if not first else (panel.id, "", "1")
     name = panel.label if first else panel.label.rpartition("·")[0]
     k = int(number)
-    left = replace(panel, id=f"{root}.{k}", label=f"{name}·{k}", envelope=_piece(panel, x0 - 1, at + lap / 2))
-    right = replace(panel, id=f"{root}.{k + 1}", label=f"{name}·{k + 1}", envelope=_piece(panel, at - lap / 2, x1 + 1), marks=())
+    left = replace(panel, id=f"{root}.{k}", label=f"{name}·{k}", envelope=_piece(panel, x0 - 1, at + lap / 2), inside=None)
+    right = replace(panel, id=f"{root}.{k + 1}", label=f"{name}·{k + 1}", envelope=_piece(panel, at - lap / 2, x1 + 1), inside=None, marks=())
     return left, right
 
 

@@ -82,6 +82,20 @@ def area_of(ring: Ring) -> float:
     return math.fsum(a[0] * b[1] - b[0] * a[1] for a, b in zip(ring, ring[1:] + ring[:1], strict=True)) / 2
 
 
+def bridged(profile: Profile) -> Ring:
+    """Return one ring that encloses the profile's area: each hole is reached by a bridge of no width, and left by it.
+
+    An engraved area is what lies inside one closed line; this is how a letter with a hole becomes one.
+    """
+    ring = list(profile.outer)
+    for hole in sorted(profile.holes, key=lambda h: max(p[0] for p in h), reverse=True):
+        start = max(range(len(hole)), key=lambda i: hole[i])
+        turned = [*hole[start:], *hole[: start + 1]]
+        near = min(range(len(ring)), key=lambda i: (ring[i][0] < turned[0][0], math.dist(ring[i], turned[0])))
+        ring[near : near + 1] = [ring[near], *turned, ring[near]]
+    return tuple(ring)
+
+
 def net_area(profile: Profile) -> float:
     """Return the area of the outline without its holes [mm2]."""
     return abs(area_of(profile.outer)) - sum(abs(area_of(h)) for h in profile.holes)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterable
 
 import pytest
@@ -11,16 +10,14 @@ from hypothesis import strategies as st
 
 from notchcore.check.dryfit import collisions
 from notchcore.check.order import assembly_order
-from notchcore.design.assembly import Assembly, FeatureKind, Part
-from notchcore.design.design import Design, arranged, build
+from notchcore.design.assembly import Assembly, Part
+from notchcore.design.design import arranged, build
 from notchcore.design.families.registry import FAMILIES
-from notchcore.design.numbers import numbers_of, scaled_numbers
+from notchcore.design.numbers import numbers_of
 from notchcore.design.panel import Panel, resolved
-from notchcore.errors import NotchCoreError
 from notchcore.findings import Severity
 from notchcore.geom.slab import mesh_of, union_volume
-from notchcore.measure.stock import Stock
-from tests.strategies import family_designs, make_stock
+from tests.strategies import family_designs
 
 EACH = sorted(FAMILIES)
 

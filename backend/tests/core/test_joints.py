@@ -17,8 +17,8 @@ from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind, JointFeature, Part
 from notchcore.design.design import build
 from notchcore.design.families.box import Top, arrange
-from notchcore.design.joints.layout import cells, finger_count, tab_spans
 from notchcore.design.joints.choice import MeetingChoice
+from notchcore.design.joints.layout import cells, finger_count, tab_spans
 from notchcore.design.joints.solve import solve
 from notchcore.design.panel import Bound, Panel, resolved
 from notchcore.findings import Severity

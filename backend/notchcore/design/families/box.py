@@ -68,14 +68,19 @@ def arrange(n: BoxNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]) 
     if a.impossible:
         return a.done()
     rim = f.front_h
-    front = rectangle(0, 0, f.w, rim)
+    front = rectangle(-f.w / 2, -f.h / 2, 1.5 * f.w, rim)
     if n.thumb_notch:
         front = _with_notch(front, n.thumb_notch, f.w / 2, rim)
-    a.add("base", "Base", "base", rectangle(0, 0, f.w, f.d), lying(0), datum=0.0, rank=1)
-    a.add("front", "Front", "walls", front, facing_front(0), datum=1.0, rank=4)
-    a.add("back", "Back", "walls", rectangle(0, 0, f.w, f.h), facing_front(f.d), datum=0.0, rank=4)
-    a.add("left", "Left side", "walls", rectangle(0, 0, f.d, f.h), facing_right(0), datum=0.0, rank=3)
-    a.add("right", "Right side", "walls", rectangle(0, 0, f.d, f.h), facing_right(f.w), datum=1.0, rank=3)
+    # Walls and base reach out beyond their mates and are bound to them: when one is moved, the others follow.
+    ends = tuple(Bound(mate=m) for m in ("left", "right")), tuple(Bound(mate=m) for m in ("front", "back"))
+    below, middle = (Bound(mate="base"),), (f.base_t + f.front_h - f.top_t) / 2
+    deep = rectangle(-f.d / 2, -f.h / 2, 1.5 * f.d, f.h)
+    a.add("base", "Base", "base", rectangle(-f.w / 2, -f.d / 2, 1.5 * f.w, 1.5 * f.d), lying(0), datum=0.0, rank=1, bounds=(*ends[0], *ends[1]))
+    a.add("front", "Front", "walls", front, facing_front(0), datum=1.0, rank=4, bounds=(*ends[0], *below), inside=(f.w / 2, middle))
+    back = rectangle(-f.w / 2, -f.h / 2, 1.5 * f.w, f.h)
+    a.add("back", "Back", "walls", back, facing_front(f.d), datum=0.0, rank=4, bounds=(*ends[0], *below), inside=(f.w / 2, middle))
+    a.add("left", "Left side", "walls", deep, facing_right(0), datum=0.0, rank=3, bounds=(*ends[1], *below), inside=(f.d / 2, middle))
+    a.add("right", "Right side", "walls", deep, facing_right(f.w), datum=1.0, rank=3, bounds=(*ends[1], *below), inside=(f.d / 2, middle))
     _dividers(n, f, a)
     close_box(n.top, f, a, n.lid_hole)
     _dimensions(n, f, a)
@@ -89,8 +94,8 @@ def _dividers(n: BoxNumbers, f: Frame, a: Arranger) -> None:
         for i, at in enumerate(positions(number, outer, a), start=1):
             pose = facing_right(at) if axis == "y" else facing_front(at)
             name = ("column", "Column") if axis == "y" else ("row", "Row")
-            a.add(f"{name[0]}-{i}", f"{name[1]} divider {i}", "dividers", rectangle(-1, -1, run + 1, top), pose, datum=0.5,
-                  rank=6 if axis == "x" else 5, bounds=bounds)  # fmt: skip
+            a.add(f"{name[0]}-{i}", f"{name[1]} divider {i}", "dividers", rectangle(-run / 2, -top / 2, 1.5 * run, top), pose, datum=0.5,
+                  rank=6 if axis == "x" else 5, bounds=bounds, inside=(run / 2, top / 2))  # fmt: skip
 
 
 def _dimensions(n: BoxNumbers, f: Frame, a: Arranger) -> None:

@@ -6,6 +6,7 @@ and both sides of a break carry the same mark. The plan's front left corner is t
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
@@ -139,7 +140,7 @@ def _rib(n: CrateNumbers, run: Mm, share: Callable[[Mm], float]) -> Profile:
 def _divide(n: CrateNumbers, a: Arranger, family: str, total: Mm, crossings: list[Mm], pitch: Mm) -> None:
     """Divide the ribs of one direction that are longer than the bed."""
     lap = _lap(a.t(family), pitch)
-    between = [(p + q) / 2 for p, q in zip(crossings, crossings[1:], strict=False)]
+    between = [(p + q) / 2 for p, q in itertools.pairwise(crossings)]
     taken: tuple[Mm, ...] = ()
     for panel in [p for p in a.panels if p.id.startswith(family)]:
         places = break_places(total, n.longest, between, taken, pitch, lap=lap)

@@ -87,8 +87,8 @@ def outline(kind: Outline, width: Mm, height: Mm) -> Profile:
     # A leaf: two bows that meet in a point at the top and in a stem at the bottom.
     right = [(half * math.sin(math.pi * s) ** 0.8 * (1 - 0.25 * s), height * s) for s in [i / 60 for i in range(61)]]
     stem = half * 0.12
-    bow = [(max(x, stem * (1 - y / height)), y) for x, y in right]
-    ring = [*bow, *[(-x, y) for x, y in reversed(bow)]]
+    sides = [(max(x, stem * (1 - y / height)), y) for x, y in right]
+    ring = [*sides, *[(-x, y) for x, y in reversed(sides)]]
     return profile_of(Polygon(_without_doubles(ring)).buffer(0))
 
 

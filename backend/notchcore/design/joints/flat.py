@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from notchcore.design.assembly import FeatureKind, Mark
 from notchcore.design.joints.choice import Style
-from notchcore.design.joints.cutting import Bench
+from notchcore.design.joints.cutting import Bench, ring
 from notchcore.design.meetings.find import Bar, MeetingKind, seen_in
 from notchcore.design.panel import Panel
 from notchcore.geom.planar import Polygon, far_places, inner_lines, pieces, subtract
@@ -82,6 +82,7 @@ def splice(bench: Bench, bar: Bar) -> None:
                    "Add a plate behind them or join them into one panel.")  # fmt: skip
         return
     line = _Line(shape, other, common)
+    _told_of_joints_in(bench, bar, common)
     _, clearance = bench.clearance(bar)
     heads = line.heads(bench.web(a)) if style is Style.PUZZLE else []
     for slack, name in ((clearance.value / 4, "fitted_shapes"), (0.0, "nominal_shapes")):
@@ -105,6 +106,22 @@ def splice(bench: Bench, bar: Bar) -> None:
         bench.meeting(bar, "scarf" if style is Style.SCARF else "butt", 0, opening_in=None, length=length)
         if style is Style.SCARF:
             bench.look("scarf_needs_a_plate", bar, f"{a.label} and {b.label} meet along a slant that only glue holds: glue a plate behind it.")
+
+
+def _told_of_joints_in(bench: Bench, bar: Bar, common: Polygon) -> None:
+    """Say so where another sheet stands along the break: no joint can be cut there."""
+    x0, y0, x1, y1 = common.bounds
+    for other in bench.bars:
+        if other.frame is None or bar.a.id not in (other.a.id, other.b.id) or (other.kind is not MeetingKind.TEE and other.kind is not MeetingKind.CORNER):
+            continue
+        place = Polygon(ring(other.frame.side(bar.a), other.start, other.end, *other.frame.side(bar.a).strip))
+        b = place.bounds
+        along = max(b[2] - b[0], b[3] - b[1]) if place.buffer(1.0).intersection(common).area > 0.5 else 0.0
+        lengthwise = (b[3] - b[1] > b[2] - b[0]) is (y1 - y0 > x1 - x0)
+        if along and lengthwise:
+            third = other.other(bar.a)
+            bench.must("split_meets_joint", bar, f"{third.label} stands where {bar.a.label} and {bar.b.label} are divided. Divide the sheet somewhere else.")
+            return
 
 
 class _Line:

@@ -29,6 +29,7 @@ class SharedCell:
     losers: tuple[Panel, ...]  #: of the bar's two panels, those that lose it
     third: bool  #: the owner is not one of the bar's two
     other: str  #: the third panel
+    against_other: bool  #: the third panel loses it too
 
 
 def _extent(bar: Bar, third: Panel, shape: Polygon) -> tuple[Mm, Mm] | None:
@@ -81,5 +82,15 @@ def shared_cells(bars: list[Bar], shapes: dict[str, Polygon]) -> dict[str, list[
             else:
                 owner = max(three, key=lambda p: (score[p.id], p.rank, p.id))
                 losers = tuple(p for p in (bar.a, bar.b) if p is not owner)
-            found.setdefault(bar.id, []).append(SharedCell(start=extent[0], end=extent[1], owner=owner.id, losers=losers, third=owner is third, other=third_id))
+            found.setdefault(bar.id, []).append(
+                SharedCell(
+                    start=extent[0],
+                    end=extent[1],
+                    owner=owner.id,
+                    losers=losers,
+                    third=owner is third,
+                    other=third_id,
+                    against_other=guest is None and owner is not third,
+                )
+            )
     return {k: sorted(v, key=lambda c: c.start) for k, v in found.items()}

@@ -38,6 +38,7 @@ _FLAT = {MeetingKind.STACK: stack, MeetingKind.SPLICE: splice, MeetingKind.INSET
 def solve(
     panels: list[Panel],
     *,
+    ghosts: tuple[Panel, ...] = (),
     rules: tuple[MeetingRule, ...] = (),
     stocks: Mapping[str, Stock],
     choices: Mapping[str, MeetingChoice] | None = None,
@@ -49,6 +50,7 @@ def solve(
 
     Args:
         panels: envelopes in space; their order does not matter
+        ghosts: panels that are left out, for the edges that end at them
         rules: what the family says of pairs
         stocks: by id, those that the panels name
         choices: by meeting id
@@ -57,7 +59,7 @@ def solve(
         relief: radius of the round holes in the inner corners of brittle sheets [mm], 0 for none
     """
     choices = choices or {}
-    by_id = {p.id: p for p in panels}
+    by_id = {p.id: p for p in (*ghosts, *panels)}
     proud = {frozenset(i.partition("#")[0].split("+")): c.proud for i, c in choices.items() if c.proud is not None}
     ready = [resolved(p, by_id, proud) for p in sorted(panels, key=lambda p: p.id)]
     shapes = {p.id: polygon_of(p.envelope) for p in ready}
@@ -81,7 +83,7 @@ def _free(bench: Bench, bar: Bar, holes: list[SharedCell]) -> list[Span]:
     for hole in holes:
         for loser in hole.losers:
             bench.lose(bar, loser, hole.start, hole.end)
-        if not hole.third:  # a splice that runs through this cell must leave it to its owner
+        if hole.against_other:  # a splice that runs through this cell must leave it to its owner
             owner = bar.a if bar.a.id == hole.owner else bar.b
             assert bar.frame is not None
             side = bar.frame.side(owner)
@@ -129,7 +131,7 @@ def _part(bench: Bench, cut: Cut, relief: Mm) -> Part:
     return Part(
         id=panel.id, label=panel.label, stock=panel.stock, pose=panel.pose, low=panel.low, high=panel.high,
         profile=profile_of(whole, circles=circles), nominal=profile_of(nominal[0], circles=circles),
-        marks=(*panel.marks, *cut.marks), features=tuple(cut.features), loose=panel.loose,
+        marks=(*panel.marks, *cut.marks), features=(*panel.features, *cut.features), loose=panel.loose,
     )  # fmt: skip
 
 

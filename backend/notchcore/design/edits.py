@@ -1,0 +1,310 @@
+"""What a person changes about single panels, on top of what the family arranges.
+
+Edits are kept by panel id, so they survive changes of size; added panels are described by what they stand between, lie
+on or copy, so they follow too. Nothing here is drawn: panels are moved, turned, copied, divided, and joints follow.
+
+PanelEdit   stock, place, show face, grain, copies of one panel, or that it is left out
+Between     a new panel from one panel to another, square to both
+OnFace      a new panel that lies on the face of another
+CopyOf      a panel again, moved or mirrored
+Split       a panel divided in two
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from enum import StrEnum
+from typing import Literal
+
+from notchcore.design.arrangement import Arrangement
+from notchcore.design.panel import Bound, MeetingRule, Panel, RuleKind, resolved
+from notchcore.design.splits import split
+from notchcore.errors import DesignError, require
+from notchcore.findings import Finding, Severity
+from notchcore.geom.profile import Profile, bounds_of, rectangle
+from notchcore.geom.slab import Pose, box_of
+from notchcore.geom.vectors import Vec2, Vec3, X, Y, Z, add, cross, dot, scale, sub
+from notchcore.measure.stock import Stock
+from notchcore.units import Mm
+
+MOST_COPIES = 200
+REACH: Mm = 20_000.0
+SPLIT_LAP = 3.0  # thicknesses by which both sides of a split reach over each other
+AXES: dict[str, Vec3] = {"x": X, "y": Y, "z": Z}
+
+
+class Axis(StrEnum):
+    """A direction of the world: to the right, to the back, up."""
+
+    X = "x"
+    Y = "y"
+    Z = "z"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PanelEdit:
+    """What is other about one panel."""
+
+    stock: str | None = None
+    label: str | None = None
+    gone: bool = False
+    move: Vec3 = (0.0, 0.0, 0.0)
+    turned: bool = False  #: its other face is the show face
+    across: bool = False  #: its grain runs the other way
+    copies: int = 1  #: how many of it are cut
+    spares: int = 0  #: more of it, in case one is spoiled
+    helper: bool = False  #: a jig or spacer for putting together, not part of the thing
+
+    def __post_init__(self) -> None:
+        require("copies", self.copies, 1, MOST_COPIES, unit="")
+        require("spares", self.spares, 0, MOST_COPIES, unit="")
+        for value in self.move:
+            require("move", value, -REACH, REACH)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Between:
+    """A panel from `a` to `b`, square to both; `at` is where its middle plane crosses the axis [mm]."""
+
+    kind: Literal["between"] = "between"
+    id: str
+    label: str
+    stock: str
+    a: str
+    b: str
+    axis: Axis
+    at: Mm
+    inset_low: Mm = 0.0  #: how far it stays back from the ends of the common stretch
+    inset_high: Mm = 0.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OnFace:
+    """A rectangle on the front or back face of another panel, placed in that panel's own plane [mm]."""
+
+    kind: Literal["on_face"] = "on_face"
+    id: str
+    label: str
+    stock: str
+    host: str
+    back: bool = False
+    x: Mm = 0.0
+    y: Mm = 0.0
+    width: Mm = 40.0
+    height: Mm = 30.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CopyOf:
+    """A panel again: moved, or mirrored at a plane square to an axis."""
+
+    kind: Literal["copy"] = "copy"
+    id: str
+    label: str
+    of: str
+    move: Vec3 = (0.0, 0.0, 0.0)
+    mirror: Axis | None = None
+    about: Mm = 0.0  #: where the mirror stands on its axis
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Split:
+    """A panel divided where x (its own, from its left end) is `at` [mm]."""
+
+    panel: str
+    at: Mm
+    scarf: bool = False
+
+
+Added = Between | OnFace | CopyOf
+
+
+def scaled_added(item: Added, k: float) -> Added:
+    """Return an added panel with its places and sizes multiplied."""
+    if isinstance(item, Between):
+        return replace(item, at=item.at * k, inset_low=item.inset_low * k, inset_high=item.inset_high * k)
+    if isinstance(item, OnFace):
+        return replace(item, x=item.x * k, y=item.y * k, width=item.width * k, height=item.height * k)
+    return replace(item, move=(item.move[0] * k, item.move[1] * k, item.move[2] * k), about=item.about * k)
+
+
+def edited(
+    plan: Arrangement, *, edits: Mapping[str, PanelEdit], added: tuple[Added, ...], splits: tuple[Split, ...], stocks: Mapping[str, Stock]
+) -> Arrangement:
+    """Return the arrangement with a person's changes; what can no longer be done is a finding, and nothing is lost.
+
+    Raises:
+        DesignError: two added panels have one name
+    """
+    if not plan.panels:
+        return plan
+    names = [a.id for a in added]
+    if len(set(names)) != len(names) or set(names) & {p.id for p in plan.panels}:
+        raise DesignError("Two panels have the same name. Give the new one another.")
+    panels = {p.id: _edited(p, edits.get(p.id), stocks) for p in plan.panels}
+    ghosts = {p.id: p for p in plan.panels if p.id in edits and edits[p.id].gone}
+    findings = list(plan.findings)
+    for item in added:
+        made = _added(item, {**panels, **ghosts}, stocks)
+        if made is None:
+            findings.append(_lost(item))
+        else:
+            panels[item.id] = _edited(made, edits.get(item.id), stocks)
+    ghosts |= {k: p for k, p in panels.items() if k in edits and edits[k].gone}
+    panels = {k: p for k, p in panels.items() if k not in ghosts}
+    rules = list(plan.rules)
+    for cut in sorted(splits, key=lambda s: (s.panel, s.at)):
+        _divide(cut, panels, ghosts, rules, findings)
+    return replace(plan, panels=tuple(panels.values()), ghosts=tuple(ghosts.values()), rules=tuple(rules), findings=tuple(findings))
+
+
+_Map = tuple[tuple[float, float], tuple[float, float]]
+_FLIP: _Map = ((-1.0, 0.0), (0.0, 1.0))
+_QUARTER: _Map = ((0.0, 1.0), (-1.0, 0.0))
+
+
+def _point(p: Vec2 | None, to: _Map) -> Vec2 | None:
+    return None if p is None else (to[0][0] * p[0] + to[0][1] * p[1], to[1][0] * p[0] + to[1][1] * p[1])
+
+
+def _edited(panel: Panel, edit: PanelEdit | None, stocks: Mapping[str, Stock]) -> Panel:
+    if edit is None:
+        return panel
+    if edit.stock is not None and edit.stock in stocks:
+        stock = stocks[edit.stock]
+        panel = replace(panel, stock=stock.id, t=stock.t, layout_t=stock.layout_t)
+    if edit.label:
+        panel = replace(panel, label=edit.label[:60])
+    if any(edit.move):
+        panel = replace(panel, pose=replace(panel.pose, origin=add(panel.pose.origin, edit.move)))
+    if edit.turned:
+        panel = turned_over(panel)
+    if edit.across:
+        panel = _across(panel)
+    return panel
+
+
+def _mapped(profile: Profile, to: _Map, *, flips: bool) -> Profile:
+    (a, b), (c, d) = to
+
+    def ring(points: tuple[Vec2, ...]) -> tuple[Vec2, ...]:
+        mapped = tuple((a * x + b * y, c * x + d * y) for x, y in points)
+        return tuple(reversed(mapped)) if flips else mapped
+
+    circles = tuple(replace(k, x=a * k.x + b * k.y, y=c * k.x + d * k.y) for k in profile.circles)
+    return Profile(outer=ring(profile.outer), holes=tuple(ring(h) for h in profile.holes), circles=circles)
+
+
+def turned_over(panel: Panel) -> Panel:
+    """Return the same sheet in the same place with its other face as the front."""
+    pose = replace(panel.pose, x=scale(panel.pose.x, -1.0))
+    marks = tuple(replace(m, line=tuple((-x, y) for x, y in m.line)) for m in panel.marks)
+    return replace(panel, pose=pose, datum=1.0 - panel.datum, envelope=_mapped(panel.envelope, _FLIP, flips=True), marks=marks,
+                   inside=_point(panel.inside, _FLIP))  # fmt: skip
+
+
+def _across(panel: Panel) -> Panel:
+    """Return the same sheet with its own x and y exchanged, so that its grain runs the other way."""
+    pose = replace(panel.pose, x=panel.pose.y, y=scale(panel.pose.x, -1.0))
+    marks = tuple(replace(m, line=tuple((y, -x) for x, y in m.line)) for m in panel.marks)
+    return replace(panel, pose=pose, envelope=_mapped(panel.envelope, _QUARTER, flips=False), marks=marks, inside=_point(panel.inside, _QUARTER))
+
+
+def _lost(item: Added) -> Finding:
+    what = {"between": "the panels that it stood between", "on_face": "the panel that it lay on", "copy": "the panel that it copies"}[item.kind]
+    return Finding(
+        code="added_panel_lost", severity=Severity.LOOK, facts={"panel": item.id},
+        message=f"{item.label} is left out: {what} are not there any more, or do not face each other. Put them back, or remove it.",
+    )  # fmt: skip
+
+
+def _added(item: Added, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]) -> Panel | None:
+    if isinstance(item, Between):
+        return _between(item, panels, stocks)
+    if isinstance(item, OnFace):
+        host, stock = panels.get(item.host), stocks.get(item.stock)
+        if host is None or stock is None:
+            return None
+        # The new sheet's front looks the same way as its host's; its plane is where the two touch.
+        height = host.low if item.back else host.high
+        pose = replace(host.pose, origin=host.pose.to_world((0.0, 0.0), height))
+        return Panel(id=item.id, label=item.label, stock=stock.id, envelope=rectangle(item.x, item.y, item.x + item.width, item.y + item.height),
+                     pose=pose, t=stock.t, layout_t=stock.layout_t, datum=1.0 if item.back else 0.0)  # fmt: skip
+    of = panels.get(item.of)
+    if of is None:
+        return None
+    copy = replace(of, id=item.id, label=item.label, pose=replace(of.pose, origin=add(of.pose.origin, item.move)))
+    return mirrored(copy, AXES[item.mirror], item.about) if item.mirror else copy
+
+
+def mirrored(panel: Panel, normal: Vec3, about: Mm) -> Panel:
+    """Return the mirror image of a sheet at a plane; its show face becomes the mirrored one."""
+
+    def direction(v: Vec3) -> Vec3:
+        return sub(v, scale(normal, 2 * dot(v, normal)))
+
+    origin = sub(panel.pose.origin, scale(normal, 2 * (dot(panel.pose.origin, normal) - about)))
+    # A mirrored right-handed frame is left-handed: x is turned round, and the outline with it.
+    pose = Pose(origin=origin, x=scale(direction(panel.pose.x), -1.0), y=direction(panel.pose.y))
+    marks = tuple(replace(m, line=tuple((-x, y) for x, y in m.line)) for m in panel.marks)
+    return replace(panel, pose=pose, envelope=_mapped(panel.envelope, _FLIP, flips=True), marks=marks, inside=_point(panel.inside, _FLIP))
+
+
+def _between(item: Between, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]) -> Panel | None:
+    a, b, stock = panels.get(item.a), panels.get(item.b), stocks.get(item.stock)
+    if a is None or b is None or stock is None or a is b:
+        return None
+    a, b = resolved(a, panels), resolved(b, panels)
+    n, axis = a.pose.normal, AXES[item.axis]
+    if abs(abs(dot(n, b.pose.normal)) - 1) > 1e-6 or abs(dot(n, axis)) > 1e-6:
+        return None
+    third = cross(axis, n)
+    spans = [_span(p, third) for p in (a, b)]
+    low, high = max(s[0] for s in spans) + item.inset_low, min(s[1] for s in spans) - item.inset_high
+    heights = [_span(p, axis) for p in (a, b)]
+    if high - low < stock.t or not max(s[0] for s in heights) < item.at < min(s[1] for s in heights):
+        return None
+    ends = sorted((_span(a, n), _span(b, n)))
+    along = (ends[0][0] - 1.0, ends[1][1] + 1.0)
+    # In the new sheet's plane x runs from one panel to the other and y along the third direction.
+    origin = scale(axis, item.at)
+    pose = Pose(origin=origin, x=n, y=third) if dot(cross(n, third), axis) > 0 else Pose(origin=origin, x=n, y=scale(third, -1.0))
+    y0, y1 = (low, high) if pose.y == third else (-high, -low)
+    return Panel(id=item.id, label=item.label, stock=stock.id, envelope=rectangle(along[0], y0, along[1], y1), pose=pose, t=stock.t,
+                 layout_t=stock.layout_t, datum=0.5, rank=0, bounds=(Bound(mate=a.id), Bound(mate=b.id)))  # fmt: skip
+
+
+def _span(panel: Panel, axis: Vec3) -> tuple[Mm, Mm]:
+    """Return the range that a panel takes along a direction, by its box where the direction is an axis."""
+    box = box_of(panel.slab())
+    corners = [(box[i], box[j], box[k]) for i in (0, 3) for j in (1, 4) for k in (2, 5)]
+    along = [dot(c, axis) for c in corners]
+    return min(along), max(along)
+
+
+def _divide(cut: Split, panels: dict[str, Panel], ghosts: dict[str, Panel], rules: list[MeetingRule], findings: list[Finding]) -> None:
+    """Divide a panel, or the piece of it that the place lies in."""
+    everything = {**ghosts, **panels}
+    pieces = [resolved(p, everything) for p in panels.values() if p.id == cut.panel or p.id.startswith(cut.panel + ".")]
+    if not pieces:
+        return
+    left_end = min(bounds_of(p.envelope.outer)[0] for p in pieces)
+    at = left_end + cut.at
+    for piece in pieces:
+        x0, _, x1, _ = bounds_of(piece.envelope.outer)
+        lap = SPLIT_LAP * piece.t
+        if not x0 + lap < at < x1 - lap:
+            continue
+        first, second = split(piece, at=at, lap=lap, first=piece.id == cut.panel)
+        ghosts[piece.id] = panels.pop(piece.id)  # edges that end at it still do
+        panels[first.id], panels[second.id] = first, second
+        rules.append(MeetingRule(a=first.id, b=second.id, kind=RuleKind.SCARF if cut.scarf else RuleKind.PUZZLE))
+        for rule in [r for r in rules if piece.id in (r.a, r.b)]:
+            other = rule.b if rule.a == piece.id else rule.a
+            rules += [MeetingRule(a=first.id, b=other, kind=rule.kind), MeetingRule(a=second.id, b=other, kind=rule.kind)]
+        return
+    findings.append(
+        Finding(code="split_outside", severity=Severity.LOOK, parts=(cut.panel,),
+                message=f"{pieces[0].label} is not divided: {cut.at:.1f} mm lies outside it or too near its end. Choose another place.")
+    )  # fmt: skip

@@ -1,0 +1,262 @@
+"""Features on panels: what each takes from the sheet, what it burns on it, and the ledger of what must fit.
+
+Openings are taken from the envelope before any joint is cut, so tabs and slots keep clear of them.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+
+from notchcore.design.arrangement import Arrangement
+from notchcore.design.assembly import FeatureKind, JointFeature, Mark
+from notchcore.design.families.outlines import rounded
+from notchcore.design.features.registry import Feature
+from notchcore.design.features.values import (
+    OPERATIONS,
+    Anchor,
+    Burned,
+    CableSlot,
+    Face,
+    Hole,
+    Keyhole,
+    Notch,
+    Ring,
+    Scale,
+    ShaftFit,
+    Socket,
+    Text,
+    Vents,
+    Window,
+)  # fmt: skip
+from notchcore.design.lettering import lettered, text_width
+from notchcore.design.numbers import NumberKind, numbers_of
+from notchcore.design.panel import Panel, resolved
+from notchcore.errors import DesignError
+from notchcore.findings import Finding, Place, Severity
+from notchcore.geom.fonts import text_outlines
+from notchcore.geom.planar import Polygon, box, pieces
+from notchcore.geom.profile import Circle, Profile, bounds_of, bridged, circle_ring, polygon_of, profile_of
+from notchcore.geom.vectors import Vec2
+from notchcore.ledger import Quantity, Term, TermKind, Trust, total
+from notchcore.measure.families import FAMILIES, Give
+from notchcore.measure.fit import DEFAULT_BOUNDARIES, Feel, clearance_for
+from notchcore.measure.stock import Stock
+from notchcore.units import Mm
+
+SHAFT = {ShaftFit.PRESS: -0.05, ShaftFit.SLIP: 0.15, ShaftFit.RUNNING: 0.5}  # on the diameter, see docs/sources.md
+RUNNING_LEAST = 0.02  # of the diameter, in board
+TICKS = (2.5, 4.0, 6.0)  # lengths of a ruler's marks: each, every fifth, every tenth step
+
+
+@dataclass
+class _Made:
+    """What one feature comes to, about its own place."""
+
+    cuts: list[Profile] = field(default_factory=list)
+    marks: list[Mark] = field(default_factory=list)
+    widths: list[tuple[FeatureKind, Vec2, Mm, Mm, Quantity]] = field(default_factory=list)  #: kind, middle, size x, size y, ledger
+
+
+def featured(plan: Arrangement, features: tuple[Feature, ...], stocks: Mapping[str, Stock]) -> Arrangement:
+    """Return the arrangement with features on its panels; those whose panel is gone, or that miss it, are findings.
+
+    Raises:
+        DesignError: two features have one name
+    """
+    if not features or not plan.panels:
+        return plan
+    if len({f.id for f in features}) != len(features):
+        raise DesignError("Two features have the same name. Give the new one another.")
+    everything = {p.id: p for p in (*plan.ghosts, *plan.panels)}
+    panels = {p.id: p for p in plan.panels}
+    findings = list(plan.findings)
+    for feature in features:
+        panel = panels.get(feature.panel)
+        if panel is None:
+            findings.append(
+                _finding("feature_lost", feature, f"is left out: its panel {feature.panel} is not there any more. Put it back, or remove the feature.")
+            )
+            continue
+        # What counts is the sheet as it ends at its mates, not the envelope that reaches beyond them.
+        frame = bounds_of(resolved(panel, everything).envelope.outer)
+        panels[panel.id] = _with(panel, feature, frame, stocks[panel.stock], findings)
+    return replace(plan, panels=tuple(panels.values()), findings=tuple(findings))
+
+
+def _finding(code: str, feature: Feature, text: str, place: Place | None = None) -> Finding:
+    return Finding(code=code, severity=Severity.LOOK, parts=(feature.panel,), message=f"The {feature.kind} on {feature.panel} {text}", place=place,
+                   facts={"feature": feature.id})  # fmt: skip
+
+
+def anchor_of(anchor: Anchor, frame: tuple[Mm, Mm, Mm, Mm]) -> Vec2:
+    """Return a place of a panel's box."""
+    x0, y0, x1, y1 = frame
+    x = x0 if "left" in anchor.value else x1 if "right" in anchor.value else (x0 + x1) / 2
+    y = y0 if "bottom" in anchor.value else y1 if "top" in anchor.value else (y0 + y1) / 2
+    return x, y
+
+
+def _with(panel: Panel, feature: Feature, frame: tuple[Mm, Mm, Mm, Mm], stock: Stock, findings: list[Finding]) -> Panel:
+    ax, ay = anchor_of(feature.anchor, frame)
+    at = (ax + feature.x, ay + feature.y)
+    made = _made(feature, stock)
+    shape = polygon_of(panel.envelope)
+    inside = shape.intersection(box(*frame))
+    circles = list(panel.envelope.circles)
+    for cut in made.cuts:
+        hole = _moved(cut, at)
+        polygon = polygon_of(hole)
+        if polygon.intersection(inside).area < 1e-6:
+            findings.append(_finding("feature_outside", feature, "lies outside its panel. Move it onto the sheet.", Place(part=panel.id, x=at[0], y=at[1])))
+            continue
+        left = pieces(shape.difference(polygon))
+        if not left or max(p.intersection(box(*frame)).area for p in left) < 0.5 * inside.area:
+            findings.append(
+                _finding("feature_too_large", feature, "would take most of its panel away. Make it smaller.", Place(part=panel.id, x=at[0], y=at[1]))
+            )
+            continue
+        shape = max(left, key=lambda p: p.area)
+        circles += hole.circles
+    marks = tuple(replace(m, line=tuple((x + at[0], y + at[1]) for x, y in m.line)) for m in made.marks)
+    if marks and not all(inside.buffer(1e-6).contains(Polygon(m.line) if len(m.line) > 2 and m.closed else _line(m)) for m in marks):
+        findings.append(_finding("feature_outside", feature, "reaches beyond its panel. Make it smaller, or move it.", Place(part=panel.id, x=at[0], y=at[1])))
+    ledgers = tuple(_ledger(panel.id, feature, i, at, w) for i, w in enumerate(made.widths))
+    return replace(panel, envelope=profile_of(shape, circles=tuple(circles)), marks=(*panel.marks, *marks), features=(*panel.features, *ledgers))
+
+
+def _line(mark: Mark) -> Polygon:
+    xs, ys = [p[0] for p in mark.line], [p[1] for p in mark.line]
+    return box(min(xs), min(ys), max(xs) + 1e-6, max(ys) + 1e-6)
+
+
+def _moved(profile: Profile, by: Vec2) -> Profile:
+    return Profile(
+        outer=tuple((x + by[0], y + by[1]) for x, y in profile.outer),
+        circles=tuple(replace(c, x=c.x + by[0], y=c.y + by[1]) for c in profile.circles),
+    )
+
+
+def _ledger(panel: str, feature: Feature, index: int, at: Vec2, width: tuple[FeatureKind, Vec2, Mm, Mm, Quantity]) -> JointFeature:
+    kind, (mx, my), sx, sy, quantity = width
+    x, y = at[0] + mx, at[1] + my
+    corners = ((x - sx / 2, y - sy / 2), (x + sx / 2, y - sy / 2), (x + sx / 2, y + sy / 2), (x - sx / 2, y + sy / 2))
+    axis = (1.0, 0.0) if kind is FeatureKind.HOLE or sx < sy else (0.0, 1.0)
+    return JointFeature(id=f"{feature.id}/{index}", part=panel, meeting="", kind=kind, corners=corners, axis=axis, width=quantity, length=max(sx, sy))
+
+
+def _disc(x: Mm, y: Mm, diameter: Mm) -> Profile:
+    circle = Circle(x=x, y=y, radius=diameter / 2)
+    return Profile(outer=circle_ring(circle), circles=(circle,))
+
+
+def shaft_hole(diameter: Mm, fit: ShaftFit, stock: Stock) -> Quantity:
+    """Return the ledger of a hole for a shaft: its diameter plus the clearance of the fit class."""
+    terms = [Term(kind=TermKind.SIZE, label="Diameter", value=diameter, source="this design", trust=Trust.CHOSEN)]
+    if fit is not ShaftFit.FREE:
+        clearance = SHAFT[fit]
+        if fit is ShaftFit.RUNNING and FAMILIES[stock.family].give is Give.SOFT:
+            clearance = max(clearance, RUNNING_LEAST * diameter)
+        terms.append(Term(kind=TermKind.FIT, label=f"Clearance, {fit.value}", value=clearance, source="default for shafts", trust=Trust.DEFAULT))
+    return total(terms)
+
+
+def _made(f: Feature, stock: Stock) -> _Made:
+    made = _Made()
+    if isinstance(f, Hole):
+        quantity = shaft_hole(f.diameter, f.fit, stock)
+        for i in range(f.columns):
+            for j in range(f.rows):
+                x, y = (i - (f.columns - 1) / 2) * f.pitch_x, (j - (f.rows - 1) / 2) * f.pitch_y
+                made.cuts.append(_disc(x, y, quantity.value))
+                made.widths.append((FeatureKind.HOLE, (x, y), quantity.value, quantity.value, quantity))
+    elif isinstance(f, Ring):
+        step = f.sweep / f.holes if f.sweep == 360 else f.sweep / max(f.holes - 1, 1)
+        for i in range(f.holes):
+            a = math.radians(f.start + i * step)
+            made.cuts.append(_disc(f.radius * math.cos(a), f.radius * math.sin(a), f.diameter))
+    elif isinstance(f, Window):
+        made.cuts.append(rounded(-f.width / 2, -f.height / 2, f.width / 2, f.height / 2, f.radius))
+    elif isinstance(f, Notch):
+        made.cuts.append(_disc(0, 0, f.width))
+    elif isinstance(f, Keyhole):
+        made.cuts.append(_keyhole(f))
+    elif isinstance(f, CableSlot):
+        made.cuts.append(_cable(f))
+    elif isinstance(f, Vents):
+        r = f.width / 2
+        made.cuts += [rounded(x - r, -f.run / 2, x + r, f.run / 2, r) for x in ((i - (f.number - 1) / 2) * f.pitch for i in range(f.number))]
+    elif isinstance(f, Text):
+        _text(f, made)
+    elif isinstance(f, Scale):
+        made.marks += _scale(f)
+    elif isinstance(f, Socket):
+        _socket(f, stock, made)
+    return made
+
+
+def _keyhole(f: Keyhole) -> Profile:
+    """The head below, the neck up from it, round at its end."""
+    head, end = Circle(x=0, y=0, radius=f.head / 2), Circle(x=0, y=f.rise, radius=f.neck / 2)
+    whole = Polygon(circle_ring(head)).union(box(-f.neck / 2, 0, f.neck / 2, f.rise)).union(Polygon(circle_ring(end)))
+    return profile_of(whole, circles=(head, end))
+
+
+def _cable(f: CableSlot) -> Profile:
+    """A slot with a round end, open towards the edge that it is anchored at."""
+    r = f.width / 2
+    long = rounded(-r, -f.depth, r, f.depth, r)
+    across = rounded(-f.depth, -r, f.depth, r, r)
+    return across if f.anchor in (Anchor.LEFT, Anchor.RIGHT) else long
+
+
+def _text(f: Text, made: _Made) -> None:
+    words = f.words.strip()
+    if not words:
+        return
+    if f.face is Face.STROKE:
+        made.marks += lettered(words, -text_width(words, f.cap) / 2, -f.cap / 2, f.cap)  # single lines are always scored
+        return
+    shapes = text_outlines(words, f.cap, serif=f.face is Face.SERIF)
+    for shape in shapes:
+        if f.burned is Burned.CUT:
+            made.cuts.append(Profile(outer=shape.outer))
+        else:
+            rings = (bridged(shape),) if f.burned is Burned.ENGRAVE else (shape.outer, *shape.holes)
+            made.marks += [Mark(line=r, operation=OPERATIONS[f.burned]) for r in rings]
+
+
+def _scale(f: Scale) -> list[Mark]:
+    marks = [Mark(line=((0.0, 0.0), (f.run, 0.0)), closed=False)]
+    for i in range(int(f.run / f.step + 1e-9) + 1):
+        x = i * f.step
+        reach = TICKS[2] if i % 10 == 0 else TICKS[1] if i % 5 == 0 else TICKS[0]
+        marks.append(Mark(line=((x, 0.0), (x, reach)), closed=False))
+        if i % f.numbers == 0:
+            marks += lettered(f"{x:g}", x, TICKS[2] + 1.0, 2.5, centred=True)
+    return marks
+
+
+def _socket(f: Socket, stock: Stock, made: _Made) -> None:
+    """A slot as wide as the sheet with a sliding fit."""
+    give = FAMILIES[stock.family].give
+    thickness = stock.thickness.terms[0]
+    clearance = clearance_for(Feel.SLIDES, DEFAULT_BOUNDARIES[give])
+    width = total((replace(thickness, label="Sheet that stands in it"), *clearance.terms))
+    x, y = f.run / 2, width.value / 2
+    if f.upright % 180 == 90:
+        x, y = y, x
+    elif f.upright % 180:
+        a = math.radians(f.upright)
+        corners = ((-x, -y), (x, -y), (x, y), (-x, y))
+        made.cuts.append(Profile(outer=tuple((px * math.cos(a) - py * math.sin(a), px * math.sin(a) + py * math.cos(a)) for px, py in corners)))
+        return
+    made.cuts.append(Profile(outer=((-x, -y), (x, -y), (x, y), (-x, y))))
+    made.widths.append((FeatureKind.SOCKET, (0.0, 0.0), 2 * x, 2 * y, width))
+
+
+def scaled_feature(f: Feature, k: float) -> Feature:
+    """Return a feature with its place and the lengths that grow with a design multiplied."""
+    changes = {n.name: getattr(f, n.name) * k for n in numbers_of(type(f)) if n.kind is NumberKind.LENGTH and n.scales}
+    return replace(f, **changes)

@@ -1,0 +1,181 @@
+"""The features that a panel can have, as plain numbers with a description each, like those of the families.
+
+Anchor   which place of the panel the offsets count from; x to the right, y up, seen from the front
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import Literal
+
+from notchcore.design.numbers import check_numbers, choice, count, length, text
+from notchcore.measure.machine import Operation
+from notchcore.units import Mm
+
+FAR: Mm = 3000.0
+
+
+class Anchor(StrEnum):
+    """A place of a panel's box."""
+
+    CENTRE = "centre"
+    LEFT = "left"
+    RIGHT = "right"
+    TOP = "top"
+    BOTTOM = "bottom"
+    TOP_LEFT = "top_left"
+    TOP_RIGHT = "top_right"
+    BOTTOM_LEFT = "bottom_left"
+    BOTTOM_RIGHT = "bottom_right"
+
+
+ANCHORS = {a: a.value.replace("_", " ") for a in Anchor}
+
+
+class ShaftFit(StrEnum):
+    """How a shaft or dowel sits in its hole."""
+
+    FREE = "free"  # the hole has the diameter that is typed
+    PRESS = "press"
+    SLIP = "slip"
+    RUNNING = "running"
+
+
+class Face(StrEnum):
+    """The typefaces that ship with the program."""
+
+    STROKE = "stroke"  # single lines, quick to burn
+    SANS = "sans"
+    SERIF = "serif"
+
+
+class Burned(StrEnum):
+    """What the beam does with artwork and letters."""
+
+    CUT = "cut"
+    SCORE = "score"
+    ENGRAVE = "engrave"
+
+
+BURNED = {Burned.ENGRAVE: "engraved", Burned.SCORE: "scored", Burned.CUT: "cut out"}
+OPERATIONS = {Burned.ENGRAVE: Operation.ENGRAVE, Burned.SCORE: Operation.SCORE}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Placed:
+    """Where a feature stands."""
+
+    id: str
+    panel: str
+    anchor: Anchor = choice(Anchor.CENTRE, "Counted from", ANCHORS, group="Place")
+    x: Mm = length(0.0, "To the right", least=-FAR, most=FAR, group="Place")
+    y: Mm = length(0.0, "Up", least=-FAR, most=FAR, group="Place")
+
+    def __post_init__(self) -> None:
+        check_numbers(self)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Hole(Placed):
+    """One round hole, or rows of them."""
+
+    kind: Literal["hole"] = "hole"
+    diameter: Mm = length(6.0, "Diameter", least=0.3, most=500.0, scales=False)
+    fit: ShaftFit = choice(
+        ShaftFit.FREE, "For a shaft that is", {ShaftFit.FREE: "no shaft", ShaftFit.PRESS: "pressed", ShaftFit.SLIP: "slid", ShaftFit.RUNNING: "running"}
+    )
+    columns: int = count(1, "Side by side", least=1, most=60, group="Rows")
+    rows: int = count(1, "One above the other", least=1, most=60, group="Rows")
+    pitch_x: Mm = length(15.0, "Distance sideways", least=0.5, group="Rows")
+    pitch_y: Mm = length(15.0, "Distance upwards", least=0.5, group="Rows")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Ring(Placed):
+    """Round holes on a circle or a part of it."""
+
+    kind: Literal["ring"] = "ring"
+    diameter: Mm = length(5.0, "Hole, diameter", least=0.3, most=500.0, scales=False)
+    holes: int = count(6, "Holes", least=1, most=120)
+    radius: Mm = length(25.0, "Circle, radius", least=0.5)
+    start: int = count(0, "First hole at, degrees", least=-360, most=360)
+    sweep: int = count(360, "Over, degrees", least=1, most=360)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Window(Placed):
+    """A rectangular opening with round corners."""
+
+    kind: Literal["window"] = "window"
+    width: Mm = length(40.0, "Width", least=0.5)
+    height: Mm = length(30.0, "Height", least=0.5)
+    radius: Mm = length(3.0, "Round corners, radius", scales=False)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Notch(Placed):
+    """A finger notch: a half-round bite out of an edge; anchor it at that edge."""
+
+    kind: Literal["notch"] = "notch"
+    width: Mm = length(30.0, "Width", least=3.0, most=500.0, scales=False)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Keyhole(Placed):
+    """A hanging hole: the head goes over a screw, the neck hangs on it."""
+
+    kind: Literal["keyhole"] = "keyhole"
+    head: Mm = length(9.0, "Head, diameter", least=3.0, most=60.0, scales=False)
+    neck: Mm = length(4.5, "Neck, width", least=1.0, most=40.0, scales=False)
+    rise: Mm = length(9.0, "Neck, length", least=2.0, most=100.0, scales=False)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CableSlot(Placed):
+    """A slot for a cable, open to the edge it is anchored at."""
+
+    kind: Literal["cable"] = "cable"
+    width: Mm = length(8.0, "Width", least=1.0, most=200.0, scales=False)
+    depth: Mm = length(14.0, "Depth", least=1.0, most=400.0, scales=False)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Vents(Placed):
+    """A row of long holes for air."""
+
+    kind: Literal["vents"] = "vents"
+    number: int = count(6, "Slits", least=1, most=60)
+    width: Mm = length(3.0, "Slit, width", least=0.5, most=100.0, scales=False)
+    run: Mm = length(30.0, "Slit, length", least=1.0)
+    pitch: Mm = length(8.0, "From slit to slit", least=1.0)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Text(Placed):
+    """A line of text."""
+
+    kind: Literal["text"] = "text"
+    words: str = text("MOSSGATE", "Text")
+    cap: Mm = length(10.0, "Height of a capital", least=1.0, most=500.0)
+    face: Face = choice(Face.SANS, "Letters", {Face.STROKE: "single lines", Face.SANS: "plain", Face.SERIF: "with serifs"})
+    burned: Burned = choice(Burned.ENGRAVE, "Burned how", BURNED)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Scale(Placed):
+    """A ruler's graduation along x, its zero at the place."""
+
+    kind: Literal["scale"] = "scale"
+    run: Mm = length(100.0, "Length", least=5.0, scales=False)
+    step: Mm = length(1.0, "Finest step", least=0.5, most=100.0, scales=False)
+    numbers: int = count(10, "A number every so many steps", least=1, most=1000)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Socket(Placed):
+    """A slot for a loose sheet of the panel's own stock, or for a peg of that thickness."""
+
+    kind: Literal["socket"] = "socket"
+    run: Mm = length(30.0, "Length", least=1.0)
+    upright: int = count(0, "Turned, degrees", least=-360, most=360)

@@ -1,0 +1,215 @@
+"""What a person changes about single panels: it keeps fitting, it follows changes of size, and nothing is lost."""
+
+from __future__ import annotations
+
+import itertools
+from dataclasses import replace
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from notchcore.check.dryfit import collisions
+from notchcore.check.order import assembly_order
+from notchcore.design.assembly import Assembly, FeatureKind
+from notchcore.design.design import Design, arranged, build, scaled
+from notchcore.design.edits import Axis, Between, CopyOf, OnFace, PanelEdit, Split, mirrored, turned_over
+from notchcore.design.families.box import ROLES, BoxNumbers
+from notchcore.design.families.crate import CrateNumbers, break_places
+from notchcore.design.features.registry import FEATURES
+from notchcore.design.joints.choice import MeetingChoice, Style
+from notchcore.design.panel import resolved
+from notchcore.errors import DesignError, NotchCoreError
+from notchcore.geom.profile import bounds_of
+from notchcore.geom.slab import common_volume, mesh_of, union_volume
+from tests.strategies import make_stock
+
+STOCKS = {k: make_stock(k, t) for k, t in {"walls": 3.1, "base": 4.0, "dividers": 2.0, "lid": 3.0, "scrap": 2.4}.items()}
+
+
+def a_box(**more: object) -> Design:
+    numbers = more.pop("numbers", None) or BoxNumbers(width=180, depth=120, height=60, columns=2)
+    return Design(numbers=numbers, stocks={r.id: r.id for r in ROLES}, **more)  # type: ignore[arg-type]
+
+
+def sizes(assembly: Assembly) -> dict[str, tuple[float, float]]:
+    found = {}
+    for p in assembly.parts:
+        x0, y0, x1, y1 = bounds_of(p.profile.outer)
+        found[p.id] = (round(x1 - x0, 3), round(y1 - y0, 3))
+    return found
+
+
+shelf = Between(id="shelf", label="Shelf", stock="base", a="left", b="right", axis=Axis.Z, at=30.0)
+
+
+@st.composite
+def changes(draw: st.DrawFn) -> dict[str, object]:
+    """Some changes to a box of 180 x 120 x 60 that leave room for everything."""
+    moves = draw(st.dictionaries(st.sampled_from(["front", "right", "base"]), st.floats(0, 12), max_size=3))
+    way = {"front": (0, -1, 0), "right": (1, 0, 0), "base": (0, 0, -1)}
+    edits = {k: PanelEdit(move=tuple(v * w for w in way[k])) for k, v in moves.items()}  # type: ignore[arg-type]
+    for panel in draw(st.sets(st.sampled_from(["left", "right", "back", "column-1", "base"]), max_size=3)):
+        edits[panel] = replace(edits.get(panel, PanelEdit()), turned=draw(st.booleans()), across=draw(st.booleans()))
+    added: list[object] = []
+    if draw(st.booleans()):
+        added.append(replace(shelf, at=draw(st.floats(18, 45))))
+    if draw(st.booleans()):
+        added.append(CopyOf(id="again", label="Again", of="column-1", move=(draw(st.floats(15, 60)), 0, 0)))
+    if draw(st.booleans()):
+        added.append(OnFace(id="tag", label="Tag", stock="lid", host="front", back=False, x=20, y=20, width=40, height=20))
+    splits = tuple(
+        Split(panel=p, at=draw(st.floats(40, 60)), scarf=draw(st.booleans())) for p in draw(st.sets(st.sampled_from(["front", "base", "back"]), max_size=2))
+    )
+    return {"edits": edits, "added": tuple(added), "splits": splits}
+
+
+@settings(max_examples=40, deadline=None)
+@given(changes())
+def test_an_edited_box_still_fits(change: dict[str, object]) -> None:
+    design = a_box(**change)
+    assembly = build(design, STOCKS)
+    must = [f.code for f in assembly.findings if f.severity == "must"]
+    if "split_meets_joint" in must:  # a person is told to divide the sheet elsewhere
+        return
+    assert must == []
+    assert collisions(assembly.parts) == ()
+    plan = arranged(design, STOCKS)
+    everything = {p.id: p for p in (*plan.ghosts, *plan.panels)}
+    together = union_volume([p.slab(nominal=True) for p in assembly.parts])
+    assert sum(mesh_of(p.slab(nominal=True)).volume() for p in assembly.parts) == pytest.approx(together, abs=0.1)
+    assert union_volume([resolved(p, everything).slab() for p in plan.panels]) == pytest.approx(together, abs=0.1)
+    if len(assembly.parts) < 9:
+        assert assembly_order(assembly.parts).locked == ()
+
+
+def test_neighbours_follow_a_panel_that_is_moved() -> None:
+    before, after = sizes(build(a_box(), STOCKS)), sizes(build(a_box(edits={"front": PanelEdit(move=(0, -20, 0))}), STOCKS))
+    assert after["left"][0] == pytest.approx(before["left"][0] + 20)
+    assert after["base"][1] == pytest.approx(before["base"][1] + 20)
+    assert after["column-1"][0] == pytest.approx(before["column-1"][0] + 20)
+    assert after["front"] == before["front"]
+
+
+def test_a_panel_between_two_others_is_joined_to_all_that_it_meets_and_follows_their_size() -> None:
+    assembly = build(a_box(added=(shelf,)), STOCKS)
+    kinds = {m.id: m.kind for m in assembly.meetings if "shelf" in m.id}
+    assert {k: kinds[k] for k in ("left+shelf", "right+shelf", "front+shelf", "back+shelf")} == dict.fromkeys(
+        ("left+shelf", "right+shelf", "front+shelf", "back+shelf"), "tee"
+    )
+    wider = build(a_box(added=(shelf,), numbers=BoxNumbers(width=250, depth=100, height=60)), STOCKS)
+    assert sizes(wider)["shelf"] == (250.0, 100.0)
+
+
+def test_what_an_added_panel_stood_on_may_go_and_come_back() -> None:
+    tag = OnFace(id="tag", label="Tag", stock="lid", host="column-1")
+    gone = a_box(added=(tag,), numbers=BoxNumbers(columns=1))
+    found = build(gone, STOCKS)
+    assert "tag" not in {p.id for p in found.parts}
+    assert [f.code for f in found.findings] == ["added_panel_lost"]
+    assert "tag" in {p.id for p in build(replace(gone, numbers=BoxNumbers(columns=2)), STOCKS).parts}
+
+
+def test_a_panel_left_out_leaves_its_neighbours_as_they_were() -> None:
+    whole, open_front = build(a_box(), STOCKS), build(a_box(edits={"front": PanelEdit(gone=True)}), STOCKS)
+    assert "front" not in {p.id for p in open_front.parts}
+    assert sizes(open_front)["left"] == sizes(whole)["left"]
+
+
+def test_the_prototype_is_one_sheet_and_swapping_back_gives_the_same_parts() -> None:
+    design = a_box(added=(shelf,), edits={"front": PanelEdit(stock="lid")})
+    scrap = build(replace(design, prototype="scrap"), STOCKS)
+    assert {p.stock for p in scrap.parts} == {"scrap"}
+    slots = [f for p in scrap.parts for f in p.features if f.kind is FeatureKind.SLOT]
+    assert {round(f.width.terms[0].value, 3) for f in slots} == {2.4}
+    assert build(replace(replace(design, prototype="scrap"), prototype=None), STOCKS) == build(design, STOCKS)
+
+
+@settings(max_examples=15, deadline=None)
+@given(st.floats(0.7, 3.0))
+def test_scaling_changes_sizes_but_no_joint(factor: float) -> None:
+    design = a_box(added=(shelf,), edits={"column-1": PanelEdit(move=(10, 0, 0))})
+    before, after = build(design, STOCKS), build(scaled(design, factor), STOCKS)
+    assert sizes(after)["front"][0] == pytest.approx(180 * factor, abs=0.01)
+    for part in after.parts:
+        for f in part.features:
+            if f.kind in (FeatureKind.SLOT, FeatureKind.LAP):
+                alike = next(g for p in before.parts if p.id == part.id for g in p.features if g.meeting == f.meeting and g.kind is f.kind)
+                assert f.width.value == pytest.approx(alike.width.value, abs=1e-9)
+
+
+@settings(max_examples=30, deadline=None)
+@given(st.sampled_from(["front", "left", "base", "column-1"]), st.sampled_from([(1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0)]), st.floats(-300, 300))
+def test_a_sheet_turned_over_lies_where_it_lay_and_a_mirrored_one_mirrors_back(name: str, normal: tuple, about: float) -> None:
+    panel = next(p for p in arranged(a_box(), STOCKS).panels if p.id == name)
+    volume = mesh_of(panel.slab()).volume()
+    assert common_volume(panel.slab(), turned_over(panel).slab()) == pytest.approx(volume, rel=1e-6)
+    twice = mirrored(mirrored(panel, normal, about), normal, about)
+    assert common_volume(panel.slab(), twice.slab()) == pytest.approx(volume, rel=1e-6)
+    assert mesh_of(mirrored(panel, normal, about).slab()).volume() == pytest.approx(volume, rel=1e-9)
+
+
+def test_copies_spares_and_helpers_are_counted_on_the_part() -> None:
+    part = build(a_box(edits={"front": PanelEdit(copies=3, spares=2, helper=True)}), STOCKS).part("front")
+    assert (part.copies, part.spares, part.helper) == (3, 2, True)
+
+
+@pytest.mark.parametrize(
+    "change",
+    [
+        {"added": (shelf, shelf)},
+        {"added": (replace(shelf, id="front"),)},
+        {"features": (FEATURES[0].type(id="a", panel="front"), FEATURES[0].type(id="a", panel="back"))},
+    ],
+)
+def test_two_things_of_one_name_are_refused(change: dict) -> None:
+    with pytest.raises(DesignError, match="same name"):
+        build(a_box(**change), STOCKS)
+
+
+@pytest.mark.parametrize("wrong", [{"copies": 0}, {"spares": -1}, {"move": (float("nan"), 0, 0)}, {"move": (1e9, 0, 0)}])
+def test_edits_that_make_no_sense_are_refused(wrong: dict) -> None:
+    with pytest.raises(NotchCoreError):
+        PanelEdit(**wrong)
+
+
+def test_a_chosen_style_layout_and_share_of_a_meeting_are_kept_through_a_change_of_size() -> None:
+    choices = {"front+left": MeetingChoice(width=8.0), "base+column-1": MeetingChoice(style=Style.WHOLE)}
+    for width in (180, 260):
+        assembly = build(a_box(choices=choices, numbers=BoxNumbers(width=width, depth=120, height=60, columns=2)), STOCKS)
+        meetings = {m.id: m for m in assembly.meetings}
+        assert meetings["front+left"].count == 7  # 60 mm in cells of about 8, an odd number
+        assert meetings["base+column-1"].count == 1
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.integers(6, 40), st.floats(8, 40), st.floats(0.15, 0.9))
+def test_ribs_are_divided_into_pieces_that_fit_the_bed_and_neighbours_break_elsewhere(ribs: int, pitch: float, share: float) -> None:
+    total, lap = ribs * pitch, min(9.0, 0.4 * pitch)
+    longest = max(total * share, 3 * pitch + lap)
+    allowed = [pitch * (i + 1) for i in range(ribs - 1)]
+    first = break_places(total, longest, allowed, (), pitch, lap=lap)
+    assert first is not None
+    second = break_places(total, longest, allowed, first, pitch, lap=lap)
+    assert second is not None
+    for places in (first, second):
+        ends = [0.0, *places, total]
+        for i, (a, b) in enumerate(itertools.pairwise(ends)):
+            laps = (i > 0) * lap / 2 + (i < len(ends) - 2) * lap / 2
+            assert b - a + laps <= longest + 1e-9
+    if longest > total / (len(first) + 1) + 5 * pitch:  # there is room to stagger
+        assert all(abs(a - b) >= 2 * pitch - 1e-6 for a in first for b in second)
+
+
+def test_every_piece_of_a_divided_rib_carries_a_mark_of_its_own() -> None:
+    stocks = {k: make_stock(k, 3.0) for k in ("along", "across")}
+    design = Design(numbers=CrateNumbers(width=400, depth=300, longest=180.0), stocks={"along": "along", "across": "across"})
+    assembly = build(design, stocks)
+    assert max(max(s) for s in sizes(assembly).values()) <= 180.0 + 1e-6
+    marks = [tuple((round(x - m.line[0][0], 3), round(y - m.line[0][1], 3)) for m in p.marks for x, y in m.line) for p in assembly.parts]
+    assert all(marks)
+    labels = [p.label for p in assembly.parts]
+    assert len(set(labels)) == len(labels)
+    splices = [m for m in assembly.meetings if m.kind == "splice"]
+    assert splices
+    assert all(m.style == "puzzle" and m.count >= 1 for m in splices)
