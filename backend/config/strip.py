@@ -45,7 +45,9 @@ def _build(now: queries.Current) -> Station:
         return Station(key="build", dot="red", text=f"{len(must)} to fix")
     look = any(f.severity is Severity.LOOK for f in now.assembly.findings)
     joints = sum(1 for m in now.assembly.meetings if m.style != "butt")
-    return Station(key="build", dot="amber" if look else "green", text=f"{_count(len(now.assembly.parts), 'part')}, {_count(joints, 'joint')}")
+    helpers = sum(p.helper for p in now.assembly.parts)
+    text = f"{_count(sum(p.copies for p in now.assembly.parts if not p.helper), 'part')}, {_count(joints, 'joint')}"
+    return Station(key="build", dot="amber" if look else "green", text=text + (f", {_count(helpers, 'helper')}" if helpers else ""))
 
 
 def _busy(project: Project, stage: Stage, key: str, text: str) -> Station | None:

@@ -214,3 +214,85 @@ export const card = (kind: string, what: string, more: object = {}) =>
 		},
 		...more
 	}) as unknown as CardOut;
+
+const about = (name: string, label: string, kind: string, more: object = {}) => ({
+	name,
+	label,
+	kind,
+	group: 'Sizes',
+	least: 0,
+	most: 3000,
+	none_at_zero: false,
+	scales: true,
+	options: [],
+	only: null,
+	says: '',
+	...more
+});
+const options = (...some: string[]) => some.map((value) => ({ value, label: value.replace('_', '-') }));
+export const picture = {
+	faces: [{ part: 'front', stock: '4', ring: [[0, 0], [200, 0], [200, 60]], holes: [], light: 1 }], // prettier-ignore
+	lines: [{ name: 'width', start: [0, 0], end: [200, 0] }],
+	bounds: [0, 0, 200, 60]
+};
+export const boxNumbers = {
+	family: 'box',
+	width: 214,
+	depth: 150,
+	height: 62,
+	sizing: 'outside',
+	top: 'lift_off',
+	columns: 3,
+	rows: 2,
+	divider_drop: 0,
+	thumb_notch: 36,
+	lid_hole: 24
+};
+/** The box and the stand, with some of their numbers, as the server describes them. */
+export const families = [
+	{
+		id: 'box',
+		label: 'Box',
+		says: 'Open, or with a lid.',
+		caution: '',
+		roles: options('walls', 'base', 'dividers', 'lid').map((o) => ({ id: o.value, label: o.value[0]!.toUpperCase() + o.value.slice(1) })),
+		first: ['width', 'depth', 'height'],
+		numbers: [
+			about('width', 'Width', 'length'),
+			about('depth', 'Depth', 'length'),
+			about('height', 'Height', 'length'),
+			about('columns', 'Columns, side by side', 'count', { group: 'Compartments' }),
+			about('top', 'Top', 'choice', { group: 'Top', options: options('open', 'fixed', 'lift_off') }),
+			about('lid_hole', 'Finger hole in the lid', 'length', { group: 'Top', none_at_zero: true, only: ['top', ['fixed', 'lift_off']] })
+		],
+		defaults: { ...boxNumbers, width: 180, depth: 120, height: 60, columns: 1, rows: 1, top: 'open' },
+		picture,
+		colour: '#e8cfa0'
+	},
+	{
+		id: 'stand',
+		label: 'Stand',
+		says: 'Figures that stand in a base.',
+		caution: '',
+		roles: [{ id: 'figure', label: 'Figure' }],
+		first: ['width'],
+		numbers: [about('width', "Figure's width", 'length')],
+		defaults: { family: 'stand', width: 160 },
+		picture,
+		colour: '#e8cfa0'
+	}
+];
+export const featureTypes = [
+	{
+		id: 'hole',
+		label: 'Hole, or rows of holes',
+		numbers: [about('diameter', 'Diameter', 'length'), about('x', 'To the right', 'length', { group: 'Place', least: -3000 })],
+		defaults: { kind: 'hole', id: 'new', panel: 'panel', anchor: 'centre', x: 0, y: 0, diameter: 6 }
+	},
+	{
+		id: 'text',
+		label: 'Text',
+		numbers: [about('words', 'Text', 'text')],
+		defaults: { kind: 'text', id: 'new', panel: 'panel', anchor: 'centre', x: 0, y: 0, words: 'MOSSGATE' }
+	}
+];

@@ -7,6 +7,7 @@ from datetime import date, datetime
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Field, Router, Schema, Status
+from ninja.errors import HttpError
 
 from apps.accounts.access import member_of, mine, require_role
 from apps.accounts.models import Role
@@ -15,7 +16,7 @@ from apps.designs.models import Project, Revision, Stage, StageJob
 from apps.designs.tasks import check_job
 from notchcore.check.dryfit import DryFit, MeetingOdds, meeting_odds
 from notchcore.design.assembly import Fact, JointFeature, Mark, Meeting, Part, drawn_width
-from notchcore.design.design import Design
+from notchcore.design.design import Design, scaled
 from notchcore.design.families.registry import Numbers
 from notchcore.design.picture import Picture, picture_of
 from notchcore.findings import Finding
@@ -62,6 +63,11 @@ class StepIn(Schema):
     base: int
 
 
+class ScaleIn(Schema):
+    base: int
+    factor: float
+
+
 class NameIn(Schema):
     name: str
 
@@ -90,6 +96,9 @@ class PartOut(Schema):
     profile: Profile
     marks: tuple[Mark, ...]
     features: list[FeatureOut]
+    copies: int
+    spares: int
+    helper: bool
 
 
 class BuildOut(Schema):
@@ -188,6 +197,31 @@ def save_design(request: HttpRequest, project_id: int, body: DesignIn) -> Status
     return Status(200, project_out(row))
 
 
+@router.post("/projects/{project_id}/scale", response={200: ProjectOut, 409: Conflict}, operation_id="scaleDesign")
+def scale_design(request: HttpRequest, project_id: int, body: ScaleIn) -> Status[object]:
+    """Make the design larger or smaller; joints, fits and holes for hands stay as they are."""
+    member = require_role(request, Role.DESIGNER)
+    now = queries.current(project_row(request, project_id))
+    try:
+        row = services.save_design(
+            project_id=project_id, member=member, base=body.base, design=scaled(now.design, body.factor), label=f"Scaled to {body.factor:.0%}"
+        )
+    except services.SavedMeanwhile as problem:
+        return _conflict(project_id, problem)
+    return Status(200, project_out(row))
+
+
+@router.get("/projects/{project_id}/parts/{part_id}/why", response=FeatureLedger, operation_id="whyFeature")
+def why_feature(request: HttpRequest, project_id: int, part_id: str, feature: str) -> FeatureLedger:
+    """Return the ledger of one opening that belongs to no meeting, up to the width in the file."""
+    now = queries.current(project_row(request, project_id))
+    for part in now.assembly.parts:
+        for f in part.features:
+            if part.id == part_id and f.id == feature:
+                return FeatureLedger(feature=f, part_label=part.label, drawn=drawn_width(f, now.stocks[part.stock].kerf))
+    raise HttpError(404, "This opening is no longer there.")
+
+
 def _step(request: HttpRequest, project_id: int, base: int, *, back: bool) -> Status[object]:
     require_role(request, Role.DESIGNER)
     project_row(request, project_id)
@@ -210,6 +244,7 @@ def redo(request: HttpRequest, project_id: int, body: StepIn) -> Status[object]:
 def _part_out(part: Part) -> PartOut:
     return PartOut(
         id=part.id, label=part.label, stock=part.stock, pose=part.pose, low=part.low, high=part.high, profile=part.profile, marks=part.marks,
+        copies=part.copies, spares=part.spares, helper=part.helper,
         features=[FeatureOut(id=f.id, meeting=f.meeting, kind=f.kind.value, corners=f.corners, width_mm=f.width.value) for f in part.features],
     )  # fmt: skip
 
@@ -237,8 +272,6 @@ def meeting(request: HttpRequest, project_id: int, meeting_id: str) -> MeetingOu
     now = queries.current(project_row(request, project_id))
     found = next((m for m in now.assembly.meetings if m.id == meeting_id), None)
     if found is None:
-        from ninja.errors import HttpError
-
         raise HttpError(404, "These two panels no longer meet.")
     parts = {p.id: p for p in now.assembly.parts}
     ledgers = [

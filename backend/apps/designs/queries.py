@@ -60,7 +60,7 @@ class Current:
     @property
     def parts_print(self) -> str:
         """Fingerprint of the finished parts: what a packing depends on."""
-        return fingerprint([(p.id, p.stock, p.profile, p.marks) for p in self.assembly.parts])
+        return fingerprint([(p.id, p.stock, p.profile, p.marks, p.copies, p.spares, p.helper) for p in self.assembly.parts])
 
 
 def _built_from(design: Design, measured: Measured) -> str:

@@ -14,6 +14,7 @@ from apps.designs.services import keep_result
 from apps.layouts import convert
 from apps.sheets.convert import machine_of, sheet_kind_of
 from apps.sheets.models import Sheet
+from notchcore.design.assembly import Part
 from notchcore.errors import NestError, require
 from notchcore.measure.families import FAMILIES, part_spacing
 from notchcore.nest.pack import joined, pack
@@ -38,6 +39,11 @@ def checked(request: dict[str, Any]) -> dict[str, Any]:
     require("copies", request["copies"], 1, MOST_COPIES, unit="")
     require("seconds", request["seconds"], 0.1, MOST_SECONDS, unit="s")
     return request
+
+
+def wanted(part: Part, copies: int) -> int:
+    """Return how many of a part are cut for so many copies of the whole: spares and helpers come once."""
+    return part.copies if part.helper else part.copies * copies + part.spares
 
 
 def pack_project(
@@ -65,7 +71,7 @@ def pack_project(
     )  # fmt: skip
     by_stock: dict[str, list[NestPart]] = {}
     for part in now.assembly.parts:
-        by_stock.setdefault(part.stock, []).append(NestPart(id=part.id, stock=part.stock, profile=part.profile, count=request["copies"]))
+        by_stock.setdefault(part.stock, []).append(NestPart(id=part.id, stock=part.stock, profile=part.profile, count=wanted(part, request["copies"])))
     shelf = Sheet.objects.filter(stock__shop=project.shop_id, count__gt=0).order_by("pk")
     done: list[Nesting] = []
     share = request["seconds"] / len(by_stock)

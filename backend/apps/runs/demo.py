@@ -24,6 +24,12 @@ from apps.sheets.models import KerfTest, Machine, Reading, Sheet, Stock, StockSe
 from devices.laser import job_seconds
 from notchcore.design.design import Design
 from notchcore.design.families.box import BoxNumbers, Top
+from notchcore.design.families.crate import CrateNumbers
+from notchcore.design.families.house import HouseNumbers
+from notchcore.design.families.shelf import Back, Form, ShelfNumbers
+from notchcore.design.families.stand import Base, StandNumbers
+from notchcore.design.families.turned import TurnedNumbers
+from notchcore.design.features.values import Burned, Face, Text
 from notchcore.measure.machine import Beam
 
 USER, PASSWORD = "alder", "seed-fair"
@@ -116,8 +122,41 @@ def load(*, pack_seconds: float = 2.0) -> bool:
     machine = Machine.objects.create(shop=shop, name="Alder desk laser", profile=PROFILE)
     stocks = _stocks(shop, machine)
     _gauge(member, machine, stocks)
+    _started(member, stocks)
     _seed_packet_drawer(member, stocks, pack_seconds)
     return True
+
+
+def _started(member: Member, stocks: dict[str, Stock]) -> None:
+    """Projects that are designed but not laid out yet, one of each family."""
+    birch, walnut, poplar, grey = (str(stocks[k].pk) for k in ("birch12", "walnut", "poplar", "grey"))
+    board = Text(id="text-1", panel="figure", words="MOSSGATE", cap=17.0, y=22.0, face=Face.SERIF, burned=Burned.ENGRAVE)
+    wanted = [
+        ("Plant tiers", 21, Design(
+            numbers=ShelfNumbers(width=360, depth=210, height=240, form=Form.TIERS, boards=3, back=Back.RAILS, rail=28),
+            stocks={"sides": poplar, "boards": poplar, "back": poplar},
+        )),
+        ("Bean spiral", 16, Design(
+            numbers=TurnedNumbers(diameter=150, layers=14, twist=105, taper=80, waves=5, depth=12, hollow=34, posts=2, post_radius=36, post_width=12),
+            stocks={"layers": birch, "posts": walnut},
+        )),
+        ("Contour hill", 14, Design(
+            numbers=CrateNumbers(width=520, depth=320, rise=95, along=7, across=11, longest=400), stocks={"along": grey, "across": grey},
+        )),
+        ("Nesting box", 12, Design(
+            numbers=HouseNumbers(width=130, depth=150, wall=140, pitch=38, hole=32, hole_height=115, eaves=20, verge=22),
+            stocks={"walls": birch, "roof": birch, "floor": birch, "trim": walnut},
+        )),
+        ("Stall name board", 10, Design(
+            numbers=StandNumbers(width=220, height=120, base_width=190, base_depth=80, foot=90, base=Base.DOUBLE),
+            stocks={"figure": walnut, "base": birch, "strut": birch}, features=(board,),
+        )),
+    ]  # fmt: skip
+    for name, days, design in wanted:
+        project = designs.start_project(member=member, name=name, numbers=design.numbers, stock_id=stocks["birch12"].pk)
+        project = designs.save_design(project_id=project.pk, member=member, base=1, design=design, label="Sizes and stocks")
+        project.deadline = date.today() + timedelta(days=days)
+        project.save(update_fields=["deadline"])
 
 
 def _seed_packet_drawer(member: Member, stocks: dict[str, Stock], pack_seconds: float) -> None:

@@ -12,7 +12,7 @@ from notchcore.design.arrangement import Arrangement
 from notchcore.design.assembly import Assembly, Part
 from notchcore.design.cards import pieces
 from notchcore.design.cards.pieces import Card, card_assembly
-from notchcore.design.edits import Added, CopyOf, PanelEdit, Split, edited, scaled_added
+from notchcore.design.edits import Added, CopyOf, PanelEdit, Split, divided, edited, scaled_added
 from notchcore.design.families.registry import Numbers, family_of
 from notchcore.design.features.placed import featured, scaled_feature
 from notchcore.design.features.registry import Feature
@@ -95,8 +95,8 @@ def arranged(design: Design, stocks: Mapping[str, Stock]) -> Arrangement:
         raise DesignError("A test card is not arranged in space.")
     cut = design.in_prototype()
     plan = family_of(design.numbers).arrange(design.numbers, cut.stocks, stocks)
-    plan = edited(plan, edits=cut.edits, added=cut.added, splits=cut.splits, stocks=stocks)
-    return featured(plan, design.features, stocks)
+    plan = edited(plan, edits=cut.edits, added=cut.added, stocks=stocks)
+    return divided(featured(plan, design.features, stocks), cut.splits)
 
 
 def build(design: Design, stocks: dict[str, Stock], fits: Fits = NO_FITS) -> Assembly:

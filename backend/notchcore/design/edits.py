@@ -129,9 +129,7 @@ def scaled_added(item: Added, k: float) -> Added:
     return replace(item, move=(item.move[0] * k, item.move[1] * k, item.move[2] * k), about=item.about * k)
 
 
-def edited(
-    plan: Arrangement, *, edits: Mapping[str, PanelEdit], added: tuple[Added, ...], splits: tuple[Split, ...], stocks: Mapping[str, Stock]
-) -> Arrangement:
+def edited(plan: Arrangement, *, edits: Mapping[str, PanelEdit], added: tuple[Added, ...], stocks: Mapping[str, Stock]) -> Arrangement:
     """Return the arrangement with a person's changes; what can no longer be done is a finding, and nothing is lost.
 
     Raises:
@@ -153,7 +151,13 @@ def edited(
             panels[item.id] = _edited(made, edits.get(item.id), stocks)
     ghosts |= {k: p for k, p in panels.items() if k in edits and edits[k].gone}
     panels = {k: p for k, p in panels.items() if k not in ghosts}
-    rules = list(plan.rules)
+    return replace(plan, panels=tuple(panels.values()), ghosts=tuple(ghosts.values()), findings=tuple(findings))
+
+
+def divided(plan: Arrangement, splits: tuple[Split, ...]) -> Arrangement:
+    """Return the arrangement with panels divided, each piece a panel of its own with what is burned on it."""
+    panels, ghosts = {p.id: p for p in plan.panels}, {p.id: p for p in plan.ghosts}
+    rules, findings = list(plan.rules), list(plan.findings)
     for cut in sorted(splits, key=lambda s: (s.panel, s.at)):
         _divide(cut, panels, ghosts, rules, findings)
     return replace(plan, panels=tuple(panels.values()), ghosts=tuple(ghosts.values()), rules=tuple(rules), findings=tuple(findings))

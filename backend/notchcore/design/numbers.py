@@ -1,7 +1,7 @@
 """How a family describes its numbers, so that one check and one form serve all families.
 
-Number    what a field of a family's numbers means: its kind, bounds and when it counts
-Role      a group of panels that has a stock of its own
+Number      what a field of a family's numbers means: its kind, bounds and when it counts
+PanelGroup  a group of panels that has a stock of its own
 """
 
 from __future__ import annotations
@@ -57,7 +57,7 @@ class Number:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Role:
+class PanelGroup:
     """A group of panels with a stock of its own."""
 
     id: str

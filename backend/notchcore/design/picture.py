@@ -1,6 +1,7 @@
 """A drawn picture of an assembly: seen from the front, a little from the right and from above, without perspective.
 
-u to the right, v up [mm]; faces are in the order in which they are painted, far ones first.
+u to the right, v up [mm]; faces are in the order in which they are painted, far ones first. That order comes from a tree
+of planes: each sheet's middle plane parts the others into those before and those behind it, dividing what stands in both.
 """
 
 from __future__ import annotations
@@ -9,9 +10,9 @@ import math
 from dataclasses import dataclass
 
 from notchcore.design.assembly import Assembly, Part
-from notchcore.geom.planar import Polygon, simplified
+from notchcore.geom.planar import Polygon, half_plane, pieces, simplified
 from notchcore.geom.profile import Profile, Ring, area_of, bounds_of, polygon_of, profile_of
-from notchcore.geom.vectors import Vec2, Vec3, dot, scale
+from notchcore.geom.vectors import Vec2, Vec3, dot, scale, sub
 
 AZIMUTH, ELEVATION = math.radians(32), math.radians(26)
 _RIGHT: Vec3 = (math.cos(AZIMUTH), math.sin(AZIMUTH), 0.0)
@@ -20,6 +21,8 @@ _UP: Vec3 = (-math.sin(AZIMUTH) * math.sin(ELEVATION), math.cos(AZIMUTH) * math.
 _LIGHT: Vec3 = (-0.30, -0.62, 0.72)
 FINE = 1 / 250  # details smaller than this share of the picture are left out
 MANY_PARTS = 60  # above this the narrow faces are left out
+CANDIDATES = 10  # so many sheets are tried for the one that divides the fewest others
+MOST_PIECES = 500  # above this nothing is divided any more: far ones first has to do
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -53,7 +56,7 @@ class Picture:
 
 def seen(p: Vec3) -> Vec2:
     """Return a point of space in the picture."""
-    return round(dot(p, _RIGHT), 2), round(dot(p, _UP), 2)
+    return round(dot(p, _RIGHT), 1), round(dot(p, _UP), 1)
 
 
 def _brightness(normal: Vec3) -> float:
@@ -96,14 +99,74 @@ def picture_of(assembly: Assembly) -> Picture:
     fine = max(max(us) - min(us), max(vs) - min(vs)) * FINE
     narrow = len(assembly.parts) <= MANY_PARTS
     faces: list[Face] = []
+    sheets = []
     for part in sorted(assembly.parts, key=_depth, reverse=True):
         shape = simplified(polygon_of(part.profile), fine)
         if isinstance(shape, Polygon) and not shape.is_empty:
-            faces += _faces(part, profile_of(shape), narrow=narrow and part.t > fine)
+            sheets.append((part, shape))
+    for part, shape in _far_to_near(sheets, MOST_PIECES):
+        faces += _faces(part, profile_of(shape), narrow=narrow and part.t > fine)
     lines = tuple(Line(name=d.name, start=seen(d.start), end=seen(d.end)) for d in assembly.dimensions)
     ends = [p for line in lines for p in (line.start, line.end)]
     us, vs = us + [p[0] for p in ends], vs + [p[1] for p in ends]
     return Picture(faces=tuple(faces), lines=lines, bounds=(round(min(us), 2), round(min(vs), 2), round(max(us), 2), round(max(vs), 2)))
+
+
+_Sheet = tuple[Part, Polygon]
+
+
+def _reach(root: Part) -> float:
+    """Return how near to a sheet's middle another may end without being divided by it."""
+    return root.t / 2 + 0.05
+
+
+def _slope(root: Part, part: Part) -> tuple[float, float, float]:
+    """Return how the height above a sheet's middle plane changes along x and y of another, and what it is at its origin."""
+    normal = root.pose.normal
+    middle = part.pose.to_world((0.0, 0.0), (part.low + part.high) / 2)
+    base = dot(normal, sub(middle, root.pose.origin)) - (root.low + root.high) / 2
+    return dot(normal, part.pose.x), dot(normal, part.pose.y), base
+
+
+def _divides(sheets: list[_Sheet], i: int) -> int:
+    """Return how many of the others the plane of one sheet would divide."""
+    root = sheets[i][0]
+    found = 0
+    for part, piece in sheets:
+        gx, gy, base = _slope(root, part)
+        x0, y0, x1, y1 = piece.bounds
+        heights = [base + gx * x + gy * y for x in (x0, x1) for y in (y0, y1)]
+        found += min(heights) < -_reach(root) and max(heights) > _reach(root)
+    return found
+
+
+def _far_to_near(sheets: list[_Sheet], room: int) -> list[_Sheet]:
+    """Return the sheets, divided where they stand through each other, in an order in which each may be painted over the ones before."""
+    if len(sheets) < 2:
+        return sheets
+    first = min(range(0, len(sheets), max(1, len(sheets) // CANDIDATES)), key=lambda i: _divides(sheets, i))
+    (root, shape), rest = sheets[first], [s for i, s in enumerate(sheets) if i != first]
+    normal = root.pose.normal
+    reach = _reach(root)
+    above: list[_Sheet] = []
+    below: list[_Sheet] = []
+    for part, piece in rest:
+        gx, gy, base = _slope(root, part)
+        heights = [base + gx * x + gy * y for x, y in piece.exterior.coords]
+        if min(heights) >= -reach:
+            above.append((part, piece))
+        elif max(heights) <= reach:
+            below.append((part, piece))
+        elif len(above) + len(below) > room:
+            (above if sum(heights) > 0 else below).append((part, piece))
+        else:
+            length = (gx**2 + gy**2) ** 0.5
+            side = half_plane((gx / length, gy / length), -base / length)
+            below += [(part, p) for p in pieces(piece.intersection(side))]
+            above += [(part, p) for p in pieces(piece.difference(side))]
+    near, far = (above, below) if dot(normal, _INTO) < 0 else (below, above)
+    room -= len(above) + len(below)
+    return [*_far_to_near(far, room), (root, shape), *_far_to_near(near, room)]
 
 
 def _box(part: Part) -> tuple[Vec2, ...]:

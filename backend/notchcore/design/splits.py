@@ -10,7 +10,7 @@ from dataclasses import replace
 from notchcore.design.lettering import lettered, text_width
 from notchcore.design.panel import Panel
 from notchcore.geom.planar import box, pieces
-from notchcore.geom.profile import Profile, bounds_of, polygon_of, profile_of
+from notchcore.geom.profile import Profile, Ring, bounds_of, polygon_of, profile_of
 from notchcore.units import Mm
 
 MARK_HEIGHT: Mm = 4.0
@@ -34,9 +34,21 @@ def split(panel: Panel, *, at: Mm, lap: Mm, first: bool = True) -> tuple[Panel, 
     root, _, number = panel.id.rpartition(".") if not first else (panel.id, "", "1")
     name = panel.label if first else panel.label.rpartition("·")[0]
     k = int(number)
-    left = replace(panel, id=f"{root}.{k}", label=f"{name}·{k}", envelope=_piece(panel, x0 - 1, at + lap / 2), inside=None)
-    right = replace(panel, id=f"{root}.{k + 1}", label=f"{name}·{k + 1}", envelope=_piece(panel, at - lap / 2, x1 + 1), inside=None, marks=())
-    return left, right
+
+    def piece(number: int, low: Mm, high: Mm, *, is_left: bool) -> Panel:
+        pid = f"{root}.{number}"
+        return replace(
+            panel, id=pid, label=f"{name}·{number}", envelope=_piece(panel, low, high), inside=None,
+            marks=tuple(m for m in panel.marks if (_middle(m.line) < at) is is_left),
+            features=tuple(replace(f, part=pid) for f in panel.features if (_middle(f.corners) < at) is is_left),
+        )  # fmt: skip
+
+    return piece(k, x0 - 1, at + lap / 2, is_left=True), piece(k + 1, at - lap / 2, x1 + 1, is_left=False)
+
+
+def _middle(line: Ring) -> Mm:
+    xs = [p[0] for p in line]
+    return (min(xs) + max(xs)) / 2
 
 
 def marked(panel: Panel, text: str, *, room: Mm | None = None, from_edge: Mm = 0.0) -> Panel:

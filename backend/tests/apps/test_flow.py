@@ -168,8 +168,8 @@ def test_without_signing_in_there_is_nothing(client: Any, drawer: Project) -> No
         ("post", "stocks/{stock}/sheets", {"width_mm": 1e9, "height_mm": 400}, "sheet width"),
         ("post", "stocks", {"name": " ", "family": "plywood", "label_mm": 3}, "name"),
         ("post", "stocks", {"name": "x", "family": "cheese", "label_mm": 3}, "family"),
-        ("post", "projects", {"name": "", "width_mm": 100}, "name"),
-        ("post", "projects", {"name": "x", "width_mm": 1e9}, "width"),
+        ("post", "projects", {"name": "", "numbers": {"family": "box", "width": 100}}, "name"),
+        ("post", "projects", {"name": "x", "numbers": {"family": "box", "width": 1e9}}, "width"),
         ("post", "projects/{project}/layout/pack", {"margin_mm": -1, "spacing_mm": 2, "keep_grain": False, "copies": 1, "seconds": 2}, "margin"),
         ("post", "projects/{project}/layout/pack", {"margin_mm": 1, "spacing_mm": 2, "keep_grain": False, "copies": 10**9, "seconds": 2}, "copies"),
         (

@@ -658,6 +658,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/feature-types": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Feature Types
+         * @description Return what can be put on a panel, in the order in which it is offered.
+         */
+        get: operations["featureTypes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/families": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Families
+         * @description Return all families, in the order in which they are offered.
+         */
+        get: operations["designFamilies"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects": {
         parameters: {
             query?: never;
@@ -719,6 +759,46 @@ export interface paths {
         get?: never;
         /** Save Design */
         put: operations["saveDesign"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/scale": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Scale Design
+         * @description Make the design larger or smaller; joints, fits and holes for hands stay as they are.
+         */
+        post: operations["scaleDesign"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/parts/{part_id}/why": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Why Feature
+         * @description Return the ledger of one opening that belongs to no meeting, up to the width in the file.
+         */
+        get: operations["whyFeature"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -2878,6 +2958,578 @@ export interface components {
             accepted_char: number;
         };
         /**
+         * Anchor
+         * @description A place of a panel's box.
+         * @enum {string}
+         */
+        Anchor: "centre" | "left" | "right" | "top" | "bottom" | "top_left" | "top_right" | "bottom_left" | "bottom_right";
+        /**
+         * Burned
+         * @description What the beam does with artwork and letters.
+         * @enum {string}
+         */
+        Burned: "cut" | "score" | "engrave";
+        /**
+         * CableSlot
+         * @description A slot for a cable, open to the edge it is anchored at.
+         */
+        CableSlot: {
+            /** Id */
+            id: string;
+            /** Panel */
+            panel: string;
+            /** @default centre */
+            anchor: components["schemas"]["Anchor"];
+            /**
+             * X
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y: number;
+            /**
+             * Kind
+             * @default cable
+             * @constant
+             */
+            kind: "cable";
+            /**
+             * Width
+             * @default 8
+             */
+            width: number;
+            /**
+             * Depth
+             * @default 14
+             */
+            depth: number;
+        };
+        /**
+         * Face
+         * @description One painted face.
+         */
+        Face: {
+            /** Part */
+            part: string;
+            /** Stock */
+            stock: string;
+            /** Ring */
+            ring: [
+                number,
+                number
+            ][];
+            /**
+             * Holes
+             * @default []
+             */
+            holes: [
+                number,
+                number
+            ][][];
+            /** Light */
+            light: number;
+        };
+        /** FeatureTypeOut */
+        FeatureTypeOut: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Numbers */
+            numbers: components["schemas"]["Number"][];
+            /** Defaults */
+            defaults: components["schemas"]["Hole"] | components["schemas"]["Ring"] | components["schemas"]["Window"] | components["schemas"]["Notch"] | components["schemas"]["Keyhole"] | components["schemas"]["CableSlot"] | components["schemas"]["Vents"] | components["schemas"]["Text"] | components["schemas"]["Scale"] | components["schemas"]["Socket"];
+        };
+        /**
+         * Hole
+         * @description One round hole, or rows of them.
+         */
+        Hole: {
+            /** Id */
+            id: string;
+            /** Panel */
+            panel: string;
+            /** @default centre */
+            anchor: components["schemas"]["Anchor"];
+            /**
+             * X
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y: number;
+            /**
+             * Kind
+             * @default hole
+             * @constant
+             */
+            kind: "hole";
+            /**
+             * Diameter
+             * @default 6
+             */
+            diameter: number;
+            /** @default free */
+            fit: components["schemas"]["ShaftFit"];
+            /**
+             * Columns
+             * @default 1
+             */
+            columns: number;
+            /**
+             * Rows
+             * @default 1
+             */
+            rows: number;
+            /**
+             * Pitch X
+             * @default 15
+             */
+            pitch_x: number;
+            /**
+             * Pitch Y
+             * @default 15
+             */
+            pitch_y: number;
+        };
+        /**
+         * Keyhole
+         * @description A hanging hole: the head goes over a screw, the neck hangs on it.
+         */
+        Keyhole: {
+            /** Id */
+            id: string;
+            /** Panel */
+            panel: string;
+            /** @default centre */
+            anchor: components["schemas"]["Anchor"];
+            /**
+             * X
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y: number;
+            /**
+             * Kind
+             * @default keyhole
+             * @constant
+             */
+            kind: "keyhole";
+            /**
+             * Head
+             * @default 9
+             */
+            head: number;
+            /**
+             * Neck
+             * @default 4.5
+             */
+            neck: number;
+            /**
+             * Rise
+             * @default 9
+             */
+            rise: number;
+        };
+        /**
+         * Notch
+         * @description A finger notch: a half-round bite out of an edge; anchor it at that edge.
+         */
+        Notch: {
+            /** Id */
+            id: string;
+            /** Panel */
+            panel: string;
+            /** @default centre */
+            anchor: components["schemas"]["Anchor"];
+            /**
+             * X
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y: number;
+            /**
+             * Kind
+             * @default notch
+             * @constant
+             */
+            kind: "notch";
+            /**
+             * Width
+             * @default 30
+             */
+            width: number;
+        };
+        /**
+         * Number
+         * @description One field of a family, as a form shows it.
+         */
+        Number: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Label */
+            label: string;
+            kind: components["schemas"]["NumberKind"];
+            /**
+             * Group
+             * @default Sizes
+             */
+            group: string;
+            /**
+             * Least
+             * @default 0
+             */
+            least: number;
+            /**
+             * Most
+             * @default 3000
+             */
+            most: number;
+            /**
+             * None At Zero
+             * @default false
+             */
+            none_at_zero: boolean;
+            /**
+             * Scales
+             * @default true
+             */
+            scales: boolean;
+            /**
+             * Options
+             * @default []
+             */
+            options: components["schemas"]["Option"][];
+            /** Only */
+            only?: [
+                string,
+                string[]
+            ] | null;
+            /**
+             * Says
+             * @default
+             */
+            says: string;
+        };
+        /**
+         * NumberKind
+         * @description What a field holds.
+         * @enum {string}
+         */
+        NumberKind: "length" | "count" | "angle" | "percent" | "choice" | "text";
+        /**
+         * Option
+         * @description One of a few.
+         */
+        Option: {
+            /** Value */
+            value: string;
+            /** Label */
+            label: string;
+        };
+        /**
+         * Ring
+         * @description Round holes on a circle or a part of it.
+         */
+        Ring: {
+            /** Id */
+            id: string;
+            /** Panel */
+            panel: string;
+            /** @default centre */
+            anchor: components["schemas"]["Anchor"];
+            /**
+             * X
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y: number;
+            /**
+             * Kind
+             * @default ring
+             * @constant
+             */
+            kind: "ring";
+            /**
+             * Diameter
+             * @default 5
+             */
+            diameter: number;
+            /**
+             * Holes
+             * @default 6
+             */
+            holes: number;
+            /**
+             * Radius
+             * @default 25
+             */
+            radius: number;
+            /**
+             * Start
+             * @default 0
+             */
+            start: number;
+            /**
+             * Sweep
+             * @default 360
+             */
+            sweep: number;
+        };
+        /**
+         * Scale
+         * @description A ruler's graduation along x, its zero at the place.
+         */
+        Scale: {
+            /** Id */
+            id: string;
+            /** Panel */
+            panel: string;
+            /** @default centre */
+            anchor: components["schemas"]["Anchor"];
+            /**
+             * X
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y: number;
+            /**
+             * Kind
+             * @default scale
+             * @constant
+             */
+            kind: "scale";
+            /**
+             * Run
+             * @default 100
+             */
+            run: number;
+            /**
+             * Step
+             * @default 1
+             */
+            step: number;
+            /**
+             * Numbers
+             * @default 10
+             */
+            numbers: number;
+        };
+        /**
+         * ShaftFit
+         * @description How a shaft or dowel sits in its hole.
+         * @enum {string}
+         */
+        ShaftFit: "free" | "press" | "slip" | "running";
+        /**
+         * Socket
+         * @description A slot for a loose sheet of the panel's own stock, or for a peg of that thickness.
+         */
+        Socket: {
+            /** Id */
+            id: string;
+            /** Panel */
+            panel: string;
+            /** @default centre */
+            anchor: components["schemas"]["Anchor"];
+            /**
+             * X
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y: number;
+            /**
+             * Kind
+             * @default socket
+             * @constant
+             */
+            kind: "socket";
+            /**
+             * Run
+             * @default 30
+             */
+            run: number;
+            /**
+             * Upright
+             * @default 0
+             */
+            upright: number;
+        };
+        /**
+         * Text
+         * @description A line of text.
+         */
+        Text: {
+            /** Id */
+            id: string;
+            /** Panel */
+            panel: string;
+            /** @default centre */
+            anchor: components["schemas"]["Anchor"];
+            /**
+             * X
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y: number;
+            /**
+             * Kind
+             * @default text
+             * @constant
+             */
+            kind: "text";
+            /**
+             * Words
+             * @default MOSSGATE
+             */
+            words: string;
+            /**
+             * Cap
+             * @default 10
+             */
+            cap: number;
+            /** @default sans */
+            face: components["schemas"]["Face"];
+            /** @default engrave */
+            burned: components["schemas"]["Burned"];
+        };
+        /**
+         * Vents
+         * @description A row of long holes for air.
+         */
+        Vents: {
+            /** Id */
+            id: string;
+            /** Panel */
+            panel: string;
+            /** @default centre */
+            anchor: components["schemas"]["Anchor"];
+            /**
+             * X
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y: number;
+            /**
+             * Kind
+             * @default vents
+             * @constant
+             */
+            kind: "vents";
+            /**
+             * Number
+             * @default 6
+             */
+            number: number;
+            /**
+             * Width
+             * @default 3
+             */
+            width: number;
+            /**
+             * Run
+             * @default 30
+             */
+            run: number;
+            /**
+             * Pitch
+             * @default 8
+             */
+            pitch: number;
+        };
+        /**
+         * Window
+         * @description A rectangular opening with round corners.
+         */
+        Window: {
+            /** Id */
+            id: string;
+            /** Panel */
+            panel: string;
+            /** @default centre */
+            anchor: components["schemas"]["Anchor"];
+            /**
+             * X
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y: number;
+            /**
+             * Kind
+             * @default window
+             * @constant
+             */
+            kind: "window";
+            /**
+             * Width
+             * @default 40
+             */
+            width: number;
+            /**
+             * Height
+             * @default 30
+             */
+            height: number;
+            /**
+             * Radius
+             * @default 3
+             */
+            radius: number;
+        };
+        /**
+         * Back
+         * @description What closes the back.
+         * @enum {string}
+         */
+        Back: "open" | "rails" | "full";
+        /**
+         * Base
+         * @description How many sheets the base is made of.
+         * @enum {string}
+         */
+        Base: "single" | "double";
+        /**
          * BoxNumbers
          * @description The numbers of a box [mm].
          */
@@ -2905,8 +3557,6 @@ export interface components {
             height: number;
             /** @default outside */
             sizing: components["schemas"]["Sizing"];
-            /** @default open */
-            top: components["schemas"]["Top"];
             /**
              * Columns
              * @default 1
@@ -2922,16 +3572,584 @@ export interface components {
              * @default 0
              */
             divider_drop: number;
-            /**
-             * Thumb Notch
-             * @default 0
-             */
-            thumb_notch: number;
+            /** @default open */
+            top: components["schemas"]["Top"];
             /**
              * Lid Hole
              * @default 0
              */
             lid_hole: number;
+            /**
+             * Thumb Notch
+             * @default 0
+             */
+            thumb_notch: number;
+        };
+        /**
+         * CrateNumbers
+         * @description The numbers of an egg-crate form [mm].
+         */
+        CrateNumbers: {
+            /**
+             * Family
+             * @default crate
+             * @constant
+             */
+            family: "crate";
+            /**
+             * Width
+             * @default 360
+             */
+            width: number;
+            /**
+             * Depth
+             * @default 240
+             */
+            depth: number;
+            /**
+             * Low
+             * @default 20
+             */
+            low: number;
+            /**
+             * Rise
+             * @default 80
+             */
+            rise: number;
+            /**
+             * Along
+             * @default 6
+             */
+            along: number;
+            /**
+             * Across
+             * @default 9
+             */
+            across: number;
+            /**
+             * Longest
+             * @default 0
+             */
+            longest: number;
+            /**
+             * Formula
+             * @default 0.15 + 0.8*exp(-9*((x-0.38)**2 + (y-0.45)**2)) + 0.35*exp(-22*((x-0.8)**2 + (y-0.7)**2))
+             */
+            formula: string;
+            /**
+             * Grid
+             * @default []
+             */
+            grid: number[][];
+        };
+        /** DesignFamily */
+        DesignFamily: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Says */
+            says: string;
+            /** Caution */
+            caution: string;
+            /** Roles */
+            roles: components["schemas"]["PanelGroup"][];
+            /** First */
+            first: string[];
+            /** Numbers */
+            numbers: components["schemas"]["Number"][];
+            /** Defaults */
+            defaults: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"];
+            picture: components["schemas"]["Picture"];
+            /** Colour */
+            colour: string;
+        };
+        /**
+         * Filling
+         * @description What goes with the openings.
+         * @enum {string}
+         */
+        Filling: "none" | "frames" | "panes";
+        /**
+         * Floor
+         * @description Whether the house has a floor.
+         * @enum {string}
+         */
+        Floor: "yes" | "no";
+        /**
+         * Form
+         * @description Whether boards lie above each other or step back.
+         * @enum {string}
+         */
+        Form: "shelf" | "tiers";
+        /**
+         * HouseNumbers
+         * @description The numbers of a pitched-roof building [mm].
+         */
+        HouseNumbers: {
+            /**
+             * Family
+             * @default house
+             * @constant
+             */
+            family: "house";
+            /**
+             * Width
+             * @default 120
+             */
+            width: number;
+            /**
+             * Depth
+             * @default 140
+             */
+            depth: number;
+            /**
+             * Wall
+             * @default 110
+             */
+            wall: number;
+            /**
+             * Pitch
+             * @default 35
+             */
+            pitch: number;
+            /**
+             * Eaves
+             * @default 18
+             */
+            eaves: number;
+            /**
+             * Verge
+             * @default 15
+             */
+            verge: number;
+            /** @default yes */
+            floor: components["schemas"]["Floor"];
+            /**
+             * Hole
+             * @default 0
+             */
+            hole: number;
+            /**
+             * Hole Height
+             * @default 90
+             */
+            hole_height: number;
+            /**
+             * Door Width
+             * @default 0
+             */
+            door_width: number;
+            /**
+             * Door Height
+             * @default 60
+             */
+            door_height: number;
+            /**
+             * Windows
+             * @default 0
+             */
+            windows: number;
+            /**
+             * Window Width
+             * @default 24
+             */
+            window_width: number;
+            /**
+             * Window Height
+             * @default 30
+             */
+            window_height: number;
+            /** @default none */
+            filling: components["schemas"]["Filling"];
+            /**
+             * Frame
+             * @default 5
+             */
+            frame: number;
+        };
+        /**
+         * LayeredNumbers
+         * @description The numbers of a layered stack [mm].
+         */
+        LayeredNumbers: {
+            /**
+             * Family
+             * @default layered
+             * @constant
+             */
+            family: "layered";
+            /**
+             * Width
+             * @default 240
+             */
+            width: number;
+            /**
+             * Height
+             * @default 120
+             */
+            height: number;
+            /**
+             * Corner
+             * @default 12
+             */
+            corner: number;
+            /**
+             * Layers
+             * @default 3
+             */
+            layers: number;
+            /**
+             * Step
+             * @default 6
+             */
+            step: number;
+            /**
+             * Border
+             * @default 0
+             */
+            border: number;
+            /**
+             * Dowels
+             * @default 0
+             */
+            dowels: number;
+            /**
+             * Dowel
+             * @default 4
+             */
+            dowel: number;
+        };
+        /**
+         * Line
+         * @description A number of the family, as a line of the picture.
+         */
+        Line: {
+            /** Name */
+            name: string;
+            /** Start */
+            start: [
+                number,
+                number
+            ];
+            /** End */
+            end: [
+                number,
+                number
+            ];
+        };
+        /**
+         * Outline
+         * @description A named figure.
+         * @enum {string}
+         */
+        Outline: "plate" | "arch" | "oval" | "leaf" | "gable";
+        /**
+         * PanelGroup
+         * @description A group of panels with a stock of its own.
+         */
+        PanelGroup: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+        };
+        /**
+         * Picture
+         * @description The faces, the lines of the numbers, and the room they take: least u, v, greatest u, v.
+         */
+        Picture: {
+            /** Faces */
+            faces: components["schemas"]["Face"][];
+            /** Lines */
+            lines: components["schemas"]["Line"][];
+            /** Bounds */
+            bounds: [
+                number,
+                number,
+                number,
+                number
+            ];
+        };
+        /**
+         * Plan
+         * @description The outline of a layer.
+         * @enum {string}
+         */
+        Plan: "round" | "waves" | "polygon";
+        /**
+         * ShelfNumbers
+         * @description The numbers of a shelf or tier unit [mm]; outer sizes.
+         */
+        ShelfNumbers: {
+            /**
+             * Family
+             * @default shelf
+             * @constant
+             */
+            family: "shelf";
+            /**
+             * Width
+             * @default 320
+             */
+            width: number;
+            /**
+             * Depth
+             * @default 150
+             */
+            depth: number;
+            /**
+             * Height
+             * @default 300
+             */
+            height: number;
+            /** @default shelf */
+            form: components["schemas"]["Form"];
+            /**
+             * Boards
+             * @default 3
+             */
+            boards: number;
+            /**
+             * Plinth
+             * @default 20
+             */
+            plinth: number;
+            /**
+             * Overlap
+             * @default 15
+             */
+            overlap: number;
+            /** @default full */
+            back: components["schemas"]["Back"];
+            /**
+             * Rail
+             * @default 30
+             */
+            rail: number;
+        };
+        /**
+         * Sizing
+         * @description What the three sizes mean.
+         * @enum {string}
+         */
+        Sizing: "outside" | "inside" | "centre";
+        /**
+         * StandNumbers
+         * @description The numbers of a stand [mm].
+         */
+        StandNumbers: {
+            /**
+             * Family
+             * @default stand
+             * @constant
+             */
+            family: "stand";
+            /**
+             * Width
+             * @default 160
+             */
+            width: number;
+            /**
+             * Height
+             * @default 140
+             */
+            height: number;
+            /** @default arch */
+            shape: components["schemas"]["Outline"];
+            /**
+             * Silhouette
+             * @default []
+             */
+            silhouette: [
+                number,
+                number
+            ][];
+            /**
+             * Figures
+             * @default 1
+             */
+            figures: number;
+            /**
+             * Pitch
+             * @default 30
+             */
+            pitch: number;
+            /**
+             * Base Width
+             * @default 150
+             */
+            base_width: number;
+            /**
+             * Base Depth
+             * @default 70
+             */
+            base_depth: number;
+            /**
+             * Base Corner
+             * @default 10
+             */
+            base_corner: number;
+            /** @default double */
+            base: components["schemas"]["Base"];
+            /**
+             * Foot
+             * @default 60
+             */
+            foot: number;
+            /**
+             * Strut
+             * @default 0
+             */
+            strut: number;
+        };
+        /**
+         * Top
+         * @description What closes the box.
+         * @enum {string}
+         */
+        Top: "open" | "fixed" | "lift_off" | "slide_in" | "drawer";
+        /**
+         * TurnedNumbers
+         * @description The numbers of a turned stack.
+         */
+        TurnedNumbers: {
+            /**
+             * Family
+             * @default turned
+             * @constant
+             */
+            family: "turned";
+            /**
+             * Diameter
+             * @default 140
+             */
+            diameter: number;
+            /**
+             * Layers
+             * @default 12
+             */
+            layers: number;
+            /**
+             * Twist
+             * @default 90
+             */
+            twist: number;
+            /**
+             * Taper
+             * @default 100
+             */
+            taper: number;
+            /** @default waves */
+            plan: components["schemas"]["Plan"];
+            /**
+             * Waves
+             * @default 5
+             */
+            waves: number;
+            /**
+             * Depth
+             * @default 10
+             */
+            depth: number;
+            /**
+             * Hollow
+             * @default 44
+             */
+            hollow: number;
+            /**
+             * Posts
+             * @default 2
+             */
+            posts: number;
+            /**
+             * Post Width
+             * @default 14
+             */
+            post_width: number;
+            /**
+             * Post Radius
+             * @default 45
+             */
+            post_radius: number;
+        };
+        /**
+         * Axis
+         * @description A direction of the world: to the right, to the back, up.
+         * @enum {string}
+         */
+        Axis: "x" | "y" | "z";
+        /**
+         * Between
+         * @description A panel from `a` to `b`, square to both; `at` is where its middle plane crosses the axis [mm].
+         */
+        Between: {
+            /**
+             * Kind
+             * @default between
+             * @constant
+             */
+            kind: "between";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Stock */
+            stock: string;
+            /** A */
+            a: string;
+            /** B */
+            b: string;
+            axis: components["schemas"]["Axis"];
+            /** At */
+            at: number;
+            /**
+             * Inset Low
+             * @default 0
+             */
+            inset_low: number;
+            /**
+             * Inset High
+             * @default 0
+             */
+            inset_high: number;
+        };
+        /**
+         * CopyOf
+         * @description A panel again: moved, or mirrored at a plane square to an axis.
+         */
+        CopyOf: {
+            /**
+             * Kind
+             * @default copy
+             * @constant
+             */
+            kind: "copy";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Of */
+            of: string;
+            /**
+             * Move
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            move: [
+                number,
+                number,
+                number
+            ];
+            mirror?: components["schemas"]["Axis"] | null;
+            /**
+             * About
+             * @default 0
+             */
+            about: number;
         };
         /**
          * Design
@@ -2939,7 +4157,7 @@ export interface components {
          */
         Design: {
             /** Numbers */
-            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
+            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
             /** Stocks */
             stocks: {
                 [key: string]: string;
@@ -2950,6 +4168,32 @@ export interface components {
             choices?: {
                 [key: string]: components["schemas"]["MeetingChoice"];
             };
+            /**
+             * Relief
+             * @default 0
+             */
+            relief: number;
+            /** Prototype */
+            prototype?: string | null;
+            /** Edits */
+            edits?: {
+                [key: string]: components["schemas"]["PanelEdit"];
+            };
+            /**
+             * Added
+             * @default []
+             */
+            added: (components["schemas"]["Between"] | components["schemas"]["OnFace"] | components["schemas"]["CopyOf"])[];
+            /**
+             * Splits
+             * @default []
+             */
+            splits: components["schemas"]["Split"][];
+            /**
+             * Features
+             * @default []
+             */
+            features: (components["schemas"]["Hole"] | components["schemas"]["Ring"] | components["schemas"]["Window"] | components["schemas"]["Notch"] | components["schemas"]["Keyhole"] | components["schemas"]["CableSlot"] | components["schemas"]["Vents"] | components["schemas"]["Text"] | components["schemas"]["Scale"] | components["schemas"]["Socket"])[];
         };
         /**
          * MeetingChoice
@@ -2961,11 +4205,116 @@ export interface components {
             clearance?: number | null;
             /** Count */
             count?: number | null;
+            style?: components["schemas"]["Style"] | null;
+            /** Width */
+            width?: number | null;
+            /** Proud */
+            proud?: number | null;
+            /** Share */
+            share?: number | null;
             /**
-             * Butt
+             * Flip
              * @default false
              */
-            butt: boolean;
+            flip: boolean;
+        };
+        /**
+         * OnFace
+         * @description A rectangle on the front or back face of another panel, placed in that panel's own plane [mm].
+         */
+        OnFace: {
+            /**
+             * Kind
+             * @default on_face
+             * @constant
+             */
+            kind: "on_face";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Stock */
+            stock: string;
+            /** Host */
+            host: string;
+            /**
+             * Back
+             * @default false
+             */
+            back: boolean;
+            /**
+             * X
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y: number;
+            /**
+             * Width
+             * @default 40
+             */
+            width: number;
+            /**
+             * Height
+             * @default 30
+             */
+            height: number;
+        };
+        /**
+         * PanelEdit
+         * @description What is other about one panel.
+         */
+        PanelEdit: {
+            /** Stock */
+            stock?: string | null;
+            /** Label */
+            label?: string | null;
+            /**
+             * Gone
+             * @default false
+             */
+            gone: boolean;
+            /**
+             * Move
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            move: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Turned
+             * @default false
+             */
+            turned: boolean;
+            /**
+             * Across
+             * @default false
+             */
+            across: boolean;
+            /**
+             * Copies
+             * @default 1
+             */
+            copies: number;
+            /**
+             * Spares
+             * @default 0
+             */
+            spares: number;
+            /**
+             * Helper
+             * @default false
+             */
+            helper: boolean;
         };
         /** ProjectOut */
         ProjectOut: {
@@ -2997,36 +4346,32 @@ export interface components {
             design: components["schemas"]["Design"];
         };
         /**
-         * Sizing
-         * @description What the three sizes mean.
-         * @enum {string}
+         * Split
+         * @description A panel divided where x (its own, from its left end) is `at` [mm].
          */
-        Sizing: "outside" | "inside";
+        Split: {
+            /** Panel */
+            panel: string;
+            /** At */
+            at: number;
+            /**
+             * Scarf
+             * @default false
+             */
+            scarf: boolean;
+        };
         /**
-         * Top
-         * @description What closes the box.
+         * Style
+         * @description How a meeting is joined.
          * @enum {string}
          */
-        Top: "open" | "fixed" | "lift_off";
+        Style: "fingers" | "tabs" | "whole" | "blind" | "butt" | "puzzle" | "scarf" | "dowels";
         /** ProjectIn */
         ProjectIn: {
             /** Name */
             name: string;
-            /**
-             * Width Mm
-             * @default 180
-             */
-            width_mm: number;
-            /**
-             * Depth Mm
-             * @default 120
-             */
-            depth_mm: number;
-            /**
-             * Height Mm
-             * @default 60
-             */
-            height_mm: number;
+            /** Numbers */
+            numbers?: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | null;
             /** Stock */
             stock?: number | null;
             /** @default snug */
@@ -3056,6 +4401,66 @@ export interface components {
             /** Label */
             label: string;
         };
+        /** ScaleIn */
+        ScaleIn: {
+            /** Base */
+            base: number;
+            /** Factor */
+            factor: number;
+        };
+        /**
+         * FeatureKind
+         * @description What a joint feature is; gaps first, tongues last.
+         * @enum {string}
+         */
+        FeatureKind: "slot" | "notch" | "lap" | "hole" | "socket" | "finger" | "tab" | "piece";
+        /** FeatureLedger */
+        FeatureLedger: {
+            feature: components["schemas"]["JointFeature"];
+            /** Part Label */
+            part_label: string;
+            drawn: components["schemas"]["Quantity"];
+        };
+        /**
+         * JointFeature
+         * @description One feature of a joint on one part.
+         */
+        JointFeature: {
+            /** Id */
+            id: string;
+            /** Part */
+            part: string;
+            /** Meeting */
+            meeting: string;
+            kind: components["schemas"]["FeatureKind"];
+            /** Corners */
+            corners: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ];
+            /** Axis */
+            axis: [
+                number,
+                number
+            ];
+            width: components["schemas"]["Quantity"];
+            /** Length */
+            length: number;
+        };
         /** StepIn */
         StepIn: {
             /** Base */
@@ -3081,18 +4486,21 @@ export interface components {
             stocks: {
                 [key: string]: components["schemas"]["Stock"];
             };
-            /** Inside Mm */
-            inside_mm: [
-                number,
-                number,
-                number
-            ] | null;
-            /** Outside Mm */
-            outside_mm: [
-                number,
-                number,
-                number
-            ] | null;
+            /** Facts */
+            facts: components["schemas"]["Fact"][];
+            picture: components["schemas"]["Picture"];
+            /** Orphans */
+            orphans: string[];
+        };
+        /**
+         * Fact
+         * @description A size that follows from the numbers [mm] and that a person wants to know.
+         */
+        Fact: {
+            /** Label */
+            label: string;
+            /** Mm */
+            mm: number[];
         };
         /** FeatureOut */
         FeatureOut: {
@@ -3208,6 +4616,12 @@ export interface components {
             marks: components["schemas"]["Mark"][];
             /** Features */
             features: components["schemas"]["FeatureOut"][];
+            /** Copies */
+            copies: number;
+            /** Spares */
+            spares: number;
+            /** Helper */
+            helper: boolean;
         };
         /**
          * Pose
@@ -3232,59 +4646,6 @@ export interface components {
                 number,
                 number
             ];
-        };
-        /**
-         * FeatureKind
-         * @description What a joint feature is; gaps first, tongues last.
-         * @enum {string}
-         */
-        FeatureKind: "slot" | "notch" | "lap" | "finger" | "tab";
-        /** FeatureLedger */
-        FeatureLedger: {
-            feature: components["schemas"]["JointFeature"];
-            /** Part Label */
-            part_label: string;
-            drawn: components["schemas"]["Quantity"];
-        };
-        /**
-         * JointFeature
-         * @description One feature of a joint on one part.
-         */
-        JointFeature: {
-            /** Id */
-            id: string;
-            /** Part */
-            part: string;
-            /** Meeting */
-            meeting: string;
-            kind: components["schemas"]["FeatureKind"];
-            /** Corners */
-            corners: [
-                [
-                    number,
-                    number
-                ],
-                [
-                    number,
-                    number
-                ],
-                [
-                    number,
-                    number
-                ],
-                [
-                    number,
-                    number
-                ]
-            ];
-            /** Axis */
-            axis: [
-                number,
-                number
-            ];
-            width: components["schemas"]["Quantity"];
-            /** Length */
-            length: number;
         };
         /** MeetingOut */
         MeetingOut: {
@@ -3848,18 +5209,14 @@ export interface components {
             changed: string;
             /** Deadline */
             deadline: string | null;
-            /** Size Mm */
-            size_mm: [
-                number,
-                number,
-                number
-            ];
+            /** Family */
+            family: string;
             /** Parts */
             parts: number;
             /** Pieces Cut */
             pieces_cut: number;
             next: components["schemas"]["Next"];
-            design: components["schemas"]["Design"];
+            picture: components["schemas"]["Picture"];
             /** Colours */
             colours: {
                 [key: string]: string;
@@ -4964,6 +6321,46 @@ export interface operations {
             };
         };
     };
+    featureTypes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeatureTypeOut"][];
+                };
+            };
+        };
+    };
+    designFamilies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DesignFamily"][];
+                };
+            };
+        };
+    };
     startProject: {
         parameters: {
             query?: never;
@@ -5067,6 +6464,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Conflict"];
+                };
+            };
+        };
+    };
+    scaleDesign: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScaleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Conflict"];
+                };
+            };
+        };
+    };
+    whyFeature: {
+        parameters: {
+            query: {
+                feature: string;
+            };
+            header?: never;
+            path: {
+                project_id: number;
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeatureLedger"];
                 };
             };
         };

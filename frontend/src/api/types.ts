@@ -20,7 +20,16 @@ export type ContrastOut = Schemas['ContrastOut'];
 export type StockOut = Schemas['StockOut'];
 export type Stock = Schemas['Stock'];
 export type Design = Schemas['Design'];
-export type Numbers = Schemas['BoxNumbers'];
+/** The numbers of a family or a feature, by name, as forms treat them. */
+export type Values = Record<string, number | string | readonly unknown[]>;
+export type DesignFamily = Schemas['DesignFamily'];
+export type NumberAbout = Schemas['Number'];
+export type FeatureType = Schemas['FeatureTypeOut'];
+export type Feature = Schemas['FeatureTypeOut']['defaults'];
+export type PictureOut = Schemas['Picture'];
+export type PanelEdit = Schemas['PanelEdit'];
+export type Added = NonNullable<Design['added']>[number];
+export type FeatureLedger = Schemas['FeatureLedger'];
 export type ProjectOut = Schemas['ProjectOut'];
 export type ProjectCard = Schemas['ProjectCard'];
 export type BuildOut = Schemas['BuildOut'];

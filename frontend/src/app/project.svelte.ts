@@ -1,23 +1,55 @@
 /** One open project: its head revision, the strip, and saving on top of what everybody else saves. */
 import { getContext, setContext } from 'svelte';
 import { api, need, Problem } from '../api/client';
-import type { Design, MeetingChoice, Numbers, ProjectOut, Station } from '../api/types';
+import type { Design, MeetingChoice, PanelEdit, ProjectOut, Station, Values } from '../api/types';
 
 const WATCH_MS = 4000;
 
 /** A change of a design, to be made on whatever it has become meanwhile. */
 export type Change = (design: Design) => Design;
 
-const NOTHING_CHOSEN: MeetingChoice = { feel: null, clearance: null, count: null, butt: false };
+export const NOTHING_CHOSEN: MeetingChoice = {
+	feel: null,
+	clearance: null,
+	count: null,
+	style: null,
+	width: null,
+	proud: null,
+	share: null,
+	flip: false
+};
+const AS_ARRANGED: PanelEdit = {
+	stock: null,
+	label: null,
+	gone: false,
+	move: [0, 0, 0],
+	turned: false,
+	across: false,
+	copies: 1,
+	spares: 0,
+	helper: false
+};
+const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+
+/** A design with changes to some panels; an edit that changes nothing is dropped. */
+export function withEdits(design: Design, panels: string[], change: (before: PanelEdit) => Partial<PanelEdit>): Design {
+	const edits = { ...design.edits };
+	for (const id of panels) {
+		const before = { ...AS_ARRANGED, ...edits[id] };
+		const after = { ...before, ...change(before) };
+		if (same(after, AS_ARRANGED)) delete edits[id];
+		else edits[id] = after;
+	}
+	return { ...design, edits };
+}
 
 /** The choices of a design with changes to some meetings; a choice that says nothing is dropped. */
 function chosen(design: Design, meetings: string[], changes: Partial<MeetingChoice>) {
 	const choices = { ...design.choices };
 	for (const id of meetings) {
 		const choice = { ...NOTHING_CHOSEN, ...choices[id], ...changes };
-		const says = choice.feel !== null || choice.clearance !== null || choice.count !== null || choice.butt;
-		if (says) choices[id] = choice;
-		else delete choices[id];
+		if (same(choice, NOTHING_CHOSEN)) delete choices[id];
+		else choices[id] = choice;
 	}
 	return choices;
 }
@@ -88,8 +120,28 @@ export class ProjectState {
 		});
 	}
 
-	setNumbers(changes: Partial<Numbers>, label: string) {
-		return this.save((d) => ({ ...d, numbers: { ...(d.numbers as Numbers), ...changes } }), label);
+	setNumbers(changes: Values, label: string) {
+		return this.save((d) => ({ ...d, numbers: { ...d.numbers, ...changes } as Design['numbers'] }), label);
+	}
+
+	/** Change some panels in one step. */
+	editPanels(panels: string[], change: (before: PanelEdit) => Partial<PanelEdit>, label: string) {
+		return this.save((d) => withEdits(d, panels, change), label);
+	}
+
+	/** Forget the choices of meetings that are no more. */
+	forgetChoices(meetings: string[], label: string) {
+		const gone = new Set(meetings);
+		return this.save((d) => ({ ...d, choices: Object.fromEntries(Object.entries(d.choices ?? {}).filter(([k]) => !gone.has(k))) }), label);
+	}
+
+	/** Make the whole design larger or smaller; joints stay. */
+	scale(factor: number) {
+		return this.inTurn(() => {
+			const params = { path: { project_id: this.id } };
+			const body = { base: this.project!.revision, factor };
+			return this.take(need(api.POST('/api/projects/{project_id}/scale', { params, body })), null, '');
+		});
 	}
 
 	setChoice(meeting: string, changes: Partial<MeetingChoice>, label: string, others: string[] = []) {

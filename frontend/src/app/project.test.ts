@@ -1,5 +1,5 @@
 import { describe, expect, it, vi } from 'vitest';
-import type { Design, Numbers, ProjectOut } from '../api/types';
+import type { Design, ProjectOut } from '../api/types';
 import { ProjectState } from './project.svelte';
 
 /** A server with one project: refuses a save that is not on top of its head. */
@@ -44,7 +44,7 @@ describe('an open project', () => {
 		const work = new ProjectState(1);
 		await work.load();
 		state.revision = 2;
-		state.design = { ...state.design, numbers: { ...(state.design.numbers as Numbers), height: 70 } };
+		state.design = { ...state.design, numbers: { ...state.design.numbers, height: 70 } as Design['numbers'] };
 		await work.setNumbers({ width: 120 }, 'wider');
 		expect(work.conflict?.message).toBe('saved meanwhile');
 		await work.saveMine();

@@ -12,7 +12,7 @@ from typing import Literal
 from notchcore.design.arrangement import Arrangement, Arranger, Bound, facing_front, facing_right, lying
 from notchcore.design.families.box_room import Frame, Sizing, Top, check_box, divider_height, frame_of, positions
 from notchcore.design.families.box_tops import close_box
-from notchcore.design.numbers import SMALLEST, Role, check_numbers, choice, count, length
+from notchcore.design.numbers import SMALLEST, PanelGroup, check_numbers, choice, count, length
 from notchcore.geom.planar import Polygon
 from notchcore.geom.profile import Circle, Profile, circle_ring, polygon_of, profile_of, rectangle
 from notchcore.measure.stock import Stock
@@ -20,10 +20,10 @@ from notchcore.units import Mm
 
 MOST_DIVIDERS = 40
 ROLES = (
-    Role(id="walls", label="Walls"),
-    Role(id="base", label="Base"),
-    Role(id="dividers", label="Dividers"),
-    Role(id="lid", label="Lid or sleeve"),
+    PanelGroup(id="walls", label="Walls"),
+    PanelGroup(id="base", label="Base"),
+    PanelGroup(id="dividers", label="Dividers"),
+    PanelGroup(id="lid", label="Lid or sleeve"),
 )
 _CLOSED = ("fixed", "lift_off", "slide_in")
 

@@ -15,7 +15,7 @@ from typing import Literal
 
 from notchcore.design.arrangement import Arrangement, Arranger, RuleKind, facing_front, facing_right
 from notchcore.design.heights import Height, formula, grid
-from notchcore.design.numbers import SMALLEST, Role, check_numbers, count, length, text
+from notchcore.design.numbers import SMALLEST, PanelGroup, check_numbers, count, length, text
 from notchcore.design.panel import Panel
 from notchcore.design.splits import marked, split
 from notchcore.geom.profile import Profile
@@ -23,7 +23,7 @@ from notchcore.geom.vectors import Vec2
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 
-ROLES = (Role(id="along", label="Ribs along the width"), Role(id="across", label="Ribs front to back"))
+ROLES = (PanelGroup(id="along", label="Ribs along the width"), PanelGroup(id="across", label="Ribs front to back"))
 MOST_RIBS = 60
 SAMPLE: Mm = 2.5  # distance of the points on a rib's top
 HILL = "0.15 + 0.8*exp(-9*((x-0.38)**2 + (y-0.45)**2)) + 0.35*exp(-22*((x-0.8)**2 + (y-0.7)**2))"

@@ -14,7 +14,7 @@ from typing import Literal
 
 from notchcore.design.arrangement import Arrangement, Arranger, Bound, RuleKind, facing_front, facing_right, lying
 from notchcore.design.families.outlines import rounded
-from notchcore.design.numbers import SMALLEST, Role, angle, check_numbers, choice, count, length
+from notchcore.design.numbers import SMALLEST, PanelGroup, angle, check_numbers, choice, count, length
 from notchcore.geom.planar import Polygon
 from notchcore.geom.profile import Circle, Profile, circle_ring, polygon_of, profile_of, rectangle
 from notchcore.geom.slab import Pose
@@ -23,10 +23,10 @@ from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 
 ROLES = (
-    Role(id="walls", label="Walls"),
-    Role(id="roof", label="Roof"),
-    Role(id="floor", label="Floor"),
-    Role(id="trim", label="Frames, door and panes"),
+    PanelGroup(id="walls", label="Walls"),
+    PanelGroup(id="roof", label="Roof"),
+    PanelGroup(id="floor", label="Floor"),
+    PanelGroup(id="trim", label="Frames, door and panes"),
 )
 RIDGE_SHARPEST = 80.0  # [degrees] between the roof panels: below this fingers at the ridge leave crumbs
 CORNER: Mm = 2.0  # radius in the corners of windows and doors

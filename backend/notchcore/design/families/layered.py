@@ -11,13 +11,13 @@ from typing import Literal
 
 from notchcore.design.arrangement import Arrangement, Arranger, lying
 from notchcore.design.families.outlines import rounded
-from notchcore.design.numbers import SMALLEST, Role, check_numbers, count, length
+from notchcore.design.numbers import SMALLEST, PanelGroup, check_numbers, count, length
 from notchcore.geom.planar import Polygon
 from notchcore.geom.profile import Circle, Profile, circle_ring, polygon_of
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 
-ROLES = (Role(id="back", label="Back"), Role(id="middle", label="Middle layers"), Role(id="face", label="Face"))
+ROLES = (PanelGroup(id="back", label="Back"), PanelGroup(id="middle", label="Middle layers"), PanelGroup(id="face", label="Face"))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

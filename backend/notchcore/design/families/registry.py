@@ -15,7 +15,7 @@ from notchcore.design.families.layered import LayeredNumbers
 from notchcore.design.families.shelf import ShelfNumbers
 from notchcore.design.families.stand import StandNumbers
 from notchcore.design.families.turned import TurnedNumbers
-from notchcore.design.numbers import Role
+from notchcore.design.numbers import PanelGroup
 from notchcore.measure.stock import Stock
 
 Numbers = BoxNumbers | StandNumbers | ShelfNumbers | CrateNumbers | HouseNumbers | TurnedNumbers | LayeredNumbers
@@ -28,7 +28,7 @@ class Family:
     id: str
     label: str
     says: str  #: what it is, in one line
-    roles: tuple[Role, ...]
+    roles: tuple[PanelGroup, ...]
     numbers: type[Any]
     arrange: Callable[[Any, Mapping[str, str], Mapping[str, Stock]], Arrangement]
     first: tuple[str, ...]  #: the numbers asked when a project begins

@@ -11,12 +11,12 @@ from enum import StrEnum
 from typing import Literal
 
 from notchcore.design.arrangement import Arrangement, Arranger, Bound, facing_front, facing_right, lying
-from notchcore.design.numbers import SMALLEST, Role, check_numbers, choice, count, length
+from notchcore.design.numbers import SMALLEST, PanelGroup, check_numbers, choice, count, length
 from notchcore.geom.profile import Profile, rectangle
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 
-ROLES = (Role(id="sides", label="Sides"), Role(id="boards", label="Boards"), Role(id="back", label="Back"))
+ROLES = (PanelGroup(id="sides", label="Sides"), PanelGroup(id="boards", label="Boards"), PanelGroup(id="back", label="Back"))
 CAUTION = (
     "This program does not certify strength. Load it with care, nothing that lives below it; what people stand, sit or hang on "
     "must be designed or checked by a qualified person."

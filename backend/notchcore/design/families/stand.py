@@ -12,7 +12,7 @@ from typing import Literal
 
 from notchcore.design.arrangement import Arrangement, Arranger, Bound, RuleKind, facing_front, facing_right, lying
 from notchcore.design.families.outlines import LABELS, Outline, outline, rounded, scaled_to
-from notchcore.design.numbers import SMALLEST, Role, check_numbers, choice, count, length
+from notchcore.design.numbers import SMALLEST, PanelGroup, check_numbers, choice, count, length
 from notchcore.errors import DesignError
 from notchcore.geom.planar import Polygon, box
 from notchcore.geom.profile import Profile, polygon_of, profile_of
@@ -21,7 +21,7 @@ from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 
 MOST_POINTS = 4000
-ROLES = (Role(id="figure", label="Figure"), Role(id="base", label="Base"), Role(id="strut", label="Strut"))
+ROLES = (PanelGroup(id="figure", label="Figure"), PanelGroup(id="base", label="Base"), PanelGroup(id="strut", label="Strut"))
 
 
 class Base(StrEnum):

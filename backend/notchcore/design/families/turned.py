@@ -14,7 +14,7 @@ from typing import Literal
 
 from notchcore.design.arrangement import Arrangement, Arranger
 from notchcore.design.families.outlines import polygon_ring, star
-from notchcore.design.numbers import SMALLEST, Role, angle, check_numbers, choice, count, length, percent
+from notchcore.design.numbers import SMALLEST, PanelGroup, angle, check_numbers, choice, count, length, percent
 from notchcore.geom.planar import Polygon
 from notchcore.geom.profile import Circle, Profile, circle_ring, rectangle
 from notchcore.geom.slab import Pose
@@ -22,7 +22,7 @@ from notchcore.geom.vectors import Vec2, Vec3, Z
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 
-ROLES = (Role(id="layers", label="Layers"), Role(id="posts", label="Posts"))
+ROLES = (PanelGroup(id="layers", label="Layers"), PanelGroup(id="posts", label="Posts"))
 
 
 class Plan(StrEnum):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from notchcore.design.features.values import CableSlot, Hole, Keyhole, Notch, Ring, Scale, Socket, Text, Vents, Window
+from notchcore.design.features.values import Anchor, CableSlot, Hole, Keyhole, Notch, Ring, Scale, Socket, Text, Vents, Window
 
 Feature = Hole | Ring | Window | Notch | Keyhole | CableSlot | Vents | Text | Scale | Socket
 
@@ -16,7 +16,7 @@ class FeatureType:
     id: str
     label: str
     type: type[Feature]
-    edge: str = ""  #: the anchor it begins with, when not the middle
+    edge: Anchor = Anchor.CENTRE  #: the anchor it begins with
 
 
 FEATURES: tuple[FeatureType, ...] = (
@@ -24,10 +24,15 @@ FEATURES: tuple[FeatureType, ...] = (
     FeatureType(id="ring", label="Holes on a circle", type=Ring),
     FeatureType(id="window", label="Window", type=Window),
     FeatureType(id="text", label="Text", type=Text),
-    FeatureType(id="notch", label="Finger notch", type=Notch, edge="top"),
+    FeatureType(id="notch", label="Finger notch", type=Notch, edge=Anchor.TOP),
     FeatureType(id="keyhole", label="Hanging hole", type=Keyhole),
-    FeatureType(id="cable", label="Cable slot", type=CableSlot, edge="bottom"),
+    FeatureType(id="cable", label="Cable slot", type=CableSlot, edge=Anchor.BOTTOM),
     FeatureType(id="vents", label="Air slits", type=Vents),
-    FeatureType(id="scale", label="Ruler", type=Scale, edge="bottom_left"),
+    FeatureType(id="scale", label="Ruler", type=Scale, edge=Anchor.BOTTOM_LEFT),
     FeatureType(id="socket", label="Socket for a sheet", type=Socket),
 )
+
+
+def default_feature(kind: FeatureType) -> Feature:
+    """Return a feature as it begins; its id and panel are for the caller to give."""
+    return kind.type(id="new", panel="panel", anchor=kind.edge)

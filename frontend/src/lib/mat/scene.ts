@@ -6,6 +6,7 @@ import {
 	DirectionalLight,
 	EdgesGeometry,
 	ExtrudeGeometry,
+	Float32BufferAttribute,
 	GridHelper,
 	Group,
 	HemisphereLight,
@@ -14,12 +15,14 @@ import {
 	LineSegments,
 	Matrix4,
 	Mesh,
+	MeshBasicMaterial,
 	MeshStandardMaterial,
 	Path,
 	PerspectiveCamera,
 	Raycaster,
 	Scene,
 	Shape,
+	ShapeGeometry,
 	Vector2,
 	Vector3,
 	WebGLRenderer
@@ -50,6 +53,37 @@ function shapeOf(part: PartOut): Shape {
 	const shape = new Shape(part.profile.outer.map((p) => new Vector2(p[0], p[1])));
 	shape.holes = (part.profile.holes ?? []).map((h) => new Path(h.map((p) => new Vector2(p[0], p[1]))));
 	return shape;
+}
+
+const ABOVE_FACE = 0.04; // [mm] marks lie this far above the sheet, so that they are not lost in it
+
+/** What is burned on the front face: engraved areas filled, scored lines as lines. */
+function burned(part: PartOut, ink: Color): (Mesh | LineSegments)[] {
+	const areas: Shape[] = [];
+	const ends: number[] = [];
+	for (const mark of part.marks) {
+		const line = mark.line as number[][];
+		if (mark.operation === 'engrave' && mark.closed) {
+			areas.push(new Shape(line.map((p) => new Vector2(p[0], p[1]))));
+			continue;
+		}
+		const last = mark.closed ? line.length : line.length - 1;
+		for (let i = 0; i < last; i++) {
+			const [a, b] = [line[i]!, line[(i + 1) % line.length]!];
+			ends.push(a[0]!, a[1]!, 0, b[0]!, b[1]!, 0);
+		}
+	}
+	const made: (Mesh | LineSegments)[] = [];
+	if (areas.length) made.push(new Mesh(new ShapeGeometry(areas), new MeshBasicMaterial({ color: ink, transparent: true, opacity: 0.8 })));
+	if (ends.length) {
+		const geometry = new BufferGeometry().setAttribute('position', new Float32BufferAttribute(ends, 3));
+		made.push(new LineSegments(geometry, new LineBasicMaterial({ color: ink })));
+	}
+	for (const m of made) {
+		m.position.z = part.high + ABOVE_FACE;
+		m.raycast = () => {}; // picking is of the sheet
+	}
+	return made;
 }
 
 function poseOf(part: PartOut): Matrix4 {
@@ -95,10 +129,10 @@ export class AssemblyScene {
 	setParts(parts: PartOut[], colours: Record<string, string>, seeThrough: (stock: string) => boolean): void {
 		for (const s of this.shown) {
 			this.world.remove(s.group);
-			s.mesh.geometry.dispose();
-			s.mesh.material.dispose();
-			s.edges.geometry.dispose();
-			s.edges.material.dispose();
+			for (const child of s.group.children as (Mesh | LineSegments)[]) {
+				child.geometry.dispose();
+				(child.material as MeshStandardMaterial | LineBasicMaterial).dispose();
+			}
 		}
 		this.shown = parts.map((part) => this.make(part, colours[part.stock] ?? '#cccccc', seeThrough(part.stock)));
 		const low = new Vector3(Infinity, Infinity, Infinity);
@@ -140,7 +174,7 @@ export class AssemblyScene {
 		const ink = new Color(colour).multiplyScalar(0.42);
 		const edges = new LineSegments(new EdgesGeometry(geometry, 25), new LineBasicMaterial({ color: ink }));
 		const group = new Group();
-		group.add(mesh, edges);
+		group.add(mesh, edges, ...burned(part, ink));
 		group.matrixAutoUpdate = false;
 		this.world.add(group);
 		geometry.computeBoundingBox();

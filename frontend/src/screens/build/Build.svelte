@@ -6,10 +6,11 @@
 	import type { Hit } from '../../lib/mat/scene';
 	import SceneView from '../../lib/mat/SceneView.svelte';
 	import { BuildState } from './build.svelte';
-	import BoxNumbersForm from './BoxNumbersForm.svelte';
+	import FamilyForm from './FamilyForm.svelte';
 	import FlatPanel from './FlatPanel.svelte';
 	import MeetingInspector from './MeetingInspector.svelte';
 	import PanelInspector from './PanelInspector.svelte';
+	import PanelsInspector from './PanelsInspector.svelte';
 	import PartLists from './PartLists.svelte';
 	import TestCardNote from './TestCardNote.svelte';
 
@@ -36,7 +37,7 @@
 	function pick(hit: Hit | null) {
 		if (!hit) return build.clear();
 		const feature = build.featureAt(hit.part, hit.at, 1.2);
-		if (feature) void build.pickFeature(feature);
+		if (feature) void build.pickFeature(feature, hit.part);
 		else build.pickPanel(hit.part);
 	}
 	const hovered = $derived(hover ? build.featureAt(hover.part, hover.at, 1.2) : null);
@@ -79,9 +80,10 @@
 	</div>
 	<aside class="side px-4 py-3">
 		{#if build.meeting && build.detail}<MeetingInspector {build} detail={build.detail} />
+		{:else if build.picked.length > 1}<PanelsInspector {build} />
 		{:else if build.part}<PanelInspector {build} part={build.part} />
 		{:else if work.project?.is_test}<TestCardNote />
-		{:else}<BoxNumbersForm {build} />{/if}
+		{:else}<FamilyForm {build} />{/if}
 	</aside>
 </div>
 

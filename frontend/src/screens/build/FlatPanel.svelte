@@ -10,7 +10,7 @@
 	const part = $derived(build.part ?? build.out?.parts.find((p) => p.id === 'front') ?? build.out?.parts[0]);
 	const b = $derived(part ? boundsOf(part.profile.outer as number[][]) : { x0: 0, y0: 0, x1: 100, y1: 60 });
 	const wide = $derived({ x0: b.x0 - 6, y0: b.y0 - 16, x1: b.x1 + 24, y1: b.y1 + 8 });
-	const soft = new Set(['slot', 'notch', 'lap']);
+	const soft = new Set(['slot', 'notch', 'lap', 'hole', 'socket']);
 </script>
 
 <Mat bounds={wide} label="Panel, flat" inch={session.unit !== 'mm'} pad={20}>
@@ -19,13 +19,13 @@
 			<path d={profilePath(part.profile)} fill={build.colours[part.stock]} fill-rule="evenodd" stroke="#3a2a14" stroke-width={1 / scale} />
 			{#each part.marks as s, i (i)}<path
 					d={ringPath(s.line as number[][], s.closed)}
-					fill="none"
-					stroke="#6b4f2a"
-					stroke-width={1.2 / scale}
+					fill={s.operation === 'engrave' && s.closed ? 'rgba(43,26,8,.72)' : 'none'}
+					stroke={s.operation === 'engrave' ? 'none' : '#2b1a08'}
+					stroke-width={1.1 / scale}
 					stroke-dasharray={s.closed ? `${5 / scale} ${4 / scale}` : undefined}
 				/>{/each}
 			{#each part.features as f (f.id)}
-				{@const mine = f.meeting === build.meeting}
+				{@const mine = f.meeting ? f.meeting === build.meeting : f.id === build.feature}
 				<!-- svelte-ignore a11y_click_events_have_key_events -->
 				<path
 					role="button"
@@ -39,7 +39,7 @@
 					fill={f.id === build.feature ? 'rgba(255,255,255,.55)' : 'transparent'}
 					stroke={mine ? (soft.has(f.kind) ? '#fff' : '#0b2b25') : 'none'}
 					stroke-width={(f.id === build.feature ? 3 : 1.6) / scale}
-					onclick={() => build.pickFeature(f)}
+					onclick={() => build.pickFeature(f, part.id)}
 				/>
 			{/each}
 			<g class="dim" stroke-width={1 / scale}>

@@ -1,7 +1,7 @@
 <!-- One meeting: how it should feel, why its widths are what they are, and what to expect. -->
 <script lang="ts">
 	import type { MeetingOut } from '../../api/types';
-	import { useProject } from '../../app/project.svelte';
+	import { NOTHING_CHOSEN, useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import Choice from '../../lib/ui/Choice.svelte';
 	import { feelName, oddsLine } from '../../lib/ui/feels';
@@ -12,6 +12,7 @@
 	import type { BuildState } from './build.svelte';
 	import FeltEntry from './FeltEntry.svelte';
 	import Glyph from './Glyph.svelte';
+	import MeetingLayout from './MeetingLayout.svelte';
 
 	let { build, detail }: { build: BuildState; detail: MeetingOut } = $props();
 	const work = useProject();
@@ -81,15 +82,17 @@
 	{#if detail.odds}
 		<FeltEntry {detail} stocks={[stockOf(m.a), stockOf(m.b)]} machine={work.project!.machine} onlearned={() => work.touched()} />
 	{/if}
-	<h3>Layout</h3>
-	<NumberField
-		label={m.kind === 'corner' ? 'Fingers (odd)' : 'Tabs'}
-		kind="count"
-		value={m.count}
-		oncommit={(v) => work.setChoice(m.id, { count: v }, `${pair}: ${v}`)}
-	/>
+	<MeetingLayout {m} {choice} {pair} />
 {:else if m.style === 'butt'}
 	<div class="note">These two only butt against each other: glue them, or let the program cut a joint.</div>
+{:else if m.style === 'dowels'}
+	<p>Glued face to face, with {m.count} dowel holes through both.</p>
+	<MeetingLayout {m} {choice} {pair} />
+{:else if m.style === 'scored'}
+	<p>Glued without a tab; its place is scored on the face.</p>
+	<MeetingLayout {m} {choice} {pair} />
+{:else if m.style === 'scarf'}
+	<p>Joined along a slant that only glue holds: a plate behind it makes it strong.</p>
 {:else}
 	<p>Glued face to face. The outline of the smaller sheet is scored on the larger, so that it finds its place.</p>
 {/if}
@@ -98,14 +101,18 @@
 	{#if alike.length && choice}<button class="btn" onclick={() => choose(choice, `${alike.length + 1} joints like ${pair}`, alike)}
 			>Same for all {alike.length + 1} alike</button
 		>{/if}
-	{#if m.feel || choice?.butt}<button
+	{#if m.feel || choice?.style === 'butt'}<button
 			class="btn"
-			onclick={() => choose({ butt: !choice?.butt }, `${pair}: ${choice?.butt ? 'joint' : 'butt'}`)}
-			>{choice?.butt ? 'Cut a joint here' : 'Let it butt'}</button
+			onclick={() => choose({ style: choice?.style === 'butt' ? null : 'butt' }, `${pair}: ${choice?.style === 'butt' ? 'joint' : 'butt'}`)}
+			>{choice?.style === 'butt' ? 'Cut a joint here' : 'Let it butt'}</button
 		>{/if}
-	{#if choice}<button class="btn" onclick={() => choose({ feel: null, clearance: null, count: null, butt: false }, `${pair}: as the box`)}
-			>As the rest of the box</button
+	{#if m.kind === 'stack'}<button
+			class="btn"
+			onclick={() =>
+				choose({ style: choice?.style === 'dowels' ? null : 'dowels' }, `${pair}: ${choice?.style === 'dowels' ? 'glue' : 'dowels'}`)}
+			>{choice?.style === 'dowels' ? 'No dowel holes' : 'Add dowel holes'}</button
 		>{/if}
+	{#if choice}<button class="btn" onclick={() => choose(NOTHING_CHOSEN, `${pair}: as the rest`)}>As the rest</button>{/if}
 </div>
 {#if m.feel}<p class="quiet mt-2">
 		{feelName(m.feel)} comes from {m.clearance?.terms[0]?.source}.

@@ -1,64 +1,157 @@
-<!-- One panel: stock, size, and the meetings it takes part in. -->
+<!-- One panel: its stock, place and faces, how often it is cut, what is on it, and the meetings it takes part in. -->
 <script lang="ts">
-	import type { PartOut } from '../../api/types';
+	import { api, need } from '../../api/client';
+	import type { PanelEdit, PartOut, RackRow } from '../../api/types';
+	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import { boundsOf } from '../../lib/mat/outlines';
+	import Ledger from '../../lib/ui/Ledger.svelte';
+	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { show, unitName } from '../../lib/units/units';
 	import type { BuildState } from './build.svelte';
 	import Glyph from './Glyph.svelte';
+	import { AXES, nextSnap, panelOf, type Axis } from './moves';
+	import PanelActions from './PanelActions.svelte';
+	import PanelFeatures from './PanelFeatures.svelte';
+	import StockChoice from './StockChoice.svelte';
 
 	let { build, part }: { build: BuildState; part: PartOut } = $props();
+	const work = useProject();
+	const design = $derived(work.project!.design);
+	const id = $derived(panelOf(part.id, new Set((design.splits ?? []).map((s) => s.panel))));
+	const edit = $derived(design.edits?.[id]);
+	const move = $derived((edit?.move ?? [0, 0, 0]) as unknown as number[]);
 	const b = $derived(boundsOf(part.profile.outer as number[][]));
 	const stock = $derived(build.out!.stocks[part.stock]!);
 	const mine = $derived(build.out!.meetings.filter((m) => m.a === part.id || m.b === part.id));
+	let stocks = $state.raw<RackRow[]>([]);
+	let problem = $state('');
+	need(api.GET('/api/rack'))
+		.then((r) => (stocks = r.stocks))
+		.catch((e: Error) => (problem = e.message));
+
+	const change = (changes: Partial<PanelEdit>, label: string) => work.editPanels([id], () => changes, `${part.label} ${label}`);
+	async function quietly(saved: Promise<void>) {
+		problem = '';
+		try {
+			await saved;
+		} catch (e) {
+			problem = (e as Error).message;
+		}
+	}
+	/** Move along one axis; what was moved meanwhile along the others stays. */
+	const place = (axis: Axis, to: (from: number) => number, label: string) => {
+		const moved = (from: unknown) => (from as number[]).map((v, i) => (i === axis ? to(v) : v)) as unknown as PanelEdit['move'];
+		return work.editPanels([id], (before) => ({ move: moved(before.move) }), `${part.label} ${label}`);
+	};
+	function snap(axis: Axis, forward: boolean) {
+		const by = nextSnap(part, build.out!.parts, axis, forward);
+		if (by === null) problem = 'There is no face to snap to in that direction.';
+		else void quietly(place(axis, (from) => from + by, 'moved to the next face'));
+	}
 </script>
 
 <h2>{part.label}</h2>
-<p class="quiet">{stock.name}</p>
-<dl>
-	<dt>Size</dt>
-	<dd class="fig">
-		{show(b.x1 - b.x0, session.unit, true)} × {show(b.y1 - b.y0, session.unit, true)}
-		<small>{unitName(session.unit)}</small>
-	</dd>
-	<dt>Thickness</dt>
-	<dd class="fig">{show(part.high - part.low, session.unit, true)}</dd>
-	<dt>Slots and gaps</dt>
-	<dd class="fig">
-		{part.features.filter((f) => ['slot', 'notch', 'lap'].includes(f.kind)).length}
-	</dd>
-</dl>
+<p class="quiet">
+	<span class="fig">{show(b.x1 - b.x0, session.unit, true)} × {show(b.y1 - b.y0, session.unit, true)}</span>
+	{unitName(session.unit)} · {stock.name}, <span class="fig">{show(part.high - part.low, session.unit, true)}</span>
+</p>
+{#if build.why}
+	<h3>Why this {build.why.feature.kind} is {show(build.why.drawn.value, session.unit, true)}</h3>
+	<Ledger drawn={build.why.drawn} unit={session.unit} />
+{/if}
+
+<h3>Stock and faces</h3>
+<StockChoice
+	label="Stock"
+	{stocks}
+	value={edit?.stock ?? ''}
+	none="as its group"
+	onchoose={(v) => quietly(change({ stock: v || null }, v ? `in ${stocks.find((s) => s.id === v)?.name}` : 'as its group'))}
+/>
+<label class="check"
+	><input
+		type="checkbox"
+		checked={edit?.turned ?? false}
+		onchange={(e) => quietly(change({ turned: e.currentTarget.checked }, 'turned over'))}
+	/> other face shows</label
+>
+<label class="check"
+	><input
+		type="checkbox"
+		checked={edit?.across ?? false}
+		onchange={(e) => quietly(change({ across: e.currentTarget.checked }, 'grain turned'))}
+	/> grain runs the other way</label
+>
+
+<h3>Moved</h3>
+{#each AXES as a (a.id)}
+	<div class="axis">
+		<NumberField
+			label={a.name}
+			unit={session.unit}
+			value={move[a.axis]!}
+			oncommit={(mm) => place(a.axis, () => mm, `moved ${show(mm, session.unit)} ${a.name}`)}
+		/>
+		<button class="step" aria-label="Snap back, {a.name}" title="to the face before" onclick={() => snap(a.axis, false)}>◂</button>
+		<button class="step" aria-label="Snap on, {a.name}" title="to the next face" onclick={() => snap(a.axis, true)}>▸</button>
+	</div>
+{/each}
+
+<h3>How many</h3>
+<NumberField label="In the thing" kind="count" value={edit?.copies ?? 1} oncommit={(v) => change({ copies: v }, `× ${v}`)} />
+<NumberField label="Spares" kind="count" value={edit?.spares ?? 0} oncommit={(v) => change({ spares: v }, `${v} spares`)} />
+<label class="check"
+	><input
+		type="checkbox"
+		checked={edit?.helper ?? false}
+		onchange={(e) => quietly(change({ helper: e.currentTarget.checked }, e.currentTarget.checked ? 'is a helper' : 'is a part'))}
+	/> a helper: jig or spacer, not a part</label
+>
+
+<PanelFeatures panel={id} label={part.label} />
+<PanelActions {build} {part} {id} stocks={stocks.map((s) => s.id)} />
+{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+
 <h3>Meets</h3>
 {#each mine as m (m.id)}
-	<button onclick={() => build.pickMeeting(m.id)}
+	<button class="meet" onclick={() => build.pickMeeting(m.id)}
 		><Glyph kind={m.kind} />{build.names.get(m.a === part.id ? m.b : m.a)}<span class="quiet"
 			>{m.count > 1 ? `${m.count} ` : ''}{m.style}</span
 		></button
 	>
 {/each}
-<p class="quiet mt-3">Click any slot or finger, here or in 3D, to see why it is as wide as it is.</p>
+<p class="quiet mt-3">Click any slot, finger or hole, here or in 3D, to see why it is as wide as it is.</p>
 
 <style>
-	dl {
-		display: grid;
-		grid-template-columns: auto 1fr;
-		margin: 10px 0;
-	}
-	dt,
-	dd {
-		padding: 5px 0;
-		border-bottom: 1px solid var(--rule);
-	}
-	dd {
-		text-align: right;
-	}
 	h3 {
 		font-weight: 650;
 		font-size: 12.5px;
 		color: var(--ink-2);
 		margin: 10px 0 2px;
 	}
-	button {
+	.check {
+		display: flex;
+		align-items: center;
+		gap: 7px;
+		padding: 3px 0;
+	}
+	.axis {
+		display: grid;
+		grid-template-columns: 1fr auto auto;
+		gap: 3px;
+		align-items: center;
+	}
+	.step {
+		border: 1px solid var(--rule);
+		border-radius: 4px;
+		padding: 3px 7px;
+	}
+	.step:hover,
+	.meet:hover {
+		background: var(--pick);
+	}
+	.meet {
 		display: flex;
 		align-items: center;
 		gap: 9px;
@@ -66,10 +159,7 @@
 		padding: 4px 2px;
 		border-radius: 4px;
 	}
-	button span {
+	.meet span {
 		margin-left: auto;
-	}
-	button:hover {
-		background: var(--pick);
 	}
 </style>

@@ -2,12 +2,20 @@
 <script lang="ts">
 	import FitBand from '../../lib/ui/FitBand.svelte';
 	import StockEdge from '../../lib/ui/StockEdge.svelte';
+	import { useProject } from '../../app/project.svelte';
 	import type { BuildState } from './build.svelte';
 	import Glyph from './Glyph.svelte';
 
 	let { build }: { build: BuildState } = $props();
 	const touches = (a: string, b: string) => build.panel && !build.meeting && (a === build.panel || b === build.panel);
 	let list: HTMLElement;
+	const work = useProject();
+	const left = $derived(
+		Object.entries(work.project?.design.edits ?? {})
+			.filter(([, e]) => e.gone)
+			.map(([id]) => id)
+	);
+	const orphans = $derived(build.out?.orphans ?? []);
 
 	function key(event: KeyboardEvent) {
 		if (event.key === 'Escape') return build.clear();
@@ -21,12 +29,24 @@
 
 <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
 <nav class="side" aria-label="Panels and meetings" bind:this={list} onkeydown={key}>
-	<button class="whole" class:on={!build.panel && !build.meeting} onclick={() => build.clear()}>Box: sizes and stocks</button>
+	<button class="whole" class:on={!build.panel && !build.meeting} onclick={() => build.clear()}>Sizes and stocks</button>
 	<div class="head">Panels <span class="fig">{build.out?.parts.length ?? ''}</span></div>
 	{#each build.out?.parts ?? [] as p (p.id)}
-		<button class:on={p.id === build.panel && !build.meeting} class:near={build.lit.has(p.id)} onclick={() => build.pickPanel(p.id)}>
+		<button
+			class:on={build.picked.includes(p.id)}
+			class:near={build.lit.has(p.id)}
+			onclick={(e) => (e.ctrlKey || e.metaKey || e.shiftKey ? build.togglePanel(p.id) : build.pickPanel(p.id))}
+		>
 			<StockEdge colour={build.colours[p.stock] ?? '#ccc'} thickness={1.8} width={20} />{p.label}
+			{#if p.copies + p.spares > 1 || p.helper}<em class="quiet"
+					>{p.helper ? 'helper' : `×${p.copies}${p.spares ? ` + ${p.spares}` : ''}`}</em
+				>{/if}
 		</button>
+	{/each}
+	{#each left as id (id)}
+		<button class="gone" title="Put it back" onclick={() => work.editPanels([id], () => ({ gone: false }), `${id} back`)}
+			><span class="quiet">{id}, left out</span><em>put back</em></button
+		>
 	{/each}
 	<div class="head">Meetings <span class="fig">{build.out?.meetings.length ?? ''}</span></div>
 	{#each build.out?.meetings ?? [] as m (m.id)}
@@ -37,9 +57,21 @@
 				>{:else}<em class="quiet">{m.style}</em>{/if}
 		</button>
 	{/each}
+	{#if orphans.length}
+		<div class="head">No longer meeting</div>
+		{#each orphans as id (id)}<p class="quiet orphan">{id.replace('+', ' with ')}</p>{/each}
+		<button onclick={() => work.forgetChoices(orphans, 'Choices of lost meetings removed')}>Remove these choices</button>
+	{/if}
 </nav>
 
 <style>
+	.orphan {
+		padding: 2px 12px 2px 14px;
+		font-size: 12px;
+	}
+	.gone span {
+		flex: 1;
+	}
 	button {
 		display: flex;
 		align-items: center;

@@ -1,6 +1,6 @@
 /** What Build shows: the assembly of the head revision, and what is picked in it. */
 import { api, need } from '../../api/client';
-import type { BuildOut, FeatureOut, MeetingOut, Point } from '../../api/types';
+import type { BuildOut, FeatureLedger, FeatureOut, MeetingOut, Point } from '../../api/types';
 
 function inside(p: Point, corners: readonly (readonly number[])[], reach: number): boolean {
 	const xs = corners.map((c) => c[0]!);
@@ -13,16 +13,22 @@ function inside(p: Point, corners: readonly (readonly number[])[], reach: number
 export class BuildState {
 	out = $state.raw<BuildOut | null>(null);
 	panel = $state('');
+	/** further panels picked beside the first */
+	more = $state.raw<string[]>([]);
 	meeting = $state('');
 	feature = $state('');
 	detail = $state.raw<MeetingOut | null>(null);
+	/** the ledger of a picked opening that belongs to no meeting */
+	why = $state.raw<FeatureLedger | null>(null);
 	problem = $state('');
 
 	part = $derived(this.out?.parts.find((p) => p.id === this.panel) ?? null);
+	/** all picked panels, the first one first */
+	picked = $derived(this.panel && !this.meeting ? [this.panel, ...this.more] : []);
 	names = $derived(new Map(this.out?.parts.map((p) => [p.id, p.label]) ?? []));
 	odds = $derived(new Map(this.out?.odds.map((o) => [o.meeting, o]) ?? []));
 	colours = $derived(Object.fromEntries(Object.entries(this.out?.stocks ?? {}).map(([k, s]) => [k, s.colour])));
-	lit = $derived(new Set(this.meeting ? [this.detail?.meeting.a ?? '', this.detail?.meeting.b ?? ''] : this.panel ? [this.panel] : []));
+	lit = $derived(new Set(this.meeting ? [this.detail?.meeting.a ?? '', this.detail?.meeting.b ?? ''] : this.picked));
 	/** Outlines of the picked joint's features, by part. */
 	outlines = $derived.by(() => {
 		const by = new Map<string, readonly (readonly number[])[][]>();
@@ -43,7 +49,10 @@ export class BuildState {
 		try {
 			this.out = await need(api.GET('/api/projects/{project_id}/build', { params: { path: { project_id: this.id } } }));
 			this.problem = '';
-			if (!this.out.parts.some((p) => p.id === this.panel)) this.panel = '';
+			const there = new Set(this.out.parts.map((p) => p.id));
+			if (!there.has(this.panel)) this.panel = '';
+			this.more = this.more.filter((p) => there.has(p));
+			this.why = null;
 			if (this.meeting && !this.out.meetings.some((m) => m.id === this.meeting)) this.clear();
 			if (this.meeting) await this.pickMeeting(this.meeting, this.feature);
 		} catch (e) {
@@ -52,11 +61,19 @@ export class BuildState {
 	}
 
 	clear() {
-		[this.panel, this.meeting, this.feature, this.detail] = ['', '', '', null];
+		[this.panel, this.meeting, this.feature, this.detail, this.why] = ['', '', '', null, null];
+		this.more = [];
 	}
 	pickPanel(id: string) {
 		this.clear();
 		this.panel = id;
+	}
+	/** Pick one more panel, or let go of one. */
+	togglePanel(id: string) {
+		const all = this.picked.includes(id) ? this.picked.filter((p) => p !== id) : [...this.picked, id];
+		this.clear();
+		this.panel = all[0] ?? '';
+		this.more = all.slice(1);
 	}
 	async pickMeeting(id: string, feature = '') {
 		const params = { path: { project_id: this.id, meeting_id: id } };
@@ -69,8 +86,13 @@ export class BuildState {
 		if (wanted) this.panel = wanted.feature.part;
 		else this.panel = this.detail.meeting.a;
 	}
-	pickFeature(f: FeatureOut) {
-		return this.pickMeeting(f.meeting, f.id);
+	/** Pick an opening or a tongue; `part` says whose, for one that belongs to no meeting. */
+	async pickFeature(f: FeatureOut, part = '') {
+		if (f.meeting) return this.pickMeeting(f.meeting, f.id);
+		this.pickPanel(part);
+		this.feature = f.id;
+		const params = { path: { project_id: this.id, part_id: part }, query: { feature: f.id } };
+		this.why = await need(api.GET('/api/projects/{project_id}/parts/{part_id}/why', { params }));
 	}
 	/** The joint feature of a part at a point of its plane; small ones before large ones. */
 	featureAt(part: string, at: Point, reach: number): FeatureOut | null {

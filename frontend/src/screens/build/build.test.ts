@@ -2,30 +2,17 @@
 import { render, screen, waitFor, within } from '@testing-library/svelte';
 import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { quantity, rackOf, row, wood } from '../../../tests/samples';
+import { boxNumbers as numbers, families, featureTypes, picture, quantity, rackOf, row, wood } from '../../../tests/samples';
 import { Server } from '../../../tests/server';
 import type { BuildOut, Design, MeetingOut } from '../../api/types';
-import BoxNumbersForm from './BoxNumbersForm.svelte';
 import { BuildState } from './build.svelte';
+import FamilyForm from './FamilyForm.svelte';
 import FlatPanel from './FlatPanel.svelte';
 import MeetingInspector from './MeetingInspector.svelte';
 import PanelInspector from './PanelInspector.svelte';
 import PartLists from './PartLists.svelte';
 import TestCardNote from './TestCardNote.svelte';
 
-const numbers = {
-	family: 'box',
-	width: 214,
-	depth: 150,
-	height: 62,
-	sizing: 'outside',
-	top: 'lift_off',
-	columns: 3,
-	rows: 2,
-	divider_drop: 0,
-	thumb_notch: 36,
-	lid_hole: 24
-};
 const work = vi.hoisted(() => ({
 	id: 3,
 	project: null as { design: Design; machine: string } | null,
@@ -40,12 +27,23 @@ const work = vi.hoisted(() => ({
 	setNumbers(changes: object, label: string) {
 		return work.save((d) => ({ ...d, numbers: { ...d.numbers, ...changes } }) as Design, label);
 	},
+	editPanels(panels: string[], change: (before: object) => object, label: string) {
+		const edits = (d: Design) => Object.fromEntries(panels.map((p) => [p, change({ move: [0, 0, 0], ...d.edits?.[p] })]));
+		return work.save((d) => ({ ...d, edits: { ...d.edits, ...edits(d) } }) as Design, label);
+	},
+	forgetChoices(ids: string[], label: string) {
+		return work.save((d) => ({ ...d, choices: Object.fromEntries(Object.entries(d.choices!).filter(([k]) => !ids.includes(k))) }), label);
+	},
+	scaled: [] as number[],
+	async scale(factor: number) {
+		work.scaled.push(factor);
+	},
 	setChoice(id: string, changes: object, label: string, others: string[] = []) {
 		const all = Object.fromEntries([id, ...others].map((m) => [m, changes]));
 		return work.save((d) => ({ ...d, choices: { ...d.choices, ...all } }) as Design, label);
 	}
 }));
-vi.mock('../../app/project.svelte', () => ({ useProject: () => work }));
+vi.mock('../../app/project.svelte', () => ({ useProject: () => work, NOTHING_CHOSEN: { feel: null } }));
 
 const ring = (w: number, h: number) => [
 	[0, 0],
@@ -70,7 +68,10 @@ const part = (id: string, label: string, stock: string, features: object[] = [])
 	high: 3.08,
 	profile: { outer: ring(200, 60), holes: [], circles: [] },
 	marks: [{ line: ring(20, 20), closed: true, operation: 'score', beam: null }],
-	features
+	features,
+	copies: 1,
+	spares: 0,
+	helper: false
 });
 const meeting = (id: string, a: string, b: string, kind: string, style: string, more: object = {}) => ({
 	id,
@@ -111,8 +112,9 @@ const out = () =>
 		boundaries: { m1: wood, m2: wood },
 		findings: [],
 		stocks: { '4': { name: 'Birch ply 3, batch 12', colour: '#e9d2a6' }, '5': { name: 'Walnut 3', colour: '#8a5638' } },
-		inside_mm: [207.8, 143.8, 55.8],
-		outside_mm: [214, 150, 62]
+		facts: [{ label: 'Clear inside', mm: [207.8, 143.8, 55.8] }],
+		picture,
+		orphans: []
 	}) as unknown as BuildOut;
 const detail = (id = 'm1') => {
 	const m = out().meetings.find((x) => x.id === id)!;
@@ -134,6 +136,8 @@ beforeEach(() => {
 	work.project = { design, machine: '1' };
 	server = new Server((path) => {
 		if (path === '/api/rack') return rackOf([row('4'), row('5'), row('6', 'plastic', { name: 'White vinyl', verdict: 'forbidden' })]);
+		if (path === '/api/families') return families;
+		if (path === '/api/feature-types') return featureTypes;
 		const id = /meetings\/(m\d)/.exec(path)?.[1];
 		return id ? detail(id) : out();
 	});
@@ -213,7 +217,7 @@ describe('lists and flat panel', () => {
 	it('say of a panel its size, its gaps and whom it meets', async () => {
 		const build = await built();
 		render(PanelInspector, { build, part: build.out!.parts[0]! });
-		expect(screen.getByText('Birch ply 3, batch 12')).toBeInTheDocument();
+		expect(screen.getByText(/Birch ply 3, batch 12,/)).toBeInTheDocument();
 		expect(screen.getByText(/200.00 × 60.00/)).toBeInTheDocument();
 		await userEvent.click(screen.getByRole('button', { name: /Left side/ }));
 		await waitFor(() => expect(build.meeting).toBe('m2'));
@@ -222,14 +226,16 @@ describe('lists and flat panel', () => {
 
 describe('the box', () => {
 	it('saves a number under its name, and a choice', async () => {
-		render(BoxNumbersForm, { build: await built() });
+		render(FamilyForm, { build: await built() });
+		await screen.findByLabelText('Width');
+		expect(screen.getByText('207.8 × 143.8 × 55.8')).toBeInTheDocument();
 		await put('Width', '220');
 		await userEvent.click(screen.getByRole('radio', { name: 'fixed' }));
 		await waitFor(() => expect(work.saved.map((s) => s.label)).toEqual(['Width 220.0', 'Top: fixed']));
 		expect(work.saved.at(-1)!.design.numbers).toMatchObject({ width: 220, top: 'fixed', columns: 3 });
 	});
 	it('changes the stock of one group or of all, and says which must not be cut', async () => {
-		render(BoxNumbersForm, { build: await built() });
+		render(FamilyForm, { build: await built() });
 		const all = await screen.findByLabelText('All panels');
 		await within(all).findByText(/White vinyl.*must not be cut/);
 		expect(all).toHaveValue('');
@@ -254,12 +260,13 @@ describe('the box', () => {
 			...out(),
 			findings: [finding('Columns are too narrow.', 'columns'), finding('White vinyl must not be cut.', null)]
 		} as BuildOut;
-		render(BoxNumbersForm, { build });
-		expect(screen.getByLabelText('Columns, side by side')).toBeInvalid();
+		render(FamilyForm, { build });
+		expect(await screen.findByLabelText('Columns, side by side')).toBeInvalid();
 		expect(screen.getByText('White vinyl must not be cut.')).toBeInTheDocument();
 	});
 	it('keeps what was typed when saving fails', async () => {
-		render(BoxNumbersForm, { build: await built() });
+		render(FamilyForm, { build: await built() });
+		await screen.findByLabelText('Height');
 		work.fail = 'The server does not answer.';
 		await put('Height', '70');
 		expect(await screen.findByText('The server does not answer.')).toBeInTheDocument();
@@ -295,7 +302,7 @@ describe('a meeting', () => {
 			{ feel: 'slides', clearance: null },
 			{ clearance: 0.08 },
 			{ count: 3 },
-			{ butt: true }
+			{ style: 'butt' }
 		]);
 		expect(work.saved[0]!.label).toBe('Column divider 1 with Front: slides');
 	});

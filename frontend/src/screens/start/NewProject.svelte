@@ -1,23 +1,40 @@
-<!-- A new project: a box and its three sizes. -->
+<!-- A new project: what to begin with, its name, and three numbers. -->
 <script lang="ts">
 	import { api, need } from '../../api/client';
+	import type { DesignFamily, Values } from '../../api/types';
+	import { allFamilies } from '../../app/families';
 	import { session } from '../../app/session.svelte';
-	import NumberField from '../../lib/ui/NumberField.svelte';
+	import Picture from '../../lib/mat/Picture.svelte';
+	import NumbersForm from '../../lib/ui/NumbersForm.svelte';
 	import { settled } from '../../lib/ui/pending';
 
 	let { onmade }: { onmade: (id: number) => void } = $props();
+	let families = $state.raw<DesignFamily[]>([]);
+	let chosen = $state.raw<DesignFamily | null>(null);
+	let values = $state.raw<Values>({});
 	let name = $state('');
-	let size = $state({ w: 180, d: 120, h: 60 });
 	let problem = $state('');
 	let busy = $state(false);
 	const id = $props.id();
+	allFamilies()
+		.then((all) => {
+			families = all;
+			choose(all[0]!);
+		})
+		.catch((e: Error) => (problem = e.message));
+
+	const first = $derived(chosen ? chosen.numbers.filter((n) => chosen!.first.includes(n.name)) : []);
+	function choose(family: DesignFamily) {
+		chosen = family;
+		values = { ...(family.defaults as unknown as Values) };
+	}
 
 	async function start(event: SubmitEvent) {
 		event.preventDefault();
-		if (!(await settled(event))) return;
+		if (!chosen || !(await settled(event))) return;
 		[problem, busy] = ['', true];
 		try {
-			const body = { name, width_mm: size.w, depth_mm: size.d, height_mm: size.h, feel: 'snug' as const };
+			const body = { name, numbers: values as never, feel: 'snug' as const };
 			onmade((await need(api.POST('/api/projects', { body }))).id);
 		} catch (e) {
 			problem = (e as Error).message;
@@ -28,14 +45,35 @@
 </script>
 
 <form onsubmit={start} aria-label="New project">
-	<b>A new box</b>
-	<span class="name"
-		><label for="{id}n">Name</label><input id="{id}n" maxlength="80" placeholder="Seed packet drawer" bind:value={name} /></span
-	>
-	<NumberField label="Width" value={size.w} unit={session.unit} oncommit={(mm) => void (size.w = mm)} />
-	<NumberField label="Depth" value={size.d} unit={session.unit} oncommit={(mm) => void (size.d = mm)} />
-	<NumberField label="Height" value={size.h} unit={session.unit} oncommit={(mm) => void (size.h = mm)} />
-	<button class="btn main" disabled={busy}>Start building</button>
+	<div class="families" role="radiogroup" aria-label="Begin with">
+		{#each families as f (f.id)}
+			<label class:on={f.id === chosen?.id} title={f.says}>
+				<input type="radio" name="{id}f" value={f.id} checked={f.id === chosen?.id} onchange={() => choose(f)} />
+				<Picture picture={f.picture} colours={{}} fallback={f.colour} height={58} />
+				<span>{f.label}</span>
+			</label>
+		{/each}
+	</div>
+	<div class="given">
+		<span class="name"
+			><label for="{id}n">Name</label><input
+				id="{id}n"
+				class="input"
+				maxlength="80"
+				placeholder="Seed packet drawer"
+				bind:value={name}
+			/></span
+		>
+		<NumbersForm
+			numbers={first}
+			{values}
+			unit={session.unit}
+			plain={first.map((n) => n.group)}
+			onchange={(number, value) => void (values = { ...values, [number]: value })}
+		/>
+		<button class="btn main" disabled={busy || !chosen}>Start building</button>
+	</div>
+	{#if chosen}<p class="quiet">{chosen.says}{chosen.caution ? ` ${chosen.caution}` : ''}</p>{/if}
 	{#if problem}<p role="alert" class="note bad">{problem}</p>{/if}
 </form>
 
@@ -45,12 +83,47 @@
 		color: var(--ink);
 		border-radius: 4px;
 		padding: 12px 16px;
+	}
+	.families {
+		display: grid;
+		grid-template-columns: repeat(7, minmax(0, 1fr));
+		gap: 6px;
+	}
+	.families label {
+		display: grid;
+		justify-items: center;
+		gap: 2px;
+		padding: 6px 4px 4px;
+		border: 1px solid var(--rule);
+		border-radius: 4px;
+		cursor: pointer;
+		text-align: center;
+		font-size: 12.5px;
+	}
+	.families label:hover {
+		background: var(--bench-2);
+	}
+	.families label.on {
+		background: var(--pick);
+		border-color: var(--color-mat);
+		font-weight: 650;
+	}
+	.families label:focus-within {
+		box-shadow: 0 0 0 2px #57b39f;
+	}
+	.families input {
+		position: absolute;
+		opacity: 0;
+		pointer-events: none;
+	}
+	.given {
 		display: flex;
 		flex-wrap: wrap;
 		gap: 6px 14px;
 		align-items: center;
+		margin-top: 10px;
 	}
-	form :global(.field) {
+	.given :global(.field) {
 		grid-template-columns: auto 88px;
 	}
 	.name {
@@ -59,13 +132,9 @@
 		gap: 8px;
 	}
 	.name input {
-		border: 1px solid var(--rule);
-		border-radius: 4px;
-		background: var(--bench);
-		padding: 4px 8px;
-		width: 160px;
+		width: 170px;
 	}
 	p {
-		flex-basis: 100%;
+		margin-top: 6px;
 	}
 </style>

@@ -4,9 +4,9 @@
 	import type { ProjectCard, Rack } from '../../api/types';
 	import { navigate, p } from '../../app/router';
 	import { session } from '../../app/session.svelte';
+	import Picture from '../../lib/mat/Picture.svelte';
 	import Mark from '../../lib/ui/Mark.svelte';
-	import { day, show, unitName } from '../../lib/units/units';
-	import BoxPicture from './BoxPicture.svelte';
+	import { day } from '../../lib/units/units';
 	import NewProject from './NewProject.svelte';
 	import People from './People.svelte';
 
@@ -41,11 +41,10 @@
 			{#each cards ?? [] as c (c.id)}
 				<div class="card">
 					<button class="whole" onclick={() => open(c.id)}>
-						<BoxPicture size={c.size_mm as [number, number, number]} design={c.design} colours={c.colours} />
+						<Picture picture={c.picture} colours={c.colours} />
 						<span class="name">{c.name}</span>
 						<span class="quiet"
-							>{c.size_mm.map((v) => show(v, session.unit)).join(' × ')}
-							{unitName(session.unit)} · {c.parts} parts{c.pieces_cut ? ` · ${c.pieces_cut} cut` : ''}</span
+							>{c.family} · {c.parts} {c.parts === 1 ? 'part' : 'parts'}{c.pieces_cut ? ` · ${c.pieces_cut} cut` : ''}</span
 						>
 						<span class="quiet"
 							>revision {c.revision}, {day(c.changed)}{#if c.deadline}&nbsp;· due {day(c.deadline)}, {left(c.deadline)} days{/if}</span
@@ -55,7 +54,7 @@
 				</div>
 			{/each}
 		</div>
-		{#if cards && !cards.length}<p>No projects yet: give three sizes above and start the first.</p>{/if}
+		{#if cards && !cards.length}<p>No projects yet: choose above what to begin with, and start the first.</p>{/if}
 	</main>
 	<aside class="side px-4 py-4">
 		<h2>What the shop must know</h2>

@@ -2,7 +2,7 @@
 import { render, screen } from '@testing-library/svelte';
 import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { rackOf, row } from '../../../tests/samples';
+import { families, picture, rackOf, row } from '../../../tests/samples';
 import { Server } from '../../../tests/server';
 import Start from './Start.svelte';
 
@@ -16,22 +16,27 @@ const project = {
 	revision: 6,
 	changed: '2026-11-24T10:00:00Z',
 	deadline: null,
-	size_mm: [214, 150, 62],
+	family: 'Box',
 	parts: 10,
 	pieces_cut: 7,
 	next: { station: 'run', text: 'cut the next sheet' },
-	design: {
-		numbers: { family: 'box', top: 'open', columns: 2, rows: 1 },
-		stocks: { walls: '1', dividers: '2', lid: '1' },
-		feel: 'snug',
-		choices: {}
-	},
+	picture,
 	colours: { '1': '#e9d2a6', '2': '#8a5638' }
 };
 let stocks = [row('1')];
 beforeEach(() => {
 	went.mockClear();
-	new Server((path) => (path === '/api/rack' ? rackOf(stocks) : path === '/api/shop-board' ? [project] : path === '/api/people' ? [] : {}));
+	new Server((path) =>
+		path === '/api/rack'
+			? rackOf(stocks)
+			: path === '/api/shop-board'
+				? [project]
+				: path === '/api/people'
+					? []
+					: path === '/api/families'
+						? families
+						: {}
+	);
 });
 
 describe('the shop board', () => {

@@ -2,9 +2,10 @@
 import { render, screen, waitFor } from '@testing-library/svelte';
 import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { families, picture } from '../../../tests/samples';
 import { Server } from '../../../tests/server';
 import { session } from '../../app/session.svelte';
-import BoxPicture from './BoxPicture.svelte';
+import Picture from '../../lib/mat/Picture.svelte';
 import NewProject from './NewProject.svelte';
 import People from './People.svelte';
 
@@ -13,14 +14,14 @@ const people = [
 	{ id: 1, username: 'alder', role: 'owner' },
 	{ id: 2, username: 'mossgate', role: 'designer' }
 ];
-beforeEach(() => (server = new Server((path) => (path === '/api/projects' ? { id: 12 } : people))));
+beforeEach(() => (server = new Server((path) => (path === '/api/projects' ? { id: 12 } : path === '/api/families' ? families : people))));
 
-describe('a new box', () => {
+describe('a new project', () => {
 	it('starts with the sizes as typed, Enter going from field to field', async () => {
 		const onmade = vi.fn();
 		render(NewProject, { onmade });
 		await userEvent.type(screen.getByLabelText('Name'), 'Row label box');
-		const width = screen.getByLabelText('Width');
+		const width = await screen.findByLabelText('Width');
 		await userEvent.clear(width);
 		await userEvent.type(width, '240{Enter}');
 		await waitFor(() => expect(screen.getByLabelText('Depth')).toHaveFocus());
@@ -29,14 +30,24 @@ describe('a new box', () => {
 		await userEvent.type(screen.getByLabelText('Depth'), '90');
 		await userEvent.click(screen.getByRole('button', { name: 'Start building' }));
 		await waitFor(() => expect(onmade).toHaveBeenCalledWith(12));
-		expect(server.sent).toEqual([
-			['POST', '/api/projects', { name: 'Row label box', feel: 'snug', width_mm: 240, depth_mm: 90, height_mm: 60 }]
-		]);
+		const numbers = { ...families[0]!.defaults, width: 240, depth: 90 };
+		expect(server.sent).toEqual([['POST', '/api/projects', { name: 'Row label box', feel: 'snug', numbers }]]);
+	});
+	it('begins with another family when that is chosen', async () => {
+		const onmade = vi.fn();
+		render(NewProject, { onmade });
+		await userEvent.click(await screen.findByRole('radio', { name: 'Stand' }));
+		expect(screen.queryByLabelText('Depth')).toBeNull();
+		expect(screen.getByText('Figures that stand in a base.')).toBeInTheDocument();
+		await userEvent.type(screen.getByLabelText('Name'), 'Stall name board');
+		await userEvent.click(screen.getByRole('button', { name: 'Start building' }));
+		await waitFor(() => expect(onmade).toHaveBeenCalled());
+		expect(server.sent[0]![2]).toMatchObject({ numbers: { family: 'stand', width: 160 } });
 	});
 	it('does not start with a size that makes no sense, nor loses what is typed', async () => {
 		const onmade = vi.fn();
 		render(NewProject, { onmade });
-		const height = screen.getByLabelText('Height');
+		const height = await screen.findByLabelText('Height');
 		await userEvent.clear(height);
 		await userEvent.type(height, 'tall');
 		await userEvent.click(screen.getByRole('button', { name: 'Start building' }));
@@ -47,6 +58,7 @@ describe('a new box', () => {
 	it('tells what the server refuses', async () => {
 		server.refuse = 'Give the project a name.';
 		render(NewProject, { onmade: vi.fn() });
+		await screen.findByLabelText('Width');
 		await userEvent.click(screen.getByRole('button', { name: 'Start building' }));
 		expect(await screen.findByRole('alert')).toHaveTextContent('Give the project a name');
 	});
@@ -92,21 +104,10 @@ describe('the people of the shop', () => {
 	});
 });
 
-describe('the picture of a box', () => {
-	const design = (more: object) =>
-		({ numbers: { columns: 3, rows: 2, top: 'open', ...more }, stocks: { walls: '1', base: '1', dividers: '2', lid: '1' } }) as never;
-	const faces = (more: object) => {
-		const { container, unmount } = render(BoxPicture, {
-			size: [200, 100, 60],
-			design: design(more),
-			colours: { '1': '#e9d2a6', '2': '#8a5638' }
-		});
-		const found = [...container.querySelectorAll('polygon')].map((p) => p.getAttribute('fill'));
-		unmount();
-		return found;
-	};
-	it('shows each divider in its stock, and none below a closed top', () => {
-		expect(faces({}).filter((f) => f === '#8a5638')).toHaveLength(3); // two across, one along
-		expect(faces({ top: 'fixed' }).filter((f) => f === '#8a5638')).toHaveLength(0);
+describe('the picture of a project', () => {
+	it('paints each face in its stock, and lights up the number being changed', () => {
+		const { container } = render(Picture, { picture: picture as never, colours: { '4': '#8a5638' }, lines: true, lit: 'width' });
+		expect(container.querySelector('g path')?.getAttribute('fill')).toContain('#8a5638');
+		expect(container.querySelector('[data-number="width"]')).toHaveClass('lit');
 	});
 });

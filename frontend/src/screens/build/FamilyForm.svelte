@@ -1,0 +1,147 @@
+<!-- The family's few numbers, beside a picture that lights up the one being changed; stocks, feel, prototype and scale. -->
+<script lang="ts">
+	import { api, need } from '../../api/client';
+	import type { DesignFamily, RackRow, Values } from '../../api/types';
+	import { allFamilies } from '../../app/families';
+	import { useProject } from '../../app/project.svelte';
+	import { session } from '../../app/session.svelte';
+	import Picture from '../../lib/mat/Picture.svelte';
+	import Choice from '../../lib/ui/Choice.svelte';
+	import NumberField from '../../lib/ui/NumberField.svelte';
+	import NumbersForm from '../../lib/ui/NumbersForm.svelte';
+	import { show, unitName } from '../../lib/units/units';
+	import type { BuildState } from './build.svelte';
+	import StockChoice from './StockChoice.svelte';
+
+	let { build }: { build: BuildState } = $props();
+	const work = useProject();
+	const design = $derived(work.project!.design);
+	const values = $derived(design.numbers as unknown as Values);
+	let family = $state.raw<DesignFamily | null>(null);
+	let lit = $state('');
+	let problem = $state('');
+	let stocks = $state.raw<RackRow[]>([]);
+	Promise.all([need(api.GET('/api/rack')), allFamilies()])
+		.then(([rack, all]) => {
+			stocks = rack.stocks;
+			family = all.find((f) => f.id === values.family) ?? null;
+		})
+		.catch((e: Error) => (problem = e.message));
+
+	const FEW = 4;
+	const wrong = $derived(new Map((build.out?.findings ?? []).filter((f) => f.field).map((f) => [f.field!, f.message])));
+	const general = $derived((build.out?.findings ?? []).filter((f) => !f.field));
+	const roles = $derived(family?.roles ?? []);
+	const all = $derived(new Set(roles.map((r) => design.stocks[r.id])).size === 1 ? (design.stocks[roles[0]!.id] ?? '') : '');
+	const nameOf = (stock: string) => stocks.find((s) => s.id === stock)?.name ?? 'another stock';
+
+	async function quietly(work: Promise<void>) {
+		problem = '';
+		try {
+			await work;
+		} catch (e) {
+			problem = (e as Error).message;
+		}
+	}
+	/** A number says itself what is wrong with it; a choice has no place for that. */
+	function change(name: string, value: number | string, words: string) {
+		const saved = work.setNumbers({ [name]: value }, words);
+		return typeof value === 'number' ? saved : quietly(saved);
+	}
+	function choose(groups: string[], name: string, stock: string) {
+		const changes = Object.fromEntries(groups.map((g) => [g, stock]));
+		return quietly(work.save((d) => ({ ...d, stocks: { ...d.stocks, ...changes } }), `${name} in ${nameOf(stock)}`));
+	}
+</script>
+
+<h2>{family?.label ?? ''}</h2>
+{#if build.out}<Picture picture={build.out.picture} colours={build.colours} height={150} {lit} lines />{/if}
+{#if family}
+	{#if family.caution}<div class="note">{family.caution}</div>{/if}
+	<NumbersForm
+		numbers={family.numbers}
+		{values}
+		unit={session.unit}
+		{wrong}
+		plain={['Sizes']}
+		onfocus={(name) => (lit = name)}
+		onchange={change}
+	/>
+	{#each build.out?.facts ?? [] as fact (fact.label)}
+		<p class="quiet fact">
+			{fact.label} <span class="fig">{fact.mm.map((v) => show(v, session.unit)).join(' × ')}</span>
+			{unitName(session.unit)}
+		</p>
+	{/each}
+
+	<h3>Stock</h3>
+	<StockChoice
+		label="All panels"
+		{stocks}
+		value={all}
+		onchoose={(v) =>
+			choose(
+				roles.map((r) => r.id),
+				'Everything',
+				v
+			)}
+	/>
+	{#each roles as role (role.id)}
+		<StockChoice label={role.label} {stocks} value={design.stocks[role.id] ?? ''} onchoose={(v) => choose([role.id], role.label, v)} />
+	{/each}
+	<StockChoice
+		label="Prototype in"
+		{stocks}
+		value={design.prototype ?? ''}
+		none="not now: the stocks above"
+		onchoose={(v) =>
+			quietly(work.save((d) => ({ ...d, prototype: v || null }), v ? `Prototype in ${nameOf(v)}` : 'Back from the prototype'))}
+	/>
+	{#if design.prototype}<div class="note">
+			Everything is cut from {nameOf(design.prototype)} now, with joints for its thickness. The stocks above are kept.
+		</div>{/if}
+{/if}
+
+<h3>How joints should feel</h3>
+<Choice
+	label="Feel of all joints"
+	options={[
+		{ value: 'slides', name: 'slides' },
+		{ value: 'snug', name: 'snug' },
+		{ value: 'mallet', name: 'mallet' }
+	]}
+	value={design.feel ?? 'snug'}
+	onchoose={(v) => quietly(work.save((d) => ({ ...d, feel: v as typeof d.feel }), `All joints ${v}`))}
+/>
+<NumberField
+	label="Relief in corners of brittle sheets"
+	unit={session.unit}
+	fine
+	value={design.relief ?? 0}
+	oncommit={(mm) => work.save((d) => ({ ...d, relief: mm }), `Relief ${show(mm, session.unit, true)}`)}
+/>
+<NumberField
+	label="Scale the design to"
+	kind="number"
+	suffix="%"
+	value={null}
+	keep={false}
+	placeholder="100"
+	oncommit={(v) => work.scale(v / 100)}
+/>
+<p class="quiet">Sizes and places change; joints, fits and finger holes stay.</p>
+{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+{#each general.slice(0, FEW) as f, i (i)}<div class="note" class:bad={f.severity === 'must'}>{f.message}</div>{/each}
+{#if general.length > FEW}<p class="quiet">{general.length - FEW} more are listed on Dry fit.</p>{/if}
+
+<style>
+	h3 {
+		font-weight: 650;
+		font-size: 12.5px;
+		color: var(--ink-2);
+		margin: 12px 0 4px;
+	}
+	.fact {
+		padding: 1px 0;
+	}
+</style>

@@ -1,0 +1,102 @@
+<!-- What is cut into or burned on a panel: add, change, remove. -->
+<script lang="ts">
+	import type { Design, Feature, FeatureType, Values } from '../../api/types';
+	import { allFeatures } from '../../app/families';
+	import { useProject } from '../../app/project.svelte';
+	import { session } from '../../app/session.svelte';
+	import NumbersForm from '../../lib/ui/NumbersForm.svelte';
+	import { freshName } from './moves';
+
+	let { panel, label }: { panel: string; label: string } = $props();
+	const work = useProject();
+	let types = $state.raw<FeatureType[]>([]);
+	let open = $state('');
+	let problem = $state('');
+	allFeatures()
+		.then((all) => (types = all))
+		.catch((e: Error) => (problem = e.message));
+
+	const all = $derived((work.project!.design.features ?? []) as Feature[]);
+	const mine = $derived(all.filter((f) => f.panel === panel));
+	const typeOf = (f: Feature) => types.find((t) => t.id === f.kind);
+	const named = (f: Feature) => ('words' in f && f.words ? `“${f.words}”` : (typeOf(f)?.label ?? f.kind));
+
+	async function save(change: (some: Feature[]) => Feature[], words: string) {
+		problem = '';
+		try {
+			await work.save((d) => ({ ...d, features: change((d.features ?? []) as Feature[]) as Design['features'] }), words);
+		} catch (e) {
+			problem = (e as Error).message;
+		}
+	}
+	async function add(kind: string) {
+		const type = types.find((t) => t.id === kind);
+		if (!type) return;
+		const id = freshName(kind, new Set(all.map((f) => f.id)));
+		await save((some) => [...some, { ...type.defaults, id, panel } as Feature], `${type.label} on ${label}`);
+		open = id;
+	}
+	function change(f: Feature, name: string, value: number | string, words: string) {
+		const changed = (some: Feature[]) => some.map((x) => (x.id === f.id ? ({ ...x, [name]: value } as Feature) : x));
+		return work.save((d) => ({ ...d, features: changed((d.features ?? []) as Feature[]) as Design['features'] }), `${label}: ${words}`);
+	}
+</script>
+
+<h3>On it</h3>
+{#each mine as f (f.id)}
+	<div class="feature" class:open={open === f.id}>
+		<button class="name" aria-expanded={open === f.id} onclick={() => (open = open === f.id ? '' : f.id)}>{named(f)}</button>
+		<button
+			class="quiet"
+			aria-label="Remove {named(f)}"
+			onclick={() => save((some) => some.filter((x) => x.id !== f.id), `${label}: ${named(f)} removed`)}>remove</button
+		>
+		{#if open === f.id && typeOf(f)}
+			<div class="fields">
+				<NumbersForm
+					numbers={typeOf(f)!.numbers}
+					values={f as unknown as Values}
+					unit={session.unit}
+					plain={['Sizes']}
+					onchange={(name, value, words) => change(f, name, value, words)}
+				/>
+			</div>
+		{/if}
+	</div>
+{/each}
+<select class="select" aria-label="Add to {label}" value="" onchange={(e) => void add(e.currentTarget.value)}>
+	<option value="">Add a hole, window, text …</option>
+	{#each types as t (t.id)}<option value={t.id}>{t.label}</option>{/each}
+</select>
+{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+
+<style>
+	h3 {
+		font-weight: 650;
+		font-size: 12.5px;
+		color: var(--ink-2);
+		margin: 12px 0 4px;
+	}
+	.feature {
+		display: grid;
+		grid-template-columns: 1fr auto;
+		padding: 2px 0;
+	}
+	.feature.open {
+		border-left: 3px solid var(--color-mat);
+		padding-left: 8px;
+		margin: 4px 0;
+	}
+	.name {
+		text-align: left;
+		overflow: hidden;
+		text-overflow: ellipsis;
+		white-space: nowrap;
+	}
+	.name:hover {
+		text-decoration: underline;
+	}
+	.fields {
+		grid-column: 1 / -1;
+	}
+</style>

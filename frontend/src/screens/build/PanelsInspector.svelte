@@ -1,0 +1,110 @@
+<!-- Several panels at once: stock, place, leave out; and a new panel between two of them. -->
+<script lang="ts">
+	import { api, need } from '../../api/client';
+	import type { Added, Design, RackRow } from '../../api/types';
+	import { useProject } from '../../app/project.svelte';
+	import { session } from '../../app/session.svelte';
+	import Choice from '../../lib/ui/Choice.svelte';
+	import NumberField from '../../lib/ui/NumberField.svelte';
+	import { settled } from '../../lib/ui/pending';
+	import { show } from '../../lib/units/units';
+	import type { BuildState } from './build.svelte';
+	import { AXES, freshName, panelOf, rangeOf, type Axis } from './moves';
+	import StockChoice from './StockChoice.svelte';
+
+	let { build }: { build: BuildState } = $props();
+	const work = useProject();
+	const design = $derived(work.project!.design);
+	const divided = $derived(new Set((design.splits ?? []).map((s) => s.panel)));
+	const ids = $derived([...new Set(build.picked.map((p) => panelOf(p, divided)))]);
+	const parts = $derived(build.out!.parts.filter((p) => build.picked.includes(p.id)));
+	let stocks = $state.raw<RackRow[]>([]);
+	let problem = $state('');
+	let axis = $state<'x' | 'y' | 'z'>('z');
+	let at = $state<number | null>(null);
+	need(api.GET('/api/rack'))
+		.then((r) => (stocks = r.stocks))
+		.catch((e: Error) => (problem = e.message));
+
+	const normal = (i: number) => {
+		const [x, y] = [parts[i]!.pose.x as unknown as number[], parts[i]!.pose.y as unknown as number[]];
+		return [x[1]! * y[2]! - x[2]! * y[1]!, x[2]! * y[0]! - x[0]! * y[2]!, x[0]! * y[1]! - x[1]! * y[0]!];
+	};
+	const facing = $derived(parts.length === 2 && Math.abs(normal(0).reduce((s, v, i) => s + v * normal(1)[i]!, 0)) > 0.999999);
+	const free = $derived(facing ? AXES.filter((a) => Math.abs(normal(0)[a.axis]!) < 1e-6) : []);
+	const along = $derived(free.find((a) => a.id === axis) ?? free[0]);
+	const common = $derived.by((): [number, number] => {
+		if (!along) return [0, 0];
+		const [a, b] = parts.map((p) => rangeOf(p, along.axis));
+		return [Math.max(a![0], b![0]), Math.min(a![1], b![1])];
+	});
+	const middle = $derived((common[0] + common[1]) / 2);
+
+	async function quietly(saved: Promise<void>) {
+		problem = '';
+		try {
+			await saved;
+		} catch (e) {
+			problem = (e as Error).message;
+		}
+	}
+	const names = $derived(`${ids.length} panels`);
+	const moveAll = (a: Axis, by: number) =>
+		work.editPanels(
+			ids,
+			(before) => ({ move: (before.move as unknown as number[]).map((v, i) => (i === a ? v + by : v)) as never }),
+			`${names} moved ${show(by, session.unit)}`
+		);
+	async function between(event: SubmitEvent) {
+		event.preventDefault();
+		if (!(await settled(event)) || !along) return;
+		const taken = new Set([...build.out!.parts.map((p) => p.id), ...((design.added ?? []) as Added[]).map((a) => a.id)]);
+		const item = {
+			kind: 'between', id: freshName('between', taken), label: `Between ${parts[0]!.label.toLowerCase()} and ${parts[1]!.label.toLowerCase()}`,
+			stock: parts[0]!.stock, a: ids[0], b: ids[1], axis: along.id, at: at ?? middle, inset_low: 0, inset_high: 0
+		}; // prettier-ignore
+		await quietly(work.save((d) => ({ ...d, added: [...(d.added ?? []), item] as Design['added'] }), item.label));
+	}
+</script>
+
+<h2>{names}</h2>
+<p class="quiet">{parts.map((p) => p.label).join(', ')}</p>
+
+<StockChoice
+	label="Stock of all"
+	{stocks}
+	value=""
+	none="as their groups"
+	onchoose={(v) => quietly(work.editPanels(ids, () => ({ stock: v || null }), `${names}: stock`))}
+/>
+<h3>Place</h3>
+{#each AXES as a (a.id)}
+	<NumberField label="Move {a.name}" unit={session.unit} value={null} keep={false} placeholder="0" oncommit={(mm) => moveAll(a.axis, mm)} />
+{/each}
+{#if facing && along}
+	<form onsubmit={between} aria-label="Panel between">
+		<h3>A panel between these two</h3>
+		<Choice label="Stands" options={free.map((a) => ({ value: a.id, name: a.name }))} value={along.id} onchoose={(v) => (axis = v)} />
+		<NumberField label="Where, {along.name}" unit={session.unit} value={at ?? middle} oncommit={(v) => void (at = v)} />
+		<p class="quiet">
+			Possible from <span class="fig">{show(common[0], session.unit)}</span> to <span class="fig">{show(common[1], session.unit)}</span>. It
+			is joined to all that it meets.
+		</p>
+		<button class="btn main">Add the panel</button>
+	</form>
+{:else}
+	<p class="quiet">Pick two panels that face each other to put a panel between them.</p>
+{/if}
+<div class="mt-3">
+	<button class="btn" onclick={() => quietly(work.editPanels(ids, () => ({ gone: true }), `${names} left out`))}>Leave all out</button>
+</div>
+{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+
+<style>
+	h3 {
+		font-weight: 650;
+		font-size: 12.5px;
+		color: var(--ink-2);
+		margin: 12px 0 4px;
+	}
+</style>

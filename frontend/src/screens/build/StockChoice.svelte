@@ -1,0 +1,41 @@
+<!-- A stock of the rack to choose, with its measured thickness. -->
+<script lang="ts">
+	import type { RackRow } from '../../api/types';
+	import { session } from '../../app/session.svelte';
+	import { show } from '../../lib/units/units';
+
+	let {
+		label,
+		stocks,
+		value,
+		none,
+		onchoose
+	}: {
+		label: string;
+		stocks: readonly RackRow[];
+		value: string;
+		/** how to say that none is chosen; without it one must be */
+		none?: string;
+		onchoose: (stock: string) => void;
+	} = $props();
+	const id = $props.id();
+</script>
+
+<div class="stock">
+	<label for={id}>{label}</label>
+	<select {id} class="select" {value} onchange={(e) => onchoose(e.currentTarget.value)}>
+		{#if none}<option value="">{none}</option>{:else if !value}<option value="" disabled>several stocks</option>{/if}
+		{#each stocks as s (s.id)}<option value={s.id}
+				>{s.name} · {show(s.thickness_mm, session.unit, true)}{s.verdict === 'forbidden' ? ' · must not be cut' : ''}</option
+			>{/each}
+	</select>
+</div>
+
+<style>
+	.stock {
+		display: grid;
+		grid-template-columns: 92px minmax(0, 1fr);
+		align-items: center;
+		padding: 2px 0;
+	}
+</style>

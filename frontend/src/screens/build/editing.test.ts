@@ -1,0 +1,185 @@
+/** Editing panels: each change is one step on the design, and places snap to the faces of others. */
+import { render, screen, waitFor, within } from '@testing-library/svelte';
+import userEvent from '@testing-library/user-event';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { featureTypes, picture, rackOf, row } from '../../../tests/samples';
+import { Server } from '../../../tests/server';
+import type { BuildOut, Design, PartOut } from '../../api/types';
+import { BuildState } from './build.svelte';
+import { freshName, nextSnap, panelOf, rangeOf, snapsOf } from './moves';
+import PanelInspector from './PanelInspector.svelte';
+import PanelsInspector from './PanelsInspector.svelte';
+import PartLists from './PartLists.svelte';
+
+const real = await vi.importActual<typeof import('../../app/project.svelte')>('../../app/project.svelte');
+const work = vi.hoisted(() => ({
+	id: 3,
+	project: null as { design: Design; machine: string } | null,
+	saved: [] as { label: string; design: Design }[],
+	async save(change: (d: Design) => Design, label: string) {
+		work.project = { ...work.project!, design: change(work.project!.design) };
+		work.saved.push({ label, design: work.project.design });
+	}
+}));
+vi.mock('../../app/project.svelte', async (original) => ({
+	...(await original<typeof import('../../app/project.svelte')>()),
+	useProject: () => ({
+		...work,
+		get project() {
+			return work.project;
+		},
+		editPanels: (ids: string[], change: never, label: string) => work.save((d) => real.withEdits(d, ids, change), label),
+		forgetChoices: (ids: string[], label: string) =>
+			work.save((d) => ({ ...d, choices: Object.fromEntries(Object.entries(d.choices!).filter(([k]) => !ids.includes(k))) }), label)
+	})
+}));
+
+/** A sheet of w x h standing at x, its normal to the right, 3 mm thick. */
+const upright = (id: string, label: string, x: number, h = 60) =>
+	({
+		id,
+		label,
+		stock: '4',
+		pose: { origin: [x, 0, 0], x: [0, 1, 0], y: [0, 0, 1] },
+		low: 0,
+		high: 3,
+		profile: { outer: [[0, 0], [100, 0], [100, h], [0, h]], holes: [], circles: [] }, // prettier-ignore
+		marks: [],
+		features: [],
+		copies: 1,
+		spares: 0,
+		helper: false
+	}) as unknown as PartOut;
+const out = {
+	parts: [upright('left', 'Left side', 0), upright('right', 'Right side', 177), upright('column-1', 'Column divider 1', 90, 50)],
+	meetings: [],
+	odds: [],
+	boundaries: {},
+	findings: [],
+	stocks: { '4': { name: 'Birch ply 3', colour: '#e9d2a6' } },
+	facts: [],
+	picture,
+	orphans: ['front+shelf']
+} as unknown as BuildOut;
+
+let build: BuildState;
+beforeEach(async () => {
+	work.saved = [];
+	const choices = { 'front+shelf': { feel: 'slides' } };
+	work.project = { design: { numbers: {}, stocks: { walls: '4' }, feel: 'snug', choices, edits: {} } as unknown as Design, machine: '1' };
+	new Server((path) => (path === '/api/rack' ? rackOf([row('4'), row('5')]) : path === '/api/feature-types' ? featureTypes : out));
+	build = new BuildState(3);
+	await build.load();
+});
+async function put(label: string, text: string) {
+	const box = screen.getByLabelText(label);
+	await userEvent.clear(box);
+	await userEvent.type(box, `${text}{Enter}`);
+}
+const last = () => work.saved.at(-1)!;
+
+describe('places', () => {
+	it('are told along each axis, and snap to the faces of others', () => {
+		const [left, right, divider] = out.parts as [PartOut, PartOut, PartOut];
+		expect(rangeOf(divider, 0)).toEqual([90, 93]);
+		expect(rangeOf(right, 1)).toEqual([0, 100]);
+		expect(snapsOf(divider, out.parts, 0)).toEqual([-93, -90, -90, -90, -87, 84, 87, 87, 87, 90]);
+		expect(nextSnap(divider, out.parts, 2, true)).toBe(5); // its middle to the middle of the sides
+		expect(nextSnap(left, [left], 0, true)).toBeNull();
+	});
+	it('belong to the panel of the design, also when it is divided', () => {
+		expect(panelOf('front.2', new Set(['front']))).toBe('front');
+		expect(panelOf('along-3.1', new Set())).toBe('along-3.1'); // pieces that a family made are panels of their own
+		expect(freshName('plate', new Set(['plate-1', 'plate-2']))).toBe('plate-3');
+	});
+});
+
+describe('one panel', () => {
+	const inspect = () => {
+		build.pickPanel('column-1');
+		render(PanelInspector, { build, part: build.part! });
+	};
+	it('is moved by typing or to the next face, given another stock and turned over; undone changes leave nothing', async () => {
+		inspect();
+		await put('to the right', '12');
+		expect(last().design.edits).toMatchObject({ 'column-1': { move: [12, 0, 0] } });
+		await userEvent.click(screen.getByRole('button', { name: 'Snap on, up' }));
+		expect(last().design.edits).toMatchObject({ 'column-1': { move: [12, 0, 5] } });
+		await userEvent.selectOptions(await screen.findByLabelText('Stock'), '5');
+		await userEvent.click(screen.getByLabelText('other face shows'));
+		expect(last().design.edits!['column-1']).toMatchObject({ stock: '5', turned: true });
+		expect(last().label).toBe('Column divider 1 turned over');
+		await put('to the right', '0');
+		await put('up', '0');
+		await userEvent.selectOptions(screen.getByLabelText('Stock'), '');
+		await userEvent.click(screen.getByLabelText('other face shows'));
+		expect(last().design.edits).toEqual({});
+	});
+	it('is duplicated, mirrored, given a plate, divided and left out', async () => {
+		inspect();
+		await userEvent.click(screen.getByRole('button', { name: 'Duplicate' }));
+		await put('Spacing', '15');
+		await put('Copies', '2');
+		await userEvent.click(screen.getByRole('button', { name: 'Make 2 more' }));
+		await waitFor(() => expect(work.saved).toHaveLength(1));
+		expect(last().design.added).toMatchObject([
+			{ id: 'column-1-copy-1', of: 'column-1', move: [15, 0, 0] },
+			{ id: 'column-1-copy-2', of: 'column-1', move: [30, 0, 0] }
+		]);
+		await userEvent.click(screen.getByRole('button', { name: 'Mirror' }));
+		await userEvent.click(screen.getByRole('button', { name: 'Mirror at the middle' }));
+		expect(last().design.added!.at(-1)).toMatchObject({ mirror: 'x', about: 90 });
+		await userEvent.click(screen.getByRole('button', { name: 'Plate on it' }));
+		await put('Width', '25');
+		await userEvent.click(screen.getByRole('button', { name: 'Add the plate' }));
+		await waitFor(() => expect(last().design.added!.at(-1)).toMatchObject({ kind: 'on_face', host: 'column-1', width: 25, stock: '4' }));
+		await userEvent.click(screen.getByRole('button', { name: 'Divide' }));
+		await put('From its left end', '40');
+		await userEvent.click(screen.getByRole('button', { name: 'Divide here' }));
+		await waitFor(() => expect(last().design.splits).toEqual([{ panel: 'column-1', at: 40, scarf: false }]));
+		await userEvent.click(screen.getByRole('button', { name: 'Leave out' }));
+		expect(last().design.edits!['column-1']).toMatchObject({ gone: true });
+	});
+	it('gets features, whose numbers are changed in place', async () => {
+		inspect();
+		await userEvent.selectOptions(await screen.findByLabelText('Add to Column divider 1'), 'hole');
+		expect(last().design.features).toMatchObject([{ id: 'hole-1', panel: 'column-1', diameter: 6 }]);
+	});
+	it('is counted, with spares, or as a helper', async () => {
+		inspect();
+		await put('Spares', '2');
+		await userEvent.click(screen.getByLabelText(/a helper/));
+		expect(last().design.edits!['column-1']).toMatchObject({ spares: 2, helper: true });
+	});
+});
+
+describe('several panels', () => {
+	it('are picked with the control key, moved together, and get a panel between them', async () => {
+		render(PartLists, { build });
+		const user = userEvent.setup();
+		await user.click(screen.getByRole('button', { name: 'Left side' }));
+		await user.keyboard('{Control>}');
+		await user.click(screen.getByRole('button', { name: 'Right side' }));
+		await user.keyboard('{/Control}');
+		expect(build.picked).toEqual(['left', 'right']);
+		render(PanelsInspector, { build });
+		await put('Move to the back', '5');
+		expect(last().design.edits).toMatchObject({ left: { move: [0, 5, 0] }, right: { move: [0, 5, 0] } });
+		const form = within(screen.getByRole('form', { name: 'Panel between' }));
+		await userEvent.click(form.getByRole('radio', { name: 'up' }));
+		await put('Where, up', '20');
+		await userEvent.click(form.getByRole('button', { name: 'Add the panel' }));
+		await waitFor(() =>
+			expect(last().design.added).toMatchObject([{ kind: 'between', a: 'left', b: 'right', axis: 'z', at: 20, stock: '4' }])
+		);
+	});
+	it('that are left out can be put back, and choices of lost meetings are kept until they are removed', async () => {
+		work.project!.design.edits = { front: { gone: true } } as never;
+		render(PartLists, { build });
+		expect(screen.getByText('front with shelf')).toBeInTheDocument();
+		await userEvent.click(screen.getByRole('button', { name: /front, left out/ }));
+		expect(last().design.edits).toEqual({});
+		await userEvent.click(screen.getByRole('button', { name: 'Remove these choices' }));
+		expect(last().design.choices).toEqual({});
+	});
+});
