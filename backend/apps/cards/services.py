@@ -37,7 +37,7 @@ def uses_of(stock: Stock) -> list[str]:
     found = []
     for project in Project.objects.filter(shop=stock.shop_id).order_by("name"):
         head = Revision.objects.get(project=project, number=project.head)
-        if str(stock.pk) in DESIGN.validate_python(head.design).stock_ids() and getattr(project, "card", None) is None:
+        if str(stock.pk) in DESIGN.validate_python(head.design).named_stocks() and getattr(project, "card", None) is None:
             found.append(project.name)
     found += [f"{NAMES[c.kind]} of {c.stock.name}" for c in Card.objects.filter(tongue=stock).exclude(stock=stock).select_related("stock")]
     found += [f"{f.stock.name}, feels" for f in stock.feels_in.exclude(stock=stock).select_related("stock")[:1]]

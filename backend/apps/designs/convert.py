@@ -6,11 +6,13 @@ from typing import Annotated, Any
 
 from pydantic import BeforeValidator, TypeAdapter
 
+from apps.designs.models import Drawing as DrawingRow
 from apps.designs.models import Project, Revision
 from apps.sheets.convert import Measured, machine_of, measured, with_evidence
 from apps.sheets.models import Stock as StockRow
 from notchcore.check.dryfit import DryFit
 from notchcore.design.design import Design
+from notchcore.design.features.drawing import Drawing
 
 
 def _as_now(design: Any) -> Any:
@@ -33,6 +35,13 @@ def _choice_as_now(choice: dict[str, Any]) -> dict[str, Any]:
 AnyDesign = Annotated[Design, BeforeValidator(_as_now)]
 DESIGN: TypeAdapter[Design] = TypeAdapter(AnyDesign)
 DRY_FIT = TypeAdapter(DryFit)
+DRAWING = TypeAdapter(Drawing)
+
+
+def drawings_for(project: Project, design: Design) -> dict[str, Drawing]:
+    """Return the drawings that a design shows; one of another project is not found."""
+    ids = [int(i) for i in design.drawing_ids() if i.isdigit()]
+    return {str(row.pk): DRAWING.validate_python(row.payload) for row in DrawingRow.objects.filter(project=project, pk__in=ids)} if ids else {}
 
 
 def design_of(row: Revision) -> Design:

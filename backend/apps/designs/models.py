@@ -86,3 +86,12 @@ class StageJob(models.Model):
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["project", "stage"], condition=models.Q(state__in=["waiting", "running"]), name="one_open_job_a_stage")]
+
+
+class Drawing(models.Model):
+    """A drawing that came in from a file, as lines; never changed once written, so that old revisions still show it."""
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="drawings")
+    name = models.CharField(max_length=80)
+    payload = models.JSONField()
+    created = models.DateTimeField(auto_now_add=True)

@@ -69,9 +69,10 @@ def _built_from(design: Design, measured: Measured) -> str:
     return fingerprint(design, stocks, measured.fits.known)
 
 
-def assembly_for(design: Design, measured: Measured) -> Assembly:
+def assembly_for(project: Project, design: Design, measured: Measured) -> Assembly:
     """Return the assembly, from memory when the same was built before in this process."""
-    key = _built_from(design, measured)
+    # A drawing never changes, but a project sees only its own.
+    key = _built_from(design, measured) + (f" of {project.pk}" if design.drawing_ids() else "")
     with _lock:
         if key in _kept:
             _kept.move_to_end(key)
@@ -81,7 +82,7 @@ def assembly_for(design: Design, measured: Measured) -> Assembly:
         with _lock:
             if key in _kept:
                 return _kept[key]
-        assembly = build(design, measured.stocks, measured.fits)
+        assembly = build(design, measured.stocks, measured.fits, convert.drawings_for(project, design))
         with _lock:
             _kept[key] = assembly
             _building.pop(key, None)
@@ -95,7 +96,7 @@ def current(project: Project) -> Current:
     revision = Revision.objects.select_related("author").get(project=project, number=project.head)
     design = convert.design_of(revision)
     measured = convert.measured_for(project, design)
-    return Current(project=project, revision=revision, design=design, measured=measured, assembly=assembly_for(design, measured))
+    return Current(project=project, revision=revision, design=design, measured=measured, assembly=assembly_for(project, design, measured))
 
 
 def result_of(project: Project, stage: Stage) -> StageResult | None:

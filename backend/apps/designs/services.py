@@ -77,7 +77,7 @@ def save_design(*, project_id: int, member: Member, base: int, design: Design, l
     """
     project = _locked_head(project_id, base)
     known = {str(pk) for pk in Stock.objects.filter(shop=member.shop).values_list("pk", flat=True)}
-    if not set(design.stock_ids()) <= known:
+    if not design.named_stocks() <= known:
         raise DesignError("A stock of this design is not on your rack. Choose another.", field="stocks")
     head = Revision.objects.get(project=project, number=base)
     if convert.design_of(head) == design:

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
+from types import MappingProxyType
 
 from notchcore.design.arrangement import Arrangement
 from notchcore.design.assembly import Assembly, Part
@@ -14,8 +15,10 @@ from notchcore.design.cards import pieces
 from notchcore.design.cards.pieces import Card, card_assembly
 from notchcore.design.edits import Added, CopyOf, PanelEdit, Split, divided, edited, scaled_added
 from notchcore.design.families.registry import Numbers, family_of
+from notchcore.design.features.drawing import Drawing
 from notchcore.design.features.placed import featured, scaled_feature
 from notchcore.design.features.registry import Feature
+from notchcore.design.features.values import Artwork
 from notchcore.design.joints.choice import MeetingChoice
 from notchcore.design.joints.solve import solve
 from notchcore.design.numbers import scaled_numbers
@@ -25,6 +28,7 @@ from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 
 RELIEF_MOST: Mm = 5.0
+NO_DRAWINGS: Mapping[str, Drawing] = MappingProxyType({})
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -62,6 +66,14 @@ class Design:
         own += [a.stock for a in self.added if not isinstance(a, CopyOf)]
         return tuple(dict.fromkeys(own))
 
+    def named_stocks(self) -> set[str]:
+        """Return every stock that the design names, those that wait behind a prototype too."""
+        return {*replace(self, prototype=None).stock_ids(), *((self.prototype,) if self.prototype is not None else ())}
+
+    def drawing_ids(self) -> tuple[str, ...]:
+        """Return the drawings that the design shows, each once."""
+        return tuple(dict.fromkeys(f.drawing for f in self.features if isinstance(f, Artwork) and f.drawing))
+
     def in_prototype(self) -> Design:
         """Return the design as it is cut: with every stock replaced by the prototype's when there is one."""
         if self.prototype is None:
@@ -85,7 +97,7 @@ def label_of(design: Design) -> str:
     return "Test card" if isinstance(design.numbers, Card) else family_of(design.numbers).label
 
 
-def arranged(design: Design, stocks: Mapping[str, Stock]) -> Arrangement:
+def arranged(design: Design, stocks: Mapping[str, Stock], drawings: Mapping[str, Drawing] = NO_DRAWINGS) -> Arrangement:
     """Return the panels of a design in space, before any joint is cut.
 
     Raises:
@@ -96,10 +108,10 @@ def arranged(design: Design, stocks: Mapping[str, Stock]) -> Arrangement:
     cut = design.in_prototype()
     plan = family_of(design.numbers).arrange(design.numbers, cut.stocks, stocks)
     plan = edited(plan, edits=cut.edits, added=cut.added, stocks=stocks)
-    return divided(featured(plan, design.features, stocks), cut.splits)
+    return divided(featured(plan, design.features, stocks, drawings), cut.splits)
 
 
-def build(design: Design, stocks: dict[str, Stock], fits: Fits = NO_FITS) -> Assembly:
+def build(design: Design, stocks: dict[str, Stock], fits: Fits = NO_FITS, drawings: Mapping[str, Drawing] = NO_DRAWINGS) -> Assembly:
     """Return the assembly that a design comes to with these stocks.
 
     Impossible wishes give an assembly without parts and findings that name the number to change. A stock that must not be
@@ -116,7 +128,7 @@ def build(design: Design, stocks: dict[str, Stock], fits: Fits = NO_FITS) -> Ass
     if isinstance(design.numbers, Card):
         made = card_assembly(design.numbers, stocks[design.stocks["sheet"]], stocks[design.stocks["tongue"]])
     else:
-        made = _joined(design, arranged(design, stocks), stocks, fits)
+        made = _joined(design, arranged(design, stocks, drawings), stocks, fits)
     return replace(made, findings=(*hazards, *made.findings))
 
 

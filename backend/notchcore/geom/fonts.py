@@ -6,7 +6,6 @@ The font files are constant data of two packages (see NOTICE); nothing else is r
 from __future__ import annotations
 
 import itertools
-from collections.abc import Callable
 from functools import lru_cache
 from typing import Any
 
@@ -19,43 +18,6 @@ from notchcore.units import Mm
 
 STEPS = 6  # chords that stand for one curve of a letter: below a hundredth of its size
 MOST_LETTERS = 200
-
-
-class _Rings:
-    """A pen that keeps the points of each closed outline, curves as chords."""
-
-    def __init__(self) -> None:
-        self.rings: list[list[Vec2]] = []
-
-    def moveTo(self, p: Vec2) -> None:
-        self.rings.append([p])
-
-    def lineTo(self, p: Vec2) -> None:
-        self.rings[-1].append(p)
-
-    def _curve(self, of: Callable[[float], Vec2]) -> None:
-        self.rings[-1] += [of(k / STEPS) for k in range(1, STEPS + 1)]
-
-    def qCurveTo(self, *points: Vec2) -> None:
-        start = self.rings[-1][-1]
-        for i, control in enumerate(points[:-1]):
-            after = points[i + 1]
-            end = after if i == len(points) - 2 else ((control[0] + after[0]) / 2, (control[1] + after[1]) / 2)
-            self._curve(lambda t, a=start, b=control, c=end: _bezier((a, b, c), t))  # type: ignore[misc]
-            start = end
-
-    def curveTo(self, *points: Vec2) -> None:
-        four = (self.rings[-1][-1], *points)
-        self._curve(lambda t: _bezier(four, t))
-
-    def closePath(self) -> None:
-        pass
-
-    def endPath(self) -> None:
-        pass
-
-    def addComponent(self, name: str, transformation: object) -> None:
-        """Composite letters come decomposed: nothing is left to do."""
 
 
 def _bezier(points: tuple[Vec2, ...], t: float) -> Vec2:
@@ -80,24 +42,36 @@ def _font(serif: bool) -> Any:
 @lru_cache(maxsize=512)
 def _letter(letter: str, serif: bool) -> tuple[tuple[Polygon, ...], float]:
     """Return the areas of a letter and its advance, in font units; an unknown letter is a gap."""
-    from fontTools.pens.basePen import DecomposingPen
+    from fontTools.pens.basePen import BasePen
 
     font = _font(serif)
     glyphs, name = font.getGlyphSet(), font.getBestCmap().get(ord(letter))
     if name is None:
         return (), font["head"].unitsPerEm * 0.3
+    rings: list[list[Vec2]] = []
 
-    class Pen(_Rings, DecomposingPen):  # type: ignore[misc]
-        def __init__(self) -> None:
-            _Rings.__init__(self)
-            DecomposingPen.__init__(self, glyphs)
+    class Pen(BasePen):  # type: ignore[misc]
+        """Keeps the points of each closed outline; curves as chords."""
 
-        addComponent = DecomposingPen.addComponent
+        def _moveTo(self, p: Vec2) -> None:
+            rings.append([p])
 
-    pen = Pen()
-    glyphs[name].draw(pen)
+        def _lineTo(self, p: Vec2) -> None:
+            rings[-1].append(p)
+
+        def _qCurveToOne(self, control: Vec2, end: Vec2) -> None:
+            self._chords(control, end)
+
+        def _curveToOne(self, first: Vec2, second: Vec2, end: Vec2) -> None:
+            self._chords(first, second, end)
+
+        def _chords(self, *points: Vec2) -> None:
+            curve = (rings[-1][-1], *points)
+            rings[-1] += [_bezier(curve, k / STEPS) for k in range(1, STEPS + 1)]
+
+    glyphs[name].draw(Pen(glyphs))
     area: Any = Polygon()
-    for ring in sorted((r for r in pen.rings if len(r) > 2), key=lambda r: -Polygon(r).area):
+    for ring in sorted((r for r in rings if len(r) > 2), key=lambda r: -Polygon(r).area):
         area = area.symmetric_difference(Polygon(ring).buffer(0))
     return tuple(pieces(area)), glyphs[name].width
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Sequence
 from typing import TypeAlias
 
@@ -175,6 +176,33 @@ def near_pairs(shapes: Sequence[Polygon], reach: Mm) -> list[tuple[int, int]]:
     return [(int(i), int(j)) for i, j in zip(one, other, strict=True) if i < j]
 
 
+def whole_areas(rings: Sequence[Sequence[Vec2]]) -> list[Polygon]:
+    """Return the areas that closed lines enclose: a line inside another is its hole, and so on inwards."""
+    shapes = sorted((p for r in rings if len(r) > 2 for p in pieces(Polygon(r).buffer(0))), key=lambda p: -p.area)
+    if not shapes:
+        return []
+    tree = shapely.STRtree(shapes)
+    holes: dict[int, list[Polygon]] = {}
+    for i, shape in enumerate(shapes):
+        around = [int(j) for j in tree.query(shape.representative_point(), predicate="within") if int(j) < i]
+        if len(around) % 2 == 0:
+            holes.setdefault(i, [])
+        else:
+            holes.setdefault(max(around), []).append(shape)
+    return [p for i, inner in holes.items() for p in pieces(shapes[i].difference(shapely.union_all(inner)) if inner else shapes[i])]
+
+
+def crossing_place(ring: Sequence[Vec2]) -> Vec2 | None:
+    """Return a place where a closed line crosses itself, None when it does not."""
+    if len(ring) < 4:
+        return None
+    shape = Polygon(ring)
+    if shape.is_valid:
+        return None
+    told = re.search(r"\[(\S+) (\S+)\]", shapely.is_valid_reason(shape))
+    return (float(told.group(1)), float(told.group(2))) if told else (float(ring[0][0]), float(ring[0][1]))
+
+
 def simplified(shape: Polygon, by: Mm) -> BaseGeometry:
     """Return the shape with details below `by` left out, for pictures only."""
     return shape.simplify(by)
@@ -192,6 +220,7 @@ __all__ = [
     "Shape",
     "box",
     "column_spans",
+    "crossing_place",
     "far_places",
     "half_plane",
     "inner_lines",
@@ -207,4 +236,5 @@ __all__ = [
     "simplified",
     "strip_pieces",
     "subtract",
+    "whole_areas",
 ]

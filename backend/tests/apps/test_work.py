@@ -198,9 +198,9 @@ def test_a_project_starts_in_the_stock_and_feel_that_it_was_carried_from(drawer:
 
 
 def test_a_stock_that_nobody_uses_goes_with_its_evidence_and_sheets(drawer: Project) -> None:
-    grey = Stock.objects.get(name="Grey board 2")
-    services.remove_stock(stock=grey)
-    assert not Sheet.objects.filter(stock_id=grey.pk).exists()
+    corrugated = Stock.objects.get(name="Corrugated 4")
+    services.remove_stock(stock=corrugated)
+    assert not Sheet.objects.filter(stock_id=corrugated.pk).exists()
     assert Machine.objects.filter(shop=drawer.shop).count() == 1
 
 

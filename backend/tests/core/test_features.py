@@ -14,7 +14,7 @@ from notchcore.design.design import Design, build
 from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.features.placed import shaft_hole
 from notchcore.design.features.registry import FEATURES
-from notchcore.design.features.values import Anchor, Burned, Face, Hole, Keyhole, Notch, Placed, Ring, Scale, ShaftFit, Socket, Text, Vents, Window
+from notchcore.design.features.values import Anchor, Burned, Face, Hole, HoleCircle, Keyhole, Notch, Placed, Scale, ShaftFit, Socket, Text, Vents, Window
 from notchcore.errors import NotchCoreError, ValueOutside
 from notchcore.geom.contours import contour_of
 from notchcore.geom.fonts import text_outlines
@@ -43,7 +43,7 @@ def taken(*features: Placed) -> float:
     [
         (Hole(id="f", panel="front", diameter=8.0), math.pi * 16),
         (Hole(id="f", panel="front", diameter=4.0, columns=3, rows=2), 6 * math.pi * 4),
-        (Ring(id="f", panel="front", holes=8, diameter=5.0, radius=25.0), 8 * math.pi * 6.25),
+        (HoleCircle(id="f", panel="front", holes=8, diameter=5.0, radius=25.0), 8 * math.pi * 6.25),
         (Window(id="f", panel="front", width=40.0, height=30.0, radius=3.0), 1200 - (4 - math.pi) * 9),
         (Notch(id="f", panel="front", width=30.0, anchor=Anchor.TOP), math.pi * 225 / 2),
         (Vents(id="f", panel="front", number=4, width=3.0, run=30.0, pitch=8.0), 4 * (27 * 3 + math.pi * 2.25)),

@@ -698,6 +698,67 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/drawings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Drawings */
+        get: operations["drawings"];
+        put?: never;
+        /**
+         * Add Drawing
+         * @description Read a drawing (SVG, DXF) or trace the outline of an image (PNG, JPEG).
+         */
+        post: operations["addDrawing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/drawings/{drawing_id}/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Close Drawing
+         * @description Make a drawing anew with lines closed whose ends are near to each other.
+         */
+        post: operations["closeDrawing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/heights": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Heights
+         * @description Read a height grid from a grey image or an STL solid; nothing is kept.
+         */
+        post: operations["readHeights"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects": {
         parameters: {
             query?: never;
@@ -2964,6 +3025,57 @@ export interface components {
          */
         Anchor: "centre" | "left" | "right" | "top" | "bottom" | "top_left" | "top_right" | "bottom_left" | "bottom_right";
         /**
+         * Artwork
+         * @description A drawing that came in from a file; each of its layers is burned as a person says.
+         */
+        Artwork: {
+            /** Id */
+            id: string;
+            /** Panel */
+            panel: string;
+            /** @default centre */
+            anchor: components["schemas"]["Anchor"];
+            /**
+             * X
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y: number;
+            /**
+             * Kind
+             * @default artwork
+             * @constant
+             */
+            kind: "artwork";
+            /**
+             * Drawing
+             * @default
+             */
+            drawing: string;
+            /**
+             * Width
+             * @default 60
+             */
+            width: number;
+            /**
+             * Turn
+             * @default 0
+             */
+            turn: number;
+            /**
+             * Layers
+             * @default []
+             */
+            layers: [
+                string,
+                components["schemas"]["Burned"] | null
+            ][];
+        };
+        /**
          * Burned
          * @description What the beam does with artwork and letters.
          * @enum {string}
@@ -3041,7 +3153,7 @@ export interface components {
             /** Numbers */
             numbers: components["schemas"]["Number"][];
             /** Defaults */
-            defaults: components["schemas"]["Hole"] | components["schemas"]["Ring"] | components["schemas"]["Window"] | components["schemas"]["Notch"] | components["schemas"]["Keyhole"] | components["schemas"]["CableSlot"] | components["schemas"]["Vents"] | components["schemas"]["Text"] | components["schemas"]["Scale"] | components["schemas"]["Socket"];
+            defaults: components["schemas"]["Hole"] | components["schemas"]["HoleCircle"] | components["schemas"]["Window"] | components["schemas"]["Notch"] | components["schemas"]["Keyhole"] | components["schemas"]["CableSlot"] | components["schemas"]["Vents"] | components["schemas"]["Text"] | components["schemas"]["Scale"] | components["schemas"]["Socket"] | components["schemas"]["Artwork"];
         };
         /**
          * Hole
@@ -3097,6 +3209,59 @@ export interface components {
              * @default 15
              */
             pitch_y: number;
+        };
+        /**
+         * HoleCircle
+         * @description Round holes on a circle or a part of it.
+         */
+        HoleCircle: {
+            /** Id */
+            id: string;
+            /** Panel */
+            panel: string;
+            /** @default centre */
+            anchor: components["schemas"]["Anchor"];
+            /**
+             * X
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y: number;
+            /**
+             * Kind
+             * @default ring
+             * @constant
+             */
+            kind: "ring";
+            /**
+             * Diameter
+             * @default 5
+             */
+            diameter: number;
+            /**
+             * Holes
+             * @default 6
+             */
+            holes: number;
+            /**
+             * Radius
+             * @default 25
+             */
+            radius: number;
+            /**
+             * Start
+             * @default 0
+             */
+            start: number;
+            /**
+             * Sweep
+             * @default 360
+             */
+            sweep: number;
         };
         /**
          * Keyhole
@@ -3243,59 +3408,6 @@ export interface components {
             value: string;
             /** Label */
             label: string;
-        };
-        /**
-         * Ring
-         * @description Round holes on a circle or a part of it.
-         */
-        Ring: {
-            /** Id */
-            id: string;
-            /** Panel */
-            panel: string;
-            /** @default centre */
-            anchor: components["schemas"]["Anchor"];
-            /**
-             * X
-             * @default 0
-             */
-            x: number;
-            /**
-             * Y
-             * @default 0
-             */
-            y: number;
-            /**
-             * Kind
-             * @default ring
-             * @constant
-             */
-            kind: "ring";
-            /**
-             * Diameter
-             * @default 5
-             */
-            diameter: number;
-            /**
-             * Holes
-             * @default 6
-             */
-            holes: number;
-            /**
-             * Radius
-             * @default 25
-             */
-            radius: number;
-            /**
-             * Start
-             * @default 0
-             */
-            start: number;
-            /**
-             * Sweep
-             * @default 360
-             */
-            sweep: number;
         };
         /**
          * Scale
@@ -4073,6 +4185,74 @@ export interface components {
              */
             post_radius: number;
         };
+        /** DrawingOut */
+        DrawingOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Mm Per Unit */
+            mm_per_unit: number | null;
+            /** Size */
+            size: [
+                number,
+                number
+            ];
+            /** Layers */
+            layers: components["schemas"]["LayerOut"][];
+            /** Notes */
+            notes: components["schemas"]["Note"][];
+            /** Lines */
+            lines: [
+                number,
+                number
+            ][][];
+            /** Silhouette */
+            silhouette: [
+                number,
+                number
+            ][];
+        };
+        /** LayerOut */
+        LayerOut: {
+            /** Name */
+            name: string;
+            /** Lines */
+            lines: number;
+            /** Open */
+            open: number;
+        };
+        /**
+         * Note
+         * @description What is to be known about a drawing, with a place to look at where there is one.
+         */
+        Note: {
+            /** Code */
+            code: string;
+            /** Message */
+            message: string;
+            /** Place */
+            place?: [
+                number,
+                number
+            ] | null;
+        };
+        /** GapIn */
+        GapIn: {
+            /** Gap */
+            gap: number;
+        };
+        /** HeightsOut */
+        HeightsOut: {
+            /** Grid */
+            grid: number[][];
+            /** Size */
+            size: [
+                number,
+                number,
+                number
+            ] | null;
+        };
         /**
          * Axis
          * @description A direction of the world: to the right, to the back, up.
@@ -4193,7 +4373,7 @@ export interface components {
              * Features
              * @default []
              */
-            features: (components["schemas"]["Hole"] | components["schemas"]["Ring"] | components["schemas"]["Window"] | components["schemas"]["Notch"] | components["schemas"]["Keyhole"] | components["schemas"]["CableSlot"] | components["schemas"]["Vents"] | components["schemas"]["Text"] | components["schemas"]["Scale"] | components["schemas"]["Socket"])[];
+            features: (components["schemas"]["Hole"] | components["schemas"]["HoleCircle"] | components["schemas"]["Window"] | components["schemas"]["Notch"] | components["schemas"]["Keyhole"] | components["schemas"]["CableSlot"] | components["schemas"]["Vents"] | components["schemas"]["Text"] | components["schemas"]["Scale"] | components["schemas"]["Socket"] | components["schemas"]["Artwork"])[];
         };
         /**
          * MeetingChoice
@@ -6357,6 +6537,139 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DesignFamily"][];
+                };
+            };
+        };
+    };
+    drawings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingOut"][];
+                };
+            };
+        };
+    };
+    addDrawing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Threshold
+                     * @default 0.5
+                     */
+                    threshold?: number;
+                    /**
+                     * Smoothing
+                     * @default 1.5
+                     */
+                    smoothing?: number;
+                    /**
+                     * Simplify
+                     * @default 0.6
+                     */
+                    simplify?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingOut"];
+                };
+            };
+        };
+    };
+    closeDrawing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                drawing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GapIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawingOut"];
+                };
+            };
+        };
+    };
+    readHeights: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Dark Is High
+                     * @default false
+                     */
+                    dark_is_high?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeightsOut"];
                 };
             };
         };

@@ -29,6 +29,7 @@ export type Feature = Schemas['FeatureTypeOut']['defaults'];
 export type PictureOut = Schemas['Picture'];
 export type PanelEdit = Schemas['PanelEdit'];
 export type Added = NonNullable<Design['added']>[number];
+export type DrawingOut = Schemas['DrawingOut'];
 export type FeatureLedger = Schemas['FeatureLedger'];
 export type ProjectOut = Schemas['ProjectOut'];
 export type ProjectCard = Schemas['ProjectCard'];

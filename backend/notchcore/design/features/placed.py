@@ -12,17 +12,19 @@ from dataclasses import dataclass, field, replace
 from notchcore.design.arrangement import Arrangement
 from notchcore.design.assembly import FeatureKind, JointFeature, Mark
 from notchcore.design.families.outlines import rounded
+from notchcore.design.features.drawing import Drawing
 from notchcore.design.features.registry import Feature
 from notchcore.design.features.values import (
     OPERATIONS,
     Anchor,
+    Artwork,
     Burned,
     CableSlot,
     Face,
     Hole,
+    HoleCircle,
     Keyhole,
     Notch,
-    Ring,
     Scale,
     ShaftFit,
     Socket,
@@ -36,17 +38,19 @@ from notchcore.design.panel import Panel, resolved
 from notchcore.errors import DesignError
 from notchcore.findings import Finding, Place, Severity
 from notchcore.geom.fonts import text_outlines
-from notchcore.geom.planar import Polygon, box, pieces
-from notchcore.geom.profile import Circle, Profile, bounds_of, bridged, circle_ring, polygon_of, profile_of
+from notchcore.geom.planar import Polygon, box, pieces, whole_areas
+from notchcore.geom.profile import Circle, Profile, Ring, bounds_of, bridged, circle_ring, polygon_of, profile_of
 from notchcore.geom.vectors import Vec2
 from notchcore.ledger import Quantity, Term, TermKind, Trust, total
 from notchcore.measure.families import FAMILIES, Give
 from notchcore.measure.fit import DEFAULT_BOUNDARIES, Feel, clearance_for
+from notchcore.measure.machine import Operation
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 
 SHAFT = {ShaftFit.PRESS: -0.05, ShaftFit.SLIP: 0.15, ShaftFit.RUNNING: 0.5}  # on the diameter, see docs/sources.md
 RUNNING_LEAST = 0.02  # of the diameter, in board
+NO_DRAWING = Drawing(lines=(), mm_per_unit=None)
 TICKS = (2.5, 4.0, 6.0)  # lengths of a ruler's marks: each, every fifth, every tenth step
 
 
@@ -59,8 +63,11 @@ class _Made:
     widths: list[tuple[FeatureKind, Vec2, Mm, Mm, Quantity]] = field(default_factory=list)  #: kind, middle, size x, size y, ledger
 
 
-def featured(plan: Arrangement, features: tuple[Feature, ...], stocks: Mapping[str, Stock]) -> Arrangement:
+def featured(plan: Arrangement, features: tuple[Feature, ...], stocks: Mapping[str, Stock], drawings: Mapping[str, Drawing]) -> Arrangement:
     """Return the arrangement with features on its panels; those whose panel is gone, or that miss it, are findings.
+
+    Args:
+        drawings: those that artwork names, by id
 
     Raises:
         DesignError: two features have one name
@@ -79,9 +86,12 @@ def featured(plan: Arrangement, features: tuple[Feature, ...], stocks: Mapping[s
                 _finding("feature_lost", feature, f"is left out: its panel {feature.panel} is not there any more. Put it back, or remove the feature.")
             )
             continue
+        if isinstance(feature, Artwork) and not drawings.get(feature.drawing, NO_DRAWING).lines:
+            findings.append(_finding("drawing_lost", feature, "shows nothing: choose a drawing for it, or remove it."))
+            continue
         # What counts is the sheet as it ends at its mates, not the envelope that reaches beyond them.
         frame = bounds_of(resolved(panel, everything).envelope.outer)
-        panels[panel.id] = _with(panel, feature, frame, stocks[panel.stock], findings)
+        panels[panel.id] = _with(panel, feature, frame, stocks[panel.stock], drawings, findings)
     return replace(plan, panels=tuple(panels.values()), findings=tuple(findings))
 
 
@@ -98,10 +108,10 @@ def anchor_of(anchor: Anchor, frame: tuple[Mm, Mm, Mm, Mm]) -> Vec2:
     return x, y
 
 
-def _with(panel: Panel, feature: Feature, frame: tuple[Mm, Mm, Mm, Mm], stock: Stock, findings: list[Finding]) -> Panel:
+def _with(panel: Panel, feature: Feature, frame: tuple[Mm, Mm, Mm, Mm], stock: Stock, drawings: Mapping[str, Drawing], findings: list[Finding]) -> Panel:
     ax, ay = anchor_of(feature.anchor, frame)
     at = (ax + feature.x, ay + feature.y)
-    made = _made(feature, stock)
+    made = _drawn(feature, drawings[feature.drawing]) if isinstance(feature, Artwork) else _made(feature, stock)
     shape = polygon_of(panel.envelope)
     inside = shape.intersection(box(*frame))
     circles = list(panel.envelope.circles)
@@ -171,7 +181,7 @@ def _made(f: Feature, stock: Stock) -> _Made:
                 x, y = (i - (f.columns - 1) / 2) * f.pitch_x, (j - (f.rows - 1) / 2) * f.pitch_y
                 made.cuts.append(_disc(x, y, quantity.value))
                 made.widths.append((FeatureKind.HOLE, (x, y), quantity.value, quantity.value, quantity))
-    elif isinstance(f, Ring):
+    elif isinstance(f, HoleCircle):
         step = f.sweep / f.holes if f.sweep == 360 else f.sweep / max(f.holes - 1, 1)
         for i in range(f.holes):
             a = math.radians(f.start + i * step)
@@ -225,6 +235,39 @@ def _text(f: Text, made: _Made) -> None:
         else:
             rings = (bridged(shape),) if f.burned is Burned.ENGRAVE else (shape.outer, *shape.holes)
             made.marks += [Mark(line=r, operation=OPERATIONS[f.burned]) for r in rings]
+
+
+def _drawn(f: Artwork, drawing: Drawing) -> _Made:
+    """Return what a drawing comes to at its width, about its middle. Open lines are scored where they are not left out."""
+    made = _Made()
+    wide, high = drawing.size
+    k = f.width / wide if wide > 0 else 1.0
+    c, s = math.cos(math.radians(f.turn)), math.sin(math.radians(f.turn))
+    burned = dict(f.layers)
+    areas: dict[Burned, list[Ring]] = {}
+
+    def at(p: Vec2) -> Vec2:
+        x, y = (p[0] - wide / 2) * k, (p[1] - high / 2) * k
+        return x * c - y * s, x * s + y * c
+
+    for line in drawing.lines:
+        how = burned.get(line.layer, Burned.ENGRAVE)
+        points = tuple(at(p) for p in line.points)
+        if how is None:
+            continue
+        if not line.closed:
+            made.marks.append(Mark(line=points, closed=False))
+        elif how is Burned.CUT and line.circle is not None:
+            x, y = at((line.circle.x, line.circle.y))
+            made.cuts.append(_disc(x, y, 2 * line.circle.radius * k))
+        elif how is Burned.SCORE:
+            made.marks.append(Mark(line=points))
+        else:
+            areas.setdefault(how, []).append(points)
+    for shape in whole_areas(areas.get(Burned.ENGRAVE, [])):
+        made.marks.append(Mark(line=bridged(profile_of(shape)), operation=Operation.ENGRAVE))
+    made.cuts += [Profile(outer=profile_of(shape).outer) for shape in whole_areas(areas.get(Burned.CUT, []))]
+    return made
 
 
 def _scale(f: Scale) -> list[Mark]:

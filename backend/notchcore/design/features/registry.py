@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from notchcore.design.features.values import Anchor, CableSlot, Hole, Keyhole, Notch, Ring, Scale, Socket, Text, Vents, Window
+from notchcore.design.features.values import Anchor, Artwork, CableSlot, Hole, HoleCircle, Keyhole, Notch, Scale, Socket, Text, Vents, Window
 
-Feature = Hole | Ring | Window | Notch | Keyhole | CableSlot | Vents | Text | Scale | Socket
+Feature = Hole | HoleCircle | Window | Notch | Keyhole | CableSlot | Vents | Text | Scale | Socket | Artwork
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -21,7 +21,7 @@ class FeatureType:
 
 FEATURES: tuple[FeatureType, ...] = (
     FeatureType(id="hole", label="Hole, or rows of holes", type=Hole),
-    FeatureType(id="ring", label="Holes on a circle", type=Ring),
+    FeatureType(id="ring", label="Holes on a circle", type=HoleCircle),
     FeatureType(id="window", label="Window", type=Window),
     FeatureType(id="text", label="Text", type=Text),
     FeatureType(id="notch", label="Finger notch", type=Notch, edge=Anchor.TOP),
@@ -29,6 +29,7 @@ FEATURES: tuple[FeatureType, ...] = (
     FeatureType(id="cable", label="Cable slot", type=CableSlot, edge=Anchor.BOTTOM),
     FeatureType(id="vents", label="Air slits", type=Vents),
     FeatureType(id="scale", label="Ruler", type=Scale, edge=Anchor.BOTTOM_LEFT),
+    FeatureType(id="artwork", label="Drawing from a file", type=Artwork),
     FeatureType(id="socket", label="Socket for a sheet", type=Socket),
 )
 

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import Literal
 
-from notchcore.design.numbers import check_numbers, choice, count, length, text
+from notchcore.design.numbers import angle, check_numbers, choice, count, length, text
 from notchcore.measure.machine import Operation
 from notchcore.units import Mm
 
@@ -92,7 +92,7 @@ class Hole(Placed):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Ring(Placed):
+class HoleCircle(Placed):
     """Round holes on a circle or a part of it."""
 
     kind: Literal["ring"] = "ring"
@@ -170,6 +170,17 @@ class Scale(Placed):
     run: Mm = length(100.0, "Length", least=5.0, scales=False)
     step: Mm = length(1.0, "Finest step", least=0.5, most=100.0, scales=False)
     numbers: int = count(10, "A number every so many steps", least=1, most=1000)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Artwork(Placed):
+    """A drawing that came in from a file; each of its layers is burned as a person says."""
+
+    kind: Literal["artwork"] = "artwork"
+    drawing: str = ""  #: which drawing
+    width: Mm = length(60.0, "Width", least=0.5)
+    turn: float = angle(0.0, "Turned", least=-360.0, most=360.0, group="Place")
+    layers: tuple[tuple[str, Burned | None], ...] = ()  #: what the beam does with a layer; None leaves it out; unnamed ones are engraved
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -11,6 +11,7 @@
 	import NumbersForm from '../../lib/ui/NumbersForm.svelte';
 	import { show, unitName } from '../../lib/units/units';
 	import type { BuildState } from './build.svelte';
+	import FileNumbers from './FileNumbers.svelte';
 	import StockChoice from './StockChoice.svelte';
 
 	let { build }: { build: BuildState } = $props();
@@ -67,6 +68,7 @@
 		onfocus={(name) => (lit = name)}
 		onchange={change}
 	/>
+	<FileNumbers {values} />
 	{#each build.out?.facts ?? [] as fact (fact.label)}
 		<p class="quiet fact">
 			{fact.label} <span class="fig">{fact.mm.map((v) => show(v, session.unit)).join(' × ')}</span>

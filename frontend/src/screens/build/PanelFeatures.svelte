@@ -1,10 +1,12 @@
 <!-- What is cut into or burned on a panel: add, change, remove. -->
 <script lang="ts">
-	import type { Design, Feature, FeatureType, Values } from '../../api/types';
+	import type { Design, DrawingOut, Feature, FeatureType, Values } from '../../api/types';
 	import { allFeatures } from '../../app/families';
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import NumbersForm from '../../lib/ui/NumbersForm.svelte';
+	import ArtworkLayers from './ArtworkLayers.svelte';
+	import DrawingImport from './DrawingImport.svelte';
 	import { freshName } from './moves';
 
 	let { panel, label }: { panel: string; label: string } = $props();
@@ -12,6 +14,7 @@
 	let types = $state.raw<FeatureType[]>([]);
 	let open = $state('');
 	let problem = $state('');
+	let importing = $state(false);
 	allFeatures()
 		.then((all) => (types = all))
 		.catch((e: Error) => (problem = e.message));
@@ -29,7 +32,17 @@
 			problem = (e as Error).message;
 		}
 	}
+	async function addDrawing(drawing: DrawingOut, width: number) {
+		const type = types.find((t) => t.id === 'artwork')!;
+		const id = freshName('artwork', new Set(all.map((f) => f.id)));
+		const layers = drawing.layers.map((l) => [l.name, l.open ? 'score' : 'engrave']);
+		const made = { ...type.defaults, id, panel, drawing: drawing.id, width, layers } as unknown as Feature;
+		await work.save((d) => ({ ...d, features: [...(d.features ?? []), made] as Design['features'] }), `${drawing.name} on ${label}`);
+		[importing, open] = [false, id];
+	}
 	async function add(kind: string) {
+		importing = kind === 'artwork';
+		if (importing) return;
 		const type = types.find((t) => t.id === kind);
 		if (!type) return;
 		const id = freshName(kind, new Set(all.map((f) => f.id)));
@@ -60,14 +73,19 @@
 					plain={['Sizes']}
 					onchange={(name, value, words) => change(f, name, value, words)}
 				/>
+				{#if f.kind === 'artwork'}<ArtworkLayers
+						feature={f}
+						onchange={(layers, words) => void change(f, 'layers', layers as never, words)}
+					/>{/if}
 			</div>
 		{/if}
 	</div>
 {/each}
 <select class="select" aria-label="Add to {label}" value="" onchange={(e) => void add(e.currentTarget.value)}>
-	<option value="">Add a hole, window, text …</option>
+	<option value="">Add a hole, text, drawing …</option>
 	{#each types as t (t.id)}<option value={t.id}>{t.label}</option>{/each}
 </select>
+{#if importing}<DrawingImport use="Put it on the panel" ontake={addDrawing} />{/if}
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 
 <style>

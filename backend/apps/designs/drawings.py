@@ -1,0 +1,94 @@
+"""What a person does with files that come in: drawings, outlines of images, heights of images and solids."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from apps.designs import convert
+from apps.designs.models import Drawing as DrawingRow
+from apps.designs.models import Project
+from notchcore.design.features.drawing import Drawing, DrawnLine, Note, closed_within, tidied
+from notchcore.errors import MeasureError, require
+from notchcore.formats.dxfin import read_dxf
+from notchcore.formats.svgin import read_svg
+from notchcore.trace.image import heights_of_image, outline_of
+from notchcore.trace.solid import heights_of_solid
+
+MOST_BYTES = 8_000_000
+MOST_DRAWINGS = 200
+PNG, JPEG = b"\x89PNG\r\n\x1a\n", b"\xff\xd8\xff"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Tracing:
+    """How an image becomes an outline."""
+
+    threshold: float = 0.5
+    smoothing: float = 1.5
+    simplify: float = 0.6
+
+    def __post_init__(self) -> None:
+        require("threshold", self.threshold, 0.02, 0.98, unit="")
+        require("smoothing", self.smoothing, 0.0, 20.0, unit="pixels")
+        require("simplify", self.simplify, 0.05, 20.0, unit="pixels")
+
+
+def _checked(data: bytes) -> bytes:
+    if not data:
+        raise MeasureError("The file is empty.")
+    if len(data) > MOST_BYTES:
+        raise MeasureError(f"The file has {len(data) / 1e6:.1f} MB; at most {MOST_BYTES / 1e6:.0f} MB are read.")
+    return data
+
+
+def is_image(data: bytes) -> bool:
+    return data.startswith((PNG, JPEG))
+
+
+def read(data: bytes, tracing: Tracing) -> Drawing:
+    """Return the drawing in a file, told by what it holds, not by its name.
+
+    Raises:
+        MeasureError: the file is empty, too large, of no kind that is read, or holds no line
+    """
+    _checked(data)
+    head = data[:4096].lstrip(b"\xef\xbb\xbf \t\r\n")
+    if is_image(data):
+        drawing = _traced(data, tracing)
+    elif head.startswith(b"<") or b"<svg" in head:
+        drawing = read_svg(data)
+    elif head[:1] in (b"0", b"9") or b"SECTION" in head or data.startswith(b"AutoCAD Binary DXF"):
+        drawing = read_dxf(data)
+    else:
+        raise MeasureError("This file is neither SVG, DXF, PNG nor JPEG: export the drawing as one of them.")
+    if not drawing.lines:
+        why = " ".join(n.message for n in drawing.notes) or "It holds no lines."
+        raise MeasureError(f"Nothing could be taken from the file. {why}")
+    return drawing
+
+
+def _traced(data: bytes, tracing: Tracing) -> Drawing:
+    found = outline_of(data, threshold=tracing.threshold, smoothing=tracing.smoothing, simplify=tracing.simplify)
+    text = f"Traced: the outline lies {found.deviation:.1f} pixels off the image's edge at most, with {len(found.outer)} points."
+    return tidied([DrawnLine(layer="outline", points=found.outer, closed=True)], None, [Note(code="traced", message=text)])
+
+
+def keep(*, project: Project, name: str, drawing: Drawing) -> DrawingRow:
+    if project.drawings.count() >= MOST_DRAWINGS:
+        raise MeasureError(f"A project keeps at most {MOST_DRAWINGS} drawings.")
+    return DrawingRow.objects.create(project=project, name=(name.strip() or "drawing")[:80], payload=convert.DRAWING.dump_python(drawing, mode="json"))
+
+
+def closed(*, row: DrawingRow, gap: float) -> DrawingRow:
+    """Return a new drawing with ends up to `gap` [units of the drawing] apart joined."""
+    require("gap", gap, 0.0, 50.0, unit="units")
+    drawing = closed_within(convert.DRAWING.validate_python(row.payload), gap)
+    return keep(project=row.project, name=row.name, drawing=drawing)
+
+
+def heights(data: bytes, *, dark_is_high: bool) -> tuple[tuple[tuple[float, ...], ...], tuple[float, float, float] | None]:
+    """Return a height grid of an image or a solid, and the solid's size in its own units."""
+    _checked(data)
+    if is_image(data):
+        return heights_of_image(data, dark_is_high=dark_is_high), None
+    return heights_of_solid(data)

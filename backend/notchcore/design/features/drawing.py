@@ -1,0 +1,193 @@
+"""Drawings that come in from files: lines in layers, as plain values, with what was found in them.
+
+Layer     what the file tells apart: a colour or a named layer; a person says what the beam does with it
+Open      a line whose ends do not meet; it can be scored, and cut only after it is closed
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+
+from notchcore.geom.planar import Polygon, crossing_place
+from notchcore.geom.profile import Circle, Ring, area_of
+from notchcore.geom.vectors import Vec2
+from notchcore.units import Mm
+
+MOST_POINTS = 120_000
+SAME_PLACE = 1e-3  # [units of the drawing x its scale] ends nearer than this are one
+TINY: Mm = 0.5  # a closed line smaller than this is dust
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DrawnLine:
+    """One line of a drawing; `circle` when it is a whole circle."""
+
+    layer: str
+    points: Ring
+    closed: bool = False
+    circle: Circle | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Note:
+    """What is to be known about a drawing, with a place to look at where there is one."""
+
+    code: str
+    message: str
+    place: Vec2 | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Drawing:
+    """Lines with y up, their lower left corner at the origin."""
+
+    lines: tuple[DrawnLine, ...]
+    mm_per_unit: float | None  #: None: the file does not say how large it is
+    notes: tuple[Note, ...] = ()
+
+    @property
+    def size(self) -> Vec2:
+        """Return width and height in the drawing's units."""
+        xs = [p[0] for line in self.lines for p in line.points]
+        ys = [p[1] for line in self.lines for p in line.points]
+        return (max(xs) - min(xs), max(ys) - min(ys)) if xs else (0.0, 0.0)
+
+    def layers(self) -> tuple[str, ...]:
+        return tuple(dict.fromkeys(line.layer for line in self.lines))
+
+
+def tidied(lines: Iterable[DrawnLine], mm_per_unit: float | None, notes: Iterable[Note] = (), *, gap: float = SAME_PLACE) -> Drawing:
+    """Return a drawing with touching lines joined, doubles taken out, and everything moved to the origin.
+
+    Args:
+        gap: ends nearer than this are joined [units]
+    """
+    told = list(notes)
+    whole = [line for line in lines if len(line.points) > 1 and all(math.isfinite(v) for p in line.points for v in p)]
+    joined = _joined(whole, gap)
+    kept, doubles = _without_doubles(joined)
+    if doubles:
+        told.append(Note(code="drawn_twice", message=f"{doubles} lines lie exactly on others: each is taken once.", place=None))
+    if kept:
+        x0 = min(p[0] for line in kept for p in line.points)
+        y0 = min(p[1] for line in kept for p in line.points)
+        kept = [_moved(line, -x0, -y0) for line in kept]
+        told = [n if n.place is None else replace(n, place=(n.place[0] - x0, n.place[1] - y0)) for n in told]
+    told += _looked_at(kept, mm_per_unit or 1.0)
+    return Drawing(lines=tuple(kept), mm_per_unit=mm_per_unit, notes=tuple(told))
+
+
+def _moved(line: DrawnLine, dx: float, dy: float) -> DrawnLine:
+    circle = None if line.circle is None else replace(line.circle, x=line.circle.x + dx, y=line.circle.y + dy)
+    return replace(line, points=tuple((round(x + dx, 5), round(y + dy, 5)) for x, y in line.points), circle=circle)
+
+
+def _joined(lines: list[DrawnLine], gap: float) -> list[DrawnLine]:
+    """Return the lines with ends that meet joined, layer by layer; a line whose own ends meet is closed."""
+    done: list[DrawnLine] = []
+    open_ones: dict[str, list[list[Vec2]]] = {}
+    for line in lines:
+        points = list(line.points)
+        if line.closed or (len(points) > 3 and math.dist(points[0], points[-1]) <= gap):
+            ring = points[:-1] if len(points) > 3 and math.dist(points[0], points[-1]) <= gap else points
+            done.append(replace(line, points=tuple(ring), closed=True))
+        else:
+            open_ones.setdefault(line.layer, []).append(points)
+    for layer, chains in open_ones.items():
+        for chain in _chained(chains, gap):
+            closed = len(chain) > 3 and math.dist(chain[0], chain[-1]) <= gap
+            done.append(DrawnLine(layer=layer, points=tuple(chain[:-1] if closed else chain), closed=closed))
+    return done
+
+
+def _chained(chains: list[list[Vec2]], gap: float) -> list[list[Vec2]]:
+    """Return chains joined end to end. Ends are looked up on a grid of the gap's size, so that many lines are quick."""
+    cell = max(gap, 1e-9)
+
+    def key(p: Vec2) -> tuple[int, int]:
+        return math.floor(p[0] / cell), math.floor(p[1] / cell)
+
+    ends: dict[tuple[int, int], list[tuple[int, bool]]] = {}
+    for i, chain in enumerate(chains):
+        ends.setdefault(key(chain[0]), []).append((i, True))
+        ends.setdefault(key(chain[-1]), []).append((i, False))
+    used = [False] * len(chains)
+
+    def follow(p: Vec2) -> tuple[int, bool] | None:
+        kx, ky = key(p)
+        for dx in (0, -1, 1):
+            for dy in (0, -1, 1):
+                for i, at_start in ends.get((kx + dx, ky + dy), ()):
+                    if not used[i] and math.dist(p, chains[i][0 if at_start else -1]) <= gap:
+                        return i, at_start
+        return None
+
+    found = []
+    for i, chain in enumerate(chains):
+        if used[i]:
+            continue
+        used[i] = True
+        whole = list(chain)
+        for _ in range(2):  # first at its end, then, turned round, at its beginning
+            while (more := follow(whole[-1])) is not None:
+                j, at_start = more
+                used[j] = True
+                whole += chains[j][1:] if at_start else chains[j][-2::-1]
+            whole.reverse()
+        found.append(whole)
+    return found
+
+
+def _without_doubles(lines: list[DrawnLine]) -> tuple[list[DrawnLine], int]:
+    seen: set[tuple[object, ...]] = set()
+    kept = []
+    for line in lines:
+        key = (line.layer, line.closed, frozenset((round(x, 3), round(y, 3)) for x, y in line.points))
+        if key not in seen:
+            seen.add(key)
+            kept.append(line)
+    return kept, len(lines) - len(kept)
+
+
+def _looked_at(lines: list[DrawnLine], scale: float) -> list[Note]:
+    """Return what is odd about the lines, with a place for the first of each kind."""
+    notes = []
+    open_ones = [line for line in lines if not line.closed]
+    if open_ones:
+        text = f"{len(open_ones)} lines are open: they can be scored, not cut. Close them with a tolerance if they should be closed."
+        notes.append(Note(code="open_lines", message=text, place=open_ones[0].points[0]))
+    tiny = [line for line in lines if line.closed and _extent(line) * scale < TINY]
+    if tiny:
+        notes.append(Note(code="tiny_lines", message=f"{len(tiny)} closed lines are smaller than {TINY} mm: they burn away.", place=tiny[0].points[0]))
+    crossed = [(line, place) for line in lines if line.closed and line.circle is None and (place := crossing_place(line.points)) is not None]
+    if crossed:
+        text = f"{len(crossed)} closed lines cross themselves. Where they are cut, only the largest part of each counts."
+        notes.append(Note(code="crosses_itself", message=text, place=crossed[0][1]))
+    return notes
+
+
+def _extent(line: DrawnLine) -> float:
+    xs, ys = [p[0] for p in line.points], [p[1] for p in line.points]
+    return max(max(xs) - min(xs), max(ys) - min(ys))
+
+
+def closed_within(drawing: Drawing, gap: float) -> Drawing:
+    """Return the drawing with ends up to `gap` [units] apart joined."""
+    notes = [n for n in drawing.notes if n.code not in ("open_lines", "tiny_lines", "crosses_itself")]
+    return tidied(drawing.lines, drawing.mm_per_unit, notes, gap=max(gap, SAME_PLACE))
+
+
+def silhouette_of(drawing: Drawing) -> Ring:
+    """Return the outer line of the largest closed line, counter-clockwise; empty when there is none."""
+    closed = [line.points for line in drawing.lines if line.closed]
+    if not closed:
+        return ()
+    largest = max(closed, key=lambda r: abs(area_of(r)))
+    shape = Polygon(largest)
+    if not shape.is_valid:
+        whole = shape.buffer(0)
+        parts = list(getattr(whole, "geoms", [whole]))
+        shape = max(parts, key=lambda p: p.area)
+    return tuple((float(x), float(y)) for x, y in shape.exterior.coords[:-1]) if not shape.is_empty else ()

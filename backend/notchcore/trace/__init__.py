@@ -1,0 +1,1 @@
+"""Outlines and heights from images and solids."""

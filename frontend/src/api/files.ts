@@ -1,0 +1,21 @@
+/** Files to the server, as forms. */
+import { api, need } from './client';
+import type { DrawingOut } from './types';
+
+const asForm = { bodySerializer: (body: unknown) => body as FormData };
+function form(file: File, more: Record<string, string | number | boolean> = {}) {
+	const data = new FormData();
+	data.set('file', file);
+	for (const [k, v] of Object.entries(more)) data.set(k, String(v));
+	return data as never;
+}
+
+export function sendDrawing(project: number, file: File, tracing: Record<string, number> = {}): Promise<DrawingOut> {
+	const params = { path: { project_id: project } };
+	return need(api.POST('/api/projects/{project_id}/drawings', { params, body: form(file, tracing), ...asForm }));
+}
+
+export function sendHeights(project: number, file: File, darkIsHigh: boolean) {
+	const params = { path: { project_id: project } };
+	return need(api.POST('/api/projects/{project_id}/heights', { params, body: form(file, { dark_is_high: darkIsHigh }), ...asForm }));
+}

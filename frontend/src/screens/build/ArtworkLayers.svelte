@@ -1,0 +1,64 @@
+<!-- What the beam does with each layer of a drawing on a panel. -->
+<script lang="ts">
+	import { api, need } from '../../api/client';
+	import type { DrawingOut, Feature } from '../../api/types';
+	import { useProject } from '../../app/project.svelte';
+
+	type Artwork = Extract<Feature, { kind: 'artwork' }>;
+	let { feature, onchange }: { feature: Artwork; onchange: (layers: Artwork['layers'], words: string) => void } = $props();
+	const work = useProject();
+	const id = $props.id();
+	let drawings = $state.raw<DrawingOut[]>([]);
+	let problem = $state('');
+	need(api.GET('/api/projects/{project_id}/drawings', { params: { path: { project_id: work.id } } }))
+		.then((all) => (drawings = all))
+		.catch((e: Error) => (problem = e.message));
+	const mine = $derived(drawings.find((d) => d.id === feature.drawing));
+	const pairs = $derived((feature.layers ?? []) as unknown as [string, string | null][]);
+	const burned = (layer: string) => {
+		const found = pairs.find(([name]) => name === layer);
+		return found ? (found[1] ?? '') : 'engrave';
+	};
+	function choose(layer: string, how: string) {
+		const others = pairs.filter(([name]) => name !== layer);
+		onchange([...others, [layer, how || null]] as unknown as Artwork['layers'], `${layer}: ${how || 'left out'}`);
+	}
+</script>
+
+{#each mine?.layers ?? [] as layer (layer.name)}
+	<div class="layer">
+		<label for="{id}{layer.name}"
+			><span class="swatch" style:background={layer.name}></span>{layer.name}
+			<small class="quiet">{layer.lines}{layer.open ? `, ${layer.open} open` : ''}</small></label
+		>
+		<select id="{id}{layer.name}" class="select" value={burned(layer.name)} onchange={(e) => choose(layer.name, e.currentTarget.value)}>
+			<option value="engrave">engraved</option>
+			<option value="score">scored</option>
+			<option value="cut">cut out</option>
+			<option value="">left out</option>
+		</select>
+	</div>
+{/each}
+{#if problem}<p class="quiet" role="alert">{problem}</p>{/if}
+
+<style>
+	.layer {
+		display: grid;
+		grid-template-columns: 1fr 118px;
+		align-items: center;
+		gap: 8px;
+		padding: 2px 0;
+	}
+	label {
+		overflow: hidden;
+		text-overflow: ellipsis;
+		white-space: nowrap;
+	}
+	.swatch {
+		display: inline-block;
+		width: 10px;
+		height: 10px;
+		border: 1px solid var(--rule);
+		margin-right: 6px;
+	}
+</style>

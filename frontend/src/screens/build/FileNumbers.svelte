@@ -1,0 +1,61 @@
+<!-- Numbers that come from files: a figure's own outline, a form's heights. -->
+<script lang="ts">
+	import { sendHeights } from '../../api/files';
+	import type { DrawingOut, Values } from '../../api/types';
+	import { useProject } from '../../app/project.svelte';
+	import DrawingImport from './DrawingImport.svelte';
+
+	let { values }: { values: Values } = $props();
+	const work = useProject();
+	const id = $props.id();
+	let open = $state(false);
+	let dark = $state(false);
+	let problem = $state('');
+	const own = $derived(((values.silhouette ?? values.grid) as readonly unknown[] | undefined)?.length ?? 0);
+
+	async function outline(drawing: DrawingOut, width: number) {
+		const [w, h] = drawing.size as unknown as [number, number];
+		if (!drawing.silhouette.length) throw new Error('The drawing has no closed line: close its gaps first.');
+		await work.setNumbers({ silhouette: drawing.silhouette, width, height: (width * h) / (w || 1) }, `Outline from ${drawing.name}`);
+		open = false;
+	}
+	async function heights(event: Event) {
+		const file = (event.currentTarget as HTMLInputElement).files?.[0];
+		if (!file) return;
+		problem = '';
+		try {
+			const found = await sendHeights(work.id, file, dark);
+			await work.setNumbers({ grid: found.grid }, `Heights from ${file.name}`);
+		} catch (e) {
+			problem = (e as Error).message;
+		}
+	}
+</script>
+
+{#if values.family === 'stand'}
+	{#if own}<p class="quiet">The figure has an outline of its own.</p>
+		<button class="btn" onclick={() => work.setNumbers({ silhouette: [] }, 'Outline from the list')}>Back to the named figure</button>
+	{:else}<button class="btn" aria-expanded={open} onclick={() => (open = !open)}>Outline from a file</button>{/if}
+	{#if open && !own}<DrawingImport use="Take its outer line" ontake={outline} />{/if}
+{:else if values.family === 'crate'}
+	{#if own}<p class="quiet">The heights come from a file; the formula waits.</p>
+		<button class="btn" onclick={() => work.setNumbers({ grid: [] }, 'Heights from the formula')}>Back to the formula</button>
+	{:else}
+		<label for="{id}h">Heights from a grey image or an STL solid</label>
+		<input id="{id}h" type="file" accept=".png,.jpg,.jpeg,.stl" onchange={heights} />
+		<label class="check"><input type="checkbox" bind:checked={dark} /> in images, dark is high</label>
+	{/if}
+{/if}
+{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+
+<style>
+	input[type='file'] {
+		width: 100%;
+		font-size: 12px;
+	}
+	.check {
+		display: flex;
+		gap: 7px;
+		align-items: center;
+	}
+</style>
