@@ -12,4 +12,5 @@ LOOSE_PIECE = 0.01  # [mm2] crumbs below this are float noise, above it a findin
 BAR_LEAST = 0.05  # [mm] meetings shorter than this are ignored
 ARC_SAG = 0.004  # [mm] largest distance between a circle and the chords that stand for it
 VOLUME_NOISE = 1e-3  # [mm3] mesh booleans of exact contacts leave this much
+EXPORT_GRID = 1e-4  # [mm] vertices of solids in files lie on this grid
 FILE_DIGITS = 4  # decimals in written files: a tenth of a micrometre

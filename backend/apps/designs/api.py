@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import re
 from datetime import date, datetime
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Field, Router, Schema, Status
 from ninja.errors import HttpError
@@ -20,6 +21,7 @@ from notchcore.design.design import Design, scaled
 from notchcore.design.families.registry import Numbers
 from notchcore.design.picture import Picture, picture_of
 from notchcore.findings import Finding
+from notchcore.formats.solid import gltf, stl
 from notchcore.geom.profile import Profile
 from notchcore.geom.slab import Pose
 from notchcore.geom.vectors import Vec2
@@ -283,6 +285,23 @@ def meeting(request: HttpRequest, project_id: int, meeting_id: str) -> MeetingOu
     pair = (now.stocks[parts[found.a].stock].key, now.stocks[parts[found.b].stock].key)
     odds = next((o for o in meeting_odds(now.assembly, now.stocks, now.fits) if o.meeting == meeting_id), None)
     return MeetingOut(meeting=found, odds=odds, boundaries=now.fits.between(*pair), features=ledgers)
+
+
+SOLIDS = {"stl": (stl, "model/stl"), "glb": (gltf, "model/gltf-binary")}
+
+
+@router.get("/projects/{project_id}/assembly.{kind}", operation_id="assemblySolid")
+def assembly_solid(request: HttpRequest, project_id: int, kind: str) -> HttpResponse:
+    """Return the assembly as it goes together, as STL or binary glTF."""
+    if kind not in SOLIDS:
+        raise HttpError(404, "The assembly comes as stl or glb.")
+    project = project_row(request, project_id)
+    now = queries.current(project)
+    if not now.assembly.parts:
+        raise HttpError(422, "There are no parts to show. Mend the design on Build first.")
+    write, mime = SOLIDS[kind]
+    name = re.sub(r"[^\w-]+", "-", project.name).strip("-") or "assembly"
+    return HttpResponse(write(now.assembly, name=project.name), content_type=mime, headers={"Content-Disposition": f'attachment; filename="{name}.{kind}"'})
 
 
 def _boundaries(now: queries.Current) -> dict[str, Boundaries]:

@@ -94,7 +94,7 @@ def _read(r: _Reading, entity: Any, depth: int) -> None:
 
 def _text(r: _Reading, entity: Any, layer: str) -> None:
     words = " ".join(str(entity.plain_text()).split())
-    height = float(entity.dxf.get("height", entity.dxf.get("char_height", 2.5)))
+    height = float(entity.dxf.get("char_height" if entity.dxftype() == "MTEXT" else "height", 2.5))
     if not words or not 0 < height < 1e5:
         return
     a = math.radians(float(entity.dxf.get("rotation", 0.0)))

@@ -14,6 +14,7 @@ from typing import Any
 from notchcore.geom.planar import Polygon, merged, pieces
 from notchcore.geom.profile import Profile, Ring, area_of, polygon_of, profile_of, ring_of
 from notchcore.geom.vectors import Vec2, Vec3, add, cross, dot, scale, sub
+from notchcore.tolerance import EXPORT_GRID
 from notchcore.units import Mm
 
 
@@ -77,6 +78,26 @@ def mesh_of(slab: Slab) -> Any:
     n = slab.pose.normal
     origin = add(slab.pose.origin, scale(n, slab.low))
     return flat.transform(np.column_stack([slab.pose.x, slab.pose.y, n, origin]))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Triangles:
+    """A closed surface in space [mm]; faces turn counter-clockwise seen from outside."""
+
+    points: tuple[Vec3, ...]
+    faces: tuple[tuple[int, int, int], ...]
+
+
+def triangles_of(slab: Slab) -> Triangles:
+    """Return the surface of a slab as triangles, its outline on the grid of files: other programs stumble over smaller steps."""
+    from shapely import set_precision
+
+    whole = max(pieces(set_precision(polygon_of(slab.profile), EXPORT_GRID)), key=lambda p: p.area)
+    mesh = mesh_of(replace(slab, profile=profile_of(whole))).to_mesh64()
+    return Triangles(
+        points=tuple((float(x), float(y), float(z)) for x, y, z in mesh.vert_properties[:, :3]),
+        faces=tuple((int(a), int(b), int(c)) for a, b, c in mesh.tri_verts),
+    )
 
 
 def shrunk(slab: Slab, by: Mm) -> Slab | None:

@@ -20,6 +20,7 @@ from notchcore.geom.profile import Ring, ring_of
 
 MOST_PIXELS = 40_000_000  # of the file; a larger one is refused before it is unpacked
 TRACED = 700  # pixels along the longer side that are traced
+MOST_RUNS = 30_000  # dark runs of pixels; more is noise
 GRID = 72  # points along the longer side of a height grid
 
 
@@ -75,7 +76,9 @@ def outline_of(data: bytes, *, threshold: float = 0.5, smoothing: float = 1.5, s
             boxes.append(shapely.box(starts, np.full(len(starts), y), ends, np.full(len(starts), y + 1)))
     if not boxes:
         raise MeasureError("Nothing in the image is darker than the threshold. Raise the threshold, or use an image with more contrast.")
-    areas = pieces(shapely.coverage_union_all(np.concatenate(boxes)))
+    if sum(len(b) for b in boxes) > MOST_RUNS:
+        raise MeasureError("The image is too noisy to trace: blur it or raise its contrast, then try again.")
+    areas = pieces(shapely.union_all(np.concatenate(boxes)))
     exact = Polygon(max(areas, key=lambda p: Polygon(p.exterior).area).exterior)
     smooth = exact
     if smoothing > 0:

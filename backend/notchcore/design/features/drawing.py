@@ -7,7 +7,7 @@ Open      a line whose ends do not meet; it can be scored, and cut only after it
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
 from notchcore.geom.planar import Polygon, crossing_place
@@ -69,7 +69,7 @@ def tidied(lines: Iterable[DrawnLine], mm_per_unit: float | None, notes: Iterabl
     joined = _joined(whole, gap)
     kept, doubles = _without_doubles(joined)
     if doubles:
-        told.append(Note(code="drawn_twice", message=f"{doubles} lines lie exactly on others: each is taken once.", place=None))
+        told.append(Note(code="drawn_twice", message=f"Drawn twice at the same place: {doubles}. Each line is taken once.", place=None))
     if kept:
         x0 = min(p[0] for line in kept for p in line.points)
         y0 = min(p[1] for line in kept for p in line.points)
@@ -156,16 +156,23 @@ def _looked_at(lines: list[DrawnLine], scale: float) -> list[Note]:
     notes = []
     open_ones = [line for line in lines if not line.closed]
     if open_ones:
-        text = f"{len(open_ones)} lines are open: they can be scored, not cut. Close them with a tolerance if they should be closed."
+        text = f"{_lines(open_ones)} open: scored, yes, but not cut. Close gaps with a tolerance if that is not meant."
         notes.append(Note(code="open_lines", message=text, place=open_ones[0].points[0]))
     tiny = [line for line in lines if line.closed and _extent(line) * scale < TINY]
     if tiny:
-        notes.append(Note(code="tiny_lines", message=f"{len(tiny)} closed lines are smaller than {TINY} mm: they burn away.", place=tiny[0].points[0]))
-    crossed = [(line, place) for line in lines if line.closed and line.circle is None and (place := crossing_place(line.points)) is not None]
+        notes.append(
+            Note(code="tiny_lines", message=f"{_lines(tiny)} closed but smaller than {TINY} mm: too small to be left after the beam.", place=tiny[0].points[0])
+        )
+    crossed = [(line, crossing_place(line.points)) for line in lines if line.closed and line.circle is None]
+    crossed = [(line, place) for line, place in crossed if place is not None]
     if crossed:
-        text = f"{len(crossed)} closed lines cross themselves. Where they are cut, only the largest part of each counts."
+        text = f"{_lines(crossed)} crossing over itself. Where it is cut, only the largest part counts."
         notes.append(Note(code="crosses_itself", message=text, place=crossed[0][1]))
     return notes
+
+
+def _lines(some: Sequence[object]) -> str:
+    return "1 line is" if len(some) == 1 else f"{len(some)} lines are"
 
 
 def _extent(line: DrawnLine) -> float:

@@ -1,0 +1,335 @@
+"""Drawings in: what a file shows arrives true to size, what is left out is told, and no file does harm."""
+
+from __future__ import annotations
+
+import io
+import math
+import struct
+
+import ezdxf
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from PIL import Image, ImageDraw
+from shapely.geometry import Polygon
+from svgelements import Path as OtherPath
+
+from notchcore.design.arrangement import Arrangement
+from notchcore.design.features.drawing import DrawnLine, closed_within, silhouette_of, tidied
+from notchcore.design.features.placed import featured
+from notchcore.design.features.values import Artwork, Burned
+from notchcore.design.heights import formula, grid
+from notchcore.design.panel import Panel
+from notchcore.errors import MeasureError, NotchCoreError
+from notchcore.formats.dxfin import read_dxf
+from notchcore.formats.svgin import read_svg
+from notchcore.formats.svgpath import path_lines
+from notchcore.geom.planar import whole_areas
+from notchcore.geom.profile import polygon_of, rectangle
+from notchcore.geom.slab import Pose
+from notchcore.geom.vectors import X, Y
+from notchcore.measure.machine import Operation
+from notchcore.trace.image import heights_of_image, outline_of
+from notchcore.trace.solid import heights_of_solid
+from tests.strategies import make_stock
+
+DOUBLING = "<defs>" + "".join(f'<g id="g{i}"><use xlink:href="#g{i + 1}"/><use xlink:href="#g{i + 1}"/></g>' for i in range(40))
+DOUBLING += '<path id="g40" d="M0 0H9"/></defs><use xlink:href="#g0"/>'
+ENTITIES = "".join(f'<!ENTITY a{i} "{f"&a{i - 1};" * 10}">' for i in range(1, 10))
+LAUGHS = f'<?xml version="1.0"?><!DOCTYPE svg [<!ENTITY a0 "aaaaaaaaaa">{ENTITIES}]><svg>&a9;</svg>'.encode()
+HEAD = '<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink"'
+
+
+def svg(body: str, attributes: str = 'width="100mm" height="60mm" viewBox="0 0 200 120"') -> bytes:
+    return f"{HEAD} {attributes}>{body}</svg>".encode()
+
+
+def codes(drawing) -> list[str]:
+    return [n.code for n in drawing.notes]
+
+
+class TestSvg:
+    def test_sizes_come_from_the_view_box_and_the_units(self) -> None:
+        d = read_svg(svg('<rect x="20" y="10" width="80" height="40" stroke="red"/>'))
+        assert d.size == (80.0, 40.0)
+        assert d.mm_per_unit == pytest.approx(0.5)
+        assert d.layers() == ("red",)
+
+    @pytest.mark.parametrize(
+        ("attributes", "mm"), [('viewBox="0 0 10 10"', None), ('width="4in"', 25.4 / 96), ('width="20cm" viewBox="0 0 100 100"', 2.0), ('width="100"', None)]
+    )
+    def test_a_size_that_the_file_does_not_say_is_not_guessed(self, attributes: str, mm: float | None) -> None:
+        found = read_svg(svg('<path d="M0 0H9V9Z"/>', attributes)).mm_per_unit
+        assert found == (None if mm is None else pytest.approx(mm))
+
+    def test_circles_stay_circles_through_turns_and_even_scales(self) -> None:
+        d = read_svg(svg('<g transform="translate(10 5) rotate(30) scale(2)"><circle cx="10" cy="10" r="5"/></g>'))
+        assert d.lines[0].circle is not None
+        assert d.lines[0].circle.radius == pytest.approx(10.0)
+        assert read_svg(svg('<g transform="scale(2 1)"><circle cx="10" cy="10" r="5"/></g>')).lines[0].circle is None
+
+    def test_layers_are_colours_or_named_groups_and_styles_count(self) -> None:
+        body = (
+            '<style>.cut{stroke:#f00}</style><path class="cut" d="M0 0H5V5Z"/><path style="stroke:blue" d="M9 0H5V5Z"/>'
+            '<g xmlns:i="x" i:label="Engraving"><path d="M0 9H5V15Z"/></g><g display="none"><path d="M50 50h9v9z"/></g>'
+        )
+        assert read_svg(svg(body)).layers() == ("#f00", "blue", "Engraving")
+
+    @settings(max_examples=60, deadline=None)
+    @given(
+        st.lists(
+            st.tuples(st.sampled_from("MLHVCSQTAZmlhvcsqtaz"), st.lists(st.floats(-50, 50).map(lambda v: round(v, 2)), min_size=7, max_size=7)),
+            min_size=2,
+            max_size=8,
+        )
+    )
+    def test_any_path_reaches_as_far_as_another_library_says(self, commands: list) -> None:
+        takes = {"M": 2, "L": 2, "H": 1, "V": 1, "C": 6, "S": 4, "Q": 4, "T": 2, "Z": 0}
+        d = "M0 0"
+        for letter, v in commands:
+            if letter in "Aa":
+                d += f"{letter}{abs(v[0]) + 1} {abs(v[1]) + 1} {v[2]} {int(v[3] > 0)}{int(v[4] > 0)} {v[5]} {v[6]}"
+            else:
+                d += letter + " ".join(str(x) for x in v[: takes[letter.upper()]])
+        box = OtherPath(d).bbox()
+        points = [p for line, _ in path_lines(d, most=10_000) for p in line]
+        if not points or box is None:
+            return
+        mine = (min(p[0] for p in points), min(p[1] for p in points), max(p[0] for p in points), max(p[1] for p in points))
+        reach = max(box[2] - box[0], box[3] - box[1], 1.0)
+        # bare moves count for some readers and not for others: what I draw must lie within what they see, up to chords
+        assert mine[0] >= box[0] - 0.01 * reach
+        assert mine[3] <= box[3] + 0.01 * reach
+
+    def test_text_becomes_outlines_of_its_height_and_says_that_the_face_is_another(self) -> None:
+        d = read_svg(svg('<text x="10" y="50" font-size="20">H</text>'))
+        assert d.size[1] == pytest.approx(14.0, abs=0.1)
+        assert codes(d) == ["left_out"]
+
+    @pytest.mark.parametrize(
+        "body",
+        [
+            b"",
+            b"\x00\xff\xfe not a file",
+            b"<html><body>no</body></html>",
+            b"<svg",
+            svg('<path d="M0 0 L nan inf"/><rect width="1e999" height="5"/><circle r="NaN"/>'),
+            svg("<g>" * 500 + '<path d="M0 0H9"/>' + "</g>" * 500),
+            svg('<use xlink:href="#a"/><g id="a"><use xlink:href="#a"/></g>'),
+            svg(DOUBLING),
+            LAUGHS,
+            b'<?xml version="1.0"?><!DOCTYPE svg [<!ENTITY x SYSTEM "file:///etc/hostname">]><svg xmlns="http://www.w3.org/2000/svg"><text>&x;</text></svg>',
+            svg("".join(f'<path d="M{i} 0h1v1z"/>' for i in range(70_000))),
+            svg('<path d="M0 0' + "l1 1" * 200_000 + '"/>'),
+            svg('<path d="M0 0 A 1 1 0 7 9 5 5"/>'),
+        ],
+    )  # fmt: skip
+    def test_a_hostile_file_ends_in_notes(self, body: bytes) -> None:
+        d = read_svg(body)
+        assert d.notes or d.lines == ()
+        assert sum(len(line.points) for line in d.lines) <= 200_000
+        assert "hostname" not in str(d.notes)
+
+
+class TestDxf:
+    def file(self, units: int = 4) -> tuple:
+        doc = ezdxf.new()
+        doc.header["$INSUNITS"] = units
+        return doc, doc.modelspace()
+
+    def written(self, doc) -> bytes:
+        out = io.StringIO()
+        doc.write(out)
+        return out.getvalue().encode()
+
+    def test_single_lines_and_arcs_become_one_closed_line(self) -> None:
+        doc, space = self.file()
+        for a, b in (((0, 0), (40, 0)), ((40, 20), (0, 20)), ((0, 20), (0, 0))):
+            space.add_line(a, b, dxfattribs={"layer": "CUT"})
+        space.add_arc((40, 10), 10, -90, 90, dxfattribs={"layer": "CUT"})
+        d = read_dxf(self.written(doc))
+        (line,) = d.lines
+        assert line.closed
+        assert line.layer == "CUT"
+        assert d.mm_per_unit == 1.0
+        assert Polygon(line.points).area == pytest.approx(800 + math.pi * 50, rel=1e-3)
+
+    @pytest.mark.parametrize(("units", "mm"), [(0, None), (1, 25.4), (5, 10.0)])
+    def test_the_unit_is_that_of_the_header_or_unknown(self, units: int, mm: float | None) -> None:
+        doc, space = self.file(units)
+        space.add_circle((0, 0), 5)
+        d = read_dxf(self.written(doc))
+        assert d.mm_per_unit == mm
+        assert d.lines[0].circle is not None
+
+    def test_blocks_curves_and_text_come_in_and_the_rest_is_listed(self) -> None:
+        doc, space = self.file()
+        block = doc.blocks.new("leaf")
+        block.add_lwpolyline([(0, 0), (10, 0), (10, 5)], close=True)
+        space.add_blockref("leaf", (20, 0), dxfattribs={"xscale": 2, "yscale": 2})
+        space.add_spline([(0, 0), (5, 9), (12, 3)])
+        space.add_ellipse((0, 0), (8, 0), 0.5)
+        space.add_text("H", height=5)
+        space.add_point((0, 0))
+        d = read_dxf(self.written(doc))
+        assert len(d.lines) == 4
+        assert any("POINT" in n.message for n in d.notes)
+
+    @pytest.mark.parametrize("data", [b"", b"0\nSECTION\n2\nENTITIES\n0\nLINE\n10\nnan\n", b"999\nhello\n", b"0\nEOF\n", b"\x00" * 400])
+    def test_a_hostile_file_ends_in_notes(self, data: bytes) -> None:
+        d = read_dxf(data)
+        assert d.lines == ()
+
+    def test_a_block_that_holds_itself_ends(self) -> None:
+        doc, space = self.file()
+        block = doc.blocks.new("loop")
+        block.add_blockref("loop", (1, 0))
+        block.add_line((0, 0), (1, 1))
+        space.add_blockref("loop", (0, 0))
+        assert read_dxf(self.written(doc)).lines
+
+
+class TestLines:
+    @settings(max_examples=40, deadline=None)
+    @given(st.integers(3, 30), st.randoms(use_true_random=False), st.floats(0.001, 0.09))
+    def test_pieces_of_a_ring_in_any_order_and_direction_are_closed_within_their_gap(self, corners: int, random, gap: float) -> None:
+        ring = [(20 * math.cos(2 * math.pi * i / corners), 20 * math.sin(2 * math.pi * i / corners)) for i in range(corners)]
+        pieces = []
+        for a, b in zip(ring, ring[1:] + ring[:1], strict=True):
+            short = gap / 2 / math.dist(a, b)
+            ends = [(a[0] + (b[0] - a[0]) * k, a[1] + (b[1] - a[1]) * k) for k in (short, 1 - short)]
+            pieces.append(DrawnLine(layer="x", points=tuple(ends if random.random() < 0.5 else ends[::-1])))
+        random.shuffle(pieces)
+        loose = tidied(pieces, None)
+        whole = closed_within(loose, 0.1)
+        assert [line.closed for line in whole.lines] == [True]
+        assert Polygon(silhouette_of(whole)).area == pytest.approx(Polygon(ring).area, rel=0.05)
+
+    def test_doubles_and_crossings_are_told_with_a_place(self) -> None:
+        eight = DrawnLine(layer="x", points=((0, 0), (10, 10), (10, 0), (0, 10)), closed=True)
+        d = tidied([eight, eight], 1.0)
+        assert codes(d) == ["drawn_twice", "crosses_itself"]
+        assert d.notes[1].place == pytest.approx((5, 5))
+
+    @settings(max_examples=30, deadline=None)
+    @given(st.integers(1, 6))
+    def test_a_ring_in_a_ring_is_its_hole_and_so_on_inwards(self, depth: int) -> None:
+        rings = [[(-r, -r), (r, -r), (r, r), (-r, r)] for r in range(1, depth + 1)]
+        area = sum((-1) ** (depth - r) * 4 * r * r for r in range(1, depth + 1))
+        assert sum(p.area for p in whole_areas(rings)) == pytest.approx(area)
+
+
+class TestArtwork:
+    def panel(self, layers: tuple, **more: object):
+        drawing = read_svg(svg('<path stroke="red" d="M0 0H40V20H0Z"/><circle stroke="blue" cx="20" cy="10" r="5"/><path stroke="green" d="M2 2L8 8"/>'))
+        stock = make_stock("ply", 3.0)
+        panel = Panel(id="p", label="p", stock="ply", envelope=rectangle(0, 0, 200, 100), pose=Pose(origin=(0, 0, 0), x=X, y=Y), t=3.0, layout_t=3.0)
+        art = Artwork(id="a", panel="p", drawing="1", width=80.0, layers=layers, **more)  # type: ignore[arg-type]
+        return featured(Arrangement(panels=(panel,)), (art,), {"ply": stock}, {"1": drawing})
+
+    def test_each_layer_is_burned_as_it_is_said_at_the_width_that_is_asked(self) -> None:
+        (p,) = self.panel((("red", Burned.SCORE), ("blue", Burned.CUT), ("green", Burned.SCORE))).panels
+        assert 20000 - polygon_of(p.envelope).area == pytest.approx(math.pi * 100, rel=2e-3)
+        (outline, vein) = p.marks
+        xs = [x for x, _ in outline.line]
+        assert max(xs) - min(xs) == pytest.approx(80.0)
+        assert (outline.operation, vein.closed) == (Operation.SCORE, False)
+        assert len(p.envelope.circles) == 1
+
+    def test_an_engraved_area_keeps_its_hole_and_a_layer_can_be_left_out(self) -> None:
+        (p,) = self.panel((("red", Burned.ENGRAVE), ("blue", Burned.ENGRAVE), ("green", None)), turn=90.0).panels
+        (area,) = p.marks
+        assert abs(Polygon(area.line).buffer(0).area) == pytest.approx(80 * 40 - math.pi * 100, rel=2e-3)
+
+    def test_a_drawing_that_is_not_there_is_a_finding(self) -> None:
+        plan = self.panel(())
+        assert [f.code for f in plan.findings] == []
+        lost = featured(replace_drawing(plan), (Artwork(id="a", panel="p", drawing="9"),), {"ply": make_stock("ply", 3.0)}, {})
+        assert [f.code for f in lost.findings] == ["drawing_lost"]
+
+
+def replace_drawing(plan: Arrangement) -> Arrangement:
+    return Arrangement(panels=plan.panels)
+
+
+def png(draw, size: tuple[int, int] = (200, 160)) -> bytes:
+    image = Image.new("L", size, 255)
+    draw(ImageDraw.Draw(image))
+    out = io.BytesIO()
+    image.save(out, "PNG")
+    return out.getvalue()
+
+
+class TestImages:
+    def test_a_dark_disc_is_traced_within_the_stated_deviation(self) -> None:
+        traced = outline_of(png(lambda d: d.ellipse((40, 30, 140, 130), fill=0)))
+        assert Polygon(traced.outer).area == pytest.approx(math.pi * 50.5**2, rel=0.02)
+        assert traced.deviation < 3.0
+        assert len(traced.outer) < 80
+
+    def test_only_the_outer_line_of_the_largest_area_counts(self) -> None:
+        def ring(d: ImageDraw.ImageDraw) -> None:
+            d.rectangle((20, 20, 120, 120), fill=0)
+            d.rectangle((50, 50, 90, 90), fill=255)
+            d.rectangle((150, 20, 170, 40), fill=0)
+
+        assert Polygon(outline_of(png(ring)).outer).area == pytest.approx(101**2, rel=0.02)
+
+    @pytest.mark.parametrize("data", [b"", b"\x89PNG\r\n\x1a\nbroken", b"\xff\xd8\xff" + b"0" * 100, png(lambda d: None)])
+    def test_what_shows_nothing_is_refused_in_words(self, data: bytes) -> None:
+        with pytest.raises(MeasureError):
+            outline_of(data)
+
+    def test_light_is_high_and_the_lowest_row_is_the_front(self) -> None:
+        rows = heights_of_image(png(lambda d: d.rectangle((0, 80, 200, 160), fill=0)))
+        assert rows[0][0] == 0.0
+        assert rows[-1][0] == 1.0
+        assert heights_of_image(png(lambda d: d.rectangle((0, 80, 200, 160), fill=0)), dark_is_high=True)[0][0] == 1.0
+
+
+def pyramid(binary: bool) -> bytes:
+    corners, top = [(0, 0, 0), (40, 0, 0), (40, 30, 0), (0, 30, 0)], (20, 15, 12)
+    faces = [(corners[i], corners[(i + 1) % 4], top) for i in range(4)]
+    if binary:
+        return b"solid but binary".ljust(80) + struct.pack("<I", 4) + b"".join(struct.pack("<12fH", 0, 0, 0, *a, *b, *c, 0) for a, b, c in faces)
+    body = "".join("facet normal 0 0 0\nouter loop\n" + "".join(f"vertex {x} {y} {z}\n" for x, y, z in f) + "endloop\nendfacet\n" for f in faces)
+    return f"solid p\n{body}endsolid".encode()
+
+
+class TestSolids:
+    @pytest.mark.parametrize("binary", [True, False])
+    def test_a_pyramid_is_highest_in_its_middle(self, binary: bool) -> None:
+        rows, size = heights_of_solid(pyramid(binary))
+        assert size == pytest.approx((40, 30, 12))
+        height = grid(rows)
+        assert height(0.5, 0.5) == pytest.approx(1.0, abs=0.03)
+        assert height(0.25, 0.5) == pytest.approx(0.5, abs=0.03)
+        assert height(0.0, 0.0) == pytest.approx(0.0, abs=0.03)
+
+    @pytest.mark.parametrize("data", [b"", b"solid\nvertex a b c\nvertex 1 2 3\nvertex 1 2 3", b"x" * 200, b"solid nothing", pyramid(True)[:-7]])
+    def test_what_is_no_solid_is_refused_in_words(self, data: bytes) -> None:
+        with pytest.raises(MeasureError):
+            heights_of_solid(data)
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.floats(0, 1), st.floats(0, 1))
+def test_a_formula_gives_what_it_says_held_between_0_and_1(x: float, y: float) -> None:
+    assert formula("0.5 + 0.4*sin(3*x)*cos(2*y)")(x, y) == pytest.approx(0.5 + 0.4 * math.sin(3 * x) * math.cos(2 * y))
+    assert formula("x - 5")(x, y) == 0.0
+    assert formula("max(x, y) ** 2 + 9")(x, y) == 1.0
+    assert 0 <= formula("1/(x-x)")(x, y) <= 1
+
+
+@pytest.mark.parametrize(
+    "text", ["", "z", "x.__class__", "__import__('os')", "x if y else 1", "[x]", "'a'", "min(x)", "sin(x, y)", "x" * 500, "(" * 300, "lambda: 1"]
+)
+def test_what_is_no_formula_is_refused_in_words(text: str) -> None:
+    with pytest.raises(NotchCoreError):
+        formula(text)
+
+
+def test_a_large_power_does_not_hang() -> None:
+    assert formula("9**9**9**9")(0.5, 0.5) == 0.0
+    assert np.isfinite(formula("exp(exp(exp(x*9)))")(1, 1))
