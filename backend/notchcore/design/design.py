@@ -23,12 +23,21 @@ from notchcore.design.joints.choice import MeetingChoice
 from notchcore.design.joints.solve import solve
 from notchcore.design.numbers import scaled_numbers
 from notchcore.errors import DesignError, require
+from notchcore.findings import Finding, Severity
 from notchcore.measure.fit import NO_FITS, WANTED, Feel, Fits
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 
 RELIEF_MOST: Mm = 5.0
 NO_DRAWINGS: Mapping[str, Drawing] = MappingProxyType({})
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Variant:
+    """One of several alternatives of a design: its numbers, and the features that it goes without."""
+
+    numbers: Numbers
+    left_out: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -45,11 +54,16 @@ class Design:
     added: tuple[Added, ...] = ()
     splits: tuple[Split, ...] = ()
     features: tuple[Feature, ...] = ()
+    variants: dict[str, Variant] = field(default_factory=dict)  #: by name; the one that is chosen is kept in `numbers` and `left_out`
+    variant: str = ""  #: which is chosen; empty while there are none, or none was chosen yet
+    left_out: tuple[str, ...] = ()  #: features that are not there now
 
     def __post_init__(self) -> None:
         if self.feel not in WANTED:
             raise DesignError(f"A joint can be asked to feel {', '.join(WANTED)}; not {self.feel.value}.")
         require("relief", self.relief, 0.0, RELIEF_MOST)
+        if self.variant and self.variant not in self.variants:
+            raise DesignError(f"There is no variant “{self.variant}”. Choose one of: {', '.join(self.variants)}.", field="variant")
         missing = [r for r in self.roles() if r not in self.stocks]
         if missing:
             raise DesignError(f"Choose a stock for: {', '.join(missing)}.", field="stocks")
@@ -108,7 +122,8 @@ def arranged(design: Design, stocks: Mapping[str, Stock], drawings: Mapping[str,
     cut = design.in_prototype()
     plan = family_of(design.numbers).arrange(design.numbers, cut.stocks, stocks)
     plan = edited(plan, edits=cut.edits, added=cut.added, stocks=stocks)
-    return divided(featured(plan, design.features, stocks, drawings), cut.splits)
+    shown = tuple(f for f in design.features if f.id not in design.left_out)
+    return divided(featured(plan, shown, stocks, drawings), cut.splits)
 
 
 def build(design: Design, stocks: dict[str, Stock], fits: Fits = NO_FITS, drawings: Mapping[str, Drawing] = NO_DRAWINGS) -> Assembly:
@@ -139,7 +154,14 @@ def _joined(design: Design, plan: Arrangement, stocks: Mapping[str, Stock], fits
         list(plan.panels), ghosts=plan.ghosts, rules=plan.rules, stocks=stocks, choices=design.choices, feel=design.feel, fits=fits, relief=design.relief,
     )  # fmt: skip
     parts = tuple(_counted(p, design.edits.get(p.id.partition(".")[0]) or design.edits.get(p.id)) for p in solved.parts)
-    return replace(solved, parts=parts, findings=(*plan.findings, *solved.findings), dimensions=plan.dimensions, facts=plan.facts)
+    return replace(solved, parts=parts, findings=(*_unchosen(design), *plan.findings, *solved.findings), dimensions=plan.dimensions, facts=plan.facts)
+
+
+def _unchosen(design: Design) -> tuple[Finding, ...]:
+    if not design.variants or design.variant:
+        return ()
+    text = f"This design has the variants {', '.join(design.variants)}; none is chosen. Choose one before anything is cut."
+    return (Finding(code="variant_not_chosen", severity=Severity.LOOK, message=text),)
 
 
 def _counted(part: Part, edit: PanelEdit | None) -> Part:
@@ -160,6 +182,7 @@ def scaled(design: Design, factor: float) -> Design:
     return replace(
         design,
         numbers=scaled_numbers(design.numbers, k),
+        variants={name: replace(v, numbers=scaled_numbers(v.numbers, k)) for name, v in design.variants.items()},
         edits={p: replace(e, move=(e.move[0] * k, e.move[1] * k, e.move[2] * k)) for p, e in design.edits.items()},
         added=tuple(scaled_added(a, k) for a in design.added),
         splits=tuple(replace(s, at=s.at * k) for s in design.splits),

@@ -12,11 +12,12 @@ from hypothesis import strategies as st
 from notchcore.check.dryfit import collisions
 from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind
-from notchcore.design.design import Design, arranged, build, scaled
+from notchcore.design.design import Design, Variant, arranged, build, scaled
 from notchcore.design.edits import Axis, Between, CopyOf, OnFace, PanelEdit, Split, mirrored, turned_over
 from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.families.crate import CrateNumbers, break_places
 from notchcore.design.features.registry import FEATURES
+from notchcore.design.features.values import Hole
 from notchcore.design.joints.choice import MeetingChoice, Style
 from notchcore.design.panel import resolved
 from notchcore.errors import DesignError, NotchCoreError
@@ -213,3 +214,18 @@ def test_every_piece_of_a_divided_rib_carries_a_mark_of_its_own() -> None:
     splices = [m for m in assembly.meetings if m.kind == "splice"]
     assert splices
     assert all(m.style == "puzzle" and m.count >= 1 for m in splices)
+
+
+def test_a_variant_is_its_numbers_and_goes_without_some_features_and_must_be_chosen() -> None:
+    small, large = BoxNumbers(width=120, depth=90, height=50), BoxNumbers(width=240, depth=150, height=80)
+    variants = {"small": Variant(numbers=small, left_out=("hole",)), "large": Variant(numbers=large)}
+    hole = Hole(id="hole", panel="front", diameter=9.0)
+    unchosen = build(a_box(numbers=large, variants=variants, features=(hole,)), STOCKS)
+    assert [f.code for f in unchosen.findings] == ["variant_not_chosen"]
+    chosen = build(a_box(numbers=small, variants=variants, variant="small", left_out=("hole",), features=(hole,)), STOCKS)
+    assert chosen.findings == ()
+    assert chosen.part("front").profile.holes == ()
+    assert sizes(chosen)["front"] == (120.0, 50.0)
+    assert scaled(a_box(numbers=small, variants=variants), 2.0).variants["large"].numbers.width == 480.0
+    with pytest.raises(DesignError, match="no variant"):
+        a_box(variants=variants, variant="medium")

@@ -938,6 +938,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/assembly.{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Assembly Solid
+         * @description Return the assembly as it goes together, as STL or binary glTF.
+         */
+        get: operations["assemblySolid"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/check": {
         parameters: {
             query?: never;
@@ -4374,6 +4394,20 @@ export interface components {
              * @default []
              */
             features: (components["schemas"]["Hole"] | components["schemas"]["HoleCircle"] | components["schemas"]["Window"] | components["schemas"]["Notch"] | components["schemas"]["Keyhole"] | components["schemas"]["CableSlot"] | components["schemas"]["Vents"] | components["schemas"]["Text"] | components["schemas"]["Scale"] | components["schemas"]["Socket"] | components["schemas"]["Artwork"])[];
+            /** Variants */
+            variants?: {
+                [key: string]: components["schemas"]["Variant"];
+            };
+            /**
+             * Variant
+             * @default
+             */
+            variant: string;
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out: string[];
         };
         /**
          * MeetingChoice
@@ -4546,6 +4580,19 @@ export interface components {
          * @enum {string}
          */
         Style: "fingers" | "tabs" | "whole" | "blind" | "butt" | "puzzle" | "scarf" | "dowels";
+        /**
+         * Variant
+         * @description One of several alternatives of a design: its numbers, and the features that it goes without.
+         */
+        Variant: {
+            /** Numbers */
+            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"];
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out: string[];
+        };
         /** ProjectIn */
         ProjectIn: {
             /** Name */
@@ -6953,6 +7000,27 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["MeetingOut"];
                 };
+            };
+        };
+    };
+    assemblySolid: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

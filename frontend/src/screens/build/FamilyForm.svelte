@@ -13,6 +13,7 @@
 	import type { BuildState } from './build.svelte';
 	import FileNumbers from './FileNumbers.svelte';
 	import StockChoice from './StockChoice.svelte';
+	import Variants from './Variants.svelte';
 
 	let { build }: { build: BuildState } = $props();
 	const work = useProject();
@@ -76,6 +77,7 @@
 		</p>
 	{/each}
 
+	<Variants />
 	<h3>Stock</h3>
 	<StockChoice
 		label="All panels"

@@ -21,6 +21,12 @@
 
 	const all = $derived((work.project!.design.features ?? []) as Feature[]);
 	const mine = $derived(all.filter((f) => f.panel === panel));
+	const leftOut = $derived(new Set(work.project!.design.left_out ?? []));
+	const show = (id: string, there: boolean) =>
+		work.save(
+			(d) => ({ ...d, left_out: there ? (d.left_out ?? []).filter((x) => x !== id) : [...(d.left_out ?? []), id] }),
+			`${label}: ${there ? 'with' : 'without'} ${id}`
+		);
 	const typeOf = (f: Feature) => types.find((t) => t.id === f.kind);
 	const named = (f: Feature) => ('words' in f && f.words ? `“${f.words}”` : (typeOf(f)?.label ?? f.kind));
 
@@ -66,6 +72,10 @@
 		>
 		{#if open === f.id && typeOf(f)}
 			<div class="fields">
+				{#if Object.keys(work.project!.design.variants ?? {}).length}<label class="check"
+						><input type="checkbox" checked={!leftOut.has(f.id)} onchange={(e) => void show(f.id, e.currentTarget.checked)} /> in the
+						variant {work.project!.design.variant}</label
+					>{/if}
 				<NumbersForm
 					numbers={typeOf(f)!.numbers}
 					values={f as unknown as Values}

@@ -10,6 +10,7 @@ import { freshName, nextSnap, panelOf, rangeOf, snapsOf } from './moves';
 import PanelInspector from './PanelInspector.svelte';
 import PanelsInspector from './PanelsInspector.svelte';
 import PartLists from './PartLists.svelte';
+import Variants from './Variants.svelte';
 
 const real = await vi.importActual<typeof import('../../app/project.svelte')>('../../app/project.svelte');
 const work = vi.hoisted(() => ({
@@ -181,5 +182,21 @@ describe('several panels', () => {
 		expect(last().design.edits).toEqual({});
 		await userEvent.click(screen.getByRole('button', { name: 'Remove these choices' }));
 		expect(last().design.choices).toEqual({});
+	});
+});
+
+describe('variants', () => {
+	it('keep the numbers under a name, and swap them when another is chosen', async () => {
+		work.project!.design = { ...work.project!.design, numbers: { family: 'box', width: 120 } } as unknown as Design;
+		const { unmount } = render(Variants);
+		await userEvent.type(screen.getByLabelText('Name of a variant'), 'small');
+		await userEvent.click(screen.getByRole('button', { name: 'Keep these numbers' }));
+		expect(last().design).toMatchObject({ variant: 'small', variants: { small: { numbers: { width: 120 }, left_out: [] } } });
+		unmount();
+		work.project!.design = { ...last().design, numbers: { family: 'box', width: 240 }, variants: { ...last().design.variants, large: { numbers: { family: 'box', width: 300 }, left_out: ['hole-1'] } } } as never; // prettier-ignore
+		render(Variants);
+		await userEvent.click(screen.getByRole('radio', { name: 'large' }));
+		expect(last().design).toMatchObject({ variant: 'large', numbers: { width: 300 }, left_out: ['hole-1'] });
+		expect(last().design.variants!.small!.numbers).toMatchObject({ width: 240 }); // what was changed meanwhile is kept
 	});
 });

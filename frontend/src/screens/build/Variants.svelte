@@ -1,0 +1,78 @@
+<!-- Alternatives of a design: keep the present numbers under a name, and choose which one is built. -->
+<script lang="ts">
+	import type { Design } from '../../api/types';
+	import { useProject } from '../../app/project.svelte';
+
+	const work = useProject();
+	const id = $props.id();
+	const design = $derived(work.project!.design);
+	const variants = $derived(design.variants ?? {});
+	const names = $derived(Object.keys(variants));
+	let name = $state('');
+	let problem = $state('');
+
+	/** The variants with what is chosen now kept under its name. */
+	const kept = (d: Design) => ({
+		...d.variants,
+		...(d.variant ? { [d.variant]: { numbers: d.numbers, left_out: d.left_out ?? [] } } : {})
+	});
+	async function save(change: (d: Design) => Design, label: string) {
+		problem = '';
+		try {
+			await work.save(change, label);
+		} catch (e) {
+			problem = (e as Error).message;
+		}
+	}
+	async function add(event: SubmitEvent) {
+		event.preventDefault();
+		const wanted = name.trim();
+		if (!wanted) return;
+		const made = (d: Design) => ({ numbers: d.numbers, left_out: d.left_out ?? [] });
+		await save((d) => ({ ...d, variants: { ...kept(d), [wanted]: made(d) } as Design['variants'], variant: wanted }), `Variant ${wanted}`);
+		name = '';
+	}
+	const choose = (wanted: string) =>
+		save((d) => {
+			const all = kept(d) as NonNullable<Design['variants']>;
+			return { ...d, variants: all, variant: wanted, numbers: all[wanted]!.numbers, left_out: all[wanted]!.left_out ?? [] };
+		}, `Variant ${wanted} chosen`);
+	const remove = (gone: string) =>
+		save((d) => {
+			const all = { ...d.variants };
+			delete all[gone];
+			return { ...d, variants: all, variant: d.variant === gone ? '' : d.variant };
+		}, `Variant ${gone} removed`);
+</script>
+
+<h3>Variants</h3>
+{#each names as n (n)}
+	<div class="row">
+		<label><input type="radio" name={id} checked={n === design.variant} onchange={() => choose(n)} /> {n}</label>
+		<button class="quiet" aria-label="Remove variant {n}" onclick={() => remove(n)}>remove</button>
+	</div>
+{/each}
+<form onsubmit={add} aria-label="New variant">
+	<input class="input" maxlength="40" placeholder="small, large, …" aria-label="Name of a variant" bind:value={name} />
+	<button class="btn">Keep these numbers</button>
+</form>
+{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+
+<style>
+	h3 {
+		font-weight: 650;
+		font-size: 12.5px;
+		color: var(--ink-2);
+		margin: 12px 0 4px;
+	}
+	.row {
+		display: flex;
+		justify-content: space-between;
+		padding: 2px 0;
+	}
+	form {
+		display: grid;
+		grid-template-columns: 1fr auto;
+		gap: 6px;
+	}
+</style>
