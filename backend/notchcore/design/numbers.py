@@ -116,9 +116,9 @@ def check_numbers(values: Any) -> None:
             continue
         else:
             unit = {NumberKind.LENGTH: "mm", NumberKind.ANGLE: "°", NumberKind.PERCENT: "%"}.get(about.kind, "")
+            require(about.name, value, about.least, about.most, unit=unit)
             if about.kind is NumberKind.COUNT and value != math.floor(value):
                 raise ValueOutside(field=about.name, value=value, least=about.least, most=about.most, unit=unit)
-            require(about.name, value, about.least, about.most, unit=unit)
 
 
 def scaled_numbers(values: Any, factor: float) -> Any:

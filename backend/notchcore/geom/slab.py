@@ -121,7 +121,7 @@ def extent_of_common(slabs: tuple[Slab, ...], direction: Vec3, origin: Vec3) -> 
         solid = solid ^ mesh_of(other)
     if solid.volume() < 1e-3:
         return None
-    along = [dot(sub((float(v[0]), float(v[1]), float(v[2])), origin), direction) for v in solid.to_mesh().vert_properties]
+    along = [dot(sub((float(v[0]), float(v[1]), float(v[2])), origin), direction) for v in solid.to_mesh64().vert_properties]
     return min(along), max(along)
 
 

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable
+from dataclasses import replace
+from random import Random
 
 import pytest
 from hypothesis import given, settings
@@ -10,14 +13,19 @@ from hypothesis import strategies as st
 
 from notchcore.check.dryfit import collisions
 from notchcore.check.order import assembly_order
-from notchcore.design.assembly import Assembly, Part
-from notchcore.design.design import arranged, build
+from notchcore.design.assembly import Assembly, FeatureKind, Part
+from notchcore.design.design import Design, arranged, build
 from notchcore.design.families.registry import FAMILIES
-from notchcore.design.numbers import numbers_of
+from notchcore.design.joints.solve import solve
+from notchcore.design.numbers import NumberKind, numbers_of, scaled_numbers
 from notchcore.design.panel import Panel, resolved
+from notchcore.errors import NotchCoreError
 from notchcore.findings import Severity
-from notchcore.geom.slab import mesh_of, union_volume
-from tests.strategies import family_designs
+from notchcore.geom.profile import net_area, polygon_of
+from notchcore.geom.slab import Pose, mesh_of, union_volume
+from notchcore.geom.vectors import Vec3
+from notchcore.measure.stock import Stock
+from tests.strategies import family_designs, make_stock
 
 EACH = sorted(FAMILIES)
 
@@ -54,3 +62,72 @@ def test_whatever_its_numbers_it_fits_or_says_what_to_change(family: str, data: 
     void = union_volume(envelopes(arranged(design, stocks).panels)) - together
     assert -0.1 < void < expected_void(assembly) + 0.1
     assert assembly_order(assembly.parts).locked == ()
+
+
+def turned(v: Vec3, yaw: float, pitch: float) -> Vec3:
+    x, y, z = v[0] * math.cos(yaw) - v[1] * math.sin(yaw), v[0] * math.sin(yaw) + v[1] * math.cos(yaw), v[2]
+    return x, y * math.cos(pitch) - z * math.sin(pitch), y * math.sin(pitch) + z * math.cos(pitch)
+
+
+def solved(panels: Iterable[Panel], design: Design, stocks: dict[str, Stock]) -> Assembly:
+    return solve(list(panels), rules=arranged(design, stocks).rules, stocks=stocks)
+
+
+@pytest.mark.parametrize("family", EACH)
+@settings(max_examples=6, deadline=None)
+@given(yaw=st.floats(0.1, 6.2), pitch=st.floats(0.1, 6.2), random=st.randoms(use_true_random=False))
+def test_neither_the_place_in_space_nor_the_order_of_the_list_changes_a_part(family: str, yaw: float, pitch: float, random: Random) -> None:
+    f = FAMILIES[family]
+    stocks = {r.id: make_stock(r.id, t) for r, t in zip(f.roles, (3.1, 2.6, 3.4, 3.0), strict=False)}
+    design = Design(numbers=f.numbers(), stocks={k: k for k in stocks})
+    panels = list(arranged(design, stocks).panels)
+    straight = solved(panels, design, stocks)
+    moved = [replace(p, pose=Pose(origin=turned(p.pose.origin, yaw, pitch), x=turned(p.pose.x, yaw, pitch), y=turned(p.pose.y, yaw, pitch))) for p in panels]
+    random.shuffle(moved)
+    skew = {p.id: p for p in solved(moved, design, stocks).parts}
+    for part in straight.parts:
+        # Which panel of a lap is open upward may turn with the world: then both lose the same in sum.
+        assert polygon_of(skew[part.id].profile).symmetric_difference(polygon_of(part.profile)).area < 1e-2 or family == "crate", part.id
+    assert sum(net_area(p.nominal) * p.t for p in straight.parts) == pytest.approx(sum(net_area(p.nominal) * p.t for p in skew.values()), rel=1e-6)
+
+
+@pytest.mark.parametrize("family", EACH)
+def test_scaling_a_family_scales_its_lengths_and_nothing_else(family: str) -> None:
+    numbers = FAMILIES[family].numbers()
+    larger = scaled_numbers(numbers, 1.5)
+    for about in numbers_of(type(numbers)):
+        factor = 1.5 if about.kind is NumberKind.LENGTH and about.scales else None
+        before, after = getattr(numbers, about.name), getattr(larger, about.name)
+        assert after == (pytest.approx(before * factor) if factor else before)
+
+
+@pytest.mark.parametrize("family", EACH)
+def test_numbers_out_of_bounds_are_refused_by_name(family: str) -> None:
+    kind = FAMILIES[family].numbers
+    for about in numbers_of(kind):
+        if about.kind in (NumberKind.CHOICE, NumberKind.TEXT):
+            continue
+        for wrong in (about.most + 1, about.least - 1 if not (about.least == 0 and about.none_at_zero) else -1, float("nan")):
+            with pytest.raises(NotchCoreError) as told:
+                kind(**{about.name: wrong})
+            assert told.value.facts["field"] == about.name
+
+
+def test_the_roofs_slope_is_in_the_width_of_its_slots() -> None:
+    """A 3 mm wall meets a 3 mm roof of 35 degrees at 55 degrees between their planes: 3/sin 55 + 3/tan 55 = 5.763, snug + 0.015."""
+    stocks = {r.id: make_stock(r.id, 3.0) for r in FAMILIES["house"].roles}
+    assembly = build(Design(numbers=FAMILIES["house"].numbers(), stocks={k: k for k in stocks}), stocks)
+    slots = [f for f in assembly.part("roof-left").features if f.kind is FeatureKind.SLOT and f.meeting == "left+roof-left"]
+    assert slots
+    assert {round(f.width.value, 3) for f in slots} == {round(3 / math.sin(math.radians(55)) + 3 / math.tan(math.radians(55)) + 0.015, 3)}
+
+
+def test_a_posts_slot_lies_at_minus_the_turn_of_its_layer() -> None:
+    stocks = {r.id: make_stock(r.id, 3.0) for r in FAMILIES["turned"].roles}
+    numbers = FAMILIES["turned"].numbers(layers=10, twist=90.0, posts=1)
+    assembly = build(Design(numbers=numbers, stocks={k: k for k in stocks}), stocks)
+    for i in range(2, 10):
+        part = assembly.part(f"layer-{i}")
+        (slot,) = [f for f in part.features if f.kind is FeatureKind.SLOT]
+        x, y = (sum(c[k] for c in slot.corners) / 4 for k in (0, 1))
+        assert math.degrees(math.atan2(y, x)) == pytest.approx(-(i - 1) * 10.0, abs=1e-6)

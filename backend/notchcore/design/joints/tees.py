@@ -14,6 +14,7 @@ from notchcore.design.meetings.find import Bar, MeetingKind, Role
 from notchcore.design.panel import Panel
 from notchcore.geom.planar import Cutters, Polygon, box, length_at, pieces
 from notchcore.geom.vectors import dot
+from notchcore.tolerance import COINCIDENT
 from notchcore.units import Mm
 
 
@@ -51,7 +52,7 @@ def tabs_of(tee: Tee, free: list[Span], *, wanted: int | None, width: Mm | None 
     for start, end in free:
         tabs: list[Span] = []
         for s0, s1 in without((start, end), _keep_outs(tee, start, end)):
-            tabs += tab_spans(s0, s1, t, wanted=wanted, target=width, free_start=s0 > start + 1e-6, free_end=s1 < end - 1e-6)
+            tabs += tab_spans(s0, s1, t, wanted=wanted, target=width, free_start=s0 > start + COINCIDENT, free_end=s1 < end - COINCIDENT)
         if shares > 1:
             tabs = [cells(*tab, shares)[(place + i) % shares] for i, tab in enumerate(tabs)]
         found.append(((start, end), tabs))

@@ -28,6 +28,7 @@ from notchcore.units import Mm
 SHARPEST_DEG = 22.0  # below this a joint's slots grow without bound
 PROUD_MOST = 0.5  # tabs may stand out by this share of the thinner sheet and still count as ending there
 ROLE_SHARE = 0.05  # material along more than this share of the bar counts
+FILM = 1e-6  # [mm] what only touches the strip from outside, but for the noise of numbers, is not in it
 STACK_LEAST = 1.0  # [mm2] common area that makes a stack
 
 
@@ -183,7 +184,7 @@ def _crossing_planes(a: Panel, b: Panel, plane_a: Polygon, plane_b: Polygon) -> 
     """Meetings of sheets whose planes cross."""
     frame = frame_of(a, b)
     shape_a, shape_b = frame.a.seen(plane_a), frame.b.seen(plane_b)
-    in_a, in_b = strip_pieces(shape_a, *frame.a.strip), strip_pieces(shape_b, *frame.b.strip)
+    in_a, in_b = (strip_pieces(s, side.strip[0] + FILM, side.strip[1] - FILM) for s, side in ((shape_a, frame.a), (shape_b, frame.b)))
     if not in_a or not in_b:
         gaps = []
         if in_b and not in_a:

@@ -1,0 +1,160 @@
+"""Build over HTTP: families, edits, drawings and solids, with their rights and their mistakes."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+
+from apps.accounts.models import Role
+from apps.designs.models import Drawing, Project, Revision
+from apps.sheets.models import Stock
+from notchcore.design.families.registry import FAMILIES
+from tests.apps.conftest import Api
+
+LEAF = (
+    b'<svg xmlns="http://www.w3.org/2000/svg" width="50mm" viewBox="0 0 100 60"><path stroke="red" d="M0 0H100V60H0Z"/>'
+    b'<circle stroke="blue" cx="50" cy="30" r="10"/></svg>'
+)
+
+
+def project(name: str) -> Project:
+    return Project.objects.get(name=name)
+
+
+def upload(api: Api, path: str, data: bytes, name: str = "leaf.svg", **more: Any) -> Any:
+    return api.client.post(f"/api/{path}", {"file": SimpleUploadedFile(name, data), **more})
+
+
+def save(api: Api, row: Project, change: Callable[[dict], dict], label: str = "a change") -> Any:
+    now = api.ok("get", f"projects/{row.pk}")
+    return api("put", f"projects/{row.pk}/design", {"base": now["revision"], "design": change(now["design"]), "label": label})
+
+
+def test_every_family_is_offered_with_its_numbers_a_picture_and_what_it_begins_with(api: Api) -> None:
+    families = api.ok("get", "families")
+    assert [f["id"] for f in families] == list(FAMILIES)
+    for f in families:
+        names = {n["name"] for n in f["numbers"]}
+        assert set(f["first"]) <= names <= set(f["defaults"])
+        assert f["picture"]["faces"]
+        begun = api.ok("post", "projects", {"name": f"A {f['id']}", "numbers": f["defaults"]})
+        built = api.ok("get", f"projects/{begun['id']}/build")
+        assert len(built["parts"]) > 1
+        assert [x for x in built["findings"] if x["severity"] == "must"] == []
+        assert {line["name"] for line in built["picture"]["lines"]} <= names
+
+
+def test_every_kind_of_feature_can_be_put_on_a_panel_as_it_is_offered(api: Api, drawer: Project) -> None:
+    types = api.ok("get", "feature-types")
+    drawing = upload(api, f"projects/{drawer.pk}/drawings", LEAF).json()
+    for t in types:
+        feature = {**t["defaults"], "id": "f", "panel": "base"} | ({"drawing": drawing["id"]} if t["id"] == "artwork" else {})
+        assert save(api, drawer, lambda d, f=feature: {**d, "features": [f]}).status_code == 200
+        assert [f for f in api.ok("get", f"projects/{drawer.pk}/build")["findings"] if "lost" in f["code"]] == []
+
+
+def test_edits_of_panels_are_steps_that_can_be_undone_and_their_openings_asked_why(api: Api, drawer: Project) -> None:
+    before = api.ok("get", f"projects/{drawer.pk}/build")
+    walnut = str(Stock.objects.get(name="Walnut 3").pk)
+    hole = {"kind": "hole", "id": "h", "panel": "front", "diameter": 8.0, "fit": "slip", "x": 60.0, "y": -8.0}
+    response = save(api, drawer, lambda d: {**d, "edits": {"front": {"stock": walnut, "copies": 2, "spares": 1}}, "features": [hole]}, "Front in walnut")
+    assert response.json()["revision_label"] == "Front in walnut"
+    front = next(p for p in api.ok("get", f"projects/{drawer.pk}/build")["parts"] if p["id"] == "front")
+    assert (front["stock"], front["copies"], front["spares"]) == (walnut, 2, 1)
+    why = api.ok("get", f"projects/{drawer.pk}/parts/front/why?feature=h/0")
+    assert [t["kind"] for t in why["drawn"]["terms"]] == ["size", "fit", "kerf"]
+    assert why["drawn"]["value"] == pytest.approx(8.15 - 0.19, abs=1e-6)
+    assert api("get", f"projects/{drawer.pk}/parts/front/why?feature=h/9").status_code == 404
+    api.ok("post", f"projects/{drawer.pk}/undo", {"base": response.json()["revision"]})
+    assert api.ok("get", f"projects/{drawer.pk}/build")["built_from"] == before["built_from"]
+
+
+def test_choices_of_panels_that_no_longer_meet_wait_as_orphans(api: Api, drawer: Project) -> None:
+    save(api, drawer, lambda d: {**d, "choices": {"column-2+front": {"feel": "slides"}}})
+    save(api, drawer, lambda d: {**d, "numbers": {**d["numbers"], "columns": 1}})
+    assert api.ok("get", f"projects/{drawer.pk}/build")["orphans"] == ["column-2+front"]
+    save(api, drawer, lambda d: {**d, "numbers": {**d["numbers"], "columns": 3}})
+    built = api.ok("get", f"projects/{drawer.pk}/build")
+    assert built["orphans"] == []
+    assert next(m for m in built["meetings"] if m["id"] == "column-2+front")["feel"] == "slides"
+
+
+def test_scaling_is_one_revision_and_a_conflict_is_told(api: Api, drawer: Project) -> None:
+    base = api.ok("get", f"projects/{drawer.pk}")["revision"]
+    made = api.ok("post", f"projects/{drawer.pk}/scale", {"base": base, "factor": 0.5})
+    assert (made["design"]["numbers"]["width"], made["design"]["numbers"]["lid_hole"]) == (107.0, 24.0)
+    assert api("post", f"projects/{drawer.pk}/scale", {"base": base, "factor": 2}).status_code == 409
+    assert api("post", f"projects/{drawer.pk}/scale", {"base": made["revision"], "factor": 900}).status_code == 422
+
+
+def test_a_drawing_is_read_kept_with_its_project_and_shown_on_a_panel(api: Api, drawer: Project, someone: Callable[..., Api]) -> None:
+    found = upload(api, f"projects/{drawer.pk}/drawings", LEAF)
+    assert found.status_code == 201
+    drawing = found.json()
+    assert (drawing["mm_per_unit"], drawing["size"]) == (0.5, [100.0, 60.0])
+    assert [(x["name"], x["lines"], x["open"]) for x in drawing["layers"]] == [("red", 1, 0), ("blue", 1, 0)]
+    art = {"kind": "artwork", "id": "a", "panel": "lid", "drawing": drawing["id"], "width": 40.0, "layers": [["red", "score"], ["blue", None]]}
+    save(api, drawer, lambda d: {**d, "features": [art]})
+    lid = next(p for p in api.ok("get", f"projects/{drawer.pk}/build")["parts"] if p["id"] == "lid")
+    assert sum(m["operation"] == "score" and len(m["line"]) == 4 for m in lid["marks"]) >= 1
+    other = project("Nesting box")
+    save(api, other, lambda d: {**d, "features": [{**art, "panel": "front"}]})
+    assert "drawing_lost" in {f["code"] for f in api.ok("get", f"projects/{other.pk}/build")["findings"]}
+    assert upload(someone(Role.VIEWER), f"projects/{drawer.pk}/drawings", LEAF).status_code == 403
+
+
+@pytest.mark.parametrize(
+    ("data", "told"),
+    [(b"", "empty"), (b"PK\x03\x04 a zip", "neither SVG"), (b"<svg></svg>", "Nothing could be taken"), (b"x" * 8_000_001, "at most 8 MB"),
+     (b"\x89PNG\r\n\x1a\nbroken", "not an image")],
+)  # fmt: skip
+def test_a_file_that_shows_nothing_is_refused_in_words(api: Api, drawer: Project, data: bytes, told: str) -> None:
+    response = upload(api, f"projects/{drawer.pk}/drawings", data)
+    assert response.status_code == 422
+    assert told in response.json()["message"]
+    assert Drawing.objects.count() == 0
+
+
+def test_gaps_are_closed_on_request_and_the_first_drawing_stays(api: Api, drawer: Project) -> None:
+    data = b'<svg xmlns="http://www.w3.org/2000/svg"><path stroke="red" d="M0 0H50V40H0V0.3"/></svg>'
+    loose = upload(api, f"projects/{drawer.pk}/drawings", data).json()
+    assert loose["silhouette"] == []
+    whole = api.ok("post", f"projects/{drawer.pk}/drawings/{loose['id']}/close", {"gap": 0.5})
+    assert len(whole["silhouette"]) == 4
+    assert [d["id"] for d in api.ok("get", f"projects/{drawer.pk}/drawings")] == [whole["id"], loose["id"]]
+
+
+def test_heights_come_from_a_grey_image(api: Api, drawer: Project) -> None:
+    from PIL import Image
+
+    out = io.BytesIO()
+    Image.linear_gradient("L").resize((90, 40)).save(out, "PNG")
+    hill = project("Contour hill")
+    found = upload(api, f"projects/{hill.pk}/heights", out.getvalue(), "hill.png").json()
+    assert found["size"] is None
+    assert found["grid"][0][0] > found["grid"][-1][0]  # the lowest row of the image is light, and the front
+    assert save(api, hill, lambda d: {**d, "numbers": {**d["numbers"], "grid": found["grid"]}}).status_code == 200
+    assert Revision.objects.get(project=hill, number=3).design["numbers"]["grid"]
+
+
+def test_the_assembly_comes_as_solids(api: Api, drawer: Project) -> None:
+    for kind, begins in (("stl", b"Notch Board, Seed packet drawer"), ("glb", b"glTF")):
+        response = api("get", f"projects/{drawer.pk}/assembly.{kind}")
+        assert response.content.startswith(begins)
+        assert f'filename="Seed-packet-drawer.{kind}"' in response["Content-Disposition"]
+    assert api("get", f"projects/{drawer.pk}/assembly.exe").status_code == 404
+
+
+def test_helpers_and_spares_are_cut_once_for_all_copies(drawer: Project) -> None:
+    from dataclasses import replace
+
+    from apps.designs.queries import current
+    from apps.layouts.services import wanted
+
+    part = current(drawer).assembly.parts[0]
+    assert wanted(replace(part, copies=2, spares=1), 3) == 7
+    assert wanted(replace(part, copies=2, spares=1, helper=True), 3) == 2
