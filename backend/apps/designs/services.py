@@ -6,11 +6,13 @@ from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
+from django.db.models import Exists, OuterRef, QuerySet, Subquery, Sum
+from django.db.models.functions import Coalesce
 
 from apps.accounts.models import Member
 from apps.designs import convert, queries
 from apps.designs.models import Project, Revision, Stage, StageResult
-from apps.sheets.models import Machine, Stock
+from apps.sheets.models import KerfTest, Machine, Reading, Sheet, Stock
 from notchcore.check.dryfit import DryFit, dry_fit
 from notchcore.design.design import Design
 from notchcore.design.families.box import BoxNumbers
@@ -27,14 +29,24 @@ class SavedMeanwhile(Exception):
         super().__init__(f"revision {head.number} by {head.author}")
 
 
+def _handy(stocks: QuerySet[Stock]) -> Stock | None:
+    """Return the stock that a new project had best begin with: measured, its kerf tried, most of it on the shelf."""
+    known = stocks.annotate(
+        measured=Exists(Reading.objects.filter(stock=OuterRef("pk"), withdrawn=False)),
+        tried=Exists(KerfTest.objects.filter(stock=OuterRef("pk"), withdrawn=False)),
+        left=Coalesce(Subquery(Sheet.objects.filter(stock=OuterRef("pk")).values("stock").annotate(n=Sum("count")).values("n")), 0),
+    )
+    return known.order_by("-measured", "-tried", "-left", "pk").first()
+
+
 @transaction.atomic
 def start_project(*, member: Member, name: str, numbers: Numbers | None = None, stock_id: int | None = None, feel: Feel = Feel.SNUG) -> Project:
     """Begin a project with a family (a box when none is named) from one stock of the rack."""
     if not name.strip():
         raise DesignError("Give the project a name.", field="name")
     machine = Machine.objects.filter(shop=member.shop).order_by("pk").first()
-    stocks = Stock.objects.filter(shop=member.shop).order_by("family", "label_mm", "pk")
-    stock = stocks.filter(pk=stock_id).first() if stock_id else stocks.filter(readings__isnull=False).first() or stocks.first()
+    stocks = Stock.objects.filter(shop=member.shop)
+    stock = stocks.filter(pk=stock_id).first() if stock_id else _handy(stocks)
     if machine is None or stock is None:
         raise DesignError("There is no stock on the rack yet. Measure a sheet on Sheets first.")
     sid = str(stock.pk)
