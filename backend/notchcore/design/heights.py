@@ -11,7 +11,8 @@ from __future__ import annotations
 import ast
 import math
 import operator
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
+from functools import lru_cache
 
 from notchcore.errors import DesignError
 
@@ -28,6 +29,7 @@ _BINARY: dict[type[ast.operator], Callable[[float, float], float]] = {
 }  # fmt: skip
 
 
+@lru_cache(maxsize=64)
 def formula(text: str) -> Height:
     """Return the height field that a formula describes.
 
@@ -84,7 +86,8 @@ def _compiled(node: ast.expr, text: str) -> Height:
     raise _not_understood(text, "only numbers, x, y, + - * / ** and " + ", ".join(_FUNCTIONS) + " are known")
 
 
-def grid(rows: Sequence[Sequence[float]]) -> Height:
+@lru_cache(maxsize=16)
+def grid(rows: tuple[tuple[float, ...], ...]) -> Height:
     """Return the height field of a grid, bilinear between its points.
 
     Raises:

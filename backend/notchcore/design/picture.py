@@ -21,7 +21,7 @@ _UP: Vec3 = (-math.sin(AZIMUTH) * math.sin(ELEVATION), math.cos(AZIMUTH) * math.
 _LIGHT: Vec3 = (-0.30, -0.62, 0.72)
 FINE = 1 / 250  # details smaller than this share of the picture are left out
 MANY_PARTS = 60  # above this the narrow faces are left out
-CANDIDATES = 10  # so many sheets are tried for the one that divides the fewest others
+CANDIDATES = 4  # so many sheets are tried for the one that divides the fewest others
 MOST_PIECES = 500  # above this nothing is divided any more: far ones first has to do
 
 

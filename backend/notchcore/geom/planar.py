@@ -204,7 +204,7 @@ def crossing_place(ring: Sequence[Vec2]) -> Vec2 | None:
 
 
 def simplified(shape: Polygon, by: Mm) -> BaseGeometry:
-    """Return the shape with details below `by` left out, for pictures only."""
+    """Return the shape with points left out that change it by less than `by`."""
     return shape.simplify(by)
 
 

@@ -8,9 +8,9 @@ from __future__ import annotations
 
 import itertools
 import math
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from functools import partial
+from functools import lru_cache
 from typing import Literal
 
 from notchcore.design.arrangement import Arrangement, Arranger, RuleKind, facing_front, facing_right
@@ -18,7 +18,8 @@ from notchcore.design.heights import Height, formula, grid
 from notchcore.design.numbers import SMALLEST, PanelGroup, check_numbers, count, length, text
 from notchcore.design.panel import Panel
 from notchcore.design.splits import marked, split
-from notchcore.geom.profile import Profile
+from notchcore.geom.planar import Polygon, simplified
+from notchcore.geom.profile import Profile, profile_of
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
@@ -26,6 +27,7 @@ from notchcore.units import Mm
 ROLES = (PanelGroup(id="along", label="Ribs along the width"), PanelGroup(id="across", label="Ribs front to back"))
 MOST_RIBS = 60
 SAMPLE: Mm = 2.5  # distance of the points on a rib's top
+TOP_FINE: Mm = 0.005  # points that change the top by less are left out: everything after is quicker
 HILL = "0.15 + 0.8*exp(-9*((x-0.38)**2 + (y-0.45)**2)) + 0.35*exp(-22*((x-0.8)**2 + (y-0.7)**2))"
 STAGGER = 2  # breaks of neighbouring ribs are at least this many pitches apart, where possible
 
@@ -98,10 +100,10 @@ def arrange(n: CrateNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
     rows = [(i + 0.5) * pitch_y for i in range(n.along)]
     columns = [(j + 0.5) * pitch_x for j in range(n.across)]
     for i, y in enumerate(rows):
-        shape = _rib(n, n.width, partial(_along_width, n, height, y))
+        shape = _rib(n, n.width, _shares(height, True, y / n.depth, _steps(n.width)))
         a.add(f"along-{i + 1}", f"Rib {_letter(i)}", "along", shape, facing_front(y), datum=0.5, rank=2)
     for j, x in enumerate(columns):
-        shape = _rib(n, n.depth, partial(_front_to_back, n, height, x))
+        shape = _rib(n, n.depth, _shares(height, False, x / n.width, _steps(n.depth)))
         a.add(f"across-{j + 1}", f"Rib {j + 1}", "across", shape, facing_right(x), datum=0.5, rank=1)
     if n.longest:
         _divide(n, a, "along", n.width, columns, pitch_x)
@@ -119,22 +121,25 @@ def arrange(n: CrateNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
     return a.done()
 
 
-def _along_width(n: CrateNumbers, height: Height, y: Mm, s: Mm) -> float:
-    return height(s / n.width, y / n.depth)
+def _steps(run: Mm) -> int:
+    return max(2, math.ceil(run / SAMPLE))
 
 
-def _front_to_back(n: CrateNumbers, height: Height, x: Mm, s: Mm) -> float:
-    return height(x / n.width, s / n.depth)
+@lru_cache(maxsize=4096)
+def _shares(height: Height, along: bool, fixed: float, steps: int) -> tuple[float, ...]:
+    """Return the heights along one rib, as shares of the rise; they stay when only sizes change."""
+    return tuple(height(k / steps, fixed) if along else height(fixed, k / steps) for k in range(steps + 1))
 
 
 def _letter(i: int) -> str:
     return chr(65 + i) if i < 26 else chr(64 + i // 26) + chr(65 + i % 26)
 
 
-def _rib(n: CrateNumbers, run: Mm, share: Callable[[Mm], float]) -> Profile:
-    steps = max(2, math.ceil(run / SAMPLE))
-    top: list[Vec2] = [(run * k / steps, n.low + n.rise * share(run * k / steps)) for k in reversed(range(steps + 1))]
-    return Profile(outer=((0.0, 0.0), (run, 0.0), *top))
+def _rib(n: CrateNumbers, run: Mm, shares: tuple[float, ...]) -> Profile:
+    steps = len(shares) - 1
+    top: list[Vec2] = [(run * k / steps, n.low + n.rise * shares[k]) for k in reversed(range(steps + 1))]
+    whole = simplified(Polygon([(0.0, 0.0), (run, 0.0), *top]), TOP_FINE)
+    return profile_of(whole) if isinstance(whole, Polygon) and whole.is_valid else Profile(outer=((0.0, 0.0), (run, 0.0), *top))
 
 
 def _divide(n: CrateNumbers, a: Arranger, family: str, total: Mm, crossings: list[Mm], pitch: Mm) -> None:

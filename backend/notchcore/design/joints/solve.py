@@ -66,7 +66,7 @@ def solve(
     bench = Bench(panels=ready, shapes=shapes, rules=rules, stocks=stocks, choices=choices, feel=feel, fits=fits)
     apart = {frozenset((r.a, r.b)) for r in rules if r.kind is RuleKind.REST}
     spliced = {frozenset((r.a, r.b)) for r in rules if r.kind in (RuleKind.PUZZLE, RuleKind.SCARF)}
-    bench.bars = all_meetings(ready, shapes, apart=apart, spliced=spliced)
+    bench.bars = all_meetings(ready, apart=apart, spliced=spliced)
     shared = shared_cells(bench.bars, shapes)
     for bar in sorted(bench.bars, key=lambda b: (_ORDER.get(b.kind, 2), b.id)):
         if bar.kind in _CROSSED:

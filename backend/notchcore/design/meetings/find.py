@@ -14,6 +14,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from enum import StrEnum
+from functools import lru_cache
 from itertools import combinations
 
 from notchcore.design.meetings.frame import MeetingFrame, Side, angle_deg, frame_of
@@ -223,32 +224,50 @@ def _crossing_planes(a: Panel, b: Panel, plane_a: Polygon, plane_b: Polygon) -> 
     return bars
 
 
-def meet(one: Panel, two: Panel, shapes: dict[str, Polygon] | None = None, *, spliced: bool = False) -> list[Bar]:
+class _Known:
+    """A panel as it was seen before, with its shape and box: equal panels share one, so that pairs are looked up by identity."""
+
+    __slots__ = ("box", "panel", "shape")
+
+    def __init__(self, panel: Panel) -> None:
+        self.panel = panel
+        self.shape = polygon_of(panel.envelope)
+        self.box = box_of(panel.slab())
+
+
+_known = lru_cache(maxsize=4096)(_Known)
+
+
+@lru_cache(maxsize=1 << 15)
+def _met(one: _Known, two: _Known, spliced: bool) -> tuple[Bar, ...]:
+    """Return all meetings of a pair; after a change only pairs with a changed panel are looked at again."""
+    (a, shape_a), (b, shape_b) = sorted(((one.panel, one.shape), (two.panel, two.shape)), key=lambda p: p[0].id)
+    if norm(cross(a.pose.normal, b.pose.normal)) < PARALLEL:
+        bars = _parallel(a, b, shape_a, shape_b, spliced=spliced)
+    else:
+        bars = _crossing_planes(a, b, shape_a, shape_b)
+    return tuple(replace(bar, ordinal=i) for i, bar in enumerate(sorted(bars, key=lambda bar: bar.start)))
+
+
+def meet(one: Panel, two: Panel, *, spliced: bool = False) -> list[Bar]:
     """Return all meetings of two panels, in order along their line; the order of the panels does not matter.
 
     Args:
-        shapes: the envelopes as polygons by panel id, where the caller has them already
         spliced: they are two sides of one divided sheet, so that their overlap in one plane is meant
     """
-    shapes = shapes or {p.id: polygon_of(p.envelope) for p in (one, two)}
-    a, b = sorted((one, two), key=lambda p: p.id)
-    if norm(cross(a.pose.normal, b.pose.normal)) < PARALLEL:
-        bars = _parallel(a, b, shapes[a.id], shapes[b.id], spliced=spliced)
-    else:
-        bars = _crossing_planes(a, b, shapes[a.id], shapes[b.id])
-
-    return [replace(bar, ordinal=i) for i, bar in enumerate(sorted(bars, key=lambda bar: bar.start))]
+    return list(_met(_known(one), _known(two), spliced))
 
 
-def all_meetings(panels: list[Panel], shapes: dict[str, Polygon], *, apart: set[frozenset[str]], spliced: set[frozenset[str]] | None = None) -> list[Bar]:
+def all_meetings(panels: list[Panel], *, apart: set[frozenset[str]], spliced: set[frozenset[str]]) -> list[Bar]:
     """Return every meeting among the panels; pairs in `apart` are left out, pairs in `spliced` are sides of one divided sheet."""
-    boxes = [box_of(p.slab()) for p in panels]
+    known = [_known(p) for p in panels]
     found: list[Bar] = []
-    for i, j in combinations(range(len(panels)), 2):
-        pair = frozenset((panels[i].id, panels[j].id))
-        if pair in apart or not boxes_touch(boxes[i], boxes[j], SHORT_OF_MATE):
+    for one, two in combinations(known, 2):
+        if not boxes_touch(one.box, two.box, SHORT_OF_MATE):
             continue
-        found.extend(meet(panels[i], panels[j], shapes, spliced=pair in (spliced or ())))
+        pair = frozenset((one.panel.id, two.panel.id))
+        if pair not in apart:
+            found.extend(_met(one, two, pair in spliced))
     return _without_covered(found)
 
 

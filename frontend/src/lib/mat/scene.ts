@@ -1,6 +1,7 @@
 /** The assembly in 3D: parts in their stock's colour, turned with the pointer, pulled apart with one number. */
 import {
 	AmbientLight,
+	BufferAttribute,
 	BufferGeometry,
 	Color,
 	DirectionalLight,
@@ -16,7 +17,7 @@ import {
 	Matrix4,
 	Mesh,
 	MeshBasicMaterial,
-	MeshStandardMaterial,
+	MeshLambertMaterial,
 	Path,
 	PerspectiveCamera,
 	Raycaster,
@@ -28,6 +29,7 @@ import {
 	WebGLRenderer
 } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
+import { mergeGeometries } from 'three/addons/utils/BufferGeometryUtils.js';
 import type { PartOut, Point } from '../../api/types';
 
 export interface Hit {
@@ -38,7 +40,7 @@ export interface Hit {
 interface Shown {
 	part: PartOut;
 	group: Group;
-	mesh: Mesh<ExtrudeGeometry, MeshStandardMaterial>;
+	mesh: Mesh<ExtrudeGeometry, MeshLambertMaterial>;
 	edges: LineSegments<EdgesGeometry, LineBasicMaterial>;
 	base: Matrix4;
 	middle: Vector3;
@@ -46,6 +48,8 @@ interface Shown {
 	low: number;
 }
 
+const MANY = 40; // parts; above this a turn is drawn coarsely
+const COARSE = 0.4;
 const MAT = '#17463f';
 const LIT = new Color('#ffffff');
 
@@ -110,10 +114,13 @@ export class AssemblyScene {
 	private hidden = new Set<string>();
 	private frame = 0;
 	private fitted = '';
+	private coarse = false;
+	private mass: Mesh<BufferGeometry, MeshLambertMaterial> | null = null;
+	private readonly fine = Math.min(window.devicePixelRatio, 2);
 
 	constructor(private readonly canvas: HTMLCanvasElement) {
 		this.renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true });
-		this.renderer.setPixelRatio(Math.min(window.devicePixelRatio, 2));
+		this.renderer.setPixelRatio(this.fine);
 		this.scene.background = new Color(MAT);
 		this.world.rotation.x = -Math.PI / 2; // the core's z points up, this library's y does
 		this.scene.add(this.world, new AmbientLight('#ffffff', 0.7), new HemisphereLight('#ffffff', '#8fb0a6', 0.9));
@@ -123,6 +130,41 @@ export class AssemblyScene {
 		this.world.add(this.marks);
 		this.controls = new OrbitControls(this.camera, canvas);
 		this.controls.addEventListener('change', () => this.draw());
+		this.controls.addEventListener('start', () => this.coarsen(this.shown.length > MANY));
+		this.controls.addEventListener('end', () => this.coarsen(false));
+	}
+
+	/** While many parts are turned they are drawn in fewer pixels and without their edges, so that the view follows the hand. */
+	private coarsen(coarse: boolean): void {
+		if (coarse === this.coarse) return;
+		this.coarse = coarse;
+		this.renderer.setPixelRatio(coarse ? COARSE : this.fine);
+		this.dropMass();
+		if (coarse) this.world.add((this.mass = this.massOf()));
+		for (const s of this.shown) s.group.visible = !coarse && !this.hidden.has(s.part.id);
+		this.draw();
+	}
+
+	/** All parts that are seen as one body of many colours: drawn in one go. */
+	private massOf(): Mesh<BufferGeometry, MeshLambertMaterial> {
+		const seen = this.shown.filter((s) => !this.hidden.has(s.part.id));
+		const pieces = seen.map((s) => {
+			const piece = s.mesh.geometry.clone().applyMatrix4(s.group.matrix);
+			const colour = s.mesh.material.color.clone().lerp(LIT, s.mesh.material.emissiveIntensity);
+			const count = piece.getAttribute('position').count;
+			const colours = new Float32Array(3 * count);
+			for (let i = 0; i < count; i++) colour.toArray(colours, 3 * i);
+			return piece.setAttribute('color', new BufferAttribute(colours, 3));
+		});
+		return new Mesh(mergeGeometries(pieces), new MeshLambertMaterial({ vertexColors: true }));
+	}
+
+	private dropMass(): void {
+		if (!this.mass) return;
+		this.world.remove(this.mass);
+		this.mass.geometry.dispose();
+		this.mass.material.dispose();
+		this.mass = null;
 	}
 
 	/** Show these parts; the view stays where it is unless the set of parts is another. */
@@ -131,7 +173,7 @@ export class AssemblyScene {
 			this.world.remove(s.group);
 			for (const child of s.group.children as (Mesh | LineSegments)[]) {
 				child.geometry.dispose();
-				(child.material as MeshStandardMaterial | LineBasicMaterial).dispose();
+				(child.material as MeshLambertMaterial | LineBasicMaterial).dispose();
 			}
 		}
 		this.shown = parts.map((part) => this.make(part, colours[part.stock] ?? '#cccccc', seeThrough(part.stock)));
@@ -161,9 +203,8 @@ export class AssemblyScene {
 			bevelEnabled: false
 		});
 		geometry.translate(0, 0, part.low);
-		const material = new MeshStandardMaterial({
+		const material = new MeshLambertMaterial({
 			color: colour,
-			roughness: 0.85,
 			transparent: clear,
 			opacity: clear ? 0.45 : 1
 		});
@@ -296,6 +337,7 @@ export class AssemblyScene {
 	}
 
 	dispose(): void {
+		this.dropMass();
 		cancelAnimationFrame(this.frame);
 		this.setParts([], {}, () => false);
 		cancelAnimationFrame(this.frame);
