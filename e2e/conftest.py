@@ -47,7 +47,11 @@ def browser() -> Iterator[Browser]:
     # The sync API keeps an event loop in this thread: without this Django refuses every query of a test.
     os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
     with sync_playwright() as p:
-        chromium = p.chromium.launch(executable_path=os.environ.get("CHROMIUM", "/usr/bin/chromium"), headless=True, args=CHROMIUM_ARGS)
+        chromium = p.chromium.launch(
+            executable_path=os.environ.get("CHROMIUM", "/usr/bin/chromium"),
+            headless=True,
+            args=CHROMIUM_ARGS,
+        )
         yield chromium
         chromium.close()
     os.environ.pop("DJANGO_ALLOW_ASYNC_UNSAFE")
@@ -63,7 +67,9 @@ def pytest_runtest_makereport(item: pytest.Item) -> Iterator[None]:
 
 
 @pytest.fixture
-def new_page(browser: Browser, live_server: Any, request: pytest.FixtureRequest) -> Iterator[Callable[..., Page]]:
+def new_page(
+    browser: Browser, live_server: Any, request: pytest.FixtureRequest
+) -> Iterator[Callable[..., Page]]:
     """Return a way to open another browser; the test fails when any page reports an error of its own.
 
     What the browsers showed when a journey failed is kept in var/e2e.
@@ -73,13 +79,20 @@ def new_page(browser: Browser, live_server: Any, request: pytest.FixtureRequest)
 
     def open_page(*, width: int = 1280, height: int = 800, quiet: bool = True) -> Page:
         context = browser.new_context(
-            base_url=live_server.url, viewport={"width": width, "height": height}, locale="en-GB", timezone_id="UTC", accept_downloads=True
+            base_url=live_server.url,
+            viewport={"width": width, "height": height},
+            locale="en-GB",
+            timezone_id="UTC",
+            accept_downloads=True,
         )
         contexts.append(context)
         page = context.new_page()
         page.on("pageerror", lambda e: errors.append(str(e)))
         if quiet:  # a refused request is a console error of the browser's own; journeys that provoke one say so
-            page.on("console", lambda m: errors.append(m.text) if m.type == "error" else None)
+            page.on(
+                "console",
+                lambda m: errors.append(m.text) if m.type == "error" else None,
+            )
         return page
 
     yield open_page
@@ -125,7 +138,18 @@ def _free_port() -> int:
 def _device(name: str, pace: int) -> Iterator[str]:
     """Run a simulated device beside the live server; gives its address once it answers."""
     port = _free_port()
-    process = subprocess.Popen([sys.executable, "-m", f"devices.{name}", "--port", str(port), "--pace", str(pace)], cwd=BACKEND)
+    process = subprocess.Popen(
+        [
+            sys.executable,
+            "-m",
+            f"devices.{name}",
+            "--port",
+            str(port),
+            "--pace",
+            str(pace),
+        ],
+        cwd=BACKEND,
+    )
     for _ in range(100):
         with socket.socket() as s:
             if s.connect_ex(("127.0.0.1", port)) == 0:

@@ -21,9 +21,27 @@ class Worker:
         self.process: subprocess.Popen[bytes] | None = None
 
     def start(self) -> None:
-        env = os.environ | {"PG_DB": str(connection.settings_dict["NAME"]), "LASER_ADDRESS": settings.LASER_ADDRESS}
-        arguments = [sys.executable, "manage.py", "procrastinate", "worker", "-q", "stage,system,machine", "-c", "2"]
-        self.process = subprocess.Popen(arguments, cwd=BACKEND, env=env, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+        env = os.environ | {
+            "PG_DB": str(connection.settings_dict["NAME"]),
+            "LASER_ADDRESS": settings.LASER_ADDRESS,
+        }
+        arguments = [
+            sys.executable,
+            "manage.py",
+            "procrastinate",
+            "worker",
+            "-q",
+            "stage,system,machine",
+            "-c",
+            "2",
+        ]
+        self.process = subprocess.Popen(
+            arguments,
+            cwd=BACKEND,
+            env=env,
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
+        )
 
     def kill(self) -> None:
         assert self.process is not None
