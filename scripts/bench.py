@@ -306,7 +306,7 @@ def _rack(page: Page, requests: APIRequestContext, project: int) -> None:
     row("page: rack of 300 stocks filtered", timed(filtered, runs=10), aim="200 ms")
 
 
-def server() -> None:
+def server() -> None:  # noqa: PLR0915 (one session from start to end)
     """Time requests of the demo project and a page in Chromium, against a warm server process."""
     from django.db import connection
     from playwright.sync_api import sync_playwright
