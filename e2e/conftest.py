@@ -67,9 +67,7 @@ def pytest_runtest_makereport(item: pytest.Item) -> Iterator[None]:
 
 
 @pytest.fixture
-def new_page(
-    browser: Browser, live_server: Any, request: pytest.FixtureRequest
-) -> Iterator[Callable[..., Page]]:
+def new_page(browser: Browser, live_server: Any, request: pytest.FixtureRequest) -> Iterator[Callable[..., Page]]:
     """Return a way to open another browser; the test fails when any page reports an error of its own.
 
     What the browsers showed when a journey failed is kept in var/e2e.

@@ -20,11 +20,7 @@ STATIONS = ("Sheets", "Build", "Dry fit", "Lay out", "Cut plan", "Run")
 
 
 def _on_the_strip(page: Page, name: str) -> Locator:
-    return (
-        page.get_by_role("navigation", name="Stations")
-        .get_by_role("button")
-        .nth(STATIONS.index(name))
-    )
+    return page.get_by_role("navigation", name="Stations").get_by_role("button").nth(STATIONS.index(name))
 
 
 def station(page: Page, name: str) -> None:

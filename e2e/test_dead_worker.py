@@ -32,28 +32,20 @@ def test_stop_keeps_the_best_so_far(page: Page, worker: Worker) -> None:
     assert job.state == JobState.STOPPED
 
 
-def test_a_killed_worker_loses_nothing_and_its_job_ends_after_a_restart(
-    page: Page, worker: Worker
-) -> None:
+def test_a_killed_worker_loses_nothing_and_its_job_ends_after_a_restart(page: Page, worker: Worker) -> None:
     before = StageResult.objects.get(stage="nest", project__is_test=False).payload
     job = start_a_long_packing(page)
     worker.kill()
     kept = StageResult.objects.get(stage="nest", project__is_test=False).payload
     assert kept["nesting"]["sheets"] or kept == before
     page.reload()
-    expect(
-        page.get_by_role("heading", name=re.compile(r"\d sheets?, \d+ %"))
-    ).to_be_visible()  # the last published layout
+    expect(page.get_by_role("heading", name=re.compile(r"\d sheets?, \d+ %"))).to_be_visible()  # the last published layout
     job.refresh_from_db()
     assert job.state == JobState.RUNNING
-    StageJob.objects.filter(pk=job.pk).update(
-        request=job.request | {"seconds": 1.0}
-    )  # so that this test need not wait a minute
+    StageJob.objects.filter(pk=job.pk).update(request=job.request | {"seconds": 1.0})  # so that this test need not wait a minute
     worker.start()
     # A silent worker is given up after a while; then the job is begun again and ends.
-    expect(page.get_by_text("30 parts placed")).to_be_visible(
-        timeout=(tasks.STALLED_AFTER_SECONDS + 40) * 1000
-    )
+    expect(page.get_by_text("30 parts placed")).to_be_visible(timeout=(tasks.STALLED_AFTER_SECONDS + 40) * 1000)
     expect(page.get_by_role("button", name="Pack again")).to_be_enabled(timeout=60_000)
     job.refresh_from_db()
     assert (job.state, job.attempts) == (JobState.DONE, 2)

@@ -26,29 +26,21 @@ def begin(page: Page, family: str, name: str) -> None:
 
 
 @pytest.mark.parametrize("family", list(FAMILIES))
-def test_a_family_goes_from_an_empty_project_to_files(
-    page: Page, worker: Worker, family: str
-) -> None:
+def test_a_family_goes_from_an_empty_project_to_files(page: Page, worker: Worker, family: str) -> None:
     begin(page, family, f"Mossgate {family}")
     parts = page.get_by_role("navigation", name="Panels and meetings")
     expect(parts.get_by_text(re.compile(r"^Panels \d+$"))).to_be_visible()
     station(page, "Dry fit")
-    expect(
-        page.get_by_role("heading", name=re.compile("It fits|It goes together"))
-    ).to_be_visible(timeout=20_000)
+    expect(page.get_by_role("heading", name=re.compile("It fits|It goes together"))).to_be_visible(timeout=20_000)
     station(page, "Lay out")
     field(page, "Time to try", "0.5")
     page.get_by_role("button", name="Pack the parts").click()
-    expect(
-        page.get_by_role("heading", name=re.compile(r"\d+ sheets?, \d+ %"))
-    ).to_be_visible(timeout=30_000)
+    expect(page.get_by_role("heading", name=re.compile(r"\d+ sheets?, \d+ %"))).to_be_visible(timeout=30_000)
     expect(page.get_by_role("button", name="Pack again")).to_be_enabled(timeout=30_000)
     station(page, "Cut plan")
     read = page.get_by_label("I have read these")
     link = page.get_by_role("link", name="Make the files")
-    expect(link.or_(page.get_by_role("button", name="Make the files"))).to_be_visible(
-        timeout=20_000
-    )
+    expect(link.or_(page.get_by_role("button", name="Make the files"))).to_be_visible(timeout=20_000)
     if read.count():
         read.check()
     with page.expect_download() as getting:
@@ -72,9 +64,7 @@ def slots_of(name: str) -> dict[str, float]:
                 ):
                     found[f.id] = abs(
                         round(
-                            f.width.value
-                            - t[mate]
-                            - (meeting.clearance.value if meeting.clearance else 0),
+                            f.width.value - t[mate] - (meeting.clearance.value if meeting.clearance else 0),
                             6,
                         )
                     )
@@ -94,9 +84,7 @@ def test_every_joint_stays_right_through_another_stock_another_size_and_another_
 
     page.get_by_label("Dividers", exact=True).select_option(label="Walnut 3 · 3.12")
     expect(revision).to_contain_text("revision 3")
-    assert set(slots_of("Row label tray")) == set(
-        before
-    )  # every slot is still there, and right for the walnut
+    assert set(slots_of("Row label tray")) == set(before)  # every slot is still there, and right for the walnut
     assert set(slots_of("Row label tray").values()) == {0.0}
 
     field(page, "Width", "260")
@@ -108,25 +96,15 @@ def test_every_joint_stays_right_through_another_stock_another_size_and_another_
 
     panels = page.get_by_role("navigation", name="Panels and meetings")
     panels.get_by_role("button", name="Left side", exact=True).click()
-    panels.get_by_role("button", name="Right side", exact=True).click(
-        modifiers=["Control"]
-    )
+    panels.get_by_role("button", name="Right side", exact=True).click(modifiers=["Control"])
     between = page.get_by_role("form", name="Panel between")
     between.get_by_role("radio", name="up").check(force=True)
     field(page, "Where, up", "40")
     between.get_by_role("button", name="Add the panel").click()
-    expect(
-        panels.get_by_role(
-            "button", name="Between left side and right side", exact=True
-        )
-    ).to_be_visible()
+    expect(panels.get_by_role("button", name="Between left side and right side", exact=True)).to_be_visible()
     assert set(slots_of("Row label tray").values()) == {0.0}
     page.keyboard.press("Control+z")
-    expect(
-        panels.get_by_role(
-            "button", name="Between left side and right side", exact=True
-        )
-    ).to_have_count(0)
+    expect(panels.get_by_role("button", name="Between left side and right side", exact=True)).to_have_count(0)
 
     panels.get_by_role("button", name="Front", exact=True).click()
     page.get_by_label("Add to Front").select_option("text")

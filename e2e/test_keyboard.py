@@ -29,9 +29,7 @@ def enter_a_gauge_strip(page: Page) -> None:
     tab_to(page, "Make it", most=90)
     page.keyboard.press("Enter")
     expect(page.get_by_text("0 of 11 entered")).to_be_visible()
-    page.get_by_role(
-        "button", name="← sheet"
-    ).focus()  # where a person is who has just opened it
+    page.get_by_role("button", name="← sheet").focus()  # where a person is who has just opened it
     tab_to(page, "nothing entered")
     page.keyboard.type("5443322211")
     page.keyboard.press("1")
@@ -48,9 +46,7 @@ def enter_a_gauge_strip(page: Page) -> None:
     page.keyboard.press("Escape")  # out of the field, so that 1 to 6 switch stations
 
 
-def test_everything_can_be_done_by_keyboard(
-    shop: None, new_page: Callable[..., Page]
-) -> None:
+def test_everything_can_be_done_by_keyboard(shop: None, new_page: Callable[..., Page]) -> None:
     page = new_page()
     page.goto("/")
     expect(page.get_by_label("Name")).to_be_focused()
@@ -73,9 +69,7 @@ def test_everything_can_be_done_by_keyboard(
     expect(page.get_by_test_id("step")).not_to_have_text("all together")
     page.keyboard.press("/")
     page.keyboard.type("walnut")
-    expect(
-        page.get_by_role("listbox", name="Found").get_by_role("option")
-    ).to_have_count(1)
+    expect(page.get_by_role("listbox", name="Found").get_by_role("option")).to_have_count(1)
     page.keyboard.press("Enter")
     expect(page.get_by_role("heading", name="Walnut 3")).to_be_visible()
     expect(page.get_by_label("Thickness reading")).to_be_focused()
@@ -84,9 +78,7 @@ def test_everything_can_be_done_by_keyboard(
     page.keyboard.press("Escape")
     enter_a_gauge_strip(page)
     page.keyboard.press("5")
-    expect(
-        page.get_by_text("Something changed since this plan was made")
-    ).to_be_visible()
+    expect(page.get_by_text("Something changed since this plan was made")).to_be_visible()
     page.keyboard.press("ArrowRight")
     page.keyboard.press("?")
     expect(page.get_by_role("dialog").get_by_text("go to a station")).to_be_visible()

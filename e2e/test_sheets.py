@@ -41,41 +41,25 @@ def test_a_new_batch_is_measured_with_the_caliper(page: Page, caliper: str) -> N
     expect(page.get_by_text("5 readings taken over the sheet.")).to_be_visible()
     expect(page.get_by_text("The thickness is a guess.")).to_be_hidden()
     true = hidden_thickness("Birch ply 3, batch 13", 3.0)
-    assert float(page.get_by_test_id("thickness").inner_text()) == pytest.approx(
-        true, abs=0.03
-    )
-    spots = Reading.objects.filter(stock__name="Birch ply 3, batch 13").values_list(
-        "x", "y"
-    )
+    assert float(page.get_by_test_id("thickness").inner_text()) == pytest.approx(true, abs=0.03)
+    spots = Reading.objects.filter(stock__name="Birch ply 3, batch 13").values_list("x", "y")
     assert len(set(spots)) == 5
     page.get_by_role("button", name="Borrow", exact=True).click()
-    page.get_by_role("region", name="Borrow evidence").get_by_role(
-        "combobox"
-    ).first.select_option(label="Birch ply 3, batch 12")
-    page.get_by_role("region", name="Borrow evidence").get_by_role(
-        "button", name="Borrow"
-    ).click()
-    expect(
-        page.get_by_text("borrowed from Birch ply 3, batch 12 on Alder desk laser ·")
-    ).to_be_visible()
+    page.get_by_role("region", name="Borrow evidence").get_by_role("combobox").first.select_option(label="Birch ply 3, batch 12")
+    page.get_by_role("region", name="Borrow evidence").get_by_role("button", name="Borrow").click()
+    expect(page.get_by_text("borrowed from Birch ply 3, batch 12 on Alder desk laser ·")).to_be_visible()
 
 
-def test_a_gauge_strip_is_cut_and_felt_and_the_box_changes(
-    page: Page, laser: str, worker: Worker
-) -> None:
+def test_a_gauge_strip_is_cut_and_felt_and_the_box_changes(page: Page, laser: str, worker: Worker) -> None:
     page.get_by_role("button", name="Seed packet drawer").click()
-    meeting = page.get_by_role("navigation", name="Panels and meetings").get_by_role(
-        "button", name=re.compile("corner")
-    )
+    meeting = page.get_by_role("navigation", name="Panels and meetings").get_by_role("button", name=re.compile("corner"))
     meeting.first.click()
     expect(page.get_by_label("Clearance", exact=True)).to_have_value("0.015")
     home = page.url
     station(page, "Sheets")
     make_card(page, "gauge")
     page.get_by_role("link", name="Cut it").click()
-    expect(page.get_by_label("Project name")).to_have_value(
-        "Gauge strip, Birch ply 3, batch 12"
-    )
+    expect(page.get_by_label("Project name")).to_have_value("Gauge strip, Birch ply 3, batch 12")
     expect(page.get_by_role("heading", name="Sheet 1 of 1")).to_be_visible()
     for box in page.get_by_role("checkbox").all():
         box.check()
@@ -83,30 +67,20 @@ def test_a_gauge_strip_is_cut_and_felt_and_the_box_changes(
     page.get_by_role("link", name="Enter what came of it").click(timeout=60_000)
     expect(page.get_by_text("0 of 11 entered")).to_be_visible()
     page.locator("[data-cell]").first.focus()
-    page.keyboard.type(
-        "55544332211"
-    )  # this sheet feels looser than wood does by default: won't go .. rattles
+    page.keyboard.type("55544332211")  # this sheet feels looser than wood does by default: won't go .. rattles
     expect(page.get_by_text("11 of 11 entered")).to_be_visible()
-    expect(
-        page.get_by_text("11 feels, gauge strip. Nine of ten lie inside")
-    ).to_be_visible()
+    expect(page.get_by_text("11 feels, gauge strip. Nine of ten lie inside")).to_be_visible()
     page.goto(home)
-    page.get_by_role("navigation", name="Panels and meetings").get_by_role(
-        "button", name=re.compile("corner")
-    ).first.click()
+    page.get_by_role("navigation", name="Panels and meetings").get_by_role("button", name=re.compile("corner")).first.click()
     expect(page.get_by_label("Clearance", exact=True)).not_to_have_value("0.015")
-    expect(
-        page.get_by_text(re.compile("comes from 11 feels, gauge strip"))
-    ).to_be_visible()
+    expect(page.get_by_text(re.compile("comes from 11 feels, gauge strip"))).to_be_visible()
 
 
 def test_settings_are_found_with_a_power_card(page: Page) -> None:
     open_sheets(page)
     page.get_by_role("button", name="Poplar ply 4").click()
     expect(page.get_by_role("heading", name="Poplar ply 4")).to_be_visible()
-    page.get_by_text("Power and speed were not tried here.").get_by_role(
-        "button", name="Make one"
-    ).click()
+    page.get_by_text("Power and speed were not tried here.").get_by_role("button", name="Make one").click()
     expect(page.get_by_text("0 of 25 entered")).to_be_visible()
     page.locator("[data-cell]").first.focus()
     page.keyboard.type("22111" + "22211" + "32221" + "43222" + "54332")
@@ -119,14 +93,10 @@ def test_settings_are_found_with_a_power_card(page: Page) -> None:
     expect(page.get_by_text(re.compile("mm/s · power card"))).to_be_visible()
     # a slip is corrected: the new entry counts, the old one stays in the record
     page.get_by_role("button", name="Test cards").click()
-    page.get_by_role("region", name="Test cards").get_by_role(
-        "button", name="Power card"
-    ).click()
+    page.get_by_role("region", name="Test cards").get_by_role("button", name="Power card").click()
     page.locator("[data-cell]").last.focus()
     page.keyboard.press("1")
-    expect(
-        page.get_by_role("button", name=re.compile("84 %.*, no$")).last
-    ).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("84 %.*, no$")).last).to_be_visible()
 
 
 def test_an_inch_shop_with_fractional_sheets(loud_page: Page) -> None:
@@ -149,17 +119,13 @@ def test_an_inch_shop_with_fractional_sheets(loud_page: Page) -> None:
     expect(page.get_by_test_id("thickness")).to_have_text("0.1531")
     stock = Stock.objects.get(name="Poplar ply 5/32")
     assert stock.label_mm == pytest.approx(3.96875)
-    assert sorted(r.thickness_mm for r in stock.readings.all()) == pytest.approx(
-        [0.151 * 25.4, 0.152 * 25.4, 3.96875]
-    )
+    assert sorted(r.thickness_mm for r in stock.readings.all()) == pytest.approx([0.151 * 25.4, 0.152 * 25.4, 3.96875])
     page.get_by_role("button", name="Shelf", exact=True).click()
     field(page, "Width", "24")
     field(page, "Height", "12 1/2")
     page.get_by_role("button", name="Put on the shelf").click()
     expect(page.get_by_text("1 whole sheet")).to_be_visible()
-    assert (stock.sheets.get().width_mm, stock.sheets.get().height_mm) == pytest.approx(
-        (609.6, 317.5)
-    )
+    assert (stock.sheets.get().width_mm, stock.sheets.get().height_mm) == pytest.approx((609.6, 317.5))
     page.get_by_role("button", name="Enter a kerf test").click()
     field(page, "Each drawn", "3/8")
     field(page, "The stack measures", "3.69")

@@ -17,18 +17,14 @@ def open_drawer(page: Page) -> None:
     expect(page.get_by_label("Width", exact=True)).to_be_visible()
 
 
-def test_neither_of_two_people_overwrites_the_other_in_silence(
-    loud_page: Page, new_page: Callable[..., Page]
-) -> None:
+def test_neither_of_two_people_overwrites_the_other_in_silence(loud_page: Page, new_page: Callable[..., Page]) -> None:
     mine, theirs = loud_page, sign_in(new_page(quiet=False), "mossgate")
     open_drawer(mine)
     open_drawer(theirs)
     # Both look at revision 6; the other saves first, before this browser has looked again.
     mine.route(
         "**/api/projects/*",
-        lambda route: (
-            route.abort() if route.request.method == "GET" else route.continue_()
-        ),
+        lambda route: route.abort() if route.request.method == "GET" else route.continue_(),
     )
     field(theirs, "Height", "70")
     expect(theirs.get_by_test_id("revision")).to_have_text("revision 7 · saved")
@@ -37,12 +33,8 @@ def test_neither_of_two_people_overwrites_the_other_in_silence(
     expect(dialog).to_contain_text("mossgate saved revision 7")
     dialog.get_by_role("button", name="Save mine on top").click()
     expect(mine.get_by_test_id("revision")).to_have_text("revision 8 · saved")
-    expect(mine.get_by_label("Height", exact=True)).to_have_value(
-        "70.0"
-    )  # theirs stands
-    expect(mine.get_by_label("Width", exact=True)).to_have_value(
-        "240.0"
-    )  # and so does mine
+    expect(mine.get_by_label("Height", exact=True)).to_have_value("70.0")  # theirs stands
+    expect(mine.get_by_label("Width", exact=True)).to_have_value("240.0")  # and so does mine
     expect(theirs.get_by_role("status")).to_contain_text("alder saved revision 8")
     expect(theirs.get_by_label("Width", exact=True)).to_have_value("240.0")
     head = Revision.objects.get(
@@ -93,9 +85,7 @@ def test_input_that_makes_no_sense_is_told_beside_the_field_and_nothing_is_lost(
     field(page, "Columns, side by side", "2.5")
     expect(page.get_by_text("Type a whole number")).to_be_visible()
     field(page, "Columns, side by side", "90")
-    expect(
-        page.get_by_text("columns is 90; it must lie between 1 and 41")
-    ).to_be_visible()
+    expect(page.get_by_text("columns is 90; it must lie between 1 and 41")).to_be_visible()
     expect(page.get_by_test_id("revision")).to_have_text("revision 6 · saved")
     # An impossible wish is kept, says which number to change, and undo brings the box back.
     field(page, "Columns, side by side", "40")

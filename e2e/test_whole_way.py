@@ -45,9 +45,7 @@ def measure_a_new_stock(page: Page) -> None:
     expect(page.get_by_text("2 whole sheets")).to_be_visible()
 
 
-def test_from_a_measured_sheet_to_a_logged_run(
-    page: Page, laser: str, worker: Worker, tmp_path: Path
-) -> None:
+def test_from_a_measured_sheet_to_a_logged_run(page: Page, laser: str, worker: Worker, tmp_path: Path) -> None:
     form = page.get_by_role("form", name="New project")
     form.get_by_label("Name").fill("Row label box")
     field(page, "Width", "6in")
@@ -66,34 +64,22 @@ def test_from_a_measured_sheet_to_a_logged_run(
     field(page, "Columns, side by side", "2")
     field(page, "Rows, front to back", "2")
     expect(page.get_by_text("Panels 7")).to_be_visible()
-    page.get_by_role("navigation", name="Panels and meetings").get_by_role(
-        "button", name=re.compile(r"tee Base\s*Column")
-    ).click()
-    expect(
-        page.get_by_role("heading", name=re.compile("Why this slot in Base is 3.66"))
-    ).to_be_visible()  # 3.84 + 0.015 - 0.19
+    page.get_by_role("navigation", name="Panels and meetings").get_by_role("button", name=re.compile(r"tee Base\s*Column")).click()
+    expect(page.get_by_role("heading", name=re.compile("Why this slot in Base is 3.66"))).to_be_visible()  # 3.84 + 0.015 - 0.19
     page.get_by_role("radio", name="slides").check(force=True)
-    expect(
-        page.get_by_role("heading", name=re.compile("Why this slot in Base is 3.8"))
-    ).to_be_visible()
+    expect(page.get_by_role("heading", name=re.compile("Why this slot in Base is 3.8"))).to_be_visible()
     page.keyboard.press("Control+z")
-    expect(
-        page.get_by_role("heading", name=re.compile("Why this slot in Base is 3.66"))
-    ).to_be_visible()
+    expect(page.get_by_role("heading", name=re.compile("Why this slot in Base is 3.66"))).to_be_visible()
 
     station(page, "Dry fit")
-    expect(
-        page.get_by_role("heading", name=re.compile("It fits|It goes together"))
-    ).to_be_visible()
+    expect(page.get_by_role("heading", name=re.compile("It fits|It goes together"))).to_be_visible()
     page.get_by_role("button", name="Step back").click()
     expect(page.get_by_test_id("step")).not_to_have_text("all together")
 
     station(page, "Lay out")
     field(page, "Time to try", "1")
     page.get_by_role("button", name="Pack the parts").click()
-    expect(
-        page.get_by_role("heading", name=re.compile(r"1 sheet, \d+ %"))
-    ).to_be_visible(timeout=20_000)
+    expect(page.get_by_role("heading", name=re.compile(r"1 sheet, \d+ %"))).to_be_visible(timeout=20_000)
     expect(page.get_by_role("button", name="Pack again")).to_be_enabled(timeout=20_000)
 
     station(page, "Cut plan")
@@ -108,31 +94,22 @@ def test_from_a_measured_sheet_to_a_logged_run(
     for box in page.get_by_role("checkbox").all():
         box.check()
     page.get_by_role("button", name="Start the simulated laser").click()
-    expect(page.get_by_role("heading", name="Done. What happened?")).to_be_visible(
-        timeout=40_000
-    )
+    expect(page.get_by_role("heading", name="Done. What happened?")).to_be_visible(timeout=40_000)
     field(page, "It took", "9")
     page.get_by_label("snug").check(force=True)
     page.get_by_role("button", name="Write it in the log").click()
     expect(page.get_by_text("Sheet 1, revision")).to_be_visible()
     assert told(page, "Run") == "1 of 1 cut"
     assert Sheet.objects.get(stock__name="Birch ply 4, batch 3").count == 1
-    assert (
-        Run.objects.filter(project__name="Row label box", log__feel="snug").count() == 1
-    )
+    assert Run.objects.filter(project__name="Row label box", log__feel="snug").count() == 1
 
 
 def read_the_files(archive: Path) -> None:
     """Read the zip with other readers: both drawings hold the same lines, in millimetres, on the sheet."""
-    files = {
-        n.rsplit(".", 1)[1]: zipfile.ZipFile(archive).read(n)
-        for n in zipfile.ZipFile(archive).namelist()
-    }
+    files = {n.rsplit(".", 1)[1]: zipfile.ZipFile(archive).read(n) for n in zipfile.ZipFile(archive).namelist()}
     assert set(files) == {"svg", "dxf", "pdf", "csv"}
     drawing = SVG.parse(io.BytesIO(files["svg"]), ppi=25.4)
-    assert (drawing.width, drawing.height) == pytest.approx(
-        (600, 400), abs=1e-3
-    )  # the reader's own inch is rounded
+    assert (drawing.width, drawing.height) == pytest.approx((600, 400), abs=1e-3)  # the reader's own inch is rounded
     lines = [e for e in drawing.elements() if type(e).__name__ in ("Path", "Circle")]
     entities = list(ezdxf.read(io.StringIO(files["dxf"].decode())).modelspace())
     assert len(lines) == len(entities) > 7

@@ -58,9 +58,7 @@ def _forms(ply: Stock) -> None:
 
     stocks = {"ply": ply}
     for family in FAMILIES.values():
-        design = Design(
-            numbers=family.numbers(), stocks={r.id: "ply" for r in family.roles}
-        )
+        design = Design(numbers=family.numbers(), stocks={r.id: "ply" for r in family.roles})
         row(
             f"core: {family.label.lower()} of {len(build(design, stocks).parts)} parts built again",
             timed(lambda d=design: build(d, stocks), runs=5),
@@ -68,12 +66,8 @@ def _forms(ply: Stock) -> None:
     for along, across, aim in ((12, 18, "300 ms in all"), (40, 40, "1.5 s in all")):
         rises = iter(range(60, 200))
 
-        def changed(
-            along: int = along, across: int = across, rises: Iterator[int] = rises
-        ) -> object:
-            numbers = CrateNumbers(
-                width=900, depth=900, along=along, across=across, rise=next(rises)
-            )
+        def changed(along: int = along, across: int = across, rises: Iterator[int] = rises) -> object:
+            numbers = CrateNumbers(width=900, depth=900, along=along, across=across, rise=next(rises))
             return build(
                 Design(numbers=numbers, stocks={"along": "ply", "across": "ply"}),
                 stocks,
@@ -137,23 +131,14 @@ def core() -> None:
             f"core: dry fit of {len(assembly.parts)} parts, {len(assembly.meetings)} joints",
             timed(lambda a=assembly: dry_fit(a, stocks), runs=3, warm=0),
         )
-    design = make_box(
-        same_stock=True, width=214, depth=150, height=62, columns=3, rows=2
-    )
+    design = make_box(same_stock=True, width=214, depth=150, height=62, columns=3, rows=2)
     assembly = build(design, stocks)
     machine = Machine(id="m", name="Alder desk laser")
     for copies in (1, 7, 25):
-        wanted = [
-            NestPart(id=p.id, stock="ply", profile=p.profile, count=copies)
-            for p in assembly.parts
-        ]
-        sheets = [
-            SheetKind(id="s", stock="ply", name="s", width=600, height=400, count=200)
-        ]
+        wanted = [NestPart(id=p.id, stock="ply", profile=p.profile, count=copies) for p in assembly.parts]
+        sheets = [SheetKind(id="s", stock="ply", name="s", width=600, height=400, count=200)]
 
-        def first(
-            wanted: list[NestPart] = wanted, sheets: list[SheetKind] = sheets
-        ) -> Nesting:
+        def first(wanted: list[NestPart] = wanted, sheets: list[SheetKind] = sheets) -> Nesting:
             return pack(wanted, sheets, NestRules(), rounds=1, seed=1)
 
         row(
@@ -187,18 +172,13 @@ def calibration() -> None:
     from tests.simulation import Reliability, calibrate
 
     def line(name: str, kind: Reliability) -> None:
-        cells = [
-            f"{s / n:.2f} {c / n:.2f}" if n else "    -    "
-            for s, c, n in zip(kind.said, kind.came, kind.count, strict=True)
-        ]
+        cells = [f"{s / n:.2f} {c / n:.2f}" if n else "    -    " for s, c, n in zip(kind.said, kind.came, kind.count, strict=True)]
         print(
             f"  {name:<16} {'  '.join(cells)}   worst {kind.worst(least=1000):.3f}",
             flush=True,
         )
 
-    print(
-        f"\nCalibration: {SHOPS} seeded shops with hidden kerf, thickness and boundaries, {JOINTS} joints each"
-    )
+    print(f"\nCalibration: {SHOPS} seeded shops with hidden kerf, thickness and boundaries, {JOINTS} joints each")
     for family in ("plywood", "cast_acrylic", "grey_board"):
         found = calibrate(SHOPS, joints=JOINTS, family=family)
         print(
@@ -263,10 +243,7 @@ def full_rack() -> None:
         for i in range(292)
     )
     rows = list(Stock.objects.filter(name__startswith="Sheet "))
-    Reading.objects.bulk_create(
-        Reading(stock=rows[i % 292], thickness_mm=1 + i % 9 + i % 7 / 100, on=tried.on)
-        for i in range(5000)
-    )
+    Reading.objects.bulk_create(Reading(stock=rows[i % 292], thickness_mm=1 + i % 9 + i % 7 / 100, on=tried.on) for i in range(5000))
     StockSettings.objects.bulk_create(
         StockSettings(
             stock=rows[i],
@@ -346,9 +323,7 @@ def server() -> None:  # noqa: PLR0915 (one session from start to end)
                 executable_path=os.environ.get("CHROMIUM", "/usr/bin/chromium"),
                 args=arguments,
             )
-            context = browser.new_context(
-                base_url=base, viewport={"width": 1280, "height": 800}
-            )
+            context = browser.new_context(base_url=base, viewport={"width": 1280, "height": 800})
             page = context.new_page()
             page.goto("/")
             page.get_by_label("Name").fill(demo.USER)
@@ -356,9 +331,7 @@ def server() -> None:  # noqa: PLR0915 (one session from start to end)
             page.get_by_role("button", name="Sign in").click()
             page.get_by_text("Seed packet drawer").first.wait_for()
             requests = context.request
-            token = next(
-                c["value"] for c in context.cookies() if c["name"] == "csrftoken"
-            )
+            token = next(c["value"] for c in context.cookies() if c["name"] == "csrftoken")
             project = requests.get("/api/shop-board").json()[0]["id"]
 
             def edit(state: dict[str, float] = {"width": 214.0}) -> None:  # noqa: B006 (each edit goes on from the one before)
@@ -396,9 +369,7 @@ def server() -> None:  # noqa: PLR0915 (one session from start to end)
                 row(
                     f"server: GET {path}",
                     timed(
-                        lambda path=path: requests.get(
-                            f"/api/projects/{project}/{path}"
-                        ),
+                        lambda path=path: requests.get(f"/api/projects/{project}/{path}"),
                         runs=10,
                     ),
                 )
@@ -439,9 +410,7 @@ def main() -> None:
     if sys.argv[1:] == ["calibration"]:
         calibration()
         return
-    os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = (
-        "true"  # the browser driver keeps an event loop in this thread
-    )
+    os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"  # the browser driver keeps an event loop in this thread
     print(f"{'':<58} {'median ms':>9} {'95 % ms':>9}  runs  aim")
     core()
     calibration()
@@ -451,12 +420,8 @@ def main() -> None:
     finally:
         from django.db import connection
 
-        with (
-            connection.cursor() as cursor
-        ):  # the web process may still be letting go of its pool
-            cursor.execute(
-                "select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()"
-            )
+        with connection.cursor() as cursor:  # the web process may still be letting go of its pool
+            cursor.execute("select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()")
         teardown_databases(old, verbosity=0)
 
 

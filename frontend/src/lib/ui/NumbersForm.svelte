@@ -42,6 +42,7 @@
 	{#if !plain.includes(group)}<h3>{group}</h3>{/if}
 	{#each numbers.filter((n) => n.group === group && counts(n)) as n (n.name)}
 		{#if n.kind === 'choice' && n.options.length <= FEW}
+			{#if n.label !== group}<p class="quiet asks">{n.label}</p>{/if}
 			<Choice
 				label={n.label}
 				options={n.options.map((o) => ({ value: o.value, name: o.label }))}
@@ -108,6 +109,10 @@
 	}
 	.words {
 		padding: 3px 0;
+	}
+	.asks {
+		font-size: 12px;
+		margin: 4px 0 2px;
 	}
 	.says {
 		font-size: 11.5px;

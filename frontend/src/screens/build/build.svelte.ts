@@ -10,6 +10,9 @@ function inside(p: Point, corners: readonly (readonly number[])[], reach: number
 	);
 }
 
+/** Rib 2 comes before Rib 10. */
+const asCounted = new Intl.Collator('en', { numeric: true });
+
 export class BuildState {
 	out = $state.raw<BuildOut | null>(null);
 	panel = $state('');
@@ -47,7 +50,8 @@ export class BuildState {
 
 	async load() {
 		try {
-			this.out = await need(api.GET('/api/projects/{project_id}/build', { params: { path: { project_id: this.id } } }));
+			const out = await need(api.GET('/api/projects/{project_id}/build', { params: { path: { project_id: this.id } } }));
+			this.out = { ...out, parts: [...out.parts].sort((a, b) => asCounted.compare(a.label, b.label)) };
 			this.problem = '';
 			const there = new Set(this.out.parts.map((p) => p.id));
 			if (!there.has(this.panel)) this.panel = '';
