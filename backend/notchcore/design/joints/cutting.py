@@ -164,7 +164,7 @@ class Bench:
         self.look(
             "joint_too_short", bar,
             f"{bar.a.label} and {bar.b.label} meet over only {length:.1f} mm: too short for {what} "
-            f"(about {least:.0f} mm needed). They will only butt: glue them, make the box larger or the sheet thinner.",
+            f"(about {least:.0f} mm needed). They will only butt: glue them, make the edge longer or the sheet thinner.",
             length_mm=length, least_mm=least,
         )  # fmt: skip
 

@@ -19,7 +19,7 @@
 	const wide = $derived({ corner: 'Finger, width', tee: 'Tab, width', stack: 'Dowel, diameter' }[m.kind as string]);
 </script>
 
-<h3>Layout</h3>
+{#if counted || m.kind === 'crossing'}<h3>Layout</h3>{/if}
 {#if m.kind === 'tee'}
 	<Choice
 		label="Style"
