@@ -16,7 +16,7 @@ from apps.designs import convert, jobs, queries, services
 from apps.designs.models import Project, Revision, Stage, StageJob
 from apps.designs.tasks import check_job
 from notchcore.check.dryfit import DryFit, MeetingOdds, meeting_odds
-from notchcore.design.assembly import Fact, JointFeature, Mark, Meeting, Part, drawn_width
+from notchcore.design.assembly import Fact, JointFeature, Mark, Meeting, Part, drawn_width, extent_of
 from notchcore.design.design import Design, scaled
 from notchcore.design.families.registry import Numbers
 from notchcore.design.picture import Picture, picture_of
@@ -112,7 +112,7 @@ class BuildOut(Schema):
     findings: list[Finding]
     stocks: dict[str, Stock]
     facts: list[Fact]
-    picture: Picture
+    size_mm: float  #: from corner to corner of the box that holds everything
     orphans: list[str]  #: meetings with choices whose panels no longer meet
 
 
@@ -263,7 +263,7 @@ def build(request: HttpRequest, project_id: int) -> BuildOut:
         findings=list(now.assembly.findings),
         stocks=now.stocks,
         facts=list(now.assembly.facts),
-        picture=picture_of(now.assembly),
+        size_mm=extent_of(now.assembly),
         orphans=sorted(set(now.design.choices) - {m.id for m in now.assembly.meetings}),
     )
 
@@ -285,6 +285,12 @@ def meeting(request: HttpRequest, project_id: int, meeting_id: str) -> MeetingOu
     pair = (now.stocks[parts[found.a].stock].key, now.stocks[parts[found.b].stock].key)
     odds = next((o for o in meeting_odds(now.assembly, now.stocks, now.fits) if o.meeting == meeting_id), None)
     return MeetingOut(meeting=found, odds=odds, boundaries=now.fits.between(*pair), features=ledgers)
+
+
+@router.get("/projects/{project_id}/picture", response=Picture, operation_id="picture")
+def picture(request: HttpRequest, project_id: int) -> Picture:
+    """Return the drawn picture of the assembly with the family's numbers; apart from Build, which need not wait for it."""
+    return picture_of(queries.current(project_row(request, project_id)).assembly)
 
 
 SOLIDS = {"stl": (stl, "model/stl"), "glb": (gltf, "model/gltf-binary")}

@@ -7,12 +7,13 @@ Meeting        where two parts join, how, and how it should feel
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from enum import StrEnum
 
 from notchcore.findings import Finding
 from notchcore.geom.profile import Profile, Ring
-from notchcore.geom.slab import Pose, Slab
+from notchcore.geom.slab import Pose, Slab, box_of
 from notchcore.geom.vectors import Vec2, Vec3
 from notchcore.ledger import Quantity, Term, TermKind, plus
 from notchcore.measure.fit import Feel
@@ -150,3 +151,11 @@ def drawn_width(feature: JointFeature, kerf: Quantity) -> Quantity:
     label = "Kerf, this opening is drawn narrower" if sign < 0 else "Kerf, this tongue is drawn wider"
     term = Term(kind=TermKind.KERF, label=label, value=sign * kerf.value, sd=kerf.sd, source=first.source, on=first.on, trust=first.trust)
     return plus(feature.width, term)
+
+
+def extent_of(assembly: Assembly) -> Mm:
+    """Return the distance between opposite corners of the box that holds all parts; 0 without parts."""
+    boxes = [box_of(p.slab()) for p in assembly.parts]
+    if not boxes:
+        return 0.0
+    return math.dist([min(b[k] for b in boxes) for k in range(3)], [max(b[k + 3] for b in boxes) for k in range(3)])

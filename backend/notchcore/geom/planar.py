@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
 from typing import TypeAlias
 
 import numpy as np
@@ -38,6 +39,53 @@ def strip_pieces(shape: Polygon, low: Mm, high: Mm) -> list[Polygon]:
     x0, _, x1, _ = shape.bounds
     cut = shape.intersection(box(x0 - 1, low, x1 + 1, high))
     return [p for p in pieces(cut) if p.area > 1e-4 * (high - low)]
+
+
+@dataclass(frozen=True, slots=True)
+class Span:
+    """A piece of a shape inside a strip: where it starts and ends along the strip, and how much its two ends slope."""
+
+    start: Mm
+    end: Mm
+    dip: Mm
+
+
+def made_ready(shape: Polygon) -> Polygon:
+    """Return the shape prepared for many questions."""
+    shapely.prepare(shape)
+    return shape
+
+
+def spans_in(shape: Polygon, to_frame: Affine, to_shape: Affine, low: Mm, high: Mm) -> list[Span]:
+    """Return the pieces of a shape between two heights of a frame, without slivers; the shape itself is not moved.
+
+    Args:
+        to_frame, to_shape: the maps between the shape's plane and the frame
+    """
+    x0, y0, x1, y1 = shape.bounds
+    a, c, e = to_frame[0], to_frame[1], to_frame[4]
+    along = [a * x + c * y + e for x in (x0, x1) for y in (y0, y1)]
+    first, last = min(along) - 1, max(along) + 1
+    p, q, r, s, t, u = to_shape
+    quad = Polygon([(p * v + q * h + t, r * v + s * h + u) for v, h in ((first, low), (last, low), (last, high), (first, high))])
+    found = []
+    for piece in pieces(shape.intersection(quad)):
+        if piece.area <= 1e-4 * (high - low):
+            continue
+        points = shapely.get_coordinates(piece)
+        sigma = points[:, 0] * a + points[:, 1] * c + e
+        start, end = float(sigma.min()), float(sigma.max())
+        middle = (start + end) / 2
+        found.append(Span(start, end, end - float(sigma[sigma > middle].min(initial=end)) + float(sigma[sigma <= middle].max(initial=start)) - start))
+    return found
+
+
+def covers_more_than(shape: Polygon, start: Vec2, end: Vec2, least: Mm) -> bool:
+    """Tell whether more than `least` of a line lies in a shape that was made ready."""
+    line = LineString([start, end])
+    if shape.covers(line):
+        return bool(line.length > least)
+    return bool(shape.intersects(line) and shape.intersection(line).length > least)
 
 
 def length_at(shape: Polygon, y: Mm, x0: Mm, x1: Mm) -> Mm:
@@ -220,11 +268,13 @@ __all__ = [
     "Shape",
     "box",
     "column_spans",
+    "covers_more_than",
     "crossing_place",
     "far_places",
     "half_plane",
     "inner_lines",
     "length_at",
+    "made_ready",
     "merged",
     "minus",
     "moved",
@@ -234,6 +284,7 @@ __all__ = [
     "pieces",
     "resized",
     "simplified",
+    "spans_in",
     "strip_pieces",
     "subtract",
     "whole_areas",

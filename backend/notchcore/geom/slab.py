@@ -53,9 +53,14 @@ Box = tuple[float, float, float, float, float, float]
 
 def box_of(slab: Slab) -> Box:
     """Return the axis-parallel box of a slab: least x, y, z, greatest x, y, z [mm]."""
-    corners = [slab.pose.to_world(p, h) for p in slab.profile.outer for h in (slab.low, slab.high)]
-    low = [min(c[k] for c in corners) for k in range(3)]
-    high = [max(c[k] for c in corners) for k in range(3)]
+    low, high = [], []
+    pose, normal = slab.pose, slab.pose.normal
+    for k in range(3):
+        a, b = pose.x[k], pose.y[k]
+        flat = [a * x + b * y for x, y in slab.profile.outer]
+        thick = (normal[k] * slab.low, normal[k] * slab.high)
+        low.append(pose.origin[k] + min(flat) + min(thick))
+        high.append(pose.origin[k] + max(flat) + max(thick))
     return (low[0], low[1], low[2], high[0], high[1], high[2])
 
 

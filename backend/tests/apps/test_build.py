@@ -45,7 +45,10 @@ def test_every_family_is_offered_with_its_numbers_a_picture_and_what_it_begins_w
         built = api.ok("get", f"projects/{begun['id']}/build")
         assert len(built["parts"]) > 1
         assert [x for x in built["findings"] if x["severity"] == "must"] == []
-        assert {line["name"] for line in built["picture"]["lines"]} <= names
+        assert built["size_mm"] > 50
+        drawn = api.ok("get", f"projects/{begun['id']}/picture")
+        assert drawn["faces"]
+        assert {line["name"] for line in drawn["lines"]} <= names
 
 
 def test_every_kind_of_feature_can_be_put_on_a_panel_as_it_is_offered(api: Api, drawer: Project) -> None:

@@ -19,7 +19,7 @@ from itertools import combinations
 
 from notchcore.design.meetings.frame import MeetingFrame, Side, angle_deg, frame_of
 from notchcore.design.panel import Panel
-from notchcore.geom.planar import Polygon, length_at, moved, strip_pieces
+from notchcore.geom.planar import Polygon, covers_more_than, made_ready, moved, spans_in, strip_pieces
 from notchcore.geom.profile import polygon_of
 from notchcore.geom.slab import box_of, boxes_touch
 from notchcore.geom.vectors import cross, dot, norm, sub
@@ -129,21 +129,15 @@ def _role(side: Side, shape: Polygon, start: Mm, end: Mm, probe: Mm) -> Role:
     """Return where a panel has material just outside its strip, along the bar."""
     inset = 0.02 * (end - start)
     least = ROLE_SHARE * (end - start)
-    below = length_at(shape, side.strip[0] - probe, start + inset, end - inset) > least
-    above = length_at(shape, side.strip[1] + probe, start + inset, end - inset) > least
+    below, above = (
+        covers_more_than(shape, side.on_panel(start + inset, level), side.on_panel(end - inset, level), least)
+        for level in (side.strip[0] - probe, side.strip[1] + probe)
+    )
     if below and above:
         return Role.FACE
     if below:
         return Role.EDGE_BELOW
     return Role.EDGE_ABOVE if above else Role.NONE
-
-
-def _dip(piece: Polygon) -> Mm:
-    """Return how much the two ends of a strip's piece slope: 0 for square ends."""
-    start, _, end, _ = piece.bounds
-    along = [c[0] for c in piece.exterior.coords]
-    middle = (start + end) / 2
-    return float(end - min((s for s in along if s > middle), default=end) + max((s for s in along if s <= middle), default=start) - start)
 
 
 def _kind(bar: Bar) -> Bar:
@@ -184,10 +178,12 @@ def _short(side: Side, mate: Side, shape: Polygon, mate_shape: Polygon) -> Mm | 
 def _crossing_planes(a: Panel, b: Panel, plane_a: Polygon, plane_b: Polygon) -> list[Bar]:
     """Meetings of sheets whose planes cross."""
     frame = frame_of(a, b)
-    shape_a, shape_b = frame.a.seen(plane_a), frame.b.seen(plane_b)
-    in_a, in_b = (strip_pieces(s, side.strip[0] + FILM, side.strip[1] - FILM) for s, side in ((shape_a, frame.a), (shape_b, frame.b)))
+    in_a, in_b = (
+        spans_in(shape, side.to_frame, side.to_panel, side.strip[0] + FILM, side.strip[1] - FILM) for shape, side in ((plane_a, frame.a), (plane_b, frame.b))
+    )
     if not in_a or not in_b:
         gaps = []
+        shape_a, shape_b = frame.a.seen(plane_a), frame.b.seen(plane_b)
         if in_b and not in_a:
             gaps.append(_short(frame.a, frame.b, shape_a, shape_b))
         if in_a and not in_b:
@@ -198,7 +194,7 @@ def _crossing_planes(a: Panel, b: Panel, plane_a: Polygon, plane_b: Polygon) -> 
     bars = []
     for piece_a in in_a:
         for piece_b in in_b:
-            start, end = max(piece_a.bounds[0], piece_b.bounds[0]), min(piece_a.bounds[2], piece_b.bounds[2])
+            start, end = max(piece_a.start, piece_b.start), min(piece_a.end, piece_b.end)
             if end - start < BAR_LEAST:
                 continue
             if angle_deg(frame) < SHARPEST_DEG:
@@ -212,12 +208,12 @@ def _crossing_planes(a: Panel, b: Panel, plane_a: Polygon, plane_b: Polygon) -> 
                         start=start,
                         end=end,
                         frame=frame,
-                        role_a=_role(frame.a, shape_a, start, end, probe),
-                        role_b=_role(frame.b, shape_b, start, end, probe),
-                        span_a=(piece_a.bounds[0], piece_a.bounds[2]),
-                        span_b=(piece_b.bounds[0], piece_b.bounds[2]),
-                        dip_a=_dip(piece_a),
-                        dip_b=_dip(piece_b),
+                        role_a=_role(frame.a, plane_a, start, end, probe),
+                        role_b=_role(frame.b, plane_b, start, end, probe),
+                        span_a=(piece_a.start, piece_a.end),
+                        span_b=(piece_b.start, piece_b.end),
+                        dip_a=piece_a.dip,
+                        dip_b=piece_b.dip,
                     )
                 )
             )
@@ -231,7 +227,7 @@ class _Known:
 
     def __init__(self, panel: Panel) -> None:
         self.panel = panel
-        self.shape = polygon_of(panel.envelope)
+        self.shape = made_ready(polygon_of(panel.envelope))
         self.box = box_of(panel.slab())
 
 

@@ -1,7 +1,7 @@
 <!-- The family's few numbers, beside a picture that lights up the one being changed; stocks, feel, prototype and scale. -->
 <script lang="ts">
 	import { api, need } from '../../api/client';
-	import type { DesignFamily, RackRow, Values } from '../../api/types';
+	import type { DesignFamily, PictureOut, RackRow, Values } from '../../api/types';
 	import { allFamilies } from '../../app/families';
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
@@ -30,6 +30,15 @@
 		})
 		.catch((e: Error) => (problem = e.message));
 
+	let picture = $state.raw<PictureOut | null>(null);
+	$effect(() => {
+		if (!build.out?.built_from) return;
+		const params = { path: { project_id: work.id } };
+		need(api.GET('/api/projects/{project_id}/picture', { params }))
+			.then((p) => (picture = p))
+			.catch(() => {}); // the picture before stays
+	});
+
 	const FEW = 4;
 	const wrong = $derived(new Map((build.out?.findings ?? []).filter((f) => f.field).map((f) => [f.field!, f.message])));
 	const general = $derived((build.out?.findings ?? []).filter((f) => !f.field));
@@ -57,7 +66,7 @@
 </script>
 
 <h2>{family?.label ?? ''}</h2>
-{#if build.out}<Picture picture={build.out.picture} colours={build.colours} height={150} {lit} lines />{/if}
+{#if picture}<Picture {picture} colours={build.colours} height={150} {lit} lines />{/if}
 {#if family}
 	{#if family.caution}<div class="note">{family.caution}</div>{/if}
 	<NumbersForm

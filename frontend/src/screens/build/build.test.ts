@@ -113,7 +113,7 @@ const out = () =>
 		findings: [],
 		stocks: { '4': { name: 'Birch ply 3, batch 12', colour: '#e9d2a6' }, '5': { name: 'Walnut 3', colour: '#8a5638' } },
 		facts: [{ label: 'Clear inside', mm: [207.8, 143.8, 55.8] }],
-		picture,
+		size_mm: 270,
 		orphans: []
 	}) as unknown as BuildOut;
 const detail = (id = 'm1') => {
@@ -137,6 +137,7 @@ beforeEach(() => {
 	server = new Server((path) => {
 		if (path === '/api/rack') return rackOf([row('4'), row('5'), row('6', 'plastic', { name: 'White vinyl', verdict: 'forbidden' })]);
 		if (path === '/api/families') return families;
+		if (path.endsWith('/picture')) return picture;
 		if (path === '/api/feature-types') return featureTypes;
 		const id = /meetings\/(m\d)/.exec(path)?.[1];
 		return id ? detail(id) : out();

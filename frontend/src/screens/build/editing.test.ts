@@ -2,7 +2,7 @@
 import { render, screen, waitFor, within } from '@testing-library/svelte';
 import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { featureTypes, picture, rackOf, row } from '../../../tests/samples';
+import { featureTypes, rackOf, row } from '../../../tests/samples';
 import { Server } from '../../../tests/server';
 import type { BuildOut, Design, PartOut } from '../../api/types';
 import { BuildState } from './build.svelte';
@@ -59,7 +59,7 @@ const out = {
 	findings: [],
 	stocks: { '4': { name: 'Birch ply 3', colour: '#e9d2a6' } },
 	facts: [],
-	picture,
+	size_mm: 200,
 	orphans: ['front+shelf']
 } as unknown as BuildOut;
 

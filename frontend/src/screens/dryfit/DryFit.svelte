@@ -30,10 +30,7 @@
 		look: out?.result?.findings.filter((f) => f.severity === 'look') ?? [],
 		fine: out?.result?.findings.filter((f) => f.severity === 'fine') ?? []
 	});
-	const size = $derived.by(() => {
-		const [u0, v0, u1, v1] = build?.picture?.bounds ?? [0, 0, 100, 0];
-		return Math.hypot(u1! - u0!, v1! - v0!);
-	});
+	const size = $derived(build?.size_mm || 100);
 	const playing = $derived(steps.length > 0 && at < steps.length);
 	const hidden = $derived(new Set(playing ? steps.slice(at + 1).flatMap((s) => s.parts) : []));
 	const offsets = $derived.by(() => {
