@@ -96,10 +96,10 @@ def arrange(n: ShelfNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
     boards = _boards(n, tb)
     for i, (y0, y1, top) in enumerate(boards, start=1):
         bounds = (Bound(mate="left"), Bound(mate="right"), *(Bound(mate=b) for b in back if y1 >= n.depth - 1e-6))
-        a.add(f"board-{i}", f"Board {i}", "boards", rectangle(-1, y0, n.width + 1, y1), lying(top), datum=1.0, bounds=bounds)
+        a.add(f"board-{i}", f"Board {i}", "boards", rectangle(-20, y0, n.width + 20, y1), lying(top), datum=1.0, bounds=bounds)
         if n.back is Back.RAILS and (n.form is Form.SHELF or i == len(boards)):
             z = top - tb
-            a.add(f"rail-{i}", f"Rail {i}", "back", rectangle(-1, z - n.rail, n.width + 1, z), facing_front(n.depth - 2 * a.t("back")),
+            a.add(f"rail-{i}", f"Rail {i}", "back", rectangle(-20, z - n.rail, n.width + 20, z), facing_front(n.depth - 2 * a.t("back")),
                   datum=0.0, bounds=(Bound(mate="left"), Bound(mate="right")))  # fmt: skip
             a.rest((f"rail-{i}",), tuple(f"board-{k}" for k in range(1, len(boards) + 1)))
     a.shows("width", (0, 0, 0), (n.width, 0, 0))

@@ -10,7 +10,7 @@ from notchcore.design.joints.tees import CutSide, Tee, tabs_of
 from notchcore.design.meetings.find import Bar, Role
 from notchcore.design.meetings.frame import MeetingFrame
 from notchcore.design.panel import Panel
-from notchcore.geom.planar import length_at
+from notchcore.geom.vectors import dot
 from notchcore.ledger import Term, TermKind, total
 from notchcore.units import Mm
 
@@ -97,10 +97,7 @@ def _tabs(bench: Bench, bar: Bar, edge: Panel, face: Panel, free: list[Span], st
 
 def _score_place(bench: Bench, bar: Bar, frame: MeetingFrame, edge: Panel, face: Panel, free: list[Span]) -> None:
     """Score where the edge stands, when it stands on the face's front."""
-    own = frame.side(edge)
-    seen = own.seen(bench.shapes[edge.id])
-    below = length_at(seen, own.strip[0] - 0.01, bar.start, bar.end) > length_at(seen, own.strip[1] + 0.01, bar.start, bar.end)
-    towards = sum(c * n for c, n in zip(own.across, face.pose.normal, strict=True)) * (-1.0 if below else 1.0)
+    towards = dot(frame.side(edge).across, face.pose.normal) * (-1.0 if bar.role(edge) is Role.EDGE_BELOW else 1.0)
     if towards <= 0:  # it stands on the back, which no beam reaches from the front
         bench.look("blind_on_the_back", bar, f"{edge.label} stands on the back of {face.label}, where its place cannot be scored. "
                    f"Turn {face.label} over, or mark it by hand.")  # fmt: skip

@@ -172,8 +172,9 @@ class _Line:
 
         def line(move: Mm) -> list[Vec2]:
             points = [(-h + move, low)]
+            side = move * (1 + flare / (2 * h))  # the flanks lean: so that half way they move by exactly `move`
             for n0, n1 in heads:
-                points += [(-h + move, n0 - move), (h + move, n0 - flare - move), (h + move, n1 + flare + move), (-h + move, n1 + move)]
+                points += [(-h + move, n0 - side), (h + move, n0 - flare - side), (h + move, n1 + flare + side), (-h + move, n1 + side)]
             return [*points, (-h + move, high)]
 
         first = Polygon([self.point(u, v) for u, v in [*line(-slack), (far, high), (far, low)]])

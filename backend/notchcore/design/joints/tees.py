@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from notchcore.design.joints.layout import Span, cells, tab_spans, without
 from notchcore.design.meetings.find import Bar, MeetingKind, Role
 from notchcore.design.panel import Panel
-from notchcore.geom.planar import Cutters, Polygon, box, length_at, pieces
+from notchcore.geom.planar import Cutters, Polygon, box, pieces
 from notchcore.geom.vectors import dot
 from notchcore.tolerance import COINCIDENT
 from notchcore.units import Mm
@@ -67,8 +67,7 @@ def _keep_outs(tee: Tee, start: Mm, end: Mm) -> list[Span]:
     spans = [(p.bounds[0] - web, p.bounds[2] + web) for p in pieces(box(*region).difference(seen_face)) if p.area > 1e-6]
     spans += [(a - web, b + web) for a, b in tee.face_side.cuts.reaches_into(side.to_frame, region)]
     low, high = own.strip
-    below = length_at(seen, low - 0.01, start, end) > length_at(seen, high + 0.01, start, end)
-    root = (start, low - web, end, low) if below else (start, high, end, high + web)
+    root = (start, low - web, end, low) if tee.bar.role(tee.edge) is Role.EDGE_BELOW else (start, high, end, high + web)
     spans += [(p.bounds[0], p.bounds[2]) for p in pieces(box(*root).difference(seen)) if p.area > 1e-6]
     return spans + tee.edge_side.cuts.reaches_into(own.to_frame, root)
 

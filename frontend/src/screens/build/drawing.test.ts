@@ -1,0 +1,207 @@
+/** Drawings from files, their layers, and the numbers that come from files; and the one form of families and features. */
+import { render, screen, waitFor } from '@testing-library/svelte';
+import userEvent from '@testing-library/user-event';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { boxNumbers, families, row } from '../../../tests/samples';
+import type { Design, DrawingOut, NumberAbout } from '../../api/types';
+import NumbersForm from '../../lib/ui/NumbersForm.svelte';
+import ArtworkLayers from './ArtworkLayers.svelte';
+import DrawingImport from './DrawingImport.svelte';
+import FileNumbers from './FileNumbers.svelte';
+import MeetingLayout from './MeetingLayout.svelte';
+import StockChoice from './StockChoice.svelte';
+
+const work = vi.hoisted(() => ({
+	id: 3,
+	project: { design: { numbers: {} } as unknown as Design },
+	numbers: [] as [object, string][],
+	choices: [] as [string, object, string][],
+	async setNumbers(changes: object, label: string) {
+		work.numbers.push([changes, label]);
+	},
+	async setChoice(id: string, changes: object, label: string) {
+		work.choices.push([id, changes, label]);
+	}
+}));
+vi.mock('../../app/project.svelte', () => ({ useProject: () => work }));
+
+const drawing = (more: object = {}): DrawingOut =>
+	({
+		id: '7',
+		name: 'leaf.svg',
+		mm_per_unit: null,
+		size: [100, 60],
+		layers: [
+			{ name: 'red', lines: 2, open: 1 },
+			{ name: 'blue', lines: 1, open: 0 }
+		],
+		notes: [{ code: 'open_lines', message: '1 line is open.', place: [10, 10] }],
+		lines: [[[0, 0], [100, 0], [100, 60]]], // prettier-ignore
+		silhouette: [[0, 0], [100, 0], [100, 60]], // prettier-ignore
+		...more
+	}) as unknown as DrawingOut;
+
+let answer: DrawingOut;
+let sent: { path: string; fields: Record<string, string> }[];
+let refuse = '';
+beforeEach(() => {
+	answer = drawing();
+	[sent, refuse] = [[], ''];
+	[work.numbers, work.choices] = [[], []];
+	vi.stubGlobal('fetch', async (request: Request) => {
+		const path = new URL(request.url).pathname;
+		const json = (status: number, body: unknown) =>
+			new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } });
+		if (path === '/api/numbers') return json(200, { value: Number(((await request.json()) as { text: string }).text) });
+		if (request.method === 'POST') {
+			const type = request.headers.get('Content-Type') ?? '';
+			const text = await request.text();
+			const names = [...text.matchAll(/name="(\w+)"(?:; filename="[^"]*"[^]*?)?\r\n\r\n([^]*?)\r\n--/g)];
+			sent.push({ path, fields: type.includes('json') ? (JSON.parse(text) as Record<string, string>) : Object.fromEntries(names.map((m) => [m[1]!, m[2]!])) }); // prettier-ignore
+			if (refuse) return json(422, { code: 'x', message: refuse, facts: {} });
+		}
+		if (path.endsWith('/heights')) return json(200, { grid: [[0, 1], [1, 0]], size: null }); // prettier-ignore
+		return json(200, request.method === 'POST' ? answer : [answer]);
+	});
+});
+const file = (name: string, type = 'image/svg+xml') => new File(['<svg/>'], name, { type });
+const choose = async (name: string) => userEvent.upload(screen.getByLabelText('SVG, DXF, PNG or JPEG'), file(name), { applyAccept: false });
+
+describe('a drawing from a file', () => {
+	it('is shown with what is odd about it, and its size is asked when the file does not say', async () => {
+		const ontake = vi.fn();
+		const { container } = render(DrawingImport, { use: 'Put it on the panel', ontake });
+		await choose('leaf.svg');
+		expect(await screen.findByText(/1 line is open\. The place is ringed/)).toBeInTheDocument();
+		expect(container.querySelectorAll('circle')).toHaveLength(1);
+		expect(screen.queryByRole('button', { name: 'Put it on the panel' })).toBeNull();
+		await userEvent.click(screen.getByRole('button', { name: 'inch' }));
+		expect(screen.getByLabelText('Width')).toHaveValue('2540.0');
+		await userEvent.click(screen.getByRole('button', { name: 'mm' }));
+		expect(screen.getByText('100.0 × 60.0')).toBeInTheDocument();
+		await userEvent.click(screen.getByRole('button', { name: 'Put it on the panel' }));
+		expect(ontake).toHaveBeenCalledWith(answer, 100);
+	});
+	it('has its size when the file says it, and its gaps are closed on request', async () => {
+		answer = drawing({ mm_per_unit: 0.5 });
+		render(DrawingImport, { use: 'Take it', ontake: vi.fn() });
+		await choose('leaf.svg');
+		expect(await screen.findByText('50.0 × 30.0')).toBeInTheDocument();
+		answer = drawing({ mm_per_unit: 0.5, layers: [{ name: 'red', lines: 1, open: 0 }], notes: [] });
+		await userEvent.click(screen.getByRole('button', { name: 'Close them' }));
+		await waitFor(() => expect(screen.queryByRole('button', { name: 'Close them' })).toBeNull());
+		expect(sent.at(-1)).toMatchObject({ path: '/api/projects/3/drawings/7/close', fields: { gap: 0.1 } });
+	});
+	it('that is an image can be traced again with another threshold', async () => {
+		answer = drawing({ notes: [{ code: 'traced', message: 'Traced: 0.4 pixels off.', place: null }], layers: [] });
+		render(DrawingImport, { use: 'Take it', ontake: vi.fn() });
+		await choose('leaf.png');
+		const threshold = await screen.findByLabelText('Darker than counts');
+		await userEvent.clear(threshold);
+		await userEvent.type(threshold, '70{Enter}');
+		await waitFor(() => expect(sent).toHaveLength(2));
+		expect(screen.queryByText(/does not say how large/)).toBeNull(); // an image never says: the width is simply asked
+		expect(screen.getByLabelText('Width: give it')).toBeInTheDocument();
+	});
+	it('that cannot be read says why', async () => {
+		refuse = 'This file is neither SVG, DXF, PNG nor JPEG.';
+		render(DrawingImport, { use: 'Take it', ontake: vi.fn() });
+		await choose('leaf.zip');
+		expect(await screen.findByRole('alert')).toHaveTextContent('neither SVG');
+	});
+});
+
+describe('the layers of a drawing', () => {
+	it('are each burned as they are said, or left out', async () => {
+		const onchange = vi.fn();
+		const feature = { kind: 'artwork', id: 'a', panel: 'p', drawing: '7', layers: [['red', 'score']] } as never;
+		render(ArtworkLayers, { feature, onchange });
+		expect(await screen.findByLabelText(/red/)).toHaveValue('score');
+		expect(screen.getByLabelText(/blue/)).toHaveValue('engrave');
+		await userEvent.selectOptions(screen.getByLabelText(/blue/), 'left out');
+		expect(onchange).toHaveBeenCalledWith([['red', 'score'], ['blue', null]], 'blue: left out'); // prettier-ignore
+	});
+});
+
+describe('numbers from files', () => {
+	it('give a stand an outline of its own, with its proportions, and take it back', async () => {
+		const { unmount } = render(FileNumbers, { values: { family: 'stand', silhouette: [] } });
+		await userEvent.click(screen.getByRole('button', { name: 'Outline from a file' }));
+		await choose('leaf.svg');
+		await userEvent.click(await screen.findByRole('button', { name: 'mm' }));
+		await userEvent.click(screen.getByRole('button', { name: 'Take its outer line' }));
+		expect(work.numbers).toEqual([[{ silhouette: answer.silhouette, width: 100, height: 60 }, 'Outline from leaf.svg']]);
+		unmount();
+		render(FileNumbers, { values: { family: 'stand', silhouette: answer.silhouette } });
+		await userEvent.click(screen.getByRole('button', { name: 'Back to the named figure' }));
+		expect(work.numbers.at(-1)![0]).toEqual({ silhouette: [] });
+	});
+	it('give a ribbed form its heights', async () => {
+		render(FileNumbers, { values: { family: 'crate', grid: [] } });
+		await userEvent.upload(screen.getByLabelText(/Heights from a grey image/), file('hill.png', 'image/png'), { applyAccept: false });
+		await waitFor(() => expect(work.numbers).toEqual([[{ grid: [[0, 1], [1, 0]] }, 'Heights from hill.png']])); // prettier-ignore
+	});
+	it('are not asked of other families', () => {
+		const { container } = render(FileNumbers, { values: { family: 'box' } });
+		expect(container.querySelector('input, button')).toBeNull();
+	});
+});
+
+describe('the form of numbers', () => {
+	const numbers = families[0]!.numbers as unknown as NumberAbout[];
+	it('shows what counts now, none for what is not there, and tells a change in words', async () => {
+		const onchange = vi.fn();
+		const { rerender } = render(NumbersForm, { numbers, values: { ...boxNumbers, top: 'open' }, unit: 'mm', onchange });
+		expect(screen.queryByLabelText('Finger hole in the lid')).toBeNull();
+		await rerender({ numbers, values: { ...boxNumbers, top: 'fixed', lid_hole: 0 }, unit: 'mm', onchange });
+		expect(screen.getByLabelText('Finger hole in the lid')).toHaveAttribute('placeholder', 'none');
+		await userEvent.type(screen.getByLabelText('Finger hole in the lid'), '20{Enter}');
+		await waitFor(() => expect(onchange).toHaveBeenCalledWith('lid_hole', 20, 'Finger hole in the lid 20.0'));
+		await userEvent.click(screen.getByRole('radio', { name: 'lift-off' }));
+		expect(onchange).toHaveBeenLastCalledWith('top', 'lift_off', 'Top: lift-off');
+	});
+	it('says beside a number what is wrong with it', () => {
+		const wrong = new Map([['width', 'Make the width at least 20.']]);
+		render(NumbersForm, { numbers, values: boxNumbers, unit: 'mm', wrong, onchange: vi.fn() });
+		expect(screen.getByLabelText('Width')).toBeInvalid();
+		expect(screen.getByText('Make the width at least 20.')).toBeInTheDocument();
+	});
+});
+
+describe('the layout of a meeting', () => {
+	const meeting = (kind: string, style: string) => ({ id: 'm', kind, style, count: 2 }) as never;
+	it('of a tee takes a style, a width, and how far tabs stand out', async () => {
+		render(MeetingLayout, { m: meeting('tee', 'tabs'), choice: undefined, pair: 'A with B' });
+		await userEvent.click(screen.getByRole('radio', { name: 'one wide tab' }));
+		await userEvent.type(screen.getByLabelText('Tab, width'), '14{Enter}');
+		const proud = screen.getByLabelText('Tabs stand out by');
+		await userEvent.clear(proud);
+		await userEvent.type(proud, '1.5{Enter}');
+		await waitFor(() => expect(work.choices.map((c) => c[1])).toEqual([{ style: 'whole' }, { width: 14 }, { proud: 1.5 }]));
+		expect(work.choices[0]![2]).toBe('A with B: whole');
+	});
+	it('of a crossing takes a share and turns round', async () => {
+		render(MeetingLayout, { m: meeting('crossing', 'lap'), choice: undefined, pair: 'A with B' });
+		const share = screen.getByLabelText('Cut from the one open above');
+		expect(share).toHaveValue('50');
+		await userEvent.clear(share);
+		await userEvent.type(share, '30{Enter}');
+		await userEvent.click(screen.getByLabelText(/opens upward/));
+		await waitFor(() => expect(work.choices.map((c) => c[1])).toEqual([{ share: 0.3 }, { flip: true }]));
+	});
+	it('of a pierce has nothing to choose', () => {
+		const { container } = render(MeetingLayout, { m: meeting('pierce', 'slot'), choice: undefined, pair: '' });
+		expect(container.querySelector('input, h3')).toBeNull();
+	});
+});
+
+describe('the choice of a stock', () => {
+	it('names thickness and ban, and may be none where that has a meaning', async () => {
+		const onchoose = vi.fn();
+		const stocks = [row('4'), row('6', 'plastic', { name: 'White vinyl', verdict: 'forbidden' })];
+		render(StockChoice, { label: 'Stock', stocks, value: '4', none: 'as its group', onchoose });
+		expect(screen.getByRole('option', { name: /White vinyl.*must not be cut/ })).toBeInTheDocument();
+		await userEvent.selectOptions(screen.getByLabelText('Stock'), 'as its group');
+		expect(onchoose).toHaveBeenCalledWith('');
+	});
+});
