@@ -143,6 +143,11 @@
 	oncommit={(v) => work.scale(v / 100)}
 />
 <p class="quiet">Sizes and places change; joints, fits and finger holes stay.</p>
+<p class="quiet solids">
+	The assembly as a solid:
+	<a href="/api/projects/{work.id}/assembly.stl" download>STL</a>
+	<a href="/api/projects/{work.id}/assembly.glb" download>glTF</a>
+</p>
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 {#each general.slice(0, FEW) as f, i (i)}<div class="note" class:bad={f.severity === 'must'}>{f.message}</div>{/each}
 {#if general.length > FEW}<p class="quiet">{general.length - FEW} more are listed on Dry fit.</p>{/if}
@@ -153,6 +158,10 @@
 		font-size: 12.5px;
 		color: var(--ink-2);
 		margin: 12px 0 4px;
+	}
+	.solids a {
+		text-decoration: underline;
+		margin-left: 6px;
 	}
 	.fact {
 		padding: 1px 0;
