@@ -59,6 +59,7 @@ def test_everything_can_be_done_by_keyboard(shop: None, new_page: Callable[..., 
     page.keyboard.press("Enter")
     expect(page.get_by_test_id("revision")).to_have_text("revision 6 · saved")
 
+    expect(page.get_by_label("Height", exact=True)).to_be_visible()  # the form is there: now it can be reached
     tab_to(page, "Height")
     page.keyboard.type("65\n")
     expect(page.get_by_test_id("revision")).to_have_text("revision 7 · saved")

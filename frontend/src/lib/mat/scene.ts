@@ -150,7 +150,7 @@ export class AssemblyScene {
 		const seen = this.shown.filter((s) => !this.hidden.has(s.part.id));
 		const pieces = seen.map((s) => {
 			const piece = s.mesh.geometry.clone().applyMatrix4(s.group.matrix);
-			const colour = s.mesh.material.color.clone().lerp(LIT, s.mesh.material.emissiveIntensity);
+			const colour = s.mesh.material.color.clone().lerp(LIT, s.mesh.material.emissiveIntensity / 2);
 			const count = piece.getAttribute('position').count;
 			const colours = new Float32Array(3 * count);
 			for (let i = 0; i < count; i++) colour.toArray(colours, 3 * i);
@@ -250,8 +250,8 @@ export class AssemblyScene {
 	/** Light parts up, and draw the outlines of joint features in their planes. */
 	setLit(parts: Set<string>, features: Map<string, readonly (readonly number[])[][]>): void {
 		for (const s of this.shown) {
-			s.mesh.material.emissive = parts.has(s.part.id) ? LIT : new Color(0);
-			s.mesh.material.emissiveIntensity = parts.has(s.part.id) ? 0.16 : 0;
+			s.mesh.material.emissive = parts.has(s.part.id) ? s.mesh.material.color.clone().lerp(LIT, 0.12) : new Color(0);
+			s.mesh.material.emissiveIntensity = parts.has(s.part.id) ? 0.34 : 0;
 		}
 		for (const line of [...this.marks.children] as LineLoop[]) {
 			line.geometry.dispose();
