@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
@@ -240,6 +241,11 @@ def whole_areas(rings: Sequence[Sequence[Vec2]]) -> list[Polygon]:
     return [p for i, inner in holes.items() for p in pieces(shapes[i].difference(shapely.union_all(inner)) if inner else shapes[i])]
 
 
+def holds_area(ring: Sequence[Vec2]) -> bool:
+    """Tell whether a closed line encloses anything; one with numbers that are none does not."""
+    return all(math.isfinite(v) for p in ring for v in p) and any(p.area > 1e-6 for p in pieces(Polygon(ring).buffer(0)))
+
+
 def crossing_place(ring: Sequence[Vec2]) -> Vec2 | None:
     """Return a place where a closed line crosses itself, None when it does not."""
     if len(ring) < 4:
@@ -272,6 +278,7 @@ __all__ = [
     "crossing_place",
     "far_places",
     "half_plane",
+    "holds_area",
     "inner_lines",
     "length_at",
     "made_ready",

@@ -131,3 +131,26 @@ def test_a_posts_slot_lies_at_minus_the_turn_of_its_layer() -> None:
         (slot,) = [f for f in part.features if f.kind is FeatureKind.SLOT]
         x, y = (sum(c[k] for c in slot.corners) / 4 for k in (0, 1))
         assert math.degrees(math.atan2(y, x)) == pytest.approx(-(i - 1) * 10.0, abs=1e-6)
+
+
+LINE = ((0.0, 0.0), (10.0, 0.0), (20.0, 0.0))
+
+
+@pytest.mark.parametrize(
+    "ring", [LINE[:2], LINE, ((5.0, 5.0),) * 4, ((0.0, 0.0), (float("nan"), 1.0), (1.0, 1.0)), ((0.0, 0.0), (float("inf"), 1.0), (1.0, 1.0))]
+)
+def test_an_outline_that_encloses_nothing_is_refused_in_words(ring: tuple) -> None:
+    with pytest.raises(NotchCoreError, match="outline"):
+        FAMILIES["stand"].numbers(silhouette=ring)
+
+
+@pytest.mark.parametrize(
+    ("ring", "stands"),
+    [(((0.0, 0.0), (10.0, 10.0), (0.0, 10.0), (10.0, 0.0)), True), (((0.0, 0.0), (10.0, 10.0), (10.0, 0.0), (0.0, 10.0)), False)],
+)
+def test_an_outline_that_crosses_itself_stands_on_its_largest_part_or_says_why_not(ring: tuple, stands: bool) -> None:
+    stocks = {r.id: make_stock(r.id, 3.0) for r in FAMILIES["stand"].roles}
+    numbers = FAMILIES["stand"].numbers(silhouette=ring, foot=20.0)
+    assembly = build(Design(numbers=numbers, stocks={k: k for k in stocks}), stocks)
+    assert bool(assembly.parts) is stands
+    assert [f.field for f in assembly.findings] == ([] if stands else ["foot"])

@@ -14,7 +14,7 @@ from notchcore.design.arrangement import Arrangement, Arranger, Bound, RuleKind,
 from notchcore.design.families.outlines import LABELS, Outline, outline, rounded, scaled_to
 from notchcore.design.numbers import SMALLEST, PanelGroup, check_numbers, choice, count, length
 from notchcore.errors import DesignError
-from notchcore.geom.planar import Polygon, box
+from notchcore.geom.planar import Polygon, box, holds_area, pieces
 from notchcore.geom.profile import Profile, polygon_of, profile_of
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.stock import Stock
@@ -53,18 +53,15 @@ class StandNumbers:
         check_numbers(self)
         if self.silhouette and not 3 <= len(self.silhouette) <= MOST_POINTS:
             raise DesignError(f"An outline needs 3 to {MOST_POINTS} points.", field="silhouette")
+        if self.silhouette and not holds_area(self.silhouette):
+            raise DesignError("The outline encloses no area: draw it round the figure, and bring it in again.", field="silhouette")
 
 
 def _figure(n: StandNumbers) -> Profile:
     if not n.silhouette:
         return outline(n.shape, n.width, n.height)
     own = Polygon(scaled_to(n.silhouette, n.width, n.height))
-    return profile_of(own if own.is_valid else max(_polygons(own), key=lambda p: p.area))
-
-
-def _polygons(shape: Polygon) -> list[Polygon]:
-    fixed = shape.buffer(0)
-    return list(getattr(fixed, "geoms", [fixed]))
+    return profile_of(max(pieces(own.buffer(0)), key=lambda p: p.area))
 
 
 def arrange(n: StandNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]) -> Arrangement:
@@ -86,7 +83,11 @@ def arrange(n: StandNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
     body = polygon_of(_figure(n))
     neck = min(n.height * 0.25, max(n.foot, 4 * tf))
     foot = box(-n.foot / 2, -depth, n.foot / 2, neck)
-    whole = profile_of(body.union(foot), circles=_figure(n).circles)
+    standing = pieces(body.union(foot))
+    if len(standing) > 1:
+        a.must("figure_misses_foot", "foot", "The figure does not stand on its foot: its outline is empty over it. Make the foot wider, or change the outline.")
+        return a.done()
+    whole = profile_of(standing[0], circles=_figure(n).circles)
     names = []
     for i in range(n.figures):
         pid = f"figure-{i + 1}" if n.figures > 1 else "figure"
