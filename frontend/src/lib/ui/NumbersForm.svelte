@@ -94,12 +94,6 @@
 {/each}
 
 <style>
-	h3 {
-		font-weight: 650;
-		font-size: 12.5px;
-		color: var(--ink-2);
-		margin: 12px 0 4px;
-	}
 	.row {
 		display: grid;
 		grid-template-columns: 1fr minmax(0, 150px);

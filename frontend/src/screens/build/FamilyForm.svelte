@@ -153,12 +153,6 @@
 {#if general.length > FEW}<p class="quiet">{general.length - FEW} more are listed on Dry fit.</p>{/if}
 
 <style>
-	h3 {
-		font-weight: 650;
-		font-size: 12.5px;
-		color: var(--ink-2);
-		margin: 12px 0 4px;
-	}
 	.solids a {
 		text-decoration: underline;
 		margin-left: 6px;

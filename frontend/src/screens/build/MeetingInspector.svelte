@@ -125,12 +125,6 @@
 		gap: 7px;
 		flex-wrap: wrap;
 	}
-	h3 {
-		font-weight: 650;
-		font-size: 12.5px;
-		color: var(--ink-2);
-		margin: 12px 0 4px;
-	}
 	.odds {
 		display: flex;
 		flex-wrap: wrap;

@@ -62,12 +62,6 @@
 {/if}
 
 <style>
-	h3 {
-		font-weight: 650;
-		font-size: 12.5px;
-		color: var(--ink-2);
-		margin: 12px 0 4px;
-	}
 	.check {
 		display: flex;
 		align-items: center;

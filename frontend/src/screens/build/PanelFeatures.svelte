@@ -99,12 +99,6 @@
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 
 <style>
-	h3 {
-		font-weight: 650;
-		font-size: 12.5px;
-		color: var(--ink-2);
-		margin: 12px 0 4px;
-	}
 	.feature {
 		display: grid;
 		grid-template-columns: 1fr auto;

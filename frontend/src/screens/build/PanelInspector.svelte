@@ -124,12 +124,6 @@
 <p class="quiet mt-3">Click any slot, finger or hole, here or in 3D, to see why it is as wide as it is.</p>
 
 <style>
-	h3 {
-		font-weight: 650;
-		font-size: 12.5px;
-		color: var(--ink-2);
-		margin: 10px 0 2px;
-	}
 	.check {
 		display: flex;
 		align-items: center;

@@ -99,12 +99,3 @@
 	<button class="btn" onclick={() => quietly(work.editPanels(ids, () => ({ gone: true }), `${names} left out`))}>Leave all out</button>
 </div>
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-
-<style>
-	h3 {
-		font-weight: 650;
-		font-size: 12.5px;
-		color: var(--ink-2);
-		margin: 12px 0 4px;
-	}
-</style>
