@@ -101,6 +101,7 @@ class PartOut(Schema):
     copies: int
     spares: int
     helper: bool
+    falls_from: str
 
 
 class BuildOut(Schema):
@@ -246,7 +247,7 @@ def redo(request: HttpRequest, project_id: int, body: StepIn) -> Status[object]:
 def _part_out(part: Part) -> PartOut:
     return PartOut(
         id=part.id, label=part.label, stock=part.stock, pose=part.pose, low=part.low, high=part.high, profile=part.profile, marks=part.marks,
-        copies=part.copies, spares=part.spares, helper=part.helper,
+        copies=part.copies, spares=part.spares, helper=part.helper, falls_from=part.falls_from,
         features=[FeatureOut(id=f.id, meeting=f.meeting, kind=f.kind.value, corners=f.corners, width_mm=f.width.value) for f in part.features],
     )  # fmt: skip
 

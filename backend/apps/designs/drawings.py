@@ -12,6 +12,7 @@ from notchcore.errors import MeasureError, require
 from notchcore.formats.dxfin import read_dxf
 from notchcore.formats.svgin import read_svg
 from notchcore.trace.image import heights_of_image, outline_of
+from notchcore.trace.photo import kept_image
 from notchcore.trace.solid import heights_of_solid
 
 MOST_BYTES = 8_000_000
@@ -65,6 +66,19 @@ def read(data: bytes, tracing: Tracing) -> Drawing:
         why = " ".join(n.message for n in drawing.notes) or "It holds no lines."
         raise MeasureError(f"Nothing could be taken from the file. {why}")
     return drawing
+
+
+def read_picture(data: bytes) -> Drawing:
+    """Return an image as a drawing that is engraved dot by dot: its frame is its only line.
+
+    Raises:
+        MeasureError: the file is empty, too large, or no image
+    """
+    if not is_image(_checked(data)):
+        raise MeasureError("A picture to engrave is a PNG or JPEG image. Drawings of lines come in as “Drawing from a file”.")
+    image, (w, h) = kept_image(data)
+    frame = DrawnLine(layer="picture", points=((0.0, 0.0), (w, 0.0), (w, h), (0.0, h)), closed=True)
+    return Drawing(lines=(frame,), mm_per_unit=None, image=image)
 
 
 def _traced(data: bytes, tracing: Tracing) -> Drawing:

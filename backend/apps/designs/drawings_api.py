@@ -4,19 +4,21 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import File, Form, Router, Schema, Status
+from ninja.errors import HttpError
 from ninja.files import UploadedFile
 
 from apps.accounts.access import require_role
 from apps.accounts.models import Role
-from apps.designs import convert, drawings
+from apps.designs import convert, drawings, queries
 from apps.designs.api import project_row
 from apps.designs.models import Drawing
 from notchcore.design.features.drawing import Note, silhouette_of
 from notchcore.geom.profile import Ring
 from notchcore.geom.vectors import Vec2
+from notchcore.trace.photo import dots_png, dotted
 
 router = Router(tags=["designs"])
 SHOWN_POINTS = 4000  # a preview needs no more
@@ -75,13 +77,28 @@ def add_drawing(
     threshold: Annotated[float, Form()] = 0.5,
     smoothing: Annotated[float, Form()] = 1.5,
     simplify: Annotated[float, Form()] = 0.6,
+    as_picture: Annotated[bool, Form()] = False,
 ) -> Status[DrawingOut]:
-    """Read a drawing (SVG, DXF) or trace the outline of an image (PNG, JPEG)."""
+    """Read a drawing (SVG, DXF), trace the outline of an image (PNG, JPEG), or take an image as a picture to engrave."""
     require_role(request, Role.DESIGNER)
     project = project_row(request, project_id)
     tracing = drawings.Tracing(threshold=threshold, smoothing=smoothing, simplify=simplify)
-    drawing = drawings.read(file.read(drawings.MOST_BYTES + 1), tracing)
+    data = file.read(drawings.MOST_BYTES + 1)
+    drawing = drawings.read_picture(data) if as_picture else drawings.read(data, tracing)
     return Status(201, _out(drawings.keep(project=project, name=file.name or "", drawing=drawing)))
+
+
+@router.get("/projects/{project_id}/parts/{part_id}/pictures/{number}.png", operation_id="pictureDots")
+def picture_dots(request: HttpRequest, project_id: int, part_id: str, number: int) -> HttpResponse:
+    """Return the dots that a part's mark burns, as they come out with its stock's rows; clear where nothing is burned."""
+    now = queries.current(project_row(request, project_id))
+    part = next((p for p in now.assembly.parts if p.id == part_id), None)
+    mark = part.marks[number] if part is not None and 0 <= number < len(part.marks) else None
+    images = queries.images_of(now)
+    if part is None or mark is None or mark.photo is None or mark.photo.image not in images:
+        raise HttpError(404, "This picture is no longer there.")
+    dots = dotted(mark.photo, images[mark.photo.image], mark.line, now.settings[part.stock].engrave.interval)
+    return HttpResponse(dots_png(dots), content_type="image/png")
 
 
 @router.post("/projects/{project_id}/drawings/{drawing_id}/close", response={201: DrawingOut}, operation_id="closeDrawing")

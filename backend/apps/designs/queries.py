@@ -55,18 +55,19 @@ class Current:
     @property
     def checked_from(self) -> str:
         """Fingerprint of what the dry fit depends on: shapes and how well thickness and kerf are known."""
-        return fingerprint(self.design, self.evidence, self.fits, self.measured.setups)
+        return fingerprint(self.design, self.evidence, self.fits, self.measured.setups, self.measured.bed)
 
     @property
     def parts_print(self) -> str:
         """Fingerprint of the finished parts: what a packing depends on."""
-        return fingerprint([(p.id, p.stock, p.profile, p.marks, p.copies, p.spares, p.helper) for p in self.assembly.parts])
+        return fingerprint([(p.id, p.stock, p.profile, p.marks, p.copies, p.spares, p.helper, p.falls_from) for p in self.assembly.parts])
 
 
 def _built_from(design: Design, measured: Measured) -> str:
-    """Return the fingerprint of what parts depend on: kerf only by way of the fits, and no chance or date."""
-    stocks = {k: (s.name, s.family, s.label, s.thickness, s.hazard) for k, s in measured.stocks.items()}
-    return fingerprint(design, stocks, measured.fits.known)
+    """Return the fingerprint of what parts depend on: kerf by way of the fits and where pieces fall
+    out of others, and no chance or date."""
+    stocks = {k: (s.name, s.family, s.label, s.thickness, s.hazard, s.kerf if design.uses_kerf else None) for k, s in measured.stocks.items()}
+    return fingerprint(design, stocks, measured.fits.known, measured.bed)
 
 
 def assembly_for(project: Project, design: Design, measured: Measured) -> Assembly:
@@ -82,7 +83,7 @@ def assembly_for(project: Project, design: Design, measured: Measured) -> Assemb
         with _lock:
             if key in _kept:
                 return _kept[key]
-        assembly = build(design, measured.stocks, measured.fits, convert.drawings_for(project, design))
+        assembly = build(design, measured.stocks, measured.fits, convert.drawings_for(project, design), measured.bed)
         with _lock:
             _kept[key] = assembly
             _building.pop(key, None)
@@ -97,6 +98,11 @@ def current(project: Project) -> Current:
     design = convert.design_of(revision)
     measured = convert.measured_for(project, design)
     return Current(project=project, revision=revision, design=design, measured=measured, assembly=assembly_for(project, design, measured))
+
+
+def images_of(now: Current) -> dict[str, str]:
+    """Return the grey images that a design engraves, by drawing."""
+    return {k: d.image for k, d in convert.drawings_for(now.project, now.design).items() if d.image}
 
 
 def result_of(project: Project, stage: Stage) -> StageResult | None:

@@ -42,7 +42,9 @@ def checked(request: dict[str, Any]) -> dict[str, Any]:
 
 
 def wanted(part: Part, copies: int) -> int:
-    """Return how many of a part are cut for so many copies of the whole: spares and helpers come once."""
+    """Return how many of a part are laid out for so many copies of the whole: spares and helpers come once, what falls out of others never."""
+    if part.falls_from:
+        return 0
     return part.copies if part.helper else part.copies * copies + part.spares
 
 
@@ -71,7 +73,8 @@ def pack_project(
     )  # fmt: skip
     by_stock: dict[str, list[NestPart]] = {}
     for part in now.assembly.parts:
-        by_stock.setdefault(part.stock, []).append(NestPart(id=part.id, stock=part.stock, profile=part.profile, count=wanted(part, request["copies"])))
+        if count := wanted(part, request["copies"]):
+            by_stock.setdefault(part.stock, []).append(NestPart(id=part.id, stock=part.stock, profile=part.profile, count=count))
     shelf = Sheet.objects.filter(stock__shop=project.shop_id, count__gt=0).order_by("pk")
     done: list[Nesting] = []
     share = request["seconds"] / len(by_stock)

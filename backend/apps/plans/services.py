@@ -107,8 +107,9 @@ def files_of(project: Project) -> dict[str, File]:
     stops = [f.message for f in plan.findings if f.severity == "must"]
     if stops:
         raise PlanError(f"The files are held back: {stops[0]}", reasons=stops)
+    images = queries.images_of(inputs.now)
     sheet_files = tuple(
-        SheetFile(project=project.name, revision=row.revision, number=i, of=len(plan.sheets), plan=s, machine=inputs.machine)
+        SheetFile(project=project.name, revision=row.revision, number=i, of=len(plan.sheets), plan=s, machine=inputs.machine, images=images)
         for i, s in enumerate(plan.sheets, start=1)
     )
     found: dict[str, File] = {}

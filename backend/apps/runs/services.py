@@ -11,7 +11,7 @@ from django.utils import timezone
 
 from apps.accounts.models import Member
 from apps.designs.models import Project
-from apps.designs.queries import current
+from apps.designs.queries import current, images_of
 from apps.plans.models import TimedRun
 from apps.plans.services import files_of, inputs_of, stored_plan
 from apps.runs.models import Run, RunState
@@ -64,7 +64,7 @@ def start_run(*, project: Project, member: Member, sheet: int, ticked: list[str]
     target = plan.sheets[sheet - 1]
     return Run.objects.create(
         project=project, plan_print=row.made_from, revision=row.revision, sheet=sheet, shelf_sheet=target.sheet, sheet_name=target.name,
-        expected_s=max(target.seconds / plan.factor, 0.001), moves=[asdict(m) for m in moves_of(target)],
+        expected_s=max(target.seconds / plan.factor, 0.001), moves=[asdict(m) for m in moves_of(target, images_of(current(project)))],
         parts=[f"{s.path.part}.{s.path.copy}" for s in target.strokes if s.path.operation == "outer"],
         checklist=ticked, fault=fault, by=member.user,
     )  # fmt: skip

@@ -115,6 +115,7 @@ class Measured:
     settings: dict[str, Settings]
     setups: dict[str, Setup]
     fits: Fits
+    bed: tuple[float, float]  #: of the machine [mm]
 
 
 def measured(rows: Iterable[models.Stock], machine: Machine) -> Measured:
@@ -126,7 +127,8 @@ def measured(rows: Iterable[models.Stock], machine: Machine) -> Measured:
     stocks = {k: stock_of(e, today=today, setup=setups[k]) for k, e in evidence.items()}
     fits = fits_of(evidence, stocks, today=today, setup=Setup(machine=machine.id, lens=machine.lens), machine_sd=machine.position_sd)
     settings = {str(r.pk): settings_of(r, stocks[str(r.pk)], machine) for r in rows}
-    return Measured(evidence=evidence, stocks=stocks, settings=settings, setups=setups, fits=fits)
+    return Measured(evidence=evidence, stocks=stocks, settings=settings, setups=setups, fits=fits,
+                    bed=(machine.bed_width, machine.bed_height))  # fmt: skip
 
 
 def sheet_kind_of(row: models.Sheet) -> SheetKind:

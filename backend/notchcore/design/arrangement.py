@@ -54,10 +54,10 @@ class Arranger:
         return minimum_web(FAMILIES[self.stock(role).family], self.t(role))
 
     def add(self, pid: str, label: str, role: str, envelope: Profile, pose: Pose, *, datum: float, rank: int = 0, bounds: tuple[Bound, ...] = (),
-            inside: Vec2 | None = None, loose: bool = False) -> Panel:  # fmt: skip
+            inside: Vec2 | None = None, loose: bool = False, falls_from: str = "") -> Panel:  # fmt: skip
         stock = self.stock(role)
         panel = Panel(id=pid, label=label, stock=stock.id, envelope=envelope, pose=pose, t=stock.t, layout_t=stock.layout_t,
-                      datum=datum, rank=rank, bounds=bounds, inside=inside, loose=loose)  # fmt: skip
+                      datum=datum, rank=rank, bounds=bounds, inside=inside, loose=loose, falls_from=falls_from)  # fmt: skip
         self.panels.append(panel)
         return panel
 

@@ -18,6 +18,7 @@ from notchcore.geom.vectors import Vec2, Vec3
 from notchcore.ledger import Quantity, Term, TermKind, plus
 from notchcore.measure.fit import Feel
 from notchcore.measure.machine import Beam, Operation
+from notchcore.trace.photo import Photo
 from notchcore.units import Mm
 
 
@@ -56,13 +57,15 @@ class JointFeature:
 class Mark:
     """A line burned on or in the face of a part that its normal points to; never kerf-corrected.
 
-    An engraved mark is the area inside its closed line. A mark with its own beam does not follow the stock's settings.
+    An engraved mark is the area inside its closed line, or the photo that fills its frame. A mark with its own beam does
+    not follow the stock's settings.
     """
 
     line: Ring
     closed: bool = True
     operation: Operation = Operation.SCORE
     beam: Beam | None = None
+    photo: Photo | None = None  #: its frame is the line
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -83,6 +86,7 @@ class Part:
     copies: int = 1  #: how many of it belong to the thing
     spares: int = 0  #: more of it, in case one is spoiled
     helper: bool = False  #: a jig or spacer, not part of the thing
+    falls_from: str = ""  #: the part out of whose opening it falls: it needs no place on a sheet
 
     @property
     def t(self) -> Mm:

@@ -13,12 +13,13 @@ from notchcore.design.arrangement import Arrangement
 from notchcore.design.assembly import Assembly, Part
 from notchcore.design.cards import pieces
 from notchcore.design.cards.pieces import Card, card_assembly
-from notchcore.design.edits import Added, CopyOf, PanelEdit, Split, divided, edited, scaled_added
+from notchcore.design.edits import Added, CopyOf, PanelEdit, Split, divided, edited, scaled_added, scaled_edit
+from notchcore.design.families.house import Filling, HouseNumbers
 from notchcore.design.families.registry import Numbers, family_of
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.features.placed import featured, scaled_feature
 from notchcore.design.features.registry import Feature
-from notchcore.design.features.values import Artwork
+from notchcore.design.features.values import Artwork, Falls, Picture, Window
 from notchcore.design.joints.choice import MeetingChoice
 from notchcore.design.joints.solve import solve
 from notchcore.design.numbers import scaled_numbers
@@ -29,6 +30,7 @@ from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 
 RELIEF_MOST: Mm = 5.0
+Bed = tuple[Mm, Mm]
 NO_DRAWINGS: Mapping[str, Drawing] = MappingProxyType({})
 
 
@@ -86,7 +88,15 @@ class Design:
 
     def drawing_ids(self) -> tuple[str, ...]:
         """Return the drawings that the design shows, each once."""
-        return tuple(dict.fromkeys(f.drawing for f in self.features if isinstance(f, Artwork) and f.drawing))
+        shown = [f.drawing for f in self.features if isinstance(f, Artwork | Picture)]
+        shaped = [e.outline.drawing for e in self.edits.values() if e.outline is not None]
+        return tuple(dict.fromkeys(d for d in (*shown, *shaped) if d))
+
+    @property
+    def uses_kerf(self) -> bool:
+        """Whether the width of the beam shows in the parts: pieces that fall out of others are smaller by it."""
+        fallen = isinstance(self.numbers, HouseNumbers) and self.numbers.filling is Filling.FALLEN
+        return fallen or any(isinstance(f, Window) and f.falls is Falls.PART for f in self.features)
 
     def in_prototype(self) -> Design:
         """Return the design as it is cut: with every stock replaced by the prototype's when there is one."""
@@ -111,8 +121,11 @@ def label_of(design: Design) -> str:
     return "Test card" if isinstance(design.numbers, Card) else family_of(design.numbers).label
 
 
-def arranged(design: Design, stocks: Mapping[str, Stock], drawings: Mapping[str, Drawing] = NO_DRAWINGS) -> Arrangement:
+def arranged(design: Design, stocks: Mapping[str, Stock], drawings: Mapping[str, Drawing] = NO_DRAWINGS, bed: Bed | None = None) -> Arrangement:
     """Return the panels of a design in space, before any joint is cut.
+
+    Args:
+        bed: width and height of the machine's bed, for families that divide what is longer [mm]
 
     Raises:
         DesignError: a test card has no arrangement
@@ -120,13 +133,23 @@ def arranged(design: Design, stocks: Mapping[str, Stock], drawings: Mapping[str,
     if isinstance(design.numbers, Card):
         raise DesignError("A test card is not arranged in space.")
     cut = design.in_prototype()
-    plan = family_of(design.numbers).arrange(design.numbers, cut.stocks, stocks)
-    plan = edited(plan, edits=cut.edits, added=cut.added, stocks=stocks)
+    family = family_of(design.numbers)
+    numbers = family.for_bed(design.numbers, bed) if family.for_bed is not None and bed is not None else design.numbers
+    plan = family.arrange(numbers, cut.stocks, stocks)
+    plan = edited(plan, edits=cut.edits, added=cut.added, stocks=stocks, drawings=drawings)
     shown = tuple(f for f in design.features if f.id not in design.left_out)
-    return divided(featured(plan, shown, stocks, drawings), cut.splits)
+    return divided(_fallen_only(featured(plan, shown, stocks, drawings)), cut.splits)
 
 
-def build(design: Design, stocks: dict[str, Stock], fits: Fits = NO_FITS, drawings: Mapping[str, Drawing] = NO_DRAWINGS) -> Assembly:
+def _fallen_only(plan: Arrangement) -> Arrangement:
+    """Return the arrangement in which a piece that is to fall out of a panel does so only while both are of one stock."""
+    stock = {p.id: p.stock for p in plan.panels}
+    kept = tuple(p if stock.get(p.falls_from) == p.stock else replace(p, falls_from="") for p in plan.panels)
+    return replace(plan, panels=kept)
+
+
+def build(design: Design, stocks: dict[str, Stock], fits: Fits = NO_FITS, drawings: Mapping[str, Drawing] = NO_DRAWINGS,
+          bed: Bed | None = None) -> Assembly:  # fmt: skip
     """Return the assembly that a design comes to with these stocks.
 
     Impossible wishes give an assembly without parts and findings that name the number to change. A stock that must not be
@@ -143,7 +166,7 @@ def build(design: Design, stocks: dict[str, Stock], fits: Fits = NO_FITS, drawin
     if isinstance(design.numbers, Card):
         made = card_assembly(design.numbers, stocks[design.stocks["sheet"]], stocks[design.stocks["tongue"]])
     else:
-        made = _joined(design, arranged(design, stocks, drawings), stocks, fits)
+        made = _joined(design, arranged(design, stocks, drawings, bed), stocks, fits)
     return replace(made, findings=(*hazards, *made.findings))
 
 
@@ -183,7 +206,7 @@ def scaled(design: Design, factor: float) -> Design:
         design,
         numbers=scaled_numbers(design.numbers, k),
         variants={name: replace(v, numbers=scaled_numbers(v.numbers, k)) for name, v in design.variants.items()},
-        edits={p: replace(e, move=(e.move[0] * k, e.move[1] * k, e.move[2] * k)) for p, e in design.edits.items()},
+        edits={p: scaled_edit(e, k) for p, e in design.edits.items()},
         added=tuple(scaled_added(a, k) for a in design.added),
         splits=tuple(replace(s, at=s.at * k) for s in design.splits),
         features=tuple(scaled_feature(f, k) for f in design.features),

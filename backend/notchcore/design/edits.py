@@ -12,17 +12,20 @@ Split       a panel divided in two
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from typing import Literal
 
 from notchcore.design.arrangement import Arrangement
+from notchcore.design.features.drawing import Drawing, silhouette_of
 from notchcore.design.panel import Bound, MeetingRule, Panel, RuleKind, resolved
 from notchcore.design.splits import split
 from notchcore.errors import DesignError, require
 from notchcore.findings import Finding, Severity
-from notchcore.geom.profile import Profile, bounds_of, rectangle
+from notchcore.geom.planar import Polygon, pieces
+from notchcore.geom.profile import Profile, bounds_of, profile_of, rectangle
 from notchcore.geom.slab import Pose, box_of
 from notchcore.geom.vectors import Vec2, Vec3, X, Y, Z, add, cross, dot, scale, sub
 from notchcore.measure.stock import Stock
@@ -43,6 +46,23 @@ class Axis(StrEnum):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class PanelOutline:
+    """The outer line of a drawing as the shape of a panel, about the panel's middle."""
+
+    drawing: str
+    width: Mm
+    x: Mm = 0.0  #: to the right of the middle
+    y: Mm = 0.0
+    turn: float = 0.0  #: [degrees]
+
+    def __post_init__(self) -> None:
+        require("width", self.width, 1.0, REACH)
+        require("x", self.x, -REACH, REACH)
+        require("y", self.y, -REACH, REACH)
+        require("turn", self.turn, -360.0, 360.0, unit="°")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PanelEdit:
     """What is other about one panel."""
 
@@ -55,6 +75,7 @@ class PanelEdit:
     copies: int = 1  #: how many of it are cut
     spares: int = 0  #: more of it, in case one is spoiled
     helper: bool = False  #: a jig or spacer for putting together, not part of the thing
+    outline: PanelOutline | None = None  #: a shape of its own, instead of the family's
 
     def __post_init__(self) -> None:
         require("copies", self.copies, 1, MOST_COPIES, unit="")
@@ -129,7 +150,15 @@ def scaled_added(item: Added, k: float) -> Added:
     return replace(item, move=(item.move[0] * k, item.move[1] * k, item.move[2] * k), about=item.about * k)
 
 
-def edited(plan: Arrangement, *, edits: Mapping[str, PanelEdit], added: tuple[Added, ...], stocks: Mapping[str, Stock]) -> Arrangement:
+def scaled_edit(edit: PanelEdit, k: float) -> PanelEdit:
+    """Return an edit with its places and sizes multiplied."""
+    o = edit.outline
+    outline = None if o is None else replace(o, width=o.width * k, x=o.x * k, y=o.y * k)
+    return replace(edit, move=(edit.move[0] * k, edit.move[1] * k, edit.move[2] * k), outline=outline)
+
+
+def edited(plan: Arrangement, *, edits: Mapping[str, PanelEdit], added: tuple[Added, ...], stocks: Mapping[str, Stock],
+           drawings: Mapping[str, Drawing]) -> Arrangement:  # fmt: skip
     """Return the arrangement with a person's changes; what can no longer be done is a finding, and nothing is lost.
 
     Raises:
@@ -140,14 +169,16 @@ def edited(plan: Arrangement, *, edits: Mapping[str, PanelEdit], added: tuple[Ad
     names = [a.id for a in added]
     if len(set(names)) != len(names) or set(names) & {p.id for p in plan.panels}:
         raise DesignError("Two panels have the same name. Give the new one another.")
-    panels = {p.id: _edited(p, edits.get(p.id), stocks) for p in plan.panels}
-    ghosts = {p.id: p for p in plan.panels if p.id in edits and edits[p.id].gone}
     findings = list(plan.findings)
+    shaped = {p.id: _shaped(p, edits.get(p.id), {q.id: q for q in plan.panels}, drawings, findings) for p in plan.panels}
+    panels = {p.id: _edited(p, edits.get(p.id), stocks) for p in shaped.values()}
+    ghosts = {p.id: p for p in plan.panels if p.id in edits and edits[p.id].gone}
     for item in added:
         made = _added(item, {**panels, **ghosts}, stocks)
         if made is None:
             findings.append(_lost(item))
         else:
+            made = _shaped(made, edits.get(item.id), panels, drawings, findings)
             panels[item.id] = _edited(made, edits.get(item.id), stocks)
     ghosts |= {k: p for k, p in panels.items() if k in edits and edits[k].gone}
     panels = {k: p for k, p in panels.items() if k not in ghosts}
@@ -187,6 +218,28 @@ def _edited(panel: Panel, edit: PanelEdit | None, stocks: Mapping[str, Stock]) -
     if edit.across:
         panel = _across(panel)
     return panel
+
+
+def _shaped(panel: Panel, edit: PanelEdit | None, panels: Mapping[str, Panel], drawings: Mapping[str, Drawing], findings: list[Finding]) -> Panel:
+    """Return the panel with the outline that a person gave it; its openings stay where they still lie in it."""
+    if edit is None or edit.outline is None:
+        return panel
+    o = edit.outline
+    drawing = drawings.get(o.drawing)
+    ring = silhouette_of(drawing) if drawing is not None else ()
+    if drawing is None or len(ring) < 3:
+        text = f"The outline of {panel.label} is gone or encloses nothing, so it has its usual shape. Choose another drawing."
+        findings.append(Finding(code="drawing_lost", severity=Severity.LOOK, parts=(panel.id,), message=text))
+        return panel
+    x0, y0, x1, y1 = bounds_of(resolved(panel, panels).envelope.outer)
+    (wide, high), (mx, my) = drawing.size, ((x0 + x1) / 2 + o.x, (y0 + y1) / 2 + o.y)
+    k, c, s = o.width / (wide or 1.0), math.cos(math.radians(o.turn)), math.sin(math.radians(o.turn))
+    moved = [((x - wide / 2) * k, (y - high / 2) * k) for x, y in ring]
+    shape = Polygon([(mx + x * c - y * s, my + x * s + y * c) for x, y in moved])
+    for hole in panel.envelope.holes:
+        shape = shape.difference(Polygon(hole))
+    whole = max(pieces(shape), key=lambda p: p.area, default=None)
+    return panel if whole is None else replace(panel, envelope=profile_of(whole, circles=panel.envelope.circles), inside=None)
 
 
 def _mapped(profile: Profile, to: _Map, *, flips: bool) -> Profile:

@@ -1,4 +1,7 @@
-"""DXF for a sheet: millimetres, y up, a layer for each operation; straight lines, bulged arcs and whole circles."""
+"""DXF for a sheet: millimetres, y up, a layer for each operation; straight lines, bulged arcs and whole circles.
+
+Pictures are not in it: their frames lie on a layer of their own.
+"""
 
 from __future__ import annotations
 
@@ -8,6 +11,8 @@ import math
 from notchcore.formats.sheetfile import SheetFile, layers_of
 from notchcore.geom.contours import Contour
 from notchcore.tolerance import FILE_DIGITS
+
+PHOTO_LAYER = "picture-place-do-not-burn"
 
 
 def _vertices(contour: Contour) -> list[tuple[float, float, float]]:
@@ -35,6 +40,13 @@ def sheet_dxf(file: SheetFile) -> str:
         layer.rgb = (red, green, blue)
         attributes = {"layer": each.convention.layer}
         for stroke in each.strokes:
+            if stroke.path.photo is not None:  # DXF holds lines only: it shows where the picture lies, and says that it is not in here
+                if PHOTO_LAYER not in drawing.layers:
+                    drawing.layers.add(PHOTO_LAYER)
+                    drawing.header.custom_vars.append("Pictures", "Pictures are only in the SVG file: take it for this sheet.")
+                space.add_lwpolyline([(round(x, FILE_DIGITS), round(y, FILE_DIGITS)) for x, y in stroke.path.frame], close=True,
+                                     dxfattribs={"layer": PHOTO_LAYER})  # fmt: skip
+                continue
             contour = stroke.path.contour
             first = contour.segments[0]
             if len(contour.segments) == 1 and first.centre is not None and contour.closed:

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import colorsys
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 
 from notchcore.measure.machine import Beam, Convention, KerfPlace, Machine, Operation
 from notchcore.plan.cutplan import SheetPlan, Stroke
@@ -19,6 +20,7 @@ class SheetFile:
     of: int
     plan: SheetPlan
     machine: Machine
+    images: Mapping[str, str] = field(default_factory=dict)  #: by drawing, what photos are made from
 
     @property
     def title(self) -> str:

@@ -5,6 +5,7 @@ Only here (and on the drawing surface) does y point down.
 
 from __future__ import annotations
 
+import base64
 import math
 from xml.sax.saxutils import escape, quoteattr
 
@@ -12,7 +13,10 @@ from notchcore.formats.sheetfile import SheetFile, layers_of
 from notchcore.geom.contours import Contour
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Operation
+from notchcore.plan.cutplan import Stroke
+from notchcore.plan.moves import photo_dots
 from notchcore.tolerance import FILE_DIGITS
+from notchcore.trace.photo import dots_png
 from notchcore.units import Mm
 
 
@@ -44,6 +48,21 @@ def _element(contour: Contour, height: Mm, name: str) -> str:
     return f'<path id={quoteattr(name)} d="{path_data(contour, height)}"/>'
 
 
+def _drawn(stroke: Stroke, file: SheetFile) -> str:
+    """Return a stroke's element; a photo is an image of its dots, one dot wide as the rows are apart."""
+    path = stroke.path
+    if path.photo is None:
+        return _element(path.contour, file.plan.height, path.id)
+    dots = photo_dots(stroke, file.images)
+    rows, columns = dots.burned.shape
+    (x, y), w, h = dots.at, columns * dots.pitch, rows * dots.pitch
+    data = base64.b64encode(dots_png(dots, "#000000")).decode()
+    return (
+        f'<image id={quoteattr(path.id)} x="{_number(x)}" y="{_number(file.plan.height - y - h)}" width="{_number(w)}" height="{_number(h)}" '
+        f'preserveAspectRatio="none" style="image-rendering:pixelated" href="data:image/png;base64,{data}"/>'
+    )
+
+
 def sheet_svg(file: SheetFile) -> str:
     """Return a sheet as SVG text; title and description say scale, kerf and revision."""
     plan = file.plan
@@ -51,7 +70,7 @@ def sheet_svg(file: SheetFile) -> str:
     groups = []
     for layer in layers_of(file):
         c, beam = layer.convention, layer.beam
-        elements = "".join(f"\n    {_element(s.path.contour, plan.height, s.path.id)}" for s in layer.strokes)
+        elements = "".join(f"\n    {_drawn(s, file)}" for s in layer.strokes)
         paint = (
             f'fill="{c.colour}" stroke="none"'
             if layer.operation is Operation.ENGRAVE

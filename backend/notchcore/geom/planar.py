@@ -89,6 +89,19 @@ def covers_more_than(shape: Polygon, start: Vec2, end: Vec2, least: Mm) -> bool:
     return bool(shape.intersects(line) and shape.intersection(line).length > least)
 
 
+def strip_along(start: Vec2, end: Vec2, half: Mm) -> BaseGeometry:
+    """Return the narrow rectangle about a straight line."""
+    return LineString([start, end]).buffer(half, cap_style="flat")
+
+
+def lines_in(shape: BaseGeometry, start: Vec2, end: Vec2) -> list[tuple[Vec2, Vec2]]:
+    """Return the stretches of a straight line that lie in a shape, from start to end."""
+    seen = shape.intersection(LineString([start, end]))
+    lines = [g for g in getattr(seen, "geoms", [seen]) if g.geom_type == "LineString" and not g.is_empty]
+    found = [((float(g.coords[0][0]), float(g.coords[0][1])), (float(g.coords[-1][0]), float(g.coords[-1][1]))) for g in lines]
+    return sorted(found, key=lambda s: math.dist(start, s[0]))
+
+
 def length_at(shape: Polygon, y: Mm, x0: Mm, x1: Mm) -> Mm:
     """Return how much of the level line y, from x0 to x1, lies in the shape."""
     return float(shape.intersection(LineString([(x0, y), (x1, y)])).length)

@@ -7,9 +7,9 @@ Scores are never moved. A CutPath is another type than a Profile, so that nothin
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from notchcore.design.assembly import Part
+from notchcore.design.assembly import Mark, Part
 from notchcore.findings import Finding, Place, Severity
 from notchcore.geom.contours import Contour, Segment, contour_of, grown_ring, polyline_of, transformed
 from notchcore.geom.planar import Polygon, pieces
@@ -17,6 +17,7 @@ from notchcore.geom.profile import Ring, polygon_of
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Beam, Operation
 from notchcore.nest.values import Placement
+from notchcore.trace.photo import Photo
 from notchcore.units import Mm
 
 
@@ -30,6 +31,8 @@ class CutPath:
     operation: Operation
     contour: Contour
     beam: Beam | None = None  #: of its own, for the squares of a test card
+    photo: Photo | None = None  #: what is engraved in `frame` instead of the whole area
+    frame: Ring = ()  #: of the photo: its corners on the sheet, lower left of the image first
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -38,7 +41,7 @@ class PartPaths:
 
     outer: tuple[Contour, ...]
     inner: tuple[Contour, ...]
-    marks: tuple[tuple[Operation, Contour, Beam | None], ...]
+    marks: tuple[tuple[Mark, Contour], ...]
     findings: tuple[Finding, ...]
 
 
@@ -85,7 +88,7 @@ def part_paths(part: Part, kerf: Mm) -> PartPaths:
                     Finding(code="notch_below_kerf", severity=Severity.MUST, parts=(part.id,), place=Place(part=part.id, x=spot.x, y=spot.y),
                             message=f"A notch in {part.label} is narrower than the beam and would not be cut. Make it wider than {kerf:.2f} mm.")
                 )  # fmt: skip
-    marks = tuple((m.operation, contour_of(m.line) if m.closed else polyline_of(m.line), m.beam) for m in part.marks)
+    marks = tuple((m, contour_of(m.line) if m.closed else polyline_of(m.line)) for m in part.marks)
     return PartPaths(outer=outer, inner=tuple(inner), marks=marks, findings=tuple(findings))
 
 
@@ -93,12 +96,17 @@ def placed_paths(paths: PartPaths, placement: Placement) -> list[CutPath]:
     """Return a part's paths where it lies on the sheet."""
     a = math.radians(placement.turn)
     cos, sin = round(math.cos(a), 12), round(math.sin(a), 12)
-    cuts = [(Operation.INNER, c, None) for c in paths.inner] + [(Operation.OUTER, c, None) for c in paths.outer]
     count = dict.fromkeys(Operation, 0)
-    found = []
-    for operation, contour, beam in (*paths.marks, *cuts):
+
+    def path(operation: Operation, contour: Contour, mark: Mark | None = None) -> CutPath:
         name = f"{placement.part}.{placement.copy}/{operation.value}{count[operation]}"
         count[operation] += 1
         here = transformed(contour, cos, sin, placement.x, placement.y)
-        found.append(CutPath(id=name, part=placement.part, copy=placement.copy, operation=operation, contour=here, beam=beam))
-    return found
+        made = CutPath(id=name, part=placement.part, copy=placement.copy, operation=operation, contour=here, beam=mark.beam if mark else None)
+        if mark is None or mark.photo is None:
+            return made
+        frame = tuple((x * cos - y * sin + placement.x, x * sin + y * cos + placement.y) for x, y in mark.line)
+        return replace(made, photo=mark.photo, frame=frame)
+
+    marks = [path(m.operation, c, m) for m, c in paths.marks]
+    return marks + [path(Operation.INNER, c) for c in paths.inner] + [path(Operation.OUTER, c) for c in paths.outer]

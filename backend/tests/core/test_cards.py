@@ -148,7 +148,7 @@ def test_rows_of_an_engraving_fill_its_area_and_take_their_time() -> None:
     plan = planned(card_assembly(card, BIRCH, BIRCH)).sheets[0]
     engraved = [s for s in plan.strokes if s.path.operation is Operation.ENGRAVE]
     assert sorted(s.passes for s in engraved) == list(card.passes)
-    moves = {m.path: m for m in moves_of(plan)}
+    moves = {m.path: m for m in moves_of(plan, {})}
     for stroke in engraved:
         points = moves[stroke.path.id].points
         assert len(points) == 2 * 120  # 12 mm in rows of 0.1
@@ -204,5 +204,5 @@ def test_the_time_of_a_card_is_what_the_simulated_machine_takes(kind: str) -> No
 
     _, piece = made(kind)
     plan = planned(Assembly(parts=piece.parts, meetings=(), findings=(), on_line=True)).sheets[0]
-    moves = [{"path": m.path, "points": m.points, "speed": m.speed, "power": m.power, "passes": m.passes, "overscan": m.overscan} for m in moves_of(plan)]
+    moves = [{"path": m.path, "points": m.points, "speed": m.speed, "power": m.power, "passes": m.passes, "overscan": m.overscan} for m in moves_of(plan, {})]
     assert job_seconds(moves) / plan.seconds == pytest.approx(1.04, abs=0.09)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+import math
 from dataclasses import replace
 
 import pytest
@@ -13,15 +14,17 @@ from notchcore.check.dryfit import collisions
 from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind
 from notchcore.design.design import Design, Variant, arranged, build, scaled
-from notchcore.design.edits import Axis, Between, CopyOf, OnFace, PanelEdit, Split, mirrored, turned_over
+from notchcore.design.edits import Axis, Between, CopyOf, OnFace, PanelEdit, PanelOutline, Split, mirrored, turned_over
 from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.families.crate import CrateNumbers, break_places
+from notchcore.design.features.drawing import Drawing, DrawnLine
 from notchcore.design.features.registry import FEATURES
 from notchcore.design.features.values import Hole
 from notchcore.design.joints.choice import MeetingChoice, Style
 from notchcore.design.panel import resolved
 from notchcore.errors import DesignError, NotchCoreError
-from notchcore.geom.profile import bounds_of
+from notchcore.geom.planar import Polygon
+from notchcore.geom.profile import bounds_of, polygon_of
 from notchcore.geom.slab import common_volume, mesh_of, union_volume
 from tests.strategies import make_stock
 
@@ -229,3 +232,26 @@ def test_a_variant_is_its_numbers_and_goes_without_some_features_and_must_be_cho
     assert scaled(a_box(numbers=small, variants=variants), 2.0).variants["large"].numbers.width == 480.0
     with pytest.raises(DesignError, match="no variant"):
         a_box(variants=variants, variant="medium")
+
+
+STAR = tuple((50 + r * math.sin(k * math.pi / 5), 50 - r * math.cos(k * math.pi / 5)) for k, r in enumerate((50, 22) * 5))
+
+
+def test_a_panel_takes_the_outline_of_a_drawing_and_goes_back_to_its_own() -> None:
+    drawing = Drawing(lines=(DrawnLine(layer="l", points=STAR, closed=True),), mm_per_unit=1.0)
+    wide, high = drawing.size
+    area = Polygon(STAR).area * (200 / wide) ** 2
+    plate = OnFace(id="plate", label="Plate", stock="ply", host="front", width=60, height=60)
+    edit = PanelEdit(outline=PanelOutline(drawing="3", width=200.0, turn=90.0))
+    design = a_box(added=(plate,), edits={"plate": edit})
+    assert design.drawing_ids() == ("3",)
+    stocks = {**STOCKS, "ply": make_stock("ply", 3.0)}
+    part = build(design, stocks, drawings={"3": drawing}).part("plate")
+    assert polygon_of(part.profile).area == pytest.approx(area, rel=1e-6)
+    x0, y0, x1, y1 = bounds_of(part.profile.outer)
+    assert (x1 - x0, y1 - y0) == pytest.approx((200 * high / wide, 200), rel=1e-6)
+    half = scaled(design, 0.5)
+    assert half.edits["plate"].outline == PanelOutline(drawing="3", width=100.0, turn=90.0)
+    lost = build(design, stocks)
+    assert [f.code for f in lost.findings if f.parts == ("plate",)] == ["drawing_lost"]
+    assert polygon_of(lost.part("plate").profile).area == pytest.approx(3600)

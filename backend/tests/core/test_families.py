@@ -15,13 +15,15 @@ from notchcore.check.dryfit import collisions
 from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind, Part
 from notchcore.design.design import Design, arranged, build
+from notchcore.design.edits import PanelEdit
+from notchcore.design.families.house import Filling
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.joints.solve import solve
 from notchcore.design.numbers import NumberKind, numbers_of, scaled_numbers
 from notchcore.design.panel import Panel, resolved
 from notchcore.errors import NotchCoreError
 from notchcore.findings import Severity
-from notchcore.geom.profile import net_area, polygon_of
+from notchcore.geom.profile import bounds_of, net_area, polygon_of
 from notchcore.geom.slab import Pose, mesh_of, union_volume
 from notchcore.geom.vectors import Vec3
 from notchcore.measure.stock import Stock
@@ -111,6 +113,26 @@ def test_numbers_out_of_bounds_are_refused_by_name(family: str) -> None:
             with pytest.raises(NotchCoreError) as told:
                 kind(**{about.name: wrong})
             assert told.value.facts["field"] == about.name
+
+
+def test_a_houses_door_that_falls_out_of_the_wall_is_no_drop_out_once_it_is_of_another_stock() -> None:
+    stocks = {r.id: make_stock(r.id, 3.0) for r in FAMILIES["house"].roles}
+    numbers = FAMILIES["house"].numbers(filling=Filling.FALLEN, door_width=30.0, windows=1)
+    design = Design(numbers=numbers, stocks={k: k for k in stocks})
+    doors = {p.id: p.falls_from for p in build(design, stocks).parts if p.falls_from}
+    assert doors == {"front-door": "front", "left-window-1": "left", "right-window-1": "right"}
+    other = build(replace(design, edits={"front-door": PanelEdit(stock="trim")}), stocks)
+    assert other.part("front-door").falls_from == "" and other.part("left-window-1").falls_from == "left"
+
+
+@pytest.mark.parametrize(("bed", "pieces"), [(None, 1), ((600.0, 400.0), 1), ((200.0, 300.0), 2)])
+def test_ribs_longer_than_the_bed_are_divided_by_themselves(bed: tuple | None, pieces: int) -> None:
+    stocks = {r.id: make_stock(r.id, 3.0) for r in FAMILIES["crate"].roles}
+    assembly = build(Design(numbers=FAMILIES["crate"].numbers(), stocks={k: k for k in stocks}), stocks, bed=bed)
+    ribs = [p for p in assembly.parts if p.id.partition(".")[0] == "along-1"]
+    assert len(ribs) == pieces
+    if bed is not None:
+        assert all(bounds_of(p.profile.outer)[2] - bounds_of(p.profile.outer)[0] <= max(bed) for p in ribs)
 
 
 def test_the_roofs_slope_is_in_the_width_of_its_slots() -> None:

@@ -14,7 +14,7 @@ from notchcore.design.design import Design, build
 from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.features.placed import shaft_hole
 from notchcore.design.features.registry import FEATURES
-from notchcore.design.features.values import Anchor, Burned, Face, Hole, HoleCircle, Keyhole, Notch, Placed, Scale, ShaftFit, Socket, Text, Vents, Window
+from notchcore.design.features.values import Anchor, Burned, Face, Falls, Fold, Hole, HoleCircle, Keyhole, Notch, Placed, Scale, ShaftFit, Socket, Text, Vents, Way, Window
 from notchcore.errors import NotchCoreError, ValueOutside
 from notchcore.geom.contours import contour_of
 from notchcore.geom.fonts import text_outlines
@@ -150,3 +150,31 @@ def test_numbers_that_make_no_sense_are_refused(kind: type, value: float) -> Non
         kind(id="f", panel="front", x=value)
     with pytest.raises(ValueOutside):
         kind(id="f", panel="front", y=value)
+
+
+@settings(max_examples=20, deadline=None)
+@given(st.floats(-100, 100), st.sampled_from([Way.UP, Way.ACROSS]))
+def test_no_tab_comes_through_a_fold_and_the_fold_is_scored_from_edge_to_edge(x: float, way: Way) -> None:
+    part, assembly = front(Fold(id="f", panel="front", x=x if way is Way.UP else 0.0, y=x / 3, way=way), columns=3)
+    fold = part.marks[-1].line
+    at = 0 if way is Way.UP else 1
+    assert fold[0][at] == pytest.approx(fold[1][at])
+    for slot in (f for f in part.features if f.kind is FeatureKind.SLOT):
+        span = [c[at] for c in slot.corners]
+        assert min(span) > fold[0][at] + 1.9 or max(span) < fold[0][at] - 1.9 or way is Way.ACROSS
+    assert [f.code for f in assembly.findings if f.code.startswith("fold")] == ["fold_in_stiff_sheet"]
+
+
+@settings(max_examples=15, deadline=None)
+@given(st.floats(12, 80), st.floats(10, 50), st.floats(0.05, 0.5))
+def test_what_falls_out_of_a_window_is_a_part_two_beams_smaller_and_needs_no_place(width: float, height: float, kerf: float) -> None:
+    stocks = {r.id: make_stock(r.id, 3.0, kerf=kerf) for r in ROLES}
+    window = Window(id="w", panel="front", width=width, height=height, radius=2.0, falls=Falls.PART)
+    design = Design(numbers=BoxNumbers(width=240, depth=160, height=120), stocks={k: k for k in stocks}, features=(window,))
+    assembly = build(design, stocks)
+    piece = assembly.part("w-piece")
+    x0, y0, x1, y1 = bounds_of(piece.profile.outer)
+    assert (x1 - x0, y1 - y0) == pytest.approx((width - 2 * kerf, height - 2 * kerf), abs=1e-3)
+    assert piece.falls_from == "front" and design.uses_kerf
+    meeting = next(m for m in assembly.meetings if "w-piece" in (m.a, m.b))
+    assert meeting.clearance is not None and meeting.clearance.value == pytest.approx(2 * kerf, abs=1e-3)

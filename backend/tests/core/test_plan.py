@@ -347,7 +347,7 @@ def test_a_cornered_path_takes_longer_than_a_straight_one_of_its_length() -> Non
 
 def test_moves_carry_every_stroke_in_order(planned: tuple) -> None:
     _, _, plan, _ = planned
-    moves = moves_of(plan.sheets[0])
+    moves = moves_of(plan.sheets[0], {})
     assert [m.path for m in moves] == [s.path.id for s in plan.sheets[0].strokes]
     for move, stroke in zip(moves, plan.sheets[0].strokes, strict=True):
         assert LineString(move.points).length == pytest.approx(stroke.path.contour.length, rel=1e-3)

@@ -9,7 +9,7 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
@@ -29,6 +29,7 @@ MOST_RIBS = 60
 SAMPLE: Mm = 2.5  # distance of the points on a rib's top
 TOP_FINE: Mm = 0.005  # points that change the top by less are left out: everything after is quicker
 HILL = "0.15 + 0.8*exp(-9*((x-0.38)**2 + (y-0.45)**2)) + 0.35*exp(-22*((x-0.8)**2 + (y-0.7)**2))"
+BED_MARGIN: Mm = 8.0  # from a rib's end to the end of the bed
 STAGGER = 2  # breaks of neighbouring ribs are at least this many pitches apart, where possible
 
 
@@ -43,7 +44,7 @@ class CrateNumbers:
     rise: Mm = length(80.0, "Rise above it", group="Sizes")
     along: int = count(6, "Ribs along the width", least=1, most=MOST_RIBS, group="Ribs")
     across: int = count(9, "Ribs front to back", least=1, most=MOST_RIBS, group="Ribs")
-    longest: Mm = length(0.0, "Divide ribs longer than", none_at_zero=True, least=40.0, scales=False, group="Ribs", says="0: never")
+    longest: Mm = length(0.0, "Divide ribs longer than", none_at_zero=True, least=40.0, scales=False, group="Ribs", says="0: than the bed")
     formula: str = text(HILL, "Height, of x and y from 0 to 1", group="Form")
     grid: tuple[tuple[float, ...], ...] = ()  #: heights as shares of the rise, front row first; instead of the formula
 
@@ -54,6 +55,12 @@ class CrateNumbers:
     @property
     def height(self) -> Height:
         return grid(self.grid) if self.grid else formula(self.formula)
+
+
+def for_bed(n: CrateNumbers, bed: tuple[Mm, Mm]) -> CrateNumbers:
+    """Return the numbers with ribs divided that no turn lays onto the bed, unless a person says how long they may be."""
+    longest = max(bed) - 2 * BED_MARGIN
+    return n if n.longest or max(n.width, n.depth) <= longest else replace(n, longest=longest)
 
 
 def break_places(total: Mm, longest: Mm, allowed: Sequence[Mm], taken: Sequence[Mm], pitch: Mm, *, lap: Mm) -> tuple[Mm, ...] | None:

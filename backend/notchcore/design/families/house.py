@@ -45,6 +45,7 @@ class Filling(StrEnum):
     NONE = "none"
     FRAMES = "frames"  # glued round the opening, outside
     PANES = "panes"  # windows and door are filled with pieces of their own
+    FALLEN = "fallen"  # ... with what falls out of the walls: no more stock, but a gap as wide as two beams
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -66,7 +67,12 @@ class HouseNumbers:
     windows: int = count(0, "Windows in each side wall", least=0, most=12, group="Openings")
     window_width: Mm = length(24.0, "Window, width", least=4.0, group="Openings")
     window_height: Mm = length(30.0, "Window, height", least=4.0, group="Openings")
-    filling: Filling = choice(Filling.NONE, "With", {Filling.NONE: "nothing", Filling.FRAMES: "frames", Filling.PANES: "door and panes"}, group="Openings")
+    filling: Filling = choice(
+        Filling.NONE,
+        "With",
+        {Filling.NONE: "nothing", Filling.FRAMES: "frames", Filling.PANES: "door and panes", Filling.FALLEN: "what falls out"},
+        group="Openings",
+    )
     frame: Mm = length(5.0, "Frame's width", least=3.0, group="Openings", only=("filling", ("frames",)))
 
     def __post_init__(self) -> None:
@@ -167,6 +173,8 @@ def _fill(n: HouseNumbers, a: Arranger, where: str, openings: list[_Opening], po
     for o in openings:
         if n.filling is Filling.PANES and o.name != "entrance":
             a.add(f"{where}-{o.name}", f"{o.label}, {where}", "trim", o.shape, pose, datum=datum)
+        if n.filling is Filling.FALLEN and o.name != "entrance":
+            a.add(f"{where}-{o.name}", f"{o.label}, {where}", "walls", o.shape, pose, datum=datum, falls_from=where)
         if n.filling is Filling.FRAMES:
             outer = polygon_of(o.shape).buffer(n.frame, join_style="mitre")
             ring = profile_of(outer.difference(polygon_of(o.shape)), circles=o.shape.circles)

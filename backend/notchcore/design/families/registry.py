@@ -17,6 +17,7 @@ from notchcore.design.families.stand import StandNumbers
 from notchcore.design.families.turned import TurnedNumbers
 from notchcore.design.numbers import PanelGroup
 from notchcore.measure.stock import Stock
+from notchcore.units import Mm
 
 Numbers = BoxNumbers | StandNumbers | ShelfNumbers | CrateNumbers | HouseNumbers | TurnedNumbers | LayeredNumbers
 
@@ -28,6 +29,7 @@ class Family:
     id: str
     label: str
     says: str  #: what it is, in one line
+    for_bed: Callable[[Any, tuple[Mm, Mm]], Any] | None = None  #: its numbers, with what is too long for a machine's bed divided
     roles: tuple[PanelGroup, ...]
     numbers: type[Any]
     arrange: Callable[[Any, Mapping[str, str], Mapping[str, Stock]], Arrangement]
@@ -45,7 +47,7 @@ FAMILIES: dict[str, Family] = {
         Family(id="shelf", label="Shelf or tiers", says="Boards between two sides, above each other or in steps.", roles=shelf.ROLES,
                numbers=ShelfNumbers, arrange=shelf.arrange, first=("width", "depth", "height"), caution=shelf.CAUTION),
         Family(id="crate", label="Ribbed form", says="Ribs both ways that follow a hill, an image or a solid.", roles=crate.ROLES, numbers=CrateNumbers,
-               arrange=crate.arrange, first=("width", "depth", "rise")),
+               arrange=crate.arrange, first=("width", "depth", "rise"), for_bed=crate.for_bed),
         Family(id="house", label="House", says="Walls slotted to a pitched roof, with door and windows.", roles=house.ROLES, numbers=HouseNumbers,
                arrange=house.arrange, first=("width", "depth", "wall")),
         Family(id="turned", label="Turned stack", says="Layers on posts, each turned a little further.", roles=turned.ROLES, numbers=TurnedNumbers,

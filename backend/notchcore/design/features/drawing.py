@@ -46,6 +46,7 @@ class Drawing:
     lines: tuple[DrawnLine, ...]
     mm_per_unit: float | None  #: None: the file does not say how large it is
     notes: tuple[Note, ...] = ()
+    image: str = ""  #: a grey image to be engraved (see trace/photo.py); its frame is then the only line
 
     @property
     def size(self) -> Vec2:

@@ -21,15 +21,20 @@ from notchcore.design.features.values import (
     Burned,
     CableSlot,
     Face,
+    Falls,
+    Fold,
     Hole,
     HoleCircle,
     Keyhole,
     Notch,
+    Picture,
     Scale,
     ShaftFit,
     Socket,
     Text,
+    Tones,
     Vents,
+    Way,
     Window,
 )  # fmt: skip
 from notchcore.design.lettering import lettered, text_width
@@ -38,7 +43,7 @@ from notchcore.design.panel import Panel, resolved
 from notchcore.errors import DesignError
 from notchcore.findings import Finding, Place, Severity
 from notchcore.geom.fonts import text_outlines
-from notchcore.geom.planar import Polygon, box, pieces, whole_areas
+from notchcore.geom.planar import Polygon, box, lines_in, pieces, whole_areas
 from notchcore.geom.profile import Circle, Profile, Ring, bounds_of, bridged, circle_ring, polygon_of, profile_of
 from notchcore.geom.vectors import Vec2
 from notchcore.ledger import Quantity, Term, TermKind, Trust, total
@@ -46,10 +51,12 @@ from notchcore.measure.families import FAMILIES, Give
 from notchcore.measure.fit import DEFAULT_BOUNDARIES, Feel, clearance_for
 from notchcore.measure.machine import Operation
 from notchcore.measure.stock import Stock
+from notchcore.trace.photo import Photo
 from notchcore.units import Mm
 
 SHAFT = {ShaftFit.PRESS: -0.05, ShaftFit.SLIP: 0.15, ShaftFit.RUNNING: 0.5}  # on the diameter, see docs/sources.md
 RUNNING_LEAST = 0.02  # of the diameter, in board
+FOLDS_MOST: Mm = 0.6  # a stiff sheet thicker than this breaks where it is bent
 NO_DRAWING = Drawing(lines=(), mm_per_unit=None)
 TICKS = (2.5, 4.0, 6.0)  # lengths of a ruler's marks: each, every fifth, every tenth step
 
@@ -86,13 +93,24 @@ def featured(plan: Arrangement, features: tuple[Feature, ...], stocks: Mapping[s
                 _finding("feature_lost", feature, f"is left out: its panel {feature.panel} is not there any more. Put it back, or remove the feature.")
             )
             continue
-        if isinstance(feature, Artwork) and not drawings.get(feature.drawing, NO_DRAWING).lines:
+        if isinstance(feature, Artwork | Picture) and not _is_there(feature, drawings):
             findings.append(_finding("drawing_lost", feature, "shows nothing: choose a drawing for it, or remove it."))
             continue
         # What counts is the sheet as it ends at its mates, not the envelope that reaches beyond them.
         frame = bounds_of(resolved(panel, everything).envelope.outer)
+        if isinstance(feature, Fold):
+            panels[panel.id] = _folded(panel, feature, frame, stocks[panel.stock], findings)
+            continue
         panels[panel.id] = _with(panel, feature, frame, stocks[panel.stock], drawings, findings)
+        if isinstance(feature, Window) and feature.falls is Falls.PART and len(panels[panel.id].envelope.holes) > len(panel.envelope.holes):
+            piece = _fallen(panel, feature, frame)
+            panels[piece.id] = piece
     return replace(plan, panels=tuple(panels.values()), findings=tuple(findings))
+
+
+def _is_there(feature: Artwork | Picture, drawings: Mapping[str, Drawing]) -> bool:
+    drawing = drawings.get(feature.drawing, NO_DRAWING)
+    return bool(drawing.lines) and bool(drawing.image) is isinstance(feature, Picture)
 
 
 def _finding(code: str, feature: Feature, text: str, place: Place | None = None) -> Finding:
@@ -111,7 +129,10 @@ def anchor_of(anchor: Anchor, frame: tuple[Mm, Mm, Mm, Mm]) -> Vec2:
 def _with(panel: Panel, feature: Feature, frame: tuple[Mm, Mm, Mm, Mm], stock: Stock, drawings: Mapping[str, Drawing], findings: list[Finding]) -> Panel:
     ax, ay = anchor_of(feature.anchor, frame)
     at = (ax + feature.x, ay + feature.y)
-    made = _drawn(feature, drawings[feature.drawing]) if isinstance(feature, Artwork) else _made(feature, stock)
+    if isinstance(feature, Picture):
+        made = _pictured(feature, drawings[feature.drawing])
+    else:
+        made = _drawn(feature, drawings[feature.drawing]) if isinstance(feature, Artwork) else _made(feature, stock)
     shape = polygon_of(panel.envelope)
     inside = shape.intersection(box(*frame))
     circles = list(panel.envelope.circles)
@@ -268,6 +289,40 @@ def _drawn(f: Artwork, drawing: Drawing) -> _Made:
         made.marks.append(Mark(line=bridged(profile_of(shape)), operation=Operation.ENGRAVE))
     made.cuts += [Profile(outer=profile_of(shape).outer) for shape in whole_areas(areas.get(Burned.CUT, []))]
     return made
+
+
+def _pictured(f: Picture, drawing: Drawing) -> _Made:
+    """Return the frame of a picture about its middle; how it is dotted depends on the rows of the sheet it lies on."""
+    wide, high = drawing.size
+    x, y = f.width / 2, f.width / 2 * (high / wide if wide else 1.0)
+    c, s = math.cos(math.radians(f.turn)), math.sin(math.radians(f.turn))
+    frame = tuple((px * c - py * s, px * s + py * c) for px, py in ((-x, -y), (x, -y), (x, y), (-x, y)))
+    photo = Photo(image=f.drawing, lighter=f.lighter / 100, contrast=f.contrast / 100, inverse=f.tones is Tones.LIGHT)
+    return _Made(marks=[Mark(line=frame, operation=Operation.ENGRAVE, photo=photo)])
+
+
+def _fallen(panel: Panel, f: Window, frame: tuple[Mm, Mm, Mm, Mm]) -> Panel:
+    """Return the piece that falls out of a window as a panel that stands where it was."""
+    ax, ay = anchor_of(f.anchor, frame)
+    shape = _moved(rounded(-f.width / 2, -f.height / 2, f.width / 2, f.height / 2, f.radius), (ax + f.x, ay + f.y))
+    return replace(panel, id=f"{f.id}-piece", label=f"Piece of {panel.label.lower()}", envelope=shape, rank=0, bounds=(), inside=None, features=(), marks=(),
+                   folds=(), falls_from=panel.id)  # fmt: skip
+
+
+def _folded(panel: Panel, f: Fold, frame: tuple[Mm, Mm, Mm, Mm], stock: Stock, findings: list[Finding]) -> Panel:
+    """Return the panel with a fold scored across it wherever there is material."""
+    (ax, ay), (x0, y0, x1, y1) = anchor_of(f.anchor, frame), frame
+    at = ax + f.x if f.way is Way.UP else ay + f.y
+    start, end = ((at, y0), (at, y1)) if f.way is Way.UP else ((x0, at), (x1, at))
+    lines = tuple(lines_in(polygon_of(panel.envelope).intersection(box(*frame)), start, end))
+    if not lines:
+        findings.append(_finding("feature_outside", f, "lies outside its panel. Move it onto the sheet.", Place(part=panel.id, x=start[0], y=start[1])))
+        return panel
+    if FAMILIES[stock.family].give is not Give.SOFT and stock.t > FOLDS_MOST:
+        text = f"will break rather than bend: {stock.name} is stiff. Fold sheets up to {FOLDS_MOST} mm, or soft ones."
+        findings.append(_finding("fold_in_stiff_sheet", f, text, Place(part=panel.id, x=start[0], y=start[1])))
+    marks = tuple(Mark(line=line, closed=False) for line in lines)
+    return replace(panel, marks=(*panel.marks, *marks), folds=(*panel.folds, *lines))
 
 
 def _scale(f: Scale) -> list[Mark]:

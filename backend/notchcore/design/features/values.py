@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import Literal
 
-from notchcore.design.numbers import angle, check_numbers, choice, count, length, text
+from notchcore.design.numbers import angle, check_numbers, choice, count, length, percent, text
 from notchcore.measure.machine import Operation
 from notchcore.units import Mm
 
@@ -48,6 +48,27 @@ class Face(StrEnum):
     STROKE = "stroke"  # single lines, quick to burn
     SANS = "sans"
     SERIF = "serif"
+
+
+class Falls(StrEnum):
+    """What becomes of the piece that falls out of an opening."""
+
+    WASTE = "waste"
+    PART = "part"
+
+
+class Tones(StrEnum):
+    """Which places of a picture are burned."""
+
+    DARK = "dark"
+    LIGHT = "light"  # for stock that turns light where it burns
+
+
+class Way(StrEnum):
+    """Which way a fold runs."""
+
+    UP = "up"
+    ACROSS = "across"
 
 
 class Burned(StrEnum):
@@ -111,6 +132,7 @@ class Window(Placed):
     width: Mm = length(40.0, "Width", least=0.5)
     height: Mm = length(30.0, "Height", least=0.5)
     radius: Mm = length(3.0, "Round corners, radius", scales=False)
+    falls: Falls = choice(Falls.WASTE, "What falls out is", {Falls.WASTE: "waste", Falls.PART: "a part: pane, flap, door"})
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -173,6 +195,14 @@ class Scale(Placed):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Fold(Placed):
+    """A scored line from edge to edge along which a thin or bendy sheet is bent; tabs keep clear of it."""
+
+    kind: Literal["fold"] = "fold"
+    way: Way = choice(Way.UP, "Runs", {Way.UP: "upwards", Way.ACROSS: "sideways"})
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Artwork(Placed):
     """A drawing that came in from a file; each of its layers is burned as a person says."""
 
@@ -181,6 +211,19 @@ class Artwork(Placed):
     width: Mm = length(60.0, "Width", least=0.5)
     turn: float = angle(0.0, "Turned", least=-360.0, most=360.0, group="Place")
     layers: tuple[tuple[str, Burned | None], ...] = ()  #: what the beam does with a layer; None leaves it out; unnamed ones are engraved
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Picture(Placed):
+    """A photo or grey image, engraved dot by dot at the distance of the stock's rows."""
+
+    kind: Literal["picture"] = "picture"
+    drawing: str = ""  #: which drawing holds it
+    width: Mm = length(60.0, "Width", least=1.0)
+    turn: float = angle(0.0, "Turned", least=-360.0, most=360.0, group="Place")
+    lighter: float = percent(0.0, "Lighter", least=-100.0, most=100.0, group="Tones", says="less than 0: darker")
+    contrast: float = percent(0.0, "Contrast", least=-100.0, most=100.0, group="Tones")
+    tones: Tones = choice(Tones.DARK, "Burned are the", {Tones.DARK: "dark places", Tones.LIGHT: "light places"}, group="Tones")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -73,6 +73,12 @@ class Bench:
     def clearance(self, bar: Bar) -> tuple[Feel, Quantity]:
         choice = self.choice(bar)
         feel = choice.feel or self.feel
+        if falls_from(bar.a, bar.b) or falls_from(bar.b, bar.a):  # nothing can be chosen: the beam alone makes the gap
+            kerf = self.stocks[bar.a.stock].kerf
+            first = kerf.terms[0]
+            gap = Term(kind=TermKind.KERF, label="The beam, on both sides of the piece", value=2 * kerf.value, sd=2 * kerf.sd, source=first.source,
+                       on=first.on, trust=first.trust)  # fmt: skip
+            return feel, total((gap,))
         if choice.clearance is not None:
             term = Term(kind=TermKind.FIT, label="Clearance, set by hand", value=choice.clearance, source="this design", trust=Trust.CHOSEN)
             return feel, total((term,))
@@ -167,6 +173,11 @@ class Bench:
             f"(about {least:.0f} mm needed). They will only butt: glue them, make the edge longer or the sheet thinner.",
             length_mm=length, least_mm=least,
         )  # fmt: skip
+
+
+def falls_from(piece: Panel, host: Panel) -> bool:
+    """Return whether a piece is what falls out of an opening of the other panel."""
+    return bool(piece.falls_from) and host.id.partition(".")[0] == piece.falls_from.partition(".")[0]
 
 
 def ring(side: Side, s0: Mm, s1: Mm, a0: Mm, a1: Mm) -> tuple[Vec2, ...]:

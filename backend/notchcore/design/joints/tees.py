@@ -7,12 +7,14 @@ Dealing    plates that meet one face from both sides on one line take turns: eac
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from notchcore.design.joints.layout import Span, cells, tab_spans, without
 from notchcore.design.meetings.find import Bar, MeetingKind, Role
+from notchcore.design.meetings.frame import Side
 from notchcore.design.panel import Panel
-from notchcore.geom.planar import Cutters, Polygon, box, pieces
+from notchcore.geom.planar import Cutters, Polygon, box, pieces, strip_along
 from notchcore.geom.vectors import dot
 from notchcore.tolerance import COINCIDENT
 from notchcore.units import Mm
@@ -66,10 +68,25 @@ def _keep_outs(tee: Tee, start: Mm, end: Mm) -> list[Span]:
     region = (start, side.strip[0] - web, end, side.strip[1] + web)
     spans = [(p.bounds[0] - web, p.bounds[2] + web) for p in pieces(box(*region).difference(seen_face)) if p.area > 1e-6]
     spans += [(a - web, b + web) for a, b in tee.face_side.cuts.reaches_into(side.to_frame, region)]
-    low, high = own.strip
-    root = (start, low - web, end, low) if tee.bar.role(tee.edge) is Role.EDGE_BELOW else (start, high, end, high + web)
+    spans += [(a - web, b + web) for a, b in (*_folds_in(tee.face, side.seen, region), *_folds_in(tee.edge, own.seen, _root_of(tee, own, start, end)))]
+    root = _root_of(tee, own, start, end)
     spans += [(p.bounds[0], p.bounds[2]) for p in pieces(box(*root).difference(seen)) if p.area > 1e-6]
     return spans + tee.edge_side.cuts.reaches_into(own.to_frame, root)
+
+
+def _root_of(tee: Tee, own: Side, start: Mm, end: Mm) -> tuple[Mm, Mm, Mm, Mm]:
+    """Return the box behind the roots of the tabs, in the meeting's frame."""
+    low, high = own.strip
+    return (start, low - tee.web, end, low) if tee.bar.role(tee.edge) is Role.EDGE_BELOW else (start, high, end, high + tee.web)
+
+
+def _folds_in(panel: Panel, seen: Callable[[Polygon], Polygon], region: tuple[Mm, Mm, Mm, Mm]) -> list[Span]:
+    """Return the stretches of the meeting line that folds of a panel cross within a region."""
+    found = []
+    for start, end in panel.folds:
+        for strip in pieces(strip_along(start, end, COINCIDENT)):
+            found += [(p.bounds[0], p.bounds[2]) for p in pieces(seen(strip).intersection(box(*region)))]
+    return found
 
 
 def _dealt(tee: Tee) -> tuple[int, int]:
