@@ -20,6 +20,7 @@ from notchcore.design.assembly import Fact, JointFeature, Mark, Meeting, Part, d
 from notchcore.design.design import Design, scaled
 from notchcore.design.families.registry import Numbers
 from notchcore.design.picture import Picture, picture_of
+from notchcore.design.sizes import Along, Pinned, drawn_size, pinned, size_ledger
 from notchcore.findings import Finding
 from notchcore.formats.solid import gltf, stl
 from notchcore.geom.profile import Profile
@@ -114,12 +115,19 @@ class BuildOut(Schema):
     stocks: dict[str, Stock]
     facts: list[Fact]
     size_mm: float  #: from corner to corner of the box that holds everything
+    pins: list[Pinned]
     orphans: list[str]  #: meetings with choices whose panels no longer meet
 
 
 class FeatureLedger(Schema):
     feature: JointFeature
     part_label: str
+    drawn: Quantity
+
+
+class SizeLedger(Schema):
+    part_label: str
+    finished: Quantity
     drawn: Quantity
 
 
@@ -225,6 +233,15 @@ def why_feature(request: HttpRequest, project_id: int, part_id: str, feature: st
     raise HttpError(404, "This opening is no longer there.")
 
 
+@router.get("/projects/{project_id}/parts/{part_id}/size", response=SizeLedger, operation_id="whySize")
+def why_size(request: HttpRequest, project_id: int, part_id: str, along: Along) -> SizeLedger:
+    """Return the ledger of a part's width or height: which numbers and thicknesses it follows."""
+    now = queries.current(project_row(request, project_id))
+    finished = size_ledger(now.design, now.assembly, now.stocks, part_id, along, drawings=convert.drawings_for(now.project, now.design), bed=now.measured.bed)
+    part = now.assembly.part(part_id)
+    return SizeLedger(part_label=part.label, finished=finished, drawn=drawn_size(finished, now.stocks[part.stock].kerf))
+
+
 def _step(request: HttpRequest, project_id: int, base: int, *, back: bool) -> Status[object]:
     require_role(request, Role.DESIGNER)
     project_row(request, project_id)
@@ -265,6 +282,7 @@ def build(request: HttpRequest, project_id: int) -> BuildOut:
         stocks=now.stocks,
         facts=list(now.assembly.facts),
         size_mm=extent_of(now.assembly),
+        pins=list(pinned(now.assembly, now.design.pins, now.stocks)),
         orphans=sorted(set(now.design.choices) - {m.id for m in now.assembly.meetings}),
     )
 

@@ -13,6 +13,7 @@ from apps.layouts.convert import NESTING
 from apps.plans import convert
 from apps.plans.models import TimedRun as TimedRunRow
 from apps.sheets.convert import machine_of
+from notchcore.design.sizes import pinned
 from notchcore.errors import PlanError
 from notchcore.fingerprint import fingerprint
 from notchcore.formats.cutlist import cut_list, cut_list_csv
@@ -118,9 +119,11 @@ def files_of(project: Project) -> dict[str, File]:
         found[f"sheet-{f.number}.dxf"] = File(name=f"{f.stem}.dxf", kind="image/vnd.dxf", content=sheet_dxf(f).encode())
     rows = cut_list(inputs.now.assembly, inputs.nesting, {k: s.name for k, s in inputs.now.stocks.items()})
     stem = sheet_files[0].stem.rsplit("-", 1)[0]
-    pdf = run_sheet_pdf(
-        RunSheet(files=sheet_files, stocks=inputs.now.stocks, settings=inputs.settings, rows=rows, findings=plan.findings, seconds=plan.seconds, band=plan.band)
-    )
+    sheet = RunSheet(
+        files=sheet_files, stocks=inputs.now.stocks, settings=inputs.settings, rows=rows, findings=plan.findings, seconds=plan.seconds, band=plan.band,
+        pinned=pinned(inputs.now.assembly, inputs.now.design.pins, inputs.now.stocks),
+    )  # fmt: skip
+    pdf = run_sheet_pdf(sheet)
     found["run-sheet.pdf"] = File(name=f"{stem}-run-sheet.pdf", kind="application/pdf", content=pdf)
     found["cut-list.csv"] = File(name=f"{stem}-cut-list.csv", kind="text/csv", content=cut_list_csv(rows).encode())
     return found

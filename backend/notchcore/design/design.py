@@ -19,7 +19,7 @@ from notchcore.design.families.registry import Numbers, family_of
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.features.placed import featured, scaled_feature
 from notchcore.design.features.registry import Feature
-from notchcore.design.features.values import Artwork, Falls, Picture, Window
+from notchcore.design.features.values import Artwork, Falls, GreyImage, Window
 from notchcore.design.joints.choice import MeetingChoice
 from notchcore.design.joints.solve import solve
 from notchcore.design.numbers import scaled_numbers
@@ -32,6 +32,14 @@ from notchcore.units import Mm
 RELIEF_MOST: Mm = 5.0
 Bed = tuple[Mm, Mm]
 NO_DRAWINGS: Mapping[str, Drawing] = MappingProxyType({})
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Pin:
+    """A size kept in view: `what` is x or y for the panel's own, or the name of an opening or tongue."""
+
+    part: str
+    what: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -59,6 +67,7 @@ class Design:
     variants: dict[str, Variant] = field(default_factory=dict)  #: by name; the one that is chosen is kept in `numbers` and `left_out`
     variant: str = ""  #: which is chosen; empty while there are none, or none was chosen yet
     left_out: tuple[str, ...] = ()  #: features that are not there now
+    pins: tuple[Pin, ...] = ()  #: sizes kept in view; they change nothing
 
     def __post_init__(self) -> None:
         if self.feel not in WANTED:
@@ -88,7 +97,7 @@ class Design:
 
     def drawing_ids(self) -> tuple[str, ...]:
         """Return the drawings that the design shows, each once."""
-        shown = [f.drawing for f in self.features if isinstance(f, Artwork | Picture)]
+        shown = [f.drawing for f in self.features if isinstance(f, Artwork | GreyImage)]
         shaped = [e.outline.drawing for e in self.edits.values() if e.outline is not None]
         return tuple(dict.fromkeys(d for d in (*shown, *shaped) if d))
 

@@ -6,6 +6,7 @@ import io
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from notchcore.design.sizes import Pinned
 from notchcore.findings import Finding, Severity
 from notchcore.formats.cutlist import CutListRow
 from notchcore.formats.sheetfile import SheetFile
@@ -25,6 +26,7 @@ CHECKLIST = (
     "Extraction and air assist on, lid shut",
     "Extinguisher at hand; nobody leaves while it runs",
 )
+PINS_MOST = 12
 RULES_NOTE = "Your local rules and the machine's maker come before anything on this page."
 
 
@@ -39,6 +41,7 @@ class RunSheet:
     findings: tuple[Finding, ...]
     seconds: float
     band: float
+    pinned: tuple[Pinned, ...] = ()
 
 
 def clock(seconds: float) -> str:
@@ -85,6 +88,7 @@ def run_sheet_pdf(sheet: RunSheet) -> bytes:
         page.restoreState()
         y -= 9 * mm
         y = _columns(page, y, width, file, settings, sheet, stock)
+        y = _pinned(page, y, sheet, {s.path.part for s in plan.strokes})
         _table(page, y, [r for r in sheet.rows if r.sheet == file.number])
         page.setFont("Helvetica-Oblique", 8)
         page.drawString(18 * mm, 15 * mm, FAMILIES[stock.family].caution)
@@ -146,6 +150,26 @@ def _columns(page: Canvas, y: float, width: float, file: SheetFile, settings: Se
             page.drawString(18 * mm, y, line)
             y -= 4 * mm
     return float(y - 4 * mm)
+
+
+def _pinned(page: Canvas, y: float, sheet: RunSheet, parts: set[str]) -> float:
+    """Write the sizes that a person pinned, to be held against the caliper."""
+    from reportlab.lib.units import mm
+
+    some = [p for p in sheet.pinned if p.pin.part in parts][:PINS_MOST]
+    if not some:
+        return y
+    page.setFont("Helvetica-Bold", 9)
+    page.drawString(18 * mm, y, "Measure these")
+    page.drawString(100 * mm, y, "Finished mm")
+    page.drawString(140 * mm, y, "Drawn mm")
+    page.setFont("Helvetica", 9)
+    for p in some:
+        y -= 4.6 * mm
+        page.drawString(18 * mm, y, f"{p.part_label}, {p.label}")
+        page.drawRightString(120 * mm, y, f"{p.finished:.2f}")
+        page.drawRightString(157 * mm, y, f"{p.drawn:.2f}")
+    return float(y - 8 * mm)
 
 
 def _table(page: Canvas, y: float, rows: list[CutListRow]) -> None:

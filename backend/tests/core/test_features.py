@@ -14,7 +14,25 @@ from notchcore.design.design import Design, build
 from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.features.placed import shaft_hole
 from notchcore.design.features.registry import FEATURES
-from notchcore.design.features.values import Anchor, Burned, Face, Falls, Fold, Hole, HoleCircle, Keyhole, Notch, Placed, Scale, ShaftFit, Socket, Text, Vents, Way, Window
+from notchcore.design.features.values import (
+    Anchor,
+    Burned,
+    Face,
+    Falls,
+    Fold,
+    Hole,
+    HoleCircle,
+    Keyhole,
+    Notch,
+    Placed,
+    Scale,
+    ShaftFit,
+    Socket,
+    Text,
+    Vents,
+    Way,
+    Window,
+)
 from notchcore.errors import NotchCoreError, ValueOutside
 from notchcore.geom.contours import contour_of
 from notchcore.geom.fonts import text_outlines
@@ -175,6 +193,7 @@ def test_what_falls_out_of_a_window_is_a_part_two_beams_smaller_and_needs_no_pla
     piece = assembly.part("w-piece")
     x0, y0, x1, y1 = bounds_of(piece.profile.outer)
     assert (x1 - x0, y1 - y0) == pytest.approx((width - 2 * kerf, height - 2 * kerf), abs=1e-3)
-    assert piece.falls_from == "front" and design.uses_kerf
+    assert (piece.falls_from, design.uses_kerf) == ("front", True)
     meeting = next(m for m in assembly.meetings if "w-piece" in (m.a, m.b))
-    assert meeting.clearance is not None and meeting.clearance.value == pytest.approx(2 * kerf, abs=1e-3)
+    assert meeting.clearance is not None
+    assert meeting.clearance.value == pytest.approx(2 * kerf, abs=1e-3)

@@ -10,9 +10,9 @@ function form(file: File, more: Record<string, string | number | boolean> = {}) 
 	return data as never;
 }
 
-export function sendDrawing(project: number, file: File, tracing: Record<string, number> = {}): Promise<DrawingOut> {
+export function sendDrawing(project: number, file: File, how: Record<string, number | boolean> = {}): Promise<DrawingOut> {
 	const params = { path: { project_id: project } };
-	return need(api.POST('/api/projects/{project_id}/drawings', { params, body: form(file, tracing), ...asForm }));
+	return need(api.POST('/api/projects/{project_id}/drawings', { params, body: form(file, how), ...asForm }));
 }
 
 export function sendHeights(project: number, file: File, darkIsHigh: boolean) {

@@ -710,9 +710,29 @@ export interface paths {
         put?: never;
         /**
          * Add Drawing
-         * @description Read a drawing (SVG, DXF) or trace the outline of an image (PNG, JPEG).
+         * @description Read a drawing (SVG, DXF), trace the outline of an image (PNG, JPEG), or take an image as a picture to engrave.
          */
         post: operations["addDrawing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/parts/{part_id}/pictures/{number}.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Picture Dots
+         * @description Return the dots that a part's mark burns, as they come out with its stock's rows; clear where nothing is burned.
+         */
+        get: operations["pictureDots"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -859,6 +879,26 @@ export interface paths {
          * @description Return the ledger of one opening that belongs to no meeting, up to the width in the file.
          */
         get: operations["whyFeature"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/parts/{part_id}/size": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Why Size
+         * @description Return the ledger of a part's width or height: which numbers and thicknesses it follows.
+         */
+        get: operations["whySize"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2807,7 +2847,8 @@ export interface components {
          * Mark
          * @description A line burned on or in the face of a part that its normal points to; never kerf-corrected.
          *
-         *     An engraved mark is the area inside its closed line. A mark with its own beam does not follow the stock's settings.
+         *     An engraved mark is the area inside its closed line, or the photo that fills its frame. A mark with its own beam does
+         *     not follow the stock's settings.
          */
         Mark: {
             /** Line */
@@ -2823,6 +2864,7 @@ export interface components {
             /** @default score */
             operation: components["schemas"]["Operation"];
             beam?: components["schemas"]["Beam"] | null;
+            photo?: components["schemas"]["Photo"] | null;
         };
         /**
          * Operation
@@ -2830,6 +2872,29 @@ export interface components {
          * @enum {string}
          */
         Operation: "engrave" | "score" | "inner" | "outer";
+        /**
+         * Photo
+         * @description A grey image and how its tones are changed before it is burned.
+         */
+        Photo: {
+            /** Image */
+            image: string;
+            /**
+             * Lighter
+             * @default 0
+             */
+            lighter: number;
+            /**
+             * Contrast
+             * @default 0
+             */
+            contrast: number;
+            /**
+             * Inverse
+             * @default false
+             */
+            inverse: boolean;
+        };
         /**
          * PowerCard
          * @description Small squares, each cut with its own power and speed.
@@ -3184,6 +3249,12 @@ export interface components {
             /** Light */
             light: number;
         };
+        /**
+         * Falls
+         * @description What becomes of the piece that falls out of an opening.
+         * @enum {string}
+         */
+        Falls: "waste" | "part";
         /** FeatureTypeOut */
         FeatureTypeOut: {
             /** Id */
@@ -3193,7 +3264,92 @@ export interface components {
             /** Numbers */
             numbers: components["schemas"]["Number"][];
             /** Defaults */
-            defaults: components["schemas"]["Hole"] | components["schemas"]["HoleCircle"] | components["schemas"]["Window"] | components["schemas"]["Notch"] | components["schemas"]["Keyhole"] | components["schemas"]["CableSlot"] | components["schemas"]["Vents"] | components["schemas"]["Text"] | components["schemas"]["Scale"] | components["schemas"]["Socket"] | components["schemas"]["Artwork"];
+            defaults: components["schemas"]["Hole"] | components["schemas"]["HoleCircle"] | components["schemas"]["Window"] | components["schemas"]["Notch"] | components["schemas"]["Keyhole"] | components["schemas"]["CableSlot"] | components["schemas"]["Vents"] | components["schemas"]["Text"] | components["schemas"]["Scale"] | components["schemas"]["Socket"] | components["schemas"]["Fold"] | components["schemas"]["Artwork"] | components["schemas"]["GreyImage"];
+        };
+        /**
+         * Fold
+         * @description A scored line from edge to edge along which a thin or bendy sheet is bent; tabs keep clear of it.
+         */
+        Fold: {
+            /** Id */
+            id: string;
+            /** Panel */
+            panel: string;
+            /** @default centre */
+            anchor: components["schemas"]["Anchor"];
+            /**
+             * X
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y: number;
+            /**
+             * Kind
+             * @default fold
+             * @constant
+             */
+            kind: "fold";
+            /** @default up */
+            way: components["schemas"]["Way"];
+        };
+        /**
+         * GreyImage
+         * @description A photo or grey image, engraved dot by dot at the distance of the stock's rows.
+         */
+        GreyImage: {
+            /** Id */
+            id: string;
+            /** Panel */
+            panel: string;
+            /** @default centre */
+            anchor: components["schemas"]["Anchor"];
+            /**
+             * X
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y: number;
+            /**
+             * Kind
+             * @default picture
+             * @constant
+             */
+            kind: "picture";
+            /**
+             * Drawing
+             * @default
+             */
+            drawing: string;
+            /**
+             * Width
+             * @default 60
+             */
+            width: number;
+            /**
+             * Turn
+             * @default 0
+             */
+            turn: number;
+            /**
+             * Lighter
+             * @default 0
+             */
+            lighter: number;
+            /**
+             * Contrast
+             * @default 0
+             */
+            contrast: number;
+            /** @default dark */
+            tones: components["schemas"]["Tones"];
         };
         /**
          * Hole
@@ -3579,6 +3735,12 @@ export interface components {
             burned: components["schemas"]["Burned"];
         };
         /**
+         * Tones
+         * @description Which places of a picture are burned.
+         * @enum {string}
+         */
+        Tones: "dark" | "light";
+        /**
          * Vents
          * @description A row of long holes for air.
          */
@@ -3627,6 +3789,12 @@ export interface components {
             pitch: number;
         };
         /**
+         * Way
+         * @description Which way a fold runs.
+         * @enum {string}
+         */
+        Way: "up" | "across";
+        /**
          * Window
          * @description A rectangular opening with round corners.
          */
@@ -3668,6 +3836,8 @@ export interface components {
              * @default 3
              */
             radius: number;
+            /** @default waste */
+            falls: components["schemas"]["Falls"];
         };
         /**
          * Back
@@ -3821,7 +3991,7 @@ export interface components {
          * @description What goes with the openings.
          * @enum {string}
          */
-        Filling: "none" | "frames" | "panes";
+        Filling: "none" | "frames" | "panes" | "fallen";
         /**
          * Floor
          * @description Whether the house has a floor.
@@ -4413,7 +4583,7 @@ export interface components {
              * Features
              * @default []
              */
-            features: (components["schemas"]["Hole"] | components["schemas"]["HoleCircle"] | components["schemas"]["Window"] | components["schemas"]["Notch"] | components["schemas"]["Keyhole"] | components["schemas"]["CableSlot"] | components["schemas"]["Vents"] | components["schemas"]["Text"] | components["schemas"]["Scale"] | components["schemas"]["Socket"] | components["schemas"]["Artwork"])[];
+            features: (components["schemas"]["Hole"] | components["schemas"]["HoleCircle"] | components["schemas"]["Window"] | components["schemas"]["Notch"] | components["schemas"]["Keyhole"] | components["schemas"]["CableSlot"] | components["schemas"]["Vents"] | components["schemas"]["Text"] | components["schemas"]["Scale"] | components["schemas"]["Socket"] | components["schemas"]["Fold"] | components["schemas"]["Artwork"] | components["schemas"]["GreyImage"])[];
             /** Variants */
             variants?: {
                 [key: string]: components["schemas"]["Variant"];
@@ -4428,6 +4598,11 @@ export interface components {
              * @default []
              */
             left_out: string[];
+            /**
+             * Pins
+             * @default []
+             */
+            pins: components["schemas"]["Pin"][];
         };
         /**
          * MeetingChoice
@@ -4549,6 +4724,42 @@ export interface components {
              * @default false
              */
             helper: boolean;
+            outline?: components["schemas"]["PanelOutline"] | null;
+        };
+        /**
+         * PanelOutline
+         * @description The outer line of a drawing as the shape of a panel, about the panel's middle.
+         */
+        PanelOutline: {
+            /** Drawing */
+            drawing: string;
+            /** Width */
+            width: number;
+            /**
+             * X
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y: number;
+            /**
+             * Turn
+             * @default 0
+             */
+            turn: number;
+        };
+        /**
+         * Pin
+         * @description A size kept in view: `what` is x or y for the panel's own, or the name of an opening or tongue.
+         */
+        Pin: {
+            /** Part */
+            part: string;
+            /** What */
+            what: string;
         };
         /** ProjectOut */
         ProjectOut: {
@@ -4708,6 +4919,19 @@ export interface components {
             /** Length */
             length: number;
         };
+        /**
+         * Along
+         * @description Which size of a panel, seen from its front.
+         * @enum {string}
+         */
+        Along: "x" | "y";
+        /** SizeLedger */
+        SizeLedger: {
+            /** Part Label */
+            part_label: string;
+            finished: components["schemas"]["Quantity"];
+            drawn: components["schemas"]["Quantity"];
+        };
         /** StepIn */
         StepIn: {
             /** Base */
@@ -4737,6 +4961,8 @@ export interface components {
             facts: components["schemas"]["Fact"][];
             /** Size Mm */
             size_mm: number;
+            /** Pins */
+            pins: components["schemas"]["Pinned"][];
             /** Orphans */
             orphans: string[];
         };
@@ -4870,6 +5096,23 @@ export interface components {
             spares: number;
             /** Helper */
             helper: boolean;
+            /** Falls From */
+            falls_from: string;
+        };
+        /**
+         * Pinned
+         * @description A size in view, finished and as it is drawn in the files [mm].
+         */
+        Pinned: {
+            pin: components["schemas"]["Pin"];
+            /** Part Label */
+            part_label: string;
+            /** Label */
+            label: string;
+            /** Finished */
+            finished: number;
+            /** Drawn */
+            drawn: number;
         };
         /**
          * Pose
@@ -5157,6 +5400,15 @@ export interface components {
             operation: components["schemas"]["Operation"];
             contour: components["schemas"]["Contour"];
             beam?: components["schemas"]["Beam"] | null;
+            photo?: components["schemas"]["Photo"] | null;
+            /**
+             * Frame
+             * @default []
+             */
+            frame: [
+                number,
+                number
+            ][];
         };
         /**
          * CutPlan
@@ -6663,6 +6915,11 @@ export interface operations {
                      * @default 0.6
                      */
                     simplify?: number;
+                    /**
+                     * As Picture
+                     * @default false
+                     */
+                    as_picture?: boolean;
                 };
             };
         };
@@ -6675,6 +6932,28 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["DrawingOut"];
                 };
+            };
+        };
+    };
+    pictureDots: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                part_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -6905,6 +7184,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FeatureLedger"];
+                };
+            };
+        };
+    };
+    whySize: {
+        parameters: {
+            query: {
+                /** @description Which size of a panel, seen from its front. */
+                along: "x" | "y";
+            };
+            header?: never;
+            path: {
+                project_id: number;
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SizeLedger"];
                 };
             };
         };

@@ -1,7 +1,7 @@
 /** One open project: its head revision, the strip, and saving on top of what everybody else saves. */
 import { getContext, setContext } from 'svelte';
 import { api, need, Problem } from '../api/client';
-import type { Design, MeetingChoice, PanelEdit, ProjectOut, Station, Values } from '../api/types';
+import type { Design, MeetingChoice, PanelEdit, Pin, ProjectOut, Station, Values } from '../api/types';
 
 const WATCH_MS = 4000;
 
@@ -27,7 +27,8 @@ const AS_ARRANGED: PanelEdit = {
 	across: false,
 	copies: 1,
 	spares: 0,
-	helper: false
+	helper: false,
+	outline: null
 };
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 
@@ -127,6 +128,16 @@ export class ProjectState {
 	/** Change some panels in one step. */
 	editPanels(panels: string[], change: (before: PanelEdit) => Partial<PanelEdit>, label: string) {
 		return this.save((d) => withEdits(d, panels, change), label);
+	}
+
+	/** Keep a size in view, or no longer. */
+	togglePin(pin: Pin, label: string) {
+		const is = (p: Pin) => p.part === pin.part && p.what === pin.what;
+		const there = this.project!.design.pins?.some(is);
+		return this.save(
+			(d) => ({ ...d, pins: there ? (d.pins ?? []).filter((p) => !is(p)) : [...(d.pins ?? []), pin] }),
+			`${label} ${there ? 'no longer in view' : 'kept in view'}`
+		);
 	}
 
 	/** Forget the choices of meetings that are no more. */

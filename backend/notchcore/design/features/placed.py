@@ -23,11 +23,11 @@ from notchcore.design.features.values import (
     Face,
     Falls,
     Fold,
+    GreyImage,
     Hole,
     HoleCircle,
     Keyhole,
     Notch,
-    Picture,
     Scale,
     ShaftFit,
     Socket,
@@ -93,7 +93,7 @@ def featured(plan: Arrangement, features: tuple[Feature, ...], stocks: Mapping[s
                 _finding("feature_lost", feature, f"is left out: its panel {feature.panel} is not there any more. Put it back, or remove the feature.")
             )
             continue
-        if isinstance(feature, Artwork | Picture) and not _is_there(feature, drawings):
+        if isinstance(feature, Artwork | GreyImage) and not _is_there(feature, drawings):
             findings.append(_finding("drawing_lost", feature, "shows nothing: choose a drawing for it, or remove it."))
             continue
         # What counts is the sheet as it ends at its mates, not the envelope that reaches beyond them.
@@ -108,9 +108,9 @@ def featured(plan: Arrangement, features: tuple[Feature, ...], stocks: Mapping[s
     return replace(plan, panels=tuple(panels.values()), findings=tuple(findings))
 
 
-def _is_there(feature: Artwork | Picture, drawings: Mapping[str, Drawing]) -> bool:
+def _is_there(feature: Artwork | GreyImage, drawings: Mapping[str, Drawing]) -> bool:
     drawing = drawings.get(feature.drawing, NO_DRAWING)
-    return bool(drawing.lines) and bool(drawing.image) is isinstance(feature, Picture)
+    return bool(drawing.lines) and bool(drawing.image) is isinstance(feature, GreyImage)
 
 
 def _finding(code: str, feature: Feature, text: str, place: Place | None = None) -> Finding:
@@ -129,7 +129,7 @@ def anchor_of(anchor: Anchor, frame: tuple[Mm, Mm, Mm, Mm]) -> Vec2:
 def _with(panel: Panel, feature: Feature, frame: tuple[Mm, Mm, Mm, Mm], stock: Stock, drawings: Mapping[str, Drawing], findings: list[Finding]) -> Panel:
     ax, ay = anchor_of(feature.anchor, frame)
     at = (ax + feature.x, ay + feature.y)
-    if isinstance(feature, Picture):
+    if isinstance(feature, GreyImage):
         made = _pictured(feature, drawings[feature.drawing])
     else:
         made = _drawn(feature, drawings[feature.drawing]) if isinstance(feature, Artwork) else _made(feature, stock)
@@ -291,7 +291,7 @@ def _drawn(f: Artwork, drawing: Drawing) -> _Made:
     return made
 
 
-def _pictured(f: Picture, drawing: Drawing) -> _Made:
+def _pictured(f: GreyImage, drawing: Drawing) -> _Made:
     """Return the frame of a picture about its middle; how it is dotted depends on the rows of the sheet it lies on."""
     wide, high = drawing.size
     x, y = f.width / 2, f.width / 2 * (high / wide if wide else 1.0)

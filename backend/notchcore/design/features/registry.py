@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from notchcore.design.features.values import Anchor, Artwork, CableSlot, Fold, Hole, HoleCircle, Keyhole, Notch, Picture, Scale, Socket, Text, Vents, Window
+from notchcore.design.features.values import Anchor, Artwork, CableSlot, Fold, GreyImage, Hole, HoleCircle, Keyhole, Notch, Scale, Socket, Text, Vents, Window
 
-Feature = Hole | HoleCircle | Window | Notch | Keyhole | CableSlot | Vents | Text | Scale | Socket | Fold | Artwork | Picture
+Feature = Hole | HoleCircle | Window | Notch | Keyhole | CableSlot | Vents | Text | Scale | Socket | Fold | Artwork | GreyImage
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -30,7 +30,7 @@ FEATURES: tuple[FeatureType, ...] = (
     FeatureType(id="vents", label="Air slits", type=Vents),
     FeatureType(id="scale", label="Ruler", type=Scale, edge=Anchor.BOTTOM_LEFT),
     FeatureType(id="artwork", label="Drawing from a file", type=Artwork),
-    FeatureType(id="picture", label="Photo or grey image", type=Picture),
+    FeatureType(id="picture", label="Photo or grey image", type=GreyImage),
     FeatureType(id="socket", label="Socket for a sheet", type=Socket),
     FeatureType(id="fold", label="Fold line", type=Fold),
 )

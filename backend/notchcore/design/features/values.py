@@ -214,7 +214,7 @@ class Artwork(Placed):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Picture(Placed):
+class GreyImage(Placed):
     """A photo or grey image, engraved dot by dot at the distance of the stock's rows."""
 
     kind: Literal["picture"] = "picture"

@@ -76,7 +76,7 @@ class Bench:
         if falls_from(bar.a, bar.b) or falls_from(bar.b, bar.a):  # nothing can be chosen: the beam alone makes the gap
             kerf = self.stocks[bar.a.stock].kerf
             first = kerf.terms[0]
-            gap = Term(kind=TermKind.KERF, label="The beam, on both sides of the piece", value=2 * kerf.value, sd=2 * kerf.sd, source=first.source,
+            gap = Term(kind=TermKind.FIT, label="The beam, on both sides of the piece", value=2 * kerf.value, sd=2 * kerf.sd, source=first.source,
                        on=first.on, trust=first.trust)  # fmt: skip
             return feel, total((gap,))
         if choice.clearance is not None:

@@ -2,7 +2,8 @@
 <script lang="ts">
 	import { onMount } from 'svelte';
 	import type { PartOut } from '../../api/types';
-	import type { AssemblyScene, Hit } from './scene';
+	import type { Axis } from './handles';
+	import type { AssemblyScene, Hit, PictureOf } from './scene';
 
 	let {
 		parts,
@@ -13,8 +14,12 @@
 		hidden = new Set(),
 		lit = new Set(),
 		features = new Map(),
+		picture = () => '',
+		movable = null,
 		onpick,
-		onhover
+		onhover,
+		ondrag,
+		onmove
 	}: {
 		parts: PartOut[];
 		colours: Record<string, string>;
@@ -24,8 +29,13 @@
 		hidden?: Set<string>;
 		lit?: Set<string>;
 		features?: Map<string, readonly (readonly number[])[][]>;
+		picture?: PictureOf;
+		/** a part with handles, and where it may snap to along an axis */
+		movable?: { part: string; snaps: (axis: Axis) => number[] } | null;
 		onpick?: (hit: Hit | null) => void;
 		onhover?: (hit: Hit | null) => void;
+		ondrag?: (moved: { axis: Axis; by: number; met: boolean } | null) => void;
+		onmove?: (axis: Axis, by: number) => void;
 	} = $props();
 
 	let canvas: HTMLCanvasElement;
@@ -54,26 +64,47 @@
 		};
 	});
 
-	$effect(() => scene?.setParts(parts, colours, clear));
+	$effect(() => scene?.setParts(parts, colours, clear, picture));
 	$effect(() => scene?.setSpread(spread));
 	$effect(() => scene?.setOffsets(offsets, hidden));
 	$effect(() => scene?.setLit(lit, features));
+	$effect(() => scene?.setMovable(movable));
 
+	let holds = false;
+	function start(event: PointerEvent) {
+		down = { x: event.clientX, y: event.clientY };
+		holds = event.button === 0 && (scene?.grab(event.clientX, event.clientY) ?? false);
+		if (holds) canvas.setPointerCapture(event.pointerId);
+	}
+	function moving(event: PointerEvent) {
+		if (holds) ondrag?.(scene?.drag(event.clientX, event.clientY) ?? null);
+		else if (event.buttons === 0) onhover?.(scene?.pick(event.clientX, event.clientY) ?? null);
+	}
+	/** Let go; `keep` false: nothing has been moved. */
+	function letGo(keep: boolean) {
+		holds = false;
+		const moved = scene?.drop() ?? null;
+		ondrag?.(null);
+		if (moved && keep) onmove?.(moved.axis, moved.by);
+	}
 	function up(event: PointerEvent) {
-		if (Math.hypot(event.clientX - down.x, event.clientY - down.y) < 4) onpick?.(scene?.pick(event.clientX, event.clientY) ?? null);
+		if (holds) letGo(true);
+		else if (Math.hypot(event.clientX - down.x, event.clientY - down.y) < 4) onpick?.(scene?.pick(event.clientX, event.clientY) ?? null);
 	}
 	export function fit() {
 		scene?.fit();
 	}
 </script>
 
+<svelte:window onkeydown={(e) => e.key === 'Escape' && holds && letGo(false)} />
 <div class="mat holder" bind:this={holder}>
 	<canvas
 		bind:this={canvas}
 		aria-label="Assembly in 3D: drag to turn, wheel to come nearer, click a part or slot"
-		onpointerdown={(e) => (down = { x: e.clientX, y: e.clientY })}
+		onpointerdowncapture={start}
 		onpointerup={up}
-		onpointermove={(e) => e.buttons === 0 && onhover?.(scene?.pick(e.clientX, e.clientY) ?? null)}
+		onpointercancel={() => holds && letGo(false)}
+		onpointermove={moving}
 	></canvas>
 	{#if problem}<p class="problem">{problem}</p>{/if}
 </div>

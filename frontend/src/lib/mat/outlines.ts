@@ -10,6 +10,16 @@ export interface Bounds {
 
 const n = (v: number) => String(Math.round(v * 1000) / 1000);
 
+/** An image's box in its own pixels' directions, and how it comes to lie in a frame whose corners begin at its lower left. */
+export function pictureFrame(frame: readonly (readonly number[])[]) {
+	const [a, b, , d] = frame as [number[], number[], number[], number[]];
+	const width = Math.hypot(b[0]! - a[0]!, b[1]! - a[1]!);
+	const height = Math.hypot(d[0]! - a[0]!, d[1]! - a[1]!);
+	const turn = (Math.atan2(b[1]! - a[1]!, b[0]! - a[0]!) * 180) / Math.PI;
+	// y points up on the mat, an image's rows count down: from its upper left corner
+	return { width, height, transform: `translate(${d[0]} ${d[1]}) rotate(${turn}) scale(1 -1)` };
+}
+
 export function ringPath(ring: readonly (readonly number[])[], closed = true): string {
 	return ring.map((p, i) => `${i ? 'L' : 'M'}${n(p[0]!)} ${n(p[1]!)}`).join('') + (closed ? 'Z' : '');
 }

@@ -19,11 +19,14 @@ import {
 	MeshBasicMaterial,
 	MeshLambertMaterial,
 	Path,
+	PlaneGeometry,
 	PerspectiveCamera,
 	Raycaster,
 	Scene,
 	Shape,
 	ShapeGeometry,
+	SRGBColorSpace,
+	TextureLoader,
 	Vector2,
 	Vector3,
 	WebGLRenderer
@@ -31,6 +34,7 @@ import {
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { mergeGeometries } from 'three/addons/utils/BufferGeometryUtils.js';
 import type { PartOut, Point } from '../../api/types';
+import { AxisHandles, snapped, type Axis } from './handles';
 
 export interface Hit {
 	part: string;
@@ -61,12 +65,33 @@ function shapeOf(part: PartOut): Shape {
 
 const ABOVE_FACE = 0.04; // [mm] marks lie this far above the sheet, so that they are not lost in it
 
-/** What is burned on the front face: engraved areas filled, scored lines as lines. */
-function burned(part: PartOut, ink: Color): (Mesh | LineSegments)[] {
+/** Where the dots of a part's picture are to be had. */
+export type PictureOf = (part: string, mark: number) => string;
+
+/** A picture's dots in its frame, whose corners begin at the lower left of the image. */
+function pictured(frame: number[][], url: string, ondone: () => void): Mesh {
+	const [a, b, , d] = frame as [number[], number[], number[], number[]];
+	const width = Math.hypot(b[0]! - a[0]!, b[1]! - a[1]!);
+	const height = Math.hypot(d[0]! - a[0]!, d[1]! - a[1]!);
+	const map = new TextureLoader().load(url, ondone);
+	map.colorSpace = SRGBColorSpace;
+	const mesh = new Mesh(new PlaneGeometry(width, height), new MeshBasicMaterial({ map, transparent: true, depthWrite: false }));
+	mesh.position.set((b[0]! + d[0]!) / 2, (b[1]! + d[1]!) / 2, 0);
+	mesh.rotation.z = Math.atan2(b[1]! - a[1]!, b[0]! - a[0]!);
+	return mesh;
+}
+
+/** What is burned on the front face: engraved areas filled, pictures as dots, scored lines as lines. */
+function burned(part: PartOut, ink: Color, picture: PictureOf, ondone: () => void): (Mesh | LineSegments)[] {
 	const areas: Shape[] = [];
 	const ends: number[] = [];
-	for (const mark of part.marks) {
+	const made: (Mesh | LineSegments)[] = [];
+	for (const [i, mark] of part.marks.entries()) {
 		const line = mark.line as number[][];
+		if (mark.photo) {
+			made.push(pictured(line, picture(part.id, i), ondone));
+			continue;
+		}
 		if (mark.operation === 'engrave' && mark.closed) {
 			areas.push(new Shape(line.map((p) => new Vector2(p[0], p[1]))));
 			continue;
@@ -77,7 +102,6 @@ function burned(part: PartOut, ink: Color): (Mesh | LineSegments)[] {
 			ends.push(a[0]!, a[1]!, 0, b[0]!, b[1]!, 0);
 		}
 	}
-	const made: (Mesh | LineSegments)[] = [];
 	if (areas.length) made.push(new Mesh(new ShapeGeometry(areas), new MeshBasicMaterial({ color: ink, transparent: true, opacity: 0.8 })));
 	if (ends.length) {
 		const geometry = new BufferGeometry().setAttribute('position', new Float32BufferAttribute(ends, 3));
@@ -115,6 +139,10 @@ export class AssemblyScene {
 	private frame = 0;
 	private fitted = '';
 	private coarse = false;
+	private readonly handles = new AxisHandles();
+	private held: { part: string; axis: Axis; from: number; by: number; met: boolean } | null = null;
+	/** Where a part may snap to along an axis; null: no part has handles. */
+	private movable: { part: string; snaps: (axis: Axis) => number[] } | null = null;
 	private mass: Mesh<BufferGeometry, MeshLambertMaterial> | null = null;
 	private readonly fine = Math.min(window.devicePixelRatio, 2);
 
@@ -127,7 +155,7 @@ export class AssemblyScene {
 		const sun = new DirectionalLight('#ffffff', 1.7);
 		sun.position.set(-2, 5, 3);
 		this.scene.add(sun);
-		this.world.add(this.marks);
+		this.world.add(this.marks, this.handles.group);
 		this.controls = new OrbitControls(this.camera, canvas);
 		this.controls.addEventListener('change', () => this.draw());
 		this.controls.addEventListener('start', () => this.coarsen(this.shown.length > MANY));
@@ -168,7 +196,7 @@ export class AssemblyScene {
 	}
 
 	/** Show these parts; the view stays where it is unless the set of parts is another. */
-	setParts(parts: PartOut[], colours: Record<string, string>, seeThrough: (stock: string) => boolean): void {
+	setParts(parts: PartOut[], colours: Record<string, string>, seeThrough: (stock: string) => boolean, picture: PictureOf = () => ''): void {
 		for (const s of this.shown) {
 			this.world.remove(s.group);
 			for (const child of s.group.children as (Mesh | LineSegments)[]) {
@@ -176,7 +204,7 @@ export class AssemblyScene {
 				(child.material as MeshLambertMaterial | LineBasicMaterial).dispose();
 			}
 		}
-		this.shown = parts.map((part) => this.make(part, colours[part.stock] ?? '#cccccc', seeThrough(part.stock)));
+		this.shown = parts.map((part) => this.make(part, colours[part.stock] ?? '#cccccc', seeThrough(part.stock), picture));
 		const low = new Vector3(Infinity, Infinity, Infinity);
 		const high = new Vector3(-Infinity, -Infinity, -Infinity);
 		for (const s of this.shown) {
@@ -197,7 +225,7 @@ export class AssemblyScene {
 		this.place();
 	}
 
-	private make(part: PartOut, colour: string, clear: boolean): Shown {
+	private make(part: PartOut, colour: string, clear: boolean, picture: PictureOf): Shown {
 		const geometry = new ExtrudeGeometry(shapeOf(part), {
 			depth: part.high - part.low,
 			bevelEnabled: false
@@ -215,7 +243,7 @@ export class AssemblyScene {
 		const ink = new Color(colour).multiplyScalar(0.42);
 		const edges = new LineSegments(new EdgesGeometry(geometry, 25), new LineBasicMaterial({ color: ink }));
 		const group = new Group();
-		group.add(mesh, edges, ...burned(part, ink));
+		group.add(mesh, edges, ...burned(part, ink, picture, () => this.draw()));
 		group.matrixAutoUpdate = false;
 		this.world.add(group);
 		geometry.computeBoundingBox();
@@ -275,8 +303,54 @@ export class AssemblyScene {
 		this.place();
 	}
 
+	/** Give one part handles to move it by, or none. */
+	setMovable(movable: { part: string; snaps: (axis: Axis) => number[] } | null): void {
+		this.movable = movable;
+		this.held = null;
+		this.place();
+	}
+
+	private caster(x: number, y: number): Raycaster {
+		const rect = this.canvas.getBoundingClientRect();
+		const caster = new Raycaster();
+		caster.setFromCamera(new Vector2(((x - rect.left) / rect.width) * 2 - 1, 1 - ((y - rect.top) / rect.height) * 2), this.camera);
+		return caster;
+	}
+
+	/** Take hold of the handle under a point; true when there is one. */
+	grab(x: number, y: number): boolean {
+		const caster = this.caster(x, y);
+		const axis = this.handles.hit(caster);
+		const from = axis === null ? null : this.handles.follow(caster.ray.applyMatrix4(this.world.matrixWorld.clone().invert()), axis);
+		if (axis === null || from === null || !this.movable) return false;
+		this.held = { part: this.movable.part, axis, from, by: 0, met: false };
+		this.controls.enabled = false;
+		this.handles.light(axis);
+		this.draw();
+		return true;
+	}
+	/** Follow the pointer with the part that is held; tells how far it has come and whether it meets another's face. */
+	drag(x: number, y: number): { axis: Axis; by: number; met: boolean } | null {
+		if (!this.held || !this.movable) return null;
+		const ray = this.caster(x, y).ray.applyMatrix4(this.world.matrixWorld.clone().invert());
+		const now = this.handles.follow(ray, this.held.axis);
+		if (now !== null) Object.assign(this.held, snapped(now - this.held.from, this.movable.snaps(this.held.axis), this.size * 0.015));
+		this.place();
+		return { axis: this.held.axis, by: this.held.by, met: this.held.met };
+	}
+	/** Let go; the part stays where it is until the design says where it belongs. */
+	drop(): { axis: Axis; by: number } | null {
+		const held = this.held;
+		this.held = null;
+		this.controls.enabled = true;
+		this.handles.light(null);
+		this.place();
+		return held && Math.abs(held.by) > 1e-6 ? { axis: held.axis, by: held.by } : null;
+	}
+
 	private place(): void {
 		const matrices = new Map<string, Matrix4>();
+		this.handles.hide();
 		let lowest = Infinity;
 		for (const s of this.shown) {
 			const away = s.middle
@@ -286,6 +360,8 @@ export class AssemblyScene {
 			const offset = this.offsets.get(s.part.id);
 			lowest = Math.min(lowest, s.low + away.z); // the player's moves do not shift the floor
 			if (offset) away.add(offset);
+			if (this.held?.part === s.part.id) away.setComponent(this.held.axis, away.getComponent(this.held.axis) + this.held.by);
+			if (this.movable?.part === s.part.id) this.handles.show(s.middle.clone().add(away), Math.max(this.size * 0.16, 12));
 			s.group.matrix.copy(new Matrix4().makeTranslation(away).multiply(s.base));
 			s.group.visible = !this.hidden.has(s.part.id);
 			matrices.set(s.part.id, s.group.matrix);
@@ -318,10 +394,7 @@ export class AssemblyScene {
 
 	/** Tell which part lies under a point of the canvas, and where on it. */
 	pick(x: number, y: number): Hit | null {
-		const rect = this.canvas.getBoundingClientRect();
-		const ray = new Raycaster();
-		ray.setFromCamera(new Vector2(((x - rect.left) / rect.width) * 2 - 1, 1 - ((y - rect.top) / rect.height) * 2), this.camera);
-		const found = ray.intersectObjects(this.shown.filter((s) => s.group.visible).map((s) => s.mesh))[0];
+		const found = this.caster(x, y).intersectObjects(this.shown.filter((s) => s.group.visible).map((s) => s.mesh))[0];
 		if (!found) return null;
 		const local = found.object.worldToLocal(found.point.clone());
 		return { part: found.object.userData.part as string, at: [local.x, local.y] };
@@ -342,6 +415,7 @@ export class AssemblyScene {
 		this.setParts([], {}, () => false);
 		cancelAnimationFrame(this.frame);
 		this.controls.dispose();
+		this.handles.dispose();
 		this.renderer.dispose();
 	}
 }

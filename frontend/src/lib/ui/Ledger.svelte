@@ -3,7 +3,7 @@
 	import type { Quantity } from '../../api/types';
 	import { day, MM_PER_INCH, type Unit } from '../units/units';
 
-	let { drawn, unit }: { drawn: Quantity; unit: Unit } = $props();
+	let { drawn, unit, sum = 'Finished width' }: { drawn: Quantity; unit: Unit; sum?: string } = $props();
 	/** One digit more than elsewhere, so that the lines add up to the eye. */
 	const exact = (mm: number) =>
 		unit === 'mm' ? mm.toFixed(3) : unit === 'thou' ? ((mm / MM_PER_INCH) * 1000).toFixed(1) : (mm / MM_PER_INCH).toFixed(4);
@@ -27,7 +27,7 @@
 <table>
 	<tbody>
 		{#each before as t, i (i)}{@render line(t, i === 0)}{/each}
-		<tr class="sum"><td>Finished width</td><td class="fig">{exact(finished)}</td></tr>
+		<tr class="sum"><td>{sum}</td><td class="fig">{exact(finished)}</td></tr>
 		{#each kerf as t, i (i)}{@render line(t, false)}{/each}
 		<tr class="drawn"><td>Drawn in the file</td><td class="fig">{exact(drawn.value)}</td></tr>
 	</tbody>

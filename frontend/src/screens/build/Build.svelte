@@ -2,22 +2,28 @@
 <script lang="ts">
 	import { searchParams } from 'sv-router';
 	import { untrack } from 'svelte';
+	import type { PanelEdit } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
+	import { session } from '../../app/session.svelte';
 	import type { Hit } from '../../lib/mat/scene';
 	import SceneView from '../../lib/mat/SceneView.svelte';
+	import { show, unitName } from '../../lib/units/units';
 	import { BuildState } from './build.svelte';
 	import FamilyForm from './FamilyForm.svelte';
 	import FlatPanel from './FlatPanel.svelte';
 	import MeetingInspector from './MeetingInspector.svelte';
 	import PanelInspector from './PanelInspector.svelte';
 	import PanelsInspector from './PanelsInspector.svelte';
+	import { AXES, panelOf, snapsOf, type Axis } from './moves';
 	import PartLists from './PartLists.svelte';
+	import PinnedSizes from './PinnedSizes.svelte';
 	import TestCardNote from './TestCardNote.svelte';
 
 	const work = useProject();
 	const build = new BuildState(work.id);
 	let spread = $state(0);
 	let hover = $state<Hit | null>(null);
+	let dragged = $state<{ axis: Axis; by: number; met: boolean } | null>(null);
 	let scene = $state.raw<ReturnType<typeof SceneView>>();
 	const clear = (stock: string) => build.out?.stocks[stock]?.family.endsWith('acrylic') ?? false;
 
@@ -40,6 +46,19 @@
 		if (feature) void build.pickFeature(feature, hit.part);
 		else build.pickPanel(hit.part);
 	}
+	/** The picked panel can be dragged while it stands in its place. */
+	const movable = $derived(
+		build.part && build.picked.length === 1 && spread === 0
+			? { part: build.part.id, snaps: (axis: Axis) => snapsOf(build.part!, build.out!.parts, axis) }
+			: null
+	);
+	function move(axis: Axis, by: number) {
+		const part = build.part!;
+		const id = panelOf(part.id, new Set((work.project!.design.splits ?? []).map((s) => s.panel)));
+		const to = (from: unknown) => (from as number[]).map((v, i) => (i === axis ? v + by : v)) as unknown as PanelEdit['move'];
+		const words = `${part.label} moved ${show(by, session.unit)} ${AXES[axis]!.name}`;
+		work.editPanels([id], (before) => ({ move: to(before.move) }), words).catch((e: Error) => (build.problem = e.message));
+	}
 	const hovered = $derived(hover ? build.featureAt(hover.part, hover.at, 1.2) : null);
 </script>
 
@@ -56,6 +75,10 @@
 					{spread}
 					lit={build.lit}
 					features={build.outlines}
+					picture={build.pictureOf}
+					{movable}
+					ondrag={(d) => (dragged = d)}
+					onmove={move}
 					onpick={pick}
 					onhover={(h) => (hover = h)}
 				/>
@@ -66,7 +89,13 @@
 				></label
 			>
 			<button class="on-mat fit" onclick={() => scene?.fit()}>fit view</button>
-			{#if hover}<div class="tip">
+			<PinnedSizes {build} />
+			{#if dragged}<div class="tip">
+					{show(dragged.by, session.unit)}
+					{unitName(session.unit)}
+					{AXES[dragged.axis]!.name}{dragged.met ? ' · meets a face' : ''} · Esc leaves it where it was
+				</div>
+			{:else if hover}<div class="tip">
 					{build.names.get(hover.part)}{hovered ? ` · ${hovered.kind}, click for why` : ''}
 				</div>{/if}
 			{#if build.problem}<div class="tip" role="alert">{build.problem}</div>{/if}

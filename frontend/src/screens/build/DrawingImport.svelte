@@ -8,7 +8,16 @@
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { show, unitName } from '../../lib/units/units';
 
-	let { use, ontake }: { use: string; ontake: (drawing: DrawingOut, widthMm: number) => Promise<void> | void } = $props();
+	let {
+		use,
+		picture = false,
+		ontake
+	}: {
+		use: string;
+		/** an image is taken as it is, to be engraved dot by dot */
+		picture?: boolean;
+		ontake: (drawing: DrawingOut, widthMm: number) => Promise<void> | void;
+	} = $props();
 	const work = useProject();
 	const id = $props.id();
 	let file = $state.raw<File | null>(null);
@@ -40,7 +49,12 @@
 			busy = false;
 		}
 	}
-	const send = () => run(() => sendDrawing(work.id, file!, isImage ? tracing : {}));
+	const send = () => run(() => sendDrawing(work.id, file!, picture ? { as_picture: true } : isImage ? tracing : {}));
+	const shown = $derived(picture && file ? URL.createObjectURL(file) : '');
+	$effect(() => {
+		const url = shown;
+		return () => url && URL.revokeObjectURL(url);
+	});
 	function chosen(event: Event) {
 		file = (event.currentTarget as HTMLInputElement).files?.[0] ?? null;
 		drawing = null;
@@ -62,25 +76,29 @@
 </script>
 
 <div class="import">
-	<label for="{id}f">SVG, DXF, PNG or JPEG</label>
-	<input id="{id}f" type="file" accept=".svg,.dxf,.png,.jpg,.jpeg" onchange={chosen} disabled={busy} />
+	<label for="{id}f">{picture ? 'PNG or JPEG' : 'SVG, DXF, PNG or JPEG'}</label>
+	<input id="{id}f" type="file" accept={picture ? '.png,.jpg,.jpeg' : '.svg,.dxf,.png,.jpg,.jpeg'} onchange={chosen} disabled={busy} />
 	{#if busy}<p class="quiet">Reading …</p>{/if}
 	{#if drawing && size}
-		<svg viewBox="{-size[0] * 0.03} {-size[1] * 0.03} {size[0] * 1.06} {size[1] * 1.06}" role="img" aria-label="What was read">
-			{#each drawing.lines as line, i (i)}<path d={path(line)} vector-effect="non-scaling-stroke" />{/each}
-			{#each drawing.notes.filter((n) => n.place) as n (n.code)}<circle
-					cx={n.place![0]}
-					cy={size[1] - n.place![1]!}
-					r={Math.max(...size) * 0.025}
-					vector-effect="non-scaling-stroke"
-				/>{/each}
-		</svg>
+		{#if picture}<img src={shown} alt="What was read" />{:else}<svg
+				viewBox="{-size[0] * 0.03} {-size[1] * 0.03} {size[0] * 1.06} {size[1] * 1.06}"
+				role="img"
+				aria-label="What was read"
+			>
+				{#each drawing.lines as line, i (i)}<path d={path(line)} vector-effect="non-scaling-stroke" />{/each}
+				{#each drawing.notes.filter((n) => n.place) as n (n.code)}<circle
+						cx={n.place![0]}
+						cy={size[1] - n.place![1]!}
+						r={Math.max(...size) * 0.025}
+						vector-effect="non-scaling-stroke"
+					/>{/each}
+			</svg>{/if}
 		{#each drawing.notes as n, i (i)}<p class="note">{n.message}{n.place ? ' The place is ringed.' : ''}</p>{/each}
-		{#if open}
+		{#if open && !picture}
 			<NumberField label="Close gaps up to, units" kind="number" value={gap} oncommit={(v) => void (gap = v)} />
 			<button class="btn" onclick={close} disabled={busy}>Close them</button>
 		{/if}
-		{#if isImage}
+		{#if isImage && !picture}
 			<NumberField
 				label="Darker than counts"
 				kind="number"
@@ -145,9 +163,11 @@
 		width: 100%;
 		font-size: 12px;
 	}
-	svg {
+	svg,
+	img {
 		width: 100%;
 		max-height: 150px;
+		object-fit: contain;
 		background: var(--bench-2);
 		border-radius: 4px;
 	}

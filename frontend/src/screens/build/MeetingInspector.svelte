@@ -13,6 +13,7 @@
 	import FeltEntry from './FeltEntry.svelte';
 	import Glyph from './Glyph.svelte';
 	import MeetingLayout from './MeetingLayout.svelte';
+	import PinButton from './PinButton.svelte';
 
 	let { build, detail }: { build: BuildState; detail: MeetingOut } = $props();
 	const work = useProject();
@@ -69,6 +70,7 @@
 			Why this {line.feature.kind} in {line.part_label} is {show(line.drawn.value, session.unit, true)}
 		</h3>
 		<Ledger drawn={line.drawn} unit={session.unit} />
+		<PinButton pin={{ part: line.feature.part, what: line.feature.id }} label="{line.part_label}, {line.feature.kind}" />
 	{/if}
 	{#if detail.odds}
 		<h3>What to expect</h3>

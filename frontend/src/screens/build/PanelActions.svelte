@@ -9,10 +9,11 @@
 	import { settled } from '../../lib/ui/pending';
 	import type { BuildState } from './build.svelte';
 	import { AXES, freshName, rangeOf } from './moves';
+	import PanelOutline from './PanelOutline.svelte';
 
 	let { build, part, id, stocks }: { build: BuildState; part: PartOut; id: string; stocks: string[] } = $props();
 	const work = useProject();
-	type Action = '' | 'duplicate' | 'mirror' | 'face' | 'divide';
+	type Action = '' | 'duplicate' | 'mirror' | 'face' | 'outline' | 'divide';
 	let open = $state<Action>('');
 	let axis = $state<'x' | 'y' | 'z'>('x');
 	let spacing = $state(20);
@@ -90,6 +91,7 @@
 	<button class="btn" aria-expanded={open === 'duplicate'} onclick={() => toggle('duplicate')}>Duplicate</button>
 	<button class="btn" aria-expanded={open === 'mirror'} onclick={() => toggle('mirror')}>Mirror</button>
 	<button class="btn" aria-expanded={open === 'face'} onclick={() => toggle('face')}>Plate on it</button>
+	<button class="btn" aria-expanded={open === 'outline'} onclick={() => toggle('outline')}>Outline from a file</button>
 	{#if isDivided}<button class="btn" onclick={whole}>In one piece</button>
 	{:else}<button class="btn" aria-expanded={open === 'divide'} onclick={() => toggle('divide')}>Divide</button>{/if}
 	<button class="btn" onclick={leaveOut}>{isAdded ? 'Remove' : 'Leave out'}</button>
@@ -123,6 +125,8 @@
 		<NumberField label="From its lower edge" unit={session.unit} value={size.y} oncommit={(v) => void (size.y = v)} />
 		<button class="btn main">Add the plate</button>
 	</form>
+{:else if open === 'outline'}
+	<PanelOutline {id} label={part.label} />
 {:else if open === 'divide'}
 	<form onsubmit={divide} aria-label="Divide">
 		<NumberField label="From its left end" unit={session.unit} value={at || (b.x1 - b.x0) / 2} oncommit={(v) => void (at = v)} />

@@ -14,7 +14,7 @@
 	let types = $state.raw<FeatureType[]>([]);
 	let open = $state('');
 	let problem = $state('');
-	let importing = $state(false);
+	let importing = $state<'' | 'artwork' | 'picture'>('');
 	allFeatures()
 		.then((all) => (types = all))
 		.catch((e: Error) => (problem = e.message));
@@ -39,15 +39,15 @@
 		}
 	}
 	async function addDrawing(drawing: DrawingOut, width: number) {
-		const type = types.find((t) => t.id === 'artwork')!;
-		const id = freshName('artwork', new Set(all.map((f) => f.id)));
-		const layers = drawing.layers.map((l) => [l.name, l.open ? 'score' : 'engrave']);
-		const made = { ...type.defaults, id, panel, drawing: drawing.id, width, layers } as unknown as Feature;
+		const type = types.find((t) => t.id === importing)!;
+		const id = freshName(type.id, new Set(all.map((f) => f.id)));
+		const layers = importing === 'artwork' ? { layers: drawing.layers.map((l) => [l.name, l.open ? 'score' : 'engrave']) } : {};
+		const made = { ...type.defaults, id, panel, drawing: drawing.id, width, ...layers } as unknown as Feature;
 		await work.save((d) => ({ ...d, features: [...(d.features ?? []), made] as Design['features'] }), `${drawing.name} on ${label}`);
-		[importing, open] = [false, id];
+		[importing, open] = ['', id];
 	}
 	async function add(kind: string) {
-		importing = kind === 'artwork';
+		importing = kind === 'artwork' || kind === 'picture' ? kind : '';
 		if (importing) return;
 		const type = types.find((t) => t.id === kind);
 		if (!type) return;
@@ -95,7 +95,7 @@
 	<option value="">Add a hole, text, drawing …</option>
 	{#each types as t (t.id)}<option value={t.id}>{t.label}</option>{/each}
 </select>
-{#if importing}<DrawingImport use="Put it on the panel" ontake={addDrawing} />{/if}
+{#if importing}{#key importing}<DrawingImport use="Put it on the panel" picture={importing === 'picture'} ontake={addDrawing} />{/key}{/if}
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 
 <style>

@@ -13,6 +13,7 @@
 	import { AXES, nextSnap, panelOf, type Axis } from './moves';
 	import PanelActions from './PanelActions.svelte';
 	import PanelFeatures from './PanelFeatures.svelte';
+	import PinButton from './PinButton.svelte';
 	import StockChoice from './StockChoice.svelte';
 
 	let { build, part }: { build: BuildState; part: PartOut } = $props();
@@ -53,12 +54,26 @@
 
 <h2>{part.label}</h2>
 <p class="quiet">
-	<span class="fig">{show(b.x1 - b.x0, session.unit, true)} × {show(b.y1 - b.y0, session.unit, true)}</span>
+	<button class="why fig" title="Why this width?" onclick={() => build.pickSize(part.id, 'x')}
+		>{show(b.x1 - b.x0, session.unit, true)}</button
+	>
+	×
+	<button class="why fig" title="Why this height?" onclick={() => build.pickSize(part.id, 'y')}
+		>{show(b.y1 - b.y0, session.unit, true)}</button
+	>
 	{unitName(session.unit)} · {stock.name}, <span class="fig">{show(part.high - part.low, session.unit, true)}</span>
 </p>
+{#if part.falls_from}<p>
+		Falls out of {build.names.get(part.falls_from) ?? part.falls_from}: it is cut with it and needs no place of its own.
+	</p>{/if}
 {#if build.why}
-	<h3>Why this {build.why.feature.kind} is {show(build.why.drawn.value, session.unit, true)}</h3>
-	<Ledger drawn={build.why.drawn} unit={session.unit} />
+	<h3>Why this {build.why.title} is {show(build.why.drawn.value, session.unit, true)} in the file</h3>
+	<Ledger
+		drawn={build.why.drawn}
+		unit={session.unit}
+		sum={build.why.pin.what === 'x' || build.why.pin.what === 'y' ? 'Finished size' : undefined}
+	/>
+	<PinButton pin={build.why.pin} label="{part.label}, {build.why.title}" />
 {/if}
 
 <h3>Stock and faces</h3>
@@ -121,7 +136,10 @@
 		></button
 	>
 {/each}
-<p class="quiet mt-3">Click any slot, finger or hole, here or in 3D, to see why it is as wide as it is.</p>
+<p class="quiet mt-3">
+	Click any slot, finger or hole, here or in 3D, to see why it is as wide as it is; click a dimension of the flat panel to see where the
+	size comes from.
+</p>
 
 <style>
 	.check {
@@ -152,6 +170,9 @@
 		width: 100%;
 		padding: 4px 2px;
 		border-radius: 4px;
+	}
+	.why:hover {
+		text-decoration: underline;
 	}
 	.meet span {
 		margin-left: auto;

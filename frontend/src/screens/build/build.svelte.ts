@@ -1,6 +1,6 @@
 /** What Build shows: the assembly of the head revision, and what is picked in it. */
 import { api, need } from '../../api/client';
-import type { BuildOut, FeatureLedger, FeatureOut, MeetingOut, Point } from '../../api/types';
+import type { BuildOut, FeatureOut, MeetingOut, Pin, Point, Quantity } from '../../api/types';
 
 function inside(p: Point, corners: readonly (readonly number[])[], reach: number): boolean {
 	const xs = corners.map((c) => c[0]!);
@@ -21,8 +21,8 @@ export class BuildState {
 	meeting = $state('');
 	feature = $state('');
 	detail = $state.raw<MeetingOut | null>(null);
-	/** the ledger of a picked opening that belongs to no meeting */
-	why = $state.raw<FeatureLedger | null>(null);
+	/** the ledger of a picked size: of an opening that belongs to no meeting, or of the panel itself */
+	why = $state.raw<{ title: string; drawn: Quantity; pin: Pin } | null>(null);
 	problem = $state('');
 
 	part = $derived(this.out?.parts.find((p) => p.id === this.panel) ?? null);
@@ -96,8 +96,29 @@ export class BuildState {
 		this.pickPanel(part);
 		this.feature = f.id;
 		const params = { path: { project_id: this.id, part_id: part }, query: { feature: f.id } };
-		this.why = await need(api.GET('/api/projects/{project_id}/parts/{part_id}/why', { params }));
+		const found = await need(api.GET('/api/projects/{project_id}/parts/{part_id}/why', { params }));
+		this.why = { title: f.kind, drawn: found.drawn, pin: { part, what: f.id } };
 	}
+	/** Ask why a panel is as wide (x) or as high (y) as it is. */
+	async pickSize(part: string, along: 'x' | 'y') {
+		this.pickPanel(part);
+		const params = { path: { project_id: this.id, part_id: part }, query: { along } };
+		try {
+			const found = await need(api.GET('/api/projects/{project_id}/parts/{part_id}/size', { params }));
+			this.why = { title: along === 'x' ? 'panel’s width' : 'panel’s height', drawn: found.drawn, pin: { part, what: along } };
+		} catch (e) {
+			this.problem = (e as Error).message;
+		}
+	}
+	/** Go to a size that is kept in view. */
+	pickPin(pin: Pin) {
+		if (pin.what === 'x' || pin.what === 'y') return this.pickSize(pin.part, pin.what);
+		const feature = this.out?.parts.find((p) => p.id === pin.part)?.features.find((f) => f.id === pin.what);
+		return feature ? this.pickFeature(feature, pin.part) : Promise.resolve();
+	}
+	/** Where a part's burned picture is to be had; another address whenever the parts are others. */
+	pictureOf = (part: string, mark: number) =>
+		`/api/projects/${this.id}/parts/${encodeURIComponent(part)}/pictures/${mark}.png?of=${this.out?.built_from ?? ''}`;
 	/** The joint feature of a part at a point of its plane; small ones before large ones. */
 	featureAt(part: string, at: Point, reach: number): FeatureOut | null {
 		const some = this.out?.parts.find((p) => p.id === part)?.features.filter((f) => inside(at, f.corners, reach)) ?? [];

@@ -11,6 +11,7 @@ import FlatPanel from './FlatPanel.svelte';
 import MeetingInspector from './MeetingInspector.svelte';
 import PanelInspector from './PanelInspector.svelte';
 import PartLists from './PartLists.svelte';
+import PinnedSizes from './PinnedSizes.svelte';
 import TestCardNote from './TestCardNote.svelte';
 
 const work = vi.hoisted(() => ({
@@ -33,6 +34,10 @@ const work = vi.hoisted(() => ({
 	},
 	forgetChoices(ids: string[], label: string) {
 		return work.save((d) => ({ ...d, choices: Object.fromEntries(Object.entries(d.choices!).filter(([k]) => !ids.includes(k))) }), label);
+	},
+	pins: [] as [object, string][],
+	async togglePin(pin: object, label: string) {
+		work.pins.push([pin, label]);
 	},
 	scaled: [] as number[],
 	async scale(factor: number) {
@@ -114,6 +119,7 @@ const out = () =>
 		stocks: { '4': { name: 'Birch ply 3, batch 12', colour: '#e9d2a6' }, '5': { name: 'Walnut 3', colour: '#8a5638' } },
 		facts: [{ label: 'Clear inside', mm: [207.8, 143.8, 55.8] }],
 		size_mm: 270,
+		pins: [{ pin: { part: 'front', what: 't1' }, part_label: 'Front', label: 'slot', finished: 3.13, drawn: 2.97 }],
 		orphans: []
 	}) as unknown as BuildOut;
 const detail = (id = 'm1') => {
@@ -130,6 +136,7 @@ const detail = (id = 'm1') => {
 let server: Server;
 beforeEach(() => {
 	work.saved = [];
+	work.pins = [];
 	work.fail = '';
 	work.touched.mockClear();
 	const design = { numbers, stocks: { walls: '4', base: '4', dividers: '5', lid: '4' }, feel: 'snug', choices: {} } as unknown as Design;
@@ -137,6 +144,7 @@ beforeEach(() => {
 	server = new Server((path) => {
 		if (path === '/api/rack') return rackOf([row('4'), row('5'), row('6', 'plastic', { name: 'White vinyl', verdict: 'forbidden' })]);
 		if (path === '/api/families') return families;
+		if (path.endsWith('/size')) return { part_label: 'Front', finished: quantity(200, 0), drawn: quantity(200.16, 0.01) };
 		if (path.endsWith('/picture')) return picture;
 		if (path === '/api/feature-types') return featureTypes;
 		const id = /meetings\/(m\d)/.exec(path)?.[1];
@@ -213,13 +221,32 @@ describe('lists and flat panel', () => {
 		render(FlatPanel, { build });
 		await userEvent.click(screen.getByLabelText('slot t1'));
 		await waitFor(() => expect(build.meeting).toBe('m1'));
-		expect(screen.getByText('200.00')).toBeInTheDocument();
+		expect(screen.getByText('3.13')).toBeInTheDocument(); // kept in view
+		await userEvent.click(screen.getByText('200.00'));
+		await waitFor(() => expect(build.why?.title).toBe('panel’s width'));
+	});
+	it('keeps sizes in view, goes to them and lets go of them', async () => {
+		const build = await built();
+		render(PinnedSizes, { build });
+		await userEvent.click(screen.getByRole('button', { name: 'Front, slot 3.13' }));
+		await waitFor(() => expect([build.meeting, build.feature]).toEqual(['m1', 't1']));
+		await userEvent.click(screen.getByRole('button', { name: 'Let go of Front, slot' }));
+		expect(work.pins).toEqual([[{ part: 'front', what: 't1' }, 'Front, slot']]);
+	});
+	it('says where the size of a panel comes from, and keeps it in view', async () => {
+		const build = await built();
+		render(PanelInspector, { build, part: build.out!.parts.find((p) => p.id === 'front')! });
+		await userEvent.click(screen.getByTitle('Why this width?'));
+		expect(await screen.findByText(/Why this panel’s width is 200.16 in the file/)).toBeInTheDocument();
+		expect(screen.getByText('Finished size')).toBeInTheDocument();
+		await userEvent.click(screen.getByRole('button', { name: 'Keep in view' }));
+		expect(work.pins).toEqual([[{ part: 'front', what: 'x' }, 'Front, panel’s width']]);
 	});
 	it('say of a panel its size, its gaps and whom it meets', async () => {
 		const build = await built();
 		render(PanelInspector, { build, part: build.out!.parts.find((p) => p.id === 'front')! });
 		expect(screen.getByText(/Birch ply 3, batch 12,/)).toBeInTheDocument();
-		expect(screen.getByText(/200.00 × 60.00/)).toBeInTheDocument();
+		expect(screen.getByTitle('Why this height?')).toHaveTextContent('60.00');
 		await userEvent.click(screen.getByRole('button', { name: /Left side/ }));
 		await waitFor(() => expect(build.meeting).toBe('m2'));
 	});

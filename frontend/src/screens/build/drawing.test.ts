@@ -3,12 +3,13 @@ import { render, screen, waitFor } from '@testing-library/svelte';
 import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { boxNumbers, families, row } from '../../../tests/samples';
-import type { Design, DrawingOut, NumberAbout } from '../../api/types';
+import type { Design, DrawingOut, NumberAbout, PanelEdit } from '../../api/types';
 import NumbersForm from '../../lib/ui/NumbersForm.svelte';
 import ArtworkLayers from './ArtworkLayers.svelte';
 import DrawingImport from './DrawingImport.svelte';
 import FileNumbers from './FileNumbers.svelte';
 import MeetingLayout from './MeetingLayout.svelte';
+import PanelOutline from './PanelOutline.svelte';
 import StockChoice from './StockChoice.svelte';
 
 const work = vi.hoisted(() => ({
@@ -18,6 +19,10 @@ const work = vi.hoisted(() => ({
 	choices: [] as [string, object, string][],
 	async setNumbers(changes: object, label: string) {
 		work.numbers.push([changes, label]);
+	},
+	edits: [] as [string[], object, string][],
+	async editPanels(panels: string[], change: (before: PanelEdit) => object, label: string) {
+		work.edits.push([panels, change(work.project.design.edits?.[panels[0]!] ?? ({} as PanelEdit)), label]);
 	},
 	async setChoice(id: string, changes: object, label: string) {
 		work.choices.push([id, changes, label]);
@@ -47,7 +52,7 @@ let refuse = '';
 beforeEach(() => {
 	answer = drawing();
 	[sent, refuse] = [[], ''];
-	[work.numbers, work.choices] = [[], []];
+	[work.numbers, work.choices, work.edits] = [[], [], []];
 	vi.stubGlobal('fetch', async (request: Request) => {
 		const path = new URL(request.url).pathname;
 		const json = (status: number, body: unknown) =>
@@ -203,5 +208,44 @@ describe('the choice of a stock', () => {
 		expect(screen.getByRole('option', { name: /White vinyl.*must not be cut/ })).toBeInTheDocument();
 		await userEvent.selectOptions(screen.getByLabelText('Stock'), 'as its group');
 		expect(onchoose).toHaveBeenCalledWith('');
+	});
+});
+
+describe('a picture to engrave', () => {
+	it('is sent as it is, shown, and asked for its width only', async () => {
+		vi.stubGlobal('URL', Object.assign(URL, { createObjectURL: () => 'blob:7', revokeObjectURL: () => {} }));
+		answer = drawing({ name: 'hill.png', layers: [{ name: 'picture', lines: 1, open: 0 }], notes: [] });
+		const ontake = vi.fn();
+		render(DrawingImport, { use: 'Put it on the panel', picture: true, ontake });
+		await userEvent.upload(screen.getByLabelText('PNG or JPEG'), file('hill.png', 'image/png'));
+		expect(await screen.findByRole('img', { name: 'What was read' })).toHaveAttribute('src', 'blob:7');
+		expect(sent[0]!.fields).toMatchObject({ as_picture: 'true' });
+		expect(screen.queryByLabelText('Smoothing, pixels')).toBeNull();
+		await userEvent.type(screen.getByLabelText(/Width/), '80{Enter}');
+		await userEvent.click(await screen.findByRole('button', { name: 'Put it on the panel' }));
+		expect(ontake).toHaveBeenCalledWith(answer, 80);
+	});
+});
+
+describe('the outline of a panel', () => {
+	it('comes from a drawing, is sized and placed, and goes again', async () => {
+		work.project = { design: { numbers: {}, edits: {} } as unknown as Design };
+		render(PanelOutline, { id: 'back', label: 'Back' });
+		await choose('leaf.svg');
+		await userEvent.click(await screen.findByRole('button', { name: 'mm' }));
+		await userEvent.click(screen.getByRole('button', { name: 'Give it this outline' }));
+		const outline = { drawing: '7', width: 100, x: 0, y: 0, turn: 0 };
+		await waitFor(() => expect(work.edits).toEqual([[['back'], { outline }, 'Back: outline of leaf.svg']]));
+	});
+	it('shows its numbers once it is there', async () => {
+		const outline = { drawing: '7', width: 100, x: 0, y: 0, turn: 0 };
+		work.project = { design: { numbers: {}, edits: { back: { outline } } } as unknown as Design };
+		render(PanelOutline, { id: 'back', label: 'Back' });
+		const up = screen.getByLabelText('Up');
+		await userEvent.clear(up);
+		await userEvent.type(up, '12{Enter}');
+		await waitFor(() => expect(work.edits.at(-1)![1]).toEqual({ outline: { ...outline, y: 12 } }));
+		await userEvent.click(screen.getByRole('button', { name: 'Its own shape again' }));
+		expect(work.edits.at(-1)![1]).toEqual({ outline: null });
 	});
 });

@@ -60,6 +60,7 @@ const out = {
 	stocks: { '4': { name: 'Birch ply 3', colour: '#e9d2a6' } },
 	facts: [],
 	size_mm: 200,
+	pins: [],
 	orphans: ['front+shelf']
 } as unknown as BuildOut;
 

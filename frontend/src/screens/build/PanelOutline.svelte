@@ -1,0 +1,62 @@
+<!-- The shape of a panel from a drawing: brought in, sized, placed, and taken away again. -->
+<script lang="ts">
+	import type { DrawingOut, PanelEdit } from '../../api/types';
+	import { useProject } from '../../app/project.svelte';
+	import { session } from '../../app/session.svelte';
+	import NumberField from '../../lib/ui/NumberField.svelte';
+	import { show } from '../../lib/units/units';
+	import DrawingImport from './DrawingImport.svelte';
+
+	let { id, label }: { id: string; label: string } = $props();
+	type Outline = NonNullable<PanelEdit['outline']>;
+	const work = useProject();
+	const outline = $derived(work.project!.design.edits?.[id]?.outline ?? null);
+	const set = (value: PanelEdit['outline'], words: string) => work.editPanels([id], () => ({ outline: value }), `${label}: ${words}`);
+	const change = (changes: Partial<Outline>, words: string) =>
+		work.editPanels([id], (before) => ({ outline: { ...before.outline!, ...changes } }), `${label}: ${words}`);
+	const take = (drawing: DrawingOut, width: number) =>
+		set({ drawing: drawing.id, width, x: 0, y: 0, turn: 0 }, `outline of ${drawing.name}`);
+	let problem = $state('');
+	const back = () => set(null, 'its own shape again').catch((e: Error) => (problem = e.message));
+	const LENGTHS = [
+		['width', 'Width'],
+		['x', 'To the right'],
+		['y', 'Up']
+	] as const;
+</script>
+
+{#if outline}
+	<div class="outline">
+		{#each LENGTHS as [name, words] (name)}
+			<NumberField
+				label={words}
+				unit={session.unit}
+				value={outline[name] ?? 0}
+				oncommit={(mm) => change({ [name]: mm }, `outline, ${words.toLowerCase()} ${show(mm, session.unit)}`)}
+			/>
+		{/each}
+		<NumberField
+			label="Turned"
+			kind="number"
+			suffix="°"
+			value={outline.turn ?? 0}
+			oncommit={(v) => change({ turn: v }, `outline turned ${v}°`)}
+		/>
+		<button class="btn" onclick={back}>Its own shape again</button>
+	</div>
+{:else}
+	<DrawingImport use="Give it this outline" ontake={take} />
+{/if}
+{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+
+<style>
+	.outline {
+		border-left: 3px solid var(--color-mat);
+		padding: 4px 0 8px 10px;
+		display: grid;
+		gap: 4px;
+	}
+	.btn {
+		justify-self: start;
+	}
+</style>
