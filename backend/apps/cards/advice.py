@@ -26,7 +26,7 @@ def cost_of(piece: Piece, settings: Settings, machine: Machine) -> tuple[float, 
     for part in piece.parts:
         paths = part_paths(part, 0.0)
         cuts = [(Operation.OUTER, c, None) for c in (*paths.outer, *paths.inner)]
-        for operation, contour, own in (*paths.marks, *cuts):
+        for operation, contour, own in (*((m.operation, c, m.beam) for m, c in paths.marks), *cuts):
             beam = own or settings.beam(operation)
             once = (
                 raster_time(contour, min(beam.speed, machine.raster_speed), beam.interval, machine)

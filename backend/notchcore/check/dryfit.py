@@ -2,19 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from itertools import combinations
 
 from notchcore.check.order import AssemblyOrder, assembly_order
-from notchcore.design.assembly import Assembly, FeatureKind, Part
+from notchcore.design.assembly import Assembly, FeatureKind, Meeting, Part
 from notchcore.findings import Finding, Place, Severity
 from notchcore.geom.planar import narrow_places
 from notchcore.geom.profile import polygon_of
 from notchcore.geom.slab import box_of, boxes_touch, common_volume, shrunk
 from notchcore.measure.families import FAMILIES, minimum_web
-from notchcore.measure.fit import NO_FITS, Fits, Odds, clearance_sd, odds_of
+from notchcore.measure.fit import NO_FITS, Boundaries, Fits, Odds, clearance_sd, odds_of
 from notchcore.measure.stock import Stock
 from notchcore.tolerance import SHRINK, VOLUME_NOISE
+from notchcore.units import Mm
 
 WEAK_TAB = 2.0  # a neck below this many thicknesses breaks
 REWORK_LOOK = 0.15  # a joint that fails more often than this is worth a test cut
@@ -111,6 +113,14 @@ def unheld_parts(assembly: Assembly) -> tuple[Finding, ...]:
     )  # fmt: skip
 
 
+def meeting_sd(meeting: Meeting, stocks: Mapping[str, Stock], boundaries: Boundaries, fits: Fits) -> Mm:
+    """Return the spread of a meeting's clearance [mm]."""
+    return clearance_sd(
+        kerf_sd=stocks[meeting.kerf_stock].kerf.sd, thickness_sd=meeting.thickness_sd, boundaries=boundaries, kerf_share=meeting.kerf_share,
+        machine_sd=fits.machine_sd, opening=meeting.kerf_stock,
+    )  # fmt: skip
+
+
 def meeting_odds(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS) -> tuple[MeetingOdds, ...]:
     """Return how each joint will feel, given how well thickness, kerf and the boundaries between feels are known."""
     stock_of_part = {p.id: stocks[p.stock] for p in assembly.parts}
@@ -119,10 +129,7 @@ def meeting_odds(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_F
         if m.clearance is None:
             continue
         boundaries = fits.between(stock_of_part[m.a].key, stock_of_part[m.b].key)
-        sd = clearance_sd(
-            kerf_sd=stocks[m.kerf_stock].kerf.sd, thickness_sd=m.thickness_sd, boundaries=boundaries, kerf_share=m.kerf_share,
-            machine_sd=fits.machine_sd, opening=m.kerf_stock,
-        )  # fmt: skip
+        sd = meeting_sd(m, stocks, boundaries, fits)
         odds = odds_of(clearance=m.clearance.value, sd=sd, boundaries=boundaries)
         found.append(MeetingOdds(meeting=m.id, odds=odds, rework=odds.rattles + odds.wont_go))
     return tuple(found)

@@ -291,7 +291,8 @@ def _added(item: Added, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]
     of = panels.get(item.of)
     if of is None:
         return None
-    copy = replace(of, id=item.id, label=item.label, pose=replace(of.pose, origin=add(of.pose.origin, item.move)))
+    # Only the first falls out of its opening; a copy is cut for itself.
+    copy = replace(of, id=item.id, label=item.label, falls_from="", pose=replace(of.pose, origin=add(of.pose.origin, item.move)))
     return mirrored(copy, AXES[item.mirror], item.about) if item.mirror else copy
 
 

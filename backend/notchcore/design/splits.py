@@ -38,7 +38,7 @@ def split(panel: Panel, *, at: Mm, lap: Mm, first: bool = True) -> tuple[Panel, 
     def piece(number: int, low: Mm, high: Mm, *, is_left: bool) -> Panel:
         pid = f"{root}.{number}"
         return replace(
-            panel, id=pid, label=f"{name}·{number}", envelope=_piece(panel, low, high), inside=None,
+            panel, id=pid, label=f"{name}·{number}", envelope=_piece(panel, low, high), inside=None, falls_from="",
             marks=tuple(m for m in panel.marks if (_middle(m.line) < at) is is_left),
             features=tuple(replace(f, part=pid) for f in panel.features if (_middle(f.corners) < at) is is_left),
         )  # fmt: skip

@@ -32,6 +32,7 @@ class CutPath:
     contour: Contour
     beam: Beam | None = None  #: of its own, for the squares of a test card
     photo: Photo | None = None  #: what is engraved in `frame` instead of the whole area
+    mark: int | None = None  #: which of the part's marks the photo is
     frame: Ring = ()  #: of the photo: its corners on the sheet, lower left of the image first
 
 
@@ -98,7 +99,7 @@ def placed_paths(paths: PartPaths, placement: Placement) -> list[CutPath]:
     cos, sin = round(math.cos(a), 12), round(math.sin(a), 12)
     count = dict.fromkeys(Operation, 0)
 
-    def path(operation: Operation, contour: Contour, mark: Mark | None = None) -> CutPath:
+    def path(operation: Operation, contour: Contour, mark: Mark | None = None, at: int | None = None) -> CutPath:
         name = f"{placement.part}.{placement.copy}/{operation.value}{count[operation]}"
         count[operation] += 1
         here = transformed(contour, cos, sin, placement.x, placement.y)
@@ -106,7 +107,7 @@ def placed_paths(paths: PartPaths, placement: Placement) -> list[CutPath]:
         if mark is None or mark.photo is None:
             return made
         frame = tuple((x * cos - y * sin + placement.x, x * sin + y * cos + placement.y) for x, y in mark.line)
-        return replace(made, photo=mark.photo, frame=frame)
+        return replace(made, photo=mark.photo, mark=at, frame=frame)
 
-    marks = [path(m.operation, c, m) for m, c in paths.marks]
+    marks = [path(m.operation, c, m, i) for i, (m, c) in enumerate(paths.marks)]
     return marks + [path(Operation.INNER, c) for c in paths.inner] + [path(Operation.OUTER, c) for c in paths.outer]

@@ -155,7 +155,7 @@ def dots_png(dots: Dots, colour: str = "#2b1a08") -> bytes:
     """Return the dots as a PNG, clear where nothing is burned, its first row the highest."""
     r, g, b = (int(colour[i : i + 2], 16) for i in (1, 3, 5))
     seen = Image.fromarray(np.where(dots.burned[::-1], 1, 0).astype(np.uint8), "P")
-    seen.putpalette([255, 255, 255, r, g, b])
+    seen.putpalette([r, g, b, r, g, b])  # one colour: a viewer that blends dots must not mix in white
     out = io.BytesIO()
     seen.save(out, "PNG", transparency=0, bits=1)
     return out.getvalue()

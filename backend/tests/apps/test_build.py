@@ -3,16 +3,24 @@
 from __future__ import annotations
 
 import io
+import math
 from collections.abc import Callable
 from typing import Any
 
+import numpy as np
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
+from PIL import Image
+from pypdf import PdfReader
 
 from apps.accounts.models import Role
 from apps.designs.models import Drawing, Project, Revision
+from apps.layouts import services
+from apps.plans.services import files_of, make_plan
 from apps.sheets.models import Stock
 from notchcore.design.families.registry import FAMILIES
+from notchcore.nest.values import Nesting
+from notchcore.plan.moves import moves_of
 from tests.apps.conftest import Api
 
 LEAF = (
@@ -21,12 +29,29 @@ LEAF = (
 )
 
 
+def grey_image() -> bytes:
+    out = io.BytesIO()
+    Image.linear_gradient("L").resize((90, 40)).save(out, "PNG")
+    return out.getvalue()
+
+
+PICTURE = grey_image()
+
+
 def project(name: str) -> Project:
     return Project.objects.get(name=name)
 
 
 def upload(api: Api, path: str, data: bytes, name: str = "leaf.svg", **more: Any) -> Any:
     return api.client.post(f"/api/{path}", {"file": SimpleUploadedFile(name, data), **more})
+
+
+def fresh(row: Project) -> Project:
+    return Project.objects.get(pk=row.pk)
+
+
+def packed(row: Project) -> Nesting:
+    return services.pack_project(fresh(row), services.default_request(fresh(row)) | {"seconds": 0.2})
 
 
 def save(api: Api, row: Project, change: Callable[[dict], dict], label: str = "a change") -> Any:
@@ -54,8 +79,10 @@ def test_every_family_is_offered_with_its_numbers_a_picture_and_what_it_begins_w
 def test_every_kind_of_feature_can_be_put_on_a_panel_as_it_is_offered(api: Api, drawer: Project) -> None:
     types = api.ok("get", "feature-types")
     drawing = upload(api, f"projects/{drawer.pk}/drawings", LEAF).json()
+    image = upload(api, f"projects/{drawer.pk}/drawings", PICTURE, as_picture="true").json()
+    shown = {"artwork": drawing["id"], "picture": image["id"]}
     for t in types:
-        feature = {**t["defaults"], "id": "f", "panel": "base"} | ({"drawing": drawing["id"]} if t["id"] == "artwork" else {})
+        feature = {**t["defaults"], "id": "f", "panel": "base"} | ({"drawing": shown[t["id"]]} if t["id"] in shown else {})
         assert save(api, drawer, lambda d, f=feature: {**d, "features": [f]}).status_code == 200
         assert [f for f in api.ok("get", f"projects/{drawer.pk}/build")["findings"] if "lost" in f["code"]] == []
 
@@ -132,12 +159,8 @@ def test_gaps_are_closed_on_request_and_the_first_drawing_stays(api: Api, drawer
 
 
 def test_heights_come_from_a_grey_image(api: Api, drawer: Project) -> None:
-    from PIL import Image
-
-    out = io.BytesIO()
-    Image.linear_gradient("L").resize((90, 40)).save(out, "PNG")
     hill = project("Contour hill")
-    found = upload(api, f"projects/{hill.pk}/heights", out.getvalue(), "hill.png").json()
+    found = upload(api, f"projects/{hill.pk}/heights", PICTURE, "hill.png").json()
     assert found["size"] is None
     assert found["grid"][0][0] > found["grid"][-1][0]  # the lowest row of the image is light, and the front
     assert save(api, hill, lambda d: {**d, "numbers": {**d["numbers"], "grid": found["grid"]}}).status_code == 200
@@ -161,3 +184,54 @@ def test_helpers_and_spares_are_cut_once_for_all_copies(drawer: Project) -> None
     part = current(drawer).assembly.parts[0]
     assert wanted(replace(part, copies=2, spares=1), 3) == 7
     assert wanted(replace(part, copies=2, spares=1, helper=True), 3) == 2
+    assert wanted(replace(part, copies=2, falls_from="front"), 3) == 0
+
+
+def test_a_picture_is_seen_as_it_is_burned_goes_into_the_plan_and_its_file_and_to_the_machine(api: Api, drawer: Project) -> None:
+    image = upload(api, f"projects/{drawer.pk}/drawings", PICTURE, "hill.png", as_picture="true").json()
+    feature = {"kind": "picture", "id": "p", "panel": "base", "drawing": image["id"], "width": 45.0}
+    assert save(api, drawer, lambda d: {**d, "features": [feature]}).status_code == 200
+    base = next(p for p in api.ok("get", f"projects/{drawer.pk}/build")["parts"] if p["id"] == "base")
+    mark = next(i for i, m in enumerate(base["marks"]) if m["photo"])
+    dots = np.asarray(Image.open(io.BytesIO(api("get", f"projects/{drawer.pk}/parts/base/pictures/{mark}.png").content)).convert("RGBA"))[..., 3] > 0
+    assert dots.shape == (200, 450)  # 45 by 20 mm at the stock's 0.1 mm
+    assert dots[:50].mean() > 0.8
+    assert dots[-50:].mean() < 0.2
+    for wrong in (f"parts/base/pictures/{mark + 1}.png", "parts/gone/pictures/0.png"):
+        assert api("get", f"projects/{drawer.pk}/{wrong}").status_code == 404
+    packed(drawer)
+    plan = make_plan(fresh(drawer))
+    photos = [(s, k) for s in plan.sheets for k in s.strokes if k.path.photo]
+    assert [(k.path.part, k.path.mark) for _, k in photos] == [("base", mark)]
+    files = files_of(fresh(drawer))
+    assert sum(b"<image " in f.content for f in files.values()) == 1
+    move = next(m for m in moves_of(photos[0][0], {image["id"]: Drawing.objects.get(pk=image["id"]).payload["image"]}) if m.path == photos[0][1].path.id)
+    assert sum(math.dist(a, b) for a, b in zip(move.points[::2], move.points[1::2], strict=True)) * 0.1 == pytest.approx(dots.sum() * 0.01, rel=0.02)
+
+
+def test_a_size_says_where_it_comes_from_and_a_pin_makes_nothing_stale(api: Api, drawer: Project) -> None:
+    why = api.ok("get", f"projects/{drawer.pk}/parts/front/size?along=x")
+    assert why["drawn"]["value"] - why["finished"]["value"] == pytest.approx(0.158, abs=0.001)
+    assert [t["label"] for t in why["finished"]["terms"]] == ["Width"]
+    assert api("get", f"projects/{drawer.pk}/parts/gone/size?along=x").status_code == 422
+    before = [s["stale"] for s in api.ok("get", f"projects/{drawer.pk}/strip")]
+    built = api.ok("get", f"projects/{drawer.pk}/build")
+    pins = [{"part": "front", "what": "x"}, {"part": "front", "what": built["parts"][0]["id"]}, {"part": "gone", "what": "y"}]
+    assert save(api, drawer, lambda d: {**d, "pins": pins}).status_code == 200
+    after = api.ok("get", f"projects/{drawer.pk}/build")
+    assert [(p["part_label"], p["label"]) for p in after["pins"]] == [("Front", "width")]
+    assert after["built_from"] == built["built_from"]
+    assert [s["stale"] for s in api.ok("get", f"projects/{drawer.pk}/strip")] == before
+    pdf = PdfReader(io.BytesIO(files_of(fresh(drawer))["run-sheet.pdf"].content))
+    assert any("Measure these" in p.extract_text() and "Front, width" in p.extract_text() for p in pdf.pages)
+
+
+def test_what_falls_out_of_a_wall_is_not_laid_out(api: Api, drawer: Project) -> None:
+    window = {"kind": "window", "id": "w", "panel": "base", "width": 30.0, "height": 20.0, "falls": "part"}
+    assert save(api, drawer, lambda d: {**d, "features": [window]}).status_code == 200
+    piece = next(p for p in api.ok("get", f"projects/{drawer.pk}/build")["parts"] if p["id"] == "w-piece")
+    assert piece["falls_from"] == "base"
+    nesting = packed(drawer)
+    placed = [p.part for s in nesting.sheets for p in s.placements]
+    assert "base" in placed
+    assert "w-piece" not in placed

@@ -15,7 +15,7 @@ from notchcore.check.dryfit import collisions
 from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind, Part
 from notchcore.design.design import Design, arranged, build
-from notchcore.design.edits import PanelEdit
+from notchcore.design.edits import CopyOf, PanelEdit
 from notchcore.design.families.house import Filling
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.joints.solve import solve
@@ -121,6 +121,8 @@ def test_a_houses_door_that_falls_out_of_the_wall_is_no_drop_out_once_it_is_of_a
     design = Design(numbers=numbers, stocks={k: k for k in stocks})
     doors = {p.id: p.falls_from for p in build(design, stocks).parts if p.falls_from}
     assert doors == {"front-door": "front", "left-window-1": "left", "right-window-1": "right"}
+    copied = build(replace(design, added=(CopyOf(id="d", label="Spare door", of="front-door", move=(0.0, -40.0, 0.0)),)), stocks)
+    assert copied.part("d").falls_from == ""
     other = build(replace(design, edits={"front-door": PanelEdit(stock="trim")}), stocks)
     assert [other.part(p).falls_from for p in ("front-door", "left-window-1")] == ["", "left"]
 

@@ -19,3 +19,8 @@ export function sendHeights(project: number, file: File, darkIsHigh: boolean) {
 	const params = { path: { project_id: project } };
 	return need(api.POST('/api/projects/{project_id}/heights', { params, body: form(file, { dark_is_high: darkIsHigh }), ...asForm }));
 }
+
+/** Where the dots that a part's mark burns are to be had; `state` changes with the parts, so that no old picture is shown. */
+export function pictureAddress(project: number, part: string, mark: number, state: string): string {
+	return `/api/projects/${project}/parts/${encodeURIComponent(part)}/pictures/${mark}.png?of=${state}`;
+}

@@ -4944,9 +4944,7 @@ export interface components {
             /** Parts */
             parts: components["schemas"]["PartOut"][];
             /** Meetings */
-            meetings: components["schemas"]["Meeting"][];
-            /** Odds */
-            odds: components["schemas"]["MeetingOdds"][];
+            meetings: components["schemas"]["MeetingRow"][];
             /** Boundaries */
             boundaries: {
                 [key: string]: components["schemas"]["Boundaries"];
@@ -5007,10 +5005,10 @@ export interface components {
             width_mm: number;
         };
         /**
-         * Meeting
-         * @description Where two parts join.
+         * MeetingRow
+         * @description A meeting as lists show it; what is behind its clearance is asked for one at a time.
          */
-        Meeting: {
+        MeetingRow: {
             /** Id */
             id: string;
             /** Kind */
@@ -5021,56 +5019,15 @@ export interface components {
             b: string;
             /** Style */
             style: string;
-            /** Angle Deg */
-            angle_deg: number;
-            /** Length */
-            length: number;
-            feel: components["schemas"]["Feel"] | null;
-            clearance: components["schemas"]["Quantity"] | null;
-            /** Kerf Share */
-            kerf_share: number;
-            /** Thickness Sd */
-            thickness_sd: number;
-            /** Kerf Stock */
-            kerf_stock: string;
             /** Count */
             count: number;
-            /**
-             * Wedge Void
-             * @default 0
-             */
-            wedge_void: number;
-        };
-        /**
-         * MeetingOdds
-         * @description How one meeting will feel.
-         */
-        MeetingOdds: {
-            /** Meeting */
-            meeting: string;
-            odds: components["schemas"]["Odds"];
-            /** Rework */
-            rework: number;
-        };
-        /**
-         * Odds
-         * @description The chance of each feel, and the clearance it comes from.
-         */
-        Odds: {
+            feel: components["schemas"]["Feel"] | null;
             /** Clearance */
-            clearance: number;
+            clearance: number | null;
             /** Sd */
             sd: number;
-            /** Rattles */
-            rattles: number;
-            /** Slides */
-            slides: number;
-            /** Snug */
-            snug: number;
-            /** Mallet */
-            mallet: number;
-            /** Wont Go */
-            wont_go: number;
+            /** Pair */
+            pair: string;
         };
         /** PartOut */
         PartOut: {
@@ -5138,6 +5095,52 @@ export interface components {
                 number
             ];
         };
+        /**
+         * Meeting
+         * @description Where two parts join.
+         */
+        Meeting: {
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** A */
+            a: string;
+            /** B */
+            b: string;
+            /** Style */
+            style: string;
+            /** Angle Deg */
+            angle_deg: number;
+            /** Length */
+            length: number;
+            feel: components["schemas"]["Feel"] | null;
+            clearance: components["schemas"]["Quantity"] | null;
+            /** Kerf Share */
+            kerf_share: number;
+            /** Thickness Sd */
+            thickness_sd: number;
+            /** Kerf Stock */
+            kerf_stock: string;
+            /** Count */
+            count: number;
+            /**
+             * Wedge Void
+             * @default 0
+             */
+            wedge_void: number;
+        };
+        /**
+         * MeetingOdds
+         * @description How one meeting will feel.
+         */
+        MeetingOdds: {
+            /** Meeting */
+            meeting: string;
+            odds: components["schemas"]["Odds"];
+            /** Rework */
+            rework: number;
+        };
         /** MeetingOut */
         MeetingOut: {
             meeting: components["schemas"]["Meeting"];
@@ -5145,6 +5148,26 @@ export interface components {
             boundaries: components["schemas"]["Boundaries"];
             /** Features */
             features: components["schemas"]["FeatureLedger"][];
+        };
+        /**
+         * Odds
+         * @description The chance of each feel, and the clearance it comes from.
+         */
+        Odds: {
+            /** Clearance */
+            clearance: number;
+            /** Sd */
+            sd: number;
+            /** Rattles */
+            rattles: number;
+            /** Slides */
+            slides: number;
+            /** Snug */
+            snug: number;
+            /** Mallet */
+            mallet: number;
+            /** Wont Go */
+            wont_go: number;
         };
         /**
          * AssemblyOrder
@@ -5401,6 +5424,8 @@ export interface components {
             contour: components["schemas"]["Contour"];
             beam?: components["schemas"]["Beam"] | null;
             photo?: components["schemas"]["Photo"] | null;
+            /** Mark */
+            mark?: number | null;
             /**
              * Frame
              * @default []

@@ -2,7 +2,7 @@
 <script lang="ts">
 	import type { SheetPlan } from '../../api/types';
 	import { headAt, headOf, type Drawn } from './burn';
-	import { inkOn, ringPath } from './outlines';
+	import { inkOn, pictureFrame, ringPath } from './outlines';
 
 	let {
 		sheet,
@@ -10,6 +10,7 @@
 		t,
 		colour,
 		scale,
+		picture = () => '',
 		head
 	}: {
 		sheet: SheetPlan;
@@ -17,6 +18,8 @@
 		t: number;
 		colour: string;
 		scale: number;
+		/** where the dots of a part's picture are to be had */
+		picture?: (part: string, mark: number) => string;
 		head?: { x: number; y: number; burning: boolean; path: string };
 	} = $props();
 	const now = $derived(head ? headOf(drawn, head, t) : headAt(drawn, t));
@@ -45,9 +48,17 @@
 	{@const score = d.stroke.path.operation === 'score'}
 	{@const engrave = d.stroke.path.operation === 'engrave'}
 	{#if d.stroke.path.operation === 'inner'}<path d={d.d} fill={done ? '#245349' : 'none'} fill-opacity="0.9" />{/if}
+	{#if d.stroke.path.photo}{@const frame = pictureFrame(d.stroke.path.frame as unknown as number[][])}<image
+			href={picture(d.stroke.path.part, d.stroke.path.mark ?? 0)}
+			width={frame.width}
+			height={frame.height}
+			transform={frame.transform}
+			preserveAspectRatio="none"
+			opacity={done ? 1 : 0.35}
+		/>{/if}
 	<path
 		d={d.d}
-		fill={engrave ? (done ? '#6b4a2b' : `url(#${hatch})`) : 'none'}
+		fill={d.stroke.path.photo ? 'none' : engrave ? (done ? '#6b4a2b' : `url(#${hatch})`) : 'none'}
 		stroke={done ? 'var(--color-ember)' : ink}
 		stroke-width={(done ? 1.7 : 1) / scale}
 		stroke-dasharray={score ? `${5 / scale} ${4 / scale}` : undefined}

@@ -28,7 +28,7 @@
 		class="size"
 		class:left={along === 'y'}
 		dy={along === 'y' ? 4 : 0}
-		aria-label="Why this {along === 'x' ? 'width' : 'height'}?"
+		aria-label="{show(mm, session.unit, true)} {along === 'x' ? 'across' : 'upwards'}: why?"
 		onclick={() => void build.pickSize(part!.id, along)}>{show(mm, session.unit, true)}</text
 	>
 {/snippet}

@@ -1,13 +1,13 @@
 <!-- How one meeting is laid out: its style, how many fingers or tabs and how wide, what stands proud, which way a lap opens. -->
 <script lang="ts">
-	import type { Meeting, MeetingChoice } from '../../api/types';
+	import type { MeetingChoice, MeetingOut } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import Choice from '../../lib/ui/Choice.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { show } from '../../lib/units/units';
 
-	let { m, choice, pair }: { m: Meeting; choice: MeetingChoice | undefined; pair: string } = $props();
+	let { m, choice, pair }: { m: MeetingOut['meeting']; choice: MeetingChoice | undefined; pair: string } = $props();
 	const work = useProject();
 	const set = (changes: Partial<MeetingChoice>, words: string) => work.setChoice(m.id, changes, `${pair}: ${words}`);
 	const tees = [

@@ -50,10 +50,9 @@
 	{/each}
 	<div class="head">Meetings <span class="fig">{build.out?.meetings.length ?? ''}</span></div>
 	{#each build.out?.meetings ?? [] as m (m.id)}
-		{@const o = build.odds.get(m.id)}
 		<button class="meet" class:on={m.id === build.meeting} class:near={touches(m.a, m.b)} onclick={() => build.pickMeeting(m.id)}>
 			<Glyph kind={m.kind} /><span>{build.names.get(m.a)}<small>{build.names.get(m.b)}</small></span>
-			{#if o}<i><FitBand boundaries={build.out!.boundaries[m.id]!} clearance={m.clearance?.value ?? 0} sd={o.odds.sd} height={7} /></i
+			{#if m.clearance !== null}<i><FitBand boundaries={build.out!.boundaries[m.pair]!} clearance={m.clearance} sd={m.sd} height={7} /></i
 				>{:else}<em class="quiet">{m.style}</em>{/if}
 		</button>
 	{/each}

@@ -1,5 +1,6 @@
 /** What Build shows: the assembly of the head revision, and what is picked in it. */
 import { api, need } from '../../api/client';
+import { pictureAddress } from '../../api/files';
 import type { BuildOut, FeatureOut, MeetingOut, Pin, Point, Quantity } from '../../api/types';
 
 function inside(p: Point, corners: readonly (readonly number[])[], reach: number): boolean {
@@ -29,7 +30,6 @@ export class BuildState {
 	/** all picked panels, the first one first */
 	picked = $derived(this.panel && !this.meeting ? [this.panel, ...this.more] : []);
 	names = $derived(new Map(this.out?.parts.map((p) => [p.id, p.label]) ?? []));
-	odds = $derived(new Map(this.out?.odds.map((o) => [o.meeting, o]) ?? []));
 	colours = $derived(Object.fromEntries(Object.entries(this.out?.stocks ?? {}).map(([k, s]) => [k, s.colour])));
 	lit = $derived(new Set(this.meeting ? [this.detail?.meeting.a ?? '', this.detail?.meeting.b ?? ''] : this.picked));
 	/** Outlines of the picked joint's features, by part. */
@@ -56,9 +56,11 @@ export class BuildState {
 			const there = new Set(this.out.parts.map((p) => p.id));
 			if (!there.has(this.panel)) this.panel = '';
 			this.more = this.more.filter((p) => there.has(p));
+			const asked = this.why?.pin;
 			this.why = null;
 			if (this.meeting && !this.out.meetings.some((m) => m.id === this.meeting)) this.clear();
 			if (this.meeting) await this.pickMeeting(this.meeting, this.feature);
+			else if (asked && asked.part === this.panel) await this.pickPin(asked);
 		} catch (e) {
 			this.problem = (e as Error).message;
 		}
@@ -117,8 +119,7 @@ export class BuildState {
 		return feature ? this.pickFeature(feature, pin.part) : Promise.resolve();
 	}
 	/** Where a part's burned picture is to be had; another address whenever the parts are others. */
-	pictureOf = (part: string, mark: number) =>
-		`/api/projects/${this.id}/parts/${encodeURIComponent(part)}/pictures/${mark}.png?of=${this.out?.built_from ?? ''}`;
+	pictureOf = (part: string, mark: number) => pictureAddress(this.id, part, mark, this.out?.built_from ?? '');
 	/** The joint feature of a part at a point of its plane; small ones before large ones. */
 	featureAt(part: string, at: Point, reach: number): FeatureOut | null {
 		const some = this.out?.parts.find((p) => p.id === part)?.features.filter((f) => inside(at, f.corners, reach)) ?? [];

@@ -84,15 +84,11 @@ const meeting = (id: string, a: string, b: string, kind: string, style: string, 
 	a,
 	b,
 	style,
-	angle_deg: 90,
-	length: 60,
 	feel: 'snug',
-	clearance: quantity(0.015, 0, 'default'),
-	kerf_share: 1,
-	thickness_sd: 0.02,
-	kerf_stock: '4',
+	clearance: 0.015,
+	sd: 0.045,
+	pair: '4+5',
 	count: 2,
-	wedge_void: 0,
 	...more
 });
 const odds = (id: string) => ({
@@ -113,8 +109,7 @@ const out = () =>
 			meeting('m2', 'front', 'left', 'corner', 'fingers'),
 			meeting('m3', 'left', 'column1', 'tee', 'butt', { feel: null, clearance: null })
 		],
-		odds: [odds('m1'), odds('m2')],
-		boundaries: { m1: wood, m2: wood },
+		boundaries: { '4+5': wood },
 		findings: [],
 		stocks: { '4': { name: 'Birch ply 3, batch 12', colour: '#e9d2a6' }, '5': { name: 'Walnut 3', colour: '#8a5638' } },
 		facts: [{ label: 'Clear inside', mm: [207.8, 143.8, 55.8] }],
@@ -130,7 +125,14 @@ const detail = (id = 'm1') => {
 		part_label: p.label,
 		drawn: quantity(2.97, 0.02)
 	}));
-	return { meeting: m, odds: odds(id), boundaries: wood, features } as unknown as MeetingOut;
+	const whole = {
+		...m,
+		angle_deg: 90,
+		length: 60,
+		clearance: m.clearance === null ? null : quantity(0.015, 0, 'default'),
+		kerf_stock: '4'
+	};
+	return { meeting: whole, odds: odds(id), boundaries: wood, features } as unknown as MeetingOut;
 };
 
 let server: Server;

@@ -4,6 +4,7 @@
 	import { api, need } from '../../api/client';
 	import type { PlanOut } from '../../api/types';
 	import { navigate } from '../../app/router';
+	import { pictureAddress } from '../../api/files';
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import { drawnStrokes } from '../../lib/mat/burn';
@@ -72,7 +73,14 @@
 					inch={session.unit !== 'mm'}
 					pad={22}
 				>
-					{#snippet children(scale)}<BurnSheet {sheet} {drawn} {t} colour={stock?.colour ?? '#ddd'} {scale} />{/snippet}
+					{#snippet children(scale)}<BurnSheet
+							{sheet}
+							{drawn}
+							{t}
+							colour={stock?.colour ?? '#ddd'}
+							{scale}
+							picture={(part, mark) => pictureAddress(work.id, part, mark, out!.plan_print ?? '')}
+						/>{/snippet}
 					{#snippet over()}
 						<div class="tabs">
 							<SheetTabs count={out!.plan!.sheets.length} chosen={Math.min(number, out!.plan!.sheets.length - 1)} onchoose={choose} />

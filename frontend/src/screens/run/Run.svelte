@@ -4,6 +4,7 @@
 	import { api, need } from '../../api/client';
 	import type { PlanOut, RunsOut } from '../../api/types';
 	import { navigate } from '../../app/router';
+	import { pictureAddress } from '../../api/files';
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import { drawnStrokes } from '../../lib/mat/burn';
@@ -84,6 +85,7 @@
 						{head}
 						colour={plan!.stocks[sheet.stock]?.colour ?? '#ddd'}
 						{scale}
+						picture={(part, mark) => pictureAddress(work.id, part, mark, plan!.plan_print ?? '')}
 					/>{/snippet}
 				{#snippet over()}
 					<div class="tabs">
