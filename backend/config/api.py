@@ -10,6 +10,7 @@ from ninja.security import django_auth
 from apps.accounts.api import router as accounts
 from apps.cards.api import router as cards
 from apps.designs.api import router as designs
+from apps.designs.check_api import router as checks
 from apps.designs.drawings_api import router as drawings
 from apps.designs.families_api import router as families
 from apps.layouts.api import router as layouts
@@ -23,7 +24,7 @@ from config.strip import router as strip
 from notchcore.errors import NotchCoreError
 
 api = NinjaAPI(title="Notch Board", version="1", auth=django_auth, docs_url=None)
-for router in (accounts, sheets, evidence, tools, cards, families, drawings, designs, layouts, plans, runs, shopboard, strip):
+for router in (accounts, sheets, evidence, tools, cards, families, drawings, designs, checks, layouts, plans, runs, shopboard, strip):
     api.add_router("", router)
 
 

@@ -24,6 +24,37 @@ class Place:
     y: float
 
 
+class RepairKind(StrEnum):
+    """What a repair changes in a design; `design/repairs.py` carries it out."""
+
+    NUMBER = "number"  # target: a number of the family
+    CHOICE = "choice"  # target: a meeting
+    PANEL = "panel"  # target: a panel
+    FEATURE = "feature"  # target: a feature
+    DROP_FEATURE = "drop_feature"
+    DROP_ADDED = "drop_added"
+    WHOLE = "whole"  # target: a panel, no longer divided
+    DIVIDE = "divide"  # target: a panel; values: at, the places
+    FORGET = "forget"  # target: a meeting whose choice is forgotten
+    VARIANT = "variant"  # target: its name
+    RELIEF = "relief"
+    PLATE = "plate"  # target: a panel that gets a plate on its back
+    GUSSET = "gusset"  # target: a panel; values: to, the panel that the gusset goes to
+
+
+Plain = float | int | str | bool | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Repair:
+    """One change of the design that makes a finding go away."""
+
+    label: str
+    kind: RepairKind
+    target: str = ""
+    values: dict[str, Plain | tuple[float, ...]] = dataclasses.field(default_factory=dict)
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Finding:
     """One thing to know about a design, a layout or a plan."""
@@ -36,6 +67,12 @@ class Finding:
     place: Place | None = None
     field: str | None = None  #: the number to change, as named in the design
     facts: dict[str, float | int | str] = dataclasses.field(default_factory=dict)
+    repairs: tuple[Repair, ...] = ()  #: the likeliest first
+
+    @property
+    def key(self) -> tuple[object, ...]:
+        """What makes two findings the same although their figures changed."""
+        return self.code, self.parts, self.meeting, self.field, self.facts.get("feature")
 
 
 def worst(findings: tuple[Finding, ...]) -> Severity:

@@ -11,12 +11,11 @@ from django.shortcuts import get_object_or_404
 from ninja import Field, Router, Schema, Status
 from ninja.errors import HttpError
 
-from apps.accounts.access import member_of, mine, require_role
+from apps.accounts.access import mine, require_role
 from apps.accounts.models import Role
-from apps.designs import convert, jobs, queries, services
-from apps.designs.models import Project, Revision, Stage, StageJob
-from apps.designs.tasks import check_job
-from notchcore.check.dryfit import DryFit, MeetingOdds, meeting_odds, meeting_sd
+from apps.designs import convert, queries, services
+from apps.designs.models import Project, Revision, StageJob
+from notchcore.check.dryfit import MeetingOdds, meeting_odds, meeting_sd
 from notchcore.design.assembly import Fact, JointFeature, Mark, Meeting, Part, drawn_width, extent_of
 from notchcore.design.design import Design, scaled
 from notchcore.design.families.registry import Numbers
@@ -32,7 +31,6 @@ from notchcore.measure.fit import Boundaries, Feel
 from notchcore.measure.stock import Stock
 
 router = Router(tags=["designs"])
-PARTS_AT_ONCE = 16  # dry fits of more parts go to the worker
 
 
 class ProjectOut(Schema):
@@ -159,14 +157,6 @@ class JobOut(Schema):
     progress: dict[str, object]
 
 
-class CheckOut(Schema):
-    fresh: bool
-    revision: int | None
-    result: DryFit | None
-    boundaries: dict[str, Boundaries]
-    job: JobOut | None
-
-
 def project_row(request: HttpRequest, project_id: int) -> Project:
     return get_object_or_404(mine(request, Project).select_related("machine", "shop"), pk=project_id)
 
@@ -184,7 +174,7 @@ def job_out(job: StageJob | None) -> JobOut | None:
     return None if job is None else JobOut(state=job.state, message=job.message, progress=job.progress)
 
 
-def _conflict(project_id: int, problem: services.SavedMeanwhile) -> Status[Conflict]:
+def conflict(project_id: int, problem: services.SavedMeanwhile) -> Status[Conflict]:
     theirs = project_out(Project.objects.get(pk=project_id))
     message = (
         f"{problem.head.author.get_username()} saved revision {problem.head.number} (“{problem.head.label}”) while you worked. "
@@ -219,7 +209,7 @@ def save_design(request: HttpRequest, project_id: int, body: DesignIn) -> Status
     try:
         row = services.save_design(project_id=project_id, member=member, base=body.base, design=body.design, label=body.label)
     except services.SavedMeanwhile as problem:
-        return _conflict(project_id, problem)
+        return conflict(project_id, problem)
     return Status(200, project_out(row))
 
 
@@ -233,7 +223,7 @@ def scale_design(request: HttpRequest, project_id: int, body: ScaleIn) -> Status
             project_id=project_id, member=member, base=body.base, design=scaled(now.design, body.factor), label=f"Scaled to {body.factor:.0%}"
         )
     except services.SavedMeanwhile as problem:
-        return _conflict(project_id, problem)
+        return conflict(project_id, problem)
     return Status(200, project_out(row))
 
 
@@ -263,7 +253,7 @@ def _step(request: HttpRequest, project_id: int, base: int, *, back: bool) -> St
     try:
         return Status(200, project_out(services.step(project_id=project_id, base=base, back=back)))
     except services.SavedMeanwhile as problem:
-        return _conflict(project_id, problem)
+        return conflict(project_id, problem)
 
 
 @router.post("/projects/{project_id}/undo", response={200: ProjectOut, 409: Conflict}, operation_id="undo")
@@ -379,40 +369,3 @@ def _meeting_rows(now: queries.Current) -> tuple[list[MeetingRow], dict[str, Bou
             )
         )
     return rows, boundaries
-
-
-def _boundaries(now: queries.Current) -> dict[str, Boundaries]:
-    """Return the boundaries between feels of every meeting that has a clearance."""
-    key = {p.id: now.stocks[p.stock].key for p in now.assembly.parts}
-    return {m.id: now.fits.between(key[m.a], key[m.b]) for m in now.assembly.meetings if m.clearance}
-
-
-def _check_out(project: Project) -> CheckOut:
-    job = jobs.latest(project, Stage.CHECK)  # before its result: a job that has ended has left its last one
-    now = queries.current(project)
-    row = queries.result_of(project, Stage.CHECK)
-    return CheckOut(
-        fresh=row is not None and row.made_from == now.checked_from,
-        revision=row.revision if row else None,
-        result=convert.DRY_FIT.validate_python(row.payload) if row else None,
-        boundaries=_boundaries(now),
-        job=job_out(job),
-    )
-
-
-@router.get("/projects/{project_id}/check", response=CheckOut, operation_id="dryFit")
-def get_check(request: HttpRequest, project_id: int) -> CheckOut:
-    return _check_out(project_row(request, project_id))
-
-
-@router.post("/projects/{project_id}/check", response=CheckOut, operation_id="runDryFit")
-def run_check(request: HttpRequest, project_id: int) -> CheckOut:
-    """Run the dry fit: at once for a few parts, in the worker for many."""
-    member_of(request)
-    row = project_row(request, project_id)
-    now = queries.current(row)
-    if len(now.assembly.parts) <= PARTS_AT_ONCE:
-        services.check(row)
-    else:
-        jobs.request_job(project=row, stage=Stage.CHECK, made_from=now.checked_from, request={}, defer=lambda pk: check_job.defer(job_id=pk))
-    return _check_out(row)

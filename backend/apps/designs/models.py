@@ -95,3 +95,16 @@ class Drawing(models.Model):
     name = models.CharField(max_length=80)
     payload = models.JSONField()
     created = models.DateTimeField(auto_now_add=True)
+
+
+class TrialNote(models.Model):
+    """What was felt, seen or changed on a trial in scrap."""
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="trial_notes")
+    revision = models.PositiveIntegerField()
+    about = models.CharField(max_length=200, blank=True)  #: a meeting or a part, by id
+    feel = models.CharField(max_length=8, blank=True)
+    text = models.TextField(blank=True)
+    photo = models.TextField(blank=True)  #: grey, as base64 of a PNG
+    author = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT)
+    created = models.DateTimeField(auto_now_add=True)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import OrderedDict
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from threading import Lock
 
 from apps.designs import convert
@@ -55,7 +55,7 @@ class Current:
     @property
     def checked_from(self) -> str:
         """Fingerprint of what the dry fit depends on: shapes and how well thickness and kerf are known."""
-        return fingerprint(replace(self.design, pins=()), self.evidence, self.fits, self.measured.setups, self.measured.bed)
+        return fingerprint(self.design.shape, self.evidence, self.fits, self.measured.setups, self.measured.bed)
 
     @property
     def parts_print(self) -> str:
@@ -64,10 +64,9 @@ class Current:
 
 
 def _built_from(design: Design, measured: Measured) -> str:
-    """Return the fingerprint of what parts depend on: kerf by way of the fits and where pieces fall
-    out of others, and no chance or date."""
+    """Return the fingerprint of what parts depend on: kerf by way of the fits and of pieces that fall out of others, no chance or date."""
     stocks = {k: (s.name, s.family, s.label, s.thickness, s.hazard, s.kerf if design.uses_kerf else None) for k, s in measured.stocks.items()}
-    return fingerprint(replace(design, pins=()), stocks, measured.fits.known, measured.bed)
+    return fingerprint(design.shape, stocks, measured.fits.known, measured.bed)
 
 
 def assembly_for(project: Project, design: Design, measured: Measured) -> Assembly:

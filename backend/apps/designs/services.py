@@ -10,10 +10,9 @@ from django.db.models import Exists, OuterRef, QuerySet, Subquery, Sum
 from django.db.models.functions import Coalesce
 
 from apps.accounts.models import Member
-from apps.designs import convert, queries
+from apps.designs import convert
 from apps.designs.models import Project, Revision, Stage, StageResult
 from apps.sheets.models import KerfTest, Machine, Reading, Sheet, Stock
-from notchcore.check.dryfit import DryFit, dry_fit
 from notchcore.design.design import Design
 from notchcore.design.families.box import BoxNumbers
 from notchcore.design.families.registry import Numbers, family_of
@@ -121,16 +120,6 @@ def keep_result(*, project: Project, stage: Stage, made_from: str, revision: int
     """Store a stage's result in place of the one before."""
     row, _ = StageResult.objects.update_or_create(project=project, stage=stage, defaults={"made_from": made_from, "revision": revision, "payload": payload})
     return row
-
-
-def check(project: Project) -> DryFit:
-    """Run the dry fit on the head revision and keep the result."""
-    now = queries.current(project)
-    found = dry_fit(now.assembly, now.stocks, now.fits)
-    keep_result(
-        project=project, stage=Stage.CHECK, made_from=now.checked_from, revision=now.revision.number, payload=convert.DRY_FIT.dump_python(found, mode="json")
-    )
-    return found
 
 
 def rename(*, project: Project, name: str) -> None:

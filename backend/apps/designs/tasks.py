@@ -5,7 +5,7 @@ from __future__ import annotations
 from procrastinate import JobContext
 from procrastinate.contrib.django import app
 
-from apps.designs import jobs, services
+from apps.designs import checks, jobs
 from apps.designs.models import JobState
 from notchcore.errors import NotchCoreError
 
@@ -19,7 +19,7 @@ def check_job(*, job_id: int) -> None:
     if job is None:
         return
     try:
-        services.check(job.project)
+        checks.check(job.project)
     except NotchCoreError as problem:
         jobs.finish(job_id, JobState.FAILED, problem.message)
         return

@@ -16,6 +16,7 @@ from apps.plans.services import learned, stored_plan
 from apps.runs import services
 from apps.runs.models import Run
 from apps.runs.tasks import follow_run
+from notchcore.run.recut import Fate
 
 router = Router(tags=["runs"])
 
@@ -27,6 +28,7 @@ class RunLog(Schema):
     cut_through: int = 100
     feel: Literal["", "rattles", "slides", "snug", "mallet", "wont_go"] = ""
     note: str = Field(default="", max_length=2000)
+    bad: list[str] = []  #: which pieces were spoiled, as the run names them
 
 
 class LoggedRun(RunLog):
@@ -55,6 +57,24 @@ class RunsOut(Schema):
     checklists: dict[int, list[str]]
     factor: float
     factor_runs: int
+
+
+class RecutRowOut(Schema):
+    part: str
+    label: str
+    fate: Fate
+    wanted: int
+    good: int
+
+
+class LeftOver(Schema):
+    label: str
+    count: int
+
+
+class RecutOut(Schema):
+    rows: list[RecutRowOut]
+    left_over: list[LeftOver]
 
 
 class RunIn(Schema):
@@ -87,6 +107,14 @@ def runs(request: HttpRequest, project_id: int) -> RunsOut:
         factor=factor.factor,
         factor_runs=factor.runs,
     )
+
+
+@router.get("/projects/{project_id}/recut", response=RecutOut, operation_id="recut")
+def recut(request: HttpRequest, project_id: int) -> RecutOut:
+    """Tell what of the pieces already cut still serves for the head revision."""
+    found = services.recut_of(project_row(request, project_id))
+    rows = [RecutRowOut(part=r.part, label=r.label, fate=r.fate, wanted=r.wanted, good=r.good) for r in found.rows]
+    return RecutOut(rows=rows, left_over=[LeftOver(label=label, count=count) for label, count in found.left_over])
 
 
 def _run(request: HttpRequest, run_id: int) -> Run:

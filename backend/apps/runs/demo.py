@@ -12,6 +12,7 @@ from django.db import transaction
 from apps.accounts.models import Member, Role, Shop
 from apps.cards import services as cards
 from apps.cards.making import laid_out
+from apps.designs import checks
 from apps.designs import services as designs
 from apps.designs.convert import DESIGN
 from apps.designs.models import Project, Revision
@@ -181,7 +182,7 @@ def _seed_packet_drawer(member: Member, stocks: dict[str, Stock], pack_seconds: 
     project = Project.objects.select_related("machine", "shop").get(pk=project.pk)
     project.deadline = date.today() + timedelta(days=9)
     project.save(update_fields=["deadline"])
-    designs.check(project)
+    checks.check(project)
     pack_project(project, default_request(project) | {"seconds": pack_seconds})
     make_plan(project)
     _first_run(project, member)

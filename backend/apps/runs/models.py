@@ -32,6 +32,7 @@ class Run(models.Model):
     expected_s = models.FloatField()  #: before any learned factor
     moves = models.JSONField()
     parts = models.JSONField(default=list)
+    pieces = models.JSONField(default=dict)  #: each part's line for the beam, by part id, as it was cut (notchcore/run/recut.py)
     checklist = models.JSONField(default=list)
     state = models.CharField(max_length=8, choices=RunState, default=RunState.WAITING)
     command = models.CharField(max_length=8, blank=True)

@@ -8,6 +8,7 @@ from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
+from pydantic import TypeAdapter
 
 from apps.accounts.models import Member
 from apps.designs.models import Project
@@ -15,6 +16,7 @@ from apps.designs.queries import current, images_of
 from apps.plans.models import TimedRun
 from apps.plans.services import files_of, inputs_of, stored_plan
 from apps.runs.models import Run, RunState
+from apps.sheets.convert import machine_of
 from apps.sheets.evidence import Here, record_feel
 from apps.sheets.models import Sheet
 from apps.sheets.models import Stock as StockRow
@@ -22,8 +24,11 @@ from notchcore.check.dryfit import meeting_odds
 from notchcore.errors import PlanError, require
 from notchcore.measure.families import FAMILIES
 from notchcore.measure.fit import Odds
+from notchcore.measure.machine import KerfPlace
 from notchcore.plan.moves import moves_of
+from notchcore.run.recut import Piece, Recut, piece_of, recut
 
+PIECE: TypeAdapter[Piece] = TypeAdapter(Piece)
 OPEN = (RunState.WAITING, RunState.RUNNING, RunState.PAUSED, RunState.FAULT)
 CHECKS = (
     "The right sheet lies on the bed, and its thickness agrees",
@@ -62,9 +67,12 @@ def start_run(*, project: Project, member: Member, sheet: int, ticked: list[str]
     if Run.objects.filter(project__machine=project.machine, state__in=OPEN).exists():
         raise PlanError("The machine is busy with another sheet. Wait for it, or stop it.")
     target = plan.sheets[sheet - 1]
+    now = current(project)
+    cut = {s.path.part for s in target.strokes}
+    pieces = {p.id: PIECE.dump_python(piece_of(p, target.kerf), mode="json") for p in now.assembly.parts if p.id in cut}
     return Run.objects.create(
         project=project, plan_print=row.made_from, revision=row.revision, sheet=sheet, shelf_sheet=target.sheet, sheet_name=target.name,
-        expected_s=max(target.seconds / plan.factor, 0.001), moves=[asdict(m) for m in moves_of(target, images_of(current(project)))],
+        expected_s=max(target.seconds / plan.factor, 0.001), moves=[asdict(m) for m in moves_of(target, images_of(now))], pieces=pieces,
         parts=[f"{s.path.part}.{s.path.copy}" for s in target.strokes if s.path.operation == "outer"],
         checklist=ticked, fault=fault, by=member.user,
     )  # fmt: skip
@@ -78,11 +86,12 @@ def command(*, run: Run, name: str) -> None:
 
 
 @transaction.atomic
-def log_run(*, run_id: int, actual_s: float, good: int, spoiled: int, cut_through: int, feel: str, note: str) -> Run:
+def log_run(*, run_id: int, actual_s: float, good: int, spoiled: int, cut_through: int, feel: str, note: str, bad: list[str]) -> Run:
     """Write down what happened: stock goes down, and the machine's time factor learns.
 
     Args:
         cut_through: percent of the parts that fell free without help
+        bad: which pieces were spoiled, where that was said
     """
     run = Run.objects.select_for_update().select_related("project").get(pk=run_id)
     if run.logged is not None:
@@ -93,7 +102,9 @@ def log_run(*, run_id: int, actual_s: float, good: int, spoiled: int, cut_throug
     require("good pieces", good, 0, len(run.parts), unit="")
     require("spoiled pieces", spoiled, 0, len(run.parts) - good, unit="")
     require("cut through", cut_through, 0, 100, unit="%")
-    run.log = {"actual_s": actual_s, "good": good, "spoiled": spoiled, "cut_through": cut_through, "feel": feel, "note": note}
+    if len(set(bad)) != len(bad) or not set(bad) <= set(run.parts) or len(bad) > spoiled:
+        raise PlanError("The spoiled pieces named do not go with this run. Tick them again.")
+    run.log = {"bad": bad, "actual_s": actual_s, "good": good, "spoiled": spoiled, "cut_through": cut_through, "feel": feel, "note": note}
     run.logged = timezone.now()
     run.save(update_fields=["log", "logged"])
     if run.state == RunState.DONE:
@@ -138,6 +149,25 @@ def learn_from(*, run_id: int, member: Member) -> Run:
     run.log = {**run.log, "learned": True}
     run.save(update_fields=["log"])
     return run
+
+
+def recut_of(project: Project) -> Recut:
+    """Return what of the pieces already cut still serves, and what must be cut again.
+
+    A piece counts once its run is done; the pieces of a logged run that are named as spoiled do not. Where pieces were spoiled
+    without being named, none of that run counts: better one cut twice than one missing.
+    """
+    now = current(project)
+    kerfs = {k: s.kerf.value if machine_of(project.machine).kerf_place is KerfPlace.PATHS else 0.0 for k, s in now.stocks.items()}
+    wanted = [(piece_of(p, kerfs[p.stock]), p.copies + p.spares) for p in now.assembly.parts if not p.falls_from]
+    cut: list[Piece] = []
+    for run in Run.objects.filter(project=project, state=RunState.DONE).defer("moves"):
+        bad = run.log.get("bad", [])
+        if run.log.get("spoiled", 0) > len(bad):
+            continue
+        known = {k: PIECE.validate_python(v) for k, v in run.pieces.items()}
+        cut += [known[part] for p in run.parts if p not in bad and (part := p.rpartition(".")[0]) in known]
+    return recut(wanted, cut)
 
 
 def follow(run: Run, status: dict[str, Any]) -> None:

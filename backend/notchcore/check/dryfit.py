@@ -6,19 +6,21 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from itertools import combinations
 
+from notchcore.check.around import Around
+from notchcore.check.cautions import cautions
+from notchcore.check.choices import alike, helpers_that_hold, mended, orphans
+from notchcore.check.features import across_joints, small_texts, wrong_faces
 from notchcore.check.order import AssemblyOrder, assembly_order
-from notchcore.design.assembly import Assembly, FeatureKind, Meeting, Part
-from notchcore.findings import Finding, Place, Severity
-from notchcore.geom.planar import narrow_places
-from notchcore.geom.profile import polygon_of
+from notchcore.check.room import too_large, too_small
+from notchcore.check.strength import brittle_corners, grain_across_necks, long_levers, thin_webs, weak_tabs
+from notchcore.design.assembly import Assembly, Meeting, Part
+from notchcore.findings import Finding, Severity
 from notchcore.geom.slab import box_of, boxes_touch, common_volume, shrunk
-from notchcore.measure.families import FAMILIES, minimum_web
 from notchcore.measure.fit import NO_FITS, Boundaries, Fits, Odds, clearance_sd, odds_of
 from notchcore.measure.stock import Stock
 from notchcore.tolerance import SHRINK, VOLUME_NOISE
 from notchcore.units import Mm
 
-WEAK_TAB = 2.0  # a neck below this many thicknesses breaks
 REWORK_LOOK = 0.15  # a joint that fails more often than this is worth a test cut
 
 
@@ -39,6 +41,7 @@ class DryFit:
     order: AssemblyOrder
     odds: tuple[MeetingOdds, ...]
     expected_rework: float  #: joints
+    cautions: tuple[Finding, ...] = ()  #: what somebody who knows should look at; never an error
 
 
 def collisions(parts: tuple[Part, ...]) -> tuple[Finding, ...]:
@@ -62,42 +65,6 @@ def collisions(parts: tuple[Part, ...]) -> tuple[Finding, ...]:
                 )
             )  # fmt: skip
     return tuple(found)
-
-
-def thin_webs(parts: tuple[Part, ...], stocks: dict[str, Stock]) -> tuple[Finding, ...]:
-    """Return parts that are somewhere narrower than their stock can hold, each with its thinnest place."""
-    found = []
-    for part in parts:
-        web = minimum_web(FAMILIES[stocks[part.stock].family], part.t)
-        places = narrow_places(polygon_of(part.profile), web * 0.98, least_area=0.25 * web**2)
-        if not places:
-            continue
-        width, spot = min((min(p.bounds[2] - p.bounds[0], p.bounds[3] - p.bounds[1]), p.representative_point().coords[0]) for p in places)
-        where = "at one place" if len(places) == 1 else f"at the thinnest of {len(places)} places"
-        found.append(
-            Finding(
-                code="thin_web", severity=Severity.LOOK, parts=(part.id,), place=Place(part=part.id, x=spot[0], y=spot[1]),
-                message=f"{part.label} is only {width:.1f} mm wide {where}; this stock wants {web:.1f}. Move the slots apart or make the part larger.",
-                facts={"width_mm": width, "least_mm": web, "places": len(places)},
-            )
-        )  # fmt: skip
-    return tuple(found)
-
-
-def weak_tabs(parts: tuple[Part, ...]) -> tuple[Finding, ...]:
-    """Return tabs whose neck is too narrow for their thickness, one finding a meeting."""
-    found: dict[str, Finding] = {}
-    for part in parts:
-        for f in part.features:
-            if f.kind is FeatureKind.TAB and f.width.value < WEAK_TAB * part.t - 1e-6 and f.meeting not in found:
-                x, y = (sum(c[k] for c in f.corners) / 4 for k in (0, 1))
-                found[f.meeting] = Finding(
-                    code="weak_tab", severity=Severity.LOOK, parts=(part.id,), meeting=f.meeting, place=Place(part=part.id, x=x, y=y),
-                    message=f"A tab of {part.label} is {f.width.value:.1f} mm wide; below {WEAK_TAB * part.t:.1f} it breaks easily. "
-                    "Ask for fewer tabs, or make the edge longer.",
-                    facts={"width_mm": f.width.value, "least_mm": WEAK_TAB * part.t},
-                )  # fmt: skip
-    return tuple(found.values())
 
 
 def unheld_parts(assembly: Assembly) -> tuple[Finding, ...]:
@@ -164,24 +131,56 @@ def _locked(order: AssemblyOrder, parts: tuple[Part, ...]) -> tuple[Finding, ...
     )  # fmt: skip
 
 
-def dry_fit(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS) -> DryFit:
-    """Return all findings, gravest first, an assembly order and the odds of every joint."""
-    checks = {
-        "collision": ("No two parts want the same place", collisions(assembly.parts)),
-        "thin_web": ("No web is thinner than its stock can hold", thin_webs(assembly.parts, stocks)),
-        "weak_tab": ("Every tab is wide enough for its thickness", weak_tabs(assembly.parts)),
-        "unheld_part": ("Every part is held by a joint or a glue face", () if assembly.on_line else unheld_parts(assembly)),
-    }
-    order = assembly_order(assembly.parts) if not checks["collision"][1] else AssemblyOrder(steps=())
-    checks["locked_assembly"] = ("The parts go together by straight moves", _locked(order, assembly.parts) if not checks["collision"][1] else ())
+def dry_fit(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS, around: Around | None = None) -> DryFit:
+    """Return all findings, gravest first, an assembly order, the odds of every joint, and cautions.
+
+    Args:
+        around: the design and what surrounds it; without it only what the parts themselves show is checked
+    """
+    hit = collisions(assembly.parts)
+    order = AssemblyOrder(steps=()) if hit else assembly_order(assembly.parts)
     odds = meeting_odds(assembly, stocks, fits)
-    checks["fit_not_sure"] = ("Every joint is likely to fit", _risky(assembly, odds))
-    found = [*assembly.findings, *(f for _, some in checks.values() for f in some)]
-    fine = [Finding(code=code, severity=Severity.FINE, message=text) for code, (text, some) in checks.items() if not some and assembly.parts]
+    checks: list[tuple[str, str, tuple[Finding, ...]]] = [
+        ("collision", "No two parts want the same place", hit),
+        ("locked_assembly", "The parts go together by straight moves", _locked(order, assembly.parts)),
+        ("unheld_part", "Every part is held by a joint or a glue face", () if assembly.on_line else unheld_parts(assembly)),
+        ("fit_not_sure", "Every joint is likely to fit", _risky(assembly, odds)),
+        ("weak_tab", "Every tab is wide enough for its thickness", weak_tabs(assembly.parts)),
+        ("long_lever", "No lone tab carries a long lever", long_levers(assembly)),
+        ("thin_web", "No web is thinner than its stock can hold", thin_webs(assembly.parts, stocks)),
+    ]
+    if around is not None:
+        checks += _around(assembly, stocks, around)
+    found = [*assembly.findings, *(f for _, _, some in checks for f in some)]
+    if around is not None:
+        found = [mended(f, assembly, around.design) for f in found]
+    fine = [Finding(code=code, severity=Severity.FINE, message=text) for code, text, some in checks if not some and assembly.parts]
     rank = {Severity.MUST: 0, Severity.LOOK: 1, Severity.FINE: 2}
     return DryFit(
         findings=tuple(sorted((*found, *fine), key=lambda f: rank[f.severity])),
         order=order,
         odds=odds,
         expected_rework=sum(o.rework for o in odds),
+        cautions=cautions(assembly, stocks, around.design) if around is not None else (),
     )
+
+
+def _around(assembly: Assembly, stocks: dict[str, Stock], around: Around) -> list[tuple[str, str, tuple[Finding, ...]]]:
+    """Return what only a look at the design, the machine and the shelf can tell; test cards are small and sharp on purpose."""
+    design = around.design
+    checks = [
+        ("larger_than_bed", "Every part fits the bed and a sheet on the shelf", too_large(assembly, stocks, around)),
+        ("orphan_choice", "No choice is kept for a joint that is no more", orphans(assembly, design)),
+        ("helper_holds", "Helpers are not joined to the thing", helpers_that_hold(assembly)),
+        ("feature_across_joint", "Nothing lies across a joint or a fold", across_joints(assembly, design)),
+        ("wrong_face", "What is burned can be seen", wrong_faces(assembly, design)),
+        ("stocks_alike", "Stocks side by side can be told apart", alike(assembly, stocks, around)),
+    ]
+    if not assembly.on_line:
+        checks += [
+            ("part_below_slats", "No part or opening is too small", too_small(assembly, stocks, around)),
+            ("text_too_small", "Every text can be read", small_texts(assembly, stocks, design)),
+            ("brittle_corner", "Brittle sheets have no sharp inner corners", brittle_corners(assembly, stocks, design)),
+            ("grain_across_neck", "No neck has the grain across it", grain_across_necks(assembly, stocks, design)),
+        ]
+    return checks

@@ -66,6 +66,15 @@ class Mark:
     operation: Operation = Operation.SCORE
     beam: Beam | None = None
     photo: Photo | None = None  #: its frame is the line
+    feature: str = ""  #: what a person put there; empty for what belongs to a joint
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Opening:
+    """What a feature takes from a panel, in the panel's plane."""
+
+    feature: str
+    ring: Ring
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -86,6 +95,8 @@ class Part:
     copies: int = 1  #: how many of it belong to the thing
     spares: int = 0  #: more of it, in case one is spoiled
     helper: bool = False  #: a jig or spacer, not part of the thing
+    openings: tuple[Opening, ...] = ()  #: what features take from it
+    folds: tuple[tuple[Vec2, Vec2], ...] = ()  #: lines along which it is bent
     falls_from: str = ""  #: the part out of whose opening it falls: it needs no place on a sheet
 
     @property

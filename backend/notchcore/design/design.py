@@ -68,6 +68,13 @@ class Design:
     variant: str = ""  #: which is chosen; empty while there are none, or none was chosen yet
     left_out: tuple[str, ...] = ()  #: features that are not there now
     pins: tuple[Pin, ...] = ()  #: sizes kept in view; they change nothing
+    order: tuple[str, ...] = ()  #: the steps of assembly in a person's order, by key; empty: as found
+    notes: dict[str, str] = field(default_factory=dict)  #: a person's words on a step, by key
+
+    @property
+    def shape(self) -> Design:
+        """The design without what changes no part: what its parts depend on."""
+        return replace(self, pins=(), order=(), notes={})
 
     def __post_init__(self) -> None:
         if self.feel not in WANTED:

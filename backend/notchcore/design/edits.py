@@ -7,6 +7,7 @@ PanelEdit   stock, place, show face, grain, copies of one panel, or that it is l
 Between     a new panel from one panel to another, square to both
 OnFace      a new panel that lies on the face of another
 CopyOf      a panel again, moved or mirrored
+Gusset      a corner plate between two panels that stand square to each other
 Split       a panel divided in two
 """
 
@@ -20,6 +21,7 @@ from typing import Literal
 
 from notchcore.design.arrangement import Arrangement
 from notchcore.design.features.drawing import Drawing, silhouette_of
+from notchcore.design.gussets import Gusset, gusset
 from notchcore.design.panel import Bound, MeetingRule, Panel, RuleKind, resolved
 from notchcore.design.splits import split
 from notchcore.errors import DesignError, require
@@ -138,13 +140,15 @@ class Split:
     scarf: bool = False
 
 
-Added = Between | OnFace | CopyOf
+Added = Between | OnFace | CopyOf | Gusset
 
 
 def scaled_added(item: Added, k: float) -> Added:
     """Return an added panel with its places and sizes multiplied."""
     if isinstance(item, Between):
         return replace(item, at=item.at * k, inset_low=item.inset_low * k, inset_high=item.inset_high * k)
+    if isinstance(item, Gusset):
+        return replace(item, size=item.size * k, at=item.at * k)
     if isinstance(item, OnFace):
         return replace(item, x=item.x * k, y=item.y * k, width=item.width * k, height=item.height * k)
     return replace(item, move=(item.move[0] * k, item.move[1] * k, item.move[2] * k), about=item.about * k)
@@ -269,7 +273,12 @@ def _across(panel: Panel) -> Panel:
 
 
 def _lost(item: Added) -> Finding:
-    what = {"between": "the panels that it stood between", "on_face": "the panel that it lay on", "copy": "the panel that it copies"}[item.kind]
+    what = {
+        "between": "the panels that it stood between",
+        "on_face": "the panel that it lay on",
+        "copy": "the panel that it copies",
+        "gusset": "the panels between which it stood",
+    }[item.kind]
     return Finding(
         code="added_panel_lost", severity=Severity.LOOK, facts={"panel": item.id},
         message=f"{item.label} is left out: {what} are not there any more, or do not face each other. Put them back, or remove it.",
@@ -288,6 +297,8 @@ def _added(item: Added, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]
         pose = replace(host.pose, origin=host.pose.to_world((0.0, 0.0), height))
         return Panel(id=item.id, label=item.label, stock=stock.id, envelope=rectangle(item.x, item.y, item.x + item.width, item.y + item.height),
                      pose=pose, t=stock.t, layout_t=stock.layout_t, datum=1.0 if item.back else 0.0)  # fmt: skip
+    if isinstance(item, Gusset):
+        return gusset(item, panels, stocks)
     of = panels.get(item.of)
     if of is None:
         return None

@@ -12,7 +12,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
-from notchcore.design.assembly import JointFeature, Mark
+from notchcore.design.assembly import JointFeature, Mark, Opening
 from notchcore.geom.planar import half_plane, pieces
 from notchcore.geom.profile import Profile, polygon_of, profile_of
 from notchcore.geom.slab import Pose, Slab
@@ -54,6 +54,7 @@ class Panel:
     loose: bool = False  #: nothing is meant to hold it
     features: tuple[JointFeature, ...] = ()  #: openings with a ledger that belong to no meeting
     marks: tuple[Mark, ...] = ()  #: what is burned on its front face, in its own plane
+    openings: tuple[Opening, ...] = ()  #: what features took from it
     folds: tuple[tuple[Vec2, Vec2], ...] = ()  #: lines along which it is bent, in its own plane; no tab crosses them
     falls_from: str = ""  #: the panel out of whose opening it falls, cut with it and not again
 

@@ -39,6 +39,7 @@ def split(panel: Panel, *, at: Mm, lap: Mm, first: bool = True) -> tuple[Panel, 
         pid = f"{root}.{number}"
         return replace(
             panel, id=pid, label=f"{name}·{number}", envelope=_piece(panel, low, high), inside=None, falls_from="",
+            openings=tuple(o for o in panel.openings if (_middle(o.ring) < at) is is_left),
             marks=tuple(m for m in panel.marks if (_middle(m.line) < at) is is_left),
             features=tuple(replace(f, part=pid) for f in panel.features if (_middle(f.corners) < at) is is_left),
         )  # fmt: skip

@@ -226,6 +226,34 @@ def opened(shape: Polygon, width: Mm) -> BaseGeometry:
     return shape.buffer(-width / 2, join_style="mitre").buffer(width / 2, join_style="mitre")
 
 
+def lines_within(some: Sequence[tuple[Sequence[Vec2], bool]], others: Sequence[tuple[Sequence[Vec2], bool]], reach: Mm) -> bool:
+    """Tell whether no point of either set of lines lies farther than `reach` from the other; each line comes with whether it is closed."""
+    if not some or not others:
+        return not some and not others
+
+    def whole(lines: Sequence[tuple[Sequence[Vec2], bool]]) -> BaseGeometry:
+        return shapely.union_all([LineString([*points, points[0]] if closed else points) for points, closed in lines])
+
+    one, two = whole(some), whole(others)
+    return bool(one.buffer(reach).covers(two) and two.buffer(reach).covers(one))
+
+
+def lines_off(rings: Sequence[Sequence[Vec2]], others: Sequence[Sequence[Vec2]], reach: Mm) -> tuple[tuple[Vec2, ...], ...]:
+    """Return the stretches of closed lines that lie farther than `reach` from every line of the others."""
+    mine = shapely.union_all([LineString([*r, r[0]]) for r in rings])
+    near = shapely.union_all([LineString([*r, r[0]]) for r in others]).buffer(reach)
+    left = mine.difference(near)
+    merged = shapely.line_merge(left) if left.geom_type == "MultiLineString" else left
+    lines = [g for g in getattr(merged, "geoms", [merged]) if g.geom_type == "LineString" and not g.is_empty]
+    return tuple(tuple((float(x), float(y)) for x, y in line.coords) for line in lines)
+
+
+def narrowest(ring: Sequence[Vec2]) -> Mm:
+    """Return the shorter side of the smallest rectangle about a ring."""
+    corners = list(Polygon(ring).minimum_rotated_rectangle.exterior.coords)
+    return min(math.dist(corners[0], corners[1]), math.dist(corners[1], corners[2]))
+
+
 def narrow_places(shape: Polygon, width: Mm, *, least_area: float) -> list[Polygon]:
     """Return where the shape is narrower than `width`, as polygons of at least `least_area` [mm2]."""
     return [p for p in pieces(shape.difference(opened(shape, width).buffer(1e-6))) if p.area >= least_area]

@@ -64,6 +64,12 @@ def box_of(slab: Slab) -> Box:
     return (low[0], low[1], low[2], high[0], high[1], high[2])
 
 
+def corners_of(slab: Slab) -> list[Vec3]:
+    """Return the eight corners of the smallest box in the slab's own directions that holds it."""
+    xs, ys = [p[0] for p in slab.profile.outer], [p[1] for p in slab.profile.outer]
+    return [slab.pose.to_world((x, y), h) for x in (min(xs), max(xs)) for y in (min(ys), max(ys)) for h in (slab.low, slab.high)]
+
+
 def boxes_touch(a: Box, b: Box, reach: Mm) -> bool:
     return all(a[k] < b[k + 3] + reach and b[k] < a[k + 3] + reach for k in range(3))
 

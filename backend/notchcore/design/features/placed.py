@@ -10,7 +10,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
 from notchcore.design.arrangement import Arrangement
-from notchcore.design.assembly import FeatureKind, JointFeature, Mark
+from notchcore.design.assembly import FeatureKind, JointFeature, Mark, Opening
 from notchcore.design.families.outlines import rounded
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.features.registry import Feature
@@ -136,6 +136,7 @@ def _with(panel: Panel, feature: Feature, frame: tuple[Mm, Mm, Mm, Mm], stock: S
     shape = polygon_of(panel.envelope)
     inside = shape.intersection(box(*frame))
     circles = list(panel.envelope.circles)
+    openings = list(panel.openings)
     for cut in made.cuts:
         hole = _moved(cut, at)
         polygon = polygon_of(hole)
@@ -150,11 +151,13 @@ def _with(panel: Panel, feature: Feature, frame: tuple[Mm, Mm, Mm, Mm], stock: S
             continue
         shape = max(left, key=lambda p: p.area)
         circles += hole.circles
-    marks = tuple(replace(m, line=tuple((x + at[0], y + at[1]) for x, y in m.line)) for m in made.marks)
+        openings.append(Opening(feature=feature.id, ring=hole.outer))
+    marks = tuple(replace(m, line=tuple((x + at[0], y + at[1]) for x, y in m.line), feature=feature.id) for m in made.marks)
     if marks and not all(inside.buffer(1e-6).contains(Polygon(m.line) if len(m.line) > 2 and m.closed else _line(m)) for m in marks):
         findings.append(_finding("feature_outside", feature, "reaches beyond its panel. Make it smaller, or move it.", Place(part=panel.id, x=at[0], y=at[1])))
     ledgers = tuple(_ledger(panel.id, feature, i, at, w) for i, w in enumerate(made.widths))
-    return replace(panel, envelope=profile_of(shape, circles=tuple(circles)), marks=(*panel.marks, *marks), features=(*panel.features, *ledgers))
+    return replace(panel, envelope=profile_of(shape, circles=tuple(circles)), marks=(*panel.marks, *marks), features=(*panel.features, *ledgers),
+                   openings=tuple(openings))  # fmt: skip
 
 
 def _line(mark: Mark) -> Polygon:
@@ -306,7 +309,7 @@ def _fallen(panel: Panel, f: Window, frame: tuple[Mm, Mm, Mm, Mm]) -> Panel:
     ax, ay = anchor_of(f.anchor, frame)
     shape = _moved(rounded(-f.width / 2, -f.height / 2, f.width / 2, f.height / 2, f.radius), (ax + f.x, ay + f.y))
     return replace(panel, id=f"{f.id}-piece", label=f"Piece of {panel.label.lower()}", envelope=shape, rank=0, bounds=(), inside=None, features=(), marks=(),
-                   folds=(), falls_from=panel.id)  # fmt: skip
+                   openings=(), folds=(), falls_from=panel.id)  # fmt: skip
 
 
 def _folded(panel: Panel, f: Fold, frame: tuple[Mm, Mm, Mm, Mm], stock: Stock, findings: list[Finding]) -> Panel:
@@ -321,7 +324,7 @@ def _folded(panel: Panel, f: Fold, frame: tuple[Mm, Mm, Mm, Mm], stock: Stock, f
     if FAMILIES[stock.family].give is not Give.SOFT and stock.t > FOLDS_MOST:
         text = f"will break rather than bend: {stock.name} is stiff. Fold sheets up to {FOLDS_MOST} mm, or soft ones."
         findings.append(_finding("fold_in_stiff_sheet", f, text, Place(part=panel.id, x=start[0], y=start[1])))
-    marks = tuple(Mark(line=line, closed=False) for line in lines)
+    marks = tuple(Mark(line=line, closed=False, feature=f.id) for line in lines)
     return replace(panel, marks=(*panel.marks, *marks), folds=(*panel.folds, *lines))
 
 

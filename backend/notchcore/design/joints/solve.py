@@ -131,7 +131,8 @@ def _part(bench: Bench, cut: Cut, relief: Mm) -> Part:
     return Part(
         id=panel.id, label=panel.label, stock=panel.stock, pose=panel.pose, low=panel.low, high=panel.high,
         profile=profile_of(whole, circles=circles), nominal=profile_of(nominal[0], circles=circles),
-        marks=(*panel.marks, *cut.marks), features=(*panel.features, *cut.features), loose=panel.loose, falls_from=panel.falls_from,
+        marks=(*panel.marks, *cut.marks), features=(*panel.features, *cut.features), loose=panel.loose, openings=panel.openings,
+        folds=panel.folds, falls_from=panel.falls_from,
     )  # fmt: skip
 
 

@@ -1,0 +1,121 @@
+"""Dry fit: checking a project, carrying out repairs, steps, what-if, and what was noted of a trial in scrap."""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from threading import Lock
+
+from apps.accounts.models import Member
+from apps.designs import convert, queries
+from apps.designs.models import Project, Stage, TrialNote
+from apps.designs.queries import Current
+from apps.designs.services import keep_result, save_design
+from apps.sheets.models import Sheet
+from apps.sheets.models import Stock as StockRow
+from notchcore.check.around import Around
+from notchcore.check.dryfit import DryFit, dry_fit
+from notchcore.check.steps import GuideStep, guide
+from notchcore.design.design import Design, build
+from notchcore.design.repairs import applied
+from notchcore.errors import DesignError, MeasureError
+from notchcore.findings import Finding, Repair, Severity
+from notchcore.fingerprint import fingerprint
+from notchcore.measure.contrast import Lab, lab_of
+from notchcore.trace.photo import kept_image
+
+PROVEN_PARTS = 24  # repairs of more parts are carried out without being tried first: that would take too long
+KEPT_GUIDES = 32
+MOST_NOTES = 500
+_guides: OrderedDict[str, tuple[GuideStep, ...]] = OrderedDict()
+_lock = Lock()
+
+
+def around_of(project: Project, design: Design) -> Around:
+    """Return what surrounds a project's parts: its machine, the sheets on the shelf and the colours of its stocks."""
+    ids = [int(i) for i in design.stock_ids() if i.isdigit()]
+    sheets: dict[str, list[tuple[float, float]]] = {}
+    for stock, w, h in Sheet.objects.filter(stock_id__in=ids, count__gt=0).values_list("stock_id", "width_mm", "height_mm"):
+        sheets.setdefault(str(stock), []).append((w, h))
+    swatches: dict[str, Lab] = {}
+    for row in StockRow.objects.filter(pk__in=ids):
+        said = row.lab_finished or row.lab
+        if said or row.colour:
+            swatches[str(row.pk)] = (said[0], said[1], said[2]) if said else lab_of(row.colour)
+    profile = project.machine.profile
+    return Around(
+        design=design, bed=(float(profile.get("bed_width", 600.0)), float(profile.get("bed_height", 400.0))),
+        slat_pitch=float(profile.get("slat_pitch", 20.0)), sheets={k: tuple(v) for k, v in sheets.items()}, swatches=swatches,
+    )  # fmt: skip
+
+
+def _checked(now: Current, design: Design) -> DryFit:
+    assembly = now.assembly if design is now.design else _built(now, design)
+    return dry_fit(assembly, now.stocks, now.fits, around=None if design.is_test else around_of(now.project, design))
+
+
+def _built(now: Current, design: Design):  # type: ignore[no-untyped-def]
+    measured = convert.measured_for(now.project, design)
+    return build(design, measured.stocks, measured.fits, convert.drawings_for(now.project, design), measured.bed)
+
+
+def check(project: Project) -> DryFit:
+    """Run the dry fit on the head revision and keep the result."""
+    now = queries.current(project)
+    found = _checked(now, now.design)
+    keep_result(
+        project=project, stage=Stage.CHECK, made_from=now.checked_from, revision=now.revision.number, payload=convert.DRY_FIT.dump_python(found, mode="json")
+    )
+    return found
+
+
+def guide_of(now: Current, found: DryFit) -> tuple[GuideStep, ...]:
+    """Return the steps of assembly in the design's order, from memory when nothing changed."""
+    key = fingerprint(now.checked_from, now.design.order, now.design.notes)
+    with _lock:
+        if key in _guides:
+            return _guides[key]
+    made = guide(now.assembly, found.order, now.stocks, wanted=now.design.order, notes=now.design.notes)
+    with _lock:
+        _guides[key] = made
+        while len(_guides) > KEPT_GUIDES:
+            _guides.popitem(last=False)
+    return made
+
+
+def _keys(fit: DryFit) -> dict[tuple[object, ...], Finding]:
+    return {f.key: f for f in (*fit.findings, *fit.cautions) if f.severity is not Severity.FINE}
+
+
+def repair(*, project: Project, member: Member, base: int, finding: Finding, wanted: Repair) -> Project:
+    """Carry out a repair as one revision, after having tried that it removes its finding and adds none.
+
+    Raises:
+        SavedMeanwhile: `base` is no longer the head
+        DesignError: it does not belong to the design, or does not help here; nothing is changed
+    """
+    now = queries.current(project)
+    design = applied(now.design, wanted)
+    if now.revision.number == base and len(now.assembly.parts) <= PROVEN_PARTS:
+        before, after = _keys(_checked(now, now.design)), _keys(_checked(now, design))
+        if finding.key in after:
+            raise DesignError(f"“{wanted.label}” was tried and does not cure it here, so nothing is changed. Go there and change it by hand.")
+        added = [f.message for k, f in after.items() if k not in before]
+        if added:
+            raise DesignError(f"“{wanted.label}” was tried and brings something new, so nothing is changed: {added[0]}")
+    return save_design(project_id=project.pk, member=member, base=base, design=design, label=f"Mended: {wanted.label}")
+
+
+def note(*, project: Project, member: Member, about: str, feel: str, text: str, photo: bytes | None) -> TrialNote:
+    """Write down what was felt or seen on a trial.
+
+    Raises:
+        MeasureError: there is nothing to write down, or the photo is none
+    """
+    if not (text.strip() or feel or photo):
+        raise MeasureError("Say what you felt or saw, or add a photo.")
+    if project.trial_notes.count() >= MOST_NOTES:
+        raise MeasureError(f"A project keeps at most {MOST_NOTES} notes.")
+    picture = kept_image(photo)[0] if photo else ""
+    return TrialNote.objects.create(
+        project=project, revision=project.head, about=about[:200], feel=feel, text=text.strip()[:2000], photo=picture, author=member.user
+    )

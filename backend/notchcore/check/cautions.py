@@ -1,0 +1,104 @@
+"""Cautions about strength: what this program sees and cannot judge. Nothing here certifies; a qualified person and local rules do.
+
+Thresholds are rules of thumb of the shop (docs/sources.md), made to make a person look, not to say that the rest is safe.
+"""
+
+from __future__ import annotations
+
+import math
+from collections import defaultdict
+from collections.abc import Mapping
+
+from notchcore.design.assembly import Assembly, Meeting, Part
+from notchcore.design.design import Design
+from notchcore.design.features.values import Keyhole
+from notchcore.findings import Finding, Repair, RepairKind, Severity
+from notchcore.geom.profile import bounds_of
+from notchcore.geom.slab import box_of
+from notchcore.geom.vectors import dot
+from notchcore.measure.families import FAMILIES, Give
+from notchcore.measure.stock import Stock
+from notchcore.units import Mm
+
+SAGS = 60.0  # a flat board longer than this many thicknesses bends under a load
+LEVER = 10.0  # a board on one side only that reaches farther than this many thicknesses
+POST = 14.0  # a brittle strip longer than this many of its widths
+POST_WIDTH: Mm = 15.0
+WARPS: Mm = 250.0  # a thin wooden sheet larger than this both ways
+WARPS_BELOW: Mm = 4.5
+DOUBLED = 0.6  # share of its length over which a glued sheet makes a board thicker
+JOINED = ("fingers", "tabs", "whole", "lap", "slot")
+
+
+def _size(part: Part) -> tuple[Mm, Mm]:
+    x0, y0, x1, y1 = bounds_of(part.profile.outer)
+    return x1 - x0, y1 - y0
+
+
+def _caution(code: str, part: Part, message: str, *repairs: Repair, **facts: float) -> Finding:
+    return Finding(code=code, severity=Severity.LOOK, parts=(part.id,), message=message, repairs=tuple(repairs), facts=dict(facts))
+
+
+def cautions(assembly: Assembly, stocks: Mapping[str, Stock], design: Design) -> tuple[Finding, ...]:
+    """Return what to have looked at by somebody who knows, with what can be added to make it stiffer."""
+    if assembly.on_line or not assembly.parts:
+        return ()
+    mates: defaultdict[str, list[Meeting]] = defaultdict(list)
+    for m in assembly.meetings:
+        if m.style in JOINED:
+            mates[m.a].append(m)
+            mates[m.b].append(m)
+    parts = {p.id: p for p in assembly.parts}
+    lowest = min(box_of(p.slab())[2] for p in assembly.parts)
+    found = [
+        _caution("caution_hangs", parts[f.panel], f"{parts[f.panel].label} hangs from its holes, over whatever is below. Screws and wall are for somebody who "
+                 "knows them; load it with nobody below first.")
+        for f in design.features if isinstance(f, Keyhole) and f.panel in parts and f.id not in design.left_out
+    ]  # fmt: skip
+    for part in assembly.parts:
+        flat = abs(part.pose.normal[2]) > 0.99
+        size = _size(part)
+        others = {x for m in mates[part.id] for x in (m.a, m.b) if x != part.id}
+        if flat and box_of(part.slab())[2] > lowest + part.t:
+            if len(others) == 1 and max(size) > LEVER * part.t:
+                found.append(_cantilever(part, parts[next(iter(others))], parts))
+            elif len(others) > 1 and max(size) > SAGS * _doubled(part, assembly, parts):
+                found.append(_sags(part, size))
+        family = FAMILIES[stocks[part.stock].family]
+        if family.give is Give.RIGID and min(size) < POST_WIDTH and max(size) > POST * min(size):
+            found.append(_caution("caution_brittle_post", part, f"{part.label} is a brittle strip {min(size):.0f} mm wide, {max(size):.0f} long: it snaps when "
+                                  "it is bumped. Make it wider, or of another stock.", width_mm=min(size)))  # fmt: skip
+        if family.give is Give.WOOD and part.t < WARPS_BELOW and min(size) > WARPS and len(others) < 3:
+            found.append(_caution("caution_warps", part, f"{part.label} is a thin sheet of {size[0]:.0f} × {size[1]:.0f} mm that little holds flat: it will "
+                                  "warp with the weather. Frame it, or use a thicker sheet."))  # fmt: skip
+    return tuple(found)
+
+
+def _doubled(part: Part, assembly: Assembly, parts: Mapping[str, Part]) -> Mm:
+    """Return a part's thickness with the sheets glued to its faces that run along most of it."""
+    beside = [m.b if m.a == part.id else m.a for m in assembly.meetings if m.kind == "stack" and part.id in (m.a, m.b)]
+    return part.t + sum(parts[p].t for p in beside if max(_size(parts[p])) >= DOUBLED * max(_size(part)))
+
+
+def _cantilever(part: Part, holder: Part, parts: Mapping[str, Part]) -> Finding:
+    size = _size(part)
+    square = abs(dot(part.pose.normal, holder.pose.normal)) < 1e-6
+    reach = math.floor(0.4 * min(size))
+    gussets = [Repair(label="Add a gusset below", kind=RepairKind.GUSSET, target=part.id,
+                      values={"to": holder.id, "label": f"Gusset of {part.label.lower()}", "stock": holder.stock, "size": float(max(reach, 8))})]  # fmt: skip
+    return _caution(
+        "caution_cantilever", part, f"{part.label} is held on one side only and reaches {max(size):.0f} mm from a sheet of {part.t:.1f} mm. Whatever stands on "
+        "it works as a lever on its joint.", *(gussets if square and len(parts) > 1 else []), reach_mm=max(size)
+    )  # fmt: skip
+
+
+def _sags(part: Part, size: tuple[Mm, Mm]) -> Finding:
+    x0, y0, _, _ = bounds_of(part.profile.outer)
+    along = size[0] >= size[1]
+    w, h = (0.7 * size[0], 0.3 * size[1]) if along else (0.3 * size[0], 0.7 * size[1])
+    below = part.pose.normal[2] > 0  # the back looks down then
+    plate = Repair(label="Add a doubler below", kind=RepairKind.PLATE, target=part.id, values={
+        "label": f"Doubler of {part.label.lower()}", "stock": part.stock, "back": below, "x": round(x0 + (size[0] - w) / 2, 2),
+        "y": round(y0 + (size[1] - h) / 2, 2), "width": round(w, 2), "height": round(h, 2)})  # fmt: skip
+    return _caution("caution_sags", part, f"{part.label} spans {max(size):.0f} mm with a sheet of {part.t:.1f} mm: it bends under a load. Use a thicker sheet, "
+                    "a nearer support, or double it.", plate, span_mm=max(size))  # fmt: skip

@@ -1,0 +1,172 @@
+"""Choices that were left open or lost: joints that are no more, helpers that hold, stocks that look the same; and repairs for what Build found."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Mapping
+from dataclasses import replace
+from itertools import islice
+
+from notchcore.check.around import Around
+from notchcore.check.features import moves_for
+from notchcore.design.assembly import Assembly
+from notchcore.design.design import Design
+from notchcore.design.edits import PanelEdit
+from notchcore.design.joints.choice import Style
+from notchcore.design.numbers import NumberKind, numbers_of
+from notchcore.findings import Finding, Repair, RepairKind, Severity
+from notchcore.measure.contrast import HARD_TO_TELL, difference
+from notchcore.measure.stock import Stock
+
+BESIDE = ("stack", "inset")  # meetings in which both faces are seen side by side
+MOST_BUTTS = 3
+
+
+def orphans(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
+    """Return the choices of meetings that are no more."""
+    there = {m.id for m in assembly.meetings}
+    return tuple(
+        Finding(code="orphan_choice", severity=Severity.LOOK, facts={"feature": i},
+                message=f"{i.replace('+', ' and ')} no longer meet, but a choice for their joint is kept. Let them meet again, or forget the choice.",
+                repairs=(Repair(label="Forget it", kind=RepairKind.FORGET, target=i),))
+        for i in sorted(set(design.choices) - there)
+    ) if assembly.parts else ()  # fmt: skip
+
+
+def helpers_that_hold(assembly: Assembly) -> tuple[Finding, ...]:
+    """Return helpers that are joined to parts of the thing: they would be missing from it."""
+    helper = {p.id for p in assembly.parts if p.helper}
+    joined = {
+        x: m.id for m in assembly.meetings if m.style not in ("butt", "glue face") for x, y in ((m.a, m.b), (m.b, m.a)) if x in helper and y not in helper
+    }
+    labels = {p.id: p.label for p in assembly.parts}
+    return tuple(
+        Finding(code="helper_holds", severity=Severity.LOOK, parts=(p,), meeting=joined[p],
+                message=f"{labels[p]} is counted as a helper, but it is joined to the thing. Make it a part, or let it only lie beside.",
+                repairs=(Repair(label="Make it a part", kind=RepairKind.PANEL, target=p, values={"helper": False}),))
+        for p in sorted(joined)
+    )  # fmt: skip
+
+
+def alike(assembly: Assembly, stocks: Mapping[str, Stock], around: Around) -> tuple[Finding, ...]:
+    """Return pairs of stocks that lie side by side and are hard to tell apart, one finding a pair."""
+    stock = {p.id: p.stock for p in assembly.parts}
+    labels = {p.id: p.label for p in assembly.parts}
+    found: dict[frozenset[str], Finding] = {}
+    for m in assembly.meetings:
+        pair = frozenset((stock[m.a], stock[m.b]))
+        if m.kind not in BESIDE or len(pair) < 2 or pair in found or not all(s in around.swatches for s in pair):
+            continue
+        one, two = sorted(pair)
+        d = difference(around.swatches[one], around.swatches[two])
+        if d < HARD_TO_TELL:
+            found[pair] = Finding(
+                code="stocks_alike", severity=Severity.LOOK, parts=(m.a, m.b), facts={"difference": round(d, 1)},
+                message=f"{stocks[one].name} and {stocks[two].name} lie side by side at {labels[m.a]} and {labels[m.b]} and are hard to tell apart "
+                f"(difference {d:.0f}, at least {HARD_TO_TELL:.0f} is clear). Choose another stock for one, or finish one of them.",
+            )  # fmt: skip
+    return tuple(found.values())
+
+
+def mended(finding: Finding, assembly: Assembly, design: Design) -> Finding:
+    """Return a finding of the design with the repairs that its code and facts offer; those it has already stay."""
+    offered = finding.repairs or tuple(_offered(finding, assembly, design))
+    return finding if offered == finding.repairs else replace(finding, repairs=offered)
+
+
+_Offer = Callable[[Finding, Assembly, Design], list[Repair]]
+
+
+def _feature_of(f: Finding) -> str:
+    return str(f.facts.get("feature", ""))
+
+
+def _take_off(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
+    if not _feature_of(f) and f.parts:
+        return [Repair(label="Its own shape again", kind=RepairKind.PANEL, target=f.parts[0], values={"outline": None})]
+    return [Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, target=_feature_of(f))]
+
+
+def _to_the_middle(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
+    return list(moves_for(_feature_of(f), design))
+
+
+def _undo_all(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
+    return [r for p in f.parts for r in _undone(p, design)]
+
+
+def _hold_again(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
+    butts = [i for i, c in design.choices.items() if c.style is Style.BUTT and f.parts[0] in i.partition("#")[0].split("+")]
+    return [Repair(label="Joined again", kind=RepairKind.FORGET, target=i) for i in butts] + _undone(f.parts[0], design)
+
+
+def _open_one(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
+    """Straight moves need one joint fewer; crossings hold most."""
+    among = [m for m in assembly.meetings if m.a in f.parts and m.b in f.parts and m.style not in ("butt", "glue face")]
+    among.sort(key=lambda m: (m.kind != "crossing", m.length, m.id))
+    labels = {p.id: p.label for p in assembly.parts}
+    return [Repair(label=f"{labels[m.a]} only butts {labels[m.b]}", kind=RepairKind.CHOICE, target=m.id, values={"style": "butt"}) for m in among[:MOST_BUTTS]]
+
+
+def _stronger_tab(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
+    meeting = next((m for m in assembly.meetings if m.id == f.meeting), None)
+    if meeting is None:
+        return []
+    repairs = []
+    if meeting.count > 1:
+        label = f"{meeting.count - 1} instead of {meeting.count} tabs"
+        repairs.append(Repair(label=label, kind=RepairKind.CHOICE, target=meeting.id, values={"count": meeting.count - 1, "width": None}))
+    if meeting.kind == "tee":
+        repairs.append(Repair(label="The whole edge as one tab", kind=RepairKind.CHOICE, target=meeting.id, values={"style": "whole"}))
+        repairs.append(Repair(label="No tab: glue it on a scored line", kind=RepairKind.CHOICE, target=meeting.id, values={"style": "blind"}))
+    return repairs
+
+
+_OFFERS: dict[str, _Offer] = {
+    **dict.fromkeys(("feature_lost", "drawing_lost", "fold_in_stiff_sheet", "feature_too_large"), _take_off),
+    **dict.fromkeys(("collision", "meeting_clash", "meeting_short", "meeting_locked", "loose_piece"), _undo_all),
+    "feature_outside": _to_the_middle,
+    "added_panel_lost": lambda f, a, d: [Repair(label="Remove it", kind=RepairKind.DROP_ADDED, target=str(f.facts.get("panel", "")))],
+    "split_outside": lambda f, a, d: [Repair(label="In one piece again", kind=RepairKind.WHOLE, target=f.parts[0])],
+    "split_meets_joint": lambda f, a, d: [Repair(label="In one piece again", kind=RepairKind.WHOLE, target=f.parts[0].partition(".")[0])],
+    "variant_not_chosen": lambda f, a, d: [Repair(label=name, kind=RepairKind.VARIANT, target=name) for name in islice(d.variants, 4)],
+    "unheld_part": _hold_again,
+    "weak_tab": _stronger_tab,
+    "locked_assembly": _open_one,
+}  # fmt: skip
+
+
+def _offered(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
+    if f.code in _OFFERS:
+        return _OFFERS[f.code](f, assembly, design)
+    return _number(f, design) if f.field is not None else []
+
+
+def _undone(part: str, design: Design) -> list[Repair]:
+    """Return how to take back what a person did to a panel."""
+    if part in {a.id for a in design.added}:
+        return [Repair(label=f"Remove {part}", kind=RepairKind.DROP_ADDED, target=part)]
+    edit = design.edits.get(part, PanelEdit())
+    repairs = []
+    if any(edit.move):
+        repairs.append(Repair(label=f"{part} back in its place", kind=RepairKind.PANEL, target=part, values={"move": (0.0, 0.0, 0.0)}))
+    if edit.outline is not None:
+        repairs.append(Repair(label=f"{part} in its own shape", kind=RepairKind.PANEL, target=part, values={"outline": None}))
+    return repairs
+
+
+def _number(f: Finding, design: Design) -> list[Repair]:
+    about = next((n for n in numbers_of(type(design.numbers)) if n.name == f.field), None)
+    least, most = f.facts.get("least_mm", f.facts.get("least")), f.facts.get("most_mm", f.facts.get("most"))
+    bound = least if least is not None else most
+    if about is None or not isinstance(bound, int | float) or about.kind not in (NumberKind.LENGTH, NumberKind.COUNT):
+        return []
+    if about.kind is NumberKind.COUNT:
+        value: float = math.ceil(bound) if least is not None else math.floor(bound)
+        words = f"{about.label} {value}"
+    else:  # to the next tenth that is surely enough
+        value = math.ceil(bound * 10 + 0.01) / 10 if least is not None else math.floor(bound * 10 - 0.01) / 10
+        words = f"{about.label} {value:.1f}"
+    if value < about.least or value > about.most or value == getattr(design.numbers, about.name):
+        return []
+    return [Repair(label=words, kind=RepairKind.NUMBER, target=about.name, values={"value": value})]

@@ -1,0 +1,107 @@
+"""Whether what is cut into and burned on the panels can be so: clear of joints and folds, large enough to read, on the face that shows."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from notchcore.design.assembly import Assembly, Part
+from notchcore.design.design import Design
+from notchcore.design.features.values import Anchor, Burned, Face, Text
+from notchcore.findings import Finding, Place, Repair, RepairKind, Severity
+from notchcore.geom.planar import Polygon, lines_in
+from notchcore.geom.slab import corners_of
+from notchcore.geom.vectors import dot, sub
+from notchcore.measure.stock import Stock
+from notchcore.units import Mm
+
+LEAST_CAP: Mm = 2.5  # of engraved or scored letters
+STROKE = 0.12  # how wide the strokes of the typefaces are, as a share of their capitals
+OVERLAP = 0.01  # [mm2]
+IN_FRONT = 0.98  # share of the assembly on one side of a panel that makes that side the inside
+
+
+def moves_for(feature: str, design: Design) -> tuple[Repair, ...]:
+    """Return how to get a feature out of the way: to the panel's middle unless it stands there, or off."""
+    f = next((x for x in design.features if x.id == feature), None)
+    off = Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, target=feature)
+    if f is None or (f.anchor is Anchor.CENTRE and f.x == 0 and f.y == 0):
+        return (off,)
+    return Repair(label="To the panel's middle", kind=RepairKind.FEATURE, target=feature, values={"anchor": "centre", "x": 0.0, "y": 0.0}), off
+
+
+def across_joints(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
+    """Return features whose opening, or whose burned lines, lie over a joint's cut, and openings over a fold."""
+    found = []
+    for part in assembly.parts:
+        cuts = [Polygon(f.corners) for f in part.features if f.meeting]
+        done: set[str] = set()
+        areas = [(o.feature, o.ring, "cuts into") for o in part.openings]
+        burned = [m for m in part.marks if m.feature and m.closed and len(m.line) > 2]
+        areas += [(m.feature, m.line, "is burned over") for m in burned]
+        for feature, ring, does in areas:
+            shape = Polygon(ring).buffer(0)
+            if feature in done:
+                continue
+            over = next((c for c in cuts if shape.intersection(c).area > OVERLAP), None)
+            folded = does == "cuts into" and any(lines_in(shape, a, b) for a, b in part.folds)
+            if over is None and not folded:
+                continue
+            done.add(feature)
+            spot = (shape.intersection(over) if over is not None else shape).representative_point()
+            what, repairs = ("a joint", moves_for(feature, design)) if over is not None else ("a fold", moves_for(feature, design)[-1:])
+            found.append(
+                Finding(code=f"feature_across_{what.removeprefix('a ')}", severity=Severity.LOOK, parts=(part.id,),
+                        place=Place(part=part.id, x=spot.x, y=spot.y), facts={"feature": feature}, repairs=repairs,
+                        message=f"{feature} on {part.label} {does} {what}. Move it, or make it smaller.")
+            )  # fmt: skip
+    return tuple(found)
+
+
+def small_texts(assembly: Assembly, stocks: Mapping[str, Stock], design: Design) -> tuple[Finding, ...]:
+    """Return texts that soot or the beam makes unreadable."""
+    found = []
+    parts = {p.id: p for p in assembly.parts}
+    for f in design.features:
+        if not isinstance(f, Text) or f.id in design.left_out or f.panel not in parts:
+            continue
+        kerf = stocks[parts[f.panel].stock].kerf.value
+        outline = f.face is not Face.STROKE
+        least = max(LEAST_CAP if f.burned is not Burned.CUT else 0.0, kerf / STROKE if outline else 0.0)
+        if f.cap >= least - 1e-9:
+            continue
+        wanted = round(least + 0.05, 1)
+        found.append(
+            Finding(code="text_too_small", severity=Severity.LOOK, parts=(f.panel,), facts={"feature": f.id, "least_mm": wanted},
+                    message=f"“{f.words}” on {parts[f.panel].label} is {f.cap:.1f} mm high: below {wanted:.1f} it cannot be read after the beam.",
+                    repairs=(Repair(label=f"{wanted:.1f} mm high", kind=RepairKind.FEATURE, target=f.id, values={"cap": wanted}),
+                             Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, target=f.id)))
+        )  # fmt: skip
+    return tuple(found)
+
+
+def _share_in_front(part: Part, others: list[Part]) -> float:
+    """Return how much of the other parts lies before a part's front face, 0..1."""
+    front = back = 0.0
+    for other in others:
+        heights = [dot(part.pose.normal, sub(c, part.pose.origin)) for c in corners_of(other.slab())]
+        front += max(max(heights) - part.high, 0.0)
+        back += max(part.low - min(heights), 0.0)
+    return front / (front + back) if front + back > 0 else 0.5
+
+
+def wrong_faces(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
+    """Return panels whose burned face looks into the thing, where nobody sees it."""
+    found = []
+    for part in assembly.parts:
+        marked = [m for m in part.marks if m.feature]
+        if not marked or len(assembly.parts) < 3 or part.id.partition(".")[0] in {s.panel for s in design.splits}:
+            continue
+        if _share_in_front(part, [p for p in assembly.parts if p.id != part.id]) < IN_FRONT:
+            continue
+        turned = part.id in design.edits and design.edits[part.id].turned
+        found.append(
+            Finding(code="wrong_face", severity=Severity.LOOK, parts=(part.id,), facts={"feature": marked[0].feature},
+                    message=f"What is burned on {part.label} looks inwards: nobody will see it. Turn the panel over.",
+                    repairs=(Repair(label="Turn it over", kind=RepairKind.PANEL, target=part.id, values={"turned": not turned}),))
+        )  # fmt: skip
+    return tuple(found)

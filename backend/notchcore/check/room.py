@@ -1,0 +1,116 @@
+"""Whether each part can be cut at all: on the machine's bed, from a sheet that is there, and not lost between the slats."""
+
+from __future__ import annotations
+
+import math
+
+from notchcore.check.around import Around
+from notchcore.design.assembly import Assembly, Part
+from notchcore.design.edits import SPLIT_LAP
+from notchcore.findings import Finding, Place, Repair, RepairKind, Severity
+from notchcore.geom.planar import narrowest
+from notchcore.geom.profile import Ring, bounds_of
+from notchcore.measure.stock import Stock
+from notchcore.units import Mm
+
+MARGIN: Mm = 5.0  # from a part to the end of the bed or the sheet
+STEP: Mm = 2.0  # by which a place to divide is moved out of the way of a joint
+
+
+def _size(part: Part) -> tuple[Mm, Mm]:
+    x0, y0, x1, y1 = bounds_of(part.profile.outer)
+    return x1 - x0, y1 - y0
+
+
+def _fits(size: tuple[Mm, Mm], room: tuple[Mm, Mm]) -> bool:
+    (w, h), (a, b) = size, (room[0] - 2 * MARGIN, room[1] - 2 * MARGIN)
+    return (w <= a and h <= b) or (h <= a and w <= b)
+
+
+def places_to_divide(part: Part, room: tuple[Mm, Mm]) -> tuple[Mm, ...]:
+    """Return where a part is divided along its own x so that each piece fits the room; empty where that does not help.
+
+    Places keep away from the part's joints where there is a place that does.
+    """
+    w, h = _size(part)
+    a, b = sorted((room[0] - 2 * MARGIN, room[1] - 2 * MARGIN))
+    longest = b if h <= a else a if h <= b else 0.0
+    lap = SPLIT_LAP * part.t
+    if longest <= 2 * lap or w <= longest:
+        return ()
+    pieces = math.ceil(w / (longest - lap))
+    x0 = bounds_of(part.profile.outer)[0]
+    taken = _standing(part, x0)
+    slack = max((longest - lap - w / pieces) / 2, 0.0)
+    places = []
+    for k in range(1, pieces):
+        ideal = w * k / pieces
+        steps = [s * STEP * sign for s in range(int(slack / STEP) + 1) for sign in (1, -1)]
+        free = (s for s in steps if not any(lo - lap < ideal + s < hi + lap for lo, hi in taken))
+        places.append(round(ideal + next(free, 0.0), 1))
+    return tuple(places)
+
+
+def _standing(part: Part, x0: Mm) -> list[tuple[Mm, Mm]]:
+    """Return the stretches of x in which another panel stands across: joints that run along x may be divided, these not."""
+    reach: dict[str, tuple[Mm, Mm]] = {}
+    for f in part.features:
+        xs = [c[0] - x0 for c in f.corners]
+        low, high = reach.get(f.meeting or f.id, (min(xs), max(xs)))
+        reach[f.meeting or f.id] = min(low, *xs), max(high, *xs)
+    return [r for r in reach.values() if r[1] - r[0] < 3 * part.t]
+
+
+def too_large(assembly: Assembly, stocks: dict[str, Stock], around: Around) -> tuple[Finding, ...]:
+    """Return parts that fit neither the bed nor any sheet of their stock on the shelf, with the offer to divide them."""
+    found = []
+    for part in assembly.parts:
+        size = _size(part)
+        sheets = around.sheets.get(part.stock, ())
+        on_bed = _fits(size, around.bed)
+        if part.falls_from or (on_bed and (not sheets or any(_fits(size, s) for s in sheets))):
+            continue
+        largest = max(sheets, key=lambda s: s[0] * s[1], default=around.bed)
+        room = around.bed if not on_bed and _fits(around.bed, largest) else largest
+        panel = part.id.partition(".")[0] if part.id.partition(".")[0] in {s.panel for s in around.design.splits} else part.id
+        at = places_to_divide(part, (min(room[0], around.bed[0]), min(room[1], around.bed[1])))
+        repairs = (Repair(label=f"Divide into {len(at) + 1}", kind=RepairKind.DIVIDE, target=panel, values={"at": at}),) if at and panel == part.id else ()
+        what = f"the bed of {around.bed[0]:.0f} × {around.bed[1]:.0f}" if not on_bed else f"any sheet of {stocks[part.stock].name} on the shelf"
+        found.append(
+            Finding(code="larger_than_bed" if not on_bed else "larger_than_sheet", severity=Severity.MUST if not on_bed else Severity.LOOK, parts=(part.id,),
+                    message=f"{part.label} is {size[0]:.0f} × {size[1]:.0f} mm: larger than {what}. Divide it, or make it smaller.",
+                    facts={"width_mm": size[0], "height_mm": size[1]}, repairs=repairs)
+        )  # fmt: skip
+    return tuple(found)
+
+
+def too_small(assembly: Assembly, stocks: dict[str, Stock], around: Around) -> tuple[Finding, ...]:
+    """Return openings that the beam alone fills, and parts that may fall between the slats."""
+    found = []
+    narrow = [p for p in assembly.parts if min(_size(p)) < around.slat_pitch and not p.falls_from]
+    if narrow:
+        names = ", ".join(p.label for p in narrow[:3]) + (f" and {len(narrow) - 3} more" if len(narrow) > 3 else "")
+        found.append(
+            Finding(code="part_below_slats", severity=Severity.LOOK, parts=tuple(p.id for p in narrow),
+                    message=f"{names}: narrower than the {around.slat_pitch:.0f} mm between the slats. Lay a mesh below, or watch them as they come free.",
+                    facts={"parts": len(narrow)})
+        )  # fmt: skip
+    for part in assembly.parts:
+        kerf = stocks[part.stock].kerf.value
+        for hole in part.profile.holes:
+            if (width := narrowest(hole)) <= kerf:
+                x, y = hole[0]
+                feature = next((o.feature for o in part.openings if _near(o.ring, (x, y))), "")
+                repairs = (Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, target=feature),) if feature else ()
+                found.append(
+                    Finding(code="opening_below_beam", severity=Severity.LOOK, parts=(part.id,), place=Place(part=part.id, x=x, y=y),
+                            message=f"An opening of {part.label} is {width:.2f} mm wide, the beam {kerf:.2f}: it becomes one burned line. Make it wider, "
+                            "or score it.", facts={"width_mm": width, "feature": feature}, repairs=repairs)
+                )  # fmt: skip
+                break
+    return tuple(found)
+
+
+def _near(corners: Ring, p: tuple[Mm, Mm]) -> bool:
+    xs, ys = [c[0] for c in corners], [c[1] for c in corners]
+    return min(xs) - 0.1 <= p[0] <= max(xs) + 0.1 and min(ys) - 0.1 <= p[1] <= max(ys) + 0.1

@@ -1,0 +1,179 @@
+"""The steps of putting together as a person does them: in an order of their own or the found one, with what to mind at each.
+
+Group    parts that go in together; a step's name is the first of them
+Before   the later part that shuts a part in: it must be in its place by then
+Reach    how far into an opening a hand must hold a part
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from enum import StrEnum
+
+from notchcore.check.blocking import Blocking, directions_of
+from notchcore.check.order import AssemblyOrder, Step
+from notchcore.design.assembly import Assembly, Meeting, Part
+from notchcore.geom.slab import box_of
+from notchcore.geom.vectors import Vec3, dot, scale
+from notchcore.measure.adhesives import adhesive_for
+from notchcore.measure.fit import Feel
+from notchcore.measure.stock import Stock
+from notchcore.units import Mm
+
+HAND: Mm = 90.0  # an opening narrower than this lets no hand in
+DEEP: Mm = 40.0  # ... and farther in than this no fingers reach
+MOST_PARTS = 60  # above this nobody asks what shuts what in
+DOWN: Vec3 = (0.0, 0.0, -1.0)
+GLUED = ("glue face", "scored", "scarf", "butt", "dowels")
+
+
+class HintKind(StrEnum):
+    """What to mind at a step."""
+
+    GLUE = "glue"
+    MALLET = "mallet"
+    REACH = "reach"
+    FILM = "film"
+    HELPER = "helper"
+    LOOSE = "loose"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Hint:
+    """One thing to mind."""
+
+    kind: HintKind
+    text: str
+    minutes: float = 0.0  #: to wait before the next step
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class GuideStep:
+    """One step with all that is said of it."""
+
+    key: str  #: the first part's id
+    parts: tuple[str, ...]
+    direction: Vec3
+    hints: tuple[Hint, ...] = ()
+    before: str = ""  #: the part that shuts these in
+    note: str = ""  #: a person's own words
+    problem: str = ""  #: why it cannot be done in this place of the order
+
+
+def key_of(parts: tuple[str, ...]) -> str:
+    return min(parts)
+
+
+def in_order(parts: tuple[Part, ...], wanted: tuple[str, ...], found: AssemblyOrder) -> tuple[tuple[Step, ...], dict[str, str]]:
+    """Return the found steps in a person's order, and the problems of those that cannot be done there, by step key.
+
+    Args:
+        wanted: keys of steps; those that are no more are left out, new ones keep their found place at the end
+    """
+    by_key = {key_of(s.parts): s for s in found.steps}
+    keys = [k for k in dict.fromkeys(wanted) if k in by_key]
+    keys += [k for k in by_key if k not in keys]
+    if keys == list(by_key):
+        return found.steps, {}
+    blocking = Blocking(parts)
+    at = {p.id: i for i, p in enumerate(parts)}
+    ways = directions_of(parts)
+    placed: list[int] = []
+    steps: list[Step] = []
+    problems: dict[str, str] = {}
+    for k in keys:
+        group = [at[p] for p in by_key[k].parts]
+        direction, hit = _way_in(group, placed, blocking, [scale(by_key[k].direction, -1.0), *ways])
+        if hit is not None:
+            problems[k] = f"{parts[hit].label} is in the way by now. Put this in earlier, or {parts[hit].label} later."
+        steps.append(Step(parts=by_key[k].parts, direction=direction if placed else DOWN))
+        placed += group
+    return tuple(steps), problems
+
+
+def _way_in(group: list[int], placed: list[int], blocking: Blocking, ways: list[Vec3]) -> tuple[Vec3, int | None]:
+    """Return the direction in which parts go to their place, and a part that is in the way when there is none."""
+    worst: tuple[int, int] | None = None
+    for out in ways:
+        hits = [j for j in placed if any(blocking.blocks(i, j, out) for i in group)]
+        if not hits:
+            return scale(out, -1.0), None
+        if worst is None or len(hits) < worst[0]:
+            worst = (len(hits), hits[-1])
+    return scale(ways[0], -1.0), worst[1] if worst else None
+
+
+def guide(
+    assembly: Assembly, found: AssemblyOrder, stocks: Mapping[str, Stock], *, wanted: tuple[str, ...] = (), notes: Mapping[str, str] | None = None,
+) -> tuple[GuideStep, ...]:  # fmt: skip
+    """Return the steps with hints, in a person's order where there is one."""
+    steps, problems = in_order(assembly.parts, wanted, found)
+    parts = {p.id: p for p in assembly.parts}
+    before = _shut_in(assembly.parts, steps) if len(assembly.parts) <= MOST_PARTS else {}
+    placed: list[str] = []
+    told = []
+    for step in steps:
+        key = key_of(step.parts)
+        told.append(
+            GuideStep(key=key, parts=step.parts, direction=step.direction, hints=_hints(step, placed, parts, assembly.meetings, stocks),
+                      before=before.get(key, ""), note=(notes or {}).get(key, ""), problem=problems.get(key, ""))
+        )  # fmt: skip
+        placed += step.parts
+    return tuple(told)
+
+
+def _shut_in(parts: tuple[Part, ...], steps: tuple[Step, ...]) -> dict[str, str]:
+    """Return, by step key, the first later part that stands in the way in which the step's parts came in."""
+    blocking = Blocking(parts)
+    at = {p.id: i for i, p in enumerate(parts)}
+    found = {}
+    for k, step in enumerate(steps[1:], start=1):
+        out = scale(step.direction, -1.0)
+        later = [p for s in steps[k + 1 :] for p in s.parts]
+        hit = next((q for q in later if any(blocking.blocks(at[p], at[q], out) for p in step.parts)), None)
+        if hit is not None:
+            found[key_of(step.parts)] = parts[at[hit]].label
+    return found
+
+
+def _hints(step: Step, placed: list[str], parts: Mapping[str, Part], meetings: tuple[Meeting, ...], stocks: Mapping[str, Stock]) -> tuple[Hint, ...]:
+    there = set(placed)
+    new = set(step.parts)
+    mine = [(m, m.b if m.a in new else m.a) for m in meetings if (m.a in new) != (m.b in new) and (m.b if m.a in new else m.a) in there]
+    hints = []
+    glued = [(m, other) for m, other in mine if m.style in GLUED]
+    if glued:
+        own = parts[step.parts[0]]
+        glue = adhesive_for(stocks[own.stock].family, stocks[parts[glued[0][1]].stock].family)
+        names = ", ".join(dict.fromkeys(parts[o].label for _, o in glued))
+        text = f"{glue.name.capitalize()} to {names}: hold {glue.hold_min:.0f} min, full strength after {glue.cure_h:.0f} h. {glue.caution}"
+        hints.append(Hint(kind=HintKind.GLUE, text=text, minutes=glue.hold_min))
+    if any(m.feel is Feel.MALLET for m, _ in mine):
+        hints.append(Hint(kind=HintKind.MALLET, text="Drive it in with a mallet and a block of scrap, evenly."))
+    if (reach := _reach([parts[p] for p in step.parts], [parts[p] for p in placed], step.direction)) is not None:
+        text = f"Held {reach[1]:.0f} mm down in an opening of {reach[0]:.0f} mm: use tape, tweezers or a stick."
+        hints.append(Hint(kind=HintKind.REACH, text=text))
+    if any("acrylic" in stocks[parts[p].stock].family for p in step.parts):
+        hints.append(Hint(kind=HintKind.FILM, text="Take the film off now: later you reach it badly."))
+    if any(parts[p].helper for p in step.parts):
+        hints.append(Hint(kind=HintKind.HELPER, text="A helper: take it out again at the end."))
+    if any(parts[p].loose for p in step.parts):
+        hints.append(Hint(kind=HintKind.LOOSE, text="It stays loose: no glue here, and keep its groove clear of glue."))
+    return tuple(hints)
+
+
+def _reach(new: list[Part], placed: list[Part], direction: Vec3) -> tuple[Mm, Mm] | None:
+    """Return the narrower side of the opening that parts go into and how deep, when a hand does not follow; along axes only."""
+    axis = next((k for k in range(3) if abs(abs(direction[k]) - 1) < 1e-6), None)
+    if axis is None or len(placed) < 3:
+        return None
+    boxes, mine = [box_of(p.slab()) for p in placed], [box_of(p.slab()) for p in new]
+    low, high = [min(b[k] for b in boxes) for k in range(3)], [max(b[k + 3] for b in boxes) for k in range(3)]
+    sides = [k for k in range(3) if k != axis]
+    if not all(min(b[k] for b in mine) > low[k] - 0.01 and max(b[k + 3] for b in mine) < high[k] + 0.01 for k in sides):
+        return None
+    comes_from_high = dot(direction, tuple(1.0 if k == axis else 0.0 for k in range(3))) < 0  # type: ignore[arg-type]
+    depth = high[axis] - max(b[axis + 3] for b in mine) if comes_from_high else min(b[axis] for b in mine) - low[axis]
+    opening = min(high[k] - low[k] for k in sides)
+    return (opening, depth) if depth > DEEP and opening < HAND else None

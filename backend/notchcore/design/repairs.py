@@ -1,0 +1,123 @@
+"""Carrying out a repair: a finding's proposal becomes a design that no longer has the finding."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from enum import Enum
+from typing import Any
+
+from notchcore.design.cards.pieces import Card
+from notchcore.design.design import Design
+from notchcore.design.edits import OnFace, PanelEdit, Split
+from notchcore.design.features.registry import Feature
+from notchcore.design.gussets import Gusset
+from notchcore.design.joints.choice import NOTHING_CHOSEN, Style
+from notchcore.errors import DesignError
+from notchcore.findings import Repair, RepairKind
+from notchcore.measure.fit import Feel
+
+_AS_ARRANGED = PanelEdit()
+
+
+def fresh_name(stem: str, taken: set[str]) -> str:
+    """Return a name that nothing has yet: stem-1, stem-2, ..."""
+    number = 1
+    while f"{stem}-{number}" in taken:
+        number += 1
+    return f"{stem}-{number}"
+
+
+def _number(d: Design, r: Repair) -> Design:
+    if isinstance(d.numbers, Card) or not hasattr(d.numbers, r.target):
+        raise DesignError(f"This design has no number “{r.target}”.")
+    numbers: Any = d.numbers
+    return replace(d, numbers=replace(numbers, **{r.target: r.values["value"]}))
+
+
+def _choice(d: Design, r: Repair) -> Design:
+    values: dict[str, Any] = dict(r.values)
+    if isinstance(values.get("style"), str):
+        values["style"] = Style(values["style"])
+    if isinstance(values.get("feel"), str):
+        values["feel"] = Feel(values["feel"])
+    choice = replace(d.choices.get(r.target, NOTHING_CHOSEN), **values)
+    others = {k: c for k, c in d.choices.items() if k != r.target}
+    return replace(d, choices=others if choice == NOTHING_CHOSEN else {**others, r.target: choice})
+
+
+def _panel(d: Design, r: Repair) -> Design:
+    values: dict[str, Any] = dict(r.values)
+    edit = replace(d.edits.get(r.target, _AS_ARRANGED), **values)
+    others = {k: e for k, e in d.edits.items() if k != r.target}
+    return replace(d, edits=others if edit == _AS_ARRANGED else {**others, r.target: edit})
+
+
+def _feature(d: Design, r: Repair) -> Design:
+    def changed(f: Feature) -> Feature:
+        # What is an enumeration in the feature comes as its plain value.
+        values: dict[str, Any] = {k: type(getattr(f, k))(v) if isinstance(getattr(f, k), Enum) else v for k, v in r.values.items()}
+        return replace(f, **values)
+
+    return replace(d, features=tuple(changed(f) if f.id == r.target else f for f in d.features))
+
+
+def _divide(d: Design, r: Repair) -> Design:
+    places = r.values.get("at")
+    if not isinstance(places, tuple | list):
+        raise DesignError("Say where the panel is to be divided.")
+    return replace(d, splits=(*d.splits, *(Split(panel=r.target, at=float(at)) for at in places)))
+
+
+def _variant(d: Design, r: Repair) -> Design:
+    chosen = d.variants.get(r.target)
+    if chosen is None:
+        raise DesignError(f"There is no variant “{r.target}”.")
+    return replace(d, variant=r.target, numbers=chosen.numbers, left_out=chosen.left_out)
+
+
+def _names(d: Design) -> set[str]:
+    return {a.id for a in d.added}
+
+
+def _plate(d: Design, r: Repair) -> Design:
+    v: dict[str, Any] = r.values
+    plate = OnFace(id=fresh_name("doubler", _names(d)), label=str(v["label"]), stock=str(v["stock"]), host=r.target, back=bool(v["back"]),
+                   x=float(v["x"]), y=float(v["y"]), width=float(v["width"]), height=float(v["height"]))  # fmt: skip
+    return replace(d, added=(*d.added, plate))
+
+
+def _gusset(d: Design, r: Repair) -> Design:
+    v: dict[str, Any] = r.values
+    plate = Gusset(id=fresh_name("gusset", _names(d)), label=str(v["label"]), stock=str(v["stock"]), a=r.target, b=str(v["to"]), size=float(v["size"]))
+    return replace(d, added=(*d.added, plate))
+
+
+_KINDS: dict[RepairKind, Callable[[Design, Repair], Design]] = {
+    RepairKind.NUMBER: _number,
+    RepairKind.CHOICE: _choice,
+    RepairKind.PANEL: _panel,
+    RepairKind.FEATURE: _feature,
+    RepairKind.DROP_FEATURE: lambda d, r: replace(d, features=tuple(f for f in d.features if f.id != r.target)),
+    RepairKind.DROP_ADDED: lambda d, r: replace(d, added=tuple(a for a in d.added if a.id != r.target)),
+    RepairKind.WHOLE: lambda d, r: replace(d, splits=tuple(s for s in d.splits if s.panel != r.target)),
+    RepairKind.DIVIDE: _divide,
+    RepairKind.FORGET: lambda d, r: replace(d, choices={k: c for k, c in d.choices.items() if k != r.target}),
+    RepairKind.VARIANT: _variant,
+    RepairKind.RELIEF: lambda d, r: replace(d, relief=float(str(r.values["value"]))),
+    RepairKind.PLATE: _plate,
+    RepairKind.GUSSET: _gusset,
+}
+
+
+def applied(design: Design, repair: Repair) -> Design:
+    """Return the design with a repair carried out.
+
+    Raises:
+        DesignError: the repair does not belong to this design
+        ValueOutside: its values lie outside what makes sense
+    """
+    try:
+        return _KINDS[repair.kind](design, repair)
+    except (KeyError, TypeError, ValueError) as problem:
+        raise DesignError("This repair does not belong to the design as it is now.") from problem

@@ -1,0 +1,209 @@
+"""The assembly guide: a picture for each step with the way of what goes in, what to mind, and a page of all parts with their marks."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Mapping
+from dataclasses import replace
+from typing import TYPE_CHECKING
+
+from notchcore.check.steps import GuideStep
+from notchcore.design.assembly import Assembly, Part
+from notchcore.design.picture import Face, picture_of, seen
+from notchcore.geom.profile import bounds_of
+from notchcore.geom.slab import box_of
+from notchcore.geom.vectors import Vec2, Vec3, add, scale
+
+if TYPE_CHECKING:
+    from reportlab.pdfgen.canvas import Canvas
+
+COLUMNS, ROWS = 2, 3
+AWAY = 0.45  # how far from its place a part is drawn, as a share of the thing's size
+CAUTION = "Anything that people stand, sit or hang on, or that could fall on them, is for a qualified person to judge. Local rules come first."
+WAYS: tuple[tuple[Vec3, str], ...] = (
+    ((0, 0, -1), "from above"), ((0, 0, 1), "from below"), ((1, 0, 0), "from the left"), ((-1, 0, 0), "from the right"),
+    ((0, 1, 0), "from the front"), ((0, -1, 0), "from behind"),
+)  # fmt: skip
+
+
+def way_in_words(direction: Vec3) -> str:
+    """Return from where a part comes that moves in a direction."""
+    best, words = max(((sum(a * b for a, b in zip(direction, d, strict=True)), w) for d, w in WAYS), key=lambda x: x[0])
+    return words if best > 0.9 else "at a slant"
+
+
+def marks_of(assembly: Assembly) -> dict[str, str]:
+    """Return a short mark for each part, in the order of their names."""
+    return {p.id: str(k) for k, p in enumerate(sorted(assembly.parts, key=lambda p: (p.label, p.id)), start=1)}
+
+
+def _middle(part: Part) -> Vec3:
+    b = box_of(part.slab())
+    return (b[0] + b[3]) / 2, (b[1] + b[4]) / 2, (b[2] + b[5]) / 2
+
+
+def guide_pdf(assembly: Assembly, steps: tuple[GuideStep, ...], colours: Mapping[str, str], *, title: str, revision: int) -> bytes:
+    """Return the guide as PDF, A4.
+
+    Args:
+        colours: of the stocks, #rrggbb, by id
+    """
+    from reportlab.lib.pagesizes import A4
+    from reportlab.lib.units import mm
+    from reportlab.pdfgen.canvas import Canvas
+
+    out = io.BytesIO()
+    page = Canvas(out, pagesize=A4, invariant=1, pageCompression=1)
+    page.setTitle(f"{title}, assembly guide")
+    width, height = A4
+    parts, marks = {p.id: p for p in assembly.parts}, marks_of(assembly)
+    u0, v0, u1, v1 = picture_of(replace(assembly, dimensions=())).bounds
+    size = max(u1 - u0, v1 - v0) or 1.0
+    each = ROWS * COLUMNS
+    pages = -(-len(steps) // each) + 1
+    placed: list[str] = []
+    for k, step in enumerate(steps):
+        if k % each == 0:
+            _head(page, title, revision, k // each + 1, pages)
+        cell_w, cell_h = (width - 36 * mm) / COLUMNS, (height - 52 * mm) / ROWS
+        x = 18 * mm + (k % COLUMNS) * cell_w
+        y = height - 28 * mm - (k % each // COLUMNS + 1) * cell_h
+        away = scale(step.direction, -AWAY * size) if placed else (0.0, 0.0, 0.0)
+        shown = [parts[p] for p in placed]
+        new = [parts[p] for p in step.parts]
+        moved = [replace(p, pose=replace(p.pose, origin=add(p.pose.origin, away))) for p in new]
+        page.saveState()
+        room = 38 * mm  # for words
+        k_scale = min((cell_w - 6 * mm) / (size * 1.55), (cell_h - room) / (size * 1.45))
+        page.translate(x + cell_w / 2 - 3 * mm - (u0 + u1) / 2 * k_scale, y + room + (cell_h - room) / 2 - (v0 + v1) / 2 * k_scale)
+        _picture(page, replace(assembly, parts=(*shown, *moved), dimensions=()), {p.id for p in new}, colours, k_scale)
+        if placed:
+            for old, there in zip(new, moved, strict=True):
+                _arrow(page, seen(_middle(there)), seen(_middle(old)), k_scale)
+        page.restoreState()
+        _words(page, x, y + room - 4 * mm, cell_w - 8 * mm, k + 1, step, parts, marks, first=not placed)
+        placed += step.parts
+        if k % each == each - 1 or k == len(steps) - 1:
+            _foot(page)
+            page.showPage()
+    _head(page, title, revision, pages, pages)
+    _parts_page(page, assembly, marks)
+    _foot(page)
+    page.showPage()
+    page.save()
+    return out.getvalue()
+
+
+def _head(page: Canvas, title: str, revision: int, number: int, of: int) -> None:
+    from reportlab.lib.units import mm
+
+    width, height = page._pagesize
+    page.setFillGray(0)
+    page.setFont("Helvetica-Bold", 14)
+    page.drawString(18 * mm, height - 18 * mm, f"{title}: putting it together")
+    page.setFont("Helvetica", 9)
+    page.drawRightString(width - 18 * mm, height - 18 * mm, f"revision {revision} · page {number} of {of}")
+
+
+def _foot(page: Canvas) -> None:
+    from reportlab.lib.units import mm
+
+    page.setFillGray(0)
+    page.setFont("Helvetica-Oblique", 8)
+    page.drawString(18 * mm, 11 * mm, CAUTION)
+
+
+def _shade(colour: str, light: float) -> tuple[float, float, float]:
+    r, g, b = (int(colour[i : i + 2], 16) / 255 for i in (1, 3, 5))
+    return min(r * light, 1), min(g * light, 1), min(b * light, 1)
+
+
+def _picture(page: Canvas, assembly: Assembly, new: set[str], colours: Mapping[str, str], k: float) -> None:
+    for face in picture_of(assembly).faces:
+        page.setFillColorRGB(*_shade(colours.get(face.stock, "#cccccc"), face.light if face.part in new else 0.55 + 0.35 * face.light))
+        page.setStrokeGray(0.1 if face.part in new else 0.45)
+        page.setLineWidth(0.7 if face.part in new else 0.35)
+        page.drawPath(_path(page, face, k), fill=1, stroke=1, fillMode=0)
+
+
+def _path(page: Canvas, face: Face, k: float):  # type: ignore[no-untyped-def]
+    path = page.beginPath()
+    for ring in (face.ring, *face.holes):
+        path.moveTo(ring[0][0] * k, ring[0][1] * k)
+        for u, v in ring[1:]:
+            path.lineTo(u * k, v * k)
+        path.close()
+    return path
+
+
+def _arrow(page: Canvas, start: Vec2, end: Vec2, k: float) -> None:
+    (x0, y0), (x1, y1) = (start[0] * k, start[1] * k), (end[0] * k, end[1] * k)
+    long = ((x1 - x0) ** 2 + (y1 - y0) ** 2) ** 0.5
+    if long < 6:
+        return
+    ux, uy = (x1 - x0) / long, (y1 - y0) / long
+    page.setStrokeGray(0)
+    page.setFillGray(0)
+    page.setLineWidth(1.4)
+    page.line(x0, y0, x1 - 5 * ux, y1 - 5 * uy)
+    tip = page.beginPath()
+    tip.moveTo(x1, y1)
+    tip.lineTo(x1 - 7 * ux - 3 * uy, y1 - 7 * uy + 3 * ux)
+    tip.lineTo(x1 - 7 * ux + 3 * uy, y1 - 7 * uy - 3 * ux)
+    tip.close()
+    page.drawPath(tip, fill=1, stroke=0)
+
+
+def _words(page: Canvas, x: float, y: float, width: float, number: int, step: GuideStep, parts: Mapping[str, Part], marks: Mapping[str, str], *,
+           first: bool) -> None:  # fmt: skip
+    from reportlab.lib.units import mm
+    from reportlab.lib.utils import simpleSplit
+
+    names = " + ".join(f"{parts[p].label} ({marks[p]})" for p in step.parts)
+    page.setFillGray(0)
+    page.setFont("Helvetica-Bold", 10)
+    page.drawString(x, y, simpleSplit(f"{number}  {names}, {'laid down' if first else way_in_words(step.direction)}", "Helvetica-Bold", 10, width)[0])
+    page.setFont("Helvetica", 8)
+    lines = [step.note] if step.note else []
+    lines += [h.text for h in step.hints]
+    if step.before:
+        lines.append(f"Must be in before {step.before}.")
+    if step.problem:
+        lines.insert(0, f"! {step.problem}")
+    for text in lines:
+        for line in simpleSplit(text, "Helvetica", 8, width):
+            y -= 3.6 * mm
+            page.drawString(x, y, line)
+
+
+def _parts_page(page: Canvas, assembly: Assembly, marks: Mapping[str, str]) -> None:
+    from reportlab.lib.units import mm
+
+    width, height = page._pagesize
+    columns, cell = 5, ((width - 36 * mm) / 5, 34 * mm)
+    ordered = sorted(assembly.parts, key=lambda p: int(marks[p.id]))
+    largest = max((max(b[2] - b[0], b[3] - b[1]) for b in (bounds_of(p.profile.outer) for p in ordered)), default=1.0)
+    k = min((cell[0] - 4 * mm) / largest, 20 * mm / largest)
+    for i, part in enumerate(ordered):
+        row = i // columns
+        y = height - 28 * mm - (row % 7 + 1) * cell[1]
+        if i and i % (7 * columns) == 0:
+            page.showPage()
+        x = 18 * mm + (i % columns) * cell[0]
+        b = bounds_of(part.profile.outer)
+        path = page.beginPath()
+        for ring in (part.profile.outer, *part.profile.holes):
+            for j, (px, py) in enumerate(ring):
+                (path.moveTo if j == 0 else path.lineTo)(x + (px - b[0]) * k, y + 10 * mm + (py - b[1]) * k)
+            path.close()
+        page.setFillGray(0.9)
+        page.setStrokeGray(0)
+        page.setLineWidth(0.4)
+        page.drawPath(path, fill=1, stroke=1, fillMode=0)
+        page.setFillGray(0)
+        page.setFont("Helvetica-Bold", 9)
+        page.drawString(x, y + 5 * mm, marks[part.id])
+        page.setFont("Helvetica", 8)
+        count = part.copies + part.spares
+        page.drawString(x + 6 * mm, y + 5 * mm, part.label[:24] + (f" × {count}" if count > 1 else ""))
+        page.drawString(x + 6 * mm, y + 1.6 * mm, f"{b[2] - b[0]:.1f} × {b[3] - b[1]:.1f} mm{', helper' if part.helper else ''}")

@@ -1,0 +1,189 @@
+"""Every finding of the dry fit appears where it is planted and nowhere else; every repair removes it and adds none."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field, replace
+from typing import Any
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from notchcore.check.around import Around
+from notchcore.check.dryfit import DryFit, dry_fit
+from notchcore.design.design import Design, Variant, build
+from notchcore.design.edits import Axis, Between, CopyOf, OnFace, PanelEdit, PanelOutline, Split
+from notchcore.design.families.box import ROLES, BoxNumbers
+from notchcore.design.families.registry import FAMILIES
+from notchcore.design.features.values import Face, Fold, Hole, Keyhole, Text, Window
+from notchcore.design.gussets import Gusset
+from notchcore.design.joints.choice import MeetingChoice, Style
+from notchcore.design.repairs import applied
+from notchcore.errors import NotchCoreError
+from notchcore.findings import Finding, Repair, RepairKind, Severity
+from notchcore.measure.contrast import lab_of
+from tests.strategies import family_designs, make_stock
+
+STOCKS = {r.id: make_stock(r.id, 3.1) for r in ROLES} | {
+    "acrylic": make_stock("acrylic", 3.0, family="cast_acrylic"),
+    "oak": make_stock("oak", 3.0, family="solid_wood"),
+    "coarse": make_stock("coarse", 3.1, kerf=0.6),
+    **{r.id: make_stock(r.id, 3.0) for r in (*FAMILIES["shelf"].roles, *FAMILIES["layered"].roles)},
+}
+PLAIN = BoxNumbers(width=180, depth=120, height=60, columns=2)
+
+
+def a_box(stock: str | None = None, numbers: BoxNumbers = PLAIN, **more: Any) -> Design:
+    return Design(numbers=numbers, stocks={r.id: stock or r.id for r in ROLES}, **more)
+
+
+def a(family: str, **numbers: Any) -> Design:
+    kind = FAMILIES[family]
+    return Design(numbers=kind.numbers(**numbers), stocks={r.id: r.id for r in kind.roles})
+
+
+def on_front(feature: Any, **more: Any) -> Design:
+    return a_box(features=(replace(feature, panel="front"),), **more)
+
+
+def without(*panels: str) -> dict[str, PanelEdit]:
+    return {p: PanelEdit(gone=True) for p in panels}
+
+
+@dataclass
+class Planted:
+    """A design with one mistake in it, and what is needed around it."""
+
+    code: str
+    design: Design
+    around: dict[str, Any] = field(default_factory=dict)
+    repairs: int = 1  #: how many are offered at least
+    caution: bool = False
+
+
+BOARD = CopyOf(id="board", label="Board", of="base", move=(0.0, 0.0, 40.0))
+SIX = {"bed": (150.0, 100.0)}
+butts = {m: MeetingChoice(style=Style.BUTT) for m in ("column-1+front", "back+column-1", "base+column-1")}
+PLANTED = [
+    Planted("larger_than_bed", a_box(), SIX),
+    Planted("larger_than_sheet", a_box(), {"sheets": {"walls": ((160.0, 140.0),)}}),
+    Planted("orphan_choice", a_box(choices={"front+moon": MeetingChoice(count=3)})),
+    Planted("helper_holds", a_box(edits={"left": PanelEdit(helper=True)})),
+    Planted("text_too_small", on_front(Text(id="t", panel="", cap=1.5)), repairs=2),
+    Planted("text_too_small", replace(on_front(Text(id="t", panel="", cap=4.0, face=Face.SERIF)), stocks={r.id: "coarse" for r in ROLES}), repairs=2),
+    Planted("wrong_face", on_front(Text(id="t", panel=""), edits={"front": PanelEdit(turned=True)})),
+    Planted("brittle_corner", a_box("acrylic")),
+    Planted(
+        "grain_across_neck",
+        replace(
+            a_box(edits={"column-1": PanelEdit(across=True)}, numbers=replace(PLAIN, height=200)),
+            stocks={r.id: "oak" if r.id == "dividers" else r.id for r in ROLES},
+        ),
+    ),
+    Planted("opening_below_beam", replace(on_front(Window(id="w", panel="", width=0.5, height=20.0, radius=0.0)), stocks={r.id: "coarse" for r in ROLES})),
+    Planted("unheld_part", a_box(choices=butts)),
+    Planted("variant_not_chosen", a_box(variants={"low": Variant(numbers=PLAIN), "high": Variant(numbers=replace(PLAIN, height=90))}), repairs=2),
+    Planted("feature_outside", on_front(Hole(id="h", panel="", x=500.0)), repairs=2),
+    Planted("feature_lost", a_box(features=(Hole(id="h", panel="moon"),))),
+    Planted("feature_across_joint", on_front(Text(id="t", panel="", cap=12.0, words="SEED FAIR", y=20.0)), repairs=2),
+    Planted("feature_across_fold", a_box(features=(Fold(id="f", panel="front"), Window(id="w", panel="front", width=20.0, height=10.0)))),
+    Planted("fold_in_stiff_sheet", on_front(Fold(id="f", panel=""))),
+    Planted("collision", a_box(added=(CopyOf(id="c", label="Copy", of="left", move=(1.0, 0.0, 0.0)),))),
+    Planted("meeting_clash", a_box(edits={"column-1": PanelEdit(move=(-88.0, 0.0, 0.0))})),
+    Planted("too_many_compartments", a_box(numbers=replace(PLAIN, columns=40))),
+    Planted("split_outside", a_box(splits=(Split(panel="front", at=500.0),))),
+    Planted("split_meets_joint", a_box(splits=(Split(panel="front", at=90.0),))),
+    Planted("added_panel_lost", a_box(added=(Between(id="b", label="B", stock="walls", a="moon", b="front", axis=Axis.X, at=20.0),))),
+    Planted("drawing_lost", a_box(edits={"back": PanelEdit(outline=PanelOutline(drawing="9", width=50.0))})),
+    Planted("stocks_alike", a("layered"), {"swatches": {r.id: lab_of("#c69a6b") for r in FAMILIES["layered"].roles}}, repairs=0),
+    Planted("part_below_slats", a_box(numbers=replace(PLAIN, height=18)), repairs=0),
+    Planted("caution_hangs", on_front(Keyhole(id="k", panel="")), repairs=0, caution=True),
+    Planted("caution_sags", a("shelf", width=320.0), caution=True),
+    Planted("caution_warps", a_box(numbers=BoxNumbers(width=400, depth=300, height=60), edits=without("left", "right")), repairs=0, caution=True),
+    Planted(
+        "caution_cantilever",
+        a_box(numbers=replace(PLAIN, columns=1), edits=without("left", "right", "back"), added=(BOARD,)),
+        caution=True,
+    ),
+]  # fmt: skip
+
+
+def checked(design: Design, **around: Any) -> DryFit:
+    return dry_fit(build(design, STOCKS), STOCKS, around=Around(design=design, **{"bed": (900.0, 600.0), **around}))
+
+
+def told(fit: DryFit) -> tuple[Finding, ...]:
+    return tuple(f for f in fit.findings if f.severity is not Severity.FINE) + fit.cautions
+
+
+def test_a_sound_box_has_nothing_to_tell() -> None:
+    fit = checked(a_box(), sheets={r.id: ((600.0, 400.0),) for r in ROLES}, swatches={"walls": lab_of("#ffffff"), "base": lab_of("#000000")})
+    assert told(fit) == ()
+    fine = {f.code for f in fit.findings}
+    assert {"larger_than_bed", "orphan_choice", "wrong_face", "text_too_small", "collision", "locked_assembly"} <= fine
+
+
+@pytest.mark.parametrize("case", PLANTED, ids=lambda c: c.code)
+def test_a_planted_mistake_is_found_and_each_repair_removes_it_and_adds_none(case: Planted) -> None:
+    fit = checked(case.design, **case.around)
+    found = [f for f in (fit.cautions if case.caution else fit.findings) if f.code == case.code and f.severity is not Severity.FINE]
+    assert found
+    before = {f.key for f in told(fit)}
+    for finding in found:
+        assert len(finding.repairs) >= case.repairs
+        for repair in finding.repairs:
+            after = {f.key for f in told(checked(applied(case.design, repair), **case.around))}
+            assert finding.key not in after
+            assert after <= before
+
+
+@settings(max_examples=25, deadline=None)
+@given(st.sampled_from(sorted(FAMILIES)), st.data())
+def test_a_repair_of_an_impossible_number_names_one_that_is_possible(family: str, data: st.DataObject) -> None:
+    design, stocks = data.draw(family_designs(family))
+    for _ in range(6):  # one number at a time, as a person would
+        fit = dry_fit(build(design, stocks), stocks, around=Around(design=design))
+        first = next((f for f in fit.findings if f.severity is Severity.MUST and f.field and f.repairs), None)
+        if first is None:
+            return
+        design = applied(design, first.repairs[0])
+        after = dry_fit(build(design, stocks), stocks, around=Around(design=design))
+        assert first.key not in {f.key for f in after.findings if f.severity is Severity.MUST}
+
+
+def test_a_gusset_goes_into_the_corner_of_both_and_follows_their_size() -> None:
+    for width in (180.0, 260.0):
+        design = a_box(
+            numbers=replace(PLAIN, columns=1, width=width), added=(Gusset(id="g", label="Gusset", stock="walls", a="base", b="front", size=34.0, at=20.0),)
+        )
+        assembly = build(design, STOCKS)
+        meetings = {m.a if m.b == "g" else m.b: m.style for m in assembly.meetings if "g" in (m.a, m.b)}
+        assert meetings == {"base": "tabs", "front": "tabs"}
+        assert [f for f in told(checked(design)) if f.severity is Severity.MUST] == []
+    lost = build(a_box(added=(Gusset(id="g", label="Gusset", stock="walls", a="left", b="right"),)), STOCKS)
+    assert [f.code for f in lost.findings] == ["added_panel_lost"]
+
+
+@pytest.mark.parametrize(
+    "repair",
+    [
+        Repair(label="x", kind=RepairKind.NUMBER, target="moon", values={"value": 3.0}),
+        Repair(label="x", kind=RepairKind.NUMBER, target="width", values={}),
+        Repair(label="x", kind=RepairKind.NUMBER, target="width", values={"value": -3.0}),
+        Repair(label="x", kind=RepairKind.CHOICE, target="m", values={"moon": 1}),
+        Repair(label="x", kind=RepairKind.CHOICE, target="m", values={"style": "moon"}),
+        Repair(label="x", kind=RepairKind.PLATE, target="front", values={}),
+        Repair(label="x", kind=RepairKind.DIVIDE, target="front", values={}),
+        Repair(label="x", kind=RepairKind.VARIANT, target="moon"),
+    ],
+)  # fmt: skip
+def test_a_repair_that_does_not_belong_is_refused(repair: Repair) -> None:
+    with pytest.raises(NotchCoreError):
+        applied(a_box(), repair)
+
+
+def test_a_plate_named_like_another_gets_a_name_of_its_own() -> None:
+    repair = next(r for f in checked(a("shelf", width=320.0)).cautions for r in f.repairs)
+    twice = applied(applied(a("shelf", width=320.0), repair), repair)
+    assert [x.id for x in twice.added] == ["doubler-1", "doubler-2"]
+    assert all(isinstance(x, OnFace) for x in twice.added)
