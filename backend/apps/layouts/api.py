@@ -28,6 +28,7 @@ class PackRequest(Schema):
     copies: int
     seconds: float
     seed: int = 1
+    only: dict[str, int] = {}  #: how many of which parts, where not all are wanted
 
 
 class FlatPart(Schema):
@@ -61,7 +62,7 @@ def _out(project: Project) -> LayoutOut:
         revision=row.revision if row else None,
         nesting=convert.NESTING.validate_python(row.payload["nesting"]) if row else None,
         request=PackRequest(**(row.payload["request"] if row else services.default_request(project))),
-        parts=[FlatPart(id=p.id, label=p.label, stock=p.stock, profile=p.profile) for p in now.assembly.parts],
+        parts=[FlatPart(id=p.id, label=p.label, stock=p.stock, profile=p.profile) for p in now.assembly.parts if not p.falls_from],
         stocks=now.stocks,
         shelf=shelf,
         bed_mm=(machine.bed_width, machine.bed_height),

@@ -29,7 +29,7 @@ def default_request(project: Project) -> dict[str, Any]:
     """Return what a packing starts from when nobody chose: spacing of the most demanding stock, one copy, four seconds."""
     now = queries.current(project)
     spacing = max((part_spacing(FAMILIES[s.family], s.t) for s in now.stocks.values()), default=2.0)
-    return {"margin_mm": 5.0, "spacing_mm": round(spacing, 2), "keep_grain": False, "copies": 1, "seconds": 4.0, "seed": 1}
+    return {"margin_mm": 5.0, "spacing_mm": round(spacing, 2), "keep_grain": False, "copies": 1, "seconds": 4.0, "seed": 1, "only": {}}
 
 
 def checked(request: dict[str, Any]) -> dict[str, Any]:
@@ -46,6 +46,11 @@ def wanted(part: Part, copies: int) -> int:
     if part.falls_from:
         return 0
     return part.copies if part.helper else part.copies * copies + part.spares
+
+
+def _asked(part: Part, request: dict[str, Any]) -> int:
+    only = request.get("only") or {}
+    return min(int(only.get(part.id, 0)), MOST_COPIES) if only else wanted(part, request["copies"])
 
 
 def pack_project(
@@ -73,10 +78,12 @@ def pack_project(
     )  # fmt: skip
     by_stock: dict[str, list[NestPart]] = {}
     for part in now.assembly.parts:
-        if count := wanted(part, request["copies"]):
+        if count := _asked(part, request):
             by_stock.setdefault(part.stock, []).append(NestPart(id=part.id, stock=part.stock, profile=part.profile, count=count))
     shelf = Sheet.objects.filter(stock__shop=project.shop_id, count__gt=0).order_by("pk")
     done: list[Nesting] = []
+    if not by_stock:
+        raise NestError("None of the parts that are wanted is in the design any more. Pack all, or look at the pieces on Dry fit.")
     share = request["seconds"] / len(by_stock)
     made_from = now.parts_print
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import asdict
 from statistics import fmean
 from typing import Any
@@ -86,7 +87,7 @@ def command(*, run: Run, name: str) -> None:
 
 
 @transaction.atomic
-def log_run(*, run_id: int, actual_s: float, good: int, spoiled: int, cut_through: int, feel: str, note: str, bad: list[str]) -> Run:
+def log_run(*, run_id: int, actual_s: float, good: int, spoiled: int, cut_through: int, feel: str, note: str, bad: Sequence[str] = ()) -> Run:
     """Write down what happened: stock goes down, and the machine's time factor learns.
 
     Args:
@@ -104,7 +105,7 @@ def log_run(*, run_id: int, actual_s: float, good: int, spoiled: int, cut_throug
     require("cut through", cut_through, 0, 100, unit="%")
     if len(set(bad)) != len(bad) or not set(bad) <= set(run.parts) or len(bad) > spoiled:
         raise PlanError("The spoiled pieces named do not go with this run. Tick them again.")
-    run.log = {"bad": bad, "actual_s": actual_s, "good": good, "spoiled": spoiled, "cut_through": cut_through, "feel": feel, "note": note}
+    run.log = {"bad": list(bad), "actual_s": actual_s, "good": good, "spoiled": spoiled, "cut_through": cut_through, "feel": feel, "note": note}
     run.logged = timezone.now()
     run.save(update_fields=["log", "logged"])
     if run.state == RunState.DONE:

@@ -93,7 +93,7 @@ def meeting_odds(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_F
     stock_of_part = {p.id: stocks[p.stock] for p in assembly.parts}
     found = []
     for m in assembly.meetings:
-        if m.clearance is None:
+        if m.clearance is None or m.feel is None:
             continue
         boundaries = fits.between(stock_of_part[m.a].key, stock_of_part[m.b].key)
         sd = meeting_sd(m, stocks, boundaries, fits)

@@ -108,6 +108,8 @@ def guide(
     assembly: Assembly, found: AssemblyOrder, stocks: Mapping[str, Stock], *, wanted: tuple[str, ...] = (), notes: Mapping[str, str] | None = None,
 ) -> tuple[GuideStep, ...]:  # fmt: skip
     """Return the steps with hints, in a person's order where there is one."""
+    if not assembly.parts:
+        return ()
     steps, problems = in_order(assembly.parts, wanted, found)
     parts = {p.id: p for p in assembly.parts}
     before = _shut_in(assembly.parts, steps) if len(assembly.parts) <= MOST_PARTS else {}

@@ -16,6 +16,7 @@ from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 
 WEAK_TAB = 2.0  # a neck below this many thicknesses breaks
+MOSTLY = 2  # so many times more tabs across the grain than along it
 LEVER = 8.0  # a lone tab holds no more than this many of its widths
 RELIEF: Mm = 0.5  # radius that keeps a corner of a brittle sheet whole
 SPLITS_ALONG_GRAIN = ("solid_wood", "veneer")
@@ -84,7 +85,7 @@ def grain_across_necks(assembly: Assembly, stocks: Mapping[str, Stock], design: 
             continue
         tabs = [f for f in part.features if f.kind in (FeatureKind.TAB, FeatureKind.FINGER)]
         short = [f for f in tabs if abs(f.axis[0]) > 0.9 and f.width.value < 2 * LEVER * part.t]
-        if not short or len(short) <= len(tabs) / 2:
+        if len(short) <= MOSTLY * (len(tabs) - len(short)):  # with tabs both ways no grain is right for all
             continue
         x, y = middle(short[0])
         panel = part.id

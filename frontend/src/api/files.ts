@@ -24,3 +24,10 @@ export function sendHeights(project: number, file: File, darkIsHigh: boolean) {
 export function pictureAddress(project: number, part: string, mark: number, state: string): string {
 	return `/api/projects/${project}/parts/${encodeURIComponent(part)}/pictures/${mark}.png?of=${state}`;
 }
+
+export function sendTrialNote(project: number, note: { about: string; feel: string; text: string }, photo: File | null) {
+	const data = new FormData();
+	for (const [k, v] of Object.entries(note)) data.set(k, v);
+	if (photo) data.set('photo', photo);
+	return need(api.POST('/api/projects/{project_id}/trial', { params: { path: { project_id: project } }, body: data as never, ...asForm }));
+}

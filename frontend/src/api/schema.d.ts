@@ -1039,6 +1039,178 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/repair": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Repair
+         * @description Carry out a repair that a finding offers, as one step that can be taken back.
+         */
+        post: operations["repair"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What If
+         * @description Tell how the joints would feel if sheets and beam were other than believed; nothing is saved.
+         */
+        post: operations["whatIf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/test-worth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Test Worth
+         * @description Tell which test would spare the most rework.
+         */
+        get: operations["testWorth"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/guide.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Guide File
+         * @description Return the assembly guide: a picture for each step, and a page of parts with their marks.
+         */
+        get: operations["guidePdf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Trial */
+        get: operations["trialNotes"];
+        put?: never;
+        /**
+         * Note Trial
+         * @description Write down what was felt, seen or changed on a trial in scrap.
+         */
+        post: operations["noteTrial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/trial/{note_id}/photo.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Trial Photo */
+        get: operations["trialPhoto"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/trial/{note_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Drop Trial */
+        delete: operations["dropTrialNote"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/revisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Revisions */
+        get: operations["revisions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/compare/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compare
+         * @description Tell which parts are others now than in an earlier revision, with the edges that changed; both with today's evidence.
+         */
+        get: operations["compareRevisions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/layout": {
         parameters: {
             query?: never;
@@ -1140,6 +1312,26 @@ export interface paths {
         put?: never;
         /** Start Run */
         post: operations["startRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/recut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Recut
+         * @description Tell what of the pieces already cut still serves for the head revision.
+         */
+        get: operations["recut"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1714,6 +1906,11 @@ export interface components {
             facts?: {
                 [key: string]: number | string;
             };
+            /**
+             * Repairs
+             * @default []
+             */
+            repairs: components["schemas"]["Repair"][];
         };
         /** FitOut */
         FitOut: {
@@ -1815,6 +2012,30 @@ export interface components {
             /** Borrowed */
             borrowed: string;
         };
+        /**
+         * Repair
+         * @description One change of the design that makes a finding go away.
+         */
+        Repair: {
+            /** Label */
+            label: string;
+            kind: components["schemas"]["RepairKind"];
+            /**
+             * Target
+             * @default
+             */
+            target: string;
+            /** Values */
+            values?: {
+                [key: string]: number | string | boolean | number[] | null;
+            };
+        };
+        /**
+         * RepairKind
+         * @description What a repair changes in a design; `design/repairs.py` carries it out.
+         * @enum {string}
+         */
+        RepairKind: "number" | "choice" | "panel" | "feature" | "drop_feature" | "drop_added" | "whole" | "divide" | "forget" | "variant" | "relief" | "plate" | "gusset";
         /**
          * Settings
          * @description How a stock is cut, scored and engraved; a default until a test card or a run says better.
@@ -2865,6 +3086,11 @@ export interface components {
             operation: components["schemas"]["Operation"];
             beam?: components["schemas"]["Beam"] | null;
             photo?: components["schemas"]["Photo"] | null;
+            /**
+             * Feature
+             * @default
+             */
+            feature: string;
         };
         /**
          * Operation
@@ -4573,7 +4799,7 @@ export interface components {
              * Added
              * @default []
              */
-            added: (components["schemas"]["Between"] | components["schemas"]["OnFace"] | components["schemas"]["CopyOf"])[];
+            added: (components["schemas"]["Between"] | components["schemas"]["OnFace"] | components["schemas"]["CopyOf"] | components["schemas"]["Gusset"])[];
             /**
              * Splits
              * @default []
@@ -4603,6 +4829,47 @@ export interface components {
              * @default []
              */
             pins: components["schemas"]["Pin"][];
+            /**
+             * Order
+             * @default []
+             */
+            order: string[];
+            /** Notes */
+            notes?: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * Gusset
+         * @description A corner plate square to `a` and `b`, on the roomier side of both [mm].
+         */
+        Gusset: {
+            /**
+             * Kind
+             * @default gusset
+             * @constant
+             */
+            kind: "gusset";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Stock */
+            stock: string;
+            /** A */
+            a: string;
+            /** B */
+            b: string;
+            /**
+             * Size
+             * @default 30
+             */
+            size: number;
+            /**
+             * At
+             * @default 0
+             */
+            at: number;
         };
         /**
          * MeetingChoice
@@ -5189,6 +5456,8 @@ export interface components {
             /** Revision */
             revision: number | null;
             result: components["schemas"]["DryFit"] | null;
+            /** Guide */
+            guide: components["schemas"]["GuideStep"][];
             /** Boundaries */
             boundaries: {
                 [key: string]: components["schemas"]["Boundaries"];
@@ -5207,7 +5476,68 @@ export interface components {
             odds: components["schemas"]["MeetingOdds"][];
             /** Expected Rework */
             expected_rework: number;
+            /**
+             * Cautions
+             * @default []
+             */
+            cautions: components["schemas"]["Finding"][];
         };
+        /**
+         * GuideStep
+         * @description One step with all that is said of it.
+         */
+        GuideStep: {
+            /** Key */
+            key: string;
+            /** Parts */
+            parts: string[];
+            /** Direction */
+            direction: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Hints
+             * @default []
+             */
+            hints: components["schemas"]["Hint"][];
+            /**
+             * Before
+             * @default
+             */
+            before: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+        };
+        /**
+         * Hint
+         * @description One thing to mind.
+         */
+        Hint: {
+            kind: components["schemas"]["HintKind"];
+            /** Text */
+            text: string;
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes: number;
+        };
+        /**
+         * HintKind
+         * @description What to mind at a step.
+         * @enum {string}
+         */
+        HintKind: "glue" | "mallet" | "reach" | "film" | "helper" | "loose";
         /** JobOut */
         JobOut: {
             /** State */
@@ -5232,6 +5562,145 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /** RepairIn */
+        RepairIn: {
+            /** Base */
+            base: number;
+            finding: components["schemas"]["Finding"];
+            repair: components["schemas"]["Repair"];
+        };
+        /** WhatIfOut */
+        WhatIfOut: {
+            /** Odds */
+            odds: components["schemas"]["MeetingOdds"][];
+            /** Expected Rework */
+            expected_rework: number;
+        };
+        /**
+         * Shift
+         * @description How far a stock is off what is believed.
+         */
+        Shift: {
+            /**
+             * Thickness
+             * @default 0
+             */
+            thickness: number;
+            /**
+             * Kerf
+             * @default 0
+             */
+            kerf: number;
+        };
+        /** WhatIfIn */
+        WhatIfIn: {
+            /** Shifts */
+            shifts: {
+                [key: string]: components["schemas"]["Shift"];
+            };
+        };
+        /**
+         * TestKind
+         * @description What can be measured.
+         * @enum {string}
+         */
+        TestKind: "readings" | "kerf";
+        /**
+         * TestWorth
+         * @description How many joints fewer would need rework, on average, if this were measured well.
+         */
+        TestWorth: {
+            /** Stock */
+            stock: string;
+            kind: components["schemas"]["TestKind"];
+            /** Saves */
+            saves: number;
+        };
+        /** TrialOut */
+        TrialOut: {
+            /** Id */
+            id: number;
+            /** About */
+            about: string;
+            /** Feel */
+            feel: string;
+            /** Text */
+            text: string;
+            /** Photo */
+            photo: boolean;
+            /** Revision */
+            revision: number;
+            /** Author */
+            author: string;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+        };
+        /** RevisionOut */
+        RevisionOut: {
+            /** Number */
+            number: number;
+            /** Label */
+            label: string;
+            /** Author */
+            author: string;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+        };
+        /**
+         * Change
+         * @description What became of a part.
+         * @enum {string}
+         */
+        Change: "same" | "changed" | "added" | "gone";
+        /** CompareOut */
+        CompareOut: {
+            /** Revision */
+            revision: number;
+            /** Label */
+            label: string;
+            /** Parts */
+            parts: components["schemas"]["PartChange"][];
+        };
+        /**
+         * PartChange
+         * @description A part then and now, both with their lower left corner at the origin; the edges of each that the other has not.
+         */
+        PartChange: {
+            /** Part */
+            part: string;
+            /** Label */
+            label: string;
+            change: components["schemas"]["Change"];
+            then: components["schemas"]["Profile"] | null;
+            now: components["schemas"]["Profile"] | null;
+            /**
+             * Edges Then
+             * @default []
+             */
+            edges_then: [
+                number,
+                number
+            ][][];
+            /**
+             * Edges Now
+             * @default []
+             */
+            edges_now: [
+                number,
+                number
+            ][][];
+            /**
+             * Stock Changed
+             * @default false
+             */
+            stock_changed: boolean;
         };
         /** FlatPart */
         FlatPart: {
@@ -5299,6 +5768,13 @@ export interface components {
              * @default 1
              */
             seed: number;
+            /**
+             * Only
+             * @default {}
+             */
+            only: {
+                [key: string]: number;
+            };
         };
         /**
          * Placement
@@ -5610,6 +6086,11 @@ export interface components {
              */
             note: string;
             /**
+             * Bad
+             * @default []
+             */
+            bad: string[];
+            /**
              * Learned
              * @default false
              */
@@ -5676,6 +6157,38 @@ export interface components {
              */
             fault: "" | "lid" | "flame";
         };
+        /**
+         * Fate
+         * @description What becomes of a part of the new revision.
+         * @enum {string}
+         */
+        Fate: "good" | "recut" | "new";
+        /** LeftOver */
+        LeftOver: {
+            /** Label */
+            label: string;
+            /** Count */
+            count: number;
+        };
+        /** RecutOut */
+        RecutOut: {
+            /** Rows */
+            rows: components["schemas"]["RecutRowOut"][];
+            /** Left Over */
+            left_over: components["schemas"]["LeftOver"][];
+        };
+        /** RecutRowOut */
+        RecutRowOut: {
+            /** Part */
+            part: string;
+            /** Label */
+            label: string;
+            fate: components["schemas"]["Fate"];
+            /** Wanted */
+            wanted: number;
+            /** Good */
+            good: number;
+        };
         /** CommandIn */
         CommandIn: {
             /**
@@ -5711,6 +6224,11 @@ export interface components {
              * @default
              */
             note: string;
+            /**
+             * Bad
+             * @default []
+             */
+            bad: string[];
         };
         /** Next */
         Next: {
@@ -7441,6 +7959,263 @@ export interface operations {
             };
         };
     };
+    repair: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RepairIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Conflict"];
+                };
+            };
+        };
+    };
+    whatIf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhatIfIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIfOut"];
+                };
+            };
+        };
+    };
+    testWorth: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TestWorth"][];
+                };
+            };
+        };
+    };
+    guidePdf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    trialNotes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"][];
+                };
+            };
+        };
+    };
+    noteTrial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * About
+                     * @default
+                     */
+                    about?: string;
+                    /**
+                     * Feel
+                     * @default
+                     * @enum {string}
+                     */
+                    feel?: "" | "rattles" | "slides" | "snug" | "mallet" | "wont_go";
+                    /**
+                     * Text
+                     * @default
+                     */
+                    text?: string;
+                    /** Photo */
+                    photo?: string | null;
+                };
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+        };
+    };
+    trialPhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                note_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    dropTrialNote: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                note_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    revisions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RevisionOut"][];
+                };
+            };
+        };
+    };
+    compareRevisions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompareOut"];
+                };
+            };
+        };
+    };
     layout: {
         parameters: {
             query?: never;
@@ -7620,6 +8395,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RunOut"];
+                };
+            };
+        };
+    };
+    recut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecutOut"];
                 };
             };
         };

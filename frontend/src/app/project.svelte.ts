@@ -1,7 +1,7 @@
 /** One open project: its head revision, the strip, and saving on top of what everybody else saves. */
 import { getContext, setContext } from 'svelte';
 import { api, need, Problem } from '../api/client';
-import type { Design, MeetingChoice, PanelEdit, Pin, ProjectOut, Station, Values } from '../api/types';
+import type { Design, Finding, MeetingChoice, PanelEdit, Pin, ProjectOut, Repair, Station, Values } from '../api/types';
 
 const WATCH_MS = 4000;
 
@@ -128,6 +128,15 @@ export class ProjectState {
 	/** Change some panels in one step. */
 	editPanels(panels: string[], change: (before: PanelEdit) => Partial<PanelEdit>, label: string) {
 		return this.save((d) => withEdits(d, panels, change), label);
+	}
+
+	/** Carry out a repair that a finding offers; the server tries it first, and says so when it does not help. */
+	repair(finding: Finding, repair: Repair) {
+		return this.inTurn(() => {
+			const params = { path: { project_id: this.id } };
+			const body = { base: this.project!.revision, finding, repair };
+			return this.take(need(api.POST('/api/projects/{project_id}/repair', { params, body: body as never })), null, '');
+		});
 	}
 
 	/** Keep a size in view, or no longer. */

@@ -136,6 +136,8 @@ class Bench:
 
     def meeting(self, bar: Bar, style: str, count: int, *, opening_in: Panel | None, kerf_share: float = 1.0, sheet: bool = True, length: Mm = 0.0) -> None:
         feel, clearance = self.clearance(bar) if opening_in is not None else (None, None)
+        if falls_from(bar.a, bar.b) or falls_from(bar.b, bar.a):
+            feel = None  # nobody asks how it feels: it is as loose as two beams
         frame = bar.frame
         mate = bar.other(opening_in) if opening_in is not None else bar.a
         # Where an open slot runs out past a mate whose end slopes or ends lower.

@@ -284,7 +284,8 @@ describe('the box', () => {
 			parts: [],
 			meeting: null,
 			place: null,
-			facts: {}
+			facts: {},
+			repairs: []
 		});
 		build.out = {
 			...out(),

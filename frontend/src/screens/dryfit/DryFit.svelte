@@ -2,34 +2,39 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
 	import { api, need } from '../../api/client';
-	import type { BuildOut, CheckOut, Finding } from '../../api/types';
-	import { navigate } from '../../app/router';
+	import type { BuildOut, CheckOut, Finding, WhatIfOut } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
 	import SceneView from '../../lib/mat/SceneView.svelte';
+	import Choice from '../../lib/ui/Choice.svelte';
+	import Findings from './Findings.svelte';
 	import FitStrip from './FitStrip.svelte';
+	import Pieces from './Pieces.svelte';
 	import Player from './Player.svelte';
+	import Steps from './Steps.svelte';
+	import Trial from './Trial.svelte';
+	import WhatIf from './WhatIf.svelte';
 
 	const work = useProject();
 	const params = { path: { project_id: work.id } };
 	let out = $state.raw<CheckOut | null>(null);
 	let build = $state.raw<BuildOut | null>(null);
 	let problem = $state('');
-	let picked = $state.raw<Finding | null>(null);
 	let lit = $state.raw(new Set<string>());
 	let at = $state(0);
 	let move = $state(1);
-	let fineOpen = $state(false);
-	let all = $state(false);
-	const FEW = 6;
+	let tab = $state<'findings' | 'steps' | 'trial' | 'pieces'>('findings');
+	let tried = $state.raw<WhatIfOut | null>(null);
+	const TABS = [
+		{ value: 'findings' as const, name: 'Findings' },
+		{ value: 'steps' as const, name: 'Steps' },
+		{ value: 'trial' as const, name: 'Trial' },
+		{ value: 'pieces' as const, name: 'Pieces' }
+	];
 	const busy = $derived(!!out?.job && ['waiting', 'running'].includes(out.job.state));
-	const steps = $derived(out?.result?.order.steps ?? []);
+	/** In the order in which they are done: a person's own where there is one. */
+	const steps = $derived(out?.guide.length ? out.guide : (out?.result?.order.steps ?? []));
 	const names = $derived(new Map(build?.parts.map((p) => [p.id, p.label]) ?? []));
 	const colours = $derived(Object.fromEntries(Object.entries(build?.stocks ?? {}).map(([k, s]) => [k, s.colour])));
-	const groups = $derived({
-		must: out?.result?.findings.filter((f) => f.severity === 'must') ?? [],
-		look: out?.result?.findings.filter((f) => f.severity === 'look') ?? [],
-		fine: out?.result?.findings.filter((f) => f.severity === 'fine') ?? []
-	});
 	const size = $derived(build?.size_mm || 100);
 	const playing = $derived(steps.length > 0 && at < steps.length);
 	const hidden = $derived(new Set(playing ? steps.slice(at + 1).flatMap((s) => s.parts) : []));
@@ -50,7 +55,8 @@
 				out = await need(api.POST('/api/projects/{project_id}/check', { params }));
 				await work.refreshStrip();
 			}
-			at = out.result?.order.steps.length ?? 0;
+			if (tab !== 'steps') at = out.result?.order.steps.length ?? 0;
+			tried = null;
 		} catch (e) {
 			problem = (e as Error).message;
 		}
@@ -68,16 +74,8 @@
 		return () => clearInterval(timer);
 	});
 	function show(f: Finding) {
-		picked = f;
 		lit = new Set(f.parts ?? []);
 		at = steps.length;
-	}
-	function go(f: Finding) {
-		const search: Record<string, string> = f.meeting ? { meeting: f.meeting } : f.parts?.[0] ? { panel: f.parts[0] } : {};
-		navigate('/projects/:id/:station', {
-			params: { id: String(work.id), station: 'build' },
-			search
-		});
 	}
 </script>
 
@@ -87,7 +85,7 @@
 			{#if build}<SceneView
 					parts={build.parts}
 					{colours}
-					clear={(s) => build?.stocks[s]?.family === 'acrylic'}
+					clear={(s) => build?.stocks[s]?.family.endsWith('acrylic') ?? false}
 					{offsets}
 					{hidden}
 					{lit}
@@ -96,57 +94,26 @@
 		</section>
 		<div class="strip">
 			{#if out?.result && build}<FitStrip
-					odds={out.result.odds}
+					odds={tried?.odds ?? out.result.odds}
 					boundaries={out.boundaries}
 					meetings={build.meetings}
 					{names}
-					expected={out.result.expected_rework}
+					expected={tried?.expected_rework ?? out.result.expected_rework}
+					tried={!!tried}
 					onpick={(m) => (lit = new Set([m.a, m.b]))}
-				/>{/if}
+				/>
+				<WhatIf {build} onodds={(o) => (tried = o)} />{/if}
 		</div>
 	</div>
 	<aside class="side px-4 py-3">
+		<Choice label="Show" options={TABS} value={tab} onchoose={(v) => (tab = v)} />
 		{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 		{#if busy}<p>Checking in the background …</p>{/if}
-		{#if out?.result}
-			<h2>
-				{groups.must.length ? `${groups.must.length} to fix` : groups.look.length ? 'It goes together' : 'It fits'}
-			</h2>
-			<p class="quiet">
-				{groups.must.length
-					? 'before anything is cut'
-					: `${steps.length} steps by straight moves · about ${out.result.expected_rework.toFixed(1)} of ${out.result.odds.length} joints will need a hand`}
-			</p>
-			{#each [['must', 'Must fix', groups.must], ['look', 'Look at', groups.look]] as const as [key, title, list] (key)}
-				{#if list.length}
-					<h3>{title}</h3>
-					{#each all ? list : list.slice(0, FEW) as f, i (i)}
-						<div class="note" class:bad={key === 'must'} class:picked={picked === f}>
-							<button class="text" onclick={() => show(f)}>{f.message}</button>
-							<button class="btn" onclick={() => go(f)}>{f.field ? 'Change the number' : 'Go there'}</button>
-						</div>
-					{/each}
-					{#if !all && list.length > FEW}<button class="btn" onclick={() => (all = true)}>{list.length - FEW} more like these</button>{/if}
-				{/if}
-			{/each}
-			<button class="fine" aria-expanded={fineOpen} onclick={() => (fineOpen = !fineOpen)}
-				>{groups.fine.length} checks fine {fineOpen ? '▴' : '▾'}</button
-			>
-			{#if fineOpen || !(groups.must.length + groups.look.length)}<ul>
-					{#each groups.fine as f (f.code)}<li>{f.message}</li>{/each}
-				</ul>{/if}
-			{#if steps.length}
-				<h3>Order of assembly</h3>
-				<ol>
-					{#each steps as s, i (i)}<li>
-							<button class:on={i === at} onclick={() => ((at = i), (move = 1))}>{s.parts.map((p) => names.get(p)).join(' + ')}</button>
-						</li>{/each}
-				</ol>
-			{/if}
-			<div class="note mt-3">
-				Anything that people stand, sit or hang on needs a qualified person's check: this program does not certify strength.
-			</div>
-		{/if}
+		{#if tab === 'trial' && build}<Trial {build} />
+		{:else if tab === 'pieces'}<Pieces />
+		{:else if out?.result && tab === 'steps'}
+			<Steps steps={out.guide} {names} {at} onpick={(i) => ((at = i), (move = 1))} />
+		{:else if out?.result}<Findings result={out.result} steps={steps.length} onshow={show} />{/if}
 	</aside>
 </div>
 
@@ -170,41 +137,5 @@
 	.strip {
 		background: var(--bench);
 		border-top: 1px solid var(--rule);
-	}
-	h3 {
-		font-weight: 650;
-		font-size: 12.5px;
-		color: var(--ink-2);
-		margin: 12px 0 4px;
-	}
-	.text {
-		text-align: left;
-		display: block;
-		margin-bottom: 6px;
-	}
-	.picked {
-		background: var(--pick);
-	}
-	.fine {
-		margin-top: 10px;
-		color: var(--ink-2);
-	}
-	ul {
-		list-style: '✓  ';
-		padding-left: 18px;
-		color: var(--ink-2);
-	}
-	ol {
-		list-style: decimal;
-		padding-left: 24px;
-	}
-	ol button {
-		padding: 1px 6px;
-		border-radius: 4px;
-		text-align: left;
-	}
-	ol button:hover,
-	ol .on {
-		background: var(--pick);
 	}
 </style>

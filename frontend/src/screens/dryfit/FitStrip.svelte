@@ -12,6 +12,7 @@
 		meetings,
 		names,
 		expected,
+		tried = false,
 		onpick
 	}: {
 		odds: readonly MeetingOdds[];
@@ -19,6 +20,8 @@
 		meetings: Meeting[];
 		names: Map<string, string>;
 		expected: number;
+		/** what is shown is tried on screen, not believed */
+		tried?: boolean;
 		onpick: (meeting: Meeting) => void;
 	} = $props();
 	const W = 1000;
@@ -38,6 +41,13 @@
 		});
 	});
 	let told = $state('');
+	/** The joints that most likely need rework, the worst first. */
+	const riskiest = $derived(
+		dots
+			.filter((d) => d.o.rework > 0.02)
+			.sort((a, b) => b.o.rework - a.o.rework)
+			.slice(0, 2)
+	);
 	const marks = $derived.by(() => {
 		let x = 0;
 		return FEELS.map((f) => ({ ...f, x: (x += f.width * W) - f.width * W, w: f.width * W }));
@@ -46,7 +56,12 @@
 
 <div class="strip">
 	<div class="head">
-		<span>How the joints will feel</span><span>{told || `${odds.length} joints · about ${expected.toFixed(1)} to rework`}</span>
+		<span>{tried ? 'How they would feel' : 'How the joints will feel'}</span>
+		<span class="worst"
+			>{#each riskiest as r (r.o.meeting)}<button onclick={() => onpick(r.m)}
+					>{names.get(r.m.a)} with {names.get(r.m.b)} <b>{(r.o.rework * 100).toFixed(0)} %</b></button
+				>{/each}</span
+		><span>{told || `${odds.length} joints · about ${expected.toFixed(1)} to rework`}</span>
 	</div>
 	<svg viewBox="-4 -56 {W + 8} 84" role="group" aria-label="Fit strip">
 		{#each marks as f (f.key)}
@@ -80,6 +95,17 @@
 		width: 100%;
 		max-height: 116px;
 		padding: 0 14px 6px;
+	}
+	.head {
+		gap: 18px;
+	}
+	.worst {
+		display: flex;
+		gap: 14px;
+		margin-left: auto;
+	}
+	.worst button:hover {
+		text-decoration: underline;
 	}
 	text {
 		font-size: 12px;

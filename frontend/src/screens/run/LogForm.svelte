@@ -13,7 +13,14 @@
 	let minutes = $state(Math.round((measured / 60) * 100) / 100);
 	// svelte-ignore state_referenced_locally
 	let good = $state(run.state === 'done' ? run.parts.length : 0);
+	let bad = $state<string[]>([]);
 	let spoiled = $state(0);
+	/** A spoiled piece is named: the others then count as good when the design changes. */
+	function mark(piece: string, is: boolean) {
+		bad = is ? [...bad, piece] : bad.filter((p) => p !== piece);
+		spoiled = Math.max(spoiled + (is ? 1 : -1), bad.length);
+		good = Math.min(good, run.parts.length - spoiled);
+	}
 	let through = $state(100);
 	let feel = $state<'rattles' | 'slides' | 'snug' | 'mallet' | 'wont_go' | ''>('');
 	let note = $state('');
@@ -27,7 +34,7 @@
 			await need(
 				api.POST('/api/runs/{run_id}/log', {
 					params: { path: { run_id: run.id } },
-					body: { actual_s: minutes * 60, good, spoiled, cut_through: through, feel, note }
+					body: { actual_s: minutes * 60, good, spoiled, cut_through: through, feel, note, bad }
 				})
 			);
 			await onlogged();
@@ -44,6 +51,15 @@
 <NumberField label="It took" kind="number" suffix="min" value={minutes} oncommit={(v) => void (minutes = v)} />
 <NumberField label="Good pieces of {run.parts.length}" kind="count" value={good} oncommit={(v) => void (good = v)} />
 <NumberField label="Spoiled" kind="count" value={spoiled} oncommit={(v) => void (spoiled = v)} />
+{#if run.parts.length <= 60}
+	<details>
+		<summary class="quiet">which were spoiled</summary>
+		{#each run.parts as p (p)}<label class="piece"
+				><input type="checkbox" checked={bad.includes(p)} onchange={(e) => mark(p, e.currentTarget.checked)} />
+				{p.replace(/\.0$/, '')}</label
+			>{/each}
+	</details>
+{/if}
 <NumberField label="Fell free without help" kind="number" suffix="%" value={through} oncommit={(v) => void (through = v)} />
 <h3>How did a joint feel?</h3>
 <Choice
@@ -72,6 +88,11 @@
 		font-size: 12.5px;
 		color: var(--ink-2);
 		margin: 10px 0 4px;
+	}
+	.piece {
+		display: flex;
+		gap: 7px;
+		align-items: center;
 	}
 	textarea {
 		width: 100%;

@@ -170,7 +170,17 @@ describe('readings on a line', () => {
 		of.value = {
 			...of.value,
 			findings: [
-				{ code: 'reading_odd', severity: 'look', message: '', parts: [], meeting: null, place: null, field: null, facts: { reading: 2 } }
+				{
+					code: 'reading_odd',
+					severity: 'look',
+					message: '',
+					parts: [],
+					meeting: null,
+					place: null,
+					field: null,
+					facts: { reading: 2 },
+					repairs: []
+				}
 			]
 		} as typeof of.value;
 		render(ReadingsLine, { stock: of });

@@ -1,0 +1,97 @@
+<!-- What was found, in three groups, each with a repair of one click or the way there; and the cautions, which never stop anything. -->
+<script lang="ts">
+	import type { CheckOut, Finding, Repair } from '../../api/types';
+	import { navigate } from '../../app/router';
+	import { useProject } from '../../app/project.svelte';
+
+	let { result, steps, onshow }: { result: NonNullable<CheckOut['result']>; steps: number; onshow: (f: Finding) => void } = $props();
+	const work = useProject();
+	const FEW = 6;
+	let all = $state(false);
+	let fineOpen = $state(false);
+	let picked = $state.raw<Finding | null>(null);
+	let problem = $state('');
+	let busy = $state(false);
+	const of = (severity: string) => result.findings.filter((f) => f.severity === severity);
+	const groups = $derived({ must: of('must'), look: of('look'), fine: of('fine') });
+	const cautions = $derived(result.cautions ?? []);
+
+	function show(f: Finding) {
+		picked = f;
+		onshow(f);
+	}
+	function go(f: Finding) {
+		const search: Record<string, string> = f.meeting ? { meeting: f.meeting } : f.parts?.[0] ? { panel: f.parts[0] } : {};
+		navigate('/projects/:id/:station', { params: { id: String(work.id), station: 'build' }, search });
+	}
+	async function mend(f: Finding, r: Repair) {
+		[problem, busy] = ['', true];
+		try {
+			await work.repair(f, r);
+		} catch (e) {
+			problem = (e as Error).message;
+		} finally {
+			busy = false;
+		}
+	}
+</script>
+
+<h2>{groups.must.length ? `${groups.must.length} to fix` : groups.look.length ? 'It goes together' : 'It fits'}</h2>
+<p class="quiet">
+	{groups.must.length
+		? 'before anything is cut'
+		: `${steps} steps by straight moves · about ${result.expected_rework.toFixed(1)} of ${result.odds.length} joints will need a hand`}
+</p>
+{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+{#each [['must', 'Must fix', groups.must], ['look', 'Look at', groups.look], ['caution', 'Have it looked at', cautions]] as const as [key, title, list] (key)}
+	{#if list.length}
+		<h3>{title}</h3>
+		{#each all ? list : list.slice(0, FEW) as f, i (i)}
+			<div class="note" class:bad={key === 'must'} class:picked={picked === f} data-code={f.code}>
+				<button class="text" onclick={() => show(f)}>{f.message}</button>
+				<div class="acts">
+					{#each f.repairs ?? [] as r (r.label + r.target)}<button class="btn main" disabled={busy} onclick={() => mend(f, r)}
+							>{r.label}</button
+						>{/each}
+					<button class="btn" onclick={() => go(f)}>{f.field ? 'Change the number' : 'Go there'}</button>
+				</div>
+			</div>
+		{/each}
+		{#if !all && list.length > FEW}<button class="btn" onclick={() => (all = true)}>{list.length - FEW} more like these</button>{/if}
+	{/if}
+{/each}
+<button class="fine" aria-expanded={fineOpen} onclick={() => (fineOpen = !fineOpen)}
+	>{groups.fine.length} checks fine {fineOpen ? '▴' : '▾'}</button
+>
+{#if fineOpen || !(groups.must.length + groups.look.length)}<ul>
+		{#each groups.fine as f (f.code)}<li>{f.message}</li>{/each}
+	</ul>{/if}
+<div class="note mt-3">
+	Anything that people stand, sit or hang on, or that could fall on them, needs a qualified person's check and your local rules: this
+	program does not certify strength.
+</div>
+
+<style>
+	.text {
+		text-align: left;
+		display: block;
+		margin-bottom: 6px;
+	}
+	.acts {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 6px;
+	}
+	.picked {
+		background: var(--pick);
+	}
+	.fine {
+		margin-top: 10px;
+		color: var(--ink-2);
+	}
+	ul {
+		list-style: '✓  ';
+		padding-left: 18px;
+		color: var(--ink-2);
+	}
+</style>

@@ -1,0 +1,162 @@
+<!-- After a change: which pieces that were cut still serve, and what two revisions differ in, edge by edge. -->
+<script lang="ts">
+	import { api, need } from '../../api/client';
+	import type { CompareOut, RecutOut, RevisionOut } from '../../api/types';
+	import { navigate } from '../../app/router';
+	import { useProject } from '../../app/project.svelte';
+	import { boundsOf, profilePath } from '../../lib/mat/outlines';
+
+	const work = useProject();
+	const id = $props.id();
+	const params = { path: { project_id: work.id } };
+	const FATES = { recut: 'cut again', new: 'not cut yet', good: 'still good' } as const;
+	let recut = $state.raw<RecutOut | null>(null);
+	let revisions = $state.raw<RevisionOut[]>([]);
+	let compared = $state.raw<CompareOut | null>(null);
+	let problem = $state('');
+	const groups = $derived(
+		(['recut', 'new', 'good'] as const)
+			.map((fate) => ({ fate, rows: recut?.rows.filter((r) => r.fate === fate) ?? [] }))
+			.filter((g) => g.rows.length)
+	);
+	const anyCut = $derived(!!recut && (recut.rows.some((r) => r.good || r.fate === 'recut') || recut.left_over.length > 0));
+	const missing = $derived(
+		Object.fromEntries((recut?.rows ?? []).filter((r) => r.good < r.wanted).map((r) => [r.part, r.wanted - r.good]))
+	);
+	const someMissing = $derived(Object.keys(missing).length > 0);
+	const someGood = $derived(!!recut?.rows.some((r) => r.good));
+	async function packMissing() {
+		try {
+			const { request } = await need(api.GET('/api/projects/{project_id}/layout', { params }));
+			await need(api.POST('/api/projects/{project_id}/layout/pack', { params, body: { ...request, only: missing } }));
+			await work.touched();
+			await navigate('/projects/:id/:station', { params: { id: String(work.id), station: 'layout' } });
+		} catch (e) {
+			problem = (e as Error).message;
+		}
+	}
+	const changed = $derived(compared?.parts.filter((p) => p.change !== 'same') ?? []);
+
+	async function load() {
+		try {
+			problem = '';
+			recut = await need(api.GET('/api/projects/{project_id}/recut', { params }));
+			revisions = await need(api.GET('/api/projects/{project_id}/revisions', { params }));
+		} catch (e) {
+			problem = (e as Error).message;
+		}
+	}
+	$effect(() => {
+		void work.version;
+		void load();
+	});
+	async function compare(number: number) {
+		compared = null;
+		if (!number) return;
+		try {
+			const path = { project_id: work.id, number };
+			compared = await need(api.GET('/api/projects/{project_id}/compare/{number}', { params: { path } }));
+		} catch (e) {
+			problem = (e as Error).message;
+		}
+	}
+	type Change = CompareOut['parts'][number];
+	const line = (ring: readonly (readonly number[])[]) => `M${ring.map((p) => p.join(' ')).join('L')}`;
+	const box = (p: Change) => {
+		const all = [p.then, p.now].filter((x) => x !== null).map((x) => boundsOf(x!.outer as unknown as number[][]));
+		return { w: Math.max(...all.map((b) => b.x1)), h: Math.max(...all.map((b) => b.y1)) };
+	};
+</script>
+
+{#snippet side(p: Change, profile: Change['now'], edges: Change['edges_now'], words: string)}
+	{@const b = box(p)}
+	<figure>
+		<svg viewBox="{-b.w * 0.03} {-b.h * 1.03 - 1} {b.w * 1.06} {b.h * 1.06 + 2}" role="img" aria-label="{p.label}, {words}">
+			<g transform="scale(1 -1)">
+				{#if profile}<path class="part" d={profilePath(profile)} />{/if}
+				{#each edges ?? [] as e, i (i)}<path class="edge" d={line(e as unknown as number[][])} />{/each}
+			</g>
+		</svg>
+		<figcaption class="quiet">{profile ? words : `not ${words}`}</figcaption>
+	</figure>
+{/snippet}
+
+<h2>Pieces</h2>
+{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+{#if recut && !anyCut}<p class="quiet">Nothing of this project was cut yet. From the first run on this tells what a change costs.</p>{/if}
+{#if anyCut}
+	{#each groups as g (g.fate)}
+		<h3>{FATES[g.fate]}</h3>
+		{#each g.rows as r (r.part)}<p class="row">
+				<span>{r.label}</span><span class="fig">{r.good} of {r.wanted}</span>
+			</p>{/each}
+	{/each}
+	{#if recut!.left_over.length}
+		<h3>no longer needed</h3>
+		{#each recut!.left_over as r (r.label)}<p class="row"><span>{r.label}</span><span class="fig">{r.count}</span></p>{/each}
+	{/if}
+	<p class="quiet mt-2">A piece serves while no line of it would lie more than 0.01 mm off.</p>
+	{#if someMissing && someGood}<button class="btn main" onclick={packMissing}>Pack only what is missing</button>{/if}
+{/if}
+
+<h3>Two revisions side by side</h3>
+<label for="{id}r">Now, against</label>
+<select id="{id}r" class="select" onchange={(e) => compare(Number(e.currentTarget.value))}>
+	<option value="">choose a revision …</option>
+	{#each revisions.filter((r) => r.number !== work.project!.revision) as r (r.number)}
+		<option value={r.number}>{r.number}: {r.label}</option>
+	{/each}
+</select>
+{#if compared}
+	<p class="quiet mt-2">
+		{changed.length ? `${changed.length} of ${compared.parts.length} parts are others now.` : 'Every part is the same.'} Lit edges are those that
+		the other has not.
+	</p>
+	{#each changed as p (p.part)}
+		<div class="pair">
+			<b>{p.label}</b>{p.stock_changed ? ' · other stock' : ''}
+			<div class="two">
+				{@render side(p, p.then, p.edges_then, 'then')}
+				{@render side(p, p.now, p.edges_now, 'now')}
+			</div>
+		</div>
+	{/each}
+{/if}
+
+<style>
+	.row {
+		display: flex;
+		justify-content: space-between;
+	}
+	.pair {
+		border-top: 1px solid var(--rule);
+		padding: 6px 0;
+	}
+	.two {
+		display: grid;
+		grid-template-columns: 1fr 1fr;
+		gap: 8px;
+	}
+	svg {
+		width: 100%;
+		max-height: 120px;
+		background: var(--color-mat);
+		border-radius: 4px;
+	}
+	.part {
+		fill: #e8cfa0;
+		fill-rule: evenodd;
+		stroke: #3a2a14;
+		stroke-width: 1;
+		vector-effect: non-scaling-stroke;
+	}
+	.edge {
+		fill: none;
+		stroke: #fff;
+		stroke-width: 3.5;
+		vector-effect: non-scaling-stroke;
+	}
+	figure {
+		margin: 0;
+	}
+</style>

@@ -1,0 +1,140 @@
+<!-- The order of assembly: what to mind at each step, own words, and an own order that is checked as it is made. -->
+<script lang="ts">
+	import type { GuideStep } from '../../api/types';
+	import { useProject } from '../../app/project.svelte';
+
+	let {
+		steps,
+		names,
+		at,
+		onpick
+	}: { steps: readonly GuideStep[]; names: Map<string, string>; at: number; onpick: (step: number) => void } = $props();
+	const work = useProject();
+	let problem = $state('');
+	let writing = $state('');
+	const own = $derived((work.project!.design.order ?? []).length > 0);
+	const wait = $derived(steps.reduce((sum, s) => sum + (s.hints ?? []).reduce((m, h) => m + (h.minutes ?? 0), 0), 0));
+	const label = (s: GuideStep) => s.parts.map((p) => names.get(p) ?? p).join(' + ');
+
+	async function save(saved: Promise<void>) {
+		problem = '';
+		try {
+			await saved;
+		} catch (e) {
+			problem = (e as Error).message;
+		}
+	}
+	function move(i: number, by: number) {
+		const keys = steps.map((s) => s.key);
+		const [key] = keys.splice(i, 1);
+		keys.splice(i + by, 0, key!);
+		return save(work.save((d) => ({ ...d, order: keys }), `${label(steps[i]!)} ${by < 0 ? 'earlier' : 'later'}`));
+	}
+	const asFound = () => save(work.save((d) => ({ ...d, order: [] }), 'Order of assembly as found'));
+	function write(s: GuideStep, text: string) {
+		writing = '';
+		if (text.trim() === (s.note ?? '')) return;
+		const notes = (before: Record<string, string> | undefined) => {
+			const kept = { ...before };
+			if (text.trim()) kept[s.key] = text.trim();
+			else delete kept[s.key];
+			return kept;
+		};
+		void save(work.save((d) => ({ ...d, notes: notes(d.notes) }), `Note on ${label(s)}`));
+	}
+</script>
+
+<h2>{steps.length} steps</h2>
+<p class="quiet">
+	{own ? 'In your order' : 'As found, by straight moves'}{wait ? ` · about ${wait.toFixed(0)} min under clamps` : ''}
+</p>
+{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+<div class="acts">
+	{#if steps.length}<a class="btn" href="/api/projects/{work.id}/guide.pdf" download>Assembly guide, PDF</a>{/if}
+	{#if own}<button class="btn" onclick={asFound}>Order as found</button>{/if}
+</div>
+<ol>
+	{#each steps as s, i (s.key)}
+		<li class:on={i === at} class:bad={!!s.problem}>
+			<div class="row">
+				<button class="name" onclick={() => onpick(i)}>{label(s)}</button>
+				<button class="step" aria-label="{label(s)} earlier" disabled={i === 0} onclick={() => move(i, -1)}>▴</button>
+				<button class="step" aria-label="{label(s)} later" disabled={i === steps.length - 1} onclick={() => move(i, 1)}>▾</button>
+			</div>
+			{#if s.problem}<p class="problem">{s.problem}</p>{/if}
+			{#each s.hints ?? [] as h, k (k)}<p class="hint">{h.text}</p>{/each}
+			{#if i === at && s.before}<p class="hint">In before {s.before}.</p>{/if}
+			{#if writing === s.key}
+				<!-- svelte-ignore a11y_autofocus -->
+				<textarea
+					class="input"
+					aria-label="Note on {label(s)}"
+					autofocus
+					value={s.note ?? ''}
+					onblur={(e) => write(s, e.currentTarget.value)}
+					onkeydown={(e) => e.key === 'Enter' && !e.shiftKey && e.currentTarget.blur()}></textarea>
+			{:else if s.note}<button class="own" onclick={() => (writing = s.key)}>{s.note}</button>
+			{:else if i === at}<button class="quiet" onclick={() => (writing = s.key)}>Add a note …</button>{/if}
+		</li>
+	{/each}
+</ol>
+
+<style>
+	.acts {
+		display: flex;
+		gap: 6px;
+		flex-wrap: wrap;
+		margin: 8px 0;
+	}
+	ol {
+		list-style: decimal;
+		padding-left: 24px;
+	}
+	li {
+		padding: 3px 4px;
+		border-radius: 4px;
+	}
+	li.on {
+		background: var(--pick);
+	}
+	li.bad {
+		border-left: 3px solid var(--bad);
+		padding-left: 8px;
+	}
+	.row {
+		display: grid;
+		grid-template-columns: 1fr auto auto;
+		gap: 3px;
+	}
+	.name,
+	.own {
+		text-align: left;
+	}
+	.name:hover,
+	.own:hover {
+		text-decoration: underline;
+	}
+	.own {
+		font-style: italic;
+	}
+	.step {
+		border: 1px solid var(--rule);
+		border-radius: 4px;
+		padding: 0 7px;
+	}
+	.step:disabled {
+		opacity: 0.3;
+	}
+	.hint,
+	.problem {
+		font-size: 12.5px;
+		color: var(--ink-2);
+	}
+	.problem {
+		color: var(--bad);
+	}
+	textarea {
+		width: 100%;
+		min-height: 52px;
+	}
+</style>

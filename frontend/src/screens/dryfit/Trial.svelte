@@ -1,0 +1,141 @@
+<!-- A trial in scrap: everything cut from one cheap sheet, what was felt written down, then back to the true stocks. -->
+<script lang="ts">
+	import { api, need } from '../../api/client';
+	import { sendTrialNote } from '../../api/files';
+	import type { BuildOut, RackRow, TrialOut } from '../../api/types';
+	import { navigate } from '../../app/router';
+	import { useProject } from '../../app/project.svelte';
+	import { FEELS } from '../../lib/ui/feels';
+	import { day } from '../../lib/units/units';
+
+	let { build }: { build: BuildOut } = $props();
+	const work = useProject();
+	const id = $props.id();
+	const params = { path: { project_id: work.id } };
+	let notes = $state.raw<TrialOut[]>([]);
+	let stocks = $state.raw<RackRow[]>([]);
+	let about = $state('');
+	let feel = $state('');
+	let text = $state('');
+	let photo = $state.raw<File | null>(null);
+	let problem = $state('');
+	const now = $derived(work.project!.design.prototype ?? '');
+	const names = $derived(new Map(build.parts.map((p) => [p.id, p.label])));
+	const joints = $derived(
+		build.meetings.filter((m) => m.feel).map((m) => ({ id: m.id, name: `${names.get(m.a)} with ${names.get(m.b)}` }))
+	);
+	const called = $derived(new Map([...build.parts.map((p) => [p.id, p.label] as const), ...joints.map((j) => [j.id, j.name] as const)]));
+
+	async function attempt(work_: () => Promise<unknown>) {
+		problem = '';
+		try {
+			await work_();
+		} catch (e) {
+			problem = (e as Error).message;
+		}
+	}
+	const load = async () => (notes = await need(api.GET('/api/projects/{project_id}/trial', { params })));
+	void attempt(load);
+	void attempt(async () => (stocks = (await need(api.GET('/api/rack'))).stocks));
+	const swap = (stock: string | null) =>
+		attempt(() => work.save((d) => ({ ...d, prototype: stock }), stock ? 'Trial in scrap' : 'Back to the true stocks'));
+	const layOut = () => navigate('/projects/:id/:station', { params: { id: String(work.id), station: 'layout' } });
+	function add(event: SubmitEvent) {
+		event.preventDefault();
+		return attempt(async () => {
+			await sendTrialNote(work.id, { about, feel, text }, photo);
+			[about, feel, text, photo] = ['', '', '', null];
+			await load();
+		});
+	}
+	const drop = (note: TrialOut) =>
+		attempt(async () => {
+			await need(api.DELETE('/api/projects/{project_id}/trial/{note_id}', { params: { path: { project_id: work.id, note_id: note.id } } }));
+			await load();
+		});
+</script>
+
+<h2>Trial in scrap</h2>
+{#if now}
+	<p>Everything is cut from <b>{stocks.find((s) => s.id === now)?.name ?? 'scrap'}</b> now; your choice of stocks is kept.</p>
+	<div class="acts">
+		<button class="btn main" onclick={layOut}>Lay it out</button><button class="btn" onclick={() => swap(null)}
+			>Back to the true stocks</button
+		>
+	</div>
+{:else}
+	<p class="quiet">Cut it once from something cheap of about the same thickness, put it together, write down what you felt.</p>
+	<label for="{id}s">Cut it from</label>
+	<select id="{id}s" class="select" value="" onchange={(e) => e.currentTarget.value && void swap(e.currentTarget.value)}>
+		<option value="">choose the scrap …</option>
+		{#each stocks.filter((s) => s.verdict !== 'forbidden') as s (s.id)}<option value={s.id}>{s.name}</option>{/each}
+	</select>
+{/if}
+{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+
+<h3>What was felt and seen</h3>
+<form onsubmit={add} aria-label="A note on the trial">
+	<label for="{id}a">About</label>
+	<select id="{id}a" class="select" bind:value={about}>
+		<option value="">the whole</option>
+		<optgroup label="Joints"
+			>{#each joints as j (j.id)}<option value={j.id}>{j.name}</option>{/each}</optgroup
+		>
+		<optgroup label="Panels"
+			>{#each build.parts as p (p.id)}<option value={p.id}>{p.label}</option>{/each}</optgroup
+		>
+	</select>
+	<label for="{id}f">Feel</label>
+	<select id="{id}f" class="select" bind:value={feel}>
+		<option value="">not felt</option>
+		{#each FEELS as f (f.key)}<option value={f.key}>{f.name}</option>{/each}
+	</select>
+	<label for="{id}t">In words</label>
+	<textarea id="{id}t" class="input" bind:value={text} placeholder="what to change, what was in the way"></textarea>
+	<label for="{id}p">Photo</label>
+	<input id="{id}p" type="file" accept=".png,.jpg,.jpeg" onchange={(e) => (photo = e.currentTarget.files?.[0] ?? null)} />
+	<button class="btn main" disabled={!text.trim() && !feel && !photo}>Write it down</button>
+</form>
+{#each notes as n (n.id)}
+	<div class="one">
+		<b>{called.get(n.about) ?? (n.about || 'The whole')}</b>{n.feel ? `: ${FEELS.find((f) => f.key === n.feel)?.name}` : ''}
+		{#if n.text}<p>{n.text}</p>{/if}
+		{#if n.photo}<img src="/api/projects/{work.id}/trial/{n.id}/photo.png" alt="of the trial" />{/if}
+		<small class="quiet">{n.author} · {day(n.created)} · revision {n.revision}</small>
+		<button class="quiet" aria-label="Remove the note on {called.get(n.about) ?? 'the whole'}" onclick={() => drop(n)}>remove</button>
+	</div>
+{/each}
+
+<style>
+	form {
+		display: grid;
+		grid-template-columns: 74px 1fr;
+		gap: 5px 8px;
+		align-items: center;
+	}
+	form .btn {
+		grid-column: 2;
+		justify-self: start;
+	}
+	input[type='file'] {
+		width: 100%;
+		font-size: 12px;
+	}
+	textarea {
+		min-height: 52px;
+	}
+	.acts {
+		display: flex;
+		gap: 6px;
+		margin: 6px 0;
+	}
+	.one {
+		border-top: 1px solid var(--rule);
+		padding: 6px 0;
+		margin-top: 8px;
+	}
+	img {
+		max-width: 100%;
+		border-radius: 4px;
+	}
+</style>

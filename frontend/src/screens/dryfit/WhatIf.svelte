@@ -1,0 +1,121 @@
+<!-- What if a sheet is thicker, or the beam wider, than believed: nothing is saved, the strip shows it at once. -->
+<script lang="ts">
+	import { api, need } from '../../api/client';
+	import type { BuildOut, TestWorth, WhatIfOut } from '../../api/types';
+	import { navigate } from '../../app/router';
+	import { useProject } from '../../app/project.svelte';
+	import { session } from '../../app/session.svelte';
+	import { signed } from '../../lib/units/units';
+
+	let { build, onodds }: { build: BuildOut; onodds: (out: WhatIfOut | null) => void } = $props();
+	const work = useProject();
+	const params = { path: { project_id: work.id } };
+	let shifts = $state<Record<string, { thickness: number; kerf: number }>>({});
+	let worth = $state.raw<TestWorth[]>([]);
+	let problem = $state('');
+	const stocks = $derived(Object.entries(build.stocks));
+	const moved = $derived(Object.values(shifts).some((s) => s.thickness || s.kerf));
+	let asked = 0;
+
+	$effect(() => {
+		void build.built_from;
+		need(api.GET('/api/projects/{project_id}/test-worth', { params }))
+			.then((all) => (worth = all))
+			.catch((e: Error) => (problem = e.message));
+	});
+	async function slide(stock: string, what: 'thickness' | 'kerf', mm: number) {
+		const before = shifts[stock] ?? { thickness: 0, kerf: 0 };
+		shifts = { ...shifts, [stock]: { ...before, [what]: mm } };
+		const mine = ++asked;
+		if (!moved) return onodds(null);
+		try {
+			const out = await need(api.POST('/api/projects/{project_id}/what-if', { params, body: { shifts } }));
+			if (mine === asked) onodds(out);
+		} catch (e) {
+			problem = (e as Error).message;
+		}
+	}
+	function reset() {
+		asked++;
+		shifts = {};
+		onodds(null);
+	}
+	const WORDS = { readings: 'more readings', kerf: 'a kerf test' } as const;
+	const best = $derived(worth[0]);
+	const sheets = (stock: string) =>
+		navigate('/projects/:id/:station', { params: { id: String(work.id), station: 'sheets' }, search: { stock } });
+</script>
+
+<div class="whatif" role="group" aria-label="What if">
+	{#each stocks as [id, s] (id)}
+		{@const now = shifts[id] ?? { thickness: 0, kerf: 0 }}
+		<div class="stock">
+			<b>{s.name}</b>
+			<label
+				>sheet <input
+					type="range"
+					min="-0.4"
+					max="0.4"
+					step="0.01"
+					value={now.thickness}
+					aria-label="{s.name}, sheet off by"
+					oninput={(e) => slide(id, 'thickness', Number(e.currentTarget.value))}
+				/><span class="fig">{signed(now.thickness, session.unit)}</span></label
+			>
+			<label
+				>beam <input
+					type="range"
+					min="-0.15"
+					max="0.15"
+					step="0.005"
+					value={now.kerf}
+					aria-label="{s.name}, beam off by"
+					oninput={(e) => slide(id, 'kerf', Number(e.currentTarget.value))}
+				/><span class="fig">{signed(now.kerf, session.unit)}</span></label
+			>
+		</div>
+	{/each}
+	<div class="told">
+		{#if moved}<button class="btn" onclick={reset}>As believed</button>{/if}
+		{#if best}<span
+				>Most would help: {WORDS[best.kind]} of {build.stocks[best.stock]?.name}, about {best.saves.toFixed(1)} joints fewer to rework.</span
+			><button class="btn" onclick={() => sheets(best.stock)}>Measure it</button>
+		{:else if worth.length === 0}<span class="quiet">All stocks are known well enough: no test would spare rework.</span>{/if}
+		{#if problem}<span role="alert">{problem}</span>{/if}
+	</div>
+</div>
+
+<style>
+	.whatif {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 4px 26px;
+		padding: 4px 16px 8px;
+		font-size: 12.5px;
+		align-items: center;
+	}
+	.stock {
+		display: flex;
+		gap: 12px;
+		align-items: center;
+	}
+	label {
+		display: flex;
+		gap: 6px;
+		align-items: center;
+		color: var(--ink-2);
+	}
+	input {
+		width: 90px;
+		accent-color: var(--color-mat);
+	}
+	.fig {
+		min-width: 46px;
+		text-align: right;
+	}
+	.told {
+		display: flex;
+		gap: 10px;
+		align-items: center;
+	}
+</style>
