@@ -4,19 +4,21 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from notchcore.design.assembly import Assembly, Part
+from notchcore.design.assembly import Assembly, Mark, Part
 from notchcore.design.design import Design
 from notchcore.design.features.values import Anchor, Burned, Face, Text
 from notchcore.findings import Finding, Place, Repair, RepairKind, Severity
-from notchcore.geom.planar import Polygon, lines_in
+from notchcore.geom.planar import Polygon, holds, lines_in
+from notchcore.geom.profile import bounds_of
 from notchcore.geom.slab import corners_of
-from notchcore.geom.vectors import dot, sub
+from notchcore.geom.vectors import add, dot, scale, sub
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 
 LEAST_CAP: Mm = 2.5  # of engraved or scored letters
 STROKE = 0.12  # how wide the strokes of the typefaces are, as a share of their capitals
 OVERLAP = 0.01  # [mm2]
+PARALLEL = 0.5  # a sheet less square to the line of sight than this hides nothing
 IN_FRONT = 0.98  # share of the assembly on one side of a panel that makes that side the inside
 
 
@@ -89,6 +91,21 @@ def _share_in_front(part: Part, others: list[Part]) -> float:
     return front / (front + back) if front + back > 0 else 0.5
 
 
+def _faced(part: Part, mark: Mark, others: list[Part]) -> bool:
+    """Tell whether another sheet stands before what is burned, so that nobody can look at it."""
+    x0, y0, x1, y1 = bounds_of(mark.line)
+    middle = ((x0 + x1) / 2, (y0 + y1) / 2)
+    spot, n = part.pose.to_world(middle, part.high), part.pose.normal
+    for other in others:
+        across = dot(n, other.pose.normal)
+        if abs(across) < PARALLEL:
+            continue
+        away = dot(sub(other.pose.origin, spot), other.pose.normal) / across
+        if away > 0 and holds(other.profile.outer, other.pose.to_plane(add(spot, scale(n, away)))):
+            return True
+    return False
+
+
 def wrong_faces(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
     """Return panels whose burned face looks into the thing, where nobody sees it."""
     found = []
@@ -96,7 +113,8 @@ def wrong_faces(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
         marked = [m for m in part.marks if m.feature]
         if not marked or len(assembly.parts) < 3 or part.id.partition(".")[0] in {s.panel for s in design.splits}:
             continue
-        if _share_in_front(part, [p for p in assembly.parts if p.id != part.id]) < IN_FRONT:
+        others = [p for p in assembly.parts if p.id != part.id]
+        if _share_in_front(part, others) < IN_FRONT or not _faced(part, marked[0], others):
             continue
         turned = part.id in design.edits and design.edits[part.id].turned
         found.append(

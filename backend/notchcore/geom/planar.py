@@ -248,6 +248,11 @@ def lines_off(rings: Sequence[Sequence[Vec2]], others: Sequence[Sequence[Vec2]],
     return tuple(tuple((float(x), float(y)) for x, y in line.coords) for line in lines)
 
 
+def holds(ring: Sequence[Vec2], p: Vec2) -> bool:
+    """Tell whether a point lies inside a ring."""
+    return bool(Polygon(ring).contains(shapely.Point(p)))
+
+
 def narrowest(ring: Sequence[Vec2]) -> Mm:
     """Return the shorter side of the smallest rectangle about a ring."""
     corners = list(Polygon(ring).minimum_rotated_rectangle.exterior.coords)

@@ -15,7 +15,10 @@
 {#if pins.length}
 	<section class="pins" aria-label="Sizes in view">
 		{#each pins as p (p.pin.part + p.pin.what)}
-			<button class="size" onclick={() => void build.pickPin(p.pin)}
+			<button
+				class="size"
+				aria-label="{p.part_label}, {p.label} {show(p.finished, session.unit, true)}"
+				onclick={() => void build.pickPin(p.pin)}
 				><span>{p.part_label}, {p.label} </span><span class="fig">{show(p.finished, session.unit, true)}</span></button
 			>
 			<button class="drop" aria-label="Let go of {p.part_label}, {p.label}" onclick={() => drop(p)}>×</button>

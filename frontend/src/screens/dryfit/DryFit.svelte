@@ -3,6 +3,7 @@
 	import { untrack } from 'svelte';
 	import { api, need } from '../../api/client';
 	import type { BuildOut, CheckOut, Finding, WhatIfOut } from '../../api/types';
+	import { pictureAddress } from '../../api/files';
 	import { useProject } from '../../app/project.svelte';
 	import SceneView from '../../lib/mat/SceneView.svelte';
 	import Choice from '../../lib/ui/Choice.svelte';
@@ -86,6 +87,7 @@
 					parts={build.parts}
 					{colours}
 					clear={(s) => build?.stocks[s]?.family.endsWith('acrylic') ?? false}
+					picture={(part, mark) => pictureAddress(work.id, part, mark, build!.built_from)}
 					{offsets}
 					{hidden}
 					{lit}
@@ -106,7 +108,7 @@
 		</div>
 	</div>
 	<aside class="side px-4 py-3">
-		<Choice label="Show" options={TABS} value={tab} onchoose={(v) => (tab = v)} />
+		<div class="tabs"><Choice label="Show" options={TABS} value={tab} onchoose={(v) => (tab = v)} /></div>
 		{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 		{#if busy}<p>Checking in the background …</p>{/if}
 		{#if tab === 'trial' && build}<Trial {build} />
@@ -133,6 +135,9 @@
 	section {
 		position: relative;
 		min-height: 0;
+	}
+	.tabs {
+		margin-bottom: 10px;
 	}
 	.strip {
 		background: var(--bench);

@@ -30,7 +30,7 @@
 			const { request } = await need(api.GET('/api/projects/{project_id}/layout', { params }));
 			await need(api.POST('/api/projects/{project_id}/layout/pack', { params, body: { ...request, only: missing } }));
 			await work.touched();
-			await navigate('/projects/:id/:station', { params: { id: String(work.id), station: 'layout' } });
+			await navigate('/projects/:id/:station', { params: { id: String(work.id), station: 'lay-out' } });
 		} catch (e) {
 			problem = (e as Error).message;
 		}

@@ -39,7 +39,7 @@
 	void attempt(async () => (stocks = (await need(api.GET('/api/rack'))).stocks));
 	const swap = (stock: string | null) =>
 		attempt(() => work.save((d) => ({ ...d, prototype: stock }), stock ? 'Trial in scrap' : 'Back to the true stocks'));
-	const layOut = () => navigate('/projects/:id/:station', { params: { id: String(work.id), station: 'layout' } });
+	const layOut = () => navigate('/projects/:id/:station', { params: { id: String(work.id), station: 'lay-out' } });
 	function add(event: SubmitEvent) {
 		event.preventDefault();
 		return attempt(async () => {

@@ -62,7 +62,8 @@ describe('the fit strip', () => {
 	it('has a dot for each joint, marks the risky ones, and picks with the keyboard', async () => {
 		const onpick = vi.fn();
 		render(FitStrip, { odds, boundaries: { a: wood, b: wood }, meetings, names, expected: 0.81, onpick });
-		const dots = screen.getAllByRole('button');
+		const dots = screen.getAllByRole('button').filter((b) => b.tagName === 'circle');
+		expect(screen.getByRole('button', { name: /Base with Front 80 %/ })).toBeInTheDocument(); // the riskiest
 		expect(dots.map((d) => d.getAttribute('aria-label'))).toEqual(['Base with Left side', 'Base with Front']);
 		expect(dots[0]!.getAttribute('fill')).not.toBe(dots[1]!.getAttribute('fill'));
 		expect(Number(dots[0]!.getAttribute('cx'))).toBeGreaterThan(Number(dots[1]!.getAttribute('cx'))); // tighter lies further right
