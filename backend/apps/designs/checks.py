@@ -15,6 +15,7 @@ from apps.sheets.models import Stock as StockRow
 from notchcore.check.around import Around
 from notchcore.check.dryfit import DryFit, dry_fit
 from notchcore.check.steps import GuideStep, guide
+from notchcore.design.assembly import Assembly
 from notchcore.design.design import Design, build
 from notchcore.design.repairs import applied
 from notchcore.errors import DesignError, MeasureError
@@ -53,7 +54,7 @@ def _checked(now: Current, design: Design) -> DryFit:
     return dry_fit(assembly, now.stocks, now.fits, around=None if design.is_test else around_of(now.project, design))
 
 
-def _built(now: Current, design: Design):  # type: ignore[no-untyped-def]
+def _built(now: Current, design: Design) -> Assembly:
     measured = convert.measured_for(now.project, design)
     return build(design, measured.stocks, measured.fits, convert.drawings_for(now.project, design), measured.bed)
 
@@ -97,6 +98,8 @@ def repair(*, project: Project, member: Member, base: int, finding: Finding, wan
     design = applied(now.design, wanted)
     if now.revision.number == base and len(now.assembly.parts) <= PROVEN_PARTS:
         before, after = _keys(_checked(now, now.design)), _keys(_checked(now, design))
+        if finding.key not in before:
+            raise DesignError("This was mended already, or the design changed meanwhile: look at the findings as they are now.")
         if finding.key in after:
             raise DesignError(f"“{wanted.label}” was tried and does not cure it here, so nothing is changed. Go there and change it by hand.")
         added = [f.message for k, f in after.items() if k not in before]

@@ -20,6 +20,8 @@
 	let out = $state.raw<CheckOut | null>(null);
 	let build = $state.raw<BuildOut | null>(null);
 	let problem = $state('');
+	/** what is shown is of a revision that is no more */
+	let loading = $state(false);
 	let lit = $state.raw(new Set<string>());
 	let at = $state(0);
 	let move = $state(1);
@@ -49,7 +51,7 @@
 
 	async function load() {
 		try {
-			problem = '';
+			[problem, loading] = ['', true];
 			build = await need(api.GET('/api/projects/{project_id}/build', { params }));
 			out = await need(api.GET('/api/projects/{project_id}/check', { params }));
 			if (!out.fresh && !['waiting', 'running'].includes(out.job?.state ?? '')) {
@@ -60,6 +62,8 @@
 			tried = null;
 		} catch (e) {
 			problem = (e as Error).message;
+		} finally {
+			loading = false;
 		}
 	}
 	$effect(() => {
@@ -115,7 +119,7 @@
 		{:else if tab === 'pieces'}<Pieces />
 		{:else if out?.result && tab === 'steps'}
 			<Steps steps={out.guide} {names} {at} onpick={(i) => ((at = i), (move = 1))} />
-		{:else if out?.result}<Findings result={out.result} steps={steps.length} onshow={show} />{/if}
+		{:else if out?.result}<Findings result={out.result} steps={steps.length} waiting={loading || busy} onshow={show} />{/if}
 	</aside>
 </div>
 

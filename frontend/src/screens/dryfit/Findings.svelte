@@ -4,7 +4,18 @@
 	import { navigate } from '../../app/router';
 	import { useProject } from '../../app/project.svelte';
 
-	let { result, steps, onshow }: { result: NonNullable<CheckOut['result']>; steps: number; onshow: (f: Finding) => void } = $props();
+	let {
+		result,
+		steps,
+		waiting = false,
+		onshow
+	}: {
+		result: NonNullable<CheckOut['result']>;
+		steps: number;
+		/** a newer dry fit is on its way: nothing is mended until it is there */
+		waiting?: boolean;
+		onshow: (f: Finding) => void;
+	} = $props();
 	const work = useProject();
 	const FEW = 6;
 	let all = $state(false);
@@ -50,7 +61,7 @@
 			<div class="note" class:bad={key === 'must'} class:picked={picked === f} data-code={f.code}>
 				<button class="text" onclick={() => show(f)}>{f.message}</button>
 				<div class="acts">
-					{#each f.repairs ?? [] as r (r.label + r.target)}<button class="btn main" disabled={busy} onclick={() => mend(f, r)}
+					{#each f.repairs ?? [] as r (r.label + r.target)}<button class="btn main" disabled={busy || waiting} onclick={() => mend(f, r)}
 							>{r.label}</button
 						>{/each}
 					<button class="btn" onclick={() => go(f)}>{f.field ? 'Change the number' : 'Go there'}</button>
