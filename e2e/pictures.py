@@ -94,6 +94,12 @@ def test_take_all(page: Page, laser: str, worker: Worker) -> None:
     for _ in range(4):
         page.get_by_role("button", name="Step back").click()
     take(page, "dry-fit")
+    page.get_by_role("radiogroup", name="Show").get_by_text("Steps", exact=True).click()
+    take(page, "dry-fit-steps")
+    page.get_by_role("radiogroup", name="Show").get_by_text("Pieces", exact=True).click()
+    page.get_by_label("Now, against").select_option(index=2)
+    expect(page.get_by_text("parts are others now")).to_be_visible()
+    take(page, "dry-fit-pieces")
     station(page, "Lay out")
     expect(page.get_by_role("button", name="Pack again")).to_be_visible()
     take(page, "lay-out")
