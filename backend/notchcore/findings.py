@@ -39,6 +39,7 @@ class RepairKind(StrEnum):
     VARIANT = "variant"  # target: its name
     RELIEF = "relief"
     PLATE = "plate"  # target: a panel that gets a plate on its back
+    HOLES = "holes"  # target: a panel that gets two holes; values: to, another that gets them too, and where on each
     GUSSET = "gusset"  # target: a panel; values: to, the panel that the gusset goes to
 
 

@@ -14,8 +14,8 @@ from notchcore.design.design import Design
 from notchcore.design.features.values import Keyhole
 from notchcore.findings import Finding, Repair, RepairKind, Severity
 from notchcore.geom.profile import bounds_of
-from notchcore.geom.slab import box_of
-from notchcore.geom.vectors import dot
+from notchcore.geom.slab import box_of, corners_of
+from notchcore.geom.vectors import Vec3, add, cross, dot, scale, sub
 from notchcore.measure.families import FAMILIES, Give
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
@@ -26,6 +26,8 @@ POST = 14.0  # a brittle strip longer than this many of its widths
 POST_WIDTH: Mm = 15.0
 WARPS: Mm = 250.0  # a thin wooden sheet larger than this both ways
 WARPS_BELOW: Mm = 4.5
+BRACKET: Mm = 15.0  # from the corner to the screws of a small angle bracket, and from screw to screw
+SCREW: Mm = 4.2
 DOUBLED = 0.6  # share of its length over which a glued sheet makes a board thicker
 JOINED = ("fingers", "tabs", "whole", "lap", "slot")
 
@@ -60,7 +62,8 @@ def cautions(assembly: Assembly, stocks: Mapping[str, Stock], design: Design) ->
         size = _size(part)
         others = {x for m in mates[part.id] for x in (m.a, m.b) if x != part.id}
         if flat and box_of(part.slab())[2] > lowest + part.t:
-            if len(others) == 1 and max(size) > LEVER * part.t:
+            bracketed = any(o.feature.startswith("bracket") for o in part.openings)
+            if len(others) == 1 and max(size) > LEVER * part.t and not bracketed:
                 found.append(_cantilever(part, parts[next(iter(others))], parts))
             elif len(others) > 1 and max(size) > SAGS * _doubled(part, assembly, parts):
                 found.append(_sags(part, size))
@@ -86,10 +89,40 @@ def _cantilever(part: Part, holder: Part, parts: Mapping[str, Part]) -> Finding:
     reach = math.floor(0.4 * min(size))
     gussets = [Repair(label="Add a gusset below", kind=RepairKind.GUSSET, target=part.id,
                       values={"to": holder.id, "label": f"Gusset of {part.label.lower()}", "stock": holder.stock, "size": float(max(reach, 8))})]  # fmt: skip
+    if square and (holes := _bracket(part, holder)) is not None:
+        gussets.append(holes)
     return _caution(
         "caution_cantilever", part, f"{part.label} is held on one side only and reaches {max(size):.0f} mm from a sheet of {part.t:.1f} mm. Whatever stands on "
         "it works as a lever on its joint.", *(gussets if square and len(parts) > 1 else []), reach_mm=max(size)
     )  # fmt: skip
+
+
+def _bracket(part: Part, holder: Part) -> Repair | None:
+    """Return two screw holes in each of two square panels, over each other for an angle bracket below the board; None without room."""
+    along = cross(part.pose.normal, holder.pose.normal)
+    down = scale(part.pose.normal, -1.0 if part.pose.normal[2] > 0 else 1.0)
+    far = corners_of(part.slab())
+    side = max((holder.pose.normal, scale(holder.pose.normal, -1.0)), key=lambda n: max(dot(sub(c, holder.pose.origin), n) for c in far))
+    face = holder.high if dot(side, holder.pose.normal) > 0 else -holder.low
+    below = part.high if dot(down, part.pose.normal) > 0 else -part.low
+    mine, others = [dot(c, along) for c in far], [dot(c, along) for c in corners_of(holder.slab())]
+    low, high = max(min(mine), min(others)), min(max(mine), max(others))
+    if high - low < 4 * BRACKET:
+        return None
+
+    def point(out: Mm, down_by: Mm) -> Vec3:
+        """The middle of the common line, `out` from the holder's face and `down_by` below the board."""
+        a = scale(side, dot(holder.pose.origin, side) + face + out)
+        b = scale(down, dot(part.pose.origin, down) + below + down_by)
+        return add(add(a, b), scale(along, (low + high) / 2))
+
+    def on(panel: Part, at: Vec3) -> tuple[float, float, float, float]:
+        x0, y0, x1, y1 = bounds_of(panel.profile.outer)
+        x, y = panel.pose.to_plane(at)
+        return x - (x0 + x1) / 2, y - (y0 + y1) / 2, dot(along, panel.pose.x), dot(along, panel.pose.y)
+
+    return Repair(label="Holes for a bracket", kind=RepairKind.HOLES, target=part.id, values={
+        "to": holder.id, "at": on(part, point(BRACKET, 0.0)), "at_to": on(holder, point(0.0, BRACKET)), "diameter": SCREW, "pitch": BRACKET})  # fmt: skip
 
 
 def _sags(part: Part, size: tuple[Mm, Mm]) -> Finding:

@@ -97,7 +97,8 @@ def _undo_all(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
 
 def _hold_again(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
     butts = [i for i, c in design.choices.items() if c.style is Style.BUTT and f.parts[0] in i.partition("#")[0].split("+")]
-    return [Repair(label="Joined again", kind=RepairKind.FORGET, target=i) for i in butts] + _undone(f.parts[0], design)
+    helper = Repair(label="It is a helper, not a part", kind=RepairKind.PANEL, target=f.parts[0], values={"helper": True})
+    return [*(Repair(label="Joined again", kind=RepairKind.FORGET, target=i) for i in butts), *_undone(f.parts[0], design), helper]
 
 
 def _open_one(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:

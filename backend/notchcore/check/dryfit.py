@@ -76,7 +76,7 @@ def unheld_parts(assembly: Assembly) -> tuple[Finding, ...]:
             message=f"Nothing holds {p.label} but glue on its edges. Make it reach into a neighbour, or mean it so.",
         )
         for p in assembly.parts
-        if p.id not in held and not p.loose and len(assembly.parts) > 1
+        if p.id not in held and not p.loose and not p.helper and len(assembly.parts) > 1
     )  # fmt: skip
 
 

@@ -11,6 +11,7 @@ from notchcore.design.cards.pieces import Card
 from notchcore.design.design import Design
 from notchcore.design.edits import OnFace, PanelEdit, Split
 from notchcore.design.features.registry import Feature
+from notchcore.design.features.values import Hole
 from notchcore.design.gussets import Gusset
 from notchcore.design.joints.choice import NOTHING_CHOSEN, Style
 from notchcore.errors import DesignError
@@ -93,6 +94,19 @@ def _gusset(d: Design, r: Repair) -> Design:
     return replace(d, added=(*d.added, plate))
 
 
+def _holes(d: Design, r: Repair) -> Design:
+    v: dict[str, Any] = r.values
+    taken = {f.id for f in d.features}
+    made = []
+    for panel, at in ((r.target, v["at"]), (str(v["to"]), v["at_to"])):
+        (x, y, dx, dy), name = at, fresh_name("bracket", taken)
+        taken.add(name)
+        across = abs(dx) > abs(dy)
+        made.append(Hole(id=name, panel=panel, diameter=float(v["diameter"]), x=round(x, 2), y=round(y, 2), columns=2 if across else 1,
+                         rows=1 if across else 2, pitch_x=float(v["pitch"]), pitch_y=float(v["pitch"])))  # fmt: skip
+    return replace(d, features=(*d.features, *made))
+
+
 _KINDS: dict[RepairKind, Callable[[Design, Repair], Design]] = {
     RepairKind.NUMBER: _number,
     RepairKind.CHOICE: _choice,
@@ -107,6 +121,7 @@ _KINDS: dict[RepairKind, Callable[[Design, Repair], Design]] = {
     RepairKind.RELIEF: lambda d, r: replace(d, relief=float(str(r.values["value"]))),
     RepairKind.PLATE: _plate,
     RepairKind.GUSSET: _gusset,
+    RepairKind.HOLES: _holes,
 }
 
 

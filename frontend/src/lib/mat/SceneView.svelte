@@ -16,6 +16,7 @@
 		features = new Map(),
 		picture = () => '',
 		movable = null,
+		way = null,
 		onpick,
 		onhover,
 		ondrag,
@@ -32,6 +33,8 @@
 		picture?: PictureOf;
 		/** a part with handles, and where it may snap to along an axis */
 		movable?: { part: string; snaps: (axis: Axis) => number[] } | null;
+		/** the parts of a step, and the way in which they go to their place */
+		way?: { parts: readonly string[]; direction: readonly number[] } | null;
 		onpick?: (hit: Hit | null) => void;
 		onhover?: (hit: Hit | null) => void;
 		ondrag?: (moved: { axis: Axis; by: number; met: boolean } | null) => void;
@@ -69,6 +72,10 @@
 	$effect(() => scene?.setOffsets(offsets, hidden));
 	$effect(() => scene?.setLit(lit, features));
 	$effect(() => scene?.setMovable(movable));
+	$effect(() => {
+		void parts;
+		scene?.setWay(way?.parts ?? [], way?.direction ?? [0, 0, 1]);
+	});
 
 	let holds = false;
 	function start(event: PointerEvent) {

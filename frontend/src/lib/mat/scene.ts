@@ -1,6 +1,7 @@
 /** The assembly in 3D: parts in their stock's colour, turned with the pointer, pulled apart with one number. */
 import {
 	AmbientLight,
+	ArrowHelper,
 	BufferAttribute,
 	BufferGeometry,
 	Color,
@@ -129,6 +130,7 @@ export class AssemblyScene {
 	private readonly controls: OrbitControls;
 	private readonly world = new Group();
 	private readonly marks = new Group();
+	private readonly arrow = new ArrowHelper(new Vector3(0, 0, 1), new Vector3(), 1, '#ffffff');
 	private grid: GridHelper | null = null;
 	private shown: Shown[] = [];
 	private centre = new Vector3();
@@ -155,7 +157,12 @@ export class AssemblyScene {
 		const sun = new DirectionalLight('#ffffff', 1.7);
 		sun.position.set(-2, 5, 3);
 		this.scene.add(sun);
-		this.world.add(this.marks, this.handles.group);
+		this.world.add(this.marks, this.handles.group, this.arrow);
+		this.arrow.visible = false;
+		for (const m of [this.arrow.line, this.arrow.cone]) {
+			m.renderOrder = 6;
+			(m.material as MeshBasicMaterial).depthTest = false;
+		}
 		this.controls = new OrbitControls(this.camera, canvas);
 		this.controls.addEventListener('change', () => this.draw());
 		this.controls.addEventListener('start', () => this.coarsen(this.shown.length > MANY));
@@ -273,6 +280,21 @@ export class AssemblyScene {
 		this.offsets = new Map([...offsets].map(([k, v]) => [k, new Vector3(...v)]));
 		this.hidden = hidden;
 		this.place();
+	}
+
+	/** Show the way that parts of a step go to their place; none: no arrow. */
+	setWay(parts: readonly string[], direction: readonly number[]): void {
+		const mine = this.shown.filter((s) => parts.includes(s.part.id));
+		this.arrow.visible = mine.length > 0;
+		if (mine.length) {
+			const end = mine.reduce((sum, s) => sum.add(s.middle), new Vector3()).divideScalar(mine.length);
+			const way = new Vector3(...(direction as [number, number, number])).normalize();
+			const length = this.size * 0.5;
+			this.arrow.position.copy(end).addScaledVector(way, -length);
+			this.arrow.setDirection(way);
+			this.arrow.setLength(length, this.size * 0.06, this.size * 0.03);
+		}
+		this.draw();
 	}
 
 	/** Light parts up, and draw the outlines of joint features in their planes. */
@@ -416,6 +438,7 @@ export class AssemblyScene {
 		cancelAnimationFrame(this.frame);
 		this.controls.dispose();
 		this.handles.dispose();
+		this.arrow.dispose();
 		this.renderer.dispose();
 	}
 }

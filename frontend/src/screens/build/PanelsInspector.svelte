@@ -22,6 +22,8 @@
 	let problem = $state('');
 	let axis = $state<'x' | 'y' | 'z'>('z');
 	let at = $state<number | null>(null);
+	let size = $state(30);
+	let offset = $state(0);
 	need(api.GET('/api/rack'))
 		.then((r) => (stocks = r.stocks))
 		.catch((e: Error) => (problem = e.message));
@@ -31,6 +33,7 @@
 		return [x[1]! * y[2]! - x[2]! * y[1]!, x[2]! * y[0]! - x[0]! * y[2]!, x[0]! * y[1]! - x[1]! * y[0]!];
 	};
 	const facing = $derived(parts.length === 2 && Math.abs(normal(0).reduce((s, v, i) => s + v * normal(1)[i]!, 0)) > 0.999999);
+	const square = $derived(parts.length === 2 && Math.abs(normal(0).reduce((s, v, i) => s + v * normal(1)[i]!, 0)) < 1e-6);
 	const free = $derived(facing ? AXES.filter((a) => Math.abs(normal(0)[a.axis]!) < 1e-6) : []);
 	const along = $derived(free.find((a) => a.id === axis) ?? free[0]);
 	const common = $derived.by((): [number, number] => {
@@ -55,15 +58,21 @@
 			(before) => ({ move: (before.move as unknown as number[]).map((v, i) => (i === a ? v + by : v)) as never }),
 			`${names} moved ${show(by, session.unit)}`
 		);
+	const pair = $derived(parts.length === 2 ? `${parts[0]!.label.toLowerCase()} and ${parts[1]!.label.toLowerCase()}` : '');
+	/** Add a panel that stands between the two picked ones, or in their corner. */
+	function add(kind: 'between' | 'gusset', label: string, more: object) {
+		const taken = new Set([...build.out!.parts.map((p) => p.id), ...((design.added ?? []) as Added[]).map((a) => a.id)]);
+		const item = { kind, id: freshName(kind, taken), label, stock: parts[0]!.stock, a: ids[0], b: ids[1], ...more };
+		return quietly(work.save((d) => ({ ...d, added: [...(d.added ?? []), item] as Design['added'] }), label));
+	}
 	async function between(event: SubmitEvent) {
 		event.preventDefault();
 		if (!(await settled(event)) || !along) return;
-		const taken = new Set([...build.out!.parts.map((p) => p.id), ...((design.added ?? []) as Added[]).map((a) => a.id)]);
-		const item = {
-			kind: 'between', id: freshName('between', taken), label: `Between ${parts[0]!.label.toLowerCase()} and ${parts[1]!.label.toLowerCase()}`,
-			stock: parts[0]!.stock, a: ids[0], b: ids[1], axis: along.id, at: at ?? middle, inset_low: 0, inset_high: 0
-		}; // prettier-ignore
-		await quietly(work.save((d) => ({ ...d, added: [...(d.added ?? []), item] as Design['added'] }), item.label));
+		await add('between', `Between ${pair}`, { axis: along.id, at: at ?? middle, inset_low: 0, inset_high: 0 });
+	}
+	async function gusset(event: SubmitEvent) {
+		event.preventDefault();
+		if (await settled(event)) await add('gusset', `Gusset of ${pair}`, { size, at: offset });
 	}
 </script>
 
@@ -92,8 +101,15 @@
 		</p>
 		<button class="btn main">Add the panel</button>
 	</form>
+{:else if square}
+	<form onsubmit={gusset} aria-label="Gusset">
+		<h3>A gusset in their corner</h3>
+		<NumberField label="Size" unit={session.unit} value={size} oncommit={(v) => void (size = v)} />
+		<NumberField label="From the middle" unit={session.unit} value={offset} oncommit={(v) => void (offset = v)} />
+		<button class="btn main">Add the gusset</button>
+	</form>
 {:else}
-	<p class="quiet">Pick two panels that face each other to put a panel between them.</p>
+	<p class="quiet">Pick two panels that face each other to put a panel between them, or two that stand square for a gusset.</p>
 {/if}
 <div class="mt-3">
 	<button class="btn" onclick={() => quietly(work.editPanels(ids, () => ({ gone: true }), `${names} left out`))}>Leave all out</button>

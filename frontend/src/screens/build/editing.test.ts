@@ -175,6 +175,17 @@ describe('several panels', () => {
 			expect(last().design.added).toMatchObject([{ kind: 'between', a: 'left', b: 'right', axis: 'z', at: 20, stock: '4' }])
 		);
 	});
+	it('that stand square to each other get a gusset in their corner', async () => {
+		const base = { ...upright('base', 'Base', 0), pose: { origin: [0, 0, 0], x: [1, 0, 0], y: [0, 1, 0] } } as unknown as PartOut;
+		build.out = { ...out, parts: [...out.parts, base] };
+		build.togglePanel('base');
+		build.togglePanel('left');
+		render(PanelsInspector, { build });
+		await put('Size', '24');
+		await userEvent.click(screen.getByRole('button', { name: 'Add the gusset' }));
+		await waitFor(() => expect(last().design.added).toMatchObject([{ kind: 'gusset', size: 24, at: 0 }]));
+		expect([last().design.added![0]].flatMap((g) => [(g as { a: string }).a, (g as { b: string }).b]).sort()).toEqual(['base', 'left']);
+	});
 	it('that are left out can be put back, and choices of lost meetings are kept until they are removed', async () => {
 		work.project!.design.edits = { front: { gone: true } } as never;
 		render(PartLists, { build });

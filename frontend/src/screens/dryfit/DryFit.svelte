@@ -92,6 +92,7 @@
 					{colours}
 					clear={(s) => build?.stocks[s]?.family.endsWith('acrylic') ?? false}
 					picture={(part, mark) => pictureAddress(work.id, part, mark, build!.built_from)}
+					way={playing && at > 0 ? (steps[at] as { parts: string[]; direction: number[] }) : null}
 					{offsets}
 					{hidden}
 					{lit}

@@ -40,6 +40,11 @@
 	const swap = (stock: string | null) =>
 		attempt(() => work.save((d) => ({ ...d, prototype: stock }), stock ? 'Trial in scrap' : 'Back to the true stocks'));
 	const layOut = () => navigate('/projects/:id/:station', { params: { id: String(work.id), station: 'lay-out' } });
+	/** What was measured on the trial goes back as an edit, where it belongs. */
+	function goTo(what: string) {
+		const search: Record<string, string> = names.has(what) ? { panel: what } : { meeting: what };
+		void navigate('/projects/:id/:station', { params: { id: String(work.id), station: 'build' }, search });
+	}
 	function add(event: SubmitEvent) {
 		event.preventDefault();
 		return attempt(async () => {
@@ -101,6 +106,7 @@
 		<b>{called.get(n.about) ?? (n.about || 'The whole')}</b>{n.feel ? `: ${FEELS.find((f) => f.key === n.feel)?.name}` : ''}
 		{#if n.text}<p>{n.text}</p>{/if}
 		{#if n.photo}<img src="/api/projects/{work.id}/trial/{n.id}/photo.png" alt="of the trial" />{/if}
+		{#if n.about && called.has(n.about)}<button class="quiet" onclick={() => goTo(n.about)}>change it on Build</button>{/if}
 		<small class="quiet">{n.author} · {day(n.created)} · revision {n.revision}</small>
 		<button class="quiet" aria-label="Remove the note on {called.get(n.about) ?? 'the whole'}" onclick={() => drop(n)}>remove</button>
 	</div>

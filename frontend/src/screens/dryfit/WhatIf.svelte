@@ -1,7 +1,7 @@
 <!-- What if a sheet is thicker, or the beam wider, than believed: nothing is saved, the strip shows it at once. -->
 <script lang="ts">
 	import { api, need } from '../../api/client';
-	import type { BuildOut, TestWorth, WhatIfOut } from '../../api/types';
+	import type { AdviceOut, BuildOut, TestWorth, WhatIfOut } from '../../api/types';
 	import { navigate } from '../../app/router';
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
@@ -42,6 +42,23 @@
 	}
 	const WORDS = { readings: 'more readings', kerf: 'a kerf test' } as const;
 	const best = $derived(worth[0]);
+	/** What the best test costs: minutes, and sheet where one is cut. */
+	let cost = $state.raw<AdviceOut | null>(null);
+	$effect(() => {
+		const [test, machine] = [best, work.project!.machine];
+		cost = null;
+		if (!test) return;
+		need(
+			api.GET('/api/stocks/{stock_id}/advice', { params: { path: { stock_id: Number(test.stock) }, query: { machine: Number(machine) } } })
+		)
+			.then((all) => (cost = all.find((a) => a.action === (test.kind === 'kerf' ? 'strips' : 'reading')) ?? null))
+			.catch((e: Error) => (problem = e.message));
+	});
+	const price = $derived(
+		cost
+			? `It takes about ${Math.max(Math.round(cost.minutes), 1)} min${cost.size_mm ? ` and a piece of ${cost.size_mm.map((v) => v.toFixed(0)).join(' × ')} mm` : ''}.`
+			: ''
+	);
 	const sheets = (stock: string) =>
 		navigate('/projects/:id/:station', { params: { id: String(work.id), station: 'sheets' }, search: { stock } });
 </script>
@@ -78,7 +95,7 @@
 	<div class="told">
 		{#if moved}<button class="btn" onclick={reset}>As believed</button>{/if}
 		{#if best}<span
-				>Most would help: {WORDS[best.kind]} of {build.stocks[best.stock]?.name}, about {best.saves.toFixed(1)} joints fewer to rework.</span
+				>Most would help: {WORDS[best.kind]} of {build.stocks[best.stock]?.name}, about {best.saves.toFixed(1)} joints fewer to rework. {price}</span
 			><button class="btn" onclick={() => sheets(best.stock)}>Measure it</button>
 		{:else if worth.length === 0}<span class="quiet">All stocks are known well enough: no test would spare rework.</span>{/if}
 		{#if problem}<span role="alert">{problem}</span>{/if}

@@ -16,7 +16,7 @@ vi.mock('../../app/router', () => ({ navigate: (...to: unknown[]) => gone.push(t
 const work = vi.hoisted(() => ({
 	id: 3,
 	version: 0,
-	project: null as { design: Design; revision: number } | null,
+	project: null as { design: Design; revision: number; machine: string } | null,
 	saved: [] as { label: string; design: Design }[],
 	mended: [] as unknown[],
 	fail: '',
@@ -66,7 +66,7 @@ let server: Server;
 const answers: Record<string, unknown> = {};
 beforeEach(() => {
 	[work.saved, work.mended, work.fail, gone.length] = [[], [], '', 0];
-	work.project = { design: { numbers: {}, order: [], notes: {}, prototype: null } as unknown as Design, revision: 9 };
+	work.project = { design: { numbers: {}, order: [], notes: {}, prototype: null } as unknown as Design, revision: 9, machine: '1' };
 	server = new Server((path) => {
 		if (path === '/api/rack') return rackOf([row('4'), row('6', 'plastic', { name: 'White vinyl', verdict: 'forbidden' })]);
 		return answers[path.split('/').slice(4).join('/')] ?? [];
@@ -199,10 +199,13 @@ describe('pieces', () => {
 describe('what if', () => {
 	it('asks for other odds while a slider stands elsewhere, and lets go of them', async () => {
 		answers['test-worth'] = [{ stock: '4', kind: 'readings', saves: 1.4 }];
+		answers.advice = [{ what: '2 more readings', why: '', action: 'reading', minutes: 2, size_mm: null }];
 		answers['what-if'] = { odds: [], expected_rework: 4 };
 		const onodds = vi.fn();
 		render(WhatIf, { build, onodds });
-		expect(await screen.findByText(/more readings of Birch ply 3, batch 12, about 1.4 joints fewer/)).toBeInTheDocument();
+		expect(
+			await screen.findByText(/more readings of Birch ply 3, batch 12, about 1.4 joints fewer to rework. It takes about 2 min/)
+		).toBeInTheDocument();
 		const slider = screen.getByLabelText<HTMLInputElement>('Birch ply 3, batch 12, sheet off by');
 		slider.value = '0.2';
 		slider.dispatchEvent(new Event('input', { bubbles: true }));
