@@ -9,7 +9,7 @@ from notchcore.design.assembly import Assembly, Part
 from notchcore.design.edits import SPLIT_LAP
 from notchcore.findings import Finding, Place, Repair, RepairKind, Severity
 from notchcore.geom.planar import narrowest
-from notchcore.geom.profile import Ring, bounds_of
+from notchcore.geom.profile import Ring, area_of, bounds_of
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 
@@ -98,6 +98,9 @@ def too_small(assembly: Assembly, stocks: dict[str, Stock], around: Around) -> t
     for part in assembly.parts:
         kerf = stocks[part.stock].kerf.value
         for hole in part.profile.holes:
+            around_it = sum(math.dist(a, b) for a, b in zip(hole, hole[1:] + hole[:1], strict=True))
+            if 2 * abs(area_of(hole)) > kerf * around_it:
+                continue  # no rectangle that narrow holds so much
             if (width := narrowest(hole)) <= kerf:
                 x, y = hole[0]
                 feature = next((o.feature for o in part.openings if _near(o.ring, (x, y))), "")

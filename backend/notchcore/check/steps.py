@@ -23,7 +23,7 @@ from notchcore.units import Mm
 
 HAND: Mm = 90.0  # an opening narrower than this lets no hand in
 DEEP: Mm = 40.0  # ... and farther in than this no fingers reach
-MOST_PARTS = 60  # above this nobody asks what shuts what in
+MOST_PARTS = 24  # above this it takes too long to ask what shuts what in
 DOWN: Vec3 = (0.0, 0.0, -1.0)
 GLUED = ("glue face", "scored", "scarf", "butt", "dowels")
 

@@ -73,8 +73,8 @@ def guide_pdf(assembly: Assembly, steps: tuple[GuideStep, ...], colours: Mapping
         new = [parts[p] for p in step.parts]
         moved = [replace(p, pose=replace(p.pose, origin=add(p.pose.origin, away))) for p in new]
         page.saveState()
-        room = 38 * mm  # for words
-        k_scale = min((cell_w - 6 * mm) / (size * 1.55), (cell_h - room) / (size * 1.45))
+        room = 26 * mm  # for words
+        k_scale = min((cell_w - 6 * mm) / (size * 1.45), (cell_h - room) / (size * 1.35))
         page.translate(x + cell_w / 2 - 3 * mm - (u0 + u1) / 2 * k_scale, y + room + (cell_h - room) / 2 - (v0 + v1) / 2 * k_scale)
         _picture(page, replace(assembly, parts=(*shown, *moved), dimensions=()), {p.id for p in new}, colours, k_scale)
         if placed:
