@@ -15,7 +15,6 @@ from apps.sheets.models import Stock as StockRow
 from notchcore.check.around import Around
 from notchcore.check.dryfit import DryFit, dry_fit
 from notchcore.check.steps import GuideStep, guide
-from notchcore.design.assembly import Assembly
 from notchcore.design.design import Design, build
 from notchcore.design.repairs import applied
 from notchcore.errors import DesignError, MeasureError
@@ -50,13 +49,12 @@ def around_of(project: Project, design: Design) -> Around:
 
 
 def _checked(now: Current, design: Design) -> DryFit:
-    assembly = now.assembly if design is now.design else _built(now, design)
-    return dry_fit(assembly, now.stocks, now.fits, around=None if design.is_test else around_of(now.project, design))
-
-
-def _built(now: Current, design: Design) -> Assembly:
+    around = None if design.is_test else around_of(now.project, design)
+    if design is now.design:
+        return dry_fit(now.assembly, now.stocks, now.fits, around=around)
     measured = convert.measured_for(now.project, design)
-    return build(design, measured.stocks, measured.fits, convert.drawings_for(now.project, design), measured.bed)
+    assembly = build(design, measured.stocks, measured.fits, convert.drawings_for(now.project, design), measured.bed)
+    return dry_fit(assembly, measured.stocks, measured.fits, around=around)
 
 
 def check(project: Project) -> DryFit:

@@ -33,7 +33,10 @@ def _number(d: Design, r: Repair) -> Design:
     if isinstance(d.numbers, Card) or not hasattr(d.numbers, r.target):
         raise DesignError(f"This design has no number “{r.target}”.")
     numbers: Any = d.numbers
-    return replace(d, numbers=replace(numbers, **{r.target: r.values["value"]}))
+    value: Any = r.values["value"]
+    if isinstance(getattr(numbers, r.target), int) and isinstance(value, float):
+        value = int(value)  # a count may have come as 3.0
+    return replace(d, numbers=replace(numbers, **{r.target: value}))
 
 
 def _choice(d: Design, r: Repair) -> Design:

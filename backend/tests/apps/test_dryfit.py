@@ -160,3 +160,13 @@ def test_two_revisions_are_compared_part_by_part(api: Api, drawer: Project) -> N
     assert left["edges_then"]  # the slots that are no more
     assert api("get", f"projects/{drawer.pk}/compare/99").status_code == 404
     assert Revision.objects.filter(project=drawer).count() == len(listed)
+
+
+def test_an_impossible_count_is_mended_to_one_that_is_possible(api: Api, drawer: Project) -> None:
+    save(api, drawer, lambda d: {**d, "numbers": {**d["numbers"], "columns": 40, "thumb_notch": 0.0}})
+    found = finding(api, drawer, "too_many_compartments")
+    wanted = {**found["repairs"][0], "values": {"value": float(found["repairs"][0]["values"]["value"])}}  # as another client may write it
+    saved = mend(api, drawer, found, wanted)
+    assert saved.status_code == 200
+    assert saved.json()["design"]["numbers"]["columns"] < 40
+    assert api.ok("get", f"projects/{drawer.pk}/build")["parts"]
