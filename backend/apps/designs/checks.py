@@ -100,7 +100,9 @@ def repair(*, project: Project, member: Member, base: int, finding: Finding, wan
             raise DesignError("This was mended already, or the design changed meanwhile: look at the findings as they are now.")
         if finding.key in after:
             raise DesignError(f"“{wanted.label}” was tried and does not cure it here, so nothing is changed. Go there and change it by hand.")
-        added = [f.message for k, f in after.items() if k not in before]
+        # Of a design that could not be built nothing else was known: what it then shows to look at is not the repair's doing.
+        grave = (Severity.MUST,) if not now.assembly.parts else (Severity.MUST, Severity.LOOK)
+        added = [f.message for k, f in after.items() if k not in before and f.severity in grave]
         if added:
             raise DesignError(f"“{wanted.label}” was tried and brings something new, so nothing is changed: {added[0]}")
     return save_design(project_id=project.pk, member=member, base=base, design=design, label=f"Mended: {wanted.label}")

@@ -167,6 +167,6 @@ def test_an_impossible_count_is_mended_to_one_that_is_possible(api: Api, drawer:
     found = finding(api, drawer, "too_many_compartments")
     wanted = {**found["repairs"][0], "values": {"value": float(found["repairs"][0]["values"]["value"])}}  # as another client may write it
     saved = mend(api, drawer, found, wanted)
-    assert saved.status_code == 200
+    assert saved.status_code == 200, saved.json()
     assert saved.json()["design"]["numbers"]["columns"] < 40
     assert api.ok("get", f"projects/{drawer.pk}/build")["parts"]
