@@ -10,6 +10,7 @@ from apps.designs import convert, queries
 from apps.designs.models import Project, Stage, TrialNote
 from apps.designs.queries import Current
 from apps.designs.services import keep_result, save_design
+from apps.sheets.convert import machine_of
 from apps.sheets.models import Sheet
 from apps.sheets.models import Stock as StockRow
 from notchcore.check.around import Around
@@ -41,11 +42,10 @@ def around_of(project: Project, design: Design) -> Around:
         said = row.lab_finished or row.lab
         if said or row.colour:
             swatches[str(row.pk)] = (said[0], said[1], said[2]) if said else lab_of(row.colour)
-    profile = project.machine.profile
-    return Around(
-        design=design, bed=(float(profile.get("bed_width", 600.0)), float(profile.get("bed_height", 400.0))),
-        slat_pitch=float(profile.get("slat_pitch", 20.0)), sheets={k: tuple(v) for k, v in sheets.items()}, swatches=swatches,
-    )  # fmt: skip
+    machine = machine_of(project.machine)
+    shelf = {k: tuple(v) for k, v in sheets.items()}
+    bed = (machine.bed_width, machine.bed_height)
+    return Around(design=design, bed=bed, slat_pitch=machine.slat_pitch, sheets=shelf, swatches=swatches)
 
 
 def _checked(now: Current, design: Design) -> DryFit:

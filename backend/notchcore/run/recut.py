@@ -6,6 +6,7 @@ stands in the thing does not matter. Two are the same when no point of one line 
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
@@ -81,14 +82,18 @@ def same_cut(a: Piece, b: Piece) -> bool:
     left = SAME - abs(a.kerf - b.kerf) / 2
     if a.stock != b.stock or left <= 0 or len(a.profile.holes) != len(b.profile.holes) or len(a.marks) != len(b.marks):
         return False
-    if sorted(_how(m) for m in a.marks) != sorted(_how(m) for m in b.marks):
-        return False
     (cuts_a, marks_a), (cuts_b, marks_b) = _lines(a), _lines(b)
-    return lines_within(cuts_a, cuts_b, left) and lines_within(marks_a, marks_b, SAME)
+    ways = {_how(m) for m in (*a.marks, *b.marks)}
+    for way in ways:  # each way of burning by itself: what was scored must not be engraved now
+        mine, others = ([line for line, m in zip(lines, p.marks, strict=True) if _how(m) == way] for lines, p in ((marks_a, a), (marks_b, b)))
+        if len(mine) != len(others) or not lines_within(mine, others, SAME):
+            return False
+    return lines_within(cuts_a, cuts_b, left)
 
 
 def _how(m: Mark) -> str:
-    return f"{m.operation} {m.beam} {m.photo}"
+    turned = "" if m.photo is None else f"{math.degrees(math.atan2(m.line[1][1] - m.line[0][1], m.line[1][0] - m.line[0][0])):.1f}"
+    return f"{m.operation} {m.beam} {m.photo} {turned}"  # a photo that is turned in its frame is another
 
 
 def recut(wanted: Sequence[tuple[Piece, int]], cut: Sequence[Piece]) -> Recut:

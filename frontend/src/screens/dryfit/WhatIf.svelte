@@ -19,6 +19,7 @@
 
 	$effect(() => {
 		void build.built_from;
+		shifts = {}; // of parts that are no more
 		need(api.GET('/api/projects/{project_id}/test-worth', { params }))
 			.then((all) => (worth = all))
 			.catch((e: Error) => (problem = e.message));

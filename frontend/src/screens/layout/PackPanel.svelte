@@ -68,6 +68,12 @@
 	{:else if job?.state === 'failed'}<div class="note bad" role="alert">{job.message}</div>{/if}
 
 	<h3>How to pack</h3>
+	{#if Object.keys(r.only ?? {}).length}
+		<div class="note">
+			Only the {Object.keys(r.only ?? {}).length} parts that were missing are packed.
+			<button class="btn" onclick={() => (r = { ...r, only: {} })}>Pack all parts again</button>
+		</div>
+	{/if}
 	<NumberField label="Between parts" value={r.spacing_mm} unit={session.unit} fine oncommit={(mm) => void (r.spacing_mm = mm)} />
 	<NumberField label="To the sheet’s edge" value={r.margin_mm} unit={session.unit} oncommit={(mm) => void (r.margin_mm = mm)} />
 	<NumberField label="Copies of everything" kind="count" value={r.copies} oncommit={(n) => void (r.copies = n)} />
