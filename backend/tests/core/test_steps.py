@@ -19,7 +19,7 @@ from notchcore.check.dryfit import meeting_odds
 from notchcore.check.order import assembly_order
 from notchcore.check.steps import HintKind, guide, in_order, key_of
 from notchcore.check.whatif import Shift, TestKind, shifted_odds, worth_of_tests
-from notchcore.design.assembly import Assembly, Part
+from notchcore.design.assembly import Assembly, Mark, Part
 from notchcore.design.design import Design, build
 from notchcore.design.edits import OnFace, PanelEdit
 from notchcore.design.families.box import ROLES, BoxNumbers, Top
@@ -28,7 +28,9 @@ from notchcore.design.joints.choice import MeetingChoice
 from notchcore.formats.guide import guide_pdf
 from notchcore.geom.slab import Pose
 from notchcore.measure.fit import Feel
+from notchcore.measure.machine import Operation
 from notchcore.run.recut import Fate, Piece, piece_of, recut, same_cut
+from notchcore.trace.photo import Photo
 from tests.strategies import boxes, make_stock
 
 STOCKS = {r.id: make_stock(r.id, 3.1) for r in ROLES}
@@ -224,3 +226,15 @@ def test_two_revisions_side_by_side_light_the_edges_that_changed() -> None:
     assert all(y > 30 for line in changes["front"].edges_now for _, y in line)  # the notch is at the top
     gone = {c.part: c.change for c in changes_between(build(a_box(), STOCKS).parts, first.parts)}
     assert gone["column-1"] is Change.GONE
+
+
+def test_a_photo_turned_in_its_frame_and_lines_burned_another_way_are_other_pieces() -> None:
+    piece = pieces(build(a_box(), STOCKS))[0]
+    frame = ((0.0, 0.0), (20.0, 0.0), (20.0, 10.0), (0.0, 10.0))
+    photo = Mark(line=frame, operation=Operation.ENGRAVE, photo=Photo(image="1"))
+    line = Mark(line=tuple((x + 30, y) for x, y in frame))
+    one = replace(piece, marks=(photo, line))
+    assert same_cut(one, replace(one, marks=(line, photo)))
+    assert not same_cut(one, replace(one, marks=(replace(photo, line=(*frame[2:], *frame[:2])), line)))
+    swapped = (replace(photo, line=line.line), replace(line, line=photo.line))
+    assert not same_cut(one, replace(one, marks=swapped))
