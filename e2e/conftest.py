@@ -9,11 +9,19 @@ import sys
 import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from itertools import chain
 from typing import Any
 
 import pytest
+from django.apps import apps
 from django.conf import settings as django_settings
-from playwright.sync_api import Browser, Page, expect, sync_playwright
+from django.contrib.auth import get_user_model
+from django.core import serializers
+from django.core.management import call_command
+from django.core.management.color import no_style
+from django.db import connection, transaction
+from django.db.models import Model
+from playwright.sync_api import Browser, Page, Request, expect, sync_playwright
 
 from apps.runs import demo
 from processes import BACKEND, Worker
@@ -74,6 +82,7 @@ def new_page(browser: Browser, live_server: Any, request: pytest.FixtureRequest)
     """
     errors: list[str] = []
     contexts = []
+    asked: set[Request] = set()
 
     def open_page(*, width: int = 1280, height: int = 800, quiet: bool = True) -> Page:
         context = browser.new_context(
@@ -86,6 +95,9 @@ def new_page(browser: Browser, live_server: Any, request: pytest.FixtureRequest)
         contexts.append(context)
         page = context.new_page()
         page.on("pageerror", lambda e: errors.append(str(e)))
+        page.on("request", asked.add)
+        page.on("requestfinished", asked.discard)
+        page.on("requestfailed", asked.discard)
         if quiet:  # a refused request is a console error of the browser's own; journeys that provoke one say so
             page.on(
                 "console",
@@ -95,15 +107,38 @@ def new_page(browser: Browser, live_server: Any, request: pytest.FixtureRequest)
 
     yield open_page
     for i, context in enumerate(contexts):
+        for _ in range(100):  # what the screen shows already may still be on its way to the server
+            if not asked:
+                break
+            context.pages[0].wait_for_timeout(50)
         if request.node.stash.get(FAILED, False):
             context.pages[0].screenshot(path=SEEN / f"{request.node.name}-{i}.png")
         context.close()
     assert errors == []
 
 
+@pytest.fixture(scope="session")
+def demo_rows(django_db_setup: None, django_db_blocker: Any) -> str:
+    """The demo shop as it is first loaded, computed once: every journey starts from a copy of its rows."""
+    with django_db_blocker.unblock():
+        demo.load(pack_seconds=0.5)
+        rows = serializers.serialize("json", chain.from_iterable(m.objects.order_by("pk") for m in _models()))
+        call_command("flush", verbosity=0, interactive=False)
+    return rows
+
+
+def _models() -> list[type[Model]]:
+    return [m for m in apps.get_models() if m.__module__.startswith("apps.") or m is get_user_model()]
+
+
 @pytest.fixture
-def shop(transactional_db: None) -> None:
-    demo.load(pack_seconds=0.5)
+def shop(transactional_db: None, demo_rows: str) -> None:
+    with transaction.atomic():  # foreign keys are checked at its end
+        for row in serializers.deserialize("json", demo_rows):
+            row.save()
+        with connection.cursor() as cursor:
+            for sql in connection.ops.sequence_reset_sql(no_style(), _models()):
+                cursor.execute(sql)
 
 
 @pytest.fixture

@@ -40,6 +40,8 @@ class RepairKind(StrEnum):
     RELIEF = "relief"
     PLATE = "plate"  # target: a panel that gets a plate on its back
     HOLES = "holes"  # target: a panel that gets two holes; values: to, another that gets them too, and where on each
+    STOCK = "stock"  # target: a stock; values: to, another that everything of it becomes
+    FEELS = "feels"  # target: joints, apart by blanks; values: feel, that they get
     GUSSET = "gusset"  # target: a panel; values: to, the panel that the gusset goes to
 
 

@@ -233,9 +233,10 @@ def settle(*, card: Card, here: Here, cell_id: str | None, accepted_char: int) -
             power, speed = best.best.power, best.best.speed
         settings = replace(now, cut=made.numbers.beam(power, speed))
     elif isinstance(made.numbers, StepCard):
-        if shown(card, made).depth is None:
+        depth = shown(card, made).depth
+        if depth is None:
             raise MeasureError("Measure at least one square that has a depth.")
-        settings = replace(now, engrave=made.numbers.beam(1))
+        settings = replace(now, engrave=replace(made.numbers.beam(1), depth=round(depth.per_pass, 4)))
     else:
         raise MeasureError("Settings come from power cards and step cards.")
     evidence.keep_settings(stock=card.stock, here=on_card, settings=settings, source=f"{NAMES[card.kind].lower()}, {date.today().isoformat()}")

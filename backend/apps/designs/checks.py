@@ -9,11 +9,7 @@ from apps.accounts.models import Member
 from apps.designs import convert, queries
 from apps.designs.models import Project, Stage, TrialNote
 from apps.designs.queries import Current
-from apps.designs.services import keep_result, save_design
-from apps.sheets.convert import machine_of
-from apps.sheets.models import Sheet
-from apps.sheets.models import Stock as StockRow
-from notchcore.check.around import Around
+from apps.designs.services import SavedMeanwhile, keep_result, save_design
 from notchcore.check.dryfit import DryFit, dry_fit
 from notchcore.check.steps import GuideStep, guide
 from notchcore.design.design import Design, build
@@ -21,7 +17,6 @@ from notchcore.design.repairs import applied
 from notchcore.errors import DesignError, MeasureError
 from notchcore.findings import Finding, Repair, Severity
 from notchcore.fingerprint import fingerprint
-from notchcore.measure.contrast import Lab, lab_of
 from notchcore.trace.photo import kept_image
 
 PROVEN_PARTS = 24  # repairs of more parts are carried out without being tried first: that would take too long
@@ -31,28 +26,11 @@ _guides: OrderedDict[str, tuple[GuideStep, ...]] = OrderedDict()
 _lock = Lock()
 
 
-def around_of(project: Project, design: Design) -> Around:
-    """Return what surrounds a project's parts: its machine, the sheets on the shelf and the colours of its stocks."""
-    ids = [int(i) for i in design.stock_ids() if i.isdigit()]
-    sheets: dict[str, list[tuple[float, float]]] = {}
-    for stock, w, h in Sheet.objects.filter(stock_id__in=ids, count__gt=0).values_list("stock_id", "width_mm", "height_mm"):
-        sheets.setdefault(str(stock), []).append((w, h))
-    swatches: dict[str, Lab] = {}
-    for row in StockRow.objects.filter(pk__in=ids):
-        said = row.lab_finished or row.lab
-        if said or row.colour:
-            swatches[str(row.pk)] = (said[0], said[1], said[2]) if said else lab_of(row.colour)
-    machine = machine_of(project.machine)
-    shelf = {k: tuple(v) for k, v in sheets.items()}
-    bed = (machine.bed_width, machine.bed_height)
-    return Around(design=design, bed=bed, slat_pitch=machine.slat_pitch, sheets=shelf, swatches=swatches)
-
-
 def _checked(now: Current, design: Design) -> DryFit:
-    around = None if design.is_test else around_of(now.project, design)
+    measured = now.measured if design is now.design else convert.measured_for(now.project, design)
+    around = None if design.is_test else queries.around_of(now.project, design, measured)
     if design is now.design:
         return dry_fit(now.assembly, now.stocks, now.fits, around=around)
-    measured = convert.measured_for(now.project, design)
     assembly = build(design, measured.stocks, measured.fits, convert.drawings_for(now.project, design), measured.bed)
     return dry_fit(assembly, measured.stocks, measured.fits, around=around)
 
@@ -93,8 +71,10 @@ def repair(*, project: Project, member: Member, base: int, finding: Finding, wan
         DesignError: it does not belong to the design, or does not help here; nothing is changed
     """
     now = queries.current(project)
+    if now.revision.number != base:
+        raise SavedMeanwhile(head=now.revision)
     design = applied(now.design, wanted)
-    if now.revision.number == base and len(now.assembly.parts) <= PROVEN_PARTS:
+    if len(now.assembly.parts) <= PROVEN_PARTS:
         before, after = _keys(_checked(now, now.design)), _keys(_checked(now, design))
         if finding.key not in before:
             raise DesignError("This was mended already, or the design changed meanwhile: look at the findings as they are now.")

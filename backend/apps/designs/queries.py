@@ -3,15 +3,19 @@
 from __future__ import annotations
 
 from collections import OrderedDict
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from threading import Lock
 
 from apps.designs import convert
 from apps.designs.models import Project, Revision, Stage, StageResult
-from apps.sheets.convert import Measured
+from apps.sheets.convert import Measured, machine_of
+from apps.sheets.models import Sheet
+from apps.sheets.models import Stock as StockRow
+from notchcore.check.around import Around
 from notchcore.design.assembly import Assembly
 from notchcore.design.design import Design, build
 from notchcore.fingerprint import fingerprint
+from notchcore.measure.contrast import Lab, lab_of
 from notchcore.measure.fit import Fits
 from notchcore.measure.machine import Settings
 from notchcore.measure.stock import Stock, StockEvidence
@@ -54,13 +58,37 @@ class Current:
 
     @property
     def checked_from(self) -> str:
-        """Fingerprint of what the dry fit depends on: shapes and how well thickness and kerf are known."""
-        return fingerprint(self.design.shape, self.evidence, self.fits, self.measured.setups, self.measured.bed)
+        """Fingerprint of what the dry fit depends on: shapes, how well thickness and kerf are known, and what surrounds them."""
+        around = replace(around_of(self.project, self.design, self.measured), design=self.design.shape)
+        return fingerprint(self.evidence, self.fits, self.measured.setups, around)
 
     @property
     def parts_print(self) -> str:
         """Fingerprint of the finished parts: what a packing depends on."""
         return fingerprint([(p.id, p.stock, p.profile, p.marks, p.copies, p.spares, p.helper, p.falls_from) for p in self.assembly.parts])
+
+
+def largest_of(sheets: list[tuple[float, float]]) -> tuple[tuple[float, float], ...]:
+    """Return the sheets that do not fit in another: what fits none of them fits none at all. A new offcut changes nothing."""
+    lying = sorted({(max(s), min(s)) for s in sheets}, reverse=True)
+    return tuple(s for i, s in enumerate(lying) if all(s[1] > other[1] for other in lying[:i]))
+
+
+def around_of(project: Project, design: Design, measured: Measured) -> Around:
+    """Return what surrounds a project's parts: its machine, the sheets on the shelf, and the colours and depths of its stocks."""
+    ids = [int(i) for i in design.stock_ids() if i.isdigit()]
+    sheets: dict[str, list[tuple[float, float]]] = {}
+    for stock, w, h in Sheet.objects.filter(stock_id__in=ids, count__gt=0).values_list("stock_id", "width_mm", "height_mm"):
+        sheets.setdefault(str(stock), []).append((w, h))
+    swatches: dict[str, Lab] = {}
+    for row in StockRow.objects.filter(pk__in=ids):
+        said = row.lab_finished or row.lab
+        if said or row.colour:
+            swatches[str(row.pk)] = (said[0], said[1], said[2]) if said else lab_of(row.colour)
+    shelf = {k: largest_of(v) for k, v in sheets.items()}
+    depths = {k: s.engrave.passes * s.engrave.depth for k, s in measured.settings.items() if s.engrave.depth > 0}
+    pitch = machine_of(project.machine).slat_pitch
+    return Around(design=design, bed=measured.bed, slat_pitch=pitch, sheets=shelf, swatches=swatches, depths=depths)
 
 
 def _built_from(design: Design, measured: Measured) -> str:

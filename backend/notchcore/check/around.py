@@ -18,4 +18,5 @@ class Around:
     bed: tuple[Mm, Mm] = (600.0, 400.0)
     slat_pitch: Mm = 20.0  #: what is narrower may fall between the slats
     sheets: Mapping[str, tuple[tuple[Mm, Mm], ...]] = field(default_factory=dict)  #: by stock, the sizes on the shelf
+    depths: Mapping[str, Mm] = field(default_factory=dict)  #: by stock, how deep its settings engrave, where measured
     swatches: Mapping[str, Lab] = field(default_factory=dict)  #: by stock, measured or from its colour

@@ -15,6 +15,7 @@ from notchcore.design.edits import PanelEdit
 from notchcore.design.joints.choice import Style
 from notchcore.design.numbers import NumberKind, numbers_of
 from notchcore.findings import Finding, Repair, RepairKind, Severity
+from notchcore.geom.planar import Point, Polygon
 from notchcore.measure.contrast import HARD_TO_TELL, difference
 from notchcore.measure.stock import Stock
 
@@ -61,7 +62,8 @@ def alike(assembly: Assembly, stocks: Mapping[str, Stock], around: Around) -> tu
         d = difference(around.swatches[one], around.swatches[two])
         if d < HARD_TO_TELL:
             found[pair] = Finding(
-                code="stocks_alike", severity=Severity.LOOK, parts=(m.a, m.b), facts={"difference": round(d, 1)},
+                code="stocks_alike", severity=Severity.LOOK, parts=(m.a, m.b),
+                facts={"difference": round(d, 1), "first": stocks[stock[m.a]].name, "second": stocks[stock[m.b]].name},
                 message=f"{stocks[one].name} and {stocks[two].name} lie side by side at {labels[m.a]} and {labels[m.b]} and are hard to tell apart "
                 f"(difference {d:.0f}, at least {HARD_TO_TELL:.0f} is clear). Choose another stock for one, or finish one of them.",
             )  # fmt: skip
@@ -123,6 +125,30 @@ def _stronger_tab(f: Finding, assembly: Assembly, design: Design) -> list[Repair
     return repairs
 
 
+def _wider_web(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
+    """What lies nearest to the thin place is moved away or made less: an opening, or a joint's tabs."""
+    if f.place is None:
+        return []
+    part = next(p for p in assembly.parts if p.id == f.place.part)
+    spot = Point(f.place.x, f.place.y)
+    reach = float(f.facts["least_mm"])
+    near = sorted(((Polygon(o.ring).distance(spot), o.feature) for o in part.openings))
+    repairs = [r for d, feature in near[:1] if d <= reach for r in moves_for(feature, design)]
+    joints = sorted((Polygon(j.corners).distance(spot), j.meeting) for j in part.features if j.meeting)
+    for d, meeting in joints[:1]:
+        if d <= reach:
+            repairs += _stronger_tab(replace(f, meeting=meeting), assembly, design)
+    return repairs
+
+
+def _one_stock(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
+    """Two stocks that look the same may as well be one."""
+    one, two = (next(p for p in assembly.parts if p.id == i).stock for i in f.parts)
+    names = (str(f.facts["first"]), str(f.facts["second"]))
+    ways = ((one, two, names[1]), (two, one, names[0]))
+    return [Repair(label=f"All of {name}", kind=RepairKind.STOCK, target=old, values={"to": new}) for old, new, name in ways]
+
+
 _OFFERS: dict[str, _Offer] = {
     **dict.fromkeys(("feature_lost", "drawing_lost", "fold_in_stiff_sheet", "feature_too_large"), _take_off),
     **dict.fromkeys(("collision", "meeting_clash", "meeting_short", "meeting_locked", "loose_piece"), _undo_all),
@@ -133,6 +159,8 @@ _OFFERS: dict[str, _Offer] = {
     "variant_not_chosen": lambda f, a, d: [Repair(label=name, kind=RepairKind.VARIANT, target=name) for name in islice(d.variants, 4)],
     "unheld_part": _hold_again,
     "weak_tab": _stronger_tab,
+    "thin_web": _wider_web,
+    "stocks_alike": _one_stock,
     "locked_assembly": _open_one,
 }  # fmt: skip
 

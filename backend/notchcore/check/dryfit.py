@@ -9,18 +9,19 @@ from itertools import combinations
 from notchcore.check.around import Around
 from notchcore.check.cautions import cautions
 from notchcore.check.choices import alike, helpers_that_hold, mended, orphans
-from notchcore.check.features import across_joints, small_texts, wrong_faces
+from notchcore.check.features import across_joints, small_texts, too_deep, wrong_faces
 from notchcore.check.order import AssemblyOrder, assembly_order
 from notchcore.check.room import too_large, too_small
 from notchcore.check.strength import brittle_corners, grain_across_necks, long_levers, thin_webs, weak_tabs
 from notchcore.design.assembly import Assembly, Meeting, Part
-from notchcore.findings import Finding, Severity
+from notchcore.findings import Finding, Repair, RepairKind, Severity
 from notchcore.geom.slab import box_of, boxes_touch, common_volume, shrunk
-from notchcore.measure.fit import NO_FITS, Boundaries, Fits, Odds, clearance_sd, odds_of
+from notchcore.measure.fit import NO_FITS, Boundaries, Feel, Fits, Odds, clearance_for, clearance_sd, odds_of
 from notchcore.measure.stock import Stock
 from notchcore.tolerance import SHRINK, VOLUME_NOISE
 from notchcore.units import Mm
 
+OTHER_FEEL = {Feel.SLIDES: "Let {} slide", Feel.SNUG: "Make {} snug", Feel.MALLET: "Fit {} with a mallet"}
 REWORK_LOOK = 0.15  # a joint that fails more often than this is worth a test cut
 
 
@@ -102,7 +103,26 @@ def meeting_odds(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_F
     return tuple(found)
 
 
-def _risky(assembly: Assembly, odds: tuple[MeetingOdds, ...]) -> tuple[Finding, ...]:
+def _surer_feels(assembly: Assembly, stocks: Mapping[str, Stock], risky: list[MeetingOdds], fits: Fits) -> tuple[Repair, ...]:
+    """Return the feels with which none of the risky joints would be a gamble any more, the surest first."""
+    stock = {p.id: stocks[p.stock].key for p in assembly.parts}
+    meetings = {m.id: m for m in assembly.meetings}
+    found = []
+    for feel in OTHER_FEEL:
+        worst = 0.0
+        for o in risky:
+            m = meetings[o.meeting]
+            between = fits.between(stock[m.a], stock[m.b])
+            moved = clearance_for(feel, between).value - (clearance_for(m.feel, between).value if m.feel else 0.0)
+            then = odds_of(clearance=o.odds.clearance + moved, sd=o.odds.sd, boundaries=between)
+            worst = max(worst, then.rattles + then.wont_go)
+        if worst <= REWORK_LOOK:
+            label = OTHER_FEEL[feel].format("them" if len(risky) > 1 else "it")
+            found.append((worst, Repair(label=label, kind=RepairKind.FEELS, target=" ".join(o.meeting for o in risky), values={"feel": feel.value})))
+    return tuple(r for _, r in sorted(found, key=lambda f: f[0]))
+
+
+def _risky(assembly: Assembly, stocks: Mapping[str, Stock], odds: tuple[MeetingOdds, ...], fits: Fits) -> tuple[Finding, ...]:
     risky = [o for o in odds if o.rework > REWORK_LOOK]
     if not risky:
         return ()
@@ -114,7 +134,7 @@ def _risky(assembly: Assembly, odds: tuple[MeetingOdds, ...]) -> tuple[Finding, 
             code="fit_not_sure", severity=Severity.LOOK, parts=(meeting.a, meeting.b), meeting=meeting.id,
             message=f"{len(risky)} of {len(odds)} joints may rattle or not go in; worst {names[meeting.a]} with {names[meeting.b]} "
             f"({worst.rework:.0%}). Take more readings or a kerf test on Sheets first.",
-            facts={"joints": len(risky), "worst": worst.rework},
+            facts={"joints": len(risky), "worst": worst.rework}, repairs=_surer_feels(assembly, stocks, risky, fits),
         ),
     )  # fmt: skip
 
@@ -144,7 +164,7 @@ def dry_fit(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS, 
         ("collision", "No two parts want the same place", hit),
         ("locked_assembly", "The parts go together by straight moves", _locked(order, assembly.parts)),
         ("unheld_part", "Every part is held by a joint or a glue face", () if assembly.on_line else unheld_parts(assembly)),
-        ("fit_not_sure", "Every joint is likely to fit", _risky(assembly, odds)),
+        ("fit_not_sure", "Every joint is likely to fit", _risky(assembly, stocks, odds, fits)),
         ("weak_tab", "Every tab is wide enough for its thickness", weak_tabs(assembly.parts)),
         ("long_lever", "No lone tab carries a long lever", long_levers(assembly)),
         ("thin_web", "No web is thinner than its stock can hold", thin_webs(assembly.parts, stocks)),
@@ -180,6 +200,7 @@ def _around(assembly: Assembly, stocks: dict[str, Stock], around: Around) -> lis
         checks += [
             ("part_below_slats", "No part or opening is too small", too_small(assembly, stocks, around)),
             ("text_too_small", "Every text can be read", small_texts(assembly, stocks, design)),
+            ("engraved_too_deep", "No engraving weakens its sheet", too_deep(assembly, design, around)),
             ("brittle_corner", "Brittle sheets have no sharp inner corners", brittle_corners(assembly, stocks, design)),
             ("grain_across_neck", "No neck has the grain across it", grain_across_necks(assembly, stocks, design)),
         ]

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 
+from notchcore.check.around import Around
 from notchcore.design.assembly import Assembly, Mark, Part
 from notchcore.design.design import Design
 from notchcore.design.features.values import Anchor, Burned, Face, Text
@@ -12,6 +14,8 @@ from notchcore.geom.planar import Polygon, holds, lines_in
 from notchcore.geom.profile import bounds_of
 from notchcore.geom.slab import corners_of
 from notchcore.geom.vectors import add, dot, scale, sub
+from notchcore.measure.engraving import depth_finding
+from notchcore.measure.machine import Operation
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 
@@ -78,6 +82,27 @@ def small_texts(assembly: Assembly, stocks: Mapping[str, Stock], design: Design)
                     repairs=(Repair(label=f"{wanted:.1f} mm high", kind=RepairKind.FEATURE, target=f.id, values={"cap": wanted}),
                              Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, target=f.id)))
         )  # fmt: skip
+    return tuple(found)
+
+
+def too_deep(assembly: Assembly, design: Design, around: Around) -> tuple[Finding, ...]:
+    """Return panels whose engraving leaves too little of the sheet, as far as its depth was measured on a step card."""
+    found = []
+    burned = {f.id for f in design.features if hasattr(f, "burned")}
+    for part in assembly.parts:
+        deep = {m.feature: m for m in reversed(part.marks) if m.operation is Operation.ENGRAVE and m.closed and m.feature}
+        for feature, mark in deep.items():
+            depth = mark.beam.passes * mark.beam.depth if mark.beam else around.depths.get(part.stock, 0.0)
+            warned = depth_finding(depth, part.t)
+            if warned is None:
+                continue
+            light = Repair(label="Score its outline instead", kind=RepairKind.FEATURE, target=feature, values={"burned": "score"})
+            off = Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, target=feature)
+            x0, y0, x1, y1 = bounds_of(mark.line)
+            found.append(replace(
+                warned, parts=(part.id,), facts={**warned.facts, "feature": feature}, place=Place(part=part.id, x=(x0 + x1) / 2, y=(y0 + y1) / 2),
+                message=f"Engraved on {part.label}: {warned.message}", repairs=(light, off) if feature in burned else (off,),
+            ))  # fmt: skip
     return tuple(found)
 
 

@@ -9,7 +9,7 @@ from typing import Any
 
 from notchcore.design.cards.pieces import Card
 from notchcore.design.design import Design
-from notchcore.design.edits import OnFace, PanelEdit, Split
+from notchcore.design.edits import CopyOf, OnFace, PanelEdit, Split
 from notchcore.design.features.registry import Feature
 from notchcore.design.features.values import Hole
 from notchcore.design.gussets import Gusset
@@ -48,6 +48,27 @@ def _choice(d: Design, r: Repair) -> Design:
     choice = replace(d.choices.get(r.target, NOTHING_CHOSEN), **values)
     others = {k: c for k, c in d.choices.items() if k != r.target}
     return replace(d, choices=others if choice == NOTHING_CHOSEN else {**others, r.target: choice})
+
+
+def _feels(d: Design, r: Repair) -> Design:
+    for meeting in r.target.split():
+        d = _choice(d, replace(r, target=meeting))
+    return d
+
+
+def _stock(d: Design, r: Repair) -> Design:
+    """Everything of one stock becomes another: what the roles say, panels with a stock of their own, and added panels."""
+    new = str(r.values["to"])
+
+    def swapped(stock: str | None) -> str | None:
+        return new if stock == r.target else stock
+
+    return replace(
+        d,
+        stocks={role: swapped(s) or s for role, s in d.stocks.items()},
+        edits={p: replace(e, stock=swapped(e.stock)) for p, e in d.edits.items()},
+        added=tuple(a if isinstance(a, CopyOf) else replace(a, stock=swapped(a.stock) or a.stock) for a in d.added),
+    )
 
 
 def _panel(d: Design, r: Repair) -> Design:
@@ -113,6 +134,8 @@ def _holes(d: Design, r: Repair) -> Design:
 _KINDS: dict[RepairKind, Callable[[Design, Repair], Design]] = {
     RepairKind.NUMBER: _number,
     RepairKind.CHOICE: _choice,
+    RepairKind.FEELS: _feels,
+    RepairKind.STOCK: _stock,
     RepairKind.PANEL: _panel,
     RepairKind.FEATURE: _feature,
     RepairKind.DROP_FEATURE: lambda d, r: replace(d, features=tuple(f for f in d.features if f.id != r.target)),

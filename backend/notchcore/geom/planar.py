@@ -10,7 +10,7 @@ from typing import TypeAlias
 
 import numpy as np
 import shapely
-from shapely.geometry import LineString, MultiPolygon, Polygon, box
+from shapely.geometry import LineString, MultiPolygon, Point, Polygon, box
 from shapely.geometry.base import BaseGeometry
 
 from notchcore.geom.vectors import Vec2
@@ -316,6 +316,7 @@ __all__ = [
     "Affine",
     "Cutters",
     "MultiPolygon",
+    "Point",
     "Polygon",
     "Shape",
     "box",

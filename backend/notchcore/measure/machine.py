@@ -118,6 +118,7 @@ class Beam:
     focus: Mm = 0.0  #: offset from the sheet's top face, up is positive
     air: bool = True
     interval: Mm = 0.1  #: between engraved rows
+    depth: Mm = 0.0  #: that one pass engraves, measured with these settings; 0: not known
 
     def __post_init__(self) -> None:
         require("power", self.power, 1, 100, unit="%")
@@ -126,6 +127,7 @@ class Beam:
         require("pulses", self.pulses, 0, 1000, unit="a mm")
         require("focus offset", self.focus, -50, 50)
         require("interval", self.interval, 0.01, 2)
+        require("depth of one pass", self.depth, 0, 50)
 
     @property
     def words(self) -> str:

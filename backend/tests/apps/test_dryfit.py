@@ -170,3 +170,22 @@ def test_an_impossible_count_is_mended_to_one_that_is_possible(api: Api, drawer:
     assert saved.status_code == 200, saved.json()
     assert saved.json()["design"]["numbers"]["columns"] < 40
     assert api.ok("get", f"projects/{drawer.pk}/build")["parts"]
+
+
+def test_the_shelf_and_a_measured_depth_are_part_of_what_was_checked(api: Api, drawer: Project) -> None:
+    def fresh_now() -> bool:
+        return bool(api.ok("get", f"projects/{drawer.pk}/check")["fresh"])
+
+    row = Stock.objects.get(pk=int(api.ok("get", f"projects/{drawer.pk}")["design"]["stocks"]["walls"]))
+    checked(api, drawer)
+    row.sheets.create(name="Offcut", width_mm=90, height_mm=60, is_offcut=True)
+    assert fresh_now()  # it fits in the sheets that are there
+    row.sheets.create(name="Large", width_mm=1200, height_mm=800)
+    assert not fresh_now()
+    save(api, drawer, lambda d: {**d, "features": [text(cap=6.0)]})
+    checked(api, drawer)
+    settings = api.ok("get", f"stocks/{row.pk}?machine={drawer.machine_id}")["settings"]
+    settings["engrave"] |= {"passes": 3, "depth": 0.9}
+    api.ok("put", f"stocks/{row.pk}/settings?machine={drawer.machine_id}", {"settings": settings})
+    assert not fresh_now()
+    assert finding(api, drawer, "engraved_too_deep")["facts"]["depth_mm"] == pytest.approx(2.7)

@@ -22,6 +22,7 @@ from notchcore.design.repairs import applied
 from notchcore.errors import NotchCoreError
 from notchcore.findings import Finding, Repair, RepairKind, Severity
 from notchcore.measure.contrast import lab_of
+from notchcore.measure.fit import Feel
 from tests.strategies import family_designs, make_stock
 
 STOCKS = {r.id: make_stock(r.id, 3.1) for r in ROLES} | {
@@ -95,7 +96,10 @@ PLANTED = [
     Planted("split_meets_joint", a_box(splits=(Split(panel="front", at=90.0),))),
     Planted("added_panel_lost", a_box(added=(Between(id="b", label="B", stock="walls", a="moon", b="front", axis=Axis.X, at=20.0),))),
     Planted("drawing_lost", a_box(edits={"back": PanelEdit(outline=PanelOutline(drawing="9", width=50.0))})),
-    Planted("stocks_alike", a("layered"), {"swatches": {r.id: lab_of("#c69a6b") for r in FAMILIES["layered"].roles}}, repairs=0),
+    Planted("stocks_alike", a("layered"), {"swatches": {r.id: lab_of("#c69a6b") for r in FAMILIES["layered"].roles}}, repairs=2),
+    Planted("engraved_too_deep", on_front(Text(id="t", panel="", words="SEED", cap=9.0)), {"depths": {"walls": 1.9}}, repairs=2),
+    Planted("fit_not_sure", a_box("acrylic", feel=Feel.MALLET, relief=0.5), repairs=2),
+    Planted("thin_web", on_front(Window(id="w", panel="", width=30.0, height=10.0, y=23.0)), repairs=2),
     Planted("part_below_slats", a_box(numbers=replace(PLAIN, height=18)), repairs=0),
     Planted("caution_hangs", on_front(Keyhole(id="k", panel="")), repairs=0, caution=True),
     Planted("caution_sags", a("shelf", width=320.0), caution=True),

@@ -1807,6 +1807,11 @@ export interface components {
              * @default 0.1
              */
             interval: number;
+            /**
+             * Depth
+             * @default 0
+             */
+            depth: number;
         };
         /**
          * Boundaries
@@ -2035,7 +2040,7 @@ export interface components {
          * @description What a repair changes in a design; `design/repairs.py` carries it out.
          * @enum {string}
          */
-        RepairKind: "number" | "choice" | "panel" | "feature" | "drop_feature" | "drop_added" | "whole" | "divide" | "forget" | "variant" | "relief" | "plate" | "holes" | "gusset";
+        RepairKind: "number" | "choice" | "panel" | "feature" | "drop_feature" | "drop_added" | "whole" | "divide" | "forget" | "variant" | "relief" | "plate" | "holes" | "stock" | "feels" | "gusset";
         /**
          * Settings
          * @description How a stock is cut, scored and engraved; a default until a test card or a run says better.

@@ -2,6 +2,7 @@
 <script lang="ts">
 	import { UNITS, type Unit } from '../lib/units/units';
 	import Mark from '../lib/ui/Mark.svelte';
+	import { underway } from '../lib/ui/pending.svelte';
 	import { useProject } from './project.svelte';
 	import { p } from './router';
 	import { session } from './session.svelte';
@@ -34,7 +35,7 @@
 		onblur={(e) => rename(e.currentTarget)}
 		onkeydown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
 	/>
-	<span class="quiet" data-testid="revision">revision {work.project!.revision} · {work.saving ? 'saving …' : 'saved'}</span>
+	<span class="quiet" data-testid="revision">revision {work.project!.revision} · {work.saving || underway() ? 'saving …' : 'saved'}</span>
 	{#if problem}<span role="alert" style:color="var(--bad)">{problem}</span>{/if}
 	<span class="grow"></span>
 	<select aria-label="Units" value={session.unit} onchange={(e) => session.chooseUnit(e.currentTarget.value as Unit)}>

@@ -35,6 +35,7 @@ import {
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { mergeGeometries } from 'three/addons/utils/BufferGeometryUtils.js';
 import type { PartOut, Point } from '../../api/types';
+import { coarseOutline } from './coarse';
 import { AxisHandles, snapped, type Axis } from './handles';
 
 export interface Hit {
@@ -55,6 +56,7 @@ interface Shown {
 
 const MANY = 40; // parts; above this a turn is drawn coarsely
 const COARSE = 0.4;
+const DETAILED = 60; // corners; above this a part is drawn without its notches while it is turned
 const MAT = '#17463f';
 const LIT = new Color('#ffffff');
 
@@ -62,6 +64,12 @@ function shapeOf(part: PartOut): Shape {
 	const shape = new Shape(part.profile.outer.map((p) => new Vector2(p[0], p[1])));
 	shape.holes = (part.profile.holes ?? []).map((h) => new Path(h.map((p) => new Vector2(p[0], p[1]))));
 	return shape;
+}
+
+/** A part without its notches and holes. */
+function coarseBody(part: PartOut): ExtrudeGeometry {
+	const outline = coarseOutline(part.profile.outer).map((p) => new Vector2(p[0], p[1]));
+	return new ExtrudeGeometry(new Shape(outline), { depth: part.high - part.low, bevelEnabled: false }).translate(0, 0, part.low);
 }
 
 const ABOVE_FACE = 0.04; // [mm] marks lie this far above the sheet, so that they are not lost in it
@@ -149,7 +157,7 @@ export class AssemblyScene {
 	private readonly fine = Math.min(window.devicePixelRatio, 2);
 
 	constructor(private readonly canvas: HTMLCanvasElement) {
-		this.renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true });
+		this.renderer = new WebGLRenderer({ canvas, antialias: false });
 		this.renderer.setPixelRatio(this.fine);
 		this.scene.background = new Color(MAT);
 		this.world.rotation.x = -Math.PI / 2; // the core's z points up, this library's y does
@@ -184,7 +192,7 @@ export class AssemblyScene {
 	private massOf(): Mesh<BufferGeometry, MeshLambertMaterial> {
 		const seen = this.shown.filter((s) => !this.hidden.has(s.part.id));
 		const pieces = seen.map((s) => {
-			const piece = s.mesh.geometry.clone().applyMatrix4(s.group.matrix);
+			const piece = (s.part.profile.outer.length > DETAILED ? coarseBody(s.part) : s.mesh.geometry.clone()).applyMatrix4(s.group.matrix);
 			const colour = s.mesh.material.color.clone().lerp(LIT, s.mesh.material.emissiveIntensity / 2);
 			const count = piece.getAttribute('position').count;
 			const colours = new Float32Array(3 * count);

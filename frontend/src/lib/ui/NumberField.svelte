@@ -2,7 +2,7 @@
 <script lang="ts">
 	import { api, need } from '../../api/client';
 	import { show, showKerf, unitName, type Unit } from '../units/units';
-	import { track } from './pending';
+	import { track } from './pending.svelte';
 
 	let {
 		label,

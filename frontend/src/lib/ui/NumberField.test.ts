@@ -2,7 +2,7 @@ import { render, screen, waitFor } from '@testing-library/svelte';
 import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import NumberField from './NumberField.svelte';
-import { settled } from './pending';
+import { settled } from './pending.svelte';
 
 /** The server's answer to what is typed: numbers are read, letters refused. */
 function server(delayMs = 0) {

@@ -6,7 +6,7 @@
 	import { boundsOf } from '../../lib/mat/outlines';
 	import Choice from '../../lib/ui/Choice.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
-	import { settled } from '../../lib/ui/pending';
+	import { settled } from '../../lib/ui/pending.svelte';
 	import type { BuildState } from './build.svelte';
 	import { AXES, freshName, rangeOf } from './moves';
 	import PanelOutline from './PanelOutline.svelte';

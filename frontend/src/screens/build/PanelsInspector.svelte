@@ -6,7 +6,7 @@
 	import { session } from '../../app/session.svelte';
 	import Choice from '../../lib/ui/Choice.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
-	import { settled } from '../../lib/ui/pending';
+	import { settled } from '../../lib/ui/pending.svelte';
 	import { show } from '../../lib/units/units';
 	import type { BuildState } from './build.svelte';
 	import { AXES, freshName, panelOf, rangeOf, type Axis } from './moves';

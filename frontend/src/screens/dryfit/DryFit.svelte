@@ -9,6 +9,7 @@
 	import Choice from '../../lib/ui/Choice.svelte';
 	import Findings from './Findings.svelte';
 	import FitStrip from './FitStrip.svelte';
+	import Joints from './Joints.svelte';
 	import Pieces from './Pieces.svelte';
 	import Player from './Player.svelte';
 	import Steps from './Steps.svelte';
@@ -25,11 +26,12 @@
 	let lit = $state.raw(new Set<string>());
 	let at = $state(0);
 	let move = $state(1);
-	let tab = $state<'findings' | 'steps' | 'trial' | 'pieces'>('findings');
+	let tab = $state<'findings' | 'steps' | 'joints' | 'trial' | 'pieces'>('findings');
 	let tried = $state.raw<WhatIfOut | null>(null);
 	const TABS = [
 		{ value: 'findings' as const, name: 'Findings' },
 		{ value: 'steps' as const, name: 'Steps' },
+		{ value: 'joints' as const, name: 'Joints' },
 		{ value: 'trial' as const, name: 'Trial' },
 		{ value: 'pieces' as const, name: 'Pieces' }
 	];
@@ -120,6 +122,8 @@
 		{:else if tab === 'pieces'}<Pieces />
 		{:else if out?.result && tab === 'steps'}
 			<Steps steps={out.guide} {names} {at} onpick={(i) => ((at = i), (move = 1))} />
+		{:else if out?.result && tab === 'joints' && build}
+			<Joints odds={tried?.odds ?? out.result.odds} {build} {names} onpick={(m) => (lit = new Set([m.a, m.b]))} />
 		{:else if out?.result}<Findings result={out.result} steps={steps.length} waiting={loading || busy} onshow={show} />{/if}
 	</aside>
 </div>

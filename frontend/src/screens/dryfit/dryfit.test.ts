@@ -6,6 +6,7 @@ import { rackOf, row } from '../../../tests/samples';
 import { Server } from '../../../tests/server';
 import type { BuildOut, CheckOut, Design, GuideStep } from '../../api/types';
 import Findings from './Findings.svelte';
+import Joints from './Joints.svelte';
 import Pieces from './Pieces.svelte';
 import Steps from './Steps.svelte';
 import Trial from './Trial.svelte';
@@ -214,4 +215,17 @@ describe('what if', () => {
 		await userEvent.click(screen.getByRole('button', { name: 'As believed' }));
 		expect(onodds).toHaveBeenLastCalledWith(null);
 	});
+});
+
+it('lists every joint, the riskiest first, and shows where it is', async () => {
+	const meetings = ['a', 'b', 'c'].map((id) => ({ id, a: id === 'b' ? 'base' : 'lid', b: 'front', feel: 'snug' }));
+	const odds = meetings.map((m, i) => ({ meeting: m.id, rework: [0.02, 0.31, 0][i]!, odds: { clearance: 0.05, sd: 0.03 } }));
+	const picked = vi.fn();
+	render(Joints, { odds: odds as never, build: { ...build, meetings } as unknown as BuildOut, names, onpick: picked });
+	const rows = screen.getAllByRole('row').slice(1);
+	expect(rows.map((r) => r.textContent!.replace(/\s+/g, ' ').trim().slice(-4).trim())).toEqual(
+		['31 %', '2 %', '–'].map((t) => expect.stringContaining(t))
+	);
+	await userEvent.click(within(rows[0]!).getByRole('button', { name: 'Base with Front' }));
+	expect(picked).toHaveBeenCalledWith(meetings[1]);
 });

@@ -3,7 +3,7 @@
 	import type { LayoutOut } from '../../api/types';
 	import { session } from '../../app/session.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
-	import { settled } from '../../lib/ui/pending';
+	import { settled } from '../../lib/ui/pending.svelte';
 
 	let {
 		out,

@@ -4,7 +4,7 @@
 	import type { RunOut } from '../../api/types';
 	import Choice from '../../lib/ui/Choice.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
-	import { settled } from '../../lib/ui/pending';
+	import { settled } from '../../lib/ui/pending.svelte';
 	import { clock } from '../../lib/units/units';
 
 	let { run, onlogged }: { run: RunOut; onlogged: () => Promise<void> } = $props();

@@ -2,7 +2,7 @@
 	import { Button, Modal } from 'flowbite-svelte';
 	import { session } from '../../app/session.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
-	import { settled } from '../../lib/ui/pending';
+	import { settled } from '../../lib/ui/pending.svelte';
 	import HazardNote from './HazardNote.svelte';
 	import type { RackState } from './rack.svelte';
 

@@ -3,7 +3,7 @@
 	import { session } from '../../app/session.svelte';
 	import Choice from '../../lib/ui/Choice.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
-	import { settled } from '../../lib/ui/pending';
+	import { settled } from '../../lib/ui/pending.svelte';
 	import { showKerf } from '../../lib/units/units';
 	import type { RackState } from './rack.svelte';
 

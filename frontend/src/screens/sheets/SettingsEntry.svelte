@@ -4,7 +4,7 @@
 	import { session } from '../../app/session.svelte';
 	import Choice from '../../lib/ui/Choice.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
-	import { settled } from '../../lib/ui/pending';
+	import { settled } from '../../lib/ui/pending.svelte';
 	import type { RackState } from './rack.svelte';
 
 	let { rack, stock, ondone }: { rack: RackState; stock: StockOut; ondone: () => void } = $props();
@@ -14,7 +14,9 @@
 	let which = $state<Operation>('cut');
 	let problem = $state('');
 	const beam = $derived(s[which]);
-	const set = (field: string) => (v: number) => void (s = { ...s, [which]: { ...s[which], [field]: v } });
+	/** A depth was measured with the settings as they were; only the passes may change under it. */
+	const set = (field: string) => (v: number) =>
+		void (s = { ...s, [which]: { ...s[which], ...(field === 'passes' ? {} : { depth: 0 }), [field]: v } });
 
 	async function keep(event: Event) {
 		if (!(await settled(event))) return;
@@ -55,6 +57,7 @@
 		<NumberField label="Focus above the face" value={beam.focus ?? 0} unit={session.unit} fine oncommit={set('focus')} />
 		{#if which === 'engrave'}
 			<NumberField label="Between rows" value={beam.interval ?? 0.1} unit={session.unit} finest oncommit={set('interval')} />
+			<NumberField label="One pass engraves, 0 if not measured" value={beam.depth ?? 0} unit={session.unit} fine oncommit={set('depth')} />
 		{/if}
 		<label class="flex items-center gap-2 py-1"
 			><input

@@ -3,7 +3,7 @@
 	import type { Point, StockOut } from '../../api/types';
 	import { session } from '../../app/session.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
-	import { settled } from '../../lib/ui/pending';
+	import { settled } from '../../lib/ui/pending.svelte';
 	import { MM_PER_INCH, show, unitName } from '../../lib/units/units';
 	import type { RackState } from './rack.svelte';
 

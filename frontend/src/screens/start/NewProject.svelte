@@ -6,7 +6,7 @@
 	import { session } from '../../app/session.svelte';
 	import Picture from '../../lib/mat/Picture.svelte';
 	import NumbersForm from '../../lib/ui/NumbersForm.svelte';
-	import { settled } from '../../lib/ui/pending';
+	import { settled } from '../../lib/ui/pending.svelte';
 
 	let { onmade }: { onmade: (id: number) => void } = $props();
 	let families = $state.raw<DesignFamily[]>([]);

@@ -1,12 +1,16 @@
 /** Number fields read what was typed through the server: a button beside them must wait for that. */
 import { tick } from 'svelte';
+import { SvelteSet } from 'svelte/reactivity';
 
-const pending = new Set<Promise<void>>();
+const pending = new SvelteSet<Promise<void>>();
 
 export function track(work: Promise<void>): Promise<void> {
 	pending.add(work);
 	return work.finally(() => pending.delete(work));
 }
+
+/** Whether something typed is not read and kept yet. */
+export const underway = () => pending.size > 0;
 
 /** Wait until every typed number is read; false when one beside the pressed button makes no sense and still stands there. */
 export async function settled(event: Event): Promise<boolean> {

@@ -1,0 +1,76 @@
+<!-- Every joint, the riskiest first: what was asked for, what is expected, and how often it would have to be done again. -->
+<script lang="ts">
+	import type { BuildOut, CheckOut, Meeting } from '../../api/types';
+	import { session } from '../../app/session.svelte';
+	import { feelName } from '../../lib/ui/feels';
+	import { signed } from '../../lib/units/units';
+
+	type MeetingOdds = NonNullable<CheckOut['result']>['odds'][number];
+	let {
+		odds,
+		build,
+		names,
+		onpick
+	}: { odds: readonly MeetingOdds[]; build: BuildOut; names: Map<string, string>; onpick: (meeting: Meeting) => void } = $props();
+	const AT_ONCE = 60;
+	let most = $state(AT_ONCE);
+	const by = $derived(new Map(build.meetings.map((m) => [m.id, m])));
+	const sorted = $derived([...odds].sort((a, b) => b.rework - a.rework || a.odds.clearance - b.odds.clearance));
+</script>
+
+<p class="quiet">The riskiest first. Clearance with its spread; the last figure is how often such a joint rattles or will not go.</p>
+<table>
+	<thead><tr><th>Joint</th><th>asked</th><th>clearance</th><th>again</th></tr></thead>
+	<tbody>
+		{#each sorted.slice(0, most) as o (o.meeting)}
+			{@const m = by.get(o.meeting)}
+			{#if m}
+				<tr class:risky={o.rework > 0.15}>
+					<td><button onclick={() => onpick(m)}>{names.get(m.a)} with {names.get(m.b)}</button></td>
+					<td>{feelName(m.feel ?? '')}</td>
+					<td class="fig"
+						>{signed(o.odds.clearance, session.unit)} <span class="quiet">± {signed(o.odds.sd, session.unit).slice(1)}</span></td
+					>
+					<td class="fig">{o.rework < 0.005 ? '–' : `${(o.rework * 100).toFixed(0)} %`}</td>
+				</tr>
+			{/if}
+		{/each}
+	</tbody>
+</table>
+{#if sorted.length > most}<button class="btn" onclick={() => (most += AT_ONCE)}
+		>Show {Math.min(AT_ONCE, sorted.length - most)} more of {sorted.length}</button
+	>{/if}
+
+<style>
+	table {
+		width: 100%;
+		font-size: 12.5px;
+		border-collapse: collapse;
+		margin: 6px 0;
+	}
+	th {
+		text-align: left;
+		font-weight: 500;
+		color: var(--ink-2);
+	}
+	td,
+	th {
+		padding: 3px 4px 3px 0;
+		border-bottom: 1px solid var(--rule);
+		vertical-align: top;
+	}
+	.fig,
+	th:nth-child(n + 3) {
+		text-align: right;
+		white-space: nowrap;
+	}
+	td button {
+		text-align: left;
+	}
+	td button:hover {
+		text-decoration: underline;
+	}
+	.risky td {
+		color: var(--warn);
+	}
+</style>
