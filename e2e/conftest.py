@@ -38,6 +38,7 @@ CHROMIUM_ARGS = [
     "--use-gl=angle",  # 3D in software
     "--use-angle=swiftshader",
     "--enable-unsafe-swiftshader",
+    "--disable-gpu-compositing",  # only 3D needs it; drawing the rest of the page in software GL costs most of a frame
 ]
 SEEN = BACKEND.parent / "var" / "e2e"
 FAILED = pytest.StashKey[bool]()

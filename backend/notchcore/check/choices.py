@@ -132,7 +132,7 @@ def _wider_web(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
     part = next(p for p in assembly.parts if p.id == f.place.part)
     spot = Point(f.place.x, f.place.y)
     reach = float(f.facts["least_mm"])
-    near = sorted(((Polygon(o.ring).distance(spot), o.feature) for o in part.openings))
+    near = sorted((Polygon(o.ring).distance(spot), o.feature) for o in part.openings)
     repairs = [r for d, feature in near[:1] if d <= reach for r in moves_for(feature, design)]
     joints = sorted((Polygon(j.corners).distance(spot), j.meeting) for j in part.features if j.meeting)
     for d, meeting in joints[:1]:

@@ -108,7 +108,7 @@ def _surer_feels(assembly: Assembly, stocks: Mapping[str, Stock], risky: list[Me
     stock = {p.id: stocks[p.stock].key for p in assembly.parts}
     meetings = {m.id: m for m in assembly.meetings}
     found = []
-    for feel in OTHER_FEEL:
+    for feel, words in OTHER_FEEL.items():
         worst = 0.0
         for o in risky:
             m = meetings[o.meeting]
@@ -117,7 +117,7 @@ def _surer_feels(assembly: Assembly, stocks: Mapping[str, Stock], risky: list[Me
             then = odds_of(clearance=o.odds.clearance + moved, sd=o.odds.sd, boundaries=between)
             worst = max(worst, then.rattles + then.wont_go)
         if worst <= REWORK_LOOK:
-            label = OTHER_FEEL[feel].format("them" if len(risky) > 1 else "it")
+            label = words.format("them" if len(risky) > 1 else "it")
             found.append((worst, Repair(label=label, kind=RepairKind.FEELS, target=" ".join(o.meeting for o in risky), values={"feel": feel.value})))
     return tuple(r for _, r in sorted(found, key=lambda f: f[0]))
 
