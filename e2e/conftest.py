@@ -96,9 +96,9 @@ def new_page(browser: Browser, live_server: Any, request: pytest.FixtureRequest)
         contexts.append(context)
         page = context.new_page()
         page.on("pageerror", lambda e: errors.append(str(e)))
-        page.on("request", asked.add)
-        page.on("requestfinished", asked.discard)
-        page.on("requestfailed", asked.discard)
+        page.on("request", lambda r: asked.add(r))  # noqa: PLW0108 (Playwright takes no built-in method)
+        for ended in ("requestfinished", "requestfailed"):
+            page.on(ended, lambda r: asked.discard(r))  # noqa: PLW0108
         if quiet:  # a refused request is a console error of the browser's own; journeys that provoke one say so
             page.on(
                 "console",
