@@ -96,6 +96,7 @@ def core() -> None:
     from notchcore.design.design import build
     from notchcore.measure.machine import Machine, default_settings
     from notchcore.nest.pack import pack
+    from notchcore.nest.search import Work
     from notchcore.nest.values import Nesting, NestPart, NestRules, SheetKind
     from notchcore.plan.cutplan import cut_plan
     from tests.strategies import make_box, make_stock
@@ -139,7 +140,7 @@ def core() -> None:
         sheets = [SheetKind(id="s", stock="ply", name="s", width=600, height=400, count=200)]
 
         def first(wanted: list[NestPart] = wanted, sheets: list[SheetKind] = sheets) -> Nesting:
-            return pack(wanted, sheets, NestRules(), rounds=1, seed=1)
+            return pack(wanted, sheets, NestRules(), Work(1))
 
         row(
             f"core: first packing of {copies * len(wanted)} parts",

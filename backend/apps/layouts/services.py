@@ -17,10 +17,8 @@ from apps.sheets.models import Sheet
 from notchcore.design.assembly import Part
 from notchcore.errors import NestError, require
 from notchcore.measure.families import FAMILIES, part_spacing
-from notchcore.nest.pack import joined, pack
 from notchcore.nest.values import HALF_TURNS, QUARTER_TURNS, Nesting, NestPart, NestRules
 
-MOST_ROUNDS = 400
 MOST_SECONDS = 600.0
 MOST_COPIES = 500
 
@@ -68,6 +66,10 @@ def pack_project(
     Args:
         may_keep: asked in the transaction that keeps an answer; false once a newer request took this one's place
     """
+    from notchcore.nest.engine import PLACES_A_SECOND  # compiled kernels: only the worker needs them
+    from notchcore.nest.pack import joined, pack
+    from notchcore.nest.search import Work
+
     now = queries.current(project)
     if not now.assembly.parts:
         raise NestError("There are no parts to lay out. Mend the design on Build first.")
@@ -96,19 +98,18 @@ def pack_project(
     last = len(by_stock) - 1
     for at, (stock, parts) in enumerate(sorted(by_stock.items())):
         sheets = [sheet_kind_of(s) for s in shelf if str(s.stock_id) == stock]
-        first: list[float] = []  # when this stock had its first answer: the time to try is for making it better
 
-        def better(found: Nesting, at: int = at, first: list[float] = first) -> None:
-            first.append(time.monotonic())
+        def better(found: Nesting, at: int = at) -> None:
             whole = joined([*done, found])
             if at == last:  # every stock has an answer: this is a whole layout
                 keep(whole)
             tell(whole)
 
-        def over(first: list[float] = first) -> bool:
-            return stop() or bool(first and time.monotonic() >= first[0] + share)
+        def spent(since: float = time.monotonic()) -> float:
+            return (time.monotonic() - since) / share
 
-        done.append(pack(parts, sheets, rules, rounds=MOST_ROUNDS, seed=request["seed"], should_stop=over, on_better=better))
+        work = Work(int(share * PLACES_A_SECOND), spent, stop)
+        done.append(pack(parts, sheets, rules, work, seed=request["seed"], on_better=better))
     whole = joined(done)
     keep(whole)
     return whole

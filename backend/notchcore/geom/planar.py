@@ -201,18 +201,6 @@ class Cutters:
         return [(float(r[0]), float(r[2])) for r in bounds]
 
 
-def column_spans(shape: Polygon, cell: Mm, columns: int) -> list[list[tuple[Mm, Mm]]]:
-    """Return, for each column of width `cell` from x = 0, the ranges of y that the shape touches there."""
-    _, y0, _, y1 = shape.bounds
-    # Clipping is much quicker than intersecting; pieces it may join along the clip's border only widen a range.
-    cut = [shapely.clip_by_rect(shape, c * cell, y0 - 1, (c + 1) * cell, y1 + 1) for c in range(columns)]
-    parts, index = shapely.get_parts(cut, return_index=True)
-    spans: list[list[tuple[Mm, Mm]]] = [[] for _ in range(columns)]
-    for (_, low, _, high), i in zip(shapely.bounds(parts), index, strict=True):
-        spans[i].append((float(low), float(high)))
-    return spans
-
-
 def half_plane(normal: Vec2, limit: float) -> Polygon:
     """Return the half-plane `normal · p <= limit` as a large square; the normal has length 1."""
     px, py = normal[0] * limit, normal[1] * limit
@@ -308,6 +296,30 @@ def simplified(shape: Polygon, by: Mm) -> BaseGeometry:
     return shape.simplify(by)
 
 
+def grown_outward(shape: Polygon, by: Mm, within: Mm) -> Polygon:
+    """Return a shape grown by at least `by` and at most `within` more, with as few corners as that allows.
+
+    Mitred corners add no points at right angles, and never grow less than asked.
+    """
+    grown = shape.buffer(by + within, join_style="mitre", mitre_limit=1.5)
+    simple = grown.simplify(within) if within > 0 else grown
+    made = pieces(simple if simple.is_valid else grown)
+    return max(made, key=lambda p: p.area)
+
+
+def flaw_of(shape: Polygon) -> str:
+    """Return in words what makes an area none, with the place; empty when nothing does."""
+    if shape.is_valid:
+        return ""
+    reason = str(shapely.is_valid_reason(shape))
+    told = re.fullmatch(r"(.*?)\[(\S+) (\S+)\]", reason)
+    return f"{told[1].lower()} near {float(told[2]):.2f}, {float(told[3]):.2f}" if told else reason.lower()
+
+
+def hull_area(shape: Polygon) -> float:
+    return float(shape.convex_hull.area)
+
+
 def merged(shapes: Iterable[BaseGeometry]) -> BaseGeometry:
     return shapely.union_all(list(shapes))
 
@@ -320,12 +332,14 @@ __all__ = [
     "Polygon",
     "Shape",
     "box",
-    "column_spans",
     "covers_more_than",
     "crossing_place",
     "far_places",
+    "flaw_of",
+    "grown_outward",
     "half_plane",
     "holds_area",
+    "hull_area",
     "inner_lines",
     "length_at",
     "made_ready",

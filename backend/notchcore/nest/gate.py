@@ -3,20 +3,74 @@
 from __future__ import annotations
 
 import math
+from collections import Counter, defaultdict
 
 from notchcore.findings import Finding, Severity
-from notchcore.geom.planar import Polygon, moved, near_pairs
+from notchcore.geom.planar import Polygon, box, moved, near_pairs, pieces
 from notchcore.geom.profile import polygon_of
+from notchcore.nest.problem import Answer, Placed, Problem
 from notchcore.nest.values import NestPart, NestRules, Placement, SheetLayout
+from notchcore.units import Mm
 
 SLACK = 1e-3  # [mm, mm2] an overlap below this is float noise
 
 
+def shape_at(shape: Polygon, turn: float, x: Mm, y: Mm) -> Polygon:
+    """Return a shape turned counter-clockwise about its own origin [degrees], then moved."""
+    a = math.radians(turn)
+    cos, sin = (round(math.cos(a)), round(math.sin(a))) if turn % 90 == 0 else (math.cos(a), math.sin(a))
+    return moved(shape, (cos, -sin, sin, cos, x, y))
+
+
+def too_near(shapes: list[Polygon], spacing: Mm) -> list[tuple[int, int]]:
+    """Return the pairs of shapes, by index, that lie nearer to each other than `spacing`; at no spacing those that overlap."""
+    found = []
+    for i, j in near_pairs(shapes, spacing - SLACK):
+        a, b = shapes[i], shapes[j]
+        if spacing > SLACK:
+            found.append((i, j))
+        elif a.intersection(b).area > 0 and a.buffer(-SLACK / 2, join_style="mitre").intersects(b.buffer(-SLACK / 2, join_style="mitre")):
+            found.append((i, j))
+    return found
+
+
+def answer_faults(problem: Problem, answer: Answer) -> list[str]:
+    """Return what is wrong with an answer, on the shapes as given: counts, turns, margins, bad spots, distances."""
+    wrong = []
+    counts = Counter(p.part for p in answer.placed)
+    for k, n, _ in answer.left:
+        counts[k] += n
+    wrong += [f"{part.id}: {counts[k]} of {part.count}" for k, part in enumerate(problem.parts) if counts[k] != part.count]
+    groups: defaultdict[tuple[int, int], list[Placed]] = defaultdict(list)
+    for p in answer.placed:
+        groups[p.sheet, p.copy].append(p)
+        if not any(abs((p.turn - t + 180) % 360 - 180) < 1e-6 for t in problem.parts[p.part].turns):
+            wrong.append(f"{problem.parts[p.part].id}: turned by {p.turn}")
+    polygons = [part.polygon() for part in problem.parts]
+    for (kind, copy), placed in groups.items():
+        if problem.strip_height is not None:
+            m = problem.margin
+            usable, bad = box(m - SLACK, m - SLACK, answer.length - m + SLACK, problem.strip_height - m + SLACK), []
+        else:
+            spec = problem.sheets[kind]
+            if not 0 <= copy < spec.count:
+                wrong.append(f"{spec.id}: there is no sheet {copy}")
+            usable = spec.polygon().buffer(-problem.margin, join_style="mitre").buffer(SLACK, join_style="mitre")
+            bad = [p for b in spec.bad for p in pieces(Polygon(b).buffer(0))]
+        shapes = [shape_at(polygons[p.part], p.turn, p.x, p.y) for p in placed]
+        for p, shape in zip(placed, shapes, strict=True):
+            name = problem.parts[p.part].id
+            if not usable.covers(shape):
+                wrong.append(f"{name} reaches over the margin")
+            if any(shape.intersects(b) or shape.distance(b) < problem.spacing - SLACK for b in bad):
+                wrong.append(f"{name} is too near to a bad spot")
+        wrong += [f"{problem.parts[placed[i].part].id} is too near to {problem.parts[placed[j].part].id}" for i, j in too_near(shapes, problem.spacing)]
+    return wrong
+
+
 def placed_shape(part: NestPart, placement: Placement) -> Polygon:
     """Return a part's finished shape where it lies on the sheet."""
-    a = math.radians(placement.turn)
-    cos, sin = round(math.cos(a), 12), round(math.sin(a), 12)
-    return moved(polygon_of(part.profile), (cos, -sin, sin, cos, placement.x, placement.y))
+    return shape_at(polygon_of(part.profile), placement.turn, placement.x, placement.y)
 
 
 def faults(layout: SheetLayout, parts: dict[str, NestPart], rules: NestRules) -> tuple[Finding, ...]:
@@ -27,11 +81,10 @@ def faults(layout: SheetLayout, parts: dict[str, NestPart], rules: NestRules) ->
     for p, shape in shapes:
         if not usable.covers(shape):
             found.append(Finding(code="outside_sheet", severity=Severity.MUST, parts=(p.part,), message=f"{p.part} reaches over the margin of {layout.name}."))
-    for i, j in near_pairs([shape for _, shape in shapes], rules.spacing - SLACK):
+    for i, j in too_near([shape for _, shape in shapes], rules.spacing):
         (p, a), (q, b) = shapes[i], shapes[j]
-        if a.distance(b) < rules.spacing - SLACK or a.intersection(b).area > SLACK:  # at no spacing, overlap has no distance
-            found.append(
-                Finding(code="parts_too_near", severity=Severity.MUST, parts=(p.part, q.part),
-                        message=f"{p.part} and {q.part} lie {a.distance(b):.2f} mm apart; {rules.spacing:.2f} is wanted.")
-            )  # fmt: skip
+        found.append(
+            Finding(code="parts_too_near", severity=Severity.MUST, parts=(p.part, q.part),
+                    message=f"{p.part} and {q.part} lie {a.distance(b):.2f} mm apart; {rules.spacing:.2f} is wanted.")
+        )  # fmt: skip
     return tuple(found)

@@ -111,7 +111,6 @@ class Nesting:
     unplaced: tuple[Unplaced, ...]
     utilisation: float
     price: float
-    rounds: int  #: how many orders were tried
 
 
 def size_of(profile: Profile) -> tuple[Mm, Mm]:

@@ -26,6 +26,7 @@ from notchcore.measure.families import FAMILIES, minimum_web
 from notchcore.measure.machine import KerfPlace, Machine, Operation, default_settings
 from notchcore.measure.stock import Stock
 from notchcore.nest.pack import pack
+from notchcore.nest.search import Work
 from notchcore.nest.values import NestPart, NestRules, SheetKind
 from notchcore.plan.cutplan import CutPlan, cut_plan
 from notchcore.plan.motion import raster_rows, raster_time
@@ -45,7 +46,7 @@ def planned(assembly: Assembly, machine: Machine = MACHINE) -> CutPlan:
     stocks = {s.id: s for s in (BIRCH, WALNUT)}
     parts = [NestPart(id=p.id, stock=p.stock, profile=p.profile) for p in assembly.parts if p.stock == "birch"]
     sheets = [SheetKind(id="s", stock="birch", name="Birch", width=300, height=200)]
-    nesting = pack(parts, sheets, NestRules(), rounds=1, seed=1)
+    nesting = pack(parts, sheets, NestRules(), Work(1))
     assert not nesting.unplaced
     return cut_plan(assembly, nesting, stocks, machine, {k: default_settings(s) for k, s in stocks.items()})
 

@@ -117,7 +117,7 @@ def planned():
     sheet = SheetLayout(sheet="1", copy=0, name="sheet", stock=host.stock, width=600, height=400, ring=((0, 0), (600, 0), (600, 400), (0, 400)),
                         placements=(placement,), utilisation=0.1, leftover=None)  # fmt: skip
     machine = Machine(id="1", name="laser")
-    nesting = Nesting(sheets=(sheet,), unplaced=(), utilisation=0.1, price=1.0, rounds=1)
+    nesting = Nesting(sheets=(sheet,), unplaced=(), utilisation=0.1, price=1.0)
     return cut_plan(assembly, nesting, stocks, machine, {k: default_settings(s) for k, s in stocks.items()}), machine
 
 

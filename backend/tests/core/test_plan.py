@@ -29,6 +29,7 @@ from notchcore.geom.profile import ring_of
 from notchcore.measure.machine import KerfPlace, Machine, Operation, default_settings
 from notchcore.measure.stock import Stock
 from notchcore.nest.pack import pack
+from notchcore.nest.search import Work
 from notchcore.nest.values import Nesting, NestPart, NestRules, SheetKind
 from notchcore.plan.cutplan import CutPlan, cut_plan
 from notchcore.plan.motion import path_time, stretch_time
@@ -47,7 +48,7 @@ def job(machine: Machine = MACHINE, kerf: float = 0.16) -> tuple[Assembly, Nesti
     design = make_box(same_stock=True, width=160, depth=110, height=60, columns=3, rows=2, top=Top.LIFT_OFF, lid_hole=20, thumb_notch=24)
     assembly = build(design, stocks)
     parts = [NestPart(id=p.id, stock="ply", profile=p.profile) for p in assembly.parts]
-    nesting = pack(parts, [SheetKind(id="s", stock="ply", name="Ply", width=600, height=400, count=2)], NestRules(), rounds=1, seed=1)
+    nesting = pack(parts, [SheetKind(id="s", stock="ply", name="Ply", width=600, height=400, count=2)], NestRules(), Work(1))
     return assembly, nesting, cut_plan(assembly, nesting, stocks, machine, {"ply": default_settings(stocks["ply"])}), stocks
 
 
@@ -315,7 +316,7 @@ def test_run_sheet_and_cut_list_name_every_part(planned: tuple) -> None:
 def test_a_layout_without_sheets_or_of_another_design_is_refused(planned: tuple) -> None:
     assembly, nesting, _, stocks = planned
     with pytest.raises(PlanError, match="Nothing is laid out"):
-        cut_plan(assembly, Nesting(sheets=(), unplaced=(), utilisation=0, price=0, rounds=0), stocks, MACHINE, {})
+        cut_plan(assembly, Nesting(sheets=(), unplaced=(), utilisation=0, price=0), stocks, MACHINE, {})
     fewer = Assembly(parts=assembly.parts[:3], meetings=(), findings=())
     with pytest.raises(PlanError, match="no longer has"):
         cut_plan(fewer, nesting, stocks, MACHINE, {"ply": default_settings(stocks["ply"])})

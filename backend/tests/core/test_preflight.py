@@ -16,7 +16,7 @@ from notchcore.plan.preflight import preflight
 from tests.strategies import TODAY, make_stock
 
 MACHINE = Machine(id="m", name="Alder desk laser")
-NESTING = Nesting(sheets=(), unplaced=(), utilisation=0, price=0, rounds=0)
+NESTING = Nesting(sheets=(), unplaced=(), utilisation=0, price=0)
 TRIED = replace(default_settings(make_stock("ply", 3.0)), source="power card, 12 May")
 
 

@@ -5753,8 +5753,6 @@ export interface components {
             utilisation: number;
             /** Price */
             price: number;
-            /** Rounds */
-            rounds: number;
         };
         /** PackRequest */
         PackRequest: {

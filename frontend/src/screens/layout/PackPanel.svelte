@@ -48,7 +48,7 @@
 			{out.nesting.sheets.length} sheet{out.nesting.sheets.length === 1 ? '' : 's'}, {(out.nesting.utilisation * 100).toFixed(0)} %
 		</h2>
 		<p class="quiet">
-			{placed} parts placed · price {out.nesting.price.toFixed(2)} · {out.nesting.rounds} orders tried
+			{placed} parts placed · price {out.nesting.price.toFixed(2)}
 		</p>
 		{#each out.nesting.unplaced as u (u.part)}<div class="note bad">
 				<b>{u.count} × {labels.get(u.part) ?? u.part}</b>: {u.why}

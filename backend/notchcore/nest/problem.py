@@ -1,0 +1,164 @@
+"""A packing problem and its answer, apart from any shop: shapes, sheets, rules.
+
+Problem    parts to lay on one strip of any length, or on sheets that are there
+Answer     where each lies: turned counter-clockwise about its own origin, then moved
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from notchcore.errors import NestError
+from notchcore.geom.planar import Polygon, flaw_of
+from notchcore.geom.profile import Ring
+from notchcore.units import Mm
+
+ANY_TURN = tuple(float(d) for d in range(0, 360, 15))
+MOST_CORNERS = 20_000  # of one part
+MOST_IN_ALL = 400_000
+MOST_PARTS = 5_000
+MOST_SHEETS = 400
+FARTHEST: Mm = 100_000.0
+LEAST_AREA = 1e-4  # [mm2]
+NO_DISTANCE: Mm = 1e-6  # no library grows a shape by less
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PartKind:
+    """Equal parts."""
+
+    id: str
+    outer: Ring
+    holes: tuple[Ring, ...] = ()
+    count: int = 1
+    turns: tuple[float, ...] = (0.0,)  #: allowed [degrees]
+
+    def polygon(self) -> Polygon:
+        return Polygon(self.outer, self.holes)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SheetSpec:
+    """Equal sheets: outline, spots to keep clear of, how many there are, and the price of one."""
+
+    id: str
+    outer: Ring
+    bad: tuple[Ring, ...] = ()
+    count: int = 1
+    cost: float = 0.0
+
+    def polygon(self) -> Polygon:
+        return Polygon(self.outer)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Problem:
+    """What to lay, and on what: a strip of some height and any length, or sheets."""
+
+    name: str
+    parts: tuple[PartKind, ...]
+    spacing: Mm = 0.0
+    margin: Mm = 0.0
+    strip_height: Mm | None = None
+    sheets: tuple[SheetSpec, ...] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Placed:
+    """One part in its place."""
+
+    part: int  #: which kind
+    sheet: int  #: which sheet kind; 0 for the strip
+    copy: int
+    turn: float
+    x: Mm
+    y: Mm
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Answer:
+    """A legal way to lay the parts."""
+
+    placed: tuple[Placed, ...]
+    left: tuple[tuple[int, int, str], ...] = ()  #: kind, how many found no place, why
+    length: Mm = 0.0  #: of the strip
+    density: float = 0.0  #: net area of the parts / area of strip or sheets used
+    cost: float = 0.0
+    sheets: int = 0
+
+
+def checked_ring(ring: Ring, field: str) -> Ring:
+    """Return an outline that makes sense.
+
+    Raises:
+        NestError: it does not; names the field
+    """
+    if len(ring) < 3:
+        raise NestError(f"{field}: an outline needs three corners at least, this has {len(ring)}.", field=field)
+    if len(ring) > MOST_CORNERS:
+        raise NestError(f"{field}: {len(ring)} corners are more than {MOST_CORNERS}. Simplify the outline.", field=field)
+    if any(not abs(v) <= FARTHEST for p in ring for v in p):  # a value that is no number fails too
+        raise NestError(f"{field}: coordinates must be numbers within {FARTHEST:.0f} mm.", field=field)
+    shape = Polygon(ring)
+    if shape.area < LEAST_AREA:
+        raise NestError(f"{field}: the outline encloses no area.", field=field)
+    flaw = flaw_of(shape)
+    if flaw:
+        raise NestError(f"{field}: the outline is not simple ({flaw}). Mend it first.", field=field)
+    return ring
+
+
+def checked(problem: Problem) -> Problem:
+    """Return a problem that makes sense, distances too small to mean anything as none.
+
+    Raises:
+        NestError: it does not; names the field
+    """
+    if not problem.parts:
+        raise NestError("parts: there is nothing to lay out.", field="parts")
+    if sum(p.count for p in problem.parts) > MOST_PARTS:
+        raise NestError(f"parts: more than {MOST_PARTS} in all. Lay them out in batches.", field="parts")
+    if sum(len(p.outer) + sum(map(len, p.holes)) for p in problem.parts) > MOST_IN_ALL:
+        raise NestError(f"parts: more than {MOST_IN_ALL} corners in all. Simplify the outlines.", field="parts")
+    for value, field in ((problem.spacing, "spacing"), (problem.margin, "margin")):
+        if not 0 <= value <= FARTHEST:
+            raise NestError(f"{field}: must be a number from 0 up.", field=field)
+    if problem.strip_height is not None:
+        if not 0 < problem.strip_height <= FARTHEST:
+            raise NestError("strip.height: must be a number above 0.", field="strip.height")
+    elif not problem.sheets or sum(s.count for s in problem.sheets) == 0:
+        raise NestError("sheets: there is no sheet to lay anything on.", field="sheets")
+    if sum(s.count for s in problem.sheets) > MOST_SHEETS:
+        raise NestError(f"sheets: more than {MOST_SHEETS}.", field="sheets")
+    for i, p in enumerate(problem.parts):
+        _checked_part(p, f"parts[{i}]")
+    for i, s in enumerate(problem.sheets):
+        _checked_sheet(s, f"sheets[{i}]")
+    return replace(problem, spacing=_or_none(problem.spacing), margin=_or_none(problem.margin))
+
+
+def _or_none(distance: Mm) -> Mm:
+    return distance if distance >= NO_DISTANCE else 0.0
+
+
+def _checked_sheet(s: SheetSpec, field: str) -> None:
+    checked_ring(s.outer, f"{field}.outer")
+    for j, b in enumerate(s.bad):
+        checked_ring(b, f"{field}.bad[{j}]")
+    if s.count < 0:
+        raise NestError(f"{field}.count: must be a whole number from 0 up.", field=f"{field}.count")
+    if not 0 <= s.cost <= 1e9:
+        raise NestError(f"{field}.cost: must be a number from 0 up.", field=f"{field}.cost")
+
+
+def _checked_part(p: PartKind, field: str) -> None:
+    checked_ring(p.outer, f"{field}.outer")
+    for j, h in enumerate(p.holes):
+        checked_ring(h, f"{field}.holes[{j}]")
+    flaw = flaw_of(p.polygon()) if p.holes else ""
+    if flaw:
+        raise NestError(f"{field}.holes: a hole reaches out of the part or into another ({flaw}).", field=f"{field}.holes")
+    if p.count < 0:
+        raise NestError(f"{field}.qty: must be a whole number from 0 up.", field=f"{field}.qty")
+    if not p.turns or any(not abs(t) <= 3600 for t in p.turns):
+        raise NestError(f"{field}.rotations: give at least one turn in degrees.", field=f"{field}.rotations")
