@@ -9,23 +9,15 @@ import sys
 import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from itertools import chain
 from typing import Any
 
 import pytest
-from django.apps import apps
 from django.conf import settings as django_settings
-from django.contrib.auth import get_user_model
-from django.core import serializers
-from django.core.management import call_command
-from django.core.management.color import no_style
-from django.db import connection, transaction
-from django.db.models import Model
 from playwright.sync_api import Browser, Page, Request, expect, sync_playwright
 
-from apps.runs import demo
 from processes import BACKEND, Worker
 from steps import sign_in
+from tests.rows import demo_rows, put_back
 
 CHROMIUM_ARGS = [
     "--no-sandbox",  # the tests may run as root
@@ -119,27 +111,15 @@ def new_page(browser: Browser, live_server: Any, request: pytest.FixtureRequest)
 
 
 @pytest.fixture(scope="session")
-def demo_rows(django_db_setup: None, django_db_blocker: Any) -> str:
+def rows(django_db_setup: None, django_db_blocker: Any) -> str:
     """The demo shop as it is first loaded, computed once: every journey starts from a copy of its rows."""
     with django_db_blocker.unblock():
-        demo.load(pack_seconds=0.5)
-        rows = serializers.serialize("json", chain.from_iterable(m.objects.order_by("pk") for m in _models()))
-        call_command("flush", verbosity=0, interactive=False)
-    return rows
-
-
-def _models() -> list[type[Model]]:
-    return [m for m in apps.get_models() if m.__module__.startswith("apps.") or m is get_user_model()]
+        return demo_rows(pack_seconds=0.5)
 
 
 @pytest.fixture
-def shop(transactional_db: None, demo_rows: str) -> None:
-    with transaction.atomic():  # foreign keys are checked at its end
-        for row in serializers.deserialize("json", demo_rows):
-            row.save()
-        with connection.cursor() as cursor:
-            for sql in connection.ops.sequence_reset_sql(no_style(), _models()):
-                cursor.execute(sql)
+def shop(transactional_db: None, rows: str) -> None:
+    put_back(rows)
 
 
 @pytest.fixture

@@ -20,6 +20,7 @@ from notchcore.measure.families import FAMILIES, part_spacing
 from notchcore.nest.values import HALF_TURNS, QUARTER_TURNS, Nesting, NestPart, NestRules
 
 MOST_SECONDS = 600.0
+LEAST_SECONDS = 0.01
 MOST_COPIES = 500
 
 
@@ -51,6 +52,15 @@ def _asked(part: Part, request: dict[str, Any]) -> int:
     return min(int(only.get(part.id, 0)), MOST_COPIES) if only else wanted(part, request["copies"])
 
 
+def rules_of(project: Project, request: dict[str, Any]) -> NestRules:
+    """Return how parts may lie, on this project's machine."""
+    machine = machine_of(project.machine)
+    return NestRules(
+        margin=request["margin_mm"], spacing=request["spacing_mm"], turns=HALF_TURNS if request["keep_grain"] else QUARTER_TURNS,
+        bed_width=machine.bed_width, bed_height=machine.bed_height,
+    )  # fmt: skip
+
+
 def pack_project(
     project: Project,
     request: dict[str, Any],
@@ -73,11 +83,7 @@ def pack_project(
     now = queries.current(project)
     if not now.assembly.parts:
         raise NestError("There are no parts to lay out. Mend the design on Build first.")
-    machine = machine_of(project.machine)
-    rules = NestRules(
-        margin=request["margin_mm"], spacing=request["spacing_mm"], turns=HALF_TURNS if request["keep_grain"] else QUARTER_TURNS,
-        bed_width=machine.bed_width, bed_height=machine.bed_height,
-    )  # fmt: skip
+    rules = rules_of(project, request)
     by_stock: dict[str, list[NestPart]] = {}
     for part in now.assembly.parts:
         if count := _asked(part, request):
@@ -86,7 +92,7 @@ def pack_project(
     done: list[Nesting] = []
     if not by_stock:
         raise NestError("None of the parts that are wanted is in the design any more. Pack all, or look at the pieces on Dry fit.")
-    share = request["seconds"] / len(by_stock)
+    share = max(request["seconds"], LEAST_SECONDS) / len(by_stock)
     made_from = now.parts_print
 
     def keep(nesting: Nesting) -> None:

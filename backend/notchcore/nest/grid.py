@@ -202,6 +202,38 @@ def _take(taken: Any, runs: Runs, s: int, column: int, row: int) -> None:
 
 
 @compiled
+def _best_place(kind: int, shapes: Shapes, runs: Runs, taken: Any, columns: int, rows: int, begin: Any, hit: Any, valid: Any, count: Any) -> Any:
+    """Return the turned shape of a kind that ends leftmost and then lowest, with its column and row; -1 for none."""
+    best = 1 << 60
+    best_s = -1
+    best_x = 0
+    best_y = 0
+    for s in range(shapes.first[kind], shapes.first[kind] + shapes.turns[kind]):
+        wide = runs.columns[s]
+        high = runs.rows[s]
+        if runs.start[s] == runs.end[s] or high > rows or wide > columns:
+            continue
+        for w in range(len(valid)):
+            m = rows - high + 1 - 64 * w
+            valid[w] = ~np.uint64(0) if m >= 64 else ((np.uint64(1) << np.uint64(m)) - np.uint64(1) if m > 0 else np.uint64(0))
+        x = begin[s]
+        y = -1
+        while x <= columns - wide and (x + wide) * KEY < best:
+            count[0] += 1
+            y = _place_in(taken, runs, s, x, valid, hit)
+            if y >= 0:
+                break
+            x += 1
+        begin[s] = x
+        if y >= 0 and (x + wide) * KEY + y + high < best:
+            best = (x + wide) * KEY + y + high
+            best_s = s
+            best_x = x
+            best_y = y
+    return best_s, best_x, best_y
+
+
+@compiled
 def lay_down(
     order: Any,
     kinds: Any,
@@ -227,46 +259,19 @@ def lay_down(
     valid = np.zeros(words, np.uint64)
     begin = np.zeros(len(runs.columns), np.int64)  # a sheet only fills up: no place further left than the last one
     used: Any = 0
-    one = np.uint64(1)
     for i in order:
         turned[i] = -1
     for i in order:
         if stop[0]:
             break
-        kind = kinds[i]
-        best = 1 << 60
-        best_s = -1
-        best_x = 0
-        best_y = 0
-        for s in range(shapes.first[kind], shapes.first[kind] + shapes.turns[kind]):
-            wide = runs.columns[s]
-            high = runs.rows[s]
-            if runs.start[s] == runs.end[s] or high > rows or wide > columns:
-                continue
-            for w in range(words):
-                m = rows - high + 1 - 64 * w
-                valid[w] = ~np.uint64(0) if m >= 64 else ((one << np.uint64(m)) - one if m > 0 else np.uint64(0))
-            x = begin[s]
-            y = -1
-            while x <= columns - wide and (x + wide) * KEY < best:
-                count[0] += 1
-                y = _place_in(taken, runs, s, x, valid, hit)
-                if y >= 0:
-                    break
-                x += 1
-            begin[s] = x
-            if y >= 0 and (x + wide) * KEY + y + high < best:
-                best = (x + wide) * KEY + y + high
-                best_s = s
-                best_x = x
-                best_y = y
-        if best_s < 0:
+        s, x, y = _best_place(kinds[i], shapes, runs, taken, columns, rows, begin, hit, valid, count)
+        if s < 0:
             continue
-        turned[i] = best_s
-        column[i] = best_x
-        row[i] = best_y
-        used = max(used, best_x + runs.columns[best_s])
+        turned[i] = s
+        column[i] = x
+        row[i] = y
+        used = max(used, x + runs.columns[s])
         if used >= enough:
             return used
-        _take(taken, runs, best_s, best_x, best_y)
+        _take(taken, runs, s, x, y)
     return used

@@ -13,6 +13,7 @@ from django.test import Client
 from apps.accounts.models import Member, Role, Shop
 from apps.designs.models import Project
 from apps.runs import demo
+from tests.rows import demo_rows, put_back
 
 
 def pytest_configure() -> None:
@@ -41,15 +42,18 @@ class Api:
 
 
 @pytest.fixture(scope="session")
-def django_db_setup(django_db_setup: None, django_db_blocker: Any) -> None:
-    """Load the demo once; tests roll their own changes back."""
+def rows(django_db_setup: None, django_db_blocker: Any) -> str:
+    """The demo, loaded once and written down; tests roll their own changes back."""
     with django_db_blocker.unblock():
-        demo.load()
+        written = demo_rows(pack_seconds=0.3)
+        put_back(written)
+    return written
 
 
 @pytest.fixture
-def shop(db: None) -> Shop:
-    demo.load()  # again, once a transactional test has emptied the tables
+def shop(rows: str, db: None) -> Shop:
+    if not Shop.objects.filter(name="Alder Row Workshop").exists():  # a transactional test has emptied the tables
+        put_back(rows)
     return Shop.objects.get(name="Alder Row Workshop")
 
 

@@ -20,6 +20,7 @@ from apps.runs.services import checklist_for, log_run
 from apps.sheets.models import Sheet
 from notchcore.errors import NotchCoreError
 from tests.apps.conftest import Api
+from tests.rows import put_back
 
 
 def at_once(work: Callable[[int], Any], count: int = 4) -> list[Any]:
@@ -40,8 +41,9 @@ def at_once(work: Callable[[int], Any], count: int = 4) -> list[Any]:
 
 
 @pytest.fixture
-def committed(transactional_db: None) -> Project:
-    demo.load(pack_seconds=0)
+def committed(rows: str, transactional_db: None) -> Project:
+    if not Project.objects.exists():
+        put_back(rows)
     return Project.objects.select_related("shop", "machine").get(name="Seed packet drawer")
 
 

@@ -1,0 +1,145 @@
+"""A problem in flat arrays, and the searchers that work on it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from notchcore.geom.planar import Polygon, box, pieces
+from notchcore.geom.profile import bounds_of
+from notchcore.nest.prepare import Prepared, Wanted, prepared
+from notchcore.nest.problem import Answer, PartKind, Placed, Problem
+from notchcore.nest.search import Fixed, Search, Snapshot, Work
+from notchcore.units import Mm
+
+LANES = 2  # searchers
+
+
+@dataclass(frozen=True, slots=True)
+class UsableSheet:
+    """One sheet, shrunk by the margin less half the spacing: its corner and size, and which kind and copy it is."""
+
+    kind: int
+    copy: int
+    x: Mm
+    y: Mm
+    width: Mm
+    height: Mm
+    area: float
+    cost: float
+
+
+@dataclass(frozen=True, slots=True)
+class Task:
+    """A problem in flat arrays."""
+
+    problem: Problem
+    prepared: Prepared
+    items: list[int]
+    sheets: list[UsableSheet]
+    fixed: list[Fixed]
+    left: list[tuple[int, int, str]]
+
+    def answer(self, kept: Snapshot, width: Mm) -> Answer:
+        """Return where everything lies as a value; what lies on no sheet is left."""
+        placed, missing = [], dict[int, int]()
+        inset = self.problem.margin - self.problem.spacing / 2
+        for kind, t, x, y, s in zip(self.items, *kept, strict=True):
+            if s < 0:
+                missing[kind] = missing.get(kind, 0) + 1
+                continue
+            sheet, corner = self.sheets[s], self.prepared.corner[t]
+            placed.append(Placed(part=kind, sheet=sheet.kind, copy=sheet.copy, turn=float(self.prepared.degrees[t]), x=float(x + sheet.x - corner[0]),
+                                 y=float(y + sheet.y - corner[1])))  # fmt: skip
+        left = (*self.left, *((k, n, "the sheets are full") for k, n in sorted(missing.items())))
+        net = float(sum(self.prepared.area[p.part] for p in placed))
+        if self.problem.strip_height is not None:
+            length = float(width + 2 * inset) if placed else 0.0
+            density = net / (length * self.problem.strip_height) if placed else 0.0
+            return Answer(placed=tuple(placed), left=left, length=length, density=density, sheets=1 if placed else 0)
+        used = {(p.sheet, p.copy) for p in placed}
+        area = sum(self.problem.sheets[k].polygon().area for k, _ in used)
+        cost = sum(self.problem.sheets[k].cost for k, _ in used)
+        return Answer(placed=tuple(placed), left=left, density=net / area if area else 0.0, cost=cost, sheets=len(used))
+
+
+Score = tuple[float, ...]  #: lower is better; of a strip its width, of sheets: parts left, price, sheets, how far the emptiest is used
+Found = tuple[Score, Snapshot]
+
+
+class Lane:
+    """One searcher of several. All begin from the best that any has found; what they find is exchanged when all pause."""
+
+    def __init__(self, task: Task, number: int, seed: int, work: Work) -> None:
+        self.task, self.number, self.work = task, number, work
+        self.random = np.random.default_rng((seed, number))
+        self.search = Search(task.prepared, task.items, task.fixed, [s.width for s in task.sheets], [s.height for s in task.sheets],
+                             seed * LANES + number + 1, work)  # fmt: skip
+        self.best: Found | None = None
+
+    def found(self, score: Score, kept: Snapshot) -> bool:
+        """Keep what was found when it is better; tell whether it is."""
+        if self.best is not None and score >= self.best[0]:
+            return False
+        self.best = (score, kept)
+        return True
+
+    def beaten(self, score: Score) -> bool:
+        return self.best is not None and self.best[0] < score
+
+
+def task_of(problem: Problem) -> Task:
+    kinds = [Wanted(shape=p.polygon(), turns=p.turns) for p in problem.parts]
+    sheets, hazards = _strip_sheet(problem) if problem.strip_height is not None else _usable_sheets(problem)
+    ready = prepared([*kinds, *(Wanted(shape=shape, fixed=True) for _, shape in hazards)], problem.spacing)
+    fixed = [Fixed(kind=len(kinds) + i, sheet=s, x=shape.bounds[0] - sheets[s].x, y=shape.bounds[1] - sheets[s].y) for i, (s, shape) in enumerate(hazards)]
+    items, left = [], []
+    for k, p in enumerate(problem.parts):
+        why = _why_nowhere(k, ready, sheets, problem)
+        if why and p.count:
+            left.append((k, p.count, why))
+        else:
+            items += [k] * p.count
+    return Task(problem, ready, items, sheets, fixed, left)
+
+
+def _why_nowhere(kind: int, ready: Prepared, sheets: list[UsableSheet], problem: Problem) -> str:
+    """Tell why a part fits no sheet at all; empty when its box fits one."""
+    shapes = ready.shapes
+    turned = range(shapes.first[kind], shapes.first[kind] + shapes.turns[kind])
+    strip = problem.strip_height is not None
+    if any((strip or shapes.width[t] <= s.width) and shapes.height[t] <= s.height for t in turned for s in sheets):
+        return ""
+    return nowhere(problem.parts[kind])
+
+
+def nowhere(part: PartKind) -> str:
+    x0, y0, x1, y1 = bounds_of(part.outer)
+    return f"{x1 - x0:.1f} × {y1 - y0:.1f} mm does not fit any sheet inside its margin, in any turn that is allowed"
+
+
+def _strip_sheet(problem: Problem) -> tuple[list[UsableSheet], list[tuple[int, Polygon]]]:
+    inset = problem.margin - problem.spacing / 2
+    height = (problem.strip_height or 0.0) - 2 * inset
+    return [UsableSheet(0, 0, inset, inset, 1e6, height, 1e6 * height, 0.0)], []
+
+
+def _usable_sheets(problem: Problem) -> tuple[list[UsableSheet], list[tuple[int, Polygon]]]:
+    """Return every sheet as a box, and what of each box nothing may lie on."""
+    inset = problem.margin - problem.spacing / 2
+    sheets: list[UsableSheet] = []
+    hazards: list[tuple[int, Polygon]] = []
+    for k, spec in enumerate(problem.sheets):
+        room = pieces(spec.polygon().buffer(-inset, join_style="mitre"))
+        if not room:
+            continue
+        usable = max(room, key=lambda p: p.area)
+        x0, y0, x1, y1 = usable.bounds
+        around = box(x0, y0, x1, y1)
+        blocked = [p for p in pieces(around.difference(usable)) if p.area > 1e-3]
+        blocked += [p for b in spec.bad for p in pieces(Polygon(b).buffer(problem.spacing / 2, join_style="mitre").intersection(around)) if p.area > 1e-6]
+        for copy in range(spec.count):
+            hazards += [(len(sheets), p) for p in blocked]
+            sheets.append(UsableSheet(k, copy, x0, y0, x1 - x0, y1 - y0, usable.area - sum(Polygon(b).area for b in spec.bad), spec.cost))
+    return sheets, hazards
