@@ -3,20 +3,21 @@
 from __future__ import annotations
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Router, Schema, Status
 
 from apps.accounts.access import require_role
 from apps.accounts.models import Role
 from apps.designs import jobs, queries
 from apps.designs.api import JobOut, job_out, project_row
 from apps.designs.models import Project, Stage
-from apps.layouts import convert, services
+from apps.layouts import byhand, convert, services
 from apps.layouts.tasks import pack_job
 from apps.sheets.convert import machine_of, sheet_kind_of
 from apps.sheets.models import Sheet
 from notchcore.geom.profile import Profile
 from notchcore.measure.stock import Stock
-from notchcore.nest.values import Nesting, SheetKind
+from notchcore.nest.manual import Move
+from notchcore.nest.values import HALF_TURNS, QUARTER_TURNS, Nesting, SheetKind
 
 router = Router(tags=["layouts"])
 
@@ -38,8 +39,34 @@ class FlatPart(Schema):
     profile: Profile
 
 
+class PartAt(Schema):
+    """One of equal parts."""
+
+    part: str
+    number: int
+
+
+class MoveIn(PartAt):
+    version: str  #: of the packing that it was moved on
+    sheet: str
+    sheet_copy: int
+    turn: int
+    x: float
+    y: float
+    settle: bool = False  #: push it to the nearest place that is right
+
+
+class LockIn(Schema):
+    version: str
+    parts: list[PartAt]
+    locked: bool
+
+
 class LayoutOut(Schema):
     fresh: bool
+    version: str  #: tells one state of the packing from another
+    locked: list[PartAt]  #: parts that stay when the rest is packed again
+    turns: list[int]  #: that parts may be turned by [degrees]
     revision: int | None
     nesting: Nesting | None
     request: PackRequest
@@ -59,6 +86,9 @@ def _out(project: Project) -> LayoutOut:
     machine = machine_of(project.machine)
     return LayoutOut(
         fresh=row is not None and row.made_from == now.parts_print,
+        version=byhand.version_of(row),
+        locked=[PartAt(part=p, number=n) for p, n in (row.payload.get("locked", []) if row else [])],
+        turns=list(HALF_TURNS if (row.payload["request"] if row else {}).get("keep_grain") else QUARTER_TURNS),
         revision=row.revision if row else None,
         nesting=convert.NESTING.validate_python(row.payload["nesting"]) if row else None,
         request=PackRequest(**(row.payload["request"] if row else services.default_request(project))),
@@ -91,3 +121,25 @@ def stop_packing(request: HttpRequest, project_id: int) -> LayoutOut:
     project = project_row(request, project_id)
     jobs.ask_stop(project=project, stage=Stage.NEST)
     return _out(project)
+
+
+@router.post("/projects/{project_id}/layout/move", response={200: LayoutOut, 409: LayoutOut}, operation_id="movePart")
+def move_part(request: HttpRequest, project_id: int, body: MoveIn) -> Status[LayoutOut]:
+    require_role(request, Role.DESIGNER)
+    project = project_row(request, project_id)
+    try:
+        byhand.move(project, body.version, Move(copy=body.number, **body.dict(exclude={"version", "settle", "number"})), settle=body.settle)
+    except byhand.LayoutMeanwhile:
+        return Status(409, _out(project))
+    return Status(200, _out(project))
+
+
+@router.post("/projects/{project_id}/layout/lock", response={200: LayoutOut, 409: LayoutOut}, operation_id="lockParts")
+def lock_parts(request: HttpRequest, project_id: int, body: LockIn) -> Status[LayoutOut]:
+    require_role(request, Role.DESIGNER)
+    project = project_row(request, project_id)
+    try:
+        byhand.lock(project, body.version, [(p.part, p.number) for p in body.parts], locked=body.locked)
+    except byhand.LayoutMeanwhile:
+        return Status(409, _out(project))
+    return Status(200, _out(project))

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from dataclasses import replace
 from typing import Any
 
 from django.db import transaction
@@ -17,10 +18,12 @@ from apps.sheets.models import Sheet
 from notchcore.design.assembly import Part
 from notchcore.errors import NestError, require
 from notchcore.measure.families import FAMILIES, part_spacing
-from notchcore.nest.values import HALF_TURNS, QUARTER_TURNS, Nesting, NestPart, NestRules
+from notchcore.nest.values import HALF_TURNS, QUARTER_TURNS, Nesting, NestPart, NestRules, SheetLayout
 
 MOST_SECONDS = 600.0
 LEAST_SECONDS = 0.01
+
+Lock = tuple[str, int]  #: part, number
 MOST_COPIES = 500
 
 
@@ -40,7 +43,7 @@ def checked(request: dict[str, Any]) -> dict[str, Any]:
     return request
 
 
-def wanted(part: Part, copies: int) -> int:
+def wanted_of(part: Part, copies: int) -> int:
     """Return how many of a part are laid out for so many copies of the whole: spares and helpers come once, what falls out of others never."""
     if part.falls_from:
         return 0
@@ -49,7 +52,7 @@ def wanted(part: Part, copies: int) -> int:
 
 def _asked(part: Part, request: dict[str, Any]) -> int:
     only = request.get("only") or {}
-    return min(int(only.get(part.id, 0)), MOST_COPIES) if only else wanted(part, request["copies"])
+    return min(int(only.get(part.id, 0)), MOST_COPIES) if only else wanted_of(part, request["copies"])
 
 
 def rules_of(project: Project, request: dict[str, Any]) -> NestRules:
@@ -59,6 +62,24 @@ def rules_of(project: Project, request: dict[str, Any]) -> NestRules:
         margin=request["margin_mm"], spacing=request["spacing_mm"], turns=HALF_TURNS if request["keep_grain"] else QUARTER_TURNS,
         bed_width=machine.bed_width, bed_height=machine.bed_height,
     )  # fmt: skip
+
+
+def parts_wanted(parts: Sequence[Part], request: dict[str, Any]) -> list[NestPart]:
+    """Return the parts that are asked for, with how many of each."""
+    return [NestPart(id=p.id, stock=p.stock, profile=p.profile, count=n) for p in parts if (n := _asked(p, request))]
+
+
+def locked_of(project: Project, now: queries.Current, wanted: Sequence[NestPart]) -> tuple[list[Lock], list[SheetLayout]]:
+    """Return the parts that stay where they lie, and the sheets with only these on them; none once the parts are others."""
+    row = queries.result_of(project, Stage.NEST)
+    if row is None or row.made_from != now.parts_print or not row.payload.get("locked"):
+        return [], []
+    most = {p.id: p.count for p in wanted}
+    locks = {(str(p), int(c)) for p, c in row.payload["locked"] if int(c) < most.get(str(p), 0)}
+    nesting = convert.NESTING.validate_python(row.payload["nesting"])
+    sheets = [replace(s, placements=tuple(p for p in s.placements if (p.part, p.copy) in locks)) for s in nesting.sheets]
+    kept = [s for s in sheets if s.placements]
+    return sorted((p.part, p.copy) for s in kept for p in s.placements), kept
 
 
 def pack_project(
@@ -85,9 +106,9 @@ def pack_project(
         raise NestError("There are no parts to lay out. Mend the design on Build first.")
     rules = rules_of(project, request)
     by_stock: dict[str, list[NestPart]] = {}
-    for part in now.assembly.parts:
-        if count := _asked(part, request):
-            by_stock.setdefault(part.stock, []).append(NestPart(id=part.id, stock=part.stock, profile=part.profile, count=count))
+    for part in (wanted := parts_wanted(now.assembly.parts, request)):
+        by_stock.setdefault(part.stock, []).append(part)
+    locks, locked = locked_of(project, now, wanted)
     shelf = Sheet.objects.filter(stock__shop=project.shop_id, count__gt=0).order_by("pk")
     done: list[Nesting] = []
     if not by_stock:
@@ -96,7 +117,7 @@ def pack_project(
     made_from = now.parts_print
 
     def keep(nesting: Nesting) -> None:
-        payload = {"nesting": convert.NESTING.dump_python(nesting, mode="json"), "request": request}
+        payload = {"nesting": convert.NESTING.dump_python(nesting, mode="json"), "request": request, "locked": locks}
         with transaction.atomic():
             if may_keep():
                 keep_result(project=project, stage=Stage.NEST, made_from=made_from, revision=now.revision.number, payload=payload)
@@ -115,7 +136,7 @@ def pack_project(
             return (time.monotonic() - since) / share
 
         work = Work(int(share * PLACES_A_SECOND), spent, stop)
-        done.append(pack(parts, sheets, rules, work, seed=request["seed"], on_better=better))
+        done.append(pack(parts, sheets, rules, work, seed=request["seed"], on_better=better, locked=[s for s in locked if s.stock == stock]))
     whole = joined(done)
     keep(whole)
     return whole

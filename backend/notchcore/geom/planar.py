@@ -252,6 +252,23 @@ def narrow_places(shape: Polygon, width: Mm, *, least_area: float) -> list[Polyg
     return [p for p in pieces(shape.difference(opened(shape, width).buffer(1e-6))) if p.area >= least_area]
 
 
+class Near:
+    """Shapes that stay, asked again and again which of them another comes too near to."""
+
+    def __init__(self, shapes: Sequence[Polygon]) -> None:
+        self.shapes = list(shapes)
+        self.tree = shapely.STRtree(self.shapes)
+
+    def within(self, shape: Polygon, reach: Mm, touch: Mm) -> int | None:
+        """Return one that is nearer than `reach`, by index; at no reach one that is overlapped by more than a touch."""
+        if reach > 0:
+            found = self.tree.query(shape, predicate="dwithin", distance=reach)
+            return int(found[0]) if len(found) else None
+        shrunk = shape.buffer(-touch / 2, join_style="mitre")
+        hits = self.tree.query(shape, predicate="intersects")
+        return next((int(i) for i in hits if shrunk.intersects(self.shapes[i].buffer(-touch / 2, join_style="mitre"))), None)
+
+
 def near_pairs(shapes: Sequence[Polygon], reach: Mm) -> list[tuple[int, int]]:
     """Return the pairs of shapes, by index, whose distance is `reach` or less; touching pairs always."""
     tree = shapely.STRtree(list(shapes))
@@ -328,6 +345,7 @@ __all__ = [
     "Affine",
     "Cutters",
     "MultiPolygon",
+    "Near",
     "Point",
     "Polygon",
     "Shape",

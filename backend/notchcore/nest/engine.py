@@ -16,13 +16,14 @@ from dataclasses import replace
 from notchcore.nest.first import why_left
 from notchcore.nest.gate import answer_faults
 from notchcore.nest.problem import Answer, PartKind, Problem, SheetSpec, checked
-from notchcore.nest.search import Work
+from notchcore.nest.search import Snapshot, Work
 from notchcore.nest.sheets import cheaper_sheets
 from notchcore.nest.strip import shorter_strip
 from notchcore.nest.task import LANES, Found, Lane, Task, task_of
 
 TURNS = 30  # after each of so many equal turns searchers tell each other their best
 ENDED = object()
+NOTHING: Snapshot = ((), (), (), ())
 ASKED = 0.1  # [s] between two questions whether somebody wants an end
 PLACES_A_SECOND = 400_000  # that a searcher tries on an ordinary machine: what a budget for some seconds is reckoned with
 
@@ -39,9 +40,10 @@ def solve(problem: Problem, work: Work, *, seed: int = 1, on_better: Callable[[A
     """
     problem = checked(problem)
     task = task_of(problem)
+    early = ((k, task.items.count(k), "stopped before the first answer") for k in sorted(set(task.items)))
+    best = replace(task.answer(NOTHING, 0.0), left=(*task.left, *early))
     if not task.items:
-        return Answer(placed=(), left=tuple(task.left))
-    best = Answer(placed=(), left=(*task.left, *((k, task.items.count(k), "stopped before the first answer") for k in sorted(set(task.items)))))
+        return best
 
     def lawful(found: Found) -> bool:
         """Publish what passes the exact check."""

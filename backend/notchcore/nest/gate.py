@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections import Counter, defaultdict
+from collections.abc import Mapping
 
 from notchcore.findings import Finding, Severity
 from notchcore.geom.planar import Polygon, box, moved, near_pairs, pieces
@@ -73,7 +74,7 @@ def placed_shape(part: NestPart, placement: Placement) -> Polygon:
     return shape_at(polygon_of(part.profile), placement.turn, placement.x, placement.y)
 
 
-def faults(layout: SheetLayout, parts: dict[str, NestPart], rules: NestRules) -> tuple[Finding, ...]:
+def faults(layout: SheetLayout, parts: Mapping[str, NestPart], rules: NestRules) -> tuple[Finding, ...]:
     """Return what is wrong with one sheet: parts too near to each other or to the edge."""
     shapes = [(p, placed_shape(parts[p.part], p)) for p in layout.placements]
     usable = Polygon(layout.ring).buffer(-rules.margin + SLACK, join_style="mitre")

@@ -2,29 +2,32 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from dataclasses import replace
 
 from notchcore.errors import NestError
 from notchcore.geom.planar import Polygon, box, pieces
 from notchcore.geom.profile import Ring, area_of, net_area
 from notchcore.nest.engine import solve
-from notchcore.nest.gate import faults, placed_shape
-from notchcore.nest.problem import Answer, PartKind, Problem, SheetSpec
+from notchcore.nest.gate import faults
+from notchcore.nest.laid import sheet_layout
+from notchcore.nest.problem import Answer, PartKind, Placed, Problem, SheetSpec
 from notchcore.nest.search import Work
 from notchcore.nest.values import Nesting, NestPart, NestRules, Placement, SheetKind, SheetLayout, Unplaced
-from notchcore.units import Mm
 
 
 def pack(
-    parts: list[NestPart], sheets: list[SheetKind], rules: NestRules, work: Work, *, seed: int = 1, on_better: Callable[[Nesting], None] = lambda _: None
-) -> Nesting:
+    parts: list[NestPart], sheets: list[SheetKind], rules: NestRules, work: Work, *, seed: int = 1, on_better: Callable[[Nesting], None] = lambda _: None,
+    locked: Sequence[SheetLayout] = (),
+) -> Nesting:  # fmt: skip
     """Return the best packing found.
 
     Args:
+        locked: sheets with the parts on them that stay where they are
         work: how much may be done; the first answer is always finished unless somebody wants an end
         on_better: called with each improvement, already checked
     Raises:
-        NestError: there is nothing to pack, or a part's outline is none
+        NestError: there is nothing to pack, a part's outline is none, or what is locked is against the rules or on a sheet that is gone
     """
     if not parts:
         raise NestError("There are no parts to lay out. Build something first.")
@@ -38,8 +41,23 @@ def pack(
         sheets=tuple(SheetSpec(id=k.id, outer=ring, count=k.count, cost=_cost(k)) for k, ring in usable),
     )  # fmt: skip
     kinds = [kind for kind, _ in usable]
-    answer = solve(problem, work, seed=seed, on_better=lambda a: on_better(_nesting(a, kinds, parts, rules)))
-    return _nesting(answer, kinds, parts, rules)
+    problem = replace(problem, locked=_locked(locked, kinds, parts, rules))
+    stay = [(p.part, p.copy) for s in locked for p in s.placements]
+    answer = solve(problem, work, seed=seed, on_better=lambda a: on_better(_nesting(a, kinds, parts, rules, stay)))
+    return _nesting(answer, kinds, parts, rules, stay)
+
+
+def _locked(locked: Sequence[SheetLayout], kinds: list[SheetKind], parts: list[NestPart], rules: NestRules) -> tuple[Placed, ...]:
+    """Return locked parts as the engine wants them."""
+    which, by_id = {k.id: i for i, k in enumerate(kinds)}, {p.id: p for p in parts}
+    number = {p.id: i for i, p in enumerate(parts)}
+    for sheet in locked:
+        if sheet.sheet not in which or sheet.copy >= kinds[which[sheet.sheet]].count:
+            raise NestError(f"A locked part lies on {sheet.name}, which is not on the shelf any more. Unlock it.")
+        wrong = faults(sheet, by_id, rules)
+        if wrong or any(p.turn not in rules.turns for p in sheet.placements):
+            raise NestError(f"What is locked on {sheet.name} is against the rules now: {wrong[0].message if wrong else 'the grain runs across'} Unlock it.")
+    return tuple(Placed(part=number[p.part], sheet=which[s.sheet], copy=s.copy, turn=float(p.turn), x=p.x, y=p.y) for s in locked for p in s.placements)
 
 
 def _cost(kind: SheetKind) -> float:
@@ -54,23 +72,19 @@ def _on_bed(kind: SheetKind, rules: NestRules) -> Ring:
     return tuple((float(x), float(y)) for x, y in largest.exterior.coords[:-1]) if largest is not None else ()
 
 
-def _nesting(answer: Answer, kinds: list[SheetKind], parts: list[NestPart], rules: NestRules) -> Nesting:
-    """Return an answer in the shop's words, after the exact check on the sheets as they are."""
+def _nesting(answer: Answer, kinds: list[SheetKind], parts: list[NestPart], rules: NestRules, stay: list[tuple[str, int]]) -> Nesting:
+    """Return an answer in the shop's words, after the exact check on the sheets as they are; locked parts come first and keep their numbers."""
     by_id = {p.id: p for p in parts}
-    copies = dict.fromkeys(by_id, 0)
+    free = {p.id: iter([i for i in range(p.count) if (p.id, i) not in set(stay)]) for p in parts}
     on: dict[tuple[int, int], list[Placement]] = {}
-    for p in answer.placed:
+    for i, p in enumerate(answer.placed):
         part = parts[p.part].id
-        on.setdefault((p.sheet, p.copy), []).append(Placement(part=part, copy=copies[part], turn=round(p.turn), x=p.x, y=p.y))
-        copies[part] += 1
+        number = stay[i][1] if i < len(stay) else next(free[part])
+        on.setdefault((p.sheet, p.copy), []).append(Placement(part=part, copy=number, turn=round(p.turn), x=p.x, y=p.y))
     layouts = []
     for (which, copy), placed in sorted(on.items(), key=lambda s: (_cost(kinds[s[0][0]]), s[0])):
         kind, placements = kinds[which], tuple(placed)
-        layout = SheetLayout(
-            sheet=kind.id, copy=copy, stock=kind.stock, name=kind.name, width=kind.width, height=kind.height, ring=kind.ring(), placements=placements,
-            utilisation=sum(net_area(by_id[p.part].profile) for p in placements) / abs(area_of(kind.ring())),
-            leftover=_leftover(kind, placements, by_id, rules),
-        )  # fmt: skip
+        layout = sheet_layout(kind, copy, placements, by_id, rules)
         wrong = faults(layout, by_id, rules)
         if wrong:
             raise NestError("A packing failed its own check and was thrown away.", faults=[f.message for f in wrong[:5]])
@@ -81,18 +95,6 @@ def _nesting(answer: Answer, kinds: list[SheetKind], parts: list[NestPart], rule
     net = sum(net_area(by_id[p.part].profile) for s in layouts for p in s.placements)
     price = sum(kinds[which].price for which, _ in on)
     return Nesting(sheets=tuple(layouts), unplaced=unplaced, utilisation=net / used if used else 0.0, price=price)
-
-
-def _leftover(kind: SheetKind, placements: tuple[Placement, ...], parts: dict[str, NestPart], rules: NestRules) -> tuple[Mm, Mm, Mm, Mm] | None:
-    """Return the larger of the strips to the right of and above all parts, on a whole sheet."""
-    if kind.outline or not placements:
-        return None
-    boxes = [placed_shape(parts[p.part], p).bounds for p in placements]
-    right = max(b[2] for b in boxes) + rules.spacing
-    top = max(b[3] for b in boxes) + rules.spacing
-    strips = [(right, 0.0, kind.width, kind.height), (0.0, top, kind.width, kind.height)]
-    best = max(strips, key=lambda s: (s[2] - s[0]) * (s[3] - s[1]))
-    return best if min(best[2] - best[0], best[3] - best[1]) >= 20 else None
 
 
 def joined(nestings: list[Nesting]) -> Nesting:

@@ -52,18 +52,6 @@ class SheetSpec:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Problem:
-    """What to lay, and on what: a strip of some height and any length, or sheets."""
-
-    name: str
-    parts: tuple[PartKind, ...]
-    spacing: Mm = 0.0
-    margin: Mm = 0.0
-    strip_height: Mm | None = None
-    sheets: tuple[SheetSpec, ...] = ()
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
 class Placed:
     """One part in its place."""
 
@@ -73,6 +61,19 @@ class Placed:
     turn: float
     x: Mm
     y: Mm
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Problem:
+    """What to lay, and on what: a strip of some height and any length, or sheets."""
+
+    name: str
+    parts: tuple[PartKind, ...]
+    spacing: Mm = 0.0
+    margin: Mm = 0.0
+    strip_height: Mm | None = None
+    sheets: tuple[SheetSpec, ...] = ()
+    locked: tuple[Placed, ...] = ()  #: parts, among those that are wanted, that stay where they are
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

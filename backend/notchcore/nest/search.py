@@ -70,7 +70,14 @@ Snapshot = tuple[Any, Any, Any, Any]
 class Search:
     """Where all items lie, how they overlap, and how long each pair has resisted."""
 
-    def __init__(self, prepared: Prepared, items: Sequence[int], fixed: Sequence[Fixed], widths: Sequence[Mm], heights: Sequence[Mm], seed: int, work: Work):
+    def __init__(
+        self, prepared: Prepared, items: Sequence[int], fixed: Sequence[Fixed], widths: Sequence[Mm], heights: Sequence[Mm], seed: int, work: Work,
+        locked: int = 0,
+    ):  # fmt: skip
+        """Args:
+        locked: how many of the fixed, the first of them, are parts: they use a sheet as others do
+        """
+        self.parts = len(items) + locked
         self.prepared, self.shapes, self.work = prepared, prepared.shapes, work
         self.kinds = np.array([*items, *(f.kind for f in fixed)], np.int64)
         self.movable = len(items)
@@ -108,8 +115,8 @@ class Search:
 
     def used(self, sheet: int) -> Mm:
         """Return how far to the right a sheet is used."""
-        mine = self.state.sheet[: self.movable] == sheet
-        return float(self.state.right[: self.movable][mine].max()) if mine.any() else 0.0
+        mine = self.state.sheet[: self.parts] == sheet
+        return float(self.state.right[: self.parts][mine].max()) if mine.any() else 0.0
 
     def squeeze(self, sheet: int, width: Mm, cut: Mm) -> None:
         """Make a sheet narrower: what lies right of a cut moves left by as much, and nothing reaches out."""

@@ -17,7 +17,7 @@ GRID_SHARE, FEWER_SHARE = 0.12, 0.6  # ... at which the grid and doing with fewe
 
 
 def _score(lane: Lane, kept: Snapshot) -> Score:
-    used = sorted({int(s) for s in kept[3] if s >= 0})
+    used = _used_sheets(lane.task, kept)
     cost = sum(lane.task.sheets[s].cost for s in used)
     lane.search.restore(kept)
     return float((kept[3] < 0).sum()), round(cost, 6), float(len(used)), min((lane.search.used(s) for s in used), default=0.0)
@@ -34,7 +34,7 @@ def _supplies(task: Task) -> list[list[int]]:
     ]
     found: list[list[int]] = []
     for key in keys:
-        order = sorted(every, key=key)
+        order = sorted(every, key=lambda s, key=key: (s not in task.held, *key(s)))  # type: ignore[misc]
         if order not in found:
             found.append(order)
     return found
@@ -93,8 +93,8 @@ def _squeezed_in(lane: Lane) -> Generator[None, None, None]:
             failed.add(task.items[item])
 
 
-def _used_sheets(kept: Snapshot) -> list[int]:
-    return sorted({int(s) for s in kept[3] if s >= 0})
+def _used_sheets(task: Task, kept: Snapshot) -> list[int]:
+    return sorted({int(s) for s in kept[3] if s >= 0} | task.held)
 
 
 def _held(task: Task, kept: Snapshot, sheet: int) -> float:
@@ -103,10 +103,10 @@ def _held(task: Task, kept: Snapshot, sheet: int) -> float:
 
 def _exchanges(task: Task, kept: Snapshot) -> list[tuple[int, tuple[int, ...]]]:
     """Return which sheet to give up and which to use then, the largest saving first, as far as the area bound allows."""
-    used = _used_sheets(kept)
+    used = _used_sheets(task, kept)
     net = float(sum(task.prepared.area[k] for k in task.items))
     found = []
-    for v in used:
+    for v in sorted(set(used) - task.held):
         rest = [s for s in used if s != v]
         cheaper = [s for s in range(len(task.sheets)) if s not in used and task.sheets[s].cost < task.sheets[v].cost - 1e-9]
         alike: set[tuple[float, float]] = set()  # equal sheets need not be tried one by one
@@ -169,7 +169,7 @@ def _keep_remnant(lane: Lane) -> Generator[None, None, None]:
     while not work.over() and step > LEAST_STEP:
         assert lane.best is not None
         score, kept = lane.best
-        used = _used_sheets(kept)
+        used = _used_sheets(task, kept)
         v = min(used, key=lambda s: (_held(task, kept, s) / task.sheets[s].area, s))
         search.restore(kept)
         search.widths[:] = whole

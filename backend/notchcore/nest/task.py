@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from dataclasses import dataclass
 
 import numpy as np
@@ -40,12 +41,13 @@ class Task:
     sheets: list[UsableSheet]
     fixed: list[Fixed]
     left: list[tuple[int, int, str]]
+    held: frozenset[int] = frozenset()  #: sheets on which locked parts lie
 
     def answer(self, kept: Snapshot, width: Mm) -> Answer:
         """Return where everything lies as a value; what lies on no sheet is left."""
-        placed, missing = [], dict[int, int]()
+        placed, missing = list(self.problem.locked), dict[int, int]()
         inset = self.problem.margin - self.problem.spacing / 2
-        for kind, t, x, y, s in zip(self.items, *kept, strict=True):
+        for kind, t, x, y, s in zip(self.items if len(kept[0]) else (), *kept, strict=True):
             if s < 0:
                 missing[kind] = missing.get(kind, 0) + 1
                 continue
@@ -75,7 +77,7 @@ class Lane:
         self.task, self.number, self.work = task, number, work
         self.random = np.random.default_rng((seed, number))
         self.search = Search(task.prepared, task.items, task.fixed, [s.width for s in task.sheets], [s.height for s in task.sheets],
-                             seed * LANES + number + 1, work)  # fmt: skip
+                             seed * LANES + number + 1, work, len(task.problem.locked))  # fmt: skip
         self.best: Found | None = None
 
     def found(self, score: Score, kept: Snapshot) -> bool:
@@ -90,18 +92,28 @@ class Lane:
 
 
 def task_of(problem: Problem) -> Task:
+    """Return a problem in flat arrays."""
     kinds = [Wanted(shape=p.polygon(), turns=p.turns) for p in problem.parts]
     sheets, hazards = _strip_sheet(problem) if problem.strip_height is not None else _usable_sheets(problem)
-    ready = prepared([*kinds, *(Wanted(shape=shape, fixed=True) for _, shape in hazards)], problem.spacing)
-    fixed = [Fixed(kind=len(kinds) + i, sheet=s, x=shape.bounds[0] - sheets[s].x, y=shape.bounds[1] - sheets[s].y) for i, (s, shape) in enumerate(hazards)]
+    at = {(s.kind, s.copy): i for i, s in enumerate(sheets)}
+    stay = [Wanted(shape=problem.parts[p.part].polygon(), turns=(p.turn,)) for p in problem.locked]
+    ready = prepared([*kinds, *stay, *(Wanted(shape=shape, fixed=True) for _, shape in hazards)], problem.spacing)
+    fixed = []
+    for i, p in enumerate(problem.locked):
+        sheet, corner = at[p.sheet, p.copy], ready.corner[ready.shapes.first[len(kinds) + i]]
+        fixed.append(Fixed(kind=len(kinds) + i, sheet=sheet, x=p.x + corner[0] - sheets[sheet].x, y=p.y + corner[1] - sheets[sheet].y))
+    for i, (s, shape) in enumerate(hazards):
+        fixed.append(Fixed(kind=len(kinds) + len(stay) + i, sheet=s, x=shape.bounds[0] - sheets[s].x, y=shape.bounds[1] - sheets[s].y))
     items, left = [], []
-    for k, p in enumerate(problem.parts):
+    lying = Counter(p.part for p in problem.locked)
+    for k, part in enumerate(problem.parts):
+        wanted = part.count - lying[k]
         why = _why_nowhere(k, ready, sheets, problem)
-        if why and p.count:
-            left.append((k, p.count, why))
+        if why and wanted > 0:
+            left.append((k, wanted, why))
         else:
-            items += [k] * p.count
-    return Task(problem, ready, items, sheets, fixed, left)
+            items += [k] * wanted
+    return Task(problem, ready, items, sheets, fixed, left, frozenset(f.sheet for f in fixed[: len(stay)]))
 
 
 def _why_nowhere(kind: int, ready: Prepared, sheets: list[UsableSheet], problem: Problem) -> str:

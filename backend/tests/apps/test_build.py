@@ -179,12 +179,12 @@ def test_helpers_and_spares_are_cut_once_for_all_copies(drawer: Project) -> None
     from dataclasses import replace
 
     from apps.designs.queries import current
-    from apps.layouts.services import wanted
+    from apps.layouts.services import wanted_of
 
     part = current(drawer).assembly.parts[0]
-    assert wanted(replace(part, copies=2, spares=1), 3) == 7
-    assert wanted(replace(part, copies=2, spares=1, helper=True), 3) == 2
-    assert wanted(replace(part, copies=2, falls_from="front"), 3) == 0
+    assert wanted_of(replace(part, copies=2, spares=1), 3) == 7
+    assert wanted_of(replace(part, copies=2, spares=1, helper=True), 3) == 2
+    assert wanted_of(replace(part, copies=2, falls_from="front"), 3) == 0
 
 
 def test_a_picture_is_seen_as_it_is_burned_goes_into_the_plan_and_its_file_and_to_the_machine(api: Api, drawer: Project) -> None:

@@ -12,6 +12,7 @@ from procrastinate.contrib.django import app as jobs_app
 
 from apps.accounts.models import Role
 from apps.designs.models import JobState, Project, StageJob, StageResult
+from apps.layouts.services import pack_project
 from apps.layouts.tasks import pack_job
 from apps.runs import services as runs
 from apps.runs.models import Run, RunState
@@ -294,3 +295,40 @@ def test_a_machine_that_is_not_there_is_said(api: Api, drawer: Project, settings
     ended = api.ok("get", f"runs/{run['id']}")
     assert ended["state"] == "failed"
     assert "does not answer" in ended["message"]
+
+
+def test_a_part_is_moved_locked_and_stays_when_the_rest_is_packed_again(api: Api, drawer: Project, someone: Callable[..., Api]) -> None:
+    def layout() -> dict[str, Any]:
+        return api.ok("get", f"projects/{drawer.pk}/layout")
+
+    def move(told: dict[str, Any], **changes: Any) -> Any:
+        sheet = told["nesting"]["sheets"][0]
+        at = sheet["placements"][0]
+        body = {"version": told["version"], "part": at["part"], "number": at["copy"], "sheet": sheet["sheet"], "sheet_copy": sheet["copy"]}
+        body |= {"turn": at["turn"], "x": at["x"], "y": at["y"]} | changes
+        return api("post", f"projects/{drawer.pk}/layout/move", body)
+
+    def place(told: dict[str, Any], key: tuple[str, int]) -> Any:
+        return next((s["sheet"], s["copy"], p) for s in told["nesting"]["sheets"] for p in s["placements"] if (p["part"], p["copy"]) == key)
+
+    before = layout()
+    refused = move(before, x=-500.0)
+    assert refused.status_code == 422
+    assert "over the margin" in refused.json()["message"]
+    first = before["nesting"]["sheets"][0]["placements"][0]
+    key = (first["part"], first["copy"])
+    after = move(before, x=first["x"] + 7.0, y=first["y"] + 3.0, settle=True).json()
+    assert place(after, key) != place(before, key)
+    assert after["version"] != before["version"]
+    assert move(before, settle=True).status_code == 409  # made on what is no more
+    lock = {"version": after["version"], "parts": [{"part": key[0], "number": key[1]}], "locked": True}
+    assert someone(Role.VIEWER)("post", f"projects/{drawer.pk}/layout/lock", lock).status_code == 403
+    kept = api.ok("post", f"projects/{drawer.pk}/layout/lock", lock)
+    assert kept["locked"] == [{"part": key[0], "number": key[1]}]
+    assert api("post", f"projects/{drawer.pk}/layout/lock", {**lock, "version": kept["version"], "parts": [{"part": "moon", "number": 0}]}).status_code == 422
+    pack_project(Project.objects.select_related("machine", "shop").get(pk=drawer.pk), PACK | {"only": {}})
+    again = layout()
+    assert place(again, key) == place(after, key)
+    assert again["locked"] == kept["locked"]
+    free = api.ok("post", f"projects/{drawer.pk}/layout/lock", {**lock, "version": again["version"], "locked": False})
+    assert free["locked"] == []

@@ -1262,6 +1262,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/layout/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move Part */
+        post: operations["movePart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/layout/lock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Lock Parts */
+        post: operations["lockParts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/plan": {
         parameters: {
             query?: never;
@@ -5721,6 +5755,12 @@ export interface components {
         LayoutOut: {
             /** Fresh */
             fresh: boolean;
+            /** Version */
+            version: string;
+            /** Locked */
+            locked: components["schemas"]["PartAt"][];
+            /** Turns */
+            turns: number[];
             /** Revision */
             revision: number | null;
             nesting: components["schemas"]["Nesting"] | null;
@@ -5778,6 +5818,16 @@ export interface components {
             only: {
                 [key: string]: number;
             };
+        };
+        /**
+         * PartAt
+         * @description One of equal parts.
+         */
+        PartAt: {
+            /** Part */
+            part: string;
+            /** Number */
+            number: number;
         };
         /**
          * Placement
@@ -5874,6 +5924,39 @@ export interface components {
             count: number;
             /** Why */
             why: string;
+        };
+        /** MoveIn */
+        MoveIn: {
+            /** Part */
+            part: string;
+            /** Number */
+            number: number;
+            /** Version */
+            version: string;
+            /** Sheet */
+            sheet: string;
+            /** Sheet Copy */
+            sheet_copy: number;
+            /** Turn */
+            turn: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /**
+             * Settle
+             * @default false
+             */
+            settle: boolean;
+        };
+        /** LockIn */
+        LockIn: {
+            /** Version */
+            version: string;
+            /** Parts */
+            parts: components["schemas"]["PartAt"][];
+            /** Locked */
+            locked: boolean;
         };
         /**
          * Contour
@@ -8280,6 +8363,76 @@ export interface operations {
         responses: {
             /** @description OK */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutOut"];
+                };
+            };
+        };
+    };
+    movePart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutOut"];
+                };
+            };
+        };
+    };
+    lockParts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LockIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -7,6 +7,9 @@
 	import { session } from '../../app/session.svelte';
 	import Mat from '../../lib/mat/Mat.svelte';
 	import { show } from '../../lib/units/units';
+	import { inkOn, placing, profilePath } from '../../lib/mat/outlines';
+	import { ByHand, keyOf } from './byhand.svelte';
+	import InHand from './InHand.svelte';
 	import PackPanel from './PackPanel.svelte';
 	import SheetDrawing from './SheetDrawing.svelte';
 
@@ -55,6 +58,52 @@
 	const labels = $derived(new Map(out?.parts.map((p) => [p.id, p.label]) ?? []));
 	const profiles = $derived(new Map(out?.parts.map((p) => [p.id, p.profile]) ?? []));
 
+	const locked = $derived(new Set(out?.locked.map((p) => keyOf({ part: p.part, copy: p.number })) ?? []));
+	const hand = new ByHand(
+		work.id,
+		() => out!,
+		() => placed.sheets,
+		(told) => {
+			take(++asked, told);
+			void work.refreshStrip();
+		}
+	);
+	const movable = $derived(!!out?.fresh && !busy);
+	/** where the pointer was, and how many pixels a millimetre is */
+	let pointer: { x: number; y: number; scale: number } | null = null;
+	function lift(key: string, event: PointerEvent, scale: number) {
+		if (!movable || event.button !== 0) return;
+		picked = key;
+		event.stopPropagation(); // the mat stays
+		if (hand.held && keyOf(hand.held) !== key) hand.back();
+		pointer = { x: event.clientX, y: event.clientY, scale };
+	}
+	function drag(event: PointerEvent) {
+		if (!pointer) return;
+		const [dx, dy] = [event.clientX - pointer.x, event.clientY - pointer.y];
+		if (!hand.held && (Math.hypot(dx, dy) < 4 || !hand.lift(picked))) return;
+		hand.drag(dx / pointer.scale, -dy / pointer.scale);
+		pointer = { ...pointer, x: event.clientX, y: event.clientY };
+	}
+	function letGo() {
+		if (pointer && hand.held) void hand.drop();
+		pointer = null;
+	}
+	const NUDGES: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
+	function key(part: string, event: KeyboardEvent) {
+		const way = NUDGES[event.key];
+		if (!movable) return;
+		if (way) {
+			const by = event.shiftKey ? 10 : event.altKey ? 0.1 : 1;
+			void hand.nudge(part, way[0] * by, way[1] * by);
+		} else if (event.key === 't') void hand.nudge(part, 0, 0, true);
+		else if (event.key === 'l') void hand.lock(part, !locked.has(part));
+		else if (event.key === 'Escape' && hand.held) hand.back();
+		else return;
+		event.preventDefault();
+		event.stopPropagation();
+	}
+
 	let [asked, shown] = [0, 0];
 	/** Show an answer unless one that was asked for later is shown already. */
 	function take(turn: number, told: LayoutOut) {
@@ -96,6 +145,7 @@
 	}
 </script>
 
+<svelte:window onpointermove={drag} onpointerup={letGo} />
 <div class="station">
 	<section aria-label="Sheets" bind:clientWidth={room.w} bind:clientHeight={room.h}>
 		<Mat {bounds} label="Sheets side by side" inch={session.unit !== 'mm'} pad={30}>
@@ -111,6 +161,10 @@
 							{scale}
 							bind:picked
 							stale={!out?.fresh}
+							held={hand.held ? keyOf(hand.held) : ''}
+							{locked}
+							onlift={(k, e) => lift(k, e, scale)}
+							onkey={key}
 						/>
 						<g transform="translate(0 {p.sheet.height + 10 / scale}) scale({1 / scale} {-1 / scale})"
 							><text class="cap"
@@ -123,6 +177,22 @@
 							>{/if}
 					</g>
 				{/each}
+				{#if hand.held}
+					{@const profile = profiles.get(hand.held.part)}
+					{@const colour = out?.stocks[out.parts.find((p) => p.id === hand.held!.part)?.stock ?? '']?.colour ?? '#ddd'}
+					<g transform={placing(hand.held.turn, hand.held.x, hand.held.y)}>
+						{#if profile}<path
+								class="held"
+								class:bad={hand.held.bad}
+								d={profilePath(profile)}
+								fill={colour}
+								fill-rule="evenodd"
+								stroke={inkOn(colour)}
+								role="presentation"
+								onpointerdown={(e) => lift(keyOf(hand.held!), e, scale)}
+							/>{/if}
+					</g>
+				{/if}
 			{/snippet}
 			{#snippet over()}
 				{#if problem}<div class="tip note bad" role="alert">{problem}</div>{/if}
@@ -130,7 +200,13 @@
 				{#if out?.nesting && !out.fresh && !busy}<div class="tip" role="status">
 						The design changed since: this is revision {out.revision}’s layout. Pack again.
 					</div>{/if}
-				{#if picked}<div class="tip low">{labels.get(picked.split('.')[0]!)}</div>{/if}
+				{#if picked}<InHand
+						{hand}
+						{picked}
+						label={labels.get(picked.slice(0, picked.lastIndexOf('.'))) ?? ''}
+						{movable}
+						locked={locked.has(picked)}
+					/>{/if}
 			{/snippet}
 		</Mat>
 	</section>
@@ -166,8 +242,14 @@
 		padding: 6px 12px;
 		border-radius: 4px;
 	}
-	.tip.low {
-		top: auto;
-		bottom: 14px;
+	.held {
+		cursor: grabbing;
+		stroke-width: 2px;
+		vector-effect: non-scaling-stroke;
+		filter: drop-shadow(0 3px 5px rgb(0 0 0 / 0.45));
+	}
+	.held.bad {
+		stroke: var(--bad);
+		stroke-dasharray: 6 4;
 	}
 </style>

@@ -4,6 +4,7 @@
 	import { session } from '../../app/session.svelte';
 	import { boundsOf, inkOn, placing, profilePath, ringPath } from '../../lib/mat/outlines';
 	import { show } from '../../lib/units/units';
+	import { keyOf } from './byhand.svelte';
 
 	let {
 		sheet,
@@ -13,7 +14,11 @@
 		bed,
 		scale,
 		picked = $bindable(''),
-		stale = false
+		stale = false,
+		held = '',
+		locked = new Set(),
+		onlift,
+		onkey
 	}: {
 		sheet: SheetLayout;
 		profiles: Map<string, Profile>;
@@ -23,6 +28,11 @@
 		scale: number;
 		picked?: string;
 		stale?: boolean;
+		/** the part that is in the hand: not drawn here */
+		held?: string;
+		locked?: Set<string>;
+		onlift?: (key: string, event: PointerEvent) => void;
+		onkey?: (key: string, event: KeyboardEvent) => void;
 	} = $props();
 	const left = $derived(sheet.leftover);
 	const ink = $derived(inkOn(colour));
@@ -60,24 +70,30 @@
 	{/if}
 	{#each sheet.placements as p (p.part + p.copy)}
 		{@const profile = profiles.get(p.part)}
-		{#if profile}
+		{@const key = keyOf(p)}
+		{#if profile && key !== held}
 			{@const [mx, my, wide, high] = middle(profile)}
 			{@const upright = (p.turn % 180 === 0) === high > wide}
 			<g transform={placing(p.turn, p.x, p.y)}>
 				<path
 					role="button"
 					tabindex="0"
-					aria-label={labels.get(p.part)}
+					aria-label="{labels.get(p.part)}{locked.has(key) ? ', locked' : ''}"
 					class="part"
-					class:picked={picked === `${p.part}.${p.copy}`}
+					class:picked={picked === key}
 					d={profilePath(profile)}
 					fill={colour}
 					fill-rule="evenodd"
 					stroke={ink}
 					stroke-width={1 / scale}
-					onclick={() => (picked = `${p.part}.${p.copy}`)}
-					onkeydown={(e) => e.key === 'Enter' && (picked = `${p.part}.${p.copy}`)}
+					onfocus={() => (picked = key)}
+					onclick={() => (picked = key)}
+					onpointerdown={(e) => onlift?.(key, e)}
+					onkeydown={(e) => (e.key === 'Enter' ? (picked = key) : onkey?.(key, e))}
 				/>
+				{#if locked.has(key)}<g transform="translate({mx} {my}) rotate({-p.turn}) scale({1 / scale} {-1 / scale})"
+						><path class="lock" d="M-5 2h10v8h-10zM-3 2v-3a3 3 0 0 1 6 0v3" stroke={ink} fill="none" /></g
+					>{/if}
 				{#if Math.max(wide, high) * scale > (labels.get(p.part)?.length ?? 0) * 6.6 && Math.min(wide, high) * scale > 16}
 					<g transform="translate({mx} {my}) rotate({-p.turn + (upright ? 90 : 0)}) scale({1 / scale} {-1 / scale})">
 						<text dy="-7" fill={ink} stroke={colour}>{labels.get(p.part)}</text>
@@ -104,6 +120,16 @@
 		text-anchor: middle;
 		pointer-events: none;
 		paint-order: stroke;
+	}
+	.part:focus-visible {
+		outline: none;
+		stroke: #fff;
+		stroke-width: 2.5px;
+		vector-effect: non-scaling-stroke;
+	}
+	.lock {
+		stroke-width: 1.6;
+		pointer-events: none;
 	}
 	.left {
 		stroke: none;

@@ -1,0 +1,80 @@
+"""Moving and locking parts on a packing that is there."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from django.db import transaction
+
+from apps.designs import jobs, queries
+from apps.designs.models import JobState, Project, Stage, StageResult
+from apps.layouts import convert
+from apps.layouts.services import Lock, parts_wanted, rules_of
+from apps.sheets.convert import sheet_kind_of
+from apps.sheets.models import Sheet
+from notchcore.errors import NestError
+from notchcore.fingerprint import fingerprint
+from notchcore.nest.manual import Move, moved
+
+
+class LayoutMeanwhile(Exception):
+    """Somebody else changed the packing first."""
+
+
+def version_of(row: StageResult | None) -> str:
+    """Return what tells one state of a packing from another."""
+    return fingerprint(row.payload) if row else ""
+
+
+def _locked_row(project: Project, version: str) -> tuple[StageResult, queries.Current]:
+    """Return the packing locked for a change made on a version of it.
+
+    Raises:
+        LayoutMeanwhile: it was changed since
+        NestError: it is being packed, or was made from other parts
+    """
+    job = jobs.latest(project, Stage.NEST)
+    if job is not None and job.state in (JobState.WAITING, JobState.RUNNING):
+        raise NestError("The parts are being packed. Stop that first, or wait for it.")
+    row = StageResult.objects.select_for_update().filter(project=project, stage=Stage.NEST).first()
+    if row is None or version_of(row) != version:
+        raise LayoutMeanwhile
+    now = queries.current(project)
+    if row.made_from != now.parts_print:
+        raise NestError("The design changed since. Pack again first.")
+    return row, now
+
+
+@transaction.atomic
+def move(project: Project, version: str, wanted: Move, *, settle: bool) -> None:
+    """Move a part by hand and keep that.
+
+    Raises:
+        LayoutMeanwhile: the packing was changed since `version`
+        NestError: the part may not lie there
+    """
+    row, now = _locked_row(project, version)
+    request: dict[str, Any] = row.payload["request"]
+    parts = {p.id: p for p in parts_wanted(now.assembly.parts, request)}
+    shelf = {k.id: k for s in Sheet.objects.filter(stock__shop=project.shop_id) for k in [sheet_kind_of(s)]}
+    nesting = moved(convert.NESTING.validate_python(row.payload["nesting"]), wanted, parts, shelf, rules_of(project, request), settle=settle)
+    row.payload = row.payload | {"nesting": convert.NESTING.dump_python(nesting, mode="json")}
+    row.save(update_fields=["payload"])
+
+
+@transaction.atomic
+def lock(project: Project, version: str, parts: Sequence[Lock], *, locked: bool) -> None:
+    """Let parts stay where they lie when the rest is packed again, or let go of them.
+
+    Raises:
+        LayoutMeanwhile: the packing was changed since `version`
+        NestError: such a part does not lie on a sheet
+    """
+    row, _ = _locked_row(project, version)
+    lying = {(p.part, p.copy) for s in convert.NESTING.validate_python(row.payload["nesting"]).sheets for p in s.placements}
+    if not set(parts) <= lying:
+        raise NestError("This part does not lie on a sheet.")
+    before = {(str(p), int(c)) for p, c in row.payload.get("locked", [])} & lying
+    row.payload = row.payload | {"locked": sorted(before | set(parts) if locked else before - set(parts))}
+    row.save(update_fields=["payload"])

@@ -1,0 +1,38 @@
+<!-- The part that is picked, and what can be done with it. -->
+<script lang="ts">
+	import type { ByHand } from './byhand.svelte';
+
+	let { hand, picked, label, movable, locked }: { hand: ByHand; picked: string; label: string; movable: boolean; locked: boolean } =
+		$props();
+</script>
+
+<div class="tip" role="group" aria-label="Picked part">
+	<b>{label}</b>
+	{#if hand.problem}<span class="bad" role="alert">{hand.problem}</span>{/if}
+	{#if hand.held?.refused}
+		<button class="btn main" onclick={() => hand.drop(true)}>Settle it near by</button>
+		<button class="btn" onclick={() => hand.back()}>Put it back</button>
+	{:else if movable}
+		{#if !locked}<button class="btn" onclick={() => hand.nudge(picked, 0, 0, true)}>Turn <kbd>t</kbd></button>{/if}
+		<button class="btn" aria-pressed={locked} onclick={() => hand.lock(picked, !locked)}>{locked ? 'Unlock' : 'Lock'} <kbd>l</kbd></button>
+		<span class="quiet">{locked ? 'Stays here when the rest is packed again.' : 'Drag it, or move it with the arrow keys.'}</span>
+	{/if}
+</div>
+
+<style>
+	.tip {
+		position: absolute;
+		left: 16px;
+		bottom: 14px;
+		display: flex;
+		gap: 10px;
+		align-items: center;
+		background: var(--bench);
+		color: var(--ink);
+		padding: 6px 12px;
+		border-radius: 4px;
+	}
+	.bad {
+		color: var(--bad);
+	}
+</style>
