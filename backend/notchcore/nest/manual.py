@@ -19,6 +19,7 @@ FIRST_STEP: Mm = 0.5
 WIDER = 1.25  # each ring of places tried is so much farther out than the one before
 DIRECTIONS = 32
 CLOSE: Mm = 0.01
+MOST_BESIDE = 500  # places beside neighbours that are looked at
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -38,7 +39,7 @@ class _Room:
     """A sheet without the part that moves: tells what is wrong with a place for it."""
 
     def __init__(self, sheet: SheetLayout, part: NestPart, others: Sequence[Placement], parts: Mapping[str, NestPart], rules: NestRules) -> None:
-        self.part, self.rules, self.others = part, rules, others
+        self.part, self.rules = part, rules
         self.usable = Polygon(sheet.ring).buffer(-rules.margin + SLACK, join_style="mitre")
         self.near = Near([placed_shape(parts[p.part], p) for p in others])
 
@@ -48,13 +49,20 @@ class _Room:
         if not self.usable.covers(shape):
             return "it reaches over the margin"
         hit = self.near.within(shape, self.rules.spacing - SLACK, SLACK)
-        return f"it is too near to {self.others[hit].part}" if hit is not None else ""
+        return "it is too near to another part" if hit is not None else ""
 
     def settled(self, place: Placement) -> Placement | None:
-        """Return the nearest right place: rings of places ever farther out, then back towards where it was dropped."""
+        """Return the nearest right place that is found: against the sides of its neighbours, or on rings ever farther out."""
         if not self.wrong(place):
             return place
+
+        def far(p: Placement) -> Mm:
+            return math.dist((p.x, p.y), (place.x, place.y))
+
+        beside = next((p for p in sorted(self._beside(place), key=far)[:MOST_BESIDE] if far(p) <= FARTHEST and not self.wrong(p)), None)
         for reach in _rings():
+            if beside is not None and far(beside) <= reach:
+                break
             found = []
             for k in range(DIRECTIONS):
                 a = 2 * math.pi * k / DIRECTIONS
@@ -62,8 +70,20 @@ class _Room:
                 if not self.wrong(at):
                     found.append(self._nearer(place, at))
             if found:
-                return min(found, key=lambda p: math.dist((p.x, p.y), (place.x, place.y)))
-        return None
+                return min([*found, *([beside] if beside else [])], key=far)
+        return beside
+
+    def _beside(self, place: Placement) -> Iterator[Placement]:
+        """Yield places in which the part's box touches those of its neighbours, or the margin, in both directions: exact fits are among them."""
+        x0, y0, x1, y1 = placed_shape(self.part, replace(place, x=0.0, y=0.0)).bounds
+        gap = self.rules.spacing
+        a0, b0, a1, b1 = (v + (SLACK if i < 2 else -SLACK) for i, v in enumerate(self.usable.bounds))
+        boxes = [s.bounds for s in self.near.shapes]
+        xs = {place.x, a0 - x0, a1 - x1, *(b[2] + gap - x0 for b in boxes), *(b[0] - gap - x1 for b in boxes)}
+        ys = {place.y, b0 - y0, b1 - y1, *(b[3] + gap - y0 for b in boxes), *(b[1] - gap - y1 for b in boxes)}
+        for x in xs:
+            for y in ys:
+                yield replace(place, x=x, y=y)
 
     def _nearer(self, wanted: Placement, right: Placement) -> Placement:
         """Return a right place between one that is right and the one that was wanted, to a hundredth."""

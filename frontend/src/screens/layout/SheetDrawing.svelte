@@ -91,7 +91,7 @@
 					onpointerdown={(e) => onlift?.(key, e)}
 					onkeydown={(e) => (e.key === 'Enter' ? (picked = key) : onkey?.(key, e))}
 				/>
-				{#if locked.has(key)}<g transform="translate({mx} {my}) rotate({-p.turn}) scale({1 / scale} {-1 / scale})"
+				{#if locked.has(key)}<g transform="translate({mx} {my}) rotate({-p.turn}) scale({1 / scale} {-1 / scale}) translate(0 14)"
 						><path class="lock" d="M-5 2h10v8h-10zM-3 2v-3a3 3 0 0 1 6 0v3" stroke={ink} fill="none" /></g
 					>{/if}
 				{#if Math.max(wide, high) * scale > (labels.get(p.part)?.length ?? 0) * 6.6 && Math.min(wide, high) * scale > 16}
