@@ -17,6 +17,7 @@ from apps.sheets.models import Sheet
 from notchcore.geom.profile import Profile
 from notchcore.measure.stock import Stock
 from notchcore.nest.manual import Move
+from notchcore.nest.supply import Need, needs
 from notchcore.nest.values import HALF_TURNS, QUARTER_TURNS, Nesting, SheetKind
 
 router = Router(tags=["layouts"])
@@ -143,3 +144,13 @@ def lock_parts(request: HttpRequest, project_id: int, body: LockIn) -> Status[La
     except byhand.LayoutMeanwhile:
         return Status(409, _out(project))
     return Status(200, _out(project))
+
+
+@router.post("/projects/{project_id}/layout/need", response=list[Need], operation_id="sheetsNeeded")
+def sheets_needed(request: HttpRequest, project_id: int, body: PackRequest) -> list[Need]:
+    """Tell, before anything is packed, whether the shelf has enough."""
+    project = project_row(request, project_id)
+    wanted = services.checked(body.dict())
+    parts = services.parts_wanted(queries.current(project).assembly.parts, wanted)
+    shelf = [sheet_kind_of(s) for s in Sheet.objects.filter(stock__shop=project.shop_id).order_by("pk")]
+    return list(needs(parts, shelf, services.rules_of(project, wanted)))

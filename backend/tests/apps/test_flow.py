@@ -332,3 +332,16 @@ def test_a_part_is_moved_locked_and_stays_when_the_rest_is_packed_again(api: Api
     assert again["locked"] == kept["locked"]
     free = api.ok("post", f"projects/{drawer.pk}/layout/lock", {**lock, "version": again["version"], "locked": False})
     assert free["locked"] == []
+
+
+def test_what_is_missing_on_the_shelf_is_known_before_packing(api: Api, drawer: Project) -> None:
+    def told(copies: int) -> dict[str, Any]:
+        every = api.ok("post", f"projects/{drawer.pk}/layout/need", PACK | {"copies": copies})
+        return next(n for n in every if Stock.objects.get(pk=int(n["stock"])).name.startswith("Birch"))
+
+    few, many = told(1), told(60)
+    assert few["buy"] == 0
+    assert many["buy"] > 0
+    assert many["sure"]
+    assert many["price"] == pytest.approx(many["buy"] * 7.5)
+    assert api("post", f"projects/{drawer.pk}/layout/need", PACK | {"copies": 0}).status_code == 422

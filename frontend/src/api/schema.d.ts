@@ -1296,6 +1296,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/layout/need": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sheets Needed
+         * @description Tell, before anything is packed, whether the shelf has enough.
+         */
+        post: operations["sheetsNeeded"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/plan": {
         parameters: {
             query?: never;
@@ -5959,6 +5979,28 @@ export interface components {
             locked: boolean;
         };
         /**
+         * Need
+         * @description What one stock is asked for.
+         */
+        Need: {
+            /** Stock */
+            stock: string;
+            /** Sheet */
+            sheet: string;
+            /** Sheets */
+            sheets: number;
+            /** There */
+            there: number;
+            /** Offcuts */
+            offcuts: number;
+            /** Buy */
+            buy: number;
+            /** Price */
+            price: number;
+            /** Sure */
+            sure: boolean;
+        };
+        /**
          * Contour
          * @description A path of segments, each starting where the one before ends [mm].
          */
@@ -8438,6 +8480,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LayoutOut"];
+                };
+            };
+        };
+    };
+    sheetsNeeded: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PackRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Need"][];
                 };
             };
         };

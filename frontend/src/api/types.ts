@@ -58,6 +58,7 @@ export type Quantity = Schemas['Quantity'];
 export type CheckOut = Schemas['CheckOut'];
 export type Step = Schemas['Step'];
 export type LayoutOut = Schemas['LayoutOut'];
+export type SheetsNeeded = Schemas['Need'];
 export type SheetLayout = Schemas['SheetLayout'];
 export type PlanOut = Schemas['PlanOut'];
 export type SheetPlan = Schemas['SheetPlan'];

@@ -4,6 +4,7 @@
 	import { session } from '../../app/session.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { settled } from '../../lib/ui/pending.svelte';
+	import Supply from './Supply.svelte';
 
 	let {
 		out,
@@ -82,6 +83,7 @@
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 	<button class="btn main mt-2" disabled={busy} onclick={pack}>{out.nesting ? 'Pack again' : 'Pack the parts'}</button>
 
+	<Supply {out} request={r} />
 	<h3>On the shelf</h3>
 	{#each out.shelf as s (s.id)}
 		<div class="shelf">

@@ -5,8 +5,17 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { LayoutOut } from '../../api/types';
 import PackPanel from './PackPanel.svelte';
 
+vi.mock('../../app/project.svelte', () => ({ useProject: () => ({ id: 3 }) }));
+let needs: object[] = [];
+const asked: { copies: number }[] = [];
+
 beforeEach(() => {
+	[needs, asked.length] = [[], 0];
 	vi.stubGlobal('fetch', async (request: Request) => {
+		if (request.url.endsWith('/layout/need')) {
+			asked.push(await request.json());
+			return new Response(JSON.stringify(needs), { status: 200, headers: { 'Content-Type': 'application/json' } });
+		}
 		const { text } = (await request.json()) as { text: string };
 		const good = Number.isFinite(Number(text));
 		const body = good ? { value: Number(text) } : { code: 'x', message: `“${text}” is not a number.`, facts: {} };
@@ -87,6 +96,18 @@ describe('the packing panel', () => {
 		expect(screen.getByRole('button', { name: 'Pack again' })).toBeDisabled();
 		await userEvent.click(screen.getByRole('button', { name: 'Stop, keep the best' }));
 		expect(onstop).toHaveBeenCalled();
+	});
+	it('says before packing what is needed, what is there and what to buy', async () => {
+		needs = [{ stock: '1', sheet: '1', sheets: 7.24, there: 5, offcuts: 1, buy: 3, price: 22.5, sure: true }];
+		render(PackPanel, { out: out(), busy: false, onpack: vi.fn(), onstop: vi.fn() });
+		expect(await screen.findByText('The shelf has too few: buy 3, 22.50 in all')).toBeInTheDocument();
+		expect(screen.getByText('5 there, 1 other')).toBeInTheDocument();
+		needs = [];
+		const copies = screen.getByLabelText('Copies of everything');
+		await userEvent.clear(copies);
+		await userEvent.type(copies, '4{Enter}');
+		await waitFor(() => expect(screen.queryByText(/too few/)).toBeNull());
+		expect(asked.map((a) => a.copies)).toEqual([1, 4]);
 	});
 	it('tells why a packing failed, and what to do without sheets', () => {
 		const job = { state: 'failed', message: 'There are no parts to lay out. Mend the design on Build first.', progress: {} };

@@ -61,7 +61,10 @@ export function tooNear(one: Lying, other: Lying, reach: number): boolean {
 	return lies(one.outer[0]!, other) || lies(other.outer[0]!, one);
 }
 
+const onEdge = (p: Pt, ring: Line) => ring.some((a, i) => pointToEdge(p, a, ring[(i + 1) % ring.length]!) < 1e-3);
+
 /** Whether a part keeps its margin on a sheet. */
 export function keepsMargin(part: Lying, sheet: Line, margin: number): boolean {
-	return inside(sheet, part.outer[0]!) && !ringsNear(part.outer, sheet, Math.max(margin - 1e-3, 1e-6));
+	if (margin < 1e-3) return part.outer.every((p) => inside(sheet, p) || onEdge(p, sheet));
+	return inside(sheet, part.outer[0]!) && !ringsNear(part.outer, sheet, margin - 1e-3);
 }
