@@ -29,7 +29,12 @@ class Boards:
         self.size = [(columns or int(s.width / cell + 1e-9), int(s.height / cell + 1e-9)) for s in task.sheets]
         self.kinds = np.array(task.items, np.int64)
         self.blocked: list[Any] = []
+        alike: dict[int, Any] = {}  # equal sheets without locked parts begin as the same board
         for i, (across, up) in enumerate(self.size):
+            kind = task.sheets[i].kind
+            if i not in task.held and kind in alike:
+                self.blocked.append(alike[kind])
+                continue
             board = grid.empty_board(max(across, 1), max(up, 1), longest)
             for f in task.fixed:
                 if f.sheet == i:
@@ -37,6 +42,8 @@ class Boards:
                     cells = grid.cells_touched(shapes.edges, shapes.spans[t, 0], shapes.spans[t, 1], f.x, f.y, cell, max(across, 1), max(up, 1))
                     grid.block(board, cells)
             self.blocked.append(board)
+            if i not in task.held:
+                alike[kind] = board
 
     def lay(self, order: Any, supply: list[int], enough: int = 1 << 40) -> tuple[Snapshot, float]:
         """Lay items in this order on sheets in theirs; return where they lie and how far the last sheet is used [mm]."""

@@ -19,8 +19,8 @@ GRID_SHARE, FEWER_SHARE = 0.12, 0.6  # ... at which the grid and doing with fewe
 def _score(lane: Lane, kept: Snapshot) -> Score:
     used = _used_sheets(lane.task, kept)
     cost = sum(lane.task.sheets[s].cost for s in used)
-    lane.search.restore(kept)
-    return float((kept[3] < 0).sum()), round(cost, 6), float(len(used)), min((lane.search.used(s) for s in used), default=0.0)
+    least = min((lane.task.used_width(kept, s) for s in used), default=0.0)
+    return float((kept[3] < 0).sum()), round(cost, 6), float(len(used)), least
 
 
 def _supplies(task: Task) -> list[list[int]]:
@@ -63,6 +63,11 @@ def cheaper_sheets(lane: Lane) -> Generator[None, None, None]:
                 order, supply = a, b
             if work.paused:
                 yield
+    if lane.few:
+        yield from _separated(lane)
+
+
+def _separated(lane: Lane) -> Generator[None, None, None]:
     yield from _squeezed_in(lane)
     if lane.best is not None and lane.best[0][0] == 0:
         yield from _fewer_sheets(lane)
@@ -124,8 +129,7 @@ def _fewer_sheets(lane: Lane) -> Generator[None, None, None]:
     """Empty one sheet after the other into the rest, or exchange it for a cheaper one."""
     task, work, search = lane.task, lane.work, lane.search
     failed: set[tuple[int, ...]] = set()
-    while not work.over(FEWER_SHARE):
-        assert lane.best is not None
+    while lane.best is not None and not work.over(FEWER_SHARE):
         score, kept = lane.best
         options = [(v, o) for v, o in _exchanges(task, kept) if o not in failed]
         if not options:
@@ -166,8 +170,7 @@ def _keep_remnant(lane: Lane) -> Generator[None, None, None]:
     work, search, task = lane.work, lane.search, lane.task
     whole = search.widths.copy()
     step = 0.06
-    while not work.over() and step > LEAST_STEP:
-        assert lane.best is not None
+    while lane.best is not None and not work.over() and step > LEAST_STEP:
         score, kept = lane.best
         used = _used_sheets(task, kept)
         v = min(used, key=lambda s: (_held(task, kept, s) / task.sheets[s].area, s))

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Generator
 from functools import partial
 
+import numpy as np
+
 from notchcore.nest.first import CELLS, MOST_COLUMNS, TRIES_A_PART, Boards, changed, orders_of
 from notchcore.nest.search import Snapshot
 from notchcore.nest.task import Lane, Score
@@ -39,16 +41,16 @@ def shorter_strip(lane: Lane) -> Generator[None, None, None]:
                 yield
     if lane.best is None:  # the grid found no place for everything in so long a strip
         _in_a_row(lane)
-    yield from _shorten(lane)
+    if lane.few:
+        yield from _shorten(lane)
 
 
 def _in_a_row(lane: Lane) -> None:
-    shapes, height, x = lane.task.prepared.shapes, lane.task.sheets[0].height, 0.0
-    for i, k in enumerate(lane.task.items):
-        t = next(t for t in range(shapes.first[k], shapes.first[k] + shapes.turns[k]) if shapes.height[t] <= height)
-        lane.search.put(i, t, x, 0.0, 0)
-        x += shapes.width[t]
-    lane.found((x,), lane.search.snapshot())
+    shapes, height, kinds = lane.task.prepared.shapes, lane.task.sheets[0].height, lane.task.items
+    turned = [next(t for t in range(shapes.first[k], shapes.first[k] + shapes.turns[k]) if shapes.height[t] <= height) for k in kinds]
+    ends = np.cumsum(shapes.width[turned])
+    kept = (np.array(turned, np.int64), ends - shapes.width[turned], np.zeros(len(kinds)), np.zeros(len(kinds), np.int64))
+    lane.found((float(ends[-1]),), kept)
 
 
 def _begun(lane: Lane, step: float) -> Score:
@@ -65,7 +67,7 @@ def _shorten(lane: Lane) -> Generator[None, None, None]:
     """Explore shorter strips, each begun from the best legal one squeezed at a random cut; at the end only tiny steps."""
     work, random, search = lane.work, lane.random, lane.search
     step = 0.01
-    while not work.over(EXPLORE_SHARE):
+    while lane.best is not None and not work.over(EXPLORE_SHARE):
         score = _begun(lane, step)
         pool: list[tuple[float, Snapshot]] = []
         while not work.over(EXPLORE_SHARE) and not lane.beaten(score):
@@ -79,7 +81,7 @@ def _shorten(lane: Lane) -> Generator[None, None, None]:
                 lane.found((search.used(0),), snap)
                 step = min(0.03, step * 1.5)
                 break
-            if lane.beaten(score):
+            if lane.beaten(score) or lane.best is None:
                 break
             if not small:  # too greedy
                 step = max(LEAST_STEP, step / 3)
@@ -90,7 +92,7 @@ def _shorten(lane: Lane) -> Generator[None, None, None]:
             pick = min(len(pool) - 1, int(abs(random.normal(0, 0.25)) * len(pool)))
             search.restore(pool[pick][1])
             search.swap_two()
-    while not work.over():
+    while lane.best is not None and not work.over():
         f = (work.share - EXPLORE_SHARE) / (1 - EXPLORE_SHARE)
         score = _begun(lane, 0.0005 * (1 - f) + 0.00001 * f)
         done, _, snap = yield from search.separate([0], patience=50, strikes=2, samples=SAMPLES, share=1.0, give_up=partial(lane.beaten, score))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
@@ -15,6 +16,7 @@ from notchcore.nest.search import Fixed, Search, Snapshot, Work
 from notchcore.units import Mm
 
 LANES = 2  # searchers
+MOST_SEPARATED = 1500  # parts and things that do not move
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,6 +67,13 @@ class Task:
         cost = sum(self.problem.sheets[k].cost for k, _ in used)
         return Answer(placed=tuple(placed), left=left, density=net / area if area else 0.0, cost=cost, sheets=len(used))
 
+    def used_width(self, kept: Snapshot, sheet: int) -> Mm:
+        """Return how far to the right a sheet is used."""
+        mine = np.asarray(kept[3]) == sheet
+        ends = (kept[1] + self.prepared.shapes.width[kept[0]])[mine]
+        locked = [f.x + self.prepared.shapes.width[self.prepared.shapes.first[f.kind]] for f in self.fixed[: len(self.problem.locked)] if f.sheet == sheet]
+        return float(max([*ends, *locked], default=0.0))
+
 
 Score = tuple[float, ...]  #: lower is better; of a strip its width, of sheets: parts left, price, sheets, how far the emptiest is used
 Found = tuple[Score, Snapshot]
@@ -76,9 +85,20 @@ class Lane:
     def __init__(self, task: Task, number: int, seed: int, work: Work) -> None:
         self.task, self.number, self.work = task, number, work
         self.random = np.random.default_rng((seed, number))
-        self.search = Search(task.prepared, task.items, task.fixed, [s.width for s in task.sheets], [s.height for s in task.sheets],
-                             seed * LANES + number + 1, work, len(task.problem.locked))  # fmt: skip
+        self.seed = seed * LANES + number + 1
         self.best: Found | None = None
+
+    @cached_property
+    def search(self) -> Search:
+        """Separation, with a table of all pairs."""
+        task = self.task
+        return Search(task.prepared, task.items, task.fixed, [s.width for s in task.sheets], [s.height for s in task.sheets], self.seed, self.work,
+                      len(task.problem.locked))  # fmt: skip
+
+    @property
+    def few(self) -> bool:
+        """Whether a table of all pairs is affordable; with more parts the grid alone serves."""
+        return len(self.task.items) + len(self.task.fixed) <= MOST_SEPARATED
 
     def found(self, score: Score, kept: Snapshot) -> bool:
         """Keep what was found when it is better; tell whether it is."""

@@ -244,6 +244,26 @@ def test_stop_keeps_the_best_so_far_and_one_wished_before_the_start_leaves_all()
     assert pack(parts, [WHOLE], NestRules(), over).unplaced[0].count == 5
 
 
+def test_very_many_parts_are_laid_on_the_grid_alone(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr("notchcore.nest.task.MOST_SEPARATED", 10)
+    part = PartKind(id="p", outer=star(20, 5), count=40, turns=(0.0, 90.0))
+    sheet = SheetSpec(id="s", outer=((0, 0), (300, 0), (300, 200), (0, 200)), count=3, cost=1.0)
+    for rules in ({"strip_height": 120.0}, {"sheets": (sheet,)}):
+        problem = Problem(name="x", parts=(part,), spacing=1.0, margin=1.0, **rules)  # type: ignore[arg-type]
+        answer = solve(problem, Work(20_000))
+        legal(problem, answer)
+        assert len(answer.placed) == 40
+
+
+def test_an_answer_that_fails_the_gate_is_never_told(monkeypatch: pytest.MonkeyPatch) -> None:
+    part = PartKind(id="p", outer=star(20, 5), count=6, turns=(0.0, 90.0))
+    monkeypatch.setattr("notchcore.nest.engine.answer_faults", lambda *_: ["broken"])
+    for rules in ({"strip_height": 120.0}, {"sheets": (SheetSpec(id="s", outer=((0, 0), (300, 0), (300, 200), (0, 200))),)}):
+        told: list[Answer] = []
+        answer = solve(Problem(name="x", parts=(part,), **rules), Work(20_000), on_better=told.append)  # type: ignore[arg-type]
+        assert (told, answer.placed, answer.left[0][1]) == ([], (), 6)
+
+
 RING = [[0, 0], [30, 0], [30, 20], [0, 20]]
 SHEET = {"id": "s", "outer": [[0, 0], [100, 0], [100, 80], [0, 80]], "bad": [], "count": 2, "cost": 1}
 PART = {"id": "a", "outer": RING, "holes": [], "qty": 2, "rotations": [0, 90]}
