@@ -91,7 +91,9 @@ def test_step_and_legibility_cards_say_what_they_show(api: Api) -> None:
     assert found["depth"]["per_pass"] == pytest.approx(0.2)
     assert found["depths"] == [[0.25, 2, False], [0.5, 3, False], [1.0, 5, False]]
     api.ok("post", f"cards/{steps['id']}/settings", {})
-    assert get(api, "Clear acrylic")["settings"]["source"].startswith("step card")
+    kept = get(api, "Clear acrylic")["settings"]
+    assert kept["source"].startswith("step card")
+    assert (kept["engrave"]["passes"], kept["engrave"]["depth"]) == (1, pytest.approx(0.2))
     words = made(api, "Clear acrylic", "legibility")
     for cell, good in (("t2.5", True), ("t2", True), ("t1.5", False), ("w1", True), ("w0.7", False)):
         found = api.ok("put", f"cards/{words['id']}/results", {"entries": [{"cell": cell, "value": {"good": good}}]})

@@ -164,6 +164,18 @@ describe('the shelf and the settings', () => {
 		await waitFor(() => expect(ondone).toHaveBeenCalled());
 		expect(server.sent.at(-1)?.[2]).toMatchObject({ settings: { cut: { power: 70, speed: 14 }, score: { power: 12 } } });
 	});
+	it('forgets a measured depth when the beam that made it changes, but not for more passes', async () => {
+		const of = stock();
+		of.settings = { ...of.settings, engrave: { ...of.settings.engrave, depth: 0.3 } };
+		render(SettingsEntry, { rack: await rackWith(of), stock: of, ondone: vi.fn() });
+		await userEvent.click(screen.getByRole('radio', { name: 'engrave' }));
+		await put('Passes', '3');
+		await waitFor(() => expect(screen.getByLabelText(/One pass engraves/)).toHaveValue('0.30'));
+		await put('Speed', '180');
+		await waitFor(() => expect(screen.getByLabelText(/One pass engraves/)).toHaveValue('0.00'));
+		await userEvent.click(screen.getByRole('button', { name: 'Keep as tried here' }));
+		await waitFor(() => expect(server.sent.at(-1)?.[2]).toMatchObject({ settings: { engrave: { passes: 3, speed: 180, depth: 0 } } }));
+	});
 });
 
 describe('ways for readings to come', () => {
