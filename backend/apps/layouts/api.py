@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from django.http import HttpRequest
 from ninja import Router, Schema, Status
 
@@ -9,7 +11,7 @@ from apps.accounts.access import require_role
 from apps.accounts.models import Role
 from apps.designs import jobs, queries
 from apps.designs.api import JobOut, job_out, project_row
-from apps.designs.models import Project, Stage
+from apps.designs.models import Project, Stage, StageResult
 from apps.layouts import byhand, convert, services
 from apps.layouts.tasks import pack_job
 from apps.sheets.convert import machine_of, sheet_kind_of
@@ -63,10 +65,26 @@ class LockIn(Schema):
     locked: bool
 
 
+class WayIn(Schema):
+    version: str
+    name: str
+
+
+class WayOut(Schema):
+    """One of the ways to lay the parts out that are kept beside each other."""
+
+    name: str
+    sheets: int
+    price: float
+    utilisation: float
+    taken: bool
+
+
 class LayoutOut(Schema):
     fresh: bool
     version: str  #: tells one state of the packing from another
     locked: list[PartAt]  #: parts that stay when the rest is packed again
+    ways: list[WayOut]  #: none when the cheapest is the one with the fewest sheets
     turns: list[int]  #: that parts may be turned by [degrees]
     revision: int | None
     nesting: Nesting | None
@@ -76,6 +94,16 @@ class LayoutOut(Schema):
     shelf: list[SheetKind]
     bed_mm: tuple[float, float]
     job: JobOut | None
+
+
+def _ways(row: StageResult | None) -> list[WayOut]:
+    payload = row.payload if row else {}
+    found = []
+    for way in payload.get("ways", []):
+        nesting = way["nesting"]
+        found.append(WayOut(name=way["name"], sheets=len(nesting["sheets"]), price=nesting["price"], utilisation=nesting["utilisation"],
+                            taken=way["name"] == payload.get("way")))  # fmt: skip
+    return found
 
 
 def _out(project: Project) -> LayoutOut:
@@ -89,6 +117,7 @@ def _out(project: Project) -> LayoutOut:
         fresh=row is not None and row.made_from == now.parts_print,
         version=byhand.version_of(row),
         locked=[PartAt(part=p, number=n) for p, n in (row.payload.get("locked", []) if row else [])],
+        ways=_ways(row),
         turns=list(HALF_TURNS if (row.payload["request"] if row else {}).get("keep_grain") else QUARTER_TURNS),
         revision=row.revision if row else None,
         nesting=convert.NESTING.validate_python(row.payload["nesting"]) if row else None,
@@ -124,26 +153,27 @@ def stop_packing(request: HttpRequest, project_id: int) -> LayoutOut:
     return _out(project)
 
 
-@router.post("/projects/{project_id}/layout/move", response={200: LayoutOut, 409: LayoutOut}, operation_id="movePart")
-def move_part(request: HttpRequest, project_id: int, body: MoveIn) -> Status[LayoutOut]:
-    require_role(request, Role.DESIGNER)
-    project = project_row(request, project_id)
+def _changed(project: Project, change: Callable[[Project], None]) -> Status[LayoutOut]:
+    """Return the packing after a change, or as somebody else left it first."""
     try:
-        byhand.move(project, body.version, Move(copy=body.number, **body.dict(exclude={"version", "settle", "number"})), settle=body.settle)
+        change(project)
     except byhand.LayoutMeanwhile:
         return Status(409, _out(project))
     return Status(200, _out(project))
+
+
+@router.post("/projects/{project_id}/layout/move", response={200: LayoutOut, 409: LayoutOut}, operation_id="movePart")
+def move_part(request: HttpRequest, project_id: int, body: MoveIn) -> Status[LayoutOut]:
+    require_role(request, Role.DESIGNER)
+    wanted = Move(copy=body.number, **body.dict(exclude={"version", "settle", "number"}))
+    return _changed(project_row(request, project_id), lambda p: byhand.move(p, body.version, wanted, settle=body.settle))
 
 
 @router.post("/projects/{project_id}/layout/lock", response={200: LayoutOut, 409: LayoutOut}, operation_id="lockParts")
 def lock_parts(request: HttpRequest, project_id: int, body: LockIn) -> Status[LayoutOut]:
     require_role(request, Role.DESIGNER)
-    project = project_row(request, project_id)
-    try:
-        byhand.lock(project, body.version, [(p.part, p.number) for p in body.parts], locked=body.locked)
-    except byhand.LayoutMeanwhile:
-        return Status(409, _out(project))
-    return Status(200, _out(project))
+    parts = [(p.part, p.number) for p in body.parts]
+    return _changed(project_row(request, project_id), lambda p: byhand.lock(p, body.version, parts, locked=body.locked))
 
 
 @router.post("/projects/{project_id}/layout/need", response=list[Need], operation_id="sheetsNeeded")
@@ -154,3 +184,9 @@ def sheets_needed(request: HttpRequest, project_id: int, body: PackRequest) -> l
     parts = services.parts_wanted(queries.current(project).assembly.parts, wanted)
     shelf = [sheet_kind_of(s) for s in Sheet.objects.filter(stock__shop=project.shop_id).order_by("pk")]
     return list(needs(parts, shelf, services.rules_of(project, wanted)))
+
+
+@router.post("/projects/{project_id}/layout/way", response={200: LayoutOut, 409: LayoutOut}, operation_id="takeWay")
+def take_way(request: HttpRequest, project_id: int, body: WayIn) -> Status[LayoutOut]:
+    require_role(request, Role.DESIGNER)
+    return _changed(project_row(request, project_id), lambda p: byhand.take_way(p, body.version, body.name))

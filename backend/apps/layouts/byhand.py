@@ -78,3 +78,19 @@ def lock(project: Project, version: str, parts: Sequence[Lock], *, locked: bool)
     before = {(str(p), int(c)) for p, c in row.payload.get("locked", [])} & lying
     row.payload = row.payload | {"locked": sorted(before | set(parts) if locked else before - set(parts))}
     row.save(update_fields=["payload"])
+
+
+@transaction.atomic
+def take_way(project: Project, version: str, name: str) -> None:
+    """Take another of the ways that a packing has found.
+
+    Raises:
+        LayoutMeanwhile: the packing was changed since `version`
+        NestError: there is no such way
+    """
+    row, _ = _locked_row(project, version)
+    way = next((w for w in row.payload.get("ways", []) if w["name"] == name), None)
+    if way is None:
+        raise NestError("This way of laying the parts out is not kept any more. Pack again.")
+    row.payload = row.payload | {"nesting": way["nesting"], "way": name}
+    row.save(update_fields=["payload"])

@@ -5,7 +5,7 @@ from __future__ import annotations
 import time
 from collections.abc import Callable, Sequence
 from dataclasses import replace
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from django.db import transaction
 
@@ -18,10 +18,16 @@ from apps.sheets.models import Sheet
 from notchcore.design.assembly import Part
 from notchcore.errors import NestError, require
 from notchcore.measure.families import FAMILIES, part_spacing
+from notchcore.nest.problem import Prefer
 from notchcore.nest.values import HALF_TURNS, QUARTER_TURNS, Nesting, NestPart, NestRules, SheetLayout
+
+if TYPE_CHECKING:
+    from notchcore.nest.search import Work
 
 MOST_SECONDS = 600.0
 LEAST_SECONDS = 0.01
+OTHER_WAY = 0.25  # share of the time for the way with the fewest sheets
+CHEAPEST, FEWEST = "cheapest", "fewest sheets"
 
 Lock = tuple[str, int]  #: part, number
 MOST_COPIES = 500
@@ -97,9 +103,7 @@ def pack_project(
     Args:
         may_keep: asked in the transaction that keeps an answer; false once a newer request took this one's place
     """
-    from notchcore.nest.engine import PLACES_A_SECOND  # compiled kernels: only the worker needs them
-    from notchcore.nest.pack import joined, pack
-    from notchcore.nest.search import Work
+    from notchcore.nest.pack import joined, pack  # compiled kernels: only the worker needs them
 
     now = queries.current(project)
     if not now.assembly.parts:
@@ -116,15 +120,18 @@ def pack_project(
     share = max(request["seconds"], LEAST_SECONDS) / len(by_stock)
     made_from = now.parts_print
 
-    def keep(nesting: Nesting) -> None:
-        payload = {"nesting": convert.NESTING.dump_python(nesting, mode="json"), "request": request, "locked": locks}
+    def keep(nesting: Nesting, ways: Sequence[tuple[str, Nesting]] = ()) -> None:
+        payload = {"nesting": convert.NESTING.dump_python(nesting, mode="json"), "request": request, "locked": locks, "way": CHEAPEST,
+                   "ways": [{"name": name, "nesting": convert.NESTING.dump_python(n, mode="json")} for name, n in ways]}  # fmt: skip
         with transaction.atomic():
             if may_keep():
                 keep_result(project=project, stage=Stage.NEST, made_from=made_from, revision=now.revision.number, payload=payload)
 
+    fewest: list[Nesting] = []
     last = len(by_stock) - 1
     for at, (stock, parts) in enumerate(sorted(by_stock.items())):
         sheets = [sheet_kind_of(s) for s in shelf if str(s.stock_id) == stock]
+        stay = [s for s in locked if s.stock == stock]
 
         def better(found: Nesting, at: int = at) -> None:
             whole = joined([*done, found])
@@ -132,11 +139,22 @@ def pack_project(
                 keep(whole)
             tell(whole)
 
-        def spent(since: float = time.monotonic()) -> float:
-            return (time.monotonic() - since) / share
-
-        work = Work(int(share * PLACES_A_SECOND), spent, stop)
-        done.append(pack(parts, sheets, rules, work, seed=request["seed"], on_better=better, locked=[s for s in locked if s.stock == stock]))
+        other = OTHER_WAY * share if len(sheets) > 1 else 0.0  # with one kind of sheet the cheapest are the fewest
+        main = pack(parts, sheets, rules, _work(share - other, stop), seed=request["seed"], on_better=better, locked=stay)
+        done.append(main)
+        if other and len(main.sheets) > 1 and not stop():
+            few = pack(parts, sheets, rules, _work(other, stop), seed=request["seed"], locked=stay, prefer=Prefer.SHEETS)
+            if len(few.sheets) < len(main.sheets) and sum(u.count for u in few.unplaced) <= sum(u.count for u in main.unplaced):
+                main = few
+        fewest.append(main)
     whole = joined(done)
-    keep(whole)
+    keep(whole, [(CHEAPEST, whole), (FEWEST, joined(fewest))] if fewest != done else ())
     return whole
+
+
+def _work(seconds: float, stop: Callable[[], bool]) -> Work:
+    from notchcore.nest.engine import PLACES_A_SECOND
+    from notchcore.nest.search import Work
+
+    since = time.monotonic()
+    return Work(int(seconds * PLACES_A_SECOND), lambda: (time.monotonic() - since) / seconds, stop)

@@ -11,14 +11,14 @@ from notchcore.geom.profile import Ring, area_of, net_area
 from notchcore.nest.engine import solve
 from notchcore.nest.gate import faults
 from notchcore.nest.laid import sheet_layout
-from notchcore.nest.problem import Answer, PartKind, Placed, Problem, SheetSpec
+from notchcore.nest.problem import Answer, PartKind, Placed, Prefer, Problem, SheetSpec
 from notchcore.nest.search import Work
 from notchcore.nest.values import Nesting, NestPart, NestRules, Placement, SheetKind, SheetLayout, Unplaced
 
 
 def pack(
     parts: list[NestPart], sheets: list[SheetKind], rules: NestRules, work: Work, *, seed: int = 1, on_better: Callable[[Nesting], None] = lambda _: None,
-    locked: Sequence[SheetLayout] = (),
+    locked: Sequence[SheetLayout] = (), prefer: Prefer = Prefer.PRICE,
 ) -> Nesting:  # fmt: skip
     """Return the best packing found.
 
@@ -36,7 +36,7 @@ def pack(
         none = "there is no sheet of this stock; buy one or choose another stock"
         return Nesting(sheets=(), unplaced=tuple(Unplaced(part=p.id, count=p.count, why=none) for p in parts), utilisation=0.0, price=0.0)
     problem = Problem(
-        name="", spacing=rules.spacing, margin=rules.margin,
+        name="", prefer=prefer, spacing=rules.spacing, margin=rules.margin,
         parts=tuple(PartKind(id=p.id, outer=p.profile.outer, holes=p.profile.holes, count=p.count, turns=tuple(map(float, rules.turns))) for p in parts),
         sheets=tuple(SheetSpec(id=k.id, outer=ring, count=k.count, cost=_cost(k)) for k, ring in usable),
     )  # fmt: skip

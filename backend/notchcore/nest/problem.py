@@ -7,6 +7,7 @@ Answer     where each lies: turned counter-clockwise about its own origin, then 
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from enum import StrEnum
 
 from notchcore.errors import NestError
 from notchcore.geom.planar import Polygon, flaw_of
@@ -21,6 +22,13 @@ MOST_SHEETS = 400
 FARTHEST: Mm = 100_000.0
 LEAST_AREA = 1e-4  # [mm2]
 NO_DISTANCE: Mm = 1e-6  # no library grows a shape by less
+
+
+class Prefer(StrEnum):
+    """What a packing on sheets saves first, once everything lies."""
+
+    PRICE = "price"
+    SHEETS = "sheets"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -73,6 +81,7 @@ class Problem:
     margin: Mm = 0.0
     strip_height: Mm | None = None
     sheets: tuple[SheetSpec, ...] = ()
+    prefer: Prefer = Prefer.PRICE
     locked: tuple[Placed, ...] = ()  #: parts, among those that are wanted, that stay where they are
 
 

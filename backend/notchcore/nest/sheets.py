@@ -6,6 +6,7 @@ from collections.abc import Callable, Generator, Sequence
 from functools import partial
 
 from notchcore.nest.first import CELLS, MOST_COLUMNS, TRIES_A_PART, Boards, changed, orders_of
+from notchcore.nest.problem import Prefer
 from notchcore.nest.search import Snapshot
 from notchcore.nest.task import Lane, Score, Task
 
@@ -20,18 +21,21 @@ def _score(lane: Lane, kept: Snapshot) -> Score:
     used = _used_sheets(lane.task, kept)
     cost = sum(lane.task.sheets[s].cost for s in used)
     least = min((lane.task.used_width(kept, s) for s in used), default=0.0)
-    return float((kept[3] < 0).sum()), round(cost, 6), float(len(used)), least
+    first, then = (round(cost, 6), float(len(used))) if lane.task.problem.prefer is Prefer.PRICE else (float(len(used)), round(cost, 6))
+    return float((kept[3] < 0).sum()), first, then, least
 
 
 def _supplies(task: Task) -> list[list[int]]:
-    """Return orders in which to open sheets: as given, cheapest for their area, cheapest, largest."""
+    """Return orders in which to open sheets: cheapest for their area, cheapest, as given, largest; the last first for the fewest sheets."""
     every = list(range(len(task.sheets)))
     keys: list[Callable[[int], tuple[float, ...]]] = [
-        lambda s: (0.0,),
         lambda s: (task.sheets[s].cost / task.sheets[s].area, -task.sheets[s].area),
         lambda s: (task.sheets[s].cost, -task.sheets[s].area),
+        lambda s: (0.0,),
         lambda s: (-task.sheets[s].area,),
     ]
+    if task.problem.prefer is Prefer.SHEETS:
+        keys.reverse()
     found: list[list[int]] = []
     for key in keys:
         order = sorted(every, key=lambda s, key=key: (s not in task.held, *key(s)))  # type: ignore[misc]
@@ -115,7 +119,7 @@ def _exchanges(task: Task, kept: Snapshot) -> list[tuple[int, tuple[int, ...]]]:
         rest = [s for s in used if s != v]
         cheaper = [s for s in range(len(task.sheets)) if s not in used and task.sheets[s].cost < task.sheets[v].cost - 1e-9]
         alike: set[tuple[float, float]] = set()  # equal sheets need not be tried one by one
-        for u in [None, *cheaper]:
+        for u in [None, *(cheaper if task.problem.prefer is Prefer.PRICE else ())]:
             open_sheets = rest if u is None else sorted([*rest, u])
             kind = (task.sheets[u].cost, task.sheets[u].area) if u is not None else (0.0, 0.0)
             if kind in alike or not open_sheets or net > FULL * sum(task.sheets[s].area for s in open_sheets):

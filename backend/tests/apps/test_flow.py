@@ -345,3 +345,20 @@ def test_what_is_missing_on_the_shelf_is_known_before_packing(api: Api, drawer: 
     assert many["sure"]
     assert many["price"] == pytest.approx(many["buy"] * 7.5)
     assert api("post", f"projects/{drawer.pk}/layout/need", PACK | {"copies": 0}).status_code == 422
+
+
+def test_the_cheapest_way_and_the_one_with_the_fewest_sheets_are_kept_beside_each_other(api: Api, drawer: Project) -> None:
+    birch_row = Stock.objects.get(name="Birch ply 3, batch 12")
+    birch_row.sheets.update(count=0)
+    for name, size, count, price in (("Half", (330, 230), 6, 1.0), ("Large", (600, 400), 1, 9.0)):
+        birch_row.sheets.create(name=name, width_mm=size[0], height_mm=size[1], count=count, price=price)
+    pack_project(Project.objects.select_related("machine", "shop").get(pk=drawer.pk), PACK | {"only": {}, "seconds": 0.6})
+    told = api.ok("get", f"projects/{drawer.pk}/layout")
+    cheap, few = told["ways"]
+    assert (cheap["name"], cheap["taken"], few["taken"]) == ("cheapest", True, False)
+    assert cheap["price"] < few["price"]
+    assert cheap["sheets"] > few["sheets"]
+    taken = api.ok("post", f"projects/{drawer.pk}/layout/way", {"version": told["version"], "name": few["name"]})
+    assert [w["taken"] for w in taken["ways"]] == [False, True]
+    assert len(taken["nesting"]["sheets"]) == few["sheets"]
+    assert api("post", f"projects/{drawer.pk}/layout/way", {"version": taken["version"], "name": "moon"}).status_code == 422

@@ -26,7 +26,7 @@ from notchcore.nest.engine import solve
 from notchcore.nest.gate import answer_faults, faults, placed_shape
 from notchcore.nest.pack import pack
 from notchcore.nest.prepare import Wanted, prepared
-from notchcore.nest.problem import MOST_CORNERS, Answer, PartKind, Placed, Problem, SheetSpec, checked
+from notchcore.nest.problem import MOST_CORNERS, Answer, PartKind, Placed, Prefer, Problem, SheetSpec, checked
 from notchcore.nest.search import Work
 from notchcore.nest.values import HALF_TURNS, Nesting, NestPart, NestRules, Placement, SheetKind, SheetLayout
 
@@ -214,6 +214,8 @@ def test_cheap_sheets_that_do_are_taken_and_no_more_of_them_than_needed() -> Non
     cheap = SheetSpec(id="cheap", outer=((0, 0), (200, 0), (200, 100), (0, 100)), count=4, cost=2.0)
     answer = solve(Problem(name="x", parts=(part,), sheets=(dear, cheap), spacing=1.0, margin=1.0), Work(60_000))
     assert (answer.cost, answer.sheets, answer.left) == (4.0, 2, ())
+    few = solve(Problem(name="x", parts=(part,), sheets=(dear, cheap), spacing=1.0, margin=1.0, prefer=Prefer.SHEETS), Work(60_000))
+    assert (few.cost, few.sheets, few.left) == (9.0, 1, ())
 
 
 def test_what_fits_nowhere_says_why() -> None:

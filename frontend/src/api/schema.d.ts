@@ -1316,6 +1316,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/layout/way": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take Way */
+        post: operations["takeWay"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/plan": {
         parameters: {
             query?: never;
@@ -5779,6 +5796,8 @@ export interface components {
             version: string;
             /** Locked */
             locked: components["schemas"]["PartAt"][];
+            /** Ways */
+            ways: components["schemas"]["WayOut"][];
             /** Turns */
             turns: number[];
             /** Revision */
@@ -5945,6 +5964,22 @@ export interface components {
             /** Why */
             why: string;
         };
+        /**
+         * WayOut
+         * @description One of the ways to lay the parts out that are kept beside each other.
+         */
+        WayOut: {
+            /** Name */
+            name: string;
+            /** Sheets */
+            sheets: number;
+            /** Price */
+            price: number;
+            /** Utilisation */
+            utilisation: number;
+            /** Taken */
+            taken: boolean;
+        };
         /** MoveIn */
         MoveIn: {
             /** Part */
@@ -5999,6 +6034,13 @@ export interface components {
             price: number;
             /** Sure */
             sure: boolean;
+        };
+        /** WayIn */
+        WayIn: {
+            /** Version */
+            version: string;
+            /** Name */
+            name: string;
         };
         /**
          * Contour
@@ -8506,6 +8548,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Need"][];
+                };
+            };
+        };
+    };
+    takeWay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WayIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutOut"];
                 };
             };
         };

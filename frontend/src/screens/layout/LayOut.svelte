@@ -210,7 +210,7 @@
 			{/snippet}
 		</Mat>
 	</section>
-	{#if out}<PackPanel {out} {busy} onpack={pack} onstop={stop} />{/if}
+	{#if out}<PackPanel {out} {busy} onpack={pack} onway={(name) => hand.takeWay(name)} onstop={stop} />{/if}
 </div>
 
 <style>

@@ -10,11 +10,14 @@
 		out,
 		busy,
 		onpack,
+		onway = async () => {},
 		onstop
 	}: {
 		out: LayoutOut;
 		busy: boolean;
 		onpack: (r: LayoutOut['request']) => Promise<void>;
+		/** take another of the ways that were found */
+		onway?: (name: string) => Promise<void>;
 		onstop: () => Promise<void>;
 	} = $props();
 	// svelte-ignore state_referenced_locally (the form starts from what was packed last)
@@ -54,6 +57,13 @@
 		{#each out.nesting.unplaced as u (u.part)}<div class="note bad">
 				<b>{u.count} × {labels.get(u.part) ?? u.part}</b>: {u.why}
 			</div>{/each}
+		{#each out.ways as w (w.name)}
+			<div class="shelf">
+				<span>{w.name}: {w.sheets} sheet{w.sheets === 1 ? '' : 's'}, {w.price.toFixed(2)}, {(w.utilisation * 100).toFixed(0)} %</span>
+				{#if w.taken}<span class="quiet">taken</span>
+				{:else}<button class="btn" disabled={busy} onclick={() => go(onway(w.name))}>Take it</button>{/if}
+			</div>
+		{/each}
 	{:else}
 		<h2>{needed} parts to lay out</h2>
 	{/if}

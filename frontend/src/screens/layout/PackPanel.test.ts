@@ -41,6 +41,7 @@ const out = (more: object = {}) =>
 		],
 		bed_mm: [620, 420],
 		job: null,
+		ways: [],
 		...more
 	}) as unknown as LayoutOut;
 const nesting = {
@@ -77,6 +78,20 @@ describe('the packing panel', () => {
 		expect(screen.getByRole('heading', { name: '2 sheets, 43 %' })).toBeInTheDocument();
 		expect(screen.getByText(/3 parts placed · price 21.50/)).toBeInTheDocument();
 		expect(screen.getByText('2 × Back').closest('.note')).toHaveTextContent('the sheets on the shelf are full; add a sheet');
+	});
+	it('keeps ways beside each other, and takes another on request', async () => {
+		const way = (name: string, sheets: number, price: number, taken: boolean) => ({ name, sheets, price, utilisation: 0.5, taken });
+		const onway = vi.fn(async () => {});
+		render(PackPanel, {
+			out: out({ nesting, ways: [way('cheapest', 3, 4, true), way('fewest sheets', 1, 9, false)] }),
+			busy: false,
+			onpack: vi.fn(),
+			onway,
+			onstop: vi.fn()
+		});
+		expect(screen.getByText('cheapest: 3 sheets, 4.00, 50 %')).toBeInTheDocument();
+		await userEvent.click(screen.getByRole('button', { name: 'Take it' }));
+		expect(onway).toHaveBeenCalledWith('fewest sheets');
 	});
 	it('shows the best so far and can be stopped', async () => {
 		const onstop = vi.fn(async () => {});

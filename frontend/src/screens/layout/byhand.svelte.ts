@@ -149,13 +149,24 @@ export class ByHand {
 			const found = this.found(key);
 			if (!found) return;
 			const body = { version: this.now().version, parts: [{ part: found.at.part, number: found.at.copy }], locked };
-			try {
-				this.problem = '';
-				this.take(await need(api.POST('/api/projects/{project_id}/layout/lock', { params: { path: { project_id: this.id } }, body })));
-			} catch (e) {
-				this.failed(e);
-			}
+			await this.change(api.POST('/api/projects/{project_id}/layout/lock', { params: { path: { project_id: this.id } }, body }));
 		});
+	}
+	/** Take another of the ways in which the parts were laid out. */
+	takeWay(name: string): Promise<void> {
+		return this.inTurn(() => {
+			this.back();
+			const body = { version: this.now().version, name };
+			return this.change(api.POST('/api/projects/{project_id}/layout/way', { params: { path: { project_id: this.id } }, body }));
+		});
+	}
+	private async change(asked: Parameters<typeof need<LayoutOut>>[0]) {
+		try {
+			this.problem = '';
+			this.take(await need(asked));
+		} catch (e) {
+			this.failed(e);
+		}
 	}
 	/** Somebody else changed the packing: show theirs, and let go. */
 	private failed(e: unknown) {
