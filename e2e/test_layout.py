@@ -22,6 +22,7 @@ def test_a_part_is_moved_by_hand_and_stays_where_it_is_locked(worker: Worker, lo
     page.get_by_role("button", name="Seed packet drawer").click()
     station(page, "Lay out")
     part = page.get_by_role("button", name="Lid", exact=True)
+    expect(part).to_be_visible()
     box = part.bounding_box()
     assert box is not None
     x, y = box["x"] + box["width"] * 0.3, box["y"] + box["height"] * 0.3
@@ -41,7 +42,9 @@ def test_a_part_is_moved_by_hand_and_stays_where_it_is_locked(worker: Worker, lo
     settled = lid(project)
     page.keyboard.press("ArrowRight")  # what is locked does not move
     field(page, "Time to try", "1")
-    page.get_by_role("button", name="Pack again").click()
+    with page.expect_response("**/layout/pack"):
+        page.get_by_role("button", name="Pack again").click()
+    expect(page.get_by_role("status")).to_have_count(0, timeout=30_000)  # no packing goes on any more
     expect(page.get_by_role("button", name="Pack again")).to_be_enabled(timeout=30_000)
     assert lid(project) == settled
     page.get_by_role("button", name="Lid, locked", exact=True).focus()
