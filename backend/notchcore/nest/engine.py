@@ -55,7 +55,7 @@ def solve(problem: Problem, work: Work, *, seed: int = 1, on_better: Callable[[A
         on_better(answer)
         return True
 
-    _together(task, [Lane(task, i, seed, work.twin()) for i in range(lanes)], lawful)
+    _together(task, [Lane(task, i, lanes, seed, work.twin()) for i in range(lanes)], lawful)
     return replace(best, left=tuple((k, n, why_left(task, k) or why) for k, n, why in best.left)) if best.left else best
 
 

@@ -54,13 +54,13 @@ def cheaper_sheets(lane: Lane) -> Generator[None, None, None]:
         board = Boards(task, max(cell, longest / MOST_COLUMNS), work)
         tried, first = lane.number, len(orders) * len(supplies)
         until = GRID_SHARE * (stage + 1) / len(CELLS)
-        while tried == lane.number or not (work.over(until) or tried > first + TRIES_A_PART * len(task.items)):
-            if tried < first:
-                a, b = orders[tried % len(orders)], supplies[tried // len(orders)]
+        while tried < len(supplies) + lane.number or not (work.over(until) or tried > first + TRIES_A_PART * len(task.items)):
+            if tried < first:  # every way to open sheets once, then other orders
+                a, b = orders[tried // len(supplies)], supplies[tried % len(supplies)]
             else:
                 a, b = changed(order, random), supply
             kept, _ = board.lay(a, b)
-            tried += 1
+            tried += lane.of
             if work.stop[0] and lane.best is not None:
                 break
             if lane.found(_score(lane, kept), kept):

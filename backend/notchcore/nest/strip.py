@@ -33,7 +33,7 @@ def shorter_strip(lane: Lane) -> Generator[None, None, None]:
             trial = orders[tried] if tried < len(orders) else changed(order, random)
             limit = int(lane.best[0][0] / cell) + 1 if lane.best is not None else 1 << 40
             kept, used = board.lay(trial, [0], limit)
-            tried += 1
+            tried += lane.of
             if (kept[3] >= 0).all() and (lane.best is None or used <= lane.best[0][0]):
                 lane.found((used,), kept)
                 order = trial

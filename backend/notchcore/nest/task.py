@@ -82,8 +82,8 @@ Found = tuple[Score, Snapshot]
 class Lane:
     """One searcher of several. All begin from the best that any has found; what they find is exchanged when all pause."""
 
-    def __init__(self, task: Task, number: int, seed: int, work: Work) -> None:
-        self.task, self.number, self.work = task, number, work
+    def __init__(self, task: Task, number: int, of: int, seed: int, work: Work) -> None:
+        self.task, self.number, self.of, self.work = task, number, of, work
         self.random = np.random.default_rng((seed, number))
         self.seed = seed * LANES + number + 1
         self.best: Found | None = None
