@@ -55,7 +55,9 @@ interface Shown {
 }
 
 const MANY = 40; // parts; above this a turn is drawn coarsely
-const COARSE = 0.4;
+const COARSE = 0.4; // pixels a pixel
+const SHARP = 2;
+const STILL_MS = 140; // without a change until it is drawn sharply
 const DETAILED = 60; // corners; above this a part is drawn without its notches while it is turned
 const MAT = '#17463f';
 const LIT = new Color('#ffffff');
@@ -147,6 +149,7 @@ export class AssemblyScene {
 	private offsets = new Map<string, Vector3>();
 	private hidden = new Set<string>();
 	private frame = 0;
+	private still = 0;
 	private fitted = '';
 	private coarse = false;
 	private readonly handles = new AxisHandles();
@@ -181,7 +184,6 @@ export class AssemblyScene {
 	private coarsen(coarse: boolean): void {
 		if (coarse === this.coarse) return;
 		this.coarse = coarse;
-		this.renderer.setPixelRatio(coarse ? COARSE : this.fine);
 		this.dropMass();
 		if (coarse) this.world.add((this.mass = this.massOf()));
 		for (const s of this.shown) s.group.visible = !coarse && !this.hidden.has(s.part.id);
@@ -434,9 +436,17 @@ export class AssemblyScene {
 		if (this.frame) return;
 		this.frame = requestAnimationFrame(() => {
 			this.frame = 0;
-			this.renderer.render(this.scene, this.camera);
+			this.render(this.coarse ? COARSE : this.fine);
 			this.canvas.dataset.drawn = String(this.shown.length);
+			clearTimeout(this.still);
+			if (!this.coarse && this.fine < SHARP) this.still = window.setTimeout(() => this.render(SHARP), STILL_MS);
 		});
+	}
+
+	/** Draw with so many pixels a pixel: what moves with few, what stands still with more, so that edges are smooth. */
+	private render(ratio: number): void {
+		if (this.renderer.getPixelRatio() !== ratio) this.renderer.setPixelRatio(ratio);
+		this.renderer.render(this.scene, this.camera);
 	}
 
 	dispose(): void {
@@ -444,6 +454,7 @@ export class AssemblyScene {
 		cancelAnimationFrame(this.frame);
 		this.setParts([], {}, () => false);
 		cancelAnimationFrame(this.frame);
+		clearTimeout(this.still);
 		this.controls.dispose();
 		this.handles.dispose();
 		this.arrow.dispose();
