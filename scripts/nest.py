@@ -13,7 +13,7 @@ started = time.monotonic()
 
 from notchcore.errors import NotchCoreError  # noqa: E402 (the clock runs from the very start)
 from notchcore.formats.nesting import read_problem, solution_data  # noqa: E402
-from notchcore.nest.problem import Answer, checked  # noqa: E402
+from notchcore.nest.problem import Answer, checked, outsized  # noqa: E402
 
 WRITING = 0.15  # [s] of the time is kept for the last check and the file
 LEAST = 0.05
@@ -44,6 +44,13 @@ def main() -> int:
         say("seconds: must be above 0; seed: from 0 up.")
         return 2
 
+    told = outsized(problem)
+    for k, number, why in told:  # at once: no search is needed for that
+        say(json.dumps({"unplaced": problem.parts[k].id, "qty": number, "why": why}))
+    if len(told) == sum(1 for p in problem.parts if p.count):
+        a.out.write_text(json.dumps(solution_data(problem, Answer(placed=(), left=told))), encoding="utf-8")
+        return 0
+
     from notchcore.nest.engine import PLACES_A_SECOND, solve  # compiled kernels load only for a problem that makes sense
     from notchcore.nest.search import Work
 
@@ -58,7 +65,7 @@ def main() -> int:
 
     answer = solve(problem, work, seed=a.seed, on_better=better)
     a.out.write_text(json.dumps(solution_data(problem, answer)), encoding="utf-8")
-    for k, n, why in answer.left:
+    for k, n, why in (x for x in answer.left if x not in told):
         say(json.dumps({"unplaced": problem.parts[k].id, "qty": n, "why": why}))
     return 0
 

@@ -8,8 +8,9 @@ from typing import Any
 import numpy as np
 
 from notchcore.nest import grid
+from notchcore.nest.problem import nowhere
 from notchcore.nest.search import Snapshot, Work
-from notchcore.nest.task import Task, nowhere
+from notchcore.nest.task import Task
 from notchcore.units import Mm
 
 CELLS: tuple[Mm, ...] = (2.0, 1.0)  # of the grid, coarse first

@@ -6,12 +6,13 @@ Answer     where each lies: turned counter-clockwise about its own origin, then 
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from notchcore.errors import NestError
 from notchcore.geom.planar import Polygon, flaw_of
-from notchcore.geom.profile import Ring
+from notchcore.geom.profile import Ring, bounds_of
 from notchcore.units import Mm
 
 ANY_TURN = tuple(float(d) for d in range(0, 360, 15))
@@ -159,6 +160,29 @@ def _checked_sheet(s: SheetSpec, field: str) -> None:
         raise NestError(f"{field}.count: must be a whole number from 0 up.", field=f"{field}.count")
     if not 0 <= s.cost <= 1e9:
         raise NestError(f"{field}.cost: must be a number from 0 up.", field=f"{field}.cost")
+
+
+def nowhere(part: PartKind) -> str:
+    """Return why a part has no place at all."""
+    x0, y0, x1, y1 = bounds_of(part.outer)
+    return f"{x1 - x0:.1f} × {y1 - y0:.1f} mm does not fit any sheet inside its margin, in any turn that is allowed"
+
+
+def outsized(problem: Problem) -> tuple[tuple[int, int, str], ...]:
+    """Return the parts that are larger than every sheet in each turn: kind, how many, why. Quick: nothing is packed for that."""
+    rooms = [(FARTHEST, problem.strip_height)] if problem.strip_height is not None else [
+        (x1 - x0, y1 - y0) for x0, y0, x1, y1 in (bounds_of(s.outer) for s in problem.sheets if s.count)
+    ]  # fmt: skip
+    found = []
+    for k, part in enumerate(problem.parts):
+        sizes = []
+        for turn in part.turns:
+            c, s = math.cos(math.radians(turn)), math.sin(math.radians(turn))
+            x0, y0, x1, y1 = bounds_of(tuple((x * c - y * s, x * s + y * c) for x, y in part.outer))
+            sizes.append((x1 - x0 + 2 * problem.margin - 1e-6, y1 - y0 + 2 * problem.margin - 1e-6))
+        if part.count and not any(w <= a and h <= b for w, h in sizes for a, b in rooms):
+            found.append((k, part.count, nowhere(part)))
+    return tuple(found)
 
 
 def _checked_part(p: PartKind, field: str) -> None:

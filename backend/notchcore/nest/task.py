@@ -9,9 +9,8 @@ from functools import cached_property
 import numpy as np
 
 from notchcore.geom.planar import Polygon, box, pieces
-from notchcore.geom.profile import bounds_of
 from notchcore.nest.prepare import Prepared, Wanted, prepared
-from notchcore.nest.problem import Answer, PartKind, Placed, Problem
+from notchcore.nest.problem import Answer, Placed, Problem, nowhere
 from notchcore.nest.search import Fixed, Search, Snapshot, Work
 from notchcore.units import Mm
 
@@ -144,11 +143,6 @@ def _why_nowhere(kind: int, ready: Prepared, sheets: list[UsableSheet], problem:
     if any((strip or shapes.width[t] <= s.width) and shapes.height[t] <= s.height for t in turned for s in sheets):
         return ""
     return nowhere(problem.parts[kind])
-
-
-def nowhere(part: PartKind) -> str:
-    x0, y0, x1, y1 = bounds_of(part.outer)
-    return f"{x1 - x0:.1f} × {y1 - y0:.1f} mm does not fit any sheet inside its margin, in any turn that is allowed"
 
 
 def _strip_sheet(problem: Problem) -> tuple[list[UsableSheet], list[tuple[int, Polygon]]]:

@@ -26,7 +26,7 @@ from notchcore.nest.engine import solve
 from notchcore.nest.gate import answer_faults, faults, placed_shape
 from notchcore.nest.pack import pack
 from notchcore.nest.prepare import Wanted, prepared
-from notchcore.nest.problem import MOST_CORNERS, Answer, PartKind, Placed, Prefer, Problem, SheetSpec, checked
+from notchcore.nest.problem import MOST_CORNERS, Answer, PartKind, Placed, Prefer, Problem, SheetSpec, checked, outsized
 from notchcore.nest.search import Work
 from notchcore.nest.values import HALF_TURNS, Nesting, NestPart, NestRules, Placement, SheetKind, SheetLayout
 
@@ -337,10 +337,25 @@ def test_the_command_writes_a_solution_and_tells_of_what_got_better(tmp_path: Pa
     assert [(p["part"], p["sheet"]) for p in solution["placements"]] == [("a", "s#0")] * 2
     assert [(u["part"], u["qty"]) for u in solution["unplaced"]] == [("large", 1)]
     lines = [json.loads(line) for line in done.stderr.splitlines()]
-    assert set(lines[0]) == {"t", "density", "sheets", "cost"}
+    assert [(x.get("unplaced"), set(x)) for x in lines[:2]] == [("large", {"unplaced", "qty", "why"}), (None, {"t", "density", "sheets", "cost"})]
     problem = read_problem((tmp_path / "problem.json").read_text())
     again = solve(problem, Work(2_000), seed=2)
     assert solution_data(problem, again)["instance"] == solution["instance"] == "x"
+
+
+def test_parts_larger_than_every_sheet_are_told_without_a_search(tmp_path: Path) -> None:
+    long = {"id": "long", "outer": [[0, 0], [150, 0], [150, 3], [0, 3]], "qty": 3, "rotations": [0, 90]}
+    done, out = run(tmp_path, SOUND | {"parts": [long]})
+    assert done.returncode == 0
+    assert json.loads(out.read_text())["unplaced"][0]["qty"] == 3
+    problem = checked(read_problem(json.dumps(SOUND | {"parts": [long | {"rotations": [30]}, PART]})))
+    assert outsized(problem)[0][:2] == (0, 3)
+    steep = checked(
+        read_problem(
+            json.dumps(SOUND | {"margin": 0, "sheets": [{**SHEET, "outer": [[0, 0], [132, 0], [132, 80], [0, 80]]}], "parts": [long | {"rotations": [30]}]})
+        )
+    )
+    assert outsized(steep) == ()  # 150 cos 30 + 3 sin 30 = 131.4 wide, 77.6 high
 
 
 def test_the_command_refuses_what_makes_no_sense(tmp_path: Path) -> None:
