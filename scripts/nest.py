@@ -30,6 +30,7 @@ def main() -> int:
     ask.add_argument("problem", type=Path)
     ask.add_argument("--seconds", type=float, default=10.0)
     ask.add_argument("--seed", type=int, default=1)
+    ask.add_argument("--places", type=int, default=0, help="how much work instead of how long: the same answer on any machine that gets there in time")
     ask.add_argument("--out", type=Path, required=True)
     a = ask.parse_args()
     try:
@@ -55,7 +56,7 @@ def main() -> int:
     from notchcore.nest.search import Work
 
     enough = max(a.seconds - WRITING, LEAST)
-    work = Work(int(PLACES_A_SECOND * enough), lambda: (time.monotonic() - started) / enough)
+    work = Work(a.places if a.places > 0 else int(PLACES_A_SECOND * enough), lambda: (time.monotonic() - started) / enough)
     for ends in (signal.SIGINT, signal.SIGTERM):
         signal.signal(ends, lambda *_: work.stop.__setitem__(0, 1))
 

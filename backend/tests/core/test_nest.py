@@ -321,10 +321,10 @@ def test_a_file_that_is_no_problem_is_refused(text: str) -> None:
         read_problem(text)
 
 
-def run(tmp_path: Path, data: object) -> tuple[subprocess.CompletedProcess[str], Path]:
+def run(tmp_path: Path, data: object, *more: str) -> tuple[subprocess.CompletedProcess[str], Path]:
     (tmp_path / "problem.json").write_text(json.dumps(data))
     out = tmp_path / "solution.json"
-    command = [sys.executable, str(SCRIPT), str(tmp_path / "problem.json"), "--seconds", "0.3", "--seed", "2", "--out", str(out)]
+    command = [sys.executable, str(SCRIPT), str(tmp_path / "problem.json"), "--seconds", "0.3", "--seed", "2", "--out", str(out), *more]
     env = os.environ | {"PYTHONPATH": str(SCRIPT.parent.parent / "backend")}
     return subprocess.run(command, capture_output=True, text=True, env=env, check=False), out
 
@@ -356,6 +356,25 @@ def test_parts_larger_than_every_sheet_are_told_without_a_search(tmp_path: Path)
         )
     )
     assert outsized(steep) == ()  # 150 cos 30 + 3 sin 30 = 131.4 wide, 77.6 high
+
+
+def test_the_command_gives_the_same_answer_for_the_same_work(tmp_path: Path) -> None:
+    comb = {"id": "comb", "outer": [[0, 0], [40, 0], [40, 6], [8, 6], [8, 26], [0, 26]], "qty": 9, "rotations": [0, 90, 180, 270]}
+    problem = {"kind": "strip", "strip": {"height": 70}, "spacing": 0.8, "parts": [comb, PART]}
+    answers = []
+    for seed in ("3", "3", "4"):
+        done, out = run(tmp_path, problem, "--seconds", "60", "--places", "15000", "--seed", seed)
+        assert done.returncode == 0
+        answers.append(json.loads(out.read_text()))
+    assert answers[0] == answers[1] != answers[2]
+    for answer in answers:
+        legal_lines = [Polygon(comb["outer"]) if p["part"] == "comb" else Polygon(RING) for p in answer["placements"]]
+        lying = [
+            affinity.translate(affinity.rotate(s, p["rotation"], origin=(0, 0)), p["x"], p["y"]) for s, p in zip(legal_lines, answer["placements"], strict=True)
+        ]
+        assert all(a.distance(b) >= 0.8 - 1e-3 for i, a in enumerate(lying) for b in lying[:i])
+        assert max(s.bounds[2] for s in lying) <= answer["length"] + 1e-6
+    assert len(answers[0]["placements"]) == 11
 
 
 def test_the_command_refuses_what_makes_no_sense(tmp_path: Path) -> None:
