@@ -3,16 +3,19 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from typing import Any
 
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
+from hypothesis import given
+from hypothesis import strategies as st
 from PIL import Image
 from pypdf import PdfReader
 
 from apps.accounts.models import Role
 from apps.designs.models import Project, Revision, TrialNote
+from apps.designs.queries import largest_of
 from apps.layouts import services as layouts
 from apps.runs.models import Run
 from apps.sheets.models import Stock
@@ -170,6 +173,19 @@ def test_an_impossible_count_is_mended_to_one_that_is_possible(api: Api, drawer:
     assert saved.status_code == 200, saved.json()
     assert saved.json()["design"]["numbers"]["columns"] < 40
     assert api.ok("get", f"projects/{drawer.pk}/build")["parts"]
+
+
+sides = st.floats(20, 900)
+
+
+@given(st.lists(st.tuples(sides, sides), max_size=8), sides, sides)
+def test_what_fits_a_sheet_fits_one_of_the_largest(shelf: list[tuple[float, float]], w: float, h: float) -> None:
+    def fits(sheets: Iterable[tuple[float, float]]) -> bool:
+        return any((w <= a and h <= b) or (h <= a and w <= b) for a, b in sheets)
+
+    largest = largest_of(shelf)
+    assert fits(largest) == fits(shelf)
+    assert largest_of([*shelf, *((a * 0.9, b * 0.9) for a, b in largest)]) == largest  # smaller offcuts change nothing
 
 
 def test_the_shelf_and_a_measured_depth_are_part_of_what_was_checked(api: Api, drawer: Project) -> None:

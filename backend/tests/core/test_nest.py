@@ -20,10 +20,11 @@ from shapely.geometry import Polygon, box
 
 from notchcore.errors import NestError
 from notchcore.formats.nesting import read_problem, solution_data
+from notchcore.geom.planar import Near, flaw_of
 from notchcore.geom.profile import Circle, Profile, circle_ring, rectangle
 from notchcore.nest import kernels
 from notchcore.nest.engine import solve
-from notchcore.nest.gate import answer_faults, faults, placed_shape
+from notchcore.nest.gate import SLACK, answer_faults, faults, placed_shape, too_near
 from notchcore.nest.pack import pack
 from notchcore.nest.prepare import Wanted, prepared
 from notchcore.nest.problem import MOST_CORNERS, Answer, PartKind, Placed, Prefer, Problem, SheetSpec, checked, outsized
@@ -178,6 +179,23 @@ def test_the_gate_names_each_fault_of_an_answer() -> None:
     assert told((3, 3, 0, 0), (62, 3, 0, 0)) == ["square is too near to a bad spot"]
     assert told((3, 3, 0, 0), (50, 3, 90, 0)) == ["square: turned by 90"]
     assert told((3, 3, 0, 0), (3, 3, 0, 1)) == ["s: there is no sheet 1"]
+
+
+@settings(max_examples=40, deadline=None)
+@given(shapes, shapes, st.floats(-150, 150), st.floats(-150, 150), st.sampled_from([0.0, 2.0]))
+def test_nearness_is_the_same_to_the_gate_and_to_the_hand(one: Profile, other: Profile, dx: float, dy: float, spacing: float) -> None:
+    a, b = Polygon(one.outer), affinity.translate(Polygon(other.outer), dx, dy)
+    near = Near([a]).within(b, spacing - SLACK if spacing else 0.0, SLACK) is not None
+    assert near == bool(too_near([a, b], spacing))
+    if spacing:
+        assert near == (a.distance(b) <= spacing - SLACK)
+    elif a.buffer(-0.01).intersects(b.buffer(-0.01)):
+        assert near
+
+
+def test_a_crooked_outline_is_told_with_its_place() -> None:
+    assert flaw_of(Polygon([(0, 0), (10, 0), (10, 10), (0, 10)])) == ""
+    assert flaw_of(Polygon([(0, 0), (10, 10), (10, 0), (0, 10)])) == "self-intersection near 5.00, 5.00"
 
 
 def test_small_parts_lie_in_the_holes_of_large_ones() -> None:
