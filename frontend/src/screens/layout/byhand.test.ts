@@ -110,4 +110,35 @@ describe('by hand', () => {
 		expect(now.version).toBe('theirs');
 		expect(h.problem).toContain('Somebody else');
 	});
+	it('takes another way, and lets go of what is held', async () => {
+		const h = hand();
+		h.lift('a.0');
+		await h.takeWay('fewest sheets');
+		expect(sent[0]).toMatchObject({ url: expect.stringContaining('/layout/way'), body: { version: 'one', name: 'fewest sheets' } });
+		expect(h.held).toBeNull();
+		expect(now.version).toBe('two');
+	});
+	it('does one change after the other, each on what the one before it left', async () => {
+		const h = hand();
+		await Promise.all([h.lock('a.0', true), h.lock('b.0', true)]);
+		expect(sent.map((s) => s.body.version)).toEqual(['one', 'two']);
+		expect(sent.map((s) => s.body.parts)).toEqual([[{ part: 'a', number: 0 }], [{ part: 'b', number: 0 }]]);
+	});
+	it('goes to the sheet that lies below its middle', async () => {
+		const other = { ...sheet, sheet: 'o', placements: [] } as unknown as SheetLayout;
+		const h = new ByHand(
+			3,
+			() => now,
+			() => [
+				{ sheet, x: 1000, y: 0 },
+				{ sheet: other, x: 1240, y: 0 }
+			],
+			(told) => (now = told)
+		);
+		h.lift('a.0');
+		h.drag(240, 20);
+		expect(h.held?.bad).toBe(false);
+		await h.drop();
+		expect(sent[0]!.body).toMatchObject({ sheet: 'o', x: 10, y: 30 });
+	});
 });
