@@ -19,7 +19,7 @@ from notchcore.design.assembly import Part
 from notchcore.errors import NestError, require
 from notchcore.measure.families import FAMILIES, part_spacing
 from notchcore.nest.problem import Prefer
-from notchcore.nest.values import HALF_TURNS, QUARTER_TURNS, Nesting, NestPart, NestRules, SheetLayout
+from notchcore.nest.values import HALF_TURNS, QUARTER_TURNS, Nesting, NestPart, NestRules, SheetKind, SheetLayout
 
 if TYPE_CHECKING:
     from notchcore.nest.search import Work
@@ -103,7 +103,7 @@ def pack_project(
     Args:
         may_keep: asked in the transaction that keeps an answer; false once a newer request took this one's place
     """
-    from notchcore.nest.pack import joined, pack  # compiled kernels: only the worker needs them
+    from notchcore.nest.pack import joined  # compiled kernels: only the worker needs them
 
     now = queries.current(project)
     if not now.assembly.parts:
@@ -139,17 +139,28 @@ def pack_project(
                 keep(whole)
             tell(whole)
 
-        other = OTHER_WAY * share if len(sheets) > 1 else 0.0  # with one kind of sheet the cheapest are the fewest
-        main = pack(parts, sheets, rules, _work(share - other, stop), seed=request["seed"], on_better=better, locked=stay)
+        main, few = _both_ways(parts, sheets, rules, share, stop, seed=request["seed"], on_better=better, locked=stay)
         done.append(main)
-        if other and len(main.sheets) > 1 and not stop():
-            few = pack(parts, sheets, rules, _work(other, stop), seed=request["seed"], locked=stay, prefer=Prefer.SHEETS)
-            if len(few.sheets) < len(main.sheets) and sum(u.count for u in few.unplaced) <= sum(u.count for u in main.unplaced):
-                main = few
-        fewest.append(main)
+        fewest.append(few)
     whole = joined(done)
     keep(whole, [(CHEAPEST, whole), (FEWEST, joined(fewest))] if fewest != done else ())
     return whole
+
+
+def _both_ways(
+    parts: list[NestPart], sheets: list[SheetKind], rules: NestRules, seconds: float, stop: Callable[[], bool], *, seed: int,
+    on_better: Callable[[Nesting], None], locked: Sequence[SheetLayout],
+) -> tuple[Nesting, Nesting]:  # fmt: skip
+    """Return the cheapest packing of one stock and the one with the fewest sheets, which is often the same."""
+    from notchcore.nest.pack import pack
+
+    other = OTHER_WAY * seconds if len(sheets) > 1 else 0.0  # with one kind of sheet the cheapest are the fewest
+    main = pack(parts, sheets, rules, _work(seconds - other, stop), seed=seed, on_better=on_better, locked=locked)
+    if not other or len(main.sheets) < 2 or stop():
+        return main, main
+    few = pack(parts, sheets, rules, _work(other, stop), seed=seed, locked=locked, prefer=Prefer.SHEETS)
+    left = [sum(u.count for u in n.unplaced) for n in (few, main)]
+    return main, few if len(few.sheets) < len(main.sheets) and left[0] <= left[1] else main
 
 
 def _work(seconds: float, stop: Callable[[], bool]) -> Work:
