@@ -55,7 +55,7 @@
 	}
 	td,
 	th {
-		padding: 3px 4px 3px 0;
+		padding: 3px 0 3px 6px;
 		border-bottom: 1px solid var(--rule);
 		vertical-align: top;
 	}
@@ -63,6 +63,10 @@
 	th:nth-child(n + 3) {
 		text-align: right;
 		white-space: nowrap;
+	}
+	td:first-child,
+	th:first-child {
+		padding-left: 0;
 	}
 	td button {
 		text-align: left;

@@ -2,7 +2,7 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
 	import { api, need } from '../../api/client';
-	import type { LayoutOut, SheetLayout } from '../../api/types';
+	import type { LayoutOut } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import Mat from '../../lib/mat/Mat.svelte';
@@ -11,6 +11,7 @@
 	import { ByHand, keyOf } from './byhand.svelte';
 	import InHand from './InHand.svelte';
 	import PackPanel from './PackPanel.svelte';
+	import { sideBySide } from './sidebyside';
 	import SheetDrawing from './SheetDrawing.svelte';
 
 	const work = useProject();
@@ -18,43 +19,16 @@
 	let out = $state.raw<LayoutOut | null>(null);
 	let problem = $state('');
 	let picked = $state('');
-	const busy = $derived(!!out?.job && ['waiting', 'running'].includes(out.job.state));
-	const GAP = 40;
-	const WORDS_PX = 46; // room above and below a sheet for its words
-	/** Sheets side by side at one scale, in as many rows as show them largest on a mat of these proportions. */
-	const placed = $derived.by(() => {
-		const sheets = out?.nesting?.sheets ?? [];
-		let best: ReturnType<typeof inRows> | null = null;
-		for (let rows = 1; rows <= sheets.length; rows++) {
-			const tried = inRows(rows);
-			if (!best || tried.fit < best.fit) best = tried;
-		}
-		return best ?? { sheets: [], width: 600, height: 400, fit: 1 };
-	});
-	function inRows(rows: number) {
-		const sheets = out!.nesting!.sheets;
-		const each = Math.ceil(sheets.length / rows);
-		const lines = Array.from({ length: Math.ceil(sheets.length / each) }, (_, i) => sheets.slice(i * each, (i + 1) * each));
-		const width = Math.max(...lines.map((l) => l.reduce((w, s) => w + s.width + GAP, -GAP)));
-		const high = lines.map((l) => Math.max(...l.map((s) => s.height)));
-		const bare = high.reduce((a, b) => a + b, 0);
-		const words = (high.length - 1) * WORDS_PX;
-		const scale = Math.min((room.w - 60) / width, Math.max(room.h - 110 - words, 60) / bare);
-		const gap = WORDS_PX / scale;
-		let top = 0;
-		const done: { sheet: SheetLayout; x: number; y: number }[] = [];
-		for (const [i, line] of [...lines.entries()].reverse()) {
-			let x = 0;
-			for (const sheet of line) {
-				done.push({ sheet, x, y: top });
-				x += sheet.width + GAP;
-			}
-			top += high[i]! + gap;
-		}
-		return { sheets: done, width, height: top - gap, fit: -scale };
-	}
-	const bounds = $derived({ x0: 0, y0: -26, x1: placed.width, y1: placed.height + 22 });
 	let room = $state({ w: 900, h: 640 });
+	const busy = $derived(!!out?.job && ['waiting', 'running'].includes(out.job.state));
+	/** Sheets side by side at one scale, in as many rows as show them largest on a mat of these proportions. */
+	const placed = $derived(sideBySide(out?.nesting?.sheets ?? [], room.w, room.h));
+	const bounds = $derived({
+		x0: 0,
+		y0: -26 - 46 / placed.scale, // room for what is told of a picked part
+		x1: placed.width,
+		y1: placed.height + 22
+	});
 	const labels = $derived(new Map(out?.parts.map((p) => [p.id, p.label]) ?? []));
 	const profiles = $derived(new Map(out?.parts.map((p) => [p.id, p.profile]) ?? []));
 

@@ -104,12 +104,6 @@
 </aside>
 
 <style>
-	h3 {
-		font-weight: 650;
-		font-size: 12.5px;
-		color: var(--ink-2);
-		margin: 14px 0 4px;
-	}
 	.run {
 		background: var(--bench-2);
 		padding: 10px;

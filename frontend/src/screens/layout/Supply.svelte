@@ -39,12 +39,6 @@
 {/if}
 
 <style>
-	h3 {
-		font-weight: 650;
-		font-size: 12.5px;
-		color: var(--ink-2);
-		margin: 14px 0 4px;
-	}
 	.need {
 		display: flex;
 		flex-wrap: wrap;
