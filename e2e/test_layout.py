@@ -41,10 +41,11 @@ def test_a_part_is_moved_by_hand_and_stays_where_it_is_locked(worker: Worker, lo
     expect(page.get_by_role("button", name="Lid, locked", exact=True)).to_be_visible()
     settled = lid(project)
     page.keyboard.press("ArrowRight")  # what is locked does not move
-    field(page, "Time to try", "1")
-    with page.expect_response("**/layout/pack"):
-        page.get_by_role("button", name="Pack again").click()
-    expect(page.get_by_role("status")).to_have_count(0, timeout=30_000)  # no packing goes on any more
+    field(page, "Time to try", "3")  # long enough for its progress to be seen, which tells that it began
+    page.get_by_role("button", name="Pack again").click()
+    expect(page.get_by_role("button", name="Stop, keep the best")).to_be_visible()
+    expect(picked).to_contain_text("once the packing has ended")
+    expect(page.get_by_role("button", name="Stop, keep the best")).to_have_count(0, timeout=30_000)
     expect(page.get_by_role("button", name="Pack again")).to_be_enabled(timeout=30_000)
     assert lid(project) == settled
     page.get_by_role("button", name="Lid, locked", exact=True).focus()

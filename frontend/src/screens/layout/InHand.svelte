@@ -2,8 +2,22 @@
 <script lang="ts">
 	import type { ByHand } from './byhand.svelte';
 
-	let { hand, picked, label, movable, locked }: { hand: ByHand; picked: string; label: string; movable: boolean; locked: boolean } =
-		$props();
+	let {
+		hand,
+		picked,
+		label,
+		movable,
+		why = '',
+		locked
+	}: {
+		hand: ByHand;
+		picked: string;
+		label: string;
+		movable: boolean;
+		/** why it cannot be moved now */
+		why?: string;
+		locked: boolean;
+	} = $props();
 </script>
 
 <div class="tip" role="group" aria-label="Picked part">
@@ -16,6 +30,7 @@
 		{#if !locked}<button class="btn" onclick={() => hand.nudge(picked, 0, 0, true)}>Turn <kbd>t</kbd></button>{/if}
 		<button class="btn" aria-pressed={locked} onclick={() => hand.lock(picked, !locked)}>{locked ? 'Unlock' : 'Lock'} <kbd>l</kbd></button>
 		<span class="quiet">{locked ? 'Stays here when the rest is packed again.' : 'Drag it, or move it with the arrow keys.'}</span>
+	{:else}<span class="quiet">{why}</span>
 	{/if}
 </div>
 

@@ -179,6 +179,7 @@
 						{picked}
 						label={labels.get(picked.slice(0, picked.lastIndexOf('.'))) ?? ''}
 						{movable}
+						why={busy ? 'It can be moved once the packing has ended.' : 'It can be moved once the parts are packed again.'}
 						locked={locked.has(picked)}
 					/>{/if}
 			{/snippet}
