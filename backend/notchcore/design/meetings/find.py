@@ -12,6 +12,7 @@ clash    parallel sheets overlap locked    both pass, neither is open at an end
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from functools import lru_cache
@@ -19,10 +20,10 @@ from itertools import combinations
 
 from notchcore.design.meetings.frame import MeetingFrame, Side, angle_deg, frame_of
 from notchcore.design.panel import Panel
-from notchcore.geom.planar import Polygon, covers_more_than, made_ready, moved, spans_in, strip_pieces
+from notchcore.geom.planar import Polygon, Span, Strip, cover_more_than, made_ready, moved, spans_in, strip_pieces
 from notchcore.geom.profile import polygon_of
 from notchcore.geom.slab import box_of, boxes_touch
-from notchcore.geom.vectors import cross, dot, norm, sub
+from notchcore.geom.vectors import Vec2, cross, dot, norm, sub
 from notchcore.tolerance import BAR_LEAST, COINCIDENT, PARALLEL, SHORT_OF_MATE
 from notchcore.units import Mm
 
@@ -30,6 +31,7 @@ SHARPEST_DEG = 22.0  # below this a joint's slots grow without bound
 PROUD_MOST = 0.5  # tabs may stand out by this share of the thinner sheet and still count as ending there
 ROLE_SHARE = 0.05  # material along more than this share of the bar counts
 FILM = 1e-6  # [mm] what only touches the strip from outside, but for the noise of numbers, is not in it
+MOST_KEPT = 1 << 15  # pairs of panels whose meetings are kept
 STACK_LEAST = 1.0  # [mm2] common area that makes a stack
 
 
@@ -125,14 +127,15 @@ def _parallel(a: Panel, b: Panel, own: Polygon, other: Polygon, *, spliced: bool
     return []
 
 
-def _role(side: Side, shape: Polygon, start: Mm, end: Mm, probe: Mm) -> Role:
-    """Return where a panel has material just outside its strip, along the bar."""
+def _probes(side: Side, start: Mm, end: Mm, probe: Mm) -> list[tuple[Vec2, Vec2]]:
+    """Return the lines just below and just above a panel's strip, along the bar."""
     inset = 0.02 * (end - start)
-    least = ROLE_SHARE * (end - start)
-    below, above = (
-        covers_more_than(shape, side.on_panel(start + inset, level), side.on_panel(end - inset, level), least)
-        for level in (side.strip[0] - probe, side.strip[1] + probe)
-    )
+    levels = (side.strip[0] - probe, side.strip[1] + probe)
+    return [(side.on_panel(start + inset, level), side.on_panel(end - inset, level)) for level in levels]
+
+
+def _role(below: bool, above: bool) -> Role:
+    """Return what a panel does that has material just below and above its strip."""
     if below and above:
         return Role.FACE
     if below:
@@ -140,27 +143,27 @@ def _role(side: Side, shape: Polygon, start: Mm, end: Mm, probe: Mm) -> Role:
     return Role.EDGE_ABOVE if above else Role.NONE
 
 
-def _kind(bar: Bar) -> Bar:
-    """Return the bar with its kind told from the roles."""
-    roles = (bar.role_a, bar.role_b)
-    faces = [r is Role.FACE for r in roles]
+def _kind(bar: Bar, role_a: Role, role_b: Role) -> Bar:
+    """Return the bar with its roles, and its kind told from them; what only comes near stays what it is."""
+    if bar.kind is not MeetingKind.CORNER:
+        return bar
+    faces = [r is Role.FACE for r in (role_a, role_b)]
+
+    def told(kind: MeetingKind, host: str = "") -> Bar:
+        return replace(bar, kind=kind, host=host, role_a=role_a, role_b=role_b)
+
     if not all(faces):
-        kind = MeetingKind.TEE if any(faces) else MeetingKind.CORNER
-        return _with(bar, kind)
+        return told(MeetingKind.TEE if any(faces) else MeetingKind.CORNER)
     before = {p.id: bar.start - s[0] for p, s in ((bar.a, bar.span_a), (bar.b, bar.span_b))}
     after = {p.id: s[1] - bar.end for p, s in ((bar.a, bar.span_a), (bar.b, bar.span_b))}
     wall = 1.5 * max(bar.a.layout_t, bar.b.layout_t)
     for host, guest in ((bar.a, bar.b), (bar.b, bar.a)):
         if min(before[host.id], after[host.id]) >= host.layout_t - COINCIDENT and max(before[guest.id], after[guest.id]) < COINCIDENT:
-            return _with(bar, MeetingKind.PIERCE, host=host.id)
+            return told(MeetingKind.PIERCE, host.id)
     # A lap needs one panel open upward and the other downward; what the slots waste beyond the bar tells if that can be.
     waste = min(after[bar.a.id] + before[bar.b.id], before[bar.a.id] + after[bar.b.id])
     locked = waste > 0.5 * (bar.end - bar.start) + 4 * wall
-    return _with(bar, MeetingKind.LOCKED if locked else MeetingKind.CROSSING)
-
-
-def _with(bar: Bar, kind: MeetingKind, *, host: str = "") -> Bar:
-    return replace(bar, kind=kind, host=host)
+    return told(MeetingKind.LOCKED if locked else MeetingKind.CROSSING)
 
 
 def _short(side: Side, mate: Side, shape: Polygon, mate_shape: Polygon) -> Mm | None:
@@ -175,22 +178,42 @@ def _short(side: Side, mate: Side, shape: Polygon, mate_shape: Polygon) -> Mm | 
     return None
 
 
-def _crossing_planes(a: Panel, b: Panel, plane_a: Polygon, plane_b: Polygon) -> list[Bar]:
-    """Meetings of sheets whose planes cross."""
-    frame = frame_of(a, b)
-    in_a, in_b = (
-        spans_in(shape, side.to_frame, side.to_panel, side.strip[0] + FILM, side.strip[1] - FILM) for shape, side in ((plane_a, frame.a), (plane_b, frame.b))
-    )
+@dataclass(frozen=True, slots=True)
+class _Pair:
+    """Two sheets whose planes cross, with their shapes."""
+
+    a: Panel
+    b: Panel
+    shape_a: Polygon
+    shape_b: Polygon
+
+
+def _crossing_planes(pairs: Sequence[_Pair]) -> list[list[Bar]]:
+    """Meetings of sheets whose planes cross, pair by pair; all pairs are looked at together, which is quick."""
+    frames = [frame_of(p.a, p.b) for p in pairs]
+    spans = spans_in([
+        Strip(shape, side.to_frame, side.to_panel, side.strip[0] + FILM, side.strip[1] - FILM)
+        for p, f in zip(pairs, frames, strict=True) for shape, side in ((p.shape_a, f.a), (p.shape_b, f.b))
+    ])  # fmt: skip
+    found = [_overlaps(p, f, spans[2 * k], spans[2 * k + 1]) for k, (p, f) in enumerate(zip(pairs, frames, strict=True))]
+    shapes: list[Polygon] = []
+    lines: list[tuple[Vec2, Vec2]] = []
+    least: list[Mm] = []
+    for p, f, bars in zip(pairs, frames, found, strict=True):
+        probe = PROUD_MOST * min(p.a.t, p.b.t) + 0.02
+        for bar in bars:
+            lines += (*_probes(f.a, bar.start, bar.end, probe), *_probes(f.b, bar.start, bar.end, probe))
+            shapes += (p.shape_a, p.shape_a, p.shape_b, p.shape_b)
+            least += [ROLE_SHARE * (bar.end - bar.start)] * 4
+    seen = iter(cover_more_than(shapes, lines, least))
+    return [[_kind(bar, _role(next(seen), next(seen)), _role(next(seen), next(seen))) for bar in bars] for bars in found]
+
+
+def _overlaps(pair: _Pair, frame: MeetingFrame, in_a: list[Span], in_b: list[Span]) -> list[Bar]:
+    """Return where the material of both overlaps along their line; what each does there is not told yet."""
+    a, b = pair.a, pair.b
     if not in_a or not in_b:
-        gaps = []
-        shape_a, shape_b = frame.a.seen(plane_a), frame.b.seen(plane_b)
-        if in_b and not in_a:
-            gaps.append(_short(frame.a, frame.b, shape_a, shape_b))
-        if in_a and not in_b:
-            gaps.append(_short(frame.b, frame.a, shape_b, shape_a))
-        gap = next((g for g in gaps if g is not None), None)
-        return [] if gap is None else [Bar(a=a, b=b, kind=MeetingKind.SHORT, amount=gap)]
-    probe = PROUD_MOST * min(a.t, b.t) + 0.02
+        return _nearly(pair, frame, edge_a=bool(in_b) and not in_a, edge_b=bool(in_a) and not in_b)
     bars = []
     for piece_a in in_a:
         for piece_b in in_b:
@@ -200,24 +223,29 @@ def _crossing_planes(a: Panel, b: Panel, plane_a: Polygon, plane_b: Polygon) -> 
             if angle_deg(frame) < SHARPEST_DEG:
                 return [Bar(a=a, b=b, kind=MeetingKind.SHARP, amount=angle_deg(frame))]
             bars.append(
-                _kind(
-                    Bar(
-                        a=a,
-                        b=b,
-                        kind=MeetingKind.CORNER,
-                        start=start,
-                        end=end,
-                        frame=frame,
-                        role_a=_role(frame.a, plane_a, start, end, probe),
-                        role_b=_role(frame.b, plane_b, start, end, probe),
-                        span_a=(piece_a.start, piece_a.end),
-                        span_b=(piece_b.start, piece_b.end),
-                        dip_a=piece_a.dip,
-                        dip_b=piece_b.dip,
-                    )
+                Bar(
+                    a=a,
+                    b=b,
+                    kind=MeetingKind.CORNER,
+                    start=start,
+                    end=end,
+                    frame=frame,
+                    span_a=(piece_a.start, piece_a.end),
+                    span_b=(piece_b.start, piece_b.end),
+                    dip_a=piece_a.dip,
+                    dip_b=piece_b.dip,
                 )
             )
     return bars
+
+
+def _nearly(pair: _Pair, frame: MeetingFrame, *, edge_a: bool, edge_b: bool) -> list[Bar]:
+    """Return the meeting of an edge that stops just before the other sheet."""
+    if not (edge_a or edge_b):
+        return []
+    shape_a, shape_b = frame.a.seen(pair.shape_a), frame.b.seen(pair.shape_b)
+    gap = _short(frame.a, frame.b, shape_a, shape_b) if edge_a else _short(frame.b, frame.a, shape_b, shape_a)
+    return [] if gap is None else [Bar(a=pair.a, b=pair.b, kind=MeetingKind.SHORT, amount=gap)]
 
 
 class _Known:
@@ -234,14 +262,30 @@ class _Known:
 _known = lru_cache(maxsize=4096)(_Known)
 
 
-@lru_cache(maxsize=1 << 15)
-def _met(one: _Known, two: _Known, spliced: bool) -> tuple[Bar, ...]:
-    """Return all meetings of a pair; after a change only pairs with a changed panel are looked at again."""
-    (a, shape_a), (b, shape_b) = sorted(((one.panel, one.shape), (two.panel, two.shape)), key=lambda p: p[0].id)
-    if norm(cross(a.pose.normal, b.pose.normal)) < PARALLEL:
-        bars = _parallel(a, b, shape_a, shape_b, spliced=spliced)
-    else:
-        bars = _crossing_planes(a, b, shape_a, shape_b)
+_Asked = tuple[_Known, _Known, bool]  # two panels, and whether they are sides of one divided sheet
+_met: dict[_Asked, tuple[Bar, ...]] = {}
+
+
+def _meetings_of(asked: Sequence[_Asked]) -> list[tuple[Bar, ...]]:
+    """Return all meetings of each pair; after a change only pairs with a changed panel are looked at again."""
+    known = {pair: bars for pair in asked if (bars := _met.get(pair)) is not None}
+    crossed: dict[_Asked, _Pair] = {}
+    for one, two, spliced in (new := [p for p in asked if p not in known]):
+        (a, shape_a), (b, shape_b) = sorted(((one.panel, one.shape), (two.panel, two.shape)), key=lambda p: p[0].id)
+        if norm(cross(a.pose.normal, b.pose.normal)) < PARALLEL:
+            known[one, two, spliced] = _in_order(_parallel(a, b, shape_a, shape_b, spliced=spliced))
+        else:
+            crossed[one, two, spliced] = _Pair(a, b, shape_a, shape_b)
+    known |= zip(crossed, map(_in_order, _crossing_planes(list(crossed.values()))), strict=True)
+    if len(_met) + len(new) > MOST_KEPT:
+        _met.clear()
+    _met.update((pair, known[pair]) for pair in new)
+    return [known[pair] for pair in asked]
+
+
+def _in_order(bars: list[Bar]) -> tuple[Bar, ...]:
+    if len(bars) < 2:
+        return tuple(bars)
     return tuple(replace(bar, ordinal=i) for i, bar in enumerate(sorted(bars, key=lambda bar: bar.start)))
 
 
@@ -251,20 +295,19 @@ def meet(one: Panel, two: Panel, *, spliced: bool = False) -> list[Bar]:
     Args:
         spliced: they are two sides of one divided sheet, so that their overlap in one plane is meant
     """
-    return list(_met(_known(one), _known(two), spliced))
+    return list(_meetings_of([(_known(one), _known(two), spliced)])[0])
 
 
 def all_meetings(panels: list[Panel], *, apart: set[frozenset[str]], spliced: set[frozenset[str]]) -> list[Bar]:
     """Return every meeting among the panels; pairs in `apart` are left out, pairs in `spliced` are sides of one divided sheet."""
-    known = [_known(p) for p in panels]
-    found: list[Bar] = []
-    for one, two in combinations(known, 2):
+    asked: list[_Asked] = []
+    for one, two in combinations([_known(p) for p in panels], 2):
         if not boxes_touch(one.box, two.box, SHORT_OF_MATE):
             continue
         pair = frozenset((one.panel.id, two.panel.id))
         if pair not in apart:
-            found.extend(_met(one, two, pair in spliced))
-    return _without_covered(found)
+            asked.append((one, two, pair in spliced))
+    return _without_covered([bar for bars in _meetings_of(asked) for bar in bars])
 
 
 def _without_covered(bars: list[Bar]) -> list[Bar]:
