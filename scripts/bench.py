@@ -196,8 +196,8 @@ def _ribs(requests: APIRequestContext, token: str) -> None:
     for along, across, aim in ((12, 18, "300 ms"), (40, 40, "1.5 s")):
         numbers = {
             "family": "crate",
-            "width": 900,
-            "depth": 900,
+            "width": 560,  # no rib longer than the bed
+            "depth": 360,
             "along": along,
             "across": across,
         }

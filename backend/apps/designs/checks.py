@@ -47,11 +47,11 @@ def check(project: Project) -> DryFit:
 
 def guide_of(now: Current, found: DryFit) -> tuple[GuideStep, ...]:
     """Return the steps of assembly in the design's order, from memory when nothing changed."""
-    key = fingerprint(now.checked_from, now.design.order, now.design.notes)
+    key = fingerprint(now.checked_from, now.design.order, now.design.apart, now.design.notes)
     with _lock:
         if key in _guides:
             return _guides[key]
-    made = guide(now.assembly, found.order, now.stocks, wanted=now.design.order, notes=now.design.notes)
+    made = guide(now.assembly, found.order, now.stocks, wanted=now.design.order, apart=now.design.apart, notes=now.design.notes)
     with _lock:
         _guides[key] = made
         while len(_guides) > KEPT_GUIDES:

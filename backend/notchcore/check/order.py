@@ -6,11 +6,20 @@ It is found backwards: take apart what can leave, one part at a time, else the s
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Protocol
 
 from notchcore.check.blocking import Blocking, directions_of
 from notchcore.design.assembly import Part
 from notchcore.geom.profile import net_area
 from notchcore.geom.vectors import Vec3
+
+UP: Vec3 = (0.0, 0.0, 1.0)
+
+
+class Blocks(Protocol):
+    """Tells whether part i, moving straight along d, hits part j."""
+
+    def blocks(self, i: int, j: int, d: Vec3) -> bool: ...
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -29,7 +38,7 @@ class AssemblyOrder:
     locked: tuple[str, ...] = ()
 
 
-def _closure(start: int, alive: set[int], blocking: Blocking, d: Vec3) -> set[int]:
+def _closure(start: int, alive: set[int], blocking: Blocks, d: Vec3) -> set[int]:
     """Return the parts that must move along with one, directly or through others."""
     group, waiting = {start}, [start]
     while waiting:
@@ -41,7 +50,7 @@ def _closure(start: int, alive: set[int], blocking: Blocking, d: Vec3) -> set[in
     return group
 
 
-def _next_single(order: list[int], alive: set[int], blocking: Blocking, ways: list[Vec3], witness: dict[tuple[int, int], int]) -> tuple[int, int] | None:
+def _next_single(order: list[int], alive: set[int], blocking: Blocks, ways: list[Vec3], witness: dict[tuple[int, int], int]) -> tuple[int, int] | None:
     """Return a part and way by which it can leave. A witness is a part seen to block: while it stays, no test is needed."""
     for w, d in enumerate(ways):
         for i in order:
@@ -54,8 +63,8 @@ def _next_single(order: list[int], alive: set[int], blocking: Blocking, ways: li
     return None
 
 
-def _take_apart(group: set[int], blocking: Blocking, ways: list[Vec3], order: list[int]) -> tuple[list[tuple[set[int], Vec3]], set[int]]:
-    """Return the removals from first to last, and what stays locked."""
+def take_apart(group: set[int], blocking: Blocks, ways: list[Vec3], order: list[int]) -> tuple[list[tuple[set[int], Vec3]], set[int]]:
+    """Return the removals from first to last, and what stays locked; what a smaller group ends with is laid down first."""
     removals: list[tuple[set[int], Vec3]] = []
     alive = set(group)
     locked: set[int] = set()
@@ -71,9 +80,10 @@ def _take_apart(group: set[int], blocking: Blocking, ways: list[Vec3], order: li
         leaving = min((g for g in groups if len(g[0]) < len(alive)), key=lambda g: len(g[0]), default=None)
         if leaving is None:
             return removals, locked | alive
-        inner, stuck = _take_apart(leaving[0], blocking, ways, order)
+        inner, stuck = take_apart(leaving[0], blocking, ways, order)
+        last = leaving[0] - stuck - {i for group, _ in inner if len(group) == 1 for i in group}
         removals.append(leaving)
-        removals += inner
+        removals += [*inner, *(({i}, UP) for i in sorted(last))]
         locked |= stuck
         alive -= leaving[0]
     return removals, locked
@@ -89,7 +99,7 @@ def assembly_order(parts: tuple[Part, ...]) -> AssemblyOrder:
     if lying:
         ground = min(lying, key=lambda i: blocking.bodies[i].box[2])
         order = [i for i in order if i != ground] + [ground]
-    removals, locked = _take_apart(set(range(len(parts))), blocking, directions_of(parts), order)
+    removals, locked = take_apart(set(range(len(parts))), blocking, directions_of(parts), order)
     gone = {i for group, _ in removals if len(group) == 1 for i in group}
     first = [i for i in range(len(parts)) if i not in gone and i not in locked]
     steps = [Step(parts=(parts[i].id,), direction=(0.0, 0.0, -1.0)) for i in first[:1]]

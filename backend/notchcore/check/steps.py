@@ -1,6 +1,5 @@
 """The steps of putting together as a person does them: in an order of their own or the found one, with what to mind at each.
 
-Group    parts that go in together; a step's name is the first of them
 Before   the later part that shuts a part in: it must be in its place by then
 Reach    how far into an opening a hand must hold a part
 """
@@ -11,8 +10,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 
-from notchcore.check.blocking import Blocking, directions_of
+from notchcore.check.blocking import Blocking
 from notchcore.check.order import AssemblyOrder, Step
+from notchcore.check.sequence import Planned, in_order
 from notchcore.design.assembly import Assembly, Meeting, Part
 from notchcore.geom.slab import box_of
 from notchcore.geom.vectors import Vec3, dot, scale
@@ -24,7 +24,6 @@ from notchcore.units import Mm
 HAND: Mm = 90.0  # an opening narrower than this lets no hand in
 DEEP: Mm = 40.0  # ... and farther in than this no fingers reach
 MOST_PARTS = 24  # above this it takes too long to ask what shuts what in
-DOWN: Vec3 = (0.0, 0.0, -1.0)
 GLUED = ("glue face", "scored", "scarf", "butt", "dowels")
 
 
@@ -52,90 +51,59 @@ class Hint:
 class GuideStep:
     """One step with all that is said of it."""
 
-    key: str  #: the first part's id
+    key: str  #: what names it: its parts
     parts: tuple[str, ...]
     direction: Vec3
+    within: str = ""  #: key of the step with which the sub-assembly goes in that this one belongs to
+    first: bool = False  #: it is laid down, nothing is there yet
+    by_hand: bool = False  #: a sub-assembly that a person made
     hints: tuple[Hint, ...] = ()
     before: str = ""  #: the part that shuts these in
     note: str = ""  #: a person's own words
     problem: str = ""  #: why it cannot be done in this place of the order
 
 
-def key_of(parts: tuple[str, ...]) -> str:
-    return min(parts)
-
-
-def in_order(parts: tuple[Part, ...], wanted: tuple[str, ...], found: AssemblyOrder) -> tuple[tuple[Step, ...], dict[str, str]]:
-    """Return the found steps in a person's order, and the problems of those that cannot be done there, by step key.
-
-    Args:
-        wanted: keys of steps; those that are no more are left out, new ones keep their found place at the end
-    """
-    by_key = {key_of(s.parts): s for s in found.steps}
-    keys = [k for k in dict.fromkeys(wanted) if k in by_key]
-    keys += [k for k in by_key if k not in keys]
-    if keys == list(by_key):
-        return found.steps, {}
-    blocking = Blocking(parts)
-    at = {p.id: i for i, p in enumerate(parts)}
-    ways = directions_of(parts)
-    placed: list[int] = []
-    steps: list[Step] = []
-    problems: dict[str, str] = {}
-    for k in keys:
-        group = [at[p] for p in by_key[k].parts]
-        direction, hit = _way_in(group, placed, blocking, [scale(by_key[k].direction, -1.0), *ways])
-        if hit is not None:
-            problems[k] = f"{parts[hit].label} is in the way by now. Put this in earlier, or {parts[hit].label} later."
-        steps.append(Step(parts=by_key[k].parts, direction=direction if placed else DOWN))
-        placed += group
-    return tuple(steps), problems
-
-
-def _way_in(group: list[int], placed: list[int], blocking: Blocking, ways: list[Vec3]) -> tuple[Vec3, int | None]:
-    """Return the direction in which parts go to their place, and a part that is in the way when there is none."""
-    worst: tuple[int, int] | None = None
-    for out in ways:
-        hits = [j for j in placed if any(blocking.blocks(i, j, out) for i in group)]
-        if not hits:
-            return scale(out, -1.0), None
-        if worst is None or len(hits) < worst[0]:
-            worst = (len(hits), hits[-1])
-    return scale(ways[0], -1.0), worst[1] if worst else None
-
-
 def guide(
-    assembly: Assembly, found: AssemblyOrder, stocks: Mapping[str, Stock], *, wanted: tuple[str, ...] = (), notes: Mapping[str, str] | None = None,
+    assembly: Assembly, found: AssemblyOrder, stocks: Mapping[str, Stock], *, wanted: tuple[str, ...] = (), apart: tuple[tuple[str, ...], ...] = (),
+    notes: Mapping[str, str] | None = None,
 ) -> tuple[GuideStep, ...]:  # fmt: skip
-    """Return the steps with hints, in a person's order where there is one."""
+    """Return the steps with hints, in a person's order and with their sub-assemblies where there are any."""
     if not assembly.parts:
         return ()
-    steps, problems = in_order(assembly.parts, wanted, found)
+    planned = in_order(assembly.parts, wanted, found, apart)
     parts = {p.id: p for p in assembly.parts}
-    before = _shut_in(assembly.parts, steps) if len(assembly.parts) <= MOST_PARTS else {}
-    placed: list[str] = []
+    before = _shut_in(assembly.parts, planned) if len(assembly.parts) <= MOST_PARTS else {}
+    placed: dict[str, list[str]] = {}
     told = []
-    for step in steps:
-        key = key_of(step.parts)
+    for p in planned:
+        there = placed.setdefault(p.within, [])
         told.append(
-            GuideStep(key=key, parts=step.parts, direction=step.direction, hints=_hints(step, placed, parts, assembly.meetings, stocks),
-                      before=before.get(key, ""), note=(notes or {}).get(key, ""), problem=problems.get(key, ""))
+            GuideStep(key=p.key, parts=p.step.parts, direction=p.step.direction, within=p.within, first=p.first, by_hand=p.by_hand,
+                      hints=_hints(p.step, there, parts, assembly.meetings, stocks), before=before.get(p.key, ""),
+                      note=(notes or {}).get(p.key, ""), problem=p.problem)
         )  # fmt: skip
-        placed += step.parts
+        there += p.step.parts
     return tuple(told)
 
 
-def _shut_in(parts: tuple[Part, ...], steps: tuple[Step, ...]) -> dict[str, str]:
+def there_at(steps: tuple[GuideStep, ...], k: int) -> list[str]:
+    """Return the parts that are there before a step: those of its own sub-assembly, or of the thing."""
+    return [p for s in steps[:k] if s.within == steps[k].within for p in s.parts]
+
+
+def _shut_in(parts: tuple[Part, ...], steps: tuple[Planned, ...]) -> dict[str, str]:
     """Return, by step key, the first later part that stands in the way in which the step's parts came in."""
     blocking = Blocking(parts)
     at = {p.id: i for i, p in enumerate(parts)}
     found = {}
-    for k, step in enumerate(steps[1:], start=1):
-        out = scale(step.direction, -1.0)
-        later = [p for s in steps[k + 1 :] for p in s.parts]
-        hit = next((q for q in later if any(blocking.blocks(at[p], at[q], out) for p in step.parts)), None)
+    for k, step in enumerate(steps):
+        if step.first:
+            continue
+        out = scale(step.step.direction, -1.0)
+        later = [p for s in steps[k + 1 :] if s.within == step.within for p in s.step.parts]
+        hit = next((q for q in later if any(blocking.blocks(at[p], at[q], out) for p in step.step.parts)), None)
         if hit is not None:
-            found[key_of(step.parts)] = parts[at[hit]].label
+            found[step.key] = parts[at[hit]].label
     return found
 
 

@@ -69,12 +69,13 @@ class Design:
     left_out: tuple[str, ...] = ()  #: features that are not there now
     pins: tuple[Pin, ...] = ()  #: sizes kept in view; they change nothing
     order: tuple[str, ...] = ()  #: the steps of assembly in a person's order, by key; empty: as found
+    apart: tuple[tuple[str, ...], ...] = ()  #: sub-assemblies that a person puts together first, by their parts
     notes: dict[str, str] = field(default_factory=dict)  #: a person's words on a step, by key
 
     @property
     def shape(self) -> Design:
         """The design without what changes no part: what its parts depend on."""
-        return replace(self, pins=(), order=(), notes={})
+        return replace(self, pins=(), order=(), apart=(), notes={})
 
     def __post_init__(self) -> None:
         if self.feel not in WANTED:

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
-from notchcore.check.steps import GuideStep
+from notchcore.check.steps import GuideStep, there_at
 from notchcore.design.assembly import Assembly, Part
 from notchcore.design.picture import Face, picture_of, seen
 from notchcore.geom.profile import bounds_of
@@ -61,8 +61,8 @@ def guide_pdf(assembly: Assembly, steps: tuple[GuideStep, ...], colours: Mapping
     size = max(u1 - u0, v1 - v0) or 1.0
     each = ROWS * COLUMNS
     pages = -(-len(steps) // each) + 1
-    placed: list[str] = []
     for k, step in enumerate(steps):
+        placed = there_at(steps, k)
         if k % each == 0:
             _head(page, title, revision, k // each + 1, pages)
         cell_w, cell_h = (width - 36 * mm) / COLUMNS, (height - 52 * mm) / ROWS
@@ -82,7 +82,6 @@ def guide_pdf(assembly: Assembly, steps: tuple[GuideStep, ...], colours: Mapping
                 _arrow(page, seen(_middle(there)), seen(_middle(old)), k_scale)
         page.restoreState()
         _words(page, x, y + room - 4 * mm, cell_w - 8 * mm, k + 1, step, parts, marks, first=not placed)
-        placed += step.parts
         if k % each == each - 1 or k == len(steps) - 1:
             _foot(page)
             page.showPage()
@@ -159,7 +158,7 @@ def _words(page: Canvas, x: float, y: float, width: float, number: int, step: Gu
     from reportlab.lib.units import mm
     from reportlab.lib.utils import simpleSplit
 
-    names = " + ".join(f"{parts[p].label} ({marks[p]})" for p in step.parts)
+    names = ("Apart: " if step.within else "") + " + ".join(f"{parts[p].label} ({marks[p]})" for p in step.parts)
     page.setFillGray(0)
     page.setFont("Helvetica-Bold", 10)
     page.drawString(x, y, simpleSplit(f"{number}  {names}, {'laid down' if first else way_in_words(step.direction)}", "Helvetica-Bold", 10, width)[0])

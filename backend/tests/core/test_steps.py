@@ -16,8 +16,9 @@ from pypdf import PdfReader
 from notchcore.check.blocking import Blocking, directions_of
 from notchcore.check.compare import Change, changes_between
 from notchcore.check.dryfit import meeting_odds
-from notchcore.check.order import assembly_order
-from notchcore.check.steps import HintKind, guide, in_order, key_of
+from notchcore.check.order import assembly_order, take_apart
+from notchcore.check.sequence import in_order, key_of
+from notchcore.check.steps import HintKind, guide, there_at
 from notchcore.check.whatif import Shift, TestKind, shifted_odds, worth_of_tests
 from notchcore.design.assembly import Assembly, Mark, Part
 from notchcore.design.design import Design, build
@@ -27,6 +28,7 @@ from notchcore.design.families.registry import FAMILIES
 from notchcore.design.joints.choice import MeetingChoice
 from notchcore.formats.guide import guide_pdf
 from notchcore.geom.slab import Pose
+from notchcore.geom.vectors import Vec3
 from notchcore.measure.fit import Feel
 from notchcore.measure.machine import Operation
 from notchcore.run.recut import Fate, Piece, piece_of, recut, same_cut
@@ -41,11 +43,12 @@ def a_box(numbers: BoxNumbers | None = None, **more: Any) -> Design:
 
 
 def possible(parts: tuple[Part, ...], keys: tuple[str, ...]) -> bool:
-    """Try an order without the program's own search: every part on its own straight way, against those already there."""
+    """Try an order without the program's own search: what goes in, part or parts as one, on a straight way against what is there."""
     blocking, at = Blocking(parts), {p.id: i for i, p in enumerate(parts)}
     for k, key in enumerate(keys):
-        there = [at[p] for p in keys[:k]]
-        if not any(all(not blocking.blocks(at[key], j, d) for j in there) for d in directions_of(parts)):
+        there = [at[p] for some in keys[:k] for p in some.split("+")]
+        new = [at[p] for p in key.split("+")]
+        if not any(all(not blocking.blocks(i, j, d) for i in new for j in there) for d in directions_of(parts)):
             return False
     return True
 
@@ -59,8 +62,44 @@ def test_an_order_is_free_of_problems_exactly_when_brute_force_finds_a_way_in_fo
     assert all(len(s.parts) == 1 for s in found.steps)
     assert possible(assembly.parts, tuple(keys))
     Random(seed).shuffle(keys)
-    _, problems = in_order(assembly.parts, tuple(keys), found)
-    assert (problems == {}) is possible(assembly.parts, tuple(keys))
+    planned = in_order(assembly.parts, tuple(keys), found)
+    assert (not any(p.problem for p in planned)) is possible(assembly.parts, tuple(keys))
+
+
+@settings(max_examples=12, deadline=None)
+@given(st.integers(0, 10**6), st.sampled_from([Top.OPEN, Top.FIXED]))
+def test_a_sub_assembly_by_hand_is_put_together_apart_and_goes_in_as_one(seed: int, top: Top) -> None:
+    assembly = build(a_box(BoxNumbers(width=120, depth=80, height=50, columns=2, top=top)), STOCKS)
+    found, random = assembly_order(assembly.parts), Random(seed)
+    keys = [key_of(s.parts) for s in found.steps]
+    random.shuffle(keys)
+    group = tuple(sorted(random.sample(keys, random.randint(2, len(keys) - 1))))
+    steps = guide(assembly, found, STOCKS, wanted=tuple(keys), apart=(group, ("moon", group[0]), (group[0], *(k for k in keys if k not in group))))
+    whole = key_of(group)
+    inner, outer = tuple(s.key for s in steps if s.within), tuple(s.key for s in steps if not s.within)
+    assert sorted(inner) == sorted(group)
+    assert sorted(outer) == sorted({whole, *keys} - set(group))
+    assert (not any(s.problem for s in steps if s.within)) is possible(assembly.parts, inner)
+    assert (not any(s.problem for s in steps if not s.within)) is possible(assembly.parts, outer)
+    at = next(k for k, s in enumerate(steps) if s.key == whole)
+    assert steps[at].by_hand
+    assert all(s.key not in group for s in steps[at:])  # it goes in once all of it is together
+    assert not set(there_at(steps, at)) & set(group)
+    assert [s.first for s in steps if s.within] == [True] + [False] * (len(group) - 1)
+
+
+class Pairs:
+    """Two pairs of parts: along z a part takes its partner with it, along x the other pair is in the way."""
+
+    def blocks(self, i: int, j: int, d: Vec3) -> bool:
+        return (i // 2 == j // 2) is (d[2] != 0)
+
+
+def test_what_leaves_only_as_a_group_is_put_together_first_from_a_part_that_is_laid_down() -> None:
+    removals, locked = take_apart({0, 1, 2, 3}, Pairs(), [(0.0, 0.0, 1.0), (1.0, 0.0, 0.0)], [0, 1, 2, 3])
+    assert not locked
+    assert [group for group, _ in removals] == [{0, 1}, {0}, {1}, {2}]
+    assert [d for _, d in removals] == [(0, 0, 1), (1, 0, 0), (0, 0, 1), (1, 0, 0)]
 
 
 def test_whether_an_order_exists_agrees_with_all_orders_tried() -> None:
@@ -73,9 +112,9 @@ def test_whether_an_order_exists_agrees_with_all_orders_tried() -> None:
 def test_steps_that_are_gone_are_forgotten_and_new_ones_come_last() -> None:
     assembly = build(a_box(), STOCKS)
     found = assembly_order(assembly.parts)
-    steps, _ = in_order(assembly.parts, ("moon", "left", "left"), found)
-    assert sorted(p for s in steps for p in s.parts) == sorted(p.id for p in assembly.parts)
-    assert steps[0].parts == ("left",)
+    planned = in_order(assembly.parts, ("moon", "left", "left"), found)
+    assert sorted(p for s in planned for p in s.step.parts) == sorted(p.id for p in assembly.parts)
+    assert planned[0].key == "left"
 
 
 def test_hints_say_glue_mallet_film_reach_and_what_shuts_in() -> None:

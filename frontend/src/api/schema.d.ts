@@ -4910,6 +4910,11 @@ export interface components {
              * @default []
              */
             order: string[];
+            /**
+             * Apart
+             * @default []
+             */
+            apart: string[][];
             /** Notes */
             notes?: {
                 [key: string]: string;
@@ -5573,6 +5578,21 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Within
+             * @default
+             */
+            within: string;
+            /**
+             * First
+             * @default false
+             */
+            first: boolean;
+            /**
+             * By Hand
+             * @default false
+             */
+            by_hand: boolean;
             /**
              * Hints
              * @default []

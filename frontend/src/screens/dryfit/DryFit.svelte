@@ -12,6 +12,7 @@
 	import Joints from './Joints.svelte';
 	import Pieces from './Pieces.svelte';
 	import Player from './Player.svelte';
+	import { firstOfItsOwn, notThere } from './scope';
 	import Steps from './Steps.svelte';
 	import Trial from './Trial.svelte';
 	import WhatIf from './WhatIf.svelte';
@@ -42,11 +43,11 @@
 	const colours = $derived(Object.fromEntries(Object.entries(build?.stocks ?? {}).map(([k, s]) => [k, s.colour])));
 	const size = $derived(build?.size_mm || 100);
 	const playing = $derived(steps.length > 0 && at < steps.length);
-	const hidden = $derived(new Set(playing ? steps.slice(at + 1).flatMap((s) => s.parts) : []));
+	const hidden = $derived(playing ? notThere(steps, at) : new Set<string>());
 	const offsets = $derived.by(() => {
 		const map = new Map<string, [number, number, number]>();
 		const step = playing ? steps[at] : null;
-		if (step && at > 0)
+		if (step && !firstOfItsOwn(steps, at))
 			for (const p of step.parts) map.set(p, step.direction.map((d) => -d * size * 0.55 * (1 - move)) as [number, number, number]);
 		return map;
 	});
@@ -94,7 +95,7 @@
 					{colours}
 					clear={(s) => build?.stocks[s]?.family.endsWith('acrylic') ?? false}
 					picture={(part, mark) => pictureAddress(work.id, part, mark, build!.built_from)}
-					way={playing && at > 0 ? (steps[at] as { parts: string[]; direction: number[] }) : null}
+					way={playing && !firstOfItsOwn(steps, at) ? (steps[at] as { parts: string[]; direction: number[] }) : null}
 					{offsets}
 					{hidden}
 					{lit}

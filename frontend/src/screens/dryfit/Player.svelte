@@ -1,13 +1,13 @@
 <!-- The assembly player: step by step, each part on its straight way in. -->
 <script lang="ts">
-	import type { Step } from '../../api/types';
+	import { firstOfItsOwn, withinOf, type AnyStep } from './scope';
 
 	let {
 		steps,
 		names,
 		at = $bindable(),
 		move = $bindable()
-	}: { steps: Step[]; names: Map<string, string>; at: number; move: number } = $props();
+	}: { steps: readonly AnyStep[]; names: Map<string, string>; at: number; move: number } = $props();
 	let playing = $state(false);
 	const done = $derived(at >= steps.length);
 	const still = window.matchMedia('(prefers-reduced-motion: reduce)').matches;
@@ -55,23 +55,22 @@
 		if (done) return 'all together';
 		const s = steps[at]!;
 		const [x, y, z] = s.direction as [number, number, number];
-		const way =
-			at === 0
-				? 'lay down'
-				: z < -0.7
-					? 'from above'
-					: z > 0.7
-						? 'from below'
-						: x > 0.7
-							? 'from the left'
-							: x < -0.7
-								? 'from the right'
-								: y > 0.7
-									? 'from the front'
-									: y < -0.7
-										? 'from behind'
-										: 'at a slant';
-		return `${s.parts.map((p) => names.get(p)).join(' + ')}, ${way}`;
+		const way = firstOfItsOwn(steps, at)
+			? 'lay down'
+			: z < -0.7
+				? 'from above'
+				: z > 0.7
+					? 'from below'
+					: x > 0.7
+						? 'from the left'
+						: x < -0.7
+							? 'from the right'
+							: y > 0.7
+								? 'from the front'
+								: y < -0.7
+									? 'from behind'
+									: 'at a slant';
+		return `${withinOf(s) ? 'apart: ' : ''}${s.parts.map((p) => names.get(p)).join(' + ')}, ${way}`;
 	});
 </script>
 

@@ -1,6 +1,6 @@
 <!-- The order of assembly: what to mind at each step, own words, and an own order that is checked as it is made. -->
 <script lang="ts">
-	import type { GuideStep } from '../../api/types';
+	import type { Design, GuideStep } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
 
 	let {
@@ -12,7 +12,7 @@
 	const work = useProject();
 	let problem = $state('');
 	let writing = $state('');
-	const own = $derived((work.project!.design.order ?? []).length > 0);
+	const own = $derived((work.project!.design.order ?? []).length > 0 || steps.some((s) => s.by_hand));
 	const wait = $derived(steps.reduce((sum, s) => sum + (s.hints ?? []).reduce((m, h) => m + (h.minutes ?? 0), 0), 0));
 	const label = (s: GuideStep) => s.parts.map((p) => names.get(p) ?? p).join(' + ');
 
@@ -30,7 +30,34 @@
 		keys.splice(i + by, 0, key!);
 		return save(work.save((d) => ({ ...d, order: keys }), `${label(steps[i]!)} ${by < 0 ? 'earlier' : 'later'}`));
 	}
-	const asFound = () => save(work.save((d) => ({ ...d, order: [] }), 'Order of assembly as found'));
+	const asFound = () => save(work.save((d) => ({ ...d, order: [], apart: [] }), 'Order of assembly as found'));
+
+	/** Parts that are being chosen for a sub-assembly; null while none is. */
+	let chosen = $state.raw<readonly string[] | null>(null);
+	const few = $derived((chosen?.length ?? 0) < 2 || chosen!.length >= new Set(steps.flatMap((s) => s.parts)).size);
+	const mayJoin = (s: GuideStep) => s.parts.length === 1 && !s.within;
+	function choose(part: string, on: boolean) {
+		chosen = on ? [...(chosen ?? []), part] : (chosen ?? []).filter((p) => p !== part);
+	}
+	function makeApart() {
+		const group = steps.flatMap((s) => s.parts).filter((p, i, all) => chosen!.includes(p) && all.indexOf(p) === i);
+		chosen = null;
+		const order = [...steps.map((s) => s.key).filter((k) => !group.includes(k))];
+		// Put together where the last of them went in, so that what was there before still is.
+		const last = Math.max(...group.map((p) => steps.findIndex((s) => s.key === p)));
+		const before = steps.slice(0, last).filter((s) => !group.includes(s.key)).length;
+		order.splice(before, 0, ...group);
+		return save(
+			work.save(
+				(d) => ({ ...d, order, apart: [...(d.apart ?? []), group] }),
+				`Put together apart: ${group.map((p) => names.get(p) ?? p).join(', ')}`
+			)
+		);
+	}
+	function oneByOne(s: GuideStep) {
+		const apart = (d: Design) => (d.apart ?? []).filter((g) => [...g].sort().join('+') !== s.key);
+		return save(work.save((d) => ({ ...d, apart: apart(d), order: (d.order ?? []).filter((k) => k !== s.key) }), `${label(s)} one by one`));
+	}
 	function write(s: GuideStep, text: string) {
 		writing = '';
 		if (text.trim() === (s.note ?? '')) return;
@@ -52,15 +79,30 @@
 <div class="acts">
 	{#if steps.length}<a class="btn" href="/api/projects/{work.id}/guide.pdf" download>Assembly guide, PDF</a>{/if}
 	{#if own}<button class="btn" onclick={asFound}>Order as found</button>{/if}
+	{#if steps.length > 2 && !chosen}<button class="btn" onclick={() => (chosen = [])}>Sub-assembly …</button>{/if}
 </div>
+{#if chosen}
+	<div class="note" role="group" aria-label="Sub-assembly">
+		Tick the parts that are put together apart and go in as one.
+		<div class="acts">
+			<button class="btn main" disabled={few} onclick={makeApart}>Put together apart</button>
+			<button class="btn" onclick={() => (chosen = null)}>Leave it</button>
+		</div>
+	</div>
+{/if}
 <ol>
 	{#each steps as s, i (s.key)}
-		<li class:on={i === at} class:bad={!!s.problem}>
+		<li class:on={i === at} class:bad={!!s.problem} class:apart={!!s.within}>
 			<div class="row">
-				<button class="name" onclick={() => onpick(i)}>{label(s)}</button>
+				{#if chosen && mayJoin(s)}<label class="name"
+						><input class="mr-1" type="checkbox" checked={chosen.includes(s.key)} onchange={(e) => choose(s.key, e.currentTarget.checked)} />
+						{label(s)}</label
+					>{:else}<button class="name" onclick={() => onpick(i)}>{label(s)}{s.parts.length > 1 ? ', as one' : ''}</button>{/if}
 				<button class="step" aria-label="{label(s)} earlier" disabled={i === 0} onclick={() => move(i, -1)}>▴</button>
 				<button class="step" aria-label="{label(s)} later" disabled={i === steps.length - 1} onclick={() => move(i, 1)}>▾</button>
 			</div>
+			{#if s.within && s.first}<p class="hint">Put together apart, and laid down for now.</p>{/if}
+			{#if s.by_hand && i === at}<button class="btn" onclick={() => oneByOne(s)}>One by one again</button>{/if}
 			{#if s.problem}<p class="problem">{s.problem}</p>{/if}
 			{#each s.hints ?? [] as h, k (k)}<p class="hint">{h.text}</p>{/each}
 			{#if i === at && s.before}<p class="hint">In before {s.before}.</p>{/if}
@@ -96,6 +138,11 @@
 	}
 	li.on {
 		background: var(--pick);
+	}
+	li.apart {
+		margin-left: 14px;
+		border-left: 2px dotted var(--rule);
+		padding-left: 8px;
 	}
 	li.bad {
 		border-left: 3px solid var(--bad);

@@ -8,6 +8,7 @@ import type { BuildOut, CheckOut, Design, GuideStep } from '../../api/types';
 import Findings from './Findings.svelte';
 import Joints from './Joints.svelte';
 import Pieces from './Pieces.svelte';
+import { firstOfItsOwn, notThere } from './scope';
 import Steps from './Steps.svelte';
 import Trial from './Trial.svelte';
 import WhatIf from './WhatIf.svelte';
@@ -143,6 +144,28 @@ describe('steps', () => {
 		await userEvent.clear(screen.getByLabelText('Note on Base'));
 		await userEvent.keyboard('{Enter}');
 		expect(work.saved.at(-1)!.design.notes).toEqual({});
+	});
+	it('are ticked for a sub-assembly, which can be taken apart into single steps again', async () => {
+		const { rerender } = render(Steps, { steps: some(), names, at: 1, onpick: vi.fn() });
+		await userEvent.click(screen.getByRole('button', { name: 'Sub-assembly …' }));
+		const make = screen.getByRole('button', { name: 'Put together apart' });
+		expect(make).toBeDisabled();
+		for (const name of ['Lid', 'Base']) await userEvent.click(screen.getByLabelText(name));
+		await userEvent.click(make);
+		expect(work.saved.at(-1)!.design).toMatchObject({ apart: [['base', 'lid']], order: ['front', 'base', 'lid'] });
+		const made = [
+			steps[1]!,
+			{ ...steps[0]!, within: 'base+lid', first: true },
+			{ ...steps[2]!, within: 'base+lid' },
+			{ ...steps[0]!, key: 'base+lid', parts: ['base', 'lid'], by_hand: true }
+		] as unknown as GuideStep[];
+		expect([...notThere(made, 2)]).toEqual(['front']);
+		expect([...notThere(made, 3)]).toEqual([]);
+		expect([0, 1, 2, 3].map((k) => firstOfItsOwn(made, k))).toEqual([true, true, false, false]);
+		work.project!.design = { ...work.project!.design, apart: [['base', 'lid']] };
+		await rerender({ steps: made, names, at: 3, onpick: vi.fn() });
+		await userEvent.click(screen.getByRole('button', { name: 'One by one again' }));
+		expect(work.saved.at(-1)!.design.apart).toEqual([]);
 	});
 });
 
