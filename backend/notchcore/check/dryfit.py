@@ -12,6 +12,7 @@ from notchcore.check.choices import alike, helpers_that_hold, mended, orphans
 from notchcore.check.features import across_joints, small_texts, too_deep, wrong_faces
 from notchcore.check.order import AssemblyOrder, assembly_order
 from notchcore.check.room import too_large, too_small
+from notchcore.check.seats import shallow_seats, unequal_laces
 from notchcore.check.strength import brittle_corners, grain_across_necks, long_levers, thin_webs, weak_tabs
 from notchcore.design.assembly import Assembly, Meeting, Part
 from notchcore.findings import Finding, Repair, RepairKind, Severity
@@ -200,6 +201,8 @@ def _around(assembly: Assembly, stocks: dict[str, Stock], around: Around) -> lis
         checks += [
             ("part_below_slats", "No part or opening is too small", too_small(assembly, stocks, around)),
             ("text_too_small", "Every text can be read", small_texts(assembly, stocks, design)),
+            ("recess_too_shallow", "Every engraved seat is deep enough to locate", shallow_seats(assembly, stocks, around)),
+            ("laces_unequal", "Laced edges have as many holes on both sides", unequal_laces(assembly, design)),
             ("engraved_too_deep", "No engraving weakens its sheet", too_deep(assembly, design, around)),
             ("brittle_corner", "Brittle sheets have no sharp inner corners", brittle_corners(assembly, stocks, design)),
             ("grain_across_neck", "No neck has the grain across it", grain_across_necks(assembly, stocks, design)),

@@ -24,7 +24,7 @@ from notchcore.units import Mm
 HAND: Mm = 90.0  # an opening narrower than this lets no hand in
 DEEP: Mm = 40.0  # ... and farther in than this no fingers reach
 MOST_PARTS = 24  # above this it takes too long to ask what shuts what in
-GLUED = ("glue face", "scored", "scarf", "butt", "dowels")
+GLUED = ("glue face", "recess", "scored", "scarf", "butt", "dowels")
 
 
 class HintKind(StrEnum):

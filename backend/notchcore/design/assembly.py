@@ -115,7 +115,7 @@ class Meeting:
     kind: str
     a: str
     b: str
-    style: str  #: fingers, tabs, lap, slot, glue face, butt
+    style: str  #: fingers, tabs, lap, slot, glue face, recess, butt
     angle_deg: float
     length: Mm
     feel: Feel | None

@@ -15,7 +15,7 @@ from notchcore.design.design import Design, Variant, build
 from notchcore.design.edits import Axis, Between, CopyOf, OnFace, PanelEdit, PanelOutline, Split
 from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.families.registry import FAMILIES
-from notchcore.design.features.values import Face, Fold, Hole, Keyhole, Text, Window
+from notchcore.design.features.values import Anchor, Face, Fold, Hole, Keyhole, Text, Window
 from notchcore.design.gussets import Gusset
 from notchcore.design.joints.choice import MeetingChoice, Style
 from notchcore.design.repairs import applied
@@ -65,6 +65,8 @@ class Planted:
 BOARD = CopyOf(id="board", label="Board", of="base", move=(0.0, 0.0, 40.0))
 SIX = {"bed": (150.0, 100.0)}
 butts = {m: MeetingChoice(style=Style.BUTT) for m in ("column-1+front", "back+column-1", "base+column-1")}
+LACE = Hole(id="l", panel="front", anchor=Anchor.LEFT, x=9.0, diameter=3.0, rows=5, pitch_y=9.0)
+SEAT = {"layer-1+layer-2": MeetingChoice(style=Style.RECESS)}
 PLANTED = [
     Planted("larger_than_bed", a_box(), SIX),
     Planted("larger_than_sheet", a_box(), {"sheets": {"walls": ((160.0, 140.0),)}}),
@@ -98,6 +100,8 @@ PLANTED = [
     Planted("drawing_lost", a_box(edits={"back": PanelEdit(outline=PanelOutline(drawing="9", width=50.0))})),
     Planted("stocks_alike", a("layered"), {"swatches": {r.id: lab_of("#c69a6b") for r in FAMILIES["layered"].roles}}, repairs=2),
     Planted("engraved_too_deep", on_front(Text(id="t", panel="", words="SEED", cap=9.0)), {"depths": {"walls": 1.9}}, repairs=2),
+    Planted("recess_too_shallow", replace(a("layered"), choices=SEAT), {"depths": {"layer-1": 0.12}}, repairs=2),
+    Planted("laces_unequal", a_box(features=(LACE, replace(LACE, id="m", panel="left", rows=7, pitch_y=6.0))), repairs=2),
     Planted("fit_not_sure", a_box("acrylic", feel=Feel.MALLET, relief=0.5), repairs=2),
     Planted("thin_web", on_front(Window(id="w", panel="", width=30.0, height=10.0, y=23.0)), repairs=2),
     Planted("part_below_slats", a_box(numbers=replace(PLAIN, height=18)), repairs=0),

@@ -22,6 +22,7 @@ from notchcore.geom.profile import Circle, Profile, bounds_of, circle_ring, poly
 from notchcore.geom.slab import Pose, mesh_of, union_volume
 from notchcore.geom.vectors import X, Y, Z
 from notchcore.measure.fit import Feel
+from notchcore.measure.machine import Operation
 from tests.strategies import make_stock
 
 PLY, ACRYLIC = make_stock("ply", 3.0), make_stock("clear", 3.0, family="cast_acrylic")
@@ -141,6 +142,19 @@ class TestStacks:
         assert centres[0] == centres[1]
         assert all(Polygon(seen(top).exterior).buffer(-5).contains(Point(c)) for c in centres[0])
         assert assembly.meetings[0].count == 2
+
+    def test_a_seat_is_engraved_a_little_wider_than_the_sheet_that_lies_in_it(self) -> None:
+        assembly = self.pair(MeetingChoice(style=Style.RECESS))
+        (mark,) = assembly.part("low").marks
+        assert mark.operation is Operation.ENGRAVE
+        assert Polygon(mark.line).area == pytest.approx(60.2 * 40.2)
+        assert Polygon(mark.line).contains(seen(assembly.part("top")))
+        assert assembly.meetings[0].style == "recess"
+
+    def test_a_seat_on_the_back_cannot_be_engraved(self) -> None:
+        under = plate("under", rectangle(10, 10, 40, 30), Pose(origin=(0, 0, -3), x=X, y=Y))
+        assembly = solved(plate("low", rectangle(0, 0, 100, 80)), under, choices={"low+under": MeetingChoice(style=Style.RECESS)})
+        assert [f.code for f in assembly.findings] == ["recess_on_the_back"]
 
     def test_dowels_that_do_not_fit_are_told(self) -> None:
         assembly = self.pair(MeetingChoice(style=Style.DOWELS, count=9, width=12.0))

@@ -5158,7 +5158,7 @@ export interface components {
          * @description How a meeting is joined.
          * @enum {string}
          */
-        Style: "fingers" | "tabs" | "whole" | "blind" | "butt" | "puzzle" | "scarf" | "dowels";
+        Style: "fingers" | "tabs" | "whole" | "blind" | "butt" | "puzzle" | "scarf" | "dowels" | "recess";
         /**
          * Variant
          * @description One of several alternatives of a design: its numbers, and the features that it goes without.

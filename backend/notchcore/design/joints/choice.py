@@ -22,6 +22,7 @@ class Style(StrEnum):
     PUZZLE = "puzzle"
     SCARF = "scarf"
     DOWELS = "dowels"
+    RECESS = "recess"  # the smaller sheet lies in an engraved seat of the larger
 
 
 BY_RULE = {

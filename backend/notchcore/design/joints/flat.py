@@ -1,6 +1,6 @@
 """Joints of sheets in parallel planes: stack, splice, inset; and what is said of those that get no cut.
 
-Stack    faces touch: the smaller outline is scored on the larger, with dowel holes if wanted
+Stack    faces touch: the smaller outline is scored on the larger, with dowel holes if wanted, or engraved as its seat
 Splice   edge to edge in one plane: a puzzle line or a slant divides the overlap
 Inset    a piece in an opening of another, in the same plane: smaller by the clearance all round
 """
@@ -13,13 +13,15 @@ from notchcore.design.joints.cutting import Bench, ring
 from notchcore.design.meetings.find import Bar, MeetingKind, seen_in
 from notchcore.design.panel import Panel
 from notchcore.geom.planar import Polygon, far_places, inner_lines, pieces, subtract
-from notchcore.geom.profile import Circle, circle_ring
+from notchcore.geom.profile import Circle, bridged, circle_ring, profile_of
 from notchcore.geom.vectors import Vec2, dot, sub
 from notchcore.ledger import Term, TermKind, Trust, total
+from notchcore.measure.machine import Operation
 from notchcore.units import Mm
 
 SCORE_INSIDE: Mm = 1.0  # a locating line nearer to the edge than this would show and help nobody
 DOWEL: Mm = 4.0
+SEAT_PLAY: Mm = 0.2  # what an engraved seat is wider than the sheet in it, both sides together
 HEAD_FLARE = 0.16  # of a puzzle head, per side, as a share of its depth
 HEADS_MOST = 8
 
@@ -28,13 +30,28 @@ def stack(bench: Bench, bar: Bar) -> None:
     """Score the outline of the smaller sheet on the larger, and drill dowel holes where they are asked for."""
     small, large = sorted((bar.a, bar.b), key=lambda p: (bench.shapes[p.id].area, p.id))
     seen = seen_in(large, small, bench.shapes[small.id])
-    if _touches_front(small, large):
+    style, front = bench.style(bar, allowed=(Style.BLIND, Style.DOWELS, Style.RECESS)), _touches_front(small, large)
+    if style is Style.RECESS and front:
+        _seat(bench, bar, seen, large)
+        return
+    if style is Style.RECESS:
+        bench.look("recess_on_the_back", bar, f"{small.label} lies on the back of {large.label}, which no beam reaches from the front. "
+                   f"Turn {large.label} over, or glue {small.label} without a seat.")  # fmt: skip
+    if front:
         for line, closed in inner_lines(seen, bench.shapes[large.id], SCORE_INSIDE):
             bench.cuts[large.id].marks.append(Mark(line=line, closed=closed))
-    if bench.style(bar, allowed=(Style.BLIND, Style.DOWELS)) is Style.DOWELS:
+    if style is Style.DOWELS:
         _dowels(bench, bar, small, large)
     else:
         bench.meeting(bar, "glue face", 0, opening_in=None)
+
+
+def _seat(bench: Bench, bar: Bar, seen: Polygon, large: Panel) -> None:
+    """Engrave where the smaller sheet lies, with play all round; how deep the settings of the stock decide."""
+    wanted = Polygon(seen.exterior).buffer(SEAT_PLAY / 2, join_style="mitre").intersection(bench.shapes[large.id])
+    for piece in pieces(wanted):
+        bench.cuts[large.id].marks.append(Mark(line=bridged(profile_of(piece)), operation=Operation.ENGRAVE))
+    bench.meeting(bar, "recess", 0, opening_in=None)
 
 
 def _touches_front(small: Panel, large: Panel) -> bool:

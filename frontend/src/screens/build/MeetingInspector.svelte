@@ -25,6 +25,11 @@
 	);
 	const pair = $derived(`${build.names.get(m.a)} with ${build.names.get(m.b)}`);
 	let problem = $state('');
+	/** Ways of placing a sheet on another beside glue on a scored outline. */
+	const STACKED = [
+		{ style: 'dowels', name: 'dowels', add: 'Add dowel holes', without: 'No dowel holes' },
+		{ style: 'recess', name: 'engraved seat', add: 'Engrave a seat', without: 'No engraved seat' }
+	] as const;
 
 	const stockOf = (part: string) => build.out!.parts.find((p) => p.id === part)?.stock ?? '';
 	const sameStocks = (a: string, b: string) => [stockOf(a), stockOf(b)].sort().join() === [stockOf(m.a), stockOf(m.b)].sort().join();
@@ -90,6 +95,11 @@
 {:else if m.style === 'dowels'}
 	<p>Glued face to face, with {m.count} dowel holes through both.</p>
 	<MeetingLayout {m} {choice} {pair} />
+{:else if m.style === 'recess'}
+	<p>
+		The smaller sheet lies in a seat that is engraved in the larger: 0.3 mm deep or more locates it. It then stands lower by as much; a step
+		card on Sheets tells how deep your settings go.
+	</p>
 {:else if m.style === 'scored'}
 	<p>Glued without a tab; its place is scored on the face.</p>
 	<MeetingLayout {m} {choice} {pair} />
@@ -108,12 +118,12 @@
 			onclick={() => choose({ style: choice?.style === 'butt' ? null : 'butt' }, `${pair}: ${choice?.style === 'butt' ? 'joint' : 'butt'}`)}
 			>{choice?.style === 'butt' ? 'Cut a joint here' : 'Let it butt'}</button
 		>{/if}
-	{#if m.kind === 'stack'}<button
-			class="btn"
-			onclick={() =>
-				choose({ style: choice?.style === 'dowels' ? null : 'dowels' }, `${pair}: ${choice?.style === 'dowels' ? 'glue' : 'dowels'}`)}
-			>{choice?.style === 'dowels' ? 'No dowel holes' : 'Add dowel holes'}</button
-		>{/if}
+	{#if m.kind === 'stack'}{#each STACKED as way (way.style)}<button
+				class="btn"
+				onclick={() =>
+					choose({ style: choice?.style === way.style ? null : way.style }, `${pair}: ${choice?.style === way.style ? 'glue' : way.name}`)}
+				>{choice?.style === way.style ? way.without : way.add}</button
+			>{/each}{/if}
 	{#if choice}<button class="btn" onclick={() => choose(NOTHING_CHOSEN, `${pair}: as the rest`)}>As the rest</button>{/if}
 </div>
 {#if m.feel}<p class="quiet mt-2">
