@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import Any
 
 from django.http import HttpRequest
-from ninja import Router, Schema, Status
+from ninja import Field, Router, Schema, Status
 
 from apps.accounts.access import require_role
 from apps.accounts.models import Role
@@ -16,6 +17,7 @@ from apps.layouts import byhand, convert, services
 from apps.layouts.tasks import pack_job
 from apps.sheets.convert import machine_of, sheet_kind_of
 from apps.sheets.models import Sheet
+from notchcore.design.assembly import Part
 from notchcore.geom.profile import Profile
 from notchcore.measure.stock import Stock
 from notchcore.nest.manual import Move
@@ -33,6 +35,10 @@ class PackRequest(Schema):
     seconds: float
     seed: int = 1
     only: dict[str, int] = {}  #: how many of which parts, where not all are wanted
+    spacing: dict[str, float] = {}  #: between parts, by stock; `spacing_mm` for the others
+    turns: dict[str, str] = {}  #: how a part of its own may be turned: fixed, half, quarter, any
+    fill: dict[str, int] = {}  #: how many more of a part may fill the sheets up
+    together: list[list[str]] = Field(default=[], max_length=20)  #: parts that stay on one sheet
 
 
 class FlatPart(Schema):
@@ -40,6 +46,10 @@ class FlatPart(Schema):
     label: str
     stock: str
     profile: Profile
+    copies: int
+    spares: int
+    helper: bool
+    turns: list[int]  #: that it may be turned by [degrees]
 
 
 class PartAt(Schema):
@@ -85,7 +95,6 @@ class LayoutOut(Schema):
     version: str  #: tells one state of the packing from another
     locked: list[PartAt]  #: parts that stay when the rest is packed again
     ways: list[WayOut]  #: none when the cheapest is the one with the fewest sheets
-    turns: list[int]  #: that parts may be turned by [degrees]
     revision: int | None
     nesting: Nesting | None
     request: PackRequest
@@ -106,6 +115,11 @@ def _ways(row: StageResult | None) -> list[WayOut]:
     return found
 
 
+def _flat(p: Part, asked: dict[str, Any]) -> FlatPart:
+    turns = services.TURNS.get(asked.get("turns", {}).get(p.id, "")) or (HALF_TURNS if asked["keep_grain"] else QUARTER_TURNS)
+    return FlatPart(id=p.id, label=p.label, stock=p.stock, profile=p.profile, copies=p.copies, spares=p.spares, helper=p.helper, turns=list(turns))
+
+
 def _out(project: Project) -> LayoutOut:
     job = jobs.latest(project, Stage.NEST)  # before its result: a job that has ended has left its last one
     now = queries.current(project)
@@ -113,16 +127,16 @@ def _out(project: Project) -> LayoutOut:
     used = {p.stock for p in now.assembly.parts}
     shelf = [sheet_kind_of(s) for s in Sheet.objects.filter(stock__shop=project.shop_id).order_by("pk") if str(s.stock_id) in used]
     machine = machine_of(project.machine)
+    asked = row.payload["request"] if row else services.default_request(project)
     return LayoutOut(
         fresh=row is not None and row.made_from == now.parts_print,
         version=byhand.version_of(row),
         locked=[PartAt(part=p, number=n) for p, n in (row.payload.get("locked", []) if row else [])],
         ways=_ways(row),
-        turns=list(HALF_TURNS if (row.payload["request"] if row else {}).get("keep_grain") else QUARTER_TURNS),
         revision=row.revision if row else None,
         nesting=convert.NESTING.validate_python(row.payload["nesting"]) if row else None,
-        request=PackRequest(**(row.payload["request"] if row else services.default_request(project))),
-        parts=[FlatPart(id=p.id, label=p.label, stock=p.stock, profile=p.profile) for p in now.assembly.parts if not p.falls_from],
+        request=PackRequest(**asked),
+        parts=[_flat(p, asked) for p in now.assembly.parts if not p.falls_from],
         stocks=now.stocks,
         shelf=shelf,
         bed_mm=(machine.bed_width, machine.bed_height),
@@ -183,7 +197,8 @@ def sheets_needed(request: HttpRequest, project_id: int, body: PackRequest) -> l
     wanted = services.checked(body.dict())
     parts = services.parts_wanted(queries.current(project).assembly.parts, wanted)
     shelf = [sheet_kind_of(s) for s in Sheet.objects.filter(stock__shop=project.shop_id).order_by("pk")]
-    return list(needs(parts, shelf, services.rules_of(project, wanted)))
+    rules = {p.stock: services.rules_of(project, wanted, p.stock) for p in parts}
+    return [n for stock, r in rules.items() for n in needs([p for p in parts if p.stock == stock], shelf, r)]
 
 
 @router.post("/projects/{project_id}/layout/way", response={200: LayoutOut, 409: LayoutOut}, operation_id="takeWay")

@@ -58,7 +58,8 @@ def move(project: Project, version: str, wanted: Move, *, settle: bool) -> None:
     request: dict[str, Any] = row.payload["request"]
     parts = {p.id: p for p in parts_wanted(now.assembly.parts, request)}
     shelf = {k.id: k for s in Sheet.objects.filter(stock__shop=project.shop_id) for k in [sheet_kind_of(s)]}
-    nesting = moved(convert.NESTING.validate_python(row.payload["nesting"]), wanted, parts, shelf, rules_of(project, request), settle=settle)
+    stock = parts[wanted.part].stock if wanted.part in parts else ""
+    nesting = moved(convert.NESTING.validate_python(row.payload["nesting"]), wanted, parts, shelf, rules_of(project, request, stock), settle=settle)
     row.payload = row.payload | {"nesting": convert.NESTING.dump_python(nesting, mode="json")}
     row.save(update_fields=["payload"])
 

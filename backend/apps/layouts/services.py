@@ -18,34 +18,45 @@ from apps.sheets.models import Sheet
 from notchcore.design.assembly import Part
 from notchcore.errors import NestError, require
 from notchcore.measure.families import FAMILIES, part_spacing
+from notchcore.nest.laid import with_leftover
 from notchcore.nest.problem import Prefer
-from notchcore.nest.values import HALF_TURNS, QUARTER_TURNS, Nesting, NestPart, NestRules, SheetKind, SheetLayout
+from notchcore.nest.values import AS_DRAWN, EVERY_TURN, HALF_TURNS, QUARTER_TURNS, Nesting, NestPart, NestRules, SheetKind, SheetLayout
 
 if TYPE_CHECKING:
     from notchcore.nest.search import Work
 
 MOST_SECONDS = 600.0
 LEAST_SECONDS = 0.01
+A_GROUP = 1.0  # [s] to try whether a group fits on a sheet
+FILLING = 0.3  # of the time, to fill the sheets up
+NOTHING = Nesting(sheets=(), unplaced=(), utilisation=0.0, price=0.0)
 OTHER_WAY = 0.25  # share of the time for the way with the fewest sheets
 CHEAPEST, FEWEST = "cheapest", "fewest sheets"
+
+TURNS = {"fixed": AS_DRAWN, "half": HALF_TURNS, "quarter": QUARTER_TURNS, "any": EVERY_TURN}  #: what a person may say of one part
 
 Lock = tuple[str, int]  #: part, number
 MOST_COPIES = 500
 
 
 def default_request(project: Project) -> dict[str, Any]:
-    """Return what a packing starts from when nobody chose: spacing of the most demanding stock, one copy, four seconds."""
-    now = queries.current(project)
-    spacing = max((part_spacing(FAMILIES[s.family], s.t) for s in now.stocks.values()), default=2.0)
-    return {"margin_mm": 5.0, "spacing_mm": round(spacing, 2), "keep_grain": False, "copies": 1, "seconds": 4.0, "seed": 1, "only": {}}
+    """Return what a packing starts from when nobody chose: each stock's own spacing, one copy, four seconds."""
+    own = {k: round(part_spacing(FAMILIES[s.family], s.t), 2) for k, s in queries.current(project).stocks.items()}
+    return {"margin_mm": 5.0, "spacing_mm": max(own.values(), default=2.0), "keep_grain": False, "copies": 1, "seconds": 4.0, "seed": 1, "only": {},
+            "spacing": own, "turns": {}, "fill": {}, "together": []}  # fmt: skip
 
 
 def checked(request: dict[str, Any]) -> dict[str, Any]:
     """Return the request when every number makes sense."""
     require("margin", request["margin_mm"], 0, 100)
-    require("spacing", request["spacing_mm"], 0, 100)
+    for spacing in (request["spacing_mm"], *request.get("spacing", {}).values()):
+        require("spacing", spacing, 0, 100)
     require("copies", request["copies"], 1, MOST_COPIES, unit="")
     require("seconds", request["seconds"], 0.1, MOST_SECONDS, unit="s")
+    for number in request.get("fill", {}).values():
+        require("how many more", number, 0, MOST_COPIES, unit="")
+    if not set(request.get("turns", {}).values()) <= set(TURNS):
+        raise NestError("A part is turned as drawn, by half or quarter turns, or by any step.")
     return request
 
 
@@ -61,18 +72,22 @@ def _asked(part: Part, request: dict[str, Any]) -> int:
     return min(int(only.get(part.id, 0)), MOST_COPIES) if only else wanted_of(part, request["copies"])
 
 
-def rules_of(project: Project, request: dict[str, Any]) -> NestRules:
-    """Return how parts may lie, on this project's machine."""
+def rules_of(project: Project, request: dict[str, Any], stock: str = "") -> NestRules:
+    """Return how parts of a stock may lie, on this project's machine; with the spacing that was said for the stock, or for all."""
     machine = machine_of(project.machine)
     return NestRules(
-        margin=request["margin_mm"], spacing=request["spacing_mm"], turns=HALF_TURNS if request["keep_grain"] else QUARTER_TURNS,
-        bed_width=machine.bed_width, bed_height=machine.bed_height,
+        margin=request["margin_mm"], spacing=request.get("spacing", {}).get(stock, request["spacing_mm"]),
+        turns=HALF_TURNS if request["keep_grain"] else QUARTER_TURNS, bed_width=machine.bed_width, bed_height=machine.bed_height,
     )  # fmt: skip
 
 
 def parts_wanted(parts: Sequence[Part], request: dict[str, Any]) -> list[NestPart]:
-    """Return the parts that are asked for, with how many of each."""
-    return [NestPart(id=p.id, stock=p.stock, profile=p.profile, count=n) for p in parts if (n := _asked(p, request))]
+    """Return the parts that are asked for, with how many of each and the turns they may have."""
+    turns, fill = request.get("turns", {}), request.get("fill", {})
+    return [
+        NestPart(id=p.id, stock=p.stock, profile=p.profile, count=n, turns=TURNS.get(turns.get(p.id, ""), ()))
+        for p in parts if (n := _asked(p, request)) or fill.get(p.id)
+    ]  # fmt: skip
 
 
 def locked_of(project: Project, now: queries.Current, wanted: Sequence[NestPart]) -> tuple[list[Lock], list[SheetLayout]]:
@@ -108,7 +123,6 @@ def pack_project(
     now = queries.current(project)
     if not now.assembly.parts:
         raise NestError("There are no parts to lay out. Mend the design on Build first.")
-    rules = rules_of(project, request)
     by_stock: dict[str, list[NestPart]] = {}
     for part in (wanted := parts_wanted(now.assembly.parts, request)):
         by_stock.setdefault(part.stock, []).append(part)
@@ -130,8 +144,6 @@ def pack_project(
     fewest: list[Nesting] = []
     last = len(by_stock) - 1
     for at, (stock, parts) in enumerate(sorted(by_stock.items())):
-        sheets = [sheet_kind_of(s) for s in shelf if str(s.stock_id) == stock]
-        stay = [s for s in locked if s.stock == stock]
 
         def better(found: Nesting, at: int = at) -> None:
             whole = joined([*done, found])
@@ -139,12 +151,35 @@ def pack_project(
                 keep(whole)
             tell(whole)
 
-        main, few = _both_ways(parts, sheets, rules, share, stop, seed=request["seed"], on_better=better, locked=stay)
+        sheets = [sheet_kind_of(s) for s in shelf if str(s.stock_id) == stock]
+        stay = [s for s in locked if s.stock == stock]
+        main, few = _one_stock(parts, sheets, rules_of(project, request, stock), request, share, stop, on_better=better, locked=stay)
         done.append(main)
         fewest.append(few)
     whole = joined(done)
     keep(whole, [(CHEAPEST, whole), (FEWEST, joined(fewest))] if fewest != done else ())
     return whole
+
+
+def _one_stock(
+    parts: list[NestPart], sheets: list[SheetKind], rules: NestRules, request: dict[str, Any], seconds: float, stop: Callable[[], bool], *,
+    on_better: Callable[[Nesting], None], locked: Sequence[SheetLayout],
+) -> tuple[Nesting, Nesting]:  # fmt: skip
+    """Return both ways to pack one stock: what stays together first, then everything, then what fills the sheets up."""
+    from notchcore.nest.batch import filled, kept_together
+
+    asked, seed = [p for p in parts if p.count], request["seed"]
+    stay = kept_together(request.get("together", []), asked, sheets, rules, lambda: _work(min(seconds, A_GROUP), stop), seed=seed, locked=locked)
+    main, few = _both_ways(asked, sheets, rules, seconds, stop, seed=seed, on_better=on_better, locked=stay) if asked else (NOTHING, NOTHING)
+
+    def finished(nesting: Nesting) -> Nesting:
+        work = _work(max(seconds * FILLING, LEAST_SECONDS), stop)
+        full = filled(nesting, request.get("fill", {}), parts, sheets, rules, work, seed=seed)
+        by_id = {p.id: p for p in parts}
+        return replace(full, sheets=tuple(with_leftover(s, by_id, rules) for s in full.sheets))
+
+    whole = finished(main)
+    return whole, whole if few is main else finished(few)
 
 
 def _both_ways(

@@ -14,8 +14,10 @@ from apps.accounts.models import Role
 from apps.designs.api import project_row
 from apps.plans.services import learned, stored_plan
 from apps.runs import services
+from apps.runs.leftovers import REMAINS
 from apps.runs.models import Run
 from apps.runs.tasks import follow_run
+from notchcore.geom.leftover import Remains
 from notchcore.run.recut import Fate
 
 router = Router(tags=["runs"])
@@ -29,6 +31,7 @@ class RunLog(Schema):
     feel: Literal["", "rattles", "slides", "snug", "mallet", "wont_go"] = ""
     note: str = Field(default="", max_length=2000)
     bad: list[str] = []  #: which pieces were spoiled, as the run names them
+    keep: list[int] = []  #: which of `remains` become offcuts on the shelf
 
 
 class LoggedRun(RunLog):
@@ -50,6 +53,7 @@ class RunOut(Schema):
     created: datetime
     logged: datetime | None
     log: LoggedRun | None
+    remains: list[Remains]  #: of its sheet, worth keeping; until it is in the log
 
 
 class RunsOut(Schema):
@@ -91,7 +95,7 @@ def run_out(run: Run) -> RunOut:
     return RunOut(
         id=run.pk, sheet=run.sheet, sheet_name=run.sheet_name, revision=run.revision, plan_print=run.plan_print, state=run.state, message=run.message,
         progress=run.progress, expected_s=run.expected_s, parts=run.parts, by=run.by.get_username(), created=run.created, logged=run.logged,
-        log=LoggedRun(**run.log) if run.log else None,
+        log=LoggedRun(**run.log) if run.log else None, remains=[] if run.logged else REMAINS.validate_python(run.remains),
     )  # fmt: skip
 
 

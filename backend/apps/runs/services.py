@@ -16,6 +16,7 @@ from apps.designs.models import Project
 from apps.designs.queries import current, images_of
 from apps.plans.models import TimedRun
 from apps.plans.services import files_of, inputs_of, stored_plan
+from apps.runs.leftovers import REMAINS, remains_of, shelve_remains
 from apps.runs.models import Run, RunState
 from apps.sheets.convert import machine_of
 from apps.sheets.evidence import Here, record_feel
@@ -75,7 +76,7 @@ def start_run(*, project: Project, member: Member, sheet: int, ticked: list[str]
         project=project, plan_print=row.made_from, revision=row.revision, sheet=sheet, shelf_sheet=target.sheet, sheet_name=target.name,
         expected_s=max(target.seconds / plan.factor, 0.001), moves=[asdict(m) for m in moves_of(target, images_of(now))], pieces=pieces,
         parts=[f"{s.path.part}.{s.path.copy}" for s in target.strokes if s.path.operation == "outer"],
-        checklist=ticked, fault=fault, by=member.user,
+        checklist=ticked, fault=fault, by=member.user, remains=REMAINS.dump_python(remains_of(target), mode="json"),
     )  # fmt: skip
 
 
@@ -87,12 +88,14 @@ def command(*, run: Run, name: str) -> None:
 
 
 @transaction.atomic
-def log_run(*, run_id: int, actual_s: float, good: int, spoiled: int, cut_through: int, feel: str, note: str, bad: Sequence[str] = ()) -> Run:
-    """Write down what happened: stock goes down, and the machine's time factor learns.
+def log_run(*, run_id: int, actual_s: float, good: int, spoiled: int, cut_through: int, feel: str, note: str, bad: Sequence[str] = (),
+            keep: Sequence[int] = ()) -> Run:  # fmt: skip
+    """Write down what happened: stock goes down, what is kept of the sheet goes on the shelf, and the machine's time factor learns.
 
     Args:
         cut_through: percent of the parts that fell free without help
         bad: which pieces were spoiled, where that was said
+        keep: which of the pieces that stay of the sheet become offcuts
     """
     run = Run.objects.select_for_update().select_related("project").get(pk=run_id)
     if run.logged is not None:
@@ -114,6 +117,10 @@ def log_run(*, run_id: int, actual_s: float, good: int, spoiled: int, cut_throug
     if sheet is not None and sheet.count > 0:
         sheet.count -= 1
         sheet.save(update_fields=["count"])
+    if keep:
+        if run.state != RunState.DONE or sheet is None:
+            raise PlanError("Only a sheet that was cut to its end leaves pieces to keep. Put what is left on the shelf on Sheets.")
+        shelve_remains(run, sheet, keep)
     return run
 
 

@@ -141,4 +141,5 @@ def sheet_kind_of(row: models.Sheet) -> SheetKind:
         count=row.count,
         price=row.price,
         outline=tuple((float(x), float(y)) for x, y in row.outline),
+        bad=tuple(tuple((float(x), float(y)) for x, y in ring) for ring in row.bad),
     )

@@ -23,7 +23,7 @@ Record = dict[str, Any]
 
 COLUMNS: dict[str, tuple[str, ...]] = {
     "stocks": ("stock", "family", "substance", "look", "batch", "label_mm", "colour", "crush", "shelf", "film", "warp", "finish", "lab", "lab_finished"),
-    "sheets": ("stock", "name", "width_mm", "height_mm", "count", "price", "place", "grain", "is_offcut", "outline"),
+    "sheets": ("stock", "name", "width_mm", "height_mm", "count", "price", "place", "grain", "is_offcut", "outline", "bad"),
     "readings": ("stock", "thickness_mm", "x", "y", "on", "by", "withdrawn", "borrowed"),
     "kerf-tests": ("stock", "machine", "lens", "setting", "kind", "drawn_mm", "measured_mm", "below_mm", "count", "on", "by", "withdrawn", "borrowed"),
     "feels": ("stock", "entering", "machine", "lens", "setting", "feel", "drawn_mm", "clearance_mm", "sd_mm", "on", "by", "withdrawn", "borrowed"),
@@ -33,7 +33,7 @@ NUMBERS = {"label_mm", "crush", "width_mm", "height_mm", "price", "thickness_mm"
            "sd_mm", "power", "speed", "pulses", "focus", "interval"}  # fmt: skip
 WHOLE = {"count", "passes"}
 YES = {"is_offcut", "withdrawn", "air"}
-LISTS = {"outline", "lab", "lab_finished"}
+LISTS = {"outline", "bad", "lab", "lab_finished"}
 
 
 def _rows_of(member: Member, what: str) -> list[Record]:
@@ -81,7 +81,7 @@ def _cell(column: str, text: Any) -> Any:
         return text
     text = text.strip()
     if column in LISTS:
-        return json.loads(text) if text else ([] if column == "outline" else None)
+        return json.loads(text) if text else ([] if column in ("outline", "bad") else None)
     if column in YES:
         return text.lower() in ("true", "yes", "1")
     if column in NUMBERS:

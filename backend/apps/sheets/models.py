@@ -125,3 +125,4 @@ class Sheet(models.Model):
     grain = models.CharField(max_length=6, default="along")  #: along its width, across it, or none
     is_offcut = models.BooleanField(default=False)
     outline = models.JSONField(default=list)  #: points of an odd shape; empty for a rectangle
+    bad = models.JSONField(default=list)  #: rings around knots, dents, holes: parts keep clear of them

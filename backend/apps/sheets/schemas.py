@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Literal
+from typing import Annotated, Literal
 
 from ninja import Field, Schema
 
@@ -102,6 +102,7 @@ class SheetOut(Schema):
     grain: str
     is_offcut: bool
     outline: list[tuple[float, float]]
+    bad: list[list[tuple[float, float]]]
 
 
 class AdviceOut(Schema):
@@ -255,7 +256,8 @@ class SheetIn(Schema):
     place: str = Field(default="", max_length=40)
     grain: str = "along"
     is_offcut: bool = False
-    outline: list[tuple[float, float]] = Field(default=[], max_length=200)
+    outline: list[tuple[float, float]] = Field(default=[], max_length=500)
+    bad: list[Annotated[list[tuple[float, float]], Field(max_length=500)]] = Field(default=[], max_length=100)
 
 
 class SheetChange(Schema):
@@ -263,6 +265,7 @@ class SheetChange(Schema):
     price: float | None = None
     place: str | None = Field(default=None, max_length=40)
     grain: str | None = None
+    bad: list[Annotated[list[tuple[float, float]], Field(max_length=500)]] | None = Field(default=None, max_length=100)
 
 
 class SettingsIn(Schema):

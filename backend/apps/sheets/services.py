@@ -101,22 +101,32 @@ def remove_stock(*, stock: Stock) -> None:
     row.delete()
 
 
-def _outline(points: list[tuple[float, float]]) -> list[tuple[float, float]]:
+Ring = list[tuple[float, float]]
+
+
+def _outline(points: Ring, what: str = "outline") -> Ring:
     from notchcore.geom.planar import Polygon
 
     if points and (len(points) < 3 or not Polygon(points).is_valid or Polygon(points).area < 1):
-        raise MeasureError("The outline crosses itself or holds no area. Give its corners in order, around the piece.", field="outline")
+        name = "outline" if what == "outline" else "bad spot"
+        raise MeasureError(f"The {name} crosses itself or holds no area. Give its corners in order, around the piece.", field=what)
     return points
+
+
+def _bad(rings: list[Ring], at: tuple[float, float] = (0.0, 0.0)) -> list[Ring]:
+    return [[(x - at[0], y - at[1]) for x, y in _outline(ring, "bad")] for ring in rings if ring]
 
 
 @transaction.atomic
 def shelve(*, stock: Stock, **values: Any) -> Sheet:
-    """Put sheets of a stock on the shelf. An outline of an odd offcut sets its width and height."""
+    """Put sheets of a stock on the shelf. An outline of an odd offcut sets its width and height; bad spots move along with it."""
     values["outline"] = _outline(values.get("outline") or [])
+    at = (0.0, 0.0)
     if values["outline"]:
-        x0, y0 = (min(p[k] for p in values["outline"]) for k in (0, 1))
-        values["outline"] = [(x - x0, y - y0) for x, y in values["outline"]]
+        at = min(p[0] for p in values["outline"]), min(p[1] for p in values["outline"])
+        values["outline"] = [(x - at[0], y - at[1]) for x, y in values["outline"]]
         values["width_mm"], values["height_mm"] = (max(p[k] for p in values["outline"]) for k in (0, 1))
+    values["bad"] = _bad(values.get("bad") or [], at)
     _checked_sheet(stock, values)
     name = values.pop("name", "").strip() or f"{values['width_mm']:.0f} × {values['height_mm']:.0f}"
     return Sheet.objects.create(stock=stock, name=name, **values)
@@ -131,7 +141,9 @@ def _checked_sheet(stock: Stock, values: dict[str, Any]) -> None:
 
 @transaction.atomic
 def change_sheet(*, sheet: Sheet, changes: dict[str, Any]) -> None:
-    """Set how many of these sheets lie on the shelf, their price, place or grain."""
+    """Set how many of these sheets lie on the shelf, their price, place, grain or bad spots."""
+    if "bad" in changes:
+        changes = changes | {"bad": _bad(changes["bad"])}
     row = Sheet.objects.select_for_update().get(pk=sheet.pk)
     for field, value in changes.items():
         setattr(row, field, value)

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router, Schema
+from ninja import File, Form, Router, Schema
 from ninja.errors import HttpError
+from ninja.files import UploadedFile
 
 from apps.accounts.access import member_of, mine, require_role
 from apps.accounts.models import Role
@@ -17,14 +18,17 @@ from apps.sheets.schemas import ContrastIn, ContrastOut, ExchangeIn, ExchangeOut
 from notchcore.design.answers import joints, sizes
 from notchcore.design.answers.values import Answer
 from notchcore.errors import MeasureError
+from notchcore.geom.profile import Ring
 from notchcore.measure import scale
 from notchcore.measure.contrast import lab_of, neighbours
 from notchcore.measure.families import FAMILIES
 from notchcore.measure.fit import Feel
 from notchcore.measure.kerf import KerfTestKind
+from notchcore.trace.image import sheet_outline
 from notchcore.units import parse_length, parse_number
 
 router = Router(tags=["tools"])
+MOST_BYTES = 20_000_000  # of a photo
 
 
 @router.post("/numbers", response=TypedOut, operation_id="readNumber")
@@ -165,6 +169,16 @@ def put_caliper_down(request: HttpRequest, stock_id: int) -> CaliperOut:
     require_role(request, Role.OPERATOR)
     caliper.end()
     return CaliperOut(readings=[])
+
+
+@router.post("/sheet-outline", response=list[tuple[float, float]], operation_id="sheetOutline")
+def sheet_outline_of(
+    request: HttpRequest, file: Annotated[UploadedFile, File()], width_mm: Annotated[float, Form()], threshold: Annotated[float, Form()] = 0.5,
+    light: Annotated[bool, Form()] = True,
+) -> Ring:  # fmt: skip
+    """Trace the outline of an offcut on a photo; nothing is kept."""
+    require_role(request, Role.OPERATOR)
+    return sheet_outline(file.read(MOST_BYTES + 1), width_mm, threshold=threshold, light=light)
 
 
 @router.get("/exchange/{name}", operation_id="exportSheets")

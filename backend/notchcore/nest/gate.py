@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import math
 from collections import Counter, defaultdict
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 from notchcore.findings import Finding, Severity
 from notchcore.geom.planar import Polygon, box, moved, near_pairs, pieces
-from notchcore.geom.profile import polygon_of
+from notchcore.geom.profile import Ring, polygon_of
 from notchcore.nest.problem import Answer, Placed, Problem
 from notchcore.nest.values import NestPart, NestRules, Placement, SheetLayout
 from notchcore.units import Mm
@@ -35,6 +35,15 @@ def too_near(shapes: list[Polygon], spacing: Mm) -> list[tuple[int, int]]:
     return found
 
 
+def bad_spots(rings: Sequence[Ring]) -> list[Polygon]:
+    return [p for ring in rings for p in pieces(Polygon(ring).buffer(0))]
+
+
+def touches_bad(shape: Polygon, bad: Polygon, spacing: Mm) -> bool:
+    """Tell whether a part reaches onto a bad spot, or nearer to it than the spacing."""
+    return bool(shape.intersects(bad) or shape.distance(bad) < spacing - SLACK)
+
+
 def answer_faults(problem: Problem, answer: Answer) -> list[str]:
     """Return what is wrong with an answer, on the shapes as given: counts, turns, margins, bad spots, distances."""
     wrong = []
@@ -57,13 +66,13 @@ def answer_faults(problem: Problem, answer: Answer) -> list[str]:
             if not 0 <= copy < spec.count:
                 wrong.append(f"{spec.id}: there is no sheet {copy}")
             usable = spec.polygon().buffer(-problem.margin, join_style="mitre").buffer(SLACK, join_style="mitre")
-            bad = [p for b in spec.bad for p in pieces(Polygon(b).buffer(0))]
+            bad = bad_spots(spec.bad)
         shapes = [shape_at(polygons[p.part], p.turn, p.x, p.y) for p in placed]
         for p, shape in zip(placed, shapes, strict=True):
             name = problem.parts[p.part].id
             if not usable.covers(shape):
                 wrong.append(f"{name} reaches over the margin")
-            if any(shape.intersects(b) or shape.distance(b) < problem.spacing - SLACK for b in bad):
+            if any(touches_bad(shape, b, problem.spacing) for b in bad):
                 wrong.append(f"{name} is too near to a bad spot")
         wrong += [f"{problem.parts[placed[i].part].id} is too near to {problem.parts[placed[j].part].id}" for i, j in too_near(shapes, problem.spacing)]
     return wrong
@@ -77,9 +86,11 @@ def placed_shape(part: NestPart, placement: Placement) -> Polygon:
 def faults(layout: SheetLayout, parts: Mapping[str, NestPart], rules: NestRules) -> tuple[Finding, ...]:
     """Return what is wrong with one sheet: parts too near to each other or to the edge."""
     shapes = [(p, placed_shape(parts[p.part], p)) for p in layout.placements]
-    usable = Polygon(layout.ring).buffer(-rules.margin + SLACK, join_style="mitre")
+    usable, bad = Polygon(layout.ring).buffer(-rules.margin + SLACK, join_style="mitre"), bad_spots(layout.bad)
     found = []
     for p, shape in shapes:
+        if any(touches_bad(shape, b, rules.spacing) for b in bad):
+            found.append(Finding(code="on_bad_spot", severity=Severity.MUST, parts=(p.part,), message=f"{p.part} is too near to a bad spot of {layout.name}."))
         if not usable.covers(shape):
             found.append(Finding(code="outside_sheet", severity=Severity.MUST, parts=(p.part,), message=f"{p.part} reaches over the margin of {layout.name}."))
     for i, j in too_near([shape for _, shape in shapes], rules.spacing):

@@ -9,8 +9,8 @@ from dataclasses import dataclass, replace
 from notchcore.errors import NestError
 from notchcore.geom.planar import Near, Polygon
 from notchcore.geom.profile import area_of, net_area
-from notchcore.nest.gate import SLACK, placed_shape
-from notchcore.nest.laid import sheet_layout
+from notchcore.nest.gate import SLACK, bad_spots, placed_shape, touches_bad
+from notchcore.nest.laid import sheet_layout, with_leftover
 from notchcore.nest.values import Nesting, NestPart, NestRules, Placement, SheetKind, SheetLayout
 from notchcore.units import Mm
 
@@ -42,12 +42,15 @@ class _Room:
         self.part, self.rules = part, rules
         self.usable = Polygon(sheet.ring).buffer(-rules.margin + SLACK, join_style="mitre")
         self.near = Near([placed_shape(parts[p.part], p) for p in others])
+        self.bad = bad_spots(sheet.bad)
 
     def wrong(self, place: Placement) -> str:
         """Return what is wrong with a place; empty when nothing is."""
         shape = placed_shape(self.part, place)
         if not self.usable.covers(shape):
             return "it reaches over the margin"
+        if any(touches_bad(shape, b, self.rules.spacing) for b in self.bad):
+            return "it is too near to a bad spot"
         hit = self.near.within(shape, self.rules.spacing - SLACK, SLACK)
         return "it is too near to another part" if hit is not None else ""
 
@@ -123,8 +126,8 @@ def moved(nesting: Nesting, move: Move, parts: Mapping[str, NestPart], shelf: Ma
         raise NestError("There is no such sheet on the shelf.")
     if kind.stock != part.stock:
         raise NestError("This sheet is of another stock.")
-    if move.turn % 360 not in {t % 360 for t in rules.turns}:
-        raise NestError("The part may not be turned so: the grain would run across.")
+    if move.turn % 360 not in {t % 360 for t in part.may_turn(rules)}:
+        raise NestError("This part may not be turned so.")
     rest = {k: [p for p in s.placements if (p.part, p.copy) != (move.part, move.copy)] for k, s in sheets.items()}
     others = rest.setdefault(target, [])
     layout = sheets.get(target) or sheet_layout(kind, move.sheet_copy, (), parts, rules)
@@ -134,7 +137,14 @@ def moved(nesting: Nesting, move: Move, parts: Mapping[str, NestPart], shelf: Ma
     if right is None or (why := room.wrong(right)):
         raise NestError("There is no free place near by." if right is None else f"It cannot lie there: {why}. Move it, or let it settle.")
     others.append(right)
-    laid = tuple(sheet_layout(shelf[k[0]] if k[0] in shelf else _kind_of(sheets[k]), k[1], tuple(ps), parts, rules) for k, ps in rest.items() if ps)
+
+    def laid_on(k: tuple[str, int], placed: list[Placement]) -> SheetLayout:
+        if k not in (source, target):
+            return sheets[k]
+        kind = shelf[k[0]] if k[0] in shelf else _kind_of(sheets[k])
+        return with_leftover(sheet_layout(kind, k[1], tuple(placed), parts, rules), parts, rules)
+
+    laid = tuple(laid_on(k, placed) for k, placed in rest.items() if placed)
     used = sum(abs(area_of(s.ring)) for s in laid)
     net = sum(net_area(parts[p.part].profile) for s in laid for p in s.placements)
     price = sum(shelf[s.sheet].price for s in laid if s.sheet in shelf)
@@ -145,5 +155,11 @@ def _kind_of(sheet: SheetLayout) -> SheetKind:
     """Return a sheet that is on the mat but no longer on the shelf."""
     whole = ((0.0, 0.0), (sheet.width, 0.0), (sheet.width, sheet.height), (0.0, sheet.height))
     return SheetKind(
-        id=sheet.sheet, stock=sheet.stock, name=sheet.name, width=sheet.width, height=sheet.height, outline=() if sheet.ring == whole else sheet.ring
+        id=sheet.sheet,
+        stock=sheet.stock,
+        name=sheet.name,
+        width=sheet.width,
+        height=sheet.height,
+        bad=sheet.bad,
+        outline=() if sheet.ring == whole else sheet.ring,
     )

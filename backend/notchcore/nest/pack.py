@@ -37,8 +37,8 @@ def pack(
         return Nesting(sheets=(), unplaced=tuple(Unplaced(part=p.id, count=p.count, why=none) for p in parts), utilisation=0.0, price=0.0)
     problem = Problem(
         name="", prefer=prefer, spacing=rules.spacing, margin=rules.margin,
-        parts=tuple(PartKind(id=p.id, outer=p.profile.outer, holes=p.profile.holes, count=p.count, turns=tuple(map(float, rules.turns))) for p in parts),
-        sheets=tuple(SheetSpec(id=k.id, outer=ring, count=k.count, cost=_cost(k)) for k, ring in usable),
+        parts=tuple(PartKind(id=p.id, outer=p.profile.outer, holes=p.profile.holes, count=p.count, turns=tuple(map(float, p.may_turn(rules)))) for p in parts),
+        sheets=tuple(SheetSpec(id=k.id, outer=ring, bad=k.bad, count=k.count, cost=_cost(k)) for k, ring in usable),
     )  # fmt: skip
     kinds = [kind for kind, _ in usable]
     problem = replace(problem, locked=_locked(locked, kinds, parts, rules))
@@ -55,8 +55,10 @@ def _locked(locked: Sequence[SheetLayout], kinds: list[SheetKind], parts: list[N
         if sheet.sheet not in which or sheet.copy >= kinds[which[sheet.sheet]].count:
             raise NestError(f"A locked part lies on {sheet.name}, which is not on the shelf any more. Unlock it.")
         wrong = faults(sheet, by_id, rules)
-        if wrong or any(p.turn not in rules.turns for p in sheet.placements):
-            raise NestError(f"What is locked on {sheet.name} is against the rules now: {wrong[0].message if wrong else 'the grain runs across'} Unlock it.")
+        if wrong or any(p.turn not in by_id[p.part].may_turn(rules) for p in sheet.placements):
+            raise NestError(
+                f"What is locked on {sheet.name} is against the rules now: {wrong[0].message if wrong else 'a part may not be turned so'} Unlock it."
+            )
     return tuple(Placed(part=number[p.part], sheet=which[s.sheet], copy=s.copy, turn=float(p.turn), x=p.x, y=p.y) for s in locked for p in s.placements)
 
 

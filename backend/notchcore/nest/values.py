@@ -16,6 +16,8 @@ from notchcore.units import Mm
 
 QUARTER_TURNS = (0, 90, 180, 270)
 HALF_TURNS = (0, 180)
+AS_DRAWN = (0,)
+EVERY_TURN = tuple(range(0, 360, 15))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -26,6 +28,10 @@ class NestPart:
     stock: str
     profile: Profile
     count: int = 1
+    turns: tuple[int, ...] = ()  #: allowed turns of its own [degrees]; empty: as the rules say
+
+    def may_turn(self, rules: NestRules) -> tuple[int, ...]:
+        return self.turns or rules.turns
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -40,6 +46,7 @@ class SheetKind:
     count: int = 1
     price: float = 0.0
     outline: Ring = ()  #: counter-clockwise; empty for a whole rectangle
+    bad: tuple[Ring, ...] = ()  #: knots, dents, burns: parts keep clear of them as of each other
 
     def __post_init__(self) -> None:
         require("sheet width", self.width, 5.0, 10_000.0)
@@ -91,7 +98,8 @@ class SheetLayout:
     ring: Ring
     placements: tuple[Placement, ...]
     utilisation: float  #: net part area / sheet area
-    leftover: tuple[Mm, Mm, Mm, Mm] | None  #: largest strip that stays whole: x0, y0, x1, y1
+    leftover: tuple[Mm, Mm, Mm, Mm] | None  #: largest rectangle that stays whole: x0, y0, x1, y1
+    bad: tuple[Ring, ...] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -14,13 +14,15 @@ import shapely
 from numpy.typing import NDArray
 from shapely.geometry import Polygon
 
-from notchcore.errors import MeasureError
+from notchcore.errors import MeasureError, require
 from notchcore.geom.planar import pieces
-from notchcore.geom.profile import Ring, ring_of
+from notchcore.geom.profile import Ring, bounds_of, ring_of
+from notchcore.units import Mm
 
 MOST_PIXELS = 40_000_000  # of the file; a larger one is refused before it is unpacked
 TRACED = 700  # pixels along the longer side that are traced
 MOST_RUNS = 30_000  # dark runs of pixels; more is noise
+MOST_CORNERS = 120  # of a sheet on a photo
 GRID = 72  # points along the longer side of a height grid
 
 
@@ -54,18 +56,18 @@ def _opened(data: bytes) -> NDArray[np.float64]:
     return np.asarray(1 - (1 - pixels[..., 0]) * pixels[..., 1])
 
 
-def outline_of(data: bytes, *, threshold: float = 0.5, smoothing: float = 1.5, simplify: float = 0.6) -> Traced:
-    """Return the outer line of the largest dark area.
+def outline_of(data: bytes, *, threshold: float = 0.5, smoothing: float = 1.5, simplify: float = 0.6, light: bool = False) -> Traced:
+    """Return the outer line of the largest dark area, or of the largest light one.
 
     Args:
-        threshold: grey below it is inside, 0..1
+        threshold: grey below it is inside, 0..1; above it for a light area
         smoothing: radius by which corners of pixels are rounded [pixels]
         simplify: allowed deviation [pixels]
     Raises:
         MeasureError: nothing is darker than the threshold
     """
     grey = _opened(data)
-    inside = grey < threshold
+    inside = grey > threshold if light else grey < threshold
     height = inside.shape[0]
     boxes = []
     for row in range(height):
@@ -75,7 +77,9 @@ def outline_of(data: bytes, *, threshold: float = 0.5, smoothing: float = 1.5, s
         if len(starts):
             boxes.append(shapely.box(starts, np.full(len(starts), y), ends, np.full(len(starts), y + 1)))
     if not boxes:
-        raise MeasureError("Nothing in the image is darker than the threshold. Raise the threshold, or use an image with more contrast.")
+        raise MeasureError(
+            f"Nothing in the image is {'lighter' if light else 'darker'} than the threshold. Change the threshold, or use an image with more contrast."
+        )
     if sum(len(b) for b in boxes) > MOST_RUNS:
         raise MeasureError("The image is too noisy to trace: blur it or raise its contrast, then try again.")
     areas = pieces(shapely.union_all(np.concatenate(boxes)))
@@ -103,3 +107,22 @@ def heights_of_image(data: bytes, *, dark_is_high: bool = False) -> tuple[tuple[
     low, high = cells.min(), cells.max()
     shares = (cells - low) / (high - low) if high > low else np.zeros_like(cells)
     return tuple(tuple(round(float(v), 4) for v in row) for row in shares)
+
+
+def sheet_outline(data: bytes, width: Mm, *, threshold: float = 0.5, light: bool = True) -> Ring:
+    """Return the outline of a sheet on a photo from straight above, on a ground that stands out, corner at (0, 0) [mm].
+
+    Args:
+        width: of the sheet from its left end to its right end on the photo
+        light: the sheet is lighter than the ground
+    Raises:
+        MeasureError: the photo cannot be traced
+    """
+    require("width", width, 5.0, 10_000.0)
+    for simplify in (1.0, 2.0, 4.0, 8.0):
+        ring = outline_of(data, threshold=threshold, light=light, simplify=simplify).outer
+        if len(ring) <= MOST_CORNERS:
+            break
+    x0, y0, x1, _ = bounds_of(ring)
+    k = width / (x1 - x0)
+    return tuple((round((x - x0) * k, 2), round((y - y0) * k, 2)) for x, y in ring[:: len(ring) // MOST_CORNERS + 1])

@@ -9,15 +9,22 @@ from typing import Any
 
 import pytest
 from procrastinate.contrib.django import app as jobs_app
+from pydantic import TypeAdapter
 
 from apps.accounts.models import Role
 from apps.designs.models import JobState, Project, StageJob, StageResult
+from apps.layouts.convert import NESTING
 from apps.layouts.services import pack_project
 from apps.layouts.tasks import pack_job
 from apps.runs import services as runs
 from apps.runs.models import Run, RunState
 from apps.sheets.models import Sheet, Stock
+from notchcore.geom.profile import Profile
+from notchcore.nest.gate import faults
+from notchcore.nest.values import NestPart, NestRules
 from tests.apps.conftest import Api
+
+PROFILE: TypeAdapter[Profile] = TypeAdapter(Profile)
 
 
 def stations(api: Api, project: Project) -> dict[str, Any]:
@@ -276,8 +283,14 @@ def test_logging_takes_stock_down_and_teaches_the_time(api: Api, drawer: Project
     assert "not ended" in api("post", f"runs/{run['id']}/log", log).json()["message"]
     Run.objects.filter(pk=run["id"]).update(state=RunState.DONE)
     assert "good pieces" in api("post", f"runs/{run['id']}/log", {**log, "good": 99}).json()["message"]
-    api.ok("post", f"runs/{run['id']}/log", log)
+    stays = api.ok("get", f"projects/{drawer.pk}/runs")["runs"][0]["remains"]
+    assert api("post", f"runs/{run['id']}/log", {**log, "keep": [len(stays)]}).status_code == 422
+    api.ok("post", f"runs/{run['id']}/log", {**log, "keep": [0]})
     assert api("post", f"runs/{run['id']}/log", log).status_code == 422
+    kept = Sheet.objects.get(stock=shelf.stock, is_offcut=True, name__startswith="Offcut")
+    assert (kept.width_mm, kept.height_mm) == pytest.approx((stays[0]["width"], stays[0]["height"]))
+    assert [tuple(p) for p in kept.outline] == [tuple(p) for p in stays[0]["outline"]]
+    assert 0 < kept.price < shelf.price
     shelf.refresh_from_db()
     assert shelf.count == 2
     after = api.ok("get", f"projects/{drawer.pk}/runs")
@@ -345,6 +358,36 @@ def test_what_is_missing_on_the_shelf_is_known_before_packing(api: Api, drawer: 
     assert many["sure"]
     assert many["price"] == pytest.approx(many["buy"] * 7.5)
     assert api("post", f"projects/{drawer.pk}/layout/need", PACK | {"copies": 0}).status_code == 422
+
+
+def test_wishes_for_a_packing_together_turned_filled_up_and_clear_of_bad_spots(api: Api, drawer: Project) -> None:
+    birch_row = Stock.objects.get(name="Birch ply 3, batch 12")
+    spot = [[250, 150], [350, 150], [350, 250], [250, 250]]
+    birch_row.sheets.all().delete()
+    sheet = {"name": "Knotty", "width_mm": 600, "height_mm": 400, "count": 4, "price": 5.0, "bad": [spot]}
+    assert "bad spot" in api("post", f"stocks/{birch_row.pk}/sheets", {**sheet, "bad": [[[0, 0], [9, 9]]]}).json()["message"]
+    api.ok("post", f"stocks/{birch_row.pk}/sheets", sheet)
+    wish = PACK | {"only": {}, "seconds": 0.6, "together": [["front", "back"]], "turns": {"lid": "fixed"}, "fill": {"lid-key": 2},
+                   "spacing": {str(birch_row.pk): 3.5}}  # fmt: skip
+    for wrong in ({"turns": {"lid": "often"}}, {"fill": {"lid": -1}}, {"spacing": {"1": 1e9}}):
+        assert api("post", f"projects/{drawer.pk}/layout/pack", wish | wrong).status_code == 422
+    pack_project(Project.objects.select_related("machine", "shop").get(pk=drawer.pk), wish)
+    told = api.ok("get", f"projects/{drawer.pk}/layout")
+    sheets = [s for s in told["nesting"]["sheets"] if s["stock"] == str(birch_row.pk)]
+    on = {p["part"]: k for k, s in enumerate(sheets) for p in s["placements"]}
+    assert on["front"] == on["back"]
+    assert {p["turn"] for s in sheets for p in s["placements"] if p["part"] == "lid"} == {0}
+    assert sum(p["part"] == "lid-key" for s in sheets for p in s["placements"]) == 3
+    parts = {p["id"]: NestPart(id=p["id"], stock=p["stock"], profile=PROFILE.validate_python(p["profile"])) for p in told["parts"]}
+    for s in sheets:
+        assert s["bad"] == [spot]
+        assert s["leftover"] is None or min(s["leftover"][2] - s["leftover"][0], s["leftover"][3] - s["leftover"][1]) >= 20
+        layout = NESTING.validate_python({**told["nesting"], "sheets": [s]}).sheets[0]
+        assert faults(layout, parts, NestRules(margin=5, spacing=3.5)) == ()
+    lid = next(p for s in sheets for p in s["placements"] if p["part"] == "lid")
+    s = sheets[on["lid"]]
+    body = {"version": told["version"], "part": "lid", "number": 0, "sheet": s["sheet"], "sheet_copy": s["copy"], "settle": False}
+    assert "turned" in api("post", f"projects/{drawer.pk}/layout/move", {**body, "turn": 90, "x": lid["x"], "y": lid["y"]}).json()["message"]
 
 
 def test_the_cheapest_way_and_the_one_with_the_fewest_sheets_are_kept_beside_each_other(api: Api, drawer: Project) -> None:

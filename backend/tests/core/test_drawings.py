@@ -26,11 +26,11 @@ from notchcore.formats.dxfin import read_dxf
 from notchcore.formats.svgin import read_svg
 from notchcore.formats.svgpath import path_lines
 from notchcore.geom.planar import whole_areas
-from notchcore.geom.profile import polygon_of, rectangle
+from notchcore.geom.profile import bounds_of, polygon_of, rectangle
 from notchcore.geom.slab import Pose
 from notchcore.geom.vectors import X, Y
 from notchcore.measure.machine import Operation
-from notchcore.trace.image import heights_of_image, outline_of
+from notchcore.trace.image import heights_of_image, outline_of, sheet_outline
 from notchcore.trace.solid import heights_of_solid
 from tests.strategies import make_stock
 
@@ -280,6 +280,18 @@ class TestImages:
     def test_what_shows_nothing_is_refused_in_words(self, data: bytes) -> None:
         with pytest.raises(MeasureError):
             outline_of(data)
+
+    def test_an_offcut_on_a_photo_gets_its_size_from_its_width(self) -> None:
+        def board(d: ImageDraw.ImageDraw) -> None:  # light, L-shaped: 120 x 90 pixels of 200 on a dark ground
+            d.rectangle((0, 0, 200, 200), fill=20)
+            d.polygon([(40, 150), (160, 150), (160, 110), (90, 110), (90, 60), (40, 60)], fill=235)
+
+        ring = sheet_outline(png(board), 300.0)
+        expected = Polygon([(0, 0), (300, 0), (300, 100), (125, 100), (125, 225), (0, 225)])
+        assert Polygon(ring).symmetric_difference(expected).area < 0.03 * expected.area
+        assert bounds_of(ring)[2] == pytest.approx(300.0, abs=0.01)
+        with pytest.raises(MeasureError, match="width"):
+            sheet_outline(png(board), 0.0)
 
     def test_light_is_high_and_the_lowest_row_is_the_front(self) -> None:
         rows = heights_of_image(png(lambda d: d.rectangle((0, 80, 200, 160), fill=0)))

@@ -523,6 +523,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sheet-outline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sheet Outline Of
+         * @description Trace the outline of an offcut on a photo; nothing is kept.
+         */
+        post: operations["sheetOutline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/exchange/{name}": {
         parameters: {
             query?: never;
@@ -2181,6 +2201,11 @@ export interface components {
                 number,
                 number
             ][];
+            /** Bad */
+            bad: [
+                number,
+                number
+            ][][];
         };
         /** SpreadOut */
         SpreadOut: {
@@ -2441,6 +2466,14 @@ export interface components {
                 number,
                 number
             ][];
+            /**
+             * Bad
+             * @default []
+             */
+            bad: [
+                number,
+                number
+            ][][];
         };
         /** SheetChange */
         SheetChange: {
@@ -2452,6 +2485,11 @@ export interface components {
             place?: string | null;
             /** Grain */
             grain?: string | null;
+            /** Bad */
+            bad?: [
+                number,
+                number
+            ][][] | null;
         };
         /** MachineIn */
         MachineIn: {
@@ -5807,6 +5845,14 @@ export interface components {
             /** Stock */
             stock: string;
             profile: components["schemas"]["Profile"];
+            /** Copies */
+            copies: number;
+            /** Spares */
+            spares: number;
+            /** Helper */
+            helper: boolean;
+            /** Turns */
+            turns: number[];
         };
         /** LayoutOut */
         LayoutOut: {
@@ -5818,8 +5864,6 @@ export interface components {
             locked: components["schemas"]["PartAt"][];
             /** Ways */
             ways: components["schemas"]["WayOut"][];
-            /** Turns */
-            turns: number[];
             /** Revision */
             revision: number | null;
             nesting: components["schemas"]["Nesting"] | null;
@@ -5877,6 +5921,32 @@ export interface components {
             only: {
                 [key: string]: number;
             };
+            /**
+             * Spacing
+             * @default {}
+             */
+            spacing: {
+                [key: string]: number;
+            };
+            /**
+             * Turns
+             * @default {}
+             */
+            turns: {
+                [key: string]: string;
+            };
+            /**
+             * Fill
+             * @default {}
+             */
+            fill: {
+                [key: string]: number;
+            };
+            /**
+             * Together
+             * @default []
+             */
+            together: string[][];
         };
         /**
          * PartAt
@@ -5937,6 +6007,14 @@ export interface components {
                 number,
                 number
             ][];
+            /**
+             * Bad
+             * @default []
+             */
+            bad: [
+                number,
+                number
+            ][][];
         };
         /**
          * SheetLayout
@@ -5971,6 +6049,14 @@ export interface components {
                 number,
                 number
             ] | null;
+            /**
+             * Bad
+             * @default []
+             */
+            bad: [
+                number,
+                number
+            ][][];
         };
         /**
          * Unplaced
@@ -6281,10 +6367,44 @@ export interface components {
              */
             bad: string[];
             /**
+             * Keep
+             * @default []
+             */
+            keep: number[];
+            /**
              * Learned
              * @default false
              */
             learned: boolean;
+        };
+        /**
+         * Remains
+         * @description A piece of a sheet that is worth keeping, its corner at (0, 0).
+         */
+        Remains: {
+            /** Outline */
+            outline: [
+                number,
+                number
+            ][];
+            /** Bad */
+            bad: [
+                number,
+                number
+            ][][];
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Area */
+            area: number;
+            /** Rectangle */
+            rectangle: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
         };
         /** RunOut */
         RunOut: {
@@ -6320,6 +6440,8 @@ export interface components {
             /** Logged */
             logged: string | null;
             log: components["schemas"]["LoggedRun"] | null;
+            /** Remains */
+            remains: components["schemas"]["Remains"][];
         };
         /** RunsOut */
         RunsOut: {
@@ -6419,6 +6541,11 @@ export interface components {
              * @default []
              */
             bad: string[];
+            /**
+             * Keep
+             * @default []
+             */
+            keep: number[];
         };
         /** Next */
         Next: {
@@ -7356,6 +7483,51 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CaliperOut"];
+                };
+            };
+        };
+    };
+    sheetOutline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /** Width Mm */
+                    width_mm: number;
+                    /**
+                     * Threshold
+                     * @default 0.5
+                     */
+                    threshold?: number;
+                    /**
+                     * Light
+                     * @default true
+                     */
+                    light?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": [
+                        number,
+                        number
+                    ][];
                 };
             };
         };

@@ -1,0 +1,61 @@
+"""What stays of a sheet after a run, and putting it on the shelf as offcuts in its real shape."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from pydantic import TypeAdapter
+
+from apps.runs.models import Run
+from apps.sheets import services as sheets
+from apps.sheets.convert import sheet_kind_of
+from apps.sheets.models import Sheet
+from notchcore.errors import PlanError
+from notchcore.geom.contours import sampled
+from notchcore.geom.leftover import Remains, remains
+from notchcore.geom.planar import Polygon, subtract
+from notchcore.geom.profile import area_of
+from notchcore.measure.machine import Operation
+from notchcore.plan.cutplan import SheetPlan
+
+REMAINS: TypeAdapter[list[Remains]] = TypeAdapter(list[Remains])
+GAP = 2.0  # [mm] a piece is kept so far from every cut: the edge there is burnt, and uneven where parts hung on
+
+
+def remains_of(target: SheetPlan) -> list[Remains]:
+    """Return the pieces of a sheet that are worth keeping after its plan was cut."""
+    outer: dict[tuple[str, int], Polygon] = {}
+    inner: dict[tuple[str, int], list[Polygon]] = {}
+    for stroke in target.strokes:
+        p = stroke.path
+        if p.operation not in (Operation.OUTER, Operation.INNER) or not p.contour.closed:
+            continue
+        shape = Polygon(sampled(p.contour)).buffer(0)
+        if p.operation is Operation.OUTER:
+            outer[p.part, p.copy] = shape.buffer(target.kerf / 2)
+        else:
+            inner.setdefault((p.part, p.copy), []).append(shape.buffer(-target.kerf / 2))
+    gone = [piece for key, shape in outer.items() for piece in subtract(shape, inner.get(key, []))]
+    row = Sheet.objects.filter(pk=int(target.sheet)).first() if target.sheet.isdecimal() else None
+    return list(remains(target.ring, sheet_kind_of(row).bad if row is not None else (), gone, GAP))
+
+
+def shelve_remains(run: Run, sheet: Sheet, keep: Sequence[int]) -> list[Sheet]:
+    """Put the pieces of a run that a person keeps on the shelf, at the share of the sheet's price that they are.
+
+    Raises:
+        PlanError: there is no such piece, or the sheet was not cut to its end
+    """
+    found = REMAINS.validate_python(run.remains)
+    if len(set(keep)) != len(keep) or not all(0 <= k < len(found) for k in keep):
+        raise PlanError("This piece is not among what stays of the sheet. Choose again.")
+    whole = abs(area_of(sheet_kind_of(sheet).ring()))
+    made = []
+    for piece in (found[k] for k in keep):
+        odd = not piece.is_rectangle
+        made.append(sheets.shelve(
+            stock=sheet.stock, name=f"Offcut, {piece.width:.0f} × {piece.height:.0f}{', odd shape' if odd else ''}", width_mm=piece.width,
+            height_mm=piece.height, count=1, price=round(sheet.price * piece.area / whole, 2), place=sheet.place, grain=sheet.grain, is_offcut=True,
+            outline=[tuple(p) for p in piece.outline] if odd else [], bad=[list(b) for b in piece.bad],
+        ))  # fmt: skip
+    return made

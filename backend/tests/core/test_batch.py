@@ -1,0 +1,138 @@
+"""What stays together lies on one sheet, what fills up only adds, and what is left of a sheet is really free."""
+
+from __future__ import annotations
+
+from collections import Counter
+from random import Random
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from shapely.geometry import Polygon, box
+
+from notchcore.errors import NestError
+from notchcore.geom.leftover import largest_rectangle, rectangle_left, remains
+from notchcore.geom.profile import Profile, area_of, rectangle
+from notchcore.nest.batch import filled, kept_together
+from notchcore.nest.gate import faults, placed_shape
+from notchcore.nest.laid import with_leftover
+from notchcore.nest.pack import pack
+from notchcore.nest.search import Work
+from notchcore.nest.values import Nesting, NestPart, NestRules, SheetKind, SheetLayout
+from tests.core.test_nest import FRAME, OFFCUT, WHOLE, ell
+
+RULES = NestRules(spacing=2, margin=3)
+SPOT = ((120.0, 80.0), (150.0, 80.0), (150.0, 110.0), (120.0, 110.0))
+SPOTTED = SheetKind(id="spotted", stock="ply", name="spotted", width=300, height=200, count=2, price=3.0, bad=(SPOT,))
+
+
+def some_parts(random: Random) -> list[NestPart]:
+    shapes = [ell(random.uniform(40, 90), random.uniform(40, 70), 20), rectangle(0, 0, random.uniform(20, 80), 40), FRAME, rectangle(0, 0, 30, 30)]
+    return [NestPart(id=f"p{i}", stock="ply", profile=s, count=random.randint(1, 3)) for i, s in enumerate(shapes)]
+
+
+def sound(sheets: list[SheetLayout] | tuple[SheetLayout, ...], parts: list[NestPart], rules: NestRules = RULES) -> Counter[str]:
+    """Return how often each part lies there, after checking that nothing is wrong and no piece lies twice."""
+    lying = [(p.part, p.copy) for s in sheets for p in s.placements]
+    assert len(set(lying)) == len(lying)
+    assert not [f for s in sheets for f in faults(s, {p.id: p for p in parts}, rules)]
+    return Counter(part for part, _ in lying)
+
+
+@settings(max_examples=12, deadline=None)
+@given(st.integers(0, 10**6))
+def test_a_group_lies_on_one_sheet_and_the_rest_around_it(seed: int) -> None:
+    random = Random(seed)
+    parts, sheets = some_parts(random), [WHOLE, OFFCUT, SPOTTED]
+    groups = [["p0", "p3"], ["p1"]]
+    stay = kept_together(groups, parts, sheets, RULES, lambda: Work(4_000))
+    counts = {p.id: p.count for p in parts}
+    assert sound(stay, parts) == {k: counts[k] for g in groups for k in g}
+    whole = pack(parts, sheets, RULES, Work(4_000), locked=stay)
+    assert sound(whole.sheets, parts) + Counter({u.part: u.count for u in whole.unplaced}) == counts
+    for group in groups:
+        assert len({(s.sheet, s.copy) for s in whole.sheets for p in s.placements if p.part in group}) == 1
+
+
+def test_a_group_that_fits_on_no_sheet_names_its_parts() -> None:
+    parts = [NestPart(id=f"half {k}", stock="ply", profile=rectangle(0, 0, 250, 150), count=1) for k in "ab"]
+    with pytest.raises(NestError, match="half a, half b"):
+        kept_together([["half a", "half b", "moon"]], parts, [WHOLE], RULES, lambda: Work(2_000))
+
+
+@settings(max_examples=12, deadline=None)
+@given(st.integers(0, 10**6))
+def test_filling_up_adds_what_is_asked_where_there_is_room_and_moves_nothing(seed: int) -> None:
+    random = Random(seed)
+    parts, sheets = some_parts(random), [WHOLE, SPOTTED]
+    before = pack(parts, sheets, RULES, Work(4_000))
+    after = filled(before, {"p3": 5, "p1": 2, "moon": 3}, parts, sheets, RULES, Work(4_000))
+    there = {(s.sheet, s.copy, p) for s in before.sheets for p in s.placements}
+    added = {(s.sheet, s.copy, p) for s in after.sheets for p in s.placements} - there
+    assert there <= {(s.sheet, s.copy, p) for s in after.sheets for p in s.placements}
+    more = Counter(p.part for _, _, p in added)
+    assert more["p3"] <= 5
+    assert more["p1"] <= 2
+    assert set(more) <= {"p3", "p1"}
+    sound(after.sheets, parts)
+    assert after.utilisation >= before.utilisation
+    assert len(after.sheets) == len(before.sheets)
+
+
+def test_tokens_fill_the_holes_of_what_lies() -> None:
+    ring = Profile(outer=rectangle(0, 0, 180, 180).outer, holes=(tuple(reversed(rectangle(20, 20, 160, 160).outer)),))
+    parts = [NestPart(id="ring", stock="ply", profile=ring, count=1), NestPart(id="token", stock="ply", profile=rectangle(0, 0, 40, 40), count=0)]
+    small = SheetKind(id="small", stock="ply", name="small", width=190, height=190)
+    before = pack(parts[:1], [small], RULES, Work(2_000))
+    assert sound(filled(before, {"token": 99}, parts, [small], RULES, Work(8_000)).sheets, parts)["token"] == 9
+
+
+@settings(max_examples=30, deadline=None)
+@given(st.integers(0, 10**6))
+def test_what_is_left_is_free_and_nothing_larger_is(seed: int) -> None:
+    """Boxes on whole millimetres; another way to the largest rectangle: every pair of lines tried."""
+    random = Random(seed)
+    gone = []
+    for _ in range(random.randint(1, 5)):
+        x, y = random.randint(0, 260), random.randint(0, 160)
+        gone.append(box(x, y, x + random.randint(10, 120), y + random.randint(10, 90)))
+    ring = WHOLE.ring()
+    found = rectangle_left(ring, (SPOT,), gone, 2.0)
+    blocks = [g.buffer(2.0, join_style="mitre") for g in gone] + [Polygon(SPOT)]
+    xs = sorted({0.0, 300.0, *(min(max(v, 0.0), 300.0) for b in blocks for v in (b.bounds[0], b.bounds[2]))})
+    ys = sorted({0.0, 200.0, *(min(max(v, 0.0), 200.0) for b in blocks for v in (b.bounds[1], b.bounds[3]))})
+    inner = [b.buffer(-1e-6) for b in blocks]
+    best = max(
+        ((x1 - x0) * (y1 - y0) for x0 in xs for x1 in xs if x1 > x0 for y0 in ys for y1 in ys if y1 > y0
+         if not any(b.intersects(box(x0, y0, x1, y1)) for b in inner)), default=0.0,
+    )  # fmt: skip
+    if found is None:
+        assert best < 20 * 300
+    else:
+        x0, y0, x1, y1 = found
+        assert not any(b.intersects(box(*found)) for b in inner)
+        assert (x1 - x0) * (y1 - y0) == pytest.approx(best)
+    for piece in remains(ring, (SPOT,), gone, 2.0):
+        assert abs(area_of(piece.outline)) - sum(abs(area_of(h)) for h in piece.bad) == pytest.approx(piece.area)
+        assert min(piece.width, piece.height) >= 40
+        assert piece.area < 300 * 200
+
+
+def test_an_l_shaped_rest_is_kept_in_its_shape() -> None:
+    (piece,) = remains(WHOLE.ring(), (), [box(0, 0, 198, 118)], 2.0)
+    assert Polygon(piece.outline).symmetric_difference(box(0, 0, 300, 200).difference(box(0, 0, 200, 120))).area < 1e-6
+    assert piece.rectangle == (0.0, 120.0, 300.0, 200.0)
+    assert not piece.is_rectangle
+    (whole,) = remains(WHOLE.ring(), (), [box(0, 0, 148, 200)], 2.0)
+    assert whole.is_rectangle
+    assert (whole.width, whole.height) == (150.0, 200.0)
+
+
+def test_the_rectangle_left_does_not_touch_a_slanted_part() -> None:
+    triangle = Profile(outer=((0.0, 0.0), (200.0, 0.0), (0.0, 150.0)))
+    part = NestPart(id="t", stock="ply", profile=triangle)
+    packed: Nesting = pack([part], [WHOLE], RULES, Work(1_000))
+    told = with_leftover(packed.sheets[0], {"t": part}, RULES)
+    assert told.leftover is not None
+    assert placed_shape(part, told.placements[0]).distance(box(*told.leftover)) >= RULES.spacing - 1e-2
+    assert largest_rectangle([Polygon(((0, 0), (15, 0), (15, 400), (0, 400)))]) is None
