@@ -1,6 +1,6 @@
 /** Files to the server, as forms. */
 import { api, need } from './client';
-import type { DrawingOut } from './types';
+import type { DrawingOut, Point } from './types';
 
 const asForm = { bodySerializer: (body: unknown) => body as FormData };
 function form(file: File, more: Record<string, string | number | boolean> = {}) {
@@ -18,6 +18,11 @@ export function sendDrawing(project: number, file: File, how: Record<string, num
 export function sendHeights(project: number, file: File, darkIsHigh: boolean) {
 	const params = { path: { project_id: project } };
 	return need(api.POST('/api/projects/{project_id}/heights', { params, body: form(file, { dark_is_high: darkIsHigh }), ...asForm }));
+}
+
+/** The outline of an offcut on a photo from above [mm]; nothing is kept. */
+export async function traceSheet(file: File, width: number, light: boolean): Promise<Point[]> {
+	return (await need(api.POST('/api/sheet-outline', { body: form(file, { width_mm: width, light }), ...asForm }))) as Point[];
 }
 
 /** Where the dots that a part's mark burns are to be had; `state` changes with the parts, so that no old picture is shown. */

@@ -5,6 +5,8 @@
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { settled } from '../../lib/ui/pending.svelte';
 	import Supply from './Supply.svelte';
+	import Tray from './Tray.svelte';
+	import { wantedOf } from './tray';
 
 	let {
 		out,
@@ -26,7 +28,9 @@
 	const job = $derived(out.job);
 	const trace = $derived((job?.progress.trace as [number, number][] | undefined) ?? []);
 	const total = $derived(Number(job?.progress.seconds ?? r.seconds));
-	const needed = $derived(out.parts.length * r.copies);
+	const needed = $derived(out.parts.reduce((n, p) => n + wantedOf(p, r), 0));
+	const used = $derived([...new Set(out.parts.map((p) => p.stock))]);
+	const spacing = (stock: string) => r.spacing?.[stock] ?? r.spacing_mm;
 	const placed = $derived(out.nesting?.sheets.reduce((n, s) => n + s.placements.length, 0) ?? 0);
 	const labels = $derived(new Map(out.parts.map((p) => [p.id, p.label])));
 	const path = $derived(
@@ -85,7 +89,15 @@
 			<button class="btn" onclick={() => (r = { ...r, only: {} })}>Pack all parts again</button>
 		</div>
 	{/if}
-	<NumberField label="Between parts" value={r.spacing_mm} unit={session.unit} fine oncommit={(mm) => void (r.spacing_mm = mm)} />
+	{#each used as stock (stock)}
+		<NumberField
+			label={used.length > 1 ? `Between parts, ${out.stocks[stock]?.name ?? ''}` : 'Between parts'}
+			value={spacing(stock)}
+			unit={session.unit}
+			fine
+			oncommit={(mm) => void (r = { ...r, spacing: { ...r.spacing, [stock]: mm } })}
+		/>
+	{/each}
 	<NumberField label="To the sheet’s edge" value={r.margin_mm} unit={session.unit} oncommit={(mm) => void (r.margin_mm = mm)} />
 	<NumberField label="Copies of everything" kind="count" value={r.copies} oncommit={(n) => void (r.copies = n)} />
 	<NumberField label="Time to try" kind="number" suffix="s" value={r.seconds} oncommit={(n) => void (r.seconds = n)} />
@@ -93,6 +105,7 @@
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 	<button class="btn main mt-2" disabled={busy} onclick={pack}>{out.nesting ? 'Pack again' : 'Pack the parts'}</button>
 
+	<Tray {out} request={r} onchange={(changed) => (r = changed)} />
 	<Supply {out} request={r} />
 	<h3>On the shelf</h3>
 	{#each out.shelf as s (s.id)}

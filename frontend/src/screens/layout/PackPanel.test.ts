@@ -31,8 +31,8 @@ const out = (more: object = {}) =>
 		nesting: null,
 		request,
 		parts: [
-			{ id: 'front', label: 'Front', stock: '1', profile: { outer: [], holes: [], circles: [] } },
-			{ id: 'back', label: 'Back', stock: '1', profile: { outer: [], holes: [], circles: [] } }
+			{ id: 'front', label: 'Front', stock: '1', copies: 1, spares: 0, profile: { outer: [], holes: [], circles: [] } },
+			{ id: 'back', label: 'Back', stock: '1', copies: 1, spares: 0, profile: { outer: [], holes: [], circles: [] } }
 		],
 		stocks: {},
 		shelf: [

@@ -48,6 +48,9 @@
 	{#if bed && (bed[0] < sheet.width || bed[1] < sheet.height)}
 		<rect width={bed[0]} height={bed[1]} fill="none" stroke="#1d2b27" stroke-width={1 / scale} stroke-dasharray="{6 / scale} {5 / scale}" />
 	{/if}
+	{#each sheet.bad ?? [] as ring, k (k)}<path d={ringPath(ring as number[][])} class="spot" stroke={ink} stroke-width={1.2 / scale} /><title
+			>bad spot</title
+		>{/each}
 	{#if left}
 		<rect
 			x={left[0]! + 3}
@@ -130,6 +133,9 @@
 	.lock {
 		stroke-width: 1.6;
 		pointer-events: none;
+	}
+	.spot {
+		fill: rgb(120 30 10 / 0.28);
 	}
 	.left {
 		stroke: none;

@@ -75,10 +75,12 @@ export class ByHand {
 		const on = this.under(h);
 		const part = this.now().parts.find((p) => p.id === h.part)!;
 		if (part.stock !== on.sheet.stock) return true;
-		const { margin_mm, spacing_mm } = this.now().request;
+		const { margin_mm, spacing_mm, spacing } = this.now().request;
+		const apart = spacing?.[part.stock] ?? spacing_mm;
 		const mine = this.lying(h.part, h.turn, h.x - on.x, h.y - on.y);
 		if (!keepsMargin(mine, on.sheet.ring, margin_mm)) return true;
-		return on.sheet.placements.some((p) => keyOf(p) !== keyOf(h) && tooNear(mine, this.lying(p.part, p.turn, p.x, p.y), spacing_mm));
+		if ((on.sheet.bad ?? []).some((ring) => tooNear(mine, { outer: ring as number[][], holes: [] }, apart))) return true;
+		return on.sheet.placements.some((p) => keyOf(p) !== keyOf(h) && tooNear(mine, this.lying(p.part, p.turn, p.x, p.y), apart));
 	}
 	private put(h: Held) {
 		this.held = { ...h, bad: this.isBad(h) };
@@ -90,7 +92,7 @@ export class ByHand {
 	turn() {
 		const h = this.held;
 		if (!h) return;
-		const turns = this.now().turns;
+		const turns = this.now().parts.find((p) => p.id === h.part)!.turns;
 		const turn = turns[(turns.indexOf(h.turn) + 1) % turns.length]!;
 		const middle = (t: number) => {
 			const b = boundsOf(placedRing(this.profile(h.part).outer, t, 0, 0));

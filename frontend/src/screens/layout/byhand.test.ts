@@ -31,9 +31,8 @@ const state = (version: string, locked: object[] = []) =>
 	({
 		version,
 		locked,
-		turns: [0, 90],
 		request: { margin_mm: 5, spacing_mm: 2 },
-		parts: ['a', 'b'].map((id) => ({ id, stock: '1', profile: { outer, holes: [] } }))
+		parts: ['a', 'b'].map((id) => ({ id, stock: '1', turns: [0, 90], profile: { outer, holes: [] } }))
 	}) as unknown as LayoutOut;
 
 let now: LayoutOut;

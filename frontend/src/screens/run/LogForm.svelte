@@ -1,11 +1,17 @@
 <!-- After a run: most is filled in; two minutes at most. -->
+<script lang="ts" module>
+	const WORTH = 20_000; // [mm2] 20 × 10 cm
+</script>
+
 <script lang="ts">
 	import { api, need } from '../../api/client';
 	import type { RunOut } from '../../api/types';
 	import Choice from '../../lib/ui/Choice.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { settled } from '../../lib/ui/pending.svelte';
-	import { clock } from '../../lib/units/units';
+	import { session } from '../../app/session.svelte';
+	import { ringPath } from '../../lib/mat/outlines';
+	import { clock, show } from '../../lib/units/units';
 
 	let { run, onlogged }: { run: RunOut; onlogged: () => Promise<void> } = $props();
 	// svelte-ignore state_referenced_locally (a fresh form for each run)
@@ -24,6 +30,11 @@
 	let through = $state(100);
 	let feel = $state<'rattles' | 'slides' | 'snug' | 'mallet' | 'wont_go' | ''>('');
 	let note = $state('');
+	/** What is left of the sheet can go on the shelf; what is large enough is ticked. */
+	// svelte-ignore state_referenced_locally
+	const stays = run.state === 'done' && run.remains.length > 0;
+	// svelte-ignore state_referenced_locally
+	let kept = $state(run.remains.flatMap((r, k) => (r.area >= WORTH ? [k] : [])));
 	let problem = $state('');
 	const id = $props.id();
 
@@ -34,7 +45,7 @@
 			await need(
 				api.POST('/api/runs/{run_id}/log', {
 					params: { path: { run_id: run.id } },
-					body: { actual_s: minutes * 60, good, spoiled, cut_through: through, feel, note, bad }
+					body: { actual_s: minutes * 60, good, spoiled, cut_through: through, feel, note, bad, keep: stays ? kept : [] }
 				})
 			);
 			await onlogged();
@@ -74,6 +85,25 @@
 	value={feel}
 	onchoose={(v) => (feel = v as typeof feel)}
 />
+{#if stays}
+	<h3>What stays of the sheet</h3>
+	{#each run.remains as r, k (k)}
+		<label class="piece left">
+			<input
+				type="checkbox"
+				checked={kept.includes(k)}
+				onchange={(e) => (kept = e.currentTarget.checked ? [...kept, k] : kept.filter((x) => x !== k))}
+			/>
+			<svg viewBox="0 0 {r.width} {r.height}" aria-hidden="true"
+				><path
+					d={[r.outline, ...r.bad].map((ring) => ringPath(ring as number[][])).join('')}
+					transform="translate(0 {r.height}) scale(1 -1)"
+				/></svg
+			>
+			<span>{show(r.width, session.unit)} × {show(r.height, session.unit)} onto the shelf</span>
+		</label>
+	{/each}
+{/if}
 <label for="{id}n" class="mt-2 block">Note</label>
 <textarea id="{id}n" rows="3" maxlength="2000" bind:value={note}></textarea>
 <p class="quiet">
@@ -93,6 +123,17 @@
 		display: flex;
 		gap: 7px;
 		align-items: center;
+	}
+	.left svg {
+		width: 46px;
+		height: 32px;
+		flex: none;
+	}
+	.left path {
+		fill: #d8b77c;
+		fill-rule: evenodd;
+		stroke: var(--ink-2);
+		vector-effect: non-scaling-stroke;
 	}
 	textarea {
 		width: 100%;

@@ -44,6 +44,7 @@ const run = (more: object = {}) =>
 		created: '2026-11-24T10:00:00Z',
 		logged: null,
 		log: null,
+		remains: [],
 		...more
 	}) as RunOut;
 

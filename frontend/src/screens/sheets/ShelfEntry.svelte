@@ -1,10 +1,13 @@
 <!-- Sheets and offcuts of this stock on the shelf. -->
 <script lang="ts">
+	import { traceSheet } from '../../api/files';
 	import type { Point, StockOut } from '../../api/types';
 	import { session } from '../../app/session.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { settled } from '../../lib/ui/pending.svelte';
-	import { MM_PER_INCH, show, unitName } from '../../lib/units/units';
+	import { show, unitName } from '../../lib/units/units';
+	import { readCorners, writeCorners } from './offcut';
+	import OffcutPad from './OffcutPad.svelte';
 	import type { RackState } from './rack.svelte';
 
 	let { rack, stock }: { rack: RackState; stock: StockOut } = $props();
@@ -15,30 +18,50 @@
 	let grain = $state('along');
 	let place = $state('');
 	let offcut = $state(false);
-	let corners = $state('');
+	let corners = $state.raw<Point[]>([]);
+	let bad = $state.raw<Point[][]>([]);
+	let light = $state(true);
 	let problem = $state('');
 	const id = $props.id();
 
-	/** Corners as typed, `0,0 300,0 120,180`, in the reader's unit; millimetres come out. */
-	function outline(): Point[] {
-		const per = session.unit === 'mm' ? 1 : session.unit === 'thou' ? MM_PER_INCH / 1000 : MM_PER_INCH;
-		const pairs = corners.trim().split(/\s+/).filter(Boolean);
-		return pairs.map((pair) => {
-			const [x, y] = pair.split(',').map(Number);
-			if (!Number.isFinite(x) || !Number.isFinite(y))
-				throw new Error(`“${pair}” is not a corner. Write each as across,up: 0,0 300,0 120,180`);
-			return [x! * per, y! * per];
-		});
+	async function tell(work: () => unknown) {
+		problem = '';
+		try {
+			await work();
+		} catch (e) {
+			problem = (e as Error).message;
+		}
+	}
+	/** The outline of a piece on a photo; its width is what is typed above. */
+	async function trace(event: Event & { currentTarget: HTMLInputElement }) {
+		const file = event.currentTarget.files?.[0];
+		event.currentTarget.value = '';
+		if (file)
+			await tell(async () => {
+				corners = await traceSheet(file, w, light);
+				h = Math.max(...corners.map((p) => p[1]));
+			});
 	}
 	async function add(event: Event) {
 		if (!(await settled(event))) return;
 		problem = '';
 		try {
-			const shape = offcut ? outline() : [];
+			const shape = offcut ? corners : [];
 			const size = shape.length ? 'odd shape' : `${show(w, session.unit)} × ${show(h, session.unit)}`;
 			const name = `${offcut ? 'Offcut' : stock.value.name}, ${size}`.slice(0, 80);
-			await rack.shelve({ name, width_mm: w, height_mm: h, count, price, grain, place, is_offcut: offcut, outline: shape });
-			corners = '';
+			await rack.shelve({
+				name,
+				width_mm: w,
+				height_mm: h,
+				count,
+				price,
+				grain,
+				place,
+				is_offcut: offcut,
+				outline: shape,
+				bad: offcut ? bad : []
+			});
+			[corners, bad] = [[], []];
 		} catch (e) {
 			problem = (e as Error).message;
 		}
@@ -59,14 +82,21 @@
 	<NumberField label="Width" value={w} unit={session.unit} oncommit={(mm) => void (w = mm)} />
 	<NumberField label="Height" value={h} unit={session.unit} oncommit={(mm) => void (h = mm)} />
 	{#if offcut}
+		<p class="quiet">Width and height are measured over everything.</p>
+		<OffcutPad width={w} height={h} {corners} {bad} oncorners={(c) => (corners = c)} onbad={(b) => (bad = b)} />
 		<label for="{id}c"
 			>Corners of an odd shape, {unitName(session.unit)}<input
 				id="{id}c"
 				class="line"
 				placeholder="0,0 300,0 300,80 120,180"
-				bind:value={corners}
+				value={writeCorners(corners, session.unit)}
+				onchange={(e) => tell(() => (corners = readCorners(e.currentTarget.value, session.unit)))}
 			/></label
 		>
+		<label class="photo" for="{id}f"
+			>Or from a photo from straight above<input id="{id}f" type="file" accept="image/png,image/jpeg" onchange={trace} /></label
+		>
+		<label class="flex items-center gap-2 py-1"><input type="checkbox" bind:checked={light} /> lighter than the ground it lies on</label>
 	{/if}
 	<NumberField label="Sheets" kind="count" value={count} oncommit={(n) => void (count = n)} />
 	<NumberField label="Price each" kind="number" value={price} oncommit={(n) => void (price = n)} />
@@ -94,6 +124,11 @@
 		display: grid;
 		grid-template-columns: 1fr 1fr;
 		gap: 8px;
+	}
+	.photo input {
+		display: block;
+		width: 100%;
+		font-size: 12.5px;
 	}
 	.line,
 	select {

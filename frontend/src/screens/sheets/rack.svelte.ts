@@ -173,6 +173,7 @@ export class RackState {
 		place: string;
 		is_offcut: boolean;
 		outline: [number, number][];
+		bad: [number, number][][];
 	}) {
 		return this.put(need(api.POST('/api/stocks/{stock_id}/sheets', { params: this.at, body })));
 	}

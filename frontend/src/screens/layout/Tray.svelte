@@ -1,0 +1,119 @@
+<!-- The parts: how many are wanted and placed, how each may turn, what stays together, what fills the sheets up. -->
+<script lang="ts">
+	import type { LayoutOut } from '../../api/types';
+	import NumberField from '../../lib/ui/NumberField.svelte';
+	import { countsOf, groupOf, inGroup } from './tray';
+
+	let { out, request, onchange }: { out: LayoutOut; request: LayoutOut['request']; onchange: (r: LayoutOut['request']) => void } = $props();
+	const TURNS = [
+		['', 'as the rest'],
+		['fixed', 'not at all'],
+		['half', 'half turns'],
+		['quarter', 'quarter turns'],
+		['any', 'any, by 15°']
+	] as const;
+	const GROUPS = ['', 'A', 'B', 'C', 'D'];
+	let open = $state('');
+	const rows = $derived(countsOf(out, request));
+	const wishes = (id: string) =>
+		[
+			request.turns?.[id] && TURNS.find(([k]) => k === request.turns![id])?.[1],
+			groupOf(request, id) && `with group ${groupOf(request, id)}`,
+			request.fill?.[id] && `up to ${request.fill[id]} more`
+		].filter(Boolean);
+	const id = $props.id();
+
+	/** What was said of the parts, with another word on one; an empty one is taken back. */
+	function said<T>(all: Record<string, T> | undefined, part: string, word: T | null): Record<string, T> {
+		const kept = { ...all };
+		delete kept[part];
+		return word ? { ...kept, [part]: word } : kept;
+	}
+	const setTurn = (part: string, turn: string) => onchange({ ...request, turns: said(request.turns, part, turn) });
+	const setFill = (part: string, n: number) => onchange({ ...request, fill: said(request.fill, part, n) });
+</script>
+
+<h3>Parts</h3>
+<ul aria-label="Parts to lay out">
+	{#each rows as r (r.id)}
+		<li class:short={r.placed < r.wanted && !!out.nesting}>
+			<button class="row" aria-expanded={open === r.id} onclick={() => (open = open === r.id ? '' : r.id)}>
+				<span class="name">{r.label}</span>
+				<span class="fig"
+					>{out.nesting ? `${r.placed} / ` : ''}{r.wanted}{r.spares ? `, ${r.spares} spare` : ''}{r.helper ? ', helper' : ''}</span
+				>
+			</button>
+			{#if open !== r.id && wishes(r.id).length}<span class="quiet">{wishes(r.id).join(' · ')}</span>{/if}
+			{#if open === r.id}
+				<div class="wish">
+					<label for="{id}t">May turn</label>
+					<select id="{id}t" value={request.turns?.[r.id] ?? ''} onchange={(e) => setTurn(r.id, e.currentTarget.value)}>
+						{#each TURNS as [value, name] (value)}<option {value}>{name}</option>{/each}
+					</select>
+					<label for="{id}g">Stays on one sheet with</label>
+					<select
+						id="{id}g"
+						value={groupOf(request, r.id)}
+						onchange={(e) => onchange({ ...request, together: inGroup(request, r.id, e.currentTarget.value) })}
+					>
+						{#each GROUPS as g (g)}<option value={g}>{g ? `group ${g}` : 'nothing'}</option>{/each}
+					</select>
+				</div>
+				<NumberField
+					label="Fill up with, at most"
+					kind="count"
+					value={request.fill?.[r.id] ?? 0}
+					oncommit={(n) => setFill(r.id, n)}
+				/>
+			{/if}
+		</li>
+	{/each}
+</ul>
+
+<style>
+	ul {
+		max-height: 260px;
+		overflow-y: auto;
+		border: 1px solid var(--rule);
+		border-radius: 4px;
+	}
+	li {
+		padding: 3px 8px;
+		border-bottom: 1px solid var(--rule);
+	}
+	li:last-child {
+		border-bottom: 0;
+	}
+	li.short .fig {
+		color: var(--bad);
+	}
+	.row {
+		display: flex;
+		justify-content: space-between;
+		gap: 8px;
+		width: 100%;
+		text-align: left;
+	}
+	.row:hover .name {
+		text-decoration: underline;
+	}
+	.wish {
+		display: grid;
+		grid-template-columns: 1fr 1fr;
+		gap: 4px 8px;
+		align-items: center;
+		padding-top: 4px;
+	}
+	.wish select {
+		border: 1px solid var(--rule);
+		border-radius: 4px;
+		background-color: var(--bench);
+		color: var(--ink);
+		padding: 3px 6px;
+		font-size: 13px;
+		width: 100%;
+	}
+	.quiet {
+		font-size: 12.5px;
+	}
+</style>

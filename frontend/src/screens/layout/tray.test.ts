@@ -1,0 +1,59 @@
+/** What is wanted and lies of each part, and what a person wishes of it. */
+import { render, screen } from '@testing-library/svelte';
+import userEvent from '@testing-library/user-event';
+import { describe, expect, it, vi } from 'vitest';
+import type { LayoutOut } from '../../api/types';
+import Tray from './Tray.svelte';
+import { countsOf, groupOf, inGroup } from './tray';
+
+const part = (id: string, more = {}) => ({
+	id,
+	label: id.toUpperCase(),
+	stock: '1',
+	copies: 1,
+	spares: 0,
+	helper: false,
+	turns: [0],
+	...more
+});
+const out = (placed: string[] | null) =>
+	({
+		parts: [part('base'), part('pin', { copies: 4, spares: 2 }), part('jig', { helper: true })],
+		nesting: placed && { sheets: [{ placements: placed.map((p, k) => ({ part: p, copy: k })) }] },
+		request: { copies: 3 }
+	}) as unknown as LayoutOut;
+const request = (more = {}) => ({ copies: 3, only: {}, ...more }) as unknown as LayoutOut['request'];
+
+describe('the parts tray', () => {
+	it('counts copies, spares and helpers, and shows what is missing first', () => {
+		expect(countsOf(out(null), request()).map((r) => [r.id, r.wanted])).toEqual([
+			['base', 3],
+			['pin', 14],
+			['jig', 1]
+		]);
+		const rows = countsOf(out(['base', 'base', 'base', 'jig', 'pin']), request());
+		expect(rows.map((r) => [r.id, r.placed])).toEqual([
+			['pin', 1],
+			['base', 3],
+			['jig', 1]
+		]);
+		expect(countsOf(out(null), request({ only: { pin: 2 } })).map((r) => r.wanted)).toEqual([0, 2, 0]);
+	});
+	it('keeps groups by letter, a part in one of them at most', () => {
+		const two = request({ together: [['base'], ['pin', 'jig']] });
+		expect(groupOf(two, 'jig')).toBe('B');
+		expect(inGroup(two, 'pin', 'A')).toEqual([['base', 'pin'], ['jig']]);
+		expect(inGroup(request({ together: [['base']] }), 'base', '')).toEqual([]);
+		expect(inGroup(request(), 'base', 'B')).toEqual([[], ['base']]);
+	});
+	it('takes wishes for a part', async () => {
+		const onchange = vi.fn();
+		render(Tray, { out: out(null), request: request({ fill: { pin: 3 } }), onchange });
+		expect(screen.getByText('up to 3 more')).toBeInTheDocument();
+		await userEvent.click(screen.getByRole('button', { name: /BASE/ }));
+		await userEvent.selectOptions(screen.getByLabelText('May turn'), 'half');
+		expect(onchange.mock.calls.at(-1)![0].turns).toEqual({ base: 'half' });
+		await userEvent.selectOptions(screen.getByLabelText('Stays on one sheet with'), 'A');
+		expect(onchange.mock.calls.at(-1)![0].together).toEqual([['base']]);
+	});
+});

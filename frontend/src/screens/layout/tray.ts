@@ -1,0 +1,47 @@
+/** What of each part is wanted and lies, and which parts stay together: groups are letters on the screen, lists of parts in the request. */
+import type { LayoutOut } from '../../api/types';
+
+type Request = LayoutOut['request'];
+const LETTERS = ['A', 'B', 'C', 'D'];
+
+export interface Row {
+	id: string;
+	label: string;
+	wanted: number;
+	placed: number;
+	spares: number;
+	helper: boolean;
+}
+
+/** How many of a part a packing is asked for. */
+export function wantedOf(p: LayoutOut['parts'][number], r: Request): number {
+	const only = r.only ?? {};
+	if (Object.keys(only).length) return only[p.id] ?? 0;
+	return p.helper ? p.copies : p.copies * r.copies + p.spares;
+}
+
+/** Parts with what is wanted and placed; those that are missing come first. */
+export function countsOf(out: LayoutOut, r: Request): Row[] {
+	const placed = new Map<string, number>();
+	for (const s of out.nesting?.sheets ?? []) for (const p of s.placements) placed.set(p.part, (placed.get(p.part) ?? 0) + 1);
+	const rows = out.parts.map((p) => ({
+		id: p.id,
+		label: p.label,
+		wanted: wantedOf(p, r),
+		placed: placed.get(p.id) ?? 0,
+		spares: p.helper ? 0 : p.spares,
+		helper: p.helper
+	}));
+	const missing = (x: Row) => Math.max(x.wanted - x.placed, 0);
+	return out.nesting ? [...rows].sort((a, b) => missing(b) - missing(a)) : rows;
+}
+
+export const groupOf = (r: Request, part: string): string => LETTERS[(r.together ?? []).findIndex((g) => g.includes(part))] ?? '';
+
+/** The groups after a part went into one, or into none. */
+export function inGroup(r: Request, part: string, letter: string): string[][] {
+	const groups = LETTERS.map((_, k) => (r.together?.[k] ?? []).filter((p) => p !== part));
+	if (letter) groups[LETTERS.indexOf(letter)]!.push(part);
+	while (groups.length && !groups[groups.length - 1]!.length) groups.pop();
+	return groups;
+}
