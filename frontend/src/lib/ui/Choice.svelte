@@ -31,6 +31,7 @@
 		overflow: hidden;
 	}
 	label {
+		position: relative; /* the hidden button stays in it: elsewhere it would make the page scroll */
 		flex: 1;
 		text-align: center;
 		padding: 5px 4px;
@@ -52,6 +53,7 @@
 	}
 	input {
 		position: absolute;
+		inset: 0;
 		opacity: 0;
 		pointer-events: none;
 	}

@@ -94,7 +94,7 @@
 				>{show(Math.hypot(s.p[0] - s.q[0], s.p[1] - s.q[1]), session.unit)}</text
 			>
 		{/each}
-		{#each corners as p, k (k)}<circle cx={p[0]} cy={height - p[1]} r={4 * px} class:held={held === k} />{/each}
+		{#each corners as p, k (k)}<circle cx={p[0]} cy={height - p[1]} r={6 * px} stroke-width={px} class:held={held === k} />{/each}
 	</svg>
 	<div class="acts">
 		<button class="btn" disabled={!corners.length} onclick={() => oncorners(corners.slice(0, -1))}>Last corner off</button>
@@ -117,10 +117,11 @@
 	svg {
 		width: 100%;
 		max-height: 260px;
-		background: var(--mat);
+		background: var(--color-mat);
 		border-radius: 4px;
 		cursor: crosshair;
 		touch-action: none;
+		user-select: none;
 	}
 	.over {
 		fill: none;
@@ -136,6 +137,7 @@
 	}
 	circle {
 		fill: #fff;
+		stroke: #12362f;
 		cursor: grab;
 	}
 	circle.held {
