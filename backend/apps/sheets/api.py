@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Query, Router, Status
 
 from apps.accounts.access import member_of, mine, require_role
 from apps.accounts.models import Role
-from apps.sheets import convert, evidence, queries, services
+from apps.sheets import boards, convert, evidence, queries, services
 from apps.sheets.models import Machine, Sheet, Stock
-from apps.sheets.schemas import ConfirmIn, MachineChange, MachineIn, On, Rack, SheetChange, SheetIn, StockChange, StockIn, StockOut
+from apps.sheets.schemas import ConfirmIn, CutDownIn, MachineChange, MachineIn, On, Rack, SheetChange, SheetIn, StockChange, StockIn, StockOut
 from notchcore.errors import MeasureError
+from notchcore.formats.cutdown import cut_down_pdf
 from notchcore.measure import machine as core_machine
+from notchcore.nest.cutdown import CutDown
 
 router = Router(tags=["sheets"])
 
@@ -95,6 +97,33 @@ def change_sheets(request: HttpRequest, sheet_id: int, body: SheetChange, on: Qu
     require_role(request, Role.OPERATOR)
     row = get_object_or_404(mine(request, Sheet, "stock__shop"), pk=sheet_id)
     services.change_sheet(sheet=row, changes=body.dict(exclude_none=True))
+    return answered(request, row.stock_id, on)
+
+
+def _board(request: HttpRequest, sheet_id: int) -> Sheet:
+    return get_object_or_404(mine(request, Sheet, "stock__shop"), pk=sheet_id)
+
+
+@router.get("/sheets/{sheet_id}/cut-down", response=CutDown, operation_id="cutDown")
+def cut_down(request: HttpRequest, sheet_id: int, saw_mm: float = 3.0, machine: int | None = None) -> CutDown:
+    """Return how a board is sawn into blanks that the machine's bed takes."""
+    return boards.cut_down_of(_board(request, sheet_id), convert.machine_of(machine_row(request, machine)), saw_mm)
+
+
+@router.get("/sheets/{sheet_id}/cut-down.pdf", operation_id="cutDownPage")
+def cut_down_page(request: HttpRequest, sheet_id: int, saw_mm: float = 3.0, sheets: int = 1, machine: int | None = None) -> HttpResponse:
+    row = _board(request, sheet_id)
+    plan = boards.cut_down_of(row, convert.machine_of(machine_row(request, machine)), saw_mm)
+    return HttpResponse(cut_down_pdf(plan, title=row.name, sheets=sheets), content_type="application/pdf")
+
+
+@router.post("/sheets/{sheet_id}/cut-down", response=StockOut, operation_id="shelveBlanks")
+def shelve_blanks(request: HttpRequest, sheet_id: int, body: CutDownIn, on: Query[On]) -> StockOut:
+    """Book that boards were cut down: they leave the shelf, their blanks come onto it."""
+    require_role(request, Role.OPERATOR)
+    row = _board(request, sheet_id)
+    machine = convert.machine_of(machine_row(request, on.machine))
+    boards.shelve_blanks(sheet=row, machine=machine, saw_mm=body.saw_mm, sheets=body.sheets)
     return answered(request, row.stock_id, on)
 
 

@@ -260,6 +260,11 @@ class SheetIn(Schema):
     bad: list[Annotated[list[tuple[float, float]], Field(max_length=500)]] = Field(default=[], max_length=100)
 
 
+class CutDownIn(Schema):
+    saw_mm: float = 3.0
+    sheets: int = 1
+
+
 class SheetChange(Schema):
     count: int | None = None
     price: float | None = None

@@ -10,7 +10,8 @@ import pytest
 from apps.accounts.models import Role
 from apps.designs.models import Project
 from apps.sheets import evidence
-from apps.sheets.models import Feel, Machine, Reading, Stock
+from apps.sheets.convert import machine_of
+from apps.sheets.models import Feel, Machine, Reading, Sheet, Stock
 from tests.apps.conftest import Api
 
 
@@ -216,3 +217,24 @@ def test_a_stock_in_use_is_not_removed_and_says_where(api: Api, someone: Callabl
     assert someone(Role.OPERATOR)("delete", f"stocks/{corrugated}").status_code == 403
     assert api("delete", f"stocks/{corrugated}").status_code == 204
     assert not Stock.objects.filter(pk=corrugated).exists()
+
+
+def test_a_board_larger_than_the_bed_becomes_blanks_on_the_shelf(api: Api, drawer: Project) -> None:
+    stock = Stock.objects.get(name="Birch ply 3, batch 12")
+    board = Sheet.objects.create(stock=stock, name="Board", width_mm=1250, height_mm=850, count=3, price=24.0, grain="along")
+    plan = api.ok("get", f"sheets/{board.pk}/cut-down?saw_mm=3")
+    assert len(plan["blanks"]) >= 4
+    assert api("get", f"sheets/{board.pk}/cut-down.pdf?saw_mm=3").content.startswith(b"%PDF")
+    assert "3 of these boards" in api("post", f"sheets/{board.pk}/cut-down", {"saw_mm": 3, "sheets": 4}).json()["message"]
+    before = set(stock.sheets.values_list("pk", flat=True))
+    for _ in range(2):
+        api.ok("post", f"sheets/{board.pk}/cut-down", {"saw_mm": 3, "sheets": 1})
+    blanks = stock.sheets.exclude(pk__in=before)
+    assert sum(b.count for b in blanks) == 2 * len(plan["blanks"])
+    assert sum(b.count * b.price for b in blanks) == pytest.approx(48.0, abs=0.2)
+    machine = machine_of(drawer.machine)
+    assert all(b.width_mm <= machine.bed_width and b.height_mm <= machine.bed_height for b in blanks)
+    board.refresh_from_db()
+    assert board.count == 1
+    small = stock.sheets.get(name="Birch ply 3, 600 × 400")
+    assert "fits the bed" in api("get", f"sheets/{small.pk}/cut-down").json()["message"]

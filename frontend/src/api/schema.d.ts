@@ -211,6 +211,47 @@ export interface paths {
         patch: operations["changeSheets"];
         trace?: never;
     };
+    "/api/sheets/{sheet_id}/cut-down": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cut Down
+         * @description Return how a board is sawn into blanks that the machine's bed takes.
+         */
+        get: operations["cutDown"];
+        put?: never;
+        /**
+         * Shelve Blanks
+         * @description Book that boards were cut down: they leave the shelf, their blanks come onto it.
+         */
+        post: operations["shelveBlanks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/{sheet_id}/cut-down.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Cut Down Page */
+        get: operations["cutDownPage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/machines": {
         parameters: {
             query?: never;
@@ -2490,6 +2531,69 @@ export interface components {
                 number,
                 number
             ][][] | null;
+        };
+        /**
+         * Blank
+         * @description A piece of the board: its lower left corner there, and its size along the board's width and height.
+         */
+        Blank: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Turned */
+            turned: boolean;
+        };
+        /**
+         * CutDown
+         * @description All cuts in their order, and the blanks that come of them.
+         */
+        CutDown: {
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Saw */
+            saw: number;
+            /** Cuts */
+            cuts: components["schemas"]["SawCut"][];
+            /** Blanks */
+            blanks: components["schemas"]["Blank"][];
+            /** Waste */
+            waste: number;
+        };
+        /**
+         * SawCut
+         * @description One cut from edge to edge of the piece that is cut; the line is the middle of the saw's kerf.
+         */
+        SawCut: {
+            /** X0 */
+            x0: number;
+            /** Y0 */
+            y0: number;
+            /** X1 */
+            x1: number;
+            /** Y1 */
+            y1: number;
+            /** Stop */
+            stop: number;
+        };
+        /** CutDownIn */
+        CutDownIn: {
+            /**
+             * Saw Mm
+             * @default 3
+             */
+            saw_mm: number;
+            /**
+             * Sheets
+             * @default 1
+             */
+            sheets: number;
         };
         /** MachineIn */
         MachineIn: {
@@ -6982,6 +7086,84 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["StockOut"];
                 };
+            };
+        };
+    };
+    cutDown: {
+        parameters: {
+            query?: {
+                saw_mm?: number;
+                machine?: number | null;
+            };
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CutDown"];
+                };
+            };
+        };
+    };
+    shelveBlanks: {
+        parameters: {
+            query?: {
+                machine?: number | null;
+                mates?: string;
+            };
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutDownIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockOut"];
+                };
+            };
+        };
+    };
+    cutDownPage: {
+        parameters: {
+            query?: {
+                saw_mm?: number;
+                sheets?: number;
+                machine?: number | null;
+            };
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

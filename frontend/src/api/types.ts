@@ -19,6 +19,7 @@ export type Ask = Schemas['Ask'];
 export type ContrastOut = Schemas['ContrastOut'];
 export type StockOut = Schemas['StockOut'];
 export type Stock = Schemas['Stock'];
+export type CutDownPlan = Schemas['CutDown'];
 export type Design = Schemas['Design'];
 /** The numbers of a family or a feature, by name, as forms treat them. */
 export type Values = Record<string, number | string | readonly unknown[]>;

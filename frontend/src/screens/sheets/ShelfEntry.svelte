@@ -6,6 +6,7 @@
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { settled } from '../../lib/ui/pending.svelte';
 	import { show, unitName } from '../../lib/units/units';
+	import CutDown from './CutDown.svelte';
 	import { readCorners, writeCorners } from './offcut';
 	import OffcutPad from './OffcutPad.svelte';
 	import type { RackState } from './rack.svelte';
@@ -21,6 +22,12 @@
 	let corners = $state.raw<Point[]>([]);
 	let bad = $state.raw<Point[][]>([]);
 	let light = $state(true);
+	let cutting = $state(0); // which board
+	const tooLarge = (s: StockOut['sheets'][number]) => {
+		const bed = rack.machine && [rack.machine.bed_width, rack.machine.bed_height].sort((a, b) => a - b);
+		const size = [s.width_mm, s.height_mm].sort((a, b) => a - b);
+		return !s.outline.length && !!bed && (size[0]! > bed[0]! || size[1]! > bed[1]!);
+	};
 	let problem = $state('');
 	const id = $props.id();
 
@@ -76,6 +83,10 @@
 			value={s.count}
 			oncommit={(n) => rack.changeSheets(s.id, { count: n })}
 		/>
+		{#if s.count && tooLarge(s)}<button class="btn" aria-expanded={cutting === s.id} onclick={() => (cutting = cutting === s.id ? 0 : s.id)}
+				>Larger than the bed: cut down …</button
+			>{/if}
+		{#if cutting === s.id}<CutDown {rack} board={s} onclose={() => (cutting = 0)} />{/if}
 	{/each}
 	<p class="quiet mt-2">Put more on the shelf</p>
 	<label class="flex items-center gap-2 py-1"><input type="checkbox" bind:checked={offcut} /> an offcut</label>

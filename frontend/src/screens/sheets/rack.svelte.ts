@@ -177,6 +177,10 @@ export class RackState {
 	}) {
 		return this.put(need(api.POST('/api/stocks/{stock_id}/sheets', { params: this.at, body })));
 	}
+	shelveBlanks(id: number, saw_mm: number, sheets: number) {
+		const params = { path: { sheet_id: id }, query: this.query };
+		return this.put(need(api.POST('/api/sheets/{sheet_id}/cut-down', { params, body: { saw_mm, sheets } })));
+	}
 	changeSheets(id: number, body: { count?: number; price?: number; grain?: string }) {
 		return this.put(need(api.PATCH('/api/sheets/{sheet_id}', { params: { path: { sheet_id: id }, query: this.query }, body })));
 	}

@@ -1,0 +1,63 @@
+"""The cut-down plan as a page for beside the saw: the board with its cuts in order, and what each is set to."""
+
+from __future__ import annotations
+
+import io
+
+from notchcore.nest.cutdown import CutDown
+
+CAUTION = (
+    "Saws injure. Use guards, push sticks and a helper for large boards, keep hands off the line of the blade, wear eye and ear protection. "
+    "Your local rules and a qualified person come first."
+)
+
+
+def cut_down_pdf(plan: CutDown, *, title: str, sheets: int) -> bytes:
+    """Return the plan as PDF, one page of A4."""
+    from reportlab.lib.pagesizes import A4
+    from reportlab.lib.units import mm
+    from reportlab.lib.utils import simpleSplit
+    from reportlab.pdfgen.canvas import Canvas
+
+    out = io.BytesIO()
+    page = Canvas(out, pagesize=A4, invariant=1, pageCompression=1)
+    page.setTitle(f"{title}, cut down")
+    width, height = A4
+    page.setFont("Helvetica-Bold", 14)
+    page.drawString(18 * mm, height - 18 * mm, f"{title}: cut down{f', {sheets} boards' if sheets > 1 else ''}")
+    page.setFont("Helvetica", 9)
+    page.drawString(18 * mm, height - 24 * mm, f"{plan.width:.1f} x {plan.height:.1f} mm, saw kerf {plan.saw:.1f} mm, waste {plan.waste:.1%}")
+    k = min((width - 36 * mm) / plan.width, 120 * mm / plan.height)
+    x, y = 18 * mm, height - 32 * mm - plan.height * k
+    page.setLineWidth(0.8)
+    page.rect(x, y, plan.width * k, plan.height * k)
+    page.setFont("Helvetica", 8)
+    for b in plan.blanks:
+        page.drawCentredString(x + (b.x + b.width / 2) * k, y + (b.y + b.height / 2) * k - 3, f"{b.width:.1f} x {b.height:.1f}{' turned' if b.turned else ''}")
+    for number, c in enumerate(plan.cuts, start=1):
+        page.setLineWidth(max(plan.saw * k, 0.6))
+        page.setStrokeGray(0.35)
+        page.line(x + c.x0 * k, y + c.y0 * k, x + c.x1 * k, y + c.y1 * k)
+        page.setFillGray(0)
+        page.circle(x + c.x0 * k, y + c.y0 * k, 7, fill=1, stroke=0)
+        page.setFillGray(1)
+        page.setFont("Helvetica-Bold", 8)
+        page.drawCentredString(x + c.x0 * k, y + c.y0 * k - 3, str(number))
+        page.setFillGray(0)
+    page.setFont("Helvetica", 10)
+    y -= 14 * mm
+    for number, c in enumerate(plan.cuts, start=1):
+        length = abs(c.x1 - c.x0) + abs(c.y1 - c.y0)
+        way = "up the board" if c.x0 == c.x1 else "across the board"
+        page.drawString(18 * mm, y, f"{number}.  Stop at {c.stop:.1f} mm, cut {length:.0f} mm {way}")
+        y -= 6 * mm
+        if y < 34 * mm:
+            page.showPage()
+            y = height - 24 * mm
+            page.setFont("Helvetica", 10)
+    page.setFont("Helvetica-Oblique", 8)
+    for i, line in enumerate(simpleSplit(CAUTION, "Helvetica-Oblique", 8, width - 36 * mm)):
+        page.drawString(18 * mm, 20 * mm - i * 10, line)
+    page.showPage()
+    page.save()
+    return out.getvalue()
