@@ -87,6 +87,7 @@ class WayOut(Schema):
     sheets: int
     price: float
     utilisation: float
+    left_mm: tuple[float, float]  #: width and height of the largest rectangle that stays whole
     taken: bool
 
 
@@ -109,9 +110,10 @@ def _ways(row: StageResult | None) -> list[WayOut]:
     payload = row.payload if row else {}
     found = []
     for way in payload.get("ways", []):
-        nesting = way["nesting"]
-        found.append(WayOut(name=way["name"], sheets=len(nesting["sheets"]), price=nesting["price"], utilisation=nesting["utilisation"],
-                            taken=way["name"] == payload.get("way")))  # fmt: skip
+        nesting = convert.NESTING.validate_python(way["nesting"])
+        x0, y0, x1, y1 = max((s.leftover for s in nesting.sheets if s.leftover), key=lambda r: (r[2] - r[0]) * (r[3] - r[1]), default=(0.0,) * 4)
+        found.append(WayOut(name=way["name"], sheets=len(nesting.sheets), price=nesting.price, utilisation=nesting.utilisation,
+                            left_mm=(x1 - x0, y1 - y0), taken=way["name"] == payload.get("way")))  # fmt: skip
     return found
 
 

@@ -17,6 +17,7 @@ from apps.sheets.convert import machine_of, sheet_kind_of
 from apps.sheets.models import Sheet
 from notchcore.design.assembly import Part
 from notchcore.errors import NestError, require
+from notchcore.geom.profile import area_of
 from notchcore.measure.families import FAMILIES, part_spacing
 from notchcore.nest.laid import with_leftover
 from notchcore.nest.problem import Prefer
@@ -30,8 +31,9 @@ LEAST_SECONDS = 0.01
 A_GROUP = 1.0  # [s] to try whether a group fits on a sheet
 FILLING = 0.3  # of the time, to fill the sheets up
 NOTHING = Nesting(sheets=(), unplaced=(), utilisation=0.0, price=0.0)
-OTHER_WAY = 0.25  # share of the time for the way with the fewest sheets
-CHEAPEST, FEWEST = "cheapest", "fewest sheets"
+OTHER_WAY = 0.2  # share of the time for each other way
+CLEARLY = 1.05  # a leftover must be so much larger to be told as a way of its own
+CHEAPEST, FEWEST, LARGEST = "cheapest", "fewest sheets", "largest leftover"
 
 TURNS = {"fixed": AS_DRAWN, "half": HALF_TURNS, "quarter": QUARTER_TURNS, "any": EVERY_TURN}  #: what a person may say of one part
 
@@ -128,7 +130,6 @@ def pack_project(
         by_stock.setdefault(part.stock, []).append(part)
     locks, locked = locked_of(project, now, wanted)
     shelf = Sheet.objects.filter(stock__shop=project.shop_id, count__gt=0).order_by("pk")
-    done: list[Nesting] = []
     if not by_stock:
         raise NestError("None of the parts that are wanted is in the design any more. Pack all, or look at the pieces on Dry fit.")
     share = max(request["seconds"], LEAST_SECONDS) / len(by_stock)
@@ -141,61 +142,82 @@ def pack_project(
             if may_keep():
                 keep_result(project=project, stage=Stage.NEST, made_from=made_from, revision=now.revision.number, payload=payload)
 
-    fewest: list[Nesting] = []
+    found: list[dict[str, Nesting]] = []
     last = len(by_stock) - 1
     for at, (stock, parts) in enumerate(sorted(by_stock.items())):
 
-        def better(found: Nesting, at: int = at) -> None:
-            whole = joined([*done, found])
+        def better(packed: Nesting, at: int = at) -> None:
+            whole = joined([*(w[CHEAPEST] for w in found), packed])
             if at == last:  # every stock has an answer: this is a whole layout
                 keep(whole)
             tell(whole)
 
         sheets = [sheet_kind_of(s) for s in shelf if str(s.stock_id) == stock]
         stay = [s for s in locked if s.stock == stock]
-        main, few = _one_stock(parts, sheets, rules_of(project, request, stock), request, share, stop, on_better=better, locked=stay)
-        done.append(main)
-        fewest.append(few)
-    whole = joined(done)
-    keep(whole, [(CHEAPEST, whole), (FEWEST, joined(fewest))] if fewest != done else ())
-    return whole
+        found.append(_one_stock(parts, sheets, rules_of(project, request, stock), request, share, stop, on_better=better, locked=stay))
+    ways = [(name, joined([w[name] for w in found])) for name in (CHEAPEST, FEWEST, LARGEST)]
+    others = [w for w in ways[1:] if w[1] != ways[0][1]]
+    keep(ways[0][1], [ways[0], *others] if others else ())
+    return ways[0][1]
 
 
 def _one_stock(
     parts: list[NestPart], sheets: list[SheetKind], rules: NestRules, request: dict[str, Any], seconds: float, stop: Callable[[], bool], *,
     on_better: Callable[[Nesting], None], locked: Sequence[SheetLayout],
-) -> tuple[Nesting, Nesting]:  # fmt: skip
-    """Return both ways to pack one stock: what stays together first, then everything, then what fills the sheets up."""
+) -> dict[str, Nesting]:  # fmt: skip
+    """Return the ways to pack one stock: what stays together first, then everything, then what fills the sheets up."""
     from notchcore.nest.batch import filled, kept_together
 
     asked, seed = [p for p in parts if p.count], request["seed"]
     stay = kept_together(request.get("together", []), asked, sheets, rules, lambda: _work(min(seconds, A_GROUP), stop), seed=seed, locked=locked)
-    main, few = _both_ways(asked, sheets, rules, seconds, stop, seed=seed, on_better=on_better, locked=stay) if asked else (NOTHING, NOTHING)
+    tried = _tried(asked, sheets, rules, seconds, stop, seed=seed, on_better=on_better, locked=stay) if asked else [NOTHING]
+    by_id = {p.id: p for p in parts}
 
     def finished(nesting: Nesting) -> Nesting:
         work = _work(max(seconds * FILLING, LEAST_SECONDS), stop)
         full = filled(nesting, request.get("fill", {}), parts, sheets, rules, work, seed=seed)
-        by_id = {p.id: p for p in parts}
         return replace(full, sheets=tuple(with_leftover(s, by_id, rules) for s in full.sheets))
 
-    whole = finished(main)
-    return whole, whole if few is main else finished(few)
+    ends = [finished(n) for n in tried]
+    least = min(missing(n) for n in ends)
+    ends = [n for n in ends if missing(n) == least]
+    cheapest = min(ends, key=lambda n: (round(n.price, 4), _area(n), -left(n)))
+    fewest = min(ends, key=lambda n: (len(n.sheets), round(n.price, 4), n is not cheapest))
+    largest = max(ends, key=lambda n: (left(n), n is cheapest))
+    return {CHEAPEST: cheapest, FEWEST: fewest if len(fewest.sheets) < len(cheapest.sheets) else cheapest,
+            LARGEST: largest if left(largest) > CLEARLY * left(cheapest) else cheapest}  # fmt: skip
 
 
-def _both_ways(
+def _tried(
     parts: list[NestPart], sheets: list[SheetKind], rules: NestRules, seconds: float, stop: Callable[[], bool], *, seed: int,
     on_better: Callable[[Nesting], None], locked: Sequence[SheetLayout],
-) -> tuple[Nesting, Nesting]:  # fmt: skip
-    """Return the cheapest packing of one stock and the one with the fewest sheets, which is often the same."""
+) -> list[Nesting]:  # fmt: skip
+    """Return packings of one stock: for the price, emptying sheets from another side, and for the fewest sheets."""
     from notchcore.nest.pack import pack
+    from notchcore.nest.turned import pack_turned
 
-    other = OTHER_WAY * seconds if len(sheets) > 1 else 0.0  # with one kind of sheet the cheapest are the fewest
-    main = pack(parts, sheets, rules, _work(seconds - other, stop), seed=seed, on_better=on_better, locked=locked)
-    if not other or len(main.sheets) < 2 or stop():
-        return main, main
-    few = pack(parts, sheets, rules, _work(other, stop), seed=seed, locked=locked, prefer=Prefer.SHEETS)
-    left = [sum(u.count for u in n.unplaced) for n in (few, main)]
-    return main, few if len(few.sheets) < len(main.sheets) and left[0] <= left[1] else main
+    several = len(sheets) > 1  # with one kind of sheet the cheapest are the fewest
+    other = OTHER_WAY * seconds
+    found = [pack(parts, sheets, rules, _work(seconds - (2 if several else 1) * other, stop), seed=seed, on_better=on_better, locked=locked)]
+    if found[0].sheets and not stop():
+        found.append(pack_turned(parts, sheets, rules, _work(other, stop), seed=seed, locked=locked))
+    if several and len(found[0].sheets) > 1 and not stop():
+        found.append(pack(parts, sheets, rules, _work(other, stop), seed=seed, locked=locked, prefer=Prefer.SHEETS))
+    return found
+
+
+def missing(nesting: Nesting) -> int:
+    """Return how many parts found no place."""
+    return sum(u.count for u in nesting.unplaced)
+
+
+def _area(nesting: Nesting) -> float:
+    return round(sum(abs(area_of(s.ring)) for s in nesting.sheets))
+
+
+def left(nesting: Nesting) -> float:
+    """Return the area of the largest rectangle that stays whole on a sheet [mm2]."""
+    return max(((s.leftover[2] - s.leftover[0]) * (s.leftover[3] - s.leftover[1]) for s in nesting.sheets if s.leftover), default=0.0)
 
 
 def _work(seconds: float, stop: Callable[[], bool]) -> Work:

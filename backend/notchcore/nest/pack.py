@@ -31,7 +31,7 @@ def pack(
     """
     if not parts:
         raise NestError("There are no parts to lay out. Build something first.")
-    usable = [(kind, ring) for kind in sheets if kind.count > 0 and (ring := _on_bed(kind, rules))]
+    usable = [(kind, ring) for kind in sheets if kind.count > 0 and (ring := on_bed(kind, rules))]
     if not usable:
         none = "there is no sheet of this stock; buy one or choose another stock"
         return Nesting(sheets=(), unplaced=tuple(Unplaced(part=p.id, count=p.count, why=none) for p in parts), utilisation=0.0, price=0.0)
@@ -67,7 +67,7 @@ def _cost(kind: SheetKind) -> float:
     return kind.price or abs(area_of(kind.ring())) * 1e-6
 
 
-def _on_bed(kind: SheetKind, rules: NestRules) -> Ring:
+def on_bed(kind: SheetKind, rules: NestRules) -> Ring:
     """Return what of a sheet lies on the bed; empty when that is nothing."""
     parts = pieces(Polygon(kind.ring()).intersection(box(0, 0, rules.bed_width, rules.bed_height)))
     largest = max(parts, key=lambda p: p.area, default=None)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from dataclasses import replace
 from random import Random
 
 import pytest
@@ -18,6 +19,7 @@ from notchcore.nest.gate import faults, placed_shape
 from notchcore.nest.laid import with_leftover
 from notchcore.nest.pack import pack
 from notchcore.nest.search import Work
+from notchcore.nest.turned import pack_turned
 from notchcore.nest.values import Nesting, NestPart, NestRules, SheetKind, SheetLayout
 from tests.core.test_nest import FRAME, OFFCUT, WHOLE, ell
 
@@ -52,6 +54,22 @@ def test_a_group_lies_on_one_sheet_and_the_rest_around_it(seed: int) -> None:
     assert sound(whole.sheets, parts) + Counter({u.part: u.count for u in whole.unplaced}) == counts
     for group in groups:
         assert len({(s.sheet, s.copy) for s in whole.sheets for p in s.placements if p.part in group}) == 1
+
+
+@settings(max_examples=12, deadline=None)
+@given(st.integers(0, 10**6), st.booleans())
+def test_sheets_emptied_from_another_side_are_packed_as_lawfully(seed: int, grain: bool) -> None:
+    random = Random(seed)
+    parts, sheets = some_parts(random), [OFFCUT, SPOTTED]
+    rules = NestRules(spacing=2, margin=3, turns=(0, 180) if grain else (0, 90, 180, 270))
+    first = pack(parts, sheets, rules, Work(3_000))
+    stay = [replace(first.sheets[0], placements=first.sheets[0].placements[:1])]
+    found = pack_turned(parts, sheets, rules, Work(3_000), locked=stay)
+    assert sound(found.sheets, parts, rules) + Counter({u.part: u.count for u in found.unplaced}) == {p.id: p.count for p in parts}
+    assert {p.turn for s in found.sheets for p in s.placements} <= set(rules.turns)
+    kept = next(s for s in found.sheets if (s.sheet, s.copy) == (stay[0].sheet, stay[0].copy))
+    old, new = (next(p for p in s.placements if (p.part, p.copy) == (stay[0].placements[0].part, stay[0].placements[0].copy)) for s in (stay[0], kept))
+    assert (old.turn, old.x, old.y) == pytest.approx((new.turn, new.x, new.y))
 
 
 def test_a_group_that_fits_on_no_sheet_names_its_parts() -> None:

@@ -6187,6 +6187,11 @@ export interface components {
             price: number;
             /** Utilisation */
             utilisation: number;
+            /** Left Mm */
+            left_mm: [
+                number,
+                number
+            ];
             /** Taken */
             taken: boolean;
         };

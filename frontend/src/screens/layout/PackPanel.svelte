@@ -2,6 +2,7 @@
 <script lang="ts">
 	import type { LayoutOut } from '../../api/types';
 	import { session } from '../../app/session.svelte';
+	import { show } from '../../lib/units/units';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { settled } from '../../lib/ui/pending.svelte';
 	import Supply from './Supply.svelte';
@@ -63,7 +64,10 @@
 			</div>{/each}
 		{#each out.ways as w (w.name)}
 			<div class="shelf">
-				<span>{w.name}: {w.sheets} sheet{w.sheets === 1 ? '' : 's'}, {w.price.toFixed(2)}, {(w.utilisation * 100).toFixed(0)} %</span>
+				<span
+					><b>{w.name}</b>: {w.sheets} sheet{w.sheets === 1 ? '' : 's'}, {w.price.toFixed(2)}, {(w.utilisation * 100).toFixed(0)} %<br />
+					<span class="quiet">leaves {show(w.left_mm[0]!, session.unit)} × {show(w.left_mm[1]!, session.unit)} whole</span></span
+				>
 				{#if w.taken}<span class="quiet">taken</span>
 				{:else}<button class="btn" disabled={busy} onclick={() => go(onway(w.name))}>Take it</button>{/if}
 			</div>

@@ -80,7 +80,14 @@ describe('the packing panel', () => {
 		expect(screen.getByText('2 × Back').closest('.note')).toHaveTextContent('the sheets on the shelf are full; add a sheet');
 	});
 	it('keeps ways beside each other, and takes another on request', async () => {
-		const way = (name: string, sheets: number, price: number, taken: boolean) => ({ name, sheets, price, utilisation: 0.5, taken });
+		const way = (name: string, sheets: number, price: number, taken: boolean) => ({
+			name,
+			sheets,
+			price,
+			utilisation: 0.5,
+			left_mm: [100, 50],
+			taken
+		});
 		const onway = vi.fn(async () => {});
 		render(PackPanel, {
 			out: out({ nesting, ways: [way('cheapest', 3, 4, true), way('fewest sheets', 1, 9, false)] }),
@@ -89,7 +96,7 @@ describe('the packing panel', () => {
 			onway,
 			onstop: vi.fn()
 		});
-		expect(screen.getByText('cheapest: 3 sheets, 4.00, 50 %')).toBeInTheDocument();
+		expect(screen.getByText(/3 sheets, 4.00, 50 %/)).toHaveTextContent('cheapest: 3 sheets, 4.00, 50 % leaves 100.0 × 50.0 whole');
 		await userEvent.click(screen.getByRole('button', { name: 'Take it' }));
 		expect(onway).toHaveBeenCalledWith('fewest sheets');
 	});

@@ -59,12 +59,7 @@
 						{#each GROUPS as g (g)}<option value={g}>{g ? `group ${g}` : 'nothing'}</option>{/each}
 					</select>
 				</div>
-				<NumberField
-					label="Fill up with, at most"
-					kind="count"
-					value={request.fill?.[r.id] ?? 0}
-					oncommit={(n) => setFill(r.id, n)}
-				/>
+				<NumberField label="Fill up with, at most" kind="count" value={request.fill?.[r.id] ?? 0} oncommit={(n) => setFill(r.id, n)} />
 			{/if}
 		</li>
 	{/each}
