@@ -38,6 +38,8 @@ class PackRequest(Schema):
     spacing: dict[str, float] = {}  #: between parts, by stock; `spacing_mm` for the others
     turns: dict[str, str] = {}  #: how a part of its own may be turned: fixed, half, quarter, any
     fill: dict[str, int] = {}  #: how many more of a part may fill the sheets up
+    rows: list[str] = []  #: parts that are laid in rows at one pitch
+    go_on: bool = False  #: from the layout that is there
     together: list[list[str]] = Field(default=[], max_length=20)  #: parts that stay on one sheet
 
 

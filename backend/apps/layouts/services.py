@@ -45,7 +45,7 @@ def default_request(project: Project) -> dict[str, Any]:
     """Return what a packing starts from when nobody chose: each stock's own spacing, one copy, four seconds."""
     own = {k: round(part_spacing(FAMILIES[s.family], s.t), 2) for k, s in queries.current(project).stocks.items()}
     return {"margin_mm": 5.0, "spacing_mm": max(own.values(), default=2.0), "keep_grain": False, "copies": 1, "seconds": 4.0, "seed": 1, "only": {},
-            "spacing": own, "turns": {}, "fill": {}, "together": []}  # fmt: skip
+            "spacing": own, "turns": {}, "fill": {}, "together": [], "rows": []}  # fmt: skip
 
 
 def checked(request: dict[str, Any]) -> dict[str, Any]:
@@ -125,6 +125,7 @@ def pack_project(
     now = queries.current(project)
     if not now.assembly.parts:
         raise NestError("There are no parts to lay out. Mend the design on Build first.")
+    begun = _begun(project, now) if request.get("go_on") else None
     by_stock: dict[str, list[NestPart]] = {}
     for part in (wanted := parts_wanted(now.assembly.parts, request)):
         by_stock.setdefault(part.stock, []).append(part)
@@ -154,7 +155,7 @@ def pack_project(
 
         sheets = [sheet_kind_of(s) for s in shelf if str(s.stock_id) == stock]
         stay = [s for s in locked if s.stock == stock]
-        found.append(_one_stock(parts, sheets, rules_of(project, request, stock), request, share, stop, on_better=better, locked=stay))
+        found.append(_one_stock(parts, sheets, rules_of(project, request, stock), request, share, stop, on_better=better, locked=stay, begun=begun))
     ways = [(name, joined([w[name] for w in found])) for name in (CHEAPEST, FEWEST, LARGEST)]
     others = [w for w in ways[1:] if w[1] != ways[0][1]]
     keep(ways[0][1], [ways[0], *others] if others else ())
@@ -163,14 +164,18 @@ def pack_project(
 
 def _one_stock(
     parts: list[NestPart], sheets: list[SheetKind], rules: NestRules, request: dict[str, Any], seconds: float, stop: Callable[[], bool], *,
-    on_better: Callable[[Nesting], None], locked: Sequence[SheetLayout],
+    on_better: Callable[[Nesting], None], locked: Sequence[SheetLayout], begun: Nesting | None,
 ) -> dict[str, Nesting]:  # fmt: skip
     """Return the ways to pack one stock: what stays together first, then everything, then what fills the sheets up."""
     from notchcore.nest.batch import filled, kept_together
+    from notchcore.nest.rows import in_rows
 
     asked, seed = [p for p in parts if p.count], request["seed"]
+    for part in asked:
+        if part.id in request.get("rows", []):
+            locked = in_rows(part, sheets, rules, asked, locked=locked)
     stay = kept_together(request.get("together", []), asked, sheets, rules, lambda: _work(min(seconds, A_GROUP), stop), seed=seed, locked=locked)
-    tried = _tried(asked, sheets, rules, seconds, stop, seed=seed, on_better=on_better, locked=stay) if asked else [NOTHING]
+    tried = _tried(asked, sheets, rules, seconds, stop, seed=seed, on_better=on_better, locked=stay, begun=begun) if asked else [NOTHING]
     by_id = {p.id: p for p in parts}
 
     def finished(nesting: Nesting) -> Nesting:
@@ -190,7 +195,7 @@ def _one_stock(
 
 def _tried(
     parts: list[NestPart], sheets: list[SheetKind], rules: NestRules, seconds: float, stop: Callable[[], bool], *, seed: int,
-    on_better: Callable[[Nesting], None], locked: Sequence[SheetLayout],
+    on_better: Callable[[Nesting], None], locked: Sequence[SheetLayout], begun: Nesting | None,
 ) -> list[Nesting]:  # fmt: skip
     """Return packings of one stock: for the price, emptying sheets from another side, and for the fewest sheets."""
     from notchcore.nest.pack import pack
@@ -198,12 +203,19 @@ def _tried(
 
     several = len(sheets) > 1  # with one kind of sheet the cheapest are the fewest
     other = OTHER_WAY * seconds
-    found = [pack(parts, sheets, rules, _work(seconds - (2 if several else 1) * other, stop), seed=seed, on_better=on_better, locked=locked)]
+    most = _work(seconds - (2 if several else 1) * other, stop)
+    found = [pack(parts, sheets, rules, most, seed=seed, on_better=on_better, locked=locked, start=begun)]
     if found[0].sheets and not stop():
         found.append(pack_turned(parts, sheets, rules, _work(other, stop), seed=seed, locked=locked))
     if several and len(found[0].sheets) > 1 and not stop():
         found.append(pack(parts, sheets, rules, _work(other, stop), seed=seed, locked=locked, prefer=Prefer.SHEETS))
     return found
+
+
+def _begun(project: Project, now: queries.Current) -> Nesting | None:
+    """Return the layout that is there, when its parts are still the same."""
+    row = queries.result_of(project, Stage.NEST)
+    return convert.NESTING.validate_python(row.payload["nesting"]) if row is not None and row.made_from == now.parts_print else None
 
 
 def missing(nesting: Nesting) -> int:

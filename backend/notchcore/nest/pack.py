@@ -18,7 +18,7 @@ from notchcore.nest.values import Nesting, NestPart, NestRules, Placement, Sheet
 
 def pack(
     parts: list[NestPart], sheets: list[SheetKind], rules: NestRules, work: Work, *, seed: int = 1, on_better: Callable[[Nesting], None] = lambda _: None,
-    locked: Sequence[SheetLayout] = (), prefer: Prefer = Prefer.PRICE,
+    locked: Sequence[SheetLayout] = (), prefer: Prefer = Prefer.PRICE, start: Nesting | None = None,
 ) -> Nesting:  # fmt: skip
     """Return the best packing found.
 
@@ -26,6 +26,7 @@ def pack(
         locked: sheets with the parts on them that stay where they are
         work: how much may be done; the first answer is always finished unless somebody wants an end
         on_better: called with each improvement, already checked
+        start: a packing of these parts to go on from; what of it does not hold any more is left out
     Raises:
         NestError: there is nothing to pack, a part's outline is none, or what is locked is against the rules or on a sheet that is gone
     """
@@ -43,6 +44,8 @@ def pack(
     kinds = [kind for kind, _ in usable]
     problem = replace(problem, locked=_locked(locked, kinds, parts, rules))
     stay = [(p.part, p.copy) for s in locked for p in s.placements]
+    if start is not None:
+        problem = replace(problem, start=_begun(start, set(stay), kinds, parts))
     answer = solve(problem, work, seed=seed, on_better=lambda a: on_better(_nesting(a, kinds, parts, rules, stay)))
     return _nesting(answer, kinds, parts, rules, stay)
 
@@ -60,6 +63,17 @@ def _locked(locked: Sequence[SheetLayout], kinds: list[SheetKind], parts: list[N
                 f"What is locked on {sheet.name} is against the rules now: {wrong[0].message if wrong else 'a part may not be turned so'} Unlock it."
             )
     return tuple(Placed(part=number[p.part], sheet=which[s.sheet], copy=s.copy, turn=float(p.turn), x=p.x, y=p.y) for s in locked for p in s.placements)
+
+
+def _begun(start: Nesting, stay: set[tuple[str, int]], kinds: list[SheetKind], parts: list[NestPart]) -> tuple[Placed, ...]:
+    """Return where the parts that are not locked lie now, as the engine wants them; more than are wanted are left out."""
+    which, number = {k.id: i for i, k in enumerate(kinds)}, {p.id: i for i, p in enumerate(parts)}
+    counts = {p.id: p.count for p in parts}
+    return tuple(
+        Placed(part=number[p.part], sheet=which[s.sheet], copy=s.copy, turn=float(p.turn), x=p.x, y=p.y)
+        for s in start.sheets for p in s.placements
+        if s.sheet in which and p.part in number and p.copy < counts[p.part] and (p.part, p.copy) not in stay
+    )  # fmt: skip
 
 
 def _cost(kind: SheetKind) -> float:

@@ -84,6 +84,7 @@ class Problem:
     sheets: tuple[SheetSpec, ...] = ()
     prefer: Prefer = Prefer.PRICE
     locked: tuple[Placed, ...] = ()  #: parts, among those that are wanted, that stay where they are
+    start: tuple[Placed, ...] = ()  #: on sheets: a legal way that is known already, to go on from
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

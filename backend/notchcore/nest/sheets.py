@@ -49,6 +49,9 @@ def cheaper_sheets(lane: Lane) -> Generator[None, None, None]:
     task, work, random = lane.task, lane.work, lane.random
     supplies, orders = _supplies(task), orders_of(task)
     order, supply = orders[0], supplies[0]
+    if task.problem.start:
+        kept = task.taken_up(task.problem.start)
+        lane.found(_score(lane, kept), kept)
     longest = max(max(s.width, s.height) for s in task.sheets)
     for stage, cell in enumerate(CELLS):
         board = Boards(task, max(cell, longest / MOST_COLUMNS), work)

@@ -66,6 +66,28 @@ class Task:
         cost = sum(self.problem.sheets[k].cost for k, _ in used)
         return Answer(placed=tuple(placed), left=left, density=net / area if area else 0.0, cost=cost, sheets=len(used))
 
+    def taken_up(self, placed: tuple[Placed, ...]) -> Snapshot:
+        """Return parts that lie already as searchers know them; one that is not named, or not on a sheet that is there, lies on none."""
+        at = {(s.kind, s.copy): i for i, s in enumerate(self.sheets)}
+        waiting: dict[int, list[Placed]] = {}
+        for p in placed:
+            if (p.sheet, p.copy) in at:
+                waiting.setdefault(p.part, []).append(p)
+        shapes, ready = self.prepared.shapes, self.prepared
+        kept = (np.array([shapes.first[k] for k in self.items], np.int64), np.zeros(len(self.items)), np.zeros(len(self.items)),
+                np.full(len(self.items), -1, np.int64))  # fmt: skip
+        for i, k in enumerate(self.items):
+            ways = range(shapes.first[k], shapes.first[k] + shapes.turns[k])
+            while waiting.get(k):
+                p = waiting[k].pop()
+                turned = next((t for t in ways if abs((ready.degrees[t] - p.turn + 180) % 360 - 180) < 1e-6), None)
+                if turned is not None:
+                    s = at[p.sheet, p.copy]
+                    kept[0][i], kept[3][i] = turned, s
+                    kept[1][i], kept[2][i] = p.x + ready.corner[turned][0] - self.sheets[s].x, p.y + ready.corner[turned][1] - self.sheets[s].y
+                    break
+        return kept
+
     def used_width(self, kept: Snapshot, sheet: int) -> Mm:
         """Return how far to the right a sheet is used."""
         mine = np.asarray(kept[3]) == sheet

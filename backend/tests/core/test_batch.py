@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from dataclasses import replace
+from itertools import pairwise
 from random import Random
 
 import pytest
@@ -18,6 +19,7 @@ from notchcore.nest.batch import filled, kept_together
 from notchcore.nest.gate import faults, placed_shape
 from notchcore.nest.laid import with_leftover
 from notchcore.nest.pack import pack
+from notchcore.nest.rows import in_rows
 from notchcore.nest.search import Work
 from notchcore.nest.turned import pack_turned
 from notchcore.nest.values import Nesting, NestPart, NestRules, SheetKind, SheetLayout
@@ -70,6 +72,50 @@ def test_sheets_emptied_from_another_side_are_packed_as_lawfully(seed: int, grai
     kept = next(s for s in found.sheets if (s.sheet, s.copy) == (stay[0].sheet, stay[0].copy))
     old, new = (next(p for p in s.placements if (p.part, p.copy) == (stay[0].placements[0].part, stay[0].placements[0].copy)) for s in (stay[0], kept))
     assert (old.turn, old.x, old.y) == pytest.approx((new.turn, new.x, new.y))
+
+
+@settings(max_examples=10, deadline=None)
+@given(st.integers(0, 10**6))
+def test_going_on_never_comes_to_worse_and_takes_up_what_lies(seed: int) -> None:
+    parts, sheets = some_parts(Random(seed)), [WHOLE, SPOTTED]
+    first = pack(parts, sheets, RULES, Work(6_000))
+    told: list[Nesting] = []
+    after = pack(parts, sheets, RULES, Work(2), start=first, on_better=told.append, seed=seed)
+    assert sound(after.sheets, parts) + Counter({u.part: u.count for u in after.unplaced}) == {p.id: p.count for p in parts}
+    lost = [sum(u.count for u in n.unplaced) for n in (after, first)]
+    assert (lost[0], after.price, len(after.sheets)) <= (lost[1], first.price, len(first.sheets))
+    mixed = replace(first, sheets=(*first.sheets, replace(first.sheets[0], sheet="moon")))
+    sound(pack([replace(p, turns=(0,)) for p in parts], sheets, RULES, Work(2_000), start=mixed).sheets, parts)
+
+
+@settings(max_examples=15, deadline=None)
+@given(st.integers(0, 10**6), st.integers(1, 30))
+def test_rows_are_lawful_and_at_one_pitch_around_what_lies(seed: int, count: int) -> None:
+    random = Random(seed)
+    parts, sheets = some_parts(random), [SPOTTED, WHOLE]
+    part = replace(parts[random.randint(0, 3)], count=count)
+    parts = [part if p.id == part.id else p for p in parts]
+    before = pack([p for p in parts if p.id != part.id][:1], sheets, RULES, Work(1_000)).sheets
+    laid = in_rows(part, sheets, RULES, parts, locked=before)
+    assert {(s.sheet, s.copy, p) for s in before for p in s.placements} <= {(s.sheet, s.copy, p) for s in laid for p in s.placements}
+    assert 0 < sound(laid, parts)[part.id] <= count
+    for s in laid:
+        mine = [p for p in s.placements if p.part == part.id]
+        assert len({p.turn for p in mine}) <= 1
+        heights = sorted({round(p.y, 3) for p in mine})
+        rows = [sorted(p.x for p in mine if round(p.y, 3) == y) for y in heights]
+        steps = [b - a for row in rows for a, b in pairwise(row)]
+        assert all(round(d / min(steps), 3) == round(d / min(steps)) for d in steps)  # gaps only where something lies
+    whole = pack(parts, sheets, RULES, Work(1_000), locked=laid)
+    assert sound(whole.sheets, parts) + Counter({u.part: u.count for u in whole.unplaced}) == {p.id: p.count for p in parts}
+
+
+def test_interlocking_parts_in_rows_take_less_than_their_boxes() -> None:
+    wide = SheetKind(id="wide", stock="ply", name="wide", width=600, height=66)
+    chevron = Profile(outer=((0.0, 0.0), (10.0, 0.0), (30.0, 30.0), (10.0, 60.0), (0.0, 60.0), (20.0, 30.0)))
+    part = NestPart(id="v", stock="ply", profile=chevron, count=99, turns=(0,))
+    (sheet,) = in_rows(part, [wide], RULES, [part])
+    assert len(sheet.placements) > (600 - 6) / 32 * 1.8
 
 
 def test_a_group_that_fits_on_no_sheet_names_its_parts() -> None:

@@ -6047,6 +6047,16 @@ export interface components {
                 [key: string]: number;
             };
             /**
+             * Rows
+             * @default []
+             */
+            rows: string[];
+            /**
+             * Go On
+             * @default false
+             */
+            go_on: boolean;
+            /**
              * Together
              * @default []
              */

@@ -47,7 +47,13 @@
 		}
 	}
 	async function pack(event: Event) {
-		if (await settled(event)) await go(onpack({ ...r }));
+		if (await settled(event)) await go(onpack({ ...r, go_on: false }));
+	}
+	/** From the layout that is there; with other chances, for the same ones would come to the same. */
+	async function goOn(event: Event) {
+		if (!(await settled(event))) return;
+		r = { ...r, seed: (r.seed ?? 1) + 1 };
+		await go(onpack({ ...r, go_on: true }));
 	}
 </script>
 
@@ -107,7 +113,10 @@
 	<NumberField label="Time to try" kind="number" suffix="s" value={r.seconds} oncommit={(n) => void (r.seconds = n)} />
 	<label class="flex items-center gap-2 py-1"><input type="checkbox" bind:checked={r.keep_grain} /> Keep the grain: half turns only</label>
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-	<button class="btn main mt-2" disabled={busy} onclick={pack}>{out.nesting ? 'Pack again' : 'Pack the parts'}</button>
+	<div class="mt-2 flex gap-2">
+		<button class="btn main" disabled={busy} onclick={pack}>{out.nesting ? 'Pack again' : 'Pack the parts'}</button>
+		{#if out.nesting && out.fresh}<button class="btn" disabled={busy} onclick={goOn}>Go on from here</button>{/if}
+	</div>
 
 	<Tray {out} request={r} onchange={(changed) => (r = changed)} />
 	<Supply {out} request={r} />

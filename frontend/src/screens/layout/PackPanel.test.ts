@@ -61,7 +61,15 @@ describe('the packing panel', () => {
 		await userEvent.type(copies, '20');
 		await userEvent.click(screen.getByLabelText(/Keep the grain/));
 		await userEvent.click(screen.getByRole('button', { name: 'Pack the parts' }));
-		await waitFor(() => expect(onpack).toHaveBeenCalledWith({ ...request, copies: 20, keep_grain: true }));
+		await waitFor(() => expect(onpack).toHaveBeenCalledWith({ ...request, copies: 20, keep_grain: true, go_on: false }));
+	});
+	it('goes on from the layout that is there, with other chances', async () => {
+		const onpack = vi.fn(async () => {});
+		render(PackPanel, { out: out({ nesting }), busy: false, onpack, onstop: vi.fn() });
+		for (const seed of [2, 3]) {
+			await userEvent.click(screen.getByRole('button', { name: 'Go on from here' }));
+			await waitFor(() => expect(onpack).toHaveBeenLastCalledWith({ ...request, seed, go_on: true }));
+		}
 	});
 	it('does not pack with a number that makes no sense', async () => {
 		const onpack = vi.fn(async () => {});

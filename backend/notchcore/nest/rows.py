@@ -1,0 +1,121 @@
+"""Step and repeat: equal parts in rows at one pitch, for batches that are easy to jig, to count and to lift out.
+
+Pitch   from one part to the next in a row, and from row to row; every other row may be moved by half a pitch
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+
+from notchcore.geom.planar import Near, Polygon
+from notchcore.geom.profile import area_of, polygon_of
+from notchcore.nest.gate import SLACK, bad_spots, faults, placed_shape, shape_at, touches_bad
+from notchcore.nest.laid import sheet_layout
+from notchcore.nest.values import NestPart, NestRules, Placement, SheetKind, SheetLayout
+from notchcore.units import Mm
+
+STEPS = 60  # places tried between no pitch and the part's own box
+CLOSE: Mm = 0.005
+
+
+@dataclass(frozen=True, slots=True)
+class Pattern:
+    """How a part is repeated: its turn, the pitches, and how far every other row is moved."""
+
+    turn: int
+    along: Mm
+    across: Mm
+    shift: Mm
+
+
+def _apart(a: Polygon, others: Sequence[Polygon], spacing: Mm) -> bool:
+    return not any(a.distance(o) < spacing - SLACK or a.intersection(o).area > SLACK for o in others)
+
+
+def _moved(shape: Polygon, dx: Mm, dy: Mm) -> Polygon:
+    return shape_at(shape, 0, dx, dy)
+
+
+def _least(most: Mm, is_free: Callable[[Mm], bool]) -> Mm:
+    """Return the least distance from which on everything up to `most` is free, to a few thousandths."""
+    step = most / STEPS
+    free = most
+    while free - step > 0 and is_free(free - step):
+        free -= step
+    bad = max(free - step, 0.0)
+    while free - bad > CLOSE:
+        middle = (free + bad) / 2
+        free, bad = (middle, bad) if is_free(middle) else (free, middle)
+    return free
+
+
+def patterns(part: NestPart, rules: NestRules) -> list[Pattern]:
+    """Return ways to repeat a part, in each turn that it may have: straight rows, and rows moved by half a pitch."""
+    found = []
+    for turn in dict.fromkeys(t % 180 for t in part.may_turn(rules)):
+        shape = shape_at(polygon_of(part.profile), turn, 0.0, 0.0)
+        x0, y0, x1, y1 = shape.bounds
+        wide, high = x1 - x0 + rules.spacing, y1 - y0 + rules.spacing
+        along = _least(wide, lambda d, s=shape: _apart(s, [_moved(s, d, 0.0)], rules.spacing))
+        for shift in (0.0, along / 2):
+            beside = [_moved(shape, k * along + shift, 0.0) for k in (-2, -1, 0, 1, 2)]
+            across = _least(high, lambda d, s=shape, b=beside: _apart(_moved(s, 0.0, d), b, rules.spacing))
+            found.append(Pattern(turn, along, across, shift))
+    return found
+
+
+def _filled(part: NestPart, pattern: Pattern, usable: Polygon, bad: Sequence[Polygon], rules: NestRules, others: Near, most: int) -> list[Placement]:
+    """Return the places of a pattern on a sheet, row by row from below, around what lies there."""
+    shape = shape_at(polygon_of(part.profile), pattern.turn, 0.0, 0.0)
+    x0, y0, x1, y1 = shape.bounds
+    a0, b0, a1, b1 = usable.bounds
+    found: list[Placement] = []
+    row = 0
+    while b0 + row * pattern.across + (y1 - y0) <= b1 + SLACK:
+        x = a0 + (pattern.shift if row % 2 else 0.0)
+        while x + (x1 - x0) <= a1 + SLACK and len(found) < most:
+            place = Placement(part=part.id, copy=len(found), turn=pattern.turn, x=x - x0, y=b0 + row * pattern.across - y0)
+            there = placed_shape(part, place)
+            if (
+                usable.covers(there)
+                and not any(touches_bad(there, b, rules.spacing) for b in bad)
+                and others.within(there, rules.spacing - SLACK, SLACK) is None
+            ):
+                found.append(place)
+            x += pattern.along
+        row += 1
+    return found
+
+
+def in_rows(
+    part: NestPart, sheets: Sequence[SheetKind], rules: NestRules, parts: Sequence[NestPart], *, locked: Sequence[SheetLayout] = ()
+) -> list[SheetLayout]:
+    """Return the locked sheets with the copies of a part in rows: on what lies there first, then on the cheapest sheets.
+
+    Copies for which no sheet has a place stay out: the packing tells what became of them.
+    """
+    laid, by_id, kinds = list(locked), {p.id: p for p in parts}, {k.id: k for k in sheets}
+    lying = {(p.part, p.copy) for s in laid for p in s.placements}
+    free = [c for c in range(part.count) if (part.id, c) not in lying]
+    used = {(s.sheet, s.copy) for s in laid}
+    fresh = sorted(sheets, key=lambda k: (k.price or abs(area_of(k.ring())), k.id))
+    bed = Polygon(((0, 0), (rules.bed_width, 0), (rules.bed_width, rules.bed_height), (0, rules.bed_height)))
+    ways = patterns(part, rules)
+    for kind_id, copy in [*((s.sheet, s.copy) for s in laid), *((k.id, c) for k in fresh for c in range(k.count) if (k.id, c) not in used)]:
+        if not free:
+            break
+        kind = kinds[kind_id]
+        there = next((s.placements for s in laid if (s.sheet, s.copy) == (kind_id, copy)), ())
+        usable = Polygon(kind.ring()).intersection(bed).buffer(-rules.margin, join_style="mitre").buffer(SLACK / 2, join_style="mitre")
+        if usable.is_empty or usable.geom_type != "Polygon":
+            continue
+        near = Near([placed_shape(by_id[p.part], p) for p in there])
+        tried = sorted((_filled(part, w, usable, bad_spots(kind.bad), rules, near, len(free)) for w in ways), key=len, reverse=True)
+        new = next((t for t in tried if not faults(sheet_layout(kind, copy, tuple(t), by_id, rules), by_id, rules)), [])
+        if new:
+            numbered = tuple(replace(p, copy=free[p.copy]) for p in new)
+            free = free[len(new) :]
+            laid = [s for s in laid if (s.sheet, s.copy) != (kind_id, copy)]
+            laid.append(sheet_layout(kind, copy, (*there, *numbered), by_id, rules))
+    return laid
