@@ -52,16 +52,25 @@ def _least(most: Mm, is_free: Callable[[Mm], bool]) -> Mm:
 
 def patterns(part: NestPart, rules: NestRules) -> list[Pattern]:
     """Return ways to repeat a part, in each turn that it may have: straight rows, and rows moved by half a pitch."""
+    return [p for turn in dict.fromkeys(t % 180 for t in part.may_turn(rules)) for p in _in_turn(part, turn, rules.spacing)]
+
+
+def _in_turn(part: NestPart, turn: int, spacing: Mm) -> list[Pattern]:
+    shape = shape_at(polygon_of(part.profile), turn, 0.0, 0.0)
+    x0, y0, x1, y1 = shape.bounds
+
+    def beside(d: Mm) -> bool:
+        return _apart(shape, [_moved(shape, d, 0.0)], spacing)
+
+    along = _least(x1 - x0 + spacing, beside)
     found = []
-    for turn in dict.fromkeys(t % 180 for t in part.may_turn(rules)):
-        shape = shape_at(polygon_of(part.profile), turn, 0.0, 0.0)
-        x0, y0, x1, y1 = shape.bounds
-        wide, high = x1 - x0 + rules.spacing, y1 - y0 + rules.spacing
-        along = _least(wide, lambda d, s=shape: _apart(s, [_moved(s, d, 0.0)], rules.spacing))
-        for shift in (0.0, along / 2):
-            beside = [_moved(shape, k * along + shift, 0.0) for k in (-2, -1, 0, 1, 2)]
-            across = _least(high, lambda d, s=shape, b=beside: _apart(_moved(s, 0.0, d), b, rules.spacing))
-            found.append(Pattern(turn, along, across, shift))
+    for shift in (0.0, along / 2):
+        row = [_moved(shape, k * along + shift, 0.0) for k in (-2, -1, 0, 1, 2)]
+
+        def above(d: Mm, row: Sequence[Polygon] = row) -> bool:
+            return _apart(_moved(shape, 0.0, d), row, spacing)
+
+        found.append(Pattern(turn, along, _least(y1 - y0 + spacing, above), shift))
     return found
 
 
