@@ -19,6 +19,7 @@
 		[
 			request.turns?.[id] && TURNS.find(([k]) => k === request.turns![id])?.[1],
 			groupOf(request, id) && `with group ${groupOf(request, id)}`,
+			request.rows?.includes(id) && 'in rows',
 			request.fill?.[id] && `up to ${request.fill[id]} more`
 		].filter(Boolean);
 	const id = $props.id();
@@ -30,6 +31,8 @@
 		return word ? { ...kept, [part]: word } : kept;
 	}
 	const setTurn = (part: string, turn: string) => onchange({ ...request, turns: said(request.turns, part, turn) });
+	const setRows = (part: string, on: boolean) =>
+		onchange({ ...request, rows: [...(request.rows ?? []).filter((p) => p !== part), ...(on ? [part] : [])] });
 	const setFill = (part: string, n: number) => onchange({ ...request, fill: said(request.fill, part, n) });
 </script>
 
@@ -59,6 +62,13 @@
 						{#each GROUPS as g (g)}<option value={g}>{g ? `group ${g}` : 'nothing'}</option>{/each}
 					</select>
 				</div>
+				<label class="flex items-center gap-2 py-1"
+					><input
+						type="checkbox"
+						checked={request.rows?.includes(r.id) ?? false}
+						onchange={(e) => setRows(r.id, e.currentTarget.checked)}
+					/> in rows, one pitch from each to the next</label
+				>
 				<NumberField label="Fill up with, at most" kind="count" value={request.fill?.[r.id] ?? 0} oncommit={(n) => setFill(r.id, n)} />
 			{/if}
 		</li>

@@ -53,6 +53,8 @@ describe('the parts tray', () => {
 		await userEvent.click(screen.getByRole('button', { name: /BASE/ }));
 		await userEvent.selectOptions(screen.getByLabelText('May turn'), 'half');
 		expect(onchange.mock.calls.at(-1)![0].turns).toEqual({ base: 'half' });
+		await userEvent.click(screen.getByLabelText(/in rows/));
+		expect(onchange.mock.calls.at(-1)![0].rows).toEqual(['base']);
 		await userEvent.selectOptions(screen.getByLabelText('Stays on one sheet with'), 'A');
 		expect(onchange.mock.calls.at(-1)![0].together).toEqual([['base']]);
 	});
