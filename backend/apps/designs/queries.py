@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import OrderedDict
 from dataclasses import dataclass, replace
+from functools import cached_property
 from threading import Lock
 
 from apps.designs import convert
@@ -21,7 +22,20 @@ from notchcore.measure.machine import Settings
 from notchcore.measure.stock import Stock, StockEvidence
 
 KEPT_ASSEMBLIES = 64
-_kept: OrderedDict[str, Assembly] = OrderedDict()
+
+
+class Built:
+    """An assembly that is kept, with the fingerprint of its finished parts: it is asked for at every look at the strip."""
+
+    def __init__(self, assembly: Assembly) -> None:
+        self.assembly = assembly
+
+    @cached_property
+    def parts_print(self) -> str:
+        return fingerprint([(p.id, p.stock, p.profile, p.marks, p.copies, p.spares, p.helper, p.falls_from) for p in self.assembly.parts])
+
+
+_kept: OrderedDict[str, Built] = OrderedDict()
 _lock = Lock()
 _building: dict[str, Lock] = {}
 
@@ -34,7 +48,11 @@ class Current:
     revision: Revision
     design: Design
     measured: Measured
-    assembly: Assembly
+    built: Built
+
+    @property
+    def assembly(self) -> Assembly:
+        return self.built.assembly
 
     @property
     def evidence(self) -> dict[str, StockEvidence]:
@@ -65,7 +83,7 @@ class Current:
     @property
     def parts_print(self) -> str:
         """Fingerprint of the finished parts: what a packing depends on."""
-        return fingerprint([(p.id, p.stock, p.profile, p.marks, p.copies, p.spares, p.helper, p.falls_from) for p in self.assembly.parts])
+        return self.built.parts_print
 
 
 def largest_of(sheets: list[tuple[float, float]]) -> tuple[tuple[float, float], ...]:
@@ -99,6 +117,10 @@ def _built_from(design: Design, measured: Measured) -> str:
 
 def assembly_for(project: Project, design: Design, measured: Measured) -> Assembly:
     """Return the assembly, from memory when the same was built before in this process."""
+    return _built_for(project, design, measured).assembly
+
+
+def _built_for(project: Project, design: Design, measured: Measured) -> Built:
     # A drawing never changes, but a project sees only its own.
     key = _built_from(design, measured) + (f" of {project.pk}" if design.drawing_ids() else "")
     with _lock:
@@ -110,13 +132,13 @@ def assembly_for(project: Project, design: Design, measured: Measured) -> Assemb
         with _lock:
             if key in _kept:
                 return _kept[key]
-        assembly = build(design, measured.stocks, measured.fits, convert.drawings_for(project, design), measured.bed)
+        built = Built(build(design, measured.stocks, measured.fits, convert.drawings_for(project, design), measured.bed))
         with _lock:
-            _kept[key] = assembly
+            _kept[key] = built
             _building.pop(key, None)
             while len(_kept) > KEPT_ASSEMBLIES:
                 _kept.popitem(last=False)
-    return assembly
+    return built
 
 
 def current(project: Project) -> Current:
@@ -124,7 +146,7 @@ def current(project: Project) -> Current:
     revision = Revision.objects.select_related("author").get(project=project, number=project.head)
     design = convert.design_of(revision)
     measured = convert.measured_for(project, design)
-    return Current(project=project, revision=revision, design=design, measured=measured, assembly=assembly_for(project, design, measured))
+    return Current(project=project, revision=revision, design=design, measured=measured, built=_built_for(project, design, measured))
 
 
 def images_of(now: Current) -> dict[str, str]:
