@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 
 from notchcore.design.assembly import Part
 from notchcore.design.meetings.frame import MeetingFrame, frame_of
-from notchcore.geom.planar import Polygon, half_plane, moved, pieces, strip_pieces
+from notchcore.geom.planar import Polygon, Strip, half_plane, moved, pieces, spans_in
 from notchcore.geom.profile import polygon_of
 from notchcore.geom.slab import Slab, box_of, shrunk, swept_flat, swept_hits
 from notchcore.geom.vectors import Vec3, dot, norm, scale, sub
@@ -122,11 +122,17 @@ class Blocking:
         return self._frames[key]
 
     def _strip(self, i: int, j: int) -> Span | None:
-        """Return the range along the meeting line that part i takes inside part j's slab."""
+        """Return the range along the meeting line that part i takes inside part j's slab; those of all that stand square to i come at once."""
         if (i, j) not in self._strips:
-            side = self._frame(i, j).side(self.bodies[i].part)
-            found = strip_pieces(side.seen(self.bodies[i].shape), side.strip[0] + E, side.strip[1] - E)
-            self._strips[(i, j)] = (min(p.bounds[0] for p in found), max(p.bounds[2] for p in found)) if found else None
+            n = self.bodies[i].part.pose.normal
+            square = [k for k, b in enumerate(self.bodies) if k != i and (i, k) not in self._strips and abs(dot(n, b.part.pose.normal)) < 1e-9]
+            pairs = [pair for k in square for pair in ((i, k), (k, i))]
+            strips = []
+            for a, b in pairs:
+                side = self._frame(a, b).side(self.bodies[a].part)
+                strips.append(Strip(self.bodies[a].shape, side.to_frame, side.to_panel, side.strip[0] + E, side.strip[1] - E))
+            for pair, found in zip(pairs, spans_in(strips), strict=True):
+                self._strips[pair] = (min(s.start for s in found), max(s.end for s in found)) if found else None
         return self._strips[(i, j)]
 
     def _moves_along_line(self, i: int, j: int, d: Vec3) -> bool:

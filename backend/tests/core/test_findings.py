@@ -131,6 +131,22 @@ def test_a_sound_box_has_nothing_to_tell() -> None:
     assert {"larger_than_bed", "orphan_choice", "wrong_face", "text_too_small", "collision", "locked_assembly"} <= fine
 
 
+@pytest.mark.parametrize(
+    ("code", "design", "around"),
+    [
+        ("recess_too_shallow", replace(a("layered"), choices=SEAT), {"depths": {s: 0.31 for s in ("back", "middle", "face")}}),
+        ("laces_unequal", a_box(features=(LACE, replace(LACE, id="m", panel="left"))), {}),
+        ("laces_unequal", a_box(features=(LACE, replace(LACE, id="m", panel="left", rows=2))), {}),  # two holes are no row
+        ("engraved_too_deep", on_front(Text(id="t", panel="", words="SEED", cap=9.0)), {"depths": {"walls": 0.9}}),
+        ("thin_web", on_front(Window(id="w", panel="", width=30.0, height=10.0, y=5.0)), {}),
+        ("part_below_slats", a_box(), {}),
+        ("stocks_alike", a("layered"), {"swatches": dict(zip(("back", "middle", "face"), map(lab_of, ("#111111", "#888888", "#eeeeee")), strict=True))}),
+    ],
+)
+def test_what_comes_near_a_mistake_but_is_none_is_not_told(code: str, design: Design, around: dict[str, Any]) -> None:
+    assert code not in {f.code for f in told(checked(design, **around))}
+
+
 @pytest.mark.parametrize("case", PLANTED, ids=lambda c: c.code)
 def test_a_planted_mistake_is_found_and_each_repair_removes_it_and_adds_none(case: Planted) -> None:
     fit = checked(case.design, **case.around)
