@@ -59,18 +59,34 @@ class Leg:
     path: str
 
 
+def _swept(points: list[tuple[float, float]]) -> list[list[tuple[float, float]]]:
+    """Return the ends of what burns, sweep by sweep: what lies ahead on the line of the stretch before belongs to the same sweep."""
+    sweeps: list[list[tuple[float, float]]] = []
+    for a, b in zip(points[::2], points[1::2], strict=True):
+        if sweeps:
+            (px, py), (qx, qy) = sweeps[-1][-2:]
+            dx, dy, length = qx - px, qy - py, math.dist((px, py), (qx, qy))
+            ahead = (a[0] - qx) * dx + (a[1] - qy) * dy
+            if length > 0 and ahead >= 0 and (b[0] - a[0]) * dx + (b[1] - a[1]) * dy >= 0 and abs((a[0] - qx) * dy - (a[1] - qy) * dx) < 1e-3 * length:
+                sweeps[-1] += [a, b]
+                continue
+        sweeps.append([a, b])
+    return sweeps
+
+
 def _rows(legs: list[Leg], points: list[tuple[float, float]], move: dict[str, Any], at: tuple[float, float], clock: float) -> tuple[tuple[float, float], float]:
-    """Add the rows of an engraved area: two points each, run over at both ends, turned round from speed to rest and back."""
+    """Add the sweeps of an engraved area: the head goes over at one speed, past both ends, and turns round from speed to rest and back."""
     speed, over = float(move["speed"]), float(move["overscan"])
     turn = 2 * leg_time(speed**2 / (2 * ACCELERATION), speed, speed, 0.0)
-    for a, b in zip(points[::2], points[1::2], strict=True):
-        length = math.dist(a, b) or 1e-9
-        ux, uy = (b[0] - a[0]) / length * over, (b[1] - a[1]) / length * over
-        before, after = (a[0] - ux, a[1] - uy), (b[0] + ux, b[1] + uy)
+    for sweep in _swept(points):
+        first, last = sweep[0], sweep[-1]
+        length = math.dist(first, last) or 1e-9
+        ux, uy = (last[0] - first[0]) / length * over, (last[1] - first[1]) / length * over
+        before, after = (first[0] - ux, first[1] - uy), (last[0] + ux, last[1] + uy)
         to_row = turn if legs and legs[-1].path == move["path"] else PIERCE_S + leg_time(math.dist(at, before), RAPID, 0.0, 0.0)
-        for start, end, seconds, burning in (
-            (at, before, to_row, False), (before, a, over / speed, False), (a, b, length / speed, True), (b, after, over / speed, False),
-        ):  # fmt: skip
+        steps = [(at, before, to_row, False), (before, first, over / speed, False)]
+        steps += [(a, b, math.dist(a, b) / speed, k % 2 == 0) for k, (a, b) in enumerate(pairwise(sweep))]
+        for start, end, seconds, burning in (*steps, (last, after, over / speed, False)):
             legs.append(Leg(start, end, clock, clock + seconds * SLOWNESS, burning, move["path"]))
             clock += seconds * SLOWNESS
         at = after

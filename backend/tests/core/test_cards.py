@@ -207,3 +207,15 @@ def test_the_time_of_a_card_is_what_the_simulated_machine_takes(kind: str) -> No
     plan = planned(Assembly(parts=piece.parts, meetings=(), findings=(), on_line=True)).sheets[0]
     moves = [{"path": m.path, "points": m.points, "speed": m.speed, "power": m.power, "passes": m.passes, "overscan": m.overscan} for m in moves_of(plan, {})]
     assert job_seconds(moves) / plan.seconds == pytest.approx(1.04, abs=0.09)
+
+
+def test_the_simulated_machine_goes_over_dots_of_one_row_in_one_sweep() -> None:
+    from devices.laser import job_seconds
+
+    def seconds(*points: tuple[float, float]) -> float:
+        return job_seconds([{"path": "p/engrave0", "points": points, "speed": 100.0, "power": 20, "passes": 1, "overscan": 5.0}])
+
+    whole, dotted = seconds((0, 5), (100, 5)), seconds(*((x + d, 5.0) for x in range(0, 100, 2) for d in (0.0, 1.0)), (99.0, 5.0), (100.0, 5.0))
+    assert dotted == pytest.approx(whole)
+    two_rows = seconds((0, 5), (100, 5), (100, 6), (0, 6))
+    assert two_rows - whole == pytest.approx(1.04 * ((100 + 10) / 100 + 2 * 100 / 3000), abs=0.02)
