@@ -71,6 +71,14 @@ class MoveIn(PartAt):
     settle: bool = False  #: push it to the nearest place that is right
 
 
+class SwapIn(Schema):
+    version: str
+    sheet: str
+    sheet_copy: int
+    to_sheet: str
+    to_copy: int
+
+
 class LockIn(Schema):
     version: str
     parts: list[PartAt]
@@ -185,6 +193,14 @@ def move_part(request: HttpRequest, project_id: int, body: MoveIn) -> Status[Lay
     require_role(request, Role.DESIGNER)
     wanted = Move(copy=body.number, **body.dict(exclude={"version", "settle", "number"}))
     return _changed(project_row(request, project_id), lambda p: byhand.move(p, body.version, wanted, settle=body.settle))
+
+
+@router.post("/projects/{project_id}/layout/swap", response={200: LayoutOut, 409: LayoutOut}, operation_id="swapSheet")
+def swap_sheet(request: HttpRequest, project_id: int, body: SwapIn) -> Status[LayoutOut]:
+    """Lay all parts of a sheet on another one, as they lie."""
+    require_role(request, Role.DESIGNER)
+    source, target = (body.sheet, body.sheet_copy), (body.to_sheet, body.to_copy)
+    return _changed(project_row(request, project_id), lambda p: byhand.swap(p, body.version, source, target))
 
 
 @router.post("/projects/{project_id}/layout/lock", response={200: LayoutOut, 409: LayoutOut}, operation_id="lockParts")

@@ -15,7 +15,7 @@ from apps.sheets.convert import sheet_kind_of
 from apps.sheets.models import Sheet
 from notchcore.errors import NestError
 from notchcore.fingerprint import fingerprint
-from notchcore.nest.manual import Move, moved
+from notchcore.nest.manual import Move, moved, swapped
 
 
 class LayoutMeanwhile(Exception):
@@ -61,6 +61,25 @@ def move(project: Project, version: str, wanted: Move, *, settle: bool) -> None:
     stock = parts[wanted.part].stock if wanted.part in parts else ""
     nesting = moved(convert.NESTING.validate_python(row.payload["nesting"]), wanted, parts, shelf, rules_of(project, request, stock), settle=settle)
     row.payload = row.payload | {"nesting": convert.NESTING.dump_python(nesting, mode="json")}
+    row.save(update_fields=["payload"])
+
+
+@transaction.atomic
+def swap(project: Project, version: str, source: tuple[str, int], target: tuple[str, int]) -> None:
+    """Lay all parts of a sheet on another one of its stock and keep that.
+
+    Raises:
+        LayoutMeanwhile: the packing was changed since `version`
+        NestError: they do not fit there as they lie
+    """
+    row, now = _locked_row(project, version)
+    request: dict[str, Any] = row.payload["request"]
+    nesting = convert.NESTING.validate_python(row.payload["nesting"])
+    parts = {p.id: p for p in parts_wanted(now.assembly.parts, request)}
+    shelf = {k.id: k for s in Sheet.objects.filter(stock__shop=project.shop_id) for k in [sheet_kind_of(s)]}
+    stock = next((s.stock for s in nesting.sheets if (s.sheet, s.copy) == source), "")
+    told = swapped(nesting, source, target, parts, shelf, rules_of(project, request, stock))
+    row.payload = row.payload | {"nesting": convert.NESTING.dump_python(told, mode="json")}
     row.save(update_fields=["payload"])
 
 

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from notchcore.errors import NestError
 from notchcore.geom.planar import Near, Polygon
 from notchcore.geom.profile import area_of, net_area
-from notchcore.nest.gate import SLACK, bad_spots, placed_shape, touches_bad
+from notchcore.nest.gate import SLACK, bad_spots, faults, placed_shape, touches_bad
 from notchcore.nest.laid import sheet_layout, with_leftover
 from notchcore.nest.values import Nesting, NestPart, NestRules, Placement, SheetKind, SheetLayout
 from notchcore.units import Mm
@@ -144,11 +144,42 @@ def moved(nesting: Nesting, move: Move, parts: Mapping[str, NestPart], shelf: Ma
         kind = shelf[k[0]] if k[0] in shelf else _kind_of(sheets[k])
         return with_leftover(sheet_layout(kind, k[1], tuple(placed), parts, rules), parts, rules)
 
-    laid = tuple(laid_on(k, placed) for k, placed in rest.items() if placed)
+    return _with_sheets(nesting, [laid_on(k, placed) for k, placed in rest.items() if placed], parts, shelf)
+
+
+def swapped(
+    nesting: Nesting, source: tuple[str, int], target: tuple[str, int], parts: Mapping[str, NestPart], shelf: Mapping[str, SheetKind], rules: NestRules
+) -> Nesting:
+    """Return the packing with all parts of a sheet on another one, as they lie; what lay there comes onto the first.
+
+    Args:
+        source, target: sheet and copy
+    Raises:
+        NestError: there is no such sheet, it is of another stock, or the parts do not fit there as they lie
+    """
+    sheets = {(s.sheet, s.copy): s for s in nesting.sheets}
+    kind = shelf.get(target[0])
+    if source not in sheets or kind is None or not 0 <= target[1] < max(kind.count, 1 if target in sheets else 0):
+        raise NestError("There is no such sheet on the shelf.")
+    if kind.stock != sheets[source].stock:
+        raise NestError("This sheet is of another stock.")
+    back = shelf[source[0]] if source[0] in shelf else _kind_of(sheets[source])
+    made = {}
+    for key, to, placed in ((target, kind, sheets[source].placements), (source, back, sheets[target].placements if target in sheets else ())):
+        layout = sheet_layout(to, key[1], placed, parts, rules)
+        wrong = faults(layout, parts, rules)
+        if wrong:
+            raise NestError(f"The parts do not fit {to.name} as they lie: {wrong[0].message} Pack again, or move them one by one.")
+        made[key] = with_leftover(layout, parts, rules)
+    order = [*sheets, *(k for k in made if k not in sheets)]
+    return _with_sheets(nesting, [s for k in order if (s := made.get(k) or sheets[k]).placements], parts, shelf)
+
+
+def _with_sheets(nesting: Nesting, laid: Sequence[SheetLayout], parts: Mapping[str, NestPart], shelf: Mapping[str, SheetKind]) -> Nesting:
     used = sum(abs(area_of(s.ring)) for s in laid)
     net = sum(net_area(parts[p.part].profile) for s in laid for p in s.placements)
     price = sum(shelf[s.sheet].price for s in laid if s.sheet in shelf)
-    return replace(nesting, sheets=laid, utilisation=net / used if used else 0.0, price=price)
+    return replace(nesting, sheets=tuple(laid), utilisation=net / used if used else 0.0, price=price)
 
 
 def _kind_of(sheet: SheetLayout) -> SheetKind:

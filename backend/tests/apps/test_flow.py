@@ -406,3 +406,17 @@ def test_the_cheapest_way_and_the_one_with_the_fewest_sheets_are_kept_beside_eac
     assert [w["name"] for w in taken["ways"] if w["taken"]] == ["fewest sheets"]
     assert len(taken["nesting"]["sheets"]) == few["sheets"]
     assert api("post", f"projects/{drawer.pk}/layout/way", {"version": taken["version"], "name": "moon"}).status_code == 422
+
+
+def test_a_sheet_is_swapped_for_another_of_its_stock_as_its_parts_lie(api: Api, drawer: Project) -> None:
+    told = api.ok("get", f"projects/{drawer.pk}/layout")
+    first = next(s for s in told["nesting"]["sheets"] if s["name"].startswith("Birch"))
+    birch_row = Stock.objects.get(pk=int(first["stock"]))
+    large = birch_row.sheets.create(name="Larger", width_mm=620, height_mm=410, count=1, price=9.0)
+    small = birch_row.sheets.create(name="Small", width_mm=120, height_mm=110, count=1, price=1.0)
+    body = {"version": told["version"], "sheet": first["sheet"], "sheet_copy": first["copy"], "to_copy": 0}
+    assert "do not fit Small" in api("post", f"projects/{drawer.pk}/layout/swap", {**body, "to_sheet": str(small.pk)}).json()["message"]
+    after = api.ok("post", f"projects/{drawer.pk}/layout/swap", {**body, "to_sheet": str(large.pk)})
+    (lies,) = [s for s in after["nesting"]["sheets"] if s["name"] == "Larger"]
+    assert lies["placements"] == first["placements"]
+    assert api("post", f"projects/{drawer.pk}/layout/swap", {**body, "to_sheet": str(large.pk)}).status_code == 409

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from notchcore.errors import NestError
 from notchcore.geom.profile import rectangle
 from notchcore.nest.gate import faults
-from notchcore.nest.manual import FARTHEST, Move, moved
+from notchcore.nest.manual import FARTHEST, Move, moved, swapped
 from notchcore.nest.pack import pack
 from notchcore.nest.search import Work
 from notchcore.nest.values import Nesting, NestPart, NestRules, Placement, SheetKind
@@ -55,6 +55,20 @@ def test_a_part_lies_right_wherever_it_is_put_or_stays_where_it_was(
     at = lying(after, *which)
     assert at[:2] == sheet
     assert math.dist((at[2].x, at[2].y), (x, y)) <= (FARTHEST if settle else 0.0)
+
+
+@settings(max_examples=20, deadline=None)
+@given(st.sampled_from([(s.sheet, s.copy) for s in PACKED.sheets]), st.sampled_from([("whole", 0), ("whole", 1), ("whole", 2), ("offcut", 0), ("moon", 0)]))
+def test_the_parts_of_a_sheet_lie_on_another_as_they_did_or_nothing_changes(source: tuple[str, int], target: tuple[str, int]) -> None:
+    try:
+        after = swapped(PACKED, source, target, BY_ID, SHELF, RULES)
+    except NestError:
+        return
+    check(after, PARTS, [WHOLE, OFFCUT], RULES)
+    on = {(s.sheet, s.copy): s.placements for s in PACKED.sheets}
+    now = {(s.sheet, s.copy): s.placements for s in after.sheets}
+    assert now[target] == on[source]
+    assert now.get(source, ()) == (on.get(target, ()) if source != target else on[source])
 
 
 def test_settling_goes_no_farther_than_it_must() -> None:

@@ -1340,6 +1340,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/layout/swap": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Swap Sheet
+         * @description Lay all parts of a sheet on another one, as they lie.
+         */
+        post: operations["swapSheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/layout/lock": {
         parameters: {
             query?: never;
@@ -6229,6 +6249,19 @@ export interface components {
              */
             settle: boolean;
         };
+        /** SwapIn */
+        SwapIn: {
+            /** Version */
+            version: string;
+            /** Sheet */
+            sheet: string;
+            /** Sheet Copy */
+            sheet_copy: number;
+            /** To Sheet */
+            to_sheet: string;
+            /** To Copy */
+            to_copy: number;
+        };
         /** LockIn */
         LockIn: {
             /** Version */
@@ -8857,6 +8890,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["MoveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutOut"];
+                };
+            };
+        };
+    };
+    swapSheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SwapIn"];
             };
         };
         responses: {

@@ -185,7 +185,14 @@
 			{/snippet}
 		</Mat>
 	</section>
-	{#if out}<PackPanel {out} {busy} onpack={pack} onway={(name) => hand.takeWay(name)} onstop={stop} />{/if}
+	{#if out}<PackPanel
+			{out}
+			{busy}
+			onpack={pack}
+			onway={(name) => hand.takeWay(name)}
+			onswap={(from, to) => hand.swap(from, to)}
+			onstop={stop}
+		/>{/if}
 </div>
 
 <style>

@@ -8,12 +8,14 @@
 	import Supply from './Supply.svelte';
 	import Tray from './Tray.svelte';
 	import { wantedOf } from './tray';
+	import UsedSheets from './UsedSheets.svelte';
 
 	let {
 		out,
 		busy,
 		onpack,
 		onway = async () => {},
+		onswap = async () => {},
 		onstop
 	}: {
 		out: LayoutOut;
@@ -21,6 +23,8 @@
 		onpack: (r: LayoutOut['request']) => Promise<void>;
 		/** take another of the ways that were found */
 		onway?: (name: string) => Promise<void>;
+		/** lay the parts of a sheet on another */
+		onswap?: (from: { sheet: string; copy: number }, to: { sheet: string; copy: number }) => Promise<void>;
 		onstop: () => Promise<void>;
 	} = $props();
 	// svelte-ignore state_referenced_locally (the form starts from what was packed last)
@@ -119,6 +123,7 @@
 	</div>
 
 	<Tray {out} request={r} onchange={(changed) => (r = changed)} />
+	<UsedSheets {out} {busy} {onswap} />
 	<Supply {out} request={r} />
 	<h3>On the shelf</h3>
 	{#each out.shelf as s (s.id)}

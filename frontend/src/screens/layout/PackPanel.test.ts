@@ -45,7 +45,10 @@ const out = (more: object = {}) =>
 		...more
 	}) as unknown as LayoutOut;
 const nesting = {
-	sheets: [{ placements: [1, 2] }, { placements: [3] }],
+	sheets: [
+		{ sheet: '1', copy: 0, stock: '1', name: 'Birch ply 3', utilisation: 0.5, placements: [1, 2] },
+		{ sheet: '1', copy: 1, stock: '1', name: 'Birch ply 3', utilisation: 0.2, placements: [3] }
+	],
 	unplaced: [{ part: 'back', count: 2, why: 'the sheets on the shelf are full; add a sheet' }],
 	utilisation: 0.427,
 	price: 21.5

@@ -154,6 +154,14 @@ export class ByHand {
 			await this.change(api.POST('/api/projects/{project_id}/layout/lock', { params: { path: { project_id: this.id } }, body }));
 		});
 	}
+	/** Lay all parts of a sheet on another one, as they lie. */
+	swap(from: { sheet: string; copy: number }, to: { sheet: string; copy: number }): Promise<void> {
+		return this.inTurn(() => {
+			this.back();
+			const body = { version: this.now().version, sheet: from.sheet, sheet_copy: from.copy, to_sheet: to.sheet, to_copy: to.copy };
+			return this.change(api.POST('/api/projects/{project_id}/layout/swap', { params: { path: { project_id: this.id } }, body }));
+		});
+	}
 	/** Take another of the ways in which the parts were laid out. */
 	takeWay(name: string): Promise<void> {
 		return this.inTurn(() => {

@@ -4,7 +4,7 @@ import userEvent from '@testing-library/user-event';
 import { describe, expect, it, vi } from 'vitest';
 import type { LayoutOut } from '../../api/types';
 import Tray from './Tray.svelte';
-import { countsOf, groupOf, inGroup } from './tray';
+import { countsOf, groupOf, inGroup, otherSheets } from './tray';
 
 const part = (id: string, more = {}) => ({
 	id,
@@ -45,6 +45,22 @@ describe('the parts tray', () => {
 		expect(inGroup(two, 'pin', 'A')).toEqual([['base', 'pin'], ['jig']]);
 		expect(inGroup(request({ together: [['base']] }), 'base', '')).toEqual([]);
 		expect(inGroup(request(), 'base', 'B')).toEqual([[], ['base']]);
+	});
+	it('offers other sheets of the stock: the next free one of each kind, and those in use in exchange', () => {
+		const sheet = (id: string, copy: number, stock = '1') => ({ sheet: id, copy, stock });
+		const some = {
+			nesting: { sheets: [sheet('w', 0), sheet('w', 1), sheet('n', 0, '2')] },
+			shelf: [
+				{ id: 'w', stock: '1', name: 'Whole', count: 3 },
+				{ id: 'o', stock: '1', name: 'Offcut', count: 1 },
+				{ id: 'n', stock: '2', name: 'Other', count: 5 }
+			]
+		} as unknown as LayoutOut;
+		expect(otherSheets(some, { sheet: 'w', copy: 0 })).toEqual([
+			{ sheet: 'w', copy: 1, name: 'Whole, copy 2, in exchange' },
+			{ sheet: 'o', copy: 0, name: 'Offcut' }
+		]);
+		expect(otherSheets(some, { sheet: 'n', copy: 0 })).toEqual([]);
 	});
 	it('takes wishes for a part', async () => {
 		const onchange = vi.fn();

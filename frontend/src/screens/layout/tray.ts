@@ -45,3 +45,20 @@ export function inGroup(r: Request, part: string, letter: string): string[][] {
 	while (groups.length && !groups[groups.length - 1]!.length) groups.pop();
 	return groups;
 }
+
+/** Other sheets of the same stock on which the parts of one may be laid: those in use, and the next free one of each kind. */
+export function otherSheets(out: LayoutOut, from: { sheet: string; copy: number }): { sheet: string; copy: number; name: string }[] {
+	const used = out.nesting?.sheets ?? [];
+	const stock = used.find((s) => s.sheet === from.sheet && s.copy === from.copy)?.stock;
+	return out.shelf
+		.filter((k) => k.stock === stock)
+		.flatMap((k) => {
+			const copies = used.filter((s) => s.sheet === k.id).map((s) => s.copy);
+			const free = [...Array(k.count ?? 0).keys()].find((c) => !copies.includes(c));
+			const there = copies
+				.filter((c) => k.id !== from.sheet || c !== from.copy)
+				.map((c) => ({ copy: c, name: `${k.name}, copy ${c + 1}, in exchange` }));
+			const next = free === undefined || k.id === from.sheet ? [] : [{ copy: free, name: k.name }];
+			return [...next, ...there].map((x) => ({ sheet: k.id, ...x }));
+		});
+}
