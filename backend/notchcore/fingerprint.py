@@ -4,9 +4,14 @@ from __future__ import annotations
 
 import hashlib
 import json
+import sys
+from array import array
+from collections.abc import Sequence
 from dataclasses import fields, is_dataclass
 from enum import Enum
 from typing import Any
+
+MANY = 16  # points from which on a line goes in as a digest
 
 
 def plain(value: Any) -> Any:
@@ -18,10 +23,20 @@ def plain(value: Any) -> Any:
     if isinstance(value, dict):
         return {str(k): plain(v) for k, v in value.items()}
     if isinstance(value, list | tuple):
+        if len(value) > MANY and all(isinstance(p, tuple) and len(p) == 2 and all(isinstance(v, int | float) for v in p) for p in value):
+            return _points(value)
         return [plain(v) for v in value]
     if isinstance(value, float) and value == 0.0:
         return 0.0  # -0.0 and 0.0 are equal, so are their fingerprints
     return value
+
+
+def _points(points: Sequence[tuple[float, float]]) -> str:
+    """Return a digest of many points: their numbers as they are, which is much quicker than as text."""
+    numbers = array("d", [v + 0.0 for p in points for v in p])  # -0.0 becomes 0.0
+    if sys.byteorder == "big":
+        numbers.byteswap()
+    return hashlib.sha256(numbers.tobytes()).hexdigest()
 
 
 def fingerprint(*values: Any) -> str:

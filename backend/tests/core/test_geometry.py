@@ -9,8 +9,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import Point, Polygon, box
 
+from notchcore.fingerprint import fingerprint
 from notchcore.geom.contours import contour_of, grown_ring, sampled, transformed
-from notchcore.geom.profile import Circle, circle_ring, profile_of, ring_of
+from notchcore.geom.profile import Circle, Profile, circle_ring, profile_of, ring_of
 
 CIRCLE = Circle(x=20, y=30, radius=12)
 
@@ -71,3 +72,18 @@ def test_turning_and_moving_keeps_lengths(angle: float, dx: float) -> None:
     contour = contour_of(profile_of(plate).outer, circles)
     moved = transformed(contour, math.cos(angle), math.sin(angle), dx, 3.0)
     assert moved.length == pytest.approx(contour.length, abs=1e-6)
+
+
+POINTS = st.lists(st.tuples(st.floats(-1e6, 1e6), st.floats(-1e6, 1e6)), min_size=3, max_size=40).map(tuple)
+
+
+@given(POINTS, st.data())
+def test_fingerprints_are_equal_exactly_when_the_values_are(points: tuple[tuple[float, float], ...], data: st.DataObject) -> None:
+    value = {"ring": points, "of": Profile(outer=points), "names": tuple(("a", "b") for _ in range(20))}
+    zeros = tuple(tuple(-0.0 if v == 0 else v for v in p) for p in points)
+    assert fingerprint(value) == fingerprint(value | {"ring": zeros, "of": Profile(outer=zeros)})  # type: ignore[arg-type]
+    k = data.draw(st.integers(0, len(points) - 1))
+    moved = (*points[:k], (points[k][0], points[k][1] + 0.001), *points[k + 1 :])
+    assert (fingerprint(value) == fingerprint(value | {"ring": moved})) is (points == moved)
+    assert fingerprint(points) != fingerprint(points[1:] + points[:1]) or points[1:] + points[:1] == points
+    assert fingerprint(points) != fingerprint(points[:-1])
