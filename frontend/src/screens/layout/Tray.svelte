@@ -50,11 +50,12 @@
 			{#if open === r.id}
 				<div class="wish">
 					<label for="{id}t">May turn</label>
-					<select id="{id}t" value={request.turns?.[r.id] ?? ''} onchange={(e) => setTurn(r.id, e.currentTarget.value)}>
+					<select class="select" id="{id}t" value={request.turns?.[r.id] ?? ''} onchange={(e) => setTurn(r.id, e.currentTarget.value)}>
 						{#each TURNS as [value, name] (value)}<option {value}>{name}</option>{/each}
 					</select>
 					<label for="{id}g">Stays on one sheet with</label>
 					<select
+						class="select"
 						id="{id}g"
 						value={groupOf(request, r.id)}
 						onchange={(e) => onchange({ ...request, together: inGroup(request, r.id, e.currentTarget.value) })}
@@ -108,15 +109,6 @@
 		gap: 4px 8px;
 		align-items: center;
 		padding-top: 4px;
-	}
-	.wish select {
-		border: 1px solid var(--rule);
-		border-radius: 4px;
-		background-color: var(--bench);
-		color: var(--ink);
-		padding: 3px 6px;
-		font-size: 13px;
-		width: 100%;
 	}
 	.quiet {
 		font-size: 12.5px;

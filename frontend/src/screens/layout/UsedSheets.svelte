@@ -21,7 +21,7 @@
 		<div class="sheet">
 			<span>{s.name}, copy {s.copy + 1}</span><span class="fig">{(s.utilisation * 100).toFixed(0)} %</span>
 			{#if others.length && out.fresh}
-				<select aria-label="Lay the parts of {s.name}, copy {s.copy + 1}, on" disabled={busy} onchange={(e) => swap(s, e)}>
+				<select class="select" aria-label="Lay the parts of {s.name}, copy {s.copy + 1}, on" disabled={busy} onchange={(e) => swap(s, e)}>
 					<option value="">lay its parts on …</option>
 					{#each others as o, k (k)}<option value={k}>{o.name}</option>{/each}
 				</select>
@@ -39,12 +39,5 @@
 	}
 	select {
 		grid-column: 1 / -1;
-		width: 100%;
-		border: 1px solid var(--rule);
-		border-radius: 4px;
-		background-color: var(--bench);
-		color: var(--ink-2);
-		padding: 2px 6px;
-		font-size: 12.5px;
 	}
 </style>

@@ -98,7 +98,7 @@
 		<label for="{id}c"
 			>Corners of an odd shape, {unitName(session.unit)}<input
 				id="{id}c"
-				class="line"
+				class="input"
 				placeholder="0,0 300,0 300,80 120,180"
 				value={writeCorners(corners, session.unit)}
 				onchange={(e) => tell(() => (corners = readCorners(e.currentTarget.value, session.unit)))}
@@ -114,11 +114,11 @@
 	<div class="two">
 		<label for="{id}g"
 			>Grain
-			<select id="{id}g" bind:value={grain}>
+			<select class="select" id="{id}g" bind:value={grain}>
 				<option value="along">along the width</option><option value="across">across it</option><option value="none">none</option>
 			</select></label
 		>
-		<label for="{id}p">Place<input id="{id}p" class="line" placeholder={stock.shelf} maxlength="40" bind:value={place} /></label>
+		<label for="{id}p">Place<input id="{id}p" class="input" placeholder={stock.shelf} maxlength="40" bind:value={place} /></label>
 	</div>
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 	<button class="btn main mt-2" onclick={add}>Put on the shelf</button>
@@ -140,15 +140,5 @@
 		display: block;
 		width: 100%;
 		font-size: 12.5px;
-	}
-	.line,
-	select {
-		width: 100%;
-		border: 1px solid var(--rule);
-		border-radius: 4px;
-		background-color: var(--bench);
-		color: var(--ink);
-		padding: 4px 7px;
-		font-size: 13px;
 	}
 </style>
