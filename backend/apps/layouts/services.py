@@ -29,7 +29,7 @@ if TYPE_CHECKING:
 MOST_SECONDS = 600.0
 LEAST_SECONDS = 0.01
 A_GROUP = 1.0  # [s] to try whether a group fits on a sheet
-FILLING = 0.3  # of the time, to fill the sheets up
+FILLING = 0.1  # of the time, to fill the sheets of each way up
 NOTHING = Nesting(sheets=(), unplaced=(), utilisation=0.0, price=0.0)
 OTHER_WAY = 0.2  # share of the time for each other way
 CLEARLY = 1.05  # a leftover must be so much larger to be told as a way of its own
@@ -174,7 +174,12 @@ def _one_stock(
     for part in asked:
         if part.id in request.get("rows", []):
             locked = in_rows(part, sheets, rules, asked, locked=locked)
-    stay = kept_together(request.get("together", []), asked, sheets, rules, lambda: _work(min(seconds, A_GROUP), stop), seed=seed, locked=locked)
+    try:
+        stay = kept_together(request.get("together", []), asked, sheets, rules, lambda: _work(min(seconds, A_GROUP), stop), seed=seed, locked=locked)
+    except NestError:
+        if not stop():
+            raise
+        stay = list(locked)  # it was stopped before a sheet for the group was found: the best so far is without
     tried = _tried(asked, sheets, rules, seconds, stop, seed=seed, on_better=on_better, locked=stay, begun=begun) if asked else [NOTHING]
     by_id = {p.id: p for p in parts}
 

@@ -95,7 +95,12 @@
 		<li class:on={i === at} class:bad={!!s.problem} class:apart={!!s.within}>
 			<div class="row">
 				{#if chosen && mayJoin(s)}<label class="name"
-						><input class="mr-1" type="checkbox" checked={chosen.includes(s.key)} onchange={(e) => choose(s.key, e.currentTarget.checked)} />
+						><input
+							class="mr-1"
+							type="checkbox"
+							checked={chosen.includes(s.key)}
+							onchange={(e) => choose(s.key, e.currentTarget.checked)}
+						/>
 						{label(s)}</label
 					>{:else}<button class="name" onclick={() => onpick(i)}>{label(s)}{s.parts.length > 1 ? ', as one' : ''}</button>{/if}
 				<button class="step" aria-label="{label(s)} earlier" disabled={i === 0} onclick={() => move(i, -1)}>▴</button>
