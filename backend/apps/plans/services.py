@@ -49,7 +49,8 @@ def inputs_of(project: Project) -> PlanInputs | None:
     machine = machine_of(project.machine)
     settings = now.settings
     kerfs = {k: (e.family, e.kerf_tests, now.measured.setups[k], now.stocks[k].hazard) for k, e in now.evidence.items()}
-    made_from = fingerprint(nesting.sheets, now.parts_print, kerfs, replace(machine, id="", name=""), settings)
+    bridges = {p.id: p.bridges for p in now.assembly.parts if p.bridges}
+    made_from = fingerprint(nesting.sheets, now.parts_print, bridges, kerfs, replace(machine, id="", name=""), settings)
     return PlanInputs(now=now, nesting=nesting, layout_fresh=row.made_from == now.parts_print, machine=machine, settings=settings, made_from=made_from)
 
 

@@ -14,6 +14,7 @@ from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 
 MARGIN: Mm = 5.0  # from a part to the end of the bed or the sheet
+HOLDING = 2  # bridges that keep a part in its sheet
 STEP: Mm = 2.0  # by which a place to divide is moved out of the way of a joint
 
 
@@ -87,13 +88,16 @@ def too_large(assembly: Assembly, stocks: dict[str, Stock], around: Around) -> t
 def too_small(assembly: Assembly, stocks: dict[str, Stock], around: Around) -> tuple[Finding, ...]:
     """Return openings that the beam alone fills, and parts that may fall between the slats."""
     found = []
-    narrow = [p for p in assembly.parts if min(_size(p)) < around.slat_pitch and not p.falls_from]
+    narrow = [p for p in assembly.parts if min(_size(p)) < around.slat_pitch and not p.falls_from and p.bridges < HOLDING]
     if narrow:
         names = ", ".join(p.label for p in narrow[:3]) + (f" and {len(narrow) - 3} more" if len(narrow) > 3 else "")
         found.append(
             Finding(code="part_below_slats", severity=Severity.LOOK, parts=tuple(p.id for p in narrow),
-                    message=f"{names}: narrower than the {around.slat_pitch:.0f} mm between the slats. Lay a mesh below, or watch them as they come free.",
-                    facts={"parts": len(narrow)})
+                    message=f"{names}: narrower than the {around.slat_pitch:.0f} mm between the slats. "
+                            "Hold them by bridges, lay a mesh below, or watch them as they come free.",
+                    facts={"parts": len(narrow)},
+                    repairs=(Repair(label=f"Hold {'it' if len(narrow) == 1 else 'them'} by {HOLDING} bridges", kind=RepairKind.PANEL,
+                                    target=" ".join(dict.fromkeys(p.id.partition(".")[0] for p in narrow)), values={"bridges": HOLDING}),))
         )  # fmt: skip
     for part in assembly.parts:
         kerf = stocks[part.stock].kerf.value

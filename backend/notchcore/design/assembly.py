@@ -95,6 +95,7 @@ class Part:
     copies: int = 1  #: how many of it belong to the thing
     spares: int = 0  #: more of it, in case one is spoiled
     helper: bool = False  #: a jig or spacer, not part of the thing
+    bridges: int = 0  #: wanted on its outer cut
     openings: tuple[Opening, ...] = ()  #: what features take from it
     folds: tuple[tuple[Vec2, Vec2], ...] = ()  #: lines along which it is bent
     falls_from: str = ""  #: the part out of whose opening it falls: it needs no place on a sheet

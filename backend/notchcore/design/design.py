@@ -205,7 +205,7 @@ def _unchosen(design: Design) -> tuple[Finding, ...]:
 
 
 def _counted(part: Part, edit: PanelEdit | None) -> Part:
-    return part if edit is None else replace(part, copies=edit.copies, spares=edit.spares, helper=edit.helper)
+    return part if edit is None else replace(part, copies=edit.copies, spares=edit.spares, helper=edit.helper, bridges=edit.bridges)
 
 
 def scaled(design: Design, factor: float) -> Design:

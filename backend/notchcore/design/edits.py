@@ -34,6 +34,7 @@ from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 
 MOST_COPIES = 200
+MOST_BRIDGES = 12
 REACH: Mm = 20_000.0
 SPLIT_LAP = 3.0  # thicknesses by which both sides of a split reach over each other
 AXES: dict[str, Vec3] = {"x": X, "y": Y, "z": Z}
@@ -77,11 +78,13 @@ class PanelEdit:
     copies: int = 1  #: how many of it are cut
     spares: int = 0  #: more of it, in case one is spoiled
     helper: bool = False  #: a jig or spacer for putting together, not part of the thing
+    bridges: int = 0  #: stretches of its outer cut that the beam leaves, so that it stays in its sheet
     outline: PanelOutline | None = None  #: a shape of its own, instead of the family's
 
     def __post_init__(self) -> None:
         require("copies", self.copies, 1, MOST_COPIES, unit="")
         require("spares", self.spares, 0, MOST_COPIES, unit="")
+        require("bridges", self.bridges, 0, MOST_BRIDGES, unit="")
         for value in self.move:
             require("move", value, -REACH, REACH)
 

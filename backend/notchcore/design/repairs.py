@@ -72,10 +72,13 @@ def _stock(d: Design, r: Repair) -> Design:
 
 
 def _panel(d: Design, r: Repair) -> Design:
+    """One panel, or several with a space between their names, become otherwise."""
     values: dict[str, Any] = dict(r.values)
-    edit = replace(d.edits.get(r.target, _AS_ARRANGED), **values)
-    others = {k: e for k, e in d.edits.items() if k != r.target}
-    return replace(d, edits=others if edit == _AS_ARRANGED else {**others, r.target: edit})
+    for panel in r.target.split():
+        edit = replace(d.edits.get(panel, _AS_ARRANGED), **values)
+        others = {k: e for k, e in d.edits.items() if k != panel}
+        d = replace(d, edits=others if edit == _AS_ARRANGED else {**others, panel: edit})
+    return d
 
 
 def _feature(d: Design, r: Repair) -> Design:

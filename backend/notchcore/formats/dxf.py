@@ -47,12 +47,12 @@ def sheet_dxf(file: SheetFile) -> str:
                 space.add_lwpolyline([(round(x, FILE_DIGITS), round(y, FILE_DIGITS)) for x, y in stroke.path.frame], close=True,
                                      dxfattribs={"layer": PHOTO_LAYER})  # fmt: skip
                 continue
-            contour = stroke.path.contour
-            first = contour.segments[0]
-            if len(contour.segments) == 1 and first.centre is not None and contour.closed:
-                space.add_circle(first.centre, round(first.radius, FILE_DIGITS), dxfattribs=attributes)
-            else:
-                space.add_lwpolyline(_vertices(contour), format="xyb", close=contour.closed, dxfattribs=attributes)
+            for contour in stroke.path.lines:
+                first = contour.segments[0]
+                if len(contour.segments) == 1 and first.centre is not None and contour.closed:
+                    space.add_circle(first.centre, round(first.radius, FILE_DIGITS), dxfattribs=attributes)
+                else:
+                    space.add_lwpolyline(_vertices(contour), format="xyb", close=contour.closed, dxfattribs=attributes)
     text = io.StringIO()
     drawing.write(text)
     return text.getvalue()

@@ -52,7 +52,8 @@ def _drawn(stroke: Stroke, file: SheetFile) -> str:
     """Return a stroke's element; a photo is an image of its dots, one dot wide as the rows are apart."""
     path = stroke.path
     if path.photo is None:
-        return _element(path.contour, file.plan.height, path.id)
+        lines = path.lines
+        return "".join(_element(line, file.plan.height, path.id if len(lines) == 1 else f"{path.id}.{k}") for k, line in enumerate(lines))
     dots = photo_dots(stroke, file.images)
     rows, columns = dots.burned.shape
     (x, y), w, h = dots.at, columns * dots.pitch, rows * dots.pitch

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import pairwise
 
 from notchcore.design.assembly import Assembly
 from notchcore.errors import PlanError
@@ -74,9 +75,13 @@ def _sheet_plan(layout: SheetLayout, paths: dict[str, PartPaths], settings: Sett
     for path in ordered:
         beam = path.beam or settings.beam(path.operation)
         speed = min(beam.speed, machine.raster_speed) if path.operation is Operation.ENGRAVE else beam.speed
-        move = rapid_time(at, path.contour.segments[0].start, machine) * factor
-        once = raster_time(path.contour, speed, beam.interval, machine) if path.operation is Operation.ENGRAVE else path_time(path.contour, speed, machine)
-        burn = (once + machine.pierce) * beam.passes * factor
+        lines = path.lines
+        move = rapid_time(at, lines[0].segments[0].start, machine) * factor
+        if path.operation is Operation.ENGRAVE:
+            burn = (raster_time(path.contour, speed, beam.interval, machine) + machine.pierce) * beam.passes * factor
+        else:
+            across = sum(rapid_time(a.segments[-1].end, b.segments[0].start, machine) for a, b in pairwise(lines))  # over the bridges
+            burn = (sum(path_time(c, speed, machine) + machine.pierce for c in lines) * beam.passes + across) * factor
         strokes.append(
             Stroke(path=path, travel_from=clock, burn_from=clock + move, end=clock + move + burn, passes=beam.passes, speed=speed, power=beam.power,
                    interval=beam.interval)
@@ -84,7 +89,7 @@ def _sheet_plan(layout: SheetLayout, paths: dict[str, PartPaths], settings: Sett
         spent["travel"] += move
         spent[path.operation.value] += burn
         clock += move + burn
-        at = path.contour.segments[-1].end
+        at = lines[-1].segments[-1].end
     return SheetPlan(
         sheet=layout.sheet, copy=layout.copy, name=layout.name, stock=layout.stock, width=layout.width, height=layout.height, ring=layout.ring,
         strokes=tuple(strokes), travel=travel, seconds=clock, by_operation=spent, kerf=kerf, kerf_place=place, overscan=machine.overscan,
@@ -124,7 +129,7 @@ def cut_plan(
         kerf = stocks[layout.stock].kerf.value if place is KerfPlace.PATHS else 0.0
         for placement in layout.placements:
             if placement.part not in known:
-                known[placement.part] = part_paths(parts[placement.part], kerf)
+                known[placement.part] = part_paths(parts[placement.part], kerf, stocks[layout.stock].kerf.value)
                 findings += known[placement.part].findings
         sheets.append(_sheet_plan(layout, known, settings[layout.stock], machine, kerf, place, factor))
     seconds = sum(s.seconds + machine.handling for s in sheets)

@@ -42,9 +42,10 @@ def moves_of(sheet: SheetPlan, images: Mapping[str, str]) -> tuple[Move, ...]:
             if rows:
                 found.append(Move(path=stroke.path.id, points=rows, speed=stroke.speed, power=stroke.power, passes=stroke.passes, overscan=sheet.overscan))
             continue
-        points = sampled(stroke.path.contour, sag=MOVE_SAG)
-        closed = (*points, points[0]) if stroke.path.contour.closed else points
-        found.append(Move(path=stroke.path.id, points=closed, speed=stroke.speed, power=stroke.power, passes=stroke.passes))
+        for line in stroke.path.lines:
+            points = sampled(line, sag=MOVE_SAG)
+            closed = (*points, points[0]) if line.closed else points
+            found.append(Move(path=stroke.path.id, points=closed, speed=stroke.speed, power=stroke.power, passes=stroke.passes))
     return tuple(found)
 
 

@@ -17,6 +17,7 @@ from notchcore.geom.profile import Ring, polygon_of
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Beam, Operation
 from notchcore.nest.values import Placement
+from notchcore.plan.bridges import burned, gap_for, places
 from notchcore.trace.photo import Photo
 from notchcore.units import Mm
 
@@ -34,6 +35,13 @@ class CutPath:
     photo: Photo | None = None  #: what is engraved in `frame` instead of the whole area
     mark: int | None = None  #: which of the part's marks the photo is
     frame: Ring = ()  #: of the photo: its corners on the sheet, lower left of the image first
+    bridges: tuple[Vec2, ...] = ()  #: middles of what the beam leaves of this line, so that the part stays in the sheet
+    gap: Mm = 0.0  #: how long each is left out
+
+    @property
+    def lines(self) -> tuple[Contour, ...]:
+        """What the beam follows: the contour, in several stretches where there are bridges."""
+        return burned(self.contour, self.bridges, self.gap)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -44,6 +52,8 @@ class PartPaths:
     inner: tuple[Contour, ...]
     marks: tuple[tuple[Mark, Contour], ...]
     findings: tuple[Finding, ...]
+    bridges: tuple[Vec2, ...] = ()  #: on the outer line
+    gap: Mm = 0.0
 
 
 def _middle_line(ring: Ring) -> Contour:
@@ -59,11 +69,12 @@ def _middle_line(ring: Ring) -> Contour:
     return Contour(segments=(Segment(start=start, end=end),), closed=False)
 
 
-def part_paths(part: Part, kerf: Mm) -> PartPaths:
+def part_paths(part: Part, kerf: Mm, beam: Mm | None = None) -> PartPaths:
     """Return the beam's paths for a part.
 
     Args:
         kerf: full width to correct for [mm]; 0 where the machine's own software does it
+        beam: width of the beam where that is not what is corrected for [mm]
     """
     findings: list[Finding] = []
     profile = part.profile
@@ -90,7 +101,16 @@ def part_paths(part: Part, kerf: Mm) -> PartPaths:
                             message=f"A notch in {part.label} is narrower than the beam and would not be cut. Make it wider than {kerf:.2f} mm.")
                 )  # fmt: skip
     marks = tuple((m, contour_of(m.line) if m.closed else polyline_of(m.line)) for m in part.marks)
-    return PartPaths(outer=outer, inner=tuple(inner), marks=marks, findings=tuple(findings))
+    gap = gap_for(kerf if beam is None else beam)
+    joints = [Polygon(f.corners) for f in part.features if f.meeting]
+    bridges = places(outer[0], part.bridges, joints, gap) if part.bridges and len(outer) == 1 else ()
+    if len(bridges) < part.bridges:
+        findings.append(
+            Finding(code="bridges_do_not_fit", severity=Severity.LOOK, parts=(part.id,), facts={"fits": len(bridges), "wanted": part.bridges},
+                    message=f"Only {len(bridges)} of {part.bridges} bridges find a place on {part.label} beside its joints. "
+                            "Take fewer, or lay a mesh below it.")
+        )  # fmt: skip
+    return PartPaths(outer=outer, inner=tuple(inner), marks=marks, findings=tuple(findings), bridges=bridges, gap=gap)
 
 
 def placed_paths(paths: PartPaths, placement: Placement) -> list[CutPath]:
@@ -110,4 +130,6 @@ def placed_paths(paths: PartPaths, placement: Placement) -> list[CutPath]:
         return replace(made, photo=mark.photo, mark=at, frame=frame)
 
     marks = [path(m.operation, c, m, i) for i, (m, c) in enumerate(paths.marks)]
-    return marks + [path(Operation.INNER, c) for c in paths.inner] + [path(Operation.OUTER, c) for c in paths.outer]
+    bridges = tuple((x * cos - y * sin + placement.x, x * sin + y * cos + placement.y) for x, y in paths.bridges)
+    outer = [replace(path(Operation.OUTER, c), bridges=bridges, gap=paths.gap if bridges else 0.0) for c in paths.outer]
+    return marks + [path(Operation.INNER, c) for c in paths.inner] + outer

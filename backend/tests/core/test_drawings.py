@@ -290,7 +290,7 @@ class TestImages:
         expected = Polygon([(0, 0), (300, 0), (300, 100), (125, 100), (125, 225), (0, 225)])
         assert Polygon(ring).symmetric_difference(expected).area < 0.03 * expected.area
         assert bounds_of(ring)[2] == pytest.approx(300.0, abs=0.01)
-        with pytest.raises(MeasureError, match="width"):
+        with pytest.raises(NotchCoreError, match="width"):
             sheet_outline(png(board), 0.0)
 
     def test_light_is_high_and_the_lowest_row_is_the_front(self) -> None:

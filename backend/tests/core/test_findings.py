@@ -104,7 +104,7 @@ PLANTED = [
     Planted("laces_unequal", a_box(features=(LACE, replace(LACE, id="m", panel="left", rows=7, pitch_y=6.0))), repairs=2),
     Planted("fit_not_sure", a_box("acrylic", feel=Feel.MALLET, relief=0.5), repairs=2),
     Planted("thin_web", on_front(Window(id="w", panel="", width=30.0, height=10.0, y=23.0)), repairs=2),
-    Planted("part_below_slats", a_box(numbers=replace(PLAIN, height=18)), repairs=0),
+    Planted("part_below_slats", a_box(numbers=replace(PLAIN, height=18))),
     Planted("caution_hangs", on_front(Keyhole(id="k", panel="")), repairs=0, caution=True),
     Planted("caution_sags", a("shelf", width=320.0), caution=True),
     Planted("caution_warps", a_box(numbers=BoxNumbers(width=400, depth=300, height=60), edits=without("left", "right")), repairs=0, caution=True),

@@ -5234,6 +5234,11 @@ export interface components {
              * @default false
              */
             helper: boolean;
+            /**
+             * Bridges
+             * @default 0
+             */
+            bridges: number;
             outline?: components["schemas"]["PanelOutline"] | null;
         };
         /**
@@ -6338,6 +6343,19 @@ export interface components {
                 number,
                 number
             ][];
+            /**
+             * Bridges
+             * @default []
+             */
+            bridges: [
+                number,
+                number
+            ][];
+            /**
+             * Gap
+             * @default 0
+             */
+            gap: number;
         };
         /**
          * CutPlan

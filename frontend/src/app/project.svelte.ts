@@ -28,6 +28,7 @@ const AS_ARRANGED: PanelEdit = {
 	copies: 1,
 	spares: 0,
 	helper: false,
+	bridges: 0,
 	outline: null
 };
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);

@@ -26,7 +26,11 @@
 	const hatch = $props.id();
 	const ink = $derived(inkOn(colour));
 	const freed = $derived(
-		new Set(drawn.filter((d, i) => i < now.stroke && d.stroke.path.operation === 'outer').map((d) => d.stroke.path.id))
+		new Set(
+			drawn
+				.filter((d, i) => i < now.stroke && d.stroke.path.operation === 'outer' && !d.stroke.path.bridges?.length)
+				.map((d) => d.stroke.path.id)
+		)
 	);
 </script>
 
@@ -71,6 +75,14 @@
 			pathLength="1"
 			stroke-dasharray="{now.share} 1"
 		/>{/if}
+	{#each d.stroke.path.bridges ?? [] as b, k (k)}<circle
+			cx={b[0]}
+			cy={b[1]}
+			r={3.2 / scale}
+			fill={colour}
+			stroke={ink}
+			stroke-width={1.2 / scale}
+		/>{/each}
 {/each}
 {#if now.from && !head}<path
 		d="M{now.from.join(' ')}L{now.at.join(' ')}"

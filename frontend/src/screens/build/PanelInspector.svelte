@@ -116,6 +116,12 @@
 <h3>How many</h3>
 <NumberField label="In the thing" kind="count" value={edit?.copies ?? 1} oncommit={(v) => change({ copies: v }, `× ${v}`)} />
 <NumberField label="Spares" kind="count" value={edit?.spares ?? 0} oncommit={(v) => change({ spares: v }, `${v} spares`)} />
+<NumberField
+	label="Bridges to its sheet"
+	kind="count"
+	value={edit?.bridges ?? 0}
+	oncommit={(v) => change({ bridges: v }, `${v} bridges`)}
+/>
 <label class="check"
 	><input
 		type="checkbox"

@@ -1,0 +1,109 @@
+"""Bridges: short stretches of a part's outer cut that the beam leaves out, so that the part stays in its sheet until a hand breaks it free.
+
+Gap   what the path leaves out: the bridge, and the beam's width, half of which burns into it from either end
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import replace
+
+from notchcore.geom.contours import Contour, Segment
+from notchcore.geom.planar import Point, Polygon
+from notchcore.geom.vectors import Vec2
+from notchcore.units import Mm
+
+BRIDGE: Mm = 0.6  # width of what stays
+CLEAR: Mm = 1.0  # from the end of a gap to a corner or a joint's face
+STEP: Mm = 0.5  # between places that are looked at
+
+
+def gap_for(beam: Mm) -> Mm:
+    """Return how long a stretch the path leaves out for a bridge, with a beam of some width."""
+    return BRIDGE + beam
+
+
+def _point(s: Segment, along: Mm) -> Vec2:
+    share = min(max(along / s.length, 0.0), 1.0) if s.length else 0.0
+    if s.centre is None:
+        return s.start[0] + (s.end[0] - s.start[0]) * share, s.start[1] + (s.end[1] - s.start[1]) * share
+    a = math.atan2(s.start[1] - s.centre[1], s.start[0] - s.centre[0]) + s.sweep * share
+    return s.centre[0] + s.radius * math.cos(a), s.centre[1] + s.radius * math.sin(a)
+
+
+def _between(s: Segment, start: Mm, end: Mm) -> Segment:
+    """Return a piece of a segment; its ends stay exact where it is not cut."""
+    first = s.start if start <= 1e-9 else _point(s, start)
+    last = s.end if end >= s.length - 1e-9 else _point(s, end)
+    return replace(s, start=first, end=last)
+
+
+def _nearest(contour: Contour, p: Vec2) -> Mm:
+    """Return where along a contour it comes nearest to a point."""
+    best, at = (math.inf, 0.0), 0.0
+    for s in contour.segments:
+        if s.centre is None:
+            d = (s.end[0] - s.start[0], s.end[1] - s.start[1])
+            along = ((p[0] - s.start[0]) * d[0] + (p[1] - s.start[1]) * d[1]) / (s.length or 1.0)
+        else:
+            a0 = math.atan2(s.start[1] - s.centre[1], s.start[0] - s.centre[0])
+            turn = math.atan2(p[1] - s.centre[1], p[0] - s.centre[0]) - a0
+            along = (turn if s.sweep > 0 else -turn) % (2 * math.pi) * s.radius
+        along = min(max(along, 0.0), s.length)
+        best = min(best, (math.dist(_point(s, along), p), at + along))
+        at += s.length
+    return best[1]
+
+
+def places(contour: Contour, count: int, joints: Sequence[Polygon], gap: Mm) -> tuple[Vec2, ...]:
+    """Return the middles of bridges, spread along a closed contour: within one edge each, clear of corners and joints.
+
+    There are fewer where the edges that are free are too short.
+    """
+    free: list[tuple[Mm, Vec2]] = []
+    at = 0.0
+    for s in contour.segments:
+        inset = 0.0 if len(contour.segments) == 1 else gap / 2 + CLEAR
+        steps = int((s.length - 2 * inset) / STEP) if s.length > 2 * inset else -1
+        for k in range(steps + 1):
+            along = s.length / 2 + (k - steps / 2) * STEP
+            p = _point(s, along)
+            if not any(j.distance(Point(p)) < gap / 2 + CLEAR for j in joints):
+                free.append((at + along, p))
+        at += s.length
+
+    def apart(a: Mm, b: Mm) -> Mm:
+        d = abs(a - b)
+        return min(d, at - d)
+
+    chosen: list[tuple[Mm, Vec2]] = free[len(free) // 2 : len(free) // 2 + 1]
+    while chosen and len(chosen) < count:
+        farthest = max(free, key=lambda f: min(apart(f[0], c[0]) for c in chosen))
+        if min(apart(farthest[0], c[0]) for c in chosen) < gap + 2 * CLEAR:
+            break
+        chosen.append(farthest)
+    return tuple(p for _, p in chosen[:count])
+
+
+def burned(contour: Contour, bridges: Sequence[Vec2], gap: Mm) -> tuple[Contour, ...]:
+    """Return what the beam follows: the contour, or the stretches of it between bridges, from its start on."""
+    if not bridges or not contour.closed:
+        return (contour,)
+    whole = contour.length
+    middles = sorted(_nearest(contour, p) for p in bridges)
+    return tuple(_stretch(contour, a + gap / 2, b - gap / 2) for a, b in zip(middles, [*middles[1:], middles[0] + whole], strict=True) if b - a > gap)
+
+
+def _stretch(contour: Contour, start: Mm, end: Mm) -> Contour:
+    """Return an open piece of a closed contour; `end` may lie beyond its start."""
+    pieces = []
+    at, whole = 0.0, contour.length
+    for s in (*contour.segments, *contour.segments):
+        first, last = max(start - at, 0.0), min(end - at, s.length)
+        if last - first > 1e-9:
+            pieces.append(_between(s, first, last))
+        at += s.length
+        if at > end or at > 2 * whole:
+            break
+    return Contour(segments=tuple(pieces), closed=False)
