@@ -6,7 +6,7 @@ import math
 
 from notchcore.check.around import Around
 from notchcore.design.assembly import Assembly, Part
-from notchcore.design.edits import SPLIT_LAP
+from notchcore.design.edits import HOLDING, SPLIT_LAP
 from notchcore.findings import Finding, Place, Repair, RepairKind, Severity
 from notchcore.geom.planar import narrowest
 from notchcore.geom.profile import Ring, area_of, bounds_of
@@ -14,7 +14,6 @@ from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 
 MARGIN: Mm = 5.0  # from a part to the end of the bed or the sheet
-HOLDING = 2  # bridges that keep a part in its sheet
 STEP: Mm = 2.0  # by which a place to divide is moved out of the way of a joint
 
 

@@ -35,6 +35,7 @@ from notchcore.units import Mm
 
 MOST_COPIES = 200
 MOST_BRIDGES = 12
+HOLDING = 2  # bridges that keep a part in its sheet
 REACH: Mm = 20_000.0
 SPLIT_LAP = 3.0  # thicknesses by which both sides of a split reach over each other
 AXES: dict[str, Vec3] = {"x": X, "y": Y, "z": Z}

@@ -16,6 +16,7 @@ from notchcore.units import Mm
 
 BRIDGE: Mm = 0.6  # width of what stays
 CLEAR: Mm = 1.0  # from the end of a gap to a corner or a joint's face
+MIDDLE = 0.25  # of an edge at both its ends is left alone where there is room
 STEP: Mm = 0.5  # between places that are looked at
 
 
@@ -59,12 +60,18 @@ def _nearest(contour: Contour, p: Vec2) -> Mm:
 def places(contour: Contour, count: int, joints: Sequence[Polygon], gap: Mm) -> tuple[Vec2, ...]:
     """Return the middles of bridges, spread along a closed contour: within one edge each, clear of corners and joints.
 
-    There are fewer where the edges that are free are too short.
+    They keep to the middle part of edges where that leaves places enough. There are fewer where what is free is too short.
     """
+    inner = _spread(contour, count, joints, gap, MIDDLE)
+    return inner if len(inner) == count else _spread(contour, count, joints, gap, 0.0)
+
+
+def _spread(contour: Contour, count: int, joints: Sequence[Polygon], gap: Mm, away: float) -> tuple[Vec2, ...]:
+    """Return places as far apart as can be; `away` is the share of an edge at both its ends that is left alone."""
     free: list[tuple[Mm, Vec2]] = []
     at = 0.0
     for s in contour.segments:
-        inset = 0.0 if len(contour.segments) == 1 else gap / 2 + CLEAR
+        inset = 0.0 if len(contour.segments) == 1 else max(gap / 2 + CLEAR, away * s.length)
         steps = int((s.length - 2 * inset) / STEP) if s.length > 2 * inset else -1
         for k in range(steps + 1):
             along = s.length / 2 + (k - steps / 2) * STEP

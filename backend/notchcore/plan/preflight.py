@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from notchcore.design.edits import HOLDING
 from notchcore.findings import Finding, Severity
 from notchcore.geom.contours import sampled
 from notchcore.geom.profile import bounds_of
@@ -50,14 +51,15 @@ def _small(sheets: list[Sheet], machine: Machine) -> list[Finding]:
     for _, _, _, paths in sheets:
         for path in paths:
             x0, y0, x1, y1 = bounds_of(sampled(path.contour, sag=0.05))
-            if path.operation is Operation.OUTER and min(x1 - x0, y1 - y0) < machine.slat_pitch:
+            if path.operation is Operation.OUTER and min(x1 - x0, y1 - y0) < machine.slat_pitch and len(path.bridges) < HOLDING:
                 small.append(path.part)
     if not small:
         return []
     names = ", ".join(sorted(set(small))[:4])
     return [
         Finding(code="falls_through", severity=Severity.LOOK, parts=tuple(sorted(set(small))),
-                message=f"{len(small)} narrow part{'s' if len(small) > 1 else ''} may tip between the slats ({names}). Watch them, or lay a mesh below.")
+                message=f"{len(small)} narrow part{'s' if len(small) > 1 else ''} may tip between the slats ({names}). "
+                "Hold them by bridges, watch them, or lay a mesh below.")
     ]  # fmt: skip
 
 

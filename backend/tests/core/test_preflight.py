@@ -42,6 +42,12 @@ def test_a_path_past_the_sheet_stops_the_files(x: float, y: float) -> None:
     assert found(square(x, y, 50))["outside_bed"].severity is Severity.MUST
 
 
+def test_a_narrow_part_tips_unless_bridges_hold_it() -> None:
+    small = square(10, 10, 12)
+    assert found(small)["falls_through"].severity is Severity.LOOK
+    assert found(replace(small, bridges=((16.0, 10.0), (16.0, 22.0)), gap=0.8))["falls_through"].severity is Severity.FINE
+
+
 def test_a_path_past_the_bed_stops_the_files_even_on_a_larger_sheet() -> None:
     small = replace(MACHINE, bed_width=100.0)
     assert found(square(60, 10, 50), machine=small)["outside_bed"].severity is Severity.MUST

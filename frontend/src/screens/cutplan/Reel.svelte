@@ -18,7 +18,7 @@
 			.filter((s) => s.path.operation === 'outer')
 			.map((s) => {
 				const at = x(s.end);
-				const name = `${labels[s.path.part] ?? s.path.part} free`;
+				const name = `${labels[s.path.part] ?? s.path.part} ${s.path.bridges?.length ? 'held' : 'free'}`;
 				const half = name.length * 3.6;
 				const middle = Math.min(Math.max(at, half + 8), width - half - 8); // whole at both ends
 				const told = middle - half > clear;
