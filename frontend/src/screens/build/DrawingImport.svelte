@@ -6,6 +6,7 @@
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
+	import { settled } from '../../lib/ui/pending.svelte';
 	import { show, unitName } from '../../lib/units/units';
 
 	let {
@@ -60,11 +61,13 @@
 		drawing = null;
 		if (file) void send();
 	}
-	function close() {
+	async function close(event: Event) {
+		if (!(await settled(event))) return;
 		const params = { path: { project_id: work.id, drawing_id: Number(drawing!.id) } };
 		return run(() => need(api.POST('/api/projects/{project_id}/drawings/{drawing_id}/close', { params, body: { gap } })));
 	}
-	async function take() {
+	async function take(event: Event) {
+		if (!(await settled(event))) return; // a width that was typed counts
 		problem = '';
 		try {
 			await ontake(drawing!, width!);

@@ -85,7 +85,12 @@ describe('a drawing from a file', () => {
 		await userEvent.click(screen.getByRole('button', { name: 'mm' }));
 		expect(screen.getByText('100.0 × 60.0')).toBeInTheDocument();
 		await userEvent.click(screen.getByRole('button', { name: 'Put it on the panel' }));
-		expect(ontake).toHaveBeenCalledWith(answer, 100);
+		await waitFor(() => expect(ontake).toHaveBeenCalledWith(answer, 100));
+		const width = screen.getByLabelText('Width');
+		await userEvent.clear(width);
+		await userEvent.type(width, '30');
+		await userEvent.click(screen.getByRole('button', { name: 'Put it on the panel' })); // what was typed counts, though it is read by the server
+		await waitFor(() => expect(ontake).toHaveBeenLastCalledWith(answer, 30));
 	});
 	it('has its size when the file says it, and its gaps are closed on request', async () => {
 		answer = drawing({ mm_per_unit: 0.5 });
@@ -223,7 +228,7 @@ describe('a picture to engrave', () => {
 		expect(screen.queryByLabelText('Smoothing, pixels')).toBeNull();
 		await userEvent.type(screen.getByLabelText(/Width/), '80{Enter}');
 		await userEvent.click(await screen.findByRole('button', { name: 'Put it on the panel' }));
-		expect(ontake).toHaveBeenCalledWith(answer, 80);
+		await waitFor(() => expect(ontake).toHaveBeenCalledWith(answer, 80));
 	});
 });
 
