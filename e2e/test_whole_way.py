@@ -100,7 +100,10 @@ def test_from_a_measured_sheet_to_a_logged_run(page: Page, laser: str, worker: W
     page.get_by_role("button", name="Write it in the log").click()
     expect(page.get_by_text("Sheet 1, revision")).to_be_visible()
     assert told(page, "Run") == "1 of 1 cut"
-    assert Sheet.objects.get(stock__name="Birch ply 4, batch 3").count == 1
+    assert Sheet.objects.get(stock__name="Birch ply 4, batch 3", is_offcut=False).count == 1
+    kept = Sheet.objects.get(stock__name="Birch ply 4, batch 3", is_offcut=True)  # what stayed of the sheet was ticked: it is large
+    assert (kept.count, kept.name[:6]) == (1, "Offcut")
+    assert 100 < kept.width_mm <= 600
     assert Run.objects.filter(project__name="Row label box", log__feel="snug").count() == 1
 
 
