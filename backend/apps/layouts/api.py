@@ -105,7 +105,7 @@ class LayoutOut(Schema):
     fresh: bool
     version: str  #: tells one state of the packing from another
     locked: list[PartAt]  #: parts that stay when the rest is packed again
-    ways: list[WayOut]  #: none when the cheapest is the one with the fewest sheets
+    ways: list[WayOut]  #: none when there is no other way worth telling
     revision: int | None
     nesting: Nesting | None
     request: PackRequest
