@@ -151,6 +151,12 @@ class TestStacks:
         assert Polygon(mark.line).contains(seen(assembly.part("top")))
         assert assembly.meetings[0].style == "recess"
 
+    def test_a_sheet_that_covers_the_other_has_no_seat_in_it(self) -> None:
+        above = plate("top", rectangle(0, 0, 60, 40), Pose(origin=(0, 0, 3), x=X, y=Y))
+        assembly = solved(plate("low", rectangle(0, 0, 60, 40)), above, choices={"low+top": MeetingChoice(style=Style.RECESS)})
+        assert [f.code for f in assembly.findings] == ["recess_without_rim"]
+        assert [p.marks for p in assembly.parts] == [(), ()]
+
     def test_a_seat_on_the_back_cannot_be_engraved(self) -> None:
         under = plate("under", rectangle(10, 10, 40, 30), Pose(origin=(0, 0, -3), x=X, y=Y))
         assembly = solved(plate("low", rectangle(0, 0, 100, 80)), under, choices={"low+under": MeetingChoice(style=Style.RECESS)})

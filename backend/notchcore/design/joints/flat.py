@@ -31,15 +31,18 @@ def stack(bench: Bench, bar: Bar) -> None:
     small, large = sorted((bar.a, bar.b), key=lambda p: (bench.shapes[p.id].area, p.id))
     seen = seen_in(large, small, bench.shapes[small.id])
     style, front = bench.style(bar, allowed=(Style.BLIND, Style.DOWELS, Style.RECESS)), _touches_front(small, large)
-    if style is Style.RECESS and front:
+    places = inner_lines(seen, bench.shapes[large.id], SCORE_INSIDE)
+    if style is Style.RECESS and places and front:
         _seat(bench, bar, seen, large)
         return
-    if style is Style.RECESS:
+    if style is Style.RECESS and not places:
+        bench.look("recess_without_rim", bar, f"{small.label} covers {large.label} to its edges: a seat would have no rim that locates it. "
+                   f"Make {small.label} smaller, or add dowel holes.")  # fmt: skip
+    elif style is Style.RECESS:
         bench.look("recess_on_the_back", bar, f"{small.label} lies on the back of {large.label}, which no beam reaches from the front. "
                    f"Turn {large.label} over, or glue {small.label} without a seat.")  # fmt: skip
-    if front:
-        for line, closed in inner_lines(seen, bench.shapes[large.id], SCORE_INSIDE):
-            bench.cuts[large.id].marks.append(Mark(line=line, closed=closed))
+    for line, closed in places if front else ():
+        bench.cuts[large.id].marks.append(Mark(line=line, closed=closed))
     if style is Style.DOWELS:
         _dowels(bench, bar, small, large)
     else:
