@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any
+from dataclasses import dataclass
 
 from django.db import transaction
 
@@ -16,6 +16,7 @@ from apps.sheets.models import Sheet
 from notchcore.errors import NestError
 from notchcore.fingerprint import fingerprint
 from notchcore.nest.manual import Move, moved, swapped
+from notchcore.nest.values import Nesting, NestPart, NestRules, SheetKind
 
 
 class LayoutMeanwhile(Exception):
@@ -46,6 +47,33 @@ def _locked_row(project: Project, version: str) -> tuple[StageResult, queries.Cu
     return row, now
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Mat:
+    """A packing that is being changed, with the parts and sheets that it may use."""
+
+    row: StageResult
+    project: Project
+    nesting: Nesting
+    parts: dict[str, NestPart]
+    shelf: dict[str, SheetKind]
+
+    def rules(self, stock: str) -> NestRules:
+        return rules_of(self.project, self.row.payload["request"], stock)
+
+    def keep(self, changed: Nesting) -> None:
+        self.row.payload = self.row.payload | {"nesting": convert.NESTING.dump_python(changed, mode="json")}
+        self.row.save(update_fields=["payload"])
+
+
+def _mat(project: Project, version: str) -> _Mat:
+    row, now = _locked_row(project, version)
+    kinds = map(sheet_kind_of, Sheet.objects.filter(stock__shop=project.shop_id))
+    return _Mat(
+        row=row, project=project, nesting=convert.NESTING.validate_python(row.payload["nesting"]),
+        parts={p.id: p for p in parts_wanted(now.assembly.parts, row.payload["request"])}, shelf={k.id: k for k in kinds},
+    )  # fmt: skip
+
+
 @transaction.atomic
 def move(project: Project, version: str, wanted: Move, *, settle: bool) -> None:
     """Move a part by hand and keep that.
@@ -54,14 +82,9 @@ def move(project: Project, version: str, wanted: Move, *, settle: bool) -> None:
         LayoutMeanwhile: the packing was changed since `version`
         NestError: the part may not lie there
     """
-    row, now = _locked_row(project, version)
-    request: dict[str, Any] = row.payload["request"]
-    parts = {p.id: p for p in parts_wanted(now.assembly.parts, request)}
-    shelf = {k.id: k for s in Sheet.objects.filter(stock__shop=project.shop_id) for k in [sheet_kind_of(s)]}
-    stock = parts[wanted.part].stock if wanted.part in parts else ""
-    nesting = moved(convert.NESTING.validate_python(row.payload["nesting"]), wanted, parts, shelf, rules_of(project, request, stock), settle=settle)
-    row.payload = row.payload | {"nesting": convert.NESTING.dump_python(nesting, mode="json")}
-    row.save(update_fields=["payload"])
+    mat = _mat(project, version)
+    stock = mat.parts[wanted.part].stock if wanted.part in mat.parts else ""
+    mat.keep(moved(mat.nesting, wanted, mat.parts, mat.shelf, mat.rules(stock), settle=settle))
 
 
 @transaction.atomic
@@ -72,15 +95,9 @@ def swap(project: Project, version: str, source: tuple[str, int], target: tuple[
         LayoutMeanwhile: the packing was changed since `version`
         NestError: they do not fit there as they lie
     """
-    row, now = _locked_row(project, version)
-    request: dict[str, Any] = row.payload["request"]
-    nesting = convert.NESTING.validate_python(row.payload["nesting"])
-    parts = {p.id: p for p in parts_wanted(now.assembly.parts, request)}
-    shelf = {k.id: k for s in Sheet.objects.filter(stock__shop=project.shop_id) for k in [sheet_kind_of(s)]}
-    stock = next((s.stock for s in nesting.sheets if (s.sheet, s.copy) == source), "")
-    told = swapped(nesting, source, target, parts, shelf, rules_of(project, request, stock))
-    row.payload = row.payload | {"nesting": convert.NESTING.dump_python(told, mode="json")}
-    row.save(update_fields=["payload"])
+    mat = _mat(project, version)
+    stock = next((s.stock for s in mat.nesting.sheets if (s.sheet, s.copy) == source), "")
+    mat.keep(swapped(mat.nesting, source, target, mat.parts, mat.shelf, mat.rules(stock)))
 
 
 @transaction.atomic
