@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import re
 from datetime import date, datetime
+from itertools import accumulate, chain
 from typing import Any
 
+import numpy as np
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Field, Router, Schema, Status
@@ -266,19 +268,25 @@ def redo(request: HttpRequest, project_id: int, body: StepIn) -> Status[object]:
     return _step(request, project_id, body.base, back=False)
 
 
-def _shown(ring: Ring) -> Any:
-    return tuple((round(x, 4), round(y, 4)) for x, y in ring)
+def _shown(*rings: Ring) -> list[Any]:
+    """Return rings with a tenth of a thousandth: they are shown, not cut, and the answer is half as long."""
+    flat = np.fromiter(chain.from_iterable(chain.from_iterable(rings)), dtype=float)
+    rounded = np.round(flat, 4).reshape(-1, 2).tolist()
+    ends = list(accumulate(map(len, rings)))
+    points = list(map(tuple, rounded))
+    return [tuple(points[start:end]) for start, end in zip([0, *ends], ends, strict=False)]
 
 
 def _part_out(part: Part) -> PartOut:
-    # Shown, not cut: a tenth of a thousandth is enough, and the answer half as long.
-    rounded = Profile(outer=_shown(part.profile.outer), holes=tuple(_shown(h) for h in part.profile.holes), circles=part.profile.circles)
+    outer, *holes = _shown(part.profile.outer, *part.profile.holes)
+    rounded = Profile(outer=outer, holes=tuple(holes), circles=part.profile.circles)
+    corners = _shown(*(f.corners for f in part.features))
     return PartOut.model_construct(
         id=part.id, label=part.label, stock=part.stock, pose=part.pose, low=part.low, high=part.high, profile=rounded, marks=part.marks,
         copies=part.copies, spares=part.spares, helper=part.helper, falls_from=part.falls_from,
         features=[
-            FeatureOut.model_construct(id=f.id, meeting=f.meeting, kind=f.kind.value, corners=_shown(f.corners), width_mm=round(f.width.value, 4))
-            for f in part.features
+            FeatureOut.model_construct(id=f.id, meeting=f.meeting, kind=f.kind.value, corners=shown, width_mm=round(f.width.value, 4))
+            for f, shown in zip(part.features, corners, strict=True)
         ],
     )  # fmt: skip
 

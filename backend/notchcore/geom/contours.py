@@ -189,7 +189,7 @@ def grown_ring(ring: Ring, circles: tuple[Circle, ...], by: Mm) -> list[Contour]
     inside = Polygon(ring)
     area = inside.buffer(by, join_style="mitre", mitre_limit=MITRE_LIMIT) if by else inside
     moved = tuple(Circle(x=c.x, y=c.y, radius=c.radius + d) for c in circles for d in {by, -by, 0.0} if c.radius + d > SAME_POINT)
-    rings = [ring_of(p.exterior.coords) for p in pieces(area)]
+    rings = [ring_of(p.exterior) for p in pieces(area)]
     if len(rings) != 1:
         return [contour_of(r) for r in rings]
     # The points of an offset chord lie a hair outside the true offset circle: grow the segments instead and compare.

@@ -10,7 +10,7 @@ from typing import TypeAlias
 
 import numpy as np
 import shapely
-from shapely.geometry import LineString, MultiPolygon, Point, Polygon, box
+from shapely.geometry import LinearRing, LineString, MultiPolygon, Point, Polygon, box
 from shapely.geometry.base import BaseGeometry
 
 from notchcore.geom.vectors import Vec2
@@ -19,7 +19,25 @@ from notchcore.units import Mm
 
 Shape: TypeAlias = Polygon
 Affine = tuple[float, float, float, float, float, float]  # x' = a x + b y + e, y' = c x + d y + f
+Region = tuple[Mm, Mm, Mm, Mm]  # x0, y0, x1, y1
+HARDLY = 1e-6  # [mm2] what is smaller is nothing
 FAR: Mm = 1e5  # a half-plane is a square this large: larger than any sheet
+
+
+def polygon_from(outer: Sequence[Vec2], holes: Sequence[Sequence[Vec2]] = ()) -> Polygon:
+    """Return the polygon of an outline and its holes; quicker than asking the class for it, which looks at every corner by itself."""
+    made: Polygon = shapely.polygons(shapely.linearrings(outer), [shapely.linearrings(h) for h in holes] or None)
+    return made
+
+
+def points_of(line: BaseGeometry) -> list[Vec2]:
+    """Return the corners of a line or ring in order."""
+    return [(x, y) for x, y in shapely.get_coordinates(line).tolist()]
+
+
+def turns_left(ring: LinearRing) -> bool:
+    """Tell whether a ring runs counter-clockwise."""
+    return bool(shapely.is_ccw(ring))
 
 
 def pieces(geometry: BaseGeometry) -> list[Polygon]:
@@ -113,6 +131,13 @@ def cover_more_than(shapes: Sequence[Polygon], lines: Sequence[tuple[Vec2, Vec2]
     return told
 
 
+def covered_shares(quads: Sequence[Sequence[Vec2]], shapes: Sequence[Polygon]) -> list[float]:
+    """Return how much of each area of four corners lies in its shape, 0 to 1."""
+    areas = shapely.polygons(np.array(quads, dtype=float).reshape(-1, 4, 2))
+    shares: list[float] = (shapely.area(shapely.intersection(areas, np.array(shapes, dtype=object))) / shapely.area(areas)).tolist()
+    return shares
+
+
 def strip_along(start: Vec2, end: Vec2, half: Mm) -> BaseGeometry:
     """Return the narrow rectangle about a straight line."""
     return LineString([start, end]).buffer(half, cap_style="flat")
@@ -157,6 +182,18 @@ def subtract(shape: Polygon, kept: Sequence[Polygon]) -> list[Polygon]:
     return pieces(shape.difference(shapely.union_all(list(kept)))) if kept else [shape]
 
 
+def missing_in(shape: Polygon, regions: Sequence[Region]) -> list[list[tuple[Mm, Mm]]]:
+    """Return for each region (x0, y0, x1, y1) the ranges of x in which the shape does not fill it."""
+    found: list[list[tuple[Mm, Mm]]] = [[] for _ in regions]
+    boxes = shapely.box(*np.array(regions).T)
+    open_ = np.flatnonzero(~shapely.covers(made_ready(shape), boxes))
+    bare, of = shapely.get_parts(shapely.difference(boxes[open_], shape), return_index=True)
+    for k, area, (first, _, last, _) in zip(open_[of].tolist(), shapely.area(bare).tolist(), shapely.bounds(bare).tolist(), strict=True):
+        if area > HARDLY:
+            found[k].append((first, last))
+    return found
+
+
 def resized(shape: Polygon, by: Mm) -> Polygon:
     """Return the shape with its outer edge moved outward by `by` (inward when negative); holes stay. Unchanged when nothing would be left."""
     moved_edge = pieces(Polygon(shape.exterior).buffer(by, join_style="mitre"))
@@ -175,7 +212,7 @@ def inner_lines(shape: Polygon, on: Polygon, inside: Mm) -> list[tuple[tuple[Vec
     for line in getattr(merged_lines, "geoms", [merged_lines]):
         if line.geom_type not in ("LineString", "LinearRing") or line.length < inside:
             continue
-        points = [(float(c[0]), float(c[1])) for c in line.coords]
+        points = points_of(line)
         closed = points[0] == points[-1]
         found.append((tuple(points[:-1] if closed else points), closed))
     return found
@@ -207,22 +244,25 @@ class Cutters:
     def add(self, ring: tuple[Vec2, ...]) -> None:
         self.rings.append(ring)
 
-    def reaches_into(self, seen: Affine, region: tuple[Mm, Mm, Mm, Mm]) -> list[tuple[Mm, Mm]]:
-        """Return the ranges of x in which cutters, seen through an affine map, reach into (x0, y0, x1, y1)."""
-        if not self.rings:
-            return []
-        if len(self._corners) != len(self.rings):
-            self._corners = np.array(self.rings, dtype=float)
+    def reach_into(self, seen: Affine, regions: Sequence[Region]) -> list[list[tuple[Mm, Mm]]]:
+        """Return for each region (x0, y0, x1, y1) the ranges of x in which cutters, seen through an affine map, reach into it."""
+        found: list[list[tuple[Mm, Mm]]] = [[] for _ in regions]
+        if not self.rings or not regions:
+            return found
+        if more := self.rings[len(self._corners) :]:
+            self._corners = np.concatenate([self._corners, np.array(more, dtype=float)])
         a, b, c, d, e, f = seen
         corners = self._corners @ np.array([[a, c], [b, d]]) + np.array([e, f])
         low, high = corners.min(axis=1), corners.max(axis=1)
-        x0, y0, x1, y1 = region
+        x0, y0, x1, y1 = np.array(regions).T[:, :, None]
         near = (high[:, 0] > x0) & (low[:, 0] < x1) & (high[:, 1] > y0) & (low[:, 1] < y1)
-        if not near.any():  # most cutters lie elsewhere: told without a polygon
-            return []
-        common = shapely.intersection(shapely.polygons(corners[near]), box(*region))
-        bounds = shapely.bounds(common)[shapely.area(common) > 1e-6]
-        return [(float(r[0]), float(r[2])) for r in bounds]
+        where, which = np.nonzero(near)  # most cutters lie elsewhere: told without a polygon
+        boxes = shapely.box(*np.array(regions)[where].T)
+        common = shapely.intersection(shapely.polygons(corners[which]), boxes)
+        for k, held, (first, _, last, _) in zip(where.tolist(), (shapely.area(common) > HARDLY).tolist(), shapely.bounds(common).tolist(), strict=True):
+            if held:
+                found[k].append((first, last))
+        return found
 
 
 def half_plane(normal: Vec2, limit: float) -> Polygon:
@@ -368,6 +408,7 @@ def merged(shapes: Iterable[BaseGeometry]) -> BaseGeometry:
 __all__ = [
     "Affine",
     "Cutters",
+    "LinearRing",
     "MultiPolygon",
     "Near",
     "Point",
@@ -375,6 +416,7 @@ __all__ = [
     "Shape",
     "box",
     "cover_more_than",
+    "covered_shares",
     "crossing_place",
     "far_places",
     "flaw_of",
@@ -387,15 +429,19 @@ __all__ = [
     "made_ready",
     "merged",
     "minus",
+    "missing_in",
     "moved",
     "narrow_places",
     "near_pairs",
     "opened",
     "pieces",
+    "points_of",
+    "polygon_from",
     "resized",
     "simplified",
     "spans_in",
     "strip_pieces",
     "subtract",
+    "turns_left",
     "whole_areas",
 ]

@@ -9,12 +9,9 @@ Circles are kept beside the points, so that files can have true arcs again after
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
 from dataclasses import dataclass
 
-from shapely.geometry import Polygon
-from shapely.geometry.polygon import orient
-
+from notchcore.geom.planar import LinearRing, Polygon, points_of, polygon_from, turns_left
 from notchcore.geom.vectors import Vec2
 from notchcore.tolerance import ARC_SAG
 from notchcore.units import Mm
@@ -54,20 +51,22 @@ def rectangle(x0: Mm, y0: Mm, x1: Mm, y1: Mm) -> Profile:
 
 
 def polygon_of(profile: Profile) -> Polygon:
-    return Polygon(profile.outer, profile.holes)
+    return polygon_from(profile.outer, profile.holes)
 
 
-def ring_of(coordinates: Iterable[tuple[float, ...]]) -> Ring:
-    points = [(float(c[0]), float(c[1])) for c in coordinates]
+def ring_of(ring: LinearRing) -> Ring:
+    """Return the corners of a ring, the first one not again at the end."""
+    points = points_of(ring)
     return tuple(points[:-1] if len(points) > 1 and points[0] == points[-1] else points)
 
 
 def profile_of(polygon: Polygon, *, circles: tuple[Circle, ...] = ()) -> Profile:
     """Return the value of a polygon, turned so that the outer ring is counter-clockwise."""
-    turned = orient(polygon, 1.0)
+    outer: LinearRing = polygon.exterior
+    holes: list[LinearRing] = list(polygon.interiors)
     return Profile(
-        outer=ring_of(turned.exterior.coords),
-        holes=tuple(ring_of(h.coords) for h in turned.interiors),
+        outer=ring_of(outer if turns_left(outer) else outer.reverse()),
+        holes=tuple(ring_of(h.reverse() if turns_left(h) else h) for h in holes),
         circles=circles,
     )
 

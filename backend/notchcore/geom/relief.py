@@ -39,6 +39,6 @@ def inner_corners(ring: Ring, radius: Mm) -> list[Circle]:
 def relieved(shape: Polygon, radius: Mm) -> tuple[Polygon, tuple[Circle, ...]]:
     """Return the shape with a round hole in each sharp inner corner, and the circles of those holes."""
     turned = orient(shape, 1.0)
-    circles = [c for r in (turned.exterior, *turned.interiors) for c in inner_corners(ring_of(r.coords), radius)]
+    circles = [c for r in (turned.exterior, *turned.interiors) for c in inner_corners(ring_of(r), radius)]
     left = shape.difference(merged([Polygon(circle_ring(c)) for c in circles])) if circles else shape
     return max(pieces(left), key=lambda p: p.area), tuple(circles)

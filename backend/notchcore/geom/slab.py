@@ -171,7 +171,7 @@ def _swept(mover: Slab, direction: Vec3, distance: Mm) -> Any:
 def swept_flat(shape: Polygon, way: Vec2) -> Polygon:
     """Return what a flat shape passes over when it moves straight within its plane."""
     dx, dy = way
-    rings = [r for g in (shape.exterior, *shape.interiors) for r in ring_edges(ring_of(g.coords))]
+    rings = [r for g in (shape.exterior, *shape.interiors) for r in ring_edges(ring_of(g))]
     trails = [Polygon([a, b, (b[0] + dx, b[1] + dy), (a[0] + dx, a[1] + dy)]) for a, b in rings]
     return max(pieces(merged([shape, *(t for t in trails if t.area > 1e-9)])), key=lambda p: p.area)
 

@@ -91,7 +91,7 @@ def outline_of(data: bytes, *, threshold: float = 0.5, smoothing: float = 1.5, s
     simple = Polygon(smooth.simplify(simplify).exterior)
     if not simple.is_valid or simple.area <= 0:
         simple = smooth
-    return Traced(outer=ring_of(simple.exterior.coords), deviation=float(simple.exterior.hausdorff_distance(exact.exterior)))
+    return Traced(outer=ring_of(simple.exterior), deviation=float(simple.exterior.hausdorff_distance(exact.exterior)))
 
 
 def heights_of_image(data: bytes, *, dark_is_high: bool = False) -> tuple[tuple[float, ...], ...]:

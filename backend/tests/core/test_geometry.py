@@ -63,7 +63,7 @@ def test_what_the_beam_leaves_is_the_part(kerf: float, notch: float, depth: floa
 
 
 def test_an_opening_narrower_than_the_beam_vanishes_from_the_offset() -> None:
-    assert grown_ring(ring_of(box(0, 0, 0.1, 9).exterior.coords), (), -0.08) == []
+    assert grown_ring(ring_of(box(0, 0, 0.1, 9).exterior), (), -0.08) == []
 
 
 @given(st.floats(0, 6.3), st.floats(-50, 50))

@@ -4,6 +4,7 @@ import { api, need, Problem } from '../api/client';
 import type { Design, Finding, MeetingChoice, PanelEdit, Pin, ProjectOut, Repair, Station, Values } from '../api/types';
 
 const WATCH_MS = 4000;
+const AFTER_THE_STATION_MS = 150;
 
 /** A change of a design, to be made on whatever it has become meanwhile. */
 export type Change = (design: Design) => Design;
@@ -88,6 +89,13 @@ export class ProjectState {
 		await this.refreshStrip().catch(() => {});
 	}
 
+	/** Ask for the strip a moment later: what the person changed is to be seen first, and the server does one thing after the other. */
+	private stripSoon() {
+		clearTimeout(this.later);
+		this.later = window.setTimeout(() => this.refreshStrip().catch(() => {}), AFTER_THE_STATION_MS);
+	}
+	private later = 0;
+
 	private queue: Promise<unknown> = Promise.resolve();
 
 	/** One change after the other: each starts from what the one before it left. */
@@ -101,7 +109,8 @@ export class ProjectState {
 		this.saving = true;
 		try {
 			this.project = await asked;
-			await this.touched();
+			this.version += 1;
+			this.stripSoon();
 		} catch (problem) {
 			if (problem instanceof Problem && problem.status === 409) {
 				const answer = problem.facts.answer as { theirs: ProjectOut };

@@ -88,7 +88,7 @@ def _tabs(bench: Bench, bar: Bar, edge: Panel, face: Panel, free: list[Span], st
         return [(stretch, [stretch]) for stretch in free]
     choice = bench.choice(bar)
     found = Tee(
-        bar=bar, face=face, edge=edge, web=bench.web(face), shared_with=bench.bars,
+        bar=bar, face=face, edge=edge, web=bench.web(face), on_face=bench.tees[face.id],
         face_side=CutSide(shape=bench.shapes[face.id], cuts=bench.cuts[face.id].nominal),
         edge_side=CutSide(shape=bench.shapes[edge.id], cuts=bench.cuts[edge.id].nominal),
     )  # fmt: skip

@@ -52,9 +52,11 @@ class Bench:
         self.rules = {frozenset((r.a, r.b)): r.kind for r in rules}
         self.cuts = {p.id: Cut(p) for p in panels}
         self.bars: list[Bar] = []
+        self.tees: dict[str, list[Bar]] = {}  #: by the panel in whose face they are
         self.meetings: list[Meeting] = []
         self.wedges: defaultdict[str, float] = defaultdict(float)  #: [mm3] by bar: what stays open where planes are not square
         self.findings: list[Finding] = []
+        self._clearances: dict[tuple[Feel, str, str], Quantity] = {}
 
     # -- choices ---------------------------------------------------------------------------------------------------
 
@@ -82,7 +84,10 @@ class Bench:
         if choice.clearance is not None:
             term = Term(kind=TermKind.FIT, label="Clearance, set by hand", value=choice.clearance, source="this design", trust=Trust.CHOSEN)
             return feel, total((term,))
-        return feel, clearance_for(feel, self.fits.between(self.stocks[bar.a.stock].key, self.stocks[bar.b.stock].key))
+        asked = (feel, bar.a.stock, bar.b.stock)
+        if asked not in self._clearances:
+            self._clearances[asked] = clearance_for(feel, self.fits.between(self.stocks[bar.a.stock].key, self.stocks[bar.b.stock].key))
+        return feel, self._clearances[asked]
 
     def web(self, panel: Panel) -> Mm:
         """Return the least web between two cuts in a panel."""
@@ -184,4 +189,4 @@ def falls_from(piece: Panel, host: Panel) -> bool:
 
 def ring(side: Side, s0: Mm, s1: Mm, a0: Mm, a1: Mm) -> tuple[Vec2, ...]:
     """Return a rectangle of the meeting frame in the panel's plane."""
-    return tuple(side.on_panel(s, a) for s, a in ((s0, a0), (s1, a0), (s1, a1), (s0, a1)))
+    return side.on_panel(s0, a0), side.on_panel(s1, a0), side.on_panel(s1, a1), side.on_panel(s0, a1)

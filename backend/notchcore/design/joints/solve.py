@@ -17,6 +17,7 @@ from notchcore.design.joints.cutting import Bench, Cut, ring
 from notchcore.design.joints.flat import inset, not_joined, splice, stack
 from notchcore.design.joints.layout import Span, without
 from notchcore.design.joints.ownership import SharedCell, shared_cells
+from notchcore.design.joints.tees import tees_by_face
 from notchcore.design.meetings.find import Bar, MeetingKind, all_meetings
 from notchcore.design.panel import MeetingRule, Panel, RuleKind, resolved
 from notchcore.findings import Finding, Place, Severity
@@ -67,6 +68,7 @@ def solve(
     apart = {frozenset((r.a, r.b)) for r in rules if r.kind is RuleKind.REST}
     spliced = {frozenset((r.a, r.b)) for r in rules if r.kind in (RuleKind.PUZZLE, RuleKind.SCARF)}
     bench.bars = all_meetings(ready, apart=apart, spliced=spliced)
+    bench.tees = tees_by_face(bench.bars)
     shared = shared_cells(bench.bars, shapes)
     for bar in sorted(bench.bars, key=lambda b: (_ORDER.get(b.kind, 2), b.id)):
         if bar.kind in _CROSSED:

@@ -3,7 +3,8 @@
 	import { onMount } from 'svelte';
 	import type { PartOut } from '../../api/types';
 	import type { Axis } from './handles';
-	import type { AssemblyScene, Hit, PictureOf } from './scene';
+	import type { PictureOf } from './facemarks';
+	import type { AssemblyScene, Hit } from './scene';
 
 	let {
 		parts,

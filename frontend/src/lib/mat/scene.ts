@@ -6,9 +6,6 @@ import {
 	BufferGeometry,
 	Color,
 	DirectionalLight,
-	EdgesGeometry,
-	ExtrudeGeometry,
-	Float32BufferAttribute,
 	GridHelper,
 	Group,
 	HemisphereLight,
@@ -19,15 +16,9 @@ import {
 	Mesh,
 	MeshBasicMaterial,
 	MeshLambertMaterial,
-	Path,
-	PlaneGeometry,
 	PerspectiveCamera,
 	Raycaster,
 	Scene,
-	Shape,
-	ShapeGeometry,
-	SRGBColorSpace,
-	TextureLoader,
 	Vector2,
 	Vector3,
 	WebGLRenderer
@@ -35,7 +26,9 @@ import {
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { mergeGeometries } from 'three/addons/utils/BufferGeometryUtils.js';
 import type { PartOut, Point } from '../../api/types';
+import { bodyOf, edgesOf, ringsOf } from './body';
 import { coarseOutline } from './coarse';
+import { burned, type PictureOf } from './facemarks';
 import { AxisHandles, snapped, type Axis } from './handles';
 
 export interface Hit {
@@ -46,8 +39,9 @@ export interface Hit {
 interface Shown {
 	part: PartOut;
 	group: Group;
-	mesh: Mesh<ExtrudeGeometry, MeshLambertMaterial>;
-	edges: LineSegments<EdgesGeometry, LineBasicMaterial>;
+	/** what it was made from: a part that is the same is not made again */
+	from: string;
+	mesh: Mesh<BufferGeometry, MeshLambertMaterial>;
 	base: Matrix4;
 	middle: Vector3;
 	/** lowest point of the part in its place */
@@ -62,67 +56,9 @@ const DETAILED = 60; // corners; above this a part is drawn without its notches 
 const MAT = '#17463f';
 const LIT = new Color('#ffffff');
 
-function shapeOf(part: PartOut): Shape {
-	const shape = new Shape(part.profile.outer.map((p) => new Vector2(p[0], p[1])));
-	shape.holes = (part.profile.holes ?? []).map((h) => new Path(h.map((p) => new Vector2(p[0], p[1]))));
-	return shape;
-}
-
 /** A part without its notches and holes. */
-function coarseBody(part: PartOut): ExtrudeGeometry {
-	const outline = coarseOutline(part.profile.outer).map((p) => new Vector2(p[0], p[1]));
-	return new ExtrudeGeometry(new Shape(outline), { depth: part.high - part.low, bevelEnabled: false }).translate(0, 0, part.low);
-}
-
-const ABOVE_FACE = 0.04; // [mm] marks lie this far above the sheet, so that they are not lost in it
-
-/** Where the dots of a part's picture are to be had. */
-export type PictureOf = (part: string, mark: number) => string;
-
-/** A picture's dots in its frame, whose corners begin at the lower left of the image. */
-function pictured(frame: number[][], url: string, ondone: () => void): Mesh {
-	const [a, b, , d] = frame as [number[], number[], number[], number[]];
-	const width = Math.hypot(b[0]! - a[0]!, b[1]! - a[1]!);
-	const height = Math.hypot(d[0]! - a[0]!, d[1]! - a[1]!);
-	const map = new TextureLoader().load(url, ondone);
-	map.colorSpace = SRGBColorSpace;
-	const mesh = new Mesh(new PlaneGeometry(width, height), new MeshBasicMaterial({ map, transparent: true, depthWrite: false }));
-	mesh.position.set((b[0]! + d[0]!) / 2, (b[1]! + d[1]!) / 2, 0);
-	mesh.rotation.z = Math.atan2(b[1]! - a[1]!, b[0]! - a[0]!);
-	return mesh;
-}
-
-/** What is burned on the front face: engraved areas filled, pictures as dots, scored lines as lines. */
-function burned(part: PartOut, ink: Color, picture: PictureOf, ondone: () => void): (Mesh | LineSegments)[] {
-	const areas: Shape[] = [];
-	const ends: number[] = [];
-	const made: (Mesh | LineSegments)[] = [];
-	for (const [i, mark] of part.marks.entries()) {
-		const line = mark.line as number[][];
-		if (mark.photo) {
-			made.push(pictured(line, picture(part.id, i), ondone));
-			continue;
-		}
-		if (mark.operation === 'engrave' && mark.closed) {
-			areas.push(new Shape(line.map((p) => new Vector2(p[0], p[1]))));
-			continue;
-		}
-		const last = mark.closed ? line.length : line.length - 1;
-		for (let i = 0; i < last; i++) {
-			const [a, b] = [line[i]!, line[(i + 1) % line.length]!];
-			ends.push(a[0]!, a[1]!, 0, b[0]!, b[1]!, 0);
-		}
-	}
-	if (areas.length) made.push(new Mesh(new ShapeGeometry(areas), new MeshBasicMaterial({ color: ink, transparent: true, opacity: 0.8 })));
-	if (ends.length) {
-		const geometry = new BufferGeometry().setAttribute('position', new Float32BufferAttribute(ends, 3));
-		made.push(new LineSegments(geometry, new LineBasicMaterial({ color: ink })));
-	}
-	for (const m of made) {
-		m.position.z = part.high + ABOVE_FACE;
-		m.raycast = () => {}; // picking is of the sheet
-	}
-	return made;
+function coarseBody(part: PartOut): BufferGeometry {
+	return bodyOf(ringsOf({ ...part.profile, outer: coarseOutline(part.profile.outer), holes: [] }), part);
 }
 
 function poseOf(part: PartOut): Matrix4 {
@@ -131,6 +67,12 @@ function poseOf(part: PartOut): Matrix4 {
 	const normal = new Vector3().crossVectors(x, y);
 	const origin = new Vector3(...(part.pose.origin as [number, number, number]));
 	return new Matrix4().makeBasis(x, y, normal).setPosition(origin);
+}
+
+/** All that the drawn body of a part depends on. */
+function madeFrom(part: PartOut, colour: string, clear: boolean, picture: PictureOf): string {
+	const pictures = part.marks.map((m, i) => (m.photo ? picture(part.id, i) : ''));
+	return JSON.stringify([part.id, part.profile, part.marks, part.pose, part.low, part.high, colour, clear, pictures]);
 }
 
 export class AssemblyScene {
@@ -143,6 +85,7 @@ export class AssemblyScene {
 	private readonly arrow = new ArrowHelper(new Vector3(0, 0, 1), new Vector3(), 1, '#ffffff');
 	private grid: GridHelper | null = null;
 	private shown: Shown[] = [];
+	private readonly leaving: (Mesh | LineSegments)[] = [];
 	private centre = new Vector3();
 	private size = 100;
 	private spread = 0;
@@ -157,11 +100,13 @@ export class AssemblyScene {
 	/** Where a part may snap to along an axis; null: no part has handles. */
 	private movable: { part: string; snaps: (axis: Axis) => number[] } | null = null;
 	private mass: Mesh<BufferGeometry, MeshLambertMaterial> | null = null;
-	private readonly fine = Math.min(window.devicePixelRatio, 2);
+	private readonly fine = Math.min(window.devicePixelRatio, SHARP);
+	private drawnAt = -Infinity;
+	private turning = false;
 
 	constructor(private readonly canvas: HTMLCanvasElement) {
 		this.renderer = new WebGLRenderer({ canvas, antialias: false });
-		this.renderer.setPixelRatio(this.fine);
+		this.renderer.setPixelRatio(SHARP);
 		this.scene.background = new Color(MAT);
 		this.world.rotation.x = -Math.PI / 2; // the core's z points up, this library's y does
 		this.scene.add(this.world, new AmbientLight('#ffffff', 0.7), new HemisphereLight('#ffffff', '#8fb0a6', 0.9));
@@ -176,8 +121,14 @@ export class AssemblyScene {
 		}
 		this.controls = new OrbitControls(this.camera, canvas);
 		this.controls.addEventListener('change', () => this.draw());
-		this.controls.addEventListener('start', () => this.coarsen(this.shown.length > MANY));
-		this.controls.addEventListener('end', () => this.coarsen(false));
+		this.controls.addEventListener('start', () => {
+			this.turning = true;
+			this.coarsen(this.shown.length > MANY);
+		});
+		this.controls.addEventListener('end', () => {
+			this.turning = false;
+			this.coarsen(false);
+		});
 	}
 
 	/** While many parts are turned they are drawn in fewer pixels and without their edges, so that the view follows the hand. */
@@ -214,14 +165,19 @@ export class AssemblyScene {
 
 	/** Show these parts; the view stays where it is unless the set of parts is another. */
 	setParts(parts: PartOut[], colours: Record<string, string>, seeThrough: (stock: string) => boolean, picture: PictureOf = () => ''): void {
-		for (const s of this.shown) {
-			this.world.remove(s.group);
-			for (const child of s.group.children as (Mesh | LineSegments)[]) {
-				child.geometry.dispose();
-				(child.material as MeshLambertMaterial | LineBasicMaterial).dispose();
-			}
+		const before = new Map(this.shown.map((s) => [s.from, s]));
+		this.shown = parts.map((part) => {
+			const colour = colours[part.stock] ?? '#cccccc';
+			const clear = seeThrough(part.stock);
+			const from = madeFrom(part, colour, clear, picture);
+			const kept = before.get(from);
+			before.delete(from);
+			return kept ? { ...kept, part } : this.make(part, from, colour, clear, picture);
+		});
+		for (const { group } of before.values()) {
+			this.world.remove(group);
+			this.leaving.push(...(group.children as (Mesh | LineSegments)[]));
 		}
-		this.shown = parts.map((part) => this.make(part, colours[part.stock] ?? '#cccccc', seeThrough(part.stock), picture));
 		const low = new Vector3(Infinity, Infinity, Infinity);
 		const high = new Vector3(-Infinity, -Infinity, -Infinity);
 		for (const s of this.shown) {
@@ -242,12 +198,9 @@ export class AssemblyScene {
 		this.place();
 	}
 
-	private make(part: PartOut, colour: string, clear: boolean, picture: PictureOf): Shown {
-		const geometry = new ExtrudeGeometry(shapeOf(part), {
-			depth: part.high - part.low,
-			bevelEnabled: false
-		});
-		geometry.translate(0, 0, part.low);
+	private make(part: PartOut, from: string, colour: string, clear: boolean, picture: PictureOf): Shown {
+		const rings = ringsOf(part.profile);
+		const geometry = bodyOf(rings, part);
 		const material = new MeshLambertMaterial({
 			color: colour,
 			transparent: clear,
@@ -258,7 +211,7 @@ export class AssemblyScene {
 		const mesh = new Mesh(geometry, material);
 		mesh.userData.part = part.id;
 		const ink = new Color(colour).multiplyScalar(0.42);
-		const edges = new LineSegments(new EdgesGeometry(geometry, 25), new LineBasicMaterial({ color: ink }));
+		const edges = new LineSegments(edgesOf(rings, part), new LineBasicMaterial({ color: ink }));
 		const group = new Group();
 		group.add(mesh, edges, ...burned(part, ink, picture, () => this.draw()));
 		group.matrixAutoUpdate = false;
@@ -267,7 +220,15 @@ export class AssemblyScene {
 		const base = poseOf(part);
 		const low = geometry.boundingBox!.clone().applyMatrix4(base).min.z;
 		const middle = geometry.boundingBox!.getCenter(new Vector3());
-		return { part, group, mesh, edges, base, middle: middle.applyMatrix4(base), low };
+		return { part, from, group, mesh, base, middle: middle.applyMatrix4(base), low };
+	}
+
+	/** Let go of what is not shown any more: after the next picture, so that the programs which both use are not compiled again. */
+	private letGo(): void {
+		for (const gone of this.leaving.splice(0)) {
+			gone.geometry.dispose();
+			(gone.material as MeshLambertMaterial | LineBasicMaterial).dispose();
+		}
 	}
 
 	private floor(): void {
@@ -434,12 +395,14 @@ export class AssemblyScene {
 
 	draw(): void {
 		if (this.frame) return;
-		this.frame = requestAnimationFrame(() => {
+		this.frame = requestAnimationFrame((now) => {
 			this.frame = 0;
-			this.render(this.coarse ? COARSE : this.fine);
+			const moving = this.turning || this.held !== null || now - this.drawnAt < STILL_MS;
+			this.drawnAt = now;
+			this.render(this.coarse ? COARSE : moving ? this.fine : SHARP);
 			this.canvas.dataset.drawn = String(this.shown.length);
 			clearTimeout(this.still);
-			if (!this.coarse && this.fine < SHARP) this.still = window.setTimeout(() => this.render(SHARP), STILL_MS);
+			if (!this.coarse && moving) this.still = window.setTimeout(() => this.render(SHARP), STILL_MS);
 		});
 	}
 
@@ -447,12 +410,14 @@ export class AssemblyScene {
 	private render(ratio: number): void {
 		if (this.renderer.getPixelRatio() !== ratio) this.renderer.setPixelRatio(ratio);
 		this.renderer.render(this.scene, this.camera);
+		this.letGo();
 	}
 
 	dispose(): void {
 		this.dropMass();
 		cancelAnimationFrame(this.frame);
 		this.setParts([], {}, () => false);
+		this.letGo();
 		cancelAnimationFrame(this.frame);
 		clearTimeout(this.still);
 		this.controls.dispose();

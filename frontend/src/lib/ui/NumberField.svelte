@@ -1,7 +1,7 @@
 <!-- A field for a length (with units), a count or a plain number; all take sums. What makes no sense is said beside it and stays typed. -->
 <script lang="ts">
 	import { api, need } from '../../api/client';
-	import { show, showKerf, unitName, type Unit } from '../units/units';
+	import { bareFigure, show, showKerf, unitName, type Unit } from '../units/units';
 	import { track } from './pending.svelte';
 
 	let {
@@ -45,7 +45,8 @@
 
 	async function read(typed: string): Promise<number> {
 		const body = { text: typed, unit: kind === 'length' ? unit : null };
-		const { value: number } = await need(api.POST('/api/numbers', { body }));
+		const bare = kind === 'length' && unit !== 'mm' ? null : bareFigure(typed);
+		const number = bare ?? (await need(api.POST('/api/numbers', { body }))).value;
 		if (kind === 'count' && !Number.isInteger(number)) throw new Error('Type a whole number.');
 		return number;
 	}

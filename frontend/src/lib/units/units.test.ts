@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { clock, show, showKerf, signed, unitName } from './units';
+import { bareFigure, clock, show, showKerf, signed, unitName } from './units';
 
 describe('showing lengths', () => {
 	it.each([
@@ -35,4 +35,15 @@ describe('a clock', () => {
 		[3600, '1 h 00'],
 		[-3, '0:00']
 	])('%d s reads %s', (seconds, text) => expect(clock(seconds)).toBe(text));
+});
+
+describe('a bare figure', () => {
+	it.each([
+		['12', 12],
+		[' 0,5 ', 0.5],
+		['003.250', 3.25]
+	])('%s needs no reading', (text, number) => expect(bareFigure(text)).toBe(number));
+	it.each(['', '1/8', '3in', '2+3', '1.', '.5', '-1', '1e3', '12345', '1,000,0'])('“%s” is for the server to read', (text) =>
+		expect(bareFigure(text)).toBeNull()
+	);
 });

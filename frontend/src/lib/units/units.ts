@@ -1,4 +1,4 @@
-/** Showing lengths. Reading what people type is the server's (`/api/lengths`): one place, one answer. */
+/** Showing lengths. Reading what people type is the server's (`/api/numbers`), one place, one answer; but for a bare figure, which has only one reading. */
 export type Unit = 'mm' | 'in' | 'in/64' | 'thou';
 export const UNITS: { value: Unit; name: string }[] = [
 	{ value: 'mm', name: 'mm' },
@@ -57,4 +57,9 @@ export function clock(seconds: number): string {
 export function day(iso: string | null | undefined): string {
 	if (!iso) return '';
 	return new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' });
+}
+
+/** A bare figure such as 12 or 0,5 as a number; null for whatever has to be read: units, sums, fractions, or more than any bed is long. */
+export function bareFigure(text: string): number | null {
+	return /^\s*\d{1,4}([.,]\d{1,9})?\s*$/.test(text) ? Number(text.replace(',', '.')) : null;
 }

@@ -1,0 +1,68 @@
+/** What is burned on the front face of a part, in 3D. */
+import {
+	BufferGeometry,
+	Float32BufferAttribute,
+	LineBasicMaterial,
+	LineSegments,
+	Mesh,
+	MeshBasicMaterial,
+	PlaneGeometry,
+	Shape,
+	ShapeGeometry,
+	SRGBColorSpace,
+	TextureLoader,
+	Vector2,
+	type Color
+} from 'three';
+import type { PartOut } from '../../api/types';
+
+const ABOVE_FACE = 0.04; // [mm] marks lie this far above the sheet, so that they are not lost in it
+
+/** Where the dots of a part's picture are to be had. */
+export type PictureOf = (part: string, mark: number) => string;
+
+/** A picture's dots in its frame, whose corners begin at the lower left of the image. */
+function pictured(frame: number[][], url: string, ondone: () => void): Mesh {
+	const [a, b, , d] = frame as [number[], number[], number[], number[]];
+	const width = Math.hypot(b[0]! - a[0]!, b[1]! - a[1]!);
+	const height = Math.hypot(d[0]! - a[0]!, d[1]! - a[1]!);
+	const map = new TextureLoader().load(url, ondone);
+	map.colorSpace = SRGBColorSpace;
+	const mesh = new Mesh(new PlaneGeometry(width, height), new MeshBasicMaterial({ map, transparent: true, depthWrite: false }));
+	mesh.position.set((b[0]! + d[0]!) / 2, (b[1]! + d[1]!) / 2, 0);
+	mesh.rotation.z = Math.atan2(b[1]! - a[1]!, b[0]! - a[0]!);
+	return mesh;
+}
+
+/** What is burned on the front face: engraved areas filled, pictures as dots, scored lines as lines. */
+export function burned(part: PartOut, ink: Color, picture: PictureOf, ondone: () => void): (Mesh | LineSegments)[] {
+	const areas: Shape[] = [];
+	const ends: number[] = [];
+	const made: (Mesh | LineSegments)[] = [];
+	for (const [i, mark] of part.marks.entries()) {
+		const line = mark.line as number[][];
+		if (mark.photo) {
+			made.push(pictured(line, picture(part.id, i), ondone));
+			continue;
+		}
+		if (mark.operation === 'engrave' && mark.closed) {
+			areas.push(new Shape(line.map((p) => new Vector2(p[0], p[1]))));
+			continue;
+		}
+		const last = mark.closed ? line.length : line.length - 1;
+		for (let i = 0; i < last; i++) {
+			const [a, b] = [line[i]!, line[(i + 1) % line.length]!];
+			ends.push(a[0]!, a[1]!, 0, b[0]!, b[1]!, 0);
+		}
+	}
+	if (areas.length) made.push(new Mesh(new ShapeGeometry(areas), new MeshBasicMaterial({ color: ink, transparent: true, opacity: 0.8 })));
+	if (ends.length) {
+		const geometry = new BufferGeometry().setAttribute('position', new Float32BufferAttribute(ends, 3));
+		made.push(new LineSegments(geometry, new LineBasicMaterial({ color: ink })));
+	}
+	for (const m of made) {
+		m.position.z = part.high + ABOVE_FACE;
+		m.raycast = () => {}; // picking is of the sheet
+	}
+	return made;
+}
