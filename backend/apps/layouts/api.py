@@ -39,6 +39,7 @@ class PackRequest(Schema):
     turns: dict[str, str] = {}  #: how a part of its own may be turned: fixed, half, quarter, any
     fill: dict[str, int] = {}  #: how many more of a part may fill the sheets up
     rows: list[str] = []  #: parts that are laid in rows at one pitch
+    backs: list[str] = []  #: parts that may lie on their back, where nothing is burned on their face
     go_on: bool = False  #: from the layout that is there
     together: list[list[str]] = Field(default=[], max_length=20)  #: parts that stay on one sheet
 
@@ -52,6 +53,8 @@ class FlatPart(Schema):
     spares: int
     helper: bool
     turns: list[int]  #: that it may be turned by [degrees]
+    marked: bool  #: something is burned on its face, so that it cannot lie on its back
+    backed: bool  #: it may lie on its back
 
 
 class PartAt(Schema):
@@ -68,6 +71,7 @@ class MoveIn(PartAt):
     turn: int
     x: float
     y: float
+    mirrored: bool = False  #: it lies on its back
     settle: bool = False  #: push it to the nearest place that is right
 
 
@@ -129,7 +133,8 @@ def _ways(row: StageResult | None) -> list[WayOut]:
 
 def _flat(p: Part, asked: dict[str, Any]) -> FlatPart:
     turns = services.TURNS.get(asked.get("turns", {}).get(p.id, "")) or (HALF_TURNS if asked["keep_grain"] else QUARTER_TURNS)
-    return FlatPart(id=p.id, label=p.label, stock=p.stock, profile=p.profile, copies=p.copies, spares=p.spares, helper=p.helper, turns=list(turns))
+    return FlatPart(id=p.id, label=p.label, stock=p.stock, profile=p.profile, copies=p.copies, spares=p.spares, helper=p.helper, turns=list(turns),
+                    marked=bool(p.marks), backed=services.may_lie_on_back(p, asked))  # fmt: skip
 
 
 def _out(project: Project) -> LayoutOut:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import time
 from collections.abc import Callable, Sequence
 from dataclasses import replace
@@ -45,7 +46,7 @@ def default_request(project: Project) -> dict[str, Any]:
     """Return what a packing starts from when nobody chose: each stock's own spacing, one copy, four seconds."""
     own = {k: round(part_spacing(FAMILIES[s.family], s.t), 2) for k, s in queries.current(project).stocks.items()}
     return {"margin_mm": 5.0, "spacing_mm": max(own.values(), default=2.0), "keep_grain": False, "copies": 1, "seconds": 4.0, "seed": 1, "only": {},
-            "spacing": own, "turns": {}, "fill": {}, "together": [], "rows": []}  # fmt: skip
+            "spacing": own, "turns": {}, "fill": {}, "together": [], "rows": [], "backs": []}  # fmt: skip
 
 
 def checked(request: dict[str, Any]) -> dict[str, Any]:
@@ -83,11 +84,18 @@ def rules_of(project: Project, request: dict[str, Any], stock: str = "") -> Nest
     )  # fmt: skip
 
 
+def may_lie_on_back(part: Part, request: dict[str, Any]) -> bool:
+    """Tell whether the mirror image of a part may be cut: a person allows it, and nothing is burned on its face."""
+    return part.id in request.get("backs", ()) and not part.marks
+
+
 def parts_wanted(parts: Sequence[Part], request: dict[str, Any]) -> list[NestPart]:
     """Return the parts that are asked for, with how many of each and the turns they may have."""
     turns, fill = request.get("turns", {}), request.get("fill", {})
     return [
-        NestPart(id=p.id, stock=p.stock, profile=p.profile, count=n, turns=TURNS.get(turns.get(p.id, ""), ()))
+        NestPart(
+            id=p.id, stock=p.stock, profile=p.profile, count=n, turns=TURNS.get(turns.get(p.id, ""), ()), backed=may_lie_on_back(p, request), label=p.label
+        )
         for p in parts if (n := _asked(p, request)) or fill.get(p.id)
     ]  # fmt: skip
 
@@ -191,7 +199,7 @@ def _one_stock(
     ends = [finished(n) for n in tried]
     least = min(missing(n) for n in ends)
     ends = [n for n in ends if missing(n) == least]
-    cheapest = min(ends, key=lambda n: (round(n.price, 4), _area(n), -left(n)))
+    cheapest = min(ends, key=lambda n: (round(n.price, 4), _area(n), -round(left(n), -2), travel(n)))
     fewest = min(ends, key=lambda n: (len(n.sheets), round(n.price, 4), n is not cheapest))
     largest = max(ends, key=lambda n: (left(n), n is cheapest))
     return {CHEAPEST: cheapest, FEWEST: fewest if len(fewest.sheets) < len(cheapest.sheets) else cheapest,
@@ -235,6 +243,19 @@ def _area(nesting: Nesting) -> float:
 def left(nesting: Nesting) -> float:
     """Return the area of the largest rectangle that stays whole on a sheet [mm2]."""
     return max(((s.leftover[2] - s.leftover[0]) * (s.leftover[3] - s.leftover[1]) for s in nesting.sheets if s.leftover), default=0.0)
+
+
+def travel(nesting: Nesting) -> float:
+    """Return how far the head goes from part to part at least, roughly: to the nearest one not yet cut, sheet by sheet [mm]."""
+    gone = 0.0
+    for sheet in nesting.sheets:
+        at, waiting = (0.0, 0.0), [(p.x, p.y) for p in sheet.placements]
+        while waiting:
+            nearest = min(waiting, key=lambda p, at=at: math.dist(at, p))  # type: ignore[misc]
+            gone += math.dist(at, nearest)
+            waiting.remove(nearest)
+            at = nearest
+    return gone
 
 
 def _work(seconds: float, stop: Callable[[], bool]) -> Work:

@@ -11,6 +11,7 @@ Contour   a closed (or, for a single line of the beam, open) row of segments
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
@@ -234,15 +235,13 @@ def _grown_segments(contour: Contour, by: Mm) -> Contour | None:
     return joined
 
 
-def transformed(contour: Contour, cos: float, sin: float, dx: Mm, dy: Mm) -> Contour:
-    """Return a contour turned counter-clockwise about the origin, then moved."""
-
-    def to(p: Vec2) -> Vec2:
-        return (p[0] * cos - p[1] * sin + dx, p[0] * sin + p[1] * cos + dy)
-
+def transformed(contour: Contour, to: Callable[[Vec2], Vec2], *, mirrored: bool = False) -> Contour:
+    """Return a contour moved by a rigid map; `mirrored` says that the map turns the plane over, and with it the sense of arcs."""
     return replace(
         contour,
-        segments=tuple(replace(s, start=to(s.start), end=to(s.end), centre=None if s.centre is None else to(s.centre)) for s in contour.segments),
+        segments=tuple(
+            replace(s, start=to(s.start), end=to(s.end), centre=None if s.centre is None else to(s.centre), ccw=s.ccw != mirrored) for s in contour.segments
+        ),
     )
 
 

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 from numpy.typing import NDArray
+from shapely.geometry.base import BaseGeometry
 
 from notchcore.geom.planar import Polygon, moved, pieces
 from notchcore.geom.profile import Ring, profile_of
@@ -19,6 +20,7 @@ from notchcore.units import Mm
 Rectangle = tuple[Mm, Mm, Mm, Mm]
 Numbers = NDArray[np.float64]
 MOST_LINES = 90  # of the grid in which the largest rectangle is looked for, each way
+HAIR: Mm = 1e-3  # that lines are rounded to: what reaches over the edge by less lies on it
 LEAST_SIDE: Mm = 20.0  # a narrower rectangle is not told
 LEAST_KEPT: Mm = 40.0  # a piece is worth keeping where it is as wide as this ...
 LEAST_AREA = 5000.0  # [mm2] ... and as large
@@ -50,7 +52,7 @@ def _free(ring: Ring, bad: Sequence[Ring], gone: Sequence[Polygon], gap: Mm) -> 
 
 def _lines(values: Numbers, low: Mm, high: Mm) -> Numbers:
     """Return grid lines: where something ends, at most so many, the outermost always."""
-    inside = np.unique(np.round(values[(values > low) & (values < high)], 2))
+    inside = np.unique(np.round(values[(values > low) & (values < high)], 3))
     if len(inside) > MOST_LINES:
         inside = inside[np.linspace(0, len(inside) - 1, MOST_LINES).astype(int)]
     return np.concatenate([[low], inside, [high]])
@@ -70,11 +72,30 @@ def largest_rectangle(free: Sequence[Polygon]) -> Rectangle | None:
         xs, ys = _lines(points[:, 0], x0, x1), _lines(points[:, 1], y0, y1)
         left, low = np.meshgrid(xs[:-1], ys[:-1])
         right, high = np.meshgrid(xs[1:], ys[1:])
-        grown = area.buffer(1e-3)
+        grown = area.buffer(HAIR)
         shapely.prepare(grown)
-        best = max(best, _in_grid(shapely.covers(grown, shapely.box(left, low, right, high)), xs, ys), key=lambda b: b[0])
+        size, found = _in_grid(shapely.covers(grown, shapely.box(left, low, right, high)), xs, ys)
+        best = max(best, (size, found) if size == 0 else _widened(found, grown, points), key=lambda b: b[0])
     x0, y0, x1, y1 = best[1]
     return best[1] if min(x1 - x0, y1 - y0) >= LEAST_SIDE else None
+
+
+def _widened(found: Rectangle, area: BaseGeometry, points: Numbers) -> tuple[float, Rectangle]:
+    """Return the rectangle with each side moved outward to the farthest corner of the area that it can reach, with its size.
+
+    A grid of few lines leaves some out; this takes up what that lost.
+    """
+    sides = list(found)
+    for k in (0, 1, 2, 3):
+        lines = np.unique(np.round(points[:, k % 2], 3))
+        lines = lines[lines < sides[k]] if k < 2 else lines[lines > sides[k]]
+        tried = np.tile(sides, (len(lines), 1))
+        tried[:, k] = lines
+        right = lines[shapely.covers(area, shapely.box(*tried.T))]
+        if len(right):
+            sides[k] = float(right.min() if k < 2 else right.max())
+    x0, y0, x1, y1 = sides
+    return (x1 - x0) * (y1 - y0), (x0, y0, x1, y1)
 
 
 def _in_grid(full: NDArray[np.bool_], xs: Numbers, ys: Numbers) -> tuple[float, Rectangle]:

@@ -66,7 +66,7 @@ def kept_together(
                 laid.append(sheet_layout(kind, copy, (*there, *numbered), by_id, rules))
                 break
         else:
-            raise NestError(f"{', '.join(p.id for p in wanted)} do not fit on one sheet together. Take one of them out, or put a larger sheet on the shelf.")
+            raise NestError(f"{', '.join(p.name for p in wanted)} do not fit on one sheet together. Take one of them out, or put a larger sheet on the shelf.")
     return laid
 
 

@@ -9,18 +9,19 @@ from collections.abc import Mapping, Sequence
 from notchcore.findings import Finding, Severity
 from notchcore.geom.planar import Polygon, box, moved, near_pairs, pieces
 from notchcore.geom.profile import Ring, polygon_of
-from notchcore.nest.problem import Answer, Placed, Problem
+from notchcore.nest.problem import Answer, Placed, Problem, same_turn
 from notchcore.nest.values import NestPart, NestRules, Placement, SheetLayout
 from notchcore.units import Mm
 
 SLACK = 1e-3  # [mm, mm2] an overlap below this is float noise
 
 
-def shape_at(shape: Polygon, turn: float, x: Mm, y: Mm) -> Polygon:
-    """Return a shape turned counter-clockwise about its own origin [degrees], then moved."""
+def shape_at(shape: Polygon, turn: float, x: Mm, y: Mm, *, mirrored: bool = False) -> Polygon:
+    """Return a shape mirrored (x to -x), turned counter-clockwise about its own origin [degrees], then moved."""
     a = math.radians(turn)
     cos, sin = (round(math.cos(a)), round(math.sin(a))) if turn % 90 == 0 else (math.cos(a), math.sin(a))
-    return moved(shape, (cos, -sin, sin, cos, x, y))
+    side = -1.0 if mirrored else 1.0
+    return moved(shape, (side * cos, -sin, side * sin, cos, x, y))
 
 
 def too_near(shapes: list[Polygon], spacing: Mm) -> list[tuple[int, int]]:
@@ -54,8 +55,10 @@ def answer_faults(problem: Problem, answer: Answer) -> list[str]:
     groups: defaultdict[tuple[int, int], list[Placed]] = defaultdict(list)
     for p in answer.placed:
         groups[p.sheet, p.copy].append(p)
-        if not any(abs((p.turn - t + 180) % 360 - 180) < 1e-6 for t in problem.parts[p.part].turns):
+        if not any(same_turn(p.turn, t) for t in problem.parts[p.part].turns):
             wrong.append(f"{problem.parts[p.part].id}: turned by {p.turn}")
+        if p.mirrored and not problem.parts[p.part].backed:
+            wrong.append(f"{problem.parts[p.part].id}: on its back")
     polygons = [part.polygon() for part in problem.parts]
     for (kind, copy), placed in groups.items():
         if problem.strip_height is not None:
@@ -67,7 +70,7 @@ def answer_faults(problem: Problem, answer: Answer) -> list[str]:
                 wrong.append(f"{spec.id}: there is no sheet {copy}")
             usable = spec.polygon().buffer(-problem.margin, join_style="mitre").buffer(SLACK, join_style="mitre")
             bad = bad_spots(spec.bad)
-        shapes = [shape_at(polygons[p.part], p.turn, p.x, p.y) for p in placed]
+        shapes = [shape_at(polygons[p.part], p.turn, p.x, p.y, mirrored=p.mirrored) for p in placed]
         for p, shape in zip(placed, shapes, strict=True):
             name = problem.parts[p.part].id
             if not usable.covers(shape):
@@ -80,7 +83,7 @@ def answer_faults(problem: Problem, answer: Answer) -> list[str]:
 
 def placed_shape(part: NestPart, placement: Placement) -> Polygon:
     """Return a part's finished shape where it lies on the sheet."""
-    return shape_at(polygon_of(part.profile), placement.turn, placement.x, placement.y)
+    return shape_at(polygon_of(part.profile), placement.turn, placement.x, placement.y, mirrored=placement.mirrored)
 
 
 def faults(layout: SheetLayout, parts: Mapping[str, NestPart], rules: NestRules) -> tuple[Finding, ...]:
@@ -90,13 +93,21 @@ def faults(layout: SheetLayout, parts: Mapping[str, NestPart], rules: NestRules)
     found = []
     for p, shape in shapes:
         if any(touches_bad(shape, b, rules.spacing) for b in bad):
-            found.append(Finding(code="on_bad_spot", severity=Severity.MUST, parts=(p.part,), message=f"{p.part} is too near to a bad spot of {layout.name}."))
+            found.append(
+                Finding(
+                    code="on_bad_spot", severity=Severity.MUST, parts=(p.part,), message=f"{parts[p.part].name} is too near to a bad spot of {layout.name}."
+                )
+            )
         if not usable.covers(shape):
-            found.append(Finding(code="outside_sheet", severity=Severity.MUST, parts=(p.part,), message=f"{p.part} reaches over the margin of {layout.name}."))
+            found.append(
+                Finding(
+                    code="outside_sheet", severity=Severity.MUST, parts=(p.part,), message=f"{parts[p.part].name} reaches over the margin of {layout.name}."
+                )
+            )
     for i, j in too_near([shape for _, shape in shapes], rules.spacing):
         (p, a), (q, b) = shapes[i], shapes[j]
         found.append(
             Finding(code="parts_too_near", severity=Severity.MUST, parts=(p.part, q.part),
-                    message=f"{p.part} and {q.part} lie {a.distance(b):.2f} mm apart; {rules.spacing:.2f} is wanted.")
+                    message=f"{parts[p.part].name} and {parts[q.part].name} lie {a.distance(b):.2f} mm apart; {rules.spacing:.2f} is wanted.")
         )  # fmt: skip
     return tuple(found)

@@ -33,6 +33,7 @@ class Move:
     turn: int  #: degrees
     x: Mm
     y: Mm
+    mirrored: bool = False
 
 
 class _Room:
@@ -126,13 +127,13 @@ def moved(nesting: Nesting, move: Move, parts: Mapping[str, NestPart], shelf: Ma
         raise NestError("There is no such sheet on the shelf.")
     if kind.stock != part.stock:
         raise NestError("This sheet is of another stock.")
-    if move.turn % 360 not in {t % 360 for t in part.may_turn(rules)}:
-        raise NestError("This part may not be turned so.")
+    place = Placement(part=move.part, copy=move.copy, turn=move.turn % 360, x=move.x, y=move.y, mirrored=move.mirrored)
+    if not part.may_lie(place, rules):
+        raise NestError("This part may not be turned so, or not lie on its back.")
     rest = {k: [p for p in s.placements if (p.part, p.copy) != (move.part, move.copy)] for k, s in sheets.items()}
     others = rest.setdefault(target, [])
     layout = sheets.get(target) or sheet_layout(kind, move.sheet_copy, (), parts, rules)
     room = _Room(layout, part, others, parts, rules)
-    place = Placement(part=move.part, copy=move.copy, turn=move.turn % 360, x=move.x, y=move.y)
     right = room.settled(place) if settle else place
     if right is None or (why := room.wrong(right)):
         raise NestError("There is no free place near by." if right is None else f"It cannot lie there: {why}. Move it, or let it settle.")

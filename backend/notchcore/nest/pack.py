@@ -38,7 +38,10 @@ def pack(
         return Nesting(sheets=(), unplaced=tuple(Unplaced(part=p.id, count=p.count, why=none) for p in parts), utilisation=0.0, price=0.0)
     problem = Problem(
         name="", prefer=prefer, spacing=rules.spacing, margin=rules.margin,
-        parts=tuple(PartKind(id=p.id, outer=p.profile.outer, holes=p.profile.holes, count=p.count, turns=tuple(map(float, p.may_turn(rules)))) for p in parts),
+        parts=tuple(
+            PartKind(id=p.id, outer=p.profile.outer, holes=p.profile.holes, count=p.count, turns=tuple(map(float, p.may_turn(rules))), backed=p.backed)
+            for p in parts
+        ),
         sheets=tuple(SheetSpec(id=k.id, outer=ring, bad=k.bad, count=k.count, cost=_cost(k)) for k, ring in usable),
     )  # fmt: skip
     kinds = [kind for kind, _ in usable]
@@ -58,11 +61,13 @@ def _locked(locked: Sequence[SheetLayout], kinds: list[SheetKind], parts: list[N
         if sheet.sheet not in which or sheet.copy >= kinds[which[sheet.sheet]].count:
             raise NestError(f"A locked part lies on {sheet.name}, which is not on the shelf any more. Unlock it.")
         wrong = faults(sheet, by_id, rules)
-        if wrong or any(p.turn not in by_id[p.part].may_turn(rules) for p in sheet.placements):
-            raise NestError(
-                f"What is locked on {sheet.name} is against the rules now: {wrong[0].message if wrong else 'a part may not be turned so'} Unlock it."
-            )
-    return tuple(Placed(part=number[p.part], sheet=which[s.sheet], copy=s.copy, turn=float(p.turn), x=p.x, y=p.y) for s in locked for p in s.placements)
+        if wrong or any(not by_id[p.part].may_lie(p, rules) for p in sheet.placements):
+            raise NestError(f"What is locked on {sheet.name} is against the rules now: {wrong[0].message if wrong else 'a part may not lie so.'} Unlock it.")
+    return tuple(_placed(p, number[p.part], which[s.sheet], s.copy) for s in locked for p in s.placements)
+
+
+def _placed(p: Placement, part: int, sheet: int, copy: int) -> Placed:
+    return Placed(part=part, sheet=sheet, copy=copy, turn=float(p.turn), x=p.x, y=p.y, mirrored=p.mirrored)
 
 
 def _begun(start: Nesting, stay: set[tuple[str, int]], kinds: list[SheetKind], parts: list[NestPart]) -> tuple[Placed, ...]:
@@ -70,7 +75,7 @@ def _begun(start: Nesting, stay: set[tuple[str, int]], kinds: list[SheetKind], p
     which, number = {k.id: i for i, k in enumerate(kinds)}, {p.id: i for i, p in enumerate(parts)}
     counts = {p.id: p.count for p in parts}
     return tuple(
-        Placed(part=number[p.part], sheet=which[s.sheet], copy=s.copy, turn=float(p.turn), x=p.x, y=p.y)
+        _placed(p, number[p.part], which[s.sheet], s.copy)
         for s in start.sheets for p in s.placements
         if s.sheet in which and p.part in number and p.copy < counts[p.part] and (p.part, p.copy) not in stay
     )  # fmt: skip
@@ -96,7 +101,7 @@ def _nesting(answer: Answer, kinds: list[SheetKind], parts: list[NestPart], rule
     for i, p in enumerate(answer.placed):
         part = parts[p.part].id
         number = stay[i][1] if i < len(stay) else next(free[part])
-        on.setdefault((p.sheet, p.copy), []).append(Placement(part=part, copy=number, turn=round(p.turn), x=p.x, y=p.y))
+        on.setdefault((p.sheet, p.copy), []).append(Placement(part=part, copy=number, turn=round(p.turn), x=p.x, y=p.y, mirrored=p.mirrored))
     layouts = []
     for (which, copy), placed in sorted(on.items(), key=lambda s: (_cost(kinds[s[0][0]]), s[0])):
         kind, placements = kinds[which], tuple(placed)

@@ -30,6 +30,7 @@ class Wanted:
 
     shape: Polygon
     turns: Sequence[float] = (0.0,)  #: degrees
+    mirrored: Sequence[bool] = (False,)  #: whether it may lie on its front, on its back
     fixed: bool = False  #: taken as it is, not grown
 
 
@@ -40,6 +41,7 @@ class Prepared:
     shapes: Shapes
     corner: Any  #: float (turned, 2): lower left corner of the turned, grown shape as seen from the part's origin
     degrees: Any  #: float (turned)
+    mirrored: Any  #: bool (turned): before it is turned
     area: Any  #: float (kinds): of the part as given, holes taken off
     hull: Any  #: float (kinds)
 
@@ -111,7 +113,9 @@ def _edges(rings: Sequence[Any]) -> Any:
     return np.concatenate([np.concatenate([ring, np.roll(ring, -1, axis=0)], axis=1) for ring in rings])
 
 
-def _turned(points: Any, degrees: float) -> Any:
+def _lying(points: Any, degrees: float, *, mirrored: bool) -> Any:
+    if mirrored:
+        points = points * (-1.0, 1.0)
     a = math.radians(degrees)
     cos, sin = (round(math.cos(a)), round(math.sin(a))) if degrees % 90 == 0 else (math.cos(a), math.sin(a))
     return np.stack([points[:, 0] * cos - points[:, 1] * sin, points[:, 0] * sin + points[:, 1] * cos], axis=1)
@@ -133,7 +137,7 @@ def prepared(kinds: Sequence[Wanted], spacing: Mm) -> Prepared:
     edges: list[Any] = []
     circles: list[Any] = []
     spans: list[tuple[int, int, int, int]] = []
-    boxes, corners, degrees, kind_of = [], [], [], []
+    boxes, corners, degrees, backs, kind_of = [], [], [], [], []
     first, turns, hulls = [], [], []
     edge, circle = 0, 0
     for k, wanted in enumerate(kinds):
@@ -144,19 +148,21 @@ def prepared(kinds: Sequence[Wanted], spacing: Mm) -> Prepared:
         grown = Polygon(rings[0], rings[1:])
         inside = circles_in(whole, x0, y0, x1, y1, grown.area, grown.length, MOST_CIRCLES)
         first.append(len(spans))
-        turns.append(len(wanted.turns))
+        ways = [(d, m) for m in wanted.mirrored for d in wanted.turns]
+        turns.append(len(ways))
         hulls.append(hull_area(grown))
-        for d in wanted.turns:
-            points = _turned(outline, d)
+        for d, back in ways:
+            points = _lying(outline, d, mirrored=back)
             low, high = points.min(axis=0), points.max(axis=0)
-            edges.append(_edges([_turned(ring, d) - low for ring in rings]))
-            centres = _turned(inside[:2].T, d) - low
+            edges.append(_edges([_lying(ring, d, mirrored=back) - low for ring in rings]))
+            centres = _lying(inside[:2].T, d, mirrored=back) - low
             circles.append(np.vstack([centres.T, inside[2:3]]))
             spans.append((edge, edge + len(edges[-1]), circle, circle + inside.shape[1]))
             edge, circle = spans[-1][1], spans[-1][3]
             boxes.append(high - low)
             corners.append(low)
             degrees.append(float(d))
+            backs.append(back)
             kind_of.append(k)
     box, hull = np.array(boxes), np.array(hulls)
     starts = np.array(first, np.int64)
@@ -165,4 +171,6 @@ def prepared(kinds: Sequence[Wanted], spacing: Mm) -> Prepared:
         width=np.ascontiguousarray(box[:, 0]), height=np.ascontiguousarray(box[:, 1]), kind=np.array(kind_of, np.int64), size=np.sqrt(np.sqrt(hull)),
         reach=box.max(axis=1)[starts], first=starts, turns=np.array(turns, np.int64),
     )  # fmt: skip
-    return Prepared(shapes=shapes, corner=np.array(corners), degrees=np.array(degrees), area=np.array([w.shape.area for w in kinds]), hull=hull)
+    return Prepared(
+        shapes=shapes, corner=np.array(corners), degrees=np.array(degrees), mirrored=np.array(backs), area=np.array([w.shape.area for w in kinds]), hull=hull
+    )

@@ -1,7 +1,7 @@
 """A packing problem and its answer, apart from any shop: shapes, sheets, rules.
 
 Problem    parts to lay on one strip of any length, or on sheets that are there
-Answer     where each lies: turned counter-clockwise about its own origin, then moved
+Answer     where each lies: mirrored (x to -x) where it lies on its back, turned counter-clockwise about its own origin, then moved
 """
 
 from __future__ import annotations
@@ -22,6 +22,7 @@ MOST_PARTS = 5_000
 MOST_SHEETS = 400
 FARTHEST: Mm = 100_000.0
 LEAST_AREA = 1e-4  # [mm2]
+SAME_TURN = 1e-6  # [degrees]
 NO_DISTANCE: Mm = 1e-6  # no library grows a shape by less
 
 
@@ -41,6 +42,7 @@ class PartKind:
     holes: tuple[Ring, ...] = ()
     count: int = 1
     turns: tuple[float, ...] = (0.0,)  #: allowed [degrees]
+    backed: bool = False  #: it may lie on its back
 
     def polygon(self) -> Polygon:
         return Polygon(self.outer, self.holes)
@@ -70,6 +72,7 @@ class Placed:
     turn: float
     x: Mm
     y: Mm
+    mirrored: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -97,6 +100,11 @@ class Answer:
     density: float = 0.0  #: net area of the parts / area of strip or sheets used
     cost: float = 0.0
     sheets: int = 0
+
+
+def same_turn(a: float, b: float) -> bool:
+    """Tell whether two turns come to the same [degrees]."""
+    return abs((a - b + 180) % 360 - 180) < SAME_TURN
 
 
 def checked_ring(ring: Ring, field: str) -> Ring:

@@ -10,7 +10,7 @@ import numpy as np
 
 from notchcore.geom.planar import Polygon, box, pieces
 from notchcore.nest.prepare import Prepared, Wanted, prepared
-from notchcore.nest.problem import Answer, Placed, Problem, nowhere
+from notchcore.nest.problem import Answer, Placed, Problem, nowhere, same_turn
 from notchcore.nest.search import Fixed, Search, Snapshot, Work
 from notchcore.units import Mm
 
@@ -54,7 +54,7 @@ class Task:
                 continue
             sheet, corner = self.sheets[s], self.prepared.corner[t]
             placed.append(Placed(part=kind, sheet=sheet.kind, copy=sheet.copy, turn=float(self.prepared.degrees[t]), x=float(x + sheet.x - corner[0]),
-                                 y=float(y + sheet.y - corner[1])))  # fmt: skip
+                                 y=float(y + sheet.y - corner[1]), mirrored=bool(self.prepared.mirrored[t])))  # fmt: skip
         left = (*self.left, *((k, n, "the sheets are full") for k, n in sorted(missing.items())))
         net = float(sum(self.prepared.area[p.part] for p in placed))
         if self.problem.strip_height is not None:
@@ -80,7 +80,7 @@ class Task:
             ways = range(shapes.first[k], shapes.first[k] + shapes.turns[k])
             while waiting.get(k):
                 p = waiting[k].pop()
-                turned = next((t for t in ways if abs((ready.degrees[t] - p.turn + 180) % 360 - 180) < 1e-6), None)
+                turned = next((t for t in ways if same_turn(ready.degrees[t], p.turn) and ready.mirrored[t] == p.mirrored), None)
                 if turned is not None:
                     s = at[p.sheet, p.copy]
                     kept[0][i], kept[3][i] = turned, s
@@ -134,10 +134,10 @@ class Lane:
 
 def task_of(problem: Problem) -> Task:
     """Return a problem in flat arrays."""
-    kinds = [Wanted(shape=p.polygon(), turns=p.turns) for p in problem.parts]
+    kinds = [Wanted(shape=p.polygon(), turns=p.turns, mirrored=(False, True) if p.backed else (False,)) for p in problem.parts]
     sheets, hazards = _strip_sheet(problem) if problem.strip_height is not None else _usable_sheets(problem)
     at = {(s.kind, s.copy): i for i, s in enumerate(sheets)}
-    stay = [Wanted(shape=problem.parts[p.part].polygon(), turns=(p.turn,)) for p in problem.locked]
+    stay = [Wanted(shape=problem.parts[p.part].polygon(), turns=(p.turn,), mirrored=(p.mirrored,)) for p in problem.locked]
     ready = prepared([*kinds, *stay, *(Wanted(shape=shape, fixed=True) for _, shape in hazards)], problem.spacing)
     fixed = []
     for i, p in enumerate(problem.locked):

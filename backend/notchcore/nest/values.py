@@ -2,7 +2,7 @@
 
 NestPart     a kind of part and how many are wanted
 SheetKind    a sheet or offcut on the shelf, and how many there are
-Placement    one part on one sheet: turned counter-clockwise about its own origin, then moved
+Placement    one part on one sheet: mirrored where it lies on its back, turned counter-clockwise about its own origin, then moved
 Nesting      all sheets used, and what found no place and why
 """
 
@@ -29,9 +29,19 @@ class NestPart:
     profile: Profile
     count: int = 1
     turns: tuple[int, ...] = ()  #: allowed turns of its own [degrees]; empty: as the rules say
+    backed: bool = False  #: it may lie on its back: then its mirror image is cut
+    label: str = ""  #: what a person calls it
+
+    @property
+    def name(self) -> str:
+        return self.label or self.id
 
     def may_turn(self, rules: NestRules) -> tuple[int, ...]:
         return self.turns or rules.turns
+
+    def may_lie(self, place: Placement, rules: NestRules) -> bool:
+        """Tell whether it may be turned so, and lie on its back where it does."""
+        return place.turn % 360 in {t % 360 for t in self.may_turn(rules)} and (self.backed or not place.mirrored)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -83,6 +93,7 @@ class Placement:
     turn: int  #: degrees, counter-clockwise
     x: Mm
     y: Mm
+    mirrored: bool = False  #: it lies on its back
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -117,19 +117,22 @@ def placed_paths(paths: PartPaths, placement: Placement) -> list[CutPath]:
     """Return a part's paths where it lies on the sheet."""
     a = math.radians(placement.turn)
     cos, sin = round(math.cos(a), 12), round(math.sin(a), 12)
+    side = -1.0 if placement.mirrored else 1.0
     count = dict.fromkeys(Operation, 0)
+
+    def to(p: Vec2) -> Vec2:
+        return side * p[0] * cos - p[1] * sin + placement.x, side * p[0] * sin + p[1] * cos + placement.y
 
     def path(operation: Operation, contour: Contour, mark: Mark | None = None, at: int | None = None) -> CutPath:
         name = f"{placement.part}.{placement.copy}/{operation.value}{count[operation]}"
         count[operation] += 1
-        here = transformed(contour, cos, sin, placement.x, placement.y)
+        here = transformed(contour, to, mirrored=placement.mirrored)
         made = CutPath(id=name, part=placement.part, copy=placement.copy, operation=operation, contour=here, beam=mark.beam if mark else None)
         if mark is None or mark.photo is None:
             return made
-        frame = tuple((x * cos - y * sin + placement.x, x * sin + y * cos + placement.y) for x, y in mark.line)
-        return replace(made, photo=mark.photo, mark=at, frame=frame)
+        return replace(made, photo=mark.photo, mark=at, frame=tuple(map(to, mark.line)))
 
     marks = [path(m.operation, c, m, i) for i, (m, c) in enumerate(paths.marks)]
-    bridges = tuple((x * cos - y * sin + placement.x, x * sin + y * cos + placement.y) for x, y in paths.bridges)
+    bridges = tuple(map(to, paths.bridges))
     outer = [replace(path(Operation.OUTER, c), bridges=bridges, gap=paths.gap if bridges else 0.0) for c in paths.outer]
     return marks + [path(Operation.INNER, c) for c in paths.inner] + outer

@@ -368,7 +368,7 @@ def test_wishes_for_a_packing_together_turned_filled_up_and_clear_of_bad_spots(a
     assert "bad spot" in api("post", f"stocks/{birch_row.pk}/sheets", {**sheet, "bad": [[[0, 0], [9, 9]]]}).json()["message"]
     api.ok("post", f"stocks/{birch_row.pk}/sheets", sheet)
     wish = PACK | {"only": {}, "seconds": 0.6, "together": [["front", "back"]], "turns": {"lid": "fixed"}, "fill": {"left": 2},
-                   "spacing": {str(birch_row.pk): 3.5}}  # fmt: skip
+                   "spacing": {str(birch_row.pk): 3.5}, "backs": ["right", "lid", "front"]}  # fmt: skip
     for wrong in ({"turns": {"lid": "often"}}, {"fill": {"lid": -1}}, {"spacing": {"1": 1e9}}):
         assert api("post", f"projects/{drawer.pk}/layout/pack", wish | wrong).status_code == 422
     pack_project(Project.objects.select_related("machine", "shop").get(pk=drawer.pk), wish)
@@ -379,6 +379,8 @@ def test_wishes_for_a_packing_together_turned_filled_up_and_clear_of_bad_spots(a
     assert {p["turn"] for s in sheets for p in s["placements"] if p["part"] == "lid"} == {0}
     assert sum(p["part"] == "left" for s in sheets for p in s["placements"]) in (2, 3)
     parts = {p["id"]: NestPart(id=p["id"], stock=p["stock"], profile=PROFILE.validate_python(p["profile"])) for p in told["parts"]}
+    assert all(p["backed"] == (p["id"] in wish["backs"] and not p["marked"]) for p in told["parts"])
+    assert not any(p["mirrored"] for s in sheets for p in s["placements"] if p["part"] not in wish["backs"])
     for s in sheets:
         assert s["bad"] == [spot]
         assert s["leftover"] is None or min(s["leftover"][2] - s["leftover"][0], s["leftover"][3] - s["leftover"][1]) >= 20
@@ -387,6 +389,15 @@ def test_wishes_for_a_packing_together_turned_filled_up_and_clear_of_bad_spots(a
     lid = next(p for s in sheets for p in s["placements"] if p["part"] == "lid")
     s = sheets[on["lid"]]
     body = {"version": told["version"], "part": "lid", "number": 0, "sheet": s["sheet"], "sheet_copy": s["copy"], "settle": False}
+    over = {**body, "turn": 0, "x": 300.0, "y": 200.0, "mirrored": True, "settle": True}
+    assert "on its back" in api("post", f"projects/{drawer.pk}/layout/move", over).json()["message"]  # the lid is marked
+    s = sheets[on["right"]]
+    over |= {"part": "right", "sheet": s["sheet"], "sheet_copy": s["copy"]}
+    back = api("post", f"projects/{drawer.pk}/layout/move", over)
+    assert next(p for s in back.json()["nesting"]["sheets"] for p in s["placements"] if p["part"] == "right")["mirrored"]
+    plan = api.ok("get", f"projects/{drawer.pk}/plan")
+    assert not [f for f in plan["plan"]["findings"] if f["code"] in ("outside_bed", "cut_twice")]
+    body["version"] = back.json()["version"]
     assert "turned" in api("post", f"projects/{drawer.pk}/layout/move", {**body, "turn": 90, "x": lid["x"], "y": lid["y"]}).json()["message"]
 
 

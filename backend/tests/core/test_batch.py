@@ -200,3 +200,15 @@ def test_the_rectangle_left_does_not_touch_a_slanted_part() -> None:
     assert told.leftover is not None
     assert placed_shape(part, told.placements[0]).distance(box(*told.leftover)) >= RULES.spacing - 1e-2
     assert largest_rectangle([Polygon(((0, 0), (15, 0), (15, 400), (0, 400)))]) is None
+
+
+@given(st.integers(0, 10**6))
+def test_below_parts_with_many_teeth_the_whole_strip_is_left(seed: int) -> None:
+    """Parts of many teeth stand on one level, at no round number: the strip below them is the largest, and it is told to its edge."""
+    random = Random(seed)
+    level = random.uniform(90, 140)
+    teeth = [(x / 7 + random.uniform(0, 0.1), 260 + 6 * (x % 2)) for x in range(7 * 600)]
+    comb = Polygon([(10.0, level), (590.0, level), *reversed([(x, y) for x, y in teeth if 10 < x < 590])])
+    x0, y0, x1, y1 = rectangle_left(((0, 0), (600, 0), (600, 300), (0, 300)), (), [comb], 2.0) or (0, 0, 0, 0)
+    assert (x0, y0, x1) == (0, 0, 600)
+    assert level - 2 - 2e-3 < y1 <= level - 2 + 2e-3

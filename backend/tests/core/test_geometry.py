@@ -66,12 +66,18 @@ def test_an_opening_narrower_than_the_beam_vanishes_from_the_offset() -> None:
     assert grown_ring(ring_of(box(0, 0, 0.1, 9).exterior), (), -0.08) == []
 
 
-@given(st.floats(0, 6.3), st.floats(-50, 50))
-def test_turning_and_moving_keeps_lengths(angle: float, dx: float) -> None:
+@given(st.floats(0, 6.3), st.floats(-50, 50), st.booleans())
+def test_turning_mirroring_and_moving_keeps_lengths_and_arcs(angle: float, dx: float, mirrored: bool) -> None:
     plate, circles = notched_plate()
     contour = contour_of(profile_of(plate).outer, circles)
-    moved = transformed(contour, math.cos(angle), math.sin(angle), dx, 3.0)
+    cos, sin, side = math.cos(angle), math.sin(angle), -1 if mirrored else 1
+
+    def to(p: tuple[float, float]) -> tuple[float, float]:
+        return side * p[0] * cos - p[1] * sin + dx, side * p[0] * sin + p[1] * cos + 3.0
+
+    moved = transformed(contour, to, mirrored=mirrored)
     assert moved.length == pytest.approx(contour.length, abs=1e-6)
+    assert Polygon(sampled(moved)).symmetric_difference(Polygon([to(p) for p in sampled(contour)])).area < 1e-6
 
 
 POINTS = st.lists(st.tuples(st.floats(-1e6, 1e6), st.floats(-1e6, 1e6)), min_size=3, max_size=40).map(tuple)

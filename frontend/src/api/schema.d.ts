@@ -5982,6 +5982,10 @@ export interface components {
             helper: boolean;
             /** Turns */
             turns: number[];
+            /** Marked */
+            marked: boolean;
+            /** Backed */
+            backed: boolean;
         };
         /** LayoutOut */
         LayoutOut: {
@@ -6077,6 +6081,11 @@ export interface components {
              */
             rows: string[];
             /**
+             * Backs
+             * @default []
+             */
+            backs: string[];
+            /**
              * Go On
              * @default false
              */
@@ -6112,6 +6121,11 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+            /**
+             * Mirrored
+             * @default false
+             */
+            mirrored: boolean;
         };
         /**
          * SheetKind
@@ -6248,6 +6262,11 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+            /**
+             * Mirrored
+             * @default false
+             */
+            mirrored: boolean;
             /**
              * Settle
              * @default false

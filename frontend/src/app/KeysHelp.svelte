@@ -8,7 +8,7 @@
 		['Ctrl Z · Ctrl Shift Z', 'undo · redo'],
 		['↑ ↓', 'move through a list'],
 		['arrows, + − 0', 'move, zoom and fit the mat'],
-		['arrows, t, l', 'move a picked part on Lay out (Shift 10, Alt 0.1 mm), turn it, lock it'],
+		['arrows, t, b, l', 'move a picked part on Lay out (Shift 10, Alt 0.1 mm), turn it, turn it over, lock it'],
 		['space, ← →', 'play and step: assembly, reel'],
 		['Enter · Esc', 'keep a typed number · put the old one back'],
 		['?', 'this page']

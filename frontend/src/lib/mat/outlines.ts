@@ -89,7 +89,19 @@ export function inkOn(colour: string): string {
 	return light > 0.22 ? '#2c2010' : '#fbeedd';
 }
 
-/** A part where it lies: turned counter-clockwise, then moved. */
-export function placing(turn: number, x: number, y: number): string {
-	return `translate(${n(x)} ${n(y)}) rotate(${turn})`;
+/** Where a part lies: mirrored when it is on its back, turned counter-clockwise, then moved. */
+export interface Place {
+	turn: number;
+	x: number;
+	y: number;
+	mirrored?: boolean;
+}
+
+export function placing({ turn, x, y, mirrored }: Place): string {
+	return `translate(${n(x)} ${n(y)}) rotate(${turn})${mirrored ? ' scale(-1 1)' : ''}`;
+}
+
+/** What makes a label on a placed part read upright again. */
+export function upright({ turn, mirrored }: Place): string {
+	return `${mirrored ? 'scale(-1 1) ' : ''}rotate(${-turn})`;
 }

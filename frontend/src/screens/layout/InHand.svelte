@@ -7,6 +7,7 @@
 		picked,
 		label,
 		movable,
+		backed,
 		why = '',
 		locked
 	}: {
@@ -14,6 +15,8 @@
 		picked: string;
 		label: string;
 		movable: boolean;
+		/** it may lie on its back */
+		backed: boolean;
 		/** why it cannot be moved now */
 		why?: string;
 		locked: boolean;
@@ -27,7 +30,8 @@
 		<button class="btn main" onclick={() => hand.drop(true)}>Settle it near by</button>
 		<button class="btn" onclick={() => hand.back()}>Put it back</button>
 	{:else if movable}
-		{#if !locked}<button class="btn" onclick={() => hand.nudge(picked, 0, 0, true)}>Turn <kbd>t</kbd></button>{/if}
+		{#if !locked}<button class="btn" onclick={() => hand.turnAt(picked)}>Turn <kbd>t</kbd></button>{/if}
+		{#if !locked && backed}<button class="btn" onclick={() => hand.turnAt(picked, true)}>Turn over <kbd>b</kbd></button>{/if}
 		<button class="btn" aria-pressed={locked} onclick={() => hand.lock(picked, !locked)}>{locked ? 'Unlock' : 'Lock'} <kbd>l</kbd></button>
 		<span class="quiet">{locked ? 'Stays here when the rest is packed again.' : 'Drag it, or move it with the arrow keys.'}</span>
 	{:else}<span class="quiet">{why}</span>

@@ -70,7 +70,8 @@
 		if (way) {
 			const by = event.shiftKey ? 10 : event.altKey ? 0.1 : 1;
 			void hand.nudge(part, way[0] * by, way[1] * by);
-		} else if (event.key === 't') void hand.nudge(part, 0, 0, true);
+		} else if (event.key === 't') void hand.turnAt(part);
+		else if (event.key === 'b' && hand.hasBack(part.slice(0, part.lastIndexOf('.')))) void hand.turnAt(part, true);
 		else if (event.key === 'l') void hand.lock(part, !locked.has(part));
 		else if (event.key === 'Escape' && hand.held) hand.back();
 		else return;
@@ -154,7 +155,7 @@
 				{#if hand.held}
 					{@const profile = profiles.get(hand.held.part)}
 					{@const colour = out?.stocks[out.parts.find((p) => p.id === hand.held!.part)?.stock ?? '']?.colour ?? '#ddd'}
-					<g transform={placing(hand.held.turn, hand.held.x, hand.held.y)}>
+					<g transform={placing(hand.held)}>
 						{#if profile}<path
 								class="held"
 								class:bad={hand.held.bad}
@@ -179,6 +180,7 @@
 						{picked}
 						label={labels.get(picked.slice(0, picked.lastIndexOf('.'))) ?? ''}
 						{movable}
+						backed={hand.hasBack(picked.slice(0, picked.lastIndexOf('.')))}
 						why={busy ? 'It can be moved once the packing has ended.' : 'It can be moved once the parts are packed again.'}
 						locked={locked.has(picked)}
 					/>{/if}

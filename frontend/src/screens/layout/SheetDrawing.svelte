@@ -2,7 +2,7 @@
 <script lang="ts">
 	import type { Profile, SheetLayout } from '../../api/types';
 	import { session } from '../../app/session.svelte';
-	import { boundsOf, inkOn, placing, profilePath, ringPath } from '../../lib/mat/outlines';
+	import { boundsOf, inkOn, placing, profilePath, ringPath, upright } from '../../lib/mat/outlines';
 	import { show } from '../../lib/units/units';
 	import { keyOf } from './byhand.svelte';
 
@@ -76,12 +76,13 @@
 		{@const key = keyOf(p)}
 		{#if profile && key !== held}
 			{@const [mx, my, wide, high] = middle(profile)}
-			{@const upright = (p.turn % 180 === 0) === high > wide}
-			<g transform={placing(p.turn, p.x, p.y)}>
+			{@const label = `${labels.get(p.part) ?? ''}${p.mirrored ? ', turned over' : ''}`}
+			{@const standing = (p.turn % 180 === 0) === high > wide}
+			<g transform={placing(p)}>
 				<path
 					role="button"
 					tabindex="0"
-					aria-label="{labels.get(p.part)}{locked.has(key) ? ', locked' : ''}"
+					aria-label="{label}{locked.has(key) ? ', locked' : ''}"
 					class="part"
 					class:picked={picked === key}
 					d={profilePath(profile)}
@@ -94,12 +95,12 @@
 					onpointerdown={(e) => onlift?.(key, e)}
 					onkeydown={(e) => (e.key === 'Enter' ? (picked = key) : onkey?.(key, e))}
 				/>
-				{#if locked.has(key)}<g transform="translate({mx} {my}) rotate({-p.turn}) scale({1 / scale} {-1 / scale}) translate(0 14)"
+				{#if locked.has(key)}<g transform="translate({mx} {my}) {upright(p)} scale({1 / scale} {-1 / scale}) translate(0 14)"
 						><path class="lock" d="M-5 2h10v8h-10zM-3 2v-3a3 3 0 0 1 6 0v3" stroke={ink} fill="none" /></g
 					>{/if}
-				{#if Math.max(wide, high) * scale > (labels.get(p.part)?.length ?? 0) * 6.6 && Math.min(wide, high) * scale > 16}
-					<g transform="translate({mx} {my}) rotate({-p.turn + (upright ? 90 : 0)}) scale({1 / scale} {-1 / scale})">
-						<text dy="-7" fill={ink} stroke={colour}>{labels.get(p.part)}</text>
+				{#if Math.max(wide, high) * scale > label.length * 6.6 && Math.min(wide, high) * scale > 16}
+					<g transform="translate({mx} {my}) {upright(p)} rotate({standing ? 90 : 0}) scale({1 / scale} {-1 / scale})">
+						<text dy="-7" fill={ink} stroke={colour}>{label}</text>
 					</g>
 				{/if}
 			</g>

@@ -20,6 +20,7 @@
 			request.turns?.[id] && TURNS.find(([k]) => k === request.turns![id])?.[1],
 			groupOf(request, id) && `with group ${groupOf(request, id)}`,
 			request.rows?.includes(id) && 'in rows',
+			request.backs?.includes(id) && 'may lie on its back',
 			request.fill?.[id] && `up to ${request.fill[id]} more`
 		].filter(Boolean);
 	const id = $props.id();
@@ -31,8 +32,10 @@
 		return word ? { ...kept, [part]: word } : kept;
 	}
 	const setTurn = (part: string, turn: string) => onchange({ ...request, turns: said(request.turns, part, turn) });
-	const setRows = (part: string, on: boolean) =>
-		onchange({ ...request, rows: [...(request.rows ?? []).filter((p) => p !== part), ...(on ? [part] : [])] });
+	const ticked = (all: string[] | undefined, part: string, on: boolean) => [
+		...(all ?? []).filter((p) => p !== part),
+		...(on ? [part] : [])
+	];
 	const setFill = (part: string, n: number) => onchange({ ...request, fill: said(request.fill, part, n) });
 </script>
 
@@ -67,8 +70,17 @@
 					><input
 						type="checkbox"
 						checked={request.rows?.includes(r.id) ?? false}
-						onchange={(e) => setRows(r.id, e.currentTarget.checked)}
+						onchange={(e) => onchange({ ...request, rows: ticked(request.rows, r.id, e.currentTarget.checked) })}
 					/> in rows, one pitch from each to the next</label
+				>
+				<label class="flex items-center gap-2 py-1"
+					><input
+						type="checkbox"
+						disabled={r.marked}
+						checked={!r.marked && (request.backs?.includes(r.id) ?? false)}
+						onchange={(e) => onchange({ ...request, backs: ticked(request.backs, r.id, e.currentTarget.checked) })}
+					/>
+					may lie on its back{r.marked ? ': no, its face is marked' : ', mirrored'}</label
 				>
 				<NumberField label="Fill up with, at most" kind="count" value={request.fill?.[r.id] ?? 0} oncommit={(n) => setFill(r.id, n)} />
 			{/if}

@@ -1,7 +1,7 @@
 /** A part in the hand: lifted off its sheet, moved and turned, put down again; the core says whether it may lie there. */
 import { api, need, Problem } from '../../api/client';
 import type { LayoutOut, Profile, SheetLayout } from '../../api/types';
-import { boundsOf } from '../../lib/mat/outlines';
+import { boundsOf, type Place } from '../../lib/mat/outlines';
 import { keepsMargin, placedRing, tooNear, type Lying } from './clash';
 
 type Placement = SheetLayout['placements'][number];
@@ -15,6 +15,8 @@ export interface Held {
 	part: string;
 	copy: number;
 	turn: number;
+	/** it lies on its back */
+	mirrored: boolean;
 	/** where its origin is on the mat [mm] */
 	x: number;
 	y: number;
@@ -39,9 +41,9 @@ export class ByHand {
 	) {}
 
 	private profile = (part: string): Profile => this.now().parts.find((p) => p.id === part)!.profile;
-	private lying(part: string, turn: number, x: number, y: number): Lying {
+	private lying(part: string, place: Place): Lying {
 		const profile = this.profile(part);
-		const ring = (r: readonly (readonly number[])[]) => placedRing(r, turn, x, y);
+		const ring = (r: readonly (readonly number[])[]) => placedRing(r, place);
 		return { outer: ring(profile.outer), holes: (profile.holes ?? []).map(ring) };
 	}
 	private found(key: string): { on: OnMat; at: Placement } | null {
@@ -58,7 +60,8 @@ export class ByHand {
 		if (!found || this.isLocked(key)) return null;
 		const { on, at } = found;
 		this.problem = '';
-		return (this.held = { part: at.part, copy: at.copy, turn: at.turn, x: on.x + at.x, y: on.y + at.y, bad: false, refused: false });
+		const place = { turn: at.turn, mirrored: at.mirrored ?? false, x: on.x + at.x, y: on.y + at.y };
+		return (this.held = { part: at.part, copy: at.copy, ...place, bad: false, refused: false });
 	}
 	isLocked(key: string): boolean {
 		return this.now().locked.some((p) => keyOf({ part: p.part, copy: p.number }) === key);
@@ -66,7 +69,7 @@ export class ByHand {
 
 	/** The sheet on which the middle of a part lies; the nearest one otherwise. */
 	private under(h: Held): OnMat {
-		const b = boundsOf(this.lying(h.part, h.turn, h.x, h.y).outer);
+		const b = boundsOf(this.lying(h.part, h).outer);
 		const [mx, my] = [(b.x0 + b.x1) / 2, (b.y0 + b.y1) / 2];
 		const far = (s: OnMat) => Math.hypot(Math.max(s.x - mx, 0, mx - s.x - s.sheet.width), Math.max(s.y - my, 0, my - s.y - s.sheet.height));
 		return this.sheets().reduce((best, s) => (far(s) < far(best) ? s : best));
@@ -77,10 +80,10 @@ export class ByHand {
 		if (part.stock !== on.sheet.stock) return true;
 		const { margin_mm, spacing_mm, spacing } = this.now().request;
 		const apart = spacing?.[part.stock] ?? spacing_mm;
-		const mine = this.lying(h.part, h.turn, h.x - on.x, h.y - on.y);
+		const mine = this.lying(h.part, { ...h, x: h.x - on.x, y: h.y - on.y });
 		if (!keepsMargin(mine, on.sheet.ring, margin_mm)) return true;
 		if ((on.sheet.bad ?? []).some((ring) => tooNear(mine, { outer: ring as number[][], holes: [] }, apart))) return true;
-		return on.sheet.placements.some((p) => keyOf(p) !== keyOf(h) && tooNear(mine, this.lying(p.part, p.turn, p.x, p.y), apart));
+		return on.sheet.placements.some((p) => keyOf(p) !== keyOf(h) && tooNear(mine, this.lying(p.part, p), apart));
 	}
 	private put(h: Held) {
 		this.held = { ...h, bad: this.isBad(h) };
@@ -93,13 +96,23 @@ export class ByHand {
 		const h = this.held;
 		if (!h) return;
 		const turns = this.now().parts.find((p) => p.id === h.part)!.turns;
-		const turn = turns[(turns.indexOf(h.turn) + 1) % turns.length]!;
-		const middle = (t: number) => {
-			const b = boundsOf(placedRing(this.profile(h.part).outer, t, 0, 0));
+		this.lay({ ...h, turn: turns[(turns.indexOf(h.turn) + 1) % turns.length]! });
+	}
+	/** Whether a part may lie on its back. */
+	hasBack = (part: string) => this.now().parts.find((p) => p.id === part)?.backed ?? false;
+	/** Turn what is held over, about its middle. */
+	turnOver() {
+		const h = this.held;
+		if (h && this.hasBack(h.part)) this.lay({ ...h, turn: (360 - h.turn) % 360, mirrored: !h.mirrored });
+	}
+	/** Lay what is held another way, its middle where it was. */
+	private lay(other: Held) {
+		const middle = (h: Held) => {
+			const b = boundsOf(this.lying(h.part, { ...h, x: 0, y: 0 }).outer);
 			return [(b.x0 + b.x1) / 2, (b.y0 + b.y1) / 2] as const;
 		};
-		const [before, after] = [middle(h.turn), middle(turn)];
-		this.put({ ...h, turn, x: h.x + before[0] - after[0], y: h.y + before[1] - after[1], refused: false });
+		const [before, after] = [middle(this.held!), middle(other)];
+		this.put({ ...other, x: other.x + before[0] - after[0], y: other.y + before[1] - after[1], refused: false });
 	}
 	back() {
 		this.held = null;
@@ -123,6 +136,7 @@ export class ByHand {
 					sheet: on.sheet.sheet,
 					sheet_copy: on.sheet.copy,
 					turn: h.turn,
+					mirrored: h.mirrored,
 					x: h.x - on.x,
 					y: h.y - on.y,
 					settle
@@ -135,13 +149,15 @@ export class ByHand {
 			}
 		});
 	}
-	/** Move a part a little without taking it up, or turn it. */
-	async nudge(key: string, dx: number, dy: number, turned = false) {
+	/** Move a part a little without taking it up. */
+	nudge = (key: string, dx: number, dy: number) => this.quickly(key, () => this.drag(dx, dy));
+	/** Turn a part where it lies, to the next turn that it may have or over on its back. */
+	turnAt = (key: string, over = false) => this.quickly(key, () => (over ? this.turnOver() : this.turn()));
+	private async quickly(key: string, change: () => void) {
 		const done = this.inTurn(async () => {
 			if (this.held && keyOf(this.held) !== key) this.back();
 			if (!this.held && !this.lift(key)) return;
-			if (turned) this.turn();
-			else this.drag(dx, dy);
+			change();
 		});
 		await done;
 		await this.drop();

@@ -84,6 +84,19 @@ describe('by hand', () => {
 		h.turn();
 		expect(h.held).toMatchObject({ turn: 90, x: 1040, y: 40 });
 	});
+	it('turns over, about its middle, only what may lie on its back', async () => {
+		const h = hand();
+		h.lift('a.0');
+		h.turnOver();
+		expect(h.held).toMatchObject({ mirrored: false });
+		now.parts[0]!.backed = true;
+		h.turn();
+		h.turnOver();
+		expect(h.held).toMatchObject({ turn: 270, mirrored: true, bad: true });
+		h.back();
+		await h.turnAt('a.0', true);
+		expect(sent[0]!.body).toMatchObject({ turn: 0, mirrored: true, x: 50, y: 10 });
+	});
 	it('keeps what is refused in the hand, to settle or to put back', async () => {
 		answer = [422, { code: 'nest.not_possible', message: 'It cannot lie there.', facts: {} }];
 		const h = hand();

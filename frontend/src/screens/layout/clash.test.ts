@@ -34,18 +34,18 @@ describe('a part that is moved', () => {
 		expect(keepsMargin(part(-30, 5), sheet, 5)).toBe(false);
 		expect(keepsMargin(part(0, 0), sheet, 0)).toBe(true);
 	});
-	it('is turned about its own origin, then moved', () => {
-		const [a, b] = placedRing(
-			[
-				[0, 0],
-				[10, 0]
-			],
-			90,
-			3,
-			4
-		) as [number[], number[]];
-		expect(a).toEqual([3, 4]);
+	it.each([
+		[false, 14],
+		[true, -6]
+	])('is mirrored when on its back (%s), turned about its own origin, then moved', (mirrored, y) => {
+		const ring = [
+			[0, 0],
+			[10, 0]
+		];
+		const [a, b] = placedRing(ring, { turn: 90, x: 3, y: 4, mirrored }) as [number[], number[]];
+		expect(a[0]).toBeCloseTo(3);
+		expect(a[1]).toBeCloseTo(4);
 		expect(b[0]).toBeCloseTo(3);
-		expect(b[1]).toBeCloseTo(14);
+		expect(b[1]).toBeCloseTo(y);
 	});
 });

@@ -1,14 +1,15 @@
 /** Whether a part that is being moved comes too near to others or to the sheet's edge: quick enough for every frame; the core has the last word. */
-import { boundsOf } from '../../lib/mat/outlines';
+import { boundsOf, type Place } from '../../lib/mat/outlines';
 
 export type Line = readonly (readonly number[])[];
 type Pt = readonly number[];
 
-/** A ring turned counter-clockwise about its origin [degrees], then moved. */
-export function placedRing(ring: Line, turn: number, x: number, y: number): number[][] {
+/** A ring where its part lies. */
+export function placedRing(ring: Line, { turn, x, y, mirrored }: Place): number[][] {
 	const a = (turn * Math.PI) / 180;
 	const [c, s] = [Math.cos(a), Math.sin(a)];
-	return ring.map((p) => [p[0]! * c - p[1]! * s + x, p[0]! * s + p[1]! * c + y]);
+	const side = mirrored ? -1 : 1;
+	return ring.map((p) => [side * p[0]! * c - p[1]! * s + x, side * p[0]! * s + p[1]! * c + y]);
 }
 
 export function inside(ring: Line, p: Pt): boolean {

@@ -11,6 +11,8 @@ export interface Row {
 	placed: number;
 	spares: number;
 	helper: boolean;
+	/** something is burned on its face */
+	marked: boolean;
 }
 
 /** How many of a part a packing is asked for. */
@@ -30,7 +32,8 @@ export function countsOf(out: LayoutOut, r: Request): Row[] {
 		wanted: wantedOf(p, r),
 		placed: placed.get(p.id) ?? 0,
 		spares: p.helper ? 0 : p.spares,
-		helper: p.helper
+		helper: p.helper,
+		marked: p.marked
 	}));
 	const missing = (x: Row) => Math.max(x.wanted - x.placed, 0);
 	return out.nesting ? [...rows].sort((a, b) => missing(b) - missing(a)) : rows;
