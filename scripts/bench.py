@@ -91,6 +91,58 @@ def _forms(ply: Stock) -> None:
     )
 
 
+def _orders() -> None:
+    """Time the order of many contours: plates in a grid, each with two holes; each order is replayed by an independent check."""
+    import math
+    from random import Random
+
+    from notchcore.geom.contours import contour_of
+    from notchcore.measure.machine import Operation
+    from notchcore.plan import tour
+    from notchcore.plan.order import cutting_order
+    from notchcore.plan.paths import CutPath
+    from tests.replay import replay
+
+    tour.warm()
+
+    def ring(name: str, x: float, y: float, size: float, operation: Operation) -> CutPath:
+        corners = ((x, y), (x + size, y), (x + size, y + size), (x, y + size))
+        return CutPath(
+            id=name,
+            part=name,
+            copy=0,
+            operation=operation,
+            contour=contour_of(corners),
+        )
+
+    for count, aim in ((50, "2 s"), (200, "2 s"), (1000, "2 s"), (5000, "10 s")):
+        random, paths = Random(count), []
+        columns = math.ceil(math.sqrt(count / 3))
+        for i in range(count // 3):
+            x, y = (
+                40 * (i % columns) + random.uniform(0, 8),
+                40 * (i // columns) + random.uniform(0, 8),
+            )
+            paths += [
+                ring(f"{i}", x, y, 30, Operation.OUTER),
+                ring(f"{i}a", x + random.uniform(3, 8), y + 3, 8, Operation.INNER),
+                ring(f"{i}b", x + 18, y + random.uniform(12, 17), 8, Operation.INNER),
+            ]
+        random.shuffle(paths)
+        found: list[tuple[list[CutPath], float]] = []
+
+        def order(paths: list[CutPath] = paths, found: list[tuple[list[CutPath], float]] = found) -> None:
+            found[:] = [cutting_order(paths)]
+
+        row(
+            f"core: order of {len(paths)} contours",
+            timed(order, runs=2, warm=0),
+            aim=aim,
+        )
+        ordered, travel = found[0]
+        print(f"{'':<10}travel {travel:.0f} mm; replay: {'; '.join(replay(ordered)[:3]) or 'nothing broken'}")
+
+
 def core() -> None:
     from notchcore.check.dryfit import dry_fit
     from notchcore.design.design import build
@@ -118,6 +170,7 @@ def core() -> None:
             aim="100 ms at 8 parts" if parts == 8 else "",
         )
     _forms(stocks["ply"])
+    _orders()
     for columns, rows in ((3, 2), (12, 12)):
         design = make_box(
             same_stock=True,

@@ -19,8 +19,6 @@ from notchcore.units import Mm
 
 Shape: TypeAlias = Polygon
 Affine = tuple[float, float, float, float, float, float]  # x' = a x + b y + e, y' = c x + d y + f
-Region = tuple[Mm, Mm, Mm, Mm]  # x0, y0, x1, y1
-HARDLY = 1e-6  # [mm2] what is smaller is nothing
 FAR: Mm = 1e5  # a half-plane is a square this large: larger than any sheet
 
 
@@ -182,18 +180,6 @@ def subtract(shape: Polygon, kept: Sequence[Polygon]) -> list[Polygon]:
     return pieces(shape.difference(shapely.union_all(list(kept)))) if kept else [shape]
 
 
-def missing_in(shape: Polygon, regions: Sequence[Region]) -> list[list[tuple[Mm, Mm]]]:
-    """Return for each region (x0, y0, x1, y1) the ranges of x in which the shape does not fill it."""
-    found: list[list[tuple[Mm, Mm]]] = [[] for _ in regions]
-    boxes = shapely.box(*np.array(regions).T)
-    open_ = np.flatnonzero(~shapely.covers(made_ready(shape), boxes))
-    bare, of = shapely.get_parts(shapely.difference(boxes[open_], shape), return_index=True)
-    for k, area, (first, _, last, _) in zip(open_[of].tolist(), shapely.area(bare).tolist(), shapely.bounds(bare).tolist(), strict=True):
-        if area > HARDLY:
-            found[k].append((first, last))
-    return found
-
-
 def resized(shape: Polygon, by: Mm) -> Polygon:
     """Return the shape with its outer edge moved outward by `by` (inward when negative); holes stay. Unchanged when nothing would be left."""
     moved_edge = pieces(Polygon(shape.exterior).buffer(by, join_style="mitre"))
@@ -232,37 +218,6 @@ def far_places(area: BaseGeometry, count: int, edge: Mm) -> list[Vec2]:
             break
         places.append(place)
     return places
-
-
-class Cutters:
-    """Convex cutters of four corners each, kept so that many questions about all of them are quick."""
-
-    def __init__(self) -> None:
-        self.rings: list[tuple[Vec2, ...]] = []
-        self._corners = np.empty((0, 4, 2))
-
-    def add(self, ring: tuple[Vec2, ...]) -> None:
-        self.rings.append(ring)
-
-    def reach_into(self, seen: Affine, regions: Sequence[Region]) -> list[list[tuple[Mm, Mm]]]:
-        """Return for each region (x0, y0, x1, y1) the ranges of x in which cutters, seen through an affine map, reach into it."""
-        found: list[list[tuple[Mm, Mm]]] = [[] for _ in regions]
-        if not self.rings or not regions:
-            return found
-        if more := self.rings[len(self._corners) :]:
-            self._corners = np.concatenate([self._corners, np.array(more, dtype=float)])
-        a, b, c, d, e, f = seen
-        corners = self._corners @ np.array([[a, c], [b, d]]) + np.array([e, f])
-        low, high = corners.min(axis=1), corners.max(axis=1)
-        x0, y0, x1, y1 = np.array(regions).T[:, :, None]
-        near = (high[:, 0] > x0) & (low[:, 0] < x1) & (high[:, 1] > y0) & (low[:, 1] < y1)
-        where, which = np.nonzero(near)  # most cutters lie elsewhere: told without a polygon
-        boxes = shapely.box(*np.array(regions)[where].T)
-        common = shapely.intersection(shapely.polygons(corners[which]), boxes)
-        for k, held, (first, _, last, _) in zip(where.tolist(), (shapely.area(common) > HARDLY).tolist(), shapely.bounds(common).tolist(), strict=True):
-            if held:
-                found[k].append((first, last))
-        return found
 
 
 def half_plane(normal: Vec2, limit: float) -> Polygon:
@@ -407,7 +362,6 @@ def merged(shapes: Iterable[BaseGeometry]) -> BaseGeometry:
 
 __all__ = [
     "Affine",
-    "Cutters",
     "LinearRing",
     "MultiPolygon",
     "Near",
@@ -429,7 +383,6 @@ __all__ = [
     "made_ready",
     "merged",
     "minus",
-    "missing_in",
     "moved",
     "narrow_places",
     "near_pairs",

@@ -9,11 +9,12 @@ from notchcore.design.assembly import Assembly
 from notchcore.errors import PlanError
 from notchcore.findings import Finding
 from notchcore.geom.vectors import Vec2
+from notchcore.measure.families import FAMILIES
 from notchcore.measure.machine import KerfPlace, Machine, Operation, Settings
 from notchcore.measure.stock import Stock
 from notchcore.nest.values import Nesting, SheetLayout
 from notchcore.plan.motion import path_time, rapid_time, raster_time
-from notchcore.plan.order import HOME, cutting_order
+from notchcore.plan.order import HEAT, HOME, Rules, cutting_order
 from notchcore.plan.paths import CutPath, PartPaths, part_paths, placed_paths
 from notchcore.plan.preflight import preflight
 from notchcore.units import Mm
@@ -66,8 +67,11 @@ class CutPlan:
     kerf_place: KerfPlace
 
 
-def _sheet_plan(layout: SheetLayout, paths: dict[str, PartPaths], settings: Settings, machine: Machine, kerf: Mm, place: KerfPlace, factor: float) -> SheetPlan:
-    ordered, travel = cutting_order([p for placement in layout.placements for p in placed_paths(paths[placement.part], placement)])
+def _sheet_plan(
+    layout: SheetLayout, paths: dict[str, PartPaths], settings: Settings, machine: Machine, stock: Stock, kerf: Mm, place: KerfPlace, factor: float,
+) -> SheetPlan:  # fmt: skip
+    rules = Rules(slat_pitch=machine.slat_pitch, heat=HEAT if FAMILIES[stock.family].flares else 0.0)
+    ordered, travel = cutting_order([p for placement in layout.placements for p in placed_paths(paths[placement.part], placement)], rules)
     at: Vec2 = HOME
     clock = 0.0
     spent = {"engrave": 0.0, "score": 0.0, "inner": 0.0, "outer": 0.0, "travel": 0.0}
@@ -131,7 +135,7 @@ def cut_plan(
             if placement.part not in known:
                 known[placement.part] = part_paths(parts[placement.part], kerf, stocks[layout.stock].kerf.value)
                 findings += known[placement.part].findings
-        sheets.append(_sheet_plan(layout, known, settings[layout.stock], machine, kerf, place, factor))
+        sheets.append(_sheet_plan(layout, known, settings[layout.stock], machine, stocks[layout.stock], kerf, place, factor))
     seconds = sum(s.seconds + machine.handling for s in sheets)
     findings += preflight(
         [(s.name, s.width, s.height, [k.path for k in s.strokes]) for s in sheets], nesting, {s.stock for s in sheets}, stocks, machine, settings, place

@@ -2,243 +2,107 @@
 
 Before    engrave before score, score before cut; whatever lies inside a closed contour before that contour (holes before outlines, parts nested in
           a drop-out before the drop-out falls)
-Travel    moves with the beam off: a nearest-neighbour tour, then stretches of it moved to better places
-          and reversed, then the start
-          point of every closed contour chosen for the whole tour at once
+Late      parts that may tip between the slats, and slivers, after all others: so that the head does not pass over them again
+Heat      in stocks that burn or melt the next cut begins away from where the last one ended, where that costs little
+Travel    moves with the beam off: see `tour`
 """
 
 from __future__ import annotations
 
-import itertools
 import math
 from dataclasses import dataclass, replace
 
 from notchcore.geom.contours import Contour, Segment, sampled
-from notchcore.geom.planar import Polygon
+from notchcore.geom.cutters import innermost
 from notchcore.geom.profile import bounds_of
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Operation
 from notchcore.plan.paths import CutPath
+from notchcore.plan.tour import Gate, shortest
+from notchcore.units import Mm
 
 STARTS = 16  # start points tried on a contour
-ROUNDS = 8  # passes of moving and reversing stretches
-LONGEST_REVERSAL = 60  # paths in a stretch that may be reversed
-MANY = 400  # above this one beginning must do, so that a plan stays quick
 HOME: Vec2 = (0.0, 0.0)
+HEAT: Mm = 15.0  # between the end of a cut and the start of the next, in stocks that burn or melt
+SLIVER = 10.0  # times longer than wide
+HOLDING = 2  # bridges that keep a small part from tipping
+
+_ENGRAVE, _SCORE, _CUT, _LATE = range(4)
 
 
-_CUT = 2
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Rules:
+    """What an order minds beside travel."""
+
+    slat_pitch: Mm = 0.0  #: a loose part narrower than this may tip between the slats
+    heat: Mm = 0.0  #: how far from the last cut's end the next one should begin
 
 
-def _rank(path: CutPath) -> int:
-    """Return 0 for engraving, 1 for scoring, 2 for cuts: all of one before any of the next."""
-    return {Operation.ENGRAVE: 0, Operation.SCORE: 1}.get(path.operation, _CUT)
+NO_RULES = Rules()
 
 
-def must_precede(paths: list[CutPath]) -> list[set[int]]:
-    """Return for each path the paths that must be done before it."""
-    rings = [sampled(p.contour, sag=0.05) for p in paths]
-    boxes = [bounds_of(r) for r in rings]
-    areas = [Polygon(r) if p.contour.closed else None for r, p in zip(rings, paths, strict=True)]
-    before: list[set[int]] = [set() for _ in paths]
-    for j, outer in enumerate(paths):
-        area = areas[j]
-        for i, inner in enumerate(paths):
-            if i == j:
-                continue
-            first, then = _rank(inner), _rank(outer)
-            if first < then:
-                before[j].add(i)
-            if first != then or then < _CUT or area is None:
-                continue
-            a, b = boxes[i], boxes[j]
-            if a[0] < b[0] or a[1] < b[1] or a[2] > b[2] or a[3] > b[3]:
-                continue
-            if area.contains(Polygon(rings[i]).representative_point() if areas[i] is not None else Polygon(rings[j]).representative_point()):
-                before[j].add(i)
-    return before
+def _small(path: CutPath, rules: Rules) -> bool:
+    """Tell whether what a path frees may tip, or is a sliver."""
+    x0, y0, x1, y1 = bounds_of(sampled(path.contour, sag=0.05))
+    narrow, wide = sorted((x1 - x0, y1 - y0))
+    loose = path.operation is Operation.OUTER and len(path.bridges) < HOLDING and rules.slat_pitch > 0
+    return loose and (narrow < rules.slat_pitch or narrow < wide / SLIVER)
 
 
-def keeps_order(sequence: list[int], before: list[set[int]]) -> bool:
-    """Tell whether a sequence does everything after what must precede it."""
-    done: set[int] = set()
-    for i in sequence:
-        if not before[i] <= done:
-            return False
-        done.add(i)
-    return len(done) == len(before)
+def _phases(paths: list[CutPath], parent: list[int], rules: Rules) -> list[int]:
+    """Return for each path whether it is engraved, scored, cut, or cut late: all of one before any of the next.
+
+    What lies in another's drop-out must come before that is cut, so it is late only when that is late too.
+    """
+    rank = {Operation.ENGRAVE: _ENGRAVE, Operation.SCORE: _SCORE}
+    return [rank.get(p.operation, _LATE if parent[i] < 0 and _small(p, rules) else _CUT) for i, p in enumerate(paths)]
 
 
-@dataclass(frozen=True, slots=True)
-class _Gate:
-    """Where the beam may enter a path, and where it then leaves it."""
+def _parents(paths: list[CutPath]) -> list[int]:
+    """Return for each cut the innermost closed cut around it, -1 for none: it must come after."""
+    cuts = [i for i, p in enumerate(paths) if p.operation in (Operation.INNER, Operation.OUTER)]
+    around = innermost([(sampled(paths[i].contour, sag=0.05), paths[i].contour.closed) for i in cuts])
+    parent = [-1] * len(paths)
+    for i, k in zip(cuts, around, strict=True):
+        parent[i] = cuts[k] if k >= 0 else -1
+    return parent
 
-    enter: Vec2
-    leave: Vec2
-    segment: int
-    backwards: bool = False
 
-
-def _gates(contour: Contour) -> list[_Gate]:
+def _gates(contour: Contour) -> list[tuple[Gate, int, bool]]:
+    """Return where the beam may enter a path and where it then leaves it; with the segment it begins at, and whether it runs backwards."""
     if not contour.closed:
         start, end = contour.segments[0].start, contour.segments[-1].end
-        return [_Gate(start, end, 0), _Gate(end, start, 0, True)]
+        return [((start, end), 0, False), ((end, start), 0, True)]
     count = len(contour.segments)
     if count == 1 and contour.segments[0].centre is not None:
         (cx, cy), r = contour.segments[0].centre, contour.segments[0].radius
-        return [_Gate(p, p, k) for k, p in enumerate(((cx + r, cy), (cx, cy + r), (cx - r, cy), (cx, cy - r)))]
+        return [((p, p), k, False) for k, p in enumerate(((cx + r, cy), (cx, cy + r), (cx - r, cy), (cx, cy - r)))]
     step = max(1, math.ceil(count / STARTS))
-    return [_Gate(contour.segments[k].start, contour.segments[k].start, k) for k in range(0, count, step)]
+    return [((contour.segments[k].start,) * 2, k, False) for k in range(0, count, step)]
 
 
-def _nearest_tour(gates: list[list[_Gate]], before: list[set[int]]) -> list[int]:
-    waiting = [set(b) for b in before]
-    after: list[list[int]] = [[] for _ in before]
-    for j, needs in enumerate(before):
-        for i in needs:
-            after[i].append(j)
-    ready = {i for i, b in enumerate(waiting) if not b}
-    at, tour = HOME, []
-    while ready:
-        _, i, gate = min(((math.dist(at, g.enter), i, k) for i in ready for k, g in enumerate(gates[i])))
-        tour.append(i)
-        at = gates[i][gate].leave
-        ready.discard(i)
-        for j in after[i]:
-            waiting[j].discard(i)
-            if not waiting[j]:
-                ready.add(j)
-    return tour
-
-
-def _best_gates(tour: list[int], gates: list[list[_Gate]]) -> tuple[list[_Gate], float]:
-    """Return the gate of each path in the tour with the least travel of all (dynamic programming along the tour)."""
-    costs = [math.dist(HOME, g.enter) for g in gates[tour[0]]]
-    came: list[list[int]] = []
-    for previous, current in itertools.pairwise(tour):
-        row, back = [], []
-        for g in gates[current]:
-            options = [c + math.dist(p.leave, g.enter) for c, p in zip(costs, gates[previous], strict=True)]
-            best = min(range(len(options)), key=options.__getitem__)
-            row.append(options[best])
-            back.append(best)
-        costs, came = row, [*came, back]
-    at = min(range(len(costs)), key=costs.__getitem__)
-    travel = costs[at]
-    chosen = [gates[tour[-1]][at]]
-    for k in range(len(came) - 1, -1, -1):
-        at = came[k][at]
-        chosen.append(gates[tour[k]][at])
-    return chosen[::-1], travel
-
-
-def _improved(tour: list[int], chosen: list[_Gate], before: list[set[int]]) -> list[int]:
-    """Return the tour after moving stretches of one to three paths wherever that shortens travel and keeps the order."""
-    gate = dict(zip(tour, chosen, strict=True))
-
-    def gap(a: int | None, b: int | None) -> float:
-        if b is None:
-            return 0.0
-        return math.dist(HOME if a is None else gate[a].leave, gate[b].enter)
-
-    count = len(tour)
-    for size in (1, 2, 3):
-        for start in range(count - size + 1):
-            block = tour[start : start + size]
-            rest = tour[:start] + tour[start + size :]
-            needs = set().union(*(before[i] for i in block)) - set(block)
-            first = max((k + 1 for k, i in enumerate(rest) if i in needs), default=0)
-            inside = set(block)
-            last = next((k for k, i in enumerate(rest) if before[i] & inside), len(rest))
-            left = rest[start - 1] if start else None
-            right = rest[start] if start < len(rest) else None
-            saved = gap(left, block[0]) + gap(block[-1], right) - gap(left, right)
-            best, where = 1e-9, None
-            for k in range(first, last + 1):
-                a = rest[k - 1] if k else None
-                b = rest[k] if k < len(rest) else None
-                gain = saved - (gap(a, block[0]) + gap(block[-1], b) - gap(a, b))
-                if gain > best:
-                    best, where = gain, k
-            if where is not None:
-                tour = rest[:where] + block + rest[where:]
-    return tour
-
-
-def _untwisted(tour: list[int], chosen: list[_Gate], before: list[set[int]]) -> list[int]:
-    """Return the tour after reversing stretches wherever that shortens travel and keeps the order (2-opt)."""
-    gate = dict(zip(tour, chosen, strict=True))
-    tour = list(tour)
-    for start in range(len(tour) - 1):
-        left = HOME if start == 0 else gate[tour[start - 1]].leave
-        block = {tour[start]}
-        best, where = 1e-9, None
-        for end in range(start + 1, min(len(tour), start + LONGEST_REVERSAL)):
-            if before[tour[end]] & block:
-                break  # reversed, something would come before what must precede it
-            block.add(tour[end])
-            old, new = math.dist(left, gate[tour[start]].enter), math.dist(left, gate[tour[end]].enter)
-            if end + 1 < len(tour):
-                after = gate[tour[end + 1]].enter
-                old, new = old + math.dist(gate[tour[end]].leave, after), new + math.dist(gate[tour[start]].leave, after)
-            if old - new > best:
-                best, where = old - new, end
-        if where is not None:
-            tour[start : where + 1] = tour[start : where + 1][::-1]
-    return tour
-
-
-def _by_insertion(gates: list[list[_Gate]], before: list[set[int]]) -> list[int]:
-    """Return a tour grown by putting each path, far ones first, where it lengthens travel least and the order holds."""
-    spots = [g[0].enter for g in gates]
-    tour: list[int] = []
-    for i in sorted(range(len(gates)), key=lambda k: (-math.dist(HOME, spots[k]), k)):
-        first = max((k + 1 for k, j in enumerate(tour) if j in before[i]), default=0)
-        last = next((k for k, j in enumerate(tour) if i in before[j]), len(tour))
-
-        def extra(k: int, i: int = i) -> float:
-            a = HOME if k == 0 else spots[tour[k - 1]]
-            if k == len(tour):
-                return math.dist(a, spots[i])
-            b = spots[tour[k]]
-            return math.dist(a, spots[i]) + math.dist(spots[i], b) - math.dist(a, b)
-
-        tour.insert(min(range(first, last + 1), key=extra), i)
-    return tour
-
-
-def _polished(tour: list[int], gates: list[list[_Gate]], before: list[set[int]]) -> tuple[list[int], list[_Gate], float]:
-    """Return the tour moved, reversed and re-gated until nothing gets shorter."""
-    chosen, travel = _best_gates(tour, gates)
-    for _ in range(ROUNDS):
-        better = _improved(tour, chosen, before)
-        better = _untwisted(better, _best_gates(better, gates)[0], before)
-        better_gates, better_travel = _best_gates(better, gates)
-        if better_travel >= travel - 1e-6:
-            break
-        tour, chosen, travel = better, better_gates, better_travel
-    return tour, chosen, travel
-
-
-def _entered(contour: Contour, gate: _Gate) -> Contour:
+def _entered(contour: Contour, gate: tuple[Gate, int, bool]) -> Contour:
     """Return the contour begun at a gate."""
-    if gate.backwards:
+    (enter, _), segment, backwards = gate
+    if backwards:
         return replace(contour, segments=tuple(replace(s, start=s.end, end=s.start, ccw=not s.ccw) for s in reversed(contour.segments)))
     if len(contour.segments) == 1 and contour.closed:
-        return Contour(segments=(replace(contour.segments[0], start=gate.enter, end=gate.enter),))
-    segments: tuple[Segment, ...] = contour.segments[gate.segment :] + contour.segments[: gate.segment]
+        return Contour(segments=(replace(contour.segments[0], start=enter, end=enter),))
+    segments: tuple[Segment, ...] = contour.segments[segment:] + contour.segments[:segment]
     return replace(contour, segments=segments)
 
 
-def cutting_order(paths: list[CutPath]) -> tuple[list[CutPath], float]:
+def cutting_order(paths: list[CutPath], rules: Rules = NO_RULES) -> tuple[list[CutPath], Mm]:
     """Return the paths in cutting order, each begun at its chosen start, and the travel between them [mm]."""
     if not paths:
         return [], 0.0
-    before = must_precede(paths)
     gates = [_gates(p.contour) for p in paths]
-    beginnings = [_nearest_tour(gates, before)]
-    if len(paths) <= MANY:
-        beginnings.append(_by_insertion(gates, before))
-    tour, chosen, travel = min((_polished(b, gates, before) for b in beginnings), key=lambda found: found[2])
-    assert keeps_order(tour, before)
-    return [replace(paths[i], contour=_entered(paths[i].contour, g)) for i, g in zip(tour, chosen, strict=True)], travel
+    parent = _parents(paths)
+    order, chosen = shortest([[g[0] for g in some] for some in gates], [p.contour.closed for p in paths], parent, _phases(paths, parent, rules),
+                             heat=rules.heat)  # fmt: skip
+    picked = [(i, gates[i][g]) for i, g in zip(order, chosen, strict=True)]
+    at, travel = HOME, 0.0
+    for _, ((enter, leave), _, _) in picked:
+        travel += math.dist(at, enter)
+        at = leave
+    return [replace(paths[i], contour=_entered(paths[i].contour, g)) for i, g in picked], travel

@@ -37,6 +37,7 @@ from notchcore.plan.order import HOME, cutting_order
 from notchcore.plan.paths import CutPath, part_paths
 from notchcore.run.learn import TimedRun, time_factor
 from tests.core.test_joints import measured_width
+from tests.replay import replay
 from tests.strategies import boxes, make_box, make_stock
 
 MACHINE = Machine(id="m", name="Alder desk laser")
@@ -58,19 +59,6 @@ def planned() -> tuple[Assembly, Nesting, CutPlan, dict[str, Stock]]:
 
 def sheet_file(plan: CutPlan, machine: Machine = MACHINE) -> SheetFile:
     return SheetFile(project="Seed packet drawer", revision=3, number=1, of=len(plan.sheets), plan=plan.sheets[0], machine=machine)
-
-
-def replay(paths: list[CutPath]) -> list[str]:
-    """Replay an order without the planner's own code; return what is broken."""
-    wrong = []
-    areas = [Polygon(sampled(p.contour)) for p in paths]
-    for i, path in enumerate(paths):
-        for j in range(i):
-            if paths[j].operation is not Operation.SCORE and path.operation is Operation.SCORE:
-                wrong.append(f"{path.id} is scored after a cut")
-            if Operation.SCORE not in (path.operation, paths[j].operation) and areas[j].contains(areas[i]):
-                wrong.append(f"{path.id} is cut after {paths[j].id}, in which it lies")
-    return wrong
 
 
 def test_inner_comes_before_outer_and_score_before_all(planned: tuple) -> None:

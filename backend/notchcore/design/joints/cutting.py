@@ -12,7 +12,8 @@ from notchcore.design.meetings.find import Bar, Role
 from notchcore.design.meetings.frame import MeetingFrame, Side, angle_deg
 from notchcore.design.panel import MeetingRule, Panel
 from notchcore.findings import Finding, Severity
-from notchcore.geom.planar import Cutters, Polygon
+from notchcore.geom.cutters import Cutters
+from notchcore.geom.planar import Polygon
 from notchcore.geom.profile import Circle
 from notchcore.geom.vectors import Vec2, dot
 from notchcore.ledger import Quantity, Term, TermKind, Trust, total

@@ -14,7 +14,8 @@ from notchcore.design.joints.layout import Span, cells, tab_spans, without
 from notchcore.design.meetings.find import Bar, MeetingKind, Role
 from notchcore.design.meetings.frame import Side
 from notchcore.design.panel import Panel
-from notchcore.geom.planar import Cutters, Polygon, Region, box, missing_in, pieces, strip_along
+from notchcore.geom.cutters import Cutters, Region, missing_in
+from notchcore.geom.planar import Polygon, box, pieces, strip_along
 from notchcore.geom.vectors import dot
 from notchcore.tolerance import COINCIDENT
 from notchcore.units import Mm
