@@ -7,6 +7,7 @@ from apps.sheets.models import Stock
 from apps.sheets.schemas import AdviceOut
 from notchcore.design.cards.pieces import Piece, piece_of
 from notchcore.design.cards.proposed import proposed_card
+from notchcore.geom.contours import sampled
 from notchcore.geom.profile import bounds_of
 from notchcore.ledger import Trust
 from notchcore.measure.machine import Machine, Operation, Settings
@@ -29,7 +30,7 @@ def cost_of(piece: Piece, settings: Settings, machine: Machine) -> tuple[float, 
         for operation, contour, own in (*((m.operation, c, m.beam) for m, c in paths.marks), *cuts):
             beam = own or settings.beam(operation)
             once = (
-                raster_time(contour, min(beam.speed, machine.raster_speed), beam.interval, machine)
+                raster_time(sampled(contour), min(beam.speed, machine.raster_speed), beam.interval, machine)[0]
                 if operation is Operation.ENGRAVE
                 else path_time(contour, beam.speed, machine)
             )

@@ -72,7 +72,8 @@ def make_plan(project: Project) -> CutPlan:
     if not inputs.layout_fresh:
         raise PlanError("The design has changed since the parts were packed. Pack again on Lay out, then plan.")
     factor = learned(project)
-    plan = cut_plan(inputs.now.assembly, inputs.nesting, inputs.now.stocks, inputs.machine, inputs.settings, factor=factor.factor, factor_runs=factor.runs)
+    plan = cut_plan(inputs.now.assembly, inputs.nesting, inputs.now.stocks, inputs.machine, inputs.settings, factor=factor.factor, factor_runs=factor.runs,
+                    images=queries.images_of(inputs.now))  # fmt: skip
     keep_result(
         project=project, stage=Stage.PLAN, made_from=inputs.made_from, revision=inputs.now.revision.number,
         payload=convert.PLAN.dump_python(plan, mode="json"),

@@ -14,7 +14,7 @@ from notchcore.geom.contours import Contour
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Operation
 from notchcore.plan.cutplan import Stroke
-from notchcore.plan.moves import photo_dots
+from notchcore.plan.raster import photo_dots
 from notchcore.tolerance import FILE_DIGITS
 from notchcore.trace.photo import dots_png
 from notchcore.units import Mm
@@ -54,7 +54,7 @@ def _drawn(stroke: Stroke, file: SheetFile) -> str:
     if path.photo is None:
         lines = path.lines
         return "".join(_element(line, file.plan.height, path.id if len(lines) == 1 else f"{path.id}.{k}") for k, line in enumerate(lines))
-    dots = photo_dots(stroke, file.images)
+    dots = photo_dots(stroke.path, stroke.interval, file.images)
     rows, columns = dots.burned.shape
     (x, y), w, h = dots.at, columns * dots.pitch, rows * dots.pitch
     data = base64.b64encode(dots_png(dots, "#000000")).decode()

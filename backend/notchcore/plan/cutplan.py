@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from itertools import pairwise
+from types import MappingProxyType
 
 from notchcore.design.assembly import Assembly
 from notchcore.errors import PlanError
@@ -13,11 +15,14 @@ from notchcore.measure.families import FAMILIES
 from notchcore.measure.machine import KerfPlace, Machine, Operation, Settings
 from notchcore.measure.stock import Stock
 from notchcore.nest.values import Nesting, SheetLayout
-from notchcore.plan.motion import path_time, rapid_time, raster_time
+from notchcore.plan.motion import path_time, rapid_time
 from notchcore.plan.order import HEAT, HOME, Rules, cutting_order
 from notchcore.plan.paths import CutPath, PartPaths, part_paths, placed_paths
 from notchcore.plan.preflight import preflight
+from notchcore.plan.raster import engraving_time
 from notchcore.units import Mm
+
+NO_IMAGES: Mapping[str, str] = MappingProxyType({})
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -32,6 +37,7 @@ class Stroke:
     speed: float
     power: float
     interval: Mm = 0.1  #: between rows, where it is engraved
+    upright: bool = False  #: those rows run along y
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -69,6 +75,7 @@ class CutPlan:
 
 def _sheet_plan(
     layout: SheetLayout, paths: dict[str, PartPaths], settings: Settings, machine: Machine, stock: Stock, kerf: Mm, place: KerfPlace, factor: float,
+    images: Mapping[str, str],
 ) -> SheetPlan:  # fmt: skip
     rules = Rules(slat_pitch=machine.slat_pitch, heat=HEAT if FAMILIES[stock.family].flares else 0.0)
     ordered, travel = cutting_order([p for placement in layout.placements for p in placed_paths(paths[placement.part], placement)], rules)
@@ -79,16 +86,17 @@ def _sheet_plan(
     for path in ordered:
         beam = path.beam or settings.beam(path.operation)
         speed = min(beam.speed, machine.raster_speed) if path.operation is Operation.ENGRAVE else beam.speed
-        lines = path.lines
+        lines, upright = path.lines, False
         move = rapid_time(at, lines[0].segments[0].start, machine) * factor
         if path.operation is Operation.ENGRAVE:
-            burn = (raster_time(path.contour, speed, beam.interval, machine) + machine.pierce) * beam.passes * factor
+            once, upright = engraving_time(path, speed, beam.interval, machine, images)
+            burn = (once + machine.pierce) * beam.passes * factor
         else:
             across = sum(rapid_time(a.segments[-1].end, b.segments[0].start, machine) for a, b in pairwise(lines))  # over the bridges
             burn = (sum(path_time(c, speed, machine) + machine.pierce for c in lines) * beam.passes + across) * factor
         strokes.append(
             Stroke(path=path, travel_from=clock, burn_from=clock + move, end=clock + move + burn, passes=beam.passes, speed=speed, power=beam.power,
-                   interval=beam.interval)
+                   interval=beam.interval, upright=upright)
         )  # fmt: skip
         spent["travel"] += move
         spent[path.operation.value] += burn
@@ -109,6 +117,7 @@ def cut_plan(
     *,
     factor: float = 1.0,
     factor_runs: int = 0,
+    images: Mapping[str, str] = NO_IMAGES,
 ) -> CutPlan:
     """Return the plan for a packing.
 
@@ -116,6 +125,7 @@ def cut_plan(
         settings: by stock id
         factor: learned ratio of true to estimated time on this machine
         factor_runs: how many runs it was learned from; the band narrows with them
+        images: by drawing, those that photos are engraved from
     Raises:
         PlanError: nothing is laid out, or a part on a sheet is not in the design any more
     """
@@ -135,7 +145,7 @@ def cut_plan(
             if placement.part not in known:
                 known[placement.part] = part_paths(parts[placement.part], kerf, stocks[layout.stock].kerf.value)
                 findings += known[placement.part].findings
-        sheets.append(_sheet_plan(layout, known, settings[layout.stock], machine, stocks[layout.stock], kerf, place, factor))
+        sheets.append(_sheet_plan(layout, known, settings[layout.stock], machine, stocks[layout.stock], kerf, place, factor, images))
     seconds = sum(s.seconds + machine.handling for s in sheets)
     findings += preflight(
         [(s.name, s.width, s.height, [k.path for k in s.strokes]) for s in sheets], nesting, {s.stock for s in sheets}, stocks, machine, settings, place

@@ -21,6 +21,7 @@ from notchcore.findings import Severity
 from notchcore.formats.dxf import sheet_dxf
 from notchcore.formats.sheetfile import SheetFile, layers_of
 from notchcore.formats.svg import sheet_svg
+from notchcore.geom.contours import sampled
 from notchcore.geom.profile import polygon_of
 from notchcore.measure.families import FAMILIES, minimum_web
 from notchcore.measure.machine import KerfPlace, Machine, Operation, default_settings
@@ -156,9 +157,11 @@ def test_rows_of_an_engraving_fill_its_area_and_take_their_time() -> None:
         burned = math.fsum(math.dist(points[i], points[i + 1]) for i in range(0, len(points), 2))
         assert burned * card.interval == pytest.approx(card.square**2, rel=1e-6)
     # by hand: 120 rows, (12 + 10) / 250 s each and 2 * 250 / 3000 s for the turn
-    assert raster_time(engraved[0].path.contour, 250.0, 0.1, MACHINE) == pytest.approx(120 * (22 / 250 + 500 / 3000), rel=0.01)
+    seconds, upright = raster_time(sampled(engraved[0].path.contour), 250.0, 0.1, MACHINE)
+    assert seconds == pytest.approx(120 * (22 / 250 + 500 / 3000), rel=0.01)
+    assert not upright
     triangle = ((0.0, 0.0), (10.0, 0.0), (0.0, 6.0))
-    rows = raster_rows(triangle, 0.5)
+    rows = raster_rows(triangle, 0.5, upright=False)
     assert math.fsum(abs(rows[i][0] - rows[i + 1][0]) for i in range(0, len(rows), 2)) * 0.5 == pytest.approx(30, rel=0.01)
 
 

@@ -118,7 +118,7 @@ def planned():
                         placements=(placement,), utilisation=0.1, leftover=None)  # fmt: skip
     machine = Machine(id="1", name="laser")
     nesting = Nesting(sheets=(sheet,), unplaced=(), utilisation=0.1, price=1.0)
-    return cut_plan(assembly, nesting, stocks, machine, {k: default_settings(s) for k, s in stocks.items()}), machine
+    return cut_plan(assembly, nesting, stocks, machine, {k: default_settings(s) for k, s in stocks.items()}, images={"7": CORNER}), machine
 
 
 def test_on_a_turned_part_the_picture_turns_with_it_in_moves_and_in_the_file(planned) -> None:

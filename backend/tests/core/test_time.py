@@ -1,0 +1,93 @@
+"""The time that is told beside the simulated machine's own motion: ten jobs of different kinds, nothing fitted."""
+
+from __future__ import annotations
+
+import math
+from random import Random
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from devices.laser import SLOWNESS, job_seconds
+from notchcore.design.assembly import Assembly, Mark, Part
+from notchcore.geom.profile import Circle, Profile, Ring, circle_ring, rectangle
+from notchcore.geom.slab import Pose
+from notchcore.measure.machine import Machine, Operation, Settings, default_settings
+from notchcore.nest.values import Nesting, Placement, SheetLayout
+from notchcore.plan.cutplan import CutPlan, cut_plan
+from notchcore.plan.motion import raster_rows, raster_time, sweep_time, sweeps_of
+from notchcore.plan.moves import moves_of
+from notchcore.trace.photo import Photo
+from tests.core.test_photo import CORNER
+from tests.strategies import make_stock
+
+MACHINE = Machine(id="m", name="Alder desk laser")
+STOCKS = {"ply": make_stock("ply", 3.08)}
+SETTINGS = default_settings(STOCKS["ply"])
+
+
+def polygon(count: int, radius: float, at: tuple[float, float] = (100.0, 100.0), inner: float | None = None) -> Ring:
+    """A regular polygon, or a star when `inner` is given."""
+    radii = [radius, radius if inner is None else inner]
+    return tuple((at[0] + radii[i % 2] * math.cos(2 * math.pi * i / count), at[1] + radii[i % 2] * math.sin(2 * math.pi * i / count)) for i in range(count))
+
+
+def plate(profile: Profile, *marks: Mark) -> Part:
+    return Part(id="p", label="p", stock="ply", pose=Pose(origin=(0, 0, 0), x=(1, 0, 0), y=(0, 1, 0)), low=0, high=3, profile=profile, nominal=profile,
+                marks=marks)  # fmt: skip
+
+
+def planned(part: Part, turn: int = 0, settings: Settings = SETTINGS) -> CutPlan:
+    place = Placement(part="p", copy=0, turn=turn, x=10.0 if turn == 0 else 390.0, y=10.0)
+    sheet = SheetLayout(sheet="s", copy=0, stock="ply", name="s", width=600, height=400, ring=((0, 0), (600, 0), (600, 400), (0, 400)), placements=(place,),
+                        utilisation=0.5, leftover=None)  # fmt: skip
+    nesting = Nesting(sheets=(sheet,), unplaced=(), utilisation=0.5, price=1.0)
+    return cut_plan(Assembly(parts=(part,), meetings=(), findings=()), nesting, STOCKS, MACHINE, {"ply": settings}, images={"7": CORNER})
+
+
+def engraved(*rings: Ring) -> list[Mark]:
+    return [Mark(line=r, operation=Operation.ENGRAVE) for r in rings]
+
+
+BLANK = rectangle(0, 0, 200, 180)
+TEETH = tuple(p for i in range(23, -1, -1) for p in ((8.0 * i + 6, 70.0), (8.0 * i + 6, 30.0), (8.0 * i + 2, 30.0), (8.0 * i + 2, 70.0)))
+HOLES = [Circle(x=15 + 19 * (i % 10), y=15 + 19 * (i // 10), radius=3 + i % 5) for i in range(80)]
+RANDOM = Random(5)
+FRAME = ((30.0, 30.0), (90.0, 30.0), (90.0, 80.0), (30.0, 80.0))
+JOBS = {
+    "straight": plate(BLANK),
+    "comb": plate(Profile(outer=((0.0, 0.0), (200.0, 0.0), (200.0, 70.0), *TEETH, (0.0, 70.0)))),
+    "round": plate(Profile(outer=circle_ring(Circle(x=90, y=90, radius=85)), circles=(Circle(x=90, y=90, radius=85),))),
+    "holes": plate(Profile(outer=BLANK.outer, holes=tuple(circle_ring(c)[::-1] for c in HOLES), circles=tuple(HOLES))),
+    "star": plate(Profile(outer=polygon(60, 80, inner=60))),
+    "engraved disc": plate(BLANK, *engraved(polygon(90, 60))),
+    "engraved triangle": plate(BLANK, *engraved(((20.0, 20.0), (180.0, 30.0), (40.0, 150.0)))),
+    "engraved bar, upright": plate(BLANK, *engraved(((20.0, 10.0), (32.0, 10.0), (32.0, 170.0), (20.0, 170.0)))),
+    "scored": plate(BLANK, *(Mark(line=tuple((RANDOM.uniform(5, 195), RANDOM.uniform(5, 175)) for _ in range(9)), closed=False) for _ in range(12))),
+    "picture": plate(BLANK, Mark(line=FRAME, operation=Operation.ENGRAVE, photo=Photo(image="7"))),
+}
+
+
+@pytest.mark.parametrize("turn", [0, 90])
+@pytest.mark.parametrize("name", JOBS)
+def test_the_time_told_is_the_machines_own_within_three_percent(name: str, turn: int) -> None:
+    plan = planned(JOBS[name], turn)
+    moves = [
+        {"path": m.path, "points": m.points, "speed": m.speed, "power": m.power, "passes": m.passes, "overscan": m.overscan}
+        for m in moves_of(plan.sheets[0], {"7": CORNER})
+    ]
+    assert job_seconds(moves) / SLOWNESS == pytest.approx(plan.sheets[0].seconds, rel=0.03)
+
+
+@given(st.integers(3, 40), st.floats(2, 90), st.floats(0.2, 1.0), st.booleans())
+def test_rows_fill_their_area_and_the_faster_way_is_taken(corners: int, radius: float, inner: float, upright: bool) -> None:
+    ring = polygon(2 * corners, radius, inner=inner * radius)
+    rows = raster_rows(ring, 0.25, upright=upright)
+    area = abs(sum(a[0] * b[1] - b[0] * a[1] for a, b in zip(ring, (*ring[1:], ring[0]), strict=True))) / 2
+    burned = math.fsum(math.dist(a, b) for a, b in zip(rows[::2], rows[1::2], strict=True)) * 0.25
+    assert burned == pytest.approx(area, rel=0.02, abs=0.6 * radius)
+    by_rows = {way: sweep_time(sweeps_of(raster_rows(ring, 0.25, upright=way)), 250.0, MACHINE) for way in (True, False)}
+    seconds, way = raster_time(ring, 250.0, 0.25, MACHINE)
+    assert seconds == pytest.approx(by_rows[way])
+    assert seconds <= 1.03 * min(by_rows.values())
