@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import zipfile
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from apps.designs import queries
@@ -18,13 +19,21 @@ from notchcore.errors import PlanError
 from notchcore.fingerprint import fingerprint
 from notchcore.formats.cutlist import cut_list, cut_list_csv
 from notchcore.formats.dxf import sheet_dxf
+from notchcore.formats.gcode import sheet_gcode
 from notchcore.formats.runsheet import RunSheet, run_sheet_pdf
 from notchcore.formats.sheetfile import SheetFile
+from notchcore.formats.solid import gltf, stl
 from notchcore.formats.svg import sheet_svg
 from notchcore.measure.machine import Machine, Settings
 from notchcore.nest.values import Nesting
 from notchcore.plan.cutplan import CutPlan, cut_plan
 from notchcore.run.learn import TimedRun, TimeFactor, time_factor
+
+SHEET_FORMATS: tuple[tuple[str, str, Callable[[SheetFile], str]], ...] = (
+    ("svg", "image/svg+xml", sheet_svg),
+    ("dxf", "image/vnd.dxf", sheet_dxf),
+    ("gcode", "text/x-gcode", sheet_gcode),
+)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -92,11 +101,15 @@ class File:
 
     name: str
     kind: str
-    content: bytes
+    write: Callable[[], bytes]  #: only what is asked for is made
+
+    @property
+    def content(self) -> bytes:
+        return self.write()
 
 
 def files_of(project: Project) -> dict[str, File]:
-    """Return all files of the plan by short name: sheet-1.svg, sheet-1.dxf, ..., run-sheet.pdf, cut-list.csv.
+    """Return all files of the plan by short name: sheet-1.svg, sheet-1.dxf, sheet-1.gcode, ..., run-sheet.pdf, cut-list.csv, and the assembly as a solid.
 
     Raises:
         PlanError: there is no plan, it is stale, or an error stops it
@@ -117,17 +130,20 @@ def files_of(project: Project) -> dict[str, File]:
     )
     found: dict[str, File] = {}
     for f in sheet_files:
-        found[f"sheet-{f.number}.svg"] = File(name=f"{f.stem}.svg", kind="image/svg+xml", content=sheet_svg(f).encode())
-        found[f"sheet-{f.number}.dxf"] = File(name=f"{f.stem}.dxf", kind="image/vnd.dxf", content=sheet_dxf(f).encode())
+        for end, kind, write in SHEET_FORMATS:
+            found[f"sheet-{f.number}.{end}"] = File(name=f"{f.stem}.{end}", kind=kind, write=lambda write=write, f=f: write(f).encode())  # type: ignore[misc]
     rows = cut_list(inputs.now.assembly, inputs.nesting, {k: s.name for k, s in inputs.now.stocks.items()})
     stem = sheet_files[0].stem.rsplit("-", 1)[0]
     sheet = RunSheet(
         files=sheet_files, stocks=inputs.now.stocks, settings=inputs.settings, rows=rows, findings=plan.findings, seconds=plan.seconds, band=plan.band,
         pinned=pinned(inputs.now.assembly, inputs.now.design.pins, inputs.now.stocks),
     )  # fmt: skip
-    pdf = run_sheet_pdf(sheet)
-    found["run-sheet.pdf"] = File(name=f"{stem}-run-sheet.pdf", kind="application/pdf", content=pdf)
-    found["cut-list.csv"] = File(name=f"{stem}-cut-list.csv", kind="text/csv", content=cut_list_csv(rows).encode())
+    found["run-sheet.pdf"] = File(name=f"{stem}-run-sheet.pdf", kind="application/pdf", write=lambda: run_sheet_pdf(sheet))
+    found["cut-list.csv"] = File(name=f"{stem}-cut-list.csv", kind="text/csv", write=lambda: cut_list_csv(rows).encode())
+    if not inputs.now.design.is_test:
+        solid = inputs.now.assembly
+        found["assembly.stl"] = File(name=f"{stem}-assembly.stl", kind="model/stl", write=lambda: stl(solid, name=project.name))
+        found["assembly.glb"] = File(name=f"{stem}-assembly.glb", kind="model/gltf-binary", write=lambda: gltf(solid, name=project.name))
     return found
 
 
@@ -139,4 +155,4 @@ def bundle(project: Project) -> File:
         for file in files.values():
             archive.writestr(file.name, file.content)
     stem = next(iter(files.values())).name.rsplit("-", 1)[0]
-    return File(name=f"{stem}.zip", kind="application/zip", content=out.getvalue())
+    return File(name=f"{stem}.zip", kind="application/zip", write=out.getvalue)

@@ -220,10 +220,11 @@ def test_a_ledger_goes_from_the_reading_to_the_file(api: Api, drawer: Project) -
 def test_the_zip_holds_files_for_each_sheet(api: Api, drawer: Project) -> None:
     response = api("get", f"projects/{drawer.pk}/files/all.zip")
     names = zipfile.ZipFile(io.BytesIO(response.content)).namelist()
-    assert names == [
-        "seed-packet-drawer-r6-sheet1.svg", "seed-packet-drawer-r6-sheet1.dxf", "seed-packet-drawer-r6-sheet2.svg", "seed-packet-drawer-r6-sheet2.dxf",
-        "seed-packet-drawer-r6-run-sheet.pdf", "seed-packet-drawer-r6-cut-list.csv",
-    ]  # fmt: skip
+    sheets = [f"sheet{i}.{end}" for i in (1, 2) for end in ("svg", "dxf", "gcode")]
+    assert names == [f"seed-packet-drawer-r6-{n}" for n in (*sheets, "run-sheet.pdf", "cut-list.csv", "assembly.stl", "assembly.glb")]
+    one = api("get", f"projects/{drawer.pk}/files/sheet-2.gcode")
+    assert one.content.startswith(b"(Seed packet drawer, revision 6, sheet 2 of 2")
+    assert one.content == zipfile.ZipFile(io.BytesIO(response.content)).read(names[5])
 
 
 PACK = {"margin_mm": 5, "spacing_mm": 2, "keep_grain": False, "copies": 1, "seconds": 0.1, "seed": 1}

@@ -128,7 +128,8 @@
 					<summary class="quiet">sheet by sheet</summary>
 					{#each plan.sheets as s, i (s.sheet + s.copy)}<span
 							>Sheet {i + 1}: <a href={href(`sheet-${i + 1}.svg`)} download>SVG</a>
-							<a href={href(`sheet-${i + 1}.dxf`)} download>DXF</a></span
+							<a href={href(`sheet-${i + 1}.dxf`)} download>DXF</a>
+							<a href={href(`sheet-${i + 1}.gcode`)} download>G-code</a></span
 						>{/each}
 				</details>
 			{:else}<button class="btn burn" disabled>Make the files</button>{/if}
