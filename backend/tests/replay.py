@@ -19,6 +19,8 @@ def replay(paths: list[CutPath]) -> list[str]:
     wrong = [f"{b.id} is {b.operation.value} after {a.id}, {a.operation.value}" for a, b in pairwise(paths)
              if RANK[a.operation] > RANK[b.operation]]  # fmt: skip
     cuts = [(p.id, sampled(p.contour), p.contour.closed) for p in paths if RANK[p.operation] == RANK[Operation.OUTER]]
+    if not cuts:
+        return wrong
     shapes = [Polygon(ring) if closed else LineString(ring) for _, ring, closed in cuts]
     for i, j in zip(*STRtree(shapes).query(shapes, predicate="within").tolist(), strict=True):
         if i > j and shapes[j].geom_type == "Polygon" and not shapes[i].equals(shapes[j]):

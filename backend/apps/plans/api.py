@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from datetime import datetime
+
 from django.http import HttpRequest, HttpResponse
-from ninja import Router, Schema
+from ninja import Router, Schema, Status
 from ninja.errors import HttpError
 
 from apps.accounts.access import member_of, require_role
@@ -11,14 +14,31 @@ from apps.accounts.models import Role
 from apps.designs import jobs
 from apps.designs.api import JobOut, job_out, project_row
 from apps.designs.models import Project, Stage
-from apps.plans import services
+from apps.plans import byhand, services
 from apps.plans.tasks import plan_job
 from notchcore.measure.machine import Machine, Settings
 from notchcore.measure.stock import Stock
 from notchcore.plan.cutplan import CutPlan
+from notchcore.plan.reorder import ranges_of
 
 router = Router(tags=["plans"])
 PATHS_AT_ONCE = 150  # longer plans go to the worker
+
+
+class AcceptedOut(Schema):
+    by: str
+    on: datetime
+
+
+class StrokeIn(Schema):
+    version: str
+    sheet: int  #: from 0
+    path: str
+    to: int  #: its place afterwards, from 0
+
+
+class VersionIn(Schema):
+    version: str
 
 
 class PlanOut(Schema):
@@ -27,6 +47,8 @@ class PlanOut(Schema):
     fresh: bool
     revision: int | None
     plan_print: str | None
+    version: str  #: tells one state of the plan from another
+    accepted: AcceptedOut | None  #: who read what it warns of
     plan: CutPlan | None
     machine: Machine | None
     settings: dict[str, Settings]
@@ -46,6 +68,8 @@ def _out(project: Project) -> PlanOut:
         fresh=stored is not None and inputs is not None and inputs.layout_fresh and stored[0].made_from == inputs.made_from,
         revision=stored[0].revision if stored else None,
         plan_print=stored[0].made_from if stored else None,
+        version=byhand.version_of(stored[0] if stored else None),
+        accepted=stored[0].payload.get("accepted") if stored else None,
         plan=stored[1] if stored else None,
         machine=inputs.machine if inputs else None,
         settings=inputs.settings if inputs else {},
@@ -77,6 +101,38 @@ def make_plan(request: HttpRequest, project_id: int) -> PlanOut:
     else:
         jobs.request_job(project=project, stage=Stage.PLAN, made_from=inputs.made_from, request={}, defer=lambda pk: plan_job.defer(job_id=pk))
     return _out(project)
+
+
+@router.get("/projects/{project_id}/plan/order/{sheet}", response=list[tuple[int, int]], operation_id="orderRanges")
+def order_ranges(request: HttpRequest, project_id: int, sheet: int) -> list[tuple[int, int]]:
+    """Tell for each cut of a sheet the first and last place in the order to which it may be moved."""
+    stored = services.stored_plan(project_row(request, project_id))
+    if stored is None or not 0 <= sheet < len(stored[1].sheets):
+        raise HttpError(404, "There is no such sheet in this plan.")
+    return ranges_of([s.path for s in stored[1].sheets[sheet].strokes])
+
+
+def _changed(project: Project, change: Callable[[], None]) -> Status[PlanOut]:
+    try:
+        change()
+    except byhand.PlanMeanwhile:
+        return Status(409, _out(project))
+    return Status(200, _out(project))
+
+
+@router.post("/projects/{project_id}/plan/move", response={200: PlanOut, 409: PlanOut}, operation_id="moveStroke")
+def move_stroke(request: HttpRequest, project_id: int, body: StrokeIn) -> Status[PlanOut]:
+    require_role(request, Role.OPERATOR)
+    project = project_row(request, project_id)
+    return _changed(project, lambda: byhand.move(project, body.version, body.sheet, body.path, body.to))
+
+
+@router.post("/projects/{project_id}/plan/accept", response={200: PlanOut, 409: PlanOut}, operation_id="acceptPlan")
+def accept_plan(request: HttpRequest, project_id: int, body: VersionIn) -> Status[PlanOut]:
+    """Say that what the plan warns of was read."""
+    member = require_role(request, Role.OPERATOR)
+    project = project_row(request, project_id)
+    return _changed(project, lambda: byhand.accept(project, body.version, member))
 
 
 @router.get("/projects/{project_id}/files/{name}", operation_id="file")

@@ -92,7 +92,11 @@ def make_plan(project: Project) -> CutPlan:
 
 def stored_plan(project: Project) -> tuple[StageResult, CutPlan] | None:
     row = queries.result_of(project, Stage.PLAN)
-    return None if row is None else (row, convert.PLAN.validate_python(row.payload))
+    return None if row is None else (row, plan_of(row))
+
+
+def plan_of(row: StageResult) -> CutPlan:
+    return convert.PLAN.validate_python({k: v for k, v in row.payload.items() if k != "accepted"})
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

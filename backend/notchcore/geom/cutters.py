@@ -65,6 +65,8 @@ def innermost(rings: Sequence[tuple[Sequence[Vec2], bool]]) -> list[int]:
     A line lies in a ring in which its middle lies, and over whose box it does not reach.
     """
     bounded = [k for k, (_, closed) in enumerate(rings) if closed]
+    if not bounded:
+        return [-1] * len(rings)
     own = {k: i for i, k in enumerate(bounded)}
     areas = [polygon_from(rings[k][0]) for k in bounded]
     size = shapely.area(areas).tolist()

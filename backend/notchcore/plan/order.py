@@ -41,6 +41,11 @@ class Rules:
 NO_RULES = Rules()
 
 
+def kind_rank(path: CutPath) -> int:
+    """Return 0 for engraving, 1 for scoring, 2 for cuts: all of one before any of the next."""
+    return {Operation.ENGRAVE: _ENGRAVE, Operation.SCORE: _SCORE}.get(path.operation, _CUT)
+
+
 def _small(path: CutPath, rules: Rules) -> bool:
     """Tell whether what a path frees may tip, or is a sliver."""
     x0, y0, x1, y1 = bounds_of(sampled(path.contour, sag=0.05))
@@ -54,11 +59,11 @@ def _phases(paths: list[CutPath], parent: list[int], rules: Rules) -> list[int]:
 
     What lies in another's drop-out must come before that is cut, so it is late only when that is late too.
     """
-    rank = {Operation.ENGRAVE: _ENGRAVE, Operation.SCORE: _SCORE}
-    return [rank.get(p.operation, _LATE if parent[i] < 0 and _small(p, rules) else _CUT) for i, p in enumerate(paths)]
+    ranks = map(kind_rank, paths)
+    return [_LATE if rank == _CUT and parent[i] < 0 and _small(paths[i], rules) else rank for i, rank in enumerate(ranks)]
 
 
-def _parents(paths: list[CutPath]) -> list[int]:
+def parents_of(paths: list[CutPath]) -> list[int]:
     """Return for each cut the innermost closed cut around it, -1 for none: it must come after."""
     cuts = [i for i, p in enumerate(paths) if p.operation in (Operation.INNER, Operation.OUTER)]
     around = innermost([(sampled(paths[i].contour, sag=0.05), paths[i].contour.closed) for i in cuts])
@@ -97,7 +102,7 @@ def cutting_order(paths: list[CutPath], rules: Rules = NO_RULES) -> tuple[list[C
     if not paths:
         return [], 0.0
     gates = [_gates(p.contour) for p in paths]
-    parent = _parents(paths)
+    parent = parents_of(paths)
     order, chosen = shortest([[g[0] for g in some] for some in gates], [p.contour.closed for p in paths], parent, _phases(paths, parent, rules),
                              heat=rules.heat)  # fmt: skip
     picked = [(i, gates[i][g]) for i, g in zip(order, chosen, strict=True)]

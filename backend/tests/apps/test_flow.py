@@ -227,6 +227,28 @@ def test_the_zip_holds_files_for_each_sheet(api: Api, drawer: Project) -> None:
     assert one.content == zipfile.ZipFile(io.BytesIO(response.content)).read(names[5])
 
 
+def test_cuts_are_put_in_another_order_and_what_is_warned_of_is_accepted_once(api: Api, drawer: Project, someone: Callable[..., Api]) -> None:
+    told = api.ok("get", f"projects/{drawer.pk}/plan")
+    ids = [s["path"]["id"] for s in told["plan"]["sheets"][0]["strokes"]]
+    ranges = api.ok("get", f"projects/{drawer.pk}/plan/order/0")
+    at = next(i for i, (_, last) in enumerate(ranges) if last > i)
+    body = {"version": told["version"], "sheet": 0, "path": ids[at], "to": at + 1}
+    assert someone(Role.VIEWER)("post", f"projects/{drawer.pk}/plan/move", body).status_code == 403
+    assert "so early" in api("post", f"projects/{drawer.pk}/plan/move", body | {"path": ids[-1], "to": 0}).json()["message"]
+    after = api.ok("post", f"projects/{drawer.pk}/plan/move", body)
+    ids[at], ids[at + 1] = ids[at + 1], ids[at]
+    assert [s["path"]["id"] for s in after["plan"]["sheets"][0]["strokes"]] == ids
+    assert after["fresh"]
+    assert api("post", f"projects/{drawer.pk}/plan/move", body).status_code == 409  # made on what is no more
+    assert after["accepted"] is None
+    accepted = api.ok("post", f"projects/{drawer.pk}/plan/accept", {"version": after["version"]})
+    assert accepted["accepted"]["by"] == "alder"
+    again = api.ok("post", f"projects/{drawer.pk}/plan/move", body | {"version": accepted["version"], "path": ids[at]})
+    assert again["accepted"] == accepted["accepted"]  # another order warns of nothing new
+    assert api.ok("get", f"projects/{drawer.pk}/plan")["accepted"] == accepted["accepted"]
+    assert api.ok("post", f"projects/{drawer.pk}/plan")["accepted"] is None  # another plan is read again
+
+
 PACK = {"margin_mm": 5, "spacing_mm": 2, "keep_grain": False, "copies": 1, "seconds": 0.1, "seed": 1}
 
 

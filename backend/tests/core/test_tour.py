@@ -10,11 +10,14 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from notchcore.errors import PlanError
 from notchcore.geom.contours import Contour, Segment, contour_of
 from notchcore.measure.machine import Operation
 from notchcore.plan.order import HOME, Rules, cutting_order
 from notchcore.plan.paths import CutPath
+from notchcore.plan.reorder import moved_stroke, ranges_of
 from notchcore.plan.tour import Gate, shortest
+from tests.core.test_plan import MACHINE, job
 from tests.replay import replay
 
 
@@ -150,3 +153,44 @@ def test_nested_paths_of_all_kinds_replay_without_fault(seed: int) -> None:
     ordered, _ = cutting_order(paths, Rules(slat_pitch=random.choice([0, 20, 60]), heat=random.choice([0, 15])))
     assert sorted(p.id for p in ordered) == sorted(p.id for p in paths)
     assert replay(ordered) == []
+
+
+# -- by hand -------------------------------------------------------------------------------------------------------------------
+
+
+@settings(max_examples=20, deadline=None)
+@given(st.integers(0, 10**6))
+def test_a_cut_may_be_moved_exactly_to_where_the_order_still_holds(seed: int) -> None:
+    random = Random(seed)
+    paths = []
+    for i in range(3):
+        for depth in range(random.randint(1, 3)):
+            paths.append(rectangle(f"{i}/{depth}", 100.0 * i + 9 * depth, 9.0 * depth, 80 - 18 * depth, 80 - 18 * depth, random.choice(list(Operation))))
+    ordered, _ = cutting_order(paths)
+    for i, (first, last) in enumerate(ranges_of(ordered)):
+        for to in range(len(ordered)):
+            tried = [p for k, p in enumerate(ordered) if k != i]
+            tried.insert(to, ordered[i])
+            assert (replay(tried) == []) == (first <= to <= last), (i, to)
+
+
+def test_a_moved_cut_keeps_its_time_and_the_clock_runs_on() -> None:
+    _, _, plan, _ = job()
+    strokes = plan.sheets[0].strokes
+    at, last = next((i, r[1]) for i, r in enumerate(ranges_of([s.path for s in strokes])) if r[1] > i)
+    after = moved_stroke(plan, 0, strokes[at].path.id, last, MACHINE)
+    moved = after.sheets[0].strokes
+    assert [s.path.id for s in moved[:at]] == [s.path.id for s in strokes[:at]]
+    assert moved[last].path == strokes[at].path
+    assert all(a.end == pytest.approx(b.travel_from) for a, b in itertools.pairwise(moved))
+    assert sum(s.end - s.burn_from for s in moved) == pytest.approx(sum(s.end - s.burn_from for s in strokes))
+    assert after.sheets[0].seconds == pytest.approx(sum(after.sheets[0].by_operation.values()))
+    assert after.seconds - plan.seconds == pytest.approx(after.sheets[0].seconds - plan.sheets[0].seconds)
+    back = moved_stroke(after, 0, strokes[at].path.id, at, MACHINE)
+    assert back.sheets[0].travel == pytest.approx(plan.sheets[0].travel)
+    assert [s.path.id for s in back.sheets[0].strokes] == [s.path.id for s in strokes]
+    outer = next(s.path.id for s in strokes if s.path.operation is Operation.OUTER)
+    with pytest.raises(PlanError, match="so early"):
+        moved_stroke(plan, 0, outer, 0, MACHINE)
+    with pytest.raises(PlanError, match="no such cut"):
+        moved_stroke(plan, 0, "moon", 0, MACHINE)

@@ -1435,6 +1435,63 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/plan/order/{sheet}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Order Ranges
+         * @description Tell for each cut of a sheet the first and last place in the order to which it may be moved.
+         */
+        get: operations["orderRanges"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/plan/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Move Stroke */
+        post: operations["moveStroke"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/plan/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Accept Plan
+         * @description Say that what the plan warns of was read.
+         */
+        post: operations["acceptPlan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/files/{name}": {
         parameters: {
             query?: never;
@@ -6324,6 +6381,16 @@ export interface components {
             /** Name */
             name: string;
         };
+        /** AcceptedOut */
+        AcceptedOut: {
+            /** By */
+            by: string;
+            /**
+             * On
+             * Format: date-time
+             */
+            on: string;
+        };
         /**
          * Contour
          * @description A path of segments, each starting where the one before ends [mm].
@@ -6407,6 +6474,9 @@ export interface components {
             revision: number | null;
             /** Plan Print */
             plan_print: string | null;
+            /** Version */
+            version: string;
+            accepted: components["schemas"]["AcceptedOut"] | null;
             plan: components["schemas"]["CutPlan"] | null;
             machine: components["schemas"]["Machine"] | null;
             /** Settings */
@@ -6522,6 +6592,27 @@ export interface components {
              * @default 0.1
              */
             interval: number;
+            /**
+             * Upright
+             * @default false
+             */
+            upright: boolean;
+        };
+        /** StrokeIn */
+        StrokeIn: {
+            /** Version */
+            version: string;
+            /** Sheet */
+            sheet: number;
+            /** Path */
+            path: string;
+            /** To */
+            to: number;
+        };
+        /** VersionIn */
+        VersionIn: {
+            /** Version */
+            version: string;
         };
         /** LoggedRun */
         LoggedRun: {
@@ -9116,6 +9207,102 @@ export interface operations {
         responses: {
             /** @description OK */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+        };
+    };
+    orderRanges: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                sheet: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": [
+                        number,
+                        number
+                    ][];
+                };
+            };
+        };
+    };
+    moveStroke: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StrokeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+        };
+    };
+    acceptPlan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

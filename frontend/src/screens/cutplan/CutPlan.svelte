@@ -109,7 +109,18 @@
 		</section>
 		{#if sheet}<Reel {sheet} labels={out!.labels} bind:t />{/if}
 	</div>
-	{#if out}<PlanPanel {out} {sheet} {problem} {busy} projectId={work.id} onplan={plan} onmachine={load} />{/if}
+	{#if out}<PlanPanel
+			{out}
+			{sheet}
+			{problem}
+			{busy}
+			projectId={work.id}
+			number={Math.min(number, (out.plan?.sheets.length ?? 1) - 1)}
+			bind:t
+			onplan={plan}
+			onmachine={load}
+			onchange={(told) => (out = told)}
+		/>{/if}
 </div>
 
 <style>

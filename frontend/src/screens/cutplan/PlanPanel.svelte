@@ -1,10 +1,11 @@
 <!-- Times by operation, settings, what to know before it goes out, and the files. -->
 <script lang="ts">
-	import { api, need } from '../../api/client';
+	import { api, need, Problem } from '../../api/client';
 	import type { Beam, PlanOut, SheetPlan } from '../../api/types';
 	import Dot from '../../lib/ui/Dot.svelte';
 	import { session } from '../../app/session.svelte';
-	import { clock, showKerf, unitName } from '../../lib/units/units';
+	import { clock, day, showKerf, unitName } from '../../lib/units/units';
+	import OrderList from './OrderList.svelte';
 
 	let {
 		out,
@@ -12,16 +13,24 @@
 		problem,
 		busy,
 		projectId,
+		number,
+		t = $bindable(),
 		onplan,
-		onmachine
+		onmachine,
+		onchange
 	}: {
 		out: PlanOut;
 		sheet: SheetPlan | null;
 		problem: string;
 		busy: boolean;
 		projectId: number;
+		/** of the sheet, from 0 */
+		number: number;
+		/** the moment under the reel's mark [s] */
+		t: number;
 		onplan: () => Promise<void>;
 		onmachine: () => Promise<void>;
+		onchange: (told: PlanOut) => void;
 	} = $props();
 	const plan = $derived(out.plan);
 	const settings = $derived(sheet ? out.settings[sheet.stock] : undefined);
@@ -45,7 +54,18 @@
 	const words = (b: Beam) => `${b.power} % · ${b.speed} mm/s${(b.passes ?? 1) > 1 ? ` · ${b.passes} passes` : ''}`;
 	const paths = (operation: string) => `${count(operation)} path${count(operation) === 1 ? '' : 's'}`;
 	let told = $state('');
-	let accepted = $state(false);
+	const accepted = $derived(out.accepted);
+
+	async function accept() {
+		told = '';
+		try {
+			const params = { path: { project_id: projectId } };
+			onchange(await need(api.POST('/api/projects/{project_id}/plan/accept', { params, body: { version: out.version } })));
+		} catch (e) {
+			if (e instanceof Problem && e.status === 409) onchange(e.facts.answer as PlanOut);
+			else told = (e as Error).message;
+		}
+	}
 
 	async function kerfPlace(place: 'paths' | 'machine') {
 		told = '';
@@ -116,9 +136,12 @@
 				</details>
 			</li>
 		</ul>
-		{#if found.length && !must && out.fresh}<label class="flex items-start gap-2 py-1"
-				><input type="checkbox" class="mt-1" bind:checked={accepted} /> I have read these and go on</label
-			>{/if}
+		{#if found.length && !must && out.fresh}
+			{#if accepted}<p class="quiet">Read by {accepted.by}, {day(accepted.on)}.</p>
+			{:else}<label class="flex items-start gap-2 py-1"
+					><input type="checkbox" class="mt-1" checked={false} onchange={accept} /> I have read these and go on</label
+				>{/if}
+		{/if}
 		<div class="mt-2 flex flex-wrap gap-2">
 			{#if ready && (accepted || !found.length)}
 				<a class="btn burn" href={href('all.zip')} download>Make the files</a>
@@ -149,6 +172,7 @@
 			>
 		{/if}
 		{#if told}<div class="note bad" role="alert">{told}</div>{/if}
+		{#if sheet && out.fresh}<OrderList {projectId} {out} {sheet} {number} labels={out.labels} bind:t {onchange} />{/if}
 		<h3>At the machine</h3>
 		<p>
 			Stay with it, lid shut, air and extraction on, extinguisher at hand. Weights on warped corners, outside the head’s path. Local rules

@@ -3,18 +3,33 @@ import { render, screen, within } from '@testing-library/svelte';
 import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { PlanOut } from '../../api/types';
+import { shownRange } from './order';
 import PlanPanel from './PlanPanel.svelte';
 
+let status = 200;
+let after: unknown;
 const sent: { url: string; body: unknown }[] = [];
 beforeEach(() => {
-	sent.length = 0;
+	[sent.length, status] = [0, 200];
 	vi.stubGlobal('fetch', async (request: Request) => {
-		sent.push({ url: new URL(request.url).pathname, body: await request.json() });
-		return new Response('{}', { status: 200, headers: { 'Content-Type': 'application/json' } });
+		const url = new URL(request.url).pathname;
+		if (request.method !== 'GET') sent.push({ url, body: await request.json() });
+		const answer = url.includes('/plan/order/') ? RANGES : url.endsWith('/plan/move') || url.endsWith('/plan/accept') ? after : {};
+		return new Response(JSON.stringify(answer), { status, headers: { 'Content-Type': 'application/json' } });
 	});
 });
 
-const stroke = (operation: string) => ({ path: { operation } });
+const stroke = (operation: string, k: number) => ({
+	path: { id: `lid.0/${operation}${k}`, part: 'lid', copy: 0, operation },
+	burn_from: 10 * k,
+	end: 10 * k + 9
+});
+const RANGES = [
+	[0, 0],
+	[1, 2],
+	[1, 2],
+	[3, 3]
+];
 const sheet = {
 	sheet: '1',
 	copy: 0,
@@ -23,7 +38,7 @@ const sheet = {
 	kerf: 0.158,
 	travel: 1700,
 	by_operation: { score: 6, inner: 70, outer: 335, travel: 9 },
-	strokes: [stroke('score'), stroke('inner'), stroke('inner'), stroke('outer')]
+	strokes: ['score', 'inner', 'inner', 'outer'].map(stroke)
 };
 const warning = { code: 'kerf_guess', severity: 'look', message: 'The kerf is a default. Cut a test first.' };
 const stop = { code: 'cut_twice', severity: 'must', message: 'The same line would be cut twice.' };
@@ -37,6 +52,8 @@ function panel(findings: object[], more: object = {}) {
 		fresh: true,
 		revision: 6,
 		plan_print: 'x',
+		version: 'one',
+		accepted: null,
 		plan,
 		machine: { id: '3', kerf_place: 'paths' },
 		settings: {
@@ -48,15 +65,19 @@ function panel(findings: object[], more: object = {}) {
 			}
 		},
 		stocks: {},
-		labels: {},
+		labels: { lid: 'Lid' },
 		factor: 1.04,
 		factor_runs: 1,
 		job: null,
 		...more
 	} as unknown as PlanOut;
+	after = { ...out, version: 'two', accepted: { by: 'alder', on: '2026-11-25T10:00:00Z' } };
 	const onplan = vi.fn(async () => {});
-	render(PlanPanel, { out, sheet: sheet as never, problem: '', busy: false, projectId: 9, onplan, onmachine: vi.fn(async () => {}) });
-	return { onplan };
+	const onmachine = vi.fn(async () => {});
+	const onchange = vi.fn((told: PlanOut) => rerender({ out: told }));
+	const props = { sheet: sheet as never, problem: '', busy: false, projectId: 9, number: 0, t: 12, onplan, onmachine, onchange };
+	const { rerender } = render(PlanPanel, { out, ...props });
+	return { onplan, onchange };
 }
 const files = () => screen.queryByRole('link', { name: 'Make the files' });
 
@@ -71,6 +92,8 @@ describe('the plan panel', () => {
 		panel([warning, fine]);
 		expect(files()).toBeNull();
 		await userEvent.click(screen.getByLabelText('I have read these and go on'));
+		expect(sent).toEqual([{ url: '/api/projects/9/plan/accept', body: { version: 'one' } }]);
+		expect(await screen.findByText(/Read by alder, 25 Nov/)).toBeInTheDocument();
 		expect(files()).not.toBeNull();
 	});
 	it('holds the files back when something must be mended', () => {
@@ -102,5 +125,43 @@ describe('the plan panel', () => {
 		panel([fine]);
 		await userEvent.click(screen.getByLabelText(/by the machine’s own software/));
 		expect(sent).toEqual([{ url: '/api/machines/3', body: { kerf_place: 'machine' } }]);
+	});
+});
+
+describe('the order of cuts', () => {
+	const rows = () => screen.getByRole('list', { name: 'Order of cuts' });
+
+	it('names each cut and marks the one that burns now', async () => {
+		panel([fine]);
+		const names = within(rows()).getAllByRole('button');
+		expect(names.map((b) => b.textContent)).toEqual(['Lid, score1', 'Lid, opening 22', 'Lid, opening 33', 'Lid, outline4']);
+		expect(names[1]).toHaveAttribute('aria-current', 'true');
+	});
+	it('moves a cut by the keyboard where the order holds, and nowhere else', async () => {
+		const { onchange } = panel([fine]);
+		await vi.waitFor(() => expect(rows()).toBeInTheDocument());
+		await new Promise((r) => setTimeout(r, 20));
+		within(rows()).getAllByRole('button')[1]!.focus();
+		await userEvent.keyboard('{Alt>}{ArrowUp}{/Alt}');
+		expect(sent).toEqual([]);
+		expect(screen.getByRole('alert')).toHaveTextContent('cannot go farther');
+		within(rows()).getAllByRole('button')[1]!.focus();
+		await userEvent.keyboard('{Alt>}{ArrowDown}{/Alt}');
+		expect(sent).toEqual([{ url: '/api/projects/9/plan/move', body: { version: 'one', sheet: 0, path: 'lid.0/inner1', to: 2 } }]);
+		expect(onchange).toHaveBeenCalledOnce();
+	});
+	it('shows the order of somebody who was first', async () => {
+		const { onchange } = panel([fine]);
+		await new Promise((r) => setTimeout(r, 20));
+		status = 409;
+		within(rows()).getAllByRole('button')[1]!.focus();
+		await userEvent.keyboard('{Alt>}{ArrowDown}{/Alt}');
+		expect(await screen.findByText(/Somebody else changed the plan/)).toBeInTheDocument();
+		expect(onchange.mock.calls[0]![0].version).toBe('two');
+	});
+	it('shows only what is around the mark when there are many', () => {
+		expect(shownRange(20, 3)).toEqual({ start: 0, end: 20 });
+		expect(shownRange(1000, 500)).toEqual({ start: 470, end: 531 });
+		expect(shownRange(1000, 999)).toEqual({ start: 939, end: 1000 });
 	});
 });

@@ -1,0 +1,213 @@
+<!-- The order of cuts as a list: what is under the reel's mark, and what comes around it; each may be dragged to where the order still holds. -->
+<script lang="ts">
+	import { untrack } from 'svelte';
+	import { api, need, Problem } from '../../api/client';
+	import type { PlanOut, SheetPlan } from '../../api/types';
+	import { atMoment, namesOf, shownRange } from './order';
+
+	let {
+		projectId,
+		out,
+		sheet,
+		number,
+		labels,
+		t = $bindable(),
+		onchange
+	}: {
+		projectId: number;
+		out: PlanOut;
+		sheet: SheetPlan;
+		number: number;
+		labels: Record<string, string>;
+		t: number;
+		onchange: (told: PlanOut) => void;
+	} = $props();
+	const ROW = 26;
+	let ranges = $state.raw<[number, number][]>([]);
+	let told = $state('');
+	let busy = $state(false);
+	let list = $state<HTMLElement>();
+	let drag = $state.raw<{ from: number; to: number; y: number } | null>(null);
+	const names = $derived(namesOf(sheet.strokes, labels));
+	const now = $derived(atMoment(sheet.strokes, t));
+	const shown = $derived(shownRange(sheet.strokes.length, now));
+	const allowed = (from: number, to: number) => !ranges[from] || (ranges[from][0] <= to && to <= ranges[from][1]);
+
+	$effect(() => {
+		void out.version;
+		void number;
+		untrack(() => void load());
+	});
+	async function load() {
+		const params = { path: { project_id: projectId, sheet: number } };
+		try {
+			ranges = (await need(api.GET('/api/projects/{project_id}/plan/order/{sheet}', { params }))) as [number, number][];
+		} catch {
+			ranges = []; // the server still says what may not be
+		}
+	}
+	async function put(from: number, to: number) {
+		if (busy || from === to || to < 0 || to >= sheet.strokes.length) return;
+		told = '';
+		busy = true;
+		try {
+			const body = { version: out.version, sheet: number, path: sheet.strokes[from]!.path.id, to };
+			const after = await need(api.POST('/api/projects/{project_id}/plan/move', { params: { path: { project_id: projectId } }, body }));
+			onchange(after);
+			t = after.plan!.sheets[number]!.strokes[to]!.burn_from;
+		} catch (e) {
+			if (e instanceof Problem && e.status === 409) {
+				onchange(e.facts.answer as PlanOut);
+				told = 'Somebody else changed the plan meanwhile: this is how it is now.';
+			} else told = (e as Error).message;
+		} finally {
+			busy = false;
+		}
+	}
+	function grip(from: number, event: PointerEvent) {
+		(event.currentTarget as Element).setPointerCapture(event.pointerId);
+		drag = { from, to: from, y: event.clientY };
+	}
+	function follow(event: PointerEvent) {
+		if (!drag) return;
+		const to = drag.from + Math.round((event.clientY - drag.y) / ROW);
+		drag = { ...drag, to: Math.min(Math.max(to, shown.start), shown.end - 1) };
+	}
+	async function letGo() {
+		const { from, to } = drag ?? { from: 0, to: 0 };
+		const may = allowed(from, to);
+		drag = null;
+		if (may) await put(from, to);
+		else told = 'It cannot go there: what lies inside comes first, engraving and scores come before cuts.';
+	}
+	async function key(at: number, event: KeyboardEvent) {
+		const by = { ArrowUp: -1, ArrowDown: 1 }[event.key];
+		if (!by) return;
+		event.preventDefault();
+		event.stopPropagation();
+		const to = at + by;
+		if (!event.altKey) t = sheet.strokes[Math.min(Math.max(to, 0), sheet.strokes.length - 1)]!.burn_from + 1e-3;
+		else if (allowed(at, to)) await put(at, to);
+		else told = 'It cannot go farther that way.';
+		requestAnimationFrame(() => list?.querySelector<HTMLElement>('[aria-current="true"]')?.focus());
+	}
+</script>
+
+<h3>Order of cuts</h3>
+<p class="quiet">Drag a cut, or Alt ↑ ↓. Where it may not go, the line is red.</p>
+{#if shown.start > 0}<p class="quiet">{shown.start} before</p>{/if}
+<ol bind:this={list} start={shown.start + 1} aria-label="Order of cuts">
+	{#each sheet.strokes.slice(shown.start, shown.end) as s, k (s.path.id)}
+		{@const at = shown.start + k}
+		<li
+			class:now={at === now}
+			class:above={drag && drag.to === at && drag.to < drag.from}
+			class:below={drag && drag.to === at && drag.to > drag.from}
+			class:held={drag?.from === at}
+			class:wrong={drag && !allowed(drag.from, drag.to)}
+		>
+			<button
+				class="name"
+				aria-current={at === now}
+				onclick={() => (t = s.burn_from + 1e-3)}
+				onkeydown={(e) => key(at, e)}
+				title="Alt with up or down moves it"
+				><i class={s.path.operation}></i><span>{names[at]}</span><span class="fig">{at + 1}</span></button
+			>
+			<span
+				class="grip"
+				role="presentation"
+				onpointerdown={(e) => grip(at, e)}
+				onpointermove={follow}
+				onpointerup={letGo}
+				onpointercancel={() => (drag = null)}>⋮⋮</span
+			>
+		</li>
+	{/each}
+</ol>
+{#if shown.end < sheet.strokes.length}<p class="quiet">{sheet.strokes.length - shown.end} after</p>{/if}
+{#if told}<div class="note bad" role="alert">{told}</div>{/if}
+
+<style>
+	h3 {
+		font-weight: 650;
+		font-size: 12.5px;
+		color: var(--ink-2);
+		margin: 12px 0 2px;
+	}
+	.quiet {
+		font-size: 12px;
+	}
+	ol {
+		border: 1px solid var(--rule);
+		border-radius: 4px;
+		max-height: 286px;
+		overflow-y: auto;
+	}
+	li {
+		display: flex;
+		height: 26px;
+		align-items: center;
+		border-top: 2px solid transparent;
+		border-bottom: 2px solid transparent;
+	}
+	li.now {
+		background: var(--pick);
+	}
+	li.above {
+		border-top-color: #1d7f6c;
+	}
+	li.below {
+		border-bottom-color: #1d7f6c;
+	}
+	li.wrong.above {
+		border-top-color: var(--bad);
+	}
+	li.wrong.below {
+		border-bottom-color: var(--bad);
+	}
+	li.held .name {
+		opacity: 0.55;
+	}
+	.name {
+		display: flex;
+		gap: 8px;
+		align-items: center;
+		flex: 1;
+		min-width: 0;
+		text-align: left;
+		padding: 0 8px;
+	}
+	.name span:first-of-type {
+		flex: 1;
+		overflow: hidden;
+		text-overflow: ellipsis;
+		white-space: nowrap;
+	}
+	.fig {
+		font-size: 11.5px;
+		color: var(--ink-2);
+	}
+	.grip {
+		cursor: grab;
+		padding: 0 8px;
+		color: var(--ink-2);
+		touch-action: none;
+		user-select: none;
+	}
+	i {
+		width: 10px;
+		height: 10px;
+		flex: none;
+		background: #c85a33;
+	}
+	i.inner {
+		background: #b48a74;
+	}
+	i.score {
+		background: #d0a63c;
+	}
+	i.engrave {
+		background: #8d7fb5;
+	}
+</style>

@@ -1,0 +1,35 @@
+/** The order of cuts as people read it: each stroke by its part and what it is of it. */
+import type { Stroke } from '../../api/types';
+
+const WHAT: Record<string, string> = { engrave: 'engraving', score: 'score', inner: 'opening', outer: 'outline' };
+export const AROUND = 30; // strokes shown before and after the one under the mark
+
+/** "Front, opening 2"; the number only where a part has several of a kind. */
+export function namesOf(strokes: readonly Stroke[], labels: Record<string, string>): string[] {
+	const kind = (s: Stroke) => `${s.path.part}.${s.path.copy}/${s.path.operation}`;
+	const copies = new Map<string, Set<number>>();
+	const count = new Map<string, number>();
+	for (const s of strokes) {
+		count.set(kind(s), (count.get(kind(s)) ?? 0) + 1);
+		copies.set(s.path.part, (copies.get(s.path.part) ?? new Set()).add(s.path.copy));
+	}
+	return strokes.map((s) => {
+		const label = labels[s.path.part] ?? s.path.part;
+		const copy = (copies.get(s.path.part)?.size ?? 1) > 1 ? ` (${s.path.copy + 1})` : '';
+		const number = Number(/(\d+)$/.exec(s.path.id)?.[1] ?? 0) + 1;
+		return `${label}${copy}, ${WHAT[s.path.operation]}${count.get(kind(s))! > 1 ? ` ${number}` : ''}`;
+	});
+}
+
+/** The stroke that burns at a moment, or burns next. */
+export function atMoment(strokes: readonly Stroke[], t: number): number {
+	const found = strokes.findIndex((s) => s.end > t);
+	return found < 0 ? strokes.length - 1 : found;
+}
+
+/** Which strokes a list shows: all of a few, else those around the mark. */
+export function shownRange(count: number, now: number): { start: number; end: number } {
+	if (count <= 2 * AROUND + 1) return { start: 0, end: count };
+	const start = Math.min(Math.max(now - AROUND, 0), count - 2 * AROUND - 1);
+	return { start, end: start + 2 * AROUND + 1 };
+}
