@@ -42,11 +42,11 @@ def test_a_family_goes_from_an_empty_project_to_files(page: Page, worker: Worker
     link = page.get_by_role("link", name="Make the files")
     expect(link.or_(page.get_by_role("button", name="Make the files"))).to_be_visible(timeout=20_000)
     if read.count():
-        read.check()
+        read.click()
     with page.expect_download() as getting:
         link.click()
     names = zipfile.ZipFile(Path(getting.value.path())).namelist()
-    assert {n.rsplit(".", 1)[1] for n in names} == {"svg", "dxf", "pdf", "csv"}
+    assert {n.rsplit(".", 1)[1] for n in names} == {"svg", "dxf", "gcode", "pdf", "csv", "stl", "glb"}
 
 
 def slots_of(name: str) -> dict[str, float]:

@@ -83,7 +83,7 @@ def test_from_a_measured_sheet_to_a_logged_run(page: Page, laser: str, worker: W
     expect(page.get_by_role("button", name="Pack again")).to_be_enabled(timeout=20_000)
 
     station(page, "Cut plan")
-    page.get_by_label("I have read these").check()
+    page.get_by_label("I have read these").click()
     with page.expect_download() as getting:
         page.get_by_role("link", name="Make the files").click()
     read_the_files(Path(getting.value.path()))
@@ -110,7 +110,7 @@ def test_from_a_measured_sheet_to_a_logged_run(page: Page, laser: str, worker: W
 def read_the_files(archive: Path) -> None:
     """Read the zip with other readers: both drawings hold the same lines, in millimetres, on the sheet."""
     files = {n.rsplit(".", 1)[1]: zipfile.ZipFile(archive).read(n) for n in zipfile.ZipFile(archive).namelist()}
-    assert set(files) == {"svg", "dxf", "pdf", "csv"}
+    assert set(files) == {"svg", "dxf", "gcode", "pdf", "csv", "stl", "glb"}
     drawing = SVG.parse(io.BytesIO(files["svg"]), ppi=25.4)
     assert (drawing.width, drawing.height) == pytest.approx((600, 400), abs=1e-3)  # the reader's own inch is rounded
     lines = [e for e in drawing.elements() if type(e).__name__ in ("Path", "Circle")]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Annotated
 
 from django.http import HttpRequest, HttpResponse
@@ -12,8 +13,8 @@ from ninja.files import UploadedFile
 
 from apps.accounts.access import require_role
 from apps.accounts.models import Role
-from apps.designs import convert, drawings, queries
-from apps.designs.api import project_row
+from apps.designs import convert, drawings, exchange, queries
+from apps.designs.api import ProjectOut, project_out, project_row
 from apps.designs.models import Drawing
 from notchcore.design.features.drawing import Note, silhouette_of
 from notchcore.geom.profile import Ring
@@ -116,3 +117,19 @@ def read_heights(request: HttpRequest, project_id: int, file: Annotated[Uploaded
     project_row(request, project_id)
     grid, size = drawings.heights(file.read(drawings.MOST_BYTES + 1), dark_is_high=dark_is_high)
     return HeightsOut(grid=grid, size=size)
+
+
+@router.get("/projects/{project_id}/bundle", operation_id="takeOut")
+def take_out(request: HttpRequest, project_id: int) -> HttpResponse:
+    """Return the whole project as one file, to keep or to take to another shop."""
+    project = project_row(request, project_id)
+    name = re.sub(r"[^\w-]+", "-", project.name, flags=re.ASCII).strip("-").lower() or "project"
+    headers = {"Content-Disposition": f'attachment; filename="{name}.project.zip"'}
+    return HttpResponse(exchange.taken_out(project), content_type="application/zip", headers=headers)
+
+
+@router.post("/bundles", response={201: ProjectOut}, operation_id="bringIn")
+def bring_in(request: HttpRequest, file: Annotated[UploadedFile, File()]) -> Status[ProjectOut]:
+    """Make a project from a file that was taken out."""
+    member = require_role(request, Role.DESIGNER)
+    return Status(201, project_out(exchange.brought_in(file.read(drawings.MOST_BYTES + 1), member)))

@@ -1,6 +1,6 @@
 /** Files to the server, as forms. */
 import { api, need } from './client';
-import type { DrawingOut, Point } from './types';
+import type { DrawingOut, Point, ProjectOut } from './types';
 
 const asForm = { bodySerializer: (body: unknown) => body as FormData };
 function form(file: File, more: Record<string, string | number | boolean> = {}) {
@@ -18,6 +18,11 @@ export function sendDrawing(project: number, file: File, how: Record<string, num
 export function sendHeights(project: number, file: File, darkIsHigh: boolean) {
 	const params = { path: { project_id: project } };
 	return need(api.POST('/api/projects/{project_id}/heights', { params, body: form(file, { dark_is_high: darkIsHigh }), ...asForm }));
+}
+
+/** Make a project from one that was taken out, here or in another shop. */
+export function bringIn(file: File): Promise<ProjectOut> {
+	return need(api.POST('/api/bundles', { body: form(file), ...asForm }));
 }
 
 /** The outline of an offcut on a photo from above [mm]; nothing is kept. */

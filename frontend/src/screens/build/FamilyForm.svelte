@@ -148,6 +148,9 @@
 	<a href="/api/projects/{work.id}/assembly.stl" download>STL</a>
 	<a href="/api/projects/{work.id}/assembly.glb" download>glTF</a>
 </p>
+<p class="quiet solids">
+	To keep, or for another shop: <a href="/api/projects/{work.id}/bundle" download>the whole project</a>
+</p>
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 {#each general.slice(0, FEW) as f, i (i)}<div class="note" class:bad={f.severity === 'must'}>{f.message}</div>{/each}
 {#if general.length > FEW}<p class="quiet">{general.length - FEW} more are listed on Dry fit.</p>{/if}

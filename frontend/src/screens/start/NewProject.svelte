@@ -1,6 +1,7 @@
 <!-- A new project: what to begin with, its name, and three numbers. -->
 <script lang="ts">
 	import { api, need } from '../../api/client';
+	import { bringIn } from '../../api/files';
 	import type { DesignFamily, Values } from '../../api/types';
 	import { allFamilies } from '../../app/families';
 	import { session } from '../../app/session.svelte';
@@ -27,6 +28,20 @@
 	function choose(family: DesignFamily) {
 		chosen = family;
 		values = { ...(family.defaults as unknown as Values) };
+	}
+
+	async function taken(event: Event & { currentTarget: HTMLInputElement }) {
+		const file = event.currentTarget.files?.[0];
+		event.currentTarget.value = '';
+		if (!file) return;
+		[problem, busy] = ['', true];
+		try {
+			onmade((await bringIn(file)).id);
+		} catch (e) {
+			problem = (e as Error).message;
+		} finally {
+			busy = false;
+		}
 	}
 
 	async function start(event: SubmitEvent) {
@@ -72,6 +87,9 @@
 			onchange={(number, value) => void (values = { ...values, [number]: value })}
 		/>
 		<button class="btn main" disabled={busy || !chosen}>Start building</button>
+		<label class="btn bring" title="A project that was taken out on Build, here or in another shop"
+			>Bring one in …<input type="file" accept=".zip" disabled={busy} onchange={taken} /></label
+		>
 	</div>
 	{#if chosen}<p class="quiet">{chosen.says}{chosen.caution ? ` ${chosen.caution}` : ''}</p>{/if}
 	{#if problem}<p role="alert" class="note bad">{problem}</p>{/if}
@@ -125,6 +143,19 @@
 	}
 	.given :global(.field) {
 		grid-template-columns: auto 88px;
+	}
+	.bring {
+		position: relative;
+		cursor: pointer;
+	}
+	.bring:focus-within {
+		box-shadow: 0 0 0 2px #57b39f;
+	}
+	.bring input {
+		position: absolute;
+		inset: 0;
+		opacity: 0;
+		pointer-events: none;
 	}
 	.name {
 		display: flex;

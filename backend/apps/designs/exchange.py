@@ -1,0 +1,263 @@
+"""A project as one file that can be taken to another shop: its designs, drawings and notes, and what is known of its stocks and machine.
+
+A zip: `project.json`, and `drawings/ID.json` for each drawing. What follows from these (dry fit, layout, plan) is not in it: it is
+made again, on the sheets of the shop that takes it in.
+"""
+
+from __future__ import annotations
+
+import io
+import json
+import zipfile
+from datetime import date, datetime
+from typing import Any
+
+from django.contrib.auth.models import AbstractBaseUser
+from django.core.exceptions import ValidationError as Invalid
+from django.db import models, transaction
+from ninja import Schema
+from pydantic import Field, ValidationError
+
+from apps.accounts.models import Member
+from apps.designs import convert
+from apps.designs.models import Drawing, Project, Revision, TrialNote
+from apps.sheets import models as sheets
+from apps.sheets.convert import MACHINE
+from notchcore.design.design import Design
+from notchcore.errors import DesignError
+
+FORMAT, VERSION = "notch-board-project", 1
+MOST_BYTES = 80_000_000  # unpacked
+MOST_FILES = 500
+MOST_REVISIONS = 5_000
+NO_PROJECT = "This is not a project that was taken out of Notch Board"
+
+STOCK_FIELDS = ("name", "family", "substance", "look", "batch", "label_mm", "colour", "lab", "lab_finished", "finish", "crush", "film", "warp",
+                "confirmed_by", "confirmed_on", "confirmed_data")  # fmt: skip
+EVIDENCE_FIELDS = ("on", "by", "borrowed")
+FIELDS: dict[str, tuple[str, ...]] = {  #: of each kind of evidence, beside the stock and the machine
+    "readings": (*EVIDENCE_FIELDS, "thickness_mm", "x", "y"),
+    "kerf_tests": (*EVIDENCE_FIELDS, "lens", "setting", "kind", "drawn_mm", "measured_mm", "below_mm", "count"),
+    "feels": (*EVIDENCE_FIELDS, "lens", "setting", "feel", "drawn_mm", "clearance_mm", "sd_mm", "entering_id"),
+    "settings_rows": (*EVIDENCE_FIELDS, "lens", "setting", "values", "source"),
+}
+ROWS: dict[str, type[models.Model]] = {
+    "readings": sheets.Reading, "kerf_tests": sheets.KerfTest, "feels": sheets.Feel, "settings_rows": sheets.StockSettings,
+}  # fmt: skip
+
+
+class KeptRevision(Schema):
+    number: int = Field(ge=1)
+    parent: int | None
+    label: str = Field(max_length=120)
+    author: str
+    saved: datetime
+    design: convert.AnyDesign
+
+
+class KeptNote(Schema):
+    revision: int
+    about: str = Field(max_length=200)
+    feel: str = Field(max_length=8)
+    text: str
+    photo: str
+
+
+class KeptStock(Schema):
+    name: str = Field(max_length=80)
+    family: str = Field(max_length=20)
+    batch: str = Field(max_length=40)
+    label_mm: float = Field(gt=0, le=100)
+    fields: dict[str, Any]
+    readings: list[dict[str, Any]]
+    kerf_tests: list[dict[str, Any]]
+    feels: list[dict[str, Any]]
+    settings_rows: list[dict[str, Any]]
+
+
+class KeptMachine(Schema):
+    name: str = Field(max_length=80)
+    profile: dict[str, Any]
+
+
+class Kept(Schema):
+    """What `project.json` holds."""
+
+    format: str
+    version: int
+    name: str = Field(max_length=80)
+    deadline: date | None
+    head: int
+    redo: list[int]
+    machine: KeptMachine
+    revisions: list[KeptRevision] = Field(min_length=1, max_length=MOST_REVISIONS)
+    stocks: dict[str, KeptStock]
+    drawings: dict[str, str]  #: names, by id
+    notes: list[KeptNote]
+
+
+# -- out -----------------------------------------------------------------------------------------------------------------------
+
+
+def _values(row: models.Model, fields: tuple[str, ...]) -> dict[str, Any]:
+    return {f: getattr(row, f) for f in fields}
+
+
+def _stock(row: sheets.Stock, machine: sheets.Machine) -> KeptStock:
+    found: dict[str, list[dict[str, Any]]] = {}
+    for kind, fields in FIELDS.items():
+        rows = getattr(row, kind).filter(withdrawn=False).order_by("pk")
+        found[kind] = [_values(r, fields) for r in (rows if kind == "readings" else rows.filter(machine=machine))]
+    return KeptStock(name=row.name, family=row.family, batch=row.batch, label_mm=row.label_mm, fields=_values(row, STOCK_FIELDS), **found)
+
+
+def taken_out(project: Project) -> bytes:
+    """Return a project as a zip.
+
+    Raises:
+        DesignError: it is a test card, which belongs to the evidence of its shop
+    """
+    if project.is_test:
+        raise DesignError("A test card stays with the stock that it tests. Take out the project that needs it.")
+    revisions = list(project.revisions.select_related("author").order_by("number"))
+    designs = [convert.design_of(r) for r in revisions]
+    ids = sorted({s for d in designs for s in d.named_stocks() if s.isdigit()}, key=int)
+    rows = sheets.Stock.objects.filter(shop=project.shop_id, pk__in=list(map(int, ids)))
+    drawings = list(project.drawings.order_by("pk"))
+    kept = Kept(
+        format=FORMAT, version=VERSION, name=project.name, deadline=project.deadline, head=project.head, redo=project.redo,
+        machine=KeptMachine(name=project.machine.name, profile=project.machine.profile),
+        revisions=[KeptRevision(number=r.number, parent=r.parent, label=r.label, author=r.author.get_username(), saved=r.created, design=d)
+                   for r, d in zip(revisions, designs, strict=True)],
+        stocks={str(s.pk): _stock(s, project.machine) for s in rows}, drawings={str(d.pk): d.name for d in drawings},
+        notes=[KeptNote(**_values(n, ("revision", "about", "feel", "text", "photo"))) for n in project.trial_notes.order_by("pk")],
+    )  # fmt: skip
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+        archive.writestr("project.json", kept.model_dump_json(indent=1))
+        for d in drawings:
+            archive.writestr(f"drawings/{d.pk}.json", json.dumps(d.payload))
+    return out.getvalue()
+
+
+# -- in ------------------------------------------------------------------------------------------------------------------------
+
+
+def _read(data: bytes) -> tuple[Kept, dict[str, Any]]:
+    """Return what a file holds, checked.
+
+    Raises:
+        DesignError: it is no project of ours, too large, or broken
+    """
+    try:
+        archive = zipfile.ZipFile(io.BytesIO(data))
+        entries = archive.infolist()
+        if len(entries) > MOST_FILES or sum(e.file_size for e in entries) > MOST_BYTES:
+            raise DesignError(f"The file unpacks to more than {MOST_BYTES // 1_000_000} MB or {MOST_FILES} files: that is no project.")
+        kept = Kept.model_validate_json(archive.read("project.json"))
+        drawings = {k: json.loads(archive.read(f"drawings/{k}.json")) for k in kept.drawings}
+        for payload in drawings.values():
+            convert.DRAWING.validate_python(payload)
+    except ValidationError as problem:
+        first = problem.errors()[0]
+        raise DesignError(f"{NO_PROJECT}: {'.'.join(map(str, first['loc']))}: {first['msg']}") from None
+    except (zipfile.BadZipFile, KeyError, ValueError, RuntimeError, RecursionError, NotImplementedError) as problem:
+        raise DesignError(f"{NO_PROJECT}, or the file is broken ({str(problem)[:80]}).") from None
+    if kept.format != FORMAT or kept.version > VERSION:
+        raise DesignError(f"{NO_PROJECT}, or one that is newer than this one. Bring this one up to date first.")
+    if kept.head not in {r.number for r in kept.revisions}:
+        raise DesignError(f"{NO_PROJECT}: the revision that counts is not in it.")
+    return kept, drawings
+
+
+def _machine_for(kept: KeptMachine, member: Member) -> sheets.Machine:
+    """Return the shop's own machine of that name and profile, or a new one: what was measured counts on that machine only."""
+    for row in sheets.Machine.objects.filter(shop=member.shop, name=kept.name).order_by("pk"):
+        if row.profile == kept.profile:
+            return row
+    try:
+        MACHINE.validate_python({**kept.profile, "id": "0", "name": kept.name})
+    except (ValidationError, TypeError) as problem:
+        raise DesignError(f"{NO_PROJECT}: its machine makes no sense ({str(problem)[:80]}).") from None
+    return sheets.Machine.objects.create(shop=member.shop, name=kept.name, profile=kept.profile)
+
+
+def _save(row: models.Model) -> None:
+    """Save a row whose fields make sense; what may be left out may be empty."""
+    row.full_clean(exclude=[f.name for f in row._meta.fields if getattr(row, f.attname) in (None, "", [], {})])
+    row.save()
+
+
+def _stock_for(kept: KeptStock, member: Member) -> tuple[sheets.Stock, bool]:
+    """Return the shop's own stock of that name, kind, thickness and batch, or a new one, and whether it is new."""
+    own = sheets.Stock.objects.filter(shop=member.shop, name=kept.name, family=kept.family, label_mm=kept.label_mm, batch=kept.batch).first()
+    if own is not None:
+        return own, False
+    fields = {k: v for k, v in kept.fields.items() if k in STOCK_FIELDS}
+    row = sheets.Stock(shop=member.shop, **fields | {"name": kept.name, "family": kept.family, "label_mm": kept.label_mm, "batch": kept.batch})
+    _save(row)
+    return row, True
+
+
+def _add_evidence(kept: KeptStock, row: sheets.Stock, machine: sheets.Machine, stocks: dict[str, sheets.Stock]) -> None:
+    for kind, fields in FIELDS.items():
+        for given in getattr(kept, kind):
+            values = {f: given[f] for f in fields if f in given}
+            if kind == "feels":
+                entering = stocks.get(str(values.pop("entering_id", "")))
+                if entering is None:
+                    continue  # felt with a stock that this project does not use
+                values["entering"] = entering
+            _save(ROWS[kind](stock=row, **values, **({} if kind == "readings" else {"machine": machine})))
+
+
+def _renamed(design: Design, stocks: dict[str, sheets.Stock], drawings: dict[str, Drawing]) -> dict[str, Any]:
+    """Return a design as stored, with the ids that stocks and drawings have here; numbers that name none are kept."""
+    held: dict[str, Any] = convert.DESIGN.dump_python(design, mode="json")
+
+    def stock(old: Any) -> Any:
+        return str(stocks[old].pk) if old in stocks else old
+
+    def renamed(value: Any) -> Any:
+        if isinstance(value, dict):
+            return {k: stock(v) if k in ("stock", "prototype") and isinstance(v, str) else _drawing(v, drawings) if k == "drawing" else renamed(v)
+                    for k, v in value.items()}  # fmt: skip
+        return [renamed(v) for v in value] if isinstance(value, list) else value
+
+    made = {k: renamed(v) if k in ("edits", "added", "features") else v for k, v in held.items()}
+    return made | {"stocks": {role: stock(s) for role, s in held["stocks"].items()}, "prototype": stock(held["prototype"])}
+
+
+def _drawing(old: Any, drawings: dict[str, Drawing]) -> Any:
+    return str(drawings[old].pk) if old in drawings else old
+
+
+@transaction.atomic
+def brought_in(data: bytes, member: Member) -> Project:
+    """Make a project from a file, with its history; all of it or nothing.
+
+    Stocks and the machine that the shop has already are used as they are here; others are added with what was measured of them.
+
+    Raises:
+        DesignError: it is no project of ours, too large, or broken
+    """
+    kept, payloads = _read(data)
+    machine = _machine_for(kept.machine, member)
+    try:
+        found = {k: _stock_for(s, member) for k, s in kept.stocks.items()}
+        stocks = {k: row for k, (row, _) in found.items()}
+        for k, (row, is_new) in found.items():
+            if is_new:
+                _add_evidence(kept.stocks[k], row, machine, stocks)
+    except (TypeError, ValueError, AttributeError, Invalid, models.ObjectDoesNotExist) as problem:
+        raise DesignError(f"{NO_PROJECT}: what it says of a stock makes no sense ({str(problem)[:100]}).") from None
+    project = Project.objects.create(shop=member.shop, machine=machine, name=kept.name, deadline=kept.deadline, head=kept.head, redo=kept.redo)
+    drawings = {k: Drawing.objects.create(project=project, name=name[:80], payload=payloads[k]) for k, name in kept.drawings.items()}
+    people: dict[str, AbstractBaseUser] = {m.user.get_username(): m.user for m in Member.objects.filter(shop=member.shop).select_related("user")}
+    for r in kept.revisions:
+        row = Revision.objects.create(project=project, number=r.number, parent=r.parent, label=r.label, author=people.get(r.author, member.user),
+                                      design=_renamed(r.design, stocks, drawings))  # fmt: skip
+        Revision.objects.filter(pk=row.pk).update(created=r.saved)
+    for n in kept.notes:
+        TrialNote.objects.create(project=project, author=member.user, **n.dict())
+    return project
