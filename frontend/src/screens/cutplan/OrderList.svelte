@@ -38,6 +38,11 @@
 		void number;
 		untrack(() => void load());
 	});
+	$effect(() => {
+		const row = list?.children[now - shown.start] as HTMLElement | undefined;
+		if (!list || !row || list.contains(document.activeElement)) return;
+		list.scrollTop = row.offsetTop - list.offsetTop - list.clientHeight / 2; // only the list moves, not the panel
+	});
 	async function load() {
 		const params = { path: { project_id: projectId, sheet: number } };
 		try {
