@@ -19,6 +19,7 @@ from apps.sheets.convert import machine_of, sheet_kind_of
 from apps.sheets.models import Sheet
 from notchcore.design.assembly import Part
 from notchcore.geom.profile import Profile
+from notchcore.measure.machine import KerfPlace
 from notchcore.measure.stock import Stock
 from notchcore.nest.manual import Move
 from notchcore.nest.supply import Need, needs
@@ -41,6 +42,7 @@ class PackRequest(Schema):
     rows: list[str] = []  #: parts that are laid in rows at one pitch
     backs: list[str] = []  #: parts that may lie on their back, where nothing is burned on their face
     go_on: bool = False  #: from the layout that is there
+    common: bool = False  #: parts lie a beam's width apart, so that straight edges share their cut
     together: list[list[str]] = Field(default=[], max_length=20)  #: parts that stay on one sheet
 
 
@@ -117,6 +119,7 @@ class LayoutOut(Schema):
     stocks: dict[str, Stock]
     shelf: list[SheetKind]
     bed_mm: tuple[float, float]
+    may_share: bool  #: the files hold the beam's own lines, so that two parts can share one
     job: JobOut | None
 
 
@@ -157,6 +160,7 @@ def _out(project: Project) -> LayoutOut:
         stocks=now.stocks,
         shelf=shelf,
         bed_mm=(machine.bed_width, machine.bed_height),
+        may_share=machine.kerf_place is KerfPlace.PATHS and not now.assembly.on_line,
         job=job_out(job),
     )
 
@@ -170,7 +174,7 @@ def layout(request: HttpRequest, project_id: int) -> LayoutOut:
 def start_packing(request: HttpRequest, project_id: int, body: PackRequest) -> LayoutOut:
     require_role(request, Role.DESIGNER)
     project = project_row(request, project_id)
-    wanted = services.checked(body.dict())
+    wanted = services.with_common_lines(project, services.checked(body.dict()))
     made_from = queries.current(project).parts_print
     jobs.request_job(project=project, stage=Stage.NEST, made_from=made_from, request=wanted, defer=lambda pk: pack_job.defer(job_id=pk))
     return _out(project)
@@ -219,7 +223,7 @@ def lock_parts(request: HttpRequest, project_id: int, body: LockIn) -> Status[La
 def sheets_needed(request: HttpRequest, project_id: int, body: PackRequest) -> list[Need]:
     """Tell, before anything is packed, whether the shelf has enough."""
     project = project_row(request, project_id)
-    wanted = services.checked(body.dict())
+    wanted = services.with_common_lines(project, services.checked(body.dict()))
     parts = services.parts_wanted(queries.current(project).assembly.parts, wanted)
     shelf = [sheet_kind_of(s) for s in Sheet.objects.filter(stock__shop=project.shop_id).order_by("pk")]
     rules = {p.stock: services.rules_of(project, wanted, p.stock) for p in parts}

@@ -20,6 +20,7 @@ from notchcore.design.assembly import Part
 from notchcore.errors import NestError, require
 from notchcore.geom.profile import area_of
 from notchcore.measure.families import FAMILIES, part_spacing
+from notchcore.measure.machine import KerfPlace
 from notchcore.nest.laid import with_leftover
 from notchcore.nest.problem import Prefer
 from notchcore.nest.values import AS_DRAWN, EVERY_TURN, HALF_TURNS, QUARTER_TURNS, Nesting, NestPart, NestRules, SheetKind, SheetLayout
@@ -46,7 +47,7 @@ def default_request(project: Project) -> dict[str, Any]:
     """Return what a packing starts from when nobody chose: each stock's own spacing, one copy, four seconds."""
     own = {k: round(part_spacing(FAMILIES[s.family], s.t), 2) for k, s in queries.current(project).stocks.items()}
     return {"margin_mm": 5.0, "spacing_mm": max(own.values(), default=2.0), "keep_grain": False, "copies": 1, "seconds": 4.0, "seed": 1, "only": {},
-            "spacing": own, "turns": {}, "fill": {}, "together": [], "rows": [], "backs": []}  # fmt: skip
+            "spacing": own, "turns": {}, "fill": {}, "together": [], "rows": [], "backs": [], "common": False}  # fmt: skip
 
 
 def checked(request: dict[str, Any]) -> dict[str, Any]:
@@ -63,6 +64,20 @@ def checked(request: dict[str, Any]) -> dict[str, Any]:
     return request
 
 
+def with_common_lines(project: Project, request: dict[str, Any]) -> dict[str, Any]:
+    """Return the request with every stock's own kerf between its parts, where straight edges are to share their cut.
+
+    Raises:
+        NestError: the machine's own software corrects for kerf, so that no two parts have a line in common
+    """
+    if not request.get("common"):
+        return request
+    now = queries.current(project)
+    if machine_of(project.machine).kerf_place is not KerfPlace.PATHS or now.assembly.on_line:
+        raise NestError("Cuts can be shared only while kerf is corrected in our paths. Say so on Cut plan, or keep the parts apart.")
+    return request | {"kerfs": {k: round(s.kerf.value, 4) for k, s in now.stocks.items()}}
+
+
 def wanted_of(part: Part, copies: int) -> int:
     """Return how many of a part are laid out for so many copies of the whole: spares and helpers come once, what falls out of others never."""
     if part.falls_from:
@@ -75,11 +90,16 @@ def _asked(part: Part, request: dict[str, Any]) -> int:
     return min(int(only.get(part.id, 0)), MOST_COPIES) if only else wanted_of(part, request["copies"])
 
 
+def _spacing(request: dict[str, Any], stock: str) -> float:
+    own = request.get("kerfs" if request.get("common") else "spacing", {})
+    return float(own.get(stock, request["spacing_mm"]))
+
+
 def rules_of(project: Project, request: dict[str, Any], stock: str = "") -> NestRules:
     """Return how parts of a stock may lie, on this project's machine; with the spacing that was said for the stock, or for all."""
     machine = machine_of(project.machine)
     return NestRules(
-        margin=request["margin_mm"], spacing=request.get("spacing", {}).get(stock, request["spacing_mm"]),
+        margin=request["margin_mm"], spacing=_spacing(request, stock),
         turns=HALF_TURNS if request["keep_grain"] else QUARTER_TURNS, bed_width=machine.bed_width, bed_height=machine.bed_height,
     )  # fmt: skip
 
@@ -176,6 +196,7 @@ def _one_stock(
 ) -> dict[str, Nesting]:  # fmt: skip
     """Return the ways to pack one stock: what stays together first, then everything, then what fills the sheets up."""
     from notchcore.nest.batch import filled, kept_together
+    from notchcore.nest.flush import pushed_together
     from notchcore.nest.rows import in_rows
 
     asked, seed = [p for p in parts if p.count], request["seed"]
@@ -189,12 +210,13 @@ def _one_stock(
             raise
         stay = list(locked)  # it was stopped before a sheet for the group was found: the best so far is without
     tried = _tried(asked, sheets, rules, seconds, stop, seed=seed, on_better=on_better, locked=stay, begun=begun) if asked else [NOTHING]
-    by_id = {p.id: p for p in parts}
+    by_id, held = {p.id: p for p in parts}, {(p.part, p.copy) for s in stay for p in s.placements}
 
     def finished(nesting: Nesting) -> Nesting:
         work = _work(max(seconds * FILLING, LEAST_SECONDS), stop)
         full = filled(nesting, request.get("fill", {}), parts, sheets, rules, work, seed=seed)
-        return replace(full, sheets=tuple(with_leftover(s, by_id, rules) for s in full.sheets))
+        laid = [pushed_together(s, by_id, rules, held) for s in full.sheets] if request.get("common") else full.sheets
+        return replace(full, sheets=tuple(with_leftover(s, by_id, rules) for s in laid))
 
     ends = [finished(n) for n in tried]
     least = min(missing(n) for n in ends)

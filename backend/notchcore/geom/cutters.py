@@ -83,3 +83,12 @@ def innermost(rings: Sequence[tuple[Sequence[Vec2], bool]]) -> list[int]:
 
 def _middle(line: Sequence[Vec2]) -> shapely.Point:
     return shapely.line_interpolate_point(shapely.linestrings(line), 0.5, normalized=True)
+
+
+def lines_within(lines: Sequence[tuple[Vec2, Vec2]], reach: Mm) -> list[tuple[int, int]]:
+    """Return the pairs of straight lines, by number, that come nearer to each other than `reach`."""
+    if not lines:
+        return []
+    drawn = shapely.linestrings(np.array(lines, dtype=float))
+    pairs = shapely.STRtree(drawn).query(drawn, predicate="dwithin", distance=reach).T.tolist()
+    return [(a, b) for a, b in pairs if a < b]

@@ -36,7 +36,7 @@ class Move:
     mirrored: bool = False
 
 
-class _Room:
+class Room:
     """A sheet without the part that moves: tells what is wrong with a place for it."""
 
     def __init__(self, sheet: SheetLayout, part: NestPart, others: Sequence[Placement], parts: Mapping[str, NestPart], rules: NestRules) -> None:
@@ -63,7 +63,7 @@ class _Room:
         def far(p: Placement) -> Mm:
             return math.dist((p.x, p.y), (place.x, place.y))
 
-        beside = next((p for p in sorted(self._beside(place), key=far)[:MOST_BESIDE] if far(p) <= FARTHEST and not self.wrong(p)), None)
+        beside = next((p for p in sorted(self.beside(place), key=far)[:MOST_BESIDE] if far(p) <= FARTHEST and not self.wrong(p)), None)
         for reach in _rings():
             if beside is not None and far(beside) <= reach:
                 break
@@ -77,7 +77,7 @@ class _Room:
                 return min([*found, *([beside] if beside else [])], key=far)
         return beside
 
-    def _beside(self, place: Placement) -> Iterator[Placement]:
+    def beside(self, place: Placement) -> Iterator[Placement]:
         """Yield places in which the part's box touches those of its neighbours, or the margin, in both directions: exact fits are among them."""
         x0, y0, x1, y1 = placed_shape(self.part, replace(place, x=0.0, y=0.0)).bounds
         gap = self.rules.spacing
@@ -133,7 +133,7 @@ def moved(nesting: Nesting, move: Move, parts: Mapping[str, NestPart], shelf: Ma
     rest = {k: [p for p in s.placements if (p.part, p.copy) != (move.part, move.copy)] for k, s in sheets.items()}
     others = rest.setdefault(target, [])
     layout = sheets.get(target) or sheet_layout(kind, move.sheet_copy, (), parts, rules)
-    room = _Room(layout, part, others, parts, rules)
+    room = Room(layout, part, others, parts, rules)
     right = room.settled(place) if settle else place
     if right is None or (why := room.wrong(right)):
         raise NestError("There is no free place near by." if right is None else f"It cannot lie there: {why}. Move it, or let it settle.")

@@ -93,13 +93,29 @@ def _spread(contour: Contour, count: int, joints: Sequence[Polygon], gap: Mm, aw
     return tuple(p for _, p in chosen[:count])
 
 
-def burned(contour: Contour, bridges: Sequence[Vec2], gap: Mm) -> tuple[Contour, ...]:
-    """Return what the beam follows: the contour, or the stretches of it between bridges, from its start on."""
-    if not bridges or not contour.closed:
+def burned(contour: Contour, bridges: Sequence[Vec2], gap: Mm, left_out: Sequence[tuple[Vec2, Vec2]] = ()) -> tuple[Contour, ...]:
+    """Return what the beam follows: the contour, or the stretches of it between bridges and what is left out, from its start on.
+
+    Args:
+        left_out: stretches, each from one point of the contour to the next in its direction
+    """
+    if not (bridges or left_out) or not contour.closed:
         return (contour,)
     whole = contour.length
-    middles = sorted(_nearest(contour, p) for p in bridges)
-    return tuple(_stretch(contour, a + gap / 2, b - gap / 2) for a, b in zip(middles, [*middles[1:], middles[0] + whole], strict=True) if b - a > gap)
+    middles = [_nearest(contour, p) for p in bridges]
+    gaps = [(m - gap / 2, m + gap / 2) for m in middles]
+    for a, b in left_out:
+        start, end = _nearest(contour, a), _nearest(contour, b)
+        # A contour that was begun elsewhere may run the other way, or begin within the stretch.
+        forth = (end - start) % whole
+        gaps.append((start, start + forth) if forth <= whole / 2 else (end, end + whole - forth))
+    gaps.sort()
+    kept, at = [], gaps[0][1]
+    for start, end in [*gaps[1:], (gaps[0][0] + whole, gaps[0][0] + whole)]:
+        if start - at > 1e-6:
+            kept.append(_stretch(contour, at, min(start, gaps[0][0] + whole)))
+        at = max(at, end)
+    return tuple(kept)
 
 
 def _stretch(contour: Contour, start: Mm, end: Mm) -> Contour:

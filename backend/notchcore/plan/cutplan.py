@@ -15,6 +15,7 @@ from notchcore.measure.families import FAMILIES
 from notchcore.measure.machine import KerfPlace, Machine, Operation, Settings
 from notchcore.measure.stock import Stock
 from notchcore.nest.values import Nesting, SheetLayout
+from notchcore.plan.common import cut_once
 from notchcore.plan.motion import path_time, rapid_time
 from notchcore.plan.order import HEAT, HOME, Rules, cutting_order
 from notchcore.plan.paths import CutPath, PartPaths, part_paths, placed_paths
@@ -78,7 +79,10 @@ def _sheet_plan(
     images: Mapping[str, str],
 ) -> SheetPlan:  # fmt: skip
     rules = Rules(slat_pitch=machine.slat_pitch, heat=HEAT if FAMILIES[stock.family].flares else 0.0)
-    ordered, travel = cutting_order([p for placement in layout.placements for p in placed_paths(paths[placement.part], placement)], rules)
+    placed = [p for placement in layout.placements for p in placed_paths(paths[placement.part], placement)]
+    if kerf:  # only where the files hold the beam's own lines can two parts share one
+        placed = [p for p in cut_once(placed) if p.lines]
+    ordered, travel = cutting_order(placed, rules)
     at: Vec2 = HOME
     clock = 0.0
     spent = {"engrave": 0.0, "score": 0.0, "inner": 0.0, "outer": 0.0, "travel": 0.0}

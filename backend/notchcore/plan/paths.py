@@ -37,11 +37,12 @@ class CutPath:
     frame: Ring = ()  #: of the photo: its corners on the sheet, lower left of the image first
     bridges: tuple[Vec2, ...] = ()  #: middles of what the beam leaves of this line, so that the part stays in the sheet
     gap: Mm = 0.0  #: how long each is left out
+    left_out: tuple[tuple[Vec2, Vec2], ...] = ()  #: stretches that another part's cut burns
 
     @property
     def lines(self) -> tuple[Contour, ...]:
-        """What the beam follows: the contour, in several stretches where there are bridges."""
-        return burned(self.contour, self.bridges, self.gap)
+        """What the beam follows: the contour, in several stretches where there are bridges or common lines; none when others burn all of it."""
+        return burned(self.contour, self.bridges, self.gap, self.left_out)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -13,12 +13,13 @@ from pydantic import TypeAdapter
 
 from apps.accounts.models import Role
 from apps.designs.models import JobState, Project, StageJob, StageResult
+from apps.designs.queries import current
 from apps.layouts.convert import NESTING
 from apps.layouts.services import pack_project
 from apps.layouts.tasks import pack_job
 from apps.runs import services as runs
 from apps.runs.models import Run, RunState
-from apps.sheets.models import Sheet, Stock
+from apps.sheets.models import Machine, Sheet, Stock
 from notchcore.geom.profile import Profile
 from notchcore.nest.gate import faults
 from notchcore.nest.values import NestPart, NestRules
@@ -421,6 +422,26 @@ def test_wishes_for_a_packing_together_turned_filled_up_and_clear_of_bad_spots(a
     assert {f["severity"] for f in plan["plan"]["findings"] if f["code"] in ("outside_bed", "cut_twice")} == {"fine"}
     body["version"] = back.json()["version"]
     assert "turned" in api("post", f"projects/{drawer.pk}/layout/move", {**body, "turn": 90, "x": lid["x"], "y": lid["y"]}).json()["message"]
+
+
+def test_parts_share_their_cuts_a_beam_apart_while_kerf_is_in_our_paths(api: Api, drawer: Project) -> None:
+    wish = PACK | {"only": {}, "common": True}
+    assert api.ok("get", f"projects/{drawer.pk}/layout")["may_share"]
+    asked = api.ok("post", f"projects/{drawer.pk}/layout/pack", wish)["job"]
+    assert asked["state"] == "waiting"
+    row = StageJob.objects.get(project=drawer, state=JobState.WAITING)
+    kerfs = {k: round(s.kerf.value, 4) for k, s in current(drawer).stocks.items()}
+    assert row.request["kerfs"] == kerfs
+    assert row.request["spacing"] == {}  # what was typed is there again once cuts are not shared
+    pack_project(Project.objects.select_related("machine", "shop").get(pk=drawer.pk), row.request)
+    plan = api.ok("post", f"projects/{drawer.pk}/plan")["plan"]
+    assert sum(len(s["path"]["left_out"]) for sheet in plan["sheets"] for s in sheet["strokes"]) > 0
+    machine = Machine.objects.get(pk=drawer.machine_id)
+    machine.profile = {**machine.profile, "kerf_place": "machine"}
+    machine.save()
+    told = api("post", f"projects/{drawer.pk}/layout/pack", wish)
+    assert "kerf is corrected in our paths" in told.json()["message"]
+    assert not api.ok("get", f"projects/{drawer.pk}/layout")["may_share"]
 
 
 def test_the_cheapest_way_and_the_one_with_the_fewest_sheets_are_kept_beside_each_other(api: Api, drawer: Project) -> None:

@@ -6111,6 +6111,8 @@ export interface components {
                 number,
                 number
             ];
+            /** May Share */
+            may_share: boolean;
             job: components["schemas"]["JobOut"] | null;
         };
         /**
@@ -6187,6 +6189,11 @@ export interface components {
              * @default false
              */
             go_on: boolean;
+            /**
+             * Common
+             * @default false
+             */
+            common: boolean;
             /**
              * Together
              * @default []
@@ -6482,6 +6489,20 @@ export interface components {
              * @default 0
              */
             gap: number;
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ][];
         };
         /**
          * CutPlan

@@ -103,7 +103,7 @@
 			<button class="btn" onclick={() => (r = { ...r, only: {} })}>Pack all parts again</button>
 		</div>
 	{/if}
-	{#each used as stock (stock)}
+	{#each r.common ? [] : used as stock (stock)}
 		<NumberField
 			label={used.length > 1 ? `Between parts, ${out.stocks[stock]?.name ?? ''}` : 'Between parts'}
 			value={spacing(stock)}
@@ -116,6 +116,13 @@
 	<NumberField label="Copies of everything" kind="count" value={r.copies} oncommit={(n) => void (r.copies = n)} />
 	<NumberField label="Time to try" kind="number" suffix="s" value={r.seconds} oncommit={(n) => void (r.seconds = n)} />
 	<label class="flex items-center gap-2 py-1"><input type="checkbox" bind:checked={r.keep_grain} /> Keep the grain: half turns only</label>
+	<label class="flex items-center gap-2 py-1"
+		><input type="checkbox" disabled={!out.may_share} bind:checked={r.common} /> Share cuts: parts one beam apart</label
+	>
+	{#if !out.may_share}<p class="quiet">Cuts can be shared only while kerf is corrected in our paths (Cut plan).</p>
+	{:else if r.common}<p class="quiet">
+			Straight edges are cut once for both parts. What was cut first may shift: hold warped sheets down, or give small parts bridges.
+		</p>{/if}
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 	<div class="mt-2 flex gap-2">
 		<button class="btn main" disabled={busy} onclick={pack}>{out.nesting ? 'Pack again' : 'Pack the parts'}</button>

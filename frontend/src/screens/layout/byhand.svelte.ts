@@ -78,8 +78,8 @@ export class ByHand {
 		const on = this.under(h);
 		const part = this.now().parts.find((p) => p.id === h.part)!;
 		if (part.stock !== on.sheet.stock) return true;
-		const { margin_mm, spacing_mm, spacing } = this.now().request;
-		const apart = spacing?.[part.stock] ?? spacing_mm;
+		const { margin_mm, spacing_mm, spacing, common } = this.now().request;
+		const apart = common ? 0 : (spacing?.[part.stock] ?? spacing_mm); // the beam's width is settled by the core
 		const mine = this.lying(h.part, { ...h, x: h.x - on.x, y: h.y - on.y });
 		if (!keepsMargin(mine, on.sheet.ring, margin_mm)) return true;
 		if ((on.sheet.bad ?? []).some((ring) => tooNear(mine, { outer: ring as number[][], holes: [] }, apart))) return true;

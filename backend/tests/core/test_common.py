@@ -1,0 +1,130 @@
+"""Parts one beam apart share their cut: every line is burned once, and every part still comes out whole and true."""
+
+from __future__ import annotations
+
+from random import Random
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from shapely import unary_union
+from shapely.geometry import LineString, box
+
+from notchcore.design.assembly import Assembly, Part
+from notchcore.geom.contours import sampled
+from notchcore.geom.planar import pieces
+from notchcore.geom.profile import Profile, polygon_of, rectangle
+from notchcore.geom.slab import Pose
+from notchcore.measure.machine import KerfPlace, Machine, default_settings
+from notchcore.nest.flush import pushed_together
+from notchcore.nest.gate import faults, shape_at
+from notchcore.nest.pack import pack
+from notchcore.nest.search import Work
+from notchcore.nest.values import Nesting, NestPart, NestRules, Placement, SheetKind, SheetLayout
+from notchcore.plan.cutplan import SheetPlan, cut_plan
+from tests.replay import replay
+from tests.strategies import make_stock
+
+KERF = 0.2
+STOCKS = {"ply": make_stock("ply", 3.0, kerf=KERF)}
+RING = ((0, 0), (600, 0), (600, 400), (0, 400))
+
+
+def plate(name: str, profile: Profile, bridges: int = 0) -> Part:
+    return Part(id=name, label=name, stock="ply", pose=Pose(origin=(0, 0, 0), x=(1, 0, 0), y=(0, 1, 0)), low=0, high=3, profile=profile, nominal=profile,
+                bridges=bridges)  # fmt: skip
+
+
+def planned(parts: list[Part], places: list[Placement], place: KerfPlace = KerfPlace.PATHS) -> SheetPlan:
+    sheet = SheetLayout(sheet="s", copy=0, stock="ply", name="s", width=600, height=400, ring=RING, placements=tuple(places), utilisation=0.5, leftover=None)
+    nesting = Nesting(sheets=(sheet,), unplaced=(), utilisation=0.5, price=1.0)
+    machine = Machine(id="m", name="Alder desk laser", kerf_place=place)
+    return cut_plan(Assembly(parts=tuple(parts), meetings=(), findings=()), nesting, STOCKS, machine, {"ply": default_settings(STOCKS["ply"])}).sheets[0]
+
+
+def burned(plan: SheetPlan) -> list[LineString]:
+    lines = []
+    for s in plan.strokes:
+        for c in s.path.lines:
+            points = list(sampled(c))
+            lines.append(LineString([*points, points[0]] if c.closed else points))
+    return lines
+
+
+def grid(random: Random, gap: float, bridges: int = 0) -> tuple[list[Part], list[Placement]]:
+    """Rectangles of one height a row, side by side, each so far from the next."""
+    parts, places, y = [], [], 10.0
+    for row in range(random.randint(1, 3)):
+        x, high = 10.0, random.uniform(15, 60)
+        for column in range(random.randint(1, 4)):
+            wide = random.uniform(15, 90)
+            parts.append(plate(f"{row}-{column}", rectangle(0, 0, wide, high), bridges))
+            places.append(Placement(part=f"{row}-{column}", copy=0, turn=0, x=x, y=y))
+            x += wide + gap
+        y += high + gap
+    return parts, places
+
+
+@settings(max_examples=25, deadline=None)
+@given(st.integers(0, 10**6))
+def test_parts_one_beam_apart_are_cut_by_common_lines_and_come_out_true(seed: int) -> None:
+    parts, places = grid(Random(seed), KERF)
+    plan = planned(parts, places)
+    lines = burned(plan)
+    whole = unary_union(lines)
+    ends = sum(len(s.path.left_out) for s in plan.strokes)
+    assert sum(line.length for line in lines) == pytest.approx(whole.length, abs=0.11 * ends + 1e-6)  # nothing twice but the ends
+    assert replay([s.path for s in plan.strokes]) == []
+    left = pieces(box(0, 0, 600, 400).difference(whole.buffer(KERF / 2, quad_segs=16)))
+    for part, place in zip(parts, places, strict=True):
+        true = shape_at(polygon_of(part.profile), 0, place.x, place.y)
+        got = max(left, key=lambda p: p.intersection(true).area)
+        assert got.symmetric_difference(true).area < 4 * KERF**2, part.id
+        left.remove(got)  # each part is a piece of its own
+
+
+def test_only_what_lies_one_beam_apart_is_shared_and_only_where_the_files_hold_the_beams_lines() -> None:
+    parts, places = grid(Random(3), KERF)
+    apart = [Placement(part=p.part, copy=0, turn=0, x=p.x * 1.01, y=p.y * 1.02) for p in places]
+    assert any(s.path.left_out for s in planned(parts, places).strokes)
+    assert not any(s.path.left_out for s in planned(parts, apart).strokes)
+    assert not any(s.path.left_out for s in planned(parts, places, KerfPlace.MACHINE).strokes)
+
+
+def test_a_part_in_the_middle_of_others_is_cut_by_theirs_alone() -> None:
+    side = rectangle(0, 0, 30, 30)
+    step = 30 + KERF
+    parts = [plate(f"{i}{j}", side) for i in range(3) for j in range(3)]
+    places = [Placement(part=f"{i}{j}", copy=0, turn=0, x=10 + step * i, y=10 + step * j) for i in range(3) for j in range(3)]
+    places.append(places.pop(4))  # the middle one comes last: all of its sides are others'
+    plan = planned(parts, places)
+    whole = unary_union(burned(plan)).buffer(KERF / 2)
+    middle = shape_at(polygon_of(side), 0, 10 + step, 10 + step)
+    assert whole.intersection(middle).area < KERF**2
+    assert [p for p in pieces(box(0, 0, 600, 400).difference(whole)) if p.symmetric_difference(middle).area < KERF**2]
+
+
+def test_bridges_on_a_common_line_hold_both_parts() -> None:
+    parts, places = grid(Random(8), KERF, bridges=2)
+    plan = planned(parts, places)
+    left = pieces(box(0, 0, 600, 400).difference(unary_union(burned(plan)).buffer(KERF / 2)))
+    assert len([p for p in left if p.area > 1]) == 1
+
+
+@settings(max_examples=12, deadline=None)
+@given(st.integers(0, 10**6))
+def test_pushing_together_breaks_no_rule_and_brings_edges_one_beam_apart(seed: int) -> None:
+    random = Random(seed)
+    rules = NestRules(margin=5.0, spacing=KERF)
+    shapes = [rectangle(0, 0, random.uniform(20, 80), random.choice([30.0, 45.0])) for _ in range(3)]
+    parts = {f"p{i}": NestPart(id=f"p{i}", stock="ply", profile=s, count=3) for i, s in enumerate(shapes)}
+    (sheet,) = pack(list(parts.values()), [SheetKind(id="s", stock="ply", name="s", width=600, height=400)], rules, Work(4_000), seed=seed).sheets
+    first = sheet.placements[0]
+    held = {(first.part, first.copy)}
+    pushed = pushed_together(sheet, parts, rules, held)
+    assert faults(pushed, parts, rules) == ()
+    assert [(p.part, p.copy, p.turn) for p in pushed.placements] == [(p.part, p.copy, p.turn) for p in sheet.placements]
+    assert pushed.placements[0] == first
+    assert all(q.x <= p.x + 1e-6 and q.y <= p.y + 1e-6 for p, q in zip(sheet.placements, pushed.placements, strict=True))
+    plan = planned([plate(k, p.profile) for k, p in parts.items()], list(pushed.placements))
+    assert sum(len(s.path.left_out) for s in plan.strokes) >= len(pushed.placements) // 2
