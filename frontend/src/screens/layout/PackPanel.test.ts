@@ -23,7 +23,7 @@ beforeEach(() => {
 	});
 });
 
-const request = { margin_mm: 5, spacing_mm: 1.56, keep_grain: false, copies: 1, seconds: 4, seed: 1 };
+const request = { margin_mm: 5, spacing_mm: 1.56, keep_grain: false, common: false, copies: 1, seconds: 4, seed: 1 };
 const out = (more: object = {}) =>
 	({
 		fresh: true,
@@ -64,7 +64,7 @@ describe('the packing panel', () => {
 		await userEvent.type(copies, '20');
 		await userEvent.click(screen.getByLabelText(/Keep the grain/));
 		await userEvent.click(screen.getByRole('button', { name: 'Pack the parts' }));
-		await waitFor(() => expect(onpack).toHaveBeenCalledWith({ ...request, copies: 20, keep_grain: true, go_on: false }));
+		await waitFor(() => expect(onpack).toHaveBeenCalledWith({ ...request, copies: 20, keep_grain: true, common: false, go_on: false }));
 	});
 	it('goes on from the layout that is there, with other chances', async () => {
 		const onpack = vi.fn(async () => {});
