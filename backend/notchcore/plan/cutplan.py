@@ -152,7 +152,14 @@ def cut_plan(
         sheets.append(_sheet_plan(layout, known, settings[layout.stock], machine, stocks[layout.stock], kerf, place, factor, images))
     seconds = sum(s.seconds + machine.handling for s in sheets)
     findings += preflight(
-        [(s.name, s.width, s.height, [k.path for k in s.strokes]) for s in sheets], nesting, {s.stock for s in sheets}, stocks, machine, settings, place
+        [(s.name, s.width, s.height, [k.path for k in s.strokes]) for s in sheets],
+        nesting,
+        {s.stock for s in sheets},
+        stocks,
+        machine,
+        settings,
+        place,
+        assembly,
     )
     burning = sum(s.seconds for s in sheets)
     return CutPlan(

@@ -12,6 +12,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass, replace
 
+from notchcore.design.edits import HOLDING
 from notchcore.geom.contours import Contour, Segment, sampled
 from notchcore.geom.cutters import innermost
 from notchcore.geom.profile import bounds_of
@@ -25,7 +26,6 @@ STARTS = 16  # start points tried on a contour
 HOME: Vec2 = (0.0, 0.0)
 HEAT: Mm = 15.0  # between the end of a cut and the start of the next, in stocks that burn or melt
 SLIVER = 10.0  # times longer than wide
-HOLDING = 2  # bridges that keep a small part from tipping
 
 _ENGRAVE, _SCORE, _CUT, _LATE = range(4)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from notchcore.design.assembly import Assembly
 from notchcore.design.edits import HOLDING
 from notchcore.findings import Finding, Severity
 from notchcore.geom.contours import sampled
@@ -63,6 +64,18 @@ def _small(sheets: list[Sheet], machine: Machine) -> list[Finding]:
     ]  # fmt: skip
 
 
+def _helpers(nesting: Nesting, assembly: Assembly) -> list[Finding]:
+    laid = {p.part for s in nesting.sheets for p in s.placements}
+    some = [p for p in assembly.parts if p.helper and p.id in laid]
+    if not some:
+        return []
+    names = ", ".join(sorted(p.label for p in some)[:4])
+    return [
+        Finding(code="helpers_cut", severity=Severity.LOOK, parts=tuple(p.id for p in some),
+                message=f"Helpers are cut too ({names}): jigs or spacers that are no part of the thing. Take them off on Lay out if you have them.")
+    ]  # fmt: skip
+
+
 def preflight(
     sheets: list[Sheet],
     nesting: Nesting,
@@ -71,6 +84,7 @@ def preflight(
     machine: Machine,
     settings: dict[str, Settings],
     place: KerfPlace,
+    assembly: Assembly,
 ) -> list[Finding]:
     """Return everything to know before the files are made, and what was checked and is fine."""
     guesses = [stocks[s] for s in sorted(used) if stocks[s].kerf.terms[0].trust is Trust.DEFAULT]
@@ -95,6 +109,9 @@ def preflight(
             for s in untested
         ]),
     ]  # fmt: skip
+    groups += [(f.code, "", [f]) for f in assembly.findings if f.code == "variant_not_chosen"]
+    if helpers := _helpers(nesting, assembly):
+        groups.append(("helpers_cut", "", helpers))
     hazards = [h for s in sorted(used) if (h := stocks[s].hazard) is not None]
     groups.append(("hazard", "No sheet is of a stock that must not be cut", hazards))
     if place is KerfPlace.LINE:

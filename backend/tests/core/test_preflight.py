@@ -6,17 +6,21 @@ from dataclasses import replace
 
 import pytest
 
+from notchcore.design.assembly import Assembly, Part
 from notchcore.findings import Finding, Severity
 from notchcore.geom.contours import Contour, Segment, contour_of
+from notchcore.geom.profile import rectangle
+from notchcore.geom.slab import Pose
 from notchcore.measure.machine import KerfPlace, Machine, Operation, Settings, default_settings
 from notchcore.measure.stock import StockEvidence, stock_of
-from notchcore.nest.values import Nesting, Unplaced
+from notchcore.nest.values import Nesting, Placement, SheetLayout, Unplaced
 from notchcore.plan.paths import CutPath
 from notchcore.plan.preflight import preflight
 from tests.strategies import TODAY, make_stock
 
 MACHINE = Machine(id="m", name="Alder desk laser")
 NESTING = Nesting(sheets=(), unplaced=(), utilisation=0, price=0)
+EMPTY = Assembly(parts=(), meetings=(), findings=())
 TRIED = replace(default_settings(make_stock("ply", 3.0)), source="power card, 12 May")
 
 
@@ -25,9 +29,11 @@ def square(x: float, y: float, size: float, *, operation: Operation = Operation.
     return CutPath(id=f"{name}.0/{operation}", part=name, copy=0, operation=operation, contour=contour_of(ring))
 
 
-def found(*paths: CutPath, nesting: Nesting = NESTING, machine: Machine = MACHINE, settings: Settings = TRIED, measured: bool = True) -> dict[str, Finding]:
+def found(
+    *paths: CutPath, nesting: Nesting = NESTING, machine: Machine = MACHINE, settings: Settings = TRIED, measured: bool = True, assembly: Assembly = EMPTY,
+) -> dict[str, Finding]:  # fmt: skip
     stock = make_stock("ply", 3.0) if measured else stock_of(StockEvidence(id="ply", name="ply", family="plywood", label=3.0), today=TODAY)
-    told = preflight([("Sheet", 500.0, 300.0, list(paths))], nesting, {"ply"}, {"ply": stock}, machine, {"ply": settings}, machine.kerf_place)
+    told = preflight([("Sheet", 500.0, 300.0, list(paths))], nesting, {"ply"}, {"ply": stock}, machine, {"ply": settings}, machine.kerf_place, assembly)
     return {f.code: f for f in told}
 
 
@@ -89,3 +95,17 @@ def test_kerf_left_to_the_machine_is_said_instead_of_kerf_once() -> None:
     told = found(square(10, 10, 50), machine=replace(MACHINE, kerf_place=KerfPlace.MACHINE))
     assert told["kerf_in_machine"].severity is Severity.LOOK
     assert "kerf_once" not in told
+
+
+def test_a_variant_that_nobody_chose_and_jigs_that_are_cut_too_are_said() -> None:
+    profile = rectangle(0, 0, 60, 40)
+    jig = Part(id="jig", label="Corner jig", stock="ply", pose=Pose(origin=(0, 0, 0), x=(1, 0, 0), y=(0, 1, 0)), low=0, high=3, profile=profile,
+               nominal=profile, helper=True)  # fmt: skip
+    unchosen = Finding(code="variant_not_chosen", severity=Severity.LOOK, message="None is chosen.")
+    lying = SheetLayout(sheet="s", copy=0, stock="ply", name="s", width=500, height=300, ring=((0, 0), (500, 0), (500, 300), (0, 300)), utilisation=0.1,
+                        placements=(Placement(part="jig", copy=0, turn=0, x=9, y=9),), leftover=None)  # fmt: skip
+    assembly = Assembly(parts=(jig,), meetings=(), findings=(unchosen,))
+    told = found(square(10, 10, 50), nesting=replace(NESTING, sheets=(lying,)), assembly=assembly)
+    assert told["variant_not_chosen"] == unchosen
+    assert "Corner jig" in told["helpers_cut"].message
+    assert "helpers_cut" not in found(square(10, 10, 50), assembly=assembly)
