@@ -103,6 +103,7 @@ class PartOut(Schema):
     copies: int
     spares: int
     helper: bool
+    reverse: bool
     falls_from: str
 
 
@@ -283,7 +284,7 @@ def _part_out(part: Part) -> PartOut:
     corners = _shown(*(f.corners for f in part.features))
     return PartOut.model_construct(
         id=part.id, label=part.label, stock=part.stock, pose=part.pose, low=part.low, high=part.high, profile=rounded, marks=part.marks,
-        copies=part.copies, spares=part.spares, helper=part.helper, falls_from=part.falls_from,
+        copies=part.copies, spares=part.spares, helper=part.helper, reverse=part.reverse, falls_from=part.falls_from,
         features=[
             FeatureOut.model_construct(id=f.id, meeting=f.meeting, kind=f.kind.value, corners=shown, width_mm=round(f.width.value, 4))
             for f, shown in zip(part.features, corners, strict=True)

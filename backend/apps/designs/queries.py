@@ -32,7 +32,9 @@ class Built:
 
     @cached_property
     def parts_print(self) -> str:
-        return fingerprint([(p.id, p.stock, p.profile, p.marks, p.copies, p.spares, p.helper, p.falls_from) for p in self.assembly.parts])
+        parts = self.assembly.parts
+        shapes = [(p.id, p.stock, p.profile, p.marks, p.copies, p.spares, p.helper, p.falls_from) for p in parts]
+        return fingerprint([*shapes, *(("reverse", p.id) for p in parts if p.reverse)])
 
 
 _kept: OrderedDict[str, Built] = OrderedDict()

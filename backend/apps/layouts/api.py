@@ -57,6 +57,7 @@ class FlatPart(Schema):
     turns: list[int]  #: that it may be turned by [degrees]
     marked: bool  #: something is burned on its face, so that it cannot lie on its back
     backed: bool  #: it may lie on its back
+    reverse: bool  #: it must: it is burned from there
 
 
 class PartAt(Schema):
@@ -137,7 +138,7 @@ def _ways(row: StageResult | None) -> list[WayOut]:
 def _flat(p: Part, asked: dict[str, Any]) -> FlatPart:
     turns = services.TURNS.get(asked.get("turns", {}).get(p.id, "")) or (HALF_TURNS if asked["keep_grain"] else QUARTER_TURNS)
     return FlatPart(id=p.id, label=p.label, stock=p.stock, profile=p.profile, copies=p.copies, spares=p.spares, helper=p.helper, turns=list(turns),
-                    marked=bool(p.marks), backed=services.may_lie_on_back(p, asked))  # fmt: skip
+                    marked=bool(p.marks), reverse=p.reverse, backed=services.may_lie_on_back(p, asked))  # fmt: skip
 
 
 def _out(project: Project) -> LayoutOut:

@@ -23,7 +23,7 @@ from notchcore.measure.families import FAMILIES, part_spacing
 from notchcore.measure.machine import KerfPlace
 from notchcore.nest.laid import with_leftover
 from notchcore.nest.problem import Prefer
-from notchcore.nest.values import AS_DRAWN, EVERY_TURN, HALF_TURNS, QUARTER_TURNS, Nesting, NestPart, NestRules, SheetKind, SheetLayout
+from notchcore.nest.values import AS_DRAWN, BACK, EITHER, EVERY_TURN, FRONT, HALF_TURNS, QUARTER_TURNS, Nesting, NestPart, NestRules, SheetKind, SheetLayout
 
 if TYPE_CHECKING:
     from notchcore.nest.search import Work
@@ -106,7 +106,11 @@ def rules_of(project: Project, request: dict[str, Any], stock: str = "") -> Nest
 
 def may_lie_on_back(part: Part, request: dict[str, Any]) -> bool:
     """Tell whether the mirror image of a part may be cut: a person allows it, and nothing is burned on its face."""
-    return part.id in request.get("backs", ()) and not part.marks
+    return part.id in request.get("backs", ()) and not part.marks and not part.reverse
+
+
+def _sides(part: Part, request: dict[str, Any]) -> tuple[bool, ...]:
+    return BACK if part.reverse else EITHER if may_lie_on_back(part, request) else FRONT
 
 
 def parts_wanted(parts: Sequence[Part], request: dict[str, Any]) -> list[NestPart]:
@@ -114,7 +118,7 @@ def parts_wanted(parts: Sequence[Part], request: dict[str, Any]) -> list[NestPar
     turns, fill = request.get("turns", {}), request.get("fill", {})
     return [
         NestPart(
-            id=p.id, stock=p.stock, profile=p.profile, count=n, turns=TURNS.get(turns.get(p.id, ""), ()), backed=may_lie_on_back(p, request), label=p.label
+            id=p.id, stock=p.stock, profile=p.profile, count=n, turns=TURNS.get(turns.get(p.id, ""), ()), sides=_sides(p, request), label=p.label
         )
         for p in parts if (n := _asked(p, request)) or fill.get(p.id)
     ]  # fmt: skip

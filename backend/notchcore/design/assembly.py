@@ -96,6 +96,7 @@ class Part:
     spares: int = 0  #: more of it, in case one is spoiled
     helper: bool = False  #: a jig or spacer, not part of the thing
     bridges: int = 0  #: wanted on its outer cut
+    reverse: bool = False  #: it is cut and burned from its back, mirrored
     openings: tuple[Opening, ...] = ()  #: what features take from it
     folds: tuple[tuple[Vec2, Vec2], ...] = ()  #: lines along which it is bent
     falls_from: str = ""  #: the part out of whose opening it falls: it needs no place on a sheet

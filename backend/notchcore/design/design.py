@@ -194,7 +194,13 @@ def _joined(design: Design, plan: Arrangement, stocks: Mapping[str, Stock], fits
         list(plan.panels), ghosts=plan.ghosts, rules=plan.rules, stocks=stocks, choices=design.choices, feel=design.feel, fits=fits, relief=design.relief,
     )  # fmt: skip
     parts = tuple(_counted(p, design.edits.get(p.id.partition(".")[0]) or design.edits.get(p.id)) for p in solved.parts)
-    return replace(solved, parts=parts, findings=(*_unchosen(design), *plan.findings, *solved.findings), dimensions=plan.dimensions, facts=plan.facts)
+    return replace(
+        solved,
+        parts=parts,
+        findings=(*_unchosen(design), *_on_the_wrong_face(parts), *plan.findings, *solved.findings),
+        dimensions=plan.dimensions,
+        facts=plan.facts,
+    )
 
 
 def _unchosen(design: Design) -> tuple[Finding, ...]:
@@ -204,8 +210,17 @@ def _unchosen(design: Design) -> tuple[Finding, ...]:
     return (Finding(code="variant_not_chosen", severity=Severity.LOOK, message=text),)
 
 
+def _on_the_wrong_face(parts: tuple[Part, ...]) -> tuple[Finding, ...]:
+    """Return the parts that are burned from their back though a joint's place is scored on their front."""
+    return tuple(
+        Finding(code="reverse_and_scored", severity=Severity.MUST, parts=(p.id,),
+                message=f"{p.label} is engraved from its back, but a joint's place is scored on its front. Join it another way, or engrave its front.")
+        for p in parts if p.reverse and any(not m.feature for m in p.marks)
+    )  # fmt: skip
+
+
 def _counted(part: Part, edit: PanelEdit | None) -> Part:
-    return part if edit is None else replace(part, copies=edit.copies, spares=edit.spares, helper=edit.helper, bridges=edit.bridges)
+    return part if edit is None else replace(part, copies=edit.copies, spares=edit.spares, helper=edit.helper, bridges=edit.bridges, reverse=edit.reverse)
 
 
 def scaled(design: Design, factor: float) -> Design:

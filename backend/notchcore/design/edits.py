@@ -80,6 +80,7 @@ class PanelEdit:
     spares: int = 0  #: more of it, in case one is spoiled
     helper: bool = False  #: a jig or spacer for putting together, not part of the thing
     bridges: int = 0  #: stretches of its outer cut that the beam leaves, so that it stays in its sheet
+    reverse: bool = False  #: what is put on its face is burned on its back, mirrored, to be seen through a clear sheet
     outline: PanelOutline | None = None  #: a shape of its own, instead of the family's
 
     def __post_init__(self) -> None:

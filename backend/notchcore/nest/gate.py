@@ -57,8 +57,8 @@ def answer_faults(problem: Problem, answer: Answer) -> list[str]:
         groups[p.sheet, p.copy].append(p)
         if not any(same_turn(p.turn, t) for t in problem.parts[p.part].turns):
             wrong.append(f"{problem.parts[p.part].id}: turned by {p.turn}")
-        if p.mirrored and not problem.parts[p.part].backed:
-            wrong.append(f"{problem.parts[p.part].id}: on its back")
+        if p.mirrored not in problem.parts[p.part].sides:
+            wrong.append(f"{problem.parts[p.part].id}: on its {'back' if p.mirrored else 'front'}")
     polygons = [part.polygon() for part in problem.parts]
     for (kind, copy), placed in groups.items():
         if problem.strip_height is not None:

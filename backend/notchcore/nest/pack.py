@@ -39,7 +39,7 @@ def pack(
     problem = Problem(
         name="", prefer=prefer, spacing=rules.spacing, margin=rules.margin,
         parts=tuple(
-            PartKind(id=p.id, outer=p.profile.outer, holes=p.profile.holes, count=p.count, turns=tuple(map(float, p.may_turn(rules))), backed=p.backed)
+            PartKind(id=p.id, outer=p.profile.outer, holes=p.profile.holes, count=p.count, turns=tuple(map(float, p.may_turn(rules))), sides=p.sides)
             for p in parts
         ),
         sheets=tuple(SheetSpec(id=k.id, outer=ring, bad=k.bad, count=k.count, cost=_cost(k)) for k, ring in usable),

@@ -42,7 +42,7 @@ class PartKind:
     holes: tuple[Ring, ...] = ()
     count: int = 1
     turns: tuple[float, ...] = (0.0,)  #: allowed [degrees]
-    backed: bool = False  #: it may lie on its back
+    sides: tuple[bool, ...] = (False,)  #: whether it lies on its front (False), on its back (True)
 
     def polygon(self) -> Polygon:
         return Polygon(self.outer, self.holes)

@@ -56,7 +56,7 @@ def patterns(part: NestPart, rules: NestRules) -> list[Pattern]:
 
 
 def _in_turn(part: NestPart, turn: int, spacing: Mm) -> list[Pattern]:
-    shape = shape_at(polygon_of(part.profile), turn, 0.0, 0.0)
+    shape = shape_at(polygon_of(part.profile), turn, 0.0, 0.0, mirrored=part.sides[0])
     x0, y0, x1, y1 = shape.bounds
 
     def beside(d: Mm) -> bool:
@@ -76,7 +76,7 @@ def _in_turn(part: NestPart, turn: int, spacing: Mm) -> list[Pattern]:
 
 def _filled(part: NestPart, pattern: Pattern, usable: Polygon, bad: Sequence[Polygon], rules: NestRules, others: Near, most: int) -> list[Placement]:
     """Return the places of a pattern on a sheet, row by row from below, around what lies there."""
-    shape = shape_at(polygon_of(part.profile), pattern.turn, 0.0, 0.0)
+    shape = shape_at(polygon_of(part.profile), pattern.turn, 0.0, 0.0, mirrored=part.sides[0])
     x0, y0, x1, y1 = shape.bounds
     a0, b0, a1, b1 = usable.bounds
     found: list[Placement] = []
@@ -84,7 +84,7 @@ def _filled(part: NestPart, pattern: Pattern, usable: Polygon, bad: Sequence[Pol
     while b0 + row * pattern.across + (y1 - y0) <= b1 + SLACK:
         x = a0 + (pattern.shift if row % 2 else 0.0)
         while x + (x1 - x0) <= a1 + SLACK and len(found) < most:
-            place = Placement(part=part.id, copy=len(found), turn=pattern.turn, x=x - x0, y=b0 + row * pattern.across - y0)
+            place = Placement(part=part.id, copy=len(found), turn=pattern.turn, x=x - x0, y=b0 + row * pattern.across - y0, mirrored=part.sides[0])
             there = placed_shape(part, place)
             if (
                 usable.covers(there)

@@ -134,7 +134,7 @@ class Lane:
 
 def task_of(problem: Problem) -> Task:
     """Return a problem in flat arrays."""
-    kinds = [Wanted(shape=p.polygon(), turns=p.turns, mirrored=(False, True) if p.backed else (False,)) for p in problem.parts]
+    kinds = [Wanted(shape=p.polygon(), turns=p.turns, mirrored=p.sides) for p in problem.parts]
     sheets, hazards = _strip_sheet(problem) if problem.strip_height is not None else _usable_sheets(problem)
     at = {(s.kind, s.copy): i for i, s in enumerate(sheets)}
     stay = [Wanted(shape=problem.parts[p.part].polygon(), turns=(p.turn,), mirrored=(p.mirrored,)) for p in problem.locked]

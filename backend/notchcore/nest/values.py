@@ -18,6 +18,10 @@ QUARTER_TURNS = (0, 90, 180, 270)
 HALF_TURNS = (0, 180)
 AS_DRAWN = (0,)
 EVERY_TURN = tuple(range(0, 360, 15))
+Sides = tuple[bool, ...]
+FRONT: Sides = (False,)
+EITHER: Sides = (False, True)
+BACK: Sides = (True,)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -29,7 +33,7 @@ class NestPart:
     profile: Profile
     count: int = 1
     turns: tuple[int, ...] = ()  #: allowed turns of its own [degrees]; empty: as the rules say
-    backed: bool = False  #: it may lie on its back: then its mirror image is cut
+    sides: Sides = FRONT  #: whether it lies on its front (False) or on its back (True), where its mirror image is cut
     label: str = ""  #: what a person calls it
 
     @property
@@ -41,7 +45,7 @@ class NestPart:
 
     def may_lie(self, place: Placement, rules: NestRules) -> bool:
         """Tell whether it may be turned so, and lie on its back where it does."""
-        return place.turn % 360 in {t % 360 for t in self.may_turn(rules)} and (self.backed or not place.mirrored)
+        return place.turn % 360 in {t % 360 for t in self.may_turn(rules)} and place.mirrored in self.sides
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -76,6 +76,18 @@ def _helpers(nesting: Nesting, assembly: Assembly) -> list[Finding]:
     ]  # fmt: skip
 
 
+def _reverse(nesting: Nesting, assembly: Assembly) -> list[Finding]:
+    laid = {p.part for s in nesting.sheets for p in s.placements}
+    some = [p for p in assembly.parts if p.reverse and p.id in laid]
+    if not some:
+        return []
+    names = ", ".join(sorted(p.label for p in some)[:4])
+    return [
+        Finding(code="on_its_back", severity=Severity.LOOK, parts=tuple(p.id for p in some),
+                message=f"Burned from the back, mirrored ({names}): lay the sheet with the face that will be seen down, its film on, the upper film off.")
+    ]  # fmt: skip
+
+
 def preflight(
     sheets: list[Sheet],
     nesting: Nesting,
@@ -110,6 +122,8 @@ def preflight(
         ]),
     ]  # fmt: skip
     groups += [(f.code, "", [f]) for f in assembly.findings if f.code == "variant_not_chosen"]
+    if backs := _reverse(nesting, assembly):
+        groups.append(("on_its_back", "", backs))
     if helpers := _helpers(nesting, assembly):
         groups.append(("helpers_cut", "", helpers))
     hazards = [h for s in sorted(used) if (h := stocks[s].hazard) is not None]

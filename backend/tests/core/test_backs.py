@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 import pytest
 from hypothesis import given, settings
@@ -11,18 +12,26 @@ from shapely.affinity import scale
 from shapely.geometry import LineString, Polygon
 
 from notchcore.design.assembly import Mark, Part
+from notchcore.design.design import Design, build
+from notchcore.design.edits import PanelEdit
+from notchcore.design.families.layered import ROLES, LayeredNumbers
+from notchcore.design.features.values import Text
 from notchcore.errors import NestError
 from notchcore.geom.contours import sampled
 from notchcore.geom.profile import Circle, Profile, circle_ring, polygon_of
 from notchcore.geom.slab import Pose
-from notchcore.nest.gate import faults, placed_shape
+from notchcore.measure.machine import Machine, Operation, default_settings
+from notchcore.nest.gate import faults, placed_shape, shape_at
 from notchcore.nest.manual import Move, moved
 from notchcore.nest.pack import pack
+from notchcore.nest.rows import in_rows
 from notchcore.nest.search import Work
 from notchcore.nest.turned import pack_turned
-from notchcore.nest.values import EVERY_TURN, QUARTER_TURNS, Nesting, NestPart, NestRules, Placement, SheetKind
+from notchcore.nest.values import BACK, EITHER, EVERY_TURN, FRONT, QUARTER_TURNS, Nesting, NestPart, NestRules, Placement, SheetKind
+from notchcore.plan.cutplan import cut_plan
 from notchcore.plan.paths import part_paths, placed_paths
-from tests.core.test_nest import ell
+from tests.core.test_nest import WHOLE, ell
+from tests.strategies import make_box, make_stock
 
 RULES = NestRules(margin=0.0, spacing=0.0)
 HAND = ell(60, 80, 20)  # no turn of it is its mirror image
@@ -38,7 +47,7 @@ def glove() -> SheetKind:
 
 
 def part(*, backed: bool) -> NestPart:
-    return NestPart(id="p", stock="ply", profile=HOLED, backed=backed, label="Bracket")
+    return NestPart(id="p", stock="ply", profile=HOLED, sides=EITHER if backed else FRONT, label="Bracket")
 
 
 @pytest.mark.parametrize("way", [pack, pack_turned])
@@ -53,6 +62,9 @@ def test_only_a_part_that_may_lie_on_its_back_fits_the_offcut_of_its_mirror_imag
     assert not faults(sheet, {"p": part(backed=True)}, RULES)
     stay = pack([part(backed=True)], [glove()], RULES, Work(100), locked=[sheet])
     assert stay.sheets[0].placements == (place,)
+    only_back = replace(part(backed=True), sides=BACK)
+    assert all(p.mirrored for s in way([only_back], [WHOLE], RULES, Work(4_000)).sheets for p in s.placements)  # type: ignore[operator]
+    assert all(p.mirrored for s in in_rows(only_back, [WHOLE], RULES, [only_back]) for p in s.placements)
     with pytest.raises(NestError, match="may not lie so"):
         pack([part(backed=False)], [glove()], RULES, Work(100), locked=[sheet])
 
@@ -88,9 +100,36 @@ def test_what_is_cut_is_what_was_laid(turn: int, mirrored: bool, x: float, kerf:
 @given(st.integers(1, 6), st.integers(0, 99))
 def test_lying_on_the_back_breaks_no_rule(count: int, seed: int) -> None:
     rules = NestRules(margin=3.0, spacing=2.0, turns=QUARTER_TURNS)
-    parts = [NestPart(id="p", stock="ply", profile=HOLED, count=count, backed=True), NestPart(id="q", stock="ply", profile=HAND, count=2)]
+    parts = [NestPart(id="p", stock="ply", profile=HOLED, count=count, sides=EITHER), NestPart(id="q", stock="ply", profile=HAND, count=2)]
     found = pack(parts, [SheetKind(id="w", stock="ply", name="w", width=220, height=180, count=9)], rules, Work(6_000), seed=seed)
     lying = [p for s in found.sheets for p in s.placements]
     assert len(lying) == count + 2
     assert not any(p.mirrored for p in lying if p.part == "q")
     assert not [f for s in found.sheets for f in faults(s, {p.id: p for p in parts}, rules)]
+
+
+def test_what_is_engraved_from_the_back_is_laid_and_burned_mirrored() -> None:
+    design = replace(make_box(same_stock=True), features=(Text(id="t", panel="front", words="ROW", cap=12.0),), edits={"front": PanelEdit(reverse=True)})
+    stocks = {"ply": make_stock("ply", 3.0)}
+    assembly = build(design, stocks)
+    front = next(p for p in assembly.parts if p.id == "front")
+    assert front.reverse
+    parts = [NestPart(id=p.id, stock="ply", profile=p.profile, sides=BACK if p.reverse else FRONT) for p in assembly.parts]
+    nesting = pack(parts, [WHOLE, replace(WHOLE, id="w2", width=600, height=400, count=9)], NestRules(), Work(2_000))
+    places = {p.part: p for s in nesting.sheets for p in s.placements}
+    assert {k for k, p in places.items() if p.mirrored} == {"front"}
+    plan = cut_plan(assembly, nesting, stocks, Machine(id="m", name="Alder desk laser"), {"ply": default_settings(stocks["ply"])})
+    engraved = [s.path for sheet in plan.sheets for s in sheet.strokes if s.path.operation is Operation.ENGRAVE]
+    there = [shape_at(Polygon(m.line).buffer(0), places["front"].turn, places["front"].x, places["front"].y, mirrored=True) for m in front.marks]
+    assert len(engraved) == len(there) > 0
+    for path in engraved:
+        assert min(Polygon(sampled(path.contour)).buffer(0).symmetric_difference(shape).area for shape in there) < 1e-3
+    assert "on_its_back" in {f.code for f in plan.findings}
+
+
+def test_a_joint_that_is_scored_on_the_front_forbids_burning_from_the_back() -> None:
+    stocks = {"ply": make_stock("ply", 3.0)}
+    plain = Design(numbers=LayeredNumbers(), stocks={r.id: "ply" for r in ROLES})
+    scored = next(p.id for p in build(plain, stocks).parts if any(not m.feature for m in p.marks))
+    told = build(replace(plain, edits={scored: PanelEdit(reverse=True)}), stocks).findings
+    assert [f.parts for f in told if f.code == "reverse_and_scored"] == [(scored,)]

@@ -108,4 +108,6 @@ def test_a_variant_that_nobody_chose_and_jigs_that_are_cut_too_are_said() -> Non
     told = found(square(10, 10, 50), nesting=replace(NESTING, sheets=(lying,)), assembly=assembly)
     assert told["variant_not_chosen"] == unchosen
     assert "Corner jig" in told["helpers_cut"].message
+    back = replace(assembly, parts=(replace(jig, reverse=True),))
+    assert "face that will be seen down" in found(square(10, 10, 50), nesting=replace(NESTING, sheets=(lying,)), assembly=back)["on_its_back"].message
     assert "helpers_cut" not in found(square(10, 10, 50), assembly=assembly)

@@ -5336,6 +5336,11 @@ export interface components {
              * @default 0
              */
             bridges: number;
+            /**
+             * Reverse
+             * @default false
+             */
+            reverse: boolean;
             outline?: components["schemas"]["PanelOutline"] | null;
         };
         /**
@@ -5665,6 +5670,8 @@ export interface components {
             spares: number;
             /** Helper */
             helper: boolean;
+            /** Reverse */
+            reverse: boolean;
             /** Falls From */
             falls_from: string;
         };
@@ -6083,6 +6090,8 @@ export interface components {
             marked: boolean;
             /** Backed */
             backed: boolean;
+            /** Reverse */
+            reverse: boolean;
         };
         /** LayoutOut */
         LayoutOut: {

@@ -30,6 +30,7 @@ const AS_ARRANGED: PanelEdit = {
 	spares: 0,
 	helper: false,
 	bridges: 0,
+	reverse: false,
 	outline: null
 };
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);

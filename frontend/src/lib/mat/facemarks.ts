@@ -1,6 +1,7 @@
 /** What is burned on the front face of a part, in 3D. */
 import {
 	BufferGeometry,
+	DoubleSide,
 	Float32BufferAttribute,
 	LineBasicMaterial,
 	LineSegments,
@@ -61,7 +62,8 @@ export function burned(part: PartOut, ink: Color, picture: PictureOf, ondone: ()
 		made.push(new LineSegments(geometry, new LineBasicMaterial({ color: ink })));
 	}
 	for (const m of made) {
-		m.position.z = part.high + ABOVE_FACE;
+		m.position.z = part.reverse ? part.low - ABOVE_FACE : part.high + ABOVE_FACE;
+		if (part.reverse) (m.material as MeshBasicMaterial).side = DoubleSide; // seen through the sheet
 		m.raycast = () => {}; // picking is of the sheet
 	}
 	return made;

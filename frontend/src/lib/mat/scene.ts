@@ -72,7 +72,7 @@ function poseOf(part: PartOut): Matrix4 {
 /** All that the drawn body of a part depends on. */
 function madeFrom(part: PartOut, colour: string, clear: boolean, picture: PictureOf): string {
 	const pictures = part.marks.map((m, i) => (m.photo ? picture(part.id, i) : ''));
-	return JSON.stringify([part.id, part.profile, part.marks, part.pose, part.low, part.high, colour, clear, pictures]);
+	return JSON.stringify([part.id, part.profile, part.marks, part.pose, part.low, part.high, part.reverse, colour, clear, pictures]);
 }
 
 export class AssemblyScene {

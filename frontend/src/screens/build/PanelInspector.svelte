@@ -98,6 +98,14 @@
 		onchange={(e) => quietly(change({ across: e.currentTarget.checked }, 'grain turned'))}
 	/> grain runs the other way</label
 >
+{#if edit?.reverse || (stock.family.endsWith('acrylic') && part.marks.length)}<label class="check"
+		><input
+			type="checkbox"
+			checked={edit?.reverse ?? false}
+			onchange={(e) =>
+				quietly(change({ reverse: e.currentTarget.checked }, e.currentTarget.checked ? 'burned from its back' : 'burned on its front'))}
+		/> burned from its back, mirrored: seen through the sheet</label
+	>{/if}
 
 <h3>Moved</h3>
 {#each AXES as a (a.id)}

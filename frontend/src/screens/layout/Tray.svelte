@@ -76,11 +76,13 @@
 				<label class="flex items-center gap-2 py-1"
 					><input
 						type="checkbox"
-						disabled={r.marked}
-						checked={!r.marked && (request.backs?.includes(r.id) ?? false)}
+						disabled={r.marked || r.reverse}
+						checked={r.reverse || (!r.marked && (request.backs?.includes(r.id) ?? false))}
 						onchange={(e) => onchange({ ...request, backs: ticked(request.backs, r.id, e.currentTarget.checked) })}
 					/>
-					may lie on its back{r.marked ? ': no, its face is marked' : ', mirrored'}</label
+					{r.reverse
+						? 'lies on its back: it is burned from there'
+						: `may lie on its back${r.marked ? ': no, its face is marked' : ', mirrored'}`}</label
 				>
 				<NumberField label="Fill up with, at most" kind="count" value={request.fill?.[r.id] ?? 0} oncommit={(n) => setFill(r.id, n)} />
 			{/if}

@@ -13,6 +13,8 @@ export interface Row {
 	helper: boolean;
 	/** something is burned on its face */
 	marked: boolean;
+	/** it is burned from its back */
+	reverse: boolean;
 }
 
 /** How many of a part a packing is asked for. */
@@ -33,7 +35,8 @@ export function countsOf(out: LayoutOut, r: Request): Row[] {
 		placed: placed.get(p.id) ?? 0,
 		spares: p.helper ? 0 : p.spares,
 		helper: p.helper,
-		marked: p.marked
+		marked: p.marked,
+		reverse: p.reverse
 	}));
 	const missing = (x: Row) => Math.max(x.wanted - x.placed, 0);
 	return out.nesting ? [...rows].sort((a, b) => missing(b) - missing(a)) : rows;
