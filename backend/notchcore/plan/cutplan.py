@@ -15,12 +15,12 @@ from notchcore.measure.families import FAMILIES
 from notchcore.measure.machine import KerfPlace, Machine, Operation, Settings
 from notchcore.measure.stock import Stock
 from notchcore.nest.values import Nesting, SheetLayout
-from notchcore.plan.common import cut_once
 from notchcore.plan.motion import path_time, rapid_time
 from notchcore.plan.order import HEAT, HOME, Rules, cutting_order
 from notchcore.plan.paths import CutPath, PartPaths, part_paths, placed_paths
 from notchcore.plan.preflight import preflight
 from notchcore.plan.raster import engraving_time
+from notchcore.plan.sharing import cut_once
 from notchcore.units import Mm
 
 NO_IMAGES: Mapping[str, str] = MappingProxyType({})

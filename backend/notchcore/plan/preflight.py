@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from notchcore.design.assembly import Assembly
+from collections.abc import Callable
+
+from notchcore.design.assembly import Assembly, Part
 from notchcore.design.edits import HOLDING
 from notchcore.findings import Finding, Severity
 from notchcore.geom.contours import sampled
@@ -13,6 +15,9 @@ from notchcore.measure.stock import Stock
 from notchcore.nest.values import Nesting
 from notchcore.plan.paths import CutPath
 from notchcore.units import Mm
+
+ON_ITS_BACK = "Burned from the back, mirrored ({names}): lay the sheet with the face that will be seen down, its film on, the upper film off."
+HELPERS = "Helpers are cut too ({names}): jigs or spacers that are no part of the thing. Take them off on Lay out if you have them."
 
 Sheet = tuple[str, Mm, Mm, list[CutPath]]
 
@@ -64,28 +69,14 @@ def _small(sheets: list[Sheet], machine: Machine) -> list[Finding]:
     ]  # fmt: skip
 
 
-def _helpers(nesting: Nesting, assembly: Assembly) -> list[Finding]:
+def _about(nesting: Nesting, assembly: Assembly, is_meant: Callable[[Part], bool], code: str, says: str) -> list[tuple[str, str, list[Finding]]]:
+    """Return what is to be known of some of the parts that are laid out; `says` names them at {names}."""
     laid = {p.part for s in nesting.sheets for p in s.placements}
-    some = [p for p in assembly.parts if p.helper and p.id in laid]
+    some = [p for p in assembly.parts if p.id in laid and is_meant(p)]
     if not some:
         return []
     names = ", ".join(sorted(p.label for p in some)[:4])
-    return [
-        Finding(code="helpers_cut", severity=Severity.LOOK, parts=tuple(p.id for p in some),
-                message=f"Helpers are cut too ({names}): jigs or spacers that are no part of the thing. Take them off on Lay out if you have them.")
-    ]  # fmt: skip
-
-
-def _reverse(nesting: Nesting, assembly: Assembly) -> list[Finding]:
-    laid = {p.part for s in nesting.sheets for p in s.placements}
-    some = [p for p in assembly.parts if p.reverse and p.id in laid]
-    if not some:
-        return []
-    names = ", ".join(sorted(p.label for p in some)[:4])
-    return [
-        Finding(code="on_its_back", severity=Severity.LOOK, parts=tuple(p.id for p in some),
-                message=f"Burned from the back, mirrored ({names}): lay the sheet with the face that will be seen down, its film on, the upper film off.")
-    ]  # fmt: skip
+    return [(code, "", [Finding(code=code, severity=Severity.LOOK, parts=tuple(p.id for p in some), message=says.format(names=names))])]
 
 
 def preflight(
@@ -122,10 +113,8 @@ def preflight(
         ]),
     ]  # fmt: skip
     groups += [(f.code, "", [f]) for f in assembly.findings if f.code == "variant_not_chosen"]
-    if backs := _reverse(nesting, assembly):
-        groups.append(("on_its_back", "", backs))
-    if helpers := _helpers(nesting, assembly):
-        groups.append(("helpers_cut", "", helpers))
+    groups += _about(nesting, assembly, lambda p: p.reverse, "on_its_back", ON_ITS_BACK)
+    groups += _about(nesting, assembly, lambda p: p.helper, "helpers_cut", HELPERS)
     hazards = [h for s in sorted(used) if (h := stocks[s].hazard) is not None]
     groups.append(("hazard", "No sheet is of a stock that must not be cut", hazards))
     if place is KerfPlace.LINE:
