@@ -2,6 +2,7 @@
 <script lang="ts">
 	import type { SheetPlan } from '../../api/types';
 	import { clock } from '../../lib/units/units';
+	import { freedAt } from './order';
 
 	let { sheet, labels, t = $bindable() }: { sheet: SheetPlan; labels: Record<string, string>; t: number } = $props();
 	let playing = $state(false);
@@ -17,7 +18,7 @@
 		return sheet.strokes
 			.filter((s) => s.path.operation === 'outer')
 			.map((s) => {
-				const at = x(s.end);
+				const at = x(freedAt(s, sheet.strokes));
 				const name = `${labels[s.path.part] ?? s.path.part} ${s.path.bridges?.length ? 'held' : 'free'}`;
 				const half = name.length * 3.6;
 				const middle = Math.min(Math.max(at, half + 8), width - half - 8); // whole at both ends
@@ -179,6 +180,9 @@
 	i.inner {
 		height: 10px;
 		background: #b48a74;
+	}
+	i.engrave {
+		height: 13px;
 	}
 	i.score {
 		height: 5px;

@@ -2,7 +2,8 @@
 import { render, screen } from '@testing-library/svelte';
 import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import type { SheetPlan } from '../../api/types';
+import type { SheetPlan, Stroke } from '../../api/types';
+import { freedAt } from './order';
 import Reel from './Reel.svelte';
 
 const stroke = (id: string, part: string, operation: string, from: number, end: number) => ({
@@ -82,5 +83,33 @@ describe('the reel', () => {
 		(slider as HTMLInputElement).value = '42';
 		slider.dispatchEvent(new Event('input', { bubbles: true }));
 		await vi.waitFor(() => expect(moment()).toContain('0:42'));
+	});
+});
+
+describe('a part that shares a line', () => {
+	const line = (id: string, x: number, end: number, left_out: number[][][] = []) =>
+		({
+			end,
+			path: { id, operation: 'outer', left_out, contour: { segments: [{ start: [x, 0], end: [x, 40], centre: null }] } }
+		}) as unknown as Stroke;
+	it('is free when the neighbour that burns the line is cut too', () => {
+		const first = line('a', 10, 20, [
+			[
+				[50, 5],
+				[50, 35]
+			]
+		]);
+		const strokes = [first, line('b', 50, 90), line('c', 70, 120)];
+		expect(freedAt(first, strokes)).toBe(90);
+		expect(freedAt(strokes[1]!, strokes)).toBe(90);
+	});
+	it('is free with its own outline when the neighbour was cut before', () => {
+		const last = line('a', 10, 200, [
+			[
+				[50, 5],
+				[50, 35]
+			]
+		]);
+		expect(freedAt(last, [line('b', 50, 90), last])).toBe(200);
 	});
 });
