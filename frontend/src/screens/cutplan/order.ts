@@ -36,20 +36,22 @@ export function shownRange(count: number, now: number): { start: number; end: nu
 
 const ON_IT = 0.05; // mm
 
-function passes(stroke: Stroke, [x, y]: readonly [number, number]): boolean {
-	return stroke.path.contour.segments.some(({ start: a, end: b, centre }) => {
-		if (centre) return false;
-		const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
-		const t = Math.min(Math.max(((x - a[0]) * dx + (y - a[1]) * dy) / Math.max(dx * dx + dy * dy, 1e-12), 0), 1);
-		return Math.hypot(x - a[0] - t * dx, y - a[1] - t * dy) < ON_IT;
+function passes(stroke: Stroke, x: number, y: number): boolean {
+	return stroke.path.contour.segments.some((s) => {
+		if (s.centre) return false;
+		const [ax, ay, bx, by] = [...s.start, ...s.end] as [number, number, number, number];
+		const [dx, dy] = [bx - ax, by - ay];
+		const t = Math.min(Math.max(((x - ax) * dx + (y - ay) * dy) / Math.max(dx * dx + dy * dy, 1e-12), 0), 1);
+		return Math.hypot(x - ax - t * dx, y - ay - t * dy) < ON_IT;
 	});
 }
 
 /** When a part comes free: with its own outline, or later with a neighbour's that burns a line of it. */
 export function freedAt(stroke: Stroke, strokes: readonly Stroke[]): number {
-	const ends = (stroke.path.left_out ?? []).flatMap(([a, b]) => {
-		const middle = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2] as const;
-		return strokes.filter((o) => o !== stroke && o.path.operation === 'outer' && passes(o, middle)).map((o) => o.end);
+	const ends = (stroke.path.left_out ?? []).flatMap((stretch) => {
+		const [ax, ay, bx, by] = stretch.flat() as [number, number, number, number];
+		const others = strokes.filter((o) => o !== stroke && o.path.operation === 'outer');
+		return others.filter((o) => passes(o, (ax + bx) / 2, (ay + by) / 2)).map((o) => o.end);
 	});
 	return Math.max(stroke.end, ...ends);
 }
