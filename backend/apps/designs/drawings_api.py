@@ -132,4 +132,4 @@ def take_out(request: HttpRequest, project_id: int) -> HttpResponse:
 def bring_in(request: HttpRequest, file: Annotated[UploadedFile, File()]) -> Status[ProjectOut]:
     """Make a project from a file that was taken out."""
     member = require_role(request, Role.DESIGNER)
-    return Status(201, project_out(exchange.brought_in(file.read(drawings.MOST_BYTES + 1), member)))
+    return Status(201, project_out(exchange.brought_in(file.read(exchange.MOST_PACKED + 1), member)))

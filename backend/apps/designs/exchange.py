@@ -27,7 +27,8 @@ from notchcore.design.design import Design
 from notchcore.errors import DesignError
 
 FORMAT, VERSION = "notch-board-project", 1
-MOST_BYTES = 80_000_000  # unpacked
+MOST_PACKED = 40_000_000
+MOST_BYTES = 200_000_000  # unpacked
 MOST_FILES = 500
 MOST_REVISIONS = 5_000
 NO_PROJECT = "This is not a project that was taken out of Notch Board"
@@ -149,6 +150,8 @@ def _read(data: bytes) -> tuple[Kept, dict[str, Any]]:
     Raises:
         DesignError: it is no project of ours, too large, or broken
     """
+    if len(data) > MOST_PACKED:
+        raise DesignError(f"The file has more than {MOST_PACKED // 1_000_000} MB: that is no project, or one with too many pictures.")
     try:
         archive = zipfile.ZipFile(io.BytesIO(data))
         entries = archive.infolist()

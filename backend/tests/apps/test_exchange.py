@@ -141,4 +141,6 @@ def test_what_is_no_project_is_refused_in_words_and_leaves_nothing(api: Api, dra
         assert "project" in told.json()["message"], name
     monkeypatch.setattr(exchange, "MOST_BYTES", 1000)
     assert "unpacks to more" in bring_in(api, data).json()["message"]
+    monkeypatch.setattr(exchange, "MOST_PACKED", 500)
+    assert "too many pictures" in bring_in(api, data).json()["message"]
     assert [m.objects.count() for m in (Project, Revision, Drawing, Stock, Machine, Reading)] == before
