@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 import time
 from collections.abc import Callable, Sequence
 from dataclasses import replace
@@ -21,7 +20,7 @@ from notchcore.errors import NestError, require
 from notchcore.geom.profile import area_of
 from notchcore.measure.families import FAMILIES, part_spacing
 from notchcore.measure.machine import KerfPlace
-from notchcore.nest.laid import with_leftover
+from notchcore.nest.laid import travel, with_leftover
 from notchcore.nest.problem import Prefer
 from notchcore.nest.values import AS_DRAWN, BACK, EITHER, EVERY_TURN, FRONT, HALF_TURNS, QUARTER_TURNS, Nesting, NestPart, NestRules, SheetKind, SheetLayout
 
@@ -269,19 +268,6 @@ def _area(nesting: Nesting) -> float:
 def left(nesting: Nesting) -> float:
     """Return the area of the largest rectangle that stays whole on a sheet [mm2]."""
     return max(((s.leftover[2] - s.leftover[0]) * (s.leftover[3] - s.leftover[1]) for s in nesting.sheets if s.leftover), default=0.0)
-
-
-def travel(nesting: Nesting) -> float:
-    """Return how far the head goes from part to part at least, roughly: to the nearest one not yet cut, sheet by sheet [mm]."""
-    gone = 0.0
-    for sheet in nesting.sheets:
-        at, waiting = (0.0, 0.0), [(p.x, p.y) for p in sheet.placements]
-        while waiting:
-            nearest = min(waiting, key=lambda p, at=at: math.dist(at, p))  # type: ignore[misc]
-            gone += math.dist(at, nearest)
-            waiting.remove(nearest)
-            at = nearest
-    return gone
 
 
 def _work(seconds: float, stop: Callable[[], bool]) -> Work:

@@ -22,14 +22,15 @@ def version_of(row: StageResult | None) -> str:
     return f"{row.made_from}.{row.created.isoformat()}" if row else ""
 
 
-def _locked_row(project: Project, version: str) -> StageResult:
+def _locked(project: Project, version: str) -> tuple[StageResult, services.PlanInputs]:
+    """Return the plan locked for a change made on a version of it, and what it was made from."""
     row = StageResult.objects.select_for_update().filter(project=project, stage=Stage.PLAN).first()
     if row is None or version_of(row) != version:
         raise PlanMeanwhile
     inputs = services.inputs_of(project)
     if inputs is None or row.made_from != inputs.made_from:
         raise PlanError("Something changed since this plan was made. Plan again first.")
-    return row
+    return row, inputs
 
 
 @transaction.atomic
@@ -40,9 +41,7 @@ def move(project: Project, version: str, sheet: int, path: str, to: int) -> None
         PlanMeanwhile: the plan was changed since `version`
         PlanError: it is older than what it was made from, or what must come first would come after
     """
-    row = _locked_row(project, version)
-    inputs = services.inputs_of(project)
-    assert inputs is not None
+    row, inputs = _locked(project, version)
     plan = moved_stroke(services.plan_of(row), sheet, path, to, inputs.machine)
     row.payload = convert.PLAN.dump_python(plan, mode="json") | {"accepted": row.payload.get("accepted")}
     row.save()
@@ -56,7 +55,7 @@ def accept(project: Project, version: str, member: Member) -> None:
         PlanMeanwhile: the plan was changed since `version`
         PlanError: an error stops it, which nobody can accept
     """
-    row = _locked_row(project, version)
+    row, _ = _locked(project, version)
     if any(f.severity is Severity.MUST for f in services.plan_of(row).findings):
         raise PlanError("What is red must be mended first: it cannot be accepted.")
     row.payload = row.payload | {"accepted": {"by": member.user.username, "on": timezone.now().isoformat()}}

@@ -14,6 +14,7 @@ from notchcore.measure.machine import KerfPlace, Machine, Operation, Settings
 from notchcore.measure.stock import Stock
 from notchcore.nest.values import Nesting
 from notchcore.plan.paths import CutPath
+from notchcore.plan.sharing import beside_each_other
 from notchcore.units import Mm
 
 ON_ITS_BACK = "Burned from the back, mirrored ({names}): lay the sheet with the face that will be seen down, its film on, the upper film off."
@@ -50,6 +51,15 @@ def _shapes(sheets: list[Sheet]) -> list[Finding]:
                 )  # fmt: skip
             seen.add(key)
     return found
+
+
+def _beside(sheets: list[Sheet]) -> list[Finding]:
+    return [
+        Finding(code="cuts_beside", severity=Severity.LOOK, parts=(a.part, b.part), facts={"apart_mm": apart},
+                message=f"On {name} the cuts of {a.part} and {b.part} run {apart:.2f} mm apart, and what lies between burns away. "
+                "Was the kerf another when the parts were packed? Pack again.")
+        for name, _, _, paths in sheets for a, b, apart in beside_each_other(paths)
+    ]  # fmt: skip
 
 
 def _small(sheets: list[Sheet], machine: Machine) -> list[Finding]:
@@ -96,6 +106,7 @@ def preflight(
     groups: list[tuple[str, str, list[Finding]]] = [
         ("outside_bed", "Everything lies on the sheet and inside the bed", _reach(sheets, machine)),
         ("cut_twice", "No line is cut twice, none is without length", _shapes(sheets)),
+        ("cuts_beside", "No two cuts run too near beside each other", _beside(sheets)),
         ("falls_through", "No part is narrower than the gap between slats", _small(sheets, machine)),
         ("parts_missing", "Every part has a place", [
             Finding(code="parts_missing", severity=Severity.MUST, parts=tuple(u.part for u in nesting.unplaced),

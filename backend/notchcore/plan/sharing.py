@@ -14,6 +14,7 @@ from notchcore.plan.paths import CutPath
 from notchcore.units import Mm
 
 SAME_LINE: Mm = 0.015  # two lines nearer than this are one
+BESIDE: Mm = 0.4  # two cuts nearer than this burn what lies between
 LEAST: Mm = 3.0  # a shorter stretch is burned twice rather than left to the other part
 OVER: Mm = 0.05  # burned by both at either end, so that nothing stays between
 
@@ -43,15 +44,31 @@ def _shared(own: Segment, other: Segment) -> tuple[Vec2, Vec2] | None:
     return at(low), at(high)
 
 
+def _straight(paths: Sequence[CutPath]) -> list[tuple[int, Segment]]:
+    """Return the long straight edges of outlines, each with the number of its path."""
+    return [
+        (i, s) for i, path in enumerate(paths) if path.operation is Operation.OUTER
+        for s in path.contour.segments if s.centre is None and s.length > LEAST + 2 * OVER
+    ]  # fmt: skip
+
+
+def beside_each_other(paths: Sequence[CutPath]) -> list[tuple[CutPath, CutPath, Mm]]:
+    """Return the pairs of outlines whose straight edges run beside each other, too near for two cuts and too far for one, and how far apart [mm]."""
+    edges = _straight(paths)
+    found: dict[tuple[int, int], Mm] = {}
+    for a, b in lines_within([(s.start, s.end) for _, s in edges], BESIDE):
+        (i, own), (j, other) = edges[a], edges[b]
+        low, high = sorted((_along(own, other.start), _along(own, other.end)))
+        apart = max(_apart(own, other.start), _apart(own, other.end))
+        if i != j and min(high, own.length) - max(low, 0.0) > LEAST and SAME_LINE < apart < BESIDE:
+            found[i, j] = min(apart, found.get((i, j), math.inf))
+    return [(paths[i], paths[j], apart) for (i, j), apart in sorted(found.items())]
+
+
 def cut_once(paths: Sequence[CutPath]) -> list[CutPath]:
     """Return the paths with every common line left out of all but the first one that has it."""
-    owners: list[int] = []
-    segments: list[Segment] = []
-    for i, path in enumerate(paths):
-        if path.operation is Operation.OUTER:
-            long = [s for s in path.contour.segments if s.centre is None and s.length > LEAST + 2 * OVER]
-            segments += long
-            owners += [i] * len(long)
+    edges = _straight(paths)
+    owners, segments = [i for i, _ in edges], [s for _, s in edges]
     left_out: dict[int, list[tuple[Vec2, Vec2]]] = {}
     for a, b in lines_within([(s.start, s.end) for s in segments], SAME_LINE):
         first, second = sorted((a, b), key=lambda k: (owners[k], k))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections import Counter
 from dataclasses import replace
 from itertools import pairwise
@@ -17,12 +18,12 @@ from notchcore.geom.leftover import largest_rectangle, rectangle_left, remains
 from notchcore.geom.profile import Profile, area_of, rectangle
 from notchcore.nest.batch import filled, kept_together
 from notchcore.nest.gate import faults, placed_shape
-from notchcore.nest.laid import with_leftover
+from notchcore.nest.laid import travel, with_leftover
 from notchcore.nest.pack import pack
 from notchcore.nest.rows import in_rows
 from notchcore.nest.search import Work
 from notchcore.nest.turned import pack_turned
-from notchcore.nest.values import Nesting, NestPart, NestRules, SheetKind, SheetLayout
+from notchcore.nest.values import Nesting, NestPart, NestRules, Placement, SheetKind, SheetLayout
 from tests.core.test_nest import FRAME, OFFCUT, WHOLE, ell
 
 RULES = NestRules(spacing=2, margin=3)
@@ -212,3 +213,12 @@ def test_below_parts_with_many_teeth_the_whole_strip_is_left(seed: int) -> None:
     x0, y0, x1, y1 = rectangle_left(((0, 0), (600, 0), (600, 300), (0, 300)), (), [comb], 2.0) or (0, 0, 0, 0)
     assert (x0, y0, x1) == (0, 0, 600)
     assert level - 2 - 2e-3 < y1 <= level - 2 + 2e-3
+
+
+def test_travel_goes_to_the_nearest_part_sheet_by_sheet() -> None:
+    def laid(*at: tuple[float, float]) -> SheetLayout:
+        places = tuple(Placement(part="p", copy=i, turn=0, x=x, y=y) for i, (x, y) in enumerate(at))
+        return SheetLayout(sheet="s", copy=0, stock="ply", name="s", width=300, height=200, ring=(), placements=places, utilisation=0, leftover=None)
+
+    nesting = Nesting(sheets=(laid((30, 40), (3, 4), (3, 44)), laid((0, 7))), unplaced=(), utilisation=0, price=0)
+    assert travel(nesting) == pytest.approx(5 + 40 + math.dist((3, 44), (30, 40)) + 7)

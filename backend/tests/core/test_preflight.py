@@ -40,7 +40,7 @@ def found(
 def test_a_sound_plan_passes_every_check_and_says_which() -> None:
     told = found(square(10, 10, 50))
     assert {f.severity for f in told.values()} == {Severity.FINE}
-    assert {"outside_bed", "cut_twice", "falls_through", "parts_missing", "kerf_guess", "settings_guess", "kerf_once", "hazard"} == set(told)
+    assert {"outside_bed", "cut_twice", "cuts_beside", "falls_through", "parts_missing", "kerf_guess", "settings_guess", "kerf_once", "hazard"} == set(told)
 
 
 @pytest.mark.parametrize(("x", "y"), [(-0.1, 10), (10, -0.1), (451, 10), (10, 251)])

@@ -22,6 +22,8 @@ from notchcore.nest.pack import pack
 from notchcore.nest.search import Work
 from notchcore.nest.values import Nesting, NestPart, NestRules, Placement, SheetKind, SheetLayout
 from notchcore.plan.cutplan import SheetPlan, cut_plan
+from notchcore.plan.paths import part_paths, placed_paths
+from notchcore.plan.sharing import beside_each_other
 from tests.replay import replay
 from tests.strategies import make_stock
 
@@ -128,3 +130,15 @@ def test_pushing_together_breaks_no_rule_and_brings_edges_one_beam_apart(seed: i
     assert all(q.x <= p.x + 1e-6 and q.y <= p.y + 1e-6 for p, q in zip(sheet.placements, pushed.placements, strict=True))
     plan = planned([plate(k, p.profile) for k, p in parts.items()], list(pushed.placements))
     assert sum(len(s.path.left_out) for s in plan.strokes) >= len(pushed.placements) // 2
+
+
+@pytest.mark.parametrize("gap", [KERF - 0.05, KERF + 0.05])
+def test_parts_packed_for_another_kerf_are_told(gap: float) -> None:
+    parts, places = grid(Random(3), gap)
+    paths = [p for part, place in zip(parts, places, strict=True) for p in placed_paths(part_paths(part, KERF), place)]
+    told = beside_each_other(paths)
+    assert told
+    assert all(apart == pytest.approx(0.05, abs=1e-6) for _, _, apart in told)
+    for right in (KERF, KERF + 1.5):
+        parts, places = grid(Random(3), right)
+        assert beside_each_other([p for part, place in zip(parts, places, strict=True) for p in placed_paths(part_paths(part, KERF), place)]) == []
