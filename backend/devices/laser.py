@@ -195,11 +195,33 @@ class Laser:
             self.clock, self.state = self.legs[-1].end, "done"
 
 
+NOISE = 0.03  # of a mark that the camera reads, on each axis
+
+
+def look(message: dict[str, Any]) -> dict[str, Any]:
+    """Return where the camera finds marks: the sheet lies a little off and askew, as hands lay it; or wrongly, for practice."""
+    chance = random.Random(int(message.get("seed", 1)))
+    w, h = float(message["width"]), float(message["height"])
+    dx, dy, a = chance.uniform(-1.2, 1.2), chance.uniform(-1.2, 1.2), math.radians(chance.uniform(-0.4, 0.4))
+    lies = {"": lambda x, y: (x, y), "not_turned": lambda x, y: (w - x, y), "other_edge": lambda x, y: (w - x, h - y)}
+    if message.get("lies", "") not in lies:
+        return {"ok": False, "why": "no such way to lie"}
+    found = []
+    for x, y in message["marks"]:
+        px, py = lies[message.get("lies", "")](float(x), float(y))
+        qx, qy = px * math.cos(a) - py * math.sin(a) + dx, px * math.sin(a) + py * math.cos(a) + dy
+        found.append((round(qx + chance.gauss(0, NOISE), 3), round(qy + chance.gauss(0, NOISE), 3)))
+    chance.shuffle(found)
+    return {"ok": True, "found": found}
+
+
 def reply(laser: Laser, message: dict[str, Any]) -> dict[str, Any]:
     """Return the reply to one message of the protocol."""
     kind = message["do"]
     if kind == "load":
         return laser.load(message)
+    if kind == "look":
+        return look(message)
     return laser.status() if kind == "status" else laser.command(kind)
 
 

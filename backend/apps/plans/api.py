@@ -16,8 +16,9 @@ from apps.designs.api import JobOut, job_out, project_row
 from apps.designs.models import Project, Stage
 from apps.plans import byhand, services
 from apps.plans.tasks import plan_job
-from notchcore.measure.machine import Machine, Settings
+from notchcore.measure.machine import Machine, Operation, Settings
 from notchcore.measure.stock import Stock
+from notchcore.plan.choices import PlanChoices, SecondSide, Turn
 from notchcore.plan.cutplan import CutPlan
 from notchcore.plan.reorder import ranges_of
 
@@ -37,6 +38,18 @@ class StrokeIn(Schema):
     to: int  #: its place afterwards, from 0
 
 
+class ChoicesIn(Schema):
+    """What is to be changed; what is not named stays."""
+
+    second: SecondSide | None = None
+    turn: Turn | None = None
+    thick: list[str] | None = None
+    printed: list[str] | None = None
+    skip: list[Operation] | None = None
+    locate: bool | None = None
+    lead: float | None = None
+
+
 class VersionIn(Schema):
     version: str
 
@@ -54,6 +67,8 @@ class PlanOut(Schema):
     settings: dict[str, Settings]
     stocks: dict[str, Stock]
     labels: dict[str, str]
+    choices: PlanChoices
+    has_backs: bool  #: something can be burned on backs: by a person or for a joint
     factor: float
     factor_runs: int
     job: JobOut | None
@@ -75,6 +90,8 @@ def _out(project: Project) -> PlanOut:
         settings=inputs.settings if inputs else {},
         stocks=inputs.now.stocks if inputs else {},
         labels={p.id: p.label for p in inputs.now.assembly.parts} if inputs else {},
+        choices=inputs.choices if inputs else services.choices_of(project),
+        has_backs=any(m.back for p in inputs.now.assembly.parts for m in p.marks) if inputs else False,
         factor=factor.factor,
         factor_runs=factor.runs,
         job=job_out(job),
@@ -91,6 +108,23 @@ def make_plan(request: HttpRequest, project_id: int) -> PlanOut:
     """Plan the cuts: at once for a few paths, in the worker for many."""
     require_role(request, Role.OPERATOR)
     project = project_row(request, project_id)
+    _plan(project)
+    return _out(project)
+
+
+@router.patch("/projects/{project_id}/plan/choices", response=PlanOut, operation_id="choosePlan")
+def choose_plan(request: HttpRequest, project_id: int, body: ChoicesIn) -> PlanOut:
+    """Change what is chosen about the plan, and plan again where the parts are laid out."""
+    require_role(request, Role.OPERATOR)
+    project = project_row(request, project_id)
+    services.choose(project, body.dict(exclude_none=True))
+    inputs = services.inputs_of(project)
+    if inputs is not None and inputs.layout_fresh:
+        _plan(project)
+    return _out(project)
+
+
+def _plan(project: Project) -> None:
     inputs = services.inputs_of(project)
     paths = 0
     if inputs is not None:
@@ -100,7 +134,6 @@ def make_plan(request: HttpRequest, project_id: int) -> PlanOut:
         services.make_plan(project)
     else:
         jobs.request_job(project=project, stage=Stage.PLAN, made_from=inputs.made_from, request={}, defer=lambda pk: plan_job.defer(job_id=pk))
-    return _out(project)
 
 
 @router.get("/projects/{project_id}/plan/order/{sheet}", response=list[tuple[int, int]], operation_id="orderRanges")

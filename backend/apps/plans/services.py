@@ -4,16 +4,20 @@ from __future__ import annotations
 
 import io
 import zipfile
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
+
+from django.db import transaction
 
 from apps.designs import queries
 from apps.designs.models import Project, Stage, StageResult
 from apps.designs.services import keep_result
 from apps.layouts.convert import NESTING
 from apps.plans import convert
+from apps.plans.models import PlanChoicesRow
 from apps.plans.models import TimedRun as TimedRunRow
 from apps.sheets.convert import machine_of
+from notchcore.check.features import small_texts
 from notchcore.design.sizes import pinned
 from notchcore.errors import PlanError
 from notchcore.fingerprint import fingerprint
@@ -26,6 +30,7 @@ from notchcore.formats.solid import gltf, stl
 from notchcore.formats.svg import sheet_svg
 from notchcore.measure.machine import Machine, Settings
 from notchcore.nest.values import Nesting
+from notchcore.plan.choices import AS_USUAL, PlanChoices
 from notchcore.plan.cutplan import CutPlan, cut_plan
 from notchcore.run.learn import TimedRun, TimeFactor, time_factor
 
@@ -45,6 +50,7 @@ class PlanInputs:
     layout_fresh: bool
     machine: Machine
     settings: dict[str, Settings]
+    choices: PlanChoices
     made_from: str
 
 
@@ -59,8 +65,29 @@ def inputs_of(project: Project) -> PlanInputs | None:
     settings = now.settings
     kerfs = {k: (e.family, e.kerf_tests, now.measured.setups[k], now.stocks[k].hazard) for k, e in now.evidence.items()}
     bridges = {p.id: p.bridges for p in now.assembly.parts if p.bridges}
-    made_from = fingerprint(nesting.sheets, now.parts_print, bridges, kerfs, replace(machine, id="", name=""), settings)
-    return PlanInputs(now=now, nesting=nesting, layout_fresh=row.made_from == now.parts_print, machine=machine, settings=settings, made_from=made_from)
+    choices = choices_of(project)
+    chosen = () if choices == AS_USUAL else (choices,)  # plans that were made before there were any choices stay fresh
+    made_from = fingerprint(nesting.sheets, now.parts_print, bridges, kerfs, replace(machine, id="", name=""), settings, *chosen)
+    return PlanInputs(now=now, nesting=nesting, layout_fresh=row.made_from == now.parts_print, machine=machine, settings=settings, choices=choices,
+                      made_from=made_from)  # fmt: skip
+
+
+def choices_of(project: Project) -> PlanChoices:
+    """Return what was chosen about the project's plan."""
+    row = PlanChoicesRow.objects.filter(project=project).first()
+    return AS_USUAL if row is None else convert.CHOICES.validate_python(row.values)
+
+
+@transaction.atomic
+def choose(project: Project, changes: Mapping[str, object]) -> None:
+    """Change some of what is chosen about the plan.
+
+    Raises:
+        ValueOutside: a value makes no sense
+    """
+    Project.objects.select_for_update().get(pk=project.pk)
+    wanted = convert.CHOICES.validate_python(convert.CHOICES.dump_python(choices_of(project)) | dict(changes))
+    PlanChoicesRow.objects.update_or_create(project=project, defaults={"values": convert.CHOICES.dump_python(wanted, mode="json")})
 
 
 def learned(project: Project) -> TimeFactor:
@@ -82,7 +109,8 @@ def make_plan(project: Project) -> CutPlan:
         raise PlanError("The design has changed since the parts were packed. Pack again on Lay out, then plan.")
     factor = learned(project)
     plan = cut_plan(inputs.now.assembly, inputs.nesting, inputs.now.stocks, inputs.machine, inputs.settings, factor=factor.factor, factor_runs=factor.runs,
-                    images=queries.images_of(inputs.now))  # fmt: skip
+                    images=queries.images_of(inputs.now), choices=inputs.choices,
+                    notes=small_texts(inputs.now.assembly, inputs.now.stocks, inputs.now.design))  # fmt: skip
     keep_result(
         project=project, stage=Stage.PLAN, made_from=inputs.made_from, revision=inputs.now.revision.number,
         payload=convert.PLAN.dump_python(plan, mode="json"),
@@ -113,7 +141,7 @@ class File:
 
 
 def files_of(project: Project) -> dict[str, File]:
-    """Return all files of the plan by short name: sheet-1.svg, sheet-1.dxf, sheet-1.gcode, ..., run-sheet.pdf, cut-list.csv, and the assembly as a solid.
+    """Return all files of the plan by short name: run-sheet.pdf, cut-list.csv, the assembly as a solid, and for each run sheet-1.svg, sheet-1.dxf, ...
 
     Raises:
         PlanError: there is no plan, it is stale, or an error stops it
@@ -129,15 +157,15 @@ def files_of(project: Project) -> dict[str, File]:
         raise PlanError(f"The files are held back: {stops[0]}", reasons=stops)
     images = queries.images_of(inputs.now)
     sheet_files = tuple(
-        SheetFile(project=project.name, revision=row.revision, number=i, of=len(plan.sheets), plan=s, machine=inputs.machine, images=images)
-        for i, s in enumerate(plan.sheets, start=1)
+        SheetFile(project=project.name, revision=row.revision, of=max(s.number for s in plan.sheets), plan=s, machine=inputs.machine, images=images)
+        for s in plan.sheets
     )
     found: dict[str, File] = {}
-    for f in sheet_files:
+    for number, f in enumerate(sheet_files, start=1):
         for end, kind, write in SHEET_FORMATS:
-            found[f"sheet-{f.number}.{end}"] = File(name=f"{f.stem}.{end}", kind=kind, write=lambda write=write, f=f: write(f).encode())  # type: ignore[misc]
+            found[f"sheet-{number}.{end}"] = File(name=f"{f.stem}.{end}", kind=kind, write=lambda write=write, f=f: write(f).encode())  # type: ignore[misc]
     rows = cut_list(inputs.now.assembly, inputs.nesting, {k: s.name for k, s in inputs.now.stocks.items()})
-    stem = sheet_files[0].stem.rsplit("-", 1)[0]
+    stem = sheet_files[0].job_stem
     sheet = RunSheet(
         files=sheet_files, stocks=inputs.now.stocks, settings=inputs.settings, rows=rows, findings=plan.findings, seconds=plan.seconds, band=plan.band,
         pinned=pinned(inputs.now.assembly, inputs.now.design.pins, inputs.now.stocks),
@@ -158,5 +186,4 @@ def bundle(project: Project) -> File:
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
         for file in files.values():
             archive.writestr(file.name, file.content)
-    stem = next(iter(files.values())).name.rsplit("-", 1)[0]
-    return File(name=f"{stem}.zip", kind="application/zip", write=out.getvalue)
+    return File(name=files["cut-list.csv"].name.replace("-cut-list.csv", ".zip"), kind="application/zip", write=out.getvalue)

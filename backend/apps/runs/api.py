@@ -13,11 +13,12 @@ from apps.accounts.access import mine, require_role
 from apps.accounts.models import Role
 from apps.designs.api import project_row
 from apps.plans.services import learned, stored_plan
-from apps.runs import services
+from apps.runs import marks, services
 from apps.runs.leftovers import REMAINS
 from apps.runs.models import Run
 from apps.runs.tasks import follow_run
 from notchcore.geom.leftover import Remains
+from notchcore.plan.registration import MarksRead
 from notchcore.run.recut import Fate
 
 router = Router(tags=["runs"])
@@ -85,6 +86,18 @@ class RunIn(Schema):
     sheet: int
     ticked: list[str]
     fault: Literal["", "lid", "flame"] = ""
+    found: list[tuple[float, float]] = Field(default=[], max_length=12)  #: marks as they were read
+
+
+class MarksIn(Schema):
+    sheet: int
+    found: list[tuple[float, float]] = Field(default=[], max_length=12)  #: as a person read them; none: the camera looks
+    practise: Literal["", "not_turned", "other_edge"] = ""
+
+
+class MarksOut(Schema):
+    found: list[tuple[float, float]]
+    read: MarksRead
 
 
 class CommandIn(Schema):
@@ -131,6 +144,15 @@ def start_run(request: HttpRequest, project_id: int, body: RunIn) -> Status[RunO
     run = services.start_run(project=project_row(request, project_id), member=member, **body.dict())
     follow_run.defer(run_id=run.pk)
     return Status(201, run_out(run))
+
+
+@router.post("/projects/{project_id}/runs/marks", response=MarksOut, operation_id="readMarks")
+def read_marks(request: HttpRequest, project_id: int, body: MarksIn) -> MarksOut:
+    """Look for the registration marks of a run, and tell how its sheet lies."""
+    require_role(request, Role.OPERATOR)
+    project = project_row(request, project_id)
+    found = body.found or marks.looked_up(project, body.sheet, body.practise)
+    return MarksOut(found=found, read=marks.read(project, body.sheet, found))
 
 
 @router.get("/runs/{run_id}", response=RunOut, operation_id="run")

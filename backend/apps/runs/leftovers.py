@@ -22,8 +22,13 @@ REMAINS: TypeAdapter[list[Remains]] = TypeAdapter(list[Remains])
 GAP = 2.0  # [mm] a piece is kept so far from every cut: the edge there is burnt, and uneven where parts hung on
 
 
-def remains_of(target: SheetPlan) -> list[Remains]:
-    """Return the pieces of a sheet that are worth keeping after its plan was cut."""
+def remains_of(runs: Sequence[SheetPlan]) -> list[Remains]:
+    """Return the pieces of a sheet that are worth keeping after all its runs.
+
+    Args:
+        runs: those of one sheet; the one that cuts parts free says what is left
+    """
+    target = next((r for r in reversed(runs) if any(s.path.operation is Operation.OUTER and s.path.through for s in r.strokes)), runs[-1])
     outer: dict[tuple[str, int], Polygon] = {}
     inner: dict[tuple[str, int], list[Polygon]] = {}
     for stroke in target.strokes:

@@ -33,6 +33,7 @@ class Run(models.Model):
     moves = models.JSONField()
     parts = models.JSONField(default=list)
     pieces = models.JSONField(default=dict)  #: each part's line for the beam, by part id, as it was cut (notchcore/run/recut.py)
+    last = models.BooleanField(default=True)  #: no other run of this sheet comes after it: the sheet is used up
     remains = models.JSONField(default=list)  #: what of the sheet is worth keeping afterwards (notchcore/nest/leftover.py)
     checklist = models.JSONField(default=list)
     state = models.CharField(max_length=8, choices=RunState, default=RunState.WAITING)

@@ -16,6 +16,7 @@ from apps.designs.models import Project
 from apps.designs.queries import current, images_of
 from apps.plans.models import TimedRun
 from apps.plans.services import files_of, inputs_of, stored_plan
+from apps.runs import marks
 from apps.runs.leftovers import REMAINS, remains_of, shelve_remains
 from apps.runs.models import Run, RunState
 from apps.sheets.convert import machine_of
@@ -24,6 +25,7 @@ from apps.sheets.models import Sheet
 from apps.sheets.models import Stock as StockRow
 from notchcore.check.dryfit import meeting_odds
 from notchcore.errors import PlanError, require
+from notchcore.geom.vectors import Vec2
 from notchcore.measure.families import FAMILIES
 from notchcore.measure.fit import Odds
 from notchcore.measure.machine import KerfPlace
@@ -45,23 +47,27 @@ def checklist_for(project: Project, sheet: int) -> list[str]:
     stored, inputs = stored_plan(project), inputs_of(project)
     if stored is None or inputs is None or not 1 <= sheet <= len(stored[1].sheets):
         return list(CHECKS)
-    family = FAMILIES[inputs.now.stocks[stored[1].sheets[sheet - 1].stock].family]
-    return [*CHECKS, f"{family.label}: {family.caution}"]
+    target = stored[1].sheets[sheet - 1]
+    family = FAMILIES[inputs.now.stocks[target.stock].family]
+    return [*CHECKS, *([target.lay.words] if target.lay.words else []), f"{family.label}: {family.caution}"]
 
 
 @transaction.atomic
-def start_run(*, project: Project, member: Member, sheet: int, ticked: list[str], fault: str = "") -> Run:
-    """Send one sheet of the plan to the machine.
+def start_run(*, project: Project, member: Member, sheet: int, ticked: list[str], fault: str = "", found: Sequence[Vec2] = ()) -> Run:
+    """Send one run of the plan to the machine.
 
+    Args:
+        sheet: number of the run in the plan, from 1
+        found: its registration marks as they were read, where it has some
     Raises:
-        PlanError: no fresh plan, something not ticked, or another run is open on this machine
+        PlanError: no fresh plan, something not ticked, marks not read, or another run is open on this machine
     """
     files_of(project)  # the same gate as for files: a plan that must not be cut is not run either
     stored = stored_plan(project)
     assert stored is not None
     row, plan = stored
     if not 1 <= sheet <= len(plan.sheets):
-        raise PlanError(f"The plan has {len(plan.sheets)} sheets; there is no sheet {sheet}.")
+        raise PlanError(f"The plan has {len(plan.sheets)} runs; there is no run {sheet}.")
     missing = [c for c in checklist_for(project, sheet) if c not in ticked]
     if missing:
         raise PlanError(f"Tick this first: {missing[0]}", missing=missing)
@@ -70,13 +76,16 @@ def start_run(*, project: Project, member: Member, sheet: int, ticked: list[str]
         raise PlanError("The machine is busy with another sheet. Wait for it, or stop it.")
     target = plan.sheets[sheet - 1]
     now = current(project)
+    moves = marks.moved(moves_of(target, images_of(now)), target, found)
     cut = {s.path.part for s in target.strokes}
+    same_sheet = [s for s in plan.sheets if (s.sheet, s.copy) == (target.sheet, target.copy)]
     pieces = {p.id: PIECE.dump_python(piece_of(p, target.kerf), mode="json") for p in now.assembly.parts if p.id in cut}
     return Run.objects.create(
-        project=project, plan_print=row.made_from, revision=row.revision, sheet=sheet, shelf_sheet=target.sheet, sheet_name=target.name,
-        expected_s=max(target.seconds / plan.factor, 0.001), moves=[asdict(m) for m in moves_of(target, images_of(now))], pieces=pieces,
-        parts=[f"{s.path.part}.{s.path.copy}" for s in target.strokes if s.path.operation == "outer"],
-        checklist=ticked, fault=fault, by=member.user, remains=REMAINS.dump_python(remains_of(target), mode="json"),
+        project=project, plan_print=row.made_from, revision=row.revision, sheet=sheet, shelf_sheet=target.sheet, last=target.last,
+        sheet_name=target.name + (f", {target.run}" if target.run else ""),
+        expected_s=max(target.seconds / plan.factor, 0.001), moves=[asdict(m) for m in moves], pieces=pieces,
+        parts=[f"{s.path.part}.{s.path.copy}" for s in target.strokes if s.path.operation == "outer" and s.path.through],
+        checklist=ticked, fault=fault, by=member.user, remains=REMAINS.dump_python(remains_of(same_sheet) if target.last else [], mode="json"),
     )  # fmt: skip
 
 
@@ -114,7 +123,7 @@ def log_run(*, run_id: int, actual_s: float, good: int, spoiled: int, cut_throug
     if run.state == RunState.DONE:
         TimedRun.objects.create(machine_id=run.project.machine_id, expected_s=run.expected_s, actual_s=actual_s)
     sheet = Sheet.objects.select_for_update().filter(pk=int(run.shelf_sheet)).first()
-    if sheet is not None and sheet.count > 0:
+    if sheet is not None and sheet.count > 0 and run.last:
         sheet.count -= 1
         sheet.save(update_fields=["count"])
     if keep:

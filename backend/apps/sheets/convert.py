@@ -73,6 +73,7 @@ def evidence_of(row: models.Stock) -> StockEvidence:
         colour=row.colour,
         substance=row.substance,
         confirmed=Confirmation(by=row.confirmed_by, on=row.confirmed_on.isoformat(), data=row.confirmed_data) if row.confirmed_on else None,
+        clear=row.look == "clear",
     )
 
 

@@ -135,7 +135,7 @@ def wrong_faces(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
     """Return panels whose burned face looks into the thing, where nobody sees it."""
     found = []
     for part in assembly.parts:
-        marked = [m for m in part.marks if m.feature]
+        marked = [m for m in part.marks if m.feature and not m.back]
         if not marked or len(assembly.parts) < 3 or part.id.partition(".")[0] in {s.panel for s in design.splits}:
             continue
         others = [p for p in assembly.parts if p.id != part.id]

@@ -55,7 +55,9 @@ class JointFeature:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Mark:
-    """A line burned on or in the face of a part that its normal points to; never kerf-corrected.
+    """A line burned on or in a face of a part: the one that its normal points to, or its back. Never kerf-corrected.
+
+    The line is in the part's plane seen from its front, on whichever face it is.
 
     An engraved mark is the area inside its closed line, or the photo that fills its frame. A mark with its own beam does
     not follow the stock's settings.
@@ -67,6 +69,7 @@ class Mark:
     beam: Beam | None = None
     photo: Photo | None = None  #: its frame is the line
     feature: str = ""  #: what a person put there; empty for what belongs to a joint
+    back: bool = False  #: it is on the back
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

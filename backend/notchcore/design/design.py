@@ -215,7 +215,7 @@ def _on_the_wrong_face(parts: tuple[Part, ...]) -> tuple[Finding, ...]:
     return tuple(
         Finding(code="reverse_and_scored", severity=Severity.MUST, parts=(p.id,),
                 message=f"{p.label} is engraved from its back, but a joint's place is scored on its front. Join it another way, or engrave its front.")
-        for p in parts if p.reverse and any(not m.feature for m in p.marks)
+        for p in parts if p.reverse and any(not m.feature and not m.back for m in p.marks)
     )  # fmt: skip
 
 

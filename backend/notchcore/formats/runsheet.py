@@ -70,7 +70,7 @@ def run_sheet_pdf(sheet: RunSheet) -> bytes:
         page.setFont("Helvetica-Bold", 15)
         page.drawString(18 * mm, y, file.project)
         page.setFont("Helvetica", 9)
-        page.drawRightString(width - 18 * mm, y, f"revision {file.revision} · sheet {file.number} of {file.of}")
+        page.drawRightString(width - 18 * mm, y, f"revision {file.revision} · {file.which}")
         y -= 6 * mm
         page.drawString(
             18 * mm, y, f"{plan.name} · {plan.width:.0f} × {plan.height:.0f} mm · measured {stock.t:.2f} ± {stock.thickness.sd:.2f} mm · {file.machine.name}"
@@ -84,12 +84,12 @@ def run_sheet_pdf(sheet: RunSheet) -> bytes:
         page.translate(18 * mm, y)
         page.setLineWidth(0.6)
         page.rect(0, 0, plan.width * scale, plan.height * scale)
-        _draw_map(page, file, scale, [r for r in sheet.rows if r.sheet == file.number])
+        _draw_map(page, file, scale, [r for r in sheet.rows if r.sheet == plan.number])
         page.restoreState()
         y -= 9 * mm
         y = _columns(page, y, width, file, settings, sheet, stock)
         y = _pinned(page, y, sheet, {s.path.part for s in plan.strokes})
-        _table(page, y, [r for r in sheet.rows if r.sheet == file.number])
+        _table(page, y, [r for r in sheet.rows if r.sheet == plan.number])
         page.setFont("Helvetica-Oblique", 8)
         page.drawString(18 * mm, 15 * mm, FAMILIES[stock.family].caution)
         page.drawString(18 * mm, 11 * mm, RULES_NOTE)
@@ -111,11 +111,22 @@ def _draw_map(page: Canvas, file: SheetFile, scale: float, rows: list[CutListRow
         page.setLineWidth(0.7 if stroke.path.operation is Operation.OUTER else 0.35)
         page.setDash([2, 2] if stroke.path.operation is Operation.SCORE else [])
         page.drawPath(line)
-        if stroke.path.operation is Operation.OUTER:
-            placed[f"{stroke.path.part}.{stroke.path.copy}"] = bounds_of(points)
+        key = f"{stroke.path.part}.{stroke.path.copy}"
+        if stroke.path.operation is Operation.OUTER or key not in placed:
+            placed[key] = bounds_of(points)
     page.setDash([])
     page.setFont("Helvetica-Bold", 9)
-    for row in rows:
+    page.setLineWidth(0.25)
+    for ring in file.plan.outlines:
+        outline = page.beginPath()
+        outline.moveTo(ring[0][0] * scale, ring[0][1] * scale)
+        for x, y in ring[1:]:
+            outline.lineTo(x * scale, y * scale)
+        outline.close()
+        page.drawPath(outline)
+    for mark in file.plan.lay.marks:
+        page.circle(mark[0] * scale, mark[1] * scale, 2.2)
+    for row in (r for r in rows if r.placement in placed):
         x0, y0, x1, y1 = placed[row.placement]
         page.drawCentredString((x0 + x1) / 2 * scale, (y0 + y1) / 2 * scale - 3, row.mark)
 

@@ -16,15 +16,19 @@ class SheetFile:
 
     project: str
     revision: int
-    number: int  #: of the sheet in the job, from 1
-    of: int
+    of: int  #: sheets in the job
     plan: SheetPlan
     machine: Machine
     images: Mapping[str, str] = field(default_factory=dict)  #: by drawing, what photos are made from
 
     @property
     def title(self) -> str:
-        return f"{self.project}, revision {self.revision}, sheet {self.number} of {self.of}: {self.plan.name}"
+        return f"{self.project}, revision {self.revision}, {self.which}: {self.plan.name}"
+
+    @property
+    def which(self) -> str:
+        """Which sheet and which of its runs, in words."""
+        return f"sheet {self.plan.number} of {self.of}" + (f", {self.plan.run}" if self.plan.run else "")
 
     @property
     def statement(self) -> str:
@@ -35,13 +39,19 @@ class SheetFile:
             kerf = f"Kerf {self.plan.kerf:.3f} mm is corrected in these paths: do not correct it again."
         else:
             kerf = "Paths are NOT corrected for kerf: let the machine's software do it."
-        return f"Scale 1:1 in millimetres. {kerf} Front side up. For {self.machine.name}."
+        lay = self.plan.lay.words or "Front side up."
+        return f"Scale 1:1 in millimetres. {kerf} {lay} For {self.machine.name}."
 
     @property
     def stem(self) -> str:
         """A file name without ending: letters, digits and dashes only."""
+        return f"{self.job_stem}-sheet{self.plan.number}-{self.plan.run}".replace(" ", "-").rstrip("-")
+
+    @property
+    def job_stem(self) -> str:
+        """The same for a file of the whole job."""
         words = "".join(c if c.isalnum() and c.isascii() else "-" for c in self.project.lower())
-        return ("-".join(w for w in words.split("-") if w)[:40] or "project") + f"-r{self.revision}-sheet{self.number}"
+        return ("-".join(w for w in words.split("-") if w)[:40] or "project") + f"-r{self.revision}"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -34,6 +34,7 @@ class StockEvidence:
     colour: str = ""
     substance: str = ""  #: key of SUBSTANCES; empty for the family's usual one
     confirmed: Confirmation | None = None
+    clear: bool = False  #: one looks through it
 
     def __post_init__(self) -> None:
         if self.family not in FAMILIES:
@@ -56,6 +57,7 @@ class Stock:
     kerf: Quantity
     findings: tuple[Finding, ...] = ()
     hazard: Finding | None = None  #: why it must not be cut
+    clear: bool = False  #: one looks through it
 
     @property
     def t(self) -> Mm:
@@ -88,6 +90,7 @@ def stock_of(evidence: StockEvidence, *, today: str, setup: Setup = NO_SETUP) ->
         kerf=kerf,
         findings=(*findings, *kerf_findings(evidence.kerf_tests, setup)),
         hazard=hazard_of(stock=evidence.name, substance=substance, confirmed=evidence.confirmed),
+        clear=evidence.clear,
     )
 
 

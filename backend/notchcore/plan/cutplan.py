@@ -1,28 +1,32 @@
-"""The cut plan: what is burned when, sheet by sheet."""
+"""The cut plan: what is burned when, run by run; a sheet has one run, or two where its other face is burned too."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 from types import MappingProxyType
 
-from notchcore.design.assembly import Assembly
+from notchcore.design.assembly import Assembly, Part
 from notchcore.errors import PlanError
 from notchcore.findings import Finding
+from notchcore.geom.profile import Ring
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.families import FAMILIES
 from notchcore.measure.machine import KerfPlace, Machine, Operation, Settings
 from notchcore.measure.stock import Stock
 from notchcore.nest.values import Nesting, SheetLayout
+from notchcore.plan.choices import AS_USUAL, PlanChoices
 from notchcore.plan.motion import path_time, rapid_time
 from notchcore.plan.order import HEAT, HOME, Rules, cutting_order
 from notchcore.plan.paths import CutPath, PartPaths, part_paths, placed_paths
-from notchcore.plan.preflight import preflight
+from notchcore.plan.preflight import Run, preflight
 from notchcore.plan.raster import engraving_time
 from notchcore.plan.sharing import cut_once
+from notchcore.plan.sides import Lay, Side, SideRun, side_runs
 from notchcore.units import Mm
 
+AS_IT_COMES = Lay()
 NO_IMAGES: Mapping[str, str] = MappingProxyType({})
 
 
@@ -43,10 +47,11 @@ class Stroke:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SheetPlan:
-    """All strokes of one sheet, in order."""
+    """All strokes of one run over a sheet, in order."""
 
     sheet: str
     copy: int
+    number: int = 1  #: of the sheet in the layout, from 1
     name: str
     stock: str
     width: Mm
@@ -59,13 +64,18 @@ class SheetPlan:
     kerf: Mm  #: full width that the paths are corrected for; 0 where the machine does it, or nobody
     kerf_place: KerfPlace
     overscan: Mm = 5.0  #: of the machine, for engraved rows
+    side: Side = Side.FRONT  #: that lies up
+    lay: Lay = AS_IT_COMES
+    last: bool = True  #: no other run of this sheet comes after it
+    run: str = ""  #: tells it from the sheet's other run
+    outlines: tuple[Ring, ...] = ()  #: of parts as they lie, where the run does not cut them
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CutPlan:
     """The plan of a whole job."""
 
-    sheets: tuple[SheetPlan, ...]
+    sheets: tuple[SheetPlan, ...]  #: run by run
     findings: tuple[Finding, ...]
     seconds: float  #: estimate with the learned factor and handling
     band: float  #: plus or minus this [s]
@@ -74,42 +84,73 @@ class CutPlan:
     kerf_place: KerfPlace
 
 
-def _sheet_plan(
-    layout: SheetLayout, paths: dict[str, PartPaths], settings: Settings, machine: Machine, stock: Stock, kerf: Mm, place: KerfPlace, factor: float,
-    images: Mapping[str, str],
-) -> SheetPlan:  # fmt: skip
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Bench:
+    """What all runs of a plan have in common."""
+
+    machine: Machine
+    settings: Mapping[str, Settings]
+    stocks: Mapping[str, Stock]
+    place: KerfPlace
+    factor: float
+    images: Mapping[str, str]
+
+    def kerf(self, stock: str) -> Mm:
+        """Return the width that paths are corrected for."""
+        return self.stocks[stock].kerf.value if self.place is KerfPlace.PATHS else 0.0
+
+
+def _stroke(path: CutPath, at: Vec2, clock: float, settings: Settings, bench: _Bench) -> Stroke:
+    """Return a path on the clock, from where the head is."""
+    machine, factor = bench.machine, bench.factor
+    beam = path.beam or settings.beam(path.operation)
+    passes = path.passes or beam.passes
+    speed = min(beam.speed, machine.raster_speed) if path.operation is Operation.ENGRAVE else beam.speed
+    lines, upright = path.lines, False
+    move = rapid_time(at, lines[0].segments[0].start, machine) * factor
+    if path.operation is Operation.ENGRAVE:
+        once, upright = engraving_time(path, speed, beam.interval, machine, bench.images)
+        burn = (once + machine.pierce) * passes * factor
+    else:
+        across = sum(rapid_time(a.segments[-1].end, b.segments[0].start, machine) for a, b in pairwise(lines))  # over the bridges
+        burn = (sum(path_time(c, speed, machine) + machine.pierce for c in lines) * passes + across) * factor
+    return Stroke(path=path, travel_from=clock, burn_from=clock + move, end=clock + move + burn, passes=passes, speed=speed, power=beam.power,
+                  interval=beam.interval, upright=upright)  # fmt: skip
+
+
+def _sheet_plan(layout: SheetLayout, run: SideRun, bench: _Bench, *, number: int, last: bool) -> SheetPlan:
+    stock, settings, machine = bench.stocks[layout.stock], bench.settings[layout.stock], bench.machine
     rules = Rules(slat_pitch=machine.slat_pitch, heat=HEAT if FAMILIES[stock.family].flares else 0.0)
-    placed = [p for placement in layout.placements for p in placed_paths(paths[placement.part], placement)]
-    if kerf:  # only where the files hold the beam's own lines can two parts share one
-        placed = [p for p in cut_once(placed) if p.lines]
-    ordered, travel = cutting_order(placed, rules)
+    ordered, travel = cutting_order(list(run.paths), rules)
     at: Vec2 = HOME
     clock = 0.0
     spent = {"engrave": 0.0, "score": 0.0, "inner": 0.0, "outer": 0.0, "travel": 0.0}
     strokes: list[Stroke] = []
     for path in ordered:
-        beam = path.beam or settings.beam(path.operation)
-        speed = min(beam.speed, machine.raster_speed) if path.operation is Operation.ENGRAVE else beam.speed
-        lines, upright = path.lines, False
-        move = rapid_time(at, lines[0].segments[0].start, machine) * factor
-        if path.operation is Operation.ENGRAVE:
-            once, upright = engraving_time(path, speed, beam.interval, machine, images)
-            burn = (once + machine.pierce) * beam.passes * factor
-        else:
-            across = sum(rapid_time(a.segments[-1].end, b.segments[0].start, machine) for a, b in pairwise(lines))  # over the bridges
-            burn = (sum(path_time(c, speed, machine) + machine.pierce for c in lines) * beam.passes + across) * factor
-        strokes.append(
-            Stroke(path=path, travel_from=clock, burn_from=clock + move, end=clock + move + burn, passes=beam.passes, speed=speed, power=beam.power,
-                   interval=beam.interval, upright=upright)
-        )  # fmt: skip
-        spent["travel"] += move
-        spent[path.operation.value] += burn
-        clock += move + burn
-        at = lines[-1].segments[-1].end
+        stroke = _stroke(path, at, clock, settings, bench)
+        strokes.append(stroke)
+        spent["travel"] += stroke.burn_from - clock
+        spent[path.operation.value] += stroke.end - stroke.burn_from
+        clock, at = stroke.end, path.lines[-1].segments[-1].end
     return SheetPlan(
-        sheet=layout.sheet, copy=layout.copy, name=layout.name, stock=layout.stock, width=layout.width, height=layout.height, ring=layout.ring,
-        strokes=tuple(strokes), travel=travel, seconds=clock, by_operation=spent, kerf=kerf, kerf_place=place, overscan=machine.overscan,
+        sheet=layout.sheet, copy=layout.copy, number=number, name=layout.name, stock=layout.stock, width=layout.width, height=layout.height, ring=run.ring,
+        strokes=tuple(strokes), travel=travel, seconds=clock, by_operation=spent, kerf=bench.kerf(layout.stock), kerf_place=bench.place,
+        overscan=machine.overscan, side=run.side, lay=run.lay, last=last, run=run.name, outlines=run.outlines,
     )  # fmt: skip
+
+
+def _runs(
+    layout: SheetLayout, paths: Mapping[str, PartPaths], parts: Mapping[str, Part], choices: PlanChoices, bench: _Bench, number: int
+) -> tuple[list[SheetPlan], list[Finding]]:
+    """Return the runs of one sheet, those without anything to burn left out."""
+    kerf = bench.kerf(layout.stock)
+    placed = [p for placement in layout.placements for p in placed_paths(paths[placement.part], placement, locate=choices.locate)]
+    if kerf:  # only where the files hold the beam's own lines can two parts share one
+        placed = [p for p in cut_once(placed) if p.lines]
+    stock = bench.stocks[layout.stock]
+    runs, found = side_runs(layout, placed, parts, choices, bench.machine, beam=bench.settings[layout.stock].cut, kerf=stock.kerf.value, t=stock.t)
+    runs = [r for r in runs if r.paths]
+    return [_sheet_plan(layout, r, bench, number=number, last=r is runs[-1]) for r in runs], found
 
 
 def cut_plan(
@@ -122,6 +163,8 @@ def cut_plan(
     factor: float = 1.0,
     factor_runs: int = 0,
     images: Mapping[str, str] = NO_IMAGES,
+    choices: PlanChoices = AS_USUAL,
+    notes: Sequence[Finding] = (),
 ) -> CutPlan:
     """Return the plan for a packing.
 
@@ -130,8 +173,9 @@ def cut_plan(
         factor: learned ratio of true to estimated time on this machine
         factor_runs: how many runs it was learned from; the band narrows with them
         images: by drawing, those that photos are engraved from
+        notes: what was found of the design and matters for the cut
     Raises:
-        PlanError: nothing is laid out, or a part on a sheet is not in the design any more
+        PlanError: nothing is laid out, a part on a sheet is not in the design any more, or everything is left out
     """
     if not nesting.sheets:
         raise PlanError("Nothing is laid out yet. Pack the parts on Lay out first.")
@@ -139,30 +183,28 @@ def cut_plan(
     gone = {pl.part for s in nesting.sheets for pl in s.placements} - set(parts)
     if gone:
         raise PlanError("The layout holds parts that the design no longer has. Pack again on Lay out.", parts=sorted(gone))
-    sheets = []
+    sheets: list[SheetPlan] = []
     findings: list[Finding] = []
     known: dict[str, PartPaths] = {}
     place = KerfPlace.LINE if assembly.on_line else machine.kerf_place
-    for layout in nesting.sheets:
-        kerf = stocks[layout.stock].kerf.value if place is KerfPlace.PATHS else 0.0
+    bench = _Bench(machine=machine, settings=settings, stocks=stocks, place=place, factor=factor, images=images)
+    for number, layout in enumerate(nesting.sheets, start=1):
         for placement in layout.placements:
             if placement.part not in known:
-                known[placement.part] = part_paths(parts[placement.part], kerf, stocks[layout.stock].kerf.value)
+                known[placement.part] = part_paths(parts[placement.part], bench.kerf(layout.stock), stocks[layout.stock].kerf.value)
                 findings += known[placement.part].findings
-        sheets.append(_sheet_plan(layout, known, settings[layout.stock], machine, stocks[layout.stock], kerf, place, factor, images))
-    seconds = sum(s.seconds + machine.handling for s in sheets)
-    findings += preflight(
-        [(s.name, s.width, s.height, [k.path for k in s.strokes]) for s in sheets],
-        nesting,
-        {s.stock for s in sheets},
-        stocks,
-        machine,
-        settings,
-        place,
-        assembly,
-    )
+        runs, found = _runs(layout, known, parts, choices, bench, number)
+        sheets += runs
+        findings += found
+    if not sheets:
+        raise PlanError("Nothing is left to burn: every operation is left out. Take one in again.")
     burning = sum(s.seconds for s in sheets)
-    return CutPlan(
-        sheets=tuple(sheets), findings=tuple(findings), seconds=seconds, band=burning * (0.15 if factor_runs < 3 else 0.06), factor=factor,
-        handling=machine.handling * len(sheets), kerf_place=place,
-    )  # fmt: skip
+    looked_at = [
+        Run(name=s.name, stock=s.stock, width=s.width, height=s.height, lay=s.lay,
+            paths=tuple(k.path for k in s.strokes))
+        for s in sheets
+    ]  # fmt: skip
+    findings += preflight(looked_at, nesting, stocks, machine, settings, place, assembly, choices, notes)
+    handling = machine.handling * len(sheets)
+    return CutPlan(sheets=tuple(sheets), findings=tuple(findings), seconds=burning + handling, band=burning * (0.15 if factor_runs < 3 else 0.06),
+                   factor=factor, handling=handling, kerf_place=place)  # fmt: skip

@@ -14,6 +14,7 @@ from notchcore.findings import Finding, Place, Severity
 from notchcore.geom.contours import Contour, Segment, contour_of, grown_ring, polyline_of, transformed
 from notchcore.geom.planar import Polygon, pieces
 from notchcore.geom.profile import Ring, polygon_of
+from notchcore.geom.rigid import Rigid
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Beam, Operation
 from notchcore.nest.values import Placement
@@ -38,6 +39,9 @@ class CutPath:
     bridges: tuple[Vec2, ...] = ()  #: middles of what the beam leaves of this line, so that the part stays in the sheet
     gap: Mm = 0.0  #: how long each is left out
     left_out: tuple[tuple[Vec2, Vec2], ...] = ()  #: stretches that another part's cut burns
+    down: bool = False  #: it is burned on the face that lies down
+    passes: int = 0  #: of its own, where a cut is shared out over both sides; 0: as the settings say
+    through: bool = True  #: after it the sheet is cut through
 
     @property
     def lines(self) -> tuple[Contour, ...]:
@@ -55,6 +59,7 @@ class PartPaths:
     findings: tuple[Finding, ...]
     bridges: tuple[Vec2, ...] = ()  #: on the outer line
     gap: Mm = 0.0
+    reverse: bool = False  #: all marks are burned on the back, through which they are seen
 
 
 def _middle_line(ring: Ring) -> Contour:
@@ -111,29 +116,40 @@ def part_paths(part: Part, kerf: Mm, beam: Mm | None = None) -> PartPaths:
                     message=f"Only {len(bridges)} of {part.bridges} bridges find a place on {part.label} beside its joints. "
                             "Take fewer, or lay a mesh below it.")
         )  # fmt: skip
-    return PartPaths(outer=outer, inner=tuple(inner), marks=marks, findings=tuple(findings), bridges=bridges, gap=gap)
+    return PartPaths(outer=outer, inner=tuple(inner), marks=marks, findings=tuple(findings), bridges=bridges, gap=gap,
+                     reverse=part.reverse)  # fmt: skip
 
 
-def placed_paths(paths: PartPaths, placement: Placement) -> list[CutPath]:
-    """Return a part's paths where it lies on the sheet."""
+def moved_path(path: CutPath, to: Rigid) -> CutPath:
+    """Return a path after its sheet, or its part, was moved."""
+    return replace(
+        path, contour=transformed(path.contour, to, mirrored=to.mirrored), frame=tuple(map(to, path.frame)), bridges=tuple(map(to, path.bridges)),
+        left_out=tuple((to(a), to(b)) for a, b in path.left_out),
+    )  # fmt: skip
+
+
+def placed_paths(paths: PartPaths, placement: Placement, *, locate: bool = True) -> list[CutPath]:
+    """Return a part's paths where it lies on the sheet, as they are seen from above, also those on the face that lies down.
+
+    Args:
+        locate: whether the places of joints are scored on its back too
+    """
     a = math.radians(placement.turn)
     cos, sin = round(math.cos(a), 12), round(math.sin(a), 12)
-    side = -1.0 if placement.mirrored else 1.0
     count = dict.fromkeys(Operation, 0)
-
-    def to(p: Vec2) -> Vec2:
-        return side * p[0] * cos - p[1] * sin + placement.x, side * p[0] * sin + p[1] * cos + placement.y
+    to = Rigid(cos=cos, sin=sin, x=placement.x, y=placement.y, mirrored=placement.mirrored)
 
     def path(operation: Operation, contour: Contour, mark: Mark | None = None, at: int | None = None) -> CutPath:
         name = f"{placement.part}.{placement.copy}/{operation.value}{count[operation]}"
         count[operation] += 1
         here = transformed(contour, to, mirrored=placement.mirrored)
-        made = CutPath(id=name, part=placement.part, copy=placement.copy, operation=operation, contour=here, beam=mark.beam if mark else None)
+        down = mark is not None and not paths.reverse and mark.back != placement.mirrored
+        made = CutPath(id=name, part=placement.part, copy=placement.copy, operation=operation, contour=here, beam=mark.beam if mark else None, down=down)
         if mark is None or mark.photo is None:
             return made
         return replace(made, photo=mark.photo, mark=at, frame=tuple(map(to, mark.line)))
 
-    marks = [path(m.operation, c, m, i) for i, (m, c) in enumerate(paths.marks)]
+    marks = [path(m.operation, c, m, i) for i, (m, c) in enumerate(paths.marks) if locate or m.feature or not m.back]
     bridges = tuple(map(to, paths.bridges))
     outer = [replace(path(Operation.OUTER, c), bridges=bridges, gap=paths.gap if bridges else 0.0) for c in paths.outer]
     return marks + [path(Operation.INNER, c) for c in paths.inner] + outer

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
 
 from notchcore.design.assembly import Assembly, Part
 from notchcore.design.edits import HOLDING
@@ -13,22 +14,38 @@ from notchcore.ledger import Trust
 from notchcore.measure.machine import KerfPlace, Machine, Operation, Settings
 from notchcore.measure.stock import Stock
 from notchcore.nest.values import Nesting
+from notchcore.plan.choices import AS_USUAL, PlanChoices, SecondSide, Turn
 from notchcore.plan.paths import CutPath
 from notchcore.plan.sharing import beside_each_other
+from notchcore.plan.sides import Lay, LayKind
 from notchcore.units import Mm
 
 ON_ITS_BACK = "Burned from the back, mirrored ({names}): lay the sheet with the face that will be seen down, its film on, the upper film off."
 HELPERS = "Helpers are cut too ({names}): jigs or spacers that are no part of the thing. Take them off on Lay out if you have them."
 
-Sheet = tuple[str, Mm, Mm, list[CutPath]]
+CLEAR_FROM_FRONT = ("Clear sheet is engraved on the face that is seen ({names}): it looks brighter and keeps clean when it is burned mirrored on its back. "
+                    "Tick that on Build, or go on.")  # fmt: skip
 
 
-def _reach(sheets: list[Sheet], machine: Machine) -> list[Finding]:
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Run:
+    """What is looked at of one run over a sheet."""
+
+    name: str
+    stock: str
+    width: Mm
+    height: Mm
+    paths: tuple[CutPath, ...]
+    lay: Lay
+
+
+def _reach(runs: Sequence[Run], machine: Machine) -> list[Finding]:
     found = []
-    for name, width, height, paths in sheets:
-        for path in paths:
+    for run in runs:
+        name = run.name
+        for path in run.paths:
             x0, y0, x1, y1 = bounds_of(sampled(path.contour, sag=0.05))
-            if x0 < 0 or y0 < 0 or x1 > min(width, machine.bed_width) or y1 > min(height, machine.bed_height):
+            if x0 < 0 or y0 < 0 or x1 > min(run.width, machine.bed_width) or y1 > min(run.height, machine.bed_height):
                 found.append(
                     Finding(code="outside_bed", severity=Severity.MUST, parts=(path.part,),
                             message=f"{path.part} on {name} reaches outside the sheet or the bed. Pack again with a wider margin.")
@@ -36,11 +53,12 @@ def _reach(sheets: list[Sheet], machine: Machine) -> list[Finding]:
     return found
 
 
-def _shapes(sheets: list[Sheet]) -> list[Finding]:
+def _shapes(runs: Sequence[Run]) -> list[Finding]:
     found = []
-    for name, _, _, paths in sheets:
+    for run in runs:
+        name = run.name
         seen: set[tuple[float, ...]] = set()
-        for path in paths:
+        for path in run.paths:
             key = (*(round(v, 3) for v in bounds_of(sampled(path.contour, sag=0.05))), round(path.contour.length, 3))
             if path.contour.length < 1e-3:
                 found.append(Finding(code="zero_length", severity=Severity.MUST, parts=(path.part,), message=f"{path.part} has a line without length."))
@@ -53,21 +71,30 @@ def _shapes(sheets: list[Sheet]) -> list[Finding]:
     return found
 
 
-def _beside(sheets: list[Sheet]) -> list[Finding]:
+def _open(runs: Sequence[Run]) -> list[Finding]:
+    """Return outlines that do not close: their part would hang on."""
     return [
-        Finding(code="cuts_beside", severity=Severity.LOOK, parts=(a.part, b.part), facts={"apart_mm": apart},
-                message=f"On {name} the cuts of {a.part} and {b.part} run {apart:.2f} mm apart, and what lies between burns away. "
-                "Was the kerf another when the parts were packed? Pack again.")
-        for name, _, _, paths in sheets for a, b, apart in beside_each_other(paths)
+        Finding(code="open_outline", severity=Severity.MUST, parts=(path.part,),
+                message=f"The outline of {path.part} on {run.name} does not close: it would not come free. Close it on Build, or bring its drawing in again.")
+        for run in runs for path in run.paths if path.operation is Operation.OUTER and not path.contour.closed
     ]  # fmt: skip
 
 
-def _small(sheets: list[Sheet], machine: Machine) -> list[Finding]:
+def _beside(runs: Sequence[Run]) -> list[Finding]:
+    return [
+        Finding(code="cuts_beside", severity=Severity.LOOK, parts=(a.part, b.part), facts={"apart_mm": apart},
+                message=f"On {run.name} the cuts of {a.part} and {b.part} run {apart:.2f} mm apart, and what lies between burns away. "
+                "Was the kerf another when the parts were packed? Pack again.")
+        for run in runs for a, b, apart in beside_each_other(run.paths)
+    ]  # fmt: skip
+
+
+def _small(runs: Sequence[Run], machine: Machine) -> list[Finding]:
     small = []
-    for _, _, _, paths in sheets:
-        for path in paths:
+    for run in runs:
+        for path in run.paths:
             x0, y0, x1, y1 = bounds_of(sampled(path.contour, sag=0.05))
-            if path.operation is Operation.OUTER and min(x1 - x0, y1 - y0) < machine.slat_pitch and len(path.bridges) < HOLDING:
+            if path.operation is Operation.OUTER and path.through and min(x1 - x0, y1 - y0) < machine.slat_pitch and len(path.bridges) < HOLDING:
                 small.append(path.part)
     if not small:
         return []
@@ -77,6 +104,10 @@ def _small(sheets: list[Sheet], machine: Machine) -> list[Finding]:
                 message=f"{len(small)} narrow part{'s' if len(small) > 1 else ''} may tip between the slats ({names}). "
                 "Hold them by bridges, watch them, or lay a mesh below.")
     ]  # fmt: skip
+
+
+def _engraved_in_front(part: Part) -> bool:
+    return not part.reverse and any(m.operation is Operation.ENGRAVE and not m.back for m in part.marks)
 
 
 def _about(nesting: Nesting, assembly: Assembly, is_meant: Callable[[Part], bool], code: str, says: str) -> list[tuple[str, str, list[Finding]]]:
@@ -89,25 +120,72 @@ def _about(nesting: Nesting, assembly: Assembly, is_meant: Callable[[Part], bool
     return [(code, "", [Finding(code=code, severity=Severity.LOOK, parts=tuple(p.id for p in some), message=says.format(names=names))])]
 
 
+def _second_sides(runs: Sequence[Run]) -> list[Finding]:
+    """Return how sheets come to lie for their second runs, and how well both agree."""
+    found = []
+    for run in runs:
+        lay = run.lay
+        if lay.kind is LayKind.TURNED and lay.turn is not None:
+            over = "left to right, like a page" if lay.turn is Turn.SIDEWAYS else "top to bottom"
+            what = f"{run.name} is burned from its back first, then turned over {over} and found by its {len(lay.marks)} marks. {lay.why}"
+        elif lay.kind is LayKind.SWAPPED:
+            parts = "1 part is" if len(lay.turns) == 1 else f"{len(lay.turns)} parts are"
+            what = (
+                f"{run.name} stays on the bed after its first run while {parts} lifted out and turned over. "
+                f"Lay it on a flat board, so that they lie level. {lay.why}"
+            )
+        elif lay.kind is LayKind.PRINTED:
+            what = f"{run.name} comes printed, and its cuts follow {len(lay.marks)} printed marks."
+        else:
+            continue
+        found.append(
+            Finding(code="second_side", severity=Severity.LOOK, facts={"mismatch_mm": lay.mismatch}, message=f"{what} Both agree within {lay.mismatch:.2f} mm.")
+        )
+    return found  # fmt: skip
+
+
+def _left_out(nesting: Nesting, assembly: Assembly, choices: PlanChoices) -> list[tuple[str, str, list[Finding]]]:
+    """Return what the design has and this job does not burn."""
+    groups = []
+    if choices.skip:
+        names = ", ".join(
+            {Operation.ENGRAVE: "engraving", Operation.SCORE: "scores", Operation.INNER: "inner cuts", Operation.OUTER: "outer cuts"}[o] for o in choices.skip
+        )
+        groups.append(("left_out", "", [Finding(code="left_out", severity=Severity.LOOK, message=f"Left out of this job, as you chose: {names}.")]))
+    if choices.second is SecondSide.NONE:
+        groups += _about(
+            nesting, assembly, lambda p: any(m.back and m.feature for m in p.marks), "backs_left_out", "What is on the back of {names} is not burned."
+        )
+    return groups  # fmt: skip
+
+
 def preflight(
-    sheets: list[Sheet],
+    runs: Sequence[Run],
     nesting: Nesting,
-    used: set[str],
-    stocks: dict[str, Stock],
+    stocks: Mapping[str, Stock],
     machine: Machine,
-    settings: dict[str, Settings],
+    settings: Mapping[str, Settings],
     place: KerfPlace,
     assembly: Assembly,
+    choices: PlanChoices = AS_USUAL,
+    notes: Sequence[Finding] = (),
 ) -> list[Finding]:
-    """Return everything to know before the files are made, and what was checked and is fine."""
+    """Return everything to know before the files are made, and what was checked and is fine.
+
+    Args:
+        notes: what was found of the design before and matters for the cut
+    """
+    used = {r.stock for r in runs}
     guesses = [stocks[s] for s in sorted(used) if stocks[s].kerf.terms[0].trust is Trust.DEFAULT]
     untested = [stocks[s] for s in sorted(used) if not settings[s].tested]
     unplaced = sum(u.count for u in nesting.unplaced)
     groups: list[tuple[str, str, list[Finding]]] = [
-        ("outside_bed", "Everything lies on the sheet and inside the bed", _reach(sheets, machine)),
-        ("cut_twice", "No line is cut twice, none is without length", _shapes(sheets)),
-        ("cuts_beside", "No two cuts run too near beside each other", _beside(sheets)),
-        ("falls_through", "No part is narrower than the gap between slats", _small(sheets, machine)),
+        ("outside_bed", "Everything lies on the sheet and inside the bed", _reach(runs, machine)),
+        ("cut_twice", "No line is cut twice, none is without length", _shapes(runs)),
+        ("cuts_beside", "No two cuts run too near beside each other", _beside(runs)),
+        ("open_outline", "Every outline closes", _open(runs)),
+        ("text_too_small", "No text is too small to read", [f for f in notes if f.code == "text_too_small"]),
+        ("falls_through", "No part is narrower than the gap between slats", _small(runs, machine)),
         ("parts_missing", "Every part has a place", [
             Finding(code="parts_missing", severity=Severity.MUST, parts=tuple(u.part for u in nesting.unplaced),
                     message=f"{unplaced} part{'s have' if unplaced > 1 else ' has'} no place on a sheet. See Lay out for why.")
@@ -126,6 +204,9 @@ def preflight(
     groups += [(f.code, "", [f]) for f in assembly.findings if f.code == "variant_not_chosen"]
     groups += _about(nesting, assembly, lambda p: p.reverse, "on_its_back", ON_ITS_BACK)
     groups += _about(nesting, assembly, lambda p: p.helper, "helpers_cut", HELPERS)
+    groups += _about(nesting, assembly, lambda p: stocks[p.stock].clear and _engraved_in_front(p), "clear_from_front", CLEAR_FROM_FRONT)
+    groups += [(f.code, "", [f]) for f in _second_sides(runs)]
+    groups += _left_out(nesting, assembly, choices)
     hazards = [h for s in sorted(used) if (h := stocks[s].hazard) is not None]
     groups.append(("hazard", "No sheet is of a stock that must not be cut", hazards))
     if place is KerfPlace.LINE:

@@ -93,7 +93,7 @@ def same_cut(a: Piece, b: Piece) -> bool:
 
 def _how(m: Mark) -> str:
     turned = "" if m.photo is None else f"{math.degrees(math.atan2(m.line[1][1] - m.line[0][1], m.line[1][0] - m.line[0][0])):.1f}"
-    return f"{m.operation} {m.beam} {m.photo} {turned}"  # a photo that is turned in its frame is another
+    return f"{m.operation} {m.beam} {m.photo} {turned} {m.back}"  # a photo that is turned in its frame is another
 
 
 def recut(wanted: Sequence[tuple[Piece, int]], cut: Sequence[Piece]) -> Recut:

@@ -121,7 +121,7 @@ def test_a_card_is_cut_on_its_lines_whatever_the_machine_corrects(kind: str, pla
     assert "on_the_line" in {f.code for f in plan.findings}
     outlines = sorted(s.path.contour.length for s in plan.sheets[0].strokes if s.path.operation is Operation.OUTER)
     assert outlines == pytest.approx(sorted(polygon_of(p.profile).exterior.length for p in piece.parts), abs=1e-6)
-    file = SheetFile(project="Card", revision=1, number=1, of=1, plan=plan.sheets[0], machine=MACHINE)
+    file = SheetFile(project="Card", revision=1, of=1, plan=plan.sheets[0], machine=MACHINE)
     assert "switch off any kerf correction" in file.statement
     ranks = [{Operation.ENGRAVE: 0, Operation.SCORE: 1}.get(s.path.operation, 2) for s in plan.sheets[0].strokes]
     assert ranks == sorted(ranks)
@@ -134,7 +134,7 @@ def test_each_square_of_a_power_card_has_its_own_settings_in_plan_and_files() ->
     squares = [s for s in plan.strokes if s.path.beam is not None]
     assert {(s.power, s.speed) for s in squares} == {(p, v) for p in card.powers for v in card.speeds}
     assert {(c.second, c.value) for c in piece.cells} == {(s.power, s.speed) for s in squares}
-    file = SheetFile(project="Card", revision=1, number=1, of=1, plan=plan, machine=MACHINE)
+    file = SheetFile(project="Card", revision=1, of=1, plan=plan, machine=MACHINE)
     layers = layers_of(file)
     assert len({each.convention.colour for each in layers}) == len({each.convention.layer for each in layers}) == len(layers) == 25 + 2
     assert sum(len(each.strokes) for each in layers) == len(plan.strokes)

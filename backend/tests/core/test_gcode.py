@@ -93,7 +93,7 @@ def test_the_gcode_holds_the_same_lines_as_the_svg(planned: tuple) -> None:
 @pytest.mark.parametrize("name", ["engraved disc", "engraved bar, upright", "picture"])
 def test_what_is_engraved_is_its_area_in_rows(name: str) -> None:
     plan: CutPlan = planned_job(JOBS[name])
-    file = SheetFile(project="p", revision=1, number=1, of=1, plan=plan.sheets[0], machine=MACHINE, images={"7": CORNER})
+    file = SheetFile(project="p", revision=1, of=1, plan=plan.sheets[0], machine=MACHINE, images={"7": CORNER})
     (stroke,) = (s for s in plan.sheets[0].strokes if s.path.operation is Operation.ENGRAVE)
     rows = [c for c in read(sheet_gcode(file)).cuts if len(c) == 2]
     burned = math.fsum(math.dist(*c) for c in rows) * stroke.interval / stroke.passes

@@ -131,7 +131,7 @@ def test_on_a_turned_part_the_picture_turns_with_it_in_moves_and_in_the_file(pla
     middle = ((max(xs) + min(xs)) / 2, (max(ys) + min(ys)) / 2)
     assert all(x >= middle[0] - 1e-6 and y <= middle[1] + 1e-6 for x, y in move.points)
     assert burned(move.points) * stroke.interval == pytest.approx(200, rel=0.03)
-    file = SheetFile(project="Stall name board", revision=1, number=1, of=1, plan=plan.sheets[0], machine=machine, images={"7": CORNER})
+    file = SheetFile(project="Stall name board", revision=1, of=1, plan=plan.sheets[0], machine=machine, images={"7": CORNER})
     found = re.search(r'<image [^>]*x="([\d.]+)" y="([\d.]+)" width="([\d.]+)" height="([\d.]+)"[^>]*base64,([^"]+)"', sheet_svg(file))
     assert found
     x, y, w, h = (float(v) for v in found.groups()[:4])

@@ -58,7 +58,7 @@ def planned() -> tuple[Assembly, Nesting, CutPlan, dict[str, Stock]]:
 
 
 def sheet_file(plan: CutPlan, machine: Machine = MACHINE) -> SheetFile:
-    return SheetFile(project="Seed packet drawer", revision=3, number=1, of=len(plan.sheets), plan=plan.sheets[0], machine=machine)
+    return SheetFile(project="Seed packet drawer", revision=3, of=len(plan.sheets), plan=plan.sheets[0], machine=machine)
 
 
 def test_inner_comes_before_outer_and_score_before_all(planned: tuple) -> None:
@@ -291,7 +291,7 @@ def test_run_sheet_and_cut_list_name_every_part(planned: tuple) -> None:
     for part in assembly.parts:
         assert part.label in text
     assert "Extinguisher at hand" in text
-    odd = SheetFile(project="箱 Žitný €", revision=3, number=1, of=1, plan=plan.sheets[0], machine=replace(MACHINE, name="Laser " * 20))
+    odd = SheetFile(project="箱 Žitný €", revision=3, of=1, plan=plan.sheets[0], machine=replace(MACHINE, name="Laser " * 20))
     assert odd.stem == "itn-r3-sheet1"
     assert run_sheet_pdf(replace(sheet, files=(odd,))).startswith(b"%PDF")  # any name and any length of it gives a page
     assert replace(odd, project="箱").stem == "project-r3-sheet1"

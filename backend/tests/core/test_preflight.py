@@ -15,7 +15,8 @@ from notchcore.measure.machine import KerfPlace, Machine, Operation, Settings, d
 from notchcore.measure.stock import StockEvidence, stock_of
 from notchcore.nest.values import Nesting, Placement, SheetLayout, Unplaced
 from notchcore.plan.paths import CutPath
-from notchcore.plan.preflight import preflight
+from notchcore.plan.preflight import Run, preflight
+from notchcore.plan.sides import Lay
 from tests.strategies import TODAY, make_stock
 
 MACHINE = Machine(id="m", name="Alder desk laser")
@@ -33,14 +34,27 @@ def found(
     *paths: CutPath, nesting: Nesting = NESTING, machine: Machine = MACHINE, settings: Settings = TRIED, measured: bool = True, assembly: Assembly = EMPTY,
 ) -> dict[str, Finding]:  # fmt: skip
     stock = make_stock("ply", 3.0) if measured else stock_of(StockEvidence(id="ply", name="ply", family="plywood", label=3.0), today=TODAY)
-    told = preflight([("Sheet", 500.0, 300.0, list(paths))], nesting, {"ply"}, {"ply": stock}, machine, {"ply": settings}, machine.kerf_place, assembly)
+    run = Run(name="Sheet", stock="ply", width=500.0, height=300.0, paths=paths, lay=Lay())
+    told = preflight([run], nesting, {"ply": stock}, machine, {"ply": settings}, machine.kerf_place, assembly)
     return {f.code: f for f in told}
 
 
 def test_a_sound_plan_passes_every_check_and_says_which() -> None:
     told = found(square(10, 10, 50))
     assert {f.severity for f in told.values()} == {Severity.FINE}
-    assert {"outside_bed", "cut_twice", "cuts_beside", "falls_through", "parts_missing", "kerf_guess", "settings_guess", "kerf_once", "hazard"} == set(told)
+    assert {
+        "outside_bed",
+        "cut_twice",
+        "cuts_beside",
+        "open_outline",
+        "text_too_small",
+        "falls_through",
+        "parts_missing",
+        "kerf_guess",
+        "settings_guess",
+        "kerf_once",
+        "hazard",
+    } == set(told)
 
 
 @pytest.mark.parametrize(("x", "y"), [(-0.1, 10), (10, -0.1), (451, 10), (10, 251)])

@@ -1475,6 +1475,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/plan/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Choose Plan
+         * @description Change what is chosen about the plan, and plan again where the parts are laid out.
+         */
+        patch: operations["choosePlan"];
+        trace?: never;
+    };
     "/api/projects/{project_id}/plan/order/{sheet}": {
         parameters: {
             query?: never;
@@ -1581,6 +1601,26 @@ export interface paths {
         get: operations["recut"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/runs/marks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Marks
+         * @description Look for the registration marks of a run, and tell how its sheet lies.
+         */
+        post: operations["readMarks"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2397,6 +2437,11 @@ export interface components {
              */
             findings: components["schemas"]["Finding"][];
             hazard?: components["schemas"]["Finding"] | null;
+            /**
+             * Clear
+             * @default false
+             */
+            clear: boolean;
         };
         /** StockOut */
         StockOut: {
@@ -3401,7 +3446,9 @@ export interface components {
         };
         /**
          * Mark
-         * @description A line burned on or in the face of a part that its normal points to; never kerf-corrected.
+         * @description A line burned on or in a face of a part: the one that its normal points to, or its back. Never kerf-corrected.
+         *
+         *     The line is in the part's plane seen from its front, on whichever face it is.
          *
          *     An engraved mark is the area inside its closed line, or the photo that fills its frame. A mark with its own beam does
          *     not follow the stock's settings.
@@ -3426,6 +3473,11 @@ export interface components {
              * @default
              */
             feature: string;
+            /**
+             * Back
+             * @default false
+             */
+            back: boolean;
         };
         /**
          * Operation
@@ -3732,6 +3784,8 @@ export interface components {
              * @default 0
              */
             turn: number;
+            /** @default front */
+            side: components["schemas"]["OnSide"];
             /**
              * Layers
              * @default []
@@ -3899,6 +3953,8 @@ export interface components {
              * @default 0
              */
             turn: number;
+            /** @default front */
+            side: components["schemas"]["OnSide"];
             /**
              * Lighter
              * @default 0
@@ -4157,6 +4213,12 @@ export interface components {
          */
         NumberKind: "length" | "count" | "angle" | "percent" | "choice" | "text";
         /**
+         * OnSide
+         * @description Which face of a panel is burned.
+         * @enum {string}
+         */
+        OnSide: "front" | "back";
+        /**
          * Option
          * @description One of a few.
          */
@@ -4208,6 +4270,8 @@ export interface components {
              * @default 10
              */
             numbers: number;
+            /** @default front */
+            side: components["schemas"]["OnSide"];
         };
         /**
          * ShaftFit
@@ -4294,6 +4358,8 @@ export interface components {
             face: components["schemas"]["Face"];
             /** @default engrave */
             burned: components["schemas"]["Burned"];
+            /** @default front */
+            side: components["schemas"]["OnSide"];
         };
         /**
          * Tones
@@ -6512,6 +6578,21 @@ export interface components {
                     number
                 ]
             ][];
+            /**
+             * Down
+             * @default false
+             */
+            down: boolean;
+            /**
+             * Passes
+             * @default 0
+             */
+            passes: number;
+            /**
+             * Through
+             * @default true
+             */
+            through: boolean;
         };
         /**
          * CutPlan
@@ -6531,6 +6612,109 @@ export interface components {
             /** Handling */
             handling: number;
             kerf_place: components["schemas"]["KerfPlace"];
+        };
+        /**
+         * Lay
+         * @description How a sheet lies for a run, and how well that agrees with what was burned before.
+         */
+        Lay: {
+            /** @default fresh */
+            kind: components["schemas"]["LayKind"];
+            turn?: components["schemas"]["Turn"] | null;
+            /**
+             * Marks
+             * @default []
+             */
+            marks: [
+                number,
+                number
+            ][];
+            /**
+             * Turns
+             * @default []
+             */
+            turns: components["schemas"]["PartTurn"][];
+            /**
+             * Mismatch
+             * @default 0
+             */
+            mismatch: number;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
+         * LayKind
+         * @description How a sheet comes to lie for a run.
+         * @enum {string}
+         */
+        LayKind: "fresh" | "turned" | "swapped" | "printed";
+        /**
+         * PartTurn
+         * @description One part turned over into a hole.
+         */
+        PartTurn: {
+            /** Part */
+            part: string;
+            /** Copy */
+            copy: number;
+            /** Into */
+            into: string;
+            /** Into Copy */
+            into_copy: number;
+            move: components["schemas"]["Rigid"];
+            /** Start */
+            start: [
+                number,
+                number
+            ];
+            /** End */
+            end: [
+                number,
+                number
+            ];
+        };
+        /**
+         * PlanChoices
+         * @description All of it; the defaults are what a plan begins with.
+         */
+        PlanChoices: {
+            /** @default auto */
+            second: components["schemas"]["SecondSide"];
+            /** @default sideways */
+            turn: components["schemas"]["Turn"];
+            /**
+             * Thick
+             * @default []
+             */
+            thick: string[];
+            /**
+             * Printed
+             * @default []
+             */
+            printed: string[];
+            /**
+             * Skip
+             * @default []
+             */
+            skip: components["schemas"]["Operation"][];
+            /**
+             * Locate
+             * @default false
+             */
+            locate: boolean;
+            /**
+             * Lead
+             * @default 0
+             */
+            lead: number;
         };
         /** PlanOut */
         PlanOut: {
@@ -6561,12 +6745,52 @@ export interface components {
             labels: {
                 [key: string]: string;
             };
+            choices: components["schemas"]["PlanChoices"];
+            /** Has Backs */
+            has_backs: boolean;
             /** Factor */
             factor: number;
             /** Factor Runs */
             factor_runs: number;
             job: components["schemas"]["JobOut"] | null;
         };
+        /**
+         * Rigid
+         * @description A move of the plane.
+         */
+        Rigid: {
+            /**
+             * Cos
+             * @default 1
+             */
+            cos: number;
+            /**
+             * Sin
+             * @default 0
+             */
+            sin: number;
+            /**
+             * X
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y: number;
+            /**
+             * Mirrored
+             * @default false
+             */
+            mirrored: boolean;
+        };
+        /**
+         * SecondSide
+         * @description How the other face of parts is burned.
+         * @enum {string}
+         */
+        SecondSide: "auto" | "marks" | "none";
         /**
          * Segment
          * @description A line from `start` to `end`; with a `centre` an arc. A full circle starts where it ends.
@@ -6600,13 +6824,18 @@ export interface components {
         };
         /**
          * SheetPlan
-         * @description All strokes of one sheet, in order.
+         * @description All strokes of one run over a sheet, in order.
          */
         SheetPlan: {
             /** Sheet */
             sheet: string;
             /** Copy */
             copy: number;
+            /**
+             * Number
+             * @default 1
+             */
+            number: number;
             /** Name */
             name: string;
             /** Stock */
@@ -6638,7 +6867,45 @@ export interface components {
              * @default 5
              */
             overscan: number;
+            /** @default front */
+            side: components["schemas"]["Side"];
+            /**
+             * @default {
+             *       "kind": "fresh",
+             *       "turn": null,
+             *       "marks": [],
+             *       "turns": [],
+             *       "mismatch": 0,
+             *       "why": "",
+             *       "words": ""
+             *     }
+             */
+            lay: components["schemas"]["Lay"];
+            /**
+             * Last
+             * @default true
+             */
+            last: boolean;
+            /**
+             * Run
+             * @default
+             */
+            run: string;
+            /**
+             * Outlines
+             * @default []
+             */
+            outlines: [
+                number,
+                number
+            ][][];
         };
+        /**
+         * Side
+         * @description Which face of a sheet lies up.
+         * @enum {string}
+         */
+        Side: "front" | "back";
         /**
          * Stroke
          * @description One path on the clock of its sheet [s]: first the head travels, then the beam is on until `end`.
@@ -6667,6 +6934,30 @@ export interface components {
              * @default false
              */
             upright: boolean;
+        };
+        /**
+         * Turn
+         * @description How a sheet is turned over.
+         * @enum {string}
+         */
+        Turn: "sideways" | "upwards";
+        /**
+         * ChoicesIn
+         * @description What is to be changed; what is not named stays.
+         */
+        ChoicesIn: {
+            second?: components["schemas"]["SecondSide"] | null;
+            turn?: components["schemas"]["Turn"] | null;
+            /** Thick */
+            thick?: string[] | null;
+            /** Printed */
+            printed?: string[] | null;
+            /** Skip */
+            skip?: components["schemas"]["Operation"][] | null;
+            /** Locate */
+            locate?: boolean | null;
+            /** Lead */
+            lead?: number | null;
         };
         /** StrokeIn */
         StrokeIn: {
@@ -6818,6 +7109,14 @@ export interface components {
              * @enum {string}
              */
             fault: "" | "lid" | "flame";
+            /**
+             * Found
+             * @default []
+             */
+            found: [
+                number,
+                number
+            ][];
         };
         /**
          * Fate
@@ -6850,6 +7149,47 @@ export interface components {
             wanted: number;
             /** Good */
             good: number;
+        };
+        /** MarksOut */
+        MarksOut: {
+            /** Found */
+            found: [
+                number,
+                number
+            ][];
+            read: components["schemas"]["MarksRead"];
+        };
+        /**
+         * MarksRead
+         * @description What the marks tell about how the sheet lies.
+         */
+        MarksRead: {
+            move: components["schemas"]["Rigid"];
+            /** Off */
+            off: number;
+            /** Scale */
+            scale: number;
+            /** Problem */
+            problem: string;
+        };
+        /** MarksIn */
+        MarksIn: {
+            /** Sheet */
+            sheet: number;
+            /**
+             * Found
+             * @default []
+             */
+            found: [
+                number,
+                number
+            ][];
+            /**
+             * Practise
+             * @default
+             * @enum {string}
+             */
+            practise: "" | "not_turned" | "other_edge";
         };
         /** CommandIn */
         CommandIn: {
@@ -9336,6 +9676,32 @@ export interface operations {
             };
         };
     };
+    choosePlan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChoicesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+        };
+    };
     orderRanges: {
         parameters: {
             query?: never;
@@ -9519,6 +9885,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecutOut"];
+                };
+            };
+        };
+    };
+    readMarks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarksIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarksOut"];
                 };
             };
         };

@@ -28,6 +28,7 @@ from notchcore.design.features.values import (
     HoleCircle,
     Keyhole,
     Notch,
+    OnSide,
     Scale,
     ShaftFit,
     Socket,
@@ -127,12 +128,15 @@ def anchor_of(anchor: Anchor, frame: tuple[Mm, Mm, Mm, Mm]) -> Vec2:
 
 
 def _with(panel: Panel, feature: Feature, frame: tuple[Mm, Mm, Mm, Mm], stock: Stock, drawings: Mapping[str, Drawing], findings: list[Finding]) -> Panel:
-    ax, ay = anchor_of(feature.anchor, frame)
-    at = (ax + feature.x, ay + feature.y)
+    behind = isinstance(feature, Text | Scale | Artwork | GreyImage) and feature.side is OnSide.BACK
+    ax, ay = anchor_of(feature.anchor, _seen_from_behind(frame) if behind else frame)
+    at = (-ax - feature.x, ay + feature.y) if behind else (ax + feature.x, ay + feature.y)
     if isinstance(feature, GreyImage):
         made = _pictured(feature, drawings[feature.drawing])
     else:
         made = _drawn(feature, drawings[feature.drawing]) if isinstance(feature, Artwork) else _made(feature, stock)
+    if behind:
+        made = _mirrored(made)
     shape = polygon_of(panel.envelope)
     inside = shape.intersection(box(*frame))
     circles = list(panel.envelope.circles)
@@ -158,6 +162,17 @@ def _with(panel: Panel, feature: Feature, frame: tuple[Mm, Mm, Mm, Mm], stock: S
     ledgers = tuple(_ledger(panel.id, feature, i, at, w) for i, w in enumerate(made.widths))
     return replace(panel, envelope=profile_of(shape, circles=tuple(circles)), marks=(*panel.marks, *marks), features=(*panel.features, *ledgers),
                    openings=tuple(openings))  # fmt: skip
+
+
+def _seen_from_behind(frame: tuple[Mm, Mm, Mm, Mm]) -> tuple[Mm, Mm, Mm, Mm]:
+    x0, y0, x1, y1 = frame
+    return -x1, y0, -x0, y1
+
+
+def _mirrored(made: _Made) -> _Made:
+    """Return what reads right from behind, and is burned there, as it is seen from the front."""
+    cuts = [Profile(outer=tuple((-x, y) for x, y in reversed(c.outer)), circles=tuple(replace(k, x=-k.x) for k in c.circles)) for c in made.cuts]
+    return replace(made, cuts=cuts, marks=[replace(m, line=tuple((-x, y) for x, y in m.line), back=True) for m in made.marks])
 
 
 def _line(mark: Mark) -> Polygon:

@@ -64,6 +64,13 @@ class Tones(StrEnum):
     LIGHT = "light"  # for stock that turns light where it burns
 
 
+class OnSide(StrEnum):
+    """Which face of a panel is burned."""
+
+    FRONT = "front"
+    BACK = "back"  # places are counted as seen from there
+
+
 class Way(StrEnum):
     """Which way a fold runs."""
 
@@ -79,6 +86,7 @@ class Burned(StrEnum):
     ENGRAVE = "engrave"
 
 
+SIDES = {OnSide.FRONT: "the front", OnSide.BACK: "the back"}
 BURNED = {Burned.ENGRAVE: "engraved", Burned.SCORE: "scored", Burned.CUT: "cut out"}
 OPERATIONS = {Burned.ENGRAVE: Operation.ENGRAVE, Burned.SCORE: Operation.SCORE}
 
@@ -182,6 +190,7 @@ class Text(Placed):
     cap: Mm = length(10.0, "Height of a capital", least=1.0, most=500.0)
     face: Face = choice(Face.SANS, "Letters", {Face.STROKE: "single lines", Face.SANS: "plain", Face.SERIF: "with serifs"})
     burned: Burned = choice(Burned.ENGRAVE, "Burned how", BURNED)
+    side: OnSide = choice(OnSide.FRONT, "Burned on", SIDES, group="Place")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -192,6 +201,7 @@ class Scale(Placed):
     run: Mm = length(100.0, "Length", least=5.0, scales=False)
     step: Mm = length(1.0, "Finest step", least=0.5, most=100.0, scales=False)
     numbers: int = count(10, "A number every so many steps", least=1, most=1000)
+    side: OnSide = choice(OnSide.FRONT, "Burned on", SIDES, group="Place")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -210,6 +220,7 @@ class Artwork(Placed):
     drawing: str = ""  #: which drawing
     width: Mm = length(60.0, "Width", least=0.5)
     turn: float = angle(0.0, "Turned", least=-360.0, most=360.0, group="Place")
+    side: OnSide = choice(OnSide.FRONT, "Burned on", SIDES, group="Place")
     layers: tuple[tuple[str, Burned | None], ...] = ()  #: what the beam does with a layer; None leaves it out; unnamed ones are engraved
 
 
@@ -221,6 +232,7 @@ class GreyImage(Placed):
     drawing: str = ""  #: which drawing holds it
     width: Mm = length(60.0, "Width", least=1.0)
     turn: float = angle(0.0, "Turned", least=-360.0, most=360.0, group="Place")
+    side: OnSide = choice(OnSide.FRONT, "Burned on", SIDES, group="Place")
     lighter: float = percent(0.0, "Lighter", least=-100.0, most=100.0, group="Tones", says="less than 0: darker")
     contrast: float = percent(0.0, "Contrast", least=-100.0, most=100.0, group="Tones")
     tones: Tones = choice(Tones.DARK, "Burned are the", {Tones.DARK: "dark places", Tones.LIGHT: "light places"}, group="Tones")

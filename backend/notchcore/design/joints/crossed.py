@@ -96,15 +96,14 @@ def _tabs(bench: Bench, bar: Bar, edge: Panel, face: Panel, free: list[Span], st
 
 
 def _score_place(bench: Bench, bar: Bar, frame: MeetingFrame, edge: Panel, face: Panel, free: list[Span]) -> None:
-    """Score where the edge stands, when it stands on the face's front."""
+    """Score where the edge stands, on the face that it stands on."""
     towards = dot(frame.side(edge).across, face.pose.normal) * (-1.0 if bar.role(edge) is Role.EDGE_BELOW else 1.0)
-    if towards <= 0:  # it stands on the back, which no beam reaches from the front
-        bench.look("blind_on_the_back", bar, f"{edge.label} stands on the back of {face.label}, where its place cannot be scored. "
-                   f"Turn {face.label} over, or mark it by hand.")  # fmt: skip
-        return
+    behind = towards <= 0
+    if behind:
+        bench.look("blind_on_the_back", bar, f"{edge.label} stands on the back of {face.label}: its place is scored only when the sheet is turned over "
+                   f"for its back (see Cut plan). Turn {face.label} over, or mark it by hand.")  # fmt: skip
     side = frame.side(face)
-    for start, end in free:
-        bench.cuts[face.id].marks.append(Mark(line=ring(side, start, end, *side.strip)))
+    bench.cuts[face.id].marks += [Mark(line=ring(side, start, end, *side.strip), back=behind) for start, end in free]
 
 
 def crossing(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> None:

@@ -41,8 +41,7 @@ def stack(bench: Bench, bar: Bar) -> None:
     elif style is Style.RECESS:
         bench.look("recess_on_the_back", bar, f"{small.label} lies on the back of {large.label}, which no beam reaches from the front. "
                    f"Turn {large.label} over, or glue {small.label} without a seat.")  # fmt: skip
-    for line, closed in places if front else ():
-        bench.cuts[large.id].marks.append(Mark(line=line, closed=closed))
+    bench.cuts[large.id].marks += [Mark(line=line, closed=closed, back=not front) for line, closed in places]
     if style is Style.DOWELS:
         _dowels(bench, bar, small, large)
     else:
