@@ -100,8 +100,9 @@ def _run(now: queries.Current) -> Station:
         return Station(key="run", dot="grey", text="not started")
     done = set(Run.objects.filter(project=now.project, state=RunState.DONE, plan_print=stored[0].made_from).values_list("sheet", flat=True))
     total = len(stored[1].sheets)
+    word = "runs" if any(not s.last for s in stored[1].sheets) else "cut"
     stale = latest.plan_print != stored[0].made_from
-    return Station(key="run", dot="green" if len(done) == total else "grey", text="changed since" if stale else f"{len(done)} of {total} cut", stale=stale)
+    return Station(key="run", dot="green" if len(done) == total else "grey", text="changed since" if stale else f"{len(done)} of {total} {word}", stale=stale)
 
 
 @router.get("/projects/{project_id}/strip", response=list[Station], operation_id="strip")

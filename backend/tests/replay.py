@@ -11,13 +11,17 @@ from notchcore.geom.contours import sampled
 from notchcore.measure.machine import Operation
 from notchcore.plan.paths import CutPath
 
-RANK = {Operation.ENGRAVE: 0, Operation.SCORE: 1, Operation.INNER: 2, Operation.OUTER: 2}
+RANK = {Operation.ENGRAVE: 0, Operation.SCORE: 1, Operation.INNER: 3, Operation.OUTER: 3}
+
+
+def rank(path: CutPath) -> int:
+    return 2 if path.part == "registration" else RANK[path.operation]
 
 
 def replay(paths: list[CutPath]) -> list[str]:
     """Return what is broken: burned after what must follow it, or cut after what it lies in has fallen."""
     wrong = [f"{b.id} is {b.operation.value} after {a.id}, {a.operation.value}" for a, b in pairwise(paths)
-             if RANK[a.operation] > RANK[b.operation]]  # fmt: skip
+             if rank(a) > rank(b)]  # fmt: skip
     cuts = [(p.id, sampled(p.contour), p.contour.closed) for p in paths if RANK[p.operation] == RANK[Operation.OUTER]]
     if not cuts:
         return wrong

@@ -138,7 +138,7 @@ def _ways(row: StageResult | None) -> list[WayOut]:
 def _flat(p: Part, asked: dict[str, Any]) -> FlatPart:
     turns = services.TURNS.get(asked.get("turns", {}).get(p.id, "")) or (HALF_TURNS if asked["keep_grain"] else QUARTER_TURNS)
     return FlatPart(id=p.id, label=p.label, stock=p.stock, profile=p.profile, copies=p.copies, spares=p.spares, helper=p.helper, turns=list(turns),
-                    marked=bool(p.marks), reverse=p.reverse, backed=services.may_lie_on_back(p, asked))  # fmt: skip
+                    marked=services.one_faced(p), reverse=p.reverse, backed=services.may_lie_on_back(p, asked))  # fmt: skip
 
 
 def _out(project: Project) -> LayoutOut:

@@ -104,8 +104,13 @@ def rules_of(project: Project, request: dict[str, Any], stock: str = "") -> Nest
 
 
 def may_lie_on_back(part: Part, request: dict[str, Any]) -> bool:
-    """Tell whether the mirror image of a part may be cut: a person allows it, and nothing is burned on its face."""
-    return part.id in request.get("backs", ()) and not part.marks and not part.reverse
+    """Tell whether the mirror image of a part may be cut: a person allows it, and nothing is burned on one of its faces only."""
+    return part.id in request.get("backs", ()) and not one_faced(part) and not part.reverse
+
+
+def one_faced(part: Part) -> bool:
+    """Tell whether a part has something on its front that would then need a second run, and nothing on its back that needs one anyway."""
+    return any(not m.back for m in part.marks) and not any(m.back and m.feature for m in part.marks)
 
 
 def _sides(part: Part, request: dict[str, Any]) -> tuple[bool, ...]:

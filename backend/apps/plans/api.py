@@ -20,6 +20,7 @@ from notchcore.measure.machine import Machine, Operation, Settings
 from notchcore.measure.stock import Stock
 from notchcore.plan.choices import PlanChoices, SecondSide, Turn
 from notchcore.plan.cutplan import CutPlan
+from notchcore.plan.paths import REGISTRATION
 from notchcore.plan.reorder import ranges_of
 
 router = Router(tags=["plans"])
@@ -89,7 +90,7 @@ def _out(project: Project) -> PlanOut:
         machine=inputs.machine if inputs else None,
         settings=inputs.settings if inputs else {},
         stocks=inputs.now.stocks if inputs else {},
-        labels={p.id: p.label for p in inputs.now.assembly.parts} if inputs else {},
+        labels={REGISTRATION: "Registration mark", **{p.id: p.label for p in inputs.now.assembly.parts}} if inputs else {},
         choices=inputs.choices if inputs else services.choices_of(project),
         has_backs=any(m.back for p in inputs.now.assembly.parts for m in p.marks) if inputs else False,
         factor=factor.factor,

@@ -24,6 +24,7 @@ from notchcore.fingerprint import fingerprint
 from notchcore.formats.cutlist import cut_list, cut_list_csv
 from notchcore.formats.dxf import sheet_dxf
 from notchcore.formats.gcode import sheet_gcode
+from notchcore.formats.printfile import print_pdf
 from notchcore.formats.runsheet import RunSheet, run_sheet_pdf
 from notchcore.formats.sheetfile import SheetFile
 from notchcore.formats.solid import gltf, stl
@@ -164,6 +165,8 @@ def files_of(project: Project) -> dict[str, File]:
     for number, f in enumerate(sheet_files, start=1):
         for end, kind, write in SHEET_FORMATS:
             found[f"sheet-{number}.{end}"] = File(name=f"{f.stem}.{end}", kind=kind, write=lambda write=write, f=f: write(f).encode())  # type: ignore[misc]
+        if f.plan.printed:
+            found[f"sheet-{number}-print.pdf"] = File(name=f"{f.stem}-print.pdf", kind="application/pdf", write=lambda f=f: print_pdf(f))  # type: ignore[misc]
     rows = cut_list(inputs.now.assembly, inputs.nesting, {k: s.name for k, s in inputs.now.stocks.items()})
     stem = sheet_files[0].job_stem
     sheet = RunSheet(

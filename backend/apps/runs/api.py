@@ -54,6 +54,7 @@ class RunOut(Schema):
     created: datetime
     logged: datetime | None
     log: LoggedRun | None
+    last: bool  #: no other run of its sheet comes after it
     remains: list[Remains]  #: of its sheet, worth keeping; until it is in the log
 
 
@@ -108,7 +109,7 @@ def run_out(run: Run) -> RunOut:
     return RunOut(
         id=run.pk, sheet=run.sheet, sheet_name=run.sheet_name, revision=run.revision, plan_print=run.plan_print, state=run.state, message=run.message,
         progress=run.progress, expected_s=run.expected_s, parts=run.parts, by=run.by.get_username(), created=run.created, logged=run.logged,
-        log=LoggedRun(**run.log) if run.log else None, remains=[] if run.logged else REMAINS.validate_python(run.remains),
+        log=LoggedRun(**run.log) if run.log else None, last=run.last, remains=[] if run.logged else REMAINS.validate_python(run.remains),
     )  # fmt: skip
 
 

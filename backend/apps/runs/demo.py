@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from datetime import date, timedelta
 from typing import Any
 
@@ -15,22 +15,25 @@ from apps.cards.making import laid_out
 from apps.designs import checks
 from apps.designs import services as designs
 from apps.designs.convert import DESIGN
+from apps.designs.drawings import Tracing, keep, read
 from apps.designs.models import Project, Revision
 from apps.layouts.services import default_request, pack_project
-from apps.plans.services import make_plan
+from apps.plans.services import choose, make_plan
 from apps.runs import services as runs
 from apps.runs.models import Run, RunState
 from apps.sheets.evidence import Here
 from apps.sheets.models import KerfTest, Machine, Reading, Sheet, Stock, StockSettings
 from devices.laser import job_seconds
 from notchcore.design.design import Design
+from notchcore.design.edits import PanelEdit, PanelOutline
 from notchcore.design.families.box import BoxNumbers, Top
 from notchcore.design.families.crate import CrateNumbers
 from notchcore.design.families.house import HouseNumbers
+from notchcore.design.families.layered import LayeredNumbers
 from notchcore.design.families.shelf import Back, Form, ShelfNumbers
 from notchcore.design.families.stand import Base, StandNumbers
 from notchcore.design.families.turned import TurnedNumbers
-from notchcore.design.features.values import Burned, Face, Text
+from notchcore.design.features.values import Anchor, Burned, Face, OnSide, Text
 from notchcore.measure.machine import Beam
 
 USER, PASSWORD = "alder", "seed-fair"
@@ -58,6 +61,9 @@ STOCKS: list[dict[str, Any]] = [
      "readings": [(2.02, .2, .2), (2.03, .5, .5), (2.01, .8, .8)], "kerf": [], "sheets": [("Grey board 2, A3", 420, 297, 10, 0.9, False)]},
     {"key": "corrugated", "name": "Corrugated 4", "family": "corrugated", "label": 4.0, "colour": "#c69a6b", "shelf": "bin", "age": 9, "crush": 0.08,
      "readings": [(4.3, .5, .5)], "kerf": [], "sheets": [("Corrugated 4, 800 × 600", 800, 600, 5, 0.4, False)]},
+    {"key": "board", "name": "Poplar board 12", "family": "plywood", "label": 12.0, "colour": "#e6d6b4", "shelf": "rack 1", "age": 8,
+     "readings": [(12.14, .1, .2), (12.08, .5, .5), (12.11, .9, .8)], "kerf": [("gap", 10.0, 10.26, 1, 8)],
+     "sheets": [("Poplar board 12, 600 × 400", 600, 400, 4, 16.0, False)], "settings": ((80, 8, 4), (14, 110), "power card, 20 June", 8)},
     {"key": "foam", "name": "White foam 10", "family": "foam", "label": 10.0, "colour": "#eef0ee", "shelf": "bin", "substance": "foam.polystyrene", "age": 0,
      "readings": [], "kerf": [], "sheets": [("White foam 10, 500 × 500", 500, 500, 2, 2.5, False)]},
 ]  # fmt: skip
@@ -123,6 +129,7 @@ def load(*, pack_seconds: float = 2.0) -> bool:
     machine = Machine.objects.create(shop=shop, name="Alder desk laser", profile=PROFILE)
     stocks = _stocks(shop, machine)
     _gauge(member, machine, stocks)
+    _both_sides(member, stocks, pack_seconds)
     _started(member, stocks)
     _seed_packet_drawer(member, stocks, pack_seconds)
     return True
@@ -130,13 +137,9 @@ def load(*, pack_seconds: float = 2.0) -> bool:
 
 def _started(member: Member, stocks: dict[str, Stock]) -> None:
     """Projects that are designed but not laid out yet, one of each family."""
-    birch, walnut, poplar, grey = (str(stocks[k].pk) for k in ("birch12", "walnut", "poplar", "grey"))
+    birch, walnut, grey = (str(stocks[k].pk) for k in ("birch12", "walnut", "grey"))
     board = Text(id="text-1", panel="figure", words="MOSSGATE", cap=17.0, y=22.0, face=Face.SERIF, burned=Burned.ENGRAVE)
     wanted = [
-        ("Plant tiers", 21, Design(
-            numbers=ShelfNumbers(width=360, depth=210, height=240, form=Form.TIERS, boards=3, back=Back.RAILS, rail=28),
-            stocks={"sides": poplar, "boards": poplar, "back": poplar},
-        )),
         ("Bean spiral", 16, Design(
             numbers=TurnedNumbers(diameter=150, layers=14, twist=105, taper=80, waves=5, depth=12, hollow=34, posts=2, post_radius=36, post_width=12),
             stocks={"layers": birch, "posts": walnut},
@@ -154,10 +157,49 @@ def _started(member: Member, stocks: dict[str, Stock]) -> None:
         )),
     ]  # fmt: skip
     for name, days, design in wanted:
-        project = designs.start_project(member=member, name=name, numbers=design.numbers, stock_id=stocks["birch12"].pk)
-        project = designs.save_design(project_id=project.pk, member=member, base=1, design=design, label="Sizes and stocks")
-        project.deadline = date.today() + timedelta(days=days)
-        project.save(update_fields=["deadline"])
+        _begun(member, name, days, design)
+
+
+STAKE = (
+    '<svg xmlns="http://www.w3.org/2000/svg" width="130mm" height="34mm" viewBox="0 0 130 34">'
+    '<path d="M0 17L24 8H52V4A4 4 0 0 1 56 0H126A4 4 0 0 1 130 4V30A4 4 0 0 1 126 34H56A4 4 0 0 1 52 30V26H24Z"/></svg>'
+)
+
+
+def _begun(member: Member, name: str, days: int, design: Design) -> Project:
+    project = designs.start_project(member=member, name=name, numbers=design.numbers, stock_id=int(next(iter(design.stocks.values()))))
+    project = designs.save_design(project_id=project.pk, member=member, base=1, design=design, label="Sizes and stocks")
+    project.deadline = date.today() + timedelta(days=days)
+    project.save(update_fields=["deadline"])
+    return project
+
+
+def _both_sides(member: Member, stocks: dict[str, Stock], pack_seconds: float) -> None:
+    """Boards so thick that they are cut from both sides, and labels that are engraved on both."""
+    birch, board = str(stocks["birch12"].pk), str(stocks["board"].pk)
+    tiers = _begun(member, "Plant tiers", 21, Design(
+        numbers=ShelfNumbers(width=360, depth=210, height=240, form=Form.TIERS, boards=3, back=Back.RAILS, rail=40),
+        stocks={"sides": board, "boards": board, "back": board},
+    ))  # fmt: skip
+    choose(tiers, {"thick": (board,)})
+    labels = _begun(
+        member, "Row labels", 8, Design(numbers=LayeredNumbers(width=130, height=34, layers=1), stocks=dict.fromkeys(("back", "middle", "face"), birch))
+    )
+    stake = keep(project=labels, name="stake", drawing=read(STAKE.encode(), Tracing()))
+    design = DESIGN.validate_python(Revision.objects.get(project=labels, number=labels.head).design)
+    design = replace(
+        design,
+        edits={"layer-1": PanelEdit(label="Row label", copies=8, outline=PanelOutline(drawing=str(stake.pk), width=130))},
+        features=(
+            Text(id="text-1", panel="layer-1", words="PEAS", cap=12.0, anchor=Anchor.RIGHT, x=-39.0, face=Face.SERIF),
+            Text(id="text-2", panel="layer-1", words="SOW IN MARCH", cap=5.0, anchor=Anchor.LEFT, x=39.0, side=OnSide.BACK),
+        ),
+    )  # fmt: skip
+    labels = designs.save_design(project_id=labels.pk, member=member, base=labels.head, design=design, label="The stake, and words on both sides")
+    for project in (tiers, labels):
+        checks.check(project)
+        pack_project(project, default_request(project) | {"seconds": pack_seconds / 2})
+        make_plan(project)
 
 
 def _seed_packet_drawer(member: Member, stocks: dict[str, Stock], pack_seconds: float) -> None:

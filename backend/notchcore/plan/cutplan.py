@@ -68,6 +68,7 @@ class SheetPlan:
     lay: Lay = AS_IT_COMES
     last: bool = True  #: no other run of this sheet comes after it
     run: str = ""  #: tells it from the sheet's other run
+    printed: tuple[CutPath, ...] = ()  #: what is printed instead of burned
     outlines: tuple[Ring, ...] = ()  #: of parts as they lie, where the run does not cut them
 
 
@@ -135,7 +136,7 @@ def _sheet_plan(layout: SheetLayout, run: SideRun, bench: _Bench, *, number: int
     return SheetPlan(
         sheet=layout.sheet, copy=layout.copy, number=number, name=layout.name, stock=layout.stock, width=layout.width, height=layout.height, ring=run.ring,
         strokes=tuple(strokes), travel=travel, seconds=clock, by_operation=spent, kerf=bench.kerf(layout.stock), kerf_place=bench.place,
-        overscan=machine.overscan, side=run.side, lay=run.lay, last=last, run=run.name, outlines=run.outlines,
+        overscan=machine.overscan, side=run.side, lay=run.lay, last=last, run=run.name, outlines=run.outlines, printed=run.printed,
     )  # fmt: skip
 
 

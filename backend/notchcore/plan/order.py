@@ -1,6 +1,6 @@
 """The order of cuts: what must come first is never broken, and travel is kept short within that.
 
-Before    engrave before score, score before cut; whatever lies inside a closed contour before that contour (holes before outlines, parts nested in
+Before    engrave before score, score before registration marks, these before cuts; whatever lies inside a closed contour before that contour (holes before outlines, parts nested in
           a drop-out before the drop-out falls)
 Late      parts that may tip between the slats, and slivers, after all others: so that the head does not pass over them again
 Heat      in stocks that burn or melt the next cut begins away from where the last one ended, where that costs little
@@ -18,7 +18,7 @@ from notchcore.geom.cutters import innermost
 from notchcore.geom.profile import bounds_of
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Operation
-from notchcore.plan.paths import CutPath
+from notchcore.plan.paths import REGISTRATION, CutPath
 from notchcore.plan.tour import Gate, shortest
 from notchcore.units import Mm
 
@@ -27,7 +27,7 @@ HOME: Vec2 = (0.0, 0.0)
 HEAT: Mm = 15.0  # between the end of a cut and the start of the next, in stocks that burn or melt
 SLIVER = 10.0  # times longer than wide
 
-_ENGRAVE, _SCORE, _CUT, _LATE = range(4)
+_ENGRAVE, _SCORE, _MARK, _CUT, _LATE = range(5)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -42,7 +42,9 @@ NO_RULES = Rules()
 
 
 def kind_rank(path: CutPath) -> int:
-    """Return 0 for engraving, 1 for scoring, 2 for cuts: all of one before any of the next."""
+    """Return 0 for engraving, 1 for scoring, 2 for registration marks, 3 for cuts: all of one before any of the next."""
+    if path.part == REGISTRATION:
+        return _MARK
     return {Operation.ENGRAVE: _ENGRAVE, Operation.SCORE: _SCORE}.get(path.operation, _CUT)
 
 

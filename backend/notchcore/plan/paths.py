@@ -22,6 +22,8 @@ from notchcore.plan.bridges import burned, gap_for, places
 from notchcore.trace.photo import Photo
 from notchcore.units import Mm
 
+REGISTRATION = "registration"  # stands for a part where a registration mark is cut
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CutPath:

@@ -27,6 +27,9 @@ CLEAR_FROM_FRONT = ("Clear sheet is engraved on the face that is seen ({names}):
                     "Tick that on Build, or go on.")  # fmt: skip
 
 
+Group = tuple[str, str, list[Finding]]  # code, what to say when nothing was found, what was found
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Run:
     """What is looked at of one run over a sheet."""
@@ -110,7 +113,7 @@ def _engraved_in_front(part: Part) -> bool:
     return not part.reverse and any(m.operation is Operation.ENGRAVE and not m.back for m in part.marks)
 
 
-def _about(nesting: Nesting, assembly: Assembly, is_meant: Callable[[Part], bool], code: str, says: str) -> list[tuple[str, str, list[Finding]]]:
+def _about(nesting: Nesting, assembly: Assembly, is_meant: Callable[[Part], bool], code: str, says: str) -> list[Group]:
     """Return what is to be known of some of the parts that are laid out; `says` names them at {names}."""
     laid = {p.part for s in nesting.sheets for p in s.placements}
     some = [p for p in assembly.parts if p.id in laid and is_meant(p)]
@@ -127,7 +130,7 @@ def _second_sides(runs: Sequence[Run]) -> list[Finding]:
         lay = run.lay
         if lay.kind is LayKind.TURNED and lay.turn is not None:
             over = "left to right, like a page" if lay.turn is Turn.SIDEWAYS else "top to bottom"
-            what = f"{run.name} is burned from its back first, then turned over {over} and found by its {len(lay.marks)} marks. {lay.why}"
+            what = f"{run.name} is burned from its back first, then turned over {over}, and found by its {len(lay.marks)} marks. {lay.why}"
         elif lay.kind is LayKind.SWAPPED:
             parts = "1 part is" if len(lay.turns) == 1 else f"{len(lay.turns)} parts are"
             what = (
@@ -144,7 +147,7 @@ def _second_sides(runs: Sequence[Run]) -> list[Finding]:
     return found  # fmt: skip
 
 
-def _left_out(nesting: Nesting, assembly: Assembly, choices: PlanChoices) -> list[tuple[str, str, list[Finding]]]:
+def _left_out(nesting: Nesting, assembly: Assembly, choices: PlanChoices) -> list[Group]:
     """Return what the design has and this job does not burn."""
     groups = []
     if choices.skip:
@@ -157,6 +160,44 @@ def _left_out(nesting: Nesting, assembly: Assembly, choices: PlanChoices) -> lis
             nesting, assembly, lambda p: any(m.back and m.feature for m in p.marks), "backs_left_out", "What is on the back of {names} is not burned."
         )
     return groups  # fmt: skip
+
+
+def _evidence(used: Sequence[str], stocks: Mapping[str, Stock], settings: Mapping[str, Settings]) -> list[Group]:
+    """Return which numbers of the job are guesses."""
+    guesses = [stocks[s] for s in used if stocks[s].kerf.terms[0].trust is Trust.DEFAULT]
+    untested = [stocks[s] for s in used if not settings[s].tested]
+    return [
+        ("kerf_guess", "Kerf was measured on this machine", [
+            Finding(code="kerf_guess", severity=Severity.LOOK, facts={"stock": s.id},
+                    message=f"{s.name}: the kerf of {s.kerf.value:.2f} mm is a default. Cut a strips or gap test first: joints may be {s.kerf.sd:.2f} mm off.")
+            for s in guesses
+        ]),
+        ("settings_guess", "Settings were tried on this machine", [
+            Finding(code="settings_guess", severity=Severity.LOOK, facts={"stock": s.id},
+                    message=f"{s.name}: power and speed are defaults. Try them on a scrap of the same sheet first.")
+            for s in untested
+        ]),
+        ("hazard", "No sheet is of a stock that must not be cut", [h for s in used if (h := stocks[s].hazard) is not None]),
+    ]  # fmt: skip
+
+
+def _corrected(place: KerfPlace) -> Group:
+    """Return where kerf is corrected, which is never in two places."""
+    if place is KerfPlace.LINE:
+        text = "This is a test piece: it is cut on its lines, on purpose. Switch off any kerf correction in the machine's own software."
+        return "on_the_line", "", [Finding(code="on_the_line", severity=Severity.LOOK, message=text)]
+    if place is KerfPlace.MACHINE:
+        text = "These files are not corrected for kerf: the machine's own software must do it, once."
+        return "kerf_in_machine", "", [Finding(code="kerf_in_machine", severity=Severity.LOOK, message=text)]
+    return "kerf_once", "Kerf is corrected once, in the paths", []
+
+
+def _missing(nesting: Nesting) -> list[Finding]:
+    unplaced = sum(u.count for u in nesting.unplaced)
+    if not unplaced:
+        return []
+    text = f"{unplaced} part{'s have' if unplaced > 1 else ' has'} no place on a sheet. See Lay out for why."
+    return [Finding(code="parts_missing", severity=Severity.MUST, parts=tuple(u.part for u in nesting.unplaced), message=text)]
 
 
 def preflight(
@@ -175,52 +216,23 @@ def preflight(
     Args:
         notes: what was found of the design before and matters for the cut
     """
-    used = {r.stock for r in runs}
-    guesses = [stocks[s] for s in sorted(used) if stocks[s].kerf.terms[0].trust is Trust.DEFAULT]
-    untested = [stocks[s] for s in sorted(used) if not settings[s].tested]
-    unplaced = sum(u.count for u in nesting.unplaced)
-    groups: list[tuple[str, str, list[Finding]]] = [
+    groups: list[Group] = [
         ("outside_bed", "Everything lies on the sheet and inside the bed", _reach(runs, machine)),
         ("cut_twice", "No line is cut twice, none is without length", _shapes(runs)),
         ("cuts_beside", "No two cuts run too near beside each other", _beside(runs)),
         ("open_outline", "Every outline closes", _open(runs)),
         ("text_too_small", "No text is too small to read", [f for f in notes if f.code == "text_too_small"]),
         ("falls_through", "No part is narrower than the gap between slats", _small(runs, machine)),
-        ("parts_missing", "Every part has a place", [
-            Finding(code="parts_missing", severity=Severity.MUST, parts=tuple(u.part for u in nesting.unplaced),
-                    message=f"{unplaced} part{'s have' if unplaced > 1 else ' has'} no place on a sheet. See Lay out for why.")
-        ] if unplaced else []),
-        ("kerf_guess", "Kerf was measured on this machine", [
-            Finding(code="kerf_guess", severity=Severity.LOOK, facts={"stock": s.id},
-                    message=f"{s.name}: the kerf of {s.kerf.value:.2f} mm is a default. Cut a strips or gap test first: joints may be {s.kerf.sd:.2f} mm off.")
-            for s in guesses
-        ]),
-        ("settings_guess", "Settings were tried on this machine", [
-            Finding(code="settings_guess", severity=Severity.LOOK, facts={"stock": s.id},
-                    message=f"{s.name}: power and speed are defaults. Try them on a scrap of the same sheet first.")
-            for s in untested
-        ]),
-    ]  # fmt: skip
-    groups += [(f.code, "", [f]) for f in assembly.findings if f.code == "variant_not_chosen"]
-    groups += _about(nesting, assembly, lambda p: p.reverse, "on_its_back", ON_ITS_BACK)
-    groups += _about(nesting, assembly, lambda p: p.helper, "helpers_cut", HELPERS)
-    groups += _about(nesting, assembly, lambda p: stocks[p.stock].clear and _engraved_in_front(p), "clear_from_front", CLEAR_FROM_FRONT)
-    groups += [(f.code, "", [f]) for f in _second_sides(runs)]
-    groups += _left_out(nesting, assembly, choices)
-    hazards = [h for s in sorted(used) if (h := stocks[s].hazard) is not None]
-    groups.append(("hazard", "No sheet is of a stock that must not be cut", hazards))
-    if place is KerfPlace.LINE:
-        groups.append(("on_the_line", "", [
-            Finding(code="on_the_line", severity=Severity.LOOK,
-                    message="This is a test piece: it is cut on its lines, on purpose. Switch off any kerf correction in the machine's own software.")
-        ]))  # fmt: skip
-    elif place is KerfPlace.MACHINE:
-        groups.append(("kerf_in_machine", "", [
-            Finding(code="kerf_in_machine", severity=Severity.LOOK,
-                    message="These files are not corrected for kerf: the machine's own software must do it, once.")
-        ]))  # fmt: skip
-    else:
-        groups.append(("kerf_once", "Kerf is corrected once, in the paths", []))
+        ("parts_missing", "Every part has a place", _missing(nesting)),
+        *_evidence(sorted({r.stock for r in runs}), stocks, settings),
+        *((f.code, "", [f]) for f in assembly.findings if f.code == "variant_not_chosen"),
+        *_about(nesting, assembly, lambda p: p.reverse, "on_its_back", ON_ITS_BACK),
+        *_about(nesting, assembly, lambda p: p.helper, "helpers_cut", HELPERS),
+        *_about(nesting, assembly, lambda p: stocks[p.stock].clear and _engraved_in_front(p), "clear_from_front", CLEAR_FROM_FRONT),
+        *((f.code, "", [f]) for f in _second_sides(runs)),
+        *_left_out(nesting, assembly, choices),
+        _corrected(place),
+    ]
     found = [f for _, _, some in groups for f in some]
     fine = [Finding(code=code, severity=Severity.FINE, message=text) for code, text, some in groups if not some]
     return [*sorted(found, key=lambda f: f.severity is not Severity.MUST), *fine]

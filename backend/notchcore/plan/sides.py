@@ -23,13 +23,12 @@ from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Beam, Machine, Operation
 from notchcore.nest.values import SheetLayout
 from notchcore.plan.choices import PlanChoices, SecondSide, Turn
-from notchcore.plan.paths import CutPath, moved_path
+from notchcore.plan.paths import REGISTRATION, CutPath, moved_path
 from notchcore.plan.registration import RADIUS, mark_places, mismatch
 from notchcore.plan.swap import PartTurn, Swap, outline_at, swap_of
 from notchcore.units import Mm
 
 DEEPER = 0.1  # of the thickness, by which passes from both sides reach over each other
-REGISTRATION = "registration"  # stands for a part where a mark is burned
 CUTS = (Operation.INNER, Operation.OUTER)
 
 
@@ -70,6 +69,7 @@ class SideRun:
     lay: Lay
     ring: Ring
     name: str = ""  #: tells it from the sheet's other run
+    printed: tuple[CutPath, ...] = ()  #: what is printed instead of burned
     outlines: tuple[Ring, ...] = ()  #: of parts as they lie, where the run does not cut them
     paths: tuple[CutPath, ...]
 
@@ -161,13 +161,14 @@ def side_runs(
     down = _without([p for p in paths if p.down], choices.skip) if choices.second is not SecondSide.NONE else ()
     if layout.stock in choices.printed:
         marks = mark_places(layout.ring, bed, taken)
+        printed = tuple(p for p in up if p.operation is Operation.ENGRAVE)
         up = _without(up, (Operation.ENGRAVE,))
         places = [q for p in up for q in sampled(p.contour, sag=0.5)]
         lay = Lay(kind=LayKind.PRINTED, marks=marks, mismatch=mismatch(marks, places, machine.position_sd) if marks else 0.0,
                   why="What would be engraved is printed on this sheet: the cut follows the printed marks.",
                   words=f"Lay the printed sheet face up, and read its {len(marks)} marks before the beam starts: near {_at(marks)}.")  # fmt: skip
         found = [] if marks else [_no_room(layout, "the cut could not follow the print")]
-        return [SideRun(side=Side.FRONT, lay=lay, ring=layout.ring, paths=up)], found
+        return [SideRun(side=Side.FRONT, lay=lay, ring=layout.ring, paths=up, printed=printed)], found
     thick = layout.stock in choices.thick
     if not down and not (thick and any(p.operation in CUTS for p in up)):
         return [SideRun(side=Side.FRONT, lay=Lay(), ring=layout.ring, paths=up)], []
@@ -180,7 +181,7 @@ def side_runs(
             swap = Swap(why_not="parts share their cuts") if shared else swap_of(layout.placements, parts, needed)
         if swap.turns:
             return _swapped(layout, up, down, swap, kerf, machine), []
-        why = f"The whole sheet is turned over and found by its marks: {swap.why_not}."
+        why = f"Parts are not turned over one by one: {swap.why_not}."
     marks = mark_places(layout.ring, bed, taken)
     if not marks:
         return [SideRun(side=Side.FRONT, lay=Lay(), ring=layout.ring, paths=up)], [_no_room(layout, "its back could not be found again")]

@@ -26,8 +26,9 @@ from notchcore.nest.gate import placed_shape
 from notchcore.nest.values import Nesting, NestPart, Placement, SheetLayout
 from notchcore.plan.choices import AS_USUAL, PlanChoices, SecondSide, Turn
 from notchcore.plan.cutplan import CutPlan, SheetPlan, cut_plan
+from notchcore.plan.paths import REGISTRATION
 from notchcore.plan.registration import CLEAR, RADIUS, mark_places, mismatch, read_marks
-from notchcore.plan.sides import CUTS, REGISTRATION, LayKind, Side, shared_passes, turning
+from notchcore.plan.sides import CUTS, LayKind, Side, shared_passes, turning
 from tests.replay import replay
 from tests.strategies import make_stock
 

@@ -6892,6 +6892,11 @@ export interface components {
              */
             run: string;
             /**
+             * Printed
+             * @default []
+             */
+            printed: components["schemas"]["CutPath"][];
+            /**
              * Outlines
              * @default []
              */
@@ -7081,6 +7086,8 @@ export interface components {
             /** Logged */
             logged: string | null;
             log: components["schemas"]["LoggedRun"] | null;
+            /** Last */
+            last: boolean;
             /** Remains */
             remains: components["schemas"]["Remains"][];
         };

@@ -1,4 +1,4 @@
-"""The layered stack: flat sheets glued on each other without tabs, each with its outline scored on the one below.
+"""The layered stack: flat sheets glued on each other without tabs, each with its outline scored on the one below; or one sheet alone.
 
 The lowest sheet's lower face is z = 0, its lower left corner the origin; x and y lie in the sheets.
 """
@@ -28,7 +28,7 @@ class LayeredNumbers:
     width: Mm = length(240.0, "Width", least=SMALLEST)
     height: Mm = length(120.0, "Height", least=SMALLEST)
     corner: Mm = length(12.0, "Round corners, radius")
-    layers: int = count(3, "Layers", least=2, most=30, group="Layers")
+    layers: int = count(3, "Layers", least=1, most=30, group="Layers")
     step: Mm = length(6.0, "Each layer smaller all round by", group="Layers")
     border: Mm = length(0.0, "Window in all but the back, border", none_at_zero=True, least=2.0, group="Layers", says="0: no window")
     dowels: int = count(0, "Dowel holes through all layers", least=0, most=8, group="Dowels")
@@ -56,12 +56,13 @@ def arrange(n: LayeredNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stoc
     z = 0.0
     for i in range(n.layers):
         role = "back" if i == 0 else "face" if i == n.layers - 1 else "middle"
-        label = "Back" if i == 0 else "Face" if i == n.layers - 1 else f"Layer {i + 1}"
+        label = "Sheet" if n.layers == 1 else "Back" if i == 0 else "Face" if i == n.layers - 1 else f"Layer {i + 1}"
         a.add(f"layer-{i + 1}", label, role, _sheet(n, i), lying(z), datum=0.0, rank=1)
         z += a.t(role)
     a.shows("width", (0, 0, 0), (n.width, 0, 0))
     a.shows("height", (n.width, 0, 0), (n.width, n.height, 0))
-    a.shows("step", (0, n.height / 2, z), ((n.layers - 1) * n.step, n.height / 2, z))
+    if n.layers > 1:
+        a.shows("step", (0, n.height / 2, z), ((n.layers - 1) * n.step, n.height / 2, z))
     a.shows("layers", (0, 0, 0), (0, 0, z))
     inset = (n.layers - 1) * n.step
     if n.border:
@@ -91,7 +92,10 @@ def _check(n: LayeredNumbers, a: Arranger) -> None:
     inset = (n.layers - 1) * n.step
     small = min(n.width, n.height) - 2 * inset
     if small < 4 * web:
-        most = max((min(n.width, n.height) - 4 * web) / 2 / (n.layers - 1), 0)
+        most = max((min(n.width, n.height) - 4 * web) / 2 / max(n.layers - 1, 1), 0)
+        if n.layers == 1:
+            a.must("layers_shrink_away", "width", f"The sheet is too narrow to hold together: make it at least {4 * web:.1f} mm both ways.")
+            return
         a.must("layers_shrink_away", "step", f"Nothing is left of the face: let each layer be smaller by {most:.1f} mm or less.", most_mm=most)
         return
     if n.border and (n.border < web or small - 2 * n.border < 2 * web):

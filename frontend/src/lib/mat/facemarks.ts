@@ -1,5 +1,6 @@
-/** What is burned on the front face of a part, in 3D. */
+/** What is burned on the faces of a part, in 3D. */
 import {
+	BackSide,
 	BufferGeometry,
 	DoubleSide,
 	Float32BufferAttribute,
@@ -29,18 +30,25 @@ function pictured(frame: number[][], url: string, ondone: () => void): Mesh {
 	const height = Math.hypot(d[0]! - a[0]!, d[1]! - a[1]!);
 	const map = new TextureLoader().load(url, ondone);
 	map.colorSpace = SRGBColorSpace;
+	const mirrored = (b[0]! - a[0]!) * (d[1]! - a[1]!) < (b[1]! - a[1]!) * (d[0]! - a[0]!);
 	const mesh = new Mesh(new PlaneGeometry(width, height), new MeshBasicMaterial({ map, transparent: true, depthWrite: false }));
 	mesh.position.set((b[0]! + d[0]!) / 2, (b[1]! + d[1]!) / 2, 0);
 	mesh.rotation.z = Math.atan2(b[1]! - a[1]!, b[0]! - a[0]!);
+	if (mirrored) mesh.scale.y = -1;
 	return mesh;
 }
 
-/** What is burned on the front face: engraved areas filled, pictures as dots, scored lines as lines. */
+/** What is burned on both faces: engraved areas filled, pictures as dots, scored lines as lines. */
 export function burned(part: PartOut, ink: Color, picture: PictureOf, ondone: () => void): (Mesh | LineSegments)[] {
+	return [false, true].flatMap((back) => onFace(part, back, ink, picture, ondone));
+}
+
+function onFace(part: PartOut, back: boolean, ink: Color, picture: PictureOf, ondone: () => void): (Mesh | LineSegments)[] {
 	const areas: Shape[] = [];
 	const ends: number[] = [];
 	const made: (Mesh | LineSegments)[] = [];
 	for (const [i, mark] of part.marks.entries()) {
+		if (!!mark.back !== back) continue;
 		const line = mark.line as number[][];
 		if (mark.photo) {
 			made.push(pictured(line, picture(part.id, i), ondone));
@@ -62,8 +70,10 @@ export function burned(part: PartOut, ink: Color, picture: PictureOf, ondone: ()
 		made.push(new LineSegments(geometry, new LineBasicMaterial({ color: ink })));
 	}
 	for (const m of made) {
-		m.position.z = part.reverse ? part.low - ABOVE_FACE : part.high + ABOVE_FACE;
-		if (part.reverse) (m.material as MeshBasicMaterial).side = DoubleSide; // seen through the sheet
+		m.position.z = part.reverse || back ? part.low - ABOVE_FACE : part.high + ABOVE_FACE;
+		if (part.reverse)
+			(m.material as MeshBasicMaterial).side = DoubleSide; // seen through the sheet
+		else if (back) (m.material as MeshBasicMaterial).side = BackSide;
 		m.raycast = () => {}; // picking is of the sheet
 	}
 	return made;

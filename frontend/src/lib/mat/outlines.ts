@@ -17,7 +17,8 @@ export function pictureFrame(frame: readonly (readonly number[])[]) {
 	const height = Math.hypot(d[0]! - a[0]!, d[1]! - a[1]!);
 	const turn = (Math.atan2(b[1]! - a[1]!, b[0]! - a[0]!) * 180) / Math.PI;
 	// y points up on the mat, an image's rows count down: from its upper left corner
-	return { width, height, transform: `translate(${d[0]} ${d[1]}) rotate(${turn}) scale(1 -1)` };
+	const mirrored = (b[0]! - a[0]!) * (d[1]! - a[1]!) < (b[1]! - a[1]!) * (d[0]! - a[0]!);
+	return { width, height, transform: `translate(${d[0]} ${d[1]}) rotate(${turn}) scale(1 ${mirrored ? 1 : -1})` };
 }
 
 export function ringPath(ring: readonly (readonly number[])[], closed = true): string {

@@ -1,13 +1,14 @@
 <!-- Chooses one sheet of a job: side by side while they are few, from a list when they are many. -->
 <script lang="ts">
 	let {
-		count,
+		names,
 		chosen,
 		done = new Set(),
 		disabled = false,
 		onchoose
 	}: {
-		count: number;
+		/** of the runs, in order */
+		names: string[];
 		/** from 0 */
 		chosen: number;
 		/** sheets that are cut, from 0 */
@@ -16,8 +17,9 @@
 		onchoose: (at: number) => void;
 	} = $props();
 	const FEW = 5;
-	const all = $derived(Array.from({ length: count }, (_, i) => i));
-	const name = (i: number) => `Sheet ${i + 1}${done.has(i) ? ' ✓ cut' : ''}`;
+	const count = $derived(names.length);
+	const all = $derived(names.map((_, i) => i));
+	const name = (i: number) => `${names[i]}${done.has(i) ? ' ✓ cut' : ''}`;
 </script>
 
 {#if count <= FEW}
@@ -28,14 +30,14 @@
 				class="on-mat"
 				class:active={i === chosen}
 				{disabled}
-				onclick={() => onchoose(i)}>{name(i)}{i === chosen ? ` of ${count}` : ''}</button
+				onclick={() => onchoose(i)}>{name(i)}</button
 			>{/each}
 	</div>
 {:else}
 	<div class="tabs">
 		<button class="on-mat" aria-label="Sheet before" disabled={disabled || chosen === 0} onclick={() => onchoose(chosen - 1)}>←</button>
 		<select class="on-mat" aria-label="Sheet" {disabled} value={chosen} onchange={(e) => onchoose(Number(e.currentTarget.value))}>
-			{#each all as i (i)}<option value={i}>{name(i)} of {count}</option>{/each}
+			{#each all as i (i)}<option value={i}>{name(i)}</option>{/each}
 		</select>
 		<button class="on-mat" aria-label="Sheet after" disabled={disabled || chosen === count - 1} onclick={() => onchoose(chosen + 1)}
 			>→</button

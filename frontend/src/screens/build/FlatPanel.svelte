@@ -4,11 +4,15 @@
 	import { session } from '../../app/session.svelte';
 	import Mat from '../../lib/mat/Mat.svelte';
 	import { boundsOf, pictureFrame, profilePath, ringPath } from '../../lib/mat/outlines';
+	import { fromBehind } from '../../lib/mat/behind';
 	import { show } from '../../lib/units/units';
 	import type { BuildState } from './build.svelte';
 
 	let { build }: { build: BuildState } = $props();
-	const part = $derived(build.part ?? build.out?.parts.find((p) => p.id === 'front') ?? build.out?.parts[0]);
+	const drawn = $derived(build.part ?? build.out?.parts.find((p) => p.id === 'front') ?? build.out?.parts[0]);
+	/** Which face is looked at. */
+	let back = $state(false);
+	const part = $derived(drawn && back ? fromBehind(drawn) : drawn);
 	const b = $derived(part ? boundsOf(part.profile.outer as number[][]) : { x0: 0, y0: 0, x1: 100, y1: 60 });
 	const wide = $derived({ x0: b.x0 - 6, y0: b.y0 - 16, x1: b.x1 + 24, y1: b.y1 + 8 });
 	/** Openings and tongues of this part that are kept in view. */
@@ -37,7 +41,12 @@
 	{#snippet children(scale)}
 		{#if part}
 			<path d={profilePath(part.profile)} fill={build.colours[part.stock]} fill-rule="evenodd" stroke="#3a2a14" stroke-width={1 / scale} />
-			{#each part.marks as s, i (i)}{#if s.photo}{@const frame = pictureFrame(s.line as number[][])}<image
+			{#each part.marks as s, i (i)}{#if !!s.back !== back}<path
+						class="other"
+						d={ringPath(s.line as number[][], s.closed)}
+						stroke-width={0.8 / scale}
+						stroke-dasharray="{2 / scale} {2.5 / scale}"
+					/>{:else if s.photo}{@const frame = pictureFrame(s.line as number[][])}<image
 						href={build.pictureOf(part.id, i)}
 						width={frame.width}
 						height={frame.height}
@@ -86,7 +95,8 @@
 		{/if}
 	{/snippet}
 	{#snippet over()}
-		{#if part}<div class="cap">{part.label}, flat · finished size, seen from its front</div>{/if}
+		{#if part}<div class="cap">{part.label}, flat · finished size, seen from its {back ? 'back' : 'front'}</div>
+			<button class="on-mat side" aria-pressed={back} onclick={() => (back = !back)}>{back ? 'See its front' : 'See its back'}</button>{/if}
 	{/snippet}
 </Mat>
 
@@ -119,6 +129,18 @@
 	}
 	text.left {
 		text-anchor: start;
+	}
+	.other {
+		fill: none;
+		stroke: #2b1a08;
+		opacity: 0.45;
+	}
+	.side {
+		position: absolute;
+		right: 14px;
+		top: 8px;
+		font-size: 12.5px;
+		padding: 2px 10px;
 	}
 	.cap {
 		position: absolute;

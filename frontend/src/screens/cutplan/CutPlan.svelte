@@ -10,6 +10,7 @@
 	import { drawnStrokes } from '../../lib/mat/burn';
 	import BurnSheet from '../../lib/mat/BurnSheet.svelte';
 	import Mat from '../../lib/mat/Mat.svelte';
+	import { runName, turnedBetween } from '../../lib/mat/runs';
 	import SheetTabs from '../../lib/ui/SheetTabs.svelte';
 	import { show } from '../../lib/units/units';
 	import PlanPanel from './PlanPanel.svelte';
@@ -57,9 +58,23 @@
 		}, 500);
 		return () => clearInterval(timer);
 	});
+	const TURN_MS = 600;
+	let squeeze = $state(1);
+	/** Show another run; a sheet that is turned over for it is seen turning. */
 	function choose(i: number) {
-		number = i;
+		const turned = turnedBetween(out?.plan?.sheets[number], out?.plan?.sheets[i]);
 		t = 0;
+		if (!turned || matchMedia('(prefers-reduced-motion: reduce)').matches) {
+			number = i;
+			return;
+		}
+		const begun = performance.now();
+		requestAnimationFrame(function tick(now) {
+			const share = Math.min((now - begun) / TURN_MS, 1);
+			if (share >= 0.5) number = i;
+			squeeze = share < 1 ? Math.abs(Math.cos(share * Math.PI)) : 1;
+			if (share < 1) requestAnimationFrame(tick);
+		});
 	}
 </script>
 
@@ -77,13 +92,14 @@
 							{sheet}
 							{drawn}
 							{t}
+							{squeeze}
 							colour={stock?.colour ?? '#ddd'}
 							{scale}
 							picture={(part, mark) => pictureAddress(work.id, part, mark, out!.plan_print ?? '')}
 						/>{/snippet}
 					{#snippet over()}
 						<div class="tabs">
-							<SheetTabs count={out!.plan!.sheets.length} chosen={Math.min(number, out!.plan!.sheets.length - 1)} onchoose={choose} />
+							<SheetTabs names={out!.plan!.sheets.map(runName)} chosen={Math.min(number, out!.plan!.sheets.length - 1)} onchoose={choose} />
 							<span
 								>{stock?.name} · measured {show(stock?.thickness.value ?? 0, session.unit, true)} · {show(sheet.width, session.unit)} × {show(
 									sheet.height,

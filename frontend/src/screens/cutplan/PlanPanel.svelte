@@ -1,11 +1,13 @@
 <!-- Times by operation, settings, what to know before it goes out, and the files. -->
 <script lang="ts">
 	import { api, need, Problem } from '../../api/client';
-	import type { Beam, PlanOut, SheetPlan } from '../../api/types';
+	import type { Beam, PlanChoices, PlanOut, SheetPlan } from '../../api/types';
 	import Dot from '../../lib/ui/Dot.svelte';
 	import { session } from '../../app/session.svelte';
 	import { clock, day, showKerf, unitName } from '../../lib/units/units';
+	import { runName } from '../../lib/mat/runs';
 	import OrderList from './OrderList.svelte';
+	import Sides from './Sides.svelte';
 
 	let {
 		out,
@@ -41,6 +43,7 @@
 	const href = (name: string) => `/api/projects/${projectId}/files/${name}`;
 	const count = (operation: string) => sheet?.strokes.filter((s) => s.path.operation === operation).length ?? 0;
 	const own = (operation: string) => sheet?.strokes.some((s) => s.path.operation === operation && s.path.beam) ?? false;
+	const sheets = $derived(Math.max(0, ...(plan?.sheets ?? []).map((s) => s.number ?? 1)));
 	const kinds = $derived(
 		settings
 			? [
@@ -51,7 +54,13 @@
 				]
 			: []
 	);
-	const words = (b: Beam) => `${b.power} % · ${b.speed} mm/s${(b.passes ?? 1) > 1 ? ` · ${b.passes} passes` : ''}`;
+	/** How often the beam goes over, as this run does it: passes may be shared out over both sides. */
+	const passes = (operation: string, b: Beam) => {
+		const some = new Set(sheet?.strokes.filter((s) => s.path.operation === operation).map((s) => s.passes) ?? []);
+		const told = some.size ? [...some].sort((x, y) => x - y) : [b.passes ?? 1];
+		return told.length > 1 || told[0]! > 1 ? ` · ${told.join(' or ')} passes` : '';
+	};
+	const words = (b: Beam, operation: string) => `${b.power} % · ${b.speed} mm/s${passes(operation, b)}`;
 	const paths = (operation: string) => `${count(operation)} path${count(operation) === 1 ? '' : 's'}`;
 	let told = $state('');
 	const accepted = $derived(out.accepted);
@@ -64,6 +73,20 @@
 		} catch (e) {
 			if (e instanceof Problem && e.status === 409) onchange(e.facts.answer as PlanOut);
 			else told = (e as Error).message;
+		}
+	}
+
+	const skip = $derived((out.choices?.skip ?? []) as string[]);
+	let choosing = $state(false);
+	async function choose(change: Partial<PlanChoices>) {
+		[told, choosing] = ['', true];
+		try {
+			const params = { path: { project_id: projectId } };
+			onchange(await need(api.PATCH('/api/projects/{project_id}/plan/choices', { params, body: change as never })));
+		} catch (e) {
+			told = (e as Error).message;
+		} finally {
+			choosing = false;
 		}
 	}
 
@@ -87,7 +110,7 @@
 	{#if plan}
 		<h2><span class="fig">{clock(plan.seconds)}</span> ± {clock(plan.band)}</h2>
 		<p class="quiet">
-			{plan.sheets.length} sheet{plan.sheets.length === 1 ? '' : 's'} with handling · {out.factor_runs
+			{sheets} sheet{sheets === 1 ? '' : 's'}{plan.sheets.length > sheets ? `, ${plan.sheets.length} runs,` : ''} with handling · {out.factor_runs
 				? `the log says × ${out.factor.toFixed(2)} (${out.factor_runs} run${out.factor_runs === 1 ? '' : 's'})`
 				: 'no runs logged yet'}
 		</p>
@@ -95,12 +118,25 @@
 			<table>
 				<tbody>
 					{#each kinds as k (k.operation)}
-						{#if count(k.operation)}<tr
+						{#if count(k.operation) || skip.includes(k.operation)}<tr
 								><td
-									>{k.name}<small
-										>{paths(k.operation)} · {own(k.operation) ? 'each with settings of its own' : words(k.beam)}{k.operation === 'outer'
-											? ` · ${settings.source}`
-											: ''}</small
+									><label class="burn-it"
+										><input
+											type="checkbox"
+											checked={!skip.includes(k.operation)}
+											disabled={choosing || busy}
+											onchange={(e) =>
+												choose({
+													skip: (e.currentTarget.checked
+														? skip.filter((o) => o !== k.operation)
+														: [...skip, k.operation]) as PlanChoices['skip']
+												})}
+										/>
+										{k.name}</label
+									><small
+										>{skip.includes(k.operation) ? 'left out of this job' : paths(k.operation)} · {own(k.operation)
+											? 'each with settings of its own'
+											: words(k.beam, k.operation)}{k.operation === 'outer' ? ` · ${settings.source}` : ''}</small
 									></td
 								><td class="fig">{clock(sheet.by_operation[k.operation] ?? 0)}</td></tr
 							>{/if}
@@ -149,10 +185,11 @@
 				<a class="btn" href={href('cut-list.csv')} download>Cut list</a>
 				<details class="each" open={plan.sheets.length <= 3}>
 					<summary class="quiet">sheet by sheet</summary>
-					{#each plan.sheets as s, i (s.sheet + s.copy)}<span
-							>Sheet {i + 1}: <a href={href(`sheet-${i + 1}.svg`)} download>SVG</a>
+					{#each plan.sheets as s, i (i)}<span
+							>{runName(s)}: <a href={href(`sheet-${i + 1}.svg`)} download>SVG</a>
 							<a href={href(`sheet-${i + 1}.dxf`)} download>DXF</a>
-							<a href={href(`sheet-${i + 1}.gcode`)} download>G-code</a></span
+							<a href={href(`sheet-${i + 1}.gcode`)} download>G-code</a>
+							{#if s.printed?.length}<a href={href(`sheet-${i + 1}-print.pdf`)} download>to print, PDF</a>{/if}</span
 						>{/each}
 				</details>
 			{:else}<button class="btn burn" disabled>Make the files</button>{/if}
@@ -171,6 +208,7 @@
 				own software</label
 			>
 		{/if}
+		{#if sheet}<Sides {out} {sheet} onchoose={choose} />{/if}
 		{#if told}<div class="note bad" role="alert">{told}</div>{/if}
 		{#if sheet && out.fresh}<OrderList {projectId} {out} {sheet} {number} labels={out.labels} bind:t {onchange} />{/if}
 		<h3>At the machine</h3>
@@ -215,6 +253,14 @@
 	}
 	li :global(svg) {
 		margin-top: 4px;
+	}
+	.burn-it {
+		display: flex;
+		gap: 7px;
+		align-items: center;
+	}
+	td small {
+		padding-left: 20px;
 	}
 	.each {
 		flex-basis: 100%;

@@ -14,7 +14,7 @@ beforeEach(() => {
 	vi.stubGlobal('fetch', async (request: Request) => {
 		const url = new URL(request.url).pathname;
 		if (request.method !== 'GET') sent.push({ url, body: await request.json() });
-		const answer = url.includes('/plan/order/') ? RANGES : url.endsWith('/plan/move') || url.endsWith('/plan/accept') ? after : {};
+		const answer = url.includes('/plan/order/') ? RANGES : /\/plan\/(move|accept|choices)$/.test(url) ? after : {};
 		return new Response(JSON.stringify(answer), { status, headers: { 'Content-Type': 'application/json' } });
 	});
 });
@@ -64,7 +64,9 @@ function panel(findings: object[], more: object = {}) {
 				source: 'power card'
 			}
 		},
-		stocks: {},
+		stocks: { '1': { name: 'Birch ply 3' } },
+		choices: { second: 'auto', turn: 'sideways', thick: [], printed: [], skip: [], locate: false },
+		has_backs: false,
 		labels: { lid: 'Lid' },
 		factor: 1.04,
 		factor_runs: 1,
@@ -75,7 +77,17 @@ function panel(findings: object[], more: object = {}) {
 	const onplan = vi.fn(async () => {});
 	const onmachine = vi.fn(async () => {});
 	const onchange = vi.fn((told: PlanOut) => rerender({ out: told }));
-	const props = { sheet: sheet as never, problem: '', busy: false, projectId: 9, number: 0, t: 12, onplan, onmachine, onchange };
+	const props = {
+		sheet: (out.plan?.sheets[0] ?? sheet) as never,
+		problem: '',
+		busy: false,
+		projectId: 9,
+		number: 0,
+		t: 12,
+		onplan,
+		onmachine,
+		onchange
+	};
 	const { rerender } = render(PlanPanel, { out, ...props });
 	return { onplan, onchange };
 }
@@ -120,6 +132,39 @@ describe('the plan panel', () => {
 		expect(row(/^Inner cuts/).getByText(/2 paths · 62 %/)).toBeInTheDocument();
 		expect(row(/^Score/).getByText(/1 path · 12 %/)).toBeInTheDocument();
 		expect(screen.getByText(/the log says × 1.04 \(1 run\)/)).toBeInTheDocument();
+	});
+	it('leaves an operation out, and takes it in again', async () => {
+		panel([fine], { choices: { skip: ['engrave'] } });
+		expect(screen.getByText(/left out of this job/)).toBeInTheDocument();
+		await userEvent.click(screen.getByLabelText('Score'));
+		await userEvent.click(screen.getByLabelText('Engrave'));
+		const asked = sent.filter((s) => s.url.endsWith('/plan/choices')).map((s) => s.body);
+		expect(asked).toEqual([{ skip: ['engrave', 'score'] }, { skip: [] }]);
+	});
+	it('tells how the back is burned and why, and lets a person choose', async () => {
+		const lay = {
+			kind: 'turned',
+			why: 'The whole sheet is turned over: it fits no hole.',
+			mismatch: 0.284,
+			turn: 'sideways',
+			marks: [],
+			turns: []
+		};
+		const sheets = [
+			{ ...sheet, number: 1, run: 'back', side: 'back', lay: { kind: 'fresh' } },
+			{ ...sheet, number: 1, run: 'front', side: 'front', lay }
+		];
+		const plan = { sheets, findings: [fine], seconds: 900, band: 90, factor: 1, handling: 240, kerf_place: 'paths' };
+		panel([fine], { plan, has_backs: true });
+		expect(screen.getByText(/it fits no hole/)).toBeInTheDocument();
+		expect(screen.getByText('0.28')).toBeInTheDocument();
+		expect(screen.getByText(/1 sheet, 2 runs/)).toBeInTheDocument();
+		expect(screen.getByText(/Sheet 1, back:/)).toBeInTheDocument();
+		await userEvent.selectOptions(screen.getByLabelText('The sheet is turned over'), 'upwards');
+		await userEvent.selectOptions(screen.getByLabelText('Backs'), 'none');
+		await userEvent.click(screen.getByLabelText(/from both sides/));
+		const asked = sent.filter((s) => s.url.endsWith('/plan/choices')).map((s) => s.body);
+		expect(asked).toEqual([{ turn: 'upwards' }, { second: 'none' }, { thick: ['1'] }]);
 	});
 	it('leaves kerf to the machine in one place', async () => {
 		panel([fine]);

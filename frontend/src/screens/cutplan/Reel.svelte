@@ -16,7 +16,7 @@
 	const frees = $derived.by(() => {
 		let clear = -200; // where the label before ends
 		return sheet.strokes
-			.filter((s) => s.path.operation === 'outer')
+			.filter((s) => s.path.operation === 'outer' && s.path.through !== false)
 			.map((s) => {
 				const at = x(freedAt(s, sheet.strokes));
 				const name = `${labels[s.path.part] ?? s.path.part} ${s.path.bridges?.length ? 'held' : 'free'}`;

@@ -57,12 +57,12 @@
 
 <h2>{run.state === 'done' ? 'Done. What happened?' : 'Stopped. What happened?'}</h2>
 <p class="quiet">
-	sheet {run.sheet}, {run.sheet_name} · expected {clock(run.expected_s)} before the log’s factor
+	{run.sheet_name} · expected {clock(run.expected_s)} before the log’s factor
 </p>
 <NumberField label="It took" kind="number" suffix="min" value={minutes} oncommit={(v) => void (minutes = v)} />
-<NumberField label="Good pieces of {run.parts.length}" kind="count" value={good} oncommit={(v) => void (good = v)} />
-<NumberField label="Spoiled" kind="count" value={spoiled} oncommit={(v) => void (spoiled = v)} />
-{#if run.parts.length <= 60}
+{#if run.parts.length}<NumberField label="Good pieces of {run.parts.length}" kind="count" value={good} oncommit={(v) => void (good = v)} />
+	<NumberField label="Spoiled" kind="count" value={spoiled} oncommit={(v) => void (spoiled = v)} />{/if}
+{#if run.parts.length && run.parts.length <= 60}
 	<details>
 		<summary class="quiet">which were spoiled</summary>
 		{#each run.parts as p (p)}<label class="piece"
@@ -71,7 +71,13 @@
 			>{/each}
 	</details>
 {/if}
-<NumberField label="Fell free without help" kind="number" suffix="%" value={through} oncommit={(v) => void (through = v)} />
+{#if run.parts.length}<NumberField
+		label="Fell free without help"
+		kind="number"
+		suffix="%"
+		value={through}
+		oncommit={(v) => void (through = v)}
+	/>{/if}
 <h3>How did a joint feel?</h3>
 <Choice
 	label="Feel"
@@ -107,7 +113,9 @@
 <label for="{id}n" class="mt-2 block">Note</label>
 <textarea id="{id}n" rows="3" maxlength="2000" bind:value={note}></textarea>
 <p class="quiet">
-	One sheet is taken off the shelf{run.state === 'done' ? ', and the machine’s times learn from this run' : ''}.
+	{run.last ? 'One sheet is taken off the shelf' : 'The sheet stays on the bed for its second run'}{run.state === 'done'
+		? ', and the machine’s times learn from this run'
+		: ''}.
 </p>
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 <button class="btn main mt-1" onclick={keep}>Write it in the log</button>

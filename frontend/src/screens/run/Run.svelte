@@ -10,6 +10,7 @@
 	import { drawnStrokes } from '../../lib/mat/burn';
 	import BurnSheet from '../../lib/mat/BurnSheet.svelte';
 	import Mat from '../../lib/mat/Mat.svelte';
+	import { runName } from '../../lib/mat/runs';
 	import SheetTabs from '../../lib/ui/SheetTabs.svelte';
 	import LogForm from './LogForm.svelte';
 	import RunLive from './RunLive.svelte';
@@ -90,7 +91,7 @@
 				{#snippet over()}
 					<div class="tabs">
 						<SheetTabs
-							count={plan!.plan!.sheets.length}
+							names={plan!.plan!.sheets.map(runName)}
 							chosen={number - 1}
 							done={new Set([...cut].map((n) => n - 1))}
 							disabled={!!live}
@@ -124,8 +125,8 @@
 		{:else if plan && sheet && runs}
 			{#key number}<StartRun
 					{number}
+					of={Math.max(...plan.plan!.sheets.map((s) => s.number ?? 1))}
 					{sheet}
-					of={plan.plan!.sheets.length}
 					checklist={runs.checklists[String(number)] ?? []}
 					fresh={plan.fresh}
 					done={cut.has(number)}

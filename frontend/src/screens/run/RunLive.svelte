@@ -35,7 +35,7 @@
 <p class="left fig">{clock(left)} <small>left of {clock(p.seconds ?? run.expected_s)}</small></p>
 <progress max={p.seconds ?? 1} value={p.clock ?? 0}></progress>
 <p class="quiet">
-	{p.path ? (labels[p.path.split('.')[0]!] ?? p.path) : 'moving'} · sheet {run.sheet}
+	{p.path ? (labels[p.path.split('.')[0]!] ?? p.path) : 'moving'} · {run.sheet_name}
 </p>
 {#if run.state === 'fault'}<div class="note bad" role="alert">{run.message}</div>{/if}
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}

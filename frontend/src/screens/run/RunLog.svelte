@@ -30,9 +30,10 @@
 		</p>
 		{#each logged as r (r.id)}
 			<div class="run">
-				<b>Sheet {r.sheet}, revision {r.revision}</b><span class="fig">{clock(r.log!.actual_s)}</span>
+				<b>{r.sheet_name}, revision {r.revision}</b><span class="fig">{clock(r.log!.actual_s)}</span>
 				<small
-					>{day(r.created)}, {r.by} · {r.log!.good} good{r.log!.spoiled ? `, ${r.log!.spoiled} spoiled` : ''}{r.log!.feel
+					>{day(r.created)}, {r.by}
+					{r.parts.length ? ` · ${r.log!.good} good` : ''}{r.log!.spoiled ? `, ${r.log!.spoiled} spoiled` : ''}{r.log!.feel
 						? ` · ${r.log!.feel}`
 						: ''}</small
 				>

@@ -2,7 +2,9 @@
 <script lang="ts">
 	import { api, need } from '../../api/client';
 	import type { SheetPlan } from '../../api/types';
+	import { runName } from '../../lib/mat/runs';
 	import { clock } from '../../lib/units/units';
+	import ReadMarks from './ReadMarks.svelte';
 
 	let {
 		number,
@@ -15,6 +17,7 @@
 		onstarted
 	}: {
 		number: number;
+		/** sheets in the job */
 		of: number;
 		sheet: SheetPlan;
 		checklist: string[];
@@ -28,6 +31,10 @@
 	let problem = $state('');
 	let busy = $state(false);
 	const all = $derived(checklist.every((c) => ticked.includes(c)));
+	/** Marks as they were read, once they tell that the sheet lies right. */
+	let found = $state.raw<number[][] | null>(null);
+	const lies = $derived(!sheet.lay?.marks?.length || !!found);
+	const parts = $derived(sheet.strokes.filter((s) => s.path.operation === 'outer' && s.path.through).length);
 
 	async function start() {
 		[problem, busy] = ['', true];
@@ -35,7 +42,7 @@
 			await need(
 				api.POST('/api/projects/{project_id}/runs', {
 					params: { path: { project_id: projectId } },
-					body: { sheet: number, ticked, fault }
+					body: { sheet: number, ticked, fault, found: (found ?? []) as [number, number][] }
 				})
 			);
 			await onstarted();
@@ -47,15 +54,16 @@
 	}
 </script>
 
-<h2>{done ? `Sheet ${number} is cut` : `Sheet ${number} of ${of}`}</h2>
+<h2>{done ? `${runName(sheet)} is ${parts ? 'cut' : 'done'}` : `Sheet ${sheet.number} of ${of}${sheet.run ? `, ${sheet.run}` : ''}`}</h2>
 <p class="quiet">
-	{sheet.name} · about {clock(sheet.seconds)} · {sheet.strokes.filter((s) => s.path.operation === 'outer').length} parts
+	{sheet.name} · about {clock(sheet.seconds)}{parts ? ` · ${parts} part${parts === 1 ? '' : 's'}` : ''}
 </p>
 {#if !fresh}<div class="note bad">Something changed since this plan was made. Plan again on Cut plan.</div>{/if}
 <h3>{done ? 'To cut it again, tick' : 'Tick before it burns'}</h3>
 {#each checklist as c (c)}<label class="tick"><input type="checkbox" value={c} bind:group={ticked} />{c}</label>{/each}
+{#if sheet.lay?.marks?.length}<ReadMarks {sheet} {number} {projectId} onread={(told) => (found = told)} />{/if}
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-<button class="btn burn big" disabled={!all || !fresh || busy} onclick={start}>Start the simulated laser</button>
+<button class="btn burn big" disabled={!all || !fresh || busy || !lies} onclick={start}>Start the simulated laser</button>
 <details>
 	<summary class="quiet">Practise a fault</summary>
 	<label><input type="radio" bind:group={fault} value="" /> none</label>

@@ -27,7 +27,12 @@ beforeEach(() => {
 const reply = (status: number, body: unknown) =>
 	new Response(JSON.stringify(body), { status, headers: { 'Content-Type': 'application/json' } });
 
-const sheet = { name: 'Walnut 3, 450 × 300', seconds: 157, strokes: [{ path: { operation: 'outer' } }] } as unknown as SheetPlan;
+const sheet = {
+	name: 'Walnut 3, 450 × 300',
+	seconds: 157,
+	number: 1,
+	strokes: [{ path: { operation: 'outer', through: true } }]
+} as unknown as SheetPlan;
 const run = (more: object = {}) =>
 	({
 		id: 7,
@@ -44,6 +49,7 @@ const run = (more: object = {}) =>
 		created: '2026-11-24T10:00:00Z',
 		logged: null,
 		log: null,
+		last: true,
 		remains: [],
 		...more
 	}) as RunOut;
@@ -72,7 +78,49 @@ describe('before a run', () => {
 		}
 		expect(button()).toBeEnabled();
 		await userEvent.click(button());
-		expect(sent).toEqual([{ url: '/api/projects/1/runs', body: { sheet: 2, ticked: checklist, fault: '' } }]);
+		expect(sent).toEqual([{ url: '/api/projects/1/runs', body: { sheet: 2, ticked: checklist, fault: '', found: [] } }]);
+	});
+	it('a sheet that was turned over waits until its marks tell that it lies right', async () => {
+		const lay = {
+			kind: 'turned',
+			words: 'Turn the sheet over.',
+			marks: [
+				[10, 10],
+				[290, 14],
+				[30, 180]
+			]
+		};
+		start({ sheet: { ...sheet, run: 'front', lay } });
+		for (const line of checklist) await userEvent.click(screen.getByLabelText(line));
+		expect(button()).toBeDisabled();
+		const found = [
+			[10, 11],
+			[290, 15],
+			[30, 181]
+		];
+		const read = { move: { cos: 1, sin: 0, x: 0, y: 1, mirrored: false }, off: 0.04, scale: 1, problem: 'The sheet was not turned over.' };
+		answers['/api/projects/1/runs/marks'] = [200, { found, read }];
+		await userEvent.click(screen.getByRole('button', { name: /with the camera/ }));
+		expect(await screen.findByText('The sheet was not turned over.')).toBeInTheDocument();
+		expect(button()).toBeDisabled();
+		answers['/api/projects/1/runs/marks'] = [200, { found, read: { ...read, problem: '' } }];
+		await userEvent.click(screen.getByText('type what the pointer shows'));
+		const x = screen.getByLabelText('Mark 1, x');
+		await userEvent.clear(x);
+		await userEvent.type(x, '12{enter}');
+		await userEvent.click(screen.getByRole('button', { name: 'These are the marks' }));
+		expect(await screen.findByText(/lies 1.00 mm off and 0.00° askew/)).toBeInTheDocument();
+		expect(sent.at(-1)!.body).toEqual({
+			sheet: 2,
+			found: [
+				[12, 10],
+				[290, 14],
+				[30, 180]
+			],
+			practise: ''
+		});
+		await userEvent.click(button());
+		expect((sent.at(-1)!.body as { found: number[][] }).found).toEqual(found);
 	});
 	it('a plan that something changed under never starts', async () => {
 		start({ fresh: false });

@@ -1,0 +1,96 @@
+<!-- How the other face of a sheet is burned, and what else is chosen about its runs. -->
+<script lang="ts">
+	import type { PlanChoices, PlanOut, SheetPlan } from '../../api/types';
+	import { session } from '../../app/session.svelte';
+	import { show, unitName } from '../../lib/units/units';
+
+	let { out, sheet, onchoose }: { out: PlanOut; sheet: SheetPlan; onchoose: (change: Partial<PlanChoices>) => Promise<void> } = $props();
+	const c = $derived(out.choices);
+	const stock = $derived(out.stocks[sheet.stock]);
+	const runs = $derived(out.plan!.sheets.filter((s) => s.sheet === sheet.sheet && s.copy === sheet.copy));
+	const second = $derived(runs.length > 1 ? runs[1]! : null);
+	const lay = $derived(second?.lay ?? (sheet.lay?.kind === 'printed' ? sheet.lay : null));
+	const thick = $derived((c.thick ?? []).includes(sheet.stock));
+	const printed = $derived((c.printed ?? []).includes(sheet.stock));
+	const engraves = $derived(printed || sheet.strokes.some((s) => s.path.operation === 'engrave'));
+	const toggled = (all: readonly string[] | undefined, on: boolean) =>
+		on ? [...(all ?? []), sheet.stock] : (all ?? []).filter((s) => s !== sheet.stock);
+	const open = $derived(!!lay || out.has_backs);
+</script>
+
+<details class="sides" {open}>
+	<summary><h3>Both sides</h3></summary>
+	{#if lay}
+		<p>{lay.why}</p>
+		<p class="quiet">
+			Both agree within <span class="fig">{show(lay.mismatch ?? 0, session.unit, true)}</span>
+			{unitName(session.unit)}{thick ? ': so large a step may show in the middle of the cut faces' : ''}.
+		</p>
+	{:else if c.second === 'none' && out.has_backs}<p class="quiet">Backs are left out: only the face that lies up is burned.</p>
+	{:else}<p class="quiet">This sheet needs one run: nothing is burned on its back.</p>{/if}
+	{#if out.has_backs || (c.second ?? 'auto') !== 'auto'}
+		<label
+			>Backs
+			<select class="select" value={c.second} onchange={(e) => onchoose({ second: e.currentTarget.value as PlanChoices['second'] })}>
+				<option value="auto">turn parts over in their holes where they fit</option>
+				<option value="marks">turn the whole sheet over, by marks</option>
+				<option value="none">leave them out</option>
+			</select></label
+		>
+	{/if}
+	{#if second?.lay?.kind === 'turned'}
+		<label
+			>The sheet is turned over
+			<select class="select" value={c.turn} onchange={(e) => onchoose({ turn: e.currentTarget.value as PlanChoices['turn'] })}>
+				<option value="sideways">left to right, like a page</option>
+				<option value="upwards">top to bottom</option>
+			</select></label
+		>
+	{/if}
+	<label class="check"
+		><input type="checkbox" checked={thick} onchange={(e) => onchoose({ thick: toggled(c.thick, e.currentTarget.checked) })} /> cut {stock?.name}
+		from both sides, where one does not get through</label
+	>
+	{#if engraves}<label class="check"
+			><input type="checkbox" checked={printed} onchange={(e) => onchoose({ printed: toggled(c.printed, e.currentTarget.checked) })} /> what is
+			engraved comes printed: cut by printed marks</label
+		>{/if}
+	{#if out.has_backs}<label class="check"
+			><input type="checkbox" checked={c.locate} onchange={(e) => onchoose({ locate: e.currentTarget.checked })} /> score places of joints on
+			backs too</label
+		>{/if}
+</details>
+
+<style>
+	h3 {
+		display: inline;
+		font-weight: 650;
+		font-size: 12.5px;
+		color: var(--ink-2);
+	}
+	.sides {
+		margin: 12px 0 4px;
+	}
+	summary {
+		cursor: pointer;
+	}
+	label {
+		display: block;
+		margin: 6px 0;
+		font-size: 12.5px;
+	}
+	.select {
+		display: block;
+		width: 100%;
+		margin-top: 2px;
+	}
+	.check {
+		display: flex;
+		gap: 8px;
+		align-items: flex-start;
+		font-size: 13px;
+	}
+	.check input {
+		margin-top: 3px;
+	}
+</style>

@@ -1,0 +1,114 @@
+<!-- Finding a sheet again: its registration marks, by the camera or typed, and what they tell. -->
+<script lang="ts">
+	import { api, need } from '../../api/client';
+	import type { MarksOut, SheetPlan } from '../../api/types';
+	import { session } from '../../app/session.svelte';
+	import NumberField from '../../lib/ui/NumberField.svelte';
+	import { show, unitName } from '../../lib/units/units';
+
+	let {
+		sheet,
+		number,
+		projectId,
+		onread
+	}: {
+		sheet: SheetPlan;
+		/** of the run, from 1 */
+		number: number;
+		projectId: number;
+		/** the marks, or nothing while they do not tell that the sheet lies right */
+		onread: (found: number[][] | null) => void;
+	} = $props();
+	const planned = $derived((sheet.lay?.marks ?? []) as unknown as number[][]);
+	// svelte-ignore state_referenced_locally (a fresh form for each run)
+	let typed = $state<number[][]>(sheet.lay!.marks!.map((m) => [...(m as unknown as number[])]));
+	let told = $state.raw<MarksOut | null>(null);
+	let practise = $state<'' | 'not_turned' | 'other_edge'>('');
+	let problem = $state('');
+	let busy = $state(false);
+	const read = $derived(told?.read);
+
+	async function ask(found: number[][]) {
+		[problem, busy] = ['', true];
+		try {
+			told = await need(
+				api.POST('/api/projects/{project_id}/runs/marks', {
+					params: { path: { project_id: projectId } },
+					body: { sheet: number, found: found as [number, number][], practise }
+				})
+			);
+			onread(told.read.problem ? null : (told.found as unknown as number[][]));
+		} catch (e) {
+			[told, problem] = [null, (e as Error).message];
+			onread(null);
+		} finally {
+			busy = false;
+		}
+	}
+	function type(i: number, k: number, value: number) {
+		typed = typed.map((m, at) => (at === i ? m.map((v, axis) => (axis === k ? value : v)) : m));
+		told = null;
+		onread(null);
+	}
+	const move = $derived(read?.move);
+	const size = (mm: number) => `${show(mm, session.unit, true)} ${unitName(session.unit)}`;
+	/** How far the sheet's first mark lies from its plan. */
+	const off = $derived.by(() => {
+		if (!move || !planned[0]) return 0;
+		const [x, y] = planned[0] as [number, number];
+		const [c, s] = [move.cos ?? 1, move.sin ?? 0];
+		return Math.hypot(x * c - y * s + (move.x ?? 0) - x, x * s + y * c + (move.y ?? 0) - y);
+	});
+	const degrees = $derived(move ? (Math.atan2(move.sin ?? 0, move.cos ?? 1) * 180) / Math.PI : 0);
+</script>
+
+<h3>Where the sheet lies</h3>
+<div class="flex gap-2">
+	<button class="btn main" disabled={busy} onclick={() => ask([])}>{busy ? 'Looking …' : 'Find the marks with the camera'}</button>
+</div>
+<details>
+	<summary class="quiet">type what the pointer shows</summary>
+	{#each typed as m, i (i)}
+		<div class="mark">
+			<span>Mark {i + 1}</span>
+			<NumberField label="Mark {i + 1}, x" value={m[0]!} unit={session.unit} oncommit={(v) => void type(i, 0, v)} />
+			<NumberField label="Mark {i + 1}, y" value={m[1]!} unit={session.unit} oncommit={(v) => void type(i, 1, v)} />
+		</div>
+	{/each}
+	<button class="btn" disabled={busy} onclick={() => ask(typed)}>These are the marks</button>
+</details>
+<details>
+	<summary class="quiet">Practise a sheet laid wrongly</summary>
+	<label><input type="radio" bind:group={practise} value="" /> laid right</label>
+	<label><input type="radio" bind:group={practise} value="not_turned" /> not turned over</label>
+	<label><input type="radio" bind:group={practise} value="other_edge" /> over the other edge</label>
+</details>
+{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+{#if read?.problem}<div class="note bad" role="alert">{read.problem}</div>
+{:else if read}<div class="note good" data-testid="marks">
+		The sheet lies {size(off)} off and {Math.abs(degrees).toFixed(2)}° askew: the cuts are moved there. After that the marks are at most {size(
+			read.off
+		)} off{Math.abs((read.scale ?? 1) - 1) > 0.001 ? `, and the print is ${(((read.scale ?? 1) - 1) * 100).toFixed(2)} % too large` : ''}.
+	</div>{/if}
+
+<style>
+	h3 {
+		font-weight: 650;
+		font-size: 12.5px;
+		color: var(--ink-2);
+		margin: 12px 0 4px;
+	}
+	.mark {
+		display: grid;
+		grid-template-columns: 60px 1fr 1fr;
+		gap: 8px;
+		align-items: center;
+		margin: 4px 0;
+	}
+	details {
+		margin: 6px 0;
+	}
+	details label {
+		margin-right: 12px;
+	}
+</style>
