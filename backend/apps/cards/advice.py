@@ -13,8 +13,9 @@ from notchcore.ledger import Trust
 from notchcore.measure.machine import Machine, Operation, Settings
 from notchcore.measure.stock import Stock as CoreStock
 from notchcore.measure.thickness import ENOUGH_READINGS
-from notchcore.plan.motion import path_time, raster_time
+from notchcore.plan.motion import path_time
 from notchcore.plan.paths import part_paths
+from notchcore.plan.rows import raster_time
 
 READING_MIN = 0.2  # to take and type one reading
 ENTRY_MIN = 1.0  # to enter the results of a card
@@ -30,7 +31,7 @@ def cost_of(piece: Piece, settings: Settings, machine: Machine) -> tuple[float, 
         for operation, contour, own in (*((m.operation, c, m.beam) for m, c in paths.marks), *cuts):
             beam = own or settings.beam(operation)
             once = (
-                raster_time(sampled(contour), min(beam.speed, machine.raster_speed), beam.interval, machine)[0]
+                raster_time([sampled(contour)], min(beam.speed, machine.raster_speed), beam.interval, machine)[0]
                 if operation is Operation.ENGRAVE
                 else path_time(contour, beam.speed, machine)
             )

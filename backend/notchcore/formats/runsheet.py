@@ -10,11 +10,12 @@ from notchcore.design.sizes import Pinned
 from notchcore.findings import Finding, Severity
 from notchcore.formats.cutlist import CutListRow
 from notchcore.formats.sheetfile import SheetFile
-from notchcore.geom.contours import sampled
+from notchcore.geom.contours import Contour, sampled
 from notchcore.geom.profile import bounds_of
 from notchcore.measure.families import FAMILIES
 from notchcore.measure.machine import Operation, Settings
 from notchcore.measure.stock import Stock
+from notchcore.plan.cutplan import Stroke
 
 if TYPE_CHECKING:
     from reportlab.pdfgen.canvas import Canvas
@@ -98,19 +99,25 @@ def run_sheet_pdf(sheet: RunSheet) -> bytes:
     return out.getvalue()
 
 
+def _draw_line(page: Canvas, stroke: Stroke, contour: Contour, scale: float) -> None:
+    points = sampled(contour, sag=0.2)
+    line = page.beginPath()
+    line.moveTo(points[0][0] * scale, points[0][1] * scale)
+    for x, y in points[1:]:
+        line.lineTo(x * scale, y * scale)
+    if contour.closed:
+        line.close()
+    page.setLineWidth(0.7 if stroke.path.operation is Operation.OUTER else 0.35)
+    page.setDash([2, 2] if stroke.path.operation is Operation.SCORE else [])
+    page.drawPath(line)
+
+
 def _draw_map(page: Canvas, file: SheetFile, scale: float, rows: list[CutListRow]) -> None:
     placed: dict[str, tuple[float, float, float, float]] = {}
     for stroke in file.plan.strokes:
+        for contour in stroke.path.contours:
+            _draw_line(page, stroke, contour, scale)
         points = sampled(stroke.path.contour, sag=0.2)
-        line = page.beginPath()
-        line.moveTo(points[0][0] * scale, points[0][1] * scale)
-        for x, y in points[1:]:
-            line.lineTo(x * scale, y * scale)
-        if stroke.path.contour.closed:
-            line.close()
-        page.setLineWidth(0.7 if stroke.path.operation is Operation.OUTER else 0.35)
-        page.setDash([2, 2] if stroke.path.operation is Operation.SCORE else [])
-        page.drawPath(line)
         key = f"{stroke.path.part}.{stroke.path.copy}"
         if stroke.path.operation is Operation.OUTER or key not in placed:
             placed[key] = bounds_of(points)

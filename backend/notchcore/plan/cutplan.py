@@ -17,6 +17,7 @@ from notchcore.measure.machine import KerfPlace, Machine, Operation, Settings
 from notchcore.measure.stock import Stock
 from notchcore.nest.values import Nesting, SheetLayout
 from notchcore.plan.choices import AS_USUAL, PlanChoices
+from notchcore.plan.hints import engraving_hints
 from notchcore.plan.motion import path_time, rapid_time
 from notchcore.plan.order import HEAT, HOME, Rules, cutting_order
 from notchcore.plan.paths import CutPath, PartPaths, part_paths, placed_paths
@@ -24,6 +25,7 @@ from notchcore.plan.preflight import Run, preflight
 from notchcore.plan.raster import engraving_time
 from notchcore.plan.sharing import cut_once
 from notchcore.plan.sides import Lay, Side, SideRun, side_runs
+from notchcore.plan.together import engraved_together
 from notchcore.units import Mm
 
 AS_IT_COMES = Lay()
@@ -122,7 +124,7 @@ def _stroke(path: CutPath, at: Vec2, clock: float, settings: Settings, bench: _B
 def _sheet_plan(layout: SheetLayout, run: SideRun, bench: _Bench, *, number: int, last: bool) -> SheetPlan:
     stock, settings, machine = bench.stocks[layout.stock], bench.settings[layout.stock], bench.machine
     rules = Rules(slat_pitch=machine.slat_pitch, heat=HEAT if FAMILIES[stock.family].flares else 0.0)
-    ordered, travel = cutting_order(list(run.paths), rules)
+    ordered, travel = cutting_order(engraved_together(run.paths, settings, machine), rules)
     at: Vec2 = HOME
     clock = 0.0
     spent = {"engrave": 0.0, "score": 0.0, "inner": 0.0, "outer": 0.0, "travel": 0.0}
@@ -206,6 +208,9 @@ def cut_plan(
         for s in sheets
     ]  # fmt: skip
     findings += preflight(looked_at, nesting, stocks, machine, settings, place, assembly, choices, notes)
+    labels = {p.id: p.label for p in assembly.parts}
+    for sheet in sheets:
+        findings += engraving_hints([(s.path, s.speed, s.interval, s.passes) for s in sheet.strokes], machine, images, labels)
     handling = machine.handling * len(sheets)
     return CutPlan(sheets=tuple(sheets), findings=tuple(findings), seconds=burning + handling, band=burning * (0.15 if factor_runs < 3 else 0.06),
                    factor=factor, handling=handling, kerf_place=place)  # fmt: skip

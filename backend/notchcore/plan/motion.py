@@ -9,16 +9,13 @@ Row                an engraved line across an area: (width + 2 overscan) / speed
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from itertools import pairwise
 
 from notchcore.geom.contours import Contour, Segment
-from notchcore.geom.profile import Ring, bounds_of
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Machine
 from notchcore.units import Mm
-
-FASTER = 0.02  # rows run across the longer side only where that saves such a share
 
 
 def stretch_time(length: Mm, v_in: float, v_top: float, v_out: float, a: float) -> float:
@@ -80,60 +77,3 @@ def sweep_time(widths: Sequence[Mm], speed: float, machine: Machine) -> float:
     Each runs past its ends by the overscan and turns there: from speed to rest and back takes 2 v / a.
     """
     return math.fsum((w + 2 * machine.overscan) / speed + 2 * speed / machine.acceleration for w in widths)
-
-
-def raster_time(ring: Ring, speed: float, interval: Mm, machine: Machine) -> tuple[float, bool]:
-    """Return the time to engrave an area once [s], and whether its rows run along y: the faster of the two ways, along its longer side when equal."""
-    x0, y0, x1, y1 = bounds_of(ring)
-    tall = y1 - y0 > x1 - x0
-    times = {upright: sweep_time(_widths(ring, interval, upright=upright), speed, machine) for upright in (tall, not tall)}
-    upright = min(times, key=lambda way: (times[way] > (1 - FASTER) * times[tall], way is not tall))
-    return times[upright], upright
-
-
-def _level_edges(ring: Ring, interval: Mm, *, upright: bool) -> Iterator[tuple[int, float]]:
-    """Yield for each row, by number, the places along it where an edge of the area crosses it."""
-    points = [(y, x) for x, y in ring] if upright else list(ring)
-    low = min(p[1] for p in points)
-    for (ax, ay), (bx, by) in pairwise((*points, points[0])):
-        (px, py), (qx, qy) = ((ax, ay), (bx, by)) if ay <= by else ((bx, by), (ax, ay))
-        if py == qy:
-            continue
-        first, last = math.ceil((py - low) / interval - 0.5 - 1e-9), math.ceil((qy - low) / interval - 0.5 - 1e-9)
-        for k in range(first, last):
-            yield k, px + (qx - px) * (low + (k + 0.5) * interval - py) / (qy - py)
-
-
-def _widths(ring: Ring, interval: Mm, *, upright: bool) -> list[Mm]:
-    reach: dict[int, tuple[float, float]] = {}
-    for k, x in _level_edges(ring, interval, upright=upright):
-        low, high = reach.get(k, (x, x))
-        reach[k] = (min(low, x), max(high, x))
-    return [high - low for low, high in reach.values()]
-
-
-def raster_rows(ring: Ring, interval: Mm, *, upright: bool) -> tuple[Vec2, ...]:
-    """Return the burning rows of an area as one path to and fro, along x or, upright, along y; empty when no row meets it."""
-    meets: dict[int, list[float]] = {}
-    for k, x in _level_edges(ring, interval, upright=upright):
-        meets.setdefault(k, []).append(x)
-    low = min(p[0 if upright else 1] for p in ring)
-    path: list[Vec2] = []
-    for k in sorted(meets):
-        row = [(x, low + (k + 0.5) * interval) for x in sorted(meets[k])]
-        path += row if k % 2 == 0 else row[::-1]
-    return tuple((y, x) for x, y in path) if upright else tuple(path)
-
-
-def sweeps_of(rows: Sequence[Vec2]) -> list[Mm]:
-    """Return how wide each sweep over burning stretches is, from the first to the last on one row; two points make a stretch."""
-    widths: list[Mm] = []
-    level: tuple[float, float] | None = None
-    first = (0.0, 0.0)
-    for a, b in zip(rows[::2], rows[1::2], strict=True):
-        on = (a[0], 0.0) if abs(a[0] - b[0]) < abs(a[1] - b[1]) else (0.0, a[1])
-        if on != level:
-            widths.append(0.0)
-            level, first = on, a
-        widths[-1] = math.dist(first, b)
-    return widths

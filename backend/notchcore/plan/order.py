@@ -1,7 +1,7 @@
 """The order of cuts: what must come first is never broken, and travel is kept short within that.
 
-Before    engrave before score, score before registration marks, these before cuts; whatever lies inside a closed contour before that contour (holes before outlines, parts nested in
-          a drop-out before the drop-out falls)
+Before    engrave before score, score before registration marks, marks before cuts; whatever lies inside a closed contour before that contour
+          (holes before outlines, parts nested in a drop-out before the drop-out falls)
 Late      parts that may tip between the slats, and slivers, after all others: so that the head does not pass over them again
 Heat      in stocks that burn or melt the next cut begins away from where the last one ended, where that costs little
 Travel    moves with the beam off: see `tour`

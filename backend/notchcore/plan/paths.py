@@ -41,6 +41,7 @@ class CutPath:
     bridges: tuple[Vec2, ...] = ()  #: middles of what the beam leaves of this line, so that the part stays in the sheet
     gap: Mm = 0.0  #: how long each is left out
     left_out: tuple[tuple[Vec2, Vec2], ...] = ()  #: stretches that another part's cut burns
+    rest: tuple[Contour, ...] = ()  #: further areas that are engraved in the same sweeps
     down: bool = False  #: it is burned on the face that lies down
     passes: int = 0  #: of its own, where a cut is shared out over both sides; 0: as the settings say
     through: bool = True  #: after it the sheet is cut through
@@ -48,7 +49,12 @@ class CutPath:
     @property
     def lines(self) -> tuple[Contour, ...]:
         """What the beam follows: the contour, in several stretches where there are bridges or common lines; none when others burn all of it."""
-        return burned(self.contour, self.bridges, self.gap, self.left_out)
+        return (*burned(self.contour, self.bridges, self.gap, self.left_out), *self.rest)
+
+    @property
+    def contours(self) -> tuple[Contour, ...]:
+        """All of its contours, whole."""
+        return (self.contour, *self.rest)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -126,7 +132,7 @@ def moved_path(path: CutPath, to: Rigid) -> CutPath:
     """Return a path after its sheet, or its part, was moved."""
     return replace(
         path, contour=transformed(path.contour, to, mirrored=to.mirrored), frame=tuple(map(to, path.frame)), bridges=tuple(map(to, path.bridges)),
-        left_out=tuple((to(a), to(b)) for a, b in path.left_out),
+        left_out=tuple((to(a), to(b)) for a, b in path.left_out), rest=tuple(transformed(c, to, mirrored=to.mirrored) for c in path.rest),
     )  # fmt: skip
 
 

@@ -47,7 +47,7 @@ def _reach(runs: Sequence[Run], machine: Machine) -> list[Finding]:
     for run in runs:
         name = run.name
         for path in run.paths:
-            x0, y0, x1, y1 = bounds_of(sampled(path.contour, sag=0.05))
+            x0, y0, x1, y1 = bounds_of(tuple(p for c in path.contours for p in sampled(c, sag=0.05)))
             if x0 < 0 or y0 < 0 or x1 > min(run.width, machine.bed_width) or y1 > min(run.height, machine.bed_height):
                 found.append(
                     Finding(code="outside_bed", severity=Severity.MUST, parts=(path.part,),

@@ -30,8 +30,8 @@ from notchcore.nest.pack import pack
 from notchcore.nest.search import Work
 from notchcore.nest.values import NestPart, NestRules, SheetKind
 from notchcore.plan.cutplan import CutPlan, cut_plan
-from notchcore.plan.motion import raster_rows, raster_time
 from notchcore.plan.moves import moves_of
+from notchcore.plan.rows import raster_rows, raster_time
 from tests.strategies import make_stock, thicknesses
 
 BIRCH, WALNUT = make_stock("birch", 3.08), make_stock("walnut", 3.12, family="solid_wood")
@@ -157,11 +157,11 @@ def test_rows_of_an_engraving_fill_its_area_and_take_their_time() -> None:
         burned = math.fsum(math.dist(points[i], points[i + 1]) for i in range(0, len(points), 2))
         assert burned * card.interval == pytest.approx(card.square**2, rel=1e-6)
     # by hand: 120 rows, (12 + 10) / 250 s each and 2 * 250 / 3000 s for the turn
-    seconds, upright = raster_time(sampled(engraved[0].path.contour), 250.0, 0.1, MACHINE)
+    seconds, upright = raster_time([sampled(engraved[0].path.contour)], 250.0, 0.1, MACHINE)
     assert seconds == pytest.approx(120 * (22 / 250 + 500 / 3000), rel=0.01)
     assert not upright
     triangle = ((0.0, 0.0), (10.0, 0.0), (0.0, 6.0))
-    rows = raster_rows(triangle, 0.5, upright=False)
+    rows = raster_rows([triangle], 0.5, upright=False)
     assert math.fsum(abs(rows[i][0] - rows[i + 1][0]) for i in range(0, len(rows), 2)) * 0.5 == pytest.approx(30, rel=0.01)
 
 

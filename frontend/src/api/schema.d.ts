@@ -6579,6 +6579,11 @@ export interface components {
                 ]
             ][];
             /**
+             * Rest
+             * @default []
+             */
+            rest: components["schemas"]["Contour"][];
+            /**
              * Down
              * @default false
              */

@@ -10,9 +10,9 @@ export interface Drawn {
 
 export function drawnStrokes(sheet: SheetPlan): Drawn[] {
 	return sheet.strokes.map((stroke) => {
-		const points = contourPoints(stroke.path.contour);
-		const d = points.map((p, i) => `${i ? 'L' : 'M'}${p[0].toFixed(2)} ${p[1].toFixed(2)}`).join('');
-		return { stroke, points, d };
+		const lines = [stroke.path.contour, ...(stroke.path.rest ?? [])].map(contourPoints);
+		const d = lines.map((points) => points.map((p, i) => `${i ? 'L' : 'M'}${p[0].toFixed(2)} ${p[1].toFixed(2)}`).join('')).join('');
+		return { stroke, points: lines.flat(), d };
 	});
 }
 
