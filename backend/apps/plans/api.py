@@ -18,7 +18,7 @@ from apps.plans import byhand, services
 from apps.plans.tasks import plan_job
 from notchcore.measure.machine import Machine, Operation, Settings
 from notchcore.measure.stock import Stock
-from notchcore.plan.choices import PlanChoices, SecondSide, Turn
+from notchcore.plan.choices import Numbers, PlanChoices, SecondSide, Turn
 from notchcore.plan.cutplan import CutPlan
 from notchcore.plan.paths import REGISTRATION
 from notchcore.plan.reorder import ranges_of
@@ -48,6 +48,8 @@ class ChoicesIn(Schema):
     printed: list[str] | None = None
     skip: list[Operation] | None = None
     locate: bool | None = None
+    numbers: Numbers | None = None
+    bare: list[str] | None = None
     lead: float | None = None
 
 

@@ -171,7 +171,7 @@ def files_of(project: Project) -> dict[str, File]:
     stem = sheet_files[0].job_stem
     sheet = RunSheet(
         files=sheet_files, stocks=inputs.now.stocks, settings=inputs.settings, rows=rows, findings=plan.findings, seconds=plan.seconds, band=plan.band,
-        pinned=pinned(inputs.now.assembly, inputs.now.design.pins, inputs.now.stocks),
+        bare=inputs.choices.bare, pinned=pinned(inputs.now.assembly, inputs.now.design.pins, inputs.now.stocks),
     )  # fmt: skip
     found["run-sheet.pdf"] = File(name=f"{stem}-run-sheet.pdf", kind="application/pdf", write=lambda: run_sheet_pdf(sheet))
     found["cut-list.csv"] = File(name=f"{stem}-cut-list.csv", kind="text/csv", write=lambda: cut_list_csv(rows).encode())

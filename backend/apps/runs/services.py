@@ -48,8 +48,13 @@ def checklist_for(project: Project, sheet: int) -> list[str]:
     if stored is None or inputs is None or not 1 <= sheet <= len(stored[1].sheets):
         return list(CHECKS)
     target = stored[1].sheets[sheet - 1]
-    family = FAMILIES[inputs.now.stocks[target.stock].family]
-    return [*CHECKS, *([target.lay.words] if target.lay.words else []), f"{family.label}: {family.caution}"]
+    stock = inputs.now.stocks[target.stock]
+    family = FAMILIES[stock.family]
+    film = []
+    if stock.film:
+        bare = target.stock in inputs.choices.bare
+        film = ["The film is off the face that is burned" if bare else "The film is on: it keeps the face clean, and comes off afterwards"]
+    return [*CHECKS, *film, *([target.lay.words] if target.lay.words else []), f"{family.label}: {family.caution}"]
 
 
 @transaction.atomic

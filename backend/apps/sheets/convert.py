@@ -74,6 +74,7 @@ def evidence_of(row: models.Stock) -> StockEvidence:
         substance=row.substance,
         confirmed=Confirmation(by=row.confirmed_by, on=row.confirmed_on.isoformat(), data=row.confirmed_data) if row.confirmed_on else None,
         clear=row.look == "clear",
+        film=row.film != models.Film.NONE,
     )
 
 

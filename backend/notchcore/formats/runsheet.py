@@ -43,6 +43,7 @@ class RunSheet:
     seconds: float
     band: float
     pinned: tuple[Pinned, ...] = ()
+    bare: tuple[str, ...] = ()  #: stocks whose film is taken off first
 
 
 def clock(seconds: float) -> str:
@@ -148,6 +149,7 @@ def _columns(page: Canvas, y: float, width: float, file: SheetFile, settings: Se
         *(f"{name} {beam.words}{'' if beam.air else ' · air off'}" for name, beam, operation in beams if operation in operations),
         *(["Squares have settings of their own: see their layers"] if any(s.path.beam for s in file.plan.strokes) else []),
         f"Settings: {settings.source}",
+        *([f"Film {'off the face that is burned' if stock.id in sheet.bare else 'left on'}"] if stock.film else []),
         f"Kerf {stock.kerf.value:.3f} ± {stock.kerf.sd:.3f} mm ({stock.kerf.terms[0].source})",
         f"This sheet {clock(file.plan.seconds)} · whole job {clock(sheet.seconds)} ± {clock(sheet.band)}",
     ]

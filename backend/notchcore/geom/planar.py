@@ -288,6 +288,22 @@ class Near:
         return next((int(i) for i in hits if shrunk.intersects(self.shapes[i].buffer(-touch / 2, join_style="mitre"))), None)
 
 
+class Clear:
+    """Lines that stay, asked again and again whether a short straight one keeps clear of them."""
+
+    def __init__(self, lines: Sequence[Sequence[Vec2]]) -> None:
+        self.tree = shapely.STRtree([LineString(line) for line in lines])
+
+    def of(self, start: Vec2, end: Vec2, reach: Mm, *, but: int = -1) -> bool:
+        """Tell whether nothing but one of them, by index, lies within a reach [mm] of a straight line."""
+        found = self.tree.query(LineString([start, end]), predicate="dwithin", distance=reach)
+        return all(int(i) == but for i in found)
+
+    def alone(self, start: Vec2, end: Vec2, reach: Mm, index: int) -> bool:
+        """Tell whether one of them, by index, keeps that far from a straight line."""
+        return bool(self.tree.geometries[index].distance(LineString([start, end])) >= reach)
+
+
 def near_pairs(shapes: Sequence[Polygon], reach: Mm) -> list[tuple[int, int]]:
     """Return the pairs of shapes, by index, whose distance is `reach` or less; touching pairs always."""
     tree = shapely.STRtree(list(shapes))

@@ -35,6 +35,7 @@ class StockEvidence:
     substance: str = ""  #: key of SUBSTANCES; empty for the family's usual one
     confirmed: Confirmation | None = None
     clear: bool = False  #: one looks through it
+    film: bool = False  #: one face or both come with a protective film
 
     def __post_init__(self) -> None:
         if self.family not in FAMILIES:
@@ -58,6 +59,7 @@ class Stock:
     findings: tuple[Finding, ...] = ()
     hazard: Finding | None = None  #: why it must not be cut
     clear: bool = False  #: one looks through it
+    film: bool = False  #: one face or both come with a protective film
 
     @property
     def t(self) -> Mm:
@@ -91,6 +93,7 @@ def stock_of(evidence: StockEvidence, *, today: str, setup: Setup = NO_SETUP) ->
         findings=(*findings, *kerf_findings(evidence.kerf_tests, setup)),
         hazard=hazard_of(stock=evidence.name, substance=substance, confirmed=evidence.confirmed),
         clear=evidence.clear,
+        film=evidence.film,
     )
 
 

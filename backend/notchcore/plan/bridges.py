@@ -25,7 +25,8 @@ def gap_for(beam: Mm) -> Mm:
     return BRIDGE + beam
 
 
-def _point(s: Segment, along: Mm) -> Vec2:
+def point_on(s: Segment, along: Mm) -> Vec2:
+    """Return the point of a segment so far along it [mm]."""
     share = min(max(along / s.length, 0.0), 1.0) if s.length else 0.0
     if s.centre is None:
         return s.start[0] + (s.end[0] - s.start[0]) * share, s.start[1] + (s.end[1] - s.start[1]) * share
@@ -33,10 +34,10 @@ def _point(s: Segment, along: Mm) -> Vec2:
     return s.centre[0] + s.radius * math.cos(a), s.centre[1] + s.radius * math.sin(a)
 
 
-def _between(s: Segment, start: Mm, end: Mm) -> Segment:
+def stretch_of(s: Segment, start: Mm, end: Mm) -> Segment:
     """Return a piece of a segment; its ends stay exact where it is not cut."""
-    first = s.start if start <= 1e-9 else _point(s, start)
-    last = s.end if end >= s.length - 1e-9 else _point(s, end)
+    first = s.start if start <= 1e-9 else point_on(s, start)
+    last = s.end if end >= s.length - 1e-9 else point_on(s, end)
     return replace(s, start=first, end=last)
 
 
@@ -52,7 +53,7 @@ def _nearest(contour: Contour, p: Vec2) -> Mm:
             turn = math.atan2(p[1] - s.centre[1], p[0] - s.centre[0]) - a0
             along = (turn if s.sweep > 0 else -turn) % (2 * math.pi) * s.radius
         along = min(max(along, 0.0), s.length)
-        best = min(best, (math.dist(_point(s, along), p), at + along))
+        best = min(best, (math.dist(point_on(s, along), p), at + along))
         at += s.length
     return best[1]
 
@@ -75,7 +76,7 @@ def _spread(contour: Contour, count: int, joints: Sequence[Polygon], gap: Mm, aw
         steps = int((s.length - 2 * inset) / STEP) if s.length > 2 * inset else -1
         for k in range(steps + 1):
             along = s.length / 2 + (k - steps / 2) * STEP
-            p = _point(s, along)
+            p = point_on(s, along)
             if not any(j.distance(Point(p)) < gap / 2 + CLEAR for j in joints):
                 free.append((at + along, p))
         at += s.length
@@ -125,7 +126,7 @@ def _stretch(contour: Contour, start: Mm, end: Mm) -> Contour:
     for s in (*contour.segments, *contour.segments):
         first, last = max(start - at, 0.0), min(end - at, s.length)
         if last - first > 1e-9:
-            pieces.append(_between(s, first, last))
+            pieces.append(stretch_of(s, first, last))
         at += s.length
         if at > end or at > 2 * whole:
             break

@@ -27,6 +27,14 @@ class Turn(StrEnum):
     UPWARDS = "upwards"  # top becomes bottom
 
 
+class Numbers(StrEnum):
+    """Where parts have the numbers of the map."""
+
+    MAP = "map"  # only on the printed map
+    FRONT = "front"
+    BACK = "back"
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlanChoices:
     """All of it; the defaults are what a plan begins with."""
@@ -37,6 +45,8 @@ class PlanChoices:
     printed: tuple[str, ...] = ()  #: stocks whose engraving comes printed: it is only cut, by the printed marks
     skip: tuple[Operation, ...] = ()  #: left out of this job
     locate: bool = False  #: places of joints are scored on backs too
+    numbers: Numbers = Numbers.MAP
+    bare: tuple[str, ...] = ()  #: stocks whose film is taken off before the beam
     lead: Mm = 0.0  #: the beam starts this far off the outline, in what falls away; 0: on it
 
     def __post_init__(self) -> None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 from types import MappingProxyType
 
@@ -16,8 +16,10 @@ from notchcore.measure.families import FAMILIES
 from notchcore.measure.machine import KerfPlace, Machine, Operation, Settings
 from notchcore.measure.stock import Stock
 from notchcore.nest.values import Nesting, SheetLayout
-from notchcore.plan.choices import AS_USUAL, PlanChoices
+from notchcore.plan.choices import AS_USUAL, Numbers, PlanChoices
 from notchcore.plan.hints import engraving_hints
+from notchcore.plan.leads import with_leads
+from notchcore.plan.marking import number_mark
 from notchcore.plan.motion import path_time, rapid_time
 from notchcore.plan.order import HEAT, HOME, Rules, cutting_order
 from notchcore.plan.paths import CutPath, PartPaths, part_paths, placed_paths
@@ -25,6 +27,7 @@ from notchcore.plan.preflight import Run, preflight
 from notchcore.plan.raster import engraving_time
 from notchcore.plan.sharing import cut_once
 from notchcore.plan.sides import Lay, Side, SideRun, side_runs
+from notchcore.plan.swap import ring_at
 from notchcore.plan.together import engraved_together
 from notchcore.units import Mm
 
@@ -70,6 +73,7 @@ class SheetPlan:
     lay: Lay = AS_IT_COMES
     last: bool = True  #: no other run of this sheet comes after it
     run: str = ""  #: tells it from the sheet's other run
+    hints: tuple[Finding, ...] = ()  #: what would be faster
     printed: tuple[CutPath, ...] = ()  #: what is printed instead of burned
     outlines: tuple[Ring, ...] = ()  #: of parts as they lie, where the run does not cut them
 
@@ -142,15 +146,32 @@ def _sheet_plan(layout: SheetLayout, run: SideRun, bench: _Bench, *, number: int
     )  # fmt: skip
 
 
+def _numbers(layout: SheetLayout, parts: Mapping[str, Part], choices: PlanChoices, first: int) -> list[CutPath]:
+    """Return the scored numbers of parts, as they stand on the map of the sheet."""
+    if choices.numbers is Numbers.MAP:
+        return []
+    back = choices.numbers is Numbers.BACK
+    return [m for n, p in enumerate(layout.placements, start=first) if (m := number_mark(parts[p.part], p, str(n), back=back))]
+
+
 def _runs(
-    layout: SheetLayout, paths: Mapping[str, PartPaths], parts: Mapping[str, Part], choices: PlanChoices, bench: _Bench, number: int
+    layout: SheetLayout, paths: Mapping[str, PartPaths], parts: Mapping[str, Part], choices: PlanChoices, bench: _Bench, number: int, first: int
 ) -> tuple[list[SheetPlan], list[Finding]]:
-    """Return the runs of one sheet, those without anything to burn left out."""
+    """Return the runs of one sheet, those without anything to burn left out.
+
+    Args:
+        number: of the sheet, from 1
+        first: number of its first part on the map
+    """
     kerf = bench.kerf(layout.stock)
     placed = [p for placement in layout.placements for p in placed_paths(paths[placement.part], placement, locate=choices.locate)]
     if kerf:  # only where the files hold the beam's own lines can two parts share one
         placed = [p for p in cut_once(placed) if p.lines]
+    placed += _numbers(layout, parts, choices, first)
     stock = bench.stocks[layout.stock]
+    if choices.lead and kerf:
+        faces = {(p.part, p.copy): [ring_at(f.corners, p) for f in parts[p.part].features if f.meeting] for p in layout.placements}
+        placed = with_leads(placed, faces, layout.ring, choices.lead, kerf)
     runs, found = side_runs(layout, placed, parts, choices, bench.machine, beam=bench.settings[layout.stock].cut, kerf=stock.kerf.value, t=stock.t)
     runs = [r for r in runs if r.paths]
     return [_sheet_plan(layout, r, bench, number=number, last=r is runs[-1]) for r in runs], found
@@ -191,12 +212,14 @@ def cut_plan(
     known: dict[str, PartPaths] = {}
     place = KerfPlace.LINE if assembly.on_line else machine.kerf_place
     bench = _Bench(machine=machine, settings=settings, stocks=stocks, place=place, factor=factor, images=images)
+    first = 1
     for number, layout in enumerate(nesting.sheets, start=1):
         for placement in layout.placements:
             if placement.part not in known:
                 known[placement.part] = part_paths(parts[placement.part], bench.kerf(layout.stock), stocks[layout.stock].kerf.value)
                 findings += known[placement.part].findings
-        runs, found = _runs(layout, known, parts, choices, bench, number)
+        runs, found = _runs(layout, known, parts, choices, bench, number, first)
+        first += len(layout.placements)
         sheets += runs
         findings += found
     if not sheets:
@@ -209,8 +232,7 @@ def cut_plan(
     ]  # fmt: skip
     findings += preflight(looked_at, nesting, stocks, machine, settings, place, assembly, choices, notes)
     labels = {p.id: p.label for p in assembly.parts}
-    for sheet in sheets:
-        findings += engraving_hints([(s.path, s.speed, s.interval, s.passes) for s in sheet.strokes], machine, images, labels)
+    sheets = [replace(s, hints=tuple(engraving_hints([(k.path, k.speed, k.interval, k.passes) for k in s.strokes], machine, images, labels))) for s in sheets]
     handling = machine.handling * len(sheets)
     return CutPlan(sheets=tuple(sheets), findings=tuple(findings), seconds=burning + handling, band=burning * (0.15 if factor_runs < 3 else 0.06),
                    factor=factor, handling=handling, kerf_place=place)  # fmt: skip

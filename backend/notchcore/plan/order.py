@@ -75,8 +75,11 @@ def parents_of(paths: list[CutPath]) -> list[int]:
     return parent
 
 
-def _gates(contour: Contour) -> list[tuple[Gate, int, bool]]:
+def _gates(path: CutPath) -> list[tuple[Gate, int, bool]]:
     """Return where the beam may enter a path and where it then leaves it; with the segment it begins at, and whether it runs backwards."""
+    contour = path.contour
+    if path.lead is not None:
+        return [((path.lead, contour.segments[0].start), 0, False)]
     if not contour.closed:
         start, end = contour.segments[0].start, contour.segments[-1].end
         return [((start, end), 0, False), ((end, start), 0, True)]
@@ -103,7 +106,7 @@ def cutting_order(paths: list[CutPath], rules: Rules = NO_RULES) -> tuple[list[C
     """Return the paths in cutting order, each begun at its chosen start, and the travel between them [mm]."""
     if not paths:
         return [], 0.0
-    gates = [_gates(p.contour) for p in paths]
+    gates = [_gates(p) for p in paths]
     parent = parents_of(paths)
     order, chosen = shortest([[g[0] for g in some] for some in gates], [p.contour.closed for p in paths], parent, _phases(paths, parent, rules),
                              heat=rules.heat)  # fmt: skip
@@ -112,4 +115,4 @@ def cutting_order(paths: list[CutPath], rules: Rules = NO_RULES) -> tuple[list[C
     for _, ((enter, leave), _, _) in picked:
         travel += math.dist(at, enter)
         at = leave
-    return [replace(paths[i], contour=_entered(paths[i].contour, g)) for i, g in picked], travel
+    return [paths[i] if paths[i].lead else replace(paths[i], contour=_entered(paths[i].contour, g)) for i, g in picked], travel

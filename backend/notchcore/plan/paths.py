@@ -41,6 +41,7 @@ class CutPath:
     bridges: tuple[Vec2, ...] = ()  #: middles of what the beam leaves of this line, so that the part stays in the sheet
     gap: Mm = 0.0  #: how long each is left out
     left_out: tuple[tuple[Vec2, Vec2], ...] = ()  #: stretches that another part's cut burns
+    lead: Vec2 | None = None  #: where the beam starts, beside the contour, which then begins where it is reached
     rest: tuple[Contour, ...] = ()  #: further areas that are engraved in the same sweeps
     down: bool = False  #: it is burned on the face that lies down
     passes: int = 0  #: of its own, where a cut is shared out over both sides; 0: as the settings say
@@ -49,6 +50,9 @@ class CutPath:
     @property
     def lines(self) -> tuple[Contour, ...]:
         """What the beam follows: the contour, in several stretches where there are bridges or common lines; none when others burn all of it."""
+        if self.lead is not None:
+            first = Segment(start=self.lead, end=self.contour.segments[0].start)
+            return (replace(self.contour, segments=(first, *self.contour.segments), closed=False),)
         return (*burned(self.contour, self.bridges, self.gap, self.left_out), *self.rest)
 
     @property
@@ -133,6 +137,7 @@ def moved_path(path: CutPath, to: Rigid) -> CutPath:
     return replace(
         path, contour=transformed(path.contour, to, mirrored=to.mirrored), frame=tuple(map(to, path.frame)), bridges=tuple(map(to, path.bridges)),
         left_out=tuple((to(a), to(b)) for a, b in path.left_out), rest=tuple(transformed(c, to, mirrored=to.mirrored) for c in path.rest),
+        lead=None if path.lead is None else to(path.lead),
     )  # fmt: skip
 
 

@@ -21,6 +21,7 @@ from notchcore.plan.sides import Lay, LayKind
 from notchcore.units import Mm
 
 ON_ITS_BACK = "Burned from the back, mirrored ({names}): lay the sheet with the face that will be seen down, its film on, the upper film off."
+FACE_DOWN = "Cut face down, mirrored ({names}): lay the sheet with the face that will be seen down, so that sloping edges close the seam."
 HELPERS = "Helpers are cut too ({names}): jigs or spacers that are no part of the thing. Take them off on Lay out if you have them."
 
 CLEAR_FROM_FRONT = ("Clear sheet is engraved on the face that is seen ({names}): it looks brighter and keeps clean when it is burned mirrored on its back. "
@@ -226,7 +227,8 @@ def preflight(
         ("parts_missing", "Every part has a place", _missing(nesting)),
         *_evidence(sorted({r.stock for r in runs}), stocks, settings),
         *((f.code, "", [f]) for f in assembly.findings if f.code == "variant_not_chosen"),
-        *_about(nesting, assembly, lambda p: p.reverse, "on_its_back", ON_ITS_BACK),
+        *_about(nesting, assembly, lambda p: p.reverse and bool(p.marks), "on_its_back", ON_ITS_BACK),
+        *_about(nesting, assembly, lambda p: p.reverse and not p.marks, "face_down", FACE_DOWN),
         *_about(nesting, assembly, lambda p: p.helper, "helpers_cut", HELPERS),
         *_about(nesting, assembly, lambda p: stocks[p.stock].clear and _engraved_in_front(p), "clear_from_front", CLEAR_FROM_FRONT),
         *((f.code, "", [f]) for f in _second_sides(runs)),

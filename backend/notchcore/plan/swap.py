@@ -44,10 +44,15 @@ class Swap:
     why_not: str = ""
 
 
+def ring_at(ring: Ring, placement: Placement) -> Ring:
+    """Return a ring of a part's plane where the part lies on its sheet."""
+    shape = shape_at(Polygon(ring), placement.turn, placement.x, placement.y, mirrored=placement.mirrored)
+    return tuple((float(x), float(y)) for x, y in shape.exterior.coords[:-1])
+
+
 def outline_at(part: Part, placement: Placement) -> Ring:
     """Return a part's outer line where it lies on its sheet."""
-    shape = shape_at(Polygon(part.profile.outer), placement.turn, placement.x, placement.y, mirrored=placement.mirrored)
-    return tuple((float(x), float(y)) for x, y in shape.exterior.coords[:-1])
+    return ring_at(part.profile.outer, placement)
 
 
 def _nested(placements: Sequence[Placement], parts: Mapping[str, Part], needed: set[tuple[str, int]]) -> str:

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import pytest
 
-from notchcore.design.assembly import Assembly, Part
+from notchcore.design.assembly import Assembly, Mark, Part
 from notchcore.findings import Finding, Severity
 from notchcore.geom.contours import Contour, Segment, contour_of
 from notchcore.geom.profile import rectangle
@@ -122,6 +122,8 @@ def test_a_variant_that_nobody_chose_and_jigs_that_are_cut_too_are_said() -> Non
     told = found(square(10, 10, 50), nesting=replace(NESTING, sheets=(lying,)), assembly=assembly)
     assert told["variant_not_chosen"] == unchosen
     assert "Corner jig" in told["helpers_cut"].message
-    back = replace(assembly, parts=(replace(jig, reverse=True),))
-    assert "face that will be seen down" in found(square(10, 10, 50), nesting=replace(NESTING, sheets=(lying,)), assembly=back)["on_its_back"].message
+    back = replace(jig, reverse=True)
+    for code, part in (("face_down", back), ("on_its_back", replace(back, marks=(Mark(line=((5, 5), (9, 5), (9, 9)), operation=Operation.ENGRAVE),)))):
+        told = found(square(10, 10, 50), nesting=replace(NESTING, sheets=(lying,)), assembly=replace(assembly, parts=(part,)))
+        assert "face that will be seen down" in told[code].message
     assert "helpers_cut" not in found(square(10, 10, 50), assembly=assembly)

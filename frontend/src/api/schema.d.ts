@@ -2442,6 +2442,11 @@ export interface components {
              * @default false
              */
             clear: boolean;
+            /**
+             * Film
+             * @default false
+             */
+            film: boolean;
         };
         /** StockOut */
         StockOut: {
@@ -6578,6 +6583,11 @@ export interface components {
                     number
                 ]
             ][];
+            /** Lead */
+            lead?: [
+                number,
+                number
+            ] | null;
             /**
              * Rest
              * @default []
@@ -6662,6 +6672,12 @@ export interface components {
          */
         LayKind: "fresh" | "turned" | "swapped" | "printed";
         /**
+         * Numbers
+         * @description Where parts have the numbers of the map.
+         * @enum {string}
+         */
+        Numbers: "map" | "front" | "back";
+        /**
          * PartTurn
          * @description One part turned over into a hole.
          */
@@ -6715,6 +6731,13 @@ export interface components {
              * @default false
              */
             locate: boolean;
+            /** @default map */
+            numbers: components["schemas"]["Numbers"];
+            /**
+             * Bare
+             * @default []
+             */
+            bare: string[];
             /**
              * Lead
              * @default 0
@@ -6897,6 +6920,11 @@ export interface components {
              */
             run: string;
             /**
+             * Hints
+             * @default []
+             */
+            hints: components["schemas"]["Finding"][];
+            /**
              * Printed
              * @default []
              */
@@ -6966,6 +6994,9 @@ export interface components {
             skip?: components["schemas"]["Operation"][] | null;
             /** Locate */
             locate?: boolean | null;
+            numbers?: components["schemas"]["Numbers"] | null;
+            /** Bare */
+            bare?: string[] | null;
             /** Lead */
             lead?: number | null;
         };

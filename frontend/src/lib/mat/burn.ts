@@ -11,6 +11,7 @@ export interface Drawn {
 export function drawnStrokes(sheet: SheetPlan): Drawn[] {
 	return sheet.strokes.map((stroke) => {
 		const lines = [stroke.path.contour, ...(stroke.path.rest ?? [])].map(contourPoints);
+		if (stroke.path.lead) lines[0]!.unshift(stroke.path.lead as unknown as Point);
 		const d = lines.map((points) => points.map((p, i) => `${i ? 'L' : 'M'}${p[0].toFixed(2)} ${p[1].toFixed(2)}`).join('')).join('');
 		return { stroke, points: lines.flat(), d };
 	});

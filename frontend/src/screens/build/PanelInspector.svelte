@@ -21,6 +21,7 @@
 	const design = $derived(work.project!.design);
 	const id = $derived(panelOf(part.id, new Set((design.splits ?? []).map((s) => s.panel))));
 	const edit = $derived(design.edits?.[id]);
+	const inset = $derived(part.features.some((f) => f.kind === 'piece'));
 	const move = $derived((edit?.move ?? [0, 0, 0]) as unknown as number[]);
 	const b = $derived(boundsOf(part.profile.outer as number[][]));
 	const stock = $derived(build.out!.stocks[part.stock]!);
@@ -98,7 +99,13 @@
 		onchange={(e) => quietly(change({ across: e.currentTarget.checked }, 'grain turned'))}
 	/> grain runs the other way</label
 >
-{#if edit?.reverse || (stock.family.endsWith('acrylic') && part.marks.length)}<label class="check"
+{#if inset && !part.marks.length}<label class="check"
+		><input
+			type="checkbox"
+			checked={edit?.reverse ?? false}
+			onchange={(e) => quietly(change({ reverse: e.currentTarget.checked }, e.currentTarget.checked ? 'cut face down' : 'cut face up'))}
+		/> cut face down: the slope that the beam leaves then closes the seam</label
+	>{:else if edit?.reverse || (stock.family.endsWith('acrylic') && part.marks.length)}<label class="check"
 		><input
 			type="checkbox"
 			checked={edit?.reverse ?? false}

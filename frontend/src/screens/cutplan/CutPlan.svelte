@@ -46,6 +46,10 @@
 			problem = (e as Error).message;
 		}
 	}
+	function changed(told: PlanOut) {
+		out = told;
+		void work.refreshStrip();
+	}
 	$effect(() => {
 		void work.version;
 		untrack(() => void load());
@@ -135,7 +139,7 @@
 			bind:t
 			onplan={plan}
 			onmachine={load}
-			onchange={(told) => (out = told)}
+			onchange={changed}
 		/>{/if}
 </div>
 

@@ -6,6 +6,7 @@
 	import { session } from '../../app/session.svelte';
 	import { clock, day, showKerf, unitName } from '../../lib/units/units';
 	import { runName } from '../../lib/mat/runs';
+	import CutChoices from './CutChoices.svelte';
 	import OrderList from './OrderList.svelte';
 	import Sides from './Sides.svelte';
 
@@ -60,7 +61,8 @@
 		const told = some.size ? [...some].sort((x, y) => x - y) : [b.passes ?? 1];
 		return told.length > 1 || told[0]! > 1 ? ` · ${told.join(' or ')} passes` : '';
 	};
-	const words = (b: Beam, operation: string) => `${b.power} % · ${b.speed} mm/s${passes(operation, b)}`;
+	const words = (b: Beam, operation: string) =>
+		`${b.power} % · ${b.speed} mm/s${passes(operation, b)}${b.focus ? ` · focus ${b.focus > 0 ? '+' : ''}${b.focus}` : ''}`;
 	const paths = (operation: string) => `${count(operation)} path${count(operation) === 1 ? '' : 's'}`;
 	let told = $state('');
 	const accepted = $derived(out.accepted);
@@ -148,6 +150,7 @@
 					>
 				</tbody>
 			</table>
+			{#each sheet.hints ?? [] as h, i (i)}<p class="hint">{h.message}</p>{/each}
 		{/if}
 	{/if}
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
@@ -208,7 +211,7 @@
 				own software</label
 			>
 		{/if}
-		{#if sheet}<Sides {out} {sheet} onchoose={choose} />{/if}
+		{#if sheet}<Sides {out} {sheet} onchoose={choose} /><CutChoices {out} {sheet} onchoose={choose} />{/if}
 		{#if told}<div class="note bad" role="alert">{told}</div>{/if}
 		{#if sheet && out.fresh}<OrderList {projectId} {out} {sheet} {number} labels={out.labels} bind:t {onchange} />{/if}
 		<h3>At the machine</h3>
@@ -261,6 +264,12 @@
 	}
 	td small {
 		padding-left: 20px;
+	}
+	.hint {
+		margin: 6px 0 0;
+		padding-left: 10px;
+		border-left: 3px solid var(--color-mat);
+		font-size: 12.5px;
 	}
 	.each {
 		flex-basis: 100%;
