@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from datetime import datetime
 
+from django.db import transaction
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema, Status
 from ninja.errors import HttpError
@@ -120,10 +121,11 @@ def choose_plan(request: HttpRequest, project_id: int, body: ChoicesIn) -> PlanO
     """Change what is chosen about the plan, and plan again where the parts are laid out."""
     require_role(request, Role.OPERATOR)
     project = project_row(request, project_id)
-    services.choose(project, body.dict(exclude_none=True))
-    inputs = services.inputs_of(project)
-    if inputs is not None and inputs.layout_fresh:
-        _plan(project)
+    with transaction.atomic():  # a choice that leaves no plan is not kept
+        services.choose(project, body.dict(exclude_none=True))
+        inputs = services.inputs_of(project)
+        if inputs is not None and inputs.layout_fresh:
+            _plan(project)
     return _out(project)
 
 

@@ -61,9 +61,9 @@ STOCKS: list[dict[str, Any]] = [
      "readings": [(2.02, .2, .2), (2.03, .5, .5), (2.01, .8, .8)], "kerf": [], "sheets": [("Grey board 2, A3", 420, 297, 10, 0.9, False)]},
     {"key": "corrugated", "name": "Corrugated 4", "family": "corrugated", "label": 4.0, "colour": "#c69a6b", "shelf": "bin", "age": 9, "crush": 0.08,
      "readings": [(4.3, .5, .5)], "kerf": [], "sheets": [("Corrugated 4, 800 × 600", 800, 600, 5, 0.4, False)]},
-    {"key": "board", "name": "Poplar board 12", "family": "plywood", "label": 12.0, "colour": "#e6d6b4", "shelf": "rack 1", "age": 8,
+    {"key": "board", "name": "Spruce board 12", "family": "plywood", "label": 12.0, "colour": "#e6d6b4", "shelf": "rack 1", "age": 8,
      "readings": [(12.14, .1, .2), (12.08, .5, .5), (12.11, .9, .8)], "kerf": [("gap", 10.0, 10.26, 1, 8)],
-     "sheets": [("Poplar board 12, 600 × 400", 600, 400, 4, 16.0, False)], "settings": ((80, 8, 4), (14, 110), "power card, 20 June", 8)},
+     "sheets": [("Spruce board 12, 600 × 400", 600, 400, 4, 16.0, False)], "settings": ((80, 8, 4), (14, 110), "power card, 20 June", 8)},
     {"key": "foam", "name": "White foam 10", "family": "foam", "label": 10.0, "colour": "#eef0ee", "shelf": "bin", "substance": "foam.polystyrene", "age": 0,
      "readings": [], "kerf": [], "sheets": [("White foam 10, 500 × 500", 500, 500, 2, 2.5, False)]},
 ]  # fmt: skip
