@@ -23,6 +23,7 @@ from notchcore.design.design import Design, scaled
 from notchcore.design.families.registry import Numbers
 from notchcore.design.picture import Picture, picture_of
 from notchcore.design.sizes import Along, Pinned, drawn_size, pinned, size_ledger
+from notchcore.errors import NotchCoreError
 from notchcore.findings import Finding
 from notchcore.formats.solid import gltf, stl
 from notchcore.geom.profile import Profile, Ring
@@ -135,6 +136,10 @@ class BuildOut(Schema):
     orphans: list[str]  #: meetings with choices whose panels no longer meet
 
 
+class SavedOut(ProjectOut):
+    build: BuildOut | None  #: where it was asked for
+
+
 class FeatureLedger(Schema):
     feature: JointFeature
     part_label: str
@@ -205,15 +210,23 @@ def rename(request: HttpRequest, project_id: int, body: NameIn) -> ProjectOut:
     return project_out(row)
 
 
-@router.put("/projects/{project_id}/design", response={200: ProjectOut, 409: Conflict}, operation_id="saveDesign")
-def save_design(request: HttpRequest, project_id: int, body: DesignIn) -> Status[object]:
+@router.put("/projects/{project_id}/design", response={200: SavedOut, 409: Conflict}, operation_id="saveDesign")
+def save_design(request: HttpRequest, project_id: int, body: DesignIn, built: bool = False) -> Status[object] | HttpResponse:
+    """Save a design as a new revision; with `built` the answer holds what it comes to, so that nobody asks twice."""
     member = require_role(request, Role.DESIGNER)
     project_row(request, project_id)
     try:
         row = services.save_design(project_id=project_id, member=member, base=body.base, design=body.design, label=body.label)
     except services.SavedMeanwhile as problem:
         return conflict(project_id, problem)
-    return Status(200, project_out(row))
+    out = project_out(row)
+    if not built:
+        return Status(200, SavedOut(**dict(out), build=None))
+    try:
+        assembled = _build_out(queries.current(row))
+    except NotchCoreError:  # saved it is; why it cannot be built is told to whoever asks for that
+        assembled = None
+    return HttpResponse(SavedOut.model_construct(**dict(out), build=assembled).model_dump_json(), content_type="application/json")
 
 
 @router.post("/projects/{project_id}/scale", response={200: ProjectOut, 409: Conflict}, operation_id="scaleDesign")
@@ -292,11 +305,10 @@ def _part_out(part: Part) -> PartOut:
     )  # fmt: skip
 
 
-@router.get("/projects/{project_id}/build", response=BuildOut, operation_id="build")
-def build(request: HttpRequest, project_id: int) -> HttpResponse:
-    now = queries.current(project_row(request, project_id))
+def _build_out(now: queries.Current) -> BuildOut:
     rows, boundaries = _meeting_rows(now)
-    out = BuildOut.model_construct(
+    # Constructed, not checked: the framework would look at each of these thousands of values twice.
+    return BuildOut.model_construct(
         built_from=now.built_from,
         parts=[_part_out(p) for p in now.assembly.parts],
         meetings=rows,
@@ -308,8 +320,11 @@ def build(request: HttpRequest, project_id: int) -> HttpResponse:
         pins=list(pinned(now.assembly, now.design.pins, now.stocks)),
         orphans=sorted(set(now.design.choices) - {m.id for m in now.assembly.meetings}),
     )
-    # Constructed and written here: the framework would check each of these thousands of values twice.
-    return HttpResponse(out.model_dump_json(), content_type="application/json")
+
+
+@router.get("/projects/{project_id}/build", response=BuildOut, operation_id="build")
+def build(request: HttpRequest, project_id: int) -> HttpResponse:
+    return HttpResponse(_build_out(queries.current(project_row(request, project_id))).model_dump_json(), content_type="application/json")
 
 
 @router.get("/projects/{project_id}/meetings/{meeting_id}", response=MeetingOut, operation_id="meeting")

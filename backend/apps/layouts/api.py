@@ -41,6 +41,7 @@ class PackRequest(Schema):
     fill: dict[str, int] = {}  #: how many more of a part may fill the sheets up
     rows: list[str] = []  #: parts that are laid in rows at one pitch
     backs: list[str] = []  #: parts that may lie on their back, where nothing is burned on their face
+    pairs: list[str] = []  #: parts of which half lie on their back, so that they can be turned over into each other's holes
     go_on: bool = False  #: from the layout that is there
     common: bool = False  #: parts lie a beam's width apart, so that straight edges share their cut
     together: list[list[str]] = Field(default=[], max_length=20)  #: parts that stay on one sheet
@@ -57,6 +58,7 @@ class FlatPart(Schema):
     turns: list[int]  #: that it may be turned by [degrees]
     marked: bool  #: something is burned on its face, so that it cannot lie on its back
     backed: bool  #: it may lie on its back
+    two_faced: bool  #: both its faces are burned, so that it can be laid in pairs
     reverse: bool  #: it must: it is burned from there
 
 
@@ -137,8 +139,9 @@ def _ways(row: StageResult | None) -> list[WayOut]:
 
 def _flat(p: Part, asked: dict[str, Any]) -> FlatPart:
     turns = services.TURNS.get(asked.get("turns", {}).get(p.id, "")) or (HALF_TURNS if asked["keep_grain"] else QUARTER_TURNS)
+    backed = services.may_lie_on_back(p, asked) or services.in_pairs(p, asked)
     return FlatPart(id=p.id, label=p.label, stock=p.stock, profile=p.profile, copies=p.copies, spares=p.spares, helper=p.helper, turns=list(turns),
-                    marked=services.one_faced(p), reverse=p.reverse, backed=services.may_lie_on_back(p, asked))  # fmt: skip
+                    marked=services.one_faced(p), reverse=p.reverse, two_faced=services.two_faced(p), backed=backed)  # fmt: skip
 
 
 def _out(project: Project) -> LayoutOut:

@@ -21,6 +21,7 @@ from notchcore.geom.profile import area_of
 from notchcore.measure.families import FAMILIES, part_spacing
 from notchcore.measure.machine import KerfPlace
 from notchcore.nest.laid import travel, with_leftover
+from notchcore.nest.pairs import apart, halves_of, laid_apart, laid_together
 from notchcore.nest.problem import Prefer
 from notchcore.nest.values import AS_DRAWN, BACK, EITHER, EVERY_TURN, FRONT, HALF_TURNS, QUARTER_TURNS, Nesting, NestPart, NestRules, SheetKind, SheetLayout
 
@@ -46,7 +47,7 @@ def default_request(project: Project) -> dict[str, Any]:
     """Return what a packing starts from when nobody chose: each stock's own spacing, one copy, four seconds."""
     own = {k: round(part_spacing(FAMILIES[s.family], s.t), 2) for k, s in queries.current(project).stocks.items()}
     return {"margin_mm": 5.0, "spacing_mm": max(own.values(), default=2.0), "keep_grain": False, "copies": 1, "seconds": 4.0, "seed": 1, "only": {},
-            "spacing": own, "turns": {}, "fill": {}, "together": [], "rows": [], "backs": [], "common": False}  # fmt: skip
+            "spacing": own, "turns": {}, "fill": {}, "together": [], "rows": [], "backs": [], "pairs": [], "common": False}  # fmt: skip
 
 
 def checked(request: dict[str, Any]) -> dict[str, Any]:
@@ -108,13 +109,23 @@ def may_lie_on_back(part: Part, request: dict[str, Any]) -> bool:
     return part.id in request.get("backs", ()) and not one_faced(part) and not part.reverse
 
 
+def two_faced(part: Part) -> bool:
+    """Tell whether a person put something on the back of a part."""
+    return any(m.back and m.feature for m in part.marks) and not part.reverse
+
+
+def in_pairs(part: Part, request: dict[str, Any]) -> bool:
+    """Tell whether half of a part lie on their back: a person wants that, and both faces are burned."""
+    return part.id in request.get("pairs", ()) and two_faced(part)
+
+
 def one_faced(part: Part) -> bool:
     """Tell whether a part has something on its front that would then need a second run, and nothing on its back that needs one anyway."""
-    return any(not m.back for m in part.marks) and not any(m.back and m.feature for m in part.marks)
+    return any(not m.back for m in part.marks) and not two_faced(part)
 
 
 def _sides(part: Part, request: dict[str, Any]) -> tuple[bool, ...]:
-    return BACK if part.reverse else EITHER if may_lie_on_back(part, request) else FRONT
+    return BACK if part.reverse else EITHER if may_lie_on_back(part, request) or in_pairs(part, request) else FRONT
 
 
 def parts_wanted(parts: Sequence[Part], request: dict[str, Any]) -> list[NestPart]:
@@ -166,6 +177,7 @@ def pack_project(
     for part in (wanted := parts_wanted(now.assembly.parts, request)):
         by_stock.setdefault(part.stock, []).append(part)
     locks, locked = locked_of(project, now, wanted)
+    halves = halves_of(wanted, [p.id for p in now.assembly.parts if in_pairs(p, request)])
     shelf = Sheet.objects.filter(stock__shop=project.shop_id, count__gt=0).order_by("pk")
     if not by_stock:
         raise NestError("None of the parts that are wanted is in the design any more. Pack all, or look at the pieces on Dry fit.")
@@ -184,18 +196,20 @@ def pack_project(
     for at, (stock, parts) in enumerate(sorted(by_stock.items())):
 
         def better(packed: Nesting, at: int = at) -> None:
-            whole = joined([*(w[CHEAPEST] for w in found), packed])
+            whole = joined([*(w[CHEAPEST] for w in found), laid_together(packed, halves)])
             if at == last:  # every stock has an answer: this is a whole layout
                 keep(whole)
             tell(whole)
 
         sheets = [sheet_kind_of(s) for s in shelf if str(s.stock_id) == stock]
-        stay = [s for s in locked if s.stock == stock]
-        found.append(_one_stock(parts, sheets, rules_of(project, request, stock), request, share, stop, on_better=better, locked=stay, begun=begun))
-    ways = [(name, joined([w[name] for w in found])) for name in (CHEAPEST, FEWEST, LARGEST)]
-    others = [w for w in ways[1:] if w[1] != ways[0][1]]
-    keep(ways[0][1], [ways[0], *others] if others else ())
-    return ways[0][1]
+        stay = [laid_apart(s, halves) for s in locked if s.stock == stock]
+        ways = _one_stock(apart(parts, halves), sheets, rules_of(project, request, stock), request, share, stop, on_better=better, locked=stay,
+                          begun=None if begun is None else replace(begun, sheets=tuple(laid_apart(s, halves) for s in begun.sheets)))  # fmt: skip
+        found.append({name: laid_together(n, halves) for name, n in ways.items()})
+    whole = [(name, joined([w[name] for w in found])) for name in (CHEAPEST, FEWEST, LARGEST)]
+    others = [w for w in whole[1:] if w[1] != whole[0][1]]
+    keep(whole[0][1], [whole[0], *others] if others else ())
+    return whole[0][1]
 
 
 def _one_stock(

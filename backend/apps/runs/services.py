@@ -28,7 +28,6 @@ from notchcore.errors import PlanError, require
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.families import FAMILIES
 from notchcore.measure.fit import Odds
-from notchcore.measure.machine import KerfPlace
 from notchcore.plan.moves import moves_of
 from notchcore.run.recut import Piece, Recut, piece_of, recut
 
@@ -180,7 +179,7 @@ def recut_of(project: Project) -> Recut:
     without being named, none of that run counts: better one cut twice than one missing.
     """
     now = current(project)
-    kerfs = {k: s.kerf.value if machine_of(project.machine).kerf_place is KerfPlace.PATHS else 0.0 for k, s in now.stocks.items()}
+    kerfs = {k: s.kerf.value if machine_of(project.machine).kerf_place.is_ours else 0.0 for k, s in now.stocks.items()}
     wanted = [(piece_of(p, kerfs[p.stock]), p.copies + p.spares) for p in now.assembly.parts if not p.falls_from]
     cut: list[Piece] = []
     for run in Run.objects.filter(project=project, state=RunState.DONE).defer("moves"):

@@ -37,6 +37,10 @@ class SheetFile:
             kerf = "A test piece, cut on its lines on purpose: switch off any kerf correction for it."
         elif self.plan.kerf_place is KerfPlace.PATHS:
             kerf = f"Kerf {self.plan.kerf:.3f} mm is corrected in these paths: do not correct it again."
+        elif self.plan.kerf_place is KerfPlace.JOINTS:
+            kerf = f"Kerf {self.plan.kerf:.3f} mm is corrected in the joints of these paths, their outlines lie on the line: do not correct it again."
+        elif self.plan.kerf_place is KerfPlace.NONE:
+            kerf = "Paths are not corrected for kerf, by choice: do not correct it elsewhere."
         else:
             kerf = "Paths are NOT corrected for kerf: let the machine's software do it."
         lay = self.plan.lay.words or "Front side up."

@@ -28,8 +28,15 @@ class KerfPlace(StrEnum):
     """Where kerf is corrected; never in two places."""
 
     PATHS = "paths"  # here: our paths are offset by half the kerf
+    JOINTS = "joints"  # here, but only where joints are: outlines stay on the line
     MACHINE = "machine"  # the machine's own software does it: our files are uncorrected and say so
+    NONE = "none"  # nowhere, by choice: the kerf is the clearance, and glue fills it
     LINE = "line"  # nowhere, on purpose: a test piece is cut on its lines
+
+    @property
+    def is_ours(self) -> bool:
+        """Whether our paths hold a correction."""
+        return self in (KerfPlace.PATHS, KerfPlace.JOINTS)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

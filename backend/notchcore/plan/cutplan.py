@@ -104,7 +104,7 @@ class _Bench:
 
     def kerf(self, stock: str) -> Mm:
         """Return the width that paths are corrected for."""
-        return self.stocks[stock].kerf.value if self.place is KerfPlace.PATHS else 0.0
+        return self.stocks[stock].kerf.value if self.place.is_ours else 0.0
 
 
 def _stroke(path: CutPath, at: Vec2, clock: float, settings: Settings, bench: _Bench) -> Stroke:
@@ -165,7 +165,7 @@ def _runs(
     """
     kerf = bench.kerf(layout.stock)
     placed = [p for placement in layout.placements for p in placed_paths(paths[placement.part], placement, locate=choices.locate)]
-    if kerf:  # only where the files hold the beam's own lines can two parts share one
+    if bench.place is KerfPlace.PATHS:  # only where the files hold the beam's own lines can two parts share one
         placed = [p for p in cut_once(placed) if p.lines]
     placed += _numbers(layout, parts, choices, first)
     stock = bench.stocks[layout.stock]
@@ -216,7 +216,8 @@ def cut_plan(
     for number, layout in enumerate(nesting.sheets, start=1):
         for placement in layout.placements:
             if placement.part not in known:
-                known[placement.part] = part_paths(parts[placement.part], bench.kerf(layout.stock), stocks[layout.stock].kerf.value)
+                known[placement.part] = part_paths(parts[placement.part], bench.kerf(layout.stock), stocks[layout.stock].kerf.value,
+                                                     joints_only=place is KerfPlace.JOINTS)  # fmt: skip
                 findings += known[placement.part].findings
         runs, found = _runs(layout, known, parts, choices, bench, number, first)
         first += len(layout.placements)

@@ -19,6 +19,7 @@ from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Beam, Operation
 from notchcore.nest.values import Placement
 from notchcore.plan.bridges import burned, gap_for, places
+from notchcore.plan.jointkerf import is_joints, outer_contours
 from notchcore.trace.photo import Photo
 from notchcore.units import Mm
 
@@ -87,19 +88,20 @@ def _middle_line(ring: Ring) -> Contour:
     return Contour(segments=(Segment(start=start, end=end),), closed=False)
 
 
-def part_paths(part: Part, kerf: Mm, beam: Mm | None = None) -> PartPaths:
+def part_paths(part: Part, kerf: Mm, beam: Mm | None = None, *, joints_only: bool = False) -> PartPaths:
     """Return the beam's paths for a part.
 
     Args:
         kerf: full width to correct for [mm]; 0 where the machine's own software does it
         beam: width of the beam where that is not what is corrected for [mm]
+        joints_only: outlines and openings that belong to no joint stay on their line
     """
     findings: list[Finding] = []
     profile = part.profile
-    outer = tuple(grown_ring(profile.outer, profile.circles, kerf / 2))
+    outer = tuple(outer_contours(part, kerf) if joints_only else grown_ring(profile.outer, profile.circles, kerf / 2))
     inner: list[Contour] = []
     for hole in profile.holes:
-        shrunk = grown_ring(hole, profile.circles, -kerf / 2)
+        shrunk = grown_ring(hole, profile.circles, 0.0 if joints_only and not is_joints(hole, part) else -kerf / 2)
         if not shrunk:
             shrunk = [_middle_line(hole)]
             x, y = hole[0]

@@ -190,6 +190,12 @@ def _corrected(place: KerfPlace) -> Group:
     if place is KerfPlace.MACHINE:
         text = "These files are not corrected for kerf: the machine's own software must do it, once."
         return "kerf_in_machine", "", [Finding(code="kerf_in_machine", severity=Severity.LOOK, message=text)]
+    if place is KerfPlace.NONE:
+        text = "Nothing is corrected for kerf, as this machine is set: every slot comes out a beam wider than drawn, every tab a beam narrower."
+        return "kerf_nowhere", "", [Finding(code="kerf_nowhere", severity=Severity.LOOK, message=text)]
+    if place is KerfPlace.JOINTS:
+        text = "Kerf is corrected in joints only, as this machine is set: outlines lie on the line, so parts come out a beam smaller across."
+        return "kerf_in_joints", "", [Finding(code="kerf_in_joints", severity=Severity.LOOK, message=text)]
     return "kerf_once", "Kerf is corrected once, in the paths", []
 
 

@@ -24,6 +24,7 @@ from notchcore.measure.machine import Machine, Operation, default_settings
 from notchcore.nest.gate import faults, placed_shape, shape_at
 from notchcore.nest.manual import Move, moved
 from notchcore.nest.pack import pack
+from notchcore.nest.pairs import apart, halves_of, laid_apart, laid_together
 from notchcore.nest.rows import in_rows
 from notchcore.nest.search import Work
 from notchcore.nest.turned import pack_turned
@@ -119,11 +120,11 @@ def test_what_is_engraved_from_the_back_is_laid_and_burned_mirrored() -> None:
     places = {p.part: p for s in nesting.sheets for p in s.placements}
     assert {k for k, p in places.items() if p.mirrored} == {"front"}
     plan = cut_plan(assembly, nesting, stocks, Machine(id="m", name="Alder desk laser"), {"ply": default_settings(stocks["ply"])})
-    engraved = [s.path for sheet in plan.sheets for s in sheet.strokes if s.path.operation is Operation.ENGRAVE]
+    engraved = [c for sheet in plan.sheets for s in sheet.strokes if s.path.operation is Operation.ENGRAVE for c in s.path.contours]
     there = [shape_at(Polygon(m.line).buffer(0), places["front"].turn, places["front"].x, places["front"].y, mirrored=True) for m in front.marks]
     assert len(engraved) == len(there) > 0
-    for path in engraved:
-        assert min(Polygon(sampled(path.contour)).buffer(0).symmetric_difference(shape).area for shape in there) < 1e-3
+    for contour in engraved:
+        assert min(Polygon(sampled(contour)).buffer(0).symmetric_difference(shape).area for shape in there) < 1e-3
     assert "on_its_back" in {f.code for f in plan.findings}
 
 
@@ -133,3 +134,24 @@ def test_a_joint_that_is_scored_on_the_front_forbids_burning_from_the_back() -> 
     scored = next(p.id for p in build(plain, stocks).parts if any(not m.feature for m in p.marks))
     told = build(replace(plain, edits={scored: PanelEdit(reverse=True)}), stocks).findings
     assert [f.parts for f in told if f.code == "reverse_and_scored"] == [(scored,)]
+
+
+@given(st.integers(2, 9), st.integers(1, 3))
+@settings(max_examples=10)
+def test_parts_in_pairs_are_packed_half_on_their_back_and_come_back_under_one_name(count: int, others: int) -> None:
+    hand = NestPart(id="hand", stock="ply", profile=HAND, count=count, label="Hand")
+    plain = NestPart(id="plain", stock="ply", profile=HOLED, count=others)
+    halves = halves_of([hand, plain], ["hand", "gone"])
+    sheet = SheetKind(id="w", stock="ply", name="whole", width=300, height=240, count=4)
+    packed = pack(apart([hand, plain], halves), [sheet], RULES, Work(1_500))
+    whole = laid_together(packed, halves)
+    laid = sorted((p.copy, p.mirrored) for s in whole.sheets for p in s.placements if p.part == "hand")
+    assert laid == [(k, k >= (count + 1) // 2) for k in range(count)]
+    assert all(not p.mirrored for s in whole.sheets for p in s.placements if p.part == "plain")
+    assert [laid_apart(s, halves) for s in whole.sheets] == list(packed.sheets)
+    kinds = {p.id: p for p in (replace(hand, sides=EITHER), plain)}
+    assert not any(faults(s, kinds, RULES) for s in whole.sheets)
+    tight = pack(apart([replace(hand, count=40)], halves_of([replace(hand, count=40)], ["hand"])), [replace(sheet, count=1)], RULES, Work(500))
+    (left,) = laid_together(tight, {"hand": 20}).unplaced
+    assert left.part == "hand"
+    assert left.count + sum(len(s.placements) for s in tight.sheets) == 40

@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 from shapely.geometry import LineString, Point, Polygon
 from svgelements import SVG, Circle, Path
 
-from notchcore.design.assembly import Assembly, drawn_width
+from notchcore.design.assembly import Assembly, JointFeature, drawn_width
 from notchcore.design.design import build
 from notchcore.design.families.box import Top
 from notchcore.errors import PlanError
@@ -27,6 +27,7 @@ from notchcore.formats.svg import sheet_svg
 from notchcore.geom.contours import Contour, Segment, contour_of, sampled
 from notchcore.measure.machine import KerfPlace, Machine, Operation, default_settings
 from notchcore.measure.stock import Stock
+from notchcore.nest.gate import placed_shape, shape_at
 from notchcore.nest.pack import pack
 from notchcore.nest.search import Work
 from notchcore.nest.values import Nesting, NestPart, NestRules, SheetKind
@@ -347,3 +348,61 @@ def test_the_factor_is_the_median_and_ignores_interrupted_runs() -> None:
     learned = time_factor(runs)
     assert (learned.factor, learned.runs) == (pytest.approx(1.15), 3)
     assert time_factor([]).factor == 1.0
+
+
+def beamed(plan: CutPlan, kerf: float) -> dict[str, Polygon]:
+    """Return what the beam leaves of each part, by part, where it lies."""
+    left = {}
+    for s in plan.sheets[0].strokes:
+        if s.path.operation is Operation.OUTER:
+            left[s.path.part] = Polygon(sampled(s.path.contour)).buffer(-kerf / 2, join_style="mitre")
+    for s in plan.sheets[0].strokes:
+        if s.path.operation is Operation.INNER:
+            left[s.path.part] = left[s.path.part].difference(Polygon(sampled(s.path.contour)).buffer(kerf / 2, join_style="mitre"))
+    return left
+
+
+@pytest.mark.parametrize("kerf", [0.08, 0.16, 0.3])
+def test_corrected_in_joints_only_slots_and_tabs_have_their_widths_and_outlines_lie_on_the_line(kerf: float) -> None:
+    assembly, nesting, plan, _ = job(replace(MACHINE, kerf_place=KerfPlace.JOINTS), kerf)
+    left = beamed(plan, kerf)
+    places = {p.part: p for p in nesting.sheets[0].placements}
+    inner = {f.kind for p in assembly.parts for f in p.features if f.meeting}
+    assert {"slot", "notch", "lap", "tab"} <= {k.value for k in inner}
+    compared = 0
+    for part in assembly.parts:
+        whole, drawn = placed_shape(NestPart(id=part.id, stock="ply", profile=part.profile), places[part.id]), left[part.id]
+        (x0, y0, x1, y1), (u0, v0, u1, v1) = whole.bounds, drawn.bounds
+        assert (u1 - u0, v1 - v0) == pytest.approx((x1 - x0 - kerf, y1 - y0 - kerf), abs=2e-3)
+        assert whole.contains(drawn.buffer(-1e-4))
+        for f in part.features:
+            if not f.meeting or f.kind.value not in ("slot", "lap", "notch", "tab"):
+                continue
+            corners = shape_at(Polygon(f.corners), places[part.id].turn, places[part.id].x, places[part.id].y)
+            at = replace(f, corners=tuple(corners.exterior.coords[:4]), axis=turned_axis(f.axis, places[part.id].turn))
+            if f.kind.is_gap and at_the_end(at, whole):
+                continue
+            compared += 1
+            assert measured_width(drawn, at) == pytest.approx(f.width.value, abs=2e-3)
+    assert compared > 20
+    assert next(f for f in plan.findings if f.code == "kerf_in_joints")
+    assert "joints of these paths" in sheet_file(plan, replace(MACHINE, kerf_place=KerfPlace.JOINTS)).statement
+
+
+def turned_axis(axis: tuple[float, float], turn: float) -> tuple[float, float]:
+    a = math.radians(turn)
+    return axis[0] * math.cos(a) - axis[1] * math.sin(a), axis[0] * math.sin(a) + axis[1] * math.cos(a)
+
+
+def at_the_end(f: JointFeature, whole: Polygon) -> bool:
+    """Tell whether a gap lies at the end of its edge, with material on one side only: its outer side is on the line."""
+    mx, my = (sum(c[k] for c in f.corners) / 4 for k in (0, 1))
+    half = f.width.value / 2 + 0.05
+    return not all(whole.contains(Point(mx + s * half * f.axis[0], my + s * half * f.axis[1])) for s in (-1, 1))
+
+
+def test_corrected_nowhere_the_files_and_the_preflight_say_so() -> None:
+    _, _, plan, _ = job(replace(MACHINE, kerf_place=KerfPlace.NONE))
+    assert plan.sheets[0].kerf == 0
+    assert next(f for f in plan.findings if f.code == "kerf_nowhere").severity == "look"
+    assert "by choice" in sheet_file(plan).statement

@@ -939,7 +939,10 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Save Design */
+        /**
+         * Save Design
+         * @description Save a design as a new revision; with `built` the answer holds what it comes to, so that nobody asks twice.
+         */
         put: operations["saveDesign"];
         post?: never;
         delete?: never;
@@ -1842,7 +1845,7 @@ export interface components {
          * @description Where kerf is corrected; never in two places.
          * @enum {string}
          */
-        KerfPlace: "paths" | "machine" | "line";
+        KerfPlace: "paths" | "joints" | "machine" | "none" | "line";
         /**
          * Lens
          * @description A lens of the machine: kerf and settings belong to it.
@@ -5528,103 +5531,6 @@ export interface components {
             /** Name */
             name: string;
         };
-        /** Conflict */
-        Conflict: {
-            /**
-             * Code
-             * @default designs.saved_meanwhile
-             */
-            code: string;
-            /** Message */
-            message: string;
-            theirs: components["schemas"]["ProjectOut"];
-        };
-        /** DesignIn */
-        DesignIn: {
-            /** Base */
-            base: number;
-            design: components["schemas"]["Design"];
-            /** Label */
-            label: string;
-        };
-        /** ScaleIn */
-        ScaleIn: {
-            /** Base */
-            base: number;
-            /** Factor */
-            factor: number;
-        };
-        /**
-         * FeatureKind
-         * @description What a joint feature is; gaps first, tongues last.
-         * @enum {string}
-         */
-        FeatureKind: "slot" | "notch" | "lap" | "hole" | "socket" | "finger" | "tab" | "piece";
-        /** FeatureLedger */
-        FeatureLedger: {
-            feature: components["schemas"]["JointFeature"];
-            /** Part Label */
-            part_label: string;
-            drawn: components["schemas"]["Quantity"];
-        };
-        /**
-         * JointFeature
-         * @description One feature of a joint on one part.
-         */
-        JointFeature: {
-            /** Id */
-            id: string;
-            /** Part */
-            part: string;
-            /** Meeting */
-            meeting: string;
-            kind: components["schemas"]["FeatureKind"];
-            /** Corners */
-            corners: [
-                [
-                    number,
-                    number
-                ],
-                [
-                    number,
-                    number
-                ],
-                [
-                    number,
-                    number
-                ],
-                [
-                    number,
-                    number
-                ]
-            ];
-            /** Axis */
-            axis: [
-                number,
-                number
-            ];
-            width: components["schemas"]["Quantity"];
-            /** Length */
-            length: number;
-        };
-        /**
-         * Along
-         * @description Which size of a panel, seen from its front.
-         * @enum {string}
-         */
-        Along: "x" | "y";
-        /** SizeLedger */
-        SizeLedger: {
-            /** Part Label */
-            part_label: string;
-            finished: components["schemas"]["Quantity"];
-            drawn: components["schemas"]["Quantity"];
-        };
-        /** StepIn */
-        StepIn: {
-            /** Base */
-            base: number;
-        };
         /** BuildOut */
         BuildOut: {
             /** Built From */
@@ -5784,6 +5690,133 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /** SavedOut */
+        SavedOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Revision */
+            revision: number;
+            /** Revision Label */
+            revision_label: string;
+            /** Author */
+            author: string;
+            /**
+             * Saved
+             * Format: date-time
+             */
+            saved: string;
+            /** Can Undo */
+            can_undo: boolean;
+            /** Can Redo */
+            can_redo: boolean;
+            /** Deadline */
+            deadline: string | null;
+            /** Machine */
+            machine: string;
+            /** Is Test */
+            is_test: boolean;
+            design: components["schemas"]["Design"];
+            build: components["schemas"]["BuildOut"] | null;
+        };
+        /** Conflict */
+        Conflict: {
+            /**
+             * Code
+             * @default designs.saved_meanwhile
+             */
+            code: string;
+            /** Message */
+            message: string;
+            theirs: components["schemas"]["ProjectOut"];
+        };
+        /** DesignIn */
+        DesignIn: {
+            /** Base */
+            base: number;
+            design: components["schemas"]["Design"];
+            /** Label */
+            label: string;
+        };
+        /** ScaleIn */
+        ScaleIn: {
+            /** Base */
+            base: number;
+            /** Factor */
+            factor: number;
+        };
+        /**
+         * FeatureKind
+         * @description What a joint feature is; gaps first, tongues last.
+         * @enum {string}
+         */
+        FeatureKind: "slot" | "notch" | "lap" | "hole" | "socket" | "finger" | "tab" | "piece";
+        /** FeatureLedger */
+        FeatureLedger: {
+            feature: components["schemas"]["JointFeature"];
+            /** Part Label */
+            part_label: string;
+            drawn: components["schemas"]["Quantity"];
+        };
+        /**
+         * JointFeature
+         * @description One feature of a joint on one part.
+         */
+        JointFeature: {
+            /** Id */
+            id: string;
+            /** Part */
+            part: string;
+            /** Meeting */
+            meeting: string;
+            kind: components["schemas"]["FeatureKind"];
+            /** Corners */
+            corners: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ];
+            /** Axis */
+            axis: [
+                number,
+                number
+            ];
+            width: components["schemas"]["Quantity"];
+            /** Length */
+            length: number;
+        };
+        /**
+         * Along
+         * @description Which size of a panel, seen from its front.
+         * @enum {string}
+         */
+        Along: "x" | "y";
+        /** SizeLedger */
+        SizeLedger: {
+            /** Part Label */
+            part_label: string;
+            finished: components["schemas"]["Quantity"];
+            drawn: components["schemas"]["Quantity"];
+        };
+        /** StepIn */
+        StepIn: {
+            /** Base */
+            base: number;
         };
         /**
          * Meeting
@@ -6161,6 +6194,8 @@ export interface components {
             marked: boolean;
             /** Backed */
             backed: boolean;
+            /** Two Faced */
+            two_faced: boolean;
             /** Reverse */
             reverse: boolean;
         };
@@ -6264,6 +6299,11 @@ export interface components {
              * @default []
              */
             backs: string[];
+            /**
+             * Pairs
+             * @default []
+             */
+            pairs: string[];
             /**
              * Go On
              * @default false
@@ -8861,7 +8901,9 @@ export interface operations {
     };
     saveDesign: {
         parameters: {
-            query?: never;
+            query?: {
+                built?: boolean;
+            };
             header?: never;
             path: {
                 project_id: number;
@@ -8880,7 +8922,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProjectOut"];
+                    "application/json": components["schemas"]["SavedOut"];
                 };
             };
             /** @description Conflict */

@@ -1,7 +1,7 @@
 /** One open project: its head revision, the strip, and saving on top of what everybody else saves. */
 import { getContext, setContext } from 'svelte';
 import { api, need, Problem } from '../api/client';
-import type { Design, Finding, MeetingChoice, PanelEdit, Pin, ProjectOut, Repair, Station, Values } from '../api/types';
+import type { BuildOut, Design, Finding, MeetingChoice, PanelEdit, Pin, ProjectOut, Repair, Station, Values } from '../api/types';
 
 const WATCH_MS = 4000;
 const AFTER_THE_STATION_MS = 150;
@@ -106,10 +106,21 @@ export class ProjectState {
 		return turn;
 	}
 
-	private async take(asked: Promise<ProjectOut>, wanted: Change | null, label: string) {
+	/** What a saved design comes to, when it came along with the answer; for whoever shows it, once. */
+	private built: BuildOut | null = null;
+	/** A station is open that shows what a design comes to. */
+	showsBuild = false;
+	takeBuilt(): BuildOut | null {
+		const built = this.built;
+		this.built = null;
+		return built;
+	}
+
+	private async take(asked: Promise<ProjectOut & { build?: BuildOut | null }>, wanted: Change | null, label: string) {
 		this.saving = true;
 		try {
-			this.project = await asked;
+			const { build = null, ...project } = await asked;
+			[this.project, this.built] = [project, build];
 			this.version += 1;
 			this.stripSoon();
 		} catch (problem) {
@@ -126,7 +137,7 @@ export class ProjectState {
 	save(change: Change, label: string): Promise<void> {
 		return this.inTurn(() => {
 			const { revision, design } = this.project!;
-			const params = { path: { project_id: this.id } };
+			const params = { path: { project_id: this.id }, query: { built: this.showsBuild } };
 			const body = { base: revision, design: change(design), label };
 			return this.take(need(api.PUT('/api/projects/{project_id}/design', { params, body })), change, label);
 		});

@@ -28,8 +28,12 @@
 	const clear = (stock: string) => build.out?.stocks[stock]?.family.endsWith('acrylic') ?? false;
 
 	$effect(() => {
+		work.showsBuild = true;
+		return () => (work.showsBuild = false);
+	});
+	$effect(() => {
 		void [work.version, work.project?.revision];
-		untrack(() => void build.load());
+		untrack(() => void build.load(work.takeBuilt()));
 	});
 	$effect(() => {
 		const [panel, meeting] = [searchParams.get('panel'), searchParams.get('meeting')];

@@ -48,9 +48,10 @@ export class BuildState {
 
 	constructor(readonly id: number) {}
 
-	async load() {
+	/** Show what the design comes to: as it came along with what was saved, or asked for. */
+	async load(came: BuildOut | null = null) {
 		try {
-			const out = await need(api.GET('/api/projects/{project_id}/build', { params: { path: { project_id: this.id } } }));
+			const out = came ?? (await need(api.GET('/api/projects/{project_id}/build', { params: { path: { project_id: this.id } } })));
 			this.out = { ...out, parts: [...out.parts].sort((a, b) => asCounted.compare(a.label, b.label)) };
 			this.problem = '';
 			const there = new Set(this.out.parts.map((p) => p.id));

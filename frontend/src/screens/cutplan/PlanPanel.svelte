@@ -6,6 +6,7 @@
 	import { session } from '../../app/session.svelte';
 	import { clock, day, showKerf, unitName } from '../../lib/units/units';
 	import { runName } from '../../lib/mat/runs';
+	import { KERF_PLACES, type KerfPlace } from '../sheets/kerfplaces';
 	import CutChoices from './CutChoices.svelte';
 	import OrderList from './OrderList.svelte';
 	import Sides from './Sides.svelte';
@@ -92,7 +93,7 @@
 		}
 	}
 
-	async function kerfPlace(place: 'paths' | 'machine') {
+	async function kerfPlace(place: KerfPlace) {
 		told = '';
 		try {
 			await need(
@@ -202,14 +203,10 @@
 			<p>A test piece is cut where it is drawn. Switch off any kerf correction in the machine’s own software for it.</p>
 		{:else}
 			<h3>Kerf is corrected</h3>
-			<label class="flex gap-2"
-				><input type="radio" name="kerf" checked={out.machine?.kerf_place === 'paths'} onchange={() => kerfPlace('paths')} />
-				in our paths: {sheet && sheet.kerf ? `${showKerf(sheet.kerf, session.unit)} ${unitName(session.unit)}` : 'once'}</label
-			>
-			<label class="flex gap-2"
-				><input type="radio" name="kerf" checked={out.machine?.kerf_place === 'machine'} onchange={() => kerfPlace('machine')} /> by the machine’s
-				own software</label
-			>
+			{#each KERF_PLACES as [place, name] (place)}<label class="flex gap-2"
+					><input type="radio" name="kerf" checked={out.machine?.kerf_place === place} onchange={() => kerfPlace(place)} />
+					{name}{place === 'paths' && sheet?.kerf ? `: ${showKerf(sheet.kerf, session.unit)} ${unitName(session.unit)}` : ''}</label
+				>{/each}
 		{/if}
 		{#if sheet}<Sides {out} {sheet} onchoose={choose} /><CutChoices {out} {sheet} onchoose={choose} />{/if}
 		{#if told}<div class="note bad" role="alert">{told}</div>{/if}

@@ -21,6 +21,7 @@
 			groupOf(request, id) && `with group ${groupOf(request, id)}`,
 			request.rows?.includes(id) && 'in rows',
 			request.backs?.includes(id) && 'may lie on its back',
+			request.pairs?.includes(id) && 'in pairs',
 			request.fill?.[id] && `up to ${request.fill[id]} more`
 		].filter(Boolean);
 	const id = $props.id();
@@ -84,6 +85,13 @@
 						? 'lies on its back: it is burned from there'
 						: `may lie on its back${r.marked ? ': no, its face is marked' : ', mirrored'}`}</label
 				>
+				{#if r.two_faced && r.wanted > 1}<label class="flex items-center gap-2 py-1"
+						><input
+							type="checkbox"
+							checked={request.pairs?.includes(r.id) ?? false}
+							onchange={(e) => onchange({ ...request, pairs: ticked(request.pairs, r.id, e.currentTarget.checked) })}
+						/> in pairs: half of them on their back, to be turned over into each other’s holes</label
+					>{/if}
 				<NumberField label="Fill up with, at most" kind="count" value={request.fill?.[r.id] ?? 0} oncommit={(n) => setFill(r.id, n)} />
 			{/if}
 		</li>

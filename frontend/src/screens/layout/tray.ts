@@ -13,6 +13,8 @@ export interface Row {
 	helper: boolean;
 	/** something is burned on its face */
 	marked: boolean;
+	/** both its faces are burned */
+	two_faced: boolean;
 	/** it is burned from its back */
 	reverse: boolean;
 }
@@ -36,6 +38,7 @@ export function countsOf(out: LayoutOut, r: Request): Row[] {
 		spares: p.helper ? 0 : p.spares,
 		helper: p.helper,
 		marked: p.marked,
+		two_faced: p.two_faced,
 		reverse: p.reverse
 	}));
 	const missing = (x: Row) => Math.max(x.wanted - x.placed, 0);

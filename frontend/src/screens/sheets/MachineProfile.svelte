@@ -1,5 +1,6 @@
 <!-- The machine's profile: bed, motion, lenses, and how its files tell operations apart. -->
 <script lang="ts">
+	import { KERF_PLACES } from './kerfplaces';
 	import { api, need } from '../../api/client';
 	import type { Machine } from '../../api/types';
 	import { session } from '../../app/session.svelte';
@@ -122,14 +123,10 @@
 				<button class="btn" disabled={!lens.trim()} onclick={addLens}>Add</button>
 			</div>
 			<h3>Kerf is corrected</h3>
-			<label class="tick"
-				><input type="radio" name="{id}k" checked={machine.kerf_place === 'paths'} onchange={() => quietly({ kerf_place: 'paths' })} /> in our
-				paths</label
-			>
-			<label class="tick"
-				><input type="radio" name="{id}k" checked={machine.kerf_place === 'machine'} onchange={() => quietly({ kerf_place: 'machine' })} /> by
-				the machine’s own software</label
-			>
+			{#each KERF_PLACES as [place, name] (place)}<label class="tick"
+					><input type="radio" name="{id}k" checked={machine.kerf_place === place} onchange={() => quietly({ kerf_place: place })} />
+					{name}</label
+				>{/each}
 			<h3>Another machine</h3>
 			<div class="add">
 				<input aria-label="Name of the new machine" placeholder="Mossgate floor laser" maxlength="80" bind:value={name} />
