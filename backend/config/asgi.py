@@ -1,6 +1,5 @@
 """Entry point for the web server."""
 
-import gc
 import os
 
 from django.core.asgi import get_asgi_application
@@ -8,7 +7,6 @@ from django.core.asgi import get_asgi_application
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "config.settings")
 application = get_asgi_application()
 
-# Assemblies are many small values without cycles, and are kept: looking through all of them again and again took a fifth of a rebuild.
-gc.collect()
-gc.freeze()
-gc.set_threshold(100_000, 20, 50)
+from config.idle import collect_when_idle  # noqa: E402 (after Django is set up)
+
+collect_when_idle()

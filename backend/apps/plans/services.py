@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 from django.db import transaction
 
 from apps.designs import queries
+from apps.designs.convert import drawings_for
 from apps.designs.models import Project, Stage, StageResult
 from apps.designs.services import keep_result
 from apps.layouts.convert import NESTING
@@ -17,9 +18,10 @@ from apps.plans import convert
 from apps.plans.models import PlanChoicesRow
 from apps.plans.models import TimedRun as TimedRunRow
 from apps.sheets.convert import machine_of
-from notchcore.check.features import small_texts
+from notchcore.check.features import flawed_artwork, small_texts
 from notchcore.design.sizes import pinned
 from notchcore.errors import PlanError
+from notchcore.findings import Finding
 from notchcore.fingerprint import fingerprint
 from notchcore.formats.cutlist import cut_list, cut_list_csv
 from notchcore.formats.dxf import sheet_dxf
@@ -27,6 +29,7 @@ from notchcore.formats.gcode import sheet_gcode
 from notchcore.formats.printfile import print_pdf
 from notchcore.formats.runsheet import RunSheet, run_sheet_pdf
 from notchcore.formats.sheetfile import SheetFile
+from notchcore.formats.sheetpdf import sheet_pdf
 from notchcore.formats.solid import gltf, stl
 from notchcore.formats.svg import sheet_svg
 from notchcore.measure.machine import Machine, Settings
@@ -35,9 +38,10 @@ from notchcore.plan.choices import AS_USUAL, PlanChoices
 from notchcore.plan.cutplan import CutPlan, cut_plan
 from notchcore.run.learn import TimedRun, TimeFactor, time_factor
 
-SHEET_FORMATS: tuple[tuple[str, str, Callable[[SheetFile], str]], ...] = (
+SHEET_FORMATS: tuple[tuple[str, str, Callable[[SheetFile], str | bytes]], ...] = (
     ("svg", "image/svg+xml", sheet_svg),
     ("dxf", "image/vnd.dxf", sheet_dxf),
+    ("pdf", "application/pdf", sheet_pdf),
     ("gcode", "text/x-gcode", sheet_gcode),
 )
 
@@ -97,6 +101,12 @@ def learned(project: Project) -> TimeFactor:
     return time_factor([TimedRun(expected=r.expected_s, actual=r.actual_s) for r in rows])
 
 
+def _notes(now: queries.Current) -> tuple[Finding, ...]:
+    """Return what was found of the design and matters for the cut: texts, and drawings that are cut as they came."""
+    drawings = drawings_for(now.project, now.design)
+    return (*small_texts(now.assembly, now.stocks, now.design), *flawed_artwork(now.design, drawings))
+
+
 def make_plan(project: Project) -> CutPlan:
     """Plan the cuts for the layout and keep the plan.
 
@@ -111,7 +121,7 @@ def make_plan(project: Project) -> CutPlan:
     factor = learned(project)
     plan = cut_plan(inputs.now.assembly, inputs.nesting, inputs.now.stocks, inputs.machine, inputs.settings, factor=factor.factor, factor_runs=factor.runs,
                     images=queries.images_of(inputs.now), choices=inputs.choices,
-                    notes=small_texts(inputs.now.assembly, inputs.now.stocks, inputs.now.design))  # fmt: skip
+                    notes=_notes(inputs.now))  # fmt: skip
     keep_result(
         project=project, stage=Stage.PLAN, made_from=inputs.made_from, revision=inputs.now.revision.number,
         payload=convert.PLAN.dump_python(plan, mode="json"),
@@ -141,6 +151,10 @@ class File:
         return self.write()
 
 
+def _bytes(written: str | bytes) -> bytes:
+    return written.encode() if isinstance(written, str) else written
+
+
 def files_of(project: Project) -> dict[str, File]:
     """Return all files of the plan by short name: run-sheet.pdf, cut-list.csv, the assembly as a solid, and for each run sheet-1.svg, sheet-1.dxf, ...
 
@@ -164,7 +178,7 @@ def files_of(project: Project) -> dict[str, File]:
     found: dict[str, File] = {}
     for number, f in enumerate(sheet_files, start=1):
         for end, kind, write in SHEET_FORMATS:
-            found[f"sheet-{number}.{end}"] = File(name=f"{f.stem}.{end}", kind=kind, write=lambda write=write, f=f: write(f).encode())  # type: ignore[misc]
+            found[f"sheet-{number}.{end}"] = File(name=f"{f.stem}.{end}", kind=kind, write=lambda write=write, f=f: _bytes(write(f)))  # type: ignore[misc]
         if f.plan.printed:
             found[f"sheet-{number}-print.pdf"] = File(name=f"{f.stem}-print.pdf", kind="application/pdf", write=lambda f=f: print_pdf(f))  # type: ignore[misc]
     rows = cut_list(inputs.now.assembly, inputs.nesting, {k: s.name for k, s in inputs.now.stocks.items()})

@@ -139,6 +139,7 @@ def _started(member: Member, stocks: dict[str, Stock]) -> None:
     """Projects that are designed but not laid out yet, one of each family."""
     birch, walnut, grey = (str(stocks[k].pk) for k in ("birch12", "walnut", "grey"))
     board = Text(id="text-1", panel="figure", words="MOSSGATE", cap=17.0, y=22.0, face=Face.SERIF, burned=Burned.ENGRAVE)
+    fair = Text(id="text-2", panel="figure", words="SEED FAIR", cap=8.0, y=0.0, face=Face.STROKE)
     wanted = [
         ("Bean spiral", 16, Design(
             numbers=TurnedNumbers(diameter=150, layers=14, twist=105, taper=80, waves=5, depth=12, hollow=34, posts=2, post_radius=36, post_width=12),
@@ -153,7 +154,7 @@ def _started(member: Member, stocks: dict[str, Stock]) -> None:
         )),
         ("Stall name board", 10, Design(
             numbers=StandNumbers(width=220, height=120, base_width=190, base_depth=80, foot=90, base=Base.DOUBLE),
-            stocks={"figure": walnut, "base": birch, "strut": birch}, features=(board,),
+            stocks={"figure": walnut, "base": birch, "strut": birch}, features=(board, fair),
         )),
     ]  # fmt: skip
     for name, days, design in wanted:

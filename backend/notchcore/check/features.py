@@ -8,7 +8,8 @@ from dataclasses import replace
 from notchcore.check.around import Around
 from notchcore.design.assembly import Assembly, Mark, Part
 from notchcore.design.design import Design
-from notchcore.design.features.values import Anchor, Burned, Face, Text
+from notchcore.design.features.drawing import Drawing
+from notchcore.design.features.values import Anchor, Artwork, Burned, Face, Text
 from notchcore.findings import Finding, Place, Repair, RepairKind, Severity
 from notchcore.geom.planar import Polygon, holds, lines_in
 from notchcore.geom.profile import bounds_of
@@ -22,6 +23,7 @@ from notchcore.units import Mm
 LEAST_CAP: Mm = 2.5  # of engraved or scored letters
 STROKE = 0.12  # how wide the strokes of the typefaces are, as a share of their capitals
 OVERLAP = 0.01  # [mm2]
+FLAWS = ("open_lines", "tiny_lines", "crosses_itself")  # of drawings
 PARALLEL = 0.5  # a sheet less square to the line of sight than this hides nothing
 IN_FRONT = 0.98  # share of the assembly on one side of a panel that makes that side the inside
 
@@ -83,6 +85,17 @@ def small_texts(assembly: Assembly, stocks: Mapping[str, Stock], design: Design)
                              Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, target=f.id)))
         )  # fmt: skip
     return tuple(found)
+
+
+def flawed_artwork(design: Design, drawings: Mapping[str, Drawing]) -> tuple[Finding, ...]:
+    """Return drawings from files that are cut out, or outline a panel, and have open, crossing or tiny lines."""
+    cut = [(f.drawing, f.panel) for f in design.features if isinstance(f, Artwork) and f.id not in design.left_out and Burned.CUT in dict(f.layers).values()]
+    cut += [(e.outline.drawing, panel) for panel, e in design.edits.items() if e.outline is not None and not e.gone]
+    return tuple(
+        Finding(code="artwork_flawed", severity=Severity.LOOK, parts=(panel,), facts={"drawing": drawing},
+                message=f"A drawing that is cut on {panel}: {note.message}")
+        for drawing, panel in dict.fromkeys(cut) if drawing in drawings for note in drawings[drawing].notes if note.code in FLAWS
+    )  # fmt: skip
 
 
 def too_deep(assembly: Assembly, design: Design, around: Around) -> tuple[Finding, ...]:

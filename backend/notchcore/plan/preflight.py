@@ -229,6 +229,7 @@ def preflight(
         ("cuts_beside", "No two cuts run too near beside each other", _beside(runs)),
         ("open_outline", "Every outline closes", _open(runs)),
         ("text_too_small", "No text is too small to read", [f for f in notes if f.code == "text_too_small"]),
+        ("artwork_flawed", "No drawing that is cut has a flaw", [f for f in notes if f.code == "artwork_flawed"]),
         ("falls_through", "No part is narrower than the gap between slats", _small(runs, machine)),
         ("parts_missing", "Every part has a place", _missing(nesting)),
         *_evidence(sorted({r.stock for r in runs}), stocks, settings),

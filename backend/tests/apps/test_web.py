@@ -10,6 +10,7 @@ from django.test import Client
 
 from apps.designs.models import Project
 from apps.runs import demo
+from config import idle as idle_module
 from tests.apps.conftest import Api
 
 
@@ -100,3 +101,19 @@ def test_files_carry_their_names_and_kinds(api: Api, drawer: Project) -> None:
         assert response["Content-Type"] == kind
         assert response.content.startswith(start)
         assert 'filename="seed-packet-drawer-r6' in response["Content-Disposition"]
+
+
+def test_garbage_is_looked_for_only_when_the_server_is_still(monkeypatch: pytest.MonkeyPatch) -> None:
+    seen: list[int] = []
+    monkeypatch.setattr("config.idle.gc.collect", seen.append)
+    monkeypatch.setattr("config.idle.gc.get_count", lambda: (idle_module.WORTH, 0, 0))
+    idle = idle_module.Idle()
+    assert not idle.look()
+    idle.last -= idle_module.STILL_S
+    assert idle.look()
+    idle.touched(sender=None)
+    assert not idle.look()
+    for _ in range(idle_module.OLD_EVERY):
+        idle.last = -1e9
+        idle.look()
+    assert seen.count(2) == 1

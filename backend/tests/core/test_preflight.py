@@ -6,7 +6,10 @@ from dataclasses import replace
 
 import pytest
 
+from notchcore.check.features import flawed_artwork
 from notchcore.design.assembly import Assembly, Mark, Part
+from notchcore.design.features.drawing import DrawnLine, tidied
+from notchcore.design.features.values import Artwork, Burned
 from notchcore.findings import Finding, Severity
 from notchcore.geom.contours import Contour, Segment, contour_of
 from notchcore.geom.profile import rectangle
@@ -17,7 +20,7 @@ from notchcore.nest.values import Nesting, Placement, SheetLayout, Unplaced
 from notchcore.plan.paths import CutPath
 from notchcore.plan.preflight import Run, preflight
 from notchcore.plan.sides import Lay
-from tests.strategies import TODAY, make_stock
+from tests.strategies import TODAY, make_box, make_stock
 
 MACHINE = Machine(id="m", name="Alder desk laser")
 NESTING = Nesting(sheets=(), unplaced=(), utilisation=0, price=0)
@@ -48,6 +51,7 @@ def test_a_sound_plan_passes_every_check_and_says_which() -> None:
         "cuts_beside",
         "open_outline",
         "text_too_small",
+        "artwork_flawed",
         "falls_through",
         "parts_missing",
         "kerf_guess",
@@ -127,3 +131,18 @@ def test_a_variant_that_nobody_chose_and_jigs_that_are_cut_too_are_said() -> Non
         told = found(square(10, 10, 50), nesting=replace(NESTING, sheets=(lying,)), assembly=replace(assembly, parts=(part,)))
         assert "face that will be seen down" in told[code].message
     assert "helpers_cut" not in found(square(10, 10, 50), assembly=assembly)
+
+
+def test_flaws_of_drawings_that_are_cut_are_told_again_before_they_go_out() -> None:
+    lines = (DrawnLine(layer="a", points=((0, 0), (40, 0), (40, 30))), DrawnLine(layer="a", points=((0, 0), (20, 20), (20, 0), (0, 20)), closed=True))
+    drawing = tidied(lines, 1.0)
+    assert {n.code for n in drawing.notes} == {"open_lines", "crosses_itself"}
+    art = Artwork(id="art", panel="front", drawing="7", layers=(("a", Burned.CUT),))
+    design = replace(make_box(same_stock=True), features=(art,))
+    flaws = flawed_artwork(design, {"7": drawing})
+    assert len(flaws) == 2
+    assert flawed_artwork(replace(design, features=(replace(art, layers=(("a", Burned.SCORE),)),)), {"7": drawing}) == ()
+    assert flawed_artwork(replace(design, left_out=("art",)), {"7": drawing}) == ()
+    told = preflight([Run(name="s", stock="ply", width=500, height=300, paths=(square(10, 10, 50),), lay=Lay())], NESTING, {"ply": make_stock("ply", 3.0)}, MACHINE,
+                     {"ply": TRIED}, KerfPlace.PATHS, EMPTY, notes=flaws)  # fmt: skip
+    assert sum(f.code == "artwork_flawed" and f.severity is Severity.LOOK for f in told) == 2

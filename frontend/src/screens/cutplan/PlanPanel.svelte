@@ -192,6 +192,7 @@
 					{#each plan.sheets as s, i (i)}<span
 							>{runName(s)}: <a href={href(`sheet-${i + 1}.svg`)} download>SVG</a>
 							<a href={href(`sheet-${i + 1}.dxf`)} download>DXF</a>
+							<a href={href(`sheet-${i + 1}.pdf`)} download>PDF</a>
 							<a href={href(`sheet-${i + 1}.gcode`)} download>G-code</a>
 							{#if s.printed?.length}<a href={href(`sheet-${i + 1}-print.pdf`)} download>to print, PDF</a>{/if}</span
 						>{/each}
