@@ -53,6 +53,27 @@ def families(page: Page) -> None:
     drawn(page)
 
 
+def both_sides(page: Page) -> None:
+    """Labels turned over in their holes, and thick boards found by their marks."""
+    here = page.url
+    page.goto("/")
+    page.get_by_role("button", name="Row labels").click()
+    station(page, "Cut plan")
+    page.get_by_role("tab", name="Sheet 1, other faces").click()
+    page.get_by_label("Moment of the cut").fill("70")
+    take(page, "cut-plan-turned-parts")
+    page.goto("/")
+    page.get_by_role("button", name="Plant tiers").click()
+    station(page, "Run")
+    page.get_by_role("tab", name="Sheet 1, front").click()
+    page.get_by_role("button", name="Find the marks with the camera").click()
+    expect(page.get_by_test_id("marks")).to_be_visible()
+    page.get_by_test_id("marks").scroll_into_view_if_needed()
+    take(page, "run-marks")
+    page.goto(here)
+    expect(page.get_by_role("link", name="Make the files")).to_be_visible()
+
+
 def drawn(page: Page, parts: int = 10) -> None:
     page.locator(f"canvas[data-drawn='{parts}']").wait_for()
 
@@ -109,6 +130,7 @@ def test_take_all(page: Page, laser: str, worker: Worker) -> None:
     station(page, "Cut plan")
     expect(page.get_by_role("link", name="Make the files")).to_be_visible()
     take(page, "cut-plan")
+    both_sides(page)
     station(page, "Run")
     expect(page.get_by_role("heading", name="Sheet 2 of 2")).to_be_visible()
     for box in page.get_by_role("checkbox").all():

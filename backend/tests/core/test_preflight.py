@@ -143,6 +143,6 @@ def test_flaws_of_drawings_that_are_cut_are_told_again_before_they_go_out() -> N
     assert len(flaws) == 2
     assert flawed_artwork(replace(design, features=(replace(art, layers=(("a", Burned.SCORE),)),)), {"7": drawing}) == ()
     assert flawed_artwork(replace(design, left_out=("art",)), {"7": drawing}) == ()
-    told = preflight([Run(name="s", stock="ply", width=500, height=300, paths=(square(10, 10, 50),), lay=Lay())], NESTING, {"ply": make_stock("ply", 3.0)}, MACHINE,
-                     {"ply": TRIED}, KerfPlace.PATHS, EMPTY, notes=flaws)  # fmt: skip
+    run, stock = Run(name="s", stock="ply", width=500, height=300, paths=(square(10, 10, 50),), lay=Lay()), make_stock("ply", 3.0)
+    told = preflight([run], NESTING, {"ply": stock}, MACHINE, {"ply": TRIED}, KerfPlace.PATHS, EMPTY, notes=flaws)
     assert sum(f.code == "artwork_flawed" and f.severity is Severity.LOOK for f in told) == 2
