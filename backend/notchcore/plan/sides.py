@@ -130,11 +130,24 @@ def _turned(layout: SheetLayout, up: Sequence[CutPath], down: Sequence[CutPath],
     return [back, SideRun(side=Side.FRONT, lay=turn, ring=layout.ring, paths=tuple(up), name="front")]
 
 
-def _swapped(layout: SheetLayout, up: Sequence[CutPath], down: Sequence[CutPath], swap: Swap, kerf: Mm, machine: Machine) -> list[SideRun]:
+def _swap(layout: SheetLayout, paths: Sequence[CutPath], down: Sequence[CutPath], parts: Mapping[str, Part], choices: PlanChoices) -> Swap:
+    if choices.second is not SecondSide.AUTO:
+        return Swap(why_not="you chose marks")
+    if Operation.OUTER in choices.skip:
+        return Swap(why_not="outer cuts are left out of this job")
+    if any(p.left_out for p in paths):
+        return Swap(why_not="parts share their cuts")
+    return swap_of(layout.placements, parts, {(p.part, p.copy) for p in down})
+
+
+def _swapped(layout: SheetLayout, up: Sequence[CutPath], down: Sequence[CutPath], swap: Swap, kerf: Mm, machine: Machine, *,
+             holed: bool) -> list[SideRun]:  # fmt: skip
     moves = {(t.part, t.copy): t.move for t in swap.turns}
     why = "Each part fits a hole of this sheet when it is turned over, so the sheet stays where it is."
     # A part lies in its hole with one beam's width of play to either side, both ways.
     words = "Leave the sheet where it is. Lift each part out, turn it over as the plan shows, and lay it level into its hole."
+    if holed:
+        words += " Take out first what has fallen from its openings, or it lies in the way."
     lay = Lay(kind=LayKind.SWAPPED, turns=swap.turns, mismatch=kerf * math.sqrt(2) + 2 * machine.position_sd, why=why, words=words)
     second = tuple(moved_path(p, moves[p.part, p.copy]) for p in down)
     there = tuple(sampled(p.contour) for p in up if p.operation is Operation.OUTER and (p.part, p.copy) in moves)
@@ -174,13 +187,10 @@ def side_runs(
         return [SideRun(side=Side.FRONT, lay=Lay(), ring=layout.ring, paths=up)], []
     why = "The sheet is cut from both sides."
     if not thick:
-        swap = Swap(why_not="you chose marks")
-        if choices.second is SecondSide.AUTO:
-            shared = any(p.left_out for p in paths)
-            needed = {(p.part, p.copy) for p in down}
-            swap = Swap(why_not="parts share their cuts") if shared else swap_of(layout.placements, parts, needed)
+        swap = _swap(layout, paths, down, parts, choices)
         if swap.turns:
-            return _swapped(layout, up, down, swap, kerf, machine), []
+            holed = any(parts[t.part].profile.holes for t in swap.turns)
+            return _swapped(layout, up, down, swap, kerf, machine, holed=holed), []
         why = f"Parts are not turned over one by one: {swap.why_not}."
     marks = mark_places(layout.ring, bed, taken)
     if not marks:

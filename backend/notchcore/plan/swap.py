@@ -56,11 +56,12 @@ def outline_at(part: Part, placement: Placement) -> Ring:
 
 
 def _nested(placements: Sequence[Placement], parts: Mapping[str, Part], needed: set[tuple[str, int]]) -> str:
-    """Return the label of a part that lies in another's opening and would fall with it."""
-    rings = [(p, Polygon(outline_at(parts[p.part], p))) for p in placements]
-    for p, shape in rings:
-        if (p.part, p.copy) in needed and any(q is not p and Polygon(other.exterior).contains(shape) for q, other in rings):
-            return parts[p.part].label
+    """Return the label of a part that lies in another's opening, where one of the two is to be turned: it falls out, or is in the way."""
+    shapes = [(p, Polygon(outline_at(parts[p.part], p))) for p in placements]
+    for p, shape in shapes:
+        for q, other in shapes:
+            if q is not p and {(p.part, p.copy), (q.part, q.copy)} & needed and other.contains(shape):
+                return parts[p.part].label
     return ""
 
 

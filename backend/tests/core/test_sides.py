@@ -115,6 +115,13 @@ def test_what_lies_in_an_opening_is_not_turned_over_there() -> None:
     plan = planned([a_part(STAKE), frame], laid(Placement(part="frame", copy=0, turn=0, x=20, y=20), Placement(part="label", copy=0, turn=0, x=70, y=60)))
     assert plan.sheets[1].lay.kind is LayKind.TURNED
     assert "opening of another" in plan.sheets[1].lay.why
+    marked = replace(frame, marks=(Mark(line=NICK, operation=Operation.ENGRAVE, feature="back", back=True),))
+    around = planned(
+        [a_part(STAKE, back=False), marked], laid(Placement(part="frame", copy=0, turn=0, x=20, y=20), Placement(part="label", copy=0, turn=0, x=70, y=60))
+    )
+    assert around.sheets[1].lay.kind is LayKind.TURNED  # what lies in its opening would be in the way
+    alone = planned([marked], laid(Placement(part="frame", copy=0, turn=0, x=20, y=20)))
+    assert "fallen from its openings" in alone.sheets[1].lay.words
 
 
 @given(turn=st.sampled_from(Turn), spot=st.tuples(st.integers(70, 220), st.integers(40, 140)), quarter=st.sampled_from((0, 90, 180, 270)),
@@ -219,6 +226,8 @@ def test_operations_are_left_out_where_a_person_says_so() -> None:
     plan = planned([a_part(STAKE)], laid(*TWO), PlanChoices(skip=(Operation.ENGRAVE,)))
     assert [{s.path.operation for s in sheet.strokes} for sheet in plan.sheets] == [{Operation.OUTER}]
     assert "engraving" in told(plan, "left_out").message
+    uncut = planned([a_part(STAKE)], laid(*TWO), PlanChoices(skip=(Operation.OUTER,)))
+    assert uncut.sheets[1].lay.kind is LayKind.TURNED  # what is not cut free cannot be turned over by itself
     front = planned([a_part(STAKE)], laid(*TWO), PlanChoices(second=SecondSide.NONE))
     assert len(front.sheets) == 1
     assert "Label" in told(front, "backs_left_out").message

@@ -113,7 +113,7 @@
 	{#each sheet.lay?.marks ?? [] as m, i (i)}<g class="mark" transform="translate({m[0]} {m[1]}) scale({1 / scale})"
 			><circle r="7" /><path d="M-11 0H11M0 -11V11" /></g
 		>{/each}
-	{#each sheet.lay?.turns ?? [] as turn (`${turn.part}.${turn.copy}`)}<TurnArrow {turn} {scale} />{/each}
+	{#each sheet.lay?.turns ?? [] as turn (`${turn.part}.${turn.copy}`)}<TurnArrow {turn} {scale} faint={t > 0} />{/each}
 </g>
 {#if sheet.lay?.kind === 'turned'}<SheetTurn {sheet} {scale} />{/if}
 {#if now.from && !head}<path

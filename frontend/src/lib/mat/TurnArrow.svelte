@@ -3,14 +3,23 @@
 	import type { PartTurn } from '../../api/types';
 	import { turnAxis } from './runs';
 
-	let { turn, scale }: { turn: PartTurn; scale: number } = $props();
+	let {
+		turn,
+		scale,
+		faint = false
+	}: {
+		turn: PartTurn;
+		scale: number;
+		/** once the beam is on its way the arrow is no longer in the way */
+		faint?: boolean;
+	} = $props();
 	const axis = $derived(turnAxis(turn.move));
 	const [start, end] = $derived([turn.start as unknown as number[], turn.end as unknown as number[]]);
 	const away = $derived(Math.hypot(end[0]! - start[0]!, end[1]! - start[1]!) > 1);
 	const degrees = $derived((Math.atan2(axis[1], axis[0]) * 180) / Math.PI);
 </script>
 
-<g class="turn">
+<g class="turn" class:faint>
 	{#if away}
 		{@const bend = [(start[0]! + end[0]!) / 2 - (end[1]! - start[1]!) / 6, (start[1]! + end[1]!) / 2 + (end[0]! - start[0]!) / 6]}
 		<path d="M{start.join(' ')}Q{bend.join(' ')} {end.join(' ')}" stroke-width={1.6 / scale} />
@@ -28,6 +37,9 @@
 		stroke: #fff;
 		stroke-width: 6;
 		stroke-linecap: round;
+	}
+	.faint {
+		opacity: 0.3;
 	}
 	.turn {
 		fill: none;
