@@ -12,11 +12,10 @@ from notchcore.design.lettering import lettered, text_width
 from notchcore.geom.contours import polyline_of, transformed
 from notchcore.geom.planar import Polygon, box, merged, pieces
 from notchcore.geom.profile import bounds_of, polygon_of
-from notchcore.geom.rigid import Rigid
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Operation
 from notchcore.nest.values import Placement
-from notchcore.plan.paths import CutPath
+from notchcore.plan.paths import CutPath, lying
 from notchcore.units import Mm
 
 HEIGHTS: tuple[Mm, ...] = (3.0, 2.2)  # of the figures, the larger where it fits
@@ -54,8 +53,7 @@ def number_mark(part: Part, placement: Placement, text: str, *, back: bool) -> C
             continue
         strokes = lettered(text, 0.0, -height / 2, height, centred=True)
         side = -1.0 if back else 1.0
-        a = math.radians(placement.turn)
-        to = Rigid(cos=round(math.cos(a), 12), sin=round(math.sin(a), 12), x=placement.x, y=placement.y, mirrored=placement.mirrored)
+        to = lying(placement)
         lines = [polyline_of(tuple((spot[0] + side * x, spot[1] + y) for x, y in m.line)) for m in strokes]
         first, *rest = [transformed(line, to, mirrored=placement.mirrored) for line in lines]
         return CutPath(id=f"{placement.part}.{placement.copy}/number", part=placement.part, copy=placement.copy, operation=Operation.SCORE, contour=first,

@@ -143,16 +143,20 @@ def moved_path(path: CutPath, to: Rigid) -> CutPath:
     )  # fmt: skip
 
 
+def lying(placement: Placement) -> Rigid:
+    """Return the move from a part's plane to where it lies on its sheet."""
+    a = math.radians(placement.turn)
+    return Rigid(cos=round(math.cos(a), 12), sin=round(math.sin(a), 12), x=placement.x, y=placement.y, mirrored=placement.mirrored)
+
+
 def placed_paths(paths: PartPaths, placement: Placement, *, locate: bool = True) -> list[CutPath]:
     """Return a part's paths where it lies on the sheet, as they are seen from above, also those on the face that lies down.
 
     Args:
         locate: whether the places of joints are scored on its back too
     """
-    a = math.radians(placement.turn)
-    cos, sin = round(math.cos(a), 12), round(math.sin(a), 12)
     count = dict.fromkeys(Operation, 0)
-    to = Rigid(cos=cos, sin=sin, x=placement.x, y=placement.y, mirrored=placement.mirrored)
+    to = lying(placement)
 
     def path(operation: Operation, contour: Contour, mark: Mark | None = None, at: int | None = None) -> CutPath:
         name = f"{placement.part}.{placement.copy}/{operation.value}{count[operation]}"

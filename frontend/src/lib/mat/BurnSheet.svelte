@@ -87,7 +87,7 @@
 				opacity={done ? 1 : 0.35}
 			/>{/if}
 		<path
-			d={d.d}
+			d={d.line}
 			fill={d.stroke.path.photo ? 'none' : engrave ? (done ? '#6b4a2b' : `url(#${hatch})`) : 'none'}
 			stroke={done ? 'var(--color-ember)' : ink}
 			stroke-width={(done ? 1.7 : 1) / scale}

@@ -5,15 +5,58 @@ import { along, contourPoints } from './outlines';
 export interface Drawn {
 	stroke: Stroke;
 	points: Point[];
+	/** the whole outline, to be filled */
 	d: string;
+	/** what the beam burns of it */
+	line: string;
+}
+
+const ON_IT = 0.05; // [mm] a stretch that is left out lies this near to its edge
+
+/** What is left of an edge without the stretches that another part's cut burns: from and to, as shares of it. */
+export function keptOf(a: Point, b: Point, leftOut: readonly (readonly Point[])[]): [number, number][] {
+	const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
+	const length = Math.hypot(dx, dy);
+	if (!length) return [[0, 1]];
+	const along = (p: Point) => ((p[0] - a[0]) * dx + (p[1] - a[1]) * dy) / length ** 2;
+	const off = (p: Point) => Math.abs((p[0] - a[0]) * dy - (p[1] - a[1]) * dx) / length;
+	const gone = leftOut
+		.filter((s) => s.every((p) => off(p) < ON_IT))
+		.map((s) => s.map(along).sort((x, y) => x - y) as [number, number])
+		.filter(([low, high]) => high > 0 && low < 1)
+		.sort((x, y) => x[0] - y[0]);
+	const kept: [number, number][] = [];
+	let at = 0;
+	for (const [low, high] of gone) {
+		if (low > at) kept.push([at, low]);
+		at = Math.max(at, high);
+	}
+	if (at < 1) kept.push([at, 1]);
+	return kept;
+}
+
+/** The outline of a path for the eye, without what another part's cut burns. */
+function outlineOf(points: Point[], leftOut: readonly (readonly Point[])[]): string {
+	const at = (p: Point) => `${p[0].toFixed(2)} ${p[1].toFixed(2)}`;
+	if (!leftOut.length) return points.map((p, i) => `${i ? 'L' : 'M'}${at(p)}`).join('');
+	let d = '';
+	for (let i = 1; i < points.length; i++) {
+		const [a, b] = [points[i - 1]!, points[i]!];
+		for (const [low, high] of keptOf(a, b, leftOut)) {
+			const here = (s: number): Point => [a[0] + (b[0] - a[0]) * s, a[1] + (b[1] - a[1]) * s];
+			d += `M${at(here(low))}L${at(here(high))}`;
+		}
+	}
+	return d;
 }
 
 export function drawnStrokes(sheet: SheetPlan): Drawn[] {
 	return sheet.strokes.map((stroke) => {
 		const lines = [stroke.path.contour, ...(stroke.path.rest ?? [])].map(contourPoints);
 		if (stroke.path.lead) lines[0]!.unshift(stroke.path.lead as unknown as Point);
-		const d = lines.map((points) => points.map((p, i) => `${i ? 'L' : 'M'}${p[0].toFixed(2)} ${p[1].toFixed(2)}`).join('')).join('');
-		return { stroke, points: lines.flat(), d };
+		const leftOut = (stroke.path.left_out ?? []) as unknown as Point[][];
+		const d = lines.map((points) => outlineOf(points, [])).join('');
+		return { stroke, points: lines.flat(), d, line: leftOut.length ? lines.map((p) => outlineOf(p, leftOut)).join('') : d };
 	});
 }
 

@@ -1,6 +1,7 @@
 /** Runs by name, and the line a part is turned about. */
 import { describe, expect, it } from 'vitest';
 import type { SheetPlan } from '../../api/types';
+import { keptOf } from './burn';
 import { runName, turnAxis, turnedBetween } from './runs';
 
 describe('runs', () => {
@@ -19,5 +20,61 @@ describe('runs', () => {
 		// the move itself: x to -x, then turned by a
 		expect(-x * Math.cos(a) - y * Math.sin(a)).toBeCloseTo(x, 9);
 		expect(-x * Math.sin(a) + y * Math.cos(a)).toBeCloseTo(y, 9);
+	});
+});
+
+describe('an edge that is shared with a neighbour', () => {
+	it('loses the stretch that the neighbour burns, whichever way it is told', () => {
+		expect(
+			keptOf(
+				[0, 0],
+				[40, 0],
+				[
+					[
+						[30, 0],
+						[10, 0]
+					]
+				]
+			)
+		).toEqual([
+			[0, 0.25],
+			[0.75, 1]
+		]);
+		expect(
+			keptOf(
+				[40, 0],
+				[0, 0],
+				[
+					[
+						[0, 0.01],
+						[40, 0]
+					]
+				]
+			)
+		).toEqual([]);
+		expect(
+			keptOf(
+				[0, 0],
+				[0, 40],
+				[
+					[
+						[30, 0],
+						[10, 0]
+					]
+				]
+			)
+		).toEqual([[0, 1]]);
+		expect(
+			keptOf(
+				[0, 0],
+				[40, 0],
+				[
+					[
+						[0, 3],
+						[40, 3]
+					]
+				]
+			)
+		).toEqual([[0, 1]]);
 	});
 });

@@ -3,6 +3,7 @@
 	import type { PlanChoices, PlanOut, SheetPlan } from '../../api/types';
 	import { session } from '../../app/session.svelte';
 	import { show, unitName } from '../../lib/units/units';
+	import Fold from './Fold.svelte';
 
 	let { out, sheet, onchoose }: { out: PlanOut; sheet: SheetPlan; onchoose: (change: Partial<PlanChoices>) => Promise<void> } = $props();
 	const c = $derived(out.choices);
@@ -18,8 +19,7 @@
 	const open = $derived(!!lay || out.has_backs);
 </script>
 
-<details class="sides" {open}>
-	<summary><h3>Both sides</h3></summary>
+<Fold title="Both sides" {open}>
 	{#if lay}
 		<p>{lay.why}</p>
 		<p class="quiet">
@@ -59,38 +59,4 @@
 			><input type="checkbox" checked={c.locate} onchange={(e) => onchoose({ locate: e.currentTarget.checked })} /> score places of joints on
 			backs too</label
 		>{/if}
-</details>
-
-<style>
-	h3 {
-		display: inline;
-		font-weight: 650;
-		font-size: 12.5px;
-		color: var(--ink-2);
-	}
-	.sides {
-		margin: 12px 0 4px;
-	}
-	summary {
-		cursor: pointer;
-	}
-	label {
-		display: block;
-		margin: 6px 0;
-		font-size: 12.5px;
-	}
-	.select {
-		display: block;
-		width: 100%;
-		margin-top: 2px;
-	}
-	.check {
-		display: flex;
-		gap: 8px;
-		align-items: flex-start;
-		font-size: 13px;
-	}
-	.check input {
-		margin-top: 3px;
-	}
-</style>
+</Fold>
