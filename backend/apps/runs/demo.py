@@ -12,7 +12,7 @@ from django.db import transaction
 from apps.accounts.models import Member, Role, Shop
 from apps.cards import services as cards
 from apps.cards.making import laid_out
-from apps.designs import checks
+from apps.designs import checks, queries
 from apps.designs import services as designs
 from apps.designs.convert import DESIGN
 from apps.designs.drawings import Tracing, keep, read
@@ -226,7 +226,8 @@ def _seed_packet_drawer(member: Member, stocks: dict[str, Stock], pack_seconds: 
     project.deadline = date.today() + timedelta(days=9)
     project.save(update_fields=["deadline"])
     checks.check(project)
-    pack_project(project, default_request(project) | {"seconds": pack_seconds})
+    grain = {p.id: "half" for p in queries.current(project).assembly.parts if p.stock == walnut}  # thin dividers break along it
+    pack_project(project, default_request(project) | {"seconds": pack_seconds, "turns": grain})
     make_plan(project)
     _first_run(project, member)
 

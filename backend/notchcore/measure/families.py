@@ -35,6 +35,7 @@ class Family:
     caution: str  #: what to mind at the machine
     colour: str  #: swatch until one is measured
     grained: bool = False  #: runs one way, so parts may not be turned at will
+    splits: bool = False  #: breaks or bends easily along its grain
     flares: bool = False  #: catches fire easily: said wherever settings are opened
     looks: tuple[str, ...] = ()  #: surfaces it is sold with
 
@@ -50,10 +51,11 @@ FAMILIES: dict[str, Family] = {
         Family(id="plywood", label="Plywood", give=Give.WOOD, thickness_sd=0.08, kerf_at_3=0.18, web_factor=1, web_least=2.0,
                spacing_least=1.5, cut_speed=14, caution=_WOOD, colour="#e8cfa0", grained=True, flares=True),
         Family(id="solid_wood", label="Solid wood", give=Give.WOOD, thickness_sd=0.10, kerf_at_3=0.18, web_factor=1, web_least=2.0,
-               spacing_least=1.5, cut_speed=12, caution="Stay with the machine, air on, lid shut. Resin may flare.", colour="#8a5a3b", grained=True),
+               spacing_least=1.5, cut_speed=12, caution="Stay with the machine, air on, lid shut. Resin may flare.", colour="#8a5a3b", grained=True,
+               splits=True),
         Family(id="veneer", label="Veneer", give=Give.WOOD, thickness_sd=0.04, kerf_at_3=0.18, web_factor=1, web_least=2.0,
                spacing_least=1.5, cut_speed=40, caution="Thin wood lifts and flares: pin it flat, air low, stay with it.", colour="#c08a58",
-               grained=True, flares=True),
+               grained=True, splits=True, flares=True),
         Family(id="fibreboard", label="Fibreboard", give=Give.WOOD, thickness_sd=0.04, kerf_at_3=0.20, web_factor=1, web_least=2.0,
                spacing_least=1.5, cut_speed=12, caution="Extraction on: the smoke and dust of fibreboard harm. Stay with the machine.",
                colour="#b08a5f"),
@@ -63,7 +65,7 @@ FAMILIES: dict[str, Family] = {
                spacing_least=3.0, cut_speed=11, caution=_ACRYLIC + " Extruded sheet melts back and may weld itself together.",
                colour="#d7ecef", flares=True, looks=_LOOKS),
         Family(id="corrugated", label="Corrugated board", give=Give.SOFT, thickness_sd=0.15, kerf_at_3=0.25, web_factor=2, web_least=2.0,
-               spacing_least=3.0, cut_speed=40, caution=_BOARD, colour="#c69a6b", grained=True, flares=True),
+               spacing_least=3.0, cut_speed=40, caution=_BOARD, colour="#c69a6b", grained=True, splits=True, flares=True),
         Family(id="grey_board", label="Grey board", give=Give.SOFT, thickness_sd=0.06, kerf_at_3=0.22, web_factor=2, web_least=2.0,
                spacing_least=3.0, cut_speed=25, caution=_BOARD, colour="#b9b2a2", flares=True),
         Family(id="card", label="Paper and card", give=Give.SOFT, thickness_sd=0.02, kerf_at_3=0.20, web_factor=0, web_least=1.0,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
@@ -11,6 +12,7 @@ from notchcore.findings import Finding, Severity
 from notchcore.geom.contours import sampled
 from notchcore.geom.profile import bounds_of
 from notchcore.ledger import Trust
+from notchcore.measure.families import FAMILIES
 from notchcore.measure.machine import KerfPlace, Machine, Operation, Settings
 from notchcore.measure.stock import Stock
 from notchcore.nest.values import Nesting
@@ -148,6 +150,37 @@ def _second_sides(runs: Sequence[Run]) -> list[Finding]:
     return found  # fmt: skip
 
 
+def _across_grain(nesting: Nesting, assembly: Assembly, stocks: Mapping[str, Stock]) -> list[Finding]:
+    """Return the parts that lie across the grain of a stock that breaks easily along it."""
+    labels = {p.id: p.label for p in assembly.parts}
+    across = [p.part for s in nesting.sheets if FAMILIES[stocks[s.stock].family].splits for p in s.placements if p.turn % 180 == 90 and p.part in labels]
+    if not across:
+        return []
+    names = ", ".join(sorted({labels[p] for p in across})[:4])
+    return [Finding(code="across_grain", severity=Severity.LOOK, parts=tuple(sorted(set(across))),
+                    message=f"{len(across)} part{'s lie' if len(across) > 1 else ' lies'} across the grain of the sheet ({names}). "
+                            "It breaks easily along that: keep the grain on Lay out where they are long or thin.")]  # fmt: skip
+
+
+def _extra(nesting: Nesting, assembly: Assembly) -> list[Finding]:
+    """Return what is cut more often than one of the thing needs."""
+    laid = Counter(p.part for s in nesting.sheets for p in s.placements)
+    more = [(p, laid[p.id] - p.copies) for p in assembly.parts if laid[p.id] > p.copies]
+    if not more:
+        return []
+    names = ", ".join(f"{p.label} {n} more" for p, n in more[:4]) + (" ..." if len(more) > 4 else "")
+    text = f"Some parts are cut more often than one of the thing needs ({names}): spares, copies of the whole, or what fills the sheet."
+    return [Finding(code="extra_copies", severity=Severity.LOOK, parts=tuple(p.id for p, _ in more), message=text)]
+
+
+def _pictures(runs: Sequence[Run]) -> list[Finding]:
+    """Return that lines alone cannot hold a picture."""
+    if not any(path.photo for run in runs for path in run.paths):
+        return []
+    text = "A picture is engraved, which DXF cannot hold: take SVG, PDF or G-code for that sheet."
+    return [Finding(code="picture_not_in_dxf", severity=Severity.LOOK, message=text)]
+
+
 def _left_out(nesting: Nesting, assembly: Assembly, choices: PlanChoices) -> list[Group]:
     """Return what the design has and this job does not burn."""
     groups = []
@@ -234,6 +267,7 @@ def preflight(
         ("parts_missing", "Every part has a place", _missing(nesting)),
         *_evidence(sorted({r.stock for r in runs}), stocks, settings),
         *((f.code, "", [f]) for f in assembly.findings if f.code == "variant_not_chosen"),
+        *((f.code, "", [f]) for f in (*_extra(nesting, assembly), *_across_grain(nesting, assembly, stocks), *_pictures(runs))),
         *_about(nesting, assembly, lambda p: p.reverse and bool(p.marks), "on_its_back", ON_ITS_BACK),
         *_about(nesting, assembly, lambda p: p.reverse and not p.marks, "face_down", FACE_DOWN),
         *_about(nesting, assembly, lambda p: p.helper, "helpers_cut", HELPERS),

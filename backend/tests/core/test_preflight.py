@@ -20,6 +20,7 @@ from notchcore.nest.values import Nesting, Placement, SheetLayout, Unplaced
 from notchcore.plan.paths import CutPath
 from notchcore.plan.preflight import Run, preflight
 from notchcore.plan.sides import Lay
+from notchcore.trace.photo import Photo
 from tests.strategies import TODAY, make_box, make_stock
 
 MACHINE = Machine(id="m", name="Alder desk laser")
@@ -35,8 +36,9 @@ def square(x: float, y: float, size: float, *, operation: Operation = Operation.
 
 def found(
     *paths: CutPath, nesting: Nesting = NESTING, machine: Machine = MACHINE, settings: Settings = TRIED, measured: bool = True, assembly: Assembly = EMPTY,
+    family: str = "plywood",
 ) -> dict[str, Finding]:  # fmt: skip
-    stock = make_stock("ply", 3.0) if measured else stock_of(StockEvidence(id="ply", name="ply", family="plywood", label=3.0), today=TODAY)
+    stock = make_stock("ply", 3.0, family=family) if measured else stock_of(StockEvidence(id="ply", name="ply", family="plywood", label=3.0), today=TODAY)
     run = Run(name="Sheet", stock="ply", width=500.0, height=300.0, paths=paths, lay=Lay())
     told = preflight([run], nesting, {"ply": stock}, machine, {"ply": settings}, machine.kerf_place, assembly)
     return {f.code: f for f in told}
@@ -146,3 +148,21 @@ def test_flaws_of_drawings_that_are_cut_are_told_again_before_they_go_out() -> N
     run, stock = Run(name="s", stock="ply", width=500, height=300, paths=(square(10, 10, 50),), lay=Lay()), make_stock("ply", 3.0)
     told = preflight([run], NESTING, {"ply": stock}, MACHINE, {"ply": TRIED}, KerfPlace.PATHS, EMPTY, notes=flaws)
     assert sum(f.code == "artwork_flawed" and f.severity is Severity.LOOK for f in told) == 2
+
+
+def test_parts_across_the_grain_more_of_them_than_needed_and_pictures_are_said() -> None:
+    profile = rectangle(0, 0, 60, 40)
+    lid = Part(id="lid", label="Lid", stock="ply", pose=Pose(origin=(0, 0, 0), x=(1, 0, 0), y=(0, 1, 0)), low=0, high=3, profile=profile, nominal=profile)
+    places = tuple(Placement(part="lid", copy=k, turn=90 * k, x=9 + 70 * k, y=9) for k in range(3))
+    lying = SheetLayout(sheet="s", copy=0, stock="ply", name="s", width=500, height=300, ring=((0, 0), (500, 0), (500, 300), (0, 300)), utilisation=0.1,
+                        placements=places, leftover=None)  # fmt: skip
+    assembly, nesting = Assembly(parts=(lid,), meetings=(), findings=()), replace(NESTING, sheets=(lying,))
+    told = found(square(10, 10, 50), nesting=nesting, assembly=assembly, family="solid_wood")
+    assert "across_grain" not in found(square(10, 10, 50), nesting=nesting, assembly=assembly)  # plies cross in plywood
+    assert "1 part lies across the grain" in told["across_grain"].message
+    assert "Lid 2 more" in told["extra_copies"].message
+    three = replace(assembly, parts=(replace(lid, copies=3),))
+    straight = replace(nesting, sheets=(replace(lying, placements=tuple(replace(p, turn=180) for p in places)),))
+    assert not {"across_grain", "extra_copies", "picture_not_in_dxf"} & set(found(square(10, 10, 50), nesting=straight, assembly=three, family="solid_wood"))
+    picture = replace(square(10, 10, 20, operation=Operation.ENGRAVE), photo=Photo(image="7"))
+    assert found(picture)["picture_not_in_dxf"].severity is Severity.LOOK
