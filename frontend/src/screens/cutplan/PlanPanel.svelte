@@ -6,7 +6,7 @@
 	import { session } from '../../app/session.svelte';
 	import { clock, day, showKerf, unitName } from '../../lib/units/units';
 	import { runName } from '../../lib/mat/runs';
-	import { KERF_PLACES, type KerfPlace } from '../sheets/kerfplaces';
+	import { KERF_PLACES, type KerfPlace } from '../../lib/ui/kerfplaces';
 	import CutChoices from './CutChoices.svelte';
 	import OrderList from './OrderList.svelte';
 	import Sides from './Sides.svelte';

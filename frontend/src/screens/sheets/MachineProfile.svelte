@@ -1,6 +1,6 @@
 <!-- The machine's profile: bed, motion, lenses, and how its files tell operations apart. -->
 <script lang="ts">
-	import { KERF_PLACES } from './kerfplaces';
+	import { KERF_PLACES } from '../../lib/ui/kerfplaces';
 	import { api, need } from '../../api/client';
 	import type { Machine } from '../../api/types';
 	import { session } from '../../app/session.svelte';
