@@ -13,6 +13,7 @@ from apps.sheets.models import Stock as StockRow
 from notchcore.check.dryfit import DryFit
 from notchcore.design.design import Design
 from notchcore.design.features.drawing import Drawing
+from notchcore.plan.choices import PlanChoices
 
 
 def _as_now(design: Any) -> Any:
@@ -35,6 +36,7 @@ def _choice_as_now(choice: dict[str, Any]) -> dict[str, Any]:
 AnyDesign = Annotated[Design, BeforeValidator(_as_now)]
 DESIGN: TypeAdapter[Design] = TypeAdapter(AnyDesign)
 DRY_FIT = TypeAdapter(DryFit)
+CHOICES: TypeAdapter[PlanChoices] = TypeAdapter(PlanChoices)
 DRAWING = TypeAdapter(Drawing)
 
 

@@ -24,7 +24,7 @@ from apps.designs.models import Drawing, Project, Revision, TrialNote
 from apps.sheets import models as sheets
 from apps.sheets.convert import MACHINE
 from notchcore.design.design import Design
-from notchcore.errors import DesignError
+from notchcore.errors import DesignError, NotchCoreError
 
 FORMAT, VERSION = "notch-board-project", 1
 MOST_PACKED = 40_000_000
@@ -95,6 +95,7 @@ class Kept(Schema):
     stocks: dict[str, KeptStock]
     drawings: dict[str, str]  #: names, by id
     notes: list[KeptNote]
+    plan: dict[str, Any] = {}  #: what is chosen about its plan
 
 
 # -- out -----------------------------------------------------------------------------------------------------------------------
@@ -132,6 +133,7 @@ def taken_out(project: Project) -> bytes:
                    for r, d in zip(revisions, designs, strict=True)],
         stocks={str(s.pk): _stock(s, project.machine) for s in rows}, drawings={str(d.pk): d.name for d in drawings},
         notes=[KeptNote(**_values(n, ("revision", "about", "feel", "text", "photo"))) for n in project.trial_notes.order_by("pk")],
+        plan=project.plan_choices,
     )  # fmt: skip
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
@@ -231,6 +233,19 @@ def _renamed(design: Design, stocks: dict[str, sheets.Stock], drawings: dict[str
     return made | {"stocks": {role: stock(s) for role, s in held["stocks"].items()}, "prototype": stock(held["prototype"])}
 
 
+def _plan_choices(kept: dict[str, Any], stocks: dict[str, sheets.Stock]) -> dict[str, Any]:
+    """Return what is chosen about a plan, with the ids that stocks have here.
+
+    Raises:
+        DesignError: it makes no sense
+    """
+    try:
+        named = {k: [str(stocks[s].pk) for s in v if s in stocks] if k in ("thick", "printed", "bare") else v for k, v in kept.items()}
+        return dict(convert.CHOICES.dump_python(convert.CHOICES.validate_python(named), mode="json"))
+    except (ValidationError, TypeError, NotchCoreError) as problem:
+        raise DesignError(f"{NO_PROJECT}: what it says of its plan makes no sense ({str(problem)[:80]}).") from None
+
+
 def _drawing(old: Any, drawings: dict[str, Drawing]) -> Any:
     return str(drawings[old].pk) if old in drawings else old
 
@@ -254,7 +269,8 @@ def brought_in(data: bytes, member: Member) -> Project:
                 _add_evidence(kept.stocks[k], row, machine, stocks)
     except (TypeError, ValueError, AttributeError, Invalid, models.ObjectDoesNotExist) as problem:
         raise DesignError(f"{NO_PROJECT}: what it says of a stock makes no sense ({str(problem)[:100]}).") from None
-    project = Project.objects.create(shop=member.shop, machine=machine, name=kept.name, deadline=kept.deadline, head=kept.head, redo=kept.redo)
+    project = Project.objects.create(shop=member.shop, machine=machine, name=kept.name, deadline=kept.deadline, head=kept.head, redo=kept.redo,
+                                     plan_choices=_plan_choices(kept.plan, stocks))  # fmt: skip
     drawings = {k: Drawing.objects.create(project=project, name=name[:80], payload=payloads[k]) for k, name in kept.drawings.items()}
     people: dict[str, AbstractBaseUser] = {m.user.get_username(): m.user for m in Member.objects.filter(shop=member.shop).select_related("user")}
     for r in kept.revisions:

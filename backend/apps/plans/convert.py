@@ -2,8 +2,6 @@
 
 from pydantic import TypeAdapter
 
-from notchcore.plan.choices import PlanChoices
 from notchcore.plan.cutplan import CutPlan
 
 PLAN = TypeAdapter(CutPlan)
-CHOICES: TypeAdapter[PlanChoices] = TypeAdapter(PlanChoices)

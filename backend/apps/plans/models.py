@@ -1,10 +1,9 @@
-"""What is chosen about plans, and how long runs really took."""
+"""How long runs really took: what the time factor is learned from."""
 
 from __future__ import annotations
 
 from django.db import models
 
-from apps.designs.models import Project
 from apps.sheets.models import Machine
 
 
@@ -18,10 +17,3 @@ class TimedRun(models.Model):
 
     class Meta:
         constraints = [models.CheckConstraint(condition=models.Q(expected_s__gt=0, actual_s__gt=0), name="times_are_positive")]
-
-
-class PlanChoicesRow(models.Model):
-    """What is chosen about a project's plan (notchcore/plan/choices.py)."""
-
-    project = models.OneToOneField(Project, on_delete=models.CASCADE, related_name="plan_choices")
-    values = models.JSONField()

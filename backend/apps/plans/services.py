@@ -10,12 +10,11 @@ from dataclasses import dataclass, replace
 from django.db import transaction
 
 from apps.designs import queries
-from apps.designs.convert import drawings_for
+from apps.designs.convert import CHOICES, drawings_for
 from apps.designs.models import Project, Stage, StageResult
 from apps.designs.services import keep_result
 from apps.layouts.convert import NESTING
 from apps.plans import convert
-from apps.plans.models import PlanChoicesRow
 from apps.plans.models import TimedRun as TimedRunRow
 from apps.sheets.convert import machine_of
 from notchcore.check.features import flawed_artwork, small_texts
@@ -79,8 +78,7 @@ def inputs_of(project: Project) -> PlanInputs | None:
 
 def choices_of(project: Project) -> PlanChoices:
     """Return what was chosen about the project's plan."""
-    row = PlanChoicesRow.objects.filter(project=project).first()
-    return AS_USUAL if row is None else convert.CHOICES.validate_python(row.values)
+    return CHOICES.validate_python(project.plan_choices)
 
 
 @transaction.atomic
@@ -90,9 +88,10 @@ def choose(project: Project, changes: Mapping[str, object]) -> None:
     Raises:
         ValueOutside: a value makes no sense
     """
-    Project.objects.select_for_update().get(pk=project.pk)
-    wanted = convert.CHOICES.validate_python(convert.CHOICES.dump_python(choices_of(project)) | dict(changes))
-    PlanChoicesRow.objects.update_or_create(project=project, defaults={"values": convert.CHOICES.dump_python(wanted, mode="json")})
+    row = Project.objects.select_for_update().get(pk=project.pk)
+    wanted = CHOICES.validate_python(CHOICES.dump_python(choices_of(row)) | dict(changes))
+    project.plan_choices = CHOICES.dump_python(wanted, mode="json")
+    project.save(update_fields=["plan_choices"])
 
 
 def learned(project: Project) -> TimeFactor:

@@ -15,6 +15,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from apps.accounts.models import Member, Role, Shop
 from apps.designs import exchange, queries
 from apps.designs.models import Drawing, Project, Revision
+from apps.plans import services as plans
 from apps.sheets.models import KerfTest, Machine, Reading, Stock
 from tests.apps.conftest import Api
 
@@ -61,12 +62,18 @@ def decorated(api: Api, project: Project) -> None:
 
 def test_a_project_comes_in_elsewhere_as_it_was_with_its_history_and_evidence(api: Api, drawer: Project, elsewhere: Api) -> None:
     decorated(api, drawer)
+    walnut = str(Stock.objects.get(name="Walnut 3").pk)
+    plans.choose(drawer, {"lead": 2.0, "thick": (walnut, "999999"), "turn": "upwards"})
     data = taken_out(api, drawer)
     told = bring_in(elsewhere, data)
     assert told.status_code == 201, told.content
     there = Project.objects.get(pk=told.json()["id"])
     assert there.shop.name == "Another shop"
     assert parts(there) == parts(drawer)
+    chosen = plans.choices_of(there)
+    assert (chosen.lead, chosen.turn) == (2.0, "upwards")
+    assert [Stock.objects.get(pk=int(s)).name for s in chosen.thick] == ["Walnut 3"]  # by its name there; a stock that is not in the file is gone
+    assert chosen.thick != (walnut,)
     assert [(r.number, r.parent, r.label, r.created) for r in there.revisions.order_by("number")] == [
         (r.number, r.parent, r.label, r.created) for r in drawer.revisions.order_by("number")
     ]
@@ -133,6 +140,7 @@ def test_what_is_no_project_is_refused_in_words_and_leaves_nothing(api: Api, dra
         "no drawing": changed(lambda c: c["drawings"].update({"999": "gone"})), "bad date": changed(lambda c: new_stock(c, on="someday")),
         "bad stock": changed(lambda c: (new_stock(c), c["stocks"][stock].update(label_mm=-3))), 
         "not a number": changed(lambda c: new_stock(c, thickness_mm="x")),
+        "bad plan": changed(lambda c: c.update(plan={"lead": "far"})), "odd plan": changed(lambda c: c.update(plan={"thick": 7})),
         "bad machine": changed(lambda c: c["machine"].update(name="Moon", profile={"bed_width": "wide"})),
     }  # fmt: skip
     for name, content in bad.items():

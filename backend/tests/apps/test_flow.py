@@ -216,11 +216,11 @@ def test_a_ledger_goes_from_the_reading_to_the_file(api: Api, drawer: Project) -
 def test_the_zip_holds_files_for_each_sheet(api: Api, drawer: Project) -> None:
     response = api("get", f"projects/{drawer.pk}/files/all.zip")
     names = zipfile.ZipFile(io.BytesIO(response.content)).namelist()
-    sheets = [f"sheet{i}.{end}" for i in (1, 2) for end in ("svg", "dxf", "gcode")]
+    sheets = [f"sheet{i}.{end}" for i in (1, 2) for end in ("svg", "dxf", "pdf", "gcode")]
     assert names == [f"seed-packet-drawer-r6-{n}" for n in (*sheets, "run-sheet.pdf", "cut-list.csv", "assembly.stl", "assembly.glb")]
     one = api("get", f"projects/{drawer.pk}/files/sheet-2.gcode")
     assert one.content.startswith(b"(Seed packet drawer, revision 6, sheet 2 of 2")
-    assert one.content == zipfile.ZipFile(io.BytesIO(response.content)).read(names[5])
+    assert one.content == zipfile.ZipFile(io.BytesIO(response.content)).read(names[7])
 
 
 def test_cuts_are_put_in_another_order_and_what_is_warned_of_is_accepted_once(api: Api, drawer: Project, someone: Callable[..., Api]) -> None:
