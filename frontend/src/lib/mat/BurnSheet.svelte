@@ -65,7 +65,6 @@
 			stroke={ink}
 			stroke-width={0.7 / scale}
 		/>{/each}
-	{#each sheet.printed ?? [] as p (p.id)}<path d={strokePath(p.contour)} fill={ink} fill-opacity="0.55" />{/each}
 	{#each drawn as d (d.stroke.path.id)}
 		{#if d.stroke.path.operation === 'outer'}<path
 				d={d.d}
@@ -73,6 +72,7 @@
 				style:filter={freed.has(d.stroke.path.id) ? 'brightness(1.09)' : 'brightness(0.98)'}
 			/>{/if}
 	{/each}
+	{#each sheet.printed ?? [] as p (p.id)}<path d={strokePath(p.contour)} fill={ink} fill-opacity="0.55" />{/each}
 	{#each drawn as d, i (d.stroke.path.id)}
 		{@const done = i < now.stroke}
 		{@const score = d.stroke.path.operation === 'score'}

@@ -48,6 +48,9 @@
 	}
 	function changed(told: PlanOut) {
 		out = told;
+		number = Math.min(number, Math.max((told.plan?.sheets.length ?? 1) - 1, 0));
+		const now = told.plan?.sheets[number];
+		if (now && t > now.seconds) t = now.seconds * 0.42; // the reel is shorter than it was
 		void work.refreshStrip();
 	}
 	$effect(() => {

@@ -69,11 +69,8 @@
 <details>
 	<summary class="quiet">type what the pointer shows</summary>
 	{#each typed as m, i (i)}
-		<div class="mark">
-			<span>Mark {i + 1}</span>
-			<NumberField label="Mark {i + 1}, x" value={m[0]!} unit={session.unit} oncommit={(v) => void type(i, 0, v)} />
-			<NumberField label="Mark {i + 1}, y" value={m[1]!} unit={session.unit} oncommit={(v) => void type(i, 1, v)} />
-		</div>
+		<NumberField label="Mark {i + 1}, x" value={m[0]!} unit={session.unit} fine oncommit={(v) => void type(i, 0, v)} />
+		<NumberField label="Mark {i + 1}, y" value={m[1]!} unit={session.unit} fine oncommit={(v) => void type(i, 1, v)} />
 	{/each}
 	<button class="btn" disabled={busy} onclick={() => ask(typed)}>These are the marks</button>
 </details>
@@ -97,13 +94,6 @@
 		font-size: 12.5px;
 		color: var(--ink-2);
 		margin: 12px 0 4px;
-	}
-	.mark {
-		display: grid;
-		grid-template-columns: 60px 1fr 1fr;
-		gap: 8px;
-		align-items: center;
-		margin: 4px 0;
 	}
 	details {
 		margin: 6px 0;
