@@ -179,7 +179,7 @@ def side_runs(
         places = [q for p in up for q in sampled(p.contour, sag=0.5)]
         lay = Lay(kind=LayKind.PRINTED, marks=marks, mismatch=mismatch(marks, places, machine.position_sd) if marks else 0.0,
                   why="What would be engraved is printed on this sheet: the cut follows the printed marks.",
-                  words=f"Lay the printed sheet face up, and read its {len(marks)} marks before the beam starts: near {_at(marks)}.")  # fmt: skip
+                  words=f"Lay the printed sheet face up, and read its {len(marks)} marks before the beam starts: near {_at(marks)} mm.")  # fmt: skip
         found = [] if marks else [_no_room(layout, "the cut could not follow the print")]
         return [SideRun(side=Side.FRONT, lay=lay, ring=layout.ring, paths=up, printed=printed)], found
     thick = layout.stock in choices.thick
