@@ -215,21 +215,23 @@ def _evidence(used: Sequence[str], stocks: Mapping[str, Stock], settings: Mappin
     ]  # fmt: skip
 
 
+CORRECTED = {  # what is to be known of each place but the usual one
+    KerfPlace.LINE: ("on_the_line", "This is a test piece: it is cut on its lines, on purpose. "
+                                    "Switch off any kerf correction in the machine's own software."),
+    KerfPlace.MACHINE: ("kerf_in_machine", "These files are not corrected for kerf: the machine's own software must do it, once."),
+    KerfPlace.NONE: ("kerf_nowhere", "Nothing is corrected for kerf, as this machine is set: every slot comes out a beam wider than drawn, every tab a beam "
+                                     "narrower. Choose another place under Kerf is corrected if that is not meant."),
+    KerfPlace.JOINTS: ("kerf_in_joints", "Kerf is corrected in joints only, as this machine is set: outlines lie on the line, "
+                                         "and parts come out a beam smaller across."),
+}  # fmt: skip
+
+
 def _corrected(place: KerfPlace) -> Group:
     """Return where kerf is corrected, which is never in two places."""
-    if place is KerfPlace.LINE:
-        text = "This is a test piece: it is cut on its lines, on purpose. Switch off any kerf correction in the machine's own software."
-        return "on_the_line", "", [Finding(code="on_the_line", severity=Severity.LOOK, message=text)]
-    if place is KerfPlace.MACHINE:
-        text = "These files are not corrected for kerf: the machine's own software must do it, once."
-        return "kerf_in_machine", "", [Finding(code="kerf_in_machine", severity=Severity.LOOK, message=text)]
-    if place is KerfPlace.NONE:
-        text = "Nothing is corrected for kerf, as this machine is set: every slot comes out a beam wider than drawn, every tab a beam narrower."
-        return "kerf_nowhere", "", [Finding(code="kerf_nowhere", severity=Severity.LOOK, message=text)]
-    if place is KerfPlace.JOINTS:
-        text = "Kerf is corrected in joints only, as this machine is set: outlines lie on the line, so parts come out a beam smaller across."
-        return "kerf_in_joints", "", [Finding(code="kerf_in_joints", severity=Severity.LOOK, message=text)]
-    return "kerf_once", "Kerf is corrected once, in the paths", []
+    if place not in CORRECTED:
+        return "kerf_once", "Kerf is corrected once, in the paths", []
+    code, text = CORRECTED[place]
+    return code, "", [Finding(code=code, severity=Severity.LOOK, message=text)]
 
 
 def _missing(nesting: Nesting) -> list[Finding]:

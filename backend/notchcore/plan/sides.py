@@ -145,7 +145,10 @@ def _swapped(layout: SheetLayout, up: Sequence[CutPath], down: Sequence[CutPath]
     moves = {(t.part, t.copy): t.move for t in swap.turns}
     why = "Each part fits a hole of this sheet when it is turned over, so the sheet stays where it is."
     # A part lies in its hole with one beam's width of play to either side, both ways.
-    words = "Leave the sheet where it is. Lift each part out, turn it over as the plan shows, and lay it level into its hole."
+    words = (
+        "Wait until the machine is at rest, its beam off. Leave the sheet where it is. Lift each part out, turn it over as the plan shows, "
+        "and lay it level into its hole."
+    )
     if holed:
         words += " Take out first what has fallen from its openings, or it lies in the way."
     lay = Lay(kind=LayKind.SWAPPED, turns=swap.turns, mismatch=kerf * math.sqrt(2) + 2 * machine.position_sd, why=why, words=words)
