@@ -1,9 +1,14 @@
-"""The shop board: every project of the shop with its picture, what comes next, and what is cut so far."""
+"""The shop board: every project of the shop with its picture, what comes next, and what is cut so far.
+
+After a start of the server nothing is in memory: a shop with many large projects would wait for all of them to be built. So the board builds for a
+moment, tells what it has, and is asked again for the rest; each time at least one more is ready.
+"""
 
 from __future__ import annotations
 
+import time
 from collections import defaultdict
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from datetime import date, datetime
 
 from django.http import HttpRequest
@@ -13,17 +18,28 @@ from apps.accounts.access import mine
 from apps.designs import queries
 from apps.designs.models import Project, Stage, StageResult
 from apps.runs.models import Run, RunState
-from notchcore.design.assembly import Assembly
 from notchcore.design.design import label_of
 from notchcore.design.picture import Picture, picture_of
+from notchcore.errors import NotchCoreError
 from notchcore.findings import Severity
 
 router = Router(tags=["shop board"])
+MOMENT_S = 0.8  # a project that is begun is finished: the answer comes a little later
 
 
 class Next(Schema):
     station: str  #: path of the station to go to
     text: str
+
+
+class Face(Schema):
+    """What a project comes to."""
+
+    family: str  #: what it began as
+    parts: int
+    next: Next
+    picture: Picture
+    colours: dict[str, str]
 
 
 class ProjectCard(Schema):
@@ -32,41 +48,56 @@ class ProjectCard(Schema):
     revision: int
     changed: datetime
     deadline: date | None
-    family: str  #: what it began as
-    parts: int
     pieces_cut: int
-    next: Next
+    face: Face | None  #: none yet: ask again
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Drawn:
+    """What the board shows of an assembly; small, and kept much longer than the assembly."""
+
+    parts: int
+    to_fix: int
+    parts_print: str
     picture: Picture
-    colours: dict[str, str]
 
 
-def _next(now: queries.Current, made: dict[str, str], cut: bool) -> Next:
+KEPT = 1000
+NOTHING = Picture(faces=(), lines=(), bounds=(0.0, 0.0, 1.0, 1.0))
+_drawn: dict[str, Drawn] = {}
+
+
+def _key(now: queries.Current) -> str:
+    return f"{now.built_from} of {now.project.pk}"
+
+
+def _draw(now: queries.Current) -> Drawn:
+    """Build a project and keep what the board shows of it; one that cannot be built is to be mended on Build, which says why."""
+    try:
+        made = now.assembly
+        must = sum(f.severity is Severity.MUST for f in made.findings)
+        found = Drawn(parts=len(made.parts), to_fix=must, parts_print=now.parts_print, picture=picture_of(replace(made, dimensions=())))
+    except NotchCoreError:
+        found = Drawn(parts=0, to_fix=1, parts_print="", picture=NOTHING)
+    while len(_drawn) >= KEPT:
+        _drawn.pop(next(iter(_drawn)), None)
+    _drawn[_key(now)] = found
+    return found
+
+
+def _next(now: queries.Current, drawn: Drawn, made: dict[str, str], cut: bool) -> Next:
     """Return the first station, in the order of the work, that has something left to do."""
-    must = sum(f.severity is Severity.MUST for f in now.assembly.findings)
-    if must:
-        return Next(station="build", text=f"{must} to fix on Build")
+    if drawn.to_fix:
+        return Next(station="build", text=f"{drawn.to_fix} to fix on Build")
     for stage, wanted, station, first, again in (
         (Stage.CHECK, now.checked_from, "dry-fit", "try the dry fit", "dry fit again"),
-        (Stage.NEST, now.parts_print, "lay-out", "lay out the parts", "lay out again"),
+        (Stage.NEST, drawn.parts_print, "lay-out", "lay out the parts", "lay out again"),
     ):
         if made.get(stage) != wanted:
             return Next(station=station, text=again if stage in made else first)
     if Stage.PLAN not in made:
         return Next(station="cut-plan", text="plan the cuts")
     return Next(station="run", text="cut the next sheet" if cut else "cut the first sheet")
-
-
-_pictures: dict[str, Picture] = {}
-KEPT_PICTURES = 200
-
-
-def _picture(built_from: str, assembly: Assembly) -> Picture:
-    """Return the picture of an assembly, without its numbers, from memory when it was drawn before."""
-    if built_from not in _pictures:
-        if len(_pictures) >= KEPT_PICTURES:
-            _pictures.pop(next(iter(_pictures)))
-        _pictures[built_from] = picture_of(replace(assembly, dimensions=()))
-    return _pictures[built_from]
 
 
 @router.get("/shop-board", response=list[ProjectCard], operation_id="shopBoard")
@@ -78,16 +109,21 @@ def shop_board(request: HttpRequest) -> list[ProjectCard]:
     good: dict[int, int] = defaultdict(int)
     for project_id, log in Run.objects.filter(project__in=rows, state=RunState.DONE).values_list("project_id", "log"):
         good[project_id] += int(log.get("good", 0))
-    cards = []
+    cards, started, built = [], time.monotonic(), 0
     for project in rows:
         now = queries.current(project)
+        drawn = _drawn.get(_key(now))
+        if drawn is None and (not built or time.monotonic() - started < MOMENT_S):
+            drawn, built = _draw(now), built + 1
+        face = None
+        if drawn is not None:
+            following = _next(now, drawn, made[project.pk], good[project.pk] > 0)
+            colours = {k: s.colour for k, s in now.stocks.items()}
+            face = Face(family=label_of(now.design), parts=drawn.parts, next=following, picture=drawn.picture, colours=colours)
         cards.append(
             ProjectCard(
                 id=project.pk, name=project.name, revision=project.head, changed=project.changed, deadline=project.deadline,
-                family=label_of(now.design), parts=len(now.assembly.parts),
-                pieces_cut=good[project.pk], next=_next(now, made[project.pk], good[project.pk] > 0),
-                picture=_picture(now.built_from, now.assembly),
-                colours={k: s.colour for k, s in now.stocks.items()},
+                pieces_cut=good[project.pk], face=face,
             )
         )  # fmt: skip
     return cards

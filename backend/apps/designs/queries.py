@@ -42,15 +42,18 @@ _lock = Lock()
 _building: dict[str, Lock] = {}
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True)
 class Current:
-    """A project at its head revision."""
+    """A project at its head revision; it is built when somebody asks what it comes to."""
 
     project: Project
     revision: Revision
     design: Design
     measured: Measured
-    built: Built
+
+    @cached_property
+    def built(self) -> Built:
+        return _built_for(self.project, self.design, self.measured)
 
     @property
     def assembly(self) -> Assembly:
@@ -72,7 +75,7 @@ class Current:
     def settings(self) -> dict[str, Settings]:
         return self.measured.settings
 
-    @property
+    @cached_property
     def built_from(self) -> str:
         return _built_from(self.design, self.measured)
 
@@ -147,8 +150,7 @@ def current(project: Project) -> Current:
     """Return the project with everything that follows from its head revision and today's evidence."""
     revision = Revision.objects.select_related("author").get(project=project, number=project.head)
     design = convert.design_of(revision)
-    measured = convert.measured_for(project, design)
-    return Current(project=project, revision=revision, design=design, measured=measured, built=_built_for(project, design, measured))
+    return Current(project=project, revision=revision, design=design, measured=convert.measured_for(project, design))
 
 
 def images_of(now: Current) -> dict[str, str]:

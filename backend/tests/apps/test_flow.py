@@ -17,6 +17,7 @@ from apps.layouts.tasks import pack_job
 from apps.runs import services as runs
 from apps.runs.models import Run, RunState
 from apps.sheets.models import Sheet, Stock
+from config import shopboard
 from notchcore.geom.profile import Profile
 from tests.apps.conftest import Api
 
@@ -41,14 +42,23 @@ def test_the_demo_has_gone_through_all_stations(api: Api, drawer: Project) -> No
 
 def test_the_shop_board_says_what_comes_next(api: Api, drawer: Project) -> None:
     card = api.ok("get", "shop-board")[0]
-    assert (card["next"]["station"], card["pieces_cut"], card["parts"]) == ("run", 7, 10)
+    assert (card["face"]["next"]["station"], card["pieces_cut"], card["face"]["parts"]) == ("run", 7, 10)
     stock = birch(api)["value"]["id"]
     api.ok("post", f"stocks/{stock}/readings", {"thickness_mm": 3.2})
-    assert api.ok("get", "shop-board")[0]["next"] == {"station": "dry-fit", "text": "dry fit again"}
+    assert api.ok("get", "shop-board")[0]["face"]["next"] == {"station": "dry-fit", "text": "dry fit again"}
     api.ok("post", f"projects/{drawer.pk}/check")
-    assert api.ok("get", "shop-board")[0]["next"]["station"] == "lay-out"
+    assert api.ok("get", "shop-board")[0]["face"]["next"]["station"] == "lay-out"
     api.ok("post", "projects", {"name": "Row label box"})
-    assert api.ok("get", "shop-board")[0]["next"] == {"station": "dry-fit", "text": "try the dry fit"}
+    assert api.ok("get", "shop-board")[0]["face"]["next"] == {"station": "dry-fit", "text": "try the dry fit"}
+
+
+def test_the_shop_board_shows_what_it_has_and_builds_at_least_one_more_whenever_it_is_asked(api: Api, drawer: Project, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(shopboard, "MOMENT_S", 0.0)
+    monkeypatch.setattr(shopboard, "_drawn", {})
+    first = api.ok("get", "shop-board")
+    for asked in range(1, len(first)):
+        assert sum(c["face"] is not None for c in api.ok("get", "shop-board")) == asked + 1
+    assert [c["name"] for c in first] == [c["name"] for c in api.ok("get", "shop-board")]
 
 
 def test_a_new_reading_recuts_joints_and_marks_later_stations_as_changed_since(api: Api, drawer: Project) -> None:

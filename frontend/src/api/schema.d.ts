@@ -3849,29 +3849,10 @@ export interface components {
         };
         /**
          * Face
-         * @description One painted face.
+         * @description The typefaces that ship with the program.
+         * @enum {string}
          */
-        Face: {
-            /** Part */
-            part: string;
-            /** Stock */
-            stock: string;
-            /** Ring */
-            ring: [
-                number,
-                number
-            ][];
-            /**
-             * Holes
-             * @default []
-             */
-            holes: [
-                number,
-                number
-            ][][];
-            /** Light */
-            light: number;
-        };
+        Face: "stroke" | "sans" | "serif";
         /**
          * Falls
          * @description What becomes of the piece that falls out of an opening.
@@ -4817,7 +4798,7 @@ export interface components {
          */
         Picture: {
             /** Faces */
-            faces: components["schemas"]["Face"][];
+            faces: components["schemas"]["notchcore__design__picture__Face"][];
             /** Lines */
             lines: components["schemas"]["Line"][];
             /** Bounds */
@@ -7342,18 +7323,50 @@ export interface components {
             changed: string;
             /** Deadline */
             deadline: string | null;
+            /** Pieces Cut */
+            pieces_cut: number;
+            face: components["schemas"]["config__shopboard__Face"] | null;
+        };
+        /**
+         * Face
+         * @description What a project comes to.
+         */
+        config__shopboard__Face: {
             /** Family */
             family: string;
             /** Parts */
             parts: number;
-            /** Pieces Cut */
-            pieces_cut: number;
             next: components["schemas"]["Next"];
             picture: components["schemas"]["Picture"];
             /** Colours */
             colours: {
                 [key: string]: string;
             };
+        };
+        /**
+         * Face
+         * @description One painted face.
+         */
+        notchcore__design__picture__Face: {
+            /** Part */
+            part: string;
+            /** Stock */
+            stock: string;
+            /** Ring */
+            ring: [
+                number,
+                number
+            ][];
+            /**
+             * Holes
+             * @default []
+             */
+            holes: [
+                number,
+                number
+            ][][];
+            /** Light */
+            light: number;
         };
         /** Station */
         Station: {

@@ -59,8 +59,8 @@ function chosen(design: Design, meetings: string[], changes: Partial<MeetingChoi
 }
 
 export class ProjectState {
-	project = $state<ProjectOut | null>(null);
-	strip = $state<Station[]>([]);
+	project = $state.raw<ProjectOut | null>(null);
+	strip = $state.raw<Station[]>([]);
 	saving = $state(false);
 	notice = $state('');
 	/** Set when somebody else saved first: their project and what we wanted. */

@@ -1,6 +1,7 @@
 <!-- A drawn picture of an assembly, with the numbers of its family as lines; the one being changed is lit. -->
 <script lang="ts">
 	import type { PictureOut } from '../../api/types';
+	import { fitted, paint } from './painted';
 
 	let {
 		picture,
@@ -19,52 +20,58 @@
 		lines?: boolean;
 	} = $props();
 
-	const b = $derived(picture.bounds as unknown as number[]);
-	const span = $derived(Math.max(b[2]! - b[0]!, b[3]! - b[1]!, 1));
-	const pad = $derived(span * 0.05);
-	const path = (ring: readonly (readonly number[])[]) => `M${ring.map((p) => `${p[0]} ${-p[1]!}`).join('L')}Z`;
-	const shaded = (stock: string, light: number) => `color-mix(in srgb, ${colours[stock] ?? fallback} ${Math.round(light * 100)}%, #23180a)`;
-	/** The end strokes of a dimension, square to it. */
-	const ends = (s: readonly number[], e: readonly number[]) => {
-		const [dx, dy] = [e[0]! - s[0]!, e[1]! - s[1]!];
-		const length = Math.hypot(dx, dy) || 1;
-		const [nx, ny] = [(-dy / length) * span * 0.022, (dx / length) * span * 0.022];
-		return [s, e].map((p) => `M${p[0]! - nx} ${-(p[1]! - ny)}L${p[0]! + nx} ${-(p[1]! + ny)}`).join('');
-	};
+	const END_PX = 5;
+	let width = $state(0);
+	let canvas: HTMLCanvasElement;
+	const fit = $derived(fitted(picture.bounds as unknown as number[], width, height));
+	$effect(() => {
+		// painted once: not worth a graphics card, which takes thousands of small faces one by one
+		const fine = window.devicePixelRatio || 1;
+		if (!width) return;
+		[canvas.width, canvas.height] = [Math.round(width * fine), Math.round(height * fine)];
+		const context = canvas.getContext('2d', { willReadFrequently: true });
+		if (context) paint(context, picture, fit, (stock) => colours[stock] || fallback, fine);
+	});
+	const at = (p: readonly number[]) => [fit.x + fit.scale * p[0]!, fit.y - fit.scale * p[1]!] as const;
+	/** A dimension with its end strokes, square to it. */
+	function stroke(s: readonly number[], e: readonly number[]) {
+		const [a, b] = [at(s), at(e)];
+		const length = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
+		const [nx, ny] = [((b[1] - a[1]) / length) * END_PX, ((a[0] - b[0]) / length) * END_PX];
+		const ends = [a, b].map(([x, y]) => `M${x - nx} ${y - ny}L${x + nx} ${y + ny}`).join('');
+		return `M${a[0]} ${a[1]}L${b[0]} ${b[1]}${ends}`;
+	}
 </script>
 
-<svg width="100%" {height} viewBox="{b[0]! - pad} {-b[3]! - pad} {b[2]! - b[0]! + 2 * pad} {b[3]! - b[1]! + 2 * pad}" aria-hidden="true">
-	<g stroke="#3a2a14" stroke-linejoin="round">
-		{#each picture.faces as f, i (i)}
-			<path
-				d={path(f.ring) + (f.holes ?? []).map(path).join('')}
-				fill={shaded(f.stock, f.light)}
-				fill-rule="evenodd"
-				vector-effect="non-scaling-stroke"
-				stroke-width="0.8"
-			/>
-		{/each}
-	</g>
+<div class="picture" style:height="{height}px" bind:clientWidth={width} aria-hidden="true">
+	<canvas bind:this={canvas}></canvas>
 	{#if lines}
-		<g class="dim">
+		<svg {width} {height}>
 			{#each picture.lines as l (l.name)}
-				<path
-					class:lit={l.name === lit}
-					data-number={l.name}
-					d="M{l.start[0]} {-l.start[1]!}L{l.end[0]} {-l.end[1]!}{ends(l.start, l.end)}"
-					vector-effect="non-scaling-stroke"
-				/>
+				<path class:lit={l.name === lit} data-number={l.name} d={stroke(l.start, l.end)} />
 			{/each}
-		</g>
+		</svg>
 	{/if}
-</svg>
+</div>
 
 <style>
-	.dim path {
+	.picture {
+		position: relative;
+		width: 100%;
+		overflow: hidden;
+	}
+	canvas,
+	svg {
+		position: absolute;
+		inset: 0;
+		width: 100%;
+		height: 100%;
+	}
+	path {
 		fill: none;
 		stroke: none;
 	}
-	.dim path.lit {
+	path.lit {
 		stroke: #0f8a6c;
 		stroke-width: 3;
 	}

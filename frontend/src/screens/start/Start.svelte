@@ -1,5 +1,6 @@
 <!-- The shop board: projects, each with its picture and what comes next. -->
 <script lang="ts">
+	import { onDestroy } from 'svelte';
 	import { api, need } from '../../api/client';
 	import type { ProjectCard, Rack } from '../../api/types';
 	import { navigate, p } from '../../app/router';
@@ -10,8 +11,8 @@
 	import NewProject from './NewProject.svelte';
 	import People from './People.svelte';
 
-	let cards = $state<ProjectCard[] | null>(null);
-	let rack = $state<Rack | null>(null);
+	let cards = $state.raw<ProjectCard[] | null>(null);
+	let rack = $state.raw<Rack | null>(null);
 	let problem = $state('');
 	const low = $derived((rack?.stocks ?? []).filter((s) => s.whole + s.offcuts <= 1));
 	const guesses = $derived((rack?.stocks ?? []).filter((s) => s.verdict === 'allowed' && (s.guess || s.kerf_guess)));
@@ -21,10 +22,25 @@
 	const old = $derived((rack?.stocks ?? []).filter((s) => s.verdict === 'allowed' && s.kerf_on && age(s.kerf_on) > OLD_DAYS));
 
 	async function load() {
-		[cards, rack] = await Promise.all([need(api.GET('/api/shop-board')), need(api.GET('/api/rack'))]);
+		await Promise.all([
+			board(),
+			need(api.GET('/api/rack')).then((found) => {
+				rack = found;
+			})
+		]);
 	}
+	/** The server builds for a moment and tells what it has; it is asked again until every project shows. */
+	async function board() {
+		do cards = await need(api.GET('/api/shop-board'));
+		while (here && cards.some((c) => !c.face));
+	}
+	let here = true;
+	onDestroy(() => {
+		here = false;
+	});
 	load().catch((e: Error) => (problem = e.message));
 	const open = (id: number, station = 'build') => navigate('/projects/:id/:station', { params: { id: String(id), station } });
+	const kindOf = ({ face }: ProjectCard) => (face ? `${face.family} · ${face.parts} ${face.parts === 1 ? 'part' : 'parts'}` : '…');
 	const left = (deadline: string) => Math.ceil((new Date(deadline).getTime() - Date.now()) / 86_400_000);
 </script>
 
@@ -41,16 +57,20 @@
 			{#each cards ?? [] as c (c.id)}
 				<div class="card">
 					<button class="whole" onclick={() => open(c.id)}>
-						<Picture picture={c.picture} colours={c.colours} />
+						{#if c.face}
+							<Picture picture={c.face.picture} colours={c.face.colours} />
+						{:else}
+							<span class="blank quiet">drawing …</span>
+						{/if}
 						<span class="name">{c.name}</span>
-						<span class="quiet"
-							>{c.family} · {c.parts} {c.parts === 1 ? 'part' : 'parts'}{c.pieces_cut ? ` · ${c.pieces_cut} cut` : ''}</span
-						>
+						<span class="quiet">{kindOf(c)}{c.pieces_cut ? ` · ${c.pieces_cut} cut` : ''}</span>
 						<span class="quiet"
 							>revision {c.revision}, {day(c.changed)}{#if c.deadline}&nbsp;· due {day(c.deadline)}, {left(c.deadline)} days{/if}</span
 						>
 					</button>
-					<button class="next" onclick={() => open(c.id, c.next.station)}>{c.next.text} →</button>
+					{#if c.face}
+						<button class="next" onclick={() => open(c.id, c.face?.next.station)}>{c.face.next.text} →</button>
+					{/if}
 				</div>
 			{/each}
 		</div>
@@ -132,6 +152,11 @@
 	.whole:hover,
 	.next:hover {
 		background: var(--pick);
+	}
+	.whole .blank {
+		height: 124px;
+		display: grid;
+		place-items: center;
 	}
 	.name {
 		font-weight: 650;

@@ -16,21 +16,25 @@ const project = {
 	revision: 6,
 	changed: '2026-11-24T10:00:00Z',
 	deadline: null,
-	family: 'Box',
-	parts: 10,
 	pieces_cut: 7,
-	next: { station: 'run', text: 'cut the next sheet' },
-	picture,
-	colours: { '1': '#e9d2a6', '2': '#8a5638' }
+	face: {
+		family: 'Box',
+		parts: 10,
+		next: { station: 'run', text: 'cut the next sheet' },
+		picture,
+		colours: { '1': '#e9d2a6', '2': '#8a5638' }
+	}
 };
+let boards: object[][] = [];
 let stocks = [row('1')];
 beforeEach(() => {
 	went.mockClear();
+	boards = [];
 	new Server((path) =>
 		path === '/api/rack'
 			? rackOf(stocks)
 			: path === '/api/shop-board'
-				? [project]
+				? (boards.shift() ?? [project])
 				: path === '/api/people'
 					? []
 					: path === '/api/families'
@@ -48,6 +52,13 @@ describe('the shop board', () => {
 		await userEvent.click(screen.getByRole('button', { name: /Seed packet drawer/ }));
 		expect(went).toHaveBeenLastCalledWith('/projects/:id/:station', { params: { id: '3', station: 'build' } });
 		expect(screen.getByText('Everything is measured and stocked.')).toBeInTheDocument();
+	});
+	it('shows what is there, and asks again for projects that are not built yet', async () => {
+		boards = [[{ ...project, face: null }]];
+		render(Start);
+		expect(await screen.findByText('Seed packet drawer')).toBeInTheDocument();
+		expect(await screen.findByRole('button', { name: /cut the next sheet/ })).toBeInTheDocument();
+		expect(screen.getByText('Box · 10 parts · 7 cut')).toBeInTheDocument();
 	});
 	it('says what is a guess, what is old, and what runs out; but nothing of a stock that must not be cut', async () => {
 		stocks = [

@@ -5,6 +5,7 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { families, picture } from '../../../tests/samples';
 import { Server } from '../../../tests/server';
 import { session } from '../../app/session.svelte';
+import { fitted, paint } from '../../lib/mat/painted';
 import Picture from '../../lib/mat/Picture.svelte';
 import NewProject from './NewProject.svelte';
 import People from './People.svelte';
@@ -105,9 +106,24 @@ describe('the people of the shop', () => {
 });
 
 describe('the picture of a project', () => {
-	it('paints each face in its stock, and lights up the number being changed', () => {
+	it('lights up the number being changed', () => {
 		const { container } = render(Picture, { picture: picture as never, colours: { '4': '#8a5638' }, lines: true, lit: 'width' });
-		expect(container.querySelector('g path')?.getAttribute('fill')).toContain('#8a5638');
 		expect(container.querySelector('[data-number="width"]')).toHaveClass('lit');
+	});
+	it('paints each face in its stock, as light as it is lit, inside its room', () => {
+		const calls: [string, ...unknown[]][] = [];
+		const context = new Proxy({ canvas: { width: 200, height: 100 } } as never as CanvasRenderingContext2D, {
+			get: (own, name) => Reflect.get(own, name) ?? ((...given: unknown[]) => calls.push([String(name), ...given])),
+			set: (own, name, value) => calls.push([String(name), value]) > 0
+		});
+		const square = [[0, 0], [100, 0], [100, 50], [0, 50]]; // prettier-ignore
+		const one = { faces: [{ part: 'a', stock: '4', ring: square, light: 0.5 }], lines: [], bounds: [0, 0, 100, 50] };
+		paint(context, one as never, fitted(one.bounds, 200, 100), () => '#8a5638', 1);
+		expect(calls).toContainEqual(['fillStyle', 'rgb(87 55 33)']); // half of it and half of 35, 24, 10
+		expect(calls).toContainEqual(['fill', 'evenodd']);
+		const corners = calls.filter(([name]) => name.endsWith('To')).map(([, x, y]) => [x, y] as [number, number]);
+		const [xs, ys] = [corners.map((c) => c[0]), corners.map((c) => c[1])];
+		expect([Math.min(...xs) + Math.max(...xs), Math.min(...ys) + Math.max(...ys)].map(Math.round)).toEqual([200, 100]);
+		expect(Math.max(...ys) - Math.min(...ys)).toBeCloseTo(100 * (50 / 60), 6); // a twentieth of its longer side is air
 	});
 });
