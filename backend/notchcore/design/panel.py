@@ -14,7 +14,7 @@ from enum import StrEnum
 
 from notchcore.design.assembly import JointFeature, Mark, Opening
 from notchcore.geom.planar import half_plane, pieces
-from notchcore.geom.profile import Profile, polygon_of, profile_of
+from notchcore.geom.profile import Profile, area_of, polygon_of, profile_of
 from notchcore.geom.slab import Pose, Slab
 from notchcore.geom.vectors import Vec2, dot, sub
 from notchcore.units import Mm
@@ -104,7 +104,10 @@ def resolved(panel: Panel, panels: Mapping[str, Panel], proud: Mapping[frozenset
     Args:
         proud: how far a person lets edges stand out of their mate, by pair, instead of what the bound says [mm]
     """
-    shape = polygon_of(panel.envelope)
+    outline = panel.envelope
+    if not panel.bounds and area_of(outline.outer) > 0 and all(area_of(h) < 0 for h in outline.holes):
+        return panel
+    shape = polygon_of(outline)
     for bound in panel.bounds:
         mate = panels.get(bound.mate)
         if mate is None:

@@ -30,7 +30,7 @@ def polygon_from(outer: Sequence[Vec2], holes: Sequence[Sequence[Vec2]] = ()) ->
 
 def points_of(line: BaseGeometry) -> list[Vec2]:
     """Return the corners of a line or ring in order."""
-    return [(x, y) for x, y in shapely.get_coordinates(line).tolist()]
+    return list(map(tuple, shapely.get_coordinates(line).tolist()))
 
 
 def turns_left(ring: LinearRing) -> bool:

@@ -71,7 +71,9 @@ def corners_of(slab: Slab) -> list[Vec3]:
 
 
 def boxes_touch(a: Box, b: Box, reach: Mm) -> bool:
-    return all(a[k] < b[k + 3] + reach and b[k] < a[k + 3] + reach for k in range(3))
+    a0, a1, a2, a3, a4, a5 = a
+    b0, b1, b2, b3, b4, b5 = b
+    return a0 < b3 + reach and b0 < a3 + reach and a1 < b4 + reach and b1 < a4 + reach and a2 < b5 + reach and b2 < a5 + reach
 
 
 def _ccw(ring: Ring, *, wanted: bool) -> list[Vec2]:

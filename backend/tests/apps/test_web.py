@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gzip
 from pathlib import Path
 from typing import Any
 
@@ -117,3 +118,13 @@ def test_garbage_is_looked_for_only_when_the_server_is_still(monkeypatch: pytest
         idle.last = -1e9
         idle.look()
     assert seen.count(2) == 1
+
+
+def test_large_answers_are_packed_for_whoever_can_unpack_them(api: Api, drawer: Project) -> None:
+    path = f"/api/projects/{drawer.pk}/build"
+    plain, packed = api.client.get(path), api.client.get(path, headers={"accept-encoding": "gzip"})
+    assert "Content-Encoding" not in plain
+    assert (packed["Content-Encoding"], packed["Content-Length"]) == ("gzip", str(len(packed.content)))
+    assert "Accept-Encoding" in packed["Vary"]
+    assert gzip.decompress(packed.content) == plain.content
+    assert len(packed.content) < len(plain.content) / 3

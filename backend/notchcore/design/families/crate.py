@@ -18,7 +18,7 @@ from notchcore.design.heights import Height, formula, grid
 from notchcore.design.numbers import SMALLEST, PanelGroup, check_numbers, count, length, text
 from notchcore.design.panel import Panel
 from notchcore.design.splits import marked, split
-from notchcore.geom.planar import Polygon, simplified
+from notchcore.geom.planar import Polygon, polygon_from, simplified
 from notchcore.geom.profile import Profile, profile_of
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.stock import Stock
@@ -145,7 +145,7 @@ def _letter(i: int) -> str:
 def _rib(n: CrateNumbers, run: Mm, shares: tuple[float, ...]) -> Profile:
     steps = len(shares) - 1
     top: list[Vec2] = [(run * k / steps, n.low + n.rise * shares[k]) for k in reversed(range(steps + 1))]
-    whole = simplified(Polygon([(0.0, 0.0), (run, 0.0), *top]), TOP_FINE)
+    whole = simplified(polygon_from([(0.0, 0.0), (run, 0.0), *top]), TOP_FINE)
     return profile_of(whole) if isinstance(whole, Polygon) and whole.is_valid else Profile(outer=((0.0, 0.0), (run, 0.0), *top))
 
 

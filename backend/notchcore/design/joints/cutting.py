@@ -190,4 +190,6 @@ def falls_from(piece: Panel, host: Panel) -> bool:
 
 def ring(side: Side, s0: Mm, s1: Mm, a0: Mm, a1: Mm) -> tuple[Vec2, ...]:
     """Return a rectangle of the meeting frame in the panel's plane."""
-    return side.on_panel(s0, a0), side.on_panel(s1, a0), side.on_panel(s1, a1), side.on_panel(s0, a1)
+    a, b, c, d, e, f = side.to_panel  # as Side.on_panel has it, four times at once: this runs for every cut of every joint
+    x0, x1, y0, y1 = a * s0 + e, a * s1 + e, c * s0 + f, c * s1 + f
+    return (x0 + b * a0, y0 + d * a0), (x1 + b * a0, y1 + d * a0), (x1 + b * a1, y1 + d * a1), (x0 + b * a1, y0 + d * a1)

@@ -18,11 +18,11 @@ from notchcore.design.joints.flat import inset, not_joined, splice, stack
 from notchcore.design.joints.layout import Span, without
 from notchcore.design.joints.ownership import SharedCell, shared_cells
 from notchcore.design.joints.tees import tees_by_face
-from notchcore.design.meetings.find import Bar, MeetingKind, all_meetings
+from notchcore.design.meetings.find import Bar, MeetingKind, all_meetings, shape_of
 from notchcore.design.panel import MeetingRule, Panel, RuleKind, resolved
 from notchcore.findings import Finding, Place, Severity
 from notchcore.geom.planar import Polygon, minus, resized
-from notchcore.geom.profile import Circle, polygon_of, profile_of
+from notchcore.geom.profile import Circle, profile_of
 from notchcore.geom.relief import relieved
 from notchcore.measure.families import FAMILIES, Give
 from notchcore.measure.fit import NO_FITS, Feel, Fits
@@ -63,7 +63,7 @@ def solve(
     by_id = {p.id: p for p in (*ghosts, *panels)}
     proud = {frozenset(i.partition("#")[0].split("+")): c.proud for i, c in choices.items() if c.proud is not None}
     ready = [resolved(p, by_id, proud) for p in sorted(panels, key=lambda p: p.id)]
-    shapes = {p.id: polygon_of(p.envelope) for p in ready}
+    shapes = {p.id: shape_of(p) for p in ready}
     bench = Bench(panels=ready, shapes=shapes, rules=rules, stocks=stocks, choices=choices, feel=feel, fits=fits)
     apart = {frozenset((r.a, r.b)) for r in rules if r.kind is RuleKind.REST}
     spliced = {frozenset((r.a, r.b)) for r in rules if r.kind in (RuleKind.PUZZLE, RuleKind.SCARF)}

@@ -262,6 +262,11 @@ class _Known:
 _known = lru_cache(maxsize=4096)(_Known)
 
 
+def shape_of(panel: Panel) -> Polygon:
+    """Return the envelope of a panel as a polygon, made ready for many questions."""
+    return _known(panel).shape
+
+
 _Asked = tuple[_Known, _Known, bool]  # two panels, and whether they are sides of one divided sheet
 _met: dict[_Asked, tuple[Bar, ...]] = {}
 

@@ -10,6 +10,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Protocol
 
 from notchcore.geom.planar import Affine, Polygon, moved
@@ -32,10 +33,20 @@ class Plate(Protocol):
 
 
 @dataclass(frozen=True, slots=True)
+class Lying:
+    """Where a sheet lies and how thick it is: all that a frame depends on."""
+
+    id: str
+    pose: Pose
+    low: Mm
+    high: Mm
+
+
+@dataclass(frozen=True, slots=True)
 class Side:
     """One panel as seen from the meeting line."""
 
-    panel: Plate
+    panel: Lying
     across: Vec3  #: unit vector of alpha in space
     strip: tuple[Mm, Mm]
     to_frame: Affine
@@ -73,7 +84,7 @@ class MeetingFrame:
         return corners[0], corners[1], corners[2], corners[3]
 
 
-def _side(own: Plate, mate: Plate, along: Vec3, origin: Vec3, cos: float) -> Side:
+def _side(own: Lying, mate: Lying, along: Vec3, origin: Vec3, cos: float) -> Side:
     across = cross(own.pose.normal, along)
     g = dot(mate.pose.normal, across)
     casts = [(zm - zo * cos) / g for zm in (mate.low, mate.high) for zo in (own.low, own.high)]
@@ -92,6 +103,11 @@ def frame_of(a: Plate, b: Plate) -> MeetingFrame:
 
     The direction of the line is chosen by its largest component, so that the order of the panels does not matter.
     """
+    return _frame_of(Lying(a.id, a.pose, a.low, a.high), Lying(b.id, b.pose, b.low, b.high))
+
+
+@lru_cache(maxsize=1 << 14)  # most edits change outlines, not where sheets lie
+def _frame_of(a: Lying, b: Lying) -> MeetingFrame:
     line = cross(a.pose.normal, b.pose.normal)
     sin = norm(line)
     along = scale(line, 1 / sin)

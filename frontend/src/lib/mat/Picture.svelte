@@ -23,6 +23,8 @@
 	const END_PX = 5;
 	let width = $state(0);
 	let canvas: HTMLCanvasElement;
+	/** by content: a new revision brings the same colours again, and painting is not for nothing */
+	const shades = $derived(JSON.stringify(colours));
 	const fit = $derived(fitted(picture.bounds as unknown as number[], width, height));
 	$effect(() => {
 		// painted once: not worth a graphics card, which takes thousands of small faces one by one
@@ -30,7 +32,8 @@
 		if (!width) return;
 		[canvas.width, canvas.height] = [Math.round(width * fine), Math.round(height * fine)];
 		const context = canvas.getContext('2d', { willReadFrequently: true });
-		if (context) paint(context, picture, fit, (stock) => colours[stock] || fallback, fine);
+		const of = JSON.parse(shades) as Record<string, string>;
+		if (context) paint(context, picture, fit, (stock) => of[stock] || fallback, fine);
 	});
 	const at = (p: readonly number[]) => [fit.x + fit.scale * p[0]!, fit.y - fit.scale * p[1]!] as const;
 	/** A dimension with its end strokes, square to it. */

@@ -87,3 +87,13 @@ it('draws no line down a round wall', () => {
 	const round = Array.from({ length: 40 }, (_, i): [number, number] => [Math.cos((i * Math.PI) / 20), Math.sin((i * Math.PI) / 20)]);
 	expect(edgesOf(ringsOf({ ...profile, outer: round, holes: [] }), slab).getAttribute('position').count).toBe(2 * 2 * 40);
 });
+
+it('says what room a body and its edges take without asking their points', () => {
+	for (const made of [bodyOf(ringsOf(profile), slab), edgesOf(ringsOf(profile), slab)]) {
+		const [box, ball] = [made.boundingBox!.clone(), made.boundingSphere!.clone()];
+		made.computeBoundingBox();
+		made.computeBoundingSphere();
+		expect(box.equals(made.boundingBox!)).toBe(true);
+		expect(ball.center.distanceTo(made.boundingSphere!.center) + made.boundingSphere!.radius).toBeLessThanOrEqual(ball.radius + 1e-6);
+	}
+});

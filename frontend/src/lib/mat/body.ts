@@ -1,5 +1,5 @@
 /** A sheet part as a body: its outline and holes as two faces, walls between them, and the lines where they meet. */
-import { BufferAttribute, BufferGeometry, ShapeUtils, Vector2 } from 'three';
+import { Box3, BufferAttribute, BufferGeometry, ShapeUtils, Sphere, Vector2, Vector3 } from 'three';
 import type { Profile } from '../../api/types';
 
 const SHARP_TURN = Math.cos((25 * Math.PI) / 180); // walls that meet more gently are one surface: no line between them
@@ -34,8 +34,21 @@ export function ringsOf(profile: Profile): Vector2[][] {
 	return [ringOf(profile.outer, true), ...(profile.holes ?? []).map((h) => ringOf(h, false))];
 }
 
+/** A geometry of points, told what room it takes: the outline says so, which is quicker than asking all points again. */
+function withPoints(at: Float32Array, rings: Vector2[][], { low, high }: Bounded): BufferGeometry {
+	const made = new BufferGeometry().setAttribute('position', new BufferAttribute(at, 3));
+	const box = (made.boundingBox = new Box3());
+	for (const p of rings[0]!) {
+		box.min.set(Math.min(box.min.x, p.x), Math.min(box.min.y, p.y), low);
+		box.max.set(Math.max(box.max.x, p.x), Math.max(box.max.y, p.y), high);
+	}
+	made.boundingSphere = new Sphere(box.getCenter(new Vector3()), box.min.distanceTo(box.max) / 2);
+	return made;
+}
+
 /** The body of a sheet whose faces lie at `low` and `high`: triangles with flat normals. */
-export function bodyOf(rings: Vector2[][], { low, high }: Bounded): BufferGeometry {
+export function bodyOf(rings: Vector2[][], bounded: Bounded): BufferGeometry {
+	const { low, high } = bounded;
 	const faces = ShapeUtils.triangulateShape(rings[0]!, rings.slice(1)) as [number, number, number][];
 	const points = rings.flat();
 	const count = 6 * faces.length + 6 * points.length;
@@ -68,11 +81,12 @@ export function bodyOf(rings: Vector2[][], { low, high }: Bounded): BufferGeomet
 			put(a, high, x, y, 0);
 		}
 	}
-	return new BufferGeometry().setAttribute('position', new BufferAttribute(at, 3)).setAttribute('normal', new BufferAttribute(normals, 3));
+	return withPoints(at, rings, bounded).setAttribute('normal', new BufferAttribute(normals, 3));
 }
 
 /** The lines of a sheet's edges: both outlines, and a line across at each sharp corner. */
-export function edgesOf(rings: Vector2[][], { low, high }: Bounded): BufferGeometry {
+export function edgesOf(rings: Vector2[][], bounded: Bounded): BufferGeometry {
+	const { low, high } = bounded;
 	const ends: number[] = [];
 	for (const ring of rings) {
 		const walls = wallNormals(ring);
@@ -83,5 +97,5 @@ export function edgesOf(rings: Vector2[][], { low, high }: Bounded): BufferGeome
 			if (before.dot(walls[i]!) < SHARP_TURN) ends.push(a.x, a.y, low, a.x, a.y, high);
 		}
 	}
-	return new BufferGeometry().setAttribute('position', new BufferAttribute(new Float32Array(ends), 3));
+	return withPoints(new Float32Array(ends), rings, bounded);
 }

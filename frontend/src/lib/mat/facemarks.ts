@@ -4,7 +4,7 @@ import {
 	BufferGeometry,
 	DoubleSide,
 	Float32BufferAttribute,
-	LineBasicMaterial,
+	FrontSide,
 	LineSegments,
 	Mesh,
 	MeshBasicMaterial,
@@ -14,9 +14,10 @@ import {
 	SRGBColorSpace,
 	TextureLoader,
 	Vector2,
-	type Color
+	type Side
 } from 'three';
 import type { PartOut } from '../../api/types';
+import type { Paints } from './paints';
 
 const ABOVE_FACE = 0.04; // [mm] marks lie this far above the sheet, so that they are not lost in it
 
@@ -24,14 +25,14 @@ const ABOVE_FACE = 0.04; // [mm] marks lie this far above the sheet, so that the
 export type PictureOf = (part: string, mark: number) => string;
 
 /** A picture's dots in its frame, whose corners begin at the lower left of the image. */
-function pictured(frame: number[][], url: string, ondone: () => void): Mesh {
+function pictured(frame: number[][], url: string, side: Side, ondone: () => void): Mesh {
 	const [a, b, , d] = frame as [number[], number[], number[], number[]];
 	const width = Math.hypot(b[0]! - a[0]!, b[1]! - a[1]!);
 	const height = Math.hypot(d[0]! - a[0]!, d[1]! - a[1]!);
 	const map = new TextureLoader().load(url, ondone);
 	map.colorSpace = SRGBColorSpace;
 	const mirrored = (b[0]! - a[0]!) * (d[1]! - a[1]!) < (b[1]! - a[1]!) * (d[0]! - a[0]!);
-	const mesh = new Mesh(new PlaneGeometry(width, height), new MeshBasicMaterial({ map, transparent: true, depthWrite: false }));
+	const mesh = new Mesh(new PlaneGeometry(width, height), new MeshBasicMaterial({ map, side, transparent: true, depthWrite: false }));
 	mesh.position.set((b[0]! + d[0]!) / 2, (b[1]! + d[1]!) / 2, 0);
 	mesh.rotation.z = Math.atan2(b[1]! - a[1]!, b[0]! - a[0]!);
 	if (mirrored) mesh.scale.y = -1;
@@ -39,11 +40,19 @@ function pictured(frame: number[][], url: string, ondone: () => void): Mesh {
 }
 
 /** What is burned on both faces: engraved areas filled, pictures as dots, scored lines as lines. */
-export function burned(part: PartOut, ink: Color, picture: PictureOf, ondone: () => void): (Mesh | LineSegments)[] {
-	return [false, true].flatMap((back) => onFace(part, back, ink, picture, ondone));
+export function burned(part: PartOut, colour: string, paints: Paints, picture: PictureOf, ondone: () => void): (Mesh | LineSegments)[] {
+	return [false, true].flatMap((back) => onFace(part, back, colour, paints, picture, ondone));
 }
 
-function onFace(part: PartOut, back: boolean, ink: Color, picture: PictureOf, ondone: () => void): (Mesh | LineSegments)[] {
+function onFace(
+	part: PartOut,
+	back: boolean,
+	colour: string,
+	paints: Paints,
+	picture: PictureOf,
+	ondone: () => void
+): (Mesh | LineSegments)[] {
+	const side = part.reverse ? DoubleSide : back ? BackSide : FrontSide; // a reversed part's marks are seen through the sheet
 	const areas: Shape[] = [];
 	const ends: number[] = [];
 	const made: (Mesh | LineSegments)[] = [];
@@ -51,7 +60,7 @@ function onFace(part: PartOut, back: boolean, ink: Color, picture: PictureOf, on
 		if (!!mark.back !== back) continue;
 		const line = mark.line as number[][];
 		if (mark.photo) {
-			made.push(pictured(line, picture(part.id, i), ondone));
+			made.push(pictured(line, picture(part.id, i), side, ondone));
 			continue;
 		}
 		if (mark.operation === 'engrave' && mark.closed) {
@@ -64,16 +73,13 @@ function onFace(part: PartOut, back: boolean, ink: Color, picture: PictureOf, on
 			ends.push(a[0]!, a[1]!, 0, b[0]!, b[1]!, 0);
 		}
 	}
-	if (areas.length) made.push(new Mesh(new ShapeGeometry(areas), new MeshBasicMaterial({ color: ink, transparent: true, opacity: 0.8 })));
+	if (areas.length) made.push(new Mesh(new ShapeGeometry(areas), paints.area(colour, side)));
 	if (ends.length) {
 		const geometry = new BufferGeometry().setAttribute('position', new Float32BufferAttribute(ends, 3));
-		made.push(new LineSegments(geometry, new LineBasicMaterial({ color: ink })));
+		made.push(new LineSegments(geometry, paints.line(colour, side)));
 	}
 	for (const m of made) {
 		m.position.z = part.reverse || back ? part.low - ABOVE_FACE : part.high + ABOVE_FACE;
-		if (part.reverse)
-			(m.material as MeshBasicMaterial).side = DoubleSide; // seen through the sheet
-		else if (back) (m.material as MeshBasicMaterial).side = BackSide;
 		m.raycast = () => {}; // picking is of the sheet
 	}
 	return made;

@@ -6,6 +6,7 @@ import {
 	BufferGeometry,
 	Color,
 	DirectionalLight,
+	FrontSide,
 	GridHelper,
 	Group,
 	HemisphereLight,
@@ -30,6 +31,7 @@ import { bodyOf, edgesOf, ringsOf } from './body';
 import { coarseOutline } from './coarse';
 import { burned, type PictureOf } from './facemarks';
 import { AxisHandles, snapped, type Axis } from './handles';
+import { Paints } from './paints';
 
 export interface Hit {
 	part: string;
@@ -42,6 +44,8 @@ interface Shown {
 	/** what it was made from: a part that is the same is not made again */
 	from: string;
 	mesh: Mesh<BufferGeometry, MeshLambertMaterial>;
+	/** the body's paint, lit or not */
+	paint: (lit: boolean) => MeshLambertMaterial;
 	base: Matrix4;
 	middle: Vector3;
 	/** lowest point of the part in its place */
@@ -54,7 +58,6 @@ const SHARP = 2;
 const STILL_MS = 140; // without a change until it is drawn sharply
 const DETAILED = 60; // corners; above this a part is drawn without its notches while it is turned
 const MAT = '#17463f';
-const LIT = new Color('#ffffff');
 
 /** A part without its notches and holes. */
 function coarseBody(part: PartOut): BufferGeometry {
@@ -84,6 +87,7 @@ export class AssemblyScene {
 	private readonly marks = new Group();
 	private readonly arrow = new ArrowHelper(new Vector3(0, 0, 1), new Vector3(), 1, '#ffffff');
 	private grid: GridHelper | null = null;
+	private readonly paints = new Paints();
 	private shown: Shown[] = [];
 	private readonly leaving: (Mesh | LineSegments)[] = [];
 	private centre = new Vector3();
@@ -146,7 +150,7 @@ export class AssemblyScene {
 		const seen = this.shown.filter((s) => !this.hidden.has(s.part.id));
 		const pieces = seen.map((s) => {
 			const piece = (s.part.profile.outer.length > DETAILED ? coarseBody(s.part) : s.mesh.geometry.clone()).applyMatrix4(s.group.matrix);
-			const colour = s.mesh.material.color.clone().lerp(LIT, s.mesh.material.emissiveIntensity / 2);
+			const colour = Paints.seen(s.mesh.material);
 			const count = piece.getAttribute('position').count;
 			const colours = new Float32Array(3 * count);
 			for (let i = 0; i < count; i++) colour.toArray(colours, 3 * i);
@@ -180,9 +184,10 @@ export class AssemblyScene {
 		}
 		const low = new Vector3(Infinity, Infinity, Infinity);
 		const high = new Vector3(-Infinity, -Infinity, -Infinity);
+		const w = new Vector3();
 		for (const s of this.shown) {
 			for (const p of s.part.profile.outer) {
-				const w = new Vector3(p[0], p[1], s.part.low).applyMatrix4(s.base);
+				w.set(p[0]!, p[1]!, s.part.low).applyMatrix4(s.base);
 				low.min(w);
 				high.max(w);
 			}
@@ -201,33 +206,29 @@ export class AssemblyScene {
 	private make(part: PartOut, from: string, colour: string, clear: boolean, picture: PictureOf): Shown {
 		const rings = ringsOf(part.profile);
 		const geometry = bodyOf(rings, part);
-		const material = new MeshLambertMaterial({
-			color: colour,
-			transparent: clear,
-			opacity: clear ? 0.45 : 1
-		});
-		material.polygonOffset = true;
-		material.polygonOffsetFactor = 1;
-		const mesh = new Mesh(geometry, material);
+		const paint = (lit: boolean) => this.paints.body(colour, clear, lit);
+		const mesh = new Mesh(geometry, paint(false));
 		mesh.userData.part = part.id;
-		const ink = new Color(colour).multiplyScalar(0.42);
-		const edges = new LineSegments(edgesOf(rings, part), new LineBasicMaterial({ color: ink }));
+		const edges = new LineSegments(edgesOf(rings, part), this.paints.line(colour, FrontSide));
 		const group = new Group();
-		group.add(mesh, edges, ...burned(part, ink, picture, () => this.draw()));
+		group.add(mesh, edges, ...burned(part, colour, this.paints, picture, () => this.draw()));
 		group.matrixAutoUpdate = false;
 		this.world.add(group);
-		geometry.computeBoundingBox();
 		const base = poseOf(part);
 		const low = geometry.boundingBox!.clone().applyMatrix4(base).min.z;
 		const middle = geometry.boundingBox!.getCenter(new Vector3());
-		return { part, from, group, mesh, base, middle: middle.applyMatrix4(base), low };
+		return { part, from, group, mesh, paint, base, middle: middle.applyMatrix4(base), low };
 	}
 
-	/** Let go of what is not shown any more: after the next picture, so that the programs which both use are not compiled again. */
+	/** Let go of what is not shown any more: after the next picture, which is waited for. */
 	private letGo(): void {
 		for (const gone of this.leaving.splice(0)) {
 			gone.geometry.dispose();
-			(gone.material as MeshLambertMaterial | LineBasicMaterial).dispose();
+			const { map } = gone.material as MeshBasicMaterial;
+			if (map) {
+				map.dispose();
+				(gone.material as MeshBasicMaterial).dispose(); // paints are shared, pictures are not
+			}
 		}
 	}
 
@@ -270,10 +271,7 @@ export class AssemblyScene {
 
 	/** Light parts up, and draw the outlines of joint features in their planes. */
 	setLit(parts: Set<string>, features: Map<string, readonly (readonly number[])[][]>): void {
-		for (const s of this.shown) {
-			s.mesh.material.emissive = parts.has(s.part.id) ? s.mesh.material.color.clone().lerp(LIT, 0.12) : new Color(0);
-			s.mesh.material.emissiveIntensity = parts.has(s.part.id) ? 0.34 : 0;
-		}
+		for (const s of this.shown) s.mesh.material = s.paint(parts.has(s.part.id));
 		for (const line of [...this.marks.children] as LineLoop[]) {
 			line.geometry.dispose();
 			this.marks.remove(line);
@@ -423,6 +421,7 @@ export class AssemblyScene {
 		this.controls.dispose();
 		this.handles.dispose();
 		this.arrow.dispose();
+		this.paints.dispose();
 		this.renderer.dispose();
 	}
 }

@@ -10,7 +10,7 @@ import sys
 import tempfile
 from pathlib import Path
 
-ROOT = Path(__file__).resolve().parent.parent
+ROOT = Path(__file__).resolve().parent.parent.parent
 SECONDS = (2, 10, 60)
 SEEDS = (1, 2)
 #: density after 2, 10 and 60 s of a compiled solver that uses no holes, on the same problems
@@ -54,6 +54,6 @@ def main(folder: Path, seconds: tuple[float, ...]) -> None:
             print(f"{problem.stem:<12} {s:4.0f} {min(r[0] for r in runs):8.2f} {best[1]:8.4f} {ratio}  {best[2]:6d}  {best[3]:12.1f}", flush=True)
 
 
-if __name__ == "__main__":
-    where = Path(sys.argv[1]) if len(sys.argv) > 1 else ROOT / "benchmarks" / "nesting"
-    main(where, tuple(float(s) for s in sys.argv[2:]) or SECONDS[:2])
+def asked(given: list[str]) -> tuple[Path, tuple[float, ...]]:
+    """Read FOLDER and SECONDS, as typed."""
+    return Path(given[0]) if given else ROOT / "benchmarks" / "nesting", tuple(float(s) for s in given[1:]) or SECONDS[:2]

@@ -1,0 +1,181 @@
+"""How long the core takes, apart from any server."""
+# ruff: noqa: T201  (a table on the screen is what it is for)
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from timing import row, timed
+
+if TYPE_CHECKING:
+    from collections.abc import Iterator
+
+    from notchcore.measure.stock import Stock
+
+
+def _forms(ply: Stock) -> None:
+    """Time families as they begin, and one number of a ribbed form changed."""
+    from notchcore.check.dryfit import dry_fit
+    from notchcore.design.design import Design, build
+    from notchcore.design.families.crate import CrateNumbers
+    from notchcore.design.families.registry import FAMILIES
+
+    stocks = {"ply": ply}
+    for family in FAMILIES.values():
+        design = Design(numbers=family.numbers(), stocks={r.id: "ply" for r in family.roles})
+        row(
+            f"core: {family.label.lower()} of {len(build(design, stocks).parts)} parts built again",
+            timed(lambda d=design: build(d, stocks), runs=5),
+        )
+    for along, across, aim in ((12, 18, "300 ms in all"), (40, 40, "1.5 s in all")):
+        rises = iter(range(60, 200))
+
+        def changed(along: int = along, across: int = across, rises: Iterator[int] = rises) -> object:
+            numbers = CrateNumbers(width=900, depth=900, along=along, across=across, rise=next(rises))
+            return build(
+                Design(numbers=numbers, stocks={"along": "ply", "across": "ply"}),
+                stocks,
+            )
+
+        row(
+            f"core: a number of a ribbed form of {along + across} parts, {along * across} joints",
+            timed(changed, runs=5),
+            aim=aim,
+        )
+    assembly = build(
+        Design(
+            numbers=CrateNumbers(width=900, depth=900, along=40, across=40),
+            stocks={"along": "ply", "across": "ply"},
+        ),
+        stocks,
+    )
+    row(
+        "core: dry fit of 80 ribs, 1,600 joints",
+        timed(lambda: dry_fit(assembly, stocks), runs=2, warm=0),
+    )
+
+
+def _orders() -> None:
+    """Time the order of many contours: plates in a grid, each with two holes; each order is replayed by an independent check."""
+    import math
+    from random import Random
+
+    from notchcore.geom.contours import contour_of
+    from notchcore.measure.machine import Operation
+    from notchcore.plan import tour
+    from notchcore.plan.order import cutting_order
+    from notchcore.plan.paths import CutPath
+    from tests.replay import replay
+
+    tour.warm()
+
+    def ring(name: str, x: float, y: float, size: float, operation: Operation) -> CutPath:
+        corners = ((x, y), (x + size, y), (x + size, y + size), (x, y + size))
+        return CutPath(
+            id=name,
+            part=name,
+            copy=0,
+            operation=operation,
+            contour=contour_of(corners),
+        )
+
+    for count, aim in ((50, "2 s"), (200, "2 s"), (1000, "2 s"), (5000, "10 s")):
+        random, paths = Random(count), []
+        columns = math.ceil(math.sqrt(count / 3))
+        for i in range(count // 3):
+            x, y = (
+                40 * (i % columns) + random.uniform(0, 8),
+                40 * (i // columns) + random.uniform(0, 8),
+            )
+            paths += [
+                ring(f"{i}", x, y, 30, Operation.OUTER),
+                ring(f"{i}a", x + random.uniform(3, 8), y + 3, 8, Operation.INNER),
+                ring(f"{i}b", x + 18, y + random.uniform(12, 17), 8, Operation.INNER),
+            ]
+        random.shuffle(paths)
+        found: list[tuple[list[CutPath], float]] = []
+
+        def order(paths: list[CutPath] = paths, found: list[tuple[list[CutPath], float]] = found) -> None:
+            found[:] = [cutting_order(paths)]
+
+        row(
+            f"core: order of {len(paths)} contours",
+            timed(order, runs=2, warm=0),
+            aim=aim,
+        )
+        ordered, travel = found[0]
+        print(f"{'':<10}travel {travel:.0f} mm; replay: {'; '.join(replay(ordered)[:3]) or 'nothing broken'}")
+
+
+def core() -> None:
+    from notchcore.check.dryfit import dry_fit
+    from notchcore.design.design import build
+    from notchcore.measure.machine import Machine, default_settings
+    from notchcore.nest.pack import pack
+    from notchcore.nest.search import Work
+    from notchcore.nest.values import Nesting, NestPart, NestRules, SheetKind
+    from notchcore.plan.cutplan import cut_plan
+    from tests.strategies import make_box, make_stock
+
+    stocks = {"ply": make_stock("ply", 3.08)}
+    for columns, rows in ((2, 2), (3, 2), (8, 6), (12, 12)):
+        design = make_box(
+            same_stock=True,
+            width=60 + 40 * columns,
+            depth=50 + 40 * rows,
+            height=60,
+            columns=columns,
+            rows=rows,
+        )
+        parts = len(build(design, stocks).parts)
+        row(
+            f"core: box of {parts} parts rebuilt",
+            timed(lambda d=design: build(d, stocks), runs=15),
+            aim="100 ms at 8 parts" if parts == 8 else "",
+        )
+    _forms(stocks["ply"])
+    _orders()
+    for columns, rows in ((3, 2), (12, 12)):
+        design = make_box(
+            same_stock=True,
+            width=60 + 40 * columns,
+            depth=50 + 40 * rows,
+            height=60,
+            columns=columns,
+            rows=rows,
+        )
+        assembly = build(design, stocks)
+        row(
+            f"core: dry fit of {len(assembly.parts)} parts, {len(assembly.meetings)} joints",
+            timed(lambda a=assembly: dry_fit(a, stocks), runs=3, warm=0),
+        )
+    design = make_box(same_stock=True, width=214, depth=150, height=62, columns=3, rows=2)
+    assembly = build(design, stocks)
+    machine = Machine(id="m", name="Alder desk laser")
+    for copies in (1, 7, 25):
+        wanted = [NestPart(id=p.id, stock="ply", profile=p.profile, count=copies) for p in assembly.parts]
+        sheets = [SheetKind(id="s", stock="ply", name="s", width=600, height=400, count=200)]
+
+        def first(wanted: list[NestPart] = wanted, sheets: list[SheetKind] = sheets) -> Nesting:
+            return pack(wanted, sheets, NestRules(), Work(1))
+
+        row(
+            f"core: first packing of {copies * len(wanted)} parts",
+            timed(first, runs=3, warm=0),
+            aim="2 s",
+        )
+        nesting = first()
+        row(
+            f"core: cut plan of {copies * len(wanted)} parts",
+            timed(
+                lambda n=nesting: cut_plan(
+                    assembly,
+                    n,
+                    stocks,
+                    machine,
+                    {"ply": default_settings(stocks["ply"])},
+                ),
+                runs=2,
+                warm=0,
+            ),
+        )

@@ -1,0 +1,66 @@
+"""How long a person waits, in Chromium: from what they do until it is drawn."""
+
+from __future__ import annotations
+
+from server import RIBS, Desk
+from timing import row, timed
+
+#: notes when Enter was pressed and when the 3D view last drew
+CLOCK = """
+for (const name of ['drawElements', 'drawArrays']) {
+    const drawn = WebGL2RenderingContext.prototype[name];
+    WebGL2RenderingContext.prototype[name] = function (...given) { window.lastDrawn = performance.now(); return drawn.apply(this, given); };
+}
+addEventListener('keydown', (event) => { if (event.key === 'Enter') [window.entered, window.lastDrawn] = [performance.now(), 0]; }, true);
+"""
+STILL_MS = 1500  # without drawing: what was typed is shown
+
+
+def shown_edits(desk: Desk, count: int = 12) -> None:
+    """Time one number typed, until the 3D view shows all parts anew; each is one that was never built before."""
+    desk.page.add_init_script(CLOCK)
+    for along, across, aim in RIBS:
+        project = desk.ribbed(along, across)
+        desk.page.goto(f"/projects/{project}/build")
+        desk.page.locator(f"canvas[data-drawn='{along + across}']").wait_for()
+        field = desk.page.get_by_label("Lowest height")
+        seconds = []
+        for k in range(count + 1):
+            desk.page.wait_for_timeout(STILL_MS)
+            field.fill(f"{40 + 0.7 * k:.1f}")
+            field.press("Enter")
+            shown = f"document.body.innerText.includes('revision {k + 2} · saved') && lastDrawn > entered && performance.now() - lastDrawn > {STILL_MS}"
+            desk.page.wait_for_function(f"() => {shown}", polling=STILL_MS / 2)  # seldom: looking takes time away from what is timed
+            seconds.append(desk.page.evaluate("() => (lastDrawn - entered) / 1000"))
+        row(f"page: a number of {along + across} ribs typed until it is drawn", seconds[1:], aim=aim)
+
+
+def filtered(desk: Desk, project: int) -> None:
+    """Time the rack of a makerspace, filtered; the server's bench has filled it."""
+    desk.page.goto(f"/projects/{project}/sheets")
+    words = desk.page.get_by_label("Filter by name, family or thickness")
+    words.wait_for()
+    desk.page.wait_for_timeout(1000)
+    numbers = iter(range(1, 100))
+
+    def one() -> None:
+        number = next(numbers)
+        words.fill(f"sheet {number}")
+        desk.page.get_by_role("button", name=f"Sheet {number}", exact=False).first.wait_for()
+
+    row("page: rack of 300 stocks filtered", timed(one, runs=10), aim="200 ms")
+
+
+def opened(desk: Desk, project: int) -> None:
+    """Time the two pages that work begins on."""
+
+    def build() -> None:
+        desk.page.goto(f"/projects/{project}/build")
+        desk.page.locator("canvas[data-drawn='10']").wait_for()
+
+    def board() -> None:
+        desk.page.goto("/")
+        desk.page.get_by_text("Seed packet drawer").first.wait_for()
+
+    row("page: Build opened until its 3D view is drawn", timed(build, runs=5), aim="2 s")
+    row("page: shop board opened until its cards are there", timed(board, runs=5), aim="2 s")
