@@ -17,7 +17,7 @@ from apps.accounts.access import mine, require_role
 from apps.accounts.models import Role
 from apps.designs import convert, queries, services
 from apps.designs.models import Project, Revision, StageJob
-from notchcore.check.dryfit import MeetingOdds, meeting_odds, meeting_sd
+from notchcore.check.dryfit import MeetingOdds, as_cut, meeting_odds, meeting_sd
 from notchcore.design.assembly import Fact, JointFeature, Mark, Meeting, Part, drawn_width, extent_of
 from notchcore.design.design import Design, scaled
 from notchcore.design.families.registry import Numbers
@@ -118,7 +118,7 @@ class MeetingRow(Schema):
     style: str
     count: int
     feel: Feel | None
-    clearance: float | None
+    clearance: float | None  #: as it comes out on this machine
     sd: float  #: of the clearance
     pair: str  #: of stocks, a key of `boundaries`
 
@@ -387,7 +387,7 @@ def _meeting_rows(now: queries.Current) -> tuple[list[MeetingRow], dict[str, Bou
                 style=m.style,
                 count=m.count,
                 feel=m.feel,
-                clearance=m.clearance.value if m.clearance else None,
+                clearance=as_cut(m, now.stocks, now.fits) if m.clearance else None,
                 sd=sd,
                 pair=pair,
             )

@@ -15,7 +15,7 @@ from notchcore.measure.fit import Feel, Fits
 from notchcore.measure.gauge import Answer
 from notchcore.measure.hazards import Confirmation
 from notchcore.measure.kerf import KerfTest, KerfTestKind, Setup
-from notchcore.measure.machine import Machine, Settings, default_settings
+from notchcore.measure.machine import KerfPlace, Machine, Settings, default_settings
 from notchcore.measure.stock import Stock, StockEvidence, fits_of, stock_of
 from notchcore.measure.thickness import Reading
 from notchcore.nest.values import SheetKind
@@ -127,7 +127,10 @@ def measured(rows: Iterable[models.Stock], machine: Machine) -> Measured:
     evidence = {str(r.pk): evidence_of(r) for r in rows}
     setups = {str(r.pk): now_on(r, machine) for r in rows}
     stocks = {k: stock_of(e, today=today, setup=setups[k]) for k, e in evidence.items()}
-    fits = fits_of(evidence, stocks, today=today, setup=Setup(machine=machine.id, lens=machine.lens), machine_sd=machine.position_sd)
+    fits = fits_of(
+        evidence, stocks, today=today, setup=Setup(machine=machine.id, lens=machine.lens), machine_sd=machine.position_sd,
+        kerf_left=machine.kerf_place is KerfPlace.NONE,
+    )  # fmt: skip
     settings = {str(r.pk): settings_of(r, stocks[str(r.pk)], machine) for r in rows}
     return Measured(evidence=evidence, stocks=stocks, settings=settings, setups=setups, fits=fits,
                     bed=(machine.bed_width, machine.bed_height))  # fmt: skip

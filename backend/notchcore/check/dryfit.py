@@ -90,6 +90,18 @@ def meeting_sd(meeting: Meeting, stocks: Mapping[str, Stock], boundaries: Bounda
     )  # fmt: skip
 
 
+def as_cut(meeting: Meeting, stocks: Mapping[str, Stock], fits: Fits) -> Mm:
+    """Return the clearance that a meeting comes out with [mm]: what was asked for, and the beam where nothing corrects for it.
+
+    A slot that takes a sheet gains one kerf; where an opening and what enters it are both cut, each adds its share. A piece that falls out of an
+    opening has the beam for its clearance anyway.
+    """
+    if meeting.clearance is None:
+        return 0.0
+    left = fits.kerf_left and meeting.feel is not None
+    return meeting.clearance.value + (meeting.kerf_share * stocks[meeting.kerf_stock].kerf.value if left else 0.0)
+
+
 def meeting_odds(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS) -> tuple[MeetingOdds, ...]:
     """Return how each joint will feel, given how well thickness, kerf and the boundaries between feels are known."""
     stock_of_part = {p.id: stocks[p.stock] for p in assembly.parts}
@@ -99,7 +111,7 @@ def meeting_odds(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_F
             continue
         boundaries = fits.between(stock_of_part[m.a].key, stock_of_part[m.b].key)
         sd = meeting_sd(m, stocks, boundaries, fits)
-        odds = odds_of(clearance=m.clearance.value, sd=sd, boundaries=boundaries)
+        odds = odds_of(clearance=as_cut(m, stocks, fits), sd=sd, boundaries=boundaries)
         found.append(MeetingOdds(meeting=m.id, odds=odds, rework=odds.rattles + odds.wont_go))
     return tuple(found)
 
@@ -152,6 +164,15 @@ def _locked(order: AssemblyOrder, parts: tuple[Part, ...]) -> tuple[Finding, ...
     )  # fmt: skip
 
 
+def _kerf_left(assembly: Assembly, stocks: Mapping[str, Stock], fits: Fits) -> tuple[Finding, ...]:
+    more = [as_cut(m, stocks, fits) - m.clearance.value for m in assembly.meetings if m.clearance is not None]
+    if assembly.on_line or max(more, default=0.0) <= 0:
+        return ()
+    text = (f"This machine is set to correct kerf nowhere: joints come out up to {max(more):.2f} mm looser than asked for, and parts a beam smaller. "
+            "The odds below reckon with that. Let kerf be corrected in the paths (Sheets, the machine) unless this is meant.")  # fmt: skip
+    return (Finding(code="kerf_left", severity=Severity.LOOK, message=text, facts={"looser_mm": round(max(more), 4)}),)
+
+
 def dry_fit(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS, around: Around | None = None) -> DryFit:
     """Return all findings, gravest first, an assembly order, the odds of every joint, and cautions.
 
@@ -162,6 +183,7 @@ def dry_fit(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS, 
     order = AssemblyOrder(steps=()) if hit else assembly_order(assembly.parts)
     odds = meeting_odds(assembly, stocks, fits)
     checks: list[tuple[str, str, tuple[Finding, ...]]] = [
+        ("kerf_left", "Kerf is corrected somewhere", _kerf_left(assembly, stocks, fits)),
         ("collision", "No two parts want the same place", hit),
         ("locked_assembly", "The parts go together by straight moves", _locked(order, assembly.parts)),
         ("unheld_part", "Every part is held by a joint or a glue face", () if assembly.on_line else unheld_parts(assembly)),

@@ -78,10 +78,11 @@ def pair_key(stock_a: str, stock_b: str) -> str:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Fits:
-    """Boundaries by pair of stocks (see `pair_key`), and how well the machine keeps a position."""
+    """Boundaries by pair of stocks (see `pair_key`), how well the machine keeps a position, and whether it leaves kerf alone."""
 
     known: Mapping[str, Boundaries] = field(default_factory=dict)
     machine_sd: Mm = MACHINE_SD
+    kerf_left: bool = False  #: kerf is corrected nowhere: all joints come out looser by it
 
     def between(self, a: tuple[str, str], b: tuple[str, str]) -> Boundaries:
         """Return the boundaries for two stocks, each given as (id, family)."""

@@ -97,7 +97,10 @@ def stock_of(evidence: StockEvidence, *, today: str, setup: Setup = NO_SETUP) ->
     )
 
 
-def fits_of(evidence: Mapping[str, StockEvidence], stocks: Mapping[str, Stock], *, today: str, setup: Setup = NO_SETUP, machine_sd: Mm = MACHINE_SD) -> Fits:
+def fits_of(
+    evidence: Mapping[str, StockEvidence], stocks: Mapping[str, Stock], *, today: str, setup: Setup = NO_SETUP, machine_sd: Mm = MACHINE_SD,
+    kerf_left: bool = False,
+) -> Fits:  # fmt: skip
     """Return the boundaries between feels of every pair that was felt on this machine and lens.
 
     Feels of pairs with a stock that is not among `stocks` are left out.
@@ -115,4 +118,4 @@ def fits_of(evidence: Mapping[str, StockEvidence], stocks: Mapping[str, Stock], 
         )
         for pair, answers in by_pair(said).items()
     }  # fmt: skip
-    return Fits(known=known, machine_sd=machine_sd)
+    return Fits(known=known, machine_sd=machine_sd, kerf_left=kerf_left)

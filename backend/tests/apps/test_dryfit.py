@@ -91,6 +91,19 @@ def test_steps_in_an_own_order_with_notes_make_nothing_stale_and_are_in_the_guid
     assert api("get", f"projects/{drawer.pk}/guide.pdf").status_code == 422
 
 
+def test_a_machine_that_leaves_kerf_alone_makes_joints_looser_and_the_dry_fit_says_so(api: Api, drawer: Project) -> None:
+    machine = api.ok("get", f"projects/{drawer.pk}")["machine"]
+    before = {m["id"]: m for m in api.ok("get", f"projects/{drawer.pk}/build")["meetings"]}
+    assert checked(api, drawer)["fresh"]
+    api.ok("patch", f"machines/{machine}", {"kerf_place": "none"})
+    assert not api.ok("get", f"projects/{drawer.pk}/check")["fresh"]
+    assert "nowhere" in finding(api, drawer, "kerf_left")["message"]
+    after = {m["id"]: m for m in api.ok("get", f"projects/{drawer.pk}/build")["meetings"]}
+    felt = [k for k, m in before.items() if m["feel"]]
+    assert felt
+    assert all(0.05 < after[k]["clearance"] - before[k]["clearance"] < 1 for k in felt)
+
+
 def test_what_if_moves_the_odds_and_saves_nothing(api: Api, drawer: Project) -> None:
     head = api.ok("get", f"projects/{drawer.pk}")["revision"]
     walnut = str(Stock.objects.get(name="Walnut 3").pk)

@@ -15,6 +15,7 @@ from hypothesis import strategies as st
 from shapely.geometry import LineString, Point, Polygon
 from svgelements import SVG, Circle, Path
 
+from notchcore.check.dryfit import as_cut, dry_fit
 from notchcore.design.assembly import Assembly, JointFeature, drawn_width
 from notchcore.design.design import build
 from notchcore.design.families.box import Top
@@ -25,6 +26,7 @@ from notchcore.formats.runsheet import RunSheet, run_sheet_pdf
 from notchcore.formats.sheetfile import SheetFile
 from notchcore.formats.svg import sheet_svg
 from notchcore.geom.contours import Contour, Segment, contour_of, sampled
+from notchcore.measure.fit import Fits
 from notchcore.measure.machine import KerfPlace, Machine, Operation, default_settings
 from notchcore.measure.stock import Stock
 from notchcore.nest.gate import placed_shape, shape_at
@@ -387,6 +389,36 @@ def test_corrected_in_joints_only_slots_and_tabs_have_their_widths_and_outlines_
     assert compared > 20
     assert next(f for f in plan.findings if f.code == "kerf_in_joints")
     assert "joints of these paths" in sheet_file(plan, replace(MACHINE, kerf_place=KerfPlace.JOINTS)).statement
+
+
+@pytest.mark.parametrize("kerf", [0.08, 0.3])
+def test_corrected_nowhere_the_beam_leaves_the_clearance_that_the_dry_fit_reckons_with(kerf: float) -> None:
+    assembly, nesting, plan, stocks = job(replace(MACHINE, kerf_place=KerfPlace.NONE), kerf)
+    left = beamed(plan, kerf)
+    places = {p.part: p for p in nesting.sheets[0].placements}
+    looser: dict[str, dict[bool, float]] = {m.id: {} for m in assembly.meetings if m.clearance is not None}
+    for part in assembly.parts:
+        for f in part.features:
+            if f.meeting not in looser:
+                continue
+            corners = shape_at(Polygon(f.corners), places[part.id].turn, places[part.id].x, places[part.id].y)
+            at = replace(f, corners=tuple(corners.exterior.coords[:4]), axis=turned_axis(f.axis, places[part.id].turn))
+            if at_the_end(at, left[part.id]):
+                continue
+            by = (measured_width(left[part.id], at) - f.width.value) * (1 if f.kind.is_gap else -1)
+            looser[f.meeting][f.kind.is_gap] = max(by, looser[f.meeting].get(f.kind.is_gap, 0.0))
+    fits, compared = Fits(kerf_left=True), 0
+    for m in assembly.meetings:
+        if m.clearance is None or not looser[m.id].keys() >= ({True, False} if m.kerf_share > 1 else {True}):
+            continue  # all its gaps lie at the ends of edges
+        told = as_cut(m, stocks, fits) - m.clearance.value
+        assert told == pytest.approx(looser[m.id][True] + (looser[m.id][False] if m.kerf_share > 1 else 0.0), abs=2e-3)
+        compared += 1
+    assert compared > 10
+    assert as_cut(assembly.meetings[0], stocks, Fits()) == pytest.approx(assembly.meetings[0].clearance.value if assembly.meetings[0].clearance else 0.0)
+    found = {f.code: f.severity for f in dry_fit(assembly, stocks, fits).findings}
+    assert found["kerf_left"] == "look"
+    assert {f.code: f.severity for f in dry_fit(assembly, stocks).findings}["kerf_left"] == "fine"
 
 
 def turned_axis(axis: tuple[float, float], turn: float) -> tuple[float, float]:

@@ -37,6 +37,9 @@ export class Problem extends Error {
 	}
 }
 
+/** How sentences of the server are told; whoever knows the person's unit sets it. */
+export const speech = { said: (text: string) => text };
+
 type Answer<T> = { data?: T; error?: unknown; response: Response };
 
 /** Return the data of an answer, or throw its Problem; a dead line is a Problem too. */
@@ -55,7 +58,7 @@ export async function need<T>(asked: Promise<Answer<T>>): Promise<T> {
 		};
 		throw new Problem(
 			told.code ?? 'http.unknown',
-			told.message ?? `The server answered ${answer.response.status}. Try again; nothing was lost.`,
+			told.message ? speech.said(told.message) : `The server answered ${answer.response.status}. Try again; nothing was lost.`,
 			{ ...told.facts, answer: answer.error },
 			answer.response.status
 		);

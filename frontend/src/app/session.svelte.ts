@@ -1,11 +1,13 @@
 /** Who is signed in, and how they read lengths. */
-import { api, need } from '../api/client';
+import { api, need, speech } from '../api/client';
 import type { Me } from '../api/types';
-import type { Unit } from '../lib/units/units';
+import { said, type Unit } from '../lib/units/units';
 
 class Session {
 	me = $state<Me | null>(null);
 	unit = $derived((this.me?.unit ?? 'mm') as Unit);
+	/** A sentence of the server, with its lengths as this person reads them. */
+	said = (text: string) => said(text, this.unit);
 
 	async load() {
 		this.me = await need(api.GET('/api/me'));
@@ -30,3 +32,4 @@ class Session {
 }
 
 export const session = new Session();
+speech.said = session.said;

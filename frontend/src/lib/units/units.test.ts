@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { bareFigure, clock, show, showKerf, signed, unitName } from './units';
+import { bareFigure, clock, said, show, showKerf, signed, unitName } from './units';
 
 describe('showing lengths', () => {
 	it.each([
@@ -25,6 +25,18 @@ describe('showing lengths', () => {
 	it('names the unit once', () => {
 		expect(['mm', 'in', 'in/64', 'thou'].map((u) => unitName(u as 'mm'))).toEqual(['mm', 'in', 'in', 'thou']);
 	});
+});
+
+describe('a sentence of the server', () => {
+	it.each([
+		['A tab of 3.05 mm is narrow.', 'in', 'A tab of 0.1201 in is narrow.'],
+		['Base is 609.6 × 304.8 mm: larger than the bed.', 'in', 'Base is 24.000 × 12.000 in: larger than the bed.'],
+		['2 ribs leave 12.7 mm; use 7 or fewer.', 'in/64', '2 ribs leave 1/2 in; use 7 or fewer.'],
+		['The marks should be near 12.7, 25.4; 50.8, 25.4 mm.', 'thou', 'The marks should be near 500, 1000; 2000, 1000 thou.'],
+		['Its kerf is 0.160 ± 0.010 mm (3 tests).', 'in', 'Its kerf is 0.0063 ± 0.0004 in (3 tests).'],
+		['A piece of 12.0 mm² falls off at 20 mm/s.', 'in', 'A piece of 12.0 mm² falls off at 20 mm/s.'],
+		['A tab of 3.05 mm is narrow.', 'mm', 'A tab of 3.05 mm is narrow.']
+	] as const)('%s in %s', (text, unit, told) => expect(said(text, unit)).toBe(told));
 });
 
 describe('a clock', () => {

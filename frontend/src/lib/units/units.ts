@@ -40,6 +40,16 @@ export function unitName(unit: Unit): string {
 	return unit === 'thou' ? 'thou' : unit === 'mm' ? 'mm' : 'in';
 }
 
+/** Lengths in a sentence: figures before `mm`, joined as in 20 × 12 mm, 3.08 ± 0.02 mm, or 12.0, 40.5; 88.0, 7.5 mm. No areas, no speeds. */
+const LENGTHS = /\d+(?:\.\d+)?(?:(?: ?[×±x] ?|[,;] )\d+(?:\.\d+)?)* ?mm(?![\w²³/])/g;
+
+/** A sentence of the server, which tells lengths in mm, with its lengths in a person's unit; hundredths stay fine. */
+export function said(text: string, unit: Unit): string {
+	if (unit === 'mm') return text;
+	const shown = (figure: string) => show(Number(figure), unit, /\.\d\d/.test(figure));
+	return text.replaceAll(LENGTHS, (found) => found.replace(/mm$/, unitName(unit)).replaceAll(/\d+(?:\.\d+)?/g, shown));
+}
+
 /** With a sign, as the lines of a ledger have it. */
 export function signed(mm: number, unit: Unit): string {
 	const text = show(Math.abs(mm), unit, true);

@@ -233,7 +233,7 @@
 			/>
 		{/if}
 		{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-		{#each out?.findings ?? [] as f (f.code)}<div class="note">{f.message}</div>{/each}
+		{#each out?.findings ?? [] as f (f.code)}<div class="note">{session.said(f.message)}</div>{/each}
 		{#if out}
 			<dl>
 				{#each out.results as r, i (i)}<dt>{r.label}</dt>

@@ -105,7 +105,7 @@
 			{#if build.problem}<div class="tip" role="alert">{build.problem}</div>{/if}
 			{#if build.out && !build.out.parts.length}
 				<div class="stop" role="alert">
-					{#each build.out.findings as f (f.message)}<p>{f.message}</p>{/each}
+					{#each build.out.findings as f (f.message)}<p>{session.said(f.message)}</p>{/each}
 				</div>
 			{/if}
 		</section>

@@ -151,7 +151,7 @@
 					>
 				</tbody>
 			</table>
-			{#each sheet.hints ?? [] as h, i (i)}<p class="hint">{h.message}</p>{/each}
+			{#each sheet.hints ?? [] as h, i (i)}<p class="hint">{session.said(h.message)}</p>{/each}
 		{/if}
 	{/if}
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
@@ -166,12 +166,13 @@
 		<h3>Before it can go out</h3>
 		<ul>
 			{#each found as f, i (i)}<li>
-					<Dot dot={f.severity === 'must' ? 'red' : 'amber'} /><span>{f.message}</span>
+					<Dot dot={f.severity === 'must' ? 'red' : 'amber'} /><span>{session.said(f.message)}</span>
 				</li>{/each}
 			<li>
 				<Dot dot="green" />
 				<details>
-					<summary>{fine.length} check{fine.length === 1 ? '' : 's'} passed</summary>{#each fine as f (f.code)}<small>{f.message}</small
+					<summary>{fine.length} check{fine.length === 1 ? '' : 's'} passed</summary>{#each fine as f (f.code)}<small
+							>{session.said(f.message)}</small
 						>{/each}
 				</details>
 			</li>

@@ -1,5 +1,6 @@
 <!-- What was found, in three groups, each with a repair of one click or the way there; and the cautions, which never stop anything. -->
 <script lang="ts">
+	import { session } from '../../app/session.svelte';
 	import type { CheckOut, Finding, Repair } from '../../api/types';
 	import { navigate } from '../../app/router';
 	import { useProject } from '../../app/project.svelte';
@@ -59,10 +60,10 @@
 		<h3>{title}</h3>
 		{#each all ? list : list.slice(0, FEW) as f, i (i)}
 			<div class="note" class:bad={key === 'must'} class:picked={picked === f} data-code={f.code}>
-				<button class="text" onclick={() => show(f)}>{f.message}</button>
+				<button class="text" onclick={() => show(f)}>{session.said(f.message)}</button>
 				<div class="acts">
 					{#each f.repairs ?? [] as r (r.label + r.target)}<button class="btn main" disabled={busy || waiting} onclick={() => mend(f, r)}
-							>{r.label}</button
+							>{session.said(r.label)}</button
 						>{/each}
 					<button class="btn" onclick={() => go(f)}>{f.field ? 'Change the number' : 'Go there'}</button>
 				</div>
@@ -75,7 +76,7 @@
 	>{groups.fine.length} checks fine {fineOpen ? '▴' : '▾'}</button
 >
 {#if fineOpen || !(groups.must.length + groups.look.length)}<ul>
-		{#each groups.fine as f (f.code)}<li>{f.message}</li>{/each}
+		{#each groups.fine as f (f.code)}<li>{session.said(f.message)}</li>{/each}
 	</ul>{/if}
 <div class="note mt-3">
 	Anything that people stand, sit or hang on, or that could fall on them, needs a qualified person's check and your local rules: this

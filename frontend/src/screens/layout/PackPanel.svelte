@@ -70,7 +70,7 @@
 			{placed} parts placed · price {out.nesting.price.toFixed(2)}
 		</p>
 		{#each out.nesting.unplaced as u (u.part)}<div class="note bad">
-				<b>{u.count} × {labels.get(u.part) ?? u.part}</b>: {u.why}
+				<b>{u.count} × {labels.get(u.part) ?? u.part}</b>: {session.said(u.why)}
 			</div>{/each}
 		{#each out.ways as w (w.name)}
 			<div class="shelf">
@@ -94,7 +94,7 @@
 			>
 			<button class="btn" onclick={() => go(onstop())}>Stop, keep the best</button>
 		</div>
-	{:else if job?.state === 'failed'}<div class="note bad" role="alert">{job.message}</div>{/if}
+	{:else if job?.state === 'failed'}<div class="note bad" role="alert">{session.said(job.message)}</div>{/if}
 
 	<h3>How to pack</h3>
 	{#if Object.keys(r.only ?? {}).length}

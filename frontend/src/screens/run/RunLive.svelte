@@ -1,5 +1,6 @@
 <!-- The machine at work: time, part, pause, stop, and what went wrong. -->
 <script lang="ts">
+	import { session } from '../../app/session.svelte';
 	import { api, need } from '../../api/client';
 	import type { RunOut } from '../../api/types';
 	import { clock } from '../../lib/units/units';
@@ -37,7 +38,7 @@
 <p class="quiet">
 	{p.path ? (labels[p.path.split('.')[0]!] ?? p.path) : 'moving'} · {run.sheet_name}
 </p>
-{#if run.state === 'fault'}<div class="note bad" role="alert">{run.message}</div>{/if}
+{#if run.state === 'fault'}<div class="note bad" role="alert">{session.said(run.message)}</div>{/if}
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 <div class="my-3 flex gap-2">
 	{#if run.state === 'running'}<button class="btn main" onclick={() => say('pause')}>Pause</button>{/if}

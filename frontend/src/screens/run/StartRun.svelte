@@ -1,5 +1,6 @@
 <!-- The short list before a sheet burns, and the button that starts the beam. -->
 <script lang="ts">
+	import { session } from '../../app/session.svelte';
 	import { api, need } from '../../api/client';
 	import type { SheetPlan } from '../../api/types';
 	import { runName } from '../../lib/mat/runs';
@@ -60,7 +61,7 @@
 </p>
 {#if !fresh}<div class="note bad">Something changed since this plan was made. Plan again on Cut plan.</div>{/if}
 <h3>{done ? 'To cut it again, tick' : 'Tick before it burns'}</h3>
-{#each checklist as c (c)}<label class="tick"><input type="checkbox" value={c} bind:group={ticked} />{c}</label>{/each}
+{#each checklist as c (c)}<label class="tick"><input type="checkbox" value={c} bind:group={ticked} />{session.said(c)}</label>{/each}
 {#if sheet.lay?.marks?.length}<ReadMarks {sheet} {number} {projectId} onread={(told) => (found = told)} />{/if}
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 <button class="btn burn big" disabled={!all || !fresh || busy || !lies} onclick={start}>Start the simulated laser</button>
