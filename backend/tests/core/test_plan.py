@@ -398,12 +398,13 @@ def test_corrected_nowhere_the_beam_leaves_the_clearance_that_the_dry_fit_reckon
     places = {p.part: p for p in nesting.sheets[0].placements}
     looser: dict[str, dict[bool, float]] = {m.id: {} for m in assembly.meetings if m.clearance is not None}
     for part in assembly.parts:
+        whole = placed_shape(NestPart(id=part.id, stock="ply", profile=part.profile), places[part.id])
         for f in part.features:
             if f.meeting not in looser:
                 continue
             corners = shape_at(Polygon(f.corners), places[part.id].turn, places[part.id].x, places[part.id].y)
             at = replace(f, corners=tuple(corners.exterior.coords[:4]), axis=turned_axis(f.axis, places[part.id].turn))
-            if at_the_end(at, left[part.id]):
+            if at_the_end(at, whole):
                 continue
             by = (measured_width(left[part.id], at) - f.width.value) * (1 if f.kind.is_gap else -1)
             looser[f.meeting][f.kind.is_gap] = max(by, looser[f.meeting].get(f.kind.is_gap, 0.0))
