@@ -53,7 +53,7 @@ class ValueOutside(NotchCoreError):
     def __init__(self, *, field: str, value: float, least: float, most: float, unit: str = "mm") -> None:
         suffix = f" {unit}" if unit else ""
         super().__init__(
-            f"{field.replace('_', ' ')} is {value:g}{suffix}; it must lie between {least:g} and {most:g}{suffix}.",
+            f"{field.replace('_', ' ')} is {value:g}{suffix}; it must lie between {least:g}{suffix} and {most:g}{suffix}.",
             field=field,
             value=value,
             least=least,

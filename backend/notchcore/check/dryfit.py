@@ -183,11 +183,11 @@ def dry_fit(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS, 
     order = AssemblyOrder(steps=()) if hit else assembly_order(assembly.parts)
     odds = meeting_odds(assembly, stocks, fits)
     checks: list[tuple[str, str, tuple[Finding, ...]]] = [
-        ("kerf_left", "Kerf is corrected somewhere", _kerf_left(assembly, stocks, fits)),
         ("collision", "No two parts want the same place", hit),
         ("locked_assembly", "The parts go together by straight moves", _locked(order, assembly.parts)),
         ("unheld_part", "Every part is held by a joint or a glue face", () if assembly.on_line else unheld_parts(assembly)),
         ("fit_not_sure", "Every joint is likely to fit", _risky(assembly, stocks, odds, fits)),
+        ("kerf_left", "Kerf is corrected somewhere", _kerf_left(assembly, stocks, fits)),
         ("weak_tab", "Every tab is wide enough for its thickness", weak_tabs(assembly.parts)),
         ("long_lever", "No lone tab carries a long lever", long_levers(assembly)),
         ("thin_web", "No web is thinner than its stock can hold", thin_webs(assembly.parts, stocks)),

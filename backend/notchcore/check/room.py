@@ -110,7 +110,7 @@ def too_small(assembly: Assembly, stocks: dict[str, Stock], around: Around) -> t
                 repairs = (Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, target=feature),) if feature else ()
                 found.append(
                     Finding(code="opening_below_beam", severity=Severity.LOOK, parts=(part.id,), place=Place(part=part.id, x=x, y=y),
-                            message=f"An opening of {part.label} is {width:.2f} mm wide, the beam {kerf:.2f}: it becomes one burned line. Make it wider, "
+                            message=f"An opening of {part.label} is {width:.2f} mm wide, the beam {kerf:.2f} mm: it becomes one burned line. Make it wider, "
                             "or score it.", facts={"width_mm": width, "feature": feature}, repairs=repairs)
                 )  # fmt: skip
                 break

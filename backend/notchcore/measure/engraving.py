@@ -63,7 +63,7 @@ def depth_finding(depth: Mm, thickness: Mm) -> Finding | None:
         return None
     return Finding(
         code="engraved_too_deep", severity=Severity.LOOK, facts={"depth_mm": depth, "thickness_mm": thickness},
-        message=f"{depth:.2f} mm is more than {TOO_DEEP:.0%} of the {thickness:.2f} mm sheet: it may break. Engrave at most {TOO_DEEP * thickness:.2f}.",
+        message=f"{depth:.2f} mm is more than {TOO_DEEP:.0%} of the {thickness:.2f} mm sheet: it may break. Engrave at most {TOO_DEEP * thickness:.2f} mm.",
     )  # fmt: skip
 
 

@@ -67,7 +67,7 @@ def _findings(spread: Spread, values: list[float], label: Mm, family: Family) ->
     for i in odd_ones(values, sd=family.thickness_sd):
         found.append(
             Finding(code="reading_odd", severity=Severity.LOOK, facts={"reading": i, "thickness_mm": values[i]},
-                    message=f"The reading {values[i]:.2f} lies far from the others. A burr, the film, or a slip? Take it again; withdraw it if it was wrong.")
+                    message=f"The reading of {values[i]:.2f} mm lies far from the others. A burr, film, or a slip? Take it again; withdraw it if it was wrong.")
         )  # fmt: skip
     if abs(spread.mean - label) > LABEL_SHARE * label:
         found.append(

@@ -113,7 +113,7 @@ def check_box(n: Wish, f: Frame, a: Arranger) -> None:
         if outer - taken < least:
             a.must(
                 "walls_leave_no_room", number,
-                f"The sheets take {taken:.1f} mm of the {number} of {outer:.1f}. Make the {number} at least {taken + least:.1f}, or use a thinner sheet.",
+                f"The sheets take {taken:.1f} mm of the {number} of {outer:.1f} mm. Make the {number} at least {taken + least:.1f} mm, or use a thinner sheet.",
                 least_mm=taken + least,
             )  # fmt: skip
     if a.impossible:
@@ -132,7 +132,7 @@ def _check_compartments(n: Wish, f: Frame, a: Arranger) -> None:
             most = max(int((inside + t) / (web + t)), 1)
             a.must(
                 "too_many_compartments", number,
-                f"{wanted} {number} leave {max(room, 0):.1f} mm each; the sheet needs {web:.1f} between two slots. Use {most} or fewer.",
+                f"{wanted} {number} leave {max(room, 0):.1f} mm each; the sheet needs {web:.1f} mm between two slots. Use {most} or fewer.",
                 most=most, room_mm=room,
             )  # fmt: skip
     if n.columns > 1 or n.rows > 1:
@@ -157,7 +157,7 @@ def _check_notch(n: Wish, f: Frame, a: Arranger, least: Mm) -> None:
         why = "a divider stands behind it" if beside and min(beside) < room else "it does not fit the front"
         a.must(
             "notch_too_large", "thumb_notch",
-            f"A thumb notch of {n.thumb_notch:.1f} mm is too wide: {why}. Use {most:.1f} or less, or an odd number of columns.",
+            f"A thumb notch of {n.thumb_notch:.1f} mm is too wide: {why}. Use {most:.1f} mm or less, or an odd number of columns.",
             most_mm=most,
         )  # fmt: skip
 
@@ -167,7 +167,7 @@ def _check_top(n: Wish, f: Frame, a: Arranger, least: Mm) -> None:
     if n.lid_hole and n.top in (Top.FIXED, Top.LIFT_OFF, Top.SLIDE_IN):
         most = inside - 2 * LID_PLAY - 4 * least
         if n.lid_hole > most:
-            text = f"A hole of {n.lid_hole:.1f} mm does not fit the lid. Use {max(most, 0):.1f} or less."
+            text = f"A hole of {n.lid_hole:.1f} mm does not fit the lid. Use {max(most, 0):.1f} mm or less."
             a.must("hole_too_large", "lid_hole", text, most_mm=most)
     if n.top is Top.LIFT_OFF and inside - 2 * LID_PLAY < 2 * least:
         a.must("lid_too_small", "width", "There is no room for the lid's locating plate. Make the box larger or leave it open.")

@@ -188,7 +188,7 @@ def _check(n: CrateNumbers, a: Arranger) -> None:
     for number, run, ribs in (("along", n.depth, n.along), ("across", n.width, n.across)):
         if run / ribs < need:
             most = max(int(run / need), 1)
-            a.must("ribs_too_near", number, f"{ribs} ribs leave {run / ribs:.1f} mm from one to the next; {need:.1f} is needed. Use {most} or fewer.",
+            a.must("ribs_too_near", number, f"{ribs} ribs leave {run / ribs:.1f} mm from one to the next; {need:.1f} mm is needed. Use {most} or fewer.",
                    most=most)  # fmt: skip
     if n.low < 4 * thick:
         text_ = f"Where the form is lowest the ribs must hold a slot of half their height: make the lowest height {4 * thick:.1f} mm or more."

@@ -126,7 +126,7 @@ def _check(n: ShelfNumbers, a: Arranger) -> None:
         rise, going = n.height / n.boards, n.depth / n.boards
         need = 3.5 * tb + 2 * web
         if rise < need:
-            text = f"Steps of {rise:.1f} mm are too low for this sheet; {need:.1f} is needed. Use fewer boards, or make it higher."
+            text = f"Steps of {rise:.1f} mm are too low for this sheet; {need:.1f} mm is needed. Use fewer boards, or make it higher."
             a.must("steps_too_low", "boards", text, least_mm=need)
         if going < 4 * tb:
             a.must("steps_too_shallow", "depth", f"Steps {going:.1f} mm deep are too shallow; make the depth {4 * tb * n.boards:.1f} mm or more.")

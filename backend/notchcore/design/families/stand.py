@@ -127,7 +127,7 @@ def _check(n: StandNumbers, a: Arranger) -> None:
         most = n.base_width - 2 * web
         a.must("foot_too_wide", "foot", f"The foot leaves no web in the base. Make it {most:.1f} mm or less, or the base wider.", most_mm=most)
     if n.foot < 2 * tf:
-        a.must("foot_too_narrow", "foot", f"A foot of {n.foot:.1f} mm breaks off: use {2 * tf:.1f} or more.", least_mm=2 * tf)
+        a.must("foot_too_narrow", "foot", f"A foot of {n.foot:.1f} mm breaks off: use {2 * tf:.1f} mm or more.", least_mm=2 * tf)
     if n.foot > n.width:
         a.must("foot_too_wide", "foot", f"The foot is wider than its figure. Use {n.width:.1f} mm or less.", most_mm=n.width)
     need = (n.figures - 1) * n.pitch + tf + 2 * web
