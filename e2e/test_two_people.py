@@ -71,11 +71,11 @@ def test_input_that_makes_no_sense_is_told_beside_the_field_and_nothing_is_lost(
     width = page.get_by_label("Width", exact=True)
     for text, told in (
         ("wide", "a number should stand where “wide” is"),
-        ("-5", "width is -5 mm; it must lie between 10 and 3000 mm"),
+        ("-5", "width is -5 mm; it must lie between 10 mm and 3000 mm"),
         ("1e9", "is not a length"),
         ("", "it is empty"),
         ("5 kg", "“kg” is not a unit"),
-        ("0", "it must lie between 10 and 3000"),
+        ("0", "it must lie between 10 mm and 3000"),
     ):
         field(page, "Width", text)
         expect(page.get_by_role("alert").filter(has_text=told)).to_be_visible()

@@ -172,7 +172,7 @@ def test_without_signing_in_there_is_nothing(client: Any, drawer: Project) -> No
         ("post", "people", {"username": "alder", "password": "a-long-password"}, "taken"),
         ("post", "people", {"username": "a b", "password": "a-long-password"}, "letters"),
         ("post", "people", {"username": "hazel", "password": "short"}, "too short"),
-        ("post", "stocks/{stock}/readings", {"thickness_mm": 0}, "between 0.05 and 50"),
+        ("post", "stocks/{stock}/readings", {"thickness_mm": 0}, "between 0.05 mm and 50"),
         ("post", "stocks/{stock}/readings", {"thickness_mm": -3}, "between"),
         ("post", "stocks/{stock}/readings", {"thickness_mm": "abc"}, "thickness_mm"),
         ("post", "stocks/{stock}/readings", {}, "thickness_mm"),

@@ -45,7 +45,7 @@ def test_readings_are_pasted_all_or_none(api: Api) -> None:
     inches = api.ok("post", f"stocks/{poplar}/readings/pasted", {"text": "5/32; 0.16", "unit": "in/64"})
     assert [r["thickness_mm"] for r in inches["readings"][4:]] == pytest.approx([3.96875, 4.064])
     refused(api("post", f"stocks/{poplar}/readings/pasted", {"text": "4.1\nsoft\n4.2"}), "Line 2")
-    refused(api("post", f"stocks/{poplar}/readings/pasted", {"text": "4.1\n0"}), "between 0.05 and 50")
+    refused(api("post", f"stocks/{poplar}/readings/pasted", {"text": "4.1\n0"}), "between 0.05 mm and 50")
     refused(api("post", f"stocks/{poplar}/readings/pasted", {"text": "thickness\n"}), "no reading")
     assert Reading.objects.filter(stock=poplar).count() == 6
 

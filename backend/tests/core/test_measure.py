@@ -52,7 +52,7 @@ def test_soft_stock_counts_as_crushed() -> None:
 
 @pytest.mark.parametrize("value", [0.0, -3.0, 1e9, float("nan")])
 def test_an_impossible_reading_is_refused_with_its_limits(value: float) -> None:
-    with pytest.raises(ValueOutside, match=r"between 0.05 and 50"):
+    with pytest.raises(ValueOutside, match=r"between 0.05 mm and 50"):
         Reading(thickness=value)
 
 
