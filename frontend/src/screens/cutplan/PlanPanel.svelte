@@ -1,13 +1,14 @@
 <!-- Times by operation, settings, what to know before it goes out, and the files. -->
 <script lang="ts">
 	import { api, need, Problem } from '../../api/client';
-	import type { Beam, PlanChoices, PlanOut, SheetPlan } from '../../api/types';
+	import type { PlanChoices, PlanOut, SheetPlan } from '../../api/types';
 	import Dot from '../../lib/ui/Dot.svelte';
 	import { session } from '../../app/session.svelte';
 	import { clock, day, showKerf, unitName } from '../../lib/units/units';
-	import { runName } from '../../lib/mat/runs';
 	import { KERF_PLACES, type KerfPlace } from '../../lib/ui/kerfplaces';
 	import CutChoices from './CutChoices.svelte';
+	import FilesOut from './FilesOut.svelte';
+	import OperationTimes from './OperationTimes.svelte';
 	import OrderList from './OrderList.svelte';
 	import Sides from './Sides.svelte';
 
@@ -42,29 +43,7 @@
 	const fine = $derived((plan?.findings ?? []).filter((f) => f.severity === 'fine'));
 	const must = $derived(found.some((f) => f.severity === 'must'));
 	const ready = $derived(!!plan && out.fresh && !must);
-	const href = (name: string) => `/api/projects/${projectId}/files/${name}`;
-	const count = (operation: string) => sheet?.strokes.filter((s) => s.path.operation === operation).length ?? 0;
-	const own = (operation: string) => sheet?.strokes.some((s) => s.path.operation === operation && s.path.beam) ?? false;
 	const sheets = $derived(Math.max(0, ...(plan?.sheets ?? []).map((s) => s.number ?? 1)));
-	const kinds = $derived(
-		settings
-			? [
-					{ operation: 'engrave', name: 'Engrave', beam: settings.engrave },
-					{ operation: 'score', name: 'Score', beam: settings.score },
-					{ operation: 'inner', name: 'Inner cuts', beam: settings.cut },
-					{ operation: 'outer', name: 'Outer cuts', beam: settings.cut }
-				]
-			: []
-	);
-	/** How often the beam goes over, as this run does it: passes may be shared out over both sides. */
-	const passes = (operation: string, b: Beam) => {
-		const some = new Set(sheet?.strokes.filter((s) => s.path.operation === operation).map((s) => s.passes) ?? []);
-		const told = some.size ? [...some].sort((x, y) => x - y) : [b.passes ?? 1];
-		return told.length > 1 || told[0]! > 1 ? ` · ${told.join(' or ')} passes` : '';
-	};
-	const words = (b: Beam, operation: string) =>
-		`${b.power} % · ${b.speed} mm/s${passes(operation, b)}${b.focus ? ` · focus ${b.focus > 0 ? '+' : ''}${b.focus}` : ''}`;
-	const paths = (operation: string) => `${count(operation)} path${count(operation) === 1 ? '' : 's'}`;
 	let told = $state('');
 	const accepted = $derived(out.accepted);
 
@@ -79,7 +58,7 @@
 		}
 	}
 
-	const skip = $derived((out.choices?.skip ?? []) as string[]);
+	const skip = $derived(out.choices?.skip ?? []);
 	let choosing = $state(false);
 	async function choose(change: Partial<PlanChoices>) {
 		[told, choosing] = ['', true];
@@ -117,42 +96,7 @@
 				? `the log says × ${out.factor.toFixed(2)} (${out.factor_runs} run${out.factor_runs === 1 ? '' : 's'})`
 				: 'no runs logged yet'}
 		</p>
-		{#if sheet && settings}
-			<table>
-				<tbody>
-					{#each kinds as k (k.operation)}
-						{#if count(k.operation) || skip.includes(k.operation)}<tr
-								><td
-									><label class="burn-it"
-										><input
-											type="checkbox"
-											checked={!skip.includes(k.operation)}
-											disabled={choosing || busy}
-											onchange={(e) =>
-												choose({
-													skip: (e.currentTarget.checked
-														? skip.filter((o) => o !== k.operation)
-														: [...skip, k.operation]) as PlanChoices['skip']
-												})}
-										/>
-										{k.name}</label
-									><small
-										>{skip.includes(k.operation) ? 'left out of this job' : paths(k.operation)} · {own(k.operation)
-											? 'each with settings of its own'
-											: words(k.beam, k.operation)}{k.operation === 'outer' ? ` · ${settings.source}` : ''}</small
-									></td
-								><td class="fig">{clock(sheet.by_operation[k.operation] ?? 0)}</td></tr
-							>{/if}
-					{/each}
-					<tr
-						><td>Moves<small>{(sheet.travel / 1000).toFixed(1)} m with the beam off</small></td><td class="fig"
-							>{clock(sheet.by_operation.travel ?? 0)}</td
-						></tr
-					>
-				</tbody>
-			</table>
-			{#each sheet.hints ?? [] as h, i (i)}<p class="hint">{session.said(h.message)}</p>{/each}
-		{/if}
+		{#if sheet && settings}<OperationTimes {sheet} {settings} {skip} waiting={choosing || busy} onskip={(skip) => choose({ skip })} />{/if}
 	{/if}
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 	{#if plan && !out.fresh}
@@ -183,23 +127,7 @@
 					><input type="checkbox" class="mt-1" checked={false} onchange={accept} /> I have read these and go on</label
 				>{/if}
 		{/if}
-		<div class="mt-2 flex flex-wrap gap-2">
-			{#if ready && (accepted || !found.length)}
-				<a class="btn burn" href={href('all.zip')} download>Make the files</a>
-				<a class="btn" href={href('run-sheet.pdf')} download>Run sheet PDF</a>
-				<a class="btn" href={href('cut-list.csv')} download>Cut list</a>
-				<details class="each" open={plan.sheets.length <= 3}>
-					<summary class="quiet">sheet by sheet</summary>
-					{#each plan.sheets as s, i (i)}<span
-							>{runName(s)}: <a href={href(`sheet-${i + 1}.svg`)} download>SVG</a>
-							<a href={href(`sheet-${i + 1}.dxf`)} download>DXF</a>
-							<a href={href(`sheet-${i + 1}.pdf`)} download>PDF</a>
-							<a href={href(`sheet-${i + 1}.gcode`)} download>G-code</a>
-							{#if s.printed?.length}<a href={href(`sheet-${i + 1}-print.pdf`)} download>to print, PDF</a>{/if}</span
-						>{/each}
-				</details>
-			{:else}<button class="btn burn" disabled>Make the files</button>{/if}
-		</div>
+		<FilesOut {projectId} sheets={plan.sheets} ready={ready && (!!accepted || !found.length)} />
 		{#if plan.kerf_place === 'line'}
 			<h3>Cut on the line</h3>
 			<p>A test piece is cut where it is drawn. Switch off any kerf correction in the machine’s own software for it.</p>
@@ -222,20 +150,6 @@
 </aside>
 
 <style>
-	table {
-		width: 100%;
-		border-collapse: collapse;
-		margin-top: 6px;
-	}
-	td {
-		padding: 5px 0;
-		border-bottom: 1px solid var(--rule);
-		vertical-align: top;
-	}
-	td.fig {
-		text-align: right;
-		font-size: 15px;
-	}
 	small {
 		display: block;
 		color: var(--ink-2);
@@ -255,30 +169,5 @@
 	}
 	li :global(svg) {
 		margin-top: 4px;
-	}
-	.burn-it {
-		display: flex;
-		gap: 7px;
-		align-items: center;
-	}
-	td small {
-		padding-left: 20px;
-	}
-	.hint {
-		margin: 6px 0 0;
-		padding-left: 10px;
-		border-left: 3px solid var(--color-mat);
-		font-size: 12.5px;
-	}
-	.each {
-		flex-basis: 100%;
-		font-size: 12.5px;
-	}
-	.each span {
-		display: inline-block;
-		margin-right: 14px;
-	}
-	.each a {
-		text-decoration: underline;
 	}
 </style>
