@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from datetime import date, datetime
 from itertools import accumulate, chain
 from typing import Any
@@ -25,6 +24,7 @@ from notchcore.design.picture import Picture, picture_of
 from notchcore.design.sizes import Along, Pinned, drawn_size, pinned, size_ledger
 from notchcore.errors import NotchCoreError
 from notchcore.findings import Finding
+from notchcore.formats.names import file_stem
 from notchcore.formats.solid import gltf, stl
 from notchcore.geom.profile import Profile, Ring
 from notchcore.geom.slab import Pose
@@ -365,8 +365,8 @@ def assembly_solid(request: HttpRequest, project_id: int, kind: str) -> HttpResp
     if not now.assembly.parts:
         raise HttpError(422, "There are no parts to show. Mend the design on Build first.")
     write, mime = SOLIDS[kind]
-    name = re.sub(r"[^\w-]+", "-", project.name).strip("-") or "assembly"
-    return HttpResponse(write(now.assembly, name=project.name), content_type=mime, headers={"Content-Disposition": f'attachment; filename="{name}.{kind}"'})
+    name = f"{file_stem(project.name, otherwise='assembly')}.{kind}"
+    return HttpResponse(write(now.assembly, name=project.name), content_type=mime, headers={"Content-Disposition": f'attachment; filename="{name}"'})
 
 
 def _meeting_rows(now: queries.Current) -> tuple[list[MeetingRow], dict[str, Boundaries]]:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import base64
-import re
 from datetime import datetime
 from typing import Annotated, Literal
 
@@ -26,6 +25,7 @@ from notchcore.check.steps import GuideStep
 from notchcore.check.whatif import Shift, TestWorth, shifted_odds, worth_of_tests
 from notchcore.findings import Finding, Repair
 from notchcore.formats.guide import guide_pdf
+from notchcore.formats.names import file_stem
 from notchcore.measure.fit import Boundaries
 
 router = Router(tags=["designs"])
@@ -159,8 +159,8 @@ def guide_file(request: HttpRequest, project_id: int) -> HttpResponse:
     if not steps:
         raise HttpError(422, "There is no order of assembly: mend what Dry fit found first.")
     content = guide_pdf(now.assembly, steps, {k: s.colour for k, s in now.stocks.items()}, title=row.name, revision=now.revision.number)
-    name = re.sub(r"[^\w-]+", "-", row.name).strip("-") or "guide"
-    return HttpResponse(content, content_type="application/pdf", headers={"Content-Disposition": f'attachment; filename="{name}-guide.pdf"'})
+    name = f"{file_stem(row.name)}-guide.pdf"
+    return HttpResponse(content, content_type="application/pdf", headers={"Content-Disposition": f'attachment; filename="{name}"'})
 
 
 def _trial_out(row: TrialNote) -> TrialOut:

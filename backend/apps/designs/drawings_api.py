@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from typing import Annotated
 
 from django.http import HttpRequest, HttpResponse
@@ -17,6 +16,7 @@ from apps.designs import convert, drawings, exchange, queries
 from apps.designs.api import ProjectOut, project_out, project_row
 from apps.designs.models import Drawing
 from notchcore.design.features.drawing import Note, silhouette_of
+from notchcore.formats.names import file_stem
 from notchcore.geom.profile import Ring
 from notchcore.geom.vectors import Vec2
 from notchcore.trace.photo import dots_png, dotted
@@ -123,8 +123,7 @@ def read_heights(request: HttpRequest, project_id: int, file: Annotated[Uploaded
 def take_out(request: HttpRequest, project_id: int) -> HttpResponse:
     """Return the whole project as one file, to keep or to take to another shop."""
     project = project_row(request, project_id)
-    name = re.sub(r"[^\w-]+", "-", project.name, flags=re.ASCII).strip("-").lower() or "project"
-    headers = {"Content-Disposition": f'attachment; filename="{name}.project.zip"'}
+    headers = {"Content-Disposition": f'attachment; filename="{file_stem(project.name)}.project.zip"'}
     return HttpResponse(exchange.taken_out(project), content_type="application/zip", headers=headers)
 
 

@@ -13,6 +13,7 @@ import re
 from collections.abc import Iterator
 from itertools import groupby
 
+from notchcore.formats.names import plain
 from notchcore.formats.sheetfile import SheetFile
 from notchcore.geom.contours import Contour, Segment
 from notchcore.geom.vectors import Vec2
@@ -32,7 +33,7 @@ def _number(value: float) -> str:
 
 
 def _note(text: str) -> str:
-    return f"({re.sub('[()]', ',', text)})"
+    return f"({re.sub('[()]', ',', plain(text))})"  # controllers read plain letters, and no brackets in brackets
 
 
 def _to(p: Vec2) -> str:

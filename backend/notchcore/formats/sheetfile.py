@@ -6,6 +6,7 @@ import colorsys
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
+from notchcore.formats.names import file_stem
 from notchcore.measure.machine import Beam, Convention, KerfPlace, Machine, Operation
 from notchcore.plan.cutplan import SheetPlan, Stroke
 
@@ -54,8 +55,7 @@ class SheetFile:
     @property
     def job_stem(self) -> str:
         """The same for a file of the whole job."""
-        words = "".join(c if c.isalnum() and c.isascii() else "-" for c in self.project.lower())
-        return ("-".join(w for w in words.split("-") if w)[:40] or "project") + f"-r{self.revision}"
+        return f"{file_stem(self.project)}-r{self.revision}"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

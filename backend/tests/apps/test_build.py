@@ -171,7 +171,7 @@ def test_the_assembly_comes_as_solids(api: Api, drawer: Project) -> None:
     for kind, begins in (("stl", b"Notch Board, Seed packet drawer"), ("glb", b"glTF")):
         response = api("get", f"projects/{drawer.pk}/assembly.{kind}")
         assert response.content.startswith(begins)
-        assert f'filename="Seed-packet-drawer.{kind}"' in response["Content-Disposition"]
+        assert f'filename="seed-packet-drawer.{kind}"' in response["Content-Disposition"]
     assert api("get", f"projects/{drawer.pk}/assembly.exe").status_code == 404
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import re
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import pytest
 from shapely.geometry import Polygon
@@ -99,3 +99,23 @@ def test_what_is_engraved_is_its_area_in_rows(name: str) -> None:
     burned = math.fsum(math.dist(*c) for c in rows) * stroke.interval / stroke.passes
     wanted = 60 * 50 / 4 if name == "picture" else Polygon([s.start for s in stroke.path.contour.segments]).area
     assert burned == pytest.approx(wanted, rel=0.01)
+
+
+@pytest.mark.parametrize(
+    ("name", "stem", "told"),
+    [
+        ("Seed packet drawer", "seed-packet-drawer", "Seed packet drawer"),
+        ("Bean (tall) é\n2", "bean-tall-e-2", "Bean ,tall, e?2"),
+        ("Ящик 箱", "project", "???? ?"),
+        ("  --  ", "project", "  --  "),
+        ("x" * 60, "x" * 40, "x" * 60),
+    ],
+)
+def test_files_and_gcode_are_named_in_plain_letters(planned: tuple, name: str, stem: str, told: str) -> None:
+    _, _, plan, _ = planned
+    file = SheetFile(project=name, revision=3, of=1, plan=replace(plan.sheets[0], name="Ply, 600 × 400"), machine=MACHINE)
+    assert file.stem == f"{stem}-r3-sheet1"
+    first = sheet_gcode(file).splitlines()[0]
+    assert first.startswith(f"({told}, revision 3")
+    assert "600 x 400" in first
+    assert sheet_gcode(file).isascii()
