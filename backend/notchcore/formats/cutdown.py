@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 
+from notchcore.formats.typeface import BOLD, SLANTED, TEXT, a4_pages
 from notchcore.nest.cutdown import CutDown
 
 CAUTION = (
@@ -17,21 +18,20 @@ def cut_down_pdf(plan: CutDown, *, title: str, sheets: int) -> bytes:
     from reportlab.lib.pagesizes import A4
     from reportlab.lib.units import mm
     from reportlab.lib.utils import simpleSplit
-    from reportlab.pdfgen.canvas import Canvas
 
     out = io.BytesIO()
-    page = Canvas(out, pagesize=A4, invariant=1, pageCompression=1)
+    page = a4_pages(out)
     page.setTitle(f"{title}, cut down")
     width, height = A4
-    page.setFont("Helvetica-Bold", 14)
+    page.setFont(BOLD, 14)
     page.drawString(18 * mm, height - 18 * mm, f"{title}: cut down{f', {sheets} boards' if sheets > 1 else ''}")
-    page.setFont("Helvetica", 9)
+    page.setFont(TEXT, 9)
     page.drawString(18 * mm, height - 24 * mm, f"{plan.width:.1f} x {plan.height:.1f} mm, saw kerf {plan.saw:.1f} mm, waste {plan.waste:.1%}")
     k = min((width - 36 * mm) / plan.width, 120 * mm / plan.height)
     x, y = 18 * mm, height - 32 * mm - plan.height * k
     page.setLineWidth(0.8)
     page.rect(x, y, plan.width * k, plan.height * k)
-    page.setFont("Helvetica", 8)
+    page.setFont(TEXT, 8)
     for b in plan.blanks:
         page.drawCentredString(x + (b.x + b.width / 2) * k, y + (b.y + b.height / 2) * k - 3, f"{b.width:.1f} x {b.height:.1f}{' turned' if b.turned else ''}")
     for number, c in enumerate(plan.cuts, start=1):
@@ -41,10 +41,10 @@ def cut_down_pdf(plan: CutDown, *, title: str, sheets: int) -> bytes:
         page.setFillGray(0)
         page.circle(x + c.x0 * k, y + c.y0 * k, 7, fill=1, stroke=0)
         page.setFillGray(1)
-        page.setFont("Helvetica-Bold", 8)
+        page.setFont(BOLD, 8)
         page.drawCentredString(x + c.x0 * k, y + c.y0 * k - 3, str(number))
         page.setFillGray(0)
-    page.setFont("Helvetica", 10)
+    page.setFont(TEXT, 10)
     y -= 14 * mm
     for number, c in enumerate(plan.cuts, start=1):
         length = abs(c.x1 - c.x0) + abs(c.y1 - c.y0)
@@ -54,9 +54,9 @@ def cut_down_pdf(plan: CutDown, *, title: str, sheets: int) -> bytes:
         if y < 34 * mm:
             page.showPage()
             y = height - 24 * mm
-            page.setFont("Helvetica", 10)
-    page.setFont("Helvetica-Oblique", 8)
-    for i, line in enumerate(simpleSplit(CAUTION, "Helvetica-Oblique", 8, width - 36 * mm)):
+            page.setFont(TEXT, 10)
+    page.setFont(SLANTED, 8)
+    for i, line in enumerate(simpleSplit(CAUTION, SLANTED, 8, width - 36 * mm)):
         page.drawString(18 * mm, 20 * mm - i * 10, line)
     page.showPage()
     page.save()

@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING
 from notchcore.check.steps import GuideStep, there_at
 from notchcore.design.assembly import Assembly, Part
 from notchcore.design.picture import Face, picture_of, seen
+from notchcore.formats.typeface import BOLD, SLANTED, TEXT, a4_pages
 from notchcore.geom.profile import bounds_of
 from notchcore.geom.slab import box_of
 from notchcore.geom.vectors import Vec2, Vec3, add, scale
@@ -50,10 +51,9 @@ def guide_pdf(assembly: Assembly, steps: tuple[GuideStep, ...], colours: Mapping
     """
     from reportlab.lib.pagesizes import A4
     from reportlab.lib.units import mm
-    from reportlab.pdfgen.canvas import Canvas
 
     out = io.BytesIO()
-    page = Canvas(out, pagesize=A4, invariant=1, pageCompression=1)
+    page = a4_pages(out)
     page.setTitle(f"{title}, assembly guide")
     width, height = A4
     parts, marks = {p.id: p for p in assembly.parts}, marks_of(assembly)
@@ -98,9 +98,9 @@ def _head(page: Canvas, title: str, revision: int, number: int, of: int) -> None
 
     width, height = page._pagesize
     page.setFillGray(0)
-    page.setFont("Helvetica-Bold", 14)
+    page.setFont(BOLD, 14)
     page.drawString(18 * mm, height - 18 * mm, f"{title}: putting it together")
-    page.setFont("Helvetica", 9)
+    page.setFont(TEXT, 9)
     page.drawRightString(width - 18 * mm, height - 18 * mm, f"revision {revision} · page {number} of {of}")
 
 
@@ -108,7 +108,7 @@ def _foot(page: Canvas) -> None:
     from reportlab.lib.units import mm
 
     page.setFillGray(0)
-    page.setFont("Helvetica-Oblique", 8)
+    page.setFont(SLANTED, 8)
     page.drawString(18 * mm, 11 * mm, CAUTION)
 
 
@@ -160,9 +160,9 @@ def _words(page: Canvas, x: float, y: float, width: float, number: int, step: Gu
 
     names = ("Apart: " if step.within else "") + " + ".join(f"{parts[p].label} ({marks[p]})" for p in step.parts)
     page.setFillGray(0)
-    page.setFont("Helvetica-Bold", 10)
-    page.drawString(x, y, simpleSplit(f"{number}  {names}, {'laid down' if first else way_in_words(step.direction)}", "Helvetica-Bold", 10, width)[0])
-    page.setFont("Helvetica", 8)
+    page.setFont(BOLD, 10)
+    page.drawString(x, y, simpleSplit(f"{number}  {names}, {'laid down' if first else way_in_words(step.direction)}", BOLD, 10, width)[0])
+    page.setFont(TEXT, 8)
     lines = [step.note] if step.note else []
     lines += [h.text for h in step.hints]
     if step.before:
@@ -170,7 +170,7 @@ def _words(page: Canvas, x: float, y: float, width: float, number: int, step: Gu
     if step.problem:
         lines.insert(0, f"! {step.problem}")
     for text in lines:
-        for line in simpleSplit(text, "Helvetica", 8, width):
+        for line in simpleSplit(text, TEXT, 8, width):
             y -= 3.6 * mm
             page.drawString(x, y, line)
 
@@ -200,9 +200,9 @@ def _parts_page(page: Canvas, assembly: Assembly, marks: Mapping[str, str]) -> N
         page.setLineWidth(0.4)
         page.drawPath(path, fill=1, stroke=1, fillMode=0)
         page.setFillGray(0)
-        page.setFont("Helvetica-Bold", 9)
+        page.setFont(BOLD, 9)
         page.drawString(x, y + 5 * mm, marks[part.id])
-        page.setFont("Helvetica", 8)
+        page.setFont(TEXT, 8)
         count = part.copies + part.spares
         page.drawString(x + 6 * mm, y + 5 * mm, part.label[:24] + (f" × {count}" if count > 1 else ""))
         page.drawString(x + 6 * mm, y + 1.6 * mm, f"{b[2] - b[0]:.1f} × {b[3] - b[1]:.1f} mm{', helper' if part.helper else ''}")

@@ -10,6 +10,7 @@ from notchcore.design.sizes import Pinned
 from notchcore.findings import Finding, Severity
 from notchcore.formats.cutlist import CutListRow
 from notchcore.formats.sheetfile import SheetFile
+from notchcore.formats.typeface import BOLD, SLANTED, TEXT, a4_pages
 from notchcore.geom.contours import Contour, sampled
 from notchcore.geom.profile import bounds_of
 from notchcore.measure.families import FAMILIES
@@ -59,25 +60,24 @@ def run_sheet_pdf(sheet: RunSheet) -> bytes:
     from reportlab.lib.pagesizes import A4
     from reportlab.lib.units import mm
     from reportlab.lib.utils import simpleSplit
-    from reportlab.pdfgen.canvas import Canvas
 
     out = io.BytesIO()
-    page = Canvas(out, pagesize=A4, invariant=1, pageCompression=1)
+    page = a4_pages(out)
     page.setTitle(sheet.files[0].project + ", run sheet")
     width, height = A4
     for file in sheet.files:
         plan, settings = file.plan, sheet.settings[file.plan.stock]
         stock = sheet.stocks[plan.stock]
         y = height - 18 * mm
-        page.setFont("Helvetica-Bold", 15)
+        page.setFont(BOLD, 15)
         page.drawString(18 * mm, y, file.project)
-        page.setFont("Helvetica", 9)
+        page.setFont(TEXT, 9)
         page.drawRightString(width - 18 * mm, y, f"revision {file.revision} · {file.which}")
         y -= 6 * mm
         page.drawString(
             18 * mm, y, f"{plan.name} · {plan.width:.0f} × {plan.height:.0f} mm · measured {stock.t:.2f} ± {stock.thickness.sd:.2f} mm · {file.machine.name}"
         )
-        for line in simpleSplit(file.statement, "Helvetica", 9, width - 36 * mm):
+        for line in simpleSplit(file.statement, TEXT, 9, width - 36 * mm):
             y -= 5 * mm
             page.drawString(18 * mm, y, line)
         scale = min((width - 36 * mm) / plan.width, 105 * mm / plan.height)
@@ -92,7 +92,7 @@ def run_sheet_pdf(sheet: RunSheet) -> bytes:
         y = _columns(page, y, width, file, settings, sheet, stock)
         y = _pinned(page, y, sheet, {s.path.part for s in plan.strokes})
         _table(page, y, [r for r in sheet.rows if r.sheet == plan.number])
-        page.setFont("Helvetica-Oblique", 8)
+        page.setFont(SLANTED, 8)
         page.drawString(18 * mm, 15 * mm, FAMILIES[stock.family].caution)
         page.drawString(18 * mm, 11 * mm, RULES_NOTE)
         page.showPage()
@@ -123,7 +123,7 @@ def _draw_map(page: Canvas, file: SheetFile, scale: float, rows: list[CutListRow
         if stroke.path.operation is Operation.OUTER or key not in placed:
             placed[key] = bounds_of(points)
     page.setDash([])
-    page.setFont("Helvetica-Bold", 9)
+    page.setFont(BOLD, 9)
     page.setLineWidth(0.25)
     for ring in file.plan.outlines:
         outline = page.beginPath()
@@ -154,19 +154,19 @@ def _columns(page: Canvas, y: float, width: float, file: SheetFile, settings: Se
         f"This sheet {clock(file.plan.seconds)} · whole job {clock(sheet.seconds)} ± {clock(sheet.band)}",
     ]
     notes = [f.message for f in sheet.findings if f.severity is not Severity.FINE][:4]
-    page.setFont("Helvetica-Bold", 10)
+    page.setFont(BOLD, 10)
     page.drawString(18 * mm, y, "At the machine")
     page.drawString(110 * mm, y, "Tick before starting")
-    page.setFont("Helvetica", 9)
+    page.setFont(TEXT, 9)
     for i, text in enumerate(left):
         page.drawString(18 * mm, y - (i + 1) * 5 * mm, text)
     for i, text in enumerate(CHECKLIST):
         page.rect(110 * mm, y - (i + 1) * 5 * mm - 0.5, 7, 7)
         page.drawString(114 * mm, y - (i + 1) * 5 * mm, text)
     y -= 7 * 5 * mm
-    page.setFont("Helvetica", 8)
+    page.setFont(TEXT, 8)
     for note in notes:
-        for line in simpleSplit(f"! {note}", "Helvetica", 8, width - 36 * mm):
+        for line in simpleSplit(f"! {note}", TEXT, 8, width - 36 * mm):
             page.drawString(18 * mm, y, line)
             y -= 4 * mm
     return float(y - 4 * mm)
@@ -179,11 +179,11 @@ def _pinned(page: Canvas, y: float, sheet: RunSheet, parts: set[str]) -> float:
     some = [p for p in sheet.pinned if p.pin.part in parts][:PINS_MOST]
     if not some:
         return y
-    page.setFont("Helvetica-Bold", 9)
+    page.setFont(BOLD, 9)
     page.drawString(18 * mm, y, "Measure these")
     page.drawString(100 * mm, y, "Finished mm")
     page.drawString(140 * mm, y, "Drawn mm")
-    page.setFont("Helvetica", 9)
+    page.setFont(TEXT, 9)
     for p in some:
         y -= 4.6 * mm
         page.drawString(18 * mm, y, f"{p.part_label}, {p.label}")
@@ -195,10 +195,10 @@ def _pinned(page: Canvas, y: float, sheet: RunSheet, parts: set[str]) -> float:
 def _table(page: Canvas, y: float, rows: list[CutListRow]) -> None:
     from reportlab.lib.units import mm
 
-    page.setFont("Helvetica-Bold", 9)
+    page.setFont(BOLD, 9)
     for x, head in ((18, "Mark"), (32, "Part"), (100, "Width mm"), (125, "Height mm"), (150, "Thickness mm")):
         page.drawString(x * mm, y, head)
-    page.setFont("Helvetica", 9)
+    page.setFont(TEXT, 9)
     for row in rows:
         y -= 4.6 * mm
         if y < 20 * mm:
