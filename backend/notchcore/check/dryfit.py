@@ -9,7 +9,7 @@ from itertools import combinations
 from notchcore.check.around import Around
 from notchcore.check.cautions import cautions
 from notchcore.check.choices import alike, helpers_that_hold, mended, orphans
-from notchcore.check.features import across_joints, small_texts, too_deep, wrong_faces
+from notchcore.check.features import across_joints, lacking_letters, small_texts, too_deep, wrong_faces
 from notchcore.check.order import AssemblyOrder, assembly_order
 from notchcore.check.room import too_large, too_small
 from notchcore.check.seats import shallow_seats, unequal_laces
@@ -222,6 +222,7 @@ def _around(assembly: Assembly, stocks: dict[str, Stock], around: Around) -> lis
     if not assembly.on_line:
         checks += [
             ("part_below_slats", "No part or opening is too small", too_small(assembly, stocks, around)),
+            ("letters_lacking", "Every text has its letters", lacking_letters(assembly, design)),
             ("text_too_small", "Every text can be read", small_texts(assembly, stocks, design)),
             ("recess_too_shallow", "Every engraved seat is deep enough to locate", shallow_seats(assembly, stocks, around)),
             ("laces_unequal", "Laced edges have as many holes on both sides", unequal_laces(assembly, design)),

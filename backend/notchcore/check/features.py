@@ -6,11 +6,13 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from notchcore.check.around import Around
+from notchcore.design import lettering
 from notchcore.design.assembly import Assembly, Mark, Part
 from notchcore.design.design import Design
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.features.values import Anchor, Artwork, Burned, Face, Text
 from notchcore.findings import Finding, Place, Repair, RepairKind, Severity
+from notchcore.geom import fonts
 from notchcore.geom.planar import Polygon, holds, lines_in
 from notchcore.geom.profile import bounds_of
 from notchcore.geom.slab import corners_of
@@ -80,11 +82,33 @@ def small_texts(assembly: Assembly, stocks: Mapping[str, Stock], design: Design)
         wanted = round(least + 0.05, 1)
         found.append(
             Finding(code="text_too_small", severity=Severity.LOOK, parts=(f.panel,), facts={"feature": f.id, "least_mm": wanted},
-                    message=f"“{f.words}” on {parts[f.panel].label} is {f.cap:.1f} mm high: below {wanted:.1f} it cannot be read after the beam.",
+                    message=f"“{f.words}” on {parts[f.panel].label} is {f.cap:.1f} mm high: below {wanted:.1f} mm it cannot be read after the beam.",
                     repairs=(Repair(label=f"{wanted:.1f} mm high", kind=RepairKind.FEATURE, target=f.id, values={"cap": wanted}),
                              Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, target=f.id)))
         )  # fmt: skip
     return tuple(found)
+
+
+def lacking_letters(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
+    """Return texts with letters that their typeface has not."""
+    parts = {p.id: p for p in assembly.parts}
+    found = []
+    for f in design.features:
+        if not isinstance(f, Text) or f.id in design.left_out or f.panel not in parts or not (lacking := _lacking(f.words, f.face)):
+            continue
+        others = [(face, name) for face, name in ((Face.SANS, "Plain letters"), (Face.SERIF, "Letters with serifs")) if not _lacking(f.words, face)]
+        found.append(
+            Finding(code="letters_lacking", severity=Severity.LOOK, parts=(f.panel,), facts={"feature": f.id},
+                    message=f"“{f.words}” on {parts[f.panel].label}: these letters have no {' '.join(lacking)}, so a gap is burned there. "
+                            "Choose other letters or words, or bring the text in as a drawing with its letters as outlines.",
+                    repairs=(*(Repair(label=name, kind=RepairKind.FEATURE, target=f.id, values={"face": face.value}) for face, name in others),
+                             Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, target=f.id)))
+        )  # fmt: skip
+    return tuple(found)
+
+
+def _lacking(words: str, face: Face) -> str:
+    return lettering.letters_lacking(words) if face is Face.STROKE else fonts.letters_lacking(words, serif=face is Face.SERIF)
 
 
 def flawed_artwork(design: Design, drawings: Mapping[str, Drawing]) -> tuple[Finding, ...]:

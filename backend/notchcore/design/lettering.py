@@ -23,12 +23,18 @@ _GLYPHS: dict[str, str] = {
     "P": "00 06 36 45 44 33 03", "Q": "10 30 41 45 36 16 05 01 10 | 22 40", "R": "00 06 36 45 44 33 03 | 23 40", "S": "45 36 16 05 04 13 33 42 41 30 10 01",
     "T": "06 46 | 26 20", "U": "06 01 10 30 41 46", "V": "06 20 46", "W": "06 10 24 30 46", "X": "00 46 | 06 40", "Y": "06 23 46 | 23 20", "Z": "06 46 00 40",
     ".": "20 21", ",": "21 10", "-": "13 33", "+": "13 33 | 22 24", "/": "00 46", "%": "00 46 | 05 06 16 15 05 | 30 31 41 40 30", ":": "21 22 | 24 25",
-    "=": "12 32 | 14 34",
+    "=": "12 32 | 14 34", "!": "26 22 | 21 20", "?": "05 16 36 45 44 23 22 | 21 20", "'": "26 24", "’": "26 24", "(": "36 25 21 30", ")": "16 25 21 10",
+    "&": "40 04 05 16 26 35 34 02 01 10 20 42",
 }  # fmt: skip
 
 
 def _strokes(letter: str) -> list[list[tuple[int, int]]]:
     return [[(int(p[0]), int(p[1])) for p in stroke.split()] for stroke in _GLYPHS.get(letter, "").split("|") if stroke.strip()]
+
+
+def letters_lacking(text: str) -> str:
+    """Return the letters of a text that have no strokes, each once: they would be gaps."""
+    return "".join(dict.fromkeys(c for c in text if not c.isspace() and not _strokes(c.upper())))
 
 
 def text_width(text: str, height: Mm) -> Mm:

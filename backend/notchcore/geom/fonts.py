@@ -76,6 +76,12 @@ def _letter(letter: str, serif: bool) -> tuple[tuple[Polygon, ...], float]:
     return tuple(pieces(area)), glyphs[name].width
 
 
+def letters_lacking(words: str, *, serif: bool) -> str:
+    """Return the letters of a text that the typeface has not, each once: they would be gaps."""
+    known = _font(serif).getBestCmap()
+    return "".join(dict.fromkeys(c for c in words if not c.isspace() and ord(c) not in known))
+
+
 def text_outlines(words: str, cap: Mm, *, serif: bool) -> tuple[Profile, ...]:
     """Return the areas of a line of text, its middle at the origin.
 

@@ -73,6 +73,8 @@ PLANTED = [
     Planted("orphan_choice", a_box(choices={"front+moon": MeetingChoice(count=3)})),
     Planted("helper_holds", a_box(edits={"left": PanelEdit(helper=True)})),
     Planted("text_too_small", on_front(Text(id="t", panel="", cap=1.5)), repairs=2),
+    Planted("letters_lacking", on_front(Text(id="t", panel="", cap=8.0, words="箱 OF BEANS")), repairs=1),
+    Planted("letters_lacking", on_front(Text(id="t", panel="", cap=8.0, words="Café", face=Face.STROKE)), repairs=3),
     Planted("text_too_small", replace(on_front(Text(id="t", panel="", cap=4.0, face=Face.SERIF)), stocks={r.id: "coarse" for r in ROLES}), repairs=2),
     Planted("wrong_face", on_front(Text(id="t", panel=""), edits={"front": PanelEdit(turned=True)})),
     Planted("brittle_corner", a_box("acrylic")),
