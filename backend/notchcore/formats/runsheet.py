@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import math
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -17,6 +18,7 @@ from notchcore.measure.families import FAMILIES
 from notchcore.measure.machine import Operation, Settings
 from notchcore.measure.stock import Stock
 from notchcore.plan.cutplan import Stroke
+from notchcore.plan.swap import PartTurn
 
 if TYPE_CHECKING:
     from reportlab.pdfgen.canvas import Canvas
@@ -29,6 +31,7 @@ CHECKLIST = (
     "Extinguisher at hand; nobody leaves while it runs",
 )
 PINS_MOST = 12
+AWAY = 1.0  # [mm] a part that moves less is turned over where it lies
 RULES_NOTE = "Your local rules and the machine's maker come before anything on this page."
 
 
@@ -134,9 +137,42 @@ def _draw_map(page: Canvas, file: SheetFile, scale: float, rows: list[CutListRow
         page.drawPath(outline)
     for mark in file.plan.lay.marks:
         page.circle(mark[0] * scale, mark[1] * scale, 2.2)
+    for turn in file.plan.lay.turns:
+        _turn_arrow(page, turn, scale)
     for row in (r for r in rows if r.placement in placed):
         x0, y0, x1, y1 = placed[row.placement]
+        if file.plan.lay.turns:  # the number stands on the line that its part is turned about
+            page.setFillGray(1)
+            page.circle((x0 + x1) / 2 * scale, (y0 + y1) / 2 * scale, 6, stroke=0, fill=1)
+            page.setFillGray(0)
         page.drawCentredString((x0 + x1) / 2 * scale, (y0 + y1) / 2 * scale - 3, row.mark)
+
+
+def _turn_arrow(page: Canvas, turn: PartTurn, scale: float) -> None:
+    """Draw how a part is turned over: the line it is turned about, and the way to its hole where that is another's."""
+    (x0, y0), (x1, y1) = ((x * scale, y * scale) for x, y in (turn.start, turn.end))
+    page.saveState()
+    page.setStrokeGray(0.35)
+    page.setLineWidth(0.7)
+    if math.dist(turn.start, turn.end) > AWAY:
+        path, bend = page.beginPath(), ((x0 + x1) / 2 - (y1 - y0) / 6, (y0 + y1) / 2 + (x1 - x0) / 6)
+        path.moveTo(x0, y0)
+        path.curveTo(*bend, *bend, x1, y1)
+        page.drawPath(path)
+        page.circle(x0, y0, 1.6)
+    page.translate(x1, y1)
+    page.rotate(math.degrees(math.atan2(turn.move.axis[1], turn.move.axis[0])))
+    page.setDash([3, 2])
+    page.line(-18, 0, 18, 0)
+    page.setDash([])
+    over = page.beginPath()
+    over.moveTo(10, -7)
+    over.curveTo(17, -5, 17, 5, 10, 7)
+    over.moveTo(13.5, 7.5)
+    over.lineTo(10, 7)
+    over.lineTo(11.5, 3.8)
+    page.drawPath(over)
+    page.restoreState()
 
 
 def _columns(page: Canvas, y: float, width: float, file: SheetFile, settings: Settings, sheet: RunSheet, stock: Stock) -> float:

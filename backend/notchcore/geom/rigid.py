@@ -39,6 +39,12 @@ class Rigid:
         return vx * self.cos - v[1] * self.sin, vx * self.sin + v[1] * self.cos
 
     @property
+    def axis(self) -> Vec2:
+        """Return the direction of the line about which a mirrored move turns things over: points along it keep their line."""
+        along = (math.atan2(self.sin, self.cos) + math.pi) / 2
+        return math.cos(along), math.sin(along)
+
+    @property
     def degrees(self) -> float:
         return math.degrees(math.atan2(self.sin, self.cos))
 

@@ -251,6 +251,8 @@ def test_coverings_find_the_move_and_never_one_that_does_not_fit(
     ring: Ring = tuple((float(x), float(y)) for x, y in shape.exterior.coords[:-1])
     move = Rigid(cos=math.cos(turn), sin=math.sin(turn), x=shift[0], y=shift[1], mirrored=mirrored)
     other: Ring = tuple(map(move, ring))
+    if mirrored:  # turned over about its axis: what runs along it goes on doing so
+        assert move.direction(move.axis) == pytest.approx(move.axis, abs=1e-9)
     found = coverings(ring, other, mirrored=mirrored, reach=0.02)
     assert any(all(math.dist(f(p), q) < 0.05 for p, q in zip(ring, other, strict=True)) for f in found)
     for f in coverings(ring, other, mirrored=not mirrored, reach=0.02):  # only when the shape is its own mirror image
