@@ -93,6 +93,9 @@ def test_a_feature_stands_where_its_anchor_and_offsets_say_also_after_a_change_o
     assert Polygon(only).centroid.distance(Point(ax + x + dx, ay + y + dy)) < 1e-6
 
 
+JOINT_DEEP = 6.0  # [mm] from the front's end: the notches of its corner, and the web that they need
+
+
 @settings(max_examples=25, deadline=None)
 @given(st.floats(10, 110), st.floats(8, 50), st.floats(4, 40))
 def test_no_tab_comes_through_a_window_of_its_face(x: float, width: float, height: float) -> None:
@@ -105,7 +108,8 @@ def test_no_tab_comes_through_a_window_of_its_face(x: float, width: float, heigh
             others = [Polygon(h) for h in part.profile.holes if not Polygon(h).equals(slot) and Polygon(h).centroid.distance(slot.centroid) > 0.5]
             assert all(o.distance(slot) > 1.0 for o in others)
             assert outline.contains(slot)
-    assert [f for f in assembly.findings if f.severity == "must"] == []
+    must = {f.code for f in assembly.findings if f.severity == "must"}
+    assert must <= ({"loose_piece"} if x - width / 2 < JOINT_DEEP else set())  # what the corner's notches leave beside a window there falls off
 
 
 def test_shaft_holes_by_hand() -> None:
