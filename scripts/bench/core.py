@@ -10,6 +10,7 @@ from timing import row, timed
 if TYPE_CHECKING:
     from collections.abc import Iterator
 
+    from notchcore.design.design import Design
     from notchcore.measure.stock import Stock
 
 
@@ -107,6 +108,13 @@ def _orders() -> None:
         print(f"{'':<10}travel {travel:.0f} mm; replay: {'; '.join(replay(ordered)[:3]) or 'nothing broken'}")
 
 
+def _box(columns: int, rows: int) -> Design:
+    from tests.strategies import make_box
+
+    made: Design = make_box(same_stock=True, width=60 + 40 * columns, depth=50 + 40 * rows, height=60, columns=columns, rows=rows)
+    return made
+
+
 def core() -> None:
     from notchcore.check.dryfit import dry_fit
     from notchcore.design.design import build
@@ -119,14 +127,7 @@ def core() -> None:
 
     stocks = {"ply": make_stock("ply", 3.08)}
     for columns, rows in ((2, 2), (3, 2), (8, 6), (12, 12)):
-        design = make_box(
-            same_stock=True,
-            width=60 + 40 * columns,
-            depth=50 + 40 * rows,
-            height=60,
-            columns=columns,
-            rows=rows,
-        )
+        design = _box(columns, rows)
         parts = len(build(design, stocks).parts)
         row(
             f"core: box of {parts} parts rebuilt",
@@ -136,14 +137,7 @@ def core() -> None:
     _forms(stocks["ply"])
     _orders()
     for columns, rows in ((3, 2), (12, 12)):
-        design = make_box(
-            same_stock=True,
-            width=60 + 40 * columns,
-            depth=50 + 40 * rows,
-            height=60,
-            columns=columns,
-            rows=rows,
-        )
+        design = _box(columns, rows)
         assembly = build(design, stocks)
         row(
             f"core: dry fit of {len(assembly.parts)} parts, {len(assembly.meetings)} joints",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import zipfile
+from collections import OrderedDict
 from collections.abc import Callable
 from typing import Any
 
@@ -12,12 +13,14 @@ from procrastinate.contrib.django import app as jobs_app
 from pydantic import TypeAdapter
 
 from apps.accounts.models import Role
+from apps.designs import queries
 from apps.designs.models import JobState, Project, StageJob, StageResult
 from apps.layouts.tasks import pack_job
 from apps.runs import services as runs
 from apps.runs.models import Run, RunState
 from apps.sheets.models import Sheet, Stock
 from config import shopboard
+from notchcore.errors import DesignError
 from notchcore.geom.profile import Profile
 from tests.apps.conftest import Api
 
@@ -59,6 +62,18 @@ def test_the_shop_board_shows_what_it_has_and_builds_at_least_one_more_whenever_
     for asked in range(1, len(first)):
         assert sum(c["face"] is not None for c in api.ok("get", "shop-board")) == asked + 1
     assert [c["name"] for c in first] == [c["name"] for c in api.ok("get", "shop-board")]
+
+
+def test_a_project_that_cannot_be_built_is_shown_as_one_to_fix(api: Api, drawer: Project, monkeypatch: pytest.MonkeyPatch) -> None:
+    def never(*_: object) -> Any:
+        raise DesignError("No such panel.")
+
+    monkeypatch.setattr(queries, "build", never)
+    monkeypatch.setattr(queries, "_kept", OrderedDict())
+    monkeypatch.setattr(shopboard, "_drawn", {})
+    for card in api.ok("get", "shop-board"):
+        assert card["face"] is None or (card["face"]["next"], card["face"]["parts"]) == ({"station": "build", "text": "1 to fix on Build"}, 0)
+    assert any(c["face"] for c in api.ok("get", "shop-board"))
 
 
 def test_a_new_reading_recuts_joints_and_marks_later_stations_as_changed_since(api: Api, drawer: Project) -> None:
