@@ -11,7 +11,7 @@ import numpy as np
 
 from notchcore.geom.planar import Polygon, grown_outward, hull_area
 from notchcore.nest.compiled import compiled
-from notchcore.nest.kernels import Shapes, holds
+from notchcore.nest.kernels import Shapes
 from notchcore.units import Mm
 
 MOST_CIRCLES = 16
@@ -22,6 +22,7 @@ FEW_CORNERS = 60  # outlines with more are simplified outwards,
 FINE: Mm = 0.05  # by no more than this,
 COARSE: Mm = 0.2  # or, when they have very many corners, than this
 MANY_CORNERS = 70
+VERY_MANY_CORNERS = 150
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -47,36 +48,56 @@ class Prepared:
 
 
 @compiled
+def _room_in(edges: Any, x0: float, y0: float, x1: float, y1: float, nx: int, ny: int) -> Any:
+    """Return the points of a raster that lie inside a shape, and how far each is from its outline: (3, n)."""
+    found = np.zeros((3, nx * ny + 1))
+    px = edges[:, 0].copy()
+    py = edges[:, 1].copy()
+    ux = edges[:, 2] - px
+    uy = edges[:, 3] - py
+    inverse = 1.0 / np.maximum(ux * ux + uy * uy, 1e-18)
+    crossings = np.zeros(len(edges))
+    n = 0
+    for b in range(ny):
+        y = y0 + (b + 0.5) * (y1 - y0) / ny
+        m = 0
+        for k in range(len(edges)):
+            if (py[k] > y) != (edges[k, 3] > y):
+                crossings[m] = px[k] + ux[k] * (y - py[k]) / uy[k]
+                m += 1
+        borders = np.sort(crossings[:m])
+        passed = 0
+        for a in range(nx):
+            x = x0 + (a + 0.5) * (x1 - x0) / nx
+            while passed < m and borders[passed] <= x:
+                passed += 1
+            if passed % 2 == 0:
+                continue
+            least = 1e300
+            for k in range(len(edges)):
+                wx = x - px[k]
+                wy = y - py[k]
+                t = (wx * ux[k] + wy * uy[k]) * inverse[k]
+                t = 0.0 if t < 0.0 else t
+                t = 1.0 if t > 1.0 else t
+                dx = wx - t * ux[k]
+                dy = wy - t * uy[k]
+                d = dx * dx + dy * dy
+                least = d if d < least else least
+            found[0, n] = x
+            found[1, n] = y
+            found[2, n] = math.sqrt(least)
+            n += 1
+    return found[:, :n]
+
+
+@compiled
 def circles_in(edges: Any, x0: float, y0: float, x1: float, y1: float, area: float, length: float, most: int) -> Any:
     """Return circles inside a shape, the largest first, none of them mostly in another: (3, n)."""
     step = math.sqrt((x1 - x0) * (y1 - y0) / 2500.0)
     step = min(step, max(area / length / 1.5, step / 4.0))
-    nx = max(int((x1 - x0) / step), 1)
-    ny = max(int((y1 - y0) / step), 1)
-    xs = np.zeros(nx * ny + 1)
-    ys = np.zeros(nx * ny + 1)
-    room = np.zeros(nx * ny + 1)
-    n = 0
-    for a in range(nx):
-        for b in range(ny):
-            x = x0 + (a + 0.5) * (x1 - x0) / nx
-            y = y0 + (b + 0.5) * (y1 - y0) / ny
-            if not holds(edges, 0, len(edges), x, y):
-                continue
-            least = 1e300
-            for k in range(len(edges)):
-                px = edges[k, 0]
-                py = edges[k, 1]
-                ux = edges[k, 2] - px
-                uy = edges[k, 3] - py
-                t = min(max(((x - px) * ux + (y - py) * uy) / max(ux * ux + uy * uy, 1e-18), 0.0), 1.0)
-                dx = x - px - t * ux
-                dy = y - py - t * uy
-                least = min(least, dx * dx + dy * dy)
-            xs[n] = x
-            ys[n] = y
-            room[n] = math.sqrt(least)
-            n += 1
+    xs, ys, room = _room_in(edges, x0, y0, x1, y1, max(int((x1 - x0) / step), 1), max(int((y1 - y0) / step), 1))
+    n = len(room)
     found = np.zeros((3, most))
     if n == 0:  # thinner than the raster: the middle of its longest edge serves as a mark of where it is
         k = 0
@@ -105,28 +126,41 @@ def circles_in(edges: Any, x0: float, y0: float, x1: float, y1: float, area: flo
         if covered > COVERED * area:
             break
         for i in range(n):
-            room[i] = min(room[i], math.hypot(xs[i] - found[0, made - 1], ys[i] - found[1, made - 1]) - r)
+            dx = xs[i] - found[0, made - 1]
+            dy = ys[i] - found[1, made - 1]
+            d = math.sqrt(dx * dx + dy * dy) - r
+            room[i] = d if d < room[i] else room[i]
     return found[:, : max(made, 1)]
 
 
-def _edges(rings: Sequence[Any]) -> Any:
-    return np.concatenate([np.concatenate([ring, np.roll(ring, -1, axis=0)], axis=1) for ring in rings])
+def _following(rings: Sequence[Any]) -> Any:
+    """Return which of all points, ring after ring, comes after each in its ring."""
+    ends = np.cumsum([len(ring) for ring in rings])
+    after = np.arange(1, ends[-1] + 1)
+    after[ends - 1] = [0, *ends[:-1]]
+    return after
 
 
-def _lying(points: Any, degrees: float, *, mirrored: bool) -> Any:
-    if mirrored:
-        points = points * (-1.0, 1.0)
-    a = math.radians(degrees)
-    cos, sin = (round(math.cos(a)), round(math.sin(a))) if degrees % 90 == 0 else (math.cos(a), math.sin(a))
-    return np.stack([points[:, 0] * cos - points[:, 1] * sin, points[:, 0] * sin + points[:, 1] * cos], axis=1)
+def _lying(points: Any, degrees: Sequence[float], mirrored: Sequence[bool]) -> Any:
+    """Return points (n, 2) in several turns, of the front or the back: (turns, n, 2)."""
+    angles = np.radians(degrees)
+    cos, sin = np.cos(angles), np.sin(angles)
+    square = np.mod(degrees, 90) == 0
+    cos[square], sin[square] = np.round(cos[square]), np.round(sin[square])
+    x = np.where(mirrored, -1.0, 1.0)[:, None] * points[None, :, 0]
+    y = points[None, :, 1]
+    return np.stack([x * cos[:, None] - y * sin[:, None], x * sin[:, None] + y * cos[:, None]], axis=2)
 
 
 def _rings(wanted: Wanted, spacing: Mm) -> list[Any]:
     if wanted.fixed or spacing <= 0:
         shape = wanted.shape
     else:
-        shape = grown_outward(wanted.shape, spacing / 2, 0.0)  # exact: what fits exactly is found
-        if (corners := len(shape.exterior.coords)) > FEW_CORNERS:
+        corners = len(wanted.shape.exterior.coords)
+        if corners <= VERY_MANY_CORNERS:  # with so many it need not be tried exactly
+            shape = grown_outward(wanted.shape, spacing / 2, 0.0)  # exact: what fits exactly is found
+            corners = len(shape.exterior.coords)
+        if corners > FEW_CORNERS:
             shape = grown_outward(wanted.shape, spacing / 2, FINE if corners < MANY_CORNERS else COARSE)
     holes = [h for h in shape.interiors if Polygon(h).area > LEAST_HOLE]
     return [np.array(ring.coords)[:-1] for ring in (shape.exterior, *holes)]
@@ -142,8 +176,8 @@ def prepared(kinds: Sequence[Wanted], spacing: Mm) -> Prepared:
     edge, circle = 0, 0
     for k, wanted in enumerate(kinds):
         rings = _rings(wanted, spacing)
-        outline = np.concatenate(rings)
-        whole = _edges(rings)
+        outline, following = np.concatenate(rings), _following(rings)
+        whole = np.concatenate([outline, outline[following]], axis=1)
         (x0, y0), (x1, y1) = outline.min(axis=0), outline.max(axis=0)
         grown = Polygon(rings[0], rings[1:])
         inside = circles_in(whole, x0, y0, x1, y1, grown.area, grown.length, MOST_CIRCLES)
@@ -151,20 +185,21 @@ def prepared(kinds: Sequence[Wanted], spacing: Mm) -> Prepared:
         ways = [(d, m) for m in wanted.mirrored for d in wanted.turns]
         turns.append(len(ways))
         hulls.append(hull_area(grown))
-        for d, back in ways:
-            points = _lying(outline, d, mirrored=back)
-            low, high = points.min(axis=0), points.max(axis=0)
-            edges.append(_edges([_lying(ring, d, mirrored=back) - low for ring in rings]))
-            centres = _lying(inside[:2].T, d, mirrored=back) - low
-            circles.append(np.vstack([centres.T, inside[2:3]]))
-            spans.append((edge, edge + len(edges[-1]), circle, circle + inside.shape[1]))
-            edge, circle = spans[-1][1], spans[-1][3]
-            boxes.append(high - low)
-            corners.append(low)
-            degrees.append(float(d))
-            backs.append(back)
-            kind_of.append(k)
-    box, hull = np.array(boxes), np.array(hulls)
+        turned = _lying(outline, *zip(*ways, strict=True))
+        low = turned.min(axis=1)
+        turned -= low[:, None]
+        centres = _lying(inside[:2].T, *zip(*ways, strict=True)) - low[:, None]
+        n, m = len(outline), inside.shape[1]
+        edges.append(np.concatenate([turned, turned[:, following]], axis=2).reshape(-1, 4))
+        circles.append(np.vstack([centres.reshape(-1, 2).T, np.tile(inside[2], len(ways))]))
+        spans += [(edge + i * n, edge + (i + 1) * n, circle + i * m, circle + (i + 1) * m) for i in range(len(ways))]
+        edge, circle = spans[-1][1], spans[-1][3]
+        boxes.append(turned.max(axis=1))
+        corners.append(low)
+        degrees += [float(d) for d, _ in ways]
+        backs += [back for _, back in ways]
+        kind_of += [k] * len(ways)
+    box, hull = np.concatenate(boxes), np.array(hulls)
     starts = np.array(first, np.int64)
     shapes = Shapes(
         edges=np.ascontiguousarray(np.concatenate(edges)), circles=np.ascontiguousarray(np.concatenate(circles, axis=1)), spans=np.array(spans, np.int64),
@@ -172,5 +207,10 @@ def prepared(kinds: Sequence[Wanted], spacing: Mm) -> Prepared:
         reach=box.max(axis=1)[starts], first=starts, turns=np.array(turns, np.int64),
     )  # fmt: skip
     return Prepared(
-        shapes=shapes, corner=np.array(corners), degrees=np.array(degrees), mirrored=np.array(backs), area=np.array([w.shape.area for w in kinds]), hull=hull
+        shapes=shapes,
+        corner=np.concatenate(corners),
+        degrees=np.array(degrees),
+        mirrored=np.array(backs),
+        area=np.array([w.shape.area for w in kinds]),
+        hull=hull,
     )

@@ -182,14 +182,16 @@ def outsized(problem: Problem) -> tuple[tuple[int, int, str], ...]:
     rooms = [(FARTHEST, problem.strip_height)] if problem.strip_height is not None else [
         (x1 - x0, y1 - y0) for x0, y0, x1, y1 in (bounds_of(s.outer) for s in problem.sheets if s.count)
     ]  # fmt: skip
+
+    def fits(part: PartKind, turn: float) -> bool:
+        c, s = math.cos(math.radians(turn)), math.sin(math.radians(turn))
+        x0, y0, x1, y1 = bounds_of(tuple((x * c - y * s, x * s + y * c) for x, y in part.outer))
+        w, h = x1 - x0 + 2 * problem.margin - 1e-6, y1 - y0 + 2 * problem.margin - 1e-6
+        return any(w <= a and h <= b for a, b in rooms)
+
     found = []
     for k, part in enumerate(problem.parts):
-        sizes = []
-        for turn in part.turns:
-            c, s = math.cos(math.radians(turn)), math.sin(math.radians(turn))
-            x0, y0, x1, y1 = bounds_of(tuple((x * c - y * s, x * s + y * c) for x, y in part.outer))
-            sizes.append((x1 - x0 + 2 * problem.margin - 1e-6, y1 - y0 + 2 * problem.margin - 1e-6))
-        if part.count and not any(w <= a and h <= b for w, h in sizes for a, b in rooms):
+        if part.count and not any(fits(part, turn) for turn in part.turns):
             found.append((k, part.count, nowhere(part)))
     return tuple(found)
 

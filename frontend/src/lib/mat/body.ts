@@ -22,7 +22,7 @@ function ringOf(points: readonly (readonly number[])[], anticlockwise: boolean):
 }
 
 /** Which way the wall after each point faces: out of the sheet. */
-function wallNormals(ring: Vector2[]): Vector2[] {
+export function wallNormals(ring: Vector2[]): Vector2[] {
 	return ring.map((a, i) => {
 		const b = ring[(i + 1) % ring.length]!;
 		const length = Math.hypot(b.x - a.x, b.y - a.y) || 1;

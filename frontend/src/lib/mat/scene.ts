@@ -1,15 +1,11 @@
 /** The assembly in 3D: parts in their stock's colour, turned with the pointer, pulled apart with one number. */
 import {
-	AmbientLight,
 	ArrowHelper,
-	BufferAttribute,
 	BufferGeometry,
 	Color,
-	DirectionalLight,
 	FrontSide,
 	GridHelper,
 	Group,
-	HemisphereLight,
 	LineBasicMaterial,
 	LineLoop,
 	LineSegments,
@@ -25,12 +21,13 @@ import {
 	WebGLRenderer
 } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
-import { mergeGeometries } from 'three/addons/utils/BufferGeometryUtils.js';
 import type { PartOut, Point } from '../../api/types';
 import { bodyOf, edgesOf, ringsOf } from './body';
-import { coarseOutline } from './coarse';
 import { burned, type PictureOf } from './facemarks';
 import { AxisHandles, snapped, type Axis } from './handles';
+import { lights } from './lights';
+import { Mass, type Piece } from './mass';
+import { Pace } from './pace';
 import { Paints } from './paints';
 
 export interface Hit {
@@ -52,17 +49,11 @@ interface Shown {
 	low: number;
 }
 
+const IDLE_MS = 400; // without a change until what turns is made ready
 const MANY = 40; // parts; above this a turn is drawn coarsely
-const COARSE = 0.4; // pixels a pixel
 const SHARP = 2;
 const STILL_MS = 140; // without a change until it is drawn sharply
-const DETAILED = 60; // corners; above this a part is drawn without its notches while it is turned
 const MAT = '#17463f';
-
-/** A part without its notches and holes. */
-function coarseBody(part: PartOut): BufferGeometry {
-	return bodyOf(ringsOf({ ...part.profile, outer: coarseOutline(part.profile.outer), holes: [] }), part);
-}
 
 function poseOf(part: PartOut): Matrix4 {
 	const x = new Vector3(...(part.pose.x as [number, number, number]));
@@ -97,26 +88,27 @@ export class AssemblyScene {
 	private hidden = new Set<string>();
 	private frame = 0;
 	private still = 0;
+	private idle = 0;
 	private fitted = '';
 	private coarse = false;
 	private readonly handles = new AxisHandles();
 	private held: { part: string; axis: Axis; from: number; by: number; met: boolean } | null = null;
 	/** Where a part may snap to along an axis; null: no part has handles. */
 	private movable: { part: string; snaps: (axis: Axis) => number[] } | null = null;
-	private mass: Mesh<BufferGeometry, MeshLambertMaterial> | null = null;
+	private readonly mass = new Mass(this.scene, () => this.pieces());
 	private readonly fine = Math.min(window.devicePixelRatio, SHARP);
 	private drawnAt = -Infinity;
 	private turning = false;
+	private readonly pace = new Pace();
 
 	constructor(private readonly canvas: HTMLCanvasElement) {
-		this.renderer = new WebGLRenderer({ canvas, antialias: false });
+		// without an alpha channel the page need not be mixed with what lies under the canvas
+		const context = canvas.getContext('webgl2', { alpha: false, antialias: false }) ?? undefined;
+		this.renderer = new WebGLRenderer({ canvas, antialias: false, context });
 		this.renderer.setPixelRatio(SHARP);
 		this.scene.background = new Color(MAT);
 		this.world.rotation.x = -Math.PI / 2; // the core's z points up, this library's y does
-		this.scene.add(this.world, new AmbientLight('#ffffff', 0.7), new HemisphereLight('#ffffff', '#8fb0a6', 0.9));
-		const sun = new DirectionalLight('#ffffff', 1.7);
-		sun.position.set(-2, 5, 3);
-		this.scene.add(sun);
+		this.scene.add(this.world, ...lights());
 		this.world.add(this.marks, this.handles.group, this.arrow);
 		this.arrow.visible = false;
 		for (const m of [this.arrow.line, this.arrow.cone]) {
@@ -124,47 +116,71 @@ export class AssemblyScene {
 			(m.material as MeshBasicMaterial).depthTest = false;
 		}
 		this.controls = new OrbitControls(this.camera, canvas);
-		this.controls.addEventListener('change', () => this.draw());
 		this.controls.addEventListener('start', () => {
 			this.turning = true;
-			this.coarsen(this.shown.length > MANY);
+			this.pace.begin();
+		});
+		this.controls.addEventListener('change', () => {
+			if (this.turning && this.shown.length > MANY) this.coarsen();
+			this.draw();
 		});
 		this.controls.addEventListener('end', () => {
 			this.turning = false;
-			this.coarsen(false);
+			this.restSoon();
 		});
 	}
 
 	/** While many parts are turned they are drawn in fewer pixels and without their edges, so that the view follows the hand. */
-	private coarsen(coarse: boolean): void {
-		if (coarse === this.coarse) return;
+	private coarsen(): void {
+		if (this.coarse) return;
+		let last = 0;
+		const watch = (now: number) => {
+			if (last) this.pace.frame(now - last);
+			last = now;
+			if (this.coarse) requestAnimationFrame(watch);
+		};
+		requestAnimationFrame(watch);
+		this.see(true);
+	}
+
+	/** Show parts one by one, or all as one. */
+	private see(coarse: boolean): void {
 		this.coarse = coarse;
-		this.dropMass();
-		if (coarse) this.world.add((this.mass = this.massOf()));
+		this.mass.show(coarse);
 		for (const s of this.shown) s.group.visible = !coarse && !this.hidden.has(s.part.id);
+	}
+
+	/** Draw what stands still as well as it can be. */
+	private rest(): void {
+		if (this.turning) return;
+		if (this.coarse) this.see(false);
+		this.render(SHARP);
+	}
+
+	private restSoon(): void {
+		clearTimeout(this.still);
+		this.still = window.setTimeout(() => this.rest(), STILL_MS);
+	}
+
+	private pieces(): Piece[] {
+		this.world.updateMatrixWorld();
+		return this.shown
+			.filter((s) => !this.hidden.has(s.part.id))
+			.map((s) => ({
+				part: s.part,
+				matrix: new Matrix4().multiplyMatrices(this.world.matrixWorld, s.group.matrix),
+				colour: Paints.seen(s.mesh.material)
+			}));
+	}
+
+	/** Parts lie or look otherwise: what they are turned as is made again, while nobody waits for it. */
+	private remade(): void {
+		this.mass.drop();
+		this.see(this.coarse);
+		clearTimeout(this.idle);
+		if (this.shown.length > MANY)
+			this.idle = window.setTimeout(() => this.renderer.compile(this.mass.made(), this.camera, this.scene), IDLE_MS);
 		this.draw();
-	}
-
-	/** All parts that are seen as one body of many colours: drawn in one go. */
-	private massOf(): Mesh<BufferGeometry, MeshLambertMaterial> {
-		const seen = this.shown.filter((s) => !this.hidden.has(s.part.id));
-		const pieces = seen.map((s) => {
-			const piece = (s.part.profile.outer.length > DETAILED ? coarseBody(s.part) : s.mesh.geometry.clone()).applyMatrix4(s.group.matrix);
-			const colour = Paints.seen(s.mesh.material);
-			const count = piece.getAttribute('position').count;
-			const colours = new Float32Array(3 * count);
-			for (let i = 0; i < count; i++) colour.toArray(colours, 3 * i);
-			return piece.setAttribute('color', new BufferAttribute(colours, 3));
-		});
-		return new Mesh(mergeGeometries(pieces), new MeshLambertMaterial({ vertexColors: true }));
-	}
-
-	private dropMass(): void {
-		if (!this.mass) return;
-		this.world.remove(this.mass);
-		this.mass.geometry.dispose();
-		this.mass.material.dispose();
-		this.mass = null;
 	}
 
 	/** Show these parts; the view stays where it is unless the set of parts is another. */
@@ -354,7 +370,6 @@ export class AssemblyScene {
 			if (this.held?.part === s.part.id) away.setComponent(this.held.axis, away.getComponent(this.held.axis) + this.held.by);
 			if (this.movable?.part === s.part.id) this.handles.show(s.middle.clone().add(away), Math.max(this.size * 0.16, 12));
 			s.group.matrix.copy(new Matrix4().makeTranslation(away).multiply(s.base));
-			s.group.visible = !this.hidden.has(s.part.id);
 			matrices.set(s.part.id, s.group.matrix);
 		}
 		if (this.grid && Number.isFinite(lowest)) this.grid.position.z = lowest - 0.6;
@@ -362,7 +377,7 @@ export class AssemblyScene {
 			const matrix = matrices.get(line.userData.part as string);
 			if (matrix) line.matrix.copy(matrix);
 		}
-		this.draw();
+		this.remade();
 	}
 
 	/** Bring everything into view, from the front and above. */
@@ -385,7 +400,7 @@ export class AssemblyScene {
 
 	/** Tell which part lies under a point of the canvas, and where on it. */
 	pick(x: number, y: number): Hit | null {
-		const found = this.caster(x, y).intersectObjects(this.shown.filter((s) => s.group.visible).map((s) => s.mesh))[0];
+		const found = this.caster(x, y).intersectObjects(this.shown.filter((s) => !this.hidden.has(s.part.id)).map((s) => s.mesh))[0];
 		if (!found) return null;
 		const local = found.object.worldToLocal(found.point.clone());
 		return { part: found.object.userData.part as string, at: [local.x, local.y] };
@@ -395,12 +410,12 @@ export class AssemblyScene {
 		if (this.frame) return;
 		this.frame = requestAnimationFrame((now) => {
 			this.frame = 0;
-			const moving = this.turning || this.held !== null || now - this.drawnAt < STILL_MS;
+			const since = now - this.drawnAt;
+			const moving = this.turning || this.held !== null || since < STILL_MS;
 			this.drawnAt = now;
-			this.render(this.coarse ? COARSE : moving ? this.fine : SHARP);
+			this.render(this.coarse ? this.pace.pixels : moving ? this.fine : SHARP);
 			this.canvas.dataset.drawn = String(this.shown.length);
-			clearTimeout(this.still);
-			if (!this.coarse && moving) this.still = window.setTimeout(() => this.render(SHARP), STILL_MS);
+			if (moving) this.restSoon();
 		});
 	}
 
@@ -412,12 +427,14 @@ export class AssemblyScene {
 	}
 
 	dispose(): void {
-		this.dropMass();
+		this.coarse = false;
+		this.mass.drop();
 		cancelAnimationFrame(this.frame);
 		this.setParts([], {}, () => false);
 		this.letGo();
 		cancelAnimationFrame(this.frame);
 		clearTimeout(this.still);
+		clearTimeout(this.idle);
 		this.controls.dispose();
 		this.handles.dispose();
 		this.arrow.dispose();
