@@ -40,7 +40,7 @@ class Boards:
             for f in task.fixed:
                 if f.sheet == i:
                     t = shapes.first[f.kind]
-                    cells = grid.cells_touched(shapes.edges, shapes.spans[t, 0], shapes.spans[t, 1], f.x, f.y, cell, max(across, 1), max(up, 1))
+                    cells = grid.cells_touched(shapes.edges[:, shapes.spans[t, 0] : shapes.spans[t, 1]], f.x, f.y, cell, max(across, 1), max(up, 1))
                     grid.block(board, cells)
             self.blocked.append(board)
             if i not in task.held:

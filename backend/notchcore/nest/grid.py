@@ -33,28 +33,28 @@ class Runs(NamedTuple):
 
 
 @compiled
-def cells_touched(edges: Any, start: int, end: int, dx: float, dy: float, cell: float, columns: int, rows: int) -> Any:
+def cells_touched(edges: Any, dx: float, dy: float, cell: float, columns: int, rows: int) -> Any:
     """Return a map of the cells that a shape at dx, dy touches, as far as they lie on the grid."""
     found = np.zeros((columns, rows), np.uint8)
-    crossings = np.zeros(end - start)
+    crossings = np.zeros(edges.shape[1])
     for c in range(columns):
         x = (c + 0.5) * cell - dx
         n = 0
-        for k in range(start, end):
-            x1 = edges[k, 0]
-            x2 = edges[k, 2]
+        for k in range(edges.shape[1]):
+            x1 = edges[0, k]
+            x2 = edges[2, k]
             if (x1 > x) != (x2 > x):
-                crossings[n] = edges[k, 1] + (edges[k, 3] - edges[k, 1]) * (x - x1) / (x2 - x1) + dy
+                crossings[n] = edges[1, k] + (edges[3, k] - edges[1, k]) * (x - x1) / (x2 - x1) + dy
                 n += 1
         sorted_up = np.sort(crossings[:n])
         for z in range(0, n - 1, 2):
             for r in range(max(0, math.floor(sorted_up[z] / cell + EDGE)), min(rows, math.ceil(sorted_up[z + 1] / cell - EDGE))):
                 found[c, r] = 1
-    for k in range(start, end):
-        x1 = (edges[k, 0] + dx) / cell
-        y1 = (edges[k, 1] + dy) / cell
-        x2 = (edges[k, 2] + dx) / cell
-        y2 = (edges[k, 3] + dy) / cell
+    for k in range(edges.shape[1]):
+        x1 = (edges[0, k] + dx) / cell
+        y1 = (edges[1, k] + dy) / cell
+        x2 = (edges[2, k] + dx) / cell
+        y2 = (edges[3, k] + dy) / cell
         if x1 > x2:
             x1, y1, x2, y2 = x2, y2, x1, y1
         c0 = math.floor(x1 + EDGE)
@@ -85,7 +85,7 @@ def _runs_of(shapes: Shapes, cell: float, wanted: Any, columns: Any, rows: Any, 
         end[s] = n
         if not wanted[s]:
             continue
-        cells = cells_touched(shapes.edges, shapes.spans[s, 0], shapes.spans[s, 1], 0.0, 0.0, cell, columns[s], rows[s])
+        cells = cells_touched(shapes.edges[:, shapes.spans[s, 0] : shapes.spans[s, 1]], 0.0, 0.0, cell, columns[s], rows[s])
         for c in range(columns[s]):
             r = 0
             while r < rows[s]:

@@ -20,8 +20,9 @@ from notchcore.nest.compiled import compiled
 
 TOUCH = 1e-4  # [mm] what overlaps by less touches
 JITTER_X, JITTER_Y = 1.3719e-5, -0.7793e-5  # aligned edges and shared corners never hide a crossing
-HUGE = 1e300
-SURE_CIRCLES = 4  # so many circles of each are tried before edges are
+HUGE = 1e150
+DISCS = 16  # circles of a shape, filled up with such of no size
+UNSURE = 2e-3  # [mm] short numbers tell no overlap that is smaller
 KEPT = 3  # samples that are followed downhill
 GROWTH, MORE_GROWTH, DECAY = 1.2, 0.8, 0.95  # of weights
 
@@ -29,8 +30,9 @@ GROWTH, MORE_GROWTH, DECAY = 1.2, 0.8, 0.95  # of weights
 class Shapes(NamedTuple):
     """Every part kind in every turn, its lower left corner at 0, 0."""
 
-    edges: Any  #: float (n, 4): from x, y to x, y
+    edges: Any  #: float (4, n): from x, y to x, y
     circles: Any  #: float (3, m): x, y, radius of circles inside
+    discs: Any  #: short float (turned, 3, DISCS): the same circles, filled up
     spans: Any  #: int (turned, 4): first edge, end, first circle, end
     width: Any  #: float (turned)
     height: Any  #: float (turned)
@@ -53,10 +55,10 @@ class State(NamedTuple):
 
 
 class Scratch(NamedTuple):
-    """What kernels write to: edges near each other, evaluations so far, the random state, and the wish to stop."""
+    """What kernels write to: edges near each other, items whose boxes meet, evaluations so far, the random state, and the wish to stop."""
 
-    near_a: Any
-    near_b: Any
+    near: Any
+    met: Any
     count: Any
     random: Any
     stop: Any
@@ -74,139 +76,177 @@ def drawn(random: Any) -> Any:
 
 
 @compiled
-def holds(edges: Any, start: int, end: int, x: float, y: float) -> bool:
-    """Tell whether a point lies inside, by counting crossings to the left."""
+def holds(edges: Any, x: float, y: float) -> bool:
+    """Tell whether a point lies inside, by counting the edges that cross the way to its left."""
     inside = False
-    for k in range(start, end):
-        y1 = edges[k, 1]
-        y2 = edges[k, 3]
-        if (y1 > y) != (y2 > y) and x < (edges[k, 2] - edges[k, 0]) * (y - y1) / (y2 - y1) + edges[k, 0]:
-            inside = not inside
+    for k in range(edges.shape[1]):
+        y1 = edges[1, k]
+        y2 = edges[3, k]
+        side = (edges[2, k] - edges[0, k]) * (y - y1) - (x - edges[0, k]) * (y2 - y1)
+        inside ^= ((y1 > y) != (y2 > y)) & ((side > 0) == (y2 > y1))
     return inside
 
 
 @compiled
-def _circles_meet(shapes: Shapes, a: int, b: int, dx: float, dy: float, most: int) -> bool:
-    for i in range(shapes.spans[a, 2], min(shapes.spans[a, 3], shapes.spans[a, 2] + most)):
-        for j in range(shapes.spans[b, 2], min(shapes.spans[b, 3], shapes.spans[b, 2] + most)):
-            ux = shapes.circles[0, i] - shapes.circles[0, j] - dx
-            uy = shapes.circles[1, i] - shapes.circles[1, j] - dy
-            r = shapes.circles[2, i] + shapes.circles[2, j] - TOUCH
-            if r > 0 and ux * ux + uy * uy < r * r:
-                return True
+def _discs_meet(one: Any, count: int, other: Any, dx: float, dy: float) -> bool:
+    """Tell whether any discs overlap by so much that short numbers tell it for sure."""
+    x0 = np.float32(dx)
+    y0 = np.float32(dy)
+    less = np.float32(UNSURE)
+    none = np.float32(0.0)
+    for i in range(count):
+        x = one[0, i] - x0
+        y = one[1, i] - y0
+        r = one[2, i] - less
+        met = False
+        for j in range(DISCS):  # all of them: many at a time are quicker than one after the other
+            ux = x - other[0, j]
+            uy = y - other[1, j]
+            both = r + other[2, j]
+            both = both if both > none else none
+            met |= ux * ux + uy * uy < both * both
+        if met:
+            return True
     return False
 
 
 @compiled
-def _edges_near(edges: Any, start: int, end: int, dx: float, dy: float, lx: float, hx: float, ly: float, hy: float, near: Any) -> int:
+def _edges_near(edges: Any, lx: float, hx: float, ly: float, hy: float, near: Any) -> int:
     """Write the edges that come into a box to `near`; return how many."""
     n = 0
-    for k in range(start, end):
-        x1 = edges[k, 0] + dx
-        x2 = edges[k, 2] + dx
-        y1 = edges[k, 1] + dy
-        y2 = edges[k, 3] + dy
-        if not ((x1 > hx and x2 > hx) or (x1 < lx and x2 < lx) or (y1 > hy and y2 > hy) or (y1 < ly and y2 < ly)):
-            near[n] = k
-            n += 1
+    for k in range(edges.shape[1]):
+        x1 = edges[0, k]
+        y1 = edges[1, k]
+        x2 = edges[2, k]
+        y2 = edges[3, k]
+        near[0, n] = x1
+        near[1, n] = y1
+        near[2, n] = x2
+        near[3, n] = y2
+        n += (min(x1, x2) <= hx) & (max(x1, x2) >= lx) & (min(y1, y2) <= hy) & (max(y1, y2) >= ly)
     return n
 
 
 @compiled
-def overlap(shapes: Shapes, a: int, b: int, dx: float, dy: float, near_a: Any, near_b: Any) -> bool:
+def _edges_cross(near: Any, edges: Any, dx: float, dy: float, lx: float, hx: float, ly: float, hy: float) -> bool:
+    """Tell whether any edge, moved by dx, dy, that comes into a box crosses one of those near."""
+    for k in range(edges.shape[1]):
+        cx = edges[0, k] + dx
+        cy = edges[1, k] + dy
+        ex = edges[2, k] + dx
+        ey = edges[3, k] + dy
+        if min(cx, ex) > hx or max(cx, ex) < lx or min(cy, ey) > hy or max(cy, ey) < ly:
+            continue
+        vx = ex - cx
+        vy = ey - cy
+        crossed = False
+        for q in range(near.shape[1]):  # all of them: many at a time are quicker than one after the other
+            ax = near[0, q]
+            ay = near[1, q]
+            wx = near[2, q] - ax
+            wy = near[3, q] - ay
+            from_a = vx * (ay - cy) - vy * (ax - cx) > 0
+            from_b = vx * (near[3, q] - cy) - vy * (near[2, q] - cx) > 0
+            from_c = wx * (cy - ay) - wy * (cx - ax) > 0
+            from_e = wx * (ey - ay) - wy * (ex - ax) > 0
+            crossed |= (from_a != from_b) & (from_c != from_e)
+        if crossed:
+            return True
+    return False
+
+
+@compiled
+def overlap(shapes: Shapes, a: int, b: int, dx: float, dy: float, near: Any) -> bool:
     """Tell whether turned shape a at 0, 0 overlaps turned shape b at dx, dy.
 
     Boxes, then circles, edges clipped to the common box (half-open crossings), and at last one inside the other.
     """
     dx += JITTER_X
     dy += JITTER_Y
-    spans = shapes.spans
-    edges = shapes.edges
     lx = max(0.0, dx)
     hx = min(shapes.width[a], dx + shapes.width[b])
     ly = max(0.0, dy)
     hy = min(shapes.height[a], dy + shapes.height[b])
     if hx - lx <= TOUCH or hy - ly <= TOUCH:
         return False
-    if _circles_meet(shapes, a, b, dx, dy, SURE_CIRCLES):
+    if _discs_meet(shapes.discs[a], shapes.spans[a, 3] - shapes.spans[a, 2], shapes.discs[b], dx, dy):
         return True
-    na = _edges_near(edges, spans[a, 0], spans[a, 1], 0.0, 0.0, lx, hx, ly, hy, near_a)
-    if na > 0:
-        nb = _edges_near(edges, spans[b, 0], spans[b, 1], dx, dy, lx, hx, ly, hy, near_b)
-        for ib in range(nb):
-            k = near_b[ib]
-            cx = edges[k, 0] + dx
-            cy = edges[k, 1] + dy
-            ex = edges[k, 2] + dx
-            ey = edges[k, 3] + dy
-            vx = ex - cx
-            vy = ey - cy
-            for ia in range(na):
-                q = near_a[ia]
-                ax = edges[q, 0]
-                ay = edges[q, 1]
-                bx = edges[q, 2]
-                by = edges[q, 3]
-                if (vx * (ay - cy) - vy * (ax - cx) > 0) != (vx * (by - cy) - vy * (bx - cx) > 0):
-                    wx = bx - ax
-                    wy = by - ay
-                    if (wx * (cy - ay) - wy * (cx - ax) > 0) != (wx * (ey - ay) - wy * (ex - ax) > 0):
-                        return True
-    if _circles_meet(shapes, a, b, dx, dy, 1 << 30):
+    edges_a = shapes.edges[:, shapes.spans[a, 0] : shapes.spans[a, 1]]
+    edges_b = shapes.edges[:, shapes.spans[b, 0] : shapes.spans[b, 1]]
+    n = _edges_near(edges_a, lx, hx, ly, hy, near)
+    if n > 0 and _edges_cross(near[:, :n], edges_b, dx, dy, lx, hx, ly, hy):
         return True
-    i = spans[b, 2]
-    if holds(edges, spans[a, 0], spans[a, 1], shapes.circles[0, i] + dx, shapes.circles[1, i] + dy):
-        return True
-    i = spans[a, 2]
-    return holds(edges, spans[b, 0], spans[b, 1], shapes.circles[0, i] - dx, shapes.circles[1, i] - dy)
+    # no edges cross: they are apart, unless all of one lies in the other
+    bx = dx + shapes.width[b]
+    by = dy + shapes.height[b]
+    if dx >= 0 and dy >= 0 and bx <= shapes.width[a] and by <= shapes.height[a]:
+        i = shapes.spans[b, 2]
+        return holds(edges_a, shapes.circles[0, i] + dx, shapes.circles[1, i] + dy)
+    if dx <= 0 and dy <= 0 and bx >= shapes.width[a] and by >= shapes.height[a]:
+        i = shapes.spans[a, 2]
+        return holds(edges_b, shapes.circles[0, i] - dx, shapes.circles[1, i] - dy)
+    return False
 
 
 @compiled
-def _depth(shapes: Shapes, a: int, b: int, dx: float, dy: float, eps: float) -> Any:
-    """Return how deep the circles of two shapes lie in each other, weighted by the smaller of each pair."""
+def _depth(one: Any, count: int, other: Any, dx: float, dy: float, eps: float, enough: float) -> Any:
+    """Return how deep the discs of two shapes lie in each other, weighted by the smaller of each pair; ends when it is enough."""
+    x0 = np.float32(dx)
+    y0 = np.float32(dy)
+    near = np.float32(eps)
+    twice = np.float32(2 * eps)
+    squared = np.float32(eps * eps)
     total = 0.0
-    squared = eps * eps
-    for i in range(shapes.spans[a, 2], shapes.spans[a, 3]):
-        px = shapes.circles[0, i] - dx
-        py = shapes.circles[1, i] - dy
-        pr = shapes.circles[2, i]
-        for j in range(shapes.spans[b, 2], shapes.spans[b, 3]):
-            ux = px - shapes.circles[0, j]
-            uy = py - shapes.circles[1, j]
-            r = shapes.circles[2, j]
-            d = pr + r - math.sqrt(ux * ux + uy * uy)
-            decayed = d if d >= eps else squared / (2 * eps - d)
-            total += decayed * (pr if pr < r else r)
-    return total * math.pi
+    for i in range(count):
+        x = one[0, i] - x0
+        y = one[1, i] - y0
+        r = one[2, i]
+        row = np.float32(0.0)
+        for j in range(DISCS):
+            ux = x - other[0, j]
+            uy = y - other[1, j]
+            s = other[2, j]
+            d = r + s - np.sqrt(ux * ux + uy * uy)
+            decayed = d if d >= near else squared / (twice - d)
+            row += decayed * (r if r < s else s)
+        total += np.float64(row) * math.pi
+        if total >= enough:
+            break
+    return total
 
 
 @compiled
-def pair_loss(shapes: Shapes, a: int, b: int, dx: float, dy: float, near_a: Any, near_b: Any) -> Any:
-    """Return the measure of the overlap of two turned shapes; 0 when there is none."""
-    if not overlap(shapes, a, b, dx, dy, near_a, near_b):
+def pair_loss(shapes: Shapes, a: int, b: int, dx: float, dy: float, enough: float, near: Any) -> Any:
+    """Return the measure of the overlap of two turned shapes, or at least `enough` when it is more; 0 when there is none."""
+    if not overlap(shapes, a, b, dx, dy, near):
         return 0.0
     ka = shapes.kind[a]
     kb = shapes.kind[b]
     eps = 0.01 * max(shapes.reach[ka], shapes.reach[kb])
-    return math.sqrt(_depth(shapes, a, b, dx, dy, eps) + eps * eps * 0.01) * shapes.size[ka] * shapes.size[kb]
+    size = shapes.size[ka] * shapes.size[kb]
+    least = enough / size
+    deep = _depth(shapes.discs[a], shapes.spans[a, 3] - shapes.spans[a, 2], shapes.discs[b], dx, dy, eps, least * least)
+    return math.sqrt(deep + eps * eps * 0.01) * size
 
 
 @compiled
 def loss_at(shapes: Shapes, state: State, weights: Any, item: int, turned: int, x: float, y: float, sheet: int, bound: float, scratch: Scratch) -> Any:
     """Return the weighted overlap of an item if it lay so; at least `bound` when it is more than that."""
     scratch.count[0] += 1
-    total = 0.0
     right = x + shapes.width[turned]
     top = y + shapes.height[turned]
-    for j in range(len(state.x)):
-        if state.sheet[j] != sheet or j == item:
+    met = scratch.met
+    for j in range(len(met)):  # all at once, without a branch that would be guessed wrongly for each that meets
+        met[j] = (state.sheet[j] == sheet) & (state.x[j] < right) & (state.right[j] > x) & (state.y[j] < top) & (state.top[j] > y)
+    total = 0.0
+    for j in range(len(met)):
+        if not met[j] or j == item:
             continue
-        if state.x[j] < right and state.right[j] > x and state.y[j] < top and state.top[j] > y:
-            loss = pair_loss(shapes, turned, state.turned[j], state.x[j] - x, state.y[j] - y, scratch.near_a, scratch.near_b)
-            if loss > 0:
-                total += loss * weights[j]
-                if total >= bound:
-                    return total
+        loss = pair_loss(shapes, turned, state.turned[j], state.x[j] - x, state.y[j] - y, (bound - total) / weights[j], scratch.near)
+        if loss > 0:
+            total += loss * weights[j]
+            if total >= bound:
+                return total
     return total
 
 
@@ -377,7 +417,7 @@ def measure_item(shapes: Shapes, state: State, losses: Any, i: int, scratch: Scr
         if state.sheet[i] == state.sheet[j] and state.sheet[i] >= 0:
             apart = state.x[j] >= state.right[i] or state.right[j] <= state.x[i] or state.y[j] >= state.top[i] or state.top[j] <= state.y[i]
             if not apart:
-                loss = pair_loss(shapes, state.turned[i], state.turned[j], state.x[j] - state.x[i], state.y[j] - state.y[i], scratch.near_a, scratch.near_b)
+                loss = pair_loss(shapes, state.turned[i], state.turned[j], state.x[j] - state.x[i], state.y[j] - state.y[i], HUGE, scratch.near)
         losses[i, j] = loss
         losses[j, i] = loss
 

@@ -11,10 +11,9 @@ import numpy as np
 
 from notchcore.geom.planar import Polygon, grown_outward, hull_area
 from notchcore.nest.compiled import compiled
-from notchcore.nest.kernels import Shapes
+from notchcore.nest.kernels import DISCS, Shapes
 from notchcore.units import Mm
 
-MOST_CIRCLES = 16
 COVERED = 0.9  # share of a shape's area that its circles may leave it at
 SMALLEST = 0.12  # of the largest circle's radius
 LEAST_HOLE = 4.0  # [mm2] a smaller hole holds nothing
@@ -51,18 +50,18 @@ class Prepared:
 def _room_in(edges: Any, x0: float, y0: float, x1: float, y1: float, nx: int, ny: int) -> Any:
     """Return the points of a raster that lie inside a shape, and how far each is from its outline: (3, n)."""
     found = np.zeros((3, nx * ny + 1))
-    px = edges[:, 0].copy()
-    py = edges[:, 1].copy()
-    ux = edges[:, 2] - px
-    uy = edges[:, 3] - py
+    px = edges[0]
+    py = edges[1]
+    ux = edges[2] - px
+    uy = edges[3] - py
     inverse = 1.0 / np.maximum(ux * ux + uy * uy, 1e-18)
-    crossings = np.zeros(len(edges))
+    crossings = np.zeros(edges.shape[1])
     n = 0
     for b in range(ny):
         y = y0 + (b + 0.5) * (y1 - y0) / ny
         m = 0
-        for k in range(len(edges)):
-            if (py[k] > y) != (edges[k, 3] > y):
+        for k in range(edges.shape[1]):
+            if (py[k] > y) != (edges[3, k] > y):
                 crossings[m] = px[k] + ux[k] * (y - py[k]) / uy[k]
                 m += 1
         borders = np.sort(crossings[:m])
@@ -74,7 +73,7 @@ def _room_in(edges: Any, x0: float, y0: float, x1: float, y1: float, nx: int, ny
             if passed % 2 == 0:
                 continue
             least = 1e300
-            for k in range(len(edges)):
+            for k in range(edges.shape[1]):
                 wx = x - px[k]
                 wy = y - py[k]
                 t = (wx * ux[k] + wy * uy[k]) * inverse[k]
@@ -100,12 +99,9 @@ def circles_in(edges: Any, x0: float, y0: float, x1: float, y1: float, area: flo
     n = len(room)
     found = np.zeros((3, most))
     if n == 0:  # thinner than the raster: the middle of its longest edge serves as a mark of where it is
-        k = 0
-        for q in range(len(edges)):
-            if math.hypot(edges[q, 2] - edges[q, 0], edges[q, 3] - edges[q, 1]) > math.hypot(edges[k, 2] - edges[k, 0], edges[k, 3] - edges[k, 1]):
-                k = q
-        found[0, 0] = 0.5 * (edges[k, 0] + edges[k, 2])
-        found[1, 0] = 0.5 * (edges[k, 1] + edges[k, 3])
+        k = np.argmax((edges[2] - edges[0]) ** 2 + (edges[3] - edges[1]) ** 2)
+        found[0, 0] = 0.5 * (edges[0, k] + edges[2, k])
+        found[1, 0] = 0.5 * (edges[1, k] + edges[3, k])
         found[2, 0] = 1e-3
         return found[:, :1]
     made = 0
@@ -170,6 +166,7 @@ def prepared(kinds: Sequence[Wanted], spacing: Mm) -> Prepared:
     """Return part kinds in flat arrays."""
     edges: list[Any] = []
     circles: list[Any] = []
+    discs: list[Any] = []
     spans: list[tuple[int, int, int, int]] = []
     boxes, corners, degrees, backs, kind_of = [], [], [], [], []
     first, turns, hulls = [], [], []
@@ -177,10 +174,10 @@ def prepared(kinds: Sequence[Wanted], spacing: Mm) -> Prepared:
     for k, wanted in enumerate(kinds):
         rings = _rings(wanted, spacing)
         outline, following = np.concatenate(rings), _following(rings)
-        whole = np.concatenate([outline, outline[following]], axis=1)
+        whole = np.ascontiguousarray(np.concatenate([outline, outline[following]], axis=1).T)
         (x0, y0), (x1, y1) = outline.min(axis=0), outline.max(axis=0)
         grown = Polygon(rings[0], rings[1:])
-        inside = circles_in(whole, x0, y0, x1, y1, grown.area, grown.length, MOST_CIRCLES)
+        inside = circles_in(whole, x0, y0, x1, y1, grown.area, grown.length, DISCS)
         first.append(len(spans))
         ways = [(d, m) for m in wanted.mirrored for d in wanted.turns]
         turns.append(len(ways))
@@ -190,8 +187,11 @@ def prepared(kinds: Sequence[Wanted], spacing: Mm) -> Prepared:
         turned -= low[:, None]
         centres = _lying(inside[:2].T, *zip(*ways, strict=True)) - low[:, None]
         n, m = len(outline), inside.shape[1]
-        edges.append(np.concatenate([turned, turned[:, following]], axis=2).reshape(-1, 4))
+        edges.append(np.concatenate([turned, turned[:, following]], axis=2).reshape(-1, 4).T)
         circles.append(np.vstack([centres.reshape(-1, 2).T, np.tile(inside[2], len(ways))]))
+        filled = np.zeros((len(ways), 3, DISCS), np.float32)
+        filled[:, :2], filled[:, :2, :m], filled[:, 2, :m] = centres[:, :1].transpose(0, 2, 1), centres.transpose(0, 2, 1), inside[2]
+        discs.append(filled)
         spans += [(edge + i * n, edge + (i + 1) * n, circle + i * m, circle + (i + 1) * m) for i in range(len(ways))]
         edge, circle = spans[-1][1], spans[-1][3]
         boxes.append(turned.max(axis=1))
@@ -202,9 +202,9 @@ def prepared(kinds: Sequence[Wanted], spacing: Mm) -> Prepared:
     box, hull = np.concatenate(boxes), np.array(hulls)
     starts = np.array(first, np.int64)
     shapes = Shapes(
-        edges=np.ascontiguousarray(np.concatenate(edges)), circles=np.ascontiguousarray(np.concatenate(circles, axis=1)), spans=np.array(spans, np.int64),
-        width=np.ascontiguousarray(box[:, 0]), height=np.ascontiguousarray(box[:, 1]), kind=np.array(kind_of, np.int64), size=np.sqrt(np.sqrt(hull)),
-        reach=box.max(axis=1)[starts], first=starts, turns=np.array(turns, np.int64),
+        edges=np.ascontiguousarray(np.concatenate(edges, axis=1)), circles=np.ascontiguousarray(np.concatenate(circles, axis=1)),
+        discs=np.concatenate(discs), spans=np.array(spans, np.int64), width=np.ascontiguousarray(box[:, 0]), height=np.ascontiguousarray(box[:, 1]),
+        kind=np.array(kind_of, np.int64), size=np.sqrt(np.sqrt(hull)), reach=box.max(axis=1)[starts], first=starts, turns=np.array(turns, np.int64),
     )  # fmt: skip
     return Prepared(
         shapes=shapes,

@@ -90,7 +90,7 @@ class Search:
         self.weights, self.losses = np.ones((n, n)), np.zeros((n, n))
         most = int((self.shapes.spans[:, 1] - self.shapes.spans[:, 0]).max())
         start = np.array([(seed * 0x9E3779B97F4A7C15) % 2**64 | 1], np.uint64)
-        self.scratch = Scratch(near_a=np.zeros(most, np.int64), near_b=np.zeros(most, np.int64), count=work.count, random=start, stop=work.stop)
+        self.scratch = Scratch(near=np.zeros((4, most + 1)), met=np.zeros(n, np.bool_), count=work.count, random=start, stop=work.stop)
         self.random = np.random.default_rng(seed)
 
     def snapshot(self) -> Snapshot:

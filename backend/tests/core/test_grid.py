@@ -36,7 +36,7 @@ shapes = st.one_of(
 
 def outline(ready: Prepared, turned: int) -> Polygon:
     a, b = ready.shapes.spans[turned, :2]
-    return Polygon(ready.shapes.edges[a:b, :2])
+    return Polygon(ready.shapes.edges[:2, a:b].T)
 
 
 @settings(max_examples=40, deadline=None)
@@ -44,7 +44,7 @@ def outline(ready: Prepared, turned: int) -> Polygon:
 def test_every_cell_that_a_shape_touches_is_marked_and_none_far_from_it(shape: Polygon, dx: float, dy: float, cell: float) -> None:
     ready = prepared([Wanted(shape=shape)], 0.0)
     s = ready.shapes
-    marked = grid.cells_touched(s.edges, *s.spans[0, :2], dx, dy, cell, 30, 25)
+    marked = grid.cells_touched(s.edges, dx, dy, cell, 30, 25)
     there = affinity.translate(outline(ready, 0), dx, dy)
     for c in range(30):
         for r in range(25):

@@ -131,15 +131,15 @@ def test_any_answer_is_legal_on_strips_and_on_sheets_with_bad_spots(
 @given(shapes, shapes, st.floats(-140, 140), st.floats(-140, 140), st.sampled_from([0.0, 30.0, 90.0]))
 def test_the_kernel_sees_the_overlaps_that_another_library_sees(one: Profile, other: Profile, dx: float, dy: float, turn: float) -> None:
     ready = prepared([Wanted(shape=Polygon(p.outer, p.holes), turns=(0.0, turn)) for p in (one, other)], 0.0)
-    near = [np.zeros(200, np.int64) for _ in range(2)]
+    near = np.zeros((4, 201))
     turned = [affinity.rotate(Polygon(p.outer), t, origin=(0, 0)) for p, t in ((one, 0.0), (other, turn))]
     a, b = (affinity.translate(s, -s.bounds[0] + x, -s.bounds[1] + y) for s, x, y in ((turned[0], 0, 0), (turned[1], dx, dy)))
-    seen = kernels.overlap(ready.shapes, 0, 3, dx, dy, *near)
+    seen = kernels.overlap(ready.shapes, 0, 3, dx, dy, near)
     if a.buffer(-1e-3).intersects(b.buffer(-1e-3)):
         assert seen
     if a.distance(b) > 1e-3:
         assert not seen
-    assert (kernels.pair_loss(ready.shapes, 0, 3, dx, dy, *near) > 0) == seen
+    assert (kernels.pair_loss(ready.shapes, 0, 3, dx, dy, 1e150, near) > 0) == seen
 
 
 @settings(max_examples=40, deadline=None)
@@ -147,7 +147,7 @@ def test_the_kernel_sees_the_overlaps_that_another_library_sees(one: Profile, ot
 def test_shapes_are_never_grown_too_little_and_their_circles_lie_inside(profile: Profile, spacing: float) -> None:
     ready = prepared([Wanted(shape=Polygon(profile.outer, profile.holes))], spacing)
     s = ready.shapes
-    grown = affinity.translate(Polygon([e[:2] for e in s.edges]), *ready.corner[0])
+    grown = affinity.translate(Polygon(s.edges[:2].T), *ready.corner[0])
     assert grown.buffer(1e-6).covers(Polygon(profile.outer).buffer(spacing / 2 * 0.999))
     assert grown.hausdorff_distance(Polygon(profile.outer).buffer(spacing / 2)) < 0.6 * spacing + 0.5
     for x, y, r in s.circles.T:
