@@ -25,7 +25,7 @@ TURNS = 30  # after each of so many equal turns searchers tell each other their 
 ENDED = object()
 NOTHING: Snapshot = ((), (), (), ())
 ASKED = 0.1  # [s] between two questions whether somebody wants an end
-PLACES_A_SECOND = 400_000  # that a searcher tries on an ordinary machine: what a budget for some seconds is reckoned with
+PLACES_A_SECOND = 800_000  # that a searcher tries on an ordinary machine: what a budget for some seconds is reckoned with
 
 
 def solve(problem: Problem, work: Work, *, seed: int = 1, on_better: Callable[[Answer], None] = lambda _: None, lanes: int = LANES) -> Answer:

@@ -172,7 +172,7 @@ class Search:
         return False, least, best
 
     def swap_two(self) -> None:
-        """Let two of the larger items, of different kinds where there are any, change places."""
+        """Let two of the larger items, of different kinds where there are any, change places, each with what lies in it."""
         hull = self.prepared.hull[self.kinds[: self.movable]]
         if len(hull) < 2:
             return
@@ -182,10 +182,22 @@ class Search:
             a, b = (int(i) for i in self.random.choice(big, 2, replace=False))
             if self.kinds[a] != self.kinds[b]:
                 break
-        s = self.state
+        s, m = self.state, self.movable
+        inside = [
+            np.flatnonzero((s.sheet[:m] == s.sheet[i]) & (s.x[:m] > s.x[i]) & (s.right[:m] < s.right[i]) & (s.y[:m] > s.y[i]) & (s.top[:m] < s.top[i]))
+            for i in (a, b)
+        ]
         middles = [((s.x[i] + s.right[i]) / 2, (s.y[i] + s.top[i]) / 2, int(s.sheet[i])) for i in (a, b)]
-        for i, (x, y, sheet) in ((a, middles[1]), (b, middles[0])):
-            t = int(s.turned[i])
-            w, h = self.shapes.width[t], self.shapes.height[t]
-            most_x, most_y = max(self.widths[sheet] - w, 0.0), max(self.heights[sheet] - h, 0.0)
-            self.put(i, t, min(max(x - w / 2, 0.0), most_x), min(max(y - h / 2, 0.0), most_y), sheet)
+        for i, (x, y, sheet), along in ((a, middles[1], inside[0]), (b, middles[0], inside[1])):
+            before = s.x[i], s.y[i]
+            self._lay(i, x, y, sheet)
+            dx, dy = s.x[i] - before[0], s.y[i] - before[1]
+            for j in along:
+                self._lay(int(j), (s.x[j] + s.right[j]) / 2 + dx, (s.y[j] + s.top[j]) / 2 + dy, sheet)
+
+    def _lay(self, item: int, x: Mm, y: Mm, sheet: int) -> None:
+        """Lay an item with its middle there, or as near as the sheet allows."""
+        t = int(self.state.turned[item])
+        w, h = self.shapes.width[t], self.shapes.height[t]
+        most_x, most_y = max(self.widths[sheet] - w, 0.0), max(self.heights[sheet] - h, 0.0)
+        self.put(item, t, min(max(x - w / 2, 0.0), most_x), min(max(y - h / 2, 0.0), most_y), sheet)

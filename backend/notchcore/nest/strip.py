@@ -8,11 +8,11 @@ from functools import partial
 import numpy as np
 
 from notchcore.nest.first import CELLS, MOST_COLUMNS, TRIES_A_PART, Boards, changed, orders_of
-from notchcore.nest.search import Snapshot
 from notchcore.nest.task import Lane, Score
 
 LONGEST = 3.0  # of the length that the area alone needs, for the first answer
 SAMPLES = (50, 25)  # places tried all over, and around its own, when a part is moved
+SELDOM = 10  # each so many-th try with the least step keeps the order and has only another cut
 LEAST_STEP = 0.001  # of the strip's length
 GRID_SHARE, EXPLORE_SHARE = 0.2, 0.84  # of the work, at which the grid and exploring end
 
@@ -64,18 +64,14 @@ def _begun(lane: Lane, step: float) -> Score:
 
 
 def _shorten(lane: Lane) -> Generator[None, None, None]:
-    """Explore shorter strips, each begun from the best legal one squeezed at a random cut; at the end only tiny steps."""
-    work, random, search = lane.work, lane.random, lane.search
+    """Explore shorter strips, each begun from the best legal one squeezed at a random cut, then with two parts swapped; at the end only tiny steps."""
+    work, search = lane.work, lane.search
     step = 0.01
+    tries = 0  # with the least step
     while lane.best is not None and not work.over(EXPLORE_SHARE):
         score = _begun(lane, step)
-        pool: list[tuple[float, Snapshot]] = []
         while not work.over(EXPLORE_SHARE) and not lane.beaten(score):
-            small = step <= LEAST_STEP * 1.01
-            patience, strikes = (100, 3) if small else (25, 1)
-            done, loss, snap = yield from search.separate(
-                [0], patience=patience, strikes=strikes, samples=SAMPLES, share=EXPLORE_SHARE, give_up=partial(lane.beaten, score)
-            )
+            done, _, snap = yield from search.separate([0], patience=25, strikes=1, samples=SAMPLES, share=EXPLORE_SHARE, give_up=partial(lane.beaten, score))
             if done:
                 search.restore(snap)
                 lane.found((search.used(0),), snap)
@@ -83,15 +79,13 @@ def _shorten(lane: Lane) -> Generator[None, None, None]:
                 break
             if lane.beaten(score) or lane.best is None:
                 break
-            if not small:  # too greedy
-                step = max(LEAST_STEP, step / 3)
-                score = _begun(lane, step)
-                continue
-            pool.append((loss, snap))
-            pool.sort(key=lambda p: p[0])
-            pick = min(len(pool) - 1, int(abs(random.normal(0, 0.25)) * len(pool)))
-            search.restore(pool[pick][1])
-            search.swap_two()
+            stuck = step <= LEAST_STEP * 1.01
+            step = max(LEAST_STEP, step / 3)  # too greedy
+            score = _begun(lane, step)
+            if stuck:  # many quick tries of other orders find more than patience with one
+                tries += 1
+                if tries % SELDOM != SELDOM - 1:
+                    search.swap_two()
     while lane.best is not None and not work.over():
         f = (work.share - EXPLORE_SHARE) / (1 - EXPLORE_SHARE)
         score = _begun(lane, 0.0005 * (1 - f) + 0.00001 * f)
