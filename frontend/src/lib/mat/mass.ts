@@ -8,8 +8,11 @@ import {
 	MeshBasicMaterial,
 	ShapeUtils,
 	Vector3,
+	WebGLRenderTarget,
+	type Camera,
 	type Matrix4,
-	type Scene
+	type Scene,
+	type WebGLRenderer
 } from 'three';
 import type { PartOut } from '../../api/types';
 import { ringsOf, wallNormals } from './body';
@@ -94,6 +97,19 @@ export class Mass {
 		this.mesh.visible = false;
 		this.scene.add(this.mesh);
 		return this.mesh;
+	}
+
+	/** Draw it where nobody sees it, so that the first picture of a turn need not wait for what is done only once. */
+	ready(renderer: WebGLRenderer, camera: Camera): void {
+		const mesh = this.made();
+		const nowhere = new WebGLRenderTarget(8, 8);
+		const before = mesh.visible;
+		mesh.visible = true;
+		renderer.setRenderTarget(nowhere);
+		renderer.render(mesh, camera);
+		renderer.setRenderTarget(null);
+		mesh.visible = before;
+		nowhere.dispose();
 	}
 
 	show(seen: boolean): void {

@@ -1,8 +1,8 @@
 /** How sharply a moving view can be drawn on this machine: as sharply as frames keep coming in time. */
 
 const PIXELS = [0.2, 0.25, 0.3, 0.4, 0.55, 0.75, 1]; // a pixel of the screen
-const FIRST = 3;
-const LATE_MS = 38;
+const FIRST = 2;
+const LATE_MS = 30;
 const TIRED = 2; // late frames close to each other
 const REST = 0.05; // of a late frame, that one in time makes good
 

@@ -178,8 +178,7 @@ export class AssemblyScene {
 		this.mass.drop();
 		this.see(this.coarse);
 		clearTimeout(this.idle);
-		if (this.shown.length > MANY)
-			this.idle = window.setTimeout(() => this.renderer.compile(this.mass.made(), this.camera, this.scene), IDLE_MS);
+		if (this.shown.length > MANY) this.idle = window.setTimeout(() => this.mass.ready(this.renderer, this.camera), IDLE_MS);
 		this.draw();
 	}
 
