@@ -97,6 +97,7 @@ def served() -> None:
         server.edits(desk, project)
         server.ribs(desk)
         page.shown_edits(desk)
+        page.turned(desk)
         server.rack(desk)
         page.filtered(desk, project)
         page.opened(desk, project)

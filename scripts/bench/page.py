@@ -13,6 +13,12 @@ for (const name of ['drawElements', 'drawArrays']) {
 }
 addEventListener('keydown', (event) => { if (event.key === 'Enter') [window.entered, window.lastDrawn] = [performance.now(), 0]; }, true);
 """
+#: notes how long each picture of the page took [ms]
+FRAMES = """
+() => { window.frames_ms = []; let last = performance.now();
+    const next = (now) => { frames_ms.push(now - last); last = now; requestAnimationFrame(next); };
+    requestAnimationFrame(next); }
+"""
 STILL_MS = 1500  # without drawing: what was typed is shown
 
 
@@ -33,6 +39,31 @@ def shown_edits(desk: Desk, count: int = 12) -> None:
             desk.page.wait_for_function(f"() => {shown}", polling=STILL_MS / 2)  # seldom: looking takes time away from what is timed
             seconds.append(desk.page.evaluate("() => (lastDrawn - entered) / 1000"))
         row(f"page: a number of {along + across} ribs typed until it is drawn", seconds[1:], aim=aim)
+
+
+def turned(desk: Desk, turns: int = 5) -> None:
+    """Time each picture while 200 parts are turned by the pointer for two seconds, again and again."""
+    desk.page.goto(f"/projects/{desk.ribbed(50, 50, longest=300)}/build")
+    view = desk.page.locator("canvas[data-drawn='200']")
+    view.wait_for()
+    desk.page.wait_for_timeout(5000)
+    desk.page.evaluate(FRAMES)
+    box = view.bounding_box()
+    assert box
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    mouse, seconds = desk.page.mouse, []
+    for _ in range(turns):
+        mouse.move(x, y)
+        mouse.down()
+        desk.page.evaluate("() => void (frames_ms.length = 0)")
+        for k in range(80):
+            mouse.move(x + 3 * k, y + k)
+            desk.page.wait_for_timeout(25)
+        seconds += [ms / 1000 for ms in desk.page.evaluate("() => frames_ms")]
+        mouse.up()
+        desk.page.wait_for_timeout(STILL_MS)
+    late = sum(s > 0.05 for s in seconds)
+    row(f"page: a picture while 200 parts are turned ({late} took over 50 ms)", seconds, aim="50 ms")
 
 
 def filtered(desk: Desk, project: int) -> None:

@@ -30,9 +30,9 @@ class Desk:
         assert answer.ok, answer.text()
         return answer.json()
 
-    def ribbed(self, along: int, across: int) -> int:
-        """Begin a ribbed form no rib of which is longer than the bed; return the project."""
-        numbers = {"family": "crate", "width": 560, "depth": 360, "along": along, "across": across}
+    def ribbed(self, along: int, across: int, longest: float = 0) -> int:
+        """Begin a ribbed form, its ribs divided where they are longer than that [mm] (0: than the bed); return the project."""
+        numbers = {"family": "crate", "width": 560, "depth": 360, "along": along, "across": across, "longest": longest}
         found: int = self.send("POST", "projects", {"name": f"Hill of {along + across} ribs", "numbers": numbers})["id"]
         return found
 
