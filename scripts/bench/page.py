@@ -5,11 +5,13 @@ from __future__ import annotations
 from server import RIBS, Desk
 from timing import row, timed
 
-#: notes when Enter was pressed and when the 3D view last drew
+#: notes when Enter was pressed and when the 3D view last drew what is seen
 CLOCK = """
+const bound = WebGL2RenderingContext.prototype.bindFramebuffer;
+WebGL2RenderingContext.prototype.bindFramebuffer = function (target, buffer) { window.unseen = buffer !== null; return bound.call(this, target, buffer); };
 for (const name of ['drawElements', 'drawArrays']) {
     const drawn = WebGL2RenderingContext.prototype[name];
-    WebGL2RenderingContext.prototype[name] = function (...given) { window.lastDrawn = performance.now(); return drawn.apply(this, given); };
+    WebGL2RenderingContext.prototype[name] = function (...given) { if (!window.unseen) window.lastDrawn = performance.now(); return drawn.apply(this, given); };
 }
 addEventListener('keydown', (event) => { if (event.key === 'Enter') [window.entered, window.lastDrawn] = [performance.now(), 0]; }, true);
 """
