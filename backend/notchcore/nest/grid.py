@@ -14,7 +14,7 @@ from typing import Any, NamedTuple
 import numpy as np
 
 from notchcore.nest.compiled import compiled
-from notchcore.nest.kernels import Shapes
+from notchcore.nest.overlaps import Shapes
 
 EDGE = 1e-6  # [cells] a shape that ends exactly on a border does not touch the next cell
 KEY = 1 << 12  # columns count this much more than rows when places are compared

@@ -11,7 +11,7 @@ import numpy as np
 
 from notchcore.geom.planar import Polygon, grown_outward, hull_area
 from notchcore.nest.compiled import compiled
-from notchcore.nest.kernels import DISCS, Shapes
+from notchcore.nest.overlaps import DISCS, Shapes
 from notchcore.units import Mm
 
 COVERED = 0.9  # share of a shape's area that its circles may leave it at

@@ -22,7 +22,7 @@ from notchcore.errors import NestError
 from notchcore.formats.nesting import read_problem, solution_data
 from notchcore.geom.planar import Near, flaw_of
 from notchcore.geom.profile import Circle, Profile, circle_ring, rectangle
-from notchcore.nest import kernels
+from notchcore.nest import overlaps
 from notchcore.nest.engine import solve
 from notchcore.nest.gate import SLACK, answer_faults, faults, placed_shape, too_near
 from notchcore.nest.pack import pack
@@ -134,12 +134,12 @@ def test_the_kernel_sees_the_overlaps_that_another_library_sees(one: Profile, ot
     near = np.zeros((4, 201))
     turned = [affinity.rotate(Polygon(p.outer), t, origin=(0, 0)) for p, t in ((one, 0.0), (other, turn))]
     a, b = (affinity.translate(s, -s.bounds[0] + x, -s.bounds[1] + y) for s, x, y in ((turned[0], 0, 0), (turned[1], dx, dy)))
-    seen = kernels.overlap(ready.shapes, 0, 3, dx, dy, near)
+    seen = overlaps.overlap(ready.shapes, 0, 3, dx, dy, near)
     if a.buffer(-1e-3).intersects(b.buffer(-1e-3)):
         assert seen
     if a.distance(b) > 1e-3:
         assert not seen
-    assert (kernels.pair_loss(ready.shapes, 0, 3, dx, dy, 1e150, near) > 0) == seen
+    assert (overlaps.pair_loss(ready.shapes, 0, 3, dx, dy, 1e150, near) > 0) == seen
 
 
 @settings(max_examples=40, deadline=None)
