@@ -15,7 +15,7 @@ import numpy as np
 from notchcore.nest.compiled import compiled
 from notchcore.nest.overlaps import Shapes, pair_loss
 
-HUGE = 1e150
+HUGE = 1e150  # its square is a number still: `pair_loss` takes it
 KEPT = 3  # samples that are followed downhill
 GROWTH, MORE_GROWTH, DECAY = 1.2, 0.8, 0.95  # of weights
 
