@@ -131,6 +131,10 @@
 		height: 100%;
 		display: block;
 	}
+	/* black before its first picture: the mat behind it is seen instead */
+	canvas:not([data-drawn]) {
+		visibility: hidden;
+	}
 	.problem {
 		position: absolute;
 		inset: 40% 20% auto;

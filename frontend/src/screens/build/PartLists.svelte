@@ -1,6 +1,7 @@
 <!-- Panels and meetings: two lists that mirror each other. -->
 <script lang="ts">
 	import FitBand from '../../lib/ui/FitBand.svelte';
+	import LongList from '../../lib/ui/LongList.svelte';
 	import StockEdge from '../../lib/ui/StockEdge.svelte';
 	import { useProject } from '../../app/project.svelte';
 	import type { BuildState } from './build.svelte';
@@ -15,6 +16,8 @@
 			.filter(([, e]) => e.gone)
 			.map(([id]) => id)
 	);
+	const parts = $derived(build.out?.parts ?? []);
+	const meetings = $derived(build.out?.meetings ?? []);
 	const orphans = $derived(build.out?.orphans ?? []);
 
 	function key(event: KeyboardEvent) {
@@ -30,32 +33,36 @@
 <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
 <nav class="side" aria-label="Panels and meetings" bind:this={list} onkeydown={key}>
 	<button class="whole" class:on={!build.panel && !build.meeting} onclick={() => build.clear()}>Sizes and stocks</button>
-	<div class="head">Panels <span class="fig">{build.out?.parts.length ?? ''}</span></div>
-	{#each build.out?.parts ?? [] as p (p.id)}
-		<button
-			class:on={build.picked.includes(p.id)}
-			class:near={build.lit.has(p.id)}
-			onclick={(e) => (e.ctrlKey || e.metaKey || e.shiftKey ? build.togglePanel(p.id) : build.pickPanel(p.id))}
-		>
-			<StockEdge colour={build.colours[p.stock] ?? '#ccc'} thickness={1.8} width={20} />{p.label}
-			{#if p.copies + p.spares > 1 || p.helper}<em class="quiet"
-					>{p.helper ? 'helper' : `×${p.copies}${p.spares ? ` + ${p.spares}` : ''}`}</em
-				>{/if}
-		</button>
-	{/each}
+	<div class="head">Panels <span class="fig">{build.out ? parts.length : ''}</span></div>
+	<LongList items={parts} key={(p) => p.id} height={29} at={parts.findIndex((p) => p.id === build.picked[0])}>
+		{#snippet row(p)}
+			<button
+				class:on={build.picked.includes(p.id)}
+				class:near={build.lit.has(p.id)}
+				onclick={(e) => (e.ctrlKey || e.metaKey || e.shiftKey ? build.togglePanel(p.id) : build.pickPanel(p.id))}
+			>
+				<StockEdge colour={build.colours[p.stock] ?? '#ccc'} thickness={1.8} width={20} />{p.label}
+				{#if p.copies + p.spares > 1 || p.helper}<em class="quiet"
+						>{p.helper ? 'helper' : `×${p.copies}${p.spares ? ` + ${p.spares}` : ''}`}</em
+					>{/if}
+			</button>
+		{/snippet}
+	</LongList>
 	{#each left as id (id)}
 		<button class="gone" title="Put it back" onclick={() => work.editPanels([id], () => ({ gone: false }), `${id} back`)}
 			><span class="quiet">{id}, left out</span><em>put back</em></button
 		>
 	{/each}
-	<div class="head">Meetings <span class="fig">{build.out?.meetings.length ?? ''}</span></div>
-	{#each build.out?.meetings ?? [] as m (m.id)}
-		<button class="meet" class:on={m.id === build.meeting} class:near={touches(m.a, m.b)} onclick={() => build.pickMeeting(m.id)}>
-			<Glyph kind={m.kind} /><span>{build.names.get(m.a)}<small>{build.names.get(m.b)}</small></span>
-			{#if m.clearance !== null}<i><FitBand boundaries={build.out!.boundaries[m.pair]!} clearance={m.clearance} sd={m.sd} height={7} /></i
-				>{:else}<em class="quiet">{m.style}</em>{/if}
-		</button>
-	{/each}
+	<div class="head">Meetings <span class="fig">{build.out ? meetings.length : ''}</span></div>
+	<LongList items={meetings} key={(m) => m.id} height={37} at={meetings.findIndex((m) => m.id === build.meeting)}>
+		{#snippet row(m)}
+			<button class="meet" class:on={m.id === build.meeting} class:near={touches(m.a, m.b)} onclick={() => build.pickMeeting(m.id)}>
+				<Glyph kind={m.kind} /><span>{build.names.get(m.a)}<small>{build.names.get(m.b)}</small></span>
+				{#if m.clearance !== null}<i><FitBand boundaries={build.out!.boundaries[m.pair]!} clearance={m.clearance} sd={m.sd} height={7} /></i
+					>{:else}<em class="quiet">{m.style}</em>{/if}
+			</button>
+		{/snippet}
+	</LongList>
 	{#if orphans.length}
 		<div class="head">No longer meeting</div>
 		{#each orphans as id (id)}<p class="quiet orphan">{id.replace('+', ' with ')}</p>{/each}

@@ -1,4 +1,4 @@
-<!-- Every joint as a dot on the band of feels, with how sure it is. -->
+<!-- Every joint as a dot on the band of feels, with how sure it is; many at one place as a heap with their number. -->
 <script lang="ts">
 	import type { Boundaries, CheckOut, Meeting } from '../../api/types';
 	import { session } from '../../app/session.svelte';
@@ -26,25 +26,51 @@
 	} = $props();
 	const W = 1000;
 	const by = $derived(new Map(meetings.map((m) => [m.id, m])));
-	/** Dots at the same place stand above each other. */
-	const dots = $derived.by(() => {
-		const stacked = new Map<number, number>();
-		return odds.flatMap((o) => {
+	const LEVELS = 4;
+	const MOST = 3 * LEVELS; // dots at one place; more are a heap
+	const APART = 14;
+	const SUB = 12;
+	const spots = $derived(
+		odds.flatMap((o) => {
 			const [m, b] = [by.get(o.meeting), boundaries[o.meeting]];
 			if (!m || !b) return [];
-			const x = onBand(o.odds.clearance, b) * W;
-			const [from, to] = [onBand(o.odds.clearance + o.odds.sd, b) * W, onBand(o.odds.clearance - o.odds.sd, b) * W];
-			const key = Math.round(x / 14);
-			const level = stacked.get(key) ?? 0;
-			stacked.set(key, level + 1);
-			return [{ o, m, x: x + Math.floor(level / 4) * 14, level: level % 4, from, to }];
-		});
+			const at = (clearance: number) => onBand(clearance, b) * W;
+			const { clearance, sd } = o.odds;
+			return [{ o, m, x: at(clearance), from: at(clearance + sd), to: at(clearance - sd) }];
+		})
+	);
+	const places = $derived.by(() => {
+		const at = new Map<number, typeof spots>();
+		for (const s of spots) {
+			const key = Math.round(s.x / APART);
+			const there = at.get(key);
+			if (there) there.push(s);
+			else at.set(key, [s]);
+		}
+		return [...at.values()];
 	});
+	/** Dots at the same place stand above each other. */
+	const dots = $derived(
+		places
+			.filter((p) => p.length <= MOST)
+			.flatMap((p) => p.map((s, i) => ({ ...s, x: s.x + Math.floor(i / LEVELS) * APART, level: i % LEVELS })))
+	);
+	const heaps = $derived(
+		places
+			.filter((p) => p.length > MOST)
+			.map((p) => ({
+				n: p.length,
+				x: p.reduce((sum, s) => sum + s.x, 0) / p.length,
+				from: Math.min(...p.map((s) => s.from)),
+				to: Math.max(...p.map((s) => s.to)),
+				worst: p.reduce((w, s) => (s.o.rework > w.o.rework ? s : w))
+			}))
+	);
 	let told = $state('');
 	/** The joints that most likely need rework, the worst first. */
 	const riskiest = $derived(
-		dots
-			.filter((d) => d.o.rework > 0.02)
+		spots
+			.filter((s) => s.o.rework > 0.02)
 			.sort((a, b) => b.o.rework - a.o.rework)
 			.slice(0, 2)
 	);
@@ -69,10 +95,10 @@
 			<text x={f.x + f.w / 2} y="24">{f.name}</text>
 		{/each}
 		{#each dots as d (d.o.meeting)}
-			<path d="M{d.from} {-9 - d.level * 12}H{d.to}" stroke="var(--ink-2)" stroke-width="1.2" opacity="0.35" />
+			<path d="M{d.from} {-9 - d.level * SUB}H{d.to}" stroke="var(--ink-2)" stroke-width="1.2" opacity="0.35" />
 			<circle
 				cx={d.x}
-				cy={-9 - d.level * 12}
+				cy={-9 - d.level * SUB}
 				r="5"
 				tabindex="0"
 				role="button"
@@ -85,6 +111,24 @@
 				onclick={() => onpick(d.m)}
 				onkeydown={(e) => e.key === 'Enter' && onpick(d.m)}
 			/>
+		{/each}
+		{#each heaps as h (h.x)}
+			<path d="M{h.from} -27H{h.to}" stroke="var(--ink-2)" stroke-width="1.2" opacity="0.35" />
+			<g
+				class="heap"
+				tabindex="0"
+				role="button"
+				aria-label="{h.n} joints"
+				onmouseenter={() =>
+					(told = `${h.n} joints, the riskiest ${names.get(h.worst.m.a)} with ${names.get(h.worst.m.b)}: to rework ${(h.worst.o.rework * 100).toFixed(0)} %`)}
+				onmouseleave={() => (told = '')}
+				onfocus={() => onpick(h.worst.m)}
+				onclick={() => onpick(h.worst.m)}
+				onkeydown={(e) => e.key === 'Enter' && onpick(h.worst.m)}
+			>
+				<rect x={h.x - 5} y="-50" width="10" height="46" rx="5" fill={h.worst.o.rework > 0.15 ? 'var(--warn)' : 'var(--ink)'} />
+				<text x={h.x + 10} y="-37" class="many">× {h.n}</text>
+			</g>
 		{/each}
 	</svg>
 </div>
@@ -112,7 +156,12 @@
 		text-anchor: middle;
 		fill: var(--ink-2);
 	}
-	circle {
+	.many {
+		text-anchor: start;
+		fill: var(--ink);
+	}
+	circle,
+	.heap {
 		cursor: pointer;
 	}
 </style>

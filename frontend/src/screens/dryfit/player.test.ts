@@ -72,4 +72,22 @@ describe('the fit strip', () => {
 		await userEvent.keyboard('{Enter}');
 		expect(onpick).toHaveBeenLastCalledWith(meetings[1]);
 	});
+	it('shows many joints at one place as a heap with their number, and none is lost', async () => {
+		const onpick = vi.fn();
+		const many = Array.from({ length: 40 }, (_, i) => ({ id: `m${i}`, a: 'base', b: 'left' })) as unknown as Meeting[];
+		const alike = many.map((m, i) => ({ meeting: m.id, odds: { clearance: 0.015, sd: 0.04 }, rework: i === 7 ? 0.4 : 0.001 }));
+		render(FitStrip, {
+			odds: [...odds, ...alike] as typeof odds,
+			boundaries: Object.fromEntries([...meetings, ...many].map((m) => [m.id, wood])),
+			meetings: [...meetings, ...many],
+			names,
+			expected: 1.2,
+			onpick
+		});
+		const shown = screen.getAllByRole('button').map((b) => b.getAttribute('aria-label') ?? '');
+		expect(shown.filter((s) => s === '41 joints')).toHaveLength(1);
+		expect(shown.filter((s) => s === 'Base with Front')).toHaveLength(1);
+		await userEvent.click(screen.getByRole('button', { name: '41 joints' }));
+		expect(onpick).toHaveBeenLastCalledWith(many[7]); // the riskiest of them
+	});
 });
