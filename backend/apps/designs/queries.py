@@ -32,7 +32,7 @@ class Built:
 
     @cached_property
     def parts_print(self) -> str:
-        parts = self.assembly.parts
+        parts = sorted(self.assembly.parts, key=lambda p: p.id)
         shapes = [(p.id, p.stock, p.profile, p.marks, p.copies, p.spares, p.helper, p.falls_from) for p in parts]
         return fingerprint([*shapes, *(("reverse", p.id) for p in parts if p.reverse)])
 

@@ -8,6 +8,7 @@ Meeting        where two parts join, how, and how it should feel
 from __future__ import annotations
 
 import math
+import re
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -110,6 +111,11 @@ class Part:
 
     def slab(self, *, nominal: bool = False) -> Slab:
         return Slab(profile=self.nominal if nominal else self.profile, pose=self.pose, low=self.low, high=self.high)
+
+
+def as_counted(name: str) -> tuple[tuple[int, str], ...]:
+    """Return what to sort names by so that Rib 2 comes before Rib 10."""
+    return tuple((int(piece), "") if piece[0] in "0123456789" else (-1, piece.casefold()) for piece in re.findall("[0-9]+|[^0-9]+", name))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -10,7 +10,7 @@ from dataclasses import dataclass, field, replace
 from types import MappingProxyType
 
 from notchcore.design.arrangement import Arrangement
-from notchcore.design.assembly import Assembly, Part
+from notchcore.design.assembly import Assembly, Part, as_counted
 from notchcore.design.cards import pieces
 from notchcore.design.cards.pieces import Card, card_assembly
 from notchcore.design.edits import Added, CopyOf, PanelEdit, Split, divided, edited, scaled_added, scaled_edit
@@ -193,10 +193,12 @@ def _joined(design: Design, plan: Arrangement, stocks: Mapping[str, Stock], fits
     solved = solve(
         list(plan.panels), ghosts=plan.ghosts, rules=plan.rules, stocks=stocks, choices=design.choices, feel=design.feel, fits=fits, relief=design.relief,
     )  # fmt: skip
-    parts = tuple(_counted(p, design.edits.get(p.id.partition(".")[0]) or design.edits.get(p.id)) for p in solved.parts)
+    counted = (_counted(p, design.edits.get(p.id.partition(".")[0]) or design.edits.get(p.id)) for p in solved.parts)
+    parts = tuple(sorted(counted, key=lambda p: (as_counted(p.label), p.id)))
     return replace(
         solved,
         parts=parts,
+        meetings=tuple(sorted(solved.meetings, key=lambda m: (as_counted(m.id), m.id))),
         findings=(*_unchosen(design), *_on_the_wrong_face(parts), *plan.findings, *solved.findings),
         dimensions=plan.dimensions,
         facts=plan.facts,

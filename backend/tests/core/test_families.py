@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 
 from notchcore.check.dryfit import collisions
 from notchcore.check.order import assembly_order
-from notchcore.design.assembly import Assembly, FeatureKind, Part
+from notchcore.design.assembly import Assembly, FeatureKind, Part, as_counted
 from notchcore.design.design import Design, arranged, build
 from notchcore.design.edits import CopyOf, PanelEdit
 from notchcore.design.families.house import Filling
@@ -135,6 +135,14 @@ def test_ribs_longer_than_the_bed_are_divided_by_themselves(bed: tuple | None, p
     assert len(ribs) == pieces
     if bed is not None:
         assert all(bounds_of(p.profile.outer)[2] - bounds_of(p.profile.outer)[0] <= max(bed) for p in ribs)
+
+
+def test_parts_stand_in_the_order_in_which_people_count() -> None:
+    names = ["rib 10·1", "Rib 2", "Rib 1·2", "Rib 1·10", "rib a", "Rib"]
+    assert sorted(names, key=as_counted) == ["Rib", "Rib 1·2", "Rib 1·10", "Rib 2", "rib 10·1", "rib a"]
+    stocks = {r.id: make_stock(r.id, 3.0) for r in FAMILIES["crate"].roles}
+    made = build(Design(numbers=FAMILIES["crate"].numbers(along=3, across=12), stocks={k: k for k in stocks}), stocks)
+    assert [p.label for p in made.parts] == [f"Rib {n}" for n in range(1, 13)] + [f"Rib {c}" for c in "ABC"]
 
 
 def test_the_roofs_slope_is_in_the_width_of_its_slots() -> None:

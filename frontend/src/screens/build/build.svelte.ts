@@ -11,9 +11,6 @@ function inside(p: Point, corners: readonly (readonly number[])[], reach: number
 	);
 }
 
-/** Rib 2 comes before Rib 10. */
-const asCounted = new Intl.Collator('en', { numeric: true });
-
 export class BuildState {
 	out = $state.raw<BuildOut | null>(null);
 	panel = $state('');
@@ -51,8 +48,7 @@ export class BuildState {
 	/** Show what the design comes to: as it came along with what was saved, or asked for. */
 	async load(came: BuildOut | null = null) {
 		try {
-			const out = came ?? (await need(api.GET('/api/projects/{project_id}/build', { params: { path: { project_id: this.id } } })));
-			this.out = { ...out, parts: [...out.parts].sort((a, b) => asCounted.compare(a.label, b.label)) };
+			this.out = came ?? (await need(api.GET('/api/projects/{project_id}/build', { params: { path: { project_id: this.id } } })));
 			this.problem = '';
 			const there = new Set(this.out.parts.map((p) => p.id));
 			if (!there.has(this.panel)) this.panel = '';

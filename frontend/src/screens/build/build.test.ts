@@ -214,7 +214,7 @@ describe('lists and flat panel', () => {
 		expect(rows).toHaveLength(1 + 3 + 3);
 		rows[0]!.focus();
 		await userEvent.keyboard('{ArrowDown}{ArrowDown}{Enter}');
-		expect(build.panel).toBe('front'); // after the divider: they stand in the order of their names
+		expect(build.panel).toBe('column1');
 		await userEvent.click(rows[4]!);
 		await waitFor(() => expect(build.meeting).toBe('m1'));
 		await userEvent.keyboard('{Escape}');
