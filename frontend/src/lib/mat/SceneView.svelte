@@ -1,4 +1,10 @@
 <!-- The 3D view of an assembly on the mat. -->
+<script module lang="ts">
+	// begun before there is anything to draw: what is to be drawn is on its way meanwhile
+	const early = import('./scene');
+	early.catch(() => {}); // tried once more when it is wanted
+</script>
+
 <script lang="ts">
 	import { onMount } from 'svelte';
 	import type { PartOut } from '../../api/types';
@@ -52,7 +58,8 @@
 		let gone = false;
 		let made: AssemblyScene | null = null;
 		const watch = new ResizeObserver(() => made?.resize(holder.clientWidth, holder.clientHeight));
-		import('./scene')
+		early
+			.catch(() => import('./scene'))
 			.then((module) => {
 				if (gone) return;
 				made = new module.AssemblyScene(canvas);
