@@ -18,6 +18,7 @@ from apps.designs.models import Drawing
 from notchcore.design.features.drawing import Note, silhouette_of
 from notchcore.formats.names import file_stem
 from notchcore.geom.profile import Ring
+from notchcore.geom.thinning import thinned
 from notchcore.geom.vectors import Vec2
 from notchcore.trace.photo import dots_png, dotted
 
@@ -59,10 +60,8 @@ def _out(row: Drawing) -> DrawingOut:
     ]
     thin = max(1, sum(len(x.points) for x in d.lines) // SHOWN_POINTS)
     lines = [(*x.points[:-1:thin], x.points[-1], *((x.points[0],) if x.closed else ())) for x in d.lines[:SHOWN_POINTS]]
-    outline = silhouette_of(d)
-    coarse = max(1, len(outline) // SHOWN_POINTS + (len(outline) > SHOWN_POINTS))
     return DrawingOut(id=str(row.pk), name=row.name, mm_per_unit=d.mm_per_unit, size=d.size, layers=layers, notes=d.notes, lines=lines,
-                      silhouette=outline[::coarse])  # fmt: skip
+                      silhouette=thinned(silhouette_of(d), SHOWN_POINTS))  # fmt: skip
 
 
 @router.get("/projects/{project_id}/drawings", response=list[DrawingOut], operation_id="drawings")

@@ -20,15 +20,16 @@ from enum import StrEnum
 from typing import Literal
 
 from notchcore.design.arrangement import Arrangement
-from notchcore.design.features.drawing import Drawing, silhouette_of
+from notchcore.design.features.drawing import Drawing, outermost, silhouette_of
 from notchcore.design.gussets import Gusset, gusset
 from notchcore.design.panel import Bound, MeetingRule, Panel, RuleKind, resolved
 from notchcore.design.splits import split
 from notchcore.errors import DesignError, require
 from notchcore.findings import Finding, Severity
 from notchcore.geom.planar import Polygon, pieces
-from notchcore.geom.profile import Profile, bounds_of, profile_of, rectangle
+from notchcore.geom.profile import Circle, Profile, bounds_of, profile_of, rectangle
 from notchcore.geom.slab import Pose, box_of
+from notchcore.geom.thinning import smoothed
 from notchcore.geom.vectors import Vec2, Vec3, X, Y, Z, add, cross, dot, scale, sub
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
@@ -243,12 +244,22 @@ def _shaped(panel: Panel, edit: PanelEdit | None, panels: Mapping[str, Panel], d
     x0, y0, x1, y1 = bounds_of(resolved(panel, panels).envelope.outer)
     (wide, high), (mx, my) = drawing.size, ((x0 + x1) / 2 + o.x, (y0 + y1) / 2 + o.y)
     k, c, s = o.width / (wide or 1.0), math.cos(math.radians(o.turn)), math.sin(math.radians(o.turn))
-    moved = [((x - wide / 2) * k, (y - high / 2) * k) for x, y in ring]
-    shape = Polygon([(mx + x * c - y * s, my + x * s + y * c) for x, y in moved])
+
+    def at(p: Vec2) -> Vec2:
+        x, y = (p[0] - wide / 2) * k, (p[1] - high / 2) * k
+        return mx + x * c - y * s, my + x * s + y * c
+
+    shape = Polygon(smoothed(tuple(at(p) for p in ring), closed=True))
+    line = outermost(drawing)
+    drawn = line.circle if line is not None else None
+    circles = panel.envelope.circles
+    if drawn is not None:
+        x, y = at((drawn.x, drawn.y))
+        circles = (*circles, Circle(x=x, y=y, radius=drawn.radius * k))
     for hole in panel.envelope.holes:
         shape = shape.difference(Polygon(hole))
     whole = max(pieces(shape), key=lambda p: p.area, default=None)
-    return panel if whole is None else replace(panel, envelope=profile_of(whole, circles=panel.envelope.circles), inside=None)
+    return panel if whole is None else replace(panel, envelope=profile_of(whole, circles=circles), inside=None)
 
 
 def _mapped(profile: Profile, to: _Map, *, flips: bool) -> Profile:

@@ -1,7 +1,8 @@
 """SVG files in: shapes, paths, groups, reuse and text become lines; whatever is left out is listed.
 
-A file may be hostile: nodes, depth, reuse and points are limited, entities beyond the parser's own limits are refused,
-and a number that is not one drops its shape only.
+A file is read twice: roughly, to know how large it is, and then with chords as near to its curves as that asks for. A file may be
+hostile: nodes, depth, reuse and points are limited, entities beyond the parser's own limits are refused, and a number that is not one
+drops its shape only.
 """
 
 from __future__ import annotations
@@ -10,10 +11,13 @@ import math
 import re
 import xml.etree.ElementTree as ET
 from collections import Counter
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
-from notchcore.design.features.drawing import MOST_POINTS, Drawing, DrawnLine, Note, tidied
-from notchcore.formats.svgpath import path_lines
+from notchcore.design.features.drawing import MOST_POINTS, Drawing, DrawnLine, Note, named_layers, tidied
+from notchcore.formats.nearness import read_near
+from notchcore.formats.svgpath import TooManyPoints, path_lines
+from notchcore.formats.svgstyle import Style, StyleSheet, colour_of, hidden, style_of
+from notchcore.geom.curves import arc_steps
 from notchcore.geom.fonts import text_outlines
 from notchcore.geom.profile import Circle, circle_ring
 from notchcore.geom.vectors import Vec2
@@ -23,11 +27,12 @@ MOST_NODES = 60_000
 DEEPEST = 60
 MOST_REUSED = 20_000
 SKIPPED = frozenset({"defs", "metadata", "title", "desc", "style", "symbol", "clipPath", "mask", "marker", "pattern", "linearGradient",
-                     "radialGradient", "filter", "script", "namedview", "font", "view", "switch"})  # fmt: skip
+                     "radialGradient", "filter", "script", "namedview", "font", "view"})  # fmt: skip
 CAP = 0.7  # of the font size: the height of a capital in most faces
 _NUMBER = re.compile(r"[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?")
 Matrix = tuple[float, float, float, float, float, float]
 SAME: Matrix = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
+UP: Matrix = (1.0, 0.0, 0.0, -1.0, 0.0, 0.0)
 
 
 class TooMuch(Exception):
@@ -36,13 +41,34 @@ class TooMuch(Exception):
 
 @dataclass
 class _Reading:
-    root: ET.Element
-    by_id: dict[str, ET.Element] = field(default_factory=dict)
-    lines: list[DrawnLine] = field(default_factory=list)
+    sag: float  # most that a chord may lie off its curve [units of the drawing]
+    by_id: dict[str, ET.Element]
+    sheet: StyleSheet
+    lines: list[tuple[str, DrawnLine]] = field(default_factory=list)  # with the named layer that they are in
+    unseen: list[tuple[str, DrawnLine]] = field(default_factory=list)
     dropped: Counter[str] = field(default_factory=Counter)
     nodes: int = 0
+    reused: int = 0
     points: int = 0
-    styles: dict[str, dict[str, str]] = field(default_factory=dict)
+    limit: str = ""
+    full: bool = False
+
+    @property
+    def taken(self) -> list[tuple[str, DrawnLine]]:
+        """Lines that are seen; of a drawing without any, all."""
+        return self.lines or self.unseen
+
+
+@dataclass(frozen=True, slots=True)
+class _Place:
+    """Where in the file something stands."""
+
+    m: Matrix = UP
+    style: Style = field(default_factory=dict)
+    group: str = ""  # the named layer
+    port: Vec2 = (0.0, 0.0)  # width and height that per cents are of
+    depth: int = 1
+    reused: bool = False
 
 
 def read_svg(data: bytes) -> Drawing:
@@ -53,27 +79,34 @@ def read_svg(data: bytes) -> Drawing:
         return Drawing(lines=(), mm_per_unit=None, notes=(Note(code="not_readable", message=f"This is not an SVG file that can be read: {problem}."),))
     if _name(root) != "svg":
         return Drawing(lines=(), mm_per_unit=None, notes=(Note(code="not_readable", message="This file holds no SVG drawing."),))
-    r = _Reading(root)
-    notes = []
-    scale, unit = _view(root)
-    try:
-        for element in root.iter():
-            r.nodes += 1
-            if r.nodes > MOST_NODES:
-                raise TooMuch(f"more than {MOST_NODES} elements")
-            if "id" in element.attrib:
-                r.by_id.setdefault(element.attrib["id"], element)
-            if _name(element) == "style":
-                r.styles |= _sheet(element.text or "")
-        r.nodes = 0
-        for child in root:
-            _read(r, child, scale, "", 1)
-    except TooMuch as limit:
-        notes.append(Note(code="too_large", message=f"The file has {limit}: only what was read before that is taken. Simplify it and try again."))
-    except RecursionError:
-        notes.append(Note(code="too_large", message="The file is nested too deeply: only what was read before that is taken."))
+    by_id: dict[str, ET.Element] = {}
+    sheet = StyleSheet()
+    for element in root.iter():
+        if "id" in element.attrib:
+            by_id.setdefault(element.attrib["id"], element)
+        if _name(element) == "style":
+            sheet.read(element.text or "")
+    m, unit, port = _view(root)
+    place = _Place(m=m, style=style_of(root, "svg", sheet, {}), port=port)
+
+    def read(sag: float) -> _Reading:
+        r = _Reading(sag, by_id, sheet)
+        try:
+            for child in root:
+                _read(r, child, place)
+        except TooMuch as limit:
+            r.limit = str(limit)
+        except TooManyPoints:
+            r.full = True
+        except RecursionError:
+            r.limit = f"groups nested more than {DEEPEST} deep"
+        return r
+
+    r, notes = read_near(read, math.inf)
+    if r.lines and r.unseen:
+        r.dropped["line that has no colour and is not seen"] += len(r.unseen)
     notes += [Note(code="left_out", message=f"{n} × {what} left out.") for what, n in sorted(r.dropped.items())]
-    return tidied(r.lines, unit, notes)
+    return tidied(named_layers(r.taken), unit, notes, sag=r.sag)
 
 
 def _name(element: ET.Element) -> str:
@@ -84,31 +117,51 @@ def _numbers(text: str) -> list[float]:
     return [float(v) for v in _NUMBER.findall(text)]
 
 
-def _length(text: str | None, default: float = 0.0) -> float:
-    """Return a length of the drawing in its own units; units of length are turned into pixels of 96 an inch."""
+def _length(text: str | None, default: float = 0.0, *, of: float = 0.0) -> float:
+    """Return a length of the drawing in its own units: units of length are turned into pixels of 96 an inch, per cents are of `of`."""
     if not text:
         return default
     found = _NUMBER.match(text.strip())
     if not found:
         return default
     unit = text.strip()[found.end() :].strip().lower()
-    return float(found.group()) * (MM[unit] * 96 / 25.4 if unit in MM else 1.0)
+    return float(found.group()) * (of / 100 if unit == "%" else MM[unit] * 96 / 25.4 if unit in MM else 1.0)
 
 
-def _view(root: ET.Element) -> tuple[Matrix, float | None]:
-    """Return the matrix that turns y up, and millimetres per unit when the file says how large it is."""
+def _view(root: ET.Element) -> tuple[Matrix, float | None, Vec2]:
+    """Return the matrix that turns y up, millimetres per unit when the file says how large it is, and the size that per cents are of."""
     box = _numbers(root.get("viewBox", ""))
-    for key, i in (("width", 2), ("height", 3)):
-        text = root.get(key, "").strip().lower()
-        found = _NUMBER.match(text)
-        unit = text[found.end() :].strip() if found else ""
-        if found and unit in MM and float(found.group()) > 0:
-            size = float(found.group()) * MM[unit]
-            if len(box) == 4 and box[i] > 0:
-                return (1.0, 0.0, 0.0, -1.0, 0.0, 0.0), size / box[i]
-            if len(box) != 4:  # without a view box one unit is a pixel, 96 to the inch
-                return (1.0, 0.0, 0.0, -1.0, 0.0, 0.0), 25.4 / 96
-    return (1.0, 0.0, 0.0, -1.0, 0.0, 0.0), None
+    sizes = [_millimetres(root.get(key, "")) for key in ("width", "height")]
+    if len(box) != 4 or not (box[2] > 0 and box[3] > 0):
+        port = (_length(root.get("width"), 100.0, of=100.0), _length(root.get("height"), 100.0, of=100.0))
+        return UP, 25.4 / 96 if any(sizes) else None, port  # without a view box one unit is a pixel, 96 to the inch
+    port = (box[2], box[3])
+    scales = [size / b for size, b in zip(sizes, port, strict=True) if size]
+    fit = root.get("preserveAspectRatio", "")
+    if len(scales) == 2 and "none" in fit and abs(scales[0] / scales[1] - 1) > 1e-6:
+        return (1.0, 0.0, 0.0, -scales[1] / scales[0], 0.0, 0.0), scales[0], port
+    return UP, (max(scales) if "slice" in fit else min(scales)) if scales else None, port
+
+
+def _millimetres(text: str) -> float:
+    """Return a length that is said in a unit of length; 0 for any other."""
+    found = _NUMBER.match(text.strip())
+    unit = text.strip()[found.end() :].strip().lower() if found else ""
+    return max(float(found.group()) * MM[unit], 0.0) if found and unit in MM else 0.0
+
+
+def _fitted(e: ET.Element, box: list[float], size: Vec2) -> tuple[Matrix, Vec2]:
+    """Return the matrix that fits a view box into a size, and the size that per cents are of in there. Source: the SVG recommendation."""
+    w, h = size
+    if len(box) != 4 or not (box[2] > 0 and box[3] > 0 and w > 0 and h > 0):
+        return SAME, size
+    kx, ky = w / box[2], h / box[3]
+    fit = e.get("preserveAspectRatio", "xMidYMid").lower()
+    if "none" not in fit:
+        kx = ky = max(kx, ky) if "slice" in fit else min(kx, ky)
+    left = (w - kx * box[2]) * (0.0 if "xmin" in fit else 1.0 if "xmax" in fit else 0.5)
+    top = (h - ky * box[3]) * (0.0 if "ymin" in fit else 1.0 if "ymax" in fit else 0.5)
+    return (kx, 0.0, 0.0, ky, left - kx * box[0], top - ky * box[1]), (box[2], box[3])
 
 
 def _times(m: Matrix, n: Matrix) -> Matrix:
@@ -142,77 +195,85 @@ def _transform(text: str) -> Matrix:
     return m
 
 
-def _sheet(css: str) -> dict[str, dict[str, str]]:
-    """Return the rules of a style sheet for single classes; everything else in it does not matter for lines."""
-    found: dict[str, dict[str, str]] = {}
-    for names, body in re.findall(r"([^{}]{1,400})\{([^{}]{0,4000})\}", css[:200_000]):
-        for name in names.split(","):
-            if name.strip().startswith("."):
-                found.setdefault(name.strip()[1:], {}).update(_declared(body))
-    return found
-
-
-def _declared(text: str) -> dict[str, str]:
-    return {k.strip().lower(): v.strip() for k, _, v in (d.partition(":") for d in text.split(";")) if v}
-
-
-def _styled(r: _Reading, e: ET.Element) -> dict[str, str]:
-    style: dict[str, str] = {k: e.get(k, "") for k in ("stroke", "fill", "display", "visibility") if e.get(k)}
-    for name in e.get("class", "").split():
-        style |= r.styles.get(name, {})
-    return style | _declared(e.get("style", ""))
-
-
-def _read(r: _Reading, e: ET.Element, m: Matrix, layer: str, depth: int) -> None:
-    """Read one element and what is in it. `layer` is the colour or the named layer that it is in."""
+def _read(r: _Reading, e: ET.Element, above: _Place) -> None:
+    """Read one element and what is in it."""
     name = _name(e)
     r.nodes += 1
-    if r.nodes > MOST_REUSED:
+    if r.nodes > MOST_NODES:
+        raise TooMuch(f"more than {MOST_NODES} elements")
+    r.reused += above.reused
+    if r.reused > MOST_REUSED:
         raise TooMuch(f"more than {MOST_REUSED} elements after reuse")
-    if depth > DEEPEST:
+    if above.depth > DEEPEST:
         raise TooMuch(f"groups nested more than {DEEPEST} deep")
-    style = _styled(r, e)
-    if name in SKIPPED or style.get("display") == "none" or style.get("visibility") == "hidden":
+    if name in SKIPPED:
         return
-    m = _times(m, _transform(e.get("transform", "")))
-    named = next((v for k, v in e.attrib.items() if k.rpartition("}")[2] == "label" and name == "g"), "")
-    stroke, fill = style.get("stroke", ""), style.get("fill", "")
-    colour = stroke if stroke not in ("", "none") else fill if fill not in ("", "none") else ""
-    layer = named or (layer if layer and not colour else colour or layer)
-    if name in ("g", "a", "svg"):
-        if name == "svg":
-            m = _times(m, (1, 0, 0, 1, _length(e.get("x")), _length(e.get("y"))))
-        for child in e:
-            _read(r, child, m, layer, depth + 1)
+    style = style_of(e, name, r.sheet, above.style)
+    if hidden(style):
+        r.dropped["element that is hidden"] += 1
+        return
+    for what in ("clip-path", "mask"):
+        if style.get(what, "none") != "none":
+            r.dropped[f"{what} (what it hides is drawn)"] += 1
+    group = next((v for k, v in e.attrib.items() if k.rpartition("}")[2] == "label" and name == "g"), above.group)
+    here = replace(above, m=_times(above.m, _transform(e.get("transform", ""))), style=style, group=group, depth=above.depth + 1)
+    if name in ("g", "a"):
+        _inside(r, e, here)
+    elif name == "switch":  # the first that can be shown is: foreign content cannot
+        some = [c for c in e if _name(c) not in ("foreignObject", "comment") and not c.get("requiredExtensions")]
+        if some:
+            _read(r, some[0], here)
+    elif name == "svg":
+        _inside(r, e, _framed(here, e, e))
     elif name == "use":
-        href = next((v for k, v in e.attrib.items() if k.rpartition("}")[2] == "href"), "")
-        target = r.by_id.get(href.lstrip("#"))
-        if target is None:
-            r.dropped["reference to something that is not in the file"] += 1
-            return
-        moved = _times(m, (1, 0, 0, 1, _length(e.get("x")), _length(e.get("y"))))
-        for child in target if _name(target) == "symbol" else [target]:
-            _read(r, child, moved, layer, depth + 1)
+        _used(r, e, here)
     else:
-        _shape(r, e, name, m, layer or "black")
+        _shape(r, e, name, here)
 
 
-def _shape(r: _Reading, e: ET.Element, name: str, m: Matrix, layer: str) -> None:
+def _inside(r: _Reading, e: ET.Element, here: _Place) -> None:
+    for child in e:
+        _read(r, child, here)
+
+
+def _framed(here: _Place, e: ET.Element, holder: ET.Element) -> _Place:
+    """Return the place inside a frame that may have a view box of its own; `e` says where it stands and how large it is."""
+    w, h = here.port
+    size = (_length(e.get("width"), w, of=w), _length(e.get("height"), h, of=h))
+    fit, port = _fitted(holder, _numbers(holder.get("viewBox", "")), size)
+    moved = (1.0, 0.0, 0.0, 1.0, _length(e.get("x"), of=w), _length(e.get("y"), of=h))
+    return replace(here, m=_times(_times(here.m, moved), fit), port=port)
+
+
+def _used(r: _Reading, e: ET.Element, here: _Place) -> None:
+    href = next((v for k, v in e.attrib.items() if k.rpartition("}")[2] == "href"), "")
+    target = r.by_id.get(href.lstrip("#"))
+    if target is None:
+        r.dropped["reference to something that is not in the file"] += 1
+    elif _name(target) == "symbol":
+        _inside(r, target, replace(_framed(here, e, target), reused=True))
+    else:
+        w, h = here.port
+        _read(r, target, replace(here, reused=True, m=_times(here.m, (1, 0, 0, 1, _length(e.get("x"), of=w), _length(e.get("y"), of=h)))))
+
+
+def _shape(r: _Reading, e: ET.Element, name: str, at: _Place) -> None:
+    w, h = at.port
     try:
         if name == "path":
-            some = path_lines(e.get("d", ""), most=MOST_POINTS - r.points)
+            some = path_lines(e.get("d", ""), most=MOST_POINTS - r.points, sag=_sag(r, at.m))
         elif name in ("polyline", "polygon"):
             v = _numbers(e.get("points", ""))
             some = [(list(zip(v[::2], v[1::2], strict=False)), name == "polygon")]
         elif name == "line":
-            some = [([(_length(e.get("x1")), _length(e.get("y1"))), (_length(e.get("x2")), _length(e.get("y2")))], False)]
+            some = [([(_length(e.get(f"x{i}"), of=w), _length(e.get(f"y{i}"), of=h)) for i in (1, 2)], False)]
         elif name == "rect":
-            some = [(_rectangle(e), True)]
+            some = [(_rectangle(e, at.port, _sag(r, at.m)), True)]
         elif name in ("circle", "ellipse"):
-            _round(r, e, name, m, layer)
+            _round(r, e, name, at)
             return
-        elif name in ("text", "tspan"):
-            _text(r, e, m, layer)
+        elif name == "text":
+            _text(r, e, at)
             return
         else:
             if name != "comment":
@@ -222,67 +283,103 @@ def _shape(r: _Reading, e: ET.Element, name: str, m: Matrix, layer: str) -> None
         r.dropped[f"{name} with numbers that are none"] += 1
         return
     for points, closed in some:
-        _keep(r, layer, points, m, closed=closed)
+        _keep(r, at, points, closed=closed)
 
 
-def _keep(r: _Reading, layer: str, points: list[Vec2], m: Matrix, *, closed: bool, circle: Circle | None = None) -> None:
+def _sag(r: _Reading, m: Matrix) -> float:
+    """Return what a chord may lie off its curve in the units of a place."""
+    return r.sag / max(math.hypot(m[0], m[1]), math.hypot(m[2], m[3]), 1e-12)
+
+
+def _keep(r: _Reading, at: _Place, points: list[Vec2], *, closed: bool, circle: Circle | None = None) -> None:
     if len(points) < 2:
         return
     r.points += len(points)
     if r.points > MOST_POINTS:
-        raise TooMuch(f"more than {MOST_POINTS} points")
-    a, b, c, d, e, f = m
+        raise TooManyPoints
+    a, b, c, d, e, f = SAME if circle else at.m
     moved = tuple((a * x + c * y + e, b * x + d * y + f) for x, y in points)
-    if all(math.isfinite(v) and abs(v) < 1e7 for p in moved for v in p):
-        r.lines.append(DrawnLine(layer=layer[:40], points=moved, closed=closed, circle=circle))
-    else:
+    if not all(math.isfinite(v) and abs(v) < 1e7 for p in moved for v in p):
         r.dropped["shape with numbers that are none"] += 1
+        return
+    colour = colour_of(at.style) if at.style.get("visibility") not in ("hidden", "collapse") else ""
+    (r.lines if colour else r.unseen).append((at.group, DrawnLine(layer=colour or "black", points=moved, closed=closed, circle=circle)))
 
 
-def _rectangle(e: ET.Element) -> list[Vec2]:
-    x, y, w, h = (_length(e.get(k)) for k in ("x", "y", "width", "height"))
+def _rectangle(e: ET.Element, port: Vec2, sag: float) -> list[Vec2]:
+    x, w, rx = (_length(e.get(k), -1.0 if k == "rx" else 0.0, of=port[0]) for k in ("x", "width", "rx"))
+    y, h, ry = (_length(e.get(k), -1.0 if k == "ry" else 0.0, of=port[1]) for k in ("y", "height", "ry"))
     if w <= 0 or h <= 0:
         return []
-    rx, ry = _length(e.get("rx"), -1.0), _length(e.get("ry"), -1.0)
     rx, ry = (ry if rx < 0 else rx), (rx if ry < 0 else ry)
     rx, ry = min(max(rx, 0.0), w / 2), min(max(ry, 0.0), h / 2)
     if rx == 0 or ry == 0:
         return [(x, y), (x + w, y), (x + w, y + h), (x, y + h)]
     points: list[Vec2] = []
-    for cx, cy, first in ((x + w - rx, y + ry, -90), (x + w - rx, y + h - ry, 0), (x + rx, y + h - ry, 90), (x + rx, y + ry, 180)):
-        points += [(cx + rx * math.cos(math.radians(first + 7.5 * i)), cy + ry * math.sin(math.radians(first + 7.5 * i))) for i in range(13)]
+    steps = arc_steps(math.pi / 2, max(rx, ry), sag)
+    turns = [math.pi / 2 * i / steps for i in range(steps + 1)]
+    for cx, cy, first in ((x + w - rx, y + ry, -1), (x + w - rx, y + h - ry, 0), (x + rx, y + h - ry, 1), (x + rx, y + ry, 2)):
+        points += [(cx + rx * math.cos(first * math.pi / 2 + a), cy + ry * math.sin(first * math.pi / 2 + a)) for a in turns]
     return points
 
 
-def _round(r: _Reading, e: ET.Element, name: str, m: Matrix, layer: str) -> None:
-    cx, cy = _length(e.get("cx")), _length(e.get("cy"))
-    rx = _length(e.get("r" if name == "circle" else "rx"))
-    ry = rx if name == "circle" else _length(e.get("ry"))
+def _round(r: _Reading, e: ET.Element, name: str, at: _Place) -> None:
+    w, h = at.port
+    cx, cy = _length(e.get("cx"), of=w), _length(e.get("cy"), of=h)
+    rx = _length(e.get("r"), of=math.hypot(w, h) / math.sqrt(2)) if name == "circle" else _length(e.get("rx"), of=w)
+    ry = rx if name == "circle" else _length(e.get("ry"), of=h)
     if not (rx > 0 and ry > 0 and math.isfinite(rx + ry + cx + cy)):
         return
-    a, b, c, d, _, _ = m
+    a, b, c, d, _, _ = m = at.m
     sx, sy = math.hypot(a * rx, b * rx), math.hypot(c * ry, d * ry)
     if abs(sx - sy) < 1e-6 * sx and abs(a * c + b * d) < 1e-9 * max(sx, 1.0) and sx < 1e6:
-        x, y = a * cx + c * cy + m[4], b * cx + d * cy + m[5]
-        circle = Circle(x=x, y=y, radius=sx)
-        _keep(r, layer, list(circle_ring(circle, sag=min(0.004, sx / 50))), SAME, closed=True, circle=circle)
+        circle = Circle(x=a * cx + c * cy + m[4], y=b * cx + d * cy + m[5], radius=sx)
+        _keep(r, at, list(circle_ring(circle, sag=min(r.sag, sx / 50))), closed=True, circle=circle)
         return
-    n = 96
-    _keep(r, layer, [(cx + rx * math.cos(2 * math.pi * i / n), cy + ry * math.sin(2 * math.pi * i / n)) for i in range(n)], m, closed=True)
+    n = arc_steps(2 * math.pi, max(rx, ry), _sag(r, m))
+    _keep(r, at, [(cx + rx * math.cos(2 * math.pi * i / n), cy + ry * math.sin(2 * math.pi * i / n)) for i in range(n)], closed=True)
 
 
-def _text(r: _Reading, e: ET.Element, m: Matrix, layer: str) -> None:
+@dataclass
+class _Words:
+    """Words of a text that stand at one place."""
+
+    x: float
+    y: float
+    size: float
+    anchor: str
+    said: str = ""
+
+
+def _words(r: _Reading, e: ET.Element, style: Style, port: Vec2, rows: list[_Words]) -> None:
+    """Take apart a text: a part of it that says where it stands begins anew."""
+    size = _length(style.get("font-size"), 16.0)
+    last = rows[-1] if rows else None
+    first = {k: (e.get(k) or "").replace(",", " ").split(" ")[0] for k in ("x", "y", "dx", "dy")}
+    if last is None or first["x"] or first["y"]:
+        x, y = _length(first["x"], last.x if last else 0.0, of=port[0]), _length(first["y"], last.y if last else 0.0, of=port[1])
+        dx, dy = (_length(first[k]) * (size if first[k].endswith("em") else 1.0) for k in ("dx", "dy"))
+        rows.append(_Words(x + dx, y + dy, size, style.get("text-anchor", "start")))
+    rows[-1].said += e.text or ""
+    for child in e:
+        if _name(child) == "tspan":
+            _words(r, child, style_of(child, "tspan", r.sheet, style), port, rows)
+        elif _name(child) not in ("comment", "title", "desc"):
+            r.dropped[f"{_name(child)} in a text"] += 1
+        rows[-1].said += child.tail or ""
+
+
+def _text(r: _Reading, e: ET.Element, at: _Place) -> None:
     """Text is set in the program's own plain letters, whatever face the file asks for."""
-    words = " ".join("".join(e.itertext()).split())
-    if not words:
-        return
-    size = _length(_styled(r, e).get("font-size") or e.get("font-size"), 16.0)
-    x, y = _length(e.get("x")), _length(e.get("y"))
-    shapes = text_outlines(words, size * CAP, serif=False)
-    if not shapes:
-        return
-    left = min(p[0] for s in shapes for p in s.outer)
-    for shape in shapes:
-        for ring in (shape.outer, *shape.holes):
-            _keep(r, layer, [(x + px - left, y - (py + size * CAP / 2)) for px, py in ring], m, closed=True)
-    r.dropped["face of a text (set in plain letters instead)"] += 1
+    rows: list[_Words] = []
+    _words(r, e, at.style, at.port, rows)
+    for row in rows:
+        shapes = text_outlines(" ".join(row.said.split()), row.size * CAP, serif=False)
+        if not shapes:
+            continue
+        xs = [p[0] for s in shapes for p in s.outer]
+        anchor = {"middle": (min(xs) + max(xs)) / 2, "end": max(xs)}.get(row.anchor, min(xs))
+        for shape in shapes:
+            for ring in (shape.outer, *shape.holes):
+                _keep(r, at, [(row.x + px - anchor, row.y - (py + row.size * CAP / 2)) for px, py in ring], closed=True)
+        r.dropped["face of a text (set in plain letters instead)"] += 1

@@ -1,27 +1,30 @@
-"""Paths of SVG as lines: every command of the grammar, curves as chords."""
+"""Paths of SVG as lines: every command of the grammar, curves as chords that lie as near as is asked."""
 
 from __future__ import annotations
 
 import math
 import re
-from itertools import pairwise
 
+from notchcore.geom.curves import arc_steps, curve_steps
 from notchcore.geom.vectors import Vec2
 
 _TOKEN = re.compile(r"([MmLlHhVvCcSsQqTtAaZz])|([-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?)")
 _FLAGS = re.compile(r"\s*,?\s*([01])")
 TAKES = {"M": 2, "L": 2, "H": 1, "V": 1, "C": 6, "S": 4, "Q": 4, "T": 2, "A": 7, "Z": 0}
-CHORDS = 16  # of one curve
-TURN = math.radians(6)  # of one chord of an arc
 
 Line = tuple[list[Vec2], bool]
+
+
+class TooManyPoints(Exception):
+    """A path has more points than are taken."""
 
 
 class _Pen:
     """Where the path is, and what was drawn so far."""
 
-    def __init__(self, most: int) -> None:
+    def __init__(self, most: int, sag: float) -> None:
         self.most = most
+        self.sag = sag
         self.lines: list[Line] = []
         self.points: list[Vec2] = []
         self.at: Vec2 = (0.0, 0.0)
@@ -40,16 +43,21 @@ class _Pen:
         self.at = p
         self.count += 1
         if self.count > self.most:
-            raise ValueError("too many points")
+            raise TooManyPoints
 
     def bezier(self, *points: Vec2) -> None:
+        """Draw a curve with one or two control points, as chords over equal steps of its parameter."""
         row = (self.at, *points)
-        for k in range(1, CHORDS + 1):
-            t = k / CHORDS
-            level = list(row)
-            while len(level) > 1:
-                level = [(a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t) for a, b in pairwise(level)]
-            self.to(level[0])
+        steps = curve_steps(row, self.sag)
+        (ax, ay), (bx, by), (cx, cy), *more = row
+        dx, dy = more[0] if more else (cx, cy)
+        k = len(points)  # the degree; the curve is a + u t + v t^2 + w t^3
+        ux, uy, vx, vy = k * (bx - ax), k * (by - ay), (2 * k - 3) * (ax - 2 * bx + cx), (2 * k - 3) * (ay - 2 * by + cy)
+        wx, wy = (dx - ax - ux - vx, dy - ay - uy - vy) if more else (0.0, 0.0)
+        for i in range(1, steps):
+            t = i / steps
+            self.to((ax + t * (ux + t * (vx + t * wx)), ay + t * (uy + t * (vy + t * wy))))
+        self.to((dx, dy))
 
     def end(self, *, closed: bool) -> None:
         if len(self.points) > 1:
@@ -76,7 +84,7 @@ def _arc(pen: _Pen, rx: float, ry: float, tilt: float, *, large: bool, sweep: bo
     a0 = math.atan2((py - qy) / ry, (px - qx) / rx)
     a1 = math.atan2((-py - qy) / ry, (-px - qx) / rx)
     turn = (a1 - a0) % (2 * math.pi) if sweep else -((a0 - a1) % (2 * math.pi))
-    steps = max(2, math.ceil(abs(turn) / TURN))
+    steps = arc_steps(turn, max(rx, ry), pen.sag)
     for i in range(1, steps):
         a = a0 + turn * i / steps
         ex, ey = rx * math.cos(a), ry * math.sin(a)
@@ -108,13 +116,19 @@ def _commands(d: str) -> list[tuple[str, list[float]]]:
     return found
 
 
-def path_lines(d: str, *, most: int) -> list[Line]:
+def path_lines(d: str, *, most: int, sag: float) -> list[Line]:
     """Return the lines of a path as points, and whether each is closed.
 
+    Args:
+        d: the path
+        most: points that it may have
+        sag: most that a chord may lie off its curve [units of the path]
+
     Raises:
-        ValueError: it is no path, or has more than `most` points
+        ValueError: it is no path
+        TooManyPoints: it has more than `most` points
     """
-    pen = _Pen(most)
+    pen = _Pen(most, sag)
     for command, numbers in _commands(d):
         upper = command.upper()
         if upper == "Z":

@@ -5,14 +5,16 @@ from __future__ import annotations
 import io
 import math
 import struct
+from itertools import pairwise
 
 import ezdxf
 import numpy as np
 import pytest
+from ezdxf.math import bulge_center, bulge_radius
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image, ImageDraw
-from shapely.geometry import Polygon
+from shapely.geometry import LineString, Point, Polygon
 from svgelements import Path as OtherPath
 
 from notchcore.design.arrangement import Arrangement
@@ -28,6 +30,7 @@ from notchcore.formats.svgpath import path_lines
 from notchcore.geom.planar import whole_areas
 from notchcore.geom.profile import bounds_of, polygon_of, rectangle
 from notchcore.geom.slab import Pose
+from notchcore.geom.thinning import smoothed, thinned
 from notchcore.geom.vectors import X, Y
 from notchcore.measure.machine import Operation
 from notchcore.trace.image import heights_of_image, outline_of, sheet_outline
@@ -57,7 +60,15 @@ class TestSvg:
         assert d.layers() == ("red",)
 
     @pytest.mark.parametrize(
-        ("attributes", "mm"), [('viewBox="0 0 10 10"', None), ('width="4in"', 25.4 / 96), ('width="20cm" viewBox="0 0 100 100"', 2.0), ('width="100"', None)]
+        ("attributes", "mm"),
+        [
+            ('viewBox="0 0 10 10"', None),
+            ('width="4in"', 25.4 / 96),
+            ('width="20cm" viewBox="0 0 100 100"', 2.0),
+            ('width="100"', None),
+            ('width="100mm" height="50mm" viewBox="0 0 100 100"', 0.5),
+            ('width="100%" height="50mm" viewBox="0 0 100 100"', 0.5),
+        ],
     )
     def test_a_size_that_the_file_does_not_say_is_not_guessed(self, attributes: str, mm: float | None) -> None:
         found = read_svg(svg('<path d="M0 0H9V9Z"/>', attributes)).mm_per_unit
@@ -76,6 +87,66 @@ class TestSvg:
         )
         assert read_svg(svg(body)).layers() == ("#f00", "blue", "Engraving")
 
+    def test_one_colour_said_in_two_ways_is_one_and_a_layer_of_several_colours_is_told_apart(self) -> None:
+        body = (
+            "<style>/* x */ path.a, #b{stroke:#FF0000 !important} line{stroke:navy} g path{stroke:green}</style>"
+            '<path class="a" d="M0 0h5v5z"/><rect id="b" width="9" height="9"/><path fill="red" d="M20 0h5v5z"/><line x2="30"/>'
+            '<g xmlns:i="x" i:label="Sign" color="#0f0"><path fill="currentColor" d="M0 9H5V15Z"/><path stroke="blue" d="M9 9H5V15Z"/></g>'
+        )
+        assert set(read_svg(svg(body)).layers()) == {"#FF0000", "navy", "Sign, #0f0", "Sign, blue"}
+
+    def test_what_nobody_sees_is_left_out_and_told_unless_there_is_nothing_else(self) -> None:
+        frame = '<path fill="none" d="M0 0h90v90h-90z"/>'
+        d = read_svg(svg(frame + '<g fill="none"><path stroke="red" d="M0 0h9v9z"/></g><g opacity="0"><circle r="5"/></g>'))
+        assert d.size == (9.0, 9.0)
+        assert " ".join(n.message for n in d.notes) == "1 × element that is hidden left out. 1 × line that has no colour and is not seen left out."
+        assert read_svg(svg(frame)).size == (90.0, 90.0)
+
+    @pytest.mark.parametrize(
+        ("body", "size"),
+        [
+            ('<rect width="50%" height="100%"/>', (100.0, 50.0)),
+            ('<svg x="10%" width="100" height="50" viewBox="0 0 10 10"><rect width="10" height="5"/></svg>', (50.0, 25.0)),
+            ('<svg width="100" height="50" viewBox="0 0 10 10" preserveAspectRatio="none"><rect width="10" height="50%"/></svg>', (100.0, 25.0)),
+            ('<symbol id="s" viewBox="0 0 4 4"><rect width="2" height="4"/></symbol><use xlink:href="#s" width="40" height="20"/>', (10.0, 20.0)),
+            ('<switch><foreignObject/><g><rect width="7" height="8"/></g><rect width="90" height="9"/></switch>', (7.0, 8.0)),
+            ('<g transform="scale(2)"><use xlink:href="#r" y="9"/></g><defs><rect id="r" width="3" height="4"/></defs>', (6.0, 8.0)),
+        ],
+    )
+    def test_frames_in_frames_and_shares_of_them_have_their_size(self, body: str, size: tuple) -> None:
+        assert read_svg(svg(body, 'viewBox="0 0 200 50"')).size == pytest.approx(size)
+
+    def test_of_very_many_curves_none_is_lost_but_they_are_coarser_and_that_is_told(self) -> None:
+        d = read_svg(svg("".join(f'<path d="M0 {i}C9 9 9 9 5 {i}Z"/>' for i in range(12_000))))
+        assert len(d.lines) == 12_000
+        assert codes(d)[0] == "coarse"
+
+    def test_rows_of_a_text_stand_where_each_says_and_are_set_about_their_anchor(self) -> None:
+        rows = '<tspan x="50" y="20">HH</tspan><tspan x="50" dy="2em">H</tspan>'
+        d = read_svg(svg(f'<rect width="100" height="100"/><text font-size="10" text-anchor="middle">{rows}</text>'))
+        boxes = [Polygon(line.points).bounds for line in d.lines[1:]]
+        assert len(boxes) == 3
+        assert (boxes[0][0] + boxes[1][2]) / 2 == pytest.approx(50.0, abs=0.01)
+        assert (boxes[2][0] + boxes[2][2]) / 2 == pytest.approx(50.0, abs=0.01)
+        assert [b[1] for b in boxes] == pytest.approx([80.0, 80.0, 60.0], abs=0.01)
+
+    @pytest.mark.parametrize("k", [0.004, 1.0, 300.0])
+    def test_curves_are_as_near_as_a_hundredth_of_a_millimetre_asks_at_any_scale_of_the_file(self, k: float) -> None:
+        """A round of four curves, one of two arcs and a rounded frame, 400 mm wide once they are placed."""
+        c = 0.5522847498
+        round_ = f"M1 0C1 {c} {c} 1 0 1C-{c} 1 -1 {c} -1 0C-1 -{c} -{c} -1 0 -1C{c} -1 1 -{c} 1 0Z"
+        body = f'<g transform="scale({k})"><path d="{round_}"/><path d="M-.5 0A.5 .5 0 0 1 .5 0A.5 .5 0 0 1 -.5 0Z"/><rect rx=".2" width=".9" height=".9"/></g>'
+        d = read_svg(svg(body))
+        curves, arcs, frame = d.lines
+        mm = 400 / d.size[0]
+        ideal = OtherPath(round_)
+        for p in (ideal.point(t) for t in np.linspace(0, 1, 200)):
+            assert Polygon(curves.points).exterior.distance(Point(k * (p.x + 1), k * (p.y + 1))) * mm < 0.005
+        assert arcs.circle is not None
+        assert arcs.circle.radius * mm == pytest.approx(100.0, abs=0.001)
+        assert curves.circle is None
+        assert Polygon(frame.points).area / k**2 == pytest.approx(0.81 - (4 - math.pi) * 0.04, rel=5e-5)
+
     @settings(max_examples=60, deadline=None)
     @given(
         st.lists(
@@ -93,7 +164,7 @@ class TestSvg:
             else:
                 d += letter + " ".join(str(x) for x in v[: takes[letter.upper()]])
         box = OtherPath(d).bbox()
-        points = [p for line, _ in path_lines(d, most=10_000) for p in line]
+        points = [p for line, _ in path_lines(d, most=100_000, sag=0.01) for p in line]
         if not points or box is None:
             return
         mine = (min(p[0] for p in points), min(p[1] for p in points), max(p[0] for p in points), max(p[1] for p in points))
@@ -176,6 +247,41 @@ class TestDxf:
         assert len(d.lines) == 4
         assert any("POINT" in n.message for n in d.notes)
 
+    def test_layers_that_are_off_and_colours_count_and_blocks_give_theirs(self) -> None:
+        doc, space = self.file()
+        doc.layers.add("plan").off()
+        doc.layers.add("walls", color=5)
+        leaf = doc.blocks.new("leaf")
+        leaf.add_circle((0, 0), 1, dxfattribs={"layer": "0", "color": 0})
+        space.add_blockref("leaf", (5, 5), dxfattribs={"layer": "walls", "color": 3})
+        for i, more in enumerate(({"layer": "plan"}, {"layer": "walls"}, {"color": 1}, {"true_color": 0x804020}, {"invisible": 1})):
+            space.add_circle((10 * i, 30), 4, dxfattribs=more)
+        d = read_dxf(self.written(doc))
+        assert d.layers() == ("walls, green", "walls, blue", "red", "#804020")
+        assert any(n.message.startswith("2 × entity that is hidden") for n in d.notes)
+
+    def test_an_arc_in_inches_is_as_true_as_one_in_millimetres(self) -> None:
+        doc, space = self.file(1)
+        space.add_lwpolyline([(0, 0, 1), (8, 0, 1)], format="xyb", close=True)
+        space.add_arc((4, 0), 2, 0, 180)
+        whole, half = read_dxf(self.written(doc)).lines
+        assert whole.circle is not None
+        assert whole.circle.radius == pytest.approx(4.0, abs=1e-5)
+        middle = (4.0, 4.0)
+        off = [2.0 - Point(middle).distance(LineString(pair)) for pair in pairwise(half.points)]
+        assert max(off) * 25.4 < 0.004
+
+    @pytest.mark.parametrize("bulge", [1.0, -0.4, 2.5, -0.01])
+    def test_a_bulge_is_an_arc_on_its_side(self, bulge: float) -> None:
+        doc, space = self.file()
+        space.add_lwpolyline([(0, 0, bulge), (8, 6, 0)], format="xyb", close=True)
+        space.add_lwpolyline([(-50, -50), (50, -50), (50, 50), (-50, 50)], close=True)
+        line = next(line for line in read_dxf(self.written(doc)).lines if len(line.points) > 4)
+        centre, radius = bulge_center((0, 0), (8, 6), bulge), bulge_radius((0, 0), (8, 6), bulge)
+        assert all(math.dist(p, (centre.x + 50, centre.y + 50)) == pytest.approx(radius, abs=1e-4) for p in line.points)
+        turn = 4 * math.atan(abs(bulge))
+        assert Polygon(line.points).area == pytest.approx(radius**2 / 2 * (turn - math.sin(turn)), rel=1e-3, abs=0.02)
+
     @pytest.mark.parametrize("data", [b"", b"0\nSECTION\n2\nENTITIES\n0\nLINE\n10\nnan\n", b"999\nhello\n", b"0\nEOF\n", b"\x00" * 400])
     def test_a_hostile_file_ends_in_notes(self, data: bytes) -> None:
         d = read_dxf(data)
@@ -205,6 +311,22 @@ class TestLines:
         whole = closed_within(loose, 0.1)
         assert [line.closed for line in whole.lines] == [True]
         assert Polygon(silhouette_of(whole)).area == pytest.approx(Polygon(ring).area, rel=0.05)
+
+    def test_a_ring_is_thinned_without_leaving_its_place(self) -> None:
+        ring = tuple((100 * math.cos(t), 60 * math.sin(3 * t)) for t in np.linspace(0, 2 * math.pi, 9000, endpoint=False))
+        ring = tuple(Polygon(ring).buffer(0.5).exterior.coords[:-1])
+        some = thinned(ring, 400)
+        assert len(some) <= 400
+        assert Polygon(some).exterior.hausdorff_distance(Polygon(ring).exterior) < 0.6
+        near = smoothed(ring, closed=True)
+        assert len(near) < len(ring)
+        assert Polygon(near).exterior.hausdorff_distance(Polygon(ring).exterior) < 0.0021
+
+    def test_of_a_drawing_in_metres_small_things_stay_apart(self) -> None:
+        circles = [DrawnLine(layer="x", points=tuple((x + 1e-4 * math.cos(a), 1e-4 * math.sin(a)) for a in range(6)), closed=True) for x in (0.0, 4e-4, 0.3)]
+        d = tidied(circles, 1000.0)
+        assert len(d.lines) == 3
+        assert d.lines[1].points[0][0] - d.lines[0].points[0][0] == pytest.approx(4e-4, abs=1e-7)
 
     def test_doubles_and_crossings_are_told_with_a_place(self) -> None:
         eight = DrawnLine(layer="x", points=((0, 0), (10, 10), (10, 0), (0, 10)), closed=True)

@@ -16,6 +16,7 @@ from notchcore.design.numbers import SMALLEST, PanelGroup, check_numbers, choice
 from notchcore.errors import DesignError
 from notchcore.geom.planar import Polygon, box, holds_area, pieces
 from notchcore.geom.profile import Profile, polygon_of, profile_of
+from notchcore.geom.thinning import smoothed
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
@@ -60,7 +61,7 @@ class StandNumbers:
 def _figure(n: StandNumbers) -> Profile:
     if not n.silhouette:
         return outline(n.shape, n.width, n.height)
-    own = Polygon(scaled_to(n.silhouette, n.width, n.height))
+    own = Polygon(smoothed(scaled_to(n.silhouette, n.width, n.height), closed=True))
     return profile_of(max(pieces(own.buffer(0)), key=lambda p: p.area))
 
 

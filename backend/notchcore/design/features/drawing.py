@@ -10,13 +10,17 @@ import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
+from PIL import ImageColor
+
 from notchcore.geom.planar import Polygon, crossing_place
 from notchcore.geom.profile import Circle, Ring, area_of
+from notchcore.geom.thinning import smoothed
 from notchcore.geom.vectors import Vec2
 from notchcore.units import Mm
 
 MOST_POINTS = 120_000
-SAME_PLACE = 1e-3  # [units of the drawing x its scale] ends nearer than this are one
+SAME_PLACE = 1e-3  # [units of the drawing] ends nearer than this are one, in drawings of at least USUAL units
+USUAL = 20.0
 TINY: Mm = 0.5  # a closed line smaller than this is dust
 
 
@@ -59,30 +63,91 @@ class Drawing:
         return tuple(dict.fromkeys(line.layer for line in self.lines))
 
 
-def tidied(lines: Iterable[DrawnLine], mm_per_unit: float | None, notes: Iterable[Note] = (), *, gap: float = SAME_PLACE) -> Drawing:
+def extent_of(lines: Iterable[DrawnLine]) -> float:
+    """Return the diagonal of the box around lines, in the drawing's units; 0 without lines."""
+    points = [p for line in lines for p in line.points]
+    if not points:
+        return 0.0
+    return math.dist(*((f(p[0] for p in points), f(p[1] for p in points)) for f in (min, max)))
+
+
+def named_layers(lines: Sequence[tuple[str, DrawnLine]]) -> list[DrawnLine]:
+    """Return lines with what tells them apart, for each line the layer that it was drawn in ("" for none) being given.
+
+    That is its colour outside of layers, the layer's name in a layer of one colour, and both in a layer of several. One colour that is
+    said in several ways is one.
+    """
+    first: dict[tuple[object, ...], str] = {}
+    colours = [first.setdefault(_seen_as(line.layer), line.layer) for _, line in lines]
+    several: dict[str, set[str]] = {}
+    for (group, _), colour in zip(lines, colours, strict=True):
+        several.setdefault(group, set()).add(colour)
+    return [
+        replace(line, layer=(colour if not group else group if len(several[group]) < 2 else f"{group[:24]}, {colour}")[:40])
+        for (group, line), colour in zip(lines, colours, strict=True)
+    ]
+
+
+def _seen_as(colour: str) -> tuple[object, ...]:
+    try:
+        return ImageColor.getrgb(colour)
+    except ValueError:
+        return (colour.lower(),)
+
+
+def tidied(lines: Iterable[DrawnLine], mm_per_unit: float | None, notes: Iterable[Note] = (), *, gap: float | None = None, sag: float = 0.0) -> Drawing:
     """Return a drawing with touching lines joined, doubles taken out, and everything moved to the origin.
 
     Args:
-        gap: ends nearer than this are joined [units]
+        gap: ends nearer than this are joined [units]; None: those that are at the same place but for rounding
+        sag: most that chords lie off their curve [units]: closed lines of such chords that are whole circles become circles
     """
     told = list(notes)
     whole = [line for line in lines if len(line.points) > 1 and all(math.isfinite(v) for p in line.points for v in p)]
-    joined = _joined(whole, gap)
-    kept, doubles = _without_doubles(joined)
+    fine = min(extent_of(whole) / USUAL, 1.0) or 1.0  # of a drawing in metres or inches, a thousandth is much
+    joined = _joined(whole, max(gap or 0.0, SAME_PLACE * fine))
+    kept, doubles = _without_doubles([_rounded(line, sag) for line in joined], SAME_PLACE * fine)
     if doubles:
         told.append(Note(code="drawn_twice", message=f"Drawn twice at the same place: {doubles}. Each line is taken once.", place=None))
     if kept:
         x0 = min(p[0] for line in kept for p in line.points)
         y0 = min(p[1] for line in kept for p in line.points)
-        kept = [_moved(line, -x0, -y0) for line in kept]
+        digits = 5 + max(0, math.ceil(-math.log10(fine)))
+        kept = [_moved(_lighter(line, sag), -x0, -y0, digits) for line in kept]
         told = [n if n.place is None else replace(n, place=(n.place[0] - x0, n.place[1] - y0)) for n in told]
     told += _looked_at(kept, mm_per_unit or 1.0)
     return Drawing(lines=tuple(kept), mm_per_unit=mm_per_unit, notes=tuple(told))
 
 
-def _moved(line: DrawnLine, dx: float, dy: float) -> DrawnLine:
+def _rounded(line: DrawnLine, sag: float) -> DrawnLine:
+    """Return a closed line of chords along a circle as that circle; any other line as it is."""
+    n = len(line.points)
+    if line.circle is not None or not line.closed or n < 12 or not 0 < sag < math.inf:
+        return line
+    (ax, ay), (bx, by), (cx, cy) = (line.points[k * n // 3] for k in range(3))
+    d = 2 * ((bx - ax) * (cy - ay) - (by - ay) * (cx - ax))
+    if abs(d) < sag * sag:
+        return line
+    b2, c2 = (bx - ax) ** 2 + (by - ay) ** 2, (cx - ax) ** 2 + (cy - ay) ** 2
+    x, y = ax + ((cy - ay) * b2 - (by - ay) * c2) / d, ay + ((bx - ax) * c2 - (cx - ax) * b2) / d
+    r = math.dist((x, y), (ax, ay))
+    chord = 2 * math.sqrt(2 * r * 2 * sag)  # the longest that lies as near to the circle as chords do
+    on_it = all(abs(math.dist((x, y), p) - r) < 2 * sag for p in line.points)
+    once = abs(abs(area_of(line.points)) / (math.pi * r * r) - 1) < 0.1
+    near = all(math.dist(p, q) <= chord for p, q in zip(line.points, (*line.points[1:], line.points[0]), strict=True))
+    return replace(line, circle=Circle(x=x, y=y, radius=r)) if on_it and once and near else line
+
+
+def _lighter(line: DrawnLine, sag: float) -> DrawnLine:
+    """Return a line without points that it hardly needs: chords over equal steps lie far nearer to flat stretches than is asked."""
+    if line.circle is not None or not 0 < sag < math.inf:
+        return line
+    return replace(line, points=smoothed(line.points, closed=line.closed, off=sag / 4))
+
+
+def _moved(line: DrawnLine, dx: float, dy: float, digits: int) -> DrawnLine:
     circle = None if line.circle is None else replace(line.circle, x=line.circle.x + dx, y=line.circle.y + dy)
-    return replace(line, points=tuple((round(x + dx, 5), round(y + dy, 5)) for x, y in line.points), circle=circle)
+    return replace(line, points=tuple((round(x + dx, digits), round(y + dy, digits)) for x, y in line.points), circle=circle)
 
 
 def _joined(lines: list[DrawnLine], gap: float) -> list[DrawnLine]:
@@ -141,11 +206,11 @@ def _chained(chains: list[list[Vec2]], gap: float) -> list[list[Vec2]]:
     return found
 
 
-def _without_doubles(lines: list[DrawnLine]) -> tuple[list[DrawnLine], int]:
+def _without_doubles(lines: list[DrawnLine], apart: float) -> tuple[list[DrawnLine], int]:
     seen: set[tuple[object, ...]] = set()
     kept = []
     for line in lines:
-        key = (line.layer, line.closed, frozenset((round(x, 3), round(y, 3)) for x, y in line.points))
+        key = (line.layer, line.closed, frozenset((round(x / apart), round(y / apart)) for x, y in line.points))
         if key not in seen:
             seen.add(key)
             kept.append(line)
@@ -184,16 +249,18 @@ def _extent(line: DrawnLine) -> float:
 def closed_within(drawing: Drawing, gap: float) -> Drawing:
     """Return the drawing with ends up to `gap` [units] apart joined."""
     notes = [n for n in drawing.notes if n.code not in ("open_lines", "tiny_lines", "crosses_itself")]
-    return tidied(drawing.lines, drawing.mm_per_unit, notes, gap=max(gap, SAME_PLACE))
+    return tidied(drawing.lines, drawing.mm_per_unit, notes, gap=gap)
+
+
+def outermost(drawing: Drawing) -> DrawnLine | None:
+    """Return the closed line around the largest area."""
+    return max((line for line in drawing.lines if line.closed), key=lambda line: abs(area_of(line.points)), default=None)
 
 
 def silhouette_of(drawing: Drawing) -> Ring:
     """Return the outer line of the largest closed line, counter-clockwise; empty when there is none."""
-    closed = [line.points for line in drawing.lines if line.closed]
-    if not closed:
-        return ()
-    largest = max(closed, key=lambda r: abs(area_of(r)))
-    shape = Polygon(largest)
+    largest = outermost(drawing)
+    shape = Polygon(largest.points if largest else ())
     if not shape.is_valid:
         whole = shape.buffer(0)
         parts = list(getattr(whole, "geoms", [whole]))

@@ -46,6 +46,7 @@ from notchcore.findings import Finding, Place, Severity
 from notchcore.geom.fonts import text_outlines
 from notchcore.geom.planar import Polygon, box, lines_in, pieces, whole_areas
 from notchcore.geom.profile import Circle, Profile, Ring, bounds_of, bridged, circle_ring, polygon_of, profile_of
+from notchcore.geom.thinning import smoothed
 from notchcore.geom.vectors import Vec2
 from notchcore.ledger import Quantity, Term, TermKind, Trust, total
 from notchcore.measure.families import FAMILIES, Give
@@ -291,7 +292,7 @@ def _drawn(f: Artwork, drawing: Drawing) -> _Made:
 
     for line in drawing.lines:
         how = burned.get(line.layer, Burned.ENGRAVE)
-        points = tuple(at(p) for p in line.points)
+        points = smoothed(tuple(at(p) for p in line.points), closed=line.closed)
         if how is None:
             continue
         if not line.closed:

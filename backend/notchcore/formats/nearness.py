@@ -1,0 +1,53 @@
+"""Drawings read with chords as near to their curves as a placed drawing needs, whatever unit the file is in."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Protocol, TypeVar
+
+from notchcore.design.features.drawing import MOST_POINTS, DrawnLine, Note, extent_of
+
+#: of a drawing's extent: how near chords lie to curves, the next when there are too many points. The first is 0.008 mm of a metre.
+NEARNESS = (8e-6, 8e-5, 8e-4, 4e-3)
+
+
+class Reading(Protocol):
+    """What was read of a file."""
+
+    limit: str  #: what there is more of than is read
+    full: bool  #: there are more points than are taken
+
+    @property
+    def taken(self) -> list[tuple[str, DrawnLine]]: ...
+
+
+R = TypeVar("R", bound=Reading)
+
+
+def read_near(read: Callable[[float], R], rough: float) -> tuple[R, list[Note]]:
+    """Read a drawing twice or more: roughly, to know its extent, then with chords as near as that asks for and as points suffice for.
+
+    Args:
+        read: reads it with chords up to so far off their curves [the drawing's units]
+        rough: how far they may lie off when only the extent is wanted
+
+    Returns:
+        the reading, and what is to be said of it
+    """
+    r = first = read(rough)
+    extent = extent_of(line for _, line in first.taken)
+    share = NEARNESS[0]
+    for share in NEARNESS if extent > 0 and not first.full else ():
+        r = read(share * extent)
+        if not r.full:
+            break
+    notes = []
+    if r.full and not first.full:
+        r, share = first, 0.05
+    if share > NEARNESS[0]:
+        text = f"It has so many curves that they are taken as chords, up to {100 * share:.2g} % of its size beside them."
+        notes.append(Note(code="coarse", message=text))
+    limit = f"more than {MOST_POINTS} points" if r.full else r.limit
+    if limit:
+        notes.append(Note(code="too_large", message=f"The file has {limit}: only what was read before that is taken. Simplify it and try again."))
+    return r, notes
