@@ -6,6 +6,7 @@
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
+	import { intoView } from '../../lib/ui/intoview';
 	import { settled } from '../../lib/ui/pending.svelte';
 	import { show, unitName } from '../../lib/units/units';
 
@@ -78,7 +79,7 @@
 	const path = (ring: readonly (readonly number[])[]) => `M${ring.map((p) => `${p[0]} ${size![1] - p[1]!}`).join('L')}`;
 </script>
 
-<div class="import">
+<div class="import" {@attach intoView(drawing ?? true)}>
 	<label for="{id}f">{picture ? 'PNG or JPEG' : 'SVG, DXF, PNG or JPEG'}</label>
 	<input id="{id}f" type="file" accept={picture ? '.png,.jpg,.jpeg' : '.svg,.dxf,.png,.jpg,.jpeg'} onchange={chosen} disabled={busy} />
 	{#if busy}<p class="quiet">Reading …</p>{/if}

@@ -5,6 +5,7 @@
 	import { session } from '../../app/session.svelte';
 	import { boundsOf } from '../../lib/mat/outlines';
 	import Choice from '../../lib/ui/Choice.svelte';
+	import { intoView } from '../../lib/ui/intoview';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { settled } from '../../lib/ui/pending.svelte';
 	import type { BuildState } from './build.svelte';
@@ -97,19 +98,19 @@
 	<button class="btn" onclick={leaveOut}>{isAdded ? 'Remove' : 'Leave out'}</button>
 </div>
 {#if open === 'duplicate'}
-	<form onsubmit={duplicate} aria-label="Duplicate">
+	<form {@attach intoView()} onsubmit={duplicate} aria-label="Duplicate">
 		<Choice label="Along" options={axes} value={axis} onchoose={(v) => (axis = v)} />
 		<NumberField label="Spacing" unit={session.unit} value={spacing} oncommit={(v) => void (spacing = v)} />
 		<NumberField label="Copies" kind="count" value={count} oncommit={(v) => void (count = Math.min(Math.max(v, 1), 60))} />
 		<button class="btn main">Make {count === 1 ? 'one' : count} more</button>
 	</form>
 {:else if open === 'mirror'}
-	<form onsubmit={mirror} aria-label="Mirror">
+	<form {@attach intoView()} onsubmit={mirror} aria-label="Mirror">
 		<Choice label="Along" options={axes} value={axis} onchoose={(v) => (axis = v)} />
 		<button class="btn main">Mirror at the middle</button>
 	</form>
 {:else if open === 'face'}
-	<form onsubmit={onFace} aria-label="Plate on it">
+	<form {@attach intoView()} onsubmit={onFace} aria-label="Plate on it">
 		<Choice
 			label="Side"
 			options={[
@@ -128,7 +129,7 @@
 {:else if open === 'outline'}
 	<PanelOutline {id} label={part.label} />
 {:else if open === 'divide'}
-	<form onsubmit={divide} aria-label="Divide">
+	<form {@attach intoView()} onsubmit={divide} aria-label="Divide">
 		<NumberField label="From its left end" unit={session.unit} value={at || (b.x1 - b.x0) / 2} oncommit={(v) => void (at = v)} />
 		<Choice
 			label="Joined by"

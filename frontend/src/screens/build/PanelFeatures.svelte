@@ -5,6 +5,7 @@
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import NumbersForm from '../../lib/ui/NumbersForm.svelte';
+	import { intoView } from '../../lib/ui/intoview';
 	import ArtworkLayers from './ArtworkLayers.svelte';
 	import DrawingImport from './DrawingImport.svelte';
 	import { freshName } from './moves';
@@ -71,7 +72,7 @@
 			onclick={() => save((some) => some.filter((x) => x.id !== f.id), `${label}: ${named(f)} removed`)}>remove</button
 		>
 		{#if open === f.id && typeOf(f)}
-			<div class="fields">
+			<div class="fields" {@attach intoView()}>
 				{#if Object.keys(work.project!.design.variants ?? {}).length}<label class="check"
 						><input type="checkbox" checked={!leftOut.has(f.id)} onchange={(e) => void show(f.id, e.currentTarget.checked)} /> in the
 						variant {work.project!.design.variant}</label

@@ -3,6 +3,7 @@
 	import type { StockOut } from '../../api/types';
 	import { session } from '../../app/session.svelte';
 	import FitBand from '../../lib/ui/FitBand.svelte';
+	import { intoView } from '../../lib/ui/intoview';
 	import { day, show, showKerf, signed, unitName } from '../../lib/units/units';
 	import BorrowEvidence from './BorrowEvidence.svelte';
 	import HazardNote from './HazardNote.svelte';
@@ -27,10 +28,6 @@
 	);
 	const depth = $derived(rack.cards.find((c) => c.depth)?.depth);
 	const legible = $derived(rack.cards.find((c) => c.least_text_mm !== null || c.least_web_mm !== null));
-	let form: HTMLElement;
-	$effect(() => {
-		if (open) form.scrollIntoView?.({ block: 'nearest' });
-	});
 	const toggle = (what: Form) => (open = open === what ? '' : what);
 	/** Close a form that was kept, unless another has been opened meanwhile. */
 	const close = (what: Form) => () => {
@@ -128,7 +125,7 @@
 			<button class="btn" class:main={form === 'cards'} aria-expanded={open === form} onclick={() => toggle(form)}>{name}</button>
 		{/each}
 	</div>
-	<div bind:this={form}>
+	<div {@attach intoView(open)}>
 		{#if open === 'cards'}<TestCards {rack} {stock} />{/if}
 		{#if open === 'kerf'}<KerfEntry {rack} ondone={close('kerf')} />{/if}
 		{#if open === 'settings'}<SettingsEntry {rack} {stock} ondone={close('settings')} />{/if}
