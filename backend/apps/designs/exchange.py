@@ -31,6 +31,7 @@ MOST_PACKED = 40_000_000
 MOST_BYTES = 200_000_000  # unpacked
 MOST_FILES = 500
 MOST_REVISIONS = 5_000
+LONGEST_NAME = 74  # with room for a number in brackets
 NO_PROJECT = "This is not a project that was taken out of Notch Board"
 
 STOCK_FIELDS = ("name", "family", "substance", "look", "batch", "label_mm", "colour", "lab", "lab_finished", "finish", "crush", "film", "warp",
@@ -250,6 +251,13 @@ def _drawing(old: Any, drawings: dict[str, Drawing]) -> Any:
     return str(drawings[old].pk) if old in drawings else old
 
 
+def _free_name(name: str, member: Member) -> str:
+    """Return the name, with a number where the shop has a project of that name already: two alike could not be told apart."""
+    taken = set(Project.objects.filter(shop=member.shop, name__startswith=name[:LONGEST_NAME]).values_list("name", flat=True))
+    names = (name, *(f"{name[:LONGEST_NAME]} ({k})" for k in range(2, len(taken) + 3)))
+    return next(n for n in names if n not in taken)
+
+
 @transaction.atomic
 def brought_in(data: bytes, member: Member) -> Project:
     """Make a project from a file, with its history; all of it or nothing.
@@ -269,9 +277,10 @@ def brought_in(data: bytes, member: Member) -> Project:
                 _add_evidence(kept.stocks[k], row, machine, stocks)
     except (TypeError, ValueError, AttributeError, Invalid, models.ObjectDoesNotExist) as problem:
         raise DesignError(f"{NO_PROJECT}: what it says of a stock makes no sense ({str(problem)[:100]}).") from None
-    project = Project.objects.create(shop=member.shop, machine=machine, name=kept.name, deadline=kept.deadline, head=kept.head, redo=kept.redo,
+    name = _free_name(kept.name, member)
+    project = Project.objects.create(shop=member.shop, machine=machine, name=name, deadline=kept.deadline, head=kept.head, redo=kept.redo,
                                      plan_choices=_plan_choices(kept.plan, stocks))  # fmt: skip
-    drawings = {k: Drawing.objects.create(project=project, name=name[:80], payload=payloads[k]) for k, name in kept.drawings.items()}
+    drawings = {k: Drawing.objects.create(project=project, name=title[:80], payload=payloads[k]) for k, title in kept.drawings.items()}
     people: dict[str, AbstractBaseUser] = {m.user.get_username(): m.user for m in Member.objects.filter(shop=member.shop).select_related("user")}
     for r in kept.revisions:
         row = Revision.objects.create(project=project, number=r.number, parent=r.parent, label=r.label, author=people.get(r.author, member.user),

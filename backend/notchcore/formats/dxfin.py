@@ -20,6 +20,7 @@ from notchcore.geom.profile import Circle, circle_ring
 
 UNITS = {1: 25.4, 2: 304.8, 4: 1.0, 5: 10.0, 6: 1000.0, 8: 25.4e-6, 9: 0.0254, 10: 914.4, 13: 1e-3, 14: 100.0}
 ROUGH = 0.05  # [units] between a curve and its chords, when only the extent is wanted
+FEWEST = 16  # chords between two knots of a curve: with fewer, an S could pass for a straight line
 COLOURS = {1: "red", 2: "yellow", 3: "green", 4: "cyan", 5: "blue", 6: "magenta", 7: "black"}
 BY_BLOCK, BY_LAYER = 0, 256
 MOST_ENTITIES = 60_000
@@ -143,7 +144,7 @@ def _drawn(r: _Reading, entity: Any, kind: str, layer: str, colour: str) -> None
     elif kind in ("TEXT", "MTEXT", "ATTRIB"):
         _text(r, entity, layer, colour)
     elif kind in ("ARC", "CIRCLE", "ELLIPSE", "SPLINE"):  # by their own formula: as Bézier curves they would be 0.03 % off
-        points = [(float(p.x), float(p.y)) for p in (entity.flattening(r.sag) if kind in ("ARC", "CIRCLE") else entity.flattening(r.sag, 4))]
+        points = [(float(p.x), float(p.y)) for p in (entity.flattening(r.sag) if kind in ("ARC", "CIRCLE") else entity.flattening(r.sag, FEWEST))]
         whole = bool(entity.closed) if kind == "SPLINE" else kind != "ARC" and math.dist(points[0], points[-1]) < r.sag
         r.keep(layer, colour, points, closed=whole)
     elif kind == "LWPOLYLINE" or (kind == "POLYLINE" and entity.is_2d_polyline):

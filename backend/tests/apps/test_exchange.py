@@ -98,6 +98,8 @@ def test_in_its_own_shop_it_uses_the_stocks_and_machine_that_are_there(api: Api,
     told = bring_in(api, taken_out(api, drawer)).json()
     assert [m.objects.count() for m in (Stock, Machine, Reading, KerfTest)] == before
     assert parts(Project.objects.get(pk=told["id"])) == parts(drawer)
+    names = [told["name"], bring_in(api, taken_out(api, drawer)).json()["name"]]
+    assert names == [f"{drawer.name} (2)", f"{drawer.name} (3)"]  # so that they can be told apart
 
 
 def test_only_designers_bring_in_and_nothing_of_others_goes_out(api: Api, drawer: Project, elsewhere: Api, someone: Callable[..., Api]) -> None:
