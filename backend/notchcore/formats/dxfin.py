@@ -192,7 +192,7 @@ def _text(r: _Reading, entity: Any, layer: str, colour: str) -> None:
         return
     a = math.radians(float(entity.dxf.get("rotation", 0.0)))
     x, y = float(entity.dxf.insert.x), float(entity.dxf.insert.y)
-    shapes = text_outlines(words, height, serif=False)
+    shapes = text_outlines(words, height, serif=False, sag=r.sag)
     left = min((p[0] for s in shapes for p in s.outer), default=0.0)
     for shape in shapes:
         for ring in (shape.outer, *shape.holes):

@@ -374,7 +374,7 @@ def _text(r: _Reading, e: ET.Element, at: _Place) -> None:
     rows: list[_Words] = []
     _words(r, e, at.style, at.port, rows)
     for row in rows:
-        shapes = text_outlines(" ".join(row.said.split()), row.size * CAP, serif=False)
+        shapes = text_outlines(" ".join(row.said.split()), row.size * CAP, serif=False, sag=_sag(r, at.m))
         if not shapes:
             continue
         xs = [p[0] for s in shapes for p in s.outer]

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 import re
 
-from notchcore.geom.curves import arc_steps, curve_steps
+from notchcore.geom.curves import arc_steps, curve_points
 from notchcore.geom.vectors import Vec2
 
 _TOKEN = re.compile(r"([MmLlHhVvCcSsQqTtAaZz])|([-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?)")
@@ -46,18 +46,8 @@ class _Pen:
             raise TooManyPoints
 
     def bezier(self, *points: Vec2) -> None:
-        """Draw a curve with one or two control points, as chords over equal steps of its parameter."""
-        row = (self.at, *points)
-        steps = curve_steps(row, self.sag)
-        (ax, ay), (bx, by), (cx, cy), *more = row
-        dx, dy = more[0] if more else (cx, cy)
-        k = len(points)  # the degree; the curve is a + u t + v t^2 + w t^3
-        ux, uy, vx, vy = k * (bx - ax), k * (by - ay), (2 * k - 3) * (ax - 2 * bx + cx), (2 * k - 3) * (ay - 2 * by + cy)
-        wx, wy = (dx - ax - ux - vx, dy - ay - uy - vy) if more else (0.0, 0.0)
-        for i in range(1, steps):
-            t = i / steps
-            self.to((ax + t * (ux + t * (vx + t * wx)), ay + t * (uy + t * (vy + t * wy))))
-        self.to((dx, dy))
+        for p in curve_points((self.at, *points), self.sag):
+            self.to(p)
 
     def end(self, *, closed: bool) -> None:
         if len(self.points) > 1:

@@ -5,27 +5,21 @@ The font files are constant data of two packages (see NOTICE); nothing else is r
 
 from __future__ import annotations
 
-import itertools
+import math
 from functools import lru_cache
 from typing import Any
 
 from shapely.geometry import Polygon
 
+from notchcore.geom.curves import curve_points
 from notchcore.geom.planar import pieces
 from notchcore.geom.profile import Profile, profile_of
 from notchcore.geom.vectors import Vec2
+from notchcore.tolerance import ARC_SAG
 from notchcore.units import Mm
 
-STEPS = 6  # chords that stand for one curve of a letter: below a hundredth of its size
 MOST_LETTERS = 200
-
-
-def _bezier(points: tuple[Vec2, ...], t: float) -> Vec2:
-    """Return the point of a Bezier curve, by de Casteljau's steps."""
-    row = list(points)
-    while len(row) > 1:
-        row = [(a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t) for a, b in itertools.pairwise(row)]
-    return row[0]
+COARSEST = 6  # [2^n font units] between a curve and its chords
 
 
 @lru_cache(maxsize=2)
@@ -39,9 +33,9 @@ def _font(serif: bool) -> Any:
     return TTFont(path)
 
 
-@lru_cache(maxsize=512)
-def _letter(letter: str, serif: bool) -> tuple[tuple[Polygon, ...], float]:
-    """Return the areas of a letter and its advance, in font units; an unknown letter is a gap."""
+@lru_cache(maxsize=1024)
+def _letter(letter: str, serif: bool, nearness: int = COARSEST) -> tuple[tuple[Polygon, ...], float]:
+    """Return the areas of a letter and its advance, in font units, chords at most 2^nearness off its curves; an unknown letter is a gap."""
     from fontTools.pens.basePen import BasePen
 
     font = _font(serif)
@@ -66,8 +60,7 @@ def _letter(letter: str, serif: bool) -> tuple[tuple[Polygon, ...], float]:
             self._chords(first, second, end)
 
         def _chords(self, *points: Vec2) -> None:
-            curve = (rings[-1][-1], *points)
-            rings[-1] += [_bezier(curve, k / STEPS) for k in range(1, STEPS + 1)]
+            rings[-1] += curve_points((rings[-1][-1], *points), 2.0**nearness)
 
     glyphs[name].draw(Pen(glyphs))
     area: Any = Polygon()
@@ -82,20 +75,22 @@ def letters_lacking(words: str, *, serif: bool) -> str:
     return "".join(dict.fromkeys(c for c in words if not c.isspace() and ord(c) not in known))
 
 
-def text_outlines(words: str, cap: Mm, *, serif: bool) -> tuple[Profile, ...]:
+def text_outlines(words: str, cap: Mm, *, serif: bool, sag: Mm = ARC_SAG) -> tuple[Profile, ...]:
     """Return the areas of a line of text, its middle at the origin.
 
     Args:
         cap: height of a capital [mm]
         serif: with serifs
+        sag: most that chords may lie off the letters' curves [mm]
     """
     from shapely.affinity import affine_transform
 
     capital = _letter("H", serif)[0][0].bounds
     scale = cap / (capital[3] - capital[1])
+    nearness = math.floor(math.log2(min(max(sag / scale, 2.0**-9), 2.0**COARSEST)))
     shapes, at = [], 0.0
     for letter in words[:MOST_LETTERS]:
-        areas, advance = _letter(letter, serif)
+        areas, advance = _letter(letter, serif, nearness)
         shapes += [(a, at) for a in areas]
         at += advance
     return tuple(profile_of(affine_transform(a, [scale, 0, 0, scale, (x - at / 2) * scale, -cap / 2])) for a, x in shapes)

@@ -201,3 +201,11 @@ def test_what_falls_out_of_a_window_is_a_part_two_beams_smaller_and_needs_no_pla
     meeting = next(m for m in assembly.meetings if "w-piece" in (m.a, m.b))
     assert meeting.clearance is not None
     assert meeting.clearance.value == pytest.approx(2 * kerf, abs=1e-3)
+
+
+@pytest.mark.parametrize("cap", [2.0, 30.0, 400.0])
+@pytest.mark.parametrize("serif", [True, False])
+def test_letters_of_any_size_are_as_true_as_the_beam(cap: float, serif: bool) -> None:
+    some, best = (text_outlines("Oak & 8", cap, serif=serif, **how) for how in ({}, {"sag": cap * 1e-6}))
+    for a, b in zip(some, best, strict=True):
+        assert polygon_of(a).boundary.hausdorff_distance(polygon_of(b).boundary) < 0.006

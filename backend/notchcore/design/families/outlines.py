@@ -85,7 +85,8 @@ def outline(kind: Outline, width: Mm, height: Mm) -> Profile:
     if kind is Outline.OVAL:
         return Profile(outer=tuple((half * math.cos(v), height / 2 + height / 2 * math.sin(v)) for v in angles))
     # A leaf: two bows that meet in a point at the top and in a stem at the bottom.
-    right = [(half * math.sin(math.pi * s) ** 0.8 * (1 - 0.25 * s), height * s) for s in [i / 60 for i in range(61)]]
+    m = max(60, n // 2)
+    right = [(half * math.sin(math.pi * s) ** 0.8 * (1 - 0.25 * s), height * s) for s in [i / m for i in range(m + 1)]]
     stem = half * 0.12
     sides = [(max(x, stem * (1 - y / height)), y) for x, y in right]
     ring = [*sides, *[(-x, y) for x, y in reversed(sides)]]
