@@ -28,8 +28,10 @@ def station(page: Page, name: str) -> None:
 
 
 def told(page: Page, name: str) -> str:
-    """Return what a station says of itself on the strip."""
-    return _on_the_strip(page, name).locator(".told").inner_text()
+    """Return what a station says of itself on the strip, once it says something."""
+    words = _on_the_strip(page, name).locator(".told")
+    expect(words).not_to_be_empty()
+    return words.inner_text()
 
 
 def field(page: Page, label: str, text: str) -> None:
