@@ -27,7 +27,7 @@
 	const W = 1000;
 	const by = $derived(new Map(meetings.map((m) => [m.id, m])));
 	const LEVELS = 4;
-	const MOST = 3 * LEVELS; // dots at one place; more are a heap
+	const MOST = 6 * LEVELS; // dots at one place; more are a heap
 	const APART = 14;
 	const SUB = 12;
 	const spots = $derived(
@@ -49,11 +49,14 @@
 		}
 		return [...at.values()];
 	});
-	/** Dots at the same place stand above each other. */
+	/** Dots at the same place stand above each other, and beside each other about their place. */
 	const dots = $derived(
 		places
 			.filter((p) => p.length <= MOST)
-			.flatMap((p) => p.map((s, i) => ({ ...s, x: s.x + Math.floor(i / LEVELS) * APART, level: i % LEVELS })))
+			.flatMap((p) => {
+				const middle = Math.floor((p.length - 1) / LEVELS) / 2;
+				return p.map((s, i) => ({ ...s, x: s.x + (Math.floor(i / LEVELS) - middle) * APART, level: i % LEVELS }));
+			})
 	);
 	const heaps = $derived(
 		places
