@@ -34,6 +34,7 @@ A_GROUP = 1.0  # [s] to try whether a group fits on a sheet
 FILLING = 0.1  # of the time, to fill the sheets of each way up
 NOTHING = Nesting(sheets=(), unplaced=(), utilisation=0.0, price=0.0)
 OTHER_WAY = 0.2  # share of the time for each other way
+HOPELESS = 0.1  # of the parts without a place: no other way is tried
 CLEARLY = 1.05  # a leftover must be so much larger to be told as a way of its own
 CHEAPEST, FEWEST, LARGEST = "cheapest", "fewest sheets", "largest leftover"
 
@@ -262,6 +263,8 @@ def _tried(
     other = OTHER_WAY * seconds
     most = _work(seconds - (2 if several else 1) * other, stop)
     found = [pack(parts, sheets, rules, most, seed=seed, on_better=on_better, locked=locked, start=begun)]
+    if missing(found[0]) > HOPELESS * sum(p.count for p in parts):
+        return found  # another way does not make up for sheets that are not there
     if found[0].sheets and not stop():
         found.append(pack_turned(parts, sheets, rules, _work(other, stop), seed=seed, locked=locked))
     if several and len(found[0].sheets) > 1 and not stop():

@@ -56,7 +56,8 @@ def solve(problem: Problem, work: Work, *, seed: int = 1, on_better: Callable[[A
         return True
 
     _together(task, [Lane(task, i, lanes, seed, work.twin()) for i in range(lanes)], lawful)
-    return replace(best, left=tuple((k, n, why_left(task, k) or why) for k, n, why in best.left)) if best.left else best
+    never = why_left(task, [k for k, _, _ in best.left])
+    return replace(best, left=tuple((k, n, never.get(k, why)) for k, n, why in best.left))
 
 
 def warm() -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
+from collections.abc import Iterable
 from typing import Any
 
 import numpy as np
@@ -89,11 +89,14 @@ def changed(order: Any, random: Any) -> Any:
     return order
 
 
-def why_left(task: Task, kind: int) -> str:
-    """Tell why a part would not even fit on an empty sheet; empty when it would, or when that is known already."""
-    if kind not in task.items:
-        return ""
-    only = replace(task, items=[kind], left=[])
+def why_left(task: Task, kinds: Iterable[int]) -> dict[int, str]:
+    """Tell of the parts that would not even fit on an empty sheet why they lie nowhere; of others, and where that is known already, nothing."""
+    asked = [k for k in kinds if k in task.items]
+    if not asked:
+        return {}
     finest = max(CELLS[-1], max(max(s.width, s.height) for s in task.sheets) / MOST_COLUMNS)
-    kept, _ = Boards(only, finest, Work(1)).lay(np.zeros(1, np.int64), list(range(len(task.sheets))))
-    return "" if kept[3][0] >= 0 else nowhere(task.problem.parts[kind])
+    boards = Boards(task, finest, Work(1))
+    empty = {s.kind: i for i, s in enumerate(task.sheets) if i not in task.held}
+    some = sorted({*empty.values(), *task.held})
+    laid = {k: boards.lay(np.array([task.items.index(k)], np.int64), some)[0][3] for k in asked}
+    return {k: nowhere(task.problem.parts[k]) for k, sheets in laid.items() if sheets.max() < 0}

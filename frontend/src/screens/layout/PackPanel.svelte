@@ -53,6 +53,14 @@
 	async function pack(event: Event) {
 		if (await settled(event)) await go(onpack({ ...r, go_on: false }));
 	}
+	const FEW = 3;
+	let opened = $state('');
+	/** Parts without a place, by the reason. */
+	const left = $derived.by(() => {
+		const by = new Map<string, NonNullable<typeof out.nesting>['unplaced'][number][]>();
+		for (const u of out.nesting?.unplaced ?? []) by.set(u.why, [...(by.get(u.why) ?? []), u]);
+		return [...by];
+	});
 	/** From the layout that is there; with other chances, for the same ones would come to the same. */
 	async function goOn(event: Event) {
 		if (!(await settled(event))) return;
@@ -69,8 +77,16 @@
 		<p class="quiet">
 			{placed} parts placed · price {out.nesting.price.toFixed(2)}
 		</p>
-		{#each out.nesting.unplaced as u (u.part)}<div class="note bad">
-				<b>{u.count} × {labels.get(u.part) ?? u.part}</b>: {session.said(u.why)}
+		{#each left as [why, some] (why)}<div class="note bad">
+				{#if some.length <= FEW || opened === why}
+					{#each some as u, i (u.part)}{i ? ', ' : ''}<b>{u.count} × {labels.get(u.part) ?? u.part}</b>{/each}: {session.said(why)}
+				{:else}
+					<b>{some.reduce((sum, u) => sum + u.count, 0)} parts</b>, of them {some
+						.slice(0, FEW)
+						.map((u) => labels.get(u.part) ?? u.part)
+						.join(', ')} …: {session.said(why)}
+					<button class="btn" onclick={() => (opened = why)}>Name them all</button>
+				{/if}
 			</div>{/each}
 		{#each out.ways as w (w.name)}
 			<div class="shelf">

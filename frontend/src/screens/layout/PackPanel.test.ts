@@ -90,6 +90,15 @@ describe('the packing panel', () => {
 		expect(screen.getByText(/3 parts placed · price 21.50/)).toBeInTheDocument();
 		expect(screen.getByText('2 × Back').closest('.note')).toHaveTextContent('the sheets on the shelf are full; add a sheet');
 	});
+	it('counts many parts without a place by the reason, and names them when asked', async () => {
+		const why = 'the sheets on the shelf are full; add a sheet';
+		const unplaced = [...'abcde'].map((part, i) => ({ part, count: i + 1, why: part === 'e' ? 'larger than the bed' : why }));
+		render(PackPanel, { out: out({ nesting: { ...nesting, unplaced } }), busy: false, onpack: vi.fn(), onstop: vi.fn() });
+		expect(screen.getByText('10 parts').parentElement).toHaveTextContent(`10 parts, of them a, b, c …: ${why}`);
+		expect(screen.getByText('5 × e').parentElement).toHaveTextContent('5 × e: larger than the bed');
+		await userEvent.click(screen.getByRole('button', { name: 'Name them all' }));
+		expect(screen.getByText('4 × d').parentElement).toHaveTextContent(`1 × a, 2 × b, 3 × c, 4 × d: ${why}`);
+	});
 	it('keeps ways beside each other, and takes another on request', async () => {
 		const way = (name: string, sheets: number, price: number, taken: boolean) => ({
 			name,
