@@ -28,8 +28,8 @@
 	const by = $derived(new Map(meetings.map((m) => [m.id, m])));
 	const LEVELS = 4;
 	const MOST = 6 * LEVELS; // dots at one place; more are a heap
-	const APART = 14;
-	const SUB = 12;
+	const APART = 14; // dots beside each other
+	const RISE = 12; // dots above each other
 	const spots = $derived(
 		odds.flatMap((o) => {
 			const [m, b] = [by.get(o.meeting), boundaries[o.meeting]];
@@ -98,10 +98,10 @@
 			<text x={f.x + f.w / 2} y="24">{f.name}</text>
 		{/each}
 		{#each dots as d (d.o.meeting)}
-			<path d="M{d.from} {-9 - d.level * SUB}H{d.to}" stroke="var(--ink-2)" stroke-width="1.2" opacity="0.35" />
+			<path d="M{d.from} {-9 - d.level * RISE}H{d.to}" stroke="var(--ink-2)" stroke-width="1.2" opacity="0.35" />
 			<circle
 				cx={d.x}
-				cy={-9 - d.level * SUB}
+				cy={-9 - d.level * RISE}
 				r="5"
 				tabindex="0"
 				role="button"
