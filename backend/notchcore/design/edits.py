@@ -27,7 +27,7 @@ from notchcore.design.splits import split
 from notchcore.errors import DesignError, require
 from notchcore.findings import Finding, Severity
 from notchcore.geom.planar import Polygon, pieces
-from notchcore.geom.profile import Circle, Profile, bounds_of, profile_of, rectangle
+from notchcore.geom.profile import Circle, Profile, bounds_of, circle_ring, profile_of, rectangle
 from notchcore.geom.slab import Pose, box_of
 from notchcore.geom.thinning import smoothed
 from notchcore.geom.vectors import Vec2, Vec3, X, Y, Z, add, cross, dot, scale, sub
@@ -249,13 +249,13 @@ def _shaped(panel: Panel, edit: PanelEdit | None, panels: Mapping[str, Panel], d
         x, y = (p[0] - wide / 2) * k, (p[1] - high / 2) * k
         return mx + x * c - y * s, my + x * s + y * c
 
-    shape = Polygon(smoothed(tuple(at(p) for p in ring), closed=True))
-    line = outermost(drawing)
-    drawn = line.circle if line is not None else None
-    circles = panel.envelope.circles
-    if drawn is not None:
-        x, y = at((drawn.x, drawn.y))
-        circles = (*circles, Circle(x=x, y=y, radius=drawn.radius * k))
+    line, circles = outermost(drawing), panel.envelope.circles
+    if line is not None and line.circle is not None:
+        x, y = at((line.circle.x, line.circle.y))
+        drawn = Circle(x=x, y=y, radius=line.circle.radius * k)
+        shape, circles = Polygon(circle_ring(drawn)), (*circles, drawn)
+    else:
+        shape = Polygon(smoothed(tuple(at(p) for p in ring), closed=True))
     for hole in panel.envelope.holes:
         shape = shape.difference(Polygon(hole))
     whole = max(pieces(shape), key=lambda p: p.area, default=None)

@@ -23,6 +23,8 @@ from notchcore.design.features.values import Hole
 from notchcore.design.joints.choice import MeetingChoice, Style
 from notchcore.design.panel import resolved
 from notchcore.errors import DesignError, NotchCoreError
+from notchcore.formats.svgin import read_svg
+from notchcore.geom.contours import contour_of
 from notchcore.geom.planar import Polygon
 from notchcore.geom.profile import bounds_of, polygon_of
 from notchcore.geom.slab import common_volume, mesh_of, union_volume
@@ -235,6 +237,15 @@ def test_a_variant_is_its_numbers_and_goes_without_some_features_and_must_be_cho
 
 
 STAR = tuple((50 + r * math.sin(k * math.pi / 5), 50 - r * math.cos(k * math.pi / 5)) for k, r in enumerate((50, 22) * 5))
+
+
+def test_a_panel_with_a_round_outline_has_true_arcs() -> None:
+    drawn = b'<svg xmlns="http://www.w3.org/2000/svg"><path d="M10 50a40 40 0 0 1 80 0a40 40 0 0 1 -80 0z"/></svg>'
+    plate = OnFace(id="plate", label="Plate", stock="ply", host="front", width=60, height=60)
+    design = a_box(added=(plate,), edits={"plate": PanelEdit(outline=PanelOutline(drawing="3", width=50.0))})
+    part = build(design, {**STOCKS, "ply": make_stock("ply", 3.0)}, drawings={"3": read_svg(drawn)}).part("plate")
+    (whole,) = contour_of(part.profile.outer, part.profile.circles).segments
+    assert whole.radius == pytest.approx(25.0, abs=1e-4)
 
 
 def test_a_panel_takes_the_outline_of_a_drawing_and_goes_back_to_its_own() -> None:
