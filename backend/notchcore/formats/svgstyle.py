@@ -37,7 +37,8 @@ class StyleSheet:
         """Take in the rules for single elements; those for elements in others, and with conditions, are passed over."""
         for names, body in _RULE.findall(re.sub(r"/\*.*?\*/", "", css[:MOST_CSS], flags=re.DOTALL)):
             for name in names.split(","):
-                simple = _SIMPLE.fullmatch(name.strip())
+                *around, last = name.replace(">", " ").split() or [""]
+                simple = _SIMPLE.fullmatch(last) if set(around) <= {"svg", "*"} else None
                 if simple and simple.group():
                     self._add("" if simple.group(1) in (None, "*") else simple.group(1), re.findall(r"[.#][\w-]+", simple.group(2)), declared(body))
 

@@ -83,7 +83,7 @@ class TestSvg:
 
     def test_one_colour_said_in_two_ways_is_one_and_a_layer_of_several_colours_is_told_apart(self) -> None:
         body = (
-            "<style>/* x */ path.a, #b{stroke:#FF0000 !important} line{stroke:navy} g path{stroke:green}</style>"
+            "<style>/* x */ path.a, #b{stroke:#FF0000 !important} svg > line{stroke:navy} g path{stroke:green}</style>"
             '<path class="a" d="M0 0h5v5z"/><rect id="b" width="9" height="9"/><path fill="red" d="M20 0h5v5z"/><line x2="30"/>'
             '<g xmlns:i="x" i:label="Sign" color="#0f0"><path fill="currentColor" d="M0 9H5V15Z"/><path stroke="blue" d="M9 9H5V15Z"/></g>'
         )
