@@ -9,6 +9,7 @@ from notchcore.design.features.drawing import MOST_POINTS, DrawnLine, Note, exte
 
 #: of a drawing's extent: how near chords lie to curves, the next when there are too many points. The first is 0.008 mm of a metre.
 NEARNESS = (8e-6, 8e-5, 8e-4, 4e-3)
+ROUGHEST = 0.1  # of the extent: four chords, the fewest of a curve, lie 0.29 radii off a circle, whose extent is 2.8 radii
 
 
 class Reading(Protocol):
@@ -43,7 +44,7 @@ def read_near(read: Callable[[float], R], rough: float) -> tuple[R, list[Note]]:
             break
     notes = []
     if r.full and not first.full:
-        r, share = first, 0.05
+        r, share = first, ROUGHEST
     if share > NEARNESS[0]:
         text = f"It has so many curves that they are taken as chords, up to {100 * share:.2g} % of its size beside them."
         notes.append(Note(code="coarse", message=text))

@@ -16,7 +16,8 @@ from apps.layouts.services import pack_project
 from apps.sheets.models import Machine, Stock
 from notchcore.geom.profile import Profile
 from notchcore.nest.gate import faults
-from notchcore.nest.values import NestPart, NestRules
+from notchcore.nest.turned import pack_turned
+from notchcore.nest.values import Nesting, NestPart, NestRules
 from tests.apps.conftest import Api
 
 PROFILE: TypeAdapter[Profile] = TypeAdapter(Profile)
@@ -149,6 +150,27 @@ def test_the_cheapest_way_and_the_one_with_the_fewest_sheets_are_kept_beside_eac
     assert [w["name"] for w in taken["ways"] if w["taken"]] == ["fewest sheets"]
     assert len(taken["nesting"]["sheets"]) == few["sheets"]
     assert api("post", f"projects/{drawer.pk}/layout/way", {"version": taken["version"], "name": "moon"}).status_code == 422
+
+
+def test_with_far_too_few_sheets_nothing_is_lost_and_no_other_way_is_tried(api: Api, drawer: Project, monkeypatch: pytest.MonkeyPatch) -> None:
+    tried: list[str] = []
+
+    def noted(parts: list[NestPart], *given: Any, **named: Any) -> Nesting:
+        tried.extend(sorted({p.stock for p in parts}))
+        return pack_turned(parts, *given, **named)
+
+    monkeypatch.setattr("notchcore.nest.turned.pack_turned", noted)
+    birch_row = Stock.objects.get(name="Birch ply 3, batch 12")
+    birch_row.sheets.update(count=0)
+    for name, size in (("Half", (330, 230)), ("Strip", (300, 90))):
+        birch_row.sheets.create(name=name, width_mm=size[0], height_mm=size[1], count=1, price=1.0)
+    pack_project(Project.objects.select_related("machine", "shop").get(pk=drawer.pk), PACK | {"only": {}, "copies": 6, "seconds": 0.6})
+    told = api.ok("get", f"projects/{drawer.pk}/layout")
+    left = told["nesting"]["unplaced"]
+    assert sum(len(s["placements"]) for s in told["nesting"]["sheets"]) + sum(u["count"] for u in left) == 60
+    assert {u["why"] for u in left} >= {"the sheets are full; add a sheet"}
+    assert str(birch_row.pk) not in tried
+    assert str(Stock.objects.get(name="Walnut 3").pk) in tried  # of which there is enough
 
 
 def test_a_sheet_is_swapped_for_another_of_its_stock_as_its_parts_lie(api: Api, drawer: Project) -> None:

@@ -20,7 +20,7 @@ from notchcore.units import Mm
 
 MOST_POINTS = 120_000
 SAME_PLACE = 1e-3  # [units of the drawing] ends nearer than this are one, in drawings of at least USUAL units
-USUAL = 20.0
+USUAL = 20.0  # of a smaller drawing the unit is hardly a millimetre or pixel: ends must lie nearer in proportion
 TINY: Mm = 0.5  # a closed line smaller than this is dust
 
 
