@@ -18,12 +18,14 @@ from apps.layouts.tasks import pack_job
 from apps.sheets.convert import machine_of, sheet_kind_of
 from apps.sheets.models import Sheet
 from notchcore.design.assembly import Part
+from notchcore.design.fallen import kept_whole
 from notchcore.geom.profile import Profile
 from notchcore.measure.machine import KerfPlace
 from notchcore.measure.stock import Stock
 from notchcore.nest.manual import Move
 from notchcore.nest.supply import Need, needs
 from notchcore.nest.values import HALF_TURNS, QUARTER_TURNS, Nesting, SheetKind
+from notchcore.nest.wanted import may_lie_on_back, one_faced, two_faced
 
 router = Router(tags=["layouts"])
 
@@ -60,6 +62,7 @@ class FlatPart(Schema):
     backed: bool  #: it may lie on its back
     two_faced: bool  #: both its faces are burned, so that it can be laid in pairs
     reverse: bool  #: it must: it is burned from there
+    falls_from: str  #: the part out of whose opening it falls, with each of that
 
 
 class PartAt(Schema):
@@ -137,11 +140,11 @@ def _ways(row: StageResult | None) -> list[WayOut]:
     return found
 
 
-def _flat(p: Part, asked: dict[str, Any]) -> FlatPart:
+def _flat(p: Part, parts: tuple[Part, ...], asked: dict[str, Any]) -> FlatPart:
     turns = services.TURNS.get(asked.get("turns", {}).get(p.id, "")) or (HALF_TURNS if asked["keep_grain"] else QUARTER_TURNS)
-    backed = services.may_lie_on_back(p, asked) or services.in_pairs(p, asked)
-    return FlatPart(id=p.id, label=p.label, stock=p.stock, profile=p.profile, copies=p.copies, spares=p.spares, helper=p.helper, turns=list(turns),
-                    marked=services.one_faced(p), reverse=p.reverse, two_faced=services.two_faced(p), backed=backed)  # fmt: skip
+    backed = may_lie_on_back(p, parts, asked.get("backs", ())) or services.in_pairs(p, asked)
+    return FlatPart(id=p.id, label=p.label, stock=p.stock, profile=kept_whole(p, parts), copies=p.copies, spares=p.spares, helper=p.helper, turns=list(turns),
+                    marked=one_faced(p), reverse=p.reverse, two_faced=two_faced(p), backed=backed, falls_from=p.falls_from)  # fmt: skip
 
 
 def _out(project: Project) -> LayoutOut:
@@ -160,7 +163,7 @@ def _out(project: Project) -> LayoutOut:
         revision=row.revision if row else None,
         nesting=convert.NESTING.validate_python(row.payload["nesting"]) if row else None,
         request=PackRequest(**asked),
-        parts=[_flat(p, asked) for p in now.assembly.parts if not p.falls_from],
+        parts=[_flat(p, now.assembly.parts, asked) for p in now.assembly.parts],
         stocks=now.stocks,
         shelf=shelf,
         bed_mm=(machine.bed_width, machine.bed_height),

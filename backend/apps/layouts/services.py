@@ -23,7 +23,8 @@ from notchcore.measure.machine import KerfPlace
 from notchcore.nest.laid import travel, with_leftover
 from notchcore.nest.pairs import apart, halves_of, laid_apart, laid_together
 from notchcore.nest.problem import Prefer
-from notchcore.nest.values import AS_DRAWN, BACK, EITHER, EVERY_TURN, FRONT, HALF_TURNS, QUARTER_TURNS, Nesting, NestPart, NestRules, SheetKind, SheetLayout
+from notchcore.nest.values import AS_DRAWN, EVERY_TURN, HALF_TURNS, QUARTER_TURNS, Nesting, NestPart, NestRules, SheetKind, SheetLayout
+from notchcore.nest.wanted import Wish, packed_parts, two_faced
 
 if TYPE_CHECKING:
     from notchcore.nest.search import Work
@@ -79,18 +80,6 @@ def with_common_lines(project: Project, request: dict[str, Any]) -> dict[str, An
     return request | {"kerfs": {k: round(s.kerf.value, 4) for k, s in now.stocks.items()}}
 
 
-def wanted_of(part: Part, copies: int) -> int:
-    """Return how many of a part are laid out for so many copies of the whole: spares and helpers come once, what falls out of others never."""
-    if part.falls_from:
-        return 0
-    return part.copies if part.helper else part.copies * copies + part.spares
-
-
-def _asked(part: Part, request: dict[str, Any]) -> int:
-    only = request.get("only") or {}
-    return min(int(only.get(part.id, 0)), MOST_COPIES) if only else wanted_of(part, request["copies"])
-
-
 def _spacing(request: dict[str, Any], stock: str) -> float:
     own = request.get("kerfs" if request.get("common") else "spacing", {})
     return float(own.get(stock, request["spacing_mm"]))
@@ -105,39 +94,20 @@ def rules_of(project: Project, request: dict[str, Any], stock: str = "") -> Nest
     )  # fmt: skip
 
 
-def may_lie_on_back(part: Part, request: dict[str, Any]) -> bool:
-    """Tell whether the mirror image of a part may be cut: a person allows it, and nothing is burned on one of its faces only."""
-    return part.id in request.get("backs", ()) and not one_faced(part) and not part.reverse
-
-
-def two_faced(part: Part) -> bool:
-    """Tell whether a person put something on the back of a part."""
-    return any(m.back and m.feature for m in part.marks) and not part.reverse
-
-
 def in_pairs(part: Part, request: dict[str, Any]) -> bool:
     """Tell whether half of a part lie on their back: a person wants that, and both faces are burned."""
     return part.id in request.get("pairs", ()) and two_faced(part)
 
 
-def one_faced(part: Part) -> bool:
-    """Tell whether a part has something on its front that would then need a second run, and nothing on its back that needs one anyway."""
-    return any(not m.back for m in part.marks) and not two_faced(part)
-
-
-def _sides(part: Part, request: dict[str, Any]) -> tuple[bool, ...]:
-    return BACK if part.reverse else EITHER if may_lie_on_back(part, request) or in_pairs(part, request) else FRONT
+def wish_of(request: dict[str, Any]) -> Wish:
+    """Return what a request asks for."""
+    turns = {k: TURNS[v] for k, v in request.get("turns", {}).items() if v in TURNS}
+    return Wish(copies=request["copies"], only=request.get("only") or {}, fill=request.get("fill", {}), turns=turns)
 
 
 def parts_wanted(parts: Sequence[Part], request: dict[str, Any]) -> list[NestPart]:
     """Return the parts that are asked for, with how many of each and the turns they may have."""
-    turns, fill = request.get("turns", {}), request.get("fill", {})
-    return [
-        NestPart(
-            id=p.id, stock=p.stock, profile=p.profile, count=n, turns=TURNS.get(turns.get(p.id, ""), ()), sides=_sides(p, request), label=p.label
-        )
-        for p in parts if (n := _asked(p, request)) or fill.get(p.id)
-    ]  # fmt: skip
+    return packed_parts(parts, wish_of(request), backs=request.get("backs", ()), pairs=request.get("pairs", ()))
 
 
 def locked_of(project: Project, now: queries.Current, wanted: Sequence[NestPart]) -> tuple[list[Lock], list[SheetLayout]]:

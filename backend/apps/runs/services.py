@@ -12,10 +12,10 @@ from django.utils import timezone
 from pydantic import TypeAdapter
 
 from apps.accounts.models import Member
-from apps.designs.models import Project
-from apps.designs.queries import current, images_of
+from apps.designs.models import Project, Stage
+from apps.designs.queries import current, images_of, result_of
 from apps.plans.models import TimedRun
-from apps.plans.services import files_of, inputs_of, stored_plan
+from apps.plans.services import choices_of, files_of, inputs_of, stored_plan
 from apps.runs import marks
 from apps.runs.leftovers import REMAINS, remains_of, shelve_remains
 from apps.runs.models import Run, RunState
@@ -28,8 +28,10 @@ from notchcore.errors import PlanError, require
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.families import FAMILIES
 from notchcore.measure.fit import Odds
+from notchcore.nest.wanted import wanted_of
 from notchcore.plan.moves import moves_of
-from notchcore.run.recut import Piece, Recut, piece_of, recut
+from notchcore.plan.cutplan import SheetPlan
+from notchcore.run.recut import Piece, Recut, as_burned, piece_of, recut
 
 PIECE: TypeAdapter[Piece] = TypeAdapter(Piece)
 OPEN = (RunState.WAITING, RunState.RUNNING, RunState.PAUSED, RunState.FAULT)
@@ -54,6 +56,13 @@ def checklist_for(project: Project, sheet: int) -> list[str]:
         bare = target.stock in inputs.choices.bare
         film = ["The film is off the face that is burned" if bare else "The film is on: it keeps the face clean, and comes off afterwards"]
     return [*CHECKS, *film, *([target.lay.words] if target.lay.words else []), f"{family.label}: {family.caution}"]
+
+
+def pieces_freed(plan: SheetPlan) -> list[str]:
+    """Return the pieces that come free in a run, as part and copy: those that are cut out, and those that fall out of an opening."""
+    through = [s.path for s in plan.strokes if s.path.through]
+    cut = [f"{p.part}.{p.copy}" for p in through if p.operation == "outer"]
+    return list(dict.fromkeys([*cut, *(p.frees for p in through if p.frees)]))
 
 
 @transaction.atomic
@@ -81,14 +90,15 @@ def start_run(*, project: Project, member: Member, sheet: int, ticked: list[str]
     target = plan.sheets[sheet - 1]
     now = current(project)
     moves = marks.moved(moves_of(target, images_of(now)), target, found)
-    cut = {s.path.part for s in target.strokes}
+    freed = pieces_freed(target)
+    cut = {s.path.part for s in target.strokes} | {p.rpartition(".")[0] for p in freed}
     same_sheet = [s for s in plan.sheets if (s.sheet, s.copy) == (target.sheet, target.copy)]
-    pieces = {p.id: PIECE.dump_python(piece_of(p, target.kerf), mode="json") for p in now.assembly.parts if p.id in cut}
+    pieces = {p.id: PIECE.dump_python(piece_of(p, target.kerf, locate=choices_of(project).locate), mode="json") for p in now.assembly.parts if p.id in cut}
     return Run.objects.create(
         project=project, plan_print=row.made_from, revision=row.revision, sheet=sheet, shelf_sheet=target.sheet, last=target.last,
         sheet_name=target.name + (f", {target.run}" if target.run else ""),
         expected_s=max(target.seconds / plan.factor, 0.001), moves=[asdict(m) for m in moves], pieces=pieces,
-        parts=[f"{s.path.part}.{s.path.copy}" for s in target.strokes if s.path.operation == "outer" and s.path.through],
+        parts=freed,
         checklist=ticked, fault=fault, by=member.user, remains=REMAINS.dump_python(remains_of(same_sheet) if target.last else [], mode="json"),
     )  # fmt: skip
 
@@ -175,18 +185,20 @@ def learn_from(*, run_id: int, member: Member) -> Run:
 def recut_of(project: Project) -> Recut:
     """Return what of the pieces already cut still serves, and what must be cut again.
 
-    A piece counts once its run is done; the pieces of a logged run that are named as spoiled do not. Where pieces were spoiled
+    As many are wanted as the batch that is laid out needs. A piece counts once its run is done; the pieces of a logged run that are named as spoiled do not. Where pieces were spoiled
     without being named, none of that run counts: better one cut twice than one missing.
     """
-    now = current(project)
+    now, row = current(project), result_of(project, Stage.NEST)
+    copies = int(row.payload["request"]["copies"]) if row is not None else 1
+    locate = choices_of(project).locate
     kerfs = {k: s.kerf.value if machine_of(project.machine).kerf_place.is_ours else 0.0 for k, s in now.stocks.items()}
-    wanted = [(piece_of(p, kerfs[p.stock]), p.copies + p.spares) for p in now.assembly.parts if not p.falls_from]
+    wanted = [(piece_of(p, kerfs[p.stock], locate=locate), wanted_of(p, copies)) for p in now.assembly.parts]
     cut: list[Piece] = []
     for run in Run.objects.filter(project=project, state=RunState.DONE).defer("moves"):
         bad = run.log.get("bad", [])
         if run.log.get("spoiled", 0) > len(bad):
             continue
-        known = {k: PIECE.validate_python(v) for k, v in run.pieces.items()}
+        known = {k: as_burned(PIECE.validate_python(v), locate=locate) for k, v in run.pieces.items()}
         cut += [known[part] for p in run.parts if p not in bad and (part := p.rpartition(".")[0]) in known]
     return recut(wanted, cut)
 

@@ -13,16 +13,19 @@ from notchcore.design.arrangement import Arrangement
 from notchcore.design.assembly import Assembly, Part, as_counted
 from notchcore.design.cards import pieces
 from notchcore.design.cards.pieces import Card, card_assembly
+from notchcore.design.carrying import carried
 from notchcore.design.edits import Added, CopyOf, PanelEdit, Split, divided, edited, scaled_added, scaled_edit
+from notchcore.design.fallen import misnamed
 from notchcore.design.families.house import Filling, HouseNumbers
 from notchcore.design.families.registry import Numbers, family_of
 from notchcore.design.features.drawing import Drawing
-from notchcore.design.features.placed import featured, scaled_feature
+from notchcore.design.features.placed import scaled_feature
 from notchcore.design.features.registry import Feature
 from notchcore.design.features.values import Artwork, Falls, GreyImage, Window
 from notchcore.design.joints.choice import MeetingChoice
 from notchcore.design.joints.solve import solve
 from notchcore.design.numbers import scaled_numbers
+from notchcore.design.panel import Panel
 from notchcore.errors import DesignError, require
 from notchcore.findings import Finding, Severity
 from notchcore.measure.fit import NO_FITS, WANTED, Feel, Fits
@@ -155,7 +158,8 @@ def arranged(design: Design, stocks: Mapping[str, Stock], drawings: Mapping[str,
     plan = family.arrange(numbers, cut.stocks, stocks)
     plan = edited(plan, edits=cut.edits, added=cut.added, stocks=stocks, drawings=drawings)
     shown = tuple(f for f in design.features if f.id not in design.left_out)
-    return divided(_fallen_only(featured(plan, shown, stocks, drawings)), cut.splits)
+    whole = carried(plan, shown, cut.added, edits=cut.edits, stocks=stocks, drawings=drawings)
+    return divided(_fallen_only(whole), cut.splits)
 
 
 def _fallen_only(plan: Arrangement) -> Arrangement:
@@ -190,9 +194,13 @@ def build(design: Design, stocks: dict[str, Stock], fits: Fits = NO_FITS, drawin
 def _joined(design: Design, plan: Arrangement, stocks: Mapping[str, Stock], fits: Fits) -> Assembly:
     if not plan.panels:
         return Assembly(parts=(), meetings=(), findings=plan.findings)
-    solved = solve(
-        list(plan.panels), ghosts=plan.ghosts, rules=plan.rules, stocks=stocks, choices=design.choices, feel=design.feel, fits=fits, relief=design.relief,
-    )  # fmt: skip
+    solved = _solved(design, plan.panels, plan, stocks, fits)
+    named = misnamed(solved.parts, {k: s.kerf.value for k, s in stocks.items()})
+    lost = {p for p, host in named.items() if not host}
+    if lost:  # they are parts like any other then, with a fit of their own
+        solved = _solved(design, tuple(replace(p, falls_from="") if p.id in lost else p for p in plan.panels), plan, stocks, fits)
+        solved = replace(solved, findings=(*solved.findings, *_cut_for_themselves(solved.parts, lost)))
+    solved = replace(solved, parts=tuple(replace(p, falls_from=named[p.id]) if named.get(p.id) else p for p in solved.parts))
     counted = (_counted(p, design.edits.get(p.id.partition(".")[0]) or design.edits.get(p.id)) for p in solved.parts)
     parts = tuple(sorted(counted, key=lambda p: (as_counted(p.label), p.id)))
     return replace(
@@ -203,6 +211,22 @@ def _joined(design: Design, plan: Arrangement, stocks: Mapping[str, Stock], fits
         dimensions=plan.dimensions,
         facts=plan.facts,
     )
+
+
+def _solved(design: Design, panels: tuple[Panel, ...], plan: Arrangement, stocks: Mapping[str, Stock], fits: Fits) -> Assembly:
+    return solve(
+        list(panels), ghosts=plan.ghosts, rules=plan.rules, stocks=stocks, choices=design.choices, feel=design.feel, fits=fits, relief=design.relief,
+    )  # fmt: skip
+
+
+def _cut_for_themselves(parts: tuple[Part, ...], lost: set[str]) -> tuple[Finding, ...]:
+    """Say which pieces do not fall out of their opening as they are wanted."""
+    return tuple(
+        Finding(code="falls_otherwise", severity=Severity.LOOK, parts=(p.id,),
+                message=f"{p.label} is not what falls out of its opening any more: a joint, a slope or a division changed the opening, or the piece was "
+                        "moved or turned. It is cut for itself, from sheet of its own.")
+        for p in parts if p.id in lost
+    )  # fmt: skip
 
 
 def _unchosen(design: Design) -> tuple[Finding, ...]:

@@ -169,7 +169,7 @@ def scaled_edit(edit: PanelEdit, k: float) -> PanelEdit:
 
 def edited(plan: Arrangement, *, edits: Mapping[str, PanelEdit], added: tuple[Added, ...], stocks: Mapping[str, Stock],
            drawings: Mapping[str, Drawing]) -> Arrangement:  # fmt: skip
-    """Return the arrangement with a person's changes; what can no longer be done is a finding, and nothing is lost.
+    """Return the arrangement with a person's changes, without copies and what stands on things to come (see `carrying`).
 
     Raises:
         DesignError: two added panels have one name
@@ -180,19 +180,24 @@ def edited(plan: Arrangement, *, edits: Mapping[str, PanelEdit], added: tuple[Ad
     if len(set(names)) != len(names) or set(names) & {p.id for p in plan.panels}:
         raise DesignError("Two panels have the same name. Give the new one another.")
     findings = list(plan.findings)
-    shaped = {p.id: _shaped(p, edits.get(p.id), {q.id: q for q in plan.panels}, drawings, findings) for p in plan.panels}
-    panels = {p.id: _edited(p, edits.get(p.id), stocks) for p in shaped.values()}
+    panels: dict[str, Panel] = {}
+    family = {p.id: p for p in plan.panels}
+    for p in plan.panels:
+        panels[p.id] = changed(p, edits.get(p.id), family, stocks, drawings, findings)
     ghosts = {p.id: p for p in plan.panels if p.id in edits and edits[p.id].gone}
     for item in added:
-        made = _added(item, {**panels, **ghosts}, stocks)
-        if made is None:
-            findings.append(_lost(item))
-        else:
-            made = _shaped(made, edits.get(item.id), panels, drawings, findings)
-            panels[item.id] = _edited(made, edits.get(item.id), stocks)
+        if isinstance(item, CopyOf) or waits(item, {**panels, **ghosts}):
+            continue
+        stood(item, panels, ghosts, edits, stocks, drawings, findings)
     ghosts |= {k: p for k, p in panels.items() if k in edits and edits[k].gone}
     panels = {k: p for k, p in panels.items() if k not in ghosts}
     return replace(plan, panels=tuple(panels.values()), ghosts=tuple(ghosts.values()), findings=tuple(findings))
+
+
+def changed(panel: Panel, edit: PanelEdit | None, others: Mapping[str, Panel], stocks: Mapping[str, Stock], drawings: Mapping[str, Drawing],
+            findings: list[Finding]) -> Panel:  # fmt: skip
+    """Return a panel with what a person changed about it."""
+    return _edited(_shaped(panel, edit, others, drawings, findings), edit, stocks)
 
 
 def divided(plan: Arrangement, splits: tuple[Split, ...]) -> Arrangement:
@@ -258,6 +263,15 @@ def _shaped(panel: Panel, edit: PanelEdit | None, panels: Mapping[str, Panel], d
         shape = Polygon(smoothed(tuple(at(p) for p in ring), closed=True))
     for hole in panel.envelope.holes:
         shape = shape.difference(Polygon(hole))
+    for inner in drawing.lines:
+        if not inner.closed or inner is line:
+            continue
+        if inner.circle is not None:
+            x, y = at((inner.circle.x, inner.circle.y))
+            drawn = Circle(x=x, y=y, radius=inner.circle.radius * k)
+            shape, circles = shape.difference(Polygon(circle_ring(drawn))), (*circles, drawn)
+        else:
+            shape = shape.difference(Polygon(smoothed(tuple(at(p) for p in inner.points), closed=True)).buffer(0))
     whole = max(pieces(shape), key=lambda p: p.area, default=None)
     return panel if whole is None else replace(panel, envelope=profile_of(whole, circles=circles), inside=None)
 
@@ -288,7 +302,7 @@ def _across(panel: Panel) -> Panel:
     return replace(panel, pose=pose, envelope=_mapped(panel.envelope, _QUARTER, flips=False), marks=marks, inside=_point(panel.inside, _QUARTER))
 
 
-def _lost(item: Added) -> Finding:
+def lost(item: Added) -> Finding:
     what = {
         "between": "the panels that it stood between",
         "on_face": "the panel that it lay on",
@@ -299,6 +313,22 @@ def _lost(item: Added) -> Finding:
         code="added_panel_lost", severity=Severity.LOOK, facts={"panel": item.id},
         message=f"{item.label} is left out: {what} are not there any more, or do not face each other. Put them back, or remove it.",
     )  # fmt: skip
+
+
+def waits(item: Added, panels: Mapping[str, Panel]) -> bool:
+    """Tell whether what an added panel stands on is not there yet: a copy, or a piece that falls out of an opening."""
+    needs = {"between": ("a", "b"), "gusset": ("a", "b"), "on_face": ("host",), "copy": ("of",)}[item.kind]
+    return any(getattr(item, k) not in panels for k in needs)
+
+
+def stood(item: Added, panels: dict[str, Panel], ghosts: Mapping[str, Panel], edits: Mapping[str, PanelEdit], stocks: Mapping[str, Stock],
+          drawings: Mapping[str, Drawing], findings: list[Finding]) -> None:  # fmt: skip
+    """Add a panel to the others, with what a person changed about it; where it cannot stand, that is a finding."""
+    made = _added(item, {**panels, **ghosts}, stocks)
+    if made is None:
+        findings.append(lost(item))
+    else:
+        panels[item.id] = changed(made, edits.get(item.id), panels, stocks, drawings, findings)
 
 
 def _added(item: Added, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]) -> Panel | None:
@@ -316,9 +346,11 @@ def _added(item: Added, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]
     if isinstance(item, Gusset):
         return gusset(item, panels, stocks)
     of = panels.get(item.of)
-    if of is None:
-        return None
-    # Only the first falls out of its opening; a copy is cut for itself.
+    return None if of is None else copied(item, of)
+
+
+def copied(item: CopyOf, of: Panel) -> Panel:
+    """Return a panel again, as it is before anything is put on it. Only the first falls out of its opening; a copy is cut for itself."""
     copy = replace(of, id=item.id, label=item.label, falls_from="", pose=replace(of.pose, origin=add(of.pose.origin, item.move)))
     return mirrored(copy, AXES[item.mirror], item.about) if item.mirror else copy
 

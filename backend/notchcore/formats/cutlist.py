@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from notchcore.design.assembly import Assembly
 from notchcore.geom.profile import bounds_of
 from notchcore.nest.values import Nesting
+from notchcore.plan.paths import laid_out, piece_numbers
 from notchcore.units import Mm
 
 
@@ -24,27 +25,22 @@ class CutListRow:
     width: Mm
     height: Mm
     thickness: Mm
+    falls_from: str = ""  #: the part out of whose opening it falls: it is not cut again
 
 
 def cut_list(assembly: Assembly, nesting: Nesting, stock_names: dict[str, str]) -> tuple[CutListRow, ...]:
-    """Return a row for each placed part, in the order of sheets; marks run through the job."""
+    """Return a row for each piece, in the order of sheets, those that fall out of others after their host; marks run through the job."""
     rows: list[CutListRow] = []
-    parts = {p.id: p for p in assembly.parts}
+    parts, numbers = {p.id: p for p in assembly.parts}, piece_numbers(nesting)
     for number, sheet in enumerate(nesting.sheets, start=1):
-        for placement in sheet.placements:
-            part = parts[placement.part]
+        for laid in laid_out(sheet.placements, parts, numbers):
+            part = parts[laid.part]
             x0, y0, x1, y1 = bounds_of(part.profile.outer)
             rows.append(
                 CutListRow(
-                    placement=f"{placement.part}.{placement.copy}",
-                    mark=f"{len(rows) + 1}",
-                    part=part.label,
-                    sheet=number,
-                    stock=stock_names[part.stock],
-                    width=x1 - x0,
-                    height=y1 - y0,
-                    thickness=part.t,
-                )
+                    placement=f"{laid.part}.{laid.copy}", mark=f"{len(rows) + 1}", part=part.label, sheet=number, stock=stock_names[part.stock],
+                    width=x1 - x0, height=y1 - y0, thickness=part.t, falls_from=parts[part.falls_from].label if laid.falls else "",
+                )  # fmt: skip
             )
     return tuple(rows)
 
@@ -58,7 +54,7 @@ def cut_list_csv(rows: tuple[CutListRow, ...]) -> str:
     """Return the cut list as CSV with units in the head row."""
     text = io.StringIO()
     writer = csv.writer(text)
-    writer.writerow(["mark", "part", "sheet", "stock", "width_mm", "height_mm", "thickness_mm"])
+    writer.writerow(["mark", "part", "sheet", "stock", "width_mm", "height_mm", "thickness_mm", "falls_from"])
     for r in rows:
-        writer.writerow([r.mark, _plain(r.part), r.sheet, _plain(r.stock), f"{r.width:.2f}", f"{r.height:.2f}", f"{r.thickness:.2f}"])
+        writer.writerow([r.mark, _plain(r.part), r.sheet, _plain(r.stock), f"{r.width:.2f}", f"{r.height:.2f}", f"{r.thickness:.2f}", _plain(r.falls_from)])
     return text.getvalue()

@@ -125,6 +125,8 @@ def _draw_map(page: Canvas, file: SheetFile, scale: float, rows: list[CutListRow
         key = f"{stroke.path.part}.{stroke.path.copy}"
         if stroke.path.operation is Operation.OUTER or key not in placed:
             placed[key] = bounds_of(points)
+        if stroke.path.frees:
+            placed[stroke.path.frees] = bounds_of(points)
     page.setDash([])
     page.setFont(BOLD, 9)
     page.setLineWidth(0.25)

@@ -56,6 +56,16 @@ def about(turn: float, start: Vec2, end: Vec2, *, mirrored: bool = False) -> Rig
     return Rigid(cos=still.cos, sin=still.sin, x=end[0] - x, y=end[1] - y, mirrored=mirrored)
 
 
+def followed(first: Rigid, then: Rigid) -> Rigid:
+    """Return both moves, one after the other, as one."""
+    x, y = then((first.x, first.y))
+    cos, sin = then.direction(first.direction((-1.0, 0.0) if first.mirrored else (1.0, 0.0)))
+    mirrored = first.mirrored != then.mirrored
+    if mirrored:
+        cos, sin = -cos, -sin
+    return Rigid(cos=cos, sin=sin, x=x, y=y, mirrored=mirrored)
+
+
 def fitted(some: Sequence[Vec2], others: Sequence[Vec2], *, mirrored: bool = False) -> Rigid:
     """Return the move that brings points nearest to their partners, by least squares."""
     n = len(some)

@@ -22,12 +22,11 @@ from notchcore.plan.leads import with_leads
 from notchcore.plan.marking import number_mark
 from notchcore.plan.motion import path_time, rapid_time
 from notchcore.plan.order import HEAT, HOME, Rules, cutting_order
-from notchcore.plan.paths import CutPath, PartPaths, part_paths, placed_paths
+from notchcore.plan.paths import CutPath, Laid, PartPaths, laid_out, part_paths, piece_numbers, placed_paths
 from notchcore.plan.preflight import Run, preflight
 from notchcore.plan.raster import engraving_time
 from notchcore.plan.sharing import cut_once
 from notchcore.plan.sides import Lay, Side, SideRun, side_runs
-from notchcore.plan.swap import ring_at
 from notchcore.plan.together import engraved_together
 from notchcore.units import Mm
 
@@ -146,31 +145,33 @@ def _sheet_plan(layout: SheetLayout, run: SideRun, bench: _Bench, *, number: int
     )  # fmt: skip
 
 
-def _numbers(layout: SheetLayout, parts: Mapping[str, Part], choices: PlanChoices, first: int) -> list[CutPath]:
+def _numbers(laid: Sequence[Laid], parts: Mapping[str, Part], choices: PlanChoices, first: int) -> list[CutPath]:
     """Return the scored numbers of parts, as they stand on the map of the sheet."""
     if choices.numbers is Numbers.MAP:
         return []
     back = choices.numbers is Numbers.BACK
-    return [m for n, p in enumerate(layout.placements, start=first) if (m := number_mark(parts[p.part], p, str(n), back=back))]
+    return [m for n, p in enumerate(laid, start=first) if (m := number_mark(parts[p.part], p, str(n), back=back))]
 
 
 def _runs(
-    layout: SheetLayout, paths: Mapping[str, PartPaths], parts: Mapping[str, Part], choices: PlanChoices, bench: _Bench, number: int, first: int
-) -> tuple[list[SheetPlan], list[Finding]]:
+    layout: SheetLayout, laid: Sequence[Laid], paths: Mapping[str, PartPaths], parts: Mapping[str, Part], choices: PlanChoices, bench: _Bench, number: int,
+    first: int,
+) -> tuple[list[SheetPlan], list[Finding]]:  # fmt: skip
     """Return the runs of one sheet, those without anything to burn left out.
 
     Args:
+        laid: its pieces
         number: of the sheet, from 1
-        first: number of its first part on the map
+        first: number of its first piece on the map
     """
     kerf = bench.kerf(layout.stock)
-    placed = [p for placement in layout.placements for p in placed_paths(paths[placement.part], placement, locate=choices.locate)]
+    placed = [p for piece in laid for p in placed_paths(paths[piece.part], piece, locate=choices.locate)]
     if bench.place is KerfPlace.PATHS:  # only where the files hold the beam's own lines can two parts share one
         placed = [p for p in cut_once(placed) if p.lines]
-    placed += _numbers(layout, parts, choices, first)
+    placed += _numbers(laid, parts, choices, first)
     stock = bench.stocks[layout.stock]
     if choices.lead and kerf:
-        faces = {(p.part, p.copy): [ring_at(f.corners, p) for f in parts[p.part].features if f.meeting] for p in layout.placements}
+        faces = {(p.part, p.copy): [tuple(map(p.to, f.corners)) for f in parts[p.part].features if f.meeting] for p in laid}
         placed = with_leads(placed, faces, layout.ring, choices.lead, kerf)
     runs, found = side_runs(layout, placed, parts, choices, bench.machine, beam=bench.settings[layout.stock].cut, kerf=stock.kerf.value, t=stock.t)
     runs = [r for r in runs if r.paths]
@@ -213,14 +214,16 @@ def cut_plan(
     place = KerfPlace.LINE if assembly.on_line else machine.kerf_place
     bench = _Bench(machine=machine, settings=settings, stocks=stocks, place=place, factor=factor, images=images)
     first = 1
+    numbers = piece_numbers(nesting)
     for number, layout in enumerate(nesting.sheets, start=1):
-        for placement in layout.placements:
-            if placement.part not in known:
-                known[placement.part] = part_paths(parts[placement.part], bench.kerf(layout.stock), stocks[layout.stock].kerf.value,
-                                                     joints_only=place is KerfPlace.JOINTS)  # fmt: skip
-                findings += known[placement.part].findings
-        runs, found = _runs(layout, known, parts, choices, bench, number, first)
-        first += len(layout.placements)
+        laid = laid_out(layout.placements, parts, numbers)
+        for piece in laid:
+            if piece.part not in known:
+                known[piece.part] = part_paths(parts[piece.part], bench.kerf(layout.stock), stocks[layout.stock].kerf.value,
+                                               joints_only=place is KerfPlace.JOINTS)  # fmt: skip
+                findings += known[piece.part].findings
+        runs, found = _runs(layout, laid, known, parts, choices, bench, number, first)
+        first += len(laid)
         sheets += runs
         findings += found
     if not sheets:

@@ -80,7 +80,7 @@ def with_leads(paths: Sequence[CutPath], faces: Mapping[tuple[str, int], Sequenc
     found = list(paths)
     for n, (i, line) in enumerate(zip(cuts, lines, strict=True)):
         path = paths[i]
-        if not path.contour.closed or path.bridges or path.left_out:
+        if not path.contour.closed or path.bridges or path.left_out or path.frees:  # what falls out is a part: there is no waste to start in
             continue
         joints = [Polygon(r) for r in faces.get((path.part, path.copy), ())]
         led = _led(path, line, joints, clear, n, length, beam)

@@ -14,8 +14,7 @@ from notchcore.geom.planar import Polygon, box, merged, pieces
 from notchcore.geom.profile import bounds_of, polygon_of
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Operation
-from notchcore.nest.values import Placement
-from notchcore.plan.paths import CutPath, lying
+from notchcore.plan.paths import CutPath, Laid
 from notchcore.units import Mm
 
 HEIGHTS: tuple[Mm, ...] = (3.0, 2.2)  # of the figures, the larger where it fits
@@ -41,7 +40,7 @@ def _place(part: Part, width: Mm, height: Mm, *, back: bool) -> Vec2 | None:
     return min(spots, key=lambda p: (round(p[1], 2), round(p[0], 2)), default=None)
 
 
-def number_mark(part: Part, placement: Placement, text: str, *, back: bool) -> CutPath | None:
+def number_mark(part: Part, laid: Laid, text: str, *, back: bool) -> CutPath | None:
     """Return the scored number of a part where it lies; None where there is no room for one.
 
     Args:
@@ -53,9 +52,8 @@ def number_mark(part: Part, placement: Placement, text: str, *, back: bool) -> C
             continue
         strokes = lettered(text, 0.0, -height / 2, height, centred=True)
         side = -1.0 if back else 1.0
-        to = lying(placement)
         lines = [polyline_of(tuple((spot[0] + side * x, spot[1] + y) for x, y in m.line)) for m in strokes]
-        first, *rest = [transformed(line, to, mirrored=placement.mirrored) for line in lines]
-        return CutPath(id=f"{placement.part}.{placement.copy}/number", part=placement.part, copy=placement.copy, operation=Operation.SCORE, contour=first,
-                       rest=tuple(rest), down=back != placement.mirrored)  # fmt: skip
+        first, *rest = [transformed(line, laid.to, mirrored=laid.to.mirrored) for line in lines]
+        return CutPath(id=f"{laid.part}.{laid.copy}/number", part=laid.part, copy=laid.copy, operation=Operation.SCORE, contour=first,
+                       rest=tuple(rest), down=back != laid.to.mirrored)  # fmt: skip
     return None

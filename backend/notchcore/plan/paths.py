@@ -7,17 +7,19 @@ Scores are never moved. A CutPath is another type than a Profile, so that nothin
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, replace
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
 
 from notchcore.design.assembly import Mark, Part
+from notchcore.design.fallen import in_plane_of, opening_of
 from notchcore.findings import Finding, Place, Severity
 from notchcore.geom.contours import Contour, Segment, contour_of, grown_ring, polyline_of, transformed
 from notchcore.geom.planar import Polygon, pieces
 from notchcore.geom.profile import Ring, polygon_of
-from notchcore.geom.rigid import Rigid
+from notchcore.geom.rigid import Rigid, followed
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Beam, Operation
-from notchcore.nest.values import Placement
+from notchcore.nest.values import Nesting, Placement
 from notchcore.plan.bridges import burned, gap_for, places
 from notchcore.plan.jointkerf import is_joints, outer_contours
 from notchcore.trace.photo import Photo
@@ -47,6 +49,7 @@ class CutPath:
     down: bool = False  #: it is burned on the face that lies down
     passes: int = 0  #: of its own, where a cut is shared out over both sides; 0: as the settings say
     through: bool = True  #: after it the sheet is cut through
+    frees: str = ""  #: the piece, as part and copy, that falls out of this opening and is a part
 
     @property
     def lines(self) -> tuple[Contour, ...]:
@@ -67,7 +70,7 @@ class PartPaths:
     """The beam's paths of one part in its own plane, and what had to be given up."""
 
     outer: tuple[Contour, ...]
-    inner: tuple[Contour, ...]
+    inner: tuple[tuple[int, Contour], ...]  #: with the number of their hole
     marks: tuple[tuple[Mark, Contour], ...]
     findings: tuple[Finding, ...]
     bridges: tuple[Vec2, ...] = ()  #: on the outer line
@@ -99,8 +102,8 @@ def part_paths(part: Part, kerf: Mm, beam: Mm | None = None, *, joints_only: boo
     findings: list[Finding] = []
     profile = part.profile
     outer = tuple(outer_contours(part, kerf) if joints_only else grown_ring(profile.outer, profile.circles, kerf / 2))
-    inner: list[Contour] = []
-    for hole in profile.holes:
+    inner: list[tuple[int, Contour]] = []
+    for number, hole in enumerate(profile.holes):
         shrunk = grown_ring(hole, profile.circles, 0.0 if joints_only and not is_joints(hole, part) else -kerf / 2)
         if not shrunk:
             shrunk = [_middle_line(hole)]
@@ -109,7 +112,7 @@ def part_paths(part: Part, kerf: Mm, beam: Mm | None = None, *, joints_only: boo
                 Finding(code="opening_below_kerf", severity=Severity.LOOK, parts=(part.id,), place=Place(part=part.id, x=x, y=y),
                         message=f"An opening in {part.label} is narrower than the beam: it is cut as one line and comes out {kerf:.2f} mm wide.")
             )  # fmt: skip
-        inner.extend(shrunk)
+        inner += [(number, c) for c in shrunk]
     if kerf:
         solid = polygon_of(profile)
         closed = solid.buffer(kerf / 2, join_style="mitre").buffer(-kerf / 2, join_style="mitre").difference(solid)
@@ -149,26 +152,71 @@ def lying(placement: Placement) -> Rigid:
     return Rigid(cos=round(math.cos(a), 12), sin=round(math.sin(a), 12), x=placement.x, y=placement.y, mirrored=placement.mirrored)
 
 
-def placed_paths(paths: PartPaths, placement: Placement, *, locate: bool = True) -> list[CutPath]:
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Laid:
+    """One piece on a sheet: laid there, or in an opening of its host, with which it is cut."""
+
+    part: str
+    copy: int
+    to: Rigid  #: from the part's plane to the sheet
+    falls: bool = False
+    frees: Mapping[int, str] = field(default_factory=dict)  #: by hole, the piece that falls out of it, as part and copy
+
+
+def piece_numbers(nesting: Nesting) -> dict[str, int]:
+    """Return from which number on pieces that fall out of others are counted, by part: after those that are laid for themselves."""
+    found: dict[str, int] = {}
+    for p in (p for s in nesting.sheets for p in s.placements):
+        found[p.part] = max(found.get(p.part, 0), p.copy + 1)
+    return found
+
+
+def laid_out(placements: Sequence[Placement], parts: Mapping[str, Part], numbers: Mapping[str, int]) -> list[Laid]:
+    """Return all pieces of a sheet, each followed by those that fall out of it.
+
+    Args:
+        numbers: from which number on pieces that fall out are counted, by part: those that are laid for themselves come first
+    """
+    found: list[Laid] = []
+    every = tuple(parts.values())
+
+    def lay(part: Part, copy: int, to: Rigid, *, falls: bool) -> None:
+        holes = {k: p for p in every if p.falls_from == part.id and (k := opening_of(part, p)) is not None}
+        number = {p.id: numbers.get(p.id, 0) + copy for p in holes.values()}
+        found.append(Laid(part=part.id, copy=copy, to=to, falls=falls, frees={k: f"{p.id}.{number[p.id]}" for k, p in holes.items()}))
+        for p in holes.values():
+            inner = in_plane_of(p, part)
+            assert inner is not None
+            lay(p, number[p.id], followed(inner, to), falls=True)
+
+    for placement in placements:
+        lay(parts[placement.part], placement.copy, lying(placement), falls=False)
+    return found
+
+
+def placed_paths(paths: PartPaths, laid: Laid, *, locate: bool = True) -> list[CutPath]:
     """Return a part's paths where it lies on the sheet, as they are seen from above, also those on the face that lies down.
+
+    The outline of a piece that falls out of its host is the host's opening: it is not cut again.
 
     Args:
         locate: whether the places of joints are scored on its back too
     """
     count = dict.fromkeys(Operation, 0)
-    to = lying(placement)
+    to = laid.to
 
     def path(operation: Operation, contour: Contour, mark: Mark | None = None, at: int | None = None) -> CutPath:
-        name = f"{placement.part}.{placement.copy}/{operation.value}{count[operation]}"
+        name = f"{laid.part}.{laid.copy}/{operation.value}{count[operation]}"
         count[operation] += 1
-        here = transformed(contour, to, mirrored=placement.mirrored)
-        down = mark is not None and not paths.reverse and mark.back != placement.mirrored
-        made = CutPath(id=name, part=placement.part, copy=placement.copy, operation=operation, contour=here, beam=mark.beam if mark else None, down=down)
+        here = transformed(contour, to, mirrored=to.mirrored)
+        down = mark is not None and not paths.reverse and mark.back != to.mirrored
+        made = CutPath(id=name, part=laid.part, copy=laid.copy, operation=operation, contour=here, beam=mark.beam if mark else None, down=down)
         if mark is None or mark.photo is None:
             return made
         return replace(made, photo=mark.photo, mark=at, frame=tuple(map(to, mark.line)))
 
     marks = [path(m.operation, c, m, i) for i, (m, c) in enumerate(paths.marks) if locate or m.feature or not m.back]
     bridges = tuple(map(to, paths.bridges))
-    outer = [replace(path(Operation.OUTER, c), bridges=bridges, gap=paths.gap if bridges else 0.0) for c in paths.outer]
-    return marks + [path(Operation.INNER, c) for c in paths.inner] + outer
+    outer = [] if laid.falls else [replace(path(Operation.OUTER, c), bridges=bridges, gap=paths.gap if bridges else 0.0) for c in paths.outer]
+    inner = [replace(path(Operation.INNER, c), frees=laid.frees.get(k, "")) for k, c in paths.inner]
+    return marks + inner + outer

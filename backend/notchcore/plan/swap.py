@@ -95,6 +95,10 @@ def swap_of(placements: Sequence[Placement], parts: Mapping[str, Part], needed: 
         needed: parts that are burned on the face that lies down, by part and copy
     """
     some = [p for p in placements if (p.part, p.copy) in needed]
+    lying = {(p.part, p.copy) for p in placements}
+    fallen = sorted(parts[k].label for k, copy in needed if (k, copy) not in lying)
+    if fallen:
+        return Swap(why_not=f"{fallen[0]} falls out of another part, and is burned on its back too")
     held = sorted({parts[p.part].label for p in some if parts[p.part].bridges})
     if held:
         return Swap(why_not=f"{held[0]} is held by bridges")

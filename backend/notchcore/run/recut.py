@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from notchcore.design.assembly import Mark, Part
@@ -63,8 +63,14 @@ class Recut:
     left_over: tuple[tuple[str, int], ...]  #: label and count of pieces that serve nothing any more
 
 
-def piece_of(part: Part, kerf: Mm) -> Piece:
-    return Piece(part=part.id, label=part.label, stock=part.stock, profile=part.profile, marks=part.marks, kerf=kerf)
+def piece_of(part: Part, kerf: Mm, *, locate: bool = False) -> Piece:
+    """Return a part as it is cut; `locate` says whether the places of joints on backs are burned."""
+    return as_burned(Piece(part=part.id, label=part.label, stock=part.stock, profile=part.profile, marks=part.marks, kerf=kerf), locate=locate)
+
+
+def as_burned(piece: Piece, *, locate: bool) -> Piece:
+    """Return a piece without what no plan burns: a line that nobody burned is no reason to cut again."""
+    return piece if locate else replace(piece, marks=tuple(m for m in piece.marks if m.feature or not m.back))
 
 
 def _moved(ring: Ring, by: Vec2) -> Ring:

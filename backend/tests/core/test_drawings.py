@@ -16,8 +16,8 @@ from shapely.geometry import LineString, Point, Polygon
 from svgelements import Path as OtherPath
 
 from notchcore.design.arrangement import Arrangement
+from notchcore.design.carrying import carried
 from notchcore.design.features.drawing import DrawnLine, closed_within, silhouette_of, tidied
-from notchcore.design.features.placed import featured
 from notchcore.design.features.values import Artwork, Burned
 from notchcore.design.panel import Panel
 from notchcore.formats.dxfin import read_dxf
@@ -342,7 +342,7 @@ class TestArtwork:
         stock = make_stock("ply", 3.0)
         panel = Panel(id="p", label="p", stock="ply", envelope=rectangle(0, 0, 200, 100), pose=Pose(origin=(0, 0, 0), x=X, y=Y), t=3.0, layout_t=3.0)
         art = Artwork(id="a", panel="p", drawing="1", width=80.0, layers=layers, **more)  # type: ignore[arg-type]
-        return featured(Arrangement(panels=(panel,)), (art,), {"ply": stock}, {"1": drawing})
+        return carried(Arrangement(panels=(panel,)), (art,), (), edits={}, stocks={"ply": stock}, drawings={"1": drawing})
 
     def test_each_layer_is_burned_as_it_is_said_at_the_width_that_is_asked(self) -> None:
         (p,) = self.panel((("red", Burned.SCORE), ("blue", Burned.CUT), ("green", Burned.SCORE))).panels
@@ -361,7 +361,8 @@ class TestArtwork:
     def test_a_drawing_that_is_not_there_is_a_finding(self) -> None:
         plan = self.panel(())
         assert [f.code for f in plan.findings] == []
-        lost = featured(replace_drawing(plan), (Artwork(id="a", panel="p", drawing="9"),), {"ply": make_stock("ply", 3.0)}, {})
+        art = Artwork(id="a", panel="p", drawing="9")
+        lost = carried(replace_drawing(plan), (art,), (), edits={}, stocks={"ply": make_stock("ply", 3.0)}, drawings={})
         assert [f.code for f in lost.findings] == ["drawing_lost"]
 
 

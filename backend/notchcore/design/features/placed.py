@@ -9,7 +9,6 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
-from notchcore.design.arrangement import Arrangement
 from notchcore.design.assembly import FeatureKind, JointFeature, Mark, Opening
 from notchcore.design.families.outlines import rounded
 from notchcore.design.features.drawing import Drawing
@@ -41,7 +40,6 @@ from notchcore.design.features.values import (
 from notchcore.design.lettering import lettered, text_width
 from notchcore.design.numbers import NumberKind, numbers_of
 from notchcore.design.panel import Panel, resolved
-from notchcore.errors import DesignError
 from notchcore.findings import Finding, Place, Severity
 from notchcore.geom.fonts import text_outlines
 from notchcore.geom.planar import Polygon, box, lines_in, pieces, whole_areas
@@ -60,6 +58,7 @@ SHAFT = {ShaftFit.PRESS: -0.05, ShaftFit.SLIP: 0.15, ShaftFit.RUNNING: 0.5}  # o
 RUNNING_LEAST = 0.02  # of the diameter, in board
 FOLDS_MOST: Mm = 0.6  # a stiff sheet thicker than this breaks where it is bent
 NO_DRAWING = Drawing(lines=(), mm_per_unit=None)
+LEAST_LEFT = 1.0  # [mm2] of a panel that counts as something
 TICKS = (2.5, 4.0, 6.0)  # lengths of a ruler's marks: each, every fifth, every tenth step
 
 
@@ -72,42 +71,75 @@ class _Made:
     widths: list[tuple[FeatureKind, Vec2, Mm, Mm, Quantity]] = field(default_factory=list)  #: kind, middle, size x, size y, ledger
 
 
-def featured(plan: Arrangement, features: tuple[Feature, ...], stocks: Mapping[str, Stock], drawings: Mapping[str, Drawing]) -> Arrangement:
-    """Return the arrangement with features on its panels; those whose panel is gone, or that miss it, are findings.
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Put:
+    """A feature as it was put on a panel: what of it a copy of the panel gets again."""
+
+    feature: Feature
+    at: Vec2
+    made: _Made
+    lines: tuple[tuple[Vec2, Vec2], ...] = ()  #: of a fold
+
+
+def put_on(panel: Panel, feature: Feature, everything: Mapping[str, Panel], stocks: Mapping[str, Stock], drawings: Mapping[str, Drawing],
+           findings: list[Finding]) -> tuple[list[Panel], Put | None]:  # fmt: skip
+    """Return a panel with a feature on it, then the piece that falls out where that is a part, and what a copy needs of it.
+
+    What misses its panel, or shows nothing, is a finding.
+    """
+    if isinstance(feature, Artwork | GreyImage) and not _is_there(feature, drawings):
+        findings.append(_finding("drawing_lost", feature, panel, "shows nothing: choose a drawing for it, or remove it."))
+        return [panel], None
+    # What counts is the sheet as it ends at its mates, not the envelope that reaches beyond them.
+    frame = bounds_of(resolved(panel, everything).envelope.outer)
+    if isinstance(feature, Fold):
+        lines = _fold_lines(panel, feature, frame, stocks[panel.stock], findings)
+        put = Put(feature=feature, at=(0.0, 0.0), made=_Made(), lines=lines)
+        return [_folded(panel, put)], put
+    behind = isinstance(feature, Text | Scale | Artwork | GreyImage) and feature.side is OnSide.BACK
+    ax, ay = anchor_of(feature.anchor, _seen_from_behind(frame) if behind else frame)
+    at = (-ax - feature.x, ay + feature.y) if behind else (ax + feature.x, ay + feature.y)
+    if isinstance(feature, GreyImage):
+        made = _pictured(feature, drawings[feature.drawing])
+    else:
+        made = _drawn(feature, drawings[feature.drawing]) if isinstance(feature, Artwork) else _made(feature, stocks[panel.stock])
+    put = Put(feature=feature, at=at, made=_mirrored(made) if behind else made)
+    return _with(panel, put, frame, findings), put
+
+
+def put_again(panel: Panel, put: Put, everything: Mapping[str, Panel], findings: list[Finding], *, mirrored: bool) -> tuple[list[Panel], Put]:
+    """Return a copy of a panel with a feature of the original, and the piece that falls out where that is a part.
 
     Args:
-        drawings: those that artwork names, by id
-
-    Raises:
-        DesignError: two features have one name
+        mirrored: the copy is the mirror image: shapes are mirrored, and text, numbers and pictures stand at the mirrored place, still readable
     """
-    if not features or not plan.panels:
-        return plan
-    if len({f.id for f in features}) != len(features):
-        raise DesignError("Two features have the same name. Give the new one another.")
-    everything = {p.id: p for p in (*plan.ghosts, *plan.panels)}
-    panels = {p.id: p for p in plan.panels}
-    findings = list(plan.findings)
-    for feature in features:
-        panel = panels.get(feature.panel)
-        if panel is None:
-            findings.append(
-                _finding("feature_lost", feature, f"is left out: its panel {feature.panel} is not there any more. Put it back, or remove the feature.")
-            )
-            continue
-        if isinstance(feature, Artwork | GreyImage) and not _is_there(feature, drawings):
-            findings.append(_finding("drawing_lost", feature, "shows nothing: choose a drawing for it, or remove it."))
-            continue
-        # What counts is the sheet as it ends at its mates, not the envelope that reaches beyond them.
-        frame = bounds_of(resolved(panel, everything).envelope.outer)
-        if isinstance(feature, Fold):
-            panels[panel.id] = _folded(panel, feature, frame, stocks[panel.stock], findings)
-            continue
-        panels[panel.id] = _with(panel, feature, frame, stocks[panel.stock], drawings, findings)
-        if isinstance(feature, Window) and feature.falls is Falls.PART and len(panels[panel.id].envelope.holes) > len(panel.envelope.holes):
-            piece = _fallen(panel, feature, frame)
-            panels[piece.id] = piece
-    return replace(plan, panels=tuple(panels.values()), findings=tuple(findings))
+    if mirrored:
+        same = isinstance(put.feature, Text | Scale | GreyImage)
+        lines = tuple(((-a[0], a[1]), (-b[0], b[1])) for a, b in put.lines)
+        put = replace(put, at=(-put.at[0], put.at[1]), made=_readable(put) if same else _flipped(put.made), lines=lines)
+    if isinstance(put.feature, Fold):
+        return [_folded(panel, put)], put
+    return _with(panel, put, bounds_of(resolved(panel, everything).envelope.outer), findings), put
+
+
+def _readable(put: Put) -> _Made:
+    """Return what reads only one way as it stands on a mirrored copy: as it was, a ruler's zero at the other end of its marks."""
+    if not isinstance(put.feature, Scale):
+        return put.made
+    side = 1.0 if put.feature.side is OnSide.BACK else -1.0
+    return _shifted(put.made, side * put.feature.run)
+
+
+def _shifted(made: _Made, x: Mm) -> _Made:
+    return replace(made, marks=[replace(m, line=tuple((px + x, py) for px, py in m.line)) for m in made.marks])
+
+
+def _flipped(made: _Made) -> _Made:
+    """Return the mirror image of what a feature comes to, on the same face."""
+    return replace(
+        _mirrored(made), marks=[replace(m, line=tuple((-x, y) for x, y in m.line)) for m in made.marks],
+        widths=[(kind, (-x, y), sx, sy, q) for kind, (x, y), sx, sy, q in made.widths],
+    )  # fmt: skip
 
 
 def _is_there(feature: Artwork | GreyImage, drawings: Mapping[str, Drawing]) -> bool:
@@ -115,9 +147,15 @@ def _is_there(feature: Artwork | GreyImage, drawings: Mapping[str, Drawing]) -> 
     return bool(drawing.lines) and bool(drawing.image) is isinstance(feature, GreyImage)
 
 
-def _finding(code: str, feature: Feature, text: str, place: Place | None = None) -> Finding:
-    return Finding(code=code, severity=Severity.LOOK, parts=(feature.panel,), message=f"The {feature.kind} on {feature.panel} {text}", place=place,
+def _finding(code: str, feature: Feature, panel: Panel, text: str, place: Place | None = None) -> Finding:
+    return Finding(code=code, severity=Severity.LOOK, parts=(panel.id,), message=f"The {feature.kind} on {panel.label} {text}", place=place,
                    facts={"feature": feature.id})  # fmt: skip
+
+
+def lost(feature: Feature) -> Finding:
+    """Say that the panel of a feature is not there."""
+    return Finding(code="feature_lost", severity=Severity.LOOK, parts=(feature.panel,), facts={"feature": feature.id},
+                   message=f"A {feature.kind} is left out: its panel is not there any more. Put the panel back, or remove the {feature.kind}.")  # fmt: skip
 
 
 def anchor_of(anchor: Anchor, frame: tuple[Mm, Mm, Mm, Mm]) -> Vec2:
@@ -128,41 +166,39 @@ def anchor_of(anchor: Anchor, frame: tuple[Mm, Mm, Mm, Mm]) -> Vec2:
     return x, y
 
 
-def _with(panel: Panel, feature: Feature, frame: tuple[Mm, Mm, Mm, Mm], stock: Stock, drawings: Mapping[str, Drawing], findings: list[Finding]) -> Panel:
-    behind = isinstance(feature, Text | Scale | Artwork | GreyImage) and feature.side is OnSide.BACK
-    ax, ay = anchor_of(feature.anchor, _seen_from_behind(frame) if behind else frame)
-    at = (-ax - feature.x, ay + feature.y) if behind else (ax + feature.x, ay + feature.y)
-    if isinstance(feature, GreyImage):
-        made = _pictured(feature, drawings[feature.drawing])
-    else:
-        made = _drawn(feature, drawings[feature.drawing]) if isinstance(feature, Artwork) else _made(feature, stock)
-    if behind:
-        made = _mirrored(made)
+def _with(panel: Panel, put: Put, frame: tuple[Mm, Mm, Mm, Mm], findings: list[Finding]) -> list[Panel]:
+    """Return the panel with a feature, and the piece that falls out of it where that is a part."""
+    feature, at, made = put.feature, put.at, put.made
+    spot = Place(part=panel.id, x=at[0], y=at[1])
     shape = polygon_of(panel.envelope)
     inside = shape.intersection(box(*frame))
     circles = list(panel.envelope.circles)
     openings = list(panel.openings)
+    fallen: list[Panel] = []
     for cut in made.cuts:
         hole = _moved(cut, at)
         polygon = polygon_of(hole)
         if polygon.intersection(inside).area < 1e-6:
-            findings.append(_finding("feature_outside", feature, "lies outside its panel. Move it onto the sheet.", Place(part=panel.id, x=at[0], y=at[1])))
+            findings.append(_finding("feature_outside", feature, panel, "lies outside its panel. Move it onto the sheet.", spot))
             continue
         left = pieces(shape.difference(polygon))
-        if not left or max(p.intersection(box(*frame)).area for p in left) < 0.5 * inside.area:
-            findings.append(
-                _finding("feature_too_large", feature, "would take most of its panel away. Make it smaller.", Place(part=panel.id, x=at[0], y=at[1]))
-            )
+        largest = max(left, key=lambda p: p.intersection(box(*frame)).area, default=None)
+        if largest is None or largest.intersection(box(*frame)).area < LEAST_LEFT:
+            findings.append(_finding("feature_too_large", feature, panel, "would take all of its panel away. Make it smaller.", spot))
             continue
-        shape = max(left, key=lambda p: p.area)
+        if any(p is not largest and p.intersection(box(*frame)).area > LEAST_LEFT for p in left):
+            findings.append(_finding("feature_divides", feature, panel, "cuts its panel in two: only the larger piece stays. Make it smaller, or move it.", spot))
+        shape = largest
         circles += hole.circles
         openings.append(Opening(feature=feature.id, ring=hole.outer))
+        if isinstance(feature, Window) and feature.falls is Falls.PART:
+            fallen.append(_fallen(panel, feature, hole))
     marks = tuple(replace(m, line=tuple((x + at[0], y + at[1]) for x, y in m.line), feature=feature.id) for m in made.marks)
     if marks and not all(inside.buffer(1e-6).contains(Polygon(m.line) if len(m.line) > 2 and m.closed else _line(m)) for m in marks):
-        findings.append(_finding("feature_outside", feature, "reaches beyond its panel. Make it smaller, or move it.", Place(part=panel.id, x=at[0], y=at[1])))
+        findings.append(_finding("feature_outside", feature, panel, "reaches beyond its panel: what lies beside it is not burned. Make it smaller, or move it.", spot))
     ledgers = tuple(_ledger(panel.id, feature, i, at, w) for i, w in enumerate(made.widths))
-    return replace(panel, envelope=profile_of(shape, circles=tuple(circles)), marks=(*panel.marks, *marks), features=(*panel.features, *ledgers),
-                   openings=tuple(openings))  # fmt: skip
+    return [replace(panel, envelope=profile_of(shape, circles=tuple(circles)), marks=(*panel.marks, *marks), features=(*panel.features, *ledgers),
+                    openings=tuple(openings)), *fallen]  # fmt: skip
 
 
 def _seen_from_behind(frame: tuple[Mm, Mm, Mm, Mm]) -> tuple[Mm, Mm, Mm, Mm]:
@@ -320,28 +356,32 @@ def _pictured(f: GreyImage, drawing: Drawing) -> _Made:
     return _Made(marks=[Mark(line=frame, operation=Operation.ENGRAVE, photo=photo)])
 
 
-def _fallen(panel: Panel, f: Window, frame: tuple[Mm, Mm, Mm, Mm]) -> Panel:
+def _fallen(panel: Panel, f: Window, shape: Profile) -> Panel:
     """Return the piece that falls out of a window as a panel that stands where it was."""
-    ax, ay = anchor_of(f.anchor, frame)
-    shape = _moved(rounded(-f.width / 2, -f.height / 2, f.width / 2, f.height / 2, f.radius), (ax + f.x, ay + f.y))
-    return replace(panel, id=f"{f.id}-piece", label=f"Piece of {panel.label.lower()}", envelope=shape, rank=0, bounds=(), inside=None, features=(), marks=(),
+    # The first one keeps the name it always had; a copy of the panel has a piece of its own.
+    name = f"{f.id}-piece" if panel.id == f.panel else f"{panel.id}-{f.id}-piece"
+    return replace(panel, id=name, label=f"Piece of {panel.label.lower()}", envelope=shape, rank=0, bounds=(), inside=None, features=(), marks=(),
                    openings=(), folds=(), falls_from=panel.id)  # fmt: skip
 
 
-def _folded(panel: Panel, f: Fold, frame: tuple[Mm, Mm, Mm, Mm], stock: Stock, findings: list[Finding]) -> Panel:
-    """Return the panel with a fold scored across it wherever there is material."""
+def _fold_lines(panel: Panel, f: Fold, frame: tuple[Mm, Mm, Mm, Mm], stock: Stock, findings: list[Finding]) -> tuple[tuple[Vec2, Vec2], ...]:
+    """Return where a fold runs over a panel: wherever there is material."""
     (ax, ay), (x0, y0, x1, y1) = anchor_of(f.anchor, frame), frame
     at = ax + f.x if f.way is Way.UP else ay + f.y
     start, end = ((at, y0), (at, y1)) if f.way is Way.UP else ((x0, at), (x1, at))
     lines = tuple(lines_in(polygon_of(panel.envelope).intersection(box(*frame)), start, end))
+    spot = Place(part=panel.id, x=start[0], y=start[1])
     if not lines:
-        findings.append(_finding("feature_outside", f, "lies outside its panel. Move it onto the sheet.", Place(part=panel.id, x=start[0], y=start[1])))
-        return panel
-    if FAMILIES[stock.family].give is not Give.SOFT and stock.t > FOLDS_MOST:
+        findings.append(_finding("feature_outside", f, panel, "lies outside its panel. Move it onto the sheet.", spot))
+    elif FAMILIES[stock.family].give is not Give.SOFT and stock.t > FOLDS_MOST:
         text = f"will break rather than bend: {stock.name} is stiff. Fold sheets up to {FOLDS_MOST} mm, or soft ones."
-        findings.append(_finding("fold_in_stiff_sheet", f, text, Place(part=panel.id, x=start[0], y=start[1])))
-    marks = tuple(Mark(line=line, closed=False, feature=f.id) for line in lines)
-    return replace(panel, marks=(*panel.marks, *marks), folds=(*panel.folds, *lines))
+        findings.append(_finding("fold_in_stiff_sheet", f, panel, text, spot))
+    return lines
+
+
+def _folded(panel: Panel, put: Put) -> Panel:
+    marks = tuple(Mark(line=line, closed=False, feature=put.feature.id) for line in put.lines)
+    return replace(panel, marks=(*panel.marks, *marks), folds=(*panel.folds, *put.lines))
 
 
 def _scale(f: Scale) -> list[Mark]:

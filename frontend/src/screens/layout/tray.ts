@@ -11,6 +11,8 @@ export interface Row {
 	placed: number;
 	spares: number;
 	helper: boolean;
+	/** it falls out of another part */
+	falls: boolean;
 	/** something is burned on its face */
 	marked: boolean;
 	/** both its faces are burned */
@@ -30,11 +32,15 @@ export function wantedOf(p: LayoutOut['parts'][number], r: Request): number {
 export function countsOf(out: LayoutOut, r: Request): Row[] {
 	const placed = new Map<string, number>();
 	for (const s of out.nesting?.sheets ?? []) for (const p of s.placements) placed.set(p.part, (placed.get(p.part) ?? 0) + 1);
+	const hosts = new Map(out.parts.map((p) => [p.id, p.falls_from]));
+	// What falls out of a part that lies there is a piece too.
+	const made = (id: string): number => (placed.get(id) ?? 0) + (hosts.get(id) ? made(hosts.get(id)!) : 0);
 	const rows = out.parts.map((p) => ({
 		id: p.id,
 		label: p.label,
 		wanted: wantedOf(p, r),
-		placed: placed.get(p.id) ?? 0,
+		placed: made(p.id),
+		falls: !!p.falls_from,
 		spares: p.helper ? 0 : p.spares,
 		helper: p.helper,
 		marked: p.marked,

@@ -1,0 +1,124 @@
+"""What lies on panels goes along with them: features and copies, in the order in which they depend on each other.
+
+A copy is taken of the plain panel and gets every feature of the original again, mirrored where the copy is; a piece that falls out
+of an opening is a panel, so that features, copies and panels on its face can stand on it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+
+from notchcore.design.arrangement import Arrangement
+from notchcore.design.edits import Added, CopyOf, PanelEdit, changed, copied, lost, stood, waits
+from notchcore.design.features import placed
+from notchcore.design.features.drawing import Drawing
+from notchcore.design.features.placed import Put
+from notchcore.design.features.registry import Feature
+from notchcore.design.panel import Panel
+from notchcore.errors import DesignError
+from notchcore.findings import Finding
+from notchcore.measure.stock import Stock
+
+
+@dataclass
+class _Bench:
+    """Panels on their way, and what waits to be put on them."""
+
+    panels: dict[str, Panel]
+    ghosts: dict[str, Panel]
+    edits: Mapping[str, PanelEdit]
+    stocks: Mapping[str, Stock]
+    drawings: Mapping[str, Drawing]
+    findings: list[Finding]
+    plain: dict[str, Panel]  #: panels before anything was put on them
+    puts: dict[str, list[Put]] = field(default_factory=dict)  #: by panel, in order
+
+    @property
+    def everything(self) -> dict[str, Panel]:
+        return {**self.ghosts, **self.panels}
+
+    def put(self, feature: Feature) -> None:
+        panel = self.panels.get(feature.panel)
+        if panel is None:  # a panel that is left out keeps what lies on it, for its copies
+            findings: list[Finding] = []
+            made, put = placed.put_on(self.ghosts[feature.panel], feature, self.everything, self.stocks, self.drawings, findings)
+            self.ghosts[feature.panel] = made[0]
+            self.findings.append(placed.lost(feature))
+        else:
+            made, put = placed.put_on(panel, feature, self.everything, self.stocks, self.drawings, self.findings)
+            self._keep(made)
+        if put is not None:
+            self.puts.setdefault(feature.panel, []).append(put)
+
+    def _keep(self, made: list[Panel]) -> None:
+        """Take in a panel with what was put on it, and the pieces that fall out."""
+        self.panels[made[0].id] = made[0]
+        for piece in made[1:]:
+            edit = self.edits.get(piece.id)
+            piece = changed(piece, edit, self.everything, self.stocks, self.drawings, self.findings)
+            self.plain[piece.id] = piece
+            (self.ghosts if edit is not None and edit.gone else self.panels)[piece.id] = piece
+
+    def stand(self, item: Added) -> None:
+        edit = self.edits.get(item.id)
+        if isinstance(item, CopyOf):
+            copy = copied(item, self.plain[item.of])
+            self.panels[item.id] = self.plain[item.id] = changed(copy, edit, self.everything, self.stocks, self.drawings, self.findings)
+            puts = []
+            for put in self.puts.get(item.of, ()):
+                if edit is not None and edit.across:  # its plane is a quarter turned: places count anew
+                    made, anew = placed.put_on(self.panels[item.id], replace(put.feature, panel=item.id), self.everything, self.stocks, self.drawings,
+                                               self.findings)  # fmt: skip
+                    again = anew or put
+                else:
+                    made, again = placed.put_again(self.panels[item.id], put, self.everything, self.findings, mirrored=_flips(item, edit))
+                self._keep(made)
+                puts.append(again)
+            self.puts[item.id] = puts
+        else:
+            stood(item, self.panels, self.ghosts, self.edits, self.stocks, self.drawings, self.findings)
+            if item.id in self.panels:
+                self.plain[item.id] = self.panels[item.id]
+        if edit is not None and edit.gone and item.id in self.panels:
+            self.ghosts[item.id] = self.panels.pop(item.id)
+
+
+def _flips(item: CopyOf, edit: PanelEdit | None) -> bool:
+    """Tell whether a copy's own plane runs the other way than its original's: mirrored, or turned over by hand, but not both."""
+    return (item.mirror is not None) != (edit is not None and edit.turned)
+
+
+def carried(plan: Arrangement, features: tuple[Feature, ...], added: tuple[Added, ...], *, edits: Mapping[str, PanelEdit], stocks: Mapping[str, Stock],
+            drawings: Mapping[str, Drawing]) -> Arrangement:  # fmt: skip
+    """Return the arrangement with features, copies and what stands on those; what has no place any more is a finding.
+
+    Args:
+        added: panels that a person added; those that stand already are passed over
+        drawings: those that artwork names, by id
+
+    Raises:
+        DesignError: two features have one name
+    """
+    if not plan.panels:
+        return plan
+    if len({f.id for f in features}) != len(features):
+        raise DesignError("Two features have the same name. Give the new one another.")
+    panels, ghosts = {p.id: p for p in plan.panels}, {p.id: p for p in plan.ghosts}
+    bench = _Bench(panels=panels, ghosts=ghosts, edits=edits, stocks=stocks, drawings=drawings, findings=list(plan.findings), plain={**ghosts, **panels})
+    told = {str(f.facts.get("panel")) for f in plan.findings}
+    waiting = [a for a in added if a.id not in bench.everything and a.id not in told]
+    left = list(features)
+    while True:
+        ready = [f for f in left if f.panel in bench.everything]
+        for f in ready:
+            bench.put(f)
+        left = [f for f in left if f not in ready]
+        item = next((a for a in waiting if not waits(a, bench.everything)), None)
+        if item is None and not ready:
+            break
+        if item is not None:
+            bench.stand(item)
+            waiting.remove(item)
+    findings = [*bench.findings, *(lost(a) for a in waiting), *(placed.lost(f) for f in left)]
+    return replace(plan, panels=tuple(bench.panels.values()), ghosts=tuple(bench.ghosts.values()), findings=tuple(findings))

@@ -1,0 +1,369 @@
+"""Random whole projects, from a seed: every family, edit and feature, stocks of several families, copies, variants, both sides.
+
+A project is drawn, built, packed, planned and written to files by the product; the second workshop takes it from there.
+What a later issue adds to the product is added to `drawn`.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass, fields, replace
+from random import Random
+from typing import Any
+
+from notchcore.design.assembly import Assembly, Part
+from notchcore.design.design import Design, Variant, arranged, build, scaled
+from notchcore.design.edits import Axis, Between, CopyOf, OnFace, PanelEdit, PanelOutline, Split
+from notchcore.design.families.registry import FAMILIES
+from notchcore.design.features.drawing import DrawnLine, Drawing, tidied
+from notchcore.design.features.registry import FEATURES, Feature
+from notchcore.design.features.values import Anchor, Burned, Falls, OnSide, Window
+from notchcore.design.joints.choice import MeetingChoice, Style
+from notchcore.design.numbers import NumberKind, numbers_of
+from notchcore.errors import DesignError, NestError, NotchCoreError, PlanError, ValueOutside
+from notchcore.formats.dxf import sheet_dxf
+from notchcore.formats.gcode import sheet_gcode
+from notchcore.formats.sheetfile import SheetFile
+from notchcore.formats.sheetpdf import sheet_pdf
+from notchcore.formats.svg import sheet_svg
+from notchcore.findings import Severity
+from notchcore.geom.profile import bounds_of
+from notchcore.measure.fit import WANTED
+from notchcore.measure.machine import KerfPlace, Machine, default_settings
+from notchcore.measure.stock import Stock
+from notchcore.nest.flush import pushed_together
+from notchcore.nest.pack import joined, pack
+from notchcore.nest.pairs import apart, halves_of, laid_together
+from notchcore.nest.search import Work
+from notchcore.nest.values import HALF_TURNS, QUARTER_TURNS, Nesting, NestPart, NestRules, SheetKind
+from notchcore.nest.wanted import Wish, fallen_on, packed_parts
+from notchcore.plan.choices import Numbers, PlanChoices, SecondSide, Turn
+from notchcore.plan.cutplan import CutPlan, cut_plan
+from notchcore.trace.photo import grey_image
+from tests.strategies import make_stock
+from tests.workshop.bench import after, lying
+from tests.workshop.laws import Job, Lie, Lying, Planned, RunFiles
+
+STOCKS = ("plywood", "solid_wood", "fibreboard", "cast_acrylic", "corrugated", "felt", "card")
+WORK = 4000  # places that the packing tries: enough for a legal answer
+PERIODS = 3
+
+
+@dataclass
+class Project:
+    """A drawn project and how it is to be made."""
+
+    seed: int
+    design: Design
+    stocks: dict[str, Stock]
+    drawings: dict[str, Drawing]
+    machine: Machine
+    choices: PlanChoices
+    wish: Wish
+    common: bool
+    rules: dict[str, Any]
+    story: list[str]
+
+
+class Refused(Exception):
+    """The product says that a project cannot be made, and why: nothing to judge."""
+
+
+def a_drawing(r: Random) -> Drawing:
+    """Return a small drawing: a blob, a hole in it, a circle beside it, an open line."""
+    count = r.randint(5, 14)
+    blob = [((12 + 6 * r.random()) * math.cos(2 * math.pi * k / count), (9 + 6 * r.random()) * math.sin(2 * math.pi * k / count)) for k in range(count)]
+    lines = [DrawnLine(layer="black", points=tuple(blob), closed=True)]
+    if r.random() < 0.5:
+        lines.append(DrawnLine(layer="black", points=tuple((x * 0.4, y * 0.4) for x, y in blob), closed=True))
+    if r.random() < 0.5:
+        lines.append(DrawnLine(layer="red", points=((-20.0, -20.0), (22.0, -17.0), (25.0, 3.0))))
+    return tidied(lines, 1.0)
+
+
+def _number(r: Random, about: Any, default: Any) -> Any:
+    if about.kind is NumberKind.CHOICE:
+        return r.choice(list(type(default)))
+    if about.kind is NumberKind.COUNT:
+        return r.randint(int(about.least), int(min(about.most, max(about.least + 3, 4))))
+    if about.kind is NumberKind.LENGTH:
+        near = float(default) or 12.0
+        if (about.none_at_zero or about.least == 0) and r.random() < 0.3:
+            return 0.0
+        return round(min(max(near * r.uniform(0.6, 1.5), about.least), about.most), 1)
+    if about.kind in (NumberKind.ANGLE, NumberKind.PERCENT):
+        return round(r.uniform(about.least, about.most), 1)
+    return default
+
+
+def _numbers(r: Random, family: str) -> Any:
+    f = FAMILIES[family]
+    about = {n.name: n for n in numbers_of(f.numbers)}
+    defaults = {d.name: d.default for d in fields(f.numbers)}
+    some = r.sample(list(about), min(len(about), r.randint(0, 4)))
+    for _ in range(20):
+        try:
+            return f.numbers(**{k: _number(r, about[k], defaults[k]) for k in some})
+        except NotchCoreError:
+            some = some[1:]
+    return f.numbers()
+
+
+def a_feature(r: Random, fid: str, panel: str, drawings: dict[str, Drawing], size: tuple[float, float]) -> Feature:
+    kind = r.choice(FEATURES)
+    f: Any = kind.type(id=fid, panel=panel, anchor=r.choice(list(Anchor)) if kind.edge is Anchor.CENTRE else kind.edge)
+    w, h = size
+    reach = 0.3 if f.anchor is Anchor.CENTRE else 0.15
+    inward_x = 1 if "left" in f.anchor.value else -1 if "right" in f.anchor.value else r.choice((-1, 1))
+    inward_y = 1 if "bottom" in f.anchor.value else -1 if "top" in f.anchor.value else r.choice((-1, 1))
+    if kind.id not in ("notch", "cable"):
+        f = replace(f, x=round(inward_x * w * r.uniform(0.02, reach), 1), y=round(inward_y * h * r.uniform(0.02, reach), 1))
+    for about in numbers_of(kind.type):
+        if about.group == "Place" or r.random() < 0.5 or about.name in ("x", "y", "anchor", "turn"):
+            if about.name != "side":
+                continue
+        if about.kind is NumberKind.LENGTH:
+            small = min(w, h) * r.uniform(0.05, 0.4)
+            value: Any = round(min(max(small, about.least), about.most), 1)
+        elif about.kind is NumberKind.TEXT:
+            value = r.choice(["MOSSGATE", "Bean 7", "Row"])
+        else:
+            value = _number(r, about, getattr(f, about.name))
+        try:
+            f = replace(f, **{about.name: value})
+        except NotchCoreError:
+            continue
+    if kind.id == "artwork":
+        f = replace(f, drawing="1", width=round(max(min(w, h) * r.uniform(0.2, 0.5), 1.0), 1),
+                    layers=(("black", r.choice(list(Burned))), ("red", r.choice([Burned.SCORE, None]))))  # fmt: skip
+    if kind.id == "picture":
+        f = replace(f, drawing="2", width=round(max(min(w, h) * 0.3, 2.0), 1), turn=0.0)
+    if isinstance(f, Window) and r.random() < 0.5:
+        f = replace(f, falls=Falls.PART)
+    return f  # type: ignore[no-any-return]
+
+
+def drawn(seed: int) -> Project:
+    """Return the project of a seed.
+
+    Raises:
+        Refused: the numbers make no sense together
+    """
+    r = Random(f"second workshop {seed}")
+    story: list[str] = []
+    family = r.choice(list(FAMILIES))
+    roles = [role.id for role in FAMILIES[family].roles]
+    stocks = {
+        sid: make_stock(sid, round(r.uniform(1.5, 6.2), 2), kerf=round(r.uniform(0.06, 0.34), 3), family=r.choice(STOCKS))
+        for sid in [*roles, "spare", "trial"]
+    }  # fmt: skip
+    if r.random() < 0.4:
+        one = r.choice(roles)
+        named = dict.fromkeys(roles, one)
+    else:
+        named = {role: role for role in roles}
+    drawings = {"1": a_drawing(r), "2": a_picture()}
+    design = Design(numbers=_numbers(r, family), stocks=named, feel=r.choice(list(WANTED)), relief=r.choice([0.0, 0.0, 0.5]))
+    story.append(f"{family} {design.numbers}")
+    design = _edited(r, design, stocks, drawings, story)
+    machine = Machine(id="m", name="Alder desk laser", bed_width=900.0, bed_height=600.0, kerf_place=_weighed(r, {
+        KerfPlace.PATHS: 6, KerfPlace.JOINTS: 2, KerfPlace.MACHINE: 1, KerfPlace.NONE: 1}))  # fmt: skip
+    choices = PlanChoices(
+        second=_weighed(r, {SecondSide.AUTO: 5, SecondSide.MARKS: 2, SecondSide.NONE: 1}), turn=r.choice(list(Turn)),
+        thick=tuple(roles) if r.random() < 0.1 else (), locate=r.random() < 0.2, numbers=_weighed(r, {Numbers.MAP: 4, Numbers.FRONT: 1, Numbers.BACK: 1}),
+        lead=r.choice([0.0, 0.0, 1.5, 3.0]),
+    )  # fmt: skip
+    wish = Wish(copies=r.choice([1, 1, 1, 2, 3]))
+    common = machine.kerf_place is KerfPlace.PATHS and r.random() < 0.2
+    story += [f"machine {machine.kerf_place}", str(choices), str(wish), f"common {common}"]
+    return Project(seed=seed, design=design, stocks=stocks, drawings=drawings, machine=machine, choices=choices, wish=wish, common=common,
+                   rules={"grain": r.random() < 0.2, "pairs": r.random() < 0.3}, story=story)  # fmt: skip
+
+
+def a_picture() -> Drawing:
+    import io
+
+    from PIL import Image
+
+    out = io.BytesIO()
+    Image.new("L", (24, 16), 90).save(out, "PNG")
+    return grey_image(out.getvalue())
+
+
+def _weighed(r: Random, some: dict[Any, int]) -> Any:
+    return r.choices(list(some), list(some.values()))[0]
+
+
+def _edited(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
+    plan = arranged(design, stocks, drawings, (900.0, 600.0))
+    panels = {p.id: p for p in plan.panels}
+    if not panels:
+        raise Refused("no panels")
+    sizes = {k: (b[2] - b[0], b[3] - b[1]) for k, p in panels.items() for b in [bounds_of(p.envelope.outer)]}
+    edits: dict[str, PanelEdit] = {}
+    added: list[Any] = []
+    features: list[Feature] = []
+
+    def some(share: float) -> list[str]:
+        return [k for k in panels if r.random() < share]
+
+    for k in some(0.15):
+        changes: dict[str, Any] = r.choice([
+            {"copies": r.randint(2, 3)}, {"spares": 1}, {"bridges": r.randint(2, 4)}, {"reverse": True}, {"turned": True}, {"across": True},
+            {"stock": "spare"}, {"helper": True}, {"gone": True}, {"move": (0.0, 0.0, round(r.uniform(-3, 3), 1))},
+        ])  # fmt: skip
+        edits[k] = replace(edits.get(k, PanelEdit()), **changes)
+        story.append(f"edit {k} {changes}")
+    for k in some(0.06):
+        edits[k] = replace(edits.get(k, PanelEdit()), outline=PanelOutline(drawing="1", width=round(sizes[k][0], 1)))
+        story.append(f"outline {k}")
+    for n in range(r.choice([0, 0, 1, 2])):
+        k = r.choice(list(panels))
+        where = {"move": (round(r.uniform(400, 600), 1), 0.0, 0.0)} if r.random() < 0.5 else {"mirror": Axis.X, "about": 900.0}
+        added.append(CopyOf(id=f"copy-{n}", label=f"Copy {n}", of=k, **where))
+        story.append(str(added[-1]))
+    if r.random() < 0.15:
+        k = r.choice(list(panels))
+        x0, y0, _, _ = bounds_of(panels[k].envelope.outer)
+        w, h = sizes[k]
+        added.append(OnFace(id="plate", label="Plate", stock="spare", host=k, back=r.random() < 0.3, x=x0 + w * 0.3, y=y0 + h * 0.3, width=w * 0.3, height=h * 0.3))
+        story.append(str(added[-1]))
+    for n in range(r.choice([0, 1, 2, 3, 4])):
+        k = r.choice(list(panels))
+        features.append(a_feature(r, f"f{n}", k, drawings, sizes[k]))
+        story.append(str(features[-1]))
+    splits = []
+    if r.random() < 0.15:
+        k = r.choice(list(panels))
+        splits.append(Split(panel=k, at=round(sizes[k][0] * r.uniform(0.3, 0.7), 1), scarf=r.random() < 0.3))
+        story.append(str(splits[-1]))
+    design = replace(design, edits=edits, added=tuple(added), features=tuple(features), splits=tuple(splits))
+    if r.random() < 0.15:
+        other = _numbers(r, design.numbers.family)  # type: ignore[union-attr]
+        design = replace(design, variants={"own": Variant(numbers=design.numbers), "other": Variant(numbers=other)}, variant="own")  # type: ignore[arg-type]
+    if r.random() < 0.15:
+        k = round(r.uniform(0.7, 1.4), 2)
+        try:
+            design = scaled(design, k)
+        except (ValueOutside, DesignError) as problem:
+            raise Refused(str(problem)) from None
+        story.append(f"scaled {k}")
+    if r.random() < 0.12:
+        design = replace(design, prototype="trial")
+        story.append("prototype")
+    return design
+
+
+def chosen(r: Random, design: Design, assembly: Assembly) -> Design:
+    """Return the design with a few meetings joined another way."""
+    choices = {}
+    for m in assembly.meetings:
+        if r.random() < 0.08:
+            choices[m.id] = MeetingChoice(style=r.choice([None, *Style]), feel=r.choice([None, *WANTED]), count=r.choice([None, 1, 3]))
+    return replace(design, choices=choices)
+
+
+def made(project: Project, *, pdf: bool = False) -> Job:
+    """Build, pack, plan and write a project.
+
+    Raises:
+        Refused: the product says that it cannot be made
+    """
+    r = Random(f"making {project.seed}")
+    used = project.stocks
+    try:
+        assembly = build(project.design, used, drawings=project.drawings, bed=(900.0, 600.0))
+        if r.random() < 0.3:
+            design = chosen(r, project.design, assembly)
+            project.story.append(str(design.choices))
+            assembly = build(design, used, drawings=project.drawings, bed=(900.0, 600.0))
+    except DesignError as problem:
+        raise Refused(problem.message) from None
+    musts = [f for f in assembly.findings if f.severity is Severity.MUST]
+    if musts or not assembly.parts:
+        raise Refused(musts[0].message if musts else "no parts")
+    nesting = _packed(project, assembly)
+    settings = {k: default_settings(s) for k, s in used.items()}
+    try:
+        plan = cut_plan(assembly, nesting, used, project.machine, settings, choices=project.choices, images={k: d.image for k, d in project.drawings.items()})
+    except PlanError as problem:
+        raise Refused(problem.message) from None
+    stops = [f for f in plan.findings if f.severity is Severity.MUST]
+    if stops:
+        raise Refused(stops[0].message)
+    return _job(project, assembly, nesting, plan, pdf=pdf)
+
+
+def _packed(project: Project, assembly: Assembly) -> Nesting:
+    halves_wanted = [p.id for p in assembly.parts] if project.rules["pairs"] else []
+    wanted = packed_parts(assembly.parts, project.wish, pairs=halves_wanted)
+    found = []
+    for stock in sorted({p.stock for p in wanted}):
+        own = [p for p in wanted if p.stock == stock]
+        halves = halves_of(own, [p.id for p in own if project.rules["pairs"] and _two_faced(assembly, p.id)])
+        rules = NestRules(
+            margin=5.0, spacing=round(project.stocks[stock].kerf.value, 4) if project.common else 3.0,
+            turns=HALF_TURNS if project.rules["grain"] else QUARTER_TURNS, bed_width=900.0, bed_height=600.0,
+        )  # fmt: skip
+        kinds = [SheetKind(id=f"{stock}-whole", stock=stock, name=f"{stock} sheet", width=860.0, height=580.0, count=12, price=8.0)]
+        if project.seed % 3 == 0:
+            ring = ((0.0, 0.0), (300.0, 0.0), (300.0, 120.0), (160.0, 240.0), (0.0, 240.0))
+            kinds.append(SheetKind(id=f"{stock}-offcut", stock=stock, name=f"{stock} offcut", width=300.0, height=240.0, count=1, price=1.0, outline=ring))
+        try:
+            packed = pack(apart(own, halves), kinds, rules, Work(WORK), seed=1)
+        except NestError as problem:
+            raise Refused(problem.message) from None
+        if project.common:
+            by_id = {p.id: p for p in own}
+            packed = replace(packed, sheets=tuple(pushed_together(s, by_id, rules) for s in packed.sheets))
+        found.append(laid_together(packed, halves))
+    return joined(found)
+
+
+def _two_faced(assembly: Assembly, part: str) -> bool:
+    p = assembly.part(part)
+    return any(m.back and m.feature for m in p.marks) and not p.reverse
+
+
+def counted(assembly: Assembly, copies: int) -> dict[str, int]:
+    """Return how many of each part are wanted, reckoned here once more: helpers once, spares once, everything else for each copy."""
+    return {p.id: p.copies if p.helper else p.copies * copies + p.spares for p in assembly.parts}
+
+
+def _job(project: Project, assembly: Assembly, nesting: Nesting, plan: CutPlan, *, pdf: bool) -> Job:
+    parts = {p.id: p for p in assembly.parts}
+    pieces: dict[int, list[Lying]] = {}
+    for number, sheet in enumerate(nesting.sheets, start=1):
+        lies = []
+        for p in sheet.placements:
+            at = lying(p.x, p.y, p.turn, mirrored=p.mirrored)
+            lies.append(Lying(parts[p.part], at, p.mirrored))
+            lies += [Lying(parts[f], after(_between(parts[f], parts[p.part]), at), p.mirrored, falls=True) for f in fallen_on(p.part, assembly.parts)]
+        pieces[number] = lies
+    runs = []
+    images = {k: d.image for k, d in project.drawings.items()}
+    of = max(s.number for s in plan.sheets)
+    for s in plan.sheets:
+        file = SheetFile(project="Second workshop", revision=1, of=of, plan=s, machine=project.machine, images=images)
+        runs.append(RunFiles(
+            number=s.number, sheet=nesting.sheets[s.number - 1].ring, width=s.width, height=s.height, stock=s.stock,
+            lie=Lie(side=s.side.value, kind=s.lay.kind.value, turn=s.lay.turn.value if s.lay.turn else "", marks=s.lay.marks, turns=s.lay.turns),
+            through=all(k.path.through for k in s.strokes),
+            strokes=[Planned(k.path.operation.value, len(k.path.lines), sum(c.length for c in k.path.lines), k.passes, k.speed, k.end - k.burn_from) for k in s.strokes],
+            svg=sheet_svg(file), dxf=sheet_dxf(file), gcode=sheet_gcode(file), pdf=sheet_pdf(file) if pdf else b"",
+        ))  # fmt: skip
+    return Job(
+        story="; ".join(project.story), assembly=assembly, stocks=project.stocks, machine=project.machine, place=project.machine.kerf_place, runs=runs,
+        pieces=pieces, wanted=counted(assembly, project.wish.copies), unplaced={u.part: u.count for u in nesting.unplaced}, locate=project.choices.locate,
+        one_side=project.choices.second is SecondSide.NONE,
+    )  # fmt: skip
+
+
+def _between(piece: Part, host: Part) -> tuple[float, float, float, float, float, float]:
+    """Return the move from one part's plane to another's in the same place."""
+    o, x, y = (host.pose.to_plane(piece.pose.to_world(p)) for p in ((0.0, 0.0), (1.0, 0.0), (0.0, 1.0)))
+    return x[0] - o[0], y[0] - o[0], x[1] - o[1], y[1] - o[1], o[0], o[1]
+
+
+Judge = Callable[[Job], Any]
