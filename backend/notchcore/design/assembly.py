@@ -69,6 +69,7 @@ class Mark:
     operation: Operation = Operation.SCORE
     beam: Beam | None = None
     photo: Photo | None = None  #: its frame is the line
+    clip: tuple[Ring, ...] = ()  #: of a photo that reaches over an edge: what of it is burned; a ring within another is a hole
     feature: str = ""  #: what a person put there; empty for what belongs to a joint
     back: bool = False  #: it is on the back
 

@@ -26,6 +26,7 @@ from notchcore.design.joints.choice import MeetingChoice
 from notchcore.design.joints.solve import solve
 from notchcore.design.numbers import scaled_numbers
 from notchcore.design.panel import Panel
+from notchcore.design.within import kept_within
 from notchcore.errors import DesignError, require
 from notchcore.findings import Finding, Severity
 from notchcore.measure.fit import NO_FITS, WANTED, Feel, Fits
@@ -201,6 +202,7 @@ def _joined(design: Design, plan: Arrangement, stocks: Mapping[str, Stock], fits
         solved = _solved(design, tuple(replace(p, falls_from="") if p.id in lost else p for p in plan.panels), plan, stocks, fits)
         solved = replace(solved, findings=(*solved.findings, *_cut_for_themselves(solved.parts, lost)))
     solved = replace(solved, parts=tuple(replace(p, falls_from=named[p.id]) if named.get(p.id) else p for p in solved.parts))
+    solved = _within(solved)
     counted = (_counted(p, design.edits.get(p.id.partition(".")[0]) or design.edits.get(p.id)) for p in solved.parts)
     parts = tuple(sorted(counted, key=lambda p: (as_counted(p.label), p.id)))
     return replace(
@@ -217,6 +219,13 @@ def _solved(design: Design, panels: tuple[Panel, ...], plan: Arrangement, stocks
     return solve(
         list(panels), ghosts=plan.ghosts, rules=plan.rules, stocks=stocks, choices=design.choices, feel=design.feel, fits=fits, relief=design.relief,
     )  # fmt: skip
+
+
+def _within(solved: Assembly) -> Assembly:
+    kept = [kept_within(p) for p in solved.parts]
+    found = tuple(f for _, some in kept for f in some)
+    told = {(f.parts, f.facts.get("feature")) for f in solved.findings}
+    return replace(solved, parts=tuple(p for p, _ in kept), findings=(*solved.findings, *(f for f in found if (f.parts, f.facts.get("feature")) not in told)))
 
 
 def _cut_for_themselves(parts: tuple[Part, ...], lost: set[str]) -> tuple[Finding, ...]:

@@ -39,12 +39,18 @@ def split(panel: Panel, *, at: Mm, lap: Mm, first: bool = True) -> tuple[Panel, 
         pid = f"{root}.{number}"
         return replace(
             panel, id=pid, label=f"{name}·{number}", envelope=_piece(panel, low, high), inside=None, falls_from="",
-            openings=tuple(o for o in panel.openings if (_middle(o.ring) < at) is is_left),
-            marks=tuple(m for m in panel.marks if (_middle(m.line) < at) is is_left),
+            openings=tuple(o for o in panel.openings if _reaches(o.ring, low, high)),
+            marks=tuple(m for m in panel.marks if _reaches(m.line, low, high)),  # each side burns what of it lies on that side
+            folds=tuple(f for f in panel.folds if _reaches(f, low, high)),
             features=tuple(replace(f, part=pid) for f in panel.features if (_middle(f.corners) < at) is is_left),
         )  # fmt: skip
 
     return piece(k, x0 - 1, at + lap / 2, is_left=True), piece(k + 1, at - lap / 2, x1 + 1, is_left=False)
+
+
+def _reaches(line: Ring, low: Mm, high: Mm) -> bool:
+    xs = [p[0] for p in line]
+    return min(xs) < high and max(xs) > low
 
 
 def _middle(line: Ring) -> Mm:

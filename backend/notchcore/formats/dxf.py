@@ -9,7 +9,7 @@ import io
 import math
 
 from notchcore.formats.sheetfile import SheetFile, layers_of
-from notchcore.geom.contours import Contour
+from notchcore.geom.contours import Contour, in_short_arcs
 from notchcore.tolerance import FILE_DIGITS
 
 PHOTO_LAYER = "picture-place-do-not-burn"
@@ -17,11 +17,21 @@ PHOTO_LAYER = "picture-place-do-not-burn"
 
 def _vertices(contour: Contour) -> list[tuple[float, float, float]]:
     """Return x, y and bulge (the tangent of a quarter of the arc's turn) of each vertex."""
-    points = [(round(s.start[0], FILE_DIGITS), round(s.start[1], FILE_DIGITS), math.tan(s.sweep / 4)) for s in contour.segments]
+    points = [(round(s.start[0], FILE_DIGITS), round(s.start[1], FILE_DIGITS), math.tan(s.sweep / 4)) for s in in_short_arcs(contour).segments]
     if not contour.closed:
         end = contour.segments[-1].end
         points.append((round(end[0], FILE_DIGITS), round(end[1], FILE_DIGITS), 0.0))
     return points
+
+
+def _index(red: int, green: int, blue: int) -> int:
+    """Return the numbered colour nearest to a colour, for readers that know no others."""
+    from ezdxf.colors import DXF_DEFAULT_COLORS, int2rgb
+
+    def far(k: int) -> int:
+        return sum((a - b) ** 2 for a, b in zip(int2rgb(DXF_DEFAULT_COLORS[k]), (red, green, blue), strict=True))
+
+    return min(range(1, 256), key=far)
 
 
 def sheet_dxf(file: SheetFile) -> str:
@@ -35,9 +45,10 @@ def sheet_dxf(file: SheetFile) -> str:
     drawing.header.custom_vars.append("Statement", file.statement)
     space = drawing.modelspace()
     for each in layers_of(file):
-        layer = drawing.layers.add(each.convention.layer)
-        red, green, blue = (int(each.convention.colour[i : i + 2], 16) for i in (1, 3, 5))
-        layer.rgb = (red, green, blue)
+        if each.convention.layer not in drawing.layers:
+            red, green, blue = (int(each.convention.colour[i : i + 2], 16) for i in (1, 3, 5))
+            layer = drawing.layers.add(each.convention.layer, color=_index(red, green, blue))
+            layer.rgb = (red, green, blue)
         attributes = {"layer": each.convention.layer}
         for stroke in each.strokes:
             if stroke.path.photo is not None:  # DXF holds lines only: it shows where the picture lies, and says that it is not in here

@@ -5,6 +5,7 @@ from __future__ import annotations
 import colorsys
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from itertools import groupby
 
 from notchcore.formats.names import file_stem
 from notchcore.measure.machine import Beam, Convention, KerfPlace, Machine, Operation
@@ -76,20 +77,26 @@ def _own_colour(base: str, index: int) -> str:
     return "#" + "".join(f"{round(v * 255):02x}" for v in turned)
 
 
-def layers_of(file: SheetFile) -> tuple[Layer, ...]:
-    """Return the strokes of a sheet by layer, in the order of operations. Beams of their own get a layer and a colour each."""
-    found = []
+def _layers(file: SheetFile) -> dict[tuple[Operation, Beam | None], Convention]:
+    """Return how each operation looks in the file, those with a beam of their own with a layer and a colour each."""
+    found: dict[tuple[Operation, Beam | None], Convention] = {}
     for operation in Operation:
-        strokes = [s for s in file.plan.strokes if s.path.operation is operation]
         base = file.machine.convention(operation)
-        own = list(dict.fromkeys(s.path.beam for s in strokes if s.path.beam is not None))
-        for i, beam in enumerate((None, *own)):
-            some = tuple(s for s in strokes if s.path.beam == beam)
-            if not some:
-                continue
-            convention = base
-            if beam is not None:
-                name = f"{base.layer} P{beam.power:g} S{beam.speed:g} x{beam.passes}"
-                convention = Convention(colour=_own_colour(base.colour, i), line_width=base.line_width, layer=name)
-            found.append(Layer(operation=operation, convention=convention, beam=beam, strokes=some))
-    return tuple(found)
+        own = dict.fromkeys(s.path.beam for s in file.plan.strokes if s.path.operation is operation and s.path.beam is not None)
+        found[operation, None] = base
+        for i, beam in enumerate(own, start=1):
+            name = f"{base.layer} P{beam.power:g} S{beam.speed:g} x{beam.passes}"
+            found[operation, beam] = Convention(colour=_own_colour(base.colour, i), line_width=base.line_width, layer=name)
+    return found
+
+
+def layers_of(file: SheetFile) -> tuple[Layer, ...]:
+    """Return the strokes of a sheet in the plan's order, those that follow each other on one layer together: a layer may come several times.
+
+    A file that gathered all inner cuts before all outer ones would cut what lies in a drop-out after that has fallen.
+    """
+    known = _layers(file)
+    return tuple(
+        Layer(operation=operation, convention=known[operation, beam], beam=beam, strokes=tuple(strokes))
+        for (operation, beam), strokes in groupby(file.plan.strokes, key=lambda s: (s.path.operation, s.path.beam))
+    )

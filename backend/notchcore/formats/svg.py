@@ -7,10 +7,11 @@ from __future__ import annotations
 
 import base64
 import math
+from collections import Counter
 from xml.sax.saxutils import escape, quoteattr
 
 from notchcore.formats.sheetfile import SheetFile, layers_of
-from notchcore.geom.contours import Contour
+from notchcore.geom.contours import Contour, in_short_arcs
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Operation
 from notchcore.plan.cutplan import Stroke
@@ -32,7 +33,7 @@ def path_data(contour: Contour, height: Mm) -> str:
         return f"{_number(p[0])} {_number(height - p[1])}"
 
     out = [f"M{at(contour.segments[0].start)}"]
-    for s in contour.segments:
+    for s in in_short_arcs(contour).segments:
         if s.centre is None:
             out.append(f"L{at(s.end)}")
         else:
@@ -69,8 +70,11 @@ def sheet_svg(file: SheetFile) -> str:
     plan = file.plan
     w, h = _number(plan.width), _number(plan.height)
     groups = []
+    seen: Counter[str] = Counter()
     for layer in layers_of(file):
         c, beam = layer.convention, layer.beam
+        seen[c.layer] += 1
+        name = c.layer if seen[c.layer] == 1 else f"{c.layer}.{seen[c.layer]}"  # no name stands twice in a file
         elements = "".join(f"\n    {_drawn(s, file)}" for s in layer.strokes)
         paint = (
             f'fill="{c.colour}" stroke="none"'
@@ -78,7 +82,7 @@ def sheet_svg(file: SheetFile) -> str:
             else f'fill="none" stroke="{c.colour}" stroke-width="{_number(c.line_width)}"'
         )
         told = "" if beam is None else f' data-power="{beam.power:g}" data-speed="{beam.speed:g}" data-passes="{beam.passes}"'
-        groups.append(f"\n  <g id={quoteattr(c.layer)} {paint}{told}>{elements}\n  </g>")
+        groups.append(f"\n  <g id={quoteattr(name)} data-layer={quoteattr(c.layer)} {paint}{told}>{elements}\n  </g>")
     return (
         '<?xml version="1.0" encoding="UTF-8"?>\n'
         f'<svg xmlns="http://www.w3.org/2000/svg" version="1.1" width="{w}mm" height="{h}mm" viewBox="0 0 {w} {h}">\n'

@@ -23,6 +23,7 @@ from notchcore.geom.vectors import Vec2
 from notchcore.tolerance import ARC_SAG, SAME_POINT
 from notchcore.units import Mm
 
+QUARTER = math.pi / 2 * 1.01  # a quarter turn, and what float noise makes of one
 MITRE_LIMIT = 5.0  # a corner sharper than 23 degrees is cut off instead of running away
 
 
@@ -106,8 +107,8 @@ def contour_of(ring: Ring, circles: tuple[Circle, ...] = ()) -> Contour:
             segments.extend(Segment(start=a, end=b) for a, b in pairwise(points))
         else:
             c = circles[tag]
-            p, q, r = points[0], points[1], points[2]
-            turn = (q[0] - p[0]) * (r[1] - q[1]) - (q[1] - p[1]) * (r[0] - q[0])
+            p, q = points[run // 2 - 1], points[run // 2]  # about the middle: the first chords may be shorter than what points are off
+            turn = (p[0] - c.x) * (q[1] - c.y) - (p[1] - c.y) * (q[0] - c.x)
             segments.append(Segment(start=points[0], end=points[-1], centre=(c.x, c.y), radius=c.radius, ccw=turn > 0))
         i += run
     return _joined(segments)
@@ -162,6 +163,24 @@ def _joined(segments: list[Segment]) -> Contour:
         out[i] = replace(out[i], end=point)
         out[j] = replace(out[j], start=point)
     return Contour(segments=tuple(out))
+
+
+def in_short_arcs(contour: Contour) -> Contour:
+    """Return the contour with arcs of a quarter turn at most, for files that tell an arc by its ends.
+
+    An arc that ends where it begins would be none, and the middle of one of nearly half a turn moves by the root of what its ends are rounded by.
+    """
+    return replace(contour, segments=tuple(piece for s in contour.segments for piece in _quarters(s)))
+
+
+def _quarters(s: Segment) -> list[Segment]:
+    if s.centre is None or abs(s.sweep) <= QUARTER:
+        return [s]
+    count = math.ceil(abs(s.sweep) / QUARTER - 1e-9)
+    a0 = math.atan2(s.start[1] - s.centre[1], s.start[0] - s.centre[0])
+    ways = [a0 + s.sweep * k / count for k in range(1, count)]
+    points = [s.start, *((s.centre[0] + s.radius * math.cos(a), s.centre[1] + s.radius * math.sin(a)) for a in ways), s.end]
+    return [replace(s, start=a, end=b) for a, b in pairwise(points)]
 
 
 def sampled(contour: Contour, *, sag: Mm = ARC_SAG) -> Ring:

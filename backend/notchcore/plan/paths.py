@@ -41,6 +41,7 @@ class CutPath:
     photo: Photo | None = None  #: what is engraved in `frame` instead of the whole area
     mark: int | None = None  #: which of the part's marks the photo is
     frame: Ring = ()  #: of the photo: its corners on the sheet, lower left of the image first
+    clip: tuple[Ring, ...] = ()  #: of the photo: what of it is burned, all where there is none
     bridges: tuple[Vec2, ...] = ()  #: middles of what the beam leaves of this line, so that the part stays in the sheet
     gap: Mm = 0.0  #: how long each is left out
     left_out: tuple[tuple[Vec2, Vec2], ...] = ()  #: stretches that another part's cut burns
@@ -140,7 +141,8 @@ def part_paths(part: Part, kerf: Mm, beam: Mm | None = None, *, joints_only: boo
 def moved_path(path: CutPath, to: Rigid) -> CutPath:
     """Return a path after its sheet, or its part, was moved."""
     return replace(
-        path, contour=transformed(path.contour, to, mirrored=to.mirrored), frame=tuple(map(to, path.frame)), bridges=tuple(map(to, path.bridges)),
+        path, contour=transformed(path.contour, to, mirrored=to.mirrored), frame=tuple(map(to, path.frame)),
+        clip=tuple(tuple(map(to, r)) for r in path.clip), bridges=tuple(map(to, path.bridges)),
         left_out=tuple((to(a), to(b)) for a, b in path.left_out), rest=tuple(transformed(c, to, mirrored=to.mirrored) for c in path.rest),
         lead=None if path.lead is None else to(path.lead),
     )  # fmt: skip
@@ -161,6 +163,11 @@ class Laid:
     to: Rigid  #: from the part's plane to the sheet
     falls: bool = False
     frees: Mapping[int, str] = field(default_factory=dict)  #: by hole, the piece that falls out of it, as part and copy
+
+
+def alone(placement: Placement) -> Laid:
+    """Return a part that lies on a sheet by itself."""
+    return Laid(part=placement.part, copy=placement.copy, to=lying(placement))
 
 
 def piece_numbers(nesting: Nesting) -> dict[str, int]:
@@ -190,7 +197,7 @@ def laid_out(placements: Sequence[Placement], parts: Mapping[str, Part], numbers
             lay(p, number[p.id], followed(inner, to), falls=True)
 
     for placement in placements:
-        lay(parts[placement.part], placement.copy, lying(placement), falls=False)
+        lay(parts[placement.part], placement.copy, alone(placement).to, falls=False)
     return found
 
 
@@ -213,7 +220,7 @@ def placed_paths(paths: PartPaths, laid: Laid, *, locate: bool = True) -> list[C
         made = CutPath(id=name, part=laid.part, copy=laid.copy, operation=operation, contour=here, beam=mark.beam if mark else None, down=down)
         if mark is None or mark.photo is None:
             return made
-        return replace(made, photo=mark.photo, mark=at, frame=tuple(map(to, mark.line)))
+        return replace(made, photo=mark.photo, mark=at, frame=tuple(map(to, mark.line)), clip=tuple(tuple(map(to, r)) for r in mark.clip))
 
     marks = [path(m.operation, c, m, i) for i, (m, c) in enumerate(paths.marks) if locate or m.feature or not m.back]
     bridges = tuple(map(to, paths.bridges))

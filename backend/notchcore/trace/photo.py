@@ -11,7 +11,8 @@ import base64
 import binascii
 import io
 import math
-from dataclasses import dataclass
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
@@ -126,6 +127,14 @@ def dotted(photo: Photo, image: str, frame: Ring, interval: Mm) -> Dots:
     seen = grey.transform((columns, rows), Image.Transform.AFFINE, scale, Image.Resampling.NEAREST, fillcolor=255)
     burned = ~np.asarray(seen.convert("1"), dtype=np.bool_)
     return Dots(at=(x0, y0), pitch=interval, burned=burned[::-1])
+
+
+def only_within(dots: Dots, is_inside: Callable[[NDArray[np.float64]], NDArray[np.bool_]]) -> Dots:
+    """Return the dots of which a question about their middles, (n, 2) in mm, says yes."""
+    rows, columns = dots.burned.shape
+    ys, xs = np.mgrid[0:rows, 0:columns]
+    places = np.column_stack([dots.at[0] + (xs.ravel() + 0.5) * dots.pitch, dots.at[1] + (ys.ravel() + 0.5) * dots.pitch])
+    return replace(dots, burned=dots.burned & is_inside(places).reshape(rows, columns))
 
 
 def _sub(a: Vec2, b: Vec2) -> Vec2:

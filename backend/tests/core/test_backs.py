@@ -30,7 +30,7 @@ from notchcore.nest.search import Work
 from notchcore.nest.turned import pack_turned
 from notchcore.nest.values import BACK, EITHER, EVERY_TURN, FRONT, QUARTER_TURNS, Nesting, NestPart, NestRules, Placement, SheetKind
 from notchcore.plan.cutplan import cut_plan
-from notchcore.plan.paths import part_paths, placed_paths
+from notchcore.plan.paths import alone, part_paths, placed_paths
 from tests.core.test_nest import WHOLE, ell
 from tests.strategies import make_box, make_stock
 
@@ -87,7 +87,7 @@ def test_what_is_cut_is_what_was_laid(turn: int, mirrored: bool, x: float, kerf:
     flat = Part(id="p", label="p", stock="ply", pose=Pose(origin=(0, 0, 0), x=(1, 0, 0), y=(0, 1, 0)), low=0, high=3, profile=HOLED, nominal=HOLED,
                 marks=(Mark(line=((5, 5), (15, 5), (5, 9)), closed=False),), bridges=2)  # fmt: skip
     place = Placement(part="p", copy=0, turn=turn, x=x, y=7.0, mirrored=mirrored)
-    mark, inner, outer = placed_paths(part_paths(flat, kerf), place)
+    mark, inner, outer = placed_paths(part_paths(flat, kerf), alone(place))
     there = placed_shape(part(backed=True), place)
     cut = Polygon(sampled(outer.contour, sag=1e-4), [sampled(inner.contour, sag=1e-4)])
     assert cut.symmetric_difference(there.buffer(kerf / 2, join_style="mitre")).area < 0.1  # the shape as packed has chords for arcs

@@ -23,7 +23,7 @@ from notchcore.geom.slab import Pose
 from notchcore.nest.values import Placement
 from notchcore.plan.bridges import BRIDGE, CLEAR, gap_for
 from notchcore.plan.moves import MOVE_SAG
-from notchcore.plan.paths import CutPath, part_paths, placed_paths
+from notchcore.plan.paths import CutPath, alone, part_paths, placed_paths
 from tests.strategies import make_stock
 
 KERF = 0.2
@@ -40,7 +40,7 @@ def regular(corners: int, radius: float) -> Profile:
 
 
 def outer_of(part: Part, turn: int = 0) -> CutPath:
-    paths = placed_paths(part_paths(part, KERF), Placement(part="p", copy=0, turn=turn, x=100.0, y=100.0))
+    paths = placed_paths(part_paths(part, KERF), alone(Placement(part="p", copy=0, turn=turn, x=100.0, y=100.0)))
     (path,) = [p for p in paths if p.operation == "outer"]
     return path
 

@@ -155,7 +155,7 @@ def test_a_ruler_has_a_tick_for_every_step_and_a_number_for_every_tenth() -> Non
         (Hole(id="f", panel="gone"), "feature_lost"),
         (Hole(id="f", panel="front", x=900.0), "feature_outside"),
         (Text(id="f", panel="front", words="A VERY LONG TEXT FOR SUCH A SMALL FRONT", cap=40.0), "feature_outside"),
-        (Window(id="f", panel="front", width=230.0, height=110.0), "feature_too_large"),
+        (Window(id="f", panel="front", width=900.0, height=900.0), "feature_too_large"),
     ],
 )
 def test_a_feature_that_cannot_be_is_told_and_the_rest_is_built(feature: Placed, code: str) -> None:

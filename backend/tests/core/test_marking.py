@@ -14,6 +14,7 @@ from notchcore.geom.contours import sampled
 from notchcore.geom.profile import rectangle
 from notchcore.measure.machine import Operation, default_settings
 from notchcore.nest.values import Placement
+from notchcore.plan.paths import alone
 from notchcore.plan.choices import Numbers, PlanChoices
 from notchcore.plan.cutplan import cut_plan
 from notchcore.plan.marking import CLEAR, number_mark
@@ -33,14 +34,14 @@ def test_a_number_stands_on_its_part_and_reads_right_on_its_face(
     ring: tuple[tuple[float, float], ...], number: int, turn: int, mirrored: bool, back: bool
 ) -> None:
     part, place = a_part(ring), Placement(part="label", copy=3, turn=turn, x=200, y=150, mirrored=mirrored)
-    path = number_mark(part, place, str(number), back=back)
+    path = number_mark(part, alone(place), str(number), back=back)
     assert path is not None
     assert path.down == (back != mirrored)
     lines = strokes(path, place)
     assert all(Polygon(ring).buffer(-CLEAR + 0.01).contains(LineString(line)) for line in lines)
     assert all(Polygon(m.line).distance(LineString(line)) > 0.5 for m in part.marks for line in lines)
     still = replace(place, turn=0, x=0, y=0, mirrored=False)
-    plain = number_mark(part, still, str(number), back=False)
+    plain = number_mark(part, alone(still), str(number), back=False)
     assert plain is not None
     front = strokes(plain, still)
     side = -1 if back else 1

@@ -150,7 +150,7 @@ def test_the_beam_gives_back_every_part_of_any_box(case: tuple, kerf: float) -> 
         if paths.findings:  # an opening narrower than the beam, and said so
             continue
         (outer,) = paths.outer
-        inside = Polygon(sampled(outer), [sampled(c) for c in paths.inner])
+        inside = Polygon(sampled(outer), [sampled(c) for _, c in paths.inner])
         left = inside.difference(inside.boundary.buffer(kerf / 2, quad_segs=32))
         finished = Polygon(part.profile.outer, part.profile.holes)
         corners = sum(len(r) for r in (part.profile.outer, *part.profile.holes))

@@ -22,7 +22,7 @@ from notchcore.nest.pack import pack
 from notchcore.nest.search import Work
 from notchcore.nest.values import Nesting, NestPart, NestRules, Placement, SheetKind, SheetLayout
 from notchcore.plan.cutplan import SheetPlan, cut_plan
-from notchcore.plan.paths import part_paths, placed_paths
+from notchcore.plan.paths import alone, part_paths, placed_paths
 from notchcore.plan.sharing import beside_each_other
 from tests.replay import replay
 from tests.strategies import make_stock
@@ -135,10 +135,10 @@ def test_pushing_together_breaks_no_rule_and_brings_edges_one_beam_apart(seed: i
 @pytest.mark.parametrize("gap", [KERF - 0.05, KERF + 0.05])
 def test_parts_packed_for_another_kerf_are_told(gap: float) -> None:
     parts, places = grid(Random(3), gap)
-    paths = [p for part, place in zip(parts, places, strict=True) for p in placed_paths(part_paths(part, KERF), place)]
+    paths = [p for part, place in zip(parts, places, strict=True) for p in placed_paths(part_paths(part, KERF), alone(place))]
     told = beside_each_other(paths)
     assert told
     assert all(apart == pytest.approx(0.05, abs=1e-6) for _, _, apart in told)
     for right in (KERF, KERF + 1.5):
         parts, places = grid(Random(3), right)
-        assert beside_each_other([p for part, place in zip(parts, places, strict=True) for p in placed_paths(part_paths(part, KERF), place)]) == []
+        assert beside_each_other([p for part, place in zip(parts, places, strict=True) for p in placed_paths(part_paths(part, KERF), alone(place))]) == []

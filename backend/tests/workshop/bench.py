@@ -96,10 +96,10 @@ def lying(x: float, y: float, turn: float, *, mirrored: bool) -> Matrix:
     return m * c, -s, m * s, c, x, y
 
 
-def covers(outer: BaseGeometry, inner: BaseGeometry, reach: float) -> bool:
-    """Tell whether no place of one shape lies farther than `reach` outside the other."""
-    left = inner.difference(outer.buffer(reach))
-    return left.is_empty or left.area < 1e-7
+def covers(outer: BaseGeometry, inner: BaseGeometry, reach: float, *, sharp: bool = False) -> bool:
+    """Tell whether no place of one shape lies farther than `reach` outside the other; `sharp` counts from edges, not from corners."""
+    left = inner.difference(outer.buffer(reach, join_style="mitre" if sharp else "round"))
+    return bool(left.is_empty or left.area < 1e-4)
 
 
 def what_a_beam_leaves(shape: Polygon, beam: float) -> BaseGeometry:

@@ -235,8 +235,8 @@ def _pieces(job: Job, number: int, run: RunFiles, passes: Sequence[Pass]) -> lis
         if not covers(what_a_beam_leaves(part, beam), piece, TRUE + (less if lie.falls else 0.0)):
             over = piece.difference(what_a_beam_leaves(part, beam).buffer(TRUE))
             job.says(1, f"sheet {number}: {lie.part.id} is too large by {over.area:.3f} mm2 near {_spot(over)}")
-        elif not covers(piece, part, TRUE + less):
-            lost = part.difference(piece.buffer(TRUE + less))
+        elif not covers(piece, part, TRUE + less, sharp=True):
+            lost = part.difference(piece.buffer(TRUE + less, join_style="mitre"))
             job.says(1, f"sheet {number}: {lie.part.id} lost {lost.area:.3f} mm2 near {_spot(lost)}")
         found.append((lie, piece))
     around = shapely.unary_union([Polygon(placed(polygon_of(lie.part.profile), lie.matrix).exterior).buffer(beam) for lie in job.pieces[number]])

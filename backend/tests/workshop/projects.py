@@ -40,7 +40,7 @@ from notchcore.nest.values import HALF_TURNS, QUARTER_TURNS, Nesting, NestPart, 
 from notchcore.nest.wanted import Wish, fallen_on, packed_parts
 from notchcore.plan.choices import Numbers, PlanChoices, SecondSide, Turn
 from notchcore.plan.cutplan import CutPlan, cut_plan
-from notchcore.trace.photo import grey_image
+from notchcore.trace.photo import kept_image
 from tests.strategies import make_stock
 from tests.workshop.bench import after, lying
 from tests.workshop.laws import Job, Lie, Lying, Planned, RunFiles
@@ -110,6 +110,15 @@ def _numbers(r: Random, family: str) -> Any:
     return f.numbers()
 
 
+def _possible(r: Random, family: str, named: dict[str, str], stocks: dict[str, Stock]) -> Any:
+    """Return numbers with which the family has panels at all."""
+    for _ in range(12):
+        numbers = _numbers(r, family)
+        if arranged(Design(numbers=numbers, stocks=named), stocks).panels:
+            return numbers
+    return FAMILIES[family].numbers()
+
+
 def a_feature(r: Random, fid: str, panel: str, drawings: dict[str, Drawing], size: tuple[float, float]) -> Feature:
     kind = r.choice(FEATURES)
     f: Any = kind.type(id=fid, panel=panel, anchor=r.choice(list(Anchor)) if kind.edge is Anchor.CENTRE else kind.edge)
@@ -164,7 +173,7 @@ def drawn(seed: int) -> Project:
     else:
         named = {role: role for role in roles}
     drawings = {"1": a_drawing(r), "2": a_picture()}
-    design = Design(numbers=_numbers(r, family), stocks=named, feel=r.choice(list(WANTED)), relief=r.choice([0.0, 0.0, 0.5]))
+    design = Design(numbers=_possible(r, family, named, stocks), stocks=named, feel=r.choice(list(WANTED)), relief=r.choice([0.0, 0.0, 0.5]))
     story.append(f"{family} {design.numbers}")
     design = _edited(r, design, stocks, drawings, story)
     machine = Machine(id="m", name="Alder desk laser", bed_width=900.0, bed_height=600.0, kerf_place=_weighed(r, {
@@ -188,7 +197,8 @@ def a_picture() -> Drawing:
 
     out = io.BytesIO()
     Image.new("L", (24, 16), 90).save(out, "PNG")
-    return grey_image(out.getvalue())
+    image, (w, h) = kept_image(out.getvalue())
+    return Drawing(lines=(DrawnLine(layer="picture", points=((0.0, 0.0), (w, 0.0), (w, h), (0.0, h)), closed=True),), mm_per_unit=None, image=image)
 
 
 def _weighed(r: Random, some: dict[Any, int]) -> Any:
