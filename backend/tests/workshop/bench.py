@@ -99,7 +99,7 @@ def lying(x: float, y: float, turn: float, *, mirrored: bool) -> Matrix:
 def covers(outer: BaseGeometry, inner: BaseGeometry, reach: float, *, sharp: bool = False) -> bool:
     """Tell whether no place of one shape lies farther than `reach` outside the other; `sharp` counts from edges, not from corners."""
     left = inner.difference(outer.buffer(reach, join_style="mitre" if sharp else "round"))
-    return bool(left.is_empty or left.area < 1e-4)
+    return bool(left.is_empty or left.area < 2e-3)
 
 
 def what_a_beam_leaves(shape: Polygon, beam: float) -> BaseGeometry:

@@ -380,7 +380,9 @@ def _joints(job: Job, made: dict[int, list[tuple[Lying, Polygon | None]]]) -> No
                 if not f.meeting or f.kind not in (FeatureKind.SLOT, FeatureKind.LAP, FeatureKind.TAB):
                     continue
                 middle = (sum(c[0] for c in f.corners) / 4, sum(c[1] for c in f.corners) / 4)
-                width = _width_at(own, middle, f.axis, f.width.value + 8.0, gap=f.kind.is_gap)
+                places = [(middle[0] - f.axis[1] * f.length * s, middle[1] + f.axis[0] * f.length * s) for s in (-0.3, -0.15, 0.0, 0.15, 0.3)]
+                widths = [w for p in places if (w := _width_at(own, p, f.axis, f.width.value + 8.0, gap=f.kind.is_gap)) is not None]
+                width = min(widths, key=lambda w: abs(w - f.width.value), default=None)  # an opening of a person's may widen it somewhere
                 if width is not None and abs(width - f.width.value) > TRUE:
                     job.says(3, f"{f.id}: {width:.3f} wide instead of {f.width.value:.3f}")
                 m = meetings.get(f.meeting)
