@@ -1,7 +1,11 @@
 """Lengths as people type them, and as they read them.
 
 A field takes a number, a number with a unit, or a sum of such: ``3.1``, ``1/8in + 2``, ``62 - 2*3``,
-``2 1/4 in``, ``120 thou``, ``4'``. A bare number is in the user's own unit. Inside, all is millimetres.
+``2 1/4 in``, ``120 thou``, ``4'``, ``7'-6 1/2"``, ``7ft 6in``, ``1-1/2in``. A bare number is in the user's own unit. Inside, all is
+millimetres.
+
+A hyphen right behind feet joins inches to them, and one without spaces between a whole number and a smaller fraction of an inch joins
+those two, as people write them; every other one is a minus.
 """
 
 from __future__ import annotations
@@ -24,7 +28,10 @@ MM_PER: dict[str, float] = {
     "inches": MM_PER_INCH,
     '"': MM_PER_INCH,
     "″": MM_PER_INCH,
+    "''": MM_PER_INCH,
     "ft": 12 * MM_PER_INCH,
+    "foot": 12 * MM_PER_INCH,
+    "feet": 12 * MM_PER_INCH,
     "'": 12 * MM_PER_INCH,
     "thou": MM_PER_INCH / 1000,
     "mil": MM_PER_INCH / 1000,
@@ -33,7 +40,19 @@ DISPLAY_UNITS = ("mm", "in", "in/64", "thou")
 LONGEST_TEXT = 80  # a sum longer than this is a paste by mistake
 LARGEST: Mm = 100_000.0  # 100 m: nothing on a laser is longer
 
-_TOKEN = re.compile(r"\s*(?:(?P<number>\d+(?:[.,]\d+)?|[.,]\d+)|(?P<unit>[a-zA-Z]+|[\"'″])|(?P<op>[-+*/()×−]))")
+FEET = ("ft", "foot", "feet", "'")
+INCHES = ("in", "inch", "inches", '"', "″", "''")
+_TOKEN = re.compile(r"\s*(?:(?P<number>\d+(?:[.,]\d+)?|[.,]\d+)|(?P<unit>[a-zA-Z]+|''|[\"'″])|(?P<op>[-+*/()×−]))")
+_SIGNS = str.maketrans({"′": "'", "’": "'", "‘": "'", "”": '"', "“": '"', "–": "-", "‐": "-", "‑": "-", "⁄": "/", "\u00a0": " ", "\u202f": " "})
+_PARTS = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}
+
+
+def _plainly(text: str) -> str:
+    """Return a text with the quotes, dashes and fractions that keyboards and other programs put in place of plain ones."""
+    text = text.translate(_SIGNS)
+    for sign, said in _PARTS.items():
+        text = text.replace(sign, f" {said}")
+    return text
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,7 +68,9 @@ class _Reader:
 
     def __init__(self, text: str, *, unit: str) -> None:
         self.text = text
+        text = _plainly(text)
         self.bare = MM_PER[unit]
+        self.inches = unit in INCHES  #: what has no unit is in inches
         self.tokens: list[tuple[str, str, int]] = []
         at = 0
         stripped = text.rstrip()
@@ -122,10 +143,54 @@ class _Reader:
             raise self.fail("a number is missing" if kind == "end" else f"a number should stand where “{text}” is")
         value = float(text.replace(",", "."))
         value += self.mixed_fraction()
-        return self.with_unit(_Term(value, False))
+        return self.with_inches(self.with_unit(_Term(value, False)))
+
+    def is_tight(self, *, before: int) -> bool:
+        """Tell whether a token follows the one before it without a space."""
+        if not 0 < before < len(self.tokens):
+            return False
+        _, text, start = self.tokens[before - 1]
+        return start + len(text) == self.tokens[before][2]
+
+    def with_inches(self, term: _Term) -> _Term:
+        """Read the inches that follow feet: `7' 6"`, `7'-6 1/2"`, `7ft 6in`; without a unit they are inches too."""
+        if not term.is_length or self.at < 2 or self.tokens[self.at - 1][1].lower() not in FEET:
+            return term
+        start = self.at
+        if self.peek()[1] in ("-", "−") and self.is_tight(before=self.at):
+            self.take()
+        kind, text = self.peek()
+        if kind != "number":
+            self.at = start
+            return term
+        self.take()
+        inches = float(text.replace(",", ".")) + self.fraction_of(text)
+        kind, text = self.peek()
+        if kind == "unit":
+            if text.lower() not in INCHES:
+                self.at = start
+                return term
+            self.take()
+        elif self.at < len(self.tokens) and self.peek()[1] in ("*", "/", "×", "("):
+            raise self.fail("say what the number behind the feet is: 7ft 6in, or 7ft + 6mm")
+        self.last_unit = MM_PER_INCH
+        return _Term(term.value + inches * MM_PER_INCH, True)
+
+    def fraction_of(self, whole: str) -> float:
+        """Read what follows a number of inches: `1/2` behind it, or the rest of a fraction that begins with it."""
+        if self.peek()[1] == "/" and self.at + 1 < len(self.tokens) and self.tokens[self.at + 1][0] == "number":
+            self.take()
+            bottom = float(self.take()[1].replace(",", "."))
+            if bottom == 0:
+                raise self.fail("it divides by zero")
+            top = float(whole.replace(",", "."))
+            return top / bottom - top
+        return self.mixed_fraction()
 
     def mixed_fraction(self) -> float:
-        """Read the `1/4` of `2 1/4`."""
+        """Read the `1/4` of `2 1/4`, and of `2-1/4` where inches are meant."""
+        if self.is_hyphened_fraction():
+            self.take()
         kinds = [self.tokens[i][:2] if i < len(self.tokens) else ("end", "") for i in range(self.at, self.at + 3)]
         if kinds[0][0] == "number" and kinds[1][1] == "/" and kinds[2][0] == "number":
             top, bottom = float(kinds[0][1].replace(",", ".")), float(kinds[2][1].replace(",", "."))
@@ -134,6 +199,18 @@ class _Reader:
             self.at += 3
             return top / bottom
         return 0.0
+
+    def is_hyphened_fraction(self) -> bool:
+        """Tell whether `-1/2` without a space follows, a proper fraction of an inch."""
+        at = self.at
+        if at < 1 or at + 3 >= len(self.tokens) + 1 or self.peek()[1] not in ("-", "−"):
+            return False
+        some = [self.tokens[i] if i < len(self.tokens) else ("end", "", 0) for i in range(at, at + 5)]
+        if (some[1][0], some[2][1], some[3][0]) != ("number", "/", "number") or not all(self.is_tight(before=i) for i in range(at, at + 4)):
+            return False
+        if "." in self.tokens[at - 1][1] or not (some[1][1].isdigit() and some[3][1].isdigit() and int(some[1][1]) < int(some[3][1])):
+            return False
+        return some[4][1].lower() in INCHES or (some[4][0] != "unit" and self.inches)
 
     def with_unit(self, term: _Term) -> _Term:
         kind, text = self.peek()

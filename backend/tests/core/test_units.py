@@ -26,6 +26,25 @@ from notchcore.units import format_length, parse_length, parse_number
         ("(60 - 2*3)/4", "mm", 13.5),
         ("10 mm / 4", "in", 2.5),
         ("1in × 2", "mm", 50.8),
+        ("7'-6 1/2\"", "mm", 90.5 * 25.4),
+        ("7' 6\"", "mm", 90 * 25.4),
+        ("7' 6", "mm", 90 * 25.4),
+        ("7'6\"", "in", 90 * 25.4),
+        ("7’-6½”", "in", 90.5 * 25.4),
+        ("7ft 6in", "mm", 90 * 25.4),
+        ("7 ft 6 1/2 in + 1", "mm", 90.5 * 25.4 + 1),
+        ("7' 1/2\"", "mm", 84.5 * 25.4),
+        ("7' - 6\"", "mm", 78 * 25.4),
+        ("7' - 6", "in", 78 * 25.4),
+        ("7' + 6mm", "mm", 84 * 25.4 + 6),
+        ("1-1/2in", "mm", 38.1),
+        ("1-1/2", "in", 38.1),
+        ("1-1/2", "mm", 0.5),
+        ("1 - 1/2in", "mm", 1 - 12.7),
+        ("3-1/2in", "in", 3.5 * 25.4),
+        ("1/64in", "mm", 25.4 / 64),
+        ("1/64", "in", 25.4 / 64),
+        ("2*1-1/2in", "mm", 76.2),
         (".5", "mm", 0.5),
     ],
 )
@@ -34,7 +53,7 @@ def test_a_typed_length_is_understood(text: str, unit: str, mm: float) -> None:
 
 
 @pytest.mark.parametrize(
-    "text", ["", "  ", "abc", "3 mm mm", "5 furlong", "3 +", "(2", "2)", "1/0", "3 4", "1e9", "9" * 90, "2mm*3mm", "--", "3$", "(" * 79, "200000"]
+    "text", ["", "  ", "abc", "3 mm mm", "5 furlong", "3 +", "(2", "2)", "1/0", "3 4", "1e9", "9" * 90, "2mm*3mm", "--", "3$", "(" * 79, "200000", "7' 6 mm", "7' 6 * 2", "6in 7'", "7' 6' "]
 )
 def test_what_is_no_length_says_so_and_how_to_type_one(text: str) -> None:
     with pytest.raises(LengthNotUnderstood, match="Type for example"):
