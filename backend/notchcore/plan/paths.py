@@ -13,8 +13,8 @@ from dataclasses import dataclass, field, replace
 from notchcore.design.assembly import Mark, Part
 from notchcore.design.fallen import in_plane_of, opening_of
 from notchcore.findings import Finding, Place, Severity
-from notchcore.geom.contours import Contour, Segment, contour_of, grown_ring, polyline_of, transformed
-from notchcore.geom.planar import Polygon, pieces
+from notchcore.geom.contours import Contour, Segment, contour_of, grown_ring, polyline_of, sampled, transformed
+from notchcore.geom.planar import Polygon, merged, pieces
 from notchcore.geom.profile import Ring, polygon_of
 from notchcore.geom.rigid import Rigid, followed
 from notchcore.geom.vectors import Vec2
@@ -92,6 +92,18 @@ def _middle_line(ring: Ring) -> Contour:
     return Contour(segments=(Segment(start=start, end=end),), closed=False)
 
 
+def _closed(part: Part, outer: tuple[Contour, ...], kerf: Mm, *, joints_only: bool) -> list[Polygon]:
+    """Return what beside a part the beam would reach into if its way there were not narrower than the beam."""
+    if not kerf:
+        return []
+    solid = polygon_of(part.profile)
+    if joints_only:
+        left = merged([Polygon(sampled(c)) for c in outer]).difference(Polygon(part.profile.outer))
+        return [p for p in pieces(left.buffer(-0.35 * kerf)) if p.area > kerf**2]
+    closed = solid.buffer(kerf / 2, join_style="mitre").buffer(-kerf / 2, join_style="mitre").difference(solid)
+    return [gap for gap in pieces(closed) if gap.area > 4 * kerf**2 and gap.intersects(solid.exterior)]
+
+
 def part_paths(part: Part, kerf: Mm, beam: Mm | None = None, *, joints_only: bool = False) -> PartPaths:
     """Return the beam's paths for a part.
 
@@ -114,16 +126,12 @@ def part_paths(part: Part, kerf: Mm, beam: Mm | None = None, *, joints_only: boo
                         message=f"An opening in {part.label} is narrower than the beam: it is cut as one line and comes out {kerf:.2f} mm wide.")
             )  # fmt: skip
         inner += [(number, c) for c in shrunk]
-    if kerf:
-        solid = polygon_of(profile)
-        closed = solid.buffer(kerf / 2, join_style="mitre").buffer(-kerf / 2, join_style="mitre").difference(solid)
-        for gap in pieces(closed):
-            if gap.area > 4 * kerf**2 and gap.intersects(solid.exterior):
-                spot = gap.representative_point()
-                findings.append(
-                    Finding(code="notch_below_kerf", severity=Severity.MUST, parts=(part.id,), place=Place(part=part.id, x=spot.x, y=spot.y),
-                            message=f"A notch in {part.label} is narrower than the beam and would not be cut. Make it wider than {kerf:.2f} mm.")
-                )  # fmt: skip
+    for gap in _closed(part, outer, kerf, joints_only=joints_only):
+        spot = gap.representative_point()
+        findings.append(
+            Finding(code="notch_below_kerf", severity=Severity.MUST, parts=(part.id,), place=Place(part=part.id, x=spot.x, y=spot.y),
+                    message=f"A notch in {part.label} is narrower than the beam and would not be cut. Make it wider than {kerf:.2f} mm.")
+        )  # fmt: skip
     marks = tuple((m, contour_of(m.line) if m.closed else polyline_of(m.line)) for m in part.marks)
     gap = gap_for(kerf if beam is None else beam)
     joints = [Polygon(f.corners) for f in part.features if f.meeting]

@@ -104,7 +104,9 @@ def splice(bench: Bench, bar: Bar) -> None:
     _told_of_joints_in(bench, bar, common)
     _, clearance = bench.clearance(bar)
     heads = line.heads(bench.web(a)) if style is Style.PUZZLE else []
-    for slack, name in ((clearance.value / 4, "fitted_shapes"), (0.0, "nominal_shapes")):
+    # Only heads can be driven in tight: a plain edge that overlaps its mate would push the two apart.
+    fit = clearance.value if heads else max(clearance.value, 0.0)
+    for slack, name in ((fit / 4, "fitted_shapes"), (0.0, "nominal_shapes")):
         over = 0.0 if slack else 1e-7
         if style is Style.SCARF:
             taken_a, taken_b = line.slant(slack + over)
