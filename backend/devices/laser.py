@@ -138,11 +138,15 @@ class Laser:
     fault: str = ""
     fault_at: float | None = None
     at_leg: int = 0
+    had: set[str] = field(default_factory=set)  #: jobs that were here: none is taken a second time, a half-cut sheet may still lie there
 
     def load(self, message: dict[str, Any]) -> dict[str, Any]:
         if self.state in ("running", "paused", "fault"):
             return {"ok": False, "why": f"busy with {self.job}"}
+        if str(message["job"]) in self.had:
+            return {"ok": False, "why": "this job was here already; look at the sheet, then send what is left as a new one"}
         self.legs = legs_of(message["moves"])
+        self.had.add(str(message["job"]))
         self.job, self.clock, self.at_leg, self.fault, self.state = str(message["job"]), 0.0, 0, "", "loaded"
         self.fault_at = None
         if message.get("fault"):

@@ -14,7 +14,7 @@ from ninja.errors import HttpError
 
 from apps.accounts.access import mine, require_role
 from apps.accounts.models import Role
-from apps.designs import convert, queries, services
+from apps.designs import convert, jobs, queries, services
 from apps.designs.models import Project, Revision, StageJob
 from notchcore.check.dryfit import MeetingOdds, as_cut, meeting_odds, meeting_sd
 from notchcore.design.assembly import Fact, JointFeature, Mark, Meeting, Part, drawn_width, extent_of
@@ -163,6 +163,7 @@ class JobOut(Schema):
     state: str
     message: str
     progress: dict[str, object]
+    before: int  #: jobs that come before it, while it waits
 
 
 def project_row(request: HttpRequest, project_id: int) -> Project:
@@ -179,7 +180,7 @@ def project_out(project: Project) -> ProjectOut:
 
 
 def job_out(job: StageJob | None) -> JobOut | None:
-    return None if job is None else JobOut(state=job.state, message=job.message, progress=job.progress)
+    return None if job is None else JobOut(state=job.state, message=job.message, progress=job.progress, before=jobs.before(job))
 
 
 def conflict(project_id: int, problem: services.SavedMeanwhile) -> Status[Conflict]:

@@ -116,7 +116,8 @@ def run_check(request: HttpRequest, project_id: int) -> CheckOut:
     if len(now.assembly.parts) <= PARTS_AT_ONCE:
         checks.check(row)
     else:
-        jobs.request_job(project=row, stage=Stage.CHECK, made_from=now.checked_from, request={}, defer=lambda pk: check_job.defer(job_id=pk))
+        jobs.request_job(project=row, stage=Stage.CHECK, made_from=now.checked_from, request={}, lane=jobs.LONG,
+                         defer=lambda pk: check_job.defer(job_id=pk))  # fmt: skip
     return _check_out(row)
 
 

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import time
 from collections import OrderedDict
+from collections.abc import Callable
 from threading import Lock
 
 from apps.accounts.models import Member
@@ -21,24 +23,44 @@ from notchcore.trace.photo import kept_image
 
 PROVEN_PARTS = 24  # repairs of more parts are carried out without being tried first: that would take too long
 KEPT_GUIDES = 32
+BUDGET_S = 60.0  # for the search for an order
+ASK_S = 0.5
 MOST_NOTES = 500
 _guides: OrderedDict[str, tuple[GuideStep, ...]] = OrderedDict()
 _lock = Lock()
 
 
-def _checked(now: Current, design: Design) -> DryFit:
+def _checked(now: Current, design: Design, stop: Callable[[], bool] = lambda: False) -> DryFit:
     measured = now.measured if design is now.design else convert.measured_for(now.project, design)
     around = None if design.is_test else queries.around_of(now.project, design, measured)
+    since = time.monotonic()
+
+    def out_of_time() -> bool:
+        return time.monotonic() - since > BUDGET_S or stop()
+
     if design is now.design:
-        return dry_fit(now.assembly, now.stocks, now.fits, around=around)
+        return dry_fit(now.assembly, now.stocks, now.fits, around=around, stop=out_of_time)
     assembly = build(design, measured.stocks, measured.fits, convert.drawings_for(now.project, design), measured.bed)
-    return dry_fit(assembly, measured.stocks, measured.fits, around=around)
+    return dry_fit(assembly, measured.stocks, measured.fits, around=around, stop=out_of_time)
 
 
-def check(project: Project) -> DryFit:
-    """Run the dry fit on the head revision and keep the result."""
+def _stops(stop: Callable[[], bool]) -> Callable[[], bool]:
+    """Return the same question, put to the database now and then only."""
+    last = [time.monotonic(), False]
+
+    def asked() -> bool:
+        if not last[1] and time.monotonic() - last[0] > ASK_S:
+            last[:] = [time.monotonic(), stop()]
+        return bool(last[1])
+
+    return asked
+
+
+def check(project: Project, stop: Callable[[], bool] = lambda: False) -> DryFit:
+    """Run the dry fit on the head revision and keep the result; after its time, or when somebody wants an end, with what was found by then."""
     now = queries.current(project)
-    found = _checked(now, now.design)
+    asked = _stops(stop)
+    found = _checked(now, now.design, asked)
     keep_result(
         project=project, stage=Stage.CHECK, made_from=now.checked_from, revision=now.revision.number, payload=convert.DRY_FIT.dump_python(found, mode="json")
     )

@@ -83,6 +83,8 @@ class StageJob(models.Model):
     message = models.TextField(blank=True)
     stop_wanted = models.BooleanField(default=False)
     attempts = models.PositiveIntegerField(default=0)
+    lane = models.CharField(max_length=8, default="short")  #: long work does not stand before short work
+    seen = models.DateTimeField(null=True)  #: when its worker was last heard of
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:

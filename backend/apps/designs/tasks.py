@@ -12,18 +12,19 @@ from notchcore.errors import NotchCoreError
 STALLED_AFTER_SECONDS = 30
 
 
-@app.task(queue="stage", name="designs.check")
+@app.task(queue="long", name="designs.check")
 def check_job(*, job_id: int) -> None:
     """Run a dry fit; running it twice gives the same result twice."""
     job = jobs.begin(job_id)
     if job is None:
         return
-    try:
-        checks.check(job.project)
-    except NotchCoreError as problem:
-        jobs.finish(job_id, JobState.FAILED, problem.message)
-        return
-    jobs.finish(job_id, JobState.DONE)
+    with jobs.at_work(job_id):
+        try:
+            checks.check(job.project, stop=lambda: jobs.stop_wanted(job_id))
+        except NotchCoreError as problem:
+            jobs.finish(job_id, JobState.FAILED, problem.message)
+            return
+        jobs.finish(job_id, JobState.STOPPED if jobs.stop_wanted(job_id) else JobState.DONE)
 
 
 @app.periodic(cron="* * * * * */10")

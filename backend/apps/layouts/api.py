@@ -183,7 +183,10 @@ def start_packing(request: HttpRequest, project_id: int, body: PackRequest) -> L
     project = project_row(request, project_id)
     wanted = services.with_common_lines(project, services.checked(body.dict()))
     made_from = queries.current(project).parts_print
-    jobs.request_job(project=project, stage=Stage.NEST, made_from=made_from, request=wanted, defer=lambda pk: pack_job.defer(job_id=pk))
+    lane = jobs.LONG if wanted["seconds"] > jobs.LONG_FROM_S else jobs.SHORT
+    queue = {jobs.LONG: "long", jobs.SHORT: "stage"}[lane]
+    jobs.request_job(project=project, stage=Stage.NEST, made_from=made_from, request=wanted, lane=lane,
+                     defer=lambda pk: pack_job.configure(queue=queue).defer(job_id=pk))  # fmt: skip
     return _out(project)
 
 

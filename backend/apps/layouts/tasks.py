@@ -26,9 +26,10 @@ def pack_job(*, job_id: int) -> None:
         trace.append((round(time.monotonic() - started, 2), round(nesting.utilisation, 4)))
         jobs.report(job_id, utilisation=nesting.utilisation, sheets=len(nesting.sheets), trace=trace, seconds=job.request["seconds"])
 
-    try:
-        pack_project(job.project, job.request, stop=lambda: jobs.stop_wanted(job_id), tell=tell, may_keep=lambda: jobs.may_keep(job_id))
-    except NotchCoreError as problem:
-        jobs.finish(job_id, JobState.FAILED, problem.message)
-        return
-    jobs.finish(job_id, JobState.STOPPED if jobs.stop_wanted(job_id) else JobState.DONE)
+    with jobs.at_work(job_id):
+        try:
+            pack_project(job.project, job.request, stop=lambda: jobs.stop_wanted(job_id), tell=tell, may_keep=lambda: jobs.may_keep(job_id))
+        except NotchCoreError as problem:
+            jobs.finish(job_id, JobState.FAILED, problem.message)
+            return
+        jobs.finish(job_id, JobState.STOPPED if jobs.stop_wanted(job_id) else JobState.DONE)

@@ -16,9 +16,10 @@ def plan_job(*, job_id: int) -> None:
     job = jobs.begin(job_id)
     if job is None:
         return
-    try:
-        services.make_plan(job.project)
-    except NotchCoreError as problem:
-        jobs.finish(job_id, JobState.FAILED, problem.message)
-        return
-    jobs.finish(job_id, JobState.DONE)
+    with jobs.at_work(job_id):
+        try:
+            services.make_plan(job.project)
+        except NotchCoreError as problem:
+            jobs.finish(job_id, JobState.FAILED, problem.message)
+            return
+        jobs.finish(job_id, JobState.DONE)

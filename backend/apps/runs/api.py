@@ -33,6 +33,7 @@ class RunLog(Schema):
     note: str = Field(default="", max_length=2000)
     bad: list[str] = []  #: which pieces were spoiled, as the run names them
     keep: list[int] = []  #: which of `remains` become offcuts on the shelf
+    sheet_spoiled: bool = False  #: nothing of this sheet is good
 
 
 class LoggedRun(RunLog):
@@ -55,6 +56,7 @@ class RunOut(Schema):
     logged: datetime | None
     log: LoggedRun | None
     last: bool  #: no other run of its sheet comes after it
+    going_on: list[str]  #: what must be ticked before an interrupted run goes on
     remains: list[Remains]  #: of its sheet, worth keeping; until it is in the log
 
 
@@ -101,6 +103,10 @@ class MarksOut(Schema):
     read: MarksRead
 
 
+class GoOnIn(Schema):
+    ticked: list[str]
+
+
 class CommandIn(Schema):
     command: Literal["pause", "resume", "stop"]
 
@@ -109,18 +115,20 @@ def run_out(run: Run) -> RunOut:
     return RunOut(
         id=run.pk, sheet=run.sheet, sheet_name=run.sheet_name, revision=run.revision, plan_print=run.plan_print, state=run.state, message=run.message,
         progress=run.progress, expected_s=run.expected_s, parts=run.parts, by=run.by.get_username(), created=run.created, logged=run.logged,
-        log=LoggedRun(**run.log) if run.log else None, last=run.last, remains=[] if run.logged else REMAINS.validate_python(run.remains),
+        log=LoggedRun(**run.log) if run.log else None, last=run.last,
+        going_on=services.before_going_on(run), remains=[] if run.logged else REMAINS.validate_python(run.remains),
     )  # fmt: skip
 
 
 @router.get("/projects/{project_id}/runs", response=RunsOut, operation_id="runs")
 def runs(request: HttpRequest, project_id: int) -> RunsOut:
     project = project_row(request, project_id)
+    services.settle_lost()
     stored = stored_plan(project)
     sheets = len(stored[1].sheets) if stored else 0
     factor = learned(project)
     return RunsOut(
-        runs=[run_out(r) for r in Run.objects.select_related("by").defer("moves").filter(project=project).order_by("-pk")[:100]],
+        runs=[run_out(r) for r in Run.objects.select_related("by", "project").defer("moves").filter(project=project).order_by("-pk")[:100]],
         checklists={n: services.checklist_for(project, n) for n in range(1, sheets + 1)},
         factor=factor.factor,
         factor_runs=factor.runs,
@@ -166,6 +174,15 @@ def command(request: HttpRequest, run_id: int, body: CommandIn) -> RunOut:
     require_role(request, Role.OPERATOR)
     services.command(run=_run(request, run_id), name=body.command)
     return run_out(_run(request, run_id))
+
+
+@router.post("/runs/{run_id}/go-on", response={201: RunOut}, operation_id="goOnWithRun")
+def go_on(request: HttpRequest, run_id: int, body: GoOnIn) -> Status[RunOut]:
+    """Burn the rest of an interrupted run."""
+    member = require_role(request, Role.OPERATOR)
+    run = services.go_on(run=_run(request, run_id), member=member, ticked=body.ticked)
+    follow_run.defer(run_id=run.pk)
+    return Status(201, run_out(run))
 
 
 @router.post("/runs/{run_id}/log", response=RunOut, operation_id="logRun")

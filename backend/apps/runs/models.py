@@ -18,6 +18,7 @@ class RunState(models.TextChoices):
     DONE = "done"
     STOPPED = "stopped"
     FAILED = "failed"
+    INTERRUPTED = "interrupted"  # the line to the machine was lost while it may have burned: a person looks first
 
 
 class Run(models.Model):
@@ -36,8 +37,11 @@ class Run(models.Model):
     last = models.BooleanField(default=True)  #: no other run of this sheet comes after it: the sheet is used up
     remains = models.JSONField(default=list)  #: what of the sheet is worth keeping afterwards (notchcore/nest/leftover.py)
     checklist = models.JSONField(default=list)
-    state = models.CharField(max_length=8, choices=RunState, default=RunState.WAITING)
+    state = models.CharField(max_length=12, choices=RunState, default=RunState.WAITING)
     command = models.CharField(max_length=8, blank=True)
+    started = models.DateTimeField(null=True)  #: when the beam was asked to start; a run that was is never started again by itself
+    seen = models.DateTimeField(null=True)  #: when the machine was last heard of
+    goes_on = models.ForeignKey("self", on_delete=models.SET_NULL, null=True, related_name="continued")  #: the interrupted run whose rest this is
     progress = models.JSONField(default=dict)
     message = models.TextField(blank=True)
     fault = models.CharField(max_length=10, blank=True)  #: a fault to play, for practice

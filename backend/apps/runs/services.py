@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import asdict
+from datetime import timedelta
 from statistics import fmean
 from typing import Any
 
 from django.db import transaction
+from django.db.models import Q
 from django.utils import timezone
 from pydantic import TypeAdapter
 
@@ -29,12 +31,16 @@ from notchcore.geom.vectors import Vec2
 from notchcore.measure.families import FAMILIES
 from notchcore.measure.fit import Odds
 from notchcore.nest.wanted import wanted_of
-from notchcore.plan.moves import moves_of
 from notchcore.plan.cutplan import SheetPlan
+from notchcore.plan.moves import moves_of
 from notchcore.run.recut import Piece, Recut, as_burned, piece_of, recut
 
 PIECE: TypeAdapter[Piece] = TypeAdapter(Piece)
 OPEN = (RunState.WAITING, RunState.RUNNING, RunState.PAUSED, RunState.FAULT)
+FOLLOWED = (*OPEN, RunState.INTERRUPTED)  # as long as the machine may still have it
+LOST_S = 30  # without a word from machine or worker: nobody knows what the beam does
+LOOKED = "I have looked: the sheet lies as it lay, nothing has shifted or tipped up, and nothing glows"
+NO_SHEET = "The shelf counts no such sheet any more: I have one here, and put the count right on Sheets"
 CHECKS = (
     "The right sheet lies on the bed, and its thickness agrees",
     "It lies flat; weights are outside the head's path",
@@ -55,7 +61,18 @@ def checklist_for(project: Project, sheet: int) -> list[str]:
     if stock.film:
         bare = target.stock in inputs.choices.bare
         film = ["The film is off the face that is burned" if bare else "The film is on: it keeps the face clean, and comes off afterwards"]
-    return [*CHECKS, *film, *([target.lay.words] if target.lay.words else []), f"{family.label}: {family.caution}"]
+    there = [] if on_shelf(target.sheet, project) else [NO_SHEET]
+    lay = [target.lay.words] if target.lay.words else []
+    return [*CHECKS, *there, *film, *lay, f"{family.label}: {family.caution}"]
+
+
+def on_shelf(sheet: str, project: Project) -> bool:
+    """Tell whether the shelf has a sheet for a run: those that were cut and are not in the log yet are gone too."""
+    row = Sheet.objects.filter(pk=int(sheet)).first() if sheet.isdigit() else None
+    if row is None:
+        return False
+    used = Run.objects.filter(project__shop_id=project.shop_id, shelf_sheet=sheet, logged__isnull=True, last=True)
+    return row.count - used.exclude(state__in=(RunState.FAILED, RunState.STOPPED)).count() > 0
 
 
 def pieces_freed(plan: SheetPlan) -> list[str]:
@@ -84,9 +101,7 @@ def start_run(*, project: Project, member: Member, sheet: int, ticked: list[str]
     missing = [c for c in checklist_for(project, sheet) if c not in ticked]
     if missing:
         raise PlanError(f"Tick this first: {missing[0]}", missing=missing)
-    Project.objects.select_for_update().filter(machine=project.machine).first()
-    if Run.objects.filter(project__machine=project.machine, state__in=OPEN).exists():
-        raise PlanError("The machine is busy with another sheet. Wait for it, or stop it.")
+    _must_be_free(project)
     target = plan.sheets[sheet - 1]
     now = current(project)
     moves = marks.moved(moves_of(target, images_of(now)), target, found)
@@ -103,41 +118,130 @@ def start_run(*, project: Project, member: Member, sheet: int, ticked: list[str]
     )  # fmt: skip
 
 
+def interrupt(run_id: int, why: str) -> None:
+    """Say that nobody knows how far a run came: a person looks at the sheet first."""
+    Run.objects.filter(pk=run_id, state__in=OPEN).update(
+        state=RunState.INTERRUPTED,
+        command="",
+        message=f"{why} Look first: the sheet may be half cut. Then go on from where it stood, cut it again, or give it up.",
+    )
+
+
+def settle_lost() -> int:
+    """End runs that nobody has heard of for a while honestly; return how many. Those never started failed, others are interrupted."""
+    since = timezone.now() - timedelta(seconds=LOST_S)
+    silent = Run.objects.filter(state__in=OPEN).filter(Q(seen__lt=since) | Q(seen__isnull=True, created__lt=since))
+    lost = 0
+    for run in silent.only("pk", "started"):
+        if run.started is None:
+            text = "No worker took this run to the machine, so nothing was burned. See that the workers run, then start it again."
+            lost += Run.objects.filter(pk=run.pk, state__in=OPEN, started__isnull=True).update(state=RunState.FAILED, message=text)
+        else:
+            interrupt(run.pk, "The line to the machine was lost.")
+            lost += 1
+    return lost
+
+
 def command(*, run: Run, name: str) -> None:
-    """Ask for pause, resume or stop; the worker passes it on to the machine."""
+    """Ask for pause, resume or stop; the worker passes it on to the machine.
+
+    Raises:
+        PlanError: the run has ended
+    """
+    settle_lost()
+    run.refresh_from_db(fields=["state"])
+    if run.state == RunState.INTERRUPTED and name == "stop":
+        Run.objects.filter(pk=run.pk).update(state=RunState.STOPPED, command="stop", message="Given up after it was interrupted.")
+        return
     if run.state not in OPEN:
-        raise PlanError("This run has ended already.")
+        raise PlanError("This run has ended already." if run.state != RunState.INTERRUPTED else "This run was interrupted: look at the sheet first.")
     Run.objects.filter(pk=run.pk).update(command=name)
+
+
+def before_going_on(run: Run) -> list[str]:
+    """Return what must be ticked before an interrupted run goes on; nothing for others."""
+    return [*checklist_for(run.project, run.sheet), LOOKED] if run.state == RunState.INTERRUPTED else []
+
+
+def rest_of(run: Run) -> list[dict[str, Any]]:
+    """Return the moves of an interrupted run from the one that it stood at: what was begun is burned anew, so that nothing stays uncut."""
+    at = str(run.progress.get("path", ""))
+    first = next((k for k, m in enumerate(run.moves) if m["path"] == at), 0)
+    return list(run.moves[first:])
+
+
+@transaction.atomic
+def go_on(*, run: Run, member: Member, ticked: list[str]) -> Run:
+    """Burn the rest of an interrupted run, as a run of its own, after a person has looked.
+
+    Raises:
+        PlanError: it is not interrupted, something is not ticked, or the machine is busy
+    """
+    run = Run.objects.select_for_update().select_related("project").get(pk=run.pk)
+    if run.state != RunState.INTERRUPTED:
+        raise PlanError("Only a run that was interrupted goes on.")
+    missing = [c for c in before_going_on(run) if c not in ticked]
+    if missing:
+        raise PlanError(f"Tick this first: {missing[0]}", missing=missing)
+    _must_be_free(run.project, but=run.pk)
+    rest = rest_of(run)
+    Run.objects.filter(pk=run.pk).update(state=RunState.STOPPED, message="It was gone on with after it was interrupted.", logged=timezone.now())
+    return Run.objects.create(
+        project=run.project, plan_print=run.plan_print, revision=run.revision, sheet=run.sheet, shelf_sheet=run.shelf_sheet, last=run.last,
+        sheet_name=run.sheet_name, expected_s=max(run.expected_s * len(rest) / max(len(run.moves), 1), 0.001), moves=rest, pieces=run.pieces, parts=run.parts,
+        checklist=ticked, by=member.user, remains=run.remains, goes_on=run,
+    )  # fmt: skip
+
+
+def _must_be_free(project: Project, but: int = 0) -> None:
+    settle_lost()
+    Project.objects.select_for_update().filter(machine=project.machine).first()
+    if Run.objects.filter(project__machine=project.machine, state__in=OPEN).exists():
+        raise PlanError("The machine is busy with another sheet. Wait for it, or stop it.")
+    if Run.objects.filter(project__machine=project.machine, state=RunState.INTERRUPTED).exclude(pk=but).exists():
+        raise PlanError("A run on this machine was interrupted. Look at its sheet first, and go on with it or give it up.")
 
 
 @transaction.atomic
 def log_run(*, run_id: int, actual_s: float, good: int, spoiled: int, cut_through: int, feel: str, note: str, bad: Sequence[str] = (),
-            keep: Sequence[int] = ()) -> Run:  # fmt: skip
+            keep: Sequence[int] = (), sheet_spoiled: bool = False) -> Run:  # fmt: skip
     """Write down what happened: stock goes down, what is kept of the sheet goes on the shelf, and the machine's time factor learns.
 
     Args:
         cut_through: percent of the parts that fell free without help
         bad: which pieces were spoiled, where that was said
         keep: which of the pieces that stay of the sheet become offcuts
+        sheet_spoiled: nothing of this sheet is good, whichever of its runs this was
     """
     run = Run.objects.select_for_update().select_related("project").get(pk=run_id)
     if run.logged is not None:
         raise PlanError("This run is in the log already.")
-    if run.state in OPEN:
+    if run.state in FOLLOWED:
         raise PlanError("The run has not ended yet. Wait for it, or stop it.")
+    if sheet_spoiled:
+        good, spoiled, bad, keep = 0, len(run.parts), run.parts, ()
     require("actual time", actual_s, 1, 1e6, unit="s")
     require("good pieces", good, 0, len(run.parts), unit="")
     require("spoiled pieces", spoiled, 0, len(run.parts) - good, unit="")
     require("cut through", cut_through, 0, 100, unit="%")
     if len(set(bad)) != len(bad) or not set(bad) <= set(run.parts) or len(bad) > spoiled:
         raise PlanError("The spoiled pieces named do not go with this run. Tick them again.")
-    run.log = {"bad": list(bad), "actual_s": actual_s, "good": good, "spoiled": spoiled, "cut_through": cut_through, "feel": feel, "note": note}
+    run.log = {
+        "bad": list(bad),
+        "actual_s": actual_s,
+        "good": good,
+        "spoiled": spoiled,
+        "cut_through": cut_through,
+        "feel": feel,
+        "note": note,
+        "sheet_spoiled": sheet_spoiled,
+    }
     run.logged = timezone.now()
     run.save(update_fields=["log", "logged"])
     if run.state == RunState.DONE:
         TimedRun.objects.create(machine_id=run.project.machine_id, expected_s=run.expected_s, actual_s=actual_s)
     sheet = Sheet.objects.select_for_update().filter(pk=int(run.shelf_sheet)).first()
-    if sheet is not None and sheet.count > 0 and run.last:
+    if sheet is not None and sheet.count > 0 and (run.last or sheet_spoiled):
         sheet.count -= 1
         sheet.save(update_fields=["count"])
     if keep:
@@ -185,8 +289,9 @@ def learn_from(*, run_id: int, member: Member) -> Run:
 def recut_of(project: Project) -> Recut:
     """Return what of the pieces already cut still serves, and what must be cut again.
 
-    As many are wanted as the batch that is laid out needs. A piece counts once its run is done; the pieces of a logged run that are named as spoiled do not. Where pieces were spoiled
-    without being named, none of that run counts: better one cut twice than one missing.
+    As many are wanted as the batch that is laid out needs. A piece counts once its run is done, or once the log of a run that was stopped says that
+    it is good; those that are named as spoiled do not. Where pieces were spoiled without being named, none of that run counts: better one cut
+    twice than one missing.
     """
     now, row = current(project), result_of(project, Stage.NEST)
     copies = int(row.payload["request"]["copies"]) if row is not None else 1
@@ -194,9 +299,10 @@ def recut_of(project: Project) -> Recut:
     kerfs = {k: s.kerf.value if machine_of(project.machine).kerf_place.is_ours else 0.0 for k, s in now.stocks.items()}
     wanted = [(piece_of(p, kerfs[p.stock], locate=locate), wanted_of(p, copies)) for p in now.assembly.parts]
     cut: list[Piece] = []
-    for run in Run.objects.filter(project=project, state=RunState.DONE).defer("moves"):
+    for run in Run.objects.filter(project=project, state__in=(RunState.DONE, RunState.STOPPED)).defer("moves"):
         bad = run.log.get("bad", [])
-        if run.log.get("spoiled", 0) > len(bad):
+        said = run.log.get("good", 0) + len(bad) == len(run.parts)
+        if run.log.get("spoiled", 0) > len(bad) or (run.state == RunState.STOPPED and not (run.log and said)):
             continue
         known = {k: as_burned(PIECE.validate_python(v), locate=locate) for k, v in run.pieces.items()}
         cut += [known[part] for p in run.parts if p not in bad and (part := p.rpartition(".")[0]) in known]
@@ -204,9 +310,12 @@ def recut_of(project: Project) -> Recut:
 
 
 def follow(run: Run, status: dict[str, Any]) -> None:
-    """Write what the machine said into the run."""
+    """Write what the machine said into the run, unless a person ended it meanwhile."""
+    before = run.state
     states = {"running": RunState.RUNNING, "paused": RunState.PAUSED, "fault": RunState.FAULT, "done": RunState.DONE, "stopped": RunState.STOPPED}
     run.state = states.get(str(status["state"]), run.state)
     run.progress = {k: status[k] for k in ("clock", "seconds", "x", "y", "burning", "path")}
-    run.message = str(status.get("fault", ""))
-    run.save(update_fields=["state", "progress", "message"])
+    run.message, run.seen = str(status.get("fault", "")), timezone.now()
+    kept = Run.objects.filter(pk=run.pk, state=before).update(state=run.state, progress=run.progress, message=run.message, seen=run.seen)
+    if not kept:
+        run.refresh_from_db(fields=["state"])

@@ -1,48 +1,78 @@
-"""Following a run on the machine. The machine goes on when the worker dies; a new worker picks the run up again."""
+"""Following a run on the machine. The machine goes on when the worker dies; a new worker picks the run up again, but never starts a beam again."""
 
 from __future__ import annotations
 
 import time
 
 from django.conf import settings
+from django.db import DatabaseError, connection
+from django.utils import timezone
 from procrastinate.contrib.django import app
 
+from apps.designs import jobs
 from apps.runs.models import Run, RunState
-from apps.runs.services import OPEN, follow
+from apps.runs.services import FOLLOWED, follow, interrupt, settle_lost
 from devices.line import DeviceLine, DeviceNotThere
 
 POLL_S = 0.2
 
 
+@app.periodic(cron="* * * * * */10")
+@app.task(queue="system", queueing_lock="settle", name="runs.settle")
+def settle(timestamp: int) -> None:
+    """End what nobody has heard of any more, whether somebody looks or not."""
+    settle_lost()
+    jobs.settle_lost()
+
+
 @app.task(queue="machine", name="runs.follow")
 def follow_run(*, run_id: int) -> None:
-    """Load the job unless the machine has it already, start it, pass on commands, and keep the row true until it ends."""
+    """Load the job unless the machine has it already, start it once, pass on commands, and keep the row true until it ends."""
     run = Run.objects.get(pk=run_id)
-    if run.state not in OPEN:
+    if run.state not in FOLLOWED:
         return
     try:
         with DeviceLine("laser", settings.LASER_ADDRESS) as laser:
-            _drive(laser, run_id)
+            if _begun(laser, run):
+                _drive(laser, run_id)
     except DeviceNotThere as problem:
-        Run.objects.filter(pk=run_id, state__in=OPEN).update(state=RunState.FAILED, message=str(problem))
+        if Run.objects.filter(pk=run_id, started__isnull=False).exists():
+            interrupt(run_id, str(problem))
+        else:  # nothing was burned: it can simply be started again
+            Run.objects.filter(pk=run_id, state__in=FOLLOWED).update(state=RunState.FAILED, message=str(problem))
+
+
+def _begun(laser: DeviceLine, run: Run) -> bool:
+    """Tell whether the machine has the job and works on it, or did; load and start it where that was never done."""
+    job = f"run-{run.pk}-{run.created:%Y%m%d%H%M%S%f}"  # no other job was ever called so, whatever was restored from a backup
+    if laser.say(do="status").get("job") == job:
+        return True
+    if run.started is not None:  # the sheet on the bed may be half cut: only a person starts a beam on it
+        interrupt(run.pk, "The machine does not have this job any more.")
+        return False
+    loaded = laser.say(do="load", job=job, moves=run.moves, fault=run.fault, seed=run.pk)
+    if not loaded["ok"]:
+        Run.objects.filter(pk=run.pk).update(state=RunState.FAILED, message=f"The machine refused the job: {loaded['why']}.")
+        return False
+    now = timezone.now()
+    # Written down before the beam starts: whatever breaks from here on, this job is not started a second time.
+    if not Run.objects.filter(pk=run.pk, started__isnull=True, state=RunState.WAITING).update(started=now, seen=now):
+        return False
+    laser.say(do="start")
+    return True
 
 
 def _drive(laser: DeviceLine, run_id: int) -> None:
-    run = Run.objects.get(pk=run_id)
-    job = f"run-{run_id}"
-    if laser.say(do="status").get("job") != job:
-        loaded = laser.say(do="load", job=job, moves=run.moves, fault=run.fault, seed=run_id)
-        if not loaded["ok"]:
-            Run.objects.filter(pk=run_id).update(state=RunState.FAILED, message=f"The machine refused the job: {loaded['why']}.")
-            return
-        laser.say(do="start")
     while True:
-        wanted = Run.objects.values_list("command", flat=True).get(pk=run_id)
-        if wanted:
-            laser.say(do=wanted)
-            Run.objects.filter(pk=run_id, command=wanted).update(command="")
-        run.refresh_from_db(fields=["state"])
-        follow(run, laser.say(do="status"))
-        if run.state not in OPEN:
-            return
+        try:
+            wanted = Run.objects.values_list("command", flat=True).get(pk=run_id)
+            if wanted:
+                laser.say(do=wanted)
+                Run.objects.filter(pk=run_id, command=wanted).update(command="")
+            run = Run.objects.get(pk=run_id)
+            follow(run, laser.say(do="status"))
+            if run.state not in FOLLOWED:
+                return
+        except DatabaseError:  # the machine works on without us: take the line up again as soon as there is one
+            connection.close()
         time.sleep(POLL_S)

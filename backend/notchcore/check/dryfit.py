@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from itertools import combinations
 
@@ -10,7 +10,7 @@ from notchcore.check.around import Around
 from notchcore.check.cautions import cautions
 from notchcore.check.choices import alike, helpers_that_hold, mended, orphans
 from notchcore.check.features import across_joints, lacking_letters, small_texts, too_deep, wrong_faces
-from notchcore.check.order import AssemblyOrder, assembly_order
+from notchcore.check.order import AssemblyOrder, assembly_order, never
 from notchcore.check.room import too_large, too_small
 from notchcore.check.seats import shallow_seats, unequal_laces
 from notchcore.check.strength import brittle_corners, grain_across_necks, long_levers, thin_webs, weak_tabs
@@ -164,6 +164,19 @@ def _locked(order: AssemblyOrder, parts: tuple[Part, ...]) -> tuple[Finding, ...
     )  # fmt: skip
 
 
+def _not_found(order: AssemblyOrder, parts: tuple[Part, ...]) -> tuple[Finding, ...]:
+    if not order.unknown:
+        return ()
+    names = [p.label for p in parts if p.id in order.unknown]
+    return (
+        Finding(
+            code="order_not_found", severity=Severity.LOOK, parts=order.unknown,
+            message=f"In the time there was, no order was found for {len(names)} of {len(parts)} parts ({', '.join(names[:3])}"
+                    f"{' and others' if len(names) > 3 else ''}); nothing says that there is none. Give the steps an order of your own.",
+        ),
+    )  # fmt: skip
+
+
 def _kerf_left(assembly: Assembly, stocks: Mapping[str, Stock], fits: Fits) -> tuple[Finding, ...]:
     more = [as_cut(m, stocks, fits) - m.clearance.value for m in assembly.meetings if m.clearance is not None]
     if assembly.on_line or max(more, default=0.0) <= 0:
@@ -173,18 +186,21 @@ def _kerf_left(assembly: Assembly, stocks: Mapping[str, Stock], fits: Fits) -> t
     return (Finding(code="kerf_left", severity=Severity.LOOK, message=text, facts={"looser_mm": round(max(more), 4)}),)
 
 
-def dry_fit(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS, around: Around | None = None) -> DryFit:
+def dry_fit(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS, around: Around | None = None,
+            stop: Callable[[], bool] = never) -> DryFit:  # fmt: skip
     """Return all findings, gravest first, an assembly order, the odds of every joint, and cautions.
 
     Args:
+        stop: asked while an order is looked for; once it says yes, the dry fit tells what it has found
         around: the design and what surrounds it; without it only what the parts themselves show is checked
     """
     hit = collisions(assembly.parts)
-    order = AssemblyOrder(steps=()) if hit else assembly_order(assembly.parts)
+    order = AssemblyOrder(steps=()) if hit else assembly_order(assembly.parts, stop)
     odds = meeting_odds(assembly, stocks, fits)
     checks: list[tuple[str, str, tuple[Finding, ...]]] = [
         ("collision", "No two parts want the same place", hit),
         ("locked_assembly", "The parts go together by straight moves", _locked(order, assembly.parts)),
+        ("order_not_found", "An order was found in time", _not_found(order, assembly.parts)),
         ("unheld_part", "Every part is held by a joint or a glue face", () if assembly.on_line else unheld_parts(assembly)),
         ("fit_not_sure", "Every joint is likely to fit", _risky(assembly, stocks, odds, fits)),
         ("kerf_left", "Kerf is corrected somewhere", _kerf_left(assembly, stocks, fits)),

@@ -5,6 +5,7 @@ It is found backwards: take apart what can leave, one part at a time, else the s
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Protocol
 
@@ -36,6 +37,7 @@ class AssemblyOrder:
 
     steps: tuple[Step, ...]
     locked: tuple[str, ...] = ()
+    unknown: tuple[str, ...] = ()  #: parts whose way was not found in the time there was
 
 
 def _closure(start: int, alive: set[int], blocking: Blocks, d: Vec3) -> set[int]:
@@ -63,9 +65,49 @@ def _next_single(order: list[int], alive: set[int], blocking: Blocks, ways: list
     return None
 
 
+class OutOfTime(Exception):
+    """Somebody wants an end; `removals` were found until then."""
+
+    def __init__(self) -> None:
+        self.removals: list[tuple[set[int], Vec3]] = []
+        super().__init__("out of time")
+
+
+def never() -> bool:
+    """Say that there is time without end."""
+    return False
+
+
+@dataclass
+class _Timed:
+    """Blocking that ends when it is time."""
+
+    blocking: Blocks
+    stop: Callable[[], bool]
+
+    def blocks(self, i: int, j: int, d: Vec3) -> bool:
+        if self.stop():
+            raise OutOfTime
+        return self.blocking.blocks(i, j, d)
+
+
 def take_apart(group: set[int], blocking: Blocks, ways: list[Vec3], order: list[int]) -> tuple[list[tuple[set[int], Vec3]], set[int]]:
-    """Return the removals from first to last, and what stays locked; what a smaller group ends with is laid down first."""
+    """Return the removals from first to last, and what stays locked; what a smaller group ends with is laid down first.
+
+    Raises:
+        OutOfTime: with the removals until then
+    """
     removals: list[tuple[set[int], Vec3]] = []
+    try:
+        return _taken_apart(group, blocking, ways, order, removals)
+    except OutOfTime as end:
+        end.removals = [*removals, *end.removals]
+        raise
+
+
+def _taken_apart(
+    group: set[int], blocking: Blocks, ways: list[Vec3], order: list[int], removals: list[tuple[set[int], Vec3]]
+) -> tuple[list[tuple[set[int], Vec3]], set[int]]:
     alive = set(group)
     locked: set[int] = set()
     witness: dict[tuple[int, int], int] = {}
@@ -89,8 +131,12 @@ def take_apart(group: set[int], blocking: Blocks, ways: list[Vec3], order: list[
     return removals, locked
 
 
-def assembly_order(parts: tuple[Part, ...]) -> AssemblyOrder:
-    """Return how the parts go together: the lowest flat part first, then large ones where there is a choice."""
+def assembly_order(parts: tuple[Part, ...], stop: Callable[[], bool] = never) -> AssemblyOrder:
+    """Return how the parts go together: the lowest flat part first, then large ones where there is a choice.
+
+    Args:
+        stop: asked again and again; once it says yes, what was found so far is returned
+    """
     if not parts:
         return AssemblyOrder(steps=())
     blocking = Blocking(parts)
@@ -99,11 +145,17 @@ def assembly_order(parts: tuple[Part, ...]) -> AssemblyOrder:
     if lying:
         ground = min(lying, key=lambda i: blocking.bodies[i].box[2])
         order = [i for i in order if i != ground] + [ground]
-    removals, locked = take_apart(set(range(len(parts))), blocking, directions_of(parts), order)
+    try:
+        removals, locked = take_apart(set(range(len(parts))), _Timed(blocking, stop), directions_of(parts), order)
+        unknown: set[int] = set()
+    except OutOfTime as end:
+        removals, locked = end.removals, set()
+        unknown = set(range(len(parts))) - {i for group, _ in removals for i in group}
     gone = {i for group, _ in removals if len(group) == 1 for i in group}
-    first = [i for i in range(len(parts)) if i not in gone and i not in locked]
+    first = [i for i in range(len(parts)) if i not in gone and i not in locked and i not in unknown]
     steps = [Step(parts=(parts[i].id,), direction=(0.0, 0.0, -1.0)) for i in first[:1]]
     for group, d in reversed(removals):
         ids = tuple(parts[i].id for i in sorted(group))
         steps.append(Step(parts=ids, direction=(-d[0] + 0.0, -d[1] + 0.0, -d[2] + 0.0)))
-    return AssemblyOrder(steps=tuple(steps), locked=tuple(parts[i].id for i in sorted(locked)))
+    return AssemblyOrder(steps=tuple(steps), locked=tuple(parts[i].id for i in sorted(locked)),
+                         unknown=tuple(parts[i].id for i in sorted(unknown)))  # fmt: skip

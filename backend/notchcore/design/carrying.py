@@ -54,9 +54,9 @@ class _Bench:
     def _keep(self, made: list[Panel]) -> None:
         """Take in a panel with what was put on it, and the pieces that fall out."""
         self.panels[made[0].id] = made[0]
-        for piece in made[1:]:
-            edit = self.edits.get(piece.id)
-            piece = changed(piece, edit, self.everything, self.stocks, self.drawings, self.findings)
+        for fallen in made[1:]:
+            edit = self.edits.get(fallen.id)
+            piece = changed(fallen, edit, self.everything, self.stocks, self.drawings, self.findings)
             self.plain[piece.id] = piece
             (self.ghosts if edit is not None and edit.gone else self.panels)[piece.id] = piece
 

@@ -38,9 +38,16 @@ def cut_list(assembly: Assembly, nesting: Nesting, stock_names: dict[str, str]) 
             x0, y0, x1, y1 = bounds_of(part.profile.outer)
             rows.append(
                 CutListRow(
-                    placement=f"{laid.part}.{laid.copy}", mark=f"{len(rows) + 1}", part=part.label, sheet=number, stock=stock_names[part.stock],
-                    width=x1 - x0, height=y1 - y0, thickness=part.t, falls_from=parts[part.falls_from].label if laid.falls else "",
-                )  # fmt: skip
+                    placement=f"{laid.part}.{laid.copy}",
+                    mark=f"{len(rows) + 1}",
+                    part=part.label,
+                    sheet=number,
+                    stock=stock_names[part.stock],
+                    width=x1 - x0,
+                    height=y1 - y0,
+                    thickness=part.t,
+                    falls_from=parts[part.falls_from].label if laid.falls else "",
+                )
             )
     return tuple(rows)
 

@@ -14,11 +14,10 @@ from notchcore.geom.contours import sampled
 from notchcore.geom.profile import rectangle
 from notchcore.measure.machine import Operation, default_settings
 from notchcore.nest.values import Placement
-from notchcore.plan.paths import alone
 from notchcore.plan.choices import Numbers, PlanChoices
 from notchcore.plan.cutplan import cut_plan
 from notchcore.plan.marking import CLEAR, number_mark
-from notchcore.plan.paths import CutPath
+from notchcore.plan.paths import CutPath, alone
 from notchcore.plan.sides import LayKind
 from tests.core.test_plan import MACHINE, job
 from tests.core.test_sides import HAND, STAKE, a_part, in_part

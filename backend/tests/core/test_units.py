@@ -53,7 +53,30 @@ def test_a_typed_length_is_understood(text: str, unit: str, mm: float) -> None:
 
 
 @pytest.mark.parametrize(
-    "text", ["", "  ", "abc", "3 mm mm", "5 furlong", "3 +", "(2", "2)", "1/0", "3 4", "1e9", "9" * 90, "2mm*3mm", "--", "3$", "(" * 79, "200000", "7' 6 mm", "7' 6 * 2", "6in 7'", "7' 6' "]
+    "text",
+    [
+        "",
+        "  ",
+        "abc",
+        "3 mm mm",
+        "5 furlong",
+        "3 +",
+        "(2",
+        "2)",
+        "1/0",
+        "3 4",
+        "1e9",
+        "9" * 90,
+        "2mm*3mm",
+        "--",
+        "3$",
+        "(" * 79,
+        "200000",
+        "7' 6 mm",
+        "7' 6 * 2",
+        "6in 7'",
+        "7' 6' ",
+    ],
 )
 def test_what_is_no_length_says_so_and_how_to_type_one(text: str) -> None:
     with pytest.raises(LengthNotUnderstood, match="Type for example"):

@@ -82,6 +82,11 @@ def inverse(m: Matrix) -> Matrix:
     return p, q, r, s, -(p * e + q * f), -(r * e + s * f)
 
 
+def as_move(m: Matrix) -> Callable[[Point], Point]:
+    a, b, c, d, e, f = m
+    return lambda p: (a * p[0] + b * p[1] + e, c * p[0] + d * p[1] + f)
+
+
 def after(first: Matrix, second: Matrix) -> Matrix:
     """Return both moves one after the other."""
     a, b, c, d, e, f = second

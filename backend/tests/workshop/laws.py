@@ -30,16 +30,14 @@ from notchcore.measure.stock import Stock
 from tests.workshop.bench import (
     Matrix,
     Pass,
-    after,
     areas,
+    as_move,
     back_again,
     came_free,
     covers,
     inverse,
-    lying,
     moved,
     placed,
-    polygons,
     removed,
     what_a_beam_leaves,
 )
@@ -192,8 +190,7 @@ def _laid_back(job: Job, run: RunFiles, one: Pass, burn: Burn) -> Burn:
             region = placed(placed(Polygon(lie.part.profile.outer), lie.matrix), matrix)
             start = placed(Polygon(lie.part.profile.outer), lie.matrix)
             if region.buffer(0.5).contains(spot) and start.buffer(0.5).contains(shapely.Point(t.start)):
-                a, b, c, d, e, f = inverse(matrix)
-                back = moved(burn, lambda p: (a * p[0] + b * p[1] + e, c * p[0] + d * p[1] + f))
+                back = moved(burn, as_move(inverse(matrix)))
                 one.layers[str(id(back))] = one.layers[str(id(burn))]
                 return back
     job.says(2, f"{burn.name} is burned where no part was laid")
@@ -485,4 +482,3 @@ def _compare(job: Job, what: str, some: Sequence[Burn], others: Sequence[Burn], 
         if apart > reach:
             job.says(8, f"{what}: {a.name} lies {apart:.4f} mm off")
             return
-

@@ -14,20 +14,20 @@ from typing import Any
 
 from notchcore.design.assembly import Assembly, Part
 from notchcore.design.design import Design, Variant, arranged, build, scaled
-from notchcore.design.edits import Axis, Between, CopyOf, OnFace, PanelEdit, PanelOutline, Split
+from notchcore.design.edits import Axis, CopyOf, OnFace, PanelEdit, PanelOutline, Split
 from notchcore.design.families.registry import FAMILIES
-from notchcore.design.features.drawing import DrawnLine, Drawing, tidied
+from notchcore.design.features.drawing import Drawing, DrawnLine, tidied
 from notchcore.design.features.registry import FEATURES, Feature
-from notchcore.design.features.values import Anchor, Burned, Falls, OnSide, Window
+from notchcore.design.features.values import Anchor, Burned, Falls, Window
 from notchcore.design.joints.choice import MeetingChoice, Style
 from notchcore.design.numbers import NumberKind, numbers_of
 from notchcore.errors import DesignError, NestError, NotchCoreError, PlanError, ValueOutside
+from notchcore.findings import Severity
 from notchcore.formats.dxf import sheet_dxf
 from notchcore.formats.gcode import sheet_gcode
 from notchcore.formats.sheetfile import SheetFile
 from notchcore.formats.sheetpdf import sheet_pdf
 from notchcore.formats.svg import sheet_svg
-from notchcore.findings import Severity
 from notchcore.geom.profile import bounds_of
 from notchcore.measure.fit import WANTED
 from notchcore.measure.machine import KerfPlace, Machine, default_settings
@@ -36,10 +36,10 @@ from notchcore.nest.flush import pushed_together
 from notchcore.nest.pack import joined, pack
 from notchcore.nest.pairs import apart, halves_of, laid_together
 from notchcore.nest.search import Work
-from notchcore.nest.values import HALF_TURNS, QUARTER_TURNS, Nesting, NestPart, NestRules, SheetKind
+from notchcore.nest.values import HALF_TURNS, QUARTER_TURNS, Nesting, NestRules, SheetKind
 from notchcore.nest.wanted import Wish, fallen_on, packed_parts
 from notchcore.plan.choices import Numbers, PlanChoices, SecondSide, Turn
-from notchcore.plan.cutplan import CutPlan, cut_plan
+from notchcore.plan.cutplan import CutPlan, Stroke, cut_plan
 from notchcore.trace.photo import kept_image
 from tests.strategies import make_stock
 from tests.workshop.bench import after, lying
@@ -237,7 +237,9 @@ def _edited(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[
         k = r.choice(list(panels))
         x0, y0, _, _ = bounds_of(panels[k].envelope.outer)
         w, h = sizes[k]
-        added.append(OnFace(id="plate", label="Plate", stock="spare", host=k, back=r.random() < 0.3, x=x0 + w * 0.3, y=y0 + h * 0.3, width=w * 0.3, height=h * 0.3))
+        added.append(
+            OnFace(id="plate", label="Plate", stock="spare", host=k, back=r.random() < 0.3, x=x0 + w * 0.3, y=y0 + h * 0.3, width=w * 0.3, height=h * 0.3)
+        )
         story.append(str(added[-1]))
     for n in range(r.choice([0, 1, 2, 3, 4])):
         k = r.choice(list(panels))
@@ -360,7 +362,7 @@ def _job(project: Project, assembly: Assembly, nesting: Nesting, plan: CutPlan, 
             number=s.number, sheet=nesting.sheets[s.number - 1].ring, width=s.width, height=s.height, stock=s.stock,
             lie=Lie(side=s.side.value, kind=s.lay.kind.value, turn=s.lay.turn.value if s.lay.turn else "", marks=s.lay.marks, turns=s.lay.turns),
             through=all(k.path.through for k in s.strokes),
-            strokes=[Planned(k.path.operation.value, len(k.path.lines), sum(c.length for c in k.path.lines), k.passes, k.speed, k.end - k.burn_from) for k in s.strokes],
+            strokes=[_planned(k) for k in s.strokes],
             svg=sheet_svg(file), dxf=sheet_dxf(file), gcode=sheet_gcode(file), pdf=sheet_pdf(file) if pdf else b"",
         ))  # fmt: skip
     return Job(
@@ -368,6 +370,11 @@ def _job(project: Project, assembly: Assembly, nesting: Nesting, plan: CutPlan, 
         pieces=pieces, wanted=counted(assembly, project.wish.copies), unplaced={u.part: u.count for u in nesting.unplaced}, locate=project.choices.locate,
         one_side=project.choices.second is SecondSide.NONE,
     )  # fmt: skip
+
+
+def _planned(k: Stroke) -> Planned:
+    lines = k.path.lines
+    return Planned(k.path.operation.value, len(lines), sum(c.length for c in lines), k.passes, k.speed, k.end - k.burn_from)
 
 
 def _between(piece: Part, host: Part) -> tuple[float, float, float, float, float, float]:

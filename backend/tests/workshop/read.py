@@ -208,7 +208,7 @@ def read_gcode(text: str) -> list[Burn]:
     return found
 
 
-def read_pdf(data: bytes) -> list[Burn]:
+def read_pdf(data: bytes) -> list[Burn]:  # noqa: C901  (a table of what a page may say)
     """Return what a sheet's PDF draws, areas filled under the layer "fill", lines under their colour; curves as fine chords."""
     from pypdf import PdfReader
     from pypdf.generic import ContentStream

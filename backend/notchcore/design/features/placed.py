@@ -187,7 +187,9 @@ def _with(panel: Panel, put: Put, frame: tuple[Mm, Mm, Mm, Mm], findings: list[F
             findings.append(_finding("feature_too_large", feature, panel, "would take all of its panel away. Make it smaller.", spot))
             continue
         if any(p is not largest and p.intersection(box(*frame)).area > LEAST_LEFT for p in left):
-            findings.append(_finding("feature_divides", feature, panel, "cuts its panel in two: only the larger piece stays. Make it smaller, or move it.", spot))
+            findings.append(
+                _finding("feature_divides", feature, panel, "cuts its panel in two: only the larger piece stays. Make it smaller, or move it.", spot)
+            )
         shape = largest
         circles += hole.circles
         openings.append(Opening(feature=feature.id, ring=hole.outer))
@@ -195,7 +197,9 @@ def _with(panel: Panel, put: Put, frame: tuple[Mm, Mm, Mm, Mm], findings: list[F
             fallen.append(_fallen(panel, feature, hole))
     marks = tuple(replace(m, line=tuple((x + at[0], y + at[1]) for x, y in m.line), feature=feature.id) for m in made.marks)
     if marks and not all(inside.buffer(1e-6).contains(Polygon(m.line) if len(m.line) > 2 and m.closed else _line(m)) for m in marks):
-        findings.append(_finding("feature_outside", feature, panel, "reaches beyond its panel: what lies beside it is not burned. Make it smaller, or move it.", spot))
+        findings.append(
+            _finding("feature_outside", feature, panel, "reaches beyond its panel: what lies beside it is not burned. Make it smaller, or move it.", spot)
+        )
     ledgers = tuple(_ledger(panel.id, feature, i, at, w) for i, w in enumerate(made.widths))
     return [replace(panel, envelope=profile_of(shape, circles=tuple(circles)), marks=(*panel.marks, *marks), features=(*panel.features, *ledgers),
                     openings=tuple(openings)), *fallen]  # fmt: skip
