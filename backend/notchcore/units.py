@@ -297,3 +297,38 @@ def format_length(mm: Mm, *, unit: str = "mm", digits: int | None = None) -> str
         return f"{sign}{whole}"
     part = Fraction(rest, 64)
     return f"{sign}{f'{whole} ' if whole else ''}{part.numerator}/{part.denominator}"
+
+
+def shown(mm: Mm, unit: str, *, fine: bool = False) -> str:
+    """Return a length as a person reads it, without its unit; `fine` is for widths of joints, where hundredths matter.
+
+    Fractions are rounded to the nearest sixty-fourth; fine lengths are decimal for those who read fractions too.
+    """
+    if unit == "mm":
+        return f"{mm:.{2 if fine else 1}f}"
+    if unit == "in/64":
+        return f"{mm / MM_PER_INCH:.4f}" if fine else format_length(mm, unit=unit)
+    if unit == "thou":
+        return f"{mm / MM_PER_INCH * 1000:.{1 if fine else 0}f}"
+    return f"{mm / MM_PER_INCH:.{4 if fine else 3}f}"
+
+
+def unit_name(unit: str) -> str:
+    """Return the short name of a unit."""
+    return "in" if unit in ("in", "in/64") else unit
+
+
+_LENGTHS = re.compile(r"\d+(?:\.\d+)?(?:(?: ?[×±x] ?|[,;] )\d+(?:\.\d+)?)* ?mm(?![\w²³/])")
+_SPEEDS = re.compile(r"(\d+(?:\.\d+)?) ?mm/s")
+
+
+def told(text: str, unit: str) -> str:
+    """Return a sentence of the program, which tells lengths in mm, with its lengths and speeds in a person's unit."""
+    if unit == "mm":
+        return text
+
+    def length(found: re.Match[str]) -> str:
+        figures = re.sub(r"\d+(?:\.\d+)?", lambda f: shown(float(f[0]), unit, fine=bool(re.search(r"\.\d\d", f[0]))), found[0][:-2])
+        return figures + unit_name(unit)
+
+    return _SPEEDS.sub(lambda f: f"{float(f[1]) / MM_PER_INCH:.3g} in/s", _LENGTHS.sub(length, text))

@@ -121,6 +121,15 @@ def run_check(request: HttpRequest, project_id: int) -> CheckOut:
     return _check_out(row)
 
 
+@router.post("/projects/{project_id}/check/stop", response=CheckOut, operation_id="stopDryFit")
+def stop_check(request: HttpRequest, project_id: int) -> CheckOut:
+    """Take a dry fit back that waits, or let one that runs tell what it has found."""
+    member_of(request)
+    row = project_row(request, project_id)
+    jobs.ask_stop(project=row, stage=Stage.CHECK)
+    return _check_out(row)
+
+
 @router.post("/projects/{project_id}/repair", response={200: ProjectOut, 409: Conflict}, operation_id="repair")
 def repair(request: HttpRequest, project_id: int, body: RepairIn) -> Status[object]:
     """Carry out a repair that a finding offers, as one step that can be taken back."""
@@ -159,7 +168,8 @@ def guide_file(request: HttpRequest, project_id: int) -> HttpResponse:
     steps = checks.guide_of(now, convert.DRY_FIT.validate_python(kept.payload))
     if not steps:
         raise HttpError(422, "There is no order of assembly: mend what Dry fit found first.")
-    content = guide_pdf(now.assembly, steps, {k: s.colour for k, s in now.stocks.items()}, title=row.name, revision=now.revision.number)
+    content = guide_pdf(now.assembly, steps, {k: s.colour for k, s in now.stocks.items()}, title=row.name, revision=now.revision.number,
+                        unit=member_of(request).unit)  # fmt: skip
     name = f"{file_stem(row.name)}-guide.pdf"
     return HttpResponse(content, content_type="application/pdf", headers={"Content-Disposition": f'attachment; filename="{name}"'})
 

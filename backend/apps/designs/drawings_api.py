@@ -97,7 +97,7 @@ def picture_dots(request: HttpRequest, project_id: int, part_id: str, number: in
     images = queries.images_of(now)
     if part is None or mark is None or mark.photo is None or mark.photo.image not in images:
         raise HttpError(404, "This picture is no longer there.")
-    dots = dotted(mark.photo, images[mark.photo.image], mark.line, now.settings[part.stock].engrave.interval)
+    dots = dotted(mark.photo, images[mark.photo.image], mark.line, now.settings[part.stock].engrave.interval, mark.clip)
     return HttpResponse(dots_png(dots), content_type="image/png")
 
 

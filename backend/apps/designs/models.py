@@ -19,6 +19,7 @@ class Project(models.Model):
     head = models.PositiveIntegerField(default=1)
     redo = models.JSONField(default=list)
     deadline = models.DateField(null=True, blank=True)
+    overruled = models.JSONField(default=dict)  #: who said that something is cut all the same, and what was known then (apps/plans/gate.py)
     plan_choices = models.JSONField(default=dict, blank=True)  #: what is chosen about its plan (notchcore/plan/choices.py)
     created = models.DateTimeField(auto_now_add=True)
     changed = models.DateTimeField(auto_now=True)

@@ -15,8 +15,9 @@ from apps.accounts.models import Role
 from apps.designs import jobs
 from apps.designs.api import JobOut, job_out, project_row
 from apps.designs.models import Project, Stage
-from apps.plans import byhand, services
+from apps.plans import byhand, gate, services
 from apps.plans.tasks import plan_job
+from notchcore.findings import Finding
 from notchcore.measure.machine import Machine, Operation, Settings
 from notchcore.measure.stock import Stock
 from notchcore.plan.choices import Numbers, PlanChoices, SecondSide, Turn
@@ -54,6 +55,18 @@ class ChoicesIn(Schema):
     lead: float | None = None
 
 
+class StopsOut(Schema):
+    """What was found before the plan and holds files and runs back."""
+
+    print: str  #: tells these from others
+    findings: list[Finding]
+    overruled: AcceptedOut | None  #: who said that it is cut all the same
+
+
+class SeenIn(Schema):
+    print: str
+
+
 class VersionIn(Schema):
     version: str
 
@@ -72,10 +85,19 @@ class PlanOut(Schema):
     stocks: dict[str, Stock]
     labels: dict[str, str]
     choices: PlanChoices
+    stops: StopsOut | None
     has_backs: bool  #: something can be burned on backs: by a person or for a joint
     factor: float
     factor_runs: int
     job: JobOut | None
+
+
+def _stops(inputs: services.PlanInputs | None) -> StopsOut | None:
+    found = gate.found_before(inputs.now) if inputs else ()
+    if inputs is None or not found:
+        return None
+    said = gate.overruled_of(inputs.now, found)
+    return StopsOut(print=gate.print_of(inputs.now, found), findings=list(found), overruled=AcceptedOut(by=said.by, on=said.on) if said else None)
 
 
 def _out(project: Project) -> PlanOut:
@@ -95,6 +117,7 @@ def _out(project: Project) -> PlanOut:
         stocks=inputs.now.stocks if inputs else {},
         labels={REGISTRATION: "Registration mark", **{p.id: p.label for p in inputs.now.assembly.parts}} if inputs else {},
         choices=inputs.choices if inputs else services.choices_of(project),
+        stops=_stops(inputs),
         has_backs=any(m.back for p in inputs.now.assembly.parts for m in p.marks) if inputs else False,
         factor=factor.factor,
         factor_runs=factor.runs,
@@ -113,6 +136,15 @@ def make_plan(request: HttpRequest, project_id: int) -> PlanOut:
     require_role(request, Role.OPERATOR)
     project = project_row(request, project_id)
     _plan(project)
+    return _out(project)
+
+
+@router.post("/projects/{project_id}/plan/stop", response=PlanOut, operation_id="stopPlan")
+def stop_plan(request: HttpRequest, project_id: int) -> PlanOut:
+    """Take a plan back that waits for a worker."""
+    require_role(request, Role.OPERATOR)
+    project = project_row(request, project_id)
+    jobs.ask_stop(project=project, stage=Stage.PLAN)
     return _out(project)
 
 
@@ -173,11 +205,20 @@ def accept_plan(request: HttpRequest, project_id: int, body: VersionIn) -> Statu
     return _changed(project, lambda: byhand.accept(project, body.version, member))
 
 
+@router.post("/projects/{project_id}/plan/overrule", response=PlanOut, operation_id="overruleStops")
+def overrule(request: HttpRequest, project_id: int, body: SeenIn) -> PlanOut:
+    """Say, as a named person, that it is cut all the same."""
+    member = require_role(request, Role.OPERATOR)
+    project = project_row(request, project_id)
+    gate.overrule(project, member, body.print)
+    return _out(project)
+
+
 @router.get("/projects/{project_id}/files/{name}", operation_id="file")
 def file(request: HttpRequest, project_id: int, name: str) -> HttpResponse:
-    member_of(request)
+    unit = member_of(request).unit
     project = project_row(request, project_id)
-    found = services.bundle(project) if name == "all.zip" else services.files_of(project).get(name)
+    found = services.bundle(project, unit) if name == "all.zip" else services.files_of(project, unit).get(name)
     if found is None:
         raise HttpError(404, "There is no such file in this plan.")
     response = HttpResponse(found.content, content_type=found.kind)

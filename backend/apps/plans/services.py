@@ -14,7 +14,7 @@ from apps.designs.convert import CHOICES, drawings_for
 from apps.designs.models import Project, Stage, StageResult
 from apps.designs.services import keep_result
 from apps.layouts.convert import NESTING
-from apps.plans import convert
+from apps.plans import convert, gate
 from apps.plans.models import TimedRun as TimedRunRow
 from apps.sheets.convert import machine_of
 from notchcore.check.features import flawed_artwork, small_texts
@@ -154,8 +154,11 @@ def _bytes(written: str | bytes) -> bytes:
     return written.encode() if isinstance(written, str) else written
 
 
-def files_of(project: Project) -> dict[str, File]:
+def files_of(project: Project, unit: str = "mm") -> dict[str, File]:
     """Return all files of the plan by short name: run-sheet.pdf, cut-list.csv, the assembly as a solid, and for each run sheet-1.svg, sheet-1.dxf, ...
+
+    Args:
+        unit: that the reader of the papers reads; drawings are in millimetres, as machines read them
 
     Raises:
         PlanError: there is no plan, it is stale, or an error stops it
@@ -169,6 +172,7 @@ def files_of(project: Project) -> dict[str, File]:
     stops = [f.message for f in plan.findings if f.severity == "must"]
     if stops:
         raise PlanError(f"The files are held back: {stops[0]}", reasons=stops)
+    overruled = gate.passed(inputs.now)
     images = queries.images_of(inputs.now)
     sheet_files = tuple(
         SheetFile(project=project.name, revision=row.revision, of=max(s.number for s in plan.sheets), plan=s, machine=inputs.machine, images=images)
@@ -185,9 +189,10 @@ def files_of(project: Project) -> dict[str, File]:
     sheet = RunSheet(
         files=sheet_files, stocks=inputs.now.stocks, settings=inputs.settings, rows=rows, findings=plan.findings, seconds=plan.seconds, band=plan.band,
         bare=inputs.choices.bare, pinned=pinned(inputs.now.assembly, inputs.now.design.pins, inputs.now.stocks),
+        overruled=overruled.words if overruled else "", unit=unit,
     )  # fmt: skip
     found["run-sheet.pdf"] = File(name=f"{stem}-run-sheet.pdf", kind="application/pdf", write=lambda: run_sheet_pdf(sheet))
-    found["cut-list.csv"] = File(name=f"{stem}-cut-list.csv", kind="text/csv", write=lambda: cut_list_csv(rows).encode())
+    found["cut-list.csv"] = File(name=f"{stem}-cut-list.csv", kind="text/csv", write=lambda: cut_list_csv(rows, unit).encode())
     if not inputs.now.design.is_test:
         solid = inputs.now.assembly
         found["assembly.stl"] = File(name=f"{stem}-assembly.stl", kind="model/stl", write=lambda: stl(solid, name=project.name))
@@ -195,10 +200,10 @@ def files_of(project: Project) -> dict[str, File]:
     return found
 
 
-def bundle(project: Project) -> File:
+def bundle(project: Project, unit: str = "mm") -> File:
     """Return all files as one zip."""
     out = io.BytesIO()
-    files = files_of(project)
+    files = files_of(project, unit)
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
         for file in files.values():
             archive.writestr(file.name, file.content)

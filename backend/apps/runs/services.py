@@ -16,6 +16,7 @@ from pydantic import TypeAdapter
 from apps.accounts.models import Member
 from apps.designs.models import Project, Stage
 from apps.designs.queries import current, images_of, result_of
+from apps.plans import gate
 from apps.plans.models import TimedRun
 from apps.plans.services import choices_of, files_of, inputs_of, stored_plan
 from apps.runs import marks
@@ -40,6 +41,7 @@ OPEN = (RunState.WAITING, RunState.RUNNING, RunState.PAUSED, RunState.FAULT)
 FOLLOWED = (*OPEN, RunState.INTERRUPTED)  # as long as the machine may still have it
 LOST_S = 30  # without a word from machine or worker: nobody knows what the beam does
 LOOKED = "I have looked: the sheet lies as it lay, nothing has shifted or tipped up, and nothing glows"
+LOOK_FIRST = "Look first: the sheet may be half cut. Then go on from where it stood, or give it up and cut another sheet."
 NO_SHEET = "The shelf counts no such sheet any more: I have one here, and put the count right on Sheets"
 CHECKS = (
     "The right sheet lies on the bed, and its thickness agrees",
@@ -104,6 +106,7 @@ def start_run(*, project: Project, member: Member, sheet: int, ticked: list[str]
     _must_be_free(project)
     target = plan.sheets[sheet - 1]
     now = current(project)
+    said = gate.passed(now)
     moves = marks.moved(moves_of(target, images_of(now)), target, found)
     freed = pieces_freed(target)
     cut = {s.path.part for s in target.strokes} | {p.rpartition(".")[0] for p in freed}
@@ -113,8 +116,8 @@ def start_run(*, project: Project, member: Member, sheet: int, ticked: list[str]
         project=project, plan_print=row.made_from, revision=row.revision, sheet=sheet, shelf_sheet=target.sheet, last=target.last,
         sheet_name=target.name + (f", {target.run}" if target.run else ""),
         expected_s=max(target.seconds / plan.factor, 0.001), moves=[asdict(m) for m in moves], pieces=pieces,
-        parts=freed,
-        checklist=ticked, fault=fault, by=member.user, remains=REMAINS.dump_python(remains_of(same_sheet) if target.last else [], mode="json"),
+        parts=freed, checklist=[*ticked, *([said.words] if said else [])], fault=fault, by=member.user,
+        remains=REMAINS.dump_python(remains_of(same_sheet) if target.last else [], mode="json"),
     )  # fmt: skip
 
 
@@ -123,7 +126,7 @@ def interrupt(run_id: int, why: str) -> None:
     Run.objects.filter(pk=run_id, state__in=OPEN).update(
         state=RunState.INTERRUPTED,
         command="",
-        message=f"{why} Look first: the sheet may be half cut. Then go on from where it stood, cut it again, or give it up.",
+        message=f"{why} {LOOK_FIRST}",
     )
 
 

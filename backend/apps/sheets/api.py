@@ -114,7 +114,7 @@ def cut_down(request: HttpRequest, sheet_id: int, saw_mm: float = 3.0, machine: 
 def cut_down_page(request: HttpRequest, sheet_id: int, saw_mm: float = 3.0, sheets: int = 1, machine: int | None = None) -> HttpResponse:
     row = _board(request, sheet_id)
     plan = boards.cut_down_of(row, convert.machine_of(machine_row(request, machine)), saw_mm)
-    return HttpResponse(cut_down_pdf(plan, title=row.name, sheets=sheets), content_type="application/pdf")
+    return HttpResponse(cut_down_pdf(plan, title=row.name, sheets=sheets, unit=member_of(request).unit), content_type="application/pdf")
 
 
 @router.post("/sheets/{sheet_id}/cut-down", response=StockOut, operation_id="shelveBlanks")

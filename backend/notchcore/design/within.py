@@ -7,7 +7,8 @@ from dataclasses import replace
 
 from notchcore.design.assembly import Mark, Part
 from notchcore.findings import Finding, Place, Severity
-from notchcore.geom.planar import Polygon, area_within, grown, lines_within_shape, made_ready
+from notchcore.geom.clipping import area_within, grown, lines_within_shape
+from notchcore.geom.planar import Polygon, made_ready
 from notchcore.geom.profile import bridged, polygon_of, profile_of, ring_of
 from notchcore.measure.machine import Operation
 from notchcore.units import Mm

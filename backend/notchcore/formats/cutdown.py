@@ -6,6 +6,7 @@ import io
 
 from notchcore.formats.typeface import BOLD, SLANTED, TEXT, a4_pages
 from notchcore.nest.cutdown import CutDown
+from notchcore.units import shown, unit_name
 
 CAUTION = (
     "Saws injure. Use guards, push sticks and a helper for large boards, keep hands off the line of the blade, wear eye and ear protection. "
@@ -13,12 +14,16 @@ CAUTION = (
 )
 
 
-def cut_down_pdf(plan: CutDown, *, title: str, sheets: int) -> bytes:
-    """Return the plan as PDF, one page of A4."""
+def cut_down_pdf(plan: CutDown, *, title: str, sheets: int, unit: str = "mm") -> bytes:
+    """Return the plan as PDF, one page of A4, in its reader's unit."""
     from reportlab.lib.pagesizes import A4
     from reportlab.lib.units import mm
     from reportlab.lib.utils import simpleSplit
 
+    def say(length: float) -> str:
+        return shown(length, unit)
+
+    name = unit_name(unit)
     out = io.BytesIO()
     page = a4_pages(out)
     page.setTitle(f"{title}, cut down")
@@ -26,14 +31,16 @@ def cut_down_pdf(plan: CutDown, *, title: str, sheets: int) -> bytes:
     page.setFont(BOLD, 14)
     page.drawString(18 * mm, height - 18 * mm, f"{title}: cut down{f', {sheets} boards' if sheets > 1 else ''}")
     page.setFont(TEXT, 9)
-    page.drawString(18 * mm, height - 24 * mm, f"{plan.width:.1f} x {plan.height:.1f} mm, saw kerf {plan.saw:.1f} mm, waste {plan.waste:.1%}")
+    page.drawString(18 * mm, height - 24 * mm, f"{say(plan.width)} x {say(plan.height)} {name}, saw kerf {say(plan.saw)} {name}, waste {plan.waste:.1%}")
     k = min((width - 36 * mm) / plan.width, 120 * mm / plan.height)
     x, y = 18 * mm, height - 32 * mm - plan.height * k
     page.setLineWidth(0.8)
     page.rect(x, y, plan.width * k, plan.height * k)
     page.setFont(TEXT, 8)
     for b in plan.blanks:
-        page.drawCentredString(x + (b.x + b.width / 2) * k, y + (b.y + b.height / 2) * k - 3, f"{b.width:.1f} x {b.height:.1f}{' turned' if b.turned else ''}")
+        page.drawCentredString(
+            x + (b.x + b.width / 2) * k, y + (b.y + b.height / 2) * k - 3, f"{say(b.width)} x {say(b.height)}{' turned' if b.turned else ''}"
+        )
     for number, c in enumerate(plan.cuts, start=1):
         page.setLineWidth(max(plan.saw * k, 0.6))
         page.setStrokeGray(0.35)
@@ -49,7 +56,7 @@ def cut_down_pdf(plan: CutDown, *, title: str, sheets: int) -> bytes:
     for number, c in enumerate(plan.cuts, start=1):
         length = abs(c.x1 - c.x0) + abs(c.y1 - c.y0)
         way = "up the board" if c.x0 == c.x1 else "across the board"
-        page.drawString(18 * mm, y, f"{number}.  Stop at {c.stop:.1f} mm, cut {length:.0f} mm {way}")
+        page.drawString(18 * mm, y, f"{number}.  Stop at {say(c.stop)} {name}, cut {say(length)} {name} {way}")
         y -= 6 * mm
         if y < 34 * mm:
             page.showPage()

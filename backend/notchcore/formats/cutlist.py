@@ -10,7 +10,7 @@ from notchcore.design.assembly import Assembly
 from notchcore.geom.profile import bounds_of
 from notchcore.nest.values import Nesting
 from notchcore.plan.paths import laid_out, piece_numbers
-from notchcore.units import Mm
+from notchcore.units import Mm, format_length
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -57,11 +57,16 @@ def _plain(text: str) -> str:
     return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text
 
 
-def cut_list_csv(rows: tuple[CutListRow, ...]) -> str:
-    """Return the cut list as CSV with units in the head row."""
+def cut_list_csv(rows: tuple[CutListRow, ...], unit: str = "mm") -> str:
+    """Return the cut list as CSV with units in the head row; figures are decimal, so that a spreadsheet can reckon with them."""
+    decimal = "in" if unit == "in/64" else unit
+
+    def say(length: Mm) -> str:
+        return format_length(length, unit=decimal, digits={"mm": 2, "in": 4, "thou": 1}[decimal])
+
     text = io.StringIO()
     writer = csv.writer(text)
-    writer.writerow(["mark", "part", "sheet", "stock", "width_mm", "height_mm", "thickness_mm", "falls_from"])
+    writer.writerow(["mark", "part", "sheet", "stock", f"width_{decimal}", f"height_{decimal}", f"thickness_{decimal}", "falls_from"])
     for r in rows:
-        writer.writerow([r.mark, _plain(r.part), r.sheet, _plain(r.stock), f"{r.width:.2f}", f"{r.height:.2f}", f"{r.thickness:.2f}", _plain(r.falls_from)])
+        writer.writerow([r.mark, _plain(r.part), r.sheet, _plain(r.stock), say(r.width), say(r.height), say(r.thickness), _plain(r.falls_from)])
     return text.getvalue()

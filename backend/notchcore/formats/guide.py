@@ -14,6 +14,7 @@ from notchcore.formats.typeface import BOLD, SLANTED, TEXT, a4_pages
 from notchcore.geom.profile import bounds_of
 from notchcore.geom.slab import box_of
 from notchcore.geom.vectors import Vec2, Vec3, add, scale
+from notchcore.units import shown, told, unit_name
 
 if TYPE_CHECKING:
     from reportlab.pdfgen.canvas import Canvas
@@ -43,8 +44,9 @@ def _middle(part: Part) -> Vec3:
     return (b[0] + b[3]) / 2, (b[1] + b[4]) / 2, (b[2] + b[5]) / 2
 
 
-def guide_pdf(assembly: Assembly, steps: tuple[GuideStep, ...], colours: Mapping[str, str], *, title: str, revision: int) -> bytes:
-    """Return the guide as PDF, A4.
+def guide_pdf(assembly: Assembly, steps: tuple[GuideStep, ...], colours: Mapping[str, str], *, title: str, revision: int,
+              unit: str = "mm") -> bytes:  # fmt: skip
+    """Return the guide as PDF, A4, in its reader's unit.
 
     Args:
         colours: of the stocks, #rrggbb, by id
@@ -81,12 +83,12 @@ def guide_pdf(assembly: Assembly, steps: tuple[GuideStep, ...], colours: Mapping
             for old, there in zip(new, moved, strict=True):
                 _arrow(page, seen(_middle(there)), seen(_middle(old)), k_scale)
         page.restoreState()
-        _words(page, x, y + room - 4 * mm, cell_w - 8 * mm, k + 1, step, parts, marks, first=not placed)
+        _words(page, x, y + room - 4 * mm, cell_w - 8 * mm, k + 1, step, parts, marks, first=not placed, unit=unit)
         if k % each == each - 1 or k == len(steps) - 1:
             _foot(page)
             page.showPage()
     _head(page, title, revision, pages, pages)
-    _parts_page(page, assembly, marks)
+    _parts_page(page, assembly, marks, unit)
     _foot(page)
     page.showPage()
     page.save()
@@ -154,7 +156,7 @@ def _arrow(page: Canvas, start: Vec2, end: Vec2, k: float) -> None:
 
 
 def _words(page: Canvas, x: float, y: float, width: float, number: int, step: GuideStep, parts: Mapping[str, Part], marks: Mapping[str, str], *,
-           first: bool) -> None:  # fmt: skip
+           first: bool, unit: str) -> None:  # fmt: skip
     from reportlab.lib.units import mm
     from reportlab.lib.utils import simpleSplit
 
@@ -170,12 +172,12 @@ def _words(page: Canvas, x: float, y: float, width: float, number: int, step: Gu
     if step.problem:
         lines.insert(0, f"! {step.problem}")
     for text in lines:
-        for line in simpleSplit(text, TEXT, 8, width):
+        for line in simpleSplit(told(text, unit), TEXT, 8, width):
             y -= 3.6 * mm
             page.drawString(x, y, line)
 
 
-def _parts_page(page: Canvas, assembly: Assembly, marks: Mapping[str, str]) -> None:
+def _parts_page(page: Canvas, assembly: Assembly, marks: Mapping[str, str], unit: str) -> None:
     from reportlab.lib.units import mm
 
     width, height = page._pagesize
@@ -205,4 +207,6 @@ def _parts_page(page: Canvas, assembly: Assembly, marks: Mapping[str, str]) -> N
         page.setFont(TEXT, 8)
         count = part.copies + part.spares
         page.drawString(x + 6 * mm, y + 5 * mm, part.label[:24] + (f" × {count}" if count > 1 else ""))
-        page.drawString(x + 6 * mm, y + 1.6 * mm, f"{b[2] - b[0]:.1f} × {b[3] - b[1]:.1f} mm{', helper' if part.helper else ''}")
+        page.drawString(
+            x + 6 * mm, y + 1.6 * mm, f"{shown(b[2] - b[0], unit)} × {shown(b[3] - b[1], unit)} {unit_name(unit)}{', helper' if part.helper else ''}"
+        )

@@ -19,6 +19,7 @@ from notchcore.measure.machine import Operation, Settings
 from notchcore.measure.stock import Stock
 from notchcore.plan.cutplan import Stroke
 from notchcore.plan.swap import PartTurn
+from notchcore.units import shown, told, unit_name
 
 if TYPE_CHECKING:
     from reportlab.pdfgen.canvas import Canvas
@@ -31,6 +32,9 @@ CHECKLIST = (
     "Extinguisher at hand; nobody leaves while it runs",
 )
 PINS_MOST = 12
+MM = 72 / 25.4  # points
+A4_MM = (210.0, 297.0)
+FOOT = 24.0  # [mm] kept free for the cautions
 AWAY = 1.0  # [mm] a part that moves less is turned over where it lies
 RULES_NOTE = "Your local rules and the machine's maker come before anything on this page."
 
@@ -47,7 +51,19 @@ class RunSheet:
     seconds: float
     band: float
     pinned: tuple[Pinned, ...] = ()
+    overruled: str = ""  #: who said that it is cut although something was found, and what
     bare: tuple[str, ...] = ()  #: stocks whose film is taken off first
+    unit: str = "mm"  #: that its reader reads
+
+    def length(self, mm: float, *, fine: bool = False) -> str:
+        return shown(mm, self.unit, fine=fine)
+
+    def told(self, text: str) -> str:
+        return told(text, self.unit)
+
+    @property
+    def name(self) -> str:
+        return unit_name(self.unit)
 
 
 def clock(seconds: float) -> str:
@@ -59,48 +75,142 @@ def clock(seconds: float) -> str:
 
 
 def run_sheet_pdf(sheet: RunSheet) -> bytes:
-    """Return the run sheet as PDF, A4: map of the sheet, settings, checklist, cautions, cut list."""
-    from reportlab.lib.pagesizes import A4
-    from reportlab.lib.units import mm
-    from reportlab.lib.utils import simpleSplit
-
+    """Return the run sheet as PDF, A4, in its reader's unit: map of the sheet, settings, checklist, cautions, cut list."""
     out = io.BytesIO()
     page = a4_pages(out)
     page.setTitle(sheet.files[0].project + ", run sheet")
-    width, height = A4
     for file in sheet.files:
-        plan, settings = file.plan, sheet.settings[file.plan.stock]
-        stock = sheet.stocks[plan.stock]
-        y = height - 18 * mm
-        page.setFont(BOLD, 15)
-        page.drawString(18 * mm, y, file.project)
-        page.setFont(TEXT, 9)
-        page.drawRightString(width - 18 * mm, y, f"revision {file.revision} · {file.which}")
-        y -= 6 * mm
-        page.drawString(
-            18 * mm, y, f"{plan.name} · {plan.width:.0f} × {plan.height:.0f} mm · measured {stock.t:.2f} ± {stock.thickness.sd:.2f} mm · {file.machine.name}"
-        )
-        for line in simpleSplit(file.statement, TEXT, 9, width - 36 * mm):
-            y -= 5 * mm
-            page.drawString(18 * mm, y, line)
-        scale = min((width - 36 * mm) / plan.width, 105 * mm / plan.height)
-        y -= 4 * mm + plan.height * scale
-        page.saveState()
-        page.translate(18 * mm, y)
-        page.setLineWidth(0.6)
-        page.rect(0, 0, plan.width * scale, plan.height * scale)
-        _draw_map(page, file, scale, [r for r in sheet.rows if r.sheet == plan.number])
-        page.restoreState()
-        y -= 9 * mm
-        y = _columns(page, y, width, file, settings, sheet, stock)
-        y = _pinned(page, y, sheet, {s.path.part for s in plan.strokes})
-        _table(page, y, [r for r in sheet.rows if r.sheet == plan.number])
-        page.setFont(SLANTED, 8)
-        page.drawString(18 * mm, 15 * mm, FAMILIES[stock.family].caution)
-        page.drawString(18 * mm, 11 * mm, RULES_NOTE)
-        page.showPage()
+        flow = _Flow(page, file, sheet)
+        flow.head()
+        flow.map()
+        flow.columns()
+        flow.notes()
+        flow.pinned()
+        flow.table()
+        flow.end()
     page.save()
     return out.getvalue()
+
+
+class _Flow:
+    """One run on as many pages as it takes, written from the top down: nothing is printed over anything else."""
+
+    def __init__(self, page: Canvas, file: SheetFile, sheet: RunSheet) -> None:
+        self.page, self.file, self.sheet = page, file, sheet
+        self.stock = sheet.stocks[file.plan.stock]
+        self.width, self.height = A4_MM
+        self.y = self.height - 18
+
+    def text(self, x: float, text: str, *, font: str = TEXT, size: float = 9, right: bool = False) -> None:
+        self.page.setFont(font, size)
+        (self.page.drawRightString if right else self.page.drawString)(x * MM, self.y * MM, text)
+
+    def wrapped(self, x: float, text: str, room: float, *, font: str = TEXT, size: float = 9, step: float = 4.6) -> None:
+        from reportlab.lib.utils import simpleSplit
+
+        for line in simpleSplit(text, font, size, room * MM):
+            self.room(step)
+            self.y -= step
+            self.text(x, line, font=font, size=size)
+
+    def room(self, needed: float) -> None:
+        """Go on on a new page where this one has no room for so much more [mm]."""
+        if self.y - needed < FOOT:
+            self.end()
+            self.y = self.height - 18
+            self.head()
+
+    def head(self) -> None:
+        file = self.file
+        self.text(18, file.project, font=BOLD, size=15)
+        self.text(self.width - 18, f"revision {file.revision} · {file.which}", right=True)
+
+    def map(self) -> None:
+        plan, t, say = self.file.plan, self.stock.thickness, self.sheet
+        size = f"{say.length(plan.width)} × {say.length(plan.height)} {say.name}"
+        measured = f"measured {say.length(t.value, fine=True)} ± {say.length(t.sd, fine=True)} {say.name}"
+        self.y -= 1
+        self.wrapped(18, f"{plan.name} · {size} · {measured} · {self.file.machine.name}", self.width - 36)
+        self.wrapped(18, say.told(self.file.statement), self.width - 36)
+        scale = min((self.width - 36) * MM / plan.width, 105 * MM / plan.height)
+        self.y -= 4 + plan.height * scale / MM
+        self.page.saveState()
+        self.page.translate(18 * MM, self.y * MM)
+        self.page.setLineWidth(0.6)
+        self.page.rect(0, 0, plan.width * scale, plan.height * scale)
+        _draw_map(self.page, self.file, scale, [r for r in self.sheet.rows if r.sheet == plan.number])
+        self.page.restoreState()
+        self.y -= 9
+
+    def columns(self) -> None:
+        top = self.y
+        self.text(18, "At the machine", font=BOLD, size=10)
+        for text in _at_the_machine(self.file, self.sheet, self.stock):
+            self.wrapped(18, text, 88)
+        left, self.y = self.y, top
+        self.text(112, "Tick before starting", font=BOLD, size=10)
+        for text in CHECKLIST:
+            self.page.rect(112 * MM, (self.y - 5) * MM - 0.5, 7, 7)
+            self.wrapped(116, text, self.width - 134, step=5)
+        self.y = min(left, self.y) - 6
+
+    def notes(self) -> None:
+        notes = [self.sheet.overruled] if self.sheet.overruled else []
+        notes += [f.message for f in self.sheet.findings if f.severity is not Severity.FINE][:4]
+        for note in notes:
+            self.wrapped(18, f"! {self.sheet.told(note)}", self.width - 36, size=8, step=4)
+        self.y -= 5 if notes else 0
+
+    def pinned(self) -> None:
+        """Write the sizes that a person pinned, to be held against the caliper."""
+        parts = {s.path.part for s in self.file.plan.strokes}
+        some = [p for p in self.sheet.pinned if p.pin.part in parts][:PINS_MOST]
+        if not some:
+            return
+        self.room(12)
+        for x, text in ((18, "Measure these"), (100, f"Finished {self.sheet.name}"), (140, f"Drawn {self.sheet.name}")):
+            self.text(x, text, font=BOLD)
+        for p in some:
+            self.room(4.6)
+            self.y -= 4.6
+            self.text(18, f"{p.part_label}, {p.label}")
+            self.text(120, self.sheet.length(p.finished, fine=True), right=True)
+            self.text(157, self.sheet.length(p.drawn, fine=True), right=True)
+        self.y -= 8
+
+    def table(self) -> None:
+        self.room(12)
+        name = self.sheet.name
+        for x, text in ((18, "Mark"), (32, "Part"), (100, f"Width {name}"), (125, f"Height {name}"), (150, f"Thickness {name}")):
+            self.text(x, text, font=BOLD)
+        for row in (r for r in self.sheet.rows if r.sheet == self.file.plan.number):
+            self.room(4.6)
+            self.y -= 4.6
+            self.text(18, row.mark)
+            self.text(32, row.part + (f" (falls from {row.falls_from})" if row.falls_from else ""))
+            for x, value in ((118, row.width), (145, row.height), (172, row.thickness)):
+                self.text(x, self.sheet.length(value, fine=True), right=True)
+
+    def end(self) -> None:
+        self.page.setFont(SLANTED, 8)
+        self.page.drawString(18 * MM, 15 * MM, FAMILIES[self.stock.family].caution)
+        self.page.drawString(18 * MM, 11 * MM, RULES_NOTE)
+        self.page.showPage()
+
+
+def _at_the_machine(file: SheetFile, sheet: RunSheet, stock: Stock) -> list[str]:
+    settings = sheet.settings[file.plan.stock]
+    operations = {s.path.operation for s in file.plan.strokes if s.path.beam is None}
+    beams = [("Engrave", settings.engrave, Operation.ENGRAVE), ("Score", settings.score, Operation.SCORE), ("Cut", settings.cut, Operation.OUTER)]
+    kerf = f"Kerf {sheet.length(stock.kerf.value, fine=True)} ± {sheet.length(stock.kerf.sd, fine=True)} {sheet.name} ({stock.kerf.terms[0].source})"
+    return [
+        *(sheet.told(f"{name} {beam.words}{'' if beam.air else ' · air off'}") for name, beam, operation in beams if operation in operations),
+        *(["Squares have settings of their own: see their layers"] if any(s.path.beam for s in file.plan.strokes) else []),
+        f"Settings: {settings.source}",
+        *([f"Film {'off the face that is burned' if stock.id in sheet.bare else 'left on'}"] if stock.film else []),
+        kerf if sheet.unit != "mm" else f"Kerf {stock.kerf.value:.3f} ± {stock.kerf.sd:.3f} mm ({stock.kerf.terms[0].source})",
+        f"This sheet {clock(file.plan.seconds)} · whole job {clock(sheet.seconds)} ± {clock(sheet.band)}",
+    ]
 
 
 def _draw_line(page: Canvas, stroke: Stroke, contour: Contour, scale: float) -> None:
@@ -175,74 +285,3 @@ def _turn_arrow(page: Canvas, turn: PartTurn, scale: float) -> None:
     over.lineTo(11.5, 3.8)
     page.drawPath(over)
     page.restoreState()
-
-
-def _columns(page: Canvas, y: float, width: float, file: SheetFile, settings: Settings, sheet: RunSheet, stock: Stock) -> float:
-    from reportlab.lib.units import mm
-    from reportlab.lib.utils import simpleSplit
-
-    operations = {s.path.operation for s in file.plan.strokes if s.path.beam is None}
-    beams = [("Engrave", settings.engrave, Operation.ENGRAVE), ("Score", settings.score, Operation.SCORE), ("Cut", settings.cut, Operation.OUTER)]
-    left = [
-        *(f"{name} {beam.words}{'' if beam.air else ' · air off'}" for name, beam, operation in beams if operation in operations),
-        *(["Squares have settings of their own: see their layers"] if any(s.path.beam for s in file.plan.strokes) else []),
-        f"Settings: {settings.source}",
-        *([f"Film {'off the face that is burned' if stock.id in sheet.bare else 'left on'}"] if stock.film else []),
-        f"Kerf {stock.kerf.value:.3f} ± {stock.kerf.sd:.3f} mm ({stock.kerf.terms[0].source})",
-        f"This sheet {clock(file.plan.seconds)} · whole job {clock(sheet.seconds)} ± {clock(sheet.band)}",
-    ]
-    notes = [f.message for f in sheet.findings if f.severity is not Severity.FINE][:4]
-    page.setFont(BOLD, 10)
-    page.drawString(18 * mm, y, "At the machine")
-    page.drawString(110 * mm, y, "Tick before starting")
-    page.setFont(TEXT, 9)
-    for i, text in enumerate(left):
-        page.drawString(18 * mm, y - (i + 1) * 5 * mm, text)
-    for i, text in enumerate(CHECKLIST):
-        page.rect(110 * mm, y - (i + 1) * 5 * mm - 0.5, 7, 7)
-        page.drawString(114 * mm, y - (i + 1) * 5 * mm, text)
-    y -= 7 * 5 * mm
-    page.setFont(TEXT, 8)
-    for note in notes:
-        for line in simpleSplit(f"! {note}", TEXT, 8, width - 36 * mm):
-            page.drawString(18 * mm, y, line)
-            y -= 4 * mm
-    return float(y - 4 * mm)
-
-
-def _pinned(page: Canvas, y: float, sheet: RunSheet, parts: set[str]) -> float:
-    """Write the sizes that a person pinned, to be held against the caliper."""
-    from reportlab.lib.units import mm
-
-    some = [p for p in sheet.pinned if p.pin.part in parts][:PINS_MOST]
-    if not some:
-        return y
-    page.setFont(BOLD, 9)
-    page.drawString(18 * mm, y, "Measure these")
-    page.drawString(100 * mm, y, "Finished mm")
-    page.drawString(140 * mm, y, "Drawn mm")
-    page.setFont(TEXT, 9)
-    for p in some:
-        y -= 4.6 * mm
-        page.drawString(18 * mm, y, f"{p.part_label}, {p.label}")
-        page.drawRightString(120 * mm, y, f"{p.finished:.2f}")
-        page.drawRightString(157 * mm, y, f"{p.drawn:.2f}")
-    return float(y - 8 * mm)
-
-
-def _table(page: Canvas, y: float, rows: list[CutListRow]) -> None:
-    from reportlab.lib.units import mm
-
-    page.setFont(BOLD, 9)
-    for x, head in ((18, "Mark"), (32, "Part"), (100, "Width mm"), (125, "Height mm"), (150, "Thickness mm")):
-        page.drawString(x * mm, y, head)
-    page.setFont(TEXT, 9)
-    for row in rows:
-        y -= 4.6 * mm
-        if y < 20 * mm:
-            page.drawString(18 * mm, y, "… see the CSV cut list for the rest")
-            return
-        page.drawString(18 * mm, y, row.mark)
-        page.drawString(32 * mm, y, row.part)
-        for x, value in ((118, row.width), (145, row.height), (172, row.thickness)):
-            page.drawRightString(x * mm, y, f"{value:.2f}")

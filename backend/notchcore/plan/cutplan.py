@@ -178,6 +178,26 @@ def _runs(
     return [_sheet_plan(layout, r, bench, number=number, last=r is runs[-1]) for r in runs], found
 
 
+def _all_runs(nesting: Nesting, parts: Mapping[str, Part], choices: PlanChoices, bench: _Bench) -> tuple[list[SheetPlan], list[Finding]]:
+    """Return the runs of all sheets, and what was found of their parts."""
+    sheets: list[SheetPlan] = []
+    findings: list[Finding] = []
+    known: dict[str, PartPaths] = {}
+    first, numbers = 1, piece_numbers(nesting)
+    for number, layout in enumerate(nesting.sheets, start=1):
+        laid = laid_out(layout.placements, parts, numbers)
+        for piece in laid:
+            if piece.part not in known:
+                known[piece.part] = part_paths(parts[piece.part], bench.kerf(layout.stock), bench.stocks[layout.stock].kerf.value,
+                                               joints_only=bench.place is KerfPlace.JOINTS)  # fmt: skip
+                findings += known[piece.part].findings
+        runs, found = _runs(layout, laid, known, parts, choices, bench, number, first)
+        first += len(laid)
+        sheets += runs
+        findings += found
+    return sheets, findings
+
+
 def cut_plan(
     assembly: Assembly,
     nesting: Nesting,
@@ -208,24 +228,9 @@ def cut_plan(
     gone = {pl.part for s in nesting.sheets for pl in s.placements} - set(parts)
     if gone:
         raise PlanError("The layout holds parts that the design no longer has. Pack again on Lay out.", parts=sorted(gone))
-    sheets: list[SheetPlan] = []
-    findings: list[Finding] = []
-    known: dict[str, PartPaths] = {}
     place = KerfPlace.LINE if assembly.on_line else machine.kerf_place
     bench = _Bench(machine=machine, settings=settings, stocks=stocks, place=place, factor=factor, images=images)
-    first = 1
-    numbers = piece_numbers(nesting)
-    for number, layout in enumerate(nesting.sheets, start=1):
-        laid = laid_out(layout.placements, parts, numbers)
-        for piece in laid:
-            if piece.part not in known:
-                known[piece.part] = part_paths(parts[piece.part], bench.kerf(layout.stock), stocks[layout.stock].kerf.value,
-                                               joints_only=place is KerfPlace.JOINTS)  # fmt: skip
-                findings += known[piece.part].findings
-        runs, found = _runs(layout, laid, known, parts, choices, bench, number, first)
-        first += len(laid)
-        sheets += runs
-        findings += found
+    sheets, findings = _all_runs(nesting, parts, choices, bench)
     if not sheets:
         raise PlanError("Nothing is left to burn: every operation is left out. Take one in again.")
     burning = sum(s.seconds for s in sheets)

@@ -6,14 +6,13 @@ from collections.abc import Mapping
 
 from notchcore.errors import PlanError
 from notchcore.geom.contours import sampled
-from notchcore.geom.planar import keeps_inside
 from notchcore.geom.profile import Ring
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Machine
 from notchcore.plan.motion import sweep_time
 from notchcore.plan.paths import CutPath
 from notchcore.plan.rows import raster_rows, raster_time, sweeps_of
-from notchcore.trace.photo import Dots, dotted, only_within, rows_of
+from notchcore.trace.photo import Dots, dotted, rows_of
 from notchcore.units import Mm
 
 MOVE_SAG: Mm = 0.01  # arcs become chords this near for the controller
@@ -36,8 +35,7 @@ def photo_dots(path: CutPath, interval: Mm, images: Mapping[str, str]) -> Dots:
     photo = path.photo
     if photo is None or photo.image not in images:
         raise PlanError("A picture of this job is missing. Bring it in again on Build.")
-    dots = dotted(photo, images[photo.image], path.frame, interval)
-    return dots if not path.clip else only_within(dots, lambda places: keeps_inside(places, path.clip))
+    return dotted(photo, images[photo.image], path.frame, interval, path.clip)
 
 
 def burned_rows(path: CutPath, interval: Mm, images: Mapping[str, str], *, upright: bool) -> tuple[Vec2, ...]:

@@ -11,7 +11,7 @@ import base64
 import binascii
 import io
 import math
-from collections.abc import Callable
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
@@ -20,6 +20,7 @@ from numpy.typing import NDArray
 from PIL import Image, UnidentifiedImageError
 
 from notchcore.errors import MeasureError
+from notchcore.geom.clipping import keeps_inside
 from notchcore.geom.profile import Ring
 from notchcore.geom.vectors import Vec2
 from notchcore.trace.image import MOST_PIXELS
@@ -91,13 +92,14 @@ def _toned(photo: Photo) -> list[int]:
     return [int(v) for v in np.rint(np.clip(levels, 0, 1) * 255)]
 
 
-def dotted(photo: Photo, image: str, frame: Ring, interval: Mm) -> Dots:
+def dotted(photo: Photo, image: str, frame: Ring, interval: Mm, clip: Sequence[Ring] = ()) -> Dots:
     """Return the dots of a picture where it lies, however it is turned there.
 
     Args:
         image: as `kept_image` gives it
         frame: its corners on the sheet [mm]
         interval: distance between rows [mm]; the dots are as wide
+        clip: what of it is burned, where that is not all; a ring within another is a hole
 
     Raises:
         MeasureError: there would be too many dots
@@ -126,15 +128,15 @@ def dotted(photo: Photo, image: str, frame: Ring, interval: Mm) -> Dots:
         scale = (scale[0] * fx, scale[1] * fx, scale[2] * fx, scale[3] * fy, scale[4] * fy, scale[5] * fy)
     seen = grey.transform((columns, rows), Image.Transform.AFFINE, scale, Image.Resampling.NEAREST, fillcolor=255)
     burned = ~np.asarray(seen.convert("1"), dtype=np.bool_)
-    return Dots(at=(x0, y0), pitch=interval, burned=burned[::-1])
+    dots = Dots(at=(x0, y0), pitch=interval, burned=burned[::-1])
+    return _only_within(dots, clip) if clip else dots
 
 
-def only_within(dots: Dots, is_inside: Callable[[NDArray[np.float64]], NDArray[np.bool_]]) -> Dots:
-    """Return the dots of which a question about their middles, (n, 2) in mm, says yes."""
+def _only_within(dots: Dots, clip: Sequence[Ring]) -> Dots:
     rows, columns = dots.burned.shape
     ys, xs = np.mgrid[0:rows, 0:columns]
     places = np.column_stack([dots.at[0] + (xs.ravel() + 0.5) * dots.pitch, dots.at[1] + (ys.ravel() + 0.5) * dots.pitch])
-    return replace(dots, burned=dots.burned & is_inside(places).reshape(rows, columns))
+    return replace(dots, burned=dots.burned & keeps_inside(places, clip).reshape(rows, columns))
 
 
 def _sub(a: Vec2, b: Vec2) -> Vec2:

@@ -14,6 +14,7 @@ from PIL import Image
 from pypdf import PdfReader
 
 from apps.accounts.models import Role
+from apps.designs import checks
 from apps.designs.models import Drawing, Project, Revision
 from apps.layouts import services
 from apps.plans.services import files_of, make_plan
@@ -179,12 +180,14 @@ def test_helpers_and_spares_are_cut_once_for_all_copies(drawer: Project) -> None
     from dataclasses import replace
 
     from apps.designs.queries import current
-    from apps.layouts.services import wanted_of
+    from notchcore.nest.wanted import Wish, laid_of, wanted_of
 
     part = current(drawer).assembly.parts[0]
     assert wanted_of(replace(part, copies=2, spares=1), 3) == 7
     assert wanted_of(replace(part, copies=2, spares=1, helper=True), 3) == 2
-    assert wanted_of(replace(part, copies=2, falls_from="front"), 3) == 0
+    piece = replace(part, id="piece", copies=2, spares=1, falls_from=part.id)  # one falls out of each of the three hosts
+    assert laid_of((part, piece), Wish(copies=3)) == {part.id: 3, "piece": 4}
+    assert laid_of((part, piece), Wish(only={part.id: 2, "piece": 2})) == {part.id: 2, "piece": 0}
 
 
 def test_a_picture_is_seen_as_it_is_burned_goes_into_the_plan_and_its_file_and_to_the_machine(api: Api, drawer: Project) -> None:
@@ -199,6 +202,7 @@ def test_a_picture_is_seen_as_it_is_burned_goes_into_the_plan_and_its_file_and_t
     assert dots[-50:].mean() < 0.2
     for wrong in (f"parts/base/pictures/{mark + 1}.png", "parts/gone/pictures/0.png"):
         assert api("get", f"projects/{drawer.pk}/{wrong}").status_code == 404
+    checks.check(fresh(drawer))
     packed(drawer)
     plan = make_plan(fresh(drawer))
     photos = [(s, k) for s in plan.sheets for k in s.strokes if k.path.photo]

@@ -1143,6 +1143,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/check/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop Check
+         * @description Take a dry fit back that waits, or let one that runs tell what it has found.
+         */
+        post: operations["stopDryFit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/repair": {
         parameters: {
             query?: never;
@@ -1478,6 +1498,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/plan/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop Plan
+         * @description Take a plan back that waits for a worker.
+         */
+        post: operations["stopPlan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/plan/choices": {
         parameters: {
             query?: never;
@@ -1549,6 +1589,26 @@ export interface paths {
          * @description Say that what the plan warns of was read.
          */
         post: operations["acceptPlan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/plan/overrule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Overrule
+         * @description Say, as a named person, that it is cut all the same.
+         */
+        post: operations["overruleStops"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1658,6 +1718,26 @@ export interface paths {
         put?: never;
         /** Command */
         post: operations["commandRun"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{run_id}/go-on": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Go On
+         * @description Burn the rest of an interrupted run.
+         */
+        post: operations["goOnWithRun"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3476,6 +3556,14 @@ export interface components {
             operation: components["schemas"]["Operation"];
             beam?: components["schemas"]["Beam"] | null;
             photo?: components["schemas"]["Photo"] | null;
+            /**
+             * Clip
+             * @default []
+             */
+            clip: [
+                number,
+                number
+            ][][];
             /**
              * Feature
              * @default
@@ -5885,6 +5973,11 @@ export interface components {
              * @default []
              */
             locked: string[];
+            /**
+             * Unknown
+             * @default []
+             */
+            unknown: string[];
         };
         /** CheckOut */
         CheckOut: {
@@ -6000,6 +6093,8 @@ export interface components {
             progress: {
                 [key: string]: unknown;
             };
+            /** Before */
+            before: number;
         };
         /**
          * Step
@@ -6179,6 +6274,8 @@ export interface components {
             two_faced: boolean;
             /** Reverse */
             reverse: boolean;
+            /** Falls From */
+            falls_from: string;
         };
         /** LayoutOut */
         LayoutOut: {
@@ -6578,6 +6675,14 @@ export interface components {
                 number
             ][];
             /**
+             * Clip
+             * @default []
+             */
+            clip: [
+                number,
+                number
+            ][][];
+            /**
              * Bridges
              * @default []
              */
@@ -6629,6 +6734,11 @@ export interface components {
              * @default true
              */
             through: boolean;
+            /**
+             * Frees
+             * @default
+             */
+            frees: string;
         };
         /**
          * CutPlan
@@ -6795,6 +6905,7 @@ export interface components {
                 [key: string]: string;
             };
             choices: components["schemas"]["PlanChoices"];
+            stops: components["schemas"]["StopsOut"] | null;
             /** Has Backs */
             has_backs: boolean;
             /** Factor */
@@ -6966,6 +7077,17 @@ export interface components {
          */
         Side: "front" | "back";
         /**
+         * StopsOut
+         * @description What was found before the plan and holds files and runs back.
+         */
+        StopsOut: {
+            /** Print */
+            print: string;
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
+            overruled: components["schemas"]["AcceptedOut"] | null;
+        };
+        /**
          * Stroke
          * @description One path on the clock of its sheet [s]: first the head travels, then the beam is on until `end`.
          */
@@ -7037,6 +7159,11 @@ export interface components {
             /** Version */
             version: string;
         };
+        /** SeenIn */
+        SeenIn: {
+            /** Print */
+            print: string;
+        };
         /** LoggedRun */
         LoggedRun: {
             /** Actual S */
@@ -7074,6 +7201,11 @@ export interface components {
              * @default []
              */
             keep: number[];
+            /**
+             * Sheet Spoiled
+             * @default false
+             */
+            sheet_spoiled: boolean;
             /**
              * Learned
              * @default false
@@ -7145,6 +7277,8 @@ export interface components {
             log: components["schemas"]["LoggedRun"] | null;
             /** Last */
             last: boolean;
+            /** Going On */
+            going_on: string[];
             /** Remains */
             remains: components["schemas"]["Remains"][];
         };
@@ -7263,6 +7397,11 @@ export interface components {
              */
             command: "pause" | "resume" | "stop";
         };
+        /** GoOnIn */
+        GoOnIn: {
+            /** Ticked */
+            ticked: string[];
+        };
         /** RunLog */
         RunLog: {
             /** Actual S */
@@ -7300,6 +7439,11 @@ export interface components {
              * @default []
              */
             keep: number[];
+            /**
+             * Sheet Spoiled
+             * @default false
+             */
+            sheet_spoiled: boolean;
         };
         /** Next */
         Next: {
@@ -9237,6 +9381,28 @@ export interface operations {
             };
         };
     };
+    stopDryFit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckOut"];
+                };
+            };
+        };
+    };
     repair: {
         parameters: {
             query?: never;
@@ -9774,6 +9940,28 @@ export interface operations {
             };
         };
     };
+    stopPlan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+        };
+    };
     choosePlan: {
         parameters: {
             query?: never;
@@ -9887,6 +10075,32 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+        };
+    };
+    overruleStops: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeenIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10052,6 +10266,32 @@ export interface operations {
         responses: {
             /** @description OK */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+        };
+    };
+    goOnWithRun: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GoOnIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -11,6 +11,7 @@
 	import BurnSheet from '../../lib/mat/BurnSheet.svelte';
 	import Mat from '../../lib/mat/Mat.svelte';
 	import { runName, turnedBetween } from '../../lib/mat/runs';
+	import JobNote from '../../lib/ui/JobNote.svelte';
 	import SheetTabs from '../../lib/ui/SheetTabs.svelte';
 	import { show } from '../../lib/units/units';
 	import PlanPanel from './PlanPanel.svelte';
@@ -42,6 +43,13 @@
 		try {
 			out = await need(api.POST('/api/projects/{project_id}/plan', { params }));
 			await work.refreshStrip();
+		} catch (e) {
+			problem = (e as Error).message;
+		}
+	}
+	async function stop() {
+		try {
+			out = await need(api.POST('/api/projects/{project_id}/plan/stop', { params }));
 		} catch (e) {
 			problem = (e as Error).message;
 		}
@@ -126,7 +134,7 @@
 									params: { id: String(work.id), station: 'lay-out' }
 								})}>Go to Lay out</button
 						>
-					{:else}<p>{busy ? 'Planning …' : problem}</p>{/if}
+					{:else if busy}<JobNote job={out?.job ?? null} doing="Planning …" stop="Stop" onstop={stop} />{:else}<p>{problem}</p>{/if}
 				</div>
 			{/if}
 		</section>

@@ -8,6 +8,7 @@
 	import { KERF_PLACES, type KerfPlace } from '../../lib/ui/kerfplaces';
 	import CutChoices from './CutChoices.svelte';
 	import FilesOut from './FilesOut.svelte';
+	import Held from './Held.svelte';
 	import OperationTimes from './OperationTimes.svelte';
 	import OrderList from './OrderList.svelte';
 	import Sides from './Sides.svelte';
@@ -42,7 +43,9 @@
 	const found = $derived((plan?.findings ?? []).filter((f) => f.severity !== 'fine'));
 	const fine = $derived((plan?.findings ?? []).filter((f) => f.severity === 'fine'));
 	const must = $derived(found.some((f) => f.severity === 'must'));
-	const ready = $derived(!!plan && out.fresh && !must);
+	const stops = $derived(out.stops ?? null);
+	const held = $derived(!!stops && !stops.overruled);
+	const ready = $derived(!!plan && out.fresh && !must && !held);
 	const sheets = $derived(Math.max(0, ...(plan?.sheets ?? []).map((s) => s.number ?? 1)));
 	let told = $state('');
 	const accepted = $derived(out.accepted);
@@ -55,6 +58,16 @@
 		} catch (e) {
 			if (e instanceof Problem && e.status === 409) onchange(e.facts.answer as PlanOut);
 			else told = (e as Error).message;
+		}
+	}
+
+	async function overrule() {
+		told = '';
+		try {
+			const params = { path: { project_id: projectId } };
+			onchange(await need(api.POST('/api/projects/{project_id}/plan/overrule', { params, body: { print: stops!.print } })));
+		} catch (e) {
+			told = (e as Error).message;
 		}
 	}
 
@@ -108,6 +121,7 @@
 
 	{#if plan}
 		<h3>Before it can go out</h3>
+		{#if stops}<Held {stops} onoverrule={overrule} />{/if}
 		<ul>
 			{#each found as f, i (i)}<li>
 					<Dot dot={f.severity === 'must' ? 'red' : 'amber'} /><span>{session.said(f.message)}</span>

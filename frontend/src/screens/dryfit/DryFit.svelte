@@ -11,6 +11,7 @@
 	import FitStrip from './FitStrip.svelte';
 	import Joints from './Joints.svelte';
 	import Pieces from './Pieces.svelte';
+	import JobNote from '../../lib/ui/JobNote.svelte';
 	import Player from './Player.svelte';
 	import { firstOfItsOwn, notThere } from './scope';
 	import Steps from './Steps.svelte';
@@ -81,6 +82,13 @@
 		}, 500);
 		return () => clearInterval(timer);
 	});
+	async function stop() {
+		try {
+			out = await need(api.POST('/api/projects/{project_id}/check/stop', { params }));
+		} catch (e) {
+			problem = (e as Error).message;
+		}
+	}
 	function show(f: Finding) {
 		lit = new Set(f.parts ?? []);
 		at = steps.length;
@@ -118,7 +126,7 @@
 	<aside class="side px-4 py-3">
 		<div class="tabs"><Choice label="Show" options={TABS} value={tab} onchoose={(v) => (tab = v)} /></div>
 		{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-		{#if busy}<p>Checking in the background …</p>{/if}
+		{#if busy}<JobNote job={out?.job ?? null} doing="Checking in the background …" stop="Stop, tell what was found" onstop={stop} />{/if}
 		{#if tab === 'trial' && build}<Trial {build} />
 		{:else if tab === 'pieces'}<Pieces />
 		{:else if out?.result && tab === 'steps'}

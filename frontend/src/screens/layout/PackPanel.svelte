@@ -3,6 +3,7 @@
 	import type { LayoutOut } from '../../api/types';
 	import { session } from '../../app/session.svelte';
 	import { show } from '../../lib/units/units';
+	import JobNote from '../../lib/ui/JobNote.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { settled } from '../../lib/ui/pending.svelte';
 	import Supply from './Supply.svelte';
@@ -103,13 +104,16 @@
 	{/if}
 
 	{#if busy}
-		<div class="run" role="status">
-			<b>{trace.length ? `Best so far ${((trace[trace.length - 1]?.[1] ?? 0) * 100).toFixed(1)} %` : 'Packing …'}</b>
-			<svg viewBox="0 0 250 44" aria-hidden="true"
+		<JobNote
+			{job}
+			doing={trace.length ? `Best so far ${((trace[trace.length - 1]?.[1] ?? 0) * 100).toFixed(1)} %` : 'Packing …'}
+			stop="Stop, keep the best"
+			onstop={() => go(onstop())}
+		>
+			<svg class="trace" viewBox="0 0 250 44" aria-hidden="true"
 				><path d="M0 43H250" stroke="var(--rule)" /><path d={path} fill="none" stroke="var(--good)" stroke-width="2" /></svg
 			>
-			<button class="btn" onclick={() => go(onstop())}>Stop, keep the best</button>
-		</div>
+		</JobNote>
 	{:else if job?.state === 'failed'}<div class="note bad" role="alert">{session.said(job.message)}</div>{/if}
 
 	<h3>How to pack</h3>
@@ -158,13 +162,7 @@
 </aside>
 
 <style>
-	.run {
-		background: var(--bench-2);
-		padding: 10px;
-		border-radius: 4px;
-		margin-top: 8px;
-	}
-	.run svg {
+	.trace {
 		display: block;
 		margin: 6px 0;
 	}

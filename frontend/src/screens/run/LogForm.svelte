@@ -27,6 +27,8 @@
 		spoiled = Math.max(spoiled + (is ? 1 : -1), bad.length);
 		good = Math.min(good, run.parts.length - spoiled);
 	}
+	/** Nothing of this sheet is good: the whole sheet is spoiled, whichever of its runs this was. */
+	let lost = $state(false);
 	let through = $state(100);
 	let feel = $state<'rattles' | 'slides' | 'snug' | 'mallet' | 'wont_go' | ''>('');
 	let note = $state('');
@@ -45,7 +47,17 @@
 			await need(
 				api.POST('/api/runs/{run_id}/log', {
 					params: { path: { run_id: run.id } },
-					body: { actual_s: minutes * 60, good, spoiled, cut_through: through, feel, note, bad, keep: stays ? kept : [] }
+					body: {
+						actual_s: minutes * 60,
+						good,
+						spoiled,
+						cut_through: through,
+						feel,
+						note,
+						bad,
+						keep: stays && !lost ? kept : [],
+						sheet_spoiled: lost
+					}
 				})
 			);
 			await onlogged();
@@ -60,9 +72,15 @@
 	{run.sheet_name} · expected {clock(run.expected_s)} before the log’s factor
 </p>
 <NumberField label="It took" kind="number" suffix="min" value={minutes} oncommit={(v) => void (minutes = v)} />
-{#if run.parts.length}<NumberField label="Good pieces of {run.parts.length}" kind="count" value={good} oncommit={(v) => void (good = v)} />
+<label class="piece"><input type="checkbox" bind:checked={lost} /> The whole sheet is spoiled</label>
+{#if run.parts.length && !lost}<NumberField
+		label="Good pieces of {run.parts.length}"
+		kind="count"
+		value={good}
+		oncommit={(v) => void (good = v)}
+	/>
 	<NumberField label="Spoiled" kind="count" value={spoiled} oncommit={(v) => void (spoiled = v)} />{/if}
-{#if run.parts.length && run.parts.length <= 60}
+{#if run.parts.length && run.parts.length <= 60 && !lost}
 	<details>
 		<summary class="quiet">which were spoiled</summary>
 		{#each run.parts as p (p)}<label class="piece"
@@ -91,7 +109,7 @@
 	value={feel}
 	onchoose={(v) => (feel = v as typeof feel)}
 />
-{#if stays}
+{#if stays && !lost}
 	<h3>What stays of the sheet</h3>
 	{#each run.remains as r, k (k)}
 		<label class="piece left">
@@ -113,7 +131,7 @@
 <label for="{id}n" class="mt-2 block">Note</label>
 <textarea id="{id}n" rows="3" maxlength="2000" bind:value={note}></textarea>
 <p class="quiet">
-	{run.last ? 'One sheet is taken off the shelf' : 'The sheet stays on the bed for its second run'}{run.state === 'done'
+	{run.last || lost ? 'One sheet is taken off the shelf' : 'The sheet stays on the bed for its second run'}{run.state === 'done'
 		? ', and the machine’s times learn from this run'
 		: ''}.
 </p>

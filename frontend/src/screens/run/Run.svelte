@@ -12,6 +12,7 @@
 	import Mat from '../../lib/mat/Mat.svelte';
 	import { runName } from '../../lib/mat/runs';
 	import SheetTabs from '../../lib/ui/SheetTabs.svelte';
+	import Interrupted from './Interrupted.svelte';
 	import LogForm from './LogForm.svelte';
 	import RunLive from './RunLive.svelte';
 	import RunLog from './RunLog.svelte';
@@ -25,15 +26,19 @@
 	let chosen = $state<number | null>(null);
 	const OPEN = ['waiting', 'running', 'paused', 'fault'];
 	const live = $derived(runs?.runs.find((r) => OPEN.includes(r.state)) ?? null);
-	const toLog = $derived(runs?.runs.find((r) => !OPEN.includes(r.state) && r.state !== 'failed' && !r.logged) ?? null);
+	const broken = $derived(runs?.runs.find((r) => r.state === 'interrupted') ?? null);
+	const toLog = $derived(
+		runs?.runs.find((r) => !OPEN.includes(r.state) && r.state !== 'failed' && r.state !== 'interrupted' && !r.logged) ?? null
+	);
 	const failed = $derived(runs?.runs[0]?.state === 'failed' ? runs.runs[0] : null);
 	const cut = $derived(new Set(runs?.runs.filter((r) => r.state === 'done' && r.plan_print === plan?.plan_print).map((r) => r.sheet)));
 	const next = $derived(plan?.plan?.sheets.findIndex((_, i) => !cut.has(i + 1)) ?? -1);
-	const number = $derived(live?.sheet ?? toLog?.sheet ?? chosen ?? (next >= 0 ? next + 1 : 1));
+	const number = $derived(live?.sheet ?? broken?.sheet ?? toLog?.sheet ?? chosen ?? (next >= 0 ? next + 1 : 1));
 	const sheet = $derived(plan?.plan?.sheets[number - 1] ?? null);
 	const drawn = $derived(sheet ? drawnStrokes(sheet) : []);
 	const status = $derived(
-		(live ?? toLog)?.progress as { clock?: number; seconds?: number; x?: number; y?: number; burning?: boolean; path?: string } | undefined
+		(live ?? broken ?? toLog)?.progress as
+			{ clock?: number; seconds?: number; x?: number; y?: number; burning?: boolean; path?: string } | undefined
 	);
 	const t = $derived(
 		sheet && status?.seconds ? (sheet.seconds * (status.clock ?? 0)) / status.seconds : cut.has(number) ? (sheet?.seconds ?? 0) : 0
@@ -62,7 +67,7 @@
 		});
 	});
 	$effect(() => {
-		if (!live) return;
+		if (!live && !broken) return;
 		const timer = setInterval(async () => {
 			await load();
 		}, 300);
@@ -121,6 +126,7 @@
 			<div class="note good">Cut. <a class="underline" href="/projects/{work.id}/sheets">Enter what came of it</a></div>
 		{/if}
 		{#if live}<RunLive run={live} labels={plan?.labels ?? {}} onchange={load} />
+		{:else if broken}{#key broken.id}<Interrupted run={broken} labels={plan?.labels ?? {}} onchange={() => work.touched()} />{/key}
 		{:else if toLog}{#key toLog.id}<LogForm run={toLog} onlogged={() => work.touched()} />{/key}
 		{:else if plan && sheet && runs}
 			{#key number}<StartRun

@@ -3,6 +3,7 @@ import { render, screen, waitFor } from '@testing-library/svelte';
 import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { RunOut, RunsOut, SheetPlan } from '../../api/types';
+import Interrupted from './Interrupted.svelte';
 import LogForm from './LogForm.svelte';
 import RunLive from './RunLive.svelte';
 import RunLog from './RunLog.svelte';
@@ -50,6 +51,7 @@ const run = (more: object = {}) =>
 		logged: null,
 		log: null,
 		last: true,
+		going_on: [],
 		remains: [],
 		...more
 	}) as RunOut;
@@ -224,5 +226,34 @@ describe('after a run', () => {
 	it('an empty log says what the first run brings', () => {
 		render(RunLog, { runs: { runs: [], checklists: {}, factor: 1, factor_runs: 0 } as unknown as RunsOut });
 		expect(screen.getByText(/teaches the machine’s true times/)).toBeInTheDocument();
+	});
+});
+
+describe('a run whose line was lost', () => {
+	const lost = () => run({ state: 'interrupted', message: 'The line broke.', going_on: ['It lies flat', 'I have looked'] });
+
+	it('goes on only when a person has looked and ticked all of it anew', async () => {
+		answers['/api/runs/7/go-on'] = [201, run({ id: 8, state: 'waiting' })];
+		const onchange = vi.fn().mockResolvedValue(undefined);
+		render(Interrupted, { run: lost(), labels: {}, onchange });
+		const go = screen.getByRole('button', { name: 'Go on from where it stood' });
+		expect(go).toBeDisabled();
+		await userEvent.click(screen.getByLabelText('It lies flat'));
+		expect(go).toBeDisabled();
+		await userEvent.click(screen.getByLabelText('I have looked'));
+		await userEvent.click(go);
+		await waitFor(() => expect(onchange).toHaveBeenCalled());
+		expect(sent.at(-1)).toEqual({ url: '/api/runs/7/go-on', body: { ticked: ['It lies flat', 'I have looked'] } });
+	});
+	it('is given up by a button', async () => {
+		render(Interrupted, { run: lost(), labels: {}, onchange: vi.fn().mockResolvedValue(undefined) });
+		await userEvent.click(screen.getByRole('button', { name: 'Give it up, and log it' }));
+		expect(sent.at(-1)).toEqual({ url: '/api/runs/7/command', body: { command: 'stop' } });
+	});
+	it('can be logged as a sheet that is spoiled altogether', async () => {
+		render(LogForm, { run: run({ last: false, parts: [] }), onlogged: vi.fn().mockResolvedValue(undefined) });
+		await userEvent.click(screen.getByLabelText('The whole sheet is spoiled'));
+		await userEvent.click(screen.getByRole('button', { name: 'Write it in the log' }));
+		await waitFor(() => expect(sent.at(-1)).toMatchObject({ url: '/api/runs/7/log', body: { sheet_spoiled: true, keep: [] } }));
 	});
 });
