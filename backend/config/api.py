@@ -19,11 +19,12 @@ from apps.runs.api import router as runs
 from apps.sheets.api import router as sheets
 from apps.sheets.evidence_api import router as evidence
 from apps.sheets.tools_api import router as tools
+from config.parsing import SafeParser
 from config.shopboard import router as shopboard
 from config.strip import router as strip
 from notchcore.errors import NotchCoreError
 
-api = NinjaAPI(title="Notch Board", version="1", auth=django_auth, docs_url=None)
+api = NinjaAPI(title="Notch Board", version="1", auth=django_auth, docs_url=None, parser=SafeParser())
 for router in (accounts, sheets, evidence, tools, cards, families, drawings, designs, checks, layouts, plans, runs, shopboard, strip):
     api.add_router("", router)
 

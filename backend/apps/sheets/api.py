@@ -67,7 +67,9 @@ def add_stock(request: HttpRequest, body: StockIn, on: Query[On]) -> Status[Stoc
 @router.patch("/stocks/{stock_id}", response=StockOut, operation_id="changeStock")
 def change_stock(request: HttpRequest, stock_id: int, body: StockChange, on: Query[On]) -> StockOut:
     require_role(request, Role.OPERATOR)
-    services.change_stock(stock=stock_row(request, stock_id), changes=body.dict(exclude_unset=True))
+    said = body.dict(exclude_unset=True)
+    changes = {k: v for k, v in said.items() if v is not None or k in ("lab", "lab_finished")}  # only a swatch can be taken away
+    services.change_stock(stock=stock_row(request, stock_id), changes=changes)
     return answered(request, stock_id, on)
 
 
