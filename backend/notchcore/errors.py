@@ -15,6 +15,10 @@ Mistakes that a design may contain while it is worked on are findings (see `find
 
 from __future__ import annotations
 
+import math
+
+WHOLE_MOST = 2**53  # whole numbers below are told apart as decimal ones too
+
 
 class NotchCoreError(Exception):
     """Root of all errors of the core."""
@@ -87,6 +91,10 @@ class PlanError(NotchCoreError):
 
 def require(field: str, value: float, least: float, most: float, unit: str = "mm") -> float:
     """Return `value` if least <= value <= most (so neither nan nor infinite), else raise ValueOutside."""
+    try:
+        value = value if isinstance(value, int) and abs(value) < WHOLE_MOST else float(value)
+    except OverflowError:  # a whole number beyond what any other number holds
+        value = math.inf
     if not least <= value <= most:
         raise ValueOutside(field=field, value=value, least=least, most=most, unit=unit)
     return value

@@ -7,7 +7,9 @@ values are put in place of others that have broken programs before.
 from __future__ import annotations
 
 import json
+import struct
 from dataclasses import dataclass
+from itertools import product
 from random import Random
 from typing import Any
 
@@ -106,6 +108,93 @@ def broken(client: Client, call: Call) -> str:
             path = call.path + ("?" + "&".join(f"{k}={v}" for k, v in call.query.items()) if call.query else "")
             answer = send(path.replace(" ", "%20"), json.dumps(call.body), content_type="application/json") if call.body is not None else send(path)
             status = answer.status_code
+            transaction.set_rollback(True)
+    except Exception as problem:  # noqa: BLE001  (whatever it is, it is what we look for)
+        return f"{type(problem).__name__}: {str(problem)[:200]}"
+    return f"status {status}" if status >= 500 else ""
+
+
+def known_of(client: Client) -> dict[str, list[Any]]:
+    """Return ids of things that are there, and bodies that make sense, for calls that get further than the first check."""
+    from apps.designs.models import Project
+    from apps.runs.models import Run
+    from apps.sheets.models import Machine, Sheet, Stock
+
+    projects = list(Project.objects.all())
+    heads = [(p, client.get(f"/api/projects/{p.pk}").json()) for p in projects]
+    layouts = [client.get(f"/api/projects/{p.pk}/layout").json()["request"] for p in projects if not p.is_test]
+    return {
+        "project_id": [p.pk for p in projects], "stock_id": [s.pk for s in Stock.objects.all()], "sheet_id": [s.pk for s in Sheet.objects.all()],
+        "run_id": [r.pk for r in Run.objects.all()], "machine_id": [m.pk for m in Machine.objects.all()], "sheet": [0, 1, 2],
+        "part_id": ["front", "base"], "name": ["all.zip", "sheet-1.svg"], "number": [1, 2],
+        "body saveDesign": [{"base": h["revision"], "design": h["design"], "label": "x"} for _, h in heads],
+        "body pack": layouts, "body sheetsNeeded": layouts,
+        "body choosePlan": [{"lead": 2.0, "thick": [], "second": "auto", "turn": "sideways", "numbers": "front"}],
+        "body startRun": [{"sheet": 1, "ticked": ["a"], "fault": "", "found": [[1, 2], [3, 4], [5, 6]]}],
+        "body readMarks": [{"sheet": 1, "found": [[1, 2], [3, 4], [5, 6]], "practise": ""}],
+    }  # fmt: skip
+
+
+def awkward_call(known: dict[str, list[Any]], r: Random) -> Call:
+    """Return a call whose body made sense but for one value or two."""
+    paths = {
+        "saveDesign": ("put", "projects/{}/design"), "pack": ("post", "projects/{}/layout/pack"), "sheetsNeeded": ("post", "projects/{}/layout/need"),
+        "choosePlan": ("patch", "projects/{}/plan/choices"), "startRun": ("post", "projects/{}/runs"), "readMarks": ("post", "projects/{}/runs/marks"),
+    }  # fmt: skip
+    name = r.choice(sorted(paths))
+    k = r.randrange(len(known[f"body {name}"]))
+    body = known[f"body {name}"][k]
+    for _ in range(r.choice((1, 1, 2))):
+        body = _spoiled(body, r)
+    method, path = paths[name]
+    project = known["project_id"][k] if name == "saveDesign" else r.choice(known["project_id"])
+    return Call(method=method, path="/api/" + path.format(project), body=body, query={})
+
+
+def _stl(value: float) -> bytes:
+    return b"x" * 80 + struct.pack("<I", 2) + 2 * struct.pack("<12fH", *[value] * 12, 0)
+
+
+FILES: tuple[tuple[str, bytes], ...] = (
+    ("a.stl", _stl(1e38)), ("a.stl", _stl(float("nan"))), ("a.stl", _stl(float("inf"))), ("a.stl", b""), ("a.svg", b"<svg"), ("a.dxf", b"\x00\xff" * 50),
+    ("a.stl", b"solid x\nfacet normal 0 0 1\nouter loop\nvertex 1e308 0 0\nvertex 0 1e308 0\nvertex 0 0 -1e308\nendloop\nendfacet\nendsolid"),
+    ("a.svg", b"<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 1e308 1e308' width='1e308mm' height='10mm'><path d='M0 0L1e308 1e308L5 1e308Z'/></svg>"),
+    ("a.svg", b"<svg xmlns='http://www.w3.org/2000/svg' viewBox='a b c d'><rect width='nan' height='inf'/><circle r='-1'/><path d='M M L'/></svg>"),
+    ("a.dxf", b"0\nSECTION\n2\nENTITIES\n0\nLINE\n8\n0\n10\n1e308\n20\n0\n11\nnan\n21\n1\n0\nENDSEC\n0\nEOF\n"),
+    ("a.png", b"\x89PNG\r\n\x1a\n" + b"x" * 50), ("a.jpg", b"\xff\xd8\xff\xe0" + b"x" * 99), ("a.zip", b"PK\x03\x04xxxx"), ("a.json", b'{"stocks": [null]}'),
+)  # fmt: skip
+
+
+def broken_uploads(client: Client, known: dict[str, list[Any]]) -> list[str]:
+    """Send files that are none to everything that takes one, and return what broke."""
+    from django.core.files.uploadedfile import SimpleUploadedFile
+
+    from config.api import api
+
+    schema = json.loads(json.dumps(api.get_openapi_schema(), default=str))
+    found = []
+    for path, methods in schema["paths"].items():
+        for method, operation in methods.items():
+            form = operation.get("requestBody", {}).get("content", {}).get("multipart/form-data")
+            if form is None:
+                continue
+            fields = form["schema"].get("properties", {})
+            where = path.replace("{project_id}", str(known["project_id"][0]))
+            for (name, data), filling in product(FILES, (None, "1e308", "nan", "\x00", "")):
+                body: dict[str, Any] = {} if filling is None else dict.fromkeys(fields, filling)
+                for field in fields:
+                    if "binary" in json.dumps(fields[field]):
+                        body[field] = SimpleUploadedFile(name, data)
+                what = _broken_form(client, method, where, body)
+                if what:
+                    found.append(f"{method} {path} {name} {data[:30]!r} {filling!r}: {what}")
+    return found
+
+
+def _broken_form(client: Client, method: str, path: str, body: dict[str, Any]) -> str:
+    try:
+        with transaction.atomic():
+            status = getattr(client, method)(path, body).status_code
             transaction.set_rollback(True)
     except Exception as problem:  # noqa: BLE001  (whatever it is, it is what we look for)
         return f"{type(problem).__name__}: {str(problem)[:200]}"

@@ -11,6 +11,7 @@ from notchcore.errors import MeasureError
 from notchcore.trace.image import GRID
 
 MOST_TRIANGLES = 400_000
+FARTHEST = 1e7  # of a corner, in the file's own unit: ten kilometres in millimetres
 _VERTEX = re.compile(rb"vertex\s+(\S+)\s+(\S+)\s+(\S+)")
 
 
@@ -39,6 +40,8 @@ def triangles_of(data: bytes) -> NDArray[np.float64]:
     found = found[np.isfinite(found).all(axis=(1, 2))]
     if len(found) == 0:
         raise MeasureError("The solid holds no triangles.")
+    if float(np.abs(found).max()) > FARTHEST:
+        raise MeasureError("The solid reaches farther than anything that is cut from sheet. Check it, and save it again.")
     return np.asarray(found)
 
 
