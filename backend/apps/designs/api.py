@@ -18,7 +18,7 @@ from apps.designs import convert, jobs, queries, services
 from apps.designs.models import Project, Revision, StageJob
 from notchcore.check.dryfit import MeetingOdds, as_cut, meeting_odds, meeting_sd
 from notchcore.design.assembly import Fact, JointFeature, Mark, Meeting, Part, drawn_width, extent_of
-from notchcore.design.design import Design, scaled
+from notchcore.design.design import Design, scaled, with_variant
 from notchcore.design.families.registry import Numbers
 from notchcore.design.picture import Picture, picture_of
 from notchcore.design.sizes import Along, Pinned, drawn_size, pinned, size_ledger
@@ -66,6 +66,11 @@ class DesignIn(Schema):
 
 class StepIn(Schema):
     base: int
+
+
+class VariantIn(Schema):
+    base: int
+    name: str
 
 
 class ScaleIn(Schema):
@@ -239,6 +244,19 @@ def scale_design(request: HttpRequest, project_id: int, body: ScaleIn) -> Status
         row = services.save_design(
             project_id=project_id, member=member, base=body.base, design=scaled(now.design, body.factor), label=f"Scaled to {body.factor:.0%}"
         )
+    except services.SavedMeanwhile as problem:
+        return conflict(project_id, problem)
+    return Status(200, project_out(row))
+
+
+@router.post("/projects/{project_id}/variant", response={200: ProjectOut, 409: Conflict}, operation_id="chooseVariant")
+def choose_variant(request: HttpRequest, project_id: int, body: VariantIn) -> Status[object]:
+    """Choose another of the kept variants; what was chosen is kept as it is now."""
+    member = require_role(request, Role.DESIGNER)
+    now = queries.current(project_row(request, project_id))
+    try:
+        chosen = with_variant(now.design, body.name)
+        row = services.save_design(project_id=project_id, member=member, base=body.base, design=chosen, label=f"Variant {body.name} chosen")
     except services.SavedMeanwhile as problem:
         return conflict(project_id, problem)
     return Status(200, project_out(row))

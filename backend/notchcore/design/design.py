@@ -52,6 +52,7 @@ class Variant:
 
     numbers: Numbers
     left_out: tuple[str, ...] = ()
+    scale: float = 1.0  #: of what all variants have in common (places, features, outlines), against how it was first put there
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -71,6 +72,7 @@ class Design:
     variants: dict[str, Variant] = field(default_factory=dict)  #: by name; the one that is chosen is kept in `numbers` and `left_out`
     variant: str = ""  #: which is chosen; empty while there are none, or none was chosen yet
     left_out: tuple[str, ...] = ()  #: features that are not there now
+    scale: float = 1.0  #: of what all variants have in common now
     pins: tuple[Pin, ...] = ()  #: sizes kept in view; they change nothing
     order: tuple[str, ...] = ()  #: the steps of assembly in a person's order, by key; empty: as found
     apart: tuple[tuple[str, ...], ...] = ()  #: sub-assemblies that a person puts together first, by their parts
@@ -261,6 +263,8 @@ def _counted(part: Part, edit: PanelEdit | None) -> Part:
 def scaled(design: Design, factor: float) -> Design:
     """Return the design larger or smaller by a factor: sizes and places change, joints, fits and holes for hands do not.
 
+    Other variants than the chosen one keep their sizes.
+
     Raises:
         ValueOutside: the factor, or a number after it, lies outside what makes sense
         DesignError: a test card cannot be scaled
@@ -268,13 +272,37 @@ def scaled(design: Design, factor: float) -> Design:
     require("factor", factor, 0.05, 20.0, unit="")
     if isinstance(design.numbers, Card):
         raise DesignError("A test card has its sizes for a reason: it is not scaled.")
-    k = factor
+    numbers = scaled_numbers(design.numbers, factor)
+    larger = replace(_in_common_scaled(design, factor), numbers=numbers)
+    own = {design.variant: replace(design.variants[design.variant], numbers=numbers, scale=larger.scale)} if design.variant else {}
+    return replace(larger, variants={**design.variants, **own})
+
+
+def _in_common_scaled(design: Design, k: float) -> Design:
+    """Return the design with what all its variants have in common larger or smaller."""
     return replace(
         design,
-        numbers=scaled_numbers(design.numbers, k),
-        variants={name: replace(v, numbers=scaled_numbers(v.numbers, k)) for name, v in design.variants.items()},
+        scale=design.scale * k,
         edits={p: scaled_edit(e, k) for p, e in design.edits.items()},
         added=tuple(scaled_added(a, k) for a in design.added),
         splits=tuple(replace(s, at=s.at * k) for s in design.splits),
         features=tuple(scaled_feature(f, k) for f in design.features),
     )
+
+
+def with_variant(design: Design, name: str) -> Design:
+    """Return the design with another variant chosen; the one that was chosen is kept as it is now.
+
+    Raises:
+        DesignError: there is no such variant
+    """
+    if name not in design.variants:
+        raise DesignError(f"There is no variant “{name}”.", field="variant")
+    kept = {}
+    if design.variant and not isinstance(design.numbers, Card):
+        kept = {design.variant: Variant(numbers=design.numbers, left_out=design.left_out, scale=design.scale)}
+    every = {**design.variants, **kept}
+    chosen = every[name]
+    k = chosen.scale / design.scale
+    common = design if abs(k - 1) < 1e-12 else _in_common_scaled(design, k)
+    return replace(common, variants=every, variant=name, numbers=chosen.numbers, left_out=chosen.left_out, scale=chosen.scale)

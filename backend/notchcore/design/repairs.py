@@ -8,7 +8,7 @@ from enum import Enum
 from typing import Any
 
 from notchcore.design.cards.pieces import Card
-from notchcore.design.design import Design
+from notchcore.design.design import Design, with_variant
 from notchcore.design.edits import CopyOf, OnFace, PanelEdit, Split
 from notchcore.design.features.registry import Feature
 from notchcore.design.features.values import Hole
@@ -98,10 +98,7 @@ def _divide(d: Design, r: Repair) -> Design:
 
 
 def _variant(d: Design, r: Repair) -> Design:
-    chosen = d.variants.get(r.target)
-    if chosen is None:
-        raise DesignError(f"There is no variant “{r.target}”.")
-    return replace(d, variant=r.target, numbers=chosen.numbers, left_out=chosen.left_out)
+    return with_variant(d, r.target)
 
 
 def _names(d: Design) -> set[str]:

@@ -17,7 +17,7 @@ from tests.apps.conftest import Api
 A_CALL = int(os.environ.get("FUZZ_CALLS", "4"))  # drawn for each operation
 AWKWARD = 150 * A_CALL
 
-pytestmark = pytest.mark.filterwarnings("ignore::schemathesis.core.errors.SchemathesisWarning", "ignore::DeprecationWarning")
+pytestmark = pytest.mark.filterwarnings("ignore::DeprecationWarning")
 
 
 def drawn(cases: st.SearchStrategy[Any], number: int) -> list[Any]:

@@ -47,7 +47,7 @@ from tests.workshop.laws import Job, Lie, Lying, Planned, RunFiles
 
 STOCKS = ("plywood", "solid_wood", "fibreboard", "cast_acrylic", "corrugated", "felt", "card")
 WORK = 4000  # places that the packing tries: enough for a legal answer
-PERIODS = 3
+BED = (900.0, 600.0)
 
 
 @dataclass
@@ -206,7 +206,7 @@ def _weighed(r: Random, some: dict[Any, int]) -> Any:
 
 
 def _edited(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
-    plan = arranged(design, stocks, drawings, (900.0, 600.0))
+    plan = arranged(design, stocks, drawings, BED)
     panels = {p.id: p for p in plan.panels}
     if not panels:
         raise Refused("no panels")
@@ -285,11 +285,11 @@ def made(project: Project, *, pdf: bool = False) -> Job:
     r = Random(f"making {project.seed}")
     used = project.stocks
     try:
-        assembly = build(project.design, used, drawings=project.drawings, bed=(900.0, 600.0))
+        assembly = build(project.design, used, drawings=project.drawings, bed=BED)
         if r.random() < 0.3:
             design = chosen(r, project.design, assembly)
             project.story.append(str(design.choices))
-            assembly = build(design, used, drawings=project.drawings, bed=(900.0, 600.0))
+            assembly = build(design, used, drawings=project.drawings, bed=BED)
     except DesignError as problem:
         raise Refused(problem.message) from None
     musts = [f for f in assembly.findings if f.severity is Severity.MUST]

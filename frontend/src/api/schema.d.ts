@@ -971,6 +971,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/variant": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Choose Variant
+         * @description Choose another of the kept variants; what was chosen is kept as it is now.
+         */
+        post: operations["chooseVariant"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/parts/{part_id}/why": {
         parameters: {
             query?: never;
@@ -3882,6 +3902,8 @@ export interface components {
             turn: number;
             /** @default front */
             side: components["schemas"]["OnSide"];
+            /** @default plain */
+            drawn: components["schemas"]["Drawn"];
             /**
              * Layers
              * @default []
@@ -3935,6 +3957,12 @@ export interface components {
              */
             depth: number;
         };
+        /**
+         * Drawn
+         * @description Which way round artwork lies.
+         * @enum {string}
+         */
+        Drawn: "plain" | "mirrored";
         /**
          * Face
          * @description The typefaces that ship with the program.
@@ -5303,6 +5331,11 @@ export interface components {
              */
             left_out: string[];
             /**
+             * Scale
+             * @default 1
+             */
+            scale: number;
+            /**
              * Pins
              * @default []
              */
@@ -5583,6 +5616,11 @@ export interface components {
              * @default []
              */
             left_out: string[];
+            /**
+             * Scale
+             * @default 1
+             */
+            scale: number;
         };
         /** ProjectIn */
         ProjectIn: {
@@ -5815,6 +5853,13 @@ export interface components {
             base: number;
             /** Factor */
             factor: number;
+        };
+        /** VariantIn */
+        VariantIn: {
+            /** Base */
+            base: number;
+            /** Name */
+            name: string;
         };
         /**
          * FeatureKind
@@ -9105,6 +9150,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ScaleIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Conflict"];
+                };
+            };
+        };
+    };
+    chooseVariant: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VariantIn"];
             };
         };
         responses: {

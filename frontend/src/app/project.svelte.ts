@@ -186,6 +186,15 @@ export class ProjectState {
 		});
 	}
 
+	/** Choose another of the kept variants; what is chosen now is kept as it is. */
+	chooseVariant(name: string) {
+		return this.inTurn(() => {
+			const params = { path: { project_id: this.id } };
+			const body = { base: this.project!.revision, name };
+			return this.take(need(api.POST('/api/projects/{project_id}/variant', { params, body })), null, '');
+		});
+	}
+
 	setChoice(meeting: string, changes: Partial<MeetingChoice>, label: string, others: string[] = []) {
 		return this.save((d) => ({ ...d, choices: chosen(d, [meeting, ...others], changes) }), label);
 	}

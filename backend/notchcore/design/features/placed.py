@@ -19,6 +19,7 @@ from notchcore.design.features.values import (
     Artwork,
     Burned,
     CableSlot,
+    Drawn,
     Face,
     Falls,
     Fold,
@@ -325,9 +326,10 @@ def _drawn(f: Artwork, drawing: Drawing) -> _Made:
     c, s = math.cos(math.radians(f.turn)), math.sin(math.radians(f.turn))
     burned = dict(f.layers)
     areas: dict[Burned, list[Ring]] = {}
+    side = -1.0 if f.drawn is Drawn.MIRRORED else 1.0
 
     def at(p: Vec2) -> Vec2:
-        x, y = (p[0] - wide / 2) * k, (p[1] - high / 2) * k
+        x, y = side * (p[0] - wide / 2) * k, (p[1] - high / 2) * k
         return x * c - y * s, x * s + y * c
 
     for line in drawing.lines:

@@ -71,6 +71,13 @@ class OnSide(StrEnum):
     BACK = "back"  # places are counted as seen from there
 
 
+class Drawn(StrEnum):
+    """Which way round artwork lies."""
+
+    PLAIN = "plain"
+    MIRRORED = "mirrored"
+
+
 class Way(StrEnum):
     """Which way a fold runs."""
 
@@ -221,6 +228,7 @@ class Artwork(Placed):
     width: Mm = length(60.0, "Width", least=0.5)
     turn: float = angle(0.0, "Turned", least=-360.0, most=360.0, group="Place")
     side: OnSide = choice(OnSide.FRONT, "Burned on", SIDES, group="Place")
+    drawn: Drawn = choice(Drawn.PLAIN, "Lies", {Drawn.PLAIN: "as drawn", Drawn.MIRRORED: "mirrored"}, group="Place")
     layers: tuple[tuple[str, Burned | None], ...] = ()  #: what the beam does with a layer; None leaves it out; unnamed ones are engraved
 
 

@@ -9,15 +9,17 @@
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { settled } from '../../lib/ui/pending.svelte';
 	import type { BuildState } from './build.svelte';
-	import { AXES, freshName, rangeOf } from './moves';
+	import { AXES, freshLabel, freshName, mirrorBeside, namesIn, rangeOf, withoutPanel } from './moves';
 	import PanelOutline from './PanelOutline.svelte';
 
 	let { build, part, id, stocks }: { build: BuildState; part: PartOut; id: string; stocks: string[] } = $props();
+	const GAP = 10; // [mm] between a panel and its copy
 	const work = useProject();
 	type Action = '' | 'duplicate' | 'mirror' | 'face' | 'outline' | 'divide';
 	let open = $state<Action>('');
 	let axis = $state<'x' | 'y' | 'z'>('x');
-	let spacing = $state(20);
+	let spacing = $state<number | null>(null);
+	let mirrorAt = $state<'beside' | 'middle'>('beside');
 	let count = $state(1);
 	let size = $state({ w: 40, h: 30, x: 10, y: 10 });
 	let back = $state<'front' | 'back'>('front');
@@ -28,7 +30,13 @@
 	const b = $derived(boundsOf(part.profile.outer as number[][]));
 	const added = $derived((work.project!.design.added ?? []) as Added[]);
 	const isAdded = $derived(added.some((a) => a.id === id));
-	const taken = $derived(new Set([...(build.out?.parts.map((p) => p.id) ?? []), ...added.map((a) => a.id)]));
+	const taken = $derived(namesIn(work.project!.design, build.out?.parts.map((p) => p.id) ?? []));
+	const labels = $derived(new Set(build.out?.parts.map((p) => p.label) ?? []));
+	/** How far a copy stands from the original, so that the two do not touch [mm]. */
+	const clear = $derived.by(() => {
+		const [low, high] = rangeOf(part, AXES.find((a) => a.id === axis)!.axis);
+		return Math.ceil(high - low) + GAP;
+	});
 	const axes = AXES.map((a) => ({ value: a.id, name: a.name }));
 
 	async function save(change: (d: Design) => Design, label: string) {
@@ -45,11 +53,14 @@
 		event.preventDefault();
 		if (!(await settled(event))) return;
 		const names = new Set(taken);
+		const seen = new Set(labels);
 		const items = Array.from({ length: count }, (_, i) => {
 			const name = freshName(`${id}-copy`, names);
 			names.add(name);
-			const move = AXES.map((a) => (a.id === axis ? spacing * (i + 1) : 0));
-			return { kind: 'copy', id: name, label: `${part.label}, copy ${i + 1}`, of: id, move, mirror: null, about: 0 };
+			const move = AXES.map((a) => (a.id === axis ? (spacing ?? clear) * (i + 1) : 0));
+			const label = freshLabel(`${part.label}, copy`, seen);
+			seen.add(label);
+			return { kind: 'copy', id: name, label, of: id, move, mirror: null, about: 0 };
 		});
 		await save(withAdded(items), `${part.label} × ${count + 1}`);
 	}
@@ -57,10 +68,13 @@
 		event.preventDefault();
 		const a = AXES.find((x) => x.id === axis)!.axis;
 		const ranges = build.out!.parts.map((p) => rangeOf(p, a));
-		const about = (Math.min(...ranges.map((r) => r[0])) + Math.max(...ranges.map((r) => r[1]))) / 2;
+		const middle = (Math.min(...ranges.map((r) => r[0])) + Math.max(...ranges.map((r) => r[1]))) / 2;
+		const about = mirrorAt === 'middle' ? middle : mirrorBeside(part, a, GAP);
 		const name = freshName(`${id}-mirrored`, taken);
 		await save(
-			withAdded([{ kind: 'copy', id: name, label: `${part.label}, mirrored`, of: id, move: [0, 0, 0], mirror: axis, about }]),
+			withAdded([
+				{ kind: 'copy', id: name, label: freshLabel(`${part.label}, mirrored`, labels), of: id, move: [0, 0, 0], mirror: axis, about }
+			]),
 			`${part.label} mirrored`
 		);
 	}
@@ -81,7 +95,7 @@
 	const whole = () => save((d) => ({ ...d, splits: (d.splits ?? []).filter((s) => s.panel !== id) }), `${part.label} in one piece`);
 	const isDivided = $derived((work.project!.design.splits ?? []).some((s) => s.panel === id));
 	function leaveOut() {
-		if (isAdded) return save((d) => ({ ...d, added: (d.added ?? []).filter((a) => a.id !== id) }), `${part.label} removed`);
+		if (isAdded) return save((d) => withoutPanel(d, id), `${part.label} removed`);
 		return work.editPanels([id], () => ({ gone: true }), `${part.label} left out`);
 	}
 	const toggle = (action: Action) => (open = open === action ? '' : action);
@@ -100,14 +114,24 @@
 {#if open === 'duplicate'}
 	<form {@attach intoView()} onsubmit={duplicate} aria-label="Duplicate">
 		<Choice label="Along" options={axes} value={axis} onchoose={(v) => (axis = v)} />
-		<NumberField label="Spacing" unit={session.unit} value={spacing} oncommit={(v) => void (spacing = v)} />
+		<NumberField label="Spacing" unit={session.unit} value={spacing ?? clear} oncommit={(v) => void (spacing = v)} />
 		<NumberField label="Copies" kind="count" value={count} oncommit={(v) => void (count = Math.min(Math.max(v, 1), 60))} />
 		<button class="btn main">Make {count === 1 ? 'one' : count} more</button>
 	</form>
 {:else if open === 'mirror'}
 	<form {@attach intoView()} onsubmit={mirror} aria-label="Mirror">
 		<Choice label="Along" options={axes} value={axis} onchoose={(v) => (axis = v)} />
-		<button class="btn main">Mirror at the middle</button>
+		<Choice
+			label="Where"
+			options={[
+				{ value: 'beside', name: 'beside it' },
+				{ value: 'middle', name: 'across the middle of it all' }
+			]}
+			value={mirrorAt}
+			onchoose={(v) => (mirrorAt = v)}
+		/>
+		<p class="quiet">Holes and drawings are mirrored too; text and numbers stay readable.</p>
+		<button class="btn main">{mirrorAt === 'beside' ? 'Mirror beside it' : 'Mirror at the middle'}</button>
 	</form>
 {:else if open === 'face'}
 	<form {@attach intoView()} onsubmit={onFace} aria-label="Plate on it">

@@ -8,7 +8,9 @@
 	import { intoView } from '../../lib/ui/intoview';
 	import ArtworkLayers from './ArtworkLayers.svelte';
 	import DrawingImport from './DrawingImport.svelte';
+	import { inRow, mirroredFeature } from './features';
 	import { freshName } from './moves';
+	import RowOf from './RowOf.svelte';
 
 	let { panel, label }: { panel: string; label: string } = $props();
 	const work = useProject();
@@ -22,6 +24,13 @@
 
 	const all = $derived((work.project!.design.features ?? []) as Feature[]);
 	const mine = $derived(all.filter((f) => f.panel === panel));
+	const ids = $derived(new Set(all.map((f) => f.id)));
+	const STEP = 10; // [mm] from a feature to its duplicate
+	let rowing = $state('');
+	async function addAll(f: Feature, more: Feature[], how: string) {
+		await save((some) => [...some, ...more], `${label}: ${named(f)} ${how}`);
+		[open, rowing] = [more[more.length - 1]!.id, ''];
+	}
 	const leftOut = $derived(new Set(work.project!.design.left_out ?? []));
 	const show = (id: string, there: boolean) =>
 		work.save(
@@ -84,6 +93,12 @@
 					plain={['Sizes']}
 					onchange={(name, value, words) => change(f, name, value, words)}
 				/>
+				<div class="again">
+					<button class="btn" onclick={() => void addAll(f, inRow(f, 1, STEP, STEP, ids), 'duplicated')}>Duplicate</button>
+					<button class="btn" aria-expanded={rowing === f.id} onclick={() => (rowing = rowing === f.id ? '' : f.id)}>In a row</button>
+					<button class="btn" onclick={() => void addAll(f, [mirroredFeature(f, freshName(f.kind, ids))], 'mirrored')}>Mirror</button>
+				</div>
+				{#if rowing === f.id}<RowOf onmake={(more, dx, dy) => void addAll(f, inRow(f, more, dx, dy, ids), 'in a row')} />{/if}
 				{#if f.kind === 'artwork'}<ArtworkLayers
 						feature={f}
 						onchange={(layers, words) => void change(f, 'layers', layers as never, words)}
@@ -121,5 +136,10 @@
 	}
 	.fields {
 		grid-column: 1 / -1;
+	}
+	.again {
+		display: flex;
+		gap: 6px;
+		margin: 6px 0;
 	}
 </style>

@@ -33,6 +33,15 @@
 		.catch((e: Error) => (problem = e.message));
 
 	const change = (changes: Partial<PanelEdit>, label: string) => work.editPanels([id], () => changes, `${part.label} ${label}`);
+	/** A name of its own; an empty one gives the usual name back. */
+	async function rename(field: HTMLInputElement) {
+		const wanted = field.value.trim();
+		if (build.out!.parts.some((p) => p.id !== part.id && p.label === wanted)) {
+			problem = `There is a ${wanted} already. Give this panel another name.`;
+			return;
+		}
+		await quietly(change({ label: wanted || null }, wanted ? `is called ${wanted}` : 'has its usual name'));
+	}
 	async function quietly(saved: Promise<void>) {
 		problem = '';
 		try {
@@ -53,7 +62,14 @@
 	}
 </script>
 
-<h2>{part.label}</h2>
+<h2 class="sr-only">{part.label}</h2>
+<input
+	class="title"
+	aria-label="Name of this panel"
+	value={edit?.label ?? part.label.split('·')[0]}
+	maxlength="60"
+	onchange={(e) => void rename(e.currentTarget)}
+/>
 <p class="quiet">
 	<button class="why fig" title="Why this width?" onclick={() => build.pickSize(part.id, 'x')}
 		>{show(b.x1 - b.x0, session.unit, true)}</button
@@ -163,6 +179,20 @@
 </p>
 
 <style>
+	.title {
+		width: 100%;
+		font: inherit;
+		border: 1px solid transparent;
+		border-radius: 4px;
+		margin: 0 -5px;
+		padding: 1px 4px;
+		background: none;
+	}
+	.title:hover,
+	.title:focus {
+		border-color: var(--rule);
+		background: var(--bench);
+	}
 	.check {
 		display: flex;
 		align-items: center;

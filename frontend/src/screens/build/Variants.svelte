@@ -14,7 +14,7 @@
 	/** The variants with what is chosen now kept under its name. */
 	const kept = (d: Design) => ({
 		...d.variants,
-		...(d.variant ? { [d.variant]: { numbers: d.numbers, left_out: d.left_out ?? [] } } : {})
+		...(d.variant ? { [d.variant]: { numbers: d.numbers, left_out: d.left_out ?? [], scale: d.scale ?? 1 } } : {})
 	});
 	async function save(change: (d: Design) => Design, label: string) {
 		problem = '';
@@ -28,15 +28,18 @@
 		event.preventDefault();
 		const wanted = name.trim();
 		if (!wanted) return;
-		const made = (d: Design) => ({ numbers: d.numbers, left_out: d.left_out ?? [] });
+		const made = (d: Design) => ({ numbers: d.numbers, left_out: d.left_out ?? [], scale: d.scale ?? 1 });
 		await save((d) => ({ ...d, variants: { ...kept(d), [wanted]: made(d) } as Design['variants'], variant: wanted }), `Variant ${wanted}`);
 		name = '';
 	}
-	const choose = (wanted: string) =>
-		save((d) => {
-			const all = kept(d) as NonNullable<Design['variants']>;
-			return { ...d, variants: all, variant: wanted, numbers: all[wanted]!.numbers, left_out: all[wanted]!.left_out ?? [] };
-		}, `Variant ${wanted} chosen`);
+	async function choose(wanted: string) {
+		problem = '';
+		try {
+			await work.chooseVariant(wanted);
+		} catch (e) {
+			problem = (e as Error).message;
+		}
+	}
 	const remove = (gone: string) =>
 		save((d) => {
 			const all = { ...d.variants };

@@ -4,12 +4,14 @@ import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { featureTypes, rackOf, row } from '../../../tests/samples';
 import { Server } from '../../../tests/server';
-import type { BuildOut, Design, PartOut } from '../../api/types';
+import type { BuildOut, Design, Feature, PartOut } from '../../api/types';
 import { BuildState } from './build.svelte';
 import { freshName, nextSnap, panelOf, rangeOf, snapsOf } from './moves';
 import PanelInspector from './PanelInspector.svelte';
 import PanelsInspector from './PanelsInspector.svelte';
 import PartLists from './PartLists.svelte';
+import { inRow, mirroredFeature } from './features';
+import { namesIn, withoutPanel } from './moves';
 import Variants from './Variants.svelte';
 
 const real = await vi.importActual<typeof import('../../app/project.svelte')>('../../app/project.svelte');
@@ -17,6 +19,10 @@ const work = vi.hoisted(() => ({
 	id: 3,
 	project: null as { design: Design; machine: string } | null,
 	saved: [] as { label: string; design: Design }[],
+	chosen: [] as string[],
+	async chooseVariant(name: string) {
+		work.chosen.push(name);
+	},
 	async save(change: (d: Design) => Design, label: string) {
 		work.project = { ...work.project!, design: change(work.project!.design) };
 		work.saved.push({ label, design: work.project.design });
@@ -129,6 +135,10 @@ describe('one panel', () => {
 			{ id: 'column-1-copy-2', of: 'column-1', move: [30, 0, 0] }
 		]);
 		await userEvent.click(screen.getByRole('button', { name: 'Mirror' }));
+		await userEvent.click(screen.getByRole('button', { name: 'Mirror beside it' }));
+		expect(last().design.added!.at(-1)).toMatchObject({ mirror: 'x', about: 98 }); // 10 mm stand between the two
+		await userEvent.click(screen.getByRole('button', { name: 'Mirror' }));
+		await userEvent.click(screen.getByRole('radio', { name: 'across the middle of it all' }));
 		await userEvent.click(screen.getByRole('button', { name: 'Mirror at the middle' }));
 		expect(last().design.added!.at(-1)).toMatchObject({ mirror: 'x', about: 90 });
 		await userEvent.click(screen.getByRole('button', { name: 'Plate on it' }));
@@ -208,7 +218,47 @@ describe('variants', () => {
 		work.project!.design = { ...last().design, numbers: { family: 'box', width: 240 }, variants: { ...last().design.variants, large: { numbers: { family: 'box', width: 300 }, left_out: ['hole-1'] } } } as never; // prettier-ignore
 		render(Variants);
 		await userEvent.click(screen.getByRole('radio', { name: 'large' }));
-		expect(last().design).toMatchObject({ variant: 'large', numbers: { width: 300 }, left_out: ['hole-1'] });
-		expect(last().design.variants!.small!.numbers).toMatchObject({ width: 240 }); // what was changed meanwhile is kept
+		expect(work.chosen).toEqual(['large']); // the server keeps what was changed meanwhile
+	});
+});
+
+describe('what is on a panel, again', () => {
+	const hole = { kind: 'hole', id: 'hole-1', panel: 'a', anchor: 'top_left', x: 12, y: -5, diameter: 6 } as unknown as Feature;
+	it('stands in a row with names of its own', () => {
+		const row = inRow(hole, 2, 25.4, 0, new Set(['hole-1', 'hole-2']));
+		expect(row).toMatchObject([
+			{ id: 'hole-3', x: 37.4, y: -5 },
+			{ id: 'hole-4', x: 62.8, y: -5 }
+		]);
+	});
+	it('is mirrored about the middle of its panel, and what has a hand is mirrored itself', () => {
+		expect(mirroredFeature(hole, 'm')).toMatchObject({ id: 'm', anchor: 'top_right', x: -12, y: -5 });
+		const art = { ...hole, kind: 'artwork', anchor: 'centre', turn: 30, drawn: 'plain' } as unknown as Feature;
+		expect(mirroredFeature(art, 'm')).toMatchObject({ anchor: 'centre', x: -12, turn: -30, drawn: 'mirrored' });
+		const ring = { ...hole, kind: 'ring', start: 0, sweep: 90 } as unknown as Feature;
+		expect(mirroredFeature(ring, 'm')).toMatchObject({ start: 90 });
+		expect(mirroredFeature(mirroredFeature(ring, 'm'), 'n')).toMatchObject({ start: 0, x: 12, anchor: 'top_left' });
+	});
+});
+
+describe('a panel that is taken away', () => {
+	it('leaves nothing behind for the next one of its name', () => {
+		const d = {
+			added: [{ id: 'plate-1' }, { id: 'plate-2' }],
+			edits: { 'plate-1': { stock: '4' }, front: { copies: 2 } },
+			choices: { 'front+plate-1': { feel: 'snug' }, 'front+left': { feel: 'slides' } },
+			features: [{ panel: 'plate-1', id: 'hole-1' }],
+			splits: [{ panel: 'plate-1', at: 5 }],
+			pins: []
+		} as unknown as Design;
+		const left = withoutPanel(d, 'plate-1');
+		expect(left).toMatchObject({
+			added: [{ id: 'plate-2' }],
+			edits: { front: { copies: 2 } },
+			choices: { 'front+left': { feel: 'slides' } }
+		});
+		expect([left.features, left.splits]).toEqual([[], []]);
+		expect(Object.keys(left.edits!)).toEqual(['front']);
+		expect(namesIn({ ...left, edits: { 'plate-1': {} } } as unknown as Design, [])).toContain('plate-1');
 	});
 });

@@ -1,5 +1,5 @@
 /** Where a panel may snap to: its faces against the faces of the others, along one axis of the world. */
-import type { PartOut } from '../../api/types';
+import type { Design, PartOut } from '../../api/types';
 
 export type Axis = 0 | 1 | 2;
 export const AXES: { axis: Axis; name: string; id: 'x' | 'y' | 'z' }[] = [
@@ -47,6 +47,40 @@ export function nextSnap(part: PartOut, others: readonly PartOut[], axis: Axis, 
 export function panelOf(part: string, divided: ReadonlySet<string>): string {
 	const root = part.split('.')[0]!;
 	return divided.has(root) ? root : part;
+}
+
+/** A label that nothing on the list has yet. */
+export function freshLabel(stem: string, taken: ReadonlySet<string>): string {
+	if (!taken.has(stem)) return stem;
+	for (let i = 2; ; i++) if (!taken.has(`${stem} ${i}`)) return `${stem} ${i}`;
+}
+
+/** Every name of a panel that a design speaks of, also of those that are gone: none of them is given again. */
+export function namesIn(d: Design, parts: readonly string[]): Set<string> {
+	const meetings = Object.keys(d.choices ?? {}).flatMap((m) => m.split('#')[0]!.split('+'));
+	const names = [...parts, ...(d.added ?? []).map((a) => a.id), ...Object.keys(d.edits ?? {}), ...meetings];
+	return new Set([...names, ...(d.features ?? []).map((f) => f.panel), ...(d.splits ?? []).map((s) => s.panel)]);
+}
+
+/** The design without an added panel and everything that was said of it. */
+export function withoutPanel(d: Design, id: string): Design {
+	const joins = (m: string) => m.split('#')[0]!.split('+').includes(id);
+	const kept = <T>(all: Record<string, T> | undefined, gone: (key: string) => boolean) =>
+		Object.fromEntries(Object.entries(all ?? {}).filter(([key]) => !gone(key)));
+	return {
+		...d,
+		added: (d.added ?? []).filter((a) => a.id !== id),
+		edits: kept(d.edits, (key) => key === id) as Design['edits'],
+		choices: kept(d.choices, joins) as Design['choices'],
+		splits: (d.splits ?? []).filter((s) => s.panel !== id),
+		features: (d.features ?? []).filter((f) => f.panel !== id),
+		pins: (d.pins ?? []).filter((p) => p.part !== id)
+	};
+}
+
+/** Where the mirror stands for a copy beside a part, so far from it along an axis [mm]. */
+export function mirrorBeside(part: PartOut, axis: Axis, gap: number): number {
+	return rangeOf(part, axis)[1] + gap / 2;
 }
 
 /** A name that nothing in the design has yet. */

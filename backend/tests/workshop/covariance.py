@@ -1,0 +1,126 @@
+"""Law 4: what was on a panel stays on it where a person expects it, and everything else is unchanged."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from dataclasses import replace
+
+from pydantic import TypeAdapter
+
+from notchcore.design.assembly import Assembly, Mark, Part
+from notchcore.design.design import Design, build, scaled
+from notchcore.design.edits import Axis, CopyOf
+from notchcore.design.features.values import GreyImage, Scale, Text
+from notchcore.errors import NotchCoreError
+from notchcore.fingerprint import fingerprint
+from notchcore.geom.profile import Ring, bounds_of
+from tests.workshop.laws import Violation
+from tests.workshop.projects import BED, Project
+
+FAR = 2500.0
+DESIGN: TypeAdapter[Design] = TypeAdapter(Design)
+
+
+def judge_changes(project: Project) -> list[Violation]:
+    """Return where a change of a project changes what it should not."""
+    found: list[Violation] = []
+
+    def says(what: str) -> None:
+        found.append(Violation(4, what))
+
+    def built(design: Design) -> Assembly:
+        return build(design, project.stocks, drawings=project.drawings, bed=BED)
+
+    design = project.design
+    before = built(design)
+    if not before.parts:
+        return found
+    same = fingerprint(before.parts)
+    if fingerprint(built(DESIGN.validate_json(DESIGN.dump_json(design))).parts) != same:
+        says("a design that was written down and read again comes to other parts")
+    other = next(k for k in ("trial", "spare") if k in project.stocks)
+    if fingerprint(built(replace(replace(design, prototype=other), prototype=design.prototype)).parts) != same:
+        says("parts are others after a prototype")
+    _scaled_back(design, before, built, says)
+    by_panel = {f.panel for f in design.features if f.id not in design.left_out}
+    divided = {s.panel for s in design.splits}
+    for panel in sorted(by_panel - divided)[:2]:
+        original = next((p for p in before.parts if p.id == panel), None)
+        if original is not None:
+            _copied(design, before, original, built, says)
+    return found
+
+
+def _scaled_back(design, before, built, says) -> None:  # type: ignore[no-untyped-def]
+    try:
+        there = scaled(design, 1.25)
+        back = scaled(there, 0.8)
+    except NotchCoreError:
+        return
+    if any(v.numbers != design.variants[k].numbers for k, v in there.variants.items() if k != design.variant):
+        says("scaling changed a variant that is not chosen")
+    after = {p.id: p for p in built(back).parts}
+    for p in before.parts:
+        q = after.get(p.id)
+        if q is None or max(abs(a - b) for a, b in zip(bounds_of(p.profile.outer), bounds_of(q.profile.outer), strict=True)) > 1e-3:
+            says(f"{p.id} has another size after scaling up and down again")
+
+
+def _on(part: Part) -> dict[str, list[Mark]]:
+    found: defaultdict[str, list[Mark]] = defaultdict(list)
+    for m in part.marks:
+        if m.feature:
+            found[m.feature].append(m)
+    return found
+
+
+def _moved(ring: Ring, x: float, y: float) -> list[tuple[float, float]]:
+    return [(round(px - x, 3), round(py - y, 3)) for px, py in ring]
+
+
+def _same_marks(some: list[Mark], others: list[Mark], *, mirrored: bool) -> bool:
+    """Tell whether marks are the same but for where they stand, mirrored or not."""
+    flip = -1.0 if mirrored else 1.0
+    pairs = [[(flip * x, y) for x, y in m.line] for m in others]
+    x0, y0 = min(p[0] for m in some for p in m.line), min(p[1] for m in some for p in m.line)
+    x1, y1 = min(p[0] for line in pairs for p in line), min(p[1] for line in pairs for p in line)
+    a = sorted(sorted(_moved(m.line, x0, y0)) for m in some)
+    b = sorted(sorted(_moved(tuple(line), x1, y1)) for line in pairs)
+    near = 2e-3
+    return len(a) == len(b) and all(
+        len(p) == len(q) and all(abs(u[0] - v[0]) < near and abs(u[1] - v[1]) < near for u, v in zip(p, q, strict=True)) for p, q in zip(a, b, strict=True)
+    )
+
+
+def _copied(design, before, original, built, says) -> None:  # type: ignore[no-untyped-def]
+    kinds = {f.id: f for f in design.features}
+    for mirror in (None, Axis.X):
+        item = CopyOf(id="twin", label="Twin", of=original.id, move=(0.0 if mirror else FAR, 0.0, 0.0), mirror=mirror, about=FAR)
+        after = built(replace(design, added=(*design.added, item)))
+        word = "mirrored" if mirror else "duplicated"
+        copy = next((p for p in after.parts if p.id == "twin"), None)
+        if copy is None:
+            says(f"{original.id} {word} is not there")
+            continue
+        mine, its = _on(copy), _on(original)
+        for feature in its:
+            if feature not in mine:
+                says(f"{feature} is lost when {original.id} is {word}")
+                continue
+            reads = isinstance(kinds[feature], Text | Scale | GreyImage)
+            whole = all(m.photo is None and not m.clip for m in (*mine[feature], *its[feature]))
+            if isinstance(kinds[feature], Text) and len(mine[feature]) == len(its[feature]) and whole:  # cut off at joints, they may differ
+                flat = bool(mirror) and not reads
+                if not _same_marks(mine[feature], its[feature], mirrored=flat) and _clear(original):
+                    says(f"{feature} reads otherwise when {original.id} is {word}")
+        lost = {o.feature for o in original.openings} - {o.feature for o in copy.openings}
+        if lost:
+            says(f"the opening of {sorted(lost)[0]} is lost when {original.id} is {word}")
+        rest = {p.id: fingerprint(p.profile, p.marks) for p in after.parts if p.id != "twin" and not p.id.startswith("twin-")}
+        if rest != {p.id: fingerprint(p.profile, p.marks) for p in before.parts}:
+            says(f"other parts change when {original.id} is {word}")
+
+
+def _clear(part: Part) -> bool:
+    """Tell whether nothing of the part's marks was cut off at its joints: then a copy without joints shows the same."""
+    return not any(f.meeting for f in part.features)

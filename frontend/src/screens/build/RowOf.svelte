@@ -1,0 +1,32 @@
+<!-- So many more of a feature, each so far from the one before. -->
+<script lang="ts">
+	import { session } from '../../app/session.svelte';
+	import NumberField from '../../lib/ui/NumberField.svelte';
+	import { settled } from '../../lib/ui/pending.svelte';
+
+	let { onmake }: { onmake: (more: number, dx: number, dy: number) => void } = $props();
+	let more = $state(3);
+	let dx = $state(25.4);
+	let dy = $state(0);
+	async function make(event: SubmitEvent) {
+		event.preventDefault();
+		if (await settled(event)) onmake(more, dx, dy);
+	}
+</script>
+
+<form onsubmit={make} aria-label="In a row">
+	<NumberField label="So many more" kind="count" value={more} oncommit={(v) => void (more = Math.min(Math.max(v, 1), 60))} />
+	<NumberField label="Each to the right by" unit={session.unit} value={dx} oncommit={(v) => void (dx = v)} />
+	<NumberField label="Each up by" unit={session.unit} value={dy} oncommit={(v) => void (dy = v)} />
+	<button class="btn main">Put them in a row</button>
+</form>
+
+<style>
+	form {
+		border-left: 3px solid var(--color-mat);
+		padding: 4px 0 6px 10px;
+		display: grid;
+		gap: 4px;
+		justify-items: start;
+	}
+</style>
