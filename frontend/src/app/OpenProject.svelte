@@ -36,8 +36,10 @@
 
 	const typing = (e: KeyboardEvent) =>
 		(e.target as HTMLElement).closest?.('input:not([type=radio]):not([type=checkbox]):not([type=range]), textarea, select');
+	/** A number field in which nothing was typed since it was kept: Ctrl+Z then takes back the last change, as everywhere. */
+	const untouched = (e: KeyboardEvent) => (e.target as HTMLElement).dataset?.untouched === 'true';
 	function key(event: KeyboardEvent) {
-		if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z' && !typing(event)) {
+		if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z' && (!typing(event) || untouched(event))) {
 			event.preventDefault();
 			void (event.shiftKey ? work.redo() : work.undo());
 			return;

@@ -100,6 +100,7 @@
 			aria-invalid={!!told}
 			aria-describedby={told ? `${id}-told` : undefined}
 			value={text ?? shown}
+			data-untouched={text === null || text === shown}
 			oninput={(e) => (text = e.currentTarget.value)}
 			onfocus={(e) => {
 				e.currentTarget.select();

@@ -1,8 +1,10 @@
 <script lang="ts">
 	import { Button, Modal } from 'flowbite-svelte';
+	import { onDestroy } from 'svelte';
 	import { session } from '../../app/session.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { settled } from '../../lib/ui/pending.svelte';
+	import { freshColour } from './colours';
 	import HazardNote from './HazardNote.svelte';
 	import type { RackState } from './rack.svelte';
 
@@ -14,26 +16,61 @@
 	let batch = $state('');
 	let label = $state(3);
 	let shelf = $state('');
+	let colour = $state('');
 	let problem = $state('');
 	const id = $props.id();
 	const kind = $derived(rack.rack!.families.find((f) => f.id === family)!);
+	/** A shade of the family that no stock of the rack has yet. */
+	const proposed = $derived(
+		freshColour(
+			kind.colour,
+			rack.rack!.stocks.map((s) => s.colour)
+		)
+	);
 	const made = $derived(kind.substances.find((s) => s.id === substance) ?? kind.substances[0]!);
 
 	async function add(event: SubmitEvent) {
 		event.preventDefault();
 		if (!(await settled(event))) return;
 		problem = '';
+		const asked = { name, family, label_mm: label, substance, look, batch, shelf, colour: colour || proposed };
+		handOver();
+		open = false; // its readings can be typed while it is on its way
 		try {
-			await rack.addStock({ name, family, label_mm: label, substance, look, batch, shelf });
-			open = false;
-			[name, batch] = ['', ''];
+			await rack.addStock(asked);
+			[name, batch, colour] = ['', '', ''];
 		} catch (e) {
 			problem = (e as Error).message;
+			open = true;
 		}
 	}
+	/** What is typed until the field for readings has the caret goes into that field: no key is lost. */
+	function handOver() {
+		const taken = (event: KeyboardEvent) => {
+			if (event.ctrlKey || event.metaKey || event.altKey) return;
+			if (event.key.length === 1) rack.typed.text += event.key;
+			else if (event.key === 'Backspace') rack.typed.text = rack.typed.text.slice(0, -1);
+			else if (event.key === 'Enter') {
+				rack.typed.enter(rack.typed.text, session.unit, rack.spot, rack.target);
+				rack.typed.text = '';
+			} else return;
+			event.preventDefault();
+			event.stopPropagation();
+		};
+		window.addEventListener('keydown', taken, { capture: true });
+		release = () => window.removeEventListener('keydown', taken, { capture: true });
+	}
+	let release = () => {};
+	function arrived() {
+		setTimeout(() => {
+			rack.focusReading();
+			release();
+		});
+	}
+	onDestroy(() => release());
 </script>
 
-<Modal bind:open title="Add a stock" size="xs" onoutroend={() => setTimeout(() => rack.focusReading())}>
+<Modal bind:open title="Add a stock" size="xs" onoutroend={arrived}>
 	<form onsubmit={add} class="grid gap-2">
 		<label for="{id}n">Name<input id="{id}n" class="w-full" bind:value={name} maxlength="80" placeholder="Birch ply 3, batch 13" /></label>
 		<div class="two">
@@ -61,6 +98,10 @@
 			</label>
 		{/if}
 		<NumberField label="Thickness on the label" value={label} unit={session.unit} fine oncommit={(mm) => void (label = mm)} />
+		<label class="colour" for="{id}c"
+			>Colour, so that it can be told apart
+			<input id="{id}c" type="color" value={colour || proposed} oninput={(e) => (colour = e.currentTarget.value)} /></label
+		>
 		<div class="two">
 			<label for="{id}b">Batch<input id="{id}b" class="w-full" bind:value={batch} maxlength="40" /></label>
 			<label for="{id}s">Place on the shelf<input id="{id}s" class="w-full" bind:value={shelf} maxlength="40" /></label>
@@ -77,6 +118,16 @@
 		background: var(--bench);
 		color: var(--ink);
 		padding: 5px 8px;
+	}
+	.colour {
+		display: flex;
+		justify-content: space-between;
+		align-items: center;
+	}
+	.colour input {
+		width: 60px;
+		height: 28px;
+		padding: 2px;
 	}
 	.two {
 		display: grid;

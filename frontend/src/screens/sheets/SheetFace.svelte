@@ -19,27 +19,27 @@
 	const t = $derived(stock.value.thickness);
 	const felt = $derived(stock.fits.filter((f) => (f.boundaries.answers ?? 0) > 0));
 	const grained = new Set(['plywood', 'solid_wood', 'veneer', 'corrugated']);
-	let typed = $state('');
-	let wrong = $state('');
+	const queue = $derived(rack.typed);
+	const wrong = $derived(queue.unread || (queue.failed[0]?.wrong ?? ''));
 	let spot = $state<{ x: number; y: number } | null>(null);
 	const next = $derived(spot ?? rack.spot);
 	let field: HTMLInputElement;
 
-	async function keep(event: KeyboardEvent) {
+	/** The field is free again at once: the next reading can be typed while this one is on its way. */
+	function keep(event: KeyboardEvent) {
 		if (event.key === 'Escape') {
-			if (!typed) field.blur(); // then the keys 1 to 6 switch stations again
-			[typed, wrong] = ['', ''];
+			if (!queue.text) field.blur(); // then the keys 1 to 6 switch stations again
+			[queue.text, queue.unread] = ['', ''];
 		}
-		if (event.key !== 'Enter' || !typed.trim()) return;
-		try {
-			const { api, need } = await import('../../api/client');
-			const { value } = await need(api.POST('/api/numbers', { body: { text: typed, unit: session.unit } }));
-			await rack.read(value, next);
-			[typed, wrong, spot] = ['', '', null];
-			field.focus();
-		} catch (e) {
-			wrong = (e as Error).message;
-		}
+		if (event.key !== 'Enter' || !queue.text.trim()) return;
+		queue.enter(queue.text, session.unit, next, rack.target);
+		[queue.text, spot] = ['', null];
+	}
+	/** Take what was not kept back into the field. */
+	function mend(key: number, text: string) {
+		queue.drop(key);
+		queue.text = text;
+		field.focus();
 	}
 	function pick(event: MouseEvent) {
 		const box = (event.currentTarget as Element).getBoundingClientRect();
@@ -57,7 +57,7 @@
 
 <div class="mat face">
 	<div class="title">
-		<h2>{stock.value.name}</h2>
+		<h2>{rack.coming?.name ?? stock.value.name}</h2>
 		<span
 			>{counts.whole} whole sheet{counts.whole === 1 ? '' : 's'}{counts.off
 				? ` · ${counts.off} offcut${counts.off === 1 ? '' : 's'}`
@@ -70,7 +70,14 @@
 		<div class="sheet" style:aspect-ratio="{w} / {h}">
 			<!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
 			<div class="wood" class:grained={grained.has(stock.value.family)} style:background-color={stock.value.colour} onclick={pick}>
-				{#each rack.readings as r (r.id)}
+				{#each queue.waiting as t (t.key)}<span
+						class="spot fig coming"
+						class:failed={t.wrong}
+						class:small={rack.readings.length > 14}
+						style:left="{t.x * 100}%"
+						style:bottom="{t.y * 100}%">{t.text}</span
+					>{/each}
+				{#each rack.coming ? [] : rack.readings as r (r.id)}
 					<button
 						class="spot fig"
 						class:small={rack.readings.length > 14}
@@ -92,7 +99,7 @@
 						aria-invalid={!!wrong}
 						placeholder="?"
 						bind:this={field}
-						bind:value={typed}
+						bind:value={queue.text}
 						onkeydown={keep}
 						autocomplete="off"
 					/>
@@ -127,7 +134,16 @@
 		</div>
 	</div>
 	<p class="told" role={wrong ? 'alert' : undefined}>
-		{#if wrong}<b>{wrong}</b>{:else if rack.withdrawn}The reading {show(rack.withdrawn.thickness_mm, session.unit, true)} no longer counts.
+		{#each queue.failed as t (t.key)}<span class="lost"
+				><b>{t.text}</b> was not kept: {t.wrong}
+				<button class="underline" onclick={() => mend(t.key, t.text)}>Type it again</button>
+				<button class="underline" onclick={() => queue.again(t.key, t.text)}>Send it again</button></span
+			>{/each}
+		{#if queue.unread}<b>{queue.unread}</b>{:else if wrong}{:else if rack.withdrawn}The reading {show(
+				rack.withdrawn.thickness_mm,
+				session.unit,
+				true
+			)} no longer counts.
 			<button class="underline" onclick={() => rack.withdrawReading(rack.withdrawn!, false)}>Put it back</button>{:else}Type a reading and
 			press Enter; the ring shows where to put the caliper next. Click the sheet to choose another spot.{/if}
 	</p>
@@ -139,6 +155,16 @@
 </div>
 
 <style>
+	.coming {
+		opacity: 0.65;
+	}
+	.failed {
+		opacity: 1;
+		outline: 2px solid #f0b45a;
+	}
+	.lost {
+		display: block;
+	}
 	.face {
 		overflow: auto;
 		padding: 16px 26px;

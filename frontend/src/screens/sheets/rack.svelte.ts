@@ -1,5 +1,6 @@
 /** The rack: all stocks of the shop in short, one of them in full, and what a person does with it. */
 import { api, need } from '../../api/client';
+import { ReadingQueue } from './readings.svelte';
 import type { AdviceOut, CardOut, CardRow, Machine, Rack, RackRow, StockOut } from '../../api/types';
 
 export const SPOTS = [
@@ -45,9 +46,17 @@ export class RackState {
 	});
 	readings = $derived((this.stock?.readings ?? []).filter((r) => !r.withdrawn && !r.borrowed));
 	kerfTests = $derived((this.stock?.kerf_tests ?? []).filter((t) => !t.withdrawn));
+	/** Readings that were typed and are on their way, on the stock that lies here. */
+	typed = new ReadingQueue((mm, at, stock) => this.readFor(stock, mm, at));
+	/** A stock that is being put on the rack: its readings can be typed already. */
+	coming = $state.raw<{ name: string; id: Promise<string> } | null>(null);
+	/** The stock that lies on the mat, or will as soon as the server has answered. */
+	get target(): Promise<string> {
+		return this.coming?.id ?? Promise.resolve(this.asked || this.stock!.value.id);
+	}
 	/** The next spot that has no reading near it. */
 	spot = $derived.by(() => {
-		const taken = this.readings;
+		const taken = [...(this.coming ? [] : this.readings), ...this.typed.waiting];
 		const free = SPOTS.find((s) => !taken.some((r) => Math.hypot(r.x - s.x, r.y - s.y) < 0.08));
 		return (
 			free ?? {
@@ -81,7 +90,7 @@ export class RackState {
 		if (this.stock) await this.choose(this.stock.value.id);
 	}
 
-	private asked = '';
+	private asked = $state('');
 	/** Lay a stock on the mat; the last one asked for wins. */
 	async choose(id: string) {
 		this.asked = id;
@@ -97,8 +106,8 @@ export class RackState {
 		return [need(api.GET('/api/stocks/{stock_id}/cards', { params })), need(api.GET('/api/stocks/{stock_id}/advice', { params }))] as const;
 	}
 	/** Take what the server says of the stock after a change; the short rows, the cards and the strip follow by themselves. */
-	private async put(asked: Promise<StockOut>, withdrawn: Reading | null = null) {
-		const before = this.asked;
+	private async put(asked: Promise<StockOut>, withdrawn: Reading | null = null, of = this.asked) {
+		const before = of;
 		const row = await asked;
 		void this.changed();
 		if (this.asked !== before) return void this.load(); // another stock lies on the mat by now
@@ -116,6 +125,11 @@ export class RackState {
 		}
 	}
 
+	private readFor(stock: string, thickness_mm: number, at: { x: number; y: number }) {
+		const params = { path: { stock_id: Number(stock) }, query: this.query };
+		const kept = need(api.POST('/api/stocks/{stock_id}/readings', { params, body: { thickness_mm, x: at.x, y: at.y } }));
+		return this.put(kept, null, stock);
+	}
 	read(thickness_mm: number, at = this.spot) {
 		return this.put(need(api.POST('/api/stocks/{stock_id}/readings', { params: this.at, body: { thickness_mm, x: at.x, y: at.y } })));
 	}
@@ -143,9 +157,26 @@ export class RackState {
 		const params = { path: { settings_id: id }, query: this.query };
 		return this.put(need(api.PUT('/api/settings/{settings_id}', { params, body: { withdrawn } })));
 	}
-	async addStock(body: { name: string; family: string; label_mm: number; substance: string; look: string; batch: string; shelf: string }) {
-		await this.put(need(api.POST('/api/stocks', { params: { query: this.query }, body: { ...body, colour: '' } })));
-		this.pane = 'sheet';
+	async addStock(body: {
+		name: string;
+		family: string;
+		label_mm: number;
+		substance: string;
+		look: string;
+		batch: string;
+		shelf: string;
+		colour: string;
+	}) {
+		const made = need(api.POST('/api/stocks', { params: { query: this.query }, body }));
+		const id = made.then((row) => row.value.id);
+		id.catch(() => {}); // told below; readings that wait for it are told one by one
+		const coming = { name: body.name, id };
+		[this.coming, this.pane] = [coming, 'sheet'];
+		try {
+			await this.put(made);
+		} finally {
+			if (this.coming === coming) this.coming = null;
+		}
 	}
 	changeStock(body: Partial<Record<string, unknown>>) {
 		return this.put(need(api.PATCH('/api/stocks/{stock_id}', { params: this.at, body: body as never })));
