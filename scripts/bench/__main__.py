@@ -1,6 +1,6 @@
 """Figures of this machine: how long things take that a person waits for. Prints medians and 95th percentiles; judges nothing.
 
-Run by ./board bench [core | calibration | server | nest ...]; the server's part on a database of its own that is dropped at the end.
+Run by ./board bench [core | calibration | server | nest ... | twin ... | faults]; the server's part on a database of its own that is dropped at the end.
 """
 # ruff: noqa: T201  (a table on the screen is what it is for)
 
@@ -108,6 +108,11 @@ def main() -> None:
         import nest
 
         nest.main(*nest.asked(sys.argv[2:]))
+        return
+    if sys.argv[1:2] in (["twin"], ["faults"]):
+        from importlib import import_module
+
+        import_module(sys.argv[1]).main(sys.argv[2:])
         return
     import calibration
     import core

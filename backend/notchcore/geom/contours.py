@@ -151,18 +151,21 @@ def _meet(a: Segment, b: Segment) -> Vec2 | None:
 
 
 def _joined(segments: list[Segment]) -> Contour:
-    """Return the contour with neighbours meeting exactly, wherever an arc takes part or a gap is open."""
+    """Return the contour with neighbours meeting exactly, wherever an arc takes part or a gap is open; those that meet nowhere are linked by a line."""
     out = list(segments)
+    links: dict[int, Segment] = {}
     for i in range(len(out)):
         j = (i + 1) % len(out)
         if out[i].centre is None and out[j].centre is None and math.dist(out[i].end, out[j].start) < 1e-9:
             continue
         point = _meet(out[i], out[j])
-        if point is None:
-            point = ((out[i].end[0] + out[j].start[0]) / 2, (out[i].end[1] + out[j].start[1]) / 2)
+        if point is None:  # an end off its own circle would be another arc in every file
+            if math.dist(out[i].end, out[j].start) > SAME_POINT:
+                links[i] = Segment(start=out[i].end, end=out[j].start)
+            continue
         out[i] = replace(out[i], end=point)
         out[j] = replace(out[j], start=point)
-    return Contour(segments=tuple(out))
+    return Contour(segments=tuple(s for i, own in enumerate(out) for s in ((own, links[i]) if i in links else (own,))))
 
 
 def in_short_arcs(contour: Contour) -> Contour:
@@ -244,6 +247,8 @@ def _grown_segments(contour: Contour, by: Mm) -> Contour | None:
             cos = ((a.end[0] - a.start[0]) * (b.end[0] - b.start[0]) + (a.end[1] - a.start[1]) * (b.end[1] - b.start[1])) / (la * lb)
             if cos < -0.92:
                 return None
+    if any(a is not b and (a.centre or b.centre) and _meet(a, b) is None for a, b in pairwise((*moved, moved[0]))):
+        return None
     joined = _joined(moved)
     for before, after in zip(moved, joined.segments, strict=True):
         if before.centre is None:

@@ -20,7 +20,7 @@ import shapely
 from shapely.geometry import LineString, MultiPoint, Polygon
 from shapely.geometry.base import BaseGeometry
 
-from notchcore.design.assembly import Assembly, FeatureKind, Mark, Part
+from notchcore.design.assembly import Assembly, FeatureKind, JointFeature, Mark, Part
 from notchcore.findings import Severity
 from notchcore.geom.profile import polygon_of
 from notchcore.geom.slab import box_of, boxes_touch, common_volume, shrunk
@@ -363,6 +363,12 @@ def _width_at(piece: BaseGeometry, middle: Vec2, axis: Vec2, reach: float, *, ga
     return None
 
 
+def _runs_into_another(f: JointFeature, part: Part) -> bool:
+    """Tell whether a feature and one of another meeting touch, so that the two are one gap."""
+    own = Polygon(f.corners)
+    return any(g is not f and g.meeting != f.meeting and own.distance(Polygon(g.corners)) < 1.0 for g in part.features)
+
+
 def _joints(job: Job, made: dict[int, list[tuple[Lying, Polygon | None]]]) -> None:
     if job.place not in (KerfPlace.PATHS, KerfPlace.JOINTS):
         return
@@ -376,13 +382,13 @@ def _joints(job: Job, made: dict[int, list[tuple[Lying, Polygon | None]]]) -> No
             seen.add(lie.part.id)
             own = placed(piece, inverse(lie.matrix))
             for f in lie.part.features:
-                if not f.meeting or f.kind not in (FeatureKind.SLOT, FeatureKind.LAP, FeatureKind.TAB):
+                if not f.meeting or f.kind not in (FeatureKind.SLOT, FeatureKind.LAP, FeatureKind.TAB) or _runs_into_another(f, lie.part):
                     continue
                 middle = (sum(c[0] for c in f.corners) / 4, sum(c[1] for c in f.corners) / 4)
                 places = [(middle[0] - f.axis[1] * f.length * s, middle[1] + f.axis[0] * f.length * s) for s in (-0.3, -0.15, 0.0, 0.15, 0.3)]
                 widths = [w for p in places if (w := _width_at(own, p, f.axis, f.width.value + 8.0, gap=f.kind.is_gap)) is not None]
                 width = min(widths, key=lambda w: abs(w - f.width.value), default=None)  # an opening of a person's may widen it somewhere
-                if width is not None and max(widths) - min(widths) < TRUE and abs(width - f.width.value) > TRUE:
+                if len(widths) >= 3 and width is not None and max(widths) - min(widths) < TRUE and abs(width - f.width.value) > TRUE:
                     job.says(3, f"{f.id}: {width:.3f} wide instead of {f.width.value:.3f}")
                 m = meetings.get(f.meeting)
                 if m is None or m.clearance is None or f.kind is FeatureKind.TAB or abs(m.angle_deg - 90) > 1e-6:

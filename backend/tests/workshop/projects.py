@@ -12,6 +12,7 @@ from dataclasses import dataclass, fields, replace
 from random import Random
 from typing import Any
 
+from notchcore.check.dryfit import collisions
 from notchcore.design.assembly import Assembly, Part
 from notchcore.design.design import Design, Variant, arranged, build, scaled
 from notchcore.design.edits import Axis, CopyOf, OnFace, PanelEdit, PanelOutline, Split
@@ -295,6 +296,9 @@ def made(project: Project, *, pdf: bool = False) -> Job:
     musts = [f for f in assembly.findings if f.severity is Severity.MUST]
     if musts or not assembly.parts:
         raise Refused(musts[0].message if musts else "no parts")
+    hit = collisions(assembly.parts)  # Dry fit: files are held back for these
+    if hit:
+        raise Refused(hit[0].message)
     nesting = _packed(project, assembly)
     settings = {k: default_settings(s) for k, s in used.items()}
     try:
@@ -327,7 +331,7 @@ def _packed(project: Project, assembly: Assembly) -> Nesting:
         except NestError as problem:
             raise Refused(problem.message) from None
         if project.common:
-            by_id = {p.id: p for p in own}
+            by_id = {p.id: p for p in apart(own, halves)}
             packed = replace(packed, sheets=tuple(pushed_together(s, by_id, rules) for s in packed.sheets))
         found.append(laid_together(packed, halves))
     return joined(found)

@@ -1,0 +1,274 @@
+"""Planted faults: each is put into a copy of the core, one at a time, and something must turn red.
+
+First the second workshop makes projects until one is not what was designed; what it does not see, the tests named beside the fault must.
+"""
+# ruff: noqa: T201  (a table on the screen is what it is for; the lines of code that are changed stand as they are)
+
+from __future__ import annotations
+
+import os
+import shutil
+import subprocess
+import sys
+import tempfile
+from argparse import ArgumentParser
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+from pathlib import Path
+
+BACKEND = Path(__file__).resolve().parent.parent.parent / "backend"
+SEEDS = 45
+LONGEST_S = 420
+
+
+@dataclass(frozen=True)
+class Fault:
+    """One wrong line."""
+
+    name: str
+    file: str
+    old: str
+    new: str
+    tests: str = ""  #: run where the second workshop sees nothing
+
+
+FAULTS: tuple[Fault, ...] = (
+    Fault(
+        "kerf is added inside out",
+        "plan/paths.py",
+        "else grown_ring(profile.outer, profile.circles, kerf / 2))",
+        "else grown_ring(profile.outer, profile.circles, -kerf / 2))",
+    ),
+    Fault(
+        "half the kerf too much",
+        "plan/paths.py",
+        "else grown_ring(profile.outer, profile.circles, kerf / 2))",
+        "else grown_ring(profile.outer, profile.circles, kerf))",
+    ),
+    Fault("holes grow by the kerf", "plan/paths.py", "is_joints(hole, part) else -kerf / 2)", "is_joints(hole, part) else kerf / 2)"),
+    Fault(
+        "a part is laid in the opening of a piece that is a part",
+        "design/fallen.py",
+        "taken = {opening_of(part, p) for p in parts if p.falls_from == part.id}",
+        "taken = {None}",
+        "tests/core/test_fallen.py",
+    ),
+    Fault("what falls out is laid again", "nest/wanted.py", "fallen = made(host) if host is not None else 0", "fallen = 0"),
+    Fault(
+        "what lies on a fallen piece is not burned", "plan/paths.py", "            lay(p, number[p.id], followed(inner, to), falls=True)", "            pass"
+    ),
+    Fault(
+        "marks lie mirrored",
+        "plan/paths.py",
+        "here = transformed(contour, to, mirrored=to.mirrored)",
+        "here = transformed(contour, (lambda p: to((-p[0], p[1]))) if mark else to, mirrored=to.mirrored)",
+    ),
+    Fault("arcs keep their sense under mirroring", "geom/contours.py", "ccw=s.ccw != mirrored)", "ccw=s.ccw)"),
+    Fault("marks on backs are burned on fronts", "plan/paths.py", "down = mark is not None and not paths.reverse and mark.back != to.mirrored", "down = False"),
+    Fault(
+        "a part burned from its back lies on its back",
+        "nest/wanted.py",
+        "    if part.reverse:\n        return BACK",
+        "    if part.reverse:\n        return FRONT",
+    ),
+    Fault(
+        "the second side turns the other way",
+        "plan/sides.py",
+        "Rigid(mirrored=True, x=width) if turn is Turn.SIDEWAYS",
+        "Rigid(mirrored=True, x=width) if turn is not Turn.SIDEWAYS",
+    ),
+    Fault("a swap leaves out the move", "plan/sides.py", "second = tuple(moved_path(p, moves[p.part, p.copy]) for p in down)", "second = tuple(down)"),
+    Fault(
+        "registration marks come after cuts",
+        "plan/order.py",
+        "    if path.part == REGISTRATION:\n        return _MARK",
+        "    if path.part == REGISTRATION:\n        return _LATE",
+        "tests/core/test_sides.py",
+    ),
+    Fault("inner cuts may come after outer ones", "plan/order.py", "parent[i] = cuts[k] if k >= 0 else -1", "parent[i] = -1"),
+    Fault("scores come after cuts", "plan/order.py", "_ENGRAVE, _SCORE, _MARK, _CUT, _LATE = range(5)", "_ENGRAVE, _CUT, _MARK, _SCORE, _LATE = range(5)"),
+    Fault(
+        "cutting passes are not timed",
+        "plan/cutplan.py",
+        "+ machine.pierce for c in lines) * passes + across)",
+        "+ machine.pierce for c in lines) + across)",
+        "tests/core/test_time.py",
+    ),
+    Fault("cutting passes are not in G-code", "formats/gcode.py", "for _ in range(stroke.passes):", "for _ in range(1):"),
+    Fault(
+        "spacing t for t/2",
+        "measure/families.py",
+        "return max(family.spacing_least, 0.5 * thickness)",
+        "return max(family.spacing_least, thickness)",
+        "tests/core/test_evidence.py tests/core/test_nest.py tests/core/test_measure.py",
+    ),
+    Fault(
+        "the bed's height is ignored",
+        "nest/pack.py",
+        "box(0, 0, rules.bed_width, rules.bed_height)",
+        "box(0, 0, rules.bed_width, 1e6)",
+        "tests/core/test_nest.py tests/core/test_manual.py",
+    ),
+    Fault(
+        "the margin is ignored", "nest/pack.py", "spacing=rules.spacing, margin=rules.margin,", "spacing=rules.spacing, margin=0.0,", "tests/core/test_nest.py"
+    ),
+    Fault("one copy too few in a batch", "nest/wanted.py", "part.copies * copies + part.spares", "part.copies * max(copies - 1, 1) + part.spares"),
+    Fault("spares for each copy", "nest/wanted.py", "part.copies * copies + part.spares", "(part.copies + part.spares) * copies"),
+    Fault("helpers for each copy", "nest/wanted.py", "return part.copies if part.helper else", "return", "tests/apps/test_build.py"),
+    Fault(
+        "slots as long as tabs, without clearance",
+        "design/joints/cutting.py",
+        "cut.fitted.add(ring(side, start - slack_start, end + slack_end,",
+        "cut.fitted.add(ring(side, start, end,",
+        "tests/core/test_joints.py",
+    ),
+    Fault(
+        "slots as wide as the sheet, without clearance",
+        "design/joints/cutting.py",
+        "low - grow - reach_low, high + grow + reach_high))\n        cut.nominal",
+        "low - reach_low, high + reach_high))\n        cut.nominal",
+    ),
+    Fault("a duplicate loses what lies on it", "design/carrying.py", "for put in self.puts.get(item.of, ()):", "for put in ():"),
+    Fault(
+        "text is mirrored with its panel",
+        "design/features/placed.py",
+        "same = isinstance(put.feature, Text | Scale | GreyImage)",
+        "same = isinstance(put.feature, Scale | GreyImage)",
+    ),
+    Fault(
+        "a mirrored copy has its holes where they were",
+        "design/features/placed.py",
+        "put = replace(put, at=(-put.at[0], put.at[1])",
+        "put = replace(put, at=put.at",
+        "tests/core/test_edits.py",
+    ),
+    Fault(
+        "scaling changes every variant",
+        "design/design.py",
+        "return replace(larger, variants={**design.variants, **own})",
+        "return replace(larger, variants={k: replace(v, numbers=scaled_numbers(v.numbers, factor)) for k, v in design.variants.items()} | own)",
+    ),
+    Fault(
+        "joints scale",
+        "design/numbers.py",
+        "if n.kind is NumberKind.LENGTH and n.scales",
+        "if n.kind is NumberKind.LENGTH",
+        "tests/core/test_kinds.py tests/core/test_edits.py tests/core/test_families.py",
+    ),
+    Fault("burned beyond the part", "design/within.py", "    if not part.marks:\n        return part, ()", "    if True:\n        return part, ()"),
+    Fault("a divided text is burned twice", "design/splits.py", "return min(xs) < high and max(xs) > low", "return True"),
+    Fault(
+        "files gather operations",
+        "formats/sheetfile.py",
+        "groupby(file.plan.strokes, key=lambda s: (s.path.operation, s.path.beam))",
+        "groupby(sorted(file.plan.strokes, key=lambda s: list(Operation).index(s.path.operation)), key=lambda s: (s.path.operation, s.path.beam))",
+    ),
+    Fault("a whole circle is one arc", "geom/contours.py", "if s.centre is None or abs(s.sweep) <= QUARTER:", "if s.centre is None or True:"),
+    Fault("DXF bulges the other way", "formats/dxf.py", "math.tan(s.sweep / 4)) for s", "-math.tan(s.sweep / 4)) for s"),
+    Fault("SVG turns arcs the other way", "formats/svg.py", "int(abs(s.sweep) > math.pi), int(not s.ccw)", "int(abs(s.sweep) > math.pi), int(s.ccw)"),
+    Fault(
+        "PDF is not 1:1",
+        "formats/sheetpdf.py",
+        "path.moveTo(contour.segments[0].start[0] * mm,",
+        "path.moveTo(contour.segments[0].start[0] * mm * 1.001,",
+        "tests/core/test_pdf.py",
+    ),
+    Fault("G-code's arcs turn the other way", "formats/gcode.py", "'G3' if s.ccw else 'G2'", "'G2' if s.ccw else 'G3'"),
+    Fault("a lead-in begins in the part", "plan/leads.py", "side = 1.0 if ccw == outside else -1.0", "side = -1.0 if ccw == outside else 1.0"),
+    Fault(
+        "bridges are cut through",
+        "plan/bridges.py",
+        "    if not (bridges or left_out) or not contour.closed:",
+        "    if not left_out or not contour.closed:",
+        "tests/core/test_bridges.py",
+    ),
+    Fault(
+        "shared cuts leave too much out",
+        "plan/sharing.py",
+        "max(low, 0.0) + OVER, min(high, own.length) - OVER",
+        "max(low, 0.0) - 4, min(high, own.length) + 4",
+    ),
+    Fault(
+        "kerf in joints only is kerf everywhere",
+        "plan/paths.py",
+        "tuple(outer_contours(part, kerf) if joints_only else",
+        "tuple(grown_ring(profile.outer, profile.circles, kerf / 2) if joints_only else",
+        "tests/core/test_plan.py",
+    ),
+    Fault(
+        "kerf in joints is forgotten in tabs",
+        "plan/jointkerf.py",
+        "reach = wide + lean + (BESIDE if f.kind.is_gap else kerf / 2)",
+        "reach = wide + lean + BESIDE",
+    ),
+    Fault(
+        "a locating line is a reason to cut again",
+        "run/recut.py",
+        "return piece if locate else",
+        "return piece if True else",
+        "tests/core/test_kinds.py tests/apps/test_record.py tests/core/test_recut.py",
+    ),
+    Fault(
+        "a spoiled piece counts as good",
+        "run/recut.py",
+        "left = SAME - abs(a.kerf - b.kerf) / 2",
+        "left = SAME",
+        "tests/core/test_recut.py tests/core/test_kinds.py",
+    ),
+    Fault("feet are inches", "units.py", '"\'": 12 * MM_PER_INCH,', '"\'": MM_PER_INCH,', "tests/core/test_units.py"),
+    Fault(
+        "a hyphen behind feet is a minus",
+        "units.py",
+        'if self.peek()[1] in ("-", "−") and self.is_tight(before=self.at):\n            self.take()',
+        "if False:\n            self.take()",
+        "tests/core/test_units.py",
+    ),
+    Fault(
+        "a half-cut sheet starts again",
+        "../apps/runs/tasks.py",
+        "    if run.started is not None:  # the sheet",
+        "    if False:  # the sheet",
+        "tests/apps/test_at_the_machine.py",
+    ),
+    Fault("files go out untried", "../apps/plans/gate.py", "        return (*found, UNTRIED)", "        return found", "tests/apps/test_at_the_machine.py"),
+)
+
+
+def _planted(fault: Fault, folder: Path) -> bool:
+    path = folder / "notchcore" / fault.file
+    text = path.read_text()
+    if text.count(fault.old) != 1:
+        return False
+    path.write_text(text.replace(fault.old, fault.new))
+    return True
+
+
+def _caught(fault: Fault, python: str) -> str:
+    """Return what saw a fault; empty when nothing did."""
+    with tempfile.TemporaryDirectory() as where:
+        folder = Path(where) / "backend"
+        shutil.copytree(BACKEND, folder, ignore=shutil.ignore_patterns("__pycache__", ".hypothesis", ".mypy_cache"))
+        if not _planted(fault, folder):
+            return "the line is not there any more: mend the list"
+        env = os.environ | {"PYTHONPATH": str(folder), "TWIN_PROJECTS": str(SEEDS), "HYPOTHESIS_PROFILE": "quick", "PYTHONDONTWRITEBYTECODE": "1"}
+        for tests, seen in (("tests/core/test_workshop.py", "second workshop"), *((t, t) for t in fault.tests.split())):
+            if not (folder / tests).exists():
+                continue
+            command = [python, "-m", "pytest", "-q", "-x", "-p", "no:cacheprovider", tests]
+            ended = subprocess.run(command, cwd=folder, env=env, capture_output=True, timeout=LONGEST_S, check=False)
+            if ended.returncode == 1:
+                return seen
+        return ""
+
+
+def main(words: list[str]) -> None:
+    asked = ArgumentParser(prog="./board bench faults")
+    asked.add_argument("--only", default="", help="those whose name holds this")
+    given = asked.parse_args(words)
+    some = [f for f in FAULTS if f.old and given.only in f.name]
+    with ThreadPoolExecutor(2) as pool:
+        results = list(pool.map(lambda f: _caught(f, sys.executable), some))
+    for fault, seen in zip(some, results, strict=True):
+        print(f"{'caught' if seen and 'not there' not in seen else 'MISSED'}  {fault.name}: {seen or 'nothing turned red'}")
+    caught = sum(bool(s) and "not there" not in s for s in results)
+    print(f"{caught} of {len(some)} planted faults caught")
