@@ -45,7 +45,12 @@ FAULTS: tuple[Fault, ...] = (
         "else grown_ring(profile.outer, profile.circles, kerf / 2))",
         "else grown_ring(profile.outer, profile.circles, kerf))",
     ),
-    Fault("holes grow by the kerf", "plan/paths.py", "is_joints(hole, part) else -kerf / 2)", "is_joints(hole, part) else kerf / 2)"),
+    Fault(
+        "holes grow by the kerf",
+        "plan/paths.py",
+        "if joints_only else grown_ring(hole, profile.circles, -kerf / 2)",
+        "if joints_only else grown_ring(hole, profile.circles, kerf / 2)",
+    ),
     Fault(
         "a part is laid in the opening of a piece that is a part",
         "design/fallen.py",

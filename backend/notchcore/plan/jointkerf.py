@@ -49,6 +49,19 @@ def _zone(f: JointFeature, edge: LinearRing, kerf: Mm) -> Polygon:
     return Polygon([at(-reach, -deep), at(reach, -deep), at(reach, deep), at(-reach, deep)])
 
 
+def hole_contours(hole: Ring, part: Part, kerf: Mm) -> list[Contour]:
+    """Return the lines of a hole for the beam: shrunk all round where it is a joint's opening, else only along what of a joint opens into it."""
+    if is_joints(hole, part):
+        return grown_ring(hole, part.profile.circles, -kerf / 2)
+    shape = Polygon(hole)
+    zones = [_zone(f, shape.exterior, kerf) for f in part.features if f.meeting and f.kind.is_gap and shape.intersects(Polygon(f.corners))]
+    if not zones:
+        return grown_ring(hole, part.profile.circles, 0.0)
+    rim = shape.difference(shape.buffer(-kerf / 2, join_style="mitre"))
+    left = pieces(shape.difference(rim.intersection(merged(zones)).buffer(HAIR, join_style="mitre")))
+    return [contour_of(ring_of(p.exterior), part.profile.circles) for p in left if p.area > kerf**2]
+
+
 def outer_contours(part: Part, kerf: Mm) -> list[Contour]:
     """Return the outer lines of a part for the beam, corrected where joints are and nowhere else.
 

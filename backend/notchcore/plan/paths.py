@@ -21,7 +21,7 @@ from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Beam, Operation
 from notchcore.nest.values import Nesting, Placement
 from notchcore.plan.bridges import burned, gap_for, places
-from notchcore.plan.jointkerf import is_joints, outer_contours
+from notchcore.plan.jointkerf import hole_contours, outer_contours
 from notchcore.trace.photo import Photo
 from notchcore.units import Mm
 
@@ -117,7 +117,7 @@ def part_paths(part: Part, kerf: Mm, beam: Mm | None = None, *, joints_only: boo
     outer = tuple(outer_contours(part, kerf) if joints_only else grown_ring(profile.outer, profile.circles, kerf / 2))
     inner: list[tuple[int, Contour]] = []
     for number, hole in enumerate(profile.holes):
-        shrunk = grown_ring(hole, profile.circles, 0.0 if joints_only and not is_joints(hole, part) else -kerf / 2)
+        shrunk = hole_contours(hole, part, kerf) if joints_only else grown_ring(hole, profile.circles, -kerf / 2)
         if not shrunk:
             shrunk = [_middle_line(hole)]
             x, y = hole[0]

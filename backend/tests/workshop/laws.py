@@ -189,7 +189,9 @@ def _laid_back(job: Job, run: RunFiles, one: Pass, burn: Burn) -> Burn:
             matrix: Matrix = (side * m.cos, -m.sin, side * m.sin, m.cos, m.x, m.y)
             region = placed(placed(Polygon(lie.part.profile.outer), lie.matrix), matrix)
             start = placed(Polygon(lie.part.profile.outer), lie.matrix)
-            if region.buffer(0.5).contains(spot) and start.buffer(0.5).contains(shapely.Point(t.start)):
+            # A picture's frame may reach over its part: the file says whose it is.
+            here = burn.name.startswith(f"{t.part}.{t.copy}/") if burn.box is not None else region.buffer(0.5).contains(spot)
+            if here and start.buffer(0.5).contains(shapely.Point(t.start)):
                 back = moved(burn, as_move(inverse(matrix)))
                 one.layers[str(id(back))] = one.layers[str(id(burn))]
                 return back
@@ -458,7 +460,7 @@ def _formats(job: Job, run: RunFiles) -> None:
     lines = [b for b in svg if b.box is None]
     _compare(job, f"{where}, DXF", lines, [b for b in read_dxf(run.dxf) if b.layer != "picture-place-do-not-burn"])
     if run.pdf:
-        _compare(job, f"{where}, PDF", lines, read_pdf(run.pdf), reach=0.004)
+        _compare(job, f"{where}, PDF", lines, read_pdf(run.pdf), reach=0.0025)
     followed = [b for b, k in zip(svg, kinds, strict=True) if k != "engrave" and b.box is None]
     burned = [b for b in read_gcode(run.gcode) if b.layer in ("score", "inner", "outer")]
     cut = [p for p in run.strokes if p.operation != "engrave"]

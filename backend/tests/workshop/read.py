@@ -245,8 +245,8 @@ def read_pdf(data: bytes) -> list[Burn]:  # noqa: C901  (a table of what a page 
         elif operator == b"c":
             p0 = points[-1]
             p1, p2, p3 = placed(v[0], v[1]), placed(v[2], v[3]), placed(v[4], v[5])
-            for k in range(1, 17):
-                t = k / 16
+            for k in range(1, 65):
+                t = k / 64
                 s = 1 - t
                 points.append(tuple(s**3 * p0[i] + 3 * s * s * t * p1[i] + 3 * s * t * t * p2[i] + t**3 * p3[i] for i in (0, 1)))  # type: ignore[arg-type]
         elif operator == b"h":
