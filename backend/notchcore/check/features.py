@@ -25,6 +25,7 @@ from notchcore.units import Mm
 LEAST_CAP: Mm = 2.5  # of engraved or scored letters
 STROKE = 0.12  # how wide the strokes of the typefaces are, as a share of their capitals
 OVERLAP = 0.01  # [mm2]
+TOUCH = 0.03  # [mm] that a burned area lies from a joint's gap where it was cut off there
 FLAWS = ("open_lines", "tiny_lines", "crosses_itself")  # of drawings
 PARALLEL = 0.5  # a sheet less square to the line of sight than this hides nothing
 IN_FRONT = 0.98  # share of the assembly on one side of a panel that makes that side the inside
@@ -53,11 +54,13 @@ def across_joints(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
             if feature in done:
                 continue
             over = next((c for c in cuts if shape.intersection(c).area > OVERLAP), None)
+            if over is None and does != "cuts into":  # what was burned over a gap of a joint ends at its edge by now
+                over = next((c for c in cuts if shape.buffer(TOUCH).intersection(c).area > TOUCH**2), None)
             folded = does == "cuts into" and any(lines_in(shape, a, b) for a, b in part.folds)
             if over is None and not folded:
                 continue
             done.add(feature)
-            spot = (shape.intersection(over) if over is not None else shape).representative_point()
+            spot = (shape.buffer(TOUCH).intersection(over) if over is not None else shape).representative_point()
             what, repairs = ("a joint", moves_for(feature, design)) if over is not None else ("a fold", moves_for(feature, design)[-1:])
             found.append(
                 Finding(code=f"feature_across_{what.removeprefix('a ')}", severity=Severity.LOOK, parts=(part.id,),

@@ -9,7 +9,7 @@ from collections.abc import Mapping
 from notchcore.design.assembly import Assembly, FeatureKind, JointFeature, Part
 from notchcore.design.design import Design
 from notchcore.findings import Finding, Place, Repair, RepairKind, Severity
-from notchcore.geom.planar import narrow_places
+from notchcore.geom.webs import thin_places
 from notchcore.geom.profile import polygon_of
 from notchcore.measure.families import FAMILIES, Give, minimum_web
 from notchcore.measure.stock import Stock
@@ -31,10 +31,10 @@ def thin_webs(parts: tuple[Part, ...], stocks: Mapping[str, Stock]) -> tuple[Fin
     found = []
     for part in parts:
         web = minimum_web(FAMILIES[stocks[part.stock].family], part.t)
-        places = narrow_places(polygon_of(part.profile), web * 0.98, least_area=0.25 * web**2)
+        places = thin_places(polygon_of(part.profile), web * 0.98)
         if not places:
             continue
-        width, spot = min((min(p.bounds[2] - p.bounds[0], p.bounds[3] - p.bounds[1]), p.representative_point().coords[0]) for p in places)
+        width, spot = places[0].width, places[0].at
         where = "at one place" if len(places) == 1 else f"at the thinnest of {len(places)} places"
         found.append(
             Finding(

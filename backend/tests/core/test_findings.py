@@ -103,7 +103,7 @@ PLANTED = [
     Planted("stocks_alike", a("layered"), {"swatches": {r.id: lab_of("#c69a6b") for r in FAMILIES["layered"].roles}}, repairs=2),
     Planted("engraved_too_deep", on_front(Text(id="t", panel="", words="SEED", cap=9.0)), {"depths": {"walls": 1.9}}, repairs=2),
     Planted("recess_too_shallow", replace(a("layered"), choices=SEAT), {"depths": {"layer-1": 0.12}}, repairs=2),
-    Planted("laces_unequal", a_box(features=(LACE, replace(LACE, id="m", panel="left", rows=7, pitch_y=6.0))), repairs=2),
+    Planted("laces_unequal", a_box(features=(LACE, replace(LACE, id="m", panel="left", rows=6, pitch_y=7.5))), repairs=2),
     Planted("fit_not_sure", a_box("acrylic", feel=Feel.MALLET, relief=0.5), repairs=2),
     Planted("thin_web", on_front(Window(id="w", panel="", width=30.0, height=10.0, y=23.0)), repairs=2),
     Planted("part_below_slats", a_box(numbers=replace(PLAIN, height=18))),
