@@ -16,7 +16,7 @@ from notchcore.check.around import Around
 from notchcore.design.assembly import Assembly
 from notchcore.design.design import Design, build
 from notchcore.fingerprint import fingerprint
-from notchcore.measure.contrast import Lab, lab_of
+from notchcore.measure.contrast import Lab
 from notchcore.measure.fit import Fits
 from notchcore.measure.machine import Settings
 from notchcore.measure.stock import Stock, StockEvidence
@@ -106,8 +106,8 @@ def around_of(project: Project, design: Design, measured: Measured) -> Around:
     swatches: dict[str, Lab] = {}
     for row in StockRow.objects.filter(pk__in=ids):
         said = row.lab_finished or row.lab
-        if said or row.colour:
-            swatches[str(row.pk)] = (said[0], said[1], said[2]) if said else lab_of(row.colour)
+        if said:  # the colour on the screen is no swatch
+            swatches[str(row.pk)] = (said[0], said[1], said[2])
     shelf = {k: largest_of(v) for k, v in sheets.items()}
     depths = {k: s.engrave.passes * s.engrave.depth for k, s in measured.settings.items() if s.engrave.depth > 0}
     pitch = machine_of(project.machine).slat_pitch

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Mapping
 from dataclasses import replace
-from itertools import islice
+from itertools import combinations, islice
 
 from notchcore.check.around import Around
 from notchcore.check.features import moves_for
@@ -19,16 +19,20 @@ from notchcore.geom.planar import Point, Polygon
 from notchcore.measure.contrast import HARD_TO_TELL, difference
 from notchcore.measure.stock import Stock
 
-BESIDE = ("stack", "inset")  # meetings in which both faces are seen side by side
 MOST_BUTTS = 3
 
 
 def orphans(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
     """Return the choices of meetings that are no more."""
     there = {m.id for m in assembly.meetings}
+    labels = {p.id: p.label for p in assembly.parts}
+
+    def names(meeting: str) -> str:
+        return " and ".join(labels.get(p, f"what was {p.replace('-', ' ')}") for p in meeting.partition("#")[0].split("+"))
+
     return tuple(
         Finding(code="orphan_choice", severity=Severity.LOOK, facts={"feature": i},
-                message=f"{i.replace('+', ' and ')} no longer meet, but a choice for their joint is kept. Let them meet again, or forget the choice.",
+                message=f"{names(i)} no longer meet, but a choice for their joint is kept. Let them meet again, or forget the choice.",
                 repairs=(Repair(label="Forget it", kind=RepairKind.FORGET, target=i),))
         for i in sorted(set(design.choices) - there)
     ) if assembly.parts else ()  # fmt: skip
@@ -50,24 +54,32 @@ def helpers_that_hold(assembly: Assembly) -> tuple[Finding, ...]:
 
 
 def alike(assembly: Assembly, stocks: Mapping[str, Stock], around: Around) -> tuple[Finding, ...]:
-    """Return pairs of stocks that lie side by side and are hard to tell apart, one finding a pair."""
-    stock = {p.id: p.stock for p in assembly.parts}
+    """Return pairs of stocks that are seen together and are hard to tell apart, one finding a pair; stocks without a swatch are not judged."""
+    first: dict[str, str] = {}
     labels = {p.id: p.label for p in assembly.parts}
-    found: dict[frozenset[str], Finding] = {}
-    for m in assembly.meetings:
-        pair = frozenset((stock[m.a], stock[m.b]))
-        if m.kind not in BESIDE or len(pair) < 2 or pair in found or not all(s in around.swatches for s in pair):
-            continue
-        one, two = sorted(pair)
+    for p in assembly.parts:
+        if not p.helper:
+            first.setdefault(p.stock, p.id)
+    found = []
+    for one, two in combinations(sorted(s for s in first if s in around.swatches), 2):
         d = difference(around.swatches[one], around.swatches[two])
         if d < HARD_TO_TELL:
-            found[pair] = Finding(
-                code="stocks_alike", severity=Severity.LOOK, parts=(m.a, m.b),
-                facts={"difference": round(d, 1), "first": stocks[stock[m.a]].name, "second": stocks[stock[m.b]].name},
-                message=f"{stocks[one].name} and {stocks[two].name} lie side by side at {labels[m.a]} and {labels[m.b]} and are hard to tell apart "
+            a, b = first[one], first[two]
+            found.append(Finding(
+                code="stocks_alike", severity=Severity.LOOK, parts=(a, b),
+                facts={"difference": round(d, 1), "first": stocks[one].name, "second": stocks[two].name},
+                message=f"{stocks[one].name} and {stocks[two].name} are seen together, as at {labels[a]} and {labels[b]}, and are hard to tell apart "
                 f"(difference {d:.0f}, at least {HARD_TO_TELL:.0f} is clear). Choose another stock for one, or finish one of them.",
-            )  # fmt: skip
-    return tuple(found.values())
+            ))  # fmt: skip
+    return tuple(found)
+
+
+def told_apart(assembly: Assembly, stocks: Mapping[str, Stock], around: Around) -> str:
+    """Return what may be said when no two stocks were found alike: that they differ, or that nobody measured some."""
+    unseen = sorted({stocks[p.stock].name for p in assembly.parts if p.stock not in around.swatches})
+    if len({p.stock for p in assembly.parts}) < 2 or not unseen:
+        return "Stocks side by side can be told apart"
+    return f"Whether stocks can be told apart is not known: nobody took a swatch of {', '.join(unseen[:3])}"
 
 
 def mended(finding: Finding, assembly: Assembly, design: Design) -> Finding:

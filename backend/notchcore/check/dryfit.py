@@ -8,7 +8,7 @@ from itertools import combinations
 
 from notchcore.check.around import Around
 from notchcore.check.cautions import cautions
-from notchcore.check.choices import alike, helpers_that_hold, mended, orphans
+from notchcore.check.choices import alike, helpers_that_hold, mended, orphans, told_apart
 from notchcore.check.features import across_joints, lacking_letters, small_texts, too_deep, wrong_faces
 from notchcore.check.order import AssemblyOrder, assembly_order, never
 from notchcore.check.room import too_large, too_small
@@ -233,7 +233,7 @@ def _around(assembly: Assembly, stocks: dict[str, Stock], around: Around) -> lis
         ("helper_holds", "Helpers are not joined to the thing", helpers_that_hold(assembly)),
         ("feature_across_joint", "Nothing lies across a joint or a fold", across_joints(assembly, design)),
         ("wrong_face", "What is burned can be seen", wrong_faces(assembly, design)),
-        ("stocks_alike", "Stocks side by side can be told apart", alike(assembly, stocks, around)),
+        ("stocks_alike", told_apart(assembly, stocks, around), alike(assembly, stocks, around)),
     ]
     if not assembly.on_line:
         checks += [

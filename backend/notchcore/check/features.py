@@ -10,6 +10,7 @@ from notchcore.design import lettering
 from notchcore.design.assembly import Assembly, Mark, Part
 from notchcore.design.design import Design
 from notchcore.design.features.drawing import Drawing
+from notchcore.design.features.registry import FEATURES
 from notchcore.design.features.values import Anchor, Artwork, Burned, Face, Text
 from notchcore.findings import Finding, Place, Repair, RepairKind, Severity
 from notchcore.geom import fonts
@@ -40,6 +41,15 @@ def moves_for(feature: str, design: Design) -> tuple[Repair, ...]:
     return Repair(label="To the panel's middle", kind=RepairKind.FEATURE, target=feature, values={"anchor": "centre", "x": 0.0, "y": 0.0}), off
 
 
+def named(feature: str, design: Design) -> str:
+    """Return what a person calls a feature: its words, or its kind."""
+    f = next((f for f in design.features if f.id == feature), None)
+    if isinstance(f, Text):
+        return f"“{f.words}”"
+    kind = next((k.label.partition(",")[0] for k in FEATURES if f is not None and isinstance(f, k.type)), "something")
+    return f"The {kind[0].lower()}{kind[1:]}"
+
+
 def across_joints(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
     """Return features whose opening, or whose burned lines, lie over a joint's cut, and openings over a fold."""
     found = []
@@ -65,7 +75,7 @@ def across_joints(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
             found.append(
                 Finding(code=f"feature_across_{what.removeprefix('a ')}", severity=Severity.LOOK, parts=(part.id,),
                         place=Place(part=part.id, x=spot.x, y=spot.y), facts={"feature": feature}, repairs=repairs,
-                        message=f"{feature} on {part.label} {does} {what}. Move it, or make it smaller.")
+                        message=f"{named(feature, design)} on {part.label} {does} {what}. Move it, or make it smaller.")
             )  # fmt: skip
     return tuple(found)
 

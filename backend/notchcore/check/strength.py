@@ -9,8 +9,8 @@ from collections.abc import Mapping
 from notchcore.design.assembly import Assembly, FeatureKind, JointFeature, Part
 from notchcore.design.design import Design
 from notchcore.findings import Finding, Place, Repair, RepairKind, Severity
-from notchcore.geom.webs import thin_places
 from notchcore.geom.profile import polygon_of
+from notchcore.geom.webs import thin_places
 from notchcore.measure.families import FAMILIES, Give, minimum_web
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm

@@ -14,6 +14,7 @@ from notchcore.formats.sheetfile import SheetFile
 from notchcore.formats.typeface import BOLD, SLANTED, TEXT, a4_pages
 from notchcore.geom.contours import Contour, sampled
 from notchcore.geom.profile import bounds_of
+from notchcore.ledger import Trust
 from notchcore.measure.families import FAMILIES
 from notchcore.measure.machine import Operation, Settings
 from notchcore.measure.stock import Stock
@@ -128,7 +129,8 @@ class _Flow:
     def map(self) -> None:
         plan, t, say = self.file.plan, self.stock.thickness, self.sheet
         size = f"{say.length(plan.width)} × {say.length(plan.height)} {say.name}"
-        measured = f"measured {say.length(t.value, fine=True)} ± {say.length(t.sd, fine=True)} {say.name}"
+        known = "measured" if t.terms[0].trust is Trust.MEASURED else t.terms[0].label.partition(", ")[2] or "not measured"
+        measured = f"{known} {say.length(t.value, fine=True)} ± {say.length(t.sd, fine=True)} {say.name}"
         self.y -= 1
         self.wrapped(18, f"{plan.name} · {size} · {measured} · {self.file.machine.name}", self.width - 36)
         self.wrapped(18, say.told(self.file.statement), self.width - 36)

@@ -58,12 +58,19 @@ def pool(found: Sequence[Weighed], *, today: str) -> Pool:
     weights = [f.sd**-2 * age_weight(f.on, today) for f in found]
     whole = math.fsum(weights)
     value = math.fsum(w * f.value for w, f in zip(weights, found, strict=True)) / whole
-    scatter = 0.0
-    if len(found) > 1:
-        q = math.fsum(w * (f.value - value) ** 2 for w, f in zip(weights, found, strict=True))
-        free = whole - math.fsum(w * w for w in weights) / whole
-        scatter = math.sqrt(max(q - (len(found) - 1), 0.0) / free) if free > 0 else 0.0
-    return Pool(value=value, mean_sd=math.sqrt(1 / whole), scatter=scatter)
+    return Pool(value=value, mean_sd=math.sqrt(1 / whole), scatter=_scatter(found))
+
+
+def _scatter(found: Sequence[Weighed]) -> float:
+    """Return how much findings differ beyond their own variances. Their age does not enter: old ones that contradict each other still do."""
+    if len(found) < 2:
+        return 0.0
+    weights = [f.sd**-2 for f in found]
+    whole = math.fsum(weights)
+    middle = math.fsum(w * f.value for w, f in zip(weights, found, strict=True)) / whole
+    q = math.fsum(w * (f.value - middle) ** 2 for w, f in zip(weights, found, strict=True))
+    free = whole - math.fsum(w * w for w in weights) / whole
+    return math.sqrt(max(q - (len(found) - 1), 0.0) / free) if free > 0 else 0.0
 
 
 def odd_ones(values: Sequence[float], *, sd: float) -> tuple[int, ...]:

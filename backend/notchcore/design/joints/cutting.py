@@ -130,7 +130,7 @@ class Bench:
     def opening_terms(self, frame: MeetingFrame, own: Panel, mate: Panel) -> tuple[Term, ...]:
         """Return the terms of t_mate / sin(a) + t_own |cot(a)|."""
         thickness = self.stocks[mate.stock].thickness.terms[0]
-        measured = "measured" if thickness.trust is Trust.MEASURED else "from the label"
+        measured = thickness.label.partition(", ")[2] or ("measured" if thickness.trust is Trust.MEASURED else "from the label")
         terms = [
             Term(kind=TermKind.MEASURED, label=f"{mate.label}, {measured}", value=mate.t, sd=thickness.sd, source=thickness.source, on=thickness.on,
                  trust=thickness.trust)

@@ -12,6 +12,13 @@
 	const params = { path: { project_id: work.id } };
 	let shifts = $state<Record<string, { thickness: number; kerf: number }>>({});
 	let worth = $state.raw<TestWorth[]>([]);
+	/** false until the server has said which test is worth something */
+	let answered = $state(false);
+	const unknown = $derived(
+		Object.values(build.stocks)
+			.filter((s) => [s.thickness, s.kerf].some((q) => q.terms.some((t) => t.trust !== 'measured')))
+			.map((s) => s.name)
+	);
 	let problem = $state('');
 	const stocks = $derived(Object.entries(build.stocks));
 	const moved = $derived(Object.values(shifts).some((s) => s.thickness || s.kerf));
@@ -21,7 +28,7 @@
 		void build.built_from;
 		shifts = {}; // of parts that are no more
 		need(api.GET('/api/projects/{project_id}/test-worth', { params }))
-			.then((all) => (worth = all))
+			.then((all) => ([worth, answered] = [all, true]))
 			.catch((e: Error) => (problem = e.message));
 	});
 	async function slide(stock: string, what: 'thickness' | 'kerf', mm: number) {
@@ -98,7 +105,11 @@
 		{#if best}<span
 				>Most would help: {WORDS[best.kind]} of {build.stocks[best.stock]?.name}, about {best.saves.toFixed(1)} joints fewer to rework. {price}</span
 			><button class="btn" onclick={() => sheets(best.stock)}>Measure it</button>
-		{:else if worth.length === 0}<span class="quiet">All stocks are known well enough: no test would spare rework.</span>{/if}
+		{:else if answered && unknown.length}<span class="quiet"
+				>No test would spare rework that can be reckoned, though {unknown.join(', ')}
+				{unknown.length === 1 ? 'was' : 'were'} never measured here.</span
+			>
+		{:else if answered}<span class="quiet">All stocks are known well enough: no test would spare rework.</span>{/if}
 		{#if problem}<span role="alert">{problem}</span>{/if}
 	</div>
 </div>
