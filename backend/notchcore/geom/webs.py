@@ -7,7 +7,7 @@ what an opening by the wanted width takes away, measured between its flanks.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from itertools import combinations
+from itertools import combinations, pairwise
 
 import shapely
 from shapely.geometry import LineString, Polygon
@@ -67,7 +67,7 @@ def _along_one_line(place: Polygon, shape: Polygon, least: Mm) -> Web | None:
     else:
         box = shapely.minimum_rotated_rectangle(place)
         corners = list(box.exterior.coords) if isinstance(box, Polygon) else []
-        width = min((float(shapely.Point(a).distance(shapely.Point(b))) for a, b in zip(corners, corners[1:], strict=False)), default=0.0)
+        width = min((float(shapely.Point(a).distance(shapely.Point(b))) for a, b in pairwise(corners)), default=0.0)
     return Web(width, (float(spot.x), float(spot.y))) if FLANK < width < least else None
 
 

@@ -15,7 +15,7 @@ from notchcore.design.fallen import in_plane_of, opening_of
 from notchcore.findings import Finding, Place, Severity
 from notchcore.geom.contours import Contour, Segment, contour_of, grown_ring, polyline_of, sampled, transformed
 from notchcore.geom.planar import Polygon, merged, pieces
-from notchcore.geom.profile import Ring, polygon_of
+from notchcore.geom.profile import Ring
 from notchcore.geom.rigid import Rigid, followed
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Beam, Operation
@@ -25,6 +25,7 @@ from notchcore.plan.jointkerf import hole_contours, outer_contours
 from notchcore.trace.photo import Photo
 from notchcore.units import Mm
 
+STRIP = 0.35  # of the beam: what the strip of half a beam along an outline does not survive
 REGISTRATION = "registration"  # stands for a part where a registration mark is cut
 
 
@@ -92,16 +93,12 @@ def _middle_line(ring: Ring) -> Contour:
     return Contour(segments=(Segment(start=start, end=end),), closed=False)
 
 
-def _closed(part: Part, outer: tuple[Contour, ...], kerf: Mm, *, joints_only: bool) -> list[Polygon]:
-    """Return what beside a part the beam would reach into if its way there were not narrower than the beam."""
+def _closed(part: Part, outer: tuple[Contour, ...], kerf: Mm) -> list[Polygon]:
+    """Return what lies beside a part and would not be cut away: the way into it is narrower than the beam."""
     if not kerf:
         return []
-    solid = polygon_of(part.profile)
-    if joints_only:
-        left = merged([Polygon(sampled(c)) for c in outer]).difference(Polygon(part.profile.outer))
-        return [p for p in pieces(left.buffer(-0.35 * kerf)) if p.area > kerf**2]
-    closed = solid.buffer(kerf / 2, join_style="mitre").buffer(-kerf / 2, join_style="mitre").difference(solid)
-    return [gap for gap in pieces(closed) if gap.area > 4 * kerf**2 and gap.intersects(solid.exterior)]
+    around = merged([Polygon(sampled(c)) for c in outer]).difference(Polygon(part.profile.outer))
+    return [p for p in pieces(around.buffer(-STRIP * kerf)) if p.area > kerf**2]
 
 
 def part_paths(part: Part, kerf: Mm, beam: Mm | None = None, *, joints_only: bool = False) -> PartPaths:
@@ -126,7 +123,7 @@ def part_paths(part: Part, kerf: Mm, beam: Mm | None = None, *, joints_only: boo
                         message=f"An opening in {part.label} is narrower than the beam: it is cut as one line and comes out {kerf:.2f} mm wide.")
             )  # fmt: skip
         inner += [(number, c) for c in shrunk]
-    for gap in _closed(part, outer, kerf, joints_only=joints_only):
+    for gap in _closed(part, outer, kerf):
         spot = gap.representative_point()
         findings.append(
             Finding(code="notch_below_kerf", severity=Severity.MUST, parts=(part.id,), place=Place(part=part.id, x=spot.x, y=spot.y),

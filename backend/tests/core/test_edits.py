@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 from notchcore.check.dryfit import collisions
 from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind
-from notchcore.design.design import Design, Variant, arranged, build, scaled
+from notchcore.design.design import Design, Variant, arranged, build, scaled, with_variant
 from notchcore.design.edits import Axis, Between, CopyOf, OnFace, PanelEdit, PanelOutline, Split, mirrored, turned_over
 from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.families.crate import CrateNumbers, break_places
@@ -231,7 +231,11 @@ def test_a_variant_is_its_numbers_and_goes_without_some_features_and_must_be_cho
     assert chosen.findings == ()
     assert chosen.part("front").profile.holes == ()
     assert sizes(chosen)["front"] == (120.0, 50.0)
-    assert scaled(a_box(numbers=small, variants=variants), 2.0).variants["large"].numbers.width == 480.0
+    # Scaled while small is chosen, large stays as it is; what they have in common comes back to its size when large is chosen.
+    twice = scaled(a_box(numbers=small, variants=variants, variant="small", features=(replace(hole, x=10.0),)), 2.0)
+    assert (twice.numbers.width, twice.variants["large"].numbers.width, twice.features[0].x) == (240.0, 240.0, 20.0)
+    back = with_variant(twice, "large")
+    assert (back.numbers.width, back.features[0].x, with_variant(back, "small").features[0].x) == (240.0, 10.0, 20.0)
     with pytest.raises(DesignError, match="no variant"):
         a_box(variants=variants, variant="medium")
 

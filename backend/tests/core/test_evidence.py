@@ -52,8 +52,16 @@ def test_pooling_by_hand() -> None:
     two = pool([Weighed(value=0.16, sd=0.01, on=TODAY), Weighed(value=0.20, sd=0.02, on="2026-05-28")], today=TODAY)
     assert two.value == pytest.approx((10000 * 0.16 + 1250 * 0.20) / 11250)
     assert two.mean_sd == pytest.approx(1 / math.sqrt(11250))
-    # Q = 10000 * 0.00444^2 + 1250 * 0.03556^2 = 1.778; (Q - 1) / (11250 - (10000^2 + 1250^2) / 11250) = 0.778 / 2222
-    assert two.scatter == pytest.approx(math.sqrt((1.77777 - 1) / 2222.22), rel=1e-4)
+    # age does not enter the scatter: weights 10000 and 2500, middle 0.168, Q = 10000 * 0.008^2 + 2500 * 0.032^2 = 3.2
+    # (Q - 1) / (12500 - (10000^2 + 2500^2) / 12500) = 2.2 / 4000
+    assert two.scatter == pytest.approx(math.sqrt(2.2 / 4000), rel=1e-4)
+
+
+def test_tests_that_contradict_each_other_look_no_surer_when_they_are_old() -> None:
+    def apart(on: str) -> float:
+        return pool([Weighed(value=0.10, sd=0.02, on=on), Weighed(value=0.25, sd=0.02, on=on)], today=TODAY).scatter
+
+    assert apart("2024-11-24") == pytest.approx(apart(TODAY))
 
 
 def gap(kerf: float, **more: object) -> KerfTest:

@@ -100,7 +100,7 @@ PLANTED = [
     Planted("split_meets_joint", a_box(splits=(Split(panel="front", at=90.0),))),
     Planted("added_panel_lost", a_box(added=(Between(id="b", label="B", stock="walls", a="moon", b="front", axis=Axis.X, at=20.0),))),
     Planted("drawing_lost", a_box(edits={"back": PanelEdit(outline=PanelOutline(drawing="9", width=50.0))})),
-    Planted("stocks_alike", a("layered"), {"swatches": {r.id: lab_of("#c69a6b") for r in FAMILIES["layered"].roles}}, repairs=2),
+    Planted("stocks_alike", a("layered"), {"swatches": {"back": lab_of("#c69a6b"), "middle": lab_of("#c69a6b"), "face": lab_of("#222222")}}, repairs=2),
     Planted("engraved_too_deep", on_front(Text(id="t", panel="", words="SEED", cap=9.0)), {"depths": {"walls": 1.9}}, repairs=2),
     Planted("recess_too_shallow", replace(a("layered"), choices=SEAT), {"depths": {"layer-1": 0.12}}, repairs=2),
     Planted("laces_unequal", a_box(features=(LACE, replace(LACE, id="m", panel="left", rows=6, pitch_y=7.5))), repairs=2),

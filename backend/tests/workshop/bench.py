@@ -13,6 +13,8 @@ from shapely.geometry.base import BaseGeometry
 
 from tests.workshop.read import Burn, Point
 
+CRUMBS = 2e-3  # [mm2] of corners that no beam makes sharp
+TIPS = 0.5  # [mm2] of pointed tips, where outlines are cut on their line
 BRIDGED = 1.2  # [mm] beyond the beam's width: ends of one line nearer than this are a bridge, which a hand breaks
 Matrix = tuple[float, float, float, float, float, float]
 
@@ -104,7 +106,7 @@ def lying(x: float, y: float, turn: float, *, mirrored: bool) -> Matrix:
 def covers(outer: BaseGeometry, inner: BaseGeometry, reach: float, *, sharp: bool = False) -> bool:
     """Tell whether no place of one shape lies farther than `reach` outside the other; `sharp` counts from edges, not from corners."""
     left = inner.difference(outer.buffer(reach, join_style="mitre" if sharp else "round"))
-    return bool(left.is_empty or left.area < 2e-3)
+    return bool(left.is_empty or left.area < (TIPS if sharp and reach > 0.03 else CRUMBS))
 
 
 def what_a_beam_leaves(shape: Polygon, beam: float) -> BaseGeometry:

@@ -367,7 +367,12 @@ def _width_at(piece: BaseGeometry, middle: Vec2, axis: Vec2, reach: float, *, ga
 
 def _runs_into_another(f: JointFeature, part: Part) -> bool:
     """Tell whether a feature and one of another meeting touch, so that the two are one gap."""
-    own = Polygon(f.corners)
+    own, edge = Polygon(f.corners), polygon_of(part.profile).boundary
+    sides = [(f.corners[0], f.corners[3]), (f.corners[1], f.corners[2])]
+    if abs((f.corners[1][0] - f.corners[0][0]) * f.axis[0] + (f.corners[1][1] - f.corners[0][1]) * f.axis[1]) < 1e-6:
+        sides = [(f.corners[0], f.corners[1]), (f.corners[3], f.corners[2])]
+    if any(edge.distance(shapely.Point((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)) > 0.05 for a, b in sides):
+        return True  # the part goes on beside it, or ends before it: there is no edge of the joint's own to measure
     return any(g is not f and g.meeting != f.meeting and own.distance(Polygon(g.corners)) < 1.0 for g in part.features)
 
 
