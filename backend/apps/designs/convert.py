@@ -17,10 +17,12 @@ from notchcore.plan.choices import PlanChoices
 
 
 def _as_now(design: Any) -> Any:
-    """Return an older design as it is written now: numbers had no family when all were boxes, a joint without cut was `butt`."""
+    """Return an older design as it is written now: numbers had no family when all were boxes, a joint without cut was `butt`,
+    places counted from the whole sheet."""
     if not isinstance(design, dict):
         return design
     found = dict(design)
+    found.setdefault("places", "envelope")  # features stay where they were put before places counted from what is seen
     if isinstance(found.get("numbers"), dict):
         found["numbers"] = {"family": "box", **found["numbers"]}
     if isinstance(found.get("choices"), dict):

@@ -22,6 +22,7 @@ from notchcore.design.fallen import kept_whole
 from notchcore.geom.profile import Profile
 from notchcore.measure.machine import KerfPlace
 from notchcore.measure.stock import Stock
+from notchcore.nest.bed import laid_on_bed
 from notchcore.nest.manual import Move
 from notchcore.nest.supply import Need, needs
 from notchcore.nest.values import HALF_TURNS, QUARTER_TURNS, Nesting, SheetKind
@@ -152,9 +153,10 @@ def _out(project: Project) -> LayoutOut:
     now = queries.current(project)
     row = queries.result_of(project, Stage.NEST)
     used = {p.stock for p in now.assembly.parts}
-    shelf = [sheet_kind_of(s) for s in Sheet.objects.filter(stock__shop=project.shop_id).order_by("pk") if str(s.stock_id) in used]
     machine = machine_of(project.machine)
     asked = row.payload["request"] if row else services.default_request(project)
+    rows = Sheet.objects.filter(stock__shop=project.shop_id).order_by("pk")
+    shelf = [laid_on_bed(sheet_kind_of(s), services.rules_of(project, asked, str(s.stock_id))) for s in rows if str(s.stock_id) in used]
     return LayoutOut(
         fresh=row is not None and row.made_from == now.parts_print,
         version=byhand.version_of(row),
@@ -235,7 +237,8 @@ def sheets_needed(request: HttpRequest, project_id: int, body: PackRequest) -> l
     project = project_row(request, project_id)
     wanted = services.with_common_lines(project, services.checked(body.dict()))
     parts = services.parts_wanted(queries.current(project).assembly.parts, wanted)
-    shelf = [sheet_kind_of(s) for s in Sheet.objects.filter(stock__shop=project.shop_id).order_by("pk")]
+    rows = Sheet.objects.filter(stock__shop=project.shop_id).order_by("pk")
+    shelf = [laid_on_bed(sheet_kind_of(s), services.rules_of(project, wanted, str(s.stock_id))) for s in rows]
     rules = {p.stock: services.rules_of(project, wanted, p.stock) for p in parts}
     return [n for stock, r in rules.items() for n in needs([p for p in parts if p.stock == stock], shelf, r)]
 

@@ -15,6 +15,7 @@ from apps.sheets.convert import sheet_kind_of
 from apps.sheets.models import Sheet
 from notchcore.errors import NestError
 from notchcore.fingerprint import fingerprint
+from notchcore.nest.bed import laid_on_bed
 from notchcore.nest.manual import Move, moved, swapped
 from notchcore.nest.values import Nesting, NestPart, NestRules, SheetKind
 
@@ -67,7 +68,8 @@ class _Mat:
 
 def _mat(project: Project, version: str) -> _Mat:
     row, now = _locked_row(project, version)
-    kinds = map(sheet_kind_of, Sheet.objects.filter(stock__shop=project.shop_id))
+    rows = Sheet.objects.filter(stock__shop=project.shop_id)
+    kinds = [laid_on_bed(sheet_kind_of(s), rules_of(project, row.payload["request"], str(s.stock_id))) for s in rows]
     return _Mat(
         row=row, project=project, nesting=convert.NESTING.validate_python(row.payload["nesting"]),
         parts={p.id: p for p in parts_wanted(now.assembly.parts, row.payload["request"])}, shelf={k.id: k for k in kinds},

@@ -20,6 +20,7 @@ from notchcore.errors import NestError, require
 from notchcore.geom.profile import area_of
 from notchcore.measure.families import FAMILIES, part_spacing
 from notchcore.measure.machine import KerfPlace
+from notchcore.nest.bed import laid_on_bed
 from notchcore.nest.laid import travel, with_leftover
 from notchcore.nest.pairs import apart, halves_of, laid_apart, laid_together
 from notchcore.nest.problem import Prefer
@@ -172,9 +173,10 @@ def pack_project(
                 keep(whole)
             tell(whole)
 
-        sheets = [sheet_kind_of(s) for s in shelf if str(s.stock_id) == stock]
+        rules = rules_of(project, request, stock)
+        sheets = [laid_on_bed(sheet_kind_of(s), rules) for s in shelf if str(s.stock_id) == stock]
         stay = [laid_apart(s, halves) for s in locked if s.stock == stock]
-        ways = _one_stock(apart(parts, halves), sheets, rules_of(project, request, stock), request, share, stop, on_better=better, locked=stay,
+        ways = _one_stock(apart(parts, halves), sheets, rules, request, share, stop, on_better=better, locked=stay,
                           begun=None if begun is None else replace(begun, sheets=tuple(laid_apart(s, halves) for s in begun.sheets)))  # fmt: skip
         found.append({name: laid_together(n, halves) for name, n in ways.items()})
     whole = [(name, joined([w[name] for w in found])) for name in (CHEAPEST, FEWEST, LARGEST)]

@@ -16,6 +16,7 @@ from notchcore.geom.leftover import Remains, remains
 from notchcore.geom.planar import Polygon, subtract
 from notchcore.geom.profile import area_of
 from notchcore.measure.machine import Operation
+from notchcore.nest.bed import turned
 from notchcore.plan.cutplan import SheetPlan
 
 REMAINS: TypeAdapter[list[Remains]] = TypeAdapter(list[Remains])
@@ -38,11 +39,14 @@ def remains_of(runs: Sequence[SheetPlan]) -> list[Remains]:
         shape = Polygon(sampled(p.contour)).buffer(0)
         if p.operation is Operation.OUTER:
             outer[p.part, p.copy] = shape.buffer(target.kerf / 2)
-        else:
+        elif not p.frees:  # what falls out and is a part is no leftover
             inner.setdefault((p.part, p.copy), []).append(shape.buffer(-target.kerf / 2))
     gone = [piece for key, shape in outer.items() for piece in subtract(shape, inner.get(key, []))]
     row = Sheet.objects.filter(pk=int(target.sheet)).first() if target.sheet.isdecimal() else None
-    return list(remains(target.ring, sheet_kind_of(row).bad if row is not None else (), gone, GAP))
+    kind = sheet_kind_of(row) if row is not None else None
+    if kind is not None and (kind.width, kind.height) != (target.width, target.height):
+        kind = turned(kind)  # as it lay on the bed
+    return list(remains(target.ring, kind.bad if kind is not None else (), gone, GAP))
 
 
 def shelve_remains(run: Run, sheet: Sheet, keep: Sequence[int]) -> list[Sheet]:

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
+from enum import StrEnum
 
 from notchcore.design.arrangement import Arrangement
 from notchcore.design.edits import Added, CopyOf, PanelEdit, changed, copied, lost, stood, waits
@@ -15,10 +16,18 @@ from notchcore.design.features import placed
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.features.placed import Put
 from notchcore.design.features.registry import Feature
-from notchcore.design.panel import Panel
+from notchcore.design.panel import MeetingRule, Panel
+from notchcore.design.visible import Frame, visible_frame
 from notchcore.errors import DesignError
 from notchcore.findings import Finding
 from notchcore.measure.stock import Stock
+
+
+class Places(StrEnum):
+    """What the places of features count from."""
+
+    VISIBLE = "visible"  # the box around what is seen of a panel
+    ENVELOPE = "envelope"  # ... with tabs and feet that are hidden in its mates: designs made before there was another way
 
 
 @dataclass
@@ -32,21 +41,32 @@ class _Bench:
     drawings: Mapping[str, Drawing]
     findings: list[Finding]
     plain: dict[str, Panel]  #: panels before anything was put on them
+    rules: tuple[MeetingRule, ...] = ()
+    places: Places = Places.VISIBLE
     puts: dict[str, list[Put]] = field(default_factory=dict)  #: by panel, in order
+    frames: dict[str, Frame] = field(default_factory=dict)  #: what is seen of panels, as far as it was asked for
 
     @property
     def everything(self) -> dict[str, Panel]:
         return {**self.ghosts, **self.panels}
 
+    def frame(self, panel: str) -> Frame | None:
+        """Return the box that places on a panel count from; None: with what is hidden, as it used to be."""
+        if self.places is not Places.VISIBLE:
+            return None
+        if panel not in self.frames:
+            self.frames[panel] = visible_frame(self.plain[panel], {**self.plain}, self.rules)
+        return self.frames[panel]
+
     def put(self, feature: Feature) -> None:
         panel = self.panels.get(feature.panel)
         if panel is None:  # a panel that is left out keeps what lies on it, for its copies
             findings: list[Finding] = []
-            made, put = placed.put_on(self.ghosts[feature.panel], feature, self.everything, self.stocks, self.drawings, findings)
+            made, put = placed.put_on(self.ghosts[feature.panel], feature, self.everything, self.stocks, self.drawings, findings, self.frame(feature.panel))
             self.ghosts[feature.panel] = made[0]
             self.findings.append(placed.lost(feature))
         else:
-            made, put = placed.put_on(panel, feature, self.everything, self.stocks, self.drawings, self.findings)
+            made, put = placed.put_on(panel, feature, self.everything, self.stocks, self.drawings, self.findings, self.frame(feature.panel))
             self._keep(made)
         if put is not None:
             self.puts.setdefault(feature.panel, []).append(put)
@@ -69,7 +89,7 @@ class _Bench:
             for put in self.puts.get(item.of, ()):
                 if edit is not None and edit.across:  # its plane is a quarter turned: places count anew
                     made, anew = placed.put_on(self.panels[item.id], replace(put.feature, panel=item.id), self.everything, self.stocks, self.drawings,
-                                               self.findings)  # fmt: skip
+                                               self.findings, self.frame(item.id))  # fmt: skip
                     again = anew or put
                 else:
                     made, again = placed.put_again(self.panels[item.id], put, self.everything, self.findings, mirrored=_flips(item, edit))
@@ -90,12 +110,13 @@ def _flips(item: CopyOf, edit: PanelEdit | None) -> bool:
 
 
 def carried(plan: Arrangement, features: tuple[Feature, ...], added: tuple[Added, ...], *, edits: Mapping[str, PanelEdit], stocks: Mapping[str, Stock],
-            drawings: Mapping[str, Drawing]) -> Arrangement:  # fmt: skip
+            drawings: Mapping[str, Drawing], places: Places = Places.VISIBLE) -> Arrangement:  # fmt: skip
     """Return the arrangement with features, copies and what stands on those; what has no place any more is a finding.
 
     Args:
         added: panels that a person added; those that stand already are passed over
         drawings: those that artwork names, by id
+        places: what places of features count from
 
     Raises:
         DesignError: two features have one name
@@ -105,7 +126,8 @@ def carried(plan: Arrangement, features: tuple[Feature, ...], added: tuple[Added
     if len({f.id for f in features}) != len(features):
         raise DesignError("Two features have the same name. Give the new one another.")
     panels, ghosts = {p.id: p for p in plan.panels}, {p.id: p for p in plan.ghosts}
-    bench = _Bench(panels=panels, ghosts=ghosts, edits=edits, stocks=stocks, drawings=drawings, findings=list(plan.findings), plain={**ghosts, **panels})
+    bench = _Bench(panels=panels, ghosts=ghosts, edits=edits, stocks=stocks, drawings=drawings, findings=list(plan.findings), plain={**ghosts, **panels},
+                   rules=plan.rules, places=places)  # fmt: skip
     told = {str(f.facts.get("panel")) for f in plan.findings}
     waiting = [a for a in added if a.id not in bench.everything and a.id not in told]
     left = list(features)

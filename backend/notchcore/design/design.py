@@ -13,7 +13,7 @@ from notchcore.design.arrangement import Arrangement
 from notchcore.design.assembly import Assembly, Part, as_counted
 from notchcore.design.cards import pieces
 from notchcore.design.cards.pieces import Card, card_assembly
-from notchcore.design.carrying import carried
+from notchcore.design.carrying import Places, carried
 from notchcore.design.edits import Added, CopyOf, PanelEdit, Split, divided, edited, scaled_added, scaled_edit
 from notchcore.design.fallen import misnamed
 from notchcore.design.families.house import Filling, HouseNumbers
@@ -69,6 +69,7 @@ class Design:
     added: tuple[Added, ...] = ()
     splits: tuple[Split, ...] = ()
     features: tuple[Feature, ...] = ()
+    places: Places = Places.VISIBLE  #: what the places of features count from
     variants: dict[str, Variant] = field(default_factory=dict)  #: by name; the one that is chosen is kept in `numbers` and `left_out`
     variant: str = ""  #: which is chosen; empty while there are none, or none was chosen yet
     left_out: tuple[str, ...] = ()  #: features that are not there now
@@ -161,7 +162,7 @@ def arranged(design: Design, stocks: Mapping[str, Stock], drawings: Mapping[str,
     plan = family.arrange(numbers, cut.stocks, stocks)
     plan = edited(plan, edits=cut.edits, added=cut.added, stocks=stocks, drawings=drawings)
     shown = tuple(f for f in design.features if f.id not in design.left_out)
-    whole = carried(plan, shown, cut.added, edits=cut.edits, stocks=stocks, drawings=drawings)
+    whole = carried(plan, shown, cut.added, edits=cut.edits, stocks=stocks, drawings=drawings, places=cut.places)
     return divided(_fallen_only(whole), cut.splits)
 
 

@@ -111,7 +111,9 @@ def _nesting(answer: Answer, kinds: list[SheetKind], parts: list[NestPart], rule
             raise NestError("A packing failed its own check and was thrown away.", faults=[f.message for f in wrong[:5]])
         layouts.append(layout)
     full = "the sheets are full"
-    unplaced = tuple(Unplaced(part=parts[k].id, count=n, why=f"{why}; add a sheet" if why == full else why) for k, n, why in answer.left)
+    beyond = any(k.width > rules.bed_width or k.height > rules.bed_height for k in kinds)
+    bed = f"; the bed, {rules.bed_width:.0f} × {rules.bed_height:.0f} mm, is what limits the sheets" if beyond else ""
+    unplaced = tuple(Unplaced(part=parts[k].id, count=n, why=f"{why}; add a sheet" if why == full else f"{why}{bed}") for k, n, why in answer.left)
     used = sum(abs(area_of(s.ring)) for s in layouts)
     net = sum(net_area(by_id[p.part].profile) for s in layouts for p in s.placements)
     price = sum(kinds[which].price for which, _ in on)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 import pytest
 from hypothesis import given, settings
@@ -12,6 +13,7 @@ from shapely.geometry import Point, Polygon
 from notchcore.design.assembly import FeatureKind
 from notchcore.design.design import Design, build
 from notchcore.design.families.box import ROLES, BoxNumbers
+from notchcore.design.families.registry import FAMILIES
 from notchcore.design.features.placed import shaft_hole
 from notchcore.design.features.registry import FEATURES
 from notchcore.design.features.values import (
@@ -25,6 +27,7 @@ from notchcore.design.features.values import (
     Keyhole,
     Notch,
     Placed,
+    RulerUnit,
     Scale,
     ShaftFit,
     Socket,
@@ -210,3 +213,35 @@ def test_letters_of_any_size_are_as_true_as_the_beam(cap: float, serif: bool) ->
     some, best = (text_outlines("Oak & 8", cap, serif=serif, **how) for how in ({}, {"sag": cap * 1e-6}))
     for a, b in zip(some, best, strict=True):
         assert polygon_of(a).boundary.hausdorff_distance(polygon_of(b).boundary) < 0.006
+
+
+@pytest.mark.parametrize("base_t", [2.0, 3.0, 6.2])
+def test_what_stands_on_a_figure_stays_on_what_is_seen_of_it_whatever_the_base_is_cut_from(base_t: float) -> None:
+    stocks = {"figure": make_stock("figure", 3.0), "base": make_stock("base", base_t), "strut": make_stock("strut", 3.0)}
+    figure = FAMILIES["stand"].numbers(base="double")
+    for anchor, y in ((Anchor.CENTRE, 70.0), (Anchor.BOTTOM, 10.0), (Anchor.TOP, 130.0)):
+        hole = Hole(id="h", panel="figure", anchor=anchor, y={Anchor.BOTTOM: 10.0, Anchor.TOP: -10.0}.get(anchor, 0.0), diameter=5.0)
+        part = build(Design(numbers=figure, stocks={r: r for r in ("figure", "base", "strut")}, features=(hole,)), stocks).part("figure")
+        (ring,) = part.profile.holes
+        assert sum(p[1] for p in ring) / len(ring) == pytest.approx(y, abs=0.01)
+
+
+def test_what_hangs_below_a_gables_top_hangs_below_what_is_seen_of_it() -> None:
+    stocks = {r.id: make_stock(r.id, 3.0) for r in FAMILIES["house"].roles}
+    design = Design(numbers=FAMILIES["house"].numbers(hole=0.0, door_width=0.0), stocks={r: r for r in stocks})
+    plain = build(design, stocks).part("front")
+    hole = Hole(id="h", panel="front", anchor=Anchor.TOP, y=-20.0, diameter=4.0)
+    part = build(replace(design, features=(hole,)), stocks).part("front")
+    ring = next(r for r in part.profile.holes if len(r) > 8)
+    roof = 110.0 + 60.0 * math.tan(math.radians(35.0))  # where the lower faces of both roof panels meet, by hand
+    assert sum(p[1] for p in ring) / len(ring) == pytest.approx(roof - 20.0, abs=0.05)
+    assert bounds_of(part.profile.outer) == pytest.approx(bounds_of(plain.profile.outer))
+
+
+def test_a_ruler_in_inches_has_a_long_mark_at_each_inch_and_sixteenths_between() -> None:
+    ruler = Scale(id="s", panel="front", anchor=Anchor.BOTTOM_LEFT, x=20, y=20, run=101.6, step=25.4 / 16, numbers=16, unit=RulerUnit.INCH)
+    part, _ = front(ruler)
+    x0, y0 = part.marks[0].line[0]
+    upright = [m.line for m in part.marks if len(m.line) == 2 and abs(m.line[0][0] - m.line[1][0]) < 1e-9 and abs(m.line[0][1] - y0) < 1e-9]
+    assert sorted(round((a[0] - x0) / 25.4, 6) for a, b in upright if b[1] - a[1] > 5) == [0.0, 1.0, 2.0, 3.0, 4.0]
+    assert len(upright) == 65

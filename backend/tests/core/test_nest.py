@@ -8,6 +8,7 @@ import os
 import subprocess
 import sys
 from collections import Counter
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -400,3 +401,20 @@ def test_the_command_refuses_what_makes_no_sense(tmp_path: Path) -> None:
     assert done.returncode == 2
     assert done.stderr.startswith("sheets: there is no sheet")
     assert not out.exists()
+
+
+def test_a_sheet_that_fits_the_bed_only_lying_is_turned_and_so_is_what_is_bad_on_it() -> None:
+    from notchcore.nest.bed import TURNED, laid_on_bed
+
+    rules = NestRules(bed_width=600.0, bed_height=400.0)
+    tall = SheetKind(id="s", stock="ply", name="Ply", width=380.0, height=590.0, bad=(((10.0, 20.0), (30.0, 20.0), (30.0, 50.0)),))
+    lying = laid_on_bed(tall, rules)
+    assert (lying.width, lying.height, lying.name) == (590.0, 380.0, f"Ply{TURNED}")
+    assert lying.bad == (((570.0, 10.0), (570.0, 30.0), (540.0, 30.0)),)
+    found = pack([NestPart(id="p", stock="ply", profile=rectangle(0, 0, 560, 300))], [lying], rules, Work(2_000))
+    assert not found.unplaced
+    assert laid_on_bed(tall, replace(rules, turns=(0, 180))) is tall  # parts keep their grain: the sheet's runs as it lies
+    long = SheetKind(id="l", stock="ply", name="Long", width=1000.0, height=300.0)
+    assert laid_on_bed(long, rules) is long
+    (left,) = pack([NestPart(id="p", stock="ply", profile=rectangle(0, 0, 900, 200))], [long], rules, Work(500)).unplaced
+    assert "the bed, 600 × 400 mm" in left.why

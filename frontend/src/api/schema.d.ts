@@ -4334,6 +4334,12 @@ export interface components {
             label: string;
         };
         /**
+         * RulerUnit
+         * @description What the numbers of a ruler count.
+         * @enum {string}
+         */
+        RulerUnit: "mm" | "inch";
+        /**
          * Scale
          * @description A ruler's graduation along x, its zero at the place.
          */
@@ -4375,6 +4381,8 @@ export interface components {
              * @default 10
              */
             numbers: number;
+            /** @default mm */
+            unit: components["schemas"]["RulerUnit"];
             /** @default front */
             side: components["schemas"]["OnSide"];
         };
@@ -5316,6 +5324,8 @@ export interface components {
              * @default []
              */
             features: (components["schemas"]["Hole"] | components["schemas"]["HoleCircle"] | components["schemas"]["Window"] | components["schemas"]["Notch"] | components["schemas"]["Keyhole"] | components["schemas"]["CableSlot"] | components["schemas"]["Vents"] | components["schemas"]["Text"] | components["schemas"]["Scale"] | components["schemas"]["Socket"] | components["schemas"]["Fold"] | components["schemas"]["Artwork"] | components["schemas"]["GreyImage"])[];
+            /** @default visible */
+            places: components["schemas"]["Places"];
             /** Variants */
             variants?: {
                 [key: string]: components["schemas"]["Variant"];
@@ -5554,6 +5564,12 @@ export interface components {
             /** What */
             what: string;
         };
+        /**
+         * Places
+         * @description What the places of features count from.
+         * @enum {string}
+         */
+        Places: "visible" | "envelope";
         /** ProjectOut */
         ProjectOut: {
             /** Id */

@@ -29,6 +29,7 @@ from notchcore.design.features.values import (
     Keyhole,
     Notch,
     OnSide,
+    RulerUnit,
     Scale,
     ShaftFit,
     Socket,
@@ -41,6 +42,7 @@ from notchcore.design.features.values import (
 from notchcore.design.lettering import lettered, text_width
 from notchcore.design.numbers import NumberKind, numbers_of
 from notchcore.design.panel import Panel, resolved
+from notchcore.design.visible import Frame
 from notchcore.findings import Finding, Place, Severity
 from notchcore.geom.fonts import text_outlines
 from notchcore.geom.planar import Polygon, box, lines_in, pieces, whole_areas
@@ -53,7 +55,7 @@ from notchcore.measure.fit import DEFAULT_BOUNDARIES, Feel, clearance_for
 from notchcore.measure.machine import Operation
 from notchcore.measure.stock import Stock
 from notchcore.trace.photo import Photo
-from notchcore.units import Mm
+from notchcore.units import MM_PER_INCH, Mm, format_length
 
 SHAFT = {ShaftFit.PRESS: -0.05, ShaftFit.SLIP: 0.15, ShaftFit.RUNNING: 0.5}  # on the diameter, see docs/sources.md
 RUNNING_LEAST = 0.02  # of the diameter, in board
@@ -83,10 +85,13 @@ class Put:
 
 
 def put_on(panel: Panel, feature: Feature, everything: Mapping[str, Panel], stocks: Mapping[str, Stock], drawings: Mapping[str, Drawing],
-           findings: list[Finding]) -> tuple[list[Panel], Put | None]:  # fmt: skip
+           findings: list[Finding], visible: Frame | None = None) -> tuple[list[Panel], Put | None]:  # fmt: skip
     """Return a panel with a feature on it, then the piece that falls out where that is a part, and what a copy needs of it.
 
     What misses its panel, or shows nothing, is a finding.
+
+    Args:
+        visible: the box that places count from; None: the sheet's, with what is hidden in its mates
     """
     if isinstance(feature, Artwork | GreyImage) and not _is_there(feature, drawings):
         findings.append(_finding("drawing_lost", feature, panel, "shows nothing: choose a drawing for it, or remove it."))
@@ -94,11 +99,12 @@ def put_on(panel: Panel, feature: Feature, everything: Mapping[str, Panel], stoc
     # What counts is the sheet as it ends at its mates, not the envelope that reaches beyond them.
     frame = bounds_of(resolved(panel, everything).envelope.outer)
     if isinstance(feature, Fold):
-        lines = _fold_lines(panel, feature, frame, stocks[panel.stock], findings)
+        lines = _fold_lines(panel, feature, visible or frame, stocks[panel.stock], findings)
         put = Put(feature=feature, at=(0.0, 0.0), made=_Made(), lines=lines)
         return [_folded(panel, put)], put
     behind = isinstance(feature, Text | Scale | Artwork | GreyImage) and feature.side is OnSide.BACK
-    ax, ay = anchor_of(feature.anchor, _seen_from_behind(frame) if behind else frame)
+    counted = visible or frame
+    ax, ay = anchor_of(feature.anchor, _seen_from_behind(counted) if behind else counted)
     at = (-ax - feature.x, ay + feature.y) if behind else (ax + feature.x, ay + feature.y)
     if isinstance(feature, GreyImage):
         made = _pictured(feature, drawings[feature.drawing])
@@ -392,13 +398,23 @@ def _folded(panel: Panel, put: Put) -> Panel:
 
 def _scale(f: Scale) -> list[Mark]:
     marks = [Mark(line=((0.0, 0.0), (f.run, 0.0)), closed=False)]
+    inch = f.unit is RulerUnit.INCH
     for i in range(int(f.run / f.step + 1e-9) + 1):
         x = i * f.step
-        reach = TICKS[2] if i % 10 == 0 else TICKS[1] if i % 5 == 0 else TICKS[0]
+        reach = _inch_tick(x) if inch else TICKS[2] if i % 10 == 0 else TICKS[1] if i % 5 == 0 else TICKS[0]
         marks.append(Mark(line=((x, 0.0), (x, reach)), closed=False))
         if i % f.numbers == 0:
-            marks += lettered(f"{x:g}", x, TICKS[2] + 1.0, 2.5, centred=True)
+            words = format_length(x, unit="in/64").replace(" ", "-") if inch else f"{round(x, 4):g}"
+            marks += lettered(words, x, TICKS[2] + 1.0, 2.5, centred=True)
     return marks
+
+
+def _inch_tick(x: Mm) -> Mm:
+    """Return how long a mark is: longest at inches, middling at halves, short at the rest."""
+    halves = x / MM_PER_INCH * 2
+    if abs(halves - round(halves)) > 1e-6:
+        return TICKS[0]
+    return TICKS[2] if round(halves) % 2 == 0 else TICKS[1]
 
 
 def _socket(f: Socket, stock: Stock, made: _Made) -> None:

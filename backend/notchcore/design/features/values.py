@@ -78,6 +78,13 @@ class Drawn(StrEnum):
     MIRRORED = "mirrored"
 
 
+class RulerUnit(StrEnum):
+    """What the numbers of a ruler count."""
+
+    MM = "mm"
+    INCH = "inch"
+
+
 class Way(StrEnum):
     """Which way a fold runs."""
 
@@ -208,6 +215,7 @@ class Scale(Placed):
     run: Mm = length(100.0, "Length", least=5.0, scales=False)
     step: Mm = length(1.0, "Finest step", least=0.5, most=100.0, scales=False)
     numbers: int = count(10, "A number every so many steps", least=1, most=1000)
+    unit: RulerUnit = choice(RulerUnit.MM, "Its numbers are", {RulerUnit.MM: "millimetres", RulerUnit.INCH: "inches"})
     side: OnSide = choice(OnSide.FRONT, "Burned on", SIDES, group="Place")
 
 

@@ -62,7 +62,9 @@
 		const type = types.find((t) => t.id === kind);
 		if (!type) return;
 		const id = freshName(kind, new Set(all.map((f) => f.id)));
-		await save((some) => [...some, { ...type.defaults, id, panel } as Feature], `${type.label} on ${label}`);
+		// A ruler counts in what its maker reads: sixteenths, a number at each inch.
+		const inches = kind === 'scale' && session.unit !== 'mm' ? { unit: 'inch', step: 25.4 / 16, numbers: 16, run: 101.6 } : {};
+		await save((some) => [...some, { ...type.defaults, ...inches, id, panel } as Feature], `${type.label} on ${label}`);
 		open = id;
 	}
 	function change(f: Feature, name: string, value: number | string, words: string) {
