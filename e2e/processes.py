@@ -31,7 +31,7 @@ class Worker:
             "procrastinate",
             "worker",
             "-q",
-            "stage,system,machine",
+            "stage,long,system,machine",
             "-c",
             "2",
         ]

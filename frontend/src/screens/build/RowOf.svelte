@@ -27,6 +27,8 @@
 		padding: 4px 0 6px 10px;
 		display: grid;
 		gap: 4px;
-		justify-items: start;
+	}
+	form .btn {
+		justify-self: start;
 	}
 </style>

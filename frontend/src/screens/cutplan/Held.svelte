@@ -1,18 +1,21 @@
 <!-- What Build and Dry fit found and holds the files back, until it is mended or a person answers for it. -->
 <script lang="ts">
 	import type { PlanOut } from '../../api/types';
+	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import Dot from '../../lib/ui/Dot.svelte';
 	import { day } from '../../lib/units/units';
 
 	let { stops, onoverrule }: { stops: NonNullable<PlanOut['stops']>; onoverrule: () => void } = $props();
+	const work = useProject();
 </script>
 
 <ul>
 	{#each stops.findings as f, i (i)}<li><Dot dot={stops.overruled ? 'amber' : 'red'} /><span>{session.said(f.message)}</span></li>{/each}
 </ul>
 {#if stops.overruled}<p class="quiet">Cut all the same: {stops.overruled.by}, {day(stops.overruled.on)}. The run sheet says so.</p>
-{:else}<label class="flex items-start gap-2 py-1"
+{:else}<p><a class="underline" href="/projects/{work.id}/dry-fit">Go to Dry fit</a></p>
+	<label class="flex items-start gap-2 py-1"
 		><input type="checkbox" class="mt-1" checked={false} onchange={onoverrule} /> I, {session.me?.username}, answer for cutting it all the
 		same; the run sheet will say so</label
 	>{/if}
