@@ -58,7 +58,7 @@ FAULTS: tuple[Fault, ...] = (
         "design/fallen.py",
         "taken = {opening_of(part, p) for p in parts if p.falls_from == part.id}",
         "taken = {None}",
-        "tests/core/test_fallen.py",
+        "tests/core/test_features.py",
     ),
     Fault("what falls out is laid again", "nest/wanted.py", "fallen = made(host) if host is not None else 0", "fallen = 0"),
     Fault(
@@ -213,14 +213,14 @@ FAULTS: tuple[Fault, ...] = (
         "run/recut.py",
         "return piece if locate else",
         "return piece if True else",
-        "tests/core/test_kinds.py tests/apps/test_record.py tests/core/test_recut.py",
+        "tests/core/test_steps.py",
     ),
     Fault(
-        "a spoiled piece counts as good",
+        "a piece cut with another kerf still serves",
         "run/recut.py",
         "left = SAME - abs(a.kerf - b.kerf) / 2",
         "left = SAME",
-        "tests/core/test_recut.py tests/core/test_kinds.py",
+        "tests/core/test_steps.py",
     ),
     Fault("feet are inches", "units.py", '"\'": 12 * MM_PER_INCH,', '"\'": MM_PER_INCH,', "tests/core/test_units.py"),
     Fault(

@@ -41,6 +41,7 @@ from notchcore.geom.contours import contour_of
 from notchcore.geom.fonts import text_outlines
 from notchcore.geom.profile import area_of, bounds_of, bridged, net_area, polygon_of
 from notchcore.measure.machine import Operation
+from notchcore.nest.wanted import Wish, packed_parts
 from tests.strategies import make_stock
 
 STOCKS = {r.id: make_stock(r.id, 3.0) for r in ROLES}
@@ -205,6 +206,11 @@ def test_what_falls_out_of_a_window_is_a_part_two_beams_smaller_and_needs_no_pla
     meeting = next(m for m in assembly.meetings if "w-piece" in (m.a, m.b))
     assert meeting.clearance is not None
     assert meeting.clearance.value == pytest.approx(2 * kerf, abs=1e-3)
+    laid = {p.id: p for p in packed_parts(assembly.parts, Wish(copies=3))}
+    assert "w-piece" not in laid  # three hosts free three panes
+    assert not laid["front"].profile.holes  # and nothing is laid where they come from
+    again = {p.id: p.count for p in packed_parts(assembly.parts, Wish(only={"w-piece": 2}))}
+    assert again == {"w-piece": 2}  # cut anew without its host, it is laid like any part
 
 
 @pytest.mark.parametrize("cap", [2.0, 30.0, 400.0])

@@ -248,6 +248,16 @@ def test_a_revision_says_what_is_good_what_is_cut_again_what_is_new_and_what_is_
     assert {label for label, _ in recut([(p, 1) for p in pieces(second)], cut).left_over} >= {"Front", "Back", "Base"}
 
 
+def test_a_line_that_no_plan_burned_is_no_reason_to_cut_again() -> None:
+    part = build(a_box(), STOCKS).part("base")
+    place = Mark(line=((10.0, 10.0), (40.0, 10.0)), closed=False, back=True)
+    with_place = replace(part, marks=(*part.marks, place))
+    assert same_cut(piece_of(with_place, 0.15), piece_of(part, 0.15))
+    assert not same_cut(piece_of(with_place, 0.15, locate=True), piece_of(part, 0.15, locate=True))
+    for burned in (replace(place, feature="ruler"), replace(place, back=False)):
+        assert not same_cut(piece_of(replace(part, marks=(*part.marks, burned)), 0.15), piece_of(part, 0.15))
+
+
 def test_equal_parts_share_the_pieces_and_no_piece_serves_twice() -> None:
     assembly = build(a_box(BoxNumbers(width=120, depth=80, height=50, columns=3)), STOCKS)
     dividers = [p for p in pieces(assembly) if p.part.startswith("column")]
