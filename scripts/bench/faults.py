@@ -222,6 +222,14 @@ FAULTS: tuple[Fault, ...] = (
         "left = SAME",
         "tests/core/test_steps.py",
     ),
+    Fault("ribs all break in one line", "design/families/crate.py", "itertools.cycle(ways)", "itertools.cycle(ways[:1])", "tests/core/test_edits.py"),
+    Fault(
+        "both sides of a break carry signs of their own",
+        "design/families/crate.py",
+        "signed(right, sign, left=True",
+        "signed(right, sign_of(next(breaks)), left=True",
+        "tests/core/test_edits.py",
+    ),
     Fault("feet are inches", "units.py", '"\'": 12 * MM_PER_INCH,', '"\'": MM_PER_INCH,', "tests/core/test_units.py"),
     Fault(
         "a hyphen behind feet is a minus",

@@ -24,12 +24,25 @@ _GLYPHS: dict[str, str] = {
     "T": "06 46 | 26 20", "U": "06 01 10 30 41 46", "V": "06 20 46", "W": "06 10 24 30 46", "X": "00 46 | 06 40", "Y": "06 23 46 | 23 20", "Z": "06 46 00 40",
     ".": "20 21", ",": "21 10", "-": "13 33", "+": "13 33 | 22 24", "/": "00 46", "%": "00 46 | 05 06 16 15 05 | 30 31 41 40 30", ":": "21 22 | 24 25",
     "=": "12 32 | 14 34", "!": "26 22 | 21 20", "?": "05 16 36 45 44 23 22 | 21 20", "'": "26 24", "’": "26 24", "(": "36 25 21 30", ")": "16 25 21 10",
+    "▲": "01 25 41 01", "●": "11 31 42 44 35 15 04 02 11", "■": "01 41 45 05 01", "◆": "20 43 26 03 20",
     "&": "40 04 05 16 26 35 34 02 01 10 20 42",
 }  # fmt: skip
 
 
 def _strokes(letter: str) -> list[list[tuple[int, int]]]:
     return [[(int(p[0]), int(p[1])) for p in stroke.split()] for stroke in _GLYPHS.get(letter, "").split("|") if stroke.strip()]
+
+
+SIGNS = "▲●■◆"
+
+
+def sign_of(number: int) -> str:
+    """Return the sign of the number-th pair of edges that belong together, from 0: one shape, then two, and so on; no two are alike."""
+    found, left = "", number + 1
+    while left:
+        left, shape = divmod(left - 1, len(SIGNS))
+        found = SIGNS[shape] + found
+    return found
 
 
 def letters_lacking(text: str) -> str:

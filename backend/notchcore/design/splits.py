@@ -16,6 +16,7 @@ from notchcore.units import Mm
 MARK_HEIGHT: Mm = 4.0
 MARK_LEAST: Mm = 1.5  # lower letters than this are soot
 EDGE: Mm = 1.5  # from a mark to an edge
+SIGN_HEIGHTS: tuple[Mm, ...] = (4.0, 3.0, 2.0, MARK_LEAST)  # the largest that has room
 
 
 def _piece(panel: Panel, x0: Mm, x1: Mm) -> Profile:
@@ -75,3 +76,22 @@ def marked(panel: Panel, text: str, *, room: Mm | None = None, from_edge: Mm = 0
     if not shape.contains(area):
         return panel
     return replace(panel, marks=(*panel.marks, *lettered(text, x0 + EDGE, y0 + EDGE, height)))
+
+
+def signed(panel: Panel, sign: str, *, left: bool, room: Mm, from_edge: Mm) -> Panel:
+    """Return the panel with a sign scored beside its left or right edge, above its name; as it is where no sign has room.
+
+    Args:
+        sign: the same on both sides of a break
+        room: how wide the sign may be [mm]
+        from_edge: how far from the edge the room begins [mm]
+    """
+    x0, y0, x1, _ = bounds_of(panel.envelope.outer)
+    shape = polygon_of(panel.envelope)
+    y = y0 + MARK_HEIGHT + 2 * EDGE
+    for height in SIGN_HEIGHTS:
+        width = text_width(sign, height)
+        x = x0 + from_edge + EDGE if left else x1 - from_edge - EDGE - width
+        if width <= room - 2 * EDGE and shape.contains(box(x, y, x + width, y + height + EDGE)):
+            return replace(panel, marks=(*panel.marks, *lettered(sign, x, y, height)))
+    return panel

@@ -22,7 +22,8 @@ from notchcore.plan.sharing import beside_each_other
 from notchcore.plan.sides import Lay, LayKind
 from notchcore.units import Mm
 
-ON_ITS_BACK = "Burned from the back, mirrored ({names}): lay the sheet with the face that will be seen down, its film on, the upper film off."
+ON_ITS_BACK = ("Burned from the back, mirrored ({names}): lay the sheet with the face that will be seen down, its film on. "
+               "Whether the upper face keeps its film stands on the run sheet.")  # fmt: skip
 FACE_DOWN = "Cut face down, mirrored ({names}): lay the sheet with the face that will be seen down, so that sloping edges close the seam."
 HELPERS = "Helpers are cut too ({names}): jigs or spacers that are no part of the thing. Take them off on Lay out if you have them."
 

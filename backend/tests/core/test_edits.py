@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 
 from notchcore.check.dryfit import collisions
 from notchcore.check.order import assembly_order
-from notchcore.design.assembly import Assembly, FeatureKind
+from notchcore.design.assembly import Assembly, FeatureKind, Part
 from notchcore.design.design import Design, Variant, arranged, build, scaled, with_variant
 from notchcore.design.edits import Axis, Between, CopyOf, OnFace, PanelEdit, PanelOutline, Split, mirrored, turned_over
 from notchcore.design.families.box import ROLES, BoxNumbers
@@ -194,17 +194,26 @@ def test_ribs_are_divided_into_pieces_that_fit_the_bed_and_neighbours_break_else
     total, lap = ribs * pitch, min(9.0, 0.4 * pitch)
     longest = max(total * share, 3 * pitch + lap)
     allowed = [pitch * (i + 1) for i in range(ribs - 1)]
-    first = break_places(total, longest, allowed, (), pitch, lap=lap)
-    assert first is not None
-    second = break_places(total, longest, allowed, first, pitch, lap=lap)
-    assert second is not None
+    ways = break_places(total, longest, allowed, pitch, lap=lap)
+    assert ways is not None
+    first, second = ways
     for places in (first, second):
         ends = [0.0, *places, total]
         for i, (a, b) in enumerate(itertools.pairwise(ends)):
             laps = (i > 0) * lap / 2 + (i < len(ends) - 2) * lap / 2
             assert b - a + laps <= longest + 1e-9
+    gap = min((abs(a - b) for a in first for b in second), default=total)
     if longest > total / (len(first) + 1) + 5 * pitch:  # there is room to stagger
-        assert all(abs(a - b) >= 2 * pitch - 1e-6 for a in first for b in second)
+        assert gap >= 2 * pitch - 1e-6
+        assert len(second) == len(first)
+    if longest >= 4 * pitch + lap:  # in halves that only just fit the bed, a piece more keeps the breaks apart
+        assert gap >= pitch - 1e-6
+
+
+def _signs_on(part: Part) -> set[tuple[tuple[float, float], ...]]:
+    """Closed strokes of three, four or eight corners, from their first one: triangles, squares, circles."""
+    closed = [m.line for m in part.marks if len(m.line) in (4, 5, 9) and m.line[0] == m.line[-1]]
+    return {tuple((round(x - line[0][0], 3), round(y - line[0][1], 3)) for x, y in line) for line in closed}
 
 
 def test_every_piece_of_a_divided_rib_carries_a_mark_of_its_own() -> None:
@@ -212,6 +221,10 @@ def test_every_piece_of_a_divided_rib_carries_a_mark_of_its_own() -> None:
     design = Design(numbers=CrateNumbers(width=400, depth=300, longest=180.0), stocks={"along": "along", "across": "across"})
     assembly = build(design, stocks)
     assert max(max(s) for s in sizes(assembly).values()) <= 180.0 + 1e-6
+    for i, j in ((m.a, m.b) for m in assembly.meetings if m.kind == "splice"):  # the same sign on both sides of a break
+        assert _signs_on(assembly.part(i)) & _signs_on(assembly.part(j)), (i, j)
+    long = [bounds_of(p.profile.outer) for p in assembly.parts if p.id.startswith("along") and p.id.endswith(".1")]
+    assert all(abs((a[2] - a[0]) - (b[2] - b[0])) > 40 for a, b in itertools.pairwise(long))  # no two neighbours break in one line
     marks = [tuple((round(x - m.line[0][0], 3), round(y - m.line[0][1], 3)) for m in p.marks for x, y in m.line) for p in assembly.parts]
     assert all(marks)
     labels = [p.label for p in assembly.parts]

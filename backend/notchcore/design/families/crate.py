@@ -1,23 +1,24 @@
 """The egg-crate form: ribs both ways that follow a height field, half-lapped into each other.
 
 Ribs longer than the bed are divided; the breaks are staggered, so that no two neighbouring ribs break at the same place,
-and both sides of a break carry the same mark. The plan's front left corner is the origin.
+and both sides of a break carry the same sign. The plan's front left corner is the origin.
 """
 
 from __future__ import annotations
 
 import itertools
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
 from notchcore.design.arrangement import Arrangement, Arranger, RuleKind, facing_front, facing_right
 from notchcore.design.heights import Height, formula, grid
+from notchcore.design.lettering import sign_of
 from notchcore.design.numbers import SMALLEST, PanelGroup, check_numbers, count, length, text
 from notchcore.design.panel import Panel
-from notchcore.design.splits import marked, split
+from notchcore.design.splits import marked, signed, split
 from notchcore.geom.planar import Polygon, polygon_from, simplified
 from notchcore.geom.profile import Profile, profile_of
 from notchcore.geom.vectors import Vec2
@@ -63,37 +64,52 @@ def for_bed(n: CrateNumbers, bed: tuple[Mm, Mm]) -> CrateNumbers:
     return n if n.longest or max(n.width, n.depth) <= longest else replace(n, longest=longest)
 
 
-def break_places(total: Mm, longest: Mm, allowed: Sequence[Mm], taken: Sequence[Mm], pitch: Mm, *, lap: Mm) -> tuple[Mm, ...] | None:
-    """Return where a rib is divided, None when it cannot be.
+def break_places(total: Mm, longest: Mm, allowed: Sequence[Mm], pitch: Mm, *, lap: Mm) -> tuple[tuple[Mm, ...], tuple[Mm, ...]] | None:
+    """Return where ribs are divided, every other rib by the first answer and those between by the second; None when it cannot be.
 
-    As few breaks as possible; each piece with half the lap on both its sides is at most `longest`. Among the ways the one
-    is taken whose breaks keep away from those of the neighbour, then the one with the most equal pieces.
+    Each piece with half the lap on both its sides is at most `longest`. No two neighbours break in one line if a way avoids it, with
+    a piece more where that helps; then there are as few breaks as possible, as far apart as STAGGER pitches, and pieces as equal as possible.
 
     Args:
         allowed: places between two crossings, ascending [mm]
-        taken: the neighbour's breaks [mm]
         lap: how far both sides of a break reach over each other [mm]
     """
     if total <= longest:
-        return ()
-    for number in range(math.ceil(total / longest) - 1, len(allowed) + 1):
-        best: dict[Mm, tuple[float, tuple[Mm, ...]]] = {0.0: (0.0, ())}
-        for k in range(1, number + 1):
-            ideal = total * k / (number + 1)
-            step: dict[Mm, tuple[float, tuple[Mm, ...]]] = {}
-            for at in allowed:
-                near = sum(abs(at - t) < STAGGER * pitch - 1e-6 for t in taken)
-                for before, (cost, places) in best.items():
-                    if at <= before or at - before + (lap if before else lap / 2) > longest:
-                        continue
-                    sum_ = cost + 1e6 * near + (at - ideal) ** 2
-                    if at not in step or sum_ < step[at][0]:
-                        step[at] = (sum_, (*places, at))
-            best = step
-        ends = [found for at, found in best.items() if total - at + lap / 2 <= longest]
-        if ends:
-            return min(ends)[1]
-    return None
+        return (), ()
+    least = next((k for k in range(math.ceil(total / longest) - 1, len(allowed) + 1) if _breaks(total, longest, allowed, (), pitch, k, lap)), None)
+    if least is None:
+        return None
+    ways = []
+    for first_number, second_number in ((least, least), (least, least + 1)):
+        for shift in range(-STAGGER, STAGGER + 1):
+            first = _breaks(total, longest, allowed, (), pitch, first_number, lap, shift=shift * pitch)
+            second = _breaks(total, longest, allowed, first[1], pitch, second_number, lap) if first else None
+            if first and second:
+                gap = min((abs(a - b) for a in first[1] for b in second[1]), default=math.inf)
+                uneven = sum((b - a) ** 2 for one in (first[1], second[1]) for a, b in itertools.pairwise((0.0, *one, total)))
+                ways.append((gap < pitch / 2, second_number, -min(gap, STAGGER * pitch), uneven, first[1], second[1]))
+    return min(ways)[-2:]
+
+
+def _breaks(
+    total: Mm, longest: Mm, allowed: Sequence[Mm], taken: Sequence[Mm], pitch: Mm, number: int, lap: Mm, *, shift: Mm = 0.0
+) -> tuple[float, tuple[Mm, ...]] | None:
+    """Return `number` breaks of one rib and what they cost, away from the neighbour's and near equal pieces moved by `shift`; None for no way."""
+    best: dict[Mm, tuple[float, tuple[Mm, ...]]] = {0.0: (0.0, ())}
+    for k in range(1, number + 1):
+        ideal = total * k / (number + 1) + shift
+        step: dict[Mm, tuple[float, tuple[Mm, ...]]] = {}
+        for at in allowed:
+            near = sum(STAGGER - int((abs(at - t) + 1e-6) / pitch) for t in taken if abs(at - t) < STAGGER * pitch - 1e-6)
+            for before, (cost, places) in best.items():
+                if at <= before or at - before + (lap if before else lap / 2) > longest:
+                    continue
+                sum_ = cost + 1e6 * near**2 + (at - ideal) ** 2
+                if at not in step or sum_ < step[at][0]:
+                    step[at] = (sum_, (*places, at))
+        best = step
+    ends = [found for at, found in best.items() if total - at + lap / 2 <= longest]
+    return min(ends) if ends else None
 
 
 def arrange(n: CrateNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]) -> Arrangement:
@@ -113,8 +129,9 @@ def arrange(n: CrateNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
         shape = _rib(n, n.depth, _shares(height, False, x / n.width, _steps(n.depth)))
         a.add(f"across-{j + 1}", f"Rib {j + 1}", "across", shape, facing_right(x), datum=0.5, rank=1)
     if n.longest:
-        _divide(n, a, "along", n.width, columns, pitch_x)
-        _divide(n, a, "across", n.depth, rows, pitch_y)
+        breaks = itertools.count()
+        _divide(n, a, "along", n.width, columns, pitch_x, breaks)
+        _divide(n, a, "across", n.depth, rows, pitch_y, breaks)
     rooms = {"along": pitch_x / 2 - a.t("across"), "across": pitch_y / 2 - a.t("along")}
     lap = {k: _lap(a.t(k), pitch) if n.longest else 0.0 for k, pitch in (("along", pitch_x), ("across", pitch_y))}
     a.panels = [_named(p, rooms, lap) for p in a.panels]
@@ -149,26 +166,27 @@ def _rib(n: CrateNumbers, run: Mm, shares: tuple[float, ...]) -> Profile:
     return profile_of(whole) if isinstance(whole, Polygon) and whole.is_valid else Profile(outer=((0.0, 0.0), (run, 0.0), *top))
 
 
-def _divide(n: CrateNumbers, a: Arranger, family: str, total: Mm, crossings: list[Mm], pitch: Mm) -> None:
-    """Divide the ribs of one direction that are longer than the bed."""
+def _divide(n: CrateNumbers, a: Arranger, family: str, total: Mm, crossings: list[Mm], pitch: Mm, breaks: Iterator[int]) -> None:
+    """Divide the ribs of one direction that are longer than the bed; both sides of each break carry its sign."""
     lap = _lap(a.t(family), pitch)
+    room = (pitch - lap - a.t("across" if family == "along" else "along")) / 2
     between = [(p + q) / 2 for p, q in itertools.pairwise(crossings)]
-    taken: tuple[Mm, ...] = ()
-    for panel in [p for p in a.panels if p.id.startswith(family)]:
-        places = break_places(total, n.longest, between, taken, pitch, lap=lap)
-        if places is None:
-            a.must("rib_cannot_be_divided", "longest",
-                   f"Ribs of {total:.0f} mm cannot be divided into pieces of {n.longest:.0f} mm between their crossings. "
-                   "Allow longer pieces, or use more ribs.")  # fmt: skip
-            return
+    ways = break_places(total, n.longest, between, pitch, lap=lap)
+    if ways is None:
+        a.must("rib_cannot_be_divided", "longest",
+               f"Ribs of {total:.0f} mm cannot be divided into pieces of {n.longest:.0f} mm between their crossings. "
+               "Allow longer pieces, or use more ribs.")  # fmt: skip
+        return
+    for panel, places in zip([p for p in a.panels if p.id.startswith(family)], itertools.cycle(ways)):
         a.panels.remove(panel)
         pieces = [panel]
         for place in places:
             left, right = split(pieces[-1], at=place, lap=lap, first=len(pieces) == 1)
             pieces[-1:] = [left, right]
             a.rule(left.id, right.id, RuleKind.PUZZLE)
+            sign = sign_of(next(breaks))
+            pieces[-2:] = [signed(left, sign, left=False, room=room, from_edge=lap), signed(right, sign, left=True, room=room, from_edge=lap)]
         a.panels += pieces
-        taken = places
 
 
 def _named(panel: Panel, rooms: Mapping[str, Mm], lap: Mapping[str, Mm]) -> Panel:
