@@ -103,6 +103,8 @@ def test_input_that_makes_no_sense_is_told_beside_the_field_and_nothing_is_lost(
         reading.fill(text)
         reading.press("Enter")
         expect(page.get_by_role("alert").filter(has_text=told)).to_be_visible()
+        if text == "0":  # it could be read, but not be kept: the field is free for the next, and this one can be mended
+            page.get_by_role("button", name="Type it again").click()
         expect(reading).to_have_value(text)
     reading.fill("3.08")
     reading.press("Enter")

@@ -14,9 +14,12 @@ from datetime import date, datetime
 from django.http import HttpRequest
 from ninja import Router, Schema
 
-from apps.accounts.access import mine
+from apps.accounts.access import mine, require_role
+from apps.accounts.models import Role
 from apps.designs import queries
+from apps.designs.api import project_row
 from apps.designs.models import Project, Stage, StageResult
+from apps.runs.keeping import ProjectPlace, gone_on, keep, place_of
 from apps.runs.models import Run, RunState
 from notchcore.design.design import label_of
 from notchcore.design.picture import Picture, picture_of
@@ -102,7 +105,7 @@ def _next(now: queries.Current, drawn: Drawn, made: dict[str, str], cut: bool) -
 
 @router.get("/shop-board", response=list[ProjectCard], operation_id="shopBoard")
 def shop_board(request: HttpRequest) -> list[ProjectCard]:
-    rows = list(mine(request, Project).filter(is_test=False).select_related("machine", "shop").order_by("-changed"))
+    rows = list(mine(request, Project).filter(is_test=False, put_away=None).select_related("machine", "shop").order_by("-changed"))
     made: dict[int, dict[str, str]] = defaultdict(dict)
     for project_id, stage, print_ in StageResult.objects.filter(project__in=rows).values_list("project_id", "stage", "made_from"):
         made[project_id][stage] = print_
@@ -127,3 +130,32 @@ def shop_board(request: HttpRequest) -> list[ProjectCard]:
             )
         )  # fmt: skip
     return cards
+
+
+class KeptAside(Schema):
+    """A project that is not on the board."""
+
+    id: int
+    name: str
+    place: ProjectPlace
+    since: datetime
+    gone_on: datetime | None  #: None: it stays
+
+
+class PlaceIn(Schema):
+    place: ProjectPlace
+
+
+@router.get("/shop-board/aside", response=list[KeptAside], operation_id="keptAside")
+def kept_aside(request: HttpRequest) -> list[KeptAside]:
+    """Return the projects that were put away or deleted, newest first."""
+    rows = mine(request, Project).filter(is_test=False, put_away__isnull=False).order_by("-put_away")
+    return [KeptAside(id=p.pk, name=p.name, place=place_of(p), since=p.deleted or p.put_away or p.changed, gone_on=gone_on(p)) for p in rows]
+
+
+@router.put("/projects/{project_id}/place", response=list[KeptAside], operation_id="keepProject")
+def keep_project(request: HttpRequest, project_id: int, body: PlaceIn) -> list[KeptAside]:
+    """Put a project away, delete it, or bring it back to the board."""
+    require_role(request, Role.DESIGNER)
+    keep(project=project_row(request, project_id), place=body.place)
+    return kept_aside(request)

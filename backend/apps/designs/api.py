@@ -169,6 +169,7 @@ class JobOut(Schema):
     message: str
     progress: dict[str, object]
     before: int  #: jobs that come before it, while it waits
+    lost: bool  #: its worker was lost: it may begin again by itself
 
 
 def project_row(request: HttpRequest, project_id: int) -> Project:
@@ -185,7 +186,7 @@ def project_out(project: Project) -> ProjectOut:
 
 
 def job_out(job: StageJob | None) -> JobOut | None:
-    return None if job is None else JobOut(state=job.state, message=job.message, progress=job.progress, before=jobs.before(job))
+    return None if job is None else JobOut(state=job.state, message=job.message, progress=job.progress, before=jobs.before(job), lost=jobs.is_lost(job))
 
 
 def conflict(project_id: int, problem: services.SavedMeanwhile) -> Status[Conflict]:

@@ -86,6 +86,10 @@ def settle_lost(**of: Any) -> int:
     return StageJob.objects.filter(state=JobState.RUNNING, seen__lt=since, **of).update(state=JobState.FAILED, message=LOST)
 
 
+def is_lost(job: StageJob) -> bool:
+    return job.state == JobState.FAILED and job.message == LOST
+
+
 def before(job: StageJob) -> int:
     """Return how many jobs of its lane come before a waiting one."""
     return StageJob.objects.filter(lane=job.lane, state__in=OPEN, pk__lt=job.pk).count() if job.state == JobState.WAITING else 0

@@ -21,6 +21,8 @@ class Project(models.Model):
     deadline = models.DateField(null=True, blank=True)
     overruled = models.JSONField(default=dict)  #: who said that something is cut all the same, and what was known then (apps/plans/gate.py)
     plan_choices = models.JSONField(default=dict, blank=True)  #: what is chosen about its plan (notchcore/plan/choices.py)
+    put_away = models.DateTimeField(null=True, blank=True)  #: not on the shop board since then
+    deleted = models.DateTimeField(null=True, blank=True)  #: gone for good KEEP_DAYS after it (keeping.py)
     created = models.DateTimeField(auto_now_add=True)
     changed = models.DateTimeField(auto_now=True)
 

@@ -10,6 +10,7 @@ from django.utils import timezone
 from procrastinate.contrib.django import app
 
 from apps.designs import jobs
+from apps.runs.keeping import clear_out
 from apps.runs.models import Run, RunState
 from apps.runs.services import FOLLOWED, follow, interrupt, settle_lost
 from devices.line import DeviceLine, DeviceNotThere
@@ -23,6 +24,13 @@ def settle(timestamp: int) -> None:
     """End what nobody has heard of any more, whether somebody looks or not."""
     settle_lost()
     jobs.settle_lost()
+
+
+@app.periodic(cron="17 * * * *")
+@app.task(queue="system", queueing_lock="clear-out", name="runs.clear_out")
+def remove_deleted(timestamp: int) -> None:
+    """Remove projects that were deleted long enough ago."""
+    clear_out()
 
 
 @app.task(queue="machine", name="runs.follow")

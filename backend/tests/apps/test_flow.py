@@ -6,9 +6,12 @@ import io
 import zipfile
 from collections import OrderedDict
 from collections.abc import Callable
+from datetime import datetime, timedelta
 from typing import Any
 
 import pytest
+from django.contrib.auth import get_user_model
+from django.utils import timezone
 from procrastinate.contrib.django import app as jobs_app
 from pydantic import TypeAdapter
 
@@ -17,6 +20,7 @@ from apps.designs import queries
 from apps.designs.models import JobState, Project, StageJob, StageResult
 from apps.layouts.tasks import pack_job
 from apps.runs import services as runs
+from apps.runs.keeping import clear_out
 from apps.runs.models import Run, RunState
 from apps.sheets.models import Sheet, Stock
 from config import shopboard
@@ -352,3 +356,25 @@ def test_a_machine_that_is_not_there_is_said(api: Api, drawer: Project, settings
     ended = api.ok("get", f"runs/{run['id']}")
     assert ended["state"] == "failed"
     assert "does not answer" in ended["message"]
+
+
+def test_a_project_that_is_put_away_or_deleted_comes_back_as_it_was_until_it_is_gone_for_good(api: Api, drawer: Project) -> None:
+    before = api.ok("get", f"projects/{drawer.pk}")
+    place = lambda where: api.ok("put", f"projects/{drawer.pk}/place", {"place": where})  # noqa: E731
+    assert [(p["id"], p["place"], p["gone_on"]) for p in place("away")] == [(drawer.pk, "away", None)]
+    assert drawer.pk not in [c["id"] for c in api.ok("get", "shop-board")]
+    (deleted,) = place("deleted")
+    assert datetime.fromisoformat(deleted["gone_on"]) - datetime.fromisoformat(deleted["since"]) == timedelta(days=30)
+    assert clear_out() == 0
+    assert place("board") == []
+    assert api.ok("get", f"projects/{drawer.pk}") == before
+    place("deleted")
+    Project.objects.filter(pk=drawer.pk).update(deleted=timezone.now() - timedelta(days=31))
+    run = Run.objects.create(
+        project=drawer, plan_print="", revision=1, sheet=0, expected_s=1, moves=[], state=RunState.RUNNING, by=get_user_model().objects.all()[0]
+    )
+    assert clear_out() == 0  # the log needs it
+    assert "on the machine" in api("put", f"projects/{drawer.pk}/place", {"place": "away"}).content.decode()
+    run.delete()
+    assert clear_out() == 1
+    assert api("get", f"projects/{drawer.pk}").status_code == 404

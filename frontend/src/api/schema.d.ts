@@ -1818,6 +1818,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shop-board/aside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kept Aside
+         * @description Return the projects that were put away or deleted, newest first.
+         */
+        get: operations["keptAside"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep Project
+         * @description Put a project away, delete it, or bring it back to the board.
+         */
+        put: operations["keepProject"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/strip": {
         parameters: {
             query?: never;
@@ -6156,6 +6196,8 @@ export interface components {
             };
             /** Before */
             before: number;
+            /** Lost */
+            lost: boolean;
         };
         /**
          * Step
@@ -7572,6 +7614,34 @@ export interface components {
             ][][];
             /** Light */
             light: number;
+        };
+        /**
+         * KeptAside
+         * @description A project that is not on the board.
+         */
+        KeptAside: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            place: components["schemas"]["ProjectPlace"];
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /** Gone On */
+            gone_on: string | null;
+        };
+        /**
+         * ProjectPlace
+         * @description Where a project is kept.
+         * @enum {string}
+         */
+        ProjectPlace: "board" | "away" | "deleted";
+        /** PlaceIn */
+        PlaceIn: {
+            place: components["schemas"]["ProjectPlace"];
         };
         /** Station */
         Station: {
@@ -10461,6 +10531,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ProjectCard"][];
+                };
+            };
+        };
+    };
+    keptAside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptAside"][];
+                };
+            };
+        };
+    };
+    keepProject: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptAside"][];
                 };
             };
         };

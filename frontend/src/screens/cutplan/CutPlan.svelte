@@ -14,6 +14,7 @@
 	import JobNote from '../../lib/ui/JobNote.svelte';
 	import SheetTabs from '../../lib/ui/SheetTabs.svelte';
 	import { show } from '../../lib/units/units';
+	import { askAgain, underWay } from '../../lib/ui/jobs';
 	import PlanPanel from './PlanPanel.svelte';
 	import Reel from './Reel.svelte';
 
@@ -23,7 +24,8 @@
 	let problem = $state('');
 	let number = $state(0);
 	let t = $state(0);
-	const busy = $derived(!!out?.job && ['waiting', 'running'].includes(out.job.state));
+	const busy = $derived(underWay(out?.job));
+	const again = $derived(askAgain(out?.job));
 	const sheet = $derived(out?.plan?.sheets[Math.min(number, out.plan.sheets.length - 1)] ?? null);
 	const drawn = $derived(sheet ? drawnStrokes(sheet) : []);
 	const stock = $derived(sheet ? out!.stocks[sheet.stock] : undefined);
@@ -66,11 +68,11 @@
 		untrack(() => void load());
 	});
 	$effect(() => {
-		if (!busy) return;
+		if (!again) return;
 		const timer = setInterval(async () => {
 			await load();
 			if (!busy) await work.refreshStrip();
-		}, 500);
+		}, again);
 		return () => clearInterval(timer);
 	});
 	const TURN_MS = 600;

@@ -12,6 +12,7 @@
 	import Joints from './Joints.svelte';
 	import Pieces from './Pieces.svelte';
 	import JobNote from '../../lib/ui/JobNote.svelte';
+	import { askAgain, underWay } from '../../lib/ui/jobs';
 	import Player from './Player.svelte';
 	import { firstOfItsOwn, notThere } from './scope';
 	import Steps from './Steps.svelte';
@@ -37,7 +38,8 @@
 		{ value: 'trial' as const, name: 'Trial' },
 		{ value: 'pieces' as const, name: 'Pieces' }
 	];
-	const busy = $derived(!!out?.job && ['waiting', 'running'].includes(out.job.state));
+	const busy = $derived(underWay(out?.job));
+	const again = $derived(askAgain(out?.job));
 	/** In the order in which they are done: a person's own where there is one. */
 	const steps = $derived(out?.guide.length ? out.guide : (out?.result?.order.steps ?? []));
 	const names = $derived(new Map(build?.parts.map((p) => [p.id, p.label]) ?? []));
@@ -58,7 +60,7 @@
 			[problem, loading] = ['', true];
 			build = await need(api.GET('/api/projects/{project_id}/build', { params }));
 			out = await need(api.GET('/api/projects/{project_id}/check', { params }));
-			if (!out.fresh && !['waiting', 'running'].includes(out.job?.state ?? '')) {
+			if (!out.fresh && !underWay(out.job)) {
 				out = await need(api.POST('/api/projects/{project_id}/check', { params }));
 				await work.refreshStrip();
 			}
@@ -75,11 +77,11 @@
 		untrack(() => void load());
 	});
 	$effect(() => {
-		if (!busy) return;
+		if (!again) return;
 		const timer = setInterval(async () => {
 			out = await need(api.GET('/api/projects/{project_id}/check', { params }));
 			if (out.fresh) await work.refreshStrip();
-		}, 500);
+		}, again);
 		return () => clearInterval(timer);
 	});
 	async function stop() {

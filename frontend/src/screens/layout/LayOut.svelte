@@ -8,6 +8,7 @@
 	import Mat from '../../lib/mat/Mat.svelte';
 	import { show } from '../../lib/units/units';
 	import { inkOn, placing, profilePath } from '../../lib/mat/outlines';
+	import { askAgain, underWay } from '../../lib/ui/jobs';
 	import { ByHand, keyOf } from './byhand.svelte';
 	import InHand from './InHand.svelte';
 	import PackPanel from './PackPanel.svelte';
@@ -20,7 +21,8 @@
 	let problem = $state('');
 	let picked = $state('');
 	let room = $state({ w: 900, h: 640 });
-	const busy = $derived(!!out?.job && ['waiting', 'running'].includes(out.job.state));
+	const busy = $derived(underWay(out?.job));
+	const again = $derived(askAgain(out?.job));
 	/** Sheets side by side at one scale, in as many rows as show them largest on a mat of these proportions. */
 	const placed = $derived(sideBySide(out?.nesting?.sheets ?? [], room.w, room.h));
 	const bounds = $derived({
@@ -100,11 +102,11 @@
 		untrack(() => void load());
 	});
 	$effect(() => {
-		if (!busy) return;
+		if (!again) return;
 		const timer = setInterval(async () => {
 			await load();
 			if (!busy) await work.refreshStrip();
-		}, 500);
+		}, again);
 		return () => clearInterval(timer);
 	});
 	async function pack(request: LayoutOut['request']) {

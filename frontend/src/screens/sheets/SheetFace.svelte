@@ -148,7 +148,7 @@
 			press Enter; the ring shows where to put the caliper next. Click the sheet to choose another spot.{/if}
 	</p>
 
-	<MoreReadings {rack} stockId={stock.value.id} />
+	{#if !rack.coming}<MoreReadings {rack} stockId={stock.value.id} />{/if}
 	<ReadingsLine {stock} />
 	{#each felt as fit (fit.mate)}<FeelsLine {stock} {fit} />{/each}
 	<KerfHistory {stock} />

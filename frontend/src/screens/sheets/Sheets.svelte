@@ -52,13 +52,16 @@
 				{#if rack.pane === 'card' && rack.card}{#key rack.card.id}<CardTable {rack} card={rack.card} />{/key}
 				{:else if rack.pane === 'record'}<Record {rack} stock={rack.stock} />
 				{:else}<SheetFace {rack} stock={rack.stock} />{/if}
-				<StockGives {rack} stock={rack.stock} />
+				<div class="gives" inert={!!rack.coming}><StockGives {rack} stock={rack.stock} /></div>
 			{/key}
 		{:else if !rack.rack.stocks.length}<p class="p-8">The rack is empty. Add the first stock on the left.</p>{/if}
 	</div>
 {:else if problem}<div class="note bad m-6" role="alert">{problem}</div>{/if}
 
 <style>
+	.gives {
+		display: contents;
+	}
 	.station {
 		position: relative;
 		height: 100%;

@@ -2,18 +2,20 @@
 <script lang="ts">
 	import { onDestroy } from 'svelte';
 	import { api, need } from '../../api/client';
-	import type { ProjectCard, Rack } from '../../api/types';
+	import type { KeptAside, ProjectCard, ProjectPlace, Rack } from '../../api/types';
 	import { navigate, p } from '../../app/router';
 	import { session } from '../../app/session.svelte';
 	import Picture from '../../lib/mat/Picture.svelte';
 	import Mark from '../../lib/ui/Mark.svelte';
 	import { day } from '../../lib/units/units';
+	import Aside from './Aside.svelte';
 	import NewProject from './NewProject.svelte';
 	import People from './People.svelte';
 
 	let cards = $state.raw<ProjectCard[] | null>(null);
 	let rack = $state.raw<Rack | null>(null);
 	let problem = $state('');
+	let aside = $state.raw<KeptAside[]>([]);
 	const low = $derived((rack?.stocks ?? []).filter((s) => s.whole + s.offcuts <= 1));
 	const guesses = $derived((rack?.stocks ?? []).filter((s) => s.verdict === 'allowed' && (s.guess || s.kerf_guess)));
 
@@ -24,6 +26,9 @@
 	async function load() {
 		await Promise.all([
 			board(),
+			need(api.GET('/api/shop-board/aside')).then((found) => {
+				aside = found;
+			}),
 			need(api.GET('/api/rack')).then((found) => {
 				rack = found;
 			})
@@ -33,6 +38,15 @@
 	async function board() {
 		do cards = await need(api.GET('/api/shop-board'));
 		while (here && cards.some((c) => !c.face));
+	}
+	async function place(project: number, to: ProjectPlace) {
+		problem = '';
+		try {
+			aside = await need(api.PUT('/api/projects/{project_id}/place', { params: { path: { project_id: project } }, body: { place: to } }));
+			await board();
+		} catch (e) {
+			problem = (e as Error).message;
+		}
 	}
 	let here = true;
 	onDestroy(() => {
@@ -71,9 +85,11 @@
 					{#if c.face}
 						<button class="next" onclick={() => open(c.id, c.face?.next.station)}>{c.face.next.text} →</button>
 					{/if}
+					<button class="away quiet" title="Off the board; it can be brought back" onclick={() => place(c.id, 'away')}>put away</button>
 				</div>
 			{/each}
 		</div>
+		<Aside {aside} onplace={place} />
 		{#if cards && !cards.length}<p>No projects yet: choose above what to begin with, and start the first.</p>{/if}
 	</main>
 	<aside class="side px-4 py-4">
@@ -130,6 +146,7 @@
 		color: var(--ink);
 		border-radius: 4px;
 		overflow: hidden;
+		position: relative;
 	}
 	.whole,
 	.next {
@@ -161,5 +178,18 @@
 	.name {
 		font-weight: 650;
 		font-size: 15px;
+	}
+	.away {
+		position: absolute;
+		top: 6px;
+		right: 8px;
+		padding: 2px 8px;
+		border-radius: 4px;
+		background: var(--bench);
+		opacity: 0;
+	}
+	.card:hover .away,
+	.away:focus-visible {
+		opacity: 1;
 	}
 </style>

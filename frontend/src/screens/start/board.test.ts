@@ -26,20 +26,25 @@ const project = {
 	}
 };
 let boards: object[][] = [];
+let asides: object[][] = [];
+let server: Server;
 let stocks = [row('1')];
 beforeEach(() => {
 	went.mockClear();
 	boards = [];
-	new Server((path) =>
+	asides = [];
+	server = new Server((path) =>
 		path === '/api/rack'
 			? rackOf(stocks)
 			: path === '/api/shop-board'
 				? (boards.shift() ?? [project])
-				: path === '/api/people'
-					? []
-					: path === '/api/families'
-						? families
-						: {}
+				: path === '/api/shop-board/aside' || path === '/api/projects/3/place'
+					? (asides.shift() ?? [])
+					: path === '/api/people'
+						? []
+						: path === '/api/families'
+							? families
+							: {}
 	);
 });
 
@@ -75,5 +80,18 @@ describe('the shop board', () => {
 		expect(await note('Running out')).toContain('1 left on the shelf');
 		expect(screen.queryByText('Tested lately')).toBeNull();
 		expect(screen.queryByText('White vinyl')).toBeNull();
+	});
+	it('puts a project away, deletes it and brings it back', async () => {
+		const away = { id: 3, name: 'Seed packet drawer', place: 'away', since: '2026-11-28T10:00:00Z', gone_on: null };
+		const deleted = { ...away, place: 'deleted', gone_on: '2026-12-28T10:00:00Z' };
+		asides = [[], [away], [deleted], []];
+		boards = [[project], [], []];
+		render(Start);
+		await userEvent.click(await screen.findByRole('button', { name: 'put away' }));
+		await userEvent.click(await screen.findByRole('button', { name: 'Delete' }));
+		expect(await screen.findByText(/gone for good on/)).toBeInTheDocument();
+		await userEvent.click(screen.getByRole('button', { name: 'Back on the board' }));
+		expect(await screen.findByRole('button', { name: 'put away' })).toBeInTheDocument();
+		expect(server.sent.map(([, , body]) => body)).toEqual([{ place: 'away' }, { place: 'deleted' }, { place: 'board' }]);
 	});
 });
