@@ -4,6 +4,7 @@
 	import type { RunOut } from '../../api/types';
 	import { session } from '../../app/session.svelte';
 	import { clock } from '../../lib/units/units';
+	import Ticks from './Ticks.svelte';
 
 	let { run, labels, onchange }: { run: RunOut; labels: Record<string, string>; onchange: () => Promise<void> } = $props();
 	const p = $derived(run.progress as { clock?: number; seconds?: number; path?: string });
@@ -35,31 +36,7 @@
 		? `, in ${labels[p.path.split('.')[0]!] ?? p.path}`
 		: ''}.
 </p>
-<h3>Tick before the beam starts again</h3>
-{#each run.going_on as c (c)}<label class="tick"><input type="checkbox" value={c} bind:group={ticked} />{session.said(c)}</label>{/each}
+<Ticks title="Tick before the beam starts again" items={run.going_on} bind:ticked />
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 <button class="btn burn big" disabled={!all || busy} onclick={goOn}>Go on from where it stood</button>
 <button class="btn" disabled={busy} onclick={giveUp}>Give it up, and log it</button>
-
-<style>
-	h3 {
-		font-weight: 650;
-		font-size: 12.5px;
-		color: var(--ink-2);
-		margin: 12px 0 4px;
-	}
-	.tick {
-		display: flex;
-		gap: 10px;
-		padding: 5px 0;
-		align-items: flex-start;
-	}
-	.tick input {
-		margin-top: 2px;
-	}
-	.big {
-		margin: 10px 0;
-		padding: 10px 16px;
-		width: 100%;
-	}
-</style>

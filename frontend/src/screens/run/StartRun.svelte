@@ -6,6 +6,7 @@
 	import { runName } from '../../lib/mat/runs';
 	import { clock } from '../../lib/units/units';
 	import ReadMarks from './ReadMarks.svelte';
+	import Ticks from './Ticks.svelte';
 
 	let {
 		number,
@@ -60,8 +61,7 @@
 	{sheet.name} · about {clock(sheet.seconds)}{parts ? ` · ${parts} part${parts === 1 ? '' : 's'}` : ''}
 </p>
 {#if !fresh}<div class="note bad">Something changed since this plan was made. Plan again on Cut plan.</div>{/if}
-<h3>{done ? 'To cut it again, tick' : 'Tick before it burns'}</h3>
-{#each checklist as c (c)}<label class="tick"><input type="checkbox" value={c} bind:group={ticked} />{session.said(c)}</label>{/each}
+<Ticks title={done ? 'To cut it again, tick' : 'Tick before it burns'} items={checklist} bind:ticked />
 {#if sheet.lay?.marks?.length}<ReadMarks {sheet} {number} {projectId} onread={(told) => (found = told)} />{/if}
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 <button class="btn burn big" disabled={!all || !fresh || busy || !lies} onclick={start}>Start the simulated laser</button>
@@ -73,26 +73,6 @@
 </details>
 
 <style>
-	h3 {
-		font-weight: 650;
-		font-size: 12.5px;
-		color: var(--ink-2);
-		margin: 12px 0 4px;
-	}
-	.tick {
-		display: flex;
-		gap: 10px;
-		padding: 5px 0;
-		align-items: flex-start;
-	}
-	.tick input {
-		margin-top: 2px;
-	}
-	.big {
-		margin: 10px 0;
-		padding: 10px 16px;
-		width: 100%;
-	}
 	details label {
 		margin-right: 12px;
 	}

@@ -1,0 +1,27 @@
+<!-- What a person ticks before a beam starts. -->
+<script lang="ts">
+	import { session } from '../../app/session.svelte';
+
+	let { title, items, ticked = $bindable() }: { title: string; items: string[]; ticked: string[] } = $props();
+</script>
+
+<h3>{title}</h3>
+{#each items as c (c)}<label class="tick"><input type="checkbox" value={c} bind:group={ticked} />{session.said(c)}</label>{/each}
+
+<style>
+	h3 {
+		font-weight: 650;
+		font-size: 12.5px;
+		color: var(--ink-2);
+		margin: 12px 0 4px;
+	}
+	.tick {
+		display: flex;
+		gap: 10px;
+		padding: 5px 0;
+		align-items: flex-start;
+	}
+	.tick input {
+		margin-top: 2px;
+	}
+</style>
