@@ -81,6 +81,9 @@ def test_five_planted_faults_are_told_and_mended(page: Page, worker: Worker) -> 
         expect(told(page).filter(has_text=stays)).to_be_visible()
     page.get_by_label("I have read these").click()
     expect(page.get_by_text("Read by alder")).to_be_visible()
+    expect(page.get_by_role("button", name="Make the files")).to_be_disabled()  # nobody tried the dry fit
+    page.get_by_label("answer for cutting it all the same").click()
+    expect(page.get_by_text("Cut all the same: alder")).to_be_visible()
     with page.expect_download() as getting:
         page.get_by_role("link", name="Make the files").click()
     assert getting.value.suggested_filename.endswith(".zip")
