@@ -1,6 +1,5 @@
 <!-- The short list before a sheet burns, and the button that starts the beam. -->
 <script lang="ts">
-	import { session } from '../../app/session.svelte';
 	import { api, need } from '../../api/client';
 	import type { SheetPlan } from '../../api/types';
 	import { runName } from '../../lib/mat/runs';
