@@ -359,6 +359,7 @@ def test_a_machine_that_is_not_there_is_said(api: Api, drawer: Project, settings
 
 
 def test_a_project_that_is_put_away_or_deleted_comes_back_as_it_was_until_it_is_gone_for_good(api: Api, drawer: Project) -> None:
+    Run.objects.filter(project=drawer).delete()
     before = api.ok("get", f"projects/{drawer.pk}")
     place = lambda where: api.ok("put", f"projects/{drawer.pk}/place", {"place": where})  # noqa: E731
     assert [(p["id"], p["place"], p["gone_on"]) for p in place("away")] == [(drawer.pk, "away", None)]
