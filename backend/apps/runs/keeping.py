@@ -6,6 +6,7 @@ from datetime import datetime, timedelta
 from enum import StrEnum
 
 from django.db import transaction
+from django.db.models import Exists, OuterRef
 from django.utils import timezone
 
 from apps.designs.models import Project
@@ -52,5 +53,12 @@ def keep(*, project: Project, place: ProjectPlace) -> Project:
 
 def clear_out() -> int:
     """Remove what was deleted KEEP_DAYS ago and return how many; projects with logged runs stay, for the shop's books need them."""
-    old = Project.objects.filter(deleted__lt=timezone.now() - timedelta(days=KEEP_DAYS), runs__isnull=True)
-    return len([row.delete() for row in old])
+    old = Project.objects.filter(~Exists(Run.objects.filter(project=OuterRef("pk"))), deleted__lt=timezone.now() - timedelta(days=KEEP_DAYS))
+    gone = 0
+    for pk in old.values_list("pk", flat=True):
+        with transaction.atomic():
+            row = old.select_for_update().filter(pk=pk).first()  # somebody may have brought it back meanwhile
+            if row is not None:
+                row.delete()
+                gone += 1
+    return gone

@@ -6,7 +6,7 @@
 
 	let { onmake }: { onmake: (more: number, dx: number, dy: number) => void } = $props();
 	let more = $state(3);
-	let dx = $state(25.4);
+	let dx = $state(session.unit === 'mm' ? 25 : 25.4); // [mm] a round figure in the reader's unit
 	let dy = $state(0);
 	async function make(event: SubmitEvent) {
 		event.preventDefault();
