@@ -182,6 +182,8 @@
 	.title {
 		width: 100%;
 		font: inherit;
+		font-size: 17px;
+		font-weight: 650;
 		border: 1px solid transparent;
 		border-radius: 4px;
 		margin: 0 -5px;
