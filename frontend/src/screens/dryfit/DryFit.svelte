@@ -27,7 +27,8 @@
 	/** what is shown is of a revision that is no more */
 	let loading = $state(false);
 	let lit = $state.raw(new Set<string>());
-	let at = $state(0);
+	/** the step shown; beyond the last one, all is together: so it stands until a person steps back */
+	let at = $state(Infinity);
 	let move = $state(1);
 	let tab = $state<'findings' | 'steps' | 'joints' | 'trial' | 'pieces'>('findings');
 	let tried = $state.raw<WhatIfOut | null>(null);
@@ -58,13 +59,13 @@
 	async function load() {
 		try {
 			[problem, loading] = ['', true];
+			if (tab !== 'steps') at = Infinity; // at once: a step taken while this waits is not taken back
 			build = await need(api.GET('/api/projects/{project_id}/build', { params }));
 			out = await need(api.GET('/api/projects/{project_id}/check', { params }));
 			if (!out.fresh && !underWay(out.job)) {
 				out = await need(api.POST('/api/projects/{project_id}/check', { params }));
 				await work.refreshStrip();
 			}
-			if (tab !== 'steps') at = out.result?.order.steps.length ?? 0;
 			tried = null;
 		} catch (e) {
 			problem = (e as Error).message;
@@ -93,7 +94,7 @@
 	}
 	function show(f: Finding) {
 		lit = new Set(f.parts ?? []);
-		at = steps.length;
+		at = Infinity;
 	}
 </script>
 
