@@ -11,7 +11,7 @@ from dataclasses import dataclass, field, replace
 from enum import StrEnum
 
 from notchcore.design.arrangement import Arrangement
-from notchcore.design.edits import Added, CopyOf, PanelEdit, changed, copied, lost, stood, waits
+from notchcore.design.edits import Added, CopyOf, OnFace, PanelEdit, changed, copied, lost, stood, waits
 from notchcore.design.features import placed
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.features.placed import Put
@@ -52,8 +52,10 @@ class _Bench:
 
     def frame(self, panel: str) -> Frame | None:
         """Return the box that places on a panel count from; None: with what is hidden, as it used to be."""
-        if self.places is not Places.VISIBLE:
-            return None
+        return self.seen(panel) if self.places is Places.VISIBLE else None
+
+    def seen(self, panel: str) -> Frame:
+        """Return the box around what is seen of a panel."""
         if panel not in self.frames:
             self.frames[panel] = visible_frame(self.plain[panel], {**self.plain}, self.rules)
         return self.frames[panel]
@@ -97,7 +99,8 @@ class _Bench:
                 puts.append(again)
             self.puts[item.id] = puts
         else:
-            stood(item, self.panels, self.ghosts, self.edits, self.stocks, self.drawings, self.findings)
+            seen = self.seen(item.host)[:2] if isinstance(item, OnFace) and item.from_corner else (0.0, 0.0)
+            stood(item, self.panels, self.ghosts, self.edits, self.stocks, self.drawings, self.findings, seen)
             if item.id in self.panels:
                 self.plain[item.id] = self.panels[item.id]
         if edit is not None and edit.gone and item.id in self.panels:

@@ -110,7 +110,7 @@ class Between:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class OnFace:
-    """A rectangle on the front or back face of another panel, placed in that panel's own plane [mm]."""
+    """A rectangle on the front or back face of another panel [mm]."""
 
     kind: Literal["on_face"] = "on_face"
     id: str
@@ -118,6 +118,7 @@ class OnFace:
     stock: str
     host: str
     back: bool = False
+    from_corner: bool = False  #: x and y count from the lower left corner of what is seen of the host; else from its own plane's origin
     x: Mm = 0.0
     y: Mm = 0.0
     width: Mm = 40.0
@@ -169,7 +170,7 @@ def scaled_edit(edit: PanelEdit, k: float) -> PanelEdit:
 
 def edited(plan: Arrangement, *, edits: Mapping[str, PanelEdit], added: tuple[Added, ...], stocks: Mapping[str, Stock],
            drawings: Mapping[str, Drawing]) -> Arrangement:  # fmt: skip
-    """Return the arrangement with a person's changes, without copies and what stands on things to come (see `carrying`).
+    """Return the arrangement with a person's changes, without copies, plates and what stands on things to come (see `carrying`).
 
     Raises:
         DesignError: two added panels have one name
@@ -186,7 +187,7 @@ def edited(plan: Arrangement, *, edits: Mapping[str, PanelEdit], added: tuple[Ad
         panels[p.id] = changed(p, edits.get(p.id), family, stocks, drawings, findings)
     ghosts = {p.id: p for p in plan.panels if p.id in edits and edits[p.id].gone}
     for item in added:
-        if isinstance(item, CopyOf) or waits(item, {**panels, **ghosts}):
+        if isinstance(item, CopyOf | OnFace) or waits(item, {**panels, **ghosts}):
             continue
         stood(item, panels, ghosts, edits, stocks, drawings, findings)
     ghosts |= {k: p for k, p in panels.items() if k in edits and edits[k].gone}
@@ -322,16 +323,20 @@ def waits(item: Added, panels: Mapping[str, Panel]) -> bool:
 
 
 def stood(item: Added, panels: dict[str, Panel], ghosts: Mapping[str, Panel], edits: Mapping[str, PanelEdit], stocks: Mapping[str, Stock],
-          drawings: Mapping[str, Drawing], findings: list[Finding]) -> None:  # fmt: skip
-    """Add a panel to the others, with what a person changed about it; where it cannot stand, that is a finding."""
-    made = _added(item, {**panels, **ghosts}, stocks)
+          drawings: Mapping[str, Drawing], findings: list[Finding], corner: Vec2 = (0.0, 0.0)) -> None:  # fmt: skip
+    """Add a panel to the others, with what a person changed about it; where it cannot stand, that is a finding.
+
+    Args:
+        corner: the lower left corner of what is seen of a plate's host, in the host's plane
+    """
+    made = _added(item, {**panels, **ghosts}, stocks, corner)
     if made is None:
         findings.append(lost(item))
     else:
         panels[item.id] = changed(made, edits.get(item.id), panels, stocks, drawings, findings)
 
 
-def _added(item: Added, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]) -> Panel | None:
+def _added(item: Added, panels: Mapping[str, Panel], stocks: Mapping[str, Stock], corner: Vec2) -> Panel | None:
     if isinstance(item, Between):
         return _between(item, panels, stocks)
     if isinstance(item, OnFace):
@@ -341,7 +346,8 @@ def _added(item: Added, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]
         # The new sheet's front looks the same way as its host's; its plane is where the two touch.
         height = host.low if item.back else host.high
         pose = replace(host.pose, origin=host.pose.to_world((0.0, 0.0), height))
-        return Panel(id=item.id, label=item.label, stock=stock.id, envelope=rectangle(item.x, item.y, item.x + item.width, item.y + item.height),
+        x, y = (item.x + corner[0], item.y + corner[1]) if item.from_corner else (item.x, item.y)
+        return Panel(id=item.id, label=item.label, stock=stock.id, envelope=rectangle(x, y, x + item.width, y + item.height),
                      pose=pose, t=stock.t, layout_t=stock.layout_t, datum=1.0 if item.back else 0.0)  # fmt: skip
     if isinstance(item, Gusset):
         return gusset(item, panels, stocks)

@@ -57,7 +57,7 @@ def _without(seen: Polygon, bar: Bar, panel: Panel) -> Polygon:
     above = here.intersection(box(bar.start, high, bar.end, FAR)).area
     if min(below, above) > NOTHING or max(below, above) <= NOTHING:
         return seen
-    hidden = box(bar.start - NOTHING, low - (FAR if below <= NOTHING else NOTHING), bar.end + NOTHING, high + (FAR if above <= NOTHING else NOTHING))
+    hidden = box(bar.start - NOTHING, -FAR if below <= NOTHING else low, bar.end + NOTHING, FAR if above <= NOTHING else high)
     left = pieces(here.difference(hidden))
     if not left:
         return seen

@@ -27,7 +27,7 @@ from notchcore.formats.svgin import read_svg
 from notchcore.geom.contours import contour_of
 from notchcore.geom.planar import Polygon
 from notchcore.geom.profile import bounds_of, polygon_of
-from notchcore.geom.slab import common_volume, mesh_of, union_volume
+from notchcore.geom.slab import box_of, common_volume, mesh_of, union_volume
 from tests.strategies import make_stock
 
 STOCKS = {k: make_stock(k, t) for k, t in {"walls": 3.1, "base": 4.0, "dividers": 2.0, "lid": 3.0, "scrap": 2.4}.items()}
@@ -283,3 +283,14 @@ def test_a_panel_takes_the_outline_of_a_drawing_and_goes_back_to_its_own() -> No
     lost = build(design, stocks)
     assert [f.code for f in lost.findings if f.parts == ("plate",)] == ["drawing_lost"]
     assert polygon_of(lost.part("plate").profile).area == pytest.approx(3600)
+
+
+def test_a_plate_keeps_its_place_on_what_is_seen_of_its_host_whatever_is_hidden() -> None:
+    def above_the_base(base: float, *, corner: bool) -> float:
+        plate = OnFace(id="plate", label="Plate", stock="lid", host="column-1", x=5.0, y=8.0, width=10.0, height=6.0, from_corner=corner)
+        made = build(a_box(added=(plate,)), {**STOCKS, "base": make_stock("base", base)})
+        on = made.part("plate")
+        return min(on.pose.to_world(p)[2] for p in on.profile.outer) - box_of(made.part("base").slab())[5]
+
+    assert [above_the_base(t, corner=True) for t in (3.0, 6.0)] == pytest.approx([8.0, 8.0])
+    assert above_the_base(6.0, corner=False) != pytest.approx(8.0)  # designs made before: from the plane's own origin

@@ -3907,6 +3907,11 @@ export interface components {
             id: string;
             /** Panel */
             panel: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
             /** @default centre */
             anchor: components["schemas"]["Anchor"];
             /**
@@ -3968,6 +3973,11 @@ export interface components {
             id: string;
             /** Panel */
             panel: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
             /** @default centre */
             anchor: components["schemas"]["Anchor"];
             /**
@@ -4035,6 +4045,11 @@ export interface components {
             id: string;
             /** Panel */
             panel: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
             /** @default centre */
             anchor: components["schemas"]["Anchor"];
             /**
@@ -4065,6 +4080,11 @@ export interface components {
             id: string;
             /** Panel */
             panel: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
             /** @default centre */
             anchor: components["schemas"]["Anchor"];
             /**
@@ -4122,6 +4142,11 @@ export interface components {
             id: string;
             /** Panel */
             panel: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
             /** @default centre */
             anchor: components["schemas"]["Anchor"];
             /**
@@ -4177,6 +4202,11 @@ export interface components {
             id: string;
             /** Panel */
             panel: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
             /** @default centre */
             anchor: components["schemas"]["Anchor"];
             /**
@@ -4230,6 +4260,11 @@ export interface components {
             id: string;
             /** Panel */
             panel: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
             /** @default centre */
             anchor: components["schemas"]["Anchor"];
             /**
@@ -4273,6 +4308,11 @@ export interface components {
             id: string;
             /** Panel */
             panel: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
             /** @default centre */
             anchor: components["schemas"]["Anchor"];
             /**
@@ -4388,6 +4428,11 @@ export interface components {
             id: string;
             /** Panel */
             panel: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
             /** @default centre */
             anchor: components["schemas"]["Anchor"];
             /**
@@ -4441,6 +4486,11 @@ export interface components {
             id: string;
             /** Panel */
             panel: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
             /** @default centre */
             anchor: components["schemas"]["Anchor"];
             /**
@@ -4479,6 +4529,11 @@ export interface components {
             id: string;
             /** Panel */
             panel: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
             /** @default centre */
             anchor: components["schemas"]["Anchor"];
             /**
@@ -4529,6 +4584,11 @@ export interface components {
             id: string;
             /** Panel */
             panel: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
             /** @default centre */
             anchor: components["schemas"]["Anchor"];
             /**
@@ -4583,6 +4643,11 @@ export interface components {
             id: string;
             /** Panel */
             panel: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
             /** @default centre */
             anchor: components["schemas"]["Anchor"];
             /**
@@ -5462,7 +5527,7 @@ export interface components {
         };
         /**
          * OnFace
-         * @description A rectangle on the front or back face of another panel, placed in that panel's own plane [mm].
+         * @description A rectangle on the front or back face of another panel [mm].
          */
         OnFace: {
             /**
@@ -5484,6 +5549,11 @@ export interface components {
              * @default false
              */
             back: boolean;
+            /**
+             * From Corner
+             * @default false
+             */
+            from_corner: boolean;
             /**
              * X
              * @default 0

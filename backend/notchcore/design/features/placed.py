@@ -154,15 +154,20 @@ def _is_there(feature: Artwork | GreyImage, drawings: Mapping[str, Drawing]) -> 
     return bool(drawing.lines) and bool(drawing.image) is isinstance(feature, GreyImage)
 
 
+def called(feature: Feature) -> str:
+    """Return what a feature is called in a sentence."""
+    return f"{feature.kind} “{feature.name}”" if feature.name else feature.kind
+
+
 def _finding(code: str, feature: Feature, panel: Panel, text: str, place: Place | None = None) -> Finding:
-    return Finding(code=code, severity=Severity.LOOK, parts=(panel.id,), message=f"The {feature.kind} on {panel.label} {text}", place=place,
+    return Finding(code=code, severity=Severity.LOOK, parts=(panel.id,), message=f"The {called(feature)} on {panel.label} {text}", place=place,
                    facts={"feature": feature.id})  # fmt: skip
 
 
 def lost(feature: Feature) -> Finding:
     """Say that the panel of a feature is not there."""
     return Finding(code="feature_lost", severity=Severity.LOOK, parts=(feature.panel,), facts={"feature": feature.id},
-                   message=f"A {feature.kind} is left out: its panel is not there any more. Put the panel back, or remove the {feature.kind}.")  # fmt: skip
+                   message=f"The {called(feature)} is left out: its panel is not there any more. Put the panel back, or remove it.")  # fmt: skip
 
 
 def anchor_of(anchor: Anchor, frame: tuple[Mm, Mm, Mm, Mm]) -> Vec2:

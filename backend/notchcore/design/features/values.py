@@ -10,10 +10,12 @@ from enum import StrEnum
 from typing import Literal
 
 from notchcore.design.numbers import angle, check_numbers, choice, count, length, percent, text
+from notchcore.errors import DesignError
 from notchcore.measure.machine import Operation
 from notchcore.units import Mm
 
 FAR: Mm = 3000.0
+MOST_NAME = 60
 
 
 class Anchor(StrEnum):
@@ -111,11 +113,14 @@ class Placed:
 
     id: str
     panel: str
+    name: str = ""  #: what a person calls it
     anchor: Anchor = choice(Anchor.CENTRE, "Counted from", ANCHORS, group="Place")
     x: Mm = length(0.0, "To the right", least=-FAR, most=FAR, group="Place")
     y: Mm = length(0.0, "Up", least=-FAR, most=FAR, group="Place")
 
     def __post_init__(self) -> None:
+        if len(self.name) > MOST_NAME:
+            raise DesignError(f"A name has at most {MOST_NAME} characters.", field="name")
         check_numbers(self)
 
 

@@ -83,7 +83,7 @@
 		if (!(await settled(event))) return;
 		const name = freshName('plate', taken);
 		const item = { kind: 'on_face', id: name, label: `Plate on ${part.label.toLowerCase()}`, stock: part.stock || stocks[0], host: id };
-		const place = { back: back === 'back', x: b.x0 + size.x, y: b.y0 + size.y, width: size.w, height: size.h };
+		const place = { back: back === 'back', from_corner: true, x: size.x, y: size.y, width: size.w, height: size.h };
 		await save(withAdded([{ ...item, ...place }]), `A plate on ${part.label}`);
 	}
 	async function divide(event: SubmitEvent) {

@@ -38,7 +38,12 @@
 			`${label}: ${there ? 'with' : 'without'} ${id}`
 		);
 	const typeOf = (f: Feature) => types.find((t) => t.id === f.kind);
-	const named = (f: Feature) => ('words' in f && f.words ? `“${f.words}”` : (typeOf(f)?.label ?? f.kind));
+	const plain = (f: Feature) => f.name || ('words' in f && f.words ? `“${f.words}”` : (typeOf(f)?.label ?? f.kind));
+	/** Two of one name are told apart by a number. */
+	const named = (f: Feature) => {
+		const same = mine.filter((x) => plain(x) === plain(f));
+		return same.length > 1 ? `${plain(f)}, ${same.indexOf(f) + 1}` : plain(f);
+	};
 
 	async function save(change: (some: Feature[]) => Feature[], words: string) {
 		problem = '';
@@ -88,6 +93,15 @@
 						><input type="checkbox" checked={!leftOut.has(f.id)} onchange={(e) => void show(f.id, e.currentTarget.checked)} /> in the
 						variant {work.project!.design.variant}</label
 					>{/if}
+				<label class="called"
+					>Name <input
+						class="input"
+						maxlength="60"
+						placeholder={typeOf(f)!.label}
+						value={f.name ?? ''}
+						onchange={(e) => void change(f, 'name', e.currentTarget.value.trim(), e.currentTarget.value.trim() || 'usual name')}
+					/></label
+				>
 				<NumbersForm
 					numbers={typeOf(f)!.numbers}
 					values={f as unknown as Values}
@@ -126,6 +140,13 @@
 		border-left: 3px solid var(--color-mat);
 		padding-left: 8px;
 		margin: 4px 0;
+	}
+	.called {
+		display: grid;
+		grid-template-columns: auto 1fr;
+		gap: 8px;
+		align-items: center;
+		font-size: 13px;
 	}
 	.name {
 		text-align: left;
