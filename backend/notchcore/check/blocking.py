@@ -1,7 +1,7 @@
 """Which part stands in the way of which, when one moves straight away for ever.
 
 Removing parts never adds a blockage, so greedy removal finds an order of single-part moves whenever there is one.
-Pairs of parallel or square plates are decided in the plane, exactly; other pairs by sweeping a mesh.
+Pairs of parallel or square plates are decided in the plane, exactly; other pairs by their convex prisms.
 Everything runs on nominal geometry, shrunk by a hair: with a press fit all parts would look stuck.
 """
 
@@ -9,11 +9,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
+from notchcore.check.prismkernels import NEVER, Prisms
+from notchcore.check.prisms import prisms_of, way
 from notchcore.design.assembly import Part
 from notchcore.design.meetings.frame import MeetingFrame, frame_of
 from notchcore.geom.planar import Polygon, Strip, half_plane, moved, pieces, spans_in
 from notchcore.geom.profile import polygon_of
-from notchcore.geom.slab import Slab, box_of, shrunk, swept_flat, swept_hits
+from notchcore.geom.slab import box_of, shrunk, swept_flat
 from notchcore.geom.vectors import Vec3, dot, norm, scale, sub
 from notchcore.tolerance import SHRINK
 
@@ -27,7 +29,6 @@ class _Body:
 
     part: Part
     shape: Polygon
-    slab: Slab
     box: tuple[float, ...]
 
 
@@ -51,13 +52,14 @@ class Blocking:
     _memo: dict[tuple[int, int, Vec3], bool] = field(default_factory=dict)
     _frames: dict[tuple[int, int], MeetingFrame] = field(default_factory=dict)
     _strips: dict[tuple[int, int], Span | None] = field(default_factory=dict)
+    _prisms: dict[int, Prisms] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
         self.bodies = []
         for part in self.parts:
             nominal = part.slab(nominal=True)
             small = shrunk(nominal, E) or nominal
-            self.bodies.append(_Body(part=part, shape=polygon_of(small.profile), slab=small, box=box_of(nominal)))
+            self.bodies.append(_Body(part=part, shape=polygon_of(small.profile), box=box_of(nominal)))
         low = [min(b.box[k] for b in self.bodies) for k in range(3)]
         high = [max(b.box[k + 3] for b in self.bodies) for k in range(3)]
         self.span = norm(sub((high[0], high[1], high[2]), (low[0], low[1], low[2]))) + 1
@@ -101,7 +103,12 @@ class Blocking:
                 return ahead and bool(self.bodies[i].shape.intersection(self._seen_from(i, j)).area > 1e-4)
             if abs(along_a) < 1e-9:
                 return min(a.high, high) - max(a.low, low) >= E and self._slides_into(i, j, d)
-        return swept_hits(self.bodies[i].slab, d, self.span, self.bodies[j].slab)
+        return way(self._body(i), self._body(j), d) < NEVER
+
+    def _body(self, i: int) -> Prisms:
+        if i not in self._prisms:
+            self._prisms[i] = prisms_of(self.parts[i].slab(nominal=True))
+        return self._prisms[i]
 
     def _seen_from(self, i: int, j: int) -> Polygon:
         """Return part j's shape in the plane of a parallel part i."""

@@ -159,7 +159,8 @@ def _locked(order: AssemblyOrder, parts: tuple[Part, ...]) -> tuple[Finding, ...
     return (
         Finding(
             code="locked_assembly", severity=Severity.MUST, parts=order.locked,
-            message=f"No straight moves put {', '.join(names[:4])}{' and others' if len(names) > 4 else ''} together. Open one joint: let a part butt instead.",
+            message=f"Nothing puts {', '.join(names[:4])}{' and others' if len(names) > 4 else ''} together: no straight move, none of two legs, no tilting. "
+            "Open one joint: let a part butt instead.",
         ),
     )  # fmt: skip
 
@@ -199,7 +200,7 @@ def dry_fit(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS, 
     odds = meeting_odds(assembly, stocks, fits)
     checks: list[tuple[str, str, tuple[Finding, ...]]] = [
         ("collision", "No two parts want the same place", hit),
-        ("locked_assembly", "The parts go together by straight moves", _locked(order, assembly.parts)),
+        ("locked_assembly", "The parts go together", _locked(order, assembly.parts)),
         ("order_not_found", "An order was found in time", _not_found(order, assembly.parts)),
         ("unheld_part", "Every part is held by a joint or a glue face", () if assembly.on_line else unheld_parts(assembly)),
         ("fit_not_sure", "Every joint is likely to fit", _risky(assembly, stocks, odds, fits)),

@@ -1,6 +1,7 @@
-"""An order in which the parts go together by straight moves.
+"""An order in which the parts go together.
 
-It is found backwards: take apart what can leave, one part at a time, else the smallest group that can leave together.
+It is found backwards: take apart what can leave. One part straight out; else by a short move and then out; else the smallest group that
+can leave together; else a group by two legs, or a part that is tipped first.
 """
 
 from __future__ import annotations
@@ -10,9 +11,11 @@ from dataclasses import dataclass
 from typing import Protocol
 
 from notchcore.check.blocking import Blocking, directions_of
+from notchcore.check.legs import Legs, NotFound, Tip, Way, undone
 from notchcore.design.assembly import Part
 from notchcore.geom.profile import net_area
 from notchcore.geom.vectors import Vec3
+from notchcore.units import Mm
 
 UP: Vec3 = (0.0, 0.0, 1.0)
 
@@ -25,15 +28,18 @@ class Blocks(Protocol):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Step:
-    """Parts that are put in place together, moving along `direction` (a unit vector)."""
+    """Parts that are put in place together, moving along `direction` (a unit vector), and what is done at its end."""
 
     parts: tuple[str, ...]
     direction: Vec3
+    last: Vec3 | None = None  #: a short move after it
+    last_mm: Mm = 0.0
+    tip: Tip | None = None  #: how they are tilted while they come in; at the end they are turned back
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class AssemblyOrder:
-    """Steps from the first part laid down to the last; `locked` names parts that no straight move frees."""
+    """Steps from the first part laid down to the last; `locked` names parts that nothing frees."""
 
     steps: tuple[Step, ...]
     locked: tuple[str, ...] = ()
@@ -65,11 +71,20 @@ def _next_single(order: list[int], alive: set[int], blocking: Blocks, ways: list
     return None
 
 
-class OutOfTime(Exception):
-    """Somebody wants an end; `removals` were found until then."""
+Removal = tuple[set[int], Way]
 
-    def __init__(self) -> None:
-        self.removals: list[tuple[set[int], Vec3]] = []
+
+def step_of(parts: tuple[str, ...], way: Way) -> Step:
+    """Return how parts go in that leave this way."""
+    direction, last = undone(way)
+    return Step(parts=parts, direction=direction, last=last, last_mm=way.first_mm, tip=way.tip)
+
+
+class OutOfTime(Exception):
+    """Somebody wants an end, or the search has tried all that it may; `removals` were found until then."""
+
+    def __init__(self, removals: list[Removal] | None = None) -> None:
+        self.removals = removals or []
         super().__init__("out of time")
 
 
@@ -85,47 +100,78 @@ class _Timed:
     blocking: Blocks
     stop: Callable[[], bool]
 
-    def blocks(self, i: int, j: int, d: Vec3) -> bool:
+    def tick(self) -> None:
         if self.stop():
             raise OutOfTime
+
+    def blocks(self, i: int, j: int, d: Vec3) -> bool:
+        self.tick()
         return self.blocking.blocks(i, j, d)
 
 
-def take_apart(group: set[int], blocking: Blocks, ways: list[Vec3], order: list[int]) -> tuple[list[tuple[set[int], Vec3]], set[int]]:
+def take_apart(group: set[int], blocking: Blocks, ways: list[Vec3], order: list[int], legs: Legs | None = None) -> tuple[list[Removal], set[int]]:
     """Return the removals from first to last, and what stays locked; what a smaller group ends with is laid down first.
+
+    Args:
+        legs: finds ways that are not one straight move; None: those are not looked for
 
     Raises:
         OutOfTime: with the removals until then
     """
-    removals: list[tuple[set[int], Vec3]] = []
+    removals: list[Removal] = []
     try:
-        return _taken_apart(group, blocking, ways, order, removals)
+        return _taken_apart(group, blocking, ways, order, removals, legs)
     except OutOfTime as end:
         end.removals = [*removals, *end.removals]
         raise
+    except NotFound:
+        raise OutOfTime(removals) from None
+
+
+def _one_by_legs(order: list[int], alive: set[int], find: Callable[[int, set[int]], Way | None]) -> Removal | None:
+    for i in order:
+        if i in alive:
+            found = find(i, alive)
+            if found is not None:
+                return {i}, found
+    return None
+
+
+def _leaving(alive: set[int], blocking: Blocks, ways: list[Vec3], order: list[int], legs: Legs | None) -> Removal | None:
+    """Return what leaves next when no part goes straight out by itself: the plainest way first."""
+    # The last of the order is what stands on the bench: it leaves only when nothing else can.
+    if legs is not None and (found := _one_by_legs(order[:-1], alive, legs.single)):
+        return found
+    groups = [(_closure(i, alive, blocking, d), Way(out=d)) for d in ways for i in sorted(alive)]
+    leaving = min((g for g in groups if len(g[0]) < len(alive)), key=lambda g: len(g[0]), default=None)
+    if leaving is not None or legs is None:
+        return leaving
+    return _one_by_legs(order[-1:], alive, legs.single) or _one_by_legs(order, alive, legs.tipped) or legs.group(alive)
 
 
 def _taken_apart(
-    group: set[int], blocking: Blocks, ways: list[Vec3], order: list[int], removals: list[tuple[set[int], Vec3]]
-) -> tuple[list[tuple[set[int], Vec3]], set[int]]:
+    group: set[int], blocking: Blocks, ways: list[Vec3], order: list[int], removals: list[Removal], legs: Legs | None
+) -> tuple[list[Removal], set[int]]:
     alive = set(group)
     locked: set[int] = set()
     witness: dict[tuple[int, int], int] = {}
     while len(alive) > 1:
-        # The last of the order is what stands on the bench: it leaves only when nothing else can.
         single = _next_single(order[:-1], alive, blocking, ways, witness) or _next_single(order, alive, blocking, ways, witness)
         if single is not None:
-            removals.append(({single[0]}, ways[single[1]]))
+            removals.append(({single[0]}, Way(out=ways[single[1]])))
             alive.discard(single[0])
             continue
-        groups = [(_closure(i, alive, blocking, d), d) for d in ways for i in sorted(alive)]
-        leaving = min((g for g in groups if len(g[0]) < len(alive)), key=lambda g: len(g[0]), default=None)
+        leaving = _leaving(alive, blocking, ways, order, legs)
         if leaving is None:
             return removals, locked | alive
-        inner, stuck = take_apart(leaving[0], blocking, ways, order)
+        if len(leaving[0]) == 1:
+            removals.append(leaving)
+            alive -= leaving[0]
+            continue
+        inner, stuck = take_apart(leaving[0], blocking, ways, order, legs)
         last = leaving[0] - stuck - {i for group, _ in inner if len(group) == 1 for i in group}
         removals.append(leaving)
-        removals += [*inner, *(({i}, UP) for i in sorted(last))]
+        removals += [*inner, *(({i}, Way(out=UP)) for i in sorted(last))]
         locked |= stuck
         alive -= leaving[0]
     return removals, locked
@@ -145,8 +191,9 @@ def assembly_order(parts: tuple[Part, ...], stop: Callable[[], bool] = never) ->
     if lying:
         ground = min(lying, key=lambda i: blocking.bodies[i].box[2])
         order = [i for i in order if i != ground] + [ground]
+    timed, ways = _Timed(blocking, stop), directions_of(parts)
     try:
-        removals, locked = take_apart(set(range(len(parts))), _Timed(blocking, stop), directions_of(parts), order)
+        removals, locked = take_apart(set(range(len(parts))), timed, ways, order, Legs(parts, ways, timed.tick))
         unknown: set[int] = set()
     except OutOfTime as end:
         removals, locked = end.removals, set()
@@ -154,8 +201,7 @@ def assembly_order(parts: tuple[Part, ...], stop: Callable[[], bool] = never) ->
     gone = {i for group, _ in removals if len(group) == 1 for i in group}
     first = [i for i in range(len(parts)) if i not in gone and i not in locked and i not in unknown]
     steps = [Step(parts=(parts[i].id,), direction=(0.0, 0.0, -1.0)) for i in first[:1]]
-    for group, d in reversed(removals):
-        ids = tuple(parts[i].id for i in sorted(group))
-        steps.append(Step(parts=ids, direction=(-d[0] + 0.0, -d[1] + 0.0, -d[2] + 0.0)))
+    for group, way in reversed(removals):
+        steps.append(step_of(tuple(parts[i].id for i in sorted(group)), way))
     return AssemblyOrder(steps=tuple(steps), locked=tuple(parts[i].id for i in sorted(locked)),
                          unknown=tuple(parts[i].id for i in sorted(unknown)))  # fmt: skip

@@ -9,7 +9,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
 from notchcore.check.blocking import Blocking, directions_of
-from notchcore.check.order import AssemblyOrder, Step
+from notchcore.check.legs import Legs, NotFound
+from notchcore.check.order import AssemblyOrder, Step, step_of
 from notchcore.design.assembly import Part
 from notchcore.geom.vectors import Vec3, scale
 
@@ -92,14 +93,29 @@ def in_order(parts: tuple[Part, ...], wanted: tuple[str, ...], found: AssemblyOr
 def _tried(parts: tuple[Part, ...], plain: list[Planned]) -> Iterable[Planned]:
     """Yield the steps with the ways in which their parts go to their places, where there is one."""
     blocking, ways = Blocking(parts), directions_of(parts)
+    legs = Legs(parts, ways)
     at = {p.id: i for i, p in enumerate(parts)}
     placed: dict[str, list[int]] = {}
     for planned in plain:
         group, there = [at[p] for p in planned.step.parts], placed.setdefault(planned.within, [])
         direction, hit = _way_in(group, there, blocking, [scale(planned.step.direction, -1.0), *ways])
+        step = replace(planned.step, direction=DOWN if planned.first else direction, last=None, last_mm=0.0, tip=None)
+        if hit is not None and (other := _other_way(planned.step, group, there, legs)) is not None:
+            step, hit = other, None
         problem = f"{parts[hit].label} is in the way by now. Put this in earlier, or {parts[hit].label} later." if hit is not None else ""
-        yield replace(planned, step=replace(planned.step, direction=DOWN if planned.first else direction), problem=problem)
+        yield replace(planned, step=step, problem=problem)
         there += group
+
+
+def _other_way(step: Step, group: list[int], placed: list[int], legs: Legs) -> Step | None:
+    """Return how a part goes in that does not go straight in: by a short move at the end, or tilted where that is how it was found."""
+    if len(group) != 1:
+        return None
+    try:
+        way = legs.single(group[0], {*placed, *group}) or (legs.tipped(group[0], {*placed, *group}) if step.tip else None)
+    except NotFound:
+        return None
+    return None if way is None else step_of(step.parts, way)
 
 
 def _way_in(group: list[int], placed: list[int], blocking: Blocking, ways: list[Vec3]) -> tuple[Vec3, int | None]:

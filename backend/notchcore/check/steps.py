@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from notchcore.check.blocking import Blocking
+from notchcore.check.legs import Tip
 from notchcore.check.order import AssemblyOrder, Step
 from notchcore.check.sequence import Planned, in_order
 from notchcore.design.assembly import Assembly, Meeting, Part
@@ -54,6 +55,9 @@ class GuideStep:
     key: str  #: what names it: its parts
     parts: tuple[str, ...]
     direction: Vec3
+    last: Vec3 | None = None  #: a short move at the end of the way in
+    last_mm: Mm = 0.0
+    tip: Tip | None = None  #: how they are tilted on the way in
     within: str = ""  #: key of the step with which the sub-assembly goes in that this one belongs to
     first: bool = False  #: it is laid down, nothing is there yet
     by_hand: bool = False  #: a sub-assembly that a person made
@@ -78,7 +82,8 @@ def guide(
     for p in planned:
         there = placed.setdefault(p.within, [])
         told.append(
-            GuideStep(key=p.key, parts=p.step.parts, direction=p.step.direction, within=p.within, first=p.first, by_hand=p.by_hand,
+            GuideStep(key=p.key, parts=p.step.parts, direction=p.step.direction, last=p.step.last, last_mm=p.step.last_mm,
+                      tip=p.step.tip, within=p.within, first=p.first, by_hand=p.by_hand,
                       hints=_hints(p.step, there, parts, assembly.meetings, stocks), before=before.get(p.key, ""),
                       note=(notes or {}).get(p.key, ""), problem=p.problem)
         )  # fmt: skip
@@ -97,7 +102,7 @@ def _shut_in(parts: tuple[Part, ...], steps: tuple[Planned, ...]) -> dict[str, s
     at = {p.id: i for i, p in enumerate(parts)}
     found = {}
     for k, step in enumerate(steps):
-        if step.first:
+        if step.first or step.step.last or step.step.tip:
             continue
         out = scale(step.step.direction, -1.0)
         later = [p for s in steps[k + 1 :] if s.within == step.within for p in s.step.parts]

@@ -34,6 +34,20 @@ def way_in_words(direction: Vec3) -> str:
     return words if best > 0.9 else "at a slant"
 
 
+TO: dict[str, str] = {"from above": "down", "from below": "up", "from the left": "to the right", "from the right": "to the left",
+                      "from the front": "to the back", "from behind": "to the front"}  # fmt: skip
+
+
+def steps_way(step: GuideStep, unit: str) -> str:
+    """Return how the parts of a step go in, in words."""
+    words = way_in_words(step.direction)
+    if step.tip is not None:
+        words += f", tilted by {abs(step.tip.degrees):.0f}°, then turned into place"
+    if step.last is not None:
+        words += f", then {told(step.last_mm, unit)} {TO.get(way_in_words(step.last), 'at a slant')}"
+    return words
+
+
 def marks_of(assembly: Assembly) -> dict[str, str]:
     """Return a short mark for each part, in the order of their names."""
     return {p.id: str(k) for k, p in enumerate(sorted(assembly.parts, key=lambda p: (p.label, p.id)), start=1)}
@@ -163,7 +177,7 @@ def _words(page: Canvas, x: float, y: float, width: float, number: int, step: Gu
     names = ("Apart: " if step.within else "") + " + ".join(f"{parts[p].label} ({marks[p]})" for p in step.parts)
     page.setFillGray(0)
     page.setFont(BOLD, 10)
-    page.drawString(x, y, simpleSplit(f"{number}  {names}, {'laid down' if first else way_in_words(step.direction)}", BOLD, 10, width)[0])
+    page.drawString(x, y, simpleSplit(f"{number}  {names}, {'laid down' if first else steps_way(step, unit)}", BOLD, 10, width)[0])
     page.setFont(TEXT, 8)
     lines = [step.note] if step.note else []
     lines += [h.text for h in step.hints]

@@ -138,51 +138,12 @@ def extent_of_common(slabs: tuple[Slab, ...], direction: Vec3, origin: Vec3) -> 
     return min(along), max(along)
 
 
-FLATWISE = 1e-9  # a direction this near to a plane or its normal lies in it
-
-
-def _oblique(slab: Slab, direction: Vec3) -> bool:
-    rise = abs(dot(direction, slab.pose.normal))
-    return FLATWISE <= rise <= 1 - FLATWISE
-
-
-@lru_cache(maxsize=512)
-def _swept(mover: Slab, direction: Vec3, distance: Mm) -> Any:
-    """Return the solid that a slab passes through when it moves straight.
-
-    Along its own plane or normal the sweep is an extrusion; else it is put together from triangles.
-    """
-    import manifold3d as m3
-    import numpy as np
-    from shapely import constrained_delaunay_triangles
-
-    rise = dot(direction, mover.pose.normal)
-    if abs(abs(rise) - 1) < FLATWISE:
-        low, high = (mover.low, mover.high + distance) if rise > 0 else (mover.low - distance, mover.high)
-        return mesh_of(replace(mover, low=low, high=high))
-    if abs(rise) < FLATWISE:
-        way = (dot(direction, mover.pose.x) * distance, dot(direction, mover.pose.y) * distance)
-        return mesh_of(replace(mover, profile=profile_of(swept_flat(polygon_of(mover.profile), way))))
-    solids = []
-    for tri in pieces(constrained_delaunay_triangles(polygon_of(mover.profile))):
-        base = [mover.pose.to_world(p, h) for p in list(tri.exterior.coords)[:3] for h in (mover.low, mover.high)]
-        solids.append(m3.Manifold.hull_points(np.array(base + [add(p, scale(direction, distance)) for p in base])))
-    return m3.Manifold.batch_boolean(solids, m3.OpType.Add)
-
-
 def swept_flat(shape: Polygon, way: Vec2) -> Polygon:
     """Return what a flat shape passes over when it moves straight within its plane."""
     dx, dy = way
     rings = [r for g in (shape.exterior, *shape.interiors) for r in ring_edges(ring_of(g))]
     trails = [Polygon([a, b, (b[0] + dx, b[1] + dy), (a[0] + dx, a[1] + dy)]) for a, b in rings]
     return max(pieces(merged([shape, *(t for t in trails if t.area > 1e-9)])), key=lambda p: p.area)
-
-
-def swept_hits(mover: Slab, direction: Vec3, distance: Mm, other: Slab) -> bool:
-    """Tell whether a slab that moves straight by `distance` hits another (mesh route; exact for any direction)."""
-    if _oblique(mover, direction) and not _oblique(other, direction):
-        mover, other, direction = other, mover, scale(direction, -1.0)
-    return bool((_swept(mover, direction, distance) ^ mesh_of(other)).volume() > 1e-3)
 
 
 def union_volume(slabs: list[Slab]) -> float:

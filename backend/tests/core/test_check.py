@@ -14,10 +14,11 @@ from notchcore.design.families.box import Top
 from notchcore.design.joints.choice import MeetingChoice, Style
 from notchcore.findings import Severity
 from notchcore.geom.profile import Profile, rectangle
-from notchcore.geom.slab import Pose, shrunk, swept_hits
+from notchcore.geom.slab import Pose, shrunk
 from notchcore.geom.vectors import X, Y, Z, add, scale
 from notchcore.ledger import TermKind, Trust, single
 from notchcore.measure.stock import Stock, StockEvidence, stock_of
+from tests.solids import swept_hits
 from tests.strategies import TODAY, make_box, make_stock
 
 STOCKS = {"ply": make_stock("ply", 3.0)}

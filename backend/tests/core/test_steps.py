@@ -99,7 +99,7 @@ def test_what_leaves_only_as_a_group_is_put_together_first_from_a_part_that_is_l
     removals, locked = take_apart({0, 1, 2, 3}, Pairs(), [(0.0, 0.0, 1.0), (1.0, 0.0, 0.0)], [0, 1, 2, 3])
     assert not locked
     assert [group for group, _ in removals] == [{0, 1}, {0}, {1}, {2}]
-    assert [d for _, d in removals] == [(0, 0, 1), (1, 0, 0), (0, 0, 1), (1, 0, 0)]
+    assert [w.out for _, w in removals] == [(0, 0, 1), (1, 0, 0), (0, 0, 1), (1, 0, 0)]
 
 
 def test_whether_an_order_exists_agrees_with_all_orders_tried() -> None:

@@ -305,7 +305,8 @@ def _faces(job: Job, number: int, runs: Sequence[RunFiles], passes: Sequence[Pas
             whole = [i for i in near if measure(body.difference(bodies[i].buffer(TRUE))) < 1e-6]
             best = min(whole, key=lambda i: bodies[i].area, default=best)
             if burn.box is not None:  # the frame of a picture may reach beyond its part, its dots do not: the file says whose it is
-                best = next((i for i in near if burn.name.startswith(f"{job.pieces[number][i].part.id}.")), best)
+                named = [i for i in near if burn.name.startswith(f"{job.pieces[number][i].part.id}.")]
+                best = max(named, key=lambda i: bodies[i].intersection(body).area, default=best)
             if best is None or (burn.box is None and measure(body.difference(bodies[best].buffer(TRUE))) > 0.05):
                 job.says(2, f"sheet {number}: {burn.name} ({kind}) is burned beyond its part")
                 if best is None:

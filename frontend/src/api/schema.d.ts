@@ -6134,7 +6134,7 @@ export interface components {
         };
         /**
          * AssemblyOrder
-         * @description Steps from the first part laid down to the last; `locked` names parts that no straight move frees.
+         * @description Steps from the first part laid down to the last; `locked` names parts that nothing frees.
          */
         AssemblyOrder: {
             /** Steps */
@@ -6198,6 +6198,18 @@ export interface components {
                 number,
                 number
             ];
+            /** Last */
+            last?: [
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Last Mm
+             * @default 0
+             */
+            last_mm: number;
+            tip?: components["schemas"]["Tip"] | null;
             /**
              * Within
              * @default
@@ -6271,7 +6283,7 @@ export interface components {
         };
         /**
          * Step
-         * @description Parts that are put in place together, moving along `direction` (a unit vector).
+         * @description Parts that are put in place together, moving along `direction` (a unit vector), and what is done at its end.
          */
         Step: {
             /** Parts */
@@ -6282,6 +6294,38 @@ export interface components {
                 number,
                 number
             ];
+            /** Last */
+            last?: [
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Last Mm
+             * @default 0
+             */
+            last_mm: number;
+            tip?: components["schemas"]["Tip"] | null;
+        };
+        /**
+         * Tip
+         * @description A turn about a line by an angle [degrees], counter-clockwise seen against the axis.
+         */
+        Tip: {
+            /** Point */
+            point: [
+                number,
+                number,
+                number
+            ];
+            /** Axis */
+            axis: [
+                number,
+                number,
+                number
+            ];
+            /** Degrees */
+            degrees: number;
         };
         /** RepairIn */
         RepairIn: {

@@ -10,6 +10,7 @@
 	import type { PartOut } from '../../api/types';
 	import type { Axis } from './handles';
 	import type { PictureOf } from './facemarks';
+	import type { Pull } from './pull';
 	import type { AssemblyScene, Hit } from './scene';
 
 	let {
@@ -33,7 +34,7 @@
 		colours: Record<string, string>;
 		clear: (stock: string) => boolean;
 		spread?: number;
-		offsets?: Map<string, [number, number, number]>;
+		offsets?: Map<string, Pull>;
 		hidden?: Set<string>;
 		lit?: Set<string>;
 		features?: Map<string, readonly (readonly number[])[][]>;

@@ -1,4 +1,5 @@
 /** The assembly in 3D: parts in their stock's colour, turned with the pointer, pulled apart with one number. */
+import { tilted, type Pull } from './pull';
 import {
 	ArrowHelper,
 	BufferGeometry,
@@ -84,7 +85,7 @@ export class AssemblyScene {
 	private centre = new Vector3();
 	private size = 100;
 	private spread = 0;
-	private offsets = new Map<string, Vector3>();
+	private offsets = new Map<string, Pull>();
 	private hidden = new Set<string>();
 	private frame = 0;
 	private still = 0;
@@ -263,8 +264,8 @@ export class AssemblyScene {
 	}
 
 	/** Move parts away from their place, as the assembly player does, and hide those not yet there. */
-	setOffsets(offsets: Map<string, [number, number, number]>, hidden: Set<string>): void {
-		this.offsets = new Map([...offsets].map(([k, v]) => [k, new Vector3(...v)]));
+	setOffsets(offsets: Map<string, Pull>, hidden: Set<string>): void {
+		this.offsets = offsets;
 		this.hidden = hidden;
 		this.place();
 	}
@@ -363,12 +364,12 @@ export class AssemblyScene {
 				.clone()
 				.sub(this.centre)
 				.multiplyScalar(this.spread * 1.1);
-			const offset = this.offsets.get(s.part.id);
+			const pulled = this.offsets.get(s.part.id);
 			lowest = Math.min(lowest, s.low + away.z); // the player's moves do not shift the floor
-			if (offset) away.add(offset);
+			if (pulled) away.add(new Vector3(...pulled.by));
 			if (this.held?.part === s.part.id) away.setComponent(this.held.axis, away.getComponent(this.held.axis) + this.held.by);
 			if (this.movable?.part === s.part.id) this.handles.show(s.middle.clone().add(away), Math.max(this.size * 0.16, 12));
-			s.group.matrix.copy(new Matrix4().makeTranslation(away).multiply(s.base));
+			s.group.matrix.copy(new Matrix4().makeTranslation(away).multiply(tilted(pulled)).multiply(s.base));
 			matrices.set(s.part.id, s.group.matrix);
 		}
 		if (this.grid && Number.isFinite(lowest)) this.grid.position.z = lowest - 0.6;

@@ -5,6 +5,7 @@
 	import type { BuildOut, CheckOut, Finding, WhatIfOut } from '../../api/types';
 	import { pictureAddress } from '../../api/files';
 	import { useProject } from '../../app/project.svelte';
+	import type { Pull } from '../../lib/mat/pull';
 	import SceneView from '../../lib/mat/SceneView.svelte';
 	import Choice from '../../lib/ui/Choice.svelte';
 	import Findings from './Findings.svelte';
@@ -14,7 +15,7 @@
 	import JobNote from '../../lib/ui/JobNote.svelte';
 	import { askAgain, underWay } from '../../lib/ui/jobs';
 	import Player from './Player.svelte';
-	import { firstOfItsOwn, notThere } from './scope';
+	import { firstOfItsOwn, notThere, pullOf } from './scope';
 	import Steps from './Steps.svelte';
 	import Trial from './Trial.svelte';
 	import WhatIf from './WhatIf.svelte';
@@ -49,10 +50,9 @@
 	const playing = $derived(steps.length > 0 && at < steps.length);
 	const hidden = $derived(playing ? notThere(steps, at) : new Set<string>());
 	const offsets = $derived.by(() => {
-		const map = new Map<string, [number, number, number]>();
+		const map = new Map<string, Pull>();
 		const step = playing ? steps[at] : null;
-		if (step && !firstOfItsOwn(steps, at))
-			for (const p of step.parts) map.set(p, step.direction.map((d) => -d * size * 0.55 * (1 - move)) as [number, number, number]);
+		if (step && !firstOfItsOwn(steps, at)) for (const p of step.parts) map.set(p, pullOf(step, move, size * 0.55));
 		return map;
 	});
 

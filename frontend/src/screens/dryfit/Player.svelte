@@ -1,6 +1,7 @@
 <!-- The assembly player: step by step, each part on its straight way in. -->
 <script lang="ts">
-	import { firstOfItsOwn, withinOf, type AnyStep } from './scope';
+	import { session } from '../../app/session.svelte';
+	import { firstOfItsOwn, wayIn, withinOf, type AnyStep } from './scope';
 
 	let {
 		steps,
@@ -54,22 +55,7 @@
 	const words = $derived.by(() => {
 		if (done) return 'all together';
 		const s = steps[at]!;
-		const [x, y, z] = s.direction as [number, number, number];
-		const way = firstOfItsOwn(steps, at)
-			? 'lay down'
-			: z < -0.7
-				? 'from above'
-				: z > 0.7
-					? 'from below'
-					: x > 0.7
-						? 'from the left'
-						: x < -0.7
-							? 'from the right'
-							: y > 0.7
-								? 'from the front'
-								: y < -0.7
-									? 'from behind'
-									: 'at a slant';
+		const way = firstOfItsOwn(steps, at) ? 'lay down' : wayIn(s, session.unit);
 		return `${withinOf(s) ? 'apart: ' : ''}${s.parts.map((p) => names.get(p)).join(' + ')}, ${way}`;
 	});
 </script>

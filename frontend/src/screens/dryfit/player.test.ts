@@ -4,7 +4,10 @@ import userEvent from '@testing-library/user-event';
 import { describe, expect, it, vi } from 'vitest';
 import type { Boundaries, CheckOut, Meeting, Step } from '../../api/types';
 import FitStrip from './FitStrip.svelte';
+import { Vector3 } from 'three';
+import { tilted } from '../../lib/mat/pull';
 import Player from './Player.svelte';
+import { pullOf, wayIn } from './scope';
 
 const step = (part: string, direction: number[]) => ({ parts: [part], direction }) as unknown as Step;
 const steps = [step('base', [0, 0, -1]), step('left', [1, 0, 0]), step('front', [0, 1, 0]), step('lid', [0, 0, -1])];
@@ -15,6 +18,25 @@ const names = new Map([
 	['lid', 'Lid']
 ]);
 const told = () => screen.getByTestId('step').textContent;
+
+describe('the way of a step', () => {
+	const post = { ...step('post', [0, 0, -1]), last: [0, 1, 0], last_mm: 6 } as Step;
+	const lid = { ...step('lid', [0, 0, -1]), tip: { point: [0, 0, 0], axis: [1, 0, 0], degrees: -10 } } as unknown as Step;
+	it('is told with what is done at its end', () => {
+		expect(wayIn(post, 'mm')).toBe('from above, then 6.0 mm to the back');
+		expect(wayIn(lid, 'mm')).toBe('from above, tilted by 10°, then turned into place');
+	});
+	it('is gone the long way first, and ends in its place', () => {
+		expect(pullOf(post, 0, 100).by.map((v) => v + 0)).toEqual([0, -6, 100]);
+		expect(pullOf(post, 0.7, 100).by.map((v) => v + 0)).toEqual([0, -6, 0]);
+		expect(pullOf(post, 1, 100).by.map((v) => v + 0)).toEqual([0, 0, 0]);
+		expect(pullOf(lid, 0, 100).tip!.degrees).toBe(-10);
+		expect(pullOf(lid, 1, 100).tip!.degrees).toBeCloseTo(0);
+		expect(pullOf(step('left', [1, 0, 0]), 0.5, 100).by[0]).toBe(-50);
+		const there = new Vector3(0, 10, 0).applyMatrix4(tilted(pullOf(lid, 0, 100)));
+		expect([there.y, there.z].map((v) => +v.toFixed(3))).toEqual([9.848, -1.736]);
+	});
+});
 
 describe('the player', () => {
 	it('stands at the end, and steps back and on in plain words', async () => {

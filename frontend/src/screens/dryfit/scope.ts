@@ -1,5 +1,7 @@
 /** What is there at a step: a sub-assembly is put together apart, and goes in as one. */
 import type { GuideStep, Step } from '../../api/types';
+import type { Pull } from '../../lib/mat/pull';
+import { show, unitName, type Unit } from '../../lib/units/units';
 
 export type AnyStep = Step | GuideStep;
 
@@ -16,4 +18,34 @@ export const firstOfItsOwn = (steps: readonly AnyStep[], at: number): boolean =>
 export function notThere(steps: readonly AnyStep[], at: number): Set<string> {
 	const there = new Set(withIt(steps, at).flatMap((s) => s.parts));
 	return new Set(steps.flatMap((s) => s.parts).filter((p) => !there.has(p)));
+}
+
+type Three = [number, number, number];
+const END = 0.7; // of a step's time the long way takes, where something is done at its end
+
+/** Where a step's parts stand when a share of their way in is done. */
+export function pullOf(step: AnyStep, share: number, from: number): Pull {
+	const { last, tip } = step;
+	const [long, end] = last || tip ? [Math.min(share / END, 1), Math.max((share - END) / (1 - END), 0)] : [share, 0];
+	const short = last ? step.last_mm! * (1 - Math.min(end, 1)) : 0;
+	const by = [0, 1, 2].map((k) => -step.direction[k]! * from * (1 - long) - (last ? last[k]! * short : 0)) as Three;
+	return tip ? { by, tip: { point: tip.point as Three, axis: tip.axis as Three, degrees: tip.degrees * (1 - Math.min(end, 1)) } } : { by };
+}
+
+const WAYS: [number, number, string, string][] = [
+	[2, -1, 'from above', 'down'],
+	[2, 1, 'from below', 'up'],
+	[0, 1, 'from the left', 'to the right'],
+	[0, -1, 'from the right', 'to the left'],
+	[1, 1, 'from the front', 'to the back'],
+	[1, -1, 'from behind', 'to the front']
+];
+const along = (d: readonly number[]) => WAYS.find(([axis, sign]) => d[axis]! * sign > 0.7);
+
+/** How a step's parts go in, in words. */
+export function wayIn(step: AnyStep, unit: Unit): string {
+	const words = [along(step.direction)?.[2] ?? 'at a slant'];
+	if (step.tip) words.push(`tilted by ${Math.abs(step.tip.degrees).toFixed(0)}°, then turned into place`);
+	if (step.last) words.push(`then ${show(step.last_mm!, unit)} ${unitName(unit)} ${along(step.last)?.[3] ?? 'at a slant'}`);
+	return words.join(', ');
 }

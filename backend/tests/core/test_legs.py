@@ -1,0 +1,172 @@
+"""Ways in that are not one straight move: against voxels, and by hand; what tipping finds is swept with solids."""
+
+from __future__ import annotations
+
+import itertools
+import math
+from random import Random
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from notchcore.check.blocking import directions_of
+from notchcore.check.legs import Legs
+from notchcore.check.order import AssemblyOrder, assembly_order
+from notchcore.check.prisms import turned
+from notchcore.design.assembly import Part
+from notchcore.geom.planar import Polygon, box, merged, pieces
+from notchcore.geom.profile import Profile, profile_of, rectangle
+from notchcore.geom.slab import Pose, Slab, common_volume, shrunk
+from notchcore.geom.vectors import Vec3, add, dot, scale, sub
+from tests.solids import swept_hits
+
+Cell = tuple[int, int, int]
+SIZE = 6  # cells of 3 mm, as thick as a sheet
+MM = 3.0
+POSES = {
+    0: Pose(origin=(0, 0, 0), x=(0, 1, 0), y=(0, 0, 1)), 1: Pose(origin=(0, 0, 0), x=(0, 0, 1), y=(1, 0, 0)),
+    2: Pose(origin=(0, 0, 0), x=(1, 0, 0), y=(0, 1, 0)),
+}  # fmt: skip
+WAYS: list[Cell] = [(1, 0, 0), (-1, 0, 0), (0, 1, 0), (0, -1, 0), (0, 0, 1), (0, 0, -1)]
+
+
+def plain(name: str, profile: Profile, pose: Pose, low: float = 0.0, high: float = MM) -> Part:
+    return Part(id=name, label=name, stock="ply", pose=pose, low=low, high=high, profile=profile, nominal=profile)
+
+
+def interlocked(seed: int) -> tuple[list[set[Cell]], tuple[Part, ...]]:
+    """Return sheets one cell thick that fill what earlier ones left free, as cells and as parts."""
+    r = Random(seed)
+    taken: set[Cell] = set()
+    cells, parts = [], []
+    for n in range(r.randint(2, 4)):
+        axis = r.randrange(3)
+        u, v, level = (axis + 1) % 3, (axis + 2) % 3, r.randrange(SIZE)
+        (u0, u1), (v0, v1) = (sorted(r.sample(range(SIZE + 1), 2)) for _ in range(2))
+        flat = [box(p * MM, q * MM, (p + 1) * MM, (q + 1) * MM) for p in range(u0, u1) for q in range(v0, v1) if _cell(axis, u, v, level, p, q) not in taken]
+        whole = max(pieces(merged(flat)), key=lambda s: s.area, default=None) if flat else None
+        if whole is None or whole.area < 3 * MM * MM:
+            continue
+        mine = {
+            _cell(axis, u, v, level, p, q) for p in range(u0, u1) for q in range(v0, v1) if whole.contains(box(p * MM + 1, q * MM + 1, p * MM + 2, q * MM + 2))
+        }
+        taken |= mine
+        cells.append(mine)
+        parts.append(plain(f"part-{n}", profile_of(Polygon(whole.exterior, whole.interiors)), POSES[axis], level * MM, (level + 1) * MM))
+    return cells, tuple(parts)
+
+
+def _cell(axis: int, u: int, v: int, level: int, p: int, q: int) -> Cell:
+    at = {axis: level, u: p, v: q}
+    return at[0], at[1], at[2]
+
+
+def moved(cells: set[Cell], d: Cell, s: int) -> set[Cell]:
+    return {(x + d[0] * s, y + d[1] * s, z + d[2] * s) for x, y, z in cells}
+
+
+def leaves(cells: set[Cell], others: set[Cell]) -> bool:
+    """Try every whole shift along every way, then every way out: no geometry but cells."""
+
+    def out(some: set[Cell]) -> bool:
+        return any(all(not moved(some, d, s) & others for s in range(1, SIZE + 1)) for d in WAYS)
+
+    for d in WAYS:
+        for s in range(SIZE + 1):
+            there = moved(cells, d, s)
+            if there & others:
+                break
+            if out(there):
+                return True
+    return False
+
+
+@settings(max_examples=150, deadline=None)
+@given(st.integers(0, 10**9))
+def test_two_legs_are_found_exactly_when_cells_find_them(seed: int) -> None:
+    cells, parts = interlocked(seed)
+    if len(parts) < 2:
+        return
+    ways = directions_of(parts)
+    legs = Legs(parts, ways)
+    for i in range(len(parts)):
+        others = set().union(*(c for j, c in enumerate(cells) if j != i))
+        alive = set(range(len(parts)))
+        straight = any(all(legs.bodies.travel(i, j, d) > 1e8 for j in alive - {i}) for d in ways)
+        assert (straight or legs.single(i, alive) is not None) is leaves(cells[i], others), parts[i].id
+
+
+def there(slab: Slab, by: Vec3) -> Slab:
+    return Slab(profile=slab.profile, pose=Pose(origin=add(slab.pose.origin, by), x=slab.pose.x, y=slab.pose.y), low=slab.low, high=slab.high)
+
+
+def swept_in(parts: tuple[Part, ...], found: AssemblyOrder) -> None:
+    """Move every step's parts as it says, as solids, past what stands already."""
+    by, standing = {p.id: p for p in parts}, list[str]()
+    for step in found.steps:
+        for mover, other in itertools.product(step.parts, standing):
+            solid, obstacle = shrunk(by[mover].slab(nominal=True), 0.01), by[other].slab(nominal=True)
+            assert solid is not None
+            if step.last is not None:
+                assert not swept_hits(solid, scale(step.last, -1.0), step.last_mm, obstacle), (mover, other)
+                solid = there(solid, scale(step.last, -step.last_mm))
+            if step.tip is not None:
+                for degrees in range(round(abs(step.tip.degrees)) + 1):
+                    tilted = tilt(solid, step.tip.point, step.tip.axis, math.copysign(degrees, step.tip.degrees))
+                    assert common_volume(tilted, obstacle) < 3.0, (mover, other, degrees)
+                solid = shrunk(tilted, 0.1) or tilted
+            assert not swept_hits(solid, scale(step.direction, -1.0), 500.0, obstacle), (mover, other)
+        standing += step.parts
+    assert sorted(standing) == sorted(by)
+
+
+def tilt(slab: Slab, point: Vec3, axis: Vec3, degrees: float) -> Slab:
+    c, s = math.cos(math.radians(degrees)), math.sin(math.radians(degrees))
+
+    def turn(v: Vec3) -> Vec3:
+        x = (axis[1] * v[2] - axis[2] * v[1], axis[2] * v[0] - axis[0] * v[2], axis[0] * v[1] - axis[1] * v[0])
+        return add(add(scale(v, c), scale(x, s)), scale(axis, dot(axis, v) * (1 - c)))
+
+    pose = Pose(origin=add(point, turn(sub(slab.pose.origin, point))), x=turn(slab.pose.x), y=turn(slab.pose.y))
+    return Slab(profile=slab.profile, pose=pose, low=slab.low, high=slab.high)
+
+
+def test_a_post_that_goes_inward_and_then_up_stands_in_a_tower_of_plates() -> None:
+    """Two posts with combs that point outwards, in plates whose windows are 6 mm wider than the posts: each goes 6 mm inward, then up."""
+    levels = [10.0 + 12 * k for k in range(4)]
+    window = Polygon(box(-40, -40, 40, 40)).difference(merged([box(-24, -10, 24, 10), box(-30, -1.5, -24, 1.5), box(24, -1.5, 30, 1.5)]))
+    flat = Pose(origin=(0, 0, 0), x=(1, 0, 0), y=(0, 1, 0))
+    parts = [plain(f"plate-{n}", profile_of(window), flat, z, z + 3) for n, z in enumerate(levels)]
+    up = Pose(origin=(0, -1.5, 0), x=(0, 0, 1), y=(1, 0, 0))
+    for name, (a, b, c, d) in {"right": (18, 36, 30, 36), "left": (-36, -18, -36, -30)}.items():
+        comb = box(0, a, 60, b).difference(merged([box(z, c, z + 3, d) for z in levels]))
+        parts.append(plain(name, profile_of(max(pieces(comb), key=lambda p: p.area)), up))
+    found = assembly_order(tuple(parts))
+    assert (found.locked, found.unknown) == ((), ())
+    legs = [s for s in found.steps if s.last is not None]
+    assert legs
+    assert all(5.9 < s.last_mm < 6.1 and abs(s.last[0]) == 1 and abs(s.direction[2]) == 1 for s in legs if s.last)
+    swept_in(tuple(parts), found)
+
+
+def test_a_lid_that_hooks_into_the_back_wall_is_tipped() -> None:
+    """A hook of 4 mm reaches through the back wall and upwards behind it, so that the lid neither lifts nor slides out."""
+    flat = Pose(origin=(0, 0, 0), x=(1, 0, 0), y=(0, 1, 0))
+    wall = Pose(origin=(0, 60, 0), x=(1, 0, 0), y=(0, 0, 1))  # its normal looks to the front
+    slot = ((10.0, 40.0), (10.0, 49.0), (50.0, 49.0), (50.0, 40.0))
+    back = plain("back", Profile(outer=rectangle(0, 0, 60, 60).outer, holes=(slot,)), wall, -3.0, 0.0)
+    hook = Pose(origin=(28.5, 0, 0), x=(0, 1, 0), y=(0, 0, 1))
+    # A lever in the middle plane: along the bottom of the slot, then up behind the wall.
+    lever = plain("lever", Profile(outer=((20, 40), (67, 40), (67, 53), (63.2, 53), (63.2, 44), (59.8, 44), (59.8, 44), (20, 44))), hook)
+    stop = plain("stop", rectangle(0, 0, 60, 60), flat, 37.0, 40.0)
+    found = assembly_order((back, lever, stop))
+    assert found.locked == ()
+    swept_in((back, lever, stop), found)
+
+
+def test_turning_a_body_back_gives_it_again() -> None:
+    _, parts = interlocked(3)
+    body = Legs(parts, directions_of(parts)).bodies.bodies[0]
+    again = turned(turned(body, (1, 2, 3), (0, 0, 1), 0.7), (1, 2, 3), (0, 0, 1), -0.7)
+    assert again.corners == pytest.approx(body.corners)
