@@ -10,6 +10,7 @@ from notchcore.check.around import Around
 from notchcore.check.cautions import cautions
 from notchcore.check.choices import alike, helpers_that_hold, mended, orphans, told_apart
 from notchcore.check.features import across_joints, lacking_letters, small_texts, too_deep, wrong_faces
+from notchcore.check.freedom import Held, Hold, held_parts, told_moves
 from notchcore.check.order import AssemblyOrder, assembly_order, never
 from notchcore.check.room import too_large, too_small
 from notchcore.check.seats import shallow_seats, unequal_laces
@@ -23,6 +24,7 @@ from notchcore.tolerance import SHRINK, VOLUME_NOISE
 from notchcore.units import Mm
 
 OTHER_FEEL = {Feel.SLIDES: "Let {} slide", Feel.SNUG: "Make {} snug", Feel.MALLET: "Fit {} with a mallet"}
+MOST_NAMED = 4  # parts in a sentence
 REWORK_LOOK = 0.15  # a joint that fails more often than this is worth a test cut
 
 
@@ -69,17 +71,43 @@ def collisions(parts: tuple[Part, ...]) -> tuple[Finding, ...]:
     return tuple(found)
 
 
-def unheld_parts(assembly: Assembly) -> tuple[Finding, ...]:
-    """Return parts that nothing holds: no meeting with a joint or a glue face."""
-    held = {x for m in assembly.meetings if m.style != "butt" for x in (m.a, m.b)}
-    return tuple(
-        Finding(
-            code="unheld_part", severity=Severity.LOOK, parts=(p.id,),
-            message=f"Nothing holds {p.label} but glue on its edges. Make it reach into a neighbour, or mean it so.",
-        )
-        for p in assembly.parts
-        if p.id not in held and not p.loose and not p.helper and len(assembly.parts) > 1
-    )  # fmt: skip
+def unheld_parts(assembly: Assembly, holds: tuple[Held, ...]) -> tuple[Finding, ...]:
+    """Return the parts that nothing holds, and how each still moves; those whose joints only slide are told together."""
+    names = {p.id: p.label for p in assembly.parts}
+    free = {h.part: h for h in holds if h.by is Hold.NOTHING}
+    sliding = [m for m in assembly.meetings if m.feel is Feel.SLIDES and m.clearance is not None and (m.a in free or m.b in free)]
+    slides = [p for p in free if any(p in (m.a, m.b) for m in sliding)]
+    found = []
+    if slides:
+        told = [names[p] for p in slides]
+        some = told if len(told) <= MOST_NAMED else [*told[: MOST_NAMED - 1], f"{len(told) - MOST_NAMED + 1} others"]
+        words = " and ".join(w for w in (", ".join(some[:-1]), some[-1]) if w)
+        one = f": {told_moves(free[slides[0]].moves)}" if len(slides) == 1 else ""
+        found.append(
+            Finding(
+                code="only_slides", severity=Severity.LOOK, parts=tuple(slides), facts={"parts": len(slides)},
+                message=f"{words} {'come' if len(told) > 1 else 'comes'} out again{one}, because the joints only slide. Glue them, or let them be snug.",
+                repairs=(Repair(label="Make them snug", kind=RepairKind.FEELS, target=" ".join(m.id for m in sliding), values={"feel": Feel.SNUG.value}),),
+            )
+        )  # fmt: skip
+    butted = {p for m in assembly.meetings if m.style == "butt" for p in (m.a, m.b)}
+    for p, held in free.items():
+        if p in slides:
+            continue
+        text = (f"Nothing holds {names[p]} but glue on its edges. Make it reach into a neighbour, or mean it so." if p in butted
+                else f"Nothing holds {names[p]}: {told_moves(held.moves)}. Give it a joint, lay it on a face and glue it, or mean it so.")  # fmt: skip
+        found.append(Finding(code="unheld_part", severity=Severity.LOOK, parts=(p,), message=text))
+    return tuple(found)
+
+
+HOLDS = {Hold.NEIGHBOURS: "{} by what is around", Hold.GRIP: "{} by fits that grip", Hold.GLUE: "{} by glue", Hold.WEIGHT: "{} by weight alone"}
+
+
+def how_held(holds: tuple[Held, ...]) -> str:
+    """Return what holds the parts, for a thing in which each is held."""
+    counts = [(sum(h.by is by for h in holds), words) for by, words in HOLDS.items()]
+    told = ", ".join(words.format(n) for n, words in counts if n)
+    return f"Every part is held{': ' + told if told else ''}"
 
 
 def meeting_sd(meeting: Meeting, stocks: Mapping[str, Stock], boundaries: Boundaries, fits: Fits) -> Mm:
@@ -197,12 +225,13 @@ def dry_fit(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS, 
     """
     hit = collisions(assembly.parts)
     order = AssemblyOrder(steps=()) if hit else assembly_order(assembly.parts, stop)
+    holds = () if hit or assembly.on_line else held_parts(assembly, stop)
     odds = meeting_odds(assembly, stocks, fits)
     checks: list[tuple[str, str, tuple[Finding, ...]]] = [
         ("collision", "No two parts want the same place", hit),
         ("locked_assembly", "The parts go together", _locked(order, assembly.parts)),
         ("order_not_found", "An order was found in time", _not_found(order, assembly.parts)),
-        ("unheld_part", "Every part is held by a joint or a glue face", () if assembly.on_line else unheld_parts(assembly)),
+        ("unheld_part", how_held(holds), () if assembly.on_line else unheld_parts(assembly, holds)),
         ("fit_not_sure", "Every joint is likely to fit", _risky(assembly, stocks, odds, fits)),
         ("kerf_left", "Kerf is corrected somewhere", _kerf_left(assembly, stocks, fits)),
         ("weak_tab", "Every tab is wide enough for its thickness", weak_tabs(assembly.parts)),

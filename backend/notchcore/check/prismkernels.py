@@ -48,18 +48,18 @@ def _axes(a: Prisms, i: int, b: Prisms, j: int, aligned: bool, normals: Any, low
         for p in range(4):
             u = a.frame[2] if p == 3 else a.edges[i, p]
             for q in range(4):
-                v = b.frame[2] if q == 3 else b.edges[j, q]
-                c = np.cross(u, v)
-                m = math.sqrt((c * c).sum())
+                w = b.frame[2] if q == 3 else b.edges[j, q]
+                square = np.cross(u, w)
+                m = math.sqrt((square * square).sum())
                 if m > 1e-6:
-                    normals[n] = c / m
+                    normals[n] = square / m
                     n += 1
     for k in range(n):
         a0, a1, b0, b1 = 1e18, -1e18, 1e18, -1e18
-        for c in range(8):
-            s = a.corners[i, c, 0] * normals[k, 0] + a.corners[i, c, 1] * normals[k, 1] + a.corners[i, c, 2] * normals[k, 2]
+        for v in range(8):
+            s = a.corners[i, v, 0] * normals[k, 0] + a.corners[i, v, 1] * normals[k, 1] + a.corners[i, v, 2] * normals[k, 2]
             a0, a1 = min(a0, s), max(a1, s)
-            s = b.corners[j, c, 0] * normals[k, 0] + b.corners[j, c, 1] * normals[k, 1] + b.corners[j, c, 2] * normals[k, 2]
+            s = b.corners[j, v, 0] * normals[k, 0] + b.corners[j, v, 1] * normals[k, 1] + b.corners[j, v, 2] * normals[k, 2]
             b0, b1 = min(b0, s), max(b1, s)
         low[k], high[k] = b0 - a1, b1 - a0
     return n

@@ -44,7 +44,7 @@ def steps_way(step: GuideStep, unit: str) -> str:
     if step.tip is not None:
         words += f", tilted by {abs(step.tip.degrees):.0f}°, then turned into place"
     if step.last is not None:
-        words += f", then {told(step.last_mm, unit)} {TO.get(way_in_words(step.last), 'at a slant')}"
+        words += f", then {shown(step.last_mm, unit)} {unit_name(unit)} {TO.get(way_in_words(step.last), 'at a slant')}"
     return words
 
 

@@ -11,10 +11,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from notchcore.check.blocking import directions_of
+from notchcore.check.freedom import Hold, held_parts, told_moves
 from notchcore.check.legs import Legs
 from notchcore.check.order import AssemblyOrder, assembly_order
 from notchcore.check.prisms import turned
-from notchcore.design.assembly import Part
+from notchcore.design.assembly import Assembly, Meeting, Part
 from notchcore.geom.planar import Polygon, box, merged, pieces
 from notchcore.geom.profile import Profile, profile_of, rectangle
 from notchcore.geom.slab import Pose, Slab, common_volume, shrunk
@@ -170,3 +171,46 @@ def test_turning_a_body_back_gives_it_again() -> None:
     body = Legs(parts, directions_of(parts)).bodies.bodies[0]
     again = turned(turned(body, (1, 2, 3), (0, 0, 1), 0.7), (1, 2, 3), (0, 0, 1), -0.7)
     assert again.corners == pytest.approx(body.corners)
+
+
+def whole(*parts: Part, meetings: tuple[Meeting, ...] = ()) -> Assembly:
+    return Assembly(parts=parts, meetings=meetings, findings=())
+
+
+FLAT = Pose(origin=(0, 0, 0), x=(1, 0, 0), y=(0, 1, 0))
+
+
+def test_what_holds_a_part_is_told_and_how_it_moves_otherwise() -> None:
+    """Worked by hand: plates on a plain post, a rotor in the air, a drawer, a plate on a peg."""
+    window = Profile(outer=rectangle(0, 0, 60, 60).outer, holes=(rectangle(20, 20, 40, 23).outer[::-1],))
+    post = plain("post", rectangle(20, 0, 40, 90), Pose(origin=(0, 23, 0), x=(1, 0, 0), y=(0, 0, 1)))
+    plates = [plain(f"plate-{n}", window, FLAT, z, z + 3) for n, z in enumerate((20.0, 50.0))]
+    held = {h.part: h for h in held_parts(whole(post, *plates))}
+    assert held["plate-0"].by is Hold.NOTHING
+    assert {m.direction: round(m.far) for m in held["plate-0"].moves} == {(0, 0, 1): 27, (0, 0, -1): 20}
+    assert told_moves(held["plate-1"].moves) == "it moves up and down"
+
+    rotor = plain("rotor", rectangle(-10, -10, 10, 10), FLAT, 100, 103)
+    assert told_moves(next(h for h in held_parts(whole(post, rotor)) if h.part == "rotor").moves) == "it moves every way"
+
+    floor, cover = plain("floor", rectangle(0, 0, 60, 60), FLAT), plain("cover", rectangle(0, 0, 60, 60), FLAT, 30, 33)
+    walls = [plain(f"wall-{n}", rectangle(0, 3, 60, 30), Pose(origin=(x, 0, 0), x=(0, 1, 0), y=(0, 0, 1))) for n, x in enumerate((0, 57))]
+    drawer = plain("drawer", rectangle(3, 0, 57, 60), FLAT, 3, 30)
+    found = {h.part: h for h in held_parts(whole(floor, cover, *walls, drawer))}
+    assert told_moves(found["drawer"].moves) == "it moves to the back and to the front"
+
+    peg = plain("peg", rectangle(27, 0, 33, 6), Pose(origin=(0, 31.5, 0), x=(1, 0, 0), y=(0, 0, 1)))
+    hole = Profile(outer=rectangle(0, 0, 60, 60).outer, holes=(rectangle(27, 28.5, 33, 31.5).outer[::-1],))
+    lies = {h.part: h for h in held_parts(whole(peg, plain("plate", hole, FLAT)))}
+    assert (lies["plate"].by, told_moves(lies["plate"].moves)) == (Hold.WEIGHT, "it moves up")
+
+
+def test_a_part_turns_where_no_straight_move_is_free() -> None:
+    """A square on its corner in a square pocket with a floor and a cover: only its corners touch, so it turns; with flat sides it does not."""
+    pocket = plain("pocket", Profile(outer=rectangle(-30, -30, 30, 30).outer, holes=(rectangle(-20, -20, 20, 20).outer[::-1],)), FLAT)
+    floor, cover = (plain(name, rectangle(-30, -30, 30, 30), FLAT, z, z + 3) for name, z in (("floor", -3.0), ("cover", 3.0)))
+    found = []
+    for shape in (Profile(outer=((20, 0), (0, 20), (-20, 0), (0, -20))), rectangle(-20, -20, 20, 20)):
+        found.append({h.part: h for h in held_parts(whole(floor, pocket, cover, plain("piece", shape, FLAT)))}["piece"])
+    assert [(h.by, [m.turn for m in h.moves]) for h in found] == [(Hold.NOTHING, [True]), (Hold.NEIGHBOURS, [])]
+    assert abs(found[0].moves[0].direction[2]) == pytest.approx(1.0)

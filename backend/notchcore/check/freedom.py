@@ -1,0 +1,183 @@
+"""What holds each part: its neighbours, the grip of a fit, glue or its weight; and how what nothing holds still moves.
+
+A part is looked at alone, all others held fast. Straight moves are followed until something ends them; where there is none, a turn is
+looked for: at every corner of every face where sheets touch, n . (v + w x p) >= 0 must hold, which a linear programme answers. Turns of
+round things in round holes are not found that way: their corners lie.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import Any
+
+import numpy as np
+
+from notchcore.check.blocking import directions_of
+from notchcore.check.order import never
+from notchcore.check.prismkernels import NEVER
+from notchcore.check.prisms import Bodies
+from notchcore.check.steps import GLUED
+from notchcore.design.assembly import Assembly, Meeting, Part
+from notchcore.geom.vectors import Vec3, dot
+from notchcore.measure.fit import Feel
+from notchcore.tolerance import COINCIDENT
+from notchcore.units import Mm
+
+PLAY: Mm = 0.1  # a move below this is none
+NEAR = 3 * COINCIDENT
+TURNS = 1e-6  # a turn below this is float noise
+UPWARDS = 0.3  # a way whose rise is at least this is kept by a part's weight
+GRIPS = (Feel.SNUG, Feel.MALLET)
+
+
+class Hold(StrEnum):
+    """What holds a part."""
+
+    NEIGHBOURS = "neighbours"  # it can go nowhere
+    GRIP = "grip"  # a fit that is snug or tighter
+    GLUE = "glue"
+    WEIGHT = "weight"  # it lifts out
+    NOTHING = "nothing"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Move:
+    """A way in which a part still moves: straight along a direction as far as `far` (NEVER: out), or a turn about an axis."""
+
+    direction: Vec3
+    far: Mm = 0.0
+    turn: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Held:
+    """What holds a part, and how it still moves against that."""
+
+    part: str
+    by: Hold
+    moves: tuple[Move, ...] = ()
+
+
+def held_parts(assembly: Assembly, stop: Callable[[], bool] = never) -> tuple[Held, ...]:
+    """Return what holds each part that is meant to be held; those not looked at before the end was wanted are left out."""
+    if len(assembly.parts) < 2:
+        return ()
+    bodies, ways = Bodies(assembly.parts), directions_of(assembly.parts)
+    found = []
+    for i, part in enumerate(assembly.parts):
+        if stop():
+            break
+        if not part.loose and not part.helper:
+            found.append(_held(i, part, [m for m in assembly.meetings if part.id in (m.a, m.b)], bodies, ways))
+    return tuple(found)
+
+
+def _held(i: int, part: Part, mine: list[Meeting], bodies: Bodies, ways: list[Vec3]) -> Held:
+    if any(m.style in GLUED and m.style != "butt" for m in mine):
+        return Held(part=part.id, by=Hold.GLUE)
+    grips = any(m.feel in GRIPS and m.clearance is not None for m in mine)
+    moves = _straight(i, bodies, ways, first_only=grips)
+    if grips:
+        return Held(part=part.id, by=Hold.GRIP if moves else Hold.NEIGHBOURS, moves=moves)
+    if not moves:
+        moves = _turns(i, bodies)
+        return Held(part=part.id, by=Hold.NOTHING if moves else Hold.NEIGHBOURS, moves=moves)
+    light = all(m.direction[2] >= UPWARDS for m in moves)
+    return Held(part=part.id, by=Hold.WEIGHT if light else Hold.NOTHING, moves=moves)
+
+
+def _floor(bodies: Bodies) -> float:
+    return float(min(b.box[2] for b in bodies.bodies))
+
+
+def _straight(i: int, bodies: Bodies, ways: list[Vec3], *, first_only: bool) -> tuple[Move, ...]:
+    """Return the straight moves of a part that stands, like all others, on a floor."""
+    moves: list[Move] = []
+    room = float(bodies.bodies[i].box[2]) - _floor(bodies)
+    for d in ways:
+        far = room / -d[2] if d[2] < -1e-9 else NEVER
+        for j in range(len(bodies.parts)):
+            if far <= PLAY:
+                break
+            if j != i:
+                far = min(far, bodies.travel(i, j, d))
+        if far > PLAY:
+            moves.append(Move(direction=d, far=far))
+            if first_only:
+                break
+    return tuple(moves)
+
+
+def _turns(i: int, bodies: Bodies) -> tuple[Move, ...]:
+    """Return a turn that no contact stops."""
+    from scipy.optimize import linprog
+
+    middle = (bodies.bodies[i].box[:3] + bodies.bodies[i].box[3:]) / 2
+    rows = _contact_rows(i, bodies, middle)
+    for k in (3, 4, 5):
+        for sign in (1.0, -1.0):
+            wanted = np.zeros(6)
+            wanted[k] = -sign
+            if not len(rows):
+                return (Move(direction=(1.0, 0.0, 0.0), turn=True),)
+            found = linprog(wanted, A_ub=-rows, b_ub=np.zeros(len(rows)), bounds=[(-1, 1)] * 6)
+            if found.status == 0 and -found.fun > TURNS:
+                w = found.x[3:] / np.linalg.norm(found.x[3:])
+                return (Move(direction=(float(w[0]), float(w[1]), float(w[2])), turn=True),)
+    return ()
+
+
+def _contact_rows(i: int, bodies: Bodies, middle: Any) -> Any:
+    """Return one row a contact corner: n, then p x n about a part's middle [mm as parts of its size]."""
+    me = bodies.bodies[i]
+    size = float(np.linalg.norm(me.box[3:] - me.box[:3])) or 1.0
+    rows = set()
+    for j, other in enumerate(bodies.bodies):
+        if j == i:
+            continue
+        for n, a, b in bodies.contacts(i, j):
+            for p in _patch(me.corners[a], other.corners[b], n):
+                q = (p - middle) / size
+                rows.add(tuple(np.round([*n, *np.cross(q, n)], 6)))
+    floor = _floor(bodies)
+    for corner in me.corners.reshape(-1, 3):
+        if corner[2] < floor + NEAR:
+            rows.add(tuple(np.round([0, 0, 1, *np.cross((corner - middle) / size, (0, 0, 1))], 6)))
+    return np.array(sorted(rows)).reshape(-1, 6)
+
+
+def _patch(mine: Any, other: Any, n: Any) -> list[Any]:
+    """Return the corners of the face that two prisms share."""
+    from shapely import MultiPoint
+
+    u = np.cross(n, (1.0, 0.0, 0.0) if abs(n[0]) < 0.9 else (0.0, 1.0, 0.0))
+    u /= np.linalg.norm(u)
+    v = np.cross(n, u)
+    level = float((mine @ n).min())
+    faces = []
+    for corners, along in ((mine, mine @ n), (other, -(other @ n))):
+        flat = corners[along < along.min() + NEAR]
+        faces.append(MultiPoint([(float(p @ u), float(p @ v)) for p in flat]).convex_hull)
+    shared = faces[0].intersection(faces[1])
+    if shared.geom_type != "Polygon" or shared.area < NEAR:
+        return []
+    return [u * x + v * y + n * level for x, y in list(shared.exterior.coords)[:-1]]
+
+
+WORDS: tuple[tuple[Vec3, str], ...] = (
+    ((0, 0, 1), "up"), ((0, 0, -1), "down"), ((1, 0, 0), "to the right"), ((-1, 0, 0), "to the left"), ((0, 1, 0), "to the back"), ((0, -1, 0), "to the front"),
+)  # fmt: skip
+
+
+def told_moves(moves: tuple[Move, ...]) -> str:
+    """Return how something still moves, in words."""
+    if any(m.turn for m in moves):
+        return "it turns"
+    named: list[str] = []
+    for m in moves:
+        words = next((w for d, w in WORDS if dot(m.direction, d) > 0.97), "at a slant")
+        if words not in named:
+            named.append(words)
+    return "it moves every way" if len(named) >= 6 else f"it moves {', '.join(named[:-1])}{' and ' if len(named) > 1 else ''}{named[-1]}"
