@@ -68,6 +68,7 @@ class Finding:
     parts: tuple[str, ...] = ()
     meeting: str | None = None
     place: Place | None = None
+    places: tuple[Place, ...] = ()  #: all of them, where there are several: they are ringed
     field: str | None = None  #: the number to change, as named in the design
     facts: dict[str, float | int | str] = dataclasses.field(default_factory=dict)
     repairs: tuple[Repair, ...] = ()  #: the likeliest first

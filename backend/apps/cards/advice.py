@@ -61,7 +61,7 @@ def advice_for(row: Stock, machine: Machine) -> list[AdviceOut]:
                 what=f"{missing} more reading{'s' if missing > 1 else ''}", why="The thickness is a guess.", action="reading", minutes=missing * READING_MIN
             )
         )
-    if not settings.tested:
+    if not settings.tested():
         found.append(_card("power", "Power card", "Power and speed were not tried here.", stock, settings, machine))
     if stock.kerf.terms[0].trust is not Trust.MEASURED:
         found.append(_card("strips", "Kerf strips", "The kerf is a guess.", stock, settings, machine))

@@ -231,12 +231,13 @@ def settle(*, card: Card, here: Here, cell_id: str | None, accepted_char: int) -
             if best.best is None:
                 raise MeasureError(best.why_not or "Mark at least one square that fell out.")
             power, speed = best.best.power, best.best.speed
-        settings = replace(now, cut=made.numbers.beam(power, speed))
+        settings, tried = replace(now, cut=made.numbers.beam(power, speed)), "cut"
     elif isinstance(made.numbers, StepCard):
         depth = shown(card, made).depth
         if depth is None:
             raise MeasureError("Measure at least one square that has a depth.")
-        settings = replace(now, engrave=replace(made.numbers.beam(1), depth=round(depth.per_pass, 4)))
+        settings, tried = replace(now, engrave=replace(made.numbers.beam(1), depth=round(depth.per_pass, 4))), "engrave"
     else:
         raise MeasureError("Settings come from power cards and step cards.")
-    evidence.keep_settings(stock=card.stock, here=on_card, settings=settings, source=f"{NAMES[card.kind].lower()}, {date.today().isoformat()}")
+    source = f"{NAMES[card.kind].lower()}, {date.today().isoformat()}"
+    evidence.keep_settings(stock=card.stock, here=on_card, settings=settings, source=source, tried=[tried])

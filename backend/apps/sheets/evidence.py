@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 from datetime import date
 from typing import Any
@@ -110,10 +111,23 @@ def record_feel(
 
 
 @transaction.atomic
-def keep_settings(*, stock: Stock, here: Here, settings: machine.Settings, source: str) -> StockSettings:
-    """Keep how this stock is cut, and where that is known from; what was known before stays in the record."""
-    values = convert.SETTINGS.dump_python(settings, mode="json")
-    return StockSettings.objects.create(stock=stock, values={k: values[k] for k in ("cut", "score", "engrave")}, source=source[:120], **here.stamp)
+def keep_settings(*, stock: Stock, here: Here, settings: machine.Settings, source: str, tried: Collection[str]) -> StockSettings:
+    """Keep how this stock is worked in the operations that were tried, and where that is known from; the others stay as they were.
+
+    Args:
+        tried: of machine.OPERATIONS; what was known before stays in the record
+    """
+    beams = {k: v for k, v in convert.SETTINGS.dump_python(settings, mode="json").items() if k in tried}
+    values = with_beams(stock, convert.machine_of(here.machine), beams, source)
+    return StockSettings.objects.create(stock=stock, values=values, source=source[:120], **here.stamp)
+
+
+def with_beams(stock: Stock, on: machine.Machine, beams: Mapping[str, Any], source: str) -> dict[str, Any]:
+    """Return the settings of a stock on a machine with some operations anew, as they are kept."""
+    before = convert.settings_of(stock, convert.stock_value(stock, on), on)
+    known = {} if before.borrowed else {k: before.source_of(k) for k in machine.OPERATIONS if before.tested(k)}
+    values = {k: v for k, v in convert.SETTINGS.dump_python(before, mode="json").items() if k in machine.OPERATIONS}
+    return {**values, **beams, "sources": known | dict.fromkeys(beams, source[:120])}
 
 
 @transaction.atomic

@@ -79,7 +79,8 @@ def withdraw_feel(request: HttpRequest, feel_id: int, body: WithdrawnIn, on: Que
 def keep_settings(request: HttpRequest, stock_id: int, body: SettingsIn, on: Query[On]) -> StockOut:
     member = require_role(request, Role.OPERATOR)
     source = f"tried by {member.user.username}, {date.today().isoformat()}"
-    evidence.keep_settings(stock=stock_row(request, stock_id), here=here(request, Role.OPERATOR, on.machine), settings=body.settings, source=source)
+    evidence.keep_settings(stock=stock_row(request, stock_id), here=here(request, Role.OPERATOR, on.machine), settings=body.settings, source=source,
+                           tried=body.tried)  # fmt: skip
     return answered(request, stock_id, on)
 
 

@@ -6,13 +6,14 @@ import csv
 import io
 import json
 from collections.abc import Callable
+from dataclasses import replace
 from datetime import date
 from typing import Any
 
 from django.db import transaction
 
 from apps.accounts.models import Member
-from apps.sheets import convert, services
+from apps.sheets import convert, evidence, services
 from apps.sheets.models import Feel, KerfTest, Machine, Reading, Sheet, Stock, StockSettings
 from notchcore.errors import MeasureError, NotchCoreError
 from notchcore.measure import fit, gauge, kerf, machine, thickness
@@ -44,8 +45,10 @@ def _rows_of(member: Member, what: str) -> list[Record]:
         found = []
         for row in StockSettings.objects.filter(stock__shop=member.shop, withdrawn=False).select_related("machine").order_by("pk"):
             head = {"stock": stocks[row.stock_id], "machine": row.machine.name, "lens": row.lens}
-            tail = {"source": row.source, "on": row.on.isoformat(), "by": row.by, "borrowed": row.borrowed}
-            found += [{**head, "operation": operation, **beam, **tail} for operation, beam in row.values.items()]
+            tail = {"on": row.on.isoformat(), "by": row.by, "borrowed": row.borrowed}
+            kept = convert.SETTINGS.validate_python(convert.values_of(row))
+            tried = [o for o in machine.OPERATIONS if kept.source_of(o) != machine.UNTESTED]
+            found += [{**head, "operation": o, **row.values[o], "source": kept.source_of(o), **tail} for o in tried]
         return found
     model = {"sheets": Sheet, "readings": Reading, "kerf-tests": KerfTest, "feels": Feel}[what]
     rows = model.objects.filter(stock__shop=member.shop).order_by("pk")
@@ -188,15 +191,14 @@ class _Import:
         fields = [f for f in machine.Beam.__dataclass_fields__]
         for group in groups.values():
             first = next(iter(group.values()))
-            values = convert.SETTINGS.dump_python(
-                machine.default_settings(convert.stock_value(self.stock(first), convert.machine_of(self.machine(first)))), mode="json"
-            )
-            beams = {op: {**values[op], **{f: group[op][f] for f in fields if group.get(op, {}).get(f) is not None}} if op in group else values[op]
-                     for op in ("cut", "score", "engrave")}  # fmt: skip
-            convert.SETTINGS.validate_python(beams)
+            on, source = convert.machine_of(self.machine(first)), str(first.get("source") or "imported")
+            default = convert.SETTINGS.dump_python(machine.default_settings(convert.stock_value(self.stock(first), on)), mode="json")
+            beams = {op: {**default[op], **{f: row[f] for f in fields if row.get(f) is not None}} for op, row in group.items() if op in machine.OPERATIONS}
+            values = evidence.with_beams(self.stock(first), replace(on, lens=first.get("lens") or "standard"), beams, source)
+            convert.SETTINGS.validate_python(values)
             StockSettings.objects.create(
-                stock=self.stock(first), machine=self.machine(first), lens=first.get("lens") or "standard", values=beams,
-                source=str(first.get("source") or "imported")[:120], **self._stamp(first),
+                stock=self.stock(first), machine=self.machine(first), lens=first.get("lens") or "standard", values=values, source=source[:120],
+                **self._stamp(first),
             )  # fmt: skip
         return len(groups)
 

@@ -275,6 +275,7 @@ class SheetChange(Schema):
 
 class SettingsIn(Schema):
     settings: core_machine.Settings
+    tried: list[Literal["cut", "score", "engrave"]] = Field(min_length=1)  #: only these are kept, as tried here
 
 
 class TypedIn(Schema):

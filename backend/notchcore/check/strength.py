@@ -36,10 +36,15 @@ def thin_webs(parts: tuple[Part, ...], stocks: Mapping[str, Stock]) -> tuple[Fin
             continue
         width, spot = places[0].width, places[0].at
         where = "at one place" if len(places) == 1 else f"at the thinnest of {len(places)} places"
+        kerf = stocks[part.stock].kerf.value
+        burns = width < kerf  # the beam is as wide as what is left
+        text = f"{part.label} is only {width:.{2 if burns else 1}f} mm wide {where}; "
+        text += f"the beam is {kerf:.2f} mm: that burns away. " if burns else f"this stock wants {web:.1f}. "
         found.append(
             Finding(
-                code="thin_web", severity=Severity.LOOK, parts=(part.id,), place=Place(part=part.id, x=spot[0], y=spot[1]),
-                message=f"{part.label} is only {width:.1f} mm wide {where}; this stock wants {web:.1f}. Move the slots apart or make the part larger.",
+                code="thin_web", severity=Severity.MUST if burns else Severity.LOOK, parts=(part.id,), place=Place(part=part.id, x=spot[0], y=spot[1]),
+                places=tuple(Place(part=part.id, x=w.at[0], y=w.at[1]) for w in places),
+                message=f"{text}Move what is cut there, or make the part larger.",
                 facts={"width_mm": width, "least_mm": web, "places": len(places)},
             )
         )  # fmt: skip

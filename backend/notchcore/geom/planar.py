@@ -20,6 +20,7 @@ from notchcore.units import Mm
 Shape: TypeAlias = Polygon
 Affine = tuple[float, float, float, float, float, float]  # x' = a x + b y + e, y' = c x + d y + f
 FAR: Mm = 1e5  # a half-plane is a square this large: larger than any sheet
+RIGHT_CORNERS = 1.5  # of the half width: a little more than the root of two
 
 
 def polygon_from(outer: Sequence[Vec2], holes: Sequence[Sequence[Vec2]] = ()) -> Polygon:
@@ -229,8 +230,8 @@ def half_plane(normal: Vec2, limit: float) -> Polygon:
 
 
 def opened(shape: Polygon, width: Mm) -> BaseGeometry:
-    """Return the shape without whatever is narrower than `width`; right corners stay sharp."""
-    return shape.buffer(-width / 2, join_style="mitre").buffer(width / 2, join_style="mitre")
+    """Return the shape without whatever is narrower than `width`; right corners stay sharp, and no spike closes a neck again."""
+    return shape.buffer(-width / 2, join_style="mitre").buffer(width / 2, join_style="mitre", mitre_limit=RIGHT_CORNERS)
 
 
 def lines_within(some: Sequence[tuple[Sequence[Vec2], bool]], others: Sequence[tuple[Sequence[Vec2], bool]], reach: Mm) -> bool:

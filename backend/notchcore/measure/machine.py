@@ -144,6 +144,7 @@ class Beam:
 
 
 UNTESTED = "default, not tested here"
+OPERATIONS = ("cut", "score", "engrave")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -156,11 +157,15 @@ class Settings:
     source: str = UNTESTED
     on: str | None = None  #: ISO date
     borrowed: bool = False  #: tried on another stock or machine
+    sources: dict[str, str] | None = None  #: of each of OPERATIONS that was tried; None: all were, as `source` says
 
-    @property
-    def tested(self) -> bool:
-        """Whether somebody tried these settings with this stock on this machine."""
-        return self.source != UNTESTED and not self.borrowed
+    def source_of(self, operation: str) -> str:
+        """Return where the settings of an operation are known from: cut, score or engrave."""
+        return self.source if self.sources is None else self.sources.get(operation, UNTESTED)
+
+    def tested(self, operation: str = "cut") -> bool:
+        """Tell whether somebody tried the settings of an operation with this stock on this machine."""
+        return self.source_of(operation) != UNTESTED and not self.borrowed
 
     def beam(self, operation: Operation) -> Beam:
         return {Operation.ENGRAVE: self.engrave, Operation.SCORE: self.score}.get(operation, self.cut)

@@ -13,7 +13,7 @@ from notchcore.geom.contours import sampled
 from notchcore.geom.profile import bounds_of
 from notchcore.ledger import Trust
 from notchcore.measure.families import FAMILIES
-from notchcore.measure.machine import KerfPlace, Machine, Operation, Settings
+from notchcore.measure.machine import OPERATIONS, KerfPlace, Machine, Operation, Settings
 from notchcore.measure.stock import Stock
 from notchcore.nest.values import Nesting
 from notchcore.plan.choices import AS_USUAL, PlanChoices, SecondSide, Turn
@@ -197,10 +197,15 @@ def _left_out(nesting: Nesting, assembly: Assembly, choices: PlanChoices) -> lis
     return groups  # fmt: skip
 
 
-def _evidence(used: Sequence[str], stocks: Mapping[str, Stock], settings: Mapping[str, Settings]) -> list[Group]:
+SETTING_OF = {Operation.SCORE: "score", Operation.ENGRAVE: "engrave"}
+
+
+def _evidence(runs: Sequence[Run], stocks: Mapping[str, Stock], settings: Mapping[str, Settings]) -> list[Group]:
     """Return which numbers of the job are guesses."""
+    used = sorted({r.stock for r in runs})
     guesses = [stocks[s] for s in used if stocks[s].kerf.terms[0].trust is Trust.DEFAULT]
-    untested = [stocks[s] for s in used if not settings[s].tested]
+    burned = {s: {SETTING_OF.get(p.operation, "cut") for r in runs if r.stock == s for p in r.paths} for s in used}
+    untested = [(stocks[s], found) for s in used if (found := [o for o in OPERATIONS if o in burned[s] and not settings[s].tested(o)])]
     return [
         ("kerf_guess", "Kerf was measured on this machine", [
             Finding(code="kerf_guess", severity=Severity.LOOK, facts={"stock": s.id},
@@ -209,8 +214,8 @@ def _evidence(used: Sequence[str], stocks: Mapping[str, Stock], settings: Mappin
         ]),
         ("settings_guess", "Settings were tried on this machine", [
             Finding(code="settings_guess", severity=Severity.LOOK, facts={"stock": s.id},
-                    message=f"{s.name}: power and speed are defaults. Try them on a scrap of the same sheet first.")
-            for s in untested
+                    message=f"{s.name}: power and speed to {' and '.join(found)} were not tried here. Try them on a scrap of the same sheet first.")
+            for s, found in untested
         ]),
         ("hazard", "No sheet is of a stock that must not be cut", [h for s in used if (h := stocks[s].hazard) is not None]),
     ]  # fmt: skip
@@ -268,7 +273,7 @@ def preflight(
         ("artwork_flawed", "No drawing that is cut has a flaw", [f for f in notes if f.code == "artwork_flawed"]),
         ("falls_through", "No part is narrower than the gap between slats", _small(runs, machine)),
         ("parts_missing", "Every part has a place", _missing(nesting)),
-        *_evidence(sorted({r.stock for r in runs}), stocks, settings),
+        *_evidence(runs, stocks, settings),
         *((f.code, "", [f]) for f in assembly.findings if f.code == "variant_not_chosen"),
         *((f.code, "", [f]) for f in (*_extra(nesting, assembly), *_across_grain(nesting, assembly, stocks), *_pictures(runs))),
         *_about(nesting, assembly, lambda p: p.reverse and bool(p.marks), "on_its_back", ON_ITS_BACK),

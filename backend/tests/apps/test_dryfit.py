@@ -215,6 +215,6 @@ def test_the_shelf_and_a_measured_depth_are_part_of_what_was_checked(api: Api, d
     checked(api, drawer)
     settings = api.ok("get", f"stocks/{row.pk}?machine={drawer.machine_id}")["settings"]
     settings["engrave"] |= {"passes": 3, "depth": 0.9}
-    api.ok("put", f"stocks/{row.pk}/settings?machine={drawer.machine_id}", {"settings": settings})
+    api.ok("put", f"stocks/{row.pk}/settings?machine={drawer.machine_id}", {"settings": settings, "tried": ["engrave"]})
     assert not fresh_now()
     assert finding(api, drawer, "engraved_too_deep")["facts"]["depth_mm"] == pytest.approx(2.7)

@@ -208,7 +208,7 @@ def test_without_signing_in_there_is_nothing(client: Any, drawer: Project) -> No
         (
             "put",
             "stocks/{stock}/settings",
-            {"settings": {"cut": {"power": 400, "speed": 10}, "score": {"power": 10, "speed": 100}, "engrave": {"power": 10, "speed": 100}}},
+            {"settings": {"cut": {"power": 400, "speed": 10}, "score": {"power": 10, "speed": 100}, "engrave": {"power": 10, "speed": 100}}, "tried": ["cut"]},
             "power",
         ),
     ],

@@ -52,7 +52,9 @@ class Shop:
 
     def settle(self) -> None:
         beam = {"power": self.chance.randint(10, 100), "speed": self.chance.randint(5, 50)}
-        self.api.ok("put", f"stocks/{self.stock.pk}/settings", {"settings": {"cut": beam, "score": beam, "engrave": beam}})
+        self.api.ok(
+            "put", f"stocks/{self.stock.pk}/settings", {"settings": {"cut": beam, "score": beam, "engrave": beam}, "tried": ["cut", "score", "engrave"]}
+        )
 
     def feel(self) -> None:
         places = self.chance.sample(range(11), self.chance.randint(1, 4))

@@ -124,7 +124,7 @@ WRITES: list[tuple[str, str, Any, Role]] = [
     (
         "put",
         "stocks/{stock}/settings",
-        {"settings": {"cut": {"power": 50, "speed": 10}, "score": {"power": 10, "speed": 100}, "engrave": {"power": 10, "speed": 100}}},
+        {"settings": {"cut": {"power": 50, "speed": 10}, "score": {"power": 10, "speed": 100}, "engrave": {"power": 10, "speed": 100}}, "tried": ["cut"]},
         Role.OPERATOR,
     ),
     ("patch", "sheets/{sheet}", {"count": 3}, Role.OPERATOR),

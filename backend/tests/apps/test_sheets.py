@@ -80,9 +80,10 @@ def test_kerf_belongs_to_the_lens_that_is_in_and_settings_go_with_it(api: Api) -
 def test_new_settings_supersede_and_the_old_ones_stay_in_the_record(api: Api) -> None:
     birch = stock_id("Birch ply 3, batch 12")
     before = get(api, "Birch ply 3, batch 12")
-    changed = {**before["settings"], "cut": {**before["settings"]["cut"], "power": 70}}
-    after = api.ok("put", f"stocks/{birch}/settings", {"settings": changed})
-    assert after["settings"]["cut"]["power"] == 70
+    changed = {**before["settings"], "cut": {**before["settings"]["cut"], "power": 70}, "score": {**before["settings"]["score"], "power": 33}}
+    after = api.ok("put", f"stocks/{birch}/settings", {"settings": changed, "tried": ["cut"]})
+    assert (after["settings"]["cut"]["power"], after["settings"]["score"]) == (70, before["settings"]["score"])  # what was not tried stays as it was
+    assert "tried by" in after["settings"]["sources"]["cut"]
     assert [s["settings"]["cut"]["power"] for s in after["settings_history"]] == [70, 62]
     # the kerf tests were made with other settings: they count, with more doubt
     assert after["value"]["kerf"]["sd"] > before["value"]["kerf"]["sd"]
@@ -238,3 +239,14 @@ def test_a_board_larger_than_the_bed_becomes_blanks_on_the_shelf(api: Api, drawe
     assert board.count == 1
     small = stock.sheets.get(name="Birch ply 3, 600 × 400")
     assert "fits the bed" in api("get", f"sheets/{small.pk}/cut-down").json()["message"]
+
+
+def test_only_what_was_tried_counts_as_tried_here(api: Api) -> None:
+    made = api.ok("post", "stocks", {"name": "New ply", "family": "plywood", "label_mm": "3", "colour": "#c8a064"})
+    new = made["value"]["id"]
+    assert made["settings"]["source"] == "default, not tested here"
+    first = api.ok("put", f"stocks/{new}/settings", {"settings": made["settings"], "tried": ["score"]})
+    assert set(first["settings"]["sources"]) == {"score"}
+    assert "power" in [a["action"] for a in api.ok("get", f"stocks/{new}/advice")]  # cutting is as unknown as it was
+    second = api.ok("put", f"stocks/{new}/settings", {"settings": made["settings"], "tried": ["cut"]})
+    assert set(second["settings"]["sources"]) == {"cut", "score"}

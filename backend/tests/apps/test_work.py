@@ -173,7 +173,7 @@ def test_settings_of_the_version_before_become_three_beams() -> None:
     settings = convert.SETTINGS.validate_python(moved)
     assert (settings.cut.power, settings.cut.speed, settings.cut.passes, settings.cut.air) == (62, 14, 2, False)
     assert (settings.score.power, settings.score.speed, settings.source) == (12, 120, "power card, 12 May")
-    assert not convert.SETTINGS.validate_python(importlib.import_module("apps.sheets.migrations.0002_evidence").beams({})).tested
+    assert not convert.SETTINGS.validate_python(importlib.import_module("apps.sheets.migrations.0002_evidence").beams({})).tested()
 
 
 def test_a_design_of_the_version_before_still_opens_and_saves(api: Api, drawer: Project) -> None:

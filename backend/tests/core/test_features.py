@@ -251,3 +251,15 @@ def test_a_ruler_in_inches_has_a_long_mark_at_each_inch_and_sixteenths_between()
     upright = [m.line for m in part.marks if len(m.line) == 2 and abs(m.line[0][0] - m.line[1][0]) < 1e-9 and abs(m.line[0][1] - y0) < 1e-9]
     assert sorted(round((a[0] - x0) / 25.4, 6) for a, b in upright if b[1] - a[1] > 5) == [0.0, 1.0, 2.0, 3.0, 4.0]
     assert len(upright) == 65
+
+
+def test_shapes_that_are_lost_are_counted_and_ringed_and_openings_that_merge_are_told() -> None:
+    rows = Hole(id="rows", panel="front", diameter=4.0, columns=5, rows=1, pitch_x=60.0)  # 240 wide in a panel of 240: the outer two miss it
+    _, assembly = front(replace(rows, pitch_x=64.0))
+    lost = next(f for f in assembly.findings if f.code == "feature_outside")
+    assert "loses 2 of its 5 shapes" in lost.message
+    assert sorted(round(p.x) for p in lost.places) == [-8, 248]
+    assert not [f for f in front(Hole(id="a", panel="front"), Hole(id="b", panel="front", x=6.2))[1].findings if f.code == "feature_merges"]
+    merged = [f for f in front(Hole(id="a", panel="front"), Hole(id="b", panel="front", x=5.0))[1].findings if f.code == "feature_merges"]
+    assert len(merged) == 1
+    assert merged[0].facts["feature"] == "b"

@@ -44,3 +44,28 @@ def test_what_is_wide_everywhere_has_no_web_and_corners_are_none() -> None:
     assert thin_places(box(0, 0, 60, 30), 3.0) == []
     assert thin_places(Polygon([(0, 0), (60, 0), (30, 25)]), 3.0) == []
     assert thin_places(Polygon(box(0, 0, 60, 30).exterior, [list(box(10, 10, 20, 20).exterior.coords)]), 3.0) == []
+
+
+@given(st.floats(0.1, 2.2), st.floats(4, 9))
+def test_a_neck_between_two_round_bites_is_as_thin_as_it_is_however_wide_the_sheet_wants_it(neck: float, least: float) -> None:
+    """Bites of radius 6 from both edges: narrow at one spot only, so that little area is thin."""
+    bites = [Point(30, 15 + side * (6 + neck / 2)).buffer(6, quad_segs=64) for side in (-1, 1)]
+    shape = box(0, 15 - 6 - neck / 2, 60, 15 + 6 + neck / 2).difference(bites[0]).difference(bites[1])
+    web = thin_places(shape, least)[0]
+    assert web.width == pytest.approx(neck, abs=0.02)
+    assert math.dist(web.at, (30, 15)) < 2
+
+
+@given(st.floats(0.1, 0.9), st.floats(2, 8), st.floats(3, 11))
+def test_a_thin_tongue_at_an_edge_is_told_with_its_own_width(thick: float, long: float, least: float) -> None:
+    shape = box(0, 0, 60, 40).union(box(60 - 1e-9, 20, 60 + long, 20 + thick))
+    assert thin_places(shape, least)[0].width == pytest.approx(thick, rel=0.05)
+
+
+def test_a_comb_of_thin_bars_is_counted_bar_by_bar_and_a_tapering_sliver_is_one() -> None:
+    comb = box(0, 0, 60, 20)
+    for k in range(6):
+        comb = comb.difference(box(10 + 3 * k, 8, 12.5 + 3 * k, 21))
+    assert [round(w.width, 2) for w in thin_places(comb, 4.0)] == [0.5] * 5
+    sliver = box(0, 0, 60, 40).union(Polygon([(60, 10), (60, 26), (60.3, 18)]))
+    assert [w.width < 0.3 for w in thin_places(Polygon(sliver.exterior), 5.0)] in ([], [True])

@@ -17,7 +17,7 @@ from notchcore.geom.profile import Ring, bounds_of
 from tests.workshop.laws import Violation
 from tests.workshop.projects import BED, Project
 
-FAR = 2500.0
+FAR = 9000.0  # [mm] beyond all other copies
 DESIGN: TypeAdapter[Design] = TypeAdapter(Design)
 
 

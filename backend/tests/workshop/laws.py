@@ -45,6 +45,7 @@ from tests.workshop.read import Burn, read_dxf, read_gcode, read_pdf, read_svg
 
 TRUE = 0.02  # [mm] a piece may differ from its part
 SAME_FILE = 0.0015  # [mm] between two formats, with the readers' own chords
+NOISE = 0.01  # [mm2] off the tip of an acute corner: the product's own bound for what is nothing
 CRUMB = 1.0  # [mm2] a loose bit smaller than this is no piece
 NONE = 0.003  # [mm] the beam where the files are not corrected for its width
 
@@ -236,7 +237,8 @@ def _pieces(job: Job, number: int, run: RunFiles, passes: Sequence[Pass]) -> lis
             job.says(1, f"sheet {number}: {lie.part.id} is too large by {over.area:.3f} mm2 near {_spot(over)}")
         elif not covers(piece, part, TRUE + less, sharp=True):
             lost = part.difference(piece.buffer(TRUE + less, join_style="mitre"))
-            job.says(1, f"sheet {number}: {lie.part.id} lost {lost.area:.3f} mm2 near {_spot(lost)}")
+            if lost.area > NOISE:
+                job.says(1, f"sheet {number}: {lie.part.id} lost {lost.area:.3f} mm2 near {_spot(lost)}")
         found.append((lie, piece))
     around = shapely.unary_union([Polygon(placed(polygon_of(lie.part.profile), lie.matrix).exterior).buffer(beam) for lie in job.pieces[number]])
     discs = [mark for r in passes for mark in r.cuts if mark.name.startswith("registration")]

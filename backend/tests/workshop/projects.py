@@ -13,6 +13,7 @@ from random import Random
 from typing import Any
 
 from notchcore.check.dryfit import collisions
+from notchcore.check.strength import thin_webs
 from notchcore.design.assembly import Assembly, Part
 from notchcore.design.design import Design, Variant, arranged, build, scaled
 from notchcore.design.edits import Axis, CopyOf, OnFace, PanelEdit, PanelOutline, Split
@@ -296,7 +297,7 @@ def made(project: Project, *, pdf: bool = False) -> Job:
     musts = [f for f in assembly.findings if f.severity is Severity.MUST]
     if musts or not assembly.parts:
         raise Refused(musts[0].message if musts else "no parts")
-    hit = collisions(assembly.parts)  # Dry fit: files are held back for these
+    hit = [*collisions(assembly.parts), *(f for f in thin_webs(assembly.parts, used) if f.severity is Severity.MUST)]  # Dry fit: files are held back for these
     if hit:
         raise Refused(hit[0].message)
     nesting = _packed(project, assembly)

@@ -2337,6 +2337,11 @@ export interface components {
             /** Meeting */
             meeting?: string | null;
             place?: components["schemas"]["Place"] | null;
+            /**
+             * Places
+             * @default []
+             */
+            places: components["schemas"]["Place"][];
             /** Field */
             field?: string | null;
             /** Facts */
@@ -2493,6 +2498,10 @@ export interface components {
              * @default false
              */
             borrowed: boolean;
+            /** Sources */
+            sources?: {
+                [key: string]: string;
+            } | null;
         };
         /** SettingsOut */
         SettingsOut: {
@@ -3043,6 +3052,8 @@ export interface components {
         /** SettingsIn */
         SettingsIn: {
             settings: components["schemas"]["Settings"];
+            /** Tried */
+            tried: ("cut" | "score" | "engrave")[];
         };
         /** BorrowIn */
         BorrowIn: {

@@ -61,6 +61,7 @@ SHAFT = {ShaftFit.PRESS: -0.05, ShaftFit.SLIP: 0.15, ShaftFit.RUNNING: 0.5}  # o
 RUNNING_LEAST = 0.02  # of the diameter, in board
 FOLDS_MOST: Mm = 0.6  # a stiff sheet thicker than this breaks where it is bent
 NO_DRAWING = Drawing(lines=(), mm_per_unit=None)
+MERGES = 1e-3  # [mm2] that two openings share
 LEAST_LEFT = 1.0  # [mm2] of a panel that counts as something
 TICKS = (2.5, 4.0, 6.0)  # lengths of a ruler's marks: each, every fifth, every tenth step
 
@@ -187,12 +188,19 @@ def _with(panel: Panel, put: Put, frame: tuple[Mm, Mm, Mm, Mm], findings: list[F
     circles = list(panel.envelope.circles)
     openings = list(panel.openings)
     fallen: list[Panel] = []
+    outside: list[Place] = []
+    into: dict[str, Place] = {}
     for cut in made.cuts:
         hole = _moved(cut, at)
         polygon = polygon_of(hole)
+        middle = polygon.representative_point()
+        here = Place(part=panel.id, x=float(middle.x), y=float(middle.y))
         if polygon.intersection(inside).area < 1e-6:
-            findings.append(_finding("feature_outside", feature, panel, "lies outside its panel. Move it onto the sheet.", spot))
+            outside.append(here)
             continue
+        for other in panel.openings:
+            if other.feature not in into and Polygon(other.ring).intersection(polygon).area > MERGES:
+                into[other.feature] = here
         left = pieces(shape.difference(polygon))
         largest = max(left, key=lambda p: p.intersection(box(*frame)).area, default=None)
         if largest is None or largest.intersection(box(*frame)).area < LEAST_LEFT:
@@ -208,13 +216,33 @@ def _with(panel: Panel, put: Put, frame: tuple[Mm, Mm, Mm, Mm], findings: list[F
         if isinstance(feature, Window) and feature.falls is Falls.PART:
             fallen.append(_fallen(panel, feature, hole))
     marks = tuple(replace(m, line=tuple((x + at[0], y + at[1]) for x, y in m.line), feature=feature.id) for m in made.marks)
-    if marks and not all(inside.buffer(1e-6).contains(Polygon(m.line) if len(m.line) > 2 and m.closed else _line(m)) for m in marks):
+    shapes = [Polygon(m.line) if len(m.line) > 2 and m.closed else _line(m) for m in marks]
+    wide = inside.buffer(1e-6)
+    beyond = [s for s in shapes if not wide.contains(s)]
+    gone = [s.representative_point() for s in beyond if not wide.intersects(s)]
+    outside += [Place(part=panel.id, x=float(p.x), y=float(p.y)) for p in gone]
+    findings += _lost_shapes(feature, panel, outside, len(made.cuts) + len(marks), spot)
+    if len(beyond) > len(gone):
         findings.append(
             _finding("feature_outside", feature, panel, "reaches beyond its panel: what lies beside it is not burned. Make it smaller, or move it.", spot)
         )
+    findings += [
+        _finding("feature_merges", feature, panel, "runs into another opening: both are cut as one. Move it away, or mean it so.", place)
+        for place in into.values()
+    ]  # fmt: skip
     ledgers = tuple(_ledger(panel.id, feature, i, at, w) for i, w in enumerate(made.widths))
     return [replace(panel, envelope=profile_of(shape, circles=tuple(circles)), marks=(*panel.marks, *marks), features=(*panel.features, *ledgers),
                     openings=tuple(openings)), *fallen]  # fmt: skip
+
+
+def _lost_shapes(feature: Feature, panel: Panel, outside: list[Place], shapes: int, spot: Place) -> list[Finding]:
+    """Say how much of a feature lies beside its panel and is lost, and where."""
+    if not outside:
+        return []
+    if len(outside) == shapes:
+        return [_finding("feature_outside", feature, panel, "lies outside its panel. Move it onto the sheet.", spot)]
+    many = f"loses {len(outside)} of its {shapes} shapes, which lie outside its panel: they are ringed. Move it, or make it smaller."
+    return [replace(_finding("feature_outside", feature, panel, many, outside[0]), places=tuple(outside))]
 
 
 def _seen_from_behind(frame: tuple[Mm, Mm, Mm, Mm]) -> tuple[Mm, Mm, Mm, Mm]:

@@ -5,6 +5,7 @@
 	import Mat from '../../lib/mat/Mat.svelte';
 	import { boundsOf, pictureFrame, profilePath, ringPath } from '../../lib/mat/outlines';
 	import { fromBehind } from '../../lib/mat/behind';
+	import { placesOf } from '../../lib/mat/rings';
 	import { show } from '../../lib/units/units';
 	import type { BuildState } from './build.svelte';
 
@@ -21,6 +22,10 @@
 		const middle = (f: FeatureOut, k: 0 | 1) => (f.corners as unknown as number[][]).reduce((sum, c) => sum + c[k]!, 0) / 4;
 		return (part?.features ?? []).filter((f) => pins.has(f.id)).map((f) => ({ ...f, at: [middle(f, 0), middle(f, 1)] }));
 	});
+	/** What findings mean on this panel. */
+	const rings = $derived(
+		(build.out?.findings ?? []).flatMap((f) => placesOf(f).flatMap((p) => (p.part === part?.id ? [{ ...p, message: f.message }] : [])))
+	);
 	const soft = new Set(['slot', 'notch', 'lap', 'hole', 'socket']);
 </script>
 
@@ -77,6 +82,16 @@
 					onclick={() => build.pickFeature(f, part.id)}
 				/>
 			{/each}
+			{#each rings as r, i (i)}
+				<circle
+					class="meant"
+					cx={back ? -r.x : r.x}
+					cy={r.y}
+					r={11 / scale}
+					stroke-width={2 / scale}
+					stroke-dasharray="{5 / scale} {3 / scale}"><title>{session.said(r.message)}</title></circle
+				>
+			{/each}
 			<g class="dim" stroke-width={1 / scale}>
 				<path d="M{b.x0} {b.y0 - 7}H{b.x1}M{b.x0} {b.y0 - 9}v4M{b.x1} {b.y0 - 9}v4" />
 				<path d="M{b.x1 + 7} {b.y0}V{b.y1}M{b.x1 + 5} {b.y0}h4M{b.x1 + 5} {b.y1}h4" />
@@ -101,6 +116,11 @@
 </Mat>
 
 <style>
+	.meant {
+		fill: none;
+		stroke: var(--bad);
+		pointer-events: all;
+	}
 	.feature {
 		cursor: pointer;
 	}

@@ -286,7 +286,7 @@ describe('the box', () => {
 			field,
 			parts: [],
 			meeting: null,
-			place: null,
+			place: null, places: [],
 			facts: {},
 			repairs: []
 		});

@@ -103,7 +103,7 @@ describe('a drawing from a file', () => {
 		expect(sent.at(-1)).toMatchObject({ path: '/api/projects/3/drawings/7/close', fields: { gap: 0.1 } });
 	});
 	it('that is an image can be traced again with another threshold', async () => {
-		answer = drawing({ notes: [{ code: 'traced', message: 'Traced: 0.4 pixels off.', place: null }], layers: [] });
+		answer = drawing({ notes: [{ code: 'traced', message: 'Traced: 0.4 pixels off.', place: null, places: [] }], layers: [] });
 		render(DrawingImport, { use: 'Take it', ontake: vi.fn() });
 		await choose('leaf.png');
 		const threshold = await screen.findByLabelText('Darker than counts');

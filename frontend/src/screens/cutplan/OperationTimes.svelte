@@ -2,6 +2,7 @@
 <script lang="ts">
 	import type { Beam, PlanChoices, PlanOut, SheetPlan } from '../../api/types';
 	import { session } from '../../app/session.svelte';
+	import { sourceOf } from '../../lib/ui/settings';
 	import { clock } from '../../lib/units/units';
 
 	let {
@@ -55,7 +56,9 @@
 						><small
 							>{skip.includes(k.operation) ? 'left out of this job' : paths(k.operation)} · {own(k.operation)
 								? 'each with settings of its own'
-								: words(k.beam, k.operation)}{k.operation === 'outer' ? ` · ${settings.source}` : ''}</small
+								: words(k.beam, k.operation)}{k.operation === 'inner'
+								? ''
+								: ` · ${sourceOf(settings, k.operation === 'outer' ? 'cut' : k.operation)}`}</small
 						></td
 					><td class="fig">{clock(sheet.by_operation[k.operation] ?? 0)}</td></tr
 				>{/if}

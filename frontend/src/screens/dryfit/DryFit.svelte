@@ -10,6 +10,7 @@
 	import Choice from '../../lib/ui/Choice.svelte';
 	import Findings from './Findings.svelte';
 	import FitStrip from './FitStrip.svelte';
+	import { ringsOf } from '../../lib/mat/rings';
 	import Joints from './Joints.svelte';
 	import Pieces from './Pieces.svelte';
 	import JobNote from '../../lib/ui/JobNote.svelte';
@@ -28,6 +29,8 @@
 	/** what is shown is of a revision that is no more */
 	let loading = $state(false);
 	let lit = $state.raw(new Set<string>());
+	/** around the places that a finding means, by part */
+	let rings = $state.raw(new Map<string, number[][][]>());
 	/** the step shown; beyond the last one, all is together: so it stands until a person steps back */
 	let at = $state(Infinity);
 	let move = $state(1);
@@ -92,8 +95,13 @@
 			problem = (e as Error).message;
 		}
 	}
+	function lightUp(parts: string[]) {
+		lit = new Set(parts);
+		rings = new Map();
+	}
 	function show(f: Finding) {
 		lit = new Set(f.parts ?? []);
+		rings = ringsOf(f, Math.max(size * 0.025, 3));
 		at = Infinity;
 	}
 </script>
@@ -110,6 +118,7 @@
 					{offsets}
 					{hidden}
 					{lit}
+					features={rings}
 				/>{/if}
 			<Player {steps} {names} bind:at bind:move />
 		</section>
@@ -121,7 +130,7 @@
 					{names}
 					expected={tried?.expected_rework ?? out.result.expected_rework}
 					tried={!!tried}
-					onpick={(m) => (lit = new Set([m.a, m.b]))}
+					onpick={(m) => lightUp([m.a, m.b])}
 				/>
 				<WhatIf {build} onodds={(o) => (tried = o)} />{/if}
 		</div>
@@ -135,7 +144,7 @@
 		{:else if out?.result && tab === 'steps'}
 			<Steps steps={out.guide} {names} {at} onpick={(i) => ((at = i), (move = 1))} />
 		{:else if out?.result && tab === 'joints' && build}
-			<Joints odds={tried?.odds ?? out.result.odds} {build} {names} onpick={(m) => (lit = new Set([m.a, m.b]))} />
+			<Joints odds={tried?.odds ?? out.result.odds} {build} {names} onpick={(m) => lightUp([m.a, m.b])} />
 		{:else if out?.result}<Findings result={out.result} steps={steps.length} waiting={loading || busy} onshow={show} />{/if}
 	</aside>
 </div>

@@ -39,7 +39,7 @@ const finding = (code: string, severity: string, message: string, repairs: strin
 	message,
 	parts: ['front'],
 	meeting: null,
-	place: null,
+	place: null, places: [],
 	field: null,
 	facts: {},
 	repairs: repairs.map((label) => ({ label, kind: 'panel', target: 'front', values: {} })),

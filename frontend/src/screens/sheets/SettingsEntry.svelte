@@ -4,25 +4,31 @@
 	import { session } from '../../app/session.svelte';
 	import Choice from '../../lib/ui/Choice.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
+	import { OPERATIONS, type Operation } from '../../lib/ui/settings';
 	import { settled } from '../../lib/ui/pending.svelte';
 	import type { RackState } from './rack.svelte';
 
 	let { rack, stock, ondone }: { rack: RackState; stock: StockOut; ondone: () => void } = $props();
-	type Operation = 'cut' | 'score' | 'engrave';
 	// svelte-ignore state_referenced_locally (a fresh form each time it opens)
 	let s = $state($state.snapshot(stock.settings) as StockOut['settings']);
 	let which = $state<Operation>('cut');
+	let touched = $state<Operation[]>([]);
+	/** What was not touched has not been tried: as they stand, only the settings that are shown are kept. */
+	const tried = $derived(touched.length ? OPERATIONS.filter((o) => touched.includes(o)) : [which]);
 	let problem = $state('');
 	const beam = $derived(s[which]);
 	/** A depth was measured with the settings as they were; only the passes may change under it. */
-	const set = (field: string) => (v: number) =>
-		void (s = { ...s, [which]: { ...s[which], ...(field === 'passes' ? {} : { depth: 0 }), [field]: v } });
+	const set = (field: string) => (v: number) => change({ ...(field === 'passes' ? {} : { depth: 0 }), [field]: v });
+	function change(values: Partial<StockOut['settings']['cut']>) {
+		s = { ...s, [which]: { ...s[which], ...values } };
+		if (!touched.includes(which)) touched = [...touched, which];
+	}
 
 	async function keep(event: Event) {
 		if (!(await settled(event))) return;
 		problem = '';
 		try {
-			await rack.keepSettings(s);
+			await rack.keepSettings(s, tried);
 			ondone();
 		} catch (e) {
 			problem = (e as Error).message;
@@ -60,16 +66,12 @@
 			<NumberField label="One pass engraves, 0 if not measured" value={beam.depth ?? 0} unit={session.unit} fine oncommit={set('depth')} />
 		{/if}
 		<label class="flex items-center gap-2 py-1"
-			><input
-				type="checkbox"
-				checked={beam.air ?? true}
-				onchange={(e) => (s = { ...s, [which]: { ...s[which], air: e.currentTarget.checked } })}
-			/> air assist</label
+			><input type="checkbox" checked={beam.air ?? true} onchange={(e) => change({ air: e.currentTarget.checked })} /> air assist</label
 		>
 	{/key}
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 	<p class="quiet my-2">Try them on a scrap of this sheet before a whole job, lid shut and air on.</p>
-	<button class="btn main" onclick={keep}>Keep as tried here</button>
+	<button class="btn main" onclick={keep}>Keep {tried.join(' and ')} as tried here</button>
 </section>
 
 <style>

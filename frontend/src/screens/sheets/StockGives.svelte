@@ -2,6 +2,7 @@
 <script lang="ts">
 	import type { StockOut } from '../../api/types';
 	import { session } from '../../app/session.svelte';
+	import { sourceOf, untested } from '../../lib/ui/settings';
 	import FitBand from '../../lib/ui/FitBand.svelte';
 	import { intoView } from '../../lib/ui/intoview';
 	import { day, show, showKerf, signed, unitName } from '../../lib/units/units';
@@ -22,7 +23,6 @@
 	const k = $derived(stock.value.kerf);
 	const guessK = $derived(k.terms[0]!.trust === 'default');
 	const s = $derived(stock.settings);
-	const untested = $derived(s.borrowed || (s.source ?? '').startsWith('default'));
 	const findings = $derived(
 		(stock.value.findings ?? []).filter((f) => f.code !== 'thickness_guess' || !rack.advice.some((a) => a.action === 'reading'))
 	);
@@ -90,13 +90,13 @@
 			<div class="band"><FitBand boundaries={f.boundaries} clearance={f.targets.snug} sd={f.sd_mm} height={6} /></div>
 		</div>
 	{/each}
-	{@render row('Cut', `${words(s.cut)} · ${s.source}`, `${s.cut.power} %`, untested)}
-	{@render row('Score', words(s.score), `${s.score.power} %`, untested)}
+	{@render row('Cut', `${words(s.cut)} · ${sourceOf(s, 'cut')}`, `${s.cut.power} %`, untested(s, 'cut'))}
+	{@render row('Score', `${words(s.score)} · ${sourceOf(s, 'score')}`, `${s.score.power} %`, untested(s, 'score'))}
 	{@render row(
 		'Engrave',
-		words(s.engrave) + (depth ? ` · ${showKerf(depth.per_pass, session.unit)} deep a pass, step card` : ''),
+		`${words(s.engrave)} · ${depth ? `${showKerf(depth.per_pass, session.unit)} deep a pass, step card` : sourceOf(s, 'engrave')}`,
 		`${s.engrave.power} %`,
-		untested
+		untested(s, 'engrave')
 	)}
 	{#if legible}{@render row(
 			'Least text, least web',

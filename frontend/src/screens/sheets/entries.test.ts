@@ -155,14 +155,14 @@ describe('the shelf and the settings', () => {
 		render(SettingsEntry, { rack: await rackWith(), stock: stock(), ondone });
 		server.refuse = 'power is 400 %; it must lie between 1 and 100 %.';
 		await put('Power', '400');
-		await userEvent.click(screen.getByRole('button', { name: 'Keep as tried here' }));
+		await userEvent.click(screen.getByRole('button', { name: 'Keep cut as tried here' }));
 		expect(await screen.findByRole('alert')).toHaveTextContent('between 1 and 100');
 		expect(ondone).not.toHaveBeenCalled();
 		server.refuse = null;
 		await put('Power', '70');
-		await userEvent.click(screen.getByRole('button', { name: 'Keep as tried here' }));
+		await userEvent.click(screen.getByRole('button', { name: 'Keep cut as tried here' }));
 		await waitFor(() => expect(ondone).toHaveBeenCalled());
-		expect(server.sent.at(-1)?.[2]).toMatchObject({ settings: { cut: { power: 70, speed: 14 }, score: { power: 12 } } });
+		expect(server.sent.at(-1)?.[2]).toMatchObject({ settings: { cut: { power: 70, speed: 14 }, score: { power: 12 } }, tried: ['cut'] });
 	});
 	it('forgets a measured depth when the beam that made it changes, but not for more passes', async () => {
 		const of = stock();
@@ -173,8 +173,10 @@ describe('the shelf and the settings', () => {
 		await waitFor(() => expect(screen.getByLabelText(/One pass engraves/)).toHaveValue('0.30'));
 		await put('Speed', '180');
 		await waitFor(() => expect(screen.getByLabelText(/One pass engraves/)).toHaveValue('0.00'));
-		await userEvent.click(screen.getByRole('button', { name: 'Keep as tried here' }));
-		await waitFor(() => expect(server.sent.at(-1)?.[2]).toMatchObject({ settings: { engrave: { passes: 3, speed: 180, depth: 0 } } }));
+		await userEvent.click(screen.getByRole('button', { name: 'Keep engrave as tried here' }));
+		await waitFor(() =>
+			expect(server.sent.at(-1)?.[2]).toMatchObject({ settings: { engrave: { passes: 3, speed: 180, depth: 0 } }, tried: ['engrave'] })
+		);
 	});
 });
 

@@ -176,7 +176,7 @@ describe('readings on a line', () => {
 					message: '',
 					parts: [],
 					meeting: null,
-					place: null,
+					place: null, places: [],
 					field: null,
 					facts: { reading: 2 },
 					repairs: []

@@ -215,8 +215,8 @@ export class RackState {
 	changeSheets(id: number, body: { count?: number; price?: number; grain?: string }) {
 		return this.put(need(api.PATCH('/api/sheets/{sheet_id}', { params: { path: { sheet_id: id }, query: this.query }, body })));
 	}
-	keepSettings(settings: StockOut['settings']) {
-		return this.put(need(api.PUT('/api/stocks/{stock_id}/settings', { params: this.at, body: { settings } })));
+	keepSettings(settings: StockOut['settings'], tried: ('cut' | 'score' | 'engrave')[]) {
+		return this.put(need(api.PUT('/api/stocks/{stock_id}/settings', { params: this.at, body: { settings, tried } })));
 	}
 
 	// -- test cards ----------------------------------------------------------------------------------------------------
