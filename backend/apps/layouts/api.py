@@ -31,6 +31,13 @@ from notchcore.nest.wanted import may_lie_on_back, one_faced, two_faced
 router = Router(tags=["layouts"])
 
 
+class GridIn(Schema):
+    columns: int = 0  #: 0: as many as fit
+    rows: int = 0
+    gap_x: float | None = None  #: [mm] between the parts' boxes; None: as near as they may lie
+    gap_y: float | None = None
+
+
 class PackRequest(Schema):
     margin_mm: float
     spacing_mm: float
@@ -43,6 +50,7 @@ class PackRequest(Schema):
     turns: dict[str, str] = {}  #: how a part of its own may be turned: fixed, half, quarter, any
     fill: dict[str, int] = {}  #: how many more of a part may fill the sheets up
     rows: list[str] = []  #: parts that are laid in rows at one pitch
+    grids: dict[str, GridIn] = {}  #: how those rows are to be: columns and rows on a sheet, gaps both ways
     backs: list[str] = []  #: parts that may lie on their back, where nothing is burned on their face
     pairs: list[str] = []  #: parts of which half lie on their back, so that they can be turned over into each other's holes
     go_on: bool = False  #: from the layout that is there

@@ -24,6 +24,7 @@ from notchcore.nest.bed import laid_on_bed
 from notchcore.nest.laid import travel, with_leftover
 from notchcore.nest.pairs import apart, halves_of, laid_apart, laid_together
 from notchcore.nest.problem import Prefer
+from notchcore.nest.rows import Grid
 from notchcore.nest.values import AS_DRAWN, EVERY_TURN, HALF_TURNS, QUARTER_TURNS, Nesting, NestPart, NestRules, SheetKind, SheetLayout
 from notchcore.nest.wanted import Wish, packed_parts, two_faced
 
@@ -50,7 +51,7 @@ def default_request(project: Project) -> dict[str, Any]:
     """Return what a packing starts from when nobody chose: each stock's own spacing, one copy, four seconds."""
     own = {k: round(part_spacing(FAMILIES[s.family], s.t), 2) for k, s in queries.current(project).stocks.items()}
     return {"margin_mm": 5.0, "spacing_mm": max(own.values(), default=2.0), "keep_grain": False, "copies": 1, "seconds": 4.0, "seed": 1, "only": {},
-            "spacing": own, "turns": {}, "fill": {}, "together": [], "rows": [], "backs": [], "pairs": [], "common": False}  # fmt: skip
+            "spacing": own, "turns": {}, "fill": {}, "together": [], "rows": [], "grids": {}, "backs": [], "pairs": [], "common": False}  # fmt: skip
 
 
 def checked(request: dict[str, Any]) -> dict[str, Any]:
@@ -62,6 +63,8 @@ def checked(request: dict[str, Any]) -> dict[str, Any]:
     require("seconds", request["seconds"], 0.1, MOST_SECONDS, unit="s")
     for number in request.get("fill", {}).values():
         require("how many more", number, 0, MOST_COPIES, unit="")
+    for grid in request.get("grids", {}).values():
+        Grid(**grid)
     if not set(request.get("turns", {}).values()) <= set(TURNS):
         raise NestError("A part is turned as drawn, by half or quarter turns, or by any step.")
     return request
@@ -197,7 +200,8 @@ def _one_stock(
     asked, seed = [p for p in parts if p.count], request["seed"]
     for part in asked:
         if part.id in request.get("rows", []):
-            locked = in_rows(part, sheets, rules, asked, locked=locked)
+            grid = Grid(**(request.get("grids", {}).get(part.id) or {}))
+            locked = in_rows(part, sheets, rules, asked, locked=locked, grid=grid)
     try:
         stay = kept_together(request.get("together", []), asked, sheets, rules, lambda: _work(min(seconds, A_GROUP), stop), seed=seed, locked=locked)
     except NestError:

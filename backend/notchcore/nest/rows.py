@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
+from notchcore.errors import NestError, require
 from notchcore.geom.planar import Near, Polygon
 from notchcore.geom.profile import area_of, polygon_of
 from notchcore.nest.gate import SLACK, bad_spots, faults, placed_shape, shape_at, touches_bad
@@ -17,6 +18,28 @@ from notchcore.units import Mm
 
 STEPS = 60  # places tried between no pitch and the part's own box
 CLOSE: Mm = 0.005
+MOST_SIDE_BY_SIDE = 500
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Grid:
+    """How a person wants the rows: so many columns and rows on each sheet, so far apart; what is not said is as many or as near as it goes."""
+
+    columns: int = 0
+    rows: int = 0
+    gap_x: Mm | None = None  #: between the parts' boxes
+    gap_y: Mm | None = None
+
+    def __post_init__(self) -> None:
+        require("columns", self.columns, 0, MOST_SIDE_BY_SIDE, unit="")
+        require("rows", self.rows, 0, MOST_SIDE_BY_SIDE, unit="")
+        for gap in (self.gap_x, self.gap_y):
+            if gap is not None:
+                require("gap", gap, 0, 1000)
+
+    @property
+    def is_plain(self) -> bool:
+        return self == Grid()
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,9 +73,24 @@ def _least(most: Mm, is_free: Callable[[Mm], bool]) -> Mm:
     return free
 
 
-def patterns(part: NestPart, rules: NestRules) -> list[Pattern]:
-    """Return ways to repeat a part, in each turn that it may have: straight rows, and rows moved by half a pitch."""
-    return [p for turn in dict.fromkeys(t % 180 for t in part.may_turn(rules)) for p in _in_turn(part, turn, rules.spacing)]
+def patterns(part: NestPart, rules: NestRules, grid: Grid = Grid()) -> list[Pattern]:
+    """Return ways to repeat a part, in each turn that it may have: straight rows, and rows moved by half a pitch where nobody said how.
+
+    Raises:
+        NestError: a gap is less than the parts need between them
+    """
+    some = [p for turn in dict.fromkeys(t % 180 for t in part.may_turn(rules)) for p in _in_turn(part, turn, rules.spacing)]
+    return some if grid.is_plain else [_gapped(part, p, grid, rules) for p in some if not p.shift]
+
+
+def _gapped(part: NestPart, pattern: Pattern, grid: Grid, rules: NestRules) -> Pattern:
+    x0, y0, x1, y1 = shape_at(polygon_of(part.profile), pattern.turn, 0.0, 0.0, mirrored=part.sides[0]).bounds
+    for gap in (grid.gap_x, grid.gap_y):
+        if gap is not None and gap < rules.spacing - SLACK:
+            raise NestError(f"A gap of {gap:.1f} mm in rows is less than the {rules.spacing:.1f} mm that parts keep between them. Make it wider.", field="gap")
+    along = pattern.along if grid.gap_x is None else x1 - x0 + grid.gap_x
+    across = pattern.across if grid.gap_y is None else y1 - y0 + grid.gap_y
+    return replace(pattern, along=along, across=across)
 
 
 def _in_turn(part: NestPart, turn: int, spacing: Mm) -> list[Pattern]:
@@ -74,16 +112,17 @@ def _in_turn(part: NestPart, turn: int, spacing: Mm) -> list[Pattern]:
     return found
 
 
-def _filled(part: NestPart, pattern: Pattern, usable: Polygon, bad: Sequence[Polygon], rules: NestRules, others: Near, most: int) -> list[Placement]:
+def _filled(part: NestPart, pattern: Pattern, usable: Polygon, bad: Sequence[Polygon], rules: NestRules, others: Near, most: int,
+            grid: Grid) -> list[Placement]:  # fmt: skip
     """Return the places of a pattern on a sheet, row by row from below, around what lies there."""
     shape = shape_at(polygon_of(part.profile), pattern.turn, 0.0, 0.0, mirrored=part.sides[0])
     x0, y0, x1, y1 = shape.bounds
     a0, b0, a1, b1 = usable.bounds
     found: list[Placement] = []
     row = 0
-    while b0 + row * pattern.across + (y1 - y0) <= b1 + SLACK:
-        x = a0 + (pattern.shift if row % 2 else 0.0)
-        while x + (x1 - x0) <= a1 + SLACK and len(found) < most:
+    while b0 + row * pattern.across + (y1 - y0) <= b1 + SLACK and (not grid.rows or row < grid.rows):
+        x, column = a0 + (pattern.shift if row % 2 else 0.0), 0
+        while x + (x1 - x0) <= a1 + SLACK and len(found) < most and (not grid.columns or column < grid.columns):
             place = Placement(part=part.id, copy=len(found), turn=pattern.turn, x=x - x0, y=b0 + row * pattern.across - y0, mirrored=part.sides[0])
             there = placed_shape(part, place)
             if (
@@ -92,17 +131,26 @@ def _filled(part: NestPart, pattern: Pattern, usable: Polygon, bad: Sequence[Pol
                 and others.within(there, rules.spacing - SLACK, SLACK) is None
             ):
                 found.append(place)
-            x += pattern.along
+            x, column = x + pattern.along, column + 1
         row += 1
     return found
 
 
 def in_rows(
-    part: NestPart, sheets: Sequence[SheetKind], rules: NestRules, parts: Sequence[NestPart], *, locked: Sequence[SheetLayout] = ()
+    part: NestPart,
+    sheets: Sequence[SheetKind],
+    rules: NestRules,
+    parts: Sequence[NestPart],
+    *,
+    locked: Sequence[SheetLayout] = (),
+    grid: Grid = Grid(),
 ) -> list[SheetLayout]:
     """Return the locked sheets with the copies of a part in rows: on what lies there first, then on the cheapest sheets.
 
     Copies for which no sheet has a place stay out: the packing tells what became of them.
+
+    Raises:
+        NestError: a gap of the grid is too narrow
     """
     laid, by_id, kinds = list(locked), {p.id: p for p in parts}, {k.id: k for k in sheets}
     lying = {(p.part, p.copy) for s in laid for p in s.placements}
@@ -110,7 +158,7 @@ def in_rows(
     used = {(s.sheet, s.copy) for s in laid}
     fresh = sorted(sheets, key=lambda k: (k.price or abs(area_of(k.ring())), k.id))
     bed = Polygon(((0, 0), (rules.bed_width, 0), (rules.bed_width, rules.bed_height), (0, rules.bed_height)))
-    ways = patterns(part, rules)
+    ways = patterns(part, rules, grid)
     for kind_id, copy in [*((s.sheet, s.copy) for s in laid), *((k.id, c) for k in fresh for c in range(k.count) if (k.id, c) not in used)]:
         if not free:
             break
@@ -120,7 +168,7 @@ def in_rows(
         if usable.is_empty or usable.geom_type != "Polygon":
             continue
         near = Near([placed_shape(by_id[p.part], p) for p in there])
-        tried = sorted((_filled(part, w, usable, bad_spots(kind.bad), rules, near, len(free)) for w in ways), key=len, reverse=True)
+        tried = sorted((_filled(part, w, usable, bad_spots(kind.bad), rules, near, len(free), grid) for w in ways), key=len, reverse=True)
         new = next((t for t in tried if not faults(sheet_layout(kind, copy, tuple(t), by_id, rules), by_id, rules)), [])
         if new:
             numbered = tuple(replace(p, copy=free[p.copy]) for p in new)

@@ -20,7 +20,7 @@ from notchcore.nest.batch import filled, kept_together
 from notchcore.nest.gate import faults, placed_shape
 from notchcore.nest.laid import travel, with_leftover
 from notchcore.nest.pack import pack
-from notchcore.nest.rows import in_rows
+from notchcore.nest.rows import Grid, in_rows
 from notchcore.nest.search import Work
 from notchcore.nest.turned import pack_turned
 from notchcore.nest.values import Nesting, NestPart, NestRules, Placement, SheetKind, SheetLayout
@@ -109,6 +109,26 @@ def test_rows_are_lawful_and_at_one_pitch_around_what_lies(seed: int, count: int
         assert all(round(d / min(steps), 3) == round(d / min(steps)) for d in steps)  # gaps only where something lies
     whole = pack(parts, sheets, RULES, Work(1_000), locked=laid)
     assert sound(whole.sheets, parts) + Counter({u.part: u.count for u in whole.unplaced}) == {p.id: p.count for p in parts}
+
+
+@pytest.mark.parametrize(("grid", "columns", "rows", "gaps"), [
+    (Grid(columns=3, rows=2), 3, 2, (3.0, 3.0)), (Grid(columns=4, gap_x=12.0), 4, 5, (12.0, 3.0)), (Grid(rows=1, gap_y=20.0), 7, 1, (3.0, None)),
+    (Grid(gap_x=30.0, gap_y=40.0), 4, 3, (30.0, 40.0)),
+])  # fmt: skip
+def test_rows_and_columns_are_as_many_and_as_far_apart_as_asked(grid: Grid, columns: int, rows: int, gaps: tuple[float, float | None]) -> None:
+    """Plates of 40 x 30 on 320 x 180 with a margin of 5 and 3 mm between parts."""
+    kind = SheetKind(id="k", stock="ply", name="k", width=320, height=180, count=9)
+    part = NestPart(id="p", stock="ply", profile=rectangle(0, 0, 40, 30), count=99, turns=(0,))
+    sheets = in_rows(part, [kind], NestRules(margin=5, spacing=3, bed_width=600, bed_height=400), [part], grid=grid)
+    full = sheets[0].placements
+    xs, ys = sorted({round(p.x, 3) for p in full}), sorted({round(p.y, 3) for p in full})
+    assert (len(xs), len(ys), len(full)) == (columns, rows, columns * rows)
+    assert sum(len(s.placements) for s in sheets) == min(99, 9 * columns * rows)
+    assert xs[1] - xs[0] - 40 == pytest.approx(gaps[0], abs=0.02)
+    if gaps[1] is not None:
+        assert ys[1] - ys[0] - 30 == pytest.approx(gaps[1], abs=0.02)
+    with pytest.raises(NestError, match=r"less than the 3\.0 mm"):
+        in_rows(part, [kind], NestRules(margin=5, spacing=3, bed_width=600, bed_height=400), [part], grid=Grid(gap_x=1.0))
 
 
 def test_interlocking_parts_in_rows_take_less_than_their_boxes() -> None:

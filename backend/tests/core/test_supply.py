@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from notchcore.geom.profile import rectangle
 from notchcore.nest.pack import pack
 from notchcore.nest.search import Work
-from notchcore.nest.supply import FILLED, needs
+from notchcore.nest.supply import needs
 from notchcore.nest.values import NestPart, NestRules, SheetKind
 
 RULES = NestRules(margin=6, spacing=2, bed_width=600, bed_height=400)
@@ -23,16 +23,18 @@ def plates(count: int) -> list[NestPart]:
     return [NestPart(id="p", stock="ply", profile=rectangle(0, 0, 98, 48), count=count)]
 
 
-def test_what_is_needed_is_reckoned_with_spacing_margin_and_waste() -> None:
-    each = 100 * 50  # with half the spacing around it
-    usable = (310 - 10) * (210 - 10)  # without the margin, but for half the spacing
+def test_what_is_needed_is_packed_once_and_the_last_sheet_counts_as_far_as_it_is_used() -> None:
+    """Twelve plates fill a sheet of 310 x 210 exactly, 3 x 4 with 2 mm between and a margin of 6: areas alone would say 1.2 sheets."""
     (told,) = needs(plates(12), [sheet(count=1)], RULES)
-    assert told.sheets == pytest.approx(12 * each / FILLED / usable)
-    assert (told.there, told.buy, told.price, told.sure) == (1, 1, 7.5, False)  # 1.2 sheets, as a rule
+    assert told.sheets == pytest.approx(1.0, abs=0.05)
+    assert (told.there, told.buy, told.price, told.sure) == (1, 0, 0.0, False)
     (many,) = needs(plates(40), [sheet(count=1)], RULES)
-    assert (many.buy, many.price, many.sure) == (4, 30.0, True)
-    (fine,) = needs(plates(8), [sheet(count=1)], RULES)
-    assert fine.buy == 0
+    assert (many.buy, many.price, many.sure) == (3, 22.5, True)
+    assert 3.0 < many.sheets <= 4.0
+    (lots,) = needs(plates(1200), [sheet(count=1)], RULES)
+    assert 99 <= lots.buy <= 120
+    tall = [NestPart(id="p", stock="ply", profile=rectangle(0, 0, 160, 110), count=9)]  # two a sheet; areas alone would say 3.3 sheets
+    assert needs(tall, [sheet(count=2)], RULES)[0].buy == 3
 
 
 def test_offcuts_count_and_a_stock_without_whole_sheets_says_so() -> None:

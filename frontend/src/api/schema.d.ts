@@ -5144,6 +5144,11 @@ export interface components {
                 number
             ][];
             /**
+             * Stretch
+             * @default false
+             */
+            stretch: boolean;
+            /**
              * Figures
              * @default 1
              */
@@ -6505,6 +6510,23 @@ export interface components {
             /** Falls From */
             falls_from: string;
         };
+        /** GridIn */
+        GridIn: {
+            /**
+             * Columns
+             * @default 0
+             */
+            columns: number;
+            /**
+             * Rows
+             * @default 0
+             */
+            rows: number;
+            /** Gap X */
+            gap_x?: number | null;
+            /** Gap Y */
+            gap_y?: number | null;
+        };
         /** LayoutOut */
         LayoutOut: {
             /** Fresh */
@@ -6600,6 +6622,13 @@ export interface components {
              * @default []
              */
             rows: string[];
+            /**
+             * Grids
+             * @default {}
+             */
+            grids: {
+                [key: string]: components["schemas"]["GridIn"];
+            };
             /**
              * Backs
              * @default []

@@ -22,7 +22,7 @@ export type Stock = Schemas['Stock'];
 export type CutDownPlan = Schemas['CutDown'];
 export type Design = Schemas['Design'];
 /** The numbers of a family or a feature, by name, as forms treat them. */
-export type Values = Record<string, number | string | readonly unknown[]>;
+export type Values = Record<string, number | string | boolean | readonly unknown[]>;
 export type DesignFamily = Schemas['DesignFamily'];
 export type NumberAbout = Schemas['Number'];
 export type FeatureType = Schemas['FeatureTypeOut'];

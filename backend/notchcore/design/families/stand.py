@@ -41,6 +41,7 @@ class StandNumbers:
     height: Mm = length(140.0, "Figure's height", least=SMALLEST, group="Figure")
     shape: Outline = choice(Outline.ARCH, "Figure", LABELS, group="Figure")
     silhouette: tuple[Vec2, ...] = ()  #: an outline of one's own, stretched to width and height; empty for the named shape
+    stretch: bool = False  #: width and height of an outline of one's own change one without the other
     figures: int = count(1, "Figures, one behind the other", least=1, most=12, group="Figure")
     pitch: Mm = length(30.0, "From figure to figure", least=4.0, group="Figure")
     base_width: Mm = length(150.0, "Base, width", least=SMALLEST, group="Base")

@@ -3,9 +3,21 @@
 	import { api, need } from '../../api/client';
 	import type { DrawingOut, Feature } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
+	import { session } from '../../app/session.svelte';
+	import NumberField from '../../lib/ui/NumberField.svelte';
+	import { show } from '../../lib/units/units';
+	import { shareOf } from './proportions';
 
 	type Artwork = Extract<Feature, { kind: 'artwork' }>;
-	let { feature, onchange }: { feature: Artwork; onchange: (layers: Artwork['layers'], words: string) => void } = $props();
+	let {
+		feature,
+		onchange,
+		onwidth
+	}: {
+		feature: Artwork;
+		onchange: (layers: Artwork['layers'], words: string) => void;
+		onwidth: (mm: number, words: string) => Promise<void> | void;
+	} = $props();
 	const work = useProject();
 	const id = $props.id();
 	let drawings = $state.raw<DrawingOut[]>([]);
@@ -25,6 +37,12 @@
 	}
 </script>
 
+{#if shareOf(mine)}<NumberField
+		label="or height"
+		unit={session.unit}
+		value={feature.width! * shareOf(mine)}
+		oncommit={(mm) => onwidth(mm / shareOf(mine), `height ${show(mm, session.unit)}`)}
+	/>{/if}
 {#each mine?.layers ?? [] as layer (layer.name)}
 	<div class="layer">
 		<label for="{id}{layer.name}"

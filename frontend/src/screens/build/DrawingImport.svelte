@@ -144,6 +144,12 @@
 			value={width}
 			oncommit={(mm) => void (width = mm)}
 		/>
+		{#if width !== null && size[0] && size[1]}<NumberField
+				label="or height"
+				unit={session.unit}
+				value={(width * size[1]) / size[0]}
+				oncommit={(mm) => void (width = (mm * size![0]) / size![1])}
+			/>{/if}
 		{#if width !== null}
 			<p class="quiet">
 				<span class="fig">{show(width, session.unit)} × {show((width * size[1]) / (size[0] || 1), session.unit)}</span>

@@ -12,6 +12,7 @@
 	import { show, unitName } from '../../lib/units/units';
 	import type { BuildState } from './build.svelte';
 	import FileNumbers from './FileNumbers.svelte';
+	import { inProportion } from './proportions';
 	import StockChoice from './StockChoice.svelte';
 	import Variants from './Variants.svelte';
 
@@ -56,7 +57,7 @@
 	}
 	/** A number says itself what is wrong with it; a choice has no place for that. */
 	function change(name: string, value: number | string, words: string) {
-		const saved = work.setNumbers({ [name]: value }, words);
+		const saved = work.setNumbers({ [name]: value, ...inProportion(values, name, value) }, words);
 		return typeof value === 'number' ? saved : quietly(saved);
 	}
 	function choose(groups: string[], name: string, stock: string) {

@@ -34,6 +34,17 @@
 
 {#if values.family === 'stand'}
 	{#if own}<p class="quiet">The figure has an outline of its own.</p>
+		<label class="check"
+			><input
+				type="checkbox"
+				checked={!values.stretch}
+				onchange={(e) =>
+					work.setNumbers(
+						{ stretch: !e.currentTarget.checked },
+						e.currentTarget.checked ? 'Proportions kept' : 'Width and height by themselves'
+					)}
+			/> keep its proportions: width and height change together</label
+		>
 		<button class="btn" onclick={() => work.setNumbers({ silhouette: [] }, 'Outline from the list')}>Back to the named figure</button>
 	{:else}<button class="btn" aria-expanded={open} onclick={() => (open = !open)}>Outline from a file</button>{/if}
 	{#if open && !own}<DrawingImport use="Take its outer line" ontake={outline} />{/if}

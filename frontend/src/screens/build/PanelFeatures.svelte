@@ -118,6 +118,7 @@
 				{#if f.kind === 'artwork'}<ArtworkLayers
 						feature={f}
 						onchange={(layers, words) => void change(f, 'layers', layers as never, words)}
+						onwidth={(mm, words) => change(f, 'width', mm, words)}
 					/>{/if}
 			</div>
 		{/if}

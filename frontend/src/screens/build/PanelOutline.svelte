@@ -1,10 +1,12 @@
 <!-- The shape of a panel from a drawing: brought in, sized, placed, and taken away again. -->
 <script lang="ts">
+	import { api, need } from '../../api/client';
 	import type { DrawingOut, PanelEdit } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { show } from '../../lib/units/units';
+	import { shareOf } from './proportions';
 	import DrawingImport from './DrawingImport.svelte';
 
 	let { id, label }: { id: string; label: string } = $props();
@@ -23,6 +25,11 @@
 		['x', 'To the right'],
 		['y', 'Up']
 	] as const;
+	let drawings = $state.raw<DrawingOut[]>([]);
+	need(api.GET('/api/projects/{project_id}/drawings', { params: { path: { project_id: work.id } } }))
+		.then((all) => (drawings = all))
+		.catch((e: Error) => (problem = e.message));
+	const share = $derived(shareOf(drawings.find((d) => d.id === outline?.drawing)));
 </script>
 
 {#if outline}
@@ -35,6 +42,12 @@
 				oncommit={(mm) => change({ [name]: mm }, `outline, ${words.toLowerCase()} ${show(mm, session.unit)}`)}
 			/>
 		{/each}
+		{#if share}<NumberField
+				label="or height"
+				unit={session.unit}
+				value={outline.width * share}
+				oncommit={(mm) => change({ width: mm / share }, `outline, height ${show(mm, session.unit)}`)}
+			/>{/if}
 		<NumberField
 			label="Turned"
 			kind="number"

@@ -286,7 +286,8 @@ describe('the box', () => {
 			field,
 			parts: [],
 			meeting: null,
-			place: null, places: [],
+			place: null,
+			places: [],
 			facts: {},
 			repairs: []
 		});

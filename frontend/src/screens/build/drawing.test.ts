@@ -3,10 +3,11 @@ import { render, screen, waitFor } from '@testing-library/svelte';
 import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { boxNumbers, families, row } from '../../../tests/samples';
-import type { Design, DrawingOut, NumberAbout, PanelEdit } from '../../api/types';
+import type { Values, Design, DrawingOut, NumberAbout, PanelEdit } from '../../api/types';
 import NumbersForm from '../../lib/ui/NumbersForm.svelte';
 import ArtworkLayers from './ArtworkLayers.svelte';
 import DrawingImport from './DrawingImport.svelte';
+import { inProportion } from './proportions';
 import FileNumbers from './FileNumbers.svelte';
 import MeetingLayout from './MeetingLayout.svelte';
 import PanelOutline from './PanelOutline.svelte';
@@ -72,6 +73,17 @@ beforeEach(() => {
 const file = (name: string, type = 'image/svg+xml') => new File(['<svg/>'], name, { type });
 const choose = async (name: string) => userEvent.upload(screen.getByLabelText('SVG, DXF, PNG or JPEG'), file(name), { applyAccept: false });
 
+describe('proportions', () => {
+	const values = { silhouette: [[0, 0], [200, 0], [100, 60]], width: 100, height: 30 } as unknown as Values; // prettier-ignore
+	it('of a traced figure are kept unless a person wants it otherwise', () => {
+		expect(inProportion(values, 'width', 50)).toEqual({ height: 15 });
+		expect(inProportion(values, 'height', 60)).toEqual({ width: 200 });
+		expect(inProportion(values, 'foot', 60)).toEqual({});
+		expect(inProportion({ ...values, stretch: true } as never, 'width', 50)).toEqual({});
+		expect(inProportion({ ...values, silhouette: [] } as never, 'width', 50)).toEqual({});
+	});
+});
+
 describe('a drawing from a file', () => {
 	it('is shown with what is odd about it, and its size is asked when the file does not say', async () => {
 		const ontake = vi.fn();
@@ -125,7 +137,7 @@ describe('the layers of a drawing', () => {
 	it('are each burned as they are said, or left out', async () => {
 		const onchange = vi.fn();
 		const feature = { kind: 'artwork', id: 'a', panel: 'p', drawing: '7', layers: [['red', 'score']] } as never;
-		render(ArtworkLayers, { feature, onchange });
+		render(ArtworkLayers, { feature, onchange, onwidth: vi.fn() });
 		expect(await screen.findByLabelText(/red/)).toHaveValue('score');
 		expect(screen.getByLabelText(/blue/)).toHaveValue('engrave');
 		await userEvent.selectOptions(screen.getByLabelText(/blue/), 'left out');

@@ -1,6 +1,7 @@
 <!-- The parts: how many are wanted and placed, how each may turn, what stays together, what fills the sheets up. -->
 <script lang="ts">
 	import type { LayoutOut } from '../../api/types';
+	import RowsOf from './RowsOf.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { countsOf, groupOf, inGroup } from './tray';
 
@@ -74,6 +75,10 @@
 						onchange={(e) => onchange({ ...request, rows: ticked(request.rows, r.id, e.currentTarget.checked) })}
 					/> in rows, one pitch from each to the next</label
 				>
+				{#if request.rows?.includes(r.id)}<RowsOf
+						grid={request.grids?.[r.id] ?? {}}
+						onchange={(g) => onchange({ ...request, grids: { ...request.grids, [r.id]: g } })}
+					/>{/if}
 				<label class="flex items-center gap-2 py-1"
 					><input
 						type="checkbox"

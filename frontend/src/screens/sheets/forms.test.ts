@@ -176,7 +176,8 @@ describe('readings on a line', () => {
 					message: '',
 					parts: [],
 					meeting: null,
-					place: null, places: [],
+					place: null,
+					places: [],
 					field: null,
 					facts: { reading: 2 },
 					repairs: []
