@@ -106,13 +106,13 @@ def _to_the_middle(f: Finding, assembly: Assembly, design: Design) -> list[Repai
 
 
 def _undo_all(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
-    return [r for p in f.parts for r in _undone(p, design)]
+    return [r for p in f.parts for r in _undone(p, assembly, design)]
 
 
 def _hold_again(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
     butts = [i for i, c in design.choices.items() if c.style is Style.BUTT and f.parts[0] in i.partition("#")[0].split("+")]
     helper = Repair(label="It is a helper, not a part", kind=RepairKind.PANEL, target=f.parts[0], values={"helper": True})
-    return [*(Repair(label="Joined again", kind=RepairKind.FORGET, target=i) for i in butts), *_undone(f.parts[0], design), helper]
+    return [*(Repair(label="Joined again", kind=RepairKind.FORGET, target=i) for i in butts), *_undone(f.parts[0], assembly, design), helper]
 
 
 def _open_one(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
@@ -183,16 +183,17 @@ def _offered(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
     return _number(f, design) if f.field is not None else []
 
 
-def _undone(part: str, design: Design) -> list[Repair]:
+def _undone(part: str, assembly: Assembly, design: Design) -> list[Repair]:
     """Return how to take back what a person did to a panel."""
+    name = next((p.label for p in assembly.parts if p.id == part), part)
     if part in {a.id for a in design.added}:
-        return [Repair(label=f"Remove {part}", kind=RepairKind.DROP_ADDED, target=part)]
+        return [Repair(label=f"Remove {name}", kind=RepairKind.DROP_ADDED, target=part)]
     edit = design.edits.get(part, PanelEdit())
     repairs = []
     if any(edit.move):
-        repairs.append(Repair(label=f"{part} back in its place", kind=RepairKind.PANEL, target=part, values={"move": (0.0, 0.0, 0.0)}))
+        repairs.append(Repair(label=f"{name} back in its place", kind=RepairKind.PANEL, target=part, values={"move": (0.0, 0.0, 0.0)}))
     if edit.outline is not None:
-        repairs.append(Repair(label=f"{part} in its own shape", kind=RepairKind.PANEL, target=part, values={"outline": None}))
+        repairs.append(Repair(label=f"{name} in its own shape", kind=RepairKind.PANEL, target=part, values={"outline": None}))
     return repairs
 
 

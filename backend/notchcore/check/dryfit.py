@@ -25,6 +25,7 @@ from notchcore.units import Mm
 
 OTHER_FEEL = {Feel.SLIDES: "Let {} slide", Feel.SNUG: "Make {} snug", Feel.MALLET: "Fit {} with a mallet"}
 MOST_NAMED = 4  # parts in a sentence
+SPLICED = ("puzzle", "scarf")
 REWORK_LOOK = 0.15  # a joint that fails more often than this is worth a test cut
 
 
@@ -224,7 +225,7 @@ def dry_fit(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS, 
         around: the design and what surrounds it; without it only what the parts themselves show is checked
     """
     hit = collisions(assembly.parts)
-    order = AssemblyOrder(steps=()) if hit else assembly_order(assembly.parts, stop)
+    order = AssemblyOrder(steps=()) if hit else assembly_order(assembly.parts, stop, [(m.a, m.b) for m in assembly.meetings if m.style in SPLICED])
     holds = () if hit or assembly.on_line else held_parts(assembly, stop)
     odds = meeting_odds(assembly, stocks, fits)
     checks: list[tuple[str, str, tuple[Finding, ...]]] = [

@@ -6,7 +6,7 @@ can leave together; else a group by two legs, or a part that is tipped first.
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from typing import Protocol
 
@@ -177,11 +177,58 @@ def _taken_apart(
     return removals, locked
 
 
-def assembly_order(parts: tuple[Part, ...], stop: Callable[[], bool] = never) -> AssemblyOrder:
+@dataclass
+class _AsOne:
+    """Blocking among units: parts that are joined first and move as one."""
+
+    blocking: Blocks
+    units: list[tuple[int, ...]]
+
+    def blocks(self, i: int, j: int, d: Vec3) -> bool:
+        return any(self.blocking.blocks(p, q, d) for p in self.units[i] for q in self.units[j])
+
+
+def _units(parts: tuple[Part, ...], joined: Iterable[tuple[str, str]]) -> list[tuple[int, ...]]:
+    """Return the parts in groups that hang together by some pairs, as numbers."""
+    at = {p.id: i for i, p in enumerate(parts)}
+    of = list(range(len(parts)))
+    for a, b in joined:
+        low, high = sorted((of[at[a]], of[at[b]]))
+        of = [low if k == high else k for k in of]
+    return [tuple(i for i, k in enumerate(of) if k == unit) for unit in sorted(set(of))]
+
+
+def _in_units(parts: tuple[Part, ...], units: list[tuple[int, ...]], order: list[int], timed: _Timed, ways: list[Vec3]) -> list[Removal] | None:
+    """Return the removals when each unit is put together first and goes in as one; None where that does not go."""
+    rank = {p: k for k, p in enumerate(order)}
+    last_of = sorted(range(len(units)), key=lambda u: max(rank[p] for p in units[u]))
+    removals, locked = take_apart(set(range(len(units))), _AsOne(timed, units), ways, last_of)
+    inner = {u: take_apart(set(units[u]), timed, ways, [p for p in order if p in units[u]]) for u in range(len(units)) if len(units[u]) > 1}
+    if locked or any(stuck for _, stuck in inner.values()):
+        return None
+    found: list[Removal] = []
+    left = set(inner)
+    for group, way in removals:
+        found.append(({p for u in group for p in units[u]}, way))
+        if len(group) == 1 and group <= left:
+            found += _to_the_last(next(iter(group)), units, inner)
+            left -= group
+    return [*found, *(r for u in sorted(left) for r in inner[u][0])]
+
+
+def _to_the_last(unit: int, units: list[tuple[int, ...]], inner: dict[int, tuple[list[Removal], set[int]]]) -> list[Removal]:
+    """Return how a unit is taken apart, its last part too: that one is laid down first."""
+    steps = inner[unit][0]
+    rest = set(units[unit]) - {p for group, _ in steps if len(group) == 1 for p in group}
+    return [*steps, *(({p}, Way(out=UP)) for p in sorted(rest))]
+
+
+def assembly_order(parts: tuple[Part, ...], stop: Callable[[], bool] = never, joined: Iterable[tuple[str, str]] = ()) -> AssemblyOrder:
     """Return how the parts go together: the lowest flat part first, then large ones where there is a choice.
 
     Args:
         stop: asked again and again; once it says yes, what was found so far is returned
+        joined: pairs that are put together before anything else, as the pieces of a divided panel are
     """
     if not parts:
         return AssemblyOrder(steps=())
@@ -192,9 +239,14 @@ def assembly_order(parts: tuple[Part, ...], stop: Callable[[], bool] = never) ->
         ground = min(lying, key=lambda i: blocking.bodies[i].box[2])
         order = [i for i in order if i != ground] + [ground]
     timed, ways = _Timed(blocking, stop), directions_of(parts)
+    units = _units(parts, joined)
+    locked: set[int] = set()
+    unknown: set[int] = set()
     try:
-        removals, locked = take_apart(set(range(len(parts))), timed, ways, order, Legs(parts, ways, timed.tick))
-        unknown: set[int] = set()
+        whole = _in_units(parts, units, order, timed, ways) if len(units) < len(parts) else None
+        removals = whole or []
+        if whole is None:
+            removals, locked = take_apart(set(range(len(parts))), timed, ways, order, Legs(parts, ways, timed.tick))
     except OutOfTime as end:
         removals, locked = end.removals, set()
         unknown = set(range(len(parts))) - {i for group, _ in removals for i in group}

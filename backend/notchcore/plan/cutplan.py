@@ -234,13 +234,13 @@ def cut_plan(
     if not sheets:
         raise PlanError("Nothing is left to burn: every operation is left out. Take one in again.")
     burning = sum(s.seconds for s in sheets)
+    labels = {p.id: p.label for p in assembly.parts}
     looked_at = [
-        Run(name=s.name, stock=s.stock, width=s.width, height=s.height, lay=s.lay,
+        Run(name=s.name, stock=s.stock, width=s.width, height=s.height, lay=s.lay, labels=labels,
             paths=tuple(k.path for k in s.strokes))
         for s in sheets
     ]  # fmt: skip
     findings += preflight(looked_at, nesting, stocks, machine, settings, place, assembly, choices, notes)
-    labels = {p.id: p.label for p in assembly.parts}
     sheets = [replace(s, hints=tuple(engraving_hints([(k.path, k.speed, k.interval, k.passes) for k in s.strokes], machine, images, labels))) for s in sheets]
     handling = machine.handling * len(sheets)
     return CutPlan(sheets=tuple(sheets), findings=tuple(findings), seconds=burning + handling, band=burning * (0.15 if factor_runs < 3 else 0.06),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from notchcore.design.assembly import Assembly, Part
 from notchcore.design.edits import HOLDING
@@ -44,6 +44,11 @@ class Run:
     height: Mm
     paths: tuple[CutPath, ...]
     lay: Lay
+    labels: Mapping[str, str] = field(default_factory=dict)  #: of parts
+
+    def said(self, path: CutPath) -> str:
+        """Return the name of the part that a path belongs to."""
+        return self.labels.get(path.part, path.part)
 
 
 def _reach(runs: Sequence[Run], machine: Machine) -> list[Finding]:
@@ -55,7 +60,7 @@ def _reach(runs: Sequence[Run], machine: Machine) -> list[Finding]:
             if x0 < 0 or y0 < 0 or x1 > min(run.width, machine.bed_width) or y1 > min(run.height, machine.bed_height):
                 found.append(
                     Finding(code="outside_bed", severity=Severity.MUST, parts=(path.part,),
-                            message=f"{path.part} on {name} reaches outside the sheet or the bed. Pack again with a wider margin.")
+                            message=f"{run.said(path)} on {name} reaches outside the sheet or the bed. Pack again with a wider margin.")
                 )  # fmt: skip
     return found
 
@@ -68,11 +73,11 @@ def _shapes(runs: Sequence[Run]) -> list[Finding]:
         for path in run.paths:
             key = (*(round(v, 3) for v in bounds_of(sampled(path.contour, sag=0.05))), round(path.contour.length, 3))
             if path.contour.length < 1e-3:
-                found.append(Finding(code="zero_length", severity=Severity.MUST, parts=(path.part,), message=f"{path.part} has a line without length."))
+                found.append(Finding(code="zero_length", severity=Severity.MUST, parts=(path.part,), message=f"{run.said(path)} has a line without length."))
             if key in seen and path.operation in (Operation.INNER, Operation.OUTER):
                 found.append(
                     Finding(code="cut_twice", severity=Severity.MUST, parts=(path.part,),
-                            message=f"On {name} the same line would be cut twice at {path.part}. Pack again.")
+                            message=f"On {name} the same line would be cut twice at {run.said(path)}. Pack again.")
                 )  # fmt: skip
             seen.add(key)
     return found
@@ -82,7 +87,8 @@ def _open(runs: Sequence[Run]) -> list[Finding]:
     """Return outlines that do not close: their part would hang on."""
     return [
         Finding(code="open_outline", severity=Severity.MUST, parts=(path.part,),
-                message=f"The outline of {path.part} on {run.name} does not close: it would not come free. Close it on Build, or bring its drawing in again.")
+                message=f"The outline of {run.said(path)} on {run.name} does not close: it would not come free. Close it on Build, or bring its drawing "
+                        "in again.")
         for run in runs for path in run.paths if path.operation is Operation.OUTER and not path.contour.closed
     ]  # fmt: skip
 
@@ -90,7 +96,7 @@ def _open(runs: Sequence[Run]) -> list[Finding]:
 def _beside(runs: Sequence[Run]) -> list[Finding]:
     return [
         Finding(code="cuts_beside", severity=Severity.LOOK, parts=(a.part, b.part), facts={"apart_mm": apart},
-                message=f"On {run.name} the cuts of {a.part} and {b.part} run {apart:.2f} mm apart, and what lies between burns away. "
+                message=f"On {run.name} the cuts of {run.said(a)} and {run.said(b)} run {apart:.2f} mm apart, and what lies between burns away. "
                 "Was the kerf another when the parts were packed? Pack again.")
         for run in runs for a, b, apart in beside_each_other(run.paths)
     ]  # fmt: skip

@@ -11,16 +11,20 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from notchcore.check.blocking import directions_of
+from notchcore.check.dryfit import dry_fit
 from notchcore.check.freedom import Hold, held_parts, told_moves
 from notchcore.check.legs import Legs
 from notchcore.check.order import AssemblyOrder, assembly_order
 from notchcore.check.prisms import turned
 from notchcore.design.assembly import Assembly, Meeting, Part
+from notchcore.design.design import Design, build
+from notchcore.design.families.registry import FAMILIES
 from notchcore.geom.planar import Polygon, box, merged, pieces
 from notchcore.geom.profile import Profile, profile_of, rectangle
 from notchcore.geom.slab import Pose, Slab, common_volume, shrunk
 from notchcore.geom.vectors import Vec3, add, dot, scale, sub
 from tests.solids import swept_hits
+from tests.strategies import make_stock
 
 Cell = tuple[int, int, int]
 SIZE = 6  # cells of 3 mm, as thick as a sheet
@@ -214,3 +218,45 @@ def test_a_part_turns_where_no_straight_move_is_free() -> None:
         found.append({h.part: h for h in held_parts(whole(floor, pocket, cover, plain("piece", shape, FLAT)))}["piece"])
     assert [(h.by, [m.turn for m in h.moves]) for h in found] == [(Hold.NOTHING, [True]), (Hold.NEIGHBOURS, [])]
     assert abs(found[0].moves[0].direction[2]) == pytest.approx(1.0)
+
+
+def test_divided_ribs_are_put_together_first_and_then_go_in_course_by_course() -> None:
+    stocks = {"ribs": make_stock("ribs", 3.7)}
+    crate = FAMILIES["crate"]
+    design = Design(numbers=crate.numbers(longest=150), stocks={r.id: "ribs" for r in crate.roles})
+    assembly = build(design, stocks, bed=(900.0, 600.0))
+    found = dry_fit(assembly, stocks).order
+    assert (found.locked, found.unknown) == ((), ())
+    whole = [s.parts for s in found.steps if len(s.parts) > 1]
+    ribs = {p.id.partition(".")[0] for p in assembly.parts}
+    first = found.steps[0].parts[0].partition(".")[0]  # it is put together where it stands
+    assert sorted(w[0].partition(".")[0] for w in whole) == sorted(ribs - {first})
+    assert all(len({p.partition(".")[0] for p in w}) == 1 for w in whole)
+    course = [w[0].partition("-")[0] for w in whole]
+    assert course == sorted(course)[::-1] or course == sorted(course)
+    there: set[str] = set()
+    for s in found.steps:
+        assert len(s.parts) == 1 or set(s.parts) <= there  # pieces before the rib
+        there |= set(s.parts)
+    for step in found.steps:
+        if len(step.parts) > 1 or step.parts[0].partition(".")[0] == first:
+            standing = [p.id for p in assembly.parts if any(p.id in s.parts for s in found.steps[: found.steps.index(step)] if len(s.parts) > 1)]
+            pairs = [(assembly.part(a), assembly.part(b)) for a in step.parts for b in standing]
+            assert not [
+                1
+                for a, b in pairs
+                if (thin := shrunk(a.slab(nominal=True), 0.01)) and swept_hits(thin, scale(step.direction, -1.0), 900.0, b.slab(nominal=True))
+            ]
+
+
+def test_where_a_line_would_show_or_cannot_lie_that_is_told() -> None:
+    def told(family: str, step: float) -> tuple[set[str], int]:
+        layers = FAMILIES["layered"]
+        stocks = {"a": make_stock("a", 3.0, family=family)}
+        made = build(Design(numbers=layers.numbers(step=step), stocks={r.id: "a" for r in layers.roles}), stocks)
+        return {f.code for f in made.findings}, sum(not m.feature for p in made.parts for m in p.marks)
+
+    assert told("plywood", 6.0)[0] == set()
+    assert told("plywood", 6.0)[1] > 0
+    assert told("plywood", 0.5) == ({"no_line_to_locate"}, 0)
+    assert told("cast_acrylic", 6.0) == ({"line_would_show"}, 0)

@@ -21,6 +21,7 @@ from notchcore.units import Mm
 
 SCORE_INSIDE: Mm = 1.0  # a locating line nearer to the edge than this would show and help nobody
 DOWEL: Mm = 4.0
+CLEAR = ("cast_acrylic", "extruded_acrylic")  # families of clear sheet
 SEAT_PLAY: Mm = 0.2  # what an engraved seat is wider than the sheet in it, both sides together
 HEAD_FLARE = 0.16  # of a puzzle head, per side, as a share of its depth
 HEADS_MOST = 8
@@ -41,11 +42,25 @@ def stack(bench: Bench, bar: Bar) -> None:
     elif style is Style.RECESS:
         bench.look("recess_on_the_back", bar, f"{small.label} lies on the back of {large.label}, which no beam reaches from the front. "
                    f"Turn {large.label} over, or glue {small.label} without a seat.")  # fmt: skip
-    bench.cuts[large.id].marks += [Mark(line=line, closed=closed, back=not front) for line, closed in places]
+    shows = _shows_through(bench, small, large)
+    if not shows:
+        bench.cuts[large.id].marks += [Mark(line=line, closed=closed, back=not front) for line, closed in places]
     if style is Style.DOWELS:
         _dowels(bench, bar, small, large)
     else:
+        if shows and places:
+            bench.look("line_would_show", bar, f"Where {small.label} lies on {large.label} no line is scored: it would be seen through the clear sheet. "
+                       "Lay it on with a jig, or add dowel holes.")  # fmt: skip
+        elif not places and style is not Style.RECESS:
+            bench.look("no_line_to_locate", bar, f"{small.label} and {large.label} end within {SCORE_INSIDE:.0f} mm of the same edges, so no line says "
+                       f"where {small.label} lies. "
+                       "Lay both against a corner, or add dowel holes.")  # fmt: skip
         bench.meeting(bar, "glue face", 0, opening_in=None)
+
+
+def _shows_through(bench: Bench, small: Panel, large: Panel) -> bool:
+    """Tell whether a line between two sheets would be seen through one of them."""
+    return any(bench.stocks[p.stock].family in CLEAR for p in (small, large))
 
 
 def _seat(bench: Bench, bar: Bar, seen: Polygon, large: Panel) -> None:
