@@ -70,7 +70,7 @@ def held_parts(assembly: Assembly, stop: Callable[[], bool] = never) -> tuple[He
         if stop():
             break
         if not part.loose and not part.helper:
-            found.append(_held(i, part, [m for m in assembly.meetings if part.id in (m.a, m.b)], bodies, ways))
+            found.append(_held(i, part, [m for m in assembly.meetings if part.id in (m.a, m.b) and m.kind != "socket"], bodies, ways))
     return tuple(found)
 
 

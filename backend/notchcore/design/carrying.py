@@ -14,8 +14,9 @@ from notchcore.design.arrangement import Arrangement
 from notchcore.design.edits import Added, CopyOf, OnFace, PanelEdit, changed, copied, lost, stood, waits
 from notchcore.design.features import placed
 from notchcore.design.features.drawing import Drawing
-from notchcore.design.features.placed import Put
+from notchcore.design.features.placed import AS_USUAL, Put
 from notchcore.design.features.registry import Feature
+from notchcore.design.features.sockets import Fitting
 from notchcore.design.panel import MeetingRule, Panel
 from notchcore.design.visible import Frame, visible_frame
 from notchcore.errors import DesignError
@@ -43,6 +44,7 @@ class _Bench:
     plain: dict[str, Panel]  #: panels before anything was put on them
     rules: tuple[MeetingRule, ...] = ()
     places: Places = Places.VISIBLE
+    fitting: Fitting = AS_USUAL
     puts: dict[str, list[Put]] = field(default_factory=dict)  #: by panel, in order
     frames: dict[str, Frame] = field(default_factory=dict)  #: what is seen of panels, as far as it was asked for
 
@@ -64,11 +66,12 @@ class _Bench:
         panel = self.panels.get(feature.panel)
         if panel is None:  # a panel that is left out keeps what lies on it, for its copies
             findings: list[Finding] = []
-            made, put = placed.put_on(self.ghosts[feature.panel], feature, self.everything, self.stocks, self.drawings, findings, self.frame(feature.panel))
+            made, put = placed.put_on(self.ghosts[feature.panel], feature, self.everything, self.stocks, self.drawings, findings, self.frame(feature.panel),
+                                         self.fitting)  # fmt: skip
             self.ghosts[feature.panel] = made[0]
             self.findings.append(placed.lost(feature))
         else:
-            made, put = placed.put_on(panel, feature, self.everything, self.stocks, self.drawings, self.findings, self.frame(feature.panel))
+            made, put = placed.put_on(panel, feature, self.everything, self.stocks, self.drawings, self.findings, self.frame(feature.panel), self.fitting)
             self._keep(made)
         if put is not None:
             self.puts.setdefault(feature.panel, []).append(put)
@@ -91,7 +94,7 @@ class _Bench:
             for put in self.puts.get(item.of, ()):
                 if edit is not None and edit.across:  # its plane is a quarter turned: places count anew
                     made, anew = placed.put_on(self.panels[item.id], replace(put.feature, panel=item.id), self.everything, self.stocks, self.drawings,
-                                               self.findings, self.frame(item.id))  # fmt: skip
+                                               self.findings, self.frame(item.id), self.fitting)  # fmt: skip
                     again = anew or put
                 else:
                     made, again = placed.put_again(self.panels[item.id], put, self.everything, self.findings, mirrored=_flips(item, edit))
@@ -113,13 +116,14 @@ def _flips(item: CopyOf, edit: PanelEdit | None) -> bool:
 
 
 def carried(plan: Arrangement, features: tuple[Feature, ...], added: tuple[Added, ...], *, edits: Mapping[str, PanelEdit], stocks: Mapping[str, Stock],
-            drawings: Mapping[str, Drawing], places: Places = Places.VISIBLE) -> Arrangement:  # fmt: skip
+            drawings: Mapping[str, Drawing], places: Places = Places.VISIBLE, fitting: Fitting = AS_USUAL) -> Arrangement:  # fmt: skip
     """Return the arrangement with features, copies and what stands on those; what has no place any more is a finding.
 
     Args:
         added: panels that a person added; those that stand already are passed over
         drawings: those that artwork names, by id
         places: what places of features count from
+        fitting: how tightly sheets stand in sockets
 
     Raises:
         DesignError: two features have one name
@@ -130,7 +134,7 @@ def carried(plan: Arrangement, features: tuple[Feature, ...], added: tuple[Added
         raise DesignError("Two features have the same name. Give the new one another.")
     panels, ghosts = {p.id: p for p in plan.panels}, {p.id: p for p in plan.ghosts}
     bench = _Bench(panels=panels, ghosts=ghosts, edits=edits, stocks=stocks, drawings=drawings, findings=list(plan.findings), plain={**ghosts, **panels},
-                   rules=plan.rules, places=places)  # fmt: skip
+                   rules=plan.rules, places=places, fitting=fitting)  # fmt: skip
     told = {str(f.facts.get("panel")) for f in plan.findings}
     waiting = [a for a in added if a.id not in bench.everything and a.id not in told]
     left = list(features)

@@ -19,8 +19,9 @@ from notchcore.design.fallen import misnamed
 from notchcore.design.families.house import Filling, HouseNumbers
 from notchcore.design.families.registry import Numbers, family_of
 from notchcore.design.features.drawing import Drawing
-from notchcore.design.features.placed import scaled_feature
+from notchcore.design.features.made import scaled_feature
 from notchcore.design.features.registry import Feature
+from notchcore.design.features.sockets import Fitting, socket_meetings
 from notchcore.design.features.values import Artwork, Falls, GreyImage, Window
 from notchcore.design.joints.choice import MeetingChoice
 from notchcore.design.joints.solve import solve
@@ -145,11 +146,13 @@ def label_of(design: Design) -> str:
     return "Test card" if isinstance(design.numbers, Card) else family_of(design.numbers).label
 
 
-def arranged(design: Design, stocks: Mapping[str, Stock], drawings: Mapping[str, Drawing] = NO_DRAWINGS, bed: Bed | None = None) -> Arrangement:
+def arranged(design: Design, stocks: Mapping[str, Stock], drawings: Mapping[str, Drawing] = NO_DRAWINGS, bed: Bed | None = None,
+             fits: Fits = NO_FITS) -> Arrangement:  # fmt: skip
     """Return the panels of a design in space, before any joint is cut.
 
     Args:
         bed: width and height of the machine's bed, for families that divide what is longer [mm]
+        fits: measured boundaries between feels, for what stands in sockets
 
     Raises:
         DesignError: a test card has no arrangement
@@ -162,7 +165,8 @@ def arranged(design: Design, stocks: Mapping[str, Stock], drawings: Mapping[str,
     plan = family.arrange(numbers, cut.stocks, stocks)
     plan = edited(plan, edits=cut.edits, added=cut.added, stocks=stocks, drawings=drawings)
     shown = tuple(f for f in design.features if f.id not in design.left_out)
-    whole = carried(plan, shown, cut.added, edits=cut.edits, stocks=stocks, drawings=drawings, places=cut.places)
+    whole = carried(plan, shown, cut.added, edits=cut.edits, stocks=stocks, drawings=drawings, places=cut.places,
+                    fitting=Fitting(fits=fits, choices=design.choices))  # fmt: skip
     return divided(_fallen_only(whole), cut.splits)
 
 
@@ -191,7 +195,7 @@ def build(design: Design, stocks: dict[str, Stock], fits: Fits = NO_FITS, drawin
     if isinstance(design.numbers, Card):
         made = card_assembly(design.numbers, stocks[design.stocks["sheet"]], stocks[design.stocks["tongue"]])
     else:
-        made = _joined(design, arranged(design, stocks, drawings, bed), stocks, fits)
+        made = _joined(design, arranged(design, stocks, drawings, bed, fits), stocks, fits)
     return replace(made, findings=(*hazards, *made.findings))
 
 
@@ -208,10 +212,11 @@ def _joined(design: Design, plan: Arrangement, stocks: Mapping[str, Stock], fits
     solved = _within(solved)
     counted = (_counted(p, design.edits.get(p.id.partition(".")[0]) or design.edits.get(p.id)) for p in solved.parts)
     parts = tuple(sorted(counted, key=lambda p: (as_counted(p.label), p.id)))
+    sockets = socket_meetings(design.features, parts, {p.id: p for p in plan.panels}, stocks, Fitting(fits=fits, choices=design.choices))
     return replace(
         solved,
         parts=parts,
-        meetings=tuple(sorted(solved.meetings, key=lambda m: (as_counted(m.id), m.id))),
+        meetings=tuple(sorted((*solved.meetings, *sockets), key=lambda m: (as_counted(m.id), m.id))),
         findings=(*_unchosen(design), *_on_the_wrong_face(parts), *plan.findings, *solved.findings),
         dimensions=plan.dimensions,
         facts=plan.facts,

@@ -25,6 +25,7 @@ SAME: Mm = 0.01  # places nearer than this are one
 FINEST: Mm = 0.2
 HALVINGS = 8
 TIP = 8.0  # what an opening this much smaller still takes tapers to a tip: its mean width counts
+LONG = 4.0  # times the width: a shorter tip is a corner
 
 
 @dataclass(frozen=True, slots=True)
@@ -106,7 +107,7 @@ def _opening_that_takes(place: Polygon, shape: Polygon, width: Mm) -> Mm:
     if high > width / TIP:
         return high
     wide, tall = sorted(a.distance(b) for a, b in pairwise([shapely.Point(c) for c in shapely.minimum_rotated_rectangle(place).exterior.coords[:3]]))
-    return float(place.area / tall) if wide > 0 else 0.0
+    return float(place.area / tall) if wide > 0 and tall > LONG * width else 0.0
 
 
 def _stretches(lines: list[LineString]) -> list[BaseGeometry]:

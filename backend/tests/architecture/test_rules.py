@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import ast
 import importlib
+import importlib.util
 import pkgutil
+import sys
 from pathlib import Path
 
 import notchcore
@@ -45,3 +47,15 @@ def test_modules_and_functions_stay_short() -> None:
 
 def test_no_module_is_named_for_nothing() -> None:
     assert [p.name for p in modules() if p.stem in FORBIDDEN_NAMES] == []
+
+
+def test_every_planted_fault_has_its_line() -> None:
+    """A fault whose line is gone proves nothing any more."""
+    spec = importlib.util.spec_from_file_location("faults", ROOT / "scripts" / "bench" / "faults.py")
+    assert spec is not None
+    assert spec.loader is not None
+    faults = sys.modules["faults"] = importlib.util.module_from_spec(spec)
+    spec.loader.exec_module(faults)
+    core = ROOT / "backend" / "notchcore"
+    assert len(faults.FAULTS) >= 60
+    assert [f.name for f in faults.FAULTS if (core / f.file).read_text().count(f.old) != 1] == []

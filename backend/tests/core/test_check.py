@@ -66,6 +66,16 @@ def test_a_hole_too_near_to_the_rim_leaves_a_thin_web() -> None:
     assert thin_webs((replace(base, profile=rectangle(0, 0, 180, 2.5)),), STOCKS)[0].facts["least_mm"] == 3.0
 
 
+def test_what_is_thinner_than_the_beam_is_a_must_and_every_place_is_ringed() -> None:
+    base = drawer().part("base")
+    holes = tuple(((40.0, y), (40.0, y + 8), (60.0, y + 8), (60.0, y)) for y in (40.0, 48.12, 80.0, 88.6))  # webs of 0.12 and 0.6
+    (found,) = thin_webs((replace(base, profile=Profile(outer=rectangle(0, 0, 180, 120).outer, holes=holes)),), STOCKS)
+    assert (found.severity, len(found.places)) == (Severity.MUST, 2)  # the beam is 0.16
+    assert sorted(round(p.y, 1) for p in found.places) == [48.1, 88.3]
+    (look,) = thin_webs((replace(base, profile=Profile(outer=rectangle(0, 0, 180, 120).outer, holes=holes[2:])),), STOCKS)
+    assert look.severity is Severity.LOOK
+
+
 def test_a_narrow_tab_is_weak() -> None:
     part = drawer().part("column-1")
     tab = next(f for f in part.features if f.kind is FeatureKind.TAB)

@@ -10,11 +10,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import Point, Polygon
 
+from notchcore.check.dryfit import dry_fit
 from notchcore.design.assembly import FeatureKind
 from notchcore.design.design import Design, build
 from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.families.registry import FAMILIES
-from notchcore.design.features.placed import shaft_hole
+from notchcore.design.features.made import shaft_hole
 from notchcore.design.features.registry import FEATURES
 from notchcore.design.features.values import (
     Anchor,
@@ -36,10 +37,12 @@ from notchcore.design.features.values import (
     Way,
     Window,
 )
+from notchcore.design.joints.choice import MeetingChoice
 from notchcore.errors import NotchCoreError, ValueOutside
 from notchcore.geom.contours import contour_of
 from notchcore.geom.fonts import text_outlines
 from notchcore.geom.profile import area_of, bounds_of, bridged, net_area, polygon_of
+from notchcore.measure.fit import Feel
 from notchcore.measure.machine import Operation
 from notchcore.nest.wanted import Wish, packed_parts
 from tests.strategies import make_stock
@@ -263,3 +266,30 @@ def test_shapes_that_are_lost_are_counted_and_ringed_and_openings_that_merge_are
     merged = [f for f in front(Hole(id="a", panel="front"), Hole(id="b", panel="front", x=5.0))[1].findings if f.code == "feature_merges"]
     assert len(merged) == 1
     assert merged[0].facts["feature"] == "b"
+
+
+def test_a_socket_is_cut_for_its_mate_with_a_feel_and_odds_like_any_joint() -> None:
+    stocks = {**STOCKS, "dividers": make_stock("dividers", 4.2)}
+    socket = Socket(id="s", panel="front", mate="column-1", run=0.0)
+
+    def built(*features: Socket, **more: object):
+        numbers = BoxNumbers(width=240, depth=160, height=120, columns=2)
+        return build(Design(numbers=numbers, stocks={k: k for k in stocks}, features=features, **more), stocks)  # type: ignore[arg-type]
+
+    def width(assembly) -> float:
+        return next(f for f in assembly.part("front").features if f.id == "s/0").width.value
+
+    slides = built(socket)
+    meeting = next(m for m in slides.meetings if m.kind == "socket")
+    assert (meeting.a, meeting.b, meeting.feel, meeting.kerf_stock) == ("front", "column-1", Feel.SLIDES, "walls")
+    assert width(slides) == pytest.approx(4.2 + meeting.clearance.value)  # of its mate's sheet, not of its own
+    assert meeting.length == pytest.approx(160 + meeting.clearance.value)  # as wide as its mate, which reaches from wall to wall
+    assert width(built(replace(socket, feel=Feel.MALLET))) < width(built(replace(socket, feel=Feel.SNUG))) < width(slides)
+    chosen = built(socket, choices={meeting.id: MeetingChoice(feel=Feel.SNUG)})
+    assert width(chosen) == pytest.approx(width(built(replace(socket, feel=Feel.SNUG))))
+    fit = dry_fit(chosen, stocks)
+    assert next(o for o in fit.odds if o.meeting == meeting.id).odds.snug > 0.5
+    assert "socket_mate_lost" in {f.code for f in built(replace(socket, mate="moon")).findings}
+    assert not [m for m in built(replace(socket, mate="")).meetings if m.kind == "socket"]
+    with pytest.raises(NotchCoreError):
+        replace(socket, feel=Feel.RATTLES)

@@ -192,7 +192,8 @@ def _laid_back(job: Job, run: RunFiles, one: Pass, burn: Burn) -> Burn:
             start = placed(Polygon(lie.part.profile.outer), lie.matrix)
             # A picture's frame may reach over its part: the file says whose it is.
             here = burn.name.startswith(f"{t.part}.{t.copy}/") if burn.box is not None else region.buffer(0.5).contains(spot)
-            if here and start.buffer(0.5).contains(shapely.Point(t.start)):
+            x0, y0, x1, y1 = start.bounds
+            if here and math.dist(t.start, ((x0 + x1) / 2, (y0 + y1) / 2)) < 0.5:
                 back = moved(burn, as_move(inverse(matrix)))
                 one.layers[str(id(back))] = one.layers[str(id(burn))]
                 return back

@@ -4490,7 +4490,7 @@ export interface components {
         ShaftFit: "free" | "press" | "slip" | "running";
         /**
          * Socket
-         * @description A slot for a loose sheet of the panel's own stock, or for a peg of that thickness.
+         * @description A slot for a sheet that stands in it: a panel of the design, or a loose one of the panel's own stock.
          */
         Socket: {
             /** Id */
@@ -4520,6 +4520,13 @@ export interface components {
              * @constant
              */
             kind: "socket";
+            /**
+             * Mate
+             * @default
+             */
+            mate: string;
+            /** @default slides */
+            feel: components["schemas"]["Feel"];
             /**
              * Run
              * @default 30

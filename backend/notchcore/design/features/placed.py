@@ -5,74 +5,43 @@ Openings are taken from the envelope before any joint is cut, so tabs and slots 
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 
 from notchcore.design.assembly import FeatureKind, JointFeature, Mark, Opening
-from notchcore.design.families.outlines import rounded
 from notchcore.design.features.drawing import Drawing
+from notchcore.design.features.made import Made, drawn, made_of, pictured, socket_of
 from notchcore.design.features.registry import Feature
+from notchcore.design.features.sockets import Fitting
 from notchcore.design.features.values import (
-    OPERATIONS,
     Anchor,
     Artwork,
-    Burned,
-    CableSlot,
-    Drawn,
-    Face,
     Falls,
     Fold,
     GreyImage,
-    Hole,
-    HoleCircle,
-    Keyhole,
-    Notch,
     OnSide,
-    RulerUnit,
     Scale,
-    ShaftFit,
     Socket,
     Text,
-    Tones,
-    Vents,
     Way,
     Window,
 )  # fmt: skip
-from notchcore.design.lettering import lettered, text_width
-from notchcore.design.numbers import NumberKind, numbers_of
 from notchcore.design.panel import Panel, resolved
 from notchcore.design.visible import Frame
 from notchcore.findings import Finding, Place, Severity
-from notchcore.geom.fonts import text_outlines
-from notchcore.geom.planar import Polygon, box, lines_in, pieces, whole_areas
-from notchcore.geom.profile import Circle, Profile, Ring, bounds_of, bridged, circle_ring, polygon_of, profile_of
-from notchcore.geom.thinning import smoothed
+from notchcore.geom.planar import Polygon, box, lines_in, pieces
+from notchcore.geom.profile import Profile, bounds_of, polygon_of, profile_of
 from notchcore.geom.vectors import Vec2
-from notchcore.ledger import Quantity, Term, TermKind, Trust, total
+from notchcore.ledger import Quantity
 from notchcore.measure.families import FAMILIES, Give
-from notchcore.measure.fit import DEFAULT_BOUNDARIES, Feel, clearance_for
-from notchcore.measure.machine import Operation
 from notchcore.measure.stock import Stock
-from notchcore.trace.photo import Photo
-from notchcore.units import MM_PER_INCH, Mm, format_length
+from notchcore.units import Mm
 
-SHAFT = {ShaftFit.PRESS: -0.05, ShaftFit.SLIP: 0.15, ShaftFit.RUNNING: 0.5}  # on the diameter, see docs/sources.md
-RUNNING_LEAST = 0.02  # of the diameter, in board
 FOLDS_MOST: Mm = 0.6  # a stiff sheet thicker than this breaks where it is bent
+AS_USUAL = Fitting()
 NO_DRAWING = Drawing(lines=(), mm_per_unit=None)
 MERGES = 1e-3  # [mm2] that two openings share
 LEAST_LEFT = 1.0  # [mm2] of a panel that counts as something
-TICKS = (2.5, 4.0, 6.0)  # lengths of a ruler's marks: each, every fifth, every tenth step
-
-
-@dataclass
-class _Made:
-    """What one feature comes to, about its own place."""
-
-    cuts: list[Profile] = field(default_factory=list)
-    marks: list[Mark] = field(default_factory=list)
-    widths: list[tuple[FeatureKind, Vec2, Mm, Mm, Quantity]] = field(default_factory=list)  #: kind, middle, size x, size y, ledger
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -81,18 +50,19 @@ class Put:
 
     feature: Feature
     at: Vec2
-    made: _Made
+    made: Made
     lines: tuple[tuple[Vec2, Vec2], ...] = ()  #: of a fold
 
 
 def put_on(panel: Panel, feature: Feature, everything: Mapping[str, Panel], stocks: Mapping[str, Stock], drawings: Mapping[str, Drawing],
-           findings: list[Finding], visible: Frame | None = None) -> tuple[list[Panel], Put | None]:  # fmt: skip
+           findings: list[Finding], visible: Frame | None = None, fitting: Fitting = AS_USUAL) -> tuple[list[Panel], Put | None]:  # fmt: skip
     """Return a panel with a feature on it, then the piece that falls out where that is a part, and what a copy needs of it.
 
     What misses its panel, or shows nothing, is a finding.
 
     Args:
         visible: the box that places count from; None: the sheet's, with what is hidden in its mates
+        fitting: how tightly sheets stand in sockets
     """
     if isinstance(feature, Artwork | GreyImage) and not _is_there(feature, drawings):
         findings.append(_finding("drawing_lost", feature, panel, "shows nothing: choose a drawing for it, or remove it."))
@@ -101,16 +71,22 @@ def put_on(panel: Panel, feature: Feature, everything: Mapping[str, Panel], stoc
     frame = bounds_of(resolved(panel, everything).envelope.outer)
     if isinstance(feature, Fold):
         lines = _fold_lines(panel, feature, visible or frame, stocks[panel.stock], findings)
-        put = Put(feature=feature, at=(0.0, 0.0), made=_Made(), lines=lines)
+        put = Put(feature=feature, at=(0.0, 0.0), made=Made(), lines=lines)
         return [_folded(panel, put)], put
     behind = isinstance(feature, Text | Scale | Artwork | GreyImage) and feature.side is OnSide.BACK
     counted = visible or frame
     ax, ay = anchor_of(feature.anchor, _seen_from_behind(counted) if behind else counted)
     at = (-ax - feature.x, ay + feature.y) if behind else (ax + feature.x, ay + feature.y)
     if isinstance(feature, GreyImage):
-        made = _pictured(feature, drawings[feature.drawing])
+        made = pictured(feature, drawings[feature.drawing])
+    elif isinstance(feature, Socket):
+        if feature.mate and feature.mate not in everything:
+            findings.append(
+                _finding("socket_mate_lost", feature, panel, "is cut for its panel's own stock: what stood in it is gone. Choose what stands in it.")
+            )
+        made = socket_of(feature, fitting.of(feature, panel, everything, stocks))
     else:
-        made = _drawn(feature, drawings[feature.drawing]) if isinstance(feature, Artwork) else _made(feature, stocks[panel.stock])
+        made = drawn(feature, drawings[feature.drawing]) if isinstance(feature, Artwork) else made_of(feature, stocks[panel.stock])
     put = Put(feature=feature, at=at, made=_mirrored(made) if behind else made)
     return _with(panel, put, frame, findings), put
 
@@ -130,7 +106,7 @@ def put_again(panel: Panel, put: Put, everything: Mapping[str, Panel], findings:
     return _with(panel, put, bounds_of(resolved(panel, everything).envelope.outer), findings), put
 
 
-def _readable(put: Put) -> _Made:
+def _readable(put: Put) -> Made:
     """Return what reads only one way as it stands on a mirrored copy: as it was, a ruler's zero at the other end of its marks."""
     if not isinstance(put.feature, Scale):
         return put.made
@@ -138,11 +114,11 @@ def _readable(put: Put) -> _Made:
     return _shifted(put.made, side * put.feature.run)
 
 
-def _shifted(made: _Made, x: Mm) -> _Made:
+def _shifted(made: Made, x: Mm) -> Made:
     return replace(made, marks=[replace(m, line=tuple((px + x, py) for px, py in m.line)) for m in made.marks])
 
 
-def _flipped(made: _Made) -> _Made:
+def _flipped(made: Made) -> Made:
     """Return the mirror image of what a feature comes to, on the same face."""
     return replace(
         _mirrored(made), marks=[replace(m, line=tuple((-x, y) for x, y in m.line)) for m in made.marks],
@@ -250,7 +226,7 @@ def _seen_from_behind(frame: tuple[Mm, Mm, Mm, Mm]) -> tuple[Mm, Mm, Mm, Mm]:
     return -x1, y0, -x0, y1
 
 
-def _mirrored(made: _Made) -> _Made:
+def _mirrored(made: Made) -> Made:
     """Return what reads right from behind, and is burned there, as it is seen from the front."""
     cuts = [Profile(outer=tuple((-x, y) for x, y in reversed(c.outer)), circles=tuple(replace(k, x=-k.x) for k in c.circles)) for c in made.cuts]
     return replace(made, cuts=cuts, marks=[replace(m, line=tuple((-x, y) for x, y in m.line), back=True) for m in made.marks])
@@ -274,131 +250,6 @@ def _ledger(panel: str, feature: Feature, index: int, at: Vec2, width: tuple[Fea
     corners = ((x - sx / 2, y - sy / 2), (x + sx / 2, y - sy / 2), (x + sx / 2, y + sy / 2), (x - sx / 2, y + sy / 2))
     axis = (1.0, 0.0) if kind is FeatureKind.HOLE or sx < sy else (0.0, 1.0)
     return JointFeature(id=f"{feature.id}/{index}", part=panel, meeting="", kind=kind, corners=corners, axis=axis, width=quantity, length=max(sx, sy))
-
-
-def _disc(x: Mm, y: Mm, diameter: Mm) -> Profile:
-    circle = Circle(x=x, y=y, radius=diameter / 2)
-    return Profile(outer=circle_ring(circle), circles=(circle,))
-
-
-def shaft_hole(diameter: Mm, fit: ShaftFit, stock: Stock) -> Quantity:
-    """Return the ledger of a hole for a shaft: its diameter plus the clearance of the fit class."""
-    terms = [Term(kind=TermKind.SIZE, label="Diameter", value=diameter, source="this design", trust=Trust.CHOSEN)]
-    if fit is not ShaftFit.FREE:
-        clearance = SHAFT[fit]
-        if fit is ShaftFit.RUNNING and FAMILIES[stock.family].give is Give.SOFT:
-            clearance = max(clearance, RUNNING_LEAST * diameter)
-        terms.append(Term(kind=TermKind.FIT, label=f"Clearance, {fit.value}", value=clearance, source="default for shafts", trust=Trust.DEFAULT))
-    return total(terms)
-
-
-def _made(f: Feature, stock: Stock) -> _Made:
-    made = _Made()
-    if isinstance(f, Hole):
-        quantity = shaft_hole(f.diameter, f.fit, stock)
-        for i in range(f.columns):
-            for j in range(f.rows):
-                x, y = (i - (f.columns - 1) / 2) * f.pitch_x, (j - (f.rows - 1) / 2) * f.pitch_y
-                made.cuts.append(_disc(x, y, quantity.value))
-                made.widths.append((FeatureKind.HOLE, (x, y), quantity.value, quantity.value, quantity))
-    elif isinstance(f, HoleCircle):
-        step = f.sweep / f.holes if f.sweep == 360 else f.sweep / max(f.holes - 1, 1)
-        for i in range(f.holes):
-            a = math.radians(f.start + i * step)
-            made.cuts.append(_disc(f.radius * math.cos(a), f.radius * math.sin(a), f.diameter))
-    elif isinstance(f, Window):
-        made.cuts.append(rounded(-f.width / 2, -f.height / 2, f.width / 2, f.height / 2, f.radius))
-    elif isinstance(f, Notch):
-        made.cuts.append(_disc(0, 0, f.width))
-    elif isinstance(f, Keyhole):
-        made.cuts.append(_keyhole(f))
-    elif isinstance(f, CableSlot):
-        made.cuts.append(_cable(f))
-    elif isinstance(f, Vents):
-        r = f.width / 2
-        made.cuts += [rounded(x - r, -f.run / 2, x + r, f.run / 2, r) for x in ((i - (f.number - 1) / 2) * f.pitch for i in range(f.number))]
-    elif isinstance(f, Text):
-        _text(f, made)
-    elif isinstance(f, Scale):
-        made.marks += _scale(f)
-    elif isinstance(f, Socket):
-        _socket(f, stock, made)
-    return made
-
-
-def _keyhole(f: Keyhole) -> Profile:
-    """The head below, the neck up from it, round at its end."""
-    head, end = Circle(x=0, y=0, radius=f.head / 2), Circle(x=0, y=f.rise, radius=f.neck / 2)
-    whole = Polygon(circle_ring(head)).union(box(-f.neck / 2, 0, f.neck / 2, f.rise)).union(Polygon(circle_ring(end)))
-    return profile_of(whole, circles=(head, end))
-
-
-def _cable(f: CableSlot) -> Profile:
-    """A slot with a round end, open towards the edge that it is anchored at."""
-    r = f.width / 2
-    long = rounded(-r, -f.depth, r, f.depth, r)
-    across = rounded(-f.depth, -r, f.depth, r, r)
-    return across if f.anchor in (Anchor.LEFT, Anchor.RIGHT) else long
-
-
-def _text(f: Text, made: _Made) -> None:
-    words = f.words.strip()
-    if not words:
-        return
-    if f.face is Face.STROKE:
-        made.marks += lettered(words, -text_width(words, f.cap) / 2, -f.cap / 2, f.cap)  # single lines are always scored
-        return
-    shapes = text_outlines(words, f.cap, serif=f.face is Face.SERIF)
-    for shape in shapes:
-        if f.burned is Burned.CUT:
-            made.cuts.append(Profile(outer=shape.outer))
-        else:
-            rings = (bridged(shape),) if f.burned is Burned.ENGRAVE else (shape.outer, *shape.holes)
-            made.marks += [Mark(line=r, operation=OPERATIONS[f.burned]) for r in rings]
-
-
-def _drawn(f: Artwork, drawing: Drawing) -> _Made:
-    """Return what a drawing comes to at its width, about its middle. Open lines are scored where they are not left out."""
-    made = _Made()
-    wide, high = drawing.size
-    k = f.width / wide if wide > 0 else 1.0
-    c, s = math.cos(math.radians(f.turn)), math.sin(math.radians(f.turn))
-    burned = dict(f.layers)
-    areas: dict[Burned, list[Ring]] = {}
-    side = -1.0 if f.drawn is Drawn.MIRRORED else 1.0
-
-    def at(p: Vec2) -> Vec2:
-        x, y = side * (p[0] - wide / 2) * k, (p[1] - high / 2) * k
-        return x * c - y * s, x * s + y * c
-
-    for line in drawing.lines:
-        how = burned.get(line.layer, Burned.ENGRAVE)
-        points = smoothed(tuple(at(p) for p in line.points), closed=line.closed)
-        if how is None:
-            continue
-        if not line.closed:
-            made.marks.append(Mark(line=points, closed=False))
-        elif how is Burned.CUT and line.circle is not None:
-            x, y = at((line.circle.x, line.circle.y))
-            made.cuts.append(_disc(x, y, 2 * line.circle.radius * k))
-        elif how is Burned.SCORE:
-            made.marks.append(Mark(line=points))
-        else:
-            areas.setdefault(how, []).append(points)
-    for shape in whole_areas(areas.get(Burned.ENGRAVE, [])):
-        made.marks.append(Mark(line=bridged(profile_of(shape)), operation=Operation.ENGRAVE))
-    made.cuts += [Profile(outer=profile_of(shape).outer) for shape in whole_areas(areas.get(Burned.CUT, []))]
-    return made
-
-
-def _pictured(f: GreyImage, drawing: Drawing) -> _Made:
-    """Return the frame of a picture about its middle; how it is dotted depends on the rows of the sheet it lies on."""
-    wide, high = drawing.size
-    x, y = f.width / 2, f.width / 2 * (high / wide if wide else 1.0)
-    c, s = math.cos(math.radians(f.turn)), math.sin(math.radians(f.turn))
-    frame = tuple((px * c - py * s, px * s + py * c) for px, py in ((-x, -y), (x, -y), (x, y), (-x, y)))
-    photo = Photo(image=f.drawing, lighter=f.lighter / 100, contrast=f.contrast / 100, inverse=f.tones is Tones.LIGHT)
-    return _Made(marks=[Mark(line=frame, operation=Operation.ENGRAVE, photo=photo)])
 
 
 def _fallen(panel: Panel, f: Window, shape: Profile) -> Panel:
@@ -427,48 +278,3 @@ def _fold_lines(panel: Panel, f: Fold, frame: tuple[Mm, Mm, Mm, Mm], stock: Stoc
 def _folded(panel: Panel, put: Put) -> Panel:
     marks = tuple(Mark(line=line, closed=False, feature=put.feature.id) for line in put.lines)
     return replace(panel, marks=(*panel.marks, *marks), folds=(*panel.folds, *put.lines))
-
-
-def _scale(f: Scale) -> list[Mark]:
-    marks = [Mark(line=((0.0, 0.0), (f.run, 0.0)), closed=False)]
-    inch = f.unit is RulerUnit.INCH
-    for i in range(int(f.run / f.step + 1e-9) + 1):
-        x = i * f.step
-        reach = _inch_tick(x) if inch else TICKS[2] if i % 10 == 0 else TICKS[1] if i % 5 == 0 else TICKS[0]
-        marks.append(Mark(line=((x, 0.0), (x, reach)), closed=False))
-        if i % f.numbers == 0:
-            words = format_length(x, unit="in/64").replace(" ", "-") if inch else f"{round(x, 4):g}"
-            marks += lettered(words, x, TICKS[2] + 1.0, 2.5, centred=True)
-    return marks
-
-
-def _inch_tick(x: Mm) -> Mm:
-    """Return how long a mark is: longest at inches, middling at halves, short at the rest."""
-    halves = x / MM_PER_INCH * 2
-    if abs(halves - round(halves)) > 1e-6:
-        return TICKS[0]
-    return TICKS[2] if round(halves) % 2 == 0 else TICKS[1]
-
-
-def _socket(f: Socket, stock: Stock, made: _Made) -> None:
-    """A slot as wide as the sheet with a sliding fit."""
-    give = FAMILIES[stock.family].give
-    thickness = stock.thickness.terms[0]
-    clearance = clearance_for(Feel.SLIDES, DEFAULT_BOUNDARIES[give])
-    width = total((replace(thickness, label="Sheet that stands in it"), *clearance.terms))
-    x, y = f.run / 2, width.value / 2
-    if f.upright % 180 == 90:
-        x, y = y, x
-    elif f.upright % 180:
-        a = math.radians(f.upright)
-        corners = ((-x, -y), (x, -y), (x, y), (-x, y))
-        made.cuts.append(Profile(outer=tuple((px * math.cos(a) - py * math.sin(a), px * math.sin(a) + py * math.cos(a)) for px, py in corners)))
-        return
-    made.cuts.append(Profile(outer=((-x, -y), (x, -y), (x, y), (-x, y))))
-    made.widths.append((FeatureKind.SOCKET, (0.0, 0.0), 2 * x, 2 * y, width))
-
-
-def scaled_feature(f: Feature, k: float) -> Feature:
-    """Return a feature with its place and the lengths that grow with a design multiplied."""
-    changes = {n.name: getattr(f, n.name) * k for n in numbers_of(type(f)) if n.kind is NumberKind.LENGTH and n.scales}
-    return replace(f, **changes)

@@ -11,6 +11,7 @@ from typing import Literal
 
 from notchcore.design.numbers import angle, check_numbers, choice, count, length, percent, text
 from notchcore.errors import DesignError
+from notchcore.measure.fit import WANTED, Feel
 from notchcore.measure.machine import Operation
 from notchcore.units import Mm
 
@@ -261,8 +262,15 @@ class GreyImage(Placed):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Socket(Placed):
-    """A slot for a loose sheet of the panel's own stock, or for a peg of that thickness."""
+    """A slot for a sheet that stands in it: a panel of the design, or a loose one of the panel's own stock."""
 
     kind: Literal["socket"] = "socket"
-    run: Mm = length(30.0, "Length", least=1.0)
+    mate: str = ""  #: the panel that stands in it
+    feel: Feel = choice(Feel.SLIDES, "Fit", {Feel.SLIDES: "slides", Feel.SNUG: "snug", Feel.MALLET: "mallet"})
+    run: Mm = length(30.0, "Length, 0 as wide as its mate", least=1.0, none_at_zero=True)
     upright: int = count(0, "Turned, degrees", least=-360, most=360)
+
+    def __post_init__(self) -> None:
+        Placed.__post_init__(self)
+        if self.feel not in WANTED:
+            raise DesignError("A sheet slides in its socket, is snug, or is driven in with a mallet.", field="feel")

@@ -12,7 +12,8 @@
 	import { freshName } from './moves';
 	import RowOf from './RowOf.svelte';
 
-	let { panel, label }: { panel: string; label: string } = $props();
+	let { panel, label, parts = [] }: { panel: string; label: string; parts?: readonly { id: string; label: string }[] } = $props();
+	const mates = $derived(parts.filter((p) => p.id !== panel));
 	const work = useProject();
 	let types = $state.raw<FeatureType[]>([]);
 	let open = $state('');
@@ -115,6 +116,17 @@
 					<button class="btn" onclick={() => void addAll(f, [mirroredFeature(f, freshName(f.kind, ids))], 'mirrored')}>Mirror</button>
 				</div>
 				{#if rowing === f.id}<RowOf onmake={(more, dx, dy) => void addAll(f, inRow(f, more, dx, dy, ids), 'in a row')} />{/if}
+				{#if f.kind === 'socket'}<label class="called"
+						>What stands in it
+						<select
+							class="select"
+							value={f.mate ?? ''}
+							onchange={(e) => void change(f, 'mate', e.currentTarget.value, `a socket for ${e.currentTarget.selectedOptions[0]!.text}`)}
+						>
+							<option value="">a loose sheet of its own stock</option>
+							{#each mates as m (m.id)}<option value={m.id}>{m.label}</option>{/each}
+						</select></label
+					>{/if}
 				{#if f.kind === 'artwork'}<ArtworkLayers
 						feature={f}
 						onchange={(layers, words) => void change(f, 'layers', layers as never, words)}

@@ -161,7 +161,7 @@
 	/> a helper: jig or spacer, not a part</label
 >
 
-<PanelFeatures panel={id} label={part.label} />
+<PanelFeatures panel={id} label={part.label} parts={build.out!.parts} />
 <PanelActions {build} {part} {id} stocks={stocks.map((s) => s.id)} />
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 

@@ -1,0 +1,226 @@
+"""What each kind of feature comes to about its own place: what it cuts, what it burns, and the ledgers of what must fit."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, field, replace
+
+from notchcore.design.assembly import FeatureKind, Mark
+from notchcore.design.families.outlines import rounded
+from notchcore.design.features.drawing import Drawing
+from notchcore.design.features.registry import Feature
+from notchcore.design.features.sockets import Fitted
+from notchcore.design.features.values import (
+    OPERATIONS,
+    Anchor,
+    Artwork,
+    Burned,
+    CableSlot,
+    Drawn,
+    Face,
+    GreyImage,
+    Hole,
+    HoleCircle,
+    Keyhole,
+    Notch,
+    RulerUnit,
+    Scale,
+    ShaftFit,
+    Socket,
+    Text,
+    Tones,
+    Vents,
+    Window,
+)  # fmt: skip
+from notchcore.design.lettering import lettered, text_width
+from notchcore.design.numbers import NumberKind, numbers_of
+from notchcore.geom.fonts import text_outlines
+from notchcore.geom.planar import Polygon, box, whole_areas
+from notchcore.geom.profile import Circle, Profile, Ring, bridged, circle_ring, profile_of
+from notchcore.geom.thinning import smoothed
+from notchcore.geom.vectors import Vec2
+from notchcore.ledger import Quantity, Term, TermKind, Trust, total
+from notchcore.measure.families import FAMILIES, Give
+from notchcore.measure.machine import Operation
+from notchcore.measure.stock import Stock
+from notchcore.trace.photo import Photo
+from notchcore.units import MM_PER_INCH, Mm, format_length
+
+SHAFT = {ShaftFit.PRESS: -0.05, ShaftFit.SLIP: 0.15, ShaftFit.RUNNING: 0.5}  # on the diameter, see docs/sources.md
+RUNNING_LEAST = 0.02  # of the diameter, in board
+TICKS = (2.5, 4.0, 6.0)  # lengths of a ruler's marks: each, every fifth, every tenth step
+
+
+@dataclass
+class Made:
+    """What one feature comes to, about its own place."""
+
+    cuts: list[Profile] = field(default_factory=list)
+    marks: list[Mark] = field(default_factory=list)
+    widths: list[tuple[FeatureKind, Vec2, Mm, Mm, Quantity]] = field(default_factory=list)  #: kind, middle, size x, size y, ledger
+
+
+def _disc(x: Mm, y: Mm, diameter: Mm) -> Profile:
+    circle = Circle(x=x, y=y, radius=diameter / 2)
+    return Profile(outer=circle_ring(circle), circles=(circle,))
+
+
+def shaft_hole(diameter: Mm, fit: ShaftFit, stock: Stock) -> Quantity:
+    """Return the ledger of a hole for a shaft: its diameter plus the clearance of the fit class."""
+    terms = [Term(kind=TermKind.SIZE, label="Diameter", value=diameter, source="this design", trust=Trust.CHOSEN)]
+    if fit is not ShaftFit.FREE:
+        clearance = SHAFT[fit]
+        if fit is ShaftFit.RUNNING and FAMILIES[stock.family].give is Give.SOFT:
+            clearance = max(clearance, RUNNING_LEAST * diameter)
+        terms.append(Term(kind=TermKind.FIT, label=f"Clearance, {fit.value}", value=clearance, source="default for shafts", trust=Trust.DEFAULT))
+    return total(terms)
+
+
+def made_of(f: Feature, stock: Stock) -> Made:
+    made = Made()
+    if isinstance(f, Hole):
+        quantity = shaft_hole(f.diameter, f.fit, stock)
+        for i in range(f.columns):
+            for j in range(f.rows):
+                x, y = (i - (f.columns - 1) / 2) * f.pitch_x, (j - (f.rows - 1) / 2) * f.pitch_y
+                made.cuts.append(_disc(x, y, quantity.value))
+                made.widths.append((FeatureKind.HOLE, (x, y), quantity.value, quantity.value, quantity))
+    elif isinstance(f, HoleCircle):
+        step = f.sweep / f.holes if f.sweep == 360 else f.sweep / max(f.holes - 1, 1)
+        for i in range(f.holes):
+            a = math.radians(f.start + i * step)
+            made.cuts.append(_disc(f.radius * math.cos(a), f.radius * math.sin(a), f.diameter))
+    elif isinstance(f, Window):
+        made.cuts.append(rounded(-f.width / 2, -f.height / 2, f.width / 2, f.height / 2, f.radius))
+    elif isinstance(f, Notch):
+        made.cuts.append(_disc(0, 0, f.width))
+    elif isinstance(f, Keyhole):
+        made.cuts.append(_keyhole(f))
+    elif isinstance(f, CableSlot):
+        made.cuts.append(_cable(f))
+    elif isinstance(f, Vents):
+        r = f.width / 2
+        made.cuts += [rounded(x - r, -f.run / 2, x + r, f.run / 2, r) for x in ((i - (f.number - 1) / 2) * f.pitch for i in range(f.number))]
+    elif isinstance(f, Text):
+        _text(f, made)
+    elif isinstance(f, Scale):
+        made.marks += _scale(f)
+    return made
+
+
+def _keyhole(f: Keyhole) -> Profile:
+    """The head below, the neck up from it, round at its end."""
+    head, end = Circle(x=0, y=0, radius=f.head / 2), Circle(x=0, y=f.rise, radius=f.neck / 2)
+    whole = Polygon(circle_ring(head)).union(box(-f.neck / 2, 0, f.neck / 2, f.rise)).union(Polygon(circle_ring(end)))
+    return profile_of(whole, circles=(head, end))
+
+
+def _cable(f: CableSlot) -> Profile:
+    """A slot with a round end, open towards the edge that it is anchored at."""
+    r = f.width / 2
+    long = rounded(-r, -f.depth, r, f.depth, r)
+    across = rounded(-f.depth, -r, f.depth, r, r)
+    return across if f.anchor in (Anchor.LEFT, Anchor.RIGHT) else long
+
+
+def _text(f: Text, made: Made) -> None:
+    words = f.words.strip()
+    if not words:
+        return
+    if f.face is Face.STROKE:
+        made.marks += lettered(words, -text_width(words, f.cap) / 2, -f.cap / 2, f.cap)  # single lines are always scored
+        return
+    shapes = text_outlines(words, f.cap, serif=f.face is Face.SERIF)
+    for shape in shapes:
+        if f.burned is Burned.CUT:
+            made.cuts.append(Profile(outer=shape.outer))
+        else:
+            rings = (bridged(shape),) if f.burned is Burned.ENGRAVE else (shape.outer, *shape.holes)
+            made.marks += [Mark(line=r, operation=OPERATIONS[f.burned]) for r in rings]
+
+
+def drawn(f: Artwork, drawing: Drawing) -> Made:
+    """Return what a drawing comes to at its width, about its middle. Open lines are scored where they are not left out."""
+    made = Made()
+    wide, high = drawing.size
+    k = f.width / wide if wide > 0 else 1.0
+    c, s = math.cos(math.radians(f.turn)), math.sin(math.radians(f.turn))
+    burned = dict(f.layers)
+    areas: dict[Burned, list[Ring]] = {}
+    side = -1.0 if f.drawn is Drawn.MIRRORED else 1.0
+
+    def at(p: Vec2) -> Vec2:
+        x, y = side * (p[0] - wide / 2) * k, (p[1] - high / 2) * k
+        return x * c - y * s, x * s + y * c
+
+    for line in drawing.lines:
+        how = burned.get(line.layer, Burned.ENGRAVE)
+        points = smoothed(tuple(at(p) for p in line.points), closed=line.closed)
+        if how is None:
+            continue
+        if not line.closed:
+            made.marks.append(Mark(line=points, closed=False))
+        elif how is Burned.CUT and line.circle is not None:
+            x, y = at((line.circle.x, line.circle.y))
+            made.cuts.append(_disc(x, y, 2 * line.circle.radius * k))
+        elif how is Burned.SCORE:
+            made.marks.append(Mark(line=points))
+        else:
+            areas.setdefault(how, []).append(points)
+    for shape in whole_areas(areas.get(Burned.ENGRAVE, [])):
+        made.marks.append(Mark(line=bridged(profile_of(shape)), operation=Operation.ENGRAVE))
+    made.cuts += [Profile(outer=profile_of(shape).outer) for shape in whole_areas(areas.get(Burned.CUT, []))]
+    return made
+
+
+def pictured(f: GreyImage, drawing: Drawing) -> Made:
+    """Return the frame of a picture about its middle; how it is dotted depends on the rows of the sheet it lies on."""
+    wide, high = drawing.size
+    x, y = f.width / 2, f.width / 2 * (high / wide if wide else 1.0)
+    c, s = math.cos(math.radians(f.turn)), math.sin(math.radians(f.turn))
+    frame = tuple((px * c - py * s, px * s + py * c) for px, py in ((-x, -y), (x, -y), (x, y), (-x, y)))
+    photo = Photo(image=f.drawing, lighter=f.lighter / 100, contrast=f.contrast / 100, inverse=f.tones is Tones.LIGHT)
+    return Made(marks=[Mark(line=frame, operation=Operation.ENGRAVE, photo=photo)])
+
+
+def _scale(f: Scale) -> list[Mark]:
+    marks = [Mark(line=((0.0, 0.0), (f.run, 0.0)), closed=False)]
+    inch = f.unit is RulerUnit.INCH
+    for i in range(int(f.run / f.step + 1e-9) + 1):
+        x = i * f.step
+        reach = _inch_tick(x) if inch else TICKS[2] if i % 10 == 0 else TICKS[1] if i % 5 == 0 else TICKS[0]
+        marks.append(Mark(line=((x, 0.0), (x, reach)), closed=False))
+        if i % f.numbers == 0:
+            words = format_length(x, unit="in/64").replace(" ", "-") if inch else f"{round(x, 4):g}"
+            marks += lettered(words, x, TICKS[2] + 1.0, 2.5, centred=True)
+    return marks
+
+
+def _inch_tick(x: Mm) -> Mm:
+    """Return how long a mark is: longest at inches, middling at halves, short at the rest."""
+    halves = x / MM_PER_INCH * 2
+    if abs(halves - round(halves)) > 1e-6:
+        return TICKS[0]
+    return TICKS[2] if round(halves) % 2 == 0 else TICKS[1]
+
+
+def socket_of(f: Socket, fitted: Fitted) -> Made:
+    """Return a slot as wide as the sheet that stands in it, with the clearance of its feel."""
+    made = Made()
+    x, y = fitted.run.value / 2, fitted.width.value / 2
+    if f.upright % 180 == 90:
+        x, y = y, x
+    elif f.upright % 180:
+        a = math.radians(f.upright)
+        corners = ((-x, -y), (x, -y), (x, y), (-x, y))
+        made.cuts.append(Profile(outer=tuple((px * math.cos(a) - py * math.sin(a), px * math.sin(a) + py * math.cos(a)) for px, py in corners)))
+        return made
+    made.cuts.append(Profile(outer=((-x, -y), (x, -y), (x, y), (-x, y))))
+    made.widths.append((FeatureKind.SOCKET, (0.0, 0.0), 2 * x, 2 * y, fitted.width))
+    return made
+
+
+def scaled_feature(f: Feature, k: float) -> Feature:
+    """Return a feature with its place and the lengths that grow with a design multiplied."""
+    changes = {n.name: getattr(f, n.name) * k for n in numbers_of(type(f)) if n.kind is NumberKind.LENGTH and n.scales}
+    return replace(f, **changes)

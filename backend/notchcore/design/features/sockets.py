@@ -1,0 +1,81 @@
+"""Sockets: what stands in each, how tightly, and the meeting that it is, with a ledger and odds like any joint."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
+
+from notchcore.design.assembly import Meeting, Part
+from notchcore.design.features.registry import Feature
+from notchcore.design.features.values import Socket
+from notchcore.design.joints.choice import MeetingChoice
+from notchcore.design.panel import Panel, resolved
+from notchcore.geom.profile import bounds_of
+from notchcore.ledger import Quantity, Term, TermKind, Trust, total
+from notchcore.measure.fit import NO_FITS, Feel, Fits, clearance_for
+from notchcore.measure.stock import Stock
+from notchcore.units import Mm
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Fitted:
+    """What a socket is cut for."""
+
+    width: Quantity  #: across: the sheet and its clearance
+    run: Quantity  #: along
+    clearance: Quantity
+    feel: Feel
+    sheet: Stock  #: that stands in it
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Fitting:
+    """What decides how sockets fit: measured boundaries, and what a person chose for single ones."""
+
+    fits: Fits = NO_FITS
+    choices: Mapping[str, MeetingChoice] | None = None
+
+    def of(self, socket: Socket, host: Panel, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]) -> Fitted:
+        """Return how a socket fits what stands in it: its mate, or a loose sheet of the host's own stock."""
+        mate = panels.get(socket.mate) if socket.mate and socket.mate != host.id else None
+        sheet, own = stocks[mate.stock if mate is not None else host.stock], stocks[host.stock]
+        choice = (self.choices or {}).get(meeting_of(socket, host.id))
+        feel = choice.feel if choice is not None and choice.feel is not None else socket.feel
+        clearance = clearance_for(feel, self.fits.between(own.key, sheet.key))
+        width = total((replace(sheet.thickness.terms[0], label="Sheet that stands in it"), *clearance.terms))
+        return Fitted(width=width, run=_run(socket, mate, panels, clearance), clearance=clearance, feel=feel, sheet=sheet)
+
+
+def _run(socket: Socket, mate: Panel | None, panels: Mapping[str, Panel], clearance: Quantity) -> Quantity:
+    """Return the length of a socket: as typed, or as wide as what stands in it."""
+    if socket.run > 0 or mate is None:
+        return total((Term(kind=TermKind.SIZE, label="Length", value=socket.run or LOOSE_RUN, source="this design", trust=Trust.CHOSEN),))
+    x0, _, x1, _ = bounds_of(resolved(mate, panels).envelope.outer)
+    wide = Term(kind=TermKind.SIZE, label=f"{mate.label}, width", value=x1 - x0, source="this design", trust=Trust.EXACT)
+    return total((wide, *clearance.terms))
+
+
+LOOSE_RUN: Mm = 30.0  # of a socket without a mate and without a length
+
+
+def meeting_of(socket: Socket, host: str) -> str:
+    """Return the id of the meeting that a socket is."""
+    return f"{host}+{socket.mate}#{socket.id}"
+
+
+def socket_meetings(features: Iterable[Feature], parts: tuple[Part, ...], panels: Mapping[str, Panel], stocks: Mapping[str, Stock],
+                    fitting: Fitting) -> tuple[Meeting, ...]:  # fmt: skip
+    """Return a meeting for each socket with a mate, both of which are there."""
+    there = {p.id: p for p in parts}
+    found = []
+    for f in features:
+        host = panels.get(f.panel)
+        cut = host is not None and any(o.feature == f.id for o in host.openings)
+        if not isinstance(f, Socket) or host is None or not cut or f.panel not in there or f.mate not in there or f.mate == f.panel:
+            continue
+        fitted = fitting.of(f, host, panels, stocks)
+        found.append(Meeting(
+            id=meeting_of(f, f.panel), kind="socket", a=f.panel, b=f.mate, style="slot", angle_deg=90.0, length=fitted.run.value, feel=fitted.feel,
+            clearance=fitted.clearance, kerf_share=1.0, thickness_sd=fitted.sheet.thickness.sd, kerf_stock=host.stock, count=1,
+        ))  # fmt: skip
+    return tuple(found)
