@@ -16,6 +16,7 @@ from dataclasses import dataclass, replace
 from itertools import pairwise
 
 from shapely.geometry import Polygon
+from shapely.geometry.base import BaseGeometry
 
 from notchcore.geom.planar import pieces
 from notchcore.geom.profile import Circle, Ring, area_of, circle_ring, ring_of
@@ -24,7 +25,9 @@ from notchcore.tolerance import ARC_SAG, SAME_POINT
 from notchcore.units import Mm
 
 QUARTER = math.pi / 2 * 1.01  # a quarter turn, and what float noise makes of one
-MITRE_LIMIT = 5.0  # a corner sharper than 23 degrees is cut off instead of running away
+MITRE_LIMIT = 5.0  # round a corner sharper than 23 degrees the way is an arc instead of running away
+SHORTEST: Mm = 1e-4  # an edge below this is float noise: its direction means nothing, and a mitre of it would be a spike
+ROUND = 24  # chords of a quarter of that arc
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -209,8 +212,9 @@ def grown_ring(ring: Ring, circles: tuple[Circle, ...], by: Mm) -> list[Contour]
 
     Several or none are possible when a shrunk inside falls apart or closes. Arcs stay arcs.
     """
+    ring = tuple(p for k, p in enumerate(ring) if math.dist(p, ring[k - 1]) > SHORTEST) or ring
     inside = Polygon(ring)
-    area = inside.buffer(by, join_style="mitre", mitre_limit=MITRE_LIMIT) if by else inside
+    area = _grown(inside, by) if by else inside
     moved = tuple(Circle(x=c.x, y=c.y, radius=c.radius + d) for c in circles for d in {by, -by, 0.0} if c.radius + d > SAME_POINT)
     rings = [ring_of(p.exterior) for p in pieces(area)]
     if len(rings) != 1:
@@ -220,6 +224,13 @@ def grown_ring(ring: Ring, circles: tuple[Circle, ...], by: Mm) -> list[Contour]
     if exact is not None and abs(abs(area_of(sampled(exact))) - area.area) < max(0.02 * abs(by) * exact.length, 1e-6) + ARC_SAG * exact.length:
         return [exact]
     return [contour_of(rings[0], moved)]
+
+
+def _grown(inside: Polygon, by: Mm) -> BaseGeometry:
+    """Return a shape grown with sharp corners; round a corner too acute for that the distance is kept, so that its tip is not cut off."""
+    sharp = inside.buffer(by, join_style="mitre", mitre_limit=MITRE_LIMIT)
+    rounded = inside.buffer(by, quad_segs=ROUND)
+    return sharp.union(rounded) if by > 0 else sharp.intersection(rounded)
 
 
 def _grown_segments(contour: Contour, by: Mm) -> Contour | None:

@@ -93,3 +93,14 @@ def test_fingerprints_are_equal_exactly_when_the_values_are(points: tuple[tuple[
     assert (fingerprint(value) == fingerprint(value | {"ring": moved})) is (points == moved)
     assert fingerprint(points) != fingerprint(points[1:] + points[:1]) or points[1:] + points[:1] == points
     assert fingerprint(points) != fingerprint(points[:-1])
+
+
+def test_an_edge_of_float_noise_makes_no_spike_and_an_acute_tip_is_not_cut_off() -> None:
+    noisy = ((0.0, 0.0), (40.0, 0.0), (40.0, 20.0), (40.0 - 1e-6, 20.0 + 4e-7), (0.0, 20.0))
+    (grown,) = grown_ring(noisy, (), 0.1)
+    xs, ys = [p[0] for p in sampled(grown)], [p[1] for p in sampled(grown)]
+    assert (min(xs), max(xs), min(ys), max(ys)) == pytest.approx((-0.1, 40.1, -0.1, 20.1), abs=1e-4)
+    tip = ((0.0, 0.0), (40.0, -3.0), (40.0, 3.0))  # 8.6 degrees
+    (around,) = grown_ring(tip, (), 0.1)
+    assert Polygon(sampled(around)).buffer(-0.1 + 1e-3).buffer(1e-3).distance(Point(0, 0)) < 0.01
+    assert Polygon(sampled(around)).exterior.distance(Point(0, 0)) == pytest.approx(0.1, abs=0.002)

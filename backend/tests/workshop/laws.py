@@ -236,7 +236,8 @@ def _pieces(job: Job, number: int, run: RunFiles, passes: Sequence[Pass]) -> lis
         if not covers(what_a_beam_leaves(part, beam), piece, TRUE + (less if lie.falls else 0.0)):
             over = piece.difference(what_a_beam_leaves(part, beam).buffer(TRUE))
             job.says(1, f"sheet {number}: {lie.part.id} is too large by {over.area:.3f} mm2 near {_spot(over)}")
-        elif not covers(piece, part, TRUE + less, sharp=True):
+        part = part.difference(_slits(passes, lie.part.id).buffer(beam / 2 + TRUE))
+        if not covers(piece, part, TRUE + less, sharp=True):
             lost = part.difference(piece.buffer(TRUE + less, join_style="mitre"))
             if lost.area > NOISE:
                 job.says(1, f"sheet {number}: {lie.part.id} lost {lost.area:.3f} mm2 near {_spot(lost)}")
@@ -257,6 +258,11 @@ def _pieces(job: Job, number: int, run: RunFiles, passes: Sequence[Pass]) -> lis
 
 def _beam_truth(job: Job, stock: str) -> float:
     return job.stocks[stock].kerf.value
+
+
+def _slits(passes: Sequence[Pass], part: str) -> BaseGeometry:
+    """Return the lines by which openings narrower than the beam are cut: the plan says that they come out as wide as it."""
+    return shapely.union_all([b.line for p in passes for b in p.cuts if b.name.startswith(f"{part}.") and "/inner" in b.name and not b.closed])
 
 
 def _spot(shape: BaseGeometry) -> str:
