@@ -101,7 +101,7 @@ def unheld_parts(assembly: Assembly, holds: tuple[Held, ...]) -> tuple[Finding, 
     return tuple(found)
 
 
-HOLDS = {Hold.NEIGHBOURS: "{} by what is around", Hold.GRIP: "{} by fits that grip", Hold.GLUE: "{} by glue", Hold.WEIGHT: "{} by weight alone"}
+HOLDS = {Hold.NEIGHBOURS: "{} by their neighbours", Hold.GRIP: "{} by fits that grip", Hold.GLUE: "{} by glue", Hold.WEIGHT: "{} by weight alone"}
 
 
 def how_held(holds: tuple[Held, ...]) -> str:

@@ -136,7 +136,16 @@
 		{/if}
 	</div>
 {/each}
-<select class="select" aria-label="Add to {label}" value="" onchange={(e) => void add(e.currentTarget.value)}>
+<select
+	class="select"
+	aria-label="Add to {label}"
+	value=""
+	onchange={(e) => {
+		const kind = e.currentTarget.value;
+		e.currentTarget.value = ''; // ready for the next one
+		void add(kind);
+	}}
+>
 	<option value="">Add a hole, text, drawing …</option>
 	{#each types as t (t.id)}<option value={t.id}>{t.label}</option>{/each}
 </select>

@@ -73,7 +73,7 @@
 
 <h2>{steps.length} steps</h2>
 <p class="quiet">
-	{own ? 'In your order' : 'As found, by straight moves'}{wait ? ` · about ${wait.toFixed(0)} min under clamps` : ''}
+	{own ? 'In your order' : 'As found'}{wait ? ` · about ${wait.toFixed(0)} min under clamps` : ''}
 </p>
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 <div class="acts">
