@@ -248,7 +248,7 @@ FAULTS: tuple[Fault, ...] = (
     Fault("files go out untried", "../apps/plans/gate.py", "        return (*found, UNTRIED)", "        return found", "tests/apps/test_at_the_machine.py"),
     Fault("a neck between two bites is not thin", "geom/webs.py", "    if len(flanks) < 2 and not large:", "    if not large:", "tests/core/test_webs.py"),
     Fault("what the beam would take is only looked at", "check/strength.py", "burns = width < kerf", "burns = False", "tests/core/test_check.py"),
-    Fault("a way ends behind what is hit", "check/prismkernels.py", "best = s0", "best = s1", "tests/core/test_legs.py"),
+    Fault("a way ends behind what is hit", "geom/prismkernels.py", "best = s0", "best = s1", "tests/core/test_legs.py"),
     Fault(
         "a second leg begins too early",
         "check/legs.py",

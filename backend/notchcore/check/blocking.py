@@ -9,11 +9,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from notchcore.check.prismkernels import NEVER, Prisms
-from notchcore.check.prisms import prisms_of, way
 from notchcore.design.assembly import Part
 from notchcore.design.meetings.frame import MeetingFrame, frame_of
 from notchcore.geom.planar import Polygon, Strip, half_plane, moved, pieces, spans_in
+from notchcore.geom.prismkernels import NEVER, Prisms
+from notchcore.geom.prisms import prisms_of, way
 from notchcore.geom.profile import polygon_of
 from notchcore.geom.slab import box_of, shrunk, swept_flat
 from notchcore.geom.vectors import Vec3, dot, norm, scale, sub

@@ -10,24 +10,19 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 from enum import StrEnum
-from typing import Any
-
-import numpy as np
 
 from notchcore.check.blocking import directions_of
+from notchcore.check.bodies import Bodies
 from notchcore.check.order import never
-from notchcore.check.prismkernels import NEVER
-from notchcore.check.prisms import Bodies
 from notchcore.check.steps import GLUED
 from notchcore.design.assembly import Assembly, Meeting, Part
+from notchcore.geom.prismkernels import NEVER
+from notchcore.geom.prisms import free_turn
 from notchcore.geom.vectors import Vec3, dot
 from notchcore.measure.fit import Feel
-from notchcore.tolerance import COINCIDENT
 from notchcore.units import Mm
 
 PLAY: Mm = 0.1  # a move below this is none
-NEAR = 3 * COINCIDENT
-TURNS = 1e-6  # a turn below this is float noise
 UPWARDS = 0.3  # a way whose rise is at least this is kept by a part's weight
 GRIPS = (Feel.SNUG, Feel.MALLET)
 
@@ -112,58 +107,9 @@ def _straight(i: int, bodies: Bodies, ways: list[Vec3], *, first_only: bool) -> 
 
 def _turns(i: int, bodies: Bodies) -> tuple[Move, ...]:
     """Return a turn that no contact stops."""
-    from scipy.optimize import linprog
-
-    middle = (bodies.bodies[i].box[:3] + bodies.bodies[i].box[3:]) / 2
-    rows = _contact_rows(i, bodies, middle)
-    for k in (3, 4, 5):
-        for sign in (1.0, -1.0):
-            wanted = np.zeros(6)
-            wanted[k] = -sign
-            if not len(rows):
-                return (Move(direction=(1.0, 0.0, 0.0), turn=True),)
-            found = linprog(wanted, A_ub=-rows, b_ub=np.zeros(len(rows)), bounds=[(-1, 1)] * 6)
-            if found.status == 0 and -found.fun > TURNS:
-                w = found.x[3:] / np.linalg.norm(found.x[3:])
-                return (Move(direction=(float(w[0]), float(w[1]), float(w[2])), turn=True),)
-    return ()
-
-
-def _contact_rows(i: int, bodies: Bodies, middle: Any) -> Any:
-    """Return one row a contact corner: n, then p x n about a part's middle [mm as parts of its size]."""
-    me = bodies.bodies[i]
-    size = float(np.linalg.norm(me.box[3:] - me.box[:3])) or 1.0
-    rows = set()
-    for j, other in enumerate(bodies.bodies):
-        if j == i:
-            continue
-        for n, a, b in bodies.contacts(i, j):
-            for p in _patch(me.corners[a], other.corners[b], n):
-                q = (p - middle) / size
-                rows.add(tuple(np.round([*n, *np.cross(q, n)], 6)))
-    floor = _floor(bodies)
-    for corner in me.corners.reshape(-1, 3):
-        if corner[2] < floor + NEAR:
-            rows.add(tuple(np.round([0, 0, 1, *np.cross((corner - middle) / size, (0, 0, 1))], 6)))
-    return np.array(sorted(rows)).reshape(-1, 6)
-
-
-def _patch(mine: Any, other: Any, n: Any) -> list[Any]:
-    """Return the corners of the face that two prisms share."""
-    from shapely import MultiPoint
-
-    u = np.cross(n, (1.0, 0.0, 0.0) if abs(n[0]) < 0.9 else (0.0, 1.0, 0.0))
-    u /= np.linalg.norm(u)
-    v = np.cross(n, u)
-    level = float((mine @ n).min())
-    faces = []
-    for corners, along in ((mine, mine @ n), (other, -(other @ n))):
-        flat = corners[along < along.min() + NEAR]
-        faces.append(MultiPoint([(float(p @ u), float(p @ v)) for p in flat]).convex_hull)
-    shared = faces[0].intersection(faces[1])
-    if shared.geom_type != "Polygon" or shared.area < NEAR:
-        return []
-    return [u * x + v * y + n * level for x, y in list(shared.exterior.coords)[:-1]]
+    others = [b for j, b in enumerate(bodies.bodies) if j != i]
+    axis = free_turn(bodies.bodies[i], others, _floor(bodies))
+    return () if axis is None else (Move(direction=axis, turn=True),)
 
 
 WORDS: tuple[tuple[Vec3, str], ...] = (

@@ -10,9 +10,10 @@ import math
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field
 
-from notchcore.check.prismkernels import NEVER, Prisms
-from notchcore.check.prisms import LET, Bodies, deep, turned, way
+from notchcore.check.bodies import Bodies
 from notchcore.design.assembly import Part
+from notchcore.geom.prismkernels import NEVER
+from notchcore.geom.prisms import LET, axes_of, deep, span_along, turned, way
 from notchcore.geom.vectors import Vec3, add, dot, scale
 from notchcore.units import Mm
 
@@ -92,7 +93,7 @@ class Legs:
 
     def _shift(self, i: int, alive: set[int], d1: Vec3, d2: Vec3, room: Mm) -> Mm | None:
         """Return the shortest first leg from which the second is free; None when there is no room for it."""
-        longest = min(room, _span(self.bodies.bodies[i], self.bodies, d1))
+        longest = min(room, span_along(self.bodies.bodies[i], self.bodies.bodies, d1))
         s, again = 0.0, True
         while again and s <= longest + LET:
             again = False
@@ -148,21 +149,11 @@ class Legs:
                         break
                     if degrees % TIP_STOP:
                         continue
-                    own = [tuple(float(v) for v in row) for row in there.frame]
-                    for d in dict.fromkeys([UP, *self.ways, *own, *(scale(v, -1.0) for v in own)]):  # type: ignore[arg-type]
-                        if all(way(there, b, d, let=TIP_RUB) >= NEVER for b in others):  # type: ignore[arg-type]
-                            return Way(out=d, tip=Tip(point=point, axis=axis, degrees=sign * degrees))  # type: ignore[arg-type]
+                    own = axes_of(there)
+                    for d in dict.fromkeys([UP, *self.ways, *own, *(scale(v, -1.0) for v in own)]):
+                        if all(way(there, b, d, let=TIP_RUB) >= NEVER for b in others):
+                            return Way(out=d, tip=Tip(point=point, axis=axis, degrees=sign * degrees))
         return None
-
-
-def _span(body: Prisms, bodies: Bodies, d: Vec3) -> Mm:
-    """Return how far a body has to go along a direction to be beyond all others."""
-    far = 0.0
-    for k in range(3):
-        if abs(d[k]) > 1e-9:
-            low, high = min(b.box[k] for b in bodies.bodies), max(b.box[k + 3] for b in bodies.bodies)
-            far = max(far, (high - body.box[k] if d[k] > 0 else body.box[k + 3] - low) / abs(d[k]))
-    return float(far)
 
 
 def _hinges(part: Part) -> Iterable[tuple[Vec3, Vec3]]:

@@ -13,7 +13,7 @@ from typing import Any, NamedTuple
 
 import numpy as np
 
-from notchcore.nest.compiled import compiled
+from notchcore.geom.compiled import compiled
 from notchcore.nest.overlaps import Shapes
 
 EDGE = 1e-6  # [cells] a shape that ends exactly on a border does not touch the next cell

@@ -12,7 +12,7 @@ from typing import Any, NamedTuple
 
 import numpy as np
 
-from notchcore.nest.compiled import compiled
+from notchcore.geom.compiled import compiled
 from notchcore.nest.overlaps import Shapes, pair_loss
 
 HUGE = 1e150  # its square is a number still: `pair_loss` takes it

@@ -12,7 +12,7 @@ from typing import Any, NamedTuple
 
 import numpy as np
 
-from notchcore.nest.compiled import compiled
+from notchcore.geom.compiled import compiled
 
 TOUCH = 1e-4  # [mm] what overlaps by less touches
 JITTER_X, JITTER_Y = 1.3719e-5, -0.7793e-5  # aligned edges and shared corners never hide a crossing

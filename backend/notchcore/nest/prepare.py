@@ -9,8 +9,8 @@ from typing import Any
 
 import numpy as np
 
+from notchcore.geom.compiled import compiled
 from notchcore.geom.planar import Polygon, grown_outward, hull_area
-from notchcore.nest.compiled import compiled
 from notchcore.nest.overlaps import DISCS, Shapes
 from notchcore.units import Mm
 

@@ -7,7 +7,7 @@ from typing import Any, NamedTuple
 
 import numpy as np
 
-from notchcore.nest.compiled import compiled
+from notchcore.geom.compiled import compiled
 
 LONGEST = 8  # paths in a stretch that is moved
 WINDOW = 50  # paths in a stretch that is reversed

@@ -15,11 +15,11 @@ from notchcore.check.dryfit import dry_fit
 from notchcore.check.freedom import Hold, held_parts, told_moves
 from notchcore.check.legs import Legs
 from notchcore.check.order import AssemblyOrder, assembly_order
-from notchcore.check.prisms import turned
 from notchcore.design.assembly import Assembly, Meeting, Part
 from notchcore.design.design import Design, build
 from notchcore.design.families.registry import FAMILIES
 from notchcore.geom.planar import Polygon, box, merged, pieces
+from notchcore.geom.prisms import turned
 from notchcore.geom.profile import Profile, profile_of, rectangle
 from notchcore.geom.slab import Pose, Slab, common_volume, shrunk
 from notchcore.geom.vectors import Vec3, add, dot, scale, sub

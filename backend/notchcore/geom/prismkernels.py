@@ -12,7 +12,7 @@ from typing import Any, NamedTuple
 
 import numpy as np
 
-from notchcore.nest.compiled import compiled
+from notchcore.geom.compiled import compiled
 
 MOST_AXES = 30
 NEVER = 1e9  # [mm] a way that nothing ends
