@@ -41,6 +41,7 @@ OPEN = (RunState.WAITING, RunState.RUNNING, RunState.PAUSED, RunState.FAULT)
 FOLLOWED = (*OPEN, RunState.INTERRUPTED)  # as long as the machine may still have it
 LOST_S = 30  # without a word from machine or worker: nobody knows what the beam does
 LOOKED = "I have looked: the sheet lies as it lay, nothing has shifted or tipped up, and nothing glows"
+FROM_THE_START = "Nobody knows how far it came: all of it is burned again from the first line, also what is cut already"
 LOOK_FIRST = "Look first: the sheet may be half cut. Then go on from where it stood, or give it up and cut another sheet."
 NO_SHEET = "The shelf counts no such sheet any more: I have one here, and put the count right on Sheets"
 CHECKS = (
@@ -163,7 +164,9 @@ def command(*, run: Run, name: str) -> None:
 
 def before_going_on(run: Run) -> list[str]:
     """Return what must be ticked before an interrupted run goes on; nothing for others."""
-    return [*checklist_for(run.project, run.sheet), LOOKED] if run.state == RunState.INTERRUPTED else []
+    if run.state != RunState.INTERRUPTED:
+        return []
+    return [*checklist_for(run.project, run.sheet), LOOKED, *([] if run.progress.get("path") else [FROM_THE_START])]
 
 
 def rest_of(run: Run) -> list[dict[str, Any]]:

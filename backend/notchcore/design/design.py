@@ -210,6 +210,7 @@ def _joined(design: Design, plan: Arrangement, stocks: Mapping[str, Stock], fits
         solved = replace(solved, findings=(*solved.findings, *_cut_for_themselves(solved.parts, lost)))
     solved = replace(solved, parts=tuple(replace(p, falls_from=named[p.id]) if named.get(p.id) else p for p in solved.parts))
     solved = _within(solved)
+    solved = replace(solved, findings=tuple(f for f in solved.findings if not _located(f, solved)))
     counted = (_counted(p, design.edits.get(p.id.partition(".")[0]) or design.edits.get(p.id)) for p in solved.parts)
     parts = tuple(sorted(counted, key=lambda p: (as_counted(p.label), p.id)))
     sockets = socket_meetings(design.features, parts, {p.id: p for p in plan.panels}, stocks, Fitting(fits=fits, choices=design.choices))
@@ -227,6 +228,15 @@ def _solved(design: Design, panels: tuple[Panel, ...], plan: Arrangement, stocks
     return solve(
         list(panels), ghosts=plan.ghosts, rules=plan.rules, stocks=stocks, choices=design.choices, feel=design.feel, fits=fits, relief=design.relief,
     )  # fmt: skip
+
+
+def _located(finding: Finding, solved: Assembly) -> bool:
+    """Tell whether two sheets that lack a line are brought to their place by a third part that goes through both."""
+    if finding.code != "no_line_to_locate":
+        return False
+    jointed = [{m.a, m.b} for m in solved.meetings if m.clearance is not None]
+    a, b = finding.parts[:2]
+    return any({a, p.id} in jointed and {b, p.id} in jointed for p in solved.parts)
 
 
 def _within(solved: Assembly) -> Assembly:

@@ -72,6 +72,9 @@ def test_a_half_cut_sheet_is_never_started_again_by_itself(api: Api, drawer: Pro
     told = next(r for r in api.ok("get", f"projects/{drawer.pk}/runs")["runs"] if r["id"] == run.pk)
     assert (told["state"], "Look first" in told["message"]) == ("interrupted", True)
     assert services.LOOKED in told["going_on"]
+    assert services.FROM_THE_START not in told["going_on"]
+    now_lost = Run(state=RunState.INTERRUPTED, project=run.project, sheet=run.sheet, progress={})
+    assert services.before_going_on(now_lost)[-1] == services.FROM_THE_START  # the machine never said where it stood
     # Nothing else starts on that machine, and the beam goes on only with the list ticked anew.
     checklist = api.ok("get", f"projects/{drawer.pk}/runs")["checklists"]["1"]
     assert api("post", f"projects/{drawer.pk}/runs", {"sheet": 1, "ticked": checklist}).status_code == 422

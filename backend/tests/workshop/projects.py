@@ -17,10 +17,11 @@ from notchcore.check.strength import thin_webs
 from notchcore.design.assembly import Assembly, Part
 from notchcore.design.design import Design, Variant, arranged, build, scaled
 from notchcore.design.edits import Axis, CopyOf, OnFace, PanelEdit, PanelOutline, Split
+from notchcore.design.families.crate import CrateNumbers
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.features.drawing import Drawing, DrawnLine, tidied
 from notchcore.design.features.registry import FEATURES, Feature
-from notchcore.design.features.values import Anchor, Burned, Falls, Window
+from notchcore.design.features.values import Anchor, Burned, Falls, Socket, Window
 from notchcore.design.joints.choice import MeetingChoice, Style
 from notchcore.design.numbers import NumberKind, numbers_of
 from notchcore.errors import DesignError, NestError, NotchCoreError, PlanError, ValueOutside
@@ -161,7 +162,7 @@ def drawn(seed: int) -> Project:
     Raises:
         Refused: the numbers make no sense together
     """
-    r = Random(f"second workshop {seed}")
+    r, more = Random(f"second workshop {seed}"), Random(f"since then {seed}")  # what came later draws for itself: a seed stays what it was
     story: list[str] = []
     family = r.choice(list(FAMILIES))
     roles = [role.id for role in FAMILIES[family].roles]
@@ -176,8 +177,9 @@ def drawn(seed: int) -> Project:
         named = {role: role for role in roles}
     drawings = {"1": a_drawing(r), "2": a_picture()}
     design = Design(numbers=_possible(r, family, named, stocks), stocks=named, feel=r.choice(list(WANTED)), relief=r.choice([0.0, 0.0, 0.5]))
-    story.append(f"{family} {design.numbers}")
-    design = _edited(r, design, stocks, drawings, story)
+    design = _edited(r, _divided_ribs(more, design, stocks), stocks, drawings, story)
+    design = _stood_in(more, design, story)
+    story.insert(0, f"{family} {design.numbers}")
     machine = Machine(id="m", name="Alder desk laser", bed_width=900.0, bed_height=600.0, kerf_place=_weighed(r, {
         KerfPlace.PATHS: 6, KerfPlace.JOINTS: 2, KerfPlace.MACHINE: 1, KerfPlace.NONE: 1}))  # fmt: skip
     choices = PlanChoices(
@@ -190,6 +192,27 @@ def drawn(seed: int) -> Project:
     story += [f"machine {machine.kerf_place}", str(choices), str(wish), f"common {common}"]
     return Project(seed=seed, design=design, stocks=stocks, drawings=drawings, machine=machine, choices=choices, wish=wish, common=common,
                    rules={"grain": r.random() < 0.2, "pairs": r.random() < 0.3}, story=story)  # fmt: skip
+
+
+def _divided_ribs(r: Random, design: Design, stocks: dict[str, Stock]) -> Design:
+    """Return a ribbed form with its ribs divided, now and then."""
+    if not isinstance(design.numbers, CrateNumbers) or r.random() < 0.5:
+        return design
+    divided = replace(design, numbers=replace(design.numbers, longest=round(r.uniform(110, 220), 1)))
+    return divided if arranged(divided, stocks, bed=BED).panels else design
+
+
+def _stood_in(r: Random, design: Design, story: list[str]) -> Design:
+    """Return the design with a mate and a feel for its sockets, names for some features, and plates that count from what is seen."""
+    panels = sorted({f.panel for f in design.features})
+    features = []
+    for f in design.features:
+        if isinstance(f, Socket):
+            f = replace(f, mate=r.choice(["", *panels]), feel=r.choice(list(WANTED)), run=r.choice([f.run, 0.0]))  # noqa: PLW2901
+            story.append(f"socket {f.id} of {f.mate or 'a loose sheet'}, {f.feel}")
+        features.append(replace(f, name=f"Thing {f.id}") if r.random() < 0.2 else f)
+    added = tuple(replace(a, from_corner=True, x=5.0, y=5.0) if isinstance(a, OnFace) and r.random() < 0.5 else a for a in design.added)
+    return replace(design, features=tuple(features), added=added)
 
 
 def a_picture() -> Drawing:

@@ -38,5 +38,5 @@
 </p>
 <Ticks title="Tick before the beam starts again" items={run.going_on} bind:ticked />
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-<button class="btn burn big" disabled={!all || busy} onclick={goOn}>Go on from where it stood</button>
+<button class="btn burn big" disabled={!all || busy} onclick={goOn}>{p.path ? 'Go on from where it stood' : 'Burn all of it again'}</button>
 <button class="btn" disabled={busy} onclick={giveUp}>Give it up, and log it</button>

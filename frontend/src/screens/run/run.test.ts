@@ -230,7 +230,13 @@ describe('after a run', () => {
 });
 
 describe('a run whose line was lost', () => {
-	const lost = () => run({ state: 'interrupted', message: 'The line broke.', going_on: ['It lies flat', 'I have looked'] });
+	const lost = (path = 'front.0/outer0') =>
+		run({ state: 'interrupted', message: 'The line broke.', going_on: ['It lies flat', 'I have looked'], progress: { path } as never });
+
+	it('says so when all of it would be burned again', () => {
+		render(Interrupted, { run: lost(''), labels: {}, onchange: vi.fn() });
+		expect(screen.getByRole('button', { name: 'Burn all of it again' })).toBeDisabled();
+	});
 
 	it('goes on only when a person has looked and ticked all of it anew', async () => {
 		answers['/api/runs/7/go-on'] = [201, run({ id: 8, state: 'waiting' })];
