@@ -194,10 +194,12 @@ class _Import:
             on, source = convert.machine_of(self.machine(first)), str(first.get("source") or "imported")
             default = convert.SETTINGS.dump_python(machine.default_settings(convert.stock_value(self.stock(first), on)), mode="json")
             beams = {op: {**default[op], **{f: row[f] for f in fields if row.get(f) is not None}} for op, row in group.items() if op in machine.OPERATIONS}
-            values = evidence.with_beams(self.stock(first), replace(on, lens=first.get("lens") or "standard"), beams, source)
+            lens = first.get("lens") or "standard"
+            with_it = replace(on, lens=lens) if lens in {one.id for one in on.lenses} else on
+            values = evidence.with_beams(self.stock(first), with_it, beams, source)
             convert.SETTINGS.validate_python(values)
             StockSettings.objects.create(
-                stock=self.stock(first), machine=self.machine(first), lens=first.get("lens") or "standard", values=values, source=source[:120],
+                stock=self.stock(first), machine=self.machine(first), lens=lens, values=values, source=source[:120],
                 **self._stamp(first),
             )  # fmt: skip
         return len(groups)
