@@ -51,7 +51,7 @@ def test_five_planted_faults_are_told_and_mended(page: Page, worker: Worker) -> 
     station(page, "Cut plan")
     for says in (
         "no place on a sheet",
-        "power and speed are defaults",
+        "were not tried here",
         "“BEANS” on Front is 1.6 mm high",
         "none is chosen",
         "Helpers are cut too",
