@@ -186,7 +186,7 @@
 		padding: 2px 8px;
 		border-radius: 4px;
 		background: var(--bench);
-		opacity: 0;
+		opacity: 0.55; /* it can be found without a mouse over it */
 	}
 	.card:hover .away,
 	.away:focus-visible {
