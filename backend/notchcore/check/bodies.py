@@ -23,6 +23,7 @@ class Bodies:
 
     parts: tuple[Part, ...]
     bodies: list[Prisms] = field(init=False)
+    reach: Mm = field(init=False)  #: no part has to go farther to be beyond all others
     _aligned: dict[tuple[int, int], bool] = field(default_factory=dict)
     _travels: dict[tuple[Any, ...], float] = field(default_factory=dict)
     _bars: dict[tuple[int, int, Vec3, Vec3], tuple[Span, ...]] = field(default_factory=dict)
@@ -30,6 +31,7 @@ class Bodies:
 
     def __post_init__(self) -> None:
         self.bodies = [prisms.prisms_of(p.slab(nominal=True)) for p in self.parts]
+        self.reach = prisms.reach_of(self.bodies)
 
     def aligned(self, i: int, j: int) -> bool:
         """Tell whether two parts lie square to each other in all directions."""
@@ -45,10 +47,13 @@ class Bodies:
             self._travels[key] = prisms.way(self.bodies[i], self.bodies[j], d, start, square=self.aligned(i, j))
         return self._travels[key]
 
-    def barred(self, i: int, j: int, d1: Vec3, d2: Vec3, longest: Mm) -> tuple[Span, ...]:
-        """Return the ranges of s, in order, in which part i, moved s along d1, does not get away along d2 past part j."""
+    def barred(self, i: int, j: int, d1: Vec3, d2: Vec3) -> tuple[Span, ...]:
+        """Return the ranges of s, in order, in which part i, moved s along d1, does not get away along d2 past part j.
+
+        All of them, as far as the thing reaches, whoever asks: what is remembered must serve later, when there is more room.
+        """
         key = (i, j, d1, d2)
         if key not in self._bars:
             self.asked += 1
-            self._bars[key] = prisms.barred(self.bodies[i], self.bodies[j], d1, d2, longest, square=self.aligned(i, j))
+            self._bars[key] = prisms.barred(self.bodies[i], self.bodies[j], d1, d2, self.reach, square=self.aligned(i, j))
         return self._bars[key]

@@ -41,9 +41,7 @@ def orphans(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
 def helpers_that_hold(assembly: Assembly) -> tuple[Finding, ...]:
     """Return helpers that are joined to parts of the thing: they would be missing from it."""
     helper = {p.id for p in assembly.parts if p.helper}
-    joined = {
-        x: m.id for m in assembly.meetings if m.style not in ("butt", "glue face") for x, y in ((m.a, m.b), (m.b, m.a)) if x in helper and y not in helper
-    }
+    joined = {x: m.id for m in assembly.meetings if m.holds and m.style != "glue face" for x, y in ((m.a, m.b), (m.b, m.a)) if x in helper and y not in helper}
     labels = {p.id: p.label for p in assembly.parts}
     return tuple(
         Finding(code="helper_holds", severity=Severity.LOOK, parts=(p,), meeting=joined[p],

@@ -76,7 +76,7 @@ def unheld_parts(assembly: Assembly, holds: tuple[Held, ...]) -> tuple[Finding, 
     """Return the parts that nothing holds, and how each still moves; those whose joints only slide are told together."""
     names = {p.id: p.label for p in assembly.parts}
     free = {h.part: h for h in holds if h.by is Hold.NOTHING}
-    sliding = [m for m in assembly.meetings if m.feel is Feel.SLIDES and m.clearance is not None and (m.a in free or m.b in free)]
+    sliding = [m for m in assembly.meetings if m.feel is Feel.SLIDES and m.holds and (m.a in free or m.b in free)]
     slides = [p for p in free if any(p in (m.a, m.b) for m in sliding)]
     found = []
     if slides:
@@ -104,8 +104,14 @@ def unheld_parts(assembly: Assembly, holds: tuple[Held, ...]) -> tuple[Finding, 
 HOLDS = {Hold.NEIGHBOURS: "{} by their neighbours", Hold.GRIP: "{} by fits that grip", Hold.GLUE: "{} by glue", Hold.WEIGHT: "{} by weight alone"}
 
 
-def how_held(holds: tuple[Held, ...]) -> str:
-    """Return what holds the parts, for a thing in which each is held."""
+def how_held(holds: tuple[Held, ...], parts: int) -> str:
+    """Return what holds the parts, for a thing in which each is held; empty where not all that should be were looked at.
+
+    Args:
+        parts: how many are meant to be held
+    """
+    if parts > 1 and len(holds) < parts:
+        return ""
     counts = [(sum(h.by is by for h in holds), words) for by, words in HOLDS.items()]
     told = ", ".join(words.format(n) for n, words in counts if n)
     return f"Every part is held{': ' + told if told else ''}"
@@ -230,9 +236,9 @@ def dry_fit(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS, 
     odds = meeting_odds(assembly, stocks, fits)
     checks: list[tuple[str, str, tuple[Finding, ...]]] = [
         ("collision", "No two parts want the same place", hit),
-        ("locked_assembly", "The parts go together", _locked(order, assembly.parts)),
-        ("order_not_found", "An order was found in time", _not_found(order, assembly.parts)),
-        ("unheld_part", how_held(holds), () if assembly.on_line else unheld_parts(assembly, holds)),
+        ("locked_assembly", "" if hit or order.unknown else "The parts go together", _locked(order, assembly.parts)),
+        ("order_not_found", "" if hit else "An order was found in time", _not_found(order, assembly.parts)),
+        ("unheld_part", how_held(holds, sum(not p.loose and not p.helper for p in assembly.parts)), () if assembly.on_line else unheld_parts(assembly, holds)),
         ("fit_not_sure", "Every joint is likely to fit", _risky(assembly, stocks, odds, fits)),
         ("kerf_left", "Kerf is corrected somewhere", _kerf_left(assembly, stocks, fits)),
         ("weak_tab", "Every tab is wide enough for its thickness", weak_tabs(assembly.parts)),
@@ -244,7 +250,7 @@ def dry_fit(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS, 
     found = [*assembly.findings, *(f for _, _, some in checks for f in some)]
     if around is not None:
         found = [mended(f, assembly, around.design) for f in found]
-    fine = [Finding(code=code, severity=Severity.FINE, message=text) for code, text, some in checks if not some and assembly.parts]
+    fine = [Finding(code=code, severity=Severity.FINE, message=text) for code, text, some in checks if text and not some and assembly.parts]
     rank = {Severity.MUST: 0, Severity.LOOK: 1, Severity.FINE: 2}
     return DryFit(
         findings=tuple(sorted((*found, *fine), key=lambda f: rank[f.severity])),

@@ -65,12 +65,12 @@ def held_parts(assembly: Assembly, stop: Callable[[], bool] = never) -> tuple[He
         if stop():
             break
         if not part.loose and not part.helper:
-            found.append(_held(i, part, [m for m in assembly.meetings if part.id in (m.a, m.b) and m.kind != "socket"], bodies, ways))
+            found.append(_held(i, part, [m for m in assembly.meetings if m.holds and part.id in (m.a, m.b)], bodies, ways))
     return tuple(found)
 
 
 def _held(i: int, part: Part, mine: list[Meeting], bodies: Bodies, ways: list[Vec3]) -> Held:
-    if any(m.style in GLUED and m.style != "butt" for m in mine):
+    if any(m.style in GLUED for m in mine):
         return Held(part=part.id, by=Hold.GLUE)
     grips = any(m.feel in GRIPS and m.clearance is not None for m in mine)
     moves = _straight(i, bodies, ways, first_only=grips)

@@ -99,7 +99,7 @@ class Legs:
             again = False
             for j in sorted(alive - {i}):
                 self._spend()
-                for low, high in self.bodies.barred(i, j, d1, d2, longest + 1.0):
+                for low, high in self.bodies.barred(i, j, d1, d2):
                     if low <= s < high:
                         s, again = high, True
         return float(min(s + LET, max(room, s))) if SHORT <= s <= longest + LET else None
@@ -110,7 +110,7 @@ class Legs:
         for i in sorted(alive):
             for d1 in self.ways:
                 for d2 in self._across(d1):
-                    ends = {high for j in alive - {i} for _, high in self.bodies.barred(i, j, d1, d2, self._reach())}
+                    ends = {high for j in alive - {i} for _, high in self.bodies.barred(i, j, d1, d2)}
                     for s in sorted(e for e in ends if e >= SHORT)[:MOST_SHIFTS]:
                         self._spend()
                         found = self._along(i, alive, d1, s, d2, len(best[0]) if best else len(alive))
@@ -130,10 +130,6 @@ class Legs:
                     if len(group) >= most:
                         return None
         return group
-
-    def _reach(self) -> Mm:
-        boxes = [b.box for b in self.bodies.bodies]
-        return float(max(max(b[k + 3] for b in boxes) - min(b[k] for b in boxes) for k in range(3)))
 
     def tipped(self, i: int, alive: set[int]) -> Way | None:
         """Return a turn about one of a part's own edges after which it leaves straight."""

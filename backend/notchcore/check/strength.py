@@ -107,7 +107,7 @@ def long_levers(assembly: Assembly) -> tuple[Finding, ...]:
     """Return parts that only one tab holds and that reach farther from it than it can carry."""
     held: defaultdict[str, list[str]] = defaultdict(list)
     for m in assembly.meetings:
-        if m.style != "butt":
+        if m.holds:
             held[m.a].append(m.id)
             held[m.b].append(m.id)
     found = []

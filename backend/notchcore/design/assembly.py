@@ -138,6 +138,11 @@ class Meeting:
     count: int  #: fingers of the corner, tabs of the tee
     wedge_void: float = 0.0  #: [mm3] that may stay open as designed: where planes are not square or ends slope
 
+    @property
+    def holds(self) -> bool:
+        """Whether it keeps its parts together where they are built: edges that only butt do not, nor a socket, whose mate stands elsewhere."""
+        return self.style != "butt" and self.kind != "socket"
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Dimension:

@@ -97,6 +97,13 @@ def span_along(body: Prisms, others: list[Prisms], d: Vec3) -> Mm:
     return far
 
 
+def reach_of(bodies: list[Prisms]) -> Mm:
+    """Return twice the diagonal of the box around bodies [mm]: farther than any of them has to go to be beyond the others."""
+    low = np.min([b.box[:3] for b in bodies], axis=0)
+    high = np.max([b.box[3:] for b in bodies], axis=0)
+    return 2.0 * float(np.linalg.norm(high - low))
+
+
 def axes_of(body: Prisms) -> list[Vec3]:
     """Return the directions of a slab's own plane and its normal."""
     return [(float(x), float(y), float(z)) for x, y, z in body.frame]

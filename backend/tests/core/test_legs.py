@@ -95,6 +95,8 @@ def test_two_legs_are_found_exactly_when_cells_find_them(seed: int) -> None:
         return
     ways = directions_of(parts)
     legs = Legs(parts, ways)
+    for i, j in itertools.permutations(range(len(parts)), 2):  # first among few: what is remembered of that must serve among all
+        legs.single(i, {i, j})
     for i in range(len(parts)):
         others = set().union(*(c for j, c in enumerate(cells) if j != i))
         alive = set(range(len(parts)))

@@ -48,8 +48,10 @@ class Fitting:
 
 def _run(socket: Socket, mate: Panel | None, panels: Mapping[str, Panel], clearance: Quantity) -> Quantity:
     """Return the length of a socket: as typed, or as wide as what stands in it."""
-    if socket.run > 0 or mate is None:
-        return total((Term(kind=TermKind.SIZE, label="Length", value=socket.run or LOOSE_RUN, source="this design", trust=Trust.CHOSEN),))
+    if socket.run > 0:
+        return total((Term(kind=TermKind.SIZE, label="Length", value=socket.run, source="this design", trust=Trust.CHOSEN),))
+    if mate is None:
+        return total((Term(kind=TermKind.SIZE, label="Length", value=LOOSE_RUN, source="default for a loose sheet", trust=Trust.DEFAULT),))
     x0, _, x1, _ = bounds_of(resolved(mate, panels).envelope.outer)
     wide = Term(kind=TermKind.SIZE, label=f"{mate.label}, width", value=x1 - x0, source="this design", trust=Trust.EXACT)
     return total((wide, *clearance.terms))
