@@ -62,6 +62,28 @@ def interlocked(seed: int) -> tuple[list[set[Cell]], tuple[Part, ...]]:
     return cells, tuple(parts)
 
 
+def in_a_corridor(seed: int) -> tuple[list[set[Cell]], tuple[Part, ...]]:
+    """Return a piece between a floor and a cover, with walls all round but for a corridor of two legs; sometimes something stands in it."""
+    r = Random(seed)
+    piece = {(2 + x, 2 + y) for x, y in r.sample([(0, 0), (1, 0), (0, 1), (1, 1)], 3)} | {(2, 2), (3, 2)}
+    first, out = r.choice([((1, 0), (0, 1)), ((-1, 0), (0, 1)), ((0, 1), (1, 0)), ((0, -1), (1, 0))])
+    s = r.choice([1, 2])
+    way = [(x + first[0] * k, y + first[1] * k) for k in range(s + 1) for x, y in piece]
+    way += [(x + first[0] * s + out[0] * k, y + first[1] * s + out[1] * k) for k in range(SIZE) for x, y in piece]
+    free = set(way) - ({r.choice(sorted(set(way) - piece))} if r.random() < 0.3 else set())
+    walls = merged([box(x * MM, y * MM, (x + 1) * MM, (y + 1) * MM) for x in range(SIZE) for y in range(SIZE) if (x, y) not in free])
+    mine = merged([box(x * MM, y * MM, (x + 1) * MM, (y + 1) * MM) for x, y in piece])
+    flat, whole = POSES[2], {(x, y) for x in range(SIZE) for y in range(SIZE)}
+    cells, parts = [{(x, y, 2) for x, y in piece}], [plain("piece", profile_of(pieces(mine)[0]), flat, 2 * MM, 3 * MM)]
+    for level, name in ((1, "floor"), (3, "cover")):
+        cells.append({(x, y, level) for x, y in whole})
+        parts.append(plain(name, rectangle(0, 0, SIZE * MM, SIZE * MM), flat, level * MM, (level + 1) * MM))
+    for n, wall in enumerate(pieces(walls)):
+        cells.append({(x, y, 2) for x, y in whole if wall.contains(box(x * MM + 1, y * MM + 1, x * MM + 2, y * MM + 2))})
+        parts.append(plain(f"wall-{n}", profile_of(wall), flat, 2 * MM, 3 * MM))
+    return cells, tuple(parts)
+
+
 def _cell(axis: int, u: int, v: int, level: int, p: int, q: int) -> Cell:
     at = {axis: level, u: p, v: q}
     return at[0], at[1], at[2]
@@ -87,21 +109,32 @@ def leaves(cells: set[Cell], others: set[Cell]) -> bool:
     return False
 
 
-@settings(max_examples=150, deadline=None)
-@given(st.integers(0, 10**9))
-def test_two_legs_are_found_exactly_when_cells_find_them(seed: int) -> None:
-    cells, parts = interlocked(seed)
-    if len(parts) < 2:
-        return
+def by_legs(cells: list[set[Cell]], parts: tuple[Part, ...], fewest: int) -> int:
+    """Compare what is found with cells, for each part among all and then among fewer; return how often two legs were it."""
     ways = directions_of(parts)
-    legs = Legs(parts, ways)
-    for i, j in itertools.permutations(range(len(parts)), 2):  # first among few: what is remembered of that must serve among all
-        legs.single(i, {i, j})
-    for i in range(len(parts)):
-        others = set().union(*(c for j, c in enumerate(cells) if j != i))
-        alive = set(range(len(parts)))
-        straight = any(all(legs.bodies.travel(i, j, d) > 1e8 for j in alive - {i}) for d in ways)
-        assert (straight or legs.single(i, alive) is not None) is leaves(cells[i], others), parts[i].id
+    legs, found = Legs(parts, ways), 0
+    # All first, then fewer: what is remembered of little room must serve when there is more.
+    for count in range(len(parts), fewest - 1, -1):
+        for some in itertools.combinations(range(len(parts)), count):
+            for i in some:
+                others = set().union(*(cells[j] for j in some if j != i))
+                straight = any(all(legs.bodies.travel(i, j, d) > 1e8 for j in some if j != i) for d in ways)
+                two = None if straight else legs.single(i, set(some))
+                found += two is not None
+                assert (straight or two is not None) is leaves(cells[i], others), (parts[i].id, some)
+    return found
+
+
+@settings(max_examples=100, deadline=None)
+@given(st.integers(0, 10**9))
+def test_ways_are_found_exactly_when_cells_find_them(seed: int) -> None:
+    cells, parts = interlocked(seed)
+    if len(parts) > 1:
+        by_legs(cells, parts, fewest=2)
+
+
+def test_two_legs_are_found_exactly_when_cells_find_them() -> None:
+    assert sum(by_legs(*in_a_corridor(seed), fewest=3) for seed in range(60)) > 40  # most corridors are of two legs
 
 
 def there(slab: Slab, by: Vec3) -> Slab:
