@@ -90,8 +90,9 @@ def _stocks(shop: Shop, machine: Machine) -> dict[str, Stock]:
                 "engrave": Beam(power=20, speed=250),
             }
             words = beams["cut"].words
+            sources = {"cut": source} | dict.fromkeys(("score", "engrave"), f"tried by {USER}")  # a power card shows cuts only
             StockSettings.objects.create(
-                stock=row, values={k: asdict(b) for k, b in beams.items()}, source=source, on=today - timedelta(days=age), **on_machine
+                stock=row, values={k: asdict(b) for k, b in beams.items()} | {"sources": sources}, source=source, on=today - timedelta(days=age), **on_machine
             )  # fmt: skip
         for kind, drawn, measured, count, age in s["kerf"]:
             KerfTest.objects.create(

@@ -118,16 +118,16 @@ def keep_settings(*, stock: Stock, here: Here, settings: machine.Settings, sourc
         tried: of machine.OPERATIONS; what was known before stays in the record
     """
     beams = {k: v for k, v in convert.SETTINGS.dump_python(settings, mode="json").items() if k in tried}
-    values = with_beams(stock, convert.machine_of(here.machine), beams, source)
+    values = with_beams(stock, convert.machine_of(here.machine), beams, dict.fromkeys(beams, source))
     return StockSettings.objects.create(stock=stock, values=values, source=source[:120], **here.stamp)
 
 
-def with_beams(stock: Stock, on: machine.Machine, beams: Mapping[str, Any], source: str) -> dict[str, Any]:
-    """Return the settings of a stock on a machine with some operations anew, as they are kept."""
+def with_beams(stock: Stock, on: machine.Machine, beams: Mapping[str, Any], sources: Mapping[str, str]) -> dict[str, Any]:
+    """Return the settings of a stock on a machine with some operations anew, each with where it is known from, as they are kept."""
     before = convert.settings_of(stock, convert.stock_value(stock, on), on)
     known = {} if before.borrowed else {k: before.source_of(k) for k in machine.OPERATIONS if before.tested(k)}
     values = {k: v for k, v in convert.SETTINGS.dump_python(before, mode="json").items() if k in machine.OPERATIONS}
-    return {**values, **beams, "sources": known | dict.fromkeys(beams, source[:120])}
+    return {**values, **beams, "sources": known | {k: v[:120] for k, v in sources.items()}}
 
 
 @transaction.atomic

@@ -181,25 +181,27 @@ class _Import:
 
     def settings_rows(self, records: list[Record]) -> int:
         """Keep settings, whose three operations stand on lines of their own."""
-        groups: dict[tuple[str, ...], dict[str, Record]] = {}
+        groups: list[dict[str, Record]] = []
+        latest: dict[tuple[str, ...], dict[str, Record]] = {}
         for r in records:
-            key = tuple(str(r.get(k) or "") for k in ("stock", "machine", "lens", "source", "on"))
-            group = groups.setdefault(key, {})
-            if str(r.get("operation")) in group:  # the same source on the same day again: settings of their own
-                group = groups.setdefault((*key, str(len(groups))), {})
-            group[str(r.get("operation"))] = r
+            key = tuple(str(r.get(k) or "") for k in ("stock", "machine", "lens", "on"))
+            if key not in latest or str(r.get("operation")) in latest[key]:  # the same operation on the same day again: settings of their own
+                latest[key] = {}
+                groups.append(latest[key])
+            latest[key][str(r.get("operation"))] = r
         fields = [f for f in machine.Beam.__dataclass_fields__]
-        for group in groups.values():
+        for group in groups:
             first = next(iter(group.values()))
-            on, source = convert.machine_of(self.machine(first)), str(first.get("source") or "imported")
+            on = convert.machine_of(self.machine(first))
+            sources = {op: str(row.get("source") or "imported") for op, row in group.items() if op in machine.OPERATIONS}
             default = convert.SETTINGS.dump_python(machine.default_settings(convert.stock_value(self.stock(first), on)), mode="json")
             beams = {op: {**default[op], **{f: row[f] for f in fields if row.get(f) is not None}} for op, row in group.items() if op in machine.OPERATIONS}
             lens = first.get("lens") or "standard"
             with_it = replace(on, lens=lens) if lens in {one.id for one in on.lenses} else on
-            values = evidence.with_beams(self.stock(first), with_it, beams, source)
+            values = evidence.with_beams(self.stock(first), with_it, beams, sources)
             convert.SETTINGS.validate_python(values)
             StockSettings.objects.create(
-                stock=self.stock(first), machine=self.machine(first), lens=lens, values=values, source=source[:120],
+                stock=self.stock(first), machine=self.machine(first), lens=lens, values=values, source=next(iter(sources.values()), "imported")[:120],
                 **self._stamp(first),
             )  # fmt: skip
         return len(groups)

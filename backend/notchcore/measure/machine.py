@@ -161,7 +161,8 @@ class Settings:
 
     def source_of(self, operation: str) -> str:
         """Return where the settings of an operation are known from: cut, score or engrave."""
-        return self.source if self.sources is None else self.sources.get(operation, UNTESTED)
+        known = self.source if self.sources is None else self.sources.get(operation, UNTESTED)
+        return self.source if self.borrowed and known != UNTESTED else known
 
     def tested(self, operation: str = "cut") -> bool:
         """Tell whether somebody tried the settings of an operation with this stock on this machine."""

@@ -176,6 +176,18 @@ def test_settings_of_the_version_before_become_three_beams() -> None:
     assert not convert.SETTINGS.validate_python(importlib.import_module("apps.sheets.migrations.0002_evidence").beams({})).tested()
 
 
+def test_a_card_of_the_version_before_counts_for_its_own_operation_only() -> None:
+    by_operation = importlib.import_module("apps.sheets.migrations.0004_settings_by_operation").by_operation
+    beam = {"power": 60.0, "speed": 10.0}
+    beams = {"cut": beam, "score": beam, "engrave": beam}
+    card = convert.SETTINGS.validate_python({**by_operation(beams, "power card, 2026-05-12"), "source": "power card, 2026-05-12"})
+    assert [card.tested(o) for o in ("cut", "score", "engrave")] == [True, False, False]
+    kept = convert.SETTINGS.validate_python({**by_operation(beams, "tried by alder, 2026-05-12"), "source": "tried by alder"})
+    assert all(kept.tested(o) for o in ("cut", "score", "engrave"))
+    lent = convert.SETTINGS.validate_python({**by_operation(beams, "power card, 2026-05-12"), "source": "borrowed from Walnut 3", "borrowed": True})
+    assert (lent.source_of("cut"), lent.tested("cut")) == ("borrowed from Walnut 3", False)
+
+
 def test_a_design_of_the_version_before_still_opens_and_saves(api: Api, drawer: Project) -> None:
     row = Revision.objects.get(project=drawer, number=drawer.head)
     before = queries.current(drawer).design

@@ -6,6 +6,9 @@ export type Operation = 'cut' | 'score' | 'engrave';
 export const OPERATIONS: Operation[] = ['cut', 'score', 'engrave'];
 
 /** Its source in words; before operations had sources of their own, one held for all. */
-export const sourceOf = (s: Settings, o: Operation) => (s.sources ? (s.sources[o] ?? 'default, not tested here') : (s.source ?? ''));
+export function sourceOf(s: Settings, o: Operation): string {
+	if (s.sources && !s.sources[o]) return 'default, not tested here';
+	return (s.borrowed ? s.source : (s.sources?.[o] ?? s.source)) ?? '';
+}
 
 export const untested = (s: Settings, o: Operation) => !!s.borrowed || sourceOf(s, o).startsWith('default');
