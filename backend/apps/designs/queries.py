@@ -12,7 +12,7 @@ from apps.designs.models import Project, Revision, Stage, StageResult
 from apps.sheets.convert import Measured, machine_of
 from apps.sheets.models import Sheet
 from apps.sheets.models import Stock as StockRow
-from notchcore.check.around import Around
+from notchcore.check.around import RULES, Around
 from notchcore.design.assembly import Assembly
 from notchcore.design.design import Design, build
 from notchcore.fingerprint import fingerprint
@@ -83,7 +83,7 @@ class Current:
     def checked_from(self) -> str:
         """Fingerprint of what the dry fit depends on: shapes, how well thickness and kerf are known, and what surrounds them."""
         around = replace(around_of(self.project, self.design, self.measured), design=self.design.shape)
-        return fingerprint(self.evidence, self.fits, self.measured.setups, around)
+        return fingerprint(RULES, self.evidence, self.fits, self.measured.setups, around)
 
     @property
     def parts_print(self) -> str:

@@ -24,6 +24,7 @@ from notchcore.units import Mm
 
 PLAY: Mm = 0.1  # a move below this is none
 UPWARDS = 0.3  # a way whose rise is at least this is kept by a part's weight
+STRAIGHT = 0.9  # a direction is called by an axis that it leans to so much
 GRIPS = (Feel.SNUG, Feel.MALLET)
 
 
@@ -117,13 +118,18 @@ WORDS: tuple[tuple[Vec3, str], ...] = (
 )  # fmt: skip
 
 
+def towards(direction: Vec3) -> str:
+    """Return where a direction leads, in words."""
+    return next((w for d, w in WORDS if dot(direction, d) > STRAIGHT), "at a slant")
+
+
 def told_moves(moves: tuple[Move, ...]) -> str:
     """Return how something still moves, in words."""
     if any(m.turn for m in moves):
         return "it turns"
     named: list[str] = []
     for m in moves:
-        words = next((w for d, w in WORDS if dot(m.direction, d) > 0.97), "at a slant")
+        words = towards(m.direction)
         if words not in named:
             named.append(words)
     return "it moves every way" if len(named) >= 6 else f"it moves {', '.join(named[:-1])}{' and ' if len(named) > 1 else ''}{named[-1]}"

@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
+from notchcore.check.freedom import towards
 from notchcore.check.steps import GuideStep, there_at
 from notchcore.design.assembly import Assembly, Part
 from notchcore.design.picture import Face, picture_of, seen
@@ -34,17 +35,13 @@ def way_in_words(direction: Vec3) -> str:
     return words if best > 0.9 else "at a slant"
 
 
-TO: dict[str, str] = {"from above": "down", "from below": "up", "from the left": "to the right", "from the right": "to the left",
-                      "from the front": "to the back", "from behind": "to the front"}  # fmt: skip
-
-
 def steps_way(step: GuideStep, unit: str) -> str:
     """Return how the parts of a step go in, in words."""
     words = way_in_words(step.direction)
     if step.tip is not None:
         words += f", tilted by {abs(step.tip.degrees):.0f}°, then turned into place"
     if step.last is not None:
-        words += f", then {shown(step.last_mm, unit)} {unit_name(unit)} {TO.get(way_in_words(step.last), 'at a slant')}"
+        words += f", then {shown(step.last_mm, unit)} {unit_name(unit)} {towards(step.last)}"
     return words
 
 

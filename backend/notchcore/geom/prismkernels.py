@@ -164,17 +164,21 @@ def barred(  # noqa: C901, PLR0912  (one loop over rows: calls would cost more t
 
 
 @compiled
+def _boxes_meet(a: Prisms, i: int, b: Prisms, j: int, reach: float) -> bool:
+    for k in range(3):
+        if a.boxes[i, k] > b.boxes[j, k + 3] + reach or a.boxes[i, k + 3] < b.boxes[j, k] - reach:
+            return False
+    return True
+
+
+@compiled
 def depth(a: Prisms, b: Prisms, aligned: bool) -> float:
     """Return how deep two parts lie in each other at most [mm], per pair of prisms along the axis in which they part first; 0: they do not."""
     deepest = 0.0
     normals, low, high = np.empty((MOST_AXES, 3)), np.empty(MOST_AXES), np.empty(MOST_AXES)
     for i in range(len(a.corners)):
         for j in range(len(b.corners)):
-            near = True
-            for k in range(3):
-                if a.boxes[i, k] >= b.boxes[j, k + 3] or a.boxes[i, k + 3] <= b.boxes[j, k]:
-                    near = False
-            if not near:
+            if not _boxes_meet(a, i, b, j, 0.0):
                 continue
             least = 1e18
             for k in range(_axes(a, i, b, j, aligned, normals, low, high)):
@@ -190,11 +194,7 @@ def touching(a: Prisms, b: Prisms, aligned: bool, near_by: float, out: Any) -> i
     normals, low, high = np.empty((MOST_AXES, 3)), np.empty(MOST_AXES), np.empty(MOST_AXES)
     for i in range(len(a.corners)):
         for j in range(len(b.corners)):
-            near = True
-            for k in range(3):
-                if a.boxes[i, k] > b.boxes[j, k + 3] + near_by or a.boxes[i, k + 3] < b.boxes[j, k] - near_by:
-                    near = False
-            if not near:
+            if not _boxes_meet(a, i, b, j, near_by):
                 continue
             touches, at, way = 0, 0, 1.0
             for k in range(_axes(a, i, b, j, aligned, normals, low, high)):

@@ -195,3 +195,11 @@ def test_what_was_overruled_is_asked_again_once_something_else_is_found(api: Api
     design["numbers"]["width"] += 10
     api.ok("put", f"{path}/design", {"base": head.number, "design": design, "label": "wider"})
     assert api.ok("get", f"{path}/plan")["stops"]["overruled"] is None
+
+
+def test_a_dry_fit_of_earlier_rules_holds_files_back(api: Api, drawer: Project, monkeypatch: pytest.MonkeyPatch) -> None:
+    api.ok("post", f"projects/{drawer.pk}/check")
+    assert api.ok("get", f"projects/{drawer.pk}/check")["fresh"]
+    monkeypatch.setattr("apps.designs.queries.RULES", 10**6)
+    assert not api.ok("get", f"projects/{drawer.pk}/check")["fresh"]
+    assert "dry fit" in api("get", f"projects/{drawer.pk}/files/all.zip").json()["message"].lower()

@@ -73,6 +73,8 @@
 		await save((some) => [...some, { ...type.defaults, ...inches, id, panel } as Feature], `${type.label} on ${label}`);
 		open = id;
 	}
+	/** A field says itself what is wrong with it; a choice or a name has no place for that. */
+	const quietly = (saved: Promise<unknown>) => saved.catch((e: Error) => (problem = e.message));
 	function change(f: Feature, name: string, value: number | string, words: string) {
 		const changed = (some: Feature[]) => some.map((x) => (x.id === f.id ? ({ ...x, [name]: value } as Feature) : x));
 		return work.save((d) => ({ ...d, features: changed((d.features ?? []) as Feature[]) as Design['features'] }), `${label}: ${words}`);
@@ -100,7 +102,7 @@
 						maxlength="60"
 						placeholder={typeOf(f)!.label}
 						value={f.name ?? ''}
-						onchange={(e) => void change(f, 'name', e.currentTarget.value.trim(), e.currentTarget.value.trim() || 'usual name')}
+						onchange={(e) => void quietly(change(f, 'name', e.currentTarget.value.trim(), e.currentTarget.value.trim() || 'usual name'))}
 					/></label
 				>
 				<NumbersForm
@@ -121,7 +123,8 @@
 						<select
 							class="select"
 							value={f.mate ?? ''}
-							onchange={(e) => void change(f, 'mate', e.currentTarget.value, `a socket for ${e.currentTarget.selectedOptions[0]!.text}`)}
+							onchange={(e) =>
+								void quietly(change(f, 'mate', e.currentTarget.value, `a socket for ${e.currentTarget.selectedOptions[0]!.text}`))}
 						>
 							<option value="">a loose sheet of its own stock</option>
 							{#each mates as m (m.id)}<option value={m.id}>{m.label}</option>{/each}
@@ -129,7 +132,7 @@
 					>{/if}
 				{#if f.kind === 'artwork'}<ArtworkLayers
 						feature={f}
-						onchange={(layers, words) => void change(f, 'layers', layers as never, words)}
+						onchange={(layers, words) => void quietly(change(f, 'layers', layers as never, words))}
 						onwidth={(mm, words) => change(f, 'width', mm, words)}
 					/>{/if}
 			</div>
