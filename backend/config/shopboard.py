@@ -88,7 +88,7 @@ def _draw(now: queries.Current) -> Drawn:
     return found
 
 
-def _next(now: queries.Current, drawn: Drawn, made: dict[str, str], cut: bool) -> Next:
+def _next(now: queries.Current, drawn: Drawn, made: dict[str, set[str]], cut: bool) -> Next:
     """Return the first station, in the order of the work, that has something left to do."""
     if drawn.to_fix:
         return Next(station="build", text=f"{drawn.to_fix} to fix on Build")
@@ -96,7 +96,7 @@ def _next(now: queries.Current, drawn: Drawn, made: dict[str, str], cut: bool) -
         (Stage.CHECK, now.checked_from, "dry-fit", "try the dry fit", "dry fit again"),
         (Stage.NEST, drawn.parts_print, "lay-out", "lay out the parts", "lay out again"),
     ):
-        if made.get(stage) != wanted:
+        if wanted not in made.get(stage, ()):
             return Next(station=station, text=again if stage in made else first)
     if Stage.PLAN not in made:
         return Next(station="cut-plan", text="plan the cuts")
@@ -106,9 +106,9 @@ def _next(now: queries.Current, drawn: Drawn, made: dict[str, str], cut: bool) -
 @router.get("/shop-board", response=list[ProjectCard], operation_id="shopBoard")
 def shop_board(request: HttpRequest) -> list[ProjectCard]:
     rows = list(mine(request, Project).filter(is_test=False, put_away=None).select_related("machine", "shop").order_by("-changed"))
-    made: dict[int, dict[str, str]] = defaultdict(dict)
+    made: dict[int, dict[str, set[str]]] = defaultdict(dict)
     for project_id, stage, print_ in StageResult.objects.filter(project__in=rows).values_list("project_id", "stage", "made_from"):
-        made[project_id][stage] = print_
+        made[project_id].setdefault(stage, set()).add(print_)
     good: dict[int, int] = defaultdict(int)
     for project_id, log in Run.objects.filter(project__in=rows, state=RunState.DONE).values_list("project_id", "log"):
         good[project_id] += int(log.get("good", 0))

@@ -12,7 +12,7 @@ from apps.designs.api import project_row
 from apps.designs.convert import DRY_FIT
 from apps.designs.models import JobState, Project, Stage
 from apps.layouts.convert import NESTING
-from apps.plans.services import inputs_of, stored_plan
+from apps.plans.services import planned, stored_plan
 from apps.runs.models import Run, RunState
 from apps.runs.services import OPEN
 from notchcore.findings import Severity
@@ -56,7 +56,7 @@ def _busy(project: Project, stage: Stage, key: str, text: str) -> Station | None
 
 
 def _dry_fit(now: queries.Current) -> Station:
-    row = queries.result_of(now.project, Stage.CHECK)
+    row = queries.result_of(now, Stage.CHECK)
     if row is None:
         return Station(key="dryfit", dot="grey", text="not tried yet")
     stale = row.made_from != now.checked_from
@@ -68,7 +68,7 @@ def _dry_fit(now: queries.Current) -> Station:
 
 
 def _lay_out(now: queries.Current) -> Station:
-    row = queries.result_of(now.project, Stage.NEST)
+    row = queries.result_of(now, Stage.NEST)
     if row is None:
         return Station(key="layout", dot="grey", text="not packed yet")
     stale = row.made_from != now.parts_print
@@ -79,7 +79,7 @@ def _lay_out(now: queries.Current) -> Station:
 
 
 def _cut_plan(now: queries.Current) -> Station:
-    stored, inputs = stored_plan(now.project), inputs_of(now.project)
+    stored, inputs = planned(now.project)
     if stored is None or inputs is None:
         return Station(key="plan", dot="grey", text="not planned yet")
     stale = stored[0].made_from != inputs.made_from or not inputs.layout_fresh

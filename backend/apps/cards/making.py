@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from apps.designs.models import Project
 from apps.layouts.services import default_request, pack_project
-from apps.plans.services import inputs_of, make_plan, stored_plan
+from apps.plans.services import make_plan, planned
 from notchcore.errors import NestError, PlanError
 
 
@@ -22,6 +22,6 @@ def laid_out(project: Project, *, make: bool = False) -> float | None:
             make_plan(project)
         except (NestError, PlanError):
             return None  # no sheet of this stock lies on the shelf: Lay out says so
-    stored, inputs = stored_plan(project), inputs_of(project)
+    stored, inputs = planned(project)
     fresh = stored is not None and inputs is not None and inputs.layout_fresh and stored[0].made_from == inputs.made_from
     return stored[1].seconds / 60 if fresh and stored is not None else None

@@ -89,7 +89,7 @@ def _boundaries(now: queries.Current) -> dict[str, Boundaries]:
 def _check_out(project: Project) -> CheckOut:
     job = jobs.latest(project, Stage.CHECK)  # before its result: a job that has ended has left its last one
     now = queries.current(project)
-    row = queries.result_of(project, Stage.CHECK)
+    row = queries.result_of(now, Stage.CHECK)
     result = convert.DRY_FIT.validate_python(row.payload) if row else None
     fresh = row is not None and row.made_from == now.checked_from
     return CheckOut(
@@ -162,7 +162,7 @@ def guide_file(request: HttpRequest, project_id: int) -> HttpResponse:
     """Return the assembly guide: a picture for each step, and a page of parts with their marks."""
     row = project_row(request, project_id)
     now = queries.current(row)
-    kept = queries.result_of(row, Stage.CHECK)
+    kept = queries.result_of(now, Stage.CHECK)
     if kept is None or kept.made_from != now.checked_from:
         raise HttpError(422, "The design changed since the dry fit. Try it again first.")
     steps = checks.guide_of(now, convert.DRY_FIT.validate_python(kept.payload))

@@ -217,7 +217,7 @@ def _add_evidence(kept: KeptStock, row: sheets.Stock, machine: sheets.Machine, s
             _save(ROWS[kind](stock=row, **values, **({} if kind == "readings" else {"machine": machine})))
 
 
-def _renamed(design: Design, stocks: dict[str, sheets.Stock], drawings: dict[str, Drawing]) -> dict[str, Any]:
+def renamed(design: Design, stocks: dict[str, sheets.Stock], drawings: dict[str, Drawing]) -> dict[str, Any]:
     """Return a design as stored, with the ids that stocks and drawings have here; numbers that name none are kept."""
     held: dict[str, Any] = convert.DESIGN.dump_python(design, mode="json")
 
@@ -284,7 +284,7 @@ def brought_in(data: bytes, member: Member) -> Project:
     people: dict[str, AbstractBaseUser] = {m.user.get_username(): m.user for m in Member.objects.filter(shop=member.shop).select_related("user")}
     for r in kept.revisions:
         row = Revision.objects.create(project=project, number=r.number, parent=r.parent, label=r.label, author=people.get(r.author, member.user),
-                                      design=_renamed(r.design, stocks, drawings))  # fmt: skip
+                                      design=renamed(r.design, stocks, drawings))  # fmt: skip
         Revision.objects.filter(pk=row.pk).update(created=r.saved)
     for n in kept.notes:
         TrialNote.objects.create(project=project, author=member.user, **n.dict())

@@ -19,7 +19,7 @@ class Project(models.Model):
     head = models.PositiveIntegerField(default=1)
     redo = models.JSONField(default=list)
     deadline = models.DateField(null=True, blank=True)
-    overruled = models.JSONField(default=dict)  #: who said that something is cut all the same, and what was known then (apps/plans/gate.py)
+    overruled = models.JSONField(default=list)  #: who said that something is cut all the same, and what was known then (apps/plans/gate.py)
     plan_choices = models.JSONField(default=dict, blank=True)  #: what is chosen about its plan (notchcore/plan/choices.py)
     put_away = models.DateTimeField(null=True, blank=True)  #: not on the shop board since then
     deleted = models.DateTimeField(null=True, blank=True)  #: gone for good KEEP_DAYS after it (keeping.py)
@@ -51,7 +51,7 @@ class Stage(models.TextChoices):
 
 
 class StageResult(models.Model):
-    """The newest result of a stage, with the fingerprint of what it was made from."""
+    """A result of a stage, with the fingerprint of what it was made from: the newest few stay, so that undo finds its layout again."""
 
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="results")
     stage = models.CharField(max_length=8, choices=Stage)
@@ -61,7 +61,7 @@ class StageResult(models.Model):
     created = models.DateTimeField(auto_now=True)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["project", "stage"], name="one_result_a_stage")]
+        constraints = [models.UniqueConstraint(fields=["project", "stage", "made_from"], name="one_result_of_the_same")]
 
 
 class JobState(models.TextChoices):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import OrderedDict
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import cached_property
 from threading import Lock
@@ -158,5 +159,15 @@ def images_of(now: Current) -> dict[str, str]:
     return {k: d.image for k, d in convert.drawings_for(now.project, now.design).items() if d.image}
 
 
-def result_of(project: Project, stage: Stage) -> StageResult | None:
-    return StageResult.objects.filter(project=project, stage=stage).first()
+def result_of(now: Current, stage: Stage) -> StageResult | None:
+    """Return what the dry fit or the packing came to for the parts as they are now; else its newest result, which is then out of date."""
+    return kept_for(now.project, stage, lambda: now.checked_from if stage is Stage.CHECK else now.parts_print)
+
+
+def kept_for(project: Project, stage: Stage, made_from: Callable[[], str]) -> StageResult | None:
+    """Return a stage's result that was made from something, else its newest one; None while there is none at all."""
+    rows = StageResult.objects.filter(project=project, stage=stage).order_by("-created", "-pk")
+    newest = rows.first()
+    if newest is None or newest.made_from == (wanted := made_from()):
+        return newest
+    return rows.filter(made_from=wanted).first() or newest

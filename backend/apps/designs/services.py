@@ -19,6 +19,8 @@ from notchcore.design.families.registry import Numbers, family_of
 from notchcore.errors import DesignError
 from notchcore.measure.fit import Feel
 
+KEPT_RESULTS = 6  #: of a stage, each made from something else
+
 
 class SavedMeanwhile(Exception):
     """Somebody else saved first; carries who and which revision now counts."""
@@ -117,8 +119,10 @@ def step(*, project_id: int, base: int, back: bool) -> Project:
 
 
 def keep_result(*, project: Project, stage: Stage, made_from: str, revision: int, payload: Any) -> StageResult:
-    """Store a stage's result in place of the one before."""
-    row, _ = StageResult.objects.update_or_create(project=project, stage=stage, defaults={"made_from": made_from, "revision": revision, "payload": payload})
+    """Store a stage's result in place of the one made from the same; a few made from something else stay, for undo and another variant."""
+    row, _ = StageResult.objects.update_or_create(project=project, stage=stage, made_from=made_from, defaults={"revision": revision, "payload": payload})
+    mine = StageResult.objects.filter(project=project, stage=stage)
+    mine.exclude(pk__in=list(mine.order_by("-created", "-pk").values_list("pk", flat=True)[:KEPT_RESULTS])).delete()
     return row
 
 

@@ -159,7 +159,7 @@ def _flat(p: Part, parts: tuple[Part, ...], asked: dict[str, Any]) -> FlatPart:
 def _out(project: Project) -> LayoutOut:
     job = jobs.latest(project, Stage.NEST)  # before its result: a job that has ended has left its last one
     now = queries.current(project)
-    row = queries.result_of(project, Stage.NEST)
+    row = queries.result_of(now, Stage.NEST)
     used = {p.stock for p in now.assembly.parts}
     machine = machine_of(project.machine)
     asked = row.payload["request"] if row else services.default_request(project)

@@ -39,10 +39,11 @@ def _locked_row(project: Project, version: str) -> tuple[StageResult, queries.Cu
     job = jobs.latest(project, Stage.NEST)
     if job is not None and job.state in (JobState.WAITING, JobState.RUNNING):
         raise NestError("The parts are being packed. Stop that first, or wait for it.")
-    row = StageResult.objects.select_for_update().filter(project=project, stage=Stage.NEST).first()
+    now = queries.current(project)
+    kept = queries.result_of(now, Stage.NEST)
+    row = StageResult.objects.select_for_update().filter(pk=kept.pk if kept else None).first()
     if row is None or version_of(row) != version:
         raise LayoutMeanwhile
-    now = queries.current(project)
     if row.made_from != now.parts_print:
         raise NestError("The design changed since. Pack again first.")
     return row, now

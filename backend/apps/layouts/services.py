@@ -116,7 +116,7 @@ def parts_wanted(parts: Sequence[Part], request: dict[str, Any]) -> list[NestPar
 
 def locked_of(project: Project, now: queries.Current, wanted: Sequence[NestPart]) -> tuple[list[Lock], list[SheetLayout]]:
     """Return the parts that stay where they lie, and the sheets with only these on them; none once the parts are others."""
-    row = queries.result_of(project, Stage.NEST)
+    row = queries.result_of(now, Stage.NEST)
     if row is None or row.made_from != now.parts_print or not row.payload.get("locked"):
         return [], []
     most = {p.id: p.count for p in wanted}
@@ -147,7 +147,7 @@ def pack_project(
     now = queries.current(project)
     if not now.assembly.parts:
         raise NestError("There are no parts to lay out. Mend the design on Build first.")
-    begun = _begun(project, now) if request.get("go_on") else None
+    begun = _begun(now) if request.get("go_on") else None
     by_stock: dict[str, list[NestPart]] = {}
     for part in (wanted := parts_wanted(now.assembly.parts, request)):
         by_stock.setdefault(part.stock, []).append(part)
@@ -248,9 +248,9 @@ def _tried(
     return found
 
 
-def _begun(project: Project, now: queries.Current) -> Nesting | None:
+def _begun(now: queries.Current) -> Nesting | None:
     """Return the layout that is there, when its parts are still the same."""
-    row = queries.result_of(project, Stage.NEST)
+    row = queries.result_of(now, Stage.NEST)
     return convert.NESTING.validate_python(row.payload["nesting"]) if row is not None and row.made_from == now.parts_print else None
 
 

@@ -102,7 +102,7 @@ def _stops(inputs: services.PlanInputs | None) -> StopsOut | None:
 
 def _out(project: Project) -> PlanOut:
     job = jobs.latest(project, Stage.PLAN)  # before its result: a job that has ended has left its last one
-    inputs, stored, factor = services.inputs_of(project), services.stored_plan(project), services.learned(project)
+    (stored, inputs), factor = services.planned(project), services.learned(project)
     return PlanOut(
         laid_out=inputs is not None,
         layout_fresh=inputs is not None and inputs.layout_fresh,

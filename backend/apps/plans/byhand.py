@@ -6,6 +6,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from apps.accounts.models import Member
+from apps.designs import queries
 from apps.designs.models import Project, Stage, StageResult
 from apps.plans import convert, services
 from notchcore.errors import PlanError
@@ -24,10 +25,11 @@ def version_of(row: StageResult | None) -> str:
 
 def _locked(project: Project, version: str) -> tuple[StageResult, services.PlanInputs]:
     """Return the plan locked for a change made on a version of it, and what it was made from."""
-    row = StageResult.objects.select_for_update().filter(project=project, stage=Stage.PLAN).first()
+    inputs = services.inputs_of(project)
+    kept = queries.kept_for(project, Stage.PLAN, lambda: inputs.made_from if inputs else "")
+    row = StageResult.objects.select_for_update().filter(pk=kept.pk if kept else None).first()
     if row is None or version_of(row) != version:
         raise PlanMeanwhile
-    inputs = services.inputs_of(project)
     if inputs is None or row.made_from != inputs.made_from:
         raise PlanError("Something changed since this plan was made. Plan again first.")
     return row, inputs

@@ -38,7 +38,7 @@ def found_before(now: queries.Current) -> tuple[Finding, ...]:
     found = [f for f in now.assembly.findings if f.severity is Severity.MUST]
     if now.design.is_test:
         return tuple(found)
-    row = queries.result_of(now.project, Stage.CHECK)
+    row = queries.result_of(now, Stage.CHECK)
     if row is None or row.made_from != now.checked_from:
         return (*found, UNTRIED)
     known = {f.key for f in found}
@@ -52,8 +52,9 @@ def print_of(now: queries.Current, found: tuple[Finding, ...]) -> str:
 
 def overruled_of(now: queries.Current, found: tuple[Finding, ...]) -> Overruled | None:
     """Return who overruled exactly these findings; None for nobody."""
-    kept = now.project.overruled
-    if not found or kept.get("print") != print_of(now, found):
+    seen = print_of(now, found)
+    kept = next((said for said in now.project.overruled if said["print"] == seen), None) if found else None
+    if kept is None:
         return None
     return Overruled(by=kept["by"], on=datetime.fromisoformat(kept["on"]), messages=kept["messages"])
 
@@ -85,6 +86,7 @@ def overrule(project: Project, member: Member, seen: str) -> None:
     found = found_before(now)
     if not found or print_of(now, found) != seen:
         raise PlanError("What was found is another by now. Read it again.")
-    row.overruled = {"print": seen, "by": member.user.get_username(), "on": timezone.now().isoformat(), "messages": [f.message for f in found]}
+    said = {"print": seen, "by": member.user.get_username(), "on": timezone.now().isoformat(), "messages": [f.message for f in found]}
+    row.overruled = [*(s for s in row.overruled if s["print"] != seen), said]
     row.save(update_fields=["overruled"])
     project.overruled = row.overruled

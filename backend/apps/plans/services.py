@@ -60,10 +60,10 @@ class PlanInputs:
 
 def inputs_of(project: Project) -> PlanInputs | None:
     """Return what a plan would be made from now; None before anything is laid out."""
-    row = queries.result_of(project, Stage.NEST)
+    now = queries.current(project)
+    row = queries.result_of(now, Stage.NEST)
     if row is None:
         return None
-    now = queries.current(project)
     nesting = NESTING.validate_python(row.payload["nesting"])
     machine = machine_of(project.machine)
     settings = now.settings
@@ -128,9 +128,15 @@ def make_plan(project: Project) -> CutPlan:
     return plan
 
 
+def planned(project: Project) -> tuple[tuple[StageResult, CutPlan] | None, PlanInputs | None]:
+    """Return the plan that was made from what is laid out now, else the newest one, and what it would be made from now."""
+    inputs = inputs_of(project)
+    row = queries.kept_for(project, Stage.PLAN, lambda: inputs.made_from if inputs else "")
+    return None if row is None else (row, plan_of(row)), inputs
+
+
 def stored_plan(project: Project) -> tuple[StageResult, CutPlan] | None:
-    row = queries.result_of(project, Stage.PLAN)
-    return None if row is None else (row, plan_of(row))
+    return planned(project)[0]
 
 
 def plan_of(row: StageResult) -> CutPlan:
@@ -163,7 +169,7 @@ def files_of(project: Project, unit: str = "mm") -> dict[str, File]:
     Raises:
         PlanError: there is no plan, it is stale, or an error stops it
     """
-    stored, inputs = stored_plan(project), inputs_of(project)
+    stored, inputs = planned(project)
     if stored is None or inputs is None:
         raise PlanError("There is no cut plan yet. Plan the cuts first.")
     row, plan = stored
@@ -201,10 +207,12 @@ def files_of(project: Project, unit: str = "mm") -> dict[str, File]:
 
 
 def bundle(project: Project, unit: str = "mm") -> File:
-    """Return all files as one zip."""
+    """Return all files as one zip; they are as old as the plan, so that the same plan gives the same zip."""
     out = io.BytesIO()
-    files = files_of(project, unit)
+    files, stored = files_of(project, unit), stored_plan(project)
+    assert stored is not None
+    made = stored[0].created.timetuple()[:6]
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
         for file in files.values():
-            archive.writestr(file.name, file.content)
+            archive.writestr(zipfile.ZipInfo(file.name, made), file.content, zipfile.ZIP_DEFLATED)
     return File(name=files["cut-list.csv"].name.replace("-cut-list.csv", ".zip"), kind="application/zip", write=out.getvalue)

@@ -18,7 +18,7 @@ from apps.designs.models import Project, Stage
 from apps.designs.queries import current, images_of, result_of
 from apps.plans import gate
 from apps.plans.models import TimedRun
-from apps.plans.services import choices_of, files_of, inputs_of, stored_plan
+from apps.plans.services import choices_of, files_of, planned, stored_plan
 from apps.runs import marks
 from apps.runs.leftovers import REMAINS, remains_of, shelve_remains
 from apps.runs.models import Run, RunState
@@ -54,7 +54,7 @@ CHECKS = (
 
 def checklist_for(project: Project, sheet: int) -> list[str]:
     """Return what must be ticked before a sheet runs."""
-    stored, inputs = stored_plan(project), inputs_of(project)
+    stored, inputs = planned(project)
     if stored is None or inputs is None or not 1 <= sheet <= len(stored[1].sheets):
         return list(CHECKS)
     target = stored[1].sheets[sheet - 1]
@@ -299,7 +299,8 @@ def recut_of(project: Project) -> Recut:
     it is good; those that are named as spoiled do not. Where pieces were spoiled without being named, none of that run counts: better one cut
     twice than one missing.
     """
-    now, row = current(project), result_of(project, Stage.NEST)
+    now = current(project)
+    row = result_of(now, Stage.NEST)
     copies = int(row.payload["request"]["copies"]) if row is not None else 1
     locate = choices_of(project).locate
     kerfs = {k: s.kerf.value if machine_of(project.machine).kerf_place.is_ours else 0.0 for k, s in now.stocks.items()}

@@ -36,9 +36,11 @@ def _index(red: int, green: int, blue: int) -> int:
 
 def sheet_dxf(file: SheetFile) -> str:
     """Return a sheet as DXF text; a note in the header says scale, kerf and revision."""
+    import ezdxf
     from ezdxf import units
     from ezdxf.document import Drawing
 
+    ezdxf.options.write_fixed_meta_data_for_testing = True  # type: ignore[attr-defined]  # no time, no random number: the same plan gives the same file
     drawing = Drawing.new("R2010")
     drawing.units = units.MM
     drawing.header.custom_vars.append("Title", file.title)

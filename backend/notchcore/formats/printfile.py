@@ -46,7 +46,7 @@ def print_pdf(file: SheetFile) -> bytes:
 
     plan = file.plan
     out = io.BytesIO()
-    page = Canvas(out, pagesize=(plan.width * mm, plan.height * mm))
+    page = Canvas(out, pagesize=(plan.width * mm, plan.height * mm), invariant=1)
     page.setTitle(f"{file.title}: to be printed at 100 %")
     _artwork(page, plan, file, mm)
     for x, y in plan.lay.marks:

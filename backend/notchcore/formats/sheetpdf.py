@@ -84,7 +84,7 @@ def sheet_pdf(file: SheetFile) -> bytes:
     from reportlab.pdfgen.canvas import Canvas
 
     out = io.BytesIO()
-    page = Canvas(out, pagesize=(file.plan.width * mm, file.plan.height * mm), pageCompression=1)
+    page = Canvas(out, pagesize=(file.plan.width * mm, file.plan.height * mm), invariant=1, pageCompression=1)
     page.setTitle(file.title)
     page.setSubject(file.statement)
     for layer in layers_of(file):

@@ -222,8 +222,8 @@ def test_a_job_that_ends_while_the_page_is_read_is_not_told_as_ended_with_an_old
     assert jobs.begin(job.pk) is not None
     real = queries.result_of
 
-    def meanwhile(project: Project, stage: Stage) -> StageResult | None:
-        row = real(project, stage)
+    def meanwhile(now: queries.Current, stage: Stage) -> StageResult | None:
+        row = real(now, stage)
         jobs.finish(job.pk, JobState.STOPPED)
         return row
 

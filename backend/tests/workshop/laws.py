@@ -315,7 +315,7 @@ def _faces(job: Job, number: int, runs: Sequence[RunFiles], passes: Sequence[Pas
             best = min(whole, key=lambda i: bodies[i].area, default=best)
             if burn.box is not None:  # the frame of a picture may reach beyond its part, its dots do not: the file says whose it is
                 named = [i for i in near if burn.name.startswith(f"{job.pieces[number][i].part.id}.")]
-                best = max(named, key=lambda i: bodies[i].intersection(body).area, default=best)
+                best = max(named, key=lambda i: (_shown(job, job.pieces[number][i], body), bodies[i].intersection(body).area), default=best)
             if best is None or (burn.box is None and measure(body.difference(bodies[best].buffer(TRUE))) > 0.05):
                 job.says(2, f"sheet {number}: {burn.name} ({kind}) is burned beyond its part")
                 if best is None:
@@ -328,6 +328,12 @@ def _faces(job: Job, number: int, runs: Sequence[RunFiles], passes: Sequence[Pas
             if job.one_side and not up:
                 continue
             _face(job, number, lie, [m for m, b in wanted if b is back], on.get((i, up), []), "back" if back else "front")
+
+
+def _shown(job: Job, lie: Lying, frame: BaseGeometry) -> float:
+    """Return how much of a picture's frame lies where one of a piece's own pictures belongs, to a hundredth of a mm2: copies lie side by side."""
+    photos = [placed(Polygon(m.line), lie.matrix) for m, _ in _expected(job, lie.part) if m.photo is not None]
+    return round(max((p.intersection(frame).area for p in photos), default=0.0), 2)
 
 
 def _face(job: Job, number: int, lie: Lying, wanted: list[Mark], burned: list[tuple[str, Burn]], face: str) -> None:

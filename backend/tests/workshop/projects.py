@@ -38,8 +38,9 @@ from notchcore.measure.stock import Stock
 from notchcore.nest.flush import pushed_together
 from notchcore.nest.pack import joined, pack
 from notchcore.nest.pairs import apart, halves_of, laid_together
+from notchcore.nest.rows import Grid, in_rows
 from notchcore.nest.search import Work
-from notchcore.nest.values import HALF_TURNS, QUARTER_TURNS, Nesting, NestRules, SheetKind
+from notchcore.nest.values import HALF_TURNS, QUARTER_TURNS, Nesting, NestPart, NestRules, SheetKind, SheetLayout
 from notchcore.nest.wanted import Wish, fallen_on, packed_parts
 from notchcore.plan.choices import Numbers, PlanChoices, SecondSide, Turn
 from notchcore.plan.cutplan import CutPlan, Stroke, cut_plan
@@ -351,7 +352,7 @@ def _packed(project: Project, assembly: Assembly) -> Nesting:
             ring = ((0.0, 0.0), (300.0, 0.0), (300.0, 120.0), (160.0, 240.0), (0.0, 240.0))
             kinds.append(SheetKind(id=f"{stock}-offcut", stock=stock, name=f"{stock} offcut", width=300.0, height=240.0, count=1, price=1.0, outline=ring))
         try:
-            packed = pack(apart(own, halves), kinds, rules, Work(WORK), seed=1)
+            packed = pack(apart(own, halves), kinds, rules, Work(WORK), seed=1, locked=_rows(project, own, halves, kinds, rules))
         except NestError as problem:
             raise Refused(problem.message) from None
         if project.common:
@@ -359,6 +360,17 @@ def _packed(project: Project, assembly: Assembly) -> Nesting:
             packed = replace(packed, sheets=tuple(pushed_together(s, by_id, rules) for s in packed.sheets))
         found.append(laid_together(packed, halves))
     return joined(found)
+
+
+def _rows(project: Project, own: list[NestPart], halves: object, kinds: list[SheetKind], rules: NestRules) -> list[SheetLayout]:
+    """Return sheets on which one part lies in rows already, now and then, with columns, rows and gaps of a person's."""
+    r = Random(f"rows {project.seed} {own[0].stock}")
+    if halves or project.common or r.random() < 0.8:
+        return []
+    grid = Grid(columns=r.choice([0, 2, 3]), rows=r.choice([0, 1, 2]), gap_x=r.choice([None, 5.0]), gap_y=r.choice([None, 7.5]))
+    part = r.choice(own)
+    project.story.append(f"rows of {part.id}: {grid}")
+    return in_rows(part, kinds, rules, own, grid=grid)
 
 
 def _two_faced(assembly: Assembly, part: str) -> bool:

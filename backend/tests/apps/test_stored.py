@@ -1,0 +1,153 @@
+"""Law 4 of the second workshop for what is stored: undo gives the same files byte for byte, and a project taken out and in loses nothing.
+
+The projects are the second workshop's random ones, on the demo shop's stocks.
+"""
+
+from __future__ import annotations
+
+import importlib
+import os
+from collections.abc import Callable
+from dataclasses import replace
+from random import Random
+
+from apps.accounts.models import Member
+from apps.designs import exchange, queries, services
+from apps.designs.convert import DESIGN, DRAWING
+from apps.designs.models import Drawing, Project, StageResult
+from apps.layouts.services import default_request, pack_project
+from apps.plans import gate
+from apps.plans.services import bundle, files_of, make_plan
+from apps.runs import demo
+from apps.sheets.models import Sheet, Stock
+from notchcore.design.design import Design, Variant, scaled
+from notchcore.design.edits import CopyOf, PanelEdit
+from notchcore.errors import NotchCoreError
+from tests.apps.conftest import Api
+from tests.apps.test_build import fresh
+from tests.apps.test_dryfit import checked
+from tests.apps.test_exchange import bring_in, parts
+from tests.workshop.projects import Refused, drawn
+
+WANTED = int(os.environ.get("STORED_PROJECTS", "2"))
+
+
+def kept_project(seed: int) -> Project:
+    """Return the random project of a seed as a row of the demo shop.
+
+    Raises:
+        Refused: it makes no sense
+    """
+    made, member = drawn(seed), Member.objects.get(user__username=demo.USER)
+    rack = list(Stock.objects.filter(shop=member.shop).order_by("pk"))
+    stocks = {sid: rack[k % len(rack)] for k, sid in enumerate(made.stocks)}
+    row = services.start_project(member=member, name=f"Project {seed}")
+    drawings = {k: Drawing.objects.create(project=row, name=k, payload=DRAWING.dump_python(d, mode="json")) for k, d in made.drawings.items()}
+    saved(row, DESIGN.validate_python(exchange.renamed(made.design, stocks, drawings)))
+    return fresh(row)
+
+
+def saved(row: Project, design: Design) -> Project:
+    row = fresh(row)
+    return services.save_design(project_id=row.pk, member=Member.objects.get(user__username=demo.USER), base=row.head, design=design, label="Changed")
+
+
+def all_files(row: Project) -> dict[str, bytes]:
+    return {name: file.content for name, file in files_of(fresh(row)).items()} | {"all.zip": bundle(fresh(row)).content}
+
+
+def cut(api: Api, row: Project) -> dict[str, bytes]:
+    """Take a project from its design to its files, overruling what holds them back.
+
+    Raises:
+        NotchCoreError: it cannot be made
+    """
+    checked(api, row)
+    nesting = pack_project(fresh(row), default_request(fresh(row)) | {"seconds": 0.1})
+    if nesting.unplaced:
+        raise Refused("no room")
+    make_plan(fresh(row))
+    now = queries.current(fresh(row))
+    found = gate.found_before(now)
+    if found:
+        gate.overrule(fresh(row), Member.objects.get(user__username=demo.USER), gate.print_of(now, found))
+    return all_files(row)
+
+
+def changes(r: Random, design: Design, panels: list[str], other: str) -> list[Callable[[], Design]]:
+    panel = r.choice(panels)
+    return [
+        lambda: replace(design, prototype=other),
+        lambda: scaled(design, 1.1),
+        lambda: replace(design, added=(*design.added, CopyOf(id="twin", label="Twin", of=panel, move=(2000.0, 0.0, 0.0)))),
+        lambda: replace(design, edits={**design.edits, panel: PanelEdit(copies=2)}),
+        lambda: replace(design, stocks=dict.fromkeys(design.stocks, other)),
+        lambda: replace(design, features=design.features[1:]),
+        lambda: replace(design, variants={**design.variants, "now": Variant(numbers=design.numbers)}, variant="now"),
+    ]
+
+
+def test_undo_and_redo_give_the_same_files_byte_for_byte_after_other_designs_were_packed_and_planned(api: Api) -> None:
+    Sheet.objects.update(count=40)
+    seen: list[str] = []
+    for seed in range(60):
+        if len(seen) == WANTED:
+            break
+        try:
+            row = kept_project(seed)
+            before = cut(api, row)
+        except (Refused, NotchCoreError, AssertionError):
+            continue
+        now, r = queries.current(row), Random(seed)
+        panels = [p.id for p in now.assembly.parts if not p.falls_from]
+        if not panels:
+            continue
+        other = r.choice([s for s in map(str, Stock.objects.filter(shop=row.shop_id).values_list("pk", flat=True)) if s not in now.design.stock_ids()])
+        after: dict[str, bytes] | None = None
+        for change in r.sample(changes(r, now.design, panels, other), 1):
+            try:
+                saved(row, change())
+                after = cut(api, row) if queries.current(fresh(row)).parts_print != now.parts_print else None  # the same parts packed again are a new layout
+            except (Refused, NotchCoreError, AssertionError):
+                after = None
+            base = fresh(row).head
+            if base != row.head:
+                services.step(project_id=row.pk, base=base, back=True)
+            assert all_files(row) == before, f"seed {seed}, {fresh(row).redo}"
+            if after is not None and base != row.head:
+                services.step(project_id=row.pk, base=row.head, back=False)
+                assert all_files(row) == after
+                services.step(project_id=row.pk, base=base, back=True)
+        seen.append(str(seed))
+    assert len(seen) == WANTED
+
+
+def test_a_project_taken_out_and_in_gives_the_same_files_from_the_same_layout(api: Api) -> None:
+    Sheet.objects.update(count=40)
+    seen = 0
+    for seed in range(100, 160):
+        try:
+            row = kept_project(seed)
+            before = cut(api, row)
+        except (Refused, NotchCoreError, AssertionError):
+            continue
+        told = bring_in(api, exchange.taken_out(fresh(row)))
+        assert told.status_code == 201, told.content
+        there = Project.objects.get(pk=told.json()["id"])
+        assert parts(there) == parts(row)
+        checked(api, there)
+        for kept in StageResult.objects.filter(project=row, stage="nest"):  # the layout does not travel: it is for the shop's own sheets
+            StageResult.objects.create(project=there, stage="nest", made_from=kept.made_from, revision=kept.revision, payload=kept.payload)
+        Project.objects.filter(pk=there.pk).update(name=row.name, overruled=fresh(row).overruled)
+        make_plan(fresh(there))
+        assert {k: v for k, v in all_files(there).items() if k != "all.zip"} == {k: v for k, v in before.items() if k != "all.zip"}, seed
+        seen += 1
+        if seen == WANTED:
+            return
+    raise AssertionError("too few projects can be made")
+
+
+def test_what_one_person_overruled_before_becomes_the_first_of_a_list() -> None:
+    as_list = importlib.import_module("apps.designs.migrations.0009_results_of_the_same").as_list
+    said = {"print": "a", "by": "alder", "on": "2026-11-28T10:00:00+00:00", "messages": ["x"]}
+    assert (as_list({}), as_list(said), as_list([said])) == ([], [said], [said])
