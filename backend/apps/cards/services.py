@@ -57,7 +57,7 @@ def make_card(*, stock: Stock, tongue: Stock, here: Here, kind: str) -> Card:
         if sheet.hazard is not None:
             raise MeasureError(sheet.hazard.message)
     me, other = str(stock.pk), str(tongue.pk)
-    numbers = proposed_card(kind, known.stocks[me], known.stocks[other], known.settings[me])
+    numbers = proposed_card(kind, known.stocks[me], known.stocks[other], known.settings[me], here.member.unit)
     name = f"{NAMES[kind]}, {stock.name}" + (f" with {tongue.name}" if tongue.pk != stock.pk else "")
     project = start_test(member=here.member, machine=here.machine, name=name[:80], design=Design(numbers=numbers, stocks={"sheet": me, "tongue": other}))
     return Card.objects.create(

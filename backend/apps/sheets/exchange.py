@@ -14,6 +14,7 @@ from django.db import transaction
 
 from apps.accounts.models import Member
 from apps.sheets import convert, evidence, services
+from apps.sheets.columns import COLUMNS, cell_in, cell_out, column_of, head_of
 from apps.sheets.models import Feel, KerfTest, Machine, Reading, Sheet, Stock, StockSettings
 from notchcore.errors import MeasureError, NotchCoreError
 from notchcore.measure import fit, gauge, kerf, machine, thickness
@@ -21,20 +22,6 @@ from notchcore.measure import fit, gauge, kerf, machine, thickness
 FORMAT = "notch-board-sheets/1"
 MOST_ROWS = 20_000
 Record = dict[str, Any]
-
-COLUMNS: dict[str, tuple[str, ...]] = {
-    "stocks": ("stock", "family", "substance", "look", "batch", "label_mm", "colour", "crush", "shelf", "film", "warp", "finish", "lab", "lab_finished"),
-    "sheets": ("stock", "name", "width_mm", "height_mm", "count", "price", "place", "grain", "is_offcut", "outline", "bad"),
-    "readings": ("stock", "thickness_mm", "x", "y", "on", "by", "withdrawn", "borrowed"),
-    "kerf-tests": ("stock", "machine", "lens", "setting", "kind", "drawn_mm", "measured_mm", "below_mm", "count", "on", "by", "withdrawn", "borrowed"),
-    "feels": ("stock", "entering", "machine", "lens", "setting", "feel", "drawn_mm", "clearance_mm", "sd_mm", "on", "by", "withdrawn", "borrowed"),
-    "settings": ("stock", "machine", "lens", "operation", "power", "speed", "passes", "pulses", "focus", "air", "interval", "source", "on", "by", "borrowed"),
-}
-NUMBERS = {"label_mm", "crush", "width_mm", "height_mm", "price", "thickness_mm", "x", "y", "drawn_mm", "measured_mm", "below_mm", "clearance_mm",
-           "sd_mm", "power", "speed", "pulses", "focus", "interval"}  # fmt: skip
-WHOLE = {"count", "passes"}
-YES = {"is_offcut", "withdrawn", "air"}
-LISTS = {"outline", "bad", "lab", "lab_finished"}
 
 
 def _rows_of(member: Member, what: str) -> list[Record]:
@@ -65,33 +52,17 @@ def _rows_of(member: Member, what: str) -> list[Record]:
 
 
 def as_csv(member: Member, what: str) -> str:
-    """Return all rows of a kind as CSV with a head line; lists stand as JSON in their cell."""
+    """Return all rows of a kind as CSV with a head line, in the member's unit; lists stand as JSON in their cell."""
     out = io.StringIO()
-    writer = csv.DictWriter(out, COLUMNS[what], lineterminator="\n")
-    writer.writeheader()
-    for row in _rows_of(member, what):
-        writer.writerow({k: json.dumps(v) if isinstance(v, list) else "" if v is None else v for k, v in row.items() if k in COLUMNS[what]})
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow([head_of(c, member.unit) for c in COLUMNS[what]])
+    writer.writerows([[cell_out(c, row.get(c), member.unit) for c in COLUMNS[what]] for row in _rows_of(member, what)])
     return out.getvalue()
 
 
 def as_json(member: Member) -> str:
     """Return everything as one JSON text."""
     return json.dumps({"format": FORMAT, **{what: _rows_of(member, what) for what in COLUMNS}}, indent=1, ensure_ascii=False)
-
-
-def _cell(column: str, text: Any) -> Any:
-    if not isinstance(text, str):
-        return text
-    text = text.strip()
-    if column in LISTS:
-        return json.loads(text) if text else ([] if column in ("outline", "bad") else None)
-    if column in YES:
-        return text.lower() in ("true", "yes", "1")
-    if column in NUMBERS:
-        return float(text.replace(",", ".")) if text else None
-    if column in WHOLE:
-        return int(float(text)) if text else 1
-    return text
 
 
 def _read(what: str, text: str) -> dict[str, list[Record]]:
@@ -109,15 +80,19 @@ def _read(what: str, text: str) -> dict[str, list[Record]]:
             raise MeasureError("This is not an export of Notch Board's sheets. Export once, and look at that file for the form.")
         return {k: list(whole.get(k) or []) for k in COLUMNS}
     reader = csv.DictReader(io.StringIO(text.lstrip("\ufeff")), delimiter=";" if ";" in text.split("\n", 1)[0] else ",")
-    missing = {"stock"} - set(reader.fieldnames or [])
-    if missing:
+    if "stock" not in (heads := [h.strip() for h in reader.fieldnames or []]):
         raise MeasureError(f"The first line names the columns; “stock” is missing. It may hold: {', '.join(COLUMNS[what])}.")
+    columns = [column_of(h, what) for h in heads if h]
+    if twice := next((c.name for c in columns if [o.name for o in columns].count(c.name) > 1), None):
+        raise MeasureError(f"The first line names the column “{twice}” twice, so that nobody can tell which counts. Keep one.")
+    reader.fieldnames = heads
     found = []
     for row in reader:
         try:
-            found.append({k: _cell(k, v) for k, v in row.items() if k in COLUMNS[what]})
-        except ValueError:
-            raise MeasureError(f"Line {reader.line_num} of the file holds a value that is no number. Nothing was kept.", line=reader.line_num) from None
+            found.append({c.name: cell_in(c, row[h] or "") for c, h in zip(columns, filter(None, heads), strict=True)})
+        except ValueError as problem:
+            why = f"Line {reader.line_num} of the file holds a value that is no number ({problem}). Nothing was kept."
+            raise MeasureError(why, line=reader.line_num) from None
     return {what: found}
 
 

@@ -10,7 +10,7 @@ import pytest
 from django.db import connection
 from django.test.utils import CaptureQueriesContext
 
-from apps.accounts.models import Role, Shop
+from apps.accounts.models import Member, Role, Shop
 from apps.sheets import caliper
 from apps.sheets.models import Machine, Reading, Stock
 from devices.caliper import Caliper, hidden_thickness
@@ -48,6 +48,36 @@ def test_a_table_goes_out_and_comes_in(api: Api, what: str) -> None:
     assert len(twice.splitlines()) == (len(text.splitlines()) if what == "stocks" else 2 * len(text.splitlines()) - 1)
 
 
+@pytest.mark.parametrize("unit", ["in", "in/64", "thou"])
+@pytest.mark.parametrize("what", ["sheets", "readings", "kerf-tests", "feels", "settings"])
+def test_a_table_in_another_unit_says_so_and_comes_in_as_it_went_out(api: Api, what: str, unit: str) -> None:
+    before = json.loads(api.client.get("/api/exchange/all.json").content)[what]
+    Member.objects.update(unit=unit)
+    text = api.client.get(f"/api/exchange/{what}.csv").content.decode()
+    assert ("_thou" if unit == "thou" else "_in") in text.split("\n")[0]
+    assert "_mm" not in text
+    api.ok("post", "exchange", {"what": what, "text": text})
+    added = json.loads(api.client.get("/api/exchange/all.json").content)[what][len(before) :]
+    near = [{k: pytest.approx(v, abs=1e-4) if isinstance(v, float) else v for k, v in row.items() if k not in ("outline", "bad")} for row in before]
+    assert [{k: v for k, v in row.items() if k not in ("outline", "bad")} for row in added] == near
+    for a, b in zip(before, added, strict=True):
+        assert [v for p in b.get("outline", []) for v in p] == pytest.approx([v for p in a.get("outline", []) for v in p], abs=1e-3)
+
+
+@pytest.mark.parametrize(
+    ("head", "cell", "mm"),
+    [
+        ("thickness_mm", "3.1", 3.1), ("thickness_in", "0.122", 3.0988), ("thickness_in", '"1/8"', 3.175), ("thickness_thou", "122", 3.0988),
+        ("thickness_mm", '"1/8 in"', 3.175), ("thickness_in", "3.1 mm", 3.1), ("thickness_cm", "0.31", 3.1), ("thickness_in", '"0,122"', 3.0988),
+    ],
+)  # fmt: skip
+def test_a_table_is_read_in_the_unit_that_its_head_or_its_cell_names(api: Api, head: str, cell: str, mm: float) -> None:
+    api.ok("post", "exchange", {"what": "readings", "text": f"stock, {head} ,on\nWalnut 3,{cell},2026-11-10"})
+    row = Reading.objects.order_by("-pk").first()
+    assert row is not None
+    assert row.thickness_mm == pytest.approx(mm, abs=1e-4)
+
+
 @pytest.mark.parametrize(
     ("what", "text", "told"),
     [
@@ -57,6 +87,9 @@ def test_a_table_goes_out_and_comes_in(api: Api, what: str) -> None:
         ("kerf-tests", "stock,machine,kind,drawn_mm,measured_mm\nWalnut 3,Alder desk laser,gap,5,4", "not swapped"),
         ("kerf-tests", "stock,machine,kind,drawn_mm,measured_mm\nWalnut 3,Far laser,gap,5,5.1", "no machine"),
         ("settings", "stock,machine,operation,power,speed\nWalnut 3,Alder desk laser,cut,400,10", "power"),
+        ("readings", "stock,thickness_ell\nWalnut 3,3", "“thickness_ell”, which is not known"), ("readings", "stock,thikness_mm\nWalnut 3,3", "thikness"),
+        ("readings", "stock,thickness_mm,thickness_in\nWalnut 3,3,0.1", "twice"), ("readings", "stock,thickness_mm\nWalnut 3,3 bananas", "not a unit"),
+        ("readings", "stock,thickness_mm\nWalnut 3,nan", "no number"),
         ("stocks", "stock,family,label_mm\nNew,cheese,3", "family"), ("sheets", "stock,width_mm,height_mm\nWalnut 3,1,1", "sheet width"),
     ],
 )  # fmt: skip

@@ -32,14 +32,15 @@ from notchcore.nest.values import NestPart, NestRules, SheetKind
 from notchcore.plan.cutplan import CutPlan, cut_plan
 from notchcore.plan.moves import moves_of
 from notchcore.plan.rows import raster_rows, raster_time
+from notchcore.units import DISPLAY_UNITS, MM_PER_INCH
 from tests.strategies import make_stock, thicknesses
 
 BIRCH, WALNUT = make_stock("birch", 3.08), make_stock("walnut", 3.12, family="solid_wood")
 MACHINE = Machine(id="m", name="Alder desk laser")
 
 
-def made(kind: str, sheet: Stock = BIRCH, tongue: Stock = BIRCH) -> tuple[Card, Piece]:
-    card = proposed_card(kind, sheet, tongue, default_settings(sheet))
+def made(kind: str, sheet: Stock = BIRCH, tongue: Stock = BIRCH, unit: str = "mm") -> tuple[Card, Piece]:
+    card = proposed_card(kind, sheet, tongue, default_settings(sheet), unit)
     return card, piece_of(card, sheet, tongue)
 
 
@@ -53,10 +54,10 @@ def planned(assembly: Assembly, machine: Machine = MACHINE) -> CutPlan:
 
 
 @settings(max_examples=25, deadline=None)
-@given(st.sampled_from(KINDS), thicknesses, thicknesses, st.sampled_from(["plywood", "cast_acrylic", "grey_board", "foam"]))
-def test_every_card_of_any_stock_can_be_cut_as_drawn(kind: str, t: float, mate: float, family: str) -> None:
+@given(st.sampled_from(KINDS), thicknesses, thicknesses, st.sampled_from(["plywood", "cast_acrylic", "grey_board", "foam"]), st.sampled_from(DISPLAY_UNITS))
+def test_every_card_of_any_stock_can_be_cut_as_drawn(kind: str, t: float, mate: float, family: str, unit: str) -> None:
     sheet, tongue = make_stock("sheet", t, family=family), make_stock("tongue", mate)
-    _, piece = made(kind, sheet, tongue)
+    _, piece = made(kind, sheet, tongue, unit)
     web = 1.0 if kind == "legibility" else min(minimum_web(FAMILIES[family], t), 1.5 * t)
     for part in piece.parts:
         shape = polygon_of(part.profile)
@@ -222,3 +223,18 @@ def test_the_simulated_machine_goes_over_dots_of_one_row_in_one_sweep() -> None:
     assert dotted == pytest.approx(whole)
     two_rows = seconds((0, 5), (100, 5), (100, 6), (0, 6))
     assert two_rows - whole == pytest.approx(1.04 * ((100 + 10) / 100 + 2 * 100 / 3000), abs=0.02)
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_an_inch_shops_cards_are_round_in_inches_and_say_so(kind: str) -> None:
+    card, piece = made(kind, unit="in/64")
+    assert card.unit == "in"
+    for cell in piece.cells:
+        said = cell.label.split(", ")[-1].removesuffix(" in").removesuffix(" in/s").split(" × ")[-1]
+        if cell.what in ("slot", "peg", "strips", "text", "web") or kind == "power":
+            assert float(said) * MM_PER_INCH == pytest.approx(cell.value, abs=0.02)
+    if isinstance(card, GaugeStrip):
+        steps = [w / MM_PER_INCH * 1000 for w in card.widths()]
+        assert all(abs(s - round(s)) < 0.01 for s in steps)
+        assert [round(b - a) for a, b in pairwise(steps)] == [2] * (card.count - 1)
+        assert made(kind, unit="thou")[1].cells[0].label == f"{steps[0]:.1f}"

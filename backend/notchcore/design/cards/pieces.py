@@ -18,7 +18,7 @@ from notchcore.geom.slab import Pose
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Beam, Operation
 from notchcore.measure.stock import Stock
-from notchcore.units import Mm
+from notchcore.units import Mm, format_length, told
 
 LABEL: Mm = 2.4  # cap height of labels: read at arm's length, written in a moment
 SMALL: Mm = 1.8
@@ -28,7 +28,26 @@ ROLES = ("sheet", "tongue")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class StripsCard:
+class Lettered:
+    """A card with figures burned on it, in the unit of who made it."""
+
+    unit: Literal["mm", "in", "thou"] = "mm"
+
+    def figure(self, length: Mm, digits: int = 2) -> str:
+        """Return a width as it is burned: 2.85, 0.1122 in inches, 112.2 in thousandths; `digits` count in millimetres."""
+        return format_length(length, unit=self.unit, digits={"mm": digits, "in": 4, "thou": 1}[self.unit])
+
+    def rate(self, speed: float) -> str:
+        """Return a speed [mm/s] as it is read."""
+        return told(f"{speed:g} mm/s", self.unit)
+
+    def plain(self, length: Mm) -> str:
+        """Return a rounder size as it is burned: 2.5, 0.098, 98."""
+        return f"{length:g}" if self.unit == "mm" else format_length(length, unit=self.unit)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StripsCard(Lettered):
     """Strips to stack and measure."""
 
     family: Literal["strips"] = "strips"
@@ -43,7 +62,7 @@ class StripsCard:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class GapCard:
+class GapCard(Lettered):
     """Slots and pegs of known drawn width."""
 
     family: Literal["gaps"] = "gaps"
@@ -59,7 +78,7 @@ class GapCard:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class GaugeStrip:
+class GaugeStrip(Lettered):
     """A row of stepped slots, and a tongue to try in them."""
 
     family: Literal["gauge"] = "gauge"
@@ -79,7 +98,7 @@ class GaugeStrip:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class PowerCard:
+class PowerCard(Lettered):
     """Small squares, each cut with its own power and speed."""
 
     family: Literal["power"] = "power"
@@ -103,7 +122,7 @@ class PowerCard:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class StepCard:
+class StepCard(Lettered):
     """Squares engraved with one pass, two, three and so on."""
 
     family: Literal["steps"] = "steps"
@@ -125,7 +144,7 @@ class StepCard:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class LegibilityCard:
+class LegibilityCard(Lettered):
     """Lines of text from large to small, and pairs of cuts ever nearer to each other."""
 
     family: Literal["legibility"] = "legibility"
@@ -178,15 +197,11 @@ def _title(text: str, x: Mm, y: Mm, room: Mm) -> tuple[Mark, ...]:
     return lettered(text.strip(), x, y, SMALL)
 
 
-def _number(value: float, digits: int = 2) -> str:
-    return f"{value:.{digits}f}"
-
-
 def _strips(card: StripsCard, stock: Stock, title: str) -> Piece:
     w = card.count * card.width
     cuts = tuple(Mark(line=((i * card.width, 0.0), (i * card.width, card.length)), closed=False, operation=Operation.INNER) for i in range(1, card.count))
     marks = (*cuts, *(m for i in range(card.count) for m in lettered(str(i + 1), (i + 0.5) * card.width, 3.0, min(LABEL, card.width / 3), centred=True)))
-    cell = Cell(id="stack", part="strips", label=f"{card.count} × {card.width:g}", box=(0, 0, w, card.length), value=card.width, what="strips")
+    cell = Cell(id="stack", part="strips", label=f"{card.count} × {card.plain(card.width)}", box=(0, 0, w, card.length), value=card.width, what="strips")
     return Piece(parts=(_part("strips", f"Kerf strips, {title}", stock, rectangle(0, 0, w, card.length), marks),), cells=(cell,))
 
 
@@ -205,21 +220,26 @@ def _comb(widths: tuple[Mm, ...], depth: Mm, bottom: Mm, web: Mm, *, least_pitch
     return Profile(outer=tuple(ring)), spans
 
 
+def _widest(card: Lettered, widths: tuple[Mm, ...]) -> Mm:
+    """Return the room that the longest of the figures beneath slots takes."""
+    return max(text_width("8.88", LABEL), *(text_width(card.figure(w), LABEL) for w in widths))
+
+
 def _gaps(card: GapCard, stock: Stock, title: str) -> Piece:
     bottom = TITLE_ROOM + LABEL + 4
-    profile, spans = _comb(card.widths, card.depth, bottom, max(2 * stock.t, 4.0), least_pitch=text_width("8.00", LABEL) + 3)
+    profile, spans = _comb(card.widths, card.depth, bottom, max(2 * stock.t, 4.0), least_pitch=_widest(card, card.widths) + 3)
     marks: list[Mark] = list(_title(title, RIM, 1.8, profile.outer[1][0] - 2 * RIM))
     cells = []
     for i, ((x0, x1), w) in enumerate(zip(spans, card.widths, strict=True)):
-        marks += lettered(_number(w), (x0 + x1) / 2, TITLE_ROOM + 1.5, LABEL, centred=True)
-        cells.append(Cell(id=f"slot{i}", part="slots", label=_number(w), box=(x0, bottom, x1, bottom + card.depth), value=w, what="slot"))
+        marks += lettered(card.figure(w), (x0 + x1) / 2, TITLE_ROOM + 1.5, LABEL, centred=True)
+        cells.append(Cell(id=f"slot{i}", part="slots", label=card.figure(w), box=(x0, bottom, x1, bottom + card.depth), value=w, what="slot"))
     comb = _part("slots", f"Gap card, {title}", stock, profile, tuple(marks))
     parts = [comb]
     x = 0.0
     for i, w in enumerate(card.widths):  # pegs are loose strips: measured across, like the slots
-        peg = _part(f"peg{i}", f"Peg {w:g}", stock, rectangle(0, 0, w, 30), (), at=(x, bottom + card.depth + 6))
+        peg = _part(f"peg{i}", f"Peg {card.plain(w)}", stock, rectangle(0, 0, w, 30), (), at=(x, bottom + card.depth + 6))
         parts.append(peg)
-        cells.append(Cell(id=f"peg{i}", part=peg.id, label=_number(w), box=(0, 0, w, 30), value=w, what="peg"))
+        cells.append(Cell(id=f"peg{i}", part=peg.id, label=card.figure(w), box=(0, 0, w, 30), value=w, what="peg"))
         x += w + 6
     return Piece(parts=tuple(parts), cells=tuple(cells))
 
@@ -227,12 +247,12 @@ def _gaps(card: GapCard, stock: Stock, title: str) -> Piece:
 def _gauge(card: GaugeStrip, sheet: Stock, tongue: Stock, title: str) -> Piece:
     bottom = TITLE_ROOM + LABEL + 4
     digits = 2 if card.step >= 0.009 else 3
-    profile, spans = _comb(card.widths(), card.depth, bottom, max(1.5 * sheet.t, 3.0), least_pitch=text_width("8.88", LABEL) + 2.2)
+    profile, spans = _comb(card.widths(), card.depth, bottom, max(1.5 * sheet.t, 3.0), least_pitch=_widest(card, card.widths()) + 2.2)
     marks: list[Mark] = list(_title(title, RIM, 1.8, profile.outer[1][0] - 2 * RIM))
     cells = []
     for i, ((x0, x1), w) in enumerate(zip(spans, card.widths(), strict=True)):
-        marks += lettered(_number(w, digits), (x0 + x1) / 2, TITLE_ROOM + 1.5, LABEL, centred=True)
-        cells.append(Cell(id=f"slot{i}", part="gauge", label=_number(w, digits), box=(x0, bottom, x1, bottom + card.depth), value=w, what="slot"))
+        marks += lettered(card.figure(w, digits), (x0 + x1) / 2, TITLE_ROOM + 1.5, LABEL, centred=True)
+        cells.append(Cell(id=f"slot{i}", part="gauge", label=card.figure(w, digits), box=(x0, bottom, x1, bottom + card.depth), value=w, what="slot"))
     key = rectangle(0, 0, 36, 18)
     marks_key = lettered("TONGUE", 18, 7.5, LABEL, centred=True)
     return Piece(
@@ -263,11 +283,11 @@ def _power(card: PowerCard, stock: Stock, title: str) -> Piece:
             ring = rectangle(x, y, x + card.square, y + card.square).outer
             marks.append(Mark(line=ring, operation=Operation.INNER, beam=card.beam(power, speed)))
             cells.append(
-                Cell(id=f"p{power:g}s{speed:g}", part="power", label=f"{power:g} %, {speed:g} mm/s", box=(x, y, x + card.square, y + card.square),
+                Cell(id=f"p{power:g}s{speed:g}", part="power", label=f"{power:g} %, {card.rate(speed)}", box=(x, y, x + card.square, y + card.square),
                      value=speed, second=power, what="square")
             )  # fmt: skip
     for c, speed in enumerate(card.speeds):
-        marks += lettered(f"{speed:g}", left + c * pitch + card.square / 2, height - LABEL - 2.5, LABEL, centred=True)
+        marks += lettered(card.rate(speed).split()[0], left + c * pitch + card.square / 2, height - LABEL - 2.5, LABEL, centred=True)
     return Piece(parts=(_part("power", f"Power card, {title}", stock, rectangle(0, 0, width, height), tuple(marks)),), cells=tuple(cells))
 
 
@@ -291,10 +311,14 @@ def _legibility(card: LegibilityCard, stock: Stock, title: str) -> Piece:
     y = TITLE_ROOM + 1.5
     right = 40.0
     for h in sorted(card.heights):
-        text = f"{h:g} {card.words}"
+        text = f"{card.plain(h)} {card.words}"
         marks += lettered(text, RIM, y, h)
         wide = text_width(text, h)
-        cells.append(Cell(id=f"t{h:g}", part="legibility", label=f"{h:g} mm", box=(RIM - 1, y - 0.6, RIM + wide + 1, y + h + 0.6), value=h, what="text"))
+        cells.append(
+            Cell(
+                id=f"t{h:g}", part="legibility", label=f"{card.plain(h)} {card.unit}", box=(RIM - 1, y - 0.6, RIM + wide + 1, y + h + 0.6), value=h, what="text"
+            )
+        )
         right = max(right, RIM + wide + RIM)
         y += h + 1.8
     y += 1
@@ -302,9 +326,11 @@ def _legibility(card: LegibilityCard, stock: Stock, title: str) -> Piece:
     for web in sorted(card.webs):
         marks += [Mark(line=((x, y), (x, y + 10)), closed=False, operation=Operation.INNER),
                   Mark(line=((x + web, y), (x + web, y + 10)), closed=False, operation=Operation.INNER)]  # fmt: skip
-        marks += lettered(f"{web:g}", x + web / 2, y + 11.5, SMALL, centred=True)
-        cells.append(Cell(id=f"w{web:g}", part="legibility", label=f"{web:g} mm", box=(x - 1.5, y, x + web + 1.5, y + 10), value=web, what="web"))
-        x += web + max(text_width("0.55", SMALL) + 2, 7)
+        marks += lettered(card.plain(web), x + web / 2, y + 11.5, SMALL, centred=True)
+        cells.append(
+            Cell(id=f"w{web:g}", part="legibility", label=f"{card.plain(web)} {card.unit}", box=(x - 1.5, y, x + web + 1.5, y + 10), value=web, what="web")
+        )
+        x += web + max(text_width("0.55", SMALL) + 2, text_width(card.plain(web), SMALL) + 2, 7)
     right = max(right, x)
     marks += _title(title, RIM, 1.8, right - 2 * RIM)
     return Piece(parts=(_part("legibility", f"Legibility card, {title}", stock, rectangle(0, 0, right, y + 17), tuple(marks)),), cells=tuple(cells))

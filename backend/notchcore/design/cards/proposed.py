@@ -2,15 +2,23 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+from typing import Literal
+
 from notchcore.design.cards.pieces import Card, GapCard, GaugeStrip, LegibilityCard, PowerCard, StepCard, StripsCard
 from notchcore.errors import DesignError
 from notchcore.measure.families import FAMILIES, Give
 from notchcore.measure.fit import boundaries_for
 from notchcore.measure.machine import Settings
 from notchcore.measure.stock import Stock
+from notchcore.units import MM_PER_INCH, Mm
 
 KINDS = ("strips", "gaps", "gauge", "power", "steps", "legibility")
 STEPS = {Give.SOFT: (9, 0.2)}  # slots and step of a gauge strip; 11 of 0.05 for all that is not soft
+
+
+INCH_STEPS = {Give.SOFT: (9, 0.008 * MM_PER_INCH)}  # as above, in whole thousandths
+INCHES = (1 / 64, 0.001)  # [in] what sizes and widths are rounded to where figures are read in inches
 
 
 def _spread(middle: float, factors: tuple[float, ...], *, most: float) -> tuple[float, ...]:
@@ -18,14 +26,41 @@ def _spread(middle: float, factors: tuple[float, ...], *, most: float) -> tuple[
     return tuple(values)
 
 
-def proposed_card(kind: str, sheet: Stock, tongue: Stock, settings: Settings) -> Card:
-    """Return a card of a kind with the numbers that tell most.
+def _inches(some: tuple[Mm, ...], step: float) -> tuple[Mm, ...]:
+    """Return lengths at the nearest step [in], ascending."""
+    return tuple(sorted({round(max(round(v / MM_PER_INCH / step), 1) * step * MM_PER_INCH, 4) for v in some}))
+
+
+def in_inches(card: Card, unit: Literal["in", "thou"]) -> Card:
+    """Return a card with sizes that are round in inches, and its figures burned so."""
+    size, width = INCHES
+    match card:
+        case GaugeStrip():
+            count, step = INCH_STEPS[Give.SOFT] if card.step > 0.1 else (card.count, 0.002 * MM_PER_INCH)
+            middle = card.first + card.step * (card.count - 1) / 2
+            return replace(card, unit=unit, first=_inches((max(middle - step * (count - 1) / 2, 0.2),), width)[0], step=step, count=count)
+        case StripsCard():
+            return replace(card, unit=unit, width=0.375 * MM_PER_INCH, length=2 * MM_PER_INCH)
+        case GapCard():
+            return replace(card, unit=unit, widths=_inches(card.widths, size))
+        case PowerCard():
+            return replace(card, unit=unit, speeds=_inches(card.speeds, 0.01), square=0.25 * MM_PER_INCH)
+        case LegibilityCard():
+            return replace(card, unit=unit, heights=_inches(card.heights, 0.01), webs=_inches(card.webs, 0.005))
+        case _:
+            return replace(card, unit=unit)
+
+
+def proposed_card(kind: str, sheet: Stock, tongue: Stock, settings: Settings, unit: str = "mm") -> Card:
+    """Return a card of a kind with the numbers that tell most, round in its reader's unit.
 
     A gauge strip is centred where its feels are: drawn = t + middle of the default boundaries - kerf.
 
     Raises:
         DesignError: there is no such card
     """
+    if unit != "mm":
+        return in_inches(proposed_card(kind, sheet, tongue, settings), "thou" if unit == "thou" else "in")
     if kind == "gauge":
         give = boundaries_for(sheet.family, tongue.family)
         soft = Give.SOFT in (FAMILIES[sheet.family].give, FAMILIES[tongue.family].give)
