@@ -105,7 +105,7 @@ def new_page(browser: Browser, live_server: Any, request: pytest.FixtureRequest)
                 break
             context.pages[0].wait_for_timeout(50)
         if request.node.stash.get(FAILED, False):
-            context.pages[0].screenshot(path=SEEN / f"{request.node.name}-{i}.png")
+            context.pages[0].screenshot(path=SEEN / f"{request.node.name.replace('/', '-')}-{i}.png")
         context.close()
     assert errors == []
 

@@ -319,11 +319,12 @@ def unit_name(unit: str) -> str:
 
 
 _LENGTHS = re.compile(r"\d+(?:\.\d+)?(?:(?: ?[×±x] ?|[,;] )\d+(?:\.\d+)?)* ?mm(?![\w²³/])")
+_SOLIDS = re.compile(r"(\d+(?:\.\d+)?) ?mm([²³])")
 _SPEEDS = re.compile(r"(\d+(?:\.\d+)?) ?mm/s")
 
 
 def told(text: str, unit: str) -> str:
-    """Return a sentence of the program, which tells lengths in mm, with its lengths and speeds in a person's unit."""
+    """Return a sentence of the program, which tells lengths in mm, with its lengths, areas, volumes and speeds in a person's unit."""
     if unit == "mm":
         return text
 
@@ -331,4 +332,5 @@ def told(text: str, unit: str) -> str:
         figures = re.sub(r"\d+(?:\.\d+)?", lambda f: shown(float(f[0]), unit, fine=bool(re.search(r"\.\d\d", f[0]))), found[0][:-2])
         return figures + unit_name(unit)
 
-    return _SPEEDS.sub(lambda f: f"{float(f[1]) / MM_PER_INCH:.3g} in/s", _LENGTHS.sub(length, text))
+    text = _SOLIDS.sub(lambda f: f"{float(f[1]) / MM_PER_INCH ** (2 if f[2] == '²' else 3):.3g} in{f[2]}", text)
+    return _SPEEDS.sub(lambda f: f"{float(f[1]) / MM_PER_INCH:.4g} in/s", _LENGTHS.sub(length, text))

@@ -3509,6 +3509,12 @@ export interface components {
          */
         GapCard: {
             /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit: "mm" | "in" | "thou";
+            /**
              * Family
              * @default gaps
              * @constant
@@ -3534,6 +3540,12 @@ export interface components {
          * @description A row of stepped slots, and a tongue to try in them.
          */
         GaugeStrip: {
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit: "mm" | "in" | "thou";
             /**
              * Family
              * @default gauge
@@ -3566,6 +3578,12 @@ export interface components {
          * @description Lines of text from large to small, and pairs of cuts ever nearer to each other.
          */
         LegibilityCard: {
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit: "mm" | "in" | "thou";
             /**
              * Family
              * @default legibility
@@ -3681,6 +3699,12 @@ export interface components {
          */
         PowerCard: {
             /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit: "mm" | "in" | "thou";
+            /**
              * Family
              * @default power
              * @constant
@@ -3788,6 +3812,12 @@ export interface components {
          */
         StepCard: {
             /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit: "mm" | "in" | "thou";
+            /**
              * Family
              * @default steps
              * @constant
@@ -3831,6 +3861,12 @@ export interface components {
          * @description Strips to stack and measure.
          */
         StripsCard: {
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit: "mm" | "in" | "thou";
             /**
              * Family
              * @default strips

@@ -16,7 +16,11 @@ from notchcore.measure.scale import checked_scale, model_of, real_of, stand_ins
 from notchcore.measure.stock import Stock
 from notchcore.units import MM_PER_INCH, Mm
 
-SHEET_OF = {KerfTestKind.STRIPS: "({n} × {w:.2f} − {m:.2f}) / {n}", KerfTestKind.GAP: "{m:.2f} − {w:.2f}", KerfTestKind.PEG: "{w:.2f} − {m:.2f}"}
+SHEET_OF = {
+    KerfTestKind.STRIPS: "({w:.2f} mm × {n} − {m:.2f} mm) / {n}",
+    KerfTestKind.GAP: "{m:.2f} mm − {w:.2f} mm",
+    KerfTestKind.PEG: "{w:.2f} mm − {m:.2f} mm",
+}
 
 
 def _chosen(label: str, value: float) -> Term:
@@ -29,14 +33,14 @@ def kerf_answer(*, kind: KerfTestKind, drawn: Mm, measured: Mm, count: int) -> A
     k = kerf_of(test)
     sum_ = SHEET_OF[kind].format(n=count, w=drawn, m=measured)
     return Answer(
-        words=f"The beam removes {{0}} ({sum_}, in mm). A cut path lies half of it, {{1}}, outside the kept piece.",
+        words=f"The beam removes {{0}} ({sum_}). A cut path lies half of it, {{1}}, outside the kept piece.",
         results=(Result(label="Kerf, full width", value=k), Result(label="Half of it", value=k / 2)),
         ledger=total((_chosen(sum_, k),)),
         shapes=(
             Shape(points=box(0, 0, 40, 20), style="sheet"),
             Shape(points=box(40 + 10 * k, 0, 80 + 10 * k, 20), style="sheet"),
             Shape(points=((40 + 5 * k, -3), (40 + 5 * k, 23)), style="cut", closed=False),
-            measure((40, -6), (40 + 10 * k, -6), f"{k:.3f}, drawn × 10"),
+            measure((40, -6), (40 + 10 * k, -6), f"{k:.3f} mm, drawn × 10"),
         ),
     )
 

@@ -1,7 +1,7 @@
-<!-- A field for a length (with units), a count or a plain number; all take sums. What makes no sense is said beside it and stays typed. -->
+<!-- A field for a length (with units), a speed, a count or a plain number; all take sums. What makes no sense is said beside it and stays typed. -->
 <script lang="ts">
 	import { api, need } from '../../api/client';
-	import { bareFigure, show, showKerf, unitName, type Unit } from '../units/units';
+	import { bareFigure, rateName, rateTimes, RATES, show, showKerf, showRate, unitName, type Rate, type Unit } from '../units/units';
 	import { track } from './pending.svelte';
 
 	let {
@@ -21,7 +21,7 @@
 		label: string;
 		value: number | null;
 		unit?: Unit;
-		kind?: 'length' | 'count' | 'number';
+		kind?: 'length' | 'count' | 'number' | Rate;
 		suffix?: string;
 		problem?: string;
 		/** hundredths, for widths of joints; `finest` thousandths, for kerf and clearance */
@@ -35,9 +35,12 @@
 	} = $props();
 
 	const id = $props.id();
-	const shown = $derived(
-		value === null ? '' : kind !== 'length' ? String(value) : finest ? showKerf(value, unit) : show(value, unit, fine)
-	);
+	const rate = $derived(kind in RATES ? (kind as Rate) : null);
+	const shown = $derived.by(() => {
+		if (value === null) return '';
+		if (rate) return showRate(value, rate, unit);
+		return kind !== 'length' ? String(value) : finest ? showKerf(value, unit) : show(value, unit, fine);
+	});
 	let text = $state<string | null>(null);
 	let wrong = $state('');
 	let busy = false;
@@ -48,7 +51,7 @@
 		const bare = kind === 'length' && unit !== 'mm' ? null : bareFigure(typed);
 		const number = bare ?? (await need(api.POST('/api/numbers', { body }))).value;
 		if (kind === 'count' && !Number.isInteger(number)) throw new Error('Type a whole number.');
-		return number;
+		return rate ? number * rateTimes(rate, unit) : number;
 	}
 	const commit = () => track(keepTyped());
 	async function keepTyped() {
@@ -109,7 +112,7 @@
 			onblur={commit}
 			onkeydown={key}
 		/>
-		<em>{suffix ?? (kind === 'length' ? unitName(unit) : '')}</em>
+		<em>{suffix ?? (kind === 'length' ? unitName(unit) : rate ? rateName(rate, unit) : '')}</em>
 	</span>
 	{#if told}<p id="{id}-told" role="alert">{told}</p>{/if}
 </div>

@@ -34,7 +34,8 @@ describe('a sentence of the server', () => {
 		['2 ribs leave 12.7 mm; use 7 or fewer.', 'in/64', '2 ribs leave 1/2 in; use 7 or fewer.'],
 		['The marks should be near 12.7, 25.4; 50.8, 25.4 mm.', 'thou', 'The marks should be near 500, 1000; 2000, 1000 thou.'],
 		['Its kerf is 0.160 ± 0.010 mm (3 tests).', 'in', 'Its kerf is 0.0063 ± 0.0004 in (3 tests).'],
-		['A piece of 12.0 mm² falls off at 20 mm/s.', 'in', 'A piece of 12.0 mm² falls off at 20 mm/s.'],
+		['A piece of 12.0 mm² falls off at 20 mm/s.', 'in', 'A piece of 0.0186 in² falls off at 0.7874 in/s.'],
+		['They share 16.4 mm³; 62 % · 14 mm/s.', 'thou', 'They share 0.001 in³; 62 % · 0.5512 in/s.'],
 		['A tab of 3.05 mm is narrow.', 'mm', 'A tab of 3.05 mm is narrow.']
 	] as const)('%s in %s', (text, unit, told) => expect(said(text, unit)).toBe(told));
 });

@@ -22,6 +22,22 @@ function fraction(inches: number): string {
 	return `${sign}${whole ? `${whole} ` : ''}${top}/${bottom}`;
 }
 
+/** Numbers that hold for a millimetre or a second: how they are read in millimetres and in inches, and how many of the one are one of the other. */
+export const RATES = {
+	speed: { mm: 'mm/s', inch: 'in/s', times: MM_PER_INCH },
+	acceleration: { mm: 'mm/s²', inch: 'in/s²', times: MM_PER_INCH },
+	pulses: { mm: '/mm', inch: '/in', times: 1 / MM_PER_INCH }
+} as const;
+export type Rate = keyof typeof RATES;
+export const rateName = (rate: Rate, unit: Unit) => (unit === 'mm' ? RATES[rate].mm : RATES[rate].inch);
+/** How many of what is stored are one of what a person reads and types. */
+export const rateTimes = (rate: Rate, unit: Unit) => (unit === 'mm' ? 1 : RATES[rate].times);
+export function showRate(value: number, rate: Rate, unit: Unit): string {
+	return String(unit === 'mm' ? value : Number((value / RATES[rate].times).toPrecision(4)));
+}
+/** A speed in mm/s with its unit. */
+export const speed = (value: number, unit: Unit) => `${showRate(value, 'speed', unit)} ${rateName('speed', unit)}`;
+
 /** A length in mm as text in a unit; `fine` is for widths of joints, where hundredths matter. */
 export function show(mm: number, unit: Unit, fine = false): string {
 	if (unit === 'mm') return mm.toFixed(fine ? 2 : 1);
@@ -43,9 +59,17 @@ export function unitName(unit: Unit): string {
 /** Lengths in a sentence: figures before `mm`, joined as in 20 × 12 mm, 3.08 ± 0.02 mm, or 12.0, 40.5; 88.0, 7.5 mm. No areas, no speeds. */
 const LENGTHS = /\d+(?:\.\d+)?(?:(?: ?[×±x] ?|[,;] )\d+(?:\.\d+)?)* ?mm(?![\w²³/])/g;
 
-/** A sentence of the server, which tells lengths in mm, with its lengths in a person's unit; hundredths stay fine. */
+/** Areas and volumes, and how many of each are a square or a cubic inch. */
+const SOLID = { '²': MM_PER_INCH ** 2, '³': MM_PER_INCH ** 3 };
+const SOLIDS = /(\d+(?:\.\d+)?) ?mm([²³])/g;
+const SPEEDS = /(\d+(?:\.\d+)?) ?mm\/s(?!²)/g;
+
+/** A sentence that tells lengths, areas, volumes and speeds in mm, with all of them in a person's unit; hundredths stay fine. */
 export function said(text: string, unit: Unit): string {
 	if (unit === 'mm') return text;
+	text = text
+		.replaceAll(SPEEDS, (_, figure) => speed(Number(figure), unit))
+		.replaceAll(SOLIDS, (_, figure, power: '²' | '³') => `${Number((Number(figure) / SOLID[power]).toPrecision(3))} in${power}`);
 	const shown = (figure: string) => show(Number(figure), unit, /\.\d\d/.test(figure));
 	return text.replaceAll(LENGTHS, (found) => found.replace(/mm$/, unitName(unit)).replaceAll(/\d+(?:\.\d+)?/g, shown));
 }

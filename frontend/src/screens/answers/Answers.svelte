@@ -78,7 +78,11 @@
 			: r.kind === 'deg'
 				? `${Number(r.value.toFixed(2))}°`
 				: String(Number(r.value.toFixed(r.kind === 'count' ? 0 : 4)));
-	const words = $derived(out?.words.replaceAll(/\{(\d)\}/g, (_, i) => number(out!.results[Number(i)]!)) ?? '');
+	const words = $derived(
+		(q.kind === 'inches' ? out?.words : session.said(out?.words ?? ''))?.replaceAll(/\{(\d)\}/g, (_, i) =>
+			number(out!.results[Number(i)]!)
+		) ?? ''
+	);
 	function key(event: KeyboardEvent) {
 		const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
 		if (!step) return;
@@ -242,7 +246,7 @@
 			{#if out.ledger && !joint}
 				<h3>How it comes about</h3>
 				<dl class="sum">
-					{#each out.ledger.terms as t, i (i)}<dt>{t.label}</dt>
+					{#each out.ledger.terms as t, i (i)}<dt>{session.said(t.label)}</dt>
 						<dd class="fig">{number({ label: '', value: t.value, kind: out.results[0]!.kind })}</dd>{/each}
 				</dl>
 			{/if}

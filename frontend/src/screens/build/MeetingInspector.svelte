@@ -8,7 +8,7 @@
 	import FitBand from '../../lib/ui/FitBand.svelte';
 	import Ledger from '../../lib/ui/Ledger.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
-	import { show } from '../../lib/units/units';
+	import { show, signed } from '../../lib/units/units';
 	import type { BuildState } from './build.svelte';
 	import FeltEntry from './FeltEntry.svelte';
 	import Glyph from './Glyph.svelte';
@@ -67,7 +67,7 @@
 			finest
 			unit={session.unit}
 			value={m.clearance.value}
-			oncommit={(mm) => work.setChoice(m.id, { clearance: mm }, `${pair}: clearance ${mm.toFixed(2)}`)}
+			oncommit={(mm) => work.setChoice(m.id, { clearance: mm }, `${pair}: clearance ${signed(mm, session.unit)}`)}
 		/>
 	</div>
 	{#if line}
@@ -97,8 +97,8 @@
 	<MeetingLayout {m} {choice} {pair} />
 {:else if m.style === 'recess'}
 	<p>
-		The smaller sheet lies in a seat that is engraved in the larger: 0.3 mm deep or more locates it. It then stands lower by as much; a step
-		card on Sheets tells how deep your settings go.
+		The smaller sheet lies in a seat that is engraved in the larger: {session.said('0.3 mm')} deep or more locates it. It then stands lower by
+		as much; a step card on Sheets tells how deep your settings go.
 	</p>
 {:else if m.style === 'scored'}
 	<p>Glued without a tab; its place is scored on the face.</p>

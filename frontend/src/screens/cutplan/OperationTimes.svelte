@@ -3,7 +3,7 @@
 	import type { Beam, PlanChoices, PlanOut, SheetPlan } from '../../api/types';
 	import { session } from '../../app/session.svelte';
 	import { sourceOf } from '../../lib/ui/settings';
-	import { clock } from '../../lib/units/units';
+	import { clock, signed, speed } from '../../lib/units/units';
 
 	let {
 		sheet,
@@ -34,7 +34,7 @@
 		return told.length > 1 || told[0]! > 1 ? ` · ${told.join(' or ')} passes` : '';
 	};
 	const words = (b: Beam, operation: string) =>
-		`${b.power} % · ${b.speed} mm/s${passes(operation, b)}${b.focus ? ` · focus ${b.focus > 0 ? '+' : ''}${b.focus}` : ''}`;
+		`${b.power} % · ${speed(b.speed, session.unit)}${passes(operation, b)}${b.focus ? ` · focus ${signed(b.focus, session.unit)}` : ''}`;
 	const paths = (operation: string) => `${count(operation)} path${count(operation) === 1 ? '' : 's'}`;
 	const leave = (operation: (typeof skip)[number], out: boolean) =>
 		onskip(out ? [...skip, operation] : skip.filter((o) => o !== operation));

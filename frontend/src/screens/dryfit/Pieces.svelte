@@ -1,5 +1,6 @@
 <!-- After a change: which pieces that were cut still serve, and what two revisions differ in, edge by edge. -->
 <script lang="ts">
+	import { session } from '../../app/session.svelte';
 	import { api, need } from '../../api/client';
 	import type { CompareOut, RecutOut, RevisionOut } from '../../api/types';
 	import { navigate } from '../../app/router';
@@ -95,7 +96,7 @@
 		<h3>no longer needed</h3>
 		{#each recut!.left_over as r (r.label)}<p class="row"><span>{r.label}</span><span class="fig">{r.count}</span></p>{/each}
 	{/if}
-	<p class="quiet mt-2">A piece serves while no line of it would lie more than 0.01 mm off.</p>
+	<p class="quiet mt-2">A piece serves while no line of it would lie more than {session.said('0.01 mm')} off.</p>
 	{#if someMissing && someGood}<button class="btn main" onclick={packMissing}>Pack only what is missing</button>{/if}
 {/if}
 

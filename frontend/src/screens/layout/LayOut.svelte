@@ -65,12 +65,14 @@
 		if (pointer && hand.held) void hand.drop();
 		pointer = null;
 	}
+	/** How far an arrow key moves a part: a plain step, with Shift, with Alt. */
+	const steps = $derived(session.unit === 'mm' ? [1, 10, 0.1] : [1.27, 12.7, 0.127]);
 	const NUDGES: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
 	function key(part: string, event: KeyboardEvent) {
 		const way = NUDGES[event.key];
 		if (!movable) return;
 		if (way) {
-			const by = event.shiftKey ? 10 : event.altKey ? 0.1 : 1;
+			const by = steps[event.shiftKey ? 1 : event.altKey ? 2 : 0]!;
 			void hand.nudge(part, way[0] * by, way[1] * by);
 		} else if (event.key === 't') void hand.turnAt(part);
 		else if (event.key === 'b' && hand.hasBack(part.slice(0, part.lastIndexOf('.')))) void hand.turnAt(part, true);

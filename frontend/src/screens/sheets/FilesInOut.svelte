@@ -1,6 +1,8 @@
 <!-- Stocks, evidence and settings as files: out to a table or a copy, and in again. -->
 <script lang="ts">
 	import { api, need } from '../../api/client';
+	import { session } from '../../app/session.svelte';
+	import { UNITS } from '../../lib/units/units';
 	import type { RackState } from './rack.svelte';
 
 	let { rack }: { rack: RackState } = $props();
@@ -47,7 +49,9 @@
 <div class="bench" role="group" aria-label="Files in and out">
 	<section>
 		<h2>Out</h2>
-		<p class="quiet">Tables for a spreadsheet, lengths in millimetres.</p>
+		<p class="quiet">
+			Tables for a spreadsheet, lengths in {UNITS.find((u) => u.value === session.unit)!.name}; the first line names each column’s unit.
+		</p>
 		<ul>
 			{#each KINDS as [key, name] (key)}<li><a class="underline" href="/api/exchange/{key}.csv" download>{name}, CSV</a></li>{/each}
 			<li><a class="underline" href="/api/exchange/all.json" download>Everything, JSON</a></li>
@@ -56,8 +60,8 @@
 	<section>
 		<h2>In</h2>
 		<p class="quiet">
-			A file as it came out, or a table with the same first line. Stocks on the rack are changed by name; evidence is added. A file with a
-			mistake changes nothing.
+			A file as it came out, or a table with the same first line, in any unit that it names: thickness_mm, thickness_in, thickness_thou.
+			Stocks on the rack are changed by name; evidence is added. A file with a mistake changes nothing.
 		</p>
 		<label for="{id}w"
 			>What it holds

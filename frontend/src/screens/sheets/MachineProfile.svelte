@@ -5,6 +5,7 @@
 	import type { Machine } from '../../api/types';
 	import { session } from '../../app/session.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
+	import { MM_PER_INCH, unitName } from '../../lib/units/units';
 	import type { RackState } from './rack.svelte';
 
 	let { rack, machine }: { rack: RackState; machine: Machine } = $props();
@@ -24,12 +25,14 @@
 		['corner', 'May round a corner by', 'finest']
 	];
 	const SPEEDS = [
-		['rapid', 'Moves with the beam off', 'mm/s'],
-		['raster_speed', 'Fastest along a row', 'mm/s'],
-		['acceleration', 'Speeds up by', 'mm/s²'],
-		['pierce', 'Waits before each cut', 's'],
-		['handling', 'A sheet in and out takes', 's']
+		['rapid', 'Moves with the beam off', 'speed'],
+		['raster_speed', 'Fastest along a row', 'speed'],
+		['acceleration', 'Speeds up by', 'acceleration'],
+		['pierce', 'Waits before each cut', 'number'],
+		['handling', 'A sheet in and out takes', 'number']
 	] as const;
+	/** The width of a line is read in millimetres, inches or thousandths. */
+	const per = $derived(session.unit === 'mm' ? 1 : session.unit === 'thou' ? MM_PER_INCH / 1000 : MM_PER_INCH);
 	const OPERATIONS: [Operation, string][] = [
 		['engrave', 'Engrave'],
 		['score', 'Score'],
@@ -102,8 +105,15 @@
 					oncommit={(v) => set({ [key]: v })}
 				/>
 			{/each}
-			{#each SPEEDS as [key, label, suffix] (key)}
-				<NumberField {label} kind="number" {suffix} value={machine[key] ?? 0} oncommit={(v) => set({ [key]: v })} />
+			{#each SPEEDS as [key, label, kind] (key)}
+				<NumberField
+					{label}
+					{kind}
+					unit={session.unit}
+					suffix={kind === 'number' ? 's' : undefined}
+					value={machine[key] ?? 0}
+					oncommit={(v) => set({ [key]: v })}
+				/>
 			{/each}
 			<label class="tick"
 				><input type="checkbox" checked={machine.pass_through} onchange={(e) => quietly({ pass_through: e.currentTarget.checked })} /> a longer
@@ -145,7 +155,7 @@
 				/></label
 			>
 			<table>
-				<thead><tr><th></th><th>colour</th><th>line</th><th>layer</th></tr></thead>
+				<thead><tr><th></th><th>colour</th><th>line, {unitName(session.unit)}</th><th>layer</th></tr></thead>
 				<tbody>
 					{#each OPERATIONS as [o, label] (o)}
 						{@const c = machine[o]!}
@@ -162,9 +172,9 @@
 							<td
 								><input
 									class="fig thin"
-									aria-label="{label}, line width in mm"
-									value={c.line_width}
-									onchange={(e) => convention(o, { line_width: Number(e.currentTarget.value) })}
+									aria-label="{label}, line width in {unitName(session.unit)}"
+									value={Number((c.line_width / per).toPrecision(4))}
+									onchange={(e) => convention(o, { line_width: Number(e.currentTarget.value) * per })}
 								/></td
 							>
 							<td

@@ -3,7 +3,7 @@
 	import type { StockOut } from '../../api/types';
 	import { session } from '../../app/session.svelte';
 	import { feelName } from '../../lib/ui/feels';
-	import { day, show, showKerf, signed } from '../../lib/units/units';
+	import { day, show, showKerf, signed, speed } from '../../lib/units/units';
 	import type { RackState } from './rack.svelte';
 
 	let { rack, stock }: { rack: RackState; stock: StockOut } = $props();
@@ -40,7 +40,11 @@
 				by: t.by,
 				what: `kerf, ${t.kind}`,
 				value: showKerf(t.kerf_mm, session.unit),
-				how: [t.borrowed && `borrowed from ${t.borrowed}`, t.setting, !t.withdrawn && odd.has(standing) && 'far from the others']
+				how: [
+					t.borrowed && `borrowed from ${t.borrowed}`,
+					session.said(t.setting),
+					!t.withdrawn && odd.has(standing) && 'far from the others'
+				]
 					.filter(Boolean)
 					.join(' · '),
 				withdrawn: t.withdrawn,
@@ -67,7 +71,7 @@
 			on: s.on,
 			by: s.by,
 			what: 'settings',
-			value: `${s.settings.cut.power} %, ${s.settings.cut.speed} mm/s`,
+			value: `${s.settings.cut.power} %, ${speed(s.settings.cut.speed, session.unit)}`,
 			how: s.settings.source ?? '',
 			withdrawn: s.withdrawn,
 			turn: (w: boolean) => rack.withdrawSettings(s.id, w)

@@ -57,9 +57,15 @@
 	<div class="mt-1"></div>
 	{#key which}
 		<NumberField label="Power" kind="number" suffix="%" value={beam.power} oncommit={set('power')} />
-		<NumberField label="Speed" kind="number" suffix="mm/s" value={beam.speed} oncommit={set('speed')} />
+		<NumberField label="Speed" kind="speed" unit={session.unit} value={beam.speed} oncommit={set('speed')} />
 		<NumberField label="Passes" kind="count" value={beam.passes ?? 1} oncommit={set('passes')} />
-		<NumberField label="Pulses, 0 for the machine’s own" kind="number" suffix="/mm" value={beam.pulses ?? 0} oncommit={set('pulses')} />
+		<NumberField
+			label="Pulses, 0 for the machine’s own"
+			kind="pulses"
+			unit={session.unit}
+			value={beam.pulses ?? 0}
+			oncommit={set('pulses')}
+		/>
 		<NumberField label="Focus above the face" value={beam.focus ?? 0} unit={session.unit} fine oncommit={set('focus')} />
 		{#if which === 'engrave'}
 			<NumberField label="Between rows" value={beam.interval ?? 0.1} unit={session.unit} finest oncommit={set('interval')} />

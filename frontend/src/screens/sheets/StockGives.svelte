@@ -5,7 +5,7 @@
 	import { sourceOf, untested } from '../../lib/ui/settings';
 	import FitBand from '../../lib/ui/FitBand.svelte';
 	import { intoView } from '../../lib/ui/intoview';
-	import { day, show, showKerf, signed, unitName } from '../../lib/units/units';
+	import { day, show, showKerf, signed, speed, unitName } from '../../lib/units/units';
 	import BorrowEvidence from './BorrowEvidence.svelte';
 	import HazardNote from './HazardNote.svelte';
 	import KerfEntry from './KerfEntry.svelte';
@@ -34,7 +34,7 @@
 		if (open === what) open = '';
 	};
 	const words = (b: StockOut['settings']['cut']) =>
-		`${b.speed} mm/s${(b.passes ?? 1) > 1 ? ` · ${b.passes} passes` : ''}${b.focus ? ` · focus ${signed(b.focus, session.unit)}` : ''}`;
+		`${speed(b.speed, session.unit)}${(b.passes ?? 1) > 1 ? ` · ${b.passes} passes` : ''}${b.focus ? ` · focus ${signed(b.focus, session.unit)}` : ''}`;
 	async function make(kind: string) {
 		problem = '';
 		try {

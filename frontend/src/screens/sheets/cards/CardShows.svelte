@@ -4,7 +4,7 @@
 	import { session } from '../../../app/session.svelte';
 	import Choice from '../../../lib/ui/Choice.svelte';
 	import FitBand from '../../../lib/ui/FitBand.svelte';
-	import { show, showKerf, signed, unitName } from '../../../lib/units/units';
+	import { show, showKerf, signed, speed, unitName } from '../../../lib/units/units';
 	import type { RackState } from '../rack.svelte';
 
 	let { rack, card }: { rack: RackState; card: CardOut } = $props();
@@ -21,7 +21,7 @@
 		try {
 			await rack.settle(cell, Number(accepted));
 			const s = rack.stock!.settings;
-			kept = card.kind === 'power' ? `Cut with ${s.cut.power} %, ${s.cut.speed} mm/s from now on.` : 'Kept for engraving.';
+			kept = card.kind === 'power' ? `Cut with ${s.cut.power} %, ${speed(s.cut.speed, session.unit)} from now on.` : 'Kept for engraving.';
 		} catch (e) {
 			problem = (e as Error).message;
 		}
@@ -56,7 +56,7 @@
 		</p>
 	{:else if card.kind === 'power'}
 		{#if best}
-			<b>Fastest clean square: {best.power} %, {best.speed} mm/s</b>
+			<b>Fastest clean square: {best.power} %, {speed(best.speed, session.unit)}</b>
 		{:else}<b>{session.said(card.found.why_not) || 'Mark which squares fell out, and how burnt they are.'}</b>{/if}
 		<div class="line">
 			<span class="quiet">accept</span>
