@@ -74,8 +74,9 @@ def alike(assembly: Assembly, stocks: Mapping[str, Stock], around: Around) -> tu
 
 def told_apart(assembly: Assembly, stocks: Mapping[str, Stock], around: Around) -> str:
     """Return what may be said when no two stocks were found alike: that they differ, or that nobody measured some."""
-    unseen = sorted({stocks[p.stock].name for p in assembly.parts if p.stock not in around.swatches})
-    if len({p.stock for p in assembly.parts}) < 2 or not unseen:
+    seen = {p.stock for p in assembly.parts if not p.helper}
+    unseen = sorted(stocks[s].name for s in seen if s not in around.swatches)
+    if len(seen) < 2 or not unseen:
         return "Stocks side by side can be told apart"
     return f"Whether stocks can be told apart is not known: nobody took a swatch of {', '.join(unseen[:3])}"
 
