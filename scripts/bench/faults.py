@@ -151,9 +151,9 @@ FAULTS: tuple[Fault, ...] = (
     ),
     Fault(
         "scaling changes every variant",
-        "design/design.py",
-        "return replace(larger, variants={**design.variants, **own})",
-        "return replace(larger, variants={k: replace(v, numbers=scaled_numbers(v.numbers, factor)) for k, v in design.variants.items()} | own)",
+        "design/scaling.py",
+        "larger = replace(larger, variants={**design.variants, **own})",
+        "larger = replace(larger, variants={k: replace(v, numbers=scaled_numbers(v.numbers, factor)) for k, v in design.variants.items()} | own)",
     ),
     Fault(
         "joints scale",

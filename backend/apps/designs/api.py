@@ -18,9 +18,10 @@ from apps.designs import convert, jobs, queries, services
 from apps.designs.models import Project, Revision, StageJob
 from notchcore.check.dryfit import MeetingOdds, as_cut, meeting_odds, meeting_sd
 from notchcore.design.assembly import Fact, JointFeature, Mark, Meeting, Part, drawn_width, extent_of
-from notchcore.design.design import Design, scaled, with_variant
+from notchcore.design.design import Design
 from notchcore.design.families.registry import Numbers
 from notchcore.design.picture import Picture, picture_of
+from notchcore.design.scaling import scaled, with_variant
 from notchcore.design.sizes import Along, Pinned, drawn_size, pinned, size_ledger
 from notchcore.errors import NotchCoreError
 from notchcore.findings import Finding
@@ -243,7 +244,7 @@ def scale_design(request: HttpRequest, project_id: int, body: ScaleIn) -> Status
     now = queries.current(project_row(request, project_id))
     try:
         row = services.save_design(
-            project_id=project_id, member=member, base=body.base, design=scaled(now.design, body.factor), label=f"Scaled to {body.factor:.0%}"
+            project_id=project_id, member=member, base=body.base, design=scaled(now.design, body.factor, now.stocks), label=f"Scaled to {body.factor:.0%}"
         )
     except services.SavedMeanwhile as problem:
         return conflict(project_id, problem)

@@ -14,18 +14,16 @@ from notchcore.design.assembly import Assembly, Part, as_counted
 from notchcore.design.cards import pieces
 from notchcore.design.cards.pieces import Card, card_assembly
 from notchcore.design.carrying import Places, carried
-from notchcore.design.edits import Added, CopyOf, PanelEdit, Split, divided, edited, scaled_added, scaled_edit
+from notchcore.design.edits import Added, CopyOf, PanelEdit, Split, divided, edited
 from notchcore.design.fallen import misnamed
 from notchcore.design.families.house import Filling, HouseNumbers
 from notchcore.design.families.registry import Numbers, family_of
 from notchcore.design.features.drawing import Drawing
-from notchcore.design.features.made import scaled_feature
 from notchcore.design.features.registry import Feature
 from notchcore.design.features.sockets import Fitting, socket_meetings
 from notchcore.design.features.values import Artwork, Falls, GreyImage, Window
 from notchcore.design.joints.choice import MeetingChoice
 from notchcore.design.joints.solve import solve
-from notchcore.design.numbers import scaled_numbers
 from notchcore.design.panel import Panel
 from notchcore.design.within import kept_within
 from notchcore.errors import DesignError, require
@@ -274,51 +272,3 @@ def _on_the_wrong_face(parts: tuple[Part, ...]) -> tuple[Finding, ...]:
 
 def _counted(part: Part, edit: PanelEdit | None) -> Part:
     return part if edit is None else replace(part, copies=edit.copies, spares=edit.spares, helper=edit.helper, bridges=edit.bridges, reverse=edit.reverse)
-
-
-def scaled(design: Design, factor: float) -> Design:
-    """Return the design larger or smaller by a factor: sizes and places change, joints, fits and holes for hands do not.
-
-    Other variants than the chosen one keep their sizes.
-
-    Raises:
-        ValueOutside: the factor, or a number after it, lies outside what makes sense
-        DesignError: a test card cannot be scaled
-    """
-    require("factor", factor, 0.05, 20.0, unit="")
-    if isinstance(design.numbers, Card):
-        raise DesignError("A test card has its sizes for a reason: it is not scaled.")
-    numbers = scaled_numbers(design.numbers, factor)
-    larger = replace(_in_common_scaled(design, factor), numbers=numbers)
-    own = {design.variant: replace(design.variants[design.variant], numbers=numbers, scale=larger.scale)} if design.variant else {}
-    return replace(larger, variants={**design.variants, **own})
-
-
-def _in_common_scaled(design: Design, k: float) -> Design:
-    """Return the design with what all its variants have in common larger or smaller."""
-    return replace(
-        design,
-        scale=design.scale * k,
-        edits={p: scaled_edit(e, k) for p, e in design.edits.items()},
-        added=tuple(scaled_added(a, k) for a in design.added),
-        splits=tuple(replace(s, at=s.at * k) for s in design.splits),
-        features=tuple(scaled_feature(f, k) for f in design.features),
-    )
-
-
-def with_variant(design: Design, name: str) -> Design:
-    """Return the design with another variant chosen; the one that was chosen is kept as it is now.
-
-    Raises:
-        DesignError: there is no such variant
-    """
-    if name not in design.variants:
-        raise DesignError(f"There is no variant “{name}”.", field="variant")
-    kept = {}
-    if design.variant and not isinstance(design.numbers, Card):
-        kept = {design.variant: Variant(numbers=design.numbers, left_out=design.left_out, scale=design.scale)}
-    every = {**design.variants, **kept}
-    chosen = every[name]
-    k = chosen.scale / design.scale
-    common = design if abs(k - 1) < 1e-12 else _in_common_scaled(design, k)
-    return replace(common, variants=every, variant=name, numbers=chosen.numbers, left_out=chosen.left_out, scale=chosen.scale)

@@ -8,12 +8,13 @@ from enum import Enum
 from typing import Any
 
 from notchcore.design.cards.pieces import Card
-from notchcore.design.design import Design, with_variant
+from notchcore.design.design import Design
 from notchcore.design.edits import CopyOf, OnFace, PanelEdit, Split
 from notchcore.design.features.registry import Feature
 from notchcore.design.features.values import Hole
 from notchcore.design.gussets import Gusset
 from notchcore.design.joints.choice import NOTHING_CHOSEN, Style
+from notchcore.design.scaling import with_variant
 from notchcore.errors import DesignError
 from notchcore.findings import Repair, RepairKind
 from notchcore.measure.fit import Feel

@@ -20,8 +20,9 @@ from apps.plans import gate
 from apps.plans.services import bundle, files_of, make_plan
 from apps.runs import demo
 from apps.sheets.models import Sheet, Stock
-from notchcore.design.design import Design, Variant, scaled
+from notchcore.design.design import Design, Variant
 from notchcore.design.edits import CopyOf, PanelEdit
+from notchcore.design.scaling import scaled
 from notchcore.errors import NotchCoreError
 from tests.apps.conftest import Api
 from tests.apps.test_build import fresh

@@ -8,9 +8,10 @@ from dataclasses import replace
 from pydantic import TypeAdapter
 
 from notchcore.design.assembly import Assembly, Mark, Part
-from notchcore.design.design import Design, build, scaled
+from notchcore.design.design import Design, build
 from notchcore.design.edits import Axis, CopyOf
 from notchcore.design.features.values import GreyImage, Scale, Text
+from notchcore.design.scaling import scaled
 from notchcore.errors import NotchCoreError
 from notchcore.fingerprint import fingerprint
 from notchcore.geom.profile import Ring, bounds_of
@@ -41,7 +42,7 @@ def judge_changes(project: Project) -> list[Violation]:
     other = next(k for k in ("trial", "spare") if k in project.stocks)
     if fingerprint(built(replace(replace(design, prototype=other), prototype=design.prototype)).parts) != same:
         says("parts are others after a prototype")
-    _scaled_back(design, before, built, says)
+    _scaled_back(project, before, built, says)
     by_panel = {f.panel for f in design.features if f.id not in design.left_out}
     divided = {s.panel for s in design.splits}
     for panel in sorted(by_panel - divided)[:2]:
@@ -51,10 +52,11 @@ def judge_changes(project: Project) -> list[Violation]:
     return found
 
 
-def _scaled_back(design, before, built, says) -> None:  # type: ignore[no-untyped-def]
+def _scaled_back(project, before, built, says) -> None:  # type: ignore[no-untyped-def]
+    design = project.design
     try:
-        there = scaled(design, 1.25)
-        back = scaled(there, 0.8)
+        there = scaled(design, 1.25, project.stocks)
+        back = scaled(there, 0.8, project.stocks)
     except NotchCoreError:
         return
     if any(v.numbers != design.variants[k].numbers for k, v in there.variants.items() if k != design.variant):

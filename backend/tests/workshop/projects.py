@@ -15,7 +15,7 @@ from typing import Any
 from notchcore.check.dryfit import collisions
 from notchcore.check.strength import thin_webs
 from notchcore.design.assembly import Assembly, Part
-from notchcore.design.design import Design, Variant, arranged, build, scaled
+from notchcore.design.design import Design, Variant, arranged, build
 from notchcore.design.edits import Axis, CopyOf, OnFace, PanelEdit, PanelOutline, Split
 from notchcore.design.families.crate import CrateNumbers
 from notchcore.design.families.registry import FAMILIES
@@ -24,6 +24,7 @@ from notchcore.design.features.registry import FEATURES, Feature
 from notchcore.design.features.values import Anchor, Burned, Falls, Socket, Window
 from notchcore.design.joints.choice import MeetingChoice, Style
 from notchcore.design.numbers import NumberKind, numbers_of
+from notchcore.design.scaling import scaled
 from notchcore.errors import DesignError, NestError, NotchCoreError, PlanError, ValueOutside
 from notchcore.findings import Severity
 from notchcore.formats.dxf import sheet_dxf
@@ -283,7 +284,7 @@ def _edited(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[
     if r.random() < 0.15:
         k = round(r.uniform(0.7, 1.4), 2)
         try:
-            design = scaled(design, k)
+            design = scaled(design, k, stocks)
         except (ValueOutside, DesignError) as problem:
             raise Refused(str(problem)) from None
         story.append(f"scaled {k}")
