@@ -114,7 +114,7 @@ def _drawn(random: Random, depth: int = 0) -> str:
 def test_a_drawing_is_as_large_as_the_browser_shows_it(browser: Browser) -> None:
     page = browser.new_page()
     page.set_content("<body></body>")
-    for seed in range(40):
+    for seed in range(15):
         source = f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 200 100">{_drawn(Random(seed))}</svg>'
         size = read_svg(source.encode()).size
         shown = page.evaluate(REACH, source)

@@ -6,15 +6,16 @@ import csv
 import io
 import re
 import zipfile
+from dataclasses import dataclass
+from dataclasses import field as dataclass_field
 from pathlib import Path
 
-import pytest
 from playwright.sync_api import Page, expect
 from pypdf import PdfReader
 
 from apps.accounts.models import Member
 from processes import Worker
-from steps import field, sign_in, station
+from steps import field, station
 
 METRIC = re.compile(r".{0,40}(?:\bmm\b|\dmm\b|millimet|\d ?cm\b).{0,30}", re.S)
 FINE = re.compile(r"1:1 in millimetres|1:76.2, 4 mm a foot")  # said on purpose: what a drawing file is in, and what a scale is called
@@ -32,35 +33,54 @@ def text_of(pdf: bytes) -> str:
     return "\n".join(p.extract_text() for p in PdfReader(io.BytesIO(pdf)).pages)
 
 
-@pytest.mark.parametrize("unit", ["in", "in/64"])
-def test_an_inch_shop_sees_no_millimetre_from_a_new_sheet_to_paper(new_page, shop, laser: str, worker: Worker, unit: str) -> None:  # type: ignore[no-untyped-def]
-    found: dict[str, list[str]] = {}  # all places at once: who mends one, mends them all
+@dataclass
+class Look:
+    """A reader of inches: what is told in millimetres, by where it was seen. All places at once: who mends one, mends them all."""
 
-    def look(where: str) -> None:
-        if told := metric(page.evaluate(SHOWN)):
-            found[where] = told
+    page: Page
+    found: dict[str, list[str]] = dataclass_field(default_factory=dict)
 
-    Member.objects.update(unit=unit)
-    page = sign_in(new_page())
-    look("shop board")
+    def at(self, where: str, text: str | None = None) -> None:
+        if told := metric(self.page.evaluate(SHOWN) if text is None else text):
+            self.found[where] = told
+
+
+def test_an_inch_shop_sees_no_millimetre_from_a_new_sheet_to_paper(page: Page, laser: str, worker: Worker) -> None:
+    Member.objects.update(unit="in/64")
+    page.reload()
+    look = Look(page)
+    look.at("shop board")
+    begin(page, look)
+    measure(page, look)
+    look_at_tools(page, look)
+    design(page, look)
+    lay_out_and_print(page, look)
+    ask(page, look)
+    assert look.found == {}
+
+
+def begin(page: Page, look: Look) -> None:
     form = page.get_by_role("form", name="New project")
     form.get_by_label("Name").fill("Bean tray")
     field(page, "Width", "7 1/2")
     field(page, "Depth", "4-3/4")
     field(page, "Height", "2in")
-    look("new project")
+    look.at("new project")
     page.get_by_role("button", name="Start building").click()
     expect(page.get_by_test_id("revision")).to_contain_text("revision 1")
-    expect(page.get_by_label("Width", exact=True)).to_have_value("7.500" if unit == "in" else "7 1/2")
+    expect(page.get_by_label("Width", exact=True)).to_have_value("7 1/2")
 
+
+def measure(page: Page, look: Look) -> None:
+    """Put a stock on the rack, with readings in inches and one in millimetres, a kerf test and two sheets."""
     station(page, "Sheets")
     page.get_by_role("button", name="Add a stock").click()
     page.get_by_role("dialog").get_by_label("Name").fill("Birch ply eighth")
-    look("add a stock")
+    look.at("add a stock")
     field(page, "Thickness on the label", "1/8")
     page.get_by_role("button", name="Put it on the rack").click()
-    expect(page.get_by_role("heading", name="Birch ply eighth")).to_be_visible()
     reading = page.get_by_label("Thickness reading")
+    expect(page.get_by_role("heading", name="Birch ply eighth")).to_be_visible()
     expect(reading).to_be_focused()
     for text in (".121", "0.122", "3.08 mm", ".1215", "0.1210"):
         reading.fill(text)
@@ -78,58 +98,63 @@ def test_an_inch_shop_sees_no_millimetre_from_a_new_sheet_to_paper(new_page, sho
     field(page, "Sheets", "2")
     page.get_by_role("button", name="Put on the shelf").click()
     expect(page.get_by_text("2 whole sheets")).to_be_visible()
-    look("sheets")
+    look.at("sheets")
+
+
+def look_at_tools(page: Page, look: Look) -> None:
     for k in range(2):  # a power card, a gauge strip
         page.get_by_role("button", name="Make one").nth(k).click()
         expect(page.get_by_role("img", name="Test card").or_(page.get_by_label("Test card")).first).to_be_visible()
-        look(f"test card {k}")
+        look.at(f"test card {k}")
         page.get_by_role("button", name="Birch ply eighth").first.click()
         expect(page.get_by_label("Thickness reading")).to_be_visible()
     for name, shown in (("Machine", "Machine profile"), ("In and out", "Files in and out")):
         page.get_by_role("button", name=name, exact=True).click()
         expect(page.get_by_role("group", name=shown)).to_be_visible()
-        look(name)
+        look.at(name)
     assert "inch" in page.get_by_text("Tables for a spreadsheet").inner_text()
 
+
+def design(page: Page, look: Look) -> None:
     station(page, "Build")
     panels = page.get_by_label("All panels")
     panels.select_option(panels.locator("option", has_text="Birch ply eighth").get_attribute("value"))
     expect(page.get_by_test_id("revision")).to_have_text("revision 2 · saved")
-    look("build")
+    look.at("build")
     page.get_by_role("navigation", name="Panels and meetings").get_by_role("button", name=re.compile(r"corner Front\s*Left")).click()
     expect(page.get_by_role("heading", name=re.compile("Why this"))).to_be_visible()
-    look("a joint's ledger")
-
+    look.at("a joint's ledger")
     station(page, "Dry fit")
     expect(page.get_by_role("heading", name=re.compile("It fits|It goes together"))).to_be_visible()
-    look("dry fit")
+    look.at("dry fit")
 
+
+def lay_out_and_print(page: Page, look: Look) -> None:
     station(page, "Lay out")
     field(page, "Time to try", "1")
     page.get_by_role("button", name="Pack the parts").click()
     expect(page.get_by_role("heading", name=re.compile(r"1 sheet, \d+ %"))).to_be_visible(timeout=20_000)
     expect(page.get_by_role("button", name="Pack again")).to_be_enabled(timeout=20_000)
-    look("lay out")
-
+    look.at("lay out")
     station(page, "Cut plan")
     page.get_by_label("I have read these").click()
     with page.expect_download() as getting:
         page.get_by_role("link", name="Make the files").click()
-    look("cut plan")
+    look.at("cut plan")
     archive = zipfile.ZipFile(Path(getting.value.path()))
-    files = {n.rsplit(".", 1)[1]: archive.read(n) for n in archive.namelist() if n.endswith(("run-sheet.pdf", ".csv"))}
-    papers = {"run sheet": text_of(files["pdf"]), "cut list": files["csv"].decode()}
-    for link, name in (("guide", "guide.pdf"),):
-        project = page.url.split("/projects/")[1].split("/")[0]
-        papers[link] = text_of(page.request.get(f"/api/projects/{project}/{name}").body())
-    found |= {k: metric(v) for k, v in papers.items() if metric(v)}
-    rows = list(csv.DictReader(io.StringIO(papers["cut list"])))
+    papers = {n.rsplit(".", 1)[1]: archive.read(n) for n in archive.namelist() if n.endswith(("run-sheet.pdf", ".csv"))}
+    project = page.url.split("/projects/")[1].split("/")[0]
+    look.at("run sheet", text_of(papers["pdf"]))
+    look.at("guide", text_of(page.request.get(f"/api/projects/{project}/guide.pdf").body()))
+    look.at("cut list", papers["csv"].decode())
+    rows = list(csv.DictReader(io.StringIO(papers["csv"].decode())))
     assert any(abs(float(v) - 7.5) < 0.01 for row in rows for v in row.values() if re.fullmatch(r"[\d.]+", v or ""))
-
     station(page, "Run")
     expect(page.get_by_role("heading", name="Sheet 1 of 1")).to_be_visible()
-    look("run")
+    look.at("run")
 
+
+def ask(page: Page, look: Look) -> None:
     page.goto("/answers")
     questions = page.get_by_role("navigation", name="Questions").get_by_role("button")
     expect(questions.first).to_be_visible()
@@ -137,5 +162,4 @@ def test_an_inch_shop_sees_no_millimetre_from_a_new_sheet_to_paper(new_page, sho
         questions.nth(k).click()
         expect(page.get_by_test_id("answer")).to_be_visible()
         if "nch" not in questions.nth(k).inner_text():  # whoever asks what an inch is wants millimetres
-            look(questions.nth(k).inner_text())
-    assert found == {}
+            look.at(questions.nth(k).inner_text())
