@@ -17,7 +17,7 @@ from apps.accounts.models import Member
 from processes import Worker
 from steps import field, station
 
-METRIC = re.compile(r".{0,40}(?:\bmm\b|\dmm\b|millimet|\d ?cm\b).{0,30}", re.S)
+METRIC = re.compile(r".{0,40}(?:\bmm\b|\dmm\b|\d m\b|millimet|\d ?cm\b).{0,30}", re.S)
 FINE = re.compile(r"1:1 in millimetres|1:76.2, 4 mm a foot")  # said on purpose: what a drawing file is in, and what a scale is called
 CHOICE = re.compile(r"\bmm\s+inch, decimal")  # whoever chooses a unit
 SHOWN = """() => [document.body.innerText, ...[...document.querySelectorAll('[placeholder],[title],[aria-label]')]

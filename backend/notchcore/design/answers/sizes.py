@@ -33,7 +33,7 @@ def kerf_answer(*, kind: KerfTestKind, drawn: Mm, measured: Mm, count: int) -> A
     k = kerf_of(test)
     sum_ = SHEET_OF[kind].format(n=count, w=drawn, m=measured)
     return Answer(
-        words=f"The beam removes {{0}} ({sum_}). A cut path lies half of it, {{1}}, outside the kept piece.",
+        words=f"The beam removes {{0}}: {sum_}. A cut path lies half of it, {{1}}, outside the kept piece.",
         results=(Result(label="Kerf, full width", value=k), Result(label="Half of it", value=k / 2)),
         ledger=total((_chosen(sum_, k),)),
         shapes=(

@@ -38,6 +38,9 @@ export function showRate(value: number, rate: Rate, unit: Unit): string {
 /** A speed in mm/s with its unit. */
 export const speed = (value: number, unit: Unit) => `${showRate(value, 'speed', unit)} ${rateName('speed', unit)}`;
 
+/** A way of metres or feet. */
+export const far = (mm: number, unit: Unit) => (unit === 'mm' ? `${(mm / 1000).toFixed(1)} m` : `${(mm / MM_PER_INCH / 12).toFixed(1)} ft`);
+
 /** A length in mm as text in a unit; `fine` is for widths of joints, where hundredths matter. */
 export function show(mm: number, unit: Unit, fine = false): string {
 	if (unit === 'mm') return mm.toFixed(fine ? 2 : 1);

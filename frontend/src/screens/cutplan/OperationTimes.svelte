@@ -3,7 +3,7 @@
 	import type { Beam, PlanChoices, PlanOut, SheetPlan } from '../../api/types';
 	import { session } from '../../app/session.svelte';
 	import { sourceOf } from '../../lib/ui/settings';
-	import { clock, signed, speed } from '../../lib/units/units';
+	import { clock, far, signed, speed } from '../../lib/units/units';
 
 	let {
 		sheet,
@@ -64,7 +64,7 @@
 				>{/if}
 		{/each}
 		<tr
-			><td>Moves<small>{(sheet.travel / 1000).toFixed(1)} m with the beam off</small></td><td class="fig"
+			><td>Moves<small>{far(sheet.travel, session.unit)} with the beam off</small></td><td class="fig"
 				>{clock(sheet.by_operation.travel ?? 0)}</td
 			></tr
 		>

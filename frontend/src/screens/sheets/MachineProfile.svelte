@@ -173,7 +173,7 @@
 								><input
 									class="fig thin"
 									aria-label="{label}, line width in {unitName(session.unit)}"
-									value={Number((c.line_width / per).toPrecision(4))}
+									value={Number((c.line_width / per).toFixed(4))}
 									onchange={(e) => convention(o, { line_width: Number(e.currentTarget.value) * per })}
 								/></td
 							>

@@ -17,7 +17,10 @@
 		['files', 'In and out']
 	];
 
-	const choose = (id: string) => rack.choose(id).catch((e: Error) => onproblem(e.message));
+	function choose(id: string) {
+		if (rack.pane === 'machine' || rack.pane === 'files') rack.pane = 'sheet'; // these are not of a stock
+		return rack.choose(id).catch((e: Error) => onproblem(e.message));
+	}
 	function key(event: KeyboardEvent) {
 		if (event.key !== 'ArrowDown' && event.key !== 'ArrowUp') return;
 		const buttons = [...list.querySelectorAll('button.stock')] as HTMLElement[];
