@@ -9,7 +9,7 @@
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { settled } from '../../lib/ui/pending.svelte';
 	import type { BuildState } from './build.svelte';
-	import { AXES, freshLabel, freshName, mirrorBeside, namesIn, rangeOf, withoutPanel } from './moves';
+	import { AXES, clearOf, freshLabel, freshName, mirrorBeside, namesIn, rangeOf, withoutPanel } from './moves';
 	import PanelOutline from './PanelOutline.svelte';
 
 	let { build, part, id, stocks }: { build: BuildState; part: PartOut; id: string; stocks: string[] } = $props();
@@ -32,11 +32,8 @@
 	const isAdded = $derived(added.some((a) => a.id === id));
 	const taken = $derived(namesIn(work.project!.design, build.out?.parts.map((p) => p.id) ?? []));
 	const labels = $derived(new Set(build.out?.parts.map((p) => p.label) ?? []));
-	/** How far a copy stands from the original, so that the two do not touch [mm]. */
-	const clear = $derived.by(() => {
-		const [low, high] = rangeOf(part, AXES.find((a) => a.id === axis)!.axis);
-		return Math.ceil(high - low) + GAP;
-	});
+	/** How far a copy stands from the original, so that it touches neither that nor another copy [mm]. */
+	const clear = $derived(Math.ceil(clearOf(part, build.out?.parts ?? [], AXES.find((a) => a.id === axis)!.axis, GAP)));
 	const axes = AXES.map((a) => ({ value: a.id, name: a.name }));
 
 	async function save(change: (d: Design) => Design, label: string) {
@@ -69,7 +66,7 @@
 		const a = AXES.find((x) => x.id === axis)!.axis;
 		const ranges = build.out!.parts.map((p) => rangeOf(p, a));
 		const middle = (Math.min(...ranges.map((r) => r[0])) + Math.max(...ranges.map((r) => r[1]))) / 2;
-		const about = mirrorAt === 'middle' ? middle : mirrorBeside(part, a, GAP);
+		const about = mirrorAt === 'middle' ? middle : mirrorBeside(part, build.out!.parts, a, GAP);
 		const name = freshName(`${id}-mirrored`, taken);
 		await save(
 			withAdded([

@@ -6,7 +6,7 @@ import { featureTypes, rackOf, row } from '../../../tests/samples';
 import { Server } from '../../../tests/server';
 import type { BuildOut, Design, Feature, PartOut } from '../../api/types';
 import { BuildState } from './build.svelte';
-import { freshName, nextSnap, panelOf, rangeOf, snapsOf } from './moves';
+import { clearOf, freshName, mirrorBeside, nextSnap, panelOf, rangeOf, snapsOf } from './moves';
 import PanelInspector from './PanelInspector.svelte';
 import PanelsInspector from './PanelsInspector.svelte';
 import PartLists from './PartLists.svelte';
@@ -94,6 +94,17 @@ describe('places', () => {
 		expect(snapsOf(divider, out.parts, 0)).toEqual([-93, -90, -90, -90, -87, 84, 87, 87, 87, 90]);
 		expect(nextSnap(divider, out.parts, 2, true)).toBe(5); // its middle to the middle of the sides
 		expect(nextSnap(left, [left], 0, true)).toBeNull();
+	});
+	it('of copies are clear of other copies, and of what the original does not touch', () => {
+		const divider = out.parts[2] as PartOut;
+		expect(clearOf(divider, out.parts, 0, 10)).toBe(13); // itself, and a gap
+		expect(mirrorBeside(divider, out.parts, 0, 10)).toBe(98); // its image from 103 to 106
+		const copy = upright('copy', 'Column divider 1, copy', 103, 50);
+		expect(clearOf(divider, [...out.parts, copy], 0, 10)).toBe(26);
+		expect(mirrorBeside(divider, [...out.parts, copy], 0, 10)).toBe(104.5);
+		const floor = upright('floor', 'A floor that it stands through', 0, 50);
+		floor.profile = { ...divider.profile, outer: [[0, 0], [100, 0], [100, 50], [0, 50]] } as never; // prettier-ignore
+		expect(clearOf(divider, [...out.parts, copy, { ...floor, low: 0, high: 200 }], 0, 10)).toBe(26); // the copy may stand through it too
 	});
 	it('belong to the panel of the design, also when it is divided', () => {
 		expect(panelOf('front.2', new Set(['front']))).toBe('front');

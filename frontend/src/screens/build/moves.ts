@@ -78,9 +78,26 @@ export function withoutPanel(d: Design, id: string): Design {
 	};
 }
 
-/** Where the mirror stands for a copy beside a part, so far from it along an axis [mm]. */
-export function mirrorBeside(part: PartOut, axis: Axis, gap: number): number {
-	return rangeOf(part, axis)[1] + gap / 2;
+/** How far along an axis a copy of a part stands clear: past itself, and past what the part itself does not touch or meet [mm]. */
+export function clearOf(part: PartOut, others: readonly PartOut[], axis: Axis, gap: number): number {
+	const box = (p: PartOut) => AXES.map((a) => rangeOf(p, a.axis));
+	const overlap = (p: [number, number], q: [number, number]) => p[0] < q[1] - SAME && q[0] < p[1] - SAME;
+	const own = box(part);
+	const [low, high] = own[axis]!;
+	const apart = others.map(box).filter((o) => !o.every((range, k) => overlap(range, own[k]!)));
+	let at = high + gap;
+	for (;;) {
+		const there = own.map((range, k): [number, number] => (k === axis ? [at, at + high - low] : range));
+		const inTheWay = apart.filter((o) => o.every((range, k) => overlap(range, there[k]!)));
+		if (!inTheWay.length) return at - low;
+		at = Math.max(...inTheWay.map((o) => o[axis]![1])) + gap;
+	}
+}
+
+/** Where the mirror stands that puts a part's image clear of everything along an axis [mm]. */
+export function mirrorBeside(part: PartOut, others: readonly PartOut[], axis: Axis, gap: number): number {
+	const [low, high] = rangeOf(part, axis);
+	return (low + clearOf(part, others, axis, gap) + high) / 2;
 }
 
 /** A name that nothing in the design has yet. */
