@@ -28,6 +28,7 @@ QUARTER = math.pi / 2 * 1.01  # a quarter turn, and what float noise makes of on
 MITRE_LIMIT = 5.0  # round a corner sharper than 23 degrees the way is an arc instead of running away
 SHORTEST: Mm = 1e-4  # an edge below this is float noise: its direction means nothing, and a mitre of it would be a spike
 ROUND = 24  # chords of a quarter of that arc
+ASTRAY, ASTRAY_MM = 0.01, 0.01  # share and length by which an arc may be longer than its chords after it was joined to its neighbours
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -99,6 +100,7 @@ def contour_of(ring: Ring, circles: tuple[Circle, ...] = ()) -> Contour:
         return Contour(segments=(Segment(start=start, end=start, centre=(c.x, c.y), radius=c.radius, ccw=area_of(ring) > 0),))
     first = next((i for i in range(count) if tags[i] != tags[i - 1]), 0)
     segments: list[Segment] = []
+    chords: dict[int, list[Vec2]] = {}  # of each arc, by its place among the segments
     i = 0
     while i < count:
         tag = tags[(first + i) % count]
@@ -112,9 +114,36 @@ def contour_of(ring: Ring, circles: tuple[Circle, ...] = ()) -> Contour:
             c = circles[tag]
             p, q = points[run // 2 - 1], points[run // 2]  # about the middle: the first chords may be shorter than what points are off
             turn = (p[0] - c.x) * (q[1] - c.y) - (p[1] - c.y) * (q[0] - c.x)
+            chords[len(segments)] = points
             segments.append(Segment(start=points[0], end=points[-1], centre=(c.x, c.y), radius=c.radius, ccw=turn > 0))
         i += run
-    return _joined(segments)
+    return _true_to(segments, chords)
+
+
+def _true_to(segments: list[Segment], chords: dict[int, list[Vec2]]) -> Contour:
+    """Return the segments joined, with the chords in place of an arc that would not run along them.
+
+    Circles that nearly coincide cross far from where a ring goes from one to the other, or behind each other's ends: an arc of nothing would become
+    a full turn.
+    """
+    joined = _joined(segments)
+    lost = set()
+    for k, points in chords.items():
+        own = math.fsum(math.dist(a, b) for a, b in pairwise(points))
+        if abs(joined.segments[k].length - own) > ASTRAY * own + ASTRAY_MM:
+            lost.add(k)
+    if not lost:
+        return joined
+    found: list[Segment] = []
+    kept: dict[int, list[Vec2]] = {}
+    for k, s in enumerate(segments):
+        if k in lost:
+            found.extend(Segment(start=a, end=b) for a, b in pairwise(chords[k]))
+            continue
+        if k in chords:
+            kept[len(found)] = chords[k]
+        found.append(s)
+    return _true_to(found, kept)
 
 
 def _meet(a: Segment, b: Segment) -> Vec2 | None:
@@ -221,9 +250,20 @@ def grown_ring(ring: Ring, circles: tuple[Circle, ...], by: Mm) -> list[Contour]
         return [contour_of(r) for r in rings]
     # The points of an offset chord lie a hair outside the true offset circle: grow the segments instead and compare.
     exact = _grown_segments(contour_of(ring, circles), by if area_of(ring) > 0 else -by)
-    if exact is not None and abs(abs(area_of(sampled(exact))) - area.area) < max(0.02 * abs(by) * exact.length, 1e-6) + ARC_SAG * exact.length:
+    if exact is not None and _is_clean(exact) and _is_as_large(exact, area.area, by):
         return [exact]
-    return [contour_of(rings[0], moved)]
+    arcs = contour_of(rings[0], moved)
+    return [arcs if _is_clean(arcs) and _is_as_large(arcs, area.area, by) else contour_of(rings[0])]
+
+
+def _is_clean(contour: Contour) -> bool:
+    """Tell whether a ring does not cross itself."""
+    points = sampled(contour)
+    return len(points) > 3 and bool(Polygon(points).is_valid)
+
+
+def _is_as_large(contour: Contour, area: float, by: Mm) -> bool:
+    return abs(abs(area_of(sampled(contour))) - area) < max(0.02 * abs(by) * contour.length, 1e-6) + ARC_SAG * contour.length
 
 
 def _grown(inside: Polygon, by: Mm) -> BaseGeometry:
@@ -267,6 +307,8 @@ def _grown_segments(contour: Contour, by: Mm) -> Contour | None:
             d2 = (after.end[0] - after.start[0], after.end[1] - after.start[1])
             if d1[0] * d2[0] + d1[1] * d2[1] <= 0:
                 return None
+        elif abs(after.sweep) > abs(before.sweep) + math.pi:
+            return None  # its end has passed its start: it vanished
     return joined
 
 

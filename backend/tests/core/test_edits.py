@@ -17,6 +17,7 @@ from notchcore.design.design import Design, Variant, arranged, build
 from notchcore.design.edits import Axis, Between, CopyOf, OnFace, PanelEdit, PanelOutline, Split, mirrored, turned_over
 from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.families.crate import CrateNumbers, break_places
+from notchcore.design.families.registry import FAMILIES
 from notchcore.design.features.drawing import Drawing, DrawnLine
 from notchcore.design.features.registry import FEATURES
 from notchcore.design.features.values import Hole
@@ -30,6 +31,7 @@ from notchcore.geom.planar import Polygon
 from notchcore.geom.profile import bounds_of, polygon_of
 from notchcore.geom.slab import box_of, common_volume, mesh_of, union_volume
 from tests.strategies import make_stock
+from tests.workshop.covariance import same_size
 
 STOCKS = {k: make_stock(k, t) for k, t in {"walls": 3.1, "base": 4.0, "dividers": 2.0, "lid": 3.0, "scrap": 2.4}.items()}
 
@@ -317,3 +319,21 @@ def test_an_outline_that_reaches_through_other_panels_reaches_as_far_through_the
         assert outline.width == pytest.approx(
             factor * w * share + own[1 if turn else 0] - factor * sizes(build(a_box(), STOCKS))["front"][1 if turn else 0], abs=1e-2
         )
+
+
+WAYS: list[dict[str, object]] = [
+    {"move": (700.0, 0.0, 0.0)}, {"move": (0.0, 700.0, 0.0)}, {"move": (0.0, 0.0, 700.0)}, {"move": (-650.0, 40.0, 0.0)},
+    {"mirror": Axis.X, "about": 700.0}, {"mirror": Axis.Y, "about": -700.0}, {"mirror": Axis.Z, "about": 700.0},
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("family", list(FAMILIES))
+def test_a_copy_of_any_panel_is_as_large_as_its_original_wherever_it_stands(family: str) -> None:
+    f = FAMILIES[family]
+    stocks = {role.id: make_stock(role.id, 3.0) for role in f.roles}
+    design = Design(numbers=f.numbers(), stocks={role.id: role.id for role in f.roles})
+    ids = [p.id for p in arranged(design, stocks).panels][:8]
+    for panel in ids:
+        for way in WAYS:
+            with_copy = replace(design, added=(CopyOf(id="twin", label="Twin", of=panel, **way),))  # type: ignore[arg-type]
+            assert same_size(with_copy, panel, "twin", stocks, {}), (panel, way)

@@ -11,7 +11,8 @@ from shapely.geometry import Point, Polygon, box
 
 from notchcore.fingerprint import fingerprint
 from notchcore.geom.contours import contour_of, grown_ring, sampled, transformed
-from notchcore.geom.profile import Circle, Profile, circle_ring, profile_of, ring_of
+from notchcore.geom.planar import pieces
+from notchcore.geom.profile import Circle, Profile, circle_ring, profile_of, rectangle, ring_of
 
 CIRCLE = Circle(x=20, y=30, radius=12)
 
@@ -104,3 +105,27 @@ def test_an_edge_of_float_noise_makes_no_spike_and_an_acute_tip_is_not_cut_off()
     (around,) = grown_ring(tip, (), 0.1)
     assert Polygon(sampled(around)).buffer(-0.1 + 1e-3).buffer(1e-3).distance(Point(0, 0)) < 0.01
     assert Polygon(sampled(around)).exterior.distance(Point(0, 0)) == pytest.approx(0.1, abs=0.002)
+
+
+@settings(max_examples=120, deadline=None)
+@given(
+    st.floats(0.5, 12.0), st.integers(2, 7), st.floats(0.001, 0.6), st.floats(0, 6.3), st.floats(0.02, 0.2), st.sampled_from([1, -1]), st.floats(-0.9, 0.9),
+)  # fmt: skip
+def test_a_row_of_holes_that_nearly_coincide_at_an_edge_grows_to_what_lies_that_far_from_it(
+    radius: float, count: int, pitch: float, way: float, by: float, sign: int, up: float
+) -> None:
+    """An edge bitten by a row of holes a hair apart: the path is a clean ring, as large as the shape grown by polygons."""
+    circles = tuple(
+        Circle(x=30 + k * pitch * math.cos(way + k * 0.01), y=40 + up * radius + k * pitch * math.sin(way + k * 0.01), radius=radius) for k in range(count)
+    )
+    shape = Polygon(rectangle(0, 0, 60, 40).outer)
+    for c in circles:
+        shape = shape.difference(Polygon(circle_ring(c)))
+    ring = ring_of(max(pieces(shape), key=lambda p: p.area).exterior)
+    for contour in grown_ring(ring, circles, sign * by):
+        path = Polygon(sampled(contour))
+        assert path.is_valid
+        grown = Polygon(ring).buffer(sign * by, join_style="mitre", mitre_limit=5.0)
+        near = [p for p in pieces(grown) if p.intersection(path).area > 0.5 * min(p.area, path.area)]
+        assert near
+        assert path.symmetric_difference(near[0]).area < 0.02 * path.length

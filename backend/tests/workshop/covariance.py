@@ -3,18 +3,22 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Mapping
 from dataclasses import replace
 
 from pydantic import TypeAdapter
 
 from notchcore.design.assembly import Assembly, Mark, Part
-from notchcore.design.design import Design, build
+from notchcore.design.design import Design, arranged, build
 from notchcore.design.edits import Axis, CopyOf
+from notchcore.design.features.drawing import Drawing
 from notchcore.design.features.values import GreyImage, Scale, Text
+from notchcore.design.panel import resolved
 from notchcore.design.scaling import scaled
 from notchcore.errors import NotchCoreError
 from notchcore.fingerprint import fingerprint
-from notchcore.geom.profile import Ring, bounds_of
+from notchcore.geom.profile import Ring, bounds_of, polygon_of
+from notchcore.measure.stock import Stock
 from tests.workshop.laws import Violation
 from tests.workshop.projects import BED, Project
 
@@ -48,7 +52,7 @@ def judge_changes(project: Project) -> list[Violation]:
     for panel in sorted(by_panel - divided)[:2]:
         original = next((p for p in before.parts if p.id == panel), None)
         if original is not None:
-            _copied(design, before, original, built, says)
+            _copied(project, before, original, built, says)
     return found
 
 
@@ -94,12 +98,26 @@ def _same_marks(some: list[Mark], others: list[Mark], *, mirrored: bool) -> bool
     )
 
 
-def _copied(design, before, original, built, says) -> None:  # type: ignore[no-untyped-def]
+def same_size(design: Design, one: str, two: str, stocks: dict[str, Stock], drawings: Mapping[str, Drawing]) -> bool:
+    """Tell whether two panels are equally large, before any joint is cut."""
+    panels = {p.id: p for p in arranged(design, stocks, drawings, BED).panels}
+    if one not in panels or two not in panels:
+        return True
+    a, b = (polygon_of(resolved(panels[k], panels).envelope) for k in (one, two))
+    sizes = [(s.area, s.bounds[2] - s.bounds[0], s.bounds[3] - s.bounds[1]) for s in (a, b)]
+    return all(abs(p - q) < 1e-3 * max(p, 1.0) for p, q in zip(*sizes, strict=True))
+
+
+def _copied(project, before, original, built, says) -> None:  # type: ignore[no-untyped-def]
+    design = project.design
     kinds = {f.id: f for f in design.features}
     told = {str(f.facts.get("feature")) for f in before.findings}  # what lies over an edge may lie over it otherwise when it is mirrored
     for mirror in (None, Axis.X):
         item = CopyOf(id="twin", label="Twin", of=original.id, move=(0.0 if mirror else FAR, 0.0, 0.0), mirror=mirror, about=FAR)
-        after = built(replace(design, added=(*design.added, item)))
+        with_copy = replace(design, added=(*design.added, item))
+        after = built(with_copy)
+        if not same_size(with_copy, original.id, "twin", project.stocks, project.drawings):
+            says(f"{original.id} {'mirrored' if mirror else 'duplicated'} has another size")
         word = "mirrored" if mirror else "duplicated"
         copy = next((p for p in after.parts if p.id == "twin"), None)
         if copy is None:

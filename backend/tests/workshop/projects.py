@@ -16,7 +16,7 @@ from notchcore.check.dryfit import collisions
 from notchcore.check.strength import thin_webs
 from notchcore.design.assembly import Assembly, Part
 from notchcore.design.design import Design, Variant, arranged, build
-from notchcore.design.edits import Axis, CopyOf, OnFace, PanelEdit, PanelOutline, Split
+from notchcore.design.edits import Added, Axis, CopyOf, OnFace, PanelEdit, PanelOutline, Split
 from notchcore.design.families.crate import CrateNumbers
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.features.drawing import Drawing, DrawnLine, tidied
@@ -213,8 +213,19 @@ def _stood_in(r: Random, design: Design, story: list[str]) -> Design:
             f = replace(f, mate=r.choice(["", *panels]), feel=r.choice(list(WANTED)), run=r.choice([f.run, 0.0]))  # noqa: PLW2901
             story.append(f"socket {f.id} of {f.mate or 'a loose sheet'}, {f.feel}")
         features.append(replace(f, name=f"Thing {f.id}") if r.random() < 0.2 else f)
-    added = tuple(replace(a, from_corner=True, x=5.0, y=5.0) if isinstance(a, OnFace) and r.random() < 0.5 else a for a in design.added)
+    added = tuple(_placed(r, a) for a in design.added)
     return replace(design, features=tuple(features), added=added)
+
+
+def _placed(r: Random, a: Added) -> Added:
+    """Return a plate that counts from its host's corner, or a copy that stands another way from its original."""
+    if isinstance(a, OnFace) and r.random() < 0.5:
+        return replace(a, from_corner=True, x=5.0, y=5.0)
+    if isinstance(a, CopyOf) and a.mirror is None and r.random() < 0.6:
+        return replace(
+            a, move=r.choice([(a.move[0], 350.0, 0.0), (0.0, a.move[0], 0.0), (0.0, -a.move[0], 0.0), (0.0, 0.0, a.move[0]), (-a.move[0], 0.0, 90.0)])
+        )
+    return a
 
 
 def a_picture() -> Drawing:
