@@ -315,7 +315,7 @@ FAULTS: tuple[Fault, ...] = (
     ),
     Fault(
         "a copy ends where its original's mates are",
-        "design/edits.py",
+        "design/copies.py",
         "if b.mate in panels and not _stays(panels[b.mate].pose.normal, item)]",
         "if False]",
         "tests/core/test_edits.py",

@@ -11,7 +11,8 @@ from dataclasses import dataclass, field, replace
 from enum import StrEnum
 
 from notchcore.design.arrangement import Arrangement
-from notchcore.design.edits import Added, CopyOf, OnFace, PanelEdit, changed, copied, lost, stood, waits
+from notchcore.design.copies import copied
+from notchcore.design.edits import Added, CopyOf, OnFace, PanelEdit, changed, lost, stood, waits
 from notchcore.design.features import placed
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.features.placed import AS_USUAL, Put

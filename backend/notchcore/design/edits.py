@@ -14,7 +14,7 @@ Split       a panel divided in two
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from typing import Literal
@@ -24,13 +24,14 @@ from notchcore.design.features.drawing import Drawing, outermost, silhouette_of
 from notchcore.design.gussets import Gusset, gusset
 from notchcore.design.panel import Bound, MeetingRule, Panel, RuleKind, resolved
 from notchcore.design.splits import split
+from notchcore.design.turning import across, turned_over
 from notchcore.errors import DesignError, require
 from notchcore.findings import Finding, Severity
 from notchcore.geom.planar import Polygon, pieces
-from notchcore.geom.profile import Circle, Profile, bounds_of, circle_ring, profile_of, rectangle
+from notchcore.geom.profile import Circle, bounds_of, circle_ring, profile_of, rectangle
 from notchcore.geom.slab import Pose, box_of
 from notchcore.geom.thinning import smoothed
-from notchcore.geom.vectors import Vec2, Vec3, X, Y, Z, add, cross, dot, scale, sub
+from notchcore.geom.vectors import Vec2, Vec3, X, Y, Z, add, cross, dot, scale
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 
@@ -210,15 +211,6 @@ def divided(plan: Arrangement, splits: tuple[Split, ...]) -> Arrangement:
     return replace(plan, panels=tuple(panels.values()), ghosts=tuple(ghosts.values()), rules=tuple(rules), findings=tuple(findings))
 
 
-_Map = tuple[tuple[float, float], tuple[float, float]]
-_FLIP: _Map = ((-1.0, 0.0), (0.0, 1.0))
-_QUARTER: _Map = ((0.0, 1.0), (-1.0, 0.0))
-
-
-def _point(p: Vec2 | None, to: _Map) -> Vec2 | None:
-    return None if p is None else (to[0][0] * p[0] + to[0][1] * p[1], to[1][0] * p[0] + to[1][1] * p[1])
-
-
 def _edited(panel: Panel, edit: PanelEdit | None, stocks: Mapping[str, Stock]) -> Panel:
     if edit is None:
         return panel
@@ -232,7 +224,7 @@ def _edited(panel: Panel, edit: PanelEdit | None, stocks: Mapping[str, Stock]) -
     if edit.turned:
         panel = turned_over(panel)
     if edit.across:
-        panel = _across(panel)
+        panel = across(panel)
     return panel
 
 
@@ -275,32 +267,6 @@ def _shaped(panel: Panel, edit: PanelEdit | None, panels: Mapping[str, Panel], d
             shape = shape.difference(Polygon(smoothed(tuple(at(p) for p in inner.points), closed=True)).buffer(0))
     whole = max(pieces(shape), key=lambda p: p.area, default=None)
     return panel if whole is None else replace(panel, envelope=profile_of(whole, circles=circles), inside=None)
-
-
-def _mapped(profile: Profile, to: _Map, *, flips: bool) -> Profile:
-    (a, b), (c, d) = to
-
-    def ring(points: tuple[Vec2, ...]) -> tuple[Vec2, ...]:
-        mapped = tuple((a * x + b * y, c * x + d * y) for x, y in points)
-        return tuple(reversed(mapped)) if flips else mapped
-
-    circles = tuple(replace(k, x=a * k.x + b * k.y, y=c * k.x + d * k.y) for k in profile.circles)
-    return Profile(outer=ring(profile.outer), holes=tuple(ring(h) for h in profile.holes), circles=circles)
-
-
-def turned_over(panel: Panel) -> Panel:
-    """Return the same sheet in the same place with its other face as the front."""
-    pose = replace(panel.pose, x=scale(panel.pose.x, -1.0))
-    marks = tuple(replace(m, line=tuple((-x, y) for x, y in m.line)) for m in panel.marks)
-    return replace(panel, pose=pose, datum=1.0 - panel.datum, envelope=_mapped(panel.envelope, _FLIP, flips=True), marks=marks,
-                   inside=_point(panel.inside, _FLIP))  # fmt: skip
-
-
-def _across(panel: Panel) -> Panel:
-    """Return the same sheet with its own x and y exchanged, so that its grain runs the other way."""
-    pose = replace(panel.pose, x=panel.pose.y, y=scale(panel.pose.x, -1.0))
-    marks = tuple(replace(m, line=tuple((y, -x) for x, y in m.line)) for m in panel.marks)
-    return replace(panel, pose=pose, envelope=_mapped(panel.envelope, _QUARTER, flips=False), marks=marks, inside=_point(panel.inside, _QUARTER))
 
 
 def lost(item: Added) -> Finding:
@@ -351,45 +317,7 @@ def _added(item: Added, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]
                      pose=pose, t=stock.t, layout_t=stock.layout_t, datum=1.0 if item.back else 0.0)  # fmt: skip
     if isinstance(item, Gusset):
         return gusset(item, panels, stocks)
-    of = panels.get(item.of)
-    return None if of is None else copied(item, of, panels)
-
-
-def copied(item: CopyOf, of: Panel, panels: Mapping[str, Panel]) -> Panel:
-    """Return a panel again, as it is before anything is put on it. Only the first falls out of its opening; a copy is cut for itself.
-
-    Edges that end at a mate end there again where the mate stands to the copy as to the original: the move runs along its face. All others are
-    as long as the original's: from its new place the mate would cut them elsewhere.
-    """
-    of = _at_length(of, [b for b in of.bounds if b.mate in panels and not _stays(panels[b.mate].pose.normal, item)], panels)
-    copy = replace(of, id=item.id, label=item.label, falls_from="", pose=replace(of.pose, origin=add(of.pose.origin, item.move)))
-    return mirrored(copy, AXES[item.mirror], item.about) if item.mirror else copy
-
-
-def _stays(normal: Vec3, item: CopyOf) -> bool:
-    """Tell whether a plane lies to a copy as to its original."""
-    return abs(dot(normal, item.move)) < 1e-6 and (item.mirror is None or abs(dot(normal, AXES[item.mirror])) < 1e-6)
-
-
-def _at_length(panel: Panel, ends: Sequence[Bound], panels: Mapping[str, Panel]) -> Panel:
-    """Return a panel whose edges end for good where these bounds end them now."""
-    if not ends:
-        return panel
-    cut = resolved(replace(panel, bounds=tuple(ends)), panels)
-    return replace(cut, bounds=tuple(b for b in panel.bounds if b not in ends))
-
-
-def mirrored(panel: Panel, normal: Vec3, about: Mm) -> Panel:
-    """Return the mirror image of a sheet at a plane; its show face becomes the mirrored one."""
-
-    def direction(v: Vec3) -> Vec3:
-        return sub(v, scale(normal, 2 * dot(v, normal)))
-
-    origin = sub(panel.pose.origin, scale(normal, 2 * (dot(panel.pose.origin, normal) - about)))
-    # A mirrored right-handed frame is left-handed: x is turned round, and the outline with it.
-    pose = Pose(origin=origin, x=scale(direction(panel.pose.x), -1.0), y=direction(panel.pose.y))
-    marks = tuple(replace(m, line=tuple((-x, y) for x, y in m.line)) for m in panel.marks)
-    return replace(panel, pose=pose, envelope=_mapped(panel.envelope, _FLIP, flips=True), marks=marks, inside=_point(panel.inside, _FLIP))
+    return None  # a copy follows what is put on its original: see `carrying`
 
 
 def _between(item: Between, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]) -> Panel | None:

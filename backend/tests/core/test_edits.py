@@ -14,7 +14,7 @@ from notchcore.check.dryfit import collisions
 from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind, Part
 from notchcore.design.design import Design, Variant, arranged, build
-from notchcore.design.edits import Axis, Between, CopyOf, OnFace, PanelEdit, PanelOutline, Split, mirrored, turned_over
+from notchcore.design.edits import Axis, Between, CopyOf, OnFace, PanelEdit, PanelOutline, Split
 from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.families.crate import CrateNumbers, break_places
 from notchcore.design.families.registry import FAMILIES
@@ -24,6 +24,7 @@ from notchcore.design.features.values import Hole
 from notchcore.design.joints.choice import MeetingChoice, Style
 from notchcore.design.panel import resolved
 from notchcore.design.scaling import scaled, with_variant
+from notchcore.design.turning import mirrored, turned_over
 from notchcore.errors import DesignError, NotchCoreError
 from notchcore.formats.svgin import read_svg
 from notchcore.geom.contours import contour_of
