@@ -300,13 +300,6 @@ FAULTS: tuple[Fault, ...] = (
         "tests/core/test_cards.py",
     ),
     Fault(
-        "outlines grow with the sheets' thickness",
-        "design/scaling.py",
-        "outline.width + large[panel][across] - factor * small[panel][across]",
-        "outline.width",
-        "tests/core/test_edits.py",
-    ),
-    Fault(
         "a borrowed kerf counts as measured",
         "measure/kerf.py",
         "trust=Trust.MEASURED if own else Trust.DEFAULT)",

@@ -11,6 +11,7 @@ from notchcore.design.design import Design, Variant, arranged
 from notchcore.design.edits import scaled_added, scaled_edit
 from notchcore.design.features.made import scaled_feature
 from notchcore.design.numbers import scaled_numbers
+from notchcore.design.panel import resolved
 from notchcore.errors import DesignError, require
 from notchcore.geom.profile import bounds_of
 from notchcore.measure.stock import Stock
@@ -61,7 +62,8 @@ def _with_outlines(before: Design, after: Design, factor: float, stocks: Mapping
 def _sizes(design: Design, stocks: Mapping[str, Stock]) -> dict[str, tuple[Mm, Mm]]:
     """Return width and height of each panel in its own shape [mm]."""
     plain = replace(design, edits={p: replace(e, outline=None) for p, e in design.edits.items()}, features=())
-    bounds = {p.id: bounds_of(p.envelope.outer) for p in arranged(plain, stocks).panels}
+    panels = {p.id: p for p in arranged(plain, stocks).panels}
+    bounds = {k: bounds_of(resolved(p, panels).envelope.outer) for k, p in panels.items()}
     return {k: (x1 - x0, y1 - y0) for k, (x0, y0, x1, y1) in bounds.items()}
 
 

@@ -129,3 +129,16 @@ def test_a_row_of_holes_that_nearly_coincide_at_an_edge_grows_to_what_lies_that_
         near = [p for p in pieces(grown) if p.intersection(path).area > 0.5 * min(p.area, path.area)]
         assert near
         assert path.symmetric_difference(near[0]).area < 0.02 * path.length
+
+
+def test_four_holes_a_hair_apart_at_an_edge_leave_a_path_that_does_not_cross_itself() -> None:
+    """As a random project had them: the arc between two of them became a full turn."""
+    at = [(99.1, 105.1), (99.0998866149469, 105.13897880007845), (99.09954646362522, 105.17795628086935), (99.09897955754782, 105.2169311231298)]
+    circles = tuple(Circle(x=x, y=y, radius=5.1) for x, y in at)
+    shape = Polygon(rectangle(12, 12, 228, 108).outer)
+    for c in circles:
+        shape = shape.difference(Polygon(circle_ring(c)))
+    ring = ring_of(max(pieces(shape), key=lambda p: p.area).exterior)
+    (path,) = (Polygon(sampled(c)) for c in grown_ring(ring, circles, 0.037))
+    assert path.is_valid
+    assert path.area == pytest.approx(Polygon(ring).buffer(0.037, join_style="mitre").area, abs=0.5)
