@@ -152,8 +152,8 @@ FAULTS: tuple[Fault, ...] = (
     Fault(
         "scaling changes every variant",
         "design/scaling.py",
-        "larger = replace(larger, variants={**design.variants, **own})",
-        "larger = replace(larger, variants={k: replace(v, numbers=scaled_numbers(v.numbers, factor)) for k, v in design.variants.items()} | own)",
+        "return replace(larger, variants={**design.variants, **own})",
+        "return replace(larger, variants={k: replace(v, numbers=scaled_numbers(v.numbers, factor)) for k, v in design.variants.items()} | own)",
     ),
     Fault(
         "joints scale",

@@ -244,7 +244,7 @@ def scale_design(request: HttpRequest, project_id: int, body: ScaleIn) -> Status
     now = queries.current(project_row(request, project_id))
     try:
         row = services.save_design(
-            project_id=project_id, member=member, base=body.base, design=scaled(now.design, body.factor, now.stocks), label=f"Scaled to {body.factor:.0%}"
+            project_id=project_id, member=member, base=body.base, design=scaled(now.design, body.factor), label=f"Scaled to {body.factor:.0%}"
         )
     except services.SavedMeanwhile as problem:
         return conflict(project_id, problem)

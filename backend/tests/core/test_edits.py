@@ -300,28 +300,6 @@ def test_a_plate_keeps_its_place_on_what_is_seen_of_its_host_whatever_is_hidden(
     assert above_the_base(6.0, corner=False) != pytest.approx(8.0)  # designs made before: from the plane's own origin
 
 
-@pytest.mark.parametrize("turn", [0.0, 90.0])
-@pytest.mark.parametrize("factor", [0.8, 1.25, 2.0])
-def test_an_outline_that_reaches_through_other_panels_reaches_as_far_through_them_when_all_is_larger(factor: float, turn: float) -> None:
-    """The front reaches to the outer faces of the sides, and so does a plain rectangle that is its outline: at any size, drawn upright or lying."""
-    across = sizes(build(a_box(), STOCKS))["front"][0]
-    w, h = (40.0, across) if turn else (across, 40.0)
-    plate = Drawing(lines=(DrawnLine(layer="0", points=((0.0, 0.0), (w, 0.0), (w, h), (0.0, h)), closed=True),), mm_per_unit=1.0)
-    for over in (0.0, 6.0):  # mm more than the panel's own
-        share = (across + over) / across
-        design = a_box(edits={"front": PanelEdit(outline=PanelOutline(drawing="9", width=w * share, turn=turn))})
-        larger = scaled(design, factor, STOCKS)
-        own = sizes(build(scaled(a_box(), factor), STOCKS))["front"]
-        outline = larger.edits["front"].outline
-        if not turn:
-            part = next(p for p in arranged(larger, STOCKS, {"9": plate}).panels if p.id == "front")
-            x0, _, x1, _ = bounds_of(part.envelope.outer)
-            assert x1 - x0 == pytest.approx(own[0] + factor * over, abs=1e-3)
-        assert outline.width == pytest.approx(
-            factor * w * share + own[1 if turn else 0] - factor * sizes(build(a_box(), STOCKS))["front"][1 if turn else 0], abs=1e-2
-        )
-
-
 WAYS: list[dict[str, object]] = [
     {"move": (700.0, 0.0, 0.0)}, {"move": (0.0, 700.0, 0.0)}, {"move": (0.0, 0.0, 700.0)}, {"move": (-650.0, 40.0, 0.0)},
     {"mirror": Axis.X, "about": 700.0}, {"mirror": Axis.Y, "about": -700.0}, {"mirror": Axis.Z, "about": 700.0},

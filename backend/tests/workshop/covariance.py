@@ -59,8 +59,8 @@ def judge_changes(project: Project) -> list[Violation]:
 def _scaled_back(project, before, built, says) -> None:  # type: ignore[no-untyped-def]
     design = project.design
     try:
-        there = scaled(design, 1.25, project.stocks)
-        back = scaled(there, 0.8, project.stocks)
+        there = scaled(design, 1.25)
+        back = scaled(there, 0.8)
     except NotchCoreError:
         return
     if any(v.numbers != design.variants[k].numbers for k, v in there.variants.items() if k != design.variant):

@@ -295,7 +295,7 @@ def _edited(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[
     if r.random() < 0.15:
         k = round(r.uniform(0.7, 1.4), 2)
         try:
-            design = scaled(design, k, stocks)
+            design = scaled(design, k)
         except (ValueOutside, DesignError) as problem:
             raise Refused(str(problem)) from None
         story.append(f"scaled {k}")
