@@ -11,6 +11,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, fields, replace
 from random import Random
 from typing import Any
+from unittest.mock import patch
 
 from notchcore.check.dryfit import collisions
 from notchcore.check.strength import thin_webs
@@ -43,6 +44,7 @@ from notchcore.nest.rows import Grid, in_rows
 from notchcore.nest.search import Work
 from notchcore.nest.values import HALF_TURNS, QUARTER_TURNS, Nesting, NestPart, NestRules, SheetKind, SheetLayout
 from notchcore.nest.wanted import Wish, fallen_on, packed_parts
+from notchcore.plan import tour
 from notchcore.plan.choices import Numbers, PlanChoices, SecondSide, Turn
 from notchcore.plan.cutplan import CutPlan, Stroke, cut_plan
 from notchcore.trace.photo import kept_image
@@ -52,6 +54,7 @@ from tests.workshop.laws import Job, Lie, Lying, Planned, RunFiles
 
 STOCKS = ("plywood", "solid_wood", "fibreboard", "cast_acrylic", "corrugated", "felt", "card")
 WORK = 4000  # places that the packing tries: enough for a legal answer
+FEW_STEPS = {"STEPS_A_PATH": 200, "LEAST_STEPS": 4000}  # ... and that the order of cuts does
 BED = (900.0, 600.0)
 
 
@@ -338,8 +341,10 @@ def made(project: Project, *, pdf: bool = False) -> Job:
         raise Refused(hit[0].message)
     nesting = _packed(project, assembly)
     settings = {k: default_settings(s) for k, s in used.items()}
+    images = {k: d.image for k, d in project.drawings.items()}
     try:
-        plan = cut_plan(assembly, nesting, used, project.machine, settings, choices=project.choices, images={k: d.image for k, d in project.drawings.items()})
+        with patch.multiple(tour, **FEW_STEPS):
+            plan = cut_plan(assembly, nesting, used, project.machine, settings, choices=project.choices, images=images)
     except PlanError as problem:
         raise Refused(problem.message) from None
     stops = [f for f in plan.findings if f.severity is Severity.MUST]
