@@ -320,6 +320,15 @@ FAULTS: tuple[Fault, ...] = (
         "return [arcs]",
         "tests/core/test_geometry.py",
     ),
+    Fault("offsets are taken as they come", "geom/offset.py", "if abs(sharp.area - area) <= differs:", "if True:", "tests/core/test_geometry.py"),
+    Fault("a sharp corner nicks its neighbour", "plan/tips.py", "    changed = list(paths)", "    return list(paths)\n    changed = []", "tests/core/test_sharing.py"),
+    Fault(
+        "a copy grows where a mate was taken away",
+        "design/carrying.py",
+        "copied(item, self.plain[item.of], self.everything)",
+        "copied(item, self.plain[item.of], self.panels)",
+        "tests/core/test_edits.py",
+    ),
     Fault("every operation counts as tried", "../apps/sheets/evidence.py", "if before.tested(k)}", "if before}", "tests/apps/test_sheets.py"),
 )
 

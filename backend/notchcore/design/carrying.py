@@ -89,7 +89,7 @@ class _Bench:
     def stand(self, item: Added) -> None:
         edit = self.edits.get(item.id)
         if isinstance(item, CopyOf):
-            copy = copied(item, self.plain[item.of], self.panels)
+            copy = copied(item, self.plain[item.of], self.everything)
             self.panels[item.id] = self.plain[item.id] = changed(copy, edit, self.everything, self.stocks, self.drawings, self.findings)
             puts = []
             for put in self.puts.get(item.of, ()):

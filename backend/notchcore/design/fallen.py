@@ -10,6 +10,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from notchcore.design.assembly import Part
+from notchcore.geom.offset import mitred
 from notchcore.geom.planar import Point, Polygon
 from notchcore.geom.profile import Profile, Ring
 from notchcore.geom.rigid import Rigid
@@ -54,7 +55,7 @@ def frees(host: Part, piece: Part, kerf: Mm) -> bool:
     k, to = opening_of(host, piece), in_plane_of(piece, host)
     if k is None or to is None or host.stock != piece.stock:
         return False
-    left = Polygon(host.profile.holes[k]).buffer(-kerf, join_style="mitre")
+    left = mitred(Polygon(host.profile.holes[k]), -kerf)
     own = Polygon(tuple(map(to, piece.profile.outer)))
     return bool(left.buffer(SAME).covers(own) and own.buffer(SAME).covers(left))
 

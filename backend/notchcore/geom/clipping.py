@@ -10,6 +10,7 @@ import shapely
 from shapely.geometry import LineString, Polygon
 from shapely.geometry.base import BaseGeometry
 
+from notchcore.geom.offset import mitred
 from notchcore.geom.planar import pieces, points_of
 from notchcore.geom.vectors import Vec2
 from notchcore.units import Mm
@@ -17,7 +18,7 @@ from notchcore.units import Mm
 
 def grown(shape: Polygon, by: Mm) -> Polygon:
     """Return a shape a little larger all round."""
-    return shape.buffer(by, join_style="mitre")
+    return mitred(shape, by)
 
 
 def lines_within_shape(line: Sequence[Vec2], shape: BaseGeometry, ready: BaseGeometry) -> tuple[list[tuple[Vec2, ...]], float]:

@@ -18,6 +18,7 @@ from itertools import pairwise
 from shapely.geometry import Polygon
 from shapely.geometry.base import BaseGeometry
 
+from notchcore.geom.offset import mitred
 from notchcore.geom.planar import pieces
 from notchcore.geom.profile import Circle, Ring, area_of, circle_ring, ring_of
 from notchcore.geom.vectors import Vec2
@@ -26,6 +27,7 @@ from notchcore.units import Mm
 
 QUARTER = math.pi / 2 * 1.01  # a quarter turn, and what float noise makes of one
 MITRE_LIMIT = 5.0  # round a corner sharper than 23 degrees the way is an arc instead of running away
+COLLINEAR: Mm = 1e-7  # a point so near to the line between its neighbours says nothing
 SHORTEST: Mm = 1e-4  # an edge below this is float noise: its direction means nothing, and a mitre of it would be a spike
 ROUND = 24  # chords of a quarter of that arc
 ASTRAY, ASTRAY_MM = 0.01, 0.01  # share and length by which an arc may be longer than its chords after it was joined to its neighbours
@@ -268,9 +270,10 @@ def _is_as_large(contour: Contour, area: float, by: Mm) -> bool:
 
 def _grown(inside: Polygon, by: Mm) -> BaseGeometry:
     """Return a shape grown with sharp corners; round a corner too acute for that the distance is kept, so that its tip is not cut off."""
-    sharp = inside.buffer(by, join_style="mitre", mitre_limit=MITRE_LIMIT)
+    sharp = mitred(inside, by, MITRE_LIMIT)
     rounded = inside.buffer(by, quad_segs=ROUND)
-    return sharp.union(rounded) if by > 0 else sharp.intersection(rounded)
+    both = sharp.union(rounded) if by > 0 else sharp.intersection(rounded)
+    return both.simplify(COLLINEAR)  # where the two touch, points would stand on one line
 
 
 def _grown_segments(contour: Contour, by: Mm) -> Contour | None:

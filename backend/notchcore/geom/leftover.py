@@ -13,6 +13,7 @@ import shapely
 from numpy.typing import NDArray
 from shapely.geometry.base import BaseGeometry
 
+from notchcore.geom.offset import mitred
 from notchcore.geom.planar import Polygon, moved, pieces
 from notchcore.geom.profile import Ring, profile_of
 from notchcore.units import Mm
@@ -46,7 +47,7 @@ class Remains:
 
 def _free(ring: Ring, bad: Sequence[Ring], gone: Sequence[Polygon], gap: Mm) -> list[Polygon]:
     """Return what of a sheet nothing was cut from, `gap` away from every cut."""
-    taken = shapely.union_all([*(g.buffer(gap, join_style="mitre") for g in gone), *(Polygon(b).buffer(0) for b in bad)])
+    taken = shapely.union_all([*(mitred(g, gap) for g in gone), *(Polygon(b).buffer(0) for b in bad)])
     return pieces(Polygon(ring).buffer(0).difference(taken))
 
 
@@ -134,7 +135,7 @@ def remains(ring: Ring, bad: Sequence[Ring], gone: Sequence[Polygon], gap: Mm) -
     found = []
     for area in _free(ring, bad, gone, gap):
         half = LEAST_KEPT / 2
-        for wide in pieces(area.buffer(-half, join_style="mitre").buffer(half, join_style="mitre").intersection(area)):
+        for wide in pieces(mitred(mitred(area, -half), half).intersection(area)):
             few = len(wide.exterior.coords) <= MANY_CORNERS
             for piece in [wide] if few else pieces(wide.buffer(-EASED).simplify(EASED)):
                 x0, y0, x1, y1 = piece.bounds

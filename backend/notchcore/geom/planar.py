@@ -13,6 +13,7 @@ import shapely
 from shapely.geometry import LinearRing, LineString, MultiPolygon, Point, Polygon, box
 from shapely.geometry.base import BaseGeometry
 
+from notchcore.geom.offset import beside, mitred
 from notchcore.geom.vectors import Vec2
 from notchcore.tolerance import OVER_RUN
 from notchcore.units import Mm
@@ -183,7 +184,7 @@ def subtract(shape: Polygon, kept: Sequence[Polygon]) -> list[Polygon]:
 
 def resized(shape: Polygon, by: Mm) -> Polygon:
     """Return the shape with its outer edge moved outward by `by` (inward when negative); holes stay. Unchanged when nothing would be left."""
-    moved_edge = pieces(Polygon(shape.exterior).buffer(by, join_style="mitre"))
+    moved_edge = pieces(mitred(Polygon(shape.exterior), by))
     if not moved_edge:
         return shape
     outer = max(moved_edge, key=lambda p: p.area)
@@ -231,7 +232,7 @@ def half_plane(normal: Vec2, limit: float) -> Polygon:
 
 def opened(shape: Polygon, width: Mm) -> BaseGeometry:
     """Return the shape without whatever is narrower than `width`; right corners stay sharp, and no spike closes a neck again."""
-    return shape.buffer(-width / 2, join_style="mitre").buffer(width / 2, join_style="mitre", mitre_limit=RIGHT_CORNERS)
+    return mitred(mitred(shape, -width / 2), width / 2, RIGHT_CORNERS)
 
 
 def lines_within(some: Sequence[tuple[Sequence[Vec2], bool]], others: Sequence[tuple[Sequence[Vec2], bool]], reach: Mm) -> bool:
@@ -249,7 +250,7 @@ def lines_within(some: Sequence[tuple[Sequence[Vec2], bool]], others: Sequence[t
 def lines_off(rings: Sequence[Sequence[Vec2]], others: Sequence[Sequence[Vec2]], reach: Mm) -> tuple[tuple[Vec2, ...], ...]:
     """Return the stretches of closed lines that lie farther than `reach` from every line of the others."""
     mine = shapely.union_all([LineString([*r, r[0]]) for r in rings])
-    near = shapely.union_all([LineString([*r, r[0]]) for r in others]).buffer(reach)
+    near = beside(shapely.union_all([LineString([*r, r[0]]) for r in others]), reach)
     left = mine.difference(near)
     merged = shapely.line_merge(left) if left.geom_type == "MultiLineString" else left
     lines = [g for g in getattr(merged, "geoms", [merged]) if g.geom_type == "LineString" and not g.is_empty]
@@ -284,9 +285,9 @@ class Near:
         if reach > 0:
             found = self.tree.query(shape, predicate="dwithin", distance=reach)
             return int(found[0]) if len(found) else None
-        shrunk = shape.buffer(-touch / 2, join_style="mitre")
+        shrunk = mitred(shape, -touch / 2)
         hits = self.tree.query(shape, predicate="intersects")
-        return next((int(i) for i in hits if shrunk.intersects(self.shapes[i].buffer(-touch / 2, join_style="mitre"))), None)
+        return next((int(i) for i in hits if shrunk.intersects(mitred(self.shapes[i], -touch / 2))), None)
 
 
 class Clear:
@@ -310,6 +311,12 @@ def near_pairs(shapes: Sequence[Polygon], reach: Mm) -> list[tuple[int, int]]:
     tree = shapely.STRtree(list(shapes))
     one, other = tree.query(np.array(shapes, dtype=object), predicate="dwithin", distance=max(reach, 0.0))
     return [(int(i), int(j)) for i, j in zip(one, other, strict=True) if i < j]
+
+
+def lines_near(lines: Sequence[Sequence[Vec2]], shapes: Sequence[Polygon], reach: Mm) -> list[tuple[int, int]]:
+    """Return the pairs of a line and a shape, by index, that are nearer to each other than `reach`."""
+    one, other = shapely.STRtree(list(shapes)).query([LineString(line) for line in lines], predicate="dwithin", distance=reach)
+    return [(int(i), int(j)) for i, j in zip(one, other, strict=True)]
 
 
 def whole_areas(rings: Sequence[Sequence[Vec2]]) -> list[Polygon]:
@@ -354,7 +361,7 @@ def grown_outward(shape: Polygon, by: Mm, within: Mm) -> Polygon:
 
     Mitred corners add no points at right angles, and never grow less than asked.
     """
-    grown = shape.buffer(by + within, join_style="mitre", mitre_limit=1.5)
+    grown = mitred(shape, by + within, 1.5)
     simple = grown.simplify(within) if within > 0 else grown
     made = pieces(simple if simple.is_valid else grown)
     return max(made, key=lambda p: p.area)
@@ -397,6 +404,7 @@ __all__ = [
     "hull_area",
     "inner_lines",
     "length_at",
+    "lines_near",
     "made_ready",
     "merged",
     "minus",

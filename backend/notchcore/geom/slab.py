@@ -11,6 +11,7 @@ from functools import lru_cache
 from itertools import pairwise
 from typing import Any
 
+from notchcore.geom.offset import mitred
 from notchcore.geom.planar import Polygon, merged, pieces
 from notchcore.geom.profile import Profile, Ring, area_of, polygon_of, profile_of, ring_of
 from notchcore.geom.vectors import Vec2, Vec3, add, cross, dot, scale, sub
@@ -115,7 +116,7 @@ def triangles_of(slab: Slab) -> Triangles:
 
 def shrunk(slab: Slab, by: Mm) -> Slab | None:
     """Return the slab smaller by `by` on every face, None when nothing is left."""
-    inner = pieces(polygon_of(slab.profile).buffer(-by, join_style="mitre"))
+    inner = pieces(mitred(polygon_of(slab.profile), -by))
     if not inner or slab.high - slab.low <= 2 * by:
         return None
     largest = max(inner, key=lambda p: p.area)

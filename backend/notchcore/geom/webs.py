@@ -14,6 +14,7 @@ import shapely
 from shapely.geometry import LineString, Polygon
 from shapely.geometry.base import BaseGeometry
 
+from notchcore.geom.offset import beside
 from notchcore.geom.planar import box, narrow_places, pieces
 from notchcore.geom.vectors import Vec2
 from notchcore.units import Mm
@@ -79,7 +80,7 @@ def _between_lines(shape: Polygon, least: Mm) -> list[Web]:
 
 def _along_one_line(place: Polygon, shape: Polygon, least: Mm) -> Web | None:
     """Return a bar or tab as a web; its flanks are the stretches of the place's edge that are the part's own."""
-    own = place.boundary.intersection(shape.boundary.buffer(FLANK))
+    own = place.boundary.intersection(beside(shape.boundary, FLANK))
     large = place.area >= SLIVER * least**2
     flanks = _stretches([f for f in _lines(own) if f.length > (least / 4 if large else SAME)])
     if len(flanks) < 2 and not large:

@@ -7,6 +7,7 @@ from collections import Counter, defaultdict
 from collections.abc import Mapping, Sequence
 
 from notchcore.findings import Finding, Severity
+from notchcore.geom.offset import mitred
 from notchcore.geom.planar import Polygon, box, moved, near_pairs, pieces
 from notchcore.geom.profile import Ring, polygon_of
 from notchcore.nest.problem import Answer, Placed, Problem, same_turn
@@ -31,7 +32,7 @@ def too_near(shapes: list[Polygon], spacing: Mm) -> list[tuple[int, int]]:
         a, b = shapes[i], shapes[j]
         if spacing > SLACK:
             found.append((i, j))
-        elif a.intersection(b).area > 0 and a.buffer(-SLACK / 2, join_style="mitre").intersects(b.buffer(-SLACK / 2, join_style="mitre")):
+        elif a.intersection(b).area > 0 and mitred(a, -SLACK / 2).intersects(mitred(b, -SLACK / 2)):
             found.append((i, j))
     return found
 
@@ -68,7 +69,7 @@ def answer_faults(problem: Problem, answer: Answer) -> list[str]:
             spec = problem.sheets[kind]
             if not 0 <= copy < spec.count:
                 wrong.append(f"{spec.id}: there is no sheet {copy}")
-            usable = spec.polygon().buffer(-problem.margin, join_style="mitre").buffer(SLACK, join_style="mitre")
+            usable = mitred(mitred(spec.polygon(), -problem.margin), SLACK)
             bad = bad_spots(spec.bad)
         shapes = [shape_at(polygons[p.part], p.turn, p.x, p.y, mirrored=p.mirrored) for p in placed]
         for p, shape in zip(placed, shapes, strict=True):
@@ -89,7 +90,7 @@ def placed_shape(part: NestPart, placement: Placement) -> Polygon:
 def faults(layout: SheetLayout, parts: Mapping[str, NestPart], rules: NestRules) -> tuple[Finding, ...]:
     """Return what is wrong with one sheet: parts too near to each other or to the edge."""
     shapes = [(p, placed_shape(parts[p.part], p)) for p in layout.placements]
-    usable, bad = Polygon(layout.ring).buffer(-rules.margin + SLACK, join_style="mitre"), bad_spots(layout.bad)
+    usable, bad = mitred(Polygon(layout.ring), -rules.margin + SLACK), bad_spots(layout.bad)
     found = []
     for p, shape in shapes:
         if any(touches_bad(shape, b, rules.spacing) for b in bad):

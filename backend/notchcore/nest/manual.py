@@ -7,6 +7,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from notchcore.errors import NestError
+from notchcore.geom.offset import mitred
 from notchcore.geom.planar import Near, Polygon
 from notchcore.geom.profile import area_of, net_area
 from notchcore.nest.gate import SLACK, bad_spots, faults, placed_shape, touches_bad
@@ -41,7 +42,7 @@ class Room:
 
     def __init__(self, sheet: SheetLayout, part: NestPart, others: Sequence[Placement], parts: Mapping[str, NestPart], rules: NestRules) -> None:
         self.part, self.rules = part, rules
-        self.usable = Polygon(sheet.ring).buffer(-rules.margin + SLACK, join_style="mitre")
+        self.usable = mitred(Polygon(sheet.ring), -rules.margin + SLACK)
         self.near = Near([placed_shape(parts[p.part], p) for p in others])
         self.bad = bad_spots(sheet.bad)
 

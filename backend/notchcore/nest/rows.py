@@ -9,6 +9,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 from notchcore.errors import NestError, require
+from notchcore.geom.offset import mitred
 from notchcore.geom.planar import Near, Polygon
 from notchcore.geom.profile import area_of, polygon_of
 from notchcore.nest.gate import SLACK, bad_spots, faults, placed_shape, shape_at, touches_bad
@@ -164,7 +165,7 @@ def in_rows(
             break
         kind = kinds[kind_id]
         there = next((s.placements for s in laid if (s.sheet, s.copy) == (kind_id, copy)), ())
-        usable = Polygon(kind.ring()).intersection(bed).buffer(-rules.margin, join_style="mitre").buffer(SLACK / 2, join_style="mitre")
+        usable = mitred(mitred(Polygon(kind.ring()).intersection(bed), -rules.margin), SLACK / 2)
         if usable.is_empty or usable.geom_type != "Polygon":
             continue
         near = Near([placed_shape(by_id[p.part], p) for p in there])

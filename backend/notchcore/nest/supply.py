@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from notchcore.errors import NestError
+from notchcore.geom.offset import mitred
 from notchcore.geom.planar import Polygon, box
 from notchcore.geom.profile import polygon_of
 from notchcore.nest.gate import placed_shape
@@ -35,7 +36,7 @@ class Need:
 
 def _usable(kind: SheetKind, rules: NestRules) -> float:
     on_bed = Polygon(kind.ring()).intersection(box(0, 0, rules.bed_width, rules.bed_height))
-    return float(on_bed.buffer(rules.spacing / 2 - rules.margin, join_style="mitre").area)
+    return float(mitred(on_bed, rules.spacing / 2 - rules.margin).area)
 
 
 def needs(parts: Sequence[NestPart], shelf: Sequence[SheetKind], rules: NestRules) -> tuple[Need, ...]:
@@ -47,7 +48,7 @@ def needs(parts: Sequence[NestPart], shelf: Sequence[SheetKind], rules: NestRule
     found = []
     for stock in sorted({p.stock for p in parts}):
         mine = [p for p in parts if p.stock == stock and p.count]
-        area = sum(p.count * float(polygon_of(p.profile).buffer(rules.spacing / 2, join_style="mitre").area) for p in mine)
+        area = sum(p.count * float(mitred(polygon_of(p.profile), rules.spacing / 2).area) for p in mine)
         own = [k for k in shelf if k.stock == stock]
         whole = max((k for k in own if not k.outline), key=lambda k: (_usable(k, rules), k.id), default=None)
         room = sum(k.count * _usable(k, rules) for k in own)

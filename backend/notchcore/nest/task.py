@@ -8,6 +8,7 @@ from functools import cached_property
 
 import numpy as np
 
+from notchcore.geom.offset import mitred
 from notchcore.geom.planar import Polygon, box, pieces
 from notchcore.nest.prepare import Prepared, Wanted, prepared
 from notchcore.nest.problem import Answer, Placed, Problem, nowhere, same_turn
@@ -179,14 +180,14 @@ def _usable_sheets(problem: Problem) -> tuple[list[UsableSheet], list[tuple[int,
     sheets: list[UsableSheet] = []
     hazards: list[tuple[int, Polygon]] = []
     for k, spec in enumerate(problem.sheets):
-        room = pieces(spec.polygon().buffer(-inset, join_style="mitre"))
+        room = pieces(mitred(spec.polygon(), -inset))
         if not room:
             continue
         usable = max(room, key=lambda p: p.area)
         x0, y0, x1, y1 = usable.bounds
         around = box(x0, y0, x1, y1)
         blocked = [p for p in pieces(around.difference(usable)) if p.area > 1e-3]
-        blocked += [p for b in spec.bad for p in pieces(Polygon(b).buffer(problem.spacing / 2, join_style="mitre").intersection(around)) if p.area > 1e-6]
+        blocked += [p for b in spec.bad for p in pieces(mitred(Polygon(b), problem.spacing / 2).intersection(around)) if p.area > 1e-6]
         for copy in range(spec.count):
             hazards += [(len(sheets), p) for p in blocked]
             sheets.append(UsableSheet(k, copy, x0, y0, x1 - x0, y1 - y0, usable.area - sum(Polygon(b).area for b in spec.bad), spec.cost))

@@ -27,6 +27,7 @@ from notchcore.plan.preflight import Run, preflight
 from notchcore.plan.raster import engraving_time
 from notchcore.plan.sharing import cut_once
 from notchcore.plan.sides import Lay, Side, SideRun, side_runs
+from notchcore.plan.tips import bent_round_tips
 from notchcore.plan.together import engraved_together
 from notchcore.units import Mm
 
@@ -166,6 +167,8 @@ def _runs(
     """
     kerf = bench.kerf(layout.stock)
     placed = [p for piece in laid for p in placed_paths(paths[piece.part], piece, locate=choices.locate)]
+    if kerf:
+        placed = bent_round_tips(placed, laid, parts, kerf)
     if bench.place is KerfPlace.PATHS:  # only where the files hold the beam's own lines can two parts share one
         placed = [p for p in cut_once(placed) if p.lines]
     placed += _numbers(laid, parts, choices, first)

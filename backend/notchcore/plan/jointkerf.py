@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from notchcore.design.assembly import FeatureKind, JointFeature, Part
 from notchcore.geom.contours import Contour, contour_of, grown_ring
+from notchcore.geom.offset import mitred
 from notchcore.geom.planar import LinearRing, Point, Polygon, merged, pieces
 from notchcore.geom.profile import Ring, ring_of
 from notchcore.geom.vectors import Vec2
@@ -57,8 +58,8 @@ def hole_contours(hole: Ring, part: Part, kerf: Mm) -> list[Contour]:
     zones = [_zone(f, shape.exterior, kerf) for f in part.features if f.meeting and f.kind.is_gap and shape.intersects(Polygon(f.corners))]
     if not zones:
         return grown_ring(hole, part.profile.circles, 0.0)
-    rim = shape.difference(shape.buffer(-kerf / 2, join_style="mitre"))
-    left = pieces(shape.difference(rim.intersection(merged(zones)).buffer(HAIR, join_style="mitre")))
+    rim = shape.difference(mitred(shape, -kerf / 2))
+    left = pieces(shape.difference(mitred(rim.intersection(merged(zones)), HAIR)))
     return [contour_of(ring_of(p.exterior), part.profile.circles) for p in left if p.area > kerf**2]
 
 
@@ -73,8 +74,8 @@ def outer_contours(part: Part, kerf: Mm) -> list[Contour]:
     if any(f.kind is FeatureKind.PIECE for f in joints):
         return grown_ring(profile.outer, profile.circles, kerf / 2)
     outline = Polygon(profile.outer)
-    around = outline.buffer(kerf / 2, join_style="mitre").difference(outline)
+    around = mitred(outline, kerf / 2).difference(outline)
     zones = merged([_zone(f, outline.exterior, kerf) for f in joints])
-    joined = merged([outline, *pieces(around.intersection(zones))]).buffer(HAIR, join_style="mitre").buffer(-HAIR, join_style="mitre")
+    joined = mitred(mitred(merged([outline, *pieces(around.intersection(zones))]), HAIR), -HAIR)
     whole = max(pieces(joined), key=lambda p: p.area)
     return [contour_of(ring_of(whole.exterior), profile.circles)]

@@ -3,16 +3,20 @@
 from __future__ import annotations
 
 import math
+from random import Random
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from shapely.geometry import Point, Polygon, box
+from shapely.affinity import rotate
+from shapely.geometry import LineString, Point, Polygon, box
 
 from notchcore.fingerprint import fingerprint
 from notchcore.geom.contours import contour_of, grown_ring, sampled, transformed
+from notchcore.geom.offset import beside, mitred
 from notchcore.geom.planar import pieces
 from notchcore.geom.profile import Circle, Profile, circle_ring, profile_of, rectangle, ring_of
+from notchcore.geom.relief import relieved
 
 CIRCLE = Circle(x=20, y=30, radius=12)
 
@@ -142,3 +146,42 @@ def test_four_holes_a_hair_apart_at_an_edge_leave_a_path_that_does_not_cross_its
     (path,) = (Polygon(sampled(c)) for c in grown_ring(ring, circles, 0.037))
     assert path.is_valid
     assert path.area == pytest.approx(Polygon(ring).buffer(0.037, join_style="mitre").area, abs=0.5)
+
+
+@pytest.mark.parametrize(
+    ("slot", "relief", "by"),
+    [
+        (box(114.6, 19.8, 135.39999999999998, 25.32), 0.5, -0.1595),
+        (box(30.759, 176.656, 30.759 + 24.604956241047116, 176.656 + 4.928772959774271), 0.3, -0.25478569639085497 / 2),
+    ],
+)
+def test_an_offset_that_the_library_loses_is_found(slot: Polygon, relief: float, by: float) -> None:
+    whole, _ = relieved(slot.buffer(50, join_style="mitre").difference(slot), relief)
+    hole = Polygon(whole.interiors[0])
+    assert mitred(hole, by).area == pytest.approx(hole.buffer(by, quad_segs=64).area, abs=0.01)
+    [contour] = grown_ring(tuple(hole.exterior.coords)[:-1], (), by)
+    assert Polygon(sampled(contour)).area == pytest.approx(mitred(hole, by).area, abs=0.01)
+
+
+def test_sharp_offsets_are_as_the_library_has_them_where_it_is_right() -> None:
+    r = Random(7)
+    for _ in range(80):
+        shape, by, limit = box(0, 0, 60, 40), r.choice([-1, 1]) * r.uniform(0.01, 2), r.choice([1.5, 5.0])
+        for _ in range(r.randint(0, 6)):
+            x, y, a = r.uniform(0, 60), r.uniform(0, 40), r.uniform(0, 90)
+            some = rotate(box(x, y, x + r.uniform(1, 15), y + r.uniform(1, 15)), a) if r.random() < 0.6 else Point(x, y).buffer(r.uniform(1, 8))
+            shape = shape.difference(some)
+        assert mitred(shape, by, limit).symmetric_difference(shape.buffer(by, join_style="mitre", mitre_limit=limit)).area < 1e-6
+
+
+def test_a_band_along_a_closed_line_is_not_filled() -> None:
+    ring = [
+        (88.4329, 428.1518), (89.3857, 426.9933), (111.8284, 424.8067), (134.3159, 388.6785), (155.277, 360.0734), (137.4788, 331.7513),
+        (104.6616, 309.0578), (67.3563, 313.5956), (35.8004, 314.5843), (19.6729, 342.7607), (5.277, 377.8866), (35.66, 406.7623),
+        (66.9429, 429.1799), (89.3857, 426.9933),
+    ]  # fmt: skip
+    line = LineString(ring)
+    for reach in (0.169, 0.1, 1.0):
+        band = beside(line, reach)
+        assert band.area == pytest.approx(2 * reach * line.length, rel=0.01)
+        assert not band.contains(Point(80, 370))

@@ -2,19 +2,22 @@
 
 from __future__ import annotations
 
+import math
 from random import Random
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from shapely import unary_union
-from shapely.geometry import LineString, box
+from shapely.affinity import translate
+from shapely.geometry import LineString, Polygon, box
 
 from notchcore.design.assembly import Assembly, Part
 from notchcore.geom.contours import sampled
 from notchcore.geom.planar import pieces
-from notchcore.geom.profile import Profile, polygon_of, rectangle
+from notchcore.geom.profile import Circle, Profile, polygon_of, rectangle
 from notchcore.geom.slab import Pose
+from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import KerfPlace, Machine, default_settings
 from notchcore.nest.flush import pushed_together
 from notchcore.nest.gate import faults, shape_at
@@ -142,3 +145,29 @@ def test_parts_packed_for_another_kerf_are_told(gap: float) -> None:
     for right in (KERF, KERF + 1.5):
         parts, places = grid(Random(3), right)
         assert beside_each_other([p for part, place in zip(parts, places, strict=True) for p in placed_paths(part_paths(part, KERF), alone(place))]) == []
+
+
+@settings(max_examples=40, deadline=None)
+@given(half=st.floats(8, 60), lean=st.floats(-25, 25), curved=st.booleans(), gap=st.sampled_from([KERF, 0.3, 0.45]))
+def test_a_sharp_corner_one_beam_beside_another_part_does_not_nick_it(half: float, lean: float, curved: bool, gap: float) -> None:
+    ends = [(40 * math.sin(math.radians(lean + side * half)), -40 * math.cos(math.radians(lean + side * half))) for side in (1, -1)]
+    right, left = ends
+    circles: tuple[Circle, ...] = ()
+    side: tuple[Vec2, ...] = ()
+    if curved:  # the way up to the tip is an arc, of a circle whose middle lies on the part's side
+        (cx, cy), radius = ((right[0] - right[1] * 1.2) / 2, (right[1] + right[0] * 1.2) / 2), math.hypot(*right) / 2 * math.sqrt(1 + 1.2**2)
+        circles = (Circle(x=cx, y=cy, radius=radius),)
+        first, last = math.atan2(right[1] - cy, right[0] - cx), math.atan2(-cy, -cx)
+        turn = (last - first) % (2 * math.pi)
+        side = tuple((cx + radius * math.cos(first + turn * k / 200), cy + radius * math.sin(first + turn * k / 200)) for k in range(1, 200))
+        assume(turn < math.pi and Polygon([right, *side, (0, 0), left]).is_valid and max(y for _, y in side) < 0)
+    tip = plate("tip", Profile(outer=(right, *side, (0.0, 0.0), left), circles=circles))
+    bar = plate("bar", rectangle(0, 0, 120, 20))
+    plan = planned([tip, bar], [Placement(part="tip", copy=0, turn=0, x=160, y=150), Placement(part="bar", copy=0, turn=0, x=100, y=150 + gap)])
+    gone = unary_union(burned(plan)).buffer(KERF / 2, quad_segs=64)
+    free = pieces(box(0, 0, 600, 400).difference(gone))
+    for part, x, y in ((tip, 160, 150), (bar, 100, 150 + gap)):
+        wanted = translate(polygon_of(part.profile), x, y)
+        got = max(free, key=lambda p: p.intersection(wanted).area)
+        assert wanted.difference(got.buffer(0.006, join_style="mitre")).area < 1e-4
+        assert got.difference(wanted.buffer(0.006, join_style="mitre")).area < 2e-3

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, field
+from itertools import pairwise
 
 import shapely
 from shapely import affinity
@@ -62,7 +63,16 @@ def removed(cuts: Iterable[Burn], beam: float) -> BaseGeometry:
                 gap = math.dist(a.points[-1], b.points[0])
                 if 1e-9 < gap < BRIDGED + beam:
                     lines.append(LineString([a.points[-1], b.points[0]]))
-    return shapely.unary_union([line.buffer(beam / 2, quad_segs=24) for line in lines])
+    return shapely.unary_union([_swept(line, beam) for line in lines])
+
+
+def _swept(line: BaseGeometry, beam: float) -> BaseGeometry:
+    """Return what a round beam burns along a line; step by step where the library fills what the line goes round."""
+    at_once = line.buffer(beam / 2, quad_segs=24)
+    if at_once.area <= line.length * beam + beam**2:
+        return at_once
+    points = list(line.coords)
+    return shapely.unary_union([LineString(two).buffer(beam / 2, quad_segs=24) for two in pairwise(points)])
 
 
 def came_free(sheet: Polygon, gone: BaseGeometry) -> list[Polygon]:

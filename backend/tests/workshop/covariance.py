@@ -19,7 +19,7 @@ from notchcore.errors import NotchCoreError
 from notchcore.fingerprint import fingerprint
 from notchcore.geom.profile import Ring, bounds_of, polygon_of
 from notchcore.measure.stock import Stock
-from tests.workshop.laws import Violation
+from tests.workshop.laws.job import Violation
 from tests.workshop.projects import BED, Project
 
 FAR = 9000.0  # [mm] beyond all other copies
@@ -99,8 +99,9 @@ def _same_marks(some: list[Mark], others: list[Mark], *, mirrored: bool) -> bool
 
 
 def same_size(design: Design, one: str, two: str, stocks: dict[str, Stock], drawings: Mapping[str, Drawing]) -> bool:
-    """Tell whether two panels are equally large, before any joint is cut."""
-    panels = {p.id: p for p in arranged(design, stocks, drawings, BED).panels}
+    """Tell whether two panels are equally large, before anything is cut out of them."""
+    plan = arranged(replace(design, features=()), stocks, drawings, BED)  # letters are not mirrored: over an edge they take away otherwise
+    panels = {p.id: p for p in (*plan.ghosts, *plan.panels)}  # edges that end at a panel that was taken away still do
     if one not in panels or two not in panels:
         return True
     a, b = (polygon_of(resolved(panels[k], panels).envelope) for k in (one, two))

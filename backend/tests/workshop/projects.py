@@ -50,7 +50,7 @@ from notchcore.plan.cutplan import CutPlan, Stroke, cut_plan
 from notchcore.trace.photo import kept_image
 from tests.strategies import make_stock
 from tests.workshop.bench import after, lying
-from tests.workshop.laws import Job, Lie, Lying, Planned, RunFiles
+from tests.workshop.laws.job import Job, Lie, Lying, Planned, RunFiles
 
 STOCKS = ("plywood", "solid_wood", "fibreboard", "cast_acrylic", "corrugated", "felt", "card")
 WORK = 4000  # places that the packing tries: enough for a legal answer

@@ -15,6 +15,7 @@ from typing import Literal
 from notchcore.design.arrangement import Arrangement, Arranger, Bound, RuleKind, facing_front, facing_right, lying
 from notchcore.design.families.outlines import rounded
 from notchcore.design.numbers import SMALLEST, PanelGroup, angle, check_numbers, choice, count, length
+from notchcore.geom.offset import mitred
 from notchcore.geom.planar import Polygon
 from notchcore.geom.profile import Circle, Profile, circle_ring, polygon_of, profile_of, rectangle
 from notchcore.geom.slab import Pose
@@ -176,7 +177,7 @@ def _fill(n: HouseNumbers, a: Arranger, where: str, openings: list[_Opening], po
         if n.filling is Filling.FALLEN and o.name != "entrance":
             a.add(f"{where}-{o.name}", f"{o.label}, {where}", "walls", o.shape, pose, datum=datum, falls_from=where)
         if n.filling is Filling.FRAMES:
-            outer = polygon_of(o.shape).buffer(n.frame, join_style="mitre")
+            outer = mitred(polygon_of(o.shape), n.frame)
             ring = profile_of(outer.difference(polygon_of(o.shape)), circles=o.shape.circles)
             a.add(f"{where}-{o.name}-frame", f"Frame of {o.label.lower()}, {where}", "trim", ring, pose, datum=1.0 - datum)
 

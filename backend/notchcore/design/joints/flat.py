@@ -12,6 +12,7 @@ from notchcore.design.joints.choice import Style
 from notchcore.design.joints.cutting import Bench, ring
 from notchcore.design.meetings.find import Bar, MeetingKind, seen_in
 from notchcore.design.panel import Panel
+from notchcore.geom.offset import mitred
 from notchcore.geom.planar import Polygon, far_places, inner_lines, pieces, subtract
 from notchcore.geom.profile import Circle, bridged, circle_ring, profile_of
 from notchcore.geom.vectors import Vec2, dot, sub
@@ -65,7 +66,7 @@ def _shows_through(bench: Bench, small: Panel, large: Panel) -> bool:
 
 def _seat(bench: Bench, bar: Bar, seen: Polygon, large: Panel) -> None:
     """Engrave where the smaller sheet lies, with play all round; how deep the settings of the stock decide."""
-    wanted = Polygon(seen.exterior).buffer(SEAT_PLAY / 2, join_style="mitre").intersection(bench.shapes[large.id])
+    wanted = mitred(Polygon(seen.exterior), SEAT_PLAY / 2).intersection(bench.shapes[large.id])
     for piece in pieces(wanted):
         bench.cuts[large.id].marks.append(Mark(line=bridged(profile_of(piece)), operation=Operation.ENGRAVE))
     bench.meeting(bar, "recess", 0, opening_in=None)
