@@ -329,6 +329,7 @@ FAULTS: tuple[Fault, ...] = (
         "copied(item, self.plain[item.of], self.panels)",
         "tests/core/test_edits.py",
     ),
+    Fault("feet grow with the design", "design/outlines.py", "if depth < HIDDEN or reach < ENDS:", "if True:", "tests/core/test_edits.py"),
     Fault("every operation counts as tried", "../apps/sheets/evidence.py", "if before.tested(k)}", "if before}", "tests/apps/test_sheets.py"),
 )
 

@@ -18,16 +18,23 @@ from notchcore.plan.choices import PlanChoices
 
 def _as_now(design: Any) -> Any:
     """Return an older design as it is written now: numbers had no family when all were boxes, a joint without cut was `butt`,
-    places counted from the whole sheet."""
+    places counted from the whole sheet, outlines from its middle."""
     if not isinstance(design, dict):
         return design
     found = dict(design)
     found.setdefault("places", "envelope")  # features stay where they were put before places counted from what is seen
     if isinstance(found.get("numbers"), dict):
         found["numbers"] = {"family": "box", **found["numbers"]}
+    if isinstance(found.get("edits"), dict):
+        found["edits"] = {k: _edit_as_now(e) for k, e in found["edits"].items()}
     if isinstance(found.get("choices"), dict):
         found["choices"] = {k: _choice_as_now(c) if isinstance(c, dict) else c for k, c in found["choices"].items()}
     return found
+
+
+def _edit_as_now(edit: Any) -> Any:
+    outline = edit.get("outline") if isinstance(edit, dict) else None
+    return edit | {"outline": {"seen": False, **outline}} if isinstance(outline, dict) else edit
 
 
 def _choice_as_now(choice: dict[str, Any]) -> dict[str, Any]:

@@ -25,7 +25,7 @@ from apps.sheets.evidence import Here
 from apps.sheets.models import KerfTest, Machine, Reading, Sheet, Stock, StockSettings
 from devices.laser import job_seconds
 from notchcore.design.design import Design
-from notchcore.design.edits import PanelEdit, PanelOutline
+from notchcore.design.edits import PanelEdit
 from notchcore.design.families.box import BoxNumbers, Top
 from notchcore.design.families.crate import CrateNumbers
 from notchcore.design.families.house import HouseNumbers
@@ -34,6 +34,7 @@ from notchcore.design.families.shelf import Back, Form, ShelfNumbers
 from notchcore.design.families.stand import Base, StandNumbers
 from notchcore.design.families.turned import TurnedNumbers
 from notchcore.design.features.values import Anchor, Burned, Face, OnSide, Text
+from notchcore.design.outlines import PanelOutline
 from notchcore.measure.machine import Beam
 
 USER, PASSWORD = "alder", "seed-fair"

@@ -13,24 +13,22 @@ Split       a panel divided in two
 
 from __future__ import annotations
 
-import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from typing import Literal
 
 from notchcore.design.arrangement import Arrangement
-from notchcore.design.features.drawing import Drawing, outermost, silhouette_of
+from notchcore.design.features.drawing import Drawing
 from notchcore.design.gussets import Gusset, gusset
+from notchcore.design.outlines import REACH, PanelOutline, outlined
 from notchcore.design.panel import Bound, MeetingRule, Panel, RuleKind, resolved
 from notchcore.design.splits import split
 from notchcore.design.turning import across, turned_over
 from notchcore.errors import DesignError, require
 from notchcore.findings import Finding, Severity
-from notchcore.geom.planar import Polygon, pieces
-from notchcore.geom.profile import Circle, bounds_of, circle_ring, profile_of, rectangle
+from notchcore.geom.profile import bounds_of, rectangle
 from notchcore.geom.slab import Pose, box_of
-from notchcore.geom.thinning import smoothed
 from notchcore.geom.vectors import Vec2, Vec3, X, Y, Z, add, cross, dot, scale
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
@@ -38,7 +36,6 @@ from notchcore.units import Mm
 MOST_COPIES = 200
 MOST_BRIDGES = 12
 HOLDING = 2  # bridges that keep a part in its sheet
-REACH: Mm = 20_000.0
 SPLIT_LAP = 3.0  # thicknesses by which both sides of a split reach over each other
 AXES: dict[str, Vec3] = {"x": X, "y": Y, "z": Z}
 
@@ -49,23 +46,6 @@ class Axis(StrEnum):
     X = "x"
     Y = "y"
     Z = "z"
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PanelOutline:
-    """The outer line of a drawing as the shape of a panel, about the panel's middle."""
-
-    drawing: str
-    width: Mm
-    x: Mm = 0.0  #: to the right of the middle
-    y: Mm = 0.0
-    turn: float = 0.0  #: [degrees]
-
-    def __post_init__(self) -> None:
-        require("width", self.width, 1.0, REACH)
-        require("x", self.x, -REACH, REACH)
-        require("y", self.y, -REACH, REACH)
-        require("turn", self.turn, -360.0, 360.0, unit="°")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -185,21 +165,27 @@ def edited(plan: Arrangement, *, edits: Mapping[str, PanelEdit], added: tuple[Ad
     panels: dict[str, Panel] = {}
     family = {p.id: p for p in plan.panels}
     for p in plan.panels:
-        panels[p.id] = changed(p, edits.get(p.id), family, stocks, drawings, findings)
+        panels[p.id] = changed(p, edits.get(p.id), family, stocks, drawings, findings, plan.rules)
     ghosts = {p.id: p for p in plan.panels if p.id in edits and edits[p.id].gone}
     for item in added:
         if isinstance(item, CopyOf | OnFace) or waits(item, {**panels, **ghosts}):
             continue
-        stood(item, panels, ghosts, edits, stocks, drawings, findings)
+        stood(item, panels, ghosts, edits, stocks, drawings, findings, rules=plan.rules)
     ghosts |= {k: p for k, p in panels.items() if k in edits and edits[k].gone}
     panels = {k: p for k, p in panels.items() if k not in ghosts}
     return replace(plan, panels=tuple(panels.values()), ghosts=tuple(ghosts.values()), findings=tuple(findings))
 
 
 def changed(panel: Panel, edit: PanelEdit | None, others: Mapping[str, Panel], stocks: Mapping[str, Stock], drawings: Mapping[str, Drawing],
-            findings: list[Finding]) -> Panel:  # fmt: skip
-    """Return a panel with what a person changed about it."""
-    return _edited(_shaped(panel, edit, others, drawings, findings), edit, stocks)
+            findings: list[Finding], rules: Sequence[MeetingRule] = ()) -> Panel:  # fmt: skip
+    """Return a panel with what a person changed about it.
+
+    Args:
+        rules: pairs that only rest against each other hide nothing of each other
+    """
+    if edit is not None and edit.outline is not None:
+        panel = outlined(panel, edit.outline, others, drawings, findings, rules)
+    return _edited(panel, edit, stocks)
 
 
 def divided(plan: Arrangement, splits: tuple[Split, ...]) -> Arrangement:
@@ -228,47 +214,6 @@ def _edited(panel: Panel, edit: PanelEdit | None, stocks: Mapping[str, Stock]) -
     return panel
 
 
-def _shaped(panel: Panel, edit: PanelEdit | None, panels: Mapping[str, Panel], drawings: Mapping[str, Drawing], findings: list[Finding]) -> Panel:
-    """Return the panel with the outline that a person gave it; its openings stay where they still lie in it."""
-    if edit is None or edit.outline is None:
-        return panel
-    o = edit.outline
-    drawing = drawings.get(o.drawing)
-    ring = silhouette_of(drawing) if drawing is not None else ()
-    if drawing is None or len(ring) < 3:
-        text = f"The outline of {panel.label} is gone or encloses nothing, so it has its usual shape. Choose another drawing."
-        findings.append(Finding(code="drawing_lost", severity=Severity.LOOK, parts=(panel.id,), message=text))
-        return panel
-    x0, y0, x1, y1 = bounds_of(resolved(panel, panels).envelope.outer)
-    (wide, high), (mx, my) = drawing.size, ((x0 + x1) / 2 + o.x, (y0 + y1) / 2 + o.y)
-    k, c, s = o.width / (wide or 1.0), math.cos(math.radians(o.turn)), math.sin(math.radians(o.turn))
-
-    def at(p: Vec2) -> Vec2:
-        x, y = (p[0] - wide / 2) * k, (p[1] - high / 2) * k
-        return mx + x * c - y * s, my + x * s + y * c
-
-    line, circles = outermost(drawing), panel.envelope.circles
-    if line is not None and line.circle is not None:
-        x, y = at((line.circle.x, line.circle.y))
-        drawn = Circle(x=x, y=y, radius=line.circle.radius * k)
-        shape, circles = Polygon(circle_ring(drawn)), (*circles, drawn)
-    else:
-        shape = Polygon(smoothed(tuple(at(p) for p in ring), closed=True))
-    for hole in panel.envelope.holes:
-        shape = shape.difference(Polygon(hole))
-    for inner in drawing.lines:
-        if not inner.closed or inner is line:
-            continue
-        if inner.circle is not None:
-            x, y = at((inner.circle.x, inner.circle.y))
-            drawn = Circle(x=x, y=y, radius=inner.circle.radius * k)
-            shape, circles = shape.difference(Polygon(circle_ring(drawn))), (*circles, drawn)
-        else:
-            shape = shape.difference(Polygon(smoothed(tuple(at(p) for p in inner.points), closed=True)).buffer(0))
-    whole = max(pieces(shape), key=lambda p: p.area, default=None)
-    return panel if whole is None else replace(panel, envelope=profile_of(whole, circles=circles), inside=None)
-
-
 def lost(item: Added) -> Finding:
     what = {
         "between": "the panels that it stood between",
@@ -289,7 +234,7 @@ def waits(item: Added, panels: Mapping[str, Panel]) -> bool:
 
 
 def stood(item: Added, panels: dict[str, Panel], ghosts: Mapping[str, Panel], edits: Mapping[str, PanelEdit], stocks: Mapping[str, Stock],
-          drawings: Mapping[str, Drawing], findings: list[Finding], corner: Vec2 = (0.0, 0.0)) -> None:  # fmt: skip
+          drawings: Mapping[str, Drawing], findings: list[Finding], corner: Vec2 = (0.0, 0.0), rules: Sequence[MeetingRule] = ()) -> None:  # fmt: skip
     """Add a panel to the others, with what a person changed about it; where it cannot stand, that is a finding.
 
     Args:
@@ -299,7 +244,7 @@ def stood(item: Added, panels: dict[str, Panel], ghosts: Mapping[str, Panel], ed
     if made is None:
         findings.append(lost(item))
     else:
-        panels[item.id] = changed(made, edits.get(item.id), panels, stocks, drawings, findings)
+        panels[item.id] = changed(made, edits.get(item.id), panels, stocks, drawings, findings, rules)
 
 
 def _added(item: Added, panels: Mapping[str, Panel], stocks: Mapping[str, Stock], corner: Vec2) -> Panel | None:

@@ -20,8 +20,10 @@ from apps.plans import gate
 from apps.plans.services import bundle, files_of, make_plan
 from apps.runs import demo
 from apps.sheets.models import Sheet, Stock
+from notchcore.design.carrying import Places
 from notchcore.design.design import Design, Variant
 from notchcore.design.edits import CopyOf, PanelEdit
+from notchcore.design.outlines import PanelOutline
 from notchcore.design.scaling import scaled
 from notchcore.errors import NotchCoreError
 from tests.apps.conftest import Api
@@ -31,6 +33,18 @@ from tests.apps.test_exchange import bring_in, parts
 from tests.workshop.projects import Refused, drawn
 
 WANTED = int(os.environ.get("STORED_PROJECTS", "2"))
+
+
+def test_a_design_of_before_stays_as_it_was() -> None:
+    old = {
+        "numbers": {"width": 120},
+        "stocks": dict.fromkeys(("walls", "base", "dividers", "lid"), "1"),
+        "edits": {"front": {"outline": {"drawing": "3", "width": 90}}},
+    }
+    read = DESIGN.validate_python(old)
+    assert (read.places, read.edits["front"].outline) == (Places.ENVELOPE, PanelOutline(drawing="3", width=90.0, seen=False))
+    again = DESIGN.validate_json(DESIGN.dump_json(replace(read, edits={"front": PanelEdit(outline=PanelOutline(drawing="3", width=90.0))})))
+    assert again.edits["front"].outline == PanelOutline(drawing="3", width=90.0, seen=True)
 
 
 def kept_project(seed: int) -> Project:

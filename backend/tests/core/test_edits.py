@@ -5,32 +5,37 @@ from __future__ import annotations
 import itertools
 import math
 from dataclasses import replace
+from random import Random
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from shapely import affinity, box
 
 from notchcore.check.dryfit import collisions
 from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind, Part
 from notchcore.design.design import Design, Variant, arranged, build
-from notchcore.design.edits import Axis, Between, CopyOf, OnFace, PanelEdit, PanelOutline, Split
+from notchcore.design.edits import Axis, Between, CopyOf, OnFace, PanelEdit, Split
 from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.families.crate import CrateNumbers, break_places
 from notchcore.design.families.registry import FAMILIES
-from notchcore.design.features.drawing import Drawing, DrawnLine
+from notchcore.design.features.drawing import Drawing, DrawnLine, tidied
 from notchcore.design.features.registry import FEATURES
 from notchcore.design.features.values import Hole
 from notchcore.design.joints.choice import MeetingChoice, Style
+from notchcore.design.outlines import PanelOutline
 from notchcore.design.panel import resolved
 from notchcore.design.scaling import scaled, with_variant
 from notchcore.design.turning import mirrored, turned_over
+from notchcore.design.visible import Frame, visible_frame
 from notchcore.errors import DesignError, NotchCoreError
 from notchcore.formats.svgin import read_svg
 from notchcore.geom.contours import contour_of
 from notchcore.geom.planar import Polygon
 from notchcore.geom.profile import bounds_of, polygon_of
 from notchcore.geom.slab import box_of, common_volume, mesh_of, union_volume
+from notchcore.measure.stock import Stock
 from tests.strategies import make_stock
 from tests.workshop.covariance import same_size
 
@@ -287,6 +292,42 @@ def test_a_panel_takes_the_outline_of_a_drawing_and_goes_back_to_its_own() -> No
     lost = build(design, stocks)
     assert [f.code for f in lost.findings if f.parts == ("plate",)] == ["drawing_lost"]
     assert polygon_of(lost.part("plate").profile).area == pytest.approx(3600)
+
+
+@settings(max_examples=15, deadline=None)
+@given(seed=st.integers(0, 10**6), factor=st.floats(0.6, 1.7), base=st.sampled_from([2.0, 3.0, 6.0]), short=st.floats(-0.9, 4))
+def test_an_outline_that_reaches_through_a_base_keeps_what_is_seen_and_ends_flush(seed: int, factor: float, base: float, short: float) -> None:
+    r = Random(seed)
+    top = [(float(x), r.uniform(60, 130)) for x in range(70, -71, -20)]
+    foot = -6.0 + short if short < 3 else -6.0  # drawn for two sheets of 3 mm, a little too long or too short
+    ring = ((-30.0, foot), (30.0, foot), (32.0, 0.0), (78.0, 0.0), *top, (-78.0, 0.0), (-32.0, 0.0))
+    low, high = foot, max(y for _, y in top)
+    drawing = tidied([DrawnLine(layer="l", points=ring, closed=True)], 1.0)
+    kind = FAMILIES["stand"]
+
+    def figure(k: float, t: float) -> tuple[Polygon, float]:
+        stocks = {role.id: make_stock(role.id, t if role.id == "base" else 3.0) for role in kind.roles}
+        design = Design(numbers=kind.numbers(), stocks={role.id: role.id for role in kind.roles})
+        middle = (visible_of(design, stocks)[1] + visible_of(design, stocks)[3]) / 2
+        outline = PanelOutline(drawing="3", width=156.0, y=(low + high) / 2 - middle)
+        design = scaled(replace(design, edits={"figure": PanelEdit(outline=outline)}), k)
+        plan = arranged(design, stocks, {"3": drawing})
+        panels = {p.id: p for p in plan.panels}
+        lowest = min(box_of(panels[p].slab())[2] for p in panels if p.startswith("base"))
+        return polygon_of(resolved(panels["figure"], panels).envelope), lowest - panels["figure"].pose.origin[2]
+
+    first, _ = figure(1.0, 3.0)
+    shape, lowest = figure(factor, base)
+    assert shape.bounds[1] == pytest.approx(lowest, abs=1e-4)
+    above = box(-500, 0, 500, 500)
+    expected = affinity.scale(first.intersection(above), factor, factor, origin=(0, 0))
+    assert shape.intersection(above).symmetric_difference(expected).area < 0.03  # a drawing's points are kept to 1e-4 of its size
+
+
+def visible_of(design: Design, stocks: dict[str, Stock]) -> Frame:
+    plan = arranged(design, stocks)
+    panels = {p.id: p for p in plan.panels}
+    return visible_frame(panels["figure"], panels, plan.rules)
 
 
 def test_a_plate_keeps_its_place_on_what_is_seen_of_its_host_whatever_is_hidden() -> None:

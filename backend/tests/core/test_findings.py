@@ -12,12 +12,13 @@ from hypothesis import strategies as st
 from notchcore.check.around import Around
 from notchcore.check.dryfit import DryFit, dry_fit
 from notchcore.design.design import Design, Variant, build
-from notchcore.design.edits import Axis, Between, CopyOf, OnFace, PanelEdit, PanelOutline, Split
+from notchcore.design.edits import Axis, Between, CopyOf, OnFace, PanelEdit, Split
 from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.features.values import Anchor, Face, Fold, Hole, Keyhole, Text, Window
 from notchcore.design.gussets import Gusset
 from notchcore.design.joints.choice import MeetingChoice, Style
+from notchcore.design.outlines import PanelOutline
 from notchcore.design.repairs import applied
 from notchcore.errors import NotchCoreError
 from notchcore.findings import Finding, Repair, RepairKind, Severity

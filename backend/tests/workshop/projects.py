@@ -17,7 +17,7 @@ from notchcore.check.dryfit import collisions
 from notchcore.check.strength import thin_webs
 from notchcore.design.assembly import Assembly, Part
 from notchcore.design.design import Design, Variant, arranged, build
-from notchcore.design.edits import Added, Axis, CopyOf, OnFace, PanelEdit, PanelOutline, Split
+from notchcore.design.edits import Added, Axis, CopyOf, OnFace, PanelEdit, Split
 from notchcore.design.families.crate import CrateNumbers
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.features.drawing import Drawing, DrawnLine, tidied
@@ -25,6 +25,7 @@ from notchcore.design.features.registry import FEATURES, Feature
 from notchcore.design.features.values import Anchor, Burned, Falls, Socket, Window
 from notchcore.design.joints.choice import MeetingChoice, Style
 from notchcore.design.numbers import NumberKind, numbers_of
+from notchcore.design.outlines import PanelOutline
 from notchcore.design.scaling import scaled
 from notchcore.errors import DesignError, NestError, NotchCoreError, PlanError, ValueOutside
 from notchcore.findings import Severity

@@ -5722,6 +5722,11 @@ export interface components {
              * @default 0
              */
             turn: number;
+            /**
+             * Seen
+             * @default true
+             */
+            seen: boolean;
         };
         /**
          * Pin

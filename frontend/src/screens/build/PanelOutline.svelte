@@ -17,7 +17,7 @@
 	const change = (changes: Partial<Outline>, words: string) =>
 		work.editPanels([id], (before) => ({ outline: { ...before.outline!, ...changes } }), `${label}: ${words}`);
 	const take = (drawing: DrawingOut, width: number) =>
-		set({ drawing: drawing.id, width, x: 0, y: 0, turn: 0 }, `outline of ${drawing.name}`);
+		set({ drawing: drawing.id, width, x: 0, y: 0, turn: 0, seen: true }, `outline of ${drawing.name}`);
 	let problem = $state('');
 	const back = () => set(null, 'its own shape again').catch((e: Error) => (problem = e.message));
 	const LENGTHS = [

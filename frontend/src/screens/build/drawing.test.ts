@@ -251,11 +251,11 @@ describe('the outline of a panel', () => {
 		await choose('leaf.svg');
 		await userEvent.click(await screen.findByRole('button', { name: 'mm' }));
 		await userEvent.click(screen.getByRole('button', { name: 'Give it this outline' }));
-		const outline = { drawing: '7', width: 100, x: 0, y: 0, turn: 0 };
+		const outline = { drawing: '7', width: 100, x: 0, y: 0, turn: 0, seen: true };
 		await waitFor(() => expect(work.edits).toEqual([[['back'], { outline }, 'Back: outline of leaf.svg']]));
 	});
 	it('shows its numbers once it is there', async () => {
-		const outline = { drawing: '7', width: 100, x: 0, y: 0, turn: 0 };
+		const outline = { drawing: '7', width: 100, x: 0, y: 0, turn: 0, seen: true };
 		work.project = { design: { numbers: {}, edits: { back: { outline } } } as unknown as Design };
 		render(PanelOutline, { id: 'back', label: 'Back' });
 		const up = screen.getByLabelText('Up');
