@@ -129,12 +129,11 @@ def as_cut(meeting: Meeting, stocks: Mapping[str, Stock], fits: Fits) -> Mm:
     """Return the clearance that a meeting comes out with [mm]: what was asked for, and the beam where nothing corrects for it.
 
     A slot that takes a sheet gains one kerf; where an opening and what enters it are both cut, each adds its share. A piece that falls out of an
-    opening has the beam for its clearance anyway.
+    opening has the beam for its clearance anyway, and no share.
     """
     if meeting.clearance is None:
         return 0.0
-    left = fits.kerf_left and meeting.feel is not None
-    return meeting.clearance.value + (meeting.kerf_share * stocks[meeting.kerf_stock].kerf.value if left else 0.0)
+    return meeting.clearance.value + (meeting.kerf_share * stocks[meeting.kerf_stock].kerf.value if fits.kerf_left else 0.0)
 
 
 def meeting_odds(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS) -> tuple[MeetingOdds, ...]:

@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import LineString, Point, Polygon
 
-from notchcore.check.dryfit import collisions
+from notchcore.check.dryfit import as_cut, collisions
 from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind, JointFeature, Part
 from notchcore.design.joints.choice import MeetingChoice, Style
@@ -21,7 +21,7 @@ from notchcore.errors import ValueOutside
 from notchcore.geom.profile import Circle, Profile, bounds_of, circle_ring, polygon_of, rectangle
 from notchcore.geom.slab import Pose, mesh_of, union_volume
 from notchcore.geom.vectors import X, Y, Z
-from notchcore.measure.fit import Feel
+from notchcore.measure.fit import Feel, Fits
 from notchcore.measure.machine import Operation
 from tests.strategies import make_stock
 
@@ -111,6 +111,27 @@ class TestInsets:
         assert x1 - x0 == pytest.approx(2 * radius - meeting.clearance.value, abs=1e-3)  # type: ignore[union-attr]
         assert feature.width.value == pytest.approx(2 * radius - meeting.clearance.value, abs=1e-9)  # type: ignore[union-attr]
         assert collisions(assembly.parts) == ()
+
+    @settings(max_examples=20, deadline=None)
+    @given(st.floats(8, 40), st.floats(0.1, 2.9), st.floats(-0.4, 0.4))
+    def test_a_disc_in_a_round_hole_tells_its_play_wherever_it_lies_in_it(self, radius: float, play: float, aside: float) -> None:
+        hole, disc = Circle(x=60, y=60, radius=radius), Circle(x=60 + aside * play, y=60, radius=radius - play / 2)
+        host = plate("host", Profile(outer=rectangle(0, 0, 120, 120).outer, holes=(tuple(reversed(circle_ring(hole))),), circles=(hole,)))
+        assembly = solved(host, plate("piece", Profile(outer=circle_ring(disc), circles=(disc,))))
+        (meeting,) = assembly.meetings
+        assert (meeting.kind, meeting.style, meeting.feel) == ("inset", "drop-in", None)
+        assert meeting.clearance is not None
+        assert meeting.clearance.value == pytest.approx(play, abs=2e-3)
+        x0, _, x1, _ = bounds_of(assembly.part("piece").profile.outer)
+        assert x1 - x0 == pytest.approx(2 * disc.radius, abs=1e-3)
+        assert assembly.findings == ()
+        looser = as_cut(meeting, {"ply": make_stock("ply", 3.0, kerf=0.2)}, Fits(kerf_left=True))
+        assert looser == pytest.approx(play + 0.4, abs=2e-3)
+
+    def test_a_disc_that_lies_in_a_hole_by_chance_is_no_joint(self) -> None:
+        hole, disc = Circle(x=60, y=60, radius=30), Circle(x=60, y=60, radius=20)
+        host = plate("host", Profile(outer=rectangle(0, 0, 120, 120).outer, holes=(tuple(reversed(circle_ring(hole))),), circles=(hole,)))
+        assert solved(host, plate("piece", Profile(outer=circle_ring(disc), circles=(disc,)))).meetings == ()
 
     def test_sheets_that_want_the_same_place_clash(self) -> None:
         assembly = solved(plate("a", rectangle(0, 0, 50, 50)), plate("b", rectangle(25, 25, 80, 80)))

@@ -140,10 +140,13 @@ class Bench:
             terms.append(Term(kind=TermKind.ANGLE, label=f"Angle {angle_deg(frame):.1f}°", value=slant, source="t/sin + T·|cot|"))
         return tuple(terms)
 
-    def meeting(self, bar: Bar, style: str, count: int, *, opening_in: Panel | None, kerf_share: float = 1.0, sheet: bool = True, length: Mm = 0.0) -> None:
+    def meeting(self, bar: Bar, style: str, count: int, *, opening_in: Panel | None, kerf_share: float = 1.0, sheet: bool = True, length: Mm = 0.0,
+                play: Quantity | None = None) -> None:  # fmt: skip
         feel, clearance = self.clearance(bar) if opening_in is not None else (None, None)
         if falls_from(bar.a, bar.b) or falls_from(bar.b, bar.a):
-            feel = None  # nobody asks how it feels: it is as loose as two beams
+            feel, kerf_share = None, 0.0  # nobody asks how it feels: it is as loose as two beams, whatever is corrected
+        if play is not None:
+            feel, clearance = None, play  # ... or as it was drawn
         frame = bar.frame
         mate = bar.other(opening_in) if opening_in is not None else bar.a
         # Where an open slot runs out past a mate whose end slopes or ends lower.

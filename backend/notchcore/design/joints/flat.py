@@ -247,8 +247,13 @@ def _head_features(bench: Bench, bar: Bar, line: _Line, v0: Mm, v1: Mm) -> None:
 
 
 def inset(bench: Bench, bar: Bar) -> None:
-    """Make the piece smaller than its opening by the clearance, all round."""
+    """Make the piece smaller than its opening by the clearance, all round; one that was drawn smaller keeps the play that it has."""
     piece = bar.a if bar.host == bar.b.id else bar.b
+    host = bar.other(piece)
+    if bar.play:
+        drawn = Term(kind=TermKind.FIT, label="Play, both sides, as drawn", value=bar.play, source="this design", trust=Trust.EXACT)
+        bench.meeting(bar, "drop-in", 1, opening_in=host, kerf_share=2.0, sheet=False, length=bar.amount, play=total((drawn,)))
+        return
     _, clearance = bench.clearance(bar)
     bench.cuts[piece.id].grown -= clearance.value / 2
     x0, y0, x1, y1 = bench.shapes[piece.id].bounds
@@ -256,7 +261,6 @@ def inset(bench: Bench, bar: Bar) -> None:
     less = [Term(kind=t.kind, label=t.label, value=-t.value, sd=t.sd, source=t.source, on=t.on, trust=t.trust) for t in clearance.terms]
     bench.flat_feature(bar.id, piece, FeatureKind.PIECE, ((x0, y0), (x1, y0), (x1, y1), (x0, y1)), axis=(1.0, 0.0), width=total((size, *less)),
                        length=y1 - y0 - clearance.value)  # fmt: skip
-    host = bar.other(piece)
     bench.meeting(bar, "drop-in", 1, opening_in=host, kerf_share=2.0, sheet=False, length=bar.amount)
 
 

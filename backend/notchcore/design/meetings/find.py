@@ -12,6 +12,7 @@ clash    parallel sheets overlap locked    both pass, neither is open at an end
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
@@ -32,6 +33,8 @@ PROUD_MOST = 0.5  # tabs may stand out by this share of the thinner sheet and st
 ROLE_SHARE = 0.05  # material along more than this share of the bar counts
 FILM = 1e-6  # [mm] what only touches the strip from outside, but for the noise of numbers, is not in it
 MOST_KEPT = 1 << 15  # pairs of panels whose meetings are kept
+PLAY_MOST: Mm = 3.0  # a piece with more play, both sides together, lies in an opening by chance
+ROUND = 24  # corners and more, all as far from the middle: a circle
 STACK_LEAST = 1.0  # [mm2] common area that makes a stack
 
 
@@ -82,6 +85,7 @@ class Bar:
     dip_a: Mm = 0.0  #: how far the ends of a's material in the strip slope, top and bottom together
     dip_b: Mm = 0.0
     host: str = ""  #: for a pierce or an inset: the panel with the closed opening
+    play: Mm = 0.0  #: of an inset that was drawn smaller than its opening, both sides together
     amount: float = 0.0  #: common area [mm2] of a stack or clash, gap [mm] of a short edge, angle of a sharp one
 
     @property
@@ -124,7 +128,31 @@ def _parallel(a: Panel, b: Panel, own: Polygon, other: Polygon, *, spliced: bool
                 if any(Polygon(h).buffer(COINCIDENT).contains(piece) for h in hole_side.interiors):
                     return [Bar(a=a, b=b, kind=MeetingKind.INSET, amount=touching, host=host)]
             return [Bar(a=a, b=b, kind=MeetingKind.SPLICE, amount=touching)]
+        for host, hole_side, piece in ((a.id, own, seen), (b.id, seen, own)):
+            for hole in hole_side.interiors:
+                play = _play(Polygon(hole), piece)
+                if 0 < play <= PLAY_MOST:
+                    return [Bar(a=a, b=b, kind=MeetingKind.INSET, host=host, amount=float(piece.exterior.length), play=play)]
     return []
+
+
+def _play(opening: Polygon, piece: Polygon) -> Mm:
+    """Return how much smaller a piece is than the opening that it lies in, both sides together where it lies in the middle; 0 where it does not."""
+    if not opening.contains(piece):
+        return 0.0
+    outer, inner = _radius(opening), _radius(piece)
+    if outer and inner:
+        return 2 * (outer - inner)
+    (x, y), (u, v) = opening.centroid.coords[0], piece.centroid.coords[0]
+    middle = moved(Polygon(piece.exterior), (1.0, 0.0, 0.0, 1.0, x - u, y - v))
+    return 2 * float(opening.exterior.distance(middle.exterior)) if opening.contains(middle) else 0.0
+
+
+def _radius(shape: Polygon) -> Mm:
+    """Return the radius of a round shape, on whose rim all its corners lie; 0 for any other."""
+    (x, y), corners = shape.centroid.coords[0], shape.exterior.coords
+    away = [math.dist((x, y), c) for c in corners]
+    return max(away) if len(corners) >= ROUND and max(away) - min(away) < COINCIDENT / 10 else 0.0
 
 
 def _probes(side: Side, start: Mm, end: Mm, probe: Mm) -> list[tuple[Vec2, Vec2]]:

@@ -90,6 +90,9 @@
 		<FeltEntry {detail} stocks={[stockOf(m.a), stockOf(m.b)]} machine={work.project!.machine} onlearned={() => work.touched()} />
 	{/if}
 	<MeetingLayout {m} {choice} {pair} />
+{:else if m.clearance}
+	<h3>It lies in its opening with {show(m.clearance.value, session.unit, true)} of play, both sides together</h3>
+	<Ledger drawn={m.clearance} unit={session.unit} />
 {:else if m.style === 'butt'}
 	<div class="note">These two only butt against each other: glue them, or let the program cut a joint.</div>
 {:else if m.style === 'dowels'}
