@@ -136,6 +136,7 @@ class Meeting:
     thickness_sd: Mm  #: spread of the sheet that enters a slot; 0 where only cut faces meet
     kerf_stock: str  #: the stock in which the opening is cut
     count: int  #: fingers of the corner, tabs of the tee
+    follows: str = ""  #: the meeting whose choices hold for it too: of a socket in a copy, the original's
     wedge_void: float = 0.0  #: [mm3] that may stay open as designed: where planes are not square or ends slope
 
     @property

@@ -211,7 +211,7 @@ def _joined(design: Design, plan: Arrangement, stocks: Mapping[str, Stock], fits
     solved = replace(solved, findings=tuple(f for f in solved.findings if not _located(f, solved)))
     counted = (_counted(p, design.edits.get(p.id.partition(".")[0]) or design.edits.get(p.id)) for p in solved.parts)
     parts = tuple(sorted(counted, key=lambda p: (as_counted(p.label), p.id)))
-    sockets = socket_meetings(design.features, parts, {p.id: p for p in plan.panels}, stocks, Fitting(fits=fits, choices=design.choices))
+    sockets = socket_meetings(design.features, parts, {p.id: p for p in (*plan.ghosts, *plan.panels)}, stocks, Fitting(fits=fits, choices=design.choices))
     return replace(
         solved,
         parts=parts,

@@ -11,8 +11,9 @@ from hypothesis import strategies as st
 from shapely.geometry import Point, Polygon
 
 from notchcore.check.dryfit import dry_fit
-from notchcore.design.assembly import FeatureKind
+from notchcore.design.assembly import Assembly, FeatureKind, Meeting
 from notchcore.design.design import Design, build
+from notchcore.design.edits import Axis, CopyOf, Split
 from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.features.made import shaft_hole
@@ -268,6 +269,10 @@ def test_shapes_that_are_lost_are_counted_and_ringed_and_openings_that_merge_are
     assert merged[0].facts["feature"] == "b"
 
 
+def chosen_meeting(assembly: Assembly) -> Meeting:
+    return next(m for m in assembly.meetings if m.kind == "socket")
+
+
 def test_a_socket_is_cut_for_its_mate_with_a_feel_and_odds_like_any_joint() -> None:
     stocks = {**STOCKS, "dividers": make_stock("dividers", 4.2)}
     socket = Socket(id="s", panel="front", mate="column-1", run=0.0)
@@ -289,6 +294,15 @@ def test_a_socket_is_cut_for_its_mate_with_a_feel_and_odds_like_any_joint() -> N
     assert width(chosen) == pytest.approx(width(built(replace(socket, feel=Feel.SNUG))))
     fit = dry_fit(chosen, stocks)
     assert next(o for o in fit.odds if o.meeting == meeting.id).odds.snug > 0.5
+    # Copies and pieces of divided panels have it too, with the choices of the original.
+    more = CopyOf(id="twin", label="Twin", of="front", mirror=Axis.Y, about=-300.0)
+    twice = built(socket, added=(more,), splits=(Split(panel="front", at=80.0),), choices={meeting.id: MeetingChoice(feel=Feel.SNUG)})
+    hosts = {m.a: m for m in twice.meetings if m.kind == "socket"}
+    assert set(hosts) == {"front.1", "front.2", "twin"}  # the division runs through it
+    assert [(m.follows, m.feel, m.clearance) for m in hosts.values()] == [(meeting.id, Feel.SNUG, chosen_meeting(chosen).clearance)] * 3
+    cut = next(o for o in twice.part("twin").openings if o.feature == "s").ring
+    across = min(max(p[k] for p in cut) - min(p[k] for p in cut) for k in (0, 1))
+    assert across == pytest.approx(width(chosen))
     assert "socket_mate_lost" in {f.code for f in built(replace(socket, mate="moon")).findings}
     assert not [m for m in built(replace(socket, mate="")).meetings if m.kind == "socket"]
     with pytest.raises(NotchCoreError):

@@ -6152,6 +6152,11 @@ export interface components {
             /** Count */
             count: number;
             /**
+             * Follows
+             * @default
+             */
+            follows: string;
+            /**
              * Wedge Void
              * @default 0
              */

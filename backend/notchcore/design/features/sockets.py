@@ -39,7 +39,7 @@ class Fitting:
         """Return how a socket fits what stands in it: its mate, or a loose sheet of the host's own stock."""
         mate = panels.get(socket.mate) if socket.mate and socket.mate != host.id else None
         sheet, own = stocks[mate.stock if mate is not None else host.stock], stocks[host.stock]
-        choice = (self.choices or {}).get(meeting_of(socket, host.id))
+        choice = (self.choices or {}).get(meeting_of(socket, socket.panel))
         feel = choice.feel if choice is not None and choice.feel is not None else socket.feel
         clearance = clearance_for(feel, self.fits.between(own.key, sheet.key))
         width = total((replace(sheet.thickness.terms[0], label="Sheet that stands in it"), *clearance.terms))
@@ -67,17 +67,28 @@ def meeting_of(socket: Socket, host: str) -> str:
 
 def socket_meetings(features: Iterable[Feature], parts: tuple[Part, ...], panels: Mapping[str, Panel], stocks: Mapping[str, Stock],
                     fitting: Fitting) -> tuple[Meeting, ...]:  # fmt: skip
-    """Return a meeting for each socket with a mate, both of which are there."""
-    there = {p.id: p for p in parts}
+    """Return a meeting for each socket with a mate, both of which are there: also those in copies, and in pieces of divided panels.
+
+    What is chosen for a socket holds for its copies.
+    """
     found = []
     for f in features:
-        host = panels.get(f.panel)
-        cut = host is not None and any(o.feature == f.id for o in host.openings)
-        if not isinstance(f, Socket) or host is None or not cut or f.panel not in there or f.mate not in there or f.mate == f.panel:
+        mate = _piece(f.mate, parts) if isinstance(f, Socket) and f.mate != f.panel else None
+        if not isinstance(f, Socket) or mate is None:
             continue
-        fitted = fitting.of(f, host, panels, stocks)
-        found.append(Meeting(
-            id=meeting_of(f, f.panel), kind="socket", a=f.panel, b=f.mate, style="slot", angle_deg=90.0, length=fitted.run.value, feel=fitted.feel,
-            clearance=fitted.clearance, kerf_share=1.0, thickness_sd=fitted.sheet.thickness.sd, kerf_stock=host.stock, count=1,
-        ))  # fmt: skip
+        own = meeting_of(f, f.panel)
+        for host in (panels[p.id] for p in parts if p.id in panels):
+            if host.id == mate or not any(o.feature == f.id for o in host.openings):
+                continue
+            fitted = fitting.of(f, host, panels, stocks)
+            found.append(Meeting(
+                id=meeting_of(f, host.id), kind="socket", a=host.id, b=mate, style="slot", angle_deg=90.0, length=fitted.run.value, feel=fitted.feel,
+                clearance=fitted.clearance, kerf_share=1.0, thickness_sd=fitted.sheet.thickness.sd, kerf_stock=host.stock, count=1,
+                follows="" if host.id == f.panel else own,
+            ))  # fmt: skip
     return tuple(found)
+
+
+def _piece(panel: str, parts: tuple[Part, ...]) -> str | None:
+    """Return a panel's part, or of one that is divided the first piece."""
+    return next((p.id for p in parts if p.id == panel or p.id.startswith(f"{panel}.")), None)

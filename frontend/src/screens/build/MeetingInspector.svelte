@@ -18,7 +18,9 @@
 	let { build, detail }: { build: BuildState; detail: MeetingOut } = $props();
 	const work = useProject();
 	const m = $derived(detail.meeting);
-	const choice = $derived(work.project!.design.choices?.[m.id]);
+	/** Where its choices are kept: a socket in a copy has those of the original. */
+	const kept = $derived(m.follows || m.id);
+	const choice = $derived(work.project!.design.choices?.[kept]);
 	const line = $derived(detail.features.find((f) => f.feature.id === build.feature) ?? detail.features[0]);
 	const alike = $derived(
 		build.out!.meetings.filter((x) => x.id !== m.id && x.kind === m.kind && x.style === m.style && sameStocks(x.a, x.b)).map((x) => x.id)
@@ -36,7 +38,7 @@
 	async function choose(changes: Parameters<typeof work.setChoice>[1], label: string, others: string[] = []) {
 		problem = '';
 		try {
-			await work.setChoice(m.id, changes, label, others);
+			await work.setChoice(kept, changes, label, others);
 		} catch (e) {
 			problem = (e as Error).message;
 		}
@@ -67,7 +69,7 @@
 			finest
 			unit={session.unit}
 			value={m.clearance.value}
-			oncommit={(mm) => work.setChoice(m.id, { clearance: mm }, `${pair}: clearance ${signed(mm, session.unit)}`)}
+			oncommit={(mm) => work.setChoice(kept, { clearance: mm }, `${pair}: clearance ${signed(mm, session.unit)}`)}
 		/>
 	</div>
 	{#if line}
