@@ -153,6 +153,7 @@
 		font-style: normal;
 		font-size: 11.5px;
 		color: var(--ink-2);
+		flex: none; /* a long unit keeps its room, the figure gives way */
 		min-width: 20px;
 	}
 	.wrong .box {
