@@ -3,6 +3,7 @@
 
 from __future__ import annotations
 
+import sys
 import time
 import traceback
 from argparse import ArgumentParser
@@ -50,7 +51,9 @@ def main(words: list[str]) -> None:
                 continue
             judged, pieces = judged + 1, pieces + count
             laws.update(law for law, _ in found)
-            told += [(seed, law, what, story) for law, what in found]
+            for law, what in found:
+                told.append((seed, law, what, story))
+                print(f"project {seed}, law {law}: {what}", file=sys.stderr, flush=True)  # a long series may be broken off
     print(f"{judged} projects judged, {pieces} pieces; {refused} refused by the product; {time.monotonic() - began:.0f} s")
     for law, name in NAMES.items():
         print(f"  law {law}: {laws[law]:5d}  {name}")
