@@ -307,3 +307,14 @@ def test_a_socket_is_cut_for_its_mate_with_a_feel_and_odds_like_any_joint() -> N
     assert not [m for m in built(replace(socket, mate="")).meetings if m.kind == "socket"]
     with pytest.raises(NotchCoreError):
         replace(socket, feel=Feel.RATTLES)
+
+
+def test_what_lies_beyond_the_slope_of_a_gable_is_told() -> None:
+    """What counts is the panel as it ends at its roof, not the box around it."""
+    kind = FAMILIES["house"]
+    stocks = {role.id: make_stock(role.id, 3.0) for role in kind.roles}
+    window = Window(id="w", panel="back", anchor=Anchor.TOP_LEFT, x=6.0, y=-5.0, width=12.0, height=12.0)
+    design = Design(numbers=kind.numbers(), stocks={role.id: role.id for role in kind.roles}, features=(window,))
+    made = build(design, stocks)
+    assert [f.parts for f in made.findings if f.code == "feature_outside"] == [("back",)]
+    assert made.part("back").openings == ()

@@ -11,9 +11,10 @@ from tests.workshop.laws import judge
 from tests.workshop.projects import Refused, drawn, made
 
 PROJECTS = int(os.environ.get("TWIN_PROJECTS", "40"))
+ONCE_WRONG = (30000301, 40000283, 40000335, 50000172, 50000226)  # found by long series, mended since
 
 
-@pytest.mark.parametrize("seed", range(PROJECTS))
+@pytest.mark.parametrize("seed", [*range(PROJECTS), *ONCE_WRONG])
 def test_what_comes_off_the_second_bench_is_what_was_designed(seed: int) -> None:
     try:
         project = drawn(seed)

@@ -68,7 +68,8 @@ def put_on(panel: Panel, feature: Feature, everything: Mapping[str, Panel], stoc
         findings.append(_finding("drawing_lost", feature, panel, "shows nothing: choose a drawing for it, or remove it."))
         return [panel], None
     # What counts is the sheet as it ends at its mates, not the envelope that reaches beyond them.
-    frame = bounds_of(resolved(panel, everything).envelope.outer)
+    ended = resolved(panel, everything).envelope
+    frame = bounds_of(ended.outer)
     if isinstance(feature, Fold):
         lines = _fold_lines(panel, feature, visible or frame, stocks[panel.stock], findings)
         put = Put(feature=feature, at=(0.0, 0.0), made=Made(), lines=lines)
@@ -88,7 +89,7 @@ def put_on(panel: Panel, feature: Feature, everything: Mapping[str, Panel], stoc
     else:
         made = drawn(feature, drawings[feature.drawing]) if isinstance(feature, Artwork) else made_of(feature, stocks[panel.stock])
     put = Put(feature=feature, at=at, made=_mirrored(made) if behind else made)
-    return _with(panel, put, frame, findings), put
+    return _with(panel, put, polygon_of(ended), findings), put
 
 
 def put_again(panel: Panel, put: Put, everything: Mapping[str, Panel], findings: list[Finding], *, mirrored: bool) -> tuple[list[Panel], Put]:
@@ -103,7 +104,7 @@ def put_again(panel: Panel, put: Put, everything: Mapping[str, Panel], findings:
         put = replace(put, at=(-put.at[0], put.at[1]), made=_readable(put) if same else _flipped(put.made), lines=lines)
     if isinstance(put.feature, Fold):
         return [_folded(panel, put)], put
-    return _with(panel, put, bounds_of(resolved(panel, everything).envelope.outer), findings), put
+    return _with(panel, put, polygon_of(resolved(panel, everything).envelope), findings), put
 
 
 def _readable(put: Put) -> Made:
@@ -155,12 +156,15 @@ def anchor_of(anchor: Anchor, frame: tuple[Mm, Mm, Mm, Mm]) -> Vec2:
     return x, y
 
 
-def _with(panel: Panel, put: Put, frame: tuple[Mm, Mm, Mm, Mm], findings: list[Finding]) -> list[Panel]:
-    """Return the panel with a feature, and the piece that falls out of it where that is a part."""
+def _with(panel: Panel, put: Put, inside: Polygon, findings: list[Finding]) -> list[Panel]:
+    """Return the panel with a feature, and the piece that falls out of it where that is a part.
+
+    Args:
+        inside: the panel as it ends at its mates
+    """
     feature, at, made = put.feature, put.at, put.made
     spot = Place(part=panel.id, x=at[0], y=at[1])
     shape = polygon_of(panel.envelope)
-    inside = shape.intersection(box(*frame))
     circles = list(panel.envelope.circles)
     openings = list(panel.openings)
     fallen: list[Panel] = []
@@ -178,11 +182,11 @@ def _with(panel: Panel, put: Put, frame: tuple[Mm, Mm, Mm, Mm], findings: list[F
             if other.feature not in into and Polygon(other.ring).intersection(polygon).area > MERGES:
                 into[other.feature] = here
         left = pieces(shape.difference(polygon))
-        largest = max(left, key=lambda p: p.intersection(box(*frame)).area, default=None)
-        if largest is None or largest.intersection(box(*frame)).area < LEAST_LEFT:
+        largest = max(left, key=lambda p: p.intersection(inside).area, default=None)
+        if largest is None or largest.intersection(inside).area < LEAST_LEFT:
             findings.append(_finding("feature_too_large", feature, panel, "would take all of its panel away. Make it smaller.", spot))
             continue
-        if any(p is not largest and p.intersection(box(*frame)).area > LEAST_LEFT for p in left):
+        if any(p is not largest and p.intersection(inside).area > LEAST_LEFT for p in left):
             findings.append(
                 _finding("feature_divides", feature, panel, "cuts its panel in two: only the larger piece stays. Make it smaller, or move it.", spot)
             )

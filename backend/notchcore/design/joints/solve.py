@@ -104,7 +104,8 @@ def _free(bench: Bench, bar: Bar, holes: list[SharedCell]) -> list[Span]:
 def _part(bench: Bench, cut: Cut, relief: Mm) -> Part:
     panel = cut.panel
     shape = bench.shapes[panel.id]
-    fitted = minus(shape, cut.fitted.rings, cut.fitted_shapes)
+    as_large = resized(shape, cut.grown) if cut.grown else shape  # before anything is cut from it: gaps of other joints keep their widths
+    fitted = minus(as_large, cut.fitted.rings, cut.fitted_shapes)
     nominal = minus(shape, cut.nominal.rings, cut.nominal_shapes)
     if not fitted or not nominal:
         bench.findings.append(
@@ -125,7 +126,6 @@ def _part(bench: Bench, cut: Cut, relief: Mm) -> Part:
     circles: tuple[Circle, ...] = (*panel.envelope.circles, *cut.circles)
     whole = fitted[0]
     if cut.grown:
-        whole = resized(whole, cut.grown)
         circles += tuple(Circle(x=c.x, y=c.y, radius=c.radius + cut.grown) for c in panel.envelope.circles if c.radius + cut.grown > 0)
     if relief and FAMILIES[bench.stocks[panel.stock].family].give is Give.RIGID:
         whole, more = relieved(whole, relief)
