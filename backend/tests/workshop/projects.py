@@ -22,7 +22,7 @@ from notchcore.design.families.crate import CrateNumbers
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.features.drawing import Drawing, DrawnLine, tidied
 from notchcore.design.features.registry import FEATURES, Feature
-from notchcore.design.features.values import Anchor, Burned, Falls, Socket, Window
+from notchcore.design.features.values import Anchor, Burned, Falls, OnSide, Socket, Text, Window
 from notchcore.design.joints.choice import MeetingChoice, Style
 from notchcore.design.numbers import NumberKind, numbers_of
 from notchcore.design.outlines import PanelOutline
@@ -184,7 +184,7 @@ def drawn(seed: int) -> Project:
     drawings = {"1": a_drawing(r), "2": a_picture()}
     design = Design(numbers=_possible(r, family, named, stocks), stocks=named, feel=r.choice(list(WANTED)), relief=r.choice([0.0, 0.0, 0.5]))
     design = _edited(r, _divided_ribs(more, design, stocks), stocks, drawings, story)
-    design = _stood_in(more, design, story)
+    design = _on_pieces(more, _stood_in(more, design, story), story)
     story.insert(0, f"{family} {design.numbers}")
     machine = Machine(id="m", name="Alder desk laser", bed_width=900.0, bed_height=600.0, kerf_place=_weighed(r, {
         KerfPlace.PATHS: 6, KerfPlace.JOINTS: 2, KerfPlace.MACHINE: 1, KerfPlace.NONE: 1}))  # fmt: skip
@@ -219,6 +219,18 @@ def _stood_in(r: Random, design: Design, story: list[str]) -> Design:
         features.append(replace(f, name=f"Thing {f.id}") if r.random() < 0.2 else f)
     added = tuple(_placed(r, a) for a in design.added)
     return replace(design, features=tuple(features), added=added)
+
+
+def _on_pieces(r: Random, design: Design, story: list[str]) -> Design:
+    """Return the design with words on what falls out of windows and is a part, now and then."""
+    words = []
+    for f in design.features:
+        if isinstance(f, Window) and f.falls is Falls.PART and r.random() < 0.6:
+            cap = round(max(min(f.width, f.height) * 0.15, 1.0), 1)
+            side, burned = r.choice(list(OnSide)), r.choice([Burned.ENGRAVE, Burned.SCORE])
+            words.append(Text(id=f"{f.id}-words", panel=f"{f.id}-piece", words="Bean 7", cap=cap, burned=burned, side=side))
+            story.append(f"{words[-1]}")
+    return replace(design, features=(*design.features, *words))
 
 
 def _placed(r: Random, a: Added) -> Added:

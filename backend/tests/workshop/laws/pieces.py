@@ -86,7 +86,7 @@ def check_counts(job: Job, made: dict[int, list[tuple[Lying, Polygon | None]]]) 
         return
     got = Counter(lie.part.id for some in made.values() for lie, piece in some if piece is not None)
     for part, count in job.wanted.items():
-        falls = any(p.id == part and p.falls_from for p in job.assembly.parts)
+        dropped = sum(lie.falls and lie.part.id == part for some in job.pieces.values() for lie in some)  # they come with their hosts, wanted or not
         have = got[part] + job.unplaced.get(part, 0)
-        if have < count or (have > count and not falls):
+        if not count <= have <= max(count, dropped):
             job.says(1, f"{part}: {got[part]} pieces instead of {count} (without a place: {job.unplaced.get(part, 0)})")
