@@ -144,11 +144,12 @@ def carried(plan: Arrangement, features: tuple[Feature, ...], added: tuple[Added
         for f in ready:
             bench.put(f)
         left = [f for f in left if f not in ready]
+        if ready:
+            continue  # what lies on a piece that has just fallen out comes before a copy of it
         item = next((a for a in waiting if not waits(a, bench.everything)), None)
-        if item is None and not ready:
+        if item is None:
             break
-        if item is not None:
-            bench.stand(item)
-            waiting.remove(item)
+        bench.stand(item)
+        waiting.remove(item)
     findings = [*bench.findings, *(lost(a) for a in waiting), *(placed.lost(f) for f in left)]
     return replace(plan, panels=tuple(bench.panels.values()), ghosts=tuple(bench.ghosts.values()), findings=tuple(findings))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 import math
+from collections.abc import Sequence
 from dataclasses import replace
 from random import Random
 
@@ -14,15 +15,16 @@ from shapely import affinity, box
 
 from notchcore.check.dryfit import collisions
 from notchcore.check.order import assembly_order
-from notchcore.design.assembly import Assembly, FeatureKind, Part
+from notchcore.design.assembly import Assembly, FeatureKind, Mark, Part
 from notchcore.design.design import Design, Variant, arranged, build
 from notchcore.design.edits import Axis, Between, CopyOf, OnFace, PanelEdit, Split
 from notchcore.design.families.box import ROLES, BoxNumbers
+from notchcore.design.families.box_room import Top
 from notchcore.design.families.crate import CrateNumbers, break_places
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.features.drawing import Drawing, DrawnLine, tidied
 from notchcore.design.features.registry import FEATURES
-from notchcore.design.features.values import Hole
+from notchcore.design.features.values import Burned, Falls, Hole, Text, Window
 from notchcore.design.joints.choice import MeetingChoice, Style
 from notchcore.design.outlines import PanelOutline
 from notchcore.design.panel import resolved
@@ -35,6 +37,7 @@ from notchcore.geom.contours import contour_of
 from notchcore.geom.planar import Polygon
 from notchcore.geom.profile import bounds_of, polygon_of
 from notchcore.geom.slab import box_of, common_volume, mesh_of, union_volume
+from notchcore.geom.vectors import Vec2
 from notchcore.measure.stock import Stock
 from tests.strategies import make_stock
 from tests.workshop.covariance import same_size
@@ -360,3 +363,25 @@ def test_a_copy_of_any_panel_is_as_large_as_its_original_wherever_it_stands(fami
             if mates:  # also where one that it ends at was taken away
                 with_copy = replace(with_copy, edits={mates[k % len(mates)]: PanelEdit(gone=k % 2 > 0)})
             assert same_size(with_copy, panel.id, "twin", stocks, {}), (panel.id, way)
+
+
+@pytest.mark.parametrize("mirror", [None, Axis.X])
+def test_a_copy_has_the_words_of_its_original_to_be_read_the_same_way(mirror: Axis | None) -> None:
+    """Also the copy of a piece that falls out of a window, whose words are put on it after the window."""
+    door = Window(id="w", panel="front", width=60.0, height=40.0, x=-30.0, falls=Falls.PART)
+    words = (Text(id="t", panel="lid", words="ROW 7", cap=8.0, burned=Burned.SCORE), Text(id="p", panel="w-piece", words="BEAN", cap=6.0, burned=Burned.SCORE))
+    numbers = BoxNumbers(width=180, depth=120, height=60, top=Top.LIFT_OFF)
+    twins = tuple(
+        CopyOf(id=f"twin-{k}", label=f"Twin {k}", of=of, mirror=mirror, about=900.0, move=(0.0 if mirror else 900.0, 0.0, 0.0))
+        for k, of in enumerate(("w-piece", "lid"))
+    )  # fmt: skip
+    made = build(a_box(numbers=numbers, features=(door, *words), added=twins), STOCKS)
+    for k, of in enumerate(("w-piece", "lid")):
+        mine, its = made.part(f"twin-{k}").marks, [m for m in made.part(of).marks if m.feature]
+        assert len(its) > 3
+
+        def from_corner(marks: Sequence[Mark]) -> list[list[Vec2]]:
+            x, y = min(p[0] for m in marks for p in m.line), min(p[1] for m in marks for p in m.line)
+            return sorted(sorted((round(px - x, 3), round(py - y, 3)) for px, py in m.line) for m in marks)
+
+        assert from_corner(mine) == from_corner(its)

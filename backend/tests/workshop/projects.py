@@ -184,7 +184,7 @@ def drawn(seed: int) -> Project:
     drawings = {"1": a_drawing(r), "2": a_picture()}
     design = Design(numbers=_possible(r, family, named, stocks), stocks=named, feel=r.choice(list(WANTED)), relief=r.choice([0.0, 0.0, 0.5]))
     design = _edited(r, _divided_ribs(more, design, stocks), stocks, drawings, story)
-    design = _on_pieces(more, _stood_in(more, design, story), story)
+    design = _on_pieces(more, _words_that_fit(more, _stood_in(more, design, story), stocks, drawings, story), story)
     story.insert(0, f"{family} {design.numbers}")
     machine = Machine(id="m", name="Alder desk laser", bed_width=900.0, bed_height=600.0, kerf_place=_weighed(r, {
         KerfPlace.PATHS: 6, KerfPlace.JOINTS: 2, KerfPlace.MACHINE: 1, KerfPlace.NONE: 1}))  # fmt: skip
@@ -194,6 +194,8 @@ def drawn(seed: int) -> Project:
         lead=r.choice([0.0, 0.0, 1.5, 3.0]),
     )  # fmt: skip
     wish = Wish(copies=r.choice([1, 1, 1, 2, 3]))
+    if wish.copies > 1:
+        design = _with_spares(more, design, stocks, drawings, story)
     common = machine.kerf_place is KerfPlace.PATHS and r.random() < 0.2
     story += [f"machine {machine.kerf_place}", str(choices), str(wish), f"common {common}"]
     return Project(seed=seed, design=design, stocks=stocks, drawings=drawings, machine=machine, choices=choices, wish=wish, common=common,
@@ -221,6 +223,23 @@ def _stood_in(r: Random, design: Design, story: list[str]) -> Design:
     return replace(design, features=tuple(features), added=added)
 
 
+def _words_that_fit(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
+    """Return the design with most of its words no wider than their panel, in its middle: what reaches over an edge is told, and not compared."""
+    if not any(isinstance(f, Text) for f in design.features):
+        return design
+    plan = arranged(replace(design, features=()), stocks, drawings, BED)
+    sizes = {p.id: bounds_of(p.envelope.outer) for p in (*plan.ghosts, *plan.panels)}
+    features = []
+    for f in design.features:
+        if isinstance(f, Text) and f.panel in sizes and r.random() < 0.7:
+            x0, y0, x1, y1 = sizes[f.panel]
+            cap = round(max(min((x1 - x0) / (2 * len(f.words)), (y1 - y0) / 5), 1.0), 1)
+            f = replace(f, anchor=Anchor.CENTRE, x=round(r.uniform(-3, 3), 1), y=0.0, cap=cap)  # noqa: PLW2901
+            story.append(f"{f.id} in the middle, {cap} high")
+        features.append(f)
+    return replace(design, features=tuple(features))
+
+
 def _on_pieces(r: Random, design: Design, story: list[str]) -> Design:
     """Return the design with words on what falls out of windows and is a part, now and then."""
     words = []
@@ -231,6 +250,16 @@ def _on_pieces(r: Random, design: Design, story: list[str]) -> Design:
             words.append(Text(id=f"{f.id}-words", panel=f"{f.id}-piece", words="Bean 7", cap=cap, burned=burned, side=side))
             story.append(f"{words[-1]}")
     return replace(design, features=(*design.features, *words))
+
+
+def _with_spares(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
+    """Return the design with spares of a panel, which a batch has once and not for each copy."""
+    panels = sorted({p.id.partition(".")[0] for p in arranged(design, stocks, drawings, BED).panels})
+    if not panels or r.random() < 0.3:
+        return design
+    one, spares = r.choice(panels), r.choice([1, 2])
+    story.append(f"{spares} spares of {one}")
+    return replace(design, edits={**design.edits, one: replace(design.edits.get(one, PanelEdit()), spares=spares)})
 
 
 def _placed(r: Random, a: Added) -> Added:
