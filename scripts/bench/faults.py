@@ -164,7 +164,6 @@ FAULTS: tuple[Fault, ...] = (
         "tests/core/test_kinds.py tests/core/test_edits.py tests/core/test_families.py",
     ),
     Fault("burned beyond the part", "design/within.py", "    if not part.marks:\n        return part, ()", "    if True:\n        return part, ()"),
-    Fault("a divided text is burned twice", "design/splits.py", "return min(xs) < high and max(xs) > low", "return True"),
     Fault(
         "files gather operations",
         "formats/sheetfile.py",

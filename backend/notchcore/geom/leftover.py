@@ -47,8 +47,14 @@ class Remains:
 
 def _free(ring: Ring, bad: Sequence[Ring], gone: Sequence[Polygon], gap: Mm) -> list[Polygon]:
     """Return what of a sheet nothing was cut from, `gap` away from every cut."""
-    taken = shapely.union_all([*(mitred(g, gap) for g in gone), *(Polygon(b).buffer(0) for b in bad)])
+    taken = shapely.union_all([*(_around(g, gap) for g in gone), *(Polygon(b).buffer(0) for b in bad)])
     return pieces(Polygon(ring).buffer(0).difference(taken))
+
+
+def _around(part: Polygon, gap: Mm) -> BaseGeometry:
+    """Return a part and what lies within a gap of it; a round offset of many teeth takes long, so that only one that lost something is looked at."""
+    at_once = part.buffer(gap, join_style="mitre")
+    return at_once if at_once.area >= part.area + gap**2 else mitred(part, gap)
 
 
 def _lines(values: Numbers, low: Mm, high: Mm) -> Numbers:
@@ -135,7 +141,8 @@ def remains(ring: Ring, bad: Sequence[Ring], gone: Sequence[Polygon], gap: Mm) -
     found = []
     for area in _free(ring, bad, gone, gap):
         half = LEAST_KEPT / 2
-        for wide in pieces(mitred(mitred(area, -half), half).intersection(area)):
+        # Far offsets of many teeth take long to be looked at (see `offset`), and what they lost here would only be leftover.
+        for wide in pieces(area.buffer(-half, join_style="mitre").buffer(half, join_style="mitre").intersection(area)):
             few = len(wide.exterior.coords) <= MANY_CORNERS
             for piece in [wide] if few else pieces(wide.buffer(-EASED).simplify(EASED)):
                 x0, y0, x1, y1 = piece.bounds

@@ -6,7 +6,7 @@ import math
 from random import Random
 
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 from shapely.affinity import rotate
 from shapely.geometry import LineString, Point, Polygon, box
@@ -112,6 +112,7 @@ def test_an_edge_of_float_noise_makes_no_spike_and_an_acute_tip_is_not_cut_off()
 
 
 @settings(max_examples=120, deadline=None)
+@example(radius=4.620940892132919, count=5, pitch=0.15351712112163307, way=4.214471530398114, by=0.07453576709204628, sign=1, up=-0.11473124017887637)
 @given(
     st.floats(0.5, 12.0), st.integers(2, 7), st.floats(0.001, 0.6), st.floats(0, 6.3), st.floats(0.02, 0.2), st.sampled_from([1, -1]), st.floats(-0.9, 0.9),
 )  # fmt: skip
