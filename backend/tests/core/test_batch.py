@@ -223,6 +223,7 @@ def test_the_rectangle_left_does_not_touch_a_slanted_part() -> None:
     assert largest_rectangle([Polygon(((0, 0), (15, 0), (15, 400), (0, 400)))]) is None
 
 
+@settings(max_examples=20, deadline=None)  # 4,200 teeth each
 @given(st.integers(0, 10**6))
 def test_below_parts_with_many_teeth_the_whole_strip_is_left(seed: int) -> None:
     """Parts of many teeth stand on one level, at no round number: the strip below them is the largest, and it is told to its edge."""

@@ -7,7 +7,7 @@ from dataclasses import replace
 from itertools import combinations
 
 import pytest
-from hypothesis import assume, given
+from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from shapely.affinity import affine_transform
 from shapely.geometry import Point, Polygon
@@ -124,6 +124,7 @@ def test_what_lies_in_an_opening_is_not_turned_over_there() -> None:
     assert "fallen from its openings" in alone.sheets[1].lay.words
 
 
+@settings(max_examples=40, deadline=None)
 @given(turn=st.sampled_from(Turn), spot=st.tuples(st.integers(70, 220), st.integers(40, 140)), quarter=st.sampled_from((0, 90, 180, 270)),
        mirrored=st.booleans())  # fmt: skip
 def test_a_turned_sheet_shows_each_mark_at_its_place_on_the_part(turn: Turn, spot: tuple[int, int], quarter: int, mirrored: bool) -> None:
