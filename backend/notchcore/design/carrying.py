@@ -82,7 +82,7 @@ class _Bench:
         self.panels[made[0].id] = made[0]
         for fallen in made[1:]:
             edit = self.edits.get(fallen.id)
-            piece = changed(fallen, edit, self.everything, self.stocks, self.drawings, self.findings)
+            piece = changed(fallen, edit, self.everything, self.stocks, self.drawings, self.findings, self.rules)
             self.plain[piece.id] = piece
             (self.ghosts if edit is not None and edit.gone else self.panels)[piece.id] = piece
 
@@ -90,7 +90,7 @@ class _Bench:
         edit = self.edits.get(item.id)
         if isinstance(item, CopyOf):
             copy = copied(item, self.plain[item.of], self.everything)
-            self.panels[item.id] = self.plain[item.id] = changed(copy, edit, self.everything, self.stocks, self.drawings, self.findings)
+            self.panels[item.id] = self.plain[item.id] = changed(copy, edit, self.everything, self.stocks, self.drawings, self.findings, self.rules)
             puts = []
             for put in self.puts.get(item.of, ()):
                 if edit is not None and edit.across:  # its plane is a quarter turned: places count anew
@@ -104,7 +104,7 @@ class _Bench:
             self.puts[item.id] = puts
         else:
             seen = self.seen(item.host)[:2] if isinstance(item, OnFace) and item.from_corner else (0.0, 0.0)
-            stood(item, self.panels, self.ghosts, self.edits, self.stocks, self.drawings, self.findings, seen)
+            stood(item, self.panels, self.ghosts, self.edits, self.stocks, self.drawings, self.findings, seen, self.rules)
             if item.id in self.panels:
                 self.plain[item.id] = self.panels[item.id]
         if edit is not None and edit.gone and item.id in self.panels:

@@ -292,6 +292,8 @@ def test_a_socket_is_cut_for_its_mate_with_a_feel_and_odds_like_any_joint() -> N
     assert width(built(replace(socket, feel=Feel.MALLET))) < width(built(replace(socket, feel=Feel.SNUG))) < width(slides)
     chosen = built(socket, choices={meeting.id: MeetingChoice(feel=Feel.SNUG)})
     assert width(chosen) == pytest.approx(width(built(replace(socket, feel=Feel.SNUG))))
+    by_hand = built(socket, choices={meeting.id: MeetingChoice(clearance=0.25)})
+    assert (width(by_hand), chosen_meeting(by_hand).clearance.value) == pytest.approx((4.45, 0.25))  # type: ignore[union-attr]
     fit = dry_fit(chosen, stocks)
     assert next(o for o in fit.odds if o.meeting == meeting.id).odds.snug > 0.5
     # Copies and pieces of divided panels have it too, with the choices of the original.

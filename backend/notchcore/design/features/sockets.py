@@ -41,7 +41,9 @@ class Fitting:
         sheet, own = stocks[mate.stock if mate is not None else host.stock], stocks[host.stock]
         choice = (self.choices or {}).get(meeting_of(socket, socket.panel))
         feel = choice.feel if choice is not None and choice.feel is not None else socket.feel
-        clearance = clearance_for(feel, self.fits.between(own.key, sheet.key))
+        by_hand = choice.clearance if choice is not None else None
+        clearance = (clearance_for(feel, self.fits.between(own.key, sheet.key)) if by_hand is None else
+                     total((Term(kind=TermKind.FIT, label="Clearance, set by hand", value=by_hand, source="this design", trust=Trust.CHOSEN),)))  # fmt: skip
         width = total((replace(sheet.thickness.terms[0], label="Sheet that stands in it"), *clearance.terms))
         return Fitted(width=width, run=_run(socket, mate, panels, clearance), clearance=clearance, feel=feel, sheet=sheet)
 

@@ -118,7 +118,7 @@
 	{#if alike.length && choice}<button class="btn" onclick={() => choose(choice, `${alike.length + 1} joints like ${pair}`, alike)}
 			>Same for all {alike.length + 1} alike</button
 		>{/if}
-	{#if m.feel || choice?.style === 'butt'}<button
+	{#if (m.feel && m.kind !== 'socket') || choice?.style === 'butt'}<button
 			class="btn"
 			onclick={() => choose({ style: choice?.style === 'butt' ? null : 'butt' }, `${pair}: ${choice?.style === 'butt' ? 'joint' : 'butt'}`)}
 			>{choice?.style === 'butt' ? 'Cut a joint here' : 'Let it butt'}</button
