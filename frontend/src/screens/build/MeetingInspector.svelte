@@ -93,8 +93,10 @@
 	{/if}
 	<MeetingLayout {m} {choice} {pair} />
 {:else if m.clearance}
-	<h3>It lies in its opening with {show(m.clearance.value, session.unit, true)} of play, both sides together</h3>
-	<Ledger drawn={m.clearance} unit={session.unit} />
+	<p>It lies in its opening with {session.said(`${m.clearance.value.toFixed(3)} mm`)} of play, both sides together.</p>
+	{#each m.clearance.terms as term (term.label)}<p class="quiet">
+			{term.label}: {show(term.value, session.unit, true)} · {term.source}
+		</p>{/each}
 {:else if m.style === 'butt'}
 	<div class="note">These two only butt against each other: glue them, or let the program cut a joint.</div>
 {:else if m.style === 'dowels'}

@@ -16,8 +16,10 @@
 	const set = (value: PanelEdit['outline'], words: string) => work.editPanels([id], () => ({ outline: value }), `${label}: ${words}`);
 	const change = (changes: Partial<Outline>, words: string) =>
 		work.editPanels([id], (before) => ({ outline: { ...before.outline!, ...changes } }), `${label}: ${words}`);
-	const take = (drawing: DrawingOut, width: number) =>
-		set({ drawing: drawing.id, width, x: 0, y: 0, turn: 0, seen: true }, `outline of ${drawing.name}`);
+	function take(drawing: DrawingOut, width: number) {
+		drawings = [...drawings, drawing]; // its height can be typed at once
+		return set({ drawing: drawing.id, width, x: 0, y: 0, turn: 0, seen: true }, `outline of ${drawing.name}`);
+	}
 	let problem = $state('');
 	const back = () => set(null, 'its own shape again').catch((e: Error) => (problem = e.message));
 	const LENGTHS = [
@@ -33,7 +35,7 @@
 </script>
 
 {#if outline}
-	<div class="outline">
+	<div class="shape">
 		{#each LENGTHS as [name, words] (name)}
 			<NumberField
 				label={words}
@@ -63,7 +65,7 @@
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 
 <style>
-	.outline {
+	.shape {
 		border-left: 3px solid var(--color-mat);
 		padding: 4px 0 8px 10px;
 		display: grid;
