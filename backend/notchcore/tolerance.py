@@ -14,3 +14,4 @@ ARC_SAG = 0.004  # [mm] largest distance between a circle and the chords that st
 VOLUME_NOISE = 1e-3  # [mm3] mesh booleans of exact contacts leave this much
 EXPORT_GRID = 1e-4  # [mm] vertices of solids in files lie on this grid
 FILE_DIGITS = 4  # decimals in written files: a tenth of a micrometre
+FILM = 1e-4  # [mm] a tongue or a crack narrower than this is a rounding error

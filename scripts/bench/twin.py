@@ -20,7 +20,8 @@ def one(seed: int) -> tuple[int, int, list[tuple[int, str]], str]:
     """Return a project's seed, its pieces (-1: refused), what does not hold, and its story."""
     from tests.workshop.covariance import judge_changes
     from tests.workshop.laws import judge
-    from tests.workshop.projects import Refused, drawn, made
+    from tests.workshop.making import made
+    from tests.workshop.projects import Refused, drawn
 
     try:
         project = drawn(seed)

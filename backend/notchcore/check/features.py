@@ -58,7 +58,7 @@ def across_joints(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
         areas = [(o.feature, o.ring, "cuts into") for o in part.openings]
         burned = [m for m in part.marks if m.feature and m.closed and len(m.line) > 2]
         areas += [(m.feature, m.line, "is burned over") for m in burned]
-        cuts = [Polygon(f.corners) for f in part.features if f.meeting] if areas else []
+        cuts = [Polygon(f.corners) for f in part.features if f.is_cut] if areas else []
         for feature, ring, does in areas:
             shape = Polygon(ring).buffer(0)
             if feature in done:

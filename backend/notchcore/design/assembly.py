@@ -53,6 +53,11 @@ class JointFeature:
     width: Quantity  #: finished width
     length: Mm  #: finished size across the axis
 
+    @property
+    def is_cut(self) -> bool:
+        """Whether its corners hold a joint's cut: those of a piece in an opening hold all of the piece."""
+        return bool(self.meeting) and self.kind is not FeatureKind.PIECE
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Mark:

@@ -24,6 +24,7 @@ from notchcore.units import Mm
 REACH: Mm = 20_000.0
 FAR: Mm = 1e5
 HIDDEN: Mm = 0.05  # less than this is no depth
+SIDES = ("on the left", "at the bottom", "on the right", "at the top")  #: in the order of a box
 ENDS: Mm = 0.5  # a drawing that reaches at least so far into a sheet is meant to go through
 
 
@@ -76,7 +77,12 @@ def outlined(panel: Panel, o: PanelOutline, panels: Mapping[str, Panel], drawing
         shape, circles = Polygon(circle_ring(drawn)), (*circles, drawn)
     else:
         shape = Polygon(smoothed(tuple(at(p) for p in ring), closed=True))
-    shape = _as_deep(shape, whole, seen)
+    shape, lost = _as_deep(shape, whole, seen)
+    if lost:
+        ends = " and ".join(f"{by:.1f} mm {side}" for side, by in lost.items())
+        text = (f"The outline of {panel.label} reaches further than its sheet: {ends} of it would stand beyond the part that it is joined to, and is cut "
+                "off there. Move the outline, or make it smaller, if all of it shall be seen.")  # fmt: skip
+        findings.append(Finding(code="outline_cut_off", severity=Severity.LOOK, parts=(panel.id,), message=text))
     for hole in panel.envelope.holes:
         shape = shape.difference(Polygon(hole))
     for inner in drawing.lines:
@@ -92,8 +98,13 @@ def outlined(panel: Panel, o: PanelOutline, panels: Mapping[str, Panel], drawing
     return panel if largest is None else replace(panel, envelope=profile_of(largest, circles=circles), inside=None)
 
 
-def _as_deep(shape: Polygon, whole: Frame, seen: Frame) -> Polygon:
-    """Return a shape whose ends beyond the box of what is seen reach as far as the panel itself does there."""
+def _as_deep(shape: Polygon, whole: Frame, seen: Frame) -> tuple[Polygon, dict[str, Mm]]:
+    """Return a shape whose ends beyond the box of what is seen reach as far as the panel itself does there.
+
+    Also returns how much was cut off where that is more than what stays: a foot that is a little too deep is meant to end with the sheet, a figure
+    that goes on beyond it is not [mm].
+    """
+    lost: dict[str, Mm] = {}
     for k in range(4):
         axis, edge, end = k % 2, seen[k], whole[k]
         depth = abs(end - edge)
@@ -102,6 +113,8 @@ def _as_deep(shape: Polygon, whole: Frame, seen: Frame) -> Polygon:
         if depth < HIDDEN or reach < ENDS:
             continue
         if reach > depth:
+            if reach - depth > depth + ENDS:
+                lost[SIDES[k]] = reach - depth
             foot = [q for p in foot for q in pieces(p.intersection(_beyond(axis, edge, end)))]
         else:
             by = depth / reach
@@ -109,7 +122,7 @@ def _as_deep(shape: Polygon, whole: Frame, seen: Frame) -> Polygon:
             foot = [moved(p, drawn_out) for p in foot]
         rest = pieces(shape.difference(_beyond(axis, edge, edge + math.copysign(FAR, k - 1.5))))
         shape = max(pieces(merged([*rest, *foot])), key=lambda p: p.area, default=shape)
-    return shape
+    return shape, lost
 
 
 def _beyond(axis: int, edge: Mm, end: Mm) -> Polygon:

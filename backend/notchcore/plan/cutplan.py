@@ -18,6 +18,7 @@ from notchcore.measure.stock import Stock
 from notchcore.nest.values import Nesting, SheetLayout
 from notchcore.plan.choices import AS_USUAL, Numbers, PlanChoices
 from notchcore.plan.hints import engraving_hints
+from notchcore.plan.jointkerf import DropIns, drop_ins
 from notchcore.plan.leads import with_leads
 from notchcore.plan.marking import number_mark
 from notchcore.plan.motion import path_time, rapid_time
@@ -101,6 +102,7 @@ class _Bench:
     place: KerfPlace
     factor: float
     images: Mapping[str, str]
+    joined: DropIns | None  #: where kerf is corrected in joints only
 
     def kerf(self, stock: str) -> Mm:
         """Return the width that paths are corrected for."""
@@ -192,7 +194,7 @@ def _all_runs(nesting: Nesting, parts: Mapping[str, Part], choices: PlanChoices,
         for piece in laid:
             if piece.part not in known:
                 known[piece.part] = part_paths(parts[piece.part], bench.kerf(layout.stock), bench.stocks[layout.stock].kerf.value,
-                                               joints_only=bench.place is KerfPlace.JOINTS)  # fmt: skip
+                                               joined=bench.joined)  # fmt: skip
                 findings += known[piece.part].findings
         runs, found = _runs(layout, laid, known, parts, choices, bench, number, first)
         first += len(laid)
@@ -232,7 +234,8 @@ def cut_plan(
     if gone:
         raise PlanError("The layout holds parts that the design no longer has. Pack again on Lay out.", parts=sorted(gone))
     place = KerfPlace.LINE if assembly.on_line else machine.kerf_place
-    bench = _Bench(machine=machine, settings=settings, stocks=stocks, place=place, factor=factor, images=images)
+    joined = drop_ins(assembly) if place is KerfPlace.JOINTS else None
+    bench = _Bench(machine=machine, settings=settings, stocks=stocks, place=place, factor=factor, images=images, joined=joined)
     sheets, findings = _all_runs(nesting, parts, choices, bench)
     if not sheets:
         raise PlanError("Nothing is left to burn: every operation is left out. Take one in again.")

@@ -6,7 +6,11 @@ opening grows all round. Everything else is cut where it is drawn, so the part c
 
 from __future__ import annotations
 
-from notchcore.design.assembly import FeatureKind, JointFeature, Part
+from collections import defaultdict
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from notchcore.design.assembly import Assembly, JointFeature, Part
 from notchcore.geom.contours import Contour, contour_of, grown_ring
 from notchcore.geom.offset import mitred
 from notchcore.geom.planar import LinearRing, Point, Polygon, merged, pieces
@@ -20,9 +24,35 @@ HAIR: Mm = 1e-5  # cracks of float noise between a strip and the part
 MOST_OF = 0.3  # of a hole that a joint's opening covers: then the hole is that opening
 
 
-def is_joints(hole: Ring, part: Part) -> bool:
-    """Tell whether a hole of a part is the opening of a joint."""
+@dataclass(frozen=True, slots=True)
+class DropIns:
+    """Pieces that lie in openings of others, and what of each host they fill, in the host's plane."""
+
+    pieces: frozenset[str]
+    filled: Mapping[str, tuple[Polygon, ...]]
+
+
+def drop_ins(assembly: Assembly) -> DropIns:
+    """Return the pieces that are joints all round; not those that fall out of their opening, which share its cut."""
+    parts = {p.id: p for p in assembly.parts}
+    inside: set[str] = set()
+    filled: defaultdict[str, list[Polygon]] = defaultdict(list)
+    for m in assembly.meetings:
+        a, b = parts.get(m.a), parts.get(m.b)
+        if m.kind != "inset" or a is None or b is None or m.b == a.falls_from or m.a == b.falls_from:
+            continue
+        host, piece = (a, b) if Polygon(a.profile.outer).area > Polygon(b.profile.outer).area else (b, a)
+        inside.add(piece.id)
+        seen = [host.pose.to_plane(piece.pose.to_world(p)) for p in piece.profile.outer]
+        filled[host.id].append(Polygon(seen))
+    return DropIns(frozenset(inside), {k: tuple(v) for k, v in filled.items()})
+
+
+def is_joints(hole: Ring, part: Part, filled: tuple[Polygon, ...] = ()) -> bool:
+    """Tell whether a hole of a part is the opening of a joint, or is filled by a piece."""
     shape = Polygon(hole)
+    if any(shape.intersection(p).area > MOST_OF * shape.area for p in filled):
+        return True
     return any(shape.intersection(Polygon(f.corners)).area > MOST_OF * shape.area for f in part.features if f.meeting and f.kind.is_gap)
 
 
@@ -50,9 +80,9 @@ def _zone(f: JointFeature, edge: LinearRing, kerf: Mm) -> Polygon:
     return Polygon([at(-reach, -deep), at(reach, -deep), at(reach, deep), at(-reach, deep)])
 
 
-def hole_contours(hole: Ring, part: Part, kerf: Mm) -> list[Contour]:
+def hole_contours(hole: Ring, part: Part, kerf: Mm, joined: DropIns) -> list[Contour]:
     """Return the lines of a hole for the beam: shrunk all round where it is a joint's opening, else only along what of a joint opens into it."""
-    if is_joints(hole, part):
+    if is_joints(hole, part, joined.filled.get(part.id, ())):
         return grown_ring(hole, part.profile.circles, -kerf / 2)
     shape = Polygon(hole)
     zones = [_zone(f, shape.exterior, kerf) for f in part.features if f.meeting and f.kind.is_gap and shape.intersects(Polygon(f.corners))]
@@ -63,7 +93,7 @@ def hole_contours(hole: Ring, part: Part, kerf: Mm) -> list[Contour]:
     return [contour_of(ring_of(p.exterior), part.profile.circles) for p in left if p.area > kerf**2]
 
 
-def outer_contours(part: Part, kerf: Mm) -> list[Contour]:
+def outer_contours(part: Part, kerf: Mm, joined: DropIns) -> list[Contour]:
     """Return the outer lines of a part for the beam, corrected where joints are and nowhere else.
 
     Args:
@@ -71,7 +101,7 @@ def outer_contours(part: Part, kerf: Mm) -> list[Contour]:
     """
     profile = part.profile
     joints = [f for f in part.features if f.meeting]
-    if any(f.kind is FeatureKind.PIECE for f in joints):
+    if part.id in joined.pieces:
         return grown_ring(profile.outer, profile.circles, kerf / 2)
     outline = Polygon(profile.outer)
     around = mitred(outline, kerf / 2).difference(outline)

@@ -24,7 +24,7 @@ MARK_CLEAR: Mm = 1.0
 
 def _room(part: Part, *, back: bool) -> list[Polygon]:
     """Return where a face is free."""
-    taken = [Polygon(f.corners).buffer(MARK_CLEAR) for f in part.features if f.meeting]
+    taken = [Polygon(f.corners).buffer(MARK_CLEAR) for f in part.features if f.is_cut]
     for m in part.marks:
         if m.back is back and len(m.line) > 1:
             x0, y0, x1, y1 = bounds_of(m.line)

@@ -21,7 +21,7 @@ from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Beam, Operation
 from notchcore.nest.values import Nesting, Placement
 from notchcore.plan.bridges import burned, gap_for, places
-from notchcore.plan.jointkerf import hole_contours, outer_contours
+from notchcore.plan.jointkerf import DropIns, hole_contours, outer_contours
 from notchcore.trace.photo import Photo
 from notchcore.units import Mm
 
@@ -101,20 +101,20 @@ def _closed(part: Part, outer: tuple[Contour, ...], kerf: Mm) -> list[Polygon]:
     return [p for p in pieces(around.buffer(-STRIP * kerf)) if p.area > kerf**2]
 
 
-def part_paths(part: Part, kerf: Mm, beam: Mm | None = None, *, joints_only: bool = False) -> PartPaths:
+def part_paths(part: Part, kerf: Mm, beam: Mm | None = None, *, joined: DropIns | None = None) -> PartPaths:
     """Return the beam's paths for a part.
 
     Args:
         kerf: full width to correct for [mm]; 0 where the machine's own software does it
         beam: width of the beam where that is not what is corrected for [mm]
-        joints_only: outlines and openings that belong to no joint stay on their line
+        joined: pieces that lie in others, where outlines and openings that belong to no joint stay on their line
     """
     findings: list[Finding] = []
     profile = part.profile
-    outer = tuple(outer_contours(part, kerf) if joints_only else grown_ring(profile.outer, profile.circles, kerf / 2))
+    outer = tuple(outer_contours(part, kerf, joined) if joined else grown_ring(profile.outer, profile.circles, kerf / 2))
     inner: list[tuple[int, Contour]] = []
     for number, hole in enumerate(profile.holes):
-        shrunk = hole_contours(hole, part, kerf) if joints_only else grown_ring(hole, profile.circles, -kerf / 2)
+        shrunk = hole_contours(hole, part, kerf, joined) if joined else grown_ring(hole, profile.circles, -kerf / 2)
         if not shrunk:
             shrunk = [_middle_line(hole)]
             x, y = hole[0]

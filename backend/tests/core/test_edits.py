@@ -327,6 +327,20 @@ def test_an_outline_that_reaches_through_a_base_keeps_what_is_seen_and_ends_flus
     assert shape.intersection(above).symmetric_difference(expected).area < 0.03  # a drawing's points are kept to 1e-4 of its size
 
 
+@pytest.mark.parametrize(("foot", "told"), [(7.0, ""), (80.0, "74.0 mm at the bottom")])
+def test_what_an_outline_loses_below_the_base_is_told(foot: float, told: str) -> None:
+    kind, stocks = FAMILIES["stand"], {role.id: make_stock(role.id, 3.0) for role in FAMILIES["stand"].roles}
+    design = Design(numbers=kind.numbers(), stocks={role.id: role.id for role in kind.roles})
+    x0, y0, x1, _ = visible_of(design, stocks)  # above two plates of 3 mm
+    ring = ((-30.0, y0 - foot), (30.0, y0 - foot), (32.0, y0), (60.0, y0), (60.0, y0 + 90), (-60.0, y0 + 90), (-60.0, y0), (-32.0, y0))
+    middle = (y0 + visible_of(design, stocks)[3]) / 2
+    outline = PanelOutline(drawing="3", width=120.0, x=-(x0 + x1) / 2, y=(y0 - foot + y0 + 90) / 2 - middle)
+    design = replace(design, edits={"figure": PanelEdit(outline=outline)})
+    found = build(design, stocks, drawings={"3": tidied([DrawnLine(layer="l", points=ring, closed=True)], 1.0)}).findings
+    messages = [f.message for f in found if f.code == "outline_cut_off"]
+    assert [told in m for m in messages] == [True] * bool(told)
+
+
 def visible_of(design: Design, stocks: dict[str, Stock]) -> Frame:
     plan = arranged(design, stocks)
     panels = {p.id: p for p in plan.panels}

@@ -14,7 +14,7 @@ from shapely.geometry import LineString, Point, Polygon, box
 from notchcore.fingerprint import fingerprint
 from notchcore.geom.contours import contour_of, grown_ring, sampled, transformed
 from notchcore.geom.offset import beside, mitred
-from notchcore.geom.planar import pieces
+from notchcore.geom.planar import minus, pieces
 from notchcore.geom.profile import Circle, Profile, circle_ring, profile_of, rectangle, ring_of
 from notchcore.geom.relief import relieved
 
@@ -186,3 +186,12 @@ def test_a_band_along_a_closed_line_is_not_filled() -> None:
         band = beside(line, reach)
         assert band.area == pytest.approx(2 * reach * line.length, rel=0.01)
         assert not band.contains(Point(80, 370))
+
+
+@pytest.mark.parametrize("noise", [6e-7, 3e-6, 5e-5])
+def test_no_film_stands_where_cutters_end_a_rounding_error_beside_an_edge(noise: float) -> None:
+    cells = [((x, 10.0), (x + 6.0, 10.0), (x + 6.0, 20.0 - noise), (x, 20.0 - noise)) for x in (-1.0, 35.0)]
+    (left,) = minus(box(0, 0, 40, 20), cells)
+    upper = left.intersection(box(0, 10.5, 40, 20))
+    assert (upper.bounds[0], upper.bounds[2]) == pytest.approx((5.0, 35.0), abs=1e-6)
+    assert left.area == pytest.approx(40 * 10 + 30 * 10, abs=0.01)

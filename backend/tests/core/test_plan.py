@@ -19,6 +19,7 @@ from notchcore.check.dryfit import as_cut, dry_fit
 from notchcore.design.assembly import Assembly, JointFeature, drawn_width
 from notchcore.design.design import build
 from notchcore.design.families.box import Top
+from notchcore.design.joints.solve import solve
 from notchcore.errors import PlanError
 from notchcore.formats.cutlist import cut_list, cut_list_csv
 from notchcore.formats.dxf import sheet_dxf
@@ -26,6 +27,7 @@ from notchcore.formats.runsheet import RunSheet, run_sheet_pdf
 from notchcore.formats.sheetfile import SheetFile
 from notchcore.formats.svg import sheet_svg
 from notchcore.geom.contours import Contour, Segment, contour_of, sampled
+from notchcore.geom.profile import Profile, rectangle
 from notchcore.measure.fit import Fits
 from notchcore.measure.machine import KerfPlace, Machine, Operation, default_settings
 from notchcore.measure.stock import Stock
@@ -40,6 +42,7 @@ from notchcore.plan.order import HOME, cutting_order
 from notchcore.plan.paths import CutPath, part_paths
 from notchcore.run.learn import TimedRun, time_factor
 from tests.core.test_joints import measured_width
+from tests.core.test_kinds import plate
 from tests.replay import replay
 from tests.strategies import boxes, make_box, make_stock
 
@@ -390,6 +393,26 @@ def test_corrected_in_joints_only_slots_and_tabs_have_their_widths_and_outlines_
     assert compared > 20
     assert next(f for f in plan.findings if f.code == "kerf_in_joints")
     assert "joints of these paths" in sheet_file(plan, replace(MACHINE, kerf_place=KerfPlace.JOINTS)).statement
+
+
+@pytest.mark.parametrize("play", [0.0, 1.2])  # none drawn: as its feel wants it
+@pytest.mark.parametrize("kerf", [0.08, 0.3])
+def test_corrected_in_joints_only_a_piece_fits_its_opening_as_its_ledger_says(kerf: float, play: float) -> None:
+    stocks = {"ply": make_stock("ply", 3.0, kerf=kerf)}
+    frame = Profile(outer=rectangle(0, 0, 120, 90).outer, holes=(tuple(reversed(rectangle(30, 30, 80, 60).outer)),))
+    panels = (plate("frame", frame), plate("piece", rectangle(30, 30, 80 - play, 60 - play)))
+    assembly = solve(list(panels), rules=(), stocks=stocks)
+    (meeting,) = assembly.meetings
+    parts = [NestPart(id=p.id, stock="ply", profile=p.profile) for p in assembly.parts]
+    nesting = pack(parts, [SheetKind(id="s", stock="ply", name="Ply", width=600, height=400, count=2)], NestRules(), Work(1))
+    plan = cut_plan(assembly, nesting, stocks, replace(MACHINE, kerf_place=KerfPlace.JOINTS), {"ply": default_settings(stocks["ply"])})
+    left = beamed(plan, kerf)
+    (opening,) = left["frame"].interiors
+    (x0, y0, x1, y1), (u0, v0, u1, v1) = Polygon(opening).bounds, left["piece"].bounds
+    sides = sorted((x1 - x0, y1 - y0)), sorted((u1 - u0, v1 - v0))
+    assert sides[0] == pytest.approx([30, 50], abs=1e-3)
+    assert meeting.clearance is not None
+    assert [a - b for a, b in zip(*sides, strict=True)] == pytest.approx([play or meeting.clearance.value] * 2, abs=1e-3)
 
 
 @pytest.mark.parametrize("kerf", [0.08, 0.3])

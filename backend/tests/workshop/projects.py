@@ -1,61 +1,36 @@
 """Random whole projects, from a seed: every family, edit and feature, stocks of several families, copies, variants, both sides.
 
-A project is drawn, built, packed, planned and written to files by the product; the second workshop takes it from there.
-What a later issue adds to the product is added to `drawn`.
+What a later issue adds to the product is added to `drawn`. Making a project is in `making`.
 """
 
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
 from dataclasses import dataclass, fields, replace
 from random import Random
 from typing import Any
-from unittest.mock import patch
 
-from notchcore.check.dryfit import collisions
-from notchcore.check.strength import thin_webs
-from notchcore.design.assembly import Assembly, Part
-from notchcore.design.design import Design, Variant, arranged, build
+from notchcore.design.design import Design, Variant, arranged
 from notchcore.design.edits import Added, Axis, CopyOf, OnFace, PanelEdit, Split
 from notchcore.design.families.crate import CrateNumbers
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.features.drawing import Drawing, DrawnLine, tidied
 from notchcore.design.features.registry import FEATURES, Feature
 from notchcore.design.features.values import Anchor, Burned, Falls, OnSide, Socket, Text, Window
-from notchcore.design.joints.choice import MeetingChoice, Style
 from notchcore.design.numbers import NumberKind, numbers_of
 from notchcore.design.outlines import PanelOutline
 from notchcore.design.scaling import scaled
-from notchcore.errors import DesignError, NestError, NotchCoreError, PlanError, ValueOutside
-from notchcore.findings import Severity
-from notchcore.formats.dxf import sheet_dxf
-from notchcore.formats.gcode import sheet_gcode
-from notchcore.formats.sheetfile import SheetFile
-from notchcore.formats.sheetpdf import sheet_pdf
-from notchcore.formats.svg import sheet_svg
+from notchcore.errors import DesignError, NotchCoreError, ValueOutside
 from notchcore.geom.profile import bounds_of
 from notchcore.measure.fit import WANTED
-from notchcore.measure.machine import KerfPlace, Machine, default_settings
+from notchcore.measure.machine import KerfPlace, Machine
 from notchcore.measure.stock import Stock
-from notchcore.nest.flush import pushed_together
-from notchcore.nest.pack import joined, pack
-from notchcore.nest.pairs import apart, halves_of, laid_together
-from notchcore.nest.rows import Grid, in_rows
-from notchcore.nest.search import Work
-from notchcore.nest.values import HALF_TURNS, QUARTER_TURNS, Nesting, NestPart, NestRules, SheetKind, SheetLayout
-from notchcore.nest.wanted import Wish, fallen_on, packed_parts
-from notchcore.plan import tour
+from notchcore.nest.wanted import Wish
 from notchcore.plan.choices import Numbers, PlanChoices, SecondSide, Turn
-from notchcore.plan.cutplan import CutPlan, Stroke, cut_plan
 from notchcore.trace.photo import kept_image
 from tests.strategies import make_stock
-from tests.workshop.bench import after, lying
-from tests.workshop.laws.job import Job, Lie, Lying, Planned, RunFiles
 
 STOCKS = ("plywood", "solid_wood", "fibreboard", "cast_acrylic", "corrugated", "felt", "card")
-WORK = 4000  # places that the packing tries: enough for a legal answer
-FEW_STEPS = {"STEPS_A_PATH": 200, "LEAST_STEPS": 4000}  # ... and that the order of cuts does
 BED = (900.0, 600.0)
 
 
@@ -196,6 +171,7 @@ def drawn(seed: int) -> Project:
     wish = Wish(copies=r.choice([1, 1, 1, 2, 3]))
     if wish.copies > 1:
         design = _with_spares(more, design, stocks, drawings, story)
+    design = _lain_in(Random(f"lain in {seed}"), design, stocks, drawings, story)
     common = machine.kerf_place is KerfPlace.PATHS and r.random() < 0.2
     story += [f"machine {machine.kerf_place}", str(choices), str(wish), f"common {common}"]
     return Project(seed=seed, design=design, stocks=stocks, drawings=drawings, machine=machine, choices=choices, wish=wish, common=common,
@@ -260,6 +236,42 @@ def _with_spares(r: Random, design: Design, stocks: dict[str, Stock], drawings: 
     one, spares = r.choice(panels), r.choice([1, 2])
     story.append(f"{spares} spares of {one}")
     return replace(design, edits={**design.edits, one: replace(design.edits.get(one, PanelEdit()), spares=spares)})
+
+
+def _lain_in(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
+    """Return the design with a rim on a panel's face and a piece that lies in its opening with play, now and then: copied, mirrored or scaled too."""
+    if r.random() > 0.1:
+        return design
+    plan = arranged(design, stocks, drawings, BED)
+    panels = {p.id: bounds_of(p.envelope.outer) for p in plan.panels if p.id not in design.edits}
+    if not panels:
+        return design
+    host = r.choice(sorted(panels))
+    x0, y0, x1, y1 = panels[host]
+    width, height, play = round(0.6 * (x1 - x0), 1), round(0.6 * (y1 - y0), 1), round(r.uniform(0.2, 2.8), 2)
+    inner = round(0.6 * width, 1), round(0.6 * height, 1)
+    if min(inner) < 8:
+        return design
+    rim = OnFace(id="rim", label="Rim", stock="spare", host=host, back=r.random() < 0.4, x=x0 + 5, y=y0 + 5, width=width, height=height)
+    aside = play / 2 + r.uniform(-0.4, 0.4) * play
+    piece = replace(rim, id="lain", label="Lain in", x=rim.x + (width - inner[0]) / 2 + aside, y=rim.y + (height - inner[1]) / 2 + play / 2,
+                    width=inner[0] - play, height=inner[1] - play)  # fmt: skip
+    added: list[Added] = [rim, piece]
+    if r.random() < 0.4:
+        elsewhere: dict[str, Any] = r.choice([{"move": (1500.0, 0.0, 0.0)}, {"mirror": Axis.X, "about": 1500.0}])
+        added += [CopyOf(id=f"{a.id}-again", label=f"{a.label} again", of=a.id, **elsewhere) for a in (rim, piece)]
+    window = Window(id="rim-window", panel="rim", width=inner[0], height=inner[1], radius=0.0)
+    words = Text(id="lain-words", panel="lain", words="Bean 7", cap=max(round(inner[1] * 0.2, 1), 1.0), burned=Burned.ENGRAVE, side=r.choice(list(OnSide)))
+    story.append(f"{rim}; {piece}; play {play}")
+    design = replace(design, added=(*design.added, *added), features=(*design.features, window, words))
+    if r.random() < 0.3:
+        k = round(r.uniform(0.8, 1.3), 2)
+        try:
+            design = scaled(design, k)
+        except (ValueOutside, DesignError) as problem:
+            raise Refused(str(problem)) from None
+        story.append(f"scaled {k} with what lies in it")
+    return design
 
 
 def _placed(r: Random, a: Added) -> Added:
@@ -348,138 +360,3 @@ def _edited(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[
         design = replace(design, prototype="trial")
         story.append("prototype")
     return design
-
-
-def chosen(r: Random, design: Design, assembly: Assembly) -> Design:
-    """Return the design with a few meetings joined another way."""
-    choices = {}
-    for m in assembly.meetings:
-        if r.random() < 0.08:
-            choices[m.id] = MeetingChoice(style=r.choice([None, *Style]), feel=r.choice([None, *WANTED]), count=r.choice([None, 1, 3]))
-    return replace(design, choices=choices)
-
-
-def made(project: Project, *, pdf: bool = False) -> Job:
-    """Build, pack, plan and write a project.
-
-    Raises:
-        Refused: the product says that it cannot be made
-    """
-    r = Random(f"making {project.seed}")
-    used = project.stocks
-    try:
-        assembly = build(project.design, used, drawings=project.drawings, bed=BED)
-        if r.random() < 0.3:
-            design = chosen(r, project.design, assembly)
-            project.story.append(str(design.choices))
-            assembly = build(design, used, drawings=project.drawings, bed=BED)
-    except DesignError as problem:
-        raise Refused(problem.message) from None
-    musts = [f for f in assembly.findings if f.severity is Severity.MUST]
-    if musts or not assembly.parts:
-        raise Refused(musts[0].message if musts else "no parts")
-    hit = [*collisions(assembly.parts), *(f for f in thin_webs(assembly.parts, used) if f.severity is Severity.MUST)]  # Dry fit: files are held back for these
-    if hit:
-        raise Refused(hit[0].message)
-    nesting = _packed(project, assembly)
-    settings = {k: default_settings(s) for k, s in used.items()}
-    images = {k: d.image for k, d in project.drawings.items()}
-    try:
-        with patch.multiple(tour, **FEW_STEPS):
-            plan = cut_plan(assembly, nesting, used, project.machine, settings, choices=project.choices, images=images)
-    except PlanError as problem:
-        raise Refused(problem.message) from None
-    stops = [f for f in plan.findings if f.severity is Severity.MUST]
-    if stops:
-        raise Refused(stops[0].message)
-    return _job(project, assembly, nesting, plan, pdf=pdf)
-
-
-def _packed(project: Project, assembly: Assembly) -> Nesting:
-    halves_wanted = [p.id for p in assembly.parts] if project.rules["pairs"] else []
-    wanted = packed_parts(assembly.parts, project.wish, pairs=halves_wanted)
-    found = []
-    for stock in sorted({p.stock for p in wanted}):
-        own = [p for p in wanted if p.stock == stock]
-        halves = halves_of(own, [p.id for p in own if project.rules["pairs"] and _two_faced(assembly, p.id)])
-        rules = NestRules(
-            margin=5.0, spacing=round(project.stocks[stock].kerf.value, 4) if project.common else 3.0,
-            turns=HALF_TURNS if project.rules["grain"] else QUARTER_TURNS, bed_width=900.0, bed_height=600.0,
-        )  # fmt: skip
-        kinds = [SheetKind(id=f"{stock}-whole", stock=stock, name=f"{stock} sheet", width=860.0, height=580.0, count=12, price=8.0)]
-        if project.seed % 3 == 0:
-            ring = ((0.0, 0.0), (300.0, 0.0), (300.0, 120.0), (160.0, 240.0), (0.0, 240.0))
-            kinds.append(SheetKind(id=f"{stock}-offcut", stock=stock, name=f"{stock} offcut", width=300.0, height=240.0, count=1, price=1.0, outline=ring))
-        try:
-            packed = pack(apart(own, halves), kinds, rules, Work(WORK), seed=1, locked=_rows(project, own, halves, kinds, rules))
-        except NestError as problem:
-            raise Refused(problem.message) from None
-        if project.common:
-            by_id = {p.id: p for p in apart(own, halves)}
-            packed = replace(packed, sheets=tuple(pushed_together(s, by_id, rules) for s in packed.sheets))
-        found.append(laid_together(packed, halves))
-    return joined(found)
-
-
-def _rows(project: Project, own: list[NestPart], halves: object, kinds: list[SheetKind], rules: NestRules) -> list[SheetLayout]:
-    """Return sheets on which one part lies in rows already, now and then, with columns, rows and gaps of a person's."""
-    r = Random(f"rows {project.seed} {own[0].stock}")
-    if halves or project.common or r.random() < 0.8:
-        return []
-    grid = Grid(columns=r.choice([0, 2, 3]), rows=r.choice([0, 1, 2]), gap_x=r.choice([None, 5.0]), gap_y=r.choice([None, 7.5]))
-    part = r.choice(own)
-    project.story.append(f"rows of {part.id}: {grid}")
-    return in_rows(part, kinds, rules, own, grid=grid)
-
-
-def _two_faced(assembly: Assembly, part: str) -> bool:
-    p = assembly.part(part)
-    return any(m.back and m.feature for m in p.marks) and not p.reverse
-
-
-def counted(assembly: Assembly, copies: int) -> dict[str, int]:
-    """Return how many of each part are wanted, reckoned here once more: helpers once, spares once, everything else for each copy."""
-    return {p.id: p.copies if p.helper else p.copies * copies + p.spares for p in assembly.parts}
-
-
-def _job(project: Project, assembly: Assembly, nesting: Nesting, plan: CutPlan, *, pdf: bool) -> Job:
-    parts = {p.id: p for p in assembly.parts}
-    pieces: dict[int, list[Lying]] = {}
-    for number, sheet in enumerate(nesting.sheets, start=1):
-        lies = []
-        for p in sheet.placements:
-            at = lying(p.x, p.y, p.turn, mirrored=p.mirrored)
-            lies.append(Lying(parts[p.part], at, p.mirrored))
-            lies += [Lying(parts[f], after(_between(parts[f], parts[p.part]), at), p.mirrored, falls=True) for f in fallen_on(p.part, assembly.parts)]
-        pieces[number] = lies
-    runs = []
-    images = {k: d.image for k, d in project.drawings.items()}
-    of = max(s.number for s in plan.sheets)
-    for s in plan.sheets:
-        file = SheetFile(project="Second workshop", revision=1, of=of, plan=s, machine=project.machine, images=images)
-        runs.append(RunFiles(
-            number=s.number, sheet=nesting.sheets[s.number - 1].ring, width=s.width, height=s.height, stock=s.stock,
-            lie=Lie(side=s.side.value, kind=s.lay.kind.value, turn=s.lay.turn.value if s.lay.turn else "", marks=s.lay.marks, turns=s.lay.turns),
-            through=all(k.path.through for k in s.strokes),
-            strokes=[_planned(k) for k in s.strokes],
-            svg=sheet_svg(file), dxf=sheet_dxf(file), gcode=sheet_gcode(file), pdf=sheet_pdf(file) if pdf else b"",
-        ))  # fmt: skip
-    return Job(
-        story="; ".join(project.story), assembly=assembly, stocks=project.stocks, machine=project.machine, place=project.machine.kerf_place, runs=runs,
-        pieces=pieces, wanted=counted(assembly, project.wish.copies), unplaced={u.part: u.count for u in nesting.unplaced}, locate=project.choices.locate,
-        one_side=project.choices.second is SecondSide.NONE,
-    )  # fmt: skip
-
-
-def _planned(k: Stroke) -> Planned:
-    lines = k.path.lines
-    return Planned(k.path.operation.value, len(lines), sum(c.length for c in lines), k.passes, k.speed, k.end - k.burn_from)
-
-
-def _between(piece: Part, host: Part) -> tuple[float, float, float, float, float, float]:
-    """Return the move from one part's plane to another's in the same place."""
-    o, x, y = (host.pose.to_plane(piece.pose.to_world(p)) for p in ((0.0, 0.0), (1.0, 0.0), (0.0, 1.0)))
-    return x[0] - o[0], y[0] - o[0], x[1] - o[1], y[1] - o[1], o[0], o[1]
-
-
-Judge = Callable[[Job], Any]

@@ -34,6 +34,7 @@ ROLE_SHARE = 0.05  # material along more than this share of the bar counts
 FILM = 1e-6  # [mm] what only touches the strip from outside, but for the noise of numbers, is not in it
 MOST_KEPT = 1 << 15  # pairs of panels whose meetings are kept
 PLAY_MOST: Mm = 3.0  # a piece with more play, both sides together, lies in an opening by chance
+PLAY_LEAST: Mm = 0.02  # with less, it was drawn as large as its opening
 ROUND = 24  # corners and more, all as far from the middle: a circle
 STACK_LEAST = 1.0  # [mm2] common area that makes a stack
 
@@ -125,8 +126,11 @@ def _parallel(a: Panel, b: Panel, own: Polygon, other: Polygon, *, spliced: bool
         touching = own.buffer(COINCIDENT).intersection(seen.buffer(COINCIDENT)).area / (2 * COINCIDENT)
         if touching > 1:
             for host, hole_side, piece in ((a.id, own, seen), (b.id, seen, own)):
-                if any(Polygon(h).buffer(COINCIDENT).contains(piece) for h in hole_side.interiors):
-                    return [Bar(a=a, b=b, kind=MeetingKind.INSET, amount=touching, host=host)]
+                around = next((o for h in hole_side.interiors if (o := Polygon(h).buffer(COINCIDENT, join_style="mitre")).contains(piece)), None)
+                if around is not None:
+                    play = _play(around, piece)  # drawn smaller, it may touch its opening on one side or two
+                    play = play if PLAY_LEAST < play <= PLAY_MOST else 0.0
+                    return [Bar(a=a, b=b, kind=MeetingKind.INSET, amount=touching, host=host, play=play)]
             return [Bar(a=a, b=b, kind=MeetingKind.SPLICE, amount=touching)]
         for host, hole_side, piece in ((a.id, own, seen), (b.id, seen, own)):
             for hole in hole_side.interiors:

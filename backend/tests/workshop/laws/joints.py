@@ -89,6 +89,35 @@ def check_joints(job: Job, made: dict[int, list[tuple[Lying, Polygon | None]]]) 
                     job.says(3, f"{f.id}: the ledger says {f.width.value:.3f} for a sheet of {mate.t:.3f} with {m.clearance.value:.3f}")
 
 
+def check_lain_in(job: Job, made: dict[int, list[tuple[Lying, Polygon | None]]]) -> None:
+    """A piece that lies in another's opening is as much smaller than it as its ledger says: by the areas of both, so that it need not lie in the middle."""
+    if job.place not in (KerfPlace.PATHS, KerfPlace.JOINTS):
+        return
+    cut = {lie.part.id: (lie, placed(piece, inverse(lie.matrix))) for some in made.values() for lie, piece in some if piece is not None}
+    for m in job.assembly.meetings:
+        if m.kind != "inset" or m.clearance is None or m.a not in cut or m.b not in cut:
+            continue
+        (host, opened), (lain, piece) = sorted((cut[m.a], cut[m.b]), key=lambda c: -c[1].envelope.area)
+        if any(f.meeting != m.id for f in lain.part.features):
+            continue  # other joints shape it too
+        hole = next((h for h in _openings(opened) if h.buffer(0.5).contains(_seen_in(host.part, lain.part, piece))), None)
+        if hole is None:
+            job.says(3, f"{lain.part.id} lies in no opening of {host.part.id}")
+            continue
+        clearance = 4 * (hole.area - Polygon(piece.exterior).area) / (hole.length + piece.exterior.length)
+        if abs(clearance - m.clearance.value) > TRUE:
+            job.says(3, f"{lain.part.id} has {clearance:.3f} of play in {host.part.id}; the ledger says {m.clearance.value:.3f}")
+
+
+def _openings(piece: Polygon) -> list[Polygon]:
+    return [Polygon(ring) for ring in piece.interiors]
+
+
+def _seen_in(host: Part, piece: Part, shape: Polygon) -> Polygon:
+    """Return a shape of a piece's plane in its host's."""
+    return shapely.transform(shape, lambda some: [host.pose.to_plane(piece.pose.to_world((float(x), float(y)))) for x, y in some])
+
+
 def check_together(job: Job) -> None:
     told = {frozenset(f.parts) for f in job.assembly.findings if f.severity is Severity.MUST and len(f.parts) > 1}
     if any(f.severity is Severity.MUST for f in job.assembly.findings):
