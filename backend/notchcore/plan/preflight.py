@@ -170,13 +170,15 @@ def _across_grain(nesting: Nesting, assembly: Assembly, stocks: Mapping[str, Sto
 
 
 def _extra(nesting: Nesting, assembly: Assembly) -> list[Finding]:
-    """Return what is cut more often than one of the thing needs."""
+    """Return what is cut more often than as many of the thing need as can be made of all parts, with the spares that the design has."""
     laid = Counter(p.part for s in nesting.sheets for p in s.placements)
-    more = [(p, laid[p.id] - p.copies) for p in assembly.parts if laid[p.id] > p.copies]
+    whole = max(1, min(((laid[p.id] - p.spares) // p.copies for p in assembly.parts if laid[p.id] and not p.helper), default=1))
+    needed = {p.id: p.copies * (1 if p.helper else whole) + p.spares for p in assembly.parts}
+    more = [(p, laid[p.id] - needed[p.id]) for p in assembly.parts if laid[p.id] > needed[p.id]]
     if not more:
         return []
     names = ", ".join(f"{p.label} {n} more" for p, n in more[:4]) + (" ..." if len(more) > 4 else "")
-    text = f"Some parts are cut more often than one of the thing needs ({names}): spares, copies of the whole, or what fills the sheet."
+    text = f"Some parts are cut more often than {'one of the thing needs' if whole == 1 else f'{whole} of the thing need'} ({names}). Mean it so, or pack again."
     return [Finding(code="extra_copies", severity=Severity.LOOK, parts=tuple(p.id for p, _ in more), message=text)]
 
 

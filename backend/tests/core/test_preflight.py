@@ -156,11 +156,13 @@ def test_parts_across_the_grain_more_of_them_than_needed_and_pictures_are_said()
     places = tuple(Placement(part="lid", copy=k, turn=90 * k, x=9 + 70 * k, y=9) for k in range(3))
     lying = SheetLayout(sheet="s", copy=0, stock="ply", name="s", width=500, height=300, ring=((0, 0), (500, 0), (500, 300), (0, 300)), utilisation=0.1,
                         placements=places, leftover=None)  # fmt: skip
-    assembly, nesting = Assembly(parts=(lid,), meetings=(), findings=()), replace(NESTING, sheets=(lying,))
+    tray = replace(lid, id="tray", label="Tray", spares=1)
+    on_it = replace(lying, placements=(*places, Placement(part="tray", copy=0, turn=0, x=300, y=9), Placement(part="tray", copy=1, turn=0, x=370, y=9)))
+    assembly, nesting = Assembly(parts=(lid, tray), meetings=(), findings=()), replace(NESTING, sheets=(on_it,))
     told = found(square(10, 10, 50), nesting=nesting, assembly=assembly, family="solid_wood")
     assert "across_grain" not in found(square(10, 10, 50), nesting=nesting, assembly=assembly)  # plies cross in plywood
     assert "1 part lies across the grain" in told["across_grain"].message
-    assert "Lid 2 more" in told["extra_copies"].message
+    assert "one of the thing needs (Lid 2 more)" in told["extra_copies"].message  # the second tray is a spare
     three = replace(assembly, parts=(replace(lid, copies=3),))
     straight = replace(nesting, sheets=(replace(lying, placements=tuple(replace(p, turn=180) for p in places)),))
     assert not {"across_grain", "extra_copies", "picture_not_in_dxf"} & set(found(square(10, 10, 50), nesting=straight, assembly=three, family="solid_wood"))

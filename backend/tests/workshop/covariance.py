@@ -9,6 +9,8 @@ from dataclasses import replace
 from itertools import pairwise
 
 from pydantic import TypeAdapter
+from shapely.affinity import translate
+from shapely.geometry import LineString, MultiLineString
 
 from notchcore.design.assembly import Assembly, Mark, Part
 from notchcore.design.design import Design, arranged, build
@@ -19,11 +21,12 @@ from notchcore.design.panel import resolved
 from notchcore.design.scaling import scaled
 from notchcore.errors import NotchCoreError
 from notchcore.fingerprint import fingerprint
-from notchcore.geom.profile import Ring, area_of, bounds_of, polygon_of
+from notchcore.geom.profile import area_of, bounds_of, polygon_of
 from notchcore.measure.stock import Stock
 from tests.workshop.laws.job import Violation
 from tests.workshop.projects import BED, Project
 
+NEAR = 3e-3  # [mm]
 FAR = 9000.0  # [mm] beyond all other copies
 DESIGN: TypeAdapter[Design] = TypeAdapter(Design)
 
@@ -82,22 +85,18 @@ def _on(part: Part) -> dict[str, list[Mark]]:
     return found
 
 
-def _moved(ring: Ring, x: float, y: float) -> list[tuple[float, float]]:
-    return [(round(px - x, 3), round(py - y, 3)) for px, py in ring]
-
-
 def _same_marks(some: list[Mark], others: list[Mark], *, mirrored: bool) -> bool:
-    """Tell whether marks are the same but for where they stand, mirrored or not."""
+    """Tell whether marks are the same but for where they stand, mirrored or not: each line has a partner that lies no further off than NEAR."""
     flip = -1.0 if mirrored else 1.0
-    pairs = [[(flip * x, y) for x, y in m.line] for m in others]
-    x0, y0 = min(p[0] for m in some for p in m.line), min(p[1] for m in some for p in m.line)
-    x1, y1 = min(p[0] for line in pairs for p in line), min(p[1] for line in pairs for p in line)
-    a = sorted(sorted(_moved(m.line, x0, y0)) for m in some)
-    b = sorted(sorted(_moved(tuple(line), x1, y1)) for line in pairs)
-    near = 2e-3
-    return len(a) == len(b) and all(
-        len(p) == len(q) and all(abs(u[0] - v[0]) < near and abs(u[1] - v[1]) < near for u, v in zip(p, q, strict=True)) for p, q in zip(a, b, strict=True)
-    )
+    mine, its = [[LineString(m.line) for m in some], [LineString([(flip * x, y) for x, y in m.line]) for m in others]]
+    (x0, y0, *_), (x1, y1, *_) = MultiLineString(mine).bounds, MultiLineString(its).bounds
+    left = [translate(line, x0 - x1, y0 - y1) for line in its]
+    for line in mine:
+        partner = next((k for k in left if len(k.coords) == len(line.coords) and line.hausdorff_distance(k) < NEAR), None)
+        if partner is None:
+            return False
+        left.remove(partner)
+    return not left
 
 
 def same_size(design: Design, one: str, two: str, stocks: dict[str, Stock], drawings: Mapping[str, Drawing]) -> bool:

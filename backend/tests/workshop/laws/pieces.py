@@ -61,10 +61,15 @@ def pieces_of(job: Job, number: int, run: RunFiles, passes: Sequence[Pass]) -> l
         if any(Polygon(d.points).buffer(0.01).contains(piece.representative_point()) for d in discs):
             continue
         if not piece.within(around):  # what lies between parts whose cuts meet is waste as well
-            wanted = any(abs(piece.area - polygon_of(lie.part.profile).area) < 0.02 * piece.area for lie in job.pieces[number])
+            wanted = any(_alike(piece, polygon_of(lie.part.profile)) for lie in job.pieces[number])
             if wanted:
                 job.says(1, f"sheet {number}: a piece of {piece.area:.0f} mm2 that nobody wants comes free near {_spot(piece)}")
     return found
+
+
+def _alike(piece: Polygon, part: Polygon) -> bool:
+    """Tell whether a piece may be a part that was cut once too often."""
+    return all(abs(a - b) < 0.02 * a for a, b in ((piece.area, part.area), (piece.length, part.length), (piece.convex_hull.area, part.convex_hull.area)))
 
 
 def _beam_truth(job: Job, stock: str) -> float:

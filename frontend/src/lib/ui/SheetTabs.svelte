@@ -4,6 +4,7 @@
 		names,
 		chosen,
 		done = new Set(),
+		spoiled = new Set(),
 		disabled = false,
 		onchoose
 	}: {
@@ -13,13 +14,15 @@
 		chosen: number;
 		/** sheets that are cut, from 0 */
 		done?: Set<number>;
+		/** ... and of which nothing was good */
+		spoiled?: Set<number>;
 		disabled?: boolean;
 		onchoose: (at: number) => void;
 	} = $props();
 	const FEW = 5;
 	const count = $derived(names.length);
 	const all = $derived(names.map((_, i) => i));
-	const name = (i: number) => `${names[i]}${done.has(i) ? ' ✓ cut' : ''}`;
+	const name = (i: number) => `${names[i]}${spoiled.has(i) ? ' ✗ spoiled' : done.has(i) ? ' ✓ cut' : ''}`;
 </script>
 
 {#if count <= FEW}

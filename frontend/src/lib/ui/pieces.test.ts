@@ -98,8 +98,14 @@ describe('the fit band', () => {
 describe('the tabs of sheets', () => {
 	it('stand side by side while they are few, and tick what is cut', async () => {
 		const onchoose = vi.fn();
-		render(SheetTabs, { names: ['Sheet 1', 'Sheet 2, back', 'Sheet 2, front'], chosen: 1, done: new Set([0]), onchoose });
-		expect(screen.getAllByRole('tab').map((t) => t.textContent)).toEqual(['Sheet 1 ✓ cut', 'Sheet 2, back', 'Sheet 2, front']);
+		render(SheetTabs, {
+			names: ['Sheet 1', 'Sheet 2, back', 'Sheet 2, front'],
+			chosen: 1,
+			done: new Set([0, 1]),
+			spoiled: new Set([1]),
+			onchoose
+		});
+		expect(screen.getAllByRole('tab').map((t) => t.textContent)).toEqual(['Sheet 1 ✓ cut', 'Sheet 2, back ✗ spoiled', 'Sheet 2, front']);
 		await userEvent.click(screen.getByText('Sheet 2, front'));
 		expect(onchoose).toHaveBeenCalledWith(2);
 	});

@@ -3,7 +3,7 @@
 	import { session } from '../../app/session.svelte';
 	import { api, need } from '../../api/client';
 	import type { CompareOut, RecutOut, RevisionOut } from '../../api/types';
-	import { navigate } from '../../app/router';
+	import { missingOf, packOnly } from '../../app/missing';
 	import { useProject } from '../../app/project.svelte';
 	import { boundsOf, profilePath } from '../../lib/mat/outlines';
 
@@ -21,21 +21,10 @@
 			.filter((g) => g.rows.length)
 	);
 	const anyCut = $derived(!!recut && (recut.rows.some((r) => r.good || r.fate === 'recut') || recut.left_over.length > 0));
-	const missing = $derived(
-		Object.fromEntries((recut?.rows ?? []).filter((r) => r.good < r.wanted).map((r) => [r.part, r.wanted - r.good]))
-	);
+	const missing = $derived(missingOf(recut));
 	const someMissing = $derived(Object.keys(missing).length > 0);
 	const someGood = $derived(!!recut?.rows.some((r) => r.good));
-	async function packMissing() {
-		try {
-			const { request } = await need(api.GET('/api/projects/{project_id}/layout', { params }));
-			await need(api.POST('/api/projects/{project_id}/layout/pack', { params, body: { ...request, only: missing } }));
-			await work.touched();
-			await navigate('/projects/:id/:station', { params: { id: String(work.id), station: 'lay-out' } });
-		} catch (e) {
-			problem = (e as Error).message;
-		}
-	}
+	const packMissing = () => packOnly(work, missing).catch((e: Error) => (problem = e.message));
 	const changed = $derived(compared?.parts.filter((p) => p.change !== 'same') ?? []);
 
 	async function load() {

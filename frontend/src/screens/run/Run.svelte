@@ -17,6 +17,7 @@
 	import RunLive from './RunLive.svelte';
 	import RunLog from './RunLog.svelte';
 	import StartRun from './StartRun.svelte';
+	import StillMissing from './StillMissing.svelte';
 
 	const work = useProject();
 	const params = { path: { project_id: work.id } };
@@ -32,6 +33,9 @@
 	);
 	const failed = $derived(runs?.runs[0]?.state === 'failed' ? runs.runs[0] : null);
 	const cut = $derived(new Set(runs?.runs.filter((r) => r.state === 'done' && r.plan_print === plan?.plan_print).map((r) => r.sheet)));
+	/** Sheets of which nothing was good the last time. */
+	const spoiled = $derived(new Set([...cut].filter((n) => lastLog(n)?.spoiled && !lastLog(n)?.good)));
+	const lastLog = (sheet: number) => runs?.runs.find((r) => r.sheet === sheet && r.log)?.log;
 	const next = $derived(plan?.plan?.sheets.findIndex((_, i) => !cut.has(i + 1)) ?? -1);
 	const number = $derived(live?.sheet ?? broken?.sheet ?? toLog?.sheet ?? chosen ?? (next >= 0 ? next + 1 : 1));
 	const sheet = $derived(plan?.plan?.sheets[number - 1] ?? null);
@@ -99,6 +103,7 @@
 							names={plan!.plan!.sheets.map(runName)}
 							chosen={number - 1}
 							done={new Set([...cut].map((n) => n - 1))}
+							spoiled={new Set([...spoiled].map((n) => n - 1))}
 							disabled={!!live}
 							onchoose={(i) => (chosen = i + 1)}
 						/>
@@ -129,6 +134,7 @@
 		{:else if broken}{#key broken.id}<Interrupted run={broken} labels={plan?.labels ?? {}} onchange={() => work.touched()} />{/key}
 		{:else if toLog}{#key toLog.id}<LogForm run={toLog} onlogged={() => work.touched()} />{/key}
 		{:else if plan && sheet && runs}
+			{#if next < 0 && !work.project?.is_test}<StillMissing />{/if}
 			{#key number}<StartRun
 					{number}
 					of={Math.max(...plan.plan!.sheets.map((s) => s.number ?? 1))}
@@ -136,6 +142,7 @@
 					checklist={runs.checklists[String(number)] ?? []}
 					fresh={plan.fresh}
 					done={cut.has(number)}
+					spoiled={spoiled.has(number)}
 					projectId={work.id}
 					onstarted={() => work.touched()}
 				/>{/key}

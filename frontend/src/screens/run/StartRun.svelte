@@ -14,6 +14,7 @@
 		checklist,
 		fresh,
 		done,
+		spoiled = false,
 		projectId,
 		onstarted
 	}: {
@@ -24,6 +25,8 @@
 		checklist: string[];
 		fresh: boolean;
 		done: boolean;
+		/** nothing of it was good */
+		spoiled?: boolean;
 		projectId: number;
 		onstarted: () => Promise<void>;
 	} = $props();
@@ -55,7 +58,11 @@
 	}
 </script>
 
-<h2>{done ? `${runName(sheet)} is ${parts ? 'cut' : 'done'}` : `Sheet ${sheet.number} of ${of}${sheet.run ? `, ${sheet.run}` : ''}`}</h2>
+<h2>
+	{done
+		? `${runName(sheet)} is ${spoiled ? 'cut, and spoiled' : parts ? 'cut' : 'done'}`
+		: `Sheet ${sheet.number} of ${of}${sheet.run ? `, ${sheet.run}` : ''}`}
+</h2>
 <p class="quiet">
 	{sheet.name} · about {clock(sheet.seconds)}{parts ? ` · ${parts} part${parts === 1 ? '' : 's'}` : ''}
 </p>

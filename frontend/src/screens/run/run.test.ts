@@ -8,6 +8,11 @@ import LogForm from './LogForm.svelte';
 import RunLive from './RunLive.svelte';
 import RunLog from './RunLog.svelte';
 import StartRun from './StartRun.svelte';
+import StillMissing from './StillMissing.svelte';
+
+const gone = vi.hoisted(() => [] as unknown[]);
+vi.mock('../../app/router', () => ({ navigate: (...to: unknown[]) => gone.push(to) }));
+vi.mock('../../app/project.svelte', () => ({ useProject: () => ({ id: 3, version: 0, touched: async () => {} }) }));
 
 let sent: { url: string; body: unknown }[] = [];
 let answers: Record<string, [number, unknown]> = {};
@@ -261,5 +266,26 @@ describe('a run whose line was lost', () => {
 		await userEvent.click(screen.getByLabelText('The whole sheet is spoiled'));
 		await userEvent.click(screen.getByRole('button', { name: 'Write it in the log' }));
 		await waitFor(() => expect(sent.at(-1)).toMatchObject({ url: '/api/runs/7/log', body: { sheet_spoiled: true, keep: [] } }));
+	});
+});
+
+describe('once all sheets are cut', () => {
+	const row = (part: string, wanted: number, good: number) => ({ part, label: part, fate: 'good', wanted, good });
+
+	it('tells what was spoiled, and packs just that', async () => {
+		answers['/api/projects/3/recut'] = [200, { rows: [row('floor', 2, 0), row('wall', 2, 1), row('lid', 1, 1)], left_over: [] }];
+		answers['/api/projects/3/layout'] = [200, { request: { copies: 2 } }];
+		render(StillMissing);
+		expect(await screen.findByText('3 pieces are still missing')).toBeInTheDocument();
+		expect(screen.getByText('floor 2, wall 1')).toBeInTheDocument();
+		await userEvent.click(screen.getByRole('button', { name: 'Pack only what is missing' }));
+		await waitFor(() => expect(gone).toHaveLength(1));
+		expect(sent.at(-1)).toEqual({ url: '/api/projects/3/layout/pack', body: { copies: 2, only: { floor: 2, wall: 1 } } });
+	});
+
+	it('says that nothing is missing', async () => {
+		answers['/api/projects/3/recut'] = [200, { rows: [row('lid', 1, 1)], left_over: [] }];
+		render(StillMissing);
+		expect(await screen.findByText('Every piece that is wanted was cut.')).toBeInTheDocument();
 	});
 });

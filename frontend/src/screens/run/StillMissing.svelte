@@ -1,0 +1,31 @@
+<!-- Once all sheets of a plan are cut: what of the batch is still missing, and the way to it. -->
+<script lang="ts">
+	import { api, need } from '../../api/client';
+	import type { RecutOut } from '../../api/types';
+	import { missingOf, packOnly } from '../../app/missing';
+	import { useProject } from '../../app/project.svelte';
+
+	const work = useProject();
+	let recut = $state.raw<RecutOut | null>(null);
+	let problem = $state('');
+	const missing = $derived(missingOf(recut));
+	const count = $derived(Object.values(missing).reduce((a, b) => a + b, 0));
+	const FEW = 6;
+	const names = $derived((recut?.rows ?? []).filter((r) => missing[r.part]).map((r) => `${r.label} ${missing[r.part]}`));
+	$effect(() => {
+		void work.version;
+		need(api.GET('/api/projects/{project_id}/recut', { params: { path: { project_id: work.id } } }))
+			.then((r) => (recut = r))
+			.catch((e: Error) => (problem = e.message));
+	});
+	const pack = () => packOnly(work, missing).catch((e: Error) => (problem = e.message));
+</script>
+
+{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+{#if count}
+	<div class="note">
+		<strong>{count} piece{count === 1 ? ' is' : 's are'} still missing</strong>
+		<p>{names.slice(0, FEW).join(', ')}{names.length > FEW ? ` and ${names.length - FEW} more` : ''}</p>
+		<button class="btn main mt-2" onclick={pack}>Pack only what is missing</button>
+	</div>
+{:else if recut}<div class="note good">Every piece that is wanted was cut.</div>{/if}
