@@ -98,11 +98,14 @@ def _run(now: queries.Current) -> Station:
         return Station(key="run", dot="red" if latest.state == RunState.FAULT else "amber", text=f"sheet {latest.sheet} {latest.state}")
     if stored is None or latest is None:
         return Station(key="run", dot="grey", text="not started")
-    done = set(Run.objects.filter(project=now.project, state=RunState.DONE, plan_print=stored[0].made_from).values_list("sheet", flat=True))
+    done = dict(Run.objects.filter(project=now.project, state=RunState.DONE, plan_print=stored[0].made_from).order_by("pk").values_list("sheet", "log"))
+    spoiled = sum(int((log or {}).get("spoiled", 0)) for log in done.values())  # of each sheet's last run
     total = len(stored[1].sheets)
     word = "runs" if any(not s.last for s in stored[1].sheets) else "cut"
     stale = latest.plan_print != stored[0].made_from
-    return Station(key="run", dot="green" if len(done) == total else "grey", text="changed since" if stale else f"{len(done)} of {total} {word}", stale=stale)
+    text = f"{len(done)} of {total} {word}" + (f", {spoiled} spoiled" if spoiled else "")
+    dot = "grey" if len(done) < total else "amber" if spoiled else "green"
+    return Station(key="run", dot=dot, text="changed since" if stale else text, stale=stale)
 
 
 @router.get("/projects/{project_id}/strip", response=list[Station], operation_id="strip")

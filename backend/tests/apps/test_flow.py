@@ -345,6 +345,9 @@ def test_logging_takes_stock_down_and_teaches_the_time(api: Api, drawer: Project
     assert after["factor_runs"] == before["factor_runs"] + 1
     assert after["factor"] == pytest.approx((before["factor"] + 1.2) / 2, abs=0.01)
     assert stations(api, drawer)["run"]["text"] == "2 of 2 cut"
+    Run.objects.filter(pk=run["id"]).update(log={**log, "good": 0, "spoiled": 3})
+    told = stations(api, drawer)["run"]
+    assert (told["text"], told["dot"]) == ("2 of 2 cut, 3 spoiled", "amber")
 
 
 def test_a_machine_that_is_not_there_is_said(api: Api, drawer: Project, settings: Any) -> None:

@@ -134,7 +134,7 @@
 		{:else if broken}{#key broken.id}<Interrupted run={broken} labels={plan?.labels ?? {}} onchange={() => work.touched()} />{/key}
 		{:else if toLog}{#key toLog.id}<LogForm run={toLog} onlogged={() => work.touched()} />{/key}
 		{:else if plan && sheet && runs}
-			{#if next < 0 && !work.project?.is_test}<StillMissing />{/if}
+			{#if next < 0 && plan.fresh && !work.project?.is_test}<StillMissing />{/if}
 			{#key number}<StartRun
 					{number}
 					of={Math.max(...plan.plan!.sheets.map((s) => s.number ?? 1))}

@@ -11,7 +11,7 @@
 	const missing = $derived(missingOf(recut));
 	const count = $derived(Object.values(missing).reduce((a, b) => a + b, 0));
 	const FEW = 6;
-	const names = $derived((recut?.rows ?? []).filter((r) => missing[r.part]).map((r) => `${r.label} ${missing[r.part]}`));
+	const names = $derived((recut?.rows ?? []).filter((r) => missing[r.part]).map((r) => `${missing[r.part]} × ${r.label}`));
 	$effect(() => {
 		void work.version;
 		need(api.GET('/api/projects/{project_id}/recut', { params: { path: { project_id: work.id } } }))

@@ -277,7 +277,7 @@ describe('once all sheets are cut', () => {
 		answers['/api/projects/3/layout'] = [200, { request: { copies: 2 } }];
 		render(StillMissing);
 		expect(await screen.findByText('3 pieces are still missing')).toBeInTheDocument();
-		expect(screen.getByText('floor 2, wall 1')).toBeInTheDocument();
+		expect(screen.getByText('2 × floor, 1 × wall')).toBeInTheDocument();
 		await userEvent.click(screen.getByRole('button', { name: 'Pack only what is missing' }));
 		await waitFor(() => expect(gone).toHaveLength(1));
 		expect(sent.at(-1)).toEqual({ url: '/api/projects/3/layout/pack', body: { copies: 2, only: { floor: 2, wall: 1 } } });
