@@ -25,6 +25,7 @@ from notchcore.units import Mm
 
 OTHER_FEEL = {Feel.SLIDES: "Let {} slide", Feel.SNUG: "Make {} snug", Feel.MALLET: "Fit {} with a mallet"}
 MOST_NAMED = 4  # parts in a sentence
+NEAR: Mm = 1.0  # that parts of one thing come to each other somewhere
 SPLICED = ("puzzle", "scarf")
 REWORK_LOOK = 0.15  # a joint that fails more often than this is worth a test cut
 
@@ -99,6 +100,12 @@ def unheld_parts(assembly: Assembly, holds: tuple[Held, ...]) -> tuple[Finding, 
                 else f"Nothing holds {names[p]}: {told_moves(held.moves)}. Give it a joint, lay it on a face and glue it, or mean it so.")  # fmt: skip
         found.append(Finding(code="unheld_part", severity=Severity.LOOK, parts=(p,), message=text))
     return tuple(found)
+
+
+def _are_plates(assembly: Assembly) -> bool:
+    """Tell whether parts are plates of which none is near another, and no assembly: nothing of them is meant to be held."""
+    boxes = [box_of(p.slab()) for p in assembly.parts]
+    return not assembly.meetings and not any(boxes_touch(a, b, NEAR) for a, b in combinations(boxes, 2))
 
 
 HOLDS = {Hold.NEIGHBOURS: "{} by their neighbours", Hold.GRIP: "{} by fits that grip", Hold.GLUE: "{} by glue", Hold.WEIGHT: "{} by weight alone"}
@@ -233,11 +240,16 @@ def dry_fit(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS, 
     order = AssemblyOrder(steps=()) if hit else assembly_order(assembly.parts, stop, [(m.a, m.b) for m in assembly.meetings if m.style in SPLICED])
     holds = () if hit or assembly.on_line else held_parts(assembly, stop)
     odds = meeting_odds(assembly, stocks, fits)
+    plates = assembly.on_line or _are_plates(assembly)
     checks: list[tuple[str, str, tuple[Finding, ...]]] = [
         ("collision", "No two parts want the same place", hit),
         ("locked_assembly", "" if hit or order.unknown else "The parts go together", _locked(order, assembly.parts)),
         ("order_not_found", "" if hit else "An order was found in time", _not_found(order, assembly.parts)),
-        ("unheld_part", how_held(holds, sum(not p.loose and not p.helper for p in assembly.parts)), () if assembly.on_line else unheld_parts(assembly, holds)),
+        (
+            "unheld_part",
+            "" if plates else how_held(holds, sum(not p.loose and not p.helper for p in assembly.parts)),
+            () if plates else unheld_parts(assembly, holds),
+        ),
         ("fit_not_sure", "Every joint is likely to fit", _risky(assembly, stocks, odds, fits)),
         ("kerf_left", "Kerf is corrected somewhere", _kerf_left(assembly, stocks, fits)),
         ("weak_tab", "Every tab is wide enough for its thickness", weak_tabs(assembly.parts)),

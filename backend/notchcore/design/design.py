@@ -207,7 +207,7 @@ def _joined(design: Design, plan: Arrangement, stocks: Mapping[str, Stock], fits
         solved = _solved(design, tuple(replace(p, falls_from="") if p.id in lost else p for p in plan.panels), plan, stocks, fits)
         solved = replace(solved, findings=(*solved.findings, *_cut_for_themselves(solved.parts, lost)))
     solved = replace(solved, parts=tuple(replace(p, falls_from=named[p.id]) if named.get(p.id) else p for p in solved.parts))
-    solved = _within(solved)
+    solved = _within(solved, plan.findings)
     solved = replace(solved, findings=tuple(f for f in solved.findings if not _located(f, solved)))
     counted = (_counted(p, design.edits.get(p.id.partition(".")[0]) or design.edits.get(p.id)) for p in solved.parts)
     parts = tuple(sorted(counted, key=lambda p: (as_counted(p.label), p.id)))
@@ -237,11 +237,12 @@ def _located(finding: Finding, solved: Assembly) -> bool:
     return any({a, p.id} in jointed and {b, p.id} in jointed for p in solved.parts)
 
 
-def _within(solved: Assembly) -> Assembly:
+def _within(solved: Assembly, told: tuple[Finding, ...]) -> Assembly:
+    """Return the assembly with marks that end at the edges of their parts; what was told of a feature on its panel already is not told again."""
     kept = [kept_within(p) for p in solved.parts]
-    found = tuple(f for _, some in kept for f in some)
-    told = {(f.parts, f.facts.get("feature")) for f in solved.findings}
-    return replace(solved, parts=tuple(p for p, _ in kept), findings=(*solved.findings, *(f for f in found if (f.parts, f.facts.get("feature")) not in told)))
+    known = {(p.partition(".")[0], f.facts.get("feature")) for f in (*told, *solved.findings) for p in f.parts}
+    found = [f for _, some in kept for f in some if (f.parts[0].partition(".")[0], f.facts.get("feature")) not in known]
+    return replace(solved, parts=tuple(p for p, _ in kept), findings=(*solved.findings, *found))
 
 
 def _cut_for_themselves(parts: tuple[Part, ...], lost: set[str]) -> tuple[Finding, ...]:

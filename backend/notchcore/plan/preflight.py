@@ -178,7 +178,8 @@ def _extra(nesting: Nesting, assembly: Assembly) -> list[Finding]:
     if not more:
         return []
     names = ", ".join(f"{p.label} {n} more" for p, n in more[:4]) + (" ..." if len(more) > 4 else "")
-    text = f"Some parts are cut more often than {'one of the thing needs' if whole == 1 else f'{whole} of the thing need'} ({names}). Mean it so, or pack again."
+    for_them = "one of the thing needs" if whole == 1 else f"{whole} of the thing need"
+    text = f"Some parts are cut more often than {for_them} ({names}). Mean it so, or pack again."
     return [Finding(code="extra_copies", severity=Severity.LOOK, parts=tuple(p.id for p, _ in more), message=text)]
 
 

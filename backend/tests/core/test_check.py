@@ -91,6 +91,17 @@ def test_a_part_that_only_butts_is_held_by_nothing_but_glue() -> None:
     assert "unheld_part" in codes(butted)
 
 
+@pytest.mark.parametrize(("apart", "held"), [(200.0, None), (0.5, False)])
+def test_plates_of_which_none_is_near_another_are_no_assembly(apart: float, held: bool | None) -> None:
+    plates = (
+        plain("a", rectangle(0, 0, 50, 40), Pose(origin=(0, 0, 0), x=X, y=Y)),
+        plain("b", rectangle(0, 0, 50, 40), Pose(origin=(50 + apart, 0, 0), x=X, y=Y)),
+    )
+    found = dry_fit(Assembly(parts=plates, meetings=(), findings=()), STOCKS)
+    assert ("unheld_part" in [f.code for f in found.findings if f.severity is Severity.LOOK]) is (held is False)
+    assert not [f for f in found.findings if f.severity is Severity.FINE and "held" in f.message]
+
+
 def test_unmeasured_stock_makes_fits_unsure() -> None:
     guess = {"ply": stock_of(StockEvidence(id="ply", name="ply", family="cast_acrylic", label=3.0), today=TODAY)}
     assert "fit_not_sure" in codes(build(make_box(same_stock=True, width=180, depth=120, height=60, columns=2), guess), guess)

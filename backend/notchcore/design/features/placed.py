@@ -202,7 +202,7 @@ def _with(panel: Panel, put: Put, inside: Polygon, findings: list[Finding]) -> l
     gone = [s.representative_point() for s in beyond if not wide.intersects(s)]
     outside += [Place(part=panel.id, x=float(p.x), y=float(p.y)) for p in gone]
     findings += _lost_shapes(feature, panel, outside, len(made.cuts) + len(marks), spot)
-    if len(beyond) > len(gone):
+    if len(beyond) > len(gone) and not outside:
         findings.append(
             _finding("feature_outside", feature, panel, "reaches beyond its panel: what lies beside it is not burned. Make it smaller, or move it.", spot)
         )
