@@ -8,11 +8,22 @@
 	import { intoView } from '../../lib/ui/intoview';
 	import ArtworkLayers from './ArtworkLayers.svelte';
 	import DrawingImport from './DrawingImport.svelte';
-	import { inRow, mirroredFeature } from './features';
+	import { fitting, inRow, mirroredFeature } from './features';
 	import { freshName } from './moves';
 	import RowOf from './RowOf.svelte';
 
-	let { panel, label, parts = [] }: { panel: string; label: string; parts?: readonly { id: string; label: string }[] } = $props();
+	let {
+		panel,
+		label,
+		size,
+		parts = []
+	}: {
+		panel: string;
+		label: string;
+		/** of the panel [mm] */
+		size: { w: number; h: number };
+		parts?: readonly { id: string; label: string }[];
+	} = $props();
 	const mates = $derived(parts.filter((p) => p.id !== panel));
 	const work = useProject();
 	let types = $state.raw<FeatureType[]>([]);
@@ -70,7 +81,9 @@
 		const id = freshName(kind, new Set(all.map((f) => f.id)));
 		// A ruler counts in what its maker reads: sixteenths, a number at each inch.
 		const inches = kind === 'scale' && session.unit !== 'mm' ? { unit: 'inch', step: 25.4 / 16, numbers: 16, run: 101.6 } : {};
-		await save((some) => [...some, { ...type.defaults, ...inches, id, panel } as Feature], `${type.label} on ${label}`);
+		const usual = { ...type.defaults, ...inches };
+		const made = { ...usual, ...fitting(kind, usual, size), id, panel } as unknown as Feature;
+		await save((some) => [...some, made], `${type.label} on ${label}`);
 		open = id;
 	}
 	/** A field says itself what is wrong with it; a choice or a name has no place for that. */

@@ -161,7 +161,7 @@
 	/> a helper: jig or spacer, not a part</label
 >
 
-<PanelFeatures panel={id} label={part.label} parts={build.out!.parts} />
+<PanelFeatures panel={id} label={part.label} size={{ w: b.x1 - b.x0, h: b.y1 - b.y0 }} parts={build.out!.parts} />
 <PanelActions {build} {part} {id} stocks={stocks.map((s) => s.id)} />
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 

@@ -10,7 +10,7 @@ import { clearOf, freshName, mirrorBeside, nextSnap, panelOf, rangeOf, snapsOf }
 import PanelInspector from './PanelInspector.svelte';
 import PanelsInspector from './PanelsInspector.svelte';
 import PartLists from './PartLists.svelte';
-import { inRow, mirroredFeature } from './features';
+import { fitting, inRow, mirroredFeature } from './features';
 import { namesIn, withoutPanel } from './moves';
 import Variants from './Variants.svelte';
 
@@ -249,6 +249,16 @@ describe('what is on a panel, again', () => {
 		const ring = { ...hole, kind: 'ring', start: 0, sweep: 90 } as unknown as Feature;
 		expect(mirroredFeature(ring, 'm')).toMatchObject({ start: 90 });
 		expect(mirroredFeature(mirroredFeature(ring, 'm'), 'n')).toMatchObject({ start: 0, x: 12, anchor: 'top_left' });
+	});
+
+	it('start no larger than their panel has room for', () => {
+		const words = { words: 'MOSSGATE', cap: 10 };
+		expect(fitting('text', words, { w: 300, h: 100 })).toEqual({ cap: 10 });
+		expect(fitting('text', words, { w: 39.7, h: 59.7 })).toEqual({ cap: 5 });
+		expect(fitting('window', { width: 40, height: 30, radius: 3 }, { w: 20, h: 60 })).toEqual({ width: 12, height: 30, radius: 3 });
+		expect(fitting('ring', { radius: 25 }, { w: 40, h: 80 })).toEqual({ radius: 14 });
+		expect(fitting('scale', { run: 101.6 }, { w: 60, h: 80 })).toEqual({ run: 54 });
+		expect(fitting('hole', { diameter: 6 }, { w: 4, h: 4 })).toEqual({});
 	});
 });
 

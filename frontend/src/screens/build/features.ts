@@ -17,6 +17,22 @@ export function inRow(f: Feature, more: number, dx: number, dy: number, taken: R
 	});
 }
 
+const A_LETTER = 0.85; // of its height that a capital is wide, with what is beside it
+
+/** What a new feature starts with, made smaller where its panel is too small for it: sizes in mm, to half a millimetre. */
+export function fitting(kind: string, usual: Readonly<Record<string, unknown>>, panel: { w: number; h: number }): Record<string, unknown> {
+	const down = (name: string, most: number) => Math.max(Math.min(Number(usual[name]), Math.floor(most * 2) / 2), 1);
+	const { w, h } = panel;
+	if (kind === 'text') return { cap: down('cap', Math.min((0.9 * w) / (A_LETTER * String(usual.words).length), 0.5 * h)) };
+	if (kind === 'window') {
+		const [width, height] = [down('width', 0.6 * w), down('height', 0.6 * h)];
+		return { width, height, radius: Math.min(Number(usual.radius), width / 4, height / 4) };
+	}
+	if (kind === 'ring') return { radius: down('radius', 0.35 * Math.min(w, h)) };
+	if (kind === 'scale') return { run: Math.max(down('run', 0.9 * w), 5) };
+	return {};
+}
+
 const OTHER: Record<string, string> = { left: 'right', right: 'left' };
 
 /** A feature at the mirrored place of its panel; what has a hand is mirrored, what is read is not. */
