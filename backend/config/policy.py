@@ -6,6 +6,7 @@ import gzip
 from collections.abc import Callable
 
 from django.http import HttpRequest, HttpResponse
+from django.http.response import HttpResponseBase
 from django.middleware.gzip import GZipMiddleware, re_accepts_gzip
 from django.utils.cache import patch_vary_headers
 
@@ -30,9 +31,9 @@ class QuickGzip(GZipMiddleware):
     LARGE = 1 << 14  # bytes
     QUICK = 1  # of zlib's levels: a quarter of the time, a quarter more bytes
 
-    def process_response(self, request: HttpRequest, response: HttpResponse) -> HttpResponse:
+    def process_response(self, request: HttpRequest, response: HttpResponseBase) -> HttpResponseBase:
         accepts = re_accepts_gzip.search(request.META.get("HTTP_ACCEPT_ENCODING", ""))
-        if accepts and not response.streaming and len(response.content) > self.LARGE and not response.has_header("Content-Encoding"):
+        if accepts and isinstance(response, HttpResponse) and len(response.content) > self.LARGE and not response.has_header("Content-Encoding"):
             patch_vary_headers(response, ("Accept-Encoding",))
             response.content = gzip.compress(response.content, self.QUICK, mtime=0)
             response.headers["Content-Length"] = str(len(response.content))

@@ -104,7 +104,7 @@ def _run(now: queries.Current) -> Station:
     word = "runs" if any(not s.last for s in stored[1].sheets) else "cut"
     stale = latest.plan_print != stored[0].made_from
     text = f"{len(done)} of {total} {word}" + (f", {spoiled} spoiled" if spoiled else "")
-    dot = "grey" if len(done) < total else "amber" if spoiled else "green"
+    dot: Dot = "grey" if len(done) < total else "amber" if spoiled else "green"
     return Station(key="run", dot=dot, text="changed since" if stale else text, stale=stale)
 
 

@@ -114,7 +114,7 @@ def legs_of(moves: list[dict[str, Any]]) -> list[Leg]:
         for _ in range(int(move["passes"])):
             go(points[0], PIERCE_S, burning=True, path=move["path"])
             speed = float(move["speed"])
-            joints = [0.0, *(_through(*points[i : i + 3], speed) for i in range(len(points) - 2)), 0.0]
+            joints = [0.0, *(_through(points[i], points[i + 1], points[i + 2], speed) for i in range(len(points) - 2)), 0.0]
             for (a, b), v0, v1 in zip(pairwise(points), joints, joints[1:], strict=False):
                 go(b, leg_time(math.dist(a, b), speed, v0, v1), burning=True, path=move["path"])
     return legs

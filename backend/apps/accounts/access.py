@@ -18,7 +18,8 @@ def member_of(request: HttpRequest) -> Member:
     """Return the membership of whoever asks; 403 without a shop."""
     member = getattr(request, "_member", None)
     if member is None:
-        member = Member.objects.select_related("shop", "user").filter(user=request.user).order_by("pk").first()
+        user = request.user.pk or 0  # nobody has the number 0
+        member = Member.objects.select_related("shop", "user").filter(user_id=user).order_by("pk").first()
         if member is None:
             raise HttpError(403, "You do not belong to a shop yet. Ask its owner to add you.")
         request._member = member  # type: ignore[attr-defined]

@@ -7,10 +7,10 @@ from apps.sheets.models import Stock
 from apps.sheets.schemas import AdviceOut
 from notchcore.design.cards.pieces import Piece, piece_of
 from notchcore.design.cards.proposed import proposed_card
-from notchcore.geom.contours import sampled
+from notchcore.geom.contours import Contour, sampled
 from notchcore.geom.profile import bounds_of
 from notchcore.ledger import Trust
-from notchcore.measure.machine import Machine, Operation, Settings
+from notchcore.measure.machine import Beam, Machine, Operation, Settings
 from notchcore.measure.stock import Stock as CoreStock
 from notchcore.measure.thickness import ENOUGH_READINGS
 from notchcore.plan.motion import path_time
@@ -27,7 +27,7 @@ def cost_of(piece: Piece, settings: Settings, machine: Machine) -> tuple[float, 
     seconds = machine.handling
     for part in piece.parts:
         paths = part_paths(part, 0.0)
-        cuts = [(Operation.OUTER, c, None) for c in (*paths.outer, *paths.inner)]
+        cuts: list[tuple[Operation, Contour, Beam | None]] = [(Operation.OUTER, c, None) for c in (*paths.outer, *(c for _, c in paths.inner))]
         for operation, contour, own in (*((m.operation, c, m.beam) for m, c in paths.marks), *cuts):
             beam = own or settings.beam(operation)
             once = (

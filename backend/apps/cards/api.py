@@ -12,12 +12,13 @@ from ninja import Field, Router, Schema, Status
 from apps.accounts.access import mine, require_role
 from apps.accounts.models import Role
 from apps.cards import services
-from apps.cards.advice import AdviceOut, advice_for
+from apps.cards.advice import advice_for
 from apps.cards.making import laid_out
 from apps.cards.models import Card
 from apps.sheets import convert
 from apps.sheets.api import here, machine_row, stock_row
 from apps.sheets.evidence import Here
+from apps.sheets.schemas import AdviceOut
 from notchcore.design.assembly import Mark
 from notchcore.design.cards.pieces import Card as CoreCard
 from notchcore.design.cards.pieces import Cell

@@ -219,7 +219,7 @@ def rename(request: HttpRequest, project_id: int, body: NameIn) -> ProjectOut:
 
 
 @router.put("/projects/{project_id}/design", response={200: SavedOut, 409: Conflict}, operation_id="saveDesign")
-def save_design(request: HttpRequest, project_id: int, body: DesignIn, built: bool = False) -> Status[object] | HttpResponse:
+def save_design(request: HttpRequest, project_id: int, body: DesignIn, built: bool = False) -> Status[SavedOut] | Status[Conflict] | HttpResponse:
     """Save a design as a new revision; with `built` the answer holds what it comes to, so that nobody asks twice."""
     member = require_role(request, Role.DESIGNER)
     project_row(request, project_id)
@@ -238,7 +238,7 @@ def save_design(request: HttpRequest, project_id: int, body: DesignIn, built: bo
 
 
 @router.post("/projects/{project_id}/scale", response={200: ProjectOut, 409: Conflict}, operation_id="scaleDesign")
-def scale_design(request: HttpRequest, project_id: int, body: ScaleIn) -> Status[object]:
+def scale_design(request: HttpRequest, project_id: int, body: ScaleIn) -> Status[ProjectOut] | Status[Conflict]:
     """Make the design larger or smaller; joints, fits and holes for hands stay as they are."""
     member = require_role(request, Role.DESIGNER)
     now = queries.current(project_row(request, project_id))
@@ -252,7 +252,7 @@ def scale_design(request: HttpRequest, project_id: int, body: ScaleIn) -> Status
 
 
 @router.post("/projects/{project_id}/variant", response={200: ProjectOut, 409: Conflict}, operation_id="chooseVariant")
-def choose_variant(request: HttpRequest, project_id: int, body: VariantIn) -> Status[object]:
+def choose_variant(request: HttpRequest, project_id: int, body: VariantIn) -> Status[ProjectOut] | Status[Conflict]:
     """Choose another of the kept variants; what was chosen is kept as it is now."""
     member = require_role(request, Role.DESIGNER)
     now = queries.current(project_row(request, project_id))
@@ -284,7 +284,7 @@ def why_size(request: HttpRequest, project_id: int, part_id: str, along: Along) 
     return SizeLedger(part_label=part.label, finished=finished, drawn=drawn_size(finished, now.stocks[part.stock].kerf))
 
 
-def _step(request: HttpRequest, project_id: int, base: int, *, back: bool) -> Status[object]:
+def _step(request: HttpRequest, project_id: int, base: int, *, back: bool) -> Status[ProjectOut] | Status[Conflict]:
     require_role(request, Role.DESIGNER)
     project_row(request, project_id)
     try:
@@ -294,12 +294,12 @@ def _step(request: HttpRequest, project_id: int, base: int, *, back: bool) -> St
 
 
 @router.post("/projects/{project_id}/undo", response={200: ProjectOut, 409: Conflict}, operation_id="undo")
-def undo(request: HttpRequest, project_id: int, body: StepIn) -> Status[object]:
+def undo(request: HttpRequest, project_id: int, body: StepIn) -> Status[ProjectOut] | Status[Conflict]:
     return _step(request, project_id, body.base, back=True)
 
 
 @router.post("/projects/{project_id}/redo", response={200: ProjectOut, 409: Conflict}, operation_id="redo")
-def redo(request: HttpRequest, project_id: int, body: StepIn) -> Status[object]:
+def redo(request: HttpRequest, project_id: int, body: StepIn) -> Status[ProjectOut] | Status[Conflict]:
     return _step(request, project_id, body.base, back=False)
 
 

@@ -131,7 +131,7 @@ def stop_check(request: HttpRequest, project_id: int) -> CheckOut:
 
 
 @router.post("/projects/{project_id}/repair", response={200: ProjectOut, 409: Conflict}, operation_id="repair")
-def repair(request: HttpRequest, project_id: int, body: RepairIn) -> Status[object]:
+def repair(request: HttpRequest, project_id: int, body: RepairIn) -> Status[ProjectOut] | Status[Conflict]:
     """Carry out a repair that a finding offers, as one step that can be taken back."""
     member = require_role(request, Role.DESIGNER)
     row = project_row(request, project_id)

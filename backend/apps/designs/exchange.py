@@ -12,7 +12,7 @@ import zipfile
 from datetime import date, datetime
 from typing import Any
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.core.exceptions import ValidationError as Invalid
 from django.db import models, transaction
 from ninja import Schema
@@ -281,11 +281,11 @@ def brought_in(data: bytes, member: Member) -> Project:
     project = Project.objects.create(shop=member.shop, machine=machine, name=name, deadline=kept.deadline, head=kept.head, redo=kept.redo,
                                      plan_choices=_plan_choices(kept.plan, stocks))  # fmt: skip
     drawings = {k: Drawing.objects.create(project=project, name=title[:80], payload=payloads[k]) for k, title in kept.drawings.items()}
-    people: dict[str, AbstractBaseUser] = {m.user.get_username(): m.user for m in Member.objects.filter(shop=member.shop).select_related("user")}
+    people: dict[str, User] = {m.user.get_username(): m.user for m in Member.objects.filter(shop=member.shop).select_related("user")}
     for r in kept.revisions:
-        row = Revision.objects.create(project=project, number=r.number, parent=r.parent, label=r.label, author=people.get(r.author, member.user),
+        saved = Revision.objects.create(project=project, number=r.number, parent=r.parent, label=r.label, author=people.get(r.author, member.user),
                                       design=renamed(r.design, stocks, drawings))  # fmt: skip
-        Revision.objects.filter(pk=row.pk).update(created=r.saved)
+        Revision.objects.filter(pk=saved.pk).update(created=r.saved)
     for n in kept.notes:
         TrialNote.objects.create(project=project, author=member.user, **n.dict())
     return project

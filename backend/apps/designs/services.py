@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.contrib.auth.models import AbstractBaseUser
+from django.contrib.auth.models import User
 from django.db import transaction
 from django.db.models import Exists, OuterRef, QuerySet, Subquery, Sum
 from django.db.models.functions import Coalesce
@@ -66,7 +66,7 @@ def start_test(*, member: Member, machine: Machine, name: str, design: Design) -
     return project
 
 
-def _write(project: Project, design: Design, *, number: int, parent: int | None, label: str, author: AbstractBaseUser) -> Revision:
+def _write(project: Project, design: Design, *, number: int, parent: int | None, label: str, author: User) -> Revision:
     return Revision.objects.create(
         project=project, number=number, parent=parent, label=label[:120], author=author, design=convert.DESIGN.dump_python(design, mode="json")
     )

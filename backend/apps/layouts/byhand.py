@@ -41,7 +41,7 @@ def _locked_row(project: Project, version: str) -> tuple[StageResult, queries.Cu
         raise NestError("The parts are being packed. Stop that first, or wait for it.")
     now = queries.current(project)
     kept = queries.result_of(now, Stage.NEST)
-    row = StageResult.objects.select_for_update().filter(pk=kept.pk if kept else None).first()
+    row = StageResult.objects.select_for_update().filter(pk__in=[kept.pk] if kept else []).first()
     if row is None or version_of(row) != version:
         raise LayoutMeanwhile
     if row.made_from != now.parts_print:

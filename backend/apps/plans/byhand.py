@@ -27,7 +27,7 @@ def _locked(project: Project, version: str) -> tuple[StageResult, services.PlanI
     """Return the plan locked for a change made on a version of it, and what it was made from."""
     inputs = services.inputs_of(project)
     kept = queries.kept_for(project, Stage.PLAN, lambda: inputs.made_from if inputs else "")
-    row = StageResult.objects.select_for_update().filter(pk=kept.pk if kept else None).first()
+    row = StageResult.objects.select_for_update().filter(pk__in=[kept.pk] if kept else []).first()
     if row is None or version_of(row) != version:
         raise PlanMeanwhile
     if inputs is None or row.made_from != inputs.made_from:

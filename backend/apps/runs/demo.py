@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import asdict, replace
 from datetime import date, timedelta
-from typing import Any
+from typing import Any, cast
 
 from django.contrib.auth import get_user_model
 from django.db import transaction
@@ -30,6 +30,7 @@ from notchcore.design.families.box import BoxNumbers, Top
 from notchcore.design.families.crate import CrateNumbers
 from notchcore.design.families.house import HouseNumbers
 from notchcore.design.families.layered import LayeredNumbers
+from notchcore.design.families.registry import Numbers
 from notchcore.design.families.shelf import Back, Form, ShelfNumbers
 from notchcore.design.families.stand import Base, StandNumbers
 from notchcore.design.families.turned import TurnedNumbers
@@ -170,7 +171,7 @@ STAKE = (
 
 
 def _begun(member: Member, name: str, days: int, design: Design) -> Project:
-    project = designs.start_project(member=member, name=name, numbers=design.numbers, stock_id=int(next(iter(design.stocks.values()))))
+    project = designs.start_project(member=member, name=name, numbers=cast(Numbers, design.numbers), stock_id=int(next(iter(design.stocks.values()))))
     project = designs.save_design(project_id=project.pk, member=member, base=1, design=design, label="Sizes and stocks")
     project.deadline = date.today() + timedelta(days=days)
     project.save(update_fields=["deadline"])
@@ -210,7 +211,7 @@ def _seed_packet_drawer(member: Member, stocks: dict[str, Stock], pack_seconds: 
     birch, walnut = str(stocks["birch12"].pk), str(stocks["walnut"].pk)
     project = designs.start_project(member=member, name="Seed packet drawer", stock_id=stocks["birch12"].pk)
     first = DESIGN.validate_python(Revision.objects.get(project=project, number=1).design)
-    steps = [
+    steps: list[tuple[str, dict[str, Any]]] = [
         ("Sizes for seed packets", {"width": 214.0, "depth": 150.0, "height": 62.0}),
         ("Compartments 3 × 2", {"columns": 3, "rows": 2}),
         ("Lift-off lid with a finger hole", {"top": Top.LIFT_OFF, "lid_hole": 24.0}),

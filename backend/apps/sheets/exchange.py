@@ -10,7 +10,7 @@ from dataclasses import replace
 from datetime import date
 from typing import Any
 
-from django.db import transaction
+from django.db import models, transaction
 
 from apps.accounts.models import Member
 from apps.sheets import convert, evidence, services
@@ -37,8 +37,8 @@ def _rows_of(member: Member, what: str) -> list[Record]:
             tried = [o for o in machine.OPERATIONS if kept.source_of(o) != machine.UNTESTED]
             found += [{**head, "operation": o, **row.values[o], "source": kept.source_of(o), **tail} for o in tried]
         return found
-    model = {"sheets": Sheet, "readings": Reading, "kerf-tests": KerfTest, "feels": Feel}[what]
-    rows = model.objects.filter(stock__shop=member.shop).order_by("pk")
+    model: type[models.Model] = {"sheets": Sheet, "readings": Reading, "kerf-tests": KerfTest, "feels": Feel}[what]
+    rows = model._default_manager.filter(stock__shop=member.shop).order_by("pk")
     if what in ("kerf-tests", "feels"):
         rows = rows.select_related("machine")
 

@@ -13,6 +13,7 @@ from apps.accounts.access import member_of, mine, require_role
 from apps.accounts.models import Role
 from apps.sheets import caliper, convert, exchange
 from apps.sheets.api import machine_row, stock_row
+from apps.sheets.columns import COLUMNS
 from apps.sheets.models import Stock
 from apps.sheets.schemas import ContrastIn, ContrastOut, ExchangeIn, ExchangeOut, NeighbourOut, TypedIn, TypedOut
 from notchcore.design.answers import joints, sizes
@@ -161,7 +162,7 @@ def take_caliper(request: HttpRequest, stock_id: int) -> CaliperOut:
 @router.get("/stocks/{stock_id}/caliper", response=CaliperOut, operation_id="caliperSince")
 def caliper_since(request: HttpRequest, stock_id: int, seq: int = 0) -> CaliperOut:
     require_role(request, Role.OPERATOR)
-    return CaliperOut(readings=[CaliperReading(**r) for r in caliper.since(stock_row(request, stock_id), seq)])
+    return CaliperOut(readings=[CaliperReading.model_validate(r) for r in caliper.since(stock_row(request, stock_id), seq)])
 
 
 @router.delete("/stocks/{stock_id}/caliper", response=CaliperOut, operation_id="putCaliperDown")
@@ -188,7 +189,7 @@ def export(request: HttpRequest, name: str) -> HttpResponse:
     what, _, kind = name.rpartition(".")
     if name == "all.json":
         text, content = exchange.as_json(member), "application/json"
-    elif kind == "csv" and what in exchange.COLUMNS:
+    elif kind == "csv" and what in COLUMNS:
         text, content = exchange.as_csv(member, what), "text/csv"
     else:
         raise HttpError(404, "There is no such file.")
