@@ -81,7 +81,7 @@ def drawn(page: Page, parts: int = 10) -> None:
 def test_take_all(page: Page, laser: str, worker: Worker) -> None:
     PICTURES.mkdir(parents=True, exist_ok=True)
     drawer = page.get_by_role("button", name="Seed packet drawer")
-    expect(drawer).to_be_visible(timeout=20_000)
+    expect(drawer).to_be_visible()
     expect(page.get_by_role("radio", name="Stand")).to_be_attached()
     take(page, "start")
     drawer.click()

@@ -64,24 +64,24 @@ def test_seven_planted_mistakes_are_mended_by_following_the_findings(page: Page)
     )
     page.get_by_role("button", name=DRAWER).click()
     station(page, "Dry fit")
-    expect(page.get_by_role("heading", name=re.compile("to fix"))).to_be_visible(timeout=20_000)
+    expect(page.get_by_role("heading", name=re.compile("to fix"))).to_be_visible()
     codes = set(findings(page).evaluate_all("some => some.map(x => x.dataset.code)"))
     assert {"orphan_choice", "helper_holds", "text_too_small", "feature_lost", "split_outside", "wrong_face"} <= codes
     planted, mended = drawer().head, 0
     for _ in range(14):
-        expect(page.get_by_role("heading", name=re.compile("to fix|goes together|It fits"))).to_be_visible(timeout=20_000)
+        expect(page.get_by_role("heading", name=re.compile("to fix|goes together|It fits"))).to_be_visible()
         if not findings(page).count():
             break
         there = findings(page).count()
         findings(page).first.locator(".btn.main").first.click()
         mended += 1
-        expect(page.get_by_test_id("revision")).to_contain_text(f"revision {planted + mended} · saved", timeout=20_000)
-        expect(findings(page)).not_to_have_count(there, timeout=20_000)  # the dry fit of the new revision is there
-    expect(page.get_by_role("heading", name="It fits")).to_be_visible(timeout=20_000)
+        expect(page.get_by_test_id("revision")).to_contain_text(f"revision {planted + mended} · saved")
+        expect(findings(page)).not_to_have_count(there)  # the dry fit of the new revision is there
+    expect(page.get_by_role("heading", name="It fits")).to_be_visible()
     assert mended >= 7
     assert drawer().head == planted + mended  # each was one step
     page.get_by_role("button", name="Undo").click()  # and can be taken back
-    expect(page.get_by_role("heading", name="It fits")).to_be_hidden(timeout=20_000)
+    expect(page.get_by_role("heading", name="It fits")).to_be_hidden()
 
 
 def test_a_trial_in_scrap_is_noted_and_the_true_stocks_come_back(page: Page) -> None:
@@ -118,7 +118,7 @@ def test_a_change_after_half_was_cut_says_what_is_still_good_and_packs_only_the_
     expect(page.get_by_text("9 parts")).to_be_visible()
     station(page, "Dry fit")
     tab(page, "Pieces")
-    expect(page.get_by_role("heading", name="cut again")).to_be_visible(timeout=20_000)
+    expect(page.get_by_role("heading", name="cut again")).to_be_visible()
     still = page.locator("p.row", has_text="1 of 1").count()
     assert 0 < still < good
     missing = page.locator("p.row", has_text="0 of 1").count()
@@ -126,4 +126,4 @@ def test_a_change_after_half_was_cut_says_what_is_still_good_and_packs_only_the_
     expect(page.get_by_text(re.compile("parts are others now"))).to_be_visible()
     expect(page.locator("path.edge").first).to_be_attached()
     page.get_by_role("button", name="Pack only what is missing").click()
-    expect(page.get_by_text(f"{missing} parts placed")).to_be_visible(timeout=40_000)
+    expect(page.get_by_text(f"{missing} parts placed")).to_be_visible()

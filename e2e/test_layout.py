@@ -58,7 +58,7 @@ def test_a_part_is_moved_by_hand_and_stays_where_it_is_locked(worker: Worker, lo
     page.keyboard.press("ArrowRight")  # what is locked does not move
     field(page, "Time to try", "3")  # long enough for its progress to be seen, which tells that it began
     pack(page)
-    expect(page.get_by_role("button", name="Pack again")).to_be_enabled(timeout=30_000)
+    expect(page.get_by_role("button", name="Pack again")).to_be_enabled()
     assert lid(project) == settled
     page.get_by_role("button", name="Lid, locked", exact=True).focus()
     page.keyboard.press("l")
@@ -123,7 +123,7 @@ def test_a_batch_of_mixed_parts_goes_over_two_offcuts_and_a_sheet(worker: Worker
     page.get_by_role("button", name="Go on from here").click()
     expect(page.get_by_role("button", name="Stop, keep the best")).to_be_visible()
     page.get_by_role("button", name="Stop, keep the best").click()
-    expect(page.get_by_role("button", name="Stop, keep the best")).to_have_count(0, timeout=30_000)
+    expect(page.get_by_role("button", name="Stop, keep the best")).to_have_count(0)
     assert packed(project).price <= before
 
 

@@ -57,7 +57,7 @@ def test_cuts_are_put_in_another_order_and_the_project_goes_out_and_comes_in(lou
     page.get_by_label("Bring one in").set_input_files(tmp_path / "wrong.zip")
     expect(page.get_by_role("alert")).to_contain_text("not a project")
     page.get_by_label("Bring one in").set_input_files(kept)
-    expect(page.locator("canvas[data-drawn='10']")).to_be_visible(timeout=20_000)
+    expect(page.locator("canvas[data-drawn='10']")).to_be_visible()
     assert told(page, "Build") == parts
     page.goto("/")
     for name in ("Seed packet drawer", "Seed packet drawer (2)"):

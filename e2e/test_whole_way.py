@@ -79,8 +79,8 @@ def test_from_a_measured_sheet_to_a_logged_run(page: Page, laser: str, worker: W
     station(page, "Lay out")
     field(page, "Time to try", "1")
     page.get_by_role("button", name="Pack the parts").click()
-    expect(page.get_by_role("heading", name=re.compile(r"1 sheet, \d+ %"))).to_be_visible(timeout=20_000)
-    expect(page.get_by_role("button", name="Pack again")).to_be_enabled(timeout=20_000)
+    expect(page.get_by_role("heading", name=re.compile(r"1 sheet, \d+ %"))).to_be_visible()
+    expect(page.get_by_role("button", name="Pack again")).to_be_enabled()
 
     station(page, "Cut plan")
     page.get_by_label("I have read these").click()
@@ -94,7 +94,7 @@ def test_from_a_measured_sheet_to_a_logged_run(page: Page, laser: str, worker: W
     for box in page.get_by_role("checkbox").all():
         box.check()
     page.get_by_role("button", name="Start the simulated laser").click()
-    expect(page.get_by_role("heading", name="Done. What happened?")).to_be_visible(timeout=40_000)
+    expect(page.get_by_role("heading", name="Done. What happened?")).to_be_visible()
     field(page, "It took", "9")
     page.get_by_label("snug").check(force=True)
     page.get_by_role("button", name="Write it in the log").click()

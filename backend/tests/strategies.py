@@ -19,6 +19,9 @@ from notchcore.measure.thickness import Reading
 TODAY = "2026-11-24"
 
 
+CLEAR = ("cast_acrylic", "extruded_acrylic")
+
+
 def make_stock(sid: str = "ply", t: float = 3.0, *, kerf: float = 0.16, family: str = "plywood", label: float | None = None) -> Stock:
     """Return a stock of this thickness and kerf, both measured."""
     return stock_of(
@@ -28,6 +31,8 @@ def make_stock(sid: str = "ply", t: float = 3.0, *, kerf: float = 0.16, family: 
             family=family,
             label=label or round(t, 1) or 0.5,
             readings=tuple(Reading(thickness=t + d, on="2026-11-10") for d in (-0.01, 0.0, 0.01)),
+            clear=family in CLEAR,
+            film=family in CLEAR,
             kerf_tests=(KerfTest(kind=KerfTestKind.STRIPS, drawn=10.0, measured=10 * (10.0 - kerf), count=10, on="2026-11-10"),),
         ),
         today=TODAY,

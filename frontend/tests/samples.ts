@@ -130,6 +130,8 @@ const family = (id: string, substances: object[], looks: string[] = []) => ({
 	looks,
 	soft: false,
 	flares: true,
+	grained: id === 'plywood',
+	plies: id === 'plywood',
 	caution: '',
 	substances
 });

@@ -11,6 +11,7 @@ from django.db.models import QuerySet
 from pydantic import TypeAdapter
 
 from apps.sheets import models
+from notchcore.measure.families import FAMILIES
 from notchcore.measure.fit import Feel, Fits
 from notchcore.measure.gauge import Answer
 from notchcore.measure.hazards import Confirmation
@@ -23,6 +24,7 @@ from notchcore.nest.values import SheetKind
 MACHINE = TypeAdapter(Machine)
 SETTINGS = TypeAdapter(Settings)
 EVIDENCE = ("readings", "kerf_tests", "feels", "settings_rows")
+CLEAR = "clear"  # the look through which one sees
 
 Row = TypeVar("Row", bound=models.Evidence)
 
@@ -73,7 +75,7 @@ def evidence_of(row: models.Stock) -> StockEvidence:
         colour=row.colour,
         substance=row.substance,
         confirmed=Confirmation(by=row.confirmed_by, on=row.confirmed_on.isoformat(), data=row.confirmed_data) if row.confirmed_on else None,
-        clear=row.look == "clear",
+        clear=(row.look or next(iter(FAMILIES[row.family].looks), "")) == CLEAR,  # what is not told of is taken for the usual
         film=row.film != models.Film.NONE,
     )
 

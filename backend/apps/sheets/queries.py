@@ -36,7 +36,16 @@ def substance_of(row: Stock) -> Substance:
 def families() -> list[FamilyOut]:
     return [
         FamilyOut(
-            id=f.id, label=f.label, colour=f.colour, looks=f.looks, soft=f.give is Give.SOFT, flares=f.flares, caution=f.caution, substances=substances_of(f.id)
+            id=f.id,
+            label=f.label,
+            colour=f.colour,
+            looks=f.looks,
+            soft=f.give is Give.SOFT,
+            flares=f.flares,
+            grained=f.grained,
+            plies=f.plies,
+            caution=f.caution,
+            substances=substances_of(f.id),
         )
         for f in FAMILIES.values()
     ]

@@ -171,6 +171,8 @@ class FamilyOut(Schema):
     looks: tuple[str, ...]
     soft: bool
     flares: bool
+    grained: bool
+    plies: bool  #: its edge shows layers
     caution: str
     substances: tuple[Substance, ...]
 

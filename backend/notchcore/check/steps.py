@@ -129,7 +129,7 @@ def _hints(step: Step, placed: list[str], parts: Mapping[str, Part], meetings: t
     if (reach := _reach([parts[p] for p in step.parts], [parts[p] for p in placed], step.direction)) is not None:
         text = f"Held {reach[1]:.0f} mm down in an opening of {reach[0]:.0f} mm: use tape, tweezers or a stick."
         hints.append(Hint(kind=HintKind.REACH, text=text))
-    if any("acrylic" in stocks[parts[p].stock].family for p in step.parts):
+    if any(stocks[parts[p].stock].film for p in step.parts):
         hints.append(Hint(kind=HintKind.FILM, text="Take the film off now: later you reach it badly."))
     if any(parts[p].helper for p in step.parts):
         hints.append(Hint(kind=HintKind.HELPER, text="A helper: take it out again at the end."))

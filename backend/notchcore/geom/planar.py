@@ -13,9 +13,10 @@ import shapely
 from shapely.geometry import LinearRing, LineString, MultiPolygon, Point, Polygon, box
 from shapely.geometry.base import BaseGeometry
 
+from notchcore.geom.films import without_films
 from notchcore.geom.offset import beside, mitred
 from notchcore.geom.vectors import Vec2
-from notchcore.tolerance import FILM, OVER_RUN
+from notchcore.tolerance import OVER_RUN
 from notchcore.units import Mm
 
 Shape: TypeAlias = Polygon
@@ -175,33 +176,6 @@ def minus(shape: Polygon, cutters: Sequence[Sequence[Vec2]], others: Sequence[Po
         taken.append(shapely.disjoint_subset_union_all(grown))
     left = shape.difference(shapely.union_all(taken) if len(taken) > 1 else taken[0])
     return sorted((without_films(p) for p in pieces(left)), key=lambda p: -p.area)
-
-
-def without_films(shape: Polygon) -> Polygon:
-    """Return a shape without tongues and cracks of no width: what cutters that end a rounding error beside an edge leave standing there."""
-    rings = [shape.exterior, *shape.interiors]
-    clean = [_without_films(shapely.get_coordinates(r)[:-1]) for r in rings]
-    if all(c is None for c in clean):
-        return shape
-    outer, *holes = [shapely.get_coordinates(r) if c is None else c for r, c in zip(rings, clean, strict=True)]
-    found = Polygon(outer, holes)
-    return found if found.is_valid else shape
-
-
-def _without_films(corners: np.ndarray) -> np.ndarray | None:
-    """Return a ring without its films; None where it has none: a step narrower than one, between lines that run opposite ways."""
-    found = None
-    while len(corners) > 4:
-        step = np.roll(corners, -1, axis=0) - corners
-        length = np.hypot(step[:, 0], step[:, 1])
-        way = step / np.maximum(length, 1e-12)[:, None]
-        turned = (np.roll(way, 1, axis=0) * np.roll(way, -1, axis=0)).sum(axis=1)
-        long = np.minimum(np.roll(length, 1), np.roll(length, -1)) > FILM
-        films = np.flatnonzero((length < FILM) & (turned < -0.999) & long)
-        if not len(films):
-            break
-        found = corners = np.delete(corners, [films[0], (films[0] + 1) % len(corners)], axis=0)
-    return found
 
 
 def subtract(shape: Polygon, kept: Sequence[Polygon]) -> list[Polygon]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from notchcore.measure.families import FAMILIES, Give
+from notchcore.measure.families import FAMILIES, Bond
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -21,14 +21,10 @@ WOOD = Adhesive(name="wood glue", hold_min=30, cure_h=24, caution="Wipe off what
 SOLVENT = Adhesive(name="solvent cement", hold_min=5, cure_h=24, caution="Away from the machine and from flames, windows open, gloves on.")
 PASTE = Adhesive(name="paper glue", hold_min=10, cure_h=4, caution="Thinly: board drinks it and bends.")
 CONTACT = Adhesive(name="contact glue", hold_min=15, cure_h=24, caution="Windows open, away from flames; keep to what its maker says of fumes.")
+GLUES = {Bond.WOOD: WOOD, Bond.SOLVENT: SOLVENT, Bond.PASTE: PASTE}
 
 
 def adhesive_for(one: str, other: str) -> Adhesive:
     """Return the glue for two families of stock; unlike ones want contact glue."""
-    a, b = FAMILIES[one], FAMILIES[other]
-    if a.give is Give.WOOD and b.give is Give.WOOD:
-        return WOOD
-    if "acrylic" in a.id and "acrylic" in b.id:
-        return SOLVENT
-    boards = {"corrugated", "grey_board", "card", "plywood", "fibreboard", "cork", "felt"}
-    return PASTE if a.id in boards and b.id in boards else CONTACT
+    a, b = FAMILIES[one].bonds, FAMILIES[other].bonds
+    return next((GLUES[bond] for bond in a if bond in b), CONTACT)

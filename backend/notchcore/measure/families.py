@@ -11,6 +11,15 @@ from enum import StrEnum
 from notchcore.units import Mm
 
 
+class Bond(StrEnum):
+    """Which glue takes to a stock where both sheets are alike in this."""
+
+    WOOD = "wood"
+    SOLVENT = "solvent"
+    PASTE = "paste"
+    CONTACT = "contact"
+
+
 class Give(StrEnum):
     """How a stock answers to a tight joint; picks the default boundaries between feels."""
 
@@ -34,7 +43,9 @@ class Family:
     cut_speed: float  #: default cutting speed in a 3 mm sheet [mm/s]
     caution: str  #: what to mind at the machine
     colour: str  #: swatch until one is measured
+    bonds: tuple[Bond, ...] = ()  #: glues that take to it, the usual first; contact glue always does
     grained: bool = False  #: runs one way, so parts may not be turned at will
+    plies: bool = False  #: its edge shows layers
     splits: bool = False  #: breaks or bends easily along its grain
     flares: bool = False  #: catches fire easily: said wherever settings are opened
     looks: tuple[str, ...] = ()  #: surfaces it is sold with
@@ -48,29 +59,29 @@ _LOOKS = ("clear", "coloured", "mirrored", "frosted")
 FAMILIES: dict[str, Family] = {
     f.id: f
     for f in (
-        Family(id="plywood", label="Plywood", give=Give.WOOD, thickness_sd=0.08, kerf_at_3=0.18, web_factor=1, web_least=2.0,
-               spacing_least=1.5, cut_speed=14, caution=_WOOD, colour="#e8cfa0", grained=True, flares=True),
-        Family(id="solid_wood", label="Solid wood", give=Give.WOOD, thickness_sd=0.10, kerf_at_3=0.18, web_factor=1, web_least=2.0,
+        Family(id="plywood", label="Plywood", give=Give.WOOD, bonds=(Bond.WOOD, Bond.PASTE), thickness_sd=0.08, kerf_at_3=0.18, web_factor=1, web_least=2.0,
+               spacing_least=1.5, cut_speed=14, caution=_WOOD, colour="#e8cfa0", grained=True, plies=True, flares=True),
+        Family(id="solid_wood", label="Solid wood", give=Give.WOOD, bonds=(Bond.WOOD,), thickness_sd=0.10, kerf_at_3=0.18, web_factor=1, web_least=2.0,
                spacing_least=1.5, cut_speed=12, caution="Stay with the machine, air on, lid shut. Resin may flare.", colour="#8a5a3b", grained=True,
                splits=True),
-        Family(id="veneer", label="Veneer", give=Give.WOOD, thickness_sd=0.04, kerf_at_3=0.18, web_factor=1, web_least=2.0,
+        Family(id="veneer", label="Veneer", give=Give.WOOD, bonds=(Bond.WOOD,), thickness_sd=0.04, kerf_at_3=0.18, web_factor=1, web_least=2.0,
                spacing_least=1.5, cut_speed=40, caution="Thin wood lifts and flares: pin it flat, air low, stay with it.", colour="#c08a58",
                grained=True, splits=True, flares=True),
-        Family(id="fibreboard", label="Fibreboard", give=Give.WOOD, thickness_sd=0.04, kerf_at_3=0.20, web_factor=1, web_least=2.0,
-               spacing_least=1.5, cut_speed=12, caution="Extraction on: the smoke and dust of fibreboard harm. Stay with the machine.",
+        Family(id="fibreboard", label="Fibreboard", give=Give.WOOD, bonds=(Bond.WOOD, Bond.PASTE), thickness_sd=0.04, kerf_at_3=0.20, web_factor=1,
+               web_least=2.0, spacing_least=1.5, cut_speed=12, caution="Extraction on: the smoke and dust of fibreboard harm. Stay with the machine.",
                colour="#b08a5f"),
-        Family(id="cast_acrylic", label="Cast acrylic", give=Give.RIGID, thickness_sd=0.10, kerf_at_3=0.15, web_factor=1, web_least=2.0,
+        Family(id="cast_acrylic", label="Cast acrylic", give=Give.RIGID, bonds=(Bond.SOLVENT,), thickness_sd=0.10, kerf_at_3=0.15, web_factor=1, web_least=2.0,
                spacing_least=3.0, cut_speed=10, caution=_ACRYLIC, colour="#cfe6ea", flares=True, looks=_LOOKS),
-        Family(id="extruded_acrylic", label="Extruded acrylic", give=Give.RIGID, thickness_sd=0.05, kerf_at_3=0.17, web_factor=1, web_least=2.0,
-               spacing_least=3.0, cut_speed=11, caution=_ACRYLIC + " Extruded sheet melts back and may weld itself together.",
+        Family(id="extruded_acrylic", label="Extruded acrylic", give=Give.RIGID, bonds=(Bond.SOLVENT,), thickness_sd=0.05, kerf_at_3=0.17, web_factor=1,
+               web_least=2.0, spacing_least=3.0, cut_speed=11, caution=_ACRYLIC + " Extruded sheet melts back and may weld itself together.",
                colour="#d7ecef", flares=True, looks=_LOOKS),
-        Family(id="corrugated", label="Corrugated board", give=Give.SOFT, thickness_sd=0.15, kerf_at_3=0.25, web_factor=2, web_least=2.0,
+        Family(id="corrugated", label="Corrugated board", give=Give.SOFT, bonds=(Bond.PASTE,), thickness_sd=0.15, kerf_at_3=0.25, web_factor=2, web_least=2.0,
                spacing_least=3.0, cut_speed=40, caution=_BOARD, colour="#c69a6b", grained=True, splits=True, flares=True),
-        Family(id="grey_board", label="Grey board", give=Give.SOFT, thickness_sd=0.06, kerf_at_3=0.22, web_factor=2, web_least=2.0,
+        Family(id="grey_board", label="Grey board", give=Give.SOFT, bonds=(Bond.PASTE,), thickness_sd=0.06, kerf_at_3=0.22, web_factor=2, web_least=2.0,
                spacing_least=3.0, cut_speed=25, caution=_BOARD, colour="#b9b2a2", flares=True),
-        Family(id="card", label="Paper and card", give=Give.SOFT, thickness_sd=0.02, kerf_at_3=0.20, web_factor=0, web_least=1.0,
+        Family(id="card", label="Paper and card", give=Give.SOFT, bonds=(Bond.PASTE,), thickness_sd=0.02, kerf_at_3=0.20, web_factor=0, web_least=1.0,
                spacing_least=3.0, cut_speed=80, caution=_BOARD, colour="#ece7da", flares=True),
-        Family(id="felt", label="Felt", give=Give.SOFT, thickness_sd=0.20, kerf_at_3=0.30, web_factor=1, web_least=3.0,
+        Family(id="felt", label="Felt", give=Give.SOFT, bonds=(Bond.PASTE,), thickness_sd=0.20, kerf_at_3=0.30, web_factor=1, web_least=3.0,
                spacing_least=3.0, cut_speed=30, caution="Wool smells and man-made felt melts: extraction on, stay with it.", colour="#7f9a7a"),
         Family(id="leather", label="Leather", give=Give.SOFT, thickness_sd=0.15, kerf_at_3=0.22, web_factor=1, web_least=3.0,
                spacing_least=3.0, cut_speed=18, caution="Only leather tanned with bark: chrome-tanned leather gives off poison. Extraction on.",
@@ -78,7 +89,7 @@ FAMILIES: dict[str, Family] = {
         Family(id="foam", label="Foam", give=Give.SOFT, thickness_sd=0.30, kerf_at_3=0.35, web_factor=1, web_least=6.0,
                spacing_least=3.0, cut_speed=40, caution="Foam melts and flares: know what it is made of, extraction on, never leave it.",
                colour="#5c6470", flares=True),
-        Family(id="cork", label="Cork", give=Give.SOFT, thickness_sd=0.15, kerf_at_3=0.25, web_factor=1, web_least=3.0,
+        Family(id="cork", label="Cork", give=Give.SOFT, bonds=(Bond.PASTE,), thickness_sd=0.15, kerf_at_3=0.25, web_factor=1, web_least=3.0,
                spacing_least=3.0, cut_speed=25, caution="Cork glows on after the beam has passed: look before you leave.", colour="#b98f63",
                flares=True),
         Family(id="rubber", label="Rubber for stamps", give=Give.SOFT, thickness_sd=0.08, kerf_at_3=0.25, web_factor=1, web_least=2.0,

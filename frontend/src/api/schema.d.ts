@@ -1975,6 +1975,10 @@ export interface components {
             soft: boolean;
             /** Flares */
             flares: boolean;
+            /** Grained */
+            grained: boolean;
+            /** Plies */
+            plies: boolean;
             /** Caution */
             caution: string;
             /** Substances */

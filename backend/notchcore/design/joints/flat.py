@@ -22,7 +22,6 @@ from notchcore.units import Mm
 
 SCORE_INSIDE: Mm = 1.0  # a locating line nearer to the edge than this would show and help nobody
 DOWEL: Mm = 4.0
-CLEAR = ("cast_acrylic", "extruded_acrylic")  # families of clear sheet
 SEAT_PLAY: Mm = 0.2  # what an engraved seat is wider than the sheet in it, both sides together
 HEAD_FLARE = 0.16  # of a puzzle head, per side, as a share of its depth
 HEADS_MOST = 8
@@ -61,7 +60,7 @@ def stack(bench: Bench, bar: Bar) -> None:
 
 def _shows_through(bench: Bench, small: Panel, large: Panel) -> bool:
     """Tell whether a line between two sheets would be seen through one of them."""
-    return any(bench.stocks[p.stock].family in CLEAR for p in (small, large))
+    return any(bench.stocks[p.stock].clear for p in (small, large))
 
 
 def _seat(bench: Bench, bar: Bar, seen: Polygon, large: Panel) -> None:

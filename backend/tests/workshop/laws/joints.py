@@ -100,7 +100,12 @@ def check_lain_in(job: Job, made: dict[int, list[tuple[Lying, Polygon | None]]])
         (host, opened), (lain, piece) = sorted((cut[m.a], cut[m.b]), key=lambda c: -c[1].envelope.area)
         if any(f.meeting != m.id for f in lain.part.features):
             continue  # other joints shape it too
-        hole = next((h for h in _openings(opened) if h.buffer(0.5).contains(_seen_in(host.part, lain.part, piece))), None)
+        seen = _seen_in(host.part, lain.part, piece)
+        hole = next((h for h in _openings(opened) if h.buffer(0.5).contains(seen)), None)
+        if hole is None and not any(h.buffer(0.5).contains(seen) for h in _openings(polygon_of(host.part.profile))):
+            continue  # it lies in a bite, which is open on one side
+        if hole is not None and any(f.meeting != m.id and Polygon(f.corners).distance(hole) < 1.0 for f in host.part.features):
+            continue  # another joint bites into it
         if hole is None:
             job.says(3, f"{lain.part.id} lies in no opening of {host.part.id}")
             continue

@@ -25,7 +25,7 @@
 	let hover = $state<Hit | null>(null);
 	let dragged = $state<{ axis: Axis; by: number; met: boolean } | null>(null);
 	let scene = $state.raw<ReturnType<typeof SceneView>>();
-	const clear = (stock: string) => build.out?.stocks[stock]?.family.endsWith('acrylic') ?? false;
+	const clear = (stock: string) => build.out?.stocks[stock]?.clear ?? false;
 
 	$effect(() => {
 		work.showsBuild = true;

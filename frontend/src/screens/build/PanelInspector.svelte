@@ -121,7 +121,7 @@
 			checked={edit?.reverse ?? false}
 			onchange={(e) => quietly(change({ reverse: e.currentTarget.checked }, e.currentTarget.checked ? 'cut face down' : 'cut face up'))}
 		/> cut face down: the slope that the beam leaves then closes the seam</label
-	>{:else if edit?.reverse || (stock.family.endsWith('acrylic') && part.marks.length)}<label class="check"
+	>{:else if edit?.reverse || (stock.clear && part.marks.length)}<label class="check"
 		><input
 			type="checkbox"
 			checked={edit?.reverse ?? false}

@@ -112,7 +112,7 @@
 			{#if build}<SceneView
 					parts={build.parts}
 					{colours}
-					clear={(s) => build?.stocks[s]?.family.endsWith('acrylic') ?? false}
+					clear={(s) => build?.stocks[s]?.clear ?? false}
 					picture={(part, mark) => pictureAddress(work.id, part, mark, build!.built_from)}
 					way={playing && !firstOfItsOwn(steps, at) ? (steps[at] as { parts: string[]; direction: number[] }) : null}
 					{offsets}

@@ -18,7 +18,7 @@
 	});
 	const t = $derived(stock.value.thickness);
 	const felt = $derived(stock.fits.filter((f) => (f.boundaries.answers ?? 0) > 0));
-	const grained = new Set(['plywood', 'solid_wood', 'veneer', 'corrugated']);
+	const family = $derived(rack.rack?.families.find((f) => f.id === stock.value.family));
 	const queue = $derived(rack.typed);
 	const wrong = $derived(queue.unread || (queue.failed[0]?.wrong ?? ''));
 	let spot = $state<{ x: number; y: number } | null>(null);
@@ -69,7 +69,7 @@
 	<div class="work">
 		<div class="sheet" style:aspect-ratio="{w} / {h}">
 			<!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
-			<div class="wood" class:grained={grained.has(stock.value.family)} style:background-color={stock.value.colour} onclick={pick}>
+			<div class="wood" class:grained={family?.grained} style:background-color={stock.value.colour} onclick={pick}>
 				{#each queue.waiting as t (t.key)}<span
 						class="spot fig coming"
 						class:failed={t.wrong}
@@ -107,7 +107,7 @@
 			</div>
 			<span class="dim w"
 				>{show(w, session.unit)}
-				{grained.has(stock.value.family) && sheet?.grain !== 'none' ? `· grain ${sheet?.grain === 'across' ? '↑' : '→'}` : ''}</span
+				{family?.grained && sheet?.grain !== 'none' ? `· grain ${sheet?.grain === 'across' ? '↑' : '→'}` : ''}</span
 			>
 			<span class="dim h">{show(h, session.unit)}</span>
 		</div>
@@ -115,7 +115,7 @@
 			<small>edge, {rack.readings.length} reading{rack.readings.length === 1 ? '' : 's'}</small>
 			<svg width="110" height={Math.min(t.value * 18, 120) + 2} aria-hidden="true">
 				<rect x="0.5" y="0.5" width="96" height={Math.min(t.value * 18, 120)} fill={stock.value.colour} stroke="#3d2f1c" />
-				{#if stock.value.family === 'plywood'}{#each [1, 2] as k (k)}<line
+				{#if family?.plies}{#each [1, 2] as k (k)}<line
 							x1="1"
 							x2="96"
 							y1={(Math.min(t.value * 18, 120) * k) / 3}
