@@ -49,3 +49,8 @@ def swept_hits(mover: Slab, direction: Vec3, distance: Mm, other: Slab) -> bool:
     if _oblique(mover, direction) and not _oblique(other, direction):
         mover, other, direction = other, mover, scale(direction, -1.0)
     return bool((_swept(mover, direction, distance) ^ mesh_of(other)).volume() > 1e-3)
+
+
+def union_volume(slabs: list[Slab]) -> float:
+    """Return the volume of the union of slabs [mm3]."""
+    return float(m3.Manifold.batch_boolean([mesh_of(s) for s in slabs], m3.OpType.Add).volume())

@@ -147,12 +147,5 @@ def swept_flat(shape: Polygon, way: Vec2) -> Polygon:
     return max(pieces(merged([shape, *(t for t in trails if t.area > 1e-9)])), key=lambda p: p.area)
 
 
-def union_volume(slabs: list[Slab]) -> float:
-    """Return the volume of the union of slabs [mm3], by mesh boolean."""
-    import manifold3d as m3
-
-    return float(m3.Manifold.batch_boolean([mesh_of(s) for s in slabs], m3.OpType.Add).volume())
-
-
 def ring_edges(ring: Ring) -> list[tuple[Vec2, Vec2]]:
     return list(pairwise((*ring, ring[0])))

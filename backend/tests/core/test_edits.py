@@ -36,9 +36,10 @@ from notchcore.formats.svgin import read_svg
 from notchcore.geom.contours import contour_of
 from notchcore.geom.planar import Polygon
 from notchcore.geom.profile import bounds_of, polygon_of
-from notchcore.geom.slab import box_of, common_volume, mesh_of, union_volume
+from notchcore.geom.slab import box_of, common_volume, mesh_of
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.stock import Stock
+from tests.solids import union_volume
 from tests.strategies import make_stock
 from tests.workshop.covariance import same_size
 

@@ -24,9 +24,10 @@ from notchcore.design.panel import Panel, resolved
 from notchcore.errors import NotchCoreError
 from notchcore.findings import Severity
 from notchcore.geom.profile import bounds_of, net_area, polygon_of
-from notchcore.geom.slab import Pose, mesh_of, union_volume
+from notchcore.geom.slab import Pose, mesh_of
 from notchcore.geom.vectors import Vec3
 from notchcore.measure.stock import Stock
+from tests.solids import union_volume
 from tests.strategies import family_designs, make_stock
 
 EACH = sorted(FAMILIES)

@@ -23,9 +23,10 @@ from notchcore.design.joints.solve import solve
 from notchcore.design.panel import Bound, Panel, resolved
 from notchcore.findings import Severity
 from notchcore.geom.profile import rectangle
-from notchcore.geom.slab import Pose, mesh_of, union_volume
+from notchcore.geom.slab import Pose, mesh_of
 from notchcore.geom.vectors import Vec3, X, Y, Z
 from notchcore.measure.stock import Stock
+from tests.solids import union_volume
 from tests.strategies import boxes, make_box, make_stock
 
 

@@ -19,10 +19,11 @@ from notchcore.design.panel import Bound, MeetingRule, Panel, RuleKind
 from notchcore.design.splits import split
 from notchcore.errors import ValueOutside
 from notchcore.geom.profile import Circle, Profile, bounds_of, circle_ring, polygon_of, rectangle
-from notchcore.geom.slab import Pose, mesh_of, union_volume
+from notchcore.geom.slab import Pose, mesh_of
 from notchcore.geom.vectors import X, Y, Z
 from notchcore.measure.fit import Feel, Fits
 from notchcore.measure.machine import Operation
+from tests.solids import union_volume
 from tests.strategies import make_stock
 
 PLY, ACRYLIC = make_stock("ply", 3.0), make_stock("clear", 3.0, family="cast_acrylic")

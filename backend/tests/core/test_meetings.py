@@ -19,8 +19,9 @@ from notchcore.design.meetings.frame import angle_deg, frame_of
 from notchcore.design.panel import Bound, Panel, Reach, resolved
 from notchcore.findings import Severity
 from notchcore.geom.profile import rectangle
-from notchcore.geom.slab import Pose, mesh_of, union_volume
+from notchcore.geom.slab import Pose, mesh_of
 from notchcore.geom.vectors import Vec3, X, Y, Z
+from tests.solids import union_volume
 from tests.strategies import make_stock
 
 STOCK = {"ply": make_stock("ply", 3.0)}
