@@ -90,7 +90,11 @@ class PlanError(NotchCoreError):
 
 
 def require(field: str, value: float, least: float, most: float, unit: str = "mm") -> float:
-    """Return `value` if least <= value <= most (so neither nan nor infinite), else raise ValueOutside."""
+    """Return `value` if least <= value <= most (so neither nan nor infinite), else raise ValueOutside.
+
+    Raises:
+        ValueOutside: it is not
+    """
     try:
         value = value if isinstance(value, int) and abs(value) < WHOLE_MOST else float(value)
     except OverflowError:  # a whole number beyond what any other number holds

@@ -23,6 +23,7 @@ SPLITS_ALONG_GRAIN = ("solid_wood", "veneer")
 
 
 def middle(f: JointFeature) -> tuple[Mm, Mm]:
+    """Return the middle of a feature, in its part's plane [mm]."""
     return sum(c[0] for c in f.corners) / 4, sum(c[1] for c in f.corners) / 4
 
 

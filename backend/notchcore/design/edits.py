@@ -215,6 +215,7 @@ def _edited(panel: Panel, edit: PanelEdit | None, stocks: Mapping[str, Stock]) -
 
 
 def lost(item: Added) -> Finding:
+    """Say that an added panel is left out because what it stands on is gone."""
     what = {
         "between": "the panels that it stood between",
         "on_face": "the panel that it lay on",

@@ -42,6 +42,7 @@ def opening_of(host: Part, piece: Part) -> int | None:
 
 
 def piece_spot(piece: Part) -> tuple[float, float]:
+    """Return a place that surely lies in a piece, in its own plane [mm]."""
     p = Polygon(piece.profile.outer).representative_point()
     return float(p.x), float(p.y)
 

@@ -74,6 +74,7 @@ def length(default: Mm, label: str, *, least: Mm = 0.0, most: Mm = LARGEST, none
 
 
 def count(default: int, label: str, *, least: int, most: int, **more: Any) -> Any:
+    """Declare a whole number of a family or feature, with its label and limits."""
     return field(default=default, metadata={KEY: Number(label=label, kind=NumberKind.COUNT, least=least, most=most, **more)})
 
 
@@ -83,15 +84,18 @@ def angle(default: float, label: str, *, least: float, most: float, **more: Any)
 
 
 def percent(default: float, label: str, *, least: float, most: float, **more: Any) -> Any:
+    """Declare a share in per cent, with its label and limits."""
     return field(default=default, metadata={KEY: Number(label=label, kind=NumberKind.PERCENT, least=least, most=most, **more)})
 
 
 def choice(default: StrEnum, label: str, labels: dict[Any, str], **more: Any) -> Any:
+    """Declare a choice between the members of an enumeration, each with its label."""
     options = tuple(Option(value=k.value, label=v) for k, v in labels.items())
     return field(default=default, metadata={KEY: Number(label=label, kind=NumberKind.CHOICE, options=options, **more)})
 
 
 def text(default: str, label: str, **more: Any) -> Any:
+    """Declare words that a person writes."""
     return field(default=default, metadata={KEY: Number(label=label, kind=NumberKind.TEXT, **more)})
 
 

@@ -49,6 +49,7 @@ class Pinned:
 
 
 def size_of(part: Part, along: Along) -> Mm:
+    """Return a finished size of a part along an axis of its plane [mm]."""
     x0, y0, x1, y1 = bounds_of(part.profile.outer)
     return x1 - x0 if along is Along.X else y1 - y0
 

@@ -49,6 +49,7 @@ def pieces(geometry: BaseGeometry) -> list[Polygon]:
 
 
 def moved(shape: Polygon, to: Affine) -> Polygon:
+    """Return a shape under an affine map."""
     a, b, c, d, e, f = to
     matrix, offset = np.array([[a, c], [b, d]]), np.array([e, f])
     return shapely.transform(shape, lambda points: points @ matrix + offset)
@@ -378,10 +379,12 @@ def flaw_of(shape: Polygon) -> str:
 
 
 def hull_area(shape: Polygon) -> float:
+    """Return the area of the convex hull of a shape [mm2]."""
     return float(shape.convex_hull.area)
 
 
 def merged(shapes: Iterable[BaseGeometry]) -> BaseGeometry:
+    """Return the union of shapes."""
     return shapely.union_all(list(shapes))
 
 

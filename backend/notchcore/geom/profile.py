@@ -47,10 +47,12 @@ def circle_ring(circle: Circle, *, sag: Mm = ARC_SAG) -> Ring:
 
 
 def rectangle(x0: Mm, y0: Mm, x1: Mm, y1: Mm) -> Profile:
+    """Return a rectangle from its lower left to its upper right corner [mm]."""
     return Profile(outer=((x0, y0), (x1, y0), (x1, y1), (x0, y1)))
 
 
 def polygon_of(profile: Profile) -> Polygon:
+    """Return a profile as a polygon; arcs are chords in both."""
     return polygon_from(profile.outer, profile.holes)
 
 
@@ -72,6 +74,7 @@ def profile_of(polygon: Polygon, *, circles: tuple[Circle, ...] = ()) -> Profile
 
 
 def bounds_of(ring: Ring) -> tuple[Mm, Mm, Mm, Mm]:
+    """Return the box around a ring: x0, y0, x1, y1 [mm]."""
     xs, ys = [p[0] for p in ring], [p[1] for p in ring]
     return min(xs), min(ys), max(xs), max(ys)
 

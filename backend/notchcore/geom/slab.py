@@ -72,6 +72,7 @@ def corners_of(slab: Slab) -> list[Vec3]:
 
 
 def boxes_touch(a: Box, b: Box, reach: Mm) -> bool:
+    """Tell whether two boxes come nearer than `reach` along every axis [mm]; a negative reach asks for an overlap."""
     a0, a1, a2, a3, a4, a5 = a
     b0, b1, b2, b3, b4, b5 = b
     return a0 < b3 + reach and b0 < a3 + reach and a1 < b4 + reach and b1 < a4 + reach and a2 < b5 + reach and b2 < a5 + reach
@@ -148,4 +149,5 @@ def swept_flat(shape: Polygon, way: Vec2) -> Polygon:
 
 
 def ring_edges(ring: Ring) -> list[tuple[Vec2, Vec2]]:
+    """Return the edges of a ring, the last one back to its start."""
     return list(pairwise((*ring, ring[0])))

@@ -13,26 +13,32 @@ Z: Vec3 = (0.0, 0.0, 1.0)
 
 
 def dot(a: Vec3, b: Vec3) -> float:
+    """Return the scalar product."""
     return a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
 
 
 def cross(a: Vec3, b: Vec3) -> Vec3:
+    """Return the vector product, right-handed."""
     return (a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0])
 
 
 def add(a: Vec3, b: Vec3) -> Vec3:
+    """Return a + b."""
     return (a[0] + b[0], a[1] + b[1], a[2] + b[2])
 
 
 def sub(a: Vec3, b: Vec3) -> Vec3:
+    """Return a - b."""
     return (a[0] - b[0], a[1] - b[1], a[2] - b[2])
 
 
 def scale(a: Vec3, k: float) -> Vec3:
+    """Return k a."""
     return (a[0] * k, a[1] * k, a[2] * k)
 
 
 def norm(a: Vec3) -> float:
+    """Return the length of a vector."""
     return math.sqrt(dot(a, a))
 
 

@@ -93,7 +93,11 @@ NO_FITS = Fits()  #: nothing was felt yet: defaults by family
 
 
 def clearance_for(feel: Feel, boundaries: Boundaries) -> Quantity:
-    """Return the clearance to aim at: the middle of the feel's own range."""
+    """Return the clearance to aim at: the middle of the feel's own range.
+
+    Raises:
+        ValueError: the feel is one that nobody wants
+    """
     edges = boundaries.edges()
     at = list(Feel).index(feel)
     if not 1 <= at <= 3:

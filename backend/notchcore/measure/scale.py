@@ -26,14 +26,29 @@ class StandIn:
 
 
 def checked_scale(n: float) -> float:
+    """Return N of a scale 1:N.
+
+    Raises:
+        ValueOutside: it is below 0.01 or above 10,000
+    """
     return require("scale 1:N, N", n, 0.01, 10_000, unit="")
 
 
 def model_of(real: Mm, n: float) -> Mm:
+    """Return a real length in the model [mm].
+
+    Raises:
+        ValueOutside: the scale makes no sense
+    """
     return real / checked_scale(n)
 
 
 def real_of(model: Mm, n: float) -> Mm:
+    """Return a length of the model in reality [mm].
+
+    Raises:
+        ValueOutside: the scale makes no sense
+    """
     return model * checked_scale(n)
 
 

@@ -38,6 +38,7 @@ def too_near(shapes: list[Polygon], spacing: Mm) -> list[tuple[int, int]]:
 
 
 def bad_spots(rings: Sequence[Ring]) -> list[Polygon]:
+    """Return the spots of a sheet on which nothing may lie, those drawn across themselves put right."""
     return [p for ring in rings for p in pieces(Polygon(ring).buffer(0))]
 
 

@@ -137,5 +137,6 @@ class Nesting:
 
 
 def size_of(profile: Profile) -> tuple[Mm, Mm]:
+    """Return width and height of a profile [mm]."""
     x0, y0, x1, y1 = bounds_of(profile.outer)
     return x1 - x0, y1 - y0

@@ -71,6 +71,12 @@ def may_lie_on_back(part: Part, parts: Sequence[Part], backs: Collection[str]) -
 
 
 def sides_of(part: Part, parts: Sequence[Part], *, backs: Collection[str] = (), pairs: Collection[str] = ()) -> Sides:
+    """Return on which sides a part may lie.
+
+    Args:
+        backs: parts that a person allows to lie on their back
+        pairs: parts with two faces that are cut in pairs
+    """
     if part.reverse:
         return BACK
     return EITHER if may_lie_on_back(part, parts, backs) or (part.id in pairs and two_faced(part)) else FRONT

@@ -46,7 +46,11 @@ def triangles_of(data: bytes) -> NDArray[np.float64]:
 
 
 def heights_of_solid(data: bytes) -> tuple[tuple[tuple[float, ...], ...], tuple[float, float, float]]:
-    """Return a height grid of shares from 0 to 1, front row first, and the solid's size (width, depth, height) in its own units."""
+    """Return a height grid of shares from 0 to 1, front row first, and the solid's size (width, depth, height) in its own units.
+
+    Raises:
+        MeasureError: the file holds no solid, or one that is flat seen from above
+    """
     corners = triangles_of(data)
     low, high = corners.min(axis=(0, 1)), corners.max(axis=(0, 1))
     size = high - low

@@ -111,7 +111,12 @@ def turned_layer(*, layer: int, layers: int, twist: float) -> Answer:
 
 
 def pitch_and_gap(*, length: Mm, count: int, width: Mm, gaps_at_ends: bool, sheet: Stock | None) -> Answer:
-    """Return gap and pitch of equal things over a length: gap = (L - n w) / (n + 1), or / (n - 1) without gaps at the ends."""
+    """Return gap and pitch of equal things over a length: gap = (L - n w) / (n + 1), or / (n - 1) without gaps at the ends.
+
+    Raises:
+        DesignError: the things do not go into the length
+        ValueOutside: a number makes no sense
+    """
     require("length", length, 1, 100_000)
     require("count", count, 1 if gaps_at_ends else 2, 2000, unit="")
     require("width", width, 0.01, length)
@@ -143,7 +148,12 @@ def _fitting(size: Mm, room: Mm, spacing: Mm) -> int:
 
 
 def sheets_needed(*, width: Mm, height: Mm, count: int, sheet_width: Mm, sheet_height: Mm, spacing: Mm, margin: Mm, price: float, may_turn: bool) -> Answer:
-    """Return how many sheets equal rectangles need, laid in rows: an upper bound for the packing of any shape that fits into them."""
+    """Return how many sheets equal rectangles need, laid in rows: an upper bound for the packing of any shape that fits into them.
+
+    Raises:
+        DesignError: the part is larger than the sheet within its margins
+        ValueOutside: a number makes no sense
+    """
     for name, value in (("part width", width), ("part height", height), ("sheet width", sheet_width), ("sheet height", sheet_height)):
         require(name, value, 1, 10_000)
     require("count", count, 1, 100_000, unit="")
@@ -170,7 +180,12 @@ def sheets_needed(*, width: Mm, height: Mm, count: int, sheet_width: Mm, sheet_h
 
 
 def scale_answer(*, n: float, real: Mm | None, model: Mm | None, wanted: Mm | None, stocks: tuple[Stock, ...]) -> Answer:
-    """Return lengths of a model in scale 1:N both ways, and which stock stands for a real thickness best."""
+    """Return lengths of a model in scale 1:N both ways, and which stock stands for a real thickness best.
+
+    Raises:
+        DesignError: neither or both of the lengths are given
+        ValueOutside: the scale makes no sense
+    """
     checked_scale(n)
     if (real is None) == (model is None):
         raise DesignError("Give a real length or a model length, one of them.", field="real")
@@ -198,6 +213,7 @@ def nearest_fraction(inches: float, denominator: int = 64) -> Fraction:
 
 
 def fraction_words(value: Fraction) -> str:
+    """Return a number as a whole one and a fraction in lowest terms, as it is said in a workshop: 2 1/4."""
     sign = "-" if value < 0 else ""
     whole, part = divmod(abs(value), 1)
     if not part:

@@ -52,8 +52,10 @@ def renamed(quantity: Quantity, label: str) -> Term:
 
 
 def box(x0: float, y0: float, x1: float, y1: float) -> tuple[Vec2, ...]:
+    """Return the corners of a rectangle, counter-clockwise [mm]."""
     return (x0, y0), (x1, y0), (x1, y1), (x0, y1)
 
 
 def measure(a: Vec2, b: Vec2, label: str) -> Shape:
+    """Return a dimension line from one point to another [mm]."""
     return Shape(points=(a, b), style="measure", closed=False, label=label)

@@ -84,6 +84,7 @@ class Frame:
 
 
 def frame_of(n: Wish, a: Arranger) -> Frame:
+    """Return what the walls, base and lid of a box make of its typed sizes, which may be outside, inside or to the middle of the sheets."""
     wall_t, base_t, lid_t = a.t("walls"), a.t("base"), a.t("lid")
     top_t = lid_t if n.top is Top.FIXED else 0.0
     share = {Sizing.OUTSIDE: 0.0, Sizing.INSIDE: 1.0, Sizing.CENTRE: 0.5}[n.sizing]
@@ -95,6 +96,7 @@ def frame_of(n: Wish, a: Arranger) -> Frame:
 
 
 def divider_height(n: Wish, f: Frame) -> Mm:
+    """Return how high dividers stand above the base, clear of whatever closes the box [mm]."""
     closed = {Top.FIXED: f.top_t + TOP_GAP, Top.LIFT_OFF: f.lid_t + TOP_GAP, Top.SLIDE_IN: f.h - f.groove[0] + f.rail + TOP_GAP}.get(n.top, 0.0)
     return f.h - f.base_t - max(n.divider_drop, closed)
 

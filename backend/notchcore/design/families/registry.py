@@ -59,4 +59,5 @@ FAMILIES: dict[str, Family] = {
 
 
 def family_of(numbers: Numbers) -> Family:
+    """Return the family that numbers belong to."""
     return FAMILIES[numbers.family]

@@ -77,6 +77,7 @@ def shaft_hole(diameter: Mm, fit: ShaftFit, stock: Stock) -> Quantity:
 
 
 def made_of(f: Feature, stock: Stock) -> Made:
+    """Return what a feature cuts out of a sheet and burns on it, about its own place [mm]."""
     made = Made()
     if isinstance(f, Hole):
         quantity = shaft_hole(f.diameter, f.fit, stock)

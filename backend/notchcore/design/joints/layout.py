@@ -24,6 +24,7 @@ TAB_PITCH = 12.0
 
 
 def least_finger(t: Mm) -> Mm:
+    """Return the narrowest finger that a sheet of this thickness should have [mm]."""
     return max(FINGER_LEAST * t, FINGER_LEAST_MM)
 
 
