@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from itertools import combinations
 
 import shapely
@@ -90,7 +91,7 @@ def check_joints(job: Job, made: dict[int, list[tuple[Lying, Polygon | None]]]) 
 
 
 def check_lain_in(job: Job, made: dict[int, list[tuple[Lying, Polygon | None]]]) -> None:
-    """A piece that lies in another's opening is as much smaller than it as its ledger says: by the areas of both, so that it need not lie in the middle."""
+    """A piece that lies in another's opening is as much smaller than it as its ledger says: wherever it lies in it."""
     if job.place not in (KerfPlace.PATHS, KerfPlace.JOINTS):
         return
     cut = {lie.part.id: (lie, placed(piece, inverse(lie.matrix))) for some in made.values() for lie, piece in some if piece is not None}
@@ -109,9 +110,20 @@ def check_lain_in(job: Job, made: dict[int, list[tuple[Lying, Polygon | None]]])
         if hole is None:
             job.says(3, f"{lain.part.id} lies in no opening of {host.part.id}")
             continue
-        clearance = 4 * (hole.area - Polygon(piece.exterior).area) / (hole.length + piece.exterior.length)
+        clearance = _play(hole, Polygon(piece.exterior))
         if abs(clearance - m.clearance.value) > TRUE:
             job.says(3, f"{lain.part.id} has {clearance:.3f} of play in {host.part.id}; the ledger says {m.clearance.value:.3f}")
+
+
+def _play(hole: Polygon, piece: Polygon) -> float:
+    """Return how much smaller a piece is than its opening, both sides together: of rectangles the less of both ways, of others by their areas."""
+    if all(s.area > 0.99 * s.minimum_rotated_rectangle.area for s in (hole, piece)):
+        sizes = []
+        for s in (hole, piece):
+            corners = s.minimum_rotated_rectangle.exterior.coords
+            sizes.append(sorted(math.dist(corners[k], corners[k + 1]) for k in (0, 1)))
+        return min(a - b for a, b in zip(*sizes, strict=True))
+    return 4 * (hole.area - piece.area) / (hole.length + piece.length)
 
 
 def _openings(piece: Polygon) -> list[Polygon]:

@@ -52,7 +52,7 @@
 <p class="quiet">
 	{groups.must.length
 		? 'before anything is cut'
-		: `${steps} steps · about ${result.expected_rework.toFixed(1)} of ${result.odds.length} joints will need a hand`}
+		: `${steps} step${steps === 1 ? '' : 's'} · ${result.odds.length ? `about ${result.expected_rework.toFixed(1)} of ${result.odds.length} joints will need a hand` : 'no joints'}`}
 </p>
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 {#each [['must', 'Must fix', groups.must], ['look', 'Look at', groups.look], ['caution', 'Have it looked at', cautions]] as const as [key, title, list] (key)}
