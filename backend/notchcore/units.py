@@ -208,7 +208,7 @@ class _Reader:
         some = [self.tokens[i] if i < len(self.tokens) else ("end", "", 0) for i in range(at, at + 5)]
         if (some[1][0], some[2][1], some[3][0]) != ("number", "/", "number") or not all(self.is_tight(before=i) for i in range(at, at + 4)):
             return False
-        if "." in self.tokens[at - 1][1] or not (some[1][1].isdigit() and some[3][1].isdigit() and int(some[1][1]) < int(some[3][1])):
+        if "." in self.tokens[at - 1][1] or not (some[1][1].isdecimal() and some[3][1].isdecimal() and int(some[1][1]) < int(some[3][1])):
             return False
         return some[4][1].lower() in INCHES or (some[4][0] != "unit" and self.inches)
 

@@ -19,7 +19,7 @@ from hypothesis import strategies as st
 
 AWKWARD: tuple[Any, ...] = (
     None, True, 0, -1, 1e308, -1e308, 1e-308, 2**63, 2**31, "", " ", "\x00", "ß" * 300, "9" * 400, "=1+1", "'; --", [], {}, [[]], [None], {"a": None}, "null",
-    "1e999", "../..", "2026-13-45", "not base64!", "0", "-0", 0.1, [1e308, 1e308], [[0, 0]], [[0, 0], [1e308, 0], [0, 1]],
+    "1e999", "²", "٣", "../..", "2026-13-45", "not base64!", "0", "-0", 0.1, [1e308, 1e308], [[0, 0]], [[0, 0], [1e308, 0], [0, 1]],
 )  # fmt: skip
 NEVER = {"signOut", "signIn", "restoreAll", "deleteProject"}  # they end what the others need
 

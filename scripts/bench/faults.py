@@ -229,6 +229,7 @@ FAULTS: tuple[Fault, ...] = (
         "play = 0.0",
         "tests/core/test_plan.py",
     ),
+    Fault("a design may hold no number", "design/edits.py", "            require(name, value, -REACH, REACH)", "            pass", "tests/core/test_edits.py"),
     Fault(
         "a locating line is a reason to cut again",
         "run/recut.py",

@@ -51,7 +51,7 @@ DRAWING = TypeAdapter(Drawing)
 
 def drawings_for(project: Project, design: Design) -> dict[str, Drawing]:
     """Return the drawings that a design shows; one of another project is not found."""
-    ids = [int(i) for i in design.drawing_ids() if i.isdigit()]
+    ids = [int(i) for i in design.drawing_ids() if i.isdecimal()]
     return {str(row.pk): DRAWING.validate_python(row.payload) for row in DrawingRow.objects.filter(project=project, pk__in=ids)} if ids else {}
 
 
@@ -61,5 +61,5 @@ def design_of(row: Revision) -> Design:
 
 def measured_for(project: Project, design: Design) -> Measured:
     """Return the stocks that a design names, as they are on the project's machine."""
-    ids = [int(i) for i in design.stock_ids() if i.isdigit()]
+    ids = [int(i) for i in design.stock_ids() if i.isdecimal()]
     return measured(with_evidence(StockRow.objects.filter(shop=project.shop_id, pk__in=ids)), machine_of(project.machine))

@@ -124,7 +124,7 @@ def taken_out(project: Project) -> bytes:
         raise DesignError("A test card stays with the stock that it tests. Take out the project that needs it.")
     revisions = list(project.revisions.select_related("author").order_by("number"))
     designs = [convert.design_of(r) for r in revisions]
-    ids = sorted({s for d in designs for s in d.named_stocks() if s.isdigit()}, key=int)
+    ids = sorted({s for d in designs for s in d.named_stocks() if s.isdecimal()}, key=int)
     rows = sheets.Stock.objects.filter(shop=project.shop_id, pk__in=list(map(int, ids)))
     drawings = list(project.drawings.order_by("pk"))
     kept = Kept(

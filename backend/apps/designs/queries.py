@@ -100,7 +100,7 @@ def largest_of(sheets: list[tuple[float, float]]) -> tuple[tuple[float, float], 
 
 def around_of(project: Project, design: Design, measured: Measured) -> Around:
     """Return what surrounds a project's parts: its machine, the sheets on the shelf, and the colours and depths of its stocks."""
-    ids = [int(i) for i in design.stock_ids() if i.isdigit()]
+    ids = [int(i) for i in design.stock_ids() if i.isdecimal()]
     sheets: dict[str, list[tuple[float, float]]] = {}
     for stock, w, h in Sheet.objects.filter(stock_id__in=ids, count__gt=0).values_list("stock_id", "width_mm", "height_mm"):
         sheets.setdefault(str(stock), []).append((w, h))

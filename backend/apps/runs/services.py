@@ -71,7 +71,7 @@ def checklist_for(project: Project, sheet: int) -> list[str]:
 
 def on_shelf(sheet: str, project: Project) -> bool:
     """Tell whether the shelf has a sheet for a run: those that were cut and are not in the log yet are gone too."""
-    row = Sheet.objects.filter(pk=int(sheet)).first() if sheet.isdigit() else None
+    row = Sheet.objects.filter(pk=int(sheet)).first() if sheet.isdecimal() else None
     if row is None:
         return False
     used = Run.objects.filter(project__shop_id=project.shop_id, shelf_sheet=sheet, logged__isnull=True, last=True)

@@ -41,7 +41,7 @@ def here(request: HttpRequest, least: Role, machine_id: int | None) -> evidence.
 
 def answered(request: HttpRequest, stock_id: int, on: On) -> StockOut:
     """Return a stock as it is after a change."""
-    wanted = [int(m) for m in on.mates.split(",") if m.isdigit()]
+    wanted = [int(m) for m in on.mates.split(",") if m.isdecimal()]
     return queries.stock_out(stock_row(request, stock_id), convert.machine_of(machine_row(request, on.machine)), wanted)
 
 

@@ -59,7 +59,7 @@ def lengths_in(text: str, unit: str) -> list[float]:
             try:
                 found.append(parse_length(cell, unit=unit))
             except LengthNotUnderstood as problem:
-                if number == 1 and not any(c.isdigit() for c in line):
+                if number == 1 and not any(c.isdecimal() for c in line):
                     break  # a head
                 raise MeasureError(f"Line {number}: {problem.message} Nothing was kept.", line=number) from None
     return found

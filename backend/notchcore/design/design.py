@@ -34,6 +34,7 @@ from notchcore.units import Mm
 
 RELIEF_MOST: Mm = 5.0
 Bed = tuple[Mm, Mm]
+SCALE_LEAST, SCALE_MOST = 1e-4, 1e4  # of a design against how it was first typed
 NO_DRAWINGS: Mapping[str, Drawing] = MappingProxyType({})
 
 
@@ -52,6 +53,9 @@ class Variant:
     numbers: Numbers
     left_out: tuple[str, ...] = ()
     scale: float = 1.0  #: of what all variants have in common (places, features, outlines), against how it was first put there
+
+    def __post_init__(self) -> None:
+        require("scale", self.scale, SCALE_LEAST, SCALE_MOST, unit="")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -87,6 +91,7 @@ class Design:
         if self.feel not in WANTED:
             raise DesignError(f"A joint can be asked to feel {', '.join(WANTED)}; not {self.feel.value}.")
         require("relief", self.relief, 0.0, RELIEF_MOST)
+        require("scale", self.scale, SCALE_LEAST, SCALE_MOST, unit="")
         if self.variant and self.variant not in self.variants:
             raise DesignError(f"There is no variant “{self.variant}”. Choose one of: {', '.join(self.variants)}.", field="variant")
         missing = [r for r in self.roles() if r not in self.stocks]

@@ -33,6 +33,7 @@ from notchcore.geom.vectors import Vec2, Vec3, X, Y, Z, add, cross, dot, scale
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 
+LEAST_PLATE: Mm = 0.1
 MOST_COPIES = 200
 MOST_BRIDGES = 12
 HOLDING = 2  # bridges that keep a part in its sheet
@@ -69,8 +70,14 @@ class PanelEdit:
         require("copies", self.copies, 1, MOST_COPIES, unit="")
         require("spares", self.spares, 0, MOST_COPIES, unit="")
         require("bridges", self.bridges, 0, MOST_BRIDGES, unit="")
-        for value in self.move:
-            require("move", value, -REACH, REACH)
+        _near(move=self.move)
+
+
+def _near(**places: Mm | tuple[Mm, ...]) -> None:
+    """Refuse places farther away than anything is made, and what is no number at all."""
+    for name, place in places.items():
+        for value in place if isinstance(place, tuple) else (place,):
+            require(name, value, -REACH, REACH)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -87,6 +94,9 @@ class Between:
     at: Mm
     inset_low: Mm = 0.0  #: how far it stays back from the ends of the common stretch
     inset_high: Mm = 0.0
+
+    def __post_init__(self) -> None:
+        _near(at=self.at, inset_low=self.inset_low, inset_high=self.inset_high)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -105,6 +115,11 @@ class OnFace:
     width: Mm = 40.0
     height: Mm = 30.0
 
+    def __post_init__(self) -> None:
+        _near(x=self.x, y=self.y)
+        require("width", self.width, LEAST_PLATE, REACH)
+        require("height", self.height, LEAST_PLATE, REACH)
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CopyOf:
@@ -118,6 +133,9 @@ class CopyOf:
     mirror: Axis | None = None
     about: Mm = 0.0  #: where the mirror stands on its axis
 
+    def __post_init__(self) -> None:
+        _near(move=self.move, about=self.about)
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Split:
@@ -126,6 +144,9 @@ class Split:
     panel: str
     at: Mm
     scarf: bool = False
+
+    def __post_init__(self) -> None:
+        _near(at=self.at)
 
 
 Added = Between | OnFace | CopyOf | Gusset

@@ -36,6 +36,11 @@ def made(api: Api, name: str, kind: str, tongue: str | None = None) -> Any:
 # -- evidence -------------------------------------------------------------------------------------------------------------
 
 
+@pytest.mark.parametrize("mates", ["²", "٣", "1,,x", "9" * 30])
+def test_stocks_to_stand_beside_are_numbers_or_nothing(api: Api, mates: str) -> None:
+    assert api("get", f"stocks/{stock_id('Birch')}?mates={mates}").status_code == 200
+
+
 def test_readings_are_pasted_all_or_none(api: Api) -> None:
     poplar = stock_id("Poplar")
     told = api.ok("post", f"stocks/{poplar}/readings/pasted", {"text": "thickness\n4.05\n4.07\t4.06\n\n4,04", "unit": "mm"})

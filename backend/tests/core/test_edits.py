@@ -4,13 +4,16 @@ from __future__ import annotations
 
 import itertools
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from copy import deepcopy
 from dataclasses import replace
 from random import Random
+from typing import Any
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from pydantic import TypeAdapter, ValidationError
 from shapely import affinity, box
 
 from notchcore.check.dryfit import collisions
@@ -42,6 +45,7 @@ from notchcore.measure.stock import Stock
 from tests.solids import union_volume
 from tests.strategies import make_stock
 from tests.workshop.covariance import same_size
+from tests.workshop.projects import drawn
 
 STOCKS = {k: make_stock(k, t) for k, t in {"walls": 3.1, "base": 4.0, "dividers": 2.0, "lid": 3.0, "scrap": 2.4}.items()}
 
@@ -400,3 +404,32 @@ def test_a_copy_has_the_words_of_its_original_to_be_read_the_same_way(mirror: Ax
             return sorted(sorted((round(px - x, 3), round(py - y, 3)) for px, py in m.line) for m in marks)
 
         assert from_corner(mine) == from_corner(its)
+
+
+@pytest.mark.parametrize("value", [math.inf, -math.inf, math.nan])
+def test_no_number_of_a_design_may_be_none(value: float) -> None:
+    """Whatever a design holds that is a number, at whatever depth, refuses what no number is: nothing like it is ever stored."""
+    written: TypeAdapter[Design] = TypeAdapter(Design)
+
+    def places(x: Any, way: tuple[Any, ...] = ()) -> Iterator[tuple[Any, ...]]:
+        if isinstance(x, dict | list):
+            for k, v in x.items() if isinstance(x, dict) else enumerate(x):
+                yield from places(v, (*way, k))
+        elif isinstance(x, int | float) and not isinstance(x, bool):
+            yield way
+
+    kept = []
+    for seed in (6, 20, 36, 39, 65):
+        plain = written.dump_python(drawn(seed).design, mode="json")
+        for way in places(plain):
+            changed = deepcopy(plain)
+            inner = changed
+            for k in way[:-1]:
+                inner = inner[k]
+            inner[way[-1]] = value
+            try:
+                written.validate_python(changed)
+            except (NotchCoreError, ValidationError):
+                continue
+            kept.append(way)
+    assert kept == []
