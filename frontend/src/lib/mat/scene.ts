@@ -395,6 +395,7 @@ export class AssemblyScene {
 		this.renderer.setSize(width, height, false);
 		this.camera.aspect = width / height;
 		this.camera.updateProjectionMatrix();
+		if (this.canvas.dataset.drawn) this.render(this.renderer.getPixelRatio()); // another size clears it to black, which is not to be seen
 		this.draw();
 	}
 
@@ -414,9 +415,16 @@ export class AssemblyScene {
 			const moving = this.turning || this.held !== null || since < STILL_MS;
 			this.drawnAt = now;
 			this.render(this.coarse ? this.pace.pixels : moving ? this.fine : SHARP);
-			this.canvas.dataset.drawn = String(this.shown.length);
+			this.told();
 			if (moving) this.restSoon();
 		});
+	}
+
+	/** Write down how many parts were drawn; the first time once that picture has surely come to the screen, since the canvas is hidden until then. */
+	private told(): void {
+		const write = () => (this.canvas.dataset.drawn = String(this.shown.length));
+		if (this.canvas.dataset.drawn) write();
+		else requestAnimationFrame(() => requestAnimationFrame(write));
 	}
 
 	/** Draw with so many pixels a pixel: what moves with few, what stands still with more, so that edges are smooth. */
