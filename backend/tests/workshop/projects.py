@@ -265,12 +265,16 @@ def _lain_in(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict
     story.append(f"{rim}; {piece}; play {play}")
     design = replace(design, added=(*design.added, *added), features=(*design.features, window, words))
     if r.random() < 0.3:
-        k = round(r.uniform(0.8, 1.3), 2)
-        try:
-            design = scaled(design, k)
-        except (ValueOutside, DesignError) as problem:
-            raise Refused(str(problem)) from None
-        story.append(f"scaled {k} with what lies in it")
+        design = _scaled(design, round(r.uniform(0.8, 1.3), 2), story)
+    return design
+
+
+def _scaled(design: Design, k: float, story: list[str]) -> Design:
+    try:
+        design = scaled(design, k)
+    except (ValueOutside, DesignError) as problem:
+        raise Refused(str(problem)) from None
+    story.append(f"scaled {k}")
     return design
 
 
@@ -350,12 +354,7 @@ def _edited(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[
         other = _numbers(r, design.numbers.family)  # type: ignore[union-attr]
         design = replace(design, variants={"own": Variant(numbers=design.numbers), "other": Variant(numbers=other)}, variant="own")  # type: ignore[arg-type]
     if r.random() < 0.15:
-        k = round(r.uniform(0.7, 1.4), 2)
-        try:
-            design = scaled(design, k)
-        except (ValueOutside, DesignError) as problem:
-            raise Refused(str(problem)) from None
-        story.append(f"scaled {k}")
+        design = _scaled(design, round(r.uniform(0.7, 1.4), 2), story)
     if r.random() < 0.12:
         design = replace(design, prototype="trial")
         story.append("prototype")
