@@ -35,7 +35,7 @@ CHROMIUM_ARGS = [
 SEEN = BACKEND.parent / "var" / "e2e"
 FAILED = pytest.StashKey[bool]()
 PACE = int(os.environ.get("LASER_PACE", "400"))  # simulated seconds a real second
-expect.set_options()
+expect.set_options(timeout=45_000)  # two journeys at a time, on a slow day
 
 
 def pytest_configure() -> None:

@@ -62,8 +62,25 @@ def removed(cuts: Iterable[Burn], beam: float) -> BaseGeometry:
             for b in some:
                 gap = math.dist(a.points[-1], b.points[0])
                 if 1e-9 < gap < BRIDGED + beam:
-                    lines.append(LineString([a.points[-1], b.points[0]]))
+                    lines.append(_broken(a.points, b.points, gap))
     return shapely.unary_union([_swept(line, beam) for line in lines])
+
+
+def _broken(before: Sequence[Point], after: Sequence[Point], gap: float) -> LineString:
+    """Return the line along which a bridge is broken and filed: it goes on as the cut comes and leaves, straight or round (a cubic through both)."""
+    (ax, ay), (bx, by) = before[-1], after[0]
+    (ux, uy), (vx, vy) = _way(before[-2], before[-1]), _way(after[0], after[1])
+    points = []
+    for k in range(9):
+        t = k / 8
+        h = 2 * t**3 - 3 * t**2 + 1, (t**3 - 2 * t**2 + t) * gap, 3 * t**2 - 2 * t**3, (t**3 - t**2) * gap
+        points.append((h[0] * ax + h[1] * ux + h[2] * bx + h[3] * vx, h[0] * ay + h[1] * uy + h[2] * by + h[3] * vy))
+    return LineString(points)
+
+
+def _way(a: Point, b: Point) -> Point:
+    far = math.dist(a, b) or 1.0
+    return (b[0] - a[0]) / far, (b[1] - a[1]) / far
 
 
 def _swept(line: BaseGeometry, beam: float) -> BaseGeometry:

@@ -110,9 +110,15 @@ def check_lain_in(job: Job, made: dict[int, list[tuple[Lying, Polygon | None]]])
         if hole is None:
             job.says(3, f"{lain.part.id} lies in no opening of {host.part.id}")
             continue
+        if abs(_fullness(hole) - _fullness(piece)) > 0.005:
+            continue  # something else took a bite out of one of them
         clearance = _play(hole, Polygon(piece.exterior))
         if abs(clearance - m.clearance.value) > TRUE:
             job.says(3, f"{lain.part.id} has {clearance:.3f} of play in {host.part.id}; the ledger says {m.clearance.value:.3f}")
+
+
+def _fullness(shape: Polygon) -> float:
+    return float(Polygon(shape.exterior).area / shape.convex_hull.area)
 
 
 def _play(hole: Polygon, piece: Polygon) -> float:
