@@ -52,6 +52,6 @@ class Worker:
         if self.process is not None and self.process.poll() is None:
             self.process.terminate()
             try:
-                self.process.wait(10)
+                self.process.wait(2)  # it would end its work first: nobody waits for that here
             except subprocess.TimeoutExpired:
                 self.kill()
