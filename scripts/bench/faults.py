@@ -200,7 +200,7 @@ FAULTS: tuple[Fault, ...] = (
         "plan/paths.py",
         "tuple(outer_contours(part, kerf, joined) if joined else",
         "tuple(grown_ring(profile.outer, profile.circles, kerf / 2) if joined else",
-        "tests/core/test_plan.py",
+        "tests/core/test_jointkerf.py",
     ),
     Fault(
         "kerf in joints is forgotten in tabs",
@@ -213,7 +213,7 @@ FAULTS: tuple[Fault, ...] = (
         "plan/jointkerf.py",
         "if is_joints(hole, part, joined.filled.get(part.id, ())):",
         "if is_joints(hole, part):",
-        "tests/core/test_plan.py",
+        "tests/core/test_jointkerf.py",
     ),
     Fault(
         "films beside edges stay",
@@ -227,7 +227,7 @@ FAULTS: tuple[Fault, ...] = (
         "design/meetings/find.py",
         "play = play if PLAY_LEAST < play <= PLAY_MOST else 0.0",
         "play = 0.0",
-        "tests/core/test_plan.py",
+        "tests/core/test_jointkerf.py",
     ),
     Fault("a design may hold no number", "design/edits.py", "            require(name, value, -REACH, REACH)", "            pass", "tests/core/test_edits.py"),
     Fault(

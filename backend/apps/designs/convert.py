@@ -12,7 +12,9 @@ from apps.sheets.convert import Measured, machine_of, measured, with_evidence
 from apps.sheets.models import Stock as StockRow
 from notchcore.check.dryfit import DryFit
 from notchcore.design.design import Design
+from notchcore.design.edits import LEAST_PLATE
 from notchcore.design.features.drawing import Drawing
+from notchcore.design.outlines import REACH
 from notchcore.plan.choices import PlanChoices
 
 
@@ -42,6 +44,7 @@ def _choice_as_now(choice: dict[str, Any]) -> dict[str, Any]:
     return {"style": "butt", **kept} if choice.get("butt") else kept
 
 
+PLACED = ("at", "inset_low", "inset_high", "x", "y", "width", "height", "move", "about")  #: of added panels and divisions [mm]
 AnyDesign = Annotated[Design, BeforeValidator(_as_now)]
 DESIGN: TypeAdapter[Design] = TypeAdapter(AnyDesign)
 DRY_FIT = TypeAdapter(DryFit)
@@ -56,7 +59,19 @@ def drawings_for(project: Project, design: Design) -> dict[str, Drawing]:
 
 
 def design_of(row: Revision) -> Design:
-    return DESIGN.validate_python(row.design)
+    """Return a stored design; places of added panels and divisions that were stored before they had limits are brought within them."""
+    design = row.design
+    if isinstance(design, dict):
+        added = [a | {k: _within(k, v) for k, v in a.items() if k in PLACED} for a in design.get("added", ())]
+        splits = [s | {"at": _within("at", s["at"])} for s in design.get("splits", ())]
+        design = design | {"added": added, "splits": splits}
+    return DESIGN.validate_python(design)
+
+
+def _within(name: str, value: Any) -> Any:
+    if isinstance(value, list):
+        return [_within(name, v) for v in value]
+    return min(max(value, LEAST_PLATE if name in ("width", "height") else -REACH), REACH)
 
 
 def measured_for(project: Project, design: Design) -> Measured:

@@ -52,7 +52,9 @@ def _checked(shop: Shop, changes: dict[str, Any], row: Stock | None) -> dict[str
 def add_stock(*, member: Member, **values: Any) -> Stock:
     """Put a stock on the rack."""
     require("label thickness", values["label_mm"], thickness.THINNEST, thickness.THICKEST)
-    return Stock.objects.create(shop=member.shop, **_checked(member.shop, values, None))
+    checked = _checked(member.shop, values, None)
+    film = Film.BOTH if FAMILIES[checked["family"]].filmed else Film.NONE
+    return Stock.objects.create(shop=member.shop, **{"film": film, **checked})
 
 
 @transaction.atomic

@@ -17,7 +17,6 @@ class Bond(StrEnum):
     WOOD = "wood"
     SOLVENT = "solvent"
     PASTE = "paste"
-    CONTACT = "contact"
 
 
 class Give(StrEnum):
@@ -46,6 +45,7 @@ class Family:
     bonds: tuple[Bond, ...] = ()  #: glues that take to it, the usual first; contact glue always does
     grained: bool = False  #: runs one way, so parts may not be turned at will
     plies: bool = False  #: its edge shows layers
+    filmed: bool = False  #: sold with a film on both faces
     splits: bool = False  #: breaks or bends easily along its grain
     flares: bool = False  #: catches fire easily: said wherever settings are opened
     looks: tuple[str, ...] = ()  #: surfaces it is sold with
@@ -71,10 +71,10 @@ FAMILIES: dict[str, Family] = {
                web_least=2.0, spacing_least=1.5, cut_speed=12, caution="Extraction on: the smoke and dust of fibreboard harm. Stay with the machine.",
                colour="#b08a5f"),
         Family(id="cast_acrylic", label="Cast acrylic", give=Give.RIGID, bonds=(Bond.SOLVENT,), thickness_sd=0.10, kerf_at_3=0.15, web_factor=1, web_least=2.0,
-               spacing_least=3.0, cut_speed=10, caution=_ACRYLIC, colour="#cfe6ea", flares=True, looks=_LOOKS),
+               spacing_least=3.0, cut_speed=10, caution=_ACRYLIC, colour="#cfe6ea", flares=True, looks=_LOOKS, filmed=True),
         Family(id="extruded_acrylic", label="Extruded acrylic", give=Give.RIGID, bonds=(Bond.SOLVENT,), thickness_sd=0.05, kerf_at_3=0.17, web_factor=1,
                web_least=2.0, spacing_least=3.0, cut_speed=11, caution=_ACRYLIC + " Extruded sheet melts back and may weld itself together.",
-               colour="#d7ecef", flares=True, looks=_LOOKS),
+               colour="#d7ecef", flares=True, looks=_LOOKS, filmed=True),
         Family(id="corrugated", label="Corrugated board", give=Give.SOFT, bonds=(Bond.PASTE,), thickness_sd=0.15, kerf_at_3=0.25, web_factor=2, web_least=2.0,
                spacing_least=3.0, cut_speed=40, caution=_BOARD, colour="#c69a6b", grained=True, splits=True, flares=True),
         Family(id="grey_board", label="Grey board", give=Give.SOFT, bonds=(Bond.PASTE,), thickness_sd=0.06, kerf_at_3=0.22, web_factor=2, web_least=2.0,

@@ -4,12 +4,20 @@ from __future__ import annotations
 
 import pytest
 
+from apps.cards.advice import cost_of
 from apps.cards.models import CardResult
 from apps.designs.models import Project, Stage, StageResult
 from apps.plans.services import stored_plan
 from apps.sheets.models import Feel, KerfTest, Machine, Sheet
+from notchcore.design.cards.pieces import Piece
+from notchcore.design.joints.solve import solve
+from notchcore.geom.profile import Profile, rectangle
+from notchcore.measure.machine import Machine as Laser
+from notchcore.measure.machine import default_settings
 from tests.apps.conftest import Api
 from tests.apps.test_sheets import get, made, refused, stock_id
+from tests.core.test_kinds import plate
+from tests.strategies import make_stock
 
 
 def test_a_gauge_strip_is_a_project_and_its_feels_move_the_box(api: Api, drawer: Project) -> None:
@@ -106,6 +114,20 @@ def test_a_card_without_a_sheet_waits_for_one(api: Api) -> None:
     card = made(api, "Poplar", "gauge")
     assert (card["planned"], card["minutes"]) == (False, None)
     assert not StageResult.objects.filter(project=card["project"], stage=Stage.PLAN).exists()
+
+
+def test_a_card_with_a_hole_costs_the_cutting_of_its_hole() -> None:
+    stock = make_stock("ply")
+    machine, settings = Laser(id="m", name="Alder desk laser"), default_settings(stock)
+    whole = rectangle(0, 0, 100, 60)
+    holed = Profile(outer=whole.outer, holes=(tuple(reversed(rectangle(30, 20, 70, 40).outer)),))
+
+    def cost(profile: Profile) -> tuple[float, tuple[float, float]]:
+        return cost_of(Piece(parts=solve([plate("card", profile)], stocks={"ply": stock}, rules=()).parts, cells=()), settings, machine)
+
+    (short, _), (long, size) = cost(whole), cost(holed)
+    assert long - short == pytest.approx((120 / settings.cut.speed + machine.pierce) / 60, abs=0.02)
+    assert size == (110, 70)
 
 
 def test_advice_names_what_would_help_most_and_its_cost(api: Api) -> None:

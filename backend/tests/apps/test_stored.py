@@ -13,8 +13,8 @@ from random import Random
 
 from apps.accounts.models import Member
 from apps.designs import exchange, queries, services
-from apps.designs.convert import DESIGN, DRAWING
-from apps.designs.models import Drawing, Project, StageResult
+from apps.designs.convert import DESIGN, DRAWING, design_of
+from apps.designs.models import Drawing, Project, Revision, StageResult
 from apps.layouts.services import default_request, pack_project
 from apps.plans import gate
 from apps.plans.services import bundle, files_of, make_plan
@@ -45,6 +45,16 @@ def test_a_design_of_before_stays_as_it_was() -> None:
     assert (read.places, read.edits["front"].outline) == (Places.ENVELOPE, PanelOutline(drawing="3", width=90.0, seen=False))
     again = DESIGN.validate_json(DESIGN.dump_json(replace(read, edits={"front": PanelEdit(outline=PanelOutline(drawing="3", width=90.0))})))
     assert again.edits["front"].outline == PanelOutline(drawing="3", width=90.0, seen=True)
+
+
+def test_a_design_stored_before_places_had_limits_is_read_still() -> None:
+    plate = {"kind": "on_face", "id": "p", "label": "P", "stock": "1", "host": "front", "x": 1e9, "width": 0.0}
+    copy = {"kind": "copy", "id": "c", "label": "C", "of": "front", "move": [-1e9, 0.0, 5.0]}
+    old = {"numbers": {"width": 120}, "stocks": dict.fromkeys(("walls", "base", "dividers", "lid"), "1"), "added": [plate, copy]}
+    read = design_of(Revision(design=old | {"splits": [{"panel": "front", "at": 1e9}]}))
+    (a, b), (split,) = read.added, read.splits
+    assert (a.x, a.width, a.height) == (20_000, 0.1, 30.0)  # type: ignore[union-attr]
+    assert (b.move, split.at) == ((-20_000, 0, 5), 20_000)  # type: ignore[union-attr]
 
 
 def kept_project(seed: int) -> Project:

@@ -128,7 +128,7 @@ def _parallel(a: Panel, b: Panel, own: Polygon, other: Polygon, *, spliced: bool
             for host, hole_side, piece in ((a.id, own, seen), (b.id, seen, own)):
                 around = next((o for h in hole_side.interiors if (o := Polygon(h).buffer(COINCIDENT, join_style="mitre")).contains(piece)), None)
                 if around is not None:
-                    play = _play(around, piece)  # drawn smaller, it may touch its opening on one side or two
+                    play = _play(around, piece) - 2 * COINCIDENT  # drawn smaller, it may touch its opening on one side or two
                     play = play if PLAY_LEAST < play <= PLAY_MOST else 0.0
                     return [Bar(a=a, b=b, kind=MeetingKind.INSET, amount=touching, host=host, play=play)]
             return [Bar(a=a, b=b, kind=MeetingKind.SPLICE, amount=touching)]

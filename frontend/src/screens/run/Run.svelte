@@ -32,10 +32,10 @@
 		runs?.runs.find((r) => !OPEN.includes(r.state) && r.state !== 'failed' && r.state !== 'interrupted' && !r.logged) ?? null
 	);
 	const failed = $derived(runs?.runs[0]?.state === 'failed' ? runs.runs[0] : null);
-	const cut = $derived(new Set(runs?.runs.filter((r) => r.state === 'done' && r.plan_print === plan?.plan_print).map((r) => r.sheet)));
-	/** Sheets of which nothing was good the last time. */
-	const spoiled = $derived(new Set([...cut].filter((n) => lastLog(n)?.spoiled && !lastLog(n)?.good)));
-	const lastLog = (sheet: number) => runs?.runs.find((r) => r.sheet === sheet && r.log)?.log;
+	const done = $derived(runs?.runs.filter((r) => r.state === 'done' && r.plan_print === plan?.plan_print) ?? []);
+	const cut = $derived(new Set(done.map((r) => r.sheet)));
+	/** Sheets of which nothing was good the last time; runs come newest first. */
+	const spoiled = $derived(new Set([...cut].filter((n) => ((log) => log?.spoiled && !log.good)(done.find((r) => r.sheet === n)?.log))));
 	const next = $derived(plan?.plan?.sheets.findIndex((_, i) => !cut.has(i + 1)) ?? -1);
 	const number = $derived(live?.sheet ?? broken?.sheet ?? toLog?.sheet ?? chosen ?? (next >= 0 ? next + 1 : 1));
 	const sheet = $derived(plan?.plan?.sheets[number - 1] ?? null);
