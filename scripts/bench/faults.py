@@ -368,6 +368,13 @@ FAULTS: tuple[Fault, ...] = (
     ),
     Fault("feet grow with the design", "design/outlines.py", "if depth < HIDDEN or reach < ENDS:", "if True:", "tests/core/test_edits.py"),
     Fault("every operation counts as tried", "../apps/sheets/evidence.py", "if before.tested(k)}", "if before}", "tests/apps/test_sheets.py"),
+    Fault(
+        "a foot fills the figure's own gaps",
+        "design/families/stand.py",
+        "open_below = [b[3] for b in gaps if b[1] < COINCIDENT]",
+        "open_below = [b[3] for b in gaps]",
+        "tests/core/test_families.py",
+    ),
 )
 
 

@@ -23,6 +23,7 @@ from notchcore.design.numbers import NumberKind, numbers_of, scaled_numbers
 from notchcore.design.panel import Panel, resolved
 from notchcore.errors import NotchCoreError
 from notchcore.findings import Severity
+from notchcore.geom.planar import Polygon
 from notchcore.geom.profile import bounds_of, net_area, polygon_of
 from notchcore.geom.slab import Pose, mesh_of
 from notchcore.geom.vectors import Vec3
@@ -187,3 +188,19 @@ def test_an_outline_that_crosses_itself_stands_on_its_largest_part_or_says_why_n
     assembly = build(Design(numbers=numbers, stocks={k: k for k in stocks}), stocks)
     assert bool(assembly.parts) is stands
     assert [f.field for f in assembly.findings] == ([] if stands else ["foot"])
+
+
+@pytest.mark.parametrize(
+    ("ring", "filled"),
+    [
+        # a stem on a ground plate that is wider than the foot: nothing is filled, the gaps beside the stem are the figure's own
+        (((10.0, 0.0), (90.0, 0.0), (90.0, 6.0), (55.0, 6.0), (55.0, 100.0), (45.0, 100.0), (45.0, 6.0), (10.0, 6.0)), 0.0),
+        # a bare stem of 10 by 100: the foot of 40 is filled up to a plinth of four thicknesses on both sides of it
+        (((45.0, 0.0), (55.0, 0.0), (55.0, 50.0), (90.0, 50.0), (90.0, 100.0), (10.0, 100.0), (10.0, 50.0), (45.0, 50.0)), 12.0 * 30.0),
+    ],
+)
+def test_a_foot_fills_only_what_is_open_to_the_ground(ring: tuple, filled: float) -> None:
+    stocks = {r.id: make_stock(r.id, 3.0) for r in FAMILIES["stand"].roles}
+    numbers = FAMILIES["stand"].numbers(silhouette=ring, width=80.0, height=100.0, foot=40.0, base="single")
+    (figure,) = [p for p in build(Design(numbers=numbers, stocks={k: k for k in stocks}), stocks).parts if p.id == "figure"]
+    assert polygon_of(figure.nominal).area == pytest.approx(Polygon(ring).area + filled + 40.0 * 3.0, rel=1e-3)

@@ -19,6 +19,7 @@ from notchcore.geom.profile import Profile, polygon_of, profile_of
 from notchcore.geom.thinning import smoothed
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.stock import Stock
+from notchcore.tolerance import COINCIDENT
 from notchcore.units import Mm
 
 MOST_POINTS = 4000
@@ -66,6 +67,13 @@ def _figure(n: StandNumbers) -> Profile:
     return profile_of(max(pieces(own.buffer(0)), key=lambda p: p.area))
 
 
+def _plinth(body: Polygon, foot: Mm, most: Mm) -> Mm:
+    """Return how far up a foot must fill a figure: past the gaps that open to the ground, never those that the figure itself closes below."""
+    gaps = [g.bounds for g in pieces(box(-foot / 2, 0, foot / 2, most).difference(body))]
+    open_below = [b[3] for b in gaps if b[1] < COINCIDENT]
+    return float(max(open_below, default=min((b[1] for b in gaps), default=most)))
+
+
 def arrange(n: StandNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]) -> Arrangement:
     """Return the panels of a stand, or findings that name the number to change."""
     a = Arranger(ids, stocks)
@@ -83,8 +91,7 @@ def arrange(n: StandNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
     if layers == 2:
         a.add("base-lower", "Base, lower sheet", "base", plate, lying(-tb), datum=1.0)
     body = polygon_of(_figure(n))
-    neck = min(n.height * 0.25, max(n.foot, 4 * tf))
-    foot = box(-n.foot / 2, -depth, n.foot / 2, neck)
+    foot = box(-n.foot / 2, -depth, n.foot / 2, _plinth(body, n.foot, min(n.height * 0.25, max(n.foot / 4, 4 * tf))))
     standing = pieces(body.union(foot))
     if len(standing) > 1:
         a.must("figure_misses_foot", "foot", "The figure does not stand on its foot: its outline is empty over it. Make the foot wider, or change the outline.")

@@ -144,10 +144,10 @@
 			value={width}
 			oncommit={(mm) => void (width = mm)}
 		/>
-		{#if width !== null && size[0] && size[1]}<NumberField
+		{#if size[0] && size[1]}<NumberField
 				label="or height"
 				unit={session.unit}
-				value={(width * size[1]) / size[0]}
+				value={width === null ? null : (width * size[1]) / size[0]}
 				oncommit={(mm) => void (width = (mm * size![0]) / size![1])}
 			/>{/if}
 		{#if width !== null}

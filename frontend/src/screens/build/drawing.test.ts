@@ -124,6 +124,8 @@ describe('a drawing from a file', () => {
 		await waitFor(() => expect(sent).toHaveLength(2));
 		expect(screen.queryByText(/does not say how large/)).toBeNull(); // an image never says: the width is simply asked
 		expect(screen.getByLabelText('Width: give it')).toBeInTheDocument();
+		await userEvent.type(screen.getByLabelText('or height'), '90{Enter}'); // whichever is known; the other follows
+		await waitFor(() => expect(screen.getByLabelText('Width')).toHaveValue('150.0'));
 	});
 	it('that cannot be read says why', async () => {
 		refuse = 'This file is neither SVG, DXF, PNG nor JPEG.';
