@@ -29,7 +29,7 @@ class RepairKind(StrEnum):
 
     NUMBER = "number"  # target: a number of the family
     CHOICE = "choice"  # target: a meeting
-    PANEL = "panel"  # target: a panel
+    PANEL = "panel"  # targets: panels
     FEATURE = "feature"  # target: a feature
     DROP_FEATURE = "drop_feature"
     DROP_ADDED = "drop_added"
@@ -41,7 +41,7 @@ class RepairKind(StrEnum):
     PLATE = "plate"  # target: a panel that gets a plate on its back
     HOLES = "holes"  # target: a panel that gets two holes; values: to, another that gets them too, and where on each
     STOCK = "stock"  # target: a stock; values: to, another that everything of it becomes
-    FEELS = "feels"  # target: joints, apart by blanks; values: feel, that they get
+    FEELS = "feels"  # targets: joints; values: feel, that they get
     GUSSET = "gusset"  # target: a panel; values: to, the panel that the gusset goes to
 
 
@@ -54,8 +54,13 @@ class Repair:
 
     label: str
     kind: RepairKind
-    target: str = ""
+    targets: tuple[str, ...] = ()  #: one, but for what is done to several panels or joints at once
     values: dict[str, Plain | tuple[float, ...]] = dataclasses.field(default_factory=dict)
+
+    @property
+    def target(self) -> str:
+        """The only thing that it changes; "" when it changes none in particular."""
+        return self.targets[0] if self.targets else ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -99,6 +99,7 @@ class FeatureOut(Schema):
 
 class PartOut(Schema):
     id: str
+    panel: str  #: that it is, or is a piece of
     label: str
     stock: str
     pose: Pose
@@ -317,7 +318,7 @@ def _part_out(part: Part) -> PartOut:
     rounded = Profile(outer=outer, holes=tuple(holes), circles=part.profile.circles)
     corners = _shown(*(f.corners for f in part.features))
     return PartOut.model_construct(
-        id=part.id, label=part.label, stock=part.stock, pose=part.pose, low=part.low, high=part.high, profile=rounded, marks=part.marks,
+        id=part.id, panel=part.panel, label=part.label, stock=part.stock, pose=part.pose, low=part.low, high=part.high, profile=rounded, marks=part.marks,
         copies=part.copies, spares=part.spares, helper=part.helper, reverse=part.reverse, falls_from=part.falls_from,
         features=[
             FeatureOut.model_construct(id=f.id, meeting=f.meeting, kind=f.kind.value, corners=shown, width_mm=round(f.width.value, 4))

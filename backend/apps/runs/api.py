@@ -18,6 +18,7 @@ from apps.runs.leftovers import REMAINS
 from apps.runs.models import Run
 from apps.runs.tasks import follow_run
 from notchcore.geom.leftover import Remains
+from notchcore.ids import part_of_path
 from notchcore.plan.registration import MarksRead
 from notchcore.run.recut import Fate
 
@@ -49,6 +50,7 @@ class RunOut(Schema):
     state: str
     message: str
     progress: dict[str, object]
+    at_part: str  #: where the beam is; "" between two parts
     expected_s: float
     parts: list[str]
     by: str
@@ -114,7 +116,8 @@ class CommandIn(Schema):
 def run_out(run: Run) -> RunOut:
     return RunOut(
         id=run.pk, sheet=run.sheet, sheet_name=run.sheet_name, revision=run.revision, plan_print=run.plan_print, state=run.state, message=run.message,
-        progress=run.progress, expected_s=run.expected_s, parts=run.parts, by=run.by.get_username(), created=run.created, logged=run.logged,
+        progress=run.progress, at_part=part_of_path(str(run.progress.get("path", ""))), expected_s=run.expected_s,
+        parts=run.parts, by=run.by.get_username(), created=run.created, logged=run.logged,
         log=LoggedRun(**run.log) if run.log else None, last=run.last,
         going_on=services.before_going_on(run), remains=[] if run.logged else REMAINS.validate_python(run.remains),
     )  # fmt: skip

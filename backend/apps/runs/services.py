@@ -29,6 +29,7 @@ from apps.sheets.models import Stock as StockRow
 from notchcore.check.dryfit import meeting_odds
 from notchcore.errors import PlanError, require
 from notchcore.geom.vectors import Vec2
+from notchcore.ids import CopyId
 from notchcore.measure.families import FAMILIES
 from notchcore.measure.fit import Odds
 from notchcore.nest.wanted import wanted_of
@@ -81,7 +82,7 @@ def on_shelf(sheet: str, project: Project) -> bool:
 def pieces_freed(plan: SheetPlan) -> list[str]:
     """Return the pieces that come free in a run, as part and copy: those that are cut out, and those that fall out of an opening."""
     through = [s.path for s in plan.strokes if s.path.through]
-    cut = [f"{p.part}.{p.copy}" for p in through if p.operation == "outer"]
+    cut = [str(CopyId(p.part, p.copy)) for p in through if p.operation == "outer"]
     return list(dict.fromkeys([*cut, *(p.frees for p in through if p.frees)]))
 
 
@@ -110,7 +111,7 @@ def start_run(*, project: Project, member: Member, sheet: int, ticked: list[str]
     said = gate.passed(now)
     moves = marks.moved(moves_of(target, images_of(now)), target, found)
     freed = pieces_freed(target)
-    cut = {s.path.part for s in target.strokes} | {p.rpartition(".")[0] for p in freed}
+    cut = {s.path.part for s in target.strokes} | {CopyId.parse(p).part for p in freed}
     same_sheet = [s for s in plan.sheets if (s.sheet, s.copy) == (target.sheet, target.copy)]
     pieces = {p.id: PIECE.dump_python(piece_of(p, target.kerf, locate=choices_of(project).locate), mode="json") for p in now.assembly.parts if p.id in cut}
     return Run.objects.create(
@@ -272,7 +273,7 @@ def learn_from(*, run_id: int, member: Member) -> Run:
         raise PlanError("This run has no feel to learn from." if not feel else "The fits have learned from this run already.")
     now = current(run.project)
     rows = Run.objects.filter(project=run.project, state=RunState.DONE, plan_print=run.plan_print)
-    cut = {str(p).rsplit(".", 1)[0] for r in rows for p in r.parts}
+    cut = {CopyId.parse(p).part for r in rows for p in r.parts}
     odds = {o.meeting: o.odds for o in meeting_odds(now.assembly, now.stocks, now.fits)}
     stock = {p.id: p.stock for p in now.assembly.parts}
     pairs: dict[tuple[str, str], list[Odds]] = {}
@@ -312,7 +313,7 @@ def recut_of(project: Project) -> Recut:
         if run.log.get("spoiled", 0) > len(bad) or (run.state == RunState.STOPPED and not (run.log and said)):
             continue
         known = {k: as_burned(PIECE.validate_python(v), locate=locate) for k, v in run.pieces.items()}
-        cut += [known[part] for p in run.parts if p not in bad and (part := p.rpartition(".")[0]) in known]
+        cut += [known[part] for p in run.parts if p not in bad and (part := CopyId.parse(p).part) in known]
     return recut(wanted, cut)
 
 

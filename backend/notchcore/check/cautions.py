@@ -87,7 +87,7 @@ def _cantilever(part: Part, holder: Part, parts: Mapping[str, Part]) -> Finding:
     size = _size(part)
     square = abs(dot(part.pose.normal, holder.pose.normal)) < 1e-6
     reach = math.floor(0.4 * min(size))
-    gussets = [Repair(label="Add a gusset below", kind=RepairKind.GUSSET, target=part.id,
+    gussets = [Repair(label="Add a gusset below", kind=RepairKind.GUSSET, targets=(part.id,),
                       values={"to": holder.id, "label": f"Gusset of {part.label.lower()}", "stock": holder.stock, "size": float(max(reach, 8))})]  # fmt: skip
     if square and (holes := _bracket(part, holder)) is not None:
         gussets.append(holes)
@@ -121,7 +121,7 @@ def _bracket(part: Part, holder: Part) -> Repair | None:
         x, y = panel.pose.to_plane(at)
         return x - (x0 + x1) / 2, y - (y0 + y1) / 2, dot(along, panel.pose.x), dot(along, panel.pose.y)
 
-    return Repair(label="Holes for a bracket", kind=RepairKind.HOLES, target=part.id, values={
+    return Repair(label="Holes for a bracket", kind=RepairKind.HOLES, targets=(part.id,), values={
         "to": holder.id, "at": on(part, point(BRACKET, 0.0)), "at_to": on(holder, point(0.0, BRACKET)), "diameter": SCREW, "pitch": BRACKET})  # fmt: skip
 
 
@@ -130,7 +130,7 @@ def _sags(part: Part, size: tuple[Mm, Mm]) -> Finding:
     along = size[0] >= size[1]
     w, h = (0.7 * size[0], 0.3 * size[1]) if along else (0.3 * size[0], 0.7 * size[1])
     below = part.pose.normal[2] > 0  # the back looks down then
-    plate = Repair(label="Add a doubler below", kind=RepairKind.PLATE, target=part.id, values={
+    plate = Repair(label="Add a doubler below", kind=RepairKind.PLATE, targets=(part.id,), values={
         "label": f"Doubler of {part.label.lower()}", "stock": part.stock, "back": below, "x": round(x0 + (size[0] - w) / 2, 2),
         "y": round(y0 + (size[1] - h) / 2, 2), "width": round(w, 2), "height": round(h, 2)})  # fmt: skip
     return _caution("caution_sags", part, f"{part.label} spans {max(size):.0f} mm with a sheet of {part.t:.1f} mm: it bends under a load. Use a thicker sheet, "

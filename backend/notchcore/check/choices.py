@@ -16,6 +16,7 @@ from notchcore.design.joints.choice import Style
 from notchcore.design.numbers import NumberKind, numbers_of
 from notchcore.findings import Finding, Repair, RepairKind, Severity
 from notchcore.geom.planar import Point, Polygon
+from notchcore.ids import MeetingId
 from notchcore.measure.contrast import HARD_TO_TELL, difference
 from notchcore.measure.stock import Stock
 
@@ -28,12 +29,12 @@ def orphans(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
     labels = {p.id: p.label for p in assembly.parts}
 
     def names(meeting: str) -> str:
-        return " and ".join(labels.get(p, f"what was {p.replace('-', ' ')}") for p in meeting.partition("#")[0].split("+"))
+        return " and ".join(labels.get(p, f"what was {p.replace('-', ' ')}") for p in MeetingId.parse(meeting).parts)
 
     return tuple(
         Finding(code="orphan_choice", severity=Severity.LOOK, facts={"feature": i},
                 message=f"{names(i)} no longer meet, but a choice for their joint is kept. Let them meet again, or forget the choice.",
-                repairs=(Repair(label="Forget it", kind=RepairKind.FORGET, target=i),))
+                repairs=(Repair(label="Forget it", kind=RepairKind.FORGET, targets=(i,)),))
         for i in sorted(set(design.choices) - there)
     ) if assembly.parts else ()  # fmt: skip
 
@@ -46,7 +47,7 @@ def helpers_that_hold(assembly: Assembly) -> tuple[Finding, ...]:
     return tuple(
         Finding(code="helper_holds", severity=Severity.LOOK, parts=(p,), meeting=joined[p],
                 message=f"{labels[p]} is counted as a helper, but it is joined to the thing. Make it a part, or let it only lie beside.",
-                repairs=(Repair(label="Make it a part", kind=RepairKind.PANEL, target=p, values={"helper": False}),))
+                repairs=(Repair(label="Make it a part", kind=RepairKind.PANEL, targets=(p,), values={"helper": False}),))
         for p in sorted(joined)
     )  # fmt: skip
 
@@ -96,8 +97,8 @@ def _feature_of(f: Finding) -> str:
 
 def _take_off(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
     if not _feature_of(f) and f.parts:
-        return [Repair(label="Its own shape again", kind=RepairKind.PANEL, target=f.parts[0], values={"outline": None})]
-    return [Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, target=_feature_of(f))]
+        return [Repair(label="Its own shape again", kind=RepairKind.PANEL, targets=(f.parts[0],), values={"outline": None})]
+    return [Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, targets=(_feature_of(f),))]
 
 
 def _to_the_middle(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
@@ -108,10 +109,14 @@ def _undo_all(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
     return [r for p in f.parts for r in _undone(p, assembly, design)]
 
 
+def _panel_of(part: str, assembly: Assembly) -> str:
+    return next((p.panel for p in assembly.parts if p.id == part), part)
+
+
 def _hold_again(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
-    butts = [i for i, c in design.choices.items() if c.style is Style.BUTT and f.parts[0] in i.partition("#")[0].split("+")]
-    helper = Repair(label="It is a helper, not a part", kind=RepairKind.PANEL, target=f.parts[0], values={"helper": True})
-    return [*(Repair(label="Joined again", kind=RepairKind.FORGET, target=i) for i in butts), *_undone(f.parts[0], assembly, design), helper]
+    butts = [i for i, c in design.choices.items() if c.style is Style.BUTT and f.parts[0] in MeetingId.parse(i).parts]
+    helper = Repair(label="It is a helper, not a part", kind=RepairKind.PANEL, targets=(f.parts[0],), values={"helper": True})
+    return [*(Repair(label="Joined again", kind=RepairKind.FORGET, targets=(i,)) for i in butts), *_undone(f.parts[0], assembly, design), helper]
 
 
 def _open_one(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
@@ -119,7 +124,9 @@ def _open_one(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
     among = [m for m in assembly.meetings if m.a in f.parts and m.b in f.parts and m.style not in ("butt", "glue face")]
     among.sort(key=lambda m: (m.kind != "crossing", m.length, m.id))
     labels = {p.id: p.label for p in assembly.parts}
-    return [Repair(label=f"{labels[m.a]} only butts {labels[m.b]}", kind=RepairKind.CHOICE, target=m.id, values={"style": "butt"}) for m in among[:MOST_BUTTS]]
+    return [
+        Repair(label=f"{labels[m.a]} only butts {labels[m.b]}", kind=RepairKind.CHOICE, targets=(m.id,), values={"style": "butt"}) for m in among[:MOST_BUTTS]
+    ]
 
 
 def _stronger_tab(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
@@ -129,10 +136,10 @@ def _stronger_tab(f: Finding, assembly: Assembly, design: Design) -> list[Repair
     repairs = []
     if meeting.count > 1:
         label = f"{meeting.count - 1} instead of {meeting.count} tabs"
-        repairs.append(Repair(label=label, kind=RepairKind.CHOICE, target=meeting.id, values={"count": meeting.count - 1, "width": None}))
+        repairs.append(Repair(label=label, kind=RepairKind.CHOICE, targets=(meeting.id,), values={"count": meeting.count - 1, "width": None}))
     if meeting.kind == "tee":
-        repairs.append(Repair(label="The whole edge as one tab", kind=RepairKind.CHOICE, target=meeting.id, values={"style": "whole"}))
-        repairs.append(Repair(label="No tab: glue it on a scored line", kind=RepairKind.CHOICE, target=meeting.id, values={"style": "blind"}))
+        repairs.append(Repair(label="The whole edge as one tab", kind=RepairKind.CHOICE, targets=(meeting.id,), values={"style": "whole"}))
+        repairs.append(Repair(label="No tab: glue it on a scored line", kind=RepairKind.CHOICE, targets=(meeting.id,), values={"style": "blind"}))
     return repairs
 
 
@@ -157,17 +164,17 @@ def _one_stock(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
     one, two = (next(p for p in assembly.parts if p.id == i).stock for i in f.parts)
     names = (str(f.facts["first"]), str(f.facts["second"]))
     ways = ((one, two, names[1]), (two, one, names[0]))
-    return [Repair(label=f"All of {name}", kind=RepairKind.STOCK, target=old, values={"to": new}) for old, new, name in ways]
+    return [Repair(label=f"All of {name}", kind=RepairKind.STOCK, targets=(old,), values={"to": new}) for old, new, name in ways]
 
 
 _OFFERS: dict[str, _Offer] = {
     **dict.fromkeys(("feature_lost", "drawing_lost", "fold_in_stiff_sheet", "feature_too_large"), _take_off),
     **dict.fromkeys(("collision", "meeting_clash", "meeting_short", "meeting_locked", "loose_piece"), _undo_all),
     "feature_outside": _to_the_middle,
-    "added_panel_lost": lambda f, a, d: [Repair(label="Remove it", kind=RepairKind.DROP_ADDED, target=str(f.facts.get("panel", "")))],
-    "split_outside": lambda f, a, d: [Repair(label="In one piece again", kind=RepairKind.WHOLE, target=f.parts[0])],
-    "split_meets_joint": lambda f, a, d: [Repair(label="In one piece again", kind=RepairKind.WHOLE, target=f.parts[0].partition(".")[0])],
-    "variant_not_chosen": lambda f, a, d: [Repair(label=name, kind=RepairKind.VARIANT, target=name) for name in islice(d.variants, 4)],
+    "added_panel_lost": lambda f, a, d: [Repair(label="Remove it", kind=RepairKind.DROP_ADDED, targets=(str(f.facts.get("panel", "")),))],
+    "split_outside": lambda f, a, d: [Repair(label="In one piece again", kind=RepairKind.WHOLE, targets=(f.parts[0],))],
+    "split_meets_joint": lambda f, a, d: [Repair(label="In one piece again", kind=RepairKind.WHOLE, targets=(_panel_of(f.parts[0], a),))],
+    "variant_not_chosen": lambda f, a, d: [Repair(label=name, kind=RepairKind.VARIANT, targets=(name,)) for name in islice(d.variants, 4)],
     "unheld_part": _hold_again,
     "weak_tab": _stronger_tab,
     "thin_web": _wider_web,
@@ -186,13 +193,13 @@ def _undone(part: str, assembly: Assembly, design: Design) -> list[Repair]:
     """Return how to take back what a person did to a panel."""
     name = next((p.label for p in assembly.parts if p.id == part), part)
     if part in {a.id for a in design.added}:
-        return [Repair(label=f"Remove {name}", kind=RepairKind.DROP_ADDED, target=part)]
+        return [Repair(label=f"Remove {name}", kind=RepairKind.DROP_ADDED, targets=(part,))]
     edit = design.edits.get(part, PanelEdit())
     repairs = []
     if any(edit.move):
-        repairs.append(Repair(label=f"{name} back in its place", kind=RepairKind.PANEL, target=part, values={"move": (0.0, 0.0, 0.0)}))
+        repairs.append(Repair(label=f"{name} back in its place", kind=RepairKind.PANEL, targets=(part,), values={"move": (0.0, 0.0, 0.0)}))
     if edit.outline is not None:
-        repairs.append(Repair(label=f"{name} in its own shape", kind=RepairKind.PANEL, target=part, values={"outline": None}))
+        repairs.append(Repair(label=f"{name} in its own shape", kind=RepairKind.PANEL, targets=(part,), values={"outline": None}))
     return repairs
 
 
@@ -210,4 +217,4 @@ def _number(f: Finding, design: Design) -> list[Repair]:
         words = f"{about.label} {value:.1f}"
     if value < about.least or value > about.most or value == getattr(design.numbers, about.name):
         return []
-    return [Repair(label=words, kind=RepairKind.NUMBER, target=about.name, values={"value": value})]
+    return [Repair(label=words, kind=RepairKind.NUMBER, targets=(about.name,), values={"value": value})]

@@ -89,7 +89,7 @@ def unheld_parts(assembly: Assembly, holds: tuple[Held, ...]) -> tuple[Finding, 
             Finding(
                 code="only_slides", severity=Severity.LOOK, parts=tuple(slides), facts={"parts": len(slides)},
                 message=f"{words} {'come' if len(told) > 1 else 'comes'} out again{one}, because the joints only slide. Glue them, or let them be snug.",
-                repairs=(Repair(label="Make them snug", kind=RepairKind.FEELS, target=" ".join(m.id for m in sliding), values={"feel": Feel.SNUG.value}),),
+                repairs=(Repair(label="Make them snug", kind=RepairKind.FEELS, targets=tuple(m.id for m in sliding), values={"feel": Feel.SNUG.value}),),
             )
         )  # fmt: skip
     butted = {p for m in assembly.meetings if m.style == "butt" for p in (m.a, m.b)}
@@ -172,7 +172,7 @@ def _surer_feels(assembly: Assembly, stocks: Mapping[str, Stock], risky: list[Me
             worst = max(worst, then.rattles + then.wont_go)
         if worst <= REWORK_LOOK:
             label = words.format("them" if len(risky) > 1 else "it")
-            found.append((worst, Repair(label=label, kind=RepairKind.FEELS, target=" ".join(o.meeting for o in risky), values={"feel": feel.value})))
+            found.append((worst, Repair(label=label, kind=RepairKind.FEELS, targets=tuple(o.meeting for o in risky), values={"feel": feel.value})))
     return tuple(r for _, r in sorted(found, key=lambda f: f[0]))
 
 

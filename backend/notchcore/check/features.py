@@ -35,10 +35,10 @@ IN_FRONT = 0.98  # share of the assembly on one side of a panel that makes that 
 def moves_for(feature: str, design: Design) -> tuple[Repair, ...]:
     """Return how to get a feature out of the way: to the panel's middle unless it stands there, or off."""
     f = next((x for x in design.features if x.id == feature), None)
-    off = Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, target=feature)
+    off = Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, targets=(feature,))
     if f is None or (f.anchor is Anchor.CENTRE and f.x == 0 and f.y == 0):
         return (off,)
-    return Repair(label="To the panel's middle", kind=RepairKind.FEATURE, target=feature, values={"anchor": "centre", "x": 0.0, "y": 0.0}), off
+    return Repair(label="To the panel's middle", kind=RepairKind.FEATURE, targets=(feature,), values={"anchor": "centre", "x": 0.0, "y": 0.0}), off
 
 
 def named(feature: str, design: Design) -> str:
@@ -96,8 +96,8 @@ def small_texts(assembly: Assembly, stocks: Mapping[str, Stock], design: Design)
         found.append(
             Finding(code="text_too_small", severity=Severity.LOOK, parts=(f.panel,), facts={"feature": f.id, "least_mm": wanted},
                     message=f"“{f.words}” on {parts[f.panel].label} is {f.cap:.1f} mm high: below {wanted:.1f} mm it cannot be read after the beam.",
-                    repairs=(Repair(label=f"{wanted:.1f} mm high", kind=RepairKind.FEATURE, target=f.id, values={"cap": wanted}),
-                             Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, target=f.id)))
+                    repairs=(Repair(label=f"{wanted:.1f} mm high", kind=RepairKind.FEATURE, targets=(f.id,), values={"cap": wanted}),
+                             Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, targets=(f.id,))))
         )  # fmt: skip
     return tuple(found)
 
@@ -114,8 +114,8 @@ def lacking_letters(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
             Finding(code="letters_lacking", severity=Severity.LOOK, parts=(f.panel,), facts={"feature": f.id},
                     message=f"“{f.words}” on {parts[f.panel].label}: these letters have no {' '.join(lacking)}, so a gap is burned there. "
                             "Choose other letters or words, or bring the text in as a drawing with its letters as outlines.",
-                    repairs=(*(Repair(label=name, kind=RepairKind.FEATURE, target=f.id, values={"face": face.value}) for face, name in others),
-                             Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, target=f.id)))
+                    repairs=(*(Repair(label=name, kind=RepairKind.FEATURE, targets=(f.id,), values={"face": face.value}) for face, name in others),
+                             Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, targets=(f.id,))))
         )  # fmt: skip
     return tuple(found)
 
@@ -146,8 +146,8 @@ def too_deep(assembly: Assembly, design: Design, around: Around) -> tuple[Findin
             warned = depth_finding(depth, part.t)
             if warned is None:
                 continue
-            light = Repair(label="Score its outline instead", kind=RepairKind.FEATURE, target=feature, values={"burned": "score"})
-            off = Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, target=feature)
+            light = Repair(label="Score its outline instead", kind=RepairKind.FEATURE, targets=(feature,), values={"burned": "score"})
+            off = Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, targets=(feature,))
             x0, y0, x1, y1 = bounds_of(mark.line)
             found.append(replace(
                 warned, parts=(part.id,), facts={**warned.facts, "feature": feature}, place=Place(part=part.id, x=(x0 + x1) / 2, y=(y0 + y1) / 2),
@@ -186,7 +186,7 @@ def wrong_faces(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
     found = []
     for part in assembly.parts:
         marked = [m for m in part.marks if m.feature and not m.back]
-        if not marked or len(assembly.parts) < 3 or part.id.partition(".")[0] in {s.panel for s in design.splits}:
+        if not marked or len(assembly.parts) < 3 or part.panel in {s.panel for s in design.splits}:
             continue
         others = [p for p in assembly.parts if p.id != part.id]
         if _share_in_front(part, others) < IN_FRONT or not _faced(part, marked[0], others):
@@ -195,6 +195,6 @@ def wrong_faces(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
         found.append(
             Finding(code="wrong_face", severity=Severity.LOOK, parts=(part.id,), facts={"feature": marked[0].feature},
                     message=f"What is burned on {part.label} looks inwards: nobody will see it. Turn the panel over.",
-                    repairs=(Repair(label="Turn it over", kind=RepairKind.PANEL, target=part.id, values={"turned": not turned}),))
+                    repairs=(Repair(label="Turn it over", kind=RepairKind.PANEL, targets=(part.id,), values={"turned": not turned}),))
         )  # fmt: skip
     return tuple(found)

@@ -72,9 +72,9 @@ def too_large(assembly: Assembly, stocks: dict[str, Stock], around: Around) -> t
             continue
         largest = max(sheets, key=lambda s: s[0] * s[1], default=around.bed)
         room = around.bed if not on_bed and _fits(around.bed, largest) else largest
-        panel = part.id.partition(".")[0] if part.id.partition(".")[0] in {s.panel for s in around.design.splits} else part.id
         at = places_to_divide(part, (min(room[0], around.bed[0]), min(room[1], around.bed[1])))
-        repairs = (Repair(label=f"Divide into {len(at) + 1}", kind=RepairKind.DIVIDE, target=panel, values={"at": at}),) if at and panel == part.id else ()
+        divided = Repair(label=f"Divide into {len(at) + 1}", kind=RepairKind.DIVIDE, targets=(part.id,), values={"at": at})
+        repairs = (divided,) if at and not part.piece_of else ()
         what = f"the bed of {around.bed[0]:.0f} × {around.bed[1]:.0f}" if not on_bed else f"any sheet of {stocks[part.stock].name} on the shelf"
         found.append(
             Finding(code="larger_than_bed" if not on_bed else "larger_than_sheet", severity=Severity.MUST if not on_bed else Severity.LOOK, parts=(part.id,),
@@ -96,7 +96,7 @@ def too_small(assembly: Assembly, stocks: dict[str, Stock], around: Around) -> t
                             "Hold them by bridges, lay a mesh below, or watch them as they come free.",
                     facts={"parts": len(narrow)},
                     repairs=(Repair(label=f"Hold {'it' if len(narrow) == 1 else 'them'} by {HOLDING} bridges", kind=RepairKind.PANEL,
-                                    target=" ".join(dict.fromkeys(p.id.partition(".")[0] for p in narrow)), values={"bridges": HOLDING}),))
+                                    targets=tuple(dict.fromkeys(p.panel for p in narrow)), values={"bridges": HOLDING}),))
         )  # fmt: skip
     for part in assembly.parts:
         kerf = stocks[part.stock].kerf.value
@@ -107,7 +107,7 @@ def too_small(assembly: Assembly, stocks: dict[str, Stock], around: Around) -> t
             if (width := narrowest(hole)) <= kerf:
                 x, y = hole[0]
                 feature = next((o.feature for o in part.openings if _near(o.ring, (x, y))), "")
-                repairs = (Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, target=feature),) if feature else ()
+                repairs = (Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, targets=(feature,)),) if feature else ()
                 found.append(
                     Finding(code="opening_below_beam", severity=Severity.LOOK, parts=(part.id,), place=Place(part=part.id, x=x, y=y),
                             message=f"An opening of {part.label} is {width:.2f} mm wide, the beam {kerf:.2f} mm: it becomes one burned line. Make it wider, "

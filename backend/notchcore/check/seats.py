@@ -41,8 +41,8 @@ def shallow_seats(assembly: Assembly, stocks: Mapping[str, Stock], around: Aroun
                     facts={"depth_mm": depth, "least_mm": SEAT_LEAST},
                     message=f"The seat of {small.label} in {large.label} comes out {known}: {SEAT_LEAST:.1f} mm locate. Engrave {stocks[large.stock].name} "
                     "with more passes after a step card on Sheets, or score the place instead.",
-                    repairs=(Repair(label="Score its place instead", kind=RepairKind.CHOICE, target=m.id, values={"style": "blind"}),
-                             Repair(label="Add dowel holes", kind=RepairKind.CHOICE, target=m.id, values={"style": "dowels"})))
+                    repairs=(Repair(label="Score its place instead", kind=RepairKind.CHOICE, targets=(m.id,), values={"style": "blind"}),
+                             Repair(label="Add dowel holes", kind=RepairKind.CHOICE, targets=(m.id,), values={"style": "dowels"})))
         )  # fmt: skip
     return tuple(found)
 
@@ -97,5 +97,5 @@ def _as_many(parts: tuple[Part, Part], rows: tuple[list[str], list[str]], design
         count, pitch = ("columns", "pitch_x") if f.columns > 1 else ("rows", "pitch_y")
         run = getattr(f, pitch) * (len(own) - 1)
         values = {count: len(other), pitch: round(run / (len(other) - 1), 3)}
-        repairs.append(Repair(label=f"{len(other)} holes in {part.label}", kind=RepairKind.FEATURE, target=f.id, values=values))
+        repairs.append(Repair(label=f"{len(other)} holes in {part.label}", kind=RepairKind.FEATURE, targets=(f.id,), values=values))
     return tuple(repairs)

@@ -13,6 +13,7 @@ from notchcore.check.legs import Legs, NotFound
 from notchcore.check.order import AssemblyOrder, Step, step_of
 from notchcore.design.assembly import Part
 from notchcore.geom.vectors import Vec3, scale
+from notchcore.ids import step_id
 
 DOWN: Vec3 = (0.0, 0.0, -1.0)
 
@@ -29,12 +30,7 @@ class Planned:
 
     @property
     def key(self) -> str:
-        return key_of(self.step.parts)
-
-
-def key_of(parts: Iterable[str]) -> str:
-    """Return the name of a step."""
-    return "+".join(sorted(parts))
+        return step_id(self.step.parts)
 
 
 def _made(apart: tuple[tuple[str, ...], ...], there: set[str], found: AssemblyOrder) -> list[tuple[str, ...]]:
@@ -72,8 +68,8 @@ def in_order(parts: tuple[Part, ...], wanted: tuple[str, ...], found: AssemblyOr
         apart: sub-assemblies made by hand, by their parts; one that cannot be is left out
     """
     made = _made(apart, {p.id for p in parts}, found)
-    steps = {key_of(s.parts): s for s in found.steps}
-    groups = {key_of(g): Step(parts=g, direction=DOWN) for g in made}
+    steps = {step_id(s.parts): s for s in found.steps}
+    groups = {step_id(g): Step(parts=g, direction=DOWN) for g in made}
     keys = _sorted(steps | groups, wanted)
     steps = groups | steps
     inside = {k: frozenset(s.parts) for k, s in steps.items() if len(s.parts) > 1}
@@ -87,7 +83,7 @@ def in_order(parts: tuple[Part, ...], wanted: tuple[str, ...], found: AssemblyOr
         within = scope(steps[k])
         plain.append(Planned(step=steps[k], within=within, first=within not in seen, by_hand=k in groups))
         seen.add(within)
-    return tuple(plain) if keys == [key_of(s.parts) for s in found.steps] else tuple(_tried(parts, plain))
+    return tuple(plain) if keys == [step_id(s.parts) for s in found.steps] else tuple(_tried(parts, plain))
 
 
 def _tried(parts: tuple[Part, ...], plain: list[Planned]) -> Iterable[Planned]:

@@ -99,7 +99,7 @@ def grain_across_necks(assembly: Assembly, stocks: Mapping[str, Stock], design: 
         found.append(
             Finding(code="grain_across_neck", severity=Severity.LOOK, parts=(part.id,), place=Place(part=part.id, x=x, y=y),
                     message=f"The grain of {part.label} runs across most of its tabs: they break off along it. Let the grain run the other way.",
-                    repairs=(Repair(label="Turn its grain", kind=RepairKind.PANEL, target=panel, values={"across": not turned}),))
+                    repairs=(Repair(label="Turn its grain", kind=RepairKind.PANEL, targets=(panel,), values={"across": not turned}),))
         )  # fmt: skip
     return tuple(found)
 
@@ -124,8 +124,8 @@ def long_levers(assembly: Assembly) -> tuple[Finding, ...]:
             continue
         wide = math.ceil(reach / LEVER)
         repairs = (
-            Repair(label="Two tabs", kind=RepairKind.CHOICE, target=mine[0], values={"count": 2}),
-            Repair(label=f"One tab {wide} wide", kind=RepairKind.CHOICE, target=mine[0], values={"count": 1, "width": float(wide)}),
+            Repair(label="Two tabs", kind=RepairKind.CHOICE, targets=(mine[0],), values={"count": 2}),
+            Repair(label=f"One tab {wide} wide", kind=RepairKind.CHOICE, targets=(mine[0],), values={"count": 1, "width": float(wide)}),
         )
         found.append(
             Finding(code="long_lever", severity=Severity.LOOK, parts=(part.id,), meeting=mine[0], place=Place(part=part.id, x=x, y=y),

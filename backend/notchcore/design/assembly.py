@@ -110,6 +110,12 @@ class Part:
     openings: tuple[Opening, ...] = ()  #: what features take from it
     folds: tuple[tuple[Vec2, Vec2], ...] = ()  #: lines along which it is bent
     falls_from: str = ""  #: the part out of whose opening it falls: it needs no place on a sheet
+    piece_of: str = ""  #: the panel that was divided
+
+    @property
+    def panel(self) -> str:
+        """The panel that it is, or is a piece of."""
+        return self.piece_of or self.id
 
     @property
     def t(self) -> Mm:

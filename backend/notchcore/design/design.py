@@ -214,7 +214,7 @@ def _joined(design: Design, plan: Arrangement, stocks: Mapping[str, Stock], fits
     solved = replace(solved, parts=tuple(replace(p, falls_from=named[p.id]) if named.get(p.id) else p for p in solved.parts))
     solved = _within(solved, plan.findings)
     solved = replace(solved, findings=tuple(f for f in solved.findings if not _located(f, solved)))
-    counted = (_counted(p, design.edits.get(p.id.partition(".")[0]) or design.edits.get(p.id)) for p in solved.parts)
+    counted = (_counted(p, design.edits.get(p.panel) or design.edits.get(p.id)) for p in solved.parts)
     parts = tuple(sorted(counted, key=lambda p: (as_counted(p.label), p.id)))
     sockets = socket_meetings(design.features, parts, {p.id: p for p in (*plan.ghosts, *plan.panels)}, stocks, Fitting(fits=fits, choices=design.choices))
     return replace(
@@ -245,8 +245,9 @@ def _located(finding: Finding, solved: Assembly) -> bool:
 def _within(solved: Assembly, told: tuple[Finding, ...]) -> Assembly:
     """Return the assembly with marks that end at the edges of their parts; what was told of a feature on its panel already is not told again."""
     kept = [kept_within(p) for p in solved.parts]
-    known = {(p.partition(".")[0], f.facts.get("feature")) for f in (*told, *solved.findings) for p in f.parts}
-    found = [f for _, some in kept for f in some if (f.parts[0].partition(".")[0], f.facts.get("feature")) not in known]
+    panel = {p.id: p.panel for p in solved.parts}
+    known = {(panel.get(p, p), f.facts.get("feature")) for f in (*told, *solved.findings) for p in f.parts}
+    found = [f for _, some in kept for f in some if (panel[f.parts[0]], f.facts.get("feature")) not in known]
     return replace(solved, parts=tuple(p for p, _ in kept), findings=(*solved.findings, *found))
 
 

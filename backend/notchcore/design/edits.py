@@ -322,7 +322,7 @@ def _span(panel: Panel, axis: Vec3) -> tuple[Mm, Mm]:
 def _divide(cut: Split, panels: dict[str, Panel], ghosts: dict[str, Panel], rules: list[MeetingRule], findings: list[Finding]) -> None:
     """Divide a panel, or the piece of it that the place lies in."""
     everything = {**ghosts, **panels}
-    pieces = [resolved(p, everything) for p in panels.values() if p.id == cut.panel or p.id.startswith(cut.panel + ".")]
+    pieces = [resolved(p, everything) for p in panels.values() if p.whole == cut.panel]
     if not pieces:
         return
     left_end = min(bounds_of(p.envelope.outer)[0] for p in pieces)
@@ -332,7 +332,7 @@ def _divide(cut: Split, panels: dict[str, Panel], ghosts: dict[str, Panel], rule
         lap = SPLIT_LAP * piece.t
         if not x0 + lap < at < x1 - lap:
             continue
-        first, second = split(piece, at=at, lap=lap, first=piece.id == cut.panel)
+        first, second = split(piece, at=at, lap=lap)
         ghosts[piece.id] = panels.pop(piece.id)  # edges that end at it still do
         panels[first.id], panels[second.id] = first, second
         rules.append(MeetingRule(a=first.id, b=second.id, kind=RuleKind.SCARF if cut.scarf else RuleKind.PUZZLE))

@@ -65,8 +65,7 @@ def misnamed(parts: Sequence[Part], kerfs: dict[str, Mm]) -> dict[str, str]:
     """Return for each piece that is said to fall from a panel the part that frees it: another one after a division, "" for none."""
     found: dict[str, str] = {}
     for piece in (p for p in parts if p.falls_from):
-        root = piece.falls_from.partition(".")[0]
-        hosts = [h for h in parts if h.id != piece.id and h.id.partition(".")[0] == root]
+        hosts = [h for h in parts if h.id != piece.id and piece.falls_from in (h.id, h.panel)]
         found[piece.id] = next((h.id for h in hosts if frees(h, piece, kerfs[piece.stock])), "")
     return found
 

@@ -57,6 +57,12 @@ class Panel:
     openings: tuple[Opening, ...] = ()  #: what features took from it
     folds: tuple[tuple[Vec2, Vec2], ...] = ()  #: lines along which it is bent, in its own plane; no tab crosses them
     falls_from: str = ""  #: the panel out of whose opening it falls, cut with it and not again
+    piece_of: str = ""  #: the panel that was divided
+
+    @property
+    def whole(self) -> str:
+        """The panel that it is, or is a piece of."""
+        return self.piece_of or self.id
 
     @property
     def low(self) -> Mm:

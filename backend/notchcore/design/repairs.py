@@ -52,8 +52,8 @@ def _choice(d: Design, r: Repair) -> Design:
 
 
 def _feels(d: Design, r: Repair) -> Design:
-    for meeting in r.target.split():
-        d = _choice(d, replace(r, target=meeting))
+    for meeting in r.targets:
+        d = _choice(d, replace(r, targets=(meeting,)))
     return d
 
 
@@ -73,9 +73,9 @@ def _stock(d: Design, r: Repair) -> Design:
 
 
 def _panel(d: Design, r: Repair) -> Design:
-    """One panel, or several with a space between their names, become otherwise."""
+    """One panel, or several, become otherwise."""
     values: dict[str, Any] = dict(r.values)
-    for panel in r.target.split():
+    for panel in r.targets:
         edit = replace(d.edits.get(panel, _AS_ARRANGED), **values)
         others = {k: e for k, e in d.edits.items() if k != panel}
         d = replace(d, edits=others if edit == _AS_ARRANGED else {**others, panel: edit})

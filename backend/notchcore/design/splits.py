@@ -11,6 +11,7 @@ from notchcore.design.lettering import lettered, text_width
 from notchcore.design.panel import Panel
 from notchcore.geom.planar import box, pieces
 from notchcore.geom.profile import Profile, Ring, bounds_of, polygon_of, profile_of
+from notchcore.ids import PieceId
 from notchcore.units import Mm
 
 MARK_HEIGHT: Mm = 4.0
@@ -25,21 +26,16 @@ def _piece(panel: Panel, x0: Mm, x1: Mm) -> Profile:
     return profile_of(max(left, key=lambda p: p.area), circles=panel.envelope.circles)
 
 
-def split(panel: Panel, *, at: Mm, lap: Mm, first: bool = True) -> tuple[Panel, Panel]:
-    """Return both sides of a panel divided at x = `at` of its own plane; they overlap by `lap` [mm].
-
-    Args:
-        first: the panel was not divided before
-    """
+def split(panel: Panel, *, at: Mm, lap: Mm) -> tuple[Panel, Panel]:
+    """Return both sides of a panel, or of a piece of one, divided at x = `at` of its own plane; they overlap by `lap` [mm]."""
     x0, _, x1, _ = bounds_of(panel.envelope.outer)
-    root, _, number = panel.id.rpartition(".") if not first else (panel.id, "", "1")
-    name = panel.label if first else panel.label.rpartition("·")[0]
-    k = int(number)
+    name = panel.label.rpartition("·")[0] if panel.piece_of else panel.label
+    k = PieceId.parse(panel.id).piece if panel.piece_of else 1
 
     def piece(number: int, low: Mm, high: Mm, *, is_left: bool) -> Panel:
-        pid = f"{root}.{number}"
+        pid = str(PieceId(panel.whole, number))
         return replace(
-            panel, id=pid, label=f"{name}·{number}", envelope=_piece(panel, low, high), inside=None, falls_from="",
+            panel, id=pid, label=f"{name}·{number}", envelope=_piece(panel, low, high), inside=None, falls_from="", piece_of=panel.whole,
             openings=tuple(o for o in panel.openings if _reaches(o.ring, low, high)),
             marks=tuple(m for m in panel.marks if _reaches(m.line, low, high)),  # each side burns what of it lies on that side
             folds=tuple(f for f in panel.folds if _reaches(f, low, high)),

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from notchcore.design.assembly import Assembly
 from notchcore.geom.profile import bounds_of
+from notchcore.ids import CopyId
 from notchcore.nest.values import Nesting
 from notchcore.plan.paths import laid_out, piece_numbers
 from notchcore.units import Mm, format_length
@@ -38,7 +39,7 @@ def cut_list(assembly: Assembly, nesting: Nesting, stock_names: dict[str, str]) 
             x0, y0, x1, y1 = bounds_of(part.profile.outer)
             rows.append(
                 CutListRow(
-                    placement=f"{laid.part}.{laid.copy}",
+                    placement=str(CopyId(laid.part, laid.copy)),
                     mark=f"{len(rows) + 1}",
                     part=part.label,
                     sheet=number,

@@ -14,6 +14,7 @@ from notchcore.formats.sheetfile import SheetFile
 from notchcore.formats.typeface import BOLD, SLANTED, TEXT, a4_pages
 from notchcore.geom.contours import Contour, sampled
 from notchcore.geom.profile import bounds_of
+from notchcore.ids import CopyId
 from notchcore.ledger import Trust
 from notchcore.measure.families import FAMILIES
 from notchcore.measure.machine import Operation, Settings
@@ -234,7 +235,7 @@ def _draw_map(page: Canvas, file: SheetFile, scale: float, rows: list[CutListRow
         for contour in stroke.path.contours:
             _draw_line(page, stroke, contour, scale)
         points = sampled(stroke.path.contour, sag=0.2)
-        key = f"{stroke.path.part}.{stroke.path.copy}"
+        key = str(CopyId(stroke.path.part, stroke.path.copy))
         if stroke.path.operation is Operation.OUTER or key not in placed:
             placed[key] = bounds_of(points)
         if stroke.path.frees:

@@ -13,6 +13,7 @@ from notchcore.geom.contours import polyline_of, transformed
 from notchcore.geom.planar import Polygon, box, merged, pieces
 from notchcore.geom.profile import bounds_of, polygon_of
 from notchcore.geom.vectors import Vec2
+from notchcore.ids import CopyId, PathId
 from notchcore.measure.machine import Operation
 from notchcore.plan.paths import CutPath, Laid
 from notchcore.units import Mm
@@ -54,6 +55,6 @@ def number_mark(part: Part, laid: Laid, text: str, *, back: bool) -> CutPath | N
         side = -1.0 if back else 1.0
         lines = [polyline_of(tuple((spot[0] + side * x, spot[1] + y) for x, y in m.line)) for m in strokes]
         first, *rest = [transformed(line, laid.to, mirrored=laid.to.mirrored) for line in lines]
-        return CutPath(id=f"{laid.part}.{laid.copy}/number", part=laid.part, copy=laid.copy, operation=Operation.SCORE, contour=first,
+        return CutPath(id=str(PathId(CopyId(laid.part, laid.copy), "number")), part=laid.part, copy=laid.copy, operation=Operation.SCORE, contour=first,
                        rest=tuple(rest), down=back != laid.to.mirrored)  # fmt: skip
     return None

@@ -18,6 +18,7 @@ from notchcore.geom.planar import Polygon, merged, pieces
 from notchcore.geom.profile import Ring
 from notchcore.geom.rigid import Rigid, followed
 from notchcore.geom.vectors import Vec2
+from notchcore.ids import CopyId, PathId
 from notchcore.measure.machine import Beam, Operation
 from notchcore.nest.values import Nesting, Placement
 from notchcore.plan.bridges import burned, gap_for, places
@@ -195,7 +196,7 @@ def laid_out(placements: Sequence[Placement], parts: Mapping[str, Part], numbers
     def lay(part: Part, copy: int, to: Rigid, *, falls: bool) -> None:
         holes = {k: p for p in every if p.falls_from == part.id and (k := opening_of(part, p)) is not None}
         number = {p.id: numbers.get(p.id, 0) + copy for p in holes.values()}
-        found.append(Laid(part=part.id, copy=copy, to=to, falls=falls, frees={k: f"{p.id}.{number[p.id]}" for k, p in holes.items()}))
+        found.append(Laid(part=part.id, copy=copy, to=to, falls=falls, frees={k: str(CopyId(p.id, number[p.id])) for k, p in holes.items()}))
         for p in holes.values():
             inner = in_plane_of(p, part)
             assert inner is not None
@@ -218,7 +219,7 @@ def placed_paths(paths: PartPaths, laid: Laid, *, locate: bool = True) -> list[C
     to = laid.to
 
     def path(operation: Operation, contour: Contour, mark: Mark | None = None, at: int | None = None) -> CutPath:
-        name = f"{laid.part}.{laid.copy}/{operation.value}{count[operation]}"
+        name = str(PathId(CopyId(laid.part, laid.copy), f"{operation.value}{count[operation]}"))
         count[operation] += 1
         here = transformed(contour, to, mirrored=to.mirrored)
         down = mark is not None and not paths.reverse and mark.back != to.mirrored

@@ -20,6 +20,7 @@ from notchcore.geom.contours import ring_contours, sampled
 from notchcore.geom.profile import Circle, Ring
 from notchcore.geom.rigid import Rigid
 from notchcore.geom.vectors import Vec2
+from notchcore.ids import CopyId, PathId
 from notchcore.measure.machine import Beam, Machine, Operation
 from notchcore.nest.values import SheetLayout
 from notchcore.plan.choices import PlanChoices, SecondSide, Turn
@@ -99,7 +100,7 @@ def _without(paths: Sequence[CutPath], left_out: Sequence[Operation]) -> tuple[C
 
 def _mark_paths(marks: Sequence[Vec2], passes: int) -> list[CutPath]:
     return [
-        CutPath(id=f"{REGISTRATION}.{i}/mark", part=REGISTRATION, copy=i, operation=Operation.INNER, passes=passes,
+        CutPath(id=str(PathId(CopyId(REGISTRATION, i), "mark")), part=REGISTRATION, copy=i, operation=Operation.INNER, passes=passes,
                 contour=ring_contours(Circle(x=x, y=y, radius=RADIUS)))
         for i, (x, y) in enumerate(marks)
     ]  # fmt: skip

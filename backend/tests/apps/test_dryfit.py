@@ -58,10 +58,10 @@ def test_a_repair_that_does_not_help_or_brings_something_new_changes_nothing(api
     found = finding(api, drawer, "text_too_small")
     head = api.ok("get", f"projects/{drawer.pk}")["revision"]
     for values, why in (({"cap": 1.8}, "does not cure it"), ({"cap": 40.0}, "brings something new")):
-        refused = mend(api, drawer, found, {"label": "x", "kind": "feature", "target": "t", "values": values})
+        refused = mend(api, drawer, found, {"label": "x", "kind": "feature", "targets": ["t"], "values": values})
         assert refused.status_code == 422
         assert why in refused.json()["message"]
-    assert mend(api, drawer, found, {"label": "x", "kind": "number", "target": "moon", "values": {"value": 1.0}}).status_code == 422
+    assert mend(api, drawer, found, {"label": "x", "kind": "number", "targets": ["moon"], "values": {"value": 1.0}}).status_code == 422
     assert mend(api, drawer, {**found, "code": "moon"}, found["repairs"][0]).status_code == 422
     assert api.ok("get", f"projects/{drawer.pk}")["revision"] == head
 

@@ -176,3 +176,13 @@ def test_what_one_person_overruled_before_becomes_the_first_of_a_list() -> None:
     as_list = importlib.import_module("apps.designs.migrations.0009_results_of_the_same").as_list
     said = {"print": "a", "by": "alder", "on": "2026-11-28T10:00:00+00:00", "messages": ["x"]}
     assert (as_list({}), as_list(said), as_list([said])) == ([], [said], [said])
+
+
+def test_what_a_repair_changed_becomes_a_list_and_names_with_blanks_stay_whole() -> None:
+    with_targets = importlib.import_module("apps.designs.migrations.0010_repair_targets").with_targets
+
+    def stored(kind: str, **target: object) -> dict:
+        return {"findings": [{"code": "x", "repairs": [{"label": "Do it", "kind": kind, "values": {}, **target}]}]}
+
+    for kind, before, after in (("feels", "a+b a+c", ["a+b", "a+c"]), ("variant", "Long one", ["Long one"]), ("relief", "", [])):
+        assert with_targets(stored(kind, target=before)) == stored(kind, targets=after) == with_targets(stored(kind, targets=after))

@@ -249,6 +249,9 @@ def test_every_piece_of_a_divided_rib_carries_a_mark_of_its_own() -> None:
     splices = [m for m in assembly.meetings if m.kind == "splice"]
     assert splices
     assert all(m.style == "puzzle" and m.count >= 1 for m in splices)
+    assert all(p.panel == p.id for p in assembly.parts)  # they are panels of their own, which are edited and divided like any other
+    again = build(replace(design, splits=(Split(panel="along-2.1", at=35.0),), edits={"along-2.1": PanelEdit(spares=2)}), stocks)
+    assert {p.id: p.spares for p in again.parts if p.panel == "along-2.1"} == {"along-2.1.1": 2, "along-2.1.2": 2}
 
 
 def test_a_variant_is_its_numbers_and_goes_without_some_features_and_must_be_chosen() -> None:

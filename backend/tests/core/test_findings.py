@@ -194,14 +194,14 @@ def test_a_gusset_goes_into_the_corner_of_both_and_follows_their_size() -> None:
 @pytest.mark.parametrize(
     "repair",
     [
-        Repair(label="x", kind=RepairKind.NUMBER, target="moon", values={"value": 3.0}),
-        Repair(label="x", kind=RepairKind.NUMBER, target="width", values={}),
-        Repair(label="x", kind=RepairKind.NUMBER, target="width", values={"value": -3.0}),
-        Repair(label="x", kind=RepairKind.CHOICE, target="m", values={"moon": 1}),
-        Repair(label="x", kind=RepairKind.CHOICE, target="m", values={"style": "moon"}),
-        Repair(label="x", kind=RepairKind.PLATE, target="front", values={}),
-        Repair(label="x", kind=RepairKind.DIVIDE, target="front", values={}),
-        Repair(label="x", kind=RepairKind.VARIANT, target="moon"),
+        Repair(label="x", kind=RepairKind.NUMBER, targets=("moon",), values={"value": 3.0}),
+        Repair(label="x", kind=RepairKind.NUMBER, targets=("width",), values={}),
+        Repair(label="x", kind=RepairKind.NUMBER, targets=("width",), values={"value": -3.0}),
+        Repair(label="x", kind=RepairKind.CHOICE, targets=("m",), values={"moon": 1}),
+        Repair(label="x", kind=RepairKind.CHOICE, targets=("m",), values={"style": "moon"}),
+        Repair(label="x", kind=RepairKind.PLATE, targets=("front",), values={}),
+        Repair(label="x", kind=RepairKind.DIVIDE, targets=("front",), values={}),
+        Repair(label="x", kind=RepairKind.VARIANT, targets=("moon",)),
     ],
 )  # fmt: skip
 def test_a_repair_that_does_not_belong_is_refused(repair: Repair) -> None:

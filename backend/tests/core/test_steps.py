@@ -17,7 +17,7 @@ from notchcore.check.blocking import Blocking, directions_of
 from notchcore.check.compare import Change, changes_between
 from notchcore.check.dryfit import meeting_odds
 from notchcore.check.order import assembly_order, take_apart
-from notchcore.check.sequence import in_order, key_of
+from notchcore.check.sequence import in_order
 from notchcore.check.steps import HintKind, guide, there_at
 from notchcore.check.whatif import Shift, TestKind, shifted_odds, worth_of_tests
 from notchcore.design.assembly import Assembly, Mark, Part
@@ -29,6 +29,7 @@ from notchcore.design.joints.choice import MeetingChoice
 from notchcore.formats.guide import guide_pdf
 from notchcore.geom.slab import Pose
 from notchcore.geom.vectors import Vec3
+from notchcore.ids import step_id
 from notchcore.measure.fit import Feel
 from notchcore.measure.machine import Operation
 from notchcore.run.recut import Fate, Piece, piece_of, recut, same_cut
@@ -58,7 +59,7 @@ def possible(parts: tuple[Part, ...], keys: tuple[str, ...]) -> bool:
 def test_an_order_is_free_of_problems_exactly_when_brute_force_finds_a_way_in_for_each_part(seed: int, top: Top) -> None:
     assembly = build(a_box(BoxNumbers(width=120, depth=80, height=50, columns=2, top=top)), STOCKS)
     found = assembly_order(assembly.parts)
-    keys = [key_of(s.parts) for s in found.steps]
+    keys = [step_id(s.parts) for s in found.steps]
     assert all(len(s.parts) == 1 for s in found.steps)
     assert possible(assembly.parts, tuple(keys))
     Random(seed).shuffle(keys)
@@ -71,11 +72,11 @@ def test_an_order_is_free_of_problems_exactly_when_brute_force_finds_a_way_in_fo
 def test_a_sub_assembly_by_hand_is_put_together_apart_and_goes_in_as_one(seed: int, top: Top) -> None:
     assembly = build(a_box(BoxNumbers(width=120, depth=80, height=50, columns=2, top=top)), STOCKS)
     found, random = assembly_order(assembly.parts), Random(seed)
-    keys = [key_of(s.parts) for s in found.steps]
+    keys = [step_id(s.parts) for s in found.steps]
     random.shuffle(keys)
     group = tuple(sorted(random.sample(keys, random.randint(2, len(keys) - 1))))
     steps = guide(assembly, found, STOCKS, wanted=tuple(keys), apart=(group, ("moon", group[0]), (group[0], *(k for k in keys if k not in group))))
-    whole = key_of(group)
+    whole = step_id(group)
     inner, outer = tuple(s.key for s in steps if s.within), tuple(s.key for s in steps if not s.within)
     assert sorted(inner) == sorted(group)
     assert sorted(outer) == sorted({whole, *keys} - set(group))
@@ -144,7 +145,7 @@ def test_a_hand_does_not_reach_the_floor_of_a_narrow_box() -> None:
             OnFace(id="plate", label="Plate", stock="walls", host="base", x=15, y=15, width=20, height=20),))  # fmt: skip
         assembly = build(design, STOCKS)
         found = assembly_order(assembly.parts)
-        last = (*(k for k in (key_of(s.parts) for s in found.steps) if k != "plate"), "plate")
+        last = (*(k for k in (step_id(s.parts) for s in found.steps) if k != "plate"), "plate")
         step = next(s for s in guide(assembly, found, STOCKS, wanted=last) if s.key == "plate")
         return any(h.kind is HintKind.REACH for h in step.hints)
 

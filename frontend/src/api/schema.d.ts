@@ -2467,10 +2467,10 @@ export interface components {
             label: string;
             kind: components["schemas"]["RepairKind"];
             /**
-             * Target
-             * @default
+             * Targets
+             * @default []
              */
-            target: string;
+            targets: string[];
             /** Values */
             values?: {
                 [key: string]: number | string | boolean | number[] | null;
@@ -5928,6 +5928,8 @@ export interface components {
         PartOut: {
             /** Id */
             id: string;
+            /** Panel */
+            panel: string;
             /** Label */
             label: string;
             /** Stock */
@@ -7575,6 +7577,8 @@ export interface components {
             progress: {
                 [key: string]: unknown;
             };
+            /** At Part */
+            at_part: string;
             /** Expected S */
             expected_s: number;
             /** Parts */

@@ -22,6 +22,7 @@ from notchcore.design.splits import marked, signed, split
 from notchcore.geom.planar import Polygon, polygon_from, simplified
 from notchcore.geom.profile import Profile, profile_of
 from notchcore.geom.vectors import Vec2
+from notchcore.ids import PieceId
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 
@@ -181,7 +182,7 @@ def _divide(n: CrateNumbers, a: Arranger, family: str, total: Mm, crossings: lis
         a.panels.remove(panel)
         pieces = [panel]
         for place in places:
-            left, right = split(pieces[-1], at=place, lap=lap, first=len(pieces) == 1)
+            left, right = split(pieces[-1], at=place, lap=lap)
             pieces[-1:] = [left, right]
             a.rule(left.id, right.id, RuleKind.PUZZLE)
             sign = sign_of(next(breaks))
@@ -190,10 +191,10 @@ def _divide(n: CrateNumbers, a: Arranger, family: str, total: Mm, crossings: lis
 
 
 def _named(panel: Panel, rooms: Mapping[str, Mm], lap: Mapping[str, Mm]) -> Panel:
-    """Return a rib with its name scored on it; pieces of one rib are told apart by a number."""
+    """Return a rib, or a piece of one, with its name scored on it; pieces are told apart by a number, and are panels of their own from here on."""
     kind = panel.id.partition("-")[0]
-    later = "." in panel.id and not panel.id.endswith(".1")
-    return marked(panel, panel.label.removeprefix("Rib ").replace("·", "."), room=rooms[kind], from_edge=lap[kind] if later else 0.0)
+    later = bool(panel.piece_of) and PieceId.parse(panel.id).piece > 1
+    return marked(replace(panel, piece_of=""), panel.label.removeprefix("Rib ").replace("·", "."), room=rooms[kind], from_edge=lap[kind] if later else 0.0)
 
 
 def _lap(t: Mm, pitch: Mm) -> Mm:

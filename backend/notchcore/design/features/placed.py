@@ -32,6 +32,7 @@ from notchcore.findings import Finding, Place, Severity
 from notchcore.geom.planar import Polygon, box, lines_in, pieces
 from notchcore.geom.profile import Profile, bounds_of, polygon_of, profile_of
 from notchcore.geom.vectors import Vec2
+from notchcore.ids import cut_id
 from notchcore.ledger import Quantity
 from notchcore.measure.families import FAMILIES, Give
 from notchcore.measure.stock import Stock
@@ -253,7 +254,7 @@ def _ledger(panel: str, feature: Feature, index: int, at: Vec2, width: tuple[Fea
     x, y = at[0] + mx, at[1] + my
     corners = ((x - sx / 2, y - sy / 2), (x + sx / 2, y - sy / 2), (x + sx / 2, y + sy / 2), (x - sx / 2, y + sy / 2))
     axis = (1.0, 0.0) if kind is FeatureKind.HOLE or sx < sy else (0.0, 1.0)
-    return JointFeature(id=f"{feature.id}/{index}", part=panel, meeting="", kind=kind, corners=corners, axis=axis, width=quantity, length=max(sx, sy))
+    return JointFeature(id=cut_id(feature.id, index), part=panel, meeting="", kind=kind, corners=corners, axis=axis, width=quantity, length=max(sx, sy))
 
 
 def _fallen(panel: Panel, f: Window, shape: Profile) -> Panel:

@@ -11,6 +11,7 @@ from notchcore.design.features.values import Socket
 from notchcore.design.joints.choice import MeetingChoice
 from notchcore.design.panel import Panel, resolved
 from notchcore.geom.profile import bounds_of
+from notchcore.ids import MeetingId
 from notchcore.ledger import Quantity, Term, TermKind, Trust, total
 from notchcore.measure.fit import NO_FITS, Feel, Fits, clearance_for
 from notchcore.measure.stock import Stock
@@ -64,7 +65,7 @@ LOOSE_RUN: Mm = 30.0  # of a socket without a mate and without a length
 
 def meeting_of(socket: Socket, host: str) -> str:
     """Return the id of the meeting that a socket is."""
-    return f"{host}+{socket.mate}#{socket.id}"
+    return str(MeetingId(host, str(socket.mate), socket.id))
 
 
 def socket_meetings(features: Iterable[Feature], parts: tuple[Part, ...], panels: Mapping[str, Panel], stocks: Mapping[str, Stock],
@@ -93,4 +94,4 @@ def socket_meetings(features: Iterable[Feature], parts: tuple[Part, ...], panels
 
 def _piece(panel: str, parts: tuple[Part, ...]) -> str | None:
     """Return a panel's part, or of one that is divided the first piece."""
-    return next((p.id for p in parts if p.id == panel or p.id.startswith(f"{panel}.")), None)
+    return next((p.id for p in parts if p.panel == panel), None)

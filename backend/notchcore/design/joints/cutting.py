@@ -16,6 +16,7 @@ from notchcore.geom.cutters import Cutters
 from notchcore.geom.planar import Polygon
 from notchcore.geom.profile import Circle
 from notchcore.geom.vectors import Vec2, dot
+from notchcore.ids import cut_id
 from notchcore.ledger import Quantity, Term, TermKind, Trust, total
 from notchcore.measure.families import FAMILIES, minimum_web
 from notchcore.measure.fit import Feel, Fits, clearance_for
@@ -119,7 +120,7 @@ class Bench:
         self.flat_feature(bar.id, panel, kind, corners, axis=axis, width=width, length=length)
 
     def flat_feature(self, meeting: str, panel: Panel, kind: FeatureKind, corners: tuple[Vec2, ...], *, axis: Vec2, width: Quantity, length: Mm) -> None:
-        cut, name = self.cuts[panel.id], f"{panel.id}/{meeting}/{kind.value}"
+        cut, name = self.cuts[panel.id], cut_id(panel.id, meeting, kind.value)
         cut.count[name] += 1
         four = (corners[0], corners[1], corners[2], corners[3])
         cut.features.append(JointFeature(id=f"{name}{cut.count[name] - 1}", part=panel.id, meeting=meeting, kind=kind, corners=four, axis=axis,
@@ -188,7 +189,7 @@ class Bench:
 
 def falls_from(piece: Panel, host: Panel) -> bool:
     """Return whether a piece is what falls out of an opening of the other panel."""
-    return bool(piece.falls_from) and host.id.partition(".")[0] == piece.falls_from.partition(".")[0]
+    return piece.falls_from in (host.id, host.whole)
 
 
 def ring(side: Side, s0: Mm, s1: Mm, a0: Mm, a1: Mm) -> tuple[Vec2, ...]:

@@ -24,6 +24,7 @@ from notchcore.findings import Finding, Place, Severity
 from notchcore.geom.planar import Polygon, minus, resized
 from notchcore.geom.profile import Circle, profile_of
 from notchcore.geom.relief import relieved
+from notchcore.ids import MeetingId
 from notchcore.measure.families import FAMILIES, Give
 from notchcore.measure.fit import NO_FITS, Feel, Fits
 from notchcore.measure.stock import Stock
@@ -61,7 +62,7 @@ def solve(
     """
     choices = choices or {}
     by_id = {p.id: p for p in (*ghosts, *panels)}
-    proud = {frozenset(i.partition("#")[0].split("+")): c.proud for i, c in choices.items() if c.proud is not None}
+    proud = {frozenset(MeetingId.parse(i).parts): c.proud for i, c in choices.items() if c.proud is not None}
     ready = [resolved(p, by_id, proud) for p in sorted(panels, key=lambda p: p.id)]
     shapes = {p.id: shape_of(p) for p in ready}
     bench = Bench(panels=ready, shapes=shapes, rules=rules, stocks=stocks, choices=choices, feel=feel, fits=fits)
@@ -134,7 +135,7 @@ def _part(bench: Bench, cut: Cut, relief: Mm) -> Part:
         id=panel.id, label=panel.label, stock=panel.stock, pose=panel.pose, low=panel.low, high=panel.high,
         profile=profile_of(whole, circles=circles), nominal=profile_of(nominal[0], circles=circles),
         marks=(*panel.marks, *cut.marks), features=(*panel.features, *cut.features), loose=panel.loose, openings=panel.openings,
-        folds=panel.folds, falls_from=panel.falls_from,
+        folds=panel.folds, falls_from=panel.falls_from, piece_of=panel.piece_of,
     )  # fmt: skip
 
 

@@ -25,6 +25,7 @@ from notchcore.geom.planar import Polygon, Span, Strip, cover_more_than, made_re
 from notchcore.geom.profile import polygon_of
 from notchcore.geom.slab import box_of, boxes_touch
 from notchcore.geom.vectors import Vec2, cross, dot, norm, sub
+from notchcore.ids import MeetingId
 from notchcore.tolerance import BAR_LEAST, COINCIDENT, PARALLEL, SHORT_OF_MATE
 from notchcore.units import Mm
 
@@ -91,7 +92,7 @@ class Bar:
 
     @property
     def id(self) -> str:
-        return f"{self.a.id}+{self.b.id}" + (f"#{self.ordinal}" if self.ordinal else "")
+        return str(MeetingId(self.a.id, self.b.id, str(self.ordinal or "")))
 
     def role(self, panel: Panel) -> Role:
         return self.role_a if panel.id == self.a.id else self.role_b

@@ -1,6 +1,7 @@
 <!-- A sheet with its paths: what is burned is ember, what is still to come is ink; the head where it is. -->
 <script lang="ts">
 	import type { SheetPlan } from '../../api/types';
+	import { copyId } from '../ids';
 	import { headAt, headOf, type Drawn } from './burn';
 	import { contourPoints, inkOn, pictureFrame, ringPath } from './outlines';
 	import SheetTurn from './SheetTurn.svelte';
@@ -113,7 +114,7 @@
 	{#each sheet.lay?.marks ?? [] as m, i (i)}<g class="mark" transform="translate({m[0]} {m[1]}) scale({1 / scale})"
 			><circle r="7" /><path d="M-11 0H11M0 -11V11" /></g
 		>{/each}
-	{#each sheet.lay?.turns ?? [] as turn (`${turn.part}.${turn.copy}`)}<TurnArrow {turn} {scale} faint={t > 0} />{/each}
+	{#each sheet.lay?.turns ?? [] as turn (copyId(turn))}<TurnArrow {turn} {scale} faint={t > 0} />{/each}
 </g>
 {#if sheet.lay?.kind === 'turned'}<SheetTurn {sheet} {scale} />{/if}
 {#if now.from && !head}<path

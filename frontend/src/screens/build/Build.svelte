@@ -14,7 +14,7 @@
 	import MeetingInspector from './MeetingInspector.svelte';
 	import PanelInspector from './PanelInspector.svelte';
 	import PanelsInspector from './PanelsInspector.svelte';
-	import { AXES, panelOf, snapsOf, type Axis } from './moves';
+	import { AXES, snapsOf, type Axis } from './moves';
 	import PartLists from './PartLists.svelte';
 	import PinnedSizes from './PinnedSizes.svelte';
 	import TestCardNote from './TestCardNote.svelte';
@@ -58,7 +58,7 @@
 	);
 	function move(axis: Axis, by: number) {
 		const part = build.part!;
-		const id = panelOf(part.id, new Set((work.project!.design.splits ?? []).map((s) => s.panel)));
+		const id = part.panel;
 		const to = (from: unknown) => (from as number[]).map((v, i) => (i === axis ? v + by : v)) as unknown as PanelEdit['move'];
 		const words = `${part.label} moved ${show(by, session.unit)} ${AXES[axis]!.name}`;
 		work.editPanels([id], (before) => ({ move: to(before.move) }), words).catch((e: Error) => (build.problem = e.message));

@@ -10,7 +10,7 @@
 	import { show, unitName } from '../../lib/units/units';
 	import type { BuildState } from './build.svelte';
 	import Glyph from './Glyph.svelte';
-	import { AXES, nextSnap, panelOf, type Axis } from './moves';
+	import { AXES, nextSnap, type Axis } from './moves';
 	import PanelActions from './PanelActions.svelte';
 	import PanelFeatures from './PanelFeatures.svelte';
 	import PinButton from './PinButton.svelte';
@@ -19,7 +19,7 @@
 	let { build, part }: { build: BuildState; part: PartOut } = $props();
 	const work = useProject();
 	const design = $derived(work.project!.design);
-	const id = $derived(panelOf(part.id, new Set((design.splits ?? []).map((s) => s.panel))));
+	const id = $derived(part.panel);
 	const edit = $derived(design.edits?.[id]);
 	const inset = $derived(part.features.some((f) => f.kind === 'piece'));
 	const move = $derived((edit?.move ?? [0, 0, 0]) as unknown as number[]);

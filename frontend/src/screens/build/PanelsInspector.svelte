@@ -9,15 +9,14 @@
 	import { settled } from '../../lib/ui/pending.svelte';
 	import { show } from '../../lib/units/units';
 	import type { BuildState } from './build.svelte';
-	import { AXES, freshName, panelOf, rangeOf, type Axis } from './moves';
+	import { AXES, freshName, rangeOf, type Axis } from './moves';
 	import StockChoice from './StockChoice.svelte';
 
 	let { build }: { build: BuildState } = $props();
 	const work = useProject();
 	const design = $derived(work.project!.design);
-	const divided = $derived(new Set((design.splits ?? []).map((s) => s.panel)));
-	const ids = $derived([...new Set(build.picked.map((p) => panelOf(p, divided)))]);
 	const parts = $derived(build.out!.parts.filter((p) => build.picked.includes(p.id)));
+	const ids = $derived([...new Set(parts.map((p) => p.panel))]);
 	let stocks = $state.raw<RackRow[]>([]);
 	let problem = $state('');
 	let axis = $state<'x' | 'y' | 'z'>('z');

@@ -66,6 +66,7 @@ const feature = (id: string, part: string, meeting: string, kind: string, x: num
 });
 const part = (id: string, label: string, stock: string, features: object[] = []) => ({
 	id,
+	panel: id,
 	label,
 	stock,
 	pose: { origin: [0, 0, 0], x: [1, 0, 0], y: [0, 1, 0] },

@@ -6,7 +6,7 @@ import { featureTypes, rackOf, row } from '../../../tests/samples';
 import { Server } from '../../../tests/server';
 import type { BuildOut, Design, Feature, PartOut } from '../../api/types';
 import { BuildState } from './build.svelte';
-import { clearOf, freshName, mirrorBeside, nextSnap, panelOf, rangeOf, snapsOf } from './moves';
+import { clearOf, freshName, mirrorBeside, nextSnap, rangeOf, snapsOf } from './moves';
 import PanelInspector from './PanelInspector.svelte';
 import PanelsInspector from './PanelsInspector.svelte';
 import PartLists from './PartLists.svelte';
@@ -45,6 +45,7 @@ vi.mock('../../app/project.svelte', async (original) => ({
 const upright = (id: string, label: string, x: number, h = 60) =>
 	({
 		id,
+		panel: id,
 		label,
 		stock: '4',
 		pose: { origin: [x, 0, 0], x: [0, 1, 0], y: [0, 0, 1] },
@@ -106,9 +107,7 @@ describe('places', () => {
 		floor.profile = { ...divider.profile, outer: [[0, 0], [100, 0], [100, 50], [0, 50]] } as never; // prettier-ignore
 		expect(clearOf(divider, [...out.parts, copy, { ...floor, low: 0, high: 200 }], 0, 10)).toBe(26); // the copy may stand through it too
 	});
-	it('belong to the panel of the design, also when it is divided', () => {
-		expect(panelOf('front.2', new Set(['front']))).toBe('front');
-		expect(panelOf('along-3.1', new Set())).toBe('along-3.1'); // pieces that a family made are panels of their own
+	it('get names that nothing has yet', () => {
 		expect(freshName('plate', new Set(['plate-1', 'plate-2']))).toBe('plate-3');
 	});
 });

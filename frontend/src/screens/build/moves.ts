@@ -1,5 +1,6 @@
 /** Where a panel may snap to: its faces against the faces of the others, along one axis of the world. */
 import type { Design, PartOut } from '../../api/types';
+import { partsOf } from '../../lib/ids';
 
 export type Axis = 0 | 1 | 2;
 export const AXES: { axis: Axis; name: string; id: 'x' | 'y' | 'z' }[] = [
@@ -43,12 +44,6 @@ export function nextSnap(part: PartOut, others: readonly PartOut[], axis: Axis, 
 	return (forward ? snaps.find((d) => d > 0) : [...snaps].reverse().find((d) => d < 0)) ?? null;
 }
 
-/** The panel of the design that a part comes from: pieces of a divided panel belong to it. */
-export function panelOf(part: string, divided: ReadonlySet<string>): string {
-	const root = part.split('.')[0]!;
-	return divided.has(root) ? root : part;
-}
-
 /** A label that nothing on the list has yet. */
 export function freshLabel(stem: string, taken: ReadonlySet<string>): string {
 	if (!taken.has(stem)) return stem;
@@ -57,14 +52,14 @@ export function freshLabel(stem: string, taken: ReadonlySet<string>): string {
 
 /** Every name of a panel that a design speaks of, also of those that are gone: none of them is given again. */
 export function namesIn(d: Design, parts: readonly string[]): Set<string> {
-	const meetings = Object.keys(d.choices ?? {}).flatMap((m) => m.split('#')[0]!.split('+'));
+	const meetings = Object.keys(d.choices ?? {}).flatMap(partsOf);
 	const names = [...parts, ...(d.added ?? []).map((a) => a.id), ...Object.keys(d.edits ?? {}), ...meetings];
 	return new Set([...names, ...(d.features ?? []).map((f) => f.panel), ...(d.splits ?? []).map((s) => s.panel)]);
 }
 
 /** The design without an added panel and everything that was said of it. */
 export function withoutPanel(d: Design, id: string): Design {
-	const joins = (m: string) => m.split('#')[0]!.split('+').includes(id);
+	const joins = (m: string) => partsOf(m).includes(id);
 	const kept = <T>(all: Record<string, T> | undefined, gone: (key: string) => boolean) =>
 		Object.fromEntries(Object.entries(all ?? {}).filter(([key]) => !gone(key)));
 	return {

@@ -62,7 +62,7 @@
 			<div class="note" class:bad={key === 'must'} class:picked={picked === f} data-code={f.code}>
 				<button class="text" onclick={() => show(f)}>{session.said(f.message)}</button>
 				<div class="acts">
-					{#each f.repairs ?? [] as r (r.label + r.target)}<button class="btn main" disabled={busy || waiting} onclick={() => mend(f, r)}
+					{#each f.repairs ?? [] as r (r.label + r.targets)}<button class="btn main" disabled={busy || waiting} onclick={() => mend(f, r)}
 							>{session.said(r.label)}</button
 						>{/each}
 					<button class="btn" onclick={() => go(f)}>{f.field ? 'Change the number' : 'Go there'}</button>

@@ -43,7 +43,7 @@ const finding = (code: string, severity: string, message: string, repairs: strin
 	places: [],
 	field: null,
 	facts: {},
-	repairs: repairs.map((label) => ({ label, kind: 'panel', target: 'front', values: {} })),
+	repairs: repairs.map((label) => ({ label, kind: 'panel', targets: ['front'], values: {} })),
 	...more
 });
 const result = (...findings: object[]) =>

@@ -5,11 +5,12 @@
 	import type { LayoutOut } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
+	import { copyId } from '../../lib/ids';
 	import Mat from '../../lib/mat/Mat.svelte';
 	import { show } from '../../lib/units/units';
 	import { inkOn, placing, profilePath } from '../../lib/mat/outlines';
 	import { askAgain, underWay } from '../../lib/ui/jobs';
-	import { ByHand, keyOf } from './byhand.svelte';
+	import { ByHand } from './byhand.svelte';
 	import InHand from './InHand.svelte';
 	import PackPanel from './PackPanel.svelte';
 	import { sideBySide } from './sidebyside';
@@ -34,7 +35,7 @@
 	const labels = $derived(new Map(out?.parts.map((p) => [p.id, p.label]) ?? []));
 	const profiles = $derived(new Map(out?.parts.map((p) => [p.id, p.profile]) ?? []));
 
-	const locked = $derived(new Set(out?.locked.map((p) => keyOf({ part: p.part, copy: p.number })) ?? []));
+	const locked = $derived(new Set(out?.locked.map((p) => copyId({ part: p.part, copy: p.number })) ?? []));
 	const hand = new ByHand(
 		work.id,
 		() => out!,
@@ -51,7 +52,7 @@
 		if (!movable || event.button !== 0) return;
 		picked = key;
 		event.stopPropagation(); // the mat stays
-		if (hand.held && keyOf(hand.held) !== key) hand.back();
+		if (hand.held && copyId(hand.held) !== key) hand.back();
 		pointer = { x: event.clientX, y: event.clientY, scale };
 	}
 	function drag(event: PointerEvent) {
@@ -140,7 +141,7 @@
 							{scale}
 							bind:picked
 							stale={!out?.fresh}
-							held={hand.held ? keyOf(hand.held) : ''}
+							held={hand.held ? copyId(hand.held) : ''}
 							{locked}
 							onlift={(k, e) => lift(k, e, scale)}
 							onkey={key}
@@ -168,7 +169,7 @@
 								fill-rule="evenodd"
 								stroke={inkOn(colour)}
 								role="presentation"
-								onpointerdown={(e) => lift(keyOf(hand.held!), e, scale)}
+								onpointerdown={(e) => lift(copyId(hand.held!), e, scale)}
 							/>{/if}
 					</g>
 				{/if}

@@ -4,7 +4,7 @@
 	import { session } from '../../app/session.svelte';
 	import { boundsOf, inkOn, placing, profilePath, ringPath, upright } from '../../lib/mat/outlines';
 	import { show } from '../../lib/units/units';
-	import { keyOf } from './byhand.svelte';
+	import { copyId } from '../../lib/ids';
 
 	let {
 		sheet,
@@ -73,7 +73,7 @@
 	{/if}
 	{#each sheet.placements as p (p.part + p.copy)}
 		{@const profile = profiles.get(p.part)}
-		{@const key = keyOf(p)}
+		{@const key = copyId(p)}
 		{#if profile && key !== held}
 			{@const [mx, my, wide, high] = middle(profile)}
 			{@const label = `${labels.get(p.part) ?? ''}${p.mirrored ? ', turned over' : ''}`}

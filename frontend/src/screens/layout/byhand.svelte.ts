@@ -1,6 +1,7 @@
 /** A part in the hand: lifted off its sheet, moved and turned, put down again; the core says whether it may lie there. */
 import { api, need, Problem } from '../../api/client';
 import type { LayoutOut, Profile, SheetLayout } from '../../api/types';
+import { copyId } from '../../lib/ids';
 import { boundsOf, type Place } from '../../lib/mat/outlines';
 import { keepsMargin, placedRing, tooNear, type Lying } from './clash';
 
@@ -26,8 +27,6 @@ export interface Held {
 	refused: boolean;
 }
 
-export const keyOf = (p: { part: string; copy: number }) => `${p.part}.${p.copy}`;
-
 export class ByHand {
 	held = $state.raw<Held | null>(null);
 	problem = $state('');
@@ -48,7 +47,7 @@ export class ByHand {
 	}
 	private found(key: string): { on: OnMat; at: Placement } | null {
 		for (const on of this.sheets()) {
-			const at = on.sheet.placements.find((p) => keyOf(p) === key);
+			const at = on.sheet.placements.find((p) => copyId(p) === key);
 			if (at) return { on, at };
 		}
 		return null;
@@ -64,7 +63,7 @@ export class ByHand {
 		return (this.held = { part: at.part, copy: at.copy, ...place, bad: false, refused: false });
 	}
 	isLocked(key: string): boolean {
-		return this.now().locked.some((p) => keyOf({ part: p.part, copy: p.number }) === key);
+		return this.now().locked.some((p) => copyId({ part: p.part, copy: p.number }) === key);
 	}
 
 	/** The sheet on which the middle of a part lies; the nearest one otherwise. */
@@ -83,7 +82,7 @@ export class ByHand {
 		const mine = this.lying(h.part, { ...h, x: h.x - on.x, y: h.y - on.y });
 		if (!keepsMargin(mine, on.sheet.ring, margin_mm)) return true;
 		if ((on.sheet.bad ?? []).some((ring) => tooNear(mine, { outer: ring as number[][], holes: [] }, apart))) return true;
-		return on.sheet.placements.some((p) => keyOf(p) !== keyOf(h) && tooNear(mine, this.lying(p.part, p), apart));
+		return on.sheet.placements.some((p) => copyId(p) !== copyId(h) && tooNear(mine, this.lying(p.part, p), apart));
 	}
 	private put(h: Held) {
 		this.held = { ...h, bad: this.isBad(h) };
@@ -155,7 +154,7 @@ export class ByHand {
 	turnAt = (key: string, over = false) => this.quickly(key, () => (over ? this.turnOver() : this.turn()));
 	private async quickly(key: string, change: () => void) {
 		const done = this.inTurn(async () => {
-			if (this.held && keyOf(this.held) !== key) this.back();
+			if (this.held && copyId(this.held) !== key) this.back();
 			if (!this.held && !this.lift(key)) return;
 			change();
 		});

@@ -32,8 +32,8 @@
 <h2>Interrupted: look first</h2>
 <div class="note bad" role="alert">{session.said(run.message)}</div>
 <p class="quiet">
-	{run.sheet_name}. Last heard of after {clock(p.clock ?? 0)} of {clock(p.seconds ?? run.expected_s)}{p.path
-		? `, in ${labels[p.path.split('.')[0]!] ?? p.path}`
+	{run.sheet_name}. Last heard of after {clock(p.clock ?? 0)} of {clock(p.seconds ?? run.expected_s)}{run.at_part
+		? `, in ${labels[run.at_part] ?? 'a part of an earlier plan'}`
 		: ''}.
 </p>
 <Ticks title="Tick before the beam starts again" items={run.going_on} bind:ticked />

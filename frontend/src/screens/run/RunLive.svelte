@@ -6,7 +6,7 @@
 	import { clock } from '../../lib/units/units';
 
 	let { run, labels, onchange }: { run: RunOut; labels: Record<string, string>; onchange: () => Promise<void> } = $props();
-	const p = $derived(run.progress as { clock?: number; seconds?: number; path?: string; burning?: boolean });
+	const p = $derived(run.progress as { clock?: number; seconds?: number; burning?: boolean });
 	const left = $derived(Math.max((p.seconds ?? run.expected_s) - (p.clock ?? 0), 0));
 	let problem = $state('');
 	const words: Record<string, string> = {
@@ -36,7 +36,7 @@
 <p class="left fig">{clock(left)} <small>left of {clock(p.seconds ?? run.expected_s)}</small></p>
 <progress max={p.seconds ?? 1} value={p.clock ?? 0}></progress>
 <p class="quiet">
-	{p.path ? (labels[p.path.split('.')[0]!] ?? p.path) : 'moving'} · {run.sheet_name}
+	{run.at_part ? (labels[run.at_part] ?? 'a part of an earlier plan') : 'moving'} · {run.sheet_name}
 </p>
 {#if run.state === 'fault'}<div class="note bad" role="alert">{session.said(run.message)}</div>{/if}
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}

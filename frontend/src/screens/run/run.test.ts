@@ -49,6 +49,7 @@ const run = (more: object = {}) =>
 		state: 'done',
 		message: '',
 		progress: { clock: 163, seconds: 163 },
+		at_part: '',
 		expected_s: 150,
 		parts: ['a.0', 'b.0', 'c.0'],
 		by: 'alder',
@@ -160,7 +161,7 @@ describe('during a run', () => {
 		['waiting', ['Stop for good']]
 	])('a %s machine offers what makes sense', (state, names) => {
 		render(RunLive, {
-			run: run({ state, progress: { clock: 40, seconds: 163, path: 'a.0/outer0' } }),
+			run: run({ state, progress: { clock: 40, seconds: 163, path: 'a.0/outer0' }, at_part: 'a' }),
 			labels: { a: 'Row divider 1' },
 			onchange: vi.fn()
 		});
@@ -236,7 +237,13 @@ describe('after a run', () => {
 
 describe('a run whose line was lost', () => {
 	const lost = (path = 'front.0/outer0') =>
-		run({ state: 'interrupted', message: 'The line broke.', going_on: ['It lies flat', 'I have looked'], progress: { path } as never });
+		run({
+			state: 'interrupted',
+			message: 'The line broke.',
+			going_on: ['It lies flat', 'I have looked'],
+			progress: { path } as never,
+			at_part: path.split('.')[0]
+		});
 
 	it('says so when all of it would be burned again', () => {
 		render(Interrupted, { run: lost(''), labels: {}, onchange: vi.fn() });

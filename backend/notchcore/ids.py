@@ -1,0 +1,123 @@
+"""Names of things: how each is written and read again, in this one place.
+
+panel    given when it is made                                              front
+part     a panel, or a piece of one that was divided                        front, front.2
+copy     one of a part, as it lies on a sheet and comes free                front.2.1
+path     a line of a plan: of a copy, what is done there, and which         front.2.1/inner3
+meeting  two parts, and which of their meetings; for a socket, its feature  back+front, back+front#1, base+figure#socket-1
+step     the parts that go in together                                      back+front
+
+What a name is of is never guessed from it: panels of some families end in a number too. A part knows its panel (`Part.panel`).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Self
+
+_PIECE, _LINE, _JOIN, _WHICH = ".", "/", "+", "#"
+
+
+@dataclass(frozen=True, slots=True)
+class PieceId:
+    """One piece of a panel that was divided."""
+
+    panel: str
+    piece: int  #: from 1, left to right in the panel's own plane
+
+    @classmethod
+    def parse(cls, text: str) -> Self:
+        """Return the piece of this name.
+
+        Raises:
+            ValueError: it has no number
+        """
+        panel, _, piece = text.rpartition(_PIECE)
+        return cls(panel, int(piece))
+
+    def __str__(self) -> str:
+        return f"{self.panel}{_PIECE}{self.piece}"
+
+
+@dataclass(frozen=True, slots=True)
+class CopyId:
+    """One of the equal parts of a job."""
+
+    part: str
+    copy: int
+
+    @classmethod
+    def parse(cls, text: str) -> Self:
+        """Return the copy of this name.
+
+        Raises:
+            ValueError: it has no number
+        """
+        part, _, copy = text.rpartition(_PIECE)
+        return cls(part, int(copy))
+
+    def __str__(self) -> str:
+        return f"{self.part}{_PIECE}{self.copy}"
+
+
+@dataclass(frozen=True, slots=True)
+class PathId:
+    """One line that a beam follows."""
+
+    of: CopyId
+    what: str
+
+    @classmethod
+    def parse(cls, text: str) -> Self:
+        """Return the path of this name.
+
+        Raises:
+            ValueError: it belongs to no copy of a part
+        """
+        of, _, what = text.partition(_LINE)
+        return cls(CopyId.parse(of), what)
+
+    def __str__(self) -> str:
+        return f"{self.of}{_LINE}{self.what}"
+
+
+@dataclass(frozen=True, slots=True)
+class MeetingId:
+    """A place where two parts meet."""
+
+    a: str
+    b: str
+    which: str = ""  #: of several, or of a socket
+
+    @classmethod
+    def parse(cls, text: str) -> Self:
+        """Return the meeting of this name; what names no second part has none."""
+        pair, _, which = text.partition(_WHICH)
+        a, _, b = pair.partition(_JOIN)
+        return cls(a, b, which)
+
+    @property
+    def parts(self) -> tuple[str, str]:
+        return self.a, self.b
+
+    def __str__(self) -> str:
+        return f"{self.a}{_JOIN}{self.b}" + (f"{_WHICH}{self.which}" if self.which else "")
+
+
+def part_of_path(text: str) -> str:
+    """Return the part that a path belongs to; "" for a path of no name, as between two of them."""
+    try:
+        return PathId.parse(text).of.part
+    except ValueError:
+        return ""
+
+
+def cut_id(place: str, *what: object) -> str:
+    """Return the name of a single cut among those of one panel: where it is (a panel and a meeting, a feature), and which it is there."""
+    return _LINE.join([place, *map(str, what)])
+
+
+def step_id(parts: Iterable[str]) -> str:
+    """Return the name of the step by which parts go in together."""
+    return _JOIN.join(sorted(parts))
