@@ -23,6 +23,7 @@ from notchcore.design.families.registry import Numbers
 from notchcore.design.picture import Picture, picture_of
 from notchcore.design.scaling import scaled, with_variant
 from notchcore.design.sizes import Along, Pinned, drawn_size, pinned, size_ledger
+from notchcore.design.styles import ABOUT, Style, named
 from notchcore.errors import NotchCoreError
 from notchcore.findings import Finding
 from notchcore.formats.names import file_stem
@@ -30,6 +31,7 @@ from notchcore.formats.solid import gltf, stl
 from notchcore.geom.profile import Profile, Ring
 from notchcore.geom.slab import Pose
 from notchcore.geom.vectors import Vec2
+from notchcore.ids import MeetingId
 from notchcore.ledger import Quantity
 from notchcore.measure.fit import Boundaries, Feel
 from notchcore.measure.stock import Stock
@@ -122,12 +124,20 @@ class MeetingRow(Schema):
     kind: str
     a: str
     b: str
-    style: str
+    style: Style
+    name: str  #: what makes the joint, in words
     count: int
     feel: Feel | None
     clearance: float | None  #: as it comes out on this machine
     sd: float  #: of the clearance
     pair: str  #: of stocks, a key of `boundaries`
+
+
+class Named(Schema):
+    """Something that is not there any more, or not now."""
+
+    id: str
+    label: str
 
 
 class BuildOut(Schema):
@@ -140,7 +150,8 @@ class BuildOut(Schema):
     facts: list[Fact]
     size_mm: float  #: from corner to corner of the box that holds everything
     pins: list[Pinned]
-    orphans: list[str]  #: meetings with choices whose panels no longer meet
+    orphans: list[Named]  #: meetings with choices whose panels no longer meet
+    left_out: list[Named]  #: panels
 
 
 class SavedOut(ProjectOut):
@@ -159,8 +170,20 @@ class SizeLedger(Schema):
     drawn: Quantity
 
 
+class StyleOut(Schema):
+    """A way in which a meeting may be joined."""
+
+    style: Style
+    label: str
+    counted: str  #: what there may be more or fewer of; "" for nothing
+    wide: str  #: what the size may be wished of
+    proud: bool  #: how far tabs stand out may be wished
+
+
 class MeetingOut(Schema):
     meeting: Meeting
+    name: str  #: what makes the joint, in words
+    ways: list[StyleOut]
     odds: MeetingOdds | None
     boundaries: Boundaries
     features: list[FeatureLedger]
@@ -329,6 +352,7 @@ def _part_out(part: Part) -> PartOut:
 
 def _build_out(now: queries.Current) -> BuildOut:
     rows, boundaries = _meeting_rows(now)
+    lost = sorted(set(now.design.choices) - {m.id for m in now.assembly.meetings})
     # Constructed, not checked: the framework would look at each of these thousands of values twice.
     return BuildOut.model_construct(
         built_from=now.built_from,
@@ -340,7 +364,8 @@ def _build_out(now: queries.Current) -> BuildOut:
         facts=list(now.assembly.facts),
         size_mm=extent_of(now.assembly),
         pins=list(pinned(now.assembly, now.design.pins, now.stocks)),
-        orphans=sorted(set(now.design.choices) - {m.id for m in now.assembly.meetings}),
+        orphans=[Named(id=i, label=" with ".join(map(now.assembly.name_of, MeetingId.parse(i).parts))) for i in lost],
+        left_out=[Named(id=i, label=name) for i, name in now.assembly.left_out.items()],
     )
 
 
@@ -365,7 +390,8 @@ def meeting(request: HttpRequest, project_id: int, meeting_id: str) -> MeetingOu
     ]
     pair = (now.stocks[parts[found.a].stock].key, now.stocks[parts[found.b].stock].key)
     odds = next((o for o in meeting_odds(now.assembly, now.stocks, now.fits) if o.meeting == meeting_id), None)
-    return MeetingOut(meeting=found, odds=odds, boundaries=now.fits.between(*pair), features=ledgers)
+    ways = [StyleOut(style=s, label=a.label, counted=a.counted, wide=a.wide, proud=a.proud) for s in found.ways or (found.style,) for a in [ABOUT[s]]]
+    return MeetingOut(meeting=found, name=named(found.style, found.count), ways=ways, odds=odds, boundaries=now.fits.between(*pair), features=ledgers)
 
 
 @router.get("/projects/{project_id}/picture", response=Picture, operation_id="picture")
@@ -407,6 +433,7 @@ def _meeting_rows(now: queries.Current) -> tuple[list[MeetingRow], dict[str, Bou
                 a=m.a,
                 b=m.b,
                 style=m.style,
+                name=named(m.style, m.count),
                 count=m.count,
                 feel=m.feel,
                 clearance=as_cut(m, now.stocks, now.fits) if m.clearance else None,

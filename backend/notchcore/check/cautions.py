@@ -12,6 +12,7 @@ from collections.abc import Mapping
 from notchcore.design.assembly import Assembly, Meeting, Part
 from notchcore.design.design import Design
 from notchcore.design.features.values import Keyhole
+from notchcore.design.styles import ABOUT
 from notchcore.findings import Finding, Repair, RepairKind, Severity
 from notchcore.geom.profile import bounds_of
 from notchcore.geom.slab import box_of, corners_of
@@ -29,7 +30,6 @@ WARPS_BELOW: Mm = 4.5
 BRACKET: Mm = 15.0  # from the corner to the screws of a small angle bracket, and from screw to screw
 SCREW: Mm = 4.2
 DOUBLED = 0.6  # share of its length over which a glued sheet makes a board thicker
-JOINED = ("fingers", "tabs", "whole", "lap", "slot")
 
 
 def _size(part: Part) -> tuple[Mm, Mm]:
@@ -47,7 +47,7 @@ def cautions(assembly: Assembly, stocks: Mapping[str, Stock], design: Design) ->
         return ()
     mates: defaultdict[str, list[Meeting]] = defaultdict(list)
     for m in assembly.meetings:
-        if m.style in JOINED:
+        if ABOUT[m.style].interlocks:
             mates[m.a].append(m)
             mates[m.b].append(m)
     parts = {p.id: p for p in assembly.parts}

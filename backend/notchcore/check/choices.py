@@ -12,8 +12,8 @@ from notchcore.check.features import moves_for
 from notchcore.design.assembly import Assembly
 from notchcore.design.design import Design
 from notchcore.design.edits import PanelEdit
-from notchcore.design.joints.choice import Style
 from notchcore.design.numbers import NumberKind, numbers_of
+from notchcore.design.styles import Style
 from notchcore.findings import Finding, Repair, RepairKind, Severity
 from notchcore.geom.planar import Point, Polygon
 from notchcore.ids import MeetingId
@@ -26,10 +26,9 @@ MOST_BUTTS = 3
 def orphans(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
     """Return the choices of meetings that are no more."""
     there = {m.id for m in assembly.meetings}
-    labels = {p.id: p.label for p in assembly.parts}
 
     def names(meeting: str) -> str:
-        return " and ".join(labels.get(p, f"what was {p.replace('-', ' ')}") for p in MeetingId.parse(meeting).parts)
+        return " and ".join(map(assembly.name_of, MeetingId.parse(meeting).parts))
 
     return tuple(
         Finding(code="orphan_choice", severity=Severity.LOOK, facts={"feature": i},
@@ -42,7 +41,9 @@ def orphans(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
 def helpers_that_hold(assembly: Assembly) -> tuple[Finding, ...]:
     """Return helpers that are joined to parts of the thing: they would be missing from it."""
     helper = {p.id for p in assembly.parts if p.helper}
-    joined = {x: m.id for m in assembly.meetings if m.holds and m.style != "glue face" for x, y in ((m.a, m.b), (m.b, m.a)) if x in helper and y not in helper}
+    joined = {
+        x: m.id for m in assembly.meetings if m.holds and m.style is not Style.GLUE for x, y in ((m.a, m.b), (m.b, m.a)) if x in helper and y not in helper
+    }
     labels = {p.id: p.label for p in assembly.parts}
     return tuple(
         Finding(code="helper_holds", severity=Severity.LOOK, parts=(p,), meeting=joined[p],
@@ -121,7 +122,7 @@ def _hold_again(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
 
 def _open_one(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
     """Straight moves need one joint fewer; crossings hold most."""
-    among = [m for m in assembly.meetings if m.a in f.parts and m.b in f.parts and m.style not in ("butt", "glue face")]
+    among = [m for m in assembly.meetings if m.a in f.parts and m.b in f.parts and m.style not in (Style.BUTT, Style.GLUE)]
     among.sort(key=lambda m: (m.kind != "crossing", m.length, m.id))
     labels = {p.id: p.label for p in assembly.parts}
     return [

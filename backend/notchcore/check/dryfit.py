@@ -16,6 +16,7 @@ from notchcore.check.room import too_large, too_small
 from notchcore.check.seats import shallow_seats, unequal_laces
 from notchcore.check.strength import brittle_corners, grain_across_necks, long_levers, thin_webs, weak_tabs
 from notchcore.design.assembly import Assembly, Meeting, Part
+from notchcore.design.styles import ABOUT, Style
 from notchcore.findings import Finding, Repair, RepairKind, Severity
 from notchcore.geom.slab import box_of, boxes_touch, common_volume, shrunk
 from notchcore.measure.fit import NO_FITS, Boundaries, Feel, Fits, Odds, clearance_for, clearance_sd, odds_of
@@ -26,7 +27,6 @@ from notchcore.units import Mm
 OTHER_FEEL = {Feel.SLIDES: "Let {} slide", Feel.SNUG: "Make {} snug", Feel.MALLET: "Fit {} with a mallet"}
 MOST_NAMED = 4  # parts in a sentence
 NEAR: Mm = 1.0  # that parts of one thing come to each other somewhere
-SPLICED = ("puzzle", "scarf")
 REWORK_LOOK = 0.15  # a joint that fails more often than this is worth a test cut
 
 
@@ -92,7 +92,7 @@ def unheld_parts(assembly: Assembly, holds: tuple[Held, ...]) -> tuple[Finding, 
                 repairs=(Repair(label="Make them snug", kind=RepairKind.FEELS, targets=tuple(m.id for m in sliding), values={"feel": Feel.SNUG.value}),),
             )
         )  # fmt: skip
-    butted = {p for m in assembly.meetings if m.style == "butt" for p in (m.a, m.b)}
+    butted = {p for m in assembly.meetings if m.style is Style.BUTT for p in (m.a, m.b)}
     for p, held in free.items():
         if p in slides:
             continue
@@ -237,7 +237,7 @@ def dry_fit(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS, 
         around: the design and what surrounds it; without it only what the parts themselves show is checked
     """
     hit = collisions(assembly.parts)
-    order = AssemblyOrder(steps=()) if hit else assembly_order(assembly.parts, stop, [(m.a, m.b) for m in assembly.meetings if m.style in SPLICED])
+    order = AssemblyOrder(steps=()) if hit else assembly_order(assembly.parts, stop, [(m.a, m.b) for m in assembly.meetings if ABOUT[m.style].spliced])
     holds = () if hit or assembly.on_line else held_parts(assembly, stop)
     odds = meeting_odds(assembly, stocks, fits)
     plates = assembly.on_line or _are_plates(assembly)

@@ -14,8 +14,8 @@ from enum import StrEnum
 from notchcore.check.blocking import directions_of
 from notchcore.check.bodies import Bodies
 from notchcore.check.order import never
-from notchcore.check.steps import GLUED
 from notchcore.design.assembly import Assembly, Meeting, Part
+from notchcore.design.styles import ABOUT
 from notchcore.geom.prismkernels import NEVER
 from notchcore.geom.prisms import free_turn
 from notchcore.geom.vectors import Vec3, dot
@@ -71,7 +71,7 @@ def held_parts(assembly: Assembly, stop: Callable[[], bool] = never) -> tuple[He
 
 
 def _held(i: int, part: Part, mine: list[Meeting], bodies: Bodies, ways: list[Vec3]) -> Held:
-    if any(m.style in GLUED for m in mine):
+    if any(ABOUT[m.style].glued for m in mine):
         return Held(part=part.id, by=Hold.GLUE)
     grips = any(m.feel in GRIPS and m.clearance is not None for m in mine)
     moves = _straight(i, bodies, ways, first_only=grips)

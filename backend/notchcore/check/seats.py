@@ -9,6 +9,7 @@ from notchcore.check.around import Around
 from notchcore.design.assembly import Assembly, Part
 from notchcore.design.design import Design
 from notchcore.design.features.values import Hole
+from notchcore.design.styles import Style
 from notchcore.findings import Finding, Repair, RepairKind, Severity
 from notchcore.geom.planar import Polygon
 from notchcore.geom.profile import bounds_of
@@ -29,7 +30,7 @@ def shallow_seats(assembly: Assembly, stocks: Mapping[str, Stock], around: Aroun
     parts = {p.id: p for p in assembly.parts}
     found = []
     for m in assembly.meetings:
-        if m.style != "recess":
+        if m.style is not Style.RECESS:
             continue
         small, large = sorted((parts[m.a], parts[m.b]), key=lambda p: (Polygon(p.nominal.outer).area, p.id))
         depth = around.depths.get(large.stock, 0.0)

@@ -15,6 +15,7 @@ from notchcore.check.legs import Tip
 from notchcore.check.order import AssemblyOrder, Step
 from notchcore.check.sequence import Planned, in_order
 from notchcore.design.assembly import Assembly, Meeting, Part
+from notchcore.design.styles import ABOUT
 from notchcore.geom.slab import box_of
 from notchcore.geom.vectors import Vec3, dot, scale
 from notchcore.measure.adhesives import adhesive_for
@@ -25,7 +26,6 @@ from notchcore.units import Mm
 HAND: Mm = 90.0  # an opening narrower than this lets no hand in
 DEEP: Mm = 40.0  # ... and farther in than this no fingers reach
 MOST_PARTS = 24  # above this it takes too long to ask what shuts what in
-GLUED = ("glue face", "recess", "scored", "scarf", "butt", "dowels")
 
 
 class HintKind(StrEnum):
@@ -117,7 +117,7 @@ def _hints(step: Step, placed: list[str], parts: Mapping[str, Part], meetings: t
     new = set(step.parts)
     mine = [(m, m.b if m.a in new else m.a) for m in meetings if (m.a in new) != (m.b in new) and (m.b if m.a in new else m.a) in there]
     hints = []
-    glued = [(m, other) for m, other in mine if m.style in GLUED]
+    glued = [(m, other) for m, other in mine if ABOUT[m.style].glued]
     if glued:
         own = parts[step.parts[0]]
         glue = adhesive_for(stocks[own.stock].family, stocks[parts[glued[0][1]].stock].family)

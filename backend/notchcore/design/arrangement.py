@@ -9,7 +9,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from notchcore.design.assembly import Dimension, Fact
-from notchcore.design.panel import Bound, MeetingRule, Panel, Reach, RuleKind
+from notchcore.design.panel import Bound, MeetingRule, Panel, Reach
+from notchcore.design.styles import Style
 from notchcore.findings import Finding, Severity
 from notchcore.geom.profile import Profile
 from notchcore.geom.slab import Pose
@@ -63,10 +64,10 @@ class Arranger:
 
     def rest(self, some: tuple[str, ...], others: tuple[str, ...]) -> None:
         """Say that every one of `some` lies against every one of `others` without a joint."""
-        self.rules += [MeetingRule(a=a, b=b, kind=RuleKind.REST) for a in some for b in others]
+        self.rules += [MeetingRule(a=a, b=b, style=Style.REST) for a in some for b in others]
 
-    def rule(self, a: str, b: str, kind: RuleKind) -> None:
-        self.rules.append(MeetingRule(a=a, b=b, kind=kind))
+    def rule(self, a: str, b: str, style: Style) -> None:
+        self.rules.append(MeetingRule(a=a, b=b, style=style))
 
     def must(self, code: str, number: str, message: str, **facts: float) -> None:
         """Note what makes the wish impossible, naming the number to change."""
@@ -115,4 +116,4 @@ def seen_from_below(z: Mm, width: Mm) -> Pose:
     return Pose(origin=(width, 0, z), x=scale(X, -1.0), y=Y)
 
 
-__all__ = ["Arrangement", "Arranger", "Bound", "Dimension", "Fact", "Pose", "Reach", "RuleKind", "facing_front", "facing_right", "lying", "seen_from_below"]
+__all__ = ["Arrangement", "Arranger", "Bound", "Dimension", "Fact", "Pose", "Reach", "facing_front", "facing_right", "lying", "seen_from_below"]

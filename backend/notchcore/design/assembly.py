@@ -9,9 +9,10 @@ from __future__ import annotations
 
 import math
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from enum import StrEnum
 
+from notchcore.design.styles import Style
 from notchcore.findings import Finding
 from notchcore.geom.profile import Profile, Ring
 from notchcore.geom.slab import Pose, Slab, box_of
@@ -138,7 +139,7 @@ class Meeting:
     kind: str
     a: str
     b: str
-    style: str  #: fingers, tabs, lap, slot, glue face, recess, butt
+    style: Style  #: as it is cut
     angle_deg: float
     length: Mm
     feel: Feel | None
@@ -147,13 +148,15 @@ class Meeting:
     thickness_sd: Mm  #: spread of the sheet that enters a slot; 0 where only cut faces meet
     kerf_stock: str  #: the stock in which the opening is cut
     count: int  #: fingers of the corner, tabs of the tee
+    asked: Style | None = None  #: what was chosen, or goes without saying; another than `style` where there is no room for it
+    ways: tuple[Style, ...] = ()  #: what it may be
     follows: str = ""  #: the meeting whose choices hold for it too: of a socket in a copy, the original's
     wedge_void: float = 0.0  #: [mm3] that may stay open as designed: where planes are not square or ends slope
 
     @property
     def holds(self) -> bool:
         """Whether it keeps its parts together where they are built: edges that only butt do not, nor a socket, whose mate stands elsewhere."""
-        return self.style != "butt" and self.kind != "socket"
+        return self.style is not Style.BUTT and self.kind != "socket"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -183,6 +186,12 @@ class Assembly:
     on_line: bool = False  #: a test piece: its lines are where the beam goes, whatever the kerf
     dimensions: tuple[Dimension, ...] = ()
     facts: tuple[Fact, ...] = ()
+    left_out: dict[str, str] = field(default_factory=dict)  #: panels that a person left out, with what they are called
+
+    def name_of(self, part: str) -> str:
+        """Return what a part, or a panel that was left out, is called."""
+        known = next((p.label for p in self.parts if p.id == part), None) or self.left_out.get(part)
+        return known or f"what was {part.replace('-', ' ')}"
 
     def part(self, part_id: str) -> Part:
         return next(p for p in self.parts if p.id == part_id)

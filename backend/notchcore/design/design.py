@@ -204,7 +204,7 @@ def build(design: Design, stocks: dict[str, Stock], fits: Fits = NO_FITS, drawin
 
 def _joined(design: Design, plan: Arrangement, stocks: Mapping[str, Stock], fits: Fits) -> Assembly:
     if not plan.panels:
-        return Assembly(parts=(), meetings=(), findings=plan.findings)
+        return Assembly(parts=(), meetings=(), findings=plan.findings, left_out=_left_out(design, plan))
     solved = _solved(design, plan.panels, plan, stocks, fits)
     named = misnamed(solved.parts, {k: s.kerf.value for k, s in stocks.items()})
     lost = {p for p, host in named.items() if not host}
@@ -224,7 +224,12 @@ def _joined(design: Design, plan: Arrangement, stocks: Mapping[str, Stock], fits
         findings=(*_unchosen(design), *_on_the_wrong_face(parts), *plan.findings, *solved.findings),
         dimensions=plan.dimensions,
         facts=plan.facts,
+        left_out=_left_out(design, plan),
     )
+
+
+def _left_out(design: Design, plan: Arrangement) -> dict[str, str]:
+    return {p.id: p.label for p in plan.ghosts if p.id in design.edits and design.edits[p.id].gone}
 
 
 def _solved(design: Design, panels: tuple[Panel, ...], plan: Arrangement, stocks: Mapping[str, Stock], fits: Fits) -> Assembly:

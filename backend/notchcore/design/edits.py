@@ -22,8 +22,9 @@ from notchcore.design.arrangement import Arrangement
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.gussets import Gusset, gusset
 from notchcore.design.outlines import REACH, PanelOutline, outlined
-from notchcore.design.panel import Bound, MeetingRule, Panel, RuleKind, resolved
+from notchcore.design.panel import Bound, MeetingRule, Panel, resolved
 from notchcore.design.splits import split
+from notchcore.design.styles import Style
 from notchcore.design.turning import across, turned_over
 from notchcore.errors import DesignError, require
 from notchcore.findings import Finding, Severity
@@ -335,10 +336,10 @@ def _divide(cut: Split, panels: dict[str, Panel], ghosts: dict[str, Panel], rule
         first, second = split(piece, at=at, lap=lap)
         ghosts[piece.id] = panels.pop(piece.id)  # edges that end at it still do
         panels[first.id], panels[second.id] = first, second
-        rules.append(MeetingRule(a=first.id, b=second.id, kind=RuleKind.SCARF if cut.scarf else RuleKind.PUZZLE))
+        rules.append(MeetingRule(a=first.id, b=second.id, style=Style.SCARF if cut.scarf else Style.PUZZLE))
         for rule in [r for r in rules if piece.id in (r.a, r.b)]:
             other = rule.b if rule.a == piece.id else rule.a
-            rules += [MeetingRule(a=first.id, b=other, kind=rule.kind), MeetingRule(a=second.id, b=other, kind=rule.kind)]
+            rules += [MeetingRule(a=first.id, b=other, style=rule.style), MeetingRule(a=second.id, b=other, style=rule.style)]
         return
     findings.append(
         Finding(code="split_outside", severity=Severity.LOOK, parts=(cut.panel,),

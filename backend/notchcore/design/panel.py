@@ -13,6 +13,7 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from notchcore.design.assembly import JointFeature, Mark, Opening
+from notchcore.design.styles import Style
 from notchcore.geom.planar import half_plane, pieces
 from notchcore.geom.profile import Profile, area_of, polygon_of, profile_of
 from notchcore.geom.slab import Pose, Slab
@@ -76,24 +77,13 @@ class Panel:
         return Slab(profile=self.envelope, pose=self.pose, low=self.low, high=self.high)
 
 
-class RuleKind(StrEnum):
-    """What a family says of a pair of panels."""
-
-    REST = "rest"  # they lie against each other on purpose: no joint
-    WHOLE = "whole"  # the whole edge goes into the face as one tab
-    BLIND = "blind"  # the edge stands on the face without a tab, its place scored
-    BUTT = "butt"  # no joint is cut
-    PUZZLE = "puzzle"  # a splice with heads that hook into each other
-    SCARF = "scarf"  # a splice along a slant
-
-
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MeetingRule:
     """A family's word about a pair of panels."""
 
     a: str
     b: str
-    kind: RuleKind
+    style: Style
 
 
 def _centre(panel: Panel) -> Vec2:

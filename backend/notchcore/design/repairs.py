@@ -13,8 +13,9 @@ from notchcore.design.edits import CopyOf, OnFace, PanelEdit, Split
 from notchcore.design.features.registry import Feature
 from notchcore.design.features.values import Hole
 from notchcore.design.gussets import Gusset
-from notchcore.design.joints.choice import NOTHING_CHOSEN, Style
+from notchcore.design.joints.choice import NOTHING_CHOSEN
 from notchcore.design.scaling import with_variant
+from notchcore.design.styles import Style
 from notchcore.errors import DesignError
 from notchcore.findings import Repair, RepairKind
 from notchcore.measure.fit import Feel

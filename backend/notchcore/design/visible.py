@@ -9,7 +9,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
 from notchcore.design.meetings.find import Bar, MeetingKind, all_meetings
-from notchcore.design.panel import MeetingRule, Panel, RuleKind, resolved
+from notchcore.design.panel import MeetingRule, Panel, resolved
+from notchcore.design.styles import Style
 from notchcore.geom.planar import Polygon, box, pieces
 from notchcore.geom.profile import bounds_of, polygon_of, profile_of
 from notchcore.geom.slab import box_of, boxes_touch
@@ -28,7 +29,7 @@ def visible_frame(panel: Panel, everything: Mapping[str, Panel], rules: Sequence
         rules: pairs that only rest against each other hide nothing
     """
     whole = resolved(panel, everything)
-    apart = {frozenset((r.a, r.b)) for r in rules if r.kind in (RuleKind.REST, RuleKind.BLIND, RuleKind.BUTT)}
+    apart = {frozenset((r.a, r.b)) for r in rules if r.style in (Style.REST, Style.BLIND, Style.BUTT)}
     mates = [
         resolved(q, everything) for q in everything.values()
         if q.id != panel.id and frozenset((panel.id, q.id)) not in apart and boxes_touch(box_of(whole.slab()), box_of(q.slab()), 0.2)

@@ -107,7 +107,7 @@ def test_edits_of_panels_are_steps_that_can_be_undone_and_their_openings_asked_w
 def test_choices_of_panels_that_no_longer_meet_wait_as_orphans(api: Api, drawer: Project) -> None:
     save(api, drawer, lambda d: {**d, "choices": {"column-2+front": {"feel": "slides"}}})
     save(api, drawer, lambda d: {**d, "numbers": {**d["numbers"], "columns": 1}})
-    assert api.ok("get", f"projects/{drawer.pk}/build")["orphans"] == ["column-2+front"]
+    assert api.ok("get", f"projects/{drawer.pk}/build")["orphans"] == [{"id": "column-2+front", "label": "what was column 2 with Front"}]
     save(api, drawer, lambda d: {**d, "numbers": {**d["numbers"], "columns": 3}})
     built = api.ok("get", f"projects/{drawer.pk}/build")
     assert built["orphans"] == []

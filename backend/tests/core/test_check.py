@@ -11,7 +11,8 @@ from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind, Part
 from notchcore.design.design import build
 from notchcore.design.families.box import Top
-from notchcore.design.joints.choice import MeetingChoice, Style
+from notchcore.design.joints.choice import MeetingChoice
+from notchcore.design.styles import Style
 from notchcore.findings import Severity
 from notchcore.geom.profile import Profile, rectangle
 from notchcore.geom.slab import Pose, shrunk

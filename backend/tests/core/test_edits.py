@@ -28,10 +28,11 @@ from notchcore.design.families.registry import FAMILIES
 from notchcore.design.features.drawing import Drawing, DrawnLine, tidied
 from notchcore.design.features.registry import FEATURES
 from notchcore.design.features.values import Burned, Falls, Hole, Text, Window
-from notchcore.design.joints.choice import MeetingChoice, Style
+from notchcore.design.joints.choice import MeetingChoice
 from notchcore.design.outlines import PanelOutline
 from notchcore.design.panel import resolved
 from notchcore.design.scaling import scaled, with_variant
+from notchcore.design.styles import Style
 from notchcore.design.turning import mirrored, turned_over
 from notchcore.design.visible import Frame, visible_frame
 from notchcore.errors import DesignError, NotchCoreError

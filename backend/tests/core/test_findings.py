@@ -17,9 +17,10 @@ from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.features.values import Anchor, Face, Fold, Hole, Keyhole, Text, Window
 from notchcore.design.gussets import Gusset
-from notchcore.design.joints.choice import MeetingChoice, Style
+from notchcore.design.joints.choice import MeetingChoice
 from notchcore.design.outlines import PanelOutline
 from notchcore.design.repairs import applied
+from notchcore.design.styles import Style
 from notchcore.errors import NotchCoreError
 from notchcore.findings import Finding, Repair, RepairKind, Severity
 from notchcore.measure.contrast import lab_of

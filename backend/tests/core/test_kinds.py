@@ -13,10 +13,11 @@ from shapely.geometry import LineString, Point, Polygon
 from notchcore.check.dryfit import as_cut, collisions
 from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind, JointFeature, Part
-from notchcore.design.joints.choice import MeetingChoice, Style
+from notchcore.design.joints.choice import MeetingChoice
 from notchcore.design.joints.solve import solve
-from notchcore.design.panel import Bound, MeetingRule, Panel, RuleKind
+from notchcore.design.panel import Bound, MeetingRule, Panel
 from notchcore.design.splits import split
+from notchcore.design.styles import Style
 from notchcore.errors import ValueOutside
 from notchcore.geom.profile import Circle, Profile, bounds_of, circle_ring, polygon_of, rectangle
 from notchcore.geom.slab import Pose, mesh_of
@@ -60,8 +61,8 @@ class TestSplices:
     def halves(self, height: float, at: float, *, scarf: bool = False, feel: Feel = Feel.SNUG) -> Assembly:
         whole = plate("wall", rectangle(0, 0, 300, height))
         a, b = split(whole, at=at, lap=9.0)
-        kind = RuleKind.SCARF if scarf else RuleKind.PUZZLE
-        return solved(a, b, rules=(MeetingRule(a=a.id, b=b.id, kind=kind),), feel=feel)
+        style = Style.SCARF if scarf else Style.PUZZLE
+        return solved(a, b, rules=(MeetingRule(a=a.id, b=b.id, style=style),), feel=feel)
 
     @settings(max_examples=30, deadline=None)
     @given(st.floats(30, 250), st.floats(40, 260), st.booleans())

@@ -61,7 +61,8 @@ def removed(cuts: Iterable[Burn], beam: float) -> BaseGeometry:
         for a in some:
             for b in some:
                 gap = math.dist(a.points[-1], b.points[0])
-                if 1e-9 < gap < BRIDGED + beam:
+                short = a is b and a.line.length < 3 * gap  # the corner between two common lines, no contour with one bridge
+                if 1e-9 < gap < BRIDGED + beam and not short:
                     lines.append(_broken(a.points, b.points, gap))
     return shapely.unary_union([_swept(line, beam) for line in lines])
 

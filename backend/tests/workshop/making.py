@@ -10,7 +10,8 @@ from notchcore.check.dryfit import collisions
 from notchcore.check.strength import thin_webs
 from notchcore.design.assembly import Assembly, Part
 from notchcore.design.design import Design, build
-from notchcore.design.joints.choice import MeetingChoice, Style
+from notchcore.design.joints.choice import MeetingChoice
+from notchcore.design.styles import Style
 from notchcore.errors import DesignError, NestError, PlanError
 from notchcore.findings import Severity
 from notchcore.formats.dxf import sheet_dxf

@@ -5797,7 +5797,7 @@ export interface components {
          * @description How a meeting is joined.
          * @enum {string}
          */
-        Style: "fingers" | "tabs" | "whole" | "blind" | "butt" | "puzzle" | "scarf" | "dowels" | "recess";
+        Style: "fingers" | "tabs" | "whole" | "blind" | "lap" | "slot" | "glue" | "dowels" | "recess" | "puzzle" | "scarf" | "drop-in" | "butt" | "rest";
         /**
          * Variant
          * @description One of several alternatives of a design: its numbers, and the features that it goes without.
@@ -5857,7 +5857,9 @@ export interface components {
             /** Pins */
             pins: components["schemas"]["Pinned"][];
             /** Orphans */
-            orphans: string[];
+            orphans: components["schemas"]["Named"][];
+            /** Left Out */
+            left_out: components["schemas"]["Named"][];
         };
         /**
          * Fact
@@ -5912,8 +5914,9 @@ export interface components {
             a: string;
             /** B */
             b: string;
-            /** Style */
-            style: string;
+            style: components["schemas"]["Style"];
+            /** Name */
+            name: string;
             /** Count */
             count: number;
             feel: components["schemas"]["Feel"] | null;
@@ -5923,6 +5926,16 @@ export interface components {
             sd: number;
             /** Pair */
             pair: string;
+        };
+        /**
+         * Named
+         * @description Something that is not there any more, or not now.
+         */
+        Named: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
         };
         /** PartOut */
         PartOut: {
@@ -6141,8 +6154,7 @@ export interface components {
             a: string;
             /** B */
             b: string;
-            /** Style */
-            style: string;
+            style: components["schemas"]["Style"];
             /** Angle Deg */
             angle_deg: number;
             /** Length */
@@ -6157,6 +6169,12 @@ export interface components {
             kerf_stock: string;
             /** Count */
             count: number;
+            asked?: components["schemas"]["Style"] | null;
+            /**
+             * Ways
+             * @default []
+             */
+            ways: components["schemas"]["Style"][];
             /**
              * Follows
              * @default
@@ -6182,6 +6200,10 @@ export interface components {
         /** MeetingOut */
         MeetingOut: {
             meeting: components["schemas"]["Meeting"];
+            /** Name */
+            name: string;
+            /** Ways */
+            ways: components["schemas"]["StyleOut"][];
             odds: components["schemas"]["MeetingOdds"] | null;
             boundaries: components["schemas"]["Boundaries"];
             /** Features */
@@ -6206,6 +6228,21 @@ export interface components {
             mallet: number;
             /** Wont Go */
             wont_go: number;
+        };
+        /**
+         * StyleOut
+         * @description A way in which a meeting may be joined.
+         */
+        StyleOut: {
+            style: components["schemas"]["Style"];
+            /** Label */
+            label: string;
+            /** Counted */
+            counted: string;
+            /** Wide */
+            wide: string;
+            /** Proud */
+            proud: boolean;
         };
         /**
          * AssemblyOrder

@@ -13,12 +13,13 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
-from notchcore.design.arrangement import Arrangement, Arranger, RuleKind, facing_front, facing_right
+from notchcore.design.arrangement import Arrangement, Arranger, facing_front, facing_right
 from notchcore.design.heights import Height, formula, grid
 from notchcore.design.lettering import sign_of
 from notchcore.design.numbers import SMALLEST, PanelGroup, check_numbers, count, length, text
 from notchcore.design.panel import Panel
 from notchcore.design.splits import marked, signed, split
+from notchcore.design.styles import Style
 from notchcore.geom.planar import Polygon, polygon_from, simplified
 from notchcore.geom.profile import Profile, profile_of
 from notchcore.geom.vectors import Vec2
@@ -184,7 +185,7 @@ def _divide(n: CrateNumbers, a: Arranger, family: str, total: Mm, crossings: lis
         for place in places:
             left, right = split(pieces[-1], at=place, lap=lap)
             pieces[-1:] = [left, right]
-            a.rule(left.id, right.id, RuleKind.PUZZLE)
+            a.rule(left.id, right.id, Style.PUZZLE)
             sign = sign_of(next(breaks))
             pieces[-2:] = [signed(left, sign, left=False, room=room, from_edge=lap), signed(right, sign, left=True, room=room, from_edge=lap)]
         a.panels += pieces

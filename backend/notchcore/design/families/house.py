@@ -12,9 +12,10 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import Literal
 
-from notchcore.design.arrangement import Arrangement, Arranger, Bound, RuleKind, facing_front, facing_right, lying
+from notchcore.design.arrangement import Arrangement, Arranger, Bound, facing_front, facing_right, lying
 from notchcore.design.families.outlines import rounded
 from notchcore.design.numbers import SMALLEST, PanelGroup, angle, check_numbers, choice, count, length
+from notchcore.design.styles import Style
 from notchcore.geom.offset import mitred
 from notchcore.geom.planar import Polygon
 from notchcore.geom.profile import Circle, Profile, circle_ring, polygon_of, profile_of, rectangle
@@ -153,7 +154,7 @@ def arrange(n: HouseNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
     a.add("roof-right", "Roof, right", "roof", _mirrored(sheet), Pose(origin=(n.width, 0, n.wall), x=Y, y=right_up), datum=0.0, rank=5,
           bounds=(Bound(mate="roof-left"),))  # fmt: skip
     if 180 - 2 * n.pitch < RIDGE_SHARPEST:
-        a.rule("roof-left", "roof-right", RuleKind.BUTT)
+        a.rule("roof-left", "roof-right", Style.BUTT)
         a.look("ridge_butts", f"Roof panels that meet at {180 - 2 * n.pitch:.0f}° only butt at the ridge: glue them, with a strip behind.", number="pitch")
     for where, openings, pose, datum in (
         ("front", front, facing_front(0), 1.0),

@@ -10,9 +10,10 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import Literal
 
-from notchcore.design.arrangement import Arrangement, Arranger, Bound, RuleKind, facing_front, facing_right, lying
+from notchcore.design.arrangement import Arrangement, Arranger, Bound, facing_front, facing_right, lying
 from notchcore.design.families.outlines import LABELS, Outline, outline, rounded, scaled_to
 from notchcore.design.numbers import SMALLEST, PanelGroup, check_numbers, choice, count, length
+from notchcore.design.styles import Style
 from notchcore.errors import DesignError
 from notchcore.geom.planar import Polygon, box, holds_area, pieces
 from notchcore.geom.profile import Profile, polygon_of, profile_of
@@ -102,7 +103,7 @@ def arrange(n: StandNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
         pid = f"figure-{i + 1}" if n.figures > 1 else "figure"
         label = f"Figure {i + 1}" if n.figures > 1 else "Figure"
         a.add(pid, label, "figure", whole, facing_front(first + i * n.pitch), datum=0.5, rank=2)
-        a.rule(pid, "base-lower" if layers == 2 else "base", RuleKind.WHOLE)
+        a.rule(pid, "base-lower" if layers == 2 else "base", Style.WHOLE)
         names.append(pid)
     if n.strut:
         _strut(n, a, names[-1], first + (n.figures - 1) * n.pitch, tf)

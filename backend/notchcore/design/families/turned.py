@@ -12,9 +12,10 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import Literal
 
-from notchcore.design.arrangement import Arrangement, Arranger, RuleKind
+from notchcore.design.arrangement import Arrangement, Arranger
 from notchcore.design.families.outlines import polygon_ring, star
 from notchcore.design.numbers import SMALLEST, PanelGroup, angle, check_numbers, choice, count, length, percent
+from notchcore.design.styles import Style
 from notchcore.geom.planar import Polygon
 from notchcore.geom.profile import Circle, Profile, circle_ring, rectangle
 from notchcore.geom.slab import Pose
@@ -99,7 +100,7 @@ def arrange(n: TurnedNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock
         shape = rectangle(n.post_radius - n.post_width / 2, 0, n.post_radius + n.post_width / 2, high)
         a.add(f"post-{k + 1}", f"Post {k + 1}", "posts", shape, Pose(origin=(0, 0, 0), x=out, y=Z), datum=0.5, rank=2)
         for end in (1, n.layers):  # the whole post goes through the end layers too
-            a.rule(f"layer-{end}", f"post-{k + 1}", RuleKind.WHOLE)
+            a.rule(f"layer-{end}", f"post-{k + 1}", Style.WHOLE)
     r = n.diameter / 2
     a.shows("diameter", (-r, 0, 0), (r, 0, 0))
     a.shows("layers", (r, 0, 0), (r, 0, high))

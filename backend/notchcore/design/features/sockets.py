@@ -10,6 +10,7 @@ from notchcore.design.features.registry import Feature
 from notchcore.design.features.values import Socket
 from notchcore.design.joints.choice import MeetingChoice
 from notchcore.design.panel import Panel, resolved
+from notchcore.design.styles import Style
 from notchcore.geom.profile import bounds_of
 from notchcore.ids import MeetingId
 from notchcore.ledger import Quantity, Term, TermKind, Trust, total
@@ -85,7 +86,7 @@ def socket_meetings(features: Iterable[Feature], parts: tuple[Part, ...], panels
                 continue
             fitted = fitting.of(f, host, panels, stocks)
             found.append(Meeting(
-                id=meeting_of(f, host.id), kind="socket", a=host.id, b=mate, style="slot", angle_deg=90.0, length=fitted.run.value, feel=fitted.feel,
+                id=meeting_of(f, host.id), kind="socket", a=host.id, b=mate, style=Style.SLOT, angle_deg=90.0, length=fitted.run.value, feel=fitted.feel,
                 clearance=fitted.clearance, kerf_share=1.0, thickness_sd=fitted.sheet.thickness.sd, kerf_stock=host.stock, count=1,
                 follows="" if host.id == f.panel else own,
             ))  # fmt: skip

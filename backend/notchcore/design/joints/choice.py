@@ -3,31 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from enum import StrEnum
 
-from notchcore.design.panel import RuleKind
+from notchcore.design.styles import Style
 from notchcore.errors import require
 from notchcore.measure.fit import Feel
 from notchcore.units import Mm
 
-
-class Style(StrEnum):
-    """How a meeting is joined."""
-
-    FINGERS = "fingers"
-    TABS = "tabs"
-    WHOLE = "whole"  # the whole edge is one tab
-    BLIND = "blind"  # no tab; the edge's place is scored
-    BUTT = "butt"
-    PUZZLE = "puzzle"
-    SCARF = "scarf"
-    DOWELS = "dowels"
-    RECESS = "recess"  # the smaller sheet lies in an engraved seat of the larger
-
-
-BY_RULE = {
-    RuleKind.WHOLE: Style.WHOLE, RuleKind.BLIND: Style.BLIND, RuleKind.BUTT: Style.BUTT, RuleKind.PUZZLE: Style.PUZZLE, RuleKind.SCARF: Style.SCARF,
-}  # fmt: skip
 SHARE_LEAST, SHARE_MOST = 0.1, 0.9
 
 

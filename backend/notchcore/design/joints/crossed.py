@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from notchcore.design.assembly import FeatureKind, Mark
-from notchcore.design.joints.choice import Style
 from notchcore.design.joints.cutting import Bench, ring
 from notchcore.design.joints.layout import Span, cells, finger_count, least_finger
 from notchcore.design.joints.tees import CutSide, Tee, tabs_of
 from notchcore.design.meetings.find import Bar, Role
 from notchcore.design.meetings.frame import MeetingFrame
 from notchcore.design.panel import Panel
+from notchcore.design.styles import Style
 from notchcore.geom.vectors import dot
 from notchcore.ledger import Term, TermKind, total
 from notchcore.units import Mm
@@ -47,7 +47,7 @@ def corner(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> Non
             bench.feature(bar, owner, FeatureKind.FINGER, tongue, along=True, width=total((layout, *less)), length=side.strip[1] - side.strip[0])
     if most < 3 and not butt and free:
         bench.too_short(bar, "fingers", 3 * least_finger(t))
-    bench.meeting(bar, "fingers" if most >= 3 else "butt", most, opening_in=high if most >= 3 else None, kerf_share=2.0, sheet=False)
+    bench.meeting(bar, Style.FINGERS if most >= 3 else Style.BUTT, most, opening_in=high if most >= 3 else None, kerf_share=2.0, sheet=False)
 
 
 def tee(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> None:
@@ -78,7 +78,7 @@ def tee(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> None:
         _score_place(bench, bar, frame, edge, face, free)
     elif count == 0 and style is not Style.BUTT:
         bench.too_short(bar, "a tab", 5 * t)
-    bench.meeting(bar, "tabs" if count else "scored" if style is Style.BLIND else "butt", count, opening_in=face if count else None)
+    bench.meeting(bar, style if count or style is Style.BLIND else Style.BUTT, count, opening_in=face if count else None)
 
 
 def _tabs(bench: Bench, bar: Bar, edge: Panel, face: Panel, free: list[Span], style: Style) -> list[tuple[Span, list[Span]]]:
@@ -138,7 +138,7 @@ def crossing(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> N
         side = frame.side(panel)
         trimmed = ring(side, inside[0], inside[1], side.strip[0] - half, side.strip[1] + half)
         bench.feature(bar, panel, FeatureKind.LAP, trimmed, along=False, width=width, length=inside[1] - inside[0])
-    bench.meeting(bar, "lap", 1, opening_in=lower)
+    bench.meeting(bar, Style.LAP, 1, opening_in=lower)
 
 
 def pierce(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> None:
@@ -151,4 +151,4 @@ def pierce(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> Non
         corners = bench.lose(bar, host, s0, s1, slack_start=half, slack_end=half, across=half)
         width = total((*bench.opening_terms(frame, host, guest), *clearance.terms))
         bench.feature(bar, host, FeatureKind.SLOT, corners, along=False, width=width, length=s1 - s0 + clearance.value)
-    bench.meeting(bar, "slot", len(free), opening_in=host)
+    bench.meeting(bar, Style.SLOT, len(free), opening_in=host)

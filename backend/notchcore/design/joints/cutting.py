@@ -7,10 +7,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from notchcore.design.assembly import FeatureKind, JointFeature, Mark, Meeting
-from notchcore.design.joints.choice import BY_RULE, NOTHING_CHOSEN, MeetingChoice, Style
+from notchcore.design.joints.choice import NOTHING_CHOSEN, MeetingChoice
 from notchcore.design.meetings.find import Bar, Role
 from notchcore.design.meetings.frame import MeetingFrame, Side, angle_deg
 from notchcore.design.panel import MeetingRule, Panel
+from notchcore.design.styles import Style
 from notchcore.findings import Finding, Severity
 from notchcore.geom.cutters import Cutters
 from notchcore.geom.planar import Polygon
@@ -51,13 +52,14 @@ class Bench:
         self.choices = choices
         self.feel = feel
         self.fits = fits
-        self.rules = {frozenset((r.a, r.b)): r.kind for r in rules}
+        self.rules = {frozenset((r.a, r.b)): r.style for r in rules}
         self.cuts = {p.id: Cut(p) for p in panels}
         self.bars: list[Bar] = []
         self.tees: dict[str, list[Bar]] = {}  #: by the panel in whose face they are
         self.meetings: list[Meeting] = []
         self.wedges: defaultdict[str, float] = defaultdict(float)  #: [mm3] by bar: what stays open where planes are not square
         self.findings: list[Finding] = []
+        self.ways: dict[str, tuple[Style, ...]] = {}  #: what each meeting may be, by id
         self._clearances: dict[tuple[Feel, str, str], Quantity] = {}
 
     # -- choices ---------------------------------------------------------------------------------------------------
@@ -66,13 +68,13 @@ class Bench:
         return self.choices.get(bar.id, NOTHING_CHOSEN)
 
     def style(self, bar: Bar, *, allowed: tuple[Style, ...]) -> Style:
-        """Return the chosen style where it is allowed, else the family's, else the first of the allowed ones."""
+        """Return the chosen style where it is allowed, else the family's, else the first of the allowed ones; they are what the meeting offers."""
+        self.ways[bar.id] = allowed
         wanted = self.choice(bar).style
         if wanted in allowed:
             return wanted
         rule = self.rules.get(frozenset((bar.a.id, bar.b.id)))
-        by_rule = BY_RULE.get(rule) if rule is not None else None
-        return by_rule if by_rule in allowed else allowed[0]
+        return rule if rule in allowed else allowed[0]
 
     def clearance(self, bar: Bar) -> tuple[Feel, Quantity]:
         choice = self.choice(bar)
@@ -141,7 +143,7 @@ class Bench:
             terms.append(Term(kind=TermKind.ANGLE, label=f"Angle {angle_deg(frame):.1f}°", value=slant, source="t/sin + T·|cot|"))
         return tuple(terms)
 
-    def meeting(self, bar: Bar, style: str, count: int, *, opening_in: Panel | None, kerf_share: float = 1.0, sheet: bool = True, length: Mm = 0.0,
+    def meeting(self, bar: Bar, style: Style, count: int, *, opening_in: Panel | None, kerf_share: float = 1.0, sheet: bool = True, length: Mm = 0.0,
                 play: Quantity | None = None) -> None:  # fmt: skip
         feel, clearance = self.clearance(bar) if opening_in is not None else (None, None)
         if falls_from(bar.a, bar.b) or falls_from(bar.b, bar.a):
@@ -151,7 +153,7 @@ class Bench:
         frame = bar.frame
         mate = bar.other(opening_in) if opening_in is not None else bar.a
         # Where an open slot runs out past a mate whose end slopes or ends lower.
-        open_end = sum(abs(p - q) for p, q in zip(bar.span_a, bar.span_b, strict=True)) + bar.dip_a + bar.dip_b if style == "lap" else 0.0
+        open_end = sum(abs(p - q) for p, q in zip(bar.span_a, bar.span_b, strict=True)) + bar.dip_a + bar.dip_b if style is Style.LAP else 0.0
         self.meetings.append(
             Meeting(
                 id=bar.id,
@@ -159,6 +161,8 @@ class Bench:
                 a=bar.a.id,
                 b=bar.b.id,
                 style=style,
+                asked=self.style(bar, allowed=ways) if (ways := self.ways.get(bar.id, ())) else style,
+                ways=ways,
                 angle_deg=angle_deg(frame) if frame else 0.0,
                 length=length or bar.end - bar.start,
                 feel=feel,

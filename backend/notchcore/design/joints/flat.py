@@ -8,10 +8,10 @@ Inset    a piece in an opening of another, in the same plane: smaller by the cle
 from __future__ import annotations
 
 from notchcore.design.assembly import FeatureKind, Mark
-from notchcore.design.joints.choice import Style
 from notchcore.design.joints.cutting import Bench, ring
 from notchcore.design.meetings.find import Bar, MeetingKind, seen_in
 from notchcore.design.panel import Panel
+from notchcore.design.styles import Style
 from notchcore.geom.offset import mitred
 from notchcore.geom.planar import Polygon, far_places, inner_lines, pieces, subtract
 from notchcore.geom.profile import Circle, bridged, circle_ring, profile_of
@@ -31,7 +31,7 @@ def stack(bench: Bench, bar: Bar) -> None:
     """Score the outline of the smaller sheet on the larger, and drill dowel holes where they are asked for."""
     small, large = sorted((bar.a, bar.b), key=lambda p: (bench.shapes[p.id].area, p.id))
     seen = seen_in(large, small, bench.shapes[small.id])
-    style, front = bench.style(bar, allowed=(Style.BLIND, Style.DOWELS, Style.RECESS)), _touches_front(small, large)
+    style, front = bench.style(bar, allowed=(Style.GLUE, Style.DOWELS, Style.RECESS)), _touches_front(small, large)
     places = inner_lines(seen, bench.shapes[large.id], SCORE_INSIDE)
     if style is Style.RECESS and places and front:
         _seat(bench, bar, seen, large)
@@ -55,7 +55,7 @@ def stack(bench: Bench, bar: Bar) -> None:
             bench.look("no_line_to_locate", bar, f"{small.label} and {large.label} end within {SCORE_INSIDE:.0f} mm of the same edges, so no line says "
                        f"where {small.label} lies. "
                        "Lay both against a corner, or add dowel holes.")  # fmt: skip
-        bench.meeting(bar, "glue face", 0, opening_in=None)
+        bench.meeting(bar, Style.GLUE, 0, opening_in=None)
 
 
 def _shows_through(bench: Bench, small: Panel, large: Panel) -> bool:
@@ -68,7 +68,7 @@ def _seat(bench: Bench, bar: Bar, seen: Polygon, large: Panel) -> None:
     wanted = mitred(Polygon(seen.exterior), SEAT_PLAY / 2).intersection(bench.shapes[large.id])
     for piece in pieces(wanted):
         bench.cuts[large.id].marks.append(Mark(line=bridged(profile_of(piece)), operation=Operation.ENGRAVE))
-    bench.meeting(bar, "recess", 0, opening_in=None)
+    bench.meeting(bar, Style.RECESS, 0, opening_in=None)
 
 
 def _touches_front(small: Panel, large: Panel) -> bool:
@@ -89,7 +89,7 @@ def _dowels(bench: Bench, bar: Bar, small: Panel, large: Panel) -> None:
     if len(places) < wanted:
         bench.look("dowels_do_not_fit", bar, f"Only {len(places)} of {wanted} dowel holes fit where {small.label} and {large.label} touch. Use thinner dowels.",
                    fits=len(places))  # fmt: skip
-    bench.meeting(bar, "dowels", len(places), opening_in=None)
+    bench.meeting(bar, Style.DOWELS, len(places), opening_in=None)
 
 
 def _hole(bench: Bench, bar: Bar, panel: Panel, circle: Circle) -> None:
@@ -106,15 +106,15 @@ def _hole(bench: Bench, bar: Bar, panel: Panel, circle: Circle) -> None:
 
 def splice(bench: Bench, bar: Bar) -> None:
     """Divide the overlap of two sheets in one plane by a puzzle line or a slant."""
-    style = bench.style(bar, allowed=(Style.BUTT, Style.PUZZLE, Style.SCARF))
     a, b = bar.a, bar.b
     shape, other = bench.shapes[a.id], seen_in(a, b, bench.shapes[b.id])
     common = max(pieces(shape.intersection(other)), key=lambda p: p.area, default=None)
     if common is None or common.area < 1.0:
-        bench.meeting(bar, "butt", 0, opening_in=None, length=bar.amount)
+        bench.meeting(bar, Style.BUTT, 0, opening_in=None, length=bar.amount)
         bench.look("edges_side_by_side", bar, f"{a.label} and {b.label} lie edge to edge with nothing to hold them. "
                    "Add a plate behind them or join them into one panel.")  # fmt: skip
         return
+    style = bench.style(bar, allowed=(Style.BUTT, Style.PUZZLE, Style.SCARF))
     line = _Line(shape, other, common)
     _told_of_joints_in(bench, bar, common)
     _, clearance = bench.clearance(bar)
@@ -137,9 +137,9 @@ def splice(bench: Bench, bar: Bar) -> None:
         bench.look("joint_too_short", bar, f"{a.label} and {b.label} meet over too little for a puzzle head: they only butt. Glue a plate behind them.")
     length = line.v1 - line.v0
     if heads:
-        bench.meeting(bar, "puzzle", len(heads), opening_in=b, kerf_share=2.0, sheet=False, length=length)
+        bench.meeting(bar, Style.PUZZLE, len(heads), opening_in=b, kerf_share=2.0, sheet=False, length=length)
     else:
-        bench.meeting(bar, "scarf" if style is Style.SCARF else "butt", 0, opening_in=None, length=length)
+        bench.meeting(bar, Style.SCARF if style is Style.SCARF else Style.BUTT, 0, opening_in=None, length=length)
         if style is Style.SCARF:
             bench.look("scarf_needs_a_plate", bar, f"{a.label} and {b.label} meet along a slant that only glue holds: glue a plate behind it.")
 
@@ -251,7 +251,7 @@ def inset(bench: Bench, bar: Bar) -> None:
     host = bar.other(piece)
     if bar.play:
         drawn = Term(kind=TermKind.FIT, label="Play, both sides, as drawn", value=bar.play, source="this design", trust=Trust.EXACT)
-        bench.meeting(bar, "drop-in", 1, opening_in=host, kerf_share=2.0, sheet=False, length=bar.amount, play=total((drawn,)))
+        bench.meeting(bar, Style.DROP_IN, 1, opening_in=host, kerf_share=2.0, sheet=False, length=bar.amount, play=total((drawn,)))
         return
     _, clearance = bench.clearance(bar)
     bench.cuts[piece.id].grown -= clearance.value / 2
@@ -260,7 +260,7 @@ def inset(bench: Bench, bar: Bar) -> None:
     less = [Term(kind=t.kind, label=t.label, value=-t.value, sd=t.sd, source=t.source, on=t.on, trust=t.trust) for t in clearance.terms]
     bench.flat_feature(bar.id, piece, FeatureKind.PIECE, ((x0, y0), (x1, y0), (x1, y1), (x0, y1)), axis=(1.0, 0.0), width=total((size, *less)),
                        length=y1 - y0 - clearance.value)  # fmt: skip
-    bench.meeting(bar, "drop-in", 1, opening_in=host, kerf_share=2.0, sheet=False, length=bar.amount)
+    bench.meeting(bar, Style.DROP_IN, 1, opening_in=host, kerf_share=2.0, sheet=False, length=bar.amount)
 
 
 def not_joined(bench: Bench, bar: Bar) -> None:

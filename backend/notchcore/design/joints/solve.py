@@ -11,7 +11,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from notchcore.design.assembly import Assembly, Part
-from notchcore.design.joints.choice import MeetingChoice, Style
+from notchcore.design.joints.choice import MeetingChoice
 from notchcore.design.joints.crossed import corner, crossing, pierce, tee
 from notchcore.design.joints.cutting import Bench, Cut, ring
 from notchcore.design.joints.flat import inset, not_joined, splice, stack
@@ -19,7 +19,8 @@ from notchcore.design.joints.layout import Span, without
 from notchcore.design.joints.ownership import SharedCell, shared_cells
 from notchcore.design.joints.tees import tees_by_face
 from notchcore.design.meetings.find import Bar, MeetingKind, all_meetings, shape_of
-from notchcore.design.panel import MeetingRule, Panel, RuleKind, resolved
+from notchcore.design.panel import MeetingRule, Panel, resolved
+from notchcore.design.styles import ABOUT, Style
 from notchcore.findings import Finding, Place, Severity
 from notchcore.geom.planar import Polygon, minus, resized
 from notchcore.geom.profile import Circle, profile_of
@@ -66,8 +67,8 @@ def solve(
     ready = [resolved(p, by_id, proud) for p in sorted(panels, key=lambda p: p.id)]
     shapes = {p.id: shape_of(p) for p in ready}
     bench = Bench(panels=ready, shapes=shapes, rules=rules, stocks=stocks, choices=choices, feel=feel, fits=fits)
-    apart = {frozenset((r.a, r.b)) for r in rules if r.kind is RuleKind.REST}
-    spliced = {frozenset((r.a, r.b)) for r in rules if r.kind in (RuleKind.PUZZLE, RuleKind.SCARF)}
+    apart = {frozenset((r.a, r.b)) for r in rules if r.style is Style.REST}
+    spliced = {frozenset((r.a, r.b)) for r in rules if ABOUT[r.style].spliced}
     bench.bars = all_meetings(ready, apart=apart, spliced=spliced)
     bench.tees = tees_by_face(bench.bars)
     shared = shared_cells(bench.bars, shapes)

@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-import math
 from itertools import combinations
 
 import shapely
-from shapely.geometry import LineString, Polygon
+from shapely.geometry import LineString, Point, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from notchcore.design.assembly import FeatureKind, JointFeature, Part
@@ -122,14 +121,22 @@ def _fullness(shape: Polygon) -> float:
 
 
 def _play(hole: Polygon, piece: Polygon) -> float:
-    """Return how much smaller a piece is than its opening, both sides together: of rectangles the less of both ways, of others by their areas."""
+    """Return how much smaller a piece is than its opening, both sides together: of rectangles the less of both ways, of others by their areas.
+
+    Rectangles are measured across their middle: relieved corners reach farther out.
+    """
     if all(s.area > 0.99 * s.minimum_rotated_rectangle.area for s in (hole, piece)):
         sizes = []
         for s in (hole, piece):
-            corners = s.minimum_rotated_rectangle.exterior.coords
-            sizes.append(sorted(math.dist(corners[k], corners[k + 1]) for k in (0, 1)))
+            a, b, c, d, _ = map(Point, s.minimum_rotated_rectangle.exterior.coords)
+            across = [LineString([_between(a, b), _between(c, d)]), LineString([_between(b, c), _between(d, a)])]
+            sizes.append(sorted(line.intersection(s).length for line in across))
         return min(a - b for a, b in zip(*sizes, strict=True))
     return 4 * (hole.area - piece.area) / (hole.length + piece.length)
+
+
+def _between(a: Point, b: Point) -> Point:
+    return Point((a.x + b.x) / 2, (a.y + b.y) / 2)
 
 
 def _openings(piece: Polygon) -> list[Polygon]:

@@ -27,12 +27,6 @@
 	);
 	const pair = $derived(`${build.names.get(m.a)} with ${build.names.get(m.b)}`);
 	let problem = $state('');
-	/** Ways of placing a sheet on another beside glue on a scored outline. */
-	const STACKED = [
-		{ style: 'dowels', name: 'dowels', add: 'Add dowel holes', without: 'No dowel holes' },
-		{ style: 'recess', name: 'engraved seat', add: 'Engrave a seat', without: 'No engraved seat' }
-	] as const;
-
 	const stockOf = (part: string) => build.out!.parts.find((p) => p.id === part)?.stock ?? '';
 	const sameStocks = (a: string, b: string) => [stockOf(a), stockOf(b)].sort().join() === [stockOf(m.a), stockOf(m.b)].sort().join();
 	async function choose(changes: Parameters<typeof work.setChoice>[1], label: string, others: string[] = []) {
@@ -47,7 +41,7 @@
 
 <h2>{build.names.get(m.a)} <Glyph kind={m.kind} /> {build.names.get(m.b)}</h2>
 <p class="quiet">
-	{m.kind} · {m.count > 1 ? `${m.count} ` : ''}{m.style} ·
+	{m.kind} · {detail.name} ·
 	<span class="fig">{m.angle_deg.toFixed(0)}°</span>{alike.length ? ` · ${alike.length} alike` : ''}
 </p>
 
@@ -91,46 +85,33 @@
 	{#if detail.odds}
 		<FeltEntry {detail} stocks={[stockOf(m.a), stockOf(m.b)]} machine={work.project!.machine} onlearned={() => work.touched()} />
 	{/if}
-	<MeetingLayout {m} {choice} {pair} />
 {:else if m.clearance}
 	<p>It lies in its opening with {session.said(`${m.clearance.value.toFixed(3)} mm`)} of play, both sides together.</p>
 	{#each m.clearance.terms as term (term.label)}<p class="quiet">
 			{term.label}: {show(term.value, session.unit, true)} · {term.source}
 		</p>{/each}
-{:else if m.style === 'butt'}
-	<div class="note">These two only butt against each other: glue them, or let the program cut a joint.</div>
 {:else if m.style === 'dowels'}
-	<p>Glued face to face, with {m.count} dowel holes through both.</p>
-	<MeetingLayout {m} {choice} {pair} />
+	<p>Glued face to face, with dowels through both.</p>
 {:else if m.style === 'recess'}
 	<p>
 		The smaller sheet lies in a seat that is engraved in the larger: {session.said('0.3 mm')} deep or more locates it. It then stands lower by
 		as much; a step card on Sheets tells how deep your settings go.
 	</p>
-{:else if m.style === 'scored'}
-	<p>Glued without a tab; its place is scored on the face.</p>
-	<MeetingLayout {m} {choice} {pair} />
 {:else if m.style === 'scarf'}
 	<p>Joined along a slant that only glue holds: a plate behind it makes it strong.</p>
-{:else}
+{:else if m.style === 'blind'}
+	<p>Glued without a tab; its place is scored on the face.</p>
+{:else if m.style === 'glue'}
 	<p>Glued face to face. The outline of the smaller sheet is scored on the larger, so that it finds its place.</p>
+{:else}
+	<div class="note">These two only butt against each other: glue them{detail.ways.length > 1 ? ', or choose a joint' : ''}.</div>
 {/if}
+<MeetingLayout {m} ways={detail.ways} {choice} {pair} />
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 <div class="mt-3 flex flex-wrap gap-2">
 	{#if alike.length && choice}<button class="btn" onclick={() => choose(choice, `${alike.length + 1} joints like ${pair}`, alike)}
 			>Same for all {alike.length + 1} alike</button
 		>{/if}
-	{#if (m.feel && m.kind !== 'socket') || choice?.style === 'butt'}<button
-			class="btn"
-			onclick={() => choose({ style: choice?.style === 'butt' ? null : 'butt' }, `${pair}: ${choice?.style === 'butt' ? 'joint' : 'butt'}`)}
-			>{choice?.style === 'butt' ? 'Cut a joint here' : 'Let it butt'}</button
-		>{/if}
-	{#if m.kind === 'stack'}{#each STACKED as way (way.style)}<button
-				class="btn"
-				onclick={() =>
-					choose({ style: choice?.style === way.style ? null : way.style }, `${pair}: ${choice?.style === way.style ? 'glue' : way.name}`)}
-				>{choice?.style === way.style ? way.without : way.add}</button
-			>{/each}{/if}
 	{#if choice}<button class="btn" onclick={() => choose(NOTHING_CHOSEN, `${pair}: as the rest`)}>As the rest</button>{/if}
 </div>
 {#if m.feel}<p class="quiet mt-2">

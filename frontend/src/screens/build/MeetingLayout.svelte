@@ -1,4 +1,4 @@
-<!-- How one meeting is laid out: its style, how many fingers or tabs and how wide, what stands proud, which way a lap opens. -->
+<!-- How one meeting is laid out: its way of joining, how many fingers or tabs and how wide, what stands proud, which way a lap opens. -->
 <script lang="ts">
 	import type { MeetingChoice, MeetingOut } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
@@ -7,38 +7,37 @@
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { show } from '../../lib/units/units';
 
-	let { m, choice, pair }: { m: MeetingOut['meeting']; choice: MeetingChoice | undefined; pair: string } = $props();
+	let { m, ways, choice, pair }: { m: MeetingOut['meeting']; ways: MeetingOut['ways']; choice: MeetingChoice | undefined; pair: string } =
+		$props();
 	const work = useProject();
-	const set = (changes: Partial<MeetingChoice>, words: string) => work.setChoice(m.id, changes, `${pair}: ${words}`);
-	const tees = [
-		{ value: 'tabs', name: 'tabs' },
-		{ value: 'whole', name: 'one wide tab' },
-		{ value: 'blind', name: 'scored' }
-	];
-	const counted = $derived({ corner: 'Fingers (odd)', tee: 'Tabs', stack: 'Dowel holes' }[m.kind as string]);
-	const wide = $derived({ corner: 'Finger, width', tee: 'Tab, width', stack: 'Dowel, diameter' }[m.kind as string]);
+	const set = (changes: Partial<MeetingChoice>, words: string) => work.setChoice(m.follows || m.id, changes, `${pair}: ${words}`);
+	const asked = $derived(m.asked ?? m.style);
+	const about = $derived(ways.find((w) => w.style === asked));
 </script>
 
-{#if counted || m.kind === 'crossing'}<h3>Layout</h3>{/if}
-{#if m.kind === 'tee'}
+{#if ways.length > 1}
+	<h3>How it is joined</h3>
 	<Choice
-		label="Style"
-		options={tees}
-		value={choice?.style && choice.style !== 'butt' ? choice.style : 'tabs'}
-		onchoose={(v) => void set({ style: v === 'tabs' ? null : (v as 'whole') }, v)}
+		label="Joint"
+		options={ways.map((w) => ({ value: w.style, name: w.label }))}
+		value={asked}
+		onchoose={(style) => void set({ style }, ways.find((w) => w.style === style)!.label)}
 	/>
 {/if}
-{#if counted && m.style !== 'scored'}
-	<NumberField label={counted} kind="count" value={m.count} oncommit={(v) => set({ count: v }, `${v}`)} />
+{#if asked !== m.style}
+	<div class="note">There is no room for {about?.label} here, so nothing but an edge against the other sheet is cut.</div>
+{/if}
+{#if about?.counted}
+	<NumberField label={about.counted} kind="count" value={m.count} oncommit={(v) => set({ count: v }, `${v}`)} />
 	<NumberField
-		label={wide!}
+		label={about.wide}
 		unit={session.unit}
 		value={choice?.width ?? null}
 		placeholder="by rule"
 		oncommit={(mm) => set({ width: mm }, `about ${show(mm, session.unit)} wide`)}
 	/>
 {/if}
-{#if m.kind === 'tee' && m.style === 'tabs'}
+{#if about?.proud}
 	<NumberField
 		label="Tabs stand out by"
 		unit={session.unit}

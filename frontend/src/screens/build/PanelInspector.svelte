@@ -168,9 +168,7 @@
 <h3>Meets</h3>
 {#each mine as m (m.id)}
 	<button class="meet" onclick={() => build.pickMeeting(m.id)}
-		><Glyph kind={m.kind} />{build.names.get(m.a === part.id ? m.b : m.a)}<span class="quiet"
-			>{m.count > 1 ? `${m.count} ` : ''}{m.style}</span
-		></button
+		><Glyph kind={m.kind} />{build.names.get(m.a === part.id ? m.b : m.a)}<span class="quiet">{m.name}</span></button
 	>
 {/each}
 <p class="quiet mt-3">

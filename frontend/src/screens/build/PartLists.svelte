@@ -11,11 +11,7 @@
 	const touches = (a: string, b: string) => build.panel && !build.meeting && (a === build.panel || b === build.panel);
 	let list: HTMLElement;
 	const work = useProject();
-	const left = $derived(
-		Object.entries(work.project?.design.edits ?? {})
-			.filter(([, e]) => e.gone)
-			.map(([id]) => id)
-	);
+	const left = $derived(build.out?.left_out ?? []);
 	const parts = $derived(build.out?.parts ?? []);
 	const meetings = $derived(build.out?.meetings ?? []);
 	const orphans = $derived(build.out?.orphans ?? []);
@@ -48,9 +44,9 @@
 			</button>
 		{/snippet}
 	</LongList>
-	{#each left as id (id)}
-		<button class="gone" title="Put it back" onclick={() => work.editPanels([id], () => ({ gone: false }), `${id} back`)}
-			><span class="quiet">{id}, left out</span><em>put back</em></button
+	{#each left as p (p.id)}
+		<button class="gone" title="Put it back" onclick={() => work.editPanels([p.id], () => ({ gone: false }), `${p.label} back`)}
+			><span class="quiet">{p.label}, left out</span><em>put back</em></button
 		>
 	{/each}
 	<div class="head">Meetings <span class="fig">{build.out ? meetings.length : ''}</span></div>
@@ -59,14 +55,20 @@
 			<button class="meet" class:on={m.id === build.meeting} class:near={touches(m.a, m.b)} onclick={() => build.pickMeeting(m.id)}>
 				<Glyph kind={m.kind} /><span>{build.names.get(m.a)}<small>{build.names.get(m.b)}</small></span>
 				{#if m.clearance !== null}<i><FitBand boundaries={build.out!.boundaries[m.pair]!} clearance={m.clearance} sd={m.sd} height={7} /></i
-					>{:else}<em class="quiet">{m.style}</em>{/if}
+					>{:else}<em class="quiet">{m.name}</em>{/if}
 			</button>
 		{/snippet}
 	</LongList>
 	{#if orphans.length}
 		<div class="head">No longer meeting</div>
-		{#each orphans as id (id)}<p class="quiet orphan">{id.replace('+', ' with ')}</p>{/each}
-		<button onclick={() => work.forgetChoices(orphans, 'Choices of lost meetings removed')}>Remove these choices</button>
+		{#each orphans as lost (lost.id)}<p class="quiet orphan">{lost.label}</p>{/each}
+		<button
+			onclick={() =>
+				work.forgetChoices(
+					orphans.map((o) => o.id),
+					'Choices of lost meetings removed'
+				)}>Remove these choices</button
+		>
 	{/if}
 </nav>
 

@@ -85,6 +85,7 @@ const meeting = (id: string, a: string, b: string, kind: string, style: string, 
 	a,
 	b,
 	style,
+	name: style,
 	feel: 'snug',
 	clearance: 0.015,
 	sd: 0.045,
@@ -106,7 +107,7 @@ const out = () =>
 			part('left', 'Left side', '4')
 		],
 		meetings: [
-			meeting('m1', 'column1', 'front', 'tee', 'tabs'),
+			meeting('m1', 'column1', 'front', 'tee', 'tabs', { name: '2 tabs' }),
 			meeting('m2', 'front', 'left', 'corner', 'fingers'),
 			meeting('m3', 'left', 'column1', 'tee', 'butt', { feel: null, clearance: null })
 		],
@@ -136,7 +137,11 @@ const detail = (id = 'm1') => {
 		clearance: m.clearance === null ? null : quantity(0.015, 0, 'default'),
 		kerf_stock: '4'
 	};
-	return { meeting: whole, odds: odds(id), boundaries: wood, features } as unknown as MeetingOut;
+	const ways = [
+		{ style: m.style, label: m.style, counted: m.style === 'tabs' ? 'Tabs' : '', wide: 'Tab, width', proud: false },
+		{ style: 'butt', label: 'butt', counted: '', wide: '', proud: false }
+	].slice(m.style === 'butt' ? 1 : 0);
+	return { meeting: { ...whole, asked: m.style }, name: m.name, ways, odds: odds(id), boundaries: wood, features } as unknown as MeetingOut;
 };
 
 let server: Server;
@@ -332,7 +337,7 @@ describe('a meeting', () => {
 		await userEvent.click(screen.getByRole('radio', { name: 'slides' }));
 		await put('Clearance', '0.08');
 		await put('Tabs', '3');
-		await userEvent.click(screen.getByRole('button', { name: 'Let it butt' }));
+		await userEvent.click(screen.getByRole('radio', { name: 'butt' }));
 		await waitFor(() => expect(work.saved).toHaveLength(4));
 		expect(work.saved.map((s) => s.design.choices!.m1)).toMatchObject([
 			{ feel: 'slides', clearance: null },

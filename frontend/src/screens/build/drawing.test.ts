@@ -193,19 +193,36 @@ describe('the form of numbers', () => {
 });
 
 describe('the layout of a meeting', () => {
-	const meeting = (kind: string, style: string) => ({ id: 'm', kind, style, count: 2 }) as never;
+	const meeting = (kind: string, style: string, asked = style) => ({ id: 'm', kind, style, asked, count: 2 }) as never;
+	const way = (style: string, label: string, counted = '', wide = '') =>
+		({ style, label, counted, wide, proud: style === 'tabs' }) as never;
+	const tee = [way('tabs', 'tabs', 'Tabs', 'Tab, width'), way('whole', 'one wide tab'), way('blind', 'scored place')];
 	it('of a tee takes a style, a width, and how far tabs stand out', async () => {
-		render(MeetingLayout, { m: meeting('tee', 'tabs'), choice: undefined, pair: 'A with B' });
+		render(MeetingLayout, { m: meeting('tee', 'tabs'), ways: tee, choice: undefined, pair: 'A with B' });
 		await userEvent.click(screen.getByRole('radio', { name: 'one wide tab' }));
 		await userEvent.type(screen.getByLabelText('Tab, width'), '14{Enter}');
 		const proud = screen.getByLabelText('Tabs stand out by');
 		await userEvent.clear(proud);
 		await userEvent.type(proud, '1.5{Enter}');
 		await waitFor(() => expect(work.choices.map((c) => c[1])).toEqual([{ style: 'whole' }, { width: 14 }, { proud: 1.5 }]));
-		expect(work.choices[0]![2]).toBe('A with B: whole');
+		expect(work.choices[0]![2]).toBe('A with B: one wide tab');
+	});
+	it('of a tee that is only scored can be given tabs again, and says when there is no room for them', async () => {
+		const { rerender } = render(MeetingLayout, {
+			m: meeting('tee', 'blind'),
+			ways: tee,
+			choice: { style: 'blind' } as never,
+			pair: 'A with B'
+		});
+		expect(screen.queryByLabelText('Tabs')).toBeNull();
+		await userEvent.click(screen.getByRole('radio', { name: 'tabs' }));
+		await waitFor(() => expect(work.choices.map((c) => c[1])).toEqual([{ style: 'tabs' }]));
+		await rerender({ m: meeting('tee', 'butt', 'tabs') });
+		expect(screen.getByText(/no room for tabs/)).toBeInTheDocument();
+		expect(screen.getByLabelText('Tabs')).toBeInTheDocument();
 	});
 	it('of a crossing takes a share and turns round', async () => {
-		render(MeetingLayout, { m: meeting('crossing', 'lap'), choice: undefined, pair: 'A with B' });
+		render(MeetingLayout, { m: meeting('crossing', 'lap'), ways: [way('lap', 'cross-lap')], choice: undefined, pair: 'A with B' });
 		const share = screen.getByLabelText('Cut from the one open above');
 		expect(share).toHaveValue('50');
 		await userEvent.clear(share);
@@ -214,7 +231,7 @@ describe('the layout of a meeting', () => {
 		await waitFor(() => expect(work.choices.map((c) => c[1])).toEqual([{ share: 0.3 }, { flip: true }]));
 	});
 	it('of a pierce has nothing to choose', () => {
-		const { container } = render(MeetingLayout, { m: meeting('pierce', 'slot'), choice: undefined, pair: '' });
+		const { container } = render(MeetingLayout, { m: meeting('pierce', 'slot'), ways: [way('slot', 'slot')], choice: undefined, pair: '' });
 		expect(container.querySelector('input, h3')).toBeNull();
 	});
 });

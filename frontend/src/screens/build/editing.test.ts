@@ -68,7 +68,8 @@ const out = {
 	facts: [],
 	size_mm: 200,
 	pins: [],
-	orphans: ['front+shelf']
+	orphans: [{ id: 'front+shelf', label: 'Front with Shelf' }],
+	left_out: [{ id: 'front', label: 'Front' }]
 } as unknown as BuildOut;
 
 let build: BuildState;
@@ -209,8 +210,8 @@ describe('several panels', () => {
 	it('that are left out can be put back, and choices of lost meetings are kept until they are removed', async () => {
 		work.project!.design.edits = { front: { gone: true } } as never;
 		render(PartLists, { build });
-		expect(screen.getByText('front with shelf')).toBeInTheDocument();
-		await userEvent.click(screen.getByRole('button', { name: /front, left out/ }));
+		expect(screen.getByText('Front with Shelf')).toBeInTheDocument();
+		await userEvent.click(screen.getByRole('button', { name: /^Front, left out/ }));
 		expect(last().design.edits).toEqual({});
 		await userEvent.click(screen.getByRole('button', { name: 'Remove these choices' }));
 		expect(last().design.choices).toEqual({});
