@@ -1,6 +1,7 @@
 """Settings; everything that differs between machines comes from the environment (see ./board)."""
 
 import os
+from datetime import timedelta
 from pathlib import Path
 from typing import Any
 
@@ -25,6 +26,7 @@ INSTALLED_APPS = [
     "django.contrib.sessions",
     "django.contrib.staticfiles",
     "procrastinate.contrib.django",
+    "axes",
     "ninja",
     "apps.accounts",
     "apps.sheets",
@@ -65,6 +67,12 @@ DATABASES: dict[str, dict[str, Any]] = {
 if os.environ.get("DB_POOL") == "1":
     DATABASES["default"]["OPTIONS"]["pool"] = {"min_size": 1, "max_size": 8, "timeout": 10}
 
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+AXES_FAILURE_LIMIT = 8  # wrong passwords for one name from one machine, then it waits
+AXES_COOLOFF_TIME = timedelta(minutes=5)
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]  # nobody keeps somebody else out
+AXES_RESET_ON_SUCCESS = True
+AXES_DISABLE_ACCESS_LOG = True  # who came when is nobody's business
 AUTH_PASSWORD_VALIDATORS = [{"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"}]
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 USE_TZ = True

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
+from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
@@ -74,9 +75,13 @@ def me(request: HttpRequest) -> Me:
     return _me(request)
 
 
-@router.post("/sign-in", auth=None, response={200: Me, 401: Problem}, operation_id="signIn")
+@router.post("/sign-in", auth=None, response={200: Me, 401: Problem, 429: Problem}, operation_id="signIn")
 def sign_in(request: HttpRequest, body: SignIn) -> Status[object]:
     user = authenticate(request, username=body.username, password=body.password)
+    if user is None and getattr(request, "axes_locked_out", False):
+        minutes = round(settings.AXES_COOLOFF_TIME.total_seconds() / 60)
+        words = f"Too many wrong passwords for this name. Wait {minutes} minutes, then try again."
+        return Status(429, Problem(code="accounts.wait", message=words))
     if user is None:
         return Status(401, Problem(code="accounts.not_known", message="Name and password do not belong together. Try again, or ask your shop's owner."))
     login(request, user)

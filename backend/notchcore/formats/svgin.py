@@ -86,8 +86,9 @@ def read_svg(data: bytes) -> Drawing:
             by_id.setdefault(element.attrib["id"], element)
         if _name(element) == "style":
             sheet.read(element.text or "")
+    all_styled = sheet.look_at(root)
     m, unit, port = _view(root)
-    place = _Place(m=m, style=style_of(root, "svg", sheet, {}), port=port)
+    place = _Place(m=m, style=style_of(root, sheet, {}), port=port)
 
     def read(sag: float) -> _Reading:
         r = _Reading(sag, by_id, sheet)
@@ -106,6 +107,9 @@ def read_svg(data: bytes) -> Drawing:
     if r.lines and r.unseen:
         r.dropped["line that has no colour and is not seen"] += len(r.unseen)
     notes += [Note(code="left_out", message=f"{n} × {what} left out.") for what, n in sorted(r.dropped.items())]
+    if not all_styled:
+        text = "Its style sheets have too many rules for so many shapes: the last shapes are read without them, and may lack their colours."
+        notes.append(Note(code="style_too_large", message=text))
     return tidied(named_layers(r.taken), unit, notes, sag=r.sag)
 
 
@@ -208,7 +212,7 @@ def _read(r: _Reading, e: ET.Element, above: _Place) -> None:
         raise TooMuch(f"groups nested more than {DEEPEST} deep")
     if name in SKIPPED:
         return
-    style = style_of(e, name, r.sheet, above.style)
+    style = style_of(e, r.sheet, above.style)
     if hidden(style):
         r.dropped["element that is hidden"] += 1
         return
@@ -363,7 +367,7 @@ def _words(r: _Reading, e: ET.Element, style: Style, port: Vec2, rows: list[_Wor
     rows[-1].said += e.text or ""
     for child in e:
         if _name(child) == "tspan":
-            _words(r, child, style_of(child, "tspan", r.sheet, style), port, rows)
+            _words(r, child, style_of(child, r.sheet, style), port, rows)
         elif _name(child) not in ("comment", "title", "desc"):
             r.dropped[f"{_name(child)} in a text"] += 1
         rows[-1].said += child.tail or ""

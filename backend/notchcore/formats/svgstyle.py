@@ -2,81 +2,87 @@
 
 from __future__ import annotations
 
-import re
+import contextlib
 import xml.etree.ElementTree as ET
+from collections.abc import Iterable
 from dataclasses import dataclass, field
+
+import cssselect2
+import tinycss2
 
 INHERITED = ("stroke", "fill", "visibility", "color", "font-size", "text-anchor")
 OWN = ("display", "opacity", "clip-path", "mask")
 NOTHING = ("none", "transparent")
 MOST_CSS = 200_000  # characters
-MOST_ALIKE = 50  # rules for different elements with one mark in common
-_RULE = re.compile(r"([^{}]{1,400})\{([^{}]{0,4000})\}")
-_SIMPLE = re.compile(r"(\*|[\w-]+)?((?:[.#][\w-]+)*)")
+MOST_RULES = 5_000
+LOOKED_AT = 1_600_000  # rules that are compared with an element, over all elements: two or three seconds
 Style = dict[str, str]
-
-
-@dataclass(slots=True)
-class Rule:
-    """What a style sheet says of elements with a name, an id and classes; empty ones do not matter."""
-
-    tag: str
-    marks: frozenset[str]  #: "#id" and ".class"
-    weight: tuple[int, int, int, int]  #: the more particular, then the later one counts
-    said: Style
 
 
 @dataclass
 class StyleSheet:
-    """Rules, found by one mark or the name that an element must have for them."""
+    """The rules of all style sheets of a file, and what they say of each element; those with conditions are passed over."""
 
-    rules: dict[tuple[str, frozenset[str]], Rule] = field(default_factory=dict)
-    found_by: dict[str, list[Rule]] = field(default_factory=dict)
+    matcher: cssselect2.Matcher = field(default_factory=cssselect2.Matcher)
+    rules: int = 0
+    _said: dict[ET.Element, tuple[Style, Style]] = field(default_factory=dict)
 
     def read(self, css: str) -> None:
-        """Take in the rules for single elements; those for elements in others, and with conditions, are passed over."""
-        for names, body in _RULE.findall(re.sub(r"/\*.*?\*/", "", css[:MOST_CSS], flags=re.DOTALL)):
-            for name in names.split(","):
-                *around, last = name.replace(">", " ").split() or [""]
-                simple = _SIMPLE.fullmatch(last) if set(around) <= {"svg", "*"} else None
-                if simple and simple.group():
-                    self._add("" if simple.group(1) in (None, "*") else simple.group(1), re.findall(r"[.#][\w-]+", simple.group(2)), declared(body))
+        """Take in a style sheet; what is wrong in it, or beyond MOST_RULES, is left out."""
+        for rule in tinycss2.parse_stylesheet(css[:MOST_CSS], skip_comments=True, skip_whitespace=True):
+            if rule.type != "qualified-rule" or self.rules >= MOST_RULES:
+                continue
+            self.rules += 1
+            with contextlib.suppress(cssselect2.SelectorError):
+                said = tuple(_declarations(rule.content))
+                for selector in cssselect2.compile_selector_list(rule.prelude):
+                    if selector.pseudo_element is None:
+                        self.matcher.add_selector(selector, said)
 
-    def _add(self, tag: str, marks: list[str], said: Style) -> None:
-        key = (tag, frozenset(marks))
-        if key not in self.rules:
-            some = self.found_by.setdefault(min(marks, default=tag or "*"), [])
-            if len(some) == MOST_ALIKE:
-                return
-            self.rules[key] = Rule(tag, key[1], (0, 0, 0, 0), {})
-            some.append(self.rules[key])
-        rule = self.rules[key]
-        rule.weight = (sum(m[0] == "#" for m in marks), sum(m[0] == "." for m in marks), int(bool(tag)), len(self.rules))
-        rule.said |= said
+    def look_at(self, root: ET.Element) -> bool:
+        """Find what the rules say of every element; False when there was too much to compare, and some stay without."""
+        left = LOOKED_AT
+        for element in cssselect2.ElementWrapper.from_xml_root(root).iter_subtree() if self.rules else ():
+            left -= self._compared(element)
+            if left < 0:
+                return False
+            plain: Style = {}
+            urgent: Style = {}
+            for _, _, _, said in self.matcher.match(element):  # the more particular ones last
+                for name, value, important in said:
+                    (urgent if important else plain)[name] = value
+            if plain or urgent:
+                self._said[element.etree_element] = plain, urgent
+        return True
 
-    def said(self, name: str, e: ET.Element) -> Style:
-        """Return what the rules say of an element, the more particular ones last."""
-        if not self.rules:
-            return {}
-        marks = {f".{c}" for c in e.get("class", "").split()} | ({f"#{e.get('id')}"} if e.get("id") else set())
-        some = [rule for key in (*marks, name, "*") for rule in self.found_by.get(key, ()) if rule.tag in ("", name) and rule.marks <= marks]
-        found: Style = {}
-        for rule in sorted(some, key=lambda rule: rule.weight):
-            found |= rule.said
-        return found
+    def _compared(self, element: cssselect2.ElementWrapper) -> int:
+        """Return with how many rules an element is compared."""
+        m = self.matcher
+        some = [m.id_selectors.get(element.id), m.lower_local_name_selectors.get(element.local_name.lower()), m.other_selectors]
+        return sum(len(rules) for rules in (*some, *(m.class_selectors.get(c) for c in element.classes)) if rules)
+
+    def said(self, e: ET.Element) -> tuple[Style, Style]:
+        """Return what the rules say of an element, and what of it counts more than the element's own word."""
+        return self._said.get(e, ({}, {}))
+
+
+def _declarations(tokens: list[tinycss2.ast.Node]) -> Iterable[tuple[str, str, bool]]:
+    for d in tinycss2.parse_blocks_contents(tokens, skip_comments=True, skip_whitespace=True):
+        if d.type == "declaration":
+            yield d.lower_name, tinycss2.serialize(d.value).strip(), d.important
 
 
 def declared(text: str) -> Style:
     """Return what a list of declarations says."""
-    pairs = (d.partition(":") for d in text.split(";"))
-    return {k.strip().lower(): v.replace("!important", "").strip() for k, _, v in pairs if v}
+    return {name: value for name, value, _ in _declarations(tinycss2.parse_component_value_list(text))} if text else {}
 
 
-def style_of(e: ET.Element, name: str, sheet: StyleSheet, above: Style) -> Style:
+def style_of(e: ET.Element, sheet: StyleSheet, above: Style) -> Style:
     """Return how an element looks, inside something that looks like `above`."""
     style = {k: above[k] for k in INHERITED if k in above}
     style |= {k: e.get(k, "").strip() for k in (*INHERITED, *OWN) if e.get(k)}
-    style |= sheet.said(name, e) | declared(e.get("style", ""))
+    plain, important = sheet.said(e)
+    style |= plain | declared(e.get("style", "")) | important
     return {k: above.get(k, "") if v == "inherit" else v for k, v in style.items()}
 
 

@@ -12,6 +12,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from enum import StrEnum
+from statistics import NormalDist
 
 from notchcore.ledger import Quantity, TermKind, Trust, single
 from notchcore.measure.families import FAMILIES, Give
@@ -121,7 +122,7 @@ class Odds:
 
 def normal_below(x: float, mean: float, sd: float) -> float:
     """Return P(value < x) of a normal distribution."""
-    return 0.5 * (1 + math.erf((x - mean) / (sd * math.sqrt(2))))
+    return NormalDist(mean, sd).cdf(x)
 
 
 def clearance_sd(*, kerf_sd: Mm, thickness_sd: Mm, boundaries: Boundaries, kerf_share: float = 1.0, machine_sd: Mm = MACHINE_SD, opening: str = "") -> Mm:

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import gzip
+import time
+from datetime import timedelta
 from pathlib import Path
 from typing import Any
 
@@ -58,6 +60,21 @@ def test_signing_in_and_out(drawer: Project) -> None:
 def test_a_wrong_password_says_no_more_than_that(drawer: Project) -> None:
     answers = [Client().post("/api/sign-in", {"username": name, "password": "wrong"}, content_type="application/json").json() for name in (demo.USER, "nobody")]
     assert answers[0] == answers[1]
+
+
+def test_a_name_waits_after_several_wrong_passwords_and_no_other_does(drawer: Project, settings: Any) -> None:
+    def sign_in(name: str, password: str) -> tuple[int, str]:
+        answer = Client().post("/api/sign-in", {"username": name, "password": password}, content_type="application/json")
+        return answer.status_code, answer.json().get("code", "")
+
+    settings.AXES_COOLOFF_TIME = timedelta(seconds=1)
+    assert sign_in(demo.USER, demo.PASSWORD)[0] == 200
+    tried = [sign_in(demo.USER, f"guess {i}") for i in range(settings.AXES_FAILURE_LIMIT + 1)]
+    assert tried[0] == (401, "accounts.not_known")
+    assert tried[-1] == sign_in(demo.USER, demo.PASSWORD) == (429, "accounts.wait")  # the right one has to wait too
+    assert sign_in("nobody", "x")[0] == 401
+    time.sleep(1.2)
+    assert sign_in(demo.USER, demo.PASSWORD)[0] == 200
 
 
 def test_a_write_without_the_pages_token_is_refused(drawer: Project) -> None:

@@ -83,11 +83,18 @@ class TestSvg:
 
     def test_one_colour_said_in_two_ways_is_one_and_a_layer_of_several_colours_is_told_apart(self) -> None:
         body = (
-            "<style>/* x */ path.a, #b{stroke:#FF0000 !important} svg > line{stroke:navy} g path{stroke:green}</style>"
+            "<style>/* x */ path.a, #b{stroke:#FF0000 !important} svg > line{stroke:navy} @media print{path{stroke:lime}} nonsense]{x:y}"
+            "g:not(#sign) path{stroke:green} g[id=deep] > path:first-child{stroke:teal !important} p::before{stroke:lime}</style>"
             '<path class="a" d="M0 0h5v5z"/><rect id="b" width="9" height="9"/><path fill="red" d="M20 0h5v5z"/><line x2="30"/>'
-            '<g xmlns:i="x" i:label="Sign" color="#0f0"><path fill="currentColor" d="M0 9H5V15Z"/><path stroke="blue" d="M9 9H5V15Z"/></g>'
+            '<g><path stroke="blue" d="M30 0h5v5z"/></g><g id="deep"><path style="stroke:blue" d="M40 0h5v5z"/></g>'
+            '<g id="sign" xmlns:i="x" i:label="Sign" color="#0f0"><path fill="currentColor" d="M0 9H5V15Z"/><path stroke="blue" d="M9 9H5V15Z"/></g>'
         )
-        assert set(read_svg(svg(body)).layers()) == {"#FF0000", "navy", "Sign, #0f0", "Sign, blue"}
+        assert set(read_svg(svg(body)).layers()) == {"#FF0000", "navy", "green", "teal", "Sign, #0f0", "Sign, blue"}
+
+    def test_a_style_sheet_that_would_take_minutes_is_given_up_and_told(self) -> None:
+        rules = "".join(f"* > * path:nth-child({i}){{stroke:red}}" for i in range(4000))
+        d = read_svg(svg(f"<style>{rules}</style>" + '<path d="M0 0h5v5z"/>' * 2000))
+        assert "style_too_large" in {n.code for n in d.notes}
 
     def test_what_nobody_sees_is_left_out_and_told_unless_there_is_nothing_else(self) -> None:
         frame = '<path fill="none" d="M0 0h90v90h-90z"/>'
