@@ -68,6 +68,7 @@ if os.environ.get("DB_POOL") == "1":
     DATABASES["default"]["OPTIONS"]["pool"] = {"min_size": 1, "max_size": 8, "timeout": 10}
 
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+SILENCED_SYSTEM_CHECKS = ["axes.W002"]  # its middleware would answer in a page of its own: `sign_in` answers
 AXES_FAILURE_LIMIT = 8  # wrong passwords for one name from one machine, then it waits
 AXES_COOLOFF_TIME = timedelta(minutes=5)
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]  # nobody keeps somebody else out

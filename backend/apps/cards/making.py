@@ -16,7 +16,7 @@ def laid_out(project: Project, *, make: bool = False) -> float | None:
     """
     if make:
         try:
-            nesting = pack_project(project, default_request(project) | {"seconds": 0.1})
+            nesting = pack_project(project, default_request(project, seconds=0.1))
             if nesting.unplaced:
                 return None
             make_plan(project)

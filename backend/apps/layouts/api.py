@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any
 
 from django.http import HttpRequest
-from ninja import Field, Router, Schema, Status
+from ninja import Body, Router, Schema, Status
 
 from apps.accounts.access import require_role
 from apps.accounts.models import Role
@@ -22,40 +21,14 @@ from notchcore.design.fallen import kept_whole
 from notchcore.geom.profile import Profile
 from notchcore.measure.machine import KerfPlace
 from notchcore.measure.stock import Stock
+from notchcore.nest.asked import Asked
 from notchcore.nest.bed import laid_on_bed
 from notchcore.nest.manual import Move
 from notchcore.nest.supply import Need, needs
-from notchcore.nest.values import HALF_TURNS, QUARTER_TURNS, Nesting, SheetKind
-from notchcore.nest.wanted import may_lie_on_back, one_faced, two_faced
+from notchcore.nest.values import Nesting, SheetKind
+from notchcore.nest.wanted import one_faced, two_faced
 
 router = Router(tags=["layouts"])
-
-
-class GridIn(Schema):
-    columns: int = 0  #: 0: as many as fit
-    rows: int = 0
-    gap_x: float | None = None  #: [mm] between the parts' boxes; None: as near as they may lie
-    gap_y: float | None = None
-
-
-class PackRequest(Schema):
-    margin_mm: float
-    spacing_mm: float
-    keep_grain: bool
-    copies: int
-    seconds: float
-    seed: int = 1
-    only: dict[str, int] = {}  #: how many of which parts, where not all are wanted
-    spacing: dict[str, float] = {}  #: between parts, by stock; `spacing_mm` for the others
-    turns: dict[str, str] = {}  #: how a part of its own may be turned: fixed, half, quarter, any
-    fill: dict[str, int] = {}  #: how many more of a part may fill the sheets up
-    rows: list[str] = []  #: parts that are laid in rows at one pitch
-    grids: dict[str, GridIn] = {}  #: how those rows are to be: columns and rows on a sheet, gaps both ways
-    backs: list[str] = []  #: parts that may lie on their back, where nothing is burned on their face
-    pairs: list[str] = []  #: parts of which half lie on their back, so that they can be turned over into each other's holes
-    go_on: bool = False  #: from the layout that is there
-    common: bool = False  #: parts lie a beam's width apart, so that straight edges share their cut
-    together: list[list[str]] = Field(default=[], max_length=20)  #: parts that stay on one sheet
 
 
 class FlatPart(Schema):
@@ -129,7 +102,7 @@ class LayoutOut(Schema):
     ways: list[WayOut]  #: none when there is no other way worth telling
     revision: int | None
     nesting: Nesting | None
-    request: PackRequest
+    request: Asked
     parts: list[FlatPart]
     stocks: dict[str, Stock]
     shelf: list[SheetKind]
@@ -149,11 +122,12 @@ def _ways(row: StageResult | None) -> list[WayOut]:
     return found
 
 
-def _flat(p: Part, parts: tuple[Part, ...], asked: dict[str, Any]) -> FlatPart:
-    turns = services.TURNS.get(asked.get("turns", {}).get(p.id, "")) or (HALF_TURNS if asked["keep_grain"] else QUARTER_TURNS)
-    backed = may_lie_on_back(p, parts, asked.get("backs", ())) or services.in_pairs(p, asked)
-    return FlatPart(id=p.id, label=p.label, stock=p.stock, profile=kept_whole(p, parts), copies=p.copies, spares=p.spares, helper=p.helper, turns=list(turns),
-                    marked=one_faced(p), reverse=p.reverse, two_faced=two_faced(p), backed=backed, falls_from=p.falls_from)  # fmt: skip
+def _flat(p: Part, parts: tuple[Part, ...], asked: Asked) -> FlatPart:
+    return FlatPart(
+        id=p.id, label=p.label, stock=p.stock, profile=kept_whole(p, parts), copies=p.copies, spares=p.spares, helper=p.helper,
+        turns=list(asked.turns_of(p.id)), marked=one_faced(p), reverse=p.reverse, two_faced=two_faced(p), backed=asked.may_be_turned_over(p, parts),
+        falls_from=p.falls_from,
+    )  # fmt: skip
 
 
 def _out(project: Project) -> LayoutOut:
@@ -162,7 +136,7 @@ def _out(project: Project) -> LayoutOut:
     row = queries.result_of(now, Stage.NEST)
     used = {p.stock for p in now.assembly.parts}
     machine = machine_of(project.machine)
-    asked = row.payload["request"] if row else services.default_request(project)
+    asked = convert.ASKED.validate_python(row.payload["request"]) if row else services.default_request(project)
     rows = Sheet.objects.filter(stock__shop=project.shop_id).order_by("pk")
     shelf = [laid_on_bed(sheet_kind_of(s), services.rules_of(project, asked, str(s.stock_id))) for s in rows if str(s.stock_id) in used]
     return LayoutOut(
@@ -172,7 +146,7 @@ def _out(project: Project) -> LayoutOut:
         ways=_ways(row),
         revision=row.revision if row else None,
         nesting=convert.NESTING.validate_python(row.payload["nesting"]) if row else None,
-        request=PackRequest(**asked),
+        request=asked,
         parts=[_flat(p, now.assembly.parts, asked) for p in now.assembly.parts],
         stocks=now.stocks,
         shelf=shelf,
@@ -188,14 +162,14 @@ def layout(request: HttpRequest, project_id: int) -> LayoutOut:
 
 
 @router.post("/projects/{project_id}/layout/pack", response=LayoutOut, operation_id="pack")
-def start_packing(request: HttpRequest, project_id: int, body: PackRequest) -> LayoutOut:
+def start_packing(request: HttpRequest, project_id: int, body: Body[Asked]) -> LayoutOut:
     require_role(request, Role.DESIGNER)
     project = project_row(request, project_id)
-    wanted = services.with_common_lines(project, services.checked(body.dict()))
+    wanted = services.with_common_lines(project, body)
     made_from = queries.current(project).parts_print
-    lane = jobs.LONG if wanted["seconds"] > jobs.LONG_FROM_S else jobs.SHORT
+    lane = jobs.LONG if wanted.seconds > jobs.LONG_FROM_S else jobs.SHORT
     queue = {jobs.LONG: "long", jobs.SHORT: "stage"}[lane]
-    jobs.request_job(project=project, stage=Stage.NEST, made_from=made_from, request=wanted, lane=lane,
+    jobs.request_job(project=project, stage=Stage.NEST, made_from=made_from, request=convert.ASKED.dump_python(wanted, mode="json"), lane=lane,
                      defer=lambda pk: pack_job.configure(queue=queue).defer(job_id=pk))  # fmt: skip
     return _out(project)
 
@@ -240,11 +214,11 @@ def lock_parts(request: HttpRequest, project_id: int, body: LockIn) -> Status[La
 
 
 @router.post("/projects/{project_id}/layout/need", response=list[Need], operation_id="sheetsNeeded")
-def sheets_needed(request: HttpRequest, project_id: int, body: PackRequest) -> list[Need]:
+def sheets_needed(request: HttpRequest, project_id: int, body: Body[Asked]) -> list[Need]:
     """Tell, before anything is packed, whether the shelf has enough."""
     project = project_row(request, project_id)
-    wanted = services.with_common_lines(project, services.checked(body.dict()))
-    parts = services.parts_wanted(queries.current(project).assembly.parts, wanted)
+    wanted = services.with_common_lines(project, body)
+    parts = wanted.parts(queries.current(project).assembly.parts)
     rows = Sheet.objects.filter(stock__shop=project.shop_id).order_by("pk")
     shelf = [laid_on_bed(sheet_kind_of(s), services.rules_of(project, wanted, str(s.stock_id))) for s in rows]
     rules = {p.stock: services.rules_of(project, wanted, p.stock) for p in parts}

@@ -10,11 +10,12 @@ from django.db import transaction
 from apps.designs import jobs, queries
 from apps.designs.models import JobState, Project, Stage, StageResult
 from apps.layouts import convert
-from apps.layouts.services import Lock, parts_wanted, rules_of
+from apps.layouts.services import Lock, rules_of
 from apps.sheets.convert import sheet_kind_of
 from apps.sheets.models import Sheet
 from notchcore.errors import NestError
 from notchcore.fingerprint import fingerprint
+from notchcore.nest.asked import Asked
 from notchcore.nest.bed import laid_on_bed
 from notchcore.nest.manual import Move, moved, swapped
 from notchcore.nest.values import Nesting, NestPart, NestRules, SheetKind
@@ -54,13 +55,14 @@ class _Mat:
     """A packing that is being changed, with the parts and sheets that it may use."""
 
     row: StageResult
+    asked: Asked
     project: Project
     nesting: Nesting
     parts: dict[str, NestPart]
     shelf: dict[str, SheetKind]
 
     def rules(self, stock: str) -> NestRules:
-        return rules_of(self.project, self.row.payload["request"], stock)
+        return rules_of(self.project, self.asked, stock)
 
     def keep(self, changed: Nesting) -> None:
         self.row.payload = self.row.payload | {"nesting": convert.NESTING.dump_python(changed, mode="json")}
@@ -69,11 +71,12 @@ class _Mat:
 
 def _mat(project: Project, version: str) -> _Mat:
     row, now = _locked_row(project, version)
+    asked = convert.ASKED.validate_python(row.payload["request"])
     rows = Sheet.objects.filter(stock__shop=project.shop_id)
-    kinds = [laid_on_bed(sheet_kind_of(s), rules_of(project, row.payload["request"], str(s.stock_id))) for s in rows]
+    kinds = [laid_on_bed(sheet_kind_of(s), rules_of(project, asked, str(s.stock_id))) for s in rows]
     return _Mat(
-        row=row, project=project, nesting=convert.NESTING.validate_python(row.payload["nesting"]),
-        parts={p.id: p for p in parts_wanted(now.assembly.parts, row.payload["request"])}, shelf={k.id: k for k in kinds},
+        row=row, asked=asked, project=project, nesting=convert.NESTING.validate_python(row.payload["nesting"]),
+        parts={p.id: p for p in asked.parts(now.assembly.parts)}, shelf={k.id: k for k in kinds},
     )  # fmt: skip
 
 

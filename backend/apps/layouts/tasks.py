@@ -8,6 +8,7 @@ from procrastinate.contrib.django import app
 
 from apps.designs import jobs
 from apps.designs.models import JobState
+from apps.layouts.convert import ASKED
 from apps.layouts.services import pack_project
 from notchcore.errors import NotchCoreError
 from notchcore.nest.values import Nesting
@@ -28,7 +29,9 @@ def pack_job(*, job_id: int) -> None:
 
     with jobs.at_work(job_id):
         try:
-            pack_project(job.project, job.request, stop=lambda: jobs.stop_wanted(job_id), tell=tell, may_keep=lambda: jobs.may_keep(job_id))
+            pack_project(
+                job.project, ASKED.validate_python(job.request), stop=lambda: jobs.stop_wanted(job_id), tell=tell, may_keep=lambda: jobs.may_keep(job_id)
+            )
         except NotchCoreError as problem:
             jobs.finish(job_id, JobState.FAILED, problem.message)
             return

@@ -37,6 +37,7 @@ from notchcore.design.families.turned import TurnedNumbers
 from notchcore.design.features.values import Anchor, Burned, Face, OnSide, Text
 from notchcore.design.outlines import PanelOutline
 from notchcore.measure.machine import Beam
+from notchcore.nest.asked import Turning
 
 USER, PASSWORD = "alder", "seed-fair"
 LENSES = [{"id": "two_inch", "name": "2 in lens", "spot": 0.12}, {"id": "four_inch", "name": "4 in lens, thick sheets", "spot": 0.2}]
@@ -202,7 +203,7 @@ def _both_sides(member: Member, stocks: dict[str, Stock], pack_seconds: float) -
     labels = designs.save_design(project_id=labels.pk, member=member, base=labels.head, design=design, label="The stake, and words on both sides")
     for project in (tiers, labels):
         checks.check(project)
-        pack_project(project, default_request(project) | {"seconds": pack_seconds / 2})
+        pack_project(project, default_request(project, seconds=pack_seconds / 2))
         make_plan(project)
 
 
@@ -229,8 +230,8 @@ def _seed_packet_drawer(member: Member, stocks: dict[str, Stock], pack_seconds: 
     project.deadline = date.today() + timedelta(days=9)
     project.save(update_fields=["deadline"])
     checks.check(project)
-    grain = {p.id: "half" for p in queries.current(project).assembly.parts if p.stock == walnut}  # thin dividers break along it
-    pack_project(project, default_request(project) | {"seconds": pack_seconds, "turns": grain})
+    grain = {p.id: Turning.HALF for p in queries.current(project).assembly.parts if p.stock == walnut}  # thin dividers break along it
+    pack_project(project, default_request(project, seconds=pack_seconds, turns=grain))
     make_plan(project)
     _first_run(project, member)
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from dataclasses import replace
 from random import Random
 
 import pytest
@@ -41,11 +42,11 @@ def test_what_is_missing_is_what_is_wanted_less_what_is_good_until_nothing_is(ap
     Run.objects.filter(project=drawer).delete()
     Sheet.objects.update(count=30)
     member = Member.objects.get(user__username=demo.USER)
-    request = layouts.default_request(fresh(drawer)) | {"seconds": 0.2, "copies": r.choice([1, 2, 3])}
+    request = layouts.default_request(fresh(drawer), seconds=0.2, copies=r.choice([1, 2, 3]))
     checked(api, drawer)
     layouts.pack_project(fresh(drawer), request)
     wanted = {row.part: row.wanted for row in services.recut_of(fresh(drawer)).rows}
-    assert sum(wanted.values()) == 10 * request["copies"]
+    assert sum(wanted.values()) == 10 * request.copies
     good: Counter[str] = Counter()
     for number in range(ROUNDS):
         missing = {row.part: row.missing for row in services.recut_of(fresh(drawer)).rows if row.missing}
@@ -53,7 +54,7 @@ def test_what_is_missing_is_what_is_wanted_less_what_is_good_until_nothing_is(ap
         if not missing:
             break
         if number:
-            layouts.pack_project(fresh(drawer), request | {"only": missing})
+            layouts.pack_project(fresh(drawer), replace(request, only=missing))
         checked(api, drawer)
         make_plan(fresh(drawer))
         stored = stored_plan(fresh(drawer))

@@ -52,7 +52,7 @@ def fresh(row: Project) -> Project:
 
 
 def packed(row: Project) -> Nesting:
-    return services.pack_project(fresh(row), services.default_request(fresh(row)) | {"seconds": 0.2})
+    return services.pack_project(fresh(row), services.default_request(fresh(row), seconds=0.2))
 
 
 def save(api: Api, row: Project, change: Callable[[dict], dict], label: str = "a change") -> Any:

@@ -146,7 +146,7 @@ def test_pieces_cut_are_known_by_their_lines_and_only_what_is_missing_is_packed(
     after = fates()
     assert (after["base"], after["front"], after["left"]) == ("recut", "good", "recut")
     missing = {p: 1 for p, f in after.items() if f != "good"}
-    nesting = layouts.pack_project(fresh(drawer), layouts.default_request(fresh(drawer)) | {"seconds": 0.2, "only": missing})
+    nesting = layouts.pack_project(fresh(drawer), layouts.default_request(fresh(drawer), seconds=0.2, only=missing))
     assert sorted(p.part for s in nesting.sheets for p in s.placements) == sorted(missing)
 
 

@@ -11,7 +11,7 @@ from pydantic import TypeAdapter
 from apps.accounts.models import Role
 from apps.designs.models import JobState, Project, StageJob
 from apps.designs.queries import current
-from apps.layouts.convert import NESTING
+from apps.layouts.convert import ASKED, NESTING
 from apps.layouts.services import pack_project
 from apps.sheets.models import Machine, Stock
 from notchcore.geom.profile import Profile
@@ -53,7 +53,7 @@ def test_a_part_is_moved_locked_and_stays_when_the_rest_is_packed_again(api: Api
     kept = api.ok("post", f"projects/{drawer.pk}/layout/lock", lock)
     assert kept["locked"] == [{"part": key[0], "number": key[1]}]
     assert api("post", f"projects/{drawer.pk}/layout/lock", {**lock, "version": kept["version"], "parts": [{"part": "moon", "number": 0}]}).status_code == 422
-    pack_project(Project.objects.select_related("machine", "shop").get(pk=drawer.pk), PACK | {"only": {}})
+    pack_project(Project.objects.select_related("machine", "shop").get(pk=drawer.pk), ASKED.validate_python(PACK))
     again = layout()
     assert place(again, key) == place(after, key)
     assert again["locked"] == kept["locked"]
@@ -85,7 +85,7 @@ def test_wishes_for_a_packing_together_turned_filled_up_and_clear_of_bad_spots(a
                    "spacing": {str(birch_row.pk): 3.5}, "backs": ["right", "lid", "front"]}  # fmt: skip
     for wrong in ({"turns": {"lid": "often"}}, {"fill": {"lid": -1}}, {"spacing": {"1": 1e9}}):
         assert api("post", f"projects/{drawer.pk}/layout/pack", wish | wrong).status_code == 422
-    pack_project(Project.objects.select_related("machine", "shop").get(pk=drawer.pk), wish)
+    pack_project(Project.objects.select_related("machine", "shop").get(pk=drawer.pk), ASKED.validate_python(wish))
     told = api.ok("get", f"projects/{drawer.pk}/layout")
     sheets = [s for s in told["nesting"]["sheets"] if s["stock"] == str(birch_row.pk)]
     on = {p["part"]: k for k, s in enumerate(sheets) for p in s["placements"]}
@@ -123,7 +123,7 @@ def test_parts_share_their_cuts_a_beam_apart_while_kerf_is_in_our_paths(api: Api
     kerfs = {k: round(s.kerf.value, 4) for k, s in current(drawer).stocks.items()}
     assert row.request["kerfs"] == kerfs
     assert row.request["spacing"] == {}  # what was typed is there again once cuts are not shared
-    pack_project(Project.objects.select_related("machine", "shop").get(pk=drawer.pk), row.request)
+    pack_project(Project.objects.select_related("machine", "shop").get(pk=drawer.pk), ASKED.validate_python(row.request))
     plan = api.ok("post", f"projects/{drawer.pk}/plan")["plan"]
     assert sum(len(s["path"]["left_out"]) for sheet in plan["sheets"] for s in sheet["strokes"]) > 0
     machine = Machine.objects.get(pk=drawer.machine_id)
@@ -139,7 +139,7 @@ def test_the_cheapest_way_and_the_one_with_the_fewest_sheets_are_kept_beside_eac
     birch_row.sheets.update(count=0)
     for name, size, count, price in (("Half", (330, 230), 6, 1.0), ("Large", (600, 400), 1, 9.0)):
         birch_row.sheets.create(name=name, width_mm=size[0], height_mm=size[1], count=count, price=price)
-    pack_project(Project.objects.select_related("machine", "shop").get(pk=drawer.pk), PACK | {"only": {}, "seconds": 0.6})
+    pack_project(Project.objects.select_related("machine", "shop").get(pk=drawer.pk), ASKED.validate_python(PACK | {"seconds": 0.6}))
     told = api.ok("get", f"projects/{drawer.pk}/layout")
     cheap, few = (next(w for w in told["ways"] if w["name"] == name) for name in ("cheapest", "fewest sheets"))
     assert (cheap["taken"], few["taken"]) == (True, False)
@@ -159,12 +159,12 @@ def test_with_far_too_few_sheets_nothing_is_lost_and_no_other_way_is_tried(api: 
         tried.extend(sorted({p.stock for p in parts}))
         return pack_turned(parts, *given, **named)
 
-    monkeypatch.setattr("notchcore.nest.turned.pack_turned", noted)
+    monkeypatch.setattr("notchcore.nest.ways.pack_turned", noted)
     birch_row = Stock.objects.get(name="Birch ply 3, batch 12")
     birch_row.sheets.update(count=0)
     for name, size in (("Half", (330, 230)), ("Strip", (300, 90))):
         birch_row.sheets.create(name=name, width_mm=size[0], height_mm=size[1], count=1, price=1.0)
-    pack_project(Project.objects.select_related("machine", "shop").get(pk=drawer.pk), PACK | {"only": {}, "copies": 6, "seconds": 0.6})
+    pack_project(Project.objects.select_related("machine", "shop").get(pk=drawer.pk), ASKED.validate_python(PACK | {"copies": 6, "seconds": 0.6}))
     told = api.ok("get", f"projects/{drawer.pk}/layout")
     left = told["nesting"]["unplaced"]
     assert sum(len(s["placements"]) for s in told["nesting"]["sheets"]) + sum(u["count"] for u in left) == 60

@@ -200,7 +200,7 @@ def test_a_forbidden_stock_stops_build_plan_and_cards(api: Api, drawer: Project)
     from apps.plans.services import make_plan
 
     again = Project.objects.get(pk=drawer.pk)
-    pack_project(again, default_request(again) | {"seconds": 0.1})
+    pack_project(again, default_request(again, seconds=0.1))
     make_plan(again)
     refused(api("get", f"projects/{drawer.pk}/files/all.zip"), "must not be cut")
 

@@ -88,7 +88,7 @@ def cut(api: Api, row: Project) -> dict[str, bytes]:
         NotchCoreError: it cannot be made
     """
     checked(api, row)
-    nesting = pack_project(fresh(row), default_request(fresh(row)) | {"seconds": 0.1})
+    nesting = pack_project(fresh(row), default_request(fresh(row), seconds=0.1))
     if nesting.unplaced:
         raise Refused("no room")
     make_plan(fresh(row))

@@ -76,7 +76,7 @@ def test_parts_without_a_place_are_red_and_stop_the_files(api: Api, drawer: Proj
     from apps.layouts.services import default_request, pack_project
 
     Sheet.objects.filter(stock__name="Walnut 3").update(count=0)
-    pack_project(drawer, default_request(drawer) | {"seconds": 0.1})
+    pack_project(drawer, default_request(drawer, seconds=0.1))
     assert (told(api, drawer, "layout")["dot"], told(api, drawer, "layout")["text"]) == ("red", "3 parts left over")
     assert told(api, drawer, "plan")["stale"]
     api.ok("post", f"projects/{drawer.pk}/plan")

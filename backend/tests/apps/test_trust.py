@@ -88,7 +88,7 @@ def test_only_what_was_measured_is_called_measured_and_only_what_was_tried_is_ca
             assert ("not known" in f["message"]) == bool(bare), f["message"]
     assert swatches
 
-    pack_project(fresh(drawer), default_request(fresh(drawer)) | {"seconds": 0.2})
+    pack_project(fresh(drawer), default_request(fresh(drawer), seconds=0.2))
     plan = make_plan(fresh(drawer))
     named = {code: {str(f.facts["stock"]) for f in plan.findings if f.code == code and f.facts.get("stock")} for code in ("kerf_guess", "settings_guess")}
     cut = {s.stock for s in plan.sheets}

@@ -16,7 +16,7 @@ from apps.designs import jobs, queries
 from apps.designs.models import JobState, Project, Revision, Stage, StageJob, StageResult
 from apps.designs.services import start_project
 from apps.designs.tasks import check_job, rescue_stalled
-from apps.layouts.convert import NESTING
+from apps.layouts.convert import ASKED, NESTING
 from apps.layouts.services import default_request
 from apps.layouts.tasks import pack_job
 from apps.plans.services import stored_plan
@@ -64,7 +64,7 @@ def default_request_of(project: Project) -> dict[str, Any]:
 
 
 def test_a_packing_reports_each_better_answer_and_keeps_the_last(drawer: Project) -> None:
-    job = asked(drawer, Stage.NEST, **default_request(drawer) | {"seconds": 0.3})
+    job = asked(drawer, Stage.NEST, **ASKED.dump_python(default_request(drawer, seconds=0.3), mode="json"))
     pack_job(job_id=job.pk)
     job.refresh_from_db()
     assert job.state == JobState.DONE
@@ -76,7 +76,7 @@ def test_a_packing_reports_each_better_answer_and_keeps_the_last(drawer: Project
 
 
 def test_a_stopped_packing_says_so_and_keeps_its_best(drawer: Project) -> None:
-    job = asked(drawer, Stage.NEST, **default_request(drawer) | {"seconds": 60.0})
+    job = asked(drawer, Stage.NEST, **ASKED.dump_python(default_request(drawer, seconds=60.0), mode="json"))
     StageJob.objects.filter(pk=job.pk).update(stop_wanted=True)
     pack_job(job_id=job.pk)
     job.refresh_from_db()
@@ -218,7 +218,7 @@ def test_a_stock_that_nobody_uses_goes_with_its_evidence_and_sheets(drawer: Proj
 
 def test_a_job_that_ends_while_the_page_is_read_is_not_told_as_ended_with_an_old_layout(api: Api, drawer: Project, monkeypatch: pytest.MonkeyPatch) -> None:
     """The worker publishes and ends between the two reads: the page must then look once more, so the job is still told as open."""
-    job = asked(drawer, Stage.NEST, **default_request(drawer) | {"seconds": 0.1})
+    job = asked(drawer, Stage.NEST, **ASKED.dump_python(default_request(drawer, seconds=0.1), mode="json"))
     assert jobs.begin(job.pk) is not None
     real = queries.result_of
 

@@ -92,7 +92,7 @@ def _same_marks(some: list[Mark], others: list[Mark], *, mirrored: bool) -> bool
     (x0, y0, *_), (x1, y1, *_) = MultiLineString(mine).bounds, MultiLineString(its).bounds
     left = [translate(line, x0 - x1, y0 - y1) for line in its]
     for line in mine:
-        partner = next((k for k in left if len(k.coords) == len(line.coords) and line.hausdorff_distance(k) < NEAR), None)
+        partner = next((k for k in left if line.hausdorff_distance(k) < NEAR), None)
         if partner is None:
             return False
         left.remove(partner)
@@ -151,4 +151,4 @@ def _as_much(some: list[Mark], others: list[Mark]) -> bool:
         lines = [[*m.line, m.line[0]] if m.closed else list(m.line) for m in marks]
         return sum(math.dist(a, b) for line in lines for a, b in pairwise(line)), sum(abs(area_of(m.line)) for m in marks if m.closed)
 
-    return all(abs(a - b) < 1e-3 * max(a, 1.0) for a, b in zip(sums(some), sums(others), strict=True))
+    return all(abs(a - b) < 1e-5 * max(a, 1.0) for a, b in zip(sums(some), sums(others), strict=True))

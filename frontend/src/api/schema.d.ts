@@ -6578,6 +6578,99 @@ export interface components {
              */
             stock_changed: boolean;
         };
+        /**
+         * Asked
+         * @description A packing as it is wanted.
+         *
+         *     Raises:
+         *         ValueOutside: a number that makes no sense
+         */
+        Asked: {
+            /**
+             * Margin Mm
+             * @default 5
+             */
+            margin_mm: number;
+            /**
+             * Spacing Mm
+             * @default 2
+             */
+            spacing_mm: number;
+            /** Spacing */
+            spacing?: {
+                [key: string]: number;
+            };
+            /**
+             * Keep Grain
+             * @default false
+             */
+            keep_grain: boolean;
+            /**
+             * Copies
+             * @default 1
+             */
+            copies: number;
+            /**
+             * Seconds
+             * @default 4
+             */
+            seconds: number;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed: number;
+            /** Only */
+            only?: {
+                [key: string]: number;
+            };
+            /** Turns */
+            turns?: {
+                [key: string]: components["schemas"]["Turning"];
+            };
+            /** Fill */
+            fill?: {
+                [key: string]: number;
+            };
+            /**
+             * Rows
+             * @default []
+             */
+            rows: string[];
+            /** Grids */
+            grids?: {
+                [key: string]: components["schemas"]["Grid"];
+            };
+            /**
+             * Backs
+             * @default []
+             */
+            backs: string[];
+            /**
+             * Pairs
+             * @default []
+             */
+            pairs: string[];
+            /**
+             * Together
+             * @default []
+             */
+            together: string[][];
+            /**
+             * Go On
+             * @default false
+             */
+            go_on: boolean;
+            /**
+             * Common
+             * @default false
+             */
+            common: boolean;
+            /** Kerfs */
+            kerfs?: {
+                [key: string]: number;
+            };
+        };
         /** FlatPart */
         FlatPart: {
             /** Id */
@@ -6606,8 +6699,11 @@ export interface components {
             /** Falls From */
             falls_from: string;
         };
-        /** GridIn */
-        GridIn: {
+        /**
+         * Grid
+         * @description How a person wants the rows: so many columns and rows on each sheet, so far apart; what is not said is as many or as near as it goes.
+         */
+        Grid: {
             /**
              * Columns
              * @default 0
@@ -6636,7 +6732,7 @@ export interface components {
             /** Revision */
             revision: number | null;
             nesting: components["schemas"]["Nesting"] | null;
-            request: components["schemas"]["PackRequest"];
+            request: components["schemas"]["Asked"];
             /** Parts */
             parts: components["schemas"]["FlatPart"][];
             /** Stocks */
@@ -6667,89 +6763,6 @@ export interface components {
             utilisation: number;
             /** Price */
             price: number;
-        };
-        /** PackRequest */
-        PackRequest: {
-            /** Margin Mm */
-            margin_mm: number;
-            /** Spacing Mm */
-            spacing_mm: number;
-            /** Keep Grain */
-            keep_grain: boolean;
-            /** Copies */
-            copies: number;
-            /** Seconds */
-            seconds: number;
-            /**
-             * Seed
-             * @default 1
-             */
-            seed: number;
-            /**
-             * Only
-             * @default {}
-             */
-            only: {
-                [key: string]: number;
-            };
-            /**
-             * Spacing
-             * @default {}
-             */
-            spacing: {
-                [key: string]: number;
-            };
-            /**
-             * Turns
-             * @default {}
-             */
-            turns: {
-                [key: string]: string;
-            };
-            /**
-             * Fill
-             * @default {}
-             */
-            fill: {
-                [key: string]: number;
-            };
-            /**
-             * Rows
-             * @default []
-             */
-            rows: string[];
-            /**
-             * Grids
-             * @default {}
-             */
-            grids: {
-                [key: string]: components["schemas"]["GridIn"];
-            };
-            /**
-             * Backs
-             * @default []
-             */
-            backs: string[];
-            /**
-             * Pairs
-             * @default []
-             */
-            pairs: string[];
-            /**
-             * Go On
-             * @default false
-             */
-            go_on: boolean;
-            /**
-             * Common
-             * @default false
-             */
-            common: boolean;
-            /**
-             * Together
-             * @default []
-             */
-            together: string[][];
         };
         /**
          * PartAt
@@ -6866,6 +6879,12 @@ export interface components {
                 number
             ][][];
         };
+        /**
+         * Turning
+         * @description How a part may be turned, apart from what holds for all.
+         * @enum {string}
+         */
+        Turning: "fixed" | "half" | "quarter" | "any";
         /**
          * Unplaced
          * @description Parts that found no place.
@@ -10120,7 +10139,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PackRequest"];
+                "application/json": components["schemas"]["Asked"];
             };
         };
         responses: {
@@ -10273,7 +10292,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PackRequest"];
+                "application/json": components["schemas"]["Asked"];
             };
         };
         responses: {

@@ -98,8 +98,9 @@ def check_lain_in(job: Job, made: dict[int, list[tuple[Lying, Polygon | None]]])
         if m.kind != "inset" or m.clearance is None or m.a not in cut or m.b not in cut:
             continue
         (host, opened), (lain, piece) = sorted((cut[m.a], cut[m.b]), key=lambda c: -c[1].envelope.area)
-        if any(f.meeting != m.id for f in lain.part.features):
-            continue  # other joints shape it too
+        others = {o.id for o in job.assembly.meetings if o.kind not in ("stack", "socket") and lain.part.id in (o.a, o.b)}
+        if others != {m.id}:
+            continue  # other joints shape it too, also those that only butt
         seen = _seen_in(host.part, lain.part, piece)
         hole = next((h for h in _openings(opened) if h.buffer(0.5).contains(seen)), None)
         if hole is None and not any(h.buffer(0.5).contains(seen) for h in _openings(polygon_of(host.part.profile))):

@@ -6,6 +6,7 @@
 	import { countsOf, groupOf, inGroup } from './tray';
 
 	let { out, request, onchange }: { out: LayoutOut; request: LayoutOut['request']; onchange: (r: LayoutOut['request']) => void } = $props();
+	type Turning = NonNullable<LayoutOut['request']['turns']>[string];
 	const TURNS = [
 		['', 'as the rest'],
 		['fixed', 'not at all'],
@@ -33,7 +34,7 @@
 		delete kept[part];
 		return word ? { ...kept, [part]: word } : kept;
 	}
-	const setTurn = (part: string, turn: string) => onchange({ ...request, turns: said(request.turns, part, turn) });
+	const setTurn = (part: string, turn: Turning | '') => onchange({ ...request, turns: said<Turning>(request.turns, part, turn || null) });
 	const ticked = (all: string[] | undefined, part: string, on: boolean) => [
 		...(all ?? []).filter((p) => p !== part),
 		...(on ? [part] : [])
@@ -55,7 +56,12 @@
 			{#if open === r.id}
 				<div class="wish">
 					<label for="{id}t">May turn</label>
-					<select class="select" id="{id}t" value={request.turns?.[r.id] ?? ''} onchange={(e) => setTurn(r.id, e.currentTarget.value)}>
+					<select
+						class="select"
+						id="{id}t"
+						value={request.turns?.[r.id] ?? ''}
+						onchange={(e) => setTurn(r.id, e.currentTarget.value as Turning | '')}
+					>
 						{#each TURNS as [value, name] (value)}<option {value}>{name}</option>{/each}
 					</select>
 					<label for="{id}g">Stays on one sheet with</label>
