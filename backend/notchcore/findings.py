@@ -6,6 +6,9 @@ import dataclasses
 from dataclasses import dataclass
 from enum import StrEnum
 
+from notchcore.words.facts import Sentence
+from notchcore.words.render import Segment, plain, segments
+
 
 class Severity(StrEnum):
     """How much it matters."""
@@ -69,7 +72,7 @@ class Finding:
 
     code: str
     severity: Severity
-    message: str  #: what happened, what it means for the cut, what to do
+    message: str = ""  #: what happened, what it means for the cut, what to do; written from `says` where there is that
     parts: tuple[str, ...] = ()
     meeting: str | None = None
     place: Place | None = None
@@ -77,6 +80,13 @@ class Finding:
     field: str | None = None  #: the number to change, as named in the design
     facts: dict[str, float | int | str] = dataclasses.field(default_factory=dict)
     repairs: tuple[Repair, ...] = ()  #: the likeliest first
+    says: Sentence | None = None
+    segments: tuple[Segment, ...] = ()  #: of what it says, for the reader's unit and for names that lead somewhere
+
+    def __post_init__(self) -> None:
+        if self.says is not None and not self.message:
+            object.__setattr__(self, "message", plain(self.says))
+            object.__setattr__(self, "segments", segments(self.says))
 
     @property
     def key(self) -> tuple[object, ...]:

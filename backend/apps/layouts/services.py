@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 from typing import TYPE_CHECKING, Any
@@ -22,7 +23,7 @@ from notchcore.nest.pairs import apart, halves_of, laid_apart, laid_together
 from notchcore.nest.values import Nesting, NestPart, NestRules, SheetLayout
 
 if TYPE_CHECKING:
-    pass
+    from notchcore.nest.search import Work
 
 Lock = tuple[str, int]  #: part, number
 
@@ -125,10 +126,18 @@ def pack_project(
         rules = rules_of(project, asked, stock)
         sheets = [laid_on_bed(sheet_kind_of(s), rules) for s in shelf if str(s.stock_id) == stock]
         stay = [laid_apart(s, halves) for s in locked if s.stock == stock]
-        ways = packed_ways(apart(parts, halves), sheets, rules, asked, share, stop, on_better=better, locked=stay,
+        ways = packed_ways(apart(parts, halves), sheets, rules, asked, share, stop, lambda seconds: _work(seconds, stop), on_better=better, locked=stay,
                           begun=None if begun is None else replace(begun, sheets=tuple(laid_apart(s, halves) for s in begun.sheets)))  # fmt: skip
         found.append({name: laid_together(n, halves) for name, n in ways.items()})
     whole = [(name, joined([w[name] for w in found])) for name in (CHEAPEST, FEWEST, LARGEST)]
     others = [w for w in whole[1:] if w[1] != whole[0][1]]
     keep(whole[0][1], [whole[0], *others] if others else ())
     return whole[0][1]
+
+
+def _work(seconds: float, stop: Callable[[], bool]) -> Work:
+    from notchcore.nest.engine import PLACES_A_SECOND
+    from notchcore.nest.search import Work
+
+    since = time.monotonic()
+    return Work(int(seconds * PLACES_A_SECOND), lambda: (time.monotonic() - since) / seconds, stop)

@@ -20,6 +20,7 @@ from notchcore.geom.vectors import Vec3, add, cross, dot, scale, sub
 from notchcore.measure.families import FAMILIES, Give
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
+from notchcore.words.facts import Sentence, mm, say
 
 SAGS = 60.0  # a flat board longer than this many thicknesses bends under a load
 LEVER = 10.0  # a board on one side only that reaches farther than this many thicknesses
@@ -37,8 +38,8 @@ def _size(part: Part) -> tuple[Mm, Mm]:
     return x1 - x0, y1 - y0
 
 
-def _caution(code: str, part: Part, message: str, *repairs: Repair, **facts: float) -> Finding:
-    return Finding(code=code, severity=Severity.LOOK, parts=(part.id,), message=message, repairs=tuple(repairs), facts=dict(facts))
+def _caution(says: Sentence, part: Part, *repairs: Repair, **facts: float) -> Finding:
+    return Finding(code=says.key, severity=Severity.LOOK, parts=(part.id,), says=says, repairs=tuple(repairs), facts=dict(facts))
 
 
 def cautions(assembly: Assembly, stocks: Mapping[str, Stock], design: Design) -> tuple[Finding, ...]:
@@ -53,8 +54,7 @@ def cautions(assembly: Assembly, stocks: Mapping[str, Stock], design: Design) ->
     parts = {p.id: p for p in assembly.parts}
     lowest = min(box_of(p.slab())[2] for p in assembly.parts)
     found = [
-        _caution("caution_hangs", parts[f.panel], f"{parts[f.panel].label} hangs from its holes, over whatever is below. Screws and wall are for somebody who "
-                 "knows them; load it with nobody below first.")
+        _caution(say("caution_hangs", part=parts[f.panel].ref), parts[f.panel])
         for f in design.features if isinstance(f, Keyhole) and f.panel in parts and f.id not in design.left_out
     ]  # fmt: skip
     for part in assembly.parts:
@@ -69,11 +69,10 @@ def cautions(assembly: Assembly, stocks: Mapping[str, Stock], design: Design) ->
                 found.append(_sags(part, size))
         family = FAMILIES[stocks[part.stock].family]
         if family.give is Give.RIGID and min(size) < POST_WIDTH and max(size) > POST * min(size):
-            found.append(_caution("caution_brittle_post", part, f"{part.label} is a brittle strip {min(size):.0f} mm wide, {max(size):.0f} long: it snaps when "
-                                  "it is bumped. Make it wider, or of another stock.", width_mm=min(size)))  # fmt: skip
+            says = say("caution_brittle_post", part=part.ref, width=mm(min(size), digits=0), length=mm(max(size), digits=0))
+            found.append(_caution(says, part, width_mm=min(size)))
         if family.give is Give.WOOD and part.t < WARPS_BELOW and min(size) > WARPS and len(others) < 3:
-            found.append(_caution("caution_warps", part, f"{part.label} is a thin sheet of {size[0]:.0f} × {size[1]:.0f} mm that little holds flat: it will "
-                                  "warp with the weather. Frame it, or use a thicker sheet."))  # fmt: skip
+            found.append(_caution(say("caution_warps", part=part.ref, size=mm(*size, digits=0)), part))
     return tuple(found)
 
 
@@ -91,10 +90,8 @@ def _cantilever(part: Part, holder: Part, parts: Mapping[str, Part]) -> Finding:
                       values={"to": holder.id, "label": f"Gusset of {part.label.lower()}", "stock": holder.stock, "size": float(max(reach, 8))})]  # fmt: skip
     if square and (holes := _bracket(part, holder)) is not None:
         gussets.append(holes)
-    return _caution(
-        "caution_cantilever", part, f"{part.label} is held on one side only and reaches {max(size):.0f} mm from a sheet of {part.t:.1f} mm. Whatever stands on "
-        "it works as a lever on its joint.", *(gussets if square and len(parts) > 1 else []), reach_mm=max(size)
-    )  # fmt: skip
+    says = say("caution_cantilever", part=part.ref, reach=mm(max(size), digits=0), thickness=mm(part.t))
+    return _caution(says, part, *(gussets if square and len(parts) > 1 else []), reach_mm=max(size))
 
 
 def _bracket(part: Part, holder: Part) -> Repair | None:
@@ -133,5 +130,5 @@ def _sags(part: Part, size: tuple[Mm, Mm]) -> Finding:
     plate = Repair(label="Add a doubler below", kind=RepairKind.PLATE, targets=(part.id,), values={
         "label": f"Doubler of {part.label.lower()}", "stock": part.stock, "back": below, "x": round(x0 + (size[0] - w) / 2, 2),
         "y": round(y0 + (size[1] - h) / 2, 2), "width": round(w, 2), "height": round(h, 2)})  # fmt: skip
-    return _caution("caution_sags", part, f"{part.label} spans {max(size):.0f} mm with a sheet of {part.t:.1f} mm: it bends under a load. Use a thicker sheet, "
-                    "a nearer support, or double it.", plate, span_mm=max(size))  # fmt: skip
+    says = say("caution_sags", part=part.ref, span=mm(max(size), digits=0), thickness=mm(part.t))
+    return _caution(says, part, plate, span_mm=max(size))

@@ -19,6 +19,7 @@ from notchcore.geom.planar import Point, Polygon
 from notchcore.ids import MeetingId
 from notchcore.measure.contrast import HARD_TO_TELL, difference
 from notchcore.measure.stock import Stock
+from notchcore.words.facts import Names, Sentence, say
 
 MOST_BUTTS = 3
 
@@ -27,12 +28,12 @@ def orphans(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
     """Return the choices of meetings that are no more."""
     there = {m.id for m in assembly.meetings}
 
-    def names(meeting: str) -> str:
-        return " and ".join(map(assembly.name_of, MeetingId.parse(meeting).parts))
+    def says(meeting: MeetingId) -> Sentence:
+        return say("orphan_choice", a=assembly.ref_of(meeting.a), b=assembly.ref_of(meeting.b))
 
     return tuple(
         Finding(code="orphan_choice", severity=Severity.LOOK, facts={"feature": i},
-                message=f"{names(i)} no longer meet, but a choice for their joint is kept. Let them meet again, or forget the choice.",
+                says=says(MeetingId.parse(i)),
                 repairs=(Repair(label="Forget it", kind=RepairKind.FORGET, targets=(i,)),))
         for i in sorted(set(design.choices) - there)
     ) if assembly.parts else ()  # fmt: skip
@@ -44,10 +45,9 @@ def helpers_that_hold(assembly: Assembly) -> tuple[Finding, ...]:
     joined = {
         x: m.id for m in assembly.meetings if m.holds and m.style is not Style.GLUE for x, y in ((m.a, m.b), (m.b, m.a)) if x in helper and y not in helper
     }
-    labels = {p.id: p.label for p in assembly.parts}
     return tuple(
         Finding(code="helper_holds", severity=Severity.LOOK, parts=(p,), meeting=joined[p],
-                message=f"{labels[p]} is counted as a helper, but it is joined to the thing. Make it a part, or let it only lie beside.",
+                says=say("helper_holds", part=assembly.ref_of(p)),
                 repairs=(Repair(label="Make it a part", kind=RepairKind.PANEL, targets=(p,), values={"helper": False}),))
         for p in sorted(joined)
     )  # fmt: skip
@@ -56,7 +56,6 @@ def helpers_that_hold(assembly: Assembly) -> tuple[Finding, ...]:
 def alike(assembly: Assembly, stocks: Mapping[str, Stock], around: Around) -> tuple[Finding, ...]:
     """Return pairs of stocks that are seen together and are hard to tell apart, one finding a pair; stocks without a swatch are not judged."""
     first: dict[str, str] = {}
-    labels = {p.id: p.label for p in assembly.parts}
     for p in assembly.parts:
         if not p.helper:
             first.setdefault(p.stock, p.id)
@@ -68,19 +67,19 @@ def alike(assembly: Assembly, stocks: Mapping[str, Stock], around: Around) -> tu
             found.append(Finding(
                 code="stocks_alike", severity=Severity.LOOK, parts=(a, b),
                 facts={"difference": round(d, 1), "first": stocks[one].name, "second": stocks[two].name},
-                message=f"{stocks[one].name} and {stocks[two].name} are seen together, as at {labels[a]} and {labels[b]}, and are hard to tell apart "
-                f"(difference {d:.0f}, at least {HARD_TO_TELL:.0f} is clear). Choose another stock for one, or finish one of them.",
+                says=say("stocks_alike", one=stocks[one].ref, two=stocks[two].ref, a=assembly.ref_of(a), b=assembly.ref_of(b), difference=round(d),
+                         clear=round(HARD_TO_TELL)),
             ))  # fmt: skip
     return tuple(found)
 
 
-def told_apart(assembly: Assembly, stocks: Mapping[str, Stock], around: Around) -> str:
+def told_apart(assembly: Assembly, stocks: Mapping[str, Stock], around: Around) -> Sentence:
     """Return what may be said when no two stocks were found alike: that they differ, or that nobody measured some."""
     seen = {p.stock for p in assembly.parts if not p.helper}
-    unseen = sorted(stocks[s].name for s in seen if s not in around.swatches)
+    unseen = sorted((stocks[s].ref for s in seen if s not in around.swatches), key=lambda r: r.label)
     if len(seen) < 2 or not unseen:
-        return "Stocks side by side can be told apart"
-    return f"Whether stocks can be told apart is not known: nobody took a swatch of {', '.join(unseen[:3])}"
+        return say("fine.stocks_alike")
+    return say("fine.stocks_alike.unknown", stocks=Names(tuple(unseen)))
 
 
 def mended(finding: Finding, assembly: Assembly, design: Design) -> Finding:

@@ -23,6 +23,7 @@ from notchcore.measure.fit import NO_FITS, Boundaries, Feel, Fits, Odds, clearan
 from notchcore.measure.stock import Stock
 from notchcore.tolerance import SHRINK, VOLUME_NOISE
 from notchcore.units import Mm
+from notchcore.words.facts import Count, Listed, Names, Sentence, Share, Volume, mm, say
 
 OTHER_FEEL = {Feel.SLIDES: "Let {} slide", Feel.SNUG: "Make {} snug", Feel.MALLET: "Fit {} with a mallet"}
 MOST_NAMED = 4  # parts in a sentence
@@ -67,7 +68,7 @@ def collisions(parts: tuple[Part, ...]) -> tuple[Finding, ...]:
             found.append(
                 Finding(
                     code="collision", severity=Severity.MUST, parts=(a.id, b.id), facts={"volume_mm3": volume},
-                    message=f"{a.label} and {b.label} share {volume:.1f} mm³. Move one, or let the program cut a joint between them.",
+                    says=say("collision", a=a.ref, b=b.ref, volume=Volume(volume)),
                 )
             )  # fmt: skip
     return tuple(found)
@@ -75,20 +76,18 @@ def collisions(parts: tuple[Part, ...]) -> tuple[Finding, ...]:
 
 def unheld_parts(assembly: Assembly, holds: tuple[Held, ...]) -> tuple[Finding, ...]:
     """Return the parts that nothing holds, and how each still moves; those whose joints only slide are told together."""
-    names = {p.id: p.label for p in assembly.parts}
     free = {h.part: h for h in holds if h.by is Hold.NOTHING}
     sliding = [m for m in assembly.meetings if m.feel is Feel.SLIDES and m.holds and (m.a in free or m.b in free)]
     slides = [p for p in free if any(p in (m.a, m.b) for m in sliding)]
     found = []
     if slides:
-        told = [names[p] for p in slides]
-        some = told if len(told) <= MOST_NAMED else [*told[: MOST_NAMED - 1], f"{len(told) - MOST_NAMED + 1} others"]
-        words = " and ".join(w for w in (", ".join(some[:-1]), some[-1]) if w)
-        one = f": {told_moves(free[slides[0]].moves)}" if len(slides) == 1 else ""
+        refs = tuple(map(assembly.ref_of, slides))
+        says = (say("only_slides", part=refs[0], moves=told_moves(free[slides[0]].moves)) if len(refs) == 1
+                else say("only_slides.several", parts=Names(refs, most=MOST_NAMED)))  # fmt: skip
         found.append(
             Finding(
                 code="only_slides", severity=Severity.LOOK, parts=tuple(slides), facts={"parts": len(slides)},
-                message=f"{words} {'come' if len(told) > 1 else 'comes'} out again{one}, because the joints only slide. Glue them, or let them be snug.",
+                says=says,
                 repairs=(Repair(label="Make them snug", kind=RepairKind.FEELS, targets=tuple(m.id for m in sliding), values={"feel": Feel.SNUG.value}),),
             )
         )  # fmt: skip
@@ -96,9 +95,9 @@ def unheld_parts(assembly: Assembly, holds: tuple[Held, ...]) -> tuple[Finding, 
     for p, held in free.items():
         if p in slides:
             continue
-        text = (f"Nothing holds {names[p]} but glue on its edges. Make it reach into a neighbour, or mean it so." if p in butted
-                else f"Nothing holds {names[p]}: {told_moves(held.moves)}. Give it a joint, lay it on a face and glue it, or mean it so.")  # fmt: skip
-        found.append(Finding(code="unheld_part", severity=Severity.LOOK, parts=(p,), message=text))
+        ref = assembly.ref_of(p)
+        says = say("unheld_part.butts", part=ref) if p in butted else say("unheld_part", part=ref, moves=told_moves(held.moves))
+        found.append(Finding(code="unheld_part", severity=Severity.LOOK, parts=(p,), says=says))
     return tuple(found)
 
 
@@ -108,20 +107,21 @@ def _are_plates(assembly: Assembly) -> bool:
     return not assembly.meetings and not any(boxes_touch(a, b, NEAR) for a, b in combinations(boxes, 2))
 
 
-HOLDS = {Hold.NEIGHBOURS: "{} by their neighbours", Hold.GRIP: "{} by fits that grip", Hold.GLUE: "{} by glue", Hold.WEIGHT: "{} by weight alone"}
+HOLDS = (Hold.NEIGHBOURS, Hold.GRIP, Hold.GLUE, Hold.WEIGHT)
 
 
-def how_held(holds: tuple[Held, ...], parts: int) -> str:
-    """Return what holds the parts, for a thing in which each is held; empty where not all that should be were looked at.
+def how_held(holds: tuple[Held, ...], parts: int) -> Sentence | None:
+    """Return what holds the parts, for a thing in which each is held; None where not all that should be were looked at.
 
     Args:
         parts: how many are meant to be held
     """
     if parts > 1 and len(holds) < parts:
-        return ""
-    counts = [(sum(h.by is by for h in holds), words) for by, words in HOLDS.items()]
-    told = ", ".join(words.format(n) for n, words in counts if n)
-    return f"Every part is held{': ' + told if told else ''}"
+        return None
+    counts = [(n, by) for by in HOLDS if (n := sum(h.by is by for h in holds))]
+    if not counts:
+        return say("fine.unheld_part")
+    return say("fine.unheld_part.by", holds=Listed(tuple(say(f"held.{by.value}", number=n) for n, by in counts)))
 
 
 def meeting_sd(meeting: Meeting, stocks: Mapping[str, Stock], boundaries: Boundaries, fits: Fits) -> Mm:
@@ -182,12 +182,11 @@ def _risky(assembly: Assembly, stocks: Mapping[str, Stock], odds: tuple[MeetingO
         return ()
     worst = max(risky, key=lambda o: o.rework)
     meeting = next(m for m in assembly.meetings if m.id == worst.meeting)
-    names = {p.id: p.label for p in assembly.parts}
     return (
         Finding(
             code="fit_not_sure", severity=Severity.LOOK, parts=(meeting.a, meeting.b), meeting=meeting.id,
-            message=f"{len(risky)} of {len(odds)} joints may rattle or not go in; worst {names[meeting.a]} with {names[meeting.b]} "
-            f"({worst.rework:.0%}). Take more readings or a kerf test on Sheets first.",
+            says=say("fit_not_sure", risky=len(risky), all=Count(len(odds), "joint", "joints"), a=assembly.ref_of(meeting.a), b=assembly.ref_of(meeting.b),
+                     worst=Share(worst.rework)),
             facts={"joints": len(risky), "worst": worst.rework}, repairs=_surer_feels(assembly, stocks, risky, fits),
         ),
     )  # fmt: skip
@@ -196,12 +195,11 @@ def _risky(assembly: Assembly, stocks: Mapping[str, Stock], odds: tuple[MeetingO
 def _locked(order: AssemblyOrder, parts: tuple[Part, ...]) -> tuple[Finding, ...]:
     if not order.locked:
         return ()
-    names = [p.label for p in parts if p.id in order.locked]
+    names = Names(tuple(p.ref for p in parts if p.id in order.locked), most=4)
     return (
         Finding(
             code="locked_assembly", severity=Severity.MUST, parts=order.locked,
-            message=f"Nothing puts {', '.join(names[:4])}{' and others' if len(names) > 4 else ''} together: no straight move, none of two legs, no tilting. "
-            "Open one joint: let a part butt instead.",
+            says=say("locked_assembly", parts=names),
         ),
     )  # fmt: skip
 
@@ -209,12 +207,11 @@ def _locked(order: AssemblyOrder, parts: tuple[Part, ...]) -> tuple[Finding, ...
 def _not_found(order: AssemblyOrder, parts: tuple[Part, ...]) -> tuple[Finding, ...]:
     if not order.unknown:
         return ()
-    names = [p.label for p in parts if p.id in order.unknown]
+    names = Names(tuple(p.ref for p in parts if p.id in order.unknown))
     return (
         Finding(
             code="order_not_found", severity=Severity.LOOK, parts=order.unknown,
-            message=f"In the time there was, no order was found for {len(names)} of {len(parts)} parts ({', '.join(names[:3])}"
-                    f"{' and others' if len(names) > 3 else ''}); nothing says that there is none. Give the steps an order of your own.",
+            says=say("order_not_found", unknown=len(names.refs), all=Count(len(parts), "part", "parts"), parts=names),
         ),
     )  # fmt: skip
 
@@ -223,9 +220,7 @@ def _kerf_left(assembly: Assembly, stocks: Mapping[str, Stock], fits: Fits) -> t
     more = [as_cut(m, stocks, fits) - m.clearance.value for m in assembly.meetings if m.clearance is not None]
     if assembly.on_line or max(more, default=0.0) <= 0:
         return ()
-    text = (f"This machine is set to correct kerf nowhere: joints come out up to {max(more):.2f} mm looser than asked for, and parts a beam smaller. "
-            "The odds below reckon with that. Let kerf be corrected in the paths (Sheets, the machine) unless this is meant.")  # fmt: skip
-    return (Finding(code="kerf_left", severity=Severity.LOOK, message=text, facts={"looser_mm": round(max(more), 4)}),)
+    return (Finding(code="kerf_left", severity=Severity.LOOK, says=say("kerf_left", looser=mm(max(more), digits=2)), facts={"looser_mm": round(max(more), 4)}),)
 
 
 def dry_fit(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS, around: Around | None = None,
@@ -241,27 +236,27 @@ def dry_fit(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS, 
     holds = () if hit or assembly.on_line else held_parts(assembly, stop)
     odds = meeting_odds(assembly, stocks, fits)
     plates = assembly.on_line or _are_plates(assembly)
-    checks: list[tuple[str, str, tuple[Finding, ...]]] = [
-        ("collision", "No two parts want the same place", hit),
-        ("locked_assembly", "" if hit or order.unknown else "The parts go together", _locked(order, assembly.parts)),
-        ("order_not_found", "" if hit else "An order was found in time", _not_found(order, assembly.parts)),
+    checks: list[tuple[str, Sentence | None, tuple[Finding, ...]]] = [
+        ("collision", say("fine.collision"), hit),
+        ("locked_assembly", None if hit or order.unknown else say("fine.locked_assembly"), _locked(order, assembly.parts)),
+        ("order_not_found", None if hit else say("fine.order_not_found"), _not_found(order, assembly.parts)),
         (
             "unheld_part",
-            "" if plates else how_held(holds, sum(not p.loose and not p.helper for p in assembly.parts)),
+            None if plates else how_held(holds, sum(not p.loose and not p.helper for p in assembly.parts)),
             () if plates else unheld_parts(assembly, holds),
         ),
-        ("fit_not_sure", "Every joint is likely to fit", _risky(assembly, stocks, odds, fits)),
-        ("kerf_left", "Kerf is corrected somewhere", _kerf_left(assembly, stocks, fits)),
-        ("weak_tab", "Every tab is wide enough for its thickness", weak_tabs(assembly.parts)),
-        ("long_lever", "No lone tab carries a long lever", long_levers(assembly)),
-        ("thin_web", "No web is thinner than its stock can hold", thin_webs(assembly.parts, stocks)),
+        ("fit_not_sure", say("fine.fit_not_sure"), _risky(assembly, stocks, odds, fits)),
+        ("kerf_left", say("fine.kerf_left"), _kerf_left(assembly, stocks, fits)),
+        ("weak_tab", say("fine.weak_tab"), weak_tabs(assembly.parts)),
+        ("long_lever", say("fine.long_lever"), long_levers(assembly)),
+        ("thin_web", say("fine.thin_web"), thin_webs(assembly.parts, stocks)),
     ]
     if around is not None:
         checks += _around(assembly, stocks, around)
     found = [*assembly.findings, *(f for _, _, some in checks for f in some)]
     if around is not None:
         found = [mended(f, assembly, around.design) for f in found]
-    fine = [Finding(code=code, severity=Severity.FINE, message=text) for code, text, some in checks if text and not some and assembly.parts]
+    fine = [Finding(code=code, severity=Severity.FINE, says=says) for code, says, some in checks if says and not some and assembly.parts]
     rank = {Severity.MUST: 0, Severity.LOOK: 1, Severity.FINE: 2}
     return DryFit(
         findings=tuple(sorted((*found, *fine), key=lambda f: rank[f.severity])),
@@ -272,26 +267,26 @@ def dry_fit(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS, 
     )
 
 
-def _around(assembly: Assembly, stocks: dict[str, Stock], around: Around) -> list[tuple[str, str, tuple[Finding, ...]]]:
+def _around(assembly: Assembly, stocks: dict[str, Stock], around: Around) -> list[tuple[str, Sentence | None, tuple[Finding, ...]]]:
     """Return what only a look at the design, the machine and the shelf can tell; test cards are small and sharp on purpose."""
     design = around.design
-    checks = [
-        ("larger_than_bed", "Every part fits the bed and a sheet on the shelf", too_large(assembly, stocks, around)),
-        ("orphan_choice", "No choice is kept for a joint that is no more", orphans(assembly, design)),
-        ("helper_holds", "Helpers are not joined to the thing", helpers_that_hold(assembly)),
-        ("feature_across_joint", "Nothing lies across a joint or a fold", across_joints(assembly, design)),
-        ("wrong_face", "What is burned can be seen", wrong_faces(assembly, design)),
+    checks: list[tuple[str, Sentence | None, tuple[Finding, ...]]] = [
+        ("larger_than_bed", say("fine.larger_than_bed"), too_large(assembly, stocks, around)),
+        ("orphan_choice", say("fine.orphan_choice"), orphans(assembly, design)),
+        ("helper_holds", say("fine.helper_holds"), helpers_that_hold(assembly)),
+        ("feature_across_joint", say("fine.feature_across_joint"), across_joints(assembly, design)),
+        ("wrong_face", say("fine.wrong_face"), wrong_faces(assembly, design)),
         ("stocks_alike", told_apart(assembly, stocks, around), alike(assembly, stocks, around)),
     ]
     if not assembly.on_line:
         checks += [
-            ("part_below_slats", "No part or opening is too small", too_small(assembly, stocks, around)),
-            ("letters_lacking", "Every text has its letters", lacking_letters(assembly, design)),
-            ("text_too_small", "Every text can be read", small_texts(assembly, stocks, design)),
-            ("recess_too_shallow", "Every engraved seat is deep enough to locate", shallow_seats(assembly, stocks, around)),
-            ("laces_unequal", "Laced edges have as many holes on both sides", unequal_laces(assembly, design)),
-            ("engraved_too_deep", "No engraving weakens its sheet", too_deep(assembly, design, around)),
-            ("brittle_corner", "Brittle sheets have no sharp inner corners", brittle_corners(assembly, stocks, design)),
-            ("grain_across_neck", "No neck has the grain across it", grain_across_necks(assembly, stocks, design)),
+            ("part_below_slats", say("fine.part_below_slats"), too_small(assembly, stocks, around)),
+            ("letters_lacking", say("fine.letters_lacking"), lacking_letters(assembly, design)),
+            ("text_too_small", say("fine.text_too_small"), small_texts(assembly, stocks, design)),
+            ("recess_too_shallow", say("fine.recess_too_shallow"), shallow_seats(assembly, stocks, around)),
+            ("laces_unequal", say("fine.laces_unequal"), unequal_laces(assembly, design)),
+            ("engraved_too_deep", say("fine.engraved_too_deep"), too_deep(assembly, design, around)),
+            ("brittle_corner", say("fine.brittle_corner"), brittle_corners(assembly, stocks, design)),
+            ("grain_across_neck", say("fine.grain_across_neck"), grain_across_necks(assembly, stocks, design)),
         ]
     return checks

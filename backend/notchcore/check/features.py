@@ -22,6 +22,7 @@ from notchcore.measure.engraving import depth_finding
 from notchcore.measure.machine import Operation
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
+from notchcore.words.facts import Fact, Kind, Ref, mm, say
 
 LEAST_CAP: Mm = 2.5  # of engraved or scored letters
 STROKE = 0.12  # how wide the strokes of the typefaces are, as a share of their capitals
@@ -71,11 +72,14 @@ def across_joints(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
                 continue
             done.add(feature)
             spot = (shape.buffer(TOUCH).intersection(over) if over is not None else shape).representative_point()
-            what, repairs = ("a joint", moves_for(feature, design)) if over is not None else ("a fold", moves_for(feature, design)[-1:])
+            code, repairs = (
+                ("feature_across_joint", moves_for(feature, design)) if over is not None else ("feature_across_fold", moves_for(feature, design)[-1:])
+            )
+            named_so: dict[str, Fact] = {"feature": Ref(Kind.FEATURE, feature, named(feature, design)), "part": part.ref}
+            burned_over = over is not None and does != "cuts into"
             found.append(
-                Finding(code=f"feature_across_{what.removeprefix('a ')}", severity=Severity.LOOK, parts=(part.id,),
-                        place=Place(part=part.id, x=spot.x, y=spot.y), facts={"feature": feature}, repairs=repairs,
-                        message=f"{named(feature, design)} on {part.label} {does} {what}. Move it, or make it smaller.")
+                Finding(code=code, severity=Severity.LOOK, parts=(part.id,), place=Place(part=part.id, x=spot.x, y=spot.y), facts={"feature": feature},
+                        repairs=repairs, says=say("feature_across_joint.burned", **named_so) if burned_over else say(code, **named_so))
             )  # fmt: skip
     return tuple(found)
 
@@ -95,7 +99,7 @@ def small_texts(assembly: Assembly, stocks: Mapping[str, Stock], design: Design)
         wanted = round(least + 0.05, 1)
         found.append(
             Finding(code="text_too_small", severity=Severity.LOOK, parts=(f.panel,), facts={"feature": f.id, "least_mm": wanted},
-                    message=f"“{f.words}” on {parts[f.panel].label} is {f.cap:.1f} mm high: below {wanted:.1f} mm it cannot be read after the beam.",
+                    says=say("text_too_small", words=f.words, part=parts[f.panel].ref, height=mm(f.cap), least=mm(wanted)),
                     repairs=(Repair(label=f"{wanted:.1f} mm high", kind=RepairKind.FEATURE, targets=(f.id,), values={"cap": wanted}),
                              Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, targets=(f.id,))))
         )  # fmt: skip
@@ -112,8 +116,7 @@ def lacking_letters(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
         others = [(face, name) for face, name in ((Face.SANS, "Plain letters"), (Face.SERIF, "Letters with serifs")) if not _lacking(f.words, face)]
         found.append(
             Finding(code="letters_lacking", severity=Severity.LOOK, parts=(f.panel,), facts={"feature": f.id},
-                    message=f"“{f.words}” on {parts[f.panel].label}: these letters have no {' '.join(lacking)}, so a gap is burned there. "
-                            "Choose other letters or words, or bring the text in as a drawing with its letters as outlines.",
+                    says=say("letters_lacking", words=f.words, part=parts[f.panel].ref, letters=" ".join(lacking)),
                     repairs=(*(Repair(label=name, kind=RepairKind.FEATURE, targets=(f.id,), values={"face": face.value}) for face, name in others),
                              Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, targets=(f.id,))))
         )  # fmt: skip
@@ -130,7 +133,7 @@ def flawed_artwork(design: Design, drawings: Mapping[str, Drawing]) -> tuple[Fin
     cut += [(e.outline.drawing, panel) for panel, e in design.edits.items() if e.outline is not None and not e.gone]
     return tuple(
         Finding(code="artwork_flawed", severity=Severity.LOOK, parts=(panel,), facts={"drawing": drawing},
-                message=f"A drawing that is cut on {panel}: {note.message}")
+                says=say("artwork_flawed", part=Ref(Kind.PART, panel, panel), note=note.message))
         for drawing, panel in dict.fromkeys(cut) if drawing in drawings for note in drawings[drawing].notes if note.code in FLAWS
     )  # fmt: skip
 
@@ -151,7 +154,7 @@ def too_deep(assembly: Assembly, design: Design, around: Around) -> tuple[Findin
             x0, y0, x1, y1 = bounds_of(mark.line)
             found.append(replace(
                 warned, parts=(part.id,), facts={**warned.facts, "feature": feature}, place=Place(part=part.id, x=(x0 + x1) / 2, y=(y0 + y1) / 2),
-                message=f"Engraved on {part.label}: {warned.message}", repairs=(light, off) if feature in burned else (off,),
+                message="", says=say("engraved_too_deep", part=part.ref, note=warned.message), repairs=(light, off) if feature in burned else (off,),
             ))  # fmt: skip
     return tuple(found)
 
@@ -194,7 +197,7 @@ def wrong_faces(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
         turned = part.id in design.edits and design.edits[part.id].turned
         found.append(
             Finding(code="wrong_face", severity=Severity.LOOK, parts=(part.id,), facts={"feature": marked[0].feature},
-                    message=f"What is burned on {part.label} looks inwards: nobody will see it. Turn the panel over.",
+                    says=say("wrong_face", part=part.ref),
                     repairs=(Repair(label="Turn it over", kind=RepairKind.PANEL, targets=(part.id,), values={"turned": not turned}),))
         )  # fmt: skip
     return tuple(found)

@@ -21,6 +21,7 @@ from notchcore.geom.prisms import free_turn
 from notchcore.geom.vectors import Vec3, dot
 from notchcore.measure.fit import Feel
 from notchcore.units import Mm
+from notchcore.words.facts import Sentence, say
 
 PLAY: Mm = 0.1  # a move below this is none
 UPWARDS = 0.3  # a way whose rise is at least this is kept by a part's weight
@@ -123,13 +124,13 @@ def towards(direction: Vec3) -> str:
     return next((w for d, w in WORDS if dot(direction, d) > STRAIGHT), "at a slant")
 
 
-def told_moves(moves: tuple[Move, ...]) -> str:
-    """Return how something still moves, in words."""
+def told_moves(moves: tuple[Move, ...]) -> Sentence:
+    """Return how something still moves."""
     if any(m.turn for m in moves):
-        return "it turns"
+        return say("moves.turns")
     named: list[str] = []
     for m in moves:
         words = towards(m.direction)
         if words not in named:
             named.append(words)
-    return "it moves every way" if len(named) >= 6 else f"it moves {', '.join(named[:-1])}{' and ' if len(named) > 1 else ''}{named[-1]}"
+    return say("moves.every") if len(named) >= 6 else say("moves.some", ways=f"{', '.join(named[:-1])}{' and ' if len(named) > 1 else ''}{named[-1]}")

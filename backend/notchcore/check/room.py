@@ -12,6 +12,7 @@ from notchcore.geom.planar import narrowest
 from notchcore.geom.profile import Ring, area_of, bounds_of
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
+from notchcore.words.facts import Names, mm, say
 
 MARGIN: Mm = 5.0  # from a part to the end of the bed or the sheet
 STEP: Mm = 2.0  # by which a place to divide is moved out of the way of a joint
@@ -75,11 +76,11 @@ def too_large(assembly: Assembly, stocks: dict[str, Stock], around: Around) -> t
         at = places_to_divide(part, (min(room[0], around.bed[0]), min(room[1], around.bed[1])))
         divided = Repair(label=f"Divide into {len(at) + 1}", kind=RepairKind.DIVIDE, targets=(part.id,), values={"at": at})
         repairs = (divided,) if at and not part.piece_of else ()
-        what = f"the bed of {around.bed[0]:.0f} × {around.bed[1]:.0f}" if not on_bed else f"any sheet of {stocks[part.stock].name} on the shelf"
+        says = (say("larger_than_bed", part=part.ref, size=mm(*size, digits=0), bed=mm(*around.bed, digits=0)) if not on_bed
+                else say("larger_than_sheet", part=part.ref, size=mm(*size, digits=0), stock=stocks[part.stock].ref))  # fmt: skip
         found.append(
             Finding(code="larger_than_bed" if not on_bed else "larger_than_sheet", severity=Severity.MUST if not on_bed else Severity.LOOK, parts=(part.id,),
-                    message=f"{part.label} is {size[0]:.0f} × {size[1]:.0f} mm: larger than {what}. Divide it, or make it smaller.",
-                    facts={"width_mm": size[0], "height_mm": size[1]}, repairs=repairs)
+                    says=says, facts={"width_mm": size[0], "height_mm": size[1]}, repairs=repairs)
         )  # fmt: skip
     return tuple(found)
 
@@ -89,11 +90,9 @@ def too_small(assembly: Assembly, stocks: dict[str, Stock], around: Around) -> t
     found = []
     narrow = [p for p in assembly.parts if min(_size(p)) < around.slat_pitch and not p.falls_from and p.bridges < HOLDING]
     if narrow:
-        names = ", ".join(p.label for p in narrow[:3]) + (f" and {len(narrow) - 3} more" if len(narrow) > 3 else "")
         found.append(
             Finding(code="part_below_slats", severity=Severity.LOOK, parts=tuple(p.id for p in narrow),
-                    message=f"{names}: narrower than the {around.slat_pitch:.0f} mm between the slats. "
-                            "Hold them by bridges, lay a mesh below, or watch them as they come free.",
+                    says=say("part_below_slats", parts=Names(tuple(p.ref for p in narrow)), pitch=mm(around.slat_pitch, digits=0)),
                     facts={"parts": len(narrow)},
                     repairs=(Repair(label=f"Hold {'it' if len(narrow) == 1 else 'them'} by {HOLDING} bridges", kind=RepairKind.PANEL,
                                     targets=tuple(dict.fromkeys(p.panel for p in narrow)), values={"bridges": HOLDING}),))
@@ -110,8 +109,8 @@ def too_small(assembly: Assembly, stocks: dict[str, Stock], around: Around) -> t
                 repairs = (Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, targets=(feature,)),) if feature else ()
                 found.append(
                     Finding(code="opening_below_beam", severity=Severity.LOOK, parts=(part.id,), place=Place(part=part.id, x=x, y=y),
-                            message=f"An opening of {part.label} is {width:.2f} mm wide, the beam {kerf:.2f} mm: it becomes one burned line. Make it wider, "
-                            "or score it.", facts={"width_mm": width, "feature": feature}, repairs=repairs)
+                            says=say("opening_below_beam", part=part.ref, width=mm(width, digits=2), beam=mm(kerf, digits=2)),
+                            facts={"width_mm": width, "feature": feature}, repairs=repairs)
                 )  # fmt: skip
                 break
     return tuple(found)

@@ -17,6 +17,7 @@ from notchcore.geom.slab import box_of
 from notchcore.geom.vectors import Vec2, Vec3
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
+from notchcore.words.facts import Count, Fact, mm, say
 
 SEAT_LEAST: Mm = 0.3  # a shallower seat does not locate a sheet by feel
 LACE_MOST: Mm = 20.0  # a row of holes farther from the edge than this is not for a lace, nor is a longer hole
@@ -36,12 +37,12 @@ def shallow_seats(assembly: Assembly, stocks: Mapping[str, Stock], around: Aroun
         depth = around.depths.get(large.stock, 0.0)
         if depth >= SEAT_LEAST - 1e-9:
             continue
-        known = f"only {depth:.2f} mm deep, too shallow to feel" if depth else "as deep as nobody has measured"
+        named: dict[str, Fact] = {"small": small.ref, "large": large.ref, "least": mm(SEAT_LEAST), "stock": stocks[large.stock].ref}
+        says = say("recess_too_shallow", depth=mm(depth, digits=2), **named) if depth else say("recess_too_shallow.unknown", **named)
         found.append(
             Finding(code="recess_too_shallow", severity=Severity.LOOK, parts=(large.id, small.id), meeting=m.id,
                     facts={"depth_mm": depth, "least_mm": SEAT_LEAST},
-                    message=f"The seat of {small.label} in {large.label} comes out {known}: {SEAT_LEAST:.1f} mm locate. Engrave {stocks[large.stock].name} "
-                    "with more passes after a step card on Sheets, or score the place instead.",
+                    says=says,
                     repairs=(Repair(label="Score its place instead", kind=RepairKind.CHOICE, targets=(m.id,), values={"style": "blind"}),
                              Repair(label="Add dowel holes", kind=RepairKind.CHOICE, targets=(m.id,), values={"style": "dowels"})))
         )  # fmt: skip
@@ -81,7 +82,7 @@ def unequal_laces(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
             continue
         found.append(
             Finding(code="laces_unequal", severity=Severity.LOOK, parts=(a.id, b.id), meeting=m.id, facts={"first": len(rows[0]), "second": len(rows[1])},
-                    message=f"{a.label} has {len(rows[0])} holes along its edge and {b.label} {len(rows[1])}: a lace needs as many on both sides.",
+                    says=say("laces_unequal", a=a.ref, b=b.ref, first=Count(len(rows[0]), "hole along its edge", "holes along its edge"), second=len(rows[1])),
                     repairs=_as_many((a, b), rows, design))
         )  # fmt: skip
     return tuple(found)

@@ -14,6 +14,7 @@ from notchcore.geom.webs import thin_places
 from notchcore.measure.families import FAMILIES, Give, minimum_web
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
+from notchcore.words.facts import Count, Names, mm, say
 
 WEAK_TAB = 2.0  # a neck below this many thicknesses breaks
 MOSTLY = 2  # so many times more tabs across the grain than along it
@@ -36,16 +37,16 @@ def thin_webs(parts: tuple[Part, ...], stocks: Mapping[str, Stock]) -> tuple[Fin
         if not places:
             continue
         width, spot = places[0].width, places[0].at
-        where = "at one place" if len(places) == 1 else f"at the thinnest of {len(places)} places"
+        where = say("at.one") if len(places) == 1 else say("at.thinnest", places=Count(len(places), "place", "places"))
         kerf = stocks[part.stock].kerf.value
         burns = width < kerf  # the beam is as wide as what is left
-        text = f"{part.label} is only {width:.{2 if burns else 1}f} mm wide {where}; "
-        text += f"the beam is {kerf:.2f} mm: that burns away. " if burns else f"this stock wants {web:.1f}. "
+        says = (say("thin_web.burns", part=part.ref, width=mm(width, digits=2), where=where, beam=mm(kerf, digits=2)) if burns
+                else say("thin_web", part=part.ref, width=mm(width), where=where, least=mm(web)))  # fmt: skip
         found.append(
             Finding(
                 code="thin_web", severity=Severity.MUST if burns else Severity.LOOK, parts=(part.id,), place=Place(part=part.id, x=spot[0], y=spot[1]),
                 places=tuple(Place(part=part.id, x=w.at[0], y=w.at[1]) for w in places),
-                message=f"{text}Move what is cut there, or make the part larger.",
+                says=says,
                 facts={"width_mm": width, "least_mm": web, "places": len(places)},
             )
         )  # fmt: skip
@@ -61,8 +62,7 @@ def weak_tabs(parts: tuple[Part, ...]) -> tuple[Finding, ...]:
                 x, y = middle(f)
                 found[f.meeting] = Finding(
                     code="weak_tab", severity=Severity.LOOK, parts=(part.id,), meeting=f.meeting, place=Place(part=part.id, x=x, y=y),
-                    message=f"A tab of {part.label} is {f.width.value:.1f} mm wide; below {WEAK_TAB * part.t:.1f} it breaks easily. "
-                    "Ask for fewer tabs, or make the edge longer.",
+                    says=say("weak_tab", part=part.ref, width=mm(f.width.value), least=mm(WEAK_TAB * part.t)),
                     facts={"width_mm": f.width.value, "least_mm": WEAK_TAB * part.t},
                 )  # fmt: skip
     return tuple(found.values())
@@ -76,9 +76,10 @@ def brittle_corners(assembly: Assembly, stocks: Mapping[str, Stock], design: Des
     sharp = [p for p in assembly.parts if FAMILIES[stocks[p.stock].family].give is Give.RIGID and any(f.kind in gaps and f.meeting for f in p.features)]
     if not sharp:
         return ()
-    text = f"{sharp[0].label}{f' and {len(sharp) - 1} others are' if len(sharp) > 1 else ' is'} brittle, with sharp inner corners: cracks begin there."
+    says = (say("brittle_corner", part=sharp[0].ref) if len(sharp) == 1
+            else say("brittle_corner.several", parts=Names(tuple(p.ref for p in sharp), most=2)))  # fmt: skip
     return (
-        Finding(code="brittle_corner", severity=Severity.LOOK, parts=tuple(p.id for p in sharp), message=f"{text} Round them with a relief radius.",
+        Finding(code="brittle_corner", severity=Severity.LOOK, parts=tuple(p.id for p in sharp), says=says,
                 repairs=(Repair(label=f"Relief {RELIEF} mm", kind=RepairKind.RELIEF, values={"value": RELIEF}),)),
     )  # fmt: skip
 
@@ -98,7 +99,7 @@ def grain_across_necks(assembly: Assembly, stocks: Mapping[str, Stock], design: 
         turned = design.edits[panel].across if panel in design.edits else False
         found.append(
             Finding(code="grain_across_neck", severity=Severity.LOOK, parts=(part.id,), place=Place(part=part.id, x=x, y=y),
-                    message=f"The grain of {part.label} runs across most of its tabs: they break off along it. Let the grain run the other way.",
+                    says=say("grain_across_neck", part=part.ref),
                     repairs=(Repair(label="Turn its grain", kind=RepairKind.PANEL, targets=(panel,), values={"across": not turned}),))
         )  # fmt: skip
     return tuple(found)
@@ -129,7 +130,7 @@ def long_levers(assembly: Assembly) -> tuple[Finding, ...]:
         )
         found.append(
             Finding(code="long_lever", severity=Severity.LOOK, parts=(part.id,), meeting=mine[0], place=Place(part=part.id, x=x, y=y),
-                    message=f"One tab of {width:.1f} mm holds all of {part.label}, which reaches {reach:.0f} mm from it: it will break. "
-                    "Give it two tabs or a wider one.", facts={"width_mm": width, "reach_mm": reach}, repairs=repairs)
+                    says=say("long_lever", width=mm(width), part=part.ref, reach=mm(reach, digits=0)),
+                    facts={"width_mm": width, "reach_mm": reach}, repairs=repairs)
         )  # fmt: skip
     return tuple(found)

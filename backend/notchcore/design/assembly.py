@@ -22,6 +22,7 @@ from notchcore.measure.fit import Feel
 from notchcore.measure.machine import Beam, Operation
 from notchcore.trace.photo import Photo
 from notchcore.units import Mm
+from notchcore.words.facts import Kind, Ref
 
 
 class FeatureKind(StrEnum):
@@ -119,6 +120,11 @@ class Part:
         return self.piece_of or self.id
 
     @property
+    def ref(self) -> Ref:
+        """What a sentence calls it."""
+        return Ref(Kind.PART, self.id, self.label)
+
+    @property
     def t(self) -> Mm:
         return self.high - self.low
 
@@ -187,6 +193,10 @@ class Assembly:
     dimensions: tuple[Dimension, ...] = ()
     facts: tuple[Fact, ...] = ()
     left_out: dict[str, str] = field(default_factory=dict)  #: panels that a person left out, with what they are called
+
+    def ref_of(self, part: str) -> Ref:
+        """Return what a sentence calls a part, or a panel that was left out or is no more."""
+        return Ref(Kind.PART, part, self.name_of(part))
 
     def name_of(self, part: str) -> str:
         """Return what a part, or a panel that was left out, is called."""

@@ -15,6 +15,7 @@ from notchcore.measure.hazards import SUBSTANCES, Confirmation, hazard_of, subst
 from notchcore.measure.kerf import NO_SETUP, KerfTest, Setup, kerf_findings, pooled_kerf
 from notchcore.measure.thickness import THICKEST, THINNEST, Reading, effective_thickness
 from notchcore.units import Mm
+from notchcore.words.facts import Kind, Ref
 
 LABEL_TRUSTED = 0.25  # a label further off than this is a mistake: joints are then spaced by the measured thickness
 
@@ -60,6 +61,11 @@ class Stock:
     hazard: Finding | None = None  #: why it must not be cut
     clear: bool = False  #: one looks through it
     film: bool = False  #: one face or both come with a protective film
+
+    @property
+    def ref(self) -> Ref:
+        """What a sentence calls it."""
+        return Ref(Kind.STOCK, self.id, self.name)
 
     @property
     def t(self) -> Mm:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import time
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 
@@ -10,7 +9,6 @@ from notchcore.errors import NestError
 from notchcore.geom.profile import area_of
 from notchcore.nest.asked import Asked
 from notchcore.nest.batch import filled, kept_together
-from notchcore.nest.engine import PLACES_A_SECOND
 from notchcore.nest.flush import pushed_together
 from notchcore.nest.laid import travel, with_leftover
 from notchcore.nest.pack import pack
@@ -27,11 +25,12 @@ NOTHING = Nesting(sheets=(), unplaced=(), utilisation=0.0, price=0.0)
 OTHER_WAY = 0.2  # share of the time for each other way
 HOPELESS = 0.1  # of the parts without a place: no other way is tried
 CLEARLY = 1.05  # a leftover must be so much larger to be told as a way of its own
+Clock = Callable[[float], Work]  #: makes work that takes so many seconds
 CHEAPEST, FEWEST, LARGEST = "cheapest", "fewest sheets", "largest leftover"
 
 
 def packed_ways(
-    parts: list[NestPart], sheets: list[SheetKind], rules: NestRules, asked: Asked, seconds: float, stop: Callable[[], bool], *,
+    parts: list[NestPart], sheets: list[SheetKind], rules: NestRules, asked: Asked, seconds: float, stop: Callable[[], bool], work: Clock, *,
     on_better: Callable[[Nesting], None], locked: Sequence[SheetLayout], begun: Nesting | None,
 ) -> dict[str, Nesting]:  # fmt: skip
     """Return the cheapest packing of one stock, the one with the fewest sheets and the one with the largest leftover, by name.
@@ -39,6 +38,7 @@ def packed_ways(
     Args:
         seconds: how long it may take
         stop: asked again and again; it ends with the best so far
+        work: how much can be done in a time; only the caller has a clock
         on_better: called with each improvement of the cheapest
         locked: sheets with the parts on them that stay where they are
         begun: a packing to go on from
@@ -50,17 +50,16 @@ def packed_ways(
         if part.id in asked.rows:
             locked = in_rows(part, sheets, rules, wanted, locked=locked, grid=asked.grids.get(part.id, Grid()))
     try:
-        stay = kept_together(asked.together, wanted, sheets, rules, lambda: _work(min(seconds, A_GROUP), stop), seed=seed, locked=locked)
+        stay = kept_together(asked.together, wanted, sheets, rules, lambda: work(min(seconds, A_GROUP)), seed=seed, locked=locked)
     except NestError:
         if not stop():
             raise
         stay = list(locked)  # it was stopped before a sheet for the group was found: the best so far is without
-    tried = _tried(wanted, sheets, rules, seconds, stop, seed=seed, on_better=on_better, locked=stay, begun=begun) if wanted else [NOTHING]
+    tried = _tried(wanted, sheets, rules, seconds, stop, work, seed=seed, on_better=on_better, locked=stay, begun=begun) if wanted else [NOTHING]
     by_id, held = {p.id: p for p in parts}, {(p.part, p.copy) for s in stay for p in s.placements}
 
     def finished(nesting: Nesting) -> Nesting:
-        work = _work(max(seconds * FILLING, LEAST_SECONDS), stop)
-        full = filled(nesting, asked.fill, parts, sheets, rules, work, seed=seed)
+        full = filled(nesting, asked.fill, parts, sheets, rules, work(max(seconds * FILLING, LEAST_SECONDS)), seed=seed)
         laid = [pushed_together(s, by_id, rules, held) for s in full.sheets] if asked.common else full.sheets
         return replace(full, sheets=tuple(with_leftover(s, by_id, rules) for s in laid))
 
@@ -75,20 +74,20 @@ def packed_ways(
 
 
 def _tried(
-    parts: list[NestPart], sheets: list[SheetKind], rules: NestRules, seconds: float, stop: Callable[[], bool], *, seed: int,
+    parts: list[NestPart], sheets: list[SheetKind], rules: NestRules, seconds: float, stop: Callable[[], bool], work: Clock, *, seed: int,
     on_better: Callable[[Nesting], None], locked: Sequence[SheetLayout], begun: Nesting | None,
 ) -> list[Nesting]:  # fmt: skip
     """Return packings of one stock: for the price, emptying sheets from another side, and for the fewest sheets."""
     several = len(sheets) > 1  # with one kind of sheet the cheapest are the fewest
     other = OTHER_WAY * seconds
-    most = _work(seconds - (2 if several else 1) * other, stop)
+    most = work(seconds - (2 if several else 1) * other)
     found = [pack(parts, sheets, rules, most, seed=seed, on_better=on_better, locked=locked, start=begun)]
     if missing(found[0]) > HOPELESS * sum(p.count for p in parts):
         return found  # another way does not make up for sheets that are not there
     if found[0].sheets and not stop():
-        found.append(pack_turned(parts, sheets, rules, _work(other, stop), seed=seed, locked=locked))
+        found.append(pack_turned(parts, sheets, rules, work(other), seed=seed, locked=locked))
     if several and len(found[0].sheets) > 1 and not stop():
-        found.append(pack(parts, sheets, rules, _work(other, stop), seed=seed, locked=locked, prefer=Prefer.SHEETS))
+        found.append(pack(parts, sheets, rules, work(other), seed=seed, locked=locked, prefer=Prefer.SHEETS))
     return found
 
 
@@ -104,8 +103,3 @@ def _area(nesting: Nesting) -> float:
 def left(nesting: Nesting) -> float:
     """Return the area of the largest rectangle that stays whole on a sheet [mm2]."""
     return max(((s.leftover[2] - s.leftover[0]) * (s.leftover[3] - s.leftover[1]) for s in nesting.sheets if s.leftover), default=0.0)
-
-
-def _work(seconds: float, stop: Callable[[], bool]) -> Work:
-    since = time.monotonic()
-    return Work(int(seconds * PLACES_A_SECOND), lambda: (time.monotonic() - since) / seconds, stop)

@@ -23,6 +23,7 @@ from notchcore.geom.prisms import turned
 from notchcore.geom.profile import Profile, profile_of, rectangle
 from notchcore.geom.slab import Pose, Slab, common_volume, shrunk
 from notchcore.geom.vectors import Vec3, add, dot, scale, sub
+from notchcore.words.render import plain as worded
 from tests.solids import swept_hits
 from tests.strategies import make_stock
 
@@ -227,21 +228,21 @@ def test_what_holds_a_part_is_told_and_how_it_moves_otherwise() -> None:
     held = {h.part: h for h in held_parts(whole(post, *plates))}
     assert held["plate-0"].by is Hold.NOTHING
     assert {m.direction: round(m.far) for m in held["plate-0"].moves} == {(0, 0, 1): 27, (0, 0, -1): 20}
-    assert told_moves(held["plate-1"].moves) == "it moves up and down"
+    assert worded(told_moves(held["plate-1"].moves)) == "it moves up and down"
 
     rotor = plain("rotor", rectangle(-10, -10, 10, 10), FLAT, 100, 103)
-    assert told_moves(next(h for h in held_parts(whole(post, rotor)) if h.part == "rotor").moves) == "it moves every way"
+    assert worded(told_moves(next(h for h in held_parts(whole(post, rotor)) if h.part == "rotor").moves)) == "it moves every way"
 
     floor, cover = plain("floor", rectangle(0, 0, 60, 60), FLAT), plain("cover", rectangle(0, 0, 60, 60), FLAT, 30, 33)
     walls = [plain(f"wall-{n}", rectangle(0, 3, 60, 30), Pose(origin=(x, 0, 0), x=(0, 1, 0), y=(0, 0, 1))) for n, x in enumerate((0, 57))]
     drawer = plain("drawer", rectangle(3, 0, 57, 60), FLAT, 3, 30)
     found = {h.part: h for h in held_parts(whole(floor, cover, *walls, drawer))}
-    assert told_moves(found["drawer"].moves) == "it moves to the back and to the front"
+    assert worded(told_moves(found["drawer"].moves)) == "it moves to the back and to the front"
 
     peg = plain("peg", rectangle(27, 0, 33, 6), Pose(origin=(0, 31.5, 0), x=(1, 0, 0), y=(0, 0, 1)))
     hole = Profile(outer=rectangle(0, 0, 60, 60).outer, holes=(rectangle(27, 28.5, 33, 31.5).outer[::-1],))
     lies = {h.part: h for h in held_parts(whole(peg, plain("plate", hole, FLAT)))}
-    assert (lies["plate"].by, told_moves(lies["plate"].moves)) == (Hold.WEIGHT, "it moves up")
+    assert (lies["plate"].by, worded(told_moves(lies["plate"].moves))) == (Hold.WEIGHT, "it moves up")
 
 
 def test_a_part_turns_where_no_straight_move_is_free() -> None:

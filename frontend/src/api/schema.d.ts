@@ -2297,6 +2297,18 @@ export interface components {
              */
             anchored: string;
         };
+        /**
+         * Count
+         * @description How many of what.
+         */
+        Count: {
+            /** Number */
+            number: number;
+            /** One */
+            one: string;
+            /** Many */
+            many: string;
+        };
         /** FeelOut */
         FeelOut: {
             /** Id */
@@ -2331,7 +2343,10 @@ export interface components {
             /** Code */
             code: string;
             severity: components["schemas"]["Severity"];
-            /** Message */
+            /**
+             * Message
+             * @default
+             */
             message: string;
             /**
              * Parts
@@ -2357,6 +2372,12 @@ export interface components {
              * @default []
              */
             repairs: components["schemas"]["Repair"][];
+            says?: components["schemas"]["Sentence"] | null;
+            /**
+             * Segments
+             * @default []
+             */
+            segments: components["schemas"]["notchcore__words__render__Segment"][];
         };
         /** FitOut */
         FitOut: {
@@ -2413,6 +2434,46 @@ export interface components {
             borrowed: string;
         };
         /**
+         * Kind
+         * @description What a name leads to.
+         * @enum {string}
+         */
+        Kind: "part" | "meeting" | "feature" | "stock";
+        /**
+         * Length
+         * @description One length, or several with a sign of times between them: a size.
+         */
+        Length: {
+            /** Mm */
+            mm: number[];
+            /**
+             * Digits
+             * @default 1
+             */
+            digits: number;
+        };
+        /**
+         * Listed
+         * @description Several sentences, one after the other.
+         */
+        Listed: {
+            /** Sentences */
+            sentences: components["schemas"]["Sentence"][];
+        };
+        /**
+         * Names
+         * @description Several of them, the first few by name.
+         */
+        Names: {
+            /** Refs */
+            refs: components["schemas"]["Ref"][];
+            /**
+             * Most
+             * @default 3
+             */
+            most: number;
+        };
+        /**
          * Place
          * @description A spot in the plane of a part [mm], x right, y up.
          */
@@ -2459,6 +2520,17 @@ export interface components {
             borrowed: string;
         };
         /**
+         * Ref
+         * @description Something that has a name, and that one can go to.
+         */
+        Ref: {
+            kind: components["schemas"]["Kind"];
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+        };
+        /**
          * Repair
          * @description One change of the design that makes a finding go away.
          */
@@ -2482,6 +2554,37 @@ export interface components {
          * @enum {string}
          */
         RepairKind: "number" | "choice" | "panel" | "feature" | "drop_feature" | "drop_added" | "whole" | "divide" | "forget" | "variant" | "relief" | "plate" | "holes" | "stock" | "feels" | "gusset";
+        /**
+         * Segment
+         * @description A piece of a sentence: text, or a size, or a name that leads somewhere.
+         */
+        Segment: {
+            /** Text */
+            text: string;
+            /**
+             * Mm
+             * @default []
+             */
+            mm: number[];
+            /**
+             * Digits
+             * @default 0
+             */
+            digits: number;
+            ref?: components["schemas"]["Ref"] | null;
+        };
+        /**
+         * Sentence
+         * @description A template of the catalogue, with the facts for it.
+         */
+        Sentence: {
+            /** Key */
+            key: string;
+            /** Facts */
+            facts: {
+                [key: string]: components["schemas"]["Length"] | components["schemas"]["Volume"] | components["schemas"]["Share"] | components["schemas"]["Count"] | components["schemas"]["Ref"] | components["schemas"]["Names"] | components["schemas"]["Sentence"] | components["schemas"]["Listed"] | number | string;
+            };
+        };
         /**
          * Settings
          * @description How a stock is cut, scored and engraved; a default until a test card or a run says better.
@@ -2530,6 +2633,14 @@ export interface components {
          * @enum {string}
          */
         Severity: "must" | "look" | "fine";
+        /**
+         * Share
+         * @description A part of the whole, told in per cent.
+         */
+        Share: {
+            /** Of One */
+            of_one: number;
+        };
         /** SheetOut */
         SheetOut: {
             /** Id */
@@ -2704,6 +2815,14 @@ export interface components {
          * @enum {string}
          */
         Trust: "measured" | "default" | "chosen" | "exact";
+        /**
+         * Volume
+         * @description A volume.
+         */
+        Volume: {
+            /** Mm3 */
+            mm3: number;
+        };
         /** StockChange */
         StockChange: {
             /** Name */
@@ -7014,7 +7133,7 @@ export interface components {
          */
         Contour: {
             /** Segments */
-            segments: components["schemas"]["Segment"][];
+            segments: components["schemas"]["notchcore__geom__contours__Segment"][];
             /**
              * Closed
              * @default true
@@ -7324,37 +7443,6 @@ export interface components {
          */
         SecondSide: "auto" | "marks" | "none";
         /**
-         * Segment
-         * @description A line from `start` to `end`; with a `centre` an arc. A full circle starts where it ends.
-         */
-        Segment: {
-            /** Start */
-            start: [
-                number,
-                number
-            ];
-            /** End */
-            end: [
-                number,
-                number
-            ];
-            /** Centre */
-            centre?: [
-                number,
-                number
-            ] | null;
-            /**
-             * Radius
-             * @default 0
-             */
-            radius: number;
-            /**
-             * Ccw
-             * @default true
-             */
-            ccw: boolean;
-        };
-        /**
          * SheetPlan
          * @description All strokes of one run over a sheet, in order.
          */
@@ -7494,6 +7582,56 @@ export interface components {
          * @enum {string}
          */
         Turn: "sideways" | "upwards";
+        /**
+         * Segment
+         * @description A line from `start` to `end`; with a `centre` an arc. A full circle starts where it ends.
+         */
+        notchcore__geom__contours__Segment: {
+            /** Start */
+            start: [
+                number,
+                number
+            ];
+            /** End */
+            end: [
+                number,
+                number
+            ];
+            /** Centre */
+            centre?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Radius
+             * @default 0
+             */
+            radius: number;
+            /**
+             * Ccw
+             * @default true
+             */
+            ccw: boolean;
+        };
+        /**
+         * Segment
+         * @description A piece of a sentence: text, or a size, or a name that leads somewhere.
+         */
+        notchcore__words__render__Segment: {
+            /** Text */
+            text: string;
+            /**
+             * Mm
+             * @default []
+             */
+            mm: number[];
+            /**
+             * Digits
+             * @default 0
+             */
+            digits: number;
+            ref?: components["schemas"]["Ref"] | null;
+        };
         /**
          * ChoicesIn
          * @description What is to be changed; what is not named stays.

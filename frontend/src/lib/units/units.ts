@@ -77,6 +77,12 @@ export function said(text: string, unit: Unit): string {
 	return text.replaceAll(LENGTHS, (found) => found.replace(/mm$/, unitName(unit)).replaceAll(/\d+(?:\.\d+)?/g, shown));
 }
 
+/** A size with its unit: 12.0 mm, 20 × 12 mm; in mm with as many digits as the sentence wants. */
+export function sized(mm: readonly number[], unit: Unit, digits: number): string {
+	const one = (v: number) => (unit === 'mm' ? v.toFixed(digits) : show(v, unit, digits > 1));
+	return `${mm.map(one).join(' × ')} ${unitName(unit)}`;
+}
+
 /** With a sign, as the lines of a ledger have it. */
 export function signed(mm: number, unit: Unit): string {
 	const text = show(Math.abs(mm), unit, true);

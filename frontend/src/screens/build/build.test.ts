@@ -295,7 +295,8 @@ describe('the box', () => {
 			place: null,
 			places: [],
 			facts: {},
-			repairs: []
+			repairs: [],
+			segments: []
 		});
 		build.out = {
 			...out(),

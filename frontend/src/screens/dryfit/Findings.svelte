@@ -4,6 +4,7 @@
 	import type { CheckOut, Finding, Repair } from '../../api/types';
 	import { navigate } from '../../app/router';
 	import { useProject } from '../../app/project.svelte';
+	import Told from '../../app/Told.svelte';
 
 	let {
 		result,
@@ -32,9 +33,12 @@
 		picked = f;
 		onshow(f);
 	}
-	function go(f: Finding) {
-		const search: Record<string, string> = f.meeting ? { meeting: f.meeting } : f.parts?.[0] ? { panel: f.parts[0] } : {};
-		navigate('/projects/:id/:station', { params: { id: String(work.id), station: 'build' }, search });
+	const to = (station: string, search: Record<string, string>) =>
+		navigate('/projects/:id/:station', { params: { id: String(work.id), station }, search });
+	const go = (f: Finding) => to('build', f.meeting ? { meeting: f.meeting } : f.parts?.[0] ? { panel: f.parts[0] } : {});
+	function follow(ref: { kind: string; id: string }, f: Finding) {
+		if (ref.kind === 'stock') return to('sheets', { stock: ref.id });
+		return to('build', ref.kind === 'meeting' ? { meeting: ref.id } : { panel: ref.kind === 'part' ? ref.id : (f.parts?.[0] ?? '') });
 	}
 	async function mend(f: Finding, r: Repair) {
 		[problem, busy] = ['', true];
@@ -60,8 +64,9 @@
 		<h3>{title}</h3>
 		{#each all ? list : list.slice(0, FEW) as f, i (i)}
 			<div class="note" class:bad={key === 'must'} class:picked={picked === f} data-code={f.code}>
-				<button class="text" onclick={() => show(f)}>{session.said(f.message)}</button>
+				<p class="text"><Told of={f} ongo={(ref) => follow(ref, f)} /></p>
 				<div class="acts">
+					<button class="btn" onclick={() => show(f)}>Show it</button>
 					{#each f.repairs ?? [] as r (r.label + r.targets)}<button class="btn main" disabled={busy || waiting} onclick={() => mend(f, r)}
 							>{session.said(r.label)}</button
 						>{/each}
@@ -76,7 +81,7 @@
 	>{groups.fine.length} checks fine {fineOpen ? '▴' : '▾'}</button
 >
 {#if fineOpen || !(groups.must.length + groups.look.length)}<ul>
-		{#each groups.fine as f (f.code)}<li>{session.said(f.message)}</li>{/each}
+		{#each groups.fine as f (f.code)}<li><Told of={f} /></li>{/each}
 	</ul>{/if}
 <div class="note mt-3">
 	Anything that people stand, sit or hang on, or that could fall on them, needs a qualified person's check and your local rules: this
@@ -85,8 +90,6 @@
 
 <style>
 	.text {
-		text-align: left;
-		display: block;
 		margin-bottom: 6px;
 	}
 	.acts {

@@ -5,6 +5,7 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { rackOf, row } from '../../../tests/samples';
 import { Server } from '../../../tests/server';
 import type { BuildOut, CheckOut, Design, GuideStep } from '../../api/types';
+import { session } from '../../app/session.svelte';
 import Findings from './Findings.svelte';
 import Joints from './Joints.svelte';
 import Pieces from './Pieces.svelte';
@@ -44,6 +45,7 @@ const finding = (code: string, severity: string, message: string, repairs: strin
 	field: null,
 	facts: {},
 	repairs: repairs.map((label) => ({ label, kind: 'panel', targets: ['front'], values: {} })),
+	segments: [],
 	...more
 });
 const result = (...findings: object[]) =>
@@ -83,12 +85,31 @@ describe('findings', () => {
 		const look = finding('thin_web', 'look', 'Front is only 1 mm wide.');
 		render(Findings, { result: result(must, look, finding('x', 'fine', 'All tabs are wide')), steps: 4, onshow });
 		expect(screen.getByRole('heading', { name: '1 to fix' })).toBeInTheDocument();
-		await userEvent.click(screen.getByRole('button', { name: 'Front is only 1 mm wide.' }));
+		await userEvent.click(screen.getAllByRole('button', { name: 'Show it' })[1]!);
 		expect(onshow).toHaveBeenCalledWith(look);
 		await userEvent.click(screen.getByRole('button', { name: 'Remove twice' }));
 		expect(work.mended).toEqual([['collision', 'Remove twice']]);
 		await userEvent.click(screen.getAllByRole('button', { name: 'Go there' })[1]!);
 		expect(gone).toHaveLength(1);
+	});
+	it('tell lengths in the reader’s unit, and lead where their names lead', async () => {
+		const segments = [
+			{ text: 'Back of chest', mm: [], digits: 0, ref: { kind: 'part', id: 'back', label: 'Back of chest' } },
+			{ text: ' is ', mm: [], digits: 0, ref: null },
+			{ text: '508 × 254 mm', mm: [508, 254], digits: 0, ref: null },
+			{ text: ': larger than any sheet of ', mm: [], digits: 0, ref: null },
+			{ text: 'Walnut 3', mm: [], digits: 0, ref: { kind: 'stock', id: '5', label: 'Walnut 3' } }
+		];
+		session.me = { ...session.me!, unit: 'in' };
+		render(Findings, { result: result(finding('larger_than_sheet', 'look', 'in mm', [], { segments })), steps: 4, onshow: vi.fn() });
+		expect(document.querySelector('.text')).toHaveTextContent('Back of chest is 20.000 × 10.000 in: larger than any sheet of Walnut 3');
+		gone.length = 0;
+		await userEvent.click(screen.getByRole('button', { name: 'Back of chest' }));
+		await userEvent.click(screen.getByRole('button', { name: 'Walnut 3' }));
+		expect(gone).toMatchObject([
+			['/projects/:id/:station', { params: { station: 'build' }, search: { panel: 'back' } }],
+			['/projects/:id/:station', { params: { station: 'sheets' }, search: { stock: '5' } }]
+		]);
 	});
 	it('say when a repair was tried and does not help, and wait for a newer dry fit', async () => {
 		work.fail = '“Turn it over” was tried and does not cure it here.';

@@ -180,7 +180,8 @@ describe('readings on a line', () => {
 					places: [],
 					field: null,
 					facts: { reading: 2 },
-					repairs: []
+					repairs: [],
+					segments: []
 				}
 			]
 		} as typeof of.value;

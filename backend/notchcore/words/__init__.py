@@ -1,0 +1,1 @@
+"""What the program says to people: typed facts, one catalogue of templates, one renderer."""
