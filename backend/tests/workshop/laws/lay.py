@@ -40,7 +40,7 @@ def as_pass(job: Job, run: RunFiles, runs: Sequence[RunFiles]) -> Pass:
 
 def _laid_back(job: Job, run: RunFiles, one: Pass, burn: Burn) -> Burn:
     """Return what was burned on a part that was turned over, seen through from above as the part lay before."""
-    spot = MultiPoint(burn.points).centroid
+    spots = MultiPoint(burn.points)
     for lie in job.pieces[run.number]:
         for t in run.lie.turns:
             if t.part != lie.part.id:
@@ -51,7 +51,7 @@ def _laid_back(job: Job, run: RunFiles, one: Pass, burn: Burn) -> Burn:
             region = placed(placed(Polygon(lie.part.profile.outer), lie.matrix), matrix)
             start = placed(Polygon(lie.part.profile.outer), lie.matrix)
             # A picture's frame may reach over its part: the file says whose it is.
-            here = burn.name.startswith(f"{t.part}.{t.copy}/") if burn.box is not None else region.buffer(0.5).contains(spot)
+            here = burn.name.startswith(f"{t.part}.{t.copy}/") if burn.box is not None else region.buffer(0.5).covers(spots)
             x0, y0, x1, y1 = start.bounds
             if here and math.dist(t.start, ((x0 + x1) / 2, (y0 + y1) / 2)) < 0.5:
                 back = moved(burn, as_move(inverse(matrix)))
