@@ -14,6 +14,7 @@ import math
 import re
 from dataclasses import dataclass
 from fractions import Fraction
+from typing import Literal, get_args
 
 from notchcore.errors import LengthNotUnderstood, NumberNotUnderstood
 
@@ -36,7 +37,8 @@ MM_PER: dict[str, float] = {
     "thou": MM_PER_INCH / 1000,
     "mil": MM_PER_INCH / 1000,
 }
-DISPLAY_UNITS = ("mm", "in", "in/64", "thou")
+Unit = Literal["mm", "in", "in/64", "thou"]  #: in which a person reads lengths
+DISPLAY_UNITS: tuple[Unit, ...] = get_args(Unit)
 LONGEST_TEXT = 80  # a sum longer than this is a paste by mistake
 LARGEST: Mm = 100_000.0  # 100 m: nothing on a laser is longer
 

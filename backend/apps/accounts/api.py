@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Literal
-
 from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
 from django.http import HttpRequest
@@ -13,6 +11,7 @@ from ninja import Field, Router, Schema, Status
 from apps.accounts import services
 from apps.accounts.access import member_of, require_role
 from apps.accounts.models import Member, Role
+from notchcore.units import Unit
 
 router = Router(tags=["accounts"])
 
@@ -36,7 +35,7 @@ class Problem(Schema):
 
 
 class UnitChoice(Schema):
-    unit: Literal["mm", "in", "in/64", "thou"]
+    unit: Unit
 
 
 class Person(Schema):

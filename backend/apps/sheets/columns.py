@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from notchcore.errors import LengthNotUnderstood, MeasureError
-from notchcore.units import MM_PER, MM_PER_INCH, parse_length
+from notchcore.units import MM_PER, MM_PER_INCH, parse_length, unit_name
 
 COLUMNS: dict[str, tuple[str, ...]] = {
     "stocks": ("stock", "family", "substance", "look", "batch", "label_mm", "colour", "crush", "shelf", "film", "warp", "finish", "lab", "lab_finished"),
@@ -41,7 +41,7 @@ def head_of(column: str, unit: str) -> str:
     """Return what a column is called in a reader's unit."""
     if unit == "mm":
         return column
-    name = "in" if unit == "in/64" else unit
+    name = unit_name(unit)
     if column in RATES:
         return RATES[column][0]
     return f"{column.removesuffix('_mm')}_{name}" if _is_length(column) or column in RINGS else column
@@ -51,7 +51,7 @@ def cell_out(column: str, value: Any, unit: str) -> Any:
     """Return a value as it stands in a table."""
     if value is None:
         return ""
-    per = MM_PER["in" if unit == "in/64" else unit]
+    per = MM_PER[unit_name(unit)]
     if unit != "mm" and column in RATES:
         value = round(value / RATES[column][1], DIGITS)
     elif unit != "mm" and column in RINGS:

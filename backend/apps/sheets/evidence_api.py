@@ -15,6 +15,7 @@ from apps.sheets.api import answered, here, machine_row, stock_row
 from apps.sheets.models import Feel, KerfTest, Reading, StockSettings
 from apps.sheets.schemas import BorrowIn, FeelIn, KerfTestIn, On, PasteIn, ReadingIn, SettingsIn, StockOut, WithdrawnIn
 from notchcore.measure import kerf
+from notchcore.units import unit_name
 
 router = Router(tags=["evidence"])
 
@@ -29,8 +30,7 @@ def take_reading(request: HttpRequest, stock_id: int, body: ReadingIn, on: Query
 @router.post("/stocks/{stock_id}/readings/pasted", response={201: StockOut}, operation_id="pasteReadings")
 def paste_readings(request: HttpRequest, stock_id: int, body: PasteIn, on: Query[On]) -> Status[StockOut]:
     member = require_role(request, Role.OPERATOR)
-    unit = "in" if body.unit == "in/64" else body.unit
-    evidence.paste_readings(stock=stock_row(request, stock_id), member=member, text=body.text, unit=unit)
+    evidence.paste_readings(stock=stock_row(request, stock_id), member=member, text=body.text, unit=unit_name(body.unit))
     return Status(201, answered(request, stock_id, on))
 
 

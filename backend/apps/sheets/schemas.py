@@ -12,8 +12,8 @@ from notchcore.measure import stock as core_stock
 from notchcore.measure.fit import Boundaries, Feel
 from notchcore.measure.hazards import Substance
 from notchcore.measure.kerf import KerfTestKind
+from notchcore.units import Unit
 
-Unit = Literal["mm", "in", "in/64", "thou"]
 COLOUR = r"^(#[0-9a-fA-F]{6})?$"
 
 

@@ -26,7 +26,7 @@ from notchcore.measure.families import FAMILIES
 from notchcore.measure.fit import Feel
 from notchcore.measure.kerf import KerfTestKind
 from notchcore.trace.image import sheet_outline
-from notchcore.units import parse_length, parse_number
+from notchcore.units import parse_length, parse_number, unit_name
 
 router = Router(tags=["tools"])
 MOST_BYTES = 20_000_000  # of a photo
@@ -38,7 +38,7 @@ def read_number(request: HttpRequest, body: TypedIn) -> TypedOut:
     member_of(request)
     if body.unit is None:
         return TypedOut(value=parse_number(body.text))
-    return TypedOut(value=parse_length(body.text, unit="in" if body.unit == "in/64" else body.unit))
+    return TypedOut(value=parse_length(body.text, unit=unit_name(body.unit)))
 
 
 class Ask(Schema):

@@ -11,7 +11,7 @@ from notchcore.geom.profile import bounds_of
 from notchcore.ids import CopyId
 from notchcore.nest.values import Nesting
 from notchcore.plan.paths import laid_out, piece_numbers
-from notchcore.units import Mm, format_length
+from notchcore.units import Mm, format_length, unit_name
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -60,7 +60,7 @@ def _plain(text: str) -> str:
 
 def cut_list_csv(rows: tuple[CutListRow, ...], unit: str = "mm") -> str:
     """Return the cut list as CSV with units in the head row; figures are decimal, so that a spreadsheet can reckon with them."""
-    decimal = "in" if unit == "in/64" else unit
+    decimal = unit_name(unit)
 
     def say(length: Mm) -> str:
         return format_length(length, unit=decimal, digits={"mm": 2, "in": 4, "thou": 1}[decimal])

@@ -6,6 +6,7 @@ Answer     where each lies: mirrored (x to -x) where it lies on its back, turned
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
@@ -174,6 +175,25 @@ def nowhere(part: PartKind) -> str:
     """Return why a part has no place at all."""
     x0, y0, x1, y1 = bounds_of(part.outer)
     return f"{x1 - x0:.1f} × {y1 - y0:.1f} mm does not fit any sheet inside its margin, in any turn that is allowed"
+
+
+def outsized(problem: Problem) -> tuple[tuple[int, int, str], ...]:
+    """Return the parts that are larger than every sheet in each turn: kind, how many, why. Quick: nothing is packed for that."""
+    rooms = [(FARTHEST, problem.strip_height)] if problem.strip_height is not None else [
+        (x1 - x0, y1 - y0) for x0, y0, x1, y1 in (bounds_of(s.outer) for s in problem.sheets if s.count)
+    ]  # fmt: skip
+
+    def fits(part: PartKind, turn: float) -> bool:
+        c, s = math.cos(math.radians(turn)), math.sin(math.radians(turn))
+        x0, y0, x1, y1 = bounds_of(tuple((x * c - y * s, x * s + y * c) for x, y in part.outer))
+        w, h = x1 - x0 + 2 * problem.margin - 1e-6, y1 - y0 + 2 * problem.margin - 1e-6
+        return any(w <= a and h <= b for a, b in rooms)
+
+    found = []
+    for k, part in enumerate(problem.parts):
+        if part.count and not any(fits(part, turn) for turn in part.turns):
+            found.append((k, part.count, nowhere(part)))
+    return tuple(found)
 
 
 def _checked_part(p: PartKind, field: str) -> None:

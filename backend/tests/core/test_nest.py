@@ -28,7 +28,7 @@ from notchcore.nest.engine import solve
 from notchcore.nest.gate import SLACK, answer_faults, faults, placed_shape, too_near
 from notchcore.nest.pack import pack
 from notchcore.nest.prepare import Wanted, prepared
-from notchcore.nest.problem import MOST_CORNERS, Answer, PartKind, Placed, Prefer, Problem, SheetSpec, checked
+from notchcore.nest.problem import MOST_CORNERS, Answer, PartKind, Placed, Prefer, Problem, SheetSpec, checked, outsized
 from notchcore.nest.search import Work
 from notchcore.nest.values import HALF_TURNS, Nesting, NestPart, NestRules, Placement, SheetKind, SheetLayout
 
@@ -367,6 +367,14 @@ def test_parts_larger_than_every_sheet_are_told_without_a_search(tmp_path: Path)
     done, out = run(tmp_path, SOUND | {"parts": [long]})
     assert done.returncode == 0
     assert json.loads(out.read_text())["unplaced"][0]["qty"] == 3
+    problem = checked(read_problem(json.dumps(SOUND | {"parts": [long | {"rotations": [30]}, PART]})))
+    assert outsized(problem)[0][:2] == (0, 3)
+    steep = checked(
+        read_problem(
+            json.dumps(SOUND | {"margin": 0, "sheets": [{**SHEET, "outer": [[0, 0], [132, 0], [132, 80], [0, 80]]}], "parts": [long | {"rotations": [30]}]})
+        )
+    )
+    assert outsized(steep) == ()  # 150 cos 30 + 3 sin 30 = 131.4 wide, 77.6 high
 
 
 def test_the_command_gives_the_same_answer_for_the_same_work(tmp_path: Path) -> None:

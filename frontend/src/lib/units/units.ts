@@ -1,10 +1,11 @@
 /** Showing lengths. Reading what people type is the server's (`/api/numbers`), one place, one answer; but for a bare figure, which has only one reading. */
 export type Unit = 'mm' | 'in' | 'in/64' | 'thou';
-export const UNITS: { value: Unit; name: string }[] = [
-	{ value: 'mm', name: 'mm' },
-	{ value: 'in', name: 'inch, decimal' },
-	{ value: 'in/64', name: 'inch, fractions' },
-	{ value: 'thou', name: 'thousandths' }
+/** What each is called where it is chosen, and what figures in it are. */
+export const UNITS: { value: Unit; name: string; figures: string }[] = [
+	{ value: 'mm', name: 'mm', figures: 'millimetres' },
+	{ value: 'in', name: 'inch, decimal', figures: 'inches' },
+	{ value: 'in/64', name: 'inch, fractions', figures: 'inches' },
+	{ value: 'thou', name: 'thousandths', figures: 'thousandths of an inch' }
 ];
 export const MM_PER_INCH = 25.4;
 

@@ -2,6 +2,7 @@
 <script lang="ts">
 	import { api, need } from '../../api/client';
 	import { session } from '../../app/session.svelte';
+	import { UNITS } from '../../lib/units/units';
 	import type { RackState } from './rack.svelte';
 
 	let { rack }: { rack: RackState } = $props();
@@ -14,7 +15,6 @@
 		['settings', 'Settings']
 	] as const;
 	type Kind = (typeof KINDS)[number][0] | 'all';
-	const UNITS_SAID = { mm: 'millimetres', in: 'inches', 'in/64': 'inches', thou: 'thousandths of an inch' };
 	let what = $state<Kind>('readings');
 	let text = $state('');
 	let problem = $state('');
@@ -50,7 +50,7 @@
 	<section>
 		<h2>Out</h2>
 		<p class="quiet">
-			Tables for a spreadsheet, lengths in {UNITS_SAID[session.unit]}; the first line names each column’s unit.
+			Tables for a spreadsheet, lengths in {UNITS.find((u) => u.value === session.unit)!.figures}; the first line names each column’s unit.
 		</p>
 		<ul>
 			{#each KINDS as [key, name] (key)}<li><a class="underline" href="/api/exchange/{key}.csv" download>{name}, CSV</a></li>{/each}

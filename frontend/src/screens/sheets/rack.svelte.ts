@@ -1,6 +1,7 @@
 /** The rack: all stocks of the shop in short, one of them in full, and what a person does with it. */
 import { api, need } from '../../api/client';
 import { ReadingQueue } from './readings.svelte';
+import type { Unit } from '../../lib/units/units';
 import type { AdviceOut, CardOut, CardRow, Machine, Rack, RackRow, StockOut } from '../../api/types';
 
 export const SPOTS = [
@@ -133,7 +134,7 @@ export class RackState {
 	read(thickness_mm: number, at = this.spot) {
 		return this.put(need(api.POST('/api/stocks/{stock_id}/readings', { params: this.at, body: { thickness_mm, x: at.x, y: at.y } })));
 	}
-	paste(text: string, unit: 'mm' | 'in' | 'in/64' | 'thou') {
+	paste(text: string, unit: Unit) {
 		return this.put(need(api.POST('/api/stocks/{stock_id}/readings/pasted', { params: this.at, body: { text, unit } })));
 	}
 	/** The reading withdrawn last, so that it can be put back. */
