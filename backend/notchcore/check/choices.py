@@ -13,7 +13,7 @@ from notchcore.design.assembly import Assembly
 from notchcore.design.design import Design
 from notchcore.design.edits import PanelEdit
 from notchcore.design.numbers import NumberKind, numbers_of
-from notchcore.design.styles import Style
+from notchcore.design.styles import ABOUT, Style
 from notchcore.findings import Finding, Repair, RepairKind, Severity
 from notchcore.geom.planar import Point, Polygon
 from notchcore.ids import MeetingId
@@ -113,6 +113,10 @@ def _panel_of(part: str, assembly: Assembly) -> str:
     return next((p.panel for p in assembly.parts if p.id == part), part)
 
 
+def _joined(f: Finding, style: Style) -> Repair:
+    return Repair(label=f"{ABOUT[style].label.capitalize()} instead", kind=RepairKind.CHOICE, targets=(str(f.meeting),), values={"style": style.value})
+
+
 def _hold_again(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
     butts = [i for i, c in design.choices.items() if c.style is Style.BUTT and f.parts[0] in MeetingId.parse(i).parts]
     helper = Repair(label="It is a helper, not a part", kind=RepairKind.PANEL, targets=(f.parts[0],), values={"helper": True})
@@ -171,6 +175,8 @@ _OFFERS: dict[str, _Offer] = {
     **dict.fromkeys(("feature_lost", "drawing_lost", "fold_in_stiff_sheet", "feature_too_large"), _take_off),
     **dict.fromkeys(("collision", "meeting_clash", "meeting_short", "meeting_locked", "loose_piece"), _undo_all),
     "feature_outside": _to_the_middle,
+    "recess_without_rim": lambda f, a, d: [_joined(f, Style.DOWELS), _joined(f, Style.GLUE)],
+    "recess_on_the_back": lambda f, a, d: [_joined(f, Style.GLUE)],
     "added_panel_lost": lambda f, a, d: [Repair(label="Remove it", kind=RepairKind.DROP_ADDED, targets=(str(f.facts.get("panel", "")),))],
     "split_outside": lambda f, a, d: [Repair(label="In one piece again", kind=RepairKind.WHOLE, targets=(f.parts[0],))],
     "split_meets_joint": lambda f, a, d: [Repair(label="In one piece again", kind=RepairKind.WHOLE, targets=(_panel_of(f.parts[0], a),))],

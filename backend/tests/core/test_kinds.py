@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import LineString, Point, Polygon
 
+from notchcore.check.choices import mended
 from notchcore.check.dryfit import as_cut, collisions
 from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind, JointFeature, Part
@@ -179,6 +180,12 @@ class TestStacks:
         assembly = solved(plate("low", rectangle(0, 0, 60, 40)), above, choices={"low+top": MeetingChoice(style=Style.RECESS)})
         assert [f.code for f in assembly.findings] == ["recess_without_rim"]
         assert [p.marks for p in assembly.parts] == [(), ()]
+        offered = mended(assembly.findings[0], assembly, None).repairs  # type: ignore[arg-type]
+        assert [r.label for r in offered] == ["Dowel holes instead", "Glue face instead"]
+        for repair in offered:
+            choices = {repair.target: MeetingChoice(style=Style(str(repair.values["style"])))}
+            again = solved(plate("low", rectangle(0, 0, 60, 40)), above, choices=choices)
+            assert "recess_without_rim" not in {f.code for f in again.findings}
 
     def test_a_seat_on_the_back_cannot_be_engraved(self) -> None:
         under = plate("under", rectangle(10, 10, 40, 30), Pose(origin=(0, 0, -3), x=X, y=Y))
