@@ -16,56 +16,43 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Self
 
-_PIECE, _LINE, _JOIN, _WHICH = ".", "/", "+", "#"
+_NUMBER, _LINE, _JOIN, _WHICH = ".", "/", "+", "#"
 
 
 @dataclass(frozen=True, slots=True)
-class PieceId:
-    """One piece of a panel that was divided."""
+class _Numbered:
+    """One of several things that come of another."""
 
-    panel: str
-    piece: int  #: from 1, left to right in the panel's own plane
+    of: str
+    number: int
 
     @classmethod
     def parse(cls, text: str) -> Self:
-        """Return the piece of this name.
+        """Return what has this name.
 
         Raises:
             ValueError: it has no number
         """
-        panel, _, piece = text.rpartition(_PIECE)
-        return cls(panel, int(piece))
+        of, _, number = text.rpartition(_NUMBER)
+        return cls(of, int(number))
 
     def __str__(self) -> str:
-        return f"{self.panel}{_PIECE}{self.piece}"
+        return f"{self.of}{_NUMBER}{self.number}"
 
 
-@dataclass(frozen=True, slots=True)
-class CopyId:
-    """One of the equal parts of a job."""
+class PieceId(_Numbered):
+    """One piece of a panel that was divided; from 1, left to right in the panel's own plane."""
 
-    part: str
-    copy: int
 
-    @classmethod
-    def parse(cls, text: str) -> Self:
-        """Return the copy of this name.
-
-        Raises:
-            ValueError: it has no number
-        """
-        part, _, copy = text.rpartition(_PIECE)
-        return cls(part, int(copy))
-
-    def __str__(self) -> str:
-        return f"{self.part}{_PIECE}{self.copy}"
+class CopyId(_Numbered):
+    """One of the equal parts of a job, from 0."""
 
 
 @dataclass(frozen=True, slots=True)
 class PathId:
     """One line that a beam follows."""
 
-    of: CopyId
+    copy: CopyId
     what: str
 
     @classmethod
@@ -75,11 +62,11 @@ class PathId:
         Raises:
             ValueError: it belongs to no copy of a part
         """
-        of, _, what = text.partition(_LINE)
-        return cls(CopyId.parse(of), what)
+        copy, _, what = text.partition(_LINE)
+        return cls(CopyId.parse(copy), what)
 
     def __str__(self) -> str:
-        return f"{self.of}{_LINE}{self.what}"
+        return f"{self.copy}{_LINE}{self.what}"
 
 
 @dataclass(frozen=True, slots=True)
@@ -108,7 +95,7 @@ class MeetingId:
 def part_of_path(text: str) -> str:
     """Return the part that a path belongs to; "" for a path of no name, as between two of them."""
     try:
-        return PathId.parse(text).of.part
+        return PathId.parse(text).copy.of
     except ValueError:
         return ""
 

@@ -111,7 +111,7 @@ def start_run(*, project: Project, member: Member, sheet: int, ticked: list[str]
     said = gate.passed(now)
     moves = marks.moved(moves_of(target, images_of(now)), target, found)
     freed = pieces_freed(target)
-    cut = {s.path.part for s in target.strokes} | {CopyId.parse(p).part for p in freed}
+    cut = {s.path.part for s in target.strokes} | {CopyId.parse(p).of for p in freed}
     same_sheet = [s for s in plan.sheets if (s.sheet, s.copy) == (target.sheet, target.copy)]
     pieces = {p.id: PIECE.dump_python(piece_of(p, target.kerf, locate=choices_of(project).locate), mode="json") for p in now.assembly.parts if p.id in cut}
     return Run.objects.create(
@@ -273,7 +273,7 @@ def learn_from(*, run_id: int, member: Member) -> Run:
         raise PlanError("This run has no feel to learn from." if not feel else "The fits have learned from this run already.")
     now = current(run.project)
     rows = Run.objects.filter(project=run.project, state=RunState.DONE, plan_print=run.plan_print)
-    cut = {CopyId.parse(p).part for r in rows for p in r.parts}
+    cut = {CopyId.parse(p).of for r in rows for p in r.parts}
     odds = {o.meeting: o.odds for o in meeting_odds(now.assembly, now.stocks, now.fits)}
     stock = {p.id: p.stock for p in now.assembly.parts}
     pairs: dict[tuple[str, str], list[Odds]] = {}
@@ -313,7 +313,7 @@ def recut_of(project: Project) -> Recut:
         if run.log.get("spoiled", 0) > len(bad) or (run.state == RunState.STOPPED and not (run.log and said)):
             continue
         known = {k: as_burned(PIECE.validate_python(v), locate=locate) for k, v in run.pieces.items()}
-        cut += [known[part] for p in run.parts if p not in bad and (part := CopyId.parse(p).part) in known]
+        cut += [known[part] for p in run.parts if p not in bad and (part := CopyId.parse(p).of) in known]
     return recut(wanted, cut)
 
 

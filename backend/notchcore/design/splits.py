@@ -30,7 +30,7 @@ def split(panel: Panel, *, at: Mm, lap: Mm) -> tuple[Panel, Panel]:
     """Return both sides of a panel, or of a piece of one, divided at x = `at` of its own plane; they overlap by `lap` [mm]."""
     x0, _, x1, _ = bounds_of(panel.envelope.outer)
     name = panel.label.rpartition("·")[0] if panel.piece_of else panel.label
-    k = PieceId.parse(panel.id).piece if panel.piece_of else 1
+    k = PieceId.parse(panel.id).number if panel.piece_of else 1
 
     def piece(number: int, low: Mm, high: Mm, *, is_left: bool) -> Panel:
         pid = str(PieceId(panel.whole, number))

@@ -194,7 +194,7 @@ def _divide(n: CrateNumbers, a: Arranger, family: str, total: Mm, crossings: lis
 def _named(panel: Panel, rooms: Mapping[str, Mm], lap: Mapping[str, Mm]) -> Panel:
     """Return a rib, or a piece of one, with its name scored on it; pieces are told apart by a number, and are panels of their own from here on."""
     kind = panel.id.partition("-")[0]
-    later = bool(panel.piece_of) and PieceId.parse(panel.id).piece > 1
+    later = bool(panel.piece_of) and PieceId.parse(panel.id).number > 1
     return marked(replace(panel, piece_of=""), panel.label.removeprefix("Rib ").replace("·", "."), room=rooms[kind], from_edge=lap[kind] if later else 0.0)
 
 
