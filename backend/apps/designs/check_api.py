@@ -23,7 +23,7 @@ from notchcore.check.compare import PartChange, changes_between
 from notchcore.check.dryfit import DryFit, MeetingOdds
 from notchcore.check.steps import GuideStep
 from notchcore.check.whatif import Shift, TestWorth, shifted_odds, worth_of_tests
-from notchcore.findings import Finding, Repair
+from notchcore.findings import Finding, Repair, Severity
 from notchcore.formats.guide import guide_pdf
 from notchcore.formats.names import file_stem
 from notchcore.measure.fit import Boundaries
@@ -41,9 +41,19 @@ class CheckOut(Schema):
     job: JobOut | None
 
 
+class MeantFinding(Schema):
+    """What tells one finding from another; the rest of it is the server's own to say."""
+
+    code: str
+    parts: tuple[str, ...] = ()
+    meeting: str | None = None
+    field: str | None = None
+    facts: dict[str, float | int | str] = {}
+
+
 class RepairIn(Schema):
     base: int
-    finding: Finding
+    finding: MeantFinding
     repair: Repair
 
 
@@ -136,7 +146,7 @@ def repair(request: HttpRequest, project_id: int, body: RepairIn) -> Status[Proj
     member = require_role(request, Role.DESIGNER)
     row = project_row(request, project_id)
     try:
-        row = checks.repair(project=row, member=member, base=body.base, finding=body.finding, wanted=body.repair)
+        row = checks.repair(project=row, member=member, base=body.base, finding=Finding(severity=Severity.LOOK, **body.finding.dict()), wanted=body.repair)
     except services.SavedMeanwhile as problem:
         return conflict(project_id, problem)
     return Status(200, project_out(row))

@@ -103,7 +103,7 @@ def learned(project: Project) -> TimeFactor:
 def _notes(now: queries.Current) -> tuple[Finding, ...]:
     """Return what was found of the design and matters for the cut: texts, and drawings that are cut as they came."""
     drawings = drawings_for(now.project, now.design)
-    return (*small_texts(now.assembly, now.stocks, now.design), *flawed_artwork(now.design, drawings))
+    return (*small_texts(now.assembly, now.stocks, now.design), *flawed_artwork(now.assembly, now.design, drawings))
 
 
 def make_plan(project: Project) -> CutPlan:

@@ -127,13 +127,13 @@ def _lacking(words: str, face: Face) -> str:
     return lettering.letters_lacking(words) if face is Face.STROKE else fonts.letters_lacking(words, serif=face is Face.SERIF)
 
 
-def flawed_artwork(design: Design, drawings: Mapping[str, Drawing]) -> tuple[Finding, ...]:
+def flawed_artwork(assembly: Assembly, design: Design, drawings: Mapping[str, Drawing]) -> tuple[Finding, ...]:
     """Return drawings from files that are cut out, or outline a panel, and have open, crossing or tiny lines."""
     cut = [(f.drawing, f.panel) for f in design.features if isinstance(f, Artwork) and f.id not in design.left_out and Burned.CUT in dict(f.layers).values()]
     cut += [(e.outline.drawing, panel) for panel, e in design.edits.items() if e.outline is not None and not e.gone]
     return tuple(
         Finding(code="artwork_flawed", severity=Severity.LOOK, parts=(panel,), facts={"drawing": drawing},
-                says=say("artwork_flawed", part=Ref(Kind.PART, panel, panel), note=note.message))
+                says=say("artwork_flawed", part=assembly.ref_of(panel), note=note.message))
         for drawing, panel in dict.fromkeys(cut) if drawing in drawings for note in drawings[drawing].notes if note.code in FLAWS
     )  # fmt: skip
 

@@ -86,7 +86,7 @@ def read_svg(data: bytes) -> Drawing:
             by_id.setdefault(element.attrib["id"], element)
         if _name(element) == "style":
             sheet.read(element.text or "")
-    all_styled = sheet.look_at(root)
+    all_styled = not _within_reach(root) or sheet.look_at(root)  # what is beyond is not read either, and said
     m, unit, port = _view(root)
     place = _Place(m=m, style=style_of(root, sheet, {}), port=port)
 
@@ -111,6 +111,17 @@ def read_svg(data: bytes) -> Drawing:
         text = "Its style sheets have too many rules for so many shapes: the last shapes are read without them, and may lack their colours."
         notes.append(Note(code="style_too_large", message=text))
     return tidied(named_layers(r.taken), unit, notes, sag=r.sag)
+
+
+def _within_reach(root: ET.Element) -> bool:
+    """Tell whether a file has no more elements, nested no deeper, than are read."""
+    level, nodes = [root], 0
+    for _ in range(DEEPEST + 2):
+        nodes += len(level)
+        level = [child for e in level for child in e]
+        if nodes > MOST_NODES or not level:
+            return nodes <= MOST_NODES
+    return False
 
 
 def _name(element: ET.Element) -> str:

@@ -62,6 +62,8 @@ def test_a_repair_that_does_not_help_or_brings_something_new_changes_nothing(api
         assert refused.status_code == 422
         assert why in refused.json()["message"]
     assert mend(api, drawer, found, {"label": "x", "kind": "number", "targets": ["moon"], "values": {"value": 1.0}}).status_code == 422
+    for made_up in ({"key": "moon", "facts": {}}, {"key": "collision", "facts": {"a": {"mm": [1.0], "digits": 10**9}}}):  # nothing that is sent is said
+        assert mend(api, drawer, {"code": "x", "says": made_up}, {"label": "x", "kind": "relief", "values": {"value": 1.0}}).status_code == 422
     assert mend(api, drawer, {**found, "code": "moon"}, found["repairs"][0]).status_code == 422
     assert api.ok("get", f"projects/{drawer.pk}")["revision"] == head
 

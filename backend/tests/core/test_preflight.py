@@ -28,6 +28,8 @@ NESTING = Nesting(sheets=(), unplaced=(), utilisation=0, price=0)
 EMPTY = Assembly(parts=(), meetings=(), findings=())
 TRIED = replace(default_settings(make_stock("ply", 3.0)), source="power card, 12 May")
 
+NO_PARTS = Assembly(parts=(), meetings=(), findings=())
+
 
 def square(x: float, y: float, size: float, *, operation: Operation = Operation.OUTER, name: str = "a") -> CutPath:
     ring = ((x, y), (x + size, y), (x + size, y + size), (x, y + size))
@@ -141,10 +143,10 @@ def test_flaws_of_drawings_that_are_cut_are_told_again_before_they_go_out() -> N
     assert {n.code for n in drawing.notes} == {"open_lines", "crosses_itself"}
     art = Artwork(id="art", panel="front", drawing="7", layers=(("a", Burned.CUT),))
     design = replace(make_box(same_stock=True), features=(art,))
-    flaws = flawed_artwork(design, {"7": drawing})
+    flaws = flawed_artwork(NO_PARTS, design, {"7": drawing})
     assert len(flaws) == 2
-    assert flawed_artwork(replace(design, features=(replace(art, layers=(("a", Burned.SCORE),)),)), {"7": drawing}) == ()
-    assert flawed_artwork(replace(design, left_out=("art",)), {"7": drawing}) == ()
+    assert flawed_artwork(NO_PARTS, replace(design, features=(replace(art, layers=(("a", Burned.SCORE),)),)), {"7": drawing}) == ()
+    assert flawed_artwork(NO_PARTS, replace(design, left_out=("art",)), {"7": drawing}) == ()
     run, stock = Run(name="s", stock="ply", width=500, height=300, paths=(square(10, 10, 50),), lay=Lay()), make_stock("ply", 3.0)
     told = preflight([run], NESTING, {"ply": stock}, MACHINE, {"ply": TRIED}, KerfPlace.PATHS, EMPTY, notes=flaws)
     assert sum(f.code == "artwork_flawed" and f.severity is Severity.LOOK for f in told) == 2

@@ -6558,11 +6558,35 @@ export interface components {
             /** Degrees */
             degrees: number;
         };
+        /**
+         * MeantFinding
+         * @description What tells one finding from another; the rest of it is the server's own to say.
+         */
+        MeantFinding: {
+            /** Code */
+            code: string;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: string[];
+            /** Meeting */
+            meeting?: string | null;
+            /** Field */
+            field?: string | null;
+            /**
+             * Facts
+             * @default {}
+             */
+            facts: {
+                [key: string]: number | string;
+            };
+        };
         /** RepairIn */
         RepairIn: {
             /** Base */
             base: number;
-            finding: components["schemas"]["Finding"];
+            finding: components["schemas"]["MeantFinding"];
             repair: components["schemas"]["Repair"];
         };
         /** WhatIfOut */

@@ -106,7 +106,7 @@
 {:else}
 	<div class="note">These two only butt against each other: glue them{detail.ways.length > 1 ? ', or choose a joint' : ''}.</div>
 {/if}
-<MeetingLayout {m} ways={detail.ways} {choice} {pair} />
+<MeetingLayout {m} name={detail.name} ways={detail.ways} {choice} {pair} />
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 <div class="mt-3 flex flex-wrap gap-2">
 	{#if alike.length && choice}<button class="btn" onclick={() => choose(choice, `${alike.length + 1} joints like ${pair}`, alike)}

@@ -7,8 +7,20 @@
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { show } from '../../lib/units/units';
 
-	let { m, ways, choice, pair }: { m: MeetingOut['meeting']; ways: MeetingOut['ways']; choice: MeetingChoice | undefined; pair: string } =
-		$props();
+	let {
+		m,
+		name,
+		ways,
+		choice,
+		pair
+	}: {
+		m: MeetingOut['meeting'];
+		/** what makes the joint as it is cut */
+		name: string;
+		ways: MeetingOut['ways'];
+		choice: MeetingChoice | undefined;
+		pair: string;
+	} = $props();
 	const work = useProject();
 	const set = (changes: Partial<MeetingChoice>, words: string) => work.setChoice(m.follows || m.id, changes, `${pair}: ${words}`);
 	const asked = $derived(m.asked ?? m.style);
@@ -25,7 +37,7 @@
 	/>
 {/if}
 {#if asked !== m.style}
-	<div class="note">There is no room for {about?.label} here, so nothing but an edge against the other sheet is cut.</div>
+	<div class="note">There is no room for {about?.label} here: for now it is {name}. Dry fit says what to do.</div>
 {/if}
 {#if about?.counted}
 	<NumberField label={about.counted} kind="count" value={m.count} oncommit={(v) => set({ count: v }, `${v}`)} />
@@ -47,6 +59,7 @@
 	/>
 {/if}
 {#if m.kind === 'crossing'}
+	<h3>How it is joined</h3>
 	<NumberField
 		label="Cut from the one open above"
 		kind="number"

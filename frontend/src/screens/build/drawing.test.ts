@@ -198,7 +198,7 @@ describe('the layout of a meeting', () => {
 		({ style, label, counted, wide, proud: style === 'tabs' }) as never;
 	const tee = [way('tabs', 'tabs', 'Tabs', 'Tab, width'), way('whole', 'one wide tab'), way('blind', 'scored place')];
 	it('of a tee takes a style, a width, and how far tabs stand out', async () => {
-		render(MeetingLayout, { m: meeting('tee', 'tabs'), ways: tee, choice: undefined, pair: 'A with B' });
+		render(MeetingLayout, { name: 'butt', m: meeting('tee', 'tabs'), ways: tee, choice: undefined, pair: 'A with B' });
 		await userEvent.click(screen.getByRole('radio', { name: 'one wide tab' }));
 		await userEvent.type(screen.getByLabelText('Tab, width'), '14{Enter}');
 		const proud = screen.getByLabelText('Tabs stand out by');
@@ -209,6 +209,7 @@ describe('the layout of a meeting', () => {
 	});
 	it('of a tee that is only scored can be given tabs again, and says when there is no room for them', async () => {
 		const { rerender } = render(MeetingLayout, {
+			name: 'butt',
 			m: meeting('tee', 'blind'),
 			ways: tee,
 			choice: { style: 'blind' } as never,
@@ -222,7 +223,13 @@ describe('the layout of a meeting', () => {
 		expect(screen.getByLabelText('Tabs')).toBeInTheDocument();
 	});
 	it('of a crossing takes a share and turns round', async () => {
-		render(MeetingLayout, { m: meeting('crossing', 'lap'), ways: [way('lap', 'cross-lap')], choice: undefined, pair: 'A with B' });
+		render(MeetingLayout, {
+			name: 'butt',
+			m: meeting('crossing', 'lap'),
+			ways: [way('lap', 'cross-lap')],
+			choice: undefined,
+			pair: 'A with B'
+		});
 		const share = screen.getByLabelText('Cut from the one open above');
 		expect(share).toHaveValue('50');
 		await userEvent.clear(share);
@@ -231,7 +238,13 @@ describe('the layout of a meeting', () => {
 		await waitFor(() => expect(work.choices.map((c) => c[1])).toEqual([{ share: 0.3 }, { flip: true }]));
 	});
 	it('of a pierce has nothing to choose', () => {
-		const { container } = render(MeetingLayout, { m: meeting('pierce', 'slot'), ways: [way('slot', 'slot')], choice: undefined, pair: '' });
+		const { container } = render(MeetingLayout, {
+			name: 'butt',
+			m: meeting('pierce', 'slot'),
+			ways: [way('slot', 'slot')],
+			choice: undefined,
+			pair: ''
+		});
 		expect(container.querySelector('input, h3')).toBeNull();
 	});
 });
