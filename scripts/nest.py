@@ -47,7 +47,7 @@ def main() -> int:
 
     told = outsized(problem)
     for k, number, why in told:  # at once: no search is needed for that
-        say(json.dumps({"unplaced": problem.parts[k].id, "qty": number, "why": why}))
+        say(json.dumps({"unplaced": problem.parts[k].id, "qty": number, "why": why.text}))
     if len(told) == sum(1 for p in problem.parts if p.count):
         a.out.write_text(json.dumps(solution_data(problem, Answer(placed=(), left=told))), encoding="utf-8")
         return 0
@@ -67,7 +67,7 @@ def main() -> int:
     answer = solve(problem, work, seed=a.seed, on_better=better)
     a.out.write_text(json.dumps(solution_data(problem, answer)), encoding="utf-8")
     for k, n, why in (x for x in answer.left if x not in told):
-        say(json.dumps({"unplaced": problem.parts[k].id, "qty": n, "why": why}))
+        say(json.dumps({"unplaced": problem.parts[k].id, "qty": n, "why": why.text}))
     return 0
 
 

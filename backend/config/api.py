@@ -7,6 +7,7 @@ from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
 from ninja.security import django_auth
 
+from apps.accounts.access import Refused
 from apps.accounts.api import router as accounts
 from apps.cards.api import router as cards
 from apps.designs.api import router as designs
@@ -19,6 +20,7 @@ from apps.runs.api import router as runs
 from apps.sheets.api import router as sheets
 from apps.sheets.evidence_api import router as evidence
 from apps.sheets.tools_api import router as tools
+from apps.told import kept
 from config.parsing import SafeParser
 from config.shopboard import router as shopboard
 from config.strip import router as strip
@@ -31,7 +33,9 @@ for router in (accounts, sheets, evidence, tools, cards, families, drawings, des
 
 @api.exception_handler(NotchCoreError)
 def core_error(request: HttpRequest, problem: NotchCoreError) -> HttpResponse:
-    return api.create_response(request, {"code": problem.code, "message": problem.message, "facts": problem.facts}, status=422)
+    status = problem.status if isinstance(problem, Refused) else 422
+    told = {"code": problem.code, "message": problem.message, "says": kept(problem.says), "facts": problem.facts}
+    return api.create_response(request, told, status=status)
 
 
 @api.exception_handler(HttpError)

@@ -17,6 +17,9 @@ from __future__ import annotations
 
 import math
 
+from notchcore.words.facts import TRIMMED, Fact, Sentence, mm
+from notchcore.words.render import plain, say
+
 WHOLE_MOST = 2**53  # whole numbers below are told apart as decimal ones too
 
 
@@ -25,10 +28,18 @@ class NotchCoreError(Exception):
 
     code = "core.error"
 
-    def __init__(self, message: str, **facts: object) -> None:
-        self.message = message
+    def __init__(self, says: Sentence, **facts: object) -> None:
+        self.says = says
         self.facts = facts
-        super().__init__(message)
+        super().__init__(says)
+
+    def __str__(self) -> str:
+        return self.says.text
+
+    @property
+    def message(self) -> str:
+        """What it says, in mm."""
+        return self.says.text
 
 
 class LengthNotUnderstood(NotchCoreError):
@@ -36,8 +47,9 @@ class LengthNotUnderstood(NotchCoreError):
 
     code = "units.length_not_understood"
 
-    def __init__(self, *, text: str, why: str) -> None:
-        super().__init__(f"“{text}” is not a length: {why}. Type for example 62, 1/8in + 2 or 62 - 2*3.", text=text, why=why)
+    def __init__(self, *, text: str, why: Sentence) -> None:
+        self.why = why
+        super().__init__(say("no_length", text=text, why=why), text=text, why=plain(why))
 
 
 class NumberNotUnderstood(NotchCoreError):
@@ -45,8 +57,8 @@ class NumberNotUnderstood(NotchCoreError):
 
     code = "units.number_not_understood"
 
-    def __init__(self, *, text: str, why: str) -> None:
-        super().__init__(f"“{text}” is not a number: {why}. Type for example 12 or 3*4.", text=text, why=why)
+    def __init__(self, *, text: str, why: Sentence) -> None:
+        super().__init__(say("no_number", text=text, why=why), text=text, why=plain(why))
 
 
 class ValueOutside(NotchCoreError):
@@ -55,14 +67,11 @@ class ValueOutside(NotchCoreError):
     code = "core.value_outside"
 
     def __init__(self, *, field: str, value: float, least: float, most: float, unit: str = "mm") -> None:
-        suffix = f" {unit}" if unit else ""
-        super().__init__(
-            f"{field.replace('_', ' ')} is {value:g}{suffix}; it must lie between {least:g}{suffix} and {most:g}{suffix}.",
-            field=field,
-            value=value,
-            least=least,
-            most=most,
-        )
+        def told(number: float) -> Fact:
+            return mm(number, digits=TRIMMED) if unit == "mm" else f"{number:g}{f' {unit}' if unit else ''}"
+
+        says = say("outside", name=field.replace("_", " "), value=told(value), least=told(least), most=told(most))
+        super().__init__(says, field=field, value=value, least=least, most=most)
 
 
 class MeasureError(NotchCoreError):

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from notchcore.words.facts import Sentence
-from notchcore.words.render import Segment, plain, segments
 
 
 class Severity(StrEnum):
@@ -55,7 +54,7 @@ Plain = float | int | str | bool | None
 class Repair:
     """One change of the design that makes a finding go away."""
 
-    label: str
+    says: Sentence  #: on the button
     kind: RepairKind
     targets: tuple[str, ...] = ()  #: one, but for what is done to several panels or joints at once
     values: dict[str, Plain | tuple[float, ...]] = dataclasses.field(default_factory=dict)
@@ -72,7 +71,7 @@ class Finding:
 
     code: str
     severity: Severity
-    message: str = ""  #: what happened, what it means for the cut, what to do; written from `says` where there is that
+    says: Sentence  #: what happened, what it means for the cut, what to do
     parts: tuple[str, ...] = ()
     meeting: str | None = None
     place: Place | None = None
@@ -80,13 +79,11 @@ class Finding:
     field: str | None = None  #: the number to change, as named in the design
     facts: dict[str, float | int | str] = dataclasses.field(default_factory=dict)
     repairs: tuple[Repair, ...] = ()  #: the likeliest first
-    says: Sentence | None = None
-    segments: tuple[Segment, ...] = ()  #: of what it says, for the reader's unit and for names that lead somewhere
 
-    def __post_init__(self) -> None:
-        if self.says is not None and not self.message:
-            object.__setattr__(self, "message", plain(self.says))
-            object.__setattr__(self, "segments", segments(self.says))
+    @property
+    def message(self) -> str:
+        """What it says, in mm."""
+        return self.says.text
 
     @property
     def key(self) -> tuple[object, ...]:

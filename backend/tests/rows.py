@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from itertools import chain
+from typing import Any
 
 from django.apps import apps
 from django.contrib.auth import get_user_model
@@ -38,3 +40,13 @@ def put_back(rows: str) -> None:
         with connection.cursor() as cursor:
             for sql in connection.ops.sequence_reset_sql(no_style(), list(by_model)):
                 cursor.execute(sql)
+
+
+def said(sentence: dict | None) -> str:
+    """Return a sentence that came over the wire, or out of a row, as text in mm."""
+    return "".join(s["text"] for s in (sentence or {"spans": []})["spans"])
+
+
+def ticks(checklist: Iterable[Any]) -> list[str]:
+    """Return what is sent when all of a checklist is ticked: sentences of the core, or as they came over the wire."""
+    return [said(c) if isinstance(c, dict) else c.text for c in checklist]

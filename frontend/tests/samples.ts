@@ -1,4 +1,5 @@
 /** Stocks, a rack and a card as the server sends them, for component tests. */
+import { written } from './written';
 import type { CardOut, Rack, RackRow, StockOut } from '../src/api/types';
 
 export const quantity = (value: number, sd: number, trust = 'measured') => ({
@@ -61,7 +62,7 @@ export const stock = (more: object = {}) =>
 				kerf_mm: 0.16,
 				pooled_mm: 0.16,
 				pooled_sd_mm: 0.02,
-				setting: '62 %',
+				setting: written('62 %'),
 				on: '2026-11-20',
 				by: 'alder',
 				withdrawn: false,

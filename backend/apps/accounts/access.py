@@ -6,9 +6,21 @@ from typing import TypeVar
 
 from django.db import models
 from django.http import HttpRequest
-from ninja.errors import HttpError
 
 from apps.accounts.models import Member, Role
+from notchcore.errors import NotchCoreError
+from notchcore.words.facts import Sentence
+from notchcore.words.render import say
+
+
+class Refused(NotchCoreError):
+    """Something is not there, not allowed or not possible now; with the status that says so."""
+
+    def __init__(self, status: int, says: Sentence) -> None:
+        self.status = status
+        self.code = f"http.{status}"
+        super().__init__(says)
+
 
 Row = TypeVar("Row", bound=models.Model)
 RANK = {Role.VIEWER: 0, Role.OPERATOR: 1, Role.DESIGNER: 2, Role.OWNER: 3}
@@ -21,7 +33,7 @@ def member_of(request: HttpRequest) -> Member:
         user = request.user.pk or 0  # nobody has the number 0
         member = Member.objects.select_related("shop", "user").filter(user_id=user).order_by("pk").first()
         if member is None:
-            raise HttpError(403, "You do not belong to a shop yet. Ask its owner to add you.")
+            raise Refused(403, say("no_shop"))
         request._member = member  # type: ignore[attr-defined]
     return member
 
@@ -30,7 +42,7 @@ def require_role(request: HttpRequest, least: Role) -> Member:
     """Return the membership if it reaches the role; 403 else."""
     member = member_of(request)
     if RANK[Role(member.role)] < RANK[least]:
-        raise HttpError(403, f"This needs the role {least.value}; yours is {member.role}. Ask the shop's owner.")
+        raise Refused(403, say("role_needed", role=least.value, yours=member.role))
     return member
 
 

@@ -9,6 +9,7 @@ from django.db import transaction
 
 from apps.accounts.models import Member, Role, Shop
 from notchcore.errors import NotchCoreError
+from notchcore.words.render import say, written
 
 
 class PeopleError(NotchCoreError):
@@ -23,13 +24,13 @@ def add_member(*, shop: Shop, username: str, password: str, role: Role) -> Membe
     users = get_user_model().objects
     name = username.strip()
     if not name or not all(c.isalnum() or c in "-_." for c in name):
-        raise PeopleError("Give a name of letters, digits, dash, dot or underscore.", field="username")
+        raise PeopleError(say("name_letters"), field="username")
     if users.filter(username__iexact=name).exists():
-        raise PeopleError(f"“{name}” is taken. Choose another name.", field="username")
+        raise PeopleError(say("name_taken", name=name), field="username")
     try:
         validate_password(password)
     except ValidationError as problem:
-        raise PeopleError(" ".join(problem.messages), field="password") from None
+        raise PeopleError(written(" ".join(problem.messages)), field="password") from None
     return Member.objects.create(user=users.create_user(name, password=password), shop=shop, role=role)
 
 
@@ -39,10 +40,10 @@ def set_role(*, shop: Shop, member_id: int, role: Role | None) -> None:
     members = {m.pk: m for m in Member.objects.select_for_update().filter(shop=shop)}
     member = members.get(member_id)
     if member is None:
-        raise PeopleError("Nobody by that number works here.")
+        raise PeopleError(say("nobody_by_number"))
     others = any(m.role == Role.OWNER for m in members.values() if m is not member)
     if member.role == Role.OWNER and role != Role.OWNER and not others:
-        raise PeopleError("A shop needs an owner. Make somebody else owner first.")
+        raise PeopleError(say("shop_needs_owner"))
     if role is None:
         member.delete()
     else:

@@ -16,6 +16,8 @@ from notchcore.measure.thickness import ENOUGH_READINGS
 from notchcore.plan.motion import path_time
 from notchcore.plan.paths import part_paths
 from notchcore.plan.rows import raster_time
+from notchcore.words.facts import Count, Sentence
+from notchcore.words.render import say
 
 READING_MIN = 0.2  # to take and type one reading
 ENTRY_MIN = 1.0  # to enter the results of a card
@@ -41,7 +43,7 @@ def cost_of(piece: Piece, settings: Settings, machine: Machine) -> tuple[float, 
     return seconds / 60 + ENTRY_MIN, (x1 - x0 + 2 * RIM, y1 - y0 + 2 * RIM)
 
 
-def _card(kind: str, what: str, why: str, stock: CoreStock, settings: Settings, machine: Machine) -> AdviceOut:
+def _card(kind: str, what: Sentence, why: Sentence, stock: CoreStock, settings: Settings, machine: Machine) -> AdviceOut:
     minutes, size = cost_of(piece_of(proposed_card(kind, stock, stock, settings), stock, stock), settings, machine)
     return AdviceOut(what=what, why=why, action=kind, minutes=minutes, size_mm=size)
 
@@ -58,13 +60,16 @@ def advice_for(row: Stock, machine: Machine) -> list[AdviceOut]:
     if missing > 0:
         found.append(
             AdviceOut(
-                what=f"{missing} more reading{'s' if missing > 1 else ''}", why="The thickness is a guess.", action="reading", minutes=missing * READING_MIN
+                what=say("advice.readings", readings=Count(missing, "more reading", "more readings")),
+                why=say("advice.thickness"),
+                action="reading",
+                minutes=missing * READING_MIN,
             )
         )
     if not settings.tested():
-        found.append(_card("power", "Power card", "Power and speed were not tried here.", stock, settings, machine))
+        found.append(_card("power", say("advice.power"), say("advice.settings"), stock, settings, machine))
     if stock.kerf.terms[0].trust is not Trust.MEASURED:
-        found.append(_card("strips", "Kerf strips", "The kerf is a guess.", stock, settings, machine))
+        found.append(_card("strips", say("advice.strips"), say("advice.kerf"), stock, settings, machine))
     if known.fits.between(stock.key, stock.key).trust is not Trust.MEASURED:
-        found.append(_card("gauge", "Gauge strip", "Snug with itself is a guess.", stock, settings, machine))
+        found.append(_card("gauge", say("advice.gauge"), say("advice.snug"), stock, settings, machine))
     return found

@@ -24,6 +24,7 @@ from notchcore.design.cards.pieces import Card as CoreCard
 from notchcore.design.cards.pieces import Cell
 from notchcore.geom.profile import Profile
 from notchcore.measure.engraving import Depth, SquareSeen
+from notchcore.words.facts import Sentence
 
 router = Router(tags=["cards"])
 
@@ -75,7 +76,7 @@ class Findings(Schema):
     depth: Depth | None
     least_text_mm: float | None
     least_web_mm: float | None
-    why_not: str
+    why_not: Sentence | None
     contradicting: list[str]  #: labels of slots where a wider one felt tighter
 
 

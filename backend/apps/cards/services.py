@@ -26,6 +26,8 @@ from notchcore.measure import engraving, kerf
 from notchcore.measure.fit import Feel
 from notchcore.measure.gauge import Answer, contradictions
 from notchcore.measure.machine import Settings
+from notchcore.words.facts import Sentence
+from notchcore.words.render import say
 
 NAMES = {
     "strips": "Kerf strips", "gaps": "Gap card", "gauge": "Gauge strip", "power": "Power card", "steps": "Step card", "legibility": "Legibility card",
@@ -55,7 +57,7 @@ def make_card(*, stock: Stock, tongue: Stock, here: Here, kind: str) -> Card:
     known = convert.measured({stock.pk: stock, tongue.pk: tongue}.values(), machine)
     for sheet in known.stocks.values():
         if sheet.hazard is not None:
-            raise MeasureError(sheet.hazard.message)
+            raise MeasureError(sheet.hazard.says)
     me, other = str(stock.pk), str(tongue.pk)
     numbers = proposed_card(kind, known.stocks[me], known.stocks[other], known.settings[me], here.member.unit)
     name = f"{NAMES[kind]}, {stock.name}" + (f" with {tongue.name}" if tongue.pk != stock.pk else "")
@@ -87,7 +89,7 @@ def _number(value: dict[str, Any], field: str) -> float:
     try:
         return float(value[field])
     except (KeyError, TypeError, ValueError):
-        raise MeasureError("Type what you measured first.", field=field) from None
+        raise MeasureError(say("measured_lacking"), field=field) from None
 
 
 def _kerf_test(numbers: CoreCard, cell: Cell, value: dict[str, Any]) -> kerf.KerfTest:
@@ -120,7 +122,7 @@ def enter(*, card: Card, here: Here, entries: list[tuple[str, dict[str, Any] | N
     cells = {c.id: c for c in made.piece.cells}
     for cell_id, value in entries:
         if cell_id not in cells:
-            raise MeasureError("This card has no such place.", field="cell")
+            raise MeasureError(say("no_such_place_on_card"), field="cell")
         old = CardResult.objects.filter(card=card, cell=cell_id, withdrawn=False).select_related("kerf_test", "feel").first()
         rows: list[Evidence | None] = [old, old.kerf_test, old.feel] if old is not None else []
         for row in rows:
@@ -163,7 +165,7 @@ class Shown:
     depth: engraving.Depth | None = None
     least_text_mm: float | None = None
     least_web_mm: float | None = None
-    why_not: str = ""
+    why_not: Sentence | None = None
 
 
 def _best(seen: list[engraving.SquareSeen], accepted_char: int) -> engraving.SquareSeen | None:
@@ -195,7 +197,7 @@ def shown(card: Card, made: Drawn, *, accepted_char: int = 1) -> Shown:
         if card.kind == "steps" and results:
             return Shown(depth=engraving.depth_per_pass([engraving.DepthRead(passes=round(c.value), depth=results[i]["depth_mm"]) for i, c in cells.items()]))
     except MeasureError as problem:
-        return Shown(why_not=problem.message)
+        return Shown(why_not=problem.says)
     good = {what: [c.value for i, c in cells.items() if c.what == what and results[i].get("good")] for what in ("text", "web")}
     return Shown(least_text_mm=min(good["text"], default=None), least_web_mm=min(good["web"], default=None)) if card.kind == "legibility" else Shown()
 
@@ -224,20 +226,20 @@ def settle(*, card: Card, here: Here, cell_id: str | None, accepted_char: int) -
         if cell_id is not None:
             cell = next((c for c in made.piece.cells if c.id == cell_id), None)
             if cell is None:
-                raise MeasureError("This card has no such place.", field="cell")
+                raise MeasureError(say("no_such_place_on_card"), field="cell")
             power, speed = cell.second, cell.value
         else:
             best = shown(card, made, accepted_char=accepted_char)
             if best.best is None:
-                raise MeasureError(best.why_not or "Mark at least one square that fell out.")
+                raise MeasureError(best.why_not or say("square_that_fell"))
             power, speed = best.best.power, best.best.speed
         settings, tried = replace(now, cut=made.numbers.beam(power, speed)), "cut"
     elif isinstance(made.numbers, StepCard):
         depth = shown(card, made).depth
         if depth is None:
-            raise MeasureError("Measure at least one square that has a depth.")
+            raise MeasureError(say("squares_without_depth"))
         settings, tried = replace(now, engrave=replace(made.numbers.beam(1), depth=round(depth.per_pass, 4))), "engrave"
     else:
-        raise MeasureError("Settings come from power cards and step cards.")
+        raise MeasureError(say("settings_from_cards"))
     source = f"{NAMES[card.kind].lower()}, {date.today().isoformat()}"
     evidence.keep_settings(stock=card.stock, here=on_card, settings=settings, source=source, tried=[tried])

@@ -10,12 +10,12 @@ import numpy as np
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Field, Router, Schema, Status
-from ninja.errors import HttpError
 
-from apps.accounts.access import mine, require_role
+from apps.accounts.access import Refused, mine, require_role
 from apps.accounts.models import Role
 from apps.designs import convert, jobs, queries, services
 from apps.designs.models import Project, Revision, StageJob
+from apps.told import told
 from notchcore.check.dryfit import MeetingOdds, as_cut, meeting_odds, meeting_sd
 from notchcore.design.assembly import Fact, JointFeature, Mark, Meeting, Part, drawn_width, extent_of
 from notchcore.design.design import Design
@@ -35,6 +35,8 @@ from notchcore.ids import MeetingId
 from notchcore.ledger import Quantity
 from notchcore.measure.fit import Boundaries, Feel
 from notchcore.measure.stock import Stock
+from notchcore.words.facts import Sentence
+from notchcore.words.render import say
 
 router = Router(tags=["designs"])
 
@@ -87,7 +89,7 @@ class NameIn(Schema):
 
 class Conflict(Schema):
     code: str = "designs.saved_meanwhile"
-    message: str
+    says: Sentence
     theirs: ProjectOut
 
 
@@ -191,7 +193,7 @@ class MeetingOut(Schema):
 
 class JobOut(Schema):
     state: str
-    message: str
+    says: Sentence | None
     progress: dict[str, object]
     before: int  #: jobs that come before it, while it waits
     lost: bool  #: its worker was lost: it may begin again by itself
@@ -211,16 +213,13 @@ def project_out(project: Project) -> ProjectOut:
 
 
 def job_out(job: StageJob | None) -> JobOut | None:
-    return None if job is None else JobOut(state=job.state, message=job.message, progress=job.progress, before=jobs.before(job), lost=jobs.is_lost(job))
+    return None if job is None else JobOut(state=job.state, says=told(job.says), progress=job.progress, before=jobs.before(job), lost=jobs.is_lost(job))
 
 
 def conflict(project_id: int, problem: services.SavedMeanwhile) -> Status[Conflict]:
     theirs = project_out(Project.objects.get(pk=project_id))
-    message = (
-        f"{problem.head.author.get_username()} saved revision {problem.head.number} (“{problem.head.label}”) while you worked. "
-        "Nothing is lost: take theirs, or save yours on top of it."
-    )
-    return Status(409, Conflict(message=message, theirs=theirs))
+    says = say("saved_meanwhile", by=problem.head.author.get_username(), revision=problem.head.number, what=problem.head.label)
+    return Status(409, Conflict(says=says, theirs=theirs))
 
 
 @router.post("/projects", response={201: ProjectOut}, operation_id="startProject")
@@ -296,7 +295,7 @@ def why_feature(request: HttpRequest, project_id: int, part_id: str, feature: st
         for f in part.features:
             if part.id == part_id and f.id == feature:
                 return FeatureLedger(feature=f, part_label=part.label, drawn=drawn_width(f, now.stocks[part.stock].kerf))
-    raise HttpError(404, "This opening is no longer there.")
+    raise Refused(404, say("no_such_opening"))
 
 
 @router.get("/projects/{project_id}/parts/{part_id}/size", response=SizeLedger, operation_id="whySize")
@@ -380,7 +379,7 @@ def meeting(request: HttpRequest, project_id: int, meeting_id: str) -> MeetingOu
     now = queries.current(project_row(request, project_id))
     found = next((m for m in now.assembly.meetings if m.id == meeting_id), None)
     if found is None:
-        raise HttpError(404, "These two panels no longer meet.")
+        raise Refused(404, say("no_longer_meet"))
     parts = {p.id: p for p in now.assembly.parts}
     ledgers = [
         FeatureLedger(feature=f, part_label=p.label, drawn=drawn_width(f, now.stocks[p.stock].kerf))
@@ -407,11 +406,11 @@ SOLIDS = {"stl": (stl, "model/stl"), "glb": (gltf, "model/gltf-binary")}
 def assembly_solid(request: HttpRequest, project_id: int, kind: str) -> HttpResponse:
     """Return the assembly as it goes together, as STL or binary glTF."""
     if kind not in SOLIDS:
-        raise HttpError(404, "The assembly comes as stl or glb.")
+        raise Refused(404, say("solid_kinds"))
     project = project_row(request, project_id)
     now = queries.current(project)
     if not now.assembly.parts:
-        raise HttpError(422, "There are no parts to show. Mend the design on Build first.")
+        raise Refused(422, say("no_parts_to_show"))
     write, mime = SOLIDS[kind]
     name = f"{file_stem(project.name, otherwise='assembly')}.{kind}"
     return HttpResponse(write(now.assembly, name=project.name), content_type=mime, headers={"Content-Disposition": f'attachment; filename="{name}"'})

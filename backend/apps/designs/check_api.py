@@ -9,10 +9,9 @@ from typing import Annotated, Literal
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import File, Form, Router, Schema, Status
-from ninja.errors import HttpError
 from ninja.files import UploadedFile
 
-from apps.accounts.access import member_of, require_role
+from apps.accounts.access import Refused, member_of, require_role
 from apps.accounts.models import Role
 from apps.designs import checks, convert, jobs, queries, services
 from apps.designs.api import Conflict, JobOut, ProjectOut, conflict, job_out, project_out, project_row
@@ -23,10 +22,12 @@ from notchcore.check.compare import PartChange, changes_between
 from notchcore.check.dryfit import DryFit, MeetingOdds
 from notchcore.check.steps import GuideStep
 from notchcore.check.whatif import Shift, TestWorth, shifted_odds, worth_of_tests
-from notchcore.findings import Finding, Repair, Severity
+from notchcore.findings import Finding, Plain, Repair, RepairKind, Severity
 from notchcore.formats.guide import guide_pdf
 from notchcore.formats.names import file_stem
 from notchcore.measure.fit import Boundaries
+from notchcore.words.facts import Figure
+from notchcore.words.render import say, written
 
 router = Router(tags=["designs"])
 PARTS_AT_ONCE = 16  # dry fits of more parts go to the worker
@@ -51,10 +52,18 @@ class MeantFinding(Schema):
     facts: dict[str, float | int | str] = {}
 
 
+class MeantRepair(Schema):
+    """What a repair changes; what it is called is the server's own to say."""
+
+    kind: RepairKind
+    targets: tuple[str, ...] = ()
+    values: dict[str, Plain | tuple[float, ...]] = {}
+
+
 class RepairIn(Schema):
     base: int
     finding: MeantFinding
-    repair: Repair
+    repair: MeantRepair
 
 
 class WhatIfIn(Schema):
@@ -146,7 +155,10 @@ def repair(request: HttpRequest, project_id: int, body: RepairIn) -> Status[Proj
     member = require_role(request, Role.DESIGNER)
     row = project_row(request, project_id)
     try:
-        row = checks.repair(project=row, member=member, base=body.base, finding=Finding(severity=Severity.LOOK, **body.finding.dict()), wanted=body.repair)
+        nothing = written("")
+        finding = Finding(severity=Severity.LOOK, says=nothing, **body.finding.dict())
+        wanted = Repair(says=nothing, **body.repair.dict())
+        row = checks.repair(project=row, member=member, base=body.base, finding=finding, wanted=wanted)
     except services.SavedMeanwhile as problem:
         return conflict(project_id, problem)
     return Status(200, project_out(row))
@@ -174,10 +186,10 @@ def guide_file(request: HttpRequest, project_id: int) -> HttpResponse:
     now = queries.current(row)
     kept = queries.result_of(now, Stage.CHECK)
     if kept is None or kept.made_from != now.checked_from:
-        raise HttpError(422, "The design changed since the dry fit. Try it again first.")
+        raise Refused(422, say("design_changed_since_fit"))
     steps = checks.guide_of(now, convert.DRY_FIT.validate_python(kept.payload))
     if not steps:
-        raise HttpError(422, "There is no order of assembly: mend what Dry fit found first.")
+        raise Refused(422, say("no_order_yet"))
     content = guide_pdf(now.assembly, steps, {k: s.colour for k, s in now.stocks.items()}, title=row.name, revision=now.revision.number,
                         unit=member_of(request).unit)  # fmt: skip
     name = f"{file_stem(row.name)}-guide.pdf"
@@ -207,7 +219,7 @@ def note_trial(
     member = require_role(request, Role.OPERATOR)
     data = photo.read(MOST_BYTES + 1) if photo is not None else None
     if data is not None and len(data) > MOST_BYTES:
-        raise HttpError(422, f"The photo is larger than {MOST_BYTES / 1e6:.0f} MB: make it smaller.")
+        raise Refused(422, say("photo_too_large", most=Figure(MOST_BYTES / 1000000.0, 0)))
     row = checks.note(project=project_row(request, project_id), member=member, about=about, feel=feel, text=text, photo=data)
     return Status(201, _trial_out(row))
 
@@ -216,7 +228,7 @@ def note_trial(
 def trial_photo(request: HttpRequest, project_id: int, note_id: int) -> HttpResponse:
     row = get_object_or_404(TrialNote, project=project_row(request, project_id), pk=note_id)
     if not row.photo:
-        raise HttpError(404, "This note has no photo.")
+        raise Refused(404, say("note_without_photo"))
     return HttpResponse(base64.b64decode(row.photo), content_type="image/png")
 
 

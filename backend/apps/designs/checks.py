@@ -20,6 +20,8 @@ from notchcore.errors import DesignError, MeasureError
 from notchcore.findings import Finding, Repair, Severity
 from notchcore.fingerprint import fingerprint
 from notchcore.trace.photo import kept_image
+from notchcore.words.facts import Sentence
+from notchcore.words.render import plain, say
 
 PROVEN_PARTS = 24  # repairs of more parts are carried out without being tried first: that would take too long
 KEPT_GUIDES = 32
@@ -85,6 +87,15 @@ def _keys(fit: DryFit) -> dict[tuple[object, ...], Finding]:
     return {f.key: f for f in (*fit.findings, *fit.cautions) if f.severity is not Severity.FINE}
 
 
+def _name_of(now: Current, finding: Finding, wanted: Repair) -> Sentence:
+    """Return what a repair was called where it was offered."""
+    row = queries.result_of(now, Stage.CHECK)
+    offered = _keys(convert.DRY_FIT.validate_python(row.payload)).get(finding.key) if row is not None else None
+    asked = (wanted.kind, wanted.targets, wanted.values)
+    same = (r.says for r in offered.repairs if (r.kind, r.targets, r.values) == asked) if offered is not None else ()
+    return next(iter(same), say("mend.asked"))
+
+
 def repair(*, project: Project, member: Member, base: int, finding: Finding, wanted: Repair) -> Project:
     """Carry out a repair as one revision, after having tried that it removes its finding and adds none.
 
@@ -96,18 +107,19 @@ def repair(*, project: Project, member: Member, base: int, finding: Finding, wan
     if now.revision.number != base:
         raise SavedMeanwhile(head=now.revision)
     design = applied(now.design, wanted)
+    name = _name_of(now, finding, wanted)
     if len(now.assembly.parts) <= PROVEN_PARTS:
         before, after = _keys(_checked(now, now.design)), _keys(_checked(now, design))
         if finding.key not in before:
-            raise DesignError("This was mended already, or the design changed meanwhile: look at the findings as they are now.")
+            raise DesignError(say("mended_already"))
         if finding.key in after:
-            raise DesignError(f"“{wanted.label}” was tried and does not cure it here, so nothing is changed. Go there and change it by hand.")
+            raise DesignError(say("repair_does_not_cure", repair=name))
         # Of a design that could not be built nothing else was known: what it then shows to look at is not the repair's doing.
         grave = (Severity.MUST,) if not now.assembly.parts else (Severity.MUST, Severity.LOOK)
-        added = [f.message for k, f in after.items() if k not in before and f.severity in grave]
+        added = [f.says for k, f in after.items() if k not in before and f.severity in grave]
         if added:
-            raise DesignError(f"“{wanted.label}” was tried and brings something new, so nothing is changed: {added[0]}")
-    return save_design(project_id=project.pk, member=member, base=base, design=design, label=f"Mended: {wanted.label}")
+            raise DesignError(say("repair_brings_new", repair=name, new=added[0]))
+    return save_design(project_id=project.pk, member=member, base=base, design=design, label=f"Mended: {plain(name)}")
 
 
 def note(*, project: Project, member: Member, about: str, feel: str, text: str, photo: bytes | None) -> TrialNote:
@@ -117,9 +129,9 @@ def note(*, project: Project, member: Member, about: str, feel: str, text: str, 
         MeasureError: there is nothing to write down, or the photo is none
     """
     if not (text.strip() or feel or photo):
-        raise MeasureError("Say what you felt or saw, or add a photo.")
+        raise MeasureError(say("note_empty"))
     if project.trial_notes.count() >= MOST_NOTES:
-        raise MeasureError(f"A project keeps at most {MOST_NOTES} notes.")
+        raise MeasureError(say("notes_most", most=MOST_NOTES))
     picture = kept_image(photo)[0] if photo else ""
     return TrialNote.objects.create(
         project=project, revision=project.head, about=about[:200], feel=feel, text=text.strip()[:2000], photo=picture, author=member.user

@@ -14,6 +14,8 @@ from notchcore.formats.svgin import read_svg
 from notchcore.trace.image import heights_of_image, outline_of
 from notchcore.trace.photo import kept_image
 from notchcore.trace.solid import heights_of_solid
+from notchcore.words.facts import Figure, Listed
+from notchcore.words.render import say
 
 MOST_BYTES = 8_000_000
 MOST_DRAWINGS = 200
@@ -36,9 +38,9 @@ class Tracing:
 
 def _checked(data: bytes) -> bytes:
     if not data:
-        raise MeasureError("The file is empty.")
+        raise MeasureError(say("file_empty"))
     if len(data) > MOST_BYTES:
-        raise MeasureError(f"The file has {len(data) / 1e6:.1f} MB; at most {MOST_BYTES / 1e6:.0f} MB are read.")
+        raise MeasureError(say("file_too_large", size=Figure(len(data) / 1000000.0, 1), most=Figure(MOST_BYTES / 1000000.0, 0)))
     return data
 
 
@@ -61,10 +63,10 @@ def read(data: bytes, tracing: Tracing) -> Drawing:
     elif head[:1] in (b"0", b"9") or b"SECTION" in head or data.startswith(b"AutoCAD Binary DXF"):
         drawing = read_dxf(data)
     else:
-        raise MeasureError("This file is neither SVG, DXF, PNG nor JPEG: export the drawing as one of them.")
+        raise MeasureError(say("file_of_no_kind"))
     if not drawing.lines:
-        why = " ".join(n.message for n in drawing.notes) or "It holds no lines."
-        raise MeasureError(f"Nothing could be taken from the file. {why}")
+        notes = Listed(tuple(n.says for n in drawing.notes), between=" ")
+        raise MeasureError(say("nothing_from_file", why=notes if drawing.notes else say("nothing_from_file.lines")))
     return drawing
 
 
@@ -75,7 +77,7 @@ def read_picture(data: bytes) -> Drawing:
         MeasureError: the file is empty, too large, or no image
     """
     if not is_image(_checked(data)):
-        raise MeasureError("A picture to engrave is a PNG or JPEG image. Drawings of lines come in as “Drawing from a file”.")
+        raise MeasureError(say("picture_to_engrave"))
     image, (w, h) = kept_image(data)
     frame = DrawnLine(layer="picture", points=((0.0, 0.0), (w, 0.0), (w, h), (0.0, h)), closed=True)
     return Drawing(lines=(frame,), mm_per_unit=None, image=image)
@@ -83,13 +85,13 @@ def read_picture(data: bytes) -> Drawing:
 
 def _traced(data: bytes, tracing: Tracing) -> Drawing:
     found = outline_of(data, threshold=tracing.threshold, smoothing=tracing.smoothing, simplify=tracing.simplify)
-    text = f"Traced: the outline lies {found.deviation:.1f} pixels off the image's edge at most, with {len(found.outer)} points."
-    return tidied([DrawnLine(layer="outline", points=found.outer, closed=True)], None, [Note(code="traced", message=text)])
+    says = say("traced", off=Figure(found.deviation, 1), points=len(found.outer))
+    return tidied([DrawnLine(layer="outline", points=found.outer, closed=True)], None, [Note(code="traced", says=says)])
 
 
 def keep(*, project: Project, name: str, drawing: Drawing) -> DrawingRow:
     if project.drawings.count() >= MOST_DRAWINGS:
-        raise MeasureError(f"A project keeps at most {MOST_DRAWINGS} drawings.")
+        raise MeasureError(say("drawings_most", most=MOST_DRAWINGS))
     return DrawingRow.objects.create(project=project, name=(name.strip() or "drawing")[:80], payload=convert.DRAWING.dump_python(drawing, mode="json"))
 
 

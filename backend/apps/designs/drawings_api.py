@@ -7,10 +7,9 @@ from typing import Annotated
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import File, Form, Router, Schema, Status
-from ninja.errors import HttpError
 from ninja.files import UploadedFile
 
-from apps.accounts.access import require_role
+from apps.accounts.access import Refused, require_role
 from apps.accounts.models import Role
 from apps.designs import convert, drawings, exchange, queries
 from apps.designs.api import ProjectOut, project_out, project_row
@@ -21,6 +20,7 @@ from notchcore.geom.profile import Ring
 from notchcore.geom.thinning import thinned
 from notchcore.geom.vectors import Vec2
 from notchcore.trace.photo import dots_png, dotted
+from notchcore.words.render import say
 
 router = Router(tags=["designs"])
 SHOWN_POINTS = 4000  # a preview needs no more
@@ -96,7 +96,7 @@ def picture_dots(request: HttpRequest, project_id: int, part_id: str, number: in
     mark = part.marks[number] if part is not None and 0 <= number < len(part.marks) else None
     images = queries.images_of(now)
     if part is None or mark is None or mark.photo is None or mark.photo.image not in images:
-        raise HttpError(404, "This picture is no longer there.")
+        raise Refused(404, say("no_such_picture"))
     dots = dotted(mark.photo, images[mark.photo.image], mark.line, now.settings[part.stock].engrave.interval, mark.clip)
     return HttpResponse(dots_png(dots), content_type="image/png")
 

@@ -25,6 +25,7 @@ from apps.sheets import models as sheets
 from apps.sheets.convert import MACHINE
 from notchcore.design.design import Design
 from notchcore.errors import DesignError, NotchCoreError
+from notchcore.words.render import say
 
 FORMAT, VERSION = "notch-board-project", 1
 MOST_PACKED = 40_000_000
@@ -121,7 +122,7 @@ def taken_out(project: Project) -> bytes:
         DesignError: it is a test card, which belongs to the evidence of its shop
     """
     if project.is_test:
-        raise DesignError("A test card stays with the stock that it tests. Take out the project that needs it.")
+        raise DesignError(say("card_stays_with_stock"))
     revisions = list(project.revisions.select_related("author").order_by("number"))
     designs = [convert.design_of(r) for r in revisions]
     ids = sorted({s for d in designs for s in d.named_stocks() if s.isdecimal()}, key=int)
@@ -154,25 +155,25 @@ def _read(data: bytes) -> tuple[Kept, dict[str, Any]]:
         DesignError: it is no project of ours, too large, or broken
     """
     if len(data) > MOST_PACKED:
-        raise DesignError(f"The file has more than {MOST_PACKED // 1_000_000} MB: that is no project, or one with too many pictures.")
+        raise DesignError(say("bundle.packed", most=MOST_PACKED // 1000000))
     try:
         archive = zipfile.ZipFile(io.BytesIO(data))
         entries = archive.infolist()
         if len(entries) > MOST_FILES or sum(e.file_size for e in entries) > MOST_BYTES:
-            raise DesignError(f"The file unpacks to more than {MOST_BYTES // 1_000_000} MB or {MOST_FILES} files: that is no project.")
+            raise DesignError(say("bundle.unpacked", most=MOST_BYTES // 1000000, files=MOST_FILES))
         kept = Kept.model_validate_json(archive.read("project.json"))
         drawings = {k: json.loads(archive.read(f"drawings/{k}.json")) for k in kept.drawings}
         for payload in drawings.values():
             convert.DRAWING.validate_python(payload)
     except ValidationError as problem:
         first = problem.errors()[0]
-        raise DesignError(f"{NO_PROJECT}: {'.'.join(map(str, first['loc']))}: {first['msg']}") from None
+        raise DesignError(say("bundle.field", no_project=NO_PROJECT, loc=".".join(map(str, first["loc"])), msg=first["msg"])) from None
     except (zipfile.BadZipFile, KeyError, ValueError, RuntimeError, RecursionError, NotImplementedError) as problem:
-        raise DesignError(f"{NO_PROJECT}, or the file is broken ({str(problem)[:80]}).") from None
+        raise DesignError(say("bundle.broken", no_project=NO_PROJECT, problem=str(problem)[:80])) from None
     if kept.format != FORMAT or kept.version > VERSION:
-        raise DesignError(f"{NO_PROJECT}, or one that is newer than this one. Bring this one up to date first.")
+        raise DesignError(say("bundle.newer", no_project=NO_PROJECT))
     if kept.head not in {r.number for r in kept.revisions}:
-        raise DesignError(f"{NO_PROJECT}: the revision that counts is not in it.")
+        raise DesignError(say("bundle.revision", no_project=NO_PROJECT))
     return kept, drawings
 
 
@@ -184,7 +185,7 @@ def _machine_for(kept: KeptMachine, member: Member) -> sheets.Machine:
     try:
         MACHINE.validate_python({**kept.profile, "id": "0", "name": kept.name})
     except (ValidationError, TypeError) as problem:
-        raise DesignError(f"{NO_PROJECT}: its machine makes no sense ({str(problem)[:80]}).") from None
+        raise DesignError(say("bundle.machine", no_project=NO_PROJECT, problem=str(problem)[:80])) from None
     return sheets.Machine.objects.create(shop=member.shop, name=kept.name, profile=kept.profile)
 
 
@@ -244,7 +245,7 @@ def _plan_choices(kept: dict[str, Any], stocks: dict[str, sheets.Stock]) -> dict
         named = {k: [str(stocks[s].pk) for s in v if s in stocks] if k in ("thick", "printed", "bare") else v for k, v in kept.items()}
         return dict(convert.CHOICES.dump_python(convert.CHOICES.validate_python(named), mode="json"))
     except (ValidationError, TypeError, NotchCoreError) as problem:
-        raise DesignError(f"{NO_PROJECT}: what it says of its plan makes no sense ({str(problem)[:80]}).") from None
+        raise DesignError(say("bundle.plan", no_project=NO_PROJECT, problem=str(problem)[:80])) from None
 
 
 def _drawing(old: Any, drawings: dict[str, Drawing]) -> Any:
@@ -276,7 +277,7 @@ def brought_in(data: bytes, member: Member) -> Project:
             if is_new:
                 _add_evidence(kept.stocks[k], row, machine, stocks)
     except (TypeError, ValueError, AttributeError, Invalid, models.ObjectDoesNotExist) as problem:
-        raise DesignError(f"{NO_PROJECT}: what it says of a stock makes no sense ({str(problem)[:100]}).") from None
+        raise DesignError(say("bundle.stock", no_project=NO_PROJECT, problem=str(problem)[:100])) from None
     name = _free_name(kept.name, member)
     project = Project.objects.create(shop=member.shop, machine=machine, name=name, deadline=kept.deadline, head=kept.head, redo=kept.redo,
                                      plan_choices=_plan_choices(kept.plan, stocks))  # fmt: skip

@@ -13,13 +13,16 @@ from django.db.models import F
 from django.utils import timezone
 
 from apps.designs.models import JobState, Project, Stage, StageJob
+from apps.told import keeps, kept
+from notchcore.words.facts import Sentence
+from notchcore.words.render import say
 
 OPEN = (JobState.WAITING, JobState.RUNNING)
 SHORT, LONG = "short", "long"  # lanes, each with a worker of its own
 LONG_FROM_S = 10.0  # work that takes longer goes to the long lane
 BEAT_S = 5.0
 LOST_S = 30.0  # without a word from its worker
-LOST = "The worker that did this was lost. It begins again by itself when a worker is back; or start it anew."
+LOST = "job.lost"
 
 
 def request_job(*, project: Project, stage: Stage, made_from: str, request: dict[str, Any], defer: Callable[[int], object],
@@ -32,7 +35,7 @@ def request_job(*, project: Project, stage: Stage, made_from: str, request: dict
         if standing is not None:
             if standing.made_from == made_from and standing.request == request:
                 return standing
-            standing.state, standing.stop_wanted, standing.message = JobState.STOPPED, True, "replaced by a newer request"
+            standing.state, standing.stop_wanted, standing.says = JobState.STOPPED, True, keeps("job.replaced")
             standing.save()
         job = StageJob.objects.create(project=project, stage=stage, made_from=made_from, request=request, lane=lane)
         defer(job.pk)
@@ -45,10 +48,10 @@ def begin(job_id: int) -> StageJob | None:
     mine = StageJob.objects.filter(pk=job_id)
     changed = mine.filter(state__in=OPEN).update(state=JobState.RUNNING, attempts=F("attempts") + 1, seen=now)
     if not changed:
-        job = mine.filter(state=JobState.FAILED, message=LOST).first()
+        job = mine.filter(state=JobState.FAILED, says__key=LOST).first()
         if job is None or StageJob.objects.filter(project=job.project, stage=job.stage, pk__gt=job.pk).exists():
             return None  # somebody asked anew meanwhile
-        mine.update(state=JobState.RUNNING, message="", attempts=F("attempts") + 1, seen=now)
+        mine.update(state=JobState.RUNNING, says=None, attempts=F("attempts") + 1, seen=now)
     return StageJob.objects.select_related("project").get(pk=job_id)
 
 
@@ -75,7 +78,7 @@ def at_work(job_id: int) -> Iterator[None]:
         done.set()
         if not ended:
             try:
-                finish(job_id, JobState.FAILED, "This broke off by a fault of the program. Start it again; if it happens again, tell whoever runs it.")
+                finish(job_id, JobState.FAILED, say("job.broke_off"))
             except DatabaseError:  # then nobody hears of it any more, and it is settled as lost
                 connection.close()
 
@@ -83,11 +86,11 @@ def at_work(job_id: int) -> Iterator[None]:
 def settle_lost(**of: Any) -> int:
     """End running jobs whose worker has not been heard of for a while, honestly; return how many."""
     since = timezone.now() - timedelta(seconds=LOST_S)
-    return StageJob.objects.filter(state=JobState.RUNNING, seen__lt=since, **of).update(state=JobState.FAILED, message=LOST)
+    return StageJob.objects.filter(state=JobState.RUNNING, seen__lt=since, **of).update(state=JobState.FAILED, says=keeps(LOST))
 
 
 def is_lost(job: StageJob) -> bool:
-    return job.state == JobState.FAILED and job.message == LOST
+    return job.state == JobState.FAILED and (job.says or {}).get("key") == LOST
 
 
 def before(job: StageJob) -> int:
@@ -108,15 +111,15 @@ def report(job_id: int, **progress: Any) -> None:
     StageJob.objects.filter(pk=job_id, state=JobState.RUNNING).update(progress=progress)
 
 
-def finish(job_id: int, state: JobState, message: str = "") -> None:
+def finish(job_id: int, state: JobState, says: Sentence | None = None) -> None:
     """End a running job; one that was replaced meanwhile keeps its state."""
-    StageJob.objects.filter(pk=job_id, state=JobState.RUNNING).update(state=state, message=message)
+    StageJob.objects.filter(pk=job_id, state=JobState.RUNNING).update(state=state, says=None if says is None else kept(says))
 
 
 def ask_stop(*, project: Project, stage: Stage) -> None:
     """Ask the open job to stop; one that no worker has taken yet ends at once."""
     settle_lost(project=project)
-    StageJob.objects.filter(project=project, stage=stage, state=JobState.WAITING).update(state=JobState.STOPPED, message="stopped before it began")
+    StageJob.objects.filter(project=project, stage=stage, state=JobState.WAITING).update(state=JobState.STOPPED, says=keeps("job.stopped"))
     StageJob.objects.filter(project=project, stage=stage, state=JobState.RUNNING).update(stop_wanted=True)
 
 

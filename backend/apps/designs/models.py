@@ -83,7 +83,7 @@ class StageJob(models.Model):
     state = models.CharField(max_length=8, choices=JobState, default=JobState.WAITING)
     request = models.JSONField(default=dict)
     progress = models.JSONField(default=dict)
-    message = models.TextField(blank=True)
+    says = models.JSONField(null=True)  #: why it ended so (apps/told.py)
     stop_wanted = models.BooleanField(default=False)
     attempts = models.PositiveIntegerField(default=0)
     lane = models.CharField(max_length=8, default="short")  #: long work does not stand before short work

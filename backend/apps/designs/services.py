@@ -18,6 +18,7 @@ from notchcore.design.families.box import BoxNumbers
 from notchcore.design.families.registry import Numbers, family_of
 from notchcore.errors import DesignError
 from notchcore.measure.fit import Feel
+from notchcore.words.render import say
 
 KEPT_RESULTS = 6  #: of a stage, each made from something else
 
@@ -44,12 +45,12 @@ def _handy(stocks: QuerySet[Stock]) -> Stock | None:
 def start_project(*, member: Member, name: str, numbers: Numbers | None = None, stock_id: int | None = None, feel: Feel = Feel.SNUG) -> Project:
     """Begin a project with a family (a box when none is named) from one stock of the rack."""
     if not name.strip():
-        raise DesignError("Give the project a name.", field="name")
+        raise DesignError(say("project_name"), field="name")
     machine = Machine.objects.filter(shop=member.shop).order_by("pk").first()
     stocks = Stock.objects.filter(shop=member.shop)
     stock = stocks.filter(pk=stock_id).first() if stock_id else _handy(stocks)
     if machine is None or stock is None:
-        raise DesignError("There is no stock on the rack yet. Measure a sheet on Sheets first.")
+        raise DesignError(say("no_stock_on_rack"))
     sid = str(stock.pk)
     numbers = numbers or BoxNumbers()
     design = Design(numbers=numbers, stocks=dict.fromkeys((r.id for r in family_of(numbers).roles), sid), feel=feel)
@@ -91,7 +92,7 @@ def save_design(*, project_id: int, member: Member, base: int, design: Design, l
     project = _locked_head(project_id, base)
     known = {str(pk) for pk in Stock.objects.filter(shop=member.shop).values_list("pk", flat=True)}
     if not design.named_stocks() <= known:
-        raise DesignError("A stock of this design is not on your rack. Choose another.", field="stocks")
+        raise DesignError(say("stock_not_on_rack"), field="stocks")
     head = Revision.objects.get(project=project, number=base)
     if convert.design_of(head) == design:
         return project
@@ -129,6 +130,6 @@ def keep_result(*, project: Project, stage: Stage, made_from: str, revision: int
 def rename(*, project: Project, name: str) -> None:
     """Give the project another name."""
     if not name.strip():
-        raise DesignError("Give the project a name.", field="name")
+        raise DesignError(say("project_name"), field="name")
     project.name = name.strip()[:80]
     project.save(update_fields=["name", "changed"])

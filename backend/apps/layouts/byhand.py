@@ -19,6 +19,7 @@ from notchcore.nest.asked import Asked
 from notchcore.nest.bed import laid_on_bed
 from notchcore.nest.manual import Move, moved, swapped
 from notchcore.nest.values import Nesting, NestPart, NestRules, SheetKind
+from notchcore.words.render import say
 
 
 class LayoutMeanwhile(Exception):
@@ -39,14 +40,14 @@ def _locked_row(project: Project, version: str) -> tuple[StageResult, queries.Cu
     """
     job = jobs.latest(project, Stage.NEST)
     if job is not None and job.state in (JobState.WAITING, JobState.RUNNING):
-        raise NestError("The parts are being packed. Stop that first, or wait for it.")
+        raise NestError(say("being_packed"))
     now = queries.current(project)
     kept = queries.result_of(now, Stage.NEST)
     row = StageResult.objects.select_for_update().filter(pk__in=[kept.pk] if kept else []).first()
     if row is None or version_of(row) != version:
         raise LayoutMeanwhile
     if row.made_from != now.parts_print:
-        raise NestError("The design changed since. Pack again first.")
+        raise NestError(say("design_changed_pack"))
     return row, now
 
 
@@ -117,7 +118,7 @@ def lock(project: Project, version: str, parts: Sequence[Lock], *, locked: bool)
     row, _ = _locked_row(project, version)
     lying = {(p.part, p.copy) for s in convert.NESTING.validate_python(row.payload["nesting"]).sheets for p in s.placements}
     if not set(parts) <= lying:
-        raise NestError("This part does not lie on a sheet.")
+        raise NestError(say("part_not_laid"))
     before = {(str(p), int(c)) for p, c in row.payload.get("locked", [])} & lying
     row.payload = row.payload | {"locked": sorted(before | set(parts) if locked else before - set(parts))}
     row.save(update_fields=["payload"])
@@ -134,6 +135,6 @@ def take_way(project: Project, version: str, name: str) -> None:
     row, _ = _locked_row(project, version)
     way = next((w for w in row.payload.get("ways", []) if w["name"] == name), None)
     if way is None:
-        raise NestError("This way of laying the parts out is not kept any more. Pack again.")
+        raise NestError(say("laying_not_kept"))
     row.payload = row.payload | {"nesting": way["nesting"], "way": name}
     row.save(update_fields=["payload"])

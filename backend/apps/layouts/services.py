@@ -21,6 +21,7 @@ from notchcore.nest.asked import Asked, nothing_said
 from notchcore.nest.bed import laid_on_bed
 from notchcore.nest.pairs import apart, halves_of, laid_apart, laid_together
 from notchcore.nest.values import Nesting, NestPart, NestRules, SheetLayout
+from notchcore.words.render import say
 
 if TYPE_CHECKING:
     from notchcore.nest.search import Work
@@ -43,7 +44,7 @@ def with_common_lines(project: Project, asked: Asked) -> Asked:
         return asked
     now = queries.current(project)
     if machine_of(project.machine).kerf_place is not KerfPlace.PATHS or now.assembly.on_line:
-        raise NestError("Cuts can be shared only while kerf is corrected in our paths. Say so on Cut plan, or keep the parts apart.")
+        raise NestError(say("sharing_needs_kerf"))
     return replace(asked, kerfs={k: round(s.kerf.value, 4) for k, s in now.stocks.items()})
 
 
@@ -92,7 +93,7 @@ def pack_project(
 
     now = queries.current(project)
     if not now.assembly.parts:
-        raise NestError("There are no parts to lay out. Mend the design on Build first.")
+        raise NestError(say("no_parts_to_lay"))
     begun = _begun(now) if asked.go_on else None
     by_stock: dict[str, list[NestPart]] = {}
     for part in (wanted := asked.parts(now.assembly.parts)):
@@ -101,7 +102,7 @@ def pack_project(
     halves = halves_of(wanted, [p.id for p in now.assembly.parts if asked.in_pairs(p)])
     shelf = Sheet.objects.filter(stock__shop=project.shop_id, count__gt=0).order_by("pk")
     if not by_stock:
-        raise NestError("None of the parts that are wanted is in the design any more. Pack all, or look at the pieces on Dry fit.")
+        raise NestError(say("wanted_parts_gone"))
     share = asked.seconds / len(by_stock)
     made_from = now.parts_print
 

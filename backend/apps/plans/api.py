@@ -8,9 +8,8 @@ from datetime import datetime
 from django.db import transaction
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Schema, Status
-from ninja.errors import HttpError
 
-from apps.accounts.access import member_of, require_role
+from apps.accounts.access import Refused, member_of, require_role
 from apps.accounts.models import Role
 from apps.designs import jobs
 from apps.designs.api import JobOut, job_out, project_row
@@ -24,6 +23,7 @@ from notchcore.plan.choices import Numbers, PlanChoices, SecondSide, Turn
 from notchcore.plan.cutplan import CutPlan
 from notchcore.plan.paths import REGISTRATION
 from notchcore.plan.reorder import ranges_of
+from notchcore.words.render import say
 
 router = Router(tags=["plans"])
 PATHS_AT_ONCE = 150  # longer plans go to the worker
@@ -178,7 +178,7 @@ def order_ranges(request: HttpRequest, project_id: int, sheet: int) -> list[tupl
     """Tell for each cut of a sheet the first and last place in the order to which it may be moved."""
     stored = services.stored_plan(project_row(request, project_id))
     if stored is None or not 0 <= sheet < len(stored[1].sheets):
-        raise HttpError(404, "There is no such sheet in this plan.")
+        raise Refused(404, say("no_such_sheet_in_plan"))
     return ranges_of([s.path for s in stored[1].sheets[sheet].strokes])
 
 
@@ -220,7 +220,7 @@ def file(request: HttpRequest, project_id: int, name: str) -> HttpResponse:
     project = project_row(request, project_id)
     found = services.bundle(project, unit) if name == "all.zip" else services.files_of(project, unit).get(name)
     if found is None:
-        raise HttpError(404, "There is no such file in this plan.")
+        raise Refused(404, say("no_such_file_in_plan"))
     response = HttpResponse(found.content, content_type=found.kind)
     response["Content-Disposition"] = f'attachment; filename="{found.name}"'
     return response

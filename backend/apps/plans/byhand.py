@@ -12,6 +12,7 @@ from apps.plans import convert, services
 from notchcore.errors import PlanError
 from notchcore.findings import Severity
 from notchcore.plan.reorder import moved_stroke
+from notchcore.words.render import say
 
 
 class PlanMeanwhile(Exception):
@@ -31,7 +32,7 @@ def _locked(project: Project, version: str) -> tuple[StageResult, services.PlanI
     if row is None or version_of(row) != version:
         raise PlanMeanwhile
     if inputs is None or row.made_from != inputs.made_from:
-        raise PlanError("Something changed since this plan was made. Plan again first.")
+        raise PlanError(say("plan_outdated"))
     return row, inputs
 
 
@@ -59,6 +60,6 @@ def accept(project: Project, version: str, member: Member) -> None:
     """
     row, _ = _locked(project, version)
     if any(f.severity is Severity.MUST for f in services.plan_of(row).findings):
-        raise PlanError("What is red must be mended first: it cannot be accepted.")
+        raise PlanError(say("red_not_accepted"))
     row.payload = row.payload | {"accepted": {"by": member.user.username, "on": timezone.now().isoformat()}}
     row.save()

@@ -12,12 +12,15 @@ from apps.accounts.models import Member
 from apps.designs import queries
 from apps.designs.convert import DRY_FIT
 from apps.designs.models import Project, Stage
+from apps.told import all_kept, all_told
 from notchcore.errors import PlanError
 from notchcore.findings import Finding, Severity
 from notchcore.fingerprint import fingerprint
+from notchcore.words.facts import Listed, Sentence
+from notchcore.words.render import say
 
 UNTRIED = Finding(code="dry_fit_not_tried", severity=Severity.MUST,
-                  message="This revision was never tried on Dry fit, so nobody knows whether it goes together. Try it first.")  # fmt: skip
+                  says=say("dry_fit_not_tried"))  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -26,11 +29,11 @@ class Overruled:
 
     by: str
     on: datetime
-    messages: list[str]
+    known: tuple[Sentence, ...]
 
     @property
-    def words(self) -> str:
-        return f"Overruled by {self.by} on {self.on:%d %B %Y}: {' '.join(self.messages)}"
+    def says(self) -> Sentence:
+        return say("overruled", by=self.by, on=f"{self.on:%d %B %Y}", known=Listed(self.known, between=" "))
 
 
 def found_before(now: queries.Current) -> tuple[Finding, ...]:
@@ -56,7 +59,7 @@ def overruled_of(now: queries.Current, found: tuple[Finding, ...]) -> Overruled 
     kept = next((said for said in now.project.overruled if said["print"] == seen), None) if found else None
     if kept is None:
         return None
-    return Overruled(by=kept["by"], on=datetime.fromisoformat(kept["on"]), messages=kept["messages"])
+    return Overruled(by=kept["by"], on=datetime.fromisoformat(kept["on"]), known=all_told(kept["known"]))
 
 
 def passed(now: queries.Current) -> Overruled | None:
@@ -68,7 +71,7 @@ def passed(now: queries.Current) -> Overruled | None:
     found = found_before(now)
     said = overruled_of(now, found)
     if found and said is None:
-        raise PlanError(f"The files are held back: {found[0].message}", reasons=[f.message for f in found])
+        raise PlanError(say("files_held", why=found[0].says), reasons=[f.message for f in found])
     return said
 
 
@@ -85,8 +88,13 @@ def overrule(project: Project, member: Member, seen: str) -> None:
     now = queries.current(row)
     found = found_before(now)
     if not found or print_of(now, found) != seen:
-        raise PlanError("What was found is another by now. Read it again.")
-    said = {"print": seen, "by": member.user.get_username(), "on": timezone.now().isoformat(), "messages": [f.message for f in found]}
+        raise PlanError(say("finding_is_another"))
+    said = {
+        "print": seen,
+        "by": member.user.get_username(),
+        "on": timezone.now().isoformat(),
+        "known": all_kept(tuple(f.says for f in found)),
+    }
     row.overruled = [*(s for s in row.overruled if s["print"] != seen), said]
     row.save(update_fields=["overruled"])
     project.overruled = row.overruled

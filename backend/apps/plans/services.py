@@ -20,7 +20,7 @@ from apps.sheets.convert import machine_of
 from notchcore.check.features import flawed_artwork, small_texts
 from notchcore.design.sizes import pinned
 from notchcore.errors import PlanError
-from notchcore.findings import Finding
+from notchcore.findings import Finding, Severity
 from notchcore.fingerprint import fingerprint
 from notchcore.formats.cutlist import cut_list, cut_list_csv
 from notchcore.formats.dxf import sheet_dxf
@@ -36,6 +36,7 @@ from notchcore.nest.values import Nesting
 from notchcore.plan.choices import AS_USUAL, PlanChoices
 from notchcore.plan.cutplan import CutPlan, cut_plan
 from notchcore.run.learn import TimedRun, TimeFactor, time_factor
+from notchcore.words.render import say
 
 SHEET_FORMATS: tuple[tuple[str, str, Callable[[SheetFile], str | bytes]], ...] = (
     ("svg", "image/svg+xml", sheet_svg),
@@ -114,9 +115,9 @@ def make_plan(project: Project) -> CutPlan:
     """
     inputs = inputs_of(project)
     if inputs is None:
-        raise PlanError("Nothing is laid out yet. Pack the parts on Lay out first.")
+        raise PlanError(say("nothing_laid_out"))
     if not inputs.layout_fresh:
-        raise PlanError("The design has changed since the parts were packed. Pack again on Lay out, then plan.")
+        raise PlanError(say("design_changed_plan"))
     factor = learned(project)
     plan = cut_plan(inputs.now.assembly, inputs.nesting, inputs.now.stocks, inputs.machine, inputs.settings, factor=factor.factor, factor_runs=factor.runs,
                     images=queries.images_of(inputs.now), choices=inputs.choices,
@@ -171,13 +172,13 @@ def files_of(project: Project, unit: str = "mm") -> dict[str, File]:
     """
     stored, inputs = planned(project)
     if stored is None or inputs is None:
-        raise PlanError("There is no cut plan yet. Plan the cuts first.")
+        raise PlanError(say("no_plan"))
     row, plan = stored
     if row.made_from != inputs.made_from or not inputs.layout_fresh:
-        raise PlanError("Something changed since this plan was made. Plan again, so that the files are right.")
-    stops = [f.message for f in plan.findings if f.severity == "must"]
+        raise PlanError(say("plan_outdated.files"))
+    stops = [f for f in plan.findings if f.severity is Severity.MUST]
     if stops:
-        raise PlanError(f"The files are held back: {stops[0]}", reasons=stops)
+        raise PlanError(say("files_held", why=stops[0].says), reasons=[f.message for f in stops])
     overruled = gate.passed(inputs.now)
     images = queries.images_of(inputs.now)
     sheet_files = tuple(
@@ -195,7 +196,7 @@ def files_of(project: Project, unit: str = "mm") -> dict[str, File]:
     sheet = RunSheet(
         files=sheet_files, stocks=inputs.now.stocks, settings=inputs.settings, rows=rows, findings=plan.findings, seconds=plan.seconds, band=plan.band,
         bare=inputs.choices.bare, pinned=pinned(inputs.now.assembly, inputs.now.design.pins, inputs.now.stocks),
-        overruled=overruled.words if overruled else "", unit=unit,
+        overruled=overruled.says if overruled else None, unit=unit,
     )  # fmt: skip
     found["run-sheet.pdf"] = File(name=f"{stem}-run-sheet.pdf", kind="application/pdf", write=lambda: run_sheet_pdf(sheet))
     found["cut-list.csv"] = File(name=f"{stem}-cut-list.csv", kind="text/csv", write=lambda: cut_list_csv(rows, unit).encode())

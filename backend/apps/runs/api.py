@@ -17,10 +17,12 @@ from apps.runs import marks, services
 from apps.runs.leftovers import REMAINS
 from apps.runs.models import Run
 from apps.runs.tasks import follow_run
+from apps.told import told
 from notchcore.geom.leftover import Remains
 from notchcore.ids import part_of_path
 from notchcore.plan.registration import MarksRead
 from notchcore.run.recut import Fate
+from notchcore.words.facts import Sentence
 
 router = Router(tags=["runs"])
 
@@ -48,7 +50,7 @@ class RunOut(Schema):
     revision: int
     plan_print: str
     state: str
-    message: str
+    says: Sentence | None  #: what is to be known of its state
     progress: dict[str, object]
     at_part: str  #: where the beam is; "" between two parts
     expected_s: float
@@ -58,13 +60,13 @@ class RunOut(Schema):
     logged: datetime | None
     log: LoggedRun | None
     last: bool  #: no other run of its sheet comes after it
-    going_on: list[str]  #: what must be ticked before an interrupted run goes on
+    going_on: list[Sentence]  #: what must be ticked before an interrupted run goes on
     remains: list[Remains]  #: of its sheet, worth keeping; until it is in the log
 
 
 class RunsOut(Schema):
     runs: list[RunOut]
-    checklists: dict[int, list[str]]
+    checklists: dict[int, list[Sentence]]
     factor: float
     factor_runs: int
 
@@ -115,7 +117,7 @@ class CommandIn(Schema):
 
 def run_out(run: Run) -> RunOut:
     return RunOut(
-        id=run.pk, sheet=run.sheet, sheet_name=run.sheet_name, revision=run.revision, plan_print=run.plan_print, state=run.state, message=run.message,
+        id=run.pk, sheet=run.sheet, sheet_name=run.sheet_name, revision=run.revision, plan_print=run.plan_print, state=run.state, says=told(run.says),
         progress=run.progress, at_part=part_of_path(str(run.progress.get("path", ""))), expected_s=run.expected_s,
         parts=run.parts, by=run.by.get_username(), created=run.created, logged=run.logged,
         log=LoggedRun(**run.log) if run.log else None, last=run.last,

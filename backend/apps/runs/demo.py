@@ -38,6 +38,7 @@ from notchcore.design.features.values import Anchor, Burned, Face, OnSide, Text
 from notchcore.design.outlines import PanelOutline
 from notchcore.measure.machine import Beam
 from notchcore.nest.asked import Turning
+from notchcore.words.render import plain
 
 USER, PASSWORD = "alder", "seed-fair"
 LENSES = [{"id": "two_inch", "name": "2 in lens", "spot": 0.12}, {"id": "four_inch", "name": "4 in lens, thick sheets", "spot": 0.2}]
@@ -238,7 +239,7 @@ def _seed_packet_drawer(member: Member, stocks: dict[str, Stock], pack_seconds: 
 
 def _first_run(project: Project, member: Member) -> None:
     """Cut the first sheet on the simulated machine (without waiting for its clock) and log it."""
-    run = runs.start_run(project=project, member=member, sheet=1, ticked=runs.checklist_for(project, 1))
+    run = runs.start_run(project=project, member=member, sheet=1, ticked=[plain(c) for c in runs.checklist_for(project, 1)])
     seconds = job_seconds(run.moves)
     Run.objects.filter(pk=run.pk).update(state=RunState.DONE, progress={"clock": seconds, "seconds": seconds, "x": 0, "y": 0, "burning": False, "path": ""})
     runs.log_run(

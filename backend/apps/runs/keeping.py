@@ -13,6 +13,7 @@ from apps.designs.models import Project
 from apps.runs.models import Run, RunState
 from apps.runs.services import OPEN
 from notchcore.errors import DesignError
+from notchcore.words.render import say
 
 KEEP_DAYS = 30
 
@@ -43,7 +44,7 @@ def keep(*, project: Project, place: ProjectPlace) -> Project:
     """
     row = Project.objects.select_for_update(of=("self",)).select_related("machine", "shop").get(pk=project.pk)
     if place is not ProjectPlace.BOARD and Run.objects.filter(project=row, state__in=(*OPEN, RunState.INTERRUPTED)).exists():
-        raise DesignError("A sheet of this project is on the machine. End its run on Run first.")
+        raise DesignError(say("sheet_on_machine"))
     now = timezone.now()
     row.put_away = None if place is ProjectPlace.BOARD else row.put_away or now
     row.deleted = now if place is ProjectPlace.DELETED else None

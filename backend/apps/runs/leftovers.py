@@ -18,6 +18,7 @@ from notchcore.geom.profile import area_of
 from notchcore.measure.machine import Operation
 from notchcore.nest.bed import turned
 from notchcore.plan.cutplan import SheetPlan
+from notchcore.words.render import say
 
 REMAINS: TypeAdapter[list[Remains]] = TypeAdapter(list[Remains])
 GAP = 2.0  # [mm] a piece is kept so far from every cut: the edge there is burnt, and uneven where parts hung on
@@ -57,7 +58,7 @@ def shelve_remains(run: Run, sheet: Sheet, keep: Sequence[int]) -> list[Sheet]:
     """
     found = REMAINS.validate_python(run.remains)
     if len(set(keep)) != len(keep) or not all(0 <= k < len(found) for k in keep):
-        raise PlanError("This piece is not among what stays of the sheet. Choose again.")
+        raise PlanError(say("no_such_leftover"))
     whole = abs(area_of(sheet_kind_of(sheet).ring()))
     made = []
     for piece in (found[k] for k in keep):

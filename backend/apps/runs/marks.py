@@ -15,6 +15,7 @@ from notchcore.geom.vectors import Vec2
 from notchcore.plan.cutplan import SheetPlan
 from notchcore.plan.moves import Move
 from notchcore.plan.registration import MarksRead, read_marks
+from notchcore.words.render import say
 
 
 def run_of(project: Project, number: int) -> SheetPlan:
@@ -25,7 +26,7 @@ def run_of(project: Project, number: int) -> SheetPlan:
     """
     stored = stored_plan(project)
     if stored is None or not 1 <= number <= len(stored[1].sheets):
-        raise PlanError("There is no such run in the plan. Plan the cuts again.")
+        raise PlanError(say("no_such_run"))
     return stored[1].sheets[number - 1]
 
 
@@ -39,14 +40,14 @@ def looked_up(project: Project, number: int, practise: str) -> list[Vec2]:
     """
     sheet = run_of(project, number)
     if not sheet.lay.marks:
-        raise PlanError("This run needs no marks: the sheet lies as it comes.")
+        raise PlanError(say("no_marks_needed"))
     try:
         with DeviceLine("laser", settings.LASER_ADDRESS, timeout=3.0) as laser:
             told = laser.say(do="look", marks=sheet.lay.marks, width=sheet.width, height=sheet.height, lies=practise, seed=project.pk * 100 + number)
     except DeviceNotThere as problem:
-        raise PlanError(f"{problem} You can read the marks with the pointer and type them.") from problem
+        raise PlanError(say("marks_by_pointer", why=str(problem))) from problem
     if not told["ok"]:
-        raise PlanError(f"The camera finds nothing: {told['why']}.")
+        raise PlanError(say("camera_finds_nothing", why=told["why"]))
     return [(float(x), float(y)) for x, y in told["found"]]
 
 
@@ -63,7 +64,7 @@ def moved(moves: Sequence[Move], sheet: SheetPlan, found: Sequence[Vec2]) -> lis
     if not sheet.lay.marks:
         return list(moves)
     if not found:
-        raise PlanError("Read the marks first: without them nobody knows where the sheet lies.")
+        raise PlanError(say("marks_first"))
     seen = read_marks(sheet.lay.marks, found)
     if seen.problem:
         raise PlanError(seen.problem)

@@ -43,7 +43,7 @@ class Run(models.Model):
     seen = models.DateTimeField(null=True)  #: when the machine was last heard of
     goes_on = models.ForeignKey("self", on_delete=models.SET_NULL, null=True, related_name="continued")  #: the interrupted run whose rest this is
     progress = models.JSONField(default=dict)
-    message = models.TextField(blank=True)
+    says = models.JSONField(null=True)  #: what is to be known of its state (apps/told.py)
     fault = models.CharField(max_length=10, blank=True)  #: a fault to play, for practice
     by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT)
     created = models.DateTimeField(auto_now_add=True)

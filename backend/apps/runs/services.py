@@ -26,6 +26,7 @@ from apps.sheets.convert import machine_of
 from apps.sheets.evidence import Here, record_feel
 from apps.sheets.models import Sheet
 from apps.sheets.models import Stock as StockRow
+from apps.told import keeps, kept
 from notchcore.check.dryfit import meeting_odds
 from notchcore.errors import PlanError, require
 from notchcore.geom.vectors import Vec2
@@ -36,24 +37,18 @@ from notchcore.nest.wanted import wanted_of
 from notchcore.plan.cutplan import SheetPlan
 from notchcore.plan.moves import moves_of
 from notchcore.run.recut import Piece, Recut, as_burned, piece_of, recut
+from notchcore.words.facts import Sentence
+from notchcore.words.render import plain, say, written
 
 PIECE: TypeAdapter[Piece] = TypeAdapter(Piece)
 OPEN = (RunState.WAITING, RunState.RUNNING, RunState.PAUSED, RunState.FAULT)
 FOLLOWED = (*OPEN, RunState.INTERRUPTED)  # as long as the machine may still have it
 LOST_S = 30  # without a word from machine or worker: nobody knows what the beam does
-LOOKED = "I have looked: the sheet lies as it lay, nothing has shifted or tipped up, and nothing glows"
-FROM_THE_START = "Nobody knows how far it came: all of it is burned again from the first line, also what is cut already"
-LOOK_FIRST = "Look first: the sheet may be half cut. Then go on from where it stood, or give it up and cut another sheet."
-NO_SHEET = "The shelf counts no such sheet any more: I have one here, and put the count right on Sheets"
-CHECKS = (
-    "The right sheet lies on the bed, and its thickness agrees",
-    "It lies flat; weights are outside the head's path",
-    "Extraction and air assist are on, the lid is shut",
-    "An extinguisher is at hand, and I stay with the machine",
-)
+LOOKED, FROM_THE_START, NO_SHEET = say("tick.looked"), say("tick.from_the_start"), say("tick.no_sheet")
+CHECKS = (say("tick.right_sheet"), say("tick.flat"), say("tick.air"), say("tick.extinguisher"))
 
 
-def checklist_for(project: Project, sheet: int) -> list[str]:
+def checklist_for(project: Project, sheet: int) -> list[Sentence]:
     """Return what must be ticked before a sheet runs."""
     stored, inputs = planned(project)
     if stored is None or inputs is None or not 1 <= sheet <= len(stored[1].sheets):
@@ -64,10 +59,16 @@ def checklist_for(project: Project, sheet: int) -> list[str]:
     film = []
     if stock.film:
         bare = target.stock in inputs.choices.bare
-        film = ["The film is off the face that is burned" if bare else "The film is on: it keeps the face clean, and comes off afterwards"]
+        film = [say("tick.film_off" if bare else "tick.film_on")]
     there = [] if on_shelf(target.sheet, project) else [NO_SHEET]
     lay = [target.lay.words] if target.lay.words else []
-    return [*CHECKS, *there, *film, *lay, f"{family.label}: {family.caution}"]
+    return [*CHECKS, *there, *film, *lay, say("tick.family", family=family.label, caution=family.caution)]
+
+
+def _must_be_ticked(checks: Sequence[Sentence], ticked: Sequence[str]) -> None:
+    missing = [c for c in checks if plain(c) not in ticked]
+    if missing:
+        raise PlanError(say("tick_first", missing=missing[0]), missing=[plain(c) for c in missing])
 
 
 def on_shelf(sheet: str, project: Project) -> bool:
@@ -92,6 +93,7 @@ def start_run(*, project: Project, member: Member, sheet: int, ticked: list[str]
 
     Args:
         sheet: number of the run in the plan, from 1
+        ticked: what was ticked, as it is told in mm
         found: its registration marks as they were read, where it has some
     Raises:
         PlanError: no fresh plan, something not ticked, marks not read, or another run is open on this machine
@@ -101,10 +103,8 @@ def start_run(*, project: Project, member: Member, sheet: int, ticked: list[str]
     assert stored is not None
     row, plan = stored
     if not 1 <= sheet <= len(plan.sheets):
-        raise PlanError(f"The plan has {len(plan.sheets)} runs; there is no run {sheet}.")
-    missing = [c for c in checklist_for(project, sheet) if c not in ticked]
-    if missing:
-        raise PlanError(f"Tick this first: {missing[0]}", missing=missing)
+        raise PlanError(say("no_such_run.of", runs=len(plan.sheets), run=sheet))
+    _must_be_ticked(checklist_for(project, sheet), ticked)
     _must_be_free(project)
     target = plan.sheets[sheet - 1]
     now = current(project)
@@ -118,17 +118,17 @@ def start_run(*, project: Project, member: Member, sheet: int, ticked: list[str]
         project=project, plan_print=row.made_from, revision=row.revision, sheet=sheet, shelf_sheet=target.sheet, last=target.last,
         sheet_name=target.name + (f", {target.run}" if target.run else ""),
         expected_s=max(target.seconds / plan.factor, 0.001), moves=[asdict(m) for m in moves], pieces=pieces,
-        parts=freed, checklist=[*ticked, *([said.words] if said else [])], fault=fault, by=member.user,
+        parts=freed, checklist=[*ticked, *([plain(said.says)] if said else [])], fault=fault, by=member.user,
         remains=REMAINS.dump_python(remains_of(same_sheet) if target.last else [], mode="json"),
     )  # fmt: skip
 
 
-def interrupt(run_id: int, why: str) -> None:
+def interrupt(run_id: int, why: Sentence) -> None:
     """Say that nobody knows how far a run came: a person looks at the sheet first."""
     Run.objects.filter(pk=run_id, state__in=OPEN).update(
         state=RunState.INTERRUPTED,
         command="",
-        message=f"{why} {LOOK_FIRST}",
+        says=keeps("run.look_first", why=why),
     )
 
 
@@ -139,10 +139,10 @@ def settle_lost() -> int:
     lost = 0
     for run in silent.only("pk", "started"):
         if run.started is None:
-            text = "No worker took this run to the machine, so nothing was burned. See that the workers run, then start it again."
-            lost += Run.objects.filter(pk=run.pk, state__in=OPEN, started__isnull=True).update(state=RunState.FAILED, message=text)
+            never = Run.objects.filter(pk=run.pk, state__in=OPEN, started__isnull=True)
+            lost += never.update(state=RunState.FAILED, says=keeps("run.not_taken"))
         else:
-            interrupt(run.pk, "The line to the machine was lost.")
+            interrupt(run.pk, say("run.line_lost"))
             lost += 1
     return lost
 
@@ -156,14 +156,14 @@ def command(*, run: Run, name: str) -> None:
     settle_lost()
     run.refresh_from_db(fields=["state"])
     if run.state == RunState.INTERRUPTED and name == "stop":
-        Run.objects.filter(pk=run.pk).update(state=RunState.STOPPED, command="stop", message="Given up after it was interrupted.")
+        Run.objects.filter(pk=run.pk).update(state=RunState.STOPPED, command="stop", says=keeps("run.given_up"))
         return
     if run.state not in OPEN:
-        raise PlanError("This run has ended already." if run.state != RunState.INTERRUPTED else "This run was interrupted: look at the sheet first.")
+        raise PlanError(say("run_interrupted" if run.state == RunState.INTERRUPTED else "run_ended"))
     Run.objects.filter(pk=run.pk).update(command=name)
 
 
-def before_going_on(run: Run) -> list[str]:
+def before_going_on(run: Run) -> list[Sentence]:
     """Return what must be ticked before an interrupted run goes on; nothing for others."""
     if run.state != RunState.INTERRUPTED:
         return []
@@ -186,13 +186,11 @@ def go_on(*, run: Run, member: Member, ticked: list[str]) -> Run:
     """
     run = Run.objects.select_for_update().select_related("project").get(pk=run.pk)
     if run.state != RunState.INTERRUPTED:
-        raise PlanError("Only a run that was interrupted goes on.")
-    missing = [c for c in before_going_on(run) if c not in ticked]
-    if missing:
-        raise PlanError(f"Tick this first: {missing[0]}", missing=missing)
+        raise PlanError(say("run_not_interrupted"))
+    _must_be_ticked(before_going_on(run), ticked)
     _must_be_free(run.project, but=run.pk)
     rest = rest_of(run)
-    Run.objects.filter(pk=run.pk).update(state=RunState.STOPPED, message="It was gone on with after it was interrupted.", logged=timezone.now())
+    Run.objects.filter(pk=run.pk).update(state=RunState.STOPPED, says=keeps("run.gone_on"), logged=timezone.now())
     return Run.objects.create(
         project=run.project, plan_print=run.plan_print, revision=run.revision, sheet=run.sheet, shelf_sheet=run.shelf_sheet, last=run.last,
         sheet_name=run.sheet_name, expected_s=max(run.expected_s * len(rest) / max(len(run.moves), 1), 0.001), moves=rest, pieces=run.pieces, parts=run.parts,
@@ -204,9 +202,9 @@ def _must_be_free(project: Project, but: int = 0) -> None:
     settle_lost()
     Project.objects.select_for_update().filter(machine=project.machine).first()
     if Run.objects.filter(project__machine=project.machine, state__in=OPEN).exists():
-        raise PlanError("The machine is busy with another sheet. Wait for it, or stop it.")
+        raise PlanError(say("machine_busy"))
     if Run.objects.filter(project__machine=project.machine, state=RunState.INTERRUPTED).exclude(pk=but).exists():
-        raise PlanError("A run on this machine was interrupted. Look at its sheet first, and go on with it or give it up.")
+        raise PlanError(say("machine_interrupted"))
 
 
 @transaction.atomic
@@ -222,9 +220,9 @@ def log_run(*, run_id: int, actual_s: float, good: int, spoiled: int, cut_throug
     """
     run = Run.objects.select_for_update().select_related("project").get(pk=run_id)
     if run.logged is not None:
-        raise PlanError("This run is in the log already.")
+        raise PlanError(say("run_logged"))
     if run.state in FOLLOWED:
-        raise PlanError("The run has not ended yet. Wait for it, or stop it.")
+        raise PlanError(say("run_not_ended"))
     if sheet_spoiled:
         good, spoiled, bad, keep = 0, len(run.parts), run.parts, ()
     require("actual time", actual_s, 1, 1e6, unit="s")
@@ -232,7 +230,7 @@ def log_run(*, run_id: int, actual_s: float, good: int, spoiled: int, cut_throug
     require("spoiled pieces", spoiled, 0, len(run.parts) - good, unit="")
     require("cut through", cut_through, 0, 100, unit="%")
     if len(set(bad)) != len(bad) or not set(bad) <= set(run.parts) or len(bad) > spoiled:
-        raise PlanError("The spoiled pieces named do not go with this run. Tick them again.")
+        raise PlanError(say("spoiled_of_other_run"))
     run.log = {
         "bad": list(bad),
         "actual_s": actual_s,
@@ -253,7 +251,7 @@ def log_run(*, run_id: int, actual_s: float, good: int, spoiled: int, cut_throug
         sheet.save(update_fields=["count"])
     if keep:
         if run.state != RunState.DONE or sheet is None:
-            raise PlanError("Only a sheet that was cut to its end leaves pieces to keep. Put what is left on the shelf on Sheets.")
+            raise PlanError(say("leftovers_of_whole_sheet"))
         shelve_remains(run, sheet, keep)
     return run
 
@@ -270,7 +268,7 @@ def learn_from(*, run_id: int, member: Member) -> Run:
     run = Run.objects.select_for_update().select_related("project__machine", "project__shop").get(pk=run_id)
     feel = str(run.log.get("feel") or "")
     if not feel or run.log.get("learned"):
-        raise PlanError("This run has no feel to learn from." if not feel else "The fits have learned from this run already.")
+        raise PlanError(say("learned_already" if feel else "no_feel_to_learn"))
     now = current(run.project)
     rows = Run.objects.filter(project=run.project, state=RunState.DONE, plan_print=run.plan_print)
     cut = {CopyId.parse(p).of for r in rows for p in r.parts}
@@ -282,7 +280,7 @@ def learn_from(*, run_id: int, member: Member) -> Run:
             other = stock[m.b] if stock[m.a] == m.kerf_stock else stock[m.a]
             pairs.setdefault((m.kerf_stock, other), []).append(odds[m.id])
     if not pairs:
-        raise PlanError("No joint of this job is whole yet: cut the other sheets, then let the fits learn.")
+        raise PlanError(say("no_joint_whole"))
     here = Here(member=member, machine=run.project.machine)
     rows_by_id = {str(s.pk): s for s in StockRow.objects.filter(shop=run.project.shop_id)}
     for (opening, entering), some in pairs.items():
@@ -323,7 +321,8 @@ def follow(run: Run, status: dict[str, Any]) -> None:
     states = {"running": RunState.RUNNING, "paused": RunState.PAUSED, "fault": RunState.FAULT, "done": RunState.DONE, "stopped": RunState.STOPPED}
     run.state = states.get(str(status["state"]), run.state)
     run.progress = {k: status[k] for k in ("clock", "seconds", "x", "y", "burning", "path")}
-    run.message, run.seen = str(status.get("fault", "")), timezone.now()
-    kept = Run.objects.filter(pk=run.pk, state=before).update(state=run.state, progress=run.progress, message=run.message, seen=run.seen)
-    if not kept:
+    fault = str(status.get("fault", ""))
+    run.says, run.seen = kept(written(fault)) if fault else None, timezone.now()
+    written_down = Run.objects.filter(pk=run.pk, state=before).update(state=run.state, progress=run.progress, says=run.says, seen=run.seen)
+    if not written_down:
         run.refresh_from_db(fields=["state"])

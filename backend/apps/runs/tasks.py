@@ -13,7 +13,9 @@ from apps.designs import jobs
 from apps.runs.keeping import clear_out
 from apps.runs.models import Run, RunState
 from apps.runs.services import FOLLOWED, follow, interrupt, settle_lost
+from apps.told import keeps, kept
 from devices.line import DeviceLine, DeviceNotThere
+from notchcore.words.render import say, written
 
 POLL_S = 0.2
 
@@ -45,9 +47,9 @@ def follow_run(*, run_id: int) -> None:
                 _drive(laser, run_id)
     except DeviceNotThere as problem:
         if Run.objects.filter(pk=run_id, started__isnull=False).exists():
-            interrupt(run_id, str(problem))
+            interrupt(run_id, written(str(problem)))
         else:  # nothing was burned: it can simply be started again
-            Run.objects.filter(pk=run_id, state__in=FOLLOWED).update(state=RunState.FAILED, message=str(problem))
+            Run.objects.filter(pk=run_id, state__in=FOLLOWED).update(state=RunState.FAILED, says=kept(written(str(problem))))
 
 
 def _begun(laser: DeviceLine, run: Run) -> bool:
@@ -56,11 +58,11 @@ def _begun(laser: DeviceLine, run: Run) -> bool:
     if laser.say(do="status").get("job") == job:
         return True
     if run.started is not None:  # the sheet on the bed may be half cut: only a person starts a beam on it
-        interrupt(run.pk, "The machine does not have this job any more.")
+        interrupt(run.pk, say("run.no_job"))
         return False
     loaded = laser.say(do="load", job=job, moves=run.moves, fault=run.fault, seed=run.pk)
     if not loaded["ok"]:
-        Run.objects.filter(pk=run.pk).update(state=RunState.FAILED, message=f"The machine refused the job: {loaded['why']}.")
+        Run.objects.filter(pk=run.pk).update(state=RunState.FAILED, says=keeps("run.refused", why=str(loaded["why"])))
         return False
     now = timezone.now()
     # Written down before the beam starts: whatever breaks from here on, this job is not started a second time.

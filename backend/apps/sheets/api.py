@@ -15,6 +15,7 @@ from notchcore.errors import MeasureError
 from notchcore.formats.cutdown import cut_down_pdf
 from notchcore.measure import machine as core_machine
 from notchcore.nest.cutdown import CutDown
+from notchcore.words.render import say
 
 router = Router(tags=["sheets"])
 
@@ -30,7 +31,7 @@ def machine_row(request: HttpRequest, machine_id: int | None) -> Machine:
         return get_object_or_404(rows, pk=machine_id)
     first = rows.first()
     if first is None:
-        raise MeasureError("There is no machine in this shop yet. Add one on Sheets first.")
+        raise MeasureError(say("no_machine"))
     return first
 
 

@@ -8,6 +8,7 @@ from apps.sheets.models import Sheet
 from notchcore.errors import MeasureError
 from notchcore.measure.machine import Machine
 from notchcore.nest.cutdown import CutDown, cut_down
+from notchcore.words.render import say
 
 OTHER_WAY = {"along": "across", "across": "along"}  # grain of a blank that lies turned
 
@@ -20,7 +21,7 @@ def cut_down_of(sheet: Sheet, machine: Machine, saw_mm: float) -> CutDown:
         NestError: it fits the bed as it is
     """
     if sheet.outline:
-        raise MeasureError("An offcut of odd shape is not cut down by plan. Put its straight pieces on the shelf one by one.")
+        raise MeasureError(say("offcut_not_cut_down"))
     return cut_down(sheet.width_mm, sheet.height_mm, (machine.bed_width, machine.bed_height), saw_mm)
 
 
@@ -34,7 +35,7 @@ def shelve_blanks(*, sheet: Sheet, machine: Machine, saw_mm: float, sheets: int)
     row = Sheet.objects.select_for_update().get(pk=sheet.pk)
     plan = cut_down_of(row, machine, saw_mm)
     if not 1 <= sheets <= row.count:
-        raise MeasureError(f"There are {row.count} of these boards on the shelf. Say how many of them were cut.", field="sheets")
+        raise MeasureError(say("boards_on_shelf", boards=row.count), field="sheets")
     area = sum(b.width * b.height for b in plan.blanks)
     for blank in plan.blanks:
         w, h = (blank.height, blank.width) if blank.turned else (blank.width, blank.height)

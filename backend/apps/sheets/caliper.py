@@ -9,6 +9,7 @@ from django.conf import settings
 from apps.sheets.models import Stock
 from devices.line import DeviceLine, DeviceNotThere
 from notchcore.errors import MeasureError
+from notchcore.words.render import say
 
 
 def _say(**message: Any) -> dict[str, Any]:
@@ -16,9 +17,9 @@ def _say(**message: Any) -> dict[str, Any]:
         with DeviceLine("caliper", settings.CALIPER_ADDRESS, timeout=1.0) as line:
             told = line.say(**message)
     except DeviceNotThere as problem:
-        raise MeasureError(f"{problem} Until it does, type the readings.") from problem
+        raise MeasureError(say("caliper_silent", why=str(problem))) from problem
     if not told["ok"]:
-        raise MeasureError(f"The caliper refused: {told['why']}.")
+        raise MeasureError(say("caliper_refused", why=told["why"]))
     return told
 
 

@@ -12,7 +12,9 @@ from dataclasses import dataclass
 from typing import Any
 
 from notchcore.errors import LengthNotUnderstood, MeasureError
-from notchcore.units import MM_PER, MM_PER_INCH, parse_length, unit_name
+from notchcore.typed import parse_length
+from notchcore.units import MM_PER, MM_PER_INCH, unit_name
+from notchcore.words.render import say
 
 COLUMNS: dict[str, tuple[str, ...]] = {
     "stocks": ("stock", "family", "substance", "look", "batch", "label_mm", "colour", "crush", "shelf", "film", "warp", "finish", "lab", "lab_finished"),
@@ -85,8 +87,8 @@ def column_of(head: str, what: str) -> Column:
     base, _, unit = name.rpartition("_")
     column = next((c for c in (f"{base}_mm", base) if c in known and (_is_length(c) or c in RINGS)), None)
     if column is None or not unit.isalpha() or unit not in MM_PER:
-        also = "; lengths may end in _in, _cm, _ft or _thou too" if any(map(_is_length, known)) else ""
-        raise MeasureError(f"The first line names a column “{name}”, which is not known here. It may hold: {', '.join(known)}{also}.")
+        also = say("column_unknown.lengths") if any(map(_is_length, known)) else ""
+        raise MeasureError(say("column_unknown", name=name, known=", ".join(known), also=also))
     return Column(column, unit=unit)
 
 

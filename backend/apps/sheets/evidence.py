@@ -14,7 +14,8 @@ from apps.sheets import convert
 from apps.sheets.models import Evidence, Feel, KerfTest, Machine, Reading, Stock, StockSettings
 from notchcore.errors import LengthNotUnderstood, MeasureError
 from notchcore.measure import fit, gauge, kerf, machine, thickness
-from notchcore.units import parse_length
+from notchcore.typed import parse_length
+from notchcore.words.render import say
 
 MOST_PASTED = 500
 LENT_SD = 0.04  # a lent feel is of another batch or machine [mm]
@@ -61,7 +62,7 @@ def lengths_in(text: str, unit: str) -> list[float]:
             except LengthNotUnderstood as problem:
                 if number == 1 and not any(c.isdecimal() for c in line):
                     break  # a head
-                raise MeasureError(f"Line {number}: {problem.message} Nothing was kept.", line=number) from None
+                raise MeasureError(say("pasted_line", number=number, why=problem.says), line=number) from None
     return found
 
 
@@ -70,9 +71,9 @@ def paste_readings(*, stock: Stock, member: Member, text: str, unit: str) -> int
     """Keep a list of readings at once, all or none; return how many."""
     values = lengths_in(text, unit)
     if not values:
-        raise MeasureError("There is no reading in this text. Paste numbers, one on a line.")
+        raise MeasureError(say("pasted_nothing"))
     if len(values) > MOST_PASTED:
-        raise MeasureError(f"These are {len(values)} readings; paste at most {MOST_PASTED} at once.")
+        raise MeasureError(say("pasted_most", readings=len(values), most=MOST_PASTED))
     for v in values:
         thickness.Reading(thickness=v)
     spots = [(0.1 + 0.8 * ((i * SPREAD) % 1), 0.1 + 0.8 * (i + 0.5) / len(values)) for i in range(len(values))]
@@ -105,7 +106,7 @@ def record_feel(
 ) -> Feel:
     """Keep how an opening of `stock` felt with a sheet of `entering`."""
     if feel not in [f.value for f in fit.Feel]:
-        raise MeasureError("A joint rattles, slides, is snug, needs a mallet or won't go.", field="feel")
+        raise MeasureError(say("feels_of_joint"), field="feel")
     gauge.Answer(opening=str(stock.pk), entering=str(entering.pk), feel=fit.Feel(feel), drawn=drawn_mm, clearance=clearance_mm, sd=sd_mm)
     return Feel.objects.create(stock=stock, entering=entering, feel=feel, drawn_mm=drawn_mm, clearance_mm=clearance_mm, sd_mm=sd_mm, **here.stamp)
 
@@ -140,14 +141,14 @@ def borrow(*, stock: Stock, here: Here, source: Stock, source_machine: Machine) 
         MeasureError: there is nothing to borrow, or a stock would borrow from itself
     """
     if stock.pk == source.pk and here.machine.pk == source_machine.pk:
-        raise MeasureError("A stock cannot borrow from itself. Choose another stock or another machine.")
+        raise MeasureError(say("borrow_from_itself"))
     name = f"{source.name} on {source_machine.name}" if stock.pk != source.pk else source_machine.name
     stamp = {"borrowed": name[:170], "by": here.member.user.username}
     there = convert.machine_of(source_machine)
     lent = {"stock": stock, "borrowed": stamp["borrowed"], "withdrawn": False}
     on_machine = any(model._default_manager.filter(**lent, machine=here.machine).exists() for model in (KerfTest, Feel, StockSettings))
     if on_machine or Reading.objects.filter(**lent).exists():
-        raise MeasureError(f"{stock.name} has borrowed from {name} already. Withdraw what it borrowed first, on its record.")
+        raise MeasureError(say("borrowed_already", stock=stock.name, name=name))
     rows: list[Evidence] = []
     if stock.pk != source.pk:
         rows += [
@@ -166,7 +167,7 @@ def borrow(*, stock: Stock, here: Here, source: Stock, source_machine: Machine) 
         rows.append(StockSettings(stock=stock, values=last.values, source=f"borrowed from {name}"[:120], setting=last.setting, on=last.on, **at, **stamp))
     rows += _lent_feels(stock, source, source_machine, at | stamp)
     if not rows:
-        raise MeasureError(f"{source.name} on {source_machine.name} has no evidence of its own to lend.")
+        raise MeasureError(say("nothing_to_lend", stock=source.name, machine=source_machine.name))
     for row in rows:
         row.save()
     return len(rows)

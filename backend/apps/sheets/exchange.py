@@ -18,6 +18,7 @@ from apps.sheets.columns import COLUMNS, cell_in, cell_out, column_of, head_of
 from apps.sheets.models import Feel, KerfTest, Machine, Reading, Sheet, Stock, StockSettings
 from notchcore.errors import MeasureError, NotchCoreError
 from notchcore.measure import fit, gauge, kerf, machine, thickness
+from notchcore.words.render import say
 
 FORMAT = "notch-board-sheets/1"
 MOST_ROWS = 20_000
@@ -77,22 +78,21 @@ def _read(what: str, text: str) -> dict[str, list[Record]]:
         except ValueError:
             whole = None
         if not isinstance(whole, dict) or whole.get("format") != FORMAT:
-            raise MeasureError("This is not an export of Notch Board's sheets. Export once, and look at that file for the form.")
+            raise MeasureError(say("no_export"))
         return {k: list(whole.get(k) or []) for k in COLUMNS}
     reader = csv.DictReader(io.StringIO(text.lstrip("\ufeff")), delimiter=";" if ";" in text.split("\n", 1)[0] else ",")
     if "stock" not in (heads := [h.strip() for h in reader.fieldnames or []]):
-        raise MeasureError(f"The first line names the columns; “stock” is missing. It may hold: {', '.join(COLUMNS[what])}.")
+        raise MeasureError(say("columns.stock", known=", ".join(COLUMNS[what])))
     columns = [column_of(h, what) for h in heads if h]
     if twice := next((c.name for c in columns if [o.name for o in columns].count(c.name) > 1), None):
-        raise MeasureError(f"The first line names the column “{twice}” twice, so that nobody can tell which counts. Keep one.")
+        raise MeasureError(say("columns.twice", twice=twice))
     reader.fieldnames = heads
     found = []
     for row in reader:
         try:
             found.append({c.name: cell_in(c, row[h] or "") for c, h in zip(columns, filter(None, heads), strict=True)})
         except ValueError as problem:
-            why = f"Line {reader.line_num} of the file holds a value that is no number ({problem}). Nothing was kept."
-            raise MeasureError(why, line=reader.line_num) from None
+            raise MeasureError(say("columns.no_number", line=reader.line_num, problem=str(problem)), line=reader.line_num) from None
     return {what: found}
 
 
@@ -111,13 +111,13 @@ class _Import:
     def stock(self, r: Record, column: str = "stock") -> Stock:
         name = str(r.get(column) or "").strip()
         if name not in self.stocks:
-            raise MeasureError(f"There is no stock “{name}” on the rack. Import the stocks first.")
+            raise MeasureError(say("no_such_stock.row", name=name))
         return self.stocks[name]
 
     def machine(self, r: Record) -> Machine:
         name = str(r.get("machine") or "").strip()
         if name not in self.machines:
-            raise MeasureError(f"There is no machine “{name}” in the shop. Add it first, or correct its name.")
+            raise MeasureError(say("no_such_machine.row", name=name))
         return self.machines[name]
 
     def stocks_row(self, r: Record) -> None:
@@ -190,7 +190,7 @@ def take_in(*, member: Member, what: str, text: str) -> dict[str, int]:
     """
     records = _read(what, text)
     if sum(len(r) for r in records.values()) > MOST_ROWS:
-        raise MeasureError(f"This file holds more than {MOST_ROWS} rows. Split it.")
+        raise MeasureError(say("rows_most", most=MOST_ROWS))
     work = _Import(member)
     each: dict[str, Callable[[Record], None]] = {
         "stocks": work.stocks_row,
@@ -205,14 +205,14 @@ def take_in(*, member: Member, what: str, text: str) -> dict[str, int]:
             try:
                 kept[kind] = work.settings_rows(rows)
             except ValueError as problem:
-                raise MeasureError(f"The settings cannot be read ({problem}). Nothing was kept.") from None
+                raise MeasureError(say("settings_unreadable", problem=str(problem))) from None
             continue
         for number, r in enumerate(rows, start=1):
             try:
                 each[kind](r)
             except NotchCoreError as problem:
-                raise MeasureError(f"{kind}, row {number}: {problem.message} Nothing was kept.", row=number) from None
+                raise MeasureError(say("row_refused", kind=kind, number=number, why=problem.says), row=number) from None
             except (KeyError, TypeError, ValueError) as problem:
-                raise MeasureError(f"{kind}, row {number} cannot be read ({problem}). Nothing was kept.", row=number) from None
+                raise MeasureError(say("row_unreadable", kind=kind, number=number, problem=str(problem)), row=number) from None
         kept[kind] = len(rows)
     return kept

@@ -25,7 +25,7 @@ from notchcore.measure.fit import WANTED, Feel, chance_as_wanted, clearance_for,
 from notchcore.measure.gauge import clearance_at
 from notchcore.measure.hazards import SUBSTANCES, Substance, substances_of
 from notchcore.measure.kerf import Setup, kerf_of, pooled_kerf, taper_deg
-from notchcore.measure.machine import Machine
+from notchcore.measure.machine import Machine, setting_said
 from notchcore.measure.thickness import ENOUGH_READINGS, spread_of
 
 
@@ -93,7 +93,7 @@ def _kerf_tests(row: Stock, thickness: float, setup: Setup) -> list[KerfTestOut]
         found.append(
             KerfTestOut(
                 id=t.pk, kind=t.kind, drawn_mm=t.drawn_mm, measured_mm=t.measured_mm, below_mm=t.below_mm, count=t.count,
-                kerf_mm=kerf_of(convert.kerf_test_of(t)), pooled_mm=pooled.value, pooled_sd_mm=pooled.sd, setting=t.setting, on=t.on, by=t.by,
+                kerf_mm=kerf_of(convert.kerf_test_of(t)), pooled_mm=pooled.value, pooled_sd_mm=pooled.sd, setting=setting_said(t.setting), on=t.on, by=t.by,
                 withdrawn=t.withdrawn, borrowed=t.borrowed,
             )
         )  # fmt: skip

@@ -13,6 +13,7 @@ from notchcore.measure.fit import Boundaries, Feel
 from notchcore.measure.hazards import Substance
 from notchcore.measure.kerf import KerfTestKind
 from notchcore.units import Unit
+from notchcore.words.facts import Sentence
 
 COLOUR = r"^(#[0-9a-fA-F]{6})?$"
 
@@ -51,7 +52,7 @@ class KerfTestOut(Schema):
     kerf_mm: float
     pooled_mm: float  #: the kerf as it was known after this test
     pooled_sd_mm: float
-    setting: str
+    setting: Sentence  #: how it was cut
     on: date
     by: str
     withdrawn: bool
@@ -108,8 +109,8 @@ class SheetOut(Schema):
 class AdviceOut(Schema):
     """What would make a number better, and what it costs."""
 
-    what: str
-    why: str
+    what: Sentence
+    why: Sentence
     action: str  #: reading, or the kind of a test card
     minutes: float
     size_mm: tuple[float, float] | None = None

@@ -18,6 +18,7 @@ from notchcore.measure.families import FAMILIES
 from notchcore.measure.hazards import SUBSTANCES, Verdict, substances_of
 from notchcore.measure.stock import StockEvidence
 from notchcore.nest.values import SheetKind
+from notchcore.words.render import say
 
 GRAINS = ("along", "across", "none")
 
@@ -28,20 +29,20 @@ def _checked(shop: Shop, changes: dict[str, Any], row: Stock | None) -> dict[str
     if "name" in wanted:
         wanted["name"] = wanted["name"].strip()
         if not wanted["name"]:
-            raise MeasureError("Give the stock a name, such as “Birch ply 3, batch 12”.", field="name")
+            raise MeasureError(say("stock_name"), field="name")
     family = wanted.get("family", row.family if row else "")
     if family not in FAMILIES:
-        raise MeasureError("Choose a family for the stock.", field="family")
+        raise MeasureError(say("family_lacking"), field="family")
     if row is not None and family != row.family and "substance" not in wanted:
         wanted["substance"] = ""
     substance = wanted.get("substance", row.substance if row else "")
     StockEvidence(id="new", name="new", family=family, label=wanted.get("label_mm", row.label_mm if row else 3.0), substance=substance)
     if wanted.get("look") and wanted["look"] not in FAMILIES[family].looks:
-        raise MeasureError(f"{FAMILIES[family].label} is not sold {wanted['look']}.", field="look")
+        raise MeasureError(say("look_not_sold", family=FAMILIES[family].label, look=wanted["look"]), field="look")
     if "crush" in wanted:
         require("crush", wanted["crush"], 0, 0.5, unit="")
     if "film" in wanted and wanted["film"] not in Film.values:
-        raise MeasureError("Say which face the film is on.", field="film")
+        raise MeasureError(say("film_face"), field="film")
     for field in ("lab", "lab_finished"):
         if wanted.get(field) is not None:
             wanted[field] = list(checked_lab(tuple(wanted[field])))
@@ -79,7 +80,7 @@ def confirm_data(*, stock: Stock, member: Member, data: str) -> None:
     row = Stock.objects.select_for_update().get(pk=stock.pk)
     substance = SUBSTANCES[row.substance] if row.substance else substances_of(row.family)[0]
     if substance.verdict is Verdict.FORBIDDEN:
-        raise MeasureError(f"{row.name} must not be cut: {substance.label}, {substance.why}. Nobody can confirm that away.")
+        raise MeasureError(say("forbidden_not_confirmed", stock=row.name, substance=substance.label, why=substance.why))
     said = data.strip()
     row.confirmed_by, row.confirmed_on, row.confirmed_data = (member.user.username, date.today(), said) if said else ("", None, "")
     row.save(update_fields=["confirmed_by", "confirmed_on", "confirmed_data"])
@@ -99,7 +100,7 @@ def remove_stock(*, stock: Stock) -> None:
     row = Stock.objects.select_for_update().get(pk=stock.pk)
     places = [place for uses in USES for place in uses(row)]
     if places:
-        raise MeasureError(f"{row.name} is in use: {', '.join(places[:5])}. Choose another stock there first.", uses=places)
+        raise MeasureError(say("stock_in_use", stock=row.name, places=", ".join(places[:5])), uses=places)
     row.delete()
 
 
@@ -111,7 +112,7 @@ def _outline(points: Ring, what: str = "outline") -> Ring:
 
     if points and (len(points) < 3 or not Polygon(points).is_valid or Polygon(points).area < 1):
         name = "outline" if what == "outline" else "bad spot"
-        raise MeasureError(f"The {name} crosses itself or holds no area. Give its corners in order, around the piece.", field=what)
+        raise MeasureError(say("outline_crosses", name=name), field=what)
     return points
 
 
@@ -137,7 +138,7 @@ def shelve(*, stock: Stock, **values: Any) -> Sheet:
 def _checked_sheet(stock: Stock, values: dict[str, Any]) -> None:
     require("price", values.get("price", 0.0), 0, 100_000, unit="")
     if values.get("grain", "along") not in GRAINS:
-        raise MeasureError("Say how the grain runs: along, across or none.", field="grain")
+        raise MeasureError(say("grain_lacking"), field="grain")
     SheetKind(id="new", stock=str(stock.pk), name="new", width=values["width_mm"], height=values["height_mm"], count=values.get("count", 1))
 
 
@@ -159,7 +160,7 @@ def set_machine(*, row: Machine, changes: dict[str, Any]) -> None:
     row = Machine.objects.select_for_update().get(pk=row.pk)
     name = str(changes.pop("name", row.name)).strip()[:80]
     if not name:
-        raise MeasureError("Give the machine a name.", field="name")
+        raise MeasureError(say("machine_name"), field="name")
     profile = {**row.profile, **changes}
     convert.MACHINE.validate_python({**profile, "id": str(row.pk), "name": name})
     row.profile, row.name = profile, name
@@ -170,5 +171,5 @@ def set_machine(*, row: Machine, changes: dict[str, Any]) -> None:
 def add_machine(*, member: Member, name: str, like: Machine | None) -> Machine:
     """Put a machine into the shop, with the profile of another or with defaults."""
     if not name.strip():
-        raise MeasureError("Give the machine a name.", field="name")
+        raise MeasureError(say("machine_name"), field="name")
     return Machine.objects.create(shop=member.shop, name=name.strip()[:80], profile=dict(like.profile) if like else {})

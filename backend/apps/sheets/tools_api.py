@@ -6,10 +6,9 @@ from typing import Annotated, Literal
 
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Router, Schema
-from ninja.errors import HttpError
 from ninja.files import UploadedFile
 
-from apps.accounts.access import member_of, mine, require_role
+from apps.accounts.access import Refused, member_of, mine, require_role
 from apps.accounts.models import Role
 from apps.sheets import caliper, convert, exchange
 from apps.sheets.api import machine_row, stock_row
@@ -26,7 +25,9 @@ from notchcore.measure.families import FAMILIES
 from notchcore.measure.fit import Feel
 from notchcore.measure.kerf import KerfTestKind
 from notchcore.trace.image import sheet_outline
-from notchcore.units import parse_length, parse_number, unit_name
+from notchcore.typed import parse_length, parse_number
+from notchcore.units import unit_name
+from notchcore.words.render import say
 
 router = Router(tags=["tools"])
 MOST_BYTES = 20_000_000  # of a photo
@@ -112,7 +113,7 @@ def ask(request: HttpRequest, body: Ask, machine: int | None = None) -> Answer:
 
 def _with_stocks(request: HttpRequest, body: Ask, machine: int | None) -> Answer:
     if body.sheet is None:
-        raise MeasureError("Choose the stock first.", field="sheet")
+        raise MeasureError(say("stock_first"), field="sheet")
     ids = [body.sheet, body.mate if body.mate is not None else body.sheet]
     rows = {i: stock_row(request, i) for i in ids}
     known = convert.measured(rows.values(), convert.machine_of(machine_row(request, machine)))
@@ -133,7 +134,7 @@ def contrast(request: HttpRequest, body: ContrastIn) -> ContrastOut:
     lab, measured = {}, {}
     for i in map(str, body.stocks):
         if i not in rows:
-            raise HttpError(404, "A stock is no longer on the rack.")
+            raise Refused(404, say("stock_of_task_gone"))
         row = rows[i]
         said = row.lab_finished if body.finished and row.lab_finished else row.lab if not body.finished else None
         measured[i] = said is not None
@@ -192,7 +193,7 @@ def export(request: HttpRequest, name: str) -> HttpResponse:
     elif kind == "csv" and what in COLUMNS:
         text, content = exchange.as_csv(member, what), "text/csv"
     else:
-        raise HttpError(404, "There is no such file.")
+        raise Refused(404, say("no_such_file"))
     response = HttpResponse(text.encode(), content_type=content)
     response["Content-Disposition"] = f'attachment; filename="{name}"'
     return response

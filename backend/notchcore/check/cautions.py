@@ -20,7 +20,8 @@ from notchcore.geom.vectors import Vec3, add, cross, dot, scale, sub
 from notchcore.measure.families import FAMILIES, Give
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
-from notchcore.words.facts import Sentence, mm, say
+from notchcore.words.facts import Sentence, mm
+from notchcore.words.render import say
 
 SAGS = 60.0  # a flat board longer than this many thicknesses bends under a load
 LEVER = 10.0  # a board on one side only that reaches farther than this many thicknesses
@@ -86,7 +87,7 @@ def _cantilever(part: Part, holder: Part, parts: Mapping[str, Part]) -> Finding:
     size = _size(part)
     square = abs(dot(part.pose.normal, holder.pose.normal)) < 1e-6
     reach = math.floor(0.4 * min(size))
-    gussets = [Repair(label="Add a gusset below", kind=RepairKind.GUSSET, targets=(part.id,),
+    gussets = [Repair(says=say("mend.gusset"), kind=RepairKind.GUSSET, targets=(part.id,),
                       values={"to": holder.id, "label": f"Gusset of {part.label.lower()}", "stock": holder.stock, "size": float(max(reach, 8))})]  # fmt: skip
     if square and (holes := _bracket(part, holder)) is not None:
         gussets.append(holes)
@@ -118,7 +119,7 @@ def _bracket(part: Part, holder: Part) -> Repair | None:
         x, y = panel.pose.to_plane(at)
         return x - (x0 + x1) / 2, y - (y0 + y1) / 2, dot(along, panel.pose.x), dot(along, panel.pose.y)
 
-    return Repair(label="Holes for a bracket", kind=RepairKind.HOLES, targets=(part.id,), values={
+    return Repair(says=say("mend.bracket"), kind=RepairKind.HOLES, targets=(part.id,), values={
         "to": holder.id, "at": on(part, point(BRACKET, 0.0)), "at_to": on(holder, point(0.0, BRACKET)), "diameter": SCREW, "pitch": BRACKET})  # fmt: skip
 
 
@@ -127,7 +128,7 @@ def _sags(part: Part, size: tuple[Mm, Mm]) -> Finding:
     along = size[0] >= size[1]
     w, h = (0.7 * size[0], 0.3 * size[1]) if along else (0.3 * size[0], 0.7 * size[1])
     below = part.pose.normal[2] > 0  # the back looks down then
-    plate = Repair(label="Add a doubler below", kind=RepairKind.PLATE, targets=(part.id,), values={
+    plate = Repair(says=say("mend.doubler"), kind=RepairKind.PLATE, targets=(part.id,), values={
         "label": f"Doubler of {part.label.lower()}", "stock": part.stock, "back": below, "x": round(x0 + (size[0] - w) / 2, 2),
         "y": round(y0 + (size[1] - h) / 2, 2), "width": round(w, 2), "height": round(h, 2)})  # fmt: skip
     says = say("caution_sags", part=part.ref, span=mm(max(size), digits=0), thickness=mm(part.t))

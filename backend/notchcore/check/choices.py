@@ -19,7 +19,8 @@ from notchcore.geom.planar import Point, Polygon
 from notchcore.ids import MeetingId
 from notchcore.measure.contrast import HARD_TO_TELL, difference
 from notchcore.measure.stock import Stock
-from notchcore.words.facts import Names, Sentence, say
+from notchcore.words.facts import Count, Fact, Names, Sentence, mm
+from notchcore.words.render import say
 
 MOST_BUTTS = 3
 
@@ -34,7 +35,7 @@ def orphans(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
     return tuple(
         Finding(code="orphan_choice", severity=Severity.LOOK, facts={"feature": i},
                 says=says(MeetingId.parse(i)),
-                repairs=(Repair(label="Forget it", kind=RepairKind.FORGET, targets=(i,)),))
+                repairs=(Repair(says=say("mend.forget"), kind=RepairKind.FORGET, targets=(i,)),))
         for i in sorted(set(design.choices) - there)
     ) if assembly.parts else ()  # fmt: skip
 
@@ -48,7 +49,7 @@ def helpers_that_hold(assembly: Assembly) -> tuple[Finding, ...]:
     return tuple(
         Finding(code="helper_holds", severity=Severity.LOOK, parts=(p,), meeting=joined[p],
                 says=say("helper_holds", part=assembly.ref_of(p)),
-                repairs=(Repair(label="Make it a part", kind=RepairKind.PANEL, targets=(p,), values={"helper": False}),))
+                repairs=(Repair(says=say("mend.make_part"), kind=RepairKind.PANEL, targets=(p,), values={"helper": False}),))
         for p in sorted(joined)
     )  # fmt: skip
 
@@ -97,8 +98,8 @@ def _feature_of(f: Finding) -> str:
 
 def _take_off(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
     if not _feature_of(f) and f.parts:
-        return [Repair(label="Its own shape again", kind=RepairKind.PANEL, targets=(f.parts[0],), values={"outline": None})]
-    return [Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, targets=(_feature_of(f),))]
+        return [Repair(says=say("mend.own_shape"), kind=RepairKind.PANEL, targets=(f.parts[0],), values={"outline": None})]
+    return [Repair(says=say("mend.take_off"), kind=RepairKind.DROP_FEATURE, targets=(_feature_of(f),))]
 
 
 def _to_the_middle(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
@@ -114,22 +115,24 @@ def _panel_of(part: str, assembly: Assembly) -> str:
 
 
 def _joined(f: Finding, style: Style) -> Repair:
-    return Repair(label=f"{ABOUT[style].label.capitalize()} instead", kind=RepairKind.CHOICE, targets=(str(f.meeting),), values={"style": style.value})
+    return Repair(
+        says=say("mend.style", style=ABOUT[style].label.capitalize()), kind=RepairKind.CHOICE, targets=(str(f.meeting),), values={"style": style.value}
+    )
 
 
 def _hold_again(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
     butts = [i for i, c in design.choices.items() if c.style is Style.BUTT and f.parts[0] in MeetingId.parse(i).parts]
-    helper = Repair(label="It is a helper, not a part", kind=RepairKind.PANEL, targets=(f.parts[0],), values={"helper": True})
-    return [*(Repair(label="Joined again", kind=RepairKind.FORGET, targets=(i,)) for i in butts), *_undone(f.parts[0], assembly, design), helper]
+    helper = Repair(says=say("mend.is_helper"), kind=RepairKind.PANEL, targets=(f.parts[0],), values={"helper": True})
+    return [*(Repair(says=say("mend.joined_again"), kind=RepairKind.FORGET, targets=(i,)) for i in butts), *_undone(f.parts[0], assembly, design), helper]
 
 
 def _open_one(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
     """Straight moves need one joint fewer; crossings hold most."""
     among = [m for m in assembly.meetings if m.a in f.parts and m.b in f.parts and m.style not in (Style.BUTT, Style.GLUE)]
     among.sort(key=lambda m: (m.kind != "crossing", m.length, m.id))
-    labels = {p.id: p.label for p in assembly.parts}
     return [
-        Repair(label=f"{labels[m.a]} only butts {labels[m.b]}", kind=RepairKind.CHOICE, targets=(m.id,), values={"style": "butt"}) for m in among[:MOST_BUTTS]
+        Repair(says=say("mend.butts", a=assembly.ref_of(m.a), b=assembly.ref_of(m.b)), kind=RepairKind.CHOICE, targets=(m.id,), values={"style": "butt"})
+        for m in among[:MOST_BUTTS]
     ]
 
 
@@ -139,11 +142,11 @@ def _stronger_tab(f: Finding, assembly: Assembly, design: Design) -> list[Repair
         return []
     repairs = []
     if meeting.count > 1:
-        label = f"{meeting.count - 1} instead of {meeting.count} tabs"
-        repairs.append(Repair(label=label, kind=RepairKind.CHOICE, targets=(meeting.id,), values={"count": meeting.count - 1, "width": None}))
+        says = say("mend.fewer_tabs", fewer=meeting.count - 1, now=Count(meeting.count, "tab", "tabs"))
+        repairs.append(Repair(says=says, kind=RepairKind.CHOICE, targets=(meeting.id,), values={"count": meeting.count - 1, "width": None}))
     if meeting.kind == "tee":
-        repairs.append(Repair(label="The whole edge as one tab", kind=RepairKind.CHOICE, targets=(meeting.id,), values={"style": "whole"}))
-        repairs.append(Repair(label="No tab: glue it on a scored line", kind=RepairKind.CHOICE, targets=(meeting.id,), values={"style": "blind"}))
+        repairs.append(Repair(says=say("mend.whole_edge"), kind=RepairKind.CHOICE, targets=(meeting.id,), values={"style": "whole"}))
+        repairs.append(Repair(says=say("mend.no_tab"), kind=RepairKind.CHOICE, targets=(meeting.id,), values={"style": "blind"}))
     return repairs
 
 
@@ -168,7 +171,11 @@ def _one_stock(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
     one, two = (next(p for p in assembly.parts if p.id == i).stock for i in f.parts)
     names = (str(f.facts["first"]), str(f.facts["second"]))
     ways = ((one, two, names[1]), (two, one, names[0]))
-    return [Repair(label=f"All of {name}", kind=RepairKind.STOCK, targets=(old,), values={"to": new}) for old, new, name in ways]
+    return [Repair(says=say("mend.all_of", stock=name), kind=RepairKind.STOCK, targets=(old,), values={"to": new}) for old, new, name in ways]
+
+
+def _variants(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
+    return [Repair(says=say("mend.variant", variant=name), kind=RepairKind.VARIANT, targets=(name,)) for name in islice(design.variants, 4)]
 
 
 _OFFERS: dict[str, _Offer] = {
@@ -177,10 +184,10 @@ _OFFERS: dict[str, _Offer] = {
     "feature_outside": _to_the_middle,
     "recess_without_rim": lambda f, a, d: [_joined(f, Style.DOWELS), _joined(f, Style.GLUE)],
     "recess_on_the_back": lambda f, a, d: [_joined(f, Style.GLUE)],
-    "added_panel_lost": lambda f, a, d: [Repair(label="Remove it", kind=RepairKind.DROP_ADDED, targets=(str(f.facts.get("panel", "")),))],
-    "split_outside": lambda f, a, d: [Repair(label="In one piece again", kind=RepairKind.WHOLE, targets=(f.parts[0],))],
-    "split_meets_joint": lambda f, a, d: [Repair(label="In one piece again", kind=RepairKind.WHOLE, targets=(_panel_of(f.parts[0], a),))],
-    "variant_not_chosen": lambda f, a, d: [Repair(label=name, kind=RepairKind.VARIANT, targets=(name,)) for name in islice(d.variants, 4)],
+    "added_panel_lost": lambda f, a, d: [Repair(says=say("mend.remove"), kind=RepairKind.DROP_ADDED, targets=(str(f.facts.get("panel", "")),))],
+    "split_outside": lambda f, a, d: [Repair(says=say("mend.one_piece"), kind=RepairKind.WHOLE, targets=(f.parts[0],))],
+    "split_meets_joint": lambda f, a, d: [Repair(says=say("mend.one_piece"), kind=RepairKind.WHOLE, targets=(_panel_of(f.parts[0], a),))],
+    "variant_not_chosen": _variants,
     "unheld_part": _hold_again,
     "weak_tab": _stronger_tab,
     "thin_web": _wider_web,
@@ -197,15 +204,15 @@ def _offered(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
 
 def _undone(part: str, assembly: Assembly, design: Design) -> list[Repair]:
     """Return how to take back what a person did to a panel."""
-    name = next((p.label for p in assembly.parts if p.id == part), part)
+    name = assembly.ref_of(part)
     if part in {a.id for a in design.added}:
-        return [Repair(label=f"Remove {name}", kind=RepairKind.DROP_ADDED, targets=(part,))]
+        return [Repair(says=say("mend.remove_panel", panel=name), kind=RepairKind.DROP_ADDED, targets=(part,))]
     edit = design.edits.get(part, PanelEdit())
     repairs = []
     if any(edit.move):
-        repairs.append(Repair(label=f"{name} back in its place", kind=RepairKind.PANEL, targets=(part,), values={"move": (0.0, 0.0, 0.0)}))
+        repairs.append(Repair(says=say("mend.back_in_place", panel=name), kind=RepairKind.PANEL, targets=(part,), values={"move": (0.0, 0.0, 0.0)}))
     if edit.outline is not None:
-        repairs.append(Repair(label=f"{name} in its own shape", kind=RepairKind.PANEL, targets=(part,), values={"outline": None}))
+        repairs.append(Repair(says=say("mend.panel_own_shape", panel=name), kind=RepairKind.PANEL, targets=(part,), values={"outline": None}))
     return repairs
 
 
@@ -217,10 +224,10 @@ def _number(f: Finding, design: Design) -> list[Repair]:
         return []
     if about.kind is NumberKind.COUNT:
         value: float = math.ceil(bound) if least is not None else math.floor(bound)
-        words = f"{about.label} {value}"
+        told: Fact = str(value)
     else:  # to the next tenth that is surely enough
         value = math.ceil(bound * 10 + 0.01) / 10 if least is not None else math.floor(bound * 10 - 0.01) / 10
-        words = f"{about.label} {value:.1f}"
+        told = mm(value)
     if value < about.least or value > about.most or value == getattr(design.numbers, about.name):
         return []
-    return [Repair(label=words, kind=RepairKind.NUMBER, targets=(about.name,), values={"value": value})]
+    return [Repair(says=say("mend.number", number=about.label, value=told), kind=RepairKind.NUMBER, targets=(about.name,), values={"value": value})]

@@ -23,9 +23,10 @@ from notchcore.measure.fit import NO_FITS, Boundaries, Feel, Fits, Odds, clearan
 from notchcore.measure.stock import Stock
 from notchcore.tolerance import SHRINK, VOLUME_NOISE
 from notchcore.units import Mm
-from notchcore.words.facts import Count, Listed, Names, Sentence, Share, Volume, mm, say
+from notchcore.words.facts import Count, Listed, Names, Sentence, Share, Volume, mm
+from notchcore.words.render import say
 
-OTHER_FEEL = {Feel.SLIDES: "Let {} slide", Feel.SNUG: "Make {} snug", Feel.MALLET: "Fit {} with a mallet"}
+OTHER_FEEL = {Feel.SLIDES: "mend.let_slide", Feel.SNUG: "mend.make_snug", Feel.MALLET: "mend.mallet"}
 MOST_NAMED = 4  # parts in a sentence
 NEAR: Mm = 1.0  # that parts of one thing come to each other somewhere
 REWORK_LOOK = 0.15  # a joint that fails more often than this is worth a test cut
@@ -88,7 +89,7 @@ def unheld_parts(assembly: Assembly, holds: tuple[Held, ...]) -> tuple[Finding, 
             Finding(
                 code="only_slides", severity=Severity.LOOK, parts=tuple(slides), facts={"parts": len(slides)},
                 says=says,
-                repairs=(Repair(label="Make them snug", kind=RepairKind.FEELS, targets=tuple(m.id for m in sliding), values={"feel": Feel.SNUG.value}),),
+                repairs=(Repair(says=say("mend.snug"), kind=RepairKind.FEELS, targets=tuple(m.id for m in sliding), values={"feel": Feel.SNUG.value}),),
             )
         )  # fmt: skip
     butted = {p for m in assembly.meetings if m.style is Style.BUTT for p in (m.a, m.b)}
@@ -162,7 +163,7 @@ def _surer_feels(assembly: Assembly, stocks: Mapping[str, Stock], risky: list[Me
     stock = {p.id: stocks[p.stock].key for p in assembly.parts}
     meetings = {m.id: m for m in assembly.meetings}
     found = []
-    for feel, words in OTHER_FEEL.items():
+    for feel, key in OTHER_FEEL.items():
         worst = 0.0
         for o in risky:
             m = meetings[o.meeting]
@@ -171,8 +172,8 @@ def _surer_feels(assembly: Assembly, stocks: Mapping[str, Stock], risky: list[Me
             then = odds_of(clearance=o.odds.clearance + moved, sd=o.odds.sd, boundaries=between)
             worst = max(worst, then.rattles + then.wont_go)
         if worst <= REWORK_LOOK:
-            label = words.format("them" if len(risky) > 1 else "it")
-            found.append((worst, Repair(label=label, kind=RepairKind.FEELS, targets=tuple(o.meeting for o in risky), values={"feel": feel.value})))
+            says = say(f"{key}.several" if len(risky) > 1 else key)
+            found.append((worst, Repair(says=says, kind=RepairKind.FEELS, targets=tuple(o.meeting for o in risky), values={"feel": feel.value})))
     return tuple(r for _, r in sorted(found, key=lambda f: f[0]))
 
 

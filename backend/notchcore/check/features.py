@@ -22,7 +22,8 @@ from notchcore.measure.engraving import depth_finding
 from notchcore.measure.machine import Operation
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
-from notchcore.words.facts import Fact, Kind, Ref, mm, say
+from notchcore.words.facts import Fact, Kind, Ref, mm
+from notchcore.words.render import say
 
 LEAST_CAP: Mm = 2.5  # of engraved or scored letters
 STROKE = 0.12  # how wide the strokes of the typefaces are, as a share of their capitals
@@ -36,10 +37,10 @@ IN_FRONT = 0.98  # share of the assembly on one side of a panel that makes that 
 def moves_for(feature: str, design: Design) -> tuple[Repair, ...]:
     """Return how to get a feature out of the way: to the panel's middle unless it stands there, or off."""
     f = next((x for x in design.features if x.id == feature), None)
-    off = Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, targets=(feature,))
+    off = Repair(says=say("mend.take_off"), kind=RepairKind.DROP_FEATURE, targets=(feature,))
     if f is None or (f.anchor is Anchor.CENTRE and f.x == 0 and f.y == 0):
         return (off,)
-    return Repair(label="To the panel's middle", kind=RepairKind.FEATURE, targets=(feature,), values={"anchor": "centre", "x": 0.0, "y": 0.0}), off
+    return Repair(says=say("mend.to_middle"), kind=RepairKind.FEATURE, targets=(feature,), values={"anchor": "centre", "x": 0.0, "y": 0.0}), off
 
 
 def named(feature: str, design: Design) -> str:
@@ -100,8 +101,8 @@ def small_texts(assembly: Assembly, stocks: Mapping[str, Stock], design: Design)
         found.append(
             Finding(code="text_too_small", severity=Severity.LOOK, parts=(f.panel,), facts={"feature": f.id, "least_mm": wanted},
                     says=say("text_too_small", words=f.words, part=parts[f.panel].ref, height=mm(f.cap), least=mm(wanted)),
-                    repairs=(Repair(label=f"{wanted:.1f} mm high", kind=RepairKind.FEATURE, targets=(f.id,), values={"cap": wanted}),
-                             Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, targets=(f.id,))))
+                    repairs=(Repair(says=say("mend.high", height=mm(wanted)), kind=RepairKind.FEATURE, targets=(f.id,), values={"cap": wanted}),
+                             Repair(says=say("mend.take_off"), kind=RepairKind.DROP_FEATURE, targets=(f.id,))))
         )  # fmt: skip
     return tuple(found)
 
@@ -113,12 +114,12 @@ def lacking_letters(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
     for f in design.features:
         if not isinstance(f, Text) or f.id in design.left_out or f.panel not in parts or not (lacking := _lacking(f.words, f.face)):
             continue
-        others = [(face, name) for face, name in ((Face.SANS, "Plain letters"), (Face.SERIF, "Letters with serifs")) if not _lacking(f.words, face)]
+        others = [(face, key) for face, key in ((Face.SANS, "mend.plain_letters"), (Face.SERIF, "mend.serifs")) if not _lacking(f.words, face)]
         found.append(
             Finding(code="letters_lacking", severity=Severity.LOOK, parts=(f.panel,), facts={"feature": f.id},
                     says=say("letters_lacking", words=f.words, part=parts[f.panel].ref, letters=" ".join(lacking)),
-                    repairs=(*(Repair(label=name, kind=RepairKind.FEATURE, targets=(f.id,), values={"face": face.value}) for face, name in others),
-                             Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, targets=(f.id,))))
+                    repairs=(*(Repair(says=say(key), kind=RepairKind.FEATURE, targets=(f.id,), values={"face": face.value}) for face, key in others),
+                             Repair(says=say("mend.take_off"), kind=RepairKind.DROP_FEATURE, targets=(f.id,))))
         )  # fmt: skip
     return tuple(found)
 
@@ -133,7 +134,7 @@ def flawed_artwork(assembly: Assembly, design: Design, drawings: Mapping[str, Dr
     cut += [(e.outline.drawing, panel) for panel, e in design.edits.items() if e.outline is not None and not e.gone]
     return tuple(
         Finding(code="artwork_flawed", severity=Severity.LOOK, parts=(panel,), facts={"drawing": drawing},
-                says=say("artwork_flawed", part=assembly.ref_of(panel), note=note.message))
+                says=say("artwork_flawed", part=assembly.ref_of(panel), note=note.says))
         for drawing, panel in dict.fromkeys(cut) if drawing in drawings for note in drawings[drawing].notes if note.code in FLAWS
     )  # fmt: skip
 
@@ -149,12 +150,12 @@ def too_deep(assembly: Assembly, design: Design, around: Around) -> tuple[Findin
             warned = depth_finding(depth, part.t)
             if warned is None:
                 continue
-            light = Repair(label="Score its outline instead", kind=RepairKind.FEATURE, targets=(feature,), values={"burned": "score"})
-            off = Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, targets=(feature,))
+            light = Repair(says=say("mend.score_outline"), kind=RepairKind.FEATURE, targets=(feature,), values={"burned": "score"})
+            off = Repair(says=say("mend.take_off"), kind=RepairKind.DROP_FEATURE, targets=(feature,))
             x0, y0, x1, y1 = bounds_of(mark.line)
             found.append(replace(
                 warned, parts=(part.id,), facts={**warned.facts, "feature": feature}, place=Place(part=part.id, x=(x0 + x1) / 2, y=(y0 + y1) / 2),
-                message="", says=say("engraved_too_deep", part=part.ref, note=warned.message), repairs=(light, off) if feature in burned else (off,),
+                says=say("engraved_too_deep", part=part.ref, note=warned.says), repairs=(light, off) if feature in burned else (off,),
             ))  # fmt: skip
     return tuple(found)
 
@@ -198,6 +199,6 @@ def wrong_faces(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
         found.append(
             Finding(code="wrong_face", severity=Severity.LOOK, parts=(part.id,), facts={"feature": marked[0].feature},
                     says=say("wrong_face", part=part.ref),
-                    repairs=(Repair(label="Turn it over", kind=RepairKind.PANEL, targets=(part.id,), values={"turned": not turned}),))
+                    repairs=(Repair(says=say("mend.turn_over"), kind=RepairKind.PANEL, targets=(part.id,), values={"turned": not turned}),))
         )  # fmt: skip
     return tuple(found)

@@ -21,7 +21,8 @@ from notchcore.geom.prisms import free_turn
 from notchcore.geom.vectors import Vec3, dot
 from notchcore.measure.fit import Feel
 from notchcore.units import Mm
-from notchcore.words.facts import Sentence, say
+from notchcore.words.facts import Sentence
+from notchcore.words.render import say
 
 PLAY: Mm = 0.1  # a move below this is none
 UPWARDS = 0.3  # a way whose rise is at least this is kept by a part's weight

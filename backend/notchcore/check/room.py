@@ -12,7 +12,8 @@ from notchcore.geom.planar import narrowest
 from notchcore.geom.profile import Ring, area_of, bounds_of
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
-from notchcore.words.facts import Names, mm, say
+from notchcore.words.facts import Names, mm
+from notchcore.words.render import say
 
 MARGIN: Mm = 5.0  # from a part to the end of the bed or the sheet
 STEP: Mm = 2.0  # by which a place to divide is moved out of the way of a joint
@@ -74,7 +75,7 @@ def too_large(assembly: Assembly, stocks: dict[str, Stock], around: Around) -> t
         largest = max(sheets, key=lambda s: s[0] * s[1], default=around.bed)
         room = around.bed if not on_bed and _fits(around.bed, largest) else largest
         at = places_to_divide(part, (min(room[0], around.bed[0]), min(room[1], around.bed[1])))
-        divided = Repair(label=f"Divide into {len(at) + 1}", kind=RepairKind.DIVIDE, targets=(part.id,), values={"at": at})
+        divided = Repair(says=say("mend.divide", pieces=len(at) + 1), kind=RepairKind.DIVIDE, targets=(part.id,), values={"at": at})
         repairs = (divided,) if at and not part.piece_of else ()
         says = (say("larger_than_bed", part=part.ref, size=mm(*size, digits=0), bed=mm(*around.bed, digits=0)) if not on_bed
                 else say("larger_than_sheet", part=part.ref, size=mm(*size, digits=0), stock=stocks[part.stock].ref))  # fmt: skip
@@ -94,7 +95,7 @@ def too_small(assembly: Assembly, stocks: dict[str, Stock], around: Around) -> t
             Finding(code="part_below_slats", severity=Severity.LOOK, parts=tuple(p.id for p in narrow),
                     says=say("part_below_slats", parts=Names(tuple(p.ref for p in narrow)), pitch=mm(around.slat_pitch, digits=0)),
                     facts={"parts": len(narrow)},
-                    repairs=(Repair(label=f"Hold {'it' if len(narrow) == 1 else 'them'} by {HOLDING} bridges", kind=RepairKind.PANEL,
+                    repairs=(Repair(says=say("mend.bridges" if len(narrow) == 1 else "mend.bridges.several", bridges=HOLDING), kind=RepairKind.PANEL,
                                     targets=tuple(dict.fromkeys(p.panel for p in narrow)), values={"bridges": HOLDING}),))
         )  # fmt: skip
     for part in assembly.parts:
@@ -106,7 +107,7 @@ def too_small(assembly: Assembly, stocks: dict[str, Stock], around: Around) -> t
             if (width := narrowest(hole)) <= kerf:
                 x, y = hole[0]
                 feature = next((o.feature for o in part.openings if _near(o.ring, (x, y))), "")
-                repairs = (Repair(label="Take it off", kind=RepairKind.DROP_FEATURE, targets=(feature,)),) if feature else ()
+                repairs = (Repair(says=say("mend.take_off"), kind=RepairKind.DROP_FEATURE, targets=(feature,)),) if feature else ()
                 found.append(
                     Finding(code="opening_below_beam", severity=Severity.LOOK, parts=(part.id,), place=Place(part=part.id, x=x, y=y),
                             says=say("opening_below_beam", part=part.ref, width=mm(width, digits=2), beam=mm(kerf, digits=2)),

@@ -17,7 +17,8 @@ from notchcore.geom.slab import box_of
 from notchcore.geom.vectors import Vec2, Vec3
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
-from notchcore.words.facts import Count, Fact, mm, say
+from notchcore.words.facts import Count, Fact, mm
+from notchcore.words.render import say
 
 SEAT_LEAST: Mm = 0.3  # a shallower seat does not locate a sheet by feel
 LACE_MOST: Mm = 20.0  # a row of holes farther from the edge than this is not for a lace, nor is a longer hole
@@ -43,8 +44,8 @@ def shallow_seats(assembly: Assembly, stocks: Mapping[str, Stock], around: Aroun
             Finding(code="recess_too_shallow", severity=Severity.LOOK, parts=(large.id, small.id), meeting=m.id,
                     facts={"depth_mm": depth, "least_mm": SEAT_LEAST},
                     says=says,
-                    repairs=(Repair(label="Score its place instead", kind=RepairKind.CHOICE, targets=(m.id,), values={"style": "blind"}),
-                             Repair(label="Add dowel holes", kind=RepairKind.CHOICE, targets=(m.id,), values={"style": "dowels"})))
+                    repairs=(Repair(says=say("mend.score_place"), kind=RepairKind.CHOICE, targets=(m.id,), values={"style": "blind"}),
+                             Repair(says=say("mend.dowels"), kind=RepairKind.CHOICE, targets=(m.id,), values={"style": "dowels"})))
         )  # fmt: skip
     return tuple(found)
 
@@ -99,5 +100,7 @@ def _as_many(parts: tuple[Part, Part], rows: tuple[list[str], list[str]], design
         count, pitch = ("columns", "pitch_x") if f.columns > 1 else ("rows", "pitch_y")
         run = getattr(f, pitch) * (len(own) - 1)
         values = {count: len(other), pitch: round(run / (len(other) - 1), 3)}
-        repairs.append(Repair(label=f"{len(other)} holes in {part.label}", kind=RepairKind.FEATURE, targets=(f.id,), values=values))
+        repairs.append(
+            Repair(says=say("mend.holes", holes=Count(len(other), "hole", "holes"), part=part.ref), kind=RepairKind.FEATURE, targets=(f.id,), values=values)
+        )
     return tuple(repairs)

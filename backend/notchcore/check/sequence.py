@@ -14,6 +14,8 @@ from notchcore.check.order import AssemblyOrder, Step, step_of
 from notchcore.design.assembly import Part
 from notchcore.geom.vectors import Vec3, scale
 from notchcore.ids import step_id
+from notchcore.words.facts import Sentence
+from notchcore.words.render import say
 
 DOWN: Vec3 = (0.0, 0.0, -1.0)
 
@@ -26,7 +28,7 @@ class Planned:
     within: str = ""  #: key of the step with which the sub-assembly goes in that this one belongs to
     first: bool = False  #: nothing is there yet: it is laid down
     by_hand: bool = False  #: a sub-assembly that a person made
-    problem: str = ""  #: why it cannot be done in this place of the order
+    problem: Sentence | None = None  #: why it cannot be done in this place of the order
 
     @property
     def key(self) -> str:
@@ -98,7 +100,7 @@ def _tried(parts: tuple[Part, ...], plain: list[Planned]) -> Iterable[Planned]:
         step = replace(planned.step, direction=DOWN if planned.first else direction, last=None, last_mm=0.0, tip=None)
         if hit is not None and (other := _other_way(planned.step, group, there, legs)) is not None:
             step, hit = other, None
-        problem = f"{parts[hit].label} is in the way by now. Put this in earlier, or {parts[hit].label} later." if hit is not None else ""
+        problem = say("in_the_way", part=parts[hit].ref) if hit is not None else None
         yield replace(planned, step=step, problem=problem)
         there += group
 

@@ -22,9 +22,12 @@ from notchcore.measure.adhesives import adhesive_for
 from notchcore.measure.fit import Feel
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
+from notchcore.words.facts import Figure, Names, Sentence, mm
+from notchcore.words.render import say
 
 HAND: Mm = 90.0  # an opening narrower than this lets no hand in
 DEEP: Mm = 40.0  # ... and farther in than this no fingers reach
+MOST_NAMED = 12  # neighbours of a glued part by name
 MOST_PARTS = 24  # above this it takes too long to ask what shuts what in
 
 
@@ -44,7 +47,7 @@ class Hint:
     """One thing to mind."""
 
     kind: HintKind
-    text: str
+    says: Sentence
     minutes: float = 0.0  #: to wait before the next step
 
 
@@ -64,7 +67,7 @@ class GuideStep:
     hints: tuple[Hint, ...] = ()
     before: str = ""  #: the part that shuts these in
     note: str = ""  #: a person's own words
-    problem: str = ""  #: why it cannot be done in this place of the order
+    problem: Sentence | None = None  #: why it cannot be done in this place of the order
 
 
 def guide(
@@ -121,20 +124,19 @@ def _hints(step: Step, placed: list[str], parts: Mapping[str, Part], meetings: t
     if glued:
         own = parts[step.parts[0]]
         glue = adhesive_for(stocks[own.stock].family, stocks[parts[glued[0][1]].stock].family)
-        names = ", ".join(dict.fromkeys(parts[o].label for _, o in glued))
-        text = f"{glue.name.capitalize()} to {names}: hold {glue.hold_min:.0f} min, full strength after {glue.cure_h:.0f} h. {glue.caution}"
-        hints.append(Hint(kind=HintKind.GLUE, text=text, minutes=glue.hold_min))
+        to = Names(tuple({parts[o].label: parts[o].ref for _, o in glued}.values()), MOST_NAMED)
+        says = say("hint.glue", glue=glue.name.capitalize(), to=to, hold=Figure(glue.hold_min, 0), cure=Figure(glue.cure_h, 0), caution=glue.caution)
+        hints.append(Hint(kind=HintKind.GLUE, says=says, minutes=glue.hold_min))
     if any(m.feel is Feel.MALLET for m, _ in mine):
-        hints.append(Hint(kind=HintKind.MALLET, text="Drive it in with a mallet and a block of scrap, evenly."))
+        hints.append(Hint(kind=HintKind.MALLET, says=say("hint.mallet")))
     if (reach := _reach([parts[p] for p in step.parts], [parts[p] for p in placed], step.direction)) is not None:
-        text = f"Held {reach[1]:.0f} mm down in an opening of {reach[0]:.0f} mm: use tape, tweezers or a stick."
-        hints.append(Hint(kind=HintKind.REACH, text=text))
+        hints.append(Hint(kind=HintKind.REACH, says=say("hint.reach", down=mm(reach[1], digits=0), opening=mm(reach[0], digits=0))))
     if any(stocks[parts[p].stock].film for p in step.parts):
-        hints.append(Hint(kind=HintKind.FILM, text="Take the film off now: later you reach it badly."))
+        hints.append(Hint(kind=HintKind.FILM, says=say("hint.film")))
     if any(parts[p].helper for p in step.parts):
-        hints.append(Hint(kind=HintKind.HELPER, text="A helper: take it out again at the end."))
+        hints.append(Hint(kind=HintKind.HELPER, says=say("hint.helper")))
     if any(parts[p].loose for p in step.parts):
-        hints.append(Hint(kind=HintKind.LOOSE, text="It stays loose: no glue here, and keep its groove clear of glue."))
+        hints.append(Hint(kind=HintKind.LOOSE, says=say("hint.loose")))
     return tuple(hints)
 
 

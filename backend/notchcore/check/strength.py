@@ -14,7 +14,8 @@ from notchcore.geom.webs import thin_places
 from notchcore.measure.families import FAMILIES, Give, minimum_web
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
-from notchcore.words.facts import Count, Names, mm, say
+from notchcore.words.facts import TRIMMED, Count, Names, mm
+from notchcore.words.render import say
 
 WEAK_TAB = 2.0  # a neck below this many thicknesses breaks
 MOSTLY = 2  # so many times more tabs across the grain than along it
@@ -80,7 +81,7 @@ def brittle_corners(assembly: Assembly, stocks: Mapping[str, Stock], design: Des
             else say("brittle_corner.several", parts=Names(tuple(p.ref for p in sharp), most=2)))  # fmt: skip
     return (
         Finding(code="brittle_corner", severity=Severity.LOOK, parts=tuple(p.id for p in sharp), says=says,
-                repairs=(Repair(label=f"Relief {RELIEF} mm", kind=RepairKind.RELIEF, values={"value": RELIEF}),)),
+                repairs=(Repair(says=say("mend.relief", radius=mm(RELIEF, digits=TRIMMED)), kind=RepairKind.RELIEF, values={"value": RELIEF}),)),
     )  # fmt: skip
 
 
@@ -100,7 +101,7 @@ def grain_across_necks(assembly: Assembly, stocks: Mapping[str, Stock], design: 
         found.append(
             Finding(code="grain_across_neck", severity=Severity.LOOK, parts=(part.id,), place=Place(part=part.id, x=x, y=y),
                     says=say("grain_across_neck", part=part.ref),
-                    repairs=(Repair(label="Turn its grain", kind=RepairKind.PANEL, targets=(panel,), values={"across": not turned}),))
+                    repairs=(Repair(says=say("mend.turn_grain"), kind=RepairKind.PANEL, targets=(panel,), values={"across": not turned}),))
         )  # fmt: skip
     return tuple(found)
 
@@ -125,8 +126,8 @@ def long_levers(assembly: Assembly) -> tuple[Finding, ...]:
             continue
         wide = math.ceil(reach / LEVER)
         repairs = (
-            Repair(label="Two tabs", kind=RepairKind.CHOICE, targets=(mine[0],), values={"count": 2}),
-            Repair(label=f"One tab {wide} wide", kind=RepairKind.CHOICE, targets=(mine[0],), values={"count": 1, "width": float(wide)}),
+            Repair(says=say("mend.two_tabs"), kind=RepairKind.CHOICE, targets=(mine[0],), values={"count": 2}),
+            Repair(says=say("mend.one_tab", width=mm(wide, digits=0)), kind=RepairKind.CHOICE, targets=(mine[0],), values={"count": 1, "width": float(wide)}),
         )
         found.append(
             Finding(code="long_lever", severity=Severity.LOOK, parts=(part.id,), meeting=mine[0], place=Place(part=part.id, x=x, y=y),

@@ -18,6 +18,7 @@ from notchcore.geom.vectors import Vec2, Vec3, X, Y, Z, scale
 from notchcore.measure.families import FAMILIES, minimum_web
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
+from notchcore.words.facts import Sentence
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -69,12 +70,12 @@ class Arranger:
     def rule(self, a: str, b: str, style: Style) -> None:
         self.rules.append(MeetingRule(a=a, b=b, style=style))
 
-    def must(self, code: str, number: str, message: str, **facts: float) -> None:
+    def must(self, code: str, number: str, says: Sentence, **facts: float) -> None:
         """Note what makes the wish impossible, naming the number to change."""
-        self.findings.append(Finding(code=code, severity=Severity.MUST, message=message, field=number, facts=dict(facts)))
+        self.findings.append(Finding(code=code, severity=Severity.MUST, says=says, field=number, facts=dict(facts)))
 
-    def look(self, code: str, message: str, *, number: str | None = None, **facts: float) -> None:
-        self.findings.append(Finding(code=code, severity=Severity.LOOK, message=message, field=number, facts=dict(facts)))
+    def look(self, code: str, says: Sentence, *, number: str | None = None, **facts: float) -> None:
+        self.findings.append(Finding(code=code, severity=Severity.LOOK, says=says, field=number, facts=dict(facts)))
 
     def shows(self, name: str, start: Vec3, end: Vec3) -> None:
         self.dimensions.append(Dimension(name=name, start=start, end=end))

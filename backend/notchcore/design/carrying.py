@@ -23,6 +23,7 @@ from notchcore.design.visible import Frame, visible_frame
 from notchcore.errors import DesignError
 from notchcore.findings import Finding
 from notchcore.measure.stock import Stock
+from notchcore.words.render import say
 
 
 class Places(StrEnum):
@@ -132,7 +133,7 @@ def carried(plan: Arrangement, features: tuple[Feature, ...], added: tuple[Added
     if not plan.panels:
         return plan
     if len({f.id for f in features}) != len(features):
-        raise DesignError("Two features have the same name. Give the new one another.")
+        raise DesignError(say("two_features_of_one_name"))
     panels, ghosts = {p.id: p for p in plan.panels}, {p.id: p for p in plan.ghosts}
     bench = _Bench(panels=panels, ghosts=ghosts, edits=edits, stocks=stocks, drawings=drawings, findings=list(plan.findings), plain={**ghosts, **panels},
                    rules=plan.rules, places=places, fitting=fitting)  # fmt: skip

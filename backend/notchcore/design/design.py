@@ -31,6 +31,7 @@ from notchcore.findings import Finding, Severity
 from notchcore.measure.fit import NO_FITS, WANTED, Feel, Fits
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
+from notchcore.words.render import say
 
 RELIEF_MOST: Mm = 5.0
 Bed = tuple[Mm, Mm]
@@ -89,14 +90,14 @@ class Design:
 
     def __post_init__(self) -> None:
         if self.feel not in WANTED:
-            raise DesignError(f"A joint can be asked to feel {', '.join(WANTED)}; not {self.feel.value}.")
+            raise DesignError(say("feel_not_asked", known=", ".join(WANTED), feel=self.feel.value))
         require("relief", self.relief, 0.0, RELIEF_MOST)
         require("scale", self.scale, SCALE_LEAST, SCALE_MOST, unit="")
         if self.variant and self.variant not in self.variants:
-            raise DesignError(f"There is no variant “{self.variant}”. Choose one of: {', '.join(self.variants)}.", field="variant")
+            raise DesignError(say("no_such_variant.of", variant=self.variant, variants=", ".join(self.variants)), field="variant")
         missing = [r for r in self.roles() if r not in self.stocks]
         if missing:
-            raise DesignError(f"Choose a stock for: {', '.join(missing)}.", field="stocks")
+            raise DesignError(say("stocks_lacking", missing=", ".join(missing)), field="stocks")
 
     def roles(self) -> tuple[str, ...]:
         return pieces.ROLES if isinstance(self.numbers, Card) else tuple(r.id for r in family_of(self.numbers).roles)
@@ -161,7 +162,7 @@ def arranged(design: Design, stocks: Mapping[str, Stock], drawings: Mapping[str,
         DesignError: a test card has no arrangement
     """
     if isinstance(design.numbers, Card):
-        raise DesignError("A test card is not arranged in space.")
+        raise DesignError(say("card_not_in_space"))
     cut = design.in_prototype()
     family = family_of(design.numbers)
     numbers = family.for_bed(design.numbers, bed) if family.for_bed is not None and bed is not None else design.numbers
@@ -192,7 +193,7 @@ def build(design: Design, stocks: dict[str, Stock], fits: Fits = NO_FITS, drawin
     """
     missing = [s for s in design.stock_ids() if s not in stocks]
     if missing:
-        raise DesignError("A stock of this design is no longer on the rack. Choose another in Build.", missing=missing)
+        raise DesignError(say("stock_off_rack"), missing=missing)
     used = [stocks[s] for s in design.stock_ids()]
     hazards = tuple(s.hazard for s in used if s.hazard is not None)
     if isinstance(design.numbers, Card):
@@ -260,8 +261,7 @@ def _cut_for_themselves(parts: tuple[Part, ...], lost: set[str]) -> tuple[Findin
     """Say which pieces do not fall out of their opening as they are wanted."""
     return tuple(
         Finding(code="falls_otherwise", severity=Severity.LOOK, parts=(p.id,),
-                message=f"{p.label} is not what falls out of its opening any more: a joint, a slope or a division changed the opening, or the piece was "
-                        "moved or turned. It is cut for itself, from sheet of its own.")
+                says=say("falls_otherwise", part=p.ref))
         for p in parts if p.id in lost
     )  # fmt: skip
 
@@ -269,15 +269,14 @@ def _cut_for_themselves(parts: tuple[Part, ...], lost: set[str]) -> tuple[Findin
 def _unchosen(design: Design) -> tuple[Finding, ...]:
     if not design.variants or design.variant:
         return ()
-    text = f"This design has the variants {', '.join(design.variants)}; none is chosen. Choose one before anything is cut."
-    return (Finding(code="variant_not_chosen", severity=Severity.LOOK, message=text),)
+    return (Finding(code="variant_not_chosen", severity=Severity.LOOK, says=say("variant_not_chosen", variants=", ".join(design.variants))),)
 
 
 def _on_the_wrong_face(parts: tuple[Part, ...]) -> tuple[Finding, ...]:
     """Return the parts that are burned from their back though a joint's place is scored on their front."""
     return tuple(
         Finding(code="reverse_and_scored", severity=Severity.MUST, parts=(p.id,),
-                message=f"{p.label} is engraved from its back, but a joint's place is scored on its front. Join it another way, or engrave its front.")
+                says=say("reverse_and_scored", part=p.ref))
         for p in parts if p.reverse and any(not m.feature and not m.back for m in p.marks)
     )  # fmt: skip
 

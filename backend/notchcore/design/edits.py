@@ -33,6 +33,8 @@ from notchcore.geom.slab import Pose, box_of
 from notchcore.geom.vectors import Vec2, Vec3, X, Y, Z, add, cross, dot, scale
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
+from notchcore.words.facts import Kind, Ref, mm
+from notchcore.words.render import say
 
 LEAST_PLATE: Mm = 0.1
 MOST_COPIES = 200
@@ -182,7 +184,7 @@ def edited(plan: Arrangement, *, edits: Mapping[str, PanelEdit], added: tuple[Ad
         return plan
     names = [a.id for a in added]
     if len(set(names)) != len(names) or set(names) & {p.id for p in plan.panels}:
-        raise DesignError("Two panels have the same name. Give the new one another.")
+        raise DesignError(say("two_panels_of_one_name"))
     findings = list(plan.findings)
     panels: dict[str, Panel] = {}
     family = {p.id: p for p in plan.panels}
@@ -238,15 +240,9 @@ def _edited(panel: Panel, edit: PanelEdit | None, stocks: Mapping[str, Stock]) -
 
 def lost(item: Added) -> Finding:
     """Say that an added panel is left out because what it stands on is gone."""
-    what = {
-        "between": "the panels that it stood between",
-        "on_face": "the panel that it lay on",
-        "copy": "the panel that it copies",
-        "gusset": "the panels between which it stood",
-    }[item.kind]
     return Finding(
         code="added_panel_lost", severity=Severity.LOOK, facts={"panel": item.id},
-        message=f"{item.label} is left out: {what} are not there any more, or do not face each other. Put them back, or remove it.",
+        says=say("added_panel_lost", panel=Ref(Kind.PART, item.id, item.label), what=say(f"stood_on.{item.kind}")),
     )  # fmt: skip
 
 
@@ -343,5 +339,5 @@ def _divide(cut: Split, panels: dict[str, Panel], ghosts: dict[str, Panel], rule
         return
     findings.append(
         Finding(code="split_outside", severity=Severity.LOOK, parts=(cut.panel,),
-                message=f"{pieces[0].label} is not divided: {cut.at:.1f} mm lies outside it or too near its end. Choose another place.")
+                says=say("split_outside", panel=pieces[0].ref, at=mm(cut.at)))
     )  # fmt: skip

@@ -15,6 +15,8 @@ from collections.abc import Callable
 from functools import lru_cache
 
 from notchcore.errors import DesignError
+from notchcore.words.facts import Sentence
+from notchcore.words.render import say
 
 Height = Callable[[float, float], float]
 MOST_NODES = 120
@@ -39,9 +41,9 @@ def formula(text: str) -> Height:
     try:
         tree = ast.parse(text.replace("^", "**"), mode="eval")
     except (SyntaxError, ValueError, MemoryError, RecursionError):
-        raise _not_understood(text, "it is not a sum") from None
+        raise _not_understood(text, say("no_heights.sum")) from None
     if sum(1 for _ in ast.walk(tree)) > MOST_NODES:
-        raise _not_understood(text, "it is too long")
+        raise _not_understood(text, say("no_heights.long"))
     inner = _compiled(tree.body, text)
 
     def height(x: float, y: float) -> float:
@@ -54,8 +56,8 @@ def formula(text: str) -> Height:
     return height
 
 
-def _not_understood(text: str, why: str) -> DesignError:
-    return DesignError(f"“{text}” gives no heights: {why}. Type for example 0.5 + 0.5*sin(6*x)*cos(6*y), with x and y from 0 to 1.", field="formula")
+def _not_understood(text: str, why: Sentence) -> DesignError:
+    return DesignError(say("no_heights", text=text, why=why), field="formula")
 
 
 def _compiled(node: ast.expr, text: str) -> Height:
@@ -70,7 +72,7 @@ def _compiled(node: ast.expr, text: str) -> Height:
         if node.id in _NAMES:
             constant = _NAMES[node.id]
             return lambda x, y: constant
-        raise _not_understood(text, f"{node.id} is not known")
+        raise _not_understood(text, say("no_heights.name", name=node.id))
     if isinstance(node, ast.UnaryOp) and isinstance(node.op, ast.USub | ast.UAdd):
         sign, of = -1.0 if isinstance(node.op, ast.USub) else 1.0, _compiled(node.operand, text)
         return lambda x, y: sign * of(x, y)
@@ -80,10 +82,10 @@ def _compiled(node: ast.expr, text: str) -> Height:
     if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id in _FUNCTIONS and not node.keywords and 1 <= len(node.args) <= 4:
         name, inner = node.func.id, [_compiled(a, text) for a in node.args]
         if (name in ("min", "max")) is (len(inner) < 2):
-            raise _not_understood(text, f"{name} has the wrong number of values")
+            raise _not_understood(text, say("no_heights.values", name=name))
         call = _FUNCTIONS[name]
         return lambda x, y: call(*(f(x, y) for f in inner))
-    raise _not_understood(text, "only numbers, x, y, + - * / ** and " + ", ".join(_FUNCTIONS) + " are known")
+    raise _not_understood(text, say("no_heights.known", functions=", ".join(_FUNCTIONS)))
 
 
 @lru_cache(maxsize=16)
@@ -94,9 +96,9 @@ def grid(rows: tuple[tuple[float, ...], ...]) -> Height:
         DesignError: the rows are not of one length, too few or too many
     """
     if not 2 <= len(rows) <= MOST_CELLS or not 2 <= len(rows[0]) <= MOST_CELLS or any(len(r) != len(rows[0]) for r in rows):
-        raise DesignError(f"A height grid needs 2 to {MOST_CELLS} rows of 2 to {MOST_CELLS} equal columns.", field="grid")
+        raise DesignError(say("height_grid", most=MOST_CELLS), field="grid")
     if any(not math.isfinite(v) for row in rows for v in row):
-        raise DesignError("A height of the grid is not a number.", field="grid")
+        raise DesignError(say("height_no_number"), field="grid")
 
     def height(x: float, y: float) -> float:
         u, v = min(max(x, 0.0), 1.0) * (len(rows[0]) - 1), min(max(y, 0.0), 1.0) * (len(rows) - 1)

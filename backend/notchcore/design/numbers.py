@@ -14,6 +14,7 @@ from typing import Any, cast
 
 from notchcore.errors import DesignError, ValueOutside, require
 from notchcore.units import Mm
+from notchcore.words.render import say
 
 SMALLEST: Mm = 10.0
 LARGEST: Mm = 3000.0
@@ -115,7 +116,7 @@ def check_numbers(values: Any) -> None:
         value = getattr(values, about.name)
         if about.kind is NumberKind.TEXT:
             if len(value) > MOST_TEXT:
-                raise DesignError(f"{about.label}: at most {MOST_TEXT} characters.", field=about.name)
+                raise DesignError(say("text_too_long", number=about.label, most=MOST_TEXT), field=about.name)
         elif about.kind is NumberKind.CHOICE or (about.none_at_zero and value == 0):
             continue
         else:

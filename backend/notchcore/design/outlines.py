@@ -20,11 +20,13 @@ from notchcore.geom.profile import Circle, bounds_of, circle_ring, profile_of
 from notchcore.geom.thinning import smoothed
 from notchcore.geom.vectors import Vec2
 from notchcore.units import Mm
+from notchcore.words.facts import Listed, mm
+from notchcore.words.render import say
 
 REACH: Mm = 20_000.0
 FAR: Mm = 1e5
 HIDDEN: Mm = 0.05  # less than this is no depth
-SIDES = ("on the left", "at the bottom", "on the right", "at the top")  #: in the order of a box
+SIDES = ("left", "bottom", "right", "top")  #: in the order of a box
 ENDS: Mm = 0.5  # a drawing that reaches at least so far into a sheet is meant to go through
 
 
@@ -57,8 +59,7 @@ def outlined(panel: Panel, o: PanelOutline, panels: Mapping[str, Panel], drawing
     drawing = drawings.get(o.drawing)
     ring = silhouette_of(drawing) if drawing is not None else ()
     if drawing is None or len(ring) < 3:
-        text = f"The outline of {panel.label} is gone or encloses nothing, so it has its usual shape. Choose another drawing."
-        findings.append(Finding(code="drawing_lost", severity=Severity.LOOK, parts=(panel.id,), message=text))
+        findings.append(Finding(code="drawing_lost", severity=Severity.LOOK, parts=(panel.id,), says=say("drawing_lost.outline", panel=panel.ref)))
         return panel
     whole = bounds_of(resolved(panel, panels).envelope.outer)
     seen = visible_frame(panel, panels, rules) if o.seen else whole
@@ -79,10 +80,8 @@ def outlined(panel: Panel, o: PanelOutline, panels: Mapping[str, Panel], drawing
         shape = Polygon(smoothed(tuple(at(p) for p in ring), closed=True))
     shape, lost = _as_deep(shape, whole, seen)
     if lost:
-        ends = " and ".join(f"{by:.1f} mm {side}" for side, by in lost.items())
-        text = (f"The outline of {panel.label} reaches further than its sheet: {ends} of it would stand beyond the part that it is joined to, and is cut "
-                "off there. Move the outline, or make it smaller, if all of it shall be seen.")  # fmt: skip
-        findings.append(Finding(code="outline_cut_off", severity=Severity.LOOK, parts=(panel.id,), message=text))
+        ends = Listed(tuple(say(f"outline_ends.{side}", by=mm(by)) for side, by in lost.items()))
+        findings.append(Finding(code="outline_cut_off", severity=Severity.LOOK, parts=(panel.id,), says=say("outline_cut_off", panel=panel.ref, ends=ends)))
     for hole in panel.envelope.holes:
         shape = shape.difference(Polygon(hole))
     for inner in drawing.lines:

@@ -19,6 +19,7 @@ from notchcore.geom.profile import Profile, area_of, polygon_of, profile_of
 from notchcore.geom.slab import Pose, Slab
 from notchcore.geom.vectors import Vec2, dot, sub
 from notchcore.units import Mm
+from notchcore.words.facts import Kind, Ref
 
 
 class Reach(StrEnum):
@@ -59,6 +60,11 @@ class Panel:
     folds: tuple[tuple[Vec2, Vec2], ...] = ()  #: lines along which it is bent, in its own plane; no tab crosses them
     falls_from: str = ""  #: the panel out of whose opening it falls, cut with it and not again
     piece_of: str = ""  #: the panel that was divided
+
+    @property
+    def ref(self) -> Ref:
+        """What a sentence calls it."""
+        return Ref(Kind.PART, self.id, self.label)
 
     @property
     def whole(self) -> str:

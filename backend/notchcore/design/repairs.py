@@ -19,6 +19,7 @@ from notchcore.design.styles import Style
 from notchcore.errors import DesignError
 from notchcore.findings import Repair, RepairKind
 from notchcore.measure.fit import Feel
+from notchcore.words.render import say
 
 _AS_ARRANGED = PanelEdit()
 
@@ -33,7 +34,7 @@ def fresh_name(stem: str, taken: set[str]) -> str:
 
 def _number(d: Design, r: Repair) -> Design:
     if isinstance(d.numbers, Card) or not hasattr(d.numbers, r.target):
-        raise DesignError(f"This design has no number “{r.target}”.")
+        raise DesignError(say("no_such_number", target=r.target))
     numbers: Any = d.numbers
     value: Any = r.values["value"]
     if isinstance(getattr(numbers, r.target), int) and isinstance(value, float):
@@ -95,7 +96,7 @@ def _feature(d: Design, r: Repair) -> Design:
 def _divide(d: Design, r: Repair) -> Design:
     places = r.values.get("at")
     if not isinstance(places, tuple | list):
-        raise DesignError("Say where the panel is to be divided.")
+        raise DesignError(say("divide_where"))
     return replace(d, splits=(*d.splits, *(Split(panel=r.target, at=float(at)) for at in places)))
 
 
@@ -163,4 +164,4 @@ def applied(design: Design, repair: Repair) -> Design:
     try:
         return _KINDS[repair.kind](design, repair)
     except (KeyError, TypeError, ValueError) as problem:
-        raise DesignError("This repair does not belong to the design as it is now.") from problem
+        raise DesignError(say("repair_of_other_design")) from problem

@@ -10,6 +10,7 @@ from notchcore.design.edits import scaled_added, scaled_edit
 from notchcore.design.features.made import scaled_feature
 from notchcore.design.numbers import scaled_numbers
 from notchcore.errors import DesignError, require
+from notchcore.words.render import say
 
 
 def scaled(design: Design, factor: float) -> Design:
@@ -23,7 +24,7 @@ def scaled(design: Design, factor: float) -> Design:
     """
     require("factor", factor, 0.05, 20.0, unit="")
     if isinstance(design.numbers, Card):
-        raise DesignError("A test card has its sizes for a reason: it is not scaled.")
+        raise DesignError(say("card_not_scaled"))
     numbers = scaled_numbers(design.numbers, factor)
     larger = replace(_in_common_scaled(design, factor), numbers=numbers)
     own = {design.variant: replace(design.variants[design.variant], numbers=numbers, scale=larger.scale)} if design.variant else {}
@@ -49,7 +50,7 @@ def with_variant(design: Design, name: str) -> Design:
         DesignError: there is no such variant
     """
     if name not in design.variants:
-        raise DesignError(f"There is no variant “{name}”.", field="variant")
+        raise DesignError(say("no_such_variant", name=name), field="variant")
     kept = {}
     if design.variant and not isinstance(design.numbers, Card):
         kept = {design.variant: Variant(numbers=design.numbers, left_out=design.left_out, scale=design.scale)}

@@ -23,6 +23,7 @@ from notchcore.geom.profile import bounds_of
 from notchcore.ledger import Quantity, Term, TermKind, Trust, plus, total
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
+from notchcore.words.render import say
 
 STEPS: tuple[Mm, Mm] = (0.004, 0.016)  # by which a number is changed to see what follows it; both must say the same
 LEAST_SHARE = 1e-4
@@ -65,7 +66,7 @@ def size_ledger(
     """
     part = next((p for p in assembly.parts if p.id == part_id), None)
     if part is None:
-        raise DesignError("This panel is no longer there.")
+        raise DesignError(say("no_such_panel"))
     value = size_of(part, along)
     terms: list[Term] = []
     if not isinstance(design.numbers, Card):

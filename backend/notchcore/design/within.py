@@ -12,6 +12,7 @@ from notchcore.geom.planar import Polygon, made_ready
 from notchcore.geom.profile import bridged, polygon_of, profile_of, ring_of
 from notchcore.measure.machine import Operation
 from notchcore.units import Mm
+from notchcore.words.render import say
 
 HAIR: Mm = 1e-4  # over the edge: float noise
 LOST: Mm = 0.5  # of lines, or square millimetres of areas, that are worth telling
@@ -35,8 +36,7 @@ def kept_within(part: Part) -> tuple[Part, tuple[Finding, ...]]:
     found = tuple(
         Finding(code="mark_over_edge", severity=Severity.LOOK, parts=(part.id,), place=Place(part=part.id, x=m.line[0][0], y=m.line[0][1]),
                 facts={"feature": feature},
-                message=f"What is burned on {part.label} reaches over an edge, a joint or an opening: it ends there. Move it, or make it smaller, "
-                        "if all of it shall be seen.")
+                says=say("mark_over_edge", part=part.ref))
         for feature, m in losers.items()
     )  # fmt: skip
     return replace(part, marks=tuple(marks)), found

@@ -11,6 +11,7 @@ import math
 from notchcore.formats.sheetfile import SheetFile, layers_of
 from notchcore.geom.contours import Contour, in_short_arcs
 from notchcore.tolerance import FILE_DIGITS
+from notchcore.words.render import plain
 
 PHOTO_LAYER = "picture-place-do-not-burn"
 
@@ -44,7 +45,7 @@ def sheet_dxf(file: SheetFile) -> str:
     drawing = Drawing.new("R2010")
     drawing.units = units.MM
     drawing.header.custom_vars.append("Title", file.title)
-    drawing.header.custom_vars.append("Statement", file.statement)
+    drawing.header.custom_vars.append("Statement", plain(file.statement))
     space = drawing.modelspace()
     for each in layers_of(file):
         if each.convention.layer not in drawing.layers:

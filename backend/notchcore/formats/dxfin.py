@@ -13,10 +13,12 @@ from itertools import pairwise
 from typing import Any
 
 from notchcore.design.features.drawing import MOST_POINTS, Drawing, DrawnLine, Note, named_layers, tidied
-from notchcore.formats.nearness import read_near
+from notchcore.formats.nearness import Dropped, dropped_notes, read_near
 from notchcore.geom.curves import arc_steps
 from notchcore.geom.fonts import text_outlines
 from notchcore.geom.profile import Circle, circle_ring
+from notchcore.words.facts import Sentence
+from notchcore.words.render import say
 
 UNITS = {1: 25.4, 2: 304.8, 4: 1.0, 5: 10.0, 6: 1000.0, 8: 25.4e-6, 9: 0.0254, 10: 914.4, 13: 1e-3, 14: 100.0}
 ROUGH = 0.05  # [units] between a curve and its chords, when only the extent is wanted
@@ -49,10 +51,10 @@ class _Reading:
         self.layers = layers
         self.sag = sag
         self.lines: list[tuple[str, DrawnLine]] = []
-        self.dropped: Counter[str] = Counter()
+        self.dropped: Counter[Dropped] = Counter()
         self.entities = 0
         self.points = 0
-        self.limit = ""
+        self.limit: Sentence | None = None
         self.full = False
 
     @property
@@ -75,7 +77,7 @@ def read_dxf(data: bytes) -> Drawing:
     try:
         document, _ = recover.read(io.BytesIO(data))
     except (DXFError, OSError, ValueError, KeyError, IndexError, TypeError, AttributeError, RecursionError, UnicodeError) as problem:
-        note = Note(code="not_readable", message=f"This is not a DXF file that can be read: {str(problem)[:120] or type(problem).__name__}.")
+        note = Note(code="not_readable", says=say("not_readable.dxf", problem=str(problem)[:120] or type(problem).__name__))
         return Drawing(lines=(), mm_per_unit=None, notes=(note,))
 
     def read(sag: float) -> _Reading:
@@ -84,14 +86,14 @@ def read_dxf(data: bytes) -> Drawing:
             for entity in document.modelspace():
                 _read(r, entity, _Within())
         except _Full:
-            r.limit = f"more than {MOST_ENTITIES} entities"
+            r.limit = say("limit.entities", most=MOST_ENTITIES)
         except _TooManyPoints:
             r.full = True
         return r
 
     r, notes = read_near(read, ROUGH)
     unit = UNITS.get(int(document.header.get("$INSUNITS", 0) or 0))
-    notes += [Note(code="left_out", message=f"{n} × {what} left out.") for what, n in sorted(r.dropped.items())]
+    notes += dropped_notes(r.dropped)
     return tidied(named_layers(r.taken), unit, notes, sag=r.sag)
 
 
@@ -119,19 +121,19 @@ def _read(r: _Reading, entity: Any, block: _Within) -> None:
     try:
         layer = r.layers.get(name) if name in r.layers else None
         if entity.dxf.get("invisible", 0) or (layer is not None and (layer.is_off() or layer.is_frozen())):
-            r.dropped["entity that is hidden or on a layer that is switched off"] += 1
+            r.dropped["dropped.switched_off", ""] += 1
             return
         colour = _colour(entity, layer, block)
         if kind == "INSERT":
             if block.depth >= DEEPEST:
-                r.dropped["block nested too deeply"] += 1
+                r.dropped["dropped.nested", ""] += 1
                 return
             for inner in entity.virtual_entities():
                 _read(r, inner, _Within(name, colour, block.depth + 1))
         else:
             _drawn(r, entity, kind, name, colour)
     except (ValueError, TypeError, ArithmeticError, AttributeError, KeyError, IndexError):
-        r.dropped[f"{kind} that cannot be read"] += 1
+        r.dropped["dropped.unreadable", kind] += 1
 
 
 def _drawn(r: _Reading, entity: Any, kind: str, layer: str, colour: str) -> None:
@@ -156,7 +158,7 @@ def _drawn(r: _Reading, entity: Any, kind: str, layer: str, colour: str) -> None
         for part in path.make_path(entity).sub_paths():
             r.keep(layer, colour, [(float(p.x), float(p.y)) for p in part.flattening(r.sag, segments=4)], closed=bool(part.is_closed))
     else:
-        r.dropped[kind] += 1
+        r.dropped["dropped", kind] += 1
 
 
 def _corners(entity: Any, kind: str) -> Any:
@@ -198,4 +200,4 @@ def _text(r: _Reading, entity: Any, layer: str, colour: str) -> None:
         for ring in (shape.outer, *shape.holes):
             local = [(px - left, py + height / 2) for px, py in ring]
             r.keep(layer, colour, [(x + px * math.cos(a) - py * math.sin(a), y + px * math.sin(a) + py * math.cos(a)) for px, py in local], closed=True)
-    r.dropped["face of a text (set in plain letters instead)"] += 1
+    r.dropped["dropped.face", ""] += 1

@@ -13,7 +13,7 @@ import re
 from collections.abc import Iterator
 from itertools import groupby
 
-from notchcore.formats.names import plain
+from notchcore.formats.names import ascii_only
 from notchcore.formats.sheetfile import SheetFile
 from notchcore.geom.contours import Contour, Segment
 from notchcore.geom.vectors import Vec2
@@ -22,6 +22,7 @@ from notchcore.plan.cutplan import Stroke
 from notchcore.plan.raster import burned_rows
 from notchcore.tolerance import FILE_DIGITS
 from notchcore.units import Mm
+from notchcore.words.render import plain
 
 FULL_POWER = 1000  # S of all the power there is
 SECONDS = 60.0  # feeds are by the minute
@@ -33,7 +34,7 @@ def _number(value: float) -> str:
 
 
 def _note(text: str) -> str:
-    return f"({re.sub('[()]', ',', plain(text))})"  # controllers read plain letters, and no brackets in brackets
+    return f"({re.sub('[()]', ',', ascii_only(text))})"  # controllers read plain letters, and no brackets in brackets
 
 
 def _to(p: Vec2) -> str:
@@ -84,7 +85,7 @@ def sheet_gcode(file: SheetFile) -> str:
     """
     corner = f"Sheet {file.plan.width:g} x {file.plan.height:g} mm, its lower left corner at X0 Y0."
     lines = [
-        _note(file.title), _note(file.statement), _note(f"{corner} S{FULL_POWER} is all the power there is: set the machine to that."),
+        _note(file.title), _note(plain(file.statement)), _note(f"{corner} S{FULL_POWER} is all the power there is: set the machine to that."),
         _note("Stay with the machine, extraction on. Try it with the beam off first."), "G21", "G90", "G17", "M5",
     ]  # fmt: skip
     for stroke in file.plan.strokes:

@@ -15,7 +15,8 @@ from notchcore.formats.typeface import BOLD, SLANTED, TEXT, a4_pages
 from notchcore.geom.profile import bounds_of
 from notchcore.geom.slab import box_of
 from notchcore.geom.vectors import Vec2, Vec3, add, scale
-from notchcore.units import shown, told, unit_name
+from notchcore.units import shown, unit_name
+from notchcore.words.render import plain
 
 if TYPE_CHECKING:
     from reportlab.pdfgen.canvas import Canvas
@@ -177,13 +178,13 @@ def _words(page: Canvas, x: float, y: float, width: float, number: int, step: Gu
     page.drawString(x, y, simpleSplit(f"{number}  {names}, {'laid down' if first else steps_way(step, unit)}", BOLD, 10, width)[0])
     page.setFont(TEXT, 8)
     lines = [step.note] if step.note else []
-    lines += [h.text for h in step.hints]
+    lines += [plain(h.says, unit) for h in step.hints]
     if step.before:
         lines.append(f"Must be in before {step.before}.")
     if step.problem:
-        lines.insert(0, f"! {step.problem}")
+        lines.insert(0, f"! {plain(step.problem, unit)}")
     for text in lines:
-        for line in simpleSplit(told(text, unit), TEXT, 8, width):
+        for line in simpleSplit(text, TEXT, 8, width):
             y -= 3.6 * mm
             page.drawString(x, y, line)
 

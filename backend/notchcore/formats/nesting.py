@@ -8,35 +8,36 @@ from typing import Any
 from notchcore.errors import NestError
 from notchcore.geom.profile import Ring, area_of
 from notchcore.nest.problem import ANY_TURN, MOST_IN_ALL, Answer, PartKind, Problem, SheetSpec
+from notchcore.words.render import plain, say
 
 KINDS = ("strip", "bin")
 
 
 def _field(data: Any, name: str, path: str, default: Any = None) -> Any:
     if not isinstance(data, dict):
-        raise NestError(f"{path or 'problem'}: must be an object.", field=path or "problem")
+        raise NestError(say("file.object", where=path or "problem"), field=path or "problem")
     where = f"{path}.{name}" if path else name
     if name not in data and default is None:
-        raise NestError(f"{where}: is missing.", field=where)
+        raise NestError(say("file.missing", where=where), field=where)
     return data.get(name, default)
 
 
 def _number(value: Any, path: str) -> float:
     if isinstance(value, bool) or not isinstance(value, int | float):
-        raise NestError(f"{path}: must be a number.", field=path)
+        raise NestError(say("file.number", where=path), field=path)
     return float(value)
 
 
 def _count(value: Any, path: str) -> int:
     number = _number(value, path)
     if not number.is_integer() or number < 0:
-        raise NestError(f"{path}: must be a whole number from 0 up.", field=path)
+        raise NestError(say("file.whole", where=path), field=path)
     return int(number)
 
 
 def _list(value: Any, path: str) -> list[Any]:
     if not isinstance(value, list):
-        raise NestError(f"{path}: must be a list.", field=path)
+        raise NestError(say("file.list", where=path), field=path)
     return value
 
 
@@ -46,7 +47,7 @@ def _ring(value: Any, path: str, *, hole: bool = False) -> Ring:
     try:
         ring = tuple((float(x), float(y)) for x, y in points)
     except (TypeError, ValueError) as problem:
-        raise NestError(f"{path}: must be a list of points [x, y].", field=path) from problem
+        raise NestError(say("file.points", where=path), field=path) from problem
     if len(ring) > 1 and ring[0] == ring[-1]:
         ring = ring[:-1]
     return ring[::-1] if len(ring) > 2 and (area_of(ring) < 0) != hole else ring
@@ -77,23 +78,23 @@ def read_problem(text: str) -> Problem:
         NestError: it is no such file; names the field
     """
     if text.count("[") > 2 * MOST_IN_ALL:  # told before a huge file is taken apart
-        raise NestError(f"parts: more than {MOST_IN_ALL} corners in all. Simplify the outlines.", field="parts")
+        raise NestError(say("problem.corners_in_all", most=MOST_IN_ALL), field="parts")
     try:
         data = json.loads(text)
     except (ValueError, RecursionError) as problem:
-        raise NestError(f"problem: this is no JSON ({problem}).", field="problem") from problem
+        raise NestError(say("file.no_json", problem=str(problem)), field="problem") from problem
     kind = _field(data, "kind", "")
     if kind not in KINDS:
-        raise NestError(f"kind: must be one of {', '.join(KINDS)}.", field="kind")
+        raise NestError(say("file.kind", kinds=", ".join(KINDS)), field="kind")
     if data.get("units", "mm") != "mm":
-        raise NestError("units: only mm are understood.", field="units")
+        raise NestError(say("file.units"), field="units")
     strip = _number(_field(_field(data, "strip", ""), "height", "strip"), "strip.height") if kind == "strip" else None
     sheets = _list(_field(data, "sheets", ""), "sheets") if kind == "bin" else []
     ids: set[str] = set()
     for i, part in enumerate(parts := _list(_field(data, "parts", ""), "parts")):
         name = str(_field(part, "id", f"parts[{i}]"))
         if name in ids:
-            raise NestError(f"parts[{i}].id: “{name}” stands twice.", field=f"parts[{i}].id")
+            raise NestError(say("file.twice", i=i, name=name), field=f"parts[{i}].id")
         ids.add(name)
     return Problem(
         name=str(data.get("name", "")), parts=tuple(_part(p, f"parts[{i}]") for i, p in enumerate(parts)),
@@ -114,5 +115,5 @@ def solution_data(problem: Problem, answer: Answer) -> dict[str, Any]:
     if problem.strip_height is not None:
         data["length"] = answer.length
     if answer.left:
-        data["unplaced"] = [{"part": problem.parts[k].id, "qty": n, "why": why} for k, n, why in answer.left]
+        data["unplaced"] = [{"part": problem.parts[k].id, "qty": n, "why": plain(why)} for k, n, why in answer.left]
     return data

@@ -21,7 +21,9 @@ from notchcore.measure.machine import Operation, Settings
 from notchcore.measure.stock import Stock
 from notchcore.plan.cutplan import Stroke
 from notchcore.plan.swap import PartTurn
-from notchcore.units import shown, told, unit_name
+from notchcore.units import clock, shown, unit_name
+from notchcore.words.facts import Sentence
+from notchcore.words.render import plain
 
 if TYPE_CHECKING:
     from reportlab.pdfgen.canvas import Canvas
@@ -53,27 +55,16 @@ class RunSheet:
     seconds: float
     band: float
     pinned: tuple[Pinned, ...] = ()
-    overruled: str = ""  #: who said that it is cut although something was found, and what
+    overruled: Sentence | None = None  #: who said that it is cut although something was found, and what
     bare: tuple[str, ...] = ()  #: stocks whose film is taken off first
     unit: str = "mm"  #: that its reader reads
 
     def length(self, mm: float, *, fine: bool = False) -> str:
         return shown(mm, self.unit, fine=fine)
 
-    def told(self, text: str) -> str:
-        return told(text, self.unit)
-
     @property
     def name(self) -> str:
         return unit_name(self.unit)
-
-
-def clock(seconds: float) -> str:
-    """Return seconds as minutes and seconds, or hours and minutes from an hour on."""
-    whole = round(seconds)
-    if whole < 3600:
-        return f"{whole // 60}:{whole % 60:02d} min"
-    return f"{whole // 3600}:{whole % 3600 // 60:02d} h"
 
 
 def run_sheet_pdf(sheet: RunSheet) -> bytes:
@@ -134,7 +125,7 @@ class _Flow:
         measured = f"{known} {say.length(t.value, fine=True)} ± {say.length(t.sd, fine=True)} {say.name}"
         self.y -= 1
         self.wrapped(18, f"{plan.name} · {size} · {measured} · {self.file.machine.name}", self.width - 36)
-        self.wrapped(18, say.told(self.file.statement), self.width - 36)
+        self.wrapped(18, plain(self.file.statement, say.unit), self.width - 36)
         scale = min((self.width - 36) * MM / plan.width, 105 * MM / plan.height)
         self.y -= 4 + plan.height * scale / MM
         self.page.saveState()
@@ -159,9 +150,9 @@ class _Flow:
 
     def notes(self) -> None:
         notes = [self.sheet.overruled] if self.sheet.overruled else []
-        notes += [f.message for f in self.sheet.findings if f.severity is not Severity.FINE][:4]
+        notes += [f.says for f in self.sheet.findings if f.severity is not Severity.FINE][:4]
         for note in notes:
-            self.wrapped(18, f"! {self.sheet.told(note)}", self.width - 36, size=8, step=4)
+            self.wrapped(18, f"! {plain(note, self.sheet.unit)}", self.width - 36, size=8, step=4)
         self.y -= 5 if notes else 0
 
     def pinned(self) -> None:
@@ -207,7 +198,7 @@ def _at_the_machine(file: SheetFile, sheet: RunSheet, stock: Stock) -> list[str]
     beams = [("Engrave", settings.engrave, Operation.ENGRAVE), ("Score", settings.score, Operation.SCORE), ("Cut", settings.cut, Operation.OUTER)]
     kerf = f"Kerf {sheet.length(stock.kerf.value, fine=True)} ± {sheet.length(stock.kerf.sd, fine=True)} {sheet.name} ({stock.kerf.terms[0].source})"
     return [
-        *(sheet.told(f"{name} {beam.words}{'' if beam.air else ' · air off'}") for name, beam, operation in beams if operation in operations),
+        *(f"{name} {beam.told(sheet.unit)}{'' if beam.air else ' · air off'}" for name, beam, operation in beams if operation in operations),
         *(["Squares have settings of their own: see their layers"] if any(s.path.beam for s in file.plan.strokes) else []),
         f"Settings: {settings.source}",
         *([f"Film {'off the face that is burned' if stock.id in sheet.bare else 'left on'}"] if stock.film else []),

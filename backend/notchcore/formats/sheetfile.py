@@ -10,6 +10,8 @@ from itertools import groupby
 from notchcore.formats.names import file_stem
 from notchcore.measure.machine import Beam, Convention, KerfPlace, Machine, Operation
 from notchcore.plan.cutplan import SheetPlan, Stroke
+from notchcore.words.facts import Sentence, mm
+from notchcore.words.render import say
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -33,20 +35,12 @@ class SheetFile:
         return f"sheet {self.plan.number} of {self.of}" + (f", {self.plan.run}" if self.plan.run else "")
 
     @property
-    def statement(self) -> str:
-        """Scale, unit and which kerf correction the file contains, in words."""
-        if self.plan.kerf_place is KerfPlace.LINE:
-            kerf = "A test piece, cut on its lines on purpose: switch off any kerf correction for it."
-        elif self.plan.kerf_place is KerfPlace.PATHS:
-            kerf = f"Kerf {self.plan.kerf:.3f} mm is corrected in these paths: do not correct it again."
-        elif self.plan.kerf_place is KerfPlace.JOINTS:
-            kerf = f"Kerf {self.plan.kerf:.3f} mm is corrected in the joints of these paths, their outlines lie on the line: do not correct it again."
-        elif self.plan.kerf_place is KerfPlace.NONE:
-            kerf = "Paths are not corrected for kerf, by choice: do not correct it elsewhere."
-        else:
-            kerf = "Paths are NOT corrected for kerf: let the machine's software do it."
-        lay = self.plan.lay.words or "Front side up."
-        return f"Scale 1:1 in millimetres. {kerf} {lay} For {self.machine.name}."
+    def statement(self) -> Sentence:
+        """Scale, unit and which kerf correction the file contains."""
+        place = self.plan.kerf_place
+        kerf = {"kerf": mm(self.plan.kerf, digits=3)} if place in (KerfPlace.PATHS, KerfPlace.JOINTS) else {}
+        lay = self.plan.lay.words or say("lay.front")
+        return say("statement", kerf=say(f"statement.{place}", **kerf), lay=lay, machine=self.machine.name)
 
     @property
     def stem(self) -> str:

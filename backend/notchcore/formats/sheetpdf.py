@@ -16,6 +16,7 @@ from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Operation
 from notchcore.plan.raster import photo_dots
 from notchcore.trace.photo import dots_png
+from notchcore.words.render import plain
 
 if TYPE_CHECKING:
     from reportlab.pdfgen.canvas import Canvas
@@ -86,7 +87,7 @@ def sheet_pdf(file: SheetFile) -> bytes:
     out = io.BytesIO()
     page = Canvas(out, pagesize=(file.plan.width * mm, file.plan.height * mm), invariant=1, pageCompression=1)
     page.setTitle(file.title)
-    page.setSubject(file.statement)
+    page.setSubject(plain(file.statement))
     for layer in layers_of(file):
         _layer(page, layer, file, mm)
     page.showPage()

@@ -19,6 +19,7 @@ from notchcore.plan.raster import photo_dots
 from notchcore.tolerance import FILE_DIGITS
 from notchcore.trace.photo import dots_png
 from notchcore.units import Mm
+from notchcore.words.render import plain
 
 
 def _number(value: float) -> str:
@@ -86,5 +87,5 @@ def sheet_svg(file: SheetFile) -> str:
     return (
         '<?xml version="1.0" encoding="UTF-8"?>\n'
         f'<svg xmlns="http://www.w3.org/2000/svg" version="1.1" width="{w}mm" height="{h}mm" viewBox="0 0 {w} {h}">\n'
-        f"  <title>{escape(file.title)}</title>\n  <desc>{escape(file.statement)}</desc>{''.join(groups)}\n</svg>\n"
+        f"  <title>{escape(file.title)}</title>\n  <desc>{escape(plain(file.statement))}</desc>{''.join(groups)}\n</svg>\n"
     )

@@ -14,13 +14,15 @@ from collections import Counter
 from dataclasses import dataclass, field, replace
 
 from notchcore.design.features.drawing import MOST_POINTS, Drawing, DrawnLine, Note, named_layers, tidied
-from notchcore.formats.nearness import read_near
+from notchcore.formats.nearness import Dropped, dropped_notes, read_near
 from notchcore.formats.svgpath import TooManyPoints, path_lines
 from notchcore.formats.svgstyle import Style, StyleSheet, colour_of, hidden, style_of
 from notchcore.geom.curves import arc_steps
 from notchcore.geom.fonts import text_outlines
 from notchcore.geom.profile import Circle, circle_ring
 from notchcore.geom.vectors import Vec2
+from notchcore.words.facts import Sentence
+from notchcore.words.render import say
 
 MM = {"mm": 1.0, "cm": 10.0, "in": 25.4, "pt": 25.4 / 72, "pc": 25.4 / 6, "q": 0.25}
 MOST_NODES = 60_000
@@ -38,6 +40,10 @@ UP: Matrix = (1.0, 0.0, 0.0, -1.0, 0.0, 0.0)
 class TooMuch(Exception):
     """A limit was reached: what was read so far is kept."""
 
+    def __init__(self, says: Sentence) -> None:
+        self.says = says  #: what there is more of than is read
+        super().__init__(says)
+
 
 @dataclass
 class _Reading:
@@ -46,11 +52,11 @@ class _Reading:
     sheet: StyleSheet
     lines: list[tuple[str, DrawnLine]] = field(default_factory=list)  # with the named layer that they are in
     unseen: list[tuple[str, DrawnLine]] = field(default_factory=list)
-    dropped: Counter[str] = field(default_factory=Counter)
+    dropped: Counter[Dropped] = field(default_factory=Counter)
     nodes: int = 0
     reused: int = 0
     points: int = 0
-    limit: str = ""
+    limit: Sentence | None = None
     full: bool = False
 
     @property
@@ -76,9 +82,9 @@ def read_svg(data: bytes) -> Drawing:
     try:
         root = ET.fromstring(data)
     except (ET.ParseError, ValueError, LookupError, MemoryError, RecursionError) as problem:
-        return Drawing(lines=(), mm_per_unit=None, notes=(Note(code="not_readable", message=f"This is not an SVG file that can be read: {problem}."),))
+        return Drawing(lines=(), mm_per_unit=None, notes=(Note(code="not_readable", says=say("not_readable.svg", problem=str(problem))),))
     if _name(root) != "svg":
-        return Drawing(lines=(), mm_per_unit=None, notes=(Note(code="not_readable", message="This file holds no SVG drawing."),))
+        return Drawing(lines=(), mm_per_unit=None, notes=(Note(code="not_readable", says=say("not_readable.no_svg")),))
     by_id: dict[str, ET.Element] = {}
     sheet = StyleSheet()
     for element in root.iter():
@@ -96,20 +102,19 @@ def read_svg(data: bytes) -> Drawing:
             for child in root:
                 _read(r, child, place)
         except TooMuch as limit:
-            r.limit = str(limit)
+            r.limit = limit.says
         except TooManyPoints:
             r.full = True
         except RecursionError:
-            r.limit = f"groups nested more than {DEEPEST} deep"
+            r.limit = say("limit.groups", most=DEEPEST)
         return r
 
     r, notes = read_near(read, math.inf)
     if r.lines and r.unseen:
-        r.dropped["line that has no colour and is not seen"] += len(r.unseen)
-    notes += [Note(code="left_out", message=f"{n} × {what} left out.") for what, n in sorted(r.dropped.items())]
+        r.dropped["dropped.unseen", ""] += len(r.unseen)
+    notes += dropped_notes(r.dropped)
     if not all_styled:
-        text = "Its style sheets have too many rules for so many shapes: the last shapes are read without them, and may lack their colours."
-        notes.append(Note(code="style_too_large", message=text))
+        notes.append(Note(code="style_too_large", says=say("style_too_large")))
     return tidied(named_layers(r.taken), unit, notes, sag=r.sag)
 
 
@@ -215,21 +220,21 @@ def _read(r: _Reading, e: ET.Element, above: _Place) -> None:
     name = _name(e)
     r.nodes += 1
     if r.nodes > MOST_NODES:
-        raise TooMuch(f"more than {MOST_NODES} elements")
+        raise TooMuch(say("limit.elements", most=MOST_NODES))
     r.reused += above.reused
     if r.reused > MOST_REUSED:
-        raise TooMuch(f"more than {MOST_REUSED} elements after reuse")
+        raise TooMuch(say("limit.reused", most=MOST_REUSED))
     if above.depth > DEEPEST:
-        raise TooMuch(f"groups nested more than {DEEPEST} deep")
+        raise TooMuch(say("limit.groups", most=DEEPEST))
     if name in SKIPPED:
         return
     style = style_of(e, r.sheet, above.style)
     if hidden(style):
-        r.dropped["element that is hidden"] += 1
+        r.dropped["dropped.hidden", ""] += 1
         return
     for what in ("clip-path", "mask"):
         if style.get(what, "none") != "none":
-            r.dropped[f"{what} (what it hides is drawn)"] += 1
+            r.dropped["dropped.hides", what] += 1
     group = next((v for k, v in e.attrib.items() if k.rpartition("}")[2] == "label" and name == "g"), above.group)
     here = replace(above, m=_times(above.m, _transform(e.get("transform", ""))), style=style, group=group, depth=above.depth + 1)
     if name in ("g", "a"):
@@ -264,7 +269,7 @@ def _used(r: _Reading, e: ET.Element, here: _Place) -> None:
     href = next((v for k, v in e.attrib.items() if k.rpartition("}")[2] == "href"), "")
     target = r.by_id.get(href.lstrip("#"))
     if target is None:
-        r.dropped["reference to something that is not in the file"] += 1
+        r.dropped["dropped.reference", ""] += 1
     elif _name(target) == "symbol":
         _inside(r, target, replace(_framed(here, e, target), reused=True))
     else:
@@ -292,10 +297,10 @@ def _shape(r: _Reading, e: ET.Element, name: str, at: _Place) -> None:
             return
         else:
             if name != "comment":
-                r.dropped[name] += 1
+                r.dropped["dropped", name] += 1
             return
     except (ValueError, OverflowError, ZeroDivisionError):
-        r.dropped[f"{name} with numbers that are none"] += 1
+        r.dropped["dropped.numbers", name] += 1
         return
     for points, closed in some:
         _keep(r, at, points, closed=closed)
@@ -315,7 +320,7 @@ def _keep(r: _Reading, at: _Place, points: list[Vec2], *, closed: bool, circle: 
     a, b, c, d, e, f = SAME if circle else at.m
     moved = tuple((a * x + c * y + e, b * x + d * y + f) for x, y in points)
     if not all(math.isfinite(v) and abs(v) < 1e7 for p in moved for v in p):
-        r.dropped["shape with numbers that are none"] += 1
+        r.dropped["dropped.shape", ""] += 1
         return
     colour = colour_of(at.style) if at.style.get("visibility") not in ("hidden", "collapse") else ""
     (r.lines if colour else r.unseen).append((at.group, DrawnLine(layer=colour or "black", points=moved, closed=closed, circle=circle)))
@@ -380,7 +385,7 @@ def _words(r: _Reading, e: ET.Element, style: Style, port: Vec2, rows: list[_Wor
         if _name(child) == "tspan":
             _words(r, child, style_of(child, r.sheet, style), port, rows)
         elif _name(child) not in ("comment", "title", "desc"):
-            r.dropped[f"{_name(child)} in a text"] += 1
+            r.dropped["dropped.in_text", _name(child)] += 1
         rows[-1].said += child.tail or ""
 
 
@@ -397,4 +402,4 @@ def _text(r: _Reading, e: ET.Element, at: _Place) -> None:
         for shape in shapes:
             for ring in (shape.outer, *shape.holes):
                 _keep(r, at, [(row.x + px - anchor, row.y - (py + row.size * CAP / 2)) for px, py in ring], closed=True)
-        r.dropped["face of a text (set in plain letters instead)"] += 1
+        r.dropped["dropped.face", ""] += 1

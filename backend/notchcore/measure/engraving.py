@@ -9,6 +9,8 @@ from dataclasses import dataclass
 from notchcore.errors import MeasureError, require
 from notchcore.findings import Finding, Severity
 from notchcore.units import Mm
+from notchcore.words.facts import Share, mm
+from notchcore.words.render import say
 
 TOO_DEEP = 0.6  # share of the thickness
 WORST_CHAR = 3
@@ -42,7 +44,7 @@ def depth_per_pass(read: Sequence[DepthRead]) -> Depth:
         MeasureError: nothing was measured, or nothing was engraved
     """
     if not read or all(r.depth == 0 for r in read):
-        raise MeasureError("Measure at least one square that has a depth.")
+        raise MeasureError(say("squares_without_depth"))
     nn = math.fsum(r.passes**2 for r in read)
     d = math.fsum(r.passes * r.depth for r in read) / nn
     rest = math.fsum((r.depth - d * r.passes) ** 2 for r in read)
@@ -61,10 +63,9 @@ def depth_finding(depth: Mm, thickness: Mm) -> Finding | None:
     """Return the warning of an engraving that leaves too little of the sheet."""
     if depth <= TOO_DEEP * thickness + 1e-9:
         return None
-    return Finding(
-        code="engraved_too_deep", severity=Severity.LOOK, facts={"depth_mm": depth, "thickness_mm": thickness},
-        message=f"{depth:.2f} mm is more than {TOO_DEEP:.0%} of the {thickness:.2f} mm sheet: it may break. Engrave at most {TOO_DEEP * thickness:.2f} mm.",
-    )  # fmt: skip
+    most = mm(TOO_DEEP * thickness, digits=2)
+    says = say("engraved_too_deep.share", depth=mm(depth, digits=2), share=Share(TOO_DEEP), thickness=mm(thickness, digits=2), most=most)
+    return Finding(code="engraved_too_deep", severity=Severity.LOOK, facts={"depth_mm": depth, "thickness_mm": thickness}, says=says)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -88,8 +89,8 @@ def best_square(seen: Sequence[SquareSeen], *, accepted_char: int = 1) -> Square
     """
     through = [s for s in seen if s.through]
     if not through:
-        raise MeasureError("No square cut through. Make a card with slower speeds or more passes.")
+        raise MeasureError(say("no_square_through"))
     good = [s for s in through if s.char <= accepted_char]
     if not good:
-        raise MeasureError("Every square that cut through is burnt more than accepted. Accept more, or make a faster card with more passes.")
+        raise MeasureError(say("all_squares_burnt"))
     return min(good, key=lambda s: (-s.speed, s.power, s.char))

@@ -20,6 +20,7 @@ from notchcore.measure.fit import MACHINE_SD, Boundaries, Feel, boundaries_for, 
 from notchcore.measure.kerf import NO_SETUP, Setup
 from notchcore.measure.pooling import HALF_LIFE_DAYS, age_days
 from notchcore.units import Mm
+from notchcore.words.render import say
 
 HAND_SD: Mm = 0.015  # how sharply a hand tells two feels apart
 SLIP = 0.01  # chance of a feel entered on the wrong slot
@@ -52,7 +53,7 @@ class Answer:
 
     def __post_init__(self) -> None:
         if (self.drawn is None) == (self.clearance is None):
-            raise MeasureError("A feel belongs either to a drawn opening or to a believed clearance.")
+            raise MeasureError(say("feel_of_one"))
         require("drawn width", 1.0 if self.drawn is None else self.drawn, 0.05, 100.0)
         require("clearance", self.clearance or 0.0, -10.0, 10.0)
 

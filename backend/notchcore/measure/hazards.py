@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from notchcore.findings import Finding, Severity
+from notchcore.words.render import say
 
 
 class Verdict(StrEnum):
@@ -106,11 +107,11 @@ def hazard_of(*, stock: str, substance: Substance, confirmed: Confirmation | Non
     if substance.verdict is Verdict.FORBIDDEN:
         return Finding(
             code="forbidden_stock", severity=Severity.MUST, facts={"substance": substance.id},
-            message=f"{stock} must not be cut: {substance.label}, {substance.why}. Choose another stock.",
+            says=say("forbidden_stock", stock=stock, substance=substance.label, why=substance.why),
         )  # fmt: skip
     if substance.verdict is Verdict.NEEDS_DATA and confirmed is None:
         return Finding(
             code="needs_makers_data", severity=Severity.MUST, facts={"substance": substance.id},
-            message=f"Do not start with {stock}: {substance.label}, {substance.why}. Read its maker's data, then confirm it on Sheets by name.",
+            says=say("needs_makers_data", stock=stock, substance=substance.label, why=substance.why),
         )  # fmt: skip
     return None

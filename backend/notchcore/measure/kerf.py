@@ -21,6 +21,8 @@ from notchcore.ledger import Quantity, TermKind, Trust, single
 from notchcore.measure.families import FAMILIES, default_kerf
 from notchcore.measure.pooling import Weighed, odd_ones, pool
 from notchcore.units import Mm
+from notchcore.words.facts import TRIMMED, mm
+from notchcore.words.render import say
 
 WIDEST: Mm = 2.0
 DEFAULT_SD: Mm = 0.05
@@ -71,8 +73,7 @@ class KerfTest:
             require("measured", measured, 0.0, 4000.0)
             if not 0 < self._kerf(measured) < WIDEST:
                 raise MeasureError(
-                    f"This test gives a kerf of {self._kerf(measured):.3f} mm; a beam removes between 0 and {WIDEST:g} mm. "
-                    "Check that drawn and measured are not swapped, and their unit.",
+                    say("kerf_beyond_beam", kerf=mm(self._kerf(measured), digits=3), most=mm(WIDEST, digits=TRIMMED)),
                     kerf_mm=self._kerf(measured),
                 )
 
@@ -140,7 +141,6 @@ def kerf_findings(tests: tuple[KerfTest, ...], setup: Setup) -> tuple[Finding, .
     odd = odd_ones([kerf_of(t) for t in tests], sd=math.hypot(READING_SD, LEAST_SD))
     return tuple(
         Finding(code="kerf_test_odd", severity=Severity.LOOK, facts={"test": i, "kerf_mm": kerf_of(tests[i])},
-                message=f"One {tests[i].kind.value} test says {kerf_of(tests[i]):.3f} mm, the others do not. "
-                        "Measure that piece again, or withdraw the test if it was wrong.")
+                says=say("kerf_test_odd", kind=tests[i].kind.value, kerf=mm(kerf_of(tests[i]), digits=3)))
         for i in odd
     )  # fmt: skip

@@ -9,7 +9,9 @@ from notchcore.errors import MeasureError, require
 from notchcore.measure.families import FAMILIES
 from notchcore.measure.fit import MACHINE_SD
 from notchcore.measure.stock import Stock
-from notchcore.units import Mm
+from notchcore.units import Mm, shown_speed
+from notchcore.words.facts import Sentence, Speed
+from notchcore.words.render import say, written
 
 NOT_IN_LAYERS = '<>/\\":;?*|=,`'  # no file format of ours can hold them in a name
 LONGEST_LAYER = 80
@@ -50,10 +52,10 @@ class Convention:
     def __post_init__(self) -> None:
         digits = self.colour[1:]
         if len(self.colour) != 7 or self.colour[0] != "#" or any(c not in "0123456789abcdefABCDEF" for c in digits):
-            raise MeasureError(f"“{self.colour}” is not a colour. Write it as # and six digits, such as #c2410c.", field="colour")
+            raise MeasureError(say("no_colour", colour=self.colour), field="colour")
         require("line width", self.line_width, 0.001, 5)
         if not self.layer.strip() or len(self.layer) > LONGEST_LAYER or not set(self.layer).isdisjoint(NOT_IN_LAYERS) or not self.layer.isascii():
-            raise MeasureError(f"Give the layer a name of at most {LONGEST_LAYER} plain letters, digits and spaces, without {NOT_IN_LAYERS}", field="layer")
+            raise MeasureError(say("layer_name", most=LONGEST_LAYER, without=NOT_IN_LAYERS), field="layer")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -105,10 +107,10 @@ class Machine:
         require("overscan", self.overscan, 0, 100)
         require("engraving speed", self.raster_speed, 1, 10_000, unit="mm/s")
         if self.lens not in {lens.id for lens in self.lenses}:
-            raise MeasureError("Say which lens is in the machine.", field="lens")
+            raise MeasureError(say("which_lens"), field="lens")
         layers = [c.layer for c in (self.engrave, self.score, self.inner, self.outer)]
         if len(set(layers)) < len(layers):
-            raise MeasureError("Two operations share a layer name; the machine could not tell them apart. Give each its own.", field="layer")
+            raise MeasureError(say("layers_of_one_name"), field="layer")
 
     def convention(self, operation: Operation) -> Convention:
         return {Operation.ENGRAVE: self.engrave, Operation.SCORE: self.score, Operation.INNER: self.inner, Operation.OUTER: self.outer}[operation]
@@ -139,8 +141,20 @@ class Beam:
     @property
     def words(self) -> str:
         """As a maker says it, and the same for the same beam."""
-        text = f"{self.power:g} % · {self.speed:g} mm/s"
+        return self.told("mm")
+
+    def told(self, unit: str) -> str:
+        """The same in a reader's unit."""
+        text = f"{self.power:g} % · {shown_speed(self.speed, unit)}"
         return text + (f" · {self.passes} passes" if self.passes > 1 else "") + (f" · focus {self.focus:+g}" if self.focus else "")
+
+
+def setting_said(words: str) -> Sentence:
+    """Return what was kept of a beam (see `Beam.words`) as a sentence: its speed is read in a unit."""
+    found = [w.removesuffix(" mm/s") if w.endswith(" mm/s") else w for w in words.split(" · ")]
+    if len(found) < 2 or found[1] == words.split(" · ")[1]:
+        return written(words)
+    return say("setting", power=found[0], speed=Speed(float(found[1])), more="".join(f" · {w}" for w in found[2:]))
 
 
 UNTESTED = "default, not tested here"

@@ -16,6 +16,7 @@ from notchcore.measure.kerf import NO_SETUP, KerfTest, Setup, kerf_findings, poo
 from notchcore.measure.thickness import THICKEST, THINNEST, Reading, effective_thickness
 from notchcore.units import Mm
 from notchcore.words.facts import Kind, Ref
+from notchcore.words.render import say
 
 LABEL_TRUSTED = 0.25  # a label further off than this is a mistake: joints are then spaced by the measured thickness
 
@@ -40,10 +41,10 @@ class StockEvidence:
 
     def __post_init__(self) -> None:
         if self.family not in FAMILIES:
-            raise MeasureError("Choose a family for the stock.", field="family")
+            raise MeasureError(say("family_lacking"), field="family")
         require("label thickness", self.label, THINNEST, THICKEST)
         if self.substance and (self.substance not in SUBSTANCES or SUBSTANCES[self.substance].family != self.family):
-            raise MeasureError("Choose what the stock is made of.", field="substance")
+            raise MeasureError(say("substance_lacking"), field="substance")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

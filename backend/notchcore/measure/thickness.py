@@ -12,6 +12,8 @@ from notchcore.ledger import Quantity, TermKind, Trust, single
 from notchcore.measure.families import FAMILIES, Family
 from notchcore.measure.pooling import odd_ones
 from notchcore.units import Mm
+from notchcore.words.facts import Count, mm
+from notchcore.words.render import say
 
 RESOLUTION: Mm = 0.01  # of an ordinary caliper
 THINNEST: Mm = 0.05
@@ -62,17 +64,17 @@ def _findings(spread: Spread, values: list[float], label: Mm, family: Family) ->
     if spread.range > UNEVEN_RANGE or spread.range > UNEVEN_SHARE * spread.mean:
         found.append(
             Finding(code="sheet_uneven", severity=Severity.LOOK, facts={"range_mm": spread.range},
-                    message=f"The readings differ by {spread.range:.2f} mm. Sort the sheets, or cut joints from this sheet's own readings.")
+                    says=say("sheet_uneven", range=mm(spread.range, digits=2)))
         )  # fmt: skip
     for i in odd_ones(values, sd=family.thickness_sd):
         found.append(
             Finding(code="reading_odd", severity=Severity.LOOK, facts={"reading": i, "thickness_mm": values[i]},
-                    message=f"The reading of {values[i]:.2f} mm lies far from the others. A burr, film, or a slip? Take it again; withdraw it if it was wrong.")
+                    says=say("reading_odd", reading=mm(values[i], digits=2)))
         )  # fmt: skip
     if abs(spread.mean - label) > LABEL_SHARE * label:
         found.append(
             Finding(code="not_what_the_label_says", severity=Severity.LOOK, facts={"mean_mm": spread.mean, "label_mm": label},
-                    message=f"Not what the label says: {spread.mean:.2f} instead of {label:.2f} mm. Slots follow the {spread.mean:.2f}.")
+                    says=say("not_what_the_label_says", mean=mm(spread.mean, digits=2), label=mm(label, digits=2)))
         )  # fmt: skip
     return found
 
@@ -113,7 +115,7 @@ def effective_thickness(*, family_id: str, label: Mm, readings: tuple[Reading, .
             Finding(
                 code="thickness_guess",
                 severity=Severity.LOOK,
-                message=f"The thickness is a guess. {missing} more reading{'s' if missing > 1 else ''} would settle it.",
+                says=say("thickness_guess", missing=Count(missing, "more reading", "more readings")),
                 facts={"readings": len(own)},
             ),
         )

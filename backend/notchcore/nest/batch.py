@@ -15,6 +15,8 @@ from notchcore.nest.pack import joined, pack
 from notchcore.nest.problem import Prefer
 from notchcore.nest.search import Work
 from notchcore.nest.values import Nesting, NestPart, NestRules, Placement, SheetKind, SheetLayout
+from notchcore.words.facts import Names
+from notchcore.words.render import say
 
 NewWork = Callable[[], Work]
 
@@ -66,7 +68,7 @@ def kept_together(
                 laid.append(sheet_layout(kind, copy, (*there, *numbered), by_id, rules))
                 break
         else:
-            raise NestError(f"{', '.join(p.name for p in wanted)} do not fit on one sheet together. Take one of them out, or put a larger sheet on the shelf.")
+            raise NestError(say("batch_beyond_sheet", wanted=Names(tuple(p.ref for p in wanted), 6)))
     return laid
 
 

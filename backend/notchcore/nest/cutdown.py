@@ -12,6 +12,7 @@ from dataclasses import dataclass
 
 from notchcore.errors import NestError, require
 from notchcore.units import Mm
+from notchcore.words.render import say
 
 LEAST: Mm = 40.0  # a narrower rest is waste
 EVEN: Mm = 0.05  # lengths that differ by less are one
@@ -78,7 +79,7 @@ def cut_down(width: Mm, height: Mm, bed: tuple[Mm, Mm], saw: Mm = 3.0) -> CutDow
     require("board", height, 5.0, 10_000.0)
     require("saw kerf", saw, 0.0, 20.0)
     if _longest(width, bed) >= height - EVEN:
-        raise NestError("This board fits the bed as it is: there is nothing to cut down.")
+        raise NestError(say("board_fits_bed"))
     found = []
     for rip_x in (True, False):
         long, wide = (width, height) if rip_x else (height, width)

@@ -20,6 +20,7 @@ from notchcore.nest.search import Snapshot, Work
 from notchcore.nest.sheets import cheaper_sheets
 from notchcore.nest.strip import shorter_strip
 from notchcore.nest.task import LANES, Found, Lane, Task, task_of
+from notchcore.words.render import say
 
 TURNS = 30  # after each of so many equal turns searchers tell each other their best
 ENDED = object()
@@ -40,7 +41,7 @@ def solve(problem: Problem, work: Work, *, seed: int = 1, on_better: Callable[[A
     """
     problem = checked(problem)
     task = task_of(problem)
-    early = ((k, task.items.count(k), "stopped before the first answer") for k in sorted(set(task.items)))
+    early = ((k, task.items.count(k), say("unplaced.stopped")) for k in sorted(set(task.items)))
     best = replace(task.answer(NOTHING, 0.0), left=(*task.left, *early))
     if not task.items:
         return best

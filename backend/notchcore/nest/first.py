@@ -12,6 +12,7 @@ from notchcore.nest.problem import nowhere
 from notchcore.nest.search import Snapshot, Work
 from notchcore.nest.task import Task
 from notchcore.units import Mm
+from notchcore.words.facts import Sentence
 
 CELLS: tuple[Mm, ...] = (2.0, 1.0)  # of the grid, coarse first
 MOST_COLUMNS = 1500
@@ -89,7 +90,7 @@ def changed(order: Any, random: Any) -> Any:
     return order
 
 
-def why_left(task: Task, kinds: Iterable[int]) -> dict[int, str]:
+def why_left(task: Task, kinds: Iterable[int]) -> dict[int, Sentence]:
     """Tell of the parts that would not even fit on an empty sheet why they lie nowhere; of others, and where that is known already, nothing."""
     asked = [k for k in kinds if k in task.items]
     if not asked:

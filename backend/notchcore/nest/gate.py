@@ -13,6 +13,8 @@ from notchcore.geom.profile import Ring, polygon_of
 from notchcore.nest.problem import Answer, Placed, Problem, same_turn
 from notchcore.nest.values import NestPart, NestRules, Placement, SheetLayout
 from notchcore.units import Mm
+from notchcore.words.facts import mm
+from notchcore.words.render import say
 
 SLACK = 1e-3  # [mm, mm2] an overlap below this is float noise
 
@@ -96,20 +98,17 @@ def faults(layout: SheetLayout, parts: Mapping[str, NestPart], rules: NestRules)
     for p, shape in shapes:
         if any(touches_bad(shape, b, rules.spacing) for b in bad):
             found.append(
-                Finding(
-                    code="on_bad_spot", severity=Severity.MUST, parts=(p.part,), message=f"{parts[p.part].name} is too near to a bad spot of {layout.name}."
-                )
+                Finding(code="on_bad_spot", severity=Severity.MUST, parts=(p.part,), says=say("on_bad_spot", part=parts[p.part].ref, sheet=layout.name))
             )
         if not usable.covers(shape):
             found.append(
-                Finding(
-                    code="outside_sheet", severity=Severity.MUST, parts=(p.part,), message=f"{parts[p.part].name} reaches over the margin of {layout.name}."
-                )
+                Finding(code="outside_sheet", severity=Severity.MUST, parts=(p.part,), says=say("outside_sheet", part=parts[p.part].ref, sheet=layout.name))
             )
     for i, j in too_near([shape for _, shape in shapes], rules.spacing):
         (p, a), (q, b) = shapes[i], shapes[j]
         found.append(
             Finding(code="parts_too_near", severity=Severity.MUST, parts=(p.part, q.part),
-                    message=f"{parts[p.part].name} and {parts[q.part].name} lie {a.distance(b):.2f} mm apart; {rules.spacing:.2f} is wanted.")
+                    says=say("parts_too_near", a=parts[p.part].ref, b=parts[q.part].ref, apart=mm(a.distance(b), digits=2),
+                             spacing=mm(rules.spacing, digits=2)))
         )  # fmt: skip
     return tuple(found)

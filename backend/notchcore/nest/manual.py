@@ -14,6 +14,8 @@ from notchcore.nest.gate import SLACK, bad_spots, faults, placed_shape, touches_
 from notchcore.nest.laid import sheet_layout, with_leftover
 from notchcore.nest.values import Nesting, NestPart, NestRules, Placement, SheetKind, SheetLayout
 from notchcore.units import Mm
+from notchcore.words.facts import Sentence
+from notchcore.words.render import say
 
 FARTHEST: Mm = 120.0  # that a part is pushed
 FIRST_STEP: Mm = 0.5
@@ -46,15 +48,15 @@ class Room:
         self.near = Near([placed_shape(parts[p.part], p) for p in others])
         self.bad = bad_spots(sheet.bad)
 
-    def wrong(self, place: Placement) -> str:
-        """Return what is wrong with a place; empty when nothing is."""
+    def wrong(self, place: Placement) -> Sentence | None:
+        """Return what is wrong with a place, if anything."""
         shape = placed_shape(self.part, place)
         if not self.usable.covers(shape):
-            return "it reaches over the margin"
+            return say("not_there.margin")
         if any(touches_bad(shape, b, self.rules.spacing) for b in self.bad):
-            return "it is too near to a bad spot"
+            return say("not_there.bad_spot")
         hit = self.near.within(shape, self.rules.spacing - SLACK, SLACK)
-        return "it is too near to another part" if hit is not None else ""
+        return say("not_there.part") if hit is not None else None
 
     def settled(self, place: Placement) -> Placement | None:
         """Return the nearest right place that is found: against the sides of its neighbours, or on rings ever farther out."""
@@ -122,22 +124,24 @@ def moved(nesting: Nesting, move: Move, parts: Mapping[str, NestPart], shelf: Ma
     sheets = {(s.sheet, s.copy): s for s in nesting.sheets}
     source = next((k for k, s in sheets.items() if any((p.part, p.copy) == (move.part, move.copy) for p in s.placements)), None)
     if part is None or source is None:
-        raise NestError("This part does not lie on a sheet.")
+        raise NestError(say("part_not_laid"))
     target = move.sheet, move.sheet_copy
     if kind is None or not 0 <= move.sheet_copy < max(kind.count, 1 if target in sheets else 0):
-        raise NestError("There is no such sheet on the shelf.")
+        raise NestError(say("no_such_sheet_on_shelf"))
     if kind.stock != part.stock:
-        raise NestError("This sheet is of another stock.")
+        raise NestError(say("sheet_of_other_stock"))
     place = Placement(part=move.part, copy=move.copy, turn=move.turn % 360, x=move.x, y=move.y, mirrored=move.mirrored)
     if not part.may_lie(place, rules):
-        raise NestError("This part may not be turned so, or not lie on its back.")
+        raise NestError(say("part_not_turned_so"))
     rest = {k: [p for p in s.placements if (p.part, p.copy) != (move.part, move.copy)] for k, s in sheets.items()}
     others = rest.setdefault(target, [])
     layout = sheets.get(target) or sheet_layout(kind, move.sheet_copy, (), parts, rules)
     room = Room(layout, part, others, parts, rules)
     right = room.settled(place) if settle else place
-    if right is None or (why := room.wrong(right)):
-        raise NestError("There is no free place near by." if right is None else f"It cannot lie there: {why}. Move it, or let it settle.")
+    if right is None:
+        raise NestError(say("no_place_near"))
+    if why := room.wrong(right):
+        raise NestError(say("not_there", why=why))
     others.append(right)
 
     def laid_on(k: tuple[str, int], placed: list[Placement]) -> SheetLayout:
@@ -162,16 +166,16 @@ def swapped(
     sheets = {(s.sheet, s.copy): s for s in nesting.sheets}
     kind = shelf.get(target[0])
     if source not in sheets or kind is None or not 0 <= target[1] < max(kind.count, 1 if target in sheets else 0):
-        raise NestError("There is no such sheet on the shelf.")
+        raise NestError(say("no_such_sheet_on_shelf"))
     if kind.stock != sheets[source].stock:
-        raise NestError("This sheet is of another stock.")
+        raise NestError(say("sheet_of_other_stock"))
     back = shelf[source[0]] if source[0] in shelf else _kind_of(sheets[source])
     made = {}
     for key, to, placed in ((target, kind, sheets[source].placements), (source, back, sheets[target].placements if target in sheets else ())):
         layout = sheet_layout(to, key[1], placed, parts, rules)
         wrong = faults(layout, parts, rules)
         if wrong:
-            raise NestError(f"The parts do not fit {to.name} as they lie: {wrong[0].message} Pack again, or move them one by one.")
+            raise NestError(say("parts_do_not_fit_as_they_lie", sheet=to.name, why=wrong[0].says))
         made[key] = with_leftover(layout, parts, rules)
     order = [*sheets, *(k for k in made if k not in sheets)]
     return _with_sheets(nesting, [s for k in order if (s := made.get(k) or sheets[k]).placements], parts, shelf)

@@ -14,6 +14,8 @@ from notchcore.nest.laid import sheet_layout
 from notchcore.nest.problem import Answer, PartKind, Placed, Prefer, Problem, SheetSpec
 from notchcore.nest.search import Work
 from notchcore.nest.values import Nesting, NestPart, NestRules, Placement, SheetKind, SheetLayout, Unplaced
+from notchcore.words.facts import Sentence, mm
+from notchcore.words.render import say
 
 
 def pack(
@@ -31,10 +33,10 @@ def pack(
         NestError: there is nothing to pack, a part's outline is none, or what is locked is against the rules or on a sheet that is gone
     """
     if not parts:
-        raise NestError("There are no parts to lay out. Build something first.")
+        raise NestError(say("nothing_to_lay"))
     usable = [(kind, ring) for kind in sheets if kind.count > 0 and (ring := on_bed(kind, rules))]
     if not usable:
-        none = "there is no sheet of this stock; buy one or choose another stock"
+        none = say("unplaced.no_sheet")
         return Nesting(sheets=(), unplaced=tuple(Unplaced(part=p.id, count=p.count, why=none) for p in parts), utilisation=0.0, price=0.0)
     problem = Problem(
         name="", prefer=prefer, spacing=rules.spacing, margin=rules.margin,
@@ -59,10 +61,10 @@ def _locked(locked: Sequence[SheetLayout], kinds: list[SheetKind], parts: list[N
     number = {p.id: i for i, p in enumerate(parts)}
     for sheet in locked:
         if sheet.sheet not in which or sheet.copy >= kinds[which[sheet.sheet]].count:
-            raise NestError(f"A locked part lies on {sheet.name}, which is not on the shelf any more. Unlock it.")
+            raise NestError(say("locked_on_lost_sheet", sheet=sheet.name))
         wrong = faults(sheet, by_id, rules)
         if wrong or any(not by_id[p.part].may_lie(p, rules) for p in sheet.placements):
-            raise NestError(f"What is locked on {sheet.name} is against the rules now: {wrong[0].message if wrong else 'a part may not lie so.'} Unlock it.")
+            raise NestError(say("locked_against_rules", sheet=sheet.name, why=wrong[0].says if wrong else say("locked_against_rules.turn")))
     return tuple(_placed(p, number[p.part], which[s.sheet], s.copy) for s in locked for p in s.placements)
 
 
@@ -108,12 +110,10 @@ def _nesting(answer: Answer, kinds: list[SheetKind], parts: list[NestPart], rule
         layout = sheet_layout(kind, copy, placements, by_id, rules)
         wrong = faults(layout, by_id, rules)
         if wrong:
-            raise NestError("A packing failed its own check and was thrown away.", faults=[f.message for f in wrong[:5]])
+            raise NestError(say("packing_failed_own_check"), faults=[f.message for f in wrong[:5]])
         layouts.append(layout)
-    full = "the sheets are full"
     beyond = any(k.width > rules.bed_width or k.height > rules.bed_height for k in kinds)
-    bed = f"; the bed, {rules.bed_width:.0f} × {rules.bed_height:.0f} mm, is what limits the sheets" if beyond else ""
-    unplaced = tuple(Unplaced(part=parts[k].id, count=n, why=f"{why}; add a sheet" if why == full else f"{why}{bed}") for k, n, why in answer.left)
+    unplaced = tuple(Unplaced(part=parts[k].id, count=n, why=_as_told(why, rules, beyond=beyond)) for k, n, why in answer.left)
     used = sum(abs(area_of(s.ring)) for s in layouts)
     net = sum(net_area(by_id[p.part].profile) for s in layouts for p in s.placements)
     price = sum(kinds[which].price for which, _ in on)
@@ -131,3 +131,10 @@ def joined(nestings: list[Nesting]) -> Nesting:
         utilisation=net / used if used else 0.0,
         price=sum(n.price for n in nestings),
     )
+
+
+def _as_told(why: Sentence, rules: NestRules, *, beyond: bool) -> Sentence:
+    """Return why a part has no place with what to do about it, or with what limits the sheets."""
+    if why.key == "unplaced.full":
+        return say("unplaced.add", why=why)
+    return say("unplaced.bed", why=why, bed=mm(rules.bed_width, rules.bed_height, digits=0)) if beyond else why

@@ -9,6 +9,7 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import replace
 
 from notchcore.nest.values import BACK, FRONT, Nesting, NestPart, Placement, SheetLayout, Unplaced
+from notchcore.words.render import plain
 
 ON_BACK = "~back"
 
@@ -50,8 +51,10 @@ def laid_together(nesting: Nesting, halves: Mapping[str, int]) -> Nesting:
     def at(p: Placement) -> Placement:
         return replace(p, part=name(p.part), copy=p.copy + halves[name(p.part)]) if name(p.part) != p.part else p
 
-    missing: dict[tuple[str, str], int] = {}
+    missing: dict[tuple[str, str], Unplaced] = {}
     for u in nesting.unplaced:
-        missing[name(u.part), u.why] = missing.get((name(u.part), u.why), 0) + u.count
+        same = name(u.part), plain(u.why)
+        before = missing[same].count if same in missing else 0
+        missing[same] = Unplaced(part=name(u.part), count=before + u.count, why=u.why)
     return replace(nesting, sheets=tuple(replace(s, placements=tuple(map(at, s.placements))) for s in nesting.sheets),
-                   unplaced=tuple(Unplaced(part=part, count=n, why=why) for (part, why), n in missing.items()))  # fmt: skip
+                   unplaced=tuple(missing.values()))  # fmt: skip

@@ -14,6 +14,8 @@ from notchcore.errors import NestError
 from notchcore.geom.planar import Polygon, flaw_of
 from notchcore.geom.profile import Ring, bounds_of
 from notchcore.units import Mm
+from notchcore.words.facts import Sentence, mm
+from notchcore.words.render import say
 
 ANY_TURN = tuple(float(d) for d in range(0, 360, 15))
 MOST_CORNERS = 20_000  # of one part
@@ -95,7 +97,7 @@ class Answer:
     """A legal way to lay the parts."""
 
     placed: tuple[Placed, ...]
-    left: tuple[tuple[int, int, str], ...] = ()  #: kind, how many found no place, why
+    left: tuple[tuple[int, int, Sentence], ...] = ()  #: kind, how many found no place, why
     length: Mm = 0.0  #: of the strip
     density: float = 0.0  #: net area of the parts / area of strip or sheets used
     cost: float = 0.0
@@ -114,17 +116,17 @@ def checked_ring(ring: Ring, field: str) -> Ring:
         NestError: it does not; names the field
     """
     if len(ring) < 3:
-        raise NestError(f"{field}: an outline needs three corners at least, this has {len(ring)}.", field=field)
+        raise NestError(say("problem.three_corners", field=field, corners=len(ring)), field=field)
     if len(ring) > MOST_CORNERS:
-        raise NestError(f"{field}: {len(ring)} corners are more than {MOST_CORNERS}. Simplify the outline.", field=field)
+        raise NestError(say("problem.corners", field=field, corners=len(ring), most=MOST_CORNERS), field=field)
     if any(not abs(v) <= FARTHEST for p in ring for v in p):  # a value that is no number fails too
-        raise NestError(f"{field}: coordinates must be numbers within {FARTHEST:.0f} mm.", field=field)
+        raise NestError(say("problem.coordinates", field=field, most=mm(FARTHEST, digits=0)), field=field)
     shape = Polygon(ring)
     if shape.area < LEAST_AREA:
-        raise NestError(f"{field}: the outline encloses no area.", field=field)
+        raise NestError(say("problem.no_area", field=field), field=field)
     flaw = flaw_of(shape)
     if flaw:
-        raise NestError(f"{field}: the outline is not simple ({flaw}). Mend it first.", field=field)
+        raise NestError(say("problem.not_simple", field=field, flaw=flaw), field=field)
     return ring
 
 
@@ -135,21 +137,21 @@ def checked(problem: Problem) -> Problem:
         NestError: it does not; names the field
     """
     if not problem.parts:
-        raise NestError("parts: there is nothing to lay out.", field="parts")
+        raise NestError(say("problem.nothing"), field="parts")
     if sum(p.count for p in problem.parts) > MOST_PARTS:
-        raise NestError(f"parts: more than {MOST_PARTS} in all. Lay them out in batches.", field="parts")
+        raise NestError(say("problem.parts", most=MOST_PARTS), field="parts")
     if sum(len(p.outer) + sum(map(len, p.holes)) for p in problem.parts) > MOST_IN_ALL:
-        raise NestError(f"parts: more than {MOST_IN_ALL} corners in all. Simplify the outlines.", field="parts")
+        raise NestError(say("problem.corners_in_all", most=MOST_IN_ALL), field="parts")
     for value, field in ((problem.spacing, "spacing"), (problem.margin, "margin")):
         if not 0 <= value <= FARTHEST:
-            raise NestError(f"{field}: must be a number from 0 up.", field=field)
+            raise NestError(say("problem.number", field=field), field=field)
     if problem.strip_height is not None:
         if not 0 < problem.strip_height <= FARTHEST:
-            raise NestError("strip.height: must be a number above 0.", field="strip.height")
+            raise NestError(say("problem.strip"), field="strip.height")
     elif not problem.sheets or sum(s.count for s in problem.sheets) == 0:
-        raise NestError("sheets: there is no sheet to lay anything on.", field="sheets")
+        raise NestError(say("problem.no_sheet"), field="sheets")
     if sum(s.count for s in problem.sheets) > MOST_SHEETS:
-        raise NestError(f"sheets: more than {MOST_SHEETS}.", field="sheets")
+        raise NestError(say("problem.sheets", most=MOST_SHEETS), field="sheets")
     for i, p in enumerate(problem.parts):
         _checked_part(p, f"parts[{i}]")
     for i, s in enumerate(problem.sheets):
@@ -166,18 +168,18 @@ def _checked_sheet(s: SheetSpec, field: str) -> None:
     for j, b in enumerate(s.bad):
         checked_ring(b, f"{field}.bad[{j}]")
     if s.count < 0:
-        raise NestError(f"{field}.count: must be a whole number from 0 up.", field=f"{field}.count")
+        raise NestError(say("problem.count", field=field), field=f"{field}.count")
     if not 0 <= s.cost <= 1e9:
-        raise NestError(f"{field}.cost: must be a number from 0 up.", field=f"{field}.cost")
+        raise NestError(say("problem.cost", field=field), field=f"{field}.cost")
 
 
-def nowhere(part: PartKind) -> str:
+def nowhere(part: PartKind) -> Sentence:
     """Return why a part has no place at all."""
     x0, y0, x1, y1 = bounds_of(part.outer)
-    return f"{x1 - x0:.1f} × {y1 - y0:.1f} mm does not fit any sheet inside its margin, in any turn that is allowed"
+    return say("unplaced.nowhere", size=mm(x1 - x0, y1 - y0))
 
 
-def outsized(problem: Problem) -> tuple[tuple[int, int, str], ...]:
+def outsized(problem: Problem) -> tuple[tuple[int, int, Sentence], ...]:
     """Return the parts that are larger than every sheet in each turn: kind, how many, why. Quick: nothing is packed for that."""
     rooms = [(FARTHEST, problem.strip_height)] if problem.strip_height is not None else [
         (x1 - x0, y1 - y0) for x0, y0, x1, y1 in (bounds_of(s.outer) for s in problem.sheets if s.count)
@@ -202,8 +204,8 @@ def _checked_part(p: PartKind, field: str) -> None:
         checked_ring(h, f"{field}.holes[{j}]")
     flaw = flaw_of(p.polygon()) if p.holes else ""
     if flaw:
-        raise NestError(f"{field}.holes: a hole reaches out of the part or into another ({flaw}).", field=f"{field}.holes")
+        raise NestError(say("problem.holes", field=field, flaw=flaw), field=f"{field}.holes")
     if p.count < 0:
-        raise NestError(f"{field}.qty: must be a whole number from 0 up.", field=f"{field}.qty")
+        raise NestError(say("problem.qty", field=field), field=f"{field}.qty")
     if not p.turns or any(not abs(t) <= 3600 for t in p.turns):
-        raise NestError(f"{field}.rotations: give at least one turn in degrees.", field=f"{field}.rotations")
+        raise NestError(say("problem.rotations", field=field), field=f"{field}.rotations")

@@ -16,6 +16,8 @@ from notchcore.nest.gate import SLACK, bad_spots, faults, placed_shape, shape_at
 from notchcore.nest.laid import sheet_layout
 from notchcore.nest.values import NestPart, NestRules, Placement, SheetKind, SheetLayout
 from notchcore.units import Mm
+from notchcore.words.facts import mm
+from notchcore.words.render import say
 
 STEPS = 60  # places tried between no pitch and the part's own box
 CLOSE: Mm = 0.005
@@ -88,7 +90,7 @@ def _gapped(part: NestPart, pattern: Pattern, grid: Grid, rules: NestRules) -> P
     x0, y0, x1, y1 = shape_at(polygon_of(part.profile), pattern.turn, 0.0, 0.0, mirrored=part.sides[0]).bounds
     for gap in (grid.gap_x, grid.gap_y):
         if gap is not None and gap < rules.spacing - SLACK:
-            raise NestError(f"A gap of {gap:.1f} mm in rows is less than the {rules.spacing:.1f} mm that parts keep between them. Make it wider.", field="gap")
+            raise NestError(say("row_gap_below_spacing", gap=mm(gap), spacing=mm(rules.spacing)), field="gap")
     along = pattern.along if grid.gap_x is None else x1 - x0 + grid.gap_x
     across = pattern.across if grid.gap_y is None else y1 - y0 + grid.gap_y
     return replace(pattern, along=along, across=across)

@@ -14,6 +14,8 @@ from notchcore.nest.prepare import Prepared, Wanted, prepared
 from notchcore.nest.problem import Answer, Placed, Problem, nowhere, same_turn
 from notchcore.nest.search import Fixed, Search, Snapshot, Work
 from notchcore.units import Mm
+from notchcore.words.facts import Sentence
+from notchcore.words.render import say
 
 LANES = 2  # searchers
 MOST_SEPARATED = 1500  # parts and things that do not move
@@ -42,7 +44,7 @@ class Task:
     items: list[int]
     sheets: list[UsableSheet]
     fixed: list[Fixed]
-    left: list[tuple[int, int, str]]
+    left: list[tuple[int, int, Sentence]]
     held: frozenset[int] = frozenset()  #: sheets on which locked parts lie
 
     def answer(self, kept: Snapshot, width: Mm) -> Answer:
@@ -56,7 +58,7 @@ class Task:
             sheet, corner = self.sheets[s], self.prepared.corner[t]
             placed.append(Placed(part=kind, sheet=sheet.kind, copy=sheet.copy, turn=float(self.prepared.degrees[t]), x=float(x + sheet.x - corner[0]),
                                  y=float(y + sheet.y - corner[1]), mirrored=bool(self.prepared.mirrored[t])))  # fmt: skip
-        left = (*self.left, *((k, n, "the sheets are full") for k, n in sorted(missing.items())))
+        left = (*self.left, *((k, n, say("unplaced.full")) for k, n in sorted(missing.items())))
         net = float(sum(self.prepared.area[p.part] for p in placed))
         if self.problem.strip_height is not None:
             length = float(width + 2 * inset) if placed else 0.0
@@ -158,13 +160,13 @@ def task_of(problem: Problem) -> Task:
     return Task(problem, ready, items, sheets, fixed, left, frozenset(f.sheet for f in fixed[: len(stay)]))
 
 
-def _why_nowhere(kind: int, ready: Prepared, sheets: list[UsableSheet], problem: Problem) -> str:
-    """Tell why a part fits no sheet at all; empty when its box fits one."""
+def _why_nowhere(kind: int, ready: Prepared, sheets: list[UsableSheet], problem: Problem) -> Sentence | None:
+    """Tell why a part fits no sheet at all; None when its box fits one."""
     shapes = ready.shapes
     turned = range(shapes.first[kind], shapes.first[kind] + shapes.turns[kind])
     strip = problem.strip_height is not None
     if any((strip or shapes.width[t] <= s.width) and shapes.height[t] <= s.height for t in turned for s in sheets):
-        return ""
+        return None
     return nowhere(problem.parts[kind])
 
 

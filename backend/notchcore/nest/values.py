@@ -13,6 +13,8 @@ from dataclasses import dataclass
 from notchcore.errors import NestError, require
 from notchcore.geom.profile import Profile, Ring, bounds_of
 from notchcore.units import Mm
+from notchcore.words.facts import Kind, Ref, Sentence
+from notchcore.words.render import say
 
 QUARTER_TURNS = (0, 90, 180, 270)
 HALF_TURNS = (0, 180)
@@ -39,6 +41,11 @@ class NestPart:
     @property
     def name(self) -> str:
         return self.label or self.id
+
+    @property
+    def ref(self) -> Ref:
+        """What a sentence calls it."""
+        return Ref(Kind.PART, self.id, self.name)
 
     def may_turn(self, rules: NestRules) -> tuple[int, ...]:
         return self.turns or rules.turns
@@ -85,7 +92,7 @@ class NestRules:
         require("margin", self.margin, 0.0, 100.0)
         require("spacing", self.spacing, 0.0, 100.0)
         if not self.turns:
-            raise NestError("Allow at least one way for parts to lie.")
+            raise NestError(say("no_way_to_lie"))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -123,7 +130,7 @@ class Unplaced:
 
     part: str
     count: int
-    why: str
+    why: Sentence
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -31,6 +31,7 @@ from notchcore.plan.sides import Lay, Side, SideRun, side_runs
 from notchcore.plan.tips import bent_round_tips
 from notchcore.plan.together import engraved_together
 from notchcore.units import Mm
+from notchcore.words.render import say
 
 AS_IT_COMES = Lay()
 NO_IMAGES: Mapping[str, str] = MappingProxyType({})
@@ -228,17 +229,17 @@ def cut_plan(
         PlanError: nothing is laid out, a part on a sheet is not in the design any more, or everything is left out
     """
     if not nesting.sheets:
-        raise PlanError("Nothing is laid out yet. Pack the parts on Lay out first.")
+        raise PlanError(say("nothing_laid_out"))
     parts = {p.id: p for p in assembly.parts}
     gone = {pl.part for s in nesting.sheets for pl in s.placements} - set(parts)
     if gone:
-        raise PlanError("The layout holds parts that the design no longer has. Pack again on Lay out.", parts=sorted(gone))
+        raise PlanError(say("layout_of_other_design"), parts=sorted(gone))
     place = KerfPlace.LINE if assembly.on_line else machine.kerf_place
     joined = drop_ins(assembly) if place is KerfPlace.JOINTS else None
     bench = _Bench(machine=machine, settings=settings, stocks=stocks, place=place, factor=factor, images=images, joined=joined)
     sheets, findings = _all_runs(nesting, parts, choices, bench)
     if not sheets:
-        raise PlanError("Nothing is left to burn: every operation is left out. Take one in again.")
+        raise PlanError(say("nothing_left_to_burn"))
     burning = sum(s.seconds for s in sheets)
     labels = {p.id: p.label for p in assembly.parts}
     looked_at = [

@@ -13,13 +13,11 @@ from notchcore.plan.raster import areas_of, photo_dots
 from notchcore.plan.rows import Rows, lowest, raster_times, rows_over
 from notchcore.trace.photo import rows_of
 from notchcore.units import Mm
+from notchcore.words.facts import Duration, Kind, Ref
+from notchcore.words.render import say
 
 WORTH = 30.0  # seconds that a hint saves at least
 SHARE = 0.1  # of the engraving
-
-
-def _clock(seconds: float) -> str:
-    return f"{int(seconds) // 60}:{int(seconds) % 60:02d} min"
 
 
 def _photo_rows(path: CutPath, interval: Mm, images: Mapping[str, str]) -> Rows:
@@ -54,15 +52,15 @@ def divided_time(rows: Rows, at: Mm, speed: float, machine: Machine) -> float:
     return sweep_time(widths, speed, machine) + machine.pierce
 
 
-def _hints(path: CutPath, beam_speed: float, interval: Mm, passes: int, machine: Machine, images: Mapping[str, str]) -> Iterator[tuple[str, str, float]]:
-    """Yield code, words and saving [s] of what would be faster for one engraving."""
+def _hints(path: CutPath, beam_speed: float, interval: Mm, passes: int, machine: Machine, images: Mapping[str, str]) -> Iterator[tuple[str, float]]:
+    """Yield code and saving [s] of what would be faster for one engraving."""
     speed = min(beam_speed, machine.raster_speed)
     if path.photo is None:
         rings = areas_of(path)
         times = raster_times(rings, speed, interval, machine)
         saved = (times[False] - times[True]) * passes
         if saved > max(WORTH, SHARE * times[False] * passes):
-            yield "rows_upright", "rows run up and down; where your machine's software only sweeps sideways, turn it by a quarter", saved
+            yield "rows_upright", saved
         upright = times[True] < times[False]
         rows = rows_over(rings, interval, upright=upright, low=lowest(rings, upright=upright))
     else:
@@ -71,7 +69,7 @@ def _hints(path: CutPath, beam_speed: float, interval: Mm, passes: int, machine:
     best = min((divided_time(rows, at, speed, machine) for at in _gaps(rows)), default=whole)
     saved = (whole - best) * passes
     if saved > max(WORTH, SHARE * whole * passes):
-        yield "engraving_divided", "divide it in two where it is empty, for its rows cross a wide gap", saved
+        yield "engraving_divided", saved
 
 
 def engraving_hints(strokes: Sequence[tuple[CutPath, float, Mm, int]], machine: Machine, images: Mapping[str, str], labels: Mapping[str, str]) -> list[Finding]:
@@ -85,9 +83,9 @@ def engraving_hints(strokes: Sequence[tuple[CutPath, float, Mm, int]], machine: 
     for path, speed, interval, passes in strokes:
         if path.operation is not Operation.ENGRAVE:
             continue
-        for code, what, saved in _hints(path, speed, interval, passes, machine, images):
+        for code, saved in _hints(path, speed, interval, passes, machine, images):
             found.append(
                 Finding(code=code, severity=Severity.LOOK, parts=(path.part,), facts={"seconds": saved},
-                        message=f"Engraved on {labels.get(path.part, path.part)}: {what}. That saves {_clock(saved)}.")
+                        says=say(code, part=Ref(Kind.PART, path.part, labels.get(path.part, path.part)), saved=Duration(saved)))
             )  # fmt: skip
     return found

@@ -25,6 +25,8 @@ from notchcore.plan.bridges import burned, gap_for, places
 from notchcore.plan.jointkerf import DropIns, hole_contours, outer_contours
 from notchcore.trace.photo import Photo
 from notchcore.units import Mm
+from notchcore.words.facts import mm
+from notchcore.words.render import say
 
 STRIP = 0.35  # of the beam: what the strip of half a beam along an outline does not survive
 REGISTRATION = "registration"  # stands for a part where a registration mark is cut
@@ -121,14 +123,14 @@ def part_paths(part: Part, kerf: Mm, beam: Mm | None = None, *, joined: DropIns 
             x, y = hole[0]
             findings.append(
                 Finding(code="opening_below_kerf", severity=Severity.LOOK, parts=(part.id,), place=Place(part=part.id, x=x, y=y),
-                        message=f"An opening in {part.label} is narrower than the beam: it is cut as one line and comes out {kerf:.2f} mm wide.")
+                        says=say("opening_below_kerf", part=part.ref, kerf=mm(kerf, digits=2)))
             )  # fmt: skip
         inner += [(number, c) for c in shrunk]
     for gap in _closed(part, outer, kerf):
         spot = gap.representative_point()
         findings.append(
             Finding(code="notch_below_kerf", severity=Severity.MUST, parts=(part.id,), place=Place(part=part.id, x=spot.x, y=spot.y),
-                    message=f"A notch in {part.label} is narrower than the beam and would not be cut. Make it wider than {kerf:.2f} mm.")
+                    says=say("notch_below_kerf", part=part.ref, kerf=mm(kerf, digits=2)))
         )  # fmt: skip
     marks = tuple((m, contour_of(m.line) if m.closed else polyline_of(m.line)) for m in part.marks)
     gap = gap_for(kerf if beam is None else beam)
@@ -137,8 +139,7 @@ def part_paths(part: Part, kerf: Mm, beam: Mm | None = None, *, joined: DropIns 
     if len(bridges) < part.bridges:
         findings.append(
             Finding(code="bridges_do_not_fit", severity=Severity.LOOK, parts=(part.id,), facts={"fits": len(bridges), "wanted": part.bridges},
-                    message=f"Only {len(bridges)} of {part.bridges} bridges find a place on {part.label} beside its joints. "
-                            "Take fewer, or lay a mesh below it.")
+                    says=say("bridges_do_not_fit", fit=len(bridges), wanted=part.bridges, part=part.ref))
         )  # fmt: skip
     return PartPaths(outer=outer, inner=tuple(inner), marks=marks, findings=tuple(findings), bridges=bridges, gap=gap,
                      reverse=part.reverse)  # fmt: skip

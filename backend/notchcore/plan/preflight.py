@@ -21,17 +21,10 @@ from notchcore.plan.paths import CutPath
 from notchcore.plan.sharing import beside_each_other
 from notchcore.plan.sides import Lay, LayKind
 from notchcore.units import Mm
+from notchcore.words.facts import Count, Fact, Kind, Listed, Names, Ref, mm
+from notchcore.words.render import say
 
-ON_ITS_BACK = ("Burned from the back, mirrored ({names}): lay the sheet with the face that will be seen down, its film on. "
-               "Whether the upper face keeps its film stands on the run sheet.")  # fmt: skip
-FACE_DOWN = "Cut face down, mirrored ({names}): lay the sheet with the face that will be seen down, so that sloping edges close the seam."
-HELPERS = "Helpers are cut too ({names}): jigs or spacers that are no part of the thing. Take them off on Lay out if you have them."
-
-CLEAR_FROM_FRONT = ("Clear sheet is engraved on the face that is seen ({names}): it looks brighter and keeps clean when it is burned mirrored on its back. "
-                    "Tick that on Build, or go on.")  # fmt: skip
-
-
-Group = tuple[str, str, list[Finding]]  # code, what to say when nothing was found, what was found
+Group = tuple[str, str, list[Finding]]  # code, key of what to say when nothing was found ("": nothing), what was found
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -46,9 +39,9 @@ class Run:
     lay: Lay
     labels: Mapping[str, str] = field(default_factory=dict)  #: of parts
 
-    def said(self, path: CutPath) -> str:
-        """Return the name of the part that a path belongs to."""
-        return self.labels.get(path.part, path.part)
+    def ref(self, path: CutPath) -> Ref:
+        """Return what a sentence calls the part that a path belongs to."""
+        return Ref(Kind.PART, path.part, self.labels.get(path.part, path.part))
 
 
 def _reach(runs: Sequence[Run], machine: Machine) -> list[Finding]:
@@ -60,7 +53,7 @@ def _reach(runs: Sequence[Run], machine: Machine) -> list[Finding]:
             if x0 < 0 or y0 < 0 or x1 > min(run.width, machine.bed_width) or y1 > min(run.height, machine.bed_height):
                 found.append(
                     Finding(code="outside_bed", severity=Severity.MUST, parts=(path.part,),
-                            message=f"{run.said(path)} on {name} reaches outside the sheet or the bed. Pack again with a wider margin.")
+                            says=say("outside_bed", path=run.ref(path), name=name))
                 )  # fmt: skip
     return found
 
@@ -73,11 +66,11 @@ def _shapes(runs: Sequence[Run]) -> list[Finding]:
         for path in run.paths:
             key = (*(round(v, 3) for v in bounds_of(sampled(path.contour, sag=0.05))), round(path.contour.length, 3))
             if path.contour.length < 1e-3:
-                found.append(Finding(code="zero_length", severity=Severity.MUST, parts=(path.part,), message=f"{run.said(path)} has a line without length."))
+                found.append(Finding(code="zero_length", severity=Severity.MUST, parts=(path.part,), says=say("zero_length", path=run.ref(path))))
             if key in seen and path.operation in (Operation.INNER, Operation.OUTER):
                 found.append(
                     Finding(code="cut_twice", severity=Severity.MUST, parts=(path.part,),
-                            message=f"On {name} the same line would be cut twice at {run.said(path)}. Pack again.")
+                            says=say("cut_twice", name=name, path=run.ref(path)))
                 )  # fmt: skip
             seen.add(key)
     return found
@@ -87,8 +80,7 @@ def _open(runs: Sequence[Run]) -> list[Finding]:
     """Return outlines that do not close: their part would hang on."""
     return [
         Finding(code="open_outline", severity=Severity.MUST, parts=(path.part,),
-                message=f"The outline of {run.said(path)} on {run.name} does not close: it would not come free. Close it on Build, or bring its drawing "
-                        "in again.")
+                says=say("open_outline", path=run.ref(path), run=run.name))
         for run in runs for path in run.paths if path.operation is Operation.OUTER and not path.contour.closed
     ]  # fmt: skip
 
@@ -96,26 +88,24 @@ def _open(runs: Sequence[Run]) -> list[Finding]:
 def _beside(runs: Sequence[Run]) -> list[Finding]:
     return [
         Finding(code="cuts_beside", severity=Severity.LOOK, parts=(a.part, b.part), facts={"apart_mm": apart},
-                message=f"On {run.name} the cuts of {run.said(a)} and {run.said(b)} run {apart:.2f} mm apart, and what lies between burns away. "
-                "Was the kerf another when the parts were packed? Pack again.")
+                says=say("cuts_beside", run=run.name, a=run.ref(a), b=run.ref(b), apart=mm(apart, digits=2)))
         for run in runs for a, b, apart in beside_each_other(run.paths)
     ]  # fmt: skip
 
 
 def _small(runs: Sequence[Run], machine: Machine) -> list[Finding]:
-    small = []
+    small, refs = [], dict[str, Ref]()
     for run in runs:
         for path in run.paths:
             x0, y0, x1, y1 = bounds_of(sampled(path.contour, sag=0.05))
             if path.operation is Operation.OUTER and path.through and min(x1 - x0, y1 - y0) < machine.slat_pitch and len(path.bridges) < HOLDING:
                 small.append(path.part)
+                refs[path.part] = run.ref(path)
     if not small:
         return []
-    names = ", ".join(sorted(set(small))[:4])
     return [
         Finding(code="falls_through", severity=Severity.LOOK, parts=tuple(sorted(set(small))),
-                message=f"{len(small)} narrow part{'s' if len(small) > 1 else ''} may tip between the slats ({names}). "
-                "Hold them by bridges, watch them, or lay a mesh below.")
+                says=say("falls_through", small=Count(len(small), "narrow part", "narrow parts"), names=Names(tuple(refs.values()), 4)))
     ]  # fmt: skip
 
 
@@ -123,14 +113,14 @@ def _engraved_in_front(part: Part) -> bool:
     return not part.reverse and any(m.operation is Operation.ENGRAVE and not m.back for m in part.marks)
 
 
-def _about(nesting: Nesting, assembly: Assembly, is_meant: Callable[[Part], bool], code: str, says: str) -> list[Group]:
-    """Return what is to be known of some of the parts that are laid out; `says` names them at {names}."""
+def _about(nesting: Nesting, assembly: Assembly, is_meant: Callable[[Part], bool], code: str) -> list[Group]:
+    """Return what is to be known of some of the parts that are laid out; the sentence of the code names them at {names}."""
     laid = {p.part for s in nesting.sheets for p in s.placements}
     some = [p for p in assembly.parts if p.id in laid and is_meant(p)]
     if not some:
         return []
-    names = ", ".join(sorted(p.label for p in some)[:4])
-    return [(code, "", [Finding(code=code, severity=Severity.LOOK, parts=tuple(p.id for p in some), message=says.format(names=names))])]
+    names = Names(tuple(sorted((p.ref for p in some), key=lambda r: r.label)), 4)
+    return [(code, "", [Finding(code=code, severity=Severity.LOOK, parts=tuple(p.id for p in some), says=say(code, names=names))])]
 
 
 def _second_sides(runs: Sequence[Run]) -> list[Finding]:
@@ -139,22 +129,17 @@ def _second_sides(runs: Sequence[Run]) -> list[Finding]:
     for run in runs:
         lay = run.lay
         if lay.kind is LayKind.TURNED and lay.turn is not None:
-            over = "left to right, like a page" if lay.turn is Turn.SIDEWAYS else "top to bottom"
-            what = f"{run.name} is burned from its back first, then turned over {over}, and found by its {len(lay.marks)} marks. {lay.why}"
+            over = say("over.page" if lay.turn is Turn.SIDEWAYS else "over.top")
+            facts: dict[str, Fact] = {"over": over, "marks": len(lay.marks)}
         elif lay.kind is LayKind.SWAPPED:
-            parts = "1 part is" if len(lay.turns) == 1 else f"{len(lay.turns)} parts are"
-            what = (
-                f"{run.name} stays on the bed after its first run while {parts} lifted out and turned over. "
-                f"Lay it on a flat board, so that they lie level. {lay.why}"
-            )
+            facts = {"parts": Count(len(lay.turns), "part is", "parts are")}
         elif lay.kind is LayKind.PRINTED:
-            what = f"{run.name} comes printed, and its cuts follow {len(lay.marks)} printed marks."
+            facts = {"marks": len(lay.marks)}
         else:
             continue
-        found.append(
-            Finding(code="second_side", severity=Severity.LOOK, facts={"mismatch_mm": lay.mismatch}, message=f"{what} Both agree within {lay.mismatch:.2f} mm.")
-        )
-    return found  # fmt: skip
+        says = say(f"second_side.{lay.kind}", run=run.name, why=lay.why or "", mismatch=mm(lay.mismatch, digits=2), **facts)
+        found.append(Finding(code="second_side", severity=Severity.LOOK, facts={"mismatch_mm": lay.mismatch}, says=says))
+    return found
 
 
 def _across_grain(nesting: Nesting, assembly: Assembly, stocks: Mapping[str, Stock]) -> list[Finding]:
@@ -163,10 +148,9 @@ def _across_grain(nesting: Nesting, assembly: Assembly, stocks: Mapping[str, Sto
     across = [p.part for s in nesting.sheets if FAMILIES[stocks[s.stock].family].splits for p in s.placements if p.turn % 180 == 90 and p.part in labels]
     if not across:
         return []
-    names = ", ".join(sorted({labels[p] for p in across})[:4])
+    names = Names(tuple(Ref(Kind.PART, p, labels[p]) for p in sorted(set(across), key=lambda p: labels[p])), 4)
     return [Finding(code="across_grain", severity=Severity.LOOK, parts=tuple(sorted(set(across))),
-                    message=f"{len(across)} part{'s lie' if len(across) > 1 else ' lies'} across the grain of the sheet ({names}). "
-                            "It breaks easily along that: keep the grain on Lay out where they are long or thin.")]  # fmt: skip
+                    says=say("across_grain", across=Count(len(across), "part lies", "parts lie"), names=names))]  # fmt: skip
 
 
 def _extra(nesting: Nesting, assembly: Assembly) -> list[Finding]:
@@ -177,33 +161,28 @@ def _extra(nesting: Nesting, assembly: Assembly) -> list[Finding]:
     more = [(p, laid[p.id] - needed[p.id]) for p in assembly.parts if laid[p.id] > needed[p.id]]
     if not more:
         return []
-    names = ", ".join(f"{p.label} {n} more" for p, n in more[:4]) + (" ..." if len(more) > 4 else "")
-    for_them = "one of the thing needs" if whole == 1 else f"{whole} of the thing need"
-    text = f"Some parts are cut more often than {for_them} ({names}). Mean it so, or pack again."
-    return [Finding(code="extra_copies", severity=Severity.LOOK, parts=tuple(p.id for p, _ in more), message=text)]
+    most = 4
+    listed = [say("extra_copies.one", part=p.ref, more=n) for p, n in more[:most]] + ([say("extra_copies.others")] if len(more) > most else [])
+    says = say("extra_copies", needed=say("needed.one") if whole == 1 else say("needed.several", things=whole), names=Listed(tuple(listed)))
+    return [Finding(code="extra_copies", severity=Severity.LOOK, parts=tuple(p.id for p, _ in more), says=says)]
 
 
 def _pictures(runs: Sequence[Run]) -> list[Finding]:
     """Return that lines alone cannot hold a picture."""
     if not any(path.photo for run in runs for path in run.paths):
         return []
-    text = "A picture is engraved, which DXF cannot hold: take SVG, PDF or G-code for that sheet."
-    return [Finding(code="picture_not_in_dxf", severity=Severity.LOOK, message=text)]
+    return [Finding(code="picture_not_in_dxf", severity=Severity.LOOK, says=say("picture_not_in_dxf"))]
 
 
 def _left_out(nesting: Nesting, assembly: Assembly, choices: PlanChoices) -> list[Group]:
     """Return what the design has and this job does not burn."""
     groups = []
     if choices.skip:
-        names = ", ".join(
-            {Operation.ENGRAVE: "engraving", Operation.SCORE: "scores", Operation.INNER: "inner cuts", Operation.OUTER: "outer cuts"}[o] for o in choices.skip
-        )
-        groups.append(("left_out", "", [Finding(code="left_out", severity=Severity.LOOK, message=f"Left out of this job, as you chose: {names}.")]))
+        names = Listed(tuple(say(f"operation.{o}") for o in choices.skip))
+        groups.append(("left_out", "", [Finding(code="left_out", severity=Severity.LOOK, says=say("left_out", names=names))]))
     if choices.second is SecondSide.NONE:
-        groups += _about(
-            nesting, assembly, lambda p: any(m.back and m.feature for m in p.marks), "backs_left_out", "What is on the back of {names} is not burned."
-        )
-    return groups  # fmt: skip
+        groups += _about(nesting, assembly, lambda p: any(m.back and m.feature for m in p.marks), "backs_left_out")
+    return groups
 
 
 SETTING_OF = {Operation.SCORE: "score", Operation.ENGRAVE: "engrave"}
@@ -216,45 +195,42 @@ def _evidence(runs: Sequence[Run], stocks: Mapping[str, Stock], settings: Mappin
     burned = {s: {SETTING_OF.get(p.operation, "cut") for r in runs if r.stock == s for p in r.paths} for s in used}
     untested = [(stocks[s], found) for s in used if (found := [o for o in OPERATIONS if o in burned[s] and not settings[s].tested(o)])]
     return [
-        ("kerf_guess", "Kerf was measured on this machine", [
+        ("kerf_guess", "fine.kerf_guess", [
             Finding(code="kerf_guess", severity=Severity.LOOK, facts={"stock": s.id},
-                    message=f"{s.name}: the kerf of {s.kerf.value:.2f} mm is a default. Cut a strips or gap test first: joints may be {s.kerf.sd:.2f} mm off.")
+                    says=say("kerf_guess", stock=s.ref, kerf=mm(s.kerf.value, digits=2), sd=mm(s.kerf.sd, digits=2)))
             for s in guesses
         ]),
-        ("settings_guess", "Settings were tried on this machine", [
+        ("settings_guess", "fine.settings_guess", [
             Finding(code="settings_guess", severity=Severity.LOOK, facts={"stock": s.id},
-                    message=f"{s.name}: power and speed to {' and '.join(found)} were not tried here. Try them on a scrap of the same sheet first.")
+                    says=say("settings_guess", stock=s.ref, found=Listed(tuple(say(f"operation.of.{o}") for o in found), between=" and ")))
             for s, found in untested
         ]),
-        ("hazard", "No sheet is of a stock that must not be cut", [h for s in used if (h := stocks[s].hazard) is not None]),
+        ("hazard", "fine.hazard", [h for s in used if (h := stocks[s].hazard) is not None]),
     ]  # fmt: skip
 
 
 CORRECTED = {  # what is to be known of each place but the usual one
-    KerfPlace.LINE: ("on_the_line", "This is a test piece: it is cut on its lines, on purpose. "
-                                    "Switch off any kerf correction in the machine's own software."),
-    KerfPlace.MACHINE: ("kerf_in_machine", "These files are not corrected for kerf: the machine's own software must do it, once."),
-    KerfPlace.NONE: ("kerf_nowhere", "Nothing is corrected for kerf, as this machine is set: every slot comes out a beam wider than drawn, every tab a beam "
-                                     "narrower. Choose another place under Kerf is corrected if that is not meant."),
-    KerfPlace.JOINTS: ("kerf_in_joints", "Kerf is corrected in joints only, as this machine is set: outlines lie on the line, "
-                                         "and parts come out a beam smaller across."),
-}  # fmt: skip
+    KerfPlace.LINE: "on_the_line",
+    KerfPlace.MACHINE: "kerf_in_machine",
+    KerfPlace.NONE: "kerf_nowhere",
+    KerfPlace.JOINTS: "kerf_in_joints",
+}
 
 
 def _corrected(place: KerfPlace) -> Group:
     """Return where kerf is corrected, which is never in two places."""
     if place not in CORRECTED:
-        return "kerf_once", "Kerf is corrected once, in the paths", []
-    code, text = CORRECTED[place]
-    return code, "", [Finding(code=code, severity=Severity.LOOK, message=text)]
+        return "kerf_once", "fine.kerf_once", []
+    code = CORRECTED[place]
+    return code, "", [Finding(code=code, severity=Severity.LOOK, says=say(code))]
 
 
 def _missing(nesting: Nesting) -> list[Finding]:
     unplaced = sum(u.count for u in nesting.unplaced)
     if not unplaced:
         return []
-    text = f"{unplaced} part{'s have' if unplaced > 1 else ' has'} no place on a sheet. See Lay out for why."
-    return [Finding(code="parts_missing", severity=Severity.MUST, parts=tuple(u.part for u in nesting.unplaced), message=text)]
+    says = say("parts_missing", parts=Count(unplaced, "part has", "parts have"))
+    return [Finding(code="parts_missing", severity=Severity.MUST, parts=tuple(u.part for u in nesting.unplaced), says=says)]
 
 
 def preflight(
@@ -274,25 +250,25 @@ def preflight(
         notes: what was found of the design before and matters for the cut
     """
     groups: list[Group] = [
-        ("outside_bed", "Everything lies on the sheet and inside the bed", _reach(runs, machine)),
-        ("cut_twice", "No line is cut twice, none is without length", _shapes(runs)),
-        ("cuts_beside", "No two cuts run too near beside each other", _beside(runs)),
-        ("open_outline", "Every outline closes", _open(runs)),
-        ("text_too_small", "No text is too small to read", [f for f in notes if f.code == "text_too_small"]),
-        ("artwork_flawed", "No drawing that is cut has a flaw", [f for f in notes if f.code == "artwork_flawed"]),
-        ("falls_through", "No part is narrower than the gap between slats", _small(runs, machine)),
-        ("parts_missing", "Every part has a place", _missing(nesting)),
+        ("outside_bed", "fine.outside_bed", _reach(runs, machine)),
+        ("cut_twice", "fine.cut_twice", _shapes(runs)),
+        ("cuts_beside", "fine.cuts_beside", _beside(runs)),
+        ("open_outline", "fine.open_outline", _open(runs)),
+        ("text_too_small", "fine.text_too_small", [f for f in notes if f.code == "text_too_small"]),
+        ("artwork_flawed", "fine.artwork_flawed", [f for f in notes if f.code == "artwork_flawed"]),
+        ("falls_through", "fine.falls_through", _small(runs, machine)),
+        ("parts_missing", "fine.parts_missing", _missing(nesting)),
         *_evidence(runs, stocks, settings),
         *((f.code, "", [f]) for f in assembly.findings if f.code == "variant_not_chosen"),
         *((f.code, "", [f]) for f in (*_extra(nesting, assembly), *_across_grain(nesting, assembly, stocks), *_pictures(runs))),
-        *_about(nesting, assembly, lambda p: p.reverse and bool(p.marks), "on_its_back", ON_ITS_BACK),
-        *_about(nesting, assembly, lambda p: p.reverse and not p.marks, "face_down", FACE_DOWN),
-        *_about(nesting, assembly, lambda p: p.helper, "helpers_cut", HELPERS),
-        *_about(nesting, assembly, lambda p: stocks[p.stock].clear and _engraved_in_front(p), "clear_from_front", CLEAR_FROM_FRONT),
+        *_about(nesting, assembly, lambda p: p.reverse and bool(p.marks), "on_its_back"),
+        *_about(nesting, assembly, lambda p: p.reverse and not p.marks, "face_down"),
+        *_about(nesting, assembly, lambda p: p.helper, "helpers_cut"),
+        *_about(nesting, assembly, lambda p: stocks[p.stock].clear and _engraved_in_front(p), "clear_from_front"),
         *((f.code, "", [f]) for f in _second_sides(runs)),
         *_left_out(nesting, assembly, choices),
         _corrected(place),
     ]
     found = [f for _, _, some in groups for f in some]
-    fine = [Finding(code=code, severity=Severity.FINE, message=text) for code, text, some in groups if not some]
+    fine = [Finding(code=code, severity=Severity.FINE, says=say(key)) for code, key, some in groups if not some and key]
     return [*sorted(found, key=lambda f: f.severity is not Severity.MUST), *fine]

@@ -14,6 +14,7 @@ from notchcore.plan.paths import CutPath
 from notchcore.plan.rows import raster_rows, raster_time, sweeps_of
 from notchcore.trace.photo import Dots, dotted, rows_of
 from notchcore.units import Mm
+from notchcore.words.render import say
 
 MOVE_SAG: Mm = 0.01  # arcs become chords this near for the controller
 
@@ -34,7 +35,7 @@ def photo_dots(path: CutPath, interval: Mm, images: Mapping[str, str]) -> Dots:
     """
     photo = path.photo
     if photo is None or photo.image not in images:
-        raise PlanError("A picture of this job is missing. Bring it in again on Build.")
+        raise PlanError(say("picture_missing"))
     return dotted(photo, images[photo.image], path.frame, interval, path.clip)
 
 

@@ -18,6 +18,8 @@ from notchcore.geom.profile import Ring
 from notchcore.geom.rigid import Rigid, fitted
 from notchcore.geom.vectors import Vec2
 from notchcore.units import Mm
+from notchcore.words.facts import Angle, Sentence, mm
+from notchcore.words.render import say
 
 RADIUS: Mm = 1.5  # of a mark
 CLEAR: Mm = 2.0  # from its rim to parts and to the sheet's edge
@@ -82,7 +84,7 @@ class MarksRead:
     move: Rigid  #: from where the marks were planned to where they are
     off: Mm  #: farthest that a mark lies from its place after that move
     scale: float  #: of what was found to what was planned; 1: as planned
-    problem: str  #: empty: the cuts may be moved; else what is wrong and what to do
+    problem: Sentence | None  #: None: the cuts may be moved; else what is wrong and what to do
 
 
 def _planned_scale(planned: Sequence[Vec2], found: Sequence[Vec2]) -> float:
@@ -105,21 +107,21 @@ def read_marks(planned: Sequence[Vec2], found: Sequence[Vec2]) -> MarksRead:
         require("mark", x, -FAR, FAR)
         require("mark", y, -FAR, FAR)
     if len(found) != len(planned):
-        return MarksRead(move=Rigid(), off=0.0, scale=1.0, problem=f"{len(found)} of {len(planned)} marks were found. Look for the others, or clean them.")
+        return MarksRead(move=Rigid(), off=0.0, scale=1.0, problem=say("marks.lacking", found=len(found), planned=len(planned)))
     best, partners = min(
         ((move, order) for order in permutations(found) for mirrored in (False, True) for move in [fitted(planned, order, mirrored=mirrored)]),
         key=lambda m: _worst(m[0], planned, m[1]),
     )
     off, scale = _worst(best, planned, partners), _planned_scale(planned, partners)
-    problem = ""
+    problem = None
     if off > OFF_MOST:
-        problem = f"One of the marks lies {off:.1f} mm from where it belongs to the others. Read them again: is it the right sheet?"
+        problem = say("marks.off", off=mm(off))
     elif best.mirrored:
-        problem = "The sheet was not turned over. Turn it, then read the marks again."
+        problem = say("marks.not_turned")
     elif abs(best.degrees) > 180 - ASKEW_MOST:
-        problem = "The sheet was turned over the wrong edge, or round by half a turn. Turn it as the plan shows, then read the marks again."
+        problem = say("marks.wrong_edge")
     elif abs(best.degrees) > ASKEW_MOST:
-        problem = f"The sheet lies askew by {abs(best.degrees):.0f}°. Lay it as the plan shows, then read the marks again."
+        problem = say("marks.askew", by=Angle(abs(best.degrees)))
     return MarksRead(move=best, off=off, scale=scale, problem=problem)
 
 

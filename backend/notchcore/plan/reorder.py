@@ -12,6 +12,7 @@ from notchcore.plan.cutplan import CutPlan, SheetPlan, Stroke
 from notchcore.plan.motion import rapid_time
 from notchcore.plan.order import HOME, kind_rank, parents_of
 from notchcore.plan.paths import CutPath
+from notchcore.words.render import say
 
 Range = tuple[int, int]
 
@@ -43,26 +44,20 @@ def moved_stroke(plan: CutPlan, number: int, path: str, to: int, machine: Machin
         PlanError: there is no such sheet or stroke, or something that must come first would come after
     """
     if not 0 <= number < len(plan.sheets):
-        raise PlanError("There is no such sheet in this plan.")
+        raise PlanError(say("no_such_sheet_in_plan"))
     sheet = plan.sheets[number]
     strokes = list(sheet.strokes)
     at = next((k for k, s in enumerate(strokes) if s.path.id == path), None)
     if at is None:
-        raise PlanError("There is no such cut on this sheet.")
+        raise PlanError(say("no_such_cut"))
     first, last = ranges_of([s.path for s in strokes])[at]
     if not first <= to <= last:
-        raise PlanError(_why(to < first))
+        raise PlanError(say("not_so_early" if to < first else "not_so_late"))
     strokes.insert(to, strokes.pop(at))
     sheets = (*plan.sheets[:number], _timed(sheet, strokes, machine, plan.factor), *plan.sheets[number + 1 :])
     burning = sum(s.seconds for s in plan.sheets)
     now = sum(s.seconds for s in sheets)
     return replace(plan, sheets=sheets, seconds=plan.seconds + now - burning, band=plan.band * now / burning if burning else plan.band)
-
-
-def _why(early: bool) -> str:
-    if early:
-        return "It cannot come so early: engraving and scores come before cuts, and what lies inside of it must be cut first."
-    return "It cannot come so late: the piece it lies in would have fallen out by then, or cuts would come before scores."
 
 
 def _timed(sheet: SheetPlan, strokes: Sequence[Stroke], machine: Machine, factor: float) -> SheetPlan:

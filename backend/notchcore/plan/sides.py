@@ -28,6 +28,8 @@ from notchcore.plan.paths import REGISTRATION, CutPath, moved_path
 from notchcore.plan.registration import RADIUS, mark_places, mismatch
 from notchcore.plan.swap import PartTurn, Swap, outline_at, swap_of
 from notchcore.units import Mm
+from notchcore.words.facts import Listed, Sentence, mm
+from notchcore.words.render import say
 
 DEEPER = 0.1  # of the thickness, by which passes from both sides reach over each other
 CUTS = (Operation.INNER, Operation.OUTER)
@@ -58,8 +60,8 @@ class Lay:
     marks: tuple[Vec2, ...] = ()  #: where the marks are to be looked for
     turns: tuple[PartTurn, ...] = ()
     mismatch: Mm = 0.0  #: between this run and the one before, at the worst place, at 95 %
-    why: str = ""  #: why it is done this way
-    words: str = ""  #: what to do before the run; empty where the sheet just lies as it comes
+    why: Sentence | None = None  #: why it is done this way
+    words: Sentence | None = None  #: what to do before the run; None where the sheet just lies as it comes
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -90,8 +92,8 @@ def turning(turn: Turn, width: Mm, height: Mm) -> Rigid:
     return Rigid(mirrored=True, x=width) if turn is Turn.SIDEWAYS else Rigid(cos=-1.0, mirrored=True, y=height)
 
 
-def _at(marks: Sequence[Vec2]) -> str:
-    return "; ".join(f"{x:.1f}, {y:.1f}" for x, y in marks)
+def _at(marks: Sequence[Vec2]) -> Listed:
+    return Listed(tuple(say("place", x=mm(x), y=mm(y)) for x, y in marks), between="; ")
 
 
 def _without(paths: Sequence[CutPath], left_out: Sequence[Operation]) -> tuple[CutPath, ...]:
@@ -106,13 +108,13 @@ def _mark_paths(marks: Sequence[Vec2], passes: int) -> list[CutPath]:
     ]  # fmt: skip
 
 
-def _no_room(layout: SheetLayout, what: str) -> Finding:
+def _no_room(layout: SheetLayout, what: Sentence) -> Finding:
     return Finding(code="no_room_for_marks", severity=Severity.MUST,
-                   message=f"{layout.name} has no room for three registration marks beside its parts, and {what}. Pack again with a wider margin.")  # fmt: skip
+                   says=say("no_room_for_marks", layout=layout.name, what=what))  # fmt: skip
 
 
 def _turned(layout: SheetLayout, up: Sequence[CutPath], down: Sequence[CutPath], marks: tuple[Vec2, ...], choices: PlanChoices, machine: Machine, beam: Beam,
-            t: Mm, why: str) -> list[SideRun]:  # fmt: skip
+            t: Mm, why: Sentence) -> list[SideRun]:  # fmt: skip
     thick = layout.stock in choices.thick
     back_passes, front_passes = shared_passes(beam, t)
     to = turning(choices.turn, layout.width, layout.height)
@@ -121,11 +123,10 @@ def _turned(layout: SheetLayout, up: Sequence[CutPath], down: Sequence[CutPath],
         first += [replace(p, id=f"{p.id}-back", passes=back_passes, through=False) for p in up if p.operation in CUTS]
         up = [replace(p, passes=front_passes) if p.operation in CUTS else p for p in up]
     places = [q for p in (*up, *down) for q in sampled(p.contour, sag=0.5)]
-    over = "left to right, like a page" if choices.turn is Turn.SIDEWAYS else "top to bottom"
-    words = (f"Turn the sheet over {over}, push it into the same corner, and read its {len(marks)} marks before the beam starts. "
-             f"They should be near {_at(marks)} mm.")  # fmt: skip
+    over = say("over.page" if choices.turn is Turn.SIDEWAYS else "over.top")
+    words = say("lay.turned", over=over, marks=len(marks), places=_at(marks))
     turn = Lay(kind=LayKind.TURNED, turn=choices.turn, marks=marks, mismatch=mismatch(marks, places, machine.position_sd), why=why, words=words)
-    begin = Lay(why=why, words=f"Lay the sheet with its back up. {len(marks)} small round holes are cut beside the parts: by them it is found again.")
+    begin = Lay(why=why, words=say("lay.back", marks=len(marks)))
     back = SideRun(side=Side.BACK, lay=begin, ring=tuple(reversed(tuple(map(to, layout.ring)))), paths=tuple(moved_path(p, to) for p in first),
                    name="back", outlines=() if thick else tuple(tuple(map(to, sampled(p.contour))) for p in up if p.operation is Operation.OUTER))  # fmt: skip
     return [back, SideRun(side=Side.FRONT, lay=turn, ring=layout.ring, paths=tuple(up), name="front")]
@@ -133,25 +134,20 @@ def _turned(layout: SheetLayout, up: Sequence[CutPath], down: Sequence[CutPath],
 
 def _swap(layout: SheetLayout, paths: Sequence[CutPath], down: Sequence[CutPath], parts: Mapping[str, Part], choices: PlanChoices) -> Swap:
     if choices.second is not SecondSide.AUTO:
-        return Swap(why_not="you chose marks")
+        return Swap(why_not=say("not_swapped.chosen"))
     if Operation.OUTER in choices.skip:
-        return Swap(why_not="outer cuts are left out of this job")
+        return Swap(why_not=say("not_swapped.skipped"))
     if any(p.left_out for p in paths):
-        return Swap(why_not="parts share their cuts")
+        return Swap(why_not=say("not_swapped.shared"))
     return swap_of(layout.placements, parts, {(p.part, p.copy) for p in down})
 
 
 def _swapped(layout: SheetLayout, up: Sequence[CutPath], down: Sequence[CutPath], swap: Swap, kerf: Mm, machine: Machine, *,
              holed: bool) -> list[SideRun]:  # fmt: skip
     moves = {(t.part, t.copy): t.move for t in swap.turns}
-    why = "Each part fits a hole of this sheet when it is turned over, so the sheet stays where it is."
+    why = say("lay.stays")
     # A part lies in its hole with one beam's width of play to either side, both ways.
-    words = (
-        "Wait until the machine is at rest, its beam off. Leave the sheet where it is. Lift each part out, turn it over as the plan shows, "
-        "and lay it level into its hole."
-    )
-    if holed:
-        words += " Take out first what has fallen from its openings, or it lies in the way."
+    words = say("lay.swapped.holed" if holed else "lay.swapped")
     lay = Lay(kind=LayKind.SWAPPED, turns=swap.turns, mismatch=kerf * math.sqrt(2) + 2 * machine.position_sd, why=why, words=words)
     second = tuple(moved_path(p, moves[p.part, p.copy]) for p in down)
     there = tuple(sampled(p.contour) for p in up if p.operation is Operation.OUTER and (p.part, p.copy) in moves)
@@ -181,22 +177,26 @@ def side_runs(
         printed = tuple(p for p in up if p.operation is Operation.ENGRAVE)
         up = _without(up, (Operation.ENGRAVE,))
         places = [q for p in up for q in sampled(p.contour, sag=0.5)]
-        lay = Lay(kind=LayKind.PRINTED, marks=marks, mismatch=mismatch(marks, places, machine.position_sd) if marks else 0.0,
-                  why="What would be engraved is printed on this sheet: the cut follows the printed marks.",
-                  words=f"Lay the printed sheet face up, and read its {len(marks)} marks before the beam starts: near {_at(marks)} mm.")  # fmt: skip
-        found = [] if marks else [_no_room(layout, "the cut could not follow the print")]
+        lay = Lay(
+            kind=LayKind.PRINTED,
+            marks=marks,
+            mismatch=mismatch(marks, places, machine.position_sd) if marks else 0.0,
+            why=say("lay.follows_print"),
+            words=say("lay.printed", marks=len(marks), places=_at(marks)),
+        )
+        found = [] if marks else [_no_room(layout, say("no_room_for_marks.print"))]
         return [SideRun(side=Side.FRONT, lay=lay, ring=layout.ring, paths=up, printed=printed)], found
     thick = layout.stock in choices.thick
     if not down and not (thick and any(p.operation in CUTS for p in up)):
         return [SideRun(side=Side.FRONT, lay=Lay(), ring=layout.ring, paths=up)], []
-    why = "The sheet is cut from both sides."
+    why = say("lay.both_sides")
     if not thick:
         swap = _swap(layout, paths, down, parts, choices)
         if swap.turns:
             holed = any(parts[t.part].profile.holes for t in swap.turns)
             return _swapped(layout, up, down, swap, kerf, machine, holed=holed), []
-        why = f"Parts are not turned over one by one: {swap.why_not}."
+        why = say("lay.not_swapped", why=swap.why_not or say("not_swapped.chosen"))
     marks = mark_places(layout.ring, bed, taken)
     if not marks:
-        return [SideRun(side=Side.FRONT, lay=Lay(), ring=layout.ring, paths=up)], [_no_room(layout, "its back could not be found again")]
+        return [SideRun(side=Side.FRONT, lay=Lay(), ring=layout.ring, paths=up)], [_no_room(layout, say("no_room_for_marks.back"))]
     return _turned(layout, up, down, marks, choices, machine, beam, t, why), []

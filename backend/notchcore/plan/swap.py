@@ -19,6 +19,8 @@ from notchcore.geom.vectors import Vec2
 from notchcore.nest.gate import shape_at
 from notchcore.nest.values import Placement
 from notchcore.units import Mm
+from notchcore.words.facts import Sentence
+from notchcore.words.render import say
 
 FITS: Mm = 0.02  # outlines that differ by less go into each other's holes
 
@@ -41,7 +43,7 @@ class Swap:
     """All turns of a sheet, or why there are none."""
 
     turns: tuple[PartTurn, ...] = ()
-    why_not: str = ""
+    why_not: Sentence | None = None
 
 
 def ring_at(ring: Ring, placement: Placement) -> Ring:
@@ -98,13 +100,13 @@ def swap_of(placements: Sequence[Placement], parts: Mapping[str, Part], needed: 
     lying = {(p.part, p.copy) for p in placements}
     fallen = sorted(parts[k].label for k, copy in needed if (k, copy) not in lying)
     if fallen:
-        return Swap(why_not=f"{fallen[0]} falls out of another part, and is burned on its back too")
+        return Swap(why_not=say("not_swapped.falls", part=fallen[0]))
     held = sorted({parts[p.part].label for p in some if parts[p.part].bridges})
     if held:
-        return Swap(why_not=f"{held[0]} is held by bridges")
+        return Swap(why_not=say("not_swapped.bridges", part=held[0]))
     nested = _nested(placements, parts, needed)
     if nested:
-        return Swap(why_not=f"{nested} lies in the opening of another part, which falls out")
+        return Swap(why_not=say("not_swapped.nested", part=nested))
     rings = {(p.part, p.copy): outline_at(parts[p.part], p) for p in some}
     kinds: defaultdict[tuple[str, bool], list[Placement]] = defaultdict(list)
     for p in some:
@@ -120,7 +122,7 @@ def swap_of(placements: Sequence[Placement], parts: Mapping[str, Part], needed: 
             continue
         partner = next((k for k, others in kinds.items() if len(others) == len(waiting) and _turn(waiting[0], others[0], rings)), None)
         if partner is None:
-            return Swap(why_not=f"the mirror image of {parts[kind[0]].label} fits into no hole; for pairs, lay as many of it on their back as on their front")
+            return Swap(why_not=say("not_swapped.no_hole", part=parts[kind[0]].ref))
         for a, b in zip(waiting, kinds.pop(partner), strict=True):
             turns += [t for pair in ((a, b), (b, a)) if (t := _turn(*pair, rings)) is not None]
     return Swap(turns=tuple(turns))

@@ -18,6 +18,7 @@ from notchcore.errors import MeasureError, require
 from notchcore.geom.planar import pieces
 from notchcore.geom.profile import Ring, bounds_of, ring_of
 from notchcore.units import Mm
+from notchcore.words.render import say
 
 MOST_PIXELS = 40_000_000  # of the file; a larger one is refused before it is unpacked
 TRACED = 700  # pixels along the longer side that are traced
@@ -45,14 +46,14 @@ def _opened(data: bytes) -> NDArray[np.float64]:
     try:
         with Image.open(io.BytesIO(data)) as image:
             if image.format not in ("PNG", "JPEG"):
-                raise MeasureError("Only PNG and JPEG images are read.")
+                raise MeasureError(say("images_read"))
             if image.width * image.height > MOST_PIXELS:
-                raise MeasureError(f"The image has {image.width} × {image.height} pixels: make it smaller than {MOST_PIXELS // 1_000_000} million.")
+                raise MeasureError(say("image_pixels", width=image.width, height=image.height, most=MOST_PIXELS // 1000000))
             image.draft("L", (TRACED * 2, TRACED * 2))
             image.thumbnail((TRACED, TRACED))
             pixels = np.asarray(image.convert("LA"), dtype=np.float64) / 255
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Image.DecompressionBombError) as problem:
-        raise MeasureError(f"This is not an image that can be read: {str(problem)[:100]}.") from None
+        raise MeasureError(say("no_image", problem=str(problem)[:100])) from None
     return np.asarray(1 - (1 - pixels[..., 0]) * pixels[..., 1])
 
 
@@ -77,11 +78,9 @@ def outline_of(data: bytes, *, threshold: float = 0.5, smoothing: float = 1.5, s
         if len(starts):
             boxes.append(shapely.box(starts, np.full(len(starts), y), ends, np.full(len(starts), y + 1)))
     if not boxes:
-        raise MeasureError(
-            f"Nothing in the image is {'lighter' if light else 'darker'} than the threshold. Change the threshold, or use an image with more contrast."
-        )
+        raise MeasureError(say("image_all_light", tone="lighter" if light else "darker"))
     if sum(len(b) for b in boxes) > MOST_RUNS:
-        raise MeasureError("The image is too noisy to trace: blur it or raise its contrast, then try again.")
+        raise MeasureError(say("image_noisy"))
     areas = pieces(shapely.union_all(np.concatenate(boxes)))
     exact = Polygon(max(areas, key=lambda p: Polygon(p.exterior).area).exterior)
     smooth = exact

@@ -25,6 +25,8 @@ from notchcore.geom.profile import Ring
 from notchcore.geom.vectors import Vec2
 from notchcore.trace.image import MOST_PIXELS
 from notchcore.units import Mm
+from notchcore.words.facts import Figure
+from notchcore.words.render import say
 
 KEPT = 1600  # pixels along the longer side that are kept of an image
 MOST_DOTS = 12_000_000  # of one picture: more than a square of 340 mm at 0.1 mm
@@ -58,14 +60,14 @@ def kept_image(data: bytes) -> tuple[str, Vec2]:
     try:
         with Image.open(io.BytesIO(data)) as image:
             if image.format not in ("PNG", "JPEG"):
-                raise MeasureError("Only PNG and JPEG images are read.")
+                raise MeasureError(say("images_read"))
             if image.width * image.height > MOST_PIXELS:
-                raise MeasureError(f"The image has {image.width} × {image.height} pixels: make it smaller than {MOST_PIXELS // 1_000_000} million.")
+                raise MeasureError(say("image_pixels", width=image.width, height=image.height, most=MOST_PIXELS // 1000000))
             image.draft("L", (KEPT, KEPT))
             image.thumbnail((KEPT, KEPT))
             pixels = np.asarray(image.convert("LA"), dtype=np.float64)
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Image.DecompressionBombError) as problem:
-        raise MeasureError(f"This is not an image that can be read: {str(problem)[:100]}.") from None
+        raise MeasureError(say("no_image", problem=str(problem)[:100])) from None
     share = pixels[..., 1] / 255
     grey = Image.fromarray(np.rint(255 - (255 - pixels[..., 0]) * share).astype(np.uint8))
     out = io.BytesIO()
@@ -79,7 +81,7 @@ def _grey(image: str) -> Image.Image:
         found = Image.open(io.BytesIO(base64.b64decode(image, validate=True)))
         found.load()
     except (binascii.Error, UnidentifiedImageError, OSError, ValueError, SyntaxError) as problem:
-        raise MeasureError("The picture cannot be read any more: bring it in again.") from problem
+        raise MeasureError(say("picture_unreadable")) from problem
     return found.convert("L")
 
 
@@ -109,7 +111,7 @@ def dotted(photo: Photo, image: str, frame: Ring, interval: Mm, clip: Sequence[R
     wide, high = max(xs) - x0, max(ys) - y0
     columns, rows = max(1, math.ceil(wide / interval - 1e-6)), max(1, math.ceil(high / interval - 1e-6))
     if columns * rows > MOST_DOTS:
-        raise MeasureError(f"The picture has {columns * rows / 1e6:.0f} million dots: make it smaller, or its rows wider apart.")
+        raise MeasureError(say("picture_dots", dots=Figure(columns * rows / 1000000.0, 0)))
     grey = _grey(image).point(_toned(photo))
     (ox, oy), along, up = frame[0], _sub(frame[1], frame[0]), _sub(frame[3], frame[0])
     w2, h2 = along[0] ** 2 + along[1] ** 2, up[0] ** 2 + up[1] ** 2

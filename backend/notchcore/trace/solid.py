@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from notchcore.errors import MeasureError
 from notchcore.trace.image import GRID
+from notchcore.words.render import say
 
 MOST_TRIANGLES = 400_000
 FARTHEST = 1e7  # of a corner, in the file's own unit: ten kilometres in millimetres
@@ -24,24 +25,24 @@ def triangles_of(data: bytes) -> NDArray[np.float64]:
     count = int.from_bytes(data[80:84], "little") if len(data) >= 84 else 0
     if count and len(data) == 84 + 50 * count:
         if count > MOST_TRIANGLES:
-            raise MeasureError(f"The solid has {count} triangles; at most {MOST_TRIANGLES} are read. Simplify it.")
+            raise MeasureError(say("solid_triangles", count=count, most=MOST_TRIANGLES))
         record = np.dtype([("normal", "<f4", 3), ("corners", "<f4", (3, 3)), ("more", "<u2")])
         found = np.frombuffer(data, dtype=record, offset=84, count=count)["corners"].astype(np.float64)
     elif data.lstrip()[:5].lower() == b"solid":
         numbers = _VERTEX.findall(data)
         if len(numbers) > 3 * MOST_TRIANGLES:
-            raise MeasureError(f"The solid has more than {MOST_TRIANGLES} triangles. Simplify it.")
+            raise MeasureError(say("solid_triangles.more", most=MOST_TRIANGLES))
         try:
             found = np.array(numbers[: len(numbers) // 3 * 3], dtype=np.float64).reshape(-1, 3, 3)
         except ValueError:
-            raise MeasureError("A corner of the solid is not made of numbers.") from None
+            raise MeasureError(say("solid_corner")) from None
     else:
-        raise MeasureError("This is not an STL file: it neither begins with “solid” nor has the length that its count of triangles asks for.")
+        raise MeasureError(say("no_stl"))
     found = found[np.isfinite(found).all(axis=(1, 2))]
     if len(found) == 0:
-        raise MeasureError("The solid holds no triangles.")
+        raise MeasureError(say("solid_empty"))
     if float(np.abs(found).max()) > FARTHEST:
-        raise MeasureError("The solid reaches farther than anything that is cut from sheet. Check it, and save it again.")
+        raise MeasureError(say("solid_far"))
     return np.asarray(found)
 
 
@@ -55,7 +56,7 @@ def heights_of_solid(data: bytes) -> tuple[tuple[tuple[float, ...], ...], tuple[
     low, high = corners.min(axis=(0, 1)), corners.max(axis=(0, 1))
     size = high - low
     if size[0] <= 0 or size[1] <= 0:
-        raise MeasureError("The solid is flat when seen from above.")
+        raise MeasureError(say("solid_flat"))
     k = GRID / max(size[0], size[1])
     nx, ny = max(2, round(size[0] * k)), max(2, round(size[1] * k))
     grid = np.zeros((ny, nx))

@@ -14,7 +14,15 @@ class Length:
     """One length, or several with a sign of times between them: a size."""
 
     mm: tuple[Mm, ...]
-    digits: int = 1  #: in mm; with two and more it is told finely in every unit
+    digits: int | None = 1  #: in mm; with two and more it is told finely in every unit; None: as many as it has
+
+
+@dataclass(frozen=True, slots=True)
+class Area:
+    """An area."""
+
+    mm2: float
+    digits: int = 1
 
 
 @dataclass(frozen=True, slots=True)
@@ -22,6 +30,36 @@ class Volume:
     """A volume."""
 
     mm3: float
+
+
+@dataclass(frozen=True, slots=True)
+class Speed:
+    """A speed."""
+
+    mm_s: float
+
+
+@dataclass(frozen=True, slots=True)
+class Duration:
+    """How long."""
+
+    seconds: float
+
+
+@dataclass(frozen=True, slots=True)
+class Angle:
+    """An angle."""
+
+    degrees: float
+    digits: int = 0
+
+
+@dataclass(frozen=True, slots=True)
+class Figure:
+    """A number that is no length."""
+
+    value: float
+    digits: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,12 +104,38 @@ class Names:
     most: int = 3
 
 
+class Of(StrEnum):
+    """What the figures of a span are, all in millimetres."""
+
+    LENGTH = "length"
+    AREA = "area"
+    VOLUME = "volume"
+    SPEED = "speed"
+
+
+@dataclass(frozen=True, slots=True)
+class Span:
+    """A piece of a sentence: text, or a size, or a name that leads somewhere."""
+
+    text: str  #: with lengths in mm
+    mm: tuple[float, ...] = ()
+    digits: int | None = 0
+    ref: Ref | None = None
+    of: Of = Of.LENGTH
+
+
 @dataclass(frozen=True, slots=True)
 class Sentence:
-    """A template of the catalogue, with the facts for it."""
+    """A template of the catalogue, with the facts for it, and what both give."""
 
     key: str
     facts: Mapping[str, Fact]
+    spans: tuple[Span, ...]  #: kept, for a catalogue changes and the browser has none
+
+    @property
+    def text(self) -> str:
+        """All of it, in mm."""
+        return "".join(s.text for s in self.spans)
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,16 +143,14 @@ class Listed:
     """Several sentences, one after the other."""
 
     sentences: tuple[Sentence, ...]
+    between: str = ", "
 
 
-Fact = Length | Volume | Share | Count | Ref | Names | Sentence | Listed | int | str  # a text is what a person wrote
+TRIMMED = None  # digits: as many as the number has
+
+Fact = Length | Area | Volume | Speed | Duration | Angle | Figure | Share | Count | Ref | Names | Sentence | Listed | int | str  # a text is what a person wrote
 
 
-def say(key: str, /, **facts: Fact) -> Sentence:
-    """Return a sentence of the catalogue."""
-    return Sentence(key, facts)
-
-
-def mm(*lengths: Mm, digits: int = 1) -> Length:
-    """Return a length, or a size of several."""
+def mm(*lengths: Mm, digits: int | None = 1) -> Length:
+    """Return a length, or a size of several, with so many digits in mm; None: as many as it has."""
     return Length(lengths, digits)

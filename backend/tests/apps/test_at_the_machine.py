@@ -15,7 +15,9 @@ from apps.runs.models import Run, RunState
 from apps.sheets.models import Sheet
 from devices.laser import Laser, reply
 from devices.line import DeviceNotThere
+from notchcore.words.render import plain
 from tests.apps.conftest import Api
+from tests.rows import said, ticks
 
 LONG_AGO = timedelta(seconds=services.LOST_S + 5)
 
@@ -52,7 +54,7 @@ def line(monkeypatch: pytest.MonkeyPatch) -> Line:
 
 def started(api: Api, project: Project, sheet: int = 1) -> Run:
     checklist = api.ok("get", f"projects/{project.pk}/runs")["checklists"][str(sheet)]
-    return Run.objects.get(pk=api.ok("post", f"projects/{project.pk}/runs", {"sheet": sheet, "ticked": checklist})["id"])
+    return Run.objects.get(pk=api.ok("post", f"projects/{project.pk}/runs", {"sheet": sheet, "ticked": ticks(checklist)})["id"])
 
 
 def now(run: Run) -> Run:
@@ -70,16 +72,16 @@ def test_a_half_cut_sheet_is_never_started_again_by_itself(api: Api, drawer: Pro
     assert "start" not in line.said
     assert "load" not in line.said
     told = next(r for r in api.ok("get", f"projects/{drawer.pk}/runs")["runs"] if r["id"] == run.pk)
-    assert (told["state"], "Look first" in told["message"]) == ("interrupted", True)
-    assert services.LOOKED in told["going_on"]
-    assert services.FROM_THE_START not in told["going_on"]
+    assert (told["state"], "Look first" in said(told["says"])) == ("interrupted", True)
+    assert plain(services.LOOKED) in map(said, told["going_on"])
+    assert plain(services.FROM_THE_START) not in map(said, told["going_on"])
     now_lost = Run(state=RunState.INTERRUPTED, project=run.project, sheet=run.sheet, progress={})
     assert services.before_going_on(now_lost)[-1] == services.FROM_THE_START  # the machine never said where it stood
     # Nothing else starts on that machine, and the beam goes on only with the list ticked anew.
     checklist = api.ok("get", f"projects/{drawer.pk}/runs")["checklists"]["1"]
-    assert api("post", f"projects/{drawer.pk}/runs", {"sheet": 1, "ticked": checklist}).status_code == 422
-    assert api("post", f"runs/{run.pk}/go-on", {"ticked": told["going_on"][:-1]}).status_code == 422
-    rest = Run.objects.get(pk=api.ok("post", f"runs/{run.pk}/go-on", {"ticked": told["going_on"]})["id"])
+    assert api("post", f"projects/{drawer.pk}/runs", {"sheet": 1, "ticked": ticks(checklist)}).status_code == 422
+    assert api("post", f"runs/{run.pk}/go-on", {"ticked": ticks(told["going_on"])[:-1]}).status_code == 422
+    rest = Run.objects.get(pk=api.ok("post", f"runs/{run.pk}/go-on", {"ticked": ticks(told["going_on"])})["id"])
     assert rest.moves[0]["path"] == told["progress"]["path"]
     assert [m["path"] for m in rest.moves] == [m["path"] for m in run.moves][-len(rest.moves) :]
     tasks.follow_run(run_id=rest.pk)
@@ -122,7 +124,7 @@ def test_a_job_whose_worker_is_gone_ends_honestly_and_begins_again_with_the_next
     StageJob.objects.filter(pk=job.pk).update(seen=timezone.now() - timedelta(seconds=jobs.LOST_S + 1))
     told = jobs.latest(drawer, Stage.CHECK)
     assert told is not None
-    assert (told.state, "lost" in told.message) == (JobState.FAILED, True)
+    assert (told.state, "lost" in said(told.says)) == (JobState.FAILED, True)
     again = jobs.begin(job.pk)  # its worker's queue gives it out once more
     assert again is not None
     assert (again.state, again.attempts) == (JobState.RUNNING, 2)
@@ -134,7 +136,7 @@ def test_a_job_that_breaks_off_says_so(drawer: Project) -> None:
     with pytest.raises(ZeroDivisionError), jobs.at_work(job.pk):
         raise ZeroDivisionError
     job.refresh_from_db()
-    assert (job.state, "broke off" in job.message) == (JobState.FAILED, True)
+    assert (job.state, "broke off" in said(job.says)) == (JobState.FAILED, True)
 
 
 def test_a_waiting_job_says_how_many_are_before_it_in_its_lane(drawer: Project) -> None:
@@ -148,11 +150,11 @@ def test_a_waiting_job_says_how_many_are_before_it_in_its_lane(drawer: Project) 
 
 def test_a_run_without_a_sheet_on_the_shelf_asks(api: Api, drawer: Project, line: Line) -> None:
     plan = api.ok("get", f"projects/{drawer.pk}/plan")["plan"]["sheets"][0]
-    assert services.NO_SHEET not in api.ok("get", f"projects/{drawer.pk}/runs")["checklists"]["1"]
+    assert plain(services.NO_SHEET) not in map(said, api.ok("get", f"projects/{drawer.pk}/runs")["checklists"]["1"])
     Sheet.objects.filter(pk=plan["sheet"]).update(count=0)
-    checklist = api.ok("get", f"projects/{drawer.pk}/runs")["checklists"]["1"]
-    assert services.NO_SHEET in checklist
-    ticked = [c for c in checklist if c != services.NO_SHEET]
+    checklist = ticks(api.ok("get", f"projects/{drawer.pk}/runs")["checklists"]["1"])
+    assert plain(services.NO_SHEET) in checklist
+    ticked = [c for c in checklist if c != plain(services.NO_SHEET)]
     assert api("post", f"projects/{drawer.pk}/runs", {"sheet": 1, "ticked": ticked}).status_code == 422
 
 
@@ -177,7 +179,7 @@ def test_what_dry_fit_finds_stops_files_and_runs_until_a_named_person_answers_fo
     assert [f["code"] for f in stops["findings"]] == ["dry_fit_not_tried"]
     assert api("get", f"{path}/files/all.zip").status_code == 422
     checklist = api.ok("get", f"{path}/runs")["checklists"]["1"]
-    assert api("post", f"{path}/runs", {"sheet": 1, "ticked": checklist}).status_code == 422
+    assert api("post", f"{path}/runs", {"sheet": 1, "ticked": ticks(checklist)}).status_code == 422
     assert api("post", f"{path}/plan/overrule", {"print": "other"}).status_code == 422
     said = api.ok("post", f"{path}/plan/overrule", {"print": stops["print"]})["stops"]["overruled"]
     assert said["by"] == "alder"

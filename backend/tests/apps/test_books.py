@@ -18,6 +18,7 @@ from apps.sheets.models import Sheet
 from tests.apps.conftest import Api
 from tests.apps.test_build import fresh
 from tests.apps.test_dryfit import checked
+from tests.rows import ticks
 
 ROUNDS, CALM = 8, 4  # from the fifth round on nothing is spoiled any more
 ENDS = ("good", "good", "some bad", "all bad", "stopped, said", "stopped, unsaid", "bad, unnamed")
@@ -61,7 +62,7 @@ def test_what_is_missing_is_what_is_wanted_less_what_is_good_until_nothing_is(ap
         assert stored is not None
         for k, target in enumerate(stored[1].sheets, start=1):
             shelf = Sheet.objects.get(pk=int(target.sheet))
-            ticked = services.checklist_for(fresh(drawer), k)
+            ticked = ticks(services.checklist_for(fresh(drawer), k))
             run = services.start_run(project=fresh(drawer), member=member, sheet=k, ticked=ticked)
             end = "good" if number >= CALM else r.choice(ENDS)
             good.update(p.rpartition(".")[0] for p in burned(run, end, r))

@@ -15,6 +15,7 @@ from devices.laser import look
 from notchcore.errors import PlanError
 from notchcore.plan.moves import moves_of
 from tests.apps.conftest import Api
+from tests.rows import said, ticks
 
 
 @pytest.fixture
@@ -50,7 +51,7 @@ def test_a_run_by_marks_needs_them_and_refuses_a_sheet_that_lies_wrongly(api: Ap
     told = turned(api, labels)
     front = told["plan"]["sheets"][1]  # type: ignore[index]
     planned = [tuple(m) for m in front["lay"]["marks"]]
-    body = {"sheet": 2, "ticked": checklist_for(labels, 2), "found": []}
+    body = {"sheet": 2, "ticked": ticks(checklist_for(labels, 2)), "found": []}
     assert "Read the marks first" in api("post", f"projects/{labels.pk}/runs", body).json()["message"]
     for lies, says in (("not_turned", "not turned over"), ("other_edge", "wrong edge")):
         found = look({"marks": planned, "width": front["width"], "height": front["height"], "lies": lies, "seed": 3})["found"]
@@ -58,7 +59,7 @@ def test_a_run_by_marks_needs_them_and_refuses_a_sheet_that_lies_wrongly(api: Ap
         assert answer.status_code == 422
         assert says in answer.json()["message"]
         read = api.ok("post", f"projects/{labels.pk}/runs/marks", {"sheet": 2, "found": found})
-        assert says in read["read"]["problem"]
+        assert says in said(read["read"]["problem"])
     assert api("post", f"projects/{labels.pk}/runs/marks", {"sheet": 9, "found": planned}).status_code == 422
     assert api("post", f"projects/{labels.pk}/runs/marks", {"sheet": 1, "found": []}).status_code == 422  # the first run has none
 
@@ -82,6 +83,6 @@ def test_only_the_last_run_of_a_sheet_uses_it_up_and_only_cut_parts_are_counted(
     plan = turned(api, labels)["plan"]
     back, front = plan["sheets"]  # type: ignore[index]
     assert (back["last"], front["last"]) == (False, True)
-    assert "back up" in checklist_for(labels, 1)[-2]
-    run = api("post", f"projects/{labels.pk}/runs", {"sheet": 1, "ticked": checklist_for(labels, 1)}).json()
+    assert "back up" in checklist_for(labels, 1)[-2].text
+    run = api("post", f"projects/{labels.pk}/runs", {"sheet": 1, "ticked": ticks(checklist_for(labels, 1))}).json()
     assert (run["parts"], run["last"], run["remains"], run["sheet_name"]) == ([], False, [], "Offcut 17, back")

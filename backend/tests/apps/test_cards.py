@@ -17,6 +17,7 @@ from notchcore.measure.machine import default_settings
 from tests.apps.conftest import Api
 from tests.apps.test_sheets import get, made, refused, stock_id
 from tests.core.test_kinds import plate
+from tests.rows import said
 from tests.strategies import make_stock
 
 
@@ -133,7 +134,7 @@ def test_a_card_with_a_hole_costs_the_cutting_of_its_hole() -> None:
 def test_advice_names_what_would_help_most_and_its_cost(api: Api) -> None:
     advice = {a["action"]: a for a in api.ok("get", f"stocks/{stock_id('Poplar')}/advice")}
     assert list(advice) == ["reading", "power", "strips", "gauge"]
-    assert advice["reading"]["what"] == "3 more readings"
+    assert said(advice["reading"]["what"]) == "3 more readings"
     assert 2 < advice["gauge"]["minutes"] < 10
     width, height = advice["strips"]["size_mm"]
     assert (width, height) == (110, 60)

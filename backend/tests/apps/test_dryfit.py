@@ -21,6 +21,7 @@ from apps.runs.models import Run
 from apps.sheets.models import Stock
 from tests.apps.conftest import Api
 from tests.apps.test_build import PICTURE, fresh, save
+from tests.rows import said
 
 
 def checked(api: Api, row: Project) -> dict[str, Any]:
@@ -99,7 +100,7 @@ def test_a_machine_that_leaves_kerf_alone_makes_joints_looser_and_the_dry_fit_sa
     assert checked(api, drawer)["fresh"]
     api.ok("patch", f"machines/{machine}", {"kerf_place": "none"})
     assert not api.ok("get", f"projects/{drawer.pk}/check")["fresh"]
-    assert "nowhere" in finding(api, drawer, "kerf_left")["message"]
+    assert "nowhere" in said(finding(api, drawer, "kerf_left")["says"])
     after = {m["id"]: m for m in api.ok("get", f"projects/{drawer.pk}/build")["meetings"]}
     felt = [k for k, m in before.items() if m["feel"]]
     assert felt

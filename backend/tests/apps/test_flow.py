@@ -27,6 +27,7 @@ from config import shopboard
 from notchcore.errors import DesignError
 from notchcore.geom.profile import Profile
 from tests.apps.conftest import Api
+from tests.rows import said, ticks
 
 PROFILE: TypeAdapter[Profile] = TypeAdapter(Profile)
 
@@ -125,7 +126,7 @@ def test_two_people_cannot_overwrite_each_other_silently(api: Api, drawer: Proje
     response = api("put", f"projects/{drawer.pk}/design", {"base": mine["revision"], "design": mine["design"], "label": "Wider"})
     assert response.status_code == 409
     told = response.json()
-    assert "Higher" in told["message"]
+    assert "Higher" in said(told["says"])
     assert told["theirs"]["design"]["numbers"]["height"] == 70.0
     saved = api.ok("put", f"projects/{drawer.pk}/design", {"base": told["theirs"]["revision"], "design": mine["design"], "label": "Wider"})
     assert saved["revision"] == theirs["revision"] + 2
@@ -321,7 +322,7 @@ def test_stop_before_a_worker_came_ends_the_job(api: Api, drawer: Project) -> No
 def test_logging_takes_stock_down_and_teaches_the_time(api: Api, drawer: Project) -> None:
     shelf = Sheet.objects.get(name="Walnut 3, 450 × 300")
     before = api.ok("get", f"projects/{drawer.pk}/runs")
-    ticked = before["checklists"]["2"]
+    ticked = ticks(before["checklists"]["2"])
     refused = api("post", f"projects/{drawer.pk}/runs", {"sheet": 2, "ticked": ticked[:-1]})
     assert "Tick this first" in refused.json()["message"]
     run = api.ok("post", f"projects/{drawer.pk}/runs", {"sheet": 2, "ticked": ticked})
@@ -354,11 +355,11 @@ def test_a_machine_that_is_not_there_is_said(api: Api, drawer: Project, settings
     from apps.runs.tasks import follow_run
 
     settings.LASER_ADDRESS = "127.0.0.1:1"
-    run = api.ok("post", f"projects/{drawer.pk}/runs", {"sheet": 2, "ticked": runs.checklist_for(drawer, 2)})
+    run = api.ok("post", f"projects/{drawer.pk}/runs", {"sheet": 2, "ticked": ticks(runs.checklist_for(drawer, 2))})
     follow_run(run_id=run["id"])
     ended = api.ok("get", f"runs/{run['id']}")
     assert ended["state"] == "failed"
-    assert "does not answer" in ended["message"]
+    assert "does not answer" in said(ended["says"])
 
 
 def test_a_project_that_is_put_away_or_deleted_comes_back_as_it_was_until_it_is_gone_for_good(api: Api, drawer: Project) -> None:

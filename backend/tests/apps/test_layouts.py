@@ -19,6 +19,7 @@ from notchcore.nest.gate import faults
 from notchcore.nest.turned import pack_turned
 from notchcore.nest.values import Nesting, NestPart, NestRules
 from tests.apps.conftest import Api
+from tests.rows import said
 
 PROFILE: TypeAdapter[Profile] = TypeAdapter(Profile)
 PACK = {"margin_mm": 5, "spacing_mm": 2, "keep_grain": False, "copies": 1, "seconds": 0.1, "seed": 1}
@@ -168,7 +169,7 @@ def test_with_far_too_few_sheets_nothing_is_lost_and_no_other_way_is_tried(api: 
     told = api.ok("get", f"projects/{drawer.pk}/layout")
     left = told["nesting"]["unplaced"]
     assert sum(len(s["placements"]) for s in told["nesting"]["sheets"]) + sum(u["count"] for u in left) == 60
-    assert {u["why"] for u in left} >= {"the sheets are full; add a sheet"}
+    assert {said(u["why"]) for u in left} >= {"the sheets are full; add a sheet"}
     assert str(birch_row.pk) not in tried
     assert str(Stock.objects.get(name="Walnut 3").pk) in tried  # of which there is enough
 

@@ -20,7 +20,7 @@ from apps.runs.services import checklist_for, log_run
 from apps.sheets.models import Sheet
 from notchcore.errors import NotchCoreError
 from tests.apps.conftest import Api
-from tests.rows import put_back
+from tests.rows import put_back, ticks
 
 
 def at_once(work: Callable[[int], Any], count: int = 4) -> list[Any]:
@@ -83,7 +83,7 @@ def test_a_run_is_logged_once_and_takes_one_sheet(committed: Project) -> None:
     from apps.runs.services import start_run
 
     member = Member.objects.select_related("user", "shop").get(user__username=demo.USER)
-    run = start_run(project=committed, member=member, sheet=1, ticked=checklist_for(committed, 1))
+    run = start_run(project=committed, member=member, sheet=1, ticked=ticks(checklist_for(committed, 1)))
     Run.objects.filter(pk=run.pk).update(state=RunState.DONE)
     shelf = Sheet.objects.get(pk=int(run.shelf_sheet))
     before = shelf.count

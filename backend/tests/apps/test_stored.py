@@ -11,6 +11,8 @@ from collections.abc import Callable
 from dataclasses import replace
 from random import Random
 
+from pydantic import TypeAdapter
+
 from apps.accounts.models import Member
 from apps.designs import exchange, queries, services
 from apps.designs.convert import DESIGN, DRAWING, design_of
@@ -26,10 +28,13 @@ from notchcore.design.edits import CopyOf, PanelEdit
 from notchcore.design.outlines import PanelOutline
 from notchcore.design.scaling import scaled
 from notchcore.errors import NotchCoreError
+from notchcore.findings import Finding
+from notchcore.plan.sides import Lay
 from tests.apps.conftest import Api
 from tests.apps.test_build import fresh
 from tests.apps.test_dryfit import checked
 from tests.apps.test_exchange import bring_in, parts
+from tests.rows import said
 from tests.workshop.projects import Refused, drawn
 
 WANTED = int(os.environ.get("STORED_PROJECTS", "2"))
@@ -186,3 +191,23 @@ def test_what_a_repair_changed_becomes_a_list_and_names_with_blanks_stay_whole()
 
     for kind, before, after in (("feels", "a+b a+c", ["a+b", "a+c"]), ("variant", "Long one", ["Long one"]), ("relief", "", [])):
         assert with_targets(stored(kind, target=before)) == stored(kind, targets=after) == with_targets(stored(kind, targets=after))
+
+
+def test_what_was_said_becomes_sentences_that_say_the_same() -> None:
+    moved = importlib.import_module("apps.designs.migrations.0011_sentences")
+    span = {"text": "3.0 mm", "mm": [3.0], "digits": 1, "ref": None}
+    finding = {"code": "x", "severity": "look", "message": "It is 3.0 mm wide.", "parts": ["a"], "repairs": [
+        {"label": "Wider", "kind": "number", "targets": ["w"], "values": {"value": 4.0}}]}  # fmt: skip
+    told = {**finding, "says": {"key": "weak_tab", "facts": {"width": {"mm": [3.0], "digits": 1}}}, "segments": [span]}
+    lay = {"kind": "turned", "turn": "sideways", "marks": [], "turns": [], "mismatch": 0.1, "why": "So.", "words": ""}
+    stored = {"findings": [finding, told], "sheets": [{"lay": lay}], "unplaced": [{"part": "a", "count": 2, "why": "full"}], "notes": [
+        {"code": "coarse", "message": "Rough.", "place": None}]}  # fmt: skip
+    now = moved.with_sentences(stored)
+    found = TypeAdapter(list[Finding]).validate_python(now["findings"])
+    assert [(f.message, f.says.key, f.repairs[0].says.text) for f in found] == [("It is 3.0 mm wide.", "as_written", "Wider"), ("3.0 mm", "weak_tab", "Wider")]
+    assert found[1].says.spans[0].mm == (3.0,)
+    ways = TypeAdapter(Lay).validate_python(now["sheets"][0]["lay"])
+    assert (ways.why.text, ways.words) == ("So.", None)
+    assert (said(now["unplaced"][0]["why"]), said(now["notes"][0]["says"])) == ("full", "Rough.")
+    assert moved.with_sentences(now) == now
+    assert [said(s) for s in moved.overruled({"print": "p", "messages": ["a", "b"]})["known"]] == ["a", "b"]

@@ -16,6 +16,7 @@ from apps.sheets.models import Feel, KerfTest, Machine, Reading, Stock, StockSet
 from tests.apps.conftest import Api
 from tests.apps.test_build import fresh
 from tests.apps.test_dryfit import checked
+from tests.rows import said
 
 ENOUGH = 3  # readings, as the guide says
 OPERATIONS = ("cut", "score", "engrave")
@@ -81,11 +82,11 @@ def test_only_what_was_measured_is_called_measured_and_only_what_was_tried_is_ca
     assert strip["sheets"]["dot"] == ("amber" if guesses else "green")
 
     dry = checked(api, drawer)["result"]
-    swatches = [f for f in dry["findings"] if "told apart" in f["message"] or "tell apart" in f["message"]]
+    swatches = [f for f in dry["findings"] if "told apart" in said(f["says"]) or "tell apart" in said(f["says"])]
     bare = [used[s].name for s, known in book.items() if not known["swatch"]]
     for f in swatches:
         if f["severity"] == "fine":
-            assert ("not known" in f["message"]) == bool(bare), f["message"]
+            assert ("not known" in said(f["says"])) == bool(bare), said(f["says"])
     assert swatches
 
     pack_project(fresh(drawer), default_request(fresh(drawer), seconds=0.2))

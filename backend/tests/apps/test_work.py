@@ -26,6 +26,7 @@ from apps.sheets.models import Machine, Sheet, Stock
 from notchcore.errors import MeasureError
 from tests.apps.conftest import Api
 from tests.replay import replay
+from tests.rows import said
 
 
 def asked(project: Project, stage: Stage, **request: Any) -> StageJob:
@@ -55,7 +56,7 @@ def test_work_that_cannot_be_done_fails_in_words_and_leaves_the_last_result(draw
     task(job_id=job.pk)
     job.refresh_from_db()
     assert job.state == JobState.FAILED
-    assert "no longer on the rack" in job.message
+    assert "no longer on the rack" in said(job.says)
     assert list(StageResult.objects.filter(project=drawer).order_by("pk").values_list("stage", "payload")) == before
 
 

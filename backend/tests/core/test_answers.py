@@ -36,10 +36,10 @@ def test_slot_by_hand() -> None:
 def test_a_clearance_set_by_hand_shows_the_odds_of_every_feel() -> None:
     by_hand = joints.slot(sheet=BIRCH, mate=WALNUT, feel=Feel.SNUG, fits=NO_FITS, by_hand=0.4)
     assert by_hand.results[0].value == pytest.approx(3.12 + 0.4 - 0.16)
-    assert "rattles in 9" in by_hand.words
-    assert "snug" not in by_hand.words
+    assert "rattles in 9" in by_hand.says.text
+    assert "snug" not in by_hand.says.text
     usual = joints.slot(sheet=BIRCH, mate=WALNUT, feel=Feel.SNUG, fits=NO_FITS)
-    assert sum(int(n) for n in re.findall(r"(\d+)%", usual.words)) == pytest.approx(100, abs=3)
+    assert sum(int(n) for n in re.findall(r"(\d+)%", usual.says.text)) == pytest.approx(100, abs=3)
 
 
 def test_the_slot_is_the_one_that_the_solver_cuts() -> None:

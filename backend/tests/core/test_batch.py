@@ -141,7 +141,7 @@ def test_interlocking_parts_in_rows_take_less_than_their_boxes() -> None:
 
 def test_a_group_that_fits_on_no_sheet_names_its_parts() -> None:
     parts = [NestPart(id=f"half {k}", stock="ply", profile=rectangle(0, 0, 250, 150), count=1) for k in "ab"]
-    with pytest.raises(NestError, match="half a, half b"):
+    with pytest.raises(NestError, match="half a and half b"):
         kept_together([["half a", "half b", "moon"]], parts, [WHOLE], RULES, lambda: Work(2_000))
 
 

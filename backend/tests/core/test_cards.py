@@ -123,7 +123,7 @@ def test_a_card_is_cut_on_its_lines_whatever_the_machine_corrects(kind: str, pla
     outlines = sorted(s.path.contour.length for s in plan.sheets[0].strokes if s.path.operation is Operation.OUTER)
     assert outlines == pytest.approx(sorted(polygon_of(p.profile).exterior.length for p in piece.parts), abs=1e-6)
     file = SheetFile(project="Card", revision=1, of=1, plan=plan.sheets[0], machine=MACHINE)
-    assert "switch off any kerf correction" in file.statement
+    assert "switch off any kerf correction" in file.statement.text
     ranks = [{Operation.ENGRAVE: 0, Operation.SCORE: 1}.get(s.path.operation, 2) for s in plan.sheets[0].strokes]
     assert ranks == sorted(ranks)
 

@@ -100,7 +100,7 @@ class TestSvg:
         frame = '<path fill="none" d="M0 0h90v90h-90z"/>'
         d = read_svg(svg(frame + '<g fill="none"><path stroke="red" d="M0 0h9v9z"/></g><g opacity="0"><circle r="5"/></g>'))
         assert d.size == (9.0, 9.0)
-        assert " ".join(n.message for n in d.notes) == "1 × element that is hidden left out. 1 × line that has no colour and is not seen left out."
+        assert " ".join(n.says.text for n in d.notes) == "1 × element that is hidden left out. 1 × line that has no colour and is not seen left out."
         assert read_svg(svg(frame)).size == (90.0, 90.0)
 
     @pytest.mark.parametrize(
@@ -246,7 +246,7 @@ class TestDxf:
         space.add_point((0, 0))
         d = read_dxf(self.written(doc))
         assert len(d.lines) == 4
-        assert any("POINT" in n.message for n in d.notes)
+        assert any("POINT" in n.says.text for n in d.notes)
 
     def test_layers_that_are_off_and_colours_count_and_blocks_give_theirs(self) -> None:
         doc, space = self.file()
@@ -259,7 +259,7 @@ class TestDxf:
             space.add_circle((10 * i, 30), 4, dxfattribs=more)
         d = read_dxf(self.written(doc))
         assert d.layers() == ("walls, green", "walls, blue", "red", "#804020")
-        assert any(n.message.startswith("2 × entity that is hidden") for n in d.notes)
+        assert any(n.says.text.startswith("2 × entity that is hidden") for n in d.notes)
 
     def test_an_arc_in_inches_is_as_true_as_one_in_millimetres(self) -> None:
         doc, space = self.file(1)

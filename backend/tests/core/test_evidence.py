@@ -22,7 +22,8 @@ from notchcore.measure.pooling import Weighed, odd_ones, pool
 from notchcore.measure.scale import model_of, real_of, stand_ins
 from notchcore.measure.stock import StockEvidence, stock_of
 from notchcore.measure.thickness import Reading, effective_thickness, spread_of
-from notchcore.units import MM_PER, parse_length
+from notchcore.typed import parse_length
+from notchcore.units import MM_PER
 from tests.strategies import TODAY
 
 dates = st.sampled_from([TODAY, "2026-08-01", "2025-11-24", ""])

@@ -25,6 +25,7 @@ from notchcore.errors import NotchCoreError
 from notchcore.findings import Finding, Repair, RepairKind, Severity
 from notchcore.measure.contrast import lab_of
 from notchcore.measure.fit import Feel
+from notchcore.words.render import written
 from tests.strategies import family_designs, make_stock
 
 STOCKS = {r.id: make_stock(r.id, 3.1) for r in ROLES} | {
@@ -195,14 +196,14 @@ def test_a_gusset_goes_into_the_corner_of_both_and_follows_their_size() -> None:
 @pytest.mark.parametrize(
     "repair",
     [
-        Repair(label="x", kind=RepairKind.NUMBER, targets=("moon",), values={"value": 3.0}),
-        Repair(label="x", kind=RepairKind.NUMBER, targets=("width",), values={}),
-        Repair(label="x", kind=RepairKind.NUMBER, targets=("width",), values={"value": -3.0}),
-        Repair(label="x", kind=RepairKind.CHOICE, targets=("m",), values={"moon": 1}),
-        Repair(label="x", kind=RepairKind.CHOICE, targets=("m",), values={"style": "moon"}),
-        Repair(label="x", kind=RepairKind.PLATE, targets=("front",), values={}),
-        Repair(label="x", kind=RepairKind.DIVIDE, targets=("front",), values={}),
-        Repair(label="x", kind=RepairKind.VARIANT, targets=("moon",)),
+        Repair(says=written("x"), kind=RepairKind.NUMBER, targets=("moon",), values={"value": 3.0}),
+        Repair(says=written("x"), kind=RepairKind.NUMBER, targets=("width",), values={}),
+        Repair(says=written("x"), kind=RepairKind.NUMBER, targets=("width",), values={"value": -3.0}),
+        Repair(says=written("x"), kind=RepairKind.CHOICE, targets=("m",), values={"moon": 1}),
+        Repair(says=written("x"), kind=RepairKind.CHOICE, targets=("m",), values={"style": "moon"}),
+        Repair(says=written("x"), kind=RepairKind.PLATE, targets=("front",), values={}),
+        Repair(says=written("x"), kind=RepairKind.DIVIDE, targets=("front",), values={}),
+        Repair(says=written("x"), kind=RepairKind.VARIANT, targets=("moon",)),
     ],
 )  # fmt: skip
 def test_a_repair_that_does_not_belong_is_refused(repair: Repair) -> None:

@@ -62,7 +62,7 @@ def test_corrected_in_joints_only_slots_and_tabs_have_their_widths_and_outlines_
             assert measured_width(drawn, at) == pytest.approx(f.width.value, abs=2e-3)
     assert compared > 20
     assert next(f for f in plan.findings if f.code == "kerf_in_joints")
-    assert "joints of these paths" in sheet_file(plan, replace(MACHINE, kerf_place=KerfPlace.JOINTS)).statement
+    assert "joints of these paths" in sheet_file(plan, replace(MACHINE, kerf_place=KerfPlace.JOINTS)).statement.text
 
 
 @pytest.mark.parametrize("play", [0.0, 1.2])  # none drawn: as its feel wants it

@@ -181,7 +181,7 @@ class TestStacks:
         assert [f.code for f in assembly.findings] == ["recess_without_rim"]
         assert [p.marks for p in assembly.parts] == [(), ()]
         offered = mended(assembly.findings[0], assembly, None).repairs  # type: ignore[arg-type]
-        assert [r.label for r in offered] == ["Dowel holes instead", "Glue face instead"]
+        assert [r.says.text for r in offered] == ["Dowel holes instead", "Glue face instead"]
         for repair in offered:
             choices = {repair.target: MeetingChoice(style=Style(str(repair.values["style"])))}
             again = solved(plate("low", rectangle(0, 0, 60, 40)), above, choices=choices)

@@ -240,15 +240,15 @@ def test_cheap_sheets_that_do_are_taken_and_no_more_of_them_than_needed() -> Non
 def test_what_fits_nowhere_says_why() -> None:
     parts = [*parts_of([rectangle(0, 0, 280, 250)]), NestPart(id="many", stock="ply", profile=rectangle(0, 0, 140, 90), count=20)]
     nesting = pack(parts, [WHOLE], NestRules(), Work(5_000))
-    why = {u.part: u.why for u in nesting.unplaced}
+    why = {u.part: u.why.text for u in nesting.unplaced}
     assert "280.0 × 250.0 mm does not fit any sheet" in why["p0"]
     assert why["many"] == "the sheets are full; add a sheet"
     corner = NestPart(id="corner", stock="ply", profile=rectangle(0, 0, 150, 110), count=1)  # fits the offcut's box, not its outline
-    assert "does not fit any sheet" in pack([corner], [OFFCUT], NestRules(margin=1), Work(5_000)).unplaced[0].why
+    assert "does not fit any sheet" in pack([corner], [OFFCUT], NestRules(margin=1), Work(5_000)).unplaced[0].why.text
 
 
 def test_no_sheet_and_no_parts_are_said_not_crashed() -> None:
-    assert "no sheet of this stock" in pack(parts_of([rectangle(0, 0, 9, 9)]), [], NestRules(), Work(1)).unplaced[0].why
+    assert "no sheet of this stock" in pack(parts_of([rectangle(0, 0, 9, 9)]), [], NestRules(), Work(1)).unplaced[0].why.text
     with pytest.raises(NestError, match="no parts"):
         pack([], [WHOLE], NestRules(), Work(1))
 
@@ -417,4 +417,4 @@ def test_a_sheet_that_fits_the_bed_only_lying_is_turned_and_so_is_what_is_bad_on
     long = SheetKind(id="l", stock="ply", name="Long", width=1000.0, height=300.0)
     assert laid_on_bed(long, rules) is long
     (left,) = pack([NestPart(id="p", stock="ply", profile=rectangle(0, 0, 900, 200))], [long], rules, Work(500)).unplaced
-    assert "the bed, 600 × 400 mm" in left.why
+    assert "the bed, 600 × 400 mm" in left.why.text

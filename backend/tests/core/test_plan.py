@@ -354,4 +354,4 @@ def test_corrected_nowhere_the_files_and_the_preflight_say_so() -> None:
     _, _, plan, _ = job(replace(MACHINE, kerf_place=KerfPlace.NONE))
     assert plan.sheets[0].kerf == 0
     assert next(f for f in plan.findings if f.code == "kerf_nowhere").severity == "look"
-    assert "by choice" in sheet_file(plan).statement
+    assert "by choice" in sheet_file(plan).statement.text

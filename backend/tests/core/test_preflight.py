@@ -21,6 +21,7 @@ from notchcore.plan.paths import CutPath
 from notchcore.plan.preflight import Run, preflight
 from notchcore.plan.sides import Lay
 from notchcore.trace.photo import Photo
+from notchcore.words.render import written
 from tests.strategies import TODAY, make_box, make_stock
 
 MACHINE = Machine(id="m", name="Alder desk laser")
@@ -123,7 +124,7 @@ def test_a_variant_that_nobody_chose_and_jigs_that_are_cut_too_are_said() -> Non
     profile = rectangle(0, 0, 60, 40)
     jig = Part(id="jig", label="Corner jig", stock="ply", pose=Pose(origin=(0, 0, 0), x=(1, 0, 0), y=(0, 1, 0)), low=0, high=3, profile=profile,
                nominal=profile, helper=True)  # fmt: skip
-    unchosen = Finding(code="variant_not_chosen", severity=Severity.LOOK, message="None is chosen.")
+    unchosen = Finding(code="variant_not_chosen", severity=Severity.LOOK, says=written("None is chosen."))
     lying = SheetLayout(sheet="s", copy=0, stock="ply", name="s", width=500, height=300, ring=((0, 0), (500, 0), (500, 300), (0, 300)), utilisation=0.1,
                         placements=(Placement(part="jig", copy=0, turn=0, x=9, y=9),), leftover=None)  # fmt: skip
     assembly = Assembly(parts=(jig,), meetings=(), findings=(unchosen,))

@@ -114,14 +114,14 @@ def test_what_lies_in_an_opening_is_not_turned_over_there() -> None:
                  profile=Profile(outer=rectangle(0, 0, 120, 90).outer, holes=(rectangle(10, 10, 110, 80).outer[::-1],)))  # fmt: skip
     plan = planned([a_part(STAKE), frame], laid(Placement(part="frame", copy=0, turn=0, x=20, y=20), Placement(part="label", copy=0, turn=0, x=70, y=60)))
     assert plan.sheets[1].lay.kind is LayKind.TURNED
-    assert "opening of another" in plan.sheets[1].lay.why
+    assert "opening of another" in plan.sheets[1].lay.why.text
     marked = replace(frame, marks=(Mark(line=NICK, operation=Operation.ENGRAVE, feature="back", back=True),))
     around = planned(
         [a_part(STAKE, back=False), marked], laid(Placement(part="frame", copy=0, turn=0, x=20, y=20), Placement(part="label", copy=0, turn=0, x=70, y=60))
     )
     assert around.sheets[1].lay.kind is LayKind.TURNED  # what lies in its opening would be in the way
     alone = planned([marked], laid(Placement(part="frame", copy=0, turn=0, x=20, y=20)))
-    assert "fallen from its openings" in alone.sheets[1].lay.words
+    assert "fallen from its openings" in alone.sheets[1].lay.words.text
 
 
 @settings(max_examples=40, deadline=None)
@@ -170,10 +170,10 @@ def test_marks_tell_every_wrong_way_to_lay_the_sheet(cells: list[tuple[int, int]
 
 def test_readings_that_do_not_belong_together_say_which_is_the_matter() -> None:
     marks = ((10.0, 10.0), (290.0, 14.0), (30.0, 180.0))
-    assert "2 of 3" in read_marks(marks, marks[:2]).problem
-    assert "right sheet" in read_marks(marks, [(10.0, 10.0), (290.0, 14.0), (32.7, 180.0)]).problem
-    assert "wrong edge" in read_marks(marks, [(300 - x, 200 - y) for x, y in marks]).problem
-    assert "not turned over" in read_marks(marks, [(300 - x, y) for x, y in marks]).problem
+    assert "2 of 3" in read_marks(marks, marks[:2]).problem.text
+    assert "right sheet" in read_marks(marks, [(10.0, 10.0), (290.0, 14.0), (32.7, 180.0)]).problem.text
+    assert "wrong edge" in read_marks(marks, [(300 - x, 200 - y) for x, y in marks]).problem.text
+    assert "not turned over" in read_marks(marks, [(300 - x, y) for x, y in marks]).problem.text
     stretched = read_marks(marks, [(x * 1.001, y * 1.001) for x, y in marks])
     assert stretched.scale == pytest.approx(1.001)
     assert not stretched.problem

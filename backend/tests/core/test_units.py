@@ -7,7 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from notchcore.errors import LengthNotUnderstood, NumberNotUnderstood
-from notchcore.units import format_length, parse_length, parse_number, told
+from notchcore.typed import parse_length, parse_number
+from notchcore.units import format_length
 
 
 @pytest.mark.parametrize(
@@ -130,19 +131,3 @@ def test_a_unit_on_one_part_of_a_sum_leaves_the_other_in_the_persons_own(a: str,
 def test_what_is_no_plain_number_says_so(text: str) -> None:
     with pytest.raises(NumberNotUnderstood, match=r"is not a number: .* Type for example"):
         parse_number(text)
-
-
-@pytest.mark.parametrize(
-    ("text", "unit", "read"),
-    [
-        ("A tab of 3.05 mm is narrow.", "in", "A tab of 0.1201 in is narrow."),
-        ("Base is 609.6 × 304.8 mm: larger than the bed.", "in", "Base is 24.000 × 12.000 in: larger than the bed."),
-        ("2 ribs leave 12.7 mm; use 7 or fewer.", "in/64", "2 ribs leave 1/2 in; use 7 or fewer."),
-        ("The marks should be near 12.7, 25.4; 50.8, 25.4 mm.", "thou", "The marks should be near 500, 1000; 2000, 1000 thou."),
-        ("A piece of 12.0 mm² falls off at 20 mm/s.", "in", "A piece of 0.0186 in² falls off at 0.7874 in/s."),
-        ("They share 16.4 mm³; 62 % · 14 mm/s.", "thou", "They share 0.001 in³; 62 % · 0.5512 in/s."),
-        ("A tab of 3.05 mm is narrow.", "mm", "A tab of 3.05 mm is narrow."),
-    ],
-)
-def test_a_sentence_is_told_in_its_readers_unit_on_paper_as_on_the_screen(text: str, unit: str, read: str) -> None:
-    assert told(text, unit) == read  # the same table stands in the front end

@@ -1,5 +1,6 @@
 import createClient, { type Middleware } from 'openapi-fetch';
 import type { paths } from './schema';
+import type { Sentence } from './types';
 
 function cookie(name: string): string {
 	return (
@@ -38,7 +39,7 @@ export class Problem extends Error {
 }
 
 /** How sentences of the server are told; whoever knows the person's unit sets it. */
-export const speech = { said: (text: string) => text };
+export const speech = { told: (says: Pick<Sentence, 'spans'>) => says.spans.map((s) => s.text).join('') };
 
 type Answer<T> = { data?: T; error?: unknown; response: Response };
 
@@ -54,11 +55,12 @@ export async function need<T>(asked: Promise<Answer<T>>): Promise<T> {
 		const told = (answer.error ?? {}) as {
 			code?: string;
 			message?: string;
+			says?: Sentence;
 			facts?: Record<string, unknown>;
 		};
 		throw new Problem(
 			told.code ?? 'http.unknown',
-			told.message ? speech.said(told.message) : `The server answered ${answer.response.status}. Try again; nothing was lost.`,
+			told.says ? speech.told(told.says) : (told.message ?? `The server answered ${answer.response.status}. Try again; nothing was lost.`),
 			{ ...told.facts, answer: answer.error },
 			answer.response.status
 		);

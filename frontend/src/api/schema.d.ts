@@ -2210,6 +2210,32 @@ export interface components {
             mates: string;
         };
         /**
+         * Angle
+         * @description An angle.
+         */
+        Angle: {
+            /** Degrees */
+            degrees: number;
+            /**
+             * Digits
+             * @default 0
+             */
+            digits: number;
+        };
+        /**
+         * Area
+         * @description An area.
+         */
+        Area: {
+            /** Mm2 */
+            mm2: number;
+            /**
+             * Digits
+             * @default 1
+             */
+            digits: number;
+        };
+        /**
          * Beam
          * @description How the beam is set for one operation.
          */
@@ -2309,6 +2335,14 @@ export interface components {
             /** Many */
             many: string;
         };
+        /**
+         * Duration
+         * @description How long.
+         */
+        Duration: {
+            /** Seconds */
+            seconds: number;
+        };
         /** FeelOut */
         FeelOut: {
             /** Id */
@@ -2336,6 +2370,16 @@ export interface components {
             borrowed: string;
         };
         /**
+         * Figure
+         * @description A number that is no length.
+         */
+        Figure: {
+            /** Value */
+            value: number;
+            /** Digits */
+            digits: number;
+        };
+        /**
          * Finding
          * @description One thing to know about a design, a layout or a plan.
          */
@@ -2343,11 +2387,7 @@ export interface components {
             /** Code */
             code: string;
             severity: components["schemas"]["Severity"];
-            /**
-             * Message
-             * @default
-             */
-            message: string;
+            says: components["schemas"]["Sentence"];
             /**
              * Parts
              * @default []
@@ -2372,12 +2412,6 @@ export interface components {
              * @default []
              */
             repairs: components["schemas"]["Repair"][];
-            says?: components["schemas"]["Sentence"] | null;
-            /**
-             * Segments
-             * @default []
-             */
-            segments: components["schemas"]["notchcore__words__render__Segment"][];
         };
         /** FitOut */
         FitOut: {
@@ -2419,8 +2453,7 @@ export interface components {
             pooled_mm: number;
             /** Pooled Sd Mm */
             pooled_sd_mm: number;
-            /** Setting */
-            setting: string;
+            setting: components["schemas"]["Sentence"];
             /**
              * On
              * Format: date
@@ -2450,7 +2483,7 @@ export interface components {
              * Digits
              * @default 1
              */
-            digits: number;
+            digits: number | null;
         };
         /**
          * Listed
@@ -2459,6 +2492,11 @@ export interface components {
         Listed: {
             /** Sentences */
             sentences: components["schemas"]["Sentence"][];
+            /**
+             * Between
+             * @default ,
+             */
+            between: string;
         };
         /**
          * Names
@@ -2473,6 +2511,12 @@ export interface components {
              */
             most: number;
         };
+        /**
+         * Of
+         * @description What the figures of a span are, all in millimetres.
+         * @enum {string}
+         */
+        Of: "length" | "area" | "volume" | "speed";
         /**
          * Place
          * @description A spot in the plane of a part [mm], x right, y up.
@@ -2535,8 +2579,7 @@ export interface components {
          * @description One change of the design that makes a finding go away.
          */
         Repair: {
-            /** Label */
-            label: string;
+            says: components["schemas"]["Sentence"];
             kind: components["schemas"]["RepairKind"];
             /**
              * Targets
@@ -2555,35 +2598,18 @@ export interface components {
          */
         RepairKind: "number" | "choice" | "panel" | "feature" | "drop_feature" | "drop_added" | "whole" | "divide" | "forget" | "variant" | "relief" | "plate" | "holes" | "stock" | "feels" | "gusset";
         /**
-         * Segment
-         * @description A piece of a sentence: text, or a size, or a name that leads somewhere.
-         */
-        Segment: {
-            /** Text */
-            text: string;
-            /**
-             * Mm
-             * @default []
-             */
-            mm: number[];
-            /**
-             * Digits
-             * @default 0
-             */
-            digits: number;
-            ref?: components["schemas"]["Ref"] | null;
-        };
-        /**
          * Sentence
-         * @description A template of the catalogue, with the facts for it.
+         * @description A template of the catalogue, with the facts for it, and what both give.
          */
         Sentence: {
             /** Key */
             key: string;
             /** Facts */
             facts: {
-                [key: string]: components["schemas"]["Length"] | components["schemas"]["Volume"] | components["schemas"]["Share"] | components["schemas"]["Count"] | components["schemas"]["Ref"] | components["schemas"]["Names"] | components["schemas"]["Sentence"] | components["schemas"]["Listed"] | number | string;
+                [key: string]: components["schemas"]["Length"] | components["schemas"]["Area"] | components["schemas"]["Volume"] | components["schemas"]["Speed"] | components["schemas"]["Duration"] | components["schemas"]["Angle"] | components["schemas"]["Figure"] | components["schemas"]["Share"] | components["schemas"]["Count"] | components["schemas"]["Ref"] | components["schemas"]["Names"] | components["schemas"]["Sentence"] | components["schemas"]["Listed"] | number | string;
             };
+            /** Spans */
+            spans: components["schemas"]["Span"][];
         };
         /**
          * Settings
@@ -2671,6 +2697,35 @@ export interface components {
                 number,
                 number
             ][][];
+        };
+        /**
+         * Span
+         * @description A piece of a sentence: text, or a size, or a name that leads somewhere.
+         */
+        Span: {
+            /** Text */
+            text: string;
+            /**
+             * Mm
+             * @default []
+             */
+            mm: number[];
+            /**
+             * Digits
+             * @default 0
+             */
+            digits: number | null;
+            ref?: components["schemas"]["Ref"] | null;
+            /** @default length */
+            of: components["schemas"]["Of"];
+        };
+        /**
+         * Speed
+         * @description A speed.
+         */
+        Speed: {
+            /** Mm S */
+            mm_s: number;
         };
         /** SpreadOut */
         SpreadOut: {
@@ -3209,8 +3264,7 @@ export interface components {
          * @description An answer with its ledger, its words and its drawing.
          */
         Answer: {
-            /** Words */
-            words: string;
+            says: components["schemas"]["Sentence"];
             /** Results */
             results: components["schemas"]["Result"][];
             /** Shapes */
@@ -3263,6 +3317,11 @@ export interface components {
              * @default
              */
             label: string;
+            /**
+             * Times
+             * @default 1
+             */
+            times: number;
         };
         /**
          * Ask
@@ -3602,8 +3661,7 @@ export interface components {
             least_text_mm: number | null;
             /** Least Web Mm */
             least_web_mm: number | null;
-            /** Why Not */
-            why_not: string;
+            why_not: components["schemas"]["Sentence"] | null;
             /** Contradicting */
             contradicting: string[];
         };
@@ -4024,10 +4082,8 @@ export interface components {
          * @description What would make a number better, and what it costs.
          */
         AdviceOut: {
-            /** What */
-            what: string;
-            /** Why */
-            why: string;
+            what: components["schemas"]["Sentence"];
+            why: components["schemas"]["Sentence"];
             /** Action */
             action: string;
             /** Minutes */
@@ -5466,8 +5522,7 @@ export interface components {
         Note: {
             /** Code */
             code: string;
-            /** Message */
-            message: string;
+            says: components["schemas"]["Sentence"];
             /** Place */
             place?: [
                 number,
@@ -6163,8 +6218,7 @@ export interface components {
              * @default designs.saved_meanwhile
              */
             code: string;
-            /** Message */
-            message: string;
+            says: components["schemas"]["Sentence"];
             theirs: components["schemas"]["ProjectOut"];
         };
         /** DesignIn */
@@ -6471,11 +6525,7 @@ export interface components {
              * @default
              */
             note: string;
-            /**
-             * Problem
-             * @default
-             */
-            problem: string;
+            problem?: components["schemas"]["Sentence"] | null;
         };
         /**
          * Hint
@@ -6483,8 +6533,7 @@ export interface components {
          */
         Hint: {
             kind: components["schemas"]["HintKind"];
-            /** Text */
-            text: string;
+            says: components["schemas"]["Sentence"];
             /**
              * Minutes
              * @default 0
@@ -6501,8 +6550,7 @@ export interface components {
         JobOut: {
             /** State */
             state: string;
-            /** Message */
-            message: string;
+            says: components["schemas"]["Sentence"] | null;
             /** Progress */
             progress: {
                 [key: string]: unknown;
@@ -6582,12 +6630,31 @@ export interface components {
                 [key: string]: number | string;
             };
         };
+        /**
+         * MeantRepair
+         * @description What a repair changes; what it is called is the server's own to say.
+         */
+        MeantRepair: {
+            kind: components["schemas"]["RepairKind"];
+            /**
+             * Targets
+             * @default []
+             */
+            targets: string[];
+            /**
+             * Values
+             * @default {}
+             */
+            values: {
+                [key: string]: number | string | boolean | number[] | null;
+            };
+        };
         /** RepairIn */
         RepairIn: {
             /** Base */
             base: number;
             finding: components["schemas"]["MeantFinding"];
-            repair: components["schemas"]["Repair"];
+            repair: components["schemas"]["MeantRepair"];
         };
         /** WhatIfOut */
         WhatIfOut: {
@@ -7037,8 +7104,7 @@ export interface components {
             part: string;
             /** Count */
             count: number;
-            /** Why */
-            why: string;
+            why: components["schemas"]["Sentence"];
         };
         /**
          * WayOut
@@ -7157,7 +7223,7 @@ export interface components {
          */
         Contour: {
             /** Segments */
-            segments: components["schemas"]["notchcore__geom__contours__Segment"][];
+            segments: components["schemas"]["Segment"][];
             /**
              * Closed
              * @default true
@@ -7300,16 +7366,8 @@ export interface components {
              * @default 0
              */
             mismatch: number;
-            /**
-             * Why
-             * @default
-             */
-            why: string;
-            /**
-             * Words
-             * @default
-             */
-            words: string;
+            why?: components["schemas"]["Sentence"] | null;
+            words?: components["schemas"]["Sentence"] | null;
         };
         /**
          * LayKind
@@ -7467,6 +7525,37 @@ export interface components {
          */
         SecondSide: "auto" | "marks" | "none";
         /**
+         * Segment
+         * @description A line from `start` to `end`; with a `centre` an arc. A full circle starts where it ends.
+         */
+        Segment: {
+            /** Start */
+            start: [
+                number,
+                number
+            ];
+            /** End */
+            end: [
+                number,
+                number
+            ];
+            /** Centre */
+            centre?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Radius
+             * @default 0
+             */
+            radius: number;
+            /**
+             * Ccw
+             * @default true
+             */
+            ccw: boolean;
+        };
+        /**
          * SheetPlan
          * @description All strokes of one run over a sheet, in order.
          */
@@ -7520,8 +7609,8 @@ export interface components {
              *       "marks": [],
              *       "turns": [],
              *       "mismatch": 0,
-             *       "why": "",
-             *       "words": ""
+             *       "why": null,
+             *       "words": null
              *     }
              */
             lay: components["schemas"]["Lay"];
@@ -7606,56 +7695,6 @@ export interface components {
          * @enum {string}
          */
         Turn: "sideways" | "upwards";
-        /**
-         * Segment
-         * @description A line from `start` to `end`; with a `centre` an arc. A full circle starts where it ends.
-         */
-        notchcore__geom__contours__Segment: {
-            /** Start */
-            start: [
-                number,
-                number
-            ];
-            /** End */
-            end: [
-                number,
-                number
-            ];
-            /** Centre */
-            centre?: [
-                number,
-                number
-            ] | null;
-            /**
-             * Radius
-             * @default 0
-             */
-            radius: number;
-            /**
-             * Ccw
-             * @default true
-             */
-            ccw: boolean;
-        };
-        /**
-         * Segment
-         * @description A piece of a sentence: text, or a size, or a name that leads somewhere.
-         */
-        notchcore__words__render__Segment: {
-            /** Text */
-            text: string;
-            /**
-             * Mm
-             * @default []
-             */
-            mm: number[];
-            /**
-             * Digits
-             * @default 0
-             */
-            digits: number;
-            ref?: components["schemas"]["Ref"] | null;
-        };
         /**
          * ChoicesIn
          * @description What is to be changed; what is not named stays.
@@ -7789,8 +7828,7 @@ export interface components {
             plan_print: string;
             /** State */
             state: string;
-            /** Message */
-            message: string;
+            says: components["schemas"]["Sentence"] | null;
             /** Progress */
             progress: {
                 [key: string]: unknown;
@@ -7814,7 +7852,7 @@ export interface components {
             /** Last */
             last: boolean;
             /** Going On */
-            going_on: string[];
+            going_on: components["schemas"]["Sentence"][];
             /** Remains */
             remains: components["schemas"]["Remains"][];
         };
@@ -7824,7 +7862,7 @@ export interface components {
             runs: components["schemas"]["RunOut"][];
             /** Checklists */
             checklists: {
-                [key: string]: string[];
+                [key: string]: components["schemas"]["Sentence"][];
             };
             /** Factor */
             factor: number;
@@ -7903,8 +7941,7 @@ export interface components {
             off: number;
             /** Scale */
             scale: number;
-            /** Problem */
-            problem: string;
+            problem: components["schemas"]["Sentence"] | null;
         };
         /** MarksIn */
         MarksIn: {

@@ -56,6 +56,9 @@ export type MeetingChoice = Schemas['MeetingChoice'];
 export type Odds = Schemas['Odds'];
 export type Boundaries = Schemas['Boundaries'];
 export type Finding = Schemas['Finding'];
+/** What the program says, in pieces: text, sizes in mm, names that lead somewhere. */
+export type Span = Schemas['Span'];
+export type Sentence = Schemas['Sentence'];
 export type PartTurn = Schemas['PartTurn'];
 export type PlanChoices = Schemas['PlanChoices'];
 export type MarksOut = Schemas['MarksOut'];

@@ -1,13 +1,15 @@
 /** Who is signed in, and how they read lengths. */
 import { api, need, speech } from '../api/client';
-import type { Me } from '../api/types';
-import { said, type Unit } from '../lib/units/units';
+import type { Me, Sentence } from '../api/types';
+import { plainly, sized, type Unit } from '../lib/units/units';
 
 class Session {
 	me = $state<Me | null>(null);
 	unit = $derived((this.me?.unit ?? 'mm') as Unit);
-	/** A sentence of the server, with its lengths as this person reads them. */
-	said = (text: string) => said(text, this.unit);
+	/** A sentence of the program, with its lengths as this person reads them; nothing for none. */
+	told = (says: Pick<Sentence, 'spans'> | null | undefined) => (says ? plainly(says.spans, this.unit) : '');
+	/** A length with its unit. */
+	length = (mm: number, digits = 1) => sized([mm], this.unit, digits);
 
 	async load() {
 		this.me = await need(api.GET('/api/me'));
@@ -32,4 +34,4 @@ class Session {
 }
 
 export const session = new Session();
-speech.said = session.said;
+speech.told = session.told;

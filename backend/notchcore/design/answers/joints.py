@@ -11,10 +11,12 @@ from notchcore.ledger import Quantity, Term, TermKind, Trust, total
 from notchcore.measure.fit import Boundaries, Feel, Fits, chance_as_wanted, clearance_for, clearance_sd, odds_of
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
+from notchcore.words.facts import Listed, Share, mm
+from notchcore.words.render import say
 
 LEAST_ANGLE = 15.0
 SAID = 0.02  # a feel less likely than this is not worth a word
-NAMES = {Feel.RATTLES: "rattles", Feel.SLIDES: "slides", Feel.SNUG: "is snug", Feel.MALLET: "needs a mallet", Feel.WONT_GO: "won't go"}
+NAMES = {Feel.RATTLES: "feel.rattles", Feel.SLIDES: "feel.slides", Feel.SNUG: "feel.snug", Feel.MALLET: "feel.mallet", Feel.WONT_GO: "feel.wont_go"}
 
 
 def _kerf(stock: Stock, sign: float) -> Term:
@@ -30,13 +32,13 @@ def _clearance(feel: Feel, by_hand: Mm | None, boundaries: Boundaries) -> Quanti
     return total((Term(kind=TermKind.FIT, label="Clearance, set by hand", value=by_hand, source="this question", trust=Trust.CHOSEN),))
 
 
-def _told(words: str, clearance: Mm, *, opening: Stock, mate: Stock, fits: Fits) -> str:
-    """Return the words with the odds of every feel that is likely enough to be said."""
+def _odds(clearance: Mm, *, opening: Stock, mate: Stock, fits: Fits) -> Listed:
+    """Return the odds of every feel that is likely enough to be said."""
     boundaries = fits.between(opening.key, mate.key)
     sd = clearance_sd(kerf_sd=opening.kerf.sd, thickness_sd=mate.thickness.sd, boundaries=boundaries, machine_sd=fits.machine_sd, opening=opening.id)
     odds = odds_of(clearance=clearance, sd=sd, boundaries=boundaries)
-    said = [f"{NAMES[feel]} in {chance_as_wanted(odds, feel):.0%}" for feel in Feel if chance_as_wanted(odds, feel) >= SAID]
-    return f"{words} Of all cuts it {', '.join(said)}."
+    likely = [(feel, chance_as_wanted(odds, feel)) for feel in Feel]
+    return Listed(tuple(say(NAMES[feel], chance=Share(chance)) for feel, chance in likely if chance >= SAID))
 
 
 def slot(*, sheet: Stock, mate: Stock, feel: Feel, fits: Fits, by_hand: Mm | None = None) -> Answer:
@@ -46,7 +48,13 @@ def slot(*, sheet: Stock, mate: Stock, feel: Feel, fits: Fits, by_hand: Mm | Non
     drawn = total((*finished.terms, _kerf(sheet, -1)))
     w = finished.value
     return Answer(
-        words=_told("Draw the slot {0} wide; it comes out {1}, for a sheet of {3}.", clearance.value, opening=sheet, mate=mate, fits=fits),
+        says=say(
+            "answer.slot",
+            drawn=mm(drawn.value, digits=2),
+            finished=mm(w, digits=2),
+            enters=mm(mate.t, digits=2),
+            odds=_odds(clearance.value, opening=sheet, mate=mate, fits=fits),
+        ),
         results=(
             Result(label="Draw the slot", value=drawn.value),
             Result(label="It comes out", value=w),
@@ -58,7 +66,7 @@ def slot(*, sheet: Stock, mate: Stock, feel: Feel, fits: Fits, by_hand: Mm | Non
             Shape(points=box(-14, 0, 14, 12), style="sheet", label=sheet.name),
             Shape(points=box(-w / 2, 3, w / 2, 12.0), style="gap"),
             Shape(points=box(-mate.t / 2, 4, mate.t / 2, 18), style="mate", label=mate.name),
-            measure((-w / 2, -3), (w / 2, -3), f"{w:.2f}"),
+            measure((-w / 2, -3), (w / 2, -3)),
         ),
     )
 
@@ -72,9 +80,9 @@ def tab(*, sheet: Stock, mate: Stock, width: Mm, proud: Mm) -> Answer:
     drawn = total((finished, _kerf(sheet, 1)))
     findings: tuple[Finding, ...] = ()
     if width < 2 * sheet.t:
-        findings = (Finding(code="weak_tab", severity=Severity.LOOK, message="A tab narrower than twice its thickness breaks easily."),)
+        findings = (Finding(code="weak_tab", severity=Severity.LOOK, says=say("weak_tab.twice")),)
     return Answer(
-        words=f"Draw the tab {{0}} wide, so that {{1}} are left. It reaches {{2}}, through {mate.name}.",
+        says=say("answer.tab", drawn=mm(drawn.value, digits=2), finished=mm(width, digits=2), reach=mm(length.value, digits=2), mate=mate.ref),
         results=(Result(label="Draw the tab", value=drawn.value), Result(label="It comes out", value=width), Result(label="Length", value=length.value),
                  Result(label="Good width, 4 × thickness", value=4 * sheet.t)),
         ledger=drawn,
@@ -84,7 +92,7 @@ def tab(*, sheet: Stock, mate: Stock, width: Mm, proud: Mm) -> Answer:
             Shape(points=box(-width / 2, 0, width / 2, length.value), style="sheet"),
             Shape(points=box(-34, 0, -width / 2, mate.t), style="mate", label=mate.name),
             Shape(points=box(width / 2, 0, 34, mate.t), style="mate"),
-            measure((-width / 2, length.value + 4), (width / 2, length.value + 4), f"{width:.2f}"),
+            measure((-width / 2, length.value + 4), (width / 2, length.value + 4)),
         ),
     )  # fmt: skip
 
@@ -115,10 +123,8 @@ def angled_slot(*, sheet: Stock, mate: Stock, angle: float, feel: Feel, fits: Fi
     ends = [(-direction[0] * reach, -direction[1] * reach), (direction[0] * reach, direction[1] * reach)]
     strip = tuple((e[0] + s * normal[0], e[1] + s * normal[1] + t_sheet / 2) for e, s in ((ends[0], 1), (ends[1], 1), (ends[1], -1), (ends[0], -1)))
     return Answer(
-        words=_told(
-            f"At {angle:g}° draw the slot {{0}} wide; it comes out {{1}}, straight-walled, and {{3}} of it stays an open wedge.", clearance.value,
-            opening=sheet, mate=mate, fits=fits,
-        ),
+        says=say("answer.angled", angle=f"{angle:g}°", drawn=mm(drawn.value, digits=2), finished=mm(w, digits=2), wedge=mm(lean, digits=2),
+                 odds=_odds(clearance.value, opening=sheet, mate=mate, fits=fits)),
         results=(Result(label="Draw the slot", value=drawn.value), Result(label="It comes out", value=w), Result(label="Along the face", value=across),
                  Result(label="For the lean", value=lean), Result(label="Clearance", value=clearance.value)),
         ledger=drawn,
@@ -126,6 +132,6 @@ def angled_slot(*, sheet: Stock, mate: Stock, angle: float, feel: Feel, fits: Fi
             Shape(points=box(-22, 0, 22, t_sheet), style="sheet", label=sheet.name),
             Shape(points=box(-w / 2, 0, w / 2, t_sheet), style="gap"),
             Shape(points=strip, style="mate", label=mate.name),
-            measure((-w / 2, -4), (w / 2, -4), f"{w:.2f}"),
+            measure((-w / 2, -4), (w / 2, -4)),
         ),
     )  # fmt: skip

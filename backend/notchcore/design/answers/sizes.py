@@ -15,12 +15,8 @@ from notchcore.measure.kerf import KerfTest, KerfTestKind, kerf_of
 from notchcore.measure.scale import checked_scale, model_of, real_of, stand_ins
 from notchcore.measure.stock import Stock
 from notchcore.units import MM_PER_INCH, Mm
-
-SHEET_OF = {
-    KerfTestKind.STRIPS: "({w:.2f} mm × {n} − {m:.2f} mm) / {n}",
-    KerfTestKind.GAP: "{m:.2f} mm − {w:.2f} mm",
-    KerfTestKind.PEG: "{w:.2f} mm − {m:.2f} mm",
-}
+from notchcore.words.facts import TRIMMED, Count, Fact, Figure, Listed, Share, mm
+from notchcore.words.render import say
 
 
 def _chosen(label: str, value: float) -> Term:
@@ -31,16 +27,16 @@ def kerf_answer(*, kind: KerfTestKind, drawn: Mm, measured: Mm, count: int) -> A
     """Return the kerf that one test shows."""
     test = KerfTest(kind=kind, drawn=drawn, measured=measured, count=count)
     k = kerf_of(test)
-    sum_ = SHEET_OF[kind].format(n=count, w=drawn, m=measured)
+    sum_ = say(f"answer.kerf.{kind}", count=count, drawn=mm(drawn, digits=2), measured=mm(measured, digits=2))
     return Answer(
-        words=f"The beam removes {{0}}: {sum_}. A cut path lies half of it, {{1}}, outside the kept piece.",
+        says=say("answer.kerf", kerf=mm(k, digits=3), sum=sum_, half=mm(k / 2, digits=3)),
         results=(Result(label="Kerf, full width", value=k), Result(label="Half of it", value=k / 2)),
-        ledger=total((_chosen(sum_, k),)),
+        ledger=total((_chosen("Kerf, as this test shows it", k),)),
         shapes=(
             Shape(points=box(0, 0, 40, 20), style="sheet"),
             Shape(points=box(40 + 10 * k, 0, 80 + 10 * k, 20), style="sheet"),
             Shape(points=((40 + 5 * k, -3), (40 + 5 * k, 23)), style="cut", closed=False),
-            measure((40, -6), (40 + 10 * k, -6), f"{k:.3f} mm, drawn × 10"),
+            measure((40, -6), (40 + 10 * k, -6), times=10),
         ),
     )
 
@@ -66,7 +62,7 @@ def roof_panel(*, run: Mm, angle: float, eaves: Mm, sheet: Stock, wall: Stock) -
     n = (math.sin(a) * sheet.t, math.cos(a) * sheet.t)
     panel: tuple[Vec2, ...] = ((0, rise), out, (out[0] + n[0], out[1] + n[1]), (n[0], rise + n[1]))
     return Answer(
-        words="The panel is {0} long; the ridge's plates meet at {1}. The wall needs a slot of {3} in it, and its clearance.",
+        says=say("answer.roof", length=mm(length.value, digits=2), ridge=f"{180 - 2 * angle:g}°", slot=mm(slot, digits=2)),
         results=(Result(label="Panel length", value=length.value), Result(label="Ridge angle", value=180 - 2 * angle, kind="deg"),
                  Result(label="Height of the gable", value=rise), Result(label="Slot for the wall, before clearance", value=slot)),
         ledger=length,
@@ -74,7 +70,7 @@ def roof_panel(*, run: Mm, angle: float, eaves: Mm, sheet: Stock, wall: Stock) -
             Shape(points=panel, style="sheet", label=sheet.name),
             Shape(points=tuple((-x, y) for x, y in panel), style="sheet"),
             Shape(points=box(run - wall.t, -rise * 0.9, run, 0), style="mate", label=wall.name),
-            measure((0, -rise * 0.2), (run, -rise * 0.2), f"{run:.1f}"),
+            measure((0, -rise * 0.2), (run, -rise * 0.2)),
         ),
     )  # fmt: skip
 
@@ -98,7 +94,7 @@ def turned_layer(*, layer: int, layers: int, twist: float) -> Answer:
 
     post = (0.6 * side * math.cos(math.radians(0)), 0.0)
     return Answer(
-        words=f"Layer {layer} of 0 to {layers - 1} is turned by {angle:g}°, {step:g}° a layer. In its own drawing the post's slot stands at {-angle:g}°.",
+        says=say("answer.turned", layer=layer, last=layers - 1, angle=f"{angle:g}°", step=f"{step:g}°", slot=f"{-angle:g}°"),
         results=(Result(label="Turn of this layer", value=angle, kind="deg"), Result(label="Post slot in its drawing", value=-angle, kind="deg"),
                  Result(label="Turn from layer to layer", value=step, kind="deg")),
         ledger=total((_chosen(f"{layer} × {twist:g}° / {layers - 1}", angle),)),
@@ -123,22 +119,31 @@ def pitch_and_gap(*, length: Mm, count: int, width: Mm, gaps_at_ends: bool, shee
     spaces = count + 1 if gaps_at_ends else count - 1
     gap = (length - count * width) / spaces
     if gap < 0:
-        raise DesignError(f"{count} of {width:g} mm are {count * width:g} mm: they do not go into {length:g} mm. Take fewer, or narrower ones.", field="count")
+        raise DesignError(
+            say(
+                "rows_do_not_fit_length",
+                count=count,
+                width=mm(width, digits=TRIMMED),
+                taken=mm(count * width, digits=TRIMMED),
+                length=mm(length, digits=TRIMMED),
+            ),
+            field="count",
+        )
     findings: tuple[Finding, ...] = ()
     web = minimum_web(FAMILIES[sheet.family], sheet.t) if sheet else 0.0
     if sheet and gap < web:
-        findings = (Finding(code="thin_web", severity=Severity.LOOK, message=f"The gap is thinner than {sheet.name} holds between two cuts."),)
+        findings = (Finding(code="thin_web", severity=Severity.LOOK, says=say("thin_web.gap", sheet=sheet.name)),)
     first = gap if gaps_at_ends else 0.0
     shown = min(count, 60)
     return Answer(
-        words="Gap {0}, pitch {1}; the first begins at {2}.",
+        says=say("answer.pitch", gap=mm(gap, digits=2), pitch=mm(gap + width, digits=2), first=mm(first, digits=2)),
         results=(Result(label="Gap", value=gap), Result(label="Pitch", value=gap + width), Result(label="First begins at", value=first)),
-        ledger=total((_chosen("Length", length), _chosen(f"{count} × {width:g}", -count * width))),
+        ledger=total((_chosen("Length", length), _chosen(f"Width × {count}", -count * width))),
         findings=findings,
         shapes=(
             Shape(points=box(0, 0, length, length / 8), style="sheet"),
             *(Shape(points=box(x, length / 40, x + width, length / 10), style="gap") for x in (first + i * (gap + width) for i in range(shown))),
-            measure((first, -length / 30), (first + gap + width, -length / 30), f"{gap + width:.2f}"),
+            measure((first, -length / 30), (first + gap + width, -length / 30)),
         ),
     )
 
@@ -165,12 +170,12 @@ def sheets_needed(*, width: Mm, height: Mm, count: int, sheet_width: Mm, sheet_h
     columns, rows = _fitting(w, room[0], spacing), _fitting(h, room[1], spacing)
     each = columns * rows
     if not each:
-        raise DesignError("The part is larger than the sheet inside its margins. Choose a larger sheet, or split the part.", field="width")
+        raise DesignError(say("part_beyond_sheet"), field="width")
     sheets = math.ceil(count / each)
     used = count * width * height / (sheets * sheet_width * sheet_height)
     cells = [(margin + i * (w + spacing), margin + j * (h + spacing)) for j in range(min(rows, 40)) for i in range(min(columns, 40))]
     return Answer(
-        words=f"{sheets} sheet{'s' if sheets > 1 else ''} with {columns} × {rows} = {each} each; {used:.0%} used. Odd shapes may need fewer.",
+        says=say("answer.sheets", sheets=Count(sheets, "sheet", "sheets"), columns=columns, rows=rows, each=each, used=Share(used)),
         results=(Result(label="Sheets", value=sheets, kind="count"), Result(label="On each", value=each, kind="count"),
                  Result(label="Price", value=sheets * price, kind="number")),
         ledger=total((_chosen(f"{count} / {each}, up to the next whole sheet", float(sheets)),)),
@@ -188,20 +193,21 @@ def scale_answer(*, n: float, real: Mm | None, model: Mm | None, wanted: Mm | No
     """
     checked_scale(n)
     if (real is None) == (model is None):
-        raise DesignError("Give a real length or a model length, one of them.", field="real")
+        raise DesignError(say("one_of_two_lengths"), field="real")
     m = model if model is not None else model_of(float(real or 0.0), n)
     r = real if real is not None else real_of(float(m), n)
     results = [Result(label="In the model", value=m), Result(label="In reality", value=r)]
-    words = f"1:{n:g}: {{1}} in reality is {{0}} in the model. Joints, thickness and kerf are not scaled."
+    stands: Fact = ""
     if wanted is not None and stocks:
         best = stand_ins(wanted, n, [(s.id, s.t) for s in stocks])
         names = {s.id: s for s in stocks}
         first = best[0]
-        words += f" {names[first.stock].name} stands for {{2}}, the nearest to what is wanted."
+        stands = say("answer.scale.stands", stock=names[first.stock].ref, real=mm(first.real, digits=2))
         results += [Result(label=f"{names[b.stock].name} stands for", value=b.real) for b in best[:5]]
     big = max(r, m, 1e-9)
     return Answer(
-        words=words, results=tuple(results), ledger=total((_chosen(f"{r:.2f} / {n:g}", m),)),
+        says=say("answer.scale", n=f"{n:g}", real=mm(r, digits=2), model=mm(m, digits=2), stands=stands), results=tuple(results),
+        ledger=total((_chosen(f"In reality / {n:g}", m),)),
         shapes=(Shape(points=box(0, 0, 100 * r / big, 8), style="guide", label="real"),
                 Shape(points=box(0, 14, 100 * m / big, 22), style="sheet", label="model")),
     )  # fmt: skip
@@ -226,7 +232,7 @@ def inch_fractions(*, length: Mm) -> Answer:
     require("length", length, -100_000, 100_000)
     inches = length / MM_PER_INCH
     rows = [(d, nearest_fraction(inches, d)) for d in (8, 16, 32, 64)]
-    exact = [f"{fraction_words(f)} in ({(float(f) - inches) * MM_PER_INCH:+.3f} mm)" for _, f in rows]
+    near = {f: say("answer.inches.near", inches=fraction_words(f), off=f"{(float(f) - inches) * MM_PER_INCH:+.3f}") for _, f in rows}
     off = abs(float(rows[-1][1]) - inches) * MM_PER_INCH
     span = max(1, math.ceil(abs(inches)))
     ticks = [
@@ -239,7 +245,7 @@ def inch_fractions(*, length: Mm) -> Answer:
     ]
     at = min(abs(length), 12 * MM_PER_INCH)
     return Answer(
-        words=f"{length:.4g} mm is {inches:.4f} in, {inches * 1000:.1f} thousandths; nearest: {', '.join(dict.fromkeys(exact))}.",
+        says=say("answer.inches", mm=f"{length:.4g}", inches=Figure(inches, 4), thou=Figure(inches * 1000, 1), near=Listed(tuple(near.values()))),
         results=(Result(label="Millimetres", value=length, kind="number"), Result(label="Inches", value=inches, kind="number"),
                  Result(label="Thousandths", value=inches * 1000, kind="number"), Result(label="Nearest 1/64 is off by, mm", value=off, kind="number")),
         ledger=Quantity(value=length, sd=0.0, terms=(_chosen(f"{inches:.4f} × 25.4", length),)),

@@ -12,6 +12,7 @@ from typing import Literal
 from notchcore.findings import Finding
 from notchcore.geom.vectors import Vec2
 from notchcore.ledger import Quantity, Term
+from notchcore.words.facts import Sentence
 
 Kind = Literal["mm", "deg", "count", "number"]
 
@@ -33,13 +34,14 @@ class Shape:
     style: Literal["sheet", "mate", "gap", "cut", "measure", "guide"]
     closed: bool = True
     label: str = ""
+    times: int = 1  #: drawn so many times larger than it is
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Answer:
     """An answer with its ledger, its words and its drawing."""
 
-    words: str  #: {0}, {1} ... stand for the results, which the reader sees in units of their own
+    says: Sentence
     results: tuple[Result, ...]
     shapes: tuple[Shape, ...]
     ledger: Quantity | None = None
@@ -56,6 +58,6 @@ def box(x0: float, y0: float, x1: float, y1: float) -> tuple[Vec2, ...]:
     return (x0, y0), (x1, y0), (x1, y1), (x0, y1)
 
 
-def measure(a: Vec2, b: Vec2, label: str) -> Shape:
-    """Return a dimension line from one point to another [mm]."""
-    return Shape(points=(a, b), style="measure", closed=False, label=label)
+def measure(a: Vec2, b: Vec2, times: int = 1) -> Shape:
+    """Return a dimension line from one point to another [mm]; times: drawn so many times larger than it is."""
+    return Shape(points=(a, b), style="measure", closed=False, times=times)

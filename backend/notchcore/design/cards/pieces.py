@@ -18,7 +18,8 @@ from notchcore.geom.slab import Pose
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Beam, Operation
 from notchcore.measure.stock import Stock
-from notchcore.units import Mm, format_length, told
+from notchcore.units import Mm, format_length, shown_speed
+from notchcore.words.render import say
 
 LABEL: Mm = 2.4  # cap height of labels: read at arm's length, written in a moment
 SMALL: Mm = 1.8
@@ -39,7 +40,7 @@ class Lettered:
 
     def rate(self, speed: float) -> str:
         """Return a speed [mm/s] as it is read."""
-        return told(f"{speed:g} mm/s", self.unit)
+        return shown_speed(speed, self.unit)
 
     def plain(self, length: Mm) -> str:
         """Return a rounder size as it is burned: 2.5, 0.098, 98."""
@@ -71,7 +72,7 @@ class GapCard(Lettered):
 
     def __post_init__(self) -> None:
         if not 1 <= len(self.widths) <= 8:
-            raise DesignError("A gap card has one to eight slots.", field="widths")
+            raise DesignError(say("gap_card_slots"), field="widths")
         for w in self.widths:
             require("gap width", w, 1, 30)
         require("gap depth", self.depth, 8, 60)
@@ -111,7 +112,7 @@ class PowerCard(Lettered):
     def __post_init__(self) -> None:
         for name, values in (("powers", self.powers), ("speeds", self.speeds)):
             if not 1 <= len(values) <= 10 or len(set(values)) < len(values):
-                raise DesignError(f"Give one to ten different {name}.", field=name)
+                raise DesignError(say("card_different", name=name), field=name)
         require("square", self.square, 3, 30)
         for p in self.powers:
             for s in self.speeds:
@@ -134,7 +135,7 @@ class StepCard(Lettered):
 
     def __post_init__(self) -> None:
         if not 1 <= len(self.passes) <= 12 or len(set(self.passes)) < len(self.passes):
-            raise DesignError("Give one to twelve different numbers of passes.", field="passes")
+            raise DesignError(say("card_passes"), field="passes")
         require("square", self.square, 5, 40)
         for n in self.passes:
             self.beam(n)
@@ -155,11 +156,11 @@ class LegibilityCard(Lettered):
     def __post_init__(self) -> None:
         for name, values, most in (("heights", self.heights, 20.0), ("webs", self.webs, 20.0)):
             if not 1 <= len(values) <= 12:
-                raise DesignError(f"Give one to twelve {name}.", field=name)
+                raise DesignError(say("card_up_to_twelve", name=name), field=name)
             for v in values:
                 require(name, v, 0.2, most)
         if not 1 <= len(self.words) <= 24:
-            raise DesignError("The words have one to 24 letters.", field="words")
+            raise DesignError(say("card_words"), field="words")
 
 
 Card = StripsCard | GapCard | GaugeStrip | PowerCard | StepCard | LegibilityCard

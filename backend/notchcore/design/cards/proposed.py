@@ -12,6 +12,7 @@ from notchcore.measure.fit import boundaries_for
 from notchcore.measure.machine import Settings
 from notchcore.measure.stock import Stock
 from notchcore.units import MM_PER_INCH, Mm
+from notchcore.words.render import say
 
 KINDS = ("strips", "gaps", "gauge", "power", "steps", "legibility")
 STEPS = {Give.SOFT: (9, 0.2)}  # slots and step of a gauge strip; 11 of 0.05 for all that is not soft
@@ -82,4 +83,4 @@ def proposed_card(kind: str, sheet: Stock, tongue: Stock, settings: Settings, un
         return StepCard(power=max(settings.engrave.power, 20.0), speed=settings.engrave.speed, interval=settings.engrave.interval)
     if kind == "legibility":
         return LegibilityCard()
-    raise DesignError(f"There is no test card “{kind}”.", field="kind")
+    raise DesignError(say("no_such_card", kind=kind), field="kind")

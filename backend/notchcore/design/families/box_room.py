@@ -8,6 +8,8 @@ from typing import Protocol
 
 from notchcore.design.arrangement import Arranger
 from notchcore.units import Mm
+from notchcore.words.facts import mm
+from notchcore.words.render import say
 
 TOP_GAP: Mm = 0.5  # air between dividers and whatever closes the box
 LID_PLAY: Mm = 0.5  # per side, so that a lid lifts off without catching
@@ -115,7 +117,7 @@ def check_box(n: Wish, f: Frame, a: Arranger) -> None:
         if outer - taken < least:
             a.must(
                 "walls_leave_no_room", number,
-                f"The sheets take {taken:.1f} mm of the {number} of {outer:.1f} mm. Make the {number} at least {taken + least:.1f} mm, or use a thinner sheet.",
+                say("walls_leave_no_room", taken=mm(taken), number=number, outer=mm(outer), least=mm(taken + least)),
                 least_mm=taken + least,
             )  # fmt: skip
     if a.impossible:
@@ -134,7 +136,7 @@ def _check_compartments(n: Wish, f: Frame, a: Arranger) -> None:
             most = max(int((inside + t) / (web + t)), 1)
             a.must(
                 "too_many_compartments", number,
-                f"{wanted} {number} leave {max(room, 0):.1f} mm each; the sheet needs {web:.1f} mm between two slots. Use {most} or fewer.",
+                say("too_many_compartments", wanted=wanted, number=number, room=mm(max(room, 0)), web=mm(web), most=most),
                 most=most, room_mm=room,
             )  # fmt: skip
     if n.columns > 1 or n.rows > 1:
@@ -142,7 +144,7 @@ def _check_compartments(n: Wish, f: Frame, a: Arranger) -> None:
         if height < max(2 * t, 4.0):
             a.must(
                 "dividers_too_low", "divider_drop",
-                f"The dividers would be {max(height, 0):.1f} mm high. Let them end less far below the rim, or make the height larger.",
+                say("dividers_too_low", height=mm(max(height, 0))),
                 height_mm=height,
             )  # fmt: skip
 
@@ -150,7 +152,7 @@ def _check_compartments(n: Wish, f: Frame, a: Arranger) -> None:
 def _check_notch(n: Wish, f: Frame, a: Arranger, least: Mm) -> None:
     """A thumb notch needs an open rim, room in the front, and no divider behind it."""
     if n.top is Top.FIXED:
-        a.must("notch_too_large", "thumb_notch", "A thumb notch needs an open rim: choose an open or lift-off top, or no notch.")
+        a.must("notch_too_large", "thumb_notch", say("notch_too_large.closed"))
         return
     room = min(f.w - 2 * f.wall_t, 2 * (f.front_h - f.base_t)) - 4 * least
     beside = [2 * (abs(at - f.w / 2) - a.t("dividers") / 2 - least) for at in positions(n.columns, f.w, a)]
@@ -159,7 +161,7 @@ def _check_notch(n: Wish, f: Frame, a: Arranger, least: Mm) -> None:
         why = "a divider stands behind it" if beside and min(beside) < room else "it does not fit the front"
         a.must(
             "notch_too_large", "thumb_notch",
-            f"A thumb notch of {n.thumb_notch:.1f} mm is too wide: {why}. Use {most:.1f} mm or less, or an odd number of columns.",
+            say("notch_too_large", thumb_notch=mm(n.thumb_notch), why=why, most=mm(most)),
             most_mm=most,
         )  # fmt: skip
 
@@ -169,14 +171,13 @@ def _check_top(n: Wish, f: Frame, a: Arranger, least: Mm) -> None:
     if n.lid_hole and n.top in (Top.FIXED, Top.LIFT_OFF, Top.SLIDE_IN):
         most = inside - 2 * LID_PLAY - 4 * least
         if n.lid_hole > most:
-            text = f"A hole of {n.lid_hole:.1f} mm does not fit the lid. Use {max(most, 0):.1f} mm or less."
-            a.must("hole_too_large", "lid_hole", text, most_mm=most)
+            a.must("hole_too_large", "lid_hole", say("hole_too_large", hole=mm(n.lid_hole), most=mm(max(most, 0))), most_mm=most)
     if n.top is Top.LIFT_OFF and inside - 2 * LID_PLAY < 2 * least:
-        a.must("lid_too_small", "width", "There is no room for the lid's locating plate. Make the box larger or leave it open.")
+        a.must("lid_too_small", "width", say("lid_too_small"))
     if n.top is Top.SLIDE_IN:
         need = f.base_t + least + 2 * f.rail + f.lid_t + SLIDE_PLAY
         if f.h < need:
-            a.must("no_room_for_rails", "height", f"A sliding lid and its rails need a height of {need:.1f} mm or more.", least_mm=need)
+            a.must("no_room_for_rails", "height", say("no_room_for_rails.height", least=mm(need)), least_mm=need)
         if f.w - 4 * f.wall_t < 2 * least:
             need = 4 * f.wall_t + 2 * least
-            a.must("no_room_for_rails", "width", f"The rails of a sliding lid need a width of {need:.1f} mm or more.", least_mm=need)
+            a.must("no_room_for_rails", "width", say("no_room_for_rails.width", least=mm(need)), least_mm=need)

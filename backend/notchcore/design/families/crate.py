@@ -26,6 +26,8 @@ from notchcore.geom.vectors import Vec2
 from notchcore.ids import PieceId
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
+from notchcore.words.facts import mm
+from notchcore.words.render import say
 
 ROLES = (PanelGroup(id="along", label="Ribs along the width"), PanelGroup(id="across", label="Ribs front to back"))
 MOST_RIBS = 60
@@ -176,8 +178,7 @@ def _divide(n: CrateNumbers, a: Arranger, family: str, total: Mm, crossings: lis
     ways = break_places(total, n.longest, between, pitch, lap=lap)
     if ways is None:
         a.must("rib_cannot_be_divided", "longest",
-               f"Ribs of {total:.0f} mm cannot be divided into pieces of {n.longest:.0f} mm between their crossings. "
-               "Allow longer pieces, or use more ribs.")  # fmt: skip
+               say("rib_cannot_be_divided", total=mm(total, digits=0), most=mm(n.longest, digits=0)))  # fmt: skip
         return
     for panel, places in zip([p for p in a.panels if p.id.startswith(family)], itertools.cycle(ways)):
         a.panels.remove(panel)
@@ -208,8 +209,7 @@ def _check(n: CrateNumbers, a: Arranger) -> None:
     for number, run, ribs in (("along", n.depth, n.along), ("across", n.width, n.across)):
         if run / ribs < need:
             most = max(int(run / need), 1)
-            a.must("ribs_too_near", number, f"{ribs} ribs leave {run / ribs:.1f} mm from one to the next; {need:.1f} mm is needed. Use {most} or fewer.",
+            a.must("ribs_too_near", number, say("ribs_too_near", ribs=ribs, room=mm(run / ribs), need=mm(need), most=most),
                    most=most)  # fmt: skip
     if n.low < 4 * thick:
-        text_ = f"Where the form is lowest the ribs must hold a slot of half their height: make the lowest height {4 * thick:.1f} mm or more."
-        a.must("ribs_too_low", "low", text_, least_mm=4 * thick)
+        a.must("ribs_too_low", "low", say("ribs_too_low", least=mm(4 * thick)), least_mm=4 * thick)

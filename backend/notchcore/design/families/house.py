@@ -23,6 +23,8 @@ from notchcore.geom.slab import Pose
 from notchcore.geom.vectors import Vec3, Y, scale
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
+from notchcore.words.facts import Angle, mm
+from notchcore.words.render import say
 
 ROLES = (
     PanelGroup(id="walls", label="Walls"),
@@ -155,7 +157,7 @@ def arrange(n: HouseNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
           bounds=(Bound(mate="roof-left"),))  # fmt: skip
     if 180 - 2 * n.pitch < RIDGE_SHARPEST:
         a.rule("roof-left", "roof-right", Style.BUTT)
-        a.look("ridge_butts", f"Roof panels that meet at {180 - 2 * n.pitch:.0f}° only butt at the ridge: glue them, with a strip behind.", number="pitch")
+        a.look("ridge_butts", say("ridge_butts", pitch=Angle(180 - 2 * n.pitch)), number="pitch")
     for where, openings, pose, datum in (
         ("front", front, facing_front(0), 1.0),
         ("left", side, facing_right(0), 0.0),
@@ -213,7 +215,7 @@ def _check(n: HouseNumbers, a: Arranger, floor_t: Mm, rise: Mm) -> None:
     for number, outer, taken in (("width", n.width, 2 * tw), ("depth", n.depth, 2 * tw), ("wall", n.wall, floor_t)):
         if outer - taken < 2 * web + tw:
             need = taken + 2 * web + tw
-            a.must("walls_leave_no_room", number, f"The sheets leave no room: make it {need:.1f} mm or more, or use a thinner sheet.", least_mm=need)
+            a.must("walls_leave_no_room", number, say("walls_leave_no_room.house", least=mm(need)), least_mm=need)
     if a.impossible:
         return
     room = n.width - 2 * tw - 2 * web
@@ -221,17 +223,16 @@ def _check(n: HouseNumbers, a: Arranger, floor_t: Mm, rise: Mm) -> None:
         gable = polygon_of(Profile(outer=((tw + web, floor_t + web), (n.width - tw - web, floor_t + web), (n.width - tw - web, n.wall - web),
                                           (n.width / 2, n.wall + rise - 3 * web), (tw + web, n.wall - web))))  # fmt: skip
         if not gable.contains(Polygon(_round(n.width / 2, n.hole_height, n.hole).outer)):
-            text = f"An entrance of {n.hole:.1f} mm at this height does not fit the front. Make it smaller, or put it lower or higher."
-            a.must("entrance_does_not_fit", "hole", text, most_mm=room)
+            a.must("entrance_does_not_fit", "hole", say("entrance_does_not_fit", entrance=mm(n.hole)), most_mm=room)
     if n.door_width:
         if n.door_width > room:
-            a.must("door_does_not_fit", "door_width", f"The door is too wide: use {max(room, 0):.1f} mm or less.", most_mm=room)
+            a.must("door_does_not_fit", "door_width", say("door_does_not_fit.width", most=mm(max(room, 0))), most_mm=room)
         top = floor_t + web + n.door_height
         if top > n.wall - web:
             most = n.wall - floor_t - 2 * web
-            a.must("door_does_not_fit", "door_height", f"The door is too high: use {max(most, 0):.1f} mm or less.", most_mm=most)
+            a.must("door_does_not_fit", "door_height", say("door_does_not_fit.height", most=mm(max(most, 0))), most_mm=most)
         if n.hole and n.hole_height - n.hole / 2 < top + web:
-            a.must("entrance_meets_door", "hole_height", "The entrance and the door need a web between them: put the entrance higher.", least_mm=top + web)
+            a.must("entrance_meets_door", "hole_height", say("entrance_meets_door"), least_mm=top + web)
     if n.windows:
         _check_windows(n, a, floor_t)
 
@@ -245,7 +246,7 @@ def _check_windows(n: HouseNumbers, a: Arranger, floor_t: Mm) -> None:
     elif n.depth / n.windows - n.window_width < 2 * (tw + web):
         room = min(room, n.depth / n.windows - 2 * (tw + web))
     if n.window_width > room:
-        a.must("windows_do_not_fit", "window_width", f"Windows this wide do not fit: use {max(room, 0):.1f} mm or less, or fewer.", most_mm=room)
+        a.must("windows_do_not_fit", "window_width", say("windows_do_not_fit.width", most=mm(max(room, 0))), most_mm=room)
     most = n.wall - 2 * max(floor_t + web, web + 2 * tw) - 2 * extra
     if n.window_height > most:
-        a.must("windows_do_not_fit", "window_height", f"Windows this high do not fit: use {max(most, 0):.1f} mm or less.", most_mm=most)
+        a.must("windows_do_not_fit", "window_height", say("windows_do_not_fit.height", most=mm(max(most, 0))), most_mm=most)

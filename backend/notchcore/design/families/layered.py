@@ -16,6 +16,8 @@ from notchcore.geom.planar import Polygon
 from notchcore.geom.profile import Circle, Profile, circle_ring, polygon_of
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
+from notchcore.words.facts import mm
+from notchcore.words.render import say
 
 ROLES = (PanelGroup(id="back", label="Back"), PanelGroup(id="middle", label="Middle layers"), PanelGroup(id="face", label="Face"))
 
@@ -94,24 +96,24 @@ def _check(n: LayeredNumbers, a: Arranger) -> None:
     if small < 4 * web:
         most = max((min(n.width, n.height) - 4 * web) / 2 / max(n.layers - 1, 1), 0)
         if n.layers == 1:
-            a.must("layers_shrink_away", "width", f"The sheet is too narrow to hold together: make it at least {4 * web:.1f} mm both ways.")
+            a.must("layers_shrink_away", "width", say("layers_shrink_away.narrow", least=mm(4 * web)))
             return
-        a.must("layers_shrink_away", "step", f"Nothing is left of the face: let each layer be smaller by {most:.1f} mm or less.", most_mm=most)
+        a.must("layers_shrink_away", "step", say("layers_shrink_away", most=mm(most)), most_mm=most)
         return
     if n.border and (n.border < web or small - 2 * n.border < 2 * web):
         most = small / 2 - web
-        a.must("border_does_not_fit", "border", f"A border of {n.border:.1f} mm does not fit: use {web:.1f} to {max(most, web):.1f}.", most_mm=most)
+        a.must("border_does_not_fit", "border", say("border_does_not_fit", border=mm(n.border), least=mm(web), most=mm(max(most, web))), most_mm=most)
         return
     if n.dowels:
         face = polygon_of(_sheet(_without_dowels(n), n.layers - 1))
         for x, y in _dowel_places(n):
             if not face.contains(Polygon(circle_ring(Circle(x=x, y=y, radius=n.dowel / 2 + web)))):
-                a.must("dowel_does_not_fit", "dowel", "The dowels do not fit the face with a web round them: use thinner ones, fewer, or a wider border.")
+                a.must("dowel_does_not_fit", "dowel", say("dowel_does_not_fit"))
                 return
         places = _dowel_places(n)
         near = min((((p[0] - q[0]) ** 2 + (p[1] - q[1]) ** 2) ** 0.5 for i, p in enumerate(places) for q in places[:i]), default=1e9)
         if near < n.dowel + web:
-            a.must("dowel_does_not_fit", "dowels", "The dowels are too near to each other: use fewer.")
+            a.must("dowel_does_not_fit", "dowels", say("dowel_does_not_fit.near"))
 
 
 def _without_dowels(n: LayeredNumbers) -> LayeredNumbers:

@@ -15,6 +15,8 @@ from notchcore.design.numbers import SMALLEST, PanelGroup, check_numbers, choice
 from notchcore.geom.profile import Profile, rectangle
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
+from notchcore.words.facts import mm
+from notchcore.words.render import say
 
 ROLES = (PanelGroup(id="sides", label="Sides"), PanelGroup(id="boards", label="Boards"), PanelGroup(id="back", label="Back"))
 CAUTION = (
@@ -117,25 +119,23 @@ def arrange(n: ShelfNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
 def _check(n: ShelfNumbers, a: Arranger) -> None:
     ts, tb, web = a.t("sides"), a.t("boards"), max(a.web("sides"), a.web("boards"))
     if n.width < 2 * ts + 2 * web:
-        a.must("sides_leave_no_room", "width", f"The sides leave no room: make the width {2 * ts + 2 * web:.1f} mm or more.", least_mm=2 * ts + 2 * web)
+        a.must("sides_leave_no_room", "width", say("sides_leave_no_room", least=mm(2 * ts + 2 * web)), least_mm=2 * ts + 2 * web)
     if n.form is Form.SHELF:
         need = n.plinth + 3.5 * tb + (n.boards - 1) * (tb + web)
         if n.height < need:
-            a.must("too_many_boards", "boards", f"{n.boards} boards need a height of {need:.1f} mm. Use fewer, or make it higher.", least_mm=need)
+            a.must("too_many_boards", "boards", say("too_many_boards", boards=n.boards, least=mm(need)), least_mm=need)
     else:
         rise, going = n.height / n.boards, n.depth / n.boards
         need = 3.5 * tb + 2 * web
         if rise < need:
-            text = f"Steps of {rise:.1f} mm are too low for this sheet; {need:.1f} mm is needed. Use fewer boards, or make it higher."
-            a.must("steps_too_low", "boards", text, least_mm=need)
+            a.must("steps_too_low", "boards", say("steps_too_low", rise=mm(rise), least=mm(need)), least_mm=need)
         if going < 4 * tb:
-            a.must("steps_too_shallow", "depth", f"Steps {going:.1f} mm deep are too shallow; make the depth {4 * tb * n.boards:.1f} mm or more.")
+            a.must("steps_too_shallow", "depth", say("steps_too_shallow", going=mm(going), least=mm(4 * tb * n.boards)))
     if n.depth < 4 * tb:
-        a.must("too_shallow", "depth", f"Make the depth {4 * tb:.1f} mm or more.", least_mm=4 * tb)
+        a.must("too_shallow", "depth", say("too_shallow", least=mm(4 * tb)), least_mm=4 * tb)
     if n.back is Back.RAILS and n.form is Form.SHELF and n.boards > 1:
         clear = (_boards(n, tb)[1][2] - _boards(n, tb)[0][2]) - tb
         if n.rail > clear - web:
-            a.must("rail_too_high", "rail", f"The rails close the shelf: use {max(clear - web, 0):.1f} mm or less.", most_mm=clear - web)
+            a.must("rail_too_high", "rail", say("rail_too_high", most=mm(max(clear - web, 0))), most_mm=clear - web)
     if n.back is Back.RAILS and n.plinth < n.rail and n.form is Form.SHELF:
-        text = f"The lowest rail does not fit under the lowest board: use {n.rail:.1f} mm or more above the floor, or lower rails."
-        a.must("rail_too_high", "plinth", text, least_mm=n.rail)
+        a.must("rail_too_high", "plinth", say("rail_too_high.plinth", least=mm(n.rail)), least_mm=n.rail)

@@ -22,6 +22,8 @@ from notchcore.geom.vectors import Vec2
 from notchcore.measure.stock import Stock
 from notchcore.tolerance import COINCIDENT
 from notchcore.units import Mm
+from notchcore.words.facts import mm
+from notchcore.words.render import say
 
 MOST_POINTS = 4000
 ROLES = (PanelGroup(id="figure", label="Figure"), PanelGroup(id="base", label="Base"), PanelGroup(id="strut", label="Strut"))
@@ -56,9 +58,9 @@ class StandNumbers:
     def __post_init__(self) -> None:
         check_numbers(self)
         if self.silhouette and not 3 <= len(self.silhouette) <= MOST_POINTS:
-            raise DesignError(f"An outline needs 3 to {MOST_POINTS} points.", field="silhouette")
+            raise DesignError(say("outline_points", most=MOST_POINTS), field="silhouette")
         if self.silhouette and not holds_area(self.silhouette):
-            raise DesignError("The outline encloses no area: draw it round the figure, and bring it in again.", field="silhouette")
+            raise DesignError(say("outline_without_area"), field="silhouette")
 
 
 def _figure(n: StandNumbers) -> Profile:
@@ -95,7 +97,7 @@ def arrange(n: StandNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
     foot = box(-n.foot / 2, -depth, n.foot / 2, _plinth(body, n.foot, min(n.height * 0.25, max(n.foot / 4, 4 * tf))))
     standing = pieces(body.union(foot))
     if len(standing) > 1:
-        a.must("figure_misses_foot", "foot", "The figure does not stand on its foot: its outline is empty over it. Make the foot wider, or change the outline.")
+        a.must("figure_misses_foot", "foot", say("figure_misses_foot"))
         return a.done()
     whole = profile_of(standing[0], circles=_figure(n).circles)
     names = []
@@ -135,21 +137,20 @@ def _check(n: StandNumbers, a: Arranger) -> None:
     tf, web = a.t("figure"), max(a.web("base"), a.web("figure"))
     if n.foot > n.base_width - 2 * web:
         most = n.base_width - 2 * web
-        a.must("foot_too_wide", "foot", f"The foot leaves no web in the base. Make it {most:.1f} mm or less, or the base wider.", most_mm=most)
+        a.must("foot_too_wide", "foot", say("foot_too_wide", most=mm(most)), most_mm=most)
     if n.foot < 2 * tf:
-        a.must("foot_too_narrow", "foot", f"A foot of {n.foot:.1f} mm breaks off: use {2 * tf:.1f} mm or more.", least_mm=2 * tf)
+        a.must("foot_too_narrow", "foot", say("foot_too_narrow", foot=mm(n.foot), least=mm(2 * tf)), least_mm=2 * tf)
     if n.foot > n.width:
-        a.must("foot_too_wide", "foot", f"The foot is wider than its figure. Use {n.width:.1f} mm or less.", most_mm=n.width)
+        a.must("foot_too_wide", "foot", say("foot_too_wide.figure", most=mm(n.width)), most_mm=n.width)
     need = (n.figures - 1) * n.pitch + tf + 2 * web
     if n.base_depth < need:
-        text = f"{n.figures} figures need a base {need:.1f} mm deep. Make it deeper, or put them nearer together."
-        a.must("base_too_shallow", "base_depth", text, least_mm=need)
+        a.must("base_too_shallow", "base_depth", say("base_too_shallow.figures", figures=n.figures, least=mm(need)), least_mm=need)
     if n.figures > 1 and n.pitch < tf + web:
-        a.must("figures_too_near", "pitch", f"Slots this near leave no web: use {tf + web:.1f} mm or more.", least_mm=tf + web)
+        a.must("figures_too_near", "pitch", say("figures_too_near", least=mm(tf + web)), least_mm=tf + web)
     if n.strut:
         if n.figures > 1:
-            a.must("strut_is_in_the_way", "strut", "A strut goes with one figure. Ask for one figure, or for no strut.")
+            a.must("strut_is_in_the_way", "strut", say("strut_is_in_the_way"))
         if n.strut > 0.9 * n.height:
-            a.must("strut_too_high", "strut", f"The strut is higher than its figure holds: use {0.9 * n.height:.1f} mm or less.", most_mm=0.9 * n.height)
+            a.must("strut_too_high", "strut", say("strut_too_high", most=mm(0.9 * n.height)), most_mm=0.9 * n.height)
         if n.base_depth * 0.75 - 2 * a.t("base") < 8 * tf:
-            a.must("base_too_shallow", "base_depth", "The base is too shallow for a strut. Make it deeper, or do without.")
+            a.must("base_too_shallow", "base_depth", say("base_too_shallow"))

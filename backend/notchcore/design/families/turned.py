@@ -22,6 +22,8 @@ from notchcore.geom.slab import Pose
 from notchcore.geom.vectors import Vec2, Vec3, Z
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
+from notchcore.words.facts import mm
+from notchcore.words.render import say
 
 ROLES = (PanelGroup(id="layers", label="Layers"), PanelGroup(id="posts", label="Posts"))
 
@@ -121,13 +123,13 @@ def _check(n: TurnedNumbers, a: Arranger) -> None:
     if n.post_radius + half > least - web:
         most = least - web - half
         a.must("post_leaves_layer", "post_radius",
-               f"The posts come out of the smallest layer: put them {max(most, 0):.1f} mm or less from the axis, or make it larger.", most_mm=most)  # fmt: skip
+               say("post_leaves_layer", most=mm(max(most, 0))), most_mm=most)  # fmt: skip
     elif n.hollow and n.post_radius - half < hole + web:
         need = hole + web + half
         a.must("post_in_opening", "post_radius",
-               f"The posts stand in the opening of the largest layer: put them {need:.1f} mm or more from the axis, or make the opening smaller.",
+               say("post_in_opening", least=mm(need)),
                least_mm=need)  # fmt: skip
     elif n.posts > 1 and 2 * (n.post_radius - n.post_width / 2) * math.sin(math.pi / n.posts) < a.t("posts") + web:
-        a.must("posts_too_near", "posts", "The posts are too near to each other. Use fewer, or put them further out.")
+        a.must("posts_too_near", "posts", say("posts_too_near"))
     if n.post_width < 2 * a.t("posts"):
-        a.must("post_too_narrow", "post_width", f"A post this narrow breaks: use {2 * a.t('posts'):.1f} mm or more.", least_mm=2 * a.t("posts"))
+        a.must("post_too_narrow", "post_width", say("post_too_narrow", least=mm(2 * a.t("posts"))), least_mm=2 * a.t("posts"))

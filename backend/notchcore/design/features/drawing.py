@@ -17,6 +17,8 @@ from notchcore.geom.profile import Circle, Ring, area_of
 from notchcore.geom.thinning import smoothed
 from notchcore.geom.vectors import Vec2
 from notchcore.units import Mm
+from notchcore.words.facts import TRIMMED, Count, Sentence, mm
+from notchcore.words.render import say
 
 MOST_POINTS = 120_000
 SAME_PLACE = 1e-3  # [units of the drawing] ends nearer than this are one, in drawings of at least USUAL units
@@ -39,7 +41,7 @@ class Note:
     """What is to be known about a drawing, with a place to look at where there is one."""
 
     code: str
-    message: str
+    says: Sentence
     place: Vec2 | None = None
 
 
@@ -108,7 +110,7 @@ def tidied(lines: Iterable[DrawnLine], mm_per_unit: float | None, notes: Iterabl
     joined = _joined(whole, max(gap or 0.0, SAME_PLACE * fine))
     kept, doubles = _without_doubles([_rounded(line, sag) for line in joined], SAME_PLACE * fine)
     if doubles:
-        told.append(Note(code="drawn_twice", message=f"Drawn twice at the same place: {doubles}. Each line is taken once.", place=None))
+        told.append(Note(code="drawn_twice", says=say("drawn_twice", doubles=doubles)))
     if kept:
         x0 = min(p[0] for line in kept for p in line.points)
         y0 = min(p[1] for line in kept for p in line.points)
@@ -222,23 +224,20 @@ def _looked_at(lines: list[DrawnLine], scale: float) -> list[Note]:
     notes = []
     open_ones = [line for line in lines if not line.closed]
     if open_ones:
-        text = f"{_lines(open_ones)} open: scored, yes, but not cut. Close gaps with a tolerance if that is not meant."
-        notes.append(Note(code="open_lines", message=text, place=open_ones[0].points[0]))
+        notes.append(Note(code="open_lines", says=say("open_lines", lines=_lines(open_ones)), place=open_ones[0].points[0]))
     tiny = [line for line in lines if line.closed and _extent(line) * scale < TINY]
     if tiny:
-        notes.append(
-            Note(code="tiny_lines", message=f"{_lines(tiny)} closed but smaller than {TINY} mm: too small to be left after the beam.", place=tiny[0].points[0])
-        )
+        says = say("tiny_lines", lines=_lines(tiny), least=mm(TINY, digits=TRIMMED))
+        notes.append(Note(code="tiny_lines", says=says, place=tiny[0].points[0]))
     crossed = [(line, crossing_place(line.points)) for line in lines if line.closed and line.circle is None]
     crossed = [(line, place) for line, place in crossed if place is not None]
     if crossed:
-        text = f"{_lines(crossed)} crossing over itself. Where it is cut, only the largest part counts."
-        notes.append(Note(code="crosses_itself", message=text, place=crossed[0][1]))
+        notes.append(Note(code="crosses_itself", says=say("crosses_itself", lines=_lines(crossed)), place=crossed[0][1]))
     return notes
 
 
-def _lines(some: Sequence[object]) -> str:
-    return "1 line is" if len(some) == 1 else f"{len(some)} lines are"
+def _lines(some: Sequence[object]) -> Count:
+    return Count(len(some), "line is", "lines are")
 
 
 def _extent(line: DrawnLine) -> float:

@@ -37,6 +37,8 @@ from notchcore.ledger import Quantity
 from notchcore.measure.families import FAMILIES, Give
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
+from notchcore.words.facts import TRIMMED, Kind, Ref, Sentence, mm
+from notchcore.words.render import say
 
 FOLDS_MOST: Mm = 0.6  # a stiff sheet thicker than this breaks where it is bent
 AS_USUAL = Fitting()
@@ -66,7 +68,7 @@ def put_on(panel: Panel, feature: Feature, everything: Mapping[str, Panel], stoc
         fitting: how tightly sheets stand in sockets
     """
     if isinstance(feature, Artwork | GreyImage) and not _is_there(feature, drawings):
-        findings.append(_finding("drawing_lost", feature, panel, "shows nothing: choose a drawing for it, or remove it."))
+        findings.append(_finding("drawing_lost", feature, panel, say("drawing_lost", feature=ref_of(feature), panel=panel.ref)))
         return [panel], None
     # What counts is the sheet as it ends at its mates, not the envelope that reaches beyond them.
     ended = resolved(panel, everything).envelope
@@ -83,9 +85,7 @@ def put_on(panel: Panel, feature: Feature, everything: Mapping[str, Panel], stoc
         made = pictured(feature, drawings[feature.drawing])
     elif isinstance(feature, Socket):
         if feature.mate and feature.mate not in everything:
-            findings.append(
-                _finding("socket_mate_lost", feature, panel, "is cut for its panel's own stock: what stood in it is gone. Choose what stands in it.")
-            )
+            findings.append(_finding("socket_mate_lost", feature, panel, say("socket_mate_lost", feature=ref_of(feature), panel=panel.ref)))
         made = socket_of(feature, fitting.of(feature, panel, everything, stocks))
     else:
         made = drawn(feature, drawings[feature.drawing]) if isinstance(feature, Artwork) else made_of(feature, stocks[panel.stock])
@@ -133,20 +133,24 @@ def _is_there(feature: Artwork | GreyImage, drawings: Mapping[str, Drawing]) -> 
     return bool(drawing.lines) and bool(drawing.image) is isinstance(feature, GreyImage)
 
 
+def ref_of(feature: Feature) -> Ref:
+    """Return what a sentence calls a feature."""
+    return Ref(Kind.FEATURE, feature.id, f"The {called(feature)}")
+
+
 def called(feature: Feature) -> str:
-    """Return what a feature is called in a sentence."""
+    """Return what a feature is called in a list."""
     return f"{feature.kind} “{feature.name}”" if feature.name else feature.kind
 
 
-def _finding(code: str, feature: Feature, panel: Panel, text: str, place: Place | None = None) -> Finding:
-    return Finding(code=code, severity=Severity.LOOK, parts=(panel.id,), message=f"The {called(feature)} on {panel.label} {text}", place=place,
-                   facts={"feature": feature.id})  # fmt: skip
+def _finding(code: str, feature: Feature, panel: Panel, says: Sentence, place: Place | None = None) -> Finding:
+    return Finding(code=code, severity=Severity.LOOK, parts=(panel.id,), says=says, place=place, facts={"feature": feature.id})
 
 
 def lost(feature: Feature) -> Finding:
     """Say that the panel of a feature is not there."""
     return Finding(code="feature_lost", severity=Severity.LOOK, parts=(feature.panel,), facts={"feature": feature.id},
-                   message=f"The {called(feature)} is left out: its panel is not there any more. Put the panel back, or remove it.")  # fmt: skip
+                   says=say("feature_lost", feature=ref_of(feature)))  # fmt: skip
 
 
 def anchor_of(anchor: Anchor, frame: tuple[Mm, Mm, Mm, Mm]) -> Vec2:
@@ -185,12 +189,10 @@ def _with(panel: Panel, put: Put, inside: Polygon, findings: list[Finding]) -> l
         left = pieces(shape.difference(polygon))
         largest = max(left, key=lambda p: p.intersection(inside).area, default=None)
         if largest is None or largest.intersection(inside).area < LEAST_LEFT:
-            findings.append(_finding("feature_too_large", feature, panel, "would take all of its panel away. Make it smaller.", spot))
+            findings.append(_finding("feature_too_large", feature, panel, say("feature_too_large", feature=ref_of(feature), panel=panel.ref), spot))
             continue
         if any(p is not largest and p.intersection(inside).area > LEAST_LEFT for p in left):
-            findings.append(
-                _finding("feature_divides", feature, panel, "cuts its panel in two: only the larger piece stays. Make it smaller, or move it.", spot)
-            )
+            findings.append(_finding("feature_divides", feature, panel, say("feature_divides", feature=ref_of(feature), panel=panel.ref), spot))
         shape = largest
         circles += hole.circles
         openings.append(Opening(feature=feature.id, ring=hole.outer))
@@ -204,11 +206,9 @@ def _with(panel: Panel, put: Put, inside: Polygon, findings: list[Finding]) -> l
     outside += [Place(part=panel.id, x=float(p.x), y=float(p.y)) for p in gone]
     findings += _lost_shapes(feature, panel, outside, len(made.cuts) + len(marks), spot)
     if len(beyond) > len(gone) and not outside:
-        findings.append(
-            _finding("feature_outside", feature, panel, "reaches beyond its panel: what lies beside it is not burned. Make it smaller, or move it.", spot)
-        )
+        findings.append(_finding("feature_outside", feature, panel, say("feature_outside.reaches", feature=ref_of(feature), panel=panel.ref), spot))
     findings += [
-        _finding("feature_merges", feature, panel, "runs into another opening: both are cut as one. Move it away, or mean it so.", place)
+        _finding("feature_merges", feature, panel, say("feature_merges", feature=ref_of(feature), panel=panel.ref), place)
         for place in into.values()
     ]  # fmt: skip
     ledgers = tuple(_ledger(panel.id, feature, i, at, w) for i, w in enumerate(made.widths))
@@ -221,9 +221,9 @@ def _lost_shapes(feature: Feature, panel: Panel, outside: list[Place], shapes: i
     if not outside:
         return []
     if len(outside) == shapes:
-        return [_finding("feature_outside", feature, panel, "lies outside its panel. Move it onto the sheet.", spot)]
-    many = f"loses {len(outside)} of its {shapes} shapes, which lie outside its panel: they are ringed. Move it, or make it smaller."
-    return [replace(_finding("feature_outside", feature, panel, many, outside[0]), places=tuple(outside))]
+        return [_finding("feature_outside", feature, panel, say("feature_outside", feature=ref_of(feature), panel=panel.ref), spot)]
+    says = say("feature_outside.some", feature=ref_of(feature), panel=panel.ref, lost=len(outside), shapes=shapes)
+    return [replace(_finding("feature_outside", feature, panel, says, outside[0]), places=tuple(outside))]
 
 
 def _seen_from_behind(frame: tuple[Mm, Mm, Mm, Mm]) -> tuple[Mm, Mm, Mm, Mm]:
@@ -273,10 +273,10 @@ def _fold_lines(panel: Panel, f: Fold, frame: tuple[Mm, Mm, Mm, Mm], stock: Stoc
     lines = tuple(lines_in(polygon_of(panel.envelope).intersection(box(*frame)), start, end))
     spot = Place(part=panel.id, x=start[0], y=start[1])
     if not lines:
-        findings.append(_finding("feature_outside", f, panel, "lies outside its panel. Move it onto the sheet.", spot))
+        findings.append(_finding("feature_outside", f, panel, say("feature_outside", feature=ref_of(f), panel=panel.ref), spot))
     elif FAMILIES[stock.family].give is not Give.SOFT and stock.t > FOLDS_MOST:
-        text = f"will break rather than bend: {stock.name} is stiff. Fold sheets up to {FOLDS_MOST} mm, or soft ones."
-        findings.append(_finding("fold_in_stiff_sheet", f, panel, text, spot))
+        says = say("fold_in_stiff_sheet", feature=ref_of(f), panel=panel.ref, stock=stock.ref, most=mm(FOLDS_MOST, digits=TRIMMED))
+        findings.append(_finding("fold_in_stiff_sheet", f, panel, says, spot))
     return lines
 
 

@@ -14,6 +14,7 @@ from notchcore.errors import DesignError
 from notchcore.measure.fit import WANTED, Feel
 from notchcore.measure.machine import Operation
 from notchcore.units import Mm
+from notchcore.words.render import say
 
 FAR: Mm = 3000.0
 MOST_NAME = 60
@@ -121,7 +122,7 @@ class Placed:
 
     def __post_init__(self) -> None:
         if len(self.name) > MOST_NAME:
-            raise DesignError(f"A name has at most {MOST_NAME} characters.", field="name")
+            raise DesignError(say("name_too_long", most=MOST_NAME), field="name")
         check_numbers(self)
 
 
@@ -273,4 +274,4 @@ class Socket(Placed):
     def __post_init__(self) -> None:
         Placed.__post_init__(self)
         if self.feel not in WANTED:
-            raise DesignError("A sheet slides in its socket, is snug, or is driven in with a mallet.", field="feel")
+            raise DesignError(say("socket_feels"), field="feel")

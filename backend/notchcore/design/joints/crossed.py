@@ -13,6 +13,7 @@ from notchcore.design.styles import Style
 from notchcore.geom.vectors import dot
 from notchcore.ledger import Term, TermKind, total
 from notchcore.units import Mm
+from notchcore.words.render import say
 
 
 def _by_rank(bar: Bar) -> tuple[Panel, Panel]:
@@ -100,8 +101,7 @@ def _score_place(bench: Bench, bar: Bar, frame: MeetingFrame, edge: Panel, face:
     towards = dot(frame.side(edge).across, face.pose.normal) * (-1.0 if bar.role(edge) is Role.EDGE_BELOW else 1.0)
     behind = towards <= 0
     if behind:
-        bench.look("blind_on_the_back", bar, f"{edge.label} stands on the back of {face.label}: its place is scored only when the sheet is turned over "
-                   f"for its back (see Cut plan). Turn {face.label} over, or mark it by hand.")  # fmt: skip
+        bench.look("blind_on_the_back", bar, say("blind_on_the_back", edge=edge.ref, face=face.ref))  # fmt: skip
     side = frame.side(face)
     bench.cuts[face.id].marks += [Mark(line=ring(side, start, end, *side.strip), back=behind) for start, end in free]
 

@@ -23,6 +23,8 @@ from notchcore.measure.families import FAMILIES, minimum_web
 from notchcore.measure.fit import Feel, Fits, clearance_for
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
+from notchcore.words.facts import Sentence, mm
+from notchcore.words.render import say
 
 
 @dataclass
@@ -175,18 +177,17 @@ class Bench:
             )
         )
 
-    def look(self, code: str, bar: Bar, message: str, **facts: float) -> None:
-        self.findings.append(Finding(code=code, severity=Severity.LOOK, message=message, parts=(bar.a.id, bar.b.id), meeting=bar.id, facts=dict(facts)))
+    def look(self, code: str, bar: Bar, says: Sentence, **facts: float) -> None:
+        self.findings.append(Finding(code=code, severity=Severity.LOOK, says=says, parts=(bar.a.id, bar.b.id), meeting=bar.id, facts=dict(facts)))
 
-    def must(self, code: str, bar: Bar, message: str, **facts: float) -> None:
-        self.findings.append(Finding(code=code, severity=Severity.MUST, message=message, parts=(bar.a.id, bar.b.id), meeting=bar.id, facts=dict(facts)))
+    def must(self, code: str, bar: Bar, says: Sentence, **facts: float) -> None:
+        self.findings.append(Finding(code=code, severity=Severity.MUST, says=says, parts=(bar.a.id, bar.b.id), meeting=bar.id, facts=dict(facts)))
 
     def too_short(self, bar: Bar, what: str, least: Mm) -> None:
         length = bar.end - bar.start
         self.look(
             "joint_too_short", bar,
-            f"{bar.a.label} and {bar.b.label} meet over only {length:.1f} mm: too short for {what} "
-            f"(about {least:.0f} mm needed). They will only butt: glue them, make the edge longer or the sheet thinner.",
+            say("joint_too_short", a=bar.a.ref, b=bar.b.ref, length=mm(length), what=what, least=mm(least, digits=0)),
             length_mm=length, least_mm=least,
         )  # fmt: skip
 

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from notchcore.design.assembly import FeatureKind, Mark
 from notchcore.design.joints.cutting import Bench, ring
-from notchcore.design.meetings.find import Bar, MeetingKind, seen_in
+from notchcore.design.meetings.find import SHARPEST_DEG, Bar, MeetingKind, seen_in
 from notchcore.design.panel import Panel
 from notchcore.design.styles import Style
 from notchcore.geom.offset import mitred
@@ -19,6 +19,8 @@ from notchcore.geom.vectors import Vec2, dot, sub
 from notchcore.ledger import Term, TermKind, Trust, total
 from notchcore.measure.machine import Operation
 from notchcore.units import Mm
+from notchcore.words.facts import Angle, Area, mm
+from notchcore.words.render import say
 
 SCORE_INSIDE: Mm = 1.0  # a locating line nearer to the edge than this would show and help nobody
 DOWEL: Mm = 4.0
@@ -37,11 +39,9 @@ def stack(bench: Bench, bar: Bar) -> None:
         _seat(bench, bar, seen, large)
         return
     if style is Style.RECESS and not places:
-        bench.look("recess_without_rim", bar, f"{small.label} covers {large.label} to its edges: a seat would have no rim that locates it. "
-                   f"Make {small.label} smaller, or add dowel holes.")  # fmt: skip
+        bench.look("recess_without_rim", bar, say("recess_without_rim", small=small.ref, large=large.ref))  # fmt: skip
     elif style is Style.RECESS:
-        bench.look("recess_on_the_back", bar, f"{small.label} lies on the back of {large.label}, which no beam reaches from the front. "
-                   f"Turn {large.label} over, or glue {small.label} without a seat.")  # fmt: skip
+        bench.look("recess_on_the_back", bar, say("recess_on_the_back", small=small.ref, large=large.ref))  # fmt: skip
     shows = _shows_through(bench, small, large)
     if not shows:
         bench.cuts[large.id].marks += [Mark(line=line, closed=closed, back=not front) for line, closed in places]
@@ -49,12 +49,9 @@ def stack(bench: Bench, bar: Bar) -> None:
         _dowels(bench, bar, small, large)
     else:
         if shows and places:
-            bench.look("line_would_show", bar, f"Where {small.label} lies on {large.label} no line is scored: it would be seen through the clear sheet. "
-                       "Lay it on with a jig, or add dowel holes.")  # fmt: skip
+            bench.look("line_would_show", bar, say("line_would_show", small=small.ref, large=large.ref))  # fmt: skip
         elif not places and style is not Style.RECESS:
-            bench.look("no_line_to_locate", bar, f"{small.label} and {large.label} end within {SCORE_INSIDE:.0f} mm of the same edges, so no line says "
-                       f"where {small.label} lies. "
-                       "Lay both against a corner, or add dowel holes.")  # fmt: skip
+            bench.look("no_line_to_locate", bar, say("no_line_to_locate", small=small.ref, large=large.ref, least=mm(SCORE_INSIDE, digits=0)))  # fmt: skip
         bench.meeting(bar, Style.GLUE, 0, opening_in=None)
 
 
@@ -87,7 +84,7 @@ def _dowels(bench: Bench, bar: Bar, small: Panel, large: Panel) -> None:
             x, y = place if panel is large else small.pose.to_plane(large.pose.to_world(place))
             _hole(bench, bar, panel, Circle(x=x, y=y, radius=diameter / 2))
     if len(places) < wanted:
-        bench.look("dowels_do_not_fit", bar, f"Only {len(places)} of {wanted} dowel holes fit where {small.label} and {large.label} touch. Use thinner dowels.",
+        bench.look("dowels_do_not_fit", bar, say("dowels_do_not_fit", fit=len(places), wanted=wanted, small=small.ref, large=large.ref),
                    fits=len(places))  # fmt: skip
     bench.meeting(bar, Style.DOWELS, len(places), opening_in=None)
 
@@ -111,8 +108,7 @@ def splice(bench: Bench, bar: Bar) -> None:
     common = max(pieces(shape.intersection(other)), key=lambda p: p.area, default=None)
     if common is None or common.area < 1.0:
         bench.meeting(bar, Style.BUTT, 0, opening_in=None, length=bar.amount)
-        bench.look("edges_side_by_side", bar, f"{a.label} and {b.label} lie edge to edge with nothing to hold them. "
-                   "Add a plate behind them or join them into one panel.")  # fmt: skip
+        bench.look("edges_side_by_side", bar, say("edges_side_by_side", a=a.ref, b=b.ref))  # fmt: skip
         return
     style = bench.style(bar, allowed=(Style.BUTT, Style.PUZZLE, Style.SCARF))
     line = _Line(shape, other, common)
@@ -134,14 +130,14 @@ def splice(bench: Bench, bar: Bar) -> None:
     for v0, v1 in heads:
         _head_features(bench, bar, line, v0, v1)
     if style is Style.PUZZLE and not heads:
-        bench.look("joint_too_short", bar, f"{a.label} and {b.label} meet over too little for a puzzle head: they only butt. Glue a plate behind them.")
+        bench.look("joint_too_short", bar, say("joint_too_short.puzzle", a=a.ref, b=b.ref))
     length = line.v1 - line.v0
     if heads:
         bench.meeting(bar, Style.PUZZLE, len(heads), opening_in=b, kerf_share=2.0, sheet=False, length=length)
     else:
         bench.meeting(bar, Style.SCARF if style is Style.SCARF else Style.BUTT, 0, opening_in=None, length=length)
         if style is Style.SCARF:
-            bench.look("scarf_needs_a_plate", bar, f"{a.label} and {b.label} meet along a slant that only glue holds: glue a plate behind it.")
+            bench.look("scarf_needs_a_plate", bar, say("scarf_needs_a_plate", a=a.ref, b=b.ref))
 
 
 def _told_of_joints_in(bench: Bench, bar: Bar, common: Polygon) -> None:
@@ -156,7 +152,7 @@ def _told_of_joints_in(bench: Bench, bar: Bar, common: Polygon) -> None:
         lengthwise = (b[3] - b[1] > b[2] - b[0]) is (y1 - y0 > x1 - x0)
         if along and lengthwise:
             third = other.other(bar.a)
-            bench.must("split_meets_joint", bar, f"{third.label} stands where {bar.a.label} and {bar.b.label} are divided. Divide the sheet somewhere else.")
+            bench.must("split_meets_joint", bar, say("split_meets_joint", third=third.ref, a=bar.a.ref, b=bar.b.ref))
             return
 
 
@@ -266,10 +262,10 @@ def inset(bench: Bench, bar: Bar) -> None:
 def not_joined(bench: Bench, bar: Bar) -> None:
     """Say what stands in the way of a joint."""
     a, b = bar.a, bar.b
-    text = {
-        MeetingKind.CLASH: f"{a.label} and {b.label} want the same place ({bar.amount:.0f} mm²). Move one away.",
-        MeetingKind.LOCKED: f"{a.label} and {b.label} cross where neither is open at an end: they cannot be put together. End one at the other.",
-        MeetingKind.SHORT: f"An edge stops {bar.amount:.2f} mm short between {a.label} and {b.label}, so no joint was cut. Bind the edge to it.",
-        MeetingKind.SHARP: f"{a.label} and {b.label} meet at {bar.amount:.0f}°: too sharp for a cut joint. Use 22° or more, or glue a strip behind.",
-    }[bar.kind]  # fmt: skip
-    bench.must(f"meeting_{bar.kind.value}", bar, text, amount=bar.amount)
+    says = {
+        MeetingKind.CLASH: lambda: say("meeting_clash", a=a.ref, b=b.ref, area=Area(bar.amount, 0)),
+        MeetingKind.LOCKED: lambda: say("meeting_locked", a=a.ref, b=b.ref),
+        MeetingKind.SHORT: lambda: say("meeting_short", gap=mm(bar.amount, digits=2), a=a.ref, b=b.ref),
+        MeetingKind.SHARP: lambda: say("meeting_sharp", a=a.ref, b=b.ref, angle=Angle(bar.amount), least=Angle(SHARPEST_DEG)),
+    }[bar.kind]()
+    bench.must(f"meeting_{bar.kind.value}", bar, says, amount=bar.amount)

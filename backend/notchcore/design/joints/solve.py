@@ -31,6 +31,8 @@ from notchcore.measure.fit import NO_FITS, Feel, Fits
 from notchcore.measure.stock import Stock
 from notchcore.tolerance import LOOSE_PIECE
 from notchcore.units import Mm
+from notchcore.words.facts import Area
+from notchcore.words.render import say
 
 # Corners and crossings come before tees, whose tabs keep clear of the others' cuts; splices know what those left.
 _ORDER = {MeetingKind.CORNER: 0, MeetingKind.CROSSING: 0, MeetingKind.PIERCE: 0, MeetingKind.TEE: 1}
@@ -112,7 +114,7 @@ def _part(bench: Bench, cut: Cut, relief: Mm) -> Part:
     if not fitted or not nominal:
         bench.findings.append(
             Finding(code="part_vanished", severity=Severity.MUST, parts=(panel.id,),
-                    message=f"Nothing is left of {panel.label} after its joints are cut. Make the design larger or the sheet thinner.")
+                    says=say("part_vanished", panel=panel.ref))
         )  # fmt: skip
         fitted = nominal = [shape]
     for piece in fitted[1:]:
@@ -121,7 +123,7 @@ def _part(bench: Bench, cut: Cut, relief: Mm) -> Part:
             bench.findings.append(
                 Finding(
                     code="loose_piece", severity=Severity.MUST, parts=(panel.id,), place=Place(part=panel.id, x=spot.x, y=spot.y),
-                    message=f"A piece of {piece.area:.1f} mm² falls off {panel.label}. Move the joints apart or make the part larger.",
+                    says=say("loose_piece", area=Area(piece.area), panel=panel.ref),
                     facts={"area_mm2": piece.area},
                 )
             )  # fmt: skip

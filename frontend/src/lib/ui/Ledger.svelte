@@ -1,7 +1,7 @@
 <!-- Why a number is what it is: each term with its source, the finished width, the kerf, and what is drawn. -->
 <script lang="ts">
 	import type { Quantity } from '../../api/types';
-	import { day, MM_PER_INCH, said, type Unit } from '../units/units';
+	import { day, MM_PER_INCH, type Unit } from '../units/units';
 
 	let { drawn, unit, sum = 'Finished width' }: { drawn: Quantity; unit: Unit; sum?: string } = $props();
 	/** One digit more than elsewhere, so that the lines add up to the eye. */
@@ -17,8 +17,7 @@
 {#snippet line(t: Term, first: boolean)}
 	<tr>
 		<td
-			>{said(t.label, unit)}{#if t.trust === 'default'}<span class="guess" title="a default, not measured here">guess</span>{/if}<small
-				>{from(t)}</small
+			>{t.label}{#if t.trust === 'default'}<span class="guess" title="a default, not measured here">guess</span>{/if}<small>{from(t)}</small
 			></td
 		>
 		<td class="fig">{first ? exact(t.value) : `${t.value < 0 ? '−' : '+'}${exact(Math.abs(t.value))}`}</td>

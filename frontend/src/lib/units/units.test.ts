@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { bareFigure, clock, said, show, showKerf, signed, unitName } from './units';
+import { bareFigure, clock, plainly, show, showKerf, signed, sized, unitName, type Figures } from './units';
 
 describe('showing lengths', () => {
 	it.each([
@@ -27,17 +27,26 @@ describe('showing lengths', () => {
 	});
 });
 
-describe('a sentence of the server', () => {
+describe('a sentence of the program', () => {
+	const of = (mm: number[], digits: number | null, of: Figures = 'length') => ({ text: 'in mm', mm, digits, of });
+	const said = (text: string) => ({ text, mm: [], digits: 0, of: 'length' as const });
 	it.each([
-		['A tab of 3.05 mm is narrow.', 'in', 'A tab of 0.1201 in is narrow.'],
-		['Base is 609.6 × 304.8 mm: larger than the bed.', 'in', 'Base is 24.000 × 12.000 in: larger than the bed.'],
-		['2 ribs leave 12.7 mm; use 7 or fewer.', 'in/64', '2 ribs leave 1/2 in; use 7 or fewer.'],
-		['The marks should be near 12.7, 25.4; 50.8, 25.4 mm.', 'thou', 'The marks should be near 500, 1000; 2000, 1000 thou.'],
-		['Its kerf is 0.160 ± 0.010 mm (3 tests).', 'in', 'Its kerf is 0.0063 ± 0.0004 in (3 tests).'],
-		['A piece of 12.0 mm² falls off at 20 mm/s.', 'in', 'A piece of 0.0186 in² falls off at 0.7874 in/s.'],
-		['They share 16.4 mm³; 62 % · 14 mm/s.', 'thou', 'They share 0.001 in³; 62 % · 0.5512 in/s.'],
-		['A tab of 3.05 mm is narrow.', 'mm', 'A tab of 3.05 mm is narrow.']
-	] as const)('%s in %s', (text, unit, told) => expect(said(text, unit)).toBe(told));
+		[[said('A tab of '), of([3.05], 2), said(' is narrow.')], 'in', 'A tab of 0.1201 in is narrow.'],
+		[[said('Base is '), of([609.6, 304.8], 0)], 'in', 'Base is 24.000 × 12.000 in'],
+		[[said('2 ribs leave '), of([12.7], 1)], 'in/64', '2 ribs leave 1/2 in'],
+		[[of([500.38], null)], 'thou', '19700 thou'],
+		[[of([12], 1, 'area'), said(' falls off at '), of([20], 0, 'speed')], 'in', '0.0186 in² falls off at 0.7874 in/s'],
+		[[of([16.4], 1, 'volume')], 'thou', '0.001 in³'],
+		[[said('A tab of '), of([3.05], 2)], 'mm', 'A tab of in mm']
+	] as const)('is told in %3$s', (spans, unit, told) => expect(plainly(spans, unit)).toBe(told));
+	it('has sizes in mm with the digits that it wants', () => {
+		expect([sized([3.05], 'mm', 2), sized([20, 12], 'mm', 0), sized([0.5], 'mm', null), sized([3], 'mm', 1, 'area')]).toEqual([
+			'3.05 mm',
+			'20 × 12 mm',
+			'0.5 mm',
+			'3.0 mm²'
+		]);
+	});
 });
 
 describe('a clock', () => {

@@ -60,28 +60,23 @@ export function unitName(unit: Unit): string {
 	return unit === 'thou' ? 'thou' : unit === 'mm' ? 'mm' : 'in';
 }
 
-/** Lengths in a sentence: figures before `mm`, joined as in 20 × 12 mm, 3.08 ± 0.02 mm, or 12.0, 40.5; 88.0, 7.5 mm. No areas, no speeds. */
-const LENGTHS = /\d+(?:\.\d+)?(?:(?: ?[×±x] ?|[,;] )\d+(?:\.\d+)?)* ?mm(?![\w²³/])/g;
+/** What the figures of a sentence's piece are. */
+export type Figures = 'length' | 'area' | 'volume' | 'speed';
+const POWERS = { area: ['²', 2], volume: ['³', 3] } as const;
 
-/** Areas and volumes, and how many of each are a square or a cubic inch. */
-const SOLID = { '²': MM_PER_INCH ** 2, '³': MM_PER_INCH ** 3 };
-const SOLIDS = /(\d+(?:\.\d+)?) ?mm([²³])/g;
-const SPEEDS = /(\d+(?:\.\d+)?) ?mm\/s(?!²)/g;
-
-/** A sentence that tells lengths, areas, volumes and speeds in mm, with all of them in a person's unit; hundredths stay fine. */
-export function said(text: string, unit: Unit): string {
-	if (unit === 'mm') return text;
-	text = text
-		.replaceAll(SPEEDS, (_, figure) => speed(Number(figure), unit))
-		.replaceAll(SOLIDS, (_, figure, power: '²' | '³') => `${Number((Number(figure) / SOLID[power]).toPrecision(3))} in${power}`);
-	const shown = (figure: string) => show(Number(figure), unit, /\.\d\d/.test(figure));
-	return text.replaceAll(LENGTHS, (found) => found.replace(/mm$/, unitName(unit)).replaceAll(/\d+(?:\.\d+)?/g, shown));
+/** A size with its unit: 12.0 mm, 20 × 12 mm, 3 mm², 40 mm/s; in mm with as many digits as the sentence wants, null for as many as it has. */
+export function sized(mm: readonly number[], unit: Unit, digits: number | null, of: Figures = 'length'): string {
+	if (of === 'speed') return mm.map((v) => speed(v, unit)).join(' × ');
+	const [sign, power] = of === 'length' ? (['', 1] as const) : POWERS[of];
+	const exact = (v: number) => (digits === null ? String(v) : v.toFixed(digits));
+	const one = (v: number) =>
+		unit === 'mm' ? exact(v) : power > 1 ? String(Number((v / MM_PER_INCH ** power).toPrecision(3))) : show(v, unit, (digits ?? 0) > 1);
+	return `${mm.map(one).join(' × ')} ${unit !== 'mm' && power > 1 ? 'in' : unitName(unit)}${sign}`;
 }
 
-/** A size with its unit: 12.0 mm, 20 × 12 mm; in mm with as many digits as the sentence wants. */
-export function sized(mm: readonly number[], unit: Unit, digits: number): string {
-	const one = (v: number) => (unit === 'mm' ? v.toFixed(digits) : show(v, unit, digits > 1));
-	return `${mm.map(one).join(' × ')} ${unitName(unit)}`;
+/** A sentence of the program as text, its lengths in a person's unit. */
+export function plainly(spans: readonly { text: string; mm: readonly number[]; digits: number | null; of: Figures }[], unit: Unit): string {
+	return spans.map((s) => (s.mm.length && unit !== 'mm' ? sized(s.mm, unit, s.digits, s.of) : s.text)).join('');
 }
 
 /** With a sign, as the lines of a ledger have it. */

@@ -4,7 +4,7 @@
 	import { session } from '../../app/session.svelte';
 	import Mat from '../../lib/mat/Mat.svelte';
 	import { boundsOf, ringPath } from '../../lib/mat/outlines';
-	import { show } from '../../lib/units/units';
+	import { show, unitName } from '../../lib/units/units';
 
 	let { answer, sheet, mate }: { answer: Answer; sheet: string; mate: string } = $props();
 	const b = $derived(boundsOf(answer.shapes.flatMap((s) => s.points)));
@@ -32,7 +32,9 @@
 			{#if s.style === 'measure'}
 				{@const long = Math.hypot(s.points[1]![0]! - s.points[0]![0]!, s.points[1]![1]! - s.points[0]![1]!)}
 				<g transform="translate({(box.x0 + box.x1) / 2} {box.y0 - 18 / scale}) scale({1 / scale} {-1 / scale})"
-					><text class="fig">{s.label.includes('×') ? session.said(s.label) : show(long, session.unit, true)}</text></g
+					><text class="fig"
+						>{show(long / s.times, session.unit, true)}{s.times > 1 ? ` ${unitName(session.unit)}, drawn × ${s.times}` : ''}</text
+					></g
 				>
 				<path
 					d="M{box.x0} {box.y0 - 4 / scale}v{8 / scale}M{box.x1} {box.y0 - 4 / scale}v{8 / scale}"

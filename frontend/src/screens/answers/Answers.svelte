@@ -78,11 +78,6 @@
 			: r.kind === 'deg'
 				? `${Number(r.value.toFixed(2))}°`
 				: String(Number(r.value.toFixed(r.kind === 'count' ? 0 : 4)));
-	const words = $derived(
-		(q.kind === 'inches' ? out?.words : session.said(out?.words ?? ''))?.replaceAll(/\{(\d)\}/g, (_, i) =>
-			number(out!.results[Number(i)]!)
-		) ?? ''
-	);
 	function key(event: KeyboardEvent) {
 		const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
 		if (!step) return;
@@ -135,7 +130,7 @@
 				<span class="big fig" data-testid="answer"
 					>{number(out.results[0]!)}{out.results[0]!.kind === 'mm' ? ` ${unitName(session.unit)}` : ''}</span
 				>
-				<p>{words}</p>
+				<p>{session.told(out.says)}</p>
 			</div>
 			<div class="drawing">
 				<AnswerDrawing answer={out} sheet={stock(sheet)?.colour ?? '#e8cfa0'} mate={stock(mate)?.colour ?? '#b08a5f'} />
@@ -237,7 +232,7 @@
 			/>
 		{/if}
 		{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-		{#each out?.findings ?? [] as f (f.code)}<div class="note">{session.said(f.message)}</div>{/each}
+		{#each out?.findings ?? [] as f (f.code)}<div class="note">{session.told(f.says)}</div>{/each}
 		{#if out}
 			<dl>
 				{#each out.results as r, i (i)}<dt>{r.label}</dt>
@@ -246,7 +241,7 @@
 			{#if out.ledger && !joint}
 				<h3>How it comes about</h3>
 				<dl class="sum">
-					{#each out.ledger.terms as t, i (i)}<dt>{session.said(t.label)}</dt>
+					{#each out.ledger.terms as t, i (i)}<dt>{t.label}</dt>
 						<dd class="fig">{number({ label: '', value: t.value, kind: out.results[0]!.kind })}</dd>{/each}
 				</dl>
 			{/if}

@@ -6,13 +6,14 @@ import { quantity, rackOf, row } from '../../../tests/samples';
 import { Server } from '../../../tests/server';
 import Answers from './Answers.svelte';
 import { QUESTIONS } from './questions';
+import { sentence, span } from '../../../tests/written';
 
 const went = vi.hoisted(() => vi.fn());
 vi.mock('../../app/router', () => ({ navigate: went, p: (path: string) => path }));
 
 let server: Server;
 const answer = {
-	words: 'Draw the slot {0} wide; it comes out {1}.',
+	says: sentence(span('Draw the slot '), span('2.98 mm', { mm: [2.975], digits: 2 }), span(' wide.')),
 	results: [
 		{ label: 'Draw the slot', value: 2.975, kind: 'mm' },
 		{ label: 'It comes out', value: 3.135, kind: 'mm' }
@@ -48,7 +49,7 @@ describe('quick answers', () => {
 	it('says the number at once, in words and large', async () => {
 		render(Answers);
 		expect(await screen.findByTestId('answer')).toHaveTextContent('2.98 mm');
-		expect(screen.getByText('Draw the slot 2.98 wide; it comes out 3.13.')).toBeInTheDocument();
+		expect(screen.getByText('Draw the slot 2.98 mm wide.')).toBeInTheDocument();
 		expect(asked().at(-1)).toMatchObject({ kind: 'slot', sheet: 4, mate: 4, feel: 'snug' });
 	});
 	it('asks again when a choice or a number changes, and says what is refused', async () => {

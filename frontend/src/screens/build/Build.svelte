@@ -1,5 +1,6 @@
 <!-- Build: panels in space; joints follow. -->
 <script lang="ts">
+	import Told from '../../app/Told.svelte';
 	import { searchParams } from 'sv-router';
 	import { untrack } from 'svelte';
 	import type { PanelEdit } from '../../api/types';
@@ -105,7 +106,7 @@
 			{#if build.problem}<div class="tip" role="alert">{build.problem}</div>{/if}
 			{#if build.out && !build.out.parts.length}
 				<div class="stop" role="alert">
-					{#each build.out.findings as f (f.message)}<p>{session.said(f.message)}</p>{/each}
+					{#each build.out.findings as f, i (i)}<p><Told of={f.says} /></p>{/each}
 				</div>
 			{/if}
 		</section>

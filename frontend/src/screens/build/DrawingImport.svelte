@@ -97,7 +97,7 @@
 						vector-effect="non-scaling-stroke"
 					/>{/each}
 			</svg>{/if}
-		{#each drawing.notes as n, i (i)}<p class="note">{session.said(n.message)}{n.place ? ' The place is ringed.' : ''}</p>{/each}
+		{#each drawing.notes as n, i (i)}<p class="note">{session.told(n.says)}{n.place ? ' The place is ringed.' : ''}</p>{/each}
 		{#if open && !picture}
 			<NumberField label="Close gaps up to, units" kind="number" value={gap} oncommit={(v) => void (gap = v)} />
 			<button class="btn" onclick={close} disabled={busy}>Close them</button>

@@ -41,7 +41,7 @@
 	});
 
 	const FEW = 4;
-	const wrong = $derived(new Map((build.out?.findings ?? []).filter((f) => f.field).map((f) => [f.field!, session.said(f.message)])));
+	const wrong = $derived(new Map((build.out?.findings ?? []).filter((f) => f.field).map((f) => [f.field!, session.told(f.says)])));
 	const general = $derived((build.out?.findings ?? []).filter((f) => !f.field));
 	const roles = $derived(family?.roles ?? []);
 	const all = $derived(new Set(roles.map((r) => design.stocks[r.id])).size === 1 ? (design.stocks[roles[0]!.id] ?? '') : '');
@@ -153,7 +153,7 @@
 	To keep, or for another shop: <a href="/api/projects/{work.id}/bundle" download>the whole project</a>
 </p>
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-{#each general.slice(0, FEW) as f, i (i)}<div class="note" class:bad={f.severity === 'must'}>{session.said(f.message)}</div>{/each}
+{#each general.slice(0, FEW) as f, i (i)}<div class="note" class:bad={f.severity === 'must'}>{session.told(f.says)}</div>{/each}
 {#if general.length > FEW}<p class="quiet">{general.length - FEW} more are listed on Dry fit.</p>{/if}
 
 <style>

@@ -24,7 +24,7 @@
 	});
 	/** What findings mean on this panel. */
 	const rings = $derived(
-		(build.out?.findings ?? []).flatMap((f) => placesOf(f).flatMap((p) => (p.part === part?.id ? [{ ...p, message: f.message }] : [])))
+		(build.out?.findings ?? []).flatMap((f) => placesOf(f).flatMap((p) => (p.part === part?.id ? [{ ...p, says: f.says }] : [])))
 	);
 	const soft = new Set(['slot', 'notch', 'lap', 'hole', 'socket']);
 </script>
@@ -89,7 +89,7 @@
 					cy={r.y}
 					r={11 / scale}
 					stroke-width={2 / scale}
-					stroke-dasharray="{5 / scale} {3 / scale}"><title>{session.said(r.message)}</title></circle
+					stroke-dasharray="{5 / scale} {3 / scale}"><title>{session.told(r.says)}</title></circle
 				>
 			{/each}
 			<g class="dim" stroke-width={1 / scale}>

@@ -86,7 +86,7 @@
 		<FeltEntry {detail} stocks={[stockOf(m.a), stockOf(m.b)]} machine={work.project!.machine} onlearned={() => work.touched()} />
 	{/if}
 {:else if m.clearance}
-	<p>It lies in its opening with {session.said(`${m.clearance.value.toFixed(3)} mm`)} of play, both sides together.</p>
+	<p>It lies in its opening with {session.length(m.clearance.value, 3)} of play, both sides together.</p>
 	{#each m.clearance.terms as term (term.label)}<p class="quiet">
 			{term.label}: {show(term.value, session.unit, true)} · {term.source}
 		</p>{/each}
@@ -94,8 +94,8 @@
 	<p>Glued face to face, with dowels through both.</p>
 {:else if m.style === 'recess'}
 	<p>
-		The smaller sheet lies in a seat that is engraved in the larger: {session.said('0.3 mm')} deep or more locates it. It then stands lower by
-		as much; a step card on Sheets tells how deep your settings go.
+		The smaller sheet lies in a seat that is engraved in the larger: {session.length(0.3)} deep or more locates it. It then stands lower by as
+		much; a step card on Sheets tells how deep your settings go.
 	</p>
 {:else if m.style === 'scarf'}
 	<p>Joined along a slant that only glue holds: a plate behind it makes it strong.</p>

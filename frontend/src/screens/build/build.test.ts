@@ -13,6 +13,7 @@ import PanelInspector from './PanelInspector.svelte';
 import PartLists from './PartLists.svelte';
 import PinnedSizes from './PinnedSizes.svelte';
 import TestCardNote from './TestCardNote.svelte';
+import { written } from '../../../tests/written';
 
 const work = vi.hoisted(() => ({
 	id: 3,
@@ -288,15 +289,14 @@ describe('the box', () => {
 		const finding = (message: string, field: string | null) => ({
 			code: 'x',
 			severity: 'must',
-			message,
+			says: written(message),
 			field,
 			parts: [],
 			meeting: null,
 			place: null,
 			places: [],
 			facts: {},
-			repairs: [],
-			segments: []
+			repairs: []
 		});
 		build.out = {
 			...out(),

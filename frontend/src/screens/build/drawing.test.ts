@@ -12,6 +12,7 @@ import FileNumbers from './FileNumbers.svelte';
 import MeetingLayout from './MeetingLayout.svelte';
 import PanelOutline from './PanelOutline.svelte';
 import StockChoice from './StockChoice.svelte';
+import { written } from '../../../tests/written';
 
 const work = vi.hoisted(() => ({
 	id: 3,
@@ -41,7 +42,7 @@ const drawing = (more: object = {}): DrawingOut =>
 			{ name: 'red', lines: 2, open: 1 },
 			{ name: 'blue', lines: 1, open: 0 }
 		],
-		notes: [{ code: 'open_lines', message: '1 line is open.', place: [10, 10] }],
+		notes: [{ code: 'open_lines', says: written('1 line is open.'), place: [10, 10] }],
 		lines: [[[0, 0], [100, 0], [100, 60]]], // prettier-ignore
 		silhouette: [[0, 0], [100, 0], [100, 60]], // prettier-ignore
 		...more
@@ -115,7 +116,7 @@ describe('a drawing from a file', () => {
 		expect(sent.at(-1)).toMatchObject({ path: '/api/projects/3/drawings/7/close', fields: { gap: 0.1 } });
 	});
 	it('that is an image can be traced again with another threshold', async () => {
-		answer = drawing({ notes: [{ code: 'traced', message: 'Traced: 0.4 pixels off.', place: null, places: [] }], layers: [] });
+		answer = drawing({ notes: [{ code: 'traced', says: written('Traced: 0.4 pixels off.'), place: null, places: [] }], layers: [] });
 		render(DrawingImport, { use: 'Take it', ontake: vi.fn() });
 		await choose('leaf.png');
 		const threshold = await screen.findByLabelText('Darker than counts');

@@ -1,5 +1,6 @@
 <!-- What Build and Dry fit found and holds the files back, until it is mended or a person answers for it. -->
 <script lang="ts">
+	import Told from '../../app/Told.svelte';
 	import type { PlanOut } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
@@ -11,7 +12,7 @@
 </script>
 
 <ul>
-	{#each stops.findings as f, i (i)}<li><Dot dot={stops.overruled ? 'amber' : 'red'} /><span>{session.said(f.message)}</span></li>{/each}
+	{#each stops.findings as f, i (i)}<li><Dot dot={stops.overruled ? 'amber' : 'red'} /><span><Told of={f.says} /></span></li>{/each}
 </ul>
 {#if stops.overruled}<p class="quiet">Cut all the same: {stops.overruled.by}, {day(stops.overruled.on)}. The run sheet says so.</p>
 {:else}<p><a class="underline" href="/projects/{work.id}/dry-fit">Go to Dry fit</a></p>

@@ -70,7 +70,7 @@
 		>
 	</tbody>
 </table>
-{#each sheet.hints ?? [] as h, i (i)}<p class="hint">{session.said(h.message)}</p>{/each}
+{#each sheet.hints ?? [] as h, i (i)}<p class="hint">{session.told(h.says)}</p>{/each}
 
 <style>
 	table {

@@ -124,13 +124,13 @@
 		{#if stops}<Held {stops} onoverrule={overrule} />{/if}
 		<ul>
 			{#each found as f, i (i)}<li>
-					<Dot dot={f.severity === 'must' ? 'red' : 'amber'} /><span>{session.said(f.message)}</span>
+					<Dot dot={f.severity === 'must' ? 'red' : 'amber'} /><span>{session.told(f.says)}</span>
 				</li>{/each}
 			<li>
 				<Dot dot="green" />
 				<details>
 					<summary>{fine.length} check{fine.length === 1 ? '' : 's'} passed</summary>{#each fine as f (f.code)}<small
-							>{session.said(f.message)}</small
+							>{session.told(f.says)}</small
 						>{/each}
 				</details>
 			</li>

@@ -5,6 +5,7 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { PlanOut } from '../../api/types';
 import { shownRange } from './order';
 import PlanPanel from './PlanPanel.svelte';
+import { written } from '../../../tests/written';
 
 let status = 200;
 let after: unknown;
@@ -40,9 +41,9 @@ const sheet = {
 	by_operation: { score: 6, inner: 70, outer: 335, travel: 9 },
 	strokes: ['score', 'inner', 'inner', 'outer'].map(stroke)
 };
-const warning = { code: 'kerf_guess', severity: 'look', message: 'The kerf is a default. Cut a test first.' };
-const stop = { code: 'cut_twice', severity: 'must', message: 'The same line would be cut twice.' };
-const fine = { code: 'outside_bed', severity: 'fine', message: 'Everything lies inside the bed' };
+const warning = { code: 'kerf_guess', severity: 'look', says: written('The kerf is a default. Cut a test first.') };
+const stop = { code: 'cut_twice', severity: 'must', says: written('The same line would be cut twice.') };
+const fine = { code: 'outside_bed', severity: 'fine', says: written('Everything lies inside the bed') };
 
 function panel(findings: object[], more: object = {}) {
 	const plan = { sheets: [sheet], findings, seconds: 817, band: 87, factor: 1.04, handling: 120, kerf_place: 'paths' };
@@ -144,7 +145,7 @@ describe('the plan panel', () => {
 	it('tells how the back is burned and why, and lets a person choose', async () => {
 		const lay = {
 			kind: 'turned',
-			why: 'The whole sheet is turned over: it fits no hole.',
+			why: written('The whole sheet is turned over: it fits no hole.'),
 			mismatch: 0.284,
 			turn: 'sideways',
 			marks: [],

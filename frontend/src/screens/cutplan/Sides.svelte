@@ -21,7 +21,7 @@
 
 <Fold title="Both sides" {open}>
 	{#if lay}
-		<p>{session.said(lay.why)}</p>
+		<p>{session.told(lay.why)}</p>
 		<p class="quiet">
 			Both agree within <span class="fig">{show(lay.mismatch ?? 0, session.unit, true)}</span>
 			{unitName(session.unit)}{thick ? ': so large a step may show in the middle of the cut faces' : ''}.

@@ -64,11 +64,13 @@
 		<h3>{title}</h3>
 		{#each all ? list : list.slice(0, FEW) as f, i (i)}
 			<div class="note" class:bad={key === 'must'} class:picked={picked === f} data-code={f.code}>
-				<p class="text"><Told of={f} ongo={(ref) => follow(ref, f)} /></p>
+				<p class="text"><Told of={f.says} ongo={(ref) => follow(ref, f)} /></p>
 				<div class="acts">
 					<button class="btn" onclick={() => show(f)}>Show it</button>
-					{#each f.repairs ?? [] as r (r.label + r.targets)}<button class="btn main" disabled={busy || waiting} onclick={() => mend(f, r)}
-							>{session.said(r.label)}</button
+					{#each f.repairs ?? [] as r (session.told(r.says) + r.targets)}<button
+							class="btn main"
+							disabled={busy || waiting}
+							onclick={() => mend(f, r)}>{session.told(r.says)}</button
 						>{/each}
 					<button class="btn" onclick={() => go(f)}>{f.field ? 'Change the number' : 'Go there'}</button>
 				</div>
@@ -81,7 +83,7 @@
 	>{groups.fine.length} checks fine {fineOpen ? '▴' : '▾'}</button
 >
 {#if fineOpen || !(groups.must.length + groups.look.length)}<ul>
-		{#each groups.fine as f (f.code)}<li><Told of={f} /></li>{/each}
+		{#each groups.fine as f (f.code)}<li><Told of={f.says} /></li>{/each}
 	</ul>{/if}
 <div class="note mt-3">
 	Anything that people stand, sit or hang on, or that could fall on them, needs a qualified person's check and your local rules: this

@@ -85,7 +85,7 @@
 		<h3>no longer needed</h3>
 		{#each recut!.left_over as r (r.label)}<p class="row"><span>{r.label}</span><span class="fig">{r.count}</span></p>{/each}
 	{/if}
-	<p class="quiet mt-2">A piece serves while no line of it would lie more than {session.said('0.01 mm')} off.</p>
+	<p class="quiet mt-2">A piece serves while no line of it would lie more than {session.length(0.01, 2)} off.</p>
 	{#if someMissing && someGood}<button class="btn main" onclick={packMissing}>Pack only what is missing</button>{/if}
 {/if}
 

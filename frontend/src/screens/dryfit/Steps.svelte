@@ -1,5 +1,6 @@
 <!-- The order of assembly: what to mind at each step, own words, and an own order that is checked as it is made. -->
 <script lang="ts">
+	import { session } from '../../app/session.svelte';
 	import type { Design, GuideStep } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
 
@@ -108,8 +109,8 @@
 			</div>
 			{#if s.within && s.first}<p class="hint">Put together apart, and laid down for now.</p>{/if}
 			{#if s.by_hand && i === at}<button class="btn" onclick={() => oneByOne(s)}>One by one again</button>{/if}
-			{#if s.problem}<p class="problem">{s.problem}</p>{/if}
-			{#each s.hints ?? [] as h, k (k)}<p class="hint">{h.text}</p>{/each}
+			{#if s.problem}<p class="problem">{session.told(s.problem)}</p>{/if}
+			{#each s.hints ?? [] as h, k (k)}<p class="hint">{session.told(h.says)}</p>{/each}
 			{#if i === at && s.before}<p class="hint">In before {s.before}.</p>{/if}
 			{#if writing === s.key}
 				<!-- svelte-ignore a11y_autofocus -->

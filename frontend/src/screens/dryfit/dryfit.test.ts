@@ -13,6 +13,7 @@ import { firstOfItsOwn, notThere } from './scope';
 import Steps from './Steps.svelte';
 import Trial from './Trial.svelte';
 import WhatIf from './WhatIf.svelte';
+import { sentence, span, written } from '../../../tests/written';
 
 const gone = vi.hoisted(() => [] as unknown[]);
 vi.mock('../../app/router', () => ({ navigate: (...to: unknown[]) => gone.push(to) }));
@@ -27,9 +28,9 @@ const work = vi.hoisted(() => ({
 	async save(change: (d: Design) => Design, label: string) {
 		work.saved.push({ label, design: change(work.project!.design) });
 	},
-	async repair(f: { code: string }, r: { label: string }) {
+	async repair(f: { code: string }, r: { says: { spans: { text: string }[] } }) {
 		if (work.fail) throw new Error(work.fail);
-		work.mended.push([f.code, r.label]);
+		work.mended.push([f.code, r.says.spans[0]!.text]);
 	}
 }));
 vi.mock('../../app/project.svelte', () => ({ useProject: () => work }));
@@ -37,15 +38,14 @@ vi.mock('../../app/project.svelte', () => ({ useProject: () => work }));
 const finding = (code: string, severity: string, message: string, repairs: string[] = [], more = {}) => ({
 	code,
 	severity,
-	message,
+	says: written(message),
 	parts: ['front'],
 	meeting: null,
 	place: null,
 	places: [],
 	field: null,
 	facts: {},
-	repairs: repairs.map((label) => ({ label, kind: 'panel', targets: ['front'], values: {} })),
-	segments: [],
+	repairs: repairs.map((label) => ({ says: written(label), kind: 'panel', targets: ['front'], values: {} })),
 	...more
 });
 const result = (...findings: object[]) =>
@@ -93,15 +93,15 @@ describe('findings', () => {
 		expect(gone).toHaveLength(1);
 	});
 	it('tell lengths in the reader’s unit, and lead where their names lead', async () => {
-		const segments = [
-			{ text: 'Back of chest', mm: [], digits: 0, ref: { kind: 'part', id: 'back', label: 'Back of chest' } },
-			{ text: ' is ', mm: [], digits: 0, ref: null },
-			{ text: '508 × 254 mm', mm: [508, 254], digits: 0, ref: null },
-			{ text: ': larger than any sheet of ', mm: [], digits: 0, ref: null },
-			{ text: 'Walnut 3', mm: [], digits: 0, ref: { kind: 'stock', id: '5', label: 'Walnut 3' } }
-		];
+		const says = sentence(
+			span('Back of chest', { ref: { kind: 'part', id: 'back', label: 'Back of chest' } }),
+			span(' is '),
+			span('508 × 254 mm', { mm: [508, 254] }),
+			span(': larger than any sheet of '),
+			span('Walnut 3', { ref: { kind: 'stock', id: '5', label: 'Walnut 3' } })
+		);
 		session.me = { ...session.me!, unit: 'in' };
-		render(Findings, { result: result(finding('larger_than_sheet', 'look', 'in mm', [], { segments })), steps: 4, onshow: vi.fn() });
+		render(Findings, { result: result(finding('larger_than_sheet', 'look', 'in mm', [], { says })), steps: 4, onshow: vi.fn() });
 		expect(document.querySelector('.text')).toHaveTextContent('Back of chest is 20.000 × 10.000 in: larger than any sheet of Walnut 3');
 		gone.length = 0;
 		await userEvent.click(screen.getByRole('button', { name: 'Back of chest' }));
@@ -142,7 +142,7 @@ describe('steps', () => {
 	const some = () =>
 		[
 			{ ...steps[0]!, note: 'Show face down' },
-			{ ...steps[1]!, hints: [{ kind: 'glue', text: 'Wood glue to Base', minutes: 30 }], before: 'Lid' },
+			{ ...steps[1]!, hints: [{ kind: 'glue', says: written('Wood glue to Base'), minutes: 30 }], before: 'Lid' },
 			{ ...steps[2]!, problem: 'Front is in the way by now.' }
 		] as unknown as GuideStep[];
 	it('can be put in an own order, which is kept by name', async () => {

@@ -59,7 +59,7 @@
 	/** Parts without a place, by the reason. */
 	const left = $derived.by(() => {
 		const by = new Map<string, NonNullable<typeof out.nesting>['unplaced'][number][]>();
-		for (const u of out.nesting?.unplaced ?? []) by.set(u.why, [...(by.get(u.why) ?? []), u]);
+		for (const u of out.nesting?.unplaced ?? []) by.set(session.told(u.why), [...(by.get(session.told(u.why)) ?? []), u]);
 		return [...by];
 	});
 	/** From the layout that is there; with other chances, for the same ones would come to the same. */
@@ -80,12 +80,12 @@
 		</p>
 		{#each left as [why, some] (why)}<div class="note bad">
 				{#if some.length <= FEW || opened === why}
-					{#each some as u, i (u.part)}{i ? ', ' : ''}<b>{u.count} × {labels.get(u.part) ?? u.part}</b>{/each}: {session.said(why)}
+					{#each some as u, i (u.part)}{i ? ', ' : ''}<b>{u.count} × {labels.get(u.part) ?? u.part}</b>{/each}: {why}
 				{:else}
 					<b>{some.reduce((sum, u) => sum + u.count, 0)} parts</b>, of them {some
 						.slice(0, FEW)
 						.map((u) => labels.get(u.part) ?? u.part)
-						.join(', ')} …: {session.said(why)}
+						.join(', ')} …: {why}
 					<button class="btn" onclick={() => (opened = why)}>Name them all</button>
 				{/if}
 			</div>{/each}
@@ -114,7 +114,7 @@
 				><path d="M0 43H250" stroke="var(--rule)" /><path d={path} fill="none" stroke="var(--good)" stroke-width="2" /></svg
 			>
 		</JobNote>
-	{:else if job?.state === 'failed'}<div class="note bad" role="alert">{session.said(job.message)}</div>{/if}
+	{:else if job?.state === 'failed'}<div class="note bad" role="alert">{session.told(job.says)}</div>{/if}
 
 	<h3>How to pack</h3>
 	{#if Object.keys(r.only ?? {}).length}

@@ -4,6 +4,7 @@ import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { LayoutOut } from '../../api/types';
 import PackPanel from './PackPanel.svelte';
+import { written } from '../../../tests/written';
 
 vi.mock('../../app/project.svelte', () => ({ useProject: () => ({ id: 3 }) }));
 let needs: object[] = [];
@@ -49,7 +50,7 @@ const nesting = {
 		{ sheet: '1', copy: 0, stock: '1', name: 'Birch ply 3', utilisation: 0.5, placements: [1, 2] },
 		{ sheet: '1', copy: 1, stock: '1', name: 'Birch ply 3', utilisation: 0.2, placements: [3] }
 	],
-	unplaced: [{ part: 'back', count: 2, why: 'the sheets on the shelf are full; add a sheet' }],
+	unplaced: [{ part: 'back', count: 2, why: written('the sheets on the shelf are full; add a sheet') }],
 	utilisation: 0.427,
 	price: 21.5
 };
@@ -92,7 +93,7 @@ describe('the packing panel', () => {
 	});
 	it('counts many parts without a place by the reason, and names them when asked', async () => {
 		const why = 'the sheets on the shelf are full; add a sheet';
-		const unplaced = [...'abcde'].map((part, i) => ({ part, count: i + 1, why: part === 'e' ? 'larger than the bed' : why }));
+		const unplaced = [...'abcde'].map((part, i) => ({ part, count: i + 1, why: written(part === 'e' ? 'larger than the bed' : why) }));
 		render(PackPanel, { out: out({ nesting: { ...nesting, unplaced } }), busy: false, onpack: vi.fn(), onstop: vi.fn() });
 		expect(screen.getByText('10 parts').parentElement).toHaveTextContent(`10 parts, of them a, b, c …: ${why}`);
 		expect(screen.getByText('5 × e').parentElement).toHaveTextContent('5 × e: larger than the bed');
@@ -124,7 +125,7 @@ describe('the packing panel', () => {
 		const onstop = vi.fn(async () => {});
 		const job = {
 			state: 'running',
-			message: '',
+			says: null,
 			progress: {
 				trace: [
 					[0.2, 0.4],
@@ -152,7 +153,7 @@ describe('the packing panel', () => {
 		expect(asked.map((a) => a.copies)).toEqual([1, 4]);
 	});
 	it('tells why a packing failed, and what to do without sheets', () => {
-		const job = { state: 'failed', message: 'There are no parts to lay out. Mend the design on Build first.', progress: {} };
+		const job = { state: 'failed', says: written('There are no parts to lay out. Mend the design on Build first.'), progress: {} };
 		render(PackPanel, { out: out({ job, shelf: [] }), busy: false, onpack: vi.fn(), onstop: vi.fn() });
 		expect(screen.getByRole('alert')).toHaveTextContent('Mend the design on Build first');
 		expect(screen.getByText(/Put one on the shelf on Sheets/)).toBeInTheDocument();

@@ -5,13 +5,14 @@
 	import { session } from '../../app/session.svelte';
 	import { clock } from '../../lib/units/units';
 	import Ticks from './Ticks.svelte';
+	import { allTicked } from './ticks';
 
 	let { run, labels, onchange }: { run: RunOut; labels: Record<string, string>; onchange: () => Promise<void> } = $props();
 	const p = $derived(run.progress as { clock?: number; seconds?: number; path?: string });
 	let ticked = $state<string[]>([]);
 	let problem = $state('');
 	let busy = $state(false);
-	const all = $derived(run.going_on.every((c) => ticked.includes(c)));
+	const all = $derived(allTicked(run.going_on, ticked));
 
 	async function act(what: () => Promise<unknown>) {
 		[problem, busy] = ['', true];
@@ -30,7 +31,7 @@
 </script>
 
 <h2>Interrupted: look first</h2>
-<div class="note bad" role="alert">{session.said(run.message)}</div>
+<div class="note bad" role="alert">{session.told(run.says)}</div>
 <p class="quiet">
 	{run.sheet_name}. Last heard of after {clock(p.clock ?? 0)} of {clock(p.seconds ?? run.expected_s)}{run.at_part
 		? `, in ${labels[run.at_part] ?? 'a part of an earlier plan'}`

@@ -126,7 +126,7 @@
 	</section>
 	<aside class="side px-4 py-3">
 		{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-		{#if failed}<div class="note bad" role="alert">{session.said(failed.message)}</div>{/if}
+		{#if failed}<div class="note bad" role="alert">{session.told(failed.says)}</div>{/if}
 		{#if work.project?.is_test && cut.size}
 			<div class="note good">Cut. <a class="underline" href="/projects/{work.id}/sheets">Enter what came of it</a></div>
 		{/if}

@@ -38,7 +38,7 @@
 <p class="quiet">
 	{run.at_part ? (labels[run.at_part] ?? 'a part of an earlier plan') : 'moving'} · {run.sheet_name}
 </p>
-{#if run.state === 'fault'}<div class="note bad" role="alert">{session.said(run.message)}</div>{/if}
+{#if run.state === 'fault'}<div class="note bad" role="alert">{session.told(run.says)}</div>{/if}
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 <div class="my-3 flex gap-2">
 	{#if run.state === 'running'}<button class="btn main" onclick={() => say('pause')}>Pause</button>{/if}

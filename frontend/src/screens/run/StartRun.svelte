@@ -1,11 +1,12 @@
 <!-- The short list before a sheet burns, and the button that starts the beam. -->
 <script lang="ts">
 	import { api, need } from '../../api/client';
-	import type { SheetPlan } from '../../api/types';
+	import type { Sentence, SheetPlan } from '../../api/types';
 	import { runName } from '../../lib/mat/runs';
 	import { clock } from '../../lib/units/units';
 	import ReadMarks from './ReadMarks.svelte';
 	import Ticks from './Ticks.svelte';
+	import { allTicked } from './ticks';
 
 	let {
 		number,
@@ -22,7 +23,7 @@
 		/** sheets in the job */
 		of: number;
 		sheet: SheetPlan;
-		checklist: string[];
+		checklist: readonly Sentence[];
 		fresh: boolean;
 		done: boolean;
 		/** nothing of it was good */
@@ -34,7 +35,7 @@
 	let fault = $state<'' | 'lid' | 'flame'>('');
 	let problem = $state('');
 	let busy = $state(false);
-	const all = $derived(checklist.every((c) => ticked.includes(c)));
+	const all = $derived(allTicked(checklist, ticked));
 	/** Marks as they were read, once they tell that the sheet lies right. */
 	let found = $state.raw<number[][] | null>(null);
 	const lies = $derived(!sheet.lay?.marks?.length || !!found);

@@ -1,12 +1,15 @@
 <!-- What a person ticks before a beam starts. -->
 <script lang="ts">
+	import type { Sentence } from '../../api/types';
 	import { session } from '../../app/session.svelte';
+	import { tickOf } from './ticks';
 
-	let { title, items, ticked = $bindable() }: { title: string; items: string[]; ticked: string[] } = $props();
+	let { title, items, ticked = $bindable() }: { title: string; items: readonly Sentence[]; ticked: string[] } = $props();
 </script>
 
 <h3>{title}</h3>
-{#each items as c (c)}<label class="tick"><input type="checkbox" value={c} bind:group={ticked} />{session.said(c)}</label>{/each}
+{#each items as c (tickOf(c))}<label class="tick"><input type="checkbox" value={tickOf(c)} bind:group={ticked} />{session.told(c)}</label
+	>{/each}
 
 <style>
 	h3 {

@@ -9,6 +9,7 @@ import RunLive from './RunLive.svelte';
 import RunLog from './RunLog.svelte';
 import StartRun from './StartRun.svelte';
 import StillMissing from './StillMissing.svelte';
+import { written } from '../../../tests/written';
 
 const gone = vi.hoisted(() => [] as unknown[]);
 vi.mock('../../app/router', () => ({ navigate: (...to: unknown[]) => gone.push(to) }));
@@ -47,7 +48,7 @@ const run = (more: object = {}) =>
 		revision: 6,
 		plan_print: 'x',
 		state: 'done',
-		message: '',
+		says: null,
 		progress: { clock: 163, seconds: 163 },
 		at_part: '',
 		expected_s: 150,
@@ -69,7 +70,7 @@ describe('before a run', () => {
 			number: 2,
 			of: 2,
 			sheet,
-			checklist,
+			checklist: checklist.map(written),
 			fresh: true,
 			done: false,
 			projectId: 1,
@@ -91,7 +92,7 @@ describe('before a run', () => {
 	it('a sheet that was turned over waits until its marks tell that it lies right', async () => {
 		const lay = {
 			kind: 'turned',
-			words: 'Turn the sheet over.',
+			words: written('Turn the sheet over.'),
 			marks: [
 				[10, 10],
 				[290, 14],
@@ -172,7 +173,7 @@ describe('during a run', () => {
 	});
 	it('a fault says what to do', () => {
 		render(RunLive, {
-			run: run({ state: 'fault', message: 'The lid was opened. Close it, look, then resume.' }),
+			run: run({ state: 'fault', says: written('The lid was opened. Close it, look, then resume.') }),
 			labels: {},
 			onchange: vi.fn()
 		});
@@ -239,8 +240,8 @@ describe('a run whose line was lost', () => {
 	const lost = (path = 'front.0/outer0') =>
 		run({
 			state: 'interrupted',
-			message: 'The line broke.',
-			going_on: ['It lies flat', 'I have looked'],
+			says: written('The line broke.'),
+			going_on: ['It lies flat', 'I have looked'].map(written),
 			progress: { path } as never,
 			at_part: path.split('.')[0]
 		});

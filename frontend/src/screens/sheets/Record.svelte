@@ -42,7 +42,7 @@
 				value: showKerf(t.kerf_mm, session.unit),
 				how: [
 					t.borrowed && `borrowed from ${t.borrowed}`,
-					session.said(t.setting),
+					session.told(t.setting),
 					!t.withdrawn && odd.has(standing) && 'far from the others'
 				]
 					.filter(Boolean)

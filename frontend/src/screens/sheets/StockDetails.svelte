@@ -105,7 +105,7 @@
 	{/if}
 	{@render line('batch', 'Batch', '')}
 	{@render line('shelf', 'Place on the shelf', '')}
-	{@render line('warp', 'Warp', `bows ${session.said('4 mm')}, long edge up`)}
+	{@render line('warp', 'Warp', `bows ${session.length(4, 0)}, long edge up`)}
 	{@render line('finish', 'Finish', 'oiled')}
 	<p class="quiet">Spray finish, solvent cement and heat guns: fresh air, away from the machine.</p>
 	<label for="{id}col">Colour on screen<input id="{id}col" type="color" value={stock.value.colour} onchange={text('colour')} /></label>

@@ -105,12 +105,12 @@
 			false
 		)}{/if}
 
-	{#each findings as f, i (i)}<div class="note">{session.said(f.message)}</div>{/each}
+	{#each findings as f, i (i)}<div class="note">{session.told(f.says)}</div>{/each}
 	{#each rack.advice as a (a.action)}
 		<div class="note advice">
-			{session.said(a.why)}
+			{session.told(a.why)}
 			<b
-				>{a.what}: {a.minutes < 1 ? '1' : a.minutes.toFixed(0)} min{a.size_mm
+				>{session.told(a.what)}: {a.minutes < 1 ? '1' : a.minutes.toFixed(0)} min{a.size_mm
 					? `, ${a.size_mm.map((v) => show(v, session.unit)).join(' × ')} ${unitName(session.unit)}`
 					: ''}</b
 			>

@@ -18,6 +18,7 @@ import SheetFace from './SheetFace.svelte';
 import ShelfEntry from './ShelfEntry.svelte';
 import StockDetails from './StockDetails.svelte';
 import StockGives from './StockGives.svelte';
+import { written } from '../../../tests/written';
 
 let server: Server;
 let caliper: { seq: number; mm: number }[] = [];
@@ -279,7 +280,9 @@ describe('entering a card', () => {
 describe('what a stock gives', () => {
 	it('says what is a guess, what would help, and makes the card that helps', async () => {
 		const rack = await rackWith();
-		rack.advice = [{ what: 'Gauge strip', why: 'Snug with itself is a guess.', action: 'gauge', minutes: 4.3, size_mm: [126.8, 57.4] }];
+		rack.advice = [
+			{ what: written('Gauge strip'), why: written('Snug with itself is a guess.'), action: 'gauge', minutes: 4.3, size_mm: [126.8, 57.4] }
+		];
 		const made = vi.spyOn(rack, 'makeCard').mockResolvedValue();
 		render(StockGives, { rack, stock: stock() });
 		expect(screen.getByText('+0.01 ?')).toBeInTheDocument();

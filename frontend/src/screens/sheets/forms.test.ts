@@ -15,6 +15,7 @@ import ReadingsLine from './ReadingsLine.svelte';
 import StockDetails from './StockDetails.svelte';
 import StockGives from './StockGives.svelte';
 import TestCards from './TestCards.svelte';
+import { written } from '../../../tests/written';
 
 let server: Server;
 beforeEach(() => {
@@ -96,7 +97,7 @@ describe('what a card shows', () => {
 	const found = (more: object) => ({ ...card('power', 'square').found, entered: 1, ...more });
 	it.each([
 		['power', { best_by_char: [null, { power: 72, speed: 15.8, through: true, char: 1 }, null] }, 'Fastest clean square: 72 %, 15.8 mm/s'],
-		['power', { why_not: 'No square cut through.' }, 'No square cut through.'],
+		['power', { why_not: written('No square cut through.') }, 'No square cut through.'],
 		['steps', { depth: { per_pass: 0.2, sd: 0.01, squares: 3 } }, '0.200 ± 0.010 mm a pass'],
 		['legibility', { least_text_mm: 2, least_web_mm: null }, 'Least text 2.0, least web ? mm'],
 		['strips', {}, 'Kerf 0.158 ± 0.010 mm']
@@ -173,15 +174,14 @@ describe('readings on a line', () => {
 				{
 					code: 'reading_odd',
 					severity: 'look',
-					message: '',
+					says: written(''),
 					parts: [],
 					meeting: null,
 					place: null,
 					places: [],
 					field: null,
 					facts: { reading: 2 },
-					repairs: [],
-					segments: []
+					repairs: []
 				}
 			]
 		} as typeof of.value;

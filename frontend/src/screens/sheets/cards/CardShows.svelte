@@ -57,7 +57,7 @@
 	{:else if card.kind === 'power'}
 		{#if best}
 			<b>Fastest clean square: {best.power} %, {speed(best.speed, session.unit)}</b>
-		{:else}<b>{session.said(card.found.why_not) || 'Mark which squares fell out, and how burnt they are.'}</b>{/if}
+		{:else}<b>{session.told(card.found.why_not) || 'Mark which squares fell out, and how burnt they are.'}</b>{/if}
 		<div class="line">
 			<span class="quiet">accept</span>
 			<Choice
@@ -84,7 +84,7 @@
 					.join(' · ')}
 			</p>
 			<button class="btn main" onclick={() => keep(null)}>Keep for engraving</button>
-		{:else}<b>{session.said(card.found.why_not) || 'Measure how deep each square is.'}</b>{/if}
+		{:else}<b>{session.told(card.found.why_not) || 'Measure how deep each square is.'}</b>{/if}
 	{:else}
 		<b
 			>Least text {card.found.least_text_mm === null ? '?' : show(card.found.least_text_mm, session.unit)}, least web {card.found

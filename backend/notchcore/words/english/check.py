@@ -1,7 +1,4 @@
-"""The sentences in English, by stage and by what they are about: `code`, or `code.variant` where one code is told in several ways.
-
-Units, plurals and lists are the renderer's: a template names its facts.
-"""
+"""What is said of what a dry fit finds."""
 
 from __future__ import annotations
 
@@ -9,8 +6,8 @@ CHECK: dict[str, str] = {
     # what goes where
     "collision": "{a} and {b} share {volume}. Move one, or let the program cut a joint between them.",
     "locked_assembly": "Nothing puts {parts} together: no straight move, none of two legs, no tilting. Open one joint: let a part butt instead.",
-    "order_not_found": "In the time there was, no order was found for {unknown} of {all} ({parts}); nothing says that there is none. "
-    "Give the steps an order of your own.",
+    "order_not_found": "In the time there was, no order was found for {unknown} of {all} ({parts}); nothing says that there is none. Give "
+    "the steps an order of your own.",
     "only_slides": "{part} comes out again: {moves}, because the joints only slide. Glue them, or let them be snug.",
     "only_slides.several": "{parts} come out again, because the joints only slide. Glue them, or let them be snug.",
     "unheld_part": "Nothing holds {part}: {moves}. Give it a joint, lay it on a face and glue it, or mean it so.",
@@ -19,8 +16,8 @@ CHECK: dict[str, str] = {
     "moves.every": "it moves every way",
     "moves.some": "it moves {ways}",
     "fit_not_sure": "{risky} of {all} may rattle or not go in; worst {a} with {b} ({worst}). Take more readings or a kerf test on Sheets first.",
-    "kerf_left": "This machine is set to correct kerf nowhere: joints come out up to {looser} looser than asked for, and parts a beam smaller. "
-    "The odds below reckon with that. Let kerf be corrected in the paths (Sheets, the machine) unless this is meant.",
+    "kerf_left": "This machine is set to correct kerf nowhere: joints come out up to {looser} looser than asked for, and parts a beam "
+    "smaller. The odds below reckon with that. Let kerf be corrected in the paths (Sheets, the machine) unless this is meant.",
     # what breaks
     "weak_tab": "A tab of {part} is {width} wide; below {least} it breaks easily. Ask for fewer tabs, or make the edge longer.",
     "long_lever": "One tab of {width} holds all of {part}, which reaches {reach} from it: it will break. Give it two tabs or a wider one.",
@@ -38,8 +35,8 @@ CHECK: dict[str, str] = {
     "opening_below_beam": "An opening of {part} is {width} wide, the beam {beam}: it becomes one burned line. Make it wider, or score it.",
     # what is burned
     "text_too_small": "“{words}” on {part} is {height} high: below {least} it cannot be read after the beam.",
-    "letters_lacking": "“{words}” on {part}: these letters have no {letters}, so a gap is burned there. "
-    "Choose other letters or words, or bring the text in as a drawing with its letters as outlines.",
+    "letters_lacking": "“{words}” on {part}: these letters have no {letters}, so a gap is burned there. Choose other letters or words, or "
+    "bring the text in as a drawing with its letters as outlines.",
     "feature_across_joint": "{feature} on {part} cuts into a joint. Move it, or make it smaller.",
     "feature_across_joint.burned": "{feature} on {part} is burned over a joint. Move it, or make it smaller.",
     "feature_across_fold": "{feature} on {part} cuts into a fold. Move it, or make it smaller.",
@@ -49,52 +46,71 @@ CHECK: dict[str, str] = {
     # what goes together with what
     "orphan_choice": "{a} and {b} no longer meet, but a choice for their joint is kept. Let them meet again, or forget the choice.",
     "helper_holds": "{part} is counted as a helper, but it is joined to the thing. Make it a part, or let it only lie beside.",
-    "stocks_alike": "{one} and {two} are seen together, as at {a} and {b}, and are hard to tell apart (difference {difference}, at least {clear} is clear). "
-    "Choose another stock for one, or finish one of them.",
-    "recess_too_shallow": "The seat of {small} in {large} comes out only {depth} deep, too shallow to feel: {least} locate. Engrave {stock} with more passes "
-    "after a step card on Sheets, or score the place instead.",
-    "recess_too_shallow.unknown": "The seat of {small} in {large} comes out as deep as nobody has measured: {least} locate. Engrave {stock} with more passes "
-    "after a step card on Sheets, or score the place instead.",
+    "stocks_alike": "{one} and {two} are seen together, as at {a} and {b}, and are hard to tell apart (difference {difference}, at least "
+    "{clear} is clear). Choose another stock for one, or finish one of them.",
+    "recess_too_shallow": "The seat of {small} in {large} comes out only {depth} deep, too shallow to feel: {least} locate. Engrave {stock} "
+    "with more passes after a step card on Sheets, or score the place instead.",
+    "recess_too_shallow.unknown": "The seat of {small} in {large} comes out as deep as nobody has measured: {least} locate. Engrave {stock} "
+    "with more passes after a step card on Sheets, or score the place instead.",
     "laces_unequal": "{a} has {first} along its edge and {b} {second}: a lace needs as many on both sides.",
     # what somebody who knows should look at
     "caution_hangs": "{part} hangs from its holes, over whatever is below. Screws and wall are for somebody who knows them; load it with nobody below first.",
     "caution_brittle_post": "{part} is a brittle strip {width} wide, {length} long: it snaps when it is bumped. Make it wider, or of another stock.",
     "caution_warps": "{part} is a thin sheet of {size} that little holds flat: it will warp with the weather. Frame it, or use a thicker sheet.",
-    "caution_cantilever": "{part} is held on one side only and reaches {reach} from a sheet of {thickness}. "
-    "Whatever stands on it works as a lever on its joint.",
+    "caution_cantilever": "{part} is held on one side only and reaches {reach} from a sheet of {thickness}. Whatever stands on it works as a "
+    "lever on its joint.",
     "caution_sags": "{part} spans {span} with a sheet of {thickness}: it bends under a load. Use a thicker sheet, a nearer support, or double it.",
+    "mend.forget": "Forget it",
+    "mend.make_part": "Make it a part",
+    "mend.own_shape": "Its own shape again",
+    "mend.take_off": "Take it off",
+    "mend.is_helper": "It is a helper, not a part",
+    "mend.joined_again": "Joined again",
+    "mend.whole_edge": "The whole edge as one tab",
+    "mend.no_tab": "No tab: glue it on a scored line",
+    "mend.remove": "Remove it",
+    "mend.one_piece": "In one piece again",
+    "mend.gusset": "Add a gusset below",
+    "mend.bracket": "Holes for a bracket",
+    "mend.doubler": "Add a doubler below",
+    "mend.snug": "Make them snug",
+    "mend.score_place": "Score its place instead",
+    "mend.dowels": "Add dowel holes",
+    "mend.turn_grain": "Turn its grain",
+    "mend.two_tabs": "Two tabs",
+    "mend.to_middle": "To the panel's middle",
+    "mend.score_outline": "Score its outline instead",
+    "mend.style": "{style} instead",
+    "mend.butts": "{a} only butts {b}",
+    "mend.fewer_tabs": "{fewer} instead of {now}",
+    "mend.all_of": "All of {stock}",
+    "mend.variant": "{variant}",
+    "mend.remove_panel": "Remove {panel}",
+    "mend.back_in_place": "{panel} back in its place",
+    "mend.panel_own_shape": "{panel} in its own shape",
+    "mend.number": "{number} {value}",
+    "mend.plain_letters": "Plain letters",
+    "mend.serifs": "Letters with serifs",
+    "mend.high": "{height} high",
+    "mend.holes": "{holes} in {part}",
+    "mend.relief": "Relief {radius}",
+    "mend.one_tab": "One tab {width} wide",
+    "hint.glue": "{glue} to {to}: hold {hold} min, full strength after {cure} h. {caution}",
+    "hint.mallet": "Drive it in with a mallet and a block of scrap, evenly.",
+    "hint.reach": "Held {down} down in an opening of {opening}: use tape, tweezers or a stick.",
+    "hint.film": "Take the film off now: later you reach it badly.",
+    "hint.helper": "A helper: take it out again at the end.",
+    "hint.loose": "It stays loose: no glue here, and keep its groove clear of glue.",
+    "in_the_way": "{part} is in the way by now. Put this in earlier, or {part} later.",
+    "mend.let_slide": "Let it slide",
+    "mend.let_slide.several": "Let them slide",
+    "mend.make_snug": "Make it snug",
+    "mend.make_snug.several": "Make them snug",
+    "mend.mallet": "Fit it with a mallet",
+    "mend.mallet.several": "Fit them with a mallet",
+    "mend.asked": "What was offered",
+    "mend.divide": "Divide into {pieces}",
+    "mend.bridges": "Hold it by {bridges} bridges",
+    "mend.bridges.several": "Hold them by {bridges} bridges",
+    "mend.turn_over": "Turn it over",
 }
-
-FINE: dict[str, str] = {
-    "fine.collision": "No two parts want the same place",
-    "fine.fit_not_sure": "Every joint is likely to fit",
-    "fine.kerf_left": "Kerf is corrected somewhere",
-    "fine.weak_tab": "Every tab is wide enough for its thickness",
-    "fine.long_lever": "No lone tab carries a long lever",
-    "fine.thin_web": "No web is thinner than its stock can hold",
-    "fine.larger_than_bed": "Every part fits the bed and a sheet on the shelf",
-    "fine.orphan_choice": "No choice is kept for a joint that is no more",
-    "fine.helper_holds": "Helpers are not joined to the thing",
-    "fine.feature_across_joint": "Nothing lies across a joint or a fold",
-    "fine.wrong_face": "What is burned can be seen",
-    "fine.part_below_slats": "No part or opening is too small",
-    "fine.letters_lacking": "Every text has its letters",
-    "fine.text_too_small": "Every text can be read",
-    "fine.recess_too_shallow": "Every engraved seat is deep enough to locate",
-    "fine.laces_unequal": "Laced edges have as many holes on both sides",
-    "fine.engraved_too_deep": "No engraving weakens its sheet",
-    "fine.brittle_corner": "Brittle sheets have no sharp inner corners",
-    "fine.grain_across_neck": "No neck has the grain across it",
-    "fine.locked_assembly": "The parts go together",
-    "fine.order_not_found": "An order was found in time",
-    "fine.stocks_alike": "Stocks side by side can be told apart",
-    "fine.stocks_alike.unknown": "Whether stocks can be told apart is not known: nobody took a swatch of {stocks}",
-    "fine.unheld_part": "Every part is held",
-    "fine.unheld_part.by": "Every part is held: {holds}",
-    "held.neighbours": "{number} by their neighbours",
-    "held.grip": "{number} by fits that grip",
-    "held.glue": "{number} by glue",
-    "held.weight": "{number} by weight alone",
-}
-
-ENGLISH: dict[str, str] = {**CHECK, **FINE}
