@@ -216,6 +216,13 @@ FAULTS: tuple[Fault, ...] = (
         "tests/core/test_jointkerf.py",
     ),
     Fault(
+        "kerf in joints makes spares of fallen pieces another size",
+        "plan/jointkerf.py",
+        """if m.kind != "inset" or a is None or b is None:""",
+        """if m.kind != "inset" or a is None or b is None or m.b == a.falls_from or m.a == b.falls_from:""",
+        "tests/core/test_jointkerf.py",
+    ),
+    Fault(
         "films beside edges stay",
         "geom/planar.py",
         "return sorted((without_films(p) for p in pieces(left)), key",
@@ -350,6 +357,13 @@ FAULTS: tuple[Fault, ...] = (
         "plan/tips.py",
         "    changed = list(paths)",
         "    return list(paths)\n    changed = []",
+        "tests/core/test_sharing.py",
+    ),
+    Fault(
+        "beside a short edge a sharp corner nicks its neighbour",
+        "plan/tips.py",
+        "fits = math.dist(a, before.end) < before.length and math.dist(b, after.start) < after.length",
+        "fits = math.dist(a, before.end) < before.length / 2 and math.dist(b, after.start) < after.length / 2",
         "tests/core/test_sharing.py",
     ),
     Fault(

@@ -33,13 +33,13 @@ class DropIns:
 
 
 def drop_ins(assembly: Assembly) -> DropIns:
-    """Return the pieces that are joints all round; not those that fall out of their opening, which share its cut."""
+    """Return the pieces that are joints all round: also those that fall out of their opening, for a spare of one is cut for itself."""
     parts = {p.id: p for p in assembly.parts}
     inside: set[str] = set()
     filled: defaultdict[str, list[Polygon]] = defaultdict(list)
     for m in assembly.meetings:
         a, b = parts.get(m.a), parts.get(m.b)
-        if m.kind != "inset" or a is None or b is None or m.b == a.falls_from or m.a == b.falls_from:
+        if m.kind != "inset" or a is None or b is None:
             continue
         host, piece = (a, b) if Polygon(a.profile.outer).area > Polygon(b.profile.outer).area else (b, a)
         inside.add(piece.id)

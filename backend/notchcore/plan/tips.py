@@ -74,7 +74,7 @@ def _bent(contour: Contour, corners: Sequence[Vec2], others: Sequence[Polygon], 
         between = [(first + 1 + k) % n for k in range((last - first - 1) % n)]
         a, b = _foot(before, corner), _foot(after, corner)
         tip = [a, before.end, *(segments[k].end for k in between), b]
-        fits = math.dist(a, before.end) < before.length / 2 and math.dist(b, after.start) < after.length / 2
+        fits = math.dist(a, before.end) < before.length and math.dist(b, after.start) < after.length  # of what other bends have left of them
         if fits and max(abs(math.dist(p, corner) - half) for p in (a, b)) < NEARER and lines_near([tip], others, half - NEARER):
             segments[first], segments[last] = replace(before, end=a), replace(after, start=b)
             bends[last] = Segment(start=a, end=b, centre=corner, radius=math.dist(a, corner), ccw=ccw)

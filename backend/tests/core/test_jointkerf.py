@@ -10,6 +10,8 @@ from shapely.geometry import Point, Polygon
 
 from notchcore.check.dryfit import as_cut, dry_fit
 from notchcore.design.assembly import JointFeature
+from notchcore.design.design import build
+from notchcore.design.features.values import Falls, Window
 from notchcore.design.joints.solve import solve
 from notchcore.geom.contours import sampled
 from notchcore.geom.profile import Profile, rectangle
@@ -23,7 +25,7 @@ from notchcore.plan.cutplan import CutPlan, cut_plan
 from tests.core.test_joints import measured_width
 from tests.core.test_kinds import plate
 from tests.core.test_plan import MACHINE, job, sheet_file
-from tests.strategies import make_stock
+from tests.strategies import make_box, make_stock
 
 
 def beamed(plan: CutPlan, kerf: float) -> dict[str, Polygon]:
@@ -127,3 +129,22 @@ def at_the_end(f: JointFeature, whole: Polygon) -> bool:
     mx, my = (sum(c[k] for c in f.corners) / 4 for k in (0, 1))
     half = f.width.value / 2 + 0.05
     return not all(whole.contains(Point(mx + s * half * f.axis[0], my + s * half * f.axis[1])) for s in (-1, 1))
+
+
+@pytest.mark.parametrize("kerf", [0.08, 0.3])
+def test_corrected_in_joints_only_a_spare_of_a_piece_that_falls_out_is_as_large_as_the_piece_and_fits_its_opening(kerf: float) -> None:
+    stocks = {"ply": make_stock("ply", 3.0, kerf=kerf)}
+    pane = Window(id="w", panel="front", width=60.0, height=30.0, falls=Falls.PART)
+    assembly = build(replace(make_box(same_stock=True, width=160, depth=110, height=60), features=(pane,)), stocks)
+    parts = [NestPart(id=p.id, stock="ply", profile=p.profile) for p in assembly.parts if p.id in ("front", "w-piece")]
+    nesting = pack(parts, [SheetKind(id="s", stock="ply", name="Ply", width=600, height=400, count=2)], NestRules(), Work(1))
+    plan = cut_plan(assembly, nesting, stocks, replace(MACHINE, kerf_place=KerfPlace.JOINTS), {"ply": default_settings(stocks["ply"])})
+    frees = next(s.path for s in plan.sheets[0].strokes if s.path.frees)
+    cut = Polygon(sampled(frees.contour))
+    opening, fallen, spare = cut.buffer(kerf / 2, join_style="mitre"), cut.buffer(-kerf / 2, join_style="mitre"), beamed(plan, kerf)["w-piece"]
+    sizes = [sorted((b[2] - b[0], b[3] - b[1])) for b in (opening.bounds, fallen.bounds, spare.bounds)]
+    (meeting,) = (m for m in assembly.meetings if "w-piece" in (m.a, m.b))
+    assert meeting.clearance is not None
+    assert sizes[1] == pytest.approx(sizes[2], abs=1e-3)
+    assert [a - b for a, b in zip(sizes[0], sizes[2], strict=True)] == pytest.approx([meeting.clearance.value] * 2, abs=1e-3)
+    assert sizes[0] == pytest.approx([30, 60], abs=1e-3)
