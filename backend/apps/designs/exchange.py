@@ -21,6 +21,7 @@ from pydantic import Field, ValidationError
 from apps.accounts.models import Member
 from apps.designs import convert
 from apps.designs.models import Drawing, Project, Revision, TrialNote
+from apps.designs.older import with_sentences
 from apps.sheets import models as sheets
 from apps.sheets.convert import MACHINE
 from notchcore.design.design import Design
@@ -162,7 +163,7 @@ def _read(data: bytes) -> tuple[Kept, dict[str, Any]]:
         if len(entries) > MOST_FILES or sum(e.file_size for e in entries) > MOST_BYTES:
             raise DesignError(say("bundle.unpacked", most=MOST_BYTES // 1000000, files=MOST_FILES))
         kept = Kept.model_validate_json(archive.read("project.json"))
-        drawings = {k: json.loads(archive.read(f"drawings/{k}.json")) for k in kept.drawings}
+        drawings = {k: with_sentences(json.loads(archive.read(f"drawings/{k}.json"))) for k in kept.drawings}
         for payload in drawings.values():
             convert.DRAWING.validate_python(payload)
     except ValidationError as problem:

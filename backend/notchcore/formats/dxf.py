@@ -67,6 +67,8 @@ def sheet_dxf(file: SheetFile) -> str:
                     space.add_circle(first.centre, round(first.radius, FILE_DIGITS), dxfattribs=attributes)
                 else:
                     space.add_lwpolyline(_vertices(contour), format="xyb", close=contour.closed, dxfattribs=attributes)
+    drawing.classes.add_required_classes(drawing.dxfversion)
+    drawing.classes.classes = dict(sorted(drawing.classes.classes.items()))  # it lists them in the order of a set, another one in every process
     text = io.StringIO()
     drawing.write(text)
     return text.getvalue()

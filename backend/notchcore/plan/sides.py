@@ -28,7 +28,7 @@ from notchcore.plan.paths import REGISTRATION, CutPath, moved_path
 from notchcore.plan.registration import RADIUS, mark_places, mismatch
 from notchcore.plan.swap import PartTurn, Swap, outline_at, swap_of
 from notchcore.units import Mm
-from notchcore.words.facts import Listed, Sentence, mm
+from notchcore.words.facts import Places, Sentence
 from notchcore.words.render import say
 
 DEEPER = 0.1  # of the thickness, by which passes from both sides reach over each other
@@ -92,10 +92,6 @@ def turning(turn: Turn, width: Mm, height: Mm) -> Rigid:
     return Rigid(mirrored=True, x=width) if turn is Turn.SIDEWAYS else Rigid(cos=-1.0, mirrored=True, y=height)
 
 
-def _at(marks: Sequence[Vec2]) -> Listed:
-    return Listed(tuple(say("place", x=mm(x), y=mm(y)) for x, y in marks), between="; ")
-
-
 def _without(paths: Sequence[CutPath], left_out: Sequence[Operation]) -> tuple[CutPath, ...]:
     return tuple(p for p in paths if p.operation not in left_out)
 
@@ -124,7 +120,7 @@ def _turned(layout: SheetLayout, up: Sequence[CutPath], down: Sequence[CutPath],
         up = [replace(p, passes=front_passes) if p.operation in CUTS else p for p in up]
     places = [q for p in (*up, *down) for q in sampled(p.contour, sag=0.5)]
     over = say("over.page" if choices.turn is Turn.SIDEWAYS else "over.top")
-    words = say("lay.turned", over=over, marks=len(marks), places=_at(marks))
+    words = say("lay.turned", over=over, marks=len(marks), places=Places(marks))
     turn = Lay(kind=LayKind.TURNED, turn=choices.turn, marks=marks, mismatch=mismatch(marks, places, machine.position_sd), why=why, words=words)
     begin = Lay(why=why, words=say("lay.back", marks=len(marks)))
     back = SideRun(side=Side.BACK, lay=begin, ring=tuple(reversed(tuple(map(to, layout.ring)))), paths=tuple(moved_path(p, to) for p in first),
@@ -182,7 +178,7 @@ def side_runs(
             marks=marks,
             mismatch=mismatch(marks, places, machine.position_sd) if marks else 0.0,
             why=say("lay.follows_print"),
-            words=say("lay.printed", marks=len(marks), places=_at(marks)),
+            words=say("lay.printed", marks=len(marks), places=Places(marks)),
         )
         found = [] if marks else [_no_room(layout, say("no_room_for_marks.print"))]
         return [SideRun(side=Side.FRONT, lay=lay, ring=layout.ring, paths=up, printed=printed)], found

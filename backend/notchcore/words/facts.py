@@ -26,6 +26,13 @@ class Area:
 
 
 @dataclass(frozen=True, slots=True)
+class Places:
+    """Where several things are: x and y of each."""
+
+    points: tuple[tuple[Mm, Mm], ...]
+
+
+@dataclass(frozen=True, slots=True)
 class Volume:
     """A volume."""
 
@@ -108,6 +115,7 @@ class Of(StrEnum):
     """What the figures of a span are, all in millimetres."""
 
     LENGTH = "length"
+    BARE = "bare"  # a length whose unit is told behind a later one
     AREA = "area"
     VOLUME = "volume"
     SPEED = "speed"
@@ -148,7 +156,9 @@ class Listed:
 
 TRIMMED = None  # digits: as many as the number has
 
-Fact = Length | Area | Volume | Speed | Duration | Angle | Figure | Share | Count | Ref | Names | Sentence | Listed | int | str  # a text is what a person wrote
+Fact = (
+    Length | Places | Area | Volume | Speed | Duration | Angle | Figure | Share | Count | Ref | Names | Sentence | Listed | int | str
+)  # a text is what a person wrote
 
 
 def mm(*lengths: Mm, digits: int | None = 1) -> Length:

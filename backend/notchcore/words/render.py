@@ -7,7 +7,7 @@ from string import Formatter
 
 from notchcore.units import MM_PER_INCH, clock, shown, shown_speed, unit_name
 from notchcore.words.english import ENGLISH
-from notchcore.words.facts import Angle, Area, Count, Duration, Fact, Figure, Length, Listed, Names, Of, Ref, Sentence, Share, Span, Speed, Volume
+from notchcore.words.facts import Angle, Area, Count, Duration, Fact, Figure, Length, Listed, Names, Of, Places, Ref, Sentence, Share, Span, Speed, Volume
 
 FINE = 2  # digits in mm, from which on hundredths matter
 
@@ -36,6 +36,8 @@ def _told(span: Span, unit: str) -> str:
         return span.text
     if span.of is Of.SPEED:
         return " × ".join(shown_speed(v, unit) for v in span.mm)
+    if span.of is Of.BARE:
+        return shown(span.mm[0], unit)
     if span.of is not Of.LENGTH:
         power, sign = (2, "²") if span.of is Of.AREA else (3, "³")
         return " × ".join(f"{v / MM_PER_INCH**power:.3g}" for v in span.mm) + f" in{sign}"
@@ -60,6 +62,13 @@ def _of_fact(fact: Fact) -> Iterable[Span]:
             yield Span(label, ref=fact)
         case Names():
             yield from _of_names(fact)
+        case Places(points=points):
+            for i, (x, y) in enumerate(points):
+                last = i == len(points) - 1
+                yield Span(f"{x:.1f}", (x,), 1, of=Of.BARE)
+                yield Span(", ")
+                yield Span(f"{y:.1f} mm", (y,), 1) if last else Span(f"{y:.1f}", (y,), 1, of=Of.BARE)
+                yield Span("" if last else "; ")
         case Sentence(spans=spans):
             yield from spans
         case Listed(sentences=some, between=between):

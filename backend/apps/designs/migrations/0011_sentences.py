@@ -6,41 +6,7 @@ from typing import Any
 
 from django.db import migrations, models
 
-
-def sentence(text: str, spans: Any = None) -> dict[str, Any]:
-    """Return a text as a sentence."""
-    plain = [{"text": text, "mm": [], "digits": 0, "ref": None, "of": "length"}] if text else []
-    return {"key": "as_written", "facts": {"text": text}, "spans": [{"of": "length", **s} for s in spans] if spans else plain}
-
-
-def with_sentences(stored: Any) -> Any:
-    """Return a stored value whose findings, repairs, notes, ways of lying and parts without a place say what they say as sentences."""
-    if isinstance(stored, list):
-        return [with_sentences(v) for v in stored]
-    if not isinstance(stored, dict):
-        return stored
-    made = {k: v if k in ("says", "segments") else with_sentences(v) for k, v in stored.items()}
-    if "code" in made and isinstance(made.get("message"), str):  # a finding, or a note of a drawing
-        said = made.pop("says", None)
-        made["says"] = sentence(made.pop("message"), made.pop("segments", None))
-        if isinstance(said, dict) and {"key", "facts"} <= said.keys() and not _nested(said["facts"]):
-            made["says"] |= {"key": said["key"], "facts": said["facts"]}
-    elif {"label", "kind", "targets", "values"} <= made.keys():
-        made["says"] = sentence(made.pop("label"))
-    elif {"kind", "marks", "turns"} <= made.keys():
-        for name in ("why", "words"):
-            if isinstance(made.get(name), str):
-                made[name] = sentence(made[name]) if made[name] else None
-    elif {"part", "count", "why"} <= made.keys() and isinstance(made["why"], str):
-        made["why"] = sentence(made["why"])
-    return made
-
-
-def _nested(facts: Any) -> bool:
-    """Tell whether sentences are facts of a sentence: those had no pieces of their own."""
-    if isinstance(facts, list):
-        return any(map(_nested, facts))
-    return isinstance(facts, dict) and ("key" in facts or any(map(_nested, facts.values())))
+from apps.designs.older import sentence, with_sentences
 
 
 def overruled(kept: dict[str, Any]) -> dict[str, Any]:

@@ -33,7 +33,6 @@ PLAN: dict[str, str] = {
     "plan_outdated.files": "Something changed since this plan was made. Plan again, so that the files are right.",
     "over.page": "left to right, like a page",
     "over.top": "top to bottom",
-    "place": "{x}, {y}",
     "lay.turned": "Turn the sheet over {over}, push it into the same corner, and read its {marks} marks before the beam starts. They should be near {places}.",
     "lay.back": "Lay the sheet with its back up. {marks} small round holes are cut beside the parts: by them it is found again.",
     "lay.stays": "Each part fits a hole of this sheet when it is turned over, so the sheet stays where it is.",

@@ -60,13 +60,14 @@ export function unitName(unit: Unit): string {
 	return unit === 'thou' ? 'thou' : unit === 'mm' ? 'mm' : 'in';
 }
 
-/** What the figures of a sentence's piece are. */
-export type Figures = 'length' | 'area' | 'volume' | 'speed';
+/** What the figures of a sentence's piece are; bare: a length whose unit comes later. */
+export type Figures = 'length' | 'bare' | 'area' | 'volume' | 'speed';
 const POWERS = { area: ['²', 2], volume: ['³', 3] } as const;
 
 /** A size with its unit: 12.0 mm, 20 × 12 mm, 3 mm², 40 mm/s; in mm with as many digits as the sentence wants, null for as many as it has. */
 export function sized(mm: readonly number[], unit: Unit, digits: number | null, of: Figures = 'length'): string {
 	if (of === 'speed') return mm.map((v) => speed(v, unit)).join(' × ');
+	if (of === 'bare') return mm.map((v) => show(v, unit, (digits ?? 0) > 1)).join(' × ');
 	const [sign, power] = of === 'length' ? (['', 1] as const) : POWERS[of];
 	const exact = (v: number) => (digits === null ? String(v) : v.toFixed(digits));
 	const one = (v: number) =>
