@@ -6,21 +6,24 @@ import json
 from typing import Any, NoReturn
 
 from django.http import HttpRequest
-from ninja.errors import HttpError
 from ninja.parser import Parser
+
+from apps.accounts.access import Refused
+from notchcore.words.facts import Fact
+from notchcore.words.render import say
 
 LARGEST = 1e12  # of any number in a request: a thousand kilometres in millimetres, and far below what a column holds
 DEEPEST = 60  # of a request's values in each other
 
 
-def _refused(what: str) -> NoReturn:
-    raise HttpError(422, f"{what} Check what was typed, and send it again.")
+def _refused(key: str, **facts: Fact) -> NoReturn:
+    raise Refused(422, say("request.check", what=say(key, **facts)))
 
 
 def _number(text: str) -> float:
     value = float(text)
     if not abs(value) <= LARGEST:
-        _refused(f"The request holds a number that makes no sense here: {text[:20]}.")
+        _refused("request.number", number=text[:20])
     return value
 
 
@@ -32,10 +35,10 @@ def _whole(text: str) -> int:
 
 def _checked(value: Any, depth: int = 0) -> None:
     if depth > DEEPEST:
-        _refused("The request holds lists in lists without end.")
+        _refused("request.deep")
     if isinstance(value, str):
         if "\x00" in value:
-            _refused("The request holds a sign that cannot be kept.")
+            _refused("request.sign")
     elif isinstance(value, dict):
         for key, held in value.items():
             _checked(key, depth)
@@ -50,8 +53,8 @@ class SafeParser(Parser):
 
     def parse_body(self, request: HttpRequest) -> Any:
         try:
-            found = json.loads(request.body, parse_float=_number, parse_int=_whole, parse_constant=lambda text: _refused(f"{text} is not a number."))
+            found = json.loads(request.body, parse_float=_number, parse_int=_whole, parse_constant=lambda text: _refused("request.no_number", number=text))
         except RecursionError:
-            _refused("The request holds lists in lists without end.")
+            _refused("request.deep")
         _checked(found)
         return found

@@ -9,9 +9,11 @@ from django.middleware.csrf import get_token
 from ninja import Field, Router, Schema, Status
 
 from apps.accounts import services
-from apps.accounts.access import member_of, require_role
+from apps.accounts.access import Refused, member_of, require_role
 from apps.accounts.models import Member, Role
 from notchcore.units import Unit
+from notchcore.words.facts import Sentence
+from notchcore.words.render import say
 
 router = Router(tags=["accounts"])
 
@@ -29,8 +31,11 @@ class SignIn(Schema):
 
 
 class Problem(Schema):
+    """What a refusal says, as `config/api.py` sends every error of the core."""
+
     code: str
     message: str
+    says: Sentence
     facts: dict[str, object] = {}
 
 
@@ -75,16 +80,14 @@ def me(request: HttpRequest) -> Me:
 
 
 @router.post("/sign-in", auth=None, response={200: Me, 401: Problem, 429: Problem}, operation_id="signIn")
-def sign_in(request: HttpRequest, body: SignIn) -> Status[object]:
+def sign_in(request: HttpRequest, body: SignIn) -> Me:
     user = authenticate(request, username=body.username, password=body.password)
     if user is None and getattr(request, "axes_locked_out", False):
-        minutes = round(settings.AXES_COOLOFF_TIME.total_seconds() / 60)
-        words = f"Too many wrong passwords for this name. Wait {minutes} minutes, then try again."
-        return Status(429, Problem(code="accounts.wait", message=words))
+        raise Refused(429, say("sign_in.wait", minutes=round(settings.AXES_COOLOFF_TIME.total_seconds() / 60)))
     if user is None:
-        return Status(401, Problem(code="accounts.not_known", message="Name and password do not belong together. Try again, or ask your shop's owner."))
+        raise Refused(401, say("sign_in.not_known"))
     login(request, user)
-    return Status(200, _me(request))
+    return _me(request)
 
 
 @router.post("/sign-out", response=Me, operation_id="signOut")

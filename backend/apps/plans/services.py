@@ -59,9 +59,13 @@ class PlanInputs:
     made_from: str
 
 
-def inputs_of(project: Project) -> PlanInputs | None:
-    """Return what a plan would be made from now; None before anything is laid out."""
-    now = queries.current(project)
+def inputs_of(project: Project, now: queries.Current | None = None) -> PlanInputs | None:
+    """Return what a plan would be made from now; None before anything is laid out.
+
+    Args:
+        now: the project as it is, where that is known already
+    """
+    now = now or queries.current(project)
     row = queries.result_of(now, Stage.NEST)
     if row is None:
         return None
@@ -132,8 +136,13 @@ def make_plan(project: Project) -> CutPlan:
 def planned(project: Project) -> tuple[tuple[StageResult, CutPlan] | None, PlanInputs | None]:
     """Return the plan that was made from what is laid out now, else the newest one, and what it would be made from now."""
     inputs = inputs_of(project)
-    row = queries.kept_for(project, Stage.PLAN, lambda: inputs.made_from if inputs else "")
+    row = plan_row(project, inputs)
     return None if row is None else (row, plan_of(row)), inputs
+
+
+def plan_row(project: Project, inputs: PlanInputs | None) -> StageResult | None:
+    """Return the row of the plan that was made from what is laid out now, else of the newest one."""
+    return queries.kept_for(project, Stage.PLAN, lambda: inputs.made_from if inputs else "")
 
 
 def stored_plan(project: Project) -> tuple[StageResult, CutPlan] | None:

@@ -44,8 +44,8 @@ def birch(api: Api) -> Any:
 def test_the_demo_has_gone_through_all_stations(api: Api, drawer: Project) -> None:
     told = stations(api, drawer)
     assert [s["dot"] for s in told.values()] == ["green"] * 5 + ["grey"]
-    assert told["build"]["text"] == "10 parts, 20 joints"
-    assert told["run"]["text"] == "1 of 2 cut"
+    assert said(told["build"]["says"]) == "10 parts, 20 joints"
+    assert said(told["run"]["says"]) == "1 of 2 cut"
 
 
 def test_the_shop_board_says_what_comes_next(api: Api, drawer: Project) -> None:
@@ -345,10 +345,10 @@ def test_logging_takes_stock_down_and_teaches_the_time(api: Api, drawer: Project
     after = api.ok("get", f"projects/{drawer.pk}/runs")
     assert after["factor_runs"] == before["factor_runs"] + 1
     assert after["factor"] == pytest.approx((before["factor"] + 1.2) / 2, abs=0.01)
-    assert stations(api, drawer)["run"]["text"] == "2 of 2 cut"
+    assert said(stations(api, drawer)["run"]["says"]) == "2 of 2 cut"
     Run.objects.filter(pk=run["id"]).update(log={**log, "good": 0, "spoiled": 3})
     told = stations(api, drawer)["run"]
-    assert (told["text"], told["dot"]) == ("2 of 2 cut, 3 spoiled", "amber")
+    assert (said(told["says"]), told["dot"]) == ("2 of 2 cut, 3 spoiled", "amber")
 
 
 def test_a_machine_that_is_not_there_is_said(api: Api, drawer: Project, settings: Any) -> None:

@@ -11,6 +11,7 @@ from apps.designs.models import JobState, Project, Stage, StageJob, StageResult
 from apps.runs.models import Run, RunState
 from apps.sheets.models import KerfTest, Reading, Sheet
 from tests.apps.conftest import Api
+from tests.rows import said
 
 
 def told(api: Api, project: Project, station: str) -> dict[str, Any]:
@@ -25,7 +26,7 @@ def changed(api: Api, project: Project, **numbers: Any) -> None:
 
 def test_a_new_project_has_nothing_yet_beyond_build(api: Api, drawer: Project) -> None:
     project = api.ok("post", "projects", {"name": "Row label box"})
-    stations = {s["key"]: (s["dot"], s["text"]) for s in api.ok("get", f"projects/{project['id']}/strip")}
+    stations = {s["key"]: (s["dot"], said(s["says"])) for s in api.ok("get", f"projects/{project['id']}/strip")}
     assert stations == {
         "sheets": ("green", "1 stock, measured"),
         "build": ("green", "5 parts, 8 joints"),
@@ -38,14 +39,14 @@ def test_a_new_project_has_nothing_yet_beyond_build(api: Api, drawer: Project) -
 
 def test_a_guess_in_thickness_or_kerf_is_counted(api: Api, drawer: Project) -> None:
     KerfTest.objects.filter(stock__name="Walnut 3").delete()
-    assert told(api, drawer, "sheets")["text"] == "2 stocks, 1 guess"
+    assert said(told(api, drawer, "sheets")["says"]) == "2 stocks, 1 guess"
     Reading.objects.filter(stock__name="Birch ply 3, batch 12").delete()
-    assert (told(api, drawer, "sheets")["dot"], told(api, drawer, "sheets")["text"]) == ("amber", "2 stocks, 2 guesses")
+    assert (told(api, drawer, "sheets")["dot"], said(told(api, drawer, "sheets")["says"])) == ("amber", "2 stocks, 2 guesses")
 
 
 def test_an_impossible_wish_is_red_and_everything_after_it_is_stale(api: Api, drawer: Project) -> None:
     changed(api, drawer, columns=40)
-    assert (told(api, drawer, "build")["dot"], told(api, drawer, "build")["text"]) == ("red", "2 to fix")
+    assert (told(api, drawer, "build")["dot"], said(told(api, drawer, "build")["says"])) == ("red", "2 to fix")
     for station in ("dryfit", "layout", "plan"):
         assert told(api, drawer, station)["stale"]
     api.ok("post", f"projects/{drawer.pk}/check")
@@ -56,7 +57,7 @@ def test_joints_that_will_only_butt_are_looked_at(api: Api, drawer: Project) -> 
     changed(api, drawer, height=14.0, top="open", thumb_notch=0.0, columns=1, rows=1)
     assert told(api, drawer, "build")["dot"] == "amber"
     api.ok("post", f"projects/{drawer.pk}/check")
-    assert told(api, drawer, "dryfit")["text"].endswith("to look at")
+    assert said(told(api, drawer, "dryfit")["says"]).endswith("to look at")
 
 
 @pytest.mark.parametrize(
@@ -64,11 +65,11 @@ def test_joints_that_will_only_butt_are_looked_at(api: Api, drawer: Project) -> 
 )
 def test_work_in_the_worker_shows_until_it_ends(api: Api, drawer: Project, stage: Stage, station: str, text: str) -> None:
     job = jobs.request_job(project=drawer, stage=stage, made_from="x", request={}, defer=lambda _: None)
-    assert told(api, drawer, station)["text"] == text
+    assert said(told(api, drawer, station)["says"]) == text
     jobs.begin(job.pk)
-    assert told(api, drawer, station)["text"] == text
+    assert said(told(api, drawer, station)["says"]) == text
     jobs.finish(job.pk, JobState.DONE)
-    assert told(api, drawer, station)["text"] != text
+    assert said(told(api, drawer, station)["says"]) != text
     assert StageJob.objects.filter(project=drawer, state=JobState.DONE).count() == 1
 
 
@@ -77,7 +78,7 @@ def test_parts_without_a_place_are_red_and_stop_the_files(api: Api, drawer: Proj
 
     Sheet.objects.filter(stock__name="Walnut 3").update(count=0)
     pack_project(drawer, default_request(drawer, seconds=0.1))
-    assert (told(api, drawer, "layout")["dot"], told(api, drawer, "layout")["text"]) == ("red", "3 parts left over")
+    assert (told(api, drawer, "layout")["dot"], said(told(api, drawer, "layout")["says"])) == ("red", "3 parts left over")
     assert told(api, drawer, "plan")["stale"]
     api.ok("post", f"projects/{drawer.pk}/plan")
     assert told(api, drawer, "plan")["dot"] == "red"
@@ -98,9 +99,10 @@ def test_parts_without_a_place_are_red_and_stop_the_files(api: Api, drawer: Proj
 )
 def test_the_run_says_how_the_machine_is(api: Api, drawer: Project, state: RunState, dot: str, text: str) -> None:
     Run.objects.filter(project=drawer).update(state=state)
-    assert (told(api, drawer, "run")["dot"], told(api, drawer, "run")["text"]) == (dot, text)
+    assert (told(api, drawer, "run")["dot"], said(told(api, drawer, "run")["says"])) == (dot, text)
 
 
 def test_a_new_plan_makes_the_runs_before_it_a_thing_of_the_past(api: Api, drawer: Project) -> None:
     StageResult.objects.filter(project=drawer, stage=Stage.PLAN).update(made_from="another")
-    assert told(api, drawer, "run") == {"key": "run", "dot": "grey", "text": "changed since", "stale": True}
+    run = told(api, drawer, "run")
+    assert (run["dot"], said(run["says"]), run["stale"]) == ("grey", "changed since", True)

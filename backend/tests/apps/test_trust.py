@@ -78,7 +78,7 @@ def test_only_what_was_measured_is_called_measured_and_only_what_was_tried_is_ca
         assert {f["boundaries"]["trust"] for f in told["fits"]} <= {"default"}  # nobody felt anything
     strip = {x["key"]: x for x in api.ok("get", f"projects/{drawer.pk}/strip")}
     guesses = sum(known["readings"] < ENOUGH or not known["kerf"] for known in book.values())
-    assert ("measured" in strip["sheets"]["text"]) == (guesses == 0)
+    assert ("measured" in said(strip["sheets"]["says"])) == (guesses == 0)
     assert strip["sheets"]["dot"] == ("amber" if guesses else "green")
 
     dry = checked(api, drawer)["result"]

@@ -16,8 +16,8 @@ from notchcore.words.facts import TRIMMED, Area, Count, Fact, Kind, Names, Ref, 
 from notchcore.words.render import plain, say
 
 CORE = Path(notchcore.__file__).parent
-HOUSE = (CORE, CORE.parent / "apps")
-SAYING = ("say", "keeps")  # the functions whose first argument is a key
+HOUSE = (CORE, CORE.parent / "apps", CORE.parent / "config")
+SAYING = ("say", "keeps", "_refused")  # the functions whose first argument is a key
 OWN_FORMS = ("formats", "answers", "units.py", "words")  # files for machines, drawings, and what knows units
 
 

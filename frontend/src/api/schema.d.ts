@@ -1893,12 +1893,134 @@ export interface components {
              */
             unit: string;
         };
-        /** Problem */
+        /**
+         * Angle
+         * @description An angle.
+         */
+        Angle: {
+            /** Degrees */
+            degrees: number;
+            /**
+             * Digits
+             * @default 0
+             */
+            digits: number;
+        };
+        /**
+         * Area
+         * @description An area.
+         */
+        Area: {
+            /** Mm2 */
+            mm2: number;
+            /**
+             * Digits
+             * @default 1
+             */
+            digits: number;
+        };
+        /**
+         * Count
+         * @description How many of what.
+         */
+        Count: {
+            /** Number */
+            number: number;
+            /** One */
+            one: string;
+            /** Many */
+            many: string;
+        };
+        /**
+         * Duration
+         * @description How long.
+         */
+        Duration: {
+            /** Seconds */
+            seconds: number;
+        };
+        /**
+         * Figure
+         * @description A number that is no length.
+         */
+        Figure: {
+            /** Value */
+            value: number;
+            /** Digits */
+            digits: number;
+        };
+        /**
+         * Kind
+         * @description What a name leads to.
+         * @enum {string}
+         */
+        Kind: "part" | "meeting" | "feature" | "stock";
+        /**
+         * Length
+         * @description One length, or several with a sign of times between them: a size.
+         */
+        Length: {
+            /** Mm */
+            mm: number[];
+            /**
+             * Digits
+             * @default 1
+             */
+            digits: number | null;
+        };
+        /**
+         * Listed
+         * @description Several sentences, one after the other.
+         */
+        Listed: {
+            /** Sentences */
+            sentences: components["schemas"]["Sentence"][];
+            /**
+             * Between
+             * @default ,
+             */
+            between: string;
+        };
+        /**
+         * Names
+         * @description Several of them, the first few by name.
+         */
+        Names: {
+            /** Refs */
+            refs: components["schemas"]["Ref"][];
+            /**
+             * Most
+             * @default 3
+             */
+            most: number;
+        };
+        /**
+         * Of
+         * @description What the figures of a span are, all in millimetres.
+         * @enum {string}
+         */
+        Of: "length" | "bare" | "area" | "volume" | "speed";
+        /**
+         * Places
+         * @description Where several things are: x and y of each.
+         */
+        Places: {
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * Problem
+         * @description What a refusal says, as `config/api.py` sends every error of the core.
+         */
         Problem: {
             /** Code */
             code: string;
             /** Message */
             message: string;
+            says: components["schemas"]["Sentence"];
             /**
              * Facts
              * @default {}
@@ -1906,6 +2028,76 @@ export interface components {
             facts: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * Ref
+         * @description Something that has a name, and that one can go to.
+         */
+        Ref: {
+            kind: components["schemas"]["Kind"];
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+        };
+        /**
+         * Sentence
+         * @description A template of the catalogue, with the facts for it, and what both give.
+         */
+        Sentence: {
+            /** Key */
+            key: string;
+            /** Facts */
+            facts: {
+                [key: string]: components["schemas"]["Length"] | components["schemas"]["Places"] | components["schemas"]["Area"] | components["schemas"]["Volume"] | components["schemas"]["Speed"] | components["schemas"]["Duration"] | components["schemas"]["Angle"] | components["schemas"]["Figure"] | components["schemas"]["Share"] | components["schemas"]["Count"] | components["schemas"]["Ref"] | components["schemas"]["Names"] | components["schemas"]["Sentence"] | components["schemas"]["Listed"] | number | string;
+            };
+            /** Spans */
+            spans: components["schemas"]["Span"][];
+        };
+        /**
+         * Share
+         * @description A part of the whole, told in per cent.
+         */
+        Share: {
+            /** Of One */
+            of_one: number;
+        };
+        /**
+         * Span
+         * @description A piece of a sentence: text, or a size, or a name that leads somewhere.
+         */
+        Span: {
+            /** Text */
+            text: string;
+            /**
+             * Mm
+             * @default []
+             */
+            mm: number[];
+            /**
+             * Digits
+             * @default 0
+             */
+            digits: number | null;
+            ref?: components["schemas"]["Ref"] | null;
+            /** @default length */
+            of: components["schemas"]["Of"];
+        };
+        /**
+         * Speed
+         * @description A speed.
+         */
+        Speed: {
+            /** Mm S */
+            mm_s: number;
+        };
+        /**
+         * Volume
+         * @description A volume.
+         */
+        Volume: {
+            /** Mm3 */
+            mm3: number;
         };
         /** SignIn */
         SignIn: {
@@ -2210,32 +2402,6 @@ export interface components {
             mates: string;
         };
         /**
-         * Angle
-         * @description An angle.
-         */
-        Angle: {
-            /** Degrees */
-            degrees: number;
-            /**
-             * Digits
-             * @default 0
-             */
-            digits: number;
-        };
-        /**
-         * Area
-         * @description An area.
-         */
-        Area: {
-            /** Mm2 */
-            mm2: number;
-            /**
-             * Digits
-             * @default 1
-             */
-            digits: number;
-        };
-        /**
          * Beam
          * @description How the beam is set for one operation.
          */
@@ -2323,26 +2489,6 @@ export interface components {
              */
             anchored: string;
         };
-        /**
-         * Count
-         * @description How many of what.
-         */
-        Count: {
-            /** Number */
-            number: number;
-            /** One */
-            one: string;
-            /** Many */
-            many: string;
-        };
-        /**
-         * Duration
-         * @description How long.
-         */
-        Duration: {
-            /** Seconds */
-            seconds: number;
-        };
         /** FeelOut */
         FeelOut: {
             /** Id */
@@ -2368,16 +2514,6 @@ export interface components {
             withdrawn: boolean;
             /** Borrowed */
             borrowed: string;
-        };
-        /**
-         * Figure
-         * @description A number that is no length.
-         */
-        Figure: {
-            /** Value */
-            value: number;
-            /** Digits */
-            digits: number;
         };
         /**
          * Finding
@@ -2467,57 +2603,6 @@ export interface components {
             borrowed: string;
         };
         /**
-         * Kind
-         * @description What a name leads to.
-         * @enum {string}
-         */
-        Kind: "part" | "meeting" | "feature" | "stock";
-        /**
-         * Length
-         * @description One length, or several with a sign of times between them: a size.
-         */
-        Length: {
-            /** Mm */
-            mm: number[];
-            /**
-             * Digits
-             * @default 1
-             */
-            digits: number | null;
-        };
-        /**
-         * Listed
-         * @description Several sentences, one after the other.
-         */
-        Listed: {
-            /** Sentences */
-            sentences: components["schemas"]["Sentence"][];
-            /**
-             * Between
-             * @default ,
-             */
-            between: string;
-        };
-        /**
-         * Names
-         * @description Several of them, the first few by name.
-         */
-        Names: {
-            /** Refs */
-            refs: components["schemas"]["Ref"][];
-            /**
-             * Most
-             * @default 3
-             */
-            most: number;
-        };
-        /**
-         * Of
-         * @description What the figures of a span are, all in millimetres.
-         * @enum {string}
-         */
-        Of: "length" | "area" | "volume" | "speed";
-        /**
          * Place
          * @description A spot in the plane of a part [mm], x right, y up.
          */
@@ -2564,17 +2649,6 @@ export interface components {
             borrowed: string;
         };
         /**
-         * Ref
-         * @description Something that has a name, and that one can go to.
-         */
-        Ref: {
-            kind: components["schemas"]["Kind"];
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-        };
-        /**
          * Repair
          * @description One change of the design that makes a finding go away.
          */
@@ -2597,20 +2671,6 @@ export interface components {
          * @enum {string}
          */
         RepairKind: "number" | "choice" | "panel" | "feature" | "drop_feature" | "drop_added" | "whole" | "divide" | "forget" | "variant" | "relief" | "plate" | "holes" | "stock" | "feels" | "gusset";
-        /**
-         * Sentence
-         * @description A template of the catalogue, with the facts for it, and what both give.
-         */
-        Sentence: {
-            /** Key */
-            key: string;
-            /** Facts */
-            facts: {
-                [key: string]: components["schemas"]["Length"] | components["schemas"]["Area"] | components["schemas"]["Volume"] | components["schemas"]["Speed"] | components["schemas"]["Duration"] | components["schemas"]["Angle"] | components["schemas"]["Figure"] | components["schemas"]["Share"] | components["schemas"]["Count"] | components["schemas"]["Ref"] | components["schemas"]["Names"] | components["schemas"]["Sentence"] | components["schemas"]["Listed"] | number | string;
-            };
-            /** Spans */
-            spans: components["schemas"]["Span"][];
-        };
         /**
          * Settings
          * @description How a stock is cut, scored and engraved; a default until a test card or a run says better.
@@ -2659,14 +2719,6 @@ export interface components {
          * @enum {string}
          */
         Severity: "must" | "look" | "fine";
-        /**
-         * Share
-         * @description A part of the whole, told in per cent.
-         */
-        Share: {
-            /** Of One */
-            of_one: number;
-        };
         /** SheetOut */
         SheetOut: {
             /** Id */
@@ -2697,35 +2749,6 @@ export interface components {
                 number,
                 number
             ][][];
-        };
-        /**
-         * Span
-         * @description A piece of a sentence: text, or a size, or a name that leads somewhere.
-         */
-        Span: {
-            /** Text */
-            text: string;
-            /**
-             * Mm
-             * @default []
-             */
-            mm: number[];
-            /**
-             * Digits
-             * @default 0
-             */
-            digits: number | null;
-            ref?: components["schemas"]["Ref"] | null;
-            /** @default length */
-            of: components["schemas"]["Of"];
-        };
-        /**
-         * Speed
-         * @description A speed.
-         */
-        Speed: {
-            /** Mm S */
-            mm_s: number;
         };
         /** SpreadOut */
         SpreadOut: {
@@ -2870,14 +2893,6 @@ export interface components {
          * @enum {string}
          */
         Trust: "measured" | "default" | "chosen" | "exact";
-        /**
-         * Volume
-         * @description A volume.
-         */
-        Volume: {
-            /** Mm3 */
-            mm3: number;
-        };
         /** StockChange */
         StockChange: {
             /** Name */
@@ -5667,7 +5682,7 @@ export interface components {
              */
             features: (components["schemas"]["Hole"] | components["schemas"]["HoleCircle"] | components["schemas"]["Window"] | components["schemas"]["Notch"] | components["schemas"]["Keyhole"] | components["schemas"]["CableSlot"] | components["schemas"]["Vents"] | components["schemas"]["Text"] | components["schemas"]["Scale"] | components["schemas"]["Socket"] | components["schemas"]["Fold"] | components["schemas"]["Artwork"] | components["schemas"]["GreyImage"])[];
             /** @default visible */
-            places: components["schemas"]["Places"];
+            places: components["schemas"]["notchcore__design__carrying__Places"];
             /** Variants */
             variants?: {
                 [key: string]: components["schemas"]["Variant"];
@@ -5916,12 +5931,6 @@ export interface components {
             /** What */
             what: string;
         };
-        /**
-         * Places
-         * @description What the places of features count from.
-         * @enum {string}
-         */
-        Places: "visible" | "envelope";
         /** ProjectOut */
         ProjectOut: {
             /** Id */
@@ -6210,6 +6219,23 @@ export interface components {
             is_test: boolean;
             design: components["schemas"]["Design"];
             build: components["schemas"]["BuildOut"] | null;
+        };
+        /**
+         * Places
+         * @description What the places of features count from.
+         * @enum {string}
+         */
+        notchcore__design__carrying__Places: "visible" | "envelope";
+        /**
+         * Places
+         * @description Where several things are: x and y of each.
+         */
+        notchcore__words__facts__Places: {
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
         };
         /** Conflict */
         Conflict: {
@@ -8122,8 +8148,7 @@ export interface components {
              * @enum {string}
              */
             dot: "grey" | "green" | "amber" | "red";
-            /** Text */
-            text: string;
+            says: components["schemas"]["Sentence"];
             /**
              * Stale
              * @default false

@@ -1,5 +1,6 @@
 <!-- The bench strip: six stations whose edges interlock, each with its live status. -->
 <script lang="ts">
+	import { session } from './session.svelte';
 	import type { Station } from '../api/types';
 	import Dot from '../lib/ui/Dot.svelte';
 	import { STATIONS } from './stations';
@@ -16,8 +17,9 @@
 				><kbd>{i + 1}</kbd>{place.name}{#if s}<Dot dot={s.dot} />{/if}</span
 			>
 			<span class="told" class:stale={s?.stale}
-				>{#if s?.stale}<svg width="10" height="8" aria-hidden="true"><path d="M0 0H10V8H7V3H3V8H0Z" fill="currentColor" /></svg
-					>{/if}{s?.text ?? ' '}</span
+				>{#if s?.stale}<svg width="10" height="8" aria-hidden="true"><path d="M0 0H10V8H7V3H3V8H0Z" fill="currentColor" /></svg>{/if}{s
+					? session.told(s.says)
+					: ' '}</span
 			>
 		</button>
 	{/each}

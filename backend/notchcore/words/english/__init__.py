@@ -15,6 +15,7 @@ from notchcore.words.english.nest import NEST
 from notchcore.words.english.plan import PLAN
 from notchcore.words.english.run import RUN
 from notchcore.words.english.shop import SHOP
+from notchcore.words.english.strip import STRIP
 
-STAGES = (CHECK, CORE, DESIGN, FILES, FINE, MEASURE, NEST, PLAN, RUN, SHOP)
+STAGES = (CHECK, CORE, DESIGN, FILES, FINE, MEASURE, NEST, PLAN, RUN, SHOP, STRIP)
 ENGLISH: dict[str, str] = {key: template for stage in STAGES for key, template in stage.items()}

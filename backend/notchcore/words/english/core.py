@@ -23,4 +23,9 @@ CORE: dict[str, str] = {
     "no_length.signs": "it is longer than {most} signs",
     "no_length.brackets": "it has too many brackets",
     "no_length.left": "“{rest}” is left over",
+    "request.check": "{what} Check what was typed, and send it again.",
+    "request.number": "The request holds a number that makes no sense here: {number}.",
+    "request.deep": "The request holds lists in lists without end.",
+    "request.sign": "The request holds a sign that cannot be kept.",
+    "request.no_number": "{number} is not a number.",
 }

@@ -9,4 +9,6 @@ SHOP: dict[str, str] = {
     "name_taken": "“{name}” is taken. Choose another name.",
     "nobody_by_number": "Nobody by that number works here.",
     "shop_needs_owner": "A shop needs an owner. Make somebody else owner first.",
+    "sign_in.wait": "Too many wrong passwords for this name. Wait {minutes} minutes, then try again.",
+    "sign_in.not_known": "Name and password do not belong together. Try again, or ask your shop's owner.",
 }

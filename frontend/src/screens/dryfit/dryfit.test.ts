@@ -136,14 +136,14 @@ describe('steps', () => {
 		direction: [0, 0, -1],
 		hints: [],
 		note: '',
-		problem: '',
+		problem: null,
 		before: ''
 	}));
 	const some = () =>
 		[
 			{ ...steps[0]!, note: 'Show face down' },
 			{ ...steps[1]!, hints: [{ kind: 'glue', says: written('Wood glue to Base'), minutes: 30 }], before: 'Lid' },
-			{ ...steps[2]!, problem: 'Front is in the way by now.' }
+			{ ...steps[2]!, problem: written('Front is in the way by now.') }
 		] as unknown as GuideStep[];
 	it('can be put in an own order, which is kept by name', async () => {
 		const onpick = vi.fn();
