@@ -6,11 +6,12 @@ from typing import Any
 
 from django.db import migrations, models
 
+from apps.designs.older import sentence
+
 
 def forwards(apps: Any, schema_editor: Any) -> None:
     for row in apps.get_model("runs", "Run").objects.exclude(message="").iterator():
-        spans = [{"text": row.message, "mm": [], "digits": 0, "ref": None, "of": "length"}]
-        row.says = {"key": "as_written", "facts": {"text": row.message}, "spans": spans}
+        row.says = sentence(row.message)
         row.save(update_fields=["says"])
 
 
