@@ -88,12 +88,16 @@ def test_of_a_few_paths_the_shortest_way_of_all_is_found(seed: int, heat: float)
 
 
 def test_many_paths_are_far_better_than_nearest_first() -> None:
-    random = Random(4)
-    at = [(random.uniform(0, 600), random.uniform(0, 400)) for _ in range(300)]
-    gates = [[(p, p)] for p in at]
-    parent, phase = [-1] * 300, [0] * 300
-    order, chosen = shortest(gates, [True] * 300, parent, phase)
-    assert walked(order, chosen, gates) < 0.86 * nearest(gates, parent, phase)
+    """By a seventh in the mean: one job alone may lie some hundredths off."""
+    shares = []
+    for seed in range(1, 5):
+        random = Random(seed)
+        at = [(random.uniform(0, 600), random.uniform(0, 400)) for _ in range(300)]
+        gates = [[(p, p)] for p in at]
+        parent, phase = [-1] * 300, [0] * 300
+        order, chosen = shortest(gates, [True] * 300, parent, phase)
+        shares.append(walked(order, chosen, gates) / nearest(gates, parent, phase))
+    assert sum(shares) / len(shares) < 0.86, shares
 
 
 # -- whole paths ---------------------------------------------------------------------------------------------------------------
