@@ -81,7 +81,7 @@
 	<label><input type="radio" bind:group={practise} value="other_edge" /> over the other edge</label>
 </details>
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-{#if read?.problem}<div class="note bad" role="alert">{read.problem}</div>
+{#if read?.problem}<div class="note bad" role="alert">{session.told(read.problem)}</div>
 {:else if read}<div class="note good" data-testid="marks">
 		The sheet lies {size(off)} off and {Math.abs(degrees).toFixed(2)}° askew: the cuts are moved there. After that the marks are at most {size(
 			read.off

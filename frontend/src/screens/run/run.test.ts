@@ -107,12 +107,17 @@ describe('before a run', () => {
 			[290, 15],
 			[30, 181]
 		];
-		const read = { move: { cos: 1, sin: 0, x: 0, y: 1, mirrored: false }, off: 0.04, scale: 1, problem: 'The sheet was not turned over.' };
+		const read = {
+			move: { cos: 1, sin: 0, x: 0, y: 1, mirrored: false },
+			off: 0.04,
+			scale: 1,
+			problem: written('The sheet was not turned over.')
+		};
 		answers['/api/projects/1/runs/marks'] = [200, { found, read }];
 		await userEvent.click(screen.getByRole('button', { name: /with the camera/ }));
 		expect(await screen.findByText('The sheet was not turned over.')).toBeInTheDocument();
 		expect(button()).toBeDisabled();
-		answers['/api/projects/1/runs/marks'] = [200, { found, read: { ...read, problem: '' } }];
+		answers['/api/projects/1/runs/marks'] = [200, { found, read: { ...read, problem: null } }];
 		await userEvent.click(screen.getByText('type what the pointer shows'));
 		const x = screen.getByLabelText('Mark 1, x');
 		await userEvent.clear(x);
