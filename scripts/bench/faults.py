@@ -262,7 +262,7 @@ FAULTS: tuple[Fault, ...] = (
     Fault("feet are inches", "units.py", '"\'": 12 * MM_PER_INCH,', '"\'": MM_PER_INCH,', "tests/core/test_units.py"),
     Fault(
         "a hyphen behind feet is a minus",
-        "units.py",
+        "typed.py",
         'if self.peek()[1] in ("-", "−") and self.is_tight(before=self.at):\n            self.take()',
         "if False:\n            self.take()",
         "tests/core/test_units.py",

@@ -16,9 +16,9 @@ from notchcore.words.render import say
 class Refused(NotchCoreError):
     """Something is not there, not allowed or not possible now; with the status that says so."""
 
-    def __init__(self, status: int, says: Sentence) -> None:
+    def __init__(self, status: int, says: Sentence, *, code: str = "") -> None:
         self.status = status
-        self.code = f"http.{status}"
+        self.code = code or f"http.{status}"
         super().__init__(says)
 
 

@@ -83,9 +83,9 @@ def me(request: HttpRequest) -> Me:
 def sign_in(request: HttpRequest, body: SignIn) -> Me:
     user = authenticate(request, username=body.username, password=body.password)
     if user is None and getattr(request, "axes_locked_out", False):
-        raise Refused(429, say("sign_in.wait", minutes=round(settings.AXES_COOLOFF_TIME.total_seconds() / 60)))
+        raise Refused(429, say("sign_in.wait", minutes=round(settings.AXES_COOLOFF_TIME.total_seconds() / 60)), code="accounts.wait")
     if user is None:
-        raise Refused(401, say("sign_in.not_known"))
+        raise Refused(401, say("sign_in.not_known"), code="accounts.not_known")
     login(request, user)
     return _me(request)
 
