@@ -111,7 +111,11 @@ def _run(project: Project, row: StageResult | None) -> Station:
     done = dict(Run.objects.filter(project=project, state=RunState.DONE, plan_print=row.made_from).order_by("pk").values_list("sheet", "log"))
     spoiled = sum(int((log or {}).get("spoiled", 0)) for log in done.values())  # of each sheet's last run
     sheets = row.payload["sheets"]
-    facts: dict[str, Fact] = {"done": len(done), "all": len(sheets), "cut": say("strip.word.cut" if all(s["last"] for s in sheets) else "strip.word.runs")}
+    facts: dict[str, Fact] = {
+        "done": len(done),
+        "all": len(sheets),
+        "cut": say("strip.word.cut" if all(s.get("last", True) for s in sheets) else "strip.word.runs"),
+    }
     says = say("strip.cut.spoiled", spoiled=spoiled, **facts) if spoiled else say("strip.cut", **facts)
     dot: Dot = "grey" if len(done) < len(sheets) else "amber" if spoiled else "green"
     return _station("run", dot, says, stale=latest.plan_print != row.made_from)

@@ -34,7 +34,7 @@ MOST_BYTES = 200_000_000  # unpacked
 MOST_FILES = 500
 MOST_REVISIONS = 5_000
 LONGEST_NAME = 74  # with room for a number in brackets
-NO_PROJECT = "This is not a project that was taken out of Notch Board"
+NO_PROJECT = say("bundle.no_project")
 
 STOCK_FIELDS = ("name", "family", "substance", "look", "batch", "label_mm", "colour", "lab", "lab_finished", "finish", "crush", "film", "warp",
                 "confirmed_by", "confirmed_on", "confirmed_data")  # fmt: skip

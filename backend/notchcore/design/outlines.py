@@ -80,7 +80,7 @@ def outlined(panel: Panel, o: PanelOutline, panels: Mapping[str, Panel], drawing
         shape = Polygon(smoothed(tuple(at(p) for p in ring), closed=True))
     shape, lost = _as_deep(shape, whole, seen)
     if lost:
-        ends = Listed(tuple(say(f"outline_ends.{side}", by=mm(by)) for side, by in lost.items()))
+        ends = Listed(tuple(say(f"outline_ends.{side}", by=mm(by)) for side, by in lost.items()), between=" and ")
         findings.append(Finding(code="outline_cut_off", severity=Severity.LOOK, parts=(panel.id,), says=say("outline_cut_off", panel=panel.ref, ends=ends)))
     for hole in panel.envelope.holes:
         shape = shape.difference(Polygon(hole))

@@ -191,7 +191,7 @@ def side_runs(
         if swap.turns:
             holed = any(parts[t.part].profile.holes for t in swap.turns)
             return _swapped(layout, up, down, swap, kerf, machine, holed=holed), []
-        why = say("lay.not_swapped", why=swap.why_not or say("not_swapped.chosen"))
+        why = say("lay.not_swapped", why=swap.why_not) if swap.why_not else why
     marks = mark_places(layout.ring, bed, taken)
     if not marks:
         return [SideRun(side=Side.FRONT, lay=Lay(), ring=layout.ring, paths=up)], [_no_room(layout, say("no_room_for_marks.back"))]

@@ -78,7 +78,7 @@ def outline_of(data: bytes, *, threshold: float = 0.5, smoothing: float = 1.5, s
         if len(starts):
             boxes.append(shapely.box(starts, np.full(len(starts), y), ends, np.full(len(starts), y + 1)))
     if not boxes:
-        raise MeasureError(say("image_all_light", tone="lighter" if light else "darker"))
+        raise MeasureError(say("image_all_light", tone=say("image_all_light.lighter" if light else "image_all_light.darker")))
     if sum(len(b) for b in boxes) > MOST_RUNS:
         raise MeasureError(say("image_noisy"))
     areas = pieces(shapely.union_all(np.concatenate(boxes)))

@@ -158,7 +158,7 @@ def _check_notch(n: Wish, f: Frame, a: Arranger, least: Mm) -> None:
     beside = [2 * (abs(at - f.w / 2) - a.t("dividers") / 2 - least) for at in positions(n.columns, f.w, a)]
     most = max(min([room, *beside]), 0.0)
     if n.thumb_notch > most:
-        why = "a divider stands behind it" if beside and min(beside) < room else "it does not fit the front"
+        why = say("notch_too_large.divider" if beside and min(beside) < room else "notch_too_large.front")
         a.must(
             "notch_too_large", "thumb_notch",
             say("notch_too_large", thumb_notch=mm(n.thumb_notch), why=why, most=mm(most)),

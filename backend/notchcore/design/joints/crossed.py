@@ -47,7 +47,7 @@ def corner(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> Non
             tongue = ring(side, c0 + quarter, c1 - quarter, *side.strip)
             bench.feature(bar, owner, FeatureKind.FINGER, tongue, along=True, width=total((layout, *less)), length=side.strip[1] - side.strip[0])
     if most < 3 and not butt and free:
-        bench.too_short(bar, "fingers", 3 * least_finger(t))
+        bench.too_short(bar, "joint_too_short.fingers", 3 * least_finger(t))
     bench.meeting(bar, Style.FINGERS if most >= 3 else Style.BUTT, most, opening_in=high if most >= 3 else None, kerf_share=2.0, sheet=False)
 
 
@@ -78,7 +78,7 @@ def tee(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> None:
     if style is Style.BLIND:
         _score_place(bench, bar, frame, edge, face, free)
     elif count == 0 and style is not Style.BUTT:
-        bench.too_short(bar, "a tab", 5 * t)
+        bench.too_short(bar, "joint_too_short.tab", 5 * t)
     bench.meeting(bar, style if count or style is Style.BLIND else Style.BUTT, count, opening_in=face if count else None)
 
 

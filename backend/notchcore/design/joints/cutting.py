@@ -187,7 +187,7 @@ class Bench:
         length = bar.end - bar.start
         self.look(
             "joint_too_short", bar,
-            say("joint_too_short", a=bar.a.ref, b=bar.b.ref, length=mm(length), what=what, least=mm(least, digits=0)),
+            say("joint_too_short", a=bar.a.ref, b=bar.b.ref, length=mm(length), what=say(what), least=mm(least, digits=0)),
             length_mm=length, least_mm=least,
         )  # fmt: skip
 

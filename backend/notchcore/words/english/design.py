@@ -190,4 +190,9 @@ DESIGN: dict[str, str] = {
     "feel.mallet": "needs a mallet in {chance}",
     "feel.wont_go": "won't go in {chance}",
     "saved_meanwhile": "{by} saved revision {revision} (“{what}”) while you worked. Nothing is lost: take theirs, or save yours on top of it.",
+    "notch_too_large.divider": "a divider stands behind it",
+    "notch_too_large.front": "it does not fit the front",
+    "joint_too_short.fingers": "fingers",
+    "joint_too_short.tab": "a tab",
+    "bundle.no_project": "This is not a project that was taken out of Notch Board",
 }

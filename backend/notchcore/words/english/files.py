@@ -63,4 +63,6 @@ FILES: dict[str, str] = {
     "statement.joints": "Kerf {kerf} is corrected in the joints of these paths, their outlines lie on the line: do not correct it again.",
     "statement.none": "Paths are not corrected for kerf, by choice: do not correct it elsewhere.",
     "statement.machine": "Paths are NOT corrected for kerf: let the machine's software do it.",
+    "image_all_light.lighter": "lighter",
+    "image_all_light.darker": "darker",
 }
