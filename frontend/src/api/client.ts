@@ -1,6 +1,7 @@
 import createClient, { type Middleware } from 'openapi-fetch';
 import type { paths } from './schema';
 import type { Sentence } from './types';
+import { word } from '../words/words';
 
 function cookie(name: string): string {
 	return (
@@ -49,7 +50,7 @@ export async function need<T>(asked: Promise<Answer<T>>): Promise<T> {
 	try {
 		answer = await asked;
 	} catch {
-		throw new Problem('line.lost', 'The server does not answer. What you typed is kept here; try again when it is back.');
+		throw new Problem('line.lost', word('shell.the-server-does-not-answer-what'));
 	}
 	if (answer.error !== undefined || answer.data === undefined) {
 		const told = (answer.error ?? {}) as {

@@ -4,12 +4,13 @@
 	import type { Station } from '../api/types';
 	import Dot from '../lib/ui/Dot.svelte';
 	import { STATIONS } from './stations';
+	import { word } from '../words/words';
 
 	let { stations, current, onchoose }: { stations: Station[]; current: string; onchoose: (at: number) => void } = $props();
 	const told = $derived(new Map(stations.map((s) => [s.key, s])));
 </script>
 
-<nav aria-label="Stations">
+<nav aria-label={word('shell.stations')}>
 	{#each STATIONS as place, i (place.key)}
 		{@const s = told.get(place.key)}
 		<button class:on={place.key === current} aria-current={place.key === current ? 'step' : undefined} onclick={() => onchoose(i)}>

@@ -4,6 +4,7 @@
 	import { api, need } from '../api/client';
 	import { useProject } from './project.svelte';
 	import { navigate } from './router';
+	import { word } from '../words/words';
 
 	let { open = $bindable(false) }: { open?: boolean } = $props();
 	const work = useProject();
@@ -35,7 +36,7 @@
 				query: `panel=${p.id}`
 			})),
 			...build.meetings.map((m) => ({
-				name: `${names.get(m.a)} with ${names.get(m.b)}`,
+				name: word('shell.with', { a: names.get(m.a), b: names.get(m.b) }),
 				kind: m.kind,
 				station: 'build',
 				query: `meeting=${encodeURIComponent(m.id)}`
@@ -72,25 +73,25 @@
 	}
 </script>
 
-<Modal bind:open title="Find" size="sm" onoutroend={() => setTimeout(closed)}>
+<Modal bind:open title={word('shell.find')} size="sm" onoutroend={() => setTimeout(closed)}>
 	<!-- svelte-ignore a11y_autofocus -->
 	<input
 		class="w-full"
 		autofocus
-		aria-label="Find a part, joint or stock"
-		placeholder="part, joint or stock"
+		aria-label={word('shell.find-a-part-joint-or-stock')}
+		placeholder={word('shell.part-joint-or-stock')}
 		bind:value={text}
 		oninput={() => (at = 0)}
 		onkeydown={key}
 	/>
-	<ul role="listbox" aria-label="Found">
+	<ul role="listbox" aria-label={word('shell.found')}>
 		{#each found as f, i (f.kind + f.name + f.query)}
 			<li role="option" aria-selected={i === at}>
 				<button class:on={i === at} onclick={() => go(f)}>{f.name}<span class="quiet">{f.kind}</span></button>
 			</li>
 		{/each}
 	</ul>
-	{#if all.length && !found.length}<p class="quiet">Nothing is called that here.</p>{/if}
+	{#if all.length && !found.length}<p class="quiet">{word('shell.nothing-is-called-that-here')}</p>{/if}
 </Modal>
 
 <style>

@@ -1,31 +1,29 @@
 <script lang="ts">
 	import { Modal } from 'flowbite-svelte';
 	import { session } from './session.svelte';
+	import { word } from '../words/words';
 
 	let { open = $bindable(false) }: { open?: boolean } = $props();
 	const rows = $derived([
-		['1 – 6', 'go to a station; Alt 1 – 6 while typing in a field'],
-		['/', 'find a part, joint or stock'],
-		['Ctrl Z · Ctrl Shift Z', 'undo · redo'],
-		['↑ ↓', 'move through a list'],
-		['arrows, + − 0', 'move, zoom and fit the mat'],
-		[
-			'arrows, t, b, l',
-			`move a picked part on Lay out by ${session.unit === 'mm' ? '1 mm' : '0.05 in'} (Shift ten times, Alt a tenth), turn it, turn it over, lock it`
-		],
-		['space, ← →', 'play and step: assembly, reel'],
-		['Enter · Esc', 'keep a typed number · put the old one back'],
-		['?', 'this page']
+		['1 – 6', word('shell.go-to-a-station-alt-1')],
+		['/', word('shell.find-a-part-joint-or-stock-2')],
+		[word('shell.ctrl-z-ctrl-shift-z'), word('shell.undo-redo')],
+		['↑ ↓', word('shell.move-through-a-list')],
+		[word('shell.arrows-0'), word('shell.move-zoom-and-fit-the-mat')],
+		[word('shell.arrows-t-b-l'), word('shell.move-a-picked-part-on-lay', { size: session.unit === 'mm' ? '1 mm' : word('shell.0-05-in') })],
+		[word('shell.space'), word('shell.play-and-step-assembly-reel')],
+		[word('shell.enter-esc'), word('shell.keep-a-typed-number-put-the')],
+		['?', word('shell.this-page')]
 	]);
 </script>
 
-<Modal bind:open title="Keys" size="sm">
+<Modal bind:open title={word('shell.keys')} size="sm">
 	<table>
 		<tbody>
 			{#each rows as [key, what] (key)}<tr><td class="fig">{key}</td><td>{what}</td></tr>{/each}
 		</tbody>
 	</table>
-	<p class="quiet">Length fields take units and sums: 62 - 2*3, 1/8in + 2, 2 1/4 in, 7′ 6″, 120 thou.</p>
+	<p class="quiet">{word('shell.length-fields-take-units-and-sums')}</p>
 </Modal>
 
 <style>

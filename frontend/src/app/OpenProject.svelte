@@ -9,6 +9,7 @@
 	import { ProjectState, provideProject } from './project.svelte';
 	import { navigate, route } from './router';
 	import { STATIONS } from './stations';
+	import { word } from '../words/words';
 
 	let { id }: { id: number } = $props();
 	// svelte-ignore state_referenced_locally (a page opens one project; another one is another page)
@@ -68,7 +69,7 @@
 {#if problem}
 	<main class="p-10">
 		<div class="note bad" role="alert">{problem}</div>
-		<a class="underline" href="/">Back to the shop board</a>
+		<a class="underline" href="/">{word('shell.back-to-the-shop-board')}</a>
 	</main>
 {:else if work.project}
 	<div class="frame">
@@ -81,12 +82,12 @@
 	{#if work.notice}<div class="notice" role="status">{work.notice}</div>{/if}
 	<KeysHelp bind:open={keys} />
 	<FindBox bind:open={finding} />
-	<Modal open={!!work.conflict} title="Two of you changed this" size="sm" dismissable={false} onclose={() => {}}>
+	<Modal open={!!work.conflict} title={word('shell.two-of-you-changed-this')} size="sm" dismissable={false} onclose={() => {}}>
 		<p>{work.conflict?.message}</p>
 		<div class="mt-4 flex gap-2">
-			<Button onclick={() => work.takeTheirs()}>Take theirs</Button>
+			<Button onclick={() => work.takeTheirs()}>{word('shell.take-theirs')}</Button>
 			{#if work.conflict?.wanted}
-				<Button color="alternative" onclick={() => work.saveMine()}>Save mine on top</Button>
+				<Button color="alternative" onclick={() => work.saveMine()}>{word('shell.save-mine-on-top')}</Button>
 			{/if}
 		</div>
 	</Modal>

@@ -2,6 +2,7 @@
 	import { Button, Input, Label } from 'flowbite-svelte';
 	import Mark from '../lib/ui/Mark.svelte';
 	import { session } from './session.svelte';
+	import { word } from '../words/words';
 
 	let username = $state('');
 	let password = $state('');
@@ -22,15 +23,15 @@
 	<form onsubmit={submit}>
 		<div class="mb-4 flex items-center gap-3">
 			<Mark />
-			<h1 class="text-2xl">Notch Board</h1>
+			<h1 class="text-2xl">{word('shell.notch-board')}</h1>
 		</div>
-		<p class="quiet mb-5">Measure the sheet once. Everything that must fit then fits.</p>
-		<Label for="user">Name</Label>
+		<p class="quiet mb-5">{word('shell.measure-the-sheet-once-everything-that')}</p>
+		<Label for="user">{word('shell.name')}</Label>
 		<Input id="user" class="mb-3" autofocus autocomplete="username" bind:value={username} />
-		<Label for="pass">Password</Label>
+		<Label for="pass">{word('shell.password')}</Label>
 		<Input id="pass" type="password" autocomplete="current-password" bind:value={password} />
 		{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-		<Button type="submit" class="mt-5 w-full">Sign in</Button>
+		<Button type="submit" class="mt-5 w-full">{word('shell.sign-in')}</Button>
 	</form>
 </main>
 

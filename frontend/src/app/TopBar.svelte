@@ -6,6 +6,7 @@
 	import { useProject } from './project.svelte';
 	import { p } from './router';
 	import { session } from './session.svelte';
+	import { word } from '../words/words';
 
 	let { onfind, onkeys }: { onfind: () => void; onkeys: () => void } = $props();
 	const work = useProject();
@@ -26,30 +27,45 @@
 </script>
 
 <header>
-	<a href={p('/')} aria-label="Shop board" title="Shop board"><Mark /></a>
+	<a href={p('/')} aria-label={word('shell.shop-board')} title={word('shell.shop-board')}><Mark /></a>
 	<input
 		class="title"
-		aria-label="Project name"
+		aria-label={word('shell.project-name')}
 		value={work.project!.name}
 		size={Math.max(work.project!.name.length, 8)}
 		onblur={(e) => rename(e.currentTarget)}
 		onkeydown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
 	/>
-	<span class="quiet" data-testid="revision">revision {work.project!.revision} · {work.saving || underway() ? 'saving …' : 'saved'}</span>
+	<span class="quiet" data-testid="revision"
+		>{word('shell.revision', {
+			revision: work.project!.revision,
+			saving: work.saving || underway() ? word('shell.saving') : word('shell.saved')
+		})}</span
+	>
 	{#if problem}<span role="alert" style:color="var(--bad)">{problem}</span>{/if}
 	<span class="grow"></span>
-	<select aria-label="Units" value={session.unit} onchange={(e) => session.chooseUnit(e.currentTarget.value as Unit)}>
+	<select aria-label={word('shell.units')} value={session.unit} onchange={(e) => session.chooseUnit(e.currentTarget.value as Unit)}>
 		{#each UNITS as u (u.value)}<option value={u.value}>{u.name}</option>{/each}
 	</select>
-	<button title="Undo (Ctrl Z)" aria-label="Undo" disabled={!work.project!.can_undo || work.saving} onclick={() => work.undo()}>↶</button>
-	<button title="Redo (Ctrl Shift Z)" aria-label="Redo" disabled={!work.project!.can_redo || work.saving} onclick={() => work.redo()}
-		>↷</button
+	<button
+		title={word('shell.undo-ctrl-z')}
+		aria-label={word('shell.undo')}
+		disabled={!work.project!.can_undo || work.saving}
+		onclick={() => work.undo()}>↶</button
 	>
-	<a class="word quiet" href={p('/answers')}>answers</a>
-	<button class="word" onclick={onfind}><kbd>/</kbd> find</button>
-	<button class="word" onclick={onkeys}><kbd>?</kbd> keys</button>
-	<button class="word" onclick={bench} title="Light or dark bench">◐</button>
-	<button class="word" onclick={() => session.signOut()} title="Sign out {session.me?.username}">{session.me?.username}</button>
+	<button
+		title={word('shell.redo-ctrl-shift-z')}
+		aria-label={word('shell.redo')}
+		disabled={!work.project!.can_redo || work.saving}
+		onclick={() => work.redo()}>↷</button
+	>
+	<a class="word quiet" href={p('/answers')}>{word('shell.answers')}</a>
+	<button class="word" onclick={onfind}><kbd>/</kbd> {word('shell.find-2')}</button>
+	<button class="word" onclick={onkeys}><kbd>?</kbd> {word('shell.keys-2')}</button>
+	<button class="word" onclick={bench} title={word('shell.light-or-dark-bench')}>◐</button>
+	<button class="word" onclick={() => session.signOut()} title={word('shell.sign-out', { username: session.me?.username })}
+		>{session.me?.username}</button
+	>
 </header>
 
 <style>

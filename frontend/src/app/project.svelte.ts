@@ -2,6 +2,7 @@
 import { getContext, setContext } from 'svelte';
 import { api, need, Problem } from '../api/client';
 import type { BuildOut, Design, Finding, MeetingChoice, PanelEdit, Pin, ProjectOut, Repair, Station, Values } from '../api/types';
+import { word } from '../words/words';
 
 const WATCH_MS = 4000;
 const AFTER_THE_STATION_MS = 150;
@@ -167,7 +168,7 @@ export class ProjectState {
 		const there = this.project!.design.pins?.some(is);
 		return this.save(
 			(d) => ({ ...d, pins: there ? (d.pins ?? []).filter((p) => !is(p)) : [...(d.pins ?? []), pin] }),
-			`${label} ${there ? 'no longer in view' : 'kept in view'}`
+			`${label} ${there ? word('shell.no-longer-in-view') : word('shell.kept-in-view')}`
 		);
 	}
 
@@ -241,7 +242,7 @@ export class ProjectState {
 			try {
 				const now = await need(api.GET('/api/projects/{project_id}', { params: { path: { project_id: this.id } } }));
 				if (!this.saving && this.project && now.revision !== this.project.revision) {
-					this.notice = `${now.author} saved revision ${now.revision}: ${now.revision_label}`;
+					this.notice = word('shell.saved-revision', { author: now.author, revision: now.revision, label: now.revision_label });
 					this.project = now;
 					await this.touched();
 				}

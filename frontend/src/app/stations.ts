@@ -1,5 +1,6 @@
 /** The six stations, in the order of the work. */
 import type { Component } from 'svelte';
+import { word } from '../words/words';
 
 export interface Place {
 	key: string;
@@ -11,32 +12,32 @@ export const STATIONS: Place[] = [
 	{
 		key: 'sheets',
 		path: 'sheets',
-		name: 'Sheets',
+		name: word('shell.sheets'),
 		load: () => import('../screens/sheets/Sheets.svelte')
 	},
 	{
 		key: 'build',
 		path: 'build',
-		name: 'Build',
+		name: word('shell.build'),
 		load: () => import('../screens/build/Build.svelte')
 	},
 	{
 		key: 'dryfit',
 		path: 'dry-fit',
-		name: 'Dry fit',
+		name: word('shell.dry-fit'),
 		load: () => import('../screens/dryfit/DryFit.svelte')
 	},
 	{
 		key: 'layout',
 		path: 'lay-out',
-		name: 'Lay out',
+		name: word('shell.lay-out'),
 		load: () => import('../screens/layout/LayOut.svelte')
 	},
 	{
 		key: 'plan',
 		path: 'cut-plan',
-		name: 'Cut plan',
+		name: word('shell.cut-plan'),
 		load: () => import('../screens/cutplan/CutPlan.svelte')
 	},
-	{ key: 'run', path: 'run', name: 'Run', load: () => import('../screens/run/Run.svelte') }
+	{ key: 'run', path: 'run', name: word('shell.run'), load: () => import('../screens/run/Run.svelte') }
 ];

@@ -12,6 +12,7 @@
 	import type { PictureOf } from './facemarks';
 	import type { Pull } from './pull';
 	import type { AssemblyScene, Hit } from './scene';
+	import { word } from '../../words/words';
 
 	let {
 		parts,
@@ -68,7 +69,7 @@
 				watch.observe(holder);
 				scene = made;
 			})
-			.catch(() => (problem = 'This browser shows no 3D here. Everything else works: use the flat view below.'));
+			.catch(() => (problem = word('common.this-browser-shows-no-3d-here')));
 		return () => {
 			gone = true;
 			watch.disconnect();
@@ -116,7 +117,7 @@
 <div class="mat holder" bind:this={holder}>
 	<canvas
 		bind:this={canvas}
-		aria-label="Assembly in 3D: drag to turn, wheel to come nearer, click a part or slot"
+		aria-label={word('common.assembly-in-3d-drag-to-turn')}
 		onpointerdowncapture={start}
 		onpointerup={up}
 		onpointercancel={() => holds && letGo(false)}

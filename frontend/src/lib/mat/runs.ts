@@ -1,7 +1,9 @@
 /** The runs of a plan: a sheet has one, or two where its other face is burned too. */
 import type { SheetPlan } from '../../api/types';
+import { word } from '../../words/words';
 
-export const runName = (s: { number?: number; run?: string }) => `Sheet ${s.number ?? 1}${s.run ? `, ${s.run}` : ''}`;
+export const runName = (s: { number?: number; run?: string }) =>
+	word('common.sheet', { number: s.number ?? 1, run: s.run ? `, ${s.run}` : '' });
 
 /** Whether the sheet is turned over between two runs. */
 export const turnedBetween = (a: SheetPlan | undefined, b: SheetPlan | undefined) =>

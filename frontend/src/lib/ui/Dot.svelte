@@ -1,7 +1,8 @@
 <!-- One dot of status. Its shape differs too, so that it can be told without its colour. -->
 <script lang="ts">
+	import { word } from '../../words/words';
 	let { dot }: { dot: 'grey' | 'green' | 'amber' | 'red' } = $props();
-	const words = { grey: 'nothing yet', green: 'fine', amber: 'look', red: 'must fix' };
+	const words = { grey: word('common.nothing-yet'), green: 'fine', amber: 'look', red: word('common.must-fix') };
 	const fills = { grey: '#9aa5a1', green: 'var(--good)', amber: 'var(--warn)', red: 'var(--bad)' };
 </script>
 

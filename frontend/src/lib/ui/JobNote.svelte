@@ -1,6 +1,7 @@
 <!-- Long work on a stage: what it does, how many come before it, and the way to end it. -->
 <script lang="ts">
 	import type { Snippet } from 'svelte';
+	import { word } from '../../words/words';
 
 	let {
 		job,
@@ -22,9 +23,9 @@
 </script>
 
 <div class="run" role="status">
-	<b>{waits ? (before ? `Waiting: ${before} before it` : 'Waiting for a worker …') : doing}</b>
+	<b>{waits ? (before ? word('common.waiting-before-it', { before }) : word('common.waiting-for-a-worker')) : doing}</b>
 	{@render children?.()}
-	<button class="btn" onclick={onstop}>{waits ? 'Take it back' : stop}</button>
+	<button class="btn" onclick={onstop}>{waits ? word('common.take-it-back') : stop}</button>
 </div>
 
 <style>

@@ -2,8 +2,9 @@
 <script lang="ts">
 	import type { Quantity } from '../../api/types';
 	import { day, MM_PER_INCH, type Unit } from '../units/units';
+	import { word } from '../../words/words';
 
-	let { drawn, unit, sum = 'Finished width' }: { drawn: Quantity; unit: Unit; sum?: string } = $props();
+	let { drawn, unit, sum = word('common.finished-width') }: { drawn: Quantity; unit: Unit; sum?: string } = $props();
 	/** One digit more than elsewhere, so that the lines add up to the eye. */
 	const exact = (mm: number) =>
 		unit === 'mm' ? mm.toFixed(3) : unit === 'thou' ? ((mm / MM_PER_INCH) * 1000).toFixed(1) : (mm / MM_PER_INCH).toFixed(4);
@@ -17,8 +18,9 @@
 {#snippet line(t: Term, first: boolean)}
 	<tr>
 		<td
-			>{t.label}{#if t.trust === 'default'}<span class="guess" title="a default, not measured here">guess</span>{/if}<small>{from(t)}</small
-			></td
+			>{t.label}{#if t.trust === 'default'}<span class="guess" title={word('common.a-default-not-measured-here')}
+					>{word('common.guess')}</span
+				>{/if}<small>{from(t)}</small></td
 		>
 		<td class="fig">{first ? exact(t.value) : `${t.value < 0 ? '−' : '+'}${exact(Math.abs(t.value))}`}</td>
 	</tr>
@@ -29,7 +31,7 @@
 		{#each before as t, i (i)}{@render line(t, i === 0)}{/each}
 		<tr class="sum"><td>{sum}</td><td class="fig">{exact(finished)}</td></tr>
 		{#each kerf as t, i (i)}{@render line(t, false)}{/each}
-		<tr class="drawn"><td>Drawn in the file</td><td class="fig">{exact(drawn.value)}</td></tr>
+		<tr class="drawn"><td>{word('common.drawn-in-the-file')}</td><td class="fig">{exact(drawn.value)}</td></tr>
 	</tbody>
 </table>
 

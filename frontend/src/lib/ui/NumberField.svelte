@@ -3,6 +3,7 @@
 	import { api, need } from '../../api/client';
 	import { bareFigure, rateName, rateTimes, RATES, show, showKerf, showRate, unitName, type Rate, type Unit } from '../units/units';
 	import { track } from './pending.svelte';
+	import { word } from '../../words/words';
 
 	let {
 		label,
@@ -50,7 +51,7 @@
 		const body = { text: typed, unit: kind === 'length' ? unit : null };
 		const bare = kind === 'length' && unit !== 'mm' ? null : bareFigure(typed);
 		const number = bare ?? (await need(api.POST('/api/numbers', { body }))).value;
-		if (kind === 'count' && !Number.isInteger(number)) throw new Error('Type a whole number.');
+		if (kind === 'count' && !Number.isInteger(number)) throw new Error(word('common.type-a-whole-number'));
 		return rate ? number * rateTimes(rate, unit) : number;
 	}
 	const commit = () => track(keepTyped());

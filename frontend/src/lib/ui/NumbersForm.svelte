@@ -4,6 +4,7 @@
 	import { show, type Unit } from '../units/units';
 	import Choice from './Choice.svelte';
 	import NumberField from './NumberField.svelte';
+	import { word } from '../../words/words';
 
 	let {
 		numbers,
@@ -83,7 +84,7 @@
 				suffix={suffix[n.kind]}
 				{unit}
 				value={n.none_at_zero && !values[n.name] ? null : Number(values[n.name])}
-				placeholder={n.none_at_zero ? 'none' : ''}
+				placeholder={n.none_at_zero ? word('common.none') : ''}
 				problem={wrong.get(n.name)}
 				onfocus={() => onfocus?.(n.name)}
 				oncommit={(v) => onchange(n.name, v, told(n, v))}

@@ -1,5 +1,6 @@
 <!-- Chooses one sheet of a job: side by side while they are few, from a list when they are many. -->
 <script lang="ts">
+	import { word } from '../../words/words';
 	let {
 		names,
 		chosen,
@@ -22,11 +23,11 @@
 	const FEW = 5;
 	const count = $derived(names.length);
 	const all = $derived(names.map((_, i) => i));
-	const name = (i: number) => `${names[i]}${spoiled.has(i) ? ' ✗ spoiled' : done.has(i) ? ' ✓ cut' : ''}`;
+	const name = (i: number) => `${names[i]}${spoiled.has(i) ? ` ${word('common.spoiled')}` : done.has(i) ? ` ${word('common.cut')}` : ''}`;
 </script>
 
 {#if count <= FEW}
-	<div class="tabs" role="tablist" aria-label="Sheets">
+	<div class="tabs" role="tablist" aria-label={word('common.sheets')}>
 		{#each all as i (i)}<button
 				role="tab"
 				aria-selected={i === chosen}
@@ -38,12 +39,23 @@
 	</div>
 {:else}
 	<div class="tabs">
-		<button class="on-mat" aria-label="Sheet before" disabled={disabled || chosen === 0} onclick={() => onchoose(chosen - 1)}>←</button>
-		<select class="on-mat" aria-label="Sheet" {disabled} value={chosen} onchange={(e) => onchoose(Number(e.currentTarget.value))}>
+		<button class="on-mat" aria-label={word('common.sheet-before')} disabled={disabled || chosen === 0} onclick={() => onchoose(chosen - 1)}
+			>←</button
+		>
+		<select
+			class="on-mat"
+			aria-label={word('common.sheet-2')}
+			{disabled}
+			value={chosen}
+			onchange={(e) => onchoose(Number(e.currentTarget.value))}
+		>
 			{#each all as i (i)}<option value={i}>{name(i)}</option>{/each}
 		</select>
-		<button class="on-mat" aria-label="Sheet after" disabled={disabled || chosen === count - 1} onclick={() => onchoose(chosen + 1)}
-			>→</button
+		<button
+			class="on-mat"
+			aria-label={word('common.sheet-after')}
+			disabled={disabled || chosen === count - 1}
+			onclick={() => onchoose(chosen + 1)}>→</button
 		>
 	</div>
 {/if}

@@ -1,12 +1,13 @@
 /** The five feels, loosest first: one scale, used wherever a fit is shown. */
 import type { Boundaries, Odds } from '../../api/types';
+import { word } from '../../words/words';
 
 export const FEELS = [
-	{ key: 'rattles', name: 'rattles', colour: 'var(--rattles)', width: 0.16 },
-	{ key: 'slides', name: 'slides', colour: 'var(--slides)', width: 0.19 },
-	{ key: 'snug', name: 'snug', colour: 'var(--snug)', width: 0.33 },
-	{ key: 'mallet', name: 'mallet', colour: 'var(--mallet)', width: 0.18 },
-	{ key: 'wont_go', name: 'won’t go', colour: 'var(--wontgo)', width: 0.14 }
+	{ key: 'rattles', name: word('common.rattles'), colour: 'var(--rattles)', width: 0.16 },
+	{ key: 'slides', name: word('common.slides'), colour: 'var(--slides)', width: 0.19 },
+	{ key: 'snug', name: word('common.snug'), colour: 'var(--snug)', width: 0.33 },
+	{ key: 'mallet', name: word('common.mallet'), colour: 'var(--mallet)', width: 0.18 },
+	{ key: 'wont_go', name: word('common.wont-go'), colour: 'var(--wontgo)', width: 0.14 }
 ] as const;
 export type FeelKey = (typeof FEELS)[number]['key'];
 export const feelName = (key: string) => FEELS.find((f) => f.key === key)?.name ?? key;

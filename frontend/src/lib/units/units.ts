@@ -1,11 +1,12 @@
 /** Showing lengths. Reading what people type is the server's (`/api/numbers`), one place, one answer; but for a bare figure, which has only one reading. */
+import { word } from '../../words/words';
 export type Unit = 'mm' | 'in' | 'in/64' | 'thou';
 /** What each is called where it is chosen, and what figures in it are. */
 export const UNITS: { value: Unit; name: string; figures: string }[] = [
-	{ value: 'mm', name: 'mm', figures: 'millimetres' },
-	{ value: 'in', name: 'inch, decimal', figures: 'inches' },
-	{ value: 'in/64', name: 'inch, fractions', figures: 'inches' },
-	{ value: 'thou', name: 'thousandths', figures: 'thousandths of an inch' }
+	{ value: 'mm', name: 'mm', figures: word('common.millimetres') },
+	{ value: 'in', name: word('common.inch-decimal'), figures: word('common.inches') },
+	{ value: 'in/64', name: word('common.inch-fractions'), figures: word('common.inches') },
+	{ value: 'thou', name: word('common.thousandths'), figures: word('common.thousandths-of-an-inch') }
 ];
 export const MM_PER_INCH = 25.4;
 
@@ -40,7 +41,8 @@ export function showRate(value: number, rate: Rate, unit: Unit): string {
 export const speed = (value: number, unit: Unit) => `${showRate(value, 'speed', unit)} ${rateName('speed', unit)}`;
 
 /** A way of metres or feet. */
-export const far = (mm: number, unit: Unit) => (unit === 'mm' ? `${(mm / 1000).toFixed(1)} m` : `${(mm / MM_PER_INCH / 12).toFixed(1)} ft`);
+export const far = (mm: number, unit: Unit) =>
+	unit === 'mm' ? `${(mm / 1000).toFixed(1)} m` : word('common.ft', { INCH: (mm / MM_PER_INCH / 12).toFixed(1) });
 
 /** A length in mm as text in a unit; `fine` is for widths of joints, where hundredths matter. */
 export function show(mm: number, unit: Unit, fine = false): string {

@@ -5,6 +5,7 @@
 	import Mat from '../../lib/mat/Mat.svelte';
 	import { boundsOf, ringPath } from '../../lib/mat/outlines';
 	import { show, unitName } from '../../lib/units/units';
+	import { word } from '../../words/words';
 
 	let { answer, sheet, mate }: { answer: Answer; sheet: string; mate: string } = $props();
 	const b = $derived(boundsOf(answer.shapes.flatMap((s) => s.points)));
@@ -15,7 +16,7 @@
 	const fills: Record<string, string> = $derived({ sheet, mate, gap: '#17463f', cut: 'none', measure: 'none', guide: 'none' });
 </script>
 
-<Mat bounds={wide} label="Drawing of the answer" inch={session.unit !== 'mm'} pad={40}>
+<Mat bounds={wide} label={word('answers.drawing-of-the-answer')} inch={session.unit !== 'mm'} pad={40}>
 	{#snippet children(scale)}
 		{#each answer.shapes as s, i (i)}
 			<path
@@ -33,7 +34,9 @@
 				{@const long = Math.hypot(s.points[1]![0]! - s.points[0]![0]!, s.points[1]![1]! - s.points[0]![1]!)}
 				<g transform="translate({(box.x0 + box.x1) / 2} {box.y0 - 18 / scale}) scale({1 / scale} {-1 / scale})"
 					><text class="fig"
-						>{show(long / s.times, session.unit, true)}{s.times > 1 ? ` ${unitName(session.unit)}, drawn × ${s.times}` : ''}</text
+						>{show(long / s.times, session.unit, true)}{s.times > 1
+							? ` ${word('answers.drawn', { size: unitName(session.unit), times: s.times })}`
+							: ''}</text
 					></g
 				>
 				<path

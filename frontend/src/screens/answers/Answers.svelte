@@ -12,6 +12,7 @@
 	import { show, unitName, UNITS, type Unit } from '../../lib/units/units';
 	import AnswerDrawing from './AnswerDrawing.svelte';
 	import { QUESTIONS } from './questions';
+	import { word } from '../../words/words';
 
 	let rack = $state.raw<Rack | null>(null);
 	let projects = $state.raw<ProjectCard[]>([]);
@@ -98,7 +99,11 @@
 			const params = { path: { project_id: Number(into) } };
 			const now = await need(api.GET('/api/projects/{project_id}', { params }));
 			const stocks = Object.fromEntries(Object.keys(now.design.stocks).map((role) => [role, sheet]));
-			const body = { base: now.revision, design: { ...now.design, stocks, feel }, label: `${name}, ${feel}, from quick answers` };
+			const body = {
+				base: now.revision,
+				design: { ...now.design, stocks, feel },
+				label: word('answers.from-quick-answers', { name, feel })
+			};
 			await need(api.PUT('/api/projects/{project_id}/design', { params, body }));
 			return navigate('/projects/:id/:station', { params: { id: into, station: 'build' } });
 		} catch (e) {
@@ -109,15 +114,17 @@
 
 <div class="page">
 	<header>
-		<a href={p('/')} aria-label="Shop board" title="Shop board"><Mark /></a><b>Quick answers</b>
+		<a href={p('/')} aria-label={word('answers.shop-board')} title={word('answers.shop-board')}><Mark /></a><b
+			>{word('answers.quick-answers')}</b
+		>
 		<span class="grow"></span>
-		<select aria-label="Units" value={session.unit} onchange={(e) => session.chooseUnit(e.currentTarget.value as Unit)}>
+		<select aria-label={word('answers.units')} value={session.unit} onchange={(e) => session.chooseUnit(e.currentTarget.value as Unit)}>
 			{#each UNITS as u (u.value)}<option value={u.value}>{u.name}</option>{/each}
 		</select>
-		<a class="quiet" href={p('/')}>shop board</a>
+		<a class="quiet" href={p('/')}>{word('answers.shop-board-2')}</a>
 	</header>
 	<!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
-	<nav class="side" aria-label="Questions" onkeydown={key}>
+	<nav class="side" aria-label={word('answers.questions')} onkeydown={key}>
 		{#each QUESTIONS as question, i (question.kind)}
 			<button class:on={i === at} aria-current={i === at} onclick={() => ((at = i), (told = ''))}
 				><b>{question.name}</b><small>{question.asks}</small></button
@@ -153,17 +160,17 @@
 		{#if q.mate}{@render pick(q.mate, mate, (v) => (mate = v))}{/if}
 		{#if q.feel}
 			<Choice
-				label="How it should feel"
+				label={word('answers.how-it-should-feel')}
 				options={[
-					{ value: 'slides', name: 'slides' },
-					{ value: 'snug', name: 'snug' },
-					{ value: 'mallet', name: 'mallet' }
+					{ value: 'slides', name: word('answers.slides') },
+					{ value: 'snug', name: word('answers.snug') },
+					{ value: 'mallet', name: word('answers.mallet') }
 				]}
 				value={feel}
 				onchoose={(v) => ((feel = v), put('clearance', null))}
 			/>
 			<NumberField
-				label="Clearance"
+				label={word('answers.clearance')}
 				value={given.clearance ?? out?.results.find((r) => r.label === 'Clearance')?.value ?? null}
 				unit={session.unit}
 				finest
@@ -172,11 +179,11 @@
 		{/if}
 		{#if q.kind === 'kerf'}
 			<Choice
-				label="Kind of test"
+				label={word('answers.kind-of-test')}
 				options={[
-					{ value: 'strips', name: 'strips' },
-					{ value: 'gap', name: 'gap' },
-					{ value: 'peg', name: 'peg' }
+					{ value: 'strips', name: word('answers.strips') },
+					{ value: 'gap', name: word('answers.gap') },
+					{ value: 'peg', name: word('answers.peg') }
 				]}
 				value={test}
 				onchoose={(v) => {
@@ -188,7 +195,7 @@
 		{/if}
 		{#if q.kind === 'scale'}
 			<label class="stock"
-				>Common scales
+				>{word('answers.common-scales')}
 				<select value={String(given.n)} onchange={(e) => put('n', Number(e.currentTarget.value))}>
 					{#each scales as s (s.n)}<option value={String(s.n)}>{s.name}</option>{/each}
 					{#if !scales.some((s) => s.n === given.n)}<option value={String(given.n)}>1:{given.n}</option>{/if}
@@ -222,10 +229,10 @@
 		{/key}
 		{#if q.kind === 'pitch'}
 			<Choice
-				label="Gaps at the ends"
+				label={word('answers.gaps-at-the-ends')}
 				options={[
-					{ value: 'yes', name: 'gaps at the ends' },
-					{ value: 'no', name: 'none' }
+					{ value: 'yes', name: word('answers.gaps-at-the-ends-2') },
+					{ value: 'no', name: word('answers.none') }
 				]}
 				value={ends}
 				onchoose={(v) => (ends = v)}
@@ -239,7 +246,7 @@
 					<dd class="fig">{number(r)}</dd>{/each}
 			</dl>
 			{#if out.ledger && !joint}
-				<h3>How it comes about</h3>
+				<h3>{word('answers.how-it-comes-about')}</h3>
 				<dl class="sum">
 					{#each out.ledger.terms as t, i (i)}<dt>{t.label}</dt>
 						<dd class="fig">{number({ label: '', value: t.value, kind: out.results[0]!.kind })}</dd>{/each}
@@ -249,12 +256,12 @@
 		{/if}
 		{#if q.feel && out}
 			<div class="carry">
-				<label for="{id}i">Carry stock and feel into</label>
+				<label for="{id}i">{word('answers.carry-stock-and-feel-into')}</label>
 				<select id="{id}i" bind:value={into}>
-					{#each projects as c (c.id)}<option value={String(c.id)}>{c.name}, all panels</option>{/each}
-					<option value="new">a new box</option>
+					{#each projects as c (c.id)}<option value={String(c.id)}>{word('answers.all-panels', { name: c.name })}</option>{/each}
+					<option value="new">{word('answers.a-new-box')}</option>
 				</select>
-				<button class="btn main" disabled={!into} onclick={carry}>Carry it over</button>
+				<button class="btn main" disabled={!into} onclick={carry}>{word('answers.carry-it-over')}</button>
 				{#if told}<div class="note bad" role="alert">{told}</div>{/if}
 			</div>
 		{/if}

@@ -1,5 +1,6 @@
 /** The ten questions, and what each needs to know. */
 import type { Ask } from '../../api/types';
+import { word } from '../../words/words';
 
 type Field = { key: keyof Ask; name: string; as: 'length' | 'fine' | 'finest' | 'count' | 'number'; suffix?: string };
 export interface Question {
@@ -13,119 +14,119 @@ export interface Question {
 	start?: Partial<Ask>;
 }
 
-const ANGLE: Field = { key: 'angle', name: 'Angle', as: 'number', suffix: '°' };
+const ANGLE: Field = { key: 'angle', name: word('answers.angle'), as: 'number', suffix: '°' };
 export const QUESTIONS: Question[] = [
 	{
 		kind: 'slot',
-		name: 'Slot',
-		asks: 'How wide is a slot drawn?',
-		sheet: 'The slot is cut in',
-		mate: 'What enters',
+		name: word('answers.slot'),
+		asks: word('answers.how-wide-is-a-slot-drawn'),
+		sheet: word('answers.the-slot-is-cut-in'),
+		mate: word('answers.what-enters'),
 		feel: true,
 		fields: []
 	},
 	{
 		kind: 'tab',
-		name: 'Tab',
-		asks: 'How is a tab drawn, and how long is it?',
-		sheet: 'The tab is part of',
-		mate: 'It goes through',
+		name: word('answers.tab'),
+		asks: word('answers.how-is-a-tab-drawn-and'),
+		sheet: word('answers.the-tab-is-part-of'),
+		mate: word('answers.it-goes-through'),
 		fields: [
-			{ key: 'width', name: 'Tab width', as: 'fine' },
-			{ key: 'proud', name: 'Stands proud', as: 'fine' }
+			{ key: 'width', name: word('answers.tab-width'), as: 'fine' },
+			{ key: 'proud', name: word('answers.stands-proud'), as: 'fine' }
 		],
 		start: { width: 12 }
 	},
 	{
 		kind: 'kerf',
-		name: 'Kerf',
-		asks: 'How wide a line does the beam remove?',
+		name: word('answers.kerf'),
+		asks: word('answers.how-wide-a-line-does-the'),
 		fields: [
-			{ key: 'count', name: 'Strips', as: 'count' },
-			{ key: 'drawn', name: 'Each drawn', as: 'fine' },
-			{ key: 'measured', name: 'It measures', as: 'fine' }
+			{ key: 'count', name: word('answers.strips-2'), as: 'count' },
+			{ key: 'drawn', name: word('answers.each-drawn'), as: 'fine' },
+			{ key: 'measured', name: word('answers.it-measures'), as: 'fine' }
 		],
 		start: { count: 10, drawn: 10, measured: 98.4 }
 	},
 	{
 		kind: 'angled',
-		name: 'Angled slot',
-		asks: 'How wide for a sheet that leans?',
-		sheet: 'The slot is cut in',
-		mate: 'What enters',
+		name: word('answers.angled-slot'),
+		asks: word('answers.how-wide-for-a-sheet-that'),
+		sheet: word('answers.the-slot-is-cut-in'),
+		mate: word('answers.what-enters'),
 		feel: true,
 		fields: [ANGLE],
 		start: { angle: 60 }
 	},
 	{
 		kind: 'roof',
-		name: 'Roof panel',
-		asks: 'How long is a roof panel along its slope?',
-		sheet: 'The panel is',
-		mate: 'The wall is',
+		name: word('answers.roof-panel'),
+		asks: word('answers.how-long-is-a-roof-panel'),
+		sheet: word('answers.the-panel-is'),
+		mate: word('answers.the-wall-is'),
 		fields: [
-			{ key: 'length', name: 'Run, ridge to wall', as: 'length' },
+			{ key: 'length', name: word('answers.run-ridge-to-wall'), as: 'length' },
 			ANGLE,
-			{ key: 'eaves', name: 'Eaves along the slope', as: 'length' }
+			{ key: 'eaves', name: word('answers.eaves-along-the-slope'), as: 'length' }
 		],
 		start: { length: 90, angle: 35, eaves: 15 }
 	},
 	{
 		kind: 'turned',
-		name: 'Turned layer',
-		asks: 'How far is one layer of a twisted stack turned?',
+		name: word('answers.turned-layer'),
+		asks: word('answers.how-far-is-one-layer-of'),
 		fields: [
-			{ key: 'count', name: 'Layers', as: 'count' },
-			{ key: 'layer', name: 'This one, from 0', as: 'count' },
-			{ key: 'twist', name: 'Twist of the whole', as: 'number', suffix: '°' }
+			{ key: 'count', name: word('answers.layers'), as: 'count' },
+			{ key: 'layer', name: word('answers.this-one-from-0'), as: 'count' },
+			{ key: 'twist', name: word('answers.twist-of-the-whole'), as: 'number', suffix: '°' }
 		],
 		start: { count: 13, layer: 4, twist: 90 }
 	},
 	{
 		kind: 'pitch',
-		name: 'Pitch and gap',
-		asks: 'How are equal things spread over a length?',
-		sheet: 'In a sheet of',
+		name: word('answers.pitch-and-gap'),
+		asks: word('answers.how-are-equal-things-spread-over'),
+		sheet: word('answers.in-a-sheet-of'),
 		fields: [
-			{ key: 'length', name: 'Length', as: 'length' },
-			{ key: 'count', name: 'How many', as: 'count' },
-			{ key: 'width', name: 'Each wide', as: 'fine' }
+			{ key: 'length', name: word('answers.length'), as: 'length' },
+			{ key: 'count', name: word('answers.how-many'), as: 'count' },
+			{ key: 'width', name: word('answers.each-wide'), as: 'fine' }
 		],
 		start: { length: 200, count: 8, width: 12 }
 	},
 	{
 		kind: 'sheets',
-		name: 'Sheets needed',
-		asks: 'How many sheets do equal parts take?',
+		name: word('answers.sheets-needed'),
+		asks: word('answers.how-many-sheets-do-equal-parts'),
 		fields: [
-			{ key: 'count', name: 'Parts', as: 'count' },
-			{ key: 'width', name: 'Part width', as: 'length' },
-			{ key: 'height', name: 'Part height', as: 'length' },
-			{ key: 'sheet_width', name: 'Sheet width', as: 'length' },
-			{ key: 'sheet_height', name: 'Sheet height', as: 'length' },
-			{ key: 'spacing', name: 'Between parts', as: 'fine' },
-			{ key: 'margin', name: 'Margin', as: 'length' },
-			{ key: 'price', name: 'Price of a sheet', as: 'number' }
+			{ key: 'count', name: word('answers.parts'), as: 'count' },
+			{ key: 'width', name: word('answers.part-width'), as: 'length' },
+			{ key: 'height', name: word('answers.part-height'), as: 'length' },
+			{ key: 'sheet_width', name: word('answers.sheet-width'), as: 'length' },
+			{ key: 'sheet_height', name: word('answers.sheet-height'), as: 'length' },
+			{ key: 'spacing', name: word('answers.between-parts'), as: 'fine' },
+			{ key: 'margin', name: word('answers.margin'), as: 'length' },
+			{ key: 'price', name: word('answers.price-of-a-sheet'), as: 'number' }
 		],
 		start: { count: 60, width: 60, height: 40, price: 7.5 }
 	},
 	{
 		kind: 'scale',
-		name: 'Scale',
-		asks: 'How long is it in the model, and which stock stands for it?',
+		name: word('answers.scale'),
+		asks: word('answers.how-long-is-it-in-the'),
 		fields: [
-			{ key: 'n', name: 'Scale 1 to', as: 'number' },
-			{ key: 'real', name: 'In reality', as: 'length' },
-			{ key: 'model', name: 'or in the model', as: 'fine' },
-			{ key: 'wanted', name: 'Real thickness wanted', as: 'length' }
+			{ key: 'n', name: word('answers.scale-1-to'), as: 'number' },
+			{ key: 'real', name: word('answers.in-reality'), as: 'length' },
+			{ key: 'model', name: word('answers.or-in-the-model'), as: 'fine' },
+			{ key: 'wanted', name: word('answers.real-thickness-wanted'), as: 'length' }
 		],
 		start: { n: 24, real: 2400, wanted: 50 }
 	},
 	{
 		kind: 'inches',
-		name: 'Inch fractions',
-		asks: 'What is a length in the other units?',
-		fields: [{ key: 'length', name: 'Length', as: 'finest' }],
+		name: word('answers.inch-fractions'),
+		asks: word('answers.what-is-a-length-in-the'),
+		fields: [{ key: 'length', name: word('answers.length'), as: 'finest' }],
 		start: { length: 3.175 }
 	}
 ];

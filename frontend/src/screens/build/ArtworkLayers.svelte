@@ -7,6 +7,7 @@
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { show } from '../../lib/units/units';
 	import { shareOf } from './proportions';
+	import { word } from '../../words/words';
 
 	type Artwork = Extract<Feature, { kind: 'artwork' }>;
 	let {
@@ -33,27 +34,27 @@
 	};
 	function choose(layer: string, how: string) {
 		const others = pairs.filter(([name]) => name !== layer);
-		onchange([...others, [layer, how || null]] as unknown as Artwork['layers'], `${layer}: ${how || 'left out'}`);
+		onchange([...others, [layer, how || null]] as unknown as Artwork['layers'], `${layer}: ${how || word('build.left-out')}`);
 	}
 </script>
 
 {#if shareOf(mine)}<NumberField
-		label="or height"
+		label={word('build.or-height')}
 		unit={session.unit}
 		value={feature.width! * shareOf(mine)}
-		oncommit={(mm) => onwidth(mm / shareOf(mine), `height ${show(mm, session.unit)}`)}
+		oncommit={(mm) => onwidth(mm / shareOf(mine), word('build.height', { mm: show(mm, session.unit) }))}
 	/>{/if}
 {#each mine?.layers ?? [] as layer (layer.name)}
 	<div class="layer">
 		<label for="{id}{layer.name}"
 			><span class="swatch" style:background={layer.name}></span>{layer.name}
-			<small class="quiet">{layer.lines}{layer.open ? `, ${layer.open} open` : ''}</small></label
+			<small class="quiet">{layer.lines}{layer.open ? `, ${word('build.open', { open: layer.open })}` : ''}</small></label
 		>
 		<select id="{id}{layer.name}" class="select" value={burned(layer.name)} onchange={(e) => choose(layer.name, e.currentTarget.value)}>
-			<option value="engrave">engraved</option>
-			<option value="score">scored</option>
-			<option value="cut">cut out</option>
-			<option value="">left out</option>
+			<option value="engrave">{word('build.engraved')}</option>
+			<option value="score">{word('build.scored')}</option>
+			<option value="cut">{word('build.cut-out')}</option>
+			<option value="">{word('build.left-out')}</option>
 		</select>
 	</div>
 {/each}

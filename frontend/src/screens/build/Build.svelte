@@ -19,6 +19,7 @@
 	import PartLists from './PartLists.svelte';
 	import PinnedSizes from './PinnedSizes.svelte';
 	import TestCardNote from './TestCardNote.svelte';
+	import { word } from '../../words/words';
 
 	const work = useProject();
 	const build = new BuildState(work.id);
@@ -61,7 +62,7 @@
 		const part = build.part!;
 		const id = part.panel;
 		const to = (from: unknown) => (from as number[]).map((v, i) => (i === axis ? v + by : v)) as unknown as PanelEdit['move'];
-		const words = `${part.label} moved ${show(by, session.unit)} ${AXES[axis]!.name}`;
+		const words = word('build.moved', { label: part.label, by: show(by, session.unit), name: AXES[axis]!.name });
 		work.editPanels([id], (before) => ({ move: to(before.move) }), words).catch((e: Error) => (build.problem = e.message));
 	}
 	const hovered = $derived(hover ? build.featureAt(hover.part, hover.at, 1.2) : null);
@@ -89,19 +90,27 @@
 				/>
 			{/if}
 			<label class="apart"
-				><span>together</span><input type="range" min="0" max="1" step="0.01" bind:value={spread} aria-label="Pull apart" /><span
-					>apart</span
-				></label
+				><span>{word('build.together')}</span><input
+					type="range"
+					min="0"
+					max="1"
+					step="0.01"
+					bind:value={spread}
+					aria-label={word('build.pull-apart')}
+				/><span>{word('build.apart')}</span></label
 			>
-			<button class="on-mat fit" onclick={() => scene?.fit()}>fit view</button>
+			<button class="on-mat fit" onclick={() => scene?.fit()}>{word('build.fit-view')}</button>
 			<PinnedSizes {build} />
 			{#if dragged}<div class="tip">
-					{show(dragged.by, session.unit)}
-					{unitName(session.unit)}
-					{AXES[dragged.axis]!.name}{dragged.met ? ' · meets a face' : ''} · Esc leaves it where it was
+					{word('build.esc-leaves-it-where-it-was', {
+						by: show(dragged.by, session.unit),
+						size: unitName(session.unit),
+						name: AXES[dragged.axis]!.name,
+						met: dragged.met ? ` · ${word('build.meets-a-face')}` : ''
+					})}
 				</div>
 			{:else if hover}<div class="tip">
-					{build.names.get(hover.part)}{hovered ? ` · ${hovered.kind}, click for why` : ''}
+					{build.names.get(hover.part)}{hovered ? ` · ${word('build.click-for-why', { kind: hovered.kind })}` : ''}
 				</div>{/if}
 			{#if build.problem}<div class="tip" role="alert">{build.problem}</div>{/if}
 			{#if build.out && !build.out.parts.length}
@@ -110,7 +119,7 @@
 				</div>
 			{/if}
 		</section>
-		<section class="flat" aria-label="Flat"><FlatPanel {build} /></section>
+		<section class="flat" aria-label={word('build.flat')}><FlatPanel {build} /></section>
 	</div>
 	<aside class="side px-4 py-3">
 		{#if build.meeting && build.detail}<MeetingInspector {build} detail={build.detail} />

@@ -9,6 +9,7 @@
 	import { intoView } from '../../lib/ui/intoview';
 	import { settled } from '../../lib/ui/pending.svelte';
 	import { show, unitName } from '../../lib/units/units';
+	import { word } from '../../words/words';
 
 	let {
 		use,
@@ -34,7 +35,7 @@
 		['mm', 1],
 		['inch', 25.4],
 		['point', 25.4 / 72],
-		['pixel, 96 an inch', 25.4 / 96]
+		[word('build.pixel-96-an-inch'), 25.4 / 96]
 	];
 	const size = $derived(drawing?.size as unknown as [number, number] | undefined);
 	const isImage = $derived(!!file && /\.(png|jpe?g)$/i.test(file.name));
@@ -80,14 +81,14 @@
 </script>
 
 <div class="import" {@attach intoView(drawing ?? true)}>
-	<label for="{id}f">{picture ? 'PNG or JPEG' : 'SVG, DXF, PNG or JPEG'}</label>
+	<label for="{id}f">{picture ? word('build.png-or-jpeg') : word('build.svg-dxf-png-or-jpeg')}</label>
 	<input id="{id}f" type="file" accept={picture ? '.png,.jpg,.jpeg' : '.svg,.dxf,.png,.jpg,.jpeg'} onchange={chosen} disabled={busy} />
-	{#if busy}<p class="quiet">Reading …</p>{/if}
+	{#if busy}<p class="quiet">{word('build.reading')}</p>{/if}
 	{#if drawing && size}
-		{#if picture}<img src={shown} alt="What was read" />{:else}<svg
+		{#if picture}<img src={shown} alt={word('build.what-was-read')} />{:else}<svg
 				viewBox="{-size[0] * 0.03} {-size[1] * 0.03} {size[0] * 1.06} {size[1] * 1.06}"
 				role="img"
-				aria-label="What was read"
+				aria-label={word('build.what-was-read')}
 			>
 				{#each drawing.lines as line, i (i)}<path d={path(line)} vector-effect="non-scaling-stroke" />{/each}
 				{#each drawing.notes.filter((n) => n.place) as n (n.code)}<circle
@@ -97,14 +98,16 @@
 						vector-effect="non-scaling-stroke"
 					/>{/each}
 			</svg>{/if}
-		{#each drawing.notes as n, i (i)}<p class="note">{session.told(n.says)}{n.place ? ' The place is ringed.' : ''}</p>{/each}
+		{#each drawing.notes as n, i (i)}<p class="note">
+				{session.told(n.says)}{n.place ? ` ${word('build.the-place-is-ringed')}` : ''}
+			</p>{/each}
 		{#if open && !picture}
-			<NumberField label="Close gaps up to, units" kind="number" value={gap} oncommit={(v) => void (gap = v)} />
-			<button class="btn" onclick={close} disabled={busy}>Close them</button>
+			<NumberField label={word('build.close-gaps-up-to-units')} kind="number" value={gap} oncommit={(v) => void (gap = v)} />
+			<button class="btn" onclick={close} disabled={busy}>{word('build.close-them')}</button>
 		{/if}
 		{#if isImage && !picture}
 			<NumberField
-				label="Darker than counts"
+				label={word('build.darker-than-counts')}
 				kind="number"
 				suffix="%"
 				value={Math.round(tracing.threshold * 100)}
@@ -114,7 +117,7 @@
 				}}
 			/>
 			<NumberField
-				label="Smoothing, pixels"
+				label={word('build.smoothing-pixels')}
 				kind="number"
 				value={tracing.smoothing}
 				oncommit={(v) => {
@@ -123,7 +126,7 @@
 				}}
 			/>
 			<NumberField
-				label="May deviate, pixels"
+				label={word('build.may-deviate-pixels')}
 				kind="number"
 				value={tracing.simplify}
 				oncommit={(v) => {
@@ -133,19 +136,19 @@
 			/>
 		{/if}
 		{#if drawing.mm_per_unit === null && !isImage}
-			<p class="ask">The file does not say how large it is. One unit is a</p>
+			<p class="ask">{word('build.the-file-does-not-say-how')}</p>
 			<div class="units">
 				{#each UNITS as [name, mm] (name)}<button class="btn" onclick={() => (width = size![0] * mm)}>{name}</button>{/each}
 			</div>
 		{/if}
 		<NumberField
-			label={width === null ? 'Width: give it' : 'Width'}
+			label={width === null ? word('build.width-give-it') : word('build.width')}
 			unit={session.unit}
 			value={width}
 			oncommit={(mm) => void (width = mm)}
 		/>
 		{#if size[0] && size[1]}<NumberField
-				label="or height"
+				label={word('build.or-height')}
 				unit={session.unit}
 				value={width === null ? null : (width * size[1]) / size[0]}
 				oncommit={(mm) => void (width = (mm * size![0]) / size![1])}

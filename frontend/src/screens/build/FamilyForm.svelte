@@ -15,6 +15,7 @@
 	import { inProportion } from './proportions';
 	import StockChoice from './StockChoice.svelte';
 	import Variants from './Variants.svelte';
+	import { word } from '../../words/words';
 
 	let { build }: { build: BuildState } = $props();
 	const work = useProject();
@@ -45,7 +46,7 @@
 	const general = $derived((build.out?.findings ?? []).filter((f) => !f.field));
 	const roles = $derived(family?.roles ?? []);
 	const all = $derived(new Set(roles.map((r) => design.stocks[r.id])).size === 1 ? (design.stocks[roles[0]!.id] ?? '') : '');
-	const nameOf = (stock: string) => stocks.find((s) => s.id === stock)?.name ?? 'another stock';
+	const nameOf = (stock: string) => stocks.find((s) => s.id === stock)?.name ?? word('build.another-stock');
 
 	async function quietly(work: Promise<void>) {
 		problem = '';
@@ -62,7 +63,7 @@
 	}
 	function choose(groups: string[], name: string, stock: string) {
 		const changes = Object.fromEntries(groups.map((g) => [g, stock]));
-		return quietly(work.save((d) => ({ ...d, stocks: { ...d.stocks, ...changes } }), `${name} in ${nameOf(stock)}`));
+		return quietly(work.save((d) => ({ ...d, stocks: { ...d.stocks, ...changes } }), word('build.in', { name, stock: nameOf(stock) })));
 	}
 </script>
 
@@ -88,15 +89,15 @@
 	{/each}
 
 	<Variants />
-	<h3>Stock</h3>
+	<h3>{word('build.stock')}</h3>
 	<StockChoice
-		label="All panels"
+		label={word('build.all-panels')}
 		{stocks}
 		value={all}
 		onchoose={(v) =>
 			choose(
 				roles.map((r) => r.id),
-				'Everything',
+				word('build.everything'),
 				v
 			)}
 	/>
@@ -104,38 +105,43 @@
 		<StockChoice label={role.label} {stocks} value={design.stocks[role.id] ?? ''} onchoose={(v) => choose([role.id], role.label, v)} />
 	{/each}
 	<StockChoice
-		label="Prototype in"
+		label={word('build.prototype-in')}
 		{stocks}
 		value={design.prototype ?? ''}
-		none="not now: the stocks above"
+		none={word('build.not-now-the-stocks-above')}
 		onchoose={(v) =>
-			quietly(work.save((d) => ({ ...d, prototype: v || null }), v ? `Prototype in ${nameOf(v)}` : 'Back from the prototype'))}
+			quietly(
+				work.save(
+					(d) => ({ ...d, prototype: v || null }),
+					v ? word('build.prototype-in-2', { v: nameOf(v) }) : word('build.back-from-the-prototype')
+				)
+			)}
 	/>
 	{#if design.prototype}<div class="note">
-			Everything is cut from {nameOf(design.prototype)} now, with joints for its thickness. The stocks above are kept.
+			{word('build.everything-is-cut-from-now-with', { prototype: nameOf(design.prototype) })}
 		</div>{/if}
 {/if}
 
-<h3>How joints should feel</h3>
+<h3>{word('build.how-joints-should-feel')}</h3>
 <Choice
-	label="Feel of all joints"
+	label={word('build.feel-of-all-joints')}
 	options={[
-		{ value: 'slides', name: 'slides' },
-		{ value: 'snug', name: 'snug' },
-		{ value: 'mallet', name: 'mallet' }
+		{ value: 'slides', name: word('build.slides') },
+		{ value: 'snug', name: word('build.snug') },
+		{ value: 'mallet', name: word('build.mallet') }
 	]}
 	value={design.feel ?? 'snug'}
-	onchoose={(v) => quietly(work.save((d) => ({ ...d, feel: v as typeof d.feel }), `All joints ${v}`))}
+	onchoose={(v) => quietly(work.save((d) => ({ ...d, feel: v as typeof d.feel }), word('build.all-joints', { v })))}
 />
 <NumberField
-	label="Relief in corners of brittle sheets"
+	label={word('build.relief-in-corners-of-brittle-sheets')}
 	unit={session.unit}
 	fine
 	value={design.relief ?? 0}
-	oncommit={(mm) => work.save((d) => ({ ...d, relief: mm }), `Relief ${show(mm, session.unit, true)}`)}
+	oncommit={(mm) => work.save((d) => ({ ...d, relief: mm }), word('build.relief', { mm: show(mm, session.unit, true) }))}
 />
 <NumberField
-	label="Scale the design to"
+	label={word('build.scale-the-design-to')}
 	kind="number"
 	suffix="%"
 	value={null}
@@ -143,18 +149,18 @@
 	placeholder="100"
 	oncommit={(v) => work.scale(v / 100)}
 />
-<p class="quiet">Sizes and places change; joints, fits and finger holes stay.</p>
+<p class="quiet">{word('build.sizes-and-places-change-joints-fits')}</p>
 <p class="quiet solids">
-	The assembly as a solid:
-	<a href="/api/projects/{work.id}/assembly.stl" download>STL</a>
-	<a href="/api/projects/{work.id}/assembly.glb" download>glTF</a>
+	{word('build.the-assembly-as-a-solid')}
+	<a href="/api/projects/{work.id}/assembly.stl" download>{word('build.stl')}</a>
+	<a href="/api/projects/{work.id}/assembly.glb" download>{word('build.gltf')}</a>
 </p>
 <p class="quiet solids">
-	To keep, or for another shop: <a href="/api/projects/{work.id}/bundle" download>the whole project</a>
+	{word('build.to-keep-or-for-another-shop')} <a href="/api/projects/{work.id}/bundle" download>{word('build.the-whole-project')}</a>
 </p>
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 {#each general.slice(0, FEW) as f, i (i)}<div class="note" class:bad={f.severity === 'must'}>{session.told(f.says)}</div>{/each}
-{#if general.length > FEW}<p class="quiet">{general.length - FEW} more are listed on Dry fit.</p>{/if}
+{#if general.length > FEW}<p class="quiet">{word('build.more-are-listed-on-dry-fit', { general: general.length - FEW })}</p>{/if}
 
 <style>
 	.solids a {

@@ -3,6 +3,7 @@
 	import { api, need } from '../../api/client';
 	import type { MeetingOut } from '../../api/types';
 	import { FEELS, feelName } from '../../lib/ui/feels';
+	import { word } from '../../words/words';
 
 	let { detail, stocks, machine, onlearned }: { detail: MeetingOut; stocks: [string, string]; machine: string; onlearned: () => void } =
 		$props();
@@ -29,7 +30,7 @@
 </script>
 
 <details>
-	<summary>You tried it? Say how it felt</summary>
+	<summary>{word('build.you-tried-it-say-how-it')}</summary>
 	<div class="feels">
 		{#each FEELS as f (f.key)}<button style:--shade={f.colour} onclick={() => felt(f.key)}>{f.name}</button>{/each}
 	</div>

@@ -4,6 +4,7 @@
 	import type { DrawingOut, Values } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
 	import DrawingImport from './DrawingImport.svelte';
+	import { word } from '../../words/words';
 
 	let { values }: { values: Values } = $props();
 	const work = useProject();
@@ -15,8 +16,11 @@
 
 	async function outline(drawing: DrawingOut, width: number) {
 		const [w, h] = drawing.size as unknown as [number, number];
-		if (!drawing.silhouette.length) throw new Error('The drawing has no closed line: close its gaps first.');
-		await work.setNumbers({ silhouette: drawing.silhouette, width, height: (width * h) / (w || 1) }, `Outline from ${drawing.name}`);
+		if (!drawing.silhouette.length) throw new Error(word('build.the-drawing-has-no-closed-line'));
+		await work.setNumbers(
+			{ silhouette: drawing.silhouette, width, height: (width * h) / (w || 1) },
+			word('build.outline-from', { name: drawing.name })
+		);
 		open = false;
 	}
 	async function heights(event: Event) {
@@ -25,7 +29,7 @@
 		problem = '';
 		try {
 			const found = await sendHeights(work.id, file, dark);
-			await work.setNumbers({ grid: found.grid }, `Heights from ${file.name}`);
+			await work.setNumbers({ grid: found.grid }, word('build.heights-from', { name: file.name }));
 		} catch (e) {
 			problem = (e as Error).message;
 		}
@@ -33,7 +37,7 @@
 </script>
 
 {#if values.family === 'stand'}
-	{#if own}<p class="quiet">The figure has an outline of its own.</p>
+	{#if own}<p class="quiet">{word('build.the-figure-has-an-outline-of')}</p>
 		<label class="check"
 			><input
 				type="checkbox"
@@ -41,20 +45,25 @@
 				onchange={(e) =>
 					work.setNumbers(
 						{ stretch: !e.currentTarget.checked },
-						e.currentTarget.checked ? 'Proportions kept' : 'Width and height by themselves'
+						e.currentTarget.checked ? word('build.proportions-kept') : word('build.width-and-height-by-themselves')
 					)}
-			/> keep its proportions: width and height change together</label
+			/>
+			{word('build.keep-its-proportions-width-and-height')}</label
 		>
-		<button class="btn" onclick={() => work.setNumbers({ silhouette: [] }, 'Outline from the list')}>Back to the named figure</button>
-	{:else}<button class="btn" aria-expanded={open} onclick={() => (open = !open)}>Outline from a file</button>{/if}
-	{#if open && !own}<DrawingImport use="Take its outer line" ontake={outline} />{/if}
+		<button class="btn" onclick={() => work.setNumbers({ silhouette: [] }, word('build.outline-from-the-list'))}
+			>{word('build.back-to-the-named-figure')}</button
+		>
+	{:else}<button class="btn" aria-expanded={open} onclick={() => (open = !open)}>{word('build.outline-from-a-file')}</button>{/if}
+	{#if open && !own}<DrawingImport use={word('build.take-its-outer-line')} ontake={outline} />{/if}
 {:else if values.family === 'crate'}
-	{#if own}<p class="quiet">The heights come from a file; the formula waits.</p>
-		<button class="btn" onclick={() => work.setNumbers({ grid: [] }, 'Heights from the formula')}>Back to the formula</button>
+	{#if own}<p class="quiet">{word('build.the-heights-come-from-a-file')}</p>
+		<button class="btn" onclick={() => work.setNumbers({ grid: [] }, word('build.heights-from-the-formula'))}
+			>{word('build.back-to-the-formula')}</button
+		>
 	{:else}
-		<label for="{id}h">Heights from a grey image or an STL solid</label>
+		<label for="{id}h">{word('build.heights-from-a-grey-image-or')}</label>
 		<input id="{id}h" type="file" accept=".png,.jpg,.jpeg,.stl" onchange={heights} />
-		<label class="check"><input type="checkbox" bind:checked={dark} /> in images, dark is high</label>
+		<label class="check"><input type="checkbox" bind:checked={dark} /> {word('build.in-images-dark-is-high')}</label>
 	{/if}
 {/if}
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}

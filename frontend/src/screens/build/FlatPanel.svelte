@@ -8,6 +8,7 @@
 	import { placesOf } from '../../lib/mat/rings';
 	import { show } from '../../lib/units/units';
 	import type { BuildState } from './build.svelte';
+	import { word } from '../../words/words';
 
 	let { build }: { build: BuildState } = $props();
 	const drawn = $derived(build.part ?? build.out?.parts.find((p) => p.id === 'front') ?? build.out?.parts[0]);
@@ -37,12 +38,15 @@
 		class="size"
 		class:left={along === 'y'}
 		dy={along === 'y' ? 4 : 0}
-		aria-label="{show(mm, session.unit, true)} {along === 'x' ? 'across' : 'upwards'}: why?"
+		aria-label={word('build.why', {
+			mm: show(mm, session.unit, true),
+			along: along === 'x' ? word('build.across') : word('build.upwards')
+		})}
 		onclick={() => void build.pickSize(part!.id, along)}>{show(mm, session.unit, true)}</text
 	>
 {/snippet}
 
-<Mat bounds={wide} label="Panel, flat" inch={session.unit !== 'mm'} pad={20}>
+<Mat bounds={wide} label={word('build.panel-flat')} inch={session.unit !== 'mm'} pad={20}>
 	{#snippet children(scale)}
 		{#if part}
 			<path d={profilePath(part.profile)} fill={build.colours[part.stock]} fill-rule="evenodd" stroke="#3a2a14" stroke-width={1 / scale} />
@@ -110,8 +114,12 @@
 		{/if}
 	{/snippet}
 	{#snippet over()}
-		{#if part}<div class="cap">{part.label}, flat · finished size, seen from its {back ? 'back' : 'front'}</div>
-			<button class="on-mat side" aria-pressed={back} onclick={() => (back = !back)}>{back ? 'See its front' : 'See its back'}</button>{/if}
+		{#if part}<div class="cap">
+				{word('build.flat-finished-size-seen-from-its', { label: part.label, back: back ? word('build.back') : word('build.front') })}
+			</div>
+			<button class="on-mat side" aria-pressed={back} onclick={() => (back = !back)}
+				>{back ? word('build.see-its-front') : word('build.see-its-back')}</button
+			>{/if}
 	{/snippet}
 </Mat>
 

@@ -14,6 +14,7 @@
 	import Glyph from './Glyph.svelte';
 	import MeetingLayout from './MeetingLayout.svelte';
 	import PinButton from './PinButton.svelte';
+	import { word } from '../../words/words';
 
 	let { build, detail }: { build: BuildState; detail: MeetingOut } = $props();
 	const work = useProject();
@@ -25,7 +26,7 @@
 	const alike = $derived(
 		build.out!.meetings.filter((x) => x.id !== m.id && x.kind === m.kind && x.style === m.style && sameStocks(x.a, x.b)).map((x) => x.id)
 	);
-	const pair = $derived(`${build.names.get(m.a)} with ${build.names.get(m.b)}`);
+	const pair = $derived(word('build.with', { a: build.names.get(m.a), b: build.names.get(m.b) }));
 	let problem = $state('');
 	const stockOf = (part: string) => build.out!.parts.find((p) => p.id === part)?.stock ?? '';
 	const sameStocks = (a: string, b: string) => [stockOf(a), stockOf(b)].sort().join() === [stockOf(m.a), stockOf(m.b)].sort().join();
@@ -42,39 +43,43 @@
 <h2>{build.names.get(m.a)} <Glyph kind={m.kind} /> {build.names.get(m.b)}</h2>
 <p class="quiet">
 	{m.kind} · {detail.name} ·
-	<span class="fig">{m.angle_deg.toFixed(0)}°</span>{alike.length ? ` · ${alike.length} alike` : ''}
+	<span class="fig">{m.angle_deg.toFixed(0)}°</span>{alike.length ? ` · ${word('build.alike', { alike: alike.length })}` : ''}
 </p>
 
 {#if m.feel && m.clearance}
-	<h3>How it should feel</h3>
+	<h3>{word('build.how-it-should-feel')}</h3>
 	<Choice
-		label="Feel"
+		label={word('build.feel')}
 		options={[
-			{ value: 'slides', name: 'slides' },
-			{ value: 'snug', name: 'snug' },
-			{ value: 'mallet', name: 'mallet' }
+			{ value: 'slides', name: word('build.slides') },
+			{ value: 'snug', name: word('build.snug') },
+			{ value: 'mallet', name: word('build.mallet') }
 		]}
 		value={m.feel}
 		onchoose={(v) => choose({ feel: v as 'snug', clearance: null }, `${pair}: ${v}`)}
 	/>
 	<div class="mt-2">
 		<NumberField
-			label="Clearance"
+			label={word('build.clearance')}
 			finest
 			unit={session.unit}
 			value={m.clearance.value}
-			oncommit={(mm) => work.setChoice(kept, { clearance: mm }, `${pair}: clearance ${signed(mm, session.unit)}`)}
+			oncommit={(mm) => work.setChoice(kept, { clearance: mm }, word('build.clearance-2', { pair, mm: signed(mm, session.unit) }))}
 		/>
 	</div>
 	{#if line}
 		<h3>
-			Why this {line.feature.kind} in {line.part_label} is {show(line.drawn.value, session.unit, true)}
+			{word('build.why-this-in-is', {
+				kind: line.feature.kind,
+				partlabel: line.part_label,
+				value: show(line.drawn.value, session.unit, true)
+			})}
 		</h3>
 		<Ledger drawn={line.drawn} unit={session.unit} />
 		<PinButton pin={{ part: line.feature.part, what: line.feature.id }} label="{line.part_label}, {line.feature.kind}" />
 	{/if}
 	{#if detail.odds}
-		<h3>What to expect</h3>
+		<h3>{word('build.what-to-expect')}</h3>
 		<FitBand boundaries={detail.boundaries} clearance={detail.odds.odds.clearance} sd={detail.odds.odds.sd} height={9} />
 		<p class="odds">
 			{#each oddsLine(detail.odds.odds, m.feel) as o (o.name)}<span class:strong={o.strong}
@@ -86,36 +91,41 @@
 		<FeltEntry {detail} stocks={[stockOf(m.a), stockOf(m.b)]} machine={work.project!.machine} onlearned={() => work.touched()} />
 	{/if}
 {:else if m.clearance}
-	<p>It lies in its opening with {session.length(m.clearance.value, 3)} of play, both sides together.</p>
+	<p>{word('build.it-lies-in-its-opening-with', { value: session.length(m.clearance.value, 3) })}</p>
 	{#each m.clearance.terms as term (term.label)}<p class="quiet">
 			{term.label}: {show(term.value, session.unit, true)} · {term.source}
 		</p>{/each}
 {:else if m.style === 'dowels'}
-	<p>Glued face to face, with dowels through both.</p>
+	<p>{word('build.glued-face-to-face-with-dowels')}</p>
 {:else if m.style === 'recess'}
 	<p>
-		The smaller sheet lies in a seat that is engraved in the larger: {session.length(0.3)} deep or more locates it. It then stands lower by as
-		much; a step card on Sheets tells how deep your settings go.
+		{word('build.the-smaller-sheet-lies-in-a', { size: session.length(0.3) })}
 	</p>
 {:else if m.style === 'scarf'}
-	<p>Joined along a slant that only glue holds: a plate behind it makes it strong.</p>
+	<p>{word('build.joined-along-a-slant-that-only')}</p>
 {:else if m.style === 'blind'}
-	<p>Glued without a tab; its place is scored on the face.</p>
+	<p>{word('build.glued-without-a-tab-its-place')}</p>
 {:else if m.style === 'glue'}
-	<p>Glued face to face. The outline of the smaller sheet is scored on the larger, so that it finds its place.</p>
+	<p>{word('build.glued-face-to-face-the-outline')}</p>
 {:else}
-	<div class="note">These two only butt against each other: glue them{detail.ways.length > 1 ? ', or choose a joint' : ''}.</div>
+	<div class="note">
+		{word('build.these-two-only-butt-against-each', { ways: detail.ways.length > 1 ? `, ${word('build.or-choose-a-joint')}` : '' })}
+	</div>
 {/if}
 <MeetingLayout {m} name={detail.name} ways={detail.ways} {choice} {pair} />
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 <div class="mt-3 flex flex-wrap gap-2">
-	{#if alike.length && choice}<button class="btn" onclick={() => choose(choice, `${alike.length + 1} joints like ${pair}`, alike)}
-			>Same for all {alike.length + 1} alike</button
+	{#if alike.length && choice}<button
+			class="btn"
+			onclick={() => choose(choice, word('build.joints-like', { alike: alike.length + 1, pair }), alike)}
+			>{word('build.same-for-all-alike', { alike: alike.length + 1 })}</button
 		>{/if}
-	{#if choice}<button class="btn" onclick={() => choose(NOTHING_CHOSEN, `${pair}: as the rest`)}>As the rest</button>{/if}
+	{#if choice}<button class="btn" onclick={() => choose(NOTHING_CHOSEN, word('build.as-the-rest', { pair }))}
+			>{word('build.as-the-rest-2')}</button
+		>{/if}
 </div>
 {#if m.feel}<p class="quiet mt-2">
-		{feelName(m.feel)} comes from {m.clearance?.terms[0]?.source}.
+		{word('build.comes-from', { feel: feelName(m.feel), source: m.clearance?.terms[0]?.source })}
 	</p>{/if}
 
 <style>

@@ -6,6 +6,7 @@
 	import Choice from '../../lib/ui/Choice.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { show } from '../../lib/units/units';
+	import { word } from '../../words/words';
 
 	let {
 		m,
@@ -28,16 +29,16 @@
 </script>
 
 {#if ways.length > 1}
-	<h3>How it is joined</h3>
+	<h3>{word('build.how-it-is-joined')}</h3>
 	<Choice
-		label="Joint"
+		label={word('build.joint')}
 		options={ways.map((w) => ({ value: w.style, name: w.label }))}
 		value={asked}
 		onchoose={(style) => void set({ style }, ways.find((w) => w.style === style)!.label)}
 	/>
 {/if}
 {#if asked !== m.style}
-	<div class="note">There is no room for {about?.label} here: for now it is {name}. Dry fit says what to do.</div>
+	<div class="note">{word('build.there-is-no-room-for-here', { label: about?.label, name })}</div>
 {/if}
 {#if about?.counted}
 	<NumberField label={about.counted} kind="count" value={m.count} oncommit={(v) => set({ count: v }, `${v}`)} />
@@ -45,31 +46,35 @@
 		label={about.wide}
 		unit={session.unit}
 		value={choice?.width ?? null}
-		placeholder="by rule"
-		oncommit={(mm) => set({ width: mm }, `about ${show(mm, session.unit)} wide`)}
+		placeholder={word('build.by-rule')}
+		oncommit={(mm) => set({ width: mm }, word('build.about-wide', { mm: show(mm, session.unit) }))}
 	/>
 {/if}
 {#if about?.proud}
 	<NumberField
-		label="Tabs stand out by"
+		label={word('build.tabs-stand-out-by')}
 		unit={session.unit}
 		fine
 		value={choice?.proud ?? 0}
-		oncommit={(mm) => set({ proud: mm || null }, `tabs ${show(mm, session.unit, true)} proud`)}
+		oncommit={(mm) => set({ proud: mm || null }, word('build.tabs-proud', { mm: show(mm, session.unit, true) }))}
 	/>
 {/if}
 {#if m.kind === 'crossing'}
-	<h3>How it is joined</h3>
+	<h3>{word('build.how-it-is-joined')}</h3>
 	<NumberField
-		label="Cut from the one open above"
+		label={word('build.cut-from-the-one-open-above')}
 		kind="number"
 		suffix="%"
 		value={Math.round((choice?.share ?? 0.5) * 100)}
 		oncommit={(v) => set({ share: v / 100 }, `${v} %`)}
 	/>
 	<label class="check"
-		><input type="checkbox" checked={choice?.flip ?? false} onchange={(e) => void set({ flip: e.currentTarget.checked }, 'turned round')} /> the
-		other one opens upward</label
+		><input
+			type="checkbox"
+			checked={choice?.flip ?? false}
+			onchange={(e) => void set({ flip: e.currentTarget.checked }, word('build.turned-round'))}
+		/>
+		{word('build.the-other-one-opens-upward')}</label
 	>
 {/if}
 

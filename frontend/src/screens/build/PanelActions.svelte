@@ -11,6 +11,7 @@
 	import type { BuildState } from './build.svelte';
 	import { AXES, clearOf, freshLabel, freshName, mirrorBeside, namesIn, rangeOf, withoutPanel } from './moves';
 	import PanelOutline from './PanelOutline.svelte';
+	import { word } from '../../words/words';
 
 	let { build, part, id, stocks }: { build: BuildState; part: PartOut; id: string; stocks: string[] } = $props();
 	const GAP = 10; // [mm] between a panel and its copy
@@ -55,7 +56,7 @@
 			const name = freshName(`${id}-copy`, names);
 			names.add(name);
 			const move = AXES.map((a) => (a.id === axis ? (spacing ?? clear) * (i + 1) : 0));
-			const label = freshLabel(`${part.label}, copy`, seen);
+			const label = freshLabel(word('build.copy', { label: part.label }), seen);
 			seen.add(label);
 			return { kind: 'copy', id: name, label, of: id, move, mirror: null, about: 0 };
 		});
@@ -70,98 +71,118 @@
 		const name = freshName(`${id}-mirrored`, taken);
 		await save(
 			withAdded([
-				{ kind: 'copy', id: name, label: freshLabel(`${part.label}, mirrored`, labels), of: id, move: [0, 0, 0], mirror: axis, about }
+				{
+					kind: 'copy',
+					id: name,
+					label: freshLabel(word('build.mirrored', { label: part.label }), labels),
+					of: id,
+					move: [0, 0, 0],
+					mirror: axis,
+					about
+				}
 			]),
-			`${part.label} mirrored`
+			word('build.mirrored-2', { label: part.label })
 		);
 	}
 	async function onFace(event: SubmitEvent) {
 		event.preventDefault();
 		if (!(await settled(event))) return;
 		const name = freshName('plate', taken);
-		const item = { kind: 'on_face', id: name, label: `Plate on ${part.label.toLowerCase()}`, stock: part.stock || stocks[0], host: id };
+		const item = {
+			kind: 'on_face',
+			id: name,
+			label: word('build.plate-on', { label: part.label.toLowerCase() }),
+			stock: part.stock || stocks[0],
+			host: id
+		};
 		const place = { back: back === 'back', from_corner: true, x: size.x, y: size.y, width: size.w, height: size.h };
-		await save(withAdded([{ ...item, ...place }]), `A plate on ${part.label}`);
+		await save(withAdded([{ ...item, ...place }]), word('build.a-plate-on', { label: part.label }));
 	}
 	async function divide(event: SubmitEvent) {
 		event.preventDefault();
 		if (!(await settled(event))) return;
 		const cut = { panel: id, at: at || (b.x1 - b.x0) / 2, scarf: scarf === 'scarf' };
-		await save((d) => ({ ...d, splits: [...(d.splits ?? []), cut] }), `${part.label} divided`);
+		await save((d) => ({ ...d, splits: [...(d.splits ?? []), cut] }), word('build.divided', { label: part.label }));
 	}
-	const whole = () => save((d) => ({ ...d, splits: (d.splits ?? []).filter((s) => s.panel !== id) }), `${part.label} in one piece`);
+	const whole = () =>
+		save((d) => ({ ...d, splits: (d.splits ?? []).filter((s) => s.panel !== id) }), word('build.in-one-piece-2', { label: part.label }));
 	const isDivided = $derived((work.project!.design.splits ?? []).some((s) => s.panel === id));
 	function leaveOut() {
-		if (isAdded) return save((d) => withoutPanel(d, id), `${part.label} removed`);
-		return work.editPanels([id], () => ({ gone: true }), `${part.label} left out`);
+		if (isAdded) return save((d) => withoutPanel(d, id), word('build.removed', { label: part.label }));
+		return work.editPanels([id], () => ({ gone: true }), word('build.left-out-2', { label: part.label }));
 	}
 	const toggle = (action: Action) => (open = open === action ? '' : action);
 </script>
 
-<h3>Change</h3>
+<h3>{word('build.change')}</h3>
 <div class="acts">
-	<button class="btn" aria-expanded={open === 'duplicate'} onclick={() => toggle('duplicate')}>Duplicate</button>
-	<button class="btn" aria-expanded={open === 'mirror'} onclick={() => toggle('mirror')}>Mirror</button>
-	<button class="btn" aria-expanded={open === 'face'} onclick={() => toggle('face')}>Plate on it</button>
-	<button class="btn" aria-expanded={open === 'outline'} onclick={() => toggle('outline')}>Outline from a file</button>
-	{#if isDivided}<button class="btn" onclick={whole}>In one piece</button>
-	{:else}<button class="btn" aria-expanded={open === 'divide'} onclick={() => toggle('divide')}>Divide</button>{/if}
-	<button class="btn" onclick={leaveOut}>{isAdded ? 'Remove' : 'Leave out'}</button>
+	<button class="btn" aria-expanded={open === 'duplicate'} onclick={() => toggle('duplicate')}>{word('build.duplicate')}</button>
+	<button class="btn" aria-expanded={open === 'mirror'} onclick={() => toggle('mirror')}>{word('build.mirror')}</button>
+	<button class="btn" aria-expanded={open === 'face'} onclick={() => toggle('face')}>{word('build.plate-on-it')}</button>
+	<button class="btn" aria-expanded={open === 'outline'} onclick={() => toggle('outline')}>{word('build.outline-from-a-file')}</button>
+	{#if isDivided}<button class="btn" onclick={whole}>{word('build.in-one-piece')}</button>
+	{:else}<button class="btn" aria-expanded={open === 'divide'} onclick={() => toggle('divide')}>{word('build.divide')}</button>{/if}
+	<button class="btn" onclick={leaveOut}>{isAdded ? word('build.remove') : word('build.leave-out')}</button>
 </div>
 {#if open === 'duplicate'}
-	<form {@attach intoView()} onsubmit={duplicate} aria-label="Duplicate">
-		<Choice label="Along" options={axes} value={axis} onchoose={(v) => (axis = v)} />
-		<NumberField label="Spacing" unit={session.unit} value={spacing ?? clear} oncommit={(v) => void (spacing = v)} />
-		<NumberField label="Copies" kind="count" value={count} oncommit={(v) => void (count = Math.min(Math.max(v, 1), 60))} />
-		<button class="btn main">Make {count === 1 ? 'one' : count} more</button>
+	<form {@attach intoView()} onsubmit={duplicate} aria-label={word('build.duplicate')}>
+		<Choice label={word('build.along')} options={axes} value={axis} onchoose={(v) => (axis = v)} />
+		<NumberField label={word('build.spacing')} unit={session.unit} value={spacing ?? clear} oncommit={(v) => void (spacing = v)} />
+		<NumberField label={word('build.copies')} kind="count" value={count} oncommit={(v) => void (count = Math.min(Math.max(v, 1), 60))} />
+		<button class="btn main">{word('build.make-more', { count: count === 1 ? word('build.one') : count })}</button>
 	</form>
 {:else if open === 'mirror'}
-	<form {@attach intoView()} onsubmit={mirror} aria-label="Mirror">
-		<Choice label="Along" options={axes} value={axis} onchoose={(v) => (axis = v)} />
+	<form {@attach intoView()} onsubmit={mirror} aria-label={word('build.mirror')}>
+		<Choice label={word('build.along')} options={axes} value={axis} onchoose={(v) => (axis = v)} />
 		<Choice
-			label="Where"
+			label={word('build.where')}
 			options={[
-				{ value: 'beside', name: 'beside it' },
-				{ value: 'middle', name: 'across the middle of it all' }
+				{ value: 'beside', name: word('build.beside-it') },
+				{ value: 'middle', name: word('build.across-the-middle-of-it-all') }
 			]}
 			value={mirrorAt}
 			onchoose={(v) => (mirrorAt = v)}
 		/>
-		<p class="quiet">Holes and drawings are mirrored too; text and numbers stay readable.</p>
-		<button class="btn main">{mirrorAt === 'beside' ? 'Mirror beside it' : 'Mirror at the middle'}</button>
+		<p class="quiet">{word('build.holes-and-drawings-are-mirrored-too')}</p>
+		<button class="btn main">{mirrorAt === 'beside' ? word('build.mirror-beside-it') : word('build.mirror-at-the-middle')}</button>
 	</form>
 {:else if open === 'face'}
-	<form {@attach intoView()} onsubmit={onFace} aria-label="Plate on it">
+	<form {@attach intoView()} onsubmit={onFace} aria-label={word('build.plate-on-it')}>
 		<Choice
-			label="Side"
+			label={word('build.side')}
 			options={[
-				{ value: 'front', name: 'front face' },
-				{ value: 'back', name: 'back face' }
+				{ value: 'front', name: word('build.front-face') },
+				{ value: 'back', name: word('build.back-face') }
 			]}
 			value={back}
 			onchoose={(v) => (back = v)}
 		/>
-		<NumberField label="Width" unit={session.unit} value={size.w} oncommit={(v) => void (size.w = v)} />
-		<NumberField label="Height" unit={session.unit} value={size.h} oncommit={(v) => void (size.h = v)} />
-		<NumberField label="From its left edge" unit={session.unit} value={size.x} oncommit={(v) => void (size.x = v)} />
-		<NumberField label="From its lower edge" unit={session.unit} value={size.y} oncommit={(v) => void (size.y = v)} />
-		<button class="btn main">Add the plate</button>
+		<NumberField label={word('build.width')} unit={session.unit} value={size.w} oncommit={(v) => void (size.w = v)} />
+		<NumberField label={word('build.height-2')} unit={session.unit} value={size.h} oncommit={(v) => void (size.h = v)} />
+		<NumberField label={word('build.from-its-left-edge')} unit={session.unit} value={size.x} oncommit={(v) => void (size.x = v)} />
+		<NumberField label={word('build.from-its-lower-edge')} unit={session.unit} value={size.y} oncommit={(v) => void (size.y = v)} />
+		<button class="btn main">{word('build.add-the-plate')}</button>
 	</form>
 {:else if open === 'outline'}
 	<PanelOutline {id} label={part.label} />
 {:else if open === 'divide'}
-	<form {@attach intoView()} onsubmit={divide} aria-label="Divide">
-		<NumberField label="From its left end" unit={session.unit} value={at || (b.x1 - b.x0) / 2} oncommit={(v) => void (at = v)} />
+	<form {@attach intoView()} onsubmit={divide} aria-label={word('build.divide')}>
+		<NumberField
+			label={word('build.from-its-left-end')}
+			unit={session.unit}
+			value={at || (b.x1 - b.x0) / 2}
+			oncommit={(v) => void (at = v)}
+		/>
 		<Choice
-			label="Joined by"
+			label={word('build.joined-by')}
 			options={[
-				{ value: 'puzzle', name: 'puzzle heads' },
-				{ value: 'scarf', name: 'slant' }
+				{ value: 'puzzle', name: word('build.puzzle-heads') },
+				{ value: 'scarf', name: word('build.slant') }
 			]}
 			value={scarf}
 			onchoose={(v) => (scarf = v)}
 		/>
-		<button class="btn main">Divide here</button>
+		<button class="btn main">{word('build.divide-here')}</button>
 	</form>
 {/if}
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}

@@ -11,6 +11,7 @@
 	import { fitting, inRow, mirroredFeature } from './features';
 	import { freshName } from './moves';
 	import RowOf from './RowOf.svelte';
+	import { word } from '../../words/words';
 
 	let {
 		panel,
@@ -70,7 +71,10 @@
 		const id = freshName(type.id, new Set(all.map((f) => f.id)));
 		const layers = importing === 'artwork' ? { layers: drawing.layers.map((l) => [l.name, l.open ? 'score' : 'engrave']) } : {};
 		const made = { ...type.defaults, id, panel, drawing: drawing.id, width, ...layers } as unknown as Feature;
-		await work.save((d) => ({ ...d, features: [...(d.features ?? []), made] as Design['features'] }), `${drawing.name} on ${label}`);
+		await work.save(
+			(d) => ({ ...d, features: [...(d.features ?? []), made] as Design['features'] }),
+			word('build.on', { name: drawing.name, label })
+		);
 		[importing, open] = ['', id];
 	}
 	async function add(kind: string) {
@@ -83,7 +87,7 @@
 		const inches = kind === 'scale' && session.unit !== 'mm' ? { unit: 'inch', step: 25.4 / 16, numbers: 16, run: 101.6 } : {};
 		const usual = { ...type.defaults, ...inches };
 		const made = { ...usual, ...fitting(kind, usual, size), id, panel } as unknown as Feature;
-		await save((some) => [...some, made], `${type.label} on ${label}`);
+		await save((some) => [...some, made], word('build.on-2', { label: type.label, label2: label }));
 		open = id;
 	}
 	/** A field says itself what is wrong with it; a choice or a name has no place for that. */
@@ -94,28 +98,31 @@
 	}
 </script>
 
-<h3>On it</h3>
+<h3>{word('build.on-it')}</h3>
 {#each mine as f (f.id)}
 	<div class="feature" class:open={open === f.id}>
 		<button class="name" aria-expanded={open === f.id} onclick={() => (open = open === f.id ? '' : f.id)}>{named(f)}</button>
 		<button
 			class="quiet"
-			aria-label="Remove {named(f)}"
-			onclick={() => save((some) => some.filter((x) => x.id !== f.id), `${label}: ${named(f)} removed`)}>remove</button
+			aria-label={word('build.remove-2', { f: named(f) })}
+			onclick={() => save((some) => some.filter((x) => x.id !== f.id), word('build.removed-2', { label, f: named(f) }))}
+			>{word('build.remove-3')}</button
 		>
 		{#if open === f.id && typeOf(f)}
 			<div class="fields" {@attach intoView()}>
 				{#if Object.keys(work.project!.design.variants ?? {}).length}<label class="check"
-						><input type="checkbox" checked={!leftOut.has(f.id)} onchange={(e) => void show(f.id, e.currentTarget.checked)} /> in the
-						variant {work.project!.design.variant}</label
+						><input type="checkbox" checked={!leftOut.has(f.id)} onchange={(e) => void show(f.id, e.currentTarget.checked)} />
+						{word('build.in-the-variant', { variant: work.project!.design.variant })}</label
 					>{/if}
 				<label class="called"
-					>Name <input
+					>{word('build.name')}
+					<input
 						class="input"
 						maxlength="60"
 						placeholder={typeOf(f)!.label}
 						value={f.name ?? ''}
-						onchange={(e) => void quietly(change(f, 'name', e.currentTarget.value.trim(), e.currentTarget.value.trim() || 'usual name'))}
+						onchange={(e) =>
+							void quietly(change(f, 'name', e.currentTarget.value.trim(), e.currentTarget.value.trim() || word('build.usual-name')))}
 					/></label
 				>
 				<NumbersForm
@@ -126,20 +133,26 @@
 					onchange={(name, value, words) => change(f, name, value, words)}
 				/>
 				<div class="again">
-					<button class="btn" onclick={() => void addAll(f, inRow(f, 1, STEP, STEP, ids), 'duplicated')}>Duplicate</button>
-					<button class="btn" aria-expanded={rowing === f.id} onclick={() => (rowing = rowing === f.id ? '' : f.id)}>In a row</button>
-					<button class="btn" onclick={() => void addAll(f, [mirroredFeature(f, freshName(f.kind, ids))], 'mirrored')}>Mirror</button>
+					<button class="btn" onclick={() => void addAll(f, inRow(f, 1, STEP, STEP, ids), 'duplicated')}>{word('build.duplicate')}</button>
+					<button class="btn" aria-expanded={rowing === f.id} onclick={() => (rowing = rowing === f.id ? '' : f.id)}
+						>{word('build.in-a-row')}</button
+					>
+					<button class="btn" onclick={() => void addAll(f, [mirroredFeature(f, freshName(f.kind, ids))], 'mirrored')}
+						>{word('build.mirror')}</button
+					>
 				</div>
-				{#if rowing === f.id}<RowOf onmake={(more, dx, dy) => void addAll(f, inRow(f, more, dx, dy, ids), 'in a row')} />{/if}
+				{#if rowing === f.id}<RowOf onmake={(more, dx, dy) => void addAll(f, inRow(f, more, dx, dy, ids), word('build.in-a-row-2'))} />{/if}
 				{#if f.kind === 'socket'}<label class="called"
-						>What stands in it
+						>{word('build.what-stands-in-it')}
 						<select
 							class="select"
 							value={f.mate ?? ''}
 							onchange={(e) =>
-								void quietly(change(f, 'mate', e.currentTarget.value, `a socket for ${e.currentTarget.selectedOptions[0]!.text}`))}
+								void quietly(
+									change(f, 'mate', e.currentTarget.value, word('build.a-socket-for', { text: e.currentTarget.selectedOptions[0]!.text }))
+								)}
 						>
-							<option value="">a loose sheet of its own stock</option>
+							<option value="">{word('build.a-loose-sheet-of-its-own')}</option>
 							{#each mates as m (m.id)}<option value={m.id}>{m.label}</option>{/each}
 						</select></label
 					>{/if}
@@ -154,7 +167,7 @@
 {/each}
 <select
 	class="select"
-	aria-label="Add to {label}"
+	aria-label={word('build.add-to', { label })}
 	value=""
 	onchange={(e) => {
 		const kind = e.currentTarget.value;
@@ -162,10 +175,14 @@
 		void add(kind);
 	}}
 >
-	<option value="">Add a hole, text, drawing …</option>
+	<option value="">{word('build.add-a-hole-text-drawing')}</option>
 	{#each types as t (t.id)}<option value={t.id}>{t.label}</option>{/each}
 </select>
-{#if importing}{#key importing}<DrawingImport use="Put it on the panel" picture={importing === 'picture'} ontake={addDrawing} />{/key}{/if}
+{#if importing}{#key importing}<DrawingImport
+			use={word('build.put-it-on-the-panel')}
+			picture={importing === 'picture'}
+			ontake={addDrawing}
+		/>{/key}{/if}
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 
 <style>

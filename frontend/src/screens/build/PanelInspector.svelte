@@ -15,6 +15,7 @@
 	import PanelFeatures from './PanelFeatures.svelte';
 	import PinButton from './PinButton.svelte';
 	import StockChoice from './StockChoice.svelte';
+	import { word } from '../../words/words';
 
 	let { build, part }: { build: BuildState; part: PartOut } = $props();
 	const work = useProject();
@@ -37,10 +38,10 @@
 	async function rename(field: HTMLInputElement) {
 		const wanted = field.value.trim();
 		if (build.out!.parts.some((p) => p.id !== part.id && p.label === wanted)) {
-			problem = `There is a ${wanted} already. Give this panel another name.`;
+			problem = word('build.there-is-a-already-give-this', { wanted });
 			return;
 		}
-		await quietly(change({ label: wanted || null }, wanted ? `is called ${wanted}` : 'has its usual name'));
+		await quietly(change({ label: wanted || null }, wanted ? word('build.is-called', { wanted }) : word('build.has-its-usual-name')));
 	}
 	async function quietly(saved: Promise<void>) {
 		problem = '';
@@ -57,123 +58,154 @@
 	};
 	function snap(axis: Axis, forward: boolean) {
 		const by = nextSnap(part, build.out!.parts, axis, forward);
-		if (by === null) problem = 'There is no face to snap to in that direction.';
-		else void quietly(place(axis, (from) => from + by, 'moved to the next face'));
+		if (by === null) problem = word('build.there-is-no-face-to-snap');
+		else void quietly(place(axis, (from) => from + by, word('build.moved-to-the-next-face')));
 	}
 </script>
 
 <h2 class="sr-only">{part.label}</h2>
 <input
 	class="title"
-	aria-label="Name of this panel"
+	aria-label={word('build.name-of-this-panel')}
 	value={edit?.label ?? part.label.split('·')[0]}
 	maxlength="60"
 	onchange={(e) => void rename(e.currentTarget)}
 />
 <p class="quiet">
-	<button class="why fig" title="Why this width?" onclick={() => build.pickSize(part.id, 'x')}
+	<button class="why fig" title={word('build.why-this-width')} onclick={() => build.pickSize(part.id, 'x')}
 		>{show(b.x1 - b.x0, session.unit, true)}</button
 	>
 	×
-	<button class="why fig" title="Why this height?" onclick={() => build.pickSize(part.id, 'y')}
+	<button class="why fig" title={word('build.why-this-height')} onclick={() => build.pickSize(part.id, 'y')}
 		>{show(b.y1 - b.y0, session.unit, true)}</button
 	>
 	{unitName(session.unit)} · {stock.name}, <span class="fig">{show(part.high - part.low, session.unit, true)}</span>
 </p>
 {#if part.falls_from}<p>
-		Falls out of {build.names.get(part.falls_from) ?? part.falls_from}: it is cut with it and needs no place of its own.
+		{word('build.falls-out-of-it-is-cut', { fallsfrom: build.names.get(part.falls_from) ?? part.falls_from })}
 	</p>{/if}
 {#if build.why}
-	<h3>Why this {build.why.title} is {show(build.why.drawn.value, session.unit, true)} in the file</h3>
+	<h3>{word('build.why-this-is-in-the-file', { title: build.why.title, value: show(build.why.drawn.value, session.unit, true) })}</h3>
 	<Ledger
 		drawn={build.why.drawn}
 		unit={session.unit}
-		sum={build.why.pin.what === 'x' || build.why.pin.what === 'y' ? 'Finished size' : undefined}
+		sum={build.why.pin.what === 'x' || build.why.pin.what === 'y' ? word('build.finished-size') : undefined}
 	/>
 	<PinButton pin={build.why.pin} label="{part.label}, {build.why.title}" />
 {/if}
 
-<h3>Stock and faces</h3>
+<h3>{word('build.stock-and-faces')}</h3>
 <StockChoice
-	label="Stock"
+	label={word('build.stock')}
 	{stocks}
 	value={edit?.stock ?? ''}
-	none="as its group"
-	onchoose={(v) => quietly(change({ stock: v || null }, v ? `in ${stocks.find((s) => s.id === v)?.name}` : 'as its group'))}
+	none={word('build.as-its-group')}
+	onchoose={(v) =>
+		quietly(
+			change({ stock: v || null }, v ? word('build.in-2', { name: stocks.find((s) => s.id === v)?.name }) : word('build.as-its-group'))
+		)}
 />
 <label class="check"
 	><input
 		type="checkbox"
 		checked={edit?.turned ?? false}
-		onchange={(e) => quietly(change({ turned: e.currentTarget.checked }, 'turned over'))}
-	/> other face shows</label
+		onchange={(e) => quietly(change({ turned: e.currentTarget.checked }, word('build.turned-over')))}
+	/>
+	{word('build.other-face-shows')}</label
 >
 <label class="check"
 	><input
 		type="checkbox"
 		checked={edit?.across ?? false}
-		onchange={(e) => quietly(change({ across: e.currentTarget.checked }, 'grain turned'))}
-	/> grain runs the other way</label
+		onchange={(e) => quietly(change({ across: e.currentTarget.checked }, word('build.grain-turned')))}
+	/>
+	{word('build.grain-runs-the-other-way')}</label
 >
 {#if inset && !part.marks.length}<label class="check"
 		><input
 			type="checkbox"
 			checked={edit?.reverse ?? false}
-			onchange={(e) => quietly(change({ reverse: e.currentTarget.checked }, e.currentTarget.checked ? 'cut face down' : 'cut face up'))}
-		/> cut face down: the slope that the beam leaves then closes the seam</label
+			onchange={(e) =>
+				quietly(
+					change({ reverse: e.currentTarget.checked }, e.currentTarget.checked ? word('build.cut-face-down') : word('build.cut-face-up'))
+				)}
+		/>
+		{word('build.cut-face-down-the-slope-that')}</label
 	>{:else if edit?.reverse || (stock.clear && part.marks.length)}<label class="check"
 		><input
 			type="checkbox"
 			checked={edit?.reverse ?? false}
 			onchange={(e) =>
-				quietly(change({ reverse: e.currentTarget.checked }, e.currentTarget.checked ? 'burned from its back' : 'burned on its front'))}
-		/> burned from its back, mirrored: seen through the sheet</label
+				quietly(
+					change(
+						{ reverse: e.currentTarget.checked },
+						e.currentTarget.checked ? word('build.burned-from-its-back') : word('build.burned-on-its-front')
+					)
+				)}
+		/>
+		{word('build.burned-from-its-back-mirrored-seen')}</label
 	>{/if}
 
-<h3>Moved</h3>
+<h3>{word('build.moved-2')}</h3>
 {#each AXES as a (a.id)}
 	<div class="axis">
 		<NumberField
 			label={a.name}
 			unit={session.unit}
 			value={move[a.axis]!}
-			oncommit={(mm) => place(a.axis, () => mm, `moved ${show(mm, session.unit)} ${a.name}`)}
+			oncommit={(mm) => place(a.axis, () => mm, word('build.moved-3', { mm: show(mm, session.unit), name: a.name }))}
 		/>
-		<button class="step" aria-label="Snap back, {a.name}" title="to the face before" onclick={() => snap(a.axis, false)}>◂</button>
-		<button class="step" aria-label="Snap on, {a.name}" title="to the next face" onclick={() => snap(a.axis, true)}>▸</button>
+		<button
+			class="step"
+			aria-label={word('build.snap-back', { name: a.name })}
+			title={word('build.to-the-face-before')}
+			onclick={() => snap(a.axis, false)}>◂</button
+		>
+		<button
+			class="step"
+			aria-label={word('build.snap-on', { name: a.name })}
+			title={word('build.to-the-next-face')}
+			onclick={() => snap(a.axis, true)}>▸</button
+		>
 	</div>
 {/each}
 
-<h3>How many</h3>
-<NumberField label="In the thing" kind="count" value={edit?.copies ?? 1} oncommit={(v) => change({ copies: v }, `× ${v}`)} />
-<NumberField label="Spares" kind="count" value={edit?.spares ?? 0} oncommit={(v) => change({ spares: v }, `${v} spares`)} />
+<h3>{word('build.how-many')}</h3>
+<NumberField label={word('build.in-the-thing')} kind="count" value={edit?.copies ?? 1} oncommit={(v) => change({ copies: v }, `× ${v}`)} />
 <NumberField
-	label="Bridges to its sheet"
+	label={word('build.spares')}
+	kind="count"
+	value={edit?.spares ?? 0}
+	oncommit={(v) => change({ spares: v }, word('build.spares-2', { v }))}
+/>
+<NumberField
+	label={word('build.bridges-to-its-sheet')}
 	kind="count"
 	value={edit?.bridges ?? 0}
-	oncommit={(v) => change({ bridges: v }, `${v} bridges`)}
+	oncommit={(v) => change({ bridges: v }, word('build.bridges', { v }))}
 />
 <label class="check"
 	><input
 		type="checkbox"
 		checked={edit?.helper ?? false}
-		onchange={(e) => quietly(change({ helper: e.currentTarget.checked }, e.currentTarget.checked ? 'is a helper' : 'is a part'))}
-	/> a helper: jig or spacer, not a part</label
+		onchange={(e) =>
+			quietly(change({ helper: e.currentTarget.checked }, e.currentTarget.checked ? word('build.is-a-helper') : word('build.is-a-part')))}
+	/>
+	{word('build.a-helper-jig-or-spacer-not')}</label
 >
 
 <PanelFeatures panel={id} label={part.label} size={{ w: b.x1 - b.x0, h: b.y1 - b.y0 }} parts={build.out!.parts} />
 <PanelActions {build} {part} {id} stocks={stocks.map((s) => s.id)} />
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 
-<h3>Meets</h3>
+<h3>{word('build.meets')}</h3>
 {#each mine as m (m.id)}
 	<button class="meet" onclick={() => build.pickMeeting(m.id)}
 		><Glyph kind={m.kind} />{build.names.get(m.a === part.id ? m.b : m.a)}<span class="quiet">{m.name}</span></button
 	>
 {/each}
 <p class="quiet mt-3">
-	Click any slot, finger or hole, here or in 3D, to see why it is as wide as it is; click a dimension of the flat panel to see where the
-	size comes from.
+	{word('build.click-any-slot-finger-or-hole')}
 </p>
 
 <style>

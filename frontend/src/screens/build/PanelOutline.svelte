@@ -8,6 +8,7 @@
 	import { show } from '../../lib/units/units';
 	import { shareOf } from './proportions';
 	import DrawingImport from './DrawingImport.svelte';
+	import { word } from '../../words/words';
 
 	let { id, label }: { id: string; label: string } = $props();
 	type Outline = NonNullable<PanelEdit['outline']>;
@@ -18,14 +19,14 @@
 		work.editPanels([id], (before) => ({ outline: { ...before.outline!, ...changes } }), `${label}: ${words}`);
 	function take(drawing: DrawingOut, width: number) {
 		drawings = [...drawings, drawing]; // its height can be typed at once
-		return set({ drawing: drawing.id, width, x: 0, y: 0, turn: 0, seen: true }, `outline of ${drawing.name}`);
+		return set({ drawing: drawing.id, width, x: 0, y: 0, turn: 0, seen: true }, word('build.outline-of', { name: drawing.name }));
 	}
 	let problem = $state('');
-	const back = () => set(null, 'its own shape again').catch((e: Error) => (problem = e.message));
+	const back = () => set(null, word('build.its-own-shape-again-2')).catch((e: Error) => (problem = e.message));
 	const LENGTHS = [
-		['width', 'Width'],
-		['x', 'To the right'],
-		['y', 'Up']
+		['width', word('build.width')],
+		['x', word('build.to-the-right')],
+		['y', word('build.up')]
 	] as const;
 	let drawings = $state.raw<DrawingOut[]>([]);
 	need(api.GET('/api/projects/{project_id}/drawings', { params: { path: { project_id: work.id } } }))
@@ -41,26 +42,26 @@
 				label={words}
 				unit={session.unit}
 				value={outline[name] ?? 0}
-				oncommit={(mm) => change({ [name]: mm }, `outline, ${words.toLowerCase()} ${show(mm, session.unit)}`)}
+				oncommit={(mm) => change({ [name]: mm }, word('build.outline', { words: words.toLowerCase(), mm: show(mm, session.unit) }))}
 			/>
 		{/each}
 		{#if share}<NumberField
-				label="or height"
+				label={word('build.or-height')}
 				unit={session.unit}
 				value={outline.width * share}
-				oncommit={(mm) => change({ width: mm / share }, `outline, height ${show(mm, session.unit)}`)}
+				oncommit={(mm) => change({ width: mm / share }, word('build.outline-height', { mm: show(mm, session.unit) }))}
 			/>{/if}
 		<NumberField
-			label="Turned"
+			label={word('build.turned')}
 			kind="number"
 			suffix="°"
 			value={outline.turn ?? 0}
-			oncommit={(v) => change({ turn: v }, `outline turned ${v}°`)}
+			oncommit={(v) => change({ turn: v }, word('build.outline-turned', { v }))}
 		/>
-		<button class="btn" onclick={back}>Its own shape again</button>
+		<button class="btn" onclick={back}>{word('build.its-own-shape-again')}</button>
 	</div>
 {:else}
-	<DrawingImport use="Give it this outline" ontake={take} />
+	<DrawingImport use={word('build.give-it-this-outline')} ontake={take} />
 {/if}
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 

@@ -11,6 +11,7 @@
 	import type { BuildState } from './build.svelte';
 	import { AXES, freshName, rangeOf, type Axis } from './moves';
 	import StockChoice from './StockChoice.svelte';
+	import { word } from '../../words/words';
 
 	let { build }: { build: BuildState } = $props();
 	const work = useProject();
@@ -50,14 +51,16 @@
 			problem = (e as Error).message;
 		}
 	}
-	const names = $derived(`${ids.length} panels`);
+	const names = $derived(word('build.panels', { ids: ids.length }));
 	const moveAll = (a: Axis, by: number) =>
 		work.editPanels(
 			ids,
 			(before) => ({ move: (before.move as unknown as number[]).map((v, i) => (i === a ? v + by : v)) as never }),
-			`${names} moved ${show(by, session.unit)}`
+			word('build.moved-4', { names, by: show(by, session.unit) })
 		);
-	const pair = $derived(parts.length === 2 ? `${parts[0]!.label.toLowerCase()} and ${parts[1]!.label.toLowerCase()}` : '');
+	const pair = $derived(
+		parts.length === 2 ? word('build.and', { label: parts[0]!.label.toLowerCase(), label2: parts[1]!.label.toLowerCase() }) : ''
+	);
 	/** Add a panel that stands between the two picked ones, or in their corner. */
 	function add(kind: 'between' | 'gusset', label: string, more: object) {
 		const taken = new Set([...build.out!.parts.map((p) => p.id), ...((design.added ?? []) as Added[]).map((a) => a.id)]);
@@ -67,11 +70,11 @@
 	async function between(event: SubmitEvent) {
 		event.preventDefault();
 		if (!(await settled(event)) || !along) return;
-		await add('between', `Between ${pair}`, { axis: along.id, at: at ?? middle, inset_low: 0, inset_high: 0 });
+		await add('between', word('build.between', { pair }), { axis: along.id, at: at ?? middle, inset_low: 0, inset_high: 0 });
 	}
 	async function gusset(event: SubmitEvent) {
 		event.preventDefault();
-		if (await settled(event)) await add('gusset', `Gusset of ${pair}`, { size, at: offset });
+		if (await settled(event)) await add('gusset', word('build.gusset-of', { pair }), { size, at: offset });
 	}
 </script>
 
@@ -79,38 +82,57 @@
 <p class="quiet">{parts.map((p) => p.label).join(', ')}</p>
 
 <StockChoice
-	label="Stock of all"
+	label={word('build.stock-of-all')}
 	{stocks}
 	value=""
-	none="as their groups"
-	onchoose={(v) => quietly(work.editPanels(ids, () => ({ stock: v || null }), `${names}: stock`))}
+	none={word('build.as-their-groups')}
+	onchoose={(v) => quietly(work.editPanels(ids, () => ({ stock: v || null }), word('build.stock-2', { names })))}
 />
-<h3>Place</h3>
+<h3>{word('build.place')}</h3>
 {#each AXES as a (a.id)}
-	<NumberField label="Move {a.name}" unit={session.unit} value={null} keep={false} placeholder="0" oncommit={(mm) => moveAll(a.axis, mm)} />
+	<NumberField
+		label={word('build.move', { name: a.name })}
+		unit={session.unit}
+		value={null}
+		keep={false}
+		placeholder="0"
+		oncommit={(mm) => moveAll(a.axis, mm)}
+	/>
 {/each}
 {#if facing && along}
-	<form onsubmit={between} aria-label="Panel between">
-		<h3>A panel between these two</h3>
-		<Choice label="Stands" options={free.map((a) => ({ value: a.id, name: a.name }))} value={along.id} onchoose={(v) => (axis = v)} />
-		<NumberField label="Where, {along.name}" unit={session.unit} value={at ?? middle} oncommit={(v) => void (at = v)} />
+	<form onsubmit={between} aria-label={word('build.panel-between')}>
+		<h3>{word('build.a-panel-between-these-two')}</h3>
+		<Choice
+			label={word('build.stands')}
+			options={free.map((a) => ({ value: a.id, name: a.name }))}
+			value={along.id}
+			onchoose={(v) => (axis = v)}
+		/>
+		<NumberField
+			label={word('build.where-2', { name: along.name })}
+			unit={session.unit}
+			value={at ?? middle}
+			oncommit={(v) => void (at = v)}
+		/>
 		<p class="quiet">
-			Possible from <span class="fig">{show(common[0], session.unit)}</span> to <span class="fig">{show(common[1], session.unit)}</span>. It
-			is joined to all that it meets.
+			{word('build.possible-from')} <span class="fig">{show(common[0], session.unit)}</span>
+			{word('build.to')} <span class="fig">{show(common[1], session.unit)}</span>{word('build.it-is-joined-to-all-that')}
 		</p>
-		<button class="btn main">Add the panel</button>
+		<button class="btn main">{word('build.add-the-panel')}</button>
 	</form>
 {:else if square}
-	<form onsubmit={gusset} aria-label="Gusset">
-		<h3>A gusset in their corner</h3>
-		<NumberField label="Size" unit={session.unit} value={size} oncommit={(v) => void (size = v)} />
-		<NumberField label="From the middle" unit={session.unit} value={offset} oncommit={(v) => void (offset = v)} />
-		<button class="btn main">Add the gusset</button>
+	<form onsubmit={gusset} aria-label={word('build.gusset')}>
+		<h3>{word('build.a-gusset-in-their-corner')}</h3>
+		<NumberField label={word('build.size')} unit={session.unit} value={size} oncommit={(v) => void (size = v)} />
+		<NumberField label={word('build.from-the-middle')} unit={session.unit} value={offset} oncommit={(v) => void (offset = v)} />
+		<button class="btn main">{word('build.add-the-gusset')}</button>
 	</form>
 {:else}
-	<p class="quiet">Pick two panels that face each other to put a panel between them, or two that stand square for a gusset.</p>
+	<p class="quiet">{word('build.pick-two-panels-that-face-each')}</p>
 {/if}
 <div class="mt-3">
-	<button class="btn" onclick={() => quietly(work.editPanels(ids, () => ({ gone: true }), `${names} left out`))}>Leave all out</button>
+	<button class="btn" onclick={() => quietly(work.editPanels(ids, () => ({ gone: true }), word('build.left-out-3', { names })))}
+		>{word('build.leave-all-out')}</button
+	>
 </div>
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}

@@ -6,6 +6,7 @@
 	import { useProject } from '../../app/project.svelte';
 	import type { BuildState } from './build.svelte';
 	import Glyph from './Glyph.svelte';
+	import { word } from '../../words/words';
 
 	let { build }: { build: BuildState } = $props();
 	const touches = (a: string, b: string) => build.panel && !build.meeting && (a === build.panel || b === build.panel);
@@ -27,9 +28,9 @@
 </script>
 
 <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
-<nav class="side" aria-label="Panels and meetings" bind:this={list} onkeydown={key}>
-	<button class="whole" class:on={!build.panel && !build.meeting} onclick={() => build.clear()}>Sizes and stocks</button>
-	<div class="head">Panels <span class="fig">{build.out ? parts.length : ''}</span></div>
+<nav class="side" aria-label={word('build.panels-and-meetings')} bind:this={list} onkeydown={key}>
+	<button class="whole" class:on={!build.panel && !build.meeting} onclick={() => build.clear()}>{word('build.sizes-and-stocks')}</button>
+	<div class="head">{word('build.panels-2')} <span class="fig">{build.out ? parts.length : ''}</span></div>
 	<LongList items={parts} key={(p) => p.id} height={29} at={parts.findIndex((p) => p.id === build.picked[0])}>
 		{#snippet row(p)}
 			<button
@@ -39,17 +40,20 @@
 			>
 				<StockEdge colour={build.colours[p.stock] ?? '#ccc'} thickness={1.8} width={20} />{p.label}
 				{#if p.copies + p.spares > 1 || p.helper}<em class="quiet"
-						>{p.helper ? 'helper' : `×${p.copies}${p.spares ? ` + ${p.spares}` : ''}`}</em
+						>{p.helper ? word('build.helper') : `×${p.copies}${p.spares ? ` + ${p.spares}` : ''}`}</em
 					>{/if}
 			</button>
 		{/snippet}
 	</LongList>
 	{#each left as p (p.id)}
-		<button class="gone" title="Put it back" onclick={() => work.editPanels([p.id], () => ({ gone: false }), `${p.label} back`)}
-			><span class="quiet">{p.label}, left out</span><em>put back</em></button
+		<button
+			class="gone"
+			title={word('build.put-it-back')}
+			onclick={() => work.editPanels([p.id], () => ({ gone: false }), word('build.back-2', { label: p.label }))}
+			><span class="quiet">{word('build.left-out-4', { label: p.label })}</span><em>{word('build.put-back')}</em></button
 		>
 	{/each}
-	<div class="head">Meetings <span class="fig">{build.out ? meetings.length : ''}</span></div>
+	<div class="head">{word('build.meetings')} <span class="fig">{build.out ? meetings.length : ''}</span></div>
 	<LongList items={meetings} key={(m) => m.id} height={37} at={meetings.findIndex((m) => m.id === build.meeting)}>
 		{#snippet row(m)}
 			<button class="meet" class:on={m.id === build.meeting} class:near={touches(m.a, m.b)} onclick={() => build.pickMeeting(m.id)}>
@@ -60,14 +64,14 @@
 		{/snippet}
 	</LongList>
 	{#if orphans.length}
-		<div class="head">No longer meeting</div>
+		<div class="head">{word('build.no-longer-meeting')}</div>
 		{#each orphans as lost (lost.id)}<p class="quiet orphan">{lost.label}</p>{/each}
 		<button
 			onclick={() =>
 				work.forgetChoices(
 					orphans.map((o) => o.id),
-					'Choices of lost meetings removed'
-				)}>Remove these choices</button
+					word('build.choices-of-lost-meetings-removed')
+				)}>{word('build.remove-these-choices')}</button
 		>
 	{/if}
 </nav>

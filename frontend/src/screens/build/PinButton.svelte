@@ -2,6 +2,7 @@
 <script lang="ts">
 	import type { Pin } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
+	import { word } from '../../words/words';
 
 	let { pin, label }: { pin: Pin; label: string } = $props();
 	const work = useProject();
@@ -10,7 +11,9 @@
 	const toggle = () => work.togglePin(pin, label).catch((e: Error) => (problem = e.message));
 </script>
 
-<button class="btn pin" aria-pressed={there} onclick={toggle}>{there ? 'In view, also on the run sheet' : 'Keep in view'}</button>
+<button class="btn pin" aria-pressed={there} onclick={toggle}
+	>{there ? word('build.in-view-also-on-the-run') : word('build.keep-in-view')}</button
+>
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 
 <style>

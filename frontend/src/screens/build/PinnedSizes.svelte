@@ -4,6 +4,7 @@
 	import { session } from '../../app/session.svelte';
 	import { show, unitName } from '../../lib/units/units';
 	import type { BuildState } from './build.svelte';
+	import { word } from '../../words/words';
 
 	let { build }: { build: BuildState } = $props();
 	const work = useProject();
@@ -13,7 +14,7 @@
 </script>
 
 {#if pins.length}
-	<section class="pins" aria-label="Sizes in view">
+	<section class="pins" aria-label={word('build.sizes-in-view')}>
 		{#each pins as p (p.pin.part + p.pin.what)}
 			<button
 				class="size"
@@ -21,9 +22,11 @@
 				onclick={() => void build.pickPin(p.pin)}
 				><span>{p.part_label}, {p.label} </span><span class="fig">{show(p.finished, session.unit, true)}</span></button
 			>
-			<button class="drop" aria-label="Let go of {p.part_label}, {p.label}" onclick={() => drop(p)}>×</button>
+			<button class="drop" aria-label={word('build.let-go-of', { partlabel: p.part_label, label: p.label })} onclick={() => drop(p)}
+				>×</button
+			>
 		{/each}
-		<small>{unitName(session.unit)}, finished</small>
+		<small>{word('build.finished', { size: unitName(session.unit) })}</small>
 	</section>
 {/if}
 

@@ -3,6 +3,7 @@
 	import { session } from '../../app/session.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { settled } from '../../lib/ui/pending.svelte';
+	import { word } from '../../words/words';
 
 	let { onmake }: { onmake: (more: number, dx: number, dy: number) => void } = $props();
 	let more = $state(3);
@@ -14,11 +15,11 @@
 	}
 </script>
 
-<form onsubmit={make} aria-label="In a row">
-	<NumberField label="So many more" kind="count" value={more} oncommit={(v) => void (more = Math.min(Math.max(v, 1), 60))} />
-	<NumberField label="Each to the right by" unit={session.unit} value={dx} oncommit={(v) => void (dx = v)} />
-	<NumberField label="Each up by" unit={session.unit} value={dy} oncommit={(v) => void (dy = v)} />
-	<button class="btn main">Put them in a row</button>
+<form onsubmit={make} aria-label={word('build.in-a-row')}>
+	<NumberField label={word('build.so-many-more')} kind="count" value={more} oncommit={(v) => void (more = Math.min(Math.max(v, 1), 60))} />
+	<NumberField label={word('build.each-to-the-right-by')} unit={session.unit} value={dx} oncommit={(v) => void (dx = v)} />
+	<NumberField label={word('build.each-up-by')} unit={session.unit} value={dy} oncommit={(v) => void (dy = v)} />
+	<button class="btn main">{word('build.put-them-in-a-row')}</button>
 </form>
 
 <style>

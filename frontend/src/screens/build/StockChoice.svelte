@@ -3,6 +3,7 @@
 	import type { RackRow } from '../../api/types';
 	import { session } from '../../app/session.svelte';
 	import { show } from '../../lib/units/units';
+	import { word } from '../../words/words';
 
 	let {
 		label,
@@ -24,9 +25,11 @@
 <div class="stock">
 	<label for={id}>{label}</label>
 	<select {id} class="select" {value} onchange={(e) => onchoose(e.currentTarget.value)}>
-		{#if none}<option value="">{none}</option>{:else if !value}<option value="" disabled>several stocks</option>{/if}
+		{#if none}<option value="">{none}</option>{:else if !value}<option value="" disabled>{word('build.several-stocks')}</option>{/if}
 		{#each stocks as s (s.id)}<option value={s.id}
-				>{s.name} · {show(s.thickness_mm, session.unit, true)}{s.verdict === 'forbidden' ? ' · must not be cut' : ''}</option
+				>{s.name} · {show(s.thickness_mm, session.unit, true)}{s.verdict === 'forbidden'
+					? ` · ${word('build.must-not-be-cut')}`
+					: ''}</option
 			>{/each}
 	</select>
 </div>

@@ -2,6 +2,7 @@
 <script lang="ts">
 	import type { Design } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
+	import { word } from '../../words/words';
 
 	const work = useProject();
 	const id = $props.id();
@@ -29,7 +30,10 @@
 		const wanted = name.trim();
 		if (!wanted) return;
 		const made = (d: Design) => ({ numbers: d.numbers, left_out: d.left_out ?? [], scale: d.scale ?? 1 });
-		await save((d) => ({ ...d, variants: { ...kept(d), [wanted]: made(d) } as Design['variants'], variant: wanted }), `Variant ${wanted}`);
+		await save(
+			(d) => ({ ...d, variants: { ...kept(d), [wanted]: made(d) } as Design['variants'], variant: wanted }),
+			word('build.variant', { wanted })
+		);
 		name = '';
 	}
 	async function choose(wanted: string) {
@@ -41,23 +45,32 @@
 		}
 	}
 	const remove = (gone: string) =>
-		save((d) => {
-			const all = { ...d.variants };
-			delete all[gone];
-			return { ...d, variants: all, variant: d.variant === gone ? '' : d.variant };
-		}, `Variant ${gone} removed`);
+		save(
+			(d) => {
+				const all = { ...d.variants };
+				delete all[gone];
+				return { ...d, variants: all, variant: d.variant === gone ? '' : d.variant };
+			},
+			word('build.variant-removed', { gone })
+		);
 </script>
 
-<h3>Variants</h3>
+<h3>{word('build.variants')}</h3>
 {#each names as n (n)}
 	<div class="row">
 		<label><input type="radio" name={id} checked={n === design.variant} onchange={() => choose(n)} /> {n}</label>
-		<button class="quiet" aria-label="Remove variant {n}" onclick={() => remove(n)}>remove</button>
+		<button class="quiet" aria-label={word('build.remove-variant', { n })} onclick={() => remove(n)}>{word('build.remove-3')}</button>
 	</div>
 {/each}
-<form onsubmit={add} aria-label="New variant">
-	<input class="input" maxlength="40" placeholder="small, large, …" aria-label="Name of a variant" bind:value={name} />
-	<button class="btn">Keep these numbers</button>
+<form onsubmit={add} aria-label={word('build.new-variant')}>
+	<input
+		class="input"
+		maxlength="40"
+		placeholder={word('build.small-large')}
+		aria-label={word('build.name-of-a-variant')}
+		bind:value={name}
+	/>
+	<button class="btn">{word('build.keep-these-numbers')}</button>
 </form>
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 

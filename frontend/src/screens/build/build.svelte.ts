@@ -2,6 +2,7 @@
 import { api, need } from '../../api/client';
 import { pictureAddress } from '../../api/files';
 import type { BuildOut, FeatureOut, MeetingOut, Pin, Point, Quantity } from '../../api/types';
+import { word } from '../../words/words';
 
 function inside(p: Point, corners: readonly (readonly number[])[], reach: number): boolean {
 	const xs = corners.map((c) => c[0]!);
@@ -104,7 +105,11 @@ export class BuildState {
 		const params = { path: { project_id: this.id, part_id: part }, query: { along } };
 		try {
 			const found = await need(api.GET('/api/projects/{project_id}/parts/{part_id}/size', { params }));
-			this.why = { title: along === 'x' ? 'panel’s width' : 'panel’s height', drawn: found.drawn, pin: { part, what: along } };
+			this.why = {
+				title: along === 'x' ? word('build.panels-width') : word('build.panels-height'),
+				drawn: found.drawn,
+				pin: { part, what: along }
+			};
 		} catch (e) {
 			this.problem = (e as Error).message;
 		}

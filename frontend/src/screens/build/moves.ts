@@ -1,12 +1,13 @@
 /** Where a panel may snap to: its faces against the faces of the others, along one axis of the world. */
 import type { Design, PartOut } from '../../api/types';
 import { partsOf } from '../../lib/ids';
+import { word } from '../../words/words';
 
 export type Axis = 0 | 1 | 2;
 export const AXES: { axis: Axis; name: string; id: 'x' | 'y' | 'z' }[] = [
-	{ axis: 0, name: 'to the right', id: 'x' },
-	{ axis: 1, name: 'to the back', id: 'y' },
-	{ axis: 2, name: 'up', id: 'z' }
+	{ axis: 0, name: word('build.to-the-right-2'), id: 'x' },
+	{ axis: 1, name: word('build.to-the-back'), id: 'y' },
+	{ axis: 2, name: word('build.up-2'), id: 'z' }
 ];
 const SAME = 0.005; // [mm] two places nearer than this are one
 

@@ -4,6 +4,7 @@
 	import { session } from '../../app/session.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import Fold from './Fold.svelte';
+	import { word } from '../../words/words';
 
 	let { out, sheet, onchoose }: { out: PlanOut; sheet: SheetPlan; onchoose: (change: Partial<PlanChoices>) => Promise<void> } = $props();
 	const c = $derived(out.choices);
@@ -12,21 +13,21 @@
 	const chosen = $derived(!!c.lead || (c.numbers ?? 'map') !== 'map' || bare);
 </script>
 
-<Fold title={`Starts, numbers${stock?.film ? ', film' : ''}`} open={chosen}>
+<Fold title={word('cutplan.starts-numbers', { film: stock?.film ? `, ${word('cutplan.film')}` : '' })} open={chosen}>
 	<NumberField
-		label="The beam starts beside the edge by"
+		label={word('cutplan.the-beam-starts-beside-the-edge')}
 		value={c.lead || null}
 		placeholder="0"
 		unit={session.unit}
 		oncommit={(v) => onchoose({ lead: v })}
 	/>
-	<p class="quiet hint">In what falls away, on long edges, never at a corner or a joint. 0: on the edge.</p>
+	<p class="quiet hint">{word('cutplan.in-what-falls-away-on-long')}</p>
 	<label
-		>Numbers of the map
+		>{word('cutplan.numbers-of-the-map')}
 		<select class="select" value={c.numbers} onchange={(e) => onchoose({ numbers: e.currentTarget.value as PlanChoices['numbers'] })}>
-			<option value="map">only on the printed map</option>
-			<option value="front">scored small on the front of each part</option>
-			<option value="back">scored small on the back of each part</option>
+			<option value="map">{word('cutplan.only-on-the-printed-map')}</option>
+			<option value="front">{word('cutplan.scored-small-on-the-front-of')}</option>
+			<option value="back">{word('cutplan.scored-small-on-the-back-of')}</option>
 		</select></label
 	>
 	{#if stock?.film}<label class="check"
@@ -38,7 +39,7 @@
 						bare: e.currentTarget.checked ? [...(c.bare ?? []), sheet.stock] : (c.bare ?? []).filter((s) => s !== sheet.stock)
 					})}
 			/>
-			the film of {stock.name} comes off before it is burned</label
+			{word('cutplan.the-film-of-comes-off-before', { name: stock.name })}</label
 		>{/if}
 </Fold>
 

@@ -17,6 +17,7 @@
 	import { askAgain, underWay } from '../../lib/ui/jobs';
 	import PlanPanel from './PlanPanel.svelte';
 	import Reel from './Reel.svelte';
+	import { word } from '../../words/words';
 
 	const work = useProject();
 	const params = { path: { project_id: work.id } };
@@ -97,11 +98,11 @@
 
 <div class="station">
 	<div class="middle">
-		<section aria-label="Sheet">
+		<section aria-label={word('cutplan.sheet')}>
 			{#if sheet}
 				<Mat
 					bounds={{ x0: 0, y0: 0, x1: sheet.width, y1: sheet.height + 40 }}
-					label="Sheet with its cuts"
+					label={word('cutplan.sheet-with-its-cuts')}
 					inch={session.unit !== 'mm'}
 					pad={22}
 				>
@@ -118,25 +119,32 @@
 						<div class="tabs">
 							<SheetTabs names={out!.plan!.sheets.map(runName)} chosen={Math.min(number, out!.plan!.sheets.length - 1)} onchoose={choose} />
 							<span
-								>{stock?.name} · measured {show(stock?.thickness.value ?? 0, session.unit, true)} · {show(sheet.width, session.unit)} × {show(
-									sheet.height,
-									session.unit
-								)}</span
+								>{word('cutplan.measured', {
+									name: stock?.name,
+									value: show(stock?.thickness.value ?? 0, session.unit, true),
+									width: show(sheet.width, session.unit),
+									height: show(sheet.height, session.unit)
+								})}</span
 							>
 						</div>
 					{/snippet}
 				</Mat>
 			{:else}
 				<div class="mat empty">
-					{#if !out?.laid_out}<p>Nothing is laid out yet.</p>
+					{#if !out?.laid_out}<p>{word('cutplan.nothing-is-laid-out-yet')}</p>
 						<button
 							class="on-mat active"
 							onclick={() =>
 								navigate('/projects/:id/:station', {
 									params: { id: String(work.id), station: 'lay-out' }
-								})}>Go to Lay out</button
+								})}>{word('cutplan.go-to-lay-out')}</button
 						>
-					{:else if busy}<JobNote job={out?.job ?? null} doing="Planning …" stop="Stop" onstop={stop} />{:else}<p>{problem}</p>{/if}
+					{:else if busy}<JobNote
+							job={out?.job ?? null}
+							doing={word('cutplan.planning')}
+							stop={word('cutplan.stop')}
+							onstop={stop}
+						/>{:else}<p>{problem}</p>{/if}
 				</div>
 			{/if}
 		</section>

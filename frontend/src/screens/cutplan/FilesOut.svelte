@@ -2,6 +2,7 @@
 <script lang="ts">
 	import type { SheetPlan } from '../../api/types';
 	import { runName } from '../../lib/mat/runs';
+	import { word } from '../../words/words';
 
 	let { projectId, sheets, ready }: { projectId: number; sheets: SheetPlan[]; ready: boolean } = $props();
 	const href = (name: string) => `/api/projects/${projectId}/files/${name}`;
@@ -9,20 +10,20 @@
 
 <div class="mt-2 flex flex-wrap gap-2">
 	{#if ready}
-		<a class="btn burn" href={href('all.zip')} download>Make the files</a>
-		<a class="btn" href={href('run-sheet.pdf')} download>Run sheet PDF</a>
-		<a class="btn" href={href('cut-list.csv')} download>Cut list</a>
+		<a class="btn burn" href={href('all.zip')} download>{word('cutplan.make-the-files')}</a>
+		<a class="btn" href={href('run-sheet.pdf')} download>{word('cutplan.run-sheet-pdf')}</a>
+		<a class="btn" href={href('cut-list.csv')} download>{word('cutplan.cut-list')}</a>
 		<details class="each" open={sheets.length <= 3}>
-			<summary class="quiet">sheet by sheet</summary>
+			<summary class="quiet">{word('cutplan.sheet-by-sheet')}</summary>
 			{#each sheets as s, i (i)}<span
-					>{runName(s)}: <a href={href(`sheet-${i + 1}.svg`)} download>SVG</a>
-					<a href={href(`sheet-${i + 1}.dxf`)} download>DXF</a>
-					<a href={href(`sheet-${i + 1}.pdf`)} download>PDF</a>
-					<a href={href(`sheet-${i + 1}.gcode`)} download>G-code</a>
-					{#if s.printed?.length}<a href={href(`sheet-${i + 1}-print.pdf`)} download>to print, PDF</a>{/if}</span
+					>{runName(s)}: <a href={href(`sheet-${i + 1}.svg`)} download>{word('cutplan.svg')}</a>
+					<a href={href(`sheet-${i + 1}.dxf`)} download>{word('cutplan.dxf')}</a>
+					<a href={href(`sheet-${i + 1}.pdf`)} download>{word('cutplan.pdf')}</a>
+					<a href={href(`sheet-${i + 1}.gcode`)} download>{word('cutplan.g-code')}</a>
+					{#if s.printed?.length}<a href={href(`sheet-${i + 1}-print.pdf`)} download>{word('cutplan.to-print-pdf')}</a>{/if}</span
 				>{/each}
 		</details>
-	{:else}<button class="btn burn" disabled>Make the files</button>{/if}
+	{:else}<button class="btn burn" disabled>{word('cutplan.make-the-files')}</button>{/if}
 </div>
 
 <style>

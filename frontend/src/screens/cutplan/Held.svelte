@@ -6,6 +6,7 @@
 	import { session } from '../../app/session.svelte';
 	import Dot from '../../lib/ui/Dot.svelte';
 	import { day } from '../../lib/units/units';
+	import { word } from '../../words/words';
 
 	let { stops, onoverrule }: { stops: NonNullable<PlanOut['stops']>; onoverrule: () => void } = $props();
 	const work = useProject();
@@ -14,11 +15,13 @@
 <ul>
 	{#each stops.findings as f, i (i)}<li><Dot dot={stops.overruled ? 'amber' : 'red'} /><span><Told of={f.says} /></span></li>{/each}
 </ul>
-{#if stops.overruled}<p class="quiet">Cut all the same: {stops.overruled.by}, {day(stops.overruled.on)}. The run sheet says so.</p>
-{:else}<p><a class="underline" href="/projects/{work.id}/dry-fit">Go to Dry fit</a></p>
+{#if stops.overruled}<p class="quiet">
+		{word('cutplan.cut-all-the-same-the-run', { by: stops.overruled.by, on: day(stops.overruled.on) })}
+	</p>
+{:else}<p><a class="underline" href="/projects/{work.id}/dry-fit">{word('cutplan.go-to-dry-fit')}</a></p>
 	<label class="flex items-start gap-2 py-1"
-		><input type="checkbox" class="mt-1" checked={false} onchange={onoverrule} /> I, {session.me?.username}, answer for cutting it all the
-		same; the run sheet will say so</label
+		><input type="checkbox" class="mt-1" checked={false} onchange={onoverrule} />
+		{word('cutplan.i-answer-for-cutting-it-all', { username: session.me?.username })}</label
 	>{/if}
 
 <style>

@@ -4,6 +4,7 @@
 	import { session } from '../../app/session.svelte';
 	import { sourceOf } from '../../lib/ui/settings';
 	import { clock, far, signed, speed } from '../../lib/units/units';
+	import { word } from '../../words/words';
 
 	let {
 		sheet,
@@ -22,20 +23,20 @@
 	const count = (operation: string) => sheet.strokes.filter((s) => s.path.operation === operation).length;
 	const own = (operation: string) => sheet.strokes.some((s) => s.path.operation === operation && s.path.beam);
 	const kinds = $derived([
-		{ operation: 'engrave', name: 'Engrave', beam: settings.engrave },
-		{ operation: 'score', name: 'Score', beam: settings.score },
-		{ operation: 'inner', name: 'Inner cuts', beam: settings.cut },
-		{ operation: 'outer', name: 'Outer cuts', beam: settings.cut }
+		{ operation: 'engrave', name: word('cutplan.engrave'), beam: settings.engrave },
+		{ operation: 'score', name: word('cutplan.score'), beam: settings.score },
+		{ operation: 'inner', name: word('cutplan.inner-cuts'), beam: settings.cut },
+		{ operation: 'outer', name: word('cutplan.outer-cuts'), beam: settings.cut }
 	] as const);
 	/** How often the beam goes over, as this run does it: passes may be shared out over both sides. */
 	const passes = (operation: string, b: Beam) => {
 		const some = new Set(sheet.strokes.filter((s) => s.path.operation === operation).map((s) => s.passes));
 		const told = some.size ? [...some].sort((x, y) => x - y) : [b.passes ?? 1];
-		return told.length > 1 || told[0]! > 1 ? ` · ${told.join(' or ')} passes` : '';
+		return told.length > 1 || told[0]! > 1 ? ` · ${word('cutplan.passes', { told: told.join(' or ') })}` : '';
 	};
 	const words = (b: Beam, operation: string) =>
-		`${b.power} % · ${speed(b.speed, session.unit)}${passes(operation, b)}${b.focus ? ` · focus ${signed(b.focus, session.unit)}` : ''}`;
-	const paths = (operation: string) => `${count(operation)} path${count(operation) === 1 ? '' : 's'}`;
+		`${b.power} % · ${speed(b.speed, session.unit)}${passes(operation, b)}${b.focus ? ` · ${word('cutplan.focus', { focus: signed(b.focus, session.unit) })}` : ''}`;
+	const paths = (operation: string) => word('cutplan.path', { operation: count(operation) });
 	const leave = (operation: (typeof skip)[number], out: boolean) =>
 		onskip(out ? [...skip, operation] : skip.filter((o) => o !== operation));
 </script>
@@ -54,8 +55,8 @@
 							/>
 							{k.name}</label
 						><small
-							>{skip.includes(k.operation) ? 'left out of this job' : paths(k.operation)} · {own(k.operation)
-								? 'each with settings of its own'
+							>{skip.includes(k.operation) ? word('cutplan.left-out-of-this-job') : paths(k.operation)} · {own(k.operation)
+								? word('cutplan.each-with-settings-of-its-own')
 								: words(k.beam, k.operation)}{k.operation === 'inner'
 								? ''
 								: ` · ${sourceOf(settings, k.operation === 'outer' ? 'cut' : k.operation)}`}</small
@@ -64,8 +65,8 @@
 				>{/if}
 		{/each}
 		<tr
-			><td>Moves<small>{far(sheet.travel, session.unit)} with the beam off</small></td><td class="fig"
-				>{clock(sheet.by_operation.travel ?? 0)}</td
+			><td>{word('cutplan.moves')}<small>{word('cutplan.with-the-beam-off', { travel: far(sheet.travel, session.unit) })}</small></td><td
+				class="fig">{clock(sheet.by_operation.travel ?? 0)}</td
 			></tr
 		>
 	</tbody>

@@ -4,6 +4,7 @@
 	import { api, need, Problem } from '../../api/client';
 	import type { PlanOut, SheetPlan } from '../../api/types';
 	import { atMoment, namesOf, shownRange } from './order';
+	import { word } from '../../words/words';
 
 	let {
 		projectId,
@@ -63,7 +64,7 @@
 		} catch (e) {
 			if (e instanceof Problem && e.status === 409) {
 				onchange(e.facts.answer as PlanOut);
-				told = 'Somebody else changed the plan meanwhile: this is how it is now.';
+				told = word('cutplan.somebody-else-changed-the-plan-meanwhile');
 			} else told = (e as Error).message;
 		} finally {
 			busy = false;
@@ -83,7 +84,7 @@
 		const may = allowed(from, to);
 		drag = null;
 		if (may) await put(from, to);
-		else told = 'It cannot go there: what lies inside comes first, engraving and scores come before cuts.';
+		else told = word('cutplan.it-cannot-go-there-what-lies');
 	}
 	async function key(at: number, event: KeyboardEvent) {
 		const by = { ArrowUp: -1, ArrowDown: 1 }[event.key];
@@ -93,15 +94,15 @@
 		const to = at + by;
 		if (!event.altKey) t = sheet.strokes[Math.min(Math.max(to, 0), sheet.strokes.length - 1)]!.burn_from + 1e-3;
 		else if (allowed(at, to)) await put(at, to);
-		else told = 'It cannot go farther that way.';
+		else told = word('cutplan.it-cannot-go-farther-that-way');
 		requestAnimationFrame(() => list?.querySelector<HTMLElement>('[aria-current="true"]')?.focus());
 	}
 </script>
 
-<h3>Order of cuts</h3>
-<p class="quiet">Drag a cut, or Alt ↑ ↓. Where it may not go, the line is red.</p>
-{#if shown.start > 0}<p class="quiet">{shown.start} before</p>{/if}
-<ol bind:this={list} start={shown.start + 1} aria-label="Order of cuts">
+<h3>{word('cutplan.order-of-cuts')}</h3>
+<p class="quiet">{word('cutplan.drag-a-cut-or-alt-where')}</p>
+{#if shown.start > 0}<p class="quiet">{word('cutplan.before', { start: shown.start })}</p>{/if}
+<ol bind:this={list} start={shown.start + 1} aria-label={word('cutplan.order-of-cuts')}>
 	{#each sheet.strokes.slice(shown.start, shown.end) as s, k (s.path.id)}
 		{@const at = shown.start + k}
 		<li
@@ -116,7 +117,7 @@
 				aria-current={at === now}
 				onclick={() => (t = s.burn_from + 1e-3)}
 				onkeydown={(e) => key(at, e)}
-				title="Alt with up or down moves it"
+				title={word('cutplan.alt-with-up-or-down-moves')}
 				><i class={s.path.operation}></i><span>{names[at]}</span><span class="fig">{at + 1}</span></button
 			>
 			<span
@@ -130,7 +131,7 @@
 		</li>
 	{/each}
 </ol>
-{#if shown.end < sheet.strokes.length}<p class="quiet">{sheet.strokes.length - shown.end} after</p>{/if}
+{#if shown.end < sheet.strokes.length}<p class="quiet">{word('cutplan.after', { strokes: sheet.strokes.length - shown.end })}</p>{/if}
 {#if told}<div class="note bad" role="alert">{told}</div>{/if}
 
 <style>

@@ -12,6 +12,7 @@
 	import OperationTimes from './OperationTimes.svelte';
 	import OrderList from './OrderList.svelte';
 	import Sides from './Sides.svelte';
+	import { word } from '../../words/words';
 
 	let {
 		out,
@@ -105,22 +106,30 @@
 	{#if plan}
 		<h2><span class="fig">{clock(plan.seconds)}</span> ± {clock(plan.band)}</h2>
 		<p class="quiet">
-			{sheets} sheet{sheets === 1 ? '' : 's'}{plan.sheets.length > sheets ? `, ${plan.sheets.length} runs,` : ''} with handling · {out.factor_runs
-				? `the log says × ${out.factor.toFixed(2)} (${out.factor_runs} run${out.factor_runs === 1 ? '' : 's'})`
-				: 'no runs logged yet'}
+			{word('cutplan.sheet-with-handling', {
+				sheets,
+				sheets2: plan.sheets.length > sheets ? `, ${word('cutplan.runs', { sheets: plan.sheets.length })}` : '',
+				factorruns: out.factor_runs
+					? word('cutplan.the-log-says-run', { factor: out.factor.toFixed(2), factorruns: out.factor_runs })
+					: word('cutplan.no-runs-logged-yet')
+			})}
 		</p>
 		{#if sheet && settings}<OperationTimes {sheet} {settings} {skip} waiting={choosing || busy} onskip={(skip) => choose({ skip })} />{/if}
 	{/if}
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 	{#if plan && !out.fresh}
 		<div class="note">
-			Something changed since this plan was made{out.layout_fresh ? '.' : ': the parts must be packed again first.'}
+			{word('cutplan.something-changed-since-this-plan-was', {
+				layoutfresh: out.layout_fresh ? '.' : `: ${word('cutplan.the-parts-must-be-packed-again')}`
+			})}
 		</div>
-		<button class="btn main" disabled={busy || !out.layout_fresh} onclick={onplan}>{busy ? 'Planning …' : 'Plan again'}</button>
+		<button class="btn main" disabled={busy || !out.layout_fresh} onclick={onplan}
+			>{busy ? word('cutplan.planning') : word('cutplan.plan-again')}</button
+		>
 	{/if}
 
 	{#if plan}
-		<h3>Before it can go out</h3>
+		<h3>{word('cutplan.before-it-can-go-out')}</h3>
 		{#if stops}<Held {stops} onoverrule={overrule} />{/if}
 		<ul>
 			{#each found as f, i (i)}<li>
@@ -129,24 +138,24 @@
 			<li>
 				<Dot dot="green" />
 				<details>
-					<summary>{fine.length} check{fine.length === 1 ? '' : 's'} passed</summary>{#each fine as f (f.code)}<small
+					<summary>{word('cutplan.check-passed', { fine: fine.length })}</summary>{#each fine as f (f.code)}<small
 							>{session.told(f.says)}</small
 						>{/each}
 				</details>
 			</li>
 		</ul>
 		{#if found.length && !must && out.fresh}
-			{#if accepted}<p class="quiet">Read by {accepted.by}, {day(accepted.on)}.</p>
+			{#if accepted}<p class="quiet">{word('cutplan.read-by', { by: accepted.by, on: day(accepted.on) })}</p>
 			{:else}<label class="flex items-start gap-2 py-1"
-					><input type="checkbox" class="mt-1" checked={false} onchange={accept} /> I have read these and go on</label
+					><input type="checkbox" class="mt-1" checked={false} onchange={accept} /> {word('cutplan.i-have-read-these-and-go')}</label
 				>{/if}
 		{/if}
 		<FilesOut {projectId} sheets={plan.sheets} ready={ready && (!!accepted || !found.length)} />
 		{#if plan.kerf_place === 'line'}
-			<h3>Cut on the line</h3>
-			<p>A test piece is cut where it is drawn. Switch off any kerf correction in the machine’s own software for it.</p>
+			<h3>{word('cutplan.cut-on-the-line')}</h3>
+			<p>{word('cutplan.a-test-piece-is-cut-where')}</p>
 		{:else}
-			<h3>Kerf is corrected</h3>
+			<h3>{word('cutplan.kerf-is-corrected')}</h3>
 			{#each KERF_PLACES as [place, name] (place)}<label class="flex gap-2"
 					><input type="radio" name="kerf" checked={out.machine?.kerf_place === place} onchange={() => kerfPlace(place)} />
 					{name}{place === 'paths' && sheet?.kerf ? `: ${showKerf(sheet.kerf, session.unit)} ${unitName(session.unit)}` : ''}</label
@@ -155,10 +164,9 @@
 		{#if sheet}<Sides {out} {sheet} onchoose={choose} /><CutChoices {out} {sheet} onchoose={choose} />{/if}
 		{#if told}<div class="note bad" role="alert">{told}</div>{/if}
 		{#if sheet && out.fresh}<OrderList {projectId} {out} {sheet} {number} labels={out.labels} bind:t {onchange} />{/if}
-		<h3>At the machine</h3>
+		<h3>{word('cutplan.at-the-machine')}</h3>
 		<p>
-			Stay with it, lid shut, air and extraction on, extinguisher at hand. Weights on warped corners, outside the head’s path. Local rules
-			come first.
+			{word('cutplan.stay-with-it-lid-shut-air')}
 		</p>
 	{/if}
 </aside>

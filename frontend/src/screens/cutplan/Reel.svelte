@@ -3,6 +3,7 @@
 	import type { SheetPlan } from '../../api/types';
 	import { clock } from '../../lib/units/units';
 	import { freedAt } from './order';
+	import { word } from '../../words/words';
 
 	let { sheet, labels, t = $bindable() }: { sheet: SheetPlan; labels: Record<string, string>; t: number } = $props();
 	let playing = $state(false);
@@ -89,15 +90,15 @@
 		step={total / 2000}
 		value={t}
 		oninput={(e) => ((playing = false), (t = Number(e.currentTarget.value)))}
-		aria-label="Moment of the cut"
+		aria-label={word('cutplan.moment-of-the-cut')}
 		aria-valuetext={clock(t)}
 	/>
 	<div class="bar">
-		<button class="on-mat" onclick={play}>{playing ? 'Hold' : 'Play'}</button>
-		<span class="fig" data-testid="moment">{clock(t)} of {clock(total)}</span>
+		<button class="on-mat" onclick={play}>{playing ? word('cutplan.hold') : word('cutplan.play')}</button>
+		<span class="fig" data-testid="moment">{word('cutplan.of', { t: clock(t), total: clock(total) })}</span>
 		<span class="key"
-			><i class="outer"></i>outer cut <i class="inner"></i>inner cut
-			<i class="score"></i>score{#if engraves}<i class="engrave"></i>engrave{/if}</span
+			><i class="outer"></i>{word('cutplan.outer-cut')} <i class="inner"></i>{word('cutplan.inner-cut')}
+			<i class="score"></i>{word('cutplan.score-2')}{#if engraves}<i class="engrave"></i>{word('cutplan.engrave-2')}{/if}</span
 		>
 	</div>
 </div>

@@ -4,6 +4,7 @@
 	import { session } from '../../app/session.svelte';
 	import { show, unitName } from '../../lib/units/units';
 	import Fold from './Fold.svelte';
+	import { word } from '../../words/words';
 
 	let { out, sheet, onchoose }: { out: PlanOut; sheet: SheetPlan; onchoose: (change: Partial<PlanChoices>) => Promise<void> } = $props();
 	const c = $derived(out.choices);
@@ -19,44 +20,44 @@
 	const open = $derived(!!lay || out.has_backs);
 </script>
 
-<Fold title="Both sides" {open}>
+<Fold title={word('cutplan.both-sides')} {open}>
 	{#if lay}
 		<p>{session.told(lay.why)}</p>
 		<p class="quiet">
-			Both agree within <span class="fig">{show(lay.mismatch ?? 0, session.unit, true)}</span>
-			{unitName(session.unit)}{thick ? ': so large a step may show in the middle of the cut faces' : ''}.
+			{word('cutplan.both-agree-within')} <span class="fig">{show(lay.mismatch ?? 0, session.unit, true)}</span>
+			{unitName(session.unit)}{thick ? `: ${word('cutplan.so-large-a-step-may-show')}` : ''}.
 		</p>
-	{:else if c.second === 'none' && out.has_backs}<p class="quiet">Backs are left out: only the face that lies up is burned.</p>
-	{:else}<p class="quiet">This sheet needs one run: nothing is burned on its back.</p>{/if}
+	{:else if c.second === 'none' && out.has_backs}<p class="quiet">{word('cutplan.backs-are-left-out-only-the')}</p>
+	{:else}<p class="quiet">{word('cutplan.this-sheet-needs-one-run-nothing')}</p>{/if}
 	{#if out.has_backs || (c.second ?? 'auto') !== 'auto'}
 		<label
-			>Backs
+			>{word('cutplan.backs')}
 			<select class="select" value={c.second} onchange={(e) => onchoose({ second: e.currentTarget.value as PlanChoices['second'] })}>
-				<option value="auto">turn parts over in their holes where they fit</option>
-				<option value="marks">turn the whole sheet over, by marks</option>
-				<option value="none">leave them out</option>
+				<option value="auto">{word('cutplan.turn-parts-over-in-their-holes')}</option>
+				<option value="marks">{word('cutplan.turn-the-whole-sheet-over-by')}</option>
+				<option value="none">{word('cutplan.leave-them-out')}</option>
 			</select></label
 		>
 	{/if}
 	{#if second?.lay?.kind === 'turned'}
 		<label
-			>The sheet is turned over
+			>{word('cutplan.the-sheet-is-turned-over')}
 			<select class="select" value={c.turn} onchange={(e) => onchoose({ turn: e.currentTarget.value as PlanChoices['turn'] })}>
-				<option value="sideways">left to right, like a page</option>
-				<option value="upwards">top to bottom</option>
+				<option value="sideways">{word('cutplan.left-to-right-like-a-page')}</option>
+				<option value="upwards">{word('cutplan.top-to-bottom')}</option>
 			</select></label
 		>
 	{/if}
 	<label class="check"
-		><input type="checkbox" checked={thick} onchange={(e) => onchoose({ thick: toggled(c.thick, e.currentTarget.checked) })} /> cut {stock?.name}
-		from both sides, where one does not get through</label
+		><input type="checkbox" checked={thick} onchange={(e) => onchoose({ thick: toggled(c.thick, e.currentTarget.checked) })} />
+		{word('cutplan.cut-from-both-sides-where-one', { name: stock?.name })}</label
 	>
 	{#if engraves}<label class="check"
-			><input type="checkbox" checked={printed} onchange={(e) => onchoose({ printed: toggled(c.printed, e.currentTarget.checked) })} /> what is
-			engraved comes printed: cut by printed marks</label
+			><input type="checkbox" checked={printed} onchange={(e) => onchoose({ printed: toggled(c.printed, e.currentTarget.checked) })} />
+			{word('cutplan.what-is-engraved-comes-printed-cut')}</label
 		>{/if}
 	{#if out.has_backs}<label class="check"
-			><input type="checkbox" checked={c.locate} onchange={(e) => onchoose({ locate: e.currentTarget.checked })} /> score places of joints on
-			backs too</label
+			><input type="checkbox" checked={c.locate} onchange={(e) => onchoose({ locate: e.currentTarget.checked })} />
+			{word('cutplan.score-places-of-joints-on-backs')}</label
 		>{/if}
 </Fold>

@@ -20,6 +20,7 @@
 	import Steps from './Steps.svelte';
 	import Trial from './Trial.svelte';
 	import WhatIf from './WhatIf.svelte';
+	import { word } from '../../words/words';
 
 	const work = useProject();
 	const params = { path: { project_id: work.id } };
@@ -37,11 +38,11 @@
 	let tab = $state<'findings' | 'steps' | 'joints' | 'trial' | 'pieces'>('findings');
 	let tried = $state.raw<WhatIfOut | null>(null);
 	const TABS = [
-		{ value: 'findings' as const, name: 'Findings' },
-		{ value: 'steps' as const, name: 'Steps' },
-		{ value: 'joints' as const, name: 'Joints' },
-		{ value: 'trial' as const, name: 'Trial' },
-		{ value: 'pieces' as const, name: 'Pieces' }
+		{ value: 'findings' as const, name: word('dryfit.findings') },
+		{ value: 'steps' as const, name: word('dryfit.steps') },
+		{ value: 'joints' as const, name: word('dryfit.joints') },
+		{ value: 'trial' as const, name: word('dryfit.trial') },
+		{ value: 'pieces' as const, name: word('dryfit.pieces') }
 	];
 	const busy = $derived(underWay(out?.job));
 	const again = $derived(askAgain(out?.job));
@@ -136,9 +137,14 @@
 		</div>
 	</div>
 	<aside class="side px-4 py-3">
-		<div class="tabs"><Choice label="Show" options={TABS} value={tab} onchoose={(v) => (tab = v)} /></div>
+		<div class="tabs"><Choice label={word('dryfit.show')} options={TABS} value={tab} onchoose={(v) => (tab = v)} /></div>
 		{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-		{#if busy}<JobNote job={out?.job ?? null} doing="Checking in the background …" stop="Stop, tell what was found" onstop={stop} />{/if}
+		{#if busy}<JobNote
+				job={out?.job ?? null}
+				doing={word('dryfit.checking-in-the-background')}
+				stop={word('dryfit.stop-tell-what-was-found')}
+				onstop={stop}
+			/>{/if}
 		{#if tab === 'trial' && build}<Trial {build} />
 		{:else if tab === 'pieces'}<Pieces />
 		{:else if out?.result && tab === 'steps'}

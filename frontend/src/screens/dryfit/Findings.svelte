@@ -5,6 +5,7 @@
 	import { navigate } from '../../app/router';
 	import { useProject } from '../../app/project.svelte';
 	import Told from '../../app/Told.svelte';
+	import { word } from '../../words/words';
 
 	let {
 		result,
@@ -52,11 +53,22 @@
 	}
 </script>
 
-<h2>{groups.must.length ? `${groups.must.length} to fix` : groups.look.length ? 'It goes together' : 'It fits'}</h2>
+<h2>
+	{groups.must.length
+		? word('dryfit.to-fix', { must: groups.must.length })
+		: groups.look.length
+			? word('dryfit.it-goes-together')
+			: word('dryfit.it-fits')}
+</h2>
 <p class="quiet">
 	{groups.must.length
-		? 'before anything is cut'
-		: `${steps} step${steps === 1 ? '' : 's'} · ${result.odds.length ? `about ${result.expected_rework.toFixed(1)} of ${result.odds.length} joints will need a hand` : 'no joints'}`}
+		? word('dryfit.before-anything-is-cut')
+		: word('dryfit.step', {
+				steps,
+				odds: result.odds.length
+					? word('dryfit.about-of-joints-will-need-a', { expectedrework: result.expected_rework.toFixed(1), odds: result.odds.length })
+					: word('dryfit.no-joints')
+			})}
 </p>
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 {#each [['must', 'Must fix', groups.must], ['look', 'Look at', groups.look], ['caution', 'Have it looked at', cautions]] as const as [key, title, list] (key)}
@@ -66,28 +78,29 @@
 			<div class="note" class:bad={key === 'must'} class:picked={picked === f} data-code={f.code}>
 				<p class="text"><Told of={f.says} ongo={(ref) => follow(ref, f)} /></p>
 				<div class="acts">
-					<button class="btn" onclick={() => show(f)}>Show it</button>
+					<button class="btn" onclick={() => show(f)}>{word('dryfit.show-it')}</button>
 					{#each f.repairs ?? [] as r (session.told(r.says) + r.targets)}<button
 							class="btn main"
 							disabled={busy || waiting}
 							onclick={() => mend(f, r)}>{session.told(r.says)}</button
 						>{/each}
-					<button class="btn" onclick={() => go(f)}>{f.field ? 'Change the number' : 'Go there'}</button>
+					<button class="btn" onclick={() => go(f)}>{f.field ? word('dryfit.change-the-number') : word('dryfit.go-there')}</button>
 				</div>
 			</div>
 		{/each}
-		{#if !all && list.length > FEW}<button class="btn" onclick={() => (all = true)}>{list.length - FEW} more like these</button>{/if}
+		{#if !all && list.length > FEW}<button class="btn" onclick={() => (all = true)}
+				>{word('dryfit.more-like-these', { list: list.length - FEW })}</button
+			>{/if}
 	{/if}
 {/each}
 <button class="fine" aria-expanded={fineOpen} onclick={() => (fineOpen = !fineOpen)}
-	>{groups.fine.length} checks fine {fineOpen ? '▴' : '▾'}</button
+	>{word('dryfit.checks-fine', { fine: groups.fine.length, fineOpen: fineOpen ? '▴' : '▾' })}</button
 >
 {#if fineOpen || !(groups.must.length + groups.look.length)}<ul>
 		{#each groups.fine as f (f.code)}<li><Told of={f.says} /></li>{/each}
 	</ul>{/if}
 <div class="note mt-3">
-	Anything that people stand, sit or hang on, or that could fall on them, needs a qualified person's check and your local rules: this
-	program does not certify strength.
+	{word('dryfit.anything-that-people-stand-sit-or')}
 </div>
 
 <style>

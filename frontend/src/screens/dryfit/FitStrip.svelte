@@ -4,6 +4,7 @@
 	import { session } from '../../app/session.svelte';
 	import { FEELS, onBand } from '../../lib/ui/feels';
 	import { signed } from '../../lib/units/units';
+	import { word } from '../../words/words';
 
 	type MeetingOdds = NonNullable<CheckOut['result']>['odds'][number];
 	let {
@@ -85,14 +86,14 @@
 
 <div class="strip">
 	<div class="head">
-		<span>{tried ? 'How they would feel' : 'How the joints will feel'}</span>
+		<span>{tried ? word('dryfit.how-they-would-feel') : word('dryfit.how-the-joints-will-feel')}</span>
 		<span class="worst"
 			>{#each riskiest as r (r.o.meeting)}<button onclick={() => onpick(r.m)}
-					>{names.get(r.m.a)} with {names.get(r.m.b)} <b>{(r.o.rework * 100).toFixed(0)} %</b></button
+					>{word('dryfit.with', { a: names.get(r.m.a), b: names.get(r.m.b) })} <b>{(r.o.rework * 100).toFixed(0)} %</b></button
 				>{/each}</span
-		><span>{told || `${odds.length} joints · about ${expected.toFixed(1)} to rework`}</span>
+		><span>{told || word('dryfit.joints-about-to-rework', { odds: odds.length, expected: expected.toFixed(1) })}</span>
 	</div>
-	<svg viewBox="-4 -56 {W + 8} 84" role="group" aria-label="Fit strip">
+	<svg viewBox="-4 -56 {W + 8} 84" role="group" aria-label={word('dryfit.fit-strip')}>
 		{#each marks as f (f.key)}
 			<rect x={f.x} y="0" width={f.w} height="10" fill={f.colour} />
 			<text x={f.x + f.w / 2} y="24">{f.name}</text>
@@ -105,10 +106,15 @@
 				r="5"
 				tabindex="0"
 				role="button"
-				aria-label="{names.get(d.m.a)} with {names.get(d.m.b)}"
+				aria-label={word('dryfit.with', { a: names.get(d.m.a), b: names.get(d.m.b) })}
 				fill={d.o.rework > 0.15 ? 'var(--warn)' : 'var(--ink)'}
 				onmouseenter={() =>
-					(told = `${names.get(d.m.a)} with ${names.get(d.m.b)}: ${signed(d.o.odds.clearance, session.unit)}, to rework ${(d.o.rework * 100).toFixed(0)} %`)}
+					(told = word('dryfit.with-to-rework', {
+						a: names.get(d.m.a),
+						b: names.get(d.m.b),
+						clearance: signed(d.o.odds.clearance, session.unit),
+						rework: (d.o.rework * 100).toFixed(0)
+					}))}
 				onmouseleave={() => (told = '')}
 				onfocus={() => onpick(d.m)}
 				onclick={() => onpick(d.m)}
@@ -121,9 +127,14 @@
 				class="heap"
 				tabindex="0"
 				role="button"
-				aria-label="{h.n} joints"
+				aria-label={word('dryfit.joints-2', { n: h.n })}
 				onmouseenter={() =>
-					(told = `${h.n} joints, the riskiest ${names.get(h.worst.m.a)} with ${names.get(h.worst.m.b)}: to rework ${(h.worst.o.rework * 100).toFixed(0)} %`)}
+					(told = word('dryfit.joints-the-riskiest-with-to-rework', {
+						n: h.n,
+						a: names.get(h.worst.m.a),
+						b: names.get(h.worst.m.b),
+						rework: (h.worst.o.rework * 100).toFixed(0)
+					}))}
 				onmouseleave={() => (told = '')}
 				onfocus={() => onpick(h.worst.m)}
 				onclick={() => onpick(h.worst.m)}

@@ -4,6 +4,7 @@
 	import { session } from '../../app/session.svelte';
 	import { feelName } from '../../lib/ui/feels';
 	import { signed } from '../../lib/units/units';
+	import { word } from '../../words/words';
 
 	type MeetingOdds = NonNullable<CheckOut['result']>['odds'][number];
 	let {
@@ -18,15 +19,19 @@
 	const sorted = $derived([...odds].sort((a, b) => b.rework - a.rework || a.odds.clearance - b.odds.clearance));
 </script>
 
-<p class="quiet">The riskiest first. Clearance with its spread; the last figure is how often such a joint rattles or will not go.</p>
+<p class="quiet">{word('dryfit.the-riskiest-first-clearance-with-its')}</p>
 <table>
-	<thead><tr><th>Joint</th><th>asked</th><th>clearance</th><th>again</th></tr></thead>
+	<thead
+		><tr
+			><th>{word('dryfit.joint')}</th><th>{word('dryfit.asked')}</th><th>{word('dryfit.clearance')}</th><th>{word('dryfit.again')}</th></tr
+		></thead
+	>
 	<tbody>
 		{#each sorted.slice(0, most) as o (o.meeting)}
 			{@const m = by.get(o.meeting)}
 			{#if m}
 				<tr class:risky={o.rework > 0.15}>
-					<td><button onclick={() => onpick(m)}>{names.get(m.a)} with {names.get(m.b)}</button></td>
+					<td><button onclick={() => onpick(m)}>{word('dryfit.with', { a: names.get(m.a), b: names.get(m.b) })}</button></td>
 					<td>{feelName(m.feel ?? '')}</td>
 					<td class="fig"
 						>{signed(o.odds.clearance, session.unit)} <span class="quiet">± {signed(o.odds.sd, session.unit).slice(1)}</span></td
@@ -38,7 +43,7 @@
 	</tbody>
 </table>
 {#if sorted.length > most}<button class="btn" onclick={() => (most += AT_ONCE)}
-		>Show {Math.min(AT_ONCE, sorted.length - most)} more of {sorted.length}</button
+		>{word('dryfit.show-more-of', { ATONCE: Math.min(AT_ONCE, sorted.length - most), sorted: sorted.length })}</button
 	>{/if}
 
 <style>

@@ -6,11 +6,12 @@
 	import { missingOf, packOnly } from '../../app/missing';
 	import { useProject } from '../../app/project.svelte';
 	import { boundsOf, profilePath } from '../../lib/mat/outlines';
+	import { word } from '../../words/words';
 
 	const work = useProject();
 	const id = $props.id();
 	const params = { path: { project_id: work.id } };
-	const FATES = { recut: 'cut again', new: 'not cut yet', good: 'still good' } as const;
+	const FATES = { recut: word('dryfit.cut-again'), new: word('dryfit.not-cut-yet'), good: word('dryfit.still-good') } as const;
 	let recut = $state.raw<RecutOut | null>(null);
 	let revisions = $state.raw<RevisionOut[]>([]);
 	let compared = $state.raw<CompareOut | null>(null);
@@ -67,44 +68,47 @@
 				{#each edges ?? [] as e, i (i)}<path class="edge" d={line(e as unknown as number[][])} />{/each}
 			</g>
 		</svg>
-		<figcaption class="quiet">{profile ? words : `not ${words}`}</figcaption>
+		<figcaption class="quiet">{profile ? words : word('dryfit.not', { words })}</figcaption>
 	</figure>
 {/snippet}
 
-<h2>Pieces</h2>
+<h2>{word('dryfit.pieces')}</h2>
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-{#if recut && !anyCut}<p class="quiet">Nothing of this project was cut yet. From the first run on this tells what a change costs.</p>{/if}
+{#if recut && !anyCut}<p class="quiet">{word('dryfit.nothing-of-this-project-was-cut')}</p>{/if}
 {#if anyCut}
 	{#each groups as g (g.fate)}
 		<h3>{FATES[g.fate]}</h3>
 		{#each g.rows as r (r.part)}<p class="row">
-				<span>{r.label}</span><span class="fig">{r.good} of {r.wanted}</span>
+				<span>{r.label}</span><span class="fig">{word('dryfit.of', { good: r.good, wanted: r.wanted })}</span>
 			</p>{/each}
 	{/each}
 	{#if recut!.left_over.length}
-		<h3>no longer needed</h3>
+		<h3>{word('dryfit.no-longer-needed')}</h3>
 		{#each recut!.left_over as r (r.label)}<p class="row"><span>{r.label}</span><span class="fig">{r.count}</span></p>{/each}
 	{/if}
-	<p class="quiet mt-2">A piece serves while no line of it would lie more than {session.length(0.01, 2)} off.</p>
-	{#if someMissing && someGood}<button class="btn main" onclick={packMissing}>Pack only what is missing</button>{/if}
+	<p class="quiet mt-2">{word('dryfit.a-piece-serves-while-no-line', { size: session.length(0.01, 2) })}</p>
+	{#if someMissing && someGood}<button class="btn main" onclick={packMissing}>{word('dryfit.pack-only-what-is-missing')}</button>{/if}
 {/if}
 
-<h3>Two revisions side by side</h3>
-<label for="{id}r">Now, against</label>
+<h3>{word('dryfit.two-revisions-side-by-side')}</h3>
+<label for="{id}r">{word('dryfit.now-against')}</label>
 <select id="{id}r" class="select" onchange={(e) => compare(Number(e.currentTarget.value))}>
-	<option value="">choose a revision …</option>
+	<option value="">{word('dryfit.choose-a-revision')}</option>
 	{#each revisions.filter((r) => r.number !== work.project!.revision) as r (r.number)}
 		<option value={r.number}>{r.number}: {r.label}</option>
 	{/each}
 </select>
 {#if compared}
 	<p class="quiet mt-2">
-		{changed.length ? `${changed.length} of ${compared.parts.length} parts are others now.` : 'Every part is the same.'} Lit edges are those that
-		the other has not.
+		{word('dryfit.lit-edges-are-those-that-the', {
+			changed: changed.length
+				? word('dryfit.of-parts-are-others-now', { changed: changed.length, parts: compared.parts.length })
+				: word('dryfit.every-part-is-the-same')
+		})}
 	</p>
 	{#each changed as p (p.part)}
 		<div class="pair">
-			<b>{p.label}</b>{p.stock_changed ? ' · other stock' : ''}
+			<b>{p.label}</b>{p.stock_changed ? ` · ${word('dryfit.other-stock')}` : ''}
 			<div class="two">
 				{@render side(p, p.then, p.edges_then, 'then')}
 				{@render side(p, p.now, p.edges_now, 'now')}

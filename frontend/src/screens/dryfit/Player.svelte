@@ -2,6 +2,7 @@
 <script lang="ts">
 	import { session } from '../../app/session.svelte';
 	import { firstOfItsOwn, wayIn, withinOf, type AnyStep } from './scope';
+	import { word } from '../../words/words';
 
 	let {
 		steps,
@@ -53,19 +54,19 @@
 		event.preventDefault();
 	}
 	const words = $derived.by(() => {
-		if (done) return 'all together';
+		if (done) return word('dryfit.all-together');
 		const s = steps[at]!;
-		const way = firstOfItsOwn(steps, at) ? 'lay down' : wayIn(s, session.unit);
-		return `${withinOf(s) ? 'apart: ' : ''}${s.parts.map((p) => names.get(p)).join(' + ')}, ${way}`;
+		const way = firstOfItsOwn(steps, at) ? word('dryfit.lay-down') : wayIn(s, session.unit);
+		return `${withinOf(s) ? `${word('dryfit.apart')} ` : ''}${s.parts.map((p) => names.get(p)).join(' + ')}, ${way}`;
 	});
 </script>
 
 <svelte:window onkeydown={key} />
 {#if steps.length}
-	<div class="player" role="group" aria-label="Assembly player">
-		<button class="on-mat" aria-label="Step back" onclick={() => step(-1)}>←</button>
-		<button class="on-mat active" onclick={play}>{playing ? 'Hold' : 'Put together'}</button>
-		<button class="on-mat" aria-label="Step on" onclick={() => step(1)}>→</button>
+	<div class="player" role="group" aria-label={word('dryfit.assembly-player')}>
+		<button class="on-mat" aria-label={word('dryfit.step-back')} onclick={() => step(-1)}>←</button>
+		<button class="on-mat active" onclick={play}>{playing ? word('dryfit.hold') : word('dryfit.put-together')}</button>
+		<button class="on-mat" aria-label={word('dryfit.step-on')} onclick={() => step(1)}>→</button>
 		<span class="fig">{done ? steps.length : at + 1} / {steps.length}</span><span data-testid="step">{words}</span>
 	</div>
 {/if}

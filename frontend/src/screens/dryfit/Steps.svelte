@@ -3,6 +3,7 @@
 	import { session } from '../../app/session.svelte';
 	import type { Design, GuideStep } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
+	import { word } from '../../words/words';
 
 	let {
 		steps,
@@ -31,7 +32,7 @@
 		keys.splice(i + by, 0, key!);
 		return save(work.save((d) => ({ ...d, order: keys }), `${label(steps[i]!)} ${by < 0 ? 'earlier' : 'later'}`));
 	}
-	const asFound = () => save(work.save((d) => ({ ...d, order: [], apart: [] }), 'Order of assembly as found'));
+	const asFound = () => save(work.save((d) => ({ ...d, order: [], apart: [] }), word('dryfit.order-of-assembly-as-found')));
 
 	/** Parts that are being chosen for a sub-assembly; null while none is. */
 	let chosen = $state.raw<readonly string[] | null>(null);
@@ -51,13 +52,18 @@
 		return save(
 			work.save(
 				(d) => ({ ...d, order, apart: [...(d.apart ?? []), group] }),
-				`Put together apart: ${group.map((p) => names.get(p) ?? p).join(', ')}`
+				word('dryfit.put-together-apart-2', { group: group.map((p) => names.get(p) ?? p).join(', ') })
 			)
 		);
 	}
 	function oneByOne(s: GuideStep) {
 		const apart = (d: Design) => (d.apart ?? []).filter((g) => [...g].sort().join('+') !== s.key);
-		return save(work.save((d) => ({ ...d, apart: apart(d), order: (d.order ?? []).filter((k) => k !== s.key) }), `${label(s)} one by one`));
+		return save(
+			work.save(
+				(d) => ({ ...d, apart: apart(d), order: (d.order ?? []).filter((k) => k !== s.key) }),
+				word('dryfit.one-by-one', { s: label(s) })
+			)
+		);
 	}
 	function write(s: GuideStep, text: string) {
 		writing = '';
@@ -68,26 +74,28 @@
 			else delete kept[s.key];
 			return kept;
 		};
-		void save(work.save((d) => ({ ...d, notes: notes(d.notes) }), `Note on ${label(s)}`));
+		void save(work.save((d) => ({ ...d, notes: notes(d.notes) }), word('dryfit.note-on', { s: label(s) })));
 	}
 </script>
 
-<h2>{steps.length} steps</h2>
+<h2>{word('dryfit.steps-2', { steps: steps.length })}</h2>
 <p class="quiet">
-	{own ? 'In your order' : 'As found'}{wait ? ` · about ${wait.toFixed(0)} min under clamps` : ''}
+	{own ? word('dryfit.in-your-order') : word('dryfit.as-found')}{wait
+		? ` · ${word('dryfit.about-min-under-clamps', { wait: wait.toFixed(0) })}`
+		: ''}
 </p>
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 <div class="acts">
-	{#if steps.length}<a class="btn" href="/api/projects/{work.id}/guide.pdf" download>Assembly guide, PDF</a>{/if}
-	{#if own}<button class="btn" onclick={asFound}>Order as found</button>{/if}
-	{#if steps.length > 2 && !chosen}<button class="btn" onclick={() => (chosen = [])}>Sub-assembly …</button>{/if}
+	{#if steps.length}<a class="btn" href="/api/projects/{work.id}/guide.pdf" download>{word('dryfit.assembly-guide-pdf')}</a>{/if}
+	{#if own}<button class="btn" onclick={asFound}>{word('dryfit.order-as-found')}</button>{/if}
+	{#if steps.length > 2 && !chosen}<button class="btn" onclick={() => (chosen = [])}>{word('dryfit.sub-assembly')}</button>{/if}
 </div>
 {#if chosen}
-	<div class="note" role="group" aria-label="Sub-assembly">
-		Tick the parts that are put together apart and go in as one.
+	<div class="note" role="group" aria-label={word('dryfit.sub-assembly-2')}>
+		{word('dryfit.tick-the-parts-that-are-put')}
 		<div class="acts">
-			<button class="btn main" disabled={few} onclick={makeApart}>Put together apart</button>
-			<button class="btn" onclick={() => (chosen = null)}>Leave it</button>
+			<button class="btn main" disabled={few} onclick={makeApart}>{word('dryfit.put-together-apart')}</button>
+			<button class="btn" onclick={() => (chosen = null)}>{word('dryfit.leave-it')}</button>
 		</div>
 	</div>
 {/if}
@@ -103,26 +111,29 @@
 							onchange={(e) => choose(s.key, e.currentTarget.checked)}
 						/>
 						{label(s)}</label
-					>{:else}<button class="name" onclick={() => onpick(i)}>{label(s)}{s.parts.length > 1 ? ', as one' : ''}</button>{/if}
-				<button class="step" aria-label="{label(s)} earlier" disabled={i === 0} onclick={() => move(i, -1)}>▴</button>
-				<button class="step" aria-label="{label(s)} later" disabled={i === steps.length - 1} onclick={() => move(i, 1)}>▾</button>
+					>{:else}<button class="name" onclick={() => onpick(i)}>{label(s)}{s.parts.length > 1 ? `, ${word('dryfit.as-one')}` : ''}</button
+					>{/if}
+				<button class="step" aria-label={word('dryfit.earlier', { s: label(s) })} disabled={i === 0} onclick={() => move(i, -1)}>▴</button>
+				<button class="step" aria-label={word('dryfit.later', { s: label(s) })} disabled={i === steps.length - 1} onclick={() => move(i, 1)}
+					>▾</button
+				>
 			</div>
-			{#if s.within && s.first}<p class="hint">Put together apart, and laid down for now.</p>{/if}
-			{#if s.by_hand && i === at}<button class="btn" onclick={() => oneByOne(s)}>One by one again</button>{/if}
+			{#if s.within && s.first}<p class="hint">{word('dryfit.put-together-apart-and-laid-down')}</p>{/if}
+			{#if s.by_hand && i === at}<button class="btn" onclick={() => oneByOne(s)}>{word('dryfit.one-by-one-again')}</button>{/if}
 			{#if s.problem}<p class="problem">{session.told(s.problem)}</p>{/if}
 			{#each s.hints ?? [] as h, k (k)}<p class="hint">{session.told(h.says)}</p>{/each}
-			{#if i === at && s.before}<p class="hint">In before {s.before}.</p>{/if}
+			{#if i === at && s.before}<p class="hint">{word('dryfit.in-before', { before: s.before })}</p>{/if}
 			{#if writing === s.key}
 				<!-- svelte-ignore a11y_autofocus -->
 				<textarea
 					class="input"
-					aria-label="Note on {label(s)}"
+					aria-label={word('dryfit.note-on', { s: label(s) })}
 					autofocus
 					value={s.note ?? ''}
 					onblur={(e) => write(s, e.currentTarget.value)}
 					onkeydown={(e) => e.key === 'Enter' && !e.shiftKey && e.currentTarget.blur()}></textarea>
 			{:else if s.note}<button class="own" onclick={() => (writing = s.key)}>{s.note}</button>
-			{:else if i === at}<button class="quiet" onclick={() => (writing = s.key)}>Add a note …</button>{/if}
+			{:else if i === at}<button class="quiet" onclick={() => (writing = s.key)}>{word('dryfit.add-a-note')}</button>{/if}
 		</li>
 	{/each}
 </ol>

@@ -7,6 +7,7 @@
 	import { useProject } from '../../app/project.svelte';
 	import { FEELS } from '../../lib/ui/feels';
 	import { day } from '../../lib/units/units';
+	import { word } from '../../words/words';
 
 	let { build }: { build: BuildOut } = $props();
 	const work = useProject();
@@ -22,7 +23,7 @@
 	const now = $derived(work.project!.design.prototype ?? '');
 	const names = $derived(new Map(build.parts.map((p) => [p.id, p.label])));
 	const joints = $derived(
-		build.meetings.filter((m) => m.feel).map((m) => ({ id: m.id, name: `${names.get(m.a)} with ${names.get(m.b)}` }))
+		build.meetings.filter((m) => m.feel).map((m) => ({ id: m.id, name: word('dryfit.with', { a: names.get(m.a), b: names.get(m.b) }) }))
 	);
 	const called = $derived(new Map([...build.parts.map((p) => [p.id, p.label] as const), ...joints.map((j) => [j.id, j.name] as const)]));
 
@@ -38,7 +39,9 @@
 	void attempt(load);
 	void attempt(async () => (stocks = (await need(api.GET('/api/rack'))).stocks));
 	const swap = (stock: string | null) =>
-		attempt(() => work.save((d) => ({ ...d, prototype: stock }), stock ? 'Trial in scrap' : 'Back to the true stocks'));
+		attempt(() =>
+			work.save((d) => ({ ...d, prototype: stock }), stock ? word('dryfit.trial-in-scrap') : word('dryfit.back-to-the-true-stocks'))
+		);
 	const layOut = () => navigate('/projects/:id/:station', { params: { id: String(work.id), station: 'lay-out' } });
 	/** What was measured on the trial goes back as an edit, where it belongs. */
 	function goTo(what: string) {
@@ -60,55 +63,63 @@
 		});
 </script>
 
-<h2>Trial in scrap</h2>
+<h2>{word('dryfit.trial-in-scrap')}</h2>
 {#if now}
-	<p>Everything is cut from <b>{stocks.find((s) => s.id === now)?.name ?? 'scrap'}</b> now; your choice of stocks is kept.</p>
+	<p>
+		{word('dryfit.everything-is-cut-from')} <b>{stocks.find((s) => s.id === now)?.name ?? word('dryfit.scrap')}</b>
+		{word('dryfit.now-your-choice-of-stocks-is')}
+	</p>
 	<div class="acts">
-		<button class="btn main" onclick={layOut}>Lay it out</button><button class="btn" onclick={() => swap(null)}
-			>Back to the true stocks</button
+		<button class="btn main" onclick={layOut}>{word('dryfit.lay-it-out')}</button><button class="btn" onclick={() => swap(null)}
+			>{word('dryfit.back-to-the-true-stocks')}</button
 		>
 	</div>
 {:else}
-	<p class="quiet">Cut it once from something cheap of about the same thickness, put it together, write down what you felt.</p>
-	<label for="{id}s">Cut it from</label>
+	<p class="quiet">{word('dryfit.cut-it-once-from-something-cheap')}</p>
+	<label for="{id}s">{word('dryfit.cut-it-from')}</label>
 	<select id="{id}s" class="select" value="" onchange={(e) => e.currentTarget.value && void swap(e.currentTarget.value)}>
-		<option value="">choose the scrap …</option>
+		<option value="">{word('dryfit.choose-the-scrap')}</option>
 		{#each stocks.filter((s) => s.verdict !== 'forbidden') as s (s.id)}<option value={s.id}>{s.name}</option>{/each}
 	</select>
 {/if}
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 
-<h3>What was felt and seen</h3>
-<form onsubmit={add} aria-label="A note on the trial">
-	<label for="{id}a">About</label>
+<h3>{word('dryfit.what-was-felt-and-seen')}</h3>
+<form onsubmit={add} aria-label={word('dryfit.a-note-on-the-trial')}>
+	<label for="{id}a">{word('dryfit.about')}</label>
 	<select id="{id}a" class="select" bind:value={about}>
-		<option value="">the whole</option>
-		<optgroup label="Joints"
+		<option value="">{word('dryfit.the-whole')}</option>
+		<optgroup label={word('dryfit.joints')}
 			>{#each joints as j (j.id)}<option value={j.id}>{j.name}</option>{/each}</optgroup
 		>
-		<optgroup label="Panels"
+		<optgroup label={word('dryfit.panels')}
 			>{#each build.parts as p (p.id)}<option value={p.id}>{p.label}</option>{/each}</optgroup
 		>
 	</select>
-	<label for="{id}f">Feel</label>
+	<label for="{id}f">{word('dryfit.feel')}</label>
 	<select id="{id}f" class="select" bind:value={feel}>
-		<option value="">not felt</option>
+		<option value="">{word('dryfit.not-felt')}</option>
 		{#each FEELS as f (f.key)}<option value={f.key}>{f.name}</option>{/each}
 	</select>
-	<label for="{id}t">In words</label>
-	<textarea id="{id}t" class="input" bind:value={text} placeholder="what to change, what was in the way"></textarea>
-	<label for="{id}p">Photo</label>
+	<label for="{id}t">{word('dryfit.in-words')}</label>
+	<textarea id="{id}t" class="input" bind:value={text} placeholder={word('dryfit.what-to-change-what-was-in')}></textarea>
+	<label for="{id}p">{word('dryfit.photo')}</label>
 	<input id="{id}p" type="file" accept=".png,.jpg,.jpeg" onchange={(e) => (photo = e.currentTarget.files?.[0] ?? null)} />
-	<button class="btn main" disabled={!text.trim() && !feel && !photo}>Write it down</button>
+	<button class="btn main" disabled={!text.trim() && !feel && !photo}>{word('dryfit.write-it-down')}</button>
 </form>
 {#each notes as n (n.id)}
 	<div class="one">
-		<b>{called.get(n.about) ?? (n.about || 'The whole')}</b>{n.feel ? `: ${FEELS.find((f) => f.key === n.feel)?.name}` : ''}
+		<b>{called.get(n.about) ?? (n.about || word('dryfit.the-whole-2'))}</b>{n.feel ? `: ${FEELS.find((f) => f.key === n.feel)?.name}` : ''}
 		{#if n.text}<p>{n.text}</p>{/if}
-		{#if n.photo}<img src="/api/projects/{work.id}/trial/{n.id}/photo.png" alt="of the trial" />{/if}
-		{#if n.about && called.has(n.about)}<button class="quiet" onclick={() => goTo(n.about)}>change it on Build</button>{/if}
-		<small class="quiet">{n.author} · {day(n.created)} · revision {n.revision}</small>
-		<button class="quiet" aria-label="Remove the note on {called.get(n.about) ?? 'the whole'}" onclick={() => drop(n)}>remove</button>
+		{#if n.photo}<img src="/api/projects/{work.id}/trial/{n.id}/photo.png" alt={word('dryfit.of-the-trial')} />{/if}
+		{#if n.about && called.has(n.about)}<button class="quiet" onclick={() => goTo(n.about)}>{word('dryfit.change-it-on-build')}</button
+			>{/if}
+		<small class="quiet">{word('dryfit.revision', { author: n.author, created: day(n.created), revision: n.revision })}</small>
+		<button
+			class="quiet"
+			aria-label={word('dryfit.remove-the-note-on', { about: called.get(n.about) ?? word('dryfit.the-whole') })}
+			onclick={() => drop(n)}>{word('dryfit.remove')}</button
+		>
 	</div>
 {/each}
 

@@ -6,6 +6,7 @@
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import { signed } from '../../lib/units/units';
+	import { word } from '../../words/words';
 
 	let { build, onodds }: { build: BuildOut; onodds: (out: WhatIfOut | null) => void } = $props();
 	const work = useProject();
@@ -48,7 +49,7 @@
 		shifts = {};
 		onodds(null);
 	}
-	const WORDS = { readings: 'more readings', kerf: 'a kerf test' } as const;
+	const WORDS = { readings: word('dryfit.more-readings'), kerf: word('dryfit.a-kerf-test') } as const;
 	const best = $derived(worth[0]);
 	/** What the best test costs: minutes, and sheet where one is cut. */
 	let cost = $state.raw<AdviceOut | null>(null);
@@ -64,52 +65,58 @@
 	});
 	const price = $derived(
 		cost
-			? `It takes about ${Math.max(Math.round(cost.minutes), 1)} min${cost.size_mm ? ` and a piece of ${cost.size_mm.map((v) => v.toFixed(0)).join(' × ')} mm` : ''}.`
+			? `It takes about ${Math.max(Math.round(cost.minutes), 1)} min${cost.size_mm ? ` ${word('dryfit.and-a-piece-of-mm', { sizemm: cost.size_mm.map((v) => v.toFixed(0)).join(' × ') })}` : ''}.`
 			: ''
 	);
 	const sheets = (stock: string) =>
 		navigate('/projects/:id/:station', { params: { id: String(work.id), station: 'sheets' }, search: { stock } });
 </script>
 
-<div class="whatif" role="group" aria-label="What if">
+<div class="whatif" role="group" aria-label={word('dryfit.what-if')}>
 	{#each stocks as [id, s] (id)}
 		{@const now = shifts[id] ?? { thickness: 0, kerf: 0 }}
 		<div class="stock">
 			<b>{s.name}</b>
 			<label
-				>sheet <input
+				>{word('dryfit.sheet')}
+				<input
 					type="range"
 					min="-0.4"
 					max="0.4"
 					step="0.01"
 					value={now.thickness}
-					aria-label="{s.name}, sheet off by"
+					aria-label={word('dryfit.sheet-off-by', { name: s.name })}
 					oninput={(e) => slide(id, 'thickness', Number(e.currentTarget.value))}
 				/><span class="fig">{signed(now.thickness, session.unit)}</span></label
 			>
 			<label
-				>beam <input
+				>{word('dryfit.beam')}
+				<input
 					type="range"
 					min="-0.15"
 					max="0.15"
 					step="0.005"
 					value={now.kerf}
-					aria-label="{s.name}, beam off by"
+					aria-label={word('dryfit.beam-off-by', { name: s.name })}
 					oninput={(e) => slide(id, 'kerf', Number(e.currentTarget.value))}
 				/><span class="fig">{signed(now.kerf, session.unit)}</span></label
 			>
 		</div>
 	{/each}
 	<div class="told">
-		{#if moved}<button class="btn" onclick={reset}>As believed</button>{/if}
+		{#if moved}<button class="btn" onclick={reset}>{word('dryfit.as-believed')}</button>{/if}
 		{#if best}<span
-				>Most would help: {WORDS[best.kind]} of {build.stocks[best.stock]?.name}, about {best.saves.toFixed(1)} joints fewer to rework. {price}</span
-			><button class="btn" onclick={() => sheets(best.stock)}>Measure it</button>
+				>{word('dryfit.most-would-help-of-about-joints', {
+					WORDS: WORDS[best.kind],
+					name: build.stocks[best.stock]?.name,
+					saves: best.saves.toFixed(1),
+					price
+				})}</span
+			><button class="btn" onclick={() => sheets(best.stock)}>{word('dryfit.measure-it')}</button>
 		{:else if answered && unknown.length}<span class="quiet"
-				>No test would spare rework that can be reckoned, though {unknown.join(', ')}
-				{unknown.length === 1 ? 'was' : 'were'} never measured here.</span
+				>{word('dryfit.no-test-would-spare-rework-that', { unknown: unknown.join(', '), n: unknown.length })}</span
 			>
-		{:else if answered}<span class="quiet">All stocks are known well enough: no test would spare rework.</span>{/if}
+		{:else if answered}<span class="quiet">{word('dryfit.all-stocks-are-known-well-enough')}</span>{/if}
 		{#if problem}<span role="alert">{problem}</span>{/if}
 	</div>
 </div>

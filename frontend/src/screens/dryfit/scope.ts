@@ -2,6 +2,7 @@
 import type { GuideStep, Step } from '../../api/types';
 import type { Pull } from '../../lib/mat/pull';
 import { show, unitName, type Unit } from '../../lib/units/units';
+import { word } from '../../words/words';
 
 export type AnyStep = Step | GuideStep;
 
@@ -33,19 +34,22 @@ export function pullOf(step: AnyStep, share: number, from: number): Pull {
 }
 
 const WAYS: [number, number, string, string][] = [
-	[2, -1, 'from above', 'down'],
-	[2, 1, 'from below', 'up'],
-	[0, 1, 'from the left', 'to the right'],
-	[0, -1, 'from the right', 'to the left'],
-	[1, 1, 'from the front', 'to the back'],
-	[1, -1, 'from behind', 'to the front']
+	[2, -1, word('dryfit.from-above'), 'down'],
+	[2, 1, word('dryfit.from-below'), 'up'],
+	[0, 1, word('dryfit.from-the-left'), word('dryfit.to-the-right')],
+	[0, -1, word('dryfit.from-the-right'), word('dryfit.to-the-left')],
+	[1, 1, word('dryfit.from-the-front'), word('dryfit.to-the-back')],
+	[1, -1, word('dryfit.from-behind'), word('dryfit.to-the-front')]
 ];
 const along = (d: readonly number[]) => WAYS.find(([axis, sign]) => d[axis]! * sign > 0.7);
 
 /** How a step's parts go in, in words. */
 export function wayIn(step: AnyStep, unit: Unit): string {
-	const words = [along(step.direction)?.[2] ?? 'at a slant'];
-	if (step.tip) words.push(`tilted by ${Math.abs(step.tip.degrees).toFixed(0)}°, then turned into place`);
-	if (step.last) words.push(`then ${show(step.last_mm!, unit)} ${unitName(unit)} ${along(step.last)?.[3] ?? 'at a slant'}`);
+	const words = [along(step.direction)?.[2] ?? word('dryfit.at-a-slant')];
+	if (step.tip) words.push(word('dryfit.tilted-by-then-turned-into-place', { degrees: Math.abs(step.tip.degrees).toFixed(0) }));
+	if (step.last)
+		words.push(
+			word('dryfit.then', { unit: show(step.last_mm!, unit), unit2: unitName(unit), slant: along(step.last)?.[3] ?? 'at a slant' })
+		);
 	return words.join(', ');
 }

@@ -1,6 +1,7 @@
 <!-- The part that is picked, and what can be done with it. -->
 <script lang="ts">
 	import type { ByHand } from './byhand.svelte';
+	import { word } from '../../words/words';
 
 	let {
 		hand,
@@ -23,17 +24,20 @@
 	} = $props();
 </script>
 
-<div class="tip" role="group" aria-label="Picked part">
+<div class="tip" role="group" aria-label={word('layout.picked-part')}>
 	<b>{label}</b>
 	{#if hand.problem}<span class="bad" role="alert">{hand.problem}</span>{/if}
 	{#if hand.held?.refused}
-		<button class="btn main" onclick={() => hand.drop(true)}>Settle it near by</button>
-		<button class="btn" onclick={() => hand.back()}>Put it back</button>
+		<button class="btn main" onclick={() => hand.drop(true)}>{word('layout.settle-it-near-by')}</button>
+		<button class="btn" onclick={() => hand.back()}>{word('layout.put-it-back')}</button>
 	{:else if movable}
-		{#if !locked}<button class="btn" onclick={() => hand.turnAt(picked)}>Turn <kbd>t</kbd></button>{/if}
-		{#if !locked && backed}<button class="btn" onclick={() => hand.turnAt(picked, true)}>Turn over <kbd>b</kbd></button>{/if}
-		<button class="btn" aria-pressed={locked} onclick={() => hand.lock(picked, !locked)}>{locked ? 'Unlock' : 'Lock'} <kbd>l</kbd></button>
-		<span class="quiet">{locked ? 'Stays here when the rest is packed again.' : 'Drag it, or move it with the arrow keys.'}</span>
+		{#if !locked}<button class="btn" onclick={() => hand.turnAt(picked)}>{word('layout.turn')} <kbd>t</kbd></button>{/if}
+		{#if !locked && backed}<button class="btn" onclick={() => hand.turnAt(picked, true)}>{word('layout.turn-over')} <kbd>b</kbd></button
+			>{/if}
+		<button class="btn" aria-pressed={locked} onclick={() => hand.lock(picked, !locked)}
+			>{locked ? word('layout.unlock') : word('layout.lock')} <kbd>l</kbd></button
+		>
+		<span class="quiet">{locked ? word('layout.stays-here-when-the-rest-is') : word('layout.drag-it-or-move-it-with')}</span>
 	{:else}<span class="quiet">{why}</span>
 	{/if}
 </div>

@@ -15,6 +15,7 @@
 	import PackPanel from './PackPanel.svelte';
 	import { sideBySide } from './sidebyside';
 	import SheetDrawing from './SheetDrawing.svelte';
+	import { word } from '../../words/words';
 
 	const work = useProject();
 	const params = { path: { project_id: work.id } };
@@ -127,8 +128,8 @@
 
 <svelte:window onpointermove={drag} onpointerup={letGo} />
 <div class="station">
-	<section aria-label="Sheets" bind:clientWidth={room.w} bind:clientHeight={room.h}>
-		<Mat {bounds} label="Sheets side by side" inch={session.unit !== 'mm'} pad={30}>
+	<section aria-label={word('layout.sheets')} bind:clientWidth={room.w} bind:clientHeight={room.h}>
+		<Mat {bounds} label={word('layout.sheets-side-by-side')} inch={session.unit !== 'mm'} pad={30}>
 			{#snippet children(scale)}
 				{#each placed.sheets as p (`${p.sheet.sheet}#${p.sheet.copy}`)}
 					<g transform="translate({p.x} {p.y})">
@@ -148,8 +149,10 @@
 						/>
 						<g transform="translate(0 {p.sheet.height + 10 / scale}) scale({1 / scale} {-1 / scale})"
 							><text class="cap"
-								>{p.sheet.width * scale > 230 ? `${p.sheet.name}, copy ${p.sheet.copy + 1} · ` : ''}{(p.sheet.utilisation * 100).toFixed(0)} %
-								used</text
+								>{word('layout.used', {
+									width: p.sheet.width * scale > 230 ? `${word('layout.copy', { name: p.sheet.name, copy: p.sheet.copy + 1 })} ` : '',
+									utilisation: (p.sheet.utilisation * 100).toFixed(0)
+								})}</text
 							></g
 						>
 						{#if p.sheet.width * scale > 110}<g transform="translate({p.sheet.width / 2} {-18 / scale}) scale({1 / scale} {-1 / scale})"
@@ -176,9 +179,9 @@
 			{/snippet}
 			{#snippet over()}
 				{#if problem}<div class="tip note bad" role="alert">{problem}</div>{/if}
-				{#if out && !out.nesting && !busy}<div class="tip">Nothing is packed yet. Press “Pack the parts” on the right.</div>{/if}
+				{#if out && !out.nesting && !busy}<div class="tip">{word('layout.nothing-is-packed-yet-press-pack')}</div>{/if}
 				{#if out?.nesting && !out.fresh && !busy}<div class="tip" role="status">
-						The design changed since: this is revision {out.revision}’s layout. Pack again.
+						{word('layout.the-design-changed-since-this-is', { revision: out.revision })}
 					</div>{/if}
 				{#if picked}<InHand
 						{hand}
@@ -186,7 +189,7 @@
 						label={labels.get(picked.slice(0, picked.lastIndexOf('.'))) ?? ''}
 						{movable}
 						backed={hand.hasBack(picked.slice(0, picked.lastIndexOf('.')))}
-						why={busy ? 'It can be moved once the packing has ended.' : 'It can be moved once the parts are packed again.'}
+						why={busy ? word('layout.it-can-be-moved-once-the') : word('layout.it-can-be-moved-once-the-2')}
 						locked={locked.has(picked)}
 					/>{/if}
 			{/snippet}

@@ -10,6 +10,7 @@
 	import Tray from './Tray.svelte';
 	import { wantedOf } from './tray';
 	import UsedSheets from './UsedSheets.svelte';
+	import { word } from '../../words/words';
 
 	let {
 		out,
@@ -73,41 +74,52 @@
 <aside class="side px-4 py-3">
 	{#if out.nesting}
 		<h2>
-			{out.nesting.sheets.length} sheet{out.nesting.sheets.length === 1 ? '' : 's'}, {(out.nesting.utilisation * 100).toFixed(0)} %
+			{word('layout.sheet', { sheets: out.nesting.sheets.length, utilisation: (out.nesting.utilisation * 100).toFixed(0) })}
 		</h2>
 		<p class="quiet">
-			{placed} parts placed · price {out.nesting.price.toFixed(2)}
+			{word('layout.parts-placed-price', { placed, price: out.nesting.price.toFixed(2) })}
 		</p>
 		{#each left as [why, some] (why)}<div class="note bad">
 				{#if some.length <= FEW || opened === why}
 					{#each some as u, i (u.part)}{i ? ', ' : ''}<b>{u.count} × {labels.get(u.part) ?? u.part}</b>{/each}: {why}
 				{:else}
-					<b>{some.reduce((sum, u) => sum + u.count, 0)} parts</b>, of them {some
-						.slice(0, FEW)
-						.map((u) => labels.get(u.part) ?? u.part)
-						.join(', ')} …: {why}
-					<button class="btn" onclick={() => (opened = why)}>Name them all</button>
+					<b>{word('layout.parts', { reduce: some.reduce((sum, u) => sum + u.count, 0) })}</b>{word('layout.of-them', {
+						some: some
+							.slice(0, FEW)
+							.map((u) => labels.get(u.part) ?? u.part)
+							.join(', '),
+						why
+					})}
+					<button class="btn" onclick={() => (opened = why)}>{word('layout.name-them-all')}</button>
 				{/if}
 			</div>{/each}
 		{#each out.ways as w (w.name)}
 			<div class="shelf">
 				<span
-					><b>{w.name}</b>: {w.sheets} sheet{w.sheets === 1 ? '' : 's'}, {w.price.toFixed(2)}, {(w.utilisation * 100).toFixed(0)} %<br />
-					<span class="quiet">leaves {show(w.left_mm[0]!, session.unit)} × {show(w.left_mm[1]!, session.unit)} whole</span></span
+					><b>{w.name}</b>{word('layout.sheet-2', {
+						sheets: w.sheets,
+						price: w.price.toFixed(2),
+						utilisation: (w.utilisation * 100).toFixed(0)
+					})}<br />
+					<span class="quiet"
+						>{word('layout.leaves-whole', { leftmm: show(w.left_mm[0]!, session.unit), leftmm2: show(w.left_mm[1]!, session.unit) })}</span
+					></span
 				>
-				{#if w.taken}<span class="quiet">taken</span>
-				{:else}<button class="btn" disabled={busy} onclick={() => go(onway(w.name))}>Take it</button>{/if}
+				{#if w.taken}<span class="quiet">{word('layout.taken')}</span>
+				{:else}<button class="btn" disabled={busy} onclick={() => go(onway(w.name))}>{word('layout.take-it')}</button>{/if}
 			</div>
 		{/each}
 	{:else}
-		<h2>{needed} parts to lay out</h2>
+		<h2>{word('layout.parts-to-lay-out', { needed })}</h2>
 	{/if}
 
 	{#if busy}
 		<JobNote
 			{job}
-			doing={trace.length ? `Best so far ${((trace[trace.length - 1]?.[1] ?? 0) * 100).toFixed(1)} %` : 'Packing …'}
-			stop="Stop, keep the best"
+			doing={trace.length
+				? word('layout.best-so-far', { trace: ((trace[trace.length - 1]?.[1] ?? 0) * 100).toFixed(1) })
+				: word('layout.packing')}
+			stop={word('layout.stop-keep-the-best')}
 			onstop={() => go(onstop())}
 		>
 			<svg class="trace" viewBox="0 0 250 44" aria-hidden="true"
@@ -116,49 +128,58 @@
 		</JobNote>
 	{:else if job?.state === 'failed'}<div class="note bad" role="alert">{session.told(job.says)}</div>{/if}
 
-	<h3>How to pack</h3>
+	<h3>{word('layout.how-to-pack')}</h3>
 	{#if Object.keys(r.only ?? {}).length}
 		<div class="note">
-			Only the {Object.keys(r.only ?? {}).length} parts that were missing are packed.
-			<button class="btn" onclick={() => (r = { ...r, only: {} })}>Pack all parts again</button>
+			{word('layout.only-the-parts-that-were-missing', { only: Object.keys(r.only ?? {}).length })}
+			<button class="btn" onclick={() => (r = { ...r, only: {} })}>{word('layout.pack-all-parts-again')}</button>
 		</div>
 	{/if}
 	{#each r.common ? [] : used as stock (stock)}
 		<NumberField
-			label={used.length > 1 ? `Between parts, ${out.stocks[stock]?.name ?? ''}` : 'Between parts'}
+			label={used.length > 1 ? word('layout.between-parts', { name: out.stocks[stock]?.name ?? '' }) : word('layout.between-parts-2')}
 			value={spacing(stock)}
 			unit={session.unit}
 			fine
 			oncommit={(mm) => void (r = { ...r, spacing: { ...r.spacing, [stock]: mm } })}
 		/>
 	{/each}
-	<NumberField label="To the sheet’s edge" value={r.margin_mm} unit={session.unit} oncommit={(mm) => void (r.margin_mm = mm)} />
-	<NumberField label="Copies of everything" kind="count" value={r.copies} oncommit={(n) => void (r.copies = n)} />
-	<NumberField label="Time to try" kind="number" suffix="s" value={r.seconds} oncommit={(n) => void (r.seconds = n)} />
-	<label class="flex items-center gap-2 py-1"><input type="checkbox" bind:checked={r.keep_grain} /> Keep the grain: half turns only</label>
+	<NumberField
+		label={word('layout.to-the-sheets-edge')}
+		value={r.margin_mm}
+		unit={session.unit}
+		oncommit={(mm) => void (r.margin_mm = mm)}
+	/>
+	<NumberField label={word('layout.copies-of-everything')} kind="count" value={r.copies} oncommit={(n) => void (r.copies = n)} />
+	<NumberField label={word('layout.time-to-try')} kind="number" suffix="s" value={r.seconds} oncommit={(n) => void (r.seconds = n)} />
 	<label class="flex items-center gap-2 py-1"
-		><input type="checkbox" disabled={!out.may_share} bind:checked={r.common} /> Share cuts: parts one beam apart</label
+		><input type="checkbox" bind:checked={r.keep_grain} /> {word('layout.keep-the-grain-half-turns-only')}</label
 	>
-	{#if !out.may_share}<p class="quiet">Cuts can be shared only while kerf is corrected in our paths (Cut plan).</p>
+	<label class="flex items-center gap-2 py-1"
+		><input type="checkbox" disabled={!out.may_share} bind:checked={r.common} /> {word('layout.share-cuts-parts-one-beam-apart')}</label
+	>
+	{#if !out.may_share}<p class="quiet">{word('layout.cuts-can-be-shared-only-while')}</p>
 	{:else if r.common}<p class="quiet">
-			Straight edges are cut once for both parts. What was cut first may shift: hold warped sheets down, or give small parts bridges.
+			{word('layout.straight-edges-are-cut-once-for')}
 		</p>{/if}
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 	<div class="mt-2 flex gap-2">
-		<button class="btn main" disabled={busy} onclick={pack}>{out.nesting ? 'Pack again' : 'Pack the parts'}</button>
-		{#if out.nesting && out.fresh}<button class="btn" disabled={busy} onclick={goOn}>Go on from here</button>{/if}
+		<button class="btn main" disabled={busy} onclick={pack}
+			>{out.nesting ? word('layout.pack-again') : word('layout.pack-the-parts')}</button
+		>
+		{#if out.nesting && out.fresh}<button class="btn" disabled={busy} onclick={goOn}>{word('layout.go-on-from-here')}</button>{/if}
 	</div>
 
 	<Tray {out} request={r} onchange={(changed) => (r = changed)} />
 	<UsedSheets {out} {busy} {onswap} />
 	<Supply {out} request={r} />
-	<h3>On the shelf</h3>
+	<h3>{word('layout.on-the-shelf')}</h3>
 	{#each out.shelf as s (s.id)}
 		<div class="shelf">
 			<span>{s.name}</span><span class="fig" class:none={s.count === 0}>{s.count}</span>
 		</div>
 	{/each}
-	{#if !out.shelf.length}<div class="note">There is no sheet of this stock. Put one on the shelf on Sheets.</div>{/if}
+	{#if !out.shelf.length}<div class="note">{word('layout.there-is-no-sheet-of-this')}</div>{/if}
 </aside>
 
 <style>

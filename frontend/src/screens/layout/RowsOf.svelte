@@ -3,6 +3,7 @@
 	import type { LayoutOut } from '../../api/types';
 	import { session } from '../../app/session.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
+	import { word } from '../../words/words';
 
 	type Grid = NonNullable<LayoutOut['request']['grids']>[string];
 	let { grid, onchange }: { grid: Partial<Grid>; onchange: (grid: Grid) => void } = $props();
@@ -12,11 +13,26 @@
 	const gap = (mm: number | null) => (mm === null || mm <= 0 ? null : mm);
 </script>
 
-<div class="rows" role="group" aria-label="In rows">
-	<NumberField label="Columns, 0 as many as fit" kind="count" value={whole.columns ?? 0} oncommit={(n) => set({ columns: n })} />
-	<NumberField label="Rows, 0 as many as fit" kind="count" value={whole.rows ?? 0} oncommit={(n) => set({ rows: n })} />
-	<NumberField label="Gap sideways, 0 the least" unit={session.unit} value={whole.gap_x ?? 0} oncommit={(mm) => set({ gap_x: gap(mm) })} />
-	<NumberField label="Gap upwards, 0 the least" unit={session.unit} value={whole.gap_y ?? 0} oncommit={(mm) => set({ gap_y: gap(mm) })} />
+<div class="rows" role="group" aria-label={word('layout.in-rows')}>
+	<NumberField
+		label={word('layout.columns-0-as-many-as-fit')}
+		kind="count"
+		value={whole.columns ?? 0}
+		oncommit={(n) => set({ columns: n })}
+	/>
+	<NumberField label={word('layout.rows-0-as-many-as-fit')} kind="count" value={whole.rows ?? 0} oncommit={(n) => set({ rows: n })} />
+	<NumberField
+		label={word('layout.gap-sideways-0-the-least')}
+		unit={session.unit}
+		value={whole.gap_x ?? 0}
+		oncommit={(mm) => set({ gap_x: gap(mm) })}
+	/>
+	<NumberField
+		label={word('layout.gap-upwards-0-the-least')}
+		unit={session.unit}
+		value={whole.gap_y ?? 0}
+		oncommit={(mm) => set({ gap_y: gap(mm) })}
+	/>
 </div>
 
 <style>

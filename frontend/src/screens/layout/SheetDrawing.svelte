@@ -5,6 +5,7 @@
 	import { boundsOf, inkOn, placing, profilePath, ringPath, upright } from '../../lib/mat/outlines';
 	import { show } from '../../lib/units/units';
 	import { copyId } from '../../lib/ids';
+	import { word } from '../../words/words';
 
 	let {
 		sheet,
@@ -49,7 +50,7 @@
 		<rect width={bed[0]} height={bed[1]} fill="none" stroke="#1d2b27" stroke-width={1 / scale} stroke-dasharray="{6 / scale} {5 / scale}" />
 	{/if}
 	{#each sheet.bad ?? [] as ring, k (k)}<path d={ringPath(ring as number[][])} class="spot" stroke={ink} stroke-width={1.2 / scale} /><title
-			>bad spot</title
+			>{word('layout.bad-spot')}</title
 		>{/each}
 	{#if left}
 		<rect
@@ -67,7 +68,11 @@
 				transform="translate({(left[0]! + left[2]!) / 2} {(left[1]! + left[3]!) / 2}) scale({1 / scale} {-1 / scale}) rotate({upright
 					? -90
 					: 0})"
-				><text class="left" fill={ink}>leftover {show(left[2]! - left[0]!, session.unit)} × {show(left[3]! - left[1]!, session.unit)}</text
+				><text class="left" fill={ink}
+					>{word('layout.leftover', {
+						left: show(left[2]! - left[0]!, session.unit),
+						left2: show(left[3]! - left[1]!, session.unit)
+					})}</text
 				></g
 			>{/if}
 	{/if}
@@ -76,7 +81,7 @@
 		{@const key = copyId(p)}
 		{#if profile && key !== held}
 			{@const [mx, my, wide, high] = middle(profile)}
-			{@const label = `${labels.get(p.part) ?? ''}${p.mirrored ? ', turned over' : ''}`}
+			{@const label = `${labels.get(p.part) ?? ''}${p.mirrored ? `, ${word('layout.turned-over')}` : ''}`}
 			{@const standing = (p.turn % 180 === 0) === high > wide}
 			<g transform={placing(p)}>
 				<path

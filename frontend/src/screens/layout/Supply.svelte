@@ -3,6 +3,7 @@
 	import { api, need } from '../../api/client';
 	import type { LayoutOut, SheetsNeeded } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
+	import { word } from '../../words/words';
 
 	let { out, request }: { out: LayoutOut; request: LayoutOut['request'] } = $props();
 	const work = useProject();
@@ -21,19 +22,23 @@
 </script>
 
 {#if needs.length}
-	<h3>What it needs</h3>
+	<h3>{word('layout.what-it-needs')}</h3>
 	{#each needs as n (n.stock)}
 		{@const kind = sheet(n.sheet)}
 		<div class="need" class:short={n.buy > 0}>
 			{#if kind}
-				<span>about <b class="fig">{n.sheets.toFixed(1)}</b> × {kind.name}</span>
-				<span class="quiet">{n.there} there{n.offcuts ? `, ${n.offcuts} other${n.offcuts === 1 ? '' : 's'}` : ''}</span>
+				<span>{word('layout.about')} <b class="fig">{n.sheets.toFixed(1)}</b> × {kind.name}</span>
+				<span class="quiet"
+					>{word('layout.there', { there: n.there, offcuts: n.offcuts ? `, ${word('layout.other', { offcuts: n.offcuts })}` : '' })}</span
+				>
 				{#if n.buy > 0}<span class="buy"
-						>{n.sure ? 'The shelf has too few' : 'That may be too few'}: buy {n.buy}{n.price > 0
-							? `, ${n.price.toFixed(2)} in all`
-							: ''}</span
+						>{word('layout.buy', {
+							sure: n.sure ? word('layout.the-shelf-has-too-few') : word('layout.that-may-be-too-few'),
+							buy: n.buy,
+							price: n.price > 0 ? `, ${word('layout.in-all', { price: n.price.toFixed(2) })}` : ''
+						})}</span
 					>{/if}
-			{:else}<span class="buy">{out.stocks[n.stock]?.name}: no whole sheet is on the shelf</span>{/if}
+			{:else}<span class="buy">{word('layout.no-whole-sheet-is-on-the', { name: out.stocks[n.stock]?.name })}</span>{/if}
 		</div>
 	{/each}
 {/if}

@@ -4,15 +4,16 @@
 	import RowsOf from './RowsOf.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { countsOf, groupOf, inGroup } from './tray';
+	import { word } from '../../words/words';
 
 	let { out, request, onchange }: { out: LayoutOut; request: LayoutOut['request']; onchange: (r: LayoutOut['request']) => void } = $props();
 	type Turning = NonNullable<LayoutOut['request']['turns']>[string];
 	const TURNS = [
-		['', 'as the rest'],
-		['fixed', 'not at all'],
-		['half', 'half turns'],
-		['quarter', 'quarter turns'],
-		['any', 'any, by 15°']
+		['', word('layout.as-the-rest')],
+		['fixed', word('layout.not-at-all')],
+		['half', word('layout.half-turns')],
+		['quarter', word('layout.quarter-turns')],
+		['any', word('layout.any-by-15')]
 	] as const;
 	const GROUPS = ['', 'A', 'B', 'C', 'D'];
 	let open = $state('');
@@ -20,11 +21,11 @@
 	const wishes = (id: string) =>
 		[
 			request.turns?.[id] && TURNS.find(([k]) => k === request.turns![id])?.[1],
-			groupOf(request, id) && `with group ${groupOf(request, id)}`,
-			request.rows?.includes(id) && 'in rows',
-			request.backs?.includes(id) && 'may lie on its back',
-			request.pairs?.includes(id) && 'in pairs',
-			request.fill?.[id] && `up to ${request.fill[id]} more`
+			groupOf(request, id) && word('layout.with-group', { request: groupOf(request, id) }),
+			request.rows?.includes(id) && word('layout.in-rows-2'),
+			request.backs?.includes(id) && word('layout.may-lie-on-its-back-2'),
+			request.pairs?.includes(id) && word('layout.in-pairs'),
+			request.fill?.[id] && word('layout.up-to-more', { fill: request.fill[id] })
 		].filter(Boolean);
 	const id = $props.id();
 
@@ -42,20 +43,22 @@
 	const setFill = (part: string, n: number) => onchange({ ...request, fill: said(request.fill, part, n) });
 </script>
 
-<h3>Parts</h3>
-<ul aria-label="Parts to lay out">
+<h3>{word('layout.parts-2')}</h3>
+<ul aria-label={word('layout.parts-to-lay-out-2')}>
 	{#each rows as r (r.id)}
 		<li class:short={r.placed < r.wanted && !!out.nesting}>
 			<button class="row" aria-expanded={open === r.id} onclick={() => (open = open === r.id ? '' : r.id)}>
 				<span class="name">{r.label}</span>
 				<span class="fig"
-					>{out.nesting ? `${r.placed} / ` : ''}{r.wanted}{r.spares ? `, ${r.spares} spare` : ''}{r.helper ? ', helper' : ''}</span
+					>{out.nesting ? `${r.placed} / ` : ''}{r.wanted}{r.spares ? `, ${word('layout.spare', { spares: r.spares })}` : ''}{r.helper
+						? `, ${word('layout.helper')}`
+						: ''}</span
 				>
 			</button>
 			{#if open !== r.id && wishes(r.id).length}<span class="quiet">{wishes(r.id).join(' · ')}</span>{/if}
 			{#if open === r.id}
 				<div class="wish">
-					<label for="{id}t">May turn</label>
+					<label for="{id}t">{word('layout.may-turn')}</label>
 					<select
 						class="select"
 						id="{id}t"
@@ -64,14 +67,14 @@
 					>
 						{#each TURNS as [value, name] (value)}<option {value}>{name}</option>{/each}
 					</select>
-					<label for="{id}g">Stays on one sheet with</label>
+					<label for="{id}g">{word('layout.stays-on-one-sheet-with')}</label>
 					<select
 						class="select"
 						id="{id}g"
 						value={groupOf(request, r.id)}
 						onchange={(e) => onchange({ ...request, together: inGroup(request, r.id, e.currentTarget.value) })}
 					>
-						{#each GROUPS as g (g)}<option value={g}>{g ? `group ${g}` : 'nothing'}</option>{/each}
+						{#each GROUPS as g (g)}<option value={g}>{g ? word('layout.group', { g }) : word('layout.nothing')}</option>{/each}
 					</select>
 				</div>
 				<label class="flex items-center gap-2 py-1"
@@ -79,7 +82,8 @@
 						type="checkbox"
 						checked={request.rows?.includes(r.id) ?? false}
 						onchange={(e) => onchange({ ...request, rows: ticked(request.rows, r.id, e.currentTarget.checked) })}
-					/> in rows, one pitch from each to the next</label
+					/>
+					{word('layout.in-rows-one-pitch-from-each')}</label
 				>
 				{#if request.rows?.includes(r.id)}<RowsOf
 						grid={request.grids?.[r.id] ?? {}}
@@ -93,17 +97,25 @@
 						onchange={(e) => onchange({ ...request, backs: ticked(request.backs, r.id, e.currentTarget.checked) })}
 					/>
 					{r.reverse
-						? 'lies on its back: it is burned from there'
-						: `may lie on its back${r.marked ? ': no, its face is marked' : ', mirrored'}`}</label
+						? word('layout.lies-on-its-back-it-is')
+						: word('layout.may-lie-on-its-back', {
+								marked: r.marked ? `: ${word('layout.no-its-face-is-marked')}` : `, ${word('layout.mirrored')}`
+							})}</label
 				>
 				{#if r.two_faced && r.wanted > 1}<label class="flex items-center gap-2 py-1"
 						><input
 							type="checkbox"
 							checked={request.pairs?.includes(r.id) ?? false}
 							onchange={(e) => onchange({ ...request, pairs: ticked(request.pairs, r.id, e.currentTarget.checked) })}
-						/> in pairs: half of them on their back, to be turned over into each other’s holes</label
+						/>
+						{word('layout.in-pairs-half-of-them-on')}</label
 					>{/if}
-				<NumberField label="Fill up with, at most" kind="count" value={request.fill?.[r.id] ?? 0} oncommit={(n) => setFill(r.id, n)} />
+				<NumberField
+					label={word('layout.fill-up-with-at-most')}
+					kind="count"
+					value={request.fill?.[r.id] ?? 0}
+					oncommit={(n) => setFill(r.id, n)}
+				/>
 			{/if}
 		</li>
 	{/each}

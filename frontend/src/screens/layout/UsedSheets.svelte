@@ -2,6 +2,7 @@
 <script lang="ts">
 	import type { LayoutOut } from '../../api/types';
 	import { otherSheets } from './tray';
+	import { word } from '../../words/words';
 
 	type Which = { sheet: string; copy: number };
 	let { out, busy, onswap }: { out: LayoutOut; busy: boolean; onswap: (from: Which, to: Which) => Promise<void> } = $props();
@@ -15,14 +16,19 @@
 </script>
 
 {#if sheets.length}
-	<h3>Sheets used</h3>
+	<h3>{word('layout.sheets-used')}</h3>
 	{#each sheets as s (`${s.sheet}#${s.copy}`)}
 		{@const others = otherSheets(out, s)}
 		<div class="sheet">
-			<span>{s.name}, copy {s.copy + 1}</span><span class="fig">{(s.utilisation * 100).toFixed(0)} %</span>
+			<span>{word('layout.copy-2', { name: s.name, copy: s.copy + 1 })}</span><span class="fig">{(s.utilisation * 100).toFixed(0)} %</span>
 			{#if others.length && out.fresh}
-				<select class="select" aria-label="Lay the parts of {s.name}, copy {s.copy + 1}, on" disabled={busy} onchange={(e) => swap(s, e)}>
-					<option value="">lay its parts on …</option>
+				<select
+					class="select"
+					aria-label={word('layout.lay-the-parts-of-copy-on', { name: s.name, copy: s.copy + 1 })}
+					disabled={busy}
+					onchange={(e) => swap(s, e)}
+				>
+					<option value="">{word('layout.lay-its-parts-on')}</option>
 					{#each others as o, k (k)}<option value={k}>{o.name}</option>{/each}
 				</select>
 			{/if}

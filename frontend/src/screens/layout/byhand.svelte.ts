@@ -4,6 +4,7 @@ import type { LayoutOut, Profile, SheetLayout } from '../../api/types';
 import { copyId } from '../../lib/ids';
 import { boundsOf, type Place } from '../../lib/mat/outlines';
 import { keepsMargin, placedRing, tooNear, type Lying } from './clash';
+import { word } from '../../words/words';
 
 type Placement = SheetLayout['placements'][number];
 /** A sheet and where its corner lies on the mat [mm]. */
@@ -198,7 +199,7 @@ export class ByHand {
 		if (e instanceof Problem && e.status === 409) {
 			this.take(e.facts.answer as LayoutOut);
 			this.back();
-			this.problem = 'Somebody else changed the layout meanwhile: this is how it is now.';
+			this.problem = word('layout.somebody-else-changed-the-layout-meanwhi');
 		} else this.problem = (e as Error).message;
 	}
 }

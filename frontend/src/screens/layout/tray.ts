@@ -1,5 +1,6 @@
 /** What of each part is wanted and lies, and which parts stay together: groups are letters on the screen, lists of parts in the request. */
 import type { LayoutOut } from '../../api/types';
+import { word } from '../../words/words';
 
 type Request = LayoutOut['request'];
 const LETTERS = ['A', 'B', 'C', 'D'];
@@ -72,7 +73,7 @@ export function otherSheets(out: LayoutOut, from: { sheet: string; copy: number 
 			const free = [...Array(k.count ?? 0).keys()].find((c) => !copies.includes(c));
 			const there = copies
 				.filter((c) => k.id !== from.sheet || c !== from.copy)
-				.map((c) => ({ copy: c, name: `${k.name}, copy ${c + 1}, in exchange` }));
+				.map((c) => ({ copy: c, name: word('layout.copy-in-exchange', { name: k.name, c: c + 1 }) }));
 			const next = free === undefined || k.id === from.sheet ? [] : [{ copy: free, name: k.name }];
 			return [...next, ...there].map((x) => ({ sheet: k.id, ...x }));
 		});

@@ -6,6 +6,7 @@
 	import { clock } from '../../lib/units/units';
 	import Ticks from './Ticks.svelte';
 	import { allTicked } from './ticks';
+	import { word } from '../../words/words';
 
 	let { run, labels, onchange }: { run: RunOut; labels: Record<string, string>; onchange: () => Promise<void> } = $props();
 	const p = $derived(run.progress as { clock?: number; seconds?: number; path?: string });
@@ -30,14 +31,19 @@
 	const giveUp = () => act(() => need(api.POST('/api/runs/{run_id}/command', { params, body: { command: 'stop' } })));
 </script>
 
-<h2>Interrupted: look first</h2>
+<h2>{word('run.interrupted-look-first')}</h2>
 <div class="note bad" role="alert">{session.told(run.says)}</div>
 <p class="quiet">
-	{run.sheet_name}. Last heard of after {clock(p.clock ?? 0)} of {clock(p.seconds ?? run.expected_s)}{run.at_part
-		? `, in ${labels[run.at_part] ?? 'a part of an earlier plan'}`
-		: ''}.
+	{word('run.last-heard-of-after-of', {
+		sheetname: run.sheet_name,
+		clock: clock(p.clock ?? 0),
+		seconds: clock(p.seconds ?? run.expected_s),
+		atpart: run.at_part ? `, ${word('run.in', { labels: labels[run.at_part] ?? word('run.a-part-of-an-earlier-plan') })}` : ''
+	})}
 </p>
-<Ticks title="Tick before the beam starts again" items={run.going_on} bind:ticked />
+<Ticks title={word('run.tick-before-the-beam-starts-again')} items={run.going_on} bind:ticked />
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-<button class="btn burn big" disabled={!all || busy} onclick={goOn}>{p.path ? 'Go on from where it stood' : 'Burn all of it again'}</button>
-<button class="btn" disabled={busy} onclick={giveUp}>Give it up, and log it</button>
+<button class="btn burn big" disabled={!all || busy} onclick={goOn}
+	>{p.path ? word('run.go-on-from-where-it-stood') : word('run.burn-all-of-it-again')}</button
+>
+<button class="btn" disabled={busy} onclick={giveUp}>{word('run.give-it-up-and-log-it')}</button>

@@ -12,6 +12,7 @@
 	import { session } from '../../app/session.svelte';
 	import { ringPath } from '../../lib/mat/outlines';
 	import { clock, show } from '../../lib/units/units';
+	import { word } from '../../words/words';
 
 	let { run, onlogged }: { run: RunOut; onlogged: () => Promise<void> } = $props();
 	// svelte-ignore state_referenced_locally (a fresh form for each run)
@@ -67,22 +68,22 @@
 	}
 </script>
 
-<h2>{run.state === 'done' ? 'Done. What happened?' : 'Stopped. What happened?'}</h2>
+<h2>{run.state === 'done' ? word('run.done-what-happened') : word('run.stopped-what-happened')}</h2>
 <p class="quiet">
-	{run.sheet_name} · expected {clock(run.expected_s)} before the log’s factor
+	{word('run.expected-before-the-logs-factor', { sheetname: run.sheet_name, expecteds: clock(run.expected_s) })}
 </p>
-<NumberField label="It took" kind="number" suffix="min" value={minutes} oncommit={(v) => void (minutes = v)} />
-<label class="piece"><input type="checkbox" bind:checked={lost} /> The whole sheet is spoiled</label>
+<NumberField label={word('run.it-took')} kind="number" suffix={word('run.min')} value={minutes} oncommit={(v) => void (minutes = v)} />
+<label class="piece"><input type="checkbox" bind:checked={lost} /> {word('run.the-whole-sheet-is-spoiled')}</label>
 {#if run.parts.length && !lost}<NumberField
-		label="Good pieces of {run.parts.length}"
+		label={word('run.good-pieces-of', { parts: run.parts.length })}
 		kind="count"
 		value={good}
 		oncommit={(v) => void (good = v)}
 	/>
-	<NumberField label="Spoiled" kind="count" value={spoiled} oncommit={(v) => void (spoiled = v)} />{/if}
+	<NumberField label={word('run.spoiled')} kind="count" value={spoiled} oncommit={(v) => void (spoiled = v)} />{/if}
 {#if run.parts.length && run.parts.length <= 60 && !lost}
 	<details>
-		<summary class="quiet">which were spoiled</summary>
+		<summary class="quiet">{word('run.which-were-spoiled')}</summary>
 		{#each run.parts as p (p)}<label class="piece"
 				><input type="checkbox" checked={bad.includes(p)} onchange={(e) => mark(p, e.currentTarget.checked)} />
 				{p.replace(/\.0$/, '')}</label
@@ -90,27 +91,27 @@
 	</details>
 {/if}
 {#if run.parts.length}<NumberField
-		label="Fell free without help"
+		label={word('run.fell-free-without-help')}
 		kind="number"
 		suffix="%"
 		value={through}
 		oncommit={(v) => void (through = v)}
 	/>{/if}
-<h3>How did a joint feel?</h3>
+<h3>{word('run.how-did-a-joint-feel')}</h3>
 <Choice
-	label="Feel"
+	label={word('run.feel')}
 	options={[
-		{ value: 'rattles', name: 'rattles' },
-		{ value: 'slides', name: 'slides' },
-		{ value: 'snug', name: 'snug' },
-		{ value: 'mallet', name: 'mallet' },
-		{ value: 'wont_go', name: 'won’t' }
+		{ value: 'rattles', name: word('run.rattles') },
+		{ value: 'slides', name: word('run.slides') },
+		{ value: 'snug', name: word('run.snug') },
+		{ value: 'mallet', name: word('run.mallet') },
+		{ value: 'wont_go', name: word('run.wont') }
 	]}
 	value={feel}
 	onchoose={(v) => (feel = v as typeof feel)}
 />
 {#if stays && !lost}
-	<h3>What stays of the sheet</h3>
+	<h3>{word('run.what-stays-of-the-sheet')}</h3>
 	{#each run.remains as r, k (k)}
 		<label class="piece left">
 			<input
@@ -124,19 +125,19 @@
 					transform="translate(0 {r.height}) scale(1 -1)"
 				/></svg
 			>
-			<span>{show(r.width, session.unit)} × {show(r.height, session.unit)} onto the shelf</span>
+			<span>{word('run.onto-the-shelf', { width: show(r.width, session.unit), height: show(r.height, session.unit) })}</span>
 		</label>
 	{/each}
 {/if}
-<label for="{id}n" class="mt-2 block">Note</label>
+<label for="{id}n" class="mt-2 block">{word('run.note')}</label>
 <textarea id="{id}n" rows="3" maxlength="2000" bind:value={note}></textarea>
 <p class="quiet">
-	{run.last || lost ? 'One sheet is taken off the shelf' : 'The sheet stays on the bed for its second run'}{run.state === 'done'
-		? ', and the machine’s times learn from this run'
+	{run.last || lost ? word('run.one-sheet-is-taken-off-the') : word('run.the-sheet-stays-on-the-bed')}{run.state === 'done'
+		? `, ${word('run.and-the-machines-times-learn-from')}`
 		: ''}.
 </p>
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-<button class="btn main mt-1" onclick={keep}>Write it in the log</button>
+<button class="btn main mt-1" onclick={keep}>{word('run.write-it-in-the-log')}</button>
 
 <style>
 	h3 {

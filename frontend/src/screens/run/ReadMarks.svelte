@@ -5,6 +5,7 @@
 	import { session } from '../../app/session.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { show, unitName } from '../../lib/units/units';
+	import { word } from '../../words/words';
 
 	let {
 		sheet,
@@ -62,30 +63,38 @@
 	const degrees = $derived(move ? (Math.atan2(move.sin ?? 0, move.cos ?? 1) * 180) / Math.PI : 0);
 </script>
 
-<h3>Where the sheet lies</h3>
+<h3>{word('run.where-the-sheet-lies')}</h3>
 <div class="flex gap-2">
-	<button class="btn main" disabled={busy} onclick={() => ask([])}>{busy ? 'Looking …' : 'Find the marks with the camera'}</button>
+	<button class="btn main" disabled={busy} onclick={() => ask([])}
+		>{busy ? word('run.looking') : word('run.find-the-marks-with-the-camera')}</button
+	>
 </div>
 <details>
-	<summary class="quiet">type what the pointer shows</summary>
+	<summary class="quiet">{word('run.type-what-the-pointer-shows')}</summary>
 	{#each typed as m, i (i)}
-		<NumberField label="Mark {i + 1}, x" value={m[0]!} unit={session.unit} fine oncommit={(v) => void type(i, 0, v)} />
-		<NumberField label="Mark {i + 1}, y" value={m[1]!} unit={session.unit} fine oncommit={(v) => void type(i, 1, v)} />
+		<NumberField label={word('run.mark-x', { i: i + 1 })} value={m[0]!} unit={session.unit} fine oncommit={(v) => void type(i, 0, v)} />
+		<NumberField label={word('run.mark-y', { i: i + 1 })} value={m[1]!} unit={session.unit} fine oncommit={(v) => void type(i, 1, v)} />
 	{/each}
-	<button class="btn" disabled={busy} onclick={() => ask(typed)}>These are the marks</button>
+	<button class="btn" disabled={busy} onclick={() => ask(typed)}>{word('run.these-are-the-marks')}</button>
 </details>
 <details>
-	<summary class="quiet">Practise a sheet laid wrongly</summary>
-	<label><input type="radio" bind:group={practise} value="" /> laid right</label>
-	<label><input type="radio" bind:group={practise} value="not_turned" /> not turned over</label>
-	<label><input type="radio" bind:group={practise} value="other_edge" /> over the other edge</label>
+	<summary class="quiet">{word('run.practise-a-sheet-laid-wrongly')}</summary>
+	<label><input type="radio" bind:group={practise} value="" /> {word('run.laid-right')}</label>
+	<label><input type="radio" bind:group={practise} value="not_turned" /> {word('run.not-turned-over')}</label>
+	<label><input type="radio" bind:group={practise} value="other_edge" /> {word('run.over-the-other-edge')}</label>
 </details>
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 {#if read?.problem}<div class="note bad" role="alert">{session.told(read.problem)}</div>
 {:else if read}<div class="note good" data-testid="marks">
-		The sheet lies {size(off)} off and {Math.abs(degrees).toFixed(2)}° askew: the cuts are moved there. After that the marks are at most {size(
-			read.off
-		)} off{Math.abs((read.scale ?? 1) - 1) > 0.001 ? `, and the print is ${(((read.scale ?? 1) - 1) * 100).toFixed(2)} % too large` : ''}.
+		{word('run.the-sheet-lies-off-and-askew', {
+			off: size(off),
+			degrees: Math.abs(degrees).toFixed(2),
+			off2: size(read.off),
+			scale:
+				Math.abs((read.scale ?? 1) - 1) > 0.001
+					? `, ${word('run.and-the-print-is-too-large', { scale: (((read.scale ?? 1) - 1) * 100).toFixed(2) })}`
+					: ''
+		})}
 	</div>{/if}
 
 <style>

@@ -18,6 +18,7 @@
 	import RunLog from './RunLog.svelte';
 	import StartRun from './StartRun.svelte';
 	import StillMissing from './StillMissing.svelte';
+	import { word } from '../../words/words';
 
 	const work = useProject();
 	const params = { path: { project_id: work.id } };
@@ -80,11 +81,11 @@
 </script>
 
 <div class="station">
-	<section class="mat" aria-label="Machine">
+	<section class="mat" aria-label={word('run.machine')}>
 		{#if sheet}
 			<Mat
 				bounds={{ x0: 0, y0: 0, x1: sheet.width, y1: sheet.height + 40 }}
-				label="The sheet on the machine"
+				label={word('run.the-sheet-on-the-machine')}
 				inch={session.unit !== 'mm'}
 				pad={22}
 			>
@@ -113,13 +114,13 @@
 			</Mat>
 		{:else}
 			<div class="empty">
-				<p>There is no cut plan yet.</p>
+				<p>{word('run.there-is-no-cut-plan-yet')}</p>
 				<button
 					class="on-mat active"
 					onclick={() =>
 						navigate('/projects/:id/:station', {
 							params: { id: String(work.id), station: 'cut-plan' }
-						})}>Go to Cut plan</button
+						})}>{word('run.go-to-cut-plan')}</button
 				>
 			</div>
 		{/if}
@@ -128,7 +129,9 @@
 		{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 		{#if failed}<div class="note bad" role="alert">{session.told(failed.says)}</div>{/if}
 		{#if work.project?.is_test && cut.size}
-			<div class="note good">Cut. <a class="underline" href="/projects/{work.id}/sheets">Enter what came of it</a></div>
+			<div class="note good">
+				{word('run.cut')} <a class="underline" href="/projects/{work.id}/sheets">{word('run.enter-what-came-of-it')}</a>
+			</div>
 		{/if}
 		{#if live}<RunLive run={live} labels={plan?.labels ?? {}} onchange={load} />
 		{:else if broken}{#key broken.id}<Interrupted run={broken} labels={plan?.labels ?? {}} onchange={() => work.touched()} />{/key}

@@ -4,6 +4,7 @@
 	import type { RunsOut } from '../../api/types';
 	import { feelName } from '../../lib/ui/feels';
 	import { clock, day } from '../../lib/units/units';
+	import { word } from '../../words/words';
 
 	let { runs, test = false, onlearned }: { runs: RunsOut; test?: boolean; onlearned?: () => void } = $props();
 	let problem = $state('');
@@ -21,30 +22,32 @@
 </script>
 
 <section>
-	<h3>Log</h3>
+	<h3>{word('run.log')}</h3>
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 	{#if logged.length}
 		<p class="quiet">
-			This machine takes × <span class="fig">{runs.factor.toFixed(2)}</span> of the plain estimate ({runs.factor_runs}
-			run{runs.factor_runs === 1 ? '' : 's'}).
+			{word('run.this-machine-takes')} <span class="fig">{runs.factor.toFixed(2)}</span>
+			{word('run.of-the-plain-estimate-run', { factorruns: runs.factor_runs })}
 		</p>
 		{#each logged as r (r.id)}
 			<div class="run">
-				<b>{r.sheet_name}, revision {r.revision}</b><span class="fig">{clock(r.log!.actual_s)}</span>
+				<b>{word('run.revision', { sheetname: r.sheet_name, revision: r.revision })}</b><span class="fig">{clock(r.log!.actual_s)}</span>
 				<small
 					>{day(r.created)}, {r.by}
-					{r.parts.length ? ` · ${r.log!.good} good` : ''}{r.log!.spoiled ? `, ${r.log!.spoiled} spoiled` : ''}{r.log!.feel
-						? ` · ${r.log!.feel}`
-						: ''}</small
+					{r.parts.length ? ` · ${word('run.good', { good: r.log!.good })}` : ''}{r.log!.spoiled
+						? `, ${word('run.spoiled-2', { spoiled: r.log!.spoiled })}`
+						: ''}{r.log!.feel ? ` · ${r.log!.feel}` : ''}</small
 				>
 				{#if r.log!.feel && !test}
-					{#if r.log!.learned}<small>the fits have learned from it</small>
-					{:else}<button class="underline" onclick={() => learn(r.id)}>Let the fits learn that it was {feelName(r.log!.feel)}</button>{/if}
+					{#if r.log!.learned}<small>{word('run.the-fits-have-learned-from-it')}</small>
+					{:else}<button class="underline" onclick={() => learn(r.id)}
+							>{word('run.let-the-fits-learn-that-it', { feel: feelName(r.log!.feel) })}</button
+						>{/if}
 				{/if}
 				{#if r.log!.note}<small>{r.log!.note}</small>{/if}
 			</div>
 		{/each}
-	{:else}<p class="quiet">Nothing has been run yet. The first logged run teaches the machine’s true times.</p>{/if}
+	{:else}<p class="quiet">{word('run.nothing-has-been-run-yet-the')}</p>{/if}
 </section>
 
 <style>

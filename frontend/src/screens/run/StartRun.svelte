@@ -7,6 +7,7 @@
 	import ReadMarks from './ReadMarks.svelte';
 	import Ticks from './Ticks.svelte';
 	import { allTicked } from './ticks';
+	import { word } from '../../words/words';
 
 	let {
 		number,
@@ -61,22 +62,22 @@
 
 <h2>
 	{done
-		? `${runName(sheet)} is ${spoiled ? 'cut, and spoiled' : parts ? 'cut' : 'done'}`
-		: `Sheet ${sheet.number} of ${of}${sheet.run ? `, ${sheet.run}` : ''}`}
+		? word('run.is', { sheet: runName(sheet), spoiled: spoiled ? word('run.cut-and-spoiled') : parts ? 'cut' : 'done' })
+		: word('run.sheet-of', { number: sheet.number, of, run: sheet.run ? `, ${sheet.run}` : '' })}
 </h2>
 <p class="quiet">
-	{sheet.name} · about {clock(sheet.seconds)}{parts ? ` · ${parts} part${parts === 1 ? '' : 's'}` : ''}
+	{word('run.about', { name: sheet.name, seconds: clock(sheet.seconds), parts: parts ? ` · ${word('run.part', { parts })}` : '' })}
 </p>
-{#if !fresh}<div class="note bad">Something changed since this plan was made. Plan again on Cut plan.</div>{/if}
-<Ticks title={done ? 'To cut it again, tick' : 'Tick before it burns'} items={checklist} bind:ticked />
+{#if !fresh}<div class="note bad">{word('run.something-changed-since-this-plan-was')}</div>{/if}
+<Ticks title={done ? word('run.to-cut-it-again-tick') : word('run.tick-before-it-burns')} items={checklist} bind:ticked />
 {#if sheet.lay?.marks?.length}<ReadMarks {sheet} {number} {projectId} onread={(told) => (found = told)} />{/if}
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-<button class="btn burn big" disabled={!all || !fresh || busy || !lies} onclick={start}>Start the simulated laser</button>
+<button class="btn burn big" disabled={!all || !fresh || busy || !lies} onclick={start}>{word('run.start-the-simulated-laser')}</button>
 <details>
-	<summary class="quiet">Practise a fault</summary>
-	<label><input type="radio" bind:group={fault} value="" /> none</label>
-	<label><input type="radio" bind:group={fault} value="lid" /> lid opened</label>
-	<label><input type="radio" bind:group={fault} value="flame" /> flame sensor</label>
+	<summary class="quiet">{word('run.practise-a-fault')}</summary>
+	<label><input type="radio" bind:group={fault} value="" /> {word('run.none')}</label>
+	<label><input type="radio" bind:group={fault} value="lid" /> {word('run.lid-opened')}</label>
+	<label><input type="radio" bind:group={fault} value="flame" /> {word('run.flame-sensor')}</label>
 </details>
 
 <style>

@@ -4,6 +4,7 @@
 	import type { RecutOut } from '../../api/types';
 	import { missingOf, packOnly } from '../../app/missing';
 	import { useProject } from '../../app/project.svelte';
+	import { word } from '../../words/words';
 
 	const work = useProject();
 	let recut = $state.raw<RecutOut | null>(null);
@@ -24,8 +25,8 @@
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 {#if count}
 	<div class="note">
-		<strong>{count} piece{count === 1 ? ' is' : 's are'} still missing</strong>
-		<p>{names.slice(0, FEW).join(', ')}{names.length > FEW ? ` and ${names.length - FEW} more` : ''}</p>
-		<button class="btn main mt-2" onclick={pack}>Pack only what is missing</button>
+		<strong>{word('run.piece-still-missing', { count })}</strong>
+		<p>{names.slice(0, FEW).join(', ')}{names.length > FEW ? ` ${word('run.and-more', { names: names.length - FEW })}` : ''}</p>
+		<button class="btn main mt-2" onclick={pack}>{word('run.pack-only-what-is-missing')}</button>
 	</div>
-{:else if recut}<div class="note good">Every piece that is wanted was cut.</div>{/if}
+{:else if recut}<div class="note good">{word('run.every-piece-that-is-wanted-was')}</div>{/if}

@@ -7,6 +7,7 @@
 	import { freshColour } from './colours';
 	import HazardNote from './HazardNote.svelte';
 	import type { RackState } from './rack.svelte';
+	import { word } from '../../words/words';
 
 	let { rack, open = $bindable(false) }: { rack: RackState; open?: boolean } = $props();
 	let name = $state('');
@@ -70,44 +71,58 @@
 	onDestroy(() => release());
 </script>
 
-<Modal bind:open title="Add a stock" size="xs" onoutroend={arrived}>
+<Modal bind:open title={word('sheets.add-a-stock')} size="xs" onoutroend={arrived}>
 	<form onsubmit={add} class="grid gap-2">
-		<label for="{id}n">Name<input id="{id}n" class="w-full" bind:value={name} maxlength="80" placeholder="Birch ply 3, batch 13" /></label>
+		<label for="{id}n"
+			>{word('sheets.name')}<input
+				id="{id}n"
+				class="w-full"
+				bind:value={name}
+				maxlength="80"
+				placeholder={word('sheets.birch-ply-3-batch-13')}
+			/></label
+		>
 		<div class="two">
 			<label for="{id}f"
-				>Family
+				>{word('sheets.family')}
 				<select id="{id}f" class="w-full" bind:value={family} onchange={() => ([substance, look] = ['', ''])}>
 					{#each rack.rack!.families as f (f.id)}<option value={f.id}>{f.label}</option>{/each}
 				</select>
 			</label>
 			<label for="{id}m"
-				>Made of
+				>{word('sheets.made-of')}
 				<select id="{id}m" class="w-full" value={made.id} onchange={(e) => (substance = e.currentTarget.value)}>
 					{#each kind.substances as s (s.id)}<option value={s.id}>{s.label}</option>{/each}
 				</select>
 			</label>
 		</div>
-		<HazardNote substance={made} name={name || 'this stock'} />
+		<HazardNote substance={made} name={name || word('sheets.this-stock')} />
 		{#if kind.looks.length}
 			<label for="{id}l"
-				>Look
+				>{word('sheets.look')}
 				<select id="{id}l" class="w-full" bind:value={look}>
-					<option value="">not said</option>
+					<option value="">{word('sheets.not-said')}</option>
 					{#each kind.looks as l (l)}<option value={l}>{l}</option>{/each}
 				</select>
 			</label>
 		{/if}
-		<NumberField label="Thickness on the label" value={label} unit={session.unit} fine oncommit={(mm) => void (label = mm)} />
+		<NumberField
+			label={word('sheets.thickness-on-the-label')}
+			value={label}
+			unit={session.unit}
+			fine
+			oncommit={(mm) => void (label = mm)}
+		/>
 		<label class="colour" for="{id}c"
-			>Colour, so that it can be told apart
+			>{word('sheets.colour-so-that-it-can-be')}
 			<input id="{id}c" type="color" value={colour || proposed} oninput={(e) => (colour = e.currentTarget.value)} /></label
 		>
 		<div class="two">
-			<label for="{id}b">Batch<input id="{id}b" class="w-full" bind:value={batch} maxlength="40" /></label>
-			<label for="{id}s">Place on the shelf<input id="{id}s" class="w-full" bind:value={shelf} maxlength="40" /></label>
+			<label for="{id}b">{word('sheets.batch')}<input id="{id}b" class="w-full" bind:value={batch} maxlength="40" /></label>
+			<label for="{id}s">{word('sheets.place-on-the-shelf')}<input id="{id}s" class="w-full" bind:value={shelf} maxlength="40" /></label>
 		</div>
 		{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-		<Button type="submit">Put it on the rack</Button>
+		<Button type="submit">{word('sheets.put-it-on-the-rack')}</Button>
 	</form>
 </Modal>
 

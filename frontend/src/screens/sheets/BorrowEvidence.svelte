@@ -2,6 +2,7 @@
 <script lang="ts">
 	import type { StockOut } from '../../api/types';
 	import type { RackState } from './rack.svelte';
+	import { word } from '../../words/words';
 
 	let { rack, stock, ondone }: { rack: RackState; stock: StockOut; ondone: () => void } = $props();
 	// svelte-ignore state_referenced_locally (the likeliest to begin with: another batch of the family)
@@ -22,24 +23,25 @@
 	}
 </script>
 
-<section aria-label="Borrow evidence">
+<section aria-label={word('sheets.borrow-evidence')}>
 	<p class="quiet">
-		Readings, kerf and settings of another stock or machine stand in, marked as borrowed, until there are some of its own.
+		{word('sheets.readings-kerf-and-settings-of-another')}
 	</p>
 	<label for="{id}s"
-		>From
+		>{word('sheets.from')}
 		<select id="{id}s" bind:value={from}>
-			{#each rack.rack!.stocks as s (s.id)}<option value={s.id}>{s.id === stock.value.id ? 'this stock' : s.name}</option>{/each}
+			{#each rack.rack!.stocks as s (s.id)}<option value={s.id}>{s.id === stock.value.id ? word('sheets.this-stock') : s.name}</option
+				>{/each}
 		</select></label
 	>
 	<label for="{id}m"
-		>on
+		>{word('sheets.on')}
 		<select id="{id}m" bind:value={machine}>
 			{#each rack.rack!.machines as m (m.id)}<option value={m.id}>{m.name}</option>{/each}
 		</select></label
 	>
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-	<button class="btn main mt-2" onclick={borrow}>Borrow</button>
+	<button class="btn main mt-2" onclick={borrow}>{word('sheets.borrow')}</button>
 </section>
 
 <style>

@@ -4,6 +4,7 @@
 	import type { ContrastOut } from '../../api/types';
 	import { inkOn } from '../../lib/mat/outlines';
 	import type { RackState } from './rack.svelte';
+	import { word } from '../../words/words';
 
 	let { rack }: { rack: RackState } = $props();
 	// svelte-ignore state_referenced_locally (begins with the stock on the mat and its neighbours on the rack)
@@ -35,23 +36,23 @@
 
 <div class="mat bench">
 	<div class="title">
-		<h2>Side by side</h2>
-		<span>Press stocks to lay them next to each other.</span>
-		<label><input type="checkbox" bind:checked={finished} /> finished faces</label>
+		<h2>{word('sheets.side-by-side')}</h2>
+		<span>{word('sheets.press-stocks-to-lay-them-next')}</span>
+		<label><input type="checkbox" bind:checked={finished} /> {word('sheets.finished-faces')}</label>
 	</div>
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-	<div class="strip" role="img" aria-label="The chosen stocks side by side">
+	<div class="strip" role="img" aria-label={word('sheets.the-chosen-stocks-side-by-side')}>
 		{#each picked as id (id)}
 			<div style:background={css(id)} style:color={inkOn(rows.get(id)?.colour ?? '#888888')}>
-				{rows.get(id)?.name}<small>{out?.measured[id] ? 'measured' : 'colour on screen, not measured'}</small>
+				{rows.get(id)?.name}<small>{out?.measured[id] ? word('sheets.measured') : word('sheets.colour-on-screen-not-measured')}</small>
 			</div>
 		{/each}
 	</div>
-	{#if picked.length < 2}<p>Choose at least two.</p>{/if}
+	{#if picked.length < 2}<p>{word('sheets.choose-at-least-two')}</p>{/if}
 	{#each alike as p (p.a + p.b)}
 		<p class="warn" role="note">
-			<b>{rows.get(p.a)?.name} and {rows.get(p.b)?.name} are hard to tell apart</b> ({p.difference.toFixed(1)}). Side by side, a line
-			between them hardly shows: choose another, or part them by a score or a gap.
+			<b>{word('sheets.and-are-hard-to-tell-apart', { name: rows.get(p.a)?.name, name2: rows.get(p.b)?.name })}</b>
+			{word('sheets.side-by-side-a-line-between', { difference: p.difference.toFixed(1) })}
 		</p>
 	{/each}
 	<table>
@@ -66,7 +67,7 @@
 		</tbody>
 	</table>
 	<p class="hint">
-		Colour difference CIEDE2000; below 10 is hard to tell apart. A swatch measured with a colour meter goes under “About it”.
+		{word('sheets.colour-difference-ciede2000-below-10-is')}
 	</p>
 	<div class="all">
 		{#each rack.rack!.stocks as s (s.id)}

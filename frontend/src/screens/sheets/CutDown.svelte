@@ -7,6 +7,7 @@
 	import { settled } from '../../lib/ui/pending.svelte';
 	import { show } from '../../lib/units/units';
 	import type { RackState } from './rack.svelte';
+	import { word } from '../../words/words';
 
 	let { rack, board, onclose }: { rack: RackState; board: StockOut['sheets'][number]; onclose: () => void } = $props();
 	let saw = $state(3);
@@ -42,16 +43,16 @@
 	}
 </script>
 
-<div class="plan" role="group" aria-label="Cut down {board.name}">
-	<h3>Cut down {board.name}</h3>
-	<NumberField label="Saw kerf" value={saw} unit={session.unit} fine oncommit={(mm) => void (saw = mm)} />
-	<NumberField label="Boards" kind="count" value={sheets} oncommit={(n) => void (sheets = n)} />
+<div class="plan" role="group" aria-label={word('sheets.cut-down', { name: board.name })}>
+	<h3>{word('sheets.cut-down', { name: board.name })}</h3>
+	<NumberField label={word('sheets.saw-kerf')} value={saw} unit={session.unit} fine oncommit={(mm) => void (saw = mm)} />
+	<NumberField label={word('sheets.boards')} kind="count" value={sheets} oncommit={(n) => void (sheets = n)} />
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 	{#if plan}
 		<svg
 			viewBox="{-10 * px} {-10 * px} {plan.width + 20 * px} {plan.height + 20 * px}"
 			role="img"
-			aria-label="{plan.cuts.length} cuts, {plan.blanks.length} blanks"
+			aria-label={word('sheets.cuts-blanks', { cuts: plan.cuts.length, blanks: plan.blanks.length })}
 		>
 			<rect width={plan.width} height={plan.height} class="board" />
 			{#each plan.blanks as b, k (k)}
@@ -72,17 +73,21 @@
 		</svg>
 		<ol>
 			{#each plan.cuts as c, k (k)}
-				<li>stop at <b class="fig">{show(c.stop, session.unit)}</b>, {c.x0 === c.x1 ? 'up the board' : 'across the board'}</li>
+				<li>
+					{word('sheets.stop-at')} <b class="fig">{show(c.stop, session.unit)}</b>, {c.x0 === c.x1
+						? word('sheets.up-the-board')
+						: word('sheets.across-the-board')}
+				</li>
 			{/each}
 		</ol>
-		<p class="quiet">{plan.blanks.length * sheets} blanks, {(plan.waste * 100).toFixed(1)} % waste</p>
-		<div class="note">Saws injure: guards on, push sticks, a helper for large boards. Your local rules come first.</div>
+		<p class="quiet">{word('sheets.blanks-waste', { blanks: plan.blanks.length * sheets, waste: (plan.waste * 100).toFixed(1) })}</p>
+		<div class="note">{word('sheets.saws-injure-guards-on-push-sticks')}</div>
 		<div class="acts">
-			<a class="btn" href={page} target="_blank" rel="noreferrer">Page for the saw</a>
-			<button class="btn main" onclick={book}>It is cut: blanks onto the shelf</button>
+			<a class="btn" href={page} target="_blank" rel="noreferrer">{word('sheets.page-for-the-saw')}</a>
+			<button class="btn main" onclick={book}>{word('sheets.it-is-cut-blanks-onto-the')}</button>
 		</div>
 	{/if}
-	<button class="btn" onclick={onclose}>Close</button>
+	<button class="btn" onclick={onclose}>{word('sheets.close')}</button>
 </div>
 
 <style>

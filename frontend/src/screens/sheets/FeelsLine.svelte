@@ -4,6 +4,7 @@
 	import { session } from '../../app/session.svelte';
 	import { FEELS, feelName } from '../../lib/ui/feels';
 	import { day, signed } from '../../lib/units/units';
+	import { word } from '../../words/words';
 
 	let { stock, fit }: { stock: StockOut; fit: StockOut['fits'][number] } = $props();
 	const pair = $derived(new Set([stock.value.id, fit.mate]));
@@ -26,9 +27,9 @@
 </script>
 
 <div class="feels">
-	<b>Feels with {fit.mate === stock.value.id ? 'itself' : fit.name}</b>
+	<b>{word('sheets.feels-with', { mate: fit.mate === stock.value.id ? word('sheets.itself') : fit.name })}</b>
 	<span>{fit.boundaries.source}{fit.boundaries.on ? `, ${day(fit.boundaries.on)}` : ''}</span>
-	<svg viewBox="0 0 700 62" role="img" aria-label="Feels by clearance, with the boundaries between them">
+	<svg viewBox="0 0 700 62" role="img" aria-label={word('sheets.feels-by-clearance-with-the-boundaries')}>
 		{#each FEELS as f, i (f.key)}
 			<rect x={at(marks[i]!)} width={Math.max(at(marks[i + 1]!) - at(marks[i]!), 0)} y="26" height="9" fill={f.colour} />
 		{/each}
@@ -39,7 +40,14 @@
 		{/each}
 		{#each feels as f (f.id)}
 			<circle cx={at(f.clearance_mm)} cy="15" r="6" fill={colour(f.feel)} stroke="#fff">
-				<title>{feelName(f.feel)} at {signed(f.clearance_mm, session.unit)}, {day(f.on)}, {f.by}</title>
+				<title
+					>{word('sheets.at', {
+						feel: feelName(f.feel),
+						clearancemm: signed(f.clearance_mm, session.unit),
+						on: day(f.on),
+						by: f.by
+					})}</title
+				>
 			</circle>
 		{/each}
 		<path d="M{at(fit.targets.snug ?? 0)} 22V40" stroke="#fff" stroke-width="3" />

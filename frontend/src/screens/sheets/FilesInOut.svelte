@@ -4,15 +4,16 @@
 	import { session } from '../../app/session.svelte';
 	import { UNITS } from '../../lib/units/units';
 	import type { RackState } from './rack.svelte';
+	import { word } from '../../words/words';
 
 	let { rack }: { rack: RackState } = $props();
 	const KINDS = [
-		['stocks', 'Stocks'],
-		['sheets', 'Sheets and offcuts'],
-		['readings', 'Readings'],
-		['kerf-tests', 'Kerf tests'],
-		['feels', 'Feels'],
-		['settings', 'Settings']
+		['stocks', word('sheets.stocks')],
+		['sheets', word('sheets.sheets-and-offcuts')],
+		['readings', word('sheets.readings')],
+		['kerf-tests', word('sheets.kerf-tests')],
+		['feels', word('sheets.feels')],
+		['settings', word('sheets.settings')]
 	] as const;
 	type Kind = (typeof KINDS)[number][0] | 'all';
 	let what = $state<Kind>('readings');
@@ -46,35 +47,36 @@
 	}
 </script>
 
-<div class="bench" role="group" aria-label="Files in and out">
+<div class="bench" role="group" aria-label={word('sheets.files-in-and-out')}>
 	<section>
-		<h2>Out</h2>
+		<h2>{word('sheets.out')}</h2>
 		<p class="quiet">
-			Tables for a spreadsheet, lengths in {UNITS.find((u) => u.value === session.unit)!.figures}; the first line names each column’s unit.
+			{word('sheets.tables-for-a-spreadsheet-lengths-in', { figures: UNITS.find((u) => u.value === session.unit)!.figures })}
 		</p>
 		<ul>
-			{#each KINDS as [key, name] (key)}<li><a class="underline" href="/api/exchange/{key}.csv" download>{name}, CSV</a></li>{/each}
-			<li><a class="underline" href="/api/exchange/all.json" download>Everything, JSON</a></li>
+			{#each KINDS as [key, name] (key)}<li>
+					<a class="underline" href="/api/exchange/{key}.csv" download>{word('sheets.csv', { name })}</a>
+				</li>{/each}
+			<li><a class="underline" href="/api/exchange/all.json" download>{word('sheets.everything-json')}</a></li>
 		</ul>
 	</section>
 	<section>
-		<h2>In</h2>
+		<h2>{word('sheets.in')}</h2>
 		<p class="quiet">
-			A file as it came out, or a table with the same first line, in any unit that it names: thickness_mm, thickness_in, thickness_thou.
-			Stocks on the rack are changed by name; evidence is added. A file with a mistake changes nothing.
+			{word('sheets.a-file-as-it-came-out')}
 		</p>
 		<label for="{id}w"
-			>What it holds
+			>{word('sheets.what-it-holds')}
 			<select id="{id}w" bind:value={what}>
-				{#each KINDS as [key, name] (key)}<option value={key}>{name}, CSV</option>{/each}
-				<option value="all">Everything, JSON</option>
+				{#each KINDS as [key, name] (key)}<option value={key}>{word('sheets.csv', { name })}</option>{/each}
+				<option value="all">{word('sheets.everything-json')}</option>
 			</select></label
 		>
-		<label for="{id}f">File<input id="{id}f" type="file" accept=".csv,.json,.txt" onchange={pick} /></label>
-		<label for="{id}t">or its text<textarea id="{id}t" rows="9" bind:value={text}></textarea></label>
+		<label for="{id}f">{word('sheets.file')}<input id="{id}f" type="file" accept=".csv,.json,.txt" onchange={pick} /></label>
+		<label for="{id}t">{word('sheets.or-its-text')}<textarea id="{id}t" rows="9" bind:value={text}></textarea></label>
 		{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 		{#if said}<div class="note good" role="status">{said}</div>{/if}
-		<button class="btn main mt-2" disabled={!text.trim()} onclick={take}>Take it in</button>
+		<button class="btn main mt-2" disabled={!text.trim()} onclick={take}>{word('sheets.take-it-in')}</button>
 	</section>
 </div>
 

@@ -6,6 +6,7 @@
 	import { settled } from '../../lib/ui/pending.svelte';
 	import { showKerf } from '../../lib/units/units';
 	import type { RackState } from './rack.svelte';
+	import { word } from '../../words/words';
 
 	let { rack, ondone }: { rack: RackState; ondone: () => void } = $props();
 	let kind = $state<'strips' | 'gap' | 'peg'>('strips');
@@ -17,16 +18,16 @@
 	const one = (m: number) => (kind === 'strips' ? (count * drawn - m) / count : kind === 'gap' ? m - drawn : drawn - m);
 	const kerf = $derived(measured === null ? null : below === null ? one(measured) : (one(measured) + one(below)) / 2);
 	const words = {
-		strips: 'Cut on the line, stack the strips, measure the stack.',
-		gap: 'Cut a slot on the line, measure how wide it came out.',
-		peg: 'Cut a peg on the line, measure how wide it came out.'
+		strips: word('sheets.cut-on-the-line-stack-the'),
+		gap: word('sheets.cut-a-slot-on-the-line'),
+		peg: word('sheets.cut-a-peg-on-the-line')
 	};
 
 	async function keep(event: Event) {
 		if (!(await settled(event))) return;
 		problem = '';
 		if (measured === null) {
-			problem = 'Type what the caliper says first.';
+			problem = word('sheets.type-what-the-caliper-says-first');
 			return;
 		}
 		try {
@@ -39,28 +40,28 @@
 	}
 </script>
 
-<section aria-label="Kerf test">
+<section aria-label={word('sheets.kerf-test')}>
 	<Choice
-		label="Kind of test"
+		label={word('sheets.kind-of-test')}
 		options={[
-			{ value: 'strips', name: 'strips' },
-			{ value: 'gap', name: 'gap' },
-			{ value: 'peg', name: 'peg' }
+			{ value: 'strips', name: word('sheets.strips') },
+			{ value: 'gap', name: word('sheets.gap') },
+			{ value: 'peg', name: word('sheets.peg') }
 		]}
 		value={kind}
 		onchoose={(v) => ((kind = v), (drawn = v === 'strips' ? 10 : 5), ([measured, below] = [null, null]))}
 	/>
 	<p class="quiet mt-1">{words[kind]}</p>
-	{#if kind === 'strips'}<NumberField label="Strips" kind="count" value={count} oncommit={(n) => void (count = n)} />{/if}
+	{#if kind === 'strips'}<NumberField label={word('sheets.strips-2')} kind="count" value={count} oncommit={(n) => void (count = n)} />{/if}
 	<NumberField
-		label={kind === 'strips' ? 'Each drawn' : 'Drawn'}
+		label={kind === 'strips' ? word('sheets.each-drawn') : word('sheets.drawn')}
 		value={drawn}
 		unit={session.unit}
 		fine
 		oncommit={(mm) => void (drawn = mm)}
 	/>
 	<NumberField
-		label={kind === 'strips' ? 'The stack measures' : 'It measures'}
+		label={kind === 'strips' ? word('sheets.the-stack-measures') : word('sheets.it-measures')}
 		value={measured}
 		unit={session.unit}
 		fine
@@ -68,19 +69,19 @@
 	/>
 	{#if kind !== 'strips'}
 		<NumberField
-			label="On the far face, if measured"
+			label={word('sheets.on-the-far-face-if-measured')}
 			value={below}
 			unit={session.unit}
 			fine
-			placeholder="same"
+			placeholder={word('sheets.same')}
 			oncommit={(mm) => void (below = mm)}
 		/>
 	{/if}
 	{#if kerf !== null}<p>
-			This shows a kerf of <b class="fig">{showKerf(kerf, session.unit)}</b>.
+			{word('sheets.this-shows-a-kerf-of')} <b class="fig">{showKerf(kerf, session.unit)}</b>.
 		</p>{/if}
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-	<button class="btn main" onclick={keep}>Keep this test</button>
+	<button class="btn main" onclick={keep}>{word('sheets.keep-this-test')}</button>
 </section>
 
 <style>

@@ -3,12 +3,13 @@
 	import type { StockOut } from '../../api/types';
 	import { session } from '../../app/session.svelte';
 	import { day, showKerf } from '../../lib/units/units';
+	import { word } from '../../words/words';
 
 	let { stock }: { stock: StockOut } = $props();
 	const kerfs = $derived([
 		{
 			key: 'default',
-			name: 'default',
+			name: word('sheets.default'),
 			on: '',
 			value: stock.default_kerf_mm,
 			sd: 0.05,
@@ -18,7 +19,7 @@
 			.filter((k) => !k.withdrawn)
 			.map((k) => ({
 				key: String(k.id),
-				name: k.borrowed ? `${k.kind}, borrowed` : k.kind,
+				name: k.borrowed ? word('sheets.borrowed', { kind: k.kind }) : k.kind,
 				on: k.on,
 				value: k.pooled_mm,
 				sd: k.pooled_sd_mm,
@@ -34,8 +35,8 @@
 </script>
 
 <div class="kerf">
-	<b>Kerf, as it was learned</b>
-	<svg viewBox="0 0 700 92" role="img" aria-label="Kerf after each test">
+	<b>{word('sheets.kerf-as-it-was-learned')}</b>
+	<svg viewBox="0 0 700 92" role="img" aria-label={word('sheets.kerf-after-each-test')}>
 		<polyline points={kerfs.map((k, i) => `${kx(i)},${kerfLine(k.value)}`).join(' ')} fill="none" stroke="#cfeee4" />
 		{#each kerfs as k, i (k.key)}
 			<rect

@@ -7,6 +7,7 @@
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { MM_PER_INCH, unitName } from '../../lib/units/units';
 	import type { RackState } from './rack.svelte';
+	import { word } from '../../words/words';
 
 	let { rack, machine }: { rack: RackState; machine: Machine } = $props();
 	let problem = $state('');
@@ -17,27 +18,27 @@
 	type Operation = 'engrave' | 'score' | 'inner' | 'outer';
 	type Numeric = 'bed_width' | 'bed_height' | 'slat_pitch' | 'overscan' | 'position_sd' | 'corner';
 	const LENGTHS: [Numeric, string, 'plain' | 'fine' | 'finest'][] = [
-		['bed_width', 'Bed, width', 'plain'],
-		['bed_height', 'Bed, depth', 'plain'],
-		['slat_pitch', 'Between slats', 'plain'],
-		['overscan', 'Runs on past an engraved row', 'fine'],
-		['position_sd', 'A cut lies off by (sd)', 'finest'],
-		['corner', 'May round a corner by', 'finest']
+		['bed_width', word('sheets.bed-width'), 'plain'],
+		['bed_height', word('sheets.bed-depth'), 'plain'],
+		['slat_pitch', word('sheets.between-slats'), 'plain'],
+		['overscan', word('sheets.runs-on-past-an-engraved-row'), 'fine'],
+		['position_sd', word('sheets.a-cut-lies-off-by-sd'), 'finest'],
+		['corner', word('sheets.may-round-a-corner-by'), 'finest']
 	];
 	const SPEEDS = [
-		['rapid', 'Moves with the beam off', 'speed'],
-		['raster_speed', 'Fastest along a row', 'speed'],
-		['acceleration', 'Speeds up by', 'acceleration'],
-		['pierce', 'Waits before each cut', 'number'],
-		['handling', 'A sheet in and out takes', 'number']
+		['rapid', word('sheets.moves-with-the-beam-off'), 'speed'],
+		['raster_speed', word('sheets.fastest-along-a-row'), 'speed'],
+		['acceleration', word('sheets.speeds-up-by'), 'acceleration'],
+		['pierce', word('sheets.waits-before-each-cut'), 'number'],
+		['handling', word('sheets.a-sheet-in-and-out-takes'), 'number']
 	] as const;
 	/** The width of a line is read in millimetres, inches or thousandths. */
 	const per = $derived(session.unit === 'mm' ? 1 : session.unit === 'thou' ? MM_PER_INCH / 1000 : MM_PER_INCH);
 	const OPERATIONS: [Operation, string][] = [
-		['engrave', 'Engrave'],
-		['score', 'Score'],
-		['inner', 'Inner cuts'],
-		['outer', 'Outer cuts']
+		['engrave', word('sheets.engrave')],
+		['score', word('sheets.score')],
+		['inner', word('sheets.inner-cuts')],
+		['outer', word('sheets.outer-cuts')]
 	];
 
 	async function set(body: Record<string, unknown>) {
@@ -75,26 +76,26 @@
 	}
 </script>
 
-<div class="bench" aria-label="Machine profile" role="group">
+<div class="bench" aria-label={word('sheets.machine-profile')} role="group">
 	<div class="title">
 		<input
 			class="name"
-			aria-label="Name of the machine"
+			aria-label={word('sheets.name-of-the-machine')}
 			value={machine.name}
 			maxlength="80"
 			onchange={(e) => quietly({ name: e.currentTarget.value })}
 		/>
 		{#if rack.rack!.machines.length > 1}
-			<select aria-label="Machine" value={machine.id} onchange={(e) => rack.useMachine(e.currentTarget.value)}>
+			<select aria-label={word('sheets.machine')} value={machine.id} onchange={(e) => rack.useMachine(e.currentTarget.value)}>
 				{#each rack.rack!.machines as m (m.id)}<option value={m.id}>{m.name}</option>{/each}
 			</select>
 		{/if}
-		<button class="btn" onclick={() => (rack.pane = 'sheet')}>Back to the sheet</button>
+		<button class="btn" onclick={() => (rack.pane = 'sheet')}>{word('sheets.back-to-the-sheet')}</button>
 	</div>
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 	<div class="columns">
 		<section>
-			<h3>Bed and motion</h3>
+			<h3>{word('sheets.bed-and-motion')}</h3>
 			{#each LENGTHS as [key, label, digits] (key)}
 				<NumberField
 					{label}
@@ -116,38 +117,43 @@
 				/>
 			{/each}
 			<label class="tick"
-				><input type="checkbox" checked={machine.pass_through} onchange={(e) => quietly({ pass_through: e.currentTarget.checked })} /> a longer
-				sheet can reach through</label
+				><input type="checkbox" checked={machine.pass_through} onchange={(e) => quietly({ pass_through: e.currentTarget.checked })} />
+				{word('sheets.a-longer-sheet-can-reach-through')}</label
 			>
 		</section>
 		<section>
-			<h3>Lens that is in</h3>
+			<h3>{word('sheets.lens-that-is-in')}</h3>
 			{#each machine.lenses ?? [] as l (l.id)}
 				<label class="tick"
 					><input type="radio" name="{id}l" checked={machine.lens === l.id} onchange={() => quietly({ lens: l.id })} /> {l.name}</label
 				>
 			{/each}
-			<p class="quiet">Kerf, fit and settings belong to a lens: change it here when you change it in the machine.</p>
+			<p class="quiet">{word('sheets.kerf-fit-and-settings-belong-to')}</p>
 			<div class="add">
-				<input aria-label="Another lens" placeholder="another lens" maxlength="60" bind:value={lens} />
-				<button class="btn" disabled={!lens.trim()} onclick={addLens}>Add</button>
+				<input aria-label={word('sheets.another-lens')} placeholder={word('sheets.another-lens-2')} maxlength="60" bind:value={lens} />
+				<button class="btn" disabled={!lens.trim()} onclick={addLens}>{word('sheets.add')}</button>
 			</div>
-			<h3>Kerf is corrected</h3>
+			<h3>{word('sheets.kerf-is-corrected')}</h3>
 			{#each KERF_PLACES as [place, name] (place)}<label class="tick"
 					><input type="radio" name="{id}k" checked={machine.kerf_place === place} onchange={() => quietly({ kerf_place: place })} />
 					{name}</label
 				>{/each}
-			<h3>Another machine</h3>
+			<h3>{word('sheets.another-machine')}</h3>
 			<div class="add">
-				<input aria-label="Name of the new machine" placeholder="Mossgate floor laser" maxlength="80" bind:value={name} />
-				<button class="btn" disabled={!name.trim()} onclick={add}>Add, like this one</button>
+				<input
+					aria-label={word('sheets.name-of-the-new-machine')}
+					placeholder={word('sheets.mossgate-floor-laser')}
+					maxlength="80"
+					bind:value={name}
+				/>
+				<button class="btn" disabled={!name.trim()} onclick={add}>{word('sheets.add-like-this-one')}</button>
 			</div>
-			<label class="tick"><input type="checkbox" bind:checked={borrow} /> with its kerfs and settings, marked as borrowed</label>
+			<label class="tick"><input type="checkbox" bind:checked={borrow} /> {word('sheets.with-its-kerfs-and-settings-marked')}</label>
 		</section>
 		<section>
-			<h3>How files tell operations apart</h3>
+			<h3>{word('sheets.how-files-tell-operations-apart')}</h3>
 			<label class="line" for="{id}c"
-				>Convention<input
+				>{word('sheets.convention')}<input
 					id="{id}c"
 					maxlength="60"
 					value={machine.convention_name}
@@ -155,7 +161,13 @@
 				/></label
 			>
 			<table>
-				<thead><tr><th></th><th>colour</th><th>line, {unitName(session.unit)}</th><th>layer</th></tr></thead>
+				<thead
+					><tr
+						><th></th><th>{word('sheets.colour')}</th><th>{word('sheets.line', { size: unitName(session.unit) })}</th><th
+							>{word('sheets.layer')}</th
+						></tr
+					></thead
+				>
 				<tbody>
 					{#each OPERATIONS as [o, label] (o)}
 						{@const c = machine[o]!}
@@ -164,7 +176,7 @@
 							<td
 								><input
 									type="color"
-									aria-label="{label}, colour"
+									aria-label={word('sheets.colour-2', { label })}
 									value={c.colour}
 									onchange={(e) => convention(o, { colour: e.currentTarget.value })}
 								/></td
@@ -172,19 +184,23 @@
 							<td
 								><input
 									class="fig thin"
-									aria-label="{label}, line width in {unitName(session.unit)}"
+									aria-label={word('sheets.line-width-in', { label, size: unitName(session.unit) })}
 									value={Number((c.line_width / per).toFixed(4))}
 									onchange={(e) => convention(o, { line_width: Number(e.currentTarget.value) * per })}
 								/></td
 							>
 							<td
-								><input aria-label="{label}, layer" value={c.layer} onchange={(e) => convention(o, { layer: e.currentTarget.value })} /></td
+								><input
+									aria-label={word('sheets.layer-2', { label })}
+									value={c.layer}
+									onchange={(e) => convention(o, { layer: e.currentTarget.value })}
+								/></td
 							>
 						</tr>
 					{/each}
 				</tbody>
 			</table>
-			<p class="quiet">Squares of a power card get layers of their own, named after power and speed.</p>
+			<p class="quiet">{word('sheets.squares-of-a-power-card-get')}</p>
 		</section>
 	</div>
 </div>

@@ -5,6 +5,7 @@
 	import { session } from '../../app/session.svelte';
 	import { unitName } from '../../lib/units/units';
 	import { SPOTS, type RackState } from './rack.svelte';
+	import { word } from '../../words/words';
 
 	let { rack, stockId }: { rack: RackState; stockId: string } = $props();
 	const POLL_MS = 350;
@@ -37,7 +38,7 @@
 				await rack.read(r.mm, rack.spot ?? SPOTS[0]);
 				taken = r.seq;
 			}
-			if (taken >= ENOUGH) return stop(`${taken} readings taken over the sheet.`);
+			if (taken >= ENOUGH) return stop(word('sheets.readings-taken-over-the-sheet', { taken }));
 			if (taking) timer = setTimeout(look, POLL_MS);
 		} catch (e) {
 			await stop('');
@@ -66,21 +67,21 @@
 
 <div class="more">
 	{#if taking}
-		<button class="on-mat active" onclick={() => stop(`Stopped after ${taken}.`)}>Stop the caliper</button>
-		<span role="status">Put the caliper at the ring and press its button: {taken} of {ENOUGH}</span>
+		<button class="on-mat active" onclick={() => stop(`Stopped after ${taken}.`)}>{word('sheets.stop-the-caliper')}</button>
+		<span role="status">{word('sheets.put-the-caliper-at-the-ring', { taken, ENOUGH })}</span>
 	{:else}
-		<button class="on-mat" onclick={take}>Take from the caliper</button>
-		<button class="on-mat" aria-expanded={pasting} onclick={() => (pasting = !pasting)}>Paste a list</button>
+		<button class="on-mat" onclick={take}>{word('sheets.take-from-the-caliper')}</button>
+		<button class="on-mat" aria-expanded={pasting} onclick={() => (pasting = !pasting)}>{word('sheets.paste-a-list')}</button>
 		{#if said}<span role="status">{said}</span>{/if}
 	{/if}
 	{#if pasting}
 		<div class="paste">
 			<textarea
-				aria-label="Readings, one on a line"
+				aria-label={word('sheets.readings-one-on-a-line')}
 				rows="4"
-				placeholder="One on a line, as copied from a table. Bare numbers are {unitName(session.unit)}."
+				placeholder={word('sheets.one-on-a-line-as-copied', { size: unitName(session.unit) })}
 				bind:value={text}></textarea>
-			<button class="on-mat active" disabled={!text.trim()} onclick={paste}>Keep them all</button>
+			<button class="on-mat active" disabled={!text.trim()} onclick={paste}>{word('sheets.keep-them-all')}</button>
 		</div>
 	{/if}
 	{#if problem}<p role="alert">{problem}</p>{/if}

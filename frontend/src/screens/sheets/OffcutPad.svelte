@@ -5,6 +5,7 @@
 	import Choice from '../../lib/ui/Choice.svelte';
 	import { show } from '../../lib/units/units';
 	import { boxRing, snapped } from './offcut';
+	import { word } from '../../words/words';
 
 	let {
 		width,
@@ -68,10 +69,10 @@
 
 <div class="pad">
 	<Choice
-		label="Draw"
+		label={word('sheets.draw')}
 		options={[
-			{ value: 'outline', name: 'outline' },
-			{ value: 'bad', name: 'bad spots' }
+			{ value: 'outline', name: word('sheets.outline') },
+			{ value: 'bad', name: word('sheets.bad-spots') }
 		]}
 		value={mode}
 		onchoose={(v) => (mode = v as typeof mode)}
@@ -80,7 +81,7 @@
 		bind:this={svg}
 		viewBox="{-pad} {-pad} {width + 2 * pad} {height + 2 * pad}"
 		role="img"
-		aria-label="Offcut, {corners.length} corners, {bad.length} bad spots"
+		aria-label={word('sheets.offcut-corners-bad-spots', { corners: corners.length, bad: bad.length })}
 		onpointerdown={down}
 		onpointermove={move}
 		onpointerup={up}
@@ -97,14 +98,14 @@
 		{#each corners as p, k (k)}<circle cx={p[0]} cy={height - p[1]} r={6 * px} stroke-width={px} class:held={held === k} />{/each}
 	</svg>
 	<div class="acts">
-		<button class="btn" disabled={!corners.length} onclick={() => oncorners(corners.slice(0, -1))}>Last corner off</button>
-		<button class="btn" disabled={!bad.length} onclick={() => onbad(bad.slice(0, -1))}>Last spot off</button>
+		<button class="btn" disabled={!corners.length} onclick={() => oncorners(corners.slice(0, -1))}>{word('sheets.last-corner-off')}</button>
+		<button class="btn" disabled={!bad.length} onclick={() => onbad(bad.slice(0, -1))}>{word('sheets.last-spot-off')}</button>
 	</div>
 	<p class="quiet">
-		{mode === 'outline'
-			? `Click corner after corner, around the piece; drag one to move it.`
-			: 'Drag a box around a knot, a hole or a dent.'}
-		One step is {show(step, session.unit)}.
+		{word('sheets.one-step-is', {
+			mode: mode === 'outline' ? word('sheets.click-corner-after-corner-around-the') : word('sheets.drag-a-box-around-a-knot'),
+			step: show(step, session.unit)
+		})}
 	</p>
 </div>
 

@@ -5,6 +5,7 @@
 	import { show } from '../../lib/units/units';
 	import AddStock from './AddStock.svelte';
 	import type { Pane, RackState } from './rack.svelte';
+	import { word } from '../../words/words';
 
 	let { rack, used, onproblem }: { rack: RackState; used: Set<string>; onproblem: (message: string) => void } = $props();
 	let adding = $state(false);
@@ -12,9 +13,9 @@
 	let room = $state(236);
 	const narrow = $derived(room < 220);
 	const tools: [Pane, string][] = [
-		['machine', 'Machine'],
-		['contrast', 'Side by side'],
-		['files', 'In and out']
+		['machine', word('sheets.machine')],
+		['contrast', word('sheets.side-by-side')],
+		['files', word('sheets.in-and-out')]
 	];
 
 	function choose(id: string) {
@@ -31,13 +32,13 @@
 </script>
 
 <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
-<nav class="side" aria-label="Rack" bind:this={list} bind:clientWidth={room} onkeydown={key}>
+<nav class="side" aria-label={word('sheets.rack')} bind:this={list} bind:clientWidth={room} onkeydown={key}>
 	<div class="filter">
 		<input
 			class="w-full"
 			type="search"
-			aria-label="Filter by name, family or thickness"
-			placeholder="name, family, thickness"
+			aria-label={word('sheets.filter-by-name-family-or-thickness')}
+			placeholder={word('sheets.name-family-thickness')}
 			bind:value={rack.filter}
 			onkeydown={(e) => e.key === 'Enter' && rack.found[0] && choose(rack.found[0].id)}
 		/>
@@ -49,17 +50,17 @@
 				<button class="stock" class:on={s.id === rack.stock?.value.id} onclick={() => choose(s.id)}>
 					<StockEdge colour={s.colour} thickness={s.thickness_mm} width={narrow ? 26 : 54} />
 					<span class="name"
-						>{s.name}{#if s.verdict === 'forbidden'}<small class="no">must not be cut</small>
-						{:else if used.has(s.id)}<small>in this project</small>{/if}</span
+						>{s.name}{#if s.verdict === 'forbidden'}<small class="no">{word('sheets.must-not-be-cut')}</small>
+						{:else if used.has(s.id)}<small>{word('sheets.in-this-project')}</small>{/if}</span
 					>
 					<span class="fig" class:guess={s.guess}>{show(s.thickness_mm, session.unit, true)}{s.guess ? ' ?' : ''}</span>
 				</button>
 			{/each}
 		{/each}
-		{#if !rack.found.length}<p class="quiet p-3">Nothing on the rack is called “{rack.filter}”.</p>{/if}
+		{#if !rack.found.length}<p class="quiet p-3">{word('sheets.nothing-on-the-rack-is-called', { filter: rack.filter })}</p>{/if}
 	</div>
 	<div class="tools">
-		<button class="btn main" onclick={() => (adding = true)}>Add a stock</button>
+		<button class="btn main" onclick={() => (adding = true)}>{word('sheets.add-a-stock')}</button>
 		{#each tools as [pane, name] (pane)}
 			<button
 				class="btn"

@@ -3,6 +3,7 @@
 	import type { StockOut } from '../../api/types';
 	import { session } from '../../app/session.svelte';
 	import { show } from '../../lib/units/units';
+	import { word } from '../../words/words';
 
 	let { stock }: { stock: StockOut } = $props();
 	const readings = $derived(stock.readings.filter((r) => !r.withdrawn));
@@ -26,7 +27,7 @@
 	});
 </script>
 
-<svg viewBox="0 0 700 74" role="img" aria-label="Readings on a line against the label, with mean and spread">
+<svg viewBox="0 0 700 74" role="img" aria-label={word('sheets.readings-on-a-line-against-the')}>
 	<line x1="10" x2="690" y1="36" y2="36" stroke="#5d9488" />
 	{#each ticks as v (v)}<path d="M{at(v)} 31V41" stroke="#5d9488" /><text x={at(v)} y="58">{show(v, session.unit, true)}</text>{/each}
 	<rect
@@ -37,14 +38,17 @@
 		fill="#cfeee4"
 		opacity="0.28"
 	/>
-	<path d="M{at(stock.value.label)} 20V44" stroke="#fff" stroke-dasharray="3 3" /><text x={at(stock.value.label)} y="13">label</text>
+	<path d="M{at(stock.value.label)} 20V44" stroke="#fff" stroke-dasharray="3 3" /><text x={at(stock.value.label)} y="13"
+		>{word('sheets.label')}</text
+	>
 	{#each readings as r (r.id)}{@const far = odd.has(r.id)}<circle
 			cx={at(r.thickness_mm)}
 			cy="36"
 			r={far ? 7 : 5}
 			fill={stock.value.colour}
 			stroke={far ? '#f0b45a' : '#0e2b26'}
-			stroke-width={far ? 3 : 1}><title>{show(r.thickness_mm, session.unit, true)}{far ? ', far from the others' : ''}</title></circle
+			stroke-width={far ? 3 : 1}
+			><title>{show(r.thickness_mm, session.unit, true)}{far ? `, ${word('sheets.far-from-the-others')}` : ''}</title></circle
 		>{/each}
 	<path d="M{at(t.value)} 20V52" stroke="#fff" stroke-width="2" />
 </svg>

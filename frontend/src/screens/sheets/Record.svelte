@@ -5,6 +5,7 @@
 	import { feelName } from '../../lib/ui/feels';
 	import { day, show, showKerf, signed, speed } from '../../lib/units/units';
 	import type { RackState } from './rack.svelte';
+	import { word } from '../../words/words';
 
 	let { rack, stock }: { rack: RackState; stock: StockOut } = $props();
 	let problem = $state('');
@@ -27,7 +28,7 @@
 			by: r.by,
 			what: 'reading',
 			value: show(r.thickness_mm, session.unit, true),
-			how: r.borrowed ? `borrowed from ${r.borrowed}` : '',
+			how: r.borrowed ? word('sheets.borrowed-from', { borrowed: r.borrowed }) : '',
 			withdrawn: r.withdrawn,
 			turn: (w: boolean) => rack.withdrawReading(r, w)
 		}));
@@ -38,12 +39,12 @@
 				key: `k${t.id}`,
 				on: t.on,
 				by: t.by,
-				what: `kerf, ${t.kind}`,
+				what: word('sheets.kerf', { kind: t.kind }),
 				value: showKerf(t.kerf_mm, session.unit),
 				how: [
-					t.borrowed && `borrowed from ${t.borrowed}`,
+					t.borrowed && word('sheets.borrowed-from', { borrowed: t.borrowed }),
 					session.told(t.setting),
-					!t.withdrawn && odd.has(standing) && 'far from the others'
+					!t.withdrawn && odd.has(standing) && word('sheets.far-from-the-others')
 				]
 					.filter(Boolean)
 					.join(' · '),
@@ -55,11 +56,13 @@
 			key: `f${f.id}`,
 			on: f.on,
 			by: f.by,
-			what: `feel with ${names.get(f.entering === stock.value.id ? f.opening : f.entering) ?? 'another'}`,
+			what: word('sheets.feel-with', { entering: names.get(f.entering === stock.value.id ? f.opening : f.entering) ?? 'another' }),
 			value: feelName(f.feel),
 			how: [
-				f.drawn_mm === null ? `believed ${signed(f.clearance_mm, session.unit)}` : `slot drawn ${show(f.drawn_mm, session.unit, true)}`,
-				f.borrowed && `borrowed from ${f.borrowed}`
+				f.drawn_mm === null
+					? word('sheets.believed', { clearancemm: signed(f.clearance_mm, session.unit) })
+					: word('sheets.slot-drawn', { drawnmm: show(f.drawn_mm, session.unit, true) }),
+				f.borrowed && word('sheets.borrowed-from', { borrowed: f.borrowed })
 			]
 				.filter(Boolean)
 				.join(' · '),
@@ -90,18 +93,27 @@
 
 <div class="mat record">
 	<div class="title">
-		<button class="on-mat" onclick={() => (rack.pane = 'sheet')}>← sheet</button>
-		<h2>{stock.value.name}, the record</h2>
-		<span>{lines.length} entries on {rack.machine?.name}</span>
+		<button class="on-mat" onclick={() => (rack.pane = 'sheet')}>{word('sheets.sheet')}</button>
+		<h2>{word('sheets.the-record', { name: stock.value.name })}</h2>
+		<span>{word('sheets.entries-on', { lines: lines.length, name: rack.machine?.name })}</span>
 	</div>
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 	<table>
-		<thead><tr><th>day</th><th>what</th><th>found</th><th>how</th><th>by</th><th></th></tr></thead>
+		<thead
+			><tr
+				><th>{word('sheets.day')}</th><th>{word('sheets.what')}</th><th>{word('sheets.found')}</th><th>{word('sheets.how')}</th><th
+					>{word('sheets.by')}</th
+				><th></th></tr
+			></thead
+		>
 		<tbody>
 			{#each lines as l (l.key)}
 				<tr class:gone={l.withdrawn}>
 					<td class="fig">{day(l.on)}</td><td>{l.what}</td><td class="fig value">{l.value}</td><td class="how">{l.how}</td><td>{l.by}</td>
-					<td><button class="underline" onclick={() => turn(l)}>{l.withdrawn ? 'put back' : 'withdraw'}</button></td>
+					<td
+						><button class="underline" onclick={() => turn(l)}>{l.withdrawn ? word('sheets.put-back') : word('sheets.withdraw')}</button
+						></td
+					>
 				</tr>
 			{/each}
 		</tbody>

@@ -7,6 +7,7 @@
 	import { OPERATIONS, type Operation } from '../../lib/ui/settings';
 	import { settled } from '../../lib/ui/pending.svelte';
 	import type { RackState } from './rack.svelte';
+	import { word } from '../../words/words';
 
 	let { rack, stock, ondone }: { rack: RackState; stock: StockOut; ondone: () => void } = $props();
 	// svelte-ignore state_referenced_locally (a fresh form each time it opens)
@@ -36,48 +37,56 @@
 	}
 </script>
 
-<section aria-label="Settings">
+<section aria-label={word('sheets.settings')}>
 	{#if stock.flares}<div class="note bad">
-			This stock flares: air on, lid shut, extinguisher at hand, and nobody leaves the machine.
+			{word('sheets.this-stock-flares-air-on-lid')}
 		</div>{/if}
 	{#if stock.film !== 'none'}<div class="note">
-			Film on {stock.film === 'both' ? 'both faces' : `the ${stock.film}`}: it melts and may catch fire. Decide to leave it on or to take it
-			off, and write it down at the run.
+			{word('sheets.film-on-it-melts-and-may', {
+				film: stock.film === 'both' ? word('sheets.both-faces') : word('sheets.the', { film: stock.film })
+			})}
 		</div>{/if}
 	<Choice
-		label="Operation"
+		label={word('sheets.operation')}
 		options={[
-			{ value: 'cut', name: 'cut' },
-			{ value: 'score', name: 'score' },
-			{ value: 'engrave', name: 'engrave' }
+			{ value: 'cut', name: word('sheets.cut') },
+			{ value: 'score', name: word('sheets.score-2') },
+			{ value: 'engrave', name: word('sheets.engrave-2') }
 		]}
 		value={which}
 		onchoose={(v) => (which = v)}
 	/>
 	<div class="mt-1"></div>
 	{#key which}
-		<NumberField label="Power" kind="number" suffix="%" value={beam.power} oncommit={set('power')} />
-		<NumberField label="Speed" kind="speed" unit={session.unit} value={beam.speed} oncommit={set('speed')} />
-		<NumberField label="Passes" kind="count" value={beam.passes ?? 1} oncommit={set('passes')} />
+		<NumberField label={word('sheets.power')} kind="number" suffix="%" value={beam.power} oncommit={set('power')} />
+		<NumberField label={word('sheets.speed')} kind="speed" unit={session.unit} value={beam.speed} oncommit={set('speed')} />
+		<NumberField label={word('sheets.passes')} kind="count" value={beam.passes ?? 1} oncommit={set('passes')} />
 		<NumberField
-			label="Pulses, 0 for the machine’s own"
+			label={word('sheets.pulses-0-for-the-machines-own')}
 			kind="pulses"
 			unit={session.unit}
 			value={beam.pulses ?? 0}
 			oncommit={set('pulses')}
 		/>
-		<NumberField label="Focus above the face" value={beam.focus ?? 0} unit={session.unit} fine oncommit={set('focus')} />
+		<NumberField label={word('sheets.focus-above-the-face')} value={beam.focus ?? 0} unit={session.unit} fine oncommit={set('focus')} />
 		{#if which === 'engrave'}
-			<NumberField label="Between rows" value={beam.interval ?? 0.1} unit={session.unit} finest oncommit={set('interval')} />
-			<NumberField label="One pass engraves, 0 if not measured" value={beam.depth ?? 0} unit={session.unit} fine oncommit={set('depth')} />
+			<NumberField label={word('sheets.between-rows')} value={beam.interval ?? 0.1} unit={session.unit} finest oncommit={set('interval')} />
+			<NumberField
+				label={word('sheets.one-pass-engraves-0-if-not')}
+				value={beam.depth ?? 0}
+				unit={session.unit}
+				fine
+				oncommit={set('depth')}
+			/>
 		{/if}
 		<label class="flex items-center gap-2 py-1"
-			><input type="checkbox" checked={beam.air ?? true} onchange={(e) => change({ air: e.currentTarget.checked })} /> air assist</label
+			><input type="checkbox" checked={beam.air ?? true} onchange={(e) => change({ air: e.currentTarget.checked })} />
+			{word('sheets.air-assist')}</label
 		>
 	{/key}
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-	<p class="quiet my-2">Try them on a scrap of this sheet before a whole job, lid shut and air on.</p>
-	<button class="btn main" onclick={keep}>Keep {tried.join(' and ')} as tried here</button>
+	<p class="quiet my-2">{word('sheets.try-them-on-a-scrap-of')}</p>
+	<button class="btn main" onclick={keep}>{word('sheets.keep-as-tried-here', { tried: tried.join(' and ') })}</button>
 </section>
 
 <style>

@@ -8,6 +8,7 @@
 	import MoreReadings from './MoreReadings.svelte';
 	import type { RackState } from './rack.svelte';
 	import ReadingsLine from './ReadingsLine.svelte';
+	import { word } from '../../words/words';
 
 	let { rack, stock }: { rack: RackState; stock: StockOut } = $props();
 	const sheet = $derived(stock.sheets.find((s) => !s.is_offcut) ?? stock.sheets[0]);
@@ -59,11 +60,13 @@
 	<div class="title">
 		<h2>{rack.coming?.name ?? stock.value.name}</h2>
 		<span
-			>{counts.whole} whole sheet{counts.whole === 1 ? '' : 's'}{counts.off
-				? ` · ${counts.off} offcut${counts.off === 1 ? '' : 's'}`
-				: ''}{stock.shelf ? ` · ${stock.shelf}` : ''}</span
+			>{word('sheets.whole-sheet', {
+				whole: counts.whole,
+				off: counts.off ? ` · ${word('sheets.offcut', { off: counts.off })}` : '',
+				shelf: stock.shelf ? ` · ${stock.shelf}` : ''
+			})}</span
 		>
-		<button class="on-mat record" onclick={() => (rack.pane = 'record')}>the whole record</button>
+		<button class="on-mat record" onclick={() => (rack.pane = 'record')}>{word('sheets.the-whole-record')}</button>
 	</div>
 
 	<div class="work">
@@ -83,8 +86,8 @@
 						class:small={rack.readings.length > 14}
 						style:left="{r.x * 100}%"
 						style:bottom="{r.y * 100}%"
-						title="{day(r.on)}, {r.by}. Press to withdraw this reading."
-						aria-label="Reading {show(r.thickness_mm, session.unit, true)}, withdraw"
+						title={word('sheets.press-to-withdraw-this-reading', { on: day(r.on), by: r.by })}
+						aria-label={word('sheets.reading-withdraw', { thicknessmm: show(r.thickness_mm, session.unit, true) })}
 						onclick={(e) => {
 							e.stopPropagation();
 							void rack.withdrawReading(r, true);
@@ -95,7 +98,7 @@
 				<span class="entry" style:left="{next.x * 100}%" style:bottom="{next.y * 100}%" onclick={(e) => e.stopPropagation()}>
 					<input
 						class="fig"
-						aria-label="Thickness reading"
+						aria-label={word('sheets.thickness-reading')}
 						aria-invalid={!!wrong}
 						placeholder="?"
 						bind:this={field}
@@ -107,12 +110,14 @@
 			</div>
 			<span class="dim w"
 				>{show(w, session.unit)}
-				{family?.grained && sheet?.grain !== 'none' ? `· grain ${sheet?.grain === 'across' ? '↑' : '→'}` : ''}</span
+				{family?.grained && sheet?.grain !== 'none'
+					? `· ${word('sheets.grain', { grain: sheet?.grain === 'across' ? '↑' : '→' })}`
+					: ''}</span
 			>
 			<span class="dim h">{show(h, session.unit)}</span>
 		</div>
 		<div class="edge">
-			<small>edge, {rack.readings.length} reading{rack.readings.length === 1 ? '' : 's'}</small>
+			<small>{word('sheets.edge-reading', { readings: rack.readings.length })}</small>
 			<svg width="110" height={Math.min(t.value * 18, 120) + 2} aria-hidden="true">
 				<rect x="0.5" y="0.5" width="96" height={Math.min(t.value * 18, 120)} fill={stock.value.colour} stroke="#3d2f1c" />
 				{#if family?.plies}{#each [1, 2] as k (k)}<line
@@ -128,24 +133,23 @@
 			<b class="fig" data-testid="thickness">{show(t.value, session.unit, true)}</b><span class="fig pm">
 				± {show(t.sd, session.unit, true)} {unitName(session.unit)}</span
 			>
-			<small>label says {show(stock.value.label, session.unit, true)}</small>
-			{#if stock.spread}<small>range {show(stock.spread.range_mm, session.unit, true)}</small>
-				<small>mean known to ± {show(stock.spread.mean_sd_mm, session.unit, true)}</small>{/if}
+			<small>{word('sheets.label-says', { label: show(stock.value.label, session.unit, true) })}</small>
+			{#if stock.spread}<small>{word('sheets.range', { rangemm: show(stock.spread.range_mm, session.unit, true) })}</small>
+				<small>{word('sheets.mean-known-to', { meansdmm: show(stock.spread.mean_sd_mm, session.unit, true) })}</small>{/if}
 		</div>
 	</div>
 	<p class="told" role={wrong ? 'alert' : undefined}>
 		{#each queue.failed as t (t.key)}<span class="lost"
-				><b>{t.text}</b> was not kept: {t.wrong}
-				<button class="underline" onclick={() => mend(t.key, t.text)}>Type it again</button>
-				<button class="underline" onclick={() => queue.again(t.key, t.text)}>Send it again</button></span
+				><b>{t.text}</b>
+				{word('sheets.was-not-kept', { wrong: t.wrong })}
+				<button class="underline" onclick={() => mend(t.key, t.text)}>{word('sheets.type-it-again')}</button>
+				<button class="underline" onclick={() => queue.again(t.key, t.text)}>{word('sheets.send-it-again')}</button></span
 			>{/each}
-		{#if queue.unread}<b>{queue.unread}</b>{:else if wrong}{:else if rack.withdrawn}The reading {show(
-				rack.withdrawn.thickness_mm,
-				session.unit,
-				true
-			)} no longer counts.
-			<button class="underline" onclick={() => rack.withdrawReading(rack.withdrawn!, false)}>Put it back</button>{:else}Type a reading and
-			press Enter; the ring shows where to put the caliper next. Click the sheet to choose another spot.{/if}
+		{#if queue.unread}<b>{queue.unread}</b>{:else if wrong}{:else if rack.withdrawn}{word('sheets.the-reading-no-longer-counts', {
+				thicknessmm: show(rack.withdrawn.thickness_mm, session.unit, true)
+			})}
+			<button class="underline" onclick={() => rack.withdrawReading(rack.withdrawn!, false)}>{word('sheets.put-it-back')}</button
+			>{:else}{word('sheets.type-a-reading-and-press-enter')}{/if}
 	</p>
 
 	{#if !rack.coming}<MoreReadings {rack} stockId={stock.value.id} />{/if}

@@ -11,6 +11,7 @@
 	import SheetFace from './SheetFace.svelte';
 	import StockGives from './StockGives.svelte';
 	import { RackState } from './rack.svelte';
+	import { word } from '../../words/words';
 
 	const work = useProject();
 	const used = $derived(new Set(work.project ? Object.values(work.project.design.stocks) : []));
@@ -42,7 +43,7 @@
 	<div class="station">
 		<RackList {rack} {used} onproblem={say} />
 		{#if problem}<div class="note bad told" role="alert">
-				{problem} <button class="underline" onclick={() => (problem = '')}>Close</button>
+				{problem} <button class="underline" onclick={() => (problem = '')}>{word('sheets.close')}</button>
 			</div>{/if}
 		{#if rack.pane === 'contrast'}<Contrast {rack} />
 		{:else if rack.pane === 'machine' && rack.machine}{#key rack.machine.id}<MachineProfile {rack} machine={rack.machine} />{/key}
@@ -54,7 +55,7 @@
 				{:else}<SheetFace {rack} stock={rack.stock} />{/if}
 				<div class="gives" inert={!!rack.coming}><StockGives {rack} stock={rack.stock} /></div>
 			{/key}
-		{:else if !rack.rack.stocks.length}<p class="p-8">The rack is empty. Add the first stock on the left.</p>{/if}
+		{:else if !rack.rack.stocks.length}<p class="p-8">{word('sheets.the-rack-is-empty-add-the')}</p>{/if}
 	</div>
 {:else if problem}<div class="note bad m-6" role="alert">{problem}</div>{/if}
 

@@ -10,6 +10,7 @@
 	import { readCorners, writeCorners } from './offcut';
 	import OffcutPad from './OffcutPad.svelte';
 	import type { RackState } from './rack.svelte';
+	import { word } from '../../words/words';
 
 	let { rack, stock }: { rack: RackState; stock: StockOut } = $props();
 	let w = $state(600);
@@ -54,8 +55,8 @@
 		problem = '';
 		try {
 			const shape = offcut ? corners : [];
-			const size = shape.length ? 'odd shape' : `${show(w, session.unit)} × ${show(h, session.unit)}`;
-			const name = `${offcut ? 'Offcut' : stock.value.name}, ${size}`.slice(0, 80);
+			const size = shape.length ? word('sheets.odd-shape') : `${show(w, session.unit)} × ${show(h, session.unit)}`;
+			const name = `${offcut ? word('sheets.offcut-2') : stock.value.name}, ${size}`.slice(0, 80);
 			await rack.shelve({
 				name,
 				width_mm: w,
@@ -75,7 +76,7 @@
 	}
 </script>
 
-<section aria-label="Shelf">
+<section aria-label={word('sheets.shelf')}>
 	{#each stock.sheets as s (s.id)}
 		<NumberField
 			label={s.name + (s.place ? `, ${s.place}` : '')}
@@ -84,19 +85,19 @@
 			oncommit={(n) => rack.changeSheets(s.id, { count: n })}
 		/>
 		{#if s.count && tooLarge(s)}<button class="btn" aria-expanded={cutting === s.id} onclick={() => (cutting = cutting === s.id ? 0 : s.id)}
-				>Larger than the bed: cut down …</button
+				>{word('sheets.larger-than-the-bed-cut-down')}</button
 			>{/if}
 		{#if cutting === s.id}<CutDown {rack} board={s} onclose={() => (cutting = 0)} />{/if}
 	{/each}
-	<p class="quiet mt-2">Put more on the shelf</p>
-	<label class="flex items-center gap-2 py-1"><input type="checkbox" bind:checked={offcut} /> an offcut</label>
-	<NumberField label="Width" value={w} unit={session.unit} oncommit={(mm) => void (w = mm)} />
-	<NumberField label="Height" value={h} unit={session.unit} oncommit={(mm) => void (h = mm)} />
+	<p class="quiet mt-2">{word('sheets.put-more-on-the-shelf')}</p>
+	<label class="flex items-center gap-2 py-1"><input type="checkbox" bind:checked={offcut} /> {word('sheets.an-offcut')}</label>
+	<NumberField label={word('sheets.width')} value={w} unit={session.unit} oncommit={(mm) => void (w = mm)} />
+	<NumberField label={word('sheets.height')} value={h} unit={session.unit} oncommit={(mm) => void (h = mm)} />
 	{#if offcut}
-		<p class="quiet">Width and height are measured over everything.</p>
+		<p class="quiet">{word('sheets.width-and-height-are-measured-over')}</p>
 		<OffcutPad width={w} height={h} {corners} {bad} oncorners={(c) => (corners = c)} onbad={(b) => (bad = b)} />
 		<label for="{id}c"
-			>Corners of an odd shape, {unitName(session.unit)}<input
+			>{word('sheets.corners-of-an-odd-shape', { size: unitName(session.unit) })}<input
 				id="{id}c"
 				class="input"
 				placeholder="0,0 300,0 300,80 120,180"
@@ -105,23 +106,29 @@
 			/></label
 		>
 		<label class="photo" for="{id}f"
-			>Or from a photo from straight above<input id="{id}f" type="file" accept="image/png,image/jpeg" onchange={trace} /></label
+			>{word('sheets.or-from-a-photo-from-straight')}<input id="{id}f" type="file" accept="image/png,image/jpeg" onchange={trace} /></label
 		>
-		<label class="flex items-center gap-2 py-1"><input type="checkbox" bind:checked={light} /> lighter than the ground it lies on</label>
+		<label class="flex items-center gap-2 py-1"
+			><input type="checkbox" bind:checked={light} /> {word('sheets.lighter-than-the-ground-it-lies')}</label
+		>
 	{/if}
-	<NumberField label="Sheets" kind="count" value={count} oncommit={(n) => void (count = n)} />
-	<NumberField label="Price each" kind="number" value={price} oncommit={(n) => void (price = n)} />
+	<NumberField label={word('sheets.sheets')} kind="count" value={count} oncommit={(n) => void (count = n)} />
+	<NumberField label={word('sheets.price-each')} kind="number" value={price} oncommit={(n) => void (price = n)} />
 	<div class="two">
 		<label for="{id}g"
-			>Grain
+			>{word('sheets.grain-2')}
 			<select class="select" id="{id}g" bind:value={grain}>
-				<option value="along">along the width</option><option value="across">across it</option><option value="none">none</option>
+				<option value="along">{word('sheets.along-the-width')}</option><option value="across">{word('sheets.across-it')}</option><option
+					value="none">{word('sheets.none')}</option
+				>
 			</select></label
 		>
-		<label for="{id}p">Place<input id="{id}p" class="input" placeholder={stock.shelf} maxlength="40" bind:value={place} /></label>
+		<label for="{id}p"
+			>{word('sheets.place')}<input id="{id}p" class="input" placeholder={stock.shelf} maxlength="40" bind:value={place} /></label
+		>
 	</div>
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-	<button class="btn main mt-2" onclick={add}>Put on the shelf</button>
+	<button class="btn main mt-2" onclick={add}>{word('sheets.put-on-the-shelf')}</button>
 </section>
 
 <style>

@@ -6,6 +6,7 @@
 	import { day } from '../../lib/units/units';
 	import HazardNote from './HazardNote.svelte';
 	import type { RackState } from './rack.svelte';
+	import { word } from '../../words/words';
 
 	let { rack, stock }: { rack: RackState; stock: StockOut } = $props();
 	const family = $derived(rack.rack!.families.find((f) => f.id === stock.value.family)!);
@@ -53,10 +54,10 @@
 	</div>
 {/snippet}
 
-<section aria-label="About this stock">
-	<label for="{id}name">Name<input id="{id}name" maxlength="80" value={stock.value.name} onchange={text('name')} /></label>
+<section aria-label={word('sheets.about-this-stock')}>
+	<label for="{id}name">{word('sheets.name')}<input id="{id}name" maxlength="80" value={stock.value.name} onchange={text('name')} /></label>
 	<label for="{id}sub"
-		>Made of
+		>{word('sheets.made-of')}
 		<select id="{id}sub" value={stock.substance.id} onchange={text('substance')}>
 			{#each family.substances as s (s.id)}<option value={s.id}>{s.label}</option>{/each}
 		</select></label
@@ -65,58 +66,62 @@
 	{#if stock.substance.verdict === 'needs_data'}
 		{#if stock.confirmed_on}
 			<p>
-				{stock.confirmed_by} has its maker’s data, {day(stock.confirmed_on)}: {stock.confirmed_data}
-				<button class="underline" onclick={() => attempt(rack.confirmData(''))}>Take it back</button>
+				{word('sheets.has-its-makers-data', {
+					confirmedby: stock.confirmed_by,
+					confirmedon: day(stock.confirmed_on),
+					confirmeddata: stock.confirmed_data
+				})}
+				<button class="underline" onclick={() => attempt(rack.confirmData(''))}>{word('sheets.take-it-back')}</button>
 			</p>
 		{:else}
-			<label for="{id}data"
-				>Which data sheet, and what it says of laser cutting<input id="{id}data" maxlength="200" bind:value={data} /></label
-			>
+			<label for="{id}data">{word('sheets.which-data-sheet-and-what-it')}<input id="{id}data" maxlength="200" bind:value={data} /></label>
 			<button class="btn" disabled={!data.trim()} onclick={() => attempt(rack.confirmData(data))}
-				>I, {session.me?.username}, have read it</button
+				>{word('sheets.i-have-read-it', { username: session.me?.username })}</button
 			>
 		{/if}
 	{/if}
 	{#if family.looks.length}
 		<label for="{id}look"
-			>Look
+			>{word('sheets.look')}
 			<select id="{id}look" value={stock.look} onchange={text('look')}>
-				<option value="">not said</option>
+				<option value="">{word('sheets.not-said')}</option>
 				{#each family.looks as l (l)}<option value={l}>{l}</option>{/each}
 			</select></label
 		>
 	{/if}
 	<label for="{id}film"
-		>Film
+		>{word('sheets.film')}
 		<select id="{id}film" value={stock.film} onchange={text('film')}>
-			<option value="none">none</option><option value="front">on the front</option><option value="back">on the back</option><option
-				value="both">on both faces</option
-			>
+			<option value="none">{word('sheets.none')}</option><option value="front">{word('sheets.on-the-front')}</option><option value="back"
+				>{word('sheets.on-the-back')}</option
+			><option value="both">{word('sheets.on-both-faces')}</option>
 		</select></label
 	>
 	{#if family.soft}
 		<NumberField
-			label="Gives way in a joint"
+			label={word('sheets.gives-way-in-a-joint')}
 			kind="number"
-			suffix="of 1"
+			suffix={word('sheets.of-1')}
 			value={stock.crush}
 			oncommit={(v) => rack.changeStock({ crush: v })}
 		/>
 	{/if}
-	{@render line('batch', 'Batch', '')}
-	{@render line('shelf', 'Place on the shelf', '')}
-	{@render line('warp', 'Warp', `bows ${session.length(4, 0)}, long edge up`)}
-	{@render line('finish', 'Finish', 'oiled')}
-	<p class="quiet">Spray finish, solvent cement and heat guns: fresh air, away from the machine.</p>
-	<label for="{id}col">Colour on screen<input id="{id}col" type="color" value={stock.value.colour} onchange={text('colour')} /></label>
-	{@render lab('lab', 'Swatch, bare')}
-	{@render lab('lab_finished', 'Swatch, finished')}
+	{@render line('batch', word('sheets.batch'), '')}
+	{@render line('shelf', word('sheets.place-on-the-shelf'), '')}
+	{@render line('warp', word('sheets.warp'), word('sheets.bows-long-edge-up', { size: session.length(4, 0) }))}
+	{@render line('finish', word('sheets.finish'), 'oiled')}
+	<p class="quiet">{word('sheets.spray-finish-solvent-cement-and-heat')}</p>
+	<label for="{id}col"
+		>{word('sheets.colour-on-screen')}<input id="{id}col" type="color" value={stock.value.colour} onchange={text('colour')} /></label
+	>
+	{@render lab('lab', word('sheets.swatch-bare'))}
+	{@render lab('lab_finished', word('sheets.swatch-finished'))}
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 	{#if removing}
-		<p>Take it off the rack with all its evidence? This cannot be undone.</p>
-		<button class="btn" onclick={() => attempt(rack.removeStock())}>Yes, take it off</button>
-		<button class="btn" onclick={() => (removing = false)}>Keep it</button>
-	{:else}<button class="btn" onclick={() => (removing = true)}>Take it off the rack</button>{/if}
+		<p>{word('sheets.take-it-off-the-rack-with')}</p>
+		<button class="btn" onclick={() => attempt(rack.removeStock())}>{word('sheets.yes-take-it-off')}</button>
+		<button class="btn" onclick={() => (removing = false)}>{word('sheets.keep-it')}</button>
+	{:else}<button class="btn" onclick={() => (removing = true)}>{word('sheets.take-it-off-the-rack')}</button>{/if}
 </section>
 
 <style>

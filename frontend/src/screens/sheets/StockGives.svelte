@@ -14,6 +14,7 @@
 	import StockDetails from './StockDetails.svelte';
 	import TestCards from './TestCards.svelte';
 	import type { RackState } from './rack.svelte';
+	import { word } from '../../words/words';
 
 	let { rack, stock }: { rack: RackState; stock: StockOut } = $props();
 	type Form = '' | 'cards' | 'kerf' | 'settings' | 'shelf' | 'details' | 'borrow';
@@ -34,7 +35,7 @@
 		if (open === what) open = '';
 	};
 	const words = (b: StockOut['settings']['cut']) =>
-		`${speed(b.speed, session.unit)}${(b.passes ?? 1) > 1 ? ` · ${b.passes} passes` : ''}${b.focus ? ` · focus ${signed(b.focus, session.unit)}` : ''}`;
+		`${speed(b.speed, session.unit)}${(b.passes ?? 1) > 1 ? ` · ${word('sheets.passes-2', { passes: b.passes })}` : ''}${b.focus ? ` · ${word('sheets.focus', { focus: signed(b.focus, session.unit) })}` : ''}`;
 	async function make(kind: string) {
 		problem = '';
 		try {
@@ -44,12 +45,12 @@
 		}
 	}
 	const FORMS: [Form, string][] = [
-		['cards', 'Test cards'],
-		['kerf', 'Enter a kerf test'],
-		['settings', 'Settings'],
-		['shelf', 'Shelf'],
-		['details', 'About it'],
-		['borrow', 'Borrow']
+		['cards', word('sheets.test-cards')],
+		['kerf', word('sheets.enter-a-kerf-test')],
+		['settings', word('sheets.settings')],
+		['shelf', word('sheets.shelf')],
+		['details', word('sheets.about-it')],
+		['borrow', word('sheets.borrow')]
 	];
 </script>
 
@@ -60,47 +61,52 @@
 {/snippet}
 
 <aside class="side px-4 py-3">
-	<h2>What this stock gives</h2>
+	<h2>{word('sheets.what-this-stock-gives')}</h2>
 	<label class="on"
-		>on
-		<select aria-label="Machine" value={rack.machine?.id} onchange={(e) => rack.useMachine(e.currentTarget.value)}>
+		>{word('sheets.on')}
+		<select aria-label={word('sheets.machine')} value={rack.machine?.id} onchange={(e) => rack.useMachine(e.currentTarget.value)}>
 			{#each rack.rack!.machines as m (m.id)}<option value={m.id}>{m.name}</option>{/each}
 		</select>
 		{rack.machine?.lenses?.find((l) => l.id === rack.machine?.lens)?.name ?? ''}</label
 	>
 	{#if stock.value.hazard}<HazardNote substance={stock.substance} name={stock.value.name} />
-		{#if stock.substance.verdict === 'needs_data'}<button class="btn" onclick={() => (open = 'details')}>I have its maker’s data</button
+		{#if stock.substance.verdict === 'needs_data'}<button class="btn" onclick={() => (open = 'details')}
+				>{word('sheets.i-have-its-makers-data')}</button
 			>{/if}
 	{/if}
 	{@render row(
-		'Thickness',
+		word('sheets.thickness'),
 		`${t.terms[0]!.source}${t.terms[0]!.on ? ' · ' + day(t.terms[0]!.on) : ''}`,
 		show(t.value, session.unit, true),
 		t.terms[0]!.trust === 'default'
 	)}
-	{@render row('Kerf', `${k.terms[0]!.source} · ± ${showKerf(k.sd, session.unit)}`, showKerf(k.value, session.unit), guessK)}
+	{@render row(word('sheets.kerf-2'), `${k.terms[0]!.source} · ± ${showKerf(k.sd, session.unit)}`, showKerf(k.value, session.unit), guessK)}
 	{#each stock.fits as f (f.mate)}
 		{@const learned = (f.boundaries.answers ?? 0) > 0}
 		<div class="fact fit">
 			<span
-				>Snug with {f.mate === stock.value.id ? 'itself' : f.name}<small
-					>{f.boundaries.source}{f.boundaries.on ? ` · ${day(f.boundaries.on)}` : ''} · drawn {show(f.drawn_mm, session.unit, true)}</small
+				>{word('sheets.snug-with', { mate: f.mate === stock.value.id ? word('sheets.itself') : f.name })}<small
+					>{word('sheets.drawn-2', {
+						source: f.boundaries.source,
+						on: f.boundaries.on ? ` · ${day(f.boundaries.on)}` : '',
+						drawnmm: show(f.drawn_mm, session.unit, true)
+					})}</small
 				></span
 			><b class="fig" class:guess={!learned}>{signed(f.targets.snug ?? 0, session.unit)}{learned ? '' : ' ?'}</b>
 			<div class="band"><FitBand boundaries={f.boundaries} clearance={f.targets.snug} sd={f.sd_mm} height={6} /></div>
 		</div>
 	{/each}
-	{@render row('Cut', `${words(s.cut)} · ${sourceOf(s, 'cut')}`, `${s.cut.power} %`, untested(s, 'cut'))}
-	{@render row('Score', `${words(s.score)} · ${sourceOf(s, 'score')}`, `${s.score.power} %`, untested(s, 'score'))}
+	{@render row(word('sheets.cut-2'), `${words(s.cut)} · ${sourceOf(s, 'cut')}`, `${s.cut.power} %`, untested(s, 'cut'))}
+	{@render row(word('sheets.score'), `${words(s.score)} · ${sourceOf(s, 'score')}`, `${s.score.power} %`, untested(s, 'score'))}
 	{@render row(
-		'Engrave',
-		`${words(s.engrave)} · ${depth ? `${showKerf(depth.per_pass, session.unit)} deep a pass, step card` : sourceOf(s, 'engrave')}`,
+		word('sheets.engrave'),
+		`${words(s.engrave)} · ${depth ? word('sheets.deep-a-pass-step-card', { perpass: showKerf(depth.per_pass, session.unit) }) : sourceOf(s, 'engrave')}`,
 		`${s.engrave.power} %`,
 		untested(s, 'engrave')
 	)}
 	{#if legible}{@render row(
-			'Least text, least web',
-			`legibility card, ${day(legible.created)}`,
+			word('sheets.least-text-least-web'),
+			word('sheets.legibility-card', { created: day(legible.created) }),
 			[legible.least_text_mm, legible.least_web_mm].map((v) => (v === null ? '–' : show(v, session.unit))).join(' · '),
 			false
 		)}{/if}
@@ -110,12 +116,14 @@
 		<div class="note advice">
 			{session.told(a.why)}
 			<b
-				>{session.told(a.what)}: {a.minutes < 1 ? '1' : a.minutes.toFixed(0)} min{a.size_mm
-					? `, ${a.size_mm.map((v) => show(v, session.unit)).join(' × ')} ${unitName(session.unit)}`
-					: ''}</b
+				>{word('sheets.min', {
+					what: session.told(a.what),
+					minutes: a.minutes < 1 ? '1' : a.minutes.toFixed(0),
+					sizemm: a.size_mm ? `, ${a.size_mm.map((v) => show(v, session.unit)).join(' × ')} ${unitName(session.unit)}` : ''
+				})}</b
 			>
-			{#if a.action === 'reading'}<button class="underline" onclick={() => rack.focusReading()}>Type them</button>
-			{:else}<button class="underline" onclick={() => make(a.action)}>Make one</button>{/if}
+			{#if a.action === 'reading'}<button class="underline" onclick={() => rack.focusReading()}>{word('sheets.type-them')}</button>
+			{:else}<button class="underline" onclick={() => make(a.action)}>{word('sheets.make-one')}</button>{/if}
 		</div>
 	{/each}
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
@@ -134,13 +142,15 @@
 		{#if open === 'borrow'}<BorrowEvidence {rack} {stock} ondone={close('borrow')} />{/if}
 	</div>
 
-	<h3 class="quiet mt-4">At the machine</h3>
+	<h3 class="quiet mt-4">{word('sheets.at-the-machine')}</h3>
 	<p>{stock.caution}</p>
 	{#if stock.film !== 'none'}<p class="quiet">
-			Film on {stock.film === 'both' ? 'both faces' : `the ${stock.film}`}. Finish and solvents only with fresh air, away from the machine.
+			{word('sheets.film-on-finish-and-solvents-only', {
+				film: stock.film === 'both' ? word('sheets.both-faces') : word('sheets.the', { film: stock.film })
+			})}
 		</p>{/if}
-	{#if stock.warp}<p class="quiet">Warp: {stock.warp}. Weights or pins outside the head’s path; the head can strike.</p>{/if}
-	{#if stock.look === 'mirrored'}<p class="quiet">Mirrored sheet goes face down: the mirror throws the beam back.</p>{/if}
+	{#if stock.warp}<p class="quiet">{word('sheets.warp-weights-or-pins-outside-the', { warp: stock.warp })}</p>{/if}
+	{#if stock.look === 'mirrored'}<p class="quiet">{word('sheets.mirrored-sheet-goes-face-down-the')}</p>{/if}
 </aside>
 
 <style>

@@ -3,15 +3,16 @@
 	import type { StockOut } from '../../api/types';
 	import { day } from '../../lib/units/units';
 	import type { RackState } from './rack.svelte';
+	import { word } from '../../words/words';
 
 	let { rack, stock }: { rack: RackState; stock: StockOut } = $props();
 	const KINDS = [
-		['gauge', 'Gauge strip', 'stepped slots and a tongue: how the two feel together'],
-		['strips', 'Kerf strips', 'ten strips to stack and measure once'],
-		['gaps', 'Gap card', 'slots and pegs to measure, on both faces if you like'],
-		['power', 'Power card', 'squares over power and speed: what cuts, what chars'],
-		['steps', 'Step card', 'one to six engraving passes: how deep each goes'],
-		['legibility', 'Legibility card', 'the least text and the least web that hold']
+		['gauge', word('sheets.gauge-strip'), word('sheets.stepped-slots-and-a-tongue-how')],
+		['strips', word('sheets.kerf-strips'), word('sheets.ten-strips-to-stack-and-measure')],
+		['gaps', word('sheets.gap-card'), word('sheets.slots-and-pegs-to-measure-on')],
+		['power', word('sheets.power-card'), word('sheets.squares-over-power-and-speed-what')],
+		['steps', word('sheets.step-card'), word('sheets.one-to-six-engraving-passes-how')],
+		['legibility', word('sheets.legibility-card-2'), word('sheets.the-least-text-and-the-least')]
 	] as const;
 	let kind = $state<string>('gauge');
 	// svelte-ignore state_referenced_locally (its own stock to begin with)
@@ -32,7 +33,7 @@
 	}
 </script>
 
-<section aria-label="Test cards">
+<section aria-label={word('sheets.test-cards')}>
 	{#each rack.cards as c (c.id)}
 		<button class="card" onclick={() => rack.openCard(c.id)}>
 			<span>{c.name}<small>{day(c.created)}, {c.by}</small></span>
@@ -40,7 +41,7 @@
 		</button>
 	{/each}
 	<label for="{id}k"
-		>Make a new
+		>{word('sheets.make-a-new')}
 		<select id="{id}k" bind:value={kind}>
 			{#each KINDS as [key, name] (key)}<option value={key}>{name}</option>{/each}
 		</select></label
@@ -48,15 +49,16 @@
 	<p class="quiet">{KINDS.find(([key]) => key === kind)?.[2]}</p>
 	{#if kind === 'gauge'}
 		<label for="{id}t"
-			>Tongue of
+			>{word('sheets.tongue-of')}
 			<select id="{id}t" bind:value={tongue}>
-				{#each rack.rack!.stocks as s (s.id)}<option value={s.id}>{s.id === stock.value.id ? 'the same sheet' : s.name}</option>{/each}
+				{#each rack.rack!.stocks as s (s.id)}<option value={s.id}>{s.id === stock.value.id ? word('sheets.the-same-sheet') : s.name}</option
+					>{/each}
 			</select></label
 		>
 	{/if}
 	{#if stock.flares || stock.caution}<p class="quiet mt-1">{stock.caution}</p>{/if}
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-	<button class="btn main mt-1" disabled={busy} onclick={make}>{busy ? 'Laying it out …' : 'Make it'}</button>
+	<button class="btn main mt-1" disabled={busy} onclick={make}>{busy ? word('sheets.laying-it-out') : word('sheets.make-it')}</button>
 </section>
 
 <style>

@@ -1,6 +1,7 @@
 /** Corners of an offcut: typed, drawn, or traced; always millimetres, the lower left of the measured box at 0, 0. */
 import type { Point } from '../../api/types';
 import { MM_PER_INCH, type Unit } from '../../lib/units/units';
+import { word } from '../../words/words';
 
 const per = (unit: Unit) => (unit === 'mm' ? 1 : unit === 'thou' ? MM_PER_INCH / 1000 : MM_PER_INCH);
 
@@ -13,7 +14,7 @@ export function readCorners(text: string, unit: Unit): Point[] {
 		.map((pair) => {
 			const [x, y, more] = pair.split(',').map((v) => (v.trim() ? Number(v) : NaN));
 			if (!Number.isFinite(x) || !Number.isFinite(y) || more !== undefined)
-				throw new Error(`“${pair}” is not a corner. Write each as across,up: 0,0 300,0 120,180`);
+				throw new Error(word('sheets.is-not-a-corner-write-each', { pair }));
 			return [x! * per(unit), y! * per(unit)];
 		});
 }

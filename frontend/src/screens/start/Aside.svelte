@@ -2,21 +2,26 @@
 <script lang="ts">
 	import type { KeptAside, ProjectPlace } from '../../api/types';
 	import { day } from '../../lib/units/units';
+	import { word } from '../../words/words';
 
 	let { aside, onplace }: { aside: KeptAside[]; onplace: (id: number, place: ProjectPlace) => void } = $props();
-	const gone = (p: KeptAside) => (p.gone_on ? `, gone for good on ${day(p.gone_on)}` : ', its log stays');
+	const gone = (p: KeptAside) =>
+		p.gone_on ? `, ${word('start.gone-for-good-on', { goneon: day(p.gone_on) })}` : `, ${word('start.its-log-stays')}`;
 </script>
 
 {#if aside.length}
 	<details>
-		<summary>Put away and deleted: {aside.length}</summary>
+		<summary>{word('start.put-away-and-deleted', { aside: aside.length })}</summary>
 		<ul>
 			{#each aside as p (p.id)}
 				<li>
 					<b>{p.name}</b>
-					<span>{p.place === 'away' ? 'put away' : 'deleted'} {day(p.since)}{p.place === 'deleted' ? gone(p) : ''}</span>
-					<button class="btn" onclick={() => onplace(p.id, 'board')}>Back on the board</button>
-					{#if p.place === 'away'}<button class="btn" onclick={() => onplace(p.id, 'deleted')}>Delete</button>{/if}
+					<span
+						>{p.place === 'away' ? word('start.put-away') : word('start.deleted')}
+						{day(p.since)}{p.place === 'deleted' ? gone(p) : ''}</span
+					>
+					<button class="btn" onclick={() => onplace(p.id, 'board')}>{word('start.back-on-the-board')}</button>
+					{#if p.place === 'away'}<button class="btn" onclick={() => onplace(p.id, 'deleted')}>{word('start.delete')}</button>{/if}
 				</li>
 			{/each}
 		</ul>

@@ -8,6 +8,7 @@
 	import Picture from '../../lib/mat/Picture.svelte';
 	import NumbersForm from '../../lib/ui/NumbersForm.svelte';
 	import { settled } from '../../lib/ui/pending.svelte';
+	import { word } from '../../words/words';
 
 	let { onmade }: { onmade: (id: number) => void } = $props();
 	let families = $state.raw<DesignFamily[]>([]);
@@ -59,8 +60,8 @@
 	}
 </script>
 
-<form onsubmit={start} aria-label="New project">
-	<div class="families" role="radiogroup" aria-label="Begin with">
+<form onsubmit={start} aria-label={word('start.new-project')}>
+	<div class="families" role="radiogroup" aria-label={word('start.begin-with')}>
 		{#each families as f (f.id)}
 			<label class:on={f.id === chosen?.id} title={f.says}>
 				<input type="radio" name="{id}f" value={f.id} checked={f.id === chosen?.id} onchange={() => choose(f)} />
@@ -71,11 +72,11 @@
 	</div>
 	<div class="given">
 		<span class="name"
-			><label for="{id}n">Name</label><input
+			><label for="{id}n">{word('start.name')}</label><input
 				id="{id}n"
 				class="input"
 				maxlength="80"
-				placeholder="Seed packet drawer"
+				placeholder={word('start.seed-packet-drawer')}
 				bind:value={name}
 			/></span
 		>
@@ -86,9 +87,9 @@
 			plain={first.map((n) => n.group)}
 			onchange={(number, value) => void (values = { ...values, [number]: value })}
 		/>
-		<button class="btn main" disabled={busy || !chosen}>Start building</button>
-		<label class="btn bring" title="A project that was taken out on Build, here or in another shop"
-			>Bring one in …<input type="file" accept=".zip" disabled={busy} onchange={taken} /></label
+		<button class="btn main" disabled={busy || !chosen}>{word('start.start-building')}</button>
+		<label class="btn bring" title={word('start.a-project-that-was-taken-out')}
+			>{word('start.bring-one-in')}<input type="file" accept=".zip" disabled={busy} onchange={taken} /></label
 		>
 	</div>
 	{#if chosen}<p class="quiet">{chosen.says}{chosen.caution ? ` ${chosen.caution}` : ''}</p>{/if}

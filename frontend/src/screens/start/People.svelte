@@ -3,6 +3,7 @@
 	import { api, need } from '../../api/client';
 	import type { Person } from '../../api/types';
 	import { session } from '../../app/session.svelte';
+	import { word } from '../../words/words';
 
 	let people = $state<Person[]>([]);
 	let adding = $state(false);
@@ -12,10 +13,10 @@
 	const id = $props.id();
 	const owner = $derived(session.me?.role === 'owner');
 	const roles: { value: Person['role']; name: string }[] = [
-		{ value: 'owner', name: 'owner' },
-		{ value: 'designer', name: 'designer' },
-		{ value: 'operator', name: 'operator' },
-		{ value: 'viewer', name: 'viewer' }
+		{ value: 'owner', name: word('start.owner') },
+		{ value: 'designer', name: word('start.designer') },
+		{ value: 'operator', name: word('start.operator') },
+		{ value: 'viewer', name: word('start.viewer') }
 	];
 
 	async function change(asked: Promise<Person[]>): Promise<boolean> {
@@ -47,19 +48,19 @@
 	}
 </script>
 
-<section aria-label="People">
-	<h2>Who works here</h2>
+<section aria-label={word('start.people')}>
+	<h2>{word('start.who-works-here')}</h2>
 	{#each people as person (person)}
 		<div class="person">
-			<span>{person.username}{person.username === session.me?.username ? ' (you)' : ''}</span>
+			<span>{person.username}{person.username === session.me?.username ? ` ${word('start.you')}` : ''}</span>
 			{#if owner}
 				<select
-					aria-label="Role of {person.username}"
+					aria-label={word('start.role-of', { username: person.username })}
 					value={person.role}
 					onchange={(e) => setRole(person, (e.currentTarget.value || null) as Person['role'] | null)}
 				>
 					{#each roles as r (r.value)}<option value={r.value}>{r.name}</option>{/each}
-					<option value="">take out of the shop</option>
+					<option value="">{word('start.take-out-of-the-shop')}</option>
 				</select>
 			{:else}<span class="quiet">{person.role}</span>{/if}
 		</div>
@@ -67,13 +68,13 @@
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 	{#if owner && adding}
 		<form onsubmit={add}>
-			<label for="{id}n">Name to sign in with</label>
+			<label for="{id}n">{word('start.name-to-sign-in-with')}</label>
 			<input id="{id}n" autocomplete="off" maxlength="60" bind:value={username} />
-			<label for="{id}p">First password</label>
+			<label for="{id}p">{word('start.first-password')}</label>
 			<input id="{id}p" type="password" autocomplete="new-password" maxlength="200" bind:value={password} />
-			<button class="btn main">Add as designer</button>
+			<button class="btn main">{word('start.add-as-designer')}</button>
 		</form>
-	{:else if owner}<button class="btn mt-2" onclick={() => (adding = true)}>Add a person</button>{/if}
+	{:else if owner}<button class="btn mt-2" onclick={() => (adding = true)}>{word('start.add-a-person')}</button>{/if}
 </section>
 
 <style>

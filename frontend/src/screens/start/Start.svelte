@@ -11,6 +11,7 @@
 	import Aside from './Aside.svelte';
 	import NewProject from './NewProject.svelte';
 	import People from './People.svelte';
+	import { word } from '../../words/words';
 
 	let cards = $state.raw<ProjectCard[] | null>(null);
 	let rack = $state.raw<Rack | null>(null);
@@ -60,9 +61,9 @@
 
 <div class="board">
 	<header>
-		<Mark /><b>Notch Board</b><span class="quiet">{session.me?.shop}</span><span class="grow"></span>
-		<a class="quiet" href={p('/answers')}>quick answers</a>
-		<button class="quiet" onclick={() => session.signOut()}>{session.me?.username} · sign out</button>
+		<Mark /><b>{word('start.notch-board')}</b><span class="quiet">{session.me?.shop}</span><span class="grow"></span>
+		<a class="quiet" href={p('/answers')}>{word('start.quick-answers')}</a>
+		<button class="quiet" onclick={() => session.signOut()}>{word('start.sign-out', { username: session.me?.username })}</button>
 	</header>
 	<main class="mat">
 		{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
@@ -74,36 +75,41 @@
 						{#if c.face}
 							<Picture picture={c.face.picture} colours={c.face.colours} />
 						{:else}
-							<span class="blank quiet">drawing …</span>
+							<span class="blank quiet">{word('start.drawing')}</span>
 						{/if}
 						<span class="name">{c.name}</span>
-						<span class="quiet">{kindOf(c)}{c.pieces_cut ? ` · ${c.pieces_cut} cut` : ''}</span>
+						<span class="quiet">{kindOf(c)}{c.pieces_cut ? ` · ${word('start.cut', { piecescut: c.pieces_cut })}` : ''}</span>
 						<span class="quiet"
-							>revision {c.revision}, {day(c.changed)}{#if c.deadline}&nbsp;· due {day(c.deadline)}, {left(c.deadline)} days{/if}</span
+							>{word('start.revision', { revision: c.revision, changed: day(c.changed) })}{#if c.deadline}{word('start.due-days', {
+									deadline: day(c.deadline),
+									deadline2: left(c.deadline)
+								})}{/if}</span
 						>
 					</button>
 					{#if c.face}
 						<button class="next" onclick={() => open(c.id, c.face?.next.station)}>{c.face.next.text} →</button>
 					{/if}
-					<button class="away quiet" title="Off the board; it can be brought back" onclick={() => place(c.id, 'away')}>put away</button>
+					<button class="away quiet" title={word('start.off-the-board-it-can-be')} onclick={() => place(c.id, 'away')}
+						>{word('start.put-away')}</button
+					>
 				</div>
 			{/each}
 		</div>
 		<Aside {aside} onplace={place} />
-		{#if cards && !cards.length}<p>No projects yet: choose above what to begin with, and start the first.</p>{/if}
+		{#if cards && !cards.length}<p>{word('start.no-projects-yet-choose-above-what')}</p>{/if}
 	</main>
 	<aside class="side px-4 py-4">
-		<h2>What the shop must know</h2>
+		<h2>{word('start.what-the-shop-must-know')}</h2>
 		{#each guesses as s (s.id)}<div class="note">
-				<b>{s.name}</b><br />{s.kerf_guess ? 'Its kerf was never measured here.' : 'Its thickness is a guess.'}
+				<b>{s.name}</b><br />{s.kerf_guess ? word('start.its-kerf-was-never-measured-here') : word('start.its-thickness-is-a-guess')}
 			</div>{/each}
 		{#each old as s (s.id)}<div class="note">
-				<b>{s.name}</b><br />Its kerf was measured {age(s.kerf_on!)} days ago: test it once more.
+				<b>{s.name}</b><br />{word('start.its-kerf-was-measured-days-ago', { kerfon: age(s.kerf_on!) })}
 			</div>{/each}
 		{#each low as s (s.id)}<div class="note bad">
-				<b>{s.name}</b><br />{s.whole + s.offcuts} left on the shelf.
+				<b>{s.name}</b><br />{word('start.left-on-the-shelf', { whole: s.whole + s.offcuts })}
 			</div>{/each}
-		{#if rack && !guesses.length && !low.length && !old.length}<p class="quiet">Everything is measured and stocked.</p>{/if}
+		{#if rack && !guesses.length && !low.length && !old.length}<p class="quiet">{word('start.everything-is-measured-and-stocked')}</p>{/if}
 		<People />
 	</aside>
 </div>

@@ -6,6 +6,7 @@
 	import { boundsOf, inkOn, profilePath, ringPath } from '../../../lib/mat/outlines';
 	import { show, showKerf } from '../../../lib/units/units';
 	import { chosen, neighbour, optionsFor, standing } from './entry';
+	import { word } from '../../../words/words';
 
 	let {
 		card,
@@ -52,7 +53,7 @@
 
 <!-- svelte-ignore a11y_no_static_element_interactions -->
 <div class="whole" bind:this={root} onkeydown={key}>
-	<Mat bounds={room} label="Test card" inch={session.unit !== 'mm'} pad={26}>
+	<Mat bounds={room} label={word('sheets.test-card')} inch={session.unit !== 'mm'} pad={26}>
 		{#snippet children(scale)}
 			{#each card.pieces as p (p.id)}
 				<g transform="translate({p.at[0]} {p.at[1]})">

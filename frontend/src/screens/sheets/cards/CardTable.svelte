@@ -8,6 +8,7 @@
 	import CardDrawing from './CardDrawing.svelte';
 	import CardShows from './CardShows.svelte';
 	import { chosen, measureOf, optionsFor, standing } from './entry';
+	import { word } from '../../../words/words';
 
 	let { rack, card }: { rack: RackState; card: CardOut } = $props();
 	const options = $derived(optionsFor(card.kind));
@@ -47,37 +48,43 @@
 
 <div class="table">
 	<div class="mat title">
-		<button class="on-mat" onclick={() => (rack.pane = 'sheet')}>← sheet</button>
+		<button class="on-mat" onclick={() => (rack.pane = 'sheet')}>{word('sheets.sheet')}</button>
 		<h2>{card.name}</h2>
-		<span>{results.size} of {card.cells} entered{card.kind === 'gauge' && tongue ? ` · tongue of ${tongue.name}` : ''}</span>
+		<span
+			>{word('sheets.of-entered', {
+				size: results.size,
+				cells: card.cells,
+				kind: card.kind === 'gauge' && tongue ? ` · ${word('sheets.tongue-of-2', { name: tongue.name })}` : ''
+			})}</span
+		>
 		<span class="grow"></span>
 		{#if card.planned}
-			<span>{card.minutes!.toFixed(0)} min</span>
-			<a class="on-mat" href="/api/projects/{card.project}/files/all.zip" download>files</a>
-			<a class="on-mat burn" href="/projects/{card.project}/run">Cut it</a>
+			<span>{word('sheets.min-2', { minutes: card.minutes!.toFixed(0) })}</span>
+			<a class="on-mat" href="/api/projects/{card.project}/files/all.zip" download>{word('sheets.files')}</a>
+			<a class="on-mat burn" href="/projects/{card.project}/run">{word('sheets.cut-it')}</a>
 		{:else}
-			<a class="on-mat" href="/projects/{card.project}/lay-out">Find a sheet for it</a>
+			<a class="on-mat" href="/projects/{card.project}/lay-out">{word('sheets.find-a-sheet-for-it')}</a>
 		{/if}
 	</div>
 	<CardDrawing bind:this={drawing} {card} {at} onpick={(i) => (at = i)} onsay={say} />
-	<div class="entry" role="group" aria-label="Enter results">
+	<div class="entry" role="group" aria-label={word('sheets.enter-results')}>
 		<div class="say">
 			{#if options.length}
 				<b>{cell.what} {cell.label}</b>
-				<div class="options" role="radiogroup" aria-label="What came of {cell.what} {cell.label}">
+				<div class="options" role="radiogroup" aria-label={word('sheets.what-came-of', { what: cell.what, label: cell.label })}>
 					{#each options as o, i (o.name)}
 						<button role="radio" aria-checked={said === o} class:on={said === o} style:--shade={o.colour} onclick={() => say(at, i)}
 							><kbd>{i + 1}</kbd> {o.name}</button
 						>
 					{/each}
 				</div>
-				<p class="quiet">Press a place or walk with the arrow keys; the numbers say how it is and go on. Backspace takes it back.</p>
+				<p class="quiet">{word('sheets.press-a-place-or-walk-with')}</p>
 			{:else}
 				{#key cell.id}
 					<b>{ask.ask}</b>
 					<div class="fields">
 						<NumberField
-							label="It measures"
+							label={word('sheets.it-measures')}
 							value={typeof value?.[ask.field] === 'number' ? (value[ask.field] as number) : null}
 							unit={session.unit}
 							fine
@@ -85,19 +92,19 @@
 						/>
 						{#if cell.what === 'slot' && card.kind === 'gaps'}
 							<NumberField
-								label="Far face first, if you want the taper"
+								label={word('sheets.far-face-first-if-you-want')}
 								value={typeof value?.below_mm === 'number' ? value.below_mm : far}
 								unit={session.unit}
 								fine
-								placeholder="same"
+								placeholder={word('sheets.same')}
 								oncommit={(mm) => void (far = mm)}
 							/>
 						{/if}
 					</div>
 					<p class="quiet">
-						Drawn {card.kind === 'steps'
-							? `with ${cell.label} pass${cell.label === '1' ? '' : 'es'}`
-							: show(cell.value, session.unit, true)}. Enter keeps it and goes on to the next place.
+						{word('sheets.drawn-enter-keeps-it-and-goes', {
+							kind: card.kind === 'steps' ? word('sheets.with-pass', { passes: Number(cell.label) }) : show(cell.value, session.unit, true)
+						})}
 					</p>
 				{/key}
 			{/if}

@@ -1,6 +1,7 @@
 /** What can be said about a place on each kind of card: one of a few words, or a measured number. */
 import type { CardOut, Cell } from '../../../api/types';
 import { FEELS } from '../../../lib/ui/feels';
+import { word } from '../../../words/words';
 
 export interface Option {
 	name: string;
@@ -10,7 +11,7 @@ export interface Option {
 	value: Record<string, unknown>;
 }
 
-const CHARS = ['clean', 'light char', 'charred', 'burnt'];
+const CHARS = ['clean', word('sheets.light-char'), 'charred', 'burnt'];
 const SHADES = ['var(--snug)', 'var(--slides)', 'var(--mallet)', '#8a5a3b'];
 
 /** The words to choose from; empty where a number is measured. */
@@ -18,23 +19,22 @@ export function optionsFor(kind: string): Option[] {
 	if (kind === 'gauge') return FEELS.map((f) => ({ name: f.name, short: f.name, colour: f.colour, value: { feel: f.key } }));
 	if (kind === 'power')
 		return [
-			{ name: 'not through', short: 'no', colour: 'var(--wontgo)', value: { through: false, char: 0 } },
+			{ name: word('sheets.not-through'), short: 'no', colour: 'var(--wontgo)', value: { through: false, char: 0 } },
 			...CHARS.map((name, char) => ({ name, short: name.split(' ')[0]!, colour: SHADES[char]!, value: { through: true, char } }))
 		];
 	if (kind === 'legibility')
 		return [
-			{ name: 'good', short: 'good', colour: 'var(--snug)', value: { good: true } },
-			{ name: 'lost', short: 'lost', colour: 'var(--wontgo)', value: { good: false } }
+			{ name: word('sheets.good'), short: 'good', colour: 'var(--snug)', value: { good: true } },
+			{ name: word('sheets.lost'), short: 'lost', colour: 'var(--wontgo)', value: { good: false } }
 		];
 	return [];
 }
 
 /** The field of a measured result, and what to measure. */
 export function measureOf(card: CardOut, cell: Cell): { field: string; ask: string } {
-	if (card.kind === 'steps')
-		return { field: 'depth_mm', ask: `How deep is the square of ${cell.label} pass${cell.label === '1' ? '' : 'es'}?` };
-	if (card.kind === 'strips') return { field: 'measured_mm', ask: 'Stack all strips. How high is the stack across their widths?' };
-	return { field: 'measured_mm', ask: `How wide is the ${cell.what} that was drawn ${cell.label}?` };
+	if (card.kind === 'steps') return { field: 'depth_mm', ask: word('sheets.how-deep-is-the-square-of', { passes: Number(cell.label) }) };
+	if (card.kind === 'strips') return { field: 'measured_mm', ask: word('sheets.stack-all-strips-how-high-is') };
+	return { field: 'measured_mm', ask: word('sheets.how-wide-is-the-that-was', { what: cell.what, label: cell.label }) };
 }
 
 export function standing(card: CardOut): Map<string, Record<string, unknown>> {
