@@ -61,7 +61,10 @@ def test_labels_are_burned_on_both_faces_and_a_sheet_laid_wrongly_never_burns(pa
     expect(start).to_be_disabled()
     look = page.get_by_role("button", name="Find the marks with the camera")
     page.get_by_text("Practise a sheet laid wrongly").click()
-    for wrong, says in (("not turned over", "was not turned over"), ("over the other edge", "wrong edge")):
+    for wrong, says in (
+        ("not turned over", "was not turned over"),
+        ("over the other edge", "wrong edge"),
+    ):
         page.get_by_label(wrong).check()
         look.click()
         expect(page.get_by_role("alert").filter(has_text=says)).to_be_visible()
@@ -80,7 +83,9 @@ def test_labels_are_burned_on_both_faces_and_a_sheet_laid_wrongly_never_burns(pa
     assert len(plan) == 3
 
 
-def test_thick_boards_are_cut_from_both_sides_and_a_print_is_cut_by_its_marks(page: Page) -> None:
+def test_thick_boards_are_cut_from_both_sides_and_a_print_is_cut_by_its_marks(
+    page: Page,
+) -> None:
     page.get_by_role("button", name="Plant tiers").click()
     station(page, "Cut plan")
     expect(page.get_by_role("tab").first).to_have_text("Sheet 1, back")

@@ -90,7 +90,13 @@ def _drawn(random: Random, depth: int = 0) -> str:
         return f"{kind}{' '.join(str(round(random.uniform(low, high), 2)) for _ in range(count))}"
 
     def placed() -> str:
-        ways = (some("matrix(", 6, -2, 2), some("rotate(", 3), some("scale(", 2, 0.2, 3), some("skewX(", 1, -40, 40), some("translate(", 2))
+        ways = (
+            some("matrix(", 6, -2, 2),
+            some("rotate(", 3),
+            some("scale(", 2, 0.2, 3),
+            some("skewX(", 1, -40, 40),
+            some("translate(", 2),
+        )
         return f'transform="{random.choice(ways)})" stroke="red"'
 
     def box(low: float = 1) -> str:

@@ -19,7 +19,13 @@ from processes import Worker
 from steps import field, station
 
 DRAWER = "Seed packet drawer"
-HELD_BY = ("column-1+front", "back+column-1", "base+column-1", "column-1+row-1", "column-1+divider-1")
+HELD_BY = (
+    "column-1+front",
+    "back+column-1",
+    "base+column-1",
+    "column-1+row-1",
+    "column-1+divider-1",
+)
 
 
 def drawer() -> Project:
@@ -35,7 +41,13 @@ def plant(change: Design) -> None:
     row = drawer()
     member = Member.objects.filter(shop=row.shop).order_by("pk").first()
     assert member is not None
-    save_design(project_id=row.pk, member=member, base=row.head, design=change, label="Seven mistakes")
+    save_design(
+        project_id=row.pk,
+        member=member,
+        base=row.head,
+        design=change,
+        label="Seven mistakes",
+    )
 
 
 def tab(page: Page, name: str) -> None:
@@ -46,7 +58,9 @@ def findings(page: Page) -> Locator:
     return page.locator("[data-code]:has(.btn.main)")
 
 
-def test_seven_planted_mistakes_are_mended_by_following_the_findings(page: Page) -> None:
+def test_seven_planted_mistakes_are_mended_by_following_the_findings(
+    page: Page,
+) -> None:
     d = head()
     plant(
         replace(
@@ -54,7 +68,14 @@ def test_seven_planted_mistakes_are_mended_by_following_the_findings(page: Page)
             choices={**d.choices, "front+moon": MeetingChoice(count=3)},
             edits={"left": PanelEdit(helper=True)},
             features=(
-                Text(id="small", panel="right", cap=1.4, words="SEED FAIR", x=20.0, y=12.0),
+                Text(
+                    id="small",
+                    panel="right",
+                    cap=1.4,
+                    words="SEED FAIR",
+                    x=20.0,
+                    y=12.0,
+                ),
                 Text(id="inside", panel="back", cap=8.0, words="MOSSGATE", x=0.0, y=0.0),
                 Hole(id="lost", panel="moon"),
             ),
@@ -66,7 +87,14 @@ def test_seven_planted_mistakes_are_mended_by_following_the_findings(page: Page)
     station(page, "Dry fit")
     expect(page.get_by_role("heading", name=re.compile("to fix"))).to_be_visible()
     codes = set(findings(page).evaluate_all("some => some.map(x => x.dataset.code)"))
-    assert {"orphan_choice", "helper_holds", "text_too_small", "feature_lost", "split_outside", "wrong_face"} <= codes
+    assert {
+        "orphan_choice",
+        "helper_holds",
+        "text_too_small",
+        "feature_lost",
+        "split_outside",
+        "wrong_face",
+    } <= codes
     planted, mended = drawer().head, 0
     for _ in range(14):
         expect(page.get_by_role("heading", name=re.compile("to fix|goes together|It fits"))).to_be_visible()

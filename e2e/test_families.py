@@ -46,7 +46,15 @@ def test_a_family_goes_from_an_empty_project_to_files(page: Page, worker: Worker
     with page.expect_download() as getting:
         link.click()
     names = zipfile.ZipFile(Path(getting.value.path())).namelist()
-    assert {n.rsplit(".", 1)[1] for n in names} == {"svg", "dxf", "gcode", "pdf", "csv", "stl", "glb"}
+    assert {n.rsplit(".", 1)[1] for n in names} == {
+        "svg",
+        "dxf",
+        "gcode",
+        "pdf",
+        "csv",
+        "stl",
+        "glb",
+    }
 
 
 def slots_of(name: str) -> dict[str, float]:

@@ -108,7 +108,10 @@ def look_at_tools(page: Page, look: Look) -> None:
         look.at(f"test card {k}")
         page.get_by_role("button", name="Birch ply eighth").first.click()
         expect(page.get_by_label("Thickness reading")).to_be_visible()
-    for name, shown in (("Machine", "Machine profile"), ("In and out", "Files in and out")):
+    for name, shown in (
+        ("Machine", "Machine profile"),
+        ("In and out", "Files in and out"),
+    ):
         page.get_by_role("button", name=name, exact=True).click()
         expect(page.get_by_role("group", name=shown)).to_be_visible()
         look.at(name)

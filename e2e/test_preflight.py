@@ -25,14 +25,20 @@ def planted() -> None:
     """A box in a stock of unknown kerf, with a tiny text, a jig among its parts, a choice nobody made, and more lids than the shelf has room for."""
     member = Member.objects.get(user__username=demo.USER)
     project = services.start_project(
-        member=member, name="Seed tray", numbers=BoxNumbers(width=160, depth=110, height=50), stock_id=Stock.objects.get(name="Poplar ply 4").pk
+        member=member,
+        name="Seed tray",
+        numbers=BoxNumbers(width=160, depth=110, height=50),
+        stock_id=Stock.objects.get(name="Poplar ply 4").pk,
     )
     design = current(Project.objects.select_related("machine", "shop").get(pk=project.pk)).design
     design = replace(
         design,
         features=(Text(id="text-1", panel="front", words="BEANS", cap=1.6),),
         edits={"left": PanelEdit(helper=True), "base": PanelEdit(copies=60)},
-        variants={"small": Variant(numbers=design.numbers), "large": Variant(numbers=replace(design.numbers, width=200))},
+        variants={
+            "small": Variant(numbers=design.numbers),
+            "large": Variant(numbers=replace(design.numbers, width=200)),
+        },
     )
     services.save_design(project_id=project.pk, member=member, base=1, design=design, label="Faults")
 

@@ -103,7 +103,10 @@ def packed_and_written(page: Page) -> dict[str, bytes]:
     page.get_by_text(re.compile("^Starts, numbers")).click()
     field(page, "The beam starts beside the edge by", "2")
     expect(page.get_by_label("The beam starts beside the edge by")).to_have_value("2.0")
-    for tick in (page.get_by_label(re.compile("answer for cutting it all the same")), page.get_by_label("I have read these")):
+    for tick in (
+        page.get_by_label(re.compile("answer for cutting it all the same")),
+        page.get_by_label("I have read these"),
+    ):
         if tick.count():
             tick.click()
     with page.expect_download() as getting:

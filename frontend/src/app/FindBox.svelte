@@ -1,6 +1,6 @@
 <!-- Finds any part, joint or stock and goes there. -->
 <script lang="ts">
-	import { Modal } from 'flowbite-svelte';
+	import Popup from '../lib/ui/Popup.svelte';
 	import { api, need } from '../api/client';
 	import { useProject } from './project.svelte';
 	import { navigate } from './router';
@@ -73,7 +73,7 @@
 	}
 </script>
 
-<Modal bind:open title={word('shell.find')} size="sm" onoutroend={() => setTimeout(closed)}>
+<Popup bind:open title={word('shell.find')} size="sm" onoutroend={() => setTimeout(closed)}>
 	<!-- svelte-ignore a11y_autofocus -->
 	<input
 		class="w-full"
@@ -92,7 +92,7 @@
 		{/each}
 	</ul>
 	{#if all.length && !found.length}<p class="quiet">{word('shell.nothing-is-called-that-here')}</p>{/if}
-</Modal>
+</Popup>
 
 <style>
 	button {

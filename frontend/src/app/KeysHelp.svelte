@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { Modal } from 'flowbite-svelte';
+	import Popup from '../lib/ui/Popup.svelte';
 	import { session } from './session.svelte';
 	import { word } from '../words/words';
 
@@ -17,14 +17,14 @@
 	]);
 </script>
 
-<Modal bind:open title={word('shell.keys')} size="sm">
+<Popup bind:open title={word('shell.keys')} size="sm">
 	<table>
 		<tbody>
 			{#each rows as [key, what] (key)}<tr><td class="fig">{key}</td><td>{what}</td></tr>{/each}
 		</tbody>
 	</table>
 	<p class="quiet">{word('shell.length-fields-take-units-and-sums')}</p>
-</Modal>
+</Popup>
 
 <style>
 	td {

@@ -26,6 +26,7 @@
 <style>
 	.choice {
 		display: flex;
+		flex-wrap: wrap; /* in a longer language */
 		border: 1px solid var(--rule);
 		border-radius: 4px;
 		overflow: hidden;
@@ -37,9 +38,9 @@
 		padding: 5px 4px;
 		cursor: pointer;
 		white-space: nowrap;
-	}
-	label + label {
-		border-left: 1px solid var(--rule);
+		margin: 0 -1px -1px 0; /* the last line of each row lies under the edge */
+		border: solid var(--rule);
+		border-width: 0 1px 1px 0;
 	}
 	label:hover {
 		background: var(--pick);

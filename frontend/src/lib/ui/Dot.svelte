@@ -2,7 +2,7 @@
 <script lang="ts">
 	import { word } from '../../words/words';
 	let { dot }: { dot: 'grey' | 'green' | 'amber' | 'red' } = $props();
-	const words = { grey: word('common.nothing-yet'), green: 'fine', amber: 'look', red: word('common.must-fix') };
+	const words = { grey: word('common.nothing-yet'), green: word('common.fine'), amber: word('common.look'), red: word('common.must-fix') };
 	const fills = { grey: '#9aa5a1', green: 'var(--good)', amber: 'var(--warn)', red: 'var(--bad)' };
 </script>
 

@@ -12,6 +12,7 @@
 	import { show, unitName, UNITS, type Unit } from '../../lib/units/units';
 	import AnswerDrawing from './AnswerDrawing.svelte';
 	import { QUESTIONS } from './questions';
+	import { KERF_TESTS } from '../../lib/ui/kerftests';
 	import { word } from '../../words/words';
 
 	let rack = $state.raw<Rack | null>(null);
@@ -180,11 +181,7 @@
 		{#if q.kind === 'kerf'}
 			<Choice
 				label={word('answers.kind-of-test')}
-				options={[
-					{ value: 'strips', name: word('answers.strips') },
-					{ value: 'gap', name: word('answers.gap') },
-					{ value: 'peg', name: word('answers.peg') }
-				]}
+				options={KERF_TESTS}
 				value={test}
 				onchoose={(v) => {
 					test = v;

@@ -8,6 +8,7 @@
 	import { placesOf } from '../../lib/mat/rings';
 	import { show } from '../../lib/units/units';
 	import type { BuildState } from './build.svelte';
+	import { CUTS } from './kinds';
 	import { word } from '../../words/words';
 
 	let { build }: { build: BuildState } = $props();
@@ -68,13 +69,13 @@
 						stroke-width={1.1 / scale}
 						stroke-dasharray={s.closed ? `${5 / scale} ${4 / scale}` : undefined}
 					/>{/if}{/each}
-			{#each part.features as f (f.id)}
+			{#each part.features as f, i (f.id)}
 				{@const mine = f.meeting ? f.meeting === build.meeting : f.id === build.feature}
 				<!-- svelte-ignore a11y_click_events_have_key_events -->
 				<path
 					role="button"
 					tabindex="-1"
-					aria-label="{f.kind} {f.id}"
+					aria-label={word('build.feature-number', { kind: CUTS[f.kind], number: i + 1 })}
 					class="feature"
 					class:mine
 					class:picked={f.id === build.feature}

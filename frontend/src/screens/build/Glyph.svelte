@@ -1,5 +1,6 @@
 <!-- The kind of a meeting as a small sign: two sheets seen end-on. -->
 <script lang="ts">
+	import { meetName } from './kinds';
 	let { kind }: { kind: string } = $props();
 	const paths: Record<string, string> = {
 		corner: 'M3 12V3H12',
@@ -11,6 +12,6 @@
 	};
 </script>
 
-<svg width="15" height="15" viewBox="0 0 15 15" role="img" aria-label={kind} style:flex="none">
+<svg width="15" height="15" viewBox="0 0 15 15" role="img" aria-label={meetName(kind)} style:flex="none">
 	<path d={paths[kind] ?? 'M3 3L12 12M12 3L3 12'} fill="none" stroke="currentColor" stroke-width="2.4" />
 </svg>

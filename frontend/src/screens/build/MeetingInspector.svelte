@@ -14,6 +14,7 @@
 	import Glyph from './Glyph.svelte';
 	import MeetingLayout from './MeetingLayout.svelte';
 	import PinButton from './PinButton.svelte';
+	import { CUTS, meetName } from './kinds';
 	import { word } from '../../words/words';
 
 	let { build, detail }: { build: BuildState; detail: MeetingOut } = $props();
@@ -42,7 +43,7 @@
 
 <h2>{build.names.get(m.a)} <Glyph kind={m.kind} /> {build.names.get(m.b)}</h2>
 <p class="quiet">
-	{m.kind} · {detail.name} ·
+	{meetName(m.kind)} · {detail.name} ·
 	<span class="fig">{m.angle_deg.toFixed(0)}°</span>{alike.length ? ` · ${word('build.alike', { alike: alike.length })}` : ''}
 </p>
 
@@ -70,13 +71,13 @@
 	{#if line}
 		<h3>
 			{word('build.why-this-in-is', {
-				kind: line.feature.kind,
+				kind: CUTS[line.feature.kind],
 				partlabel: line.part_label,
 				value: show(line.drawn.value, session.unit, true)
 			})}
 		</h3>
 		<Ledger drawn={line.drawn} unit={session.unit} />
-		<PinButton pin={{ part: line.feature.part, what: line.feature.id }} label="{line.part_label}, {line.feature.kind}" />
+		<PinButton pin={{ part: line.feature.part, what: line.feature.id }} label="{line.part_label}, {CUTS[line.feature.kind]}" />
 	{/if}
 	{#if detail.odds}
 		<h3>{word('build.what-to-expect')}</h3>

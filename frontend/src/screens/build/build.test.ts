@@ -231,7 +231,7 @@ describe('lists and flat panel', () => {
 		const build = await built();
 		build.pickPanel('front');
 		render(FlatPanel, { build });
-		await userEvent.click(screen.getByLabelText('slot t1'));
+		await userEvent.click(screen.getByLabelText('slot 1'));
 		await waitFor(() => expect(build.meeting).toBe('m1'));
 		expect(screen.getByText('3.13')).toBeInTheDocument(); // kept in view
 		await userEvent.click(screen.getByText('200.00'));

@@ -20,7 +20,7 @@
 			.filter((s) => s.path.operation === 'outer' && s.path.through !== false)
 			.map((s) => {
 				const at = x(freedAt(s, sheet.strokes));
-				const name = `${labels[s.path.part] ?? s.path.part} ${s.path.bridges?.length ? 'held' : 'free'}`;
+				const name = word(s.path.bridges?.length ? 'cutplan.is-held' : 'cutplan.comes-free', { part: labels[s.path.part] });
 				const half = name.length * 3.6;
 				const middle = Math.min(Math.max(at, half + 8), width - half - 8); // whole at both ends
 				const told = middle - half > clear;

@@ -28,7 +28,7 @@ describe('the reel', () => {
 		const strips = [...container.querySelectorAll('rect')];
 		expect(strips.map((r) => r.getAttribute('class')?.split(' ')[0])).toEqual(['score', 'inner', 'outer']);
 		expect(strips.map((r) => r.classList.contains('done'))).toEqual([true, true, false]);
-		expect(screen.getByText('Front free')).toBeInTheDocument();
+		expect(screen.getByText('Front comes free')).toBeInTheDocument();
 		expect(screen.queryByText(/engrave/)).toBeNull();
 	});
 	it('names engraving only where there is some', () => {

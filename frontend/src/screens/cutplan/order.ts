@@ -1,7 +1,13 @@
 /** The order of cuts as people read it: each stroke by its part and what it is of it. */
 import type { Stroke } from '../../api/types';
+import { word } from '../../words/words';
 
-const WHAT: Record<string, string> = { engrave: 'engraving', score: 'score', inner: 'opening', outer: 'outline' };
+const WHAT: Record<string, string> = {
+	engrave: word('cutplan.stroke-engraving'),
+	score: word('cutplan.stroke-score'),
+	inner: word('cutplan.stroke-opening'),
+	outer: word('cutplan.stroke-outline')
+};
 export const AROUND = 30; // strokes shown before and after the one under the mark
 
 /** "Front, opening 2"; the number only where a part has several of a kind. */
@@ -17,7 +23,7 @@ export function namesOf(strokes: readonly Stroke[], labels: Record<string, strin
 		const label = labels[s.path.part] ?? s.path.part;
 		const copy = (copies.get(s.path.part)?.size ?? 1) > 1 ? ` (${s.path.copy + 1})` : '';
 		const number = Number(/(\d+)$/.exec(s.path.id)?.[1] ?? 0) + 1;
-		return `${label}${copy}, ${WHAT[s.path.operation]}${count.get(kind(s))! > 1 ? ` ${number}` : ''}`;
+		return word('cutplan.of-it', { part: label, copy, what: WHAT[s.path.operation], number: count.get(kind(s))! > 1 ? ` ${number}` : '' });
 	});
 }
 

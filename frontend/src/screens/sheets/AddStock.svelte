@@ -1,5 +1,6 @@
 <script lang="ts">
-	import { Button, Modal } from 'flowbite-svelte';
+	import { Button } from 'flowbite-svelte';
+	import Popup from '../../lib/ui/Popup.svelte';
 	import { onDestroy } from 'svelte';
 	import { session } from '../../app/session.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
@@ -71,7 +72,7 @@
 	onDestroy(() => release());
 </script>
 
-<Modal bind:open title={word('sheets.add-a-stock')} size="xs" onoutroend={arrived}>
+<Popup bind:open title={word('sheets.add-a-stock')} size="xs" onoutroend={arrived}>
 	<form onsubmit={add} class="grid gap-2">
 		<label for="{id}n"
 			>{word('sheets.name')}<input
@@ -124,7 +125,7 @@
 		{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 		<Button type="submit">{word('sheets.put-it-on-the-rack')}</Button>
 	</form>
-</Modal>
+</Popup>
 
 <style>
 	input {

@@ -6,6 +6,7 @@
 	import { settled } from '../../lib/ui/pending.svelte';
 	import { showKerf } from '../../lib/units/units';
 	import type { RackState } from './rack.svelte';
+	import { KERF_TESTS } from '../../lib/ui/kerftests';
 	import { word } from '../../words/words';
 
 	let { rack, ondone }: { rack: RackState; ondone: () => void } = $props();
@@ -43,11 +44,7 @@
 <section aria-label={word('sheets.kerf-test')}>
 	<Choice
 		label={word('sheets.kind-of-test')}
-		options={[
-			{ value: 'strips', name: word('sheets.strips') },
-			{ value: 'gap', name: word('sheets.gap') },
-			{ value: 'peg', name: word('sheets.peg') }
-		]}
+		options={KERF_TESTS}
 		value={kind}
 		onchoose={(v) => ((kind = v), (drawn = v === 'strips' ? 10 : 5), ([measured, below] = [null, null]))}
 	/>

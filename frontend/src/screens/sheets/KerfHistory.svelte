@@ -3,6 +3,7 @@
 	import type { StockOut } from '../../api/types';
 	import { session } from '../../app/session.svelte';
 	import { day, showKerf } from '../../lib/units/units';
+	import { kerfTestName } from '../../lib/ui/kerftests';
 	import { word } from '../../words/words';
 
 	let { stock }: { stock: StockOut } = $props();
@@ -19,7 +20,7 @@
 			.filter((k) => !k.withdrawn)
 			.map((k) => ({
 				key: String(k.id),
-				name: k.borrowed ? word('sheets.borrowed', { kind: k.kind }) : k.kind,
+				name: k.borrowed ? word('sheets.borrowed', { kind: kerfTestName(k.kind) }) : kerfTestName(k.kind),
 				on: k.on,
 				value: k.pooled_mm,
 				sd: k.pooled_sd_mm,

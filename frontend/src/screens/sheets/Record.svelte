@@ -5,6 +5,7 @@
 	import { feelName } from '../../lib/ui/feels';
 	import { day, show, showKerf, signed, speed } from '../../lib/units/units';
 	import type { RackState } from './rack.svelte';
+	import { kerfTestName } from '../../lib/ui/kerftests';
 	import { word } from '../../words/words';
 
 	let { rack, stock }: { rack: RackState; stock: StockOut } = $props();
@@ -26,7 +27,7 @@
 			key: `r${r.id}`,
 			on: r.on,
 			by: r.by,
-			what: 'reading',
+			what: word('sheets.a-reading'),
 			value: show(r.thickness_mm, session.unit, true),
 			how: r.borrowed ? word('sheets.borrowed-from', { borrowed: r.borrowed }) : '',
 			withdrawn: r.withdrawn,
@@ -39,7 +40,7 @@
 				key: `k${t.id}`,
 				on: t.on,
 				by: t.by,
-				what: word('sheets.kerf', { kind: t.kind }),
+				what: word('sheets.kerf', { kind: kerfTestName(t.kind) }),
 				value: showKerf(t.kerf_mm, session.unit),
 				how: [
 					t.borrowed && word('sheets.borrowed-from', { borrowed: t.borrowed }),
@@ -56,7 +57,9 @@
 			key: `f${f.id}`,
 			on: f.on,
 			by: f.by,
-			what: word('sheets.feel-with', { entering: names.get(f.entering === stock.value.id ? f.opening : f.entering) ?? 'another' }),
+			what: word('sheets.feel-with', {
+				entering: names.get(f.entering === stock.value.id ? f.opening : f.entering) ?? word('sheets.another')
+			}),
 			value: feelName(f.feel),
 			how: [
 				f.drawn_mm === null
@@ -73,7 +76,7 @@
 			key: `s${s.id}`,
 			on: s.on,
 			by: s.by,
-			what: 'settings',
+			what: word('sheets.some-settings'),
 			value: `${s.settings.cut.power} %, ${speed(s.settings.cut.speed, session.unit)}`,
 			how: s.settings.source ?? '',
 			withdrawn: s.withdrawn,

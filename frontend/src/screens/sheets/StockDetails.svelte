@@ -109,7 +109,7 @@
 	{@render line('batch', word('sheets.batch'), '')}
 	{@render line('shelf', word('sheets.place-on-the-shelf'), '')}
 	{@render line('warp', word('sheets.warp'), word('sheets.bows-long-edge-up', { size: session.length(4, 0) }))}
-	{@render line('finish', word('sheets.finish'), 'oiled')}
+	{@render line('finish', word('sheets.finish'), word('sheets.oiled'))}
 	<p class="quiet">{word('sheets.spray-finish-solvent-cement-and-heat')}</p>
 	<label for="{id}col"
 		>{word('sheets.colour-on-screen')}<input id="{id}col" type="color" value={stock.value.colour} onchange={text('colour')} /></label

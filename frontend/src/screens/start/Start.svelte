@@ -55,7 +55,7 @@
 	});
 	load().catch((e: Error) => (problem = e.message));
 	const open = (id: number, station = 'build') => navigate('/projects/:id/:station', { params: { id: String(id), station } });
-	const kindOf = ({ face }: ProjectCard) => (face ? `${face.family} · ${face.parts} ${face.parts === 1 ? 'part' : 'parts'}` : '…');
+	const kindOf = ({ face }: ProjectCard) => (face ? word('start.of-parts', { family: face.family, n: face.parts }) : '…');
 	const left = (deadline: string) => Math.ceil((new Date(deadline).getTime() - Date.now()) / 86_400_000);
 </script>
 
