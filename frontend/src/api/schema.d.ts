@@ -5074,7 +5074,7 @@ export interface components {
             /** Numbers */
             numbers: components["schemas"]["Number"][];
             /** Defaults */
-            defaults: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"];
+            defaults: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"];
             picture: components["schemas"]["Picture"];
             /** Colour */
             colour: string;
@@ -5085,12 +5085,6 @@ export interface components {
          * @enum {string}
          */
         Filling: "none" | "frames" | "panes" | "fallen";
-        /**
-         * Floor
-         * @description Whether the house has a floor.
-         * @enum {string}
-         */
-        Floor: "yes" | "no";
         /**
          * Form
          * @description Whether boards lie above each other or step back.
@@ -5139,7 +5133,7 @@ export interface components {
              */
             verge: number;
             /** @default yes */
-            floor: components["schemas"]["Floor"];
+            floor: components["schemas"]["notchcore__design__families__house__Floor"];
             /**
              * Hole
              * @default 0
@@ -5236,6 +5230,12 @@ export interface components {
             dowel: number;
         };
         /**
+         * Lid
+         * @description What closes it.
+         * @enum {string}
+         */
+        Lid: "open" | "lift_off" | "fixed";
+        /**
          * Line
          * @description A number of the family, as a line of the picture.
          */
@@ -5254,6 +5254,74 @@ export interface components {
             ];
         };
         /**
+         * ManySidedNumbers
+         * @description The numbers of walls round a floor [mm].
+         */
+        ManySidedNumbers: {
+            /**
+             * Family
+             * @default many_sided
+             * @constant
+             */
+            family: "many_sided";
+            /**
+             * Sides
+             * @default 6
+             */
+            sides: number;
+            /**
+             * Width
+             * @default 160
+             */
+            width: number;
+            /**
+             * Height
+             * @default 60
+             */
+            height: number;
+            /**
+             * Lean
+             * @default 0
+             */
+            lean: number;
+            /** @default in */
+            floor: components["schemas"]["notchcore__design__families__many_sided__Floor"];
+            /**
+             * Raised
+             * @default 0
+             */
+            raised: number;
+            /**
+             * Reach
+             * @default 8
+             */
+            reach: number;
+            /** @default open */
+            lid: components["schemas"]["Lid"];
+            /**
+             * Opening Width
+             * @default 0
+             */
+            opening_width: number;
+            /**
+             * Opening Height
+             * @default 25
+             */
+            opening_height: number;
+            /**
+             * Sill
+             * @default 20
+             */
+            sill: number;
+            /** @default none */
+            panes: components["schemas"]["Panes"];
+            /**
+             * Lap
+             * @default 5
+             */
+            lap: number;
+        };
+        /**
          * Outline
          * @description A named figure.
          * @enum {string}
@@ -5269,6 +5337,12 @@ export interface components {
             /** Label */
             label: string;
         };
+        /**
+         * Panes
+         * @description What is behind the openings.
+         * @enum {string}
+         */
+        Panes: "none" | "behind";
         /**
          * Picture
          * @description The faces, the lines of the numbers, and the room they take: least u, v, greatest u, v.
@@ -5493,6 +5567,18 @@ export interface components {
              */
             post_radius: number;
         };
+        /**
+         * Floor
+         * @description Whether the house has a floor.
+         * @enum {string}
+         */
+        notchcore__design__families__house__Floor: "yes" | "no";
+        /**
+         * Floor
+         * @description Where the floor is.
+         * @enum {string}
+         */
+        notchcore__design__families__many_sided__Floor: "in" | "under" | "none";
         /** DrawingOut */
         DrawingOut: {
             /** Id */
@@ -5644,7 +5730,7 @@ export interface components {
          */
         Design: {
             /** Numbers */
-            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
+            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
             /** Stocks */
             stocks: {
                 [key: string]: string;
@@ -5987,7 +6073,7 @@ export interface components {
          */
         Variant: {
             /** Numbers */
-            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"];
+            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"];
             /**
              * Left Out
              * @default []
@@ -6004,7 +6090,7 @@ export interface components {
             /** Name */
             name: string;
             /** Numbers */
-            numbers?: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | null;
+            numbers?: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | null;
             /** Stock */
             stock?: number | null;
             /** @default snug */

@@ -7,11 +7,12 @@ from dataclasses import dataclass
 from typing import Any
 
 from notchcore.design.arrangement import Arrangement
-from notchcore.design.families import box, crate, house, layered, shelf, stand, turned
+from notchcore.design.families import box, crate, house, layered, many_sided, shelf, stand, turned
 from notchcore.design.families.box import BoxNumbers
 from notchcore.design.families.crate import CrateNumbers
 from notchcore.design.families.house import HouseNumbers
 from notchcore.design.families.layered import LayeredNumbers
+from notchcore.design.families.many_sided import ManySidedNumbers
 from notchcore.design.families.shelf import ShelfNumbers
 from notchcore.design.families.stand import StandNumbers
 from notchcore.design.families.turned import TurnedNumbers
@@ -19,7 +20,7 @@ from notchcore.design.numbers import PanelGroup
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 
-Numbers = BoxNumbers | StandNumbers | ShelfNumbers | CrateNumbers | HouseNumbers | TurnedNumbers | LayeredNumbers
+Numbers = BoxNumbers | StandNumbers | ShelfNumbers | CrateNumbers | HouseNumbers | TurnedNumbers | LayeredNumbers | ManySidedNumbers
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -54,6 +55,8 @@ FAMILIES: dict[str, Family] = {
                arrange=turned.arrange, first=("diameter", "layers", "twist")),
         Family(id="layered", label="Layered sheets", says="Sheets glued on each other: signs, reliefs, frames.", roles=layered.ROLES,
                numbers=LayeredNumbers, arrange=layered.arrange, first=("width", "height", "layers")),
+        Family(id="many_sided", label="Walls round a floor", says="Three to twenty-four walls, upright or leaning: trays, planters, lanterns.",
+               roles=many_sided.ROLES, numbers=ManySidedNumbers, arrange=many_sided.arrange, first=("sides", "width", "height", "lean")),
     )
 }  # fmt: skip
 

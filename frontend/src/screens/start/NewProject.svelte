@@ -105,7 +105,7 @@
 	}
 	.families {
 		display: grid;
-		grid-template-columns: repeat(7, minmax(0, 1fr));
+		grid-template-columns: repeat(auto-fill, minmax(106px, 1fr));
 		gap: 6px;
 	}
 	.families label {
