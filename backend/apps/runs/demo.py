@@ -30,6 +30,7 @@ from notchcore.design.families.box import BoxNumbers, Top
 from notchcore.design.families.crate import CrateNumbers
 from notchcore.design.families.house import HouseNumbers
 from notchcore.design.families.layered import LayeredNumbers
+from notchcore.design.families.many_sided import Floor, Lid, ManySidedNumbers, Panes
 from notchcore.design.families.registry import Numbers
 from notchcore.design.families.shelf import Back, Form, ShelfNumbers
 from notchcore.design.families.stand import Base, StandNumbers
@@ -142,7 +143,7 @@ def load(*, pack_seconds: float = 2.0) -> bool:
 
 def _started(member: Member, stocks: dict[str, Stock]) -> None:
     """Projects that are designed but not laid out yet, one of each family."""
-    birch, walnut, grey = (str(stocks[k].pk) for k in ("birch12", "walnut", "grey"))
+    birch, walnut, grey, clear = (str(stocks[k].pk) for k in ("birch12", "walnut", "grey", "clear"))
     board = Text(id="text-1", panel="figure", words="MOSSGATE", cap=17.0, y=22.0, face=Face.SERIF, burned=Burned.ENGRAVE)
     fair = Text(id="text-2", panel="figure", words="SEED FAIR", cap=8.0, y=0.0, face=Face.STROKE)
     wanted = [
@@ -152,6 +153,11 @@ def _started(member: Member, stocks: dict[str, Stock]) -> None:
         )),
         ("Contour hill", 14, Design(
             numbers=CrateNumbers(width=520, depth=320, rise=95, along=7, across=11, longest=400), stocks={"along": grey, "across": grey},
+        )),
+        ("Lantern walk", 13, Design(
+            numbers=ManySidedNumbers(sides=8, width=150, height=180, floor=Floor.UNDER, lid=Lid.LIFT_OFF, opening_width=28, opening_height=110, sill=35,
+                                     panes=Panes.BEHIND),
+            stocks={"walls": birch, "floor": birch, "lid": birch, "panes": clear},
         )),
         ("Nesting box", 12, Design(
             numbers=HouseNumbers(width=130, depth=150, wall=140, pitch=38, hole=32, hole_height=115, eaves=20, verge=22),

@@ -25,7 +25,7 @@ from notchcore.design.outlines import REACH, PanelOutline, outlined
 from notchcore.design.panel import Bound, MeetingRule, Panel, resolved
 from notchcore.design.splits import split
 from notchcore.design.styles import Style
-from notchcore.design.turning import across, turned_over
+from notchcore.design.turning import Tilt, across, tilted, turned_over
 from notchcore.errors import DesignError, require
 from notchcore.findings import Finding, Severity
 from notchcore.geom.profile import bounds_of, rectangle
@@ -39,6 +39,8 @@ from notchcore.words.render import say
 LEAST_PLATE: Mm = 0.1
 MOST_COPIES = 200
 MOST_BRIDGES = 12
+STEEPEST = 85.0  # [degrees] that a panel is tipped or swung
+AS_ARRANGED = Tilt()
 HOLDING = 2  # bridges that keep a part in its sheet
 SPLIT_LAP = 3.0  # thicknesses by which both sides of a split reach over each other
 AXES: dict[str, Vec3] = {"x": X, "y": Y, "z": Z}
@@ -60,6 +62,7 @@ class PanelEdit:
     label: str | None = None
     gone: bool = False
     move: Vec3 = (0.0, 0.0, 0.0)
+    tilt: Tilt = AS_ARRANGED
     turned: bool = False  #: its other face is the show face
     across: bool = False  #: its grain runs the other way
     copies: int = 1  #: how many of it are cut
@@ -74,6 +77,8 @@ class PanelEdit:
         require("spares", self.spares, 0, MOST_COPIES, unit="")
         require("bridges", self.bridges, 0, MOST_BRIDGES, unit="")
         _near(move=self.move)
+        for name, most in (("tip", STEEPEST), ("swing", STEEPEST), ("spin", 180.0)):
+            require(name, getattr(self.tilt, name), -most, most, unit="°")
 
 
 def _near(**places: Mm | tuple[Mm, ...]) -> None:
@@ -209,7 +214,7 @@ def changed(panel: Panel, edit: PanelEdit | None, others: Mapping[str, Panel], s
     """
     if edit is not None and edit.outline is not None:
         panel = outlined(panel, edit.outline, others, drawings, findings, rules)
-    return _edited(panel, edit, stocks)
+    return _edited(panel, edit, stocks, others)
 
 
 def divided(plan: Arrangement, splits: tuple[Split, ...]) -> Arrangement:
@@ -221,7 +226,7 @@ def divided(plan: Arrangement, splits: tuple[Split, ...]) -> Arrangement:
     return replace(plan, panels=tuple(panels.values()), ghosts=tuple(ghosts.values()), rules=tuple(rules), findings=tuple(findings))
 
 
-def _edited(panel: Panel, edit: PanelEdit | None, stocks: Mapping[str, Stock]) -> Panel:
+def _edited(panel: Panel, edit: PanelEdit | None, stocks: Mapping[str, Stock], others: Mapping[str, Panel]) -> Panel:
     if edit is None:
         return panel
     if edit.stock is not None and edit.stock in stocks:
@@ -231,6 +236,8 @@ def _edited(panel: Panel, edit: PanelEdit | None, stocks: Mapping[str, Stock]) -
         panel = replace(panel, label=edit.label[:60])
     if any(edit.move):
         panel = replace(panel, pose=replace(panel.pose, origin=add(panel.pose.origin, edit.move)))
+    if edit.tilt:
+        panel = tilted(panel, edit.tilt, others)
     if edit.turned:
         panel = turned_over(panel)
     if edit.across:

@@ -83,8 +83,11 @@ class PartPaths:
     reverse: bool = False  #: all marks are burned on the back, through which they are seen
 
 
-def _middle_line(ring: Ring) -> Contour:
-    """Return the long middle line of a ring that is narrower than the beam."""
+SHORTEST = 0.05  # of a slit's length that its line keeps, however short the slit
+
+
+def _middle_line(ring: Ring, kerf: Mm) -> Contour:
+    """Return the long middle line of a ring that is narrower than the beam, half a beam short of both ends: as long as drawn it comes out."""
     corners = list(Polygon(ring).minimum_rotated_rectangle.exterior.coords)[:4]
     if math.dist(corners[0], corners[1]) > math.dist(corners[1], corners[2]):
         corners = corners[1:] + corners[:1]
@@ -93,6 +96,9 @@ def _middle_line(ring: Ring) -> Contour:
         return ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
 
     start, end = middle(corners[0], corners[1]), middle(corners[2], corners[3])
+    off = min(kerf / 2 / max(math.dist(start, end), 1e-9), (1 - SHORTEST) / 2)
+    along = (end[0] - start[0], end[1] - start[1])
+    start, end = (start[0] + off * along[0], start[1] + off * along[1]), (end[0] - off * along[0], end[1] - off * along[1])
     return Contour(segments=(Segment(start=start, end=end),), closed=False)
 
 
@@ -119,7 +125,7 @@ def part_paths(part: Part, kerf: Mm, beam: Mm | None = None, *, joined: DropIns 
     for number, hole in enumerate(profile.holes):
         shrunk = hole_contours(hole, part, kerf, joined) if joined else grown_ring(hole, profile.circles, -kerf / 2)
         if not shrunk:
-            shrunk = [_middle_line(hole)]
+            shrunk = [_middle_line(hole, kerf)]
             x, y = hole[0]
             findings.append(
                 Finding(code="opening_below_kerf", severity=Severity.LOOK, parts=(part.id,), place=Place(part=part.id, x=x, y=y),

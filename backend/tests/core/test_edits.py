@@ -33,7 +33,7 @@ from notchcore.design.outlines import PanelOutline
 from notchcore.design.panel import resolved
 from notchcore.design.scaling import scaled, with_variant
 from notchcore.design.styles import Style
-from notchcore.design.turning import mirrored, turned_over
+from notchcore.design.turning import Tilt, mirrored, turned_over
 from notchcore.design.visible import Frame, visible_frame
 from notchcore.errors import DesignError, NotchCoreError
 from notchcore.formats.svgin import read_svg
@@ -41,7 +41,7 @@ from notchcore.geom.contours import contour_of
 from notchcore.geom.planar import Polygon
 from notchcore.geom.profile import bounds_of, polygon_of
 from notchcore.geom.slab import box_of, common_volume, mesh_of
-from notchcore.geom.vectors import Vec2
+from notchcore.geom.vectors import Vec2, dot
 from notchcore.measure.stock import Stock
 from tests.solids import union_volume
 from tests.strategies import make_stock
@@ -105,6 +105,25 @@ def test_an_edited_box_still_fits(change: dict[str, object]) -> None:
     assert union_volume([resolved(p, everything).slab() for p in plan.panels]) == pytest.approx(together, abs=0.1)
     if len(assembly.parts) < 9:
         assert assembly_order(assembly.parts).locked == ()
+
+
+@settings(max_examples=25, deadline=None)
+@given(panel=st.sampled_from(["shelf", "column-1", "back", "front"]), how=st.sampled_from(["tip", "swing"]), degrees=st.floats(-24, 24), turned=st.booleans())
+def test_joints_follow_a_panel_that_is_tilted(panel: str, how: str, degrees: float, turned: bool) -> None:
+    edit = PanelEdit(tilt=Tilt(**{how: degrees}), turned=turned)
+    numbers = BoxNumbers(width=180, depth=120, height=170, columns=1 if panel == "shelf" else 2)
+    design = a_box(numbers=numbers, edits={panel: edit}, added=(replace(shelf, at=85.0),) if panel == "shelf" else ())
+    straight, assembly = build(replace(design, edits={}), STOCKS), build(design, STOCKS)
+    if [f for f in assembly.findings if f.severity == "must"]:  # it leans out of where it stood: that is told
+        return
+    assert collisions(assembly.parts) == ()
+    together = union_volume([p.slab(nominal=True) for p in assembly.parts])
+    assert sum(mesh_of(p.slab(nominal=True)).volume() for p in assembly.parts) == pytest.approx(together, abs=0.1)
+    before, after = straight.part(panel).pose.normal, assembly.part(panel).pose.normal
+    assert abs(dot(before, after)) == pytest.approx(math.cos(math.radians(degrees)))
+    mates = {frozenset((m.a, m.b)): m for m in assembly.meetings if panel in (m.a, m.b)}
+    assert set(mates) == {frozenset((m.a, m.b)) for m in straight.meetings if panel in (m.a, m.b)}  # it still reaches all that it ended at
+    assert all(m.style is not Style.BUTT or abs(degrees) > 5 for m in mates.values())
 
 
 def test_neighbours_follow_a_panel_that_is_moved() -> None:

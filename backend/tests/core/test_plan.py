@@ -18,6 +18,7 @@ from svgelements import SVG, Circle, Path
 from notchcore.design.assembly import Assembly, drawn_width
 from notchcore.design.design import build
 from notchcore.design.families.box import Top
+from notchcore.design.families.registry import FAMILIES
 from notchcore.errors import PlanError
 from notchcore.formats.cutlist import cut_list, cut_list_csv
 from notchcore.formats.dxf import sheet_dxf
@@ -65,6 +66,20 @@ def test_inner_comes_before_outer_and_score_before_all(planned: tuple) -> None:
     _, _, plan, _ = planned
     assert replay([s.path for s in plan.sheets[0].strokes]) == []
     assert plan.sheets[0].strokes[0].path.operation is Operation.SCORE
+
+
+@settings(max_examples=40, deadline=None)
+@given(long=st.floats(0.3, 30.0), wide=st.floats(0.01, 0.15), turn=st.floats(0, 3), kerf=st.floats(0.16, 0.4))
+def test_a_slit_narrower_than_the_beam_comes_out_as_long_as_it_was_drawn(long: float, wide: float, turn: float, kerf: float) -> None:
+    part = build(make_box(), {r.id: make_stock(r.id, 3.0) for r in FAMILIES["box"].roles}).parts[0]
+    (cx, cy), u = Polygon(part.profile.outer).representative_point().coords[0], (math.cos(turn), math.sin(turn))
+    slit = tuple(
+        (cx + a * long / 2 * u[0] - b * wide / 2 * u[1], cy + a * long / 2 * u[1] + b * wide / 2 * u[0]) for a, b in ((-1, 1), (1, 1), (1, -1), (-1, -1))
+    )
+    paths = part_paths(replace(part, profile=replace(part.profile, holes=(slit,))), kerf)
+    ((_, line),) = paths.inner
+    assert math.dist(line.segments[0].start, line.segments[0].end) == pytest.approx(max(long - kerf, 0.05 * long))
+    assert "opening_below_kerf" in {f.code for f in paths.findings}
 
 
 def square(name: str, x: float, y: float, size: float, operation: Operation = Operation.OUTER) -> CutPath:

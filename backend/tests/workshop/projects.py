@@ -20,6 +20,7 @@ from notchcore.design.features.values import Anchor, Burned, Falls, OnSide, Sock
 from notchcore.design.numbers import NumberKind, numbers_of
 from notchcore.design.outlines import PanelOutline
 from notchcore.design.scaling import scaled
+from notchcore.design.turning import Tilt
 from notchcore.errors import DesignError, NotchCoreError, ValueOutside
 from notchcore.geom.profile import bounds_of
 from notchcore.measure.fit import WANTED
@@ -94,6 +95,11 @@ def _numbers(r: Random, family: str) -> Any:
     return f.numbers()
 
 
+FIRST = ("box", "stand", "shelf", "crate", "house", "turned", "layered")  # families that old seeds were drawn from
+LATER = 0.14  # share of projects of a family that came later
+TILTS = 0.15  # share with a panel that stands askew
+
+
 def _possible(r: Random, family: str, named: dict[str, str], stocks: dict[str, Stock]) -> Any:
     """Return numbers with which the family has panels at all."""
     for _ in range(12):
@@ -137,6 +143,17 @@ def a_feature(r: Random, fid: str, panel: str, drawings: dict[str, Drawing], siz
     return f  # type: ignore[no-any-return]
 
 
+def _tilted(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
+    """Return the design with one panel tipped, swung or spun, now and then."""
+    panels = [p.id for p in arranged(design, stocks, drawings, BED).panels if not p.piece_of]
+    if r.random() > TILTS or not panels:
+        return design
+    one = r.choice(panels)
+    edit = replace(design.edits.get(one, PanelEdit()), tilt=Tilt(**{r.choice(["tip", "swing", "spin"]): round(r.uniform(-30, 30), 1)}))
+    story.append(f"{edit.tilt} of {one}")
+    return replace(design, edits={**design.edits, one: edit})
+
+
 def drawn(seed: int) -> Project:
     """Return the project of a seed.
 
@@ -145,7 +162,10 @@ def drawn(seed: int) -> Project:
     """
     r, more = Random(f"second workshop {seed}"), Random(f"since then {seed}")  # what came later draws for itself: a seed stays what it was
     story: list[str] = []
-    family = r.choice(list(FAMILIES))
+    stands = Random(f"how {seed} stands")
+    family = r.choice(FIRST)
+    if stands.random() < LATER:
+        family = stands.choice([f for f in FAMILIES if f not in FIRST])
     roles = [role.id for role in FAMILIES[family].roles]
     stocks = {
         sid: make_stock(sid, round(r.uniform(1.5, 6.2), 2), kerf=round(r.uniform(0.06, 0.34), 3), family=r.choice(STOCKS))
@@ -171,6 +191,7 @@ def drawn(seed: int) -> Project:
     wish = Wish(copies=r.choice([1, 1, 1, 2, 3]))
     if wish.copies > 1:
         design = _with_spares(more, design, stocks, drawings, story)
+    design = _tilted(stands, design, stocks, drawings, story)
     design = _lain_in(Random(f"lain in {seed}"), design, stocks, drawings, story)
     common = machine.kerf_place is KerfPlace.PATHS and r.random() < 0.2
     story += [f"machine {machine.kerf_place}", str(choices), str(wish), f"common {common}"]

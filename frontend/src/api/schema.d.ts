@@ -5941,6 +5941,14 @@ export interface components {
                 number
             ];
             /**
+             * @default {
+             *       "tip": 0,
+             *       "swing": 0,
+             *       "spin": 0
+             *     }
+             */
+            tilt: components["schemas"]["Tilt"];
+            /**
              * Turned
              * @default false
              */
@@ -6067,6 +6075,27 @@ export interface components {
          * @enum {string}
          */
         Style: "fingers" | "tabs" | "whole" | "blind" | "lap" | "slot" | "glue" | "dowels" | "recess" | "puzzle" | "scarf" | "drop-in" | "butt" | "rest";
+        /**
+         * Tilt
+         * @description How a sheet stands otherwise than it was arranged, about its own middle [degrees]; spun first, then swung, then tipped.
+         */
+        Tilt: {
+            /**
+             * Tip
+             * @default 0
+             */
+            tip: number;
+            /**
+             * Swing
+             * @default 0
+             */
+            swing: number;
+            /**
+             * Spin
+             * @default 0
+             */
+            spin: number;
+        };
         /**
          * Variant
          * @description One of several alternatives of a design: its numbers, and the features that it goes without.

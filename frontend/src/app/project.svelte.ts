@@ -25,6 +25,7 @@ const AS_ARRANGED: PanelEdit = {
 	label: null,
 	gone: false,
 	move: [0, 0, 0],
+	tilt: { tip: 0, swing: 0, spin: 0 },
 	turned: false,
 	across: false,
 	copies: 1,

@@ -31,6 +31,10 @@ ROLES = (
     PanelGroup(id="lid", label="Lid"),
     PanelGroup(id="panes", label="Panes"),
 )
+CAUTION = (
+    "If a lamp goes inside: a cool electric one only, never a flame; wood, paper and acrylic burn. Leave a way out for its warmth, and ask "
+    "someone qualified where mains current is near. Your local rules come first."
+)
 FINGERS_FROM = 80.0  # [degrees] between two inner faces: in a sharper corner fingers leave crumbs
 FLATTEST = 29.9  # [degrees] between two walls' planes: fingers of a flatter corner are mostly gap, there walls only stand side by side
 TAB_ROOM = TAB_LEAST + 2 * TAB_END  # thicknesses of a wall's length in which one tab stands, clear of the corners

@@ -55,8 +55,9 @@ FAMILIES: dict[str, Family] = {
                arrange=turned.arrange, first=("diameter", "layers", "twist")),
         Family(id="layered", label="Layered sheets", says="Sheets glued on each other: signs, reliefs, frames.", roles=layered.ROLES,
                numbers=LayeredNumbers, arrange=layered.arrange, first=("width", "height", "layers")),
-        Family(id="many_sided", label="Walls round a floor", says="Three to twenty-four walls, upright or leaning: trays, planters, lanterns.",
-               roles=many_sided.ROLES, numbers=ManySidedNumbers, arrange=many_sided.arrange, first=("sides", "width", "height", "lean")),
+        Family(id="many_sided", label="Walls round a floor", says="Three to twenty-four walls, upright or leaning.",
+               roles=many_sided.ROLES, numbers=ManySidedNumbers, arrange=many_sided.arrange,
+               first=("sides", "width", "height", "lean"), caution=many_sided.CAUTION),
     )
 }  # fmt: skip
 

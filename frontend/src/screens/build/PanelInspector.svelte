@@ -10,9 +10,9 @@
 	import { show, unitName } from '../../lib/units/units';
 	import type { BuildState } from './build.svelte';
 	import Glyph from './Glyph.svelte';
-	import { AXES, nextSnap, type Axis } from './moves';
 	import PanelActions from './PanelActions.svelte';
 	import PanelFeatures from './PanelFeatures.svelte';
+	import PanelPlace from './PanelPlace.svelte';
 	import PinButton from './PinButton.svelte';
 	import StockChoice from './StockChoice.svelte';
 	import { word } from '../../words/words';
@@ -23,7 +23,6 @@
 	const id = $derived(part.panel);
 	const edit = $derived(design.edits?.[id]);
 	const inset = $derived(part.features.some((f) => f.kind === 'piece'));
-	const move = $derived((edit?.move ?? [0, 0, 0]) as unknown as number[]);
 	const b = $derived(boundsOf(part.profile.outer as number[][]));
 	const stock = $derived(build.out!.stocks[part.stock]!);
 	const mine = $derived(build.out!.meetings.filter((m) => m.a === part.id || m.b === part.id));
@@ -50,16 +49,6 @@
 		} catch (e) {
 			problem = (e as Error).message;
 		}
-	}
-	/** Move along one axis; what was moved meanwhile along the others stays. */
-	const place = (axis: Axis, to: (from: number) => number, label: string) => {
-		const moved = (from: unknown) => (from as number[]).map((v, i) => (i === axis ? to(v) : v)) as unknown as PanelEdit['move'];
-		return work.editPanels([id], (before) => ({ move: moved(before.move) }), `${part.label} ${label}`);
-	};
-	function snap(axis: Axis, forward: boolean) {
-		const by = nextSnap(part, build.out!.parts, axis, forward);
-		if (by === null) problem = word('build.there-is-no-face-to-snap');
-		else void quietly(place(axis, (from) => from + by, word('build.moved-to-the-next-face')));
 	}
 </script>
 
@@ -146,29 +135,7 @@
 		{word('build.burned-from-its-back-mirrored-seen')}</label
 	>{/if}
 
-<h3>{word('build.moved-2')}</h3>
-{#each AXES as a (a.id)}
-	<div class="axis">
-		<NumberField
-			label={a.name}
-			unit={session.unit}
-			value={move[a.axis]!}
-			oncommit={(mm) => place(a.axis, () => mm, word('build.moved-3', { mm: show(mm, session.unit), name: a.name }))}
-		/>
-		<button
-			class="step"
-			aria-label={word('build.snap-back', { name: a.name })}
-			title={word('build.to-the-face-before')}
-			onclick={() => snap(a.axis, false)}>◂</button
-		>
-		<button
-			class="step"
-			aria-label={word('build.snap-on', { name: a.name })}
-			title={word('build.to-the-next-face')}
-			onclick={() => snap(a.axis, true)}>▸</button
-		>
-	</div>
-{/each}
+<PanelPlace {build} {part} onproblem={(told) => (problem = told)} />
 
 <h3>{word('build.how-many')}</h3>
 <NumberField label={word('build.in-the-thing')} kind="count" value={edit?.copies ?? 1} oncommit={(v) => change({ copies: v }, `× ${v}`)} />
@@ -231,21 +198,6 @@
 		gap: 7px;
 		padding: 3px 0;
 	}
-	.axis {
-		display: grid;
-		grid-template-columns: 1fr auto auto;
-		gap: 3px;
-		align-items: center;
-	}
-	.step {
-		border: 1px solid var(--rule);
-		border-radius: 4px;
-		padding: 3px 7px;
-	}
-	.step:hover,
-	.meet:hover {
-		background: var(--pick);
-	}
 	.meet {
 		display: flex;
 		align-items: center;
@@ -253,6 +205,9 @@
 		width: 100%;
 		padding: 4px 2px;
 		border-radius: 4px;
+	}
+	.meet:hover {
+		background: var(--pick);
 	}
 	.why:hover {
 		text-decoration: underline;
