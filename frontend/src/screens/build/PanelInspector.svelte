@@ -9,6 +9,7 @@
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { show, unitName } from '../../lib/units/units';
 	import type { BuildState } from './build.svelte';
+	import AddedNumbers from './AddedNumbers.svelte';
 	import Glyph from './Glyph.svelte';
 	import PanelActions from './PanelActions.svelte';
 	import PanelFeatures from './PanelFeatures.svelte';
@@ -135,6 +136,7 @@
 		{word('build.burned-from-its-back-mirrored-seen')}</label
 	>{/if}
 
+<AddedNumbers {part} parts={build.out!.parts} />
 <PanelPlace {build} {part} onproblem={(told) => (problem = told)} />
 
 <h3>{word('build.how-many')}</h3>

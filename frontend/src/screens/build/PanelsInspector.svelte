@@ -11,6 +11,7 @@
 	import type { BuildState } from './build.svelte';
 	import { AXES, freshName, rangeOf, type Axis } from './moves';
 	import StockChoice from './StockChoice.svelte';
+	import { endNames, normalOf } from './added';
 	import { word } from '../../words/words';
 
 	let { build }: { build: BuildState } = $props();
@@ -24,14 +25,12 @@
 	let at = $state<number | null>(null);
 	let size = $state(30);
 	let offset = $state(0);
+	let back = $state({ inset_low: 0, inset_high: 0 });
 	need(api.GET('/api/rack'))
 		.then((r) => (stocks = r.stocks))
 		.catch((e: Error) => (problem = e.message));
 
-	const normal = (i: number) => {
-		const [x, y] = [parts[i]!.pose.x as unknown as number[], parts[i]!.pose.y as unknown as number[]];
-		return [x[1]! * y[2]! - x[2]! * y[1]!, x[2]! * y[0]! - x[0]! * y[2]!, x[0]! * y[1]! - x[1]! * y[0]!];
-	};
+	const normal = (i: number) => normalOf(parts[i]!);
 	const facing = $derived(parts.length === 2 && Math.abs(normal(0).reduce((s, v, i) => s + v * normal(1)[i]!, 0)) > 0.999999);
 	const square = $derived(parts.length === 2 && Math.abs(normal(0).reduce((s, v, i) => s + v * normal(1)[i]!, 0)) < 1e-6);
 	const free = $derived(facing ? AXES.filter((a) => Math.abs(normal(0)[a.axis]!) < 1e-6) : []);
@@ -70,7 +69,7 @@
 	async function between(event: SubmitEvent) {
 		event.preventDefault();
 		if (!(await settled(event)) || !along) return;
-		await add('between', word('build.between', { pair }), { axis: along.id, at: at ?? middle, inset_low: 0, inset_high: 0 });
+		await add('between', word('build.between', { pair }), { axis: along.id, at: at ?? middle, ...back });
 	}
 	async function gusset(event: SubmitEvent) {
 		event.preventDefault();
@@ -114,6 +113,14 @@
 			value={at ?? middle}
 			oncommit={(v) => void (at = v)}
 		/>
+		{#each ['inset_low', 'inset_high'] as const as key, i (key)}
+			<NumberField
+				label={word('build.kept-back', { end: endNames(along.id, normal(0))[i] })}
+				unit={session.unit}
+				value={back[key]}
+				oncommit={(v) => void (back = { ...back, [key]: v })}
+			/>
+		{/each}
 		<p class="quiet">
 			{word('build.possible-from')} <span class="fig">{show(common[0], session.unit)}</span>
 			{word('build.to')} <span class="fig">{show(common[1], session.unit)}</span>{word('build.it-is-joined-to-all-that')}

@@ -1,0 +1,32 @@
+<!-- The numbers of a panel that a person added: they stay to be changed. -->
+<script lang="ts">
+	import type { Added, Design, PartOut } from '../../api/types';
+	import { useProject } from '../../app/project.svelte';
+	import { session } from '../../app/session.svelte';
+	import NumberField from '../../lib/ui/NumberField.svelte';
+	import { show } from '../../lib/units/units';
+	import { numbersOf } from './added';
+	import { word } from '../../words/words';
+
+	let { part, parts }: { part: PartOut; parts: PartOut[] } = $props();
+	const work = useProject();
+	const item = $derived(((work.project!.design.added ?? []) as Added[]).find((a) => a.id === part.panel));
+	const numbers = $derived(item ? numbersOf(item, parts) : []);
+	const keep = (key: string, mm: number, label: string) =>
+		work.save(
+			(d) => ({ ...d, added: (d.added ?? []).map((a) => (a.id === part.panel ? { ...a, [key]: mm } : a)) as Design['added'] }),
+			label
+		);
+</script>
+
+{#if numbers.length}
+	<h3>{word('build.where-it-stands')}</h3>
+	{#each numbers as n (n.key)}
+		<NumberField
+			label={n.name}
+			unit={session.unit}
+			value={n.value}
+			oncommit={(mm) => keep(n.key, mm, word('build.number-of-added', { label: part.label, name: n.name, mm: show(mm, session.unit) }))}
+		/>
+	{/each}
+{/if}
