@@ -5,6 +5,7 @@ from __future__ import annotations
 from playwright.sync_api import Locator, Page, expect
 
 from apps.runs import demo
+from notchcore.design.families.registry import FAMILIES
 
 
 def sign_in(page: Page, name: str = demo.USER) -> Page:
@@ -39,3 +40,11 @@ def field(page: Page, label: str, text: str) -> None:
     box = page.get_by_label(label, exact=True)
     box.fill(text)
     box.press("Enter")
+
+
+def begin(page: Page, family: str, name: str) -> None:
+    form = page.get_by_role("form", name="New project")
+    form.get_by_role("radio", name=FAMILIES[family].label).check(force=True)
+    form.get_by_label("Name").fill(name)
+    page.get_by_role("button", name="Start building").click()
+    expect(page.get_by_test_id("revision")).to_contain_text("revision 1")

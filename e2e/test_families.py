@@ -14,15 +14,7 @@ from apps.designs.queries import current
 from notchcore.design.assembly import FeatureKind
 from notchcore.design.families.registry import FAMILIES
 from processes import Worker
-from steps import field, station, told
-
-
-def begin(page: Page, family: str, name: str) -> None:
-    form = page.get_by_role("form", name="New project")
-    form.get_by_role("radio", name=FAMILIES[family].label).check(force=True)
-    form.get_by_label("Name").fill(name)
-    page.get_by_role("button", name="Start building").click()
-    expect(page.get_by_test_id("revision")).to_contain_text("revision 1")
+from steps import begin, field, station, told
 
 
 @pytest.mark.parametrize("family", list(FAMILIES))

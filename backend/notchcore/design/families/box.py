@@ -9,8 +9,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
-from notchcore.design.arrangement import Arrangement, Arranger, Bound, facing_front, facing_right, lying
-from notchcore.design.families.box_room import Frame, Sizing, Top, check_box, divider_height, frame_of, positions
+from notchcore.design.arrangement import Arrangement, Arranger, Bound, Reach, facing_front, facing_right, lying
+from notchcore.design.families.box_room import TOP_GAP, Frame, Sizing, Top, check_box, divider_height, frame_of, positions
 from notchcore.design.families.box_tops import close_box
 from notchcore.design.numbers import SMALLEST, PanelGroup, check_numbers, choice, count, length
 from notchcore.geom.planar import Polygon
@@ -67,17 +67,20 @@ def arrange(n: BoxNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]) 
     check_box(n, f, a)
     if a.impossible:
         return a.done()
-    rim = f.front_h
+    # Walls end at a fixed top, so that they follow it where it is tilted.
+    topped = n.top is Top.FIXED
+    above = (Bound(mate="lid"),) if topped else ()
+    rim, high = (2 * f.h, 2 * f.h) if topped else (f.front_h, f.h)
     front = rectangle(-f.w / 2, -f.h / 2, 1.5 * f.w, rim)
     if n.thumb_notch:
         front = _with_notch(front, n.thumb_notch, f.w / 2, rim)
     # Walls and base reach out beyond their mates and are bound to them: when one is moved, the others follow.
     ends = tuple(Bound(mate=m) for m in ("left", "right")), tuple(Bound(mate=m) for m in ("front", "back"))
-    below, middle = (Bound(mate="base"),), (f.base_t + f.front_h - f.top_t) / 2
-    deep = rectangle(-f.d / 2, -f.h / 2, 1.5 * f.d, f.h)
+    below, middle = (Bound(mate="base"), *above), (f.base_t + f.front_h - f.top_t) / 2
+    deep = rectangle(-f.d / 2, -f.h / 2, 1.5 * f.d, high)
     a.add("base", "Base", "base", rectangle(-f.w / 2, -f.d / 2, 1.5 * f.w, 1.5 * f.d), lying(0), datum=0.0, rank=1, bounds=(*ends[0], *ends[1]))
     a.add("front", "Front", "walls", front, facing_front(0), datum=1.0, rank=4, bounds=(*ends[0], *below), inside=(f.w / 2, middle))
-    back = rectangle(-f.w / 2, -f.h / 2, 1.5 * f.w, f.h)
+    back = rectangle(-f.w / 2, -f.h / 2, 1.5 * f.w, high)
     a.add("back", "Back", "walls", back, facing_front(f.d), datum=0.0, rank=4, bounds=(*ends[0], *below), inside=(f.w / 2, middle))
     a.add("left", "Left side", "walls", deep, facing_right(0), datum=0.0, rank=3, bounds=(*ends[1], *below), inside=(f.d / 2, middle))
     a.add("right", "Right side", "walls", deep, facing_right(f.w), datum=1.0, rank=3, bounds=(*ends[1], *below), inside=(f.d / 2, middle))
@@ -89,8 +92,9 @@ def arrange(n: BoxNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]) 
 
 def _dividers(n: BoxNumbers, f: Frame, a: Arranger) -> None:
     top = f.base_t + divider_height(n, f)
+    clear = (Bound(mate="lid", reach=Reach.NEAR, proud=-TOP_GAP),) if n.top is Top.FIXED else ()
     for axis, number, outer, run, mates in (("y", n.columns, f.w, f.d, ("front", "back")), ("x", n.rows, f.d, f.w, ("left", "right"))):
-        bounds = (*(Bound(mate=m) for m in mates), Bound(mate="base"))
+        bounds = (*(Bound(mate=m) for m in mates), Bound(mate="base"), *clear)
         for i, at in enumerate(positions(number, outer, a), start=1):
             pose = facing_right(at) if axis == "y" else facing_front(at)
             name = ("column", "Column") if axis == "y" else ("row", "Row")

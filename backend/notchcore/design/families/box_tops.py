@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from notchcore.design.arrangement import Arranger, facing_front, facing_right, lying, seen_from_below
+from dataclasses import replace
+
+from notchcore.design.arrangement import Arranger, Bound, facing_front, facing_right, lying, seen_from_below
 from notchcore.design.families.box_room import LID_PLAY, SLIDE_PLAY, Frame, Top
 from notchcore.geom.profile import Circle, Profile, circle_ring, rectangle
 from notchcore.units import Mm
@@ -23,7 +25,9 @@ def plate(w: Mm, d: Mm, hole: Mm, *, x0: Mm = 0.0, y0: Mm = 0.0) -> Profile:
 def close_box(top: Top, f: Frame, a: Arranger, hole: Mm) -> None:
     """Add the panels of a top."""
     if top is Top.FIXED:
-        a.add("lid", "Top", "lid", plate(f.w, f.d, hole), lying(f.h), datum=1.0, rank=2)
+        wide = plate(2 * f.w, 2 * f.d, 0.0, x0=-f.w / 2, y0=-f.d / 2)
+        lid = replace(plate(f.w, f.d, hole), outer=wide.outer)
+        a.add("lid", "Top", "lid", lid, lying(f.h), datum=1.0, rank=2, bounds=tuple(Bound(mate=w) for w in WALLS))
     elif top is Top.LIFT_OFF:
         _lift_off(f, a, hole)
     elif top is Top.SLIDE_IN:
