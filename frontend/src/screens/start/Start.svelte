@@ -80,7 +80,7 @@
 						<span class="name">{c.name}</span>
 						<span class="quiet">{kindOf(c)}{c.pieces_cut ? ` · ${word('start.cut', { piecescut: c.pieces_cut })}` : ''}</span>
 						<span class="quiet"
-							>{word('start.revision', { revision: c.revision, changed: day(c.changed) })}{#if c.deadline}{word('start.due-days', {
+							>{word('start.revision', { revision: c.revision, changed: day(c.changed) })}{#if c.deadline}&nbsp;· {word('start.due-days', {
 									deadline: day(c.deadline),
 									deadline2: left(c.deadline)
 								})}{/if}</span
