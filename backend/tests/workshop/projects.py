@@ -7,11 +7,12 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, fields, replace
+from itertools import combinations
 from random import Random
 from typing import Any
 
 from notchcore.design.design import Design, Variant, arranged
-from notchcore.design.edits import Added, Axis, CopyOf, OnFace, PanelEdit, Split
+from notchcore.design.edits import AXES, Added, Axis, Between, CopyOf, OnFace, PanelEdit, Split
 from notchcore.design.families.crate import CrateNumbers
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.features.drawing import Drawing, DrawnLine, tidied
@@ -19,10 +20,13 @@ from notchcore.design.features.registry import FEATURES, Feature
 from notchcore.design.features.values import Anchor, Burned, Falls, OnSide, Socket, Text, Window
 from notchcore.design.numbers import NumberKind, numbers_of
 from notchcore.design.outlines import PanelOutline
+from notchcore.design.panel import resolved
 from notchcore.design.scaling import scaled
 from notchcore.design.turning import Tilt
 from notchcore.errors import DesignError, NotchCoreError, ValueOutside
 from notchcore.geom.profile import bounds_of
+from notchcore.geom.slab import box_of
+from notchcore.geom.vectors import dot
 from notchcore.measure.fit import WANTED
 from notchcore.measure.machine import KerfPlace, Machine
 from notchcore.measure.stock import Stock
@@ -97,6 +101,7 @@ def _numbers(r: Random, family: str) -> Any:
 
 FIRST = ("box", "stand", "shelf", "crate", "house", "turned", "layered")  # families that old seeds were drawn from
 LATER = 0.14  # share of projects of a family that came later
+BETWEENS = 0.15  # share with a panel between two others
 TILTS = 0.15  # share with a panel that stands askew
 
 
@@ -141,6 +146,28 @@ def a_feature(r: Random, fid: str, panel: str, drawings: dict[str, Drawing], siz
     if isinstance(f, Window) and r.random() < 0.5:
         f = replace(f, falls=Falls.PART)
     return f  # type: ignore[no-any-return]
+
+
+def _stood_between(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
+    """Return the design with a panel between two that face each other, now and then, kept back from their ends."""
+    panels = arranged(design, stocks, drawings, BED).panels
+    by_id = {p.id: p for p in panels}
+    pairs = [(a, b) for a, b in combinations(panels, 2) if abs(abs(dot(a.pose.normal, b.pose.normal)) - 1) < 1e-9 and "copy" not in a.id + b.id]
+    if r.random() > BETWEENS or not pairs:
+        return design
+    a, b = r.choice(pairs)
+    axes = [axis for axis, v in AXES.items() if abs(dot(a.pose.normal, v)) < 1e-9]
+    if not axes:
+        return design
+    axis = r.choice(axes)
+    k = list(AXES).index(axis)
+    boxes = [box_of(resolved(p, by_id).slab()) for p in (a, b)]
+    low, high = max(x[k] for x in boxes), min(x[k + 3] for x in boxes)
+    back = r.choice([0.0, round(r.uniform(2.0, 20.0), 1)])
+    item = Between(id="between", label="Between", stock=r.choice(sorted(set(design.stocks.values()))), a=a.id, b=b.id, axis=Axis(axis),
+                   at=round(low + (high - low) * r.uniform(0.3, 0.7), 1), inset_low=back, inset_high=r.choice([0.0, back]))  # fmt: skip
+    story.append(str(item))
+    return replace(design, added=(*design.added, item))
 
 
 def _tilted(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
@@ -191,6 +218,7 @@ def drawn(seed: int) -> Project:
     wish = Wish(copies=r.choice([1, 1, 1, 2, 3]))
     if wish.copies > 1:
         design = _with_spares(more, design, stocks, drawings, story)
+    design = _stood_between(stands, design, stocks, drawings, story)
     design = _tilted(stands, design, stocks, drawings, story)
     design = _lain_in(Random(f"lain in {seed}"), design, stocks, drawings, story)
     common = machine.kerf_place is KerfPlace.PATHS and r.random() < 0.2

@@ -2,7 +2,7 @@
 import type { Ask } from '../../api/types';
 import { word } from '../../words/words';
 
-type Field = { key: keyof Ask; name: string; as: 'length' | 'fine' | 'finest' | 'count' | 'number'; suffix?: string };
+type Field = { key: keyof Ask; name: string; as: 'length' | 'fine' | 'finest' | 'count' | 'number'; suffix?: string; usual?: number };
 export interface Question {
 	kind: Ask['kind'];
 	name: string;
@@ -33,7 +33,7 @@ export const QUESTIONS: Question[] = [
 		mate: word('answers.it-goes-through'),
 		fields: [
 			{ key: 'width', name: word('answers.tab-width'), as: 'fine' },
-			{ key: 'proud', name: word('answers.stands-proud'), as: 'fine' }
+			{ key: 'proud', name: word('answers.stands-proud'), as: 'fine', usual: 0 }
 		],
 		start: { width: 12 }
 	},
@@ -102,10 +102,10 @@ export const QUESTIONS: Question[] = [
 			{ key: 'count', name: word('answers.parts'), as: 'count' },
 			{ key: 'width', name: word('answers.part-width'), as: 'length' },
 			{ key: 'height', name: word('answers.part-height'), as: 'length' },
-			{ key: 'sheet_width', name: word('answers.sheet-width'), as: 'length' },
-			{ key: 'sheet_height', name: word('answers.sheet-height'), as: 'length' },
-			{ key: 'spacing', name: word('answers.between-parts'), as: 'fine' },
-			{ key: 'margin', name: word('answers.margin'), as: 'length' },
+			{ key: 'sheet_width', name: word('answers.sheet-width'), as: 'length', usual: 600 },
+			{ key: 'sheet_height', name: word('answers.sheet-height'), as: 'length', usual: 400 },
+			{ key: 'spacing', name: word('answers.between-parts'), as: 'fine', usual: 2 },
+			{ key: 'margin', name: word('answers.margin'), as: 'length', usual: 5 },
 			{ key: 'price', name: word('answers.price-of-a-sheet'), as: 'number' }
 		],
 		start: { count: 60, width: 60, height: 40, price: 7.5 }
