@@ -406,8 +406,8 @@ FAULTS: tuple[Fault, ...] = (
     Fault(
         "walls round a floor clear only the neighbour's thickness, not the cut square to themselves",
         "design/families/many_sided.py",
-        "else max(inner, self.t / math.sin(math.radians(self.between())))",
-        "else inner",
+        "taken = 0.0 if self.flat else self.t / math.sin(math.radians(self.between()))",
+        "taken = 0.0 if self.flat else self.t",
         "tests/core/test_families.py",
     ),
     Fault(

@@ -78,7 +78,7 @@ class PanelEdit:
         require("bridges", self.bridges, 0, MOST_BRIDGES, unit="")
         _near(move=self.move)
         for name, most in (("tip", STEEPEST), ("swing", STEEPEST), ("spin", 180.0)):
-            require(name, getattr(self.tilt, name), -most, most, unit="°")
+            require("the angle", getattr(self.tilt, name), -most, most, unit="°")
 
 
 def _near(**places: Mm | tuple[Mm, ...]) -> None:

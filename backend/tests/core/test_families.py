@@ -77,7 +77,7 @@ def test_whatever_its_numbers_it_fits_or_says_what_to_change(family: str, data: 
     lawful(*data.draw(family_designs(family)))
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=16, deadline=None)
 @given(
     sides=st.integers(3, 24),
     lean=st.one_of(st.just(0.0), st.floats(-50, 50)),

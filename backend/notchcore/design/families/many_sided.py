@@ -148,11 +148,12 @@ class _Shell:
         """Return how far the corner is from the middle of a wall, `y` up along it and `depth` below its outer face."""
         return (self.n.width / 2 + y * math.sin(self.lean) - depth * math.cos(self.lean)) * math.tan(self.turn / 2)
 
-    @property
-    def taken(self) -> Mm:
-        """How much the joint takes of each end of a wall, from the outer corner."""
+    def beside(self, web: Mm) -> Mm:
+        """Return how far from a wall's outer corner, level along it, what is cut must stay to leave a web beside the joint."""
+        slant = math.hypot(1.0, math.sin(self.lean) * math.tan(self.turn / 2))  # level by square to the corner, which leans too
         inner = self.t * math.cos(self.lean) * math.tan(self.turn / 2)
-        return inner if self.flat else max(inner, self.t / math.sin(math.radians(self.between())))
+        taken = 0.0 if self.flat else self.t / math.sin(math.radians(self.between()))
+        return max(inner + STAND_APART + web * slant, (taken + web) * slant)
 
     def along(self, z: Mm, *, inner: bool = False) -> Mm:
         """Return the place along the wall at which its outer (or inner) face has this height."""
@@ -324,7 +325,7 @@ def _check(s: _Shell, a: Arranger) -> None:
         a.must("walls_leave_no_room", "height", say("walls_leave_no_room.house", least=mm(short)), least_mm=short)
         return
     inside = min(s.inner(0.0), s.inner(n.height), _key(s, tl) if n.lid is Lid.LIFT_OFF else math.inf)
-    along = min(s.half(y, 0.0) for y in s.ends) - s.taken
+    along = min(s.half(y, 0.0) for y in s.ends) - s.beside(0.0)
     tab = TAB_ROOM / 2 * max(s.t, tf) if n.floor is not Floor.NONE else 0.0
     lacking = max(2 * web - inside, (max(2 * web, tab) - along) / math.tan(s.turn / 2))
     if lacking > 0:
@@ -353,7 +354,7 @@ def _check_openings(s: _Shell, a: Arranger, under: Mm, over: Mm) -> None:
     if a.impossible:
         return
     ends = (n.sill - lap, n.sill + n.opening_height + lap)
-    most = 2 * (min(s.half(y, 0.0) for y in ends) - s.taken - web)
+    most = 2 * (min(s.half(y, 0.0) for y in ends) - s.beside(web))
     if lap:  # a pane ends before its neighbours
         most = min(most, 2 * (min(s.half(y, s.t + a.t("panes")) for y in ends) - lap - LID_PLAY))
     if n.opening_width > most:
