@@ -30,7 +30,7 @@ from notchcore.design.families.box import BoxNumbers, Top
 from notchcore.design.families.crate import CrateNumbers
 from notchcore.design.families.house import HouseNumbers
 from notchcore.design.families.layered import LayeredNumbers
-from notchcore.design.families.many_sided import Floor, Lid, ManySidedNumbers, Panes
+from notchcore.design.families.many_sided import Fingers, Floor, Lid, ManySidedNumbers, Panes
 from notchcore.design.families.registry import Numbers
 from notchcore.design.families.shelf import Back, Form, ShelfNumbers
 from notchcore.design.families.stand import Base, StandNumbers
@@ -156,7 +156,7 @@ def _started(member: Member, stocks: dict[str, Stock]) -> None:
         )),
         ("Lantern walk", 13, Design(
             numbers=ManySidedNumbers(sides=8, width=150, height=180, floor=Floor.UNDER, lid=Lid.LIFT_OFF, opening_width=28, opening_height=110, sill=35,
-                                     panes=Panes.BEHIND),
+                                     panes=Panes.BEHIND, fingers=Fingers.WITHIN),
             stocks={"walls": birch, "floor": birch, "lid": birch, "panes": clear},
         )),
         ("Nesting box", 12, Design(

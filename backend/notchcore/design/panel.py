@@ -25,7 +25,8 @@ from notchcore.words.facts import Kind, Ref
 class Reach(StrEnum):
     """How far a bound edge goes into its mate."""
 
-    FLUSH = "flush"  # to the mate's far face
+    FLUSH = "flush"  # to the mate's far face, with both faces: at a slant one of them stands out of it
+    WITHIN = "within"  # to the mate's far face, with the face that comes to it first: nothing stands out
     NEAR = "near"  # to the mate's near face: it only touches
 
 
@@ -101,7 +102,7 @@ def resolved(panel: Panel, panels: Mapping[str, Panel], proud: Mapping[frozenset
     """Return the panel with its bound edges cut to their mates' faces.
 
     Each bound keeps the half of the envelope on the side where the panel's inside lies. Oblique mates are reached with
-    the farther of the panel's two faces, so that nothing falls short. A mate that is not there cuts nothing.
+    the farther of the panel's two faces, so that nothing falls short, unless it is to end within. A mate that is not there cuts nothing.
 
     Args:
         proud: how far a person lets edges stand out of their mate, by pair, instead of what the bound says [mm]
@@ -120,14 +121,15 @@ def resolved(panel: Panel, panels: Mapping[str, Panel], proud: Mapping[frozenset
         side = 1.0 if dot(n, sub(middle, mate.pose.origin)) > (mate.low + mate.high) / 2 else -1.0
         far, near = (mate.low, mate.high) if side > 0 else (mate.high, mate.low)
         out = (proud or {}).get(frozenset((panel.id, bound.mate)), bound.proud)
-        face = (far if bound.reach is Reach.FLUSH else near) - side * out
+        face = (near if bound.reach is Reach.NEAR else far) - side * out
         # keep points with side * (n · (x - o)) >= side * face, for at least one of the panel's faces
         gx, gy = dot(n, panel.pose.x), dot(n, panel.pose.y)
         length = (gx**2 + gy**2) ** 0.5
         if length < 1e-9:
             continue  # parallel to its mate: nothing to cut
         offset = dot(n, sub(panel.pose.origin, mate.pose.origin))
-        gain = max(side * across * panel.low, side * across * panel.high)
+        ends = (side * across * panel.low, side * across * panel.high)
+        gain = min(ends) if bound.reach is Reach.WITHIN else max(ends)
         limit = (side * offset + gain - side * face) / length
         left = pieces(shape.intersection(half_plane((-side * gx / length, -side * gy / length), limit)))
         if not left:

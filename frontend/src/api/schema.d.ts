@@ -5086,6 +5086,12 @@ export interface components {
          */
         Filling: "none" | "frames" | "panes" | "fallen";
         /**
+         * Fingers
+         * @description How fingers end in corners that are not square.
+         * @enum {string}
+         */
+        Fingers: "proud" | "within";
+        /**
          * Form
          * @description Whether boards lie above each other or step back.
          * @enum {string}
@@ -5284,6 +5290,8 @@ export interface components {
              * @default 0
              */
             lean: number;
+            /** @default proud */
+            fingers: components["schemas"]["Fingers"];
             /** @default in */
             floor: components["schemas"]["notchcore__design__families__many_sided__Floor"];
             /**

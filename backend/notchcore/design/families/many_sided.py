@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import Literal
 
-from notchcore.design.arrangement import Arrangement, Arranger, Bound, lying
+from notchcore.design.arrangement import Arrangement, Arranger, Bound, Reach, lying
 from notchcore.design.families.outlines import polygon_ring, rounded
 from notchcore.design.joints.layout import TAB_END, TAB_LEAST
 from notchcore.design.numbers import SMALLEST, PanelGroup, angle, check_numbers, choice, count, length
@@ -41,6 +41,13 @@ TAB_ROOM = TAB_LEAST + 2 * TAB_END  # thicknesses of a wall's length in which on
 STAND_APART: Mm = 0.03  # how much shorter walls without corner joints are at each end, so that a ring of many closes
 LID_PLAY: Mm = 0.5  # per side, so that a lid lifts off without catching
 CORNER: Mm = 2.0  # radius in the corners of openings
+
+
+class Fingers(StrEnum):
+    """How fingers end in corners that are not square."""
+
+    PROUD = "proud"  # a little out of the outer face, to be sanded flush
+    WITHIN = "within"  # with one edge in the outer face, nothing out of it
 
 
 class Floor(StrEnum):
@@ -75,6 +82,7 @@ class ManySidedNumbers:
     width: Mm = length(160.0, "Width at the foot", least=SMALLEST, says="from wall to wall; with an odd number of walls, twice from the middle to one")
     height: Mm = length(60.0, "Height", least=SMALLEST)
     lean: float = angle(0.0, "Walls lean out by", least=-50.0, most=50.0, says="below 0 they lean in")
+    fingers: Fingers = choice(Fingers.PROUD, "Fingers in corners", {Fingers.PROUD: "proud, to sand", Fingers.WITHIN: "nothing stands out"})
     floor: Floor = choice(Floor.IN, "Floor", {Floor.IN: "between the walls", Floor.UNDER: "under the walls", Floor.NONE: "none"}, group="Floor")
     raised: Mm = length(0.0, "Floor above the foot", none_at_zero=True, group="Floor", only=("floor", ("in",)))
     reach: Mm = length(8.0, "Floor reaches out by", group="Floor", only=("floor", ("under",)))
@@ -139,6 +147,10 @@ class _Shell:
         faces = (False, True)
         return max(self.along(0.0, inner=i) for i in faces), min(self.along(self.n.height, inner=i) for i in faces)
 
+    def bound(self, mate: str) -> Bound:
+        """Return how an edge ends at a mate that may lean."""
+        return Bound(mate=mate, reach=Reach.WITHIN if self.n.fingers is Fingers.WITHIN else Reach.FLUSH)
+
     @property
     def flat(self) -> bool:
         """Whether neighbours are too nearly one plane to be fingered."""
@@ -189,12 +201,12 @@ def _walls(s: _Shell, a: Arranger) -> None:
     low, high = s.ends
     below, above = _joins_floor(n), n.lid is Lid.FIXED
     y0, y1 = (low - 4 * s.t - 4 * a.t("floor") if below else low), (high + 4 * s.t + 4 * a.t("lid") if above else high)
-    ends = tuple(Bound(mate=m) for m, there in (("floor", below), ("lid", above)) if there)
+    ends = tuple(s.bound(m) for m, there in (("floor", below), ("lid", above)) if there)
     middle = (low + high) / 2
     half = max(s.half(y, 0.0) for y in (y0, y1)) + 4 * s.t
     wide = _pierced(n, _standing(s, y0, y1) if s.flat else rectangle(-half, y0, half, y1))
     for k, name in enumerate(names):
-        beside = () if s.flat else tuple(Bound(mate=names[(k + d) % n.sides]) for d in (-1, 1))
+        beside = () if s.flat else tuple(s.bound(names[(k + d) % n.sides]) for d in (-1, 1))
         a.add(name, f"Wall {k + 1}", "walls", wide, s.pose(k), datum=1.0, rank=4 if k == n.sides - 1 and n.sides % 2 else 2 + k % 2,
               bounds=(*beside, *ends), inside=(0.0, middle))  # fmt: skip
     if s.flat:
@@ -243,7 +255,7 @@ def _floor(s: _Shell, a: Arranger) -> None:
     if n.floor is Floor.UNDER:
         a.add("floor", "Floor", "floor", s.polygon(s.outer(0.0) + n.reach), lying(0.0), datum=0.0, rank=1)
         return
-    a.add("floor", "Floor", "floor", _level(s, n.raised, n.raised + t), lying(n.raised), datum=0.0, rank=1, bounds=tuple(Bound(mate=w) for w in names))
+    a.add("floor", "Floor", "floor", _level(s, n.raised, n.raised + t), lying(n.raised), datum=0.0, rank=1, bounds=tuple(s.bound(w) for w in names))
     if not n.raised and 90 + n.lean < FINGERS_FROM:
         _glued(a, names, "floor", 90 + n.lean)
 
@@ -258,7 +270,7 @@ def _glued(a: Arranger, names: tuple[str, ...], to: str, between: float) -> None
 def _lid(s: _Shell, a: Arranger) -> None:
     n, t, names = s.n, a.t("lid"), _names(s.n)
     if n.lid is Lid.FIXED:
-        a.add("lid", "Top", "lid", _level(s, n.height - t, n.height), lying(n.height), datum=1.0, rank=1, bounds=tuple(Bound(mate=w) for w in names))
+        a.add("lid", "Top", "lid", _level(s, n.height - t, n.height), lying(n.height), datum=1.0, rank=1, bounds=tuple(s.bound(w) for w in names))
         if 90 - n.lean < FINGERS_FROM:
             _glued(a, names, "lid", 90 - n.lean)
     elif n.lid is Lid.LIFT_OFF:

@@ -7,14 +7,12 @@
 	import { session } from '../../app/session.svelte';
 	import { copyId } from '../../lib/ids';
 	import Mat from '../../lib/mat/Mat.svelte';
-	import { show } from '../../lib/units/units';
-	import { inkOn, placing, profilePath } from '../../lib/mat/outlines';
 	import { askAgain, underWay } from '../../lib/ui/jobs';
 	import { ByHand } from './byhand.svelte';
 	import InHand from './InHand.svelte';
+	import LaidSheets from './LaidSheets.svelte';
 	import PackPanel from './PackPanel.svelte';
 	import { sideBySide } from './sidebyside';
-	import SheetDrawing from './SheetDrawing.svelte';
 	import { word } from '../../words/words';
 
 	const work = useProject();
@@ -131,51 +129,18 @@
 	<section aria-label={word('layout.sheets')} bind:clientWidth={room.w} bind:clientHeight={room.h}>
 		<Mat {bounds} label={word('layout.sheets-side-by-side')} inch={session.unit !== 'mm'} pad={30}>
 			{#snippet children(scale)}
-				{#each placed.sheets as p (`${p.sheet.sheet}#${p.sheet.copy}`)}
-					<g transform="translate({p.x} {p.y})">
-						<SheetDrawing
-							sheet={p.sheet}
-							{profiles}
-							{labels}
-							colour={out?.stocks[p.sheet.stock]?.colour ?? '#ddd'}
-							bed={out?.bed_mm as [number, number]}
-							{scale}
-							bind:picked
-							stale={!out?.fresh}
-							held={hand.held ? copyId(hand.held) : ''}
-							{locked}
-							onlift={(k, e) => lift(k, e, scale)}
-							onkey={key}
-						/>
-						<g transform="translate(0 {p.sheet.height + 10 / scale}) scale({1 / scale} {-1 / scale})"
-							><text class="cap"
-								>{word('layout.used', {
-									width: p.sheet.width * scale > 230 ? `${word('layout.copy', { name: p.sheet.name, copy: p.sheet.copy + 1 })} ` : '',
-									utilisation: (p.sheet.utilisation * 100).toFixed(0)
-								})}</text
-							></g
-						>
-						{#if p.sheet.width * scale > 110}<g transform="translate({p.sheet.width / 2} {-18 / scale}) scale({1 / scale} {-1 / scale})"
-								><text class="dim">{show(p.sheet.width, session.unit)} × {show(p.sheet.height, session.unit)}</text></g
-							>{/if}
-					</g>
-				{/each}
-				{#if hand.held}
-					{@const profile = profiles.get(hand.held.part)}
-					{@const colour = out?.stocks[out.parts.find((p) => p.id === hand.held!.part)?.stock ?? '']?.colour ?? '#ddd'}
-					<g transform={placing(hand.held)}>
-						{#if profile}<path
-								class="held"
-								class:bad={hand.held.bad}
-								d={profilePath(profile)}
-								fill={colour}
-								fill-rule="evenodd"
-								stroke={inkOn(colour)}
-								role="presentation"
-								onpointerdown={(e) => lift(copyId(hand.held!), e, scale)}
-							/>{/if}
-					</g>
-				{/if}
+				{#if out}<LaidSheets
+						{out}
+						placed={placed.sheets}
+						{profiles}
+						{labels}
+						{locked}
+						{hand}
+						{scale}
+						bind:picked
+						onlift={(k, e) => lift(k, e, scale)}
+						onkey={key}
+					/>{/if}
 			{/snippet}
 			{#snippet over()}
 				{#if problem}<div class="tip note bad" role="alert">{problem}</div>{/if}
@@ -214,17 +179,6 @@
 	.station > * {
 		min-height: 0;
 	}
-	.cap,
-	.dim {
-		font: 13px var(--font-sans);
-		fill: var(--mat-ink);
-	}
-	.dim {
-		font-family: var(--font-mono);
-		font-size: 12px;
-		text-anchor: middle;
-		fill: var(--mat-ink-2);
-	}
 	.tip {
 		position: absolute;
 		left: 16px;
@@ -233,15 +187,5 @@
 		color: var(--ink);
 		padding: 6px 12px;
 		border-radius: 4px;
-	}
-	.held {
-		cursor: grabbing;
-		stroke-width: 2px;
-		vector-effect: non-scaling-stroke;
-		filter: drop-shadow(0 3px 5px rgb(0 0 0 / 0.45));
-	}
-	.held.bad {
-		stroke: var(--bad);
-		stroke-dasharray: 6 4;
 	}
 </style>

@@ -2,12 +2,14 @@
 <script lang="ts">
 	import type { StockOut } from '../../api/types';
 	import { session } from '../../app/session.svelte';
-	import { day, show, unitName } from '../../lib/units/units';
+	import { day, show } from '../../lib/units/units';
 	import FeelsLine from './FeelsLine.svelte';
 	import KerfHistory from './KerfHistory.svelte';
 	import MoreReadings from './MoreReadings.svelte';
 	import type { RackState } from './rack.svelte';
 	import ReadingsLine from './ReadingsLine.svelte';
+	import ReadingsTold from './ReadingsTold.svelte';
+	import SheetEdge from './SheetEdge.svelte';
 	import { word } from '../../words/words';
 
 	let { rack, stock }: { rack: RackState; stock: StockOut } = $props();
@@ -17,7 +19,6 @@
 		whole: stock.sheets.filter((s) => !s.is_offcut).reduce((n, s) => n + s.count, 0),
 		off: stock.sheets.filter((s) => s.is_offcut).reduce((n, s) => n + s.count, 0)
 	});
-	const t = $derived(stock.value.thickness);
 	const felt = $derived(stock.fits.filter((f) => (f.boundaries.answers ?? 0) > 0));
 	const family = $derived(rack.rack?.families.find((f) => f.id === stock.value.family));
 	const queue = $derived(rack.typed);
@@ -116,41 +117,9 @@
 			>
 			<span class="dim h">{show(h, session.unit)}</span>
 		</div>
-		<div class="edge">
-			<small>{word('sheets.edge-reading', { readings: rack.readings.length })}</small>
-			<svg width="110" height={Math.min(t.value * 18, 120) + 2} aria-hidden="true">
-				<rect x="0.5" y="0.5" width="96" height={Math.min(t.value * 18, 120)} fill={stock.value.colour} stroke="#3d2f1c" />
-				{#if family?.plies}{#each [1, 2] as k (k)}<line
-							x1="1"
-							x2="96"
-							y1={(Math.min(t.value * 18, 120) * k) / 3}
-							y2={(Math.min(t.value * 18, 120) * k) / 3}
-							stroke="#7a5a30"
-							stroke-width="2"
-						/>{/each}{/if}
-				<path d="M104 1V{Math.min(t.value * 18, 120)}M100 1H108M100 {Math.min(t.value * 18, 120)}H108" stroke="#e6f2ee" fill="none" />
-			</svg>
-			<b class="fig" data-testid="thickness">{show(t.value, session.unit, true)}</b><span class="fig pm">
-				± {show(t.sd, session.unit, true)} {unitName(session.unit)}</span
-			>
-			<small>{word('sheets.label-says', { label: show(stock.value.label, session.unit, true) })}</small>
-			{#if stock.spread}<small>{word('sheets.range', { rangemm: show(stock.spread.range_mm, session.unit, true) })}</small>
-				<small>{word('sheets.mean-known-to', { meansdmm: show(stock.spread.mean_sd_mm, session.unit, true) })}</small>{/if}
-		</div>
+		<SheetEdge {stock} readings={rack.readings.length} plies={family?.plies ?? false} />
 	</div>
-	<p class="told" role={wrong ? 'alert' : undefined}>
-		{#each queue.failed as t (t.key)}<span class="lost"
-				><b>{t.text}</b>
-				{word('sheets.was-not-kept', { wrong: t.wrong })}
-				<button class="underline" onclick={() => mend(t.key, t.text)}>{word('sheets.type-it-again')}</button>
-				<button class="underline" onclick={() => queue.again(t.key, t.text)}>{word('sheets.send-it-again')}</button></span
-			>{/each}
-		{#if queue.unread}<b>{queue.unread}</b>{:else if wrong}{:else if rack.withdrawn}{word('sheets.the-reading-no-longer-counts', {
-				thicknessmm: show(rack.withdrawn.thickness_mm, session.unit, true)
-			})}
-			<button class="underline" onclick={() => rack.withdrawReading(rack.withdrawn!, false)}>{word('sheets.put-it-back')}</button
-			>{:else}{word('sheets.type-a-reading-and-press-enter')}{/if}
-	</p>
+	<ReadingsTold {rack} {wrong} onmend={mend} />
 
 	{#if !rack.coming}<MoreReadings {rack} stockId={stock.value.id} />{/if}
 	<ReadingsLine {stock} />
@@ -165,9 +134,6 @@
 	.failed {
 		opacity: 1;
 		outline: 2px solid #f0b45a;
-	}
-	.lost {
-		display: block;
 	}
 	.face {
 		overflow: auto;
@@ -273,28 +239,5 @@
 	.dim.h {
 		left: calc(100% + 10px);
 		top: 46%;
-	}
-	.edge small {
-		display: block;
-		color: var(--mat-ink-2);
-		margin: 3px 0;
-	}
-	.edge b {
-		font-size: 21px;
-		font-weight: 600;
-	}
-	.pm {
-		display: block;
-		font-size: 12px;
-		color: var(--mat-ink-2);
-	}
-	.told {
-		margin: 30px 0 6px;
-		color: var(--mat-ink-2);
-		font-size: 12.5px;
-	}
-	.told b {
-		color: #ffd4a3;
-		font-weight: 600;
 	}
 </style>
