@@ -131,5 +131,5 @@ def test_a_bound_edge_ends_at_its_mates_face(t_own: float, t_mate: float, proud:
     wall = plate("wall", 80, 100, Pose(origin=(50, 0, 0), x=Y, y=Z), t=t_own, bounds=(Bound(mate="floor", reach=reach, proud=proud),))
     tall = replace(wall, envelope=rectangle(0, -30, 100, 80))
     ends = min(y for _, y in resolved(tall, {"floor": floor, "wall": tall}).envelope.outer)
-    face = -t_mate / 2 if reach is Reach.FLUSH else t_mate / 2
+    face = t_mate / 2 if reach is Reach.NEAR else -t_mate / 2  # a sheet square to its mate has both faces there at once
     assert ends == pytest.approx(face - proud, abs=1e-9)
