@@ -55,10 +55,10 @@ def test_no_module_is_named_for_nothing() -> None:
 
 def test_every_planted_fault_has_its_line() -> None:
     """A fault whose line is gone proves nothing any more."""
-    spec = importlib.util.spec_from_file_location("faults", ROOT / "scripts" / "bench" / "faults.py")
+    spec = importlib.util.spec_from_file_location("planted", ROOT / "scripts" / "bench" / "planted.py")
     assert spec is not None
     assert spec.loader is not None
-    faults = sys.modules["faults"] = importlib.util.module_from_spec(spec)
+    faults = sys.modules["planted"] = importlib.util.module_from_spec(spec)
     spec.loader.exec_module(faults)
     core = ROOT / "backend" / "notchcore"
     assert len(faults.FAULTS) >= 60

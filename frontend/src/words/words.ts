@@ -25,6 +25,9 @@ let language = 'en';
 let words: Words = english;
 const messages = new Map<Key, IntlMessageFormat>();
 
+/** The language in which numbers and dates are written. */
+export const locale = () => (language === 'en' ? 'en-GB' : language);
+
 /** From now on in this language; labels that stand already are not said again. */
 export function speak(tongue: string, said: Words): void {
 	[language, words] = [tongue, said];

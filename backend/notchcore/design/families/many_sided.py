@@ -13,6 +13,7 @@ from enum import StrEnum
 from typing import Literal
 
 from notchcore.design.arrangement import Arrangement, Arranger, Bound, Reach, lying
+from notchcore.design.families.box_room import LID_PLAY
 from notchcore.design.families.outlines import polygon_ring, rounded
 from notchcore.design.joints.layout import TAB_END, TAB_LEAST
 from notchcore.design.numbers import SMALLEST, PanelGroup, angle, check_numbers, choice, count, length
@@ -39,7 +40,6 @@ FINGERS_FROM = 80.0  # [degrees] between two inner faces: in a sharper corner fi
 FLATTEST = 29.9  # [degrees] between two walls' planes: fingers of a flatter corner are mostly gap, there walls only stand side by side
 TAB_ROOM = TAB_LEAST + 2 * TAB_END  # thicknesses of a wall's length in which one tab stands, clear of the corners
 STAND_APART: Mm = 0.03  # how much shorter walls without corner joints are at each end, so that a ring of many closes
-LID_PLAY: Mm = 0.5  # per side, so that a lid lifts off without catching
 CORNER: Mm = 2.0  # radius in the corners of openings
 
 

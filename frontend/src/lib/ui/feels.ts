@@ -9,6 +9,8 @@ export const FEELS = [
 	{ key: 'mallet', name: word('common.mallet'), colour: 'var(--mallet)', width: 0.18 },
 	{ key: 'wont_go', name: word('common.wont-go'), colour: 'var(--wontgo)', width: 0.14 }
 ] as const;
+/** Those that a person may ask for. */
+export const ASKED_FEELS = FEELS.slice(1, 4).map(({ key, name }) => ({ value: key as 'slides' | 'snug' | 'mallet', name }));
 export type FeelKey = (typeof FEELS)[number]['key'];
 export const feelName = (key: string) => FEELS.find((f) => f.key === key)?.name ?? key;
 

@@ -1,5 +1,5 @@
 /** Showing lengths. Reading what people type is the server's (`/api/numbers`), one place, one answer; but for a bare figure, which has only one reading. */
-import { word } from '../../words/words';
+import { locale, word } from '../../words/words';
 export type Unit = 'mm' | 'in' | 'in/64' | 'thou';
 /** What each is called where it is chosen, and what figures in it are. */
 export const UNITS: { value: Unit; name: string; figures: string }[] = [
@@ -98,7 +98,7 @@ export function clock(seconds: number): string {
 /** A day as people say it. */
 export function day(iso: string | null | undefined): string {
 	if (!iso) return '';
-	return new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' });
+	return new Date(iso).toLocaleDateString(locale(), { day: 'numeric', month: 'short' });
 }
 
 /** A bare figure such as 12 or 0,5 as a number; null for whatever has to be read: units, sums, fractions, or more than any bed is long. */

@@ -6,6 +6,7 @@
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { show } from '../../lib/units/units';
 	import type { Asking } from './ask.svelte';
+	import { ASKED_FEELS } from '../../lib/ui/feels';
 	import { word } from '../../words/words';
 
 	let { ask }: { ask: Asking } = $props();
@@ -16,7 +17,7 @@
 {#snippet pick(label: string, value: string, put: (v: string) => void)}
 	<label class="stock"
 		>{label}
-		<select {value} onchange={(e) => put(e.currentTarget.value)}>
+		<select class="select" {value} onchange={(e) => put(e.currentTarget.value)}>
 			{#each ask.rack?.stocks ?? [] as s (s.id)}<option value={s.id}
 					>{s.name} · {show(s.thickness_mm, session.unit, true)}{s.guess ? ' ?' : ''}</option
 				>{/each}
@@ -26,16 +27,7 @@
 {#if q.sheet}{@render pick(q.sheet, ask.sheet, (v) => (ask.sheet = v))}{/if}
 {#if q.mate}{@render pick(q.mate, ask.mate, (v) => (ask.mate = v))}{/if}
 {#if q.feel}
-	<Choice
-		label={word('answers.how-it-should-feel')}
-		options={[
-			{ value: 'slides', name: word('answers.slides') },
-			{ value: 'snug', name: word('answers.snug') },
-			{ value: 'mallet', name: word('answers.mallet') }
-		]}
-		value={ask.feel}
-		onchoose={(v) => ask.chooseFeel(v)}
-	/>
+	<Choice label={word('answers.how-it-should-feel')} options={ASKED_FEELS} value={ask.feel} onchoose={(v) => ask.chooseFeel(v)} />
 	<NumberField
 		label={word('answers.clearance')}
 		value={given.clearance ?? ask.out?.results.find((r) => r.label === 'Clearance')?.value ?? null}
@@ -50,7 +42,7 @@
 {#if q.kind === 'scale'}
 	<label class="stock"
 		>{word('answers.common-scales')}
-		<select value={String(given.n)} onchange={(e) => ask.put('n', Number(e.currentTarget.value))}>
+		<select class="select" value={String(given.n)} onchange={(e) => ask.put('n', Number(e.currentTarget.value))}>
 			{#each ask.scales as s (s.n)}<option value={String(s.n)}>{s.name}</option>{/each}
 			{#if !ask.scales.some((s) => s.n === given.n)}<option value={String(given.n)}>1:{given.n}</option>{/if}
 		</select></label
@@ -86,15 +78,5 @@
 	.stock {
 		display: block;
 		margin: 6px 0;
-	}
-	.stock select {
-		display: block;
-		width: 100%;
-		border: 1px solid var(--rule);
-		border-radius: 4px;
-		background-color: var(--bench);
-		color: var(--ink);
-		padding: 4px 7px;
-		font-size: 13px;
 	}
 </style>

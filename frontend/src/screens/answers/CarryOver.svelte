@@ -43,7 +43,7 @@
 
 <div class="carry">
 	<label for="{id}i">{word('answers.carry-stock-and-feel-into')}</label>
-	<select id="{id}i" value={into} onchange={(e) => (chosen = e.currentTarget.value)}>
+	<select class="select" id="{id}i" value={into} onchange={(e) => (chosen = e.currentTarget.value)}>
 		{#each projects as c (c.id)}<option value={String(c.id)}>{word('answers.all-panels', { name: c.name })}</option>{/each}
 		<option value="new">{word('answers.a-new-box')}</option>
 	</select>
@@ -56,15 +56,5 @@
 		margin-top: 14px;
 		display: grid;
 		gap: 6px;
-	}
-	select {
-		display: block;
-		width: 100%;
-		border: 1px solid var(--rule);
-		border-radius: 4px;
-		background-color: var(--bench);
-		color: var(--ink);
-		padding: 4px 7px;
-		font-size: 13px;
 	}
 </style>

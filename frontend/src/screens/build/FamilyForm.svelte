@@ -15,6 +15,7 @@
 	import { inProportion } from './proportions';
 	import StockChoice from './StockChoice.svelte';
 	import Variants from './Variants.svelte';
+	import { ASKED_FEELS, feelName } from '../../lib/ui/feels';
 	import { word } from '../../words/words';
 
 	let { build }: { build: BuildState } = $props();
@@ -125,13 +126,9 @@
 <h3>{word('build.how-joints-should-feel')}</h3>
 <Choice
 	label={word('build.feel-of-all-joints')}
-	options={[
-		{ value: 'slides', name: word('build.slides') },
-		{ value: 'snug', name: word('build.snug') },
-		{ value: 'mallet', name: word('build.mallet') }
-	]}
+	options={ASKED_FEELS}
 	value={design.feel ?? 'snug'}
-	onchoose={(v) => quietly(work.save((d) => ({ ...d, feel: v as typeof d.feel }), word('build.all-joints', { v })))}
+	onchoose={(v) => quietly(work.save((d) => ({ ...d, feel: v as typeof d.feel }), word('build.all-joints', { v: feelName(v) })))}
 />
 <NumberField
 	label={word('build.relief-in-corners-of-brittle-sheets')}

@@ -4,7 +4,7 @@
 	import { NOTHING_CHOSEN, useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import Choice from '../../lib/ui/Choice.svelte';
-	import { feelName, oddsLine } from '../../lib/ui/feels';
+	import { ASKED_FEELS, feelName, oddsLine } from '../../lib/ui/feels';
 	import FitBand from '../../lib/ui/FitBand.svelte';
 	import Ledger from '../../lib/ui/Ledger.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
@@ -51,13 +51,9 @@
 	<h3>{word('build.how-it-should-feel')}</h3>
 	<Choice
 		label={word('build.feel')}
-		options={[
-			{ value: 'slides', name: word('build.slides') },
-			{ value: 'snug', name: word('build.snug') },
-			{ value: 'mallet', name: word('build.mallet') }
-		]}
+		options={ASKED_FEELS}
 		value={m.feel}
-		onchoose={(v) => choose({ feel: v as 'snug', clearance: null }, `${pair}: ${v}`)}
+		onchoose={(v) => choose({ feel: v as 'snug', clearance: null }, `${pair}: ${feelName(v)}`)}
 	/>
 	<div class="mt-2">
 		<NumberField

@@ -9,9 +9,9 @@
 	import { settled } from '../../lib/ui/pending.svelte';
 	import { show } from '../../lib/units/units';
 	import type { BuildState } from './build.svelte';
-	import { AXES, freshName, rangeOf, type Axis } from './moves';
+	import { AXES, freshName, rangeOf, type Axis, normalOf } from './moves';
 	import StockChoice from './StockChoice.svelte';
-	import { endNames, normalOf } from './added';
+	import { endNames } from './added';
 	import { word } from '../../words/words';
 
 	let { build }: { build: BuildState } = $props();

@@ -1,7 +1,7 @@
 /** Panels that a person added: which of their numbers can be changed, and what each is called. */
 import type { Added, PartOut } from '../../api/types';
 import { word } from '../../words/words';
-import { AXES } from './moves';
+import { AXES, normalOf } from './moves';
 
 type Vec = readonly number[];
 const ENDS: readonly (readonly [string, string])[] = [
@@ -9,11 +9,6 @@ const ENDS: readonly (readonly [string, string])[] = [
 	[word('build.front-end'), word('build.back-end')],
 	[word('build.lower-end'), word('build.upper-end')]
 ];
-
-export const normalOf = ({ pose }: PartOut): number[] => {
-	const [x, y] = [pose.x as unknown as number[], pose.y as unknown as number[]];
-	return [x[1]! * y[2]! - x[2]! * y[1]!, x[2]! * y[0]! - x[0]! * y[2]!, x[0]! * y[1]! - x[1]! * y[0]!];
-};
 
 /** The low and the high end of a panel that stands between two others of this normal, square to an axis. */
 export function endNames(axis: 'x' | 'y' | 'z', normal: Vec): readonly [string, string] {
@@ -46,8 +41,13 @@ export function numbersOf(item: Added, parts: readonly PartOut[]): AddedNumber[]
 		return [
 			{ key: 'width', name: word('build.width'), value: item.width },
 			{ key: 'height', name: word('build.height-2'), value: item.height },
-			{ key: 'x', name: word('build.from-its-left-edge'), value: item.x },
-			{ key: 'y', name: word('build.from-its-lower-edge'), value: item.y }
+			// plates of before count from their host's own origin, which nobody sees: those are moved instead
+			...(item.from_corner
+				? [
+						{ key: 'x', name: word('build.from-its-left-edge'), value: item.x },
+						{ key: 'y', name: word('build.from-its-lower-edge'), value: item.y }
+					]
+				: [])
 		];
 	if (item.kind === 'gusset')
 		return [

@@ -5,6 +5,7 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { featureTypes, rackOf, row } from '../../../tests/samples';
 import { Server } from '../../../tests/server';
 import type { BuildOut, Design, Feature, PartOut } from '../../api/types';
+import { endNames } from './added';
 import { BuildState } from './build.svelte';
 import { clearOf, freshName, mirrorBeside, nextSnap, rangeOf, snapsOf } from './moves';
 import PanelInspector from './PanelInspector.svelte';
@@ -196,6 +197,16 @@ describe('several panels', () => {
 			expect(last().design.added).toMatchObject([{ kind: 'between', a: 'left', b: 'right', axis: 'z', at: 20, stock: '4' }])
 		);
 	});
+	it.each([
+		['z', [0, 1, 0], 'right end', 'left end'], // up x back looks to the left: the low end is the right one
+		['z', [0, -1, 0], 'left end', 'right end'],
+		['z', [1, 0, 0], 'front end', 'back end'],
+		['x', [0, 1, 0], 'lower end', 'upper end'],
+		['y', [1, 0, 0], 'upper end', 'lower end']
+	] as const)(
+		'keep a panel between them back: square to %s, from one that looks along %j, the low end is its %s',
+		(axis, normal, low, high) => expect(endNames(axis, normal)).toEqual([low, high])
+	);
 	it('that stand square to each other get a gusset in their corner', async () => {
 		const base = { ...upright('base', 'Base', 0), pose: { origin: [0, 0, 0], x: [1, 0, 0], y: [0, 1, 0] } } as unknown as PartOut;
 		build.out = { ...out, parts: [...out.parts, base] };

@@ -11,12 +11,18 @@ export const AXES: { axis: Axis; name: string; id: 'x' | 'y' | 'z' }[] = [
 ];
 const SAME = 0.005; // [mm] two places nearer than this are one
 
+/** The direction in which the front of a part looks. */
+export function normalOf({ pose }: PartOut): [number, number, number] {
+	const [x, y] = [pose.x as unknown as number[], pose.y as unknown as number[]];
+	return [x[1]! * y[2]! - x[2]! * y[1]!, x[2]! * y[0]! - x[0]! * y[2]!, x[0]! * y[1]! - x[1]! * y[0]!];
+}
+
 /** The range that a part takes along an axis [mm]. */
 export function rangeOf(part: PartOut, axis: Axis): [number, number] {
 	const x = part.pose.x as unknown as number[];
 	const y = part.pose.y as unknown as number[];
 	const o = part.pose.origin as unknown as number[];
-	const n = [x[1]! * y[2]! - x[2]! * y[1]!, x[2]! * y[0]! - x[0]! * y[2]!, x[0]! * y[1]! - x[1]! * y[0]!];
+	const n = normalOf(part);
 	let [low, high] = [Infinity, -Infinity];
 	for (const p of part.profile.outer as unknown as number[][])
 		for (const h of [part.low, part.high]) {

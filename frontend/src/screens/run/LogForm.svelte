@@ -12,6 +12,7 @@
 	import { session } from '../../app/session.svelte';
 	import { ringPath } from '../../lib/mat/outlines';
 	import { clock, show } from '../../lib/units/units';
+	import { FEELS } from '../../lib/ui/feels';
 	import { word } from '../../words/words';
 
 	let { run, onlogged }: { run: RunOut; onlogged: () => Promise<void> } = $props();
@@ -100,13 +101,7 @@
 <h3>{word('run.how-did-a-joint-feel')}</h3>
 <Choice
 	label={word('run.feel')}
-	options={[
-		{ value: 'rattles', name: word('run.rattles') },
-		{ value: 'slides', name: word('run.slides') },
-		{ value: 'snug', name: word('run.snug') },
-		{ value: 'mallet', name: word('run.mallet') },
-		{ value: 'wont_go', name: word('run.wont') }
-	]}
+	options={FEELS.map(({ key, name }) => ({ value: key, name }))}
 	value={feel}
 	onchoose={(v) => (feel = v as typeof feel)}
 />

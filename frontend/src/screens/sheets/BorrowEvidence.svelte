@@ -29,14 +29,14 @@
 	</p>
 	<label for="{id}s"
 		>{word('sheets.from')}
-		<select id="{id}s" bind:value={from}>
+		<select class="select" id="{id}s" bind:value={from}>
 			{#each rack.rack!.stocks as s (s.id)}<option value={s.id}>{s.id === stock.value.id ? word('sheets.this-stock') : s.name}</option
 				>{/each}
 		</select></label
 	>
 	<label for="{id}m"
 		>{word('sheets.on')}
-		<select id="{id}m" bind:value={machine}>
+		<select class="select" id="{id}m" bind:value={machine}>
 			{#each rack.rack!.machines as m (m.id)}<option value={m.id}>{m.name}</option>{/each}
 		</select></label
 	>
@@ -50,14 +50,5 @@
 		border-radius: 4px;
 		padding: 10px;
 		margin-top: 10px;
-	}
-	select {
-		width: 100%;
-		border: 1px solid var(--rule);
-		border-radius: 4px;
-		background-color: var(--bench);
-		color: var(--ink);
-		padding: 4px 7px;
-		font-size: 13px;
 	}
 </style>

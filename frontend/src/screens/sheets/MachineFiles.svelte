@@ -24,6 +24,7 @@
 	<h3>{word('sheets.how-files-tell-operations-apart')}</h3>
 	<label class="line" for="{id}c"
 		>{word('sheets.convention')}<input
+			class="input"
 			id="{id}c"
 			maxlength="60"
 			value={machine.convention_name}
@@ -53,7 +54,7 @@
 					>
 					<td
 						><input
-							class="fig thin"
+							class="input fig thin"
 							aria-label={word('sheets.line-width-in', { label, size: unitName(session.unit) })}
 							value={Number((c.line_width / per).toFixed(4))}
 							onchange={(e) => convention(o, { line_width: Number(e.currentTarget.value) * per })}
@@ -61,6 +62,7 @@
 					>
 					<td
 						><input
+							class="input"
 							aria-label={word('sheets.layer-2', { label })}
 							value={c.layer}
 							onchange={(e) => convention(o, { layer: e.currentTarget.value })}
@@ -80,15 +82,6 @@
 	}
 	.line {
 		display: block;
-	}
-	input:not([type='color'], [type='checkbox'], [type='radio']) {
-		border: 1px solid var(--rule);
-		border-radius: 4px;
-		background-color: var(--bench);
-		color: var(--ink);
-		padding: 4px 7px;
-		font-size: 13px;
-		width: 100%;
 	}
 	input.thin {
 		width: 62px;

@@ -49,7 +49,13 @@
 	{/each}
 	<p class="quiet">{word('sheets.kerf-fit-and-settings-belong-to')}</p>
 	<div class="add">
-		<input aria-label={word('sheets.another-lens')} placeholder={word('sheets.another-lens-2')} maxlength="60" bind:value={lens} />
+		<input
+			class="input"
+			aria-label={word('sheets.another-lens')}
+			placeholder={word('sheets.another-lens-2')}
+			maxlength="60"
+			bind:value={lens}
+		/>
 		<button class="btn" disabled={!lens.trim()} onclick={addLens}>{word('sheets.add')}</button>
 	</div>
 	<h3>{word('sheets.kerf-is-corrected')}</h3>
@@ -60,6 +66,7 @@
 	<h3>{word('sheets.another-machine')}</h3>
 	<div class="add">
 		<input
+			class="input"
 			aria-label={word('sheets.name-of-the-new-machine')}
 			placeholder={word('sheets.mossgate-floor-laser')}
 			maxlength="80"
@@ -85,14 +92,5 @@
 		display: flex;
 		gap: 6px;
 		margin: 4px 0;
-	}
-	input:not([type='color'], [type='checkbox'], [type='radio']) {
-		border: 1px solid var(--rule);
-		border-radius: 4px;
-		background-color: var(--bench);
-		color: var(--ink);
-		padding: 4px 7px;
-		font-size: 13px;
-		width: 100%;
 	}
 </style>

@@ -28,14 +28,19 @@
 <div class="bench" aria-label={word('sheets.machine-profile')} role="group">
 	<div class="title">
 		<input
-			class="name"
+			class="input name"
 			aria-label={word('sheets.name-of-the-machine')}
 			value={machine.name}
 			maxlength="80"
 			onchange={(e) => quietly({ name: e.currentTarget.value })}
 		/>
 		{#if rack.rack!.machines.length > 1}
-			<select aria-label={word('sheets.machine')} value={machine.id} onchange={(e) => rack.useMachine(e.currentTarget.value)}>
+			<select
+				class="select"
+				aria-label={word('sheets.machine')}
+				value={machine.id}
+				onchange={(e) => rack.useMachine(e.currentTarget.value)}
+			>
 				{#each rack.rack!.machines as m (m.id)}<option value={m.id}>{m.name}</option>{/each}
 			</select>
 		{/if}
@@ -73,16 +78,6 @@
 		grid-template-columns: repeat(auto-fit, minmax(300px, 1fr));
 		gap: 8px 34px;
 		max-width: 1150px;
-	}
-	input,
-	select {
-		border: 1px solid var(--rule);
-		border-radius: 4px;
-		background-color: var(--bench);
-		color: var(--ink);
-		padding: 4px 7px;
-		font-size: 13px;
-		width: 100%;
 	}
 	input.name {
 		font-size: 17px;

@@ -42,7 +42,7 @@
 	{/each}
 	<label for="{id}k"
 		>{word('sheets.make-a-new')}
-		<select id="{id}k" bind:value={kind}>
+		<select class="select" id="{id}k" bind:value={kind}>
 			{#each KINDS as [key, name] (key)}<option value={key}>{name}</option>{/each}
 		</select></label
 	>
@@ -50,7 +50,7 @@
 	{#if kind === 'gauge'}
 		<label for="{id}t"
 			>{word('sheets.tongue-of')}
-			<select id="{id}t" bind:value={tongue}>
+			<select class="select" id="{id}t" bind:value={tongue}>
 				{#each rack.rack!.stocks as s (s.id)}<option value={s.id}>{s.id === stock.value.id ? word('sheets.the-same-sheet') : s.name}</option
 					>{/each}
 			</select></label
@@ -90,14 +90,5 @@
 	}
 	:global(.dark) .open {
 		color: #f0b45a;
-	}
-	select {
-		width: 100%;
-		border: 1px solid var(--rule);
-		border-radius: 4px;
-		background-color: var(--bench);
-		color: var(--ink);
-		padding: 4px 7px;
-		font-size: 13px;
 	}
 </style>
