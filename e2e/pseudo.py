@@ -105,4 +105,4 @@ def _rest(text: str, heard: list[str]) -> str:
     for name in heard:
         if name in text:
             text = text.replace(name, " ")
-    return re.sub(r"\b(mm|in|thou|min|kHz|ft|[0-9]{1,2} [A-Z][a-z]{2,3})\b", " ", text)
+    return re.sub(r"\b(mm|in|thou|min|kHz|ft|[0-9]{1,2} [A-Z][a-z]{2,3}|[A-Z][a-z]{2,3} [0-9]{1,2})\b", " ", text)

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from playwright.sync_api import Locator, Page, expect
+import time
+
+from playwright.sync_api import FloatRect, Locator, Page, expect
 
 from apps.runs import demo
 from notchcore.design.families.registry import FAMILIES
@@ -40,6 +42,18 @@ def field(page: Page, label: str, text: str) -> None:
     box = page.get_by_label(label, exact=True)
     box.fill(text)
     box.press("Enter")
+
+
+def box_of(part: Locator) -> FloatRect:
+    """Return where a thing stands on the page, once it stands still: what was just read anew is drawn anew."""
+    before, deadline = None, time.monotonic() + 10
+    while time.monotonic() < deadline:
+        now = part.bounding_box()
+        if now is not None and now == before:
+            return now
+        before = now
+        part.page.wait_for_timeout(100)
+    raise AssertionError(f"{part} does not come to rest")
 
 
 def begin(page: Page, family: str, name: str) -> None:

@@ -11,7 +11,7 @@ from apps.layouts.convert import NESTING
 from apps.sheets.models import Stock
 from notchcore.nest.values import Nesting
 from processes import Worker
-from steps import field, station
+from steps import box_of, field, station
 
 
 def packed(project: Project) -> Nesting:
@@ -38,8 +38,7 @@ def test_a_part_is_moved_by_hand_and_stays_where_it_is_locked(worker: Worker, lo
     station(page, "Lay out")
     part = page.get_by_role("button", name="Lid", exact=True)
     expect(part).to_be_visible()
-    box = part.bounding_box()
-    assert box is not None
+    box = box_of(part)
     x, y = box["x"] + box["width"] * 0.3, box["y"] + box["height"] * 0.3
 
     page.mouse.move(x, y)

@@ -8,7 +8,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect
 
-from steps import station, told
+from steps import box_of, station, told
 
 
 def order(page: Page) -> list[str]:
@@ -29,10 +29,7 @@ def test_cuts_are_put_in_another_order_and_the_project_goes_out_and_comes_in(lou
     expect(cuts.nth(1)).to_contain_text(third)
     cuts.first.press("Alt+ArrowDown")  # a score after a cut
     expect(page.get_by_role("alert").filter(has_text="cannot go farther")).to_be_visible()
-    grip = page.locator(".grip").nth(2)
-    box, to = grip.bounding_box(), page.locator(".grip").nth(1).bounding_box()
-    assert box is not None
-    assert to is not None
+    box, to = box_of(page.locator(".grip").nth(2)), box_of(page.locator(".grip").nth(1))
     page.mouse.move(box["x"] + 5, box["y"] + 8)
     page.mouse.down()
     page.mouse.move(to["x"] + 5, to["y"] + 8, steps=4)
