@@ -55,6 +55,11 @@ def families(page: Page) -> None:
     page.get_by_role("navigation", name="Panels and meetings").get_by_role("button", name="Wall 1", exact=True).click()
     expect(page.get_by_label("Upper edge to the front")).to_be_visible()
     take(page, "build-lantern")
+    page.goto("/")
+    page.get_by_role("button", name="Tool cabinet").click()
+    drawn(page, 22)
+    page.get_by_role("slider", name="Pull apart").fill("0.3")
+    take(page, "build-items")
     page.goto(here)
     drawn(page)
 

@@ -11,6 +11,7 @@ from apps.accounts.access import Refused
 from apps.accounts.api import router as accounts
 from apps.cards.api import router as cards
 from apps.designs.api import router as designs
+from apps.designs.build_api import router as builds
 from apps.designs.check_api import router as checks
 from apps.designs.drawings_api import router as drawings
 from apps.designs.families_api import router as families
@@ -27,7 +28,7 @@ from config.strip import router as strip
 from notchcore.errors import NotchCoreError
 
 api = NinjaAPI(title="Notch Board", version="1", auth=django_auth, docs_url=None, parser=SafeParser())
-for router in (accounts, sheets, evidence, tools, cards, families, drawings, designs, checks, layouts, plans, runs, shopboard, strip):
+for router in (accounts, sheets, evidence, tools, cards, families, drawings, designs, builds, checks, layouts, plans, runs, shopboard, strip):
     api.add_router("", router)
 
 

@@ -79,6 +79,7 @@ class Finding:
     field: str | None = None  #: the number to change, as named in the design
     facts: dict[str, float | int | str] = dataclasses.field(default_factory=dict)
     repairs: tuple[Repair, ...] = ()  #: the likeliest first
+    item: str = ""  #: whose design it is about and its repairs change; empty: the first, or the only one
 
     @property
     def message(self) -> str:
@@ -88,7 +89,7 @@ class Finding:
     @property
     def key(self) -> tuple[object, ...]:
         """What makes two findings the same although their figures changed."""
-        return self.code, self.parts, self.meeting, self.field, self.facts.get("feature")
+        return self.code, self.item, self.parts, self.meeting, self.field, self.facts.get("feature")
 
 
 def worst(findings: tuple[Finding, ...]) -> Severity:

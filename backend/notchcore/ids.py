@@ -2,6 +2,7 @@
 
 panel    given when it is made                                              front
 part     a panel, or a piece of one that was divided                        front, front.2
+         ... of a further item of the project                               drawer-1:front
 copy     one of a part, as it lies on a sheet and comes free                front.2.1
 path     a line of a plan: of a copy, what is done there, and which         front.2.1/inner3
 meeting  two parts, and which of their meetings; for a socket, its feature  back+front, back+front#1, base+figure#socket-1
@@ -16,7 +17,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Self
 
-_NUMBER, _LINE, _JOIN, _WHICH = ".", "/", "+", "#"
+_NUMBER, _LINE, _JOIN, _WHICH, _ITEM = ".", "/", "+", "#", ":"
 
 
 @dataclass(frozen=True, slots=True)
@@ -108,3 +109,25 @@ def cut_id(place: str, *what: object) -> str:
 def step_id(parts: Iterable[str]) -> str:
     """Return the name of the step by which parts go in together."""
     return _JOIN.join(sorted(parts))
+
+
+def in_item(item: str, part: str) -> str:
+    """Return the name that a part of a further item has in the whole project."""
+    return f"{item}{_ITEM}{part}"
+
+
+def own_name(part: str) -> str:
+    """Return the name that a part of a further item has within it."""
+    return part.partition(_ITEM)[2] or part
+
+
+def meeting_in_item(item: str, meeting: str) -> str:
+    """Return the name that a meeting of a further item has in the whole project."""
+    found = MeetingId.parse(meeting)
+    return str(MeetingId(in_item(item, found.a), in_item(item, found.b), found.which))
+
+
+def own_meeting(meeting: str) -> str:
+    """Return the name that a meeting of a further item has within it."""
+    found = MeetingId.parse(meeting)
+    return str(MeetingId(own_name(found.a), own_name(found.b), found.which))

@@ -135,8 +135,8 @@ FAULTS: tuple[Fault, ...] = (
     Fault(
         "scaling changes every variant",
         "design/scaling.py",
-        "return replace(larger, variants={**design.variants, **own})",
-        "return replace(larger, variants={k: replace(v, numbers=scaled_numbers(v.numbers, factor)) for k, v in design.variants.items()} | own)",
+        "return replace(larger, variants={**design.variants, **own}, items=items)",
+        "return replace(larger, variants={k: replace(v, numbers=scaled_numbers(v.numbers, factor)) for k, v in design.variants.items()} | own, items=items)",
     ),
     Fault(
         "joints scale",

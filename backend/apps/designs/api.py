@@ -3,38 +3,25 @@
 from __future__ import annotations
 
 from datetime import date, datetime
-from itertools import accumulate, chain
-from typing import Any
 
-import numpy as np
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Field, Router, Schema, Status
 
-from apps.accounts.access import Refused, mine, require_role
+from apps.accounts.access import mine, require_role
+from apps.accounts.models import Member as ShopMember
 from apps.accounts.models import Role
-from apps.designs import convert, jobs, queries, services
+from apps.designs import convert, exchange, jobs, queries, services
+from apps.designs.built import BuildOut, build_out
 from apps.designs.models import Project, Revision, StageJob
 from apps.told import told
-from notchcore.check.dryfit import MeetingOdds, as_cut, meeting_odds, meeting_sd
-from notchcore.design.assembly import Fact, JointFeature, Mark, Meeting, Part, drawn_width, extent_of
-from notchcore.design.design import Design
+from notchcore.design.design import MAIN, Design
 from notchcore.design.families.registry import Numbers
-from notchcore.design.picture import Picture, picture_of
+from notchcore.design.filling import DRAWER_PLAY, filled
+from notchcore.design.items import body_of, with_body
 from notchcore.design.scaling import scaled, with_variant
-from notchcore.design.sizes import Along, Pinned, drawn_size, pinned, size_ledger
-from notchcore.design.styles import ABOUT, Style, named
-from notchcore.errors import NotchCoreError
-from notchcore.findings import Finding
-from notchcore.formats.names import file_stem
-from notchcore.formats.solid import gltf, stl
-from notchcore.geom.profile import Profile, Ring
-from notchcore.geom.slab import Pose
-from notchcore.geom.vectors import Vec2
-from notchcore.ids import MeetingId
-from notchcore.ledger import Quantity
-from notchcore.measure.fit import Boundaries, Feel
-from notchcore.measure.stock import Stock
+from notchcore.errors import DesignError, NotchCoreError
+from notchcore.measure.fit import Feel
 from notchcore.words.facts import Sentence
 from notchcore.words.render import say
 
@@ -76,11 +63,25 @@ class StepIn(Schema):
 class VariantIn(Schema):
     base: int
     name: str
+    item: str = ""  #: whose variant
 
 
 class ScaleIn(Schema):
     base: int
     factor: float
+    item: str = ""  #: that is scaled alone
+
+
+class FillIn(Schema):
+    base: int
+    host: str = MAIN  #: item
+    play: float = Field(default=DRAWER_PLAY, ge=0, le=50)
+    rooms: list[str] = Field(default=[], max_length=200)  #: all empty ones where none are named
+
+
+class BringIn(Schema):
+    base: int
+    project: int  #: of the same shop: as it stands now, it becomes an item
 
 
 class NameIn(Schema):
@@ -93,102 +94,8 @@ class Conflict(Schema):
     theirs: ProjectOut
 
 
-class FeatureOut(Schema):
-    id: str
-    meeting: str
-    kind: str
-    corners: tuple[Vec2, Vec2, Vec2, Vec2]
-    width_mm: float
-
-
-class PartOut(Schema):
-    id: str
-    panel: str  #: that it is, or is a piece of
-    label: str
-    stock: str
-    pose: Pose
-    low: float
-    high: float
-    profile: Profile
-    marks: tuple[Mark, ...]
-    features: list[FeatureOut]
-    copies: int
-    spares: int
-    helper: bool
-    reverse: bool
-    falls_from: str
-
-
-class MeetingRow(Schema):
-    """A meeting as lists show it; what is behind its clearance is asked for one at a time."""
-
-    id: str
-    kind: str
-    a: str
-    b: str
-    style: Style
-    name: str  #: what makes the joint, in words
-    count: int
-    feel: Feel | None
-    clearance: float | None  #: as it comes out on this machine
-    sd: float  #: of the clearance
-    pair: str  #: of stocks, a key of `boundaries`
-
-
-class Named(Schema):
-    """Something that is not there any more, or not now."""
-
-    id: str
-    label: str
-
-
-class BuildOut(Schema):
-    built_from: str
-    parts: list[PartOut]
-    meetings: list[MeetingRow]
-    boundaries: dict[str, Boundaries]  #: by pair, as the meetings name it
-    findings: list[Finding]
-    stocks: dict[str, Stock]
-    facts: list[Fact]
-    size_mm: float  #: from corner to corner of the box that holds everything
-    pins: list[Pinned]
-    orphans: list[Named]  #: meetings with choices whose panels no longer meet
-    left_out: list[Named]  #: panels
-
-
 class SavedOut(ProjectOut):
     build: BuildOut | None  #: where it was asked for
-
-
-class FeatureLedger(Schema):
-    feature: JointFeature
-    part_label: str
-    drawn: Quantity
-
-
-class SizeLedger(Schema):
-    part_label: str
-    finished: Quantity
-    drawn: Quantity
-
-
-class StyleOut(Schema):
-    """A way in which a meeting may be joined."""
-
-    style: Style
-    label: str
-    counted: str  #: what there may be more or fewer of; "" for nothing
-    wide: str  #: what the size may be wished of
-    proud: bool  #: how far tabs stand out may be wished
-
-
-class MeetingOut(Schema):
-    meeting: Meeting
-    name: str  #: what makes the joint, in words
-    ways: list[StyleOut]
-    odds: MeetingOdds | None
-    boundaries: Boundaries
-    features: list[FeatureLedger]
 
 
 class JobOut(Schema):
@@ -242,7 +149,9 @@ def rename(request: HttpRequest, project_id: int, body: NameIn) -> ProjectOut:
 
 
 @router.put("/projects/{project_id}/design", response={200: SavedOut, 409: Conflict}, operation_id="saveDesign")
-def save_design(request: HttpRequest, project_id: int, body: DesignIn, built: bool = False) -> Status[SavedOut] | Status[Conflict] | HttpResponse:
+def save_design(
+    request: HttpRequest, project_id: int, body: DesignIn, built: bool = False, item: str = "",
+) -> Status[SavedOut] | Status[Conflict] | HttpResponse:  # fmt: skip
     """Save a design as a new revision; with `built` the answer holds what it comes to, so that nobody asks twice."""
     member = require_role(request, Role.DESIGNER)
     project_row(request, project_id)
@@ -254,7 +163,7 @@ def save_design(request: HttpRequest, project_id: int, body: DesignIn, built: bo
     if not built:
         return Status(200, SavedOut(**dict(out), build=None))
     try:
-        assembled = _build_out(queries.current(row))
+        assembled = build_out(queries.current(row), item)
     except NotchCoreError:  # saved it is; why it cannot be built is told to whoever asks for that
         assembled = None
     return HttpResponse(SavedOut.model_construct(**dict(out), build=assembled).model_dump_json(), content_type="application/json")
@@ -265,13 +174,8 @@ def scale_design(request: HttpRequest, project_id: int, body: ScaleIn) -> Status
     """Make the design larger or smaller; joints, fits and holes for hands stay as they are."""
     member = require_role(request, Role.DESIGNER)
     now = queries.current(project_row(request, project_id))
-    try:
-        row = services.save_design(
-            project_id=project_id, member=member, base=body.base, design=scaled(now.design, body.factor), label=f"Scaled to {body.factor:.0%}"
-        )
-    except services.SavedMeanwhile as problem:
-        return conflict(project_id, problem)
-    return Status(200, project_out(row))
+    larger = with_body(now.design, body.item, scaled(body_of(now.design, body.item), body.factor)) if body.item else scaled(now.design, body.factor)
+    return _saved(project_id, member, body.base, larger, f"Scaled to {body.factor:.0%}")
 
 
 @router.post("/projects/{project_id}/variant", response={200: ProjectOut, 409: Conflict}, operation_id="chooseVariant")
@@ -279,32 +183,8 @@ def choose_variant(request: HttpRequest, project_id: int, body: VariantIn) -> St
     """Choose another of the kept variants; what was chosen is kept as it is now."""
     member = require_role(request, Role.DESIGNER)
     now = queries.current(project_row(request, project_id))
-    try:
-        chosen = with_variant(now.design, body.name)
-        row = services.save_design(project_id=project_id, member=member, base=body.base, design=chosen, label=f"Variant {body.name} chosen")
-    except services.SavedMeanwhile as problem:
-        return conflict(project_id, problem)
-    return Status(200, project_out(row))
-
-
-@router.get("/projects/{project_id}/parts/{part_id}/why", response=FeatureLedger, operation_id="whyFeature")
-def why_feature(request: HttpRequest, project_id: int, part_id: str, feature: str) -> FeatureLedger:
-    """Return the ledger of one opening that belongs to no meeting, up to the width in the file."""
-    now = queries.current(project_row(request, project_id))
-    for part in now.assembly.parts:
-        for f in part.features:
-            if part.id == part_id and f.id == feature:
-                return FeatureLedger(feature=f, part_label=part.label, drawn=drawn_width(f, now.stocks[part.stock].kerf))
-    raise Refused(404, say("no_such_opening"))
-
-
-@router.get("/projects/{project_id}/parts/{part_id}/size", response=SizeLedger, operation_id="whySize")
-def why_size(request: HttpRequest, project_id: int, part_id: str, along: Along) -> SizeLedger:
-    """Return the ledger of a part's width or height: which numbers and thicknesses it follows."""
-    now = queries.current(project_row(request, project_id))
-    finished = size_ledger(now.design, now.assembly, now.stocks, part_id, along, drawings=convert.drawings_for(now.project, now.design), bed=now.measured.bed)
-    part = now.assembly.part(part_id)
-    return SizeLedger(part_label=part.label, finished=finished, drawn=drawn_size(finished, now.stocks[part.stock].kerf))
+    chosen = with_body(now.design, body.item, with_variant(body_of(now.design, body.item), body.name))
+    return _saved(project_id, member, body.base, chosen, f"Variant {body.name} chosen")
 
 
 def _step(request: HttpRequest, project_id: int, base: int, *, back: bool) -> Status[ProjectOut] | Status[Conflict]:
@@ -326,118 +206,30 @@ def redo(request: HttpRequest, project_id: int, body: StepIn) -> Status[ProjectO
     return _step(request, project_id, body.base, back=False)
 
 
-def _shown(*rings: Ring) -> list[Any]:
-    """Return rings with a tenth of a thousandth: they are shown, not cut, and the answer is half as long."""
-    flat = np.fromiter(chain.from_iterable(chain.from_iterable(rings)), dtype=float)
-    rounded = np.round(flat, 4).reshape(-1, 2).tolist()
-    ends = list(accumulate(map(len, rings)))
-    points = list(map(tuple, rounded))
-    return [tuple(points[start:end]) for start, end in zip([0, *ends], ends, strict=False)]
-
-
-def _part_out(part: Part) -> PartOut:
-    outer, *holes = _shown(part.profile.outer, *part.profile.holes)
-    rounded = Profile(outer=outer, holes=tuple(holes), circles=part.profile.circles)
-    corners = _shown(*(f.corners for f in part.features))
-    return PartOut.model_construct(
-        id=part.id, panel=part.panel, label=part.label, stock=part.stock, pose=part.pose, low=part.low, high=part.high, profile=rounded, marks=part.marks,
-        copies=part.copies, spares=part.spares, helper=part.helper, reverse=part.reverse, falls_from=part.falls_from,
-        features=[
-            FeatureOut.model_construct(id=f.id, meeting=f.meeting, kind=f.kind.value, corners=shown, width_mm=round(f.width.value, 4))
-            for f, shown in zip(part.features, corners, strict=True)
-        ],
-    )  # fmt: skip
-
-
-def _build_out(now: queries.Current) -> BuildOut:
-    rows, boundaries = _meeting_rows(now)
-    lost = sorted(set(now.design.choices) - {m.id for m in now.assembly.meetings})
-    # Constructed, not checked: the framework would look at each of these thousands of values twice.
-    return BuildOut.model_construct(
-        built_from=now.built_from,
-        parts=[_part_out(p) for p in now.assembly.parts],
-        meetings=rows,
-        boundaries=boundaries,
-        findings=list(now.assembly.findings),
-        stocks=now.stocks,
-        facts=list(now.assembly.facts),
-        size_mm=extent_of(now.assembly),
-        pins=list(pinned(now.assembly, now.design.pins, now.stocks)),
-        orphans=[Named(id=i, label=" with ".join(map(now.assembly.name_of, MeetingId.parse(i).parts))) for i in lost],
-        left_out=[Named(id=i, label=name) for i, name in now.assembly.left_out.items()],
-    )
-
-
-@router.get("/projects/{project_id}/build", response=BuildOut, operation_id="build")
-def build(request: HttpRequest, project_id: int) -> HttpResponse:
-    return HttpResponse(_build_out(queries.current(project_row(request, project_id))).model_dump_json(), content_type="application/json")
-
-
-@router.get("/projects/{project_id}/meetings/{meeting_id}", response=MeetingOut, operation_id="meeting")
-def meeting(request: HttpRequest, project_id: int, meeting_id: str) -> MeetingOut:
-    """Return everything about one meeting: choices, odds, and the ledger of each feature up to the width in the file."""
+@router.post("/projects/{project_id}/items/fill", response={200: ProjectOut, 409: Conflict}, operation_id="fillRooms")
+def fill_rooms(request: HttpRequest, project_id: int, body: FillIn) -> Status[ProjectOut] | Status[Conflict]:
+    """Put a box into each empty room of an item: further items, that follow their rooms."""
+    member = require_role(request, Role.DESIGNER)
     now = queries.current(project_row(request, project_id))
-    found = next((m for m in now.assembly.meetings if m.id == meeting_id), None)
-    if found is None:
-        raise Refused(404, say("no_longer_meet"))
-    parts = {p.id: p for p in now.assembly.parts}
-    ledgers = [
-        FeatureLedger(feature=f, part_label=p.label, drawn=drawn_width(f, now.stocks[p.stock].kerf))
-        for p in (parts[found.a], parts[found.b])
-        for f in p.features
-        if f.meeting == meeting_id
-    ]
-    pair = (now.stocks[parts[found.a].stock].key, now.stocks[parts[found.b].stock].key)
-    odds = next((o for o in meeting_odds(now.assembly, now.stocks, now.fits) if o.meeting == meeting_id), None)
-    ways = [StyleOut(style=s, label=a.label, counted=a.counted, wide=a.wide, proud=a.proud) for s in found.ways or (found.style,) for a in [ABOUT[s]]]
-    return MeetingOut(meeting=found, name=named(found.style, found.count), ways=ways, odds=odds, boundaries=now.fits.between(*pair), features=ledgers)
+    host = next((m for m in now.members if m.id == body.host), None)
+    if host is None:
+        raise DesignError(say("no_such_item"))
+    design = filled(now.design, host, body.play, body.rooms)
+    names = ", ".join(i.label for i in design.items[len(now.design.items) :])
+    return _saved(project_id, member, body.base, design, f"{names} added")
 
 
-@router.get("/projects/{project_id}/picture", response=Picture, operation_id="picture")
-def picture(request: HttpRequest, project_id: int) -> Picture:
-    """Return the drawn picture of the assembly with the family's numbers; apart from Build, which need not wait for it."""
-    return picture_of(queries.current(project_row(request, project_id)).assembly)
+@router.post("/projects/{project_id}/items/bring", response={200: ProjectOut, 409: Conflict}, operation_id="bringProject")
+def bring_project(request: HttpRequest, project_id: int, body: BringIn) -> Status[ProjectOut] | Status[Conflict]:
+    """Take in another project of the shop, as it stands now, as an item; its items become items of this one."""
+    member = require_role(request, Role.DESIGNER)
+    now, other = queries.current(project_row(request, project_id)), project_row(request, body.project)
+    design = exchange.with_project(now.project, now.design, other)
+    return _saved(project_id, member, body.base, design, f"{other.name} added")
 
 
-SOLIDS = {"stl": (stl, "model/stl"), "glb": (gltf, "model/gltf-binary")}
-
-
-@router.get("/projects/{project_id}/assembly.{kind}", operation_id="assemblySolid")
-def assembly_solid(request: HttpRequest, project_id: int, kind: str) -> HttpResponse:
-    """Return the assembly as it goes together, as STL or binary glTF."""
-    if kind not in SOLIDS:
-        raise Refused(404, say("solid_kinds"))
-    project = project_row(request, project_id)
-    now = queries.current(project)
-    if not now.assembly.parts:
-        raise Refused(422, say("no_parts_to_show"))
-    write, mime = SOLIDS[kind]
-    name = f"{file_stem(project.name, otherwise='assembly')}.{kind}"
-    return HttpResponse(write(now.assembly, name=project.name), content_type=mime, headers={"Content-Disposition": f'attachment; filename="{name}"'})
-
-
-def _meeting_rows(now: queries.Current) -> tuple[list[MeetingRow], dict[str, Boundaries]]:
-    stock = {p.id: now.stocks[p.stock] for p in now.assembly.parts}
-    boundaries: dict[str, Boundaries] = {}
-    rows = []
-    for m in now.assembly.meetings:
-        pair = f"{stock[m.a].id}+{stock[m.b].id}"
-        if pair not in boundaries:
-            boundaries[pair] = now.fits.between(stock[m.a].key, stock[m.b].key)
-        sd = meeting_sd(m, now.stocks, boundaries[pair], now.fits) if m.clearance else 0.0
-        rows.append(
-            MeetingRow.model_construct(
-                id=m.id,
-                kind=m.kind,
-                a=m.a,
-                b=m.b,
-                style=m.style,
-                name=named(m.style, m.count),
-                count=m.count,
-                feel=m.feel,
-                clearance=as_cut(m, now.stocks, now.fits) if m.clearance else None,
-                sd=sd,
-                pair=pair,
-            )
-        )
-    return rows, boundaries
+def _saved(project_id: int, member: ShopMember, base: int, design: Design, label: str) -> Status[ProjectOut] | Status[Conflict]:
+    try:
+        return Status(200, project_out(services.save_design(project_id=project_id, member=member, base=base, design=design, label=label)))
+    except services.SavedMeanwhile as problem:
+        return conflict(project_id, problem)

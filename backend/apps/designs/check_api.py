@@ -50,6 +50,7 @@ class MeantFinding(Schema):
     meeting: str | None = None
     field: str | None = None
     facts: dict[str, float | int | str] = {}
+    item: str = ""
 
 
 class MeantRepair(Schema):

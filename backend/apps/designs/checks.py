@@ -12,9 +12,11 @@ from apps.designs import convert, queries
 from apps.designs.models import Project, Stage, TrialNote
 from apps.designs.queries import Current
 from apps.designs.services import SavedMeanwhile, keep_result, save_design
-from notchcore.check.dryfit import DryFit, dry_fit
+from notchcore.check.dryfit import DryFit
 from notchcore.check.steps import GuideStep, guide
-from notchcore.design.design import Design, build
+from notchcore.check.whole import whole_fit
+from notchcore.design.design import Design
+from notchcore.design.items import body_of, with_body
 from notchcore.design.repairs import applied
 from notchcore.errors import DesignError, MeasureError
 from notchcore.findings import Finding, Repair, Severity
@@ -40,10 +42,8 @@ def _checked(now: Current, design: Design, stop: Callable[[], bool] = lambda: Fa
     def out_of_time() -> bool:
         return time.monotonic() - since > BUDGET_S or stop()
 
-    if design is now.design:
-        return dry_fit(now.assembly, now.stocks, now.fits, around=around, stop=out_of_time)
-    assembly = build(design, measured.stocks, measured.fits, convert.drawings_for(now.project, design), measured.bed)
-    return dry_fit(assembly, measured.stocks, measured.fits, around=around, stop=out_of_time)
+    members = now.members if design is now.design else queries.members_for(now.project, design, measured)
+    return whole_fit(members, measured.stocks, measured.fits, around=around, stop=out_of_time)
 
 
 def _stops(stop: Callable[[], bool]) -> Callable[[], bool]:
@@ -106,7 +106,7 @@ def repair(*, project: Project, member: Member, base: int, finding: Finding, wan
     now = queries.current(project)
     if now.revision.number != base:
         raise SavedMeanwhile(head=now.revision)
-    design = applied(now.design, wanted)
+    design = with_body(now.design, finding.item, applied(body_of(now.design, finding.item), wanted))
     name = _name_of(now, finding, wanted)
     if len(now.assembly.parts) <= PROVEN_PARTS:
         before, after = _keys(_checked(now, now.design)), _keys(_checked(now, design))

@@ -25,6 +25,7 @@ from apps.designs.older import with_sentences
 from apps.sheets import models as sheets
 from apps.sheets.convert import MACHINE
 from notchcore.design.design import Design
+from notchcore.design.filling import joined_to
 from notchcore.errors import DesignError, NotchCoreError
 from notchcore.words.render import say
 
@@ -221,8 +222,10 @@ def _add_evidence(kept: KeptStock, row: sheets.Stock, machine: sheets.Machine, s
 
 def renamed(design: Design, stocks: dict[str, sheets.Stock], drawings: dict[str, Drawing]) -> dict[str, Any]:
     """Return a design as stored, with the ids that stocks and drawings have here; numbers that name none are kept."""
-    held: dict[str, Any] = convert.DESIGN.dump_python(design, mode="json")
+    return _renamed(convert.DESIGN.dump_python(design, mode="json"), stocks, drawings)
 
+
+def _renamed(held: dict[str, Any], stocks: dict[str, sheets.Stock], drawings: dict[str, Drawing]) -> dict[str, Any]:
     def stock(old: Any) -> Any:
         return str(stocks[old].pk) if old in stocks else old
 
@@ -233,7 +236,23 @@ def renamed(design: Design, stocks: dict[str, sheets.Stock], drawings: dict[str,
         return [renamed(v) for v in value] if isinstance(value, list) else value
 
     made = {k: renamed(v) if k in ("edits", "added", "features") else v for k, v in held.items()}
-    return made | {"stocks": {role: stock(s) for role, s in held["stocks"].items()}, "prototype": stock(held["prototype"])}
+    items = [i | {"design": _renamed(i["design"], stocks, drawings)} for i in held["items"]]
+    return made | {"stocks": {role: stock(s) for role, s in held["stocks"].items()}, "prototype": stock(held["prototype"]), "items": items}
+
+
+@transaction.atomic
+def with_project(project: Project, design: Design, other: Project) -> Design:
+    """Return a design with another project of the shop as it stands now: one item more, and its items too. Its drawings are copied.
+
+    Raises:
+        DesignError: it is the project itself, or a test card
+    """
+    if other.pk == project.pk or other.is_test:
+        raise DesignError(say("no_item_of_it"), field="project")
+    theirs = convert.design_of(other.revisions.get(number=other.head))
+    rows = Drawing.objects.filter(project=other, pk__in=[int(d) for d in theirs.drawing_ids() if d.isdecimal()])
+    drawings = {str(d.pk): Drawing.objects.create(project=project, name=d.name, payload=d.payload) for d in rows}
+    return joined_to(design, convert.DESIGN.validate_python(renamed(theirs, {}, drawings)), other.name)
 
 
 def _plan_choices(kept: dict[str, Any], stocks: dict[str, sheets.Stock]) -> dict[str, Any]:

@@ -16,13 +16,17 @@ from apps.sheets.models import Stock as StockRow
 from notchcore.check.around import RULES, Around
 from notchcore.design.assembly import Assembly
 from notchcore.design.design import Design, build
+from notchcore.design.items import Member, members_of, whole_of
+from notchcore.errors import DesignError
 from notchcore.fingerprint import fingerprint
+from notchcore.ids import own_name
 from notchcore.measure.contrast import Lab
 from notchcore.measure.fit import Fits
 from notchcore.measure.machine import Settings
 from notchcore.measure.stock import Stock, StockEvidence
+from notchcore.words.render import say
 
-KEPT_ASSEMBLIES = 64
+KEPT_ASSEMBLIES = 128
 
 
 class Built:
@@ -55,6 +59,29 @@ class Current:
     @cached_property
     def built(self) -> Built:
         return _built_for(self.project, self.design, self.measured)
+
+    @cached_property
+    def members(self) -> tuple[Member, ...]:
+        """The items that are there; the one when there are no others."""
+        return members_for(self.project, self.design, self.measured)
+
+    def of(self, item: str) -> Current:
+        """Return one item of the project as if it were all of it; the project itself for no item.
+
+        Raises:
+            DesignError: there is no such item, or it is left out
+        """
+        if not item:
+            return self
+        found = next((m for m in self.members if m.id == item), None)
+        if found is None:
+            raise DesignError(say("no_such_item"))
+        return replace(self, design=found.design)
+
+    def of_part(self, part: str) -> tuple[Current, str]:
+        """Return the item that a part of the project belongs to, and the name that the part has in it."""
+        found = next((p for p in self.assembly.parts if p.id == part), None)
+        return (self, part) if found is None or not found.item else (self.of(found.item), own_name(part))
 
     @property
     def assembly(self) -> Assembly:
@@ -117,7 +144,8 @@ def around_of(project: Project, design: Design, measured: Measured) -> Around:
 
 def _built_from(design: Design, measured: Measured) -> str:
     """Return the fingerprint of what parts depend on: kerf by way of the fits and of pieces that fall out of others, no chance or date."""
-    stocks = {k: (s.name, s.family, s.label, s.thickness, s.hazard, s.kerf if design.uses_kerf else None) for k, s in measured.stocks.items()}
+    used = [(k, measured.stocks[k]) for k in design.stock_ids() if k in measured.stocks]
+    stocks = {k: (s.name, s.family, s.label, s.thickness, s.hazard, s.kerf if design.uses_kerf else None) for k, s in used}
     return fingerprint(design.shape, stocks, measured.fits.known, measured.bed)
 
 
@@ -138,13 +166,24 @@ def _built_for(project: Project, design: Design, measured: Measured) -> Built:
         with _lock:
             if key in _kept:
                 return _kept[key]
-        built = Built(build(design, measured.stocks, measured.fits, convert.drawings_for(project, design), measured.bed))
+        built = Built(_made(project, design, measured))
         with _lock:
             _kept[key] = built
             _building.pop(key, None)
             while len(_kept) > KEPT_ASSEMBLIES:
                 _kept.popitem(last=False)
     return built
+
+
+def _made(project: Project, design: Design, measured: Measured) -> Assembly:
+    if design.items:
+        return whole_of(members_for(project, design, measured))
+    return build(design, measured.stocks, measured.fits, convert.drawings_for(project, design), measured.bed)
+
+
+def members_for(project: Project, design: Design, measured: Measured) -> tuple[Member, ...]:
+    """Return the items; one that nobody touched comes from memory."""
+    return members_of(design, lambda body: assembly_for(project, body, measured))
 
 
 def current(project: Project) -> Current:

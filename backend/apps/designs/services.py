@@ -10,12 +10,13 @@ from django.db.models import Exists, OuterRef, QuerySet, Subquery, Sum
 from django.db.models.functions import Coalesce
 
 from apps.accounts.models import Member
-from apps.designs import convert
+from apps.designs import convert, queries
 from apps.designs.models import Project, Revision, Stage, StageResult
 from apps.sheets.models import KerfTest, Machine, Reading, Sheet, Stock
 from notchcore.design.design import Design
 from notchcore.design.families.box import BoxNumbers
 from notchcore.design.families.registry import Numbers, family_of
+from notchcore.design.filling import empty_rooms, filled
 from notchcore.errors import DesignError
 from notchcore.measure.fit import Feel
 from notchcore.words.render import say
@@ -55,6 +56,10 @@ def start_project(*, member: Member, name: str, numbers: Numbers | None = None, 
     numbers = numbers or BoxNumbers()
     design = Design(numbers=numbers, stocks=dict.fromkeys((r.id for r in family_of(numbers).roles), sid), feel=feel)
     project = Project.objects.create(shop=member.shop, machine=machine, name=name.strip(), head=1)
+    if family_of(numbers).fills:
+        first = queries.members_for(project, design, convert.measured_for(project, design))[0]
+        if empty_rooms(design, first):
+            design = filled(design, first)
     _write(project, design, number=1, parent=None, label="Started", author=member.user)
     return project
 

@@ -27,6 +27,7 @@ from devices.laser import job_seconds
 from notchcore.design.design import Design
 from notchcore.design.edits import PanelEdit
 from notchcore.design.families.box import BoxNumbers, Top
+from notchcore.design.families.case import CaseNumbers, Rooms
 from notchcore.design.families.crate import CrateNumbers
 from notchcore.design.families.house import HouseNumbers
 from notchcore.design.families.layered import LayeredNumbers
@@ -170,6 +171,19 @@ def _started(member: Member, stocks: dict[str, Stock]) -> None:
     ]  # fmt: skip
     for name, days, design in wanted:
         _begun(member, name, days, design)
+    _tool_cabinet(member, stocks)
+
+
+def _tool_cabinet(member: Member, stocks: dict[str, Stock]) -> None:
+    """A case with three drawers, each an item that follows its room, their fronts in walnut."""
+    numbers = CaseNumbers(width=230, depth=160, height=190, drawers=3, rooms=Rooms.RISING, lowest=74)
+    project = designs.start_project(member=member, name="Tool cabinet", numbers=numbers, stock_id=stocks["birch12"].pk)
+    design = DESIGN.validate_python(Revision.objects.get(project=project, number=1).design)
+    fronts = {"front": PanelEdit(stock=str(stocks["walnut"].pk))}
+    items = tuple(replace(i, design=replace(i.design, edits=fronts)) for i in design.items)
+    project = designs.save_design(project_id=project.pk, member=member, base=1, design=replace(design, items=items), label="Fronts in walnut")
+    project.deadline = date.today() + timedelta(days=16)
+    project.save(update_fields=["deadline"])
 
 
 STAKE = (

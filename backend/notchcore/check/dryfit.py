@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from itertools import combinations
 
@@ -12,6 +12,7 @@ from notchcore.check.choices import alike, helpers_that_hold, mended, orphans, t
 from notchcore.check.features import across_joints, lacking_letters, small_texts, too_deep, wrong_faces
 from notchcore.check.freedom import Held, Hold, held_parts, told_moves
 from notchcore.check.order import AssemblyOrder, assembly_order, never
+from notchcore.check.play import ItemPlay
 from notchcore.check.room import too_large, too_small
 from notchcore.check.seats import shallow_seats, unequal_laces
 from notchcore.check.strength import brittle_corners, grain_across_necks, long_levers, thin_webs, weak_tabs
@@ -50,17 +51,21 @@ class DryFit:
     odds: tuple[MeetingOdds, ...]
     expected_rework: float  #: joints
     cautions: tuple[Finding, ...] = ()  #: what somebody who knows should look at; never an error
+    plays: tuple[ItemPlay, ...] = ()  #: of items that stand in rooms
 
 
-def collisions(parts: tuple[Part, ...]) -> tuple[Finding, ...]:
+def collisions(parts: tuple[Part, ...], pairs: Iterable[tuple[Part, Part]] | None = None) -> tuple[Finding, ...]:
     """Return pairs of parts that want the same place, by mesh boolean on nominal geometry shrunk by a hair.
 
     Clearance is left out: the overlap of a wanted press fit is not a mistake.
+
+    Args:
+        pairs: of those parts; all of them where none are given
     """
     found = []
     boxes = {p.id: box_of(p.slab(nominal=True)) for p in parts}
     small = {p.id: shrunk(p.slab(nominal=True), SHRINK) for p in parts}
-    for a, b in combinations(parts, 2):
+    for a, b in combinations(parts, 2) if pairs is None else pairs:
         if not boxes_touch(boxes[a.id], boxes[b.id], -SHRINK):
             continue
         thin = small[a.id]

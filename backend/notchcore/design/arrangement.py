@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from notchcore.design.assembly import Dimension, Fact
+from notchcore.design.assembly import Dimension, Fact, RoomSeed
 from notchcore.design.panel import Bound, MeetingRule, Panel, Reach
 from notchcore.design.styles import Style
 from notchcore.findings import Finding, Severity
@@ -31,6 +31,7 @@ class Arrangement:
     findings: tuple[Finding, ...] = ()
     dimensions: tuple[Dimension, ...] = ()
     facts: tuple[Fact, ...] = ()
+    rooms: tuple[RoomSeed, ...] = ()
 
 
 @dataclass
@@ -44,6 +45,7 @@ class Arranger:
     findings: list[Finding] = field(default_factory=list)
     dimensions: list[Dimension] = field(default_factory=list)
     facts: list[Fact] = field(default_factory=list)
+    rooms: list[RoomSeed] = field(default_factory=list)
 
     def stock(self, role: str) -> Stock:
         return self.stocks[self.ids[role]]
@@ -83,6 +85,10 @@ class Arranger:
     def fact(self, label: str, *mm: Mm) -> None:
         self.facts.append(Fact(label=label, mm=mm))
 
+    def room(self, rid: str, label: str, within: Vec3, mouth: Vec3, thing: str) -> None:
+        """Note a room that something may stand in: a place within it, the way out of it, and what usually stands there."""
+        self.rooms.append(RoomSeed(id=rid, label=label, within=within, mouth=mouth, thing=thing))
+
     @property
     def impossible(self) -> bool:
         return any(f.severity is Severity.MUST for f in self.findings)
@@ -93,7 +99,7 @@ class Arranger:
             return Arrangement(panels=(), findings=tuple(self.findings))
         return Arrangement(
             panels=tuple(self.panels), rules=tuple(self.rules), findings=tuple(self.findings),
-            dimensions=tuple(self.dimensions), facts=tuple(self.facts),
+            dimensions=tuple(self.dimensions), facts=tuple(self.facts), rooms=tuple(self.rooms),
         )  # fmt: skip
 
 

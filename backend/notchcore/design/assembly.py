@@ -113,6 +113,7 @@ class Part:
     folds: tuple[tuple[Vec2, Vec2], ...] = ()  #: lines along which it is bent
     falls_from: str = ""  #: the part out of whose opening it falls: it needs no place on a sheet
     piece_of: str = ""  #: the panel that was divided
+    item: str = ""  #: that it belongs to; empty: the first, or the only one
 
     @property
     def panel(self) -> str:
@@ -183,6 +184,17 @@ class Fact:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class RoomSeed:
+    """Where a room is that something may stand in: as far as the panels round it reach (see `rooms`)."""
+
+    id: str
+    label: str
+    within: Vec3  #: a place in it
+    mouth: Vec3  #: the way out of it: a unit vector along an axis
+    thing: str  #: what usually stands in it
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Assembly:
     """All parts of a design in space."""
 
@@ -192,6 +204,7 @@ class Assembly:
     on_line: bool = False  #: a test piece: its lines are where the beam goes, whatever the kerf
     dimensions: tuple[Dimension, ...] = ()
     facts: tuple[Fact, ...] = ()
+    rooms: tuple[RoomSeed, ...] = ()
     left_out: dict[str, str] = field(default_factory=dict)  #: panels that a person left out, with what they are called
 
     def ref_of(self, part: str) -> Ref:
@@ -216,9 +229,15 @@ def drawn_width(feature: JointFeature, kerf: Quantity) -> Quantity:
     return plus(feature.width, term)
 
 
-def extent_of(assembly: Assembly) -> Mm:
-    """Return the distance between opposite corners of the box that holds all parts; 0 without parts."""
+def size_of_all(assembly: Assembly) -> Vec3:
+    """Return the size of the box that holds all parts; nothing without parts."""
     boxes = [box_of(p.slab()) for p in assembly.parts]
     if not boxes:
-        return 0.0
-    return math.dist([min(b[k] for b in boxes) for k in range(3)], [max(b[k + 3] for b in boxes) for k in range(3)])
+        return (0.0, 0.0, 0.0)
+    wide = [max(b[k + 3] for b in boxes) - min(b[k] for b in boxes) for k in range(3)]
+    return (wide[0], wide[1], wide[2])
+
+
+def extent_of(assembly: Assembly) -> Mm:
+    """Return the distance between opposite corners of the box that holds all parts; 0 without parts."""
+    return math.hypot(*size_of_all(assembly))

@@ -5,6 +5,7 @@ A design is one frozen value. Each change makes a new one; the server keeps them
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from types import MappingProxyType
@@ -14,7 +15,7 @@ from notchcore.design.assembly import Assembly, Part, as_counted
 from notchcore.design.cards import pieces
 from notchcore.design.cards.pieces import Card, card_assembly
 from notchcore.design.carrying import Places, carried
-from notchcore.design.edits import Added, CopyOf, PanelEdit, Split, divided, edited
+from notchcore.design.edits import MOST_COPIES, Added, CopyOf, PanelEdit, Split, divided, edited
 from notchcore.design.fallen import misnamed
 from notchcore.design.families.house import Filling, HouseNumbers
 from notchcore.design.families.registry import Numbers, family_of
@@ -24,10 +25,12 @@ from notchcore.design.features.sockets import Fitting, socket_meetings
 from notchcore.design.features.values import Artwork, Falls, GreyImage, Window
 from notchcore.design.joints.choice import MeetingChoice
 from notchcore.design.joints.solve import solve
+from notchcore.design.outlines import REACH
 from notchcore.design.panel import Panel
 from notchcore.design.within import kept_within
 from notchcore.errors import DesignError, require
 from notchcore.findings import Finding, Severity
+from notchcore.geom.vectors import Vec3
 from notchcore.measure.fit import NO_FITS, WANTED, Feel, Fits
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
@@ -36,6 +39,10 @@ from notchcore.words.render import say
 RELIEF_MOST: Mm = 5.0
 Bed = tuple[Mm, Mm]
 SCALE_LEAST, SCALE_MOST = 1e-4, 1e4  # of a design against how it was first typed
+MAIN = "main"  # what the first item is called where items are named
+ITEM_NAME = re.compile("[a-z0-9][a-z0-9-]{0,39}")
+MOST_ITEMS, MOST_LABEL = 60, 60
+PLAY_LEAST, PLAY_MOST = 0.0, 50.0
 NO_DRAWINGS: Mapping[str, Drawing] = MappingProxyType({})
 
 
@@ -57,6 +64,52 @@ class Variant:
 
     def __post_init__(self) -> None:
         require("scale", self.scale, SCALE_LEAST, SCALE_MOST, unit="")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Loose:
+    """An item stands in a room of another one and keeps a play there."""
+
+    room: str  #: of the host, by id
+    host: str = MAIN  #: item
+    play: Mm = 0.5  #: on either side; before its bottom and along the way it slides, once
+    sized: bool = True  #: its sizes follow the room, instead of its own numbers
+
+    def __post_init__(self) -> None:
+        require("play", self.play, PLAY_LEAST, PLAY_MOST)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Item:
+    """One more thing of a project: a design of its own, how many there are, and how it stands to the others.
+
+    Without a relation it stands beside what comes before it: made together, nothing to do with each other.
+    """
+
+    id: str
+    label: str
+    design: Design
+    count: int = 1
+    spares: int = 0
+    gone: bool = False  #: left out for now
+    at: Vec3 = (0.0, 0.0, 0.0)  #: how far it is moved from where it would stand [mm]
+    turn: float = 0.0  #: about the upright [degrees]
+    loose: Loose | None = None
+
+    def __post_init__(self) -> None:
+        if not ITEM_NAME.fullmatch(self.id) or self.id == MAIN:
+            raise DesignError(say("item_name"), field="items")
+        if not self.label.strip() or len(self.label) > MOST_LABEL:
+            raise DesignError(say("item_label", most=MOST_LABEL), field="items")
+        require("count", self.count, 1, MOST_COPIES, unit="")
+        require("spares", self.spares, 0, MOST_COPIES, unit="")
+        require("turn", self.turn, -360.0, 360.0, unit="°")
+        for value in self.at:
+            require("at", value, -REACH, REACH)
+        if self.design.items:
+            raise DesignError(say("item_of_items"), field="items")
+        if isinstance(self.design.numbers, Card):
+            raise DesignError(say("item_card"), field="items")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -82,11 +135,14 @@ class Design:
     order: tuple[str, ...] = ()  #: the steps of assembly in a person's order, by key; empty: as found
     apart: tuple[tuple[str, ...], ...] = ()  #: sub-assemblies that a person puts together first, by their parts
     notes: dict[str, str] = field(default_factory=dict)  #: a person's words on a step, by key
+    name: str = ""  #: of the first item, this design's own, where there are several
+    items: tuple[Item, ...] = ()  #: what else belongs to the project
 
     @property
     def shape(self) -> Design:
         """The design without what changes no part: what its parts depend on."""
-        return replace(self, pins=(), order=(), apart=(), notes={})
+        items = tuple(replace(i, design=i.design.shape) for i in self.items)
+        return replace(self, pins=(), order=(), apart=(), notes={}, items=items)
 
     def __post_init__(self) -> None:
         if self.feel not in WANTED:
@@ -96,6 +152,12 @@ class Design:
         if self.variant and self.variant not in self.variants:
             raise DesignError(say("no_such_variant.of", variant=self.variant, variants=", ".join(self.variants)), field="variant")
         missing = [r for r in self.roles() if r not in self.stocks]
+        if len(self.name) > MOST_LABEL:
+            raise DesignError(say("item_label", most=MOST_LABEL), field="name")
+        if len(self.items) > MOST_ITEMS or (self.items and isinstance(self.numbers, Card)):
+            raise DesignError(say("items_most", most=MOST_ITEMS), field="items")
+        if len({i.id for i in self.items}) != len(self.items):
+            raise DesignError(say("two_items_of_one_name"), field="items")
         if missing:
             raise DesignError(say("stocks_lacking", missing=", ".join(missing)), field="stocks")
 
@@ -109,23 +171,27 @@ class Design:
         own = [self.stocks[r] for r in self.roles()]
         own += [e.stock for e in self.edits.values() if e.stock is not None]
         own += [a.stock for a in self.added if not isinstance(a, CopyOf)]
+        own += [s for i in self.items if not i.gone for s in i.design.stock_ids()]
         return tuple(dict.fromkeys(own))
 
     def named_stocks(self) -> set[str]:
-        """Return every stock that the design names, those that wait behind a prototype too."""
-        return {*replace(self, prototype=None).stock_ids(), *((self.prototype,) if self.prototype is not None else ())}
+        """Return every stock that the design names, those that wait behind a prototype or for an item that is left out too."""
+        own = {*replace(self, prototype=None, items=()).stock_ids(), *((self.prototype,) if self.prototype is not None else ())}
+        return own.union(*(i.design.named_stocks() for i in self.items))
 
     def drawing_ids(self) -> tuple[str, ...]:
         """Return the drawings that the design shows, each once."""
         shown = [f.drawing for f in self.features if isinstance(f, Artwork | GreyImage)]
         shaped = [e.outline.drawing for e in self.edits.values() if e.outline is not None]
-        return tuple(dict.fromkeys(d for d in (*shown, *shaped) if d))
+        others = [d for i in self.items for d in i.design.drawing_ids()]
+        return tuple(dict.fromkeys(d for d in (*shown, *shaped, *others) if d))
 
     @property
     def uses_kerf(self) -> bool:
         """Whether the width of the beam shows in the parts: pieces that fall out of others are smaller by it."""
         fallen = isinstance(self.numbers, HouseNumbers) and self.numbers.filling is Filling.FALLEN
-        return fallen or any(isinstance(f, Window) and f.falls is Falls.PART for f in self.features)
+        here = fallen or any(isinstance(f, Window) and f.falls is Falls.PART for f in self.features)
+        return here or any(i.design.uses_kerf for i in self.items)
 
     def in_prototype(self) -> Design:
         """Return the design as it is cut: with every stock replaced by the prototype's when there is one."""
@@ -225,6 +291,7 @@ def _joined(design: Design, plan: Arrangement, stocks: Mapping[str, Stock], fits
         findings=(*_unchosen(design), *_on_the_wrong_face(parts), *plan.findings, *solved.findings),
         dimensions=plan.dimensions,
         facts=plan.facts,
+        rooms=plan.rooms,
         left_out=_left_out(design, plan),
     )
 

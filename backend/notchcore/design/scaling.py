@@ -16,7 +16,7 @@ from notchcore.words.render import say
 def scaled(design: Design, factor: float) -> Design:
     """Return the design larger or smaller by a factor: sizes and places change, joints, fits and holes for hands do not.
 
-    Other variants than the chosen one keep their sizes.
+    Other variants than the chosen one keep their sizes; the play of items in their rooms stays.
 
     Raises:
         ValueOutside: the factor, or a number after it, lies outside what makes sense
@@ -28,7 +28,8 @@ def scaled(design: Design, factor: float) -> Design:
     numbers = scaled_numbers(design.numbers, factor)
     larger = replace(_in_common_scaled(design, factor), numbers=numbers)
     own = {design.variant: replace(design.variants[design.variant], numbers=numbers, scale=larger.scale)} if design.variant else {}
-    return replace(larger, variants={**design.variants, **own})
+    items = tuple(replace(i, design=scaled(i.design, factor), at=(i.at[0] * factor, i.at[1] * factor, i.at[2] * factor)) for i in design.items)
+    return replace(larger, variants={**design.variants, **own}, items=items)
 
 
 def _in_common_scaled(design: Design, k: float) -> Design:

@@ -13,10 +13,11 @@ from shapely.affinity import translate
 from shapely.geometry import LineString, MultiLineString
 
 from notchcore.design.assembly import Assembly, Mark, Part
-from notchcore.design.design import Design, arranged, build
+from notchcore.design.design import Design, arranged
 from notchcore.design.edits import Axis, CopyOf
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.features.values import GreyImage, Scale, Text
+from notchcore.design.items import build_whole
 from notchcore.design.panel import resolved
 from notchcore.design.scaling import scaled
 from notchcore.errors import NotchCoreError
@@ -39,7 +40,7 @@ def judge_changes(project: Project) -> list[Violation]:
         found.append(Violation(4, what))
 
     def built(design: Design) -> Assembly:
-        return build(design, project.stocks, drawings=project.drawings, bed=BED)
+        return build_whole(design, project.stocks, drawings=project.drawings, bed=BED)
 
     design = project.design
     before = built(design)

@@ -10,6 +10,7 @@ from notchcore.check.dryfit import collisions
 from notchcore.check.strength import thin_webs
 from notchcore.design.assembly import Assembly, Part
 from notchcore.design.design import Design, build
+from notchcore.design.items import build_whole, members_of
 from notchcore.design.joints.choice import MeetingChoice
 from notchcore.design.styles import Style
 from notchcore.errors import DesignError, NestError, PlanError
@@ -32,7 +33,7 @@ from notchcore.plan import tour
 from notchcore.plan.choices import SecondSide
 from notchcore.plan.cutplan import CutPlan, Stroke, cut_plan
 from tests.workshop.bench import after, lying
-from tests.workshop.laws.job import Job, Lie, Lying, Planned, RunFiles
+from tests.workshop.laws.job import InRoom, Job, Lie, Lying, Planned, RunFiles
 from tests.workshop.projects import BED, Project, Refused
 
 WORK = 4000  # places that the packing tries: enough for a legal answer
@@ -57,11 +58,11 @@ def made(project: Project, *, pdf: bool = False) -> Job:
     r = Random(f"making {project.seed}")
     used = project.stocks
     try:
-        assembly = build(project.design, used, drawings=project.drawings, bed=BED)
+        assembly = build_whole(project.design, used, drawings=project.drawings, bed=BED)
         if r.random() < 0.3:
             design = chosen(r, project.design, assembly)
             project.story.append(str(design.choices))
-            assembly = build(design, used, drawings=project.drawings, bed=BED)
+            assembly = build_whole(design, used, drawings=project.drawings, bed=BED)
     except DesignError as problem:
         raise Refused(problem.message) from None
     musts = [f for f in assembly.findings if f.severity is Severity.MUST]
@@ -156,8 +157,21 @@ def _job(project: Project, assembly: Assembly, nesting: Nesting, plan: CutPlan, 
     return Job(
         story="; ".join(project.story), assembly=assembly, stocks=project.stocks, machine=project.machine, place=project.machine.kerf_place, runs=runs,
         pieces=pieces, wanted=counted(assembly, project.wish.copies), unplaced={u.part: u.count for u in nesting.unplaced}, locate=project.choices.locate,
-        one_side=project.choices.second is SecondSide.NONE,
+        one_side=project.choices.second is SecondSide.NONE, rooms=_rooms_of(project),
     )  # fmt: skip
+
+
+def _rooms_of(project: Project) -> list[InRoom]:
+    """Return what stands in a room, with what is asked of it there: read from the design, not from what the product made of it."""
+    if not project.design.items:
+        return []
+    at = {m.id: m for m in members_of(project.design, lambda body: build(body, project.stocks, drawings=project.drawings, bed=BED))}
+    return [InRoom(item=m.id, mouth=m.room.mouth, play=m.item.loose.play, closed=any(m.room.walls[k] for k in _towards(m.room.mouth)))
+            for m in at.values() if m.room is not None and m.item is not None and m.item.loose is not None]  # fmt: skip
+
+
+def _towards(mouth: tuple[float, float, float]) -> list[int]:
+    return [k + 3 * (mouth[k] > 0) for k in range(3) if abs(mouth[k]) > 0.5]
 
 
 def _planned(k: Stroke) -> Planned:

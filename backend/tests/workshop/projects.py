@@ -11,13 +11,16 @@ from itertools import combinations
 from random import Random
 from typing import Any
 
-from notchcore.design.design import Design, Variant, arranged
+from notchcore.design.assembly import Assembly
+from notchcore.design.design import Design, Item, Variant, arranged, build
 from notchcore.design.edits import AXES, Added, Axis, Between, CopyOf, OnFace, PanelEdit, Split
 from notchcore.design.families.crate import CrateNumbers
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.features.drawing import Drawing, DrawnLine, tidied
 from notchcore.design.features.registry import FEATURES, Feature
 from notchcore.design.features.values import Anchor, Burned, Falls, OnSide, Socket, Text, Window
+from notchcore.design.filling import empty_rooms, filled
+from notchcore.design.items import members_of
 from notchcore.design.numbers import NumberKind, numbers_of
 from notchcore.design.outlines import PanelOutline
 from notchcore.design.panel import resolved
@@ -102,6 +105,7 @@ def _numbers(r: Random, family: str) -> Any:
 FIRST = ("box", "stand", "shelf", "crate", "house", "turned", "layered")  # families that old seeds were drawn from
 LATER = 0.14  # share of projects of a family that came later
 BETWEENS = 0.15  # share with a panel between two others
+ITEMS = 0.12  # share with further items
 TILTS = 0.15  # share with a panel that stands askew
 
 
@@ -181,6 +185,30 @@ def _tilted(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[
     return replace(design, edits={**design.edits, one: edit})
 
 
+def _with_items(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
+    """Return the design with further items, now and then: in its rooms and sized for them, or beside it, more than one of them."""
+    if r.random() > ITEMS:
+        return design
+
+    def built(body: Design) -> Assembly:
+        return build(body, stocks, drawings=drawings, bed=BED)
+
+    first = members_of(design, built)[0]
+    if free := empty_rooms(design, first):
+        design = filled(design, first, r.choice([0.2, 0.5, 1.0]), [x.id for x in r.sample(free, min(len(free), 2))])
+    if not design.items or r.random() < 0.4:
+        numbers = _numbers(r, r.choice(["box", "stand", "case", "many_sided"]))
+        item = Item(id="more", label="More", design=Design(numbers=numbers, stocks=dict.fromkeys((x.id for x in FAMILIES[numbers.family].roles), "spare")),
+                    count=r.choice([1, 1, 3]), spares=r.choice([0, 0, 1]), turn=r.choice([0.0, 90.0, 35.0]))  # fmt: skip
+        design = replace(design, items=(*design.items, item), name=design.name or "First")
+    inside = r.choice(design.items)
+    if inside.design.numbers.family == "box" and r.random() < 0.5:
+        body = replace(inside.design, features=(a_feature(r, "on it", "front", drawings, (40.0, 25.0)),))
+        design = replace(design, items=tuple(replace(i, design=body) if i is inside else i for i in design.items))
+    story.append(f"items {design.items}")
+    return design
+
+
 def drawn(seed: int) -> Project:
     """Return the project of a seed.
 
@@ -221,6 +249,7 @@ def drawn(seed: int) -> Project:
     design = _stood_between(stands, design, stocks, drawings, story)
     design = _tilted(stands, design, stocks, drawings, story)
     design = _lain_in(Random(f"lain in {seed}"), design, stocks, drawings, story)
+    design = _with_items(Random(f"items {seed}"), design, stocks, drawings, story)
     common = machine.kerf_place is KerfPlace.PATHS and r.random() < 0.2
     story += [f"machine {machine.kerf_place}", str(choices), str(wish), f"common {common}"]
     return Project(seed=seed, design=design, stocks=stocks, drawings=drawings, machine=machine, choices=choices, wish=wish, common=common,

@@ -991,6 +991,80 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Undo */
+        post: operations["undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Redo */
+        post: operations["redo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/items/fill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fill Rooms
+         * @description Put a box into each empty room of an item: further items, that follow their rooms.
+         */
+        post: operations["fillRooms"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/items/bring": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Project
+         * @description Take in another project of the shop, as it stands now, as an item; its items become items of this one.
+         */
+        post: operations["bringProject"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/parts/{part_id}/why": {
         parameters: {
             query?: never;
@@ -1031,40 +1105,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/undo": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Undo */
-        post: operations["undo"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/projects/{project_id}/redo": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Redo */
-        post: operations["redo"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/projects/{project_id}/build": {
         parameters: {
             query?: never;
@@ -1072,7 +1112,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Build */
+        /**
+         * Build
+         * @description Return what the project comes to, or one item of it alone.
+         */
         get: operations["build"];
         put?: never;
         post?: never;
@@ -2548,6 +2591,11 @@ export interface components {
              * @default []
              */
             repairs: components["schemas"]["Repair"][];
+            /**
+             * Item
+             * @default
+             */
+            item: string;
         };
         /** FitOut */
         FitOut: {
@@ -5001,6 +5049,53 @@ export interface components {
             thumb_notch: number;
         };
         /**
+         * CaseBack
+         * @description What closes the back.
+         * @enum {string}
+         */
+        CaseBack: "open" | "full";
+        /**
+         * CaseNumbers
+         * @description The numbers of a case with drawers [mm]; outer sizes.
+         */
+        CaseNumbers: {
+            /**
+             * Family
+             * @default case
+             * @constant
+             */
+            family: "case";
+            /**
+             * Width
+             * @default 220
+             */
+            width: number;
+            /**
+             * Depth
+             * @default 160
+             */
+            depth: number;
+            /**
+             * Height
+             * @default 180
+             */
+            height: number;
+            /**
+             * Drawers
+             * @default 3
+             */
+            drawers: number;
+            /** @default equal */
+            rooms: components["schemas"]["Rooms"];
+            /**
+             * Lowest
+             * @default 70
+             */
+            lowest: number;
+            /** @default full */
+            back: components["schemas"]["CaseBack"];
+        };
+        /**
          * CrateNumbers
          * @description The numbers of an egg-crate form [mm].
          */
@@ -5074,7 +5169,7 @@ export interface components {
             /** Numbers */
             numbers: components["schemas"]["Number"][];
             /** Defaults */
-            defaults: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"];
+            defaults: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"];
             picture: components["schemas"]["Picture"];
             /** Colour */
             colour: string;
@@ -5374,6 +5469,12 @@ export interface components {
          * @enum {string}
          */
         Plan: "round" | "waves" | "polygon";
+        /**
+         * Rooms
+         * @description How high the drawers are.
+         * @enum {string}
+         */
+        Rooms: "equal" | "rising";
         /**
          * ShelfNumbers
          * @description The numbers of a shelf or tier unit [mm]; outer sizes.
@@ -5738,7 +5839,7 @@ export interface components {
          */
         Design: {
             /** Numbers */
-            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
+            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
             /** Stocks */
             stocks: {
                 [key: string]: string;
@@ -5815,6 +5916,16 @@ export interface components {
             notes?: {
                 [key: string]: string;
             };
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Items
+             * @default []
+             */
+            items: components["schemas"]["Item"][];
         };
         /**
          * Gusset
@@ -5847,6 +5958,76 @@ export interface components {
              * @default 0
              */
             at: number;
+        };
+        /**
+         * Item
+         * @description One more thing of a project: a design of its own, how many there are, and how it stands to the others.
+         *
+         *     Without a relation it stands beside what comes before it: made together, nothing to do with each other.
+         */
+        Item: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            design: components["schemas"]["Design"];
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Spares
+             * @default 0
+             */
+            spares: number;
+            /**
+             * Gone
+             * @default false
+             */
+            gone: boolean;
+            /**
+             * At
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            at: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Turn
+             * @default 0
+             */
+            turn: number;
+            loose?: components["schemas"]["Loose"] | null;
+        };
+        /**
+         * Loose
+         * @description An item stands in a room of another one and keeps a play there.
+         */
+        Loose: {
+            /** Room */
+            room: string;
+            /**
+             * Host
+             * @default main
+             */
+            host: string;
+            /**
+             * Play
+             * @default 0.5
+             */
+            play: number;
+            /**
+             * Sized
+             * @default true
+             */
+            sized: boolean;
         };
         /**
          * MeetingChoice
@@ -6110,7 +6291,7 @@ export interface components {
          */
         Variant: {
             /** Numbers */
-            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"];
+            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"];
             /**
              * Left Out
              * @default []
@@ -6127,7 +6308,7 @@ export interface components {
             /** Name */
             name: string;
             /** Numbers */
-            numbers?: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | null;
+            numbers?: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | null;
             /** Stock */
             stock?: number | null;
             /** @default snug */
@@ -6166,6 +6347,14 @@ export interface components {
             orphans: components["schemas"]["Named"][];
             /** Left Out */
             left_out: components["schemas"]["Named"][];
+            /** Item */
+            item: string;
+            /** Numbers */
+            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
+            /** Items */
+            items: components["schemas"]["ItemOut"][];
+            /** Rooms */
+            rooms: components["schemas"]["RoomOut"][];
         };
         /**
          * Fact
@@ -6206,6 +6395,44 @@ export interface components {
             ];
             /** Width Mm */
             width_mm: number;
+        };
+        /**
+         * ItemOut
+         * @description An item as it comes to be; the first one is `main`.
+         */
+        ItemOut: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Count */
+            count: number;
+            /** Spares */
+            spares: number;
+            /** Gone */
+            gone: boolean;
+            /** Family */
+            family: string;
+            /** Parts */
+            parts: number;
+            /** Size */
+            size: [
+                number,
+                number,
+                number
+            ] | null;
+            /** Host */
+            host: string;
+            /** Room */
+            room: string;
+            /** Bound */
+            bound: string[];
+            /** Plays */
+            plays: components["schemas"]["PlayOut"][];
+            /** Stops */
+            stops: number;
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
         };
         /**
          * MeetingRow
@@ -6273,6 +6500,8 @@ export interface components {
             reverse: boolean;
             /** Falls From */
             falls_from: string;
+            /** Item */
+            item: string;
         };
         /**
          * Pinned
@@ -6288,6 +6517,24 @@ export interface components {
             finished: number;
             /** Drawn */
             drawn: number;
+        };
+        /**
+         * PlayOut
+         * @description The play of an item along one axis of its room, both sides together [mm].
+         */
+        PlayOut: {
+            /** Axis */
+            axis: string;
+            /** Wanted */
+            wanted: number;
+            /** Play */
+            play: number;
+            /** Sd */
+            sd: number;
+            /** Sticks */
+            sticks: number;
+            /** Rattles */
+            rattles: number;
         };
         /**
          * Pose
@@ -6312,6 +6559,26 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /**
+         * RoomOut
+         * @description A room that something may stand in.
+         */
+        RoomOut: {
+            /** Host */
+            host: string;
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Size */
+            size: [
+                number,
+                number,
+                number
+            ];
+            /** Taken By */
+            taken_by: string;
         };
         /** SavedOut */
         SavedOut: {
@@ -6384,6 +6651,11 @@ export interface components {
             base: number;
             /** Factor */
             factor: number;
+            /**
+             * Item
+             * @default
+             */
+            item: string;
         };
         /** VariantIn */
         VariantIn: {
@@ -6391,6 +6663,43 @@ export interface components {
             base: number;
             /** Name */
             name: string;
+            /**
+             * Item
+             * @default
+             */
+            item: string;
+        };
+        /** StepIn */
+        StepIn: {
+            /** Base */
+            base: number;
+        };
+        /** FillIn */
+        FillIn: {
+            /** Base */
+            base: number;
+            /**
+             * Host
+             * @default main
+             */
+            host: string;
+            /**
+             * Play
+             * @default 0.5
+             */
+            play: number;
+            /**
+             * Rooms
+             * @default []
+             */
+            rooms: string[];
+        };
+        /** BringIn */
+        BringIn: {
+            /** Base */
+            base: number;
+            /** Project */
+            project: number;
         };
         /**
          * FeatureKind
@@ -6457,11 +6766,6 @@ export interface components {
             part_label: string;
             finished: components["schemas"]["Quantity"];
             drawn: components["schemas"]["Quantity"];
-        };
-        /** StepIn */
-        StepIn: {
-            /** Base */
-            base: number;
         };
         /**
          * Meeting
@@ -6616,6 +6920,11 @@ export interface components {
              * @default []
              */
             cautions: components["schemas"]["Finding"][];
+            /**
+             * Plays
+             * @default []
+             */
+            plays: components["schemas"]["ItemPlay"][];
         };
         /**
          * GuideStep
@@ -6695,6 +7004,18 @@ export interface components {
          * @enum {string}
          */
         HintKind: "glue" | "mallet" | "reach" | "film" | "helper" | "loose";
+        /**
+         * ItemPlay
+         * @description How an item stands in its room.
+         */
+        ItemPlay: {
+            /** Item */
+            item: string;
+            /** Room */
+            room: string;
+            /** Plays */
+            plays: components["schemas"]["Play"][];
+        };
         /** JobOut */
         JobOut: {
             /** State */
@@ -6708,6 +7029,21 @@ export interface components {
             before: number;
             /** Lost */
             lost: boolean;
+        };
+        /**
+         * Play
+         * @description The play of an item along one axis, both sides together [mm].
+         */
+        Play: {
+            /** Axis */
+            axis: string;
+            /** Wanted */
+            wanted: number;
+            play: components["schemas"]["Quantity"];
+            /** Sticks */
+            sticks: number;
+            /** Rattles */
+            rattles: number;
         };
         /**
          * Step
@@ -6778,6 +7114,11 @@ export interface components {
             facts: {
                 [key: string]: number | string;
             };
+            /**
+             * Item
+             * @default
+             */
+            item: string;
         };
         /**
          * MeantRepair
@@ -9818,6 +10159,7 @@ export interface operations {
         parameters: {
             query?: {
                 built?: boolean;
+                item?: string;
             };
             header?: never;
             path: {
@@ -9921,57 +10263,6 @@ export interface operations {
             };
         };
     };
-    whyFeature: {
-        parameters: {
-            query: {
-                feature: string;
-            };
-            header?: never;
-            path: {
-                project_id: number;
-                part_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FeatureLedger"];
-                };
-            };
-        };
-    };
-    whySize: {
-        parameters: {
-            query: {
-                /** @description Which size of a panel, seen from its front. */
-                along: "x" | "y";
-            };
-            header?: never;
-            path: {
-                project_id: number;
-                part_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SizeLedger"];
-                };
-            };
-        };
-    };
     undo: {
         parameters: {
             query?: never;
@@ -10042,9 +10333,134 @@ export interface operations {
             };
         };
     };
-    build: {
+    fillRooms: {
         parameters: {
             query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FillIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Conflict"];
+                };
+            };
+        };
+    };
+    bringProject: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BringIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Conflict"];
+                };
+            };
+        };
+    };
+    whyFeature: {
+        parameters: {
+            query: {
+                feature: string;
+                item?: string;
+            };
+            header?: never;
+            path: {
+                project_id: number;
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeatureLedger"];
+                };
+            };
+        };
+    };
+    whySize: {
+        parameters: {
+            query: {
+                /** @description Which size of a panel, seen from its front. */
+                along: "x" | "y";
+                item?: string;
+            };
+            header?: never;
+            path: {
+                project_id: number;
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SizeLedger"];
+                };
+            };
+        };
+    };
+    build: {
+        parameters: {
+            query?: {
+                item?: string;
+            };
             header?: never;
             path: {
                 project_id: number;
@@ -10066,7 +10482,9 @@ export interface operations {
     };
     meeting: {
         parameters: {
-            query?: never;
+            query?: {
+                item?: string;
+            };
             header?: never;
             path: {
                 project_id: number;
@@ -10089,7 +10507,9 @@ export interface operations {
     };
     picture: {
         parameters: {
-            query?: never;
+            query?: {
+                item?: string;
+            };
             header?: never;
             path: {
                 project_id: number;

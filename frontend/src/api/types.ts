@@ -21,6 +21,9 @@ export type StockOut = Schemas['StockOut'];
 export type Stock = Schemas['Stock'];
 export type CutDownPlan = Schemas['CutDown'];
 export type Design = Schemas['Design'];
+export type Item = Schemas['Item'];
+export type ItemOut = Schemas['ItemOut'];
+export type RoomOut = Schemas['RoomOut'];
 /** The numbers of a family or a feature, by name, as forms treat them. */
 export type Values = Record<string, number | string | boolean | readonly unknown[]>;
 export type DesignFamily = Schemas['DesignFamily'];

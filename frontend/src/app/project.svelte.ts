@@ -3,6 +3,7 @@ import { getContext, setContext } from 'svelte';
 import { api, need, Problem } from '../api/client';
 import type { BuildOut, Design, Finding, MeetingChoice, PanelEdit, Pin, ProjectOut, Repair, Station, Values } from '../api/types';
 import { word } from '../words/words';
+import { bodyOf, withBody } from './items';
 
 const WATCH_MS = 4000;
 const AFTER_THE_STATION_MS = 150;
@@ -75,6 +76,13 @@ export class ProjectState {
 	/** Counts up whenever something that stations show may have changed. */
 	version = $state(0);
 
+	/** The item that is open by itself: what is changed, is changed of it; '' while all of the project is shown. */
+	item = $state('');
+	/** What is open: the design of an item, or the project's. */
+	get design(): Design {
+		return bodyOf(this.project!.design, this.item);
+	}
+
 	constructor(readonly id: number) {}
 
 	async load() {
@@ -135,11 +143,19 @@ export class ProjectState {
 		}
 	}
 
-	/** Save a change of the design as a new revision. */
+	/** Save a change of what is open as a new revision. */
 	save(change: Change, label: string): Promise<void> {
+		const item = this.item;
+		return this.saveWhole((d) => withBody(d, item, change), item ? `${this.nameOf(item)}: ${label}` : label);
+	}
+
+	private nameOf = (item: string) => this.project!.design.items?.find((i) => i.id === item)?.label ?? this.project!.design.name;
+
+	/** Save a change of the whole project as a new revision. */
+	saveWhole(change: Change, label: string): Promise<void> {
 		return this.inTurn(() => {
 			const { revision, design } = this.project!;
-			const params = { path: { project_id: this.id }, query: { built: this.showsBuild } };
+			const params = { path: { project_id: this.id }, query: { built: this.showsBuild, item: this.item } };
 			const body = { base: revision, design: change(design), label };
 			return this.take(need(api.PUT('/api/projects/{project_id}/design', { params, body })), change, label);
 		});
@@ -166,7 +182,7 @@ export class ProjectState {
 	/** Keep a size in view, or no longer. */
 	togglePin(pin: Pin, label: string) {
 		const is = (p: Pin) => p.part === pin.part && p.what === pin.what;
-		const there = this.project!.design.pins?.some(is);
+		const there = this.design.pins?.some(is);
 		return this.save(
 			(d) => ({ ...d, pins: there ? (d.pins ?? []).filter((p) => !is(p)) : [...(d.pins ?? []), pin] }),
 			`${label} ${there ? word('shell.no-longer-in-view') : word('shell.kept-in-view')}`
@@ -183,7 +199,7 @@ export class ProjectState {
 	scale(factor: number) {
 		return this.inTurn(() => {
 			const params = { path: { project_id: this.id } };
-			const body = { base: this.project!.revision, factor };
+			const body = { base: this.project!.revision, factor, item: this.item };
 			return this.take(need(api.POST('/api/projects/{project_id}/scale', { params, body })), null, '');
 		});
 	}
@@ -192,8 +208,26 @@ export class ProjectState {
 	chooseVariant(name: string) {
 		return this.inTurn(() => {
 			const params = { path: { project_id: this.id } };
-			const body = { base: this.project!.revision, name };
+			const body = { base: this.project!.revision, name, item: this.item };
 			return this.take(need(api.POST('/api/projects/{project_id}/variant', { params, body })), null, '');
+		});
+	}
+
+	/** Put a box into each empty room of an item. */
+	fillRooms(host: string, rooms: string[] = []) {
+		return this.inTurn(() => {
+			const params = { path: { project_id: this.id } };
+			const body = { base: this.project!.revision, host, play: 0.5, rooms };
+			return this.take(need(api.POST('/api/projects/{project_id}/items/fill', { params, body })), null, '');
+		});
+	}
+
+	/** Take in another project of the shop as it stands now. */
+	bringProject(project: number) {
+		return this.inTurn(() => {
+			const params = { path: { project_id: this.id } };
+			const body = { base: this.project!.revision, project };
+			return this.take(need(api.POST('/api/projects/{project_id}/items/bring', { params, body })), null, '');
 		});
 	}
 

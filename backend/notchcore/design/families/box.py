@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from itertools import pairwise
 from typing import Literal
 
 from notchcore.design.arrangement import Arrangement, Arranger, Bound, Reach, facing_front, facing_right, lying
@@ -15,6 +16,7 @@ from notchcore.design.families.box_tops import close_box
 from notchcore.design.numbers import SMALLEST, PanelGroup, check_numbers, choice, count, length
 from notchcore.geom.planar import Polygon
 from notchcore.geom.profile import Circle, Profile, circle_ring, polygon_of, profile_of, rectangle
+from notchcore.geom.vectors import Z
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 
@@ -87,6 +89,7 @@ def arrange(n: BoxNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]) 
     _dividers(n, f, a)
     close_box(n.top, f, a, n.lid_hole)
     _dimensions(n, f, a)
+    _rooms(n, f, a)
     return a.done()
 
 
@@ -100,6 +103,17 @@ def _dividers(n: BoxNumbers, f: Frame, a: Arranger) -> None:
             name = ("column", "Column") if axis == "y" else ("row", "Row")
             a.add(f"{name[0]}-{i}", f"{name[1]} divider {i}", "dividers", rectangle(-run / 2, -top / 2, 1.5 * run, top), pose, datum=0.5,
                   rank=6 if axis == "x" else 5, bounds=bounds, inside=(run / 2, top / 2))  # fmt: skip
+
+
+def _rooms(n: BoxNumbers, f: Frame, a: Arranger) -> None:
+    """Note the compartments, from the front left one on, which things are set in from above."""
+    edges_x = [0.0, *positions(n.columns, f.w, a), f.w]
+    edges_y = [0.0, *positions(n.rows, f.d, a), f.d]
+    for j, (y0, y1) in enumerate(pairwise(edges_y)):
+        for i, (x0, x1) in enumerate(pairwise(edges_x)):
+            k = j * n.columns + i + 1
+            label, thing = ("Inside", "Insert") if n.columns * n.rows == 1 else (f"Compartment {k}", f"Insert {k}")
+            a.room(f"room-{k}", label, ((x0 + x1) / 2, (y0 + y1) / 2, f.base_t + divider_height(n, f) / 3), Z, thing)
 
 
 def _dimensions(n: BoxNumbers, f: Frame, a: Arranger) -> None:

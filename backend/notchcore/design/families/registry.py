@@ -7,8 +7,9 @@ from dataclasses import dataclass
 from typing import Any
 
 from notchcore.design.arrangement import Arrangement
-from notchcore.design.families import box, crate, house, layered, many_sided, shelf, stand, turned
+from notchcore.design.families import box, case, crate, house, layered, many_sided, shelf, stand, turned
 from notchcore.design.families.box import BoxNumbers
+from notchcore.design.families.case import CaseNumbers
 from notchcore.design.families.crate import CrateNumbers
 from notchcore.design.families.house import HouseNumbers
 from notchcore.design.families.layered import LayeredNumbers
@@ -20,7 +21,7 @@ from notchcore.design.numbers import PanelGroup
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 
-Numbers = BoxNumbers | StandNumbers | ShelfNumbers | CrateNumbers | HouseNumbers | TurnedNumbers | LayeredNumbers | ManySidedNumbers
+Numbers = BoxNumbers | StandNumbers | ShelfNumbers | CrateNumbers | HouseNumbers | TurnedNumbers | LayeredNumbers | ManySidedNumbers | CaseNumbers
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -36,6 +37,8 @@ class Family:
     arrange: Callable[[Any, Mapping[str, str], Mapping[str, Stock]], Arrangement]
     first: tuple[str, ...]  #: the numbers asked when a project begins
     caution: str = ""
+    thing: str = ""  #: what one is called beside others; the label where there is nothing shorter
+    fills: bool = False  #: something is put into each of its rooms when a project begins
 
 
 FAMILIES: dict[str, Family] = {
@@ -58,6 +61,8 @@ FAMILIES: dict[str, Family] = {
         Family(id="many_sided", label="Walls round a floor", says="Three to twenty-four walls, upright or leaning.",
                roles=many_sided.ROLES, numbers=ManySidedNumbers, arrange=many_sided.arrange,
                first=("sides", "width", "height", "lean"), caution=many_sided.CAUTION),
+        Family(id="case", label="Case with drawers", says="Rooms one above the other, a drawer in each that keeps its play.", roles=case.ROLES,
+               numbers=CaseNumbers, arrange=case.arrange, first=("width", "depth", "height", "drawers"), caution=shelf.CAUTION, thing="Case", fills=True),
     )
 }  # fmt: skip
 

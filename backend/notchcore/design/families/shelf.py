@@ -8,11 +8,13 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import StrEnum
+from itertools import pairwise
 from typing import Literal
 
 from notchcore.design.arrangement import Arrangement, Arranger, Bound, facing_front, facing_right, lying
 from notchcore.design.numbers import SMALLEST, PanelGroup, check_numbers, choice, count, length
 from notchcore.geom.profile import Profile, rectangle
+from notchcore.geom.vectors import Y, scale
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 from notchcore.words.facts import mm
@@ -109,6 +111,9 @@ def arrange(n: ShelfNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
     a.shows("height", (0, n.depth, 0), (0, n.depth, n.height))
     if n.form is Form.SHELF:
         a.shows("plinth", (n.width, 0, 0), (n.width, 0, n.plinth))
+    if n.form is Form.SHELF:
+        for i, (low, high) in enumerate(pairwise(boards), start=1):
+            a.room(f"bay-{i}", f"Bay {i}", (n.width / 2, n.depth / 3, (low[2] + high[2] - tb) / 2), scale(Y, -1.0), f"Box {i}")
     if len(boards) > 1:
         a.shows("boards", (n.width, boards[0][0], boards[0][2]), (n.width, boards[0][0], boards[1][2]))
         a.fact("Clear between boards", boards[1][2] - boards[0][2] - tb)

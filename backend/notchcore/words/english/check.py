@@ -113,4 +113,20 @@ CHECK: dict[str, str] = {
     "mend.bridges": "Hold it by {bridges} bridges",
     "mend.bridges.several": "Hold them by {bridges} bridges",
     "mend.turn_over": "Turn it over",
+    # how items stand in their rooms
+    "of_item": "{item}: {says}",
+    "along.sideways": "from side to side",
+    "along.deep": "from front to back",
+    "along.up": "up and down",
+    "play.sideways": "{play} from side to side",
+    "play.deep": "{play} from front to back",
+    "play.up": "{play} up and down",
+    "plays": "{plays}",
+    "item_too_large": "{item} is {by} too large for {room} {along}. Let it follow its room, or make it smaller.",
+    "item_may_stick": "{item} may stick in {room}: {play} of play {along}, and {chance} of such come out with none. Ask for more play, or "
+    "measure the sheet again.",
+    "item_shut_in": "{item} does not come out of {room}: {part} is in the way. Set it in before that part, or mean it so.",
+    "item_stands_out": "{item} stands {by} out of {room}. Make it shorter, or mean it so.",
+    "item_off_size": "{item} keeps {play} of play {along} instead of {wanted}: its size does not follow the room that way. Give it a number that does.",
+    "item_rattles": "{item} has {play} of play {along} in {room}: that rattles. Let it follow its room, or mean it so.",
 }

@@ -14,7 +14,7 @@ from shapely.geometry import Polygon
 from tests.workshop.laws.faces import check_faces
 from tests.workshop.laws.files import check_formats, check_order
 from tests.workshop.laws.job import Job, Lying, Violation
-from tests.workshop.laws.joints import check_joints, check_lain_in, check_together
+from tests.workshop.laws.joints import check_joints, check_lain_in, check_rooms, check_together
 from tests.workshop.laws.lay import as_pass
 from tests.workshop.laws.pieces import check_counts, pieces_of
 
@@ -33,6 +33,7 @@ def judge(job: Job) -> list[Violation]:
     check_joints(job, made)
     check_lain_in(job, made)
     check_together(job)
+    check_rooms(job)
     for run in job.runs:
         check_formats(job, run)
     return job.found

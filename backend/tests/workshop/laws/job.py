@@ -77,6 +77,16 @@ class Lying:
     falls: bool = False
 
 
+@dataclass(frozen=True)
+class InRoom:
+    """An item that stands in a room of another one."""
+
+    item: str
+    mouth: tuple[float, float, float]  #: the way out of it
+    play: float  #: [mm] on either side
+    closed: bool  #: something shuts it in
+
+
 @dataclass
 class Job:
     """A job as it leaves the house, and what it should come to."""
@@ -93,6 +103,7 @@ class Job:
     locate: bool = False
     one_side: bool = False  #: other faces are left out, as the plan says
     skip: tuple[str, ...] = ()
+    rooms: list[InRoom] = field(default_factory=list)
     found: list[Violation] = field(default_factory=list)
 
     def says(self, law: int, what: str) -> None:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from dataclasses import replace
 from itertools import combinations
 
 import shapely
@@ -12,7 +14,7 @@ from notchcore.design.assembly import FeatureKind, JointFeature, Part
 from notchcore.findings import Severity
 from notchcore.geom.profile import polygon_of
 from notchcore.geom.slab import box_of, boxes_touch, common_volume, shrunk
-from notchcore.geom.vectors import Vec2
+from notchcore.geom.vectors import Vec2, Vec3, add, scale
 from notchcore.measure.machine import KerfPlace
 from tests.workshop.bench import inverse, placed
 from tests.workshop.laws.job import TRUE, Job, Lying
@@ -164,3 +166,33 @@ def check_together(job: Job) -> None:
         volume = common_volume(small, b.slab()) if small is not None else 0.0
         if volume > 0.5:
             job.says(3, f"{a.id} and {b.id} want the same {volume:.2f} mm3")
+
+
+def check_rooms(job: Job) -> None:
+    """Move what stands in a room by most of its play each way, and out of the mouth: it touches nothing."""
+    for one in job.rooms:
+        own = [p for p in job.assembly.parts if p.item == one.item and not p.helper]
+        rest = [p for p in job.assembly.parts if p.item != one.item and not p.helper]
+        ways: list[tuple[str, Vec3]] = []
+        for k in range(3):
+            if abs(one.mouth[k]) > 0.5:
+                out = [] if one.closed else [3.0, 30.0, 150.0]
+                ways += [("out of its mouth", scale(one.mouth, by)) for by in out]
+                continue
+            axis = (float(k == 0), float(k == 1), float(k == 2))
+            sides = [1.8] if k == 2 else [0.9, -0.9]  # on its floor all of the play is above it
+            ways += [("by its play", scale(axis, s * one.play)) for s in sides]
+        for what, by in ways:
+            moved = [replace(p, pose=replace(p.pose, origin=add(p.pose.origin, by))) for p in own]
+            if (hit := _first_hit(moved, rest)) is not None:
+                job.says(3, f"{one.item} moved {what} {by} runs into {hit}")
+                break
+
+
+def _first_hit(moved: Sequence[Part], rest: Sequence[Part]) -> str | None:
+    for a in moved:
+        box, small = box_of(a.slab()), shrunk(a.slab(), 0.01)
+        for b in rest:
+            if small is not None and boxes_touch(box, box_of(b.slab()), -0.02) and common_volume(small, b.slab()) > 0.5:
+                return b.id
+    return None

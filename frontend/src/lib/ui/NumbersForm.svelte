@@ -12,6 +12,7 @@
 		unit,
 		wrong = new Map(),
 		plain = [],
+		follows = new Set(),
 		onfocus,
 		onchange
 	}: {
@@ -22,6 +23,8 @@
 		wrong?: Map<string, string>;
 		/** groups that need no heading */
 		plain?: string[];
+		/** names of the numbers that follow something else: they are shown, not typed */
+		follows?: Set<string>;
 		onfocus?: (name: string) => void;
 		/** a new value, and the change in words */
 		onchange: (name: string, value: number | string, words: string) => Promise<void> | void;
@@ -77,6 +80,12 @@
 				/>
 				{#if wrong.has(n.name)}<p role="alert">{wrong.get(n.name)}</p>{/if}
 			</div>
+		{:else if follows.has(n.name)}
+			<p class="row follows">
+				<span>{n.label}</span><span
+					><span class="fig">{show(Number(values[n.name]), unit, true)}</span> {word('common.follows-its-room')}</span
+				>
+			</p>
 		{:else}
 			<NumberField
 				label={n.label}
@@ -101,6 +110,10 @@
 		align-items: center;
 		gap: 8px;
 		padding: 3px 0;
+	}
+	.follows {
+		color: var(--ink-2);
+		grid-template-columns: 1fr auto;
 	}
 	.words {
 		padding: 3px 0;

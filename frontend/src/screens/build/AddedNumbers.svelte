@@ -10,7 +10,7 @@
 
 	let { part, parts }: { part: PartOut; parts: PartOut[] } = $props();
 	const work = useProject();
-	const item = $derived(((work.project!.design.added ?? []) as Added[]).find((a) => a.id === part.panel));
+	const item = $derived(((work.design.added ?? []) as Added[]).find((a) => a.id === part.panel));
 	const numbers = $derived(item ? numbersOf(item, parts) : []);
 	const keep = (key: string, mm: number, label: string) =>
 		work.save(

@@ -4,18 +4,22 @@
 	import { searchParams } from 'sv-router';
 	import { untrack } from 'svelte';
 	import type { PanelEdit } from '../../api/types';
+	import { FIRST, ownMeeting, ownName, partOf } from '../../app/items';
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import type { Hit } from '../../lib/mat/scene';
 	import SceneView from '../../lib/mat/SceneView.svelte';
 	import { show, unitName } from '../../lib/units/units';
 	import { BuildState } from './build.svelte';
+	import AddItem from './AddItem.svelte';
 	import FamilyForm from './FamilyForm.svelte';
 	import FlatPanel from './FlatPanel.svelte';
+	import ItemsForm from './ItemsForm.svelte';
 	import MeetingInspector from './MeetingInspector.svelte';
 	import PanelInspector from './PanelInspector.svelte';
 	import PanelsInspector from './PanelsInspector.svelte';
 	import { AXES, snapsOf, type Axis } from './moves';
+	import PartOfItem from './PartOfItem.svelte';
 	import PartLists from './PartLists.svelte';
 	import PinnedSizes from './PinnedSizes.svelte';
 	import TestCardNote from './TestCardNote.svelte';
@@ -35,14 +39,27 @@
 	});
 	$effect(() => {
 		void [work.version, work.project?.revision];
-		untrack(() => void build.load(work.takeBuilt()));
-	});
-	$effect(() => {
-		const [panel, meeting] = [searchParams.get('panel'), searchParams.get('meeting')];
-		if (!build.out) return;
+		build.item = work.item;
 		untrack(() => {
-			if (meeting) void build.pickMeeting(String(meeting));
-			else if (panel) build.pickPanel(String(panel));
+			const there = !work.item || work.item === FIRST || work.project?.design.items?.some((i) => i.id === work.item && !i.gone);
+			if (there) void build.load(work.takeBuilt());
+			else work.item = ''; // it was undone, or left out
+		});
+	});
+	$effect(() => () => (work.item = ''));
+	/** While several items are shown at once, none of their parts is changed. */
+	const several = $derived(!work.item && (build.out?.items.length ?? 1) > 1);
+	let come = '';
+	$effect(() => {
+		const asked = ['item', 'panel', 'meeting'].map((k) => String(searchParams.get(k) ?? ''));
+		if (!build.out || come === asked.join()) return;
+		come = asked.join();
+		untrack(() => {
+			const [item, panel, meeting] = asked as [string, string, string];
+			if (!item && !panel && !meeting) return;
+			const there = build.out!.items.length > 1 ? item || partOf(panel || meeting).item : '';
+			build.open(work.item === there, ownName(panel), ownMeeting(meeting));
+			work.item = there;
 		});
 	});
 
@@ -54,7 +71,7 @@
 	}
 	/** The picked panel can be dragged while it stands in its place. */
 	const movable = $derived(
-		build.part && build.picked.length === 1 && spread === 0
+		build.part && build.picked.length === 1 && spread === 0 && !several
 			? { part: build.part.id, snaps: (axis: Axis) => snapsOf(build.part!, build.out!.parts, axis) }
 			: null
 	);
@@ -122,10 +139,13 @@
 		<section class="flat" aria-label={word('build.flat')}><FlatPanel {build} /></section>
 	</div>
 	<aside class="side px-4 py-3">
-		{#if build.meeting && build.detail}<MeetingInspector {build} detail={build.detail} />
+		{#if build.adding}<AddItem {build} />
+		{:else if several && build.part}<PartOfItem {build} part={build.part} />
+		{:else if build.meeting && build.detail}<MeetingInspector {build} detail={build.detail} />
 		{:else if build.picked.length > 1}<PanelsInspector {build} />
 		{:else if build.part}<PanelInspector {build} part={build.part} />
 		{:else if work.project?.is_test}<TestCardNote />
+		{:else if several}<ItemsForm {build} />
 		{:else}<FamilyForm {build} />{/if}
 	</aside>
 </div>

@@ -12,6 +12,8 @@
 	import { show, unitName } from '../../lib/units/units';
 	import type { BuildState } from './build.svelte';
 	import FileNumbers from './FileNumbers.svelte';
+	import ItemPlace from './ItemPlace.svelte';
+	import ProjectForm from './ProjectForm.svelte';
 	import { inProportion } from './proportions';
 	import StockChoice from './StockChoice.svelte';
 	import Variants from './Variants.svelte';
@@ -20,23 +22,27 @@
 
 	let { build }: { build: BuildState } = $props();
 	const work = useProject();
-	const design = $derived(work.project!.design);
-	const values = $derived(design.numbers as unknown as Values);
-	let family = $state.raw<DesignFamily | null>(null);
+	const design = $derived(work.design);
+	/** As they are cut: those that follow a room are not the item's own. */
+	const values = $derived((build.out?.item === work.item ? build.out.numbers : design.numbers) as unknown as Values);
+	const opened = $derived(build.out?.items.find((i) => i.id === work.item) ?? null);
+	const bound = $derived(new Set(opened?.bound ?? []));
+	let families = $state.raw<DesignFamily[]>([]);
+	const family = $derived(families.find((f) => f.id === values.family) ?? null);
 	let lit = $state('');
 	let problem = $state('');
 	let stocks = $state.raw<RackRow[]>([]);
 	Promise.all([need(api.GET('/api/rack')), allFamilies()])
 		.then(([rack, all]) => {
 			stocks = rack.stocks;
-			family = all.find((f) => f.id === values.family) ?? null;
+			families = all;
 		})
 		.catch((e: Error) => (problem = e.message));
 
 	let picture = $state.raw<PictureOut | null>(null);
 	$effect(() => {
 		if (!build.out?.built_from) return;
-		const params = { path: { project_id: work.id } };
+		const params = { path: { project_id: work.id }, query: { item: build.out.item } };
 		need(api.GET('/api/projects/{project_id}/picture', { params }))
 			.then((p) => (picture = p))
 			.catch(() => {}); // the picture before stays
@@ -68,7 +74,8 @@
 	}
 </script>
 
-<h2>{family?.label ?? ''}</h2>
+{#if opened}<ItemPlace {build} item={opened} />{/if}
+<h2 class:sub={opened}>{family?.label ?? ''}</h2>
 {#if picture}<Picture {picture} colours={build.colours} height={150} {lit} lines />{/if}
 {#if family}
 	{#if family.caution}<div class="note">{family.caution}</div>{/if}
@@ -78,6 +85,7 @@
 		unit={session.unit}
 		{wrong}
 		plain={['Sizes']}
+		follows={bound}
 		onfocus={(name) => (lit = name)}
 		onchange={change}
 	/>
@@ -105,22 +113,6 @@
 	{#each roles as role (role.id)}
 		<StockChoice label={role.label} {stocks} value={design.stocks[role.id] ?? ''} onchoose={(v) => choose([role.id], role.label, v)} />
 	{/each}
-	<StockChoice
-		label={word('build.prototype-in')}
-		{stocks}
-		value={design.prototype ?? ''}
-		none={word('build.not-now-the-stocks-above')}
-		onchoose={(v) =>
-			quietly(
-				work.save(
-					(d) => ({ ...d, prototype: v || null }),
-					v ? word('build.prototype-in-2', { v: nameOf(v) }) : word('build.back-from-the-prototype')
-				)
-			)}
-	/>
-	{#if design.prototype}<div class="note">
-			{word('build.everything-is-cut-from-now-with', { prototype: nameOf(design.prototype) })}
-		</div>{/if}
 {/if}
 
 <h3>{word('build.how-joints-should-feel')}</h3>
@@ -137,32 +129,25 @@
 	value={design.relief ?? 0}
 	oncommit={(mm) => work.save((d) => ({ ...d, relief: mm }), word('build.relief', { mm: show(mm, session.unit, true) }))}
 />
-<NumberField
-	label={word('build.scale-the-design-to')}
-	kind="number"
-	suffix="%"
-	value={null}
-	keep={false}
-	placeholder="100"
-	oncommit={(v) => work.scale(v / 100)}
-/>
-<p class="quiet">{word('build.sizes-and-places-change-joints-fits')}</p>
-<p class="quiet solids">
-	{word('build.the-assembly-as-a-solid')}
-	<a href="/api/projects/{work.id}/assembly.stl" download>{word('build.stl')}</a>
-	<a href="/api/projects/{work.id}/assembly.glb" download>{word('build.gltf')}</a>
-</p>
-<p class="quiet solids">
-	{word('build.to-keep-or-for-another-shop')} <a href="/api/projects/{work.id}/bundle" download>{word('build.the-whole-project')}</a>
-</p>
+{#if !work.item}<ProjectForm {build} />{:else}
+	<NumberField
+		label={word('build.scale-the-item-to')}
+		kind="number"
+		suffix="%"
+		value={null}
+		keep={false}
+		placeholder="100"
+		oncommit={(v) => work.scale(v / 100)}
+	/>
+{/if}
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 {#each general.slice(0, FEW) as f, i (i)}<div class="note" class:bad={f.severity === 'must'}>{session.told(f.says)}</div>{/each}
 {#if general.length > FEW}<p class="quiet">{word('build.more-are-listed-on-dry-fit', { general: general.length - FEW })}</p>{/if}
 
 <style>
-	.solids a {
-		text-decoration: underline;
-		margin-left: 6px;
+	.sub {
+		font-size: 14px;
+		margin-top: 10px;
 	}
 	.fact {
 		padding: 1px 0;

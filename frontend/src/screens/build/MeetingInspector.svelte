@@ -22,7 +22,7 @@
 	const m = $derived(detail.meeting);
 	/** Where its choices are kept: a socket in a copy has those of the original. */
 	const kept = $derived(m.follows || m.id);
-	const choice = $derived(work.project!.design.choices?.[kept]);
+	const choice = $derived(work.design.choices?.[kept]);
 	const line = $derived(detail.features.find((f) => f.feature.id === build.feature) ?? detail.features[0]);
 	const alike = $derived(
 		build.out!.meetings.filter((x) => x.id !== m.id && x.kind === m.kind && x.style === m.style && sameStocks(x.a, x.b)).map((x) => x.id)

@@ -29,9 +29,9 @@
 	let problem = $state('');
 
 	const b = $derived(boundsOf(part.profile.outer as number[][]));
-	const added = $derived((work.project!.design.added ?? []) as Added[]);
+	const added = $derived((work.design.added ?? []) as Added[]);
 	const isAdded = $derived(added.some((a) => a.id === id));
-	const taken = $derived(namesIn(work.project!.design, build.out?.parts.map((p) => p.id) ?? []));
+	const taken = $derived(namesIn(work.design, build.out?.parts.map((p) => p.id) ?? []));
 	const labels = $derived(new Set(build.out?.parts.map((p) => p.label) ?? []));
 	/** How far a copy stands from the original, so that it touches neither that nor another copy [mm]. */
 	const clear = $derived(Math.ceil(clearOf(part, build.out?.parts ?? [], AXES.find((a) => a.id === axis)!.axis, GAP)));
@@ -106,7 +106,7 @@
 	}
 	const whole = () =>
 		save((d) => ({ ...d, splits: (d.splits ?? []).filter((s) => s.panel !== id) }), word('build.in-one-piece-2', { label: part.label }));
-	const isDivided = $derived((work.project!.design.splits ?? []).some((s) => s.panel === id));
+	const isDivided = $derived((work.design.splits ?? []).some((s) => s.panel === id));
 	function leaveOut() {
 		if (isAdded) return save((d) => withoutPanel(d, id), word('build.removed', { label: part.label }));
 		return work.editPanels([id], () => ({ gone: true }), word('build.left-out-2', { label: part.label }));

@@ -35,7 +35,7 @@
 		.then((all) => (types = all))
 		.catch((e: Error) => (problem = e.message));
 
-	const all = $derived((work.project!.design.features ?? []) as Feature[]);
+	const all = $derived((work.design.features ?? []) as Feature[]);
 	const mine = $derived(all.filter((f) => f.panel === panel));
 	const ids = $derived(new Set(all.map((f) => f.id)));
 	const STEP = 10; // [mm] from a feature to its duplicate
@@ -44,7 +44,7 @@
 		await save((some) => [...some, ...more], `${label}: ${named(f)} ${how}`);
 		[open, rowing] = [more[more.length - 1]!.id, ''];
 	}
-	const leftOut = $derived(new Set(work.project!.design.left_out ?? []));
+	const leftOut = $derived(new Set(work.design.left_out ?? []));
 	const show = (id: string, there: boolean) =>
 		work.save(
 			(d) => ({ ...d, left_out: there ? (d.left_out ?? []).filter((x) => x !== id) : [...(d.left_out ?? []), id] }),
@@ -110,9 +110,9 @@
 		>
 		{#if open === f.id && typeOf(f)}
 			<div class="fields" {@attach intoView()}>
-				{#if Object.keys(work.project!.design.variants ?? {}).length}<label class="check"
+				{#if Object.keys(work.design.variants ?? {}).length}<label class="check"
 						><input type="checkbox" checked={!leftOut.has(f.id)} onchange={(e) => void show(f.id, e.currentTarget.checked)} />
-						{word('build.in-the-variant', { variant: work.project!.design.variant })}</label
+						{word('build.in-the-variant', { variant: work.design.variant })}</label
 					>{/if}
 				<label class="called"
 					>{word('build.name')}

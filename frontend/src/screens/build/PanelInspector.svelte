@@ -20,7 +20,7 @@
 
 	let { build, part }: { build: BuildState; part: PartOut } = $props();
 	const work = useProject();
-	const design = $derived(work.project!.design);
+	const design = $derived(work.design);
 	const id = $derived(part.panel);
 	const edit = $derived(design.edits?.[id]);
 	const inset = $derived(part.features.some((f) => f.kind === 'piece'));

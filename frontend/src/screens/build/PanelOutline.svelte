@@ -13,7 +13,7 @@
 	let { id, label }: { id: string; label: string } = $props();
 	type Outline = NonNullable<PanelEdit['outline']>;
 	const work = useProject();
-	const outline = $derived(work.project!.design.edits?.[id]?.outline ?? null);
+	const outline = $derived(work.design.edits?.[id]?.outline ?? null);
 	const set = (value: PanelEdit['outline'], words: string) => work.editPanels([id], () => ({ outline: value }), `${label}: ${words}`);
 	const change = (changes: Partial<Outline>, words: string) =>
 		work.editPanels([id], (before) => ({ outline: { ...before.outline!, ...changes } }), `${label}: ${words}`);

@@ -11,7 +11,7 @@
 
 	let { build, part, onproblem }: { build: BuildState; part: PartOut; onproblem: (told: string) => void } = $props();
 	const work = useProject();
-	const edit = $derived(work.project!.design.edits?.[part.panel]);
+	const edit = $derived(work.design.edits?.[part.panel]);
 	const move = $derived((edit?.move ?? [0, 0, 0]) as unknown as number[]);
 	const UPRIGHT = { tip: 0, swing: 0, spin: 0 };
 	const TILTS = [

@@ -16,7 +16,7 @@
 
 	let { build }: { build: BuildState } = $props();
 	const work = useProject();
-	const design = $derived(work.project!.design);
+	const design = $derived(work.design);
 	const parts = $derived(build.out!.parts.filter((p) => build.picked.includes(p.id)));
 	const ids = $derived([...new Set(parts.map((p) => p.panel))]);
 	let stocks = $state.raw<RackRow[]>([]);

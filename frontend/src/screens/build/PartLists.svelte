@@ -6,12 +6,14 @@
 	import { useProject } from '../../app/project.svelte';
 	import type { BuildState } from './build.svelte';
 	import Glyph from './Glyph.svelte';
+	import ItemList from './ItemList.svelte';
 	import { word } from '../../words/words';
 
 	let { build }: { build: BuildState } = $props();
 	const touches = (a: string, b: string) => build.panel && !build.meeting && (a === build.panel || b === build.panel);
 	let list: HTMLElement;
 	const work = useProject();
+	const single = $derived((build.out?.items.length ?? 1) < 2);
 	const left = $derived(build.out?.left_out ?? []);
 	const parts = $derived(build.out?.parts ?? []);
 	const meetings = $derived(build.out?.meetings ?? []);
@@ -27,9 +29,16 @@
 	}
 </script>
 
+{#snippet sizes()}
+	<button class="whole" class:on={!build.panel && !build.meeting && !build.adding} onclick={() => build.clear()}
+		>{word('build.sizes-and-stocks')}</button
+	>
+{/snippet}
 <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
 <nav class="side" aria-label={word('build.panels-and-meetings')} bind:this={list} onkeydown={key}>
-	<button class="whole" class:on={!build.panel && !build.meeting} onclick={() => build.clear()}>{word('build.sizes-and-stocks')}</button>
+	{#if single}{@render sizes()}{/if}
+	<ItemList {build} />
+	{#if work.item}{@render sizes()}{/if}
 	<div class="head">{word('build.panels-2')} <span class="fig">{build.out ? parts.length : ''}</span></div>
 	<LongList items={parts} key={(p) => p.id} height={29} at={parts.findIndex((p) => p.id === build.picked[0])}>
 		{#snippet row(p)}

@@ -6,7 +6,7 @@
 
 	let { pin, label }: { pin: Pin; label: string } = $props();
 	const work = useProject();
-	const there = $derived(work.project!.design.pins?.some((p) => p.part === pin.part && p.what === pin.what) ?? false);
+	const there = $derived(work.design.pins?.some((p) => p.part === pin.part && p.what === pin.what) ?? false);
 	let problem = $state('');
 	const toggle = () => work.togglePin(pin, label).catch((e: Error) => (problem = e.message));
 </script>

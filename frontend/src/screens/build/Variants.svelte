@@ -6,7 +6,7 @@
 
 	const work = useProject();
 	const id = $props.id();
-	const design = $derived(work.project!.design);
+	const design = $derived(work.design);
 	const variants = $derived(design.variants ?? {});
 	const names = $derived(Object.keys(variants));
 	let name = $state('');

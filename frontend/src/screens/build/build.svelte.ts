@@ -1,6 +1,7 @@
 /** What Build shows: the assembly of the head revision, and what is picked in it. */
 import { api, need } from '../../api/client';
 import { pictureAddress } from '../../api/files';
+import { inWhole } from '../../app/items';
 import type { BuildOut, FeatureOut, MeetingOut, Pin, Point, Quantity } from '../../api/types';
 import { word } from '../../words/words';
 
@@ -23,6 +24,10 @@ export class BuildState {
 	/** the ledger of a picked size: of an opening that belongs to no meeting, or of the panel itself */
 	why = $state.raw<{ title: string; drawn: Quantity; pin: Pin } | null>(null);
 	problem = $state('');
+	/** an item is being added */
+	adding = $state(false);
+	/** what is picked once an item is open */
+	private then = { panel: '', meeting: '' };
 
 	part = $derived(this.out?.parts.find((p) => p.id === this.panel) ?? null);
 	/** all picked panels, the first one first */
@@ -44,13 +49,25 @@ export class BuildState {
 		return by;
 	});
 
+	/** The item that is shown alone; '' for all of the project. */
+	item = '';
+
 	constructor(readonly id: number) {}
+
+	/** What asks for parts of what is shown. */
+	private get shown() {
+		return { item: this.item };
+	}
 
 	/** Show what the design comes to: as it came along with what was saved, or asked for. */
 	async load(came: BuildOut | null = null) {
 		try {
-			this.out = came ?? (await need(api.GET('/api/projects/{project_id}/build', { params: { path: { project_id: this.id } } })));
+			const params = { path: { project_id: this.id }, query: this.shown };
+			this.out = came?.item === this.item ? came : await need(api.GET('/api/projects/{project_id}/build', { params }));
 			this.problem = '';
+			if (this.then.panel) this.panel = this.then.panel;
+			if (this.then.meeting) this.meeting = this.then.meeting;
+			this.then = { panel: '', meeting: '' };
 			const there = new Set(this.out.parts.map((p) => p.id));
 			if (!there.has(this.panel)) this.panel = '';
 			this.more = this.more.filter((p) => there.has(p));
@@ -64,9 +81,23 @@ export class BuildState {
 		}
 	}
 
+	/** Pick a panel or a meeting: now, or once the item is there that they belong to. */
+	open(isThere: boolean, panel: string, meeting = '') {
+		this.clear();
+		if (!isThere) this.then = { panel, meeting };
+		else if (meeting) void this.pickMeeting(meeting);
+		else if (panel) this.pickPanel(panel);
+	}
+
+	/** The rooms of an item that nothing stands in. */
+	freeRooms(item: string) {
+		return this.out?.rooms.filter((r) => r.host === item && !r.taken_by) ?? [];
+	}
+
 	clear() {
 		[this.panel, this.meeting, this.feature, this.detail, this.why] = ['', '', '', null, null];
 		this.more = [];
+		this.adding = false;
 	}
 	pickPanel(id: string) {
 		this.clear();
@@ -80,7 +111,7 @@ export class BuildState {
 		this.more = all.slice(1);
 	}
 	async pickMeeting(id: string, feature = '') {
-		const params = { path: { project_id: this.id, meeting_id: id } };
+		const params = { path: { project_id: this.id, meeting_id: id }, query: this.shown };
 		this.detail = await need(api.GET('/api/projects/{project_id}/meetings/{meeting_id}', { params }));
 		this.meeting = id;
 		const all = this.detail.features;
@@ -95,14 +126,14 @@ export class BuildState {
 		if (f.meeting) return this.pickMeeting(f.meeting, f.id);
 		this.pickPanel(part);
 		this.feature = f.id;
-		const params = { path: { project_id: this.id, part_id: part }, query: { feature: f.id } };
+		const params = { path: { project_id: this.id, part_id: part }, query: { feature: f.id, ...this.shown } };
 		const found = await need(api.GET('/api/projects/{project_id}/parts/{part_id}/why', { params }));
 		this.why = { title: f.kind, drawn: found.drawn, pin: { part, what: f.id } };
 	}
 	/** Ask why a panel is as wide (x) or as high (y) as it is. */
 	async pickSize(part: string, along: 'x' | 'y') {
 		this.pickPanel(part);
-		const params = { path: { project_id: this.id, part_id: part }, query: { along } };
+		const params = { path: { project_id: this.id, part_id: part }, query: { along, ...this.shown } };
 		try {
 			const found = await need(api.GET('/api/projects/{project_id}/parts/{part_id}/size', { params }));
 			this.why = {
@@ -121,7 +152,7 @@ export class BuildState {
 		return feature ? this.pickFeature(feature, pin.part) : Promise.resolve();
 	}
 	/** Where a part's burned picture is to be had; another address whenever the parts are others. */
-	pictureOf = (part: string, mark: number) => pictureAddress(this.id, part, mark, this.out?.built_from ?? '');
+	pictureOf = (part: string, mark: number) => pictureAddress(this.id, inWhole(this.item, part), mark, this.out?.built_from ?? '');
 	/** The joint feature of a part at a point of its plane; small ones before large ones. */
 	featureAt(part: string, at: Point, reach: number): FeatureOut | null {
 		const some = this.out?.parts.find((p) => p.id === part)?.features.filter((f) => inside(at, f.corners, reach)) ?? [];

@@ -18,6 +18,13 @@ import { written } from '../../../tests/written';
 const work = vi.hoisted(() => ({
 	id: 3,
 	project: null as { design: Design; machine: string } | null,
+	item: '',
+	get design() {
+		return work.project!.design;
+	},
+	saveWhole(change: (d: Design) => Design, label: string) {
+		return work.save(change, label);
+	},
 	saved: [] as { label: string; design: Design }[],
 	fail: '',
 	touched: vi.fn(async () => {}),
@@ -102,6 +109,10 @@ const odds = (id: string) => ({
 const out = () =>
 	({
 		built_from: 'x',
+		item: '',
+		numbers: work.project!.design.numbers,
+		items: [],
+		rooms: [],
 		parts: [
 			part('front', 'Front', '4', [feature('t1', 'front', 'm1', 'slot', 40), feature('n1', 'front', 'm2', 'notch', 120)]),
 			part('column1', 'Column divider 1', '5', [feature('tab1', 'column1', 'm1', 'tab', 10)]),
@@ -218,11 +229,11 @@ describe('lists and flat panel', () => {
 		const build = await built();
 		render(PartLists, { build });
 		const rows = screen.getAllByRole('button');
-		expect(rows).toHaveLength(1 + 3 + 3);
+		expect(rows).toHaveLength(2 + 3 + 3);
 		rows[0]!.focus();
-		await userEvent.keyboard('{ArrowDown}{ArrowDown}{Enter}');
+		await userEvent.keyboard('{ArrowDown}{ArrowDown}{ArrowDown}{Enter}');
 		expect(build.panel).toBe('column1');
-		await userEvent.click(rows[4]!);
+		await userEvent.click(rows[5]!);
 		await waitFor(() => expect(build.meeting).toBe('m1'));
 		await userEvent.keyboard('{Escape}');
 		expect([build.panel, build.meeting]).toEqual(['', '']);
@@ -296,7 +307,8 @@ describe('the box', () => {
 			place: null,
 			places: [],
 			facts: {},
-			repairs: []
+			repairs: [],
+			item: ''
 		});
 		build.out = {
 			...out(),

@@ -17,6 +17,9 @@ import { written } from '../../../tests/written';
 const work = vi.hoisted(() => ({
 	id: 3,
 	project: { design: { numbers: {} } as unknown as Design },
+	get design() {
+		return work.project.design;
+	},
 	numbers: [] as [object, string][],
 	choices: [] as [string, object, string][],
 	async setNumbers(changes: object, label: string) {

@@ -36,6 +36,10 @@ vi.mock('../../app/project.svelte', async (original) => ({
 		get project() {
 			return work.project;
 		},
+		get design() {
+			return work.project!.design;
+		},
+		item: '',
 		editPanels: (ids: string[], change: never, label: string) => work.save((d) => real.withEdits(d, ids, change), label),
 		forgetChoices: (ids: string[], label: string) =>
 			work.save((d) => ({ ...d, choices: Object.fromEntries(Object.entries(d.choices!).filter(([k]) => !ids.includes(k))) }), label)
@@ -60,6 +64,9 @@ const upright = (id: string, label: string, x: number, h = 60) =>
 		helper: false
 	}) as unknown as PartOut;
 const out = {
+	item: '',
+	items: [],
+	rooms: [],
 	parts: [upright('left', 'Left side', 0), upright('right', 'Right side', 177), upright('column-1', 'Column divider 1', 90, 50)],
 	meetings: [],
 	odds: [],

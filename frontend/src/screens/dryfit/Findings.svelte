@@ -3,6 +3,7 @@
 	import { session } from '../../app/session.svelte';
 	import type { CheckOut, Finding, Repair } from '../../api/types';
 	import { navigate } from '../../app/router';
+	import { FIRST } from '../../app/items';
 	import { useProject } from '../../app/project.svelte';
 	import Told from '../../app/Told.svelte';
 	import { word } from '../../words/words';
@@ -36,7 +37,8 @@
 	}
 	const to = (station: string, search: Record<string, string>) =>
 		navigate('/projects/:id/:station', { params: { id: String(work.id), station }, search });
-	const go = (f: Finding) => to('build', f.meeting ? { meeting: f.meeting } : f.parts?.[0] ? { panel: f.parts[0] } : {});
+	const go = (f: Finding) =>
+		to('build', f.meeting ? { meeting: f.meeting } : f.parts?.[0] ? { panel: f.parts[0] } : f.field ? { item: f.item || FIRST } : {});
 	function follow(ref: { kind: string; id: string }, f: Finding) {
 		if (ref.kind === 'stock') return to('sheets', { stock: ref.id });
 		return to('build', ref.kind === 'meeting' ? { meeting: ref.id } : { panel: ref.kind === 'part' ? ref.id : (f.parts?.[0] ?? '') });
@@ -97,7 +99,7 @@
 	>{word('dryfit.checks-fine', { fine: groups.fine.length, fineOpen: fineOpen ? '▴' : '▾' })}</button
 >
 {#if fineOpen || !(groups.must.length + groups.look.length)}<ul>
-		{#each groups.fine as f (f.code)}<li><Told of={f.says} /></li>{/each}
+		{#each groups.fine as f, i (i)}<li><Told of={f.says} /></li>{/each}
 	</ul>{/if}
 <div class="note mt-3">
 	{word('dryfit.anything-that-people-stand-sit-or')}

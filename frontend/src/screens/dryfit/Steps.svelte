@@ -30,9 +30,9 @@
 		const keys = steps.map((s) => s.key);
 		const [key] = keys.splice(i, 1);
 		keys.splice(i + by, 0, key!);
-		return save(work.save((d) => ({ ...d, order: keys }), `${label(steps[i]!)} ${by < 0 ? 'earlier' : 'later'}`));
+		return save(work.saveWhole((d) => ({ ...d, order: keys }), `${label(steps[i]!)} ${by < 0 ? 'earlier' : 'later'}`));
 	}
-	const asFound = () => save(work.save((d) => ({ ...d, order: [], apart: [] }), word('dryfit.order-of-assembly-as-found')));
+	const asFound = () => save(work.saveWhole((d) => ({ ...d, order: [], apart: [] }), word('dryfit.order-of-assembly-as-found')));
 
 	/** Parts that are being chosen for a sub-assembly; null while none is. */
 	let chosen = $state.raw<readonly string[] | null>(null);
@@ -50,7 +50,7 @@
 		const before = steps.slice(0, last).filter((s) => !group.includes(s.key)).length;
 		order.splice(before, 0, ...group);
 		return save(
-			work.save(
+			work.saveWhole(
 				(d) => ({ ...d, order, apart: [...(d.apart ?? []), group] }),
 				word('dryfit.put-together-apart-2', { group: group.map((p) => names.get(p) ?? p).join(', ') })
 			)
@@ -59,7 +59,7 @@
 	function oneByOne(s: GuideStep) {
 		const apart = (d: Design) => (d.apart ?? []).filter((g) => [...g].sort().join('+') !== s.key);
 		return save(
-			work.save(
+			work.saveWhole(
 				(d) => ({ ...d, apart: apart(d), order: (d.order ?? []).filter((k) => k !== s.key) }),
 				word('dryfit.one-by-one', { s: label(s) })
 			)
@@ -74,7 +74,7 @@
 			else delete kept[s.key];
 			return kept;
 		};
-		void save(work.save((d) => ({ ...d, notes: notes(d.notes) }), word('dryfit.note-on', { s: label(s) })));
+		void save(work.saveWhole((d) => ({ ...d, notes: notes(d.notes) }), word('dryfit.note-on', { s: label(s) })));
 	}
 </script>
 

@@ -40,7 +40,7 @@
 	void attempt(async () => (stocks = (await need(api.GET('/api/rack'))).stocks));
 	const swap = (stock: string | null) =>
 		attempt(() =>
-			work.save((d) => ({ ...d, prototype: stock }), stock ? word('dryfit.trial-in-scrap') : word('dryfit.back-to-the-true-stocks'))
+			work.saveWhole((d) => ({ ...d, prototype: stock }), stock ? word('dryfit.trial-in-scrap') : word('dryfit.back-to-the-true-stocks'))
 		);
 	const layOut = () => navigate('/projects/:id/:station', { params: { id: String(work.id), station: 'lay-out' } });
 	/** What was measured on the trial goes back as an edit, where it belongs. */

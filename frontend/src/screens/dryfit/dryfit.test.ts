@@ -28,6 +28,9 @@ const work = vi.hoisted(() => ({
 	async save(change: (d: Design) => Design, label: string) {
 		work.saved.push({ label, design: change(work.project!.design) });
 	},
+	saveWhole(change: (d: Design) => Design, label: string) {
+		return work.save(change, label);
+	},
 	async repair(f: { code: string }, r: { says: { spans: { text: string }[] } }) {
 		if (work.fail) throw new Error(work.fail);
 		work.mended.push([f.code, r.says.spans[0]!.text]);

@@ -181,7 +181,8 @@ describe('readings on a line', () => {
 					places: [],
 					field: null,
 					facts: { reading: 2 },
-					repairs: []
+					repairs: [],
+					item: ''
 				}
 			]
 		} as typeof of.value;

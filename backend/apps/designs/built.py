@@ -1,0 +1,245 @@
+"""What a design comes to, as Build shows it: parts, meetings, items, rooms."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from itertools import accumulate, chain
+from typing import Any
+
+import numpy as np
+from ninja import Schema
+
+from apps.designs import queries
+from notchcore.check.dryfit import as_cut, meeting_sd
+from notchcore.check.play import ItemPlay
+from notchcore.check.whole import plays_of
+from notchcore.design.assembly import Fact, Mark, Part, extent_of, size_of_all
+from notchcore.design.cards.pieces import Card
+from notchcore.design.design import MAIN, Item, label_of
+from notchcore.design.families.registry import Numbers
+from notchcore.design.filling import first_name
+from notchcore.design.items import Member
+from notchcore.design.rooms import rooms_of
+from notchcore.design.sizes import Pinned, pinned
+from notchcore.design.styles import Style, named
+from notchcore.findings import Finding, Severity
+from notchcore.geom.profile import Profile, Ring
+from notchcore.geom.slab import Pose
+from notchcore.geom.vectors import Vec2
+from notchcore.ids import MeetingId
+from notchcore.measure.fit import Boundaries, Feel
+from notchcore.measure.stock import Stock
+
+
+class PlayOut(Schema):
+    """The play of an item along one axis of its room, both sides together [mm]."""
+
+    axis: str
+    wanted: float
+    play: float
+    sd: float
+    sticks: float
+    rattles: float
+
+
+class ItemOut(Schema):
+    """An item as it comes to be; the first one is `main`."""
+
+    id: str
+    label: str
+    count: int
+    spares: int
+    gone: bool
+    family: str  #: what kind of thing it is, in a word
+    parts: int
+    size: tuple[float, float, float] | None  #: of the box that holds it
+    host: str  #: that it stands in; "" where it stands beside the rest
+    room: str  #: id
+    bound: list[str]  #: numbers that follow the room
+    plays: list[PlayOut]
+    stops: int  #: findings that it must not be cut with
+    findings: list[Finding]  #: about how it stands to the others
+
+
+class RoomOut(Schema):
+    """A room that something may stand in."""
+
+    host: str
+    id: str
+    label: str
+    size: tuple[float, float, float]
+    taken_by: str  #: the item that stands in it; "" for none
+
+
+class FeatureOut(Schema):
+    id: str
+    meeting: str
+    kind: str
+    corners: tuple[Vec2, Vec2, Vec2, Vec2]
+    width_mm: float
+
+
+class PartOut(Schema):
+    id: str
+    panel: str  #: that it is, or is a piece of
+    label: str
+    stock: str
+    pose: Pose
+    low: float
+    high: float
+    profile: Profile
+    marks: tuple[Mark, ...]
+    features: list[FeatureOut]
+    copies: int
+    spares: int
+    helper: bool
+    reverse: bool
+    falls_from: str
+    item: str  #: that it belongs to; "" for the first
+
+
+class MeetingRow(Schema):
+    """A meeting as lists show it; what is behind its clearance is asked for one at a time."""
+
+    id: str
+    kind: str
+    a: str
+    b: str
+    style: Style
+    name: str  #: what makes the joint, in words
+    count: int
+    feel: Feel | None
+    clearance: float | None  #: as it comes out on this machine
+    sd: float  #: of the clearance
+    pair: str  #: of stocks, a key of `boundaries`
+
+
+class Named(Schema):
+    """Something that is not there any more, or not now."""
+
+    id: str
+    label: str
+
+
+class BuildOut(Schema):
+    built_from: str
+    parts: list[PartOut]
+    meetings: list[MeetingRow]
+    boundaries: dict[str, Boundaries]  #: by pair, as the meetings name it
+    findings: list[Finding]
+    stocks: dict[str, Stock]
+    facts: list[Fact]
+    size_mm: float  #: from corner to corner of the box that holds everything
+    pins: list[Pinned]
+    orphans: list[Named]  #: meetings with choices whose panels no longer meet
+    left_out: list[Named]  #: panels
+    item: str  #: whose parts these are; "" for all of the project
+    numbers: Numbers | Card  #: as they are cut: those that follow a room are its own
+    items: list[ItemOut]  #: of the project; one, where there are no others
+    rooms: list[RoomOut]
+
+
+def _shown(*rings: Ring) -> list[Any]:
+    """Return rings with a tenth of a thousandth: they are shown, not cut, and the answer is half as long."""
+    flat = np.fromiter(chain.from_iterable(chain.from_iterable(rings)), dtype=float)
+    rounded = np.round(flat, 4).reshape(-1, 2).tolist()
+    ends = list(accumulate(map(len, rings)))
+    points = list(map(tuple, rounded))
+    return [tuple(points[start:end]) for start, end in zip([0, *ends], ends, strict=False)]
+
+
+def _part_out(part: Part) -> PartOut:
+    outer, *holes = _shown(part.profile.outer, *part.profile.holes)
+    rounded = Profile(outer=outer, holes=tuple(holes), circles=part.profile.circles)
+    corners = _shown(*(f.corners for f in part.features))
+    return PartOut.model_construct(
+        id=part.id, panel=part.panel, label=part.label, stock=part.stock, pose=part.pose, low=part.low, high=part.high, profile=rounded, marks=part.marks,
+        copies=part.copies, spares=part.spares, helper=part.helper, reverse=part.reverse, falls_from=part.falls_from, item=part.item,
+        features=[
+            FeatureOut.model_construct(id=f.id, meeting=f.meeting, kind=f.kind.value, corners=shown, width_mm=round(f.width.value, 4))
+            for f, shown in zip(part.features, corners, strict=True)
+        ],
+    )  # fmt: skip
+
+
+def _items_out(now: queries.Current) -> tuple[list[ItemOut], list[RoomOut]]:
+    """Return the items of a project, those that are left out too, and the rooms that things may stand in."""
+    design, members = now.design, {m.id: m for m in now.members}
+    plays = {p.item: p for p in plays_of(now.members, now.stocks)}
+    first = members[MAIN]
+    out = [_item_out(MAIN, design.name or first_name(design), first, None, plays)]
+    out += [_item_out(i.id, i.label, members.get(i.id), i, plays) for i in design.items]
+    taken = {(i.loose.host, i.loose.room): i.id for i in design.items if i.loose is not None and not i.gone}
+    rooms = [
+        RoomOut(host=m.id, id=r.id, label=r.label, size=r.size, taken_by=taken.get((m.id, r.id), ""))
+        for m in now.members for r in rooms_of(m.assembly.parts, m.assembly.rooms)
+    ]  # fmt: skip
+    return out, rooms
+
+
+def _item_out(iid: str, label: str, member: Member | None, item: Item | None, plays: Mapping[str, ItemPlay]) -> ItemOut:
+    body = member.design if member is not None else item.design if item is not None else None
+    loose = item.loose if item is not None else None
+    play = plays.get(iid)
+    return ItemOut(
+        id=iid, label=label, count=item.count if item else 1, spares=item.spares if item else 0, gone=bool(item and item.gone),
+        family="" if body is None else label_of(body), parts=0 if member is None else sum(p.copies for p in member.assembly.parts),
+        size=None if member is None or not member.assembly.parts else size_of_all(member.assembly),
+        host=loose.host if loose and member is not None and member.room is not None else "", room=loose.room if loose else "",
+        bound=list(member.bound) if member is not None else [],
+        plays=[PlayOut(axis=p.axis, wanted=p.wanted, play=p.play.value, sd=p.play.sd, sticks=p.sticks, rattles=p.rattles) for p in play.plays] if play else [],
+        stops=0 if member is None else sum(f.severity is Severity.MUST for f in (*member.findings, *member.assembly.findings)),
+        findings=list(member.findings) if member is not None else [],
+    )  # fmt: skip
+
+
+def build_out(project: queries.Current, item: str = "") -> BuildOut:
+    now = project.of(item)
+    rows, boundaries = _meeting_rows(now)
+    items, rooms = ([], []) if now.design.is_test else _items_out(project)
+    lost = sorted(set(now.design.choices) - {m.id for m in now.assembly.meetings})
+    # Constructed, not checked: the framework would look at each of these thousands of values twice.
+    return BuildOut.model_construct(
+        built_from=now.built_from,
+        parts=[_part_out(p) for p in now.assembly.parts],
+        meetings=rows,
+        boundaries=boundaries,
+        findings=list(now.assembly.findings),
+        stocks=now.stocks,
+        facts=list(now.assembly.facts),
+        size_mm=extent_of(now.assembly),
+        pins=list(pinned(now.assembly, now.design.pins, now.stocks)),
+        orphans=[Named(id=i, label=" with ".join(map(now.assembly.name_of, MeetingId.parse(i).parts))) for i in lost],
+        left_out=[Named(id=i, label=name) for i, name in now.assembly.left_out.items()],
+        item=item,
+        numbers=now.design.numbers,
+        items=items,
+        rooms=rooms,
+    )
+
+
+def _meeting_rows(now: queries.Current) -> tuple[list[MeetingRow], dict[str, Boundaries]]:
+    stock = {p.id: now.stocks[p.stock] for p in now.assembly.parts}
+    boundaries: dict[str, Boundaries] = {}
+    rows = []
+    for m in now.assembly.meetings:
+        pair = f"{stock[m.a].id}+{stock[m.b].id}"
+        if pair not in boundaries:
+            boundaries[pair] = now.fits.between(stock[m.a].key, stock[m.b].key)
+        sd = meeting_sd(m, now.stocks, boundaries[pair], now.fits) if m.clearance else 0.0
+        rows.append(
+            MeetingRow.model_construct(
+                id=m.id,
+                kind=m.kind,
+                a=m.a,
+                b=m.b,
+                style=m.style,
+                name=named(m.style, m.count),
+                count=m.count,
+                feel=m.feel,
+                clearance=as_cut(m, now.stocks, now.fits) if m.clearance else None,
+                sd=sd,
+                pair=pair,
+            )
+        )
+    return rows, boundaries

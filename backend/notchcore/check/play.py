@@ -1,0 +1,176 @@
+"""What play an item keeps in its room, and the odds that it sticks or rattles.
+
+Each face of the room and of the item is where its panel was cut to be, but for two errors. The beam is wider or narrower than believed: an edge, and
+a shoulder that a wall is pressed against, lie half of that off. The sheet is thicker or thinner than believed: a board that stands in slots is
+half of that off on either face, and the outer face of a wall all of it, because the wall is pressed against the shoulders from outside. Errors of
+one stock are one error: where an item and its room are of one stock, the beam's cancel.
+
+Sticks     there is no play left
+Rattles    there is more than twice what was asked for
+"""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+
+from notchcore.design.assembly import FeatureKind, Part
+from notchcore.design.items import Member, wanted_size
+from notchcore.design.rooms import Room
+from notchcore.findings import Finding, Severity
+from notchcore.geom.slab import Box, box_of
+from notchcore.ledger import Quantity, Term, TermKind, Trust, total
+from notchcore.measure.fit import normal_below
+from notchcore.measure.stock import Stock
+from notchcore.units import Mm
+from notchcore.words.facts import Listed, Sentence, Share, mm
+from notchcore.words.render import say
+
+LOOK_AT = 0.15  # a chance of sticking that is worth more play
+LEAST_RATTLE: Mm = 0.2  # more play than asked for that anybody feels
+OFF: Mm = 0.02  # from the play that was asked for
+AXES = ("sideways", "deep", "up")  # keys of what they are called: play.sideways ...
+FACING = 0.99  # cosine
+SURE: Mm = 1e-9  # spread of what has none
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Play:
+    """The play of an item along one axis, both sides together [mm]."""
+
+    axis: str
+    wanted: Mm
+    play: Quantity
+    sticks: float  #: chance
+    rattles: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ItemPlay:
+    """How an item stands in its room."""
+
+    item: str
+    room: str
+    plays: tuple[Play, ...]
+
+    @property
+    def sticks(self) -> float:
+        """The chance that it sticks anywhere."""
+        free = 1.0
+        for p in self.plays:
+            free *= 1.0 - p.sticks
+        return 1.0 - free
+
+
+#: how far a face is off for each error of one: (kind, stock) -> share
+Shares = dict[tuple[str, str], float]
+
+
+def _stands_in_slots(part: Part) -> bool:
+    kinds = {f.kind for f in part.features if f.meeting}
+    return bool(kinds) and kinds <= {FeatureKind.TAB}
+
+
+def _mates(part: Part, parts: Sequence[Part]) -> list[Part]:
+    meetings = {f.meeting for f in part.features if f.meeting}
+    return [q for q in parts if q.id != part.id and any(f.meeting in meetings for f in q.features)]
+
+
+def _wall(part: Part, parts: Sequence[Part]) -> Shares:
+    """Return how far a wall's face towards the room is off, counted into the room."""
+    if _stands_in_slots(part):
+        return {("thickness", part.stock): 0.5}
+    mates = _mates(part, parts)
+    return {("kerf", (mates[0] if mates else part).stock): 0.5}
+
+
+def _outer(part: Part, parts: Sequence[Part], axis: int) -> Shares:
+    """Return how far an item's outermost face is off, counted outwards."""
+    if abs(part.pose.normal[axis]) < FACING:
+        return {("kerf", part.stock): -0.5}  # an edge: a wide beam makes it smaller
+    if _stands_in_slots(part):
+        return {("thickness", part.stock): 0.5}
+    mates = _mates(part, parts)
+    return {("thickness", part.stock): 1.0} | ({("kerf", mates[0].stock): -0.5} if mates else {})
+
+
+def _sd(stock: Stock, kind: str) -> Mm:
+    return stock.kerf.sd if kind == "kerf" else stock.thickness.sd
+
+
+def _axis(k: int, room: Room, member: Member, host: Sequence[Part], box: Box, placed: Sequence[Part], stocks: Mapping[str, Stock]) -> Play:
+    wide, own = room.size[k], box[k + 3] - box[k]
+    off: Shares = defaultdict(float)
+    by_id = {p.id: p for p in host}
+    ends: tuple[tuple[int, Mm], tuple[int, Mm]] = ((k, box[k]), (k + 3, box[k + 3]))
+    for side, edge in ends:
+        if (wall := by_id.get(room.walls[side])) is not None:
+            for what, share in _wall(wall, host).items():
+                off[what] -= share
+        if k == room.mouth_axis and not room.walls[side]:
+            continue  # it is laid even with the mouth: only the other end has a play
+        there = [p for p in placed if abs(box_of(p.slab())[side] - edge) < OFF]
+        outermost = max(there, key=lambda p: abs(p.pose.normal[k]), default=None)  # a wall's face before the ends of fingers that are even with it
+        if outermost is not None:
+            for what, share in _outer(outermost, placed, k).items():
+                off[what] -= share
+    terms = [Term(kind=TermKind.SIZE, label="Room", value=wide, source="the parts round it", trust=Trust.CHOSEN),
+             Term(kind=TermKind.SIZE, label="Item", value=-own, source="its parts", trust=Trust.CHOSEN)]  # fmt: skip
+    for (kind, stock), share in sorted(off.items()):
+        if (sd := abs(share) * _sd(stocks[stock], kind)) > 0:
+            label = f"{'Beam' if kind == 'kerf' else 'Thickness'} of {stocks[stock].name}"
+            terms.append(Term(kind=TermKind.KERF if kind == "kerf" else TermKind.MEASURED, label=label, value=0.0, sd=sd, source="how well it is known"))
+    play = total(terms)
+    wanted = wide - wanted_size(room, member.item.loose.play)[k] if member.item and member.item.loose else 0.0
+    much = max(2 * wanted, wanted + LEAST_RATTLE)
+    sd = max(play.sd, SURE)
+    return Play(axis=AXES[k], wanted=wanted, play=play, sticks=normal_below(0.0, play.value, sd), rattles=1.0 - normal_below(much, play.value, sd))
+
+
+def play_of(member: Member, host: Member, stocks: Mapping[str, Stock]) -> ItemPlay | None:
+    """Return the play that an item keeps; None where it stands in no room."""
+    room = member.room
+    if room is None or member.item is None or member.item.loose is None or not member.assembly.parts:
+        return None
+    back = replace(member.placing, shift=(0.0, 0.0, 0.0), degrees=member.item.turn)
+    placed = [replace(p, pose=back.pose(p.pose)) for p in member.assembly.parts]
+    boxes = [box_of(p.slab()) for p in placed]
+    low, high = [min(b[k] for b in boxes) for k in range(3)], [max(b[k + 3] for b in boxes) for k in range(3)]
+    box: Box = (low[0], low[1], low[2], high[0], high[1], high[2])
+    plays = tuple(_axis(k, room, member, host.assembly.parts, box, placed, stocks) for k in range(3))
+    return ItemPlay(item=member.id, room=room.label, plays=plays)
+
+
+def _told(plays: Sequence[Play]) -> Sentence:
+    return say("plays", plays=Listed(tuple(say(f"play.{p.axis}", play=mm(p.play.value, digits=2)) for p in plays)))
+
+
+def findings_of(found: ItemPlay, member: Member) -> tuple[Finding, ...]:
+    """Return what is to be told of an item in its room: one line when all is well."""
+    item, out = member.label, []
+    sized = member.item is not None and member.item.loose is not None and member.item.loose.sized
+    mouth = None if member.room is None else AXES[member.room.mouth_axis]
+    for p in found.plays:
+        along = say(f"along.{p.axis}")
+        facts: dict[str, float | int | str] = {"item": found.item, "axis": p.axis, "play": p.play.value}
+        if p.play.value <= 0 and p.axis == mouth:
+            if p.play.value < -OFF:
+                out.append(_one("item_stands_out", Severity.LOOK, facts, item=item, room=found.room, by=mm(-p.play.value, digits=2)))
+        elif p.play.value <= 0:
+            out.append(_one("item_too_large", Severity.MUST, facts, item=item, room=found.room, along=along, by=mm(-p.play.value, digits=2)))
+        elif p.axis != mouth and p.sticks > LOOK_AT:
+            out.append(_one("item_may_stick", Severity.LOOK, facts, item=item, room=found.room, along=along, play=mm(p.play.value, digits=2),
+                            chance=Share(p.sticks)))  # fmt: skip
+        elif sized and abs(p.play.value - p.wanted) > OFF:
+            out.append(_one("item_off_size", Severity.LOOK, facts, item=item, along=along, play=mm(p.play.value, digits=2), wanted=mm(p.wanted, digits=2)))
+        elif p.axis != mouth and p.rattles > 0.5:
+            out.append(_one("item_rattles", Severity.LOOK, facts, item=item, room=found.room, along=along, play=mm(p.play.value, digits=2)))
+    if out:
+        return tuple(out)
+    says = say("fine.item_play", item=item, room=found.room, plays=_told(found.plays), chance=Share(found.sticks))
+    return (Finding(code="item_play", severity=Severity.FINE, says=says, item=found.item, facts={"item": found.item}),)
+
+
+def _one(code: str, severity: Severity, facts: dict[str, float | int | str], **told: object) -> Finding:
+    return Finding(code=code, severity=severity, item=str(facts["item"]), says=say(code, **told), facts=facts)  # type: ignore[arg-type]

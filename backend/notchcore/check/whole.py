@@ -1,0 +1,172 @@
+"""The dry fit of a project of several items: each by itself, then how they stand to each other."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from itertools import combinations
+
+from notchcore.check.around import Around
+from notchcore.check.blocking import Blocking
+from notchcore.check.dryfit import DryFit, MeetingOdds, collisions, dry_fit
+from notchcore.check.order import AssemblyOrder, Step, never
+from notchcore.check.play import ItemPlay, findings_of, play_of
+from notchcore.check.sequence import DOWN
+from notchcore.design.design import MAIN
+from notchcore.design.items import Member, once_each, told_of, whole_of
+from notchcore.findings import Finding, Severity
+from notchcore.geom.vectors import Vec3, scale
+from notchcore.ids import in_item, meeting_in_item
+from notchcore.measure.fit import NO_FITS, Fits
+from notchcore.measure.stock import Stock
+from notchcore.words.render import say
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Fitted:
+    """One item and its own dry fit."""
+
+    member: Member
+    fit: DryFit
+
+
+def whole_fit(members: Sequence[Member], stocks: dict[str, Stock], fits: Fits = NO_FITS, around: Around | None = None,
+              stop: Callable[[], bool] = never) -> DryFit:  # fmt: skip
+    """Return the dry fit of all items: what is found in each, how those that stand in a room play there, and who is in whose way.
+
+    The steps of assembly put each item together, and then set it in its place: those in rooms last, from the mouth.
+    """
+    if len(members) == 1:
+        own = None if around is None else replace(around, design=members[0].design)
+        return dry_fit(members[0].assembly, stocks, fits, around=own, stop=stop)
+    fitted = [
+        _Fitted(member=m, fit=dry_fit(m.assembly, stocks, fits, around=None if around is None else replace(around, design=m.design), stop=stop))
+        for m in members
+    ]  # fmt: skip
+    hit = between_items(members)
+    plays = plays_of(members, stocks)
+    by_id = {m.id: m for m in members}
+    told = [told_of(f, x.member) for x in fitted for f in x.fit.findings if f.severity is not Severity.FINE]
+    told += [f for m in members for f in m.findings]
+    told += hit
+    told += ways_blocked(members)
+    told += [f for p in plays for f in findings_of(p, by_id[p.item])]
+    wrong = {f.code for f in told if f.severity is not Severity.FINE}
+    fine = _fine(fitted, wrong)
+    rank = {Severity.MUST: 0, Severity.LOOK: 1, Severity.FINE: 2}
+    return DryFit(
+        findings=tuple(sorted((*once_each(told), *fine), key=lambda f: rank[f.severity])),
+        order=_order(fitted),
+        odds=tuple(_odds(o, x.member) for x in fitted for o in x.fit.odds),
+        expected_rework=sum(x.fit.expected_rework * (x.member.item.count if x.member.item else 1) for x in fitted),
+        cautions=once_each([told_of(c, x.member) for x in fitted for c in x.fit.cautions]),
+        plays=plays,
+    )
+
+
+def plays_of(members: Sequence[Member], stocks: Mapping[str, Stock]) -> tuple[ItemPlay, ...]:
+    """Return how each item that stands in a room plays there."""
+    by_id = {m.id: m for m in members}
+    hosts = {m.id: by_id[m.item.loose.host] for m in members if m.item is not None and m.item.loose is not None and m.item.loose.host in by_id}
+    return tuple(p for m in members if m.id in hosts and (p := play_of(m, hosts[m.id], stocks)) is not None)
+
+
+def between_items(members: Sequence[Member]) -> list[Finding]:
+    """Return the pairs of parts of different items that want the same place."""
+    by_item: dict[str, list[str]] = {}
+    parts = {p.id: p for p in whole_of(members).parts}
+    for p in parts.values():
+        by_item.setdefault(p.item, []).append(p.id)
+    pairs = [(parts[a], parts[b]) for x, y in combinations(by_item.values(), 2) for a in x for b in y]
+    return list(collisions(tuple(parts.values()), pairs))
+
+
+def ways_blocked(members: Sequence[Member]) -> list[Finding]:
+    """Return the items that do not come straight out of the mouth of their room, each with what stands in the way.
+
+    What stands in an item moves along, and what its host stands in is of no account: the host comes out first.
+    """
+    loose = [m for m in members if m.room is not None]
+    if not loose:
+        return []
+    parts = whole_of(members).parts
+    blocking = Blocking(parts)
+    found = []
+    for m in loose:
+        along = _with_it(m.id, members)
+        out = scale(_way_in(m), -1.0)
+        moving = [i for i, p in enumerate(parts) if p.item in along]
+        host = m.item.loose.host if m.item is not None and m.item.loose is not None else MAIN
+        there = _with_it(host, members) if host in {x.id for x in loose} else None
+        rest = [j for j, p in enumerate(parts) if p.item not in along and (there is None or p.item in there)]
+        hit = next((j for j in rest if any(blocking.blocks(i, j, out) for i in moving)), None)
+        if hit is not None and m.room is not None:
+            says = say("item_shut_in", item=m.label, room=m.room.label, part=parts[hit].ref)
+            found.append(Finding(code="item_shut_in", severity=Severity.LOOK, item=m.id, says=says, parts=(parts[hit].id,)))
+    return found
+
+
+def _with_it(item: str, members: Sequence[Member]) -> set[str]:
+    """Return an item and all that stands in it."""
+    along = {item}
+    while more := {m.id for m in members if m.room is not None and m.item and m.item.loose and m.item.loose.host in along} - along:
+        along |= more
+    return along
+
+
+def _fine(fitted: Sequence[_Fitted], wrong: set[str]) -> list[Finding]:
+    """Return what was checked of every item and is well, in one line where all say the same, and by item else."""
+    lines: dict[str, list[tuple[Member, Finding]]] = {}
+    for x in fitted:
+        for f in x.fit.findings:
+            if f.severity is Severity.FINE and f.code not in wrong:
+                lines.setdefault(f.code, []).append((x.member, f))
+    out = []
+    for some in lines.values():
+        if len({f.says.text for _, f in some}) == 1:
+            out.append(some[0][1])
+        else:
+            out += [replace(f, says=say("of_item", item=m.label, says=f.says) if m.label else f.says) for m, f in some]
+    return out
+
+
+def _odds(odds: MeetingOdds, member: Member) -> MeetingOdds:
+    return odds if member.id == MAIN else replace(odds, meeting=meeting_in_item(member.id, odds.meeting))
+
+
+def _order(fitted: Sequence[_Fitted]) -> AssemblyOrder:
+    steps: list[Step] = []
+    locked: list[str] = []
+    unknown: list[str] = []
+    for x in fitted:
+        m, order = x.member, x.fit.order
+        if m.id == MAIN:
+            steps, locked, unknown = [*steps, *order.steps], [*locked, *order.locked], [*unknown, *order.unknown]
+            continue
+        own = [_placed(s, m) for s in order.steps]
+        all_of_it = tuple(in_item(m.id, p.id) for p in m.assembly.parts)
+        if len(own) == 1 and set(own[0].parts) == set(all_of_it):
+            own = [replace(own[0], direction=_way_in(m))]
+        elif own:
+            own.append(Step(parts=all_of_it, direction=_way_in(m)))
+        steps += own
+        locked += [in_item(m.id, p) for p in order.locked]
+        unknown += [in_item(m.id, p) for p in order.unknown]
+    return AssemblyOrder(steps=tuple(steps), locked=tuple(locked), unknown=tuple(unknown))
+
+
+def _placed(step: Step, member: Member) -> Step:
+    turned = member.placing.turned
+    tip = None if step.tip is None else replace(step.tip, axis=turned(step.tip.axis), point=member.placing(step.tip.point))
+    return replace(
+        step, parts=tuple(in_item(member.id, p) for p in step.parts), direction=turned(step.direction),
+        last=None if step.last is None else turned(step.last), tip=tip,
+    )  # fmt: skip
+
+
+def _way_in(member: Member) -> Vec3:
+    """Return the way on which an item is set in its place: in from the mouth of its room, down beside others."""
+    if member.room is None or member.item is None:
+        return DOWN
+    host = member.placing.degrees - member.item.turn
+    return replace(member.placing, degrees=host).turned(scale(member.room.mouth, -1.0))

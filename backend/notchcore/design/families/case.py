@@ -1,0 +1,119 @@
+"""The case with drawers: sides, top and bottom, a board below each drawer, a back. Each drawer is an item of its own in its room.
+
+The front is y = 0, the floor z = 0.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import Literal
+
+from notchcore.design.arrangement import Arrangement, Arranger, Bound, facing_front, facing_right, lying
+from notchcore.design.numbers import SMALLEST, PanelGroup, check_numbers, choice, count, length
+from notchcore.geom.profile import rectangle
+from notchcore.geom.vectors import Y, scale
+from notchcore.measure.stock import Stock
+from notchcore.units import Mm
+from notchcore.words.facts import mm
+from notchcore.words.render import say
+
+ROLES = (PanelGroup(id="case", label="Case"), PanelGroup(id="boards", label="Boards"), PanelGroup(id="back", label="Back"))
+MOST_DRAWERS = 12
+LEAST_ROOM: Mm = 15.0  # for one drawer, high
+
+
+class CaseBack(StrEnum):
+    """What closes the back."""
+
+    OPEN = "open"
+    FULL = "full"
+
+
+class Rooms(StrEnum):
+    """How high the drawers are."""
+
+    EQUAL = "equal"
+    RISING = "rising"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CaseNumbers:
+    """The numbers of a case with drawers [mm]; outer sizes."""
+
+    family: Literal["case"] = "case"
+    width: Mm = length(220.0, "Width", least=SMALLEST)
+    depth: Mm = length(160.0, "Depth", least=SMALLEST)
+    height: Mm = length(180.0, "Height", least=SMALLEST)
+    drawers: int = count(3, "Drawers", least=1, most=MOST_DRAWERS, group="Drawers")
+    rooms: Rooms = choice(Rooms.EQUAL, "Their heights", {Rooms.EQUAL: "equal", Rooms.RISING: "the lowest is highest"}, group="Drawers")
+    lowest: Mm = length(70.0, "Height of the lowest room", group="Drawers", only=("rooms", ("rising",)))
+    back: CaseBack = choice(CaseBack.FULL, "Back", {CaseBack.FULL: "closed", CaseBack.OPEN: "open"}, group="Back")
+
+    def __post_init__(self) -> None:
+        check_numbers(self)
+
+
+def heights(n: CaseNumbers, clear: Mm) -> list[Mm]:
+    """Return the heights of the rooms, from below; `clear` is what all of them have together [mm].
+
+    Those above the lowest grow lower by equal steps.
+    """
+    if n.rooms is Rooms.EQUAL or n.drawers == 1:
+        return [clear / n.drawers] * n.drawers
+    # The heights fall from `lowest` by equal steps and add up to `clear`.
+    step = (n.lowest * n.drawers - clear) / (n.drawers * (n.drawers - 1) / 2)
+    return [n.lowest - i * step for i in range(n.drawers)]
+
+
+def arrange(n: CaseNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]) -> Arrangement:
+    """Return the panels of a case and the rooms of its drawers, or findings that name the number to change."""
+    a = Arranger(ids, stocks)
+    t = a.t("case")
+    # Labels, not readings, lay the boards out, so that a reading moves none of them.
+    clear = n.height - 2 * a.stock("case").layout_t - (n.drawers - 1) * a.stock("boards").layout_t
+    rooms = heights(n, clear)
+    _check(n, rooms, a)
+    if a.impossible:
+        return a.done()
+    ends = (Bound(mate="left"), Bound(mate="right"))
+    back: tuple[Bound, ...] = (Bound(mate="back"),) if n.back is CaseBack.FULL else ()
+    inside = (n.depth / 2, n.height / 2)
+    side = rectangle(0, -n.height / 2, 1.5 * n.depth if back else n.depth, 1.5 * n.height)
+    level = (Bound(mate="bottom"), Bound(mate="top"))
+    a.add("left", "Left side", "case", side, facing_right(0), datum=0.0, rank=3, bounds=(*level, *back), inside=inside)
+    a.add("right", "Right side", "case", side, facing_right(n.width), datum=1.0, rank=3, bounds=(*level, *back), inside=inside)
+    flat = rectangle(-n.width / 2, 0, 1.5 * n.width, 1.5 * n.depth if back else n.depth)
+    across = (n.width / 2, n.depth / 2)
+    a.add("bottom", "Bottom", "case", flat, lying(0), datum=0.0, rank=2, bounds=(*ends, *back), inside=across)
+    a.add("top", "Top", "case", flat, lying(n.height), datum=1.0, rank=2, bounds=(*ends, *back), inside=across)
+    if back:
+        upright = rectangle(-n.width / 2, -n.height / 2, 1.5 * n.width, 1.5 * n.height)
+        a.add("back", "Back", "back", upright, facing_front(n.depth), datum=0.0, rank=4, bounds=(*ends, *level), inside=(n.width / 2, n.height / 2))
+    z = a.stock("case").layout_t
+    for i, room in enumerate(rooms, start=1):
+        a.room(f"drawer-{i}", f"Room {i}", (n.width / 2, n.depth / 2, z + room / 2), scale(Y, -1.0), f"Drawer {i}")
+        z += room
+        if i < n.drawers:
+            a.add(f"board-{i}", f"Board {i}", "boards", flat, lying(z), datum=0.0, bounds=(*ends, *back), inside=across)
+            z += a.stock("boards").layout_t
+    a.shows("width", (0, 0, 0), (n.width, 0, 0))
+    a.shows("depth", (n.width, 0, 0), (n.width, n.depth, 0))
+    a.shows("height", (0, n.depth, 0), (0, n.depth, n.height))
+    a.shows("lowest", (n.width, 0, t), (n.width, 0, t + rooms[0]))
+    a.fact("Clear in a room", n.width - 2 * t, n.depth - (a.t("back") if back else 0.0), min(rooms))
+    return a.done()
+
+
+def _check(n: CaseNumbers, rooms: list[Mm], a: Arranger) -> None:
+    t, web = a.t("case"), max(a.web("case"), a.web("boards"))
+    if n.width < 2 * t + 2 * web + LEAST_ROOM:
+        least = 2 * t + 2 * web + LEAST_ROOM
+        a.must("sides_leave_no_room", "width", say("sides_leave_no_room", least=mm(least)), least_mm=least)
+    if n.depth < 4 * t + LEAST_ROOM:
+        a.must("case_too_shallow", "depth", say("case_too_shallow", least=mm(4 * t + LEAST_ROOM)), least_mm=4 * t + LEAST_ROOM)
+    least = max(LEAST_ROOM, 2 * web)
+    if min(rooms) < least:
+        a.must("no_room_for_drawers", "drawers" if n.rooms is Rooms.EQUAL else "lowest",
+               say("no_room_for_drawers", drawers=n.drawers, room=mm(max(min(rooms), 0.0)), least=mm(least)), least_mm=least)  # fmt: skip

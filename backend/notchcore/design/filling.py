@@ -1,0 +1,80 @@
+"""What goes into empty rooms: a box that follows each of them, a drawer where the way out is level."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from notchcore.design.cards.pieces import Card
+from notchcore.design.design import MAIN, MOST_LABEL, Design, Item, Loose
+from notchcore.design.families.box import ROLES, BoxNumbers
+from notchcore.design.families.registry import family_of
+from notchcore.design.items import Member
+from notchcore.design.rooms import Room, rooms_of
+from notchcore.errors import DesignError
+from notchcore.units import Mm
+from notchcore.words.render import say
+
+DRAWER_PLAY: Mm = 0.5
+NOTCH: Mm = 24.0  # for a finger, in the front of a drawer
+NOTCH_SHARE = 0.5  # of the height of the room, at most
+
+
+def empty_rooms(design: Design, host: Member) -> list[Room]:
+    """Return the rooms of an item that nothing stands in."""
+    taken = {i.loose.room for i in design.items if i.loose is not None and i.loose.host == host.id}
+    return [r for r in rooms_of(host.assembly.parts, host.assembly.rooms) if r.id not in taken]
+
+
+def filled(design: Design, host: Member, play: Mm = DRAWER_PLAY, rooms: Sequence[str] = ()) -> Design:
+    """Return the project with a box in every empty room of an item, or in those that are named: each is an item that follows its room.
+
+    Raises:
+        DesignError: there is no empty room
+    """
+    free = [r for r in empty_rooms(design, host) if not rooms or r.id in rooms]
+    if not free or isinstance(host.design.numbers, Card):
+        raise DesignError(say("no_empty_room"))
+    stock = host.design.stocks[family_of(host.design.numbers).roles[0].id]
+    items = list(design.items)
+    for room in free:
+        items.append(
+            Item(id=free_id(items, room.thing), label=room.thing, loose=Loose(room=room.id, host=host.id, play=play),
+                 design=Design(numbers=_box(room, play), stocks=dict.fromkeys((r.id for r in ROLES), stock), feel=host.design.feel))
+        )  # fmt: skip
+    return replace(design, items=tuple(items), name=design.name or first_name(design))
+
+
+def joined_to(design: Design, other: Design, label: str) -> Design:
+    """Return the project with another one in it: its first item and its further ones become items here, standing to each other as they did."""
+    first = Item(id=free_id(design.items, label), label=(other.name or label)[:MOST_LABEL], design=replace(other, items=(), name="", prototype=None))
+    items = [*design.items, first]
+    names = {MAIN: first.id}
+    for i in other.items:
+        names[i.id] = free_id(items, i.id)
+        items.append(replace(i, id=names[i.id]))
+    hosted = [i if n <= len(design.items) or i.loose is None else replace(i, loose=replace(i.loose, host=names.get(i.loose.host, i.loose.host)))
+              for n, i in enumerate(items)]  # fmt: skip
+    return replace(design, items=tuple(hosted), name=design.name or first_name(design))
+
+
+def first_name(design: Design) -> str:
+    """Return what the first item is called until somebody names it."""
+    if isinstance(design.numbers, Card):
+        return ""
+    family = family_of(design.numbers)
+    return family.thing or family.label
+
+
+def free_id(items: Sequence[Item], label: str) -> str:
+    """Return a short name that no item has yet, from what it is called."""
+    stem = "".join(c if c in "abcdefghijklmnopqrstuvwxyz0123456789" else "-" for c in label.lower()).strip("-")[:30].strip("-") or "item"
+    taken = {MAIN, *(i.id for i in items)}
+    return stem if stem not in taken else next(n for k in range(2, len(taken) + 3) if (n := f"{stem}-{k}") not in taken)
+
+
+def _box(room: Room, play: Mm) -> BoxNumbers:
+    size = [max(s - 2 * play, 10.0) for s in room.size]
+    level = abs(room.mouth[2]) < 0.5
+    notch = min(NOTCH, round(NOTCH_SHARE * room.size[2])) if level else 0.0
+    return BoxNumbers(width=size[0], depth=size[1], height=size[2], thumb_notch=notch)

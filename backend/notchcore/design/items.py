@@ -1,0 +1,350 @@
+"""The items of a project: each is built as a design of its own, sized for its room where it stands in one, and put in its place.
+
+Member     an item as it comes to be: its design with the sizes that follow a room, its parts, and where they stand
+Placing    a turn about the upright and a shift
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from typing import Any
+
+from notchcore.design.assembly import Assembly, Meeting, Part
+from notchcore.design.cards.pieces import Card
+from notchcore.design.design import MAIN, NO_DRAWINGS, Bed, Design, Item, build
+from notchcore.design.features.drawing import Drawing
+from notchcore.design.numbers import NumberKind, numbers_of
+from notchcore.design.rooms import Room, rooms_of
+from notchcore.errors import DesignError, NotchCoreError
+from notchcore.findings import Finding, Place, Severity
+from notchcore.geom.slab import Box, Pose, box_of
+from notchcore.geom.vectors import Vec3, add, sub
+from notchcore.ids import in_item, meeting_in_item
+from notchcore.measure.fit import NO_FITS, Fits
+from notchcore.measure.stock import Stock
+from notchcore.units import Mm
+from notchcore.words.facts import Fact, Kind, Listed, Names, Ref, Sentence, Span
+from notchcore.words.render import say
+
+GAP: Mm = 40.0  # between items that stand beside each other
+DIGITS = 4  # of a size that follows a room
+NEAR_ENOUGH: Mm = 1e-3
+TRIES = 3  # a size that leans follows its number by another share than one to one
+
+Builder = Callable[[Design], Assembly]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Placing:
+    """A turn about the upright, then a shift."""
+
+    degrees: float = 0.0
+    shift: Vec3 = (0.0, 0.0, 0.0)
+
+    def turned(self, v: Vec3) -> Vec3:
+        """Return a direction after the turn; quarter turns are exact."""
+        quarters = self.degrees / 90.0
+        if quarters == round(quarters):
+            c, s = ((1.0, 0.0), (0.0, 1.0), (-1.0, 0.0), (0.0, -1.0))[round(quarters) % 4]
+        else:
+            c, s = math.cos(math.radians(self.degrees)), math.sin(math.radians(self.degrees))
+        return (v[0] * c - v[1] * s, v[0] * s + v[1] * c, v[2])
+
+    def __call__(self, p: Vec3) -> Vec3:
+        return add(self.turned(p), self.shift)
+
+    def after(self, first: Placing) -> Placing:
+        """Return the placing that does `first` and then this one."""
+        return Placing(degrees=self.degrees + first.degrees, shift=self(first.shift))
+
+    def pose(self, pose: Pose) -> Pose:
+        return Pose(origin=self(pose.origin), x=self.turned(pose.x), y=self.turned(pose.y))
+
+
+IN_PLACE = Placing()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Member:
+    """An item as it comes to be; its parts have their own names and stand in their own place."""
+
+    id: str
+    label: str
+    design: Design  #: with the sizes that follow a room
+    assembly: Assembly
+    item: Item | None = None  #: None: the first
+    placing: Placing = IN_PLACE  #: of its parts in the project
+    room: Room | None = None  #: that it stands in, in its host's own place
+    bound: Mapping[str, Mm] = field(default_factory=dict)  #: numbers that follow the room
+    findings: tuple[Finding, ...] = ()  #: about its relation
+
+
+def body_of(design: Design, item: str) -> Design:
+    """Return one item of a project as a design of its own.
+
+    Raises:
+        DesignError: there is no such item
+    """
+    if item in ("", MAIN):
+        return replace(design, items=(), name="")
+    found = next((i for i in design.items if i.id == item), None)
+    if found is None:
+        raise DesignError(say("no_such_item"))
+    return replace(found.design, prototype=design.prototype)
+
+
+def with_body(design: Design, item: str, body: Design) -> Design:
+    """Return the project with another design of one of its items; a prototype is the whole project's."""
+    if item in ("", MAIN):
+        return replace(body, items=design.items, name=design.name)
+    return replace(
+        design, items=tuple(replace(i, design=replace(body, prototype=None, items=())) if i.id == item else i for i in design.items)
+    )  # fmt: skip
+
+
+def members_of(design: Design, built: Builder) -> tuple[Member, ...]:
+    """Return the items that are there, each after the one that it stands in.
+
+    Args:
+        built: builds a design of one item; asked with the same one again, it may answer from memory
+    """
+    own = body_of(design, MAIN)
+    made = {MAIN: Member(id=MAIN, label=design.name, design=own, assembly=built(own))}
+    waiting = [i for i in design.items if not i.gone]
+    names = {MAIN, *(i.id for i in waiting)}
+    row = _extent([made[MAIN]])[3]
+    for item in [i for i in waiting if i.loose is None]:
+        made[item.id] = _beside(item, design, built, row)
+        row = max(row, _extent([made[item.id]])[3])
+    left = [i for i in waiting if i.loose is not None]
+    while left:
+        # One whose host is there already; else its host is left out, or stands in itself.
+        item = next((i for i in left if i.loose is not None and i.loose.host in made), left[0])
+        left.remove(item)
+        assert item.loose is not None
+        host = made.get(item.loose.host)
+        if host is None:
+            member = _lost(item, design, built, row, "item_without_host" if item.loose.host not in names else "items_in_a_ring")
+        else:
+            member = _standing(item, design, built, host) or _lost(item, design, built, row, "room_lost")
+        made[item.id] = member
+        if member.room is None:
+            row = max(row, _extent([member])[3])
+    return tuple(made.values())
+
+
+def _extent(members: Sequence[Member]) -> Box:
+    """Return the box round everything, in the project."""
+    return _box([replace(p, pose=m.placing.pose(p.pose)) for m in members for p in m.assembly.parts])
+
+
+def _box(parts: Sequence[Part]) -> Box:
+    boxes = [box_of(p.slab()) for p in parts]
+    if not boxes:
+        return (0.0, 0.0, 0.0, 0.0, 0.0, 0.0)
+    low, high = [min(b[k] for b in boxes) for k in range(3)], [max(b[k + 3] for b in boxes) for k in range(3)]
+    return (low[0], low[1], low[2], high[0], high[1], high[2])
+
+
+def _beside(item: Item, design: Design, built: Builder, row: Mm, findings: tuple[Finding, ...] = ()) -> Member:
+    body = body_of(design, item.id)
+    made = Member(id=item.id, label=item.label, design=body, assembly=built(body), item=item, placing=Placing(degrees=item.turn), findings=findings)
+    box = _extent([made])
+    shift = add(item.at, (row + GAP - box[0], 0.0 - box[1] if made.assembly.parts else 0.0, -box[2]))
+    return replace(made, placing=Placing(degrees=item.turn, shift=shift))
+
+
+def _lost(item: Item, design: Design, built: Builder, row: Mm, code: str) -> Member:
+    """Return an item beside the others because the room that it was to stand in is not there."""
+    finding = Finding(code=code, severity=Severity.LOOK, says=say(code, item=item.label), item=item.id)
+    return _beside(item, design, built, row, (finding,))
+
+
+def _standing(item: Item, design: Design, built: Builder, host: Member) -> Member | None:
+    """Return an item in its room, sized for it where it is to be; None without such a room."""
+    loose = item.loose
+    assert loose is not None
+    room = next((r for r in rooms_of(host.assembly.parts, host.assembly.rooms) if r.id == loose.room), None)
+    if room is None:
+        return None
+    body = body_of(design, item.id)
+    assembly, turn = built(body), Placing(degrees=item.turn)
+    bound: dict[str, Mm] = {}
+    findings: tuple[Finding, ...] = ()
+    if loose.sized:
+        for _ in range(TRIES):
+            changes = _sizes(body, assembly, turn, wanted_size(room, loose.play))
+            bound |= changes
+            if all(getattr(body.numbers, name) == value for name, value in changes.items()):
+                break
+            try:
+                body = replace(body, numbers=replace(body.numbers, **changes))  # type: ignore[arg-type]
+            except NotchCoreError as problem:
+                findings = (Finding(code="item_not_sized", severity=Severity.MUST, item=item.id,
+                                    says=say("item_not_sized.limits", item=item.label, why=problem.says)),)  # fmt: skip
+                break
+            assembly = built(body)
+    box = _box([replace(p, pose=turn.pose(p.pose)) for p in assembly.parts])
+    local = Placing(degrees=item.turn, shift=add(_place_in(room, box), item.at))
+    return Member(id=item.id, label=item.label, design=body, assembly=assembly, item=item, placing=host.placing.after(local), room=room, bound=bound,
+                  findings=findings)  # fmt: skip
+
+
+def wanted_size(room: Room, play: Mm) -> Vec3:
+    """Return the size with which something keeps a play in a room: on either side of it, and once along the way in."""
+    wide = room.size
+    return (wide[0] - play * _sides(room, 0), wide[1] - play * _sides(room, 1), wide[2] - play * _sides(room, 2))
+
+
+def _sides(room: Room, axis: int) -> int:
+    return 1 if axis == room.mouth_axis else 2
+
+
+def _place_in(room: Room, box: Box) -> Vec3:
+    """Return how far something is shifted to stand in a room: on its floor, even with its mouth, in the middle else."""
+    shift = []
+    for k in range(3):
+        if k == 2:
+            shift.append(room.low[2] - box[2])
+        elif k == room.mouth_axis:
+            shift.append(room.low[k] - box[k] if room.mouth[k] < 0 else room.high[k] - box[k + 3])
+        else:
+            shift.append((room.low[k] + room.high[k]) / 2 - (box[k] + box[k + 3]) / 2)
+    return (shift[0], shift[1], shift[2])
+
+
+def _sizes(body: Design, assembly: Assembly, turn: Placing, wanted: Vec3) -> dict[str, Mm]:
+    """Return the numbers with which a thing has a size, by the sketch's lines along each axis; those that are so already stay as they are."""
+    if isinstance(body.numbers, Card) or not assembly.parts:
+        return {}
+    lengths = {n.name for n in numbers_of(type(body.numbers)) if n.kind is NumberKind.LENGTH}
+    box = _box([replace(p, pose=turn.pose(p.pose)) for p in assembly.parts])
+    numbers: Any = body.numbers
+    changes: dict[str, Mm] = {}
+    for k in range(3):
+        more = wanted[k] - (box[k + 3] - box[k])
+        along = [(abs(v[k]), d.name) for d in assembly.dimensions for v in [turn.turned(sub(d.end, d.start))]
+                 if d.name in lengths and d.name not in changes and abs(v[k]) > 0.99 * max(map(abs, v))]  # fmt: skip
+        if along:
+            name = max(along)[1]
+            now = getattr(numbers, name)
+            changes[name] = now if abs(more) < NEAR_ENOUGH else round(now + more, DIGITS)
+    return changes
+
+
+def build_whole(design: Design, stocks: dict[str, Stock], fits: Fits = NO_FITS, drawings: Mapping[str, Drawing] = NO_DRAWINGS,
+                bed: Bed | None = None) -> Assembly:  # fmt: skip
+    """Return the assembly that all items of a project come to; see `build`.
+
+    Raises:
+        DesignError: a stock that the design names is not among `stocks`
+    """
+    if not design.items:
+        return build(design, stocks, fits, drawings, bed)
+    return whole_of(members_of(design, lambda body: build(body, stocks, fits, drawings, bed)))
+
+
+# -- the whole project -------------------------------------------------------------------------------------------------------
+
+
+def whole_of(members: Sequence[Member]) -> Assembly:
+    """Return all items as one assembly, in their places; parts of further items are named after them."""
+    first = members[0]
+    parts, meetings, findings, left_out = [], [], [], dict(first.assembly.left_out)
+    for m in members:
+        parts += [_part(p, m) for p in m.assembly.parts]
+        meetings += [_meeting(x, m) for x in m.assembly.meetings]
+        findings += [*m.findings, *(told_of(f, m) for f in m.assembly.findings)]
+        if m is not first:
+            left_out |= {in_item(m.id, p): f"{m.label}: {name}" for p, name in m.assembly.left_out.items()}
+    return replace(
+        first.assembly, parts=tuple(parts), meetings=tuple(meetings), findings=once_each(findings), left_out=left_out,
+    )  # fmt: skip
+
+
+def once_each(findings: Sequence[Finding]) -> tuple[Finding, ...]:
+    """Return findings without those that say what another one says: a caution about a stock is told once, however many items are cut from it."""
+    seen: dict[tuple[object, ...], Finding] = {}
+    for f in findings:
+        seen.setdefault((f.code, f.severity, f.parts, f.says.text), f)
+    return tuple(seen.values())
+
+
+def _name(member: Member, label: str) -> str:
+    return f"{member.label}: {label}" if member.label else label
+
+
+def _part(p: Part, member: Member) -> Part:
+    copies, spares, own = p.copies, p.spares, ""
+    i = member.item
+    if i is not None:
+        own = i.id
+        copies, spares = (p.copies, p.spares) if p.helper else (p.copies * i.count, p.spares + p.copies * i.spares)
+    if not own:
+        return replace(p, label=_name(member, p.label))
+    features = tuple(replace(f, part=in_item(own, f.part), meeting=meeting_in_item(own, f.meeting) if f.meeting else "") for f in p.features)
+    return replace(
+        p, id=in_item(own, p.id), label=_name(member, p.label), pose=member.placing.pose(p.pose), features=features, copies=copies, spares=spares, item=own,
+        falls_from=in_item(own, p.falls_from) if p.falls_from else "", piece_of=in_item(own, p.piece_of) if p.piece_of else "",
+    )  # fmt: skip
+
+
+def _meeting(m: Meeting, member: Member) -> Meeting:
+    if member.item is None:
+        return m
+    own = member.id
+    return replace(m, id=meeting_in_item(own, m.id), a=in_item(own, m.a), b=in_item(own, m.b), follows=meeting_in_item(own, m.follows) if m.follows else "")
+
+
+def told_of(finding: Finding, member: Member) -> Finding:
+    """Return a finding about one item as it is told of the whole project: its repairs stay those of the item."""
+    if member.item is None:
+        return replace(finding, says=readdressed(finding.says, member)) if member.label else finding
+    own = member.id
+
+    def place(p: Place) -> Place:
+        return replace(p, part=in_item(own, p.part))
+
+    return replace(
+        finding, item=own, says=readdressed(finding.says, member), parts=tuple(in_item(own, p) for p in finding.parts),
+        meeting=meeting_in_item(own, finding.meeting) if finding.meeting else None, place=place(finding.place) if finding.place else None,
+        places=tuple(map(place, finding.places)),
+    )  # fmt: skip
+
+
+def readdressed(says: Sentence, member: Member) -> Sentence:
+    """Return a sentence about one item with the names that its parts have in the whole project."""
+    return Sentence(says.key, {k: _fact(f, member) for k, f in says.facts.items()}, tuple(_span(s, member) for s in says.spans))
+
+
+def _fact(fact: Fact, member: Member) -> Fact:
+    match fact:
+        case Ref():
+            return _ref(fact, member)
+        case Names(refs=refs):
+            return replace(fact, refs=tuple(_ref(r, member) for r in refs))
+        case Sentence():
+            return readdressed(fact, member)
+        case Listed(sentences=some):
+            return replace(fact, sentences=tuple(readdressed(s, member) for s in some))
+        case _:
+            return fact
+
+
+def _ref(ref: Ref, member: Member) -> Ref:
+    if member.item is None:
+        return replace(ref, label=_name(member, ref.label)) if ref.kind is Kind.PART else ref
+    if ref.kind is Kind.PART:
+        return Ref(ref.kind, in_item(member.id, ref.id), _name(member, ref.label))
+    return replace(ref, id=meeting_in_item(member.id, ref.id)) if ref.kind is Kind.MEETING else ref
+
+
+def _span(span: Span, member: Member) -> Span:
+    if span.ref is None:
+        return span
+    if member.item is not None and span.ref.kind is Kind.FEATURE:
+        return replace(span, ref=None)  # it is found where its item is open
+    ref = _ref(span.ref, member)
+    return replace(span, ref=ref, text=ref.label if span.text == span.ref.label else span.text)

@@ -1,0 +1,53 @@
+/** The items of a project, each a design of its own: one of them in or out of the whole. */
+import type { Design, Item } from '../api/types';
+
+/** The first item's short name. */
+export const FIRST = 'main';
+/** Between an item and its part, in a part's name. */
+const OF_ITEM = ':';
+
+/** One item as a design of its own; '' and the first are the design itself. */
+export function bodyOf(whole: Design, item: string): Design {
+	return item && item !== FIRST ? ((whole.items ?? []).find((i) => i.id === item)?.design ?? whole) : whole;
+}
+
+/** The whole with a change of one item's design; a prototype is the whole project's. */
+export function withBody(whole: Design, item: string, change: (design: Design) => Design): Design {
+	if (!item || item === FIRST) return { ...change(whole), items: whole.items, name: whole.name };
+	const items = (whole.items ?? []).map((i) => (i.id === item ? { ...i, design: { ...change(i.design), prototype: null } } : i));
+	return { ...whole, items };
+}
+
+/** The whole with some facts of an item changed: its name, count, place. */
+export const withItem = (whole: Design, item: string, changes: Partial<Item>): Design =>
+	item === FIRST
+		? { ...whole, name: changes.label ?? whole.name }
+		: { ...whole, items: (whole.items ?? []).map((i) => (i.id === item ? { ...i, ...changes } : i)) };
+
+/** The item that a part of the whole belongs to, and the part's name in it. */
+export function partOf(id: string): { item: string; part: string } {
+	const at = id.indexOf(OF_ITEM);
+	return at < 0 ? { item: FIRST, part: id } : { item: id.slice(0, at), part: id.slice(at + 1) };
+}
+
+/** The name that a part, or a meeting, has in its item. */
+export const ownName = (id: string) => partOf(id).part;
+export const ownMeeting = (id: string) => id.split('+').map(ownName).join('+');
+
+/** The name that a part of an item has in the whole. */
+export const inWhole = (item: string, part: string) => (item && item !== FIRST ? `${item}${OF_ITEM}${part}` : part);
+
+/** A short name that no item has yet, from what it is called. */
+export function freeId(whole: Design, label: string): string {
+	const stem =
+		label
+			.toLowerCase()
+			.replace(/[^a-z0-9]+/g, '-')
+			.replace(/^-+|-+$/g, '')
+			.slice(0, 30) || 'item';
+	const taken = new Set([FIRST, ...(whole.items ?? []).map((i) => i.id)]);
+	if (!taken.has(stem)) return stem;
+	let k = 2;
+	while (taken.has(`${stem}-${k}`)) k += 1;
+	return `${stem}-${k}`;
+}
