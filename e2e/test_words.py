@@ -68,6 +68,16 @@ def test_no_label_is_left_in_english_and_none_is_cut_off(page: Page, worker: Wor
             for n, choice in enumerate(page.get_by_role("radiogroup").first.locator("label").all()):
                 choice.click()
                 look(f"dry fit {n}")
+    page.goto("/")
+    page.get_by_role("button", name="Tool cabinet").click()
+    page.wait_for_url("**/build")
+    items = page.get_by_role("group", name=said("build.items"))
+    items.get_by_role("button", name="Drawer 1").click()
+    page.get_by_text(said("build.move-and-turn-it")).click()
+    look("an item")
+    press("build.all-of-it")
+    page.get_by_role("button", name="Drawer 1: Front", exact=True).click()
+    look("a part of an item")
     page.goto("/answers")
     look("answers")
     assert left == {}

@@ -56,6 +56,8 @@ class GuideStep:
     """One step with all that is said of it."""
 
     key: str  #: what names it: its parts
+    label: str  #: what goes in
+    whole: bool = False  #: an item that was put together apart
     parts: tuple[str, ...]
     direction: Vec3
     last: Vec3 | None = None  #: a short move at the end of the way in
@@ -85,7 +87,8 @@ def guide(
     for p in planned:
         there = placed.setdefault(p.within, [])
         told.append(
-            GuideStep(key=p.key, parts=p.step.parts, direction=p.step.direction, last=p.step.last, last_mm=p.step.last_mm,
+            GuideStep(key=p.key, label=assembly.called(p.step.parts), whole=assembly.is_item(p.step.parts), parts=p.step.parts,
+                      direction=p.step.direction, last=p.step.last, last_mm=p.step.last_mm,
                       tip=p.step.tip, within=p.within, first=p.first, by_hand=p.by_hand,
                       hints=_hints(p.step, there, parts, assembly.meetings, stocks), before=before.get(p.key, ""),
                       note=(notes or {}).get(p.key, ""), problem=p.problem)

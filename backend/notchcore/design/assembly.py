@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import math
 import re
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
 
@@ -205,6 +206,7 @@ class Assembly:
     dimensions: tuple[Dimension, ...] = ()
     facts: tuple[Fact, ...] = ()
     rooms: tuple[RoomSeed, ...] = ()
+    items: dict[str, str] = field(default_factory=dict)  #: what further items of the project are called
     left_out: dict[str, str] = field(default_factory=dict)  #: panels that a person left out, with what they are called
 
     def ref_of(self, part: str) -> Ref:
@@ -215,6 +217,15 @@ class Assembly:
         """Return what a part, or a panel that was left out, is called."""
         known = next((p.label for p in self.parts if p.id == part), None) or self.left_out.get(part)
         return known or f"what was {part.replace('-', ' ')}"
+
+    def is_item(self, parts: Sequence[str]) -> bool:
+        """Tell whether parts that go in together are all of an item, and more than one."""
+        item = self.part(parts[0]).item if parts else ""
+        return len(parts) > 1 and bool(item) and {p.id for p in self.parts if p.item == item} == set(parts)
+
+    def called(self, parts: Sequence[str]) -> str:
+        """Return what parts that go in together are called: the item that they are all of, or each by name."""
+        return self.items.get(self.part(parts[0]).item, "") if self.is_item(parts) else " + ".join(map(self.name_of, parts))
 
     def part(self, part_id: str) -> Part:
         return next(p for p in self.parts if p.id == part_id)

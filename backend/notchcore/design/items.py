@@ -261,6 +261,7 @@ def whole_of(members: Sequence[Member]) -> Assembly:
             left_out |= {in_item(m.id, p): f"{m.label}: {name}" for p, name in m.assembly.left_out.items()}
     return replace(
         first.assembly, parts=tuple(parts), meetings=tuple(meetings), findings=once_each(findings), left_out=left_out,
+        items={m.id: m.label for m in members if m.item is not None},
     )  # fmt: skip
 
 

@@ -172,7 +172,7 @@ def _words(page: Canvas, x: float, y: float, width: float, number: int, step: Gu
     from reportlab.lib.units import mm
     from reportlab.lib.utils import simpleSplit
 
-    names = ("Apart: " if step.within else "") + " + ".join(f"{parts[p].label} ({marks[p]})" for p in step.parts)
+    names = ("Apart: " if step.within else "") + (step.label if step.whole else " + ".join(f"{parts[p].label} ({marks[p]})" for p in step.parts))
     page.setFillGray(0)
     page.setFont(BOLD, 10)
     page.drawString(x, y, simpleSplit(f"{number}  {names}, {'laid down' if first else steps_way(step, unit)}", BOLD, 10, width)[0])

@@ -161,6 +161,10 @@ def test_items_that_stand_beside_each_other_are_made_together_and_counted() -> N
     assert {p.id for p in whole.parts if not p.item} == {p.id for p in build(game, STOCKS).parts}  # nothing of the first loses its name
     right = max(box_of(p.slab())[3] for p in whole.parts if not p.item)
     assert min(box_of(p.slab())[0] for p in pieces) > right + 30
+    names = {m.id for m in whole.meetings}
+    assert all(f.part == p.id and f.meeting in {*names, ""} for p in whole.parts for f in p.features)
+    larger = [p for p in build_whole(scaled(design, 2.0), STOCKS).parts if p.item == "piece"]
+    assert [p.profile for p in larger] == [p.profile for p in build(scaled(piece, 2.0), STOCKS).parts]
     everything_gone = replace(design, items=(replace(design.items[0], gone=True),))
     assert build_whole(everything_gone, STOCKS).parts == tuple(replace(p, label=f"Board: {p.label}") for p in build(game, STOCKS).parts)
 
@@ -191,6 +195,7 @@ def test_steps_put_each_item_together_and_set_it_in_last() -> None:
     steps = guide(whole, fit.order, STOCKS)
     last = [s for s in steps if len(s.parts) == 5]
     assert [s.direction for s in last] == [(0.0, 1.0, 0.0)] * 2
+    assert [s.label for s in last] == ["Drawer 1", "Drawer 2"]
     inside = [s for s in steps if s.within]
     assert {s.within for s in inside} == {s.key for s in last}
     assert {p for s in steps if not s.within and s not in last for p in s.parts} == {p.id for p in whole.parts if not p.item}

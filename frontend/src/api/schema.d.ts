@@ -6933,6 +6933,13 @@ export interface components {
         GuideStep: {
             /** Key */
             key: string;
+            /** Label */
+            label: string;
+            /**
+             * Whole
+             * @default false
+             */
+            whole: boolean;
             /** Parts */
             parts: string[];
             /** Direction */

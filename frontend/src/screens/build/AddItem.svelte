@@ -25,6 +25,18 @@
 		})
 		.catch((e: Error) => (problem = e.message));
 
+	/** Those with rooms that nothing stands in: the one that is open, or all. */
+	const hosts = $derived(build.out?.items.filter((i) => build.freeRooms(i.id).length && (!work.item || work.item === i.id)) ?? []);
+	async function fill(host: string) {
+		problem = '';
+		try {
+			await work.fillRooms(host);
+			build.adding = false;
+		} catch (e) {
+			problem = (e as Error).message;
+		}
+	}
+
 	const firstName = (d: Design) => d.name || (build.out?.items[0]?.label ?? '');
 	/** A further item with the numbers of a family, or of one that is there. */
 	function made(d: Design, kind: string, what: string, label: string): Item {
@@ -64,36 +76,29 @@
 
 <h2>{word('build.add-an-item')}</h2>
 <p class="quiet">{word('build.it-is-packed-planned-and-cut')}</p>
-<form onsubmit={add} aria-label={word('build.add-an-item')}>
-	<label for="{id}from">{word('build.begin-with')}</label>
-	<select id="{id}from" class="select" bind:value={from}>
-		<optgroup label={word('build.a-kind')}>
-			{#each families as f (f.id)}<option value="family {f.id}">{f.label}</option>{/each}
-		</optgroup>
-		<optgroup label={word('build.like-one-that-is-here')}>
-			{#each build.out?.items ?? [] as i (i.id)}<option value="copy {i.id}">{i.label}</option>{/each}
-		</optgroup>
-		{#if projects.length}<optgroup label={word('build.another-project-as-it-stands-now')}>
-				{#each projects as p (p.id)}<option value="project {p.id}">{p.name}</option>{/each}
-			</optgroup>{/if}
-	</select>
-	{#if !from.startsWith('project')}
-		<label for="{id}name">{word('build.item-name')}</label>
-		<input id="{id}name" class="input" maxlength="60" bind:value={name} />
-	{/if}
-	<button class="btn main" disabled={busy || !families.length}>{word('build.add-it')}</button>
-</form>
-{#each build.out?.items.filter((i) => build.freeRooms(i.id).length && (!work.item || work.item === i.id)) ?? [] as host (host.id)}
-	<h3>{word('build.empty-rooms')}</h3>
-	<button
-		class="btn"
-		onclick={() => {
-			problem = '';
-			work
-				.fillRooms(host.id)
-				.then(() => (build.adding = false))
-				.catch((e: Error) => (problem = e.message));
-		}}>{word('build.a-box-in-each-empty-room', { rooms: build.freeRooms(host.id).length, host: host.label })}</button
+{#if families.length}<form onsubmit={add} aria-label={word('build.add-an-item')}>
+		<label for="{id}from">{word('build.begin-with')}</label>
+		<select id="{id}from" class="select" bind:value={from}>
+			<optgroup label={word('build.a-kind')}>
+				{#each families as f (f.id)}<option value="family {f.id}">{f.label}</option>{/each}
+			</optgroup>
+			<optgroup label={word('build.like-one-that-is-here')}>
+				{#each build.out?.items ?? [] as i (i.id)}<option value="copy {i.id}">{i.label}</option>{/each}
+			</optgroup>
+			{#if projects.length}<optgroup label={word('build.another-project-as-it-stands-now')}>
+					{#each projects as p (p.id)}<option value="project {p.id}">{p.name}</option>{/each}
+				</optgroup>{/if}
+		</select>
+		{#if !from.startsWith('project')}
+			<label for="{id}name">{word('build.item-name')}</label>
+			<input id="{id}name" class="input" maxlength="60" bind:value={name} />
+		{/if}
+		<button class="btn main" disabled={busy}>{word('build.add-it')}</button>
+	</form>{/if}
+{#if hosts.length}<h3>{word('build.empty-rooms')}</h3>{/if}
+{#each hosts as host (host.id)}
+	<button class="btn room" onclick={() => fill(host.id)}
+		>{word('build.a-box-in-each-empty-room', { rooms: build.freeRooms(host.id).length, host: host.label })}</button
 	>
 {/each}
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
@@ -102,6 +107,9 @@
 	form {
 		display: grid;
 		gap: 4px;
+	}
+	.room {
+		margin: 2px 0;
 	}
 	form .btn {
 		margin-top: 6px;

@@ -5,7 +5,7 @@
 	import { show, unitName } from '../../lib/units/units';
 	import { word } from '../../words/words';
 
-	let { item }: { item: ItemOut } = $props();
+	let { item, short = false }: { item: ItemOut; /** in one line */ short?: boolean } = $props();
 	const NAMES = {
 		sideways: word('build.play-sideways'),
 		deep: word('build.play-deep'),
@@ -15,7 +15,15 @@
 	const share = (v: number) => (v > 0 && v < 0.01 ? word('build.under-one-in-a-hundred') : `${Math.round(v * 100)}%`);
 </script>
 
-{#if item.plays.length}
+{#if item.plays.length && short}
+	<p class="quiet" aria-label={word('build.play-of', { label: item.label })}>
+		{word('build.play-short', {
+			plays: item.plays.map((p) => show(p.play, session.unit, true)).join(' × '),
+			unit: unitName(session.unit),
+			share: share(sticks)
+		})}
+	</p>
+{:else if item.plays.length}
 	<dl aria-label={word('build.play-of', { label: item.label })}>
 		{#each item.plays as p (p.axis)}
 			<dt>{NAMES[p.axis]}</dt>

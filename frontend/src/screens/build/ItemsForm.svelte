@@ -27,7 +27,7 @@
 			{item.family}{#if item.size}
 				· <span class="fig">{size(item.size as unknown as number[])}</span>{/if} · {word('build.parts-of-it', { parts: item.parts })}
 		</p>
-		<ItemPlays {item} />
+		<ItemPlays {item} short />
 		{#each item.findings as f, i (i)}<div class="note" class:bad={f.severity === 'must'}><Told of={f.says} /></div>{/each}
 	</section>
 {/each}

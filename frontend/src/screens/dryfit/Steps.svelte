@@ -16,7 +16,7 @@
 	let writing = $state('');
 	const own = $derived((work.project!.design.order ?? []).length > 0 || steps.some((s) => s.by_hand));
 	const wait = $derived(steps.reduce((sum, s) => sum + (s.hints ?? []).reduce((m, h) => m + (h.minutes ?? 0), 0), 0));
-	const label = (s: GuideStep) => s.parts.map((p) => names.get(p) ?? p).join(' + ');
+	const label = (s: GuideStep) => s.label;
 
 	async function save(saved: Promise<void>) {
 		problem = '';

@@ -135,6 +135,8 @@ describe('findings', () => {
 describe('steps', () => {
 	const steps = ['base', 'front', 'lid'].map((key) => ({
 		key,
+		label: key[0]!.toUpperCase() + key.slice(1),
+		whole: false,
 		parts: [key],
 		direction: [0, 0, -1],
 		hints: [],
@@ -182,7 +184,7 @@ describe('steps', () => {
 			steps[1]!,
 			{ ...steps[0]!, within: 'base+lid', first: true },
 			{ ...steps[2]!, within: 'base+lid' },
-			{ ...steps[0]!, key: 'base+lid', parts: ['base', 'lid'], by_hand: true }
+			{ ...steps[0]!, key: 'base+lid', label: 'Base + Lid', parts: ['base', 'lid'], by_hand: true }
 		] as unknown as GuideStep[];
 		expect([...notThere(made, 2)]).toEqual(['front']);
 		expect([...notThere(made, 3)]).toEqual([]);
