@@ -7,6 +7,8 @@ from typing import TYPE_CHECKING
 
 from timing import row, timed
 
+from notchcore.fingerprint import fingerprint
+
 if TYPE_CHECKING:
     from collections.abc import Iterator
 
@@ -54,6 +56,42 @@ def _forms(ply: Stock) -> None:
         "core: dry fit of 80 ribs, 1,600 joints",
         timed(lambda: dry_fit(assembly, stocks), runs=2, warm=0),
     )
+
+
+def _items(ply: Stock) -> None:
+    """Time an edit of one of thirteen items of more than 200 parts, the others from memory as the server keeps them, and their dry fit."""
+    from dataclasses import replace
+
+    from notchcore.check.whole import whole_fit
+    from notchcore.design.assembly import Assembly
+    from notchcore.design.design import Design, build
+    from notchcore.design.families.case import CaseNumbers
+    from notchcore.design.families.registry import FAMILIES
+    from notchcore.design.filling import filled
+    from notchcore.design.items import body_of, members_of, whole_of, with_body
+
+    stocks, known = {"ply": ply}, dict[str, Assembly]()
+
+    def built(body: Design) -> Assembly:
+        key = fingerprint(body)
+        if key not in known:
+            known[key] = build(body, stocks)
+        return known[key]
+
+    case = Design(numbers=CaseNumbers(width=300, depth=200, height=580, drawers=12), stocks={r.id: "ply" for r in FAMILIES["case"].roles})
+    design = filled(case, members_of(case, built)[0])
+    cells = tuple(replace(i, design=replace(i.design, numbers=replace(i.design.numbers, columns=7, rows=4))) for i in design.items)
+    design = replace(design, items=cells)
+    drops = iter(range(1, 60))
+
+    def edited() -> Assembly:
+        one = body_of(design, "drawer-5")
+        return whole_of(members_of(with_body(design, "drawer-5", replace(one, numbers=replace(one.numbers, divider_drop=next(drops) / 4))), built))
+
+    parts = len(edited().parts)
+    row(f"core: a number of one of 13 items, {parts} parts", timed(edited, runs=5), aim="500 ms in all")
+    members = members_of(design, built)
+    row(f"core: dry fit of 13 items, {parts} parts", timed(lambda: whole_fit(members, stocks), runs=1, warm=0))
 
 
 def _orders() -> None:

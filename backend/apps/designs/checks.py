@@ -5,6 +5,7 @@ from __future__ import annotations
 import time
 from collections import OrderedDict
 from collections.abc import Callable
+from dataclasses import replace
 from threading import Lock
 
 from apps.accounts.models import Member
@@ -16,6 +17,7 @@ from notchcore.check.dryfit import DryFit
 from notchcore.check.steps import GuideStep, guide
 from notchcore.check.whole import whole_fit
 from notchcore.design.design import Design
+from notchcore.design.items import Member as Fitted
 from notchcore.design.items import body_of, with_body
 from notchcore.design.repairs import applied
 from notchcore.errors import DesignError, MeasureError
@@ -27,10 +29,12 @@ from notchcore.words.render import plain, say
 
 PROVEN_PARTS = 24  # repairs of more parts are carried out without being tried first: that would take too long
 KEPT_GUIDES = 32
+KEPT_ITEMS = 128
 BUDGET_S = 60.0  # for the search for an order
 ASK_S = 0.5
 MOST_NOTES = 500
 _guides: OrderedDict[str, tuple[GuideStep, ...]] = OrderedDict()
+_items: OrderedDict[str, DryFit] = OrderedDict()
 _lock = Lock()
 
 
@@ -42,8 +46,24 @@ def _checked(now: Current, design: Design, stop: Callable[[], bool] = lambda: Fa
     def out_of_time() -> bool:
         return time.monotonic() - since > BUDGET_S or stop()
 
-    members = now.members if design is now.design else queries.members_for(now.project, design, measured)
-    return whole_fit(members, measured.stocks, measured.fits, around=around, stop=out_of_time)
+    at = now if design is now.design else replace(now, design=design, measured=measured)
+
+    def known(member: Fitted, fit: Callable[[], DryFit]) -> DryFit:
+        """An item that nobody touched was fitted before."""
+        key = at.of(member.id).checked_from
+        with _lock:
+            if key in _items:
+                _items.move_to_end(key)
+                return _items[key]
+        made = fit()
+        if not out_of_time():
+            with _lock:
+                _items[key] = made
+                while len(_items) > KEPT_ITEMS:
+                    _items.popitem(last=False)
+        return made
+
+    return whole_fit(at.members, measured.stocks, measured.fits, around=around, stop=out_of_time, known=known if design.items else None)
 
 
 def _stops(stop: Callable[[], bool]) -> Callable[[], bool]:

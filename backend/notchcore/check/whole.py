@@ -21,6 +21,9 @@ from notchcore.measure.fit import NO_FITS, Fits
 from notchcore.measure.stock import Stock
 from notchcore.words.render import say
 
+#: gives the dry fit of an item from memory, or by the function that makes it
+Known = Callable[[Member, Callable[[], DryFit]], DryFit]
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class _Fitted:
@@ -31,18 +34,24 @@ class _Fitted:
 
 
 def whole_fit(members: Sequence[Member], stocks: dict[str, Stock], fits: Fits = NO_FITS, around: Around | None = None,
-              stop: Callable[[], bool] = never) -> DryFit:  # fmt: skip
+              stop: Callable[[], bool] = never, known: Known | None = None) -> DryFit:  # fmt: skip
     """Return the dry fit of all items: what is found in each, how those that stand in a room play there, and who is in whose way.
 
     The steps of assembly put each item together, and then set it in its place: those in rooms last, from the mouth.
+
+    Args:
+        known: answers for an item that was fitted before, or asks for it
     """
+
+    def fitted_alone(m: Member) -> DryFit:
+        def fit() -> DryFit:
+            return dry_fit(m.assembly, stocks, fits, around=None if around is None else replace(around, design=m.design), stop=stop)
+
+        return fit() if known is None else known(m, fit)
+
     if len(members) == 1:
-        own = None if around is None else replace(around, design=members[0].design)
-        return dry_fit(members[0].assembly, stocks, fits, around=own, stop=stop)
-    fitted = [
-        _Fitted(member=m, fit=dry_fit(m.assembly, stocks, fits, around=None if around is None else replace(around, design=m.design), stop=stop))
-        for m in members
-    ]  # fmt: skip
+        return fitted_alone(members[0])
+    fitted = [_Fitted(member=m, fit=fitted_alone(m)) for m in members]
     hit = between_items(members)
     plays = plays_of(members, stocks)
     by_id = {m.id: m for m in members}

@@ -166,7 +166,7 @@ def _standing(item: Item, design: Design, built: Builder, host: Member) -> Membe
     """Return an item in its room, sized for it where it is to be; None without such a room."""
     loose = item.loose
     assert loose is not None
-    room = next((r for r in rooms_of(host.assembly.parts, host.assembly.rooms) if r.id == loose.room), None)
+    room = next(iter(rooms_of(host.assembly.parts, [seed for seed in host.assembly.rooms if seed.id == loose.room])), None)
     if room is None:
         return None
     body = body_of(design, item.id)

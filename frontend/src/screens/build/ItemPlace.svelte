@@ -17,7 +17,7 @@
 	const loose = $derived(kept?.loose ?? null);
 	let problem = $state('');
 	const BESIDE = 'beside';
-	const AWAY = word('build.sideways-back-up').split('|');
+	const AWAY = [word('build.moved-to-the-right'), word('build.moved-to-the-back'), word('build.moved-up')];
 	const at = $derived((kept?.at ?? [0, 0, 0]) as unknown as number[]);
 
 	/** Rooms of other items, those that are taken last. */
