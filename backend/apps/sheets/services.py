@@ -21,6 +21,7 @@ from notchcore.nest.values import SheetKind
 from notchcore.words.render import say
 
 GRAINS = ("along", "across", "none")
+MOST_PLACES = 8  # of a stock in use, by name
 
 
 def _checked(shop: Shop, changes: dict[str, Any], row: Stock | None) -> dict[str, Any]:
@@ -100,7 +101,9 @@ def remove_stock(*, stock: Stock) -> None:
     row = Stock.objects.select_for_update().get(pk=stock.pk)
     places = [place for uses in USES for place in uses(row)]
     if places:
-        raise MeasureError(say("stock_in_use", stock=row.name, places=", ".join(places[:5])), uses=places)
+        told, more = ", ".join(places[:MOST_PLACES]), len(places) - MOST_PLACES
+        says = say("stock_in_use.more", stock=row.name, places=told, more=more) if more > 0 else say("stock_in_use", stock=row.name, places=told)
+        raise MeasureError(says, uses=places)
     row.delete()
 
 

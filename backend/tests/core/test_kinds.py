@@ -131,6 +131,15 @@ class TestInsets:
         looser = as_cut(meeting, {"ply": make_stock("ply", 3.0, kerf=0.2)}, Fits(kerf_left=True))
         assert looser == pytest.approx(play + 0.4, abs=2e-3)
 
+    def test_a_piece_that_touches_a_far_larger_opening_on_one_side_is_not_held_by_it(self) -> None:
+        hole = tuple(reversed(rectangle(20, 20, 100, 100).outer))
+        host = plate("host", Profile(outer=rectangle(0, 0, 120, 120).outer, holes=(hole,)))
+        assembly = solved(host, plate("piece", rectangle(20, 40, 50, 70)))
+        assert [(m.kind, m.style, m.clearance) for m in assembly.meetings] == [("splice", "butt", None)]
+        assert [f.code for f in assembly.findings] == ["edges_side_by_side"]
+        tight = solved(host, plate("piece", rectangle(20, 20, 100, 98.5)))  # against three sides, drawn smaller
+        assert [(m.kind, m.style) for m in tight.meetings] == [("inset", "drop-in")]
+
     def test_a_disc_that_lies_in_a_hole_by_chance_is_no_joint(self) -> None:
         hole, disc = Circle(x=60, y=60, radius=30), Circle(x=60, y=60, radius=20)
         host = plate("host", Profile(outer=rectangle(0, 0, 120, 120).outer, holes=(tuple(reversed(circle_ring(hole))),), circles=(hole,)))

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Design } from '../api/types';
-import { bodyOf, freeId, inWhole, ownMeeting, ownName, partOf, withBody, withItem } from './items';
+import { bodyOf, freeId, inWhole, ownMeeting, ownName, partOf, stocksOf, withBody, withItem } from './items';
 
 const drawer = { numbers: { family: 'box' }, prototype: null } as unknown as Design;
 const whole = {
@@ -34,6 +34,11 @@ describe('items', () => {
 		expect(ownMeeting('drawer-1:back+drawer-1:front#1')).toBe('back+front#1');
 		expect(ownName(inWhole('drawer-1', 'front'))).toBe('front');
 		expect([inWhole('main', 'front'), inWhole('', 'front')]).toEqual(['front', 'front']);
+	});
+	it('name stocks that the whole project needs', () => {
+		const item = { ...drawer, stocks: { walls: '1' }, edits: { front: { stock: '2' } } } as unknown as Design;
+		const all = { ...whole, stocks: { case: '3' }, added: [{ kind: 'copy' }, { stock: '4' }], items: [{ id: 'a', design: item }] };
+		expect([...stocksOf(all as unknown as Design)].sort()).toEqual(['1', '2', '3', '4', '9']);
 	});
 	it('get short names that nothing has yet', () => {
 		expect(freeId(whole, 'Drawer 1')).toBe('drawer-1-2');

@@ -51,3 +51,14 @@ export function freeId(whole: Design, label: string): string {
 	while (taken.has(`${stem}-${k}`)) k += 1;
 	return `${stem}-${k}`;
 }
+
+/** Every stock that a project names: of its panels, of single panels, of what was added, of its items, and its prototype. */
+export function stocksOf(whole: Design): Set<string> {
+	const own = [
+		...Object.values(whole.stocks),
+		...Object.values(whole.edits ?? {}).map((e) => e.stock),
+		...(whole.added ?? []).map((a) => ('stock' in a ? a.stock : null)),
+		whole.prototype
+	];
+	return new Set([...own.filter((s): s is string => !!s), ...(whole.items ?? []).flatMap((i) => [...stocksOf(i.design)])]);
+}

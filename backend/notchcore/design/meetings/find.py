@@ -130,7 +130,9 @@ def _parallel(a: Panel, b: Panel, own: Polygon, other: Polygon, *, spliced: bool
                 around = next((o for h in hole_side.interiors if (o := Polygon(h).buffer(COINCIDENT, join_style="mitre")).contains(piece)), None)
                 if around is not None:
                     play = _play(around, piece) - 2 * COINCIDENT  # drawn smaller, it may touch its opening on one side or two
-                    play = play if PLAY_LEAST < play <= PLAY_MOST else 0.0
+                    if play > PLAY_MOST:
+                        continue  # the opening is another thing's, which it only touches: its own ran into it
+                    play = play if PLAY_LEAST < play else 0.0
                     return [Bar(a=a, b=b, kind=MeetingKind.INSET, amount=touching, host=host, play=play)]
             return [Bar(a=a, b=b, kind=MeetingKind.SPLICE, amount=touching)]
         for host, hole_side, piece in ((a.id, own, seen), (b.id, seen, own)):

@@ -51,6 +51,7 @@ MEASURE: dict[str, str] = {
     "look_not_sold": "{family} is not sold {look}.",
     "film_face": "Say which face the film is on.",
     "forbidden_not_confirmed": "{stock} must not be cut: {substance}, {why}. Nobody can confirm that away.",
+    "stock_in_use.more": "{stock} is in use: {places}, and {more} more. Choose another stock there first.",
     "stock_in_use": "{stock} is in use: {places}. Choose another stock there first.",
     "outline_crosses": "The {name} crosses itself or holds no area. Give its corners in order, around the piece.",
     "grain_lacking": "Say how the grain runs: along, across or none.",

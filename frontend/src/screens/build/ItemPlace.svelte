@@ -8,7 +8,7 @@
 	import { show } from '../../lib/units/units';
 	import { word } from '../../words/words';
 	import type { BuildState } from './build.svelte';
-	import ItemPlays from './ItemPlays.svelte';
+	import ItemPlays from '../../app/ItemPlays.svelte';
 
 	let { build, item }: { build: BuildState; item: ItemOut } = $props();
 	const work = useProject();

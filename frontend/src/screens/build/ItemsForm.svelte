@@ -6,7 +6,7 @@
 	import { show, unitName } from '../../lib/units/units';
 	import { word } from '../../words/words';
 	import type { BuildState } from './build.svelte';
-	import ItemPlays from './ItemPlays.svelte';
+	import ItemPlays from '../../app/ItemPlays.svelte';
 	import ProjectForm from './ProjectForm.svelte';
 
 	let { build }: { build: BuildState } = $props();

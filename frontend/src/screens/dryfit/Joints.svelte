@@ -1,6 +1,7 @@
 <!-- Every joint, the riskiest first: what was asked for, what is expected, and how often it would have to be done again. -->
 <script lang="ts">
 	import type { BuildOut, CheckOut, Meeting } from '../../api/types';
+	import ItemPlays from '../../app/ItemPlays.svelte';
 	import { session } from '../../app/session.svelte';
 	import { feelName } from '../../lib/ui/feels';
 	import { signed } from '../../lib/units/units';
@@ -13,12 +14,18 @@
 		names,
 		onpick
 	}: { odds: readonly MeetingOdds[]; build: BuildOut; names: Map<string, string>; onpick: (meeting: Meeting) => void } = $props();
+	const inRooms = $derived(build.items.filter((i) => i.plays.length));
+	const rooms = $derived(new Map(build.rooms.map((r) => [`${r.host}/${r.id}`, r.label])));
 	const AT_ONCE = 60;
 	let most = $state(AT_ONCE);
 	const by = $derived(new Map(build.meetings.map((m) => [m.id, m])));
 	const sorted = $derived([...odds].sort((a, b) => b.rework - a.rework || a.odds.clearance - b.odds.clearance));
 </script>
 
+{#each inRooms as item (item.id)}
+	<h3>{word('dryfit.item-in-room', { label: item.label, room: rooms.get(`${item.host}/${item.room}`) })}</h3>
+	<ItemPlays {item} />
+{/each}
 <p class="quiet">{word('dryfit.the-riskiest-first-clearance-with-its')}</p>
 <table>
 	<thead

@@ -66,6 +66,8 @@ const build = {
 		{ id: 'front', label: 'Front' },
 		{ id: 'base', label: 'Base' }
 	],
+	items: [],
+	rooms: [],
 	meetings: [{ id: 'base+front', a: 'base', b: 'front', feel: 'snug' }],
 	stocks: { '4': { name: 'Birch ply 3, batch 12' } }
 } as unknown as BuildOut;

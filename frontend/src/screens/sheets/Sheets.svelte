@@ -11,10 +11,11 @@
 	import SheetFace from './SheetFace.svelte';
 	import StockGives from './StockGives.svelte';
 	import { RackState } from './rack.svelte';
+	import { stocksOf } from '../../app/items';
 	import { word } from '../../words/words';
 
 	const work = useProject();
-	const used = $derived(new Set(work.project ? Object.values(work.project.design.stocks) : []));
+	const used = $derived(work.project ? stocksOf(work.project.design) : new Set<string>());
 	const rack = new RackState(
 		() => work.touched(),
 		() => [...used]
