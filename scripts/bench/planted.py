@@ -444,8 +444,8 @@ FAULTS: tuple[Fault, ...] = (
     Fault(
         "a room reaches to the farthest wall",
         "design/rooms.py",
-        "if off >= 0 and (best is None or off < best[1]):",
-        "if off >= 0 and (best is None or off > best[1]):",
+        "for off, _, w in sorted(near) if",
+        "for off, _, w in sorted(near, reverse=True) if",
         "tests/core/test_items.py",
     ),
     Fault(

@@ -147,7 +147,7 @@ def _order(fitted: Sequence[_Fitted]) -> AssemblyOrder:
     steps: list[Step] = []
     locked: list[str] = []
     unknown: list[str] = []
-    for x in fitted:
+    for x in sorted(fitted, key=lambda x: x.member.room is not None):  # what stands in a room goes in when that is there
         m, order = x.member, x.fit.order
         if m.id == MAIN:
             steps, locked, unknown = [*steps, *order.steps], [*locked, *order.locked], [*unknown, *order.unknown]

@@ -20,6 +20,8 @@ from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 from notchcore.words.facts import Sentence
 
+MOST_ROOMS = 60  # that things may stand in
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Arrangement:
@@ -86,8 +88,9 @@ class Arranger:
         self.facts.append(Fact(label=label, mm=mm))
 
     def room(self, rid: str, label: str, within: Vec3, mouth: Vec3, thing: str) -> None:
-        """Note a room that something may stand in: a place within it, the way out of it, and what usually stands there."""
-        self.rooms.append(RoomSeed(id=rid, label=label, within=within, mouth=mouth, thing=thing))
+        """Note a room that something may stand in: a place within it, the way out of it, and what usually stands there; so many at most."""
+        if len(self.rooms) < MOST_ROOMS:
+            self.rooms.append(RoomSeed(id=rid, label=label, within=within, mouth=mouth, thing=thing))
 
     @property
     def impossible(self) -> bool:

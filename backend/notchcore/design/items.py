@@ -105,7 +105,7 @@ def with_body(design: Design, item: str, body: Design) -> Design:
 
 
 def members_of(design: Design, built: Builder) -> tuple[Member, ...]:
-    """Return the items that are there, each after the one that it stands in.
+    """Return the items that are there, in the project's order.
 
     Args:
         built: builds a design of one item; asked with the same one again, it may answer from memory
@@ -132,7 +132,7 @@ def members_of(design: Design, built: Builder) -> tuple[Member, ...]:
         made[item.id] = member
         if member.room is None:
             row = max(row, _extent([member])[3])
-    return tuple(made.values())
+    return (made[MAIN], *(made[i.id] for i in waiting))
 
 
 def _extent(members: Sequence[Member]) -> Box:

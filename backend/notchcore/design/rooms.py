@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from notchcore.design.assembly import Part, RoomSeed
 from notchcore.geom.planar import holds
 from notchcore.geom.slab import Box, box_of
-from notchcore.geom.vectors import Vec3, dot, sub
+from notchcore.geom.vectors import Vec3, sub
 from notchcore.units import Mm
 
 LEAST_WALLS = 3  # round a room
@@ -40,58 +40,64 @@ class Room:
         return max(range(3), key=lambda k: abs(self.mouth[k]))
 
 
-def room_of(parts: Sequence[Part], seed: RoomSeed) -> Room | None:
+@dataclass(frozen=True, slots=True)
+class _Wall:
+    """A part with the box that it fills, and the axis that its faces look along."""
+
+    part: Part
+    box: Box
+    faces: int  #: axis; -1: it leans
+
+
+def _walls(parts: Sequence[Part]) -> list[_Wall]:
+    return [_Wall(p, box_of(p.slab()), next((k for k in range(3) if abs(p.pose.normal[k]) >= ALONG), -1)) for p in parts]
+
+
+def rooms_of(parts: Sequence[Part], seeds: Sequence[RoomSeed]) -> tuple[Room, ...]:
+    """Return the rooms that are there, each as far as the parts round it let it be."""
+    walls = _walls(parts) if seeds else []
+    return tuple(r for s in seeds if (r := _room(walls, s)) is not None)
+
+
+def _room(walls: Sequence[_Wall], seed: RoomSeed) -> Room | None:
     """Return the room round a place: up to the nearest part each way, and on open sides as far as what stands round it reaches.
 
-    None where the place lies in a part, or nothing stands round it.
+    None where the place lies in a part, or too little stands round it.
     """
-    boxes = {p.id: box_of(p.slab()) for p in parts}
-    found = [_nearest(parts, seed.within, k, sign, boxes) for sign in (-1, 1) for k in range(3)]
+    found = [_nearest(walls, seed.within, k, sign) for sign in (-1, 1) for k in range(3)]
     if any(hit is not None and hit[1] < 0 for hit in found):
         return None
-    round_it = [boxes[hit[0]] for hit in found if hit is not None]
+    round_it = [hit[0].box for hit in found if hit is not None]
     if len(round_it) < LEAST_WALLS:
         return None
     ends: list[Mm] = []
     for i, hit in enumerate(found):
         k, sign = i % 3, 1 if i >= 3 else -1
+        beside = [b for b in round_it if b[k] < seed.within[k] < b[k + 3]]  # rather than before or behind the place
         if hit is not None:
             ends.append(seed.within[k] + sign * hit[1])
+        elif not beside:
+            return None
         else:
-            ends.append(min(b[k + 3] for b in round_it if _is_beside(b, k, seed)) if sign > 0 else max(b[k] for b in round_it if _is_beside(b, k, seed)))
-    walls = tuple(hit[0] if hit is not None else "" for hit in found)
+            ends.append(min(b[k + 3] for b in beside) if sign > 0 else max(b[k] for b in beside))
+    names = [hit[0].part.id if hit is not None else "" for hit in found]
     low, high = (ends[0], ends[1], ends[2]), (ends[3], ends[4], ends[5])
     if any(h - w <= 0 for w, h in zip(low, high, strict=True)):
         return None
     return Room(id=seed.id, label=seed.label, low=low, high=high, mouth=seed.mouth, thing=seed.thing,
-                walls=(walls[0], walls[1], walls[2], walls[3], walls[4], walls[5]))  # fmt: skip
+                walls=(names[0], names[1], names[2], names[3], names[4], names[5]))  # fmt: skip
 
 
-def _is_beside(box: Box, k: int, seed: RoomSeed) -> bool:
-    """Tell whether a wall stands beside the place rather than before or behind it, along an axis."""
-    return box[k] < seed.within[k] < box[k + 3]
-
-
-def _nearest(parts: Sequence[Part], at: Vec3, k: int, sign: int, boxes: dict[str, Box]) -> tuple[str, Mm] | None:
+def _nearest(walls: Sequence[_Wall], at: Vec3, k: int, sign: int) -> tuple[_Wall, Mm] | None:
     """Return the part that is hit first on the way along an axis, and how far away it is; negative within a part."""
-    best: tuple[str, Mm] | None = None
-    for p in parts:
-        box = boxes[p.id]
-        if any(not box[j] <= at[j] <= box[j + 3] for j in range(3) if j != k):
+    i, j = (k + 1) % 3, (k + 2) % 3
+    near = []
+    for w in walls:
+        box = w.box
+        if w.faces != k or not (box[i] <= at[i] <= box[i + 3] and box[j] <= at[j] <= box[j + 3]):
             continue
-        if abs(p.pose.normal[k]) < ALONG:
-            continue  # what it shows this way is an edge, or it leans
-        if not holds(p.profile.outer, p.pose.to_plane(at)):
-            continue
-        height = dot(p.pose.normal, sub(at, p.pose.origin))
-        if p.low < height < p.high:
-            return p.id, -1.0
         off = (box[k] - at[k]) if sign > 0 else (at[k] - box[k + 3])
-        if off >= 0 and (best is None or off < best[1]):
-            best = (p.id, off)
-    return best
-
-
-def rooms_of(parts: Sequence[Part], seeds: Sequence[RoomSeed]) -> tuple[Room, ...]:
-    """Return the rooms that are there."""
-    return tuple(r for s in seeds if (r := room_of(parts, s)) is not None)
+        if off >= 0 or box[k] < at[k] < box[k + 3]:
+            near.append((off, w.part.id, w))
+    # An opening in it is no way out of the room.
+    return next(((w, off) for off, _, w in sorted(near) if holds(w.part.profile.outer, w.part.pose.to_plane(at))), None)

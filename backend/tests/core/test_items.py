@@ -262,7 +262,7 @@ def test_a_project_goes_into_another_with_its_items_as_they_stand() -> None:
     cabinet = with_drawers(of(CaseNumbers(drawers=2)))
     both = joined_to(with_drawers(of(CaseNumbers(drawers=1))), cabinet, "Cabinet")
     found = members(both)
-    assert list(found) == ["main", "cabinet", "drawer-1", "drawer-1-2", "drawer-2"]
+    assert list(found) == ["main", "drawer-1", "cabinet", "drawer-1-2", "drawer-2"]
     assert found["drawer-1-2"].item is not None
     assert found["drawer-1-2"].item.loose == Loose(room="drawer-1", host="cabinet")
     alone = members(cabinet)
