@@ -37,7 +37,7 @@ def quick_answers(page: Page) -> None:
 
 
 def families(page: Page) -> None:
-    """The name board with its text, and the hill."""
+    """The name board with its text, the lantern, and the cabinet with its drawers."""
     here = page.url
     page.goto("/")
     page.get_by_role("button", name="Stall name board").click()
@@ -45,10 +45,6 @@ def families(page: Page) -> None:
     page.get_by_role("button", name="Figure", exact=True).click()
     expect(page.get_by_label("Add to Figure")).to_be_visible()
     take(page, "build-panel")
-    page.goto("/")
-    page.get_by_role("button", name="Contour hill").click()
-    drawn(page, 25)
-    take(page, "build-hill")
     page.goto("/")
     page.get_by_role("button", name="Lantern walk").click()
     drawn(page, 19)
@@ -94,6 +90,7 @@ def test_take_all(page: Page, laser: str, worker: Worker) -> None:
     drawer = page.get_by_role("button", name="Seed packet drawer")
     expect(drawer).to_be_visible()
     expect(page.get_by_role("radio", name="Stand")).to_be_attached()
+    expect(page.get_by_text("drawing …")).to_have_count(0)
     take(page, "start")
     drawer.click()
     drawn(page)

@@ -43,11 +43,18 @@
 		const plain = { id: freeId(d, label), label, count: 1, spares: 0, gone: false, at: [0, 0, 0], turn: 0, loose: null };
 		if (kind === 'copy') {
 			const like = d.items?.find((i) => i.id === what);
-			return { ...(like ?? plain), id: plain.id, label, design: { ...bodyOf(d, what), items: [], name: '', prototype: null } } as Item;
+			return {
+				...(like ?? plain),
+				id: plain.id,
+				label,
+				loose: null,
+				design: { ...bodyOf(d, what), items: [], name: '', prototype: null }
+			} as Item;
 		}
 		const family = families.find((f) => f.id === what)!;
+		const numbers = kind === 'flat' ? { ...family.defaults, layers: 1 } : family.defaults;
 		const stock = Object.values(d.stocks)[0]!;
-		const design = { numbers: family.defaults, stocks: Object.fromEntries(family.roles.map((r) => [r.id, stock])), feel: d.feel };
+		const design = { numbers, stocks: Object.fromEntries(family.roles.map((r) => [r.id, stock])), feel: d.feel };
 		return { ...plain, design } as unknown as Item;
 	}
 	async function add(event: SubmitEvent) {
@@ -56,10 +63,16 @@
 		const [kind, what] = from.split(' ') as [string, string];
 		try {
 			if (kind === 'project') {
+				const before = new Set((whole.items ?? []).map((i) => i.id));
 				await work.bringProject(Number(what));
-				work.item = work.project!.design.items?.at(-1)?.id ?? '';
+				work.item = work.project!.design.items?.find((i) => !before.has(i.id))?.id ?? '';
 			} else {
-				const usual = kind === 'copy' ? build.out!.items.find((i) => i.id === what)!.label : families.find((f) => f.id === what)!.label;
+				const usual =
+					kind === 'flat'
+						? word('build.flat-panel')
+						: kind === 'copy'
+							? build.out!.items.find((i) => i.id === what)!.label
+							: families.find((f) => f.id === what)!.label;
 				const label = name.trim() || usual;
 				const item = made(whole, kind, what, label);
 				await work.saveWhole((d) => ({ ...d, name: firstName(d), items: [...(d.items ?? []), item] }), word('build.item-added', { label }));
@@ -81,6 +94,7 @@
 		<select id="{id}from" class="select" bind:value={from}>
 			<optgroup label={word('build.a-kind')}>
 				{#each families as f (f.id)}<option value="family {f.id}">{f.label}</option>{/each}
+				<option value="flat layered">{word('build.flat-panel')}</option>
 			</optgroup>
 			<optgroup label={word('build.like-one-that-is-here')}>
 				{#each build.out?.items ?? [] as i (i.id)}<option value="copy {i.id}">{i.label}</option>{/each}
