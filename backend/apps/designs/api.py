@@ -224,6 +224,8 @@ def bring_project(request: HttpRequest, project_id: int, body: BringIn) -> Statu
     """Take in another project of the shop, as it stands now, as an item; its items become items of this one."""
     member = require_role(request, Role.DESIGNER)
     now, other = queries.current(project_row(request, project_id)), project_row(request, body.project)
+    if now.revision.number != body.base:  # before anything is copied
+        return conflict(project_id, services.SavedMeanwhile(head=now.revision))
     design = exchange.with_project(now.project, now.design, other)
     return _saved(project_id, member, body.base, design, f"{other.name} added")
 

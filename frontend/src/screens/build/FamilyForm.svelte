@@ -15,6 +15,7 @@
 	import ItemPlace from './ItemPlace.svelte';
 	import ProjectForm from './ProjectForm.svelte';
 	import { inProportion } from './proportions';
+	import ScaleField from './ScaleField.svelte';
 	import StockChoice from './StockChoice.svelte';
 	import Variants from './Variants.svelte';
 	import { ASKED_FEELS, feelName } from '../../lib/ui/feels';
@@ -130,15 +131,7 @@
 	oncommit={(mm) => work.save((d) => ({ ...d, relief: mm }), word('build.relief', { mm: show(mm, session.unit, true) }))}
 />
 {#if !work.item}<ProjectForm {build} />{:else}
-	<NumberField
-		label={word('build.scale-the-item-to')}
-		kind="number"
-		suffix="%"
-		value={null}
-		keep={false}
-		placeholder="100"
-		oncommit={(v) => work.scale(v / 100)}
-	/>
+	<ScaleField label={word('build.scale-the-item-to')} />
 {/if}
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 {#each general.slice(0, FEW) as f, i (i)}<div class="note" class:bad={f.severity === 'must'}>{session.told(f.says)}</div>{/each}

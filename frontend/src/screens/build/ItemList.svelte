@@ -79,20 +79,4 @@
 	.add {
 		color: var(--ink-2);
 	}
-	button {
-		display: flex;
-		align-items: center;
-		gap: 9px;
-		width: 100%;
-		text-align: left;
-		padding: 5px 12px 5px 11px;
-		border-left: 3px solid transparent;
-	}
-	button:hover {
-		background: var(--bench-2);
-	}
-	button.on {
-		background: var(--pick);
-		border-color: var(--color-mat);
-	}
 </style>

@@ -35,7 +35,7 @@
 	>
 {/snippet}
 <!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
-<nav class="side" aria-label={word('build.panels-and-meetings')} bind:this={list} onkeydown={key}>
+<nav class="side rows" aria-label={word('build.panels-and-meetings')} bind:this={list} onkeydown={key}>
 	{#if single}{@render sizes()}{/if}
 	<ItemList {build} />
 	{#if work.item}{@render sizes()}{/if}
@@ -92,25 +92,6 @@
 	}
 	.gone span {
 		flex: 1;
-	}
-	button {
-		display: flex;
-		align-items: center;
-		gap: 9px;
-		width: 100%;
-		text-align: left;
-		padding: 5px 12px 5px 11px;
-		border-left: 3px solid transparent;
-	}
-	button:hover {
-		background: var(--bench-2);
-	}
-	button.near {
-		background: var(--bench-2);
-	}
-	button.on {
-		background: var(--pick);
-		border-color: var(--color-mat);
 	}
 	.whole {
 		font-weight: 600;

@@ -3,9 +3,9 @@
 	import { api, need } from '../../api/client';
 	import type { RackRow } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
-	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { word } from '../../words/words';
 	import type { BuildState } from './build.svelte';
+	import ScaleField from './ScaleField.svelte';
 	import StockChoice from './StockChoice.svelte';
 
 	let { build }: { build: BuildState } = $props();
@@ -42,15 +42,7 @@
 {#if design.prototype}<div class="note">
 		{word('build.everything-is-cut-from-now-with', { prototype: nameOf(design.prototype) })}
 	</div>{/if}
-<NumberField
-	label={word('build.scale-the-design-to')}
-	kind="number"
-	suffix="%"
-	value={null}
-	keep={false}
-	placeholder="100"
-	oncommit={(v) => work.scale(v / 100)}
-/>
+<ScaleField label={word('build.scale-the-design-to')} />
 <p class="quiet">{word('build.sizes-and-places-change-joints-fits')}</p>
 <p class="quiet solids">
 	{word('build.the-assembly-as-a-solid')}
