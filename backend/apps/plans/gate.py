@@ -50,7 +50,7 @@ def found_before(now: queries.Current) -> tuple[Finding, ...]:
 
 def print_of(now: queries.Current, found: tuple[Finding, ...]) -> str:
     """Return what tells these findings on these parts from any others: what is overruled is overruled for them alone."""
-    return fingerprint(now.parts_print, sorted((f.code, f.parts, f.meeting or "") for f in found))
+    return fingerprint(now.parts_print, sorted((f.code, f.parts, f.meeting or f.item) for f in found))
 
 
 def overruled_of(now: queries.Current, found: tuple[Finding, ...]) -> Overruled | None:

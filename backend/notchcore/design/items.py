@@ -301,15 +301,18 @@ def _meeting(m: Meeting, member: Member) -> Meeting:
 
 def told_of(finding: Finding, member: Member) -> Finding:
     """Return a finding about one item as it is told of the whole project: its repairs stay those of the item."""
+    says = readdressed(finding.says, member)
+    if finding.field is not None and not finding.parts and member.label:
+        says = say("of_item", item=member.label, says=says)  # it speaks of a number: of whose
     if member.item is None:
-        return replace(finding, says=readdressed(finding.says, member)) if member.label else finding
+        return replace(finding, says=says)
     own = member.id
 
     def place(p: Place) -> Place:
         return replace(p, part=in_item(own, p.part))
 
     return replace(
-        finding, item=own, says=readdressed(finding.says, member), parts=tuple(in_item(own, p) for p in finding.parts),
+        finding, item=own, says=says, parts=tuple(in_item(own, p) for p in finding.parts),
         meeting=meeting_in_item(own, finding.meeting) if finding.meeting else None, place=place(finding.place) if finding.place else None,
         places=tuple(map(place, finding.places)),
     )  # fmt: skip

@@ -226,6 +226,7 @@ def test_what_is_wrong_is_told_of_its_item() -> None:
     whole = build_whole(bad, STOCKS)
     told = next(f for f in whole.findings if f.code == "too_many_compartments")
     assert (told.item, told.field) == ("drawer-1", "columns")
+    assert told.message.startswith("Drawer 1: 40 columns leave")
     assert whole.parts  # the others are there all the same
 
 
