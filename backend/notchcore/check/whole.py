@@ -144,23 +144,29 @@ def _odds(odds: MeetingOdds, member: Member) -> MeetingOdds:
 
 
 def _order(fitted: Sequence[_Fitted]) -> AssemblyOrder:
-    steps: list[Step] = []
-    locked: list[str] = []
-    unknown: list[str] = []
-    for x in sorted(fitted, key=lambda x: x.member.room is not None):  # what stands in a room goes in when that is there
-        m, order = x.member, x.fit.order
-        if m.id == MAIN:
-            steps, locked, unknown = [*steps, *order.steps], [*locked, *order.locked], [*unknown, *order.unknown]
-            continue
-        own = [_placed(s, m) for s in order.steps]
-        all_of_it = tuple(in_item(m.id, p.id) for p in m.assembly.parts)
-        if len(own) == 1 and set(own[0].parts) == set(all_of_it):
-            own = [replace(own[0], direction=_way_in(m))]
-        elif own:
-            own.append(Step(parts=all_of_it, direction=_way_in(m)))
-        steps += own
-        locked += [in_item(m.id, p) for p in order.locked]
-        unknown += [in_item(m.id, p) for p in order.unknown]
+    """Return the steps of all items: of each its own, then what stands in it, and then it goes to its place with all that it holds."""
+    inside: dict[str, list[_Fitted]] = {}
+    for x in fitted:
+        m = x.member
+        host = m.item.loose.host if m.room is not None and m.item is not None and m.item.loose is not None else ""
+        inside.setdefault(host, []).append(x)  # "": beside the others, or the first
+
+    def put_together(x: _Fitted) -> tuple[list[Step], tuple[str, ...]]:
+        m = x.member
+        steps = [s if m.id == MAIN else _placed(s, m) for s in x.fit.order.steps]
+        parts = tuple(p.id if m.id == MAIN else in_item(m.id, p.id) for p in m.assembly.parts)
+        for guest in inside.get(m.id, ()):
+            more, theirs = put_together(guest)
+            steps, parts = [*steps, *more], (*parts, *theirs)
+        if m.id == MAIN or not steps:
+            return steps, parts
+        if len(steps) == 1 and set(steps[0].parts) == set(parts):
+            return [replace(steps[0], direction=_way_in(m))], parts
+        return [*steps, Step(parts=parts, direction=_way_in(m))], parts
+
+    steps = [s for x in inside.get("", ()) for s in put_together(x)[0]]
+    locked = [p if x.member.id == MAIN else in_item(x.member.id, p) for x in fitted for p in x.fit.order.locked]
+    unknown = [p if x.member.id == MAIN else in_item(x.member.id, p) for x in fitted for p in x.fit.order.unknown]
     return AssemblyOrder(steps=tuple(steps), locked=tuple(locked), unknown=tuple(unknown))
 
 

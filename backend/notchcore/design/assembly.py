@@ -219,12 +219,12 @@ class Assembly:
         return known or f"what was {part.replace('-', ' ')}"
 
     def is_item(self, parts: Sequence[str]) -> bool:
-        """Tell whether parts that go in together are all of an item, and more than one."""
-        item = self.part(parts[0]).item if parts else ""
-        return len(parts) > 1 and bool(item) and {p.id for p in self.parts if p.item == item} == set(parts)
+        """Tell whether parts that go in together are all of an item, with what stands in it, and more than one."""
+        items = {self.part(p).item for p in parts}
+        return len(parts) > 1 and "" not in items and {p.id for p in self.parts if p.item in items} == set(parts)
 
     def called(self, parts: Sequence[str]) -> str:
-        """Return what parts that go in together are called: the item that they are all of, or each by name."""
+        """Return what parts that go in together are called: the item that holds them all, which comes first, or each by name."""
         return self.items.get(self.part(parts[0]).item, "") if self.is_item(parts) else " + ".join(map(self.name_of, parts))
 
     def part(self, part_id: str) -> Part:

@@ -202,6 +202,19 @@ def test_steps_put_each_item_together_and_set_it_in_last() -> None:
     assert sorted(p for s in steps if s not in last for p in s.parts) == sorted(p.id for p in whole.parts)
 
 
+def test_what_stands_in_an_item_goes_into_it_before_it_goes_to_its_place() -> None:
+    cabinet = with_drawers(of(CaseNumbers(drawers=2, height=160)))
+    nested = filled(cabinet, members(cabinet)["drawer-1"], 1.0)
+    steps = guide(build_whole(nested, STOCKS), whole_fit(tuple(members(nested).values()), STOCKS).order, STOCKS)
+    at = {s.label: i for i, s in enumerate(steps)}
+    assert at["Drawer 1: Right side"] < at["Insert"] < at["Drawer 1"] < at["Drawer 2"]
+    together = {s.label: s for s in steps}
+    assert together["Insert"].direction == (0.0, 0.0, -1.0)
+    assert together["Insert"].within == together["Drawer 1"].key
+    assert together["Insert: Base"].within == together["Insert"].key
+    assert len(together["Drawer 1"].parts) == 10
+
+
 def test_what_shuts_an_item_in_is_named_and_what_stands_in_it_moves_along() -> None:
     open_box = with_drawers(of(BoxNumbers()))
     assert not ways_blocked(tuple(members(open_box).values()))
