@@ -45,6 +45,13 @@ def test_a_case_with_drawers_from_nothing_to_a_packed_sheet(page: Page, worker: 
     panel(page, "Sizes and stocks").click()
     expect(page.get_by_label("Play of Drawer 2")).to_contain_text("1.00")
 
+    panel(page, "Back").click()
+    page.get_by_role("button", name="Leave out", exact=True).click()
+    item(page, "All of it").click()
+    expect(panel(page, "Drawer 2: Back")).to_have_count(0)
+    page.get_by_role("navigation", name="Panels and meetings").get_by_role("button", name="Drawer 2: Back").click()  # put back
+    expect(panel(page, "Drawer 2: Back")).to_be_visible()
+
     station(page, "Lay out")
     page.get_by_role("button", name="Pack the parts").click()
     expect(page.get_by_role("button", name="Drawer 2: Front", exact=True)).to_be_visible(timeout=60_000)

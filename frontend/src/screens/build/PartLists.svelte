@@ -3,7 +3,9 @@
 	import FitBand from '../../lib/ui/FitBand.svelte';
 	import LongList from '../../lib/ui/LongList.svelte';
 	import StockEdge from '../../lib/ui/StockEdge.svelte';
-	import { useProject } from '../../app/project.svelte';
+	import { partOf, withBody } from '../../app/items';
+	import { useProject, withEdits } from '../../app/project.svelte';
+	import type { Design } from '../../api/types';
 	import type { BuildState } from './build.svelte';
 	import Glyph from './Glyph.svelte';
 	import ItemList from './ItemList.svelte';
@@ -18,6 +20,15 @@
 	const parts = $derived(build.out?.parts ?? []);
 	const meetings = $derived(build.out?.meetings ?? []);
 	const orphans = $derived(build.out?.orphans ?? []);
+
+	/** Put a panel back: of the item that is open, or of the one that it is named after. */
+	function back(p: { id: string; label: string }) {
+		const { item, part } = partOf(p.id);
+		const there = (d: Design) => withEdits(d, [part], () => ({ gone: false }));
+		work
+			.saveWhole((d) => withBody(d, work.item || item, there), word('build.back-2', { label: p.label }))
+			.catch((e: Error) => (build.problem = e.message));
+	}
 
 	function key(event: KeyboardEvent) {
 		if (event.key === 'Escape') return build.clear();
@@ -55,10 +66,7 @@
 		{/snippet}
 	</LongList>
 	{#each left as p (p.id)}
-		<button
-			class="gone"
-			title={word('build.put-it-back')}
-			onclick={() => work.editPanels([p.id], () => ({ gone: false }), word('build.back-2', { label: p.label }))}
+		<button class="gone" title={word('build.put-it-back')} onclick={() => back(p)}
 			><span class="quiet">{word('build.left-out-4', { label: p.label })}</span><em>{word('build.put-back')}</em></button
 		>
 	{/each}

@@ -40,6 +40,7 @@ vi.mock('../../app/project.svelte', async (original) => ({
 			return work.project!.design;
 		},
 		item: '',
+		saveWhole: (change: (d: Design) => Design, label: string) => work.save(change, label),
 		editPanels: (ids: string[], change: never, label: string) => work.save((d) => real.withEdits(d, ids, change), label),
 		forgetChoices: (ids: string[], label: string) =>
 			work.save((d) => ({ ...d, choices: Object.fromEntries(Object.entries(d.choices!).filter(([k]) => !ids.includes(k))) }), label)
