@@ -109,13 +109,25 @@ export class RackState {
 	/** Take what the server says of the stock after a change; the short rows, the cards and the strip follow by themselves. */
 	private async put(asked: Promise<StockOut>, withdrawn: Reading | null = null, of = this.asked) {
 		const before = of;
-		const row = await asked;
+		this.underway += 1;
+		if (this.underway > 1) this.crossed = true;
+		const row = await asked.finally(() => (this.underway -= 1));
 		void this.changed();
 		if (this.asked !== before) return void this.load(); // another stock lies on the mat by now
 		this.asked = row.value.id;
 		this.stock = row;
 		this.withdrawn = withdrawn;
 		void this.follow(row.value.id);
+		if (this.crossed && !this.underway) await this.seeAgain(row.value.id);
+	}
+	/** Changes that are on their way, and whether some were so at once: then an answer may not know of the others. */
+	private underway = 0;
+	private crossed = false;
+	private async seeAgain(id: string) {
+		this.crossed = false;
+		const params = { path: { stock_id: Number(id) }, query: this.query };
+		const row = await need(api.GET('/api/stocks/{stock_id}', { params }));
+		if (this.asked === id && !this.underway) this.stock = row;
 	}
 	private async follow(id: string) {
 		try {

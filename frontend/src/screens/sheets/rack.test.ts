@@ -72,6 +72,12 @@ describe('the rack', () => {
 		}));
 		expect((await loaded()).readings.map((r) => r.id)).toEqual([2]);
 	});
+	it('asks again when two changes were on their way at once: neither answer need know of the other', async () => {
+		const both = [0, 1].map((id) => ({ id, x: 0, y: 0, thickness_mm: 3, withdrawn: false, borrowed: '' }));
+		const rack = await loaded(vi.fn(() => void (readings = both)));
+		await Promise.all([rack.read(3), rack.read(3.1)]);
+		expect(rack.readings).toHaveLength(2);
+	});
 	it('keeps a reading at its spot, tells the strip, and remembers the one withdrawn last', async () => {
 		const changed = vi.fn();
 		const rack = await loaded(changed);
