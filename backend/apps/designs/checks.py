@@ -50,7 +50,7 @@ def _checked(now: Current, design: Design, stop: Callable[[], bool] = lambda: Fa
 
     def known(member: Fitted, fit: Callable[[], DryFit]) -> DryFit:
         """An item that nobody touched was fitted before."""
-        key = at.of(member.id).checked_from
+        key = f"{at.of(member.id).checked_from} of {now.project.pk}"  # a project sees only its own drawings
         with _lock:
             if key in _items:
                 _items.move_to_end(key)

@@ -15,8 +15,8 @@ from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from notchcore.design.assembly import FeatureKind, Part
-from notchcore.design.items import Member, wanted_size
+from notchcore.design.assembly import FeatureKind, Part, box_round
+from notchcore.design.items import Member, Placing, wanted_size
 from notchcore.design.rooms import Room
 from notchcore.findings import Finding, Severity
 from notchcore.geom.slab import Box, box_of
@@ -133,11 +133,9 @@ def play_of(member: Member, host: Member, stocks: Mapping[str, Stock]) -> ItemPl
     room = member.room
     if room is None or member.item is None or member.item.loose is None or not member.assembly.parts:
         return None
-    back = replace(member.placing, shift=(0.0, 0.0, 0.0), degrees=member.item.turn)
-    placed = [replace(p, pose=back.pose(p.pose)) for p in member.assembly.parts]
-    boxes = [box_of(p.slab()) for p in placed]
-    low, high = [min(b[k] for b in boxes) for k in range(3)], [max(b[k + 3] for b in boxes) for k in range(3)]
-    box: Box = (low[0], low[1], low[2], high[0], high[1], high[2])
+    turn = Placing(degrees=member.item.turn)  # as it stands in its host's own place
+    placed = [replace(p, pose=turn.pose(p.pose)) for p in member.assembly.parts]
+    box = box_round(placed)
     plays = tuple(_axis(k, room, member, host.assembly.parts, box, placed, stocks) for k in range(3))
     return ItemPlay(item=member.id, room=room.label, plays=plays)
 

@@ -9,14 +9,14 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
 
 from notchcore.design.styles import Style
 from notchcore.findings import Finding
 from notchcore.geom.profile import Profile, Ring
-from notchcore.geom.slab import Pose, Slab, box_of
+from notchcore.geom.slab import Box, Pose, Slab, box_of
 from notchcore.geom.vectors import Vec2, Vec3
 from notchcore.ledger import Quantity, Term, TermKind, plus
 from notchcore.measure.fit import Feel
@@ -240,13 +240,19 @@ def drawn_width(feature: JointFeature, kerf: Quantity) -> Quantity:
     return plus(feature.width, term)
 
 
-def size_of_all(assembly: Assembly) -> Vec3:
-    """Return the size of the box that holds all parts; nothing without parts."""
-    boxes = [box_of(p.slab()) for p in assembly.parts]
+def box_round(parts: Iterable[Part]) -> Box:
+    """Return the box that holds parts: least x, y, z, greatest x, y, z [mm]; nothing without parts."""
+    boxes = [box_of(p.slab()) for p in parts]
     if not boxes:
-        return (0.0, 0.0, 0.0)
-    wide = [max(b[k + 3] for b in boxes) - min(b[k] for b in boxes) for k in range(3)]
-    return (wide[0], wide[1], wide[2])
+        return (0.0, 0.0, 0.0, 0.0, 0.0, 0.0)
+    low, high = [min(b[k] for b in boxes) for k in range(3)], [max(b[k + 3] for b in boxes) for k in range(3)]
+    return (low[0], low[1], low[2], high[0], high[1], high[2])
+
+
+def size_of_all(assembly: Assembly) -> Vec3:
+    """Return the size of the box that holds all parts [mm]; nothing without parts."""
+    x0, y0, z0, x1, y1, z1 = box_round(assembly.parts)
+    return (x1 - x0, y1 - y0, z1 - z0)
 
 
 def extent_of(assembly: Assembly) -> Mm:

@@ -11,7 +11,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import Any
 
-from notchcore.design.assembly import Assembly, Meeting, Part
+from notchcore.design.assembly import Assembly, Meeting, Part, box_round
 from notchcore.design.cards.pieces import Card
 from notchcore.design.design import MAIN, NO_DRAWINGS, Bed, Design, Item, build
 from notchcore.design.features.drawing import Drawing
@@ -19,7 +19,7 @@ from notchcore.design.numbers import NumberKind, numbers_of
 from notchcore.design.rooms import Room, rooms_of
 from notchcore.errors import DesignError, NotchCoreError
 from notchcore.findings import Finding, Place, Severity
-from notchcore.geom.slab import Box, Pose, box_of
+from notchcore.geom.slab import Box, Pose
 from notchcore.geom.vectors import Vec3, add, sub
 from notchcore.ids import in_item, meeting_in_item
 from notchcore.measure.fit import NO_FITS, Fits
@@ -137,15 +137,7 @@ def members_of(design: Design, built: Builder) -> tuple[Member, ...]:
 
 def _extent(members: Sequence[Member]) -> Box:
     """Return the box round everything, in the project."""
-    return _box([replace(p, pose=m.placing.pose(p.pose)) for m in members for p in m.assembly.parts])
-
-
-def _box(parts: Sequence[Part]) -> Box:
-    boxes = [box_of(p.slab()) for p in parts]
-    if not boxes:
-        return (0.0, 0.0, 0.0, 0.0, 0.0, 0.0)
-    low, high = [min(b[k] for b in boxes) for k in range(3)], [max(b[k + 3] for b in boxes) for k in range(3)]
-    return (low[0], low[1], low[2], high[0], high[1], high[2])
+    return box_round([replace(p, pose=m.placing.pose(p.pose)) for m in members for p in m.assembly.parts])
 
 
 def _beside(item: Item, design: Design, built: Builder, row: Mm, findings: tuple[Finding, ...] = ()) -> Member:
@@ -186,7 +178,7 @@ def _standing(item: Item, design: Design, built: Builder, host: Member) -> Membe
                                     says=say("item_not_sized.limits", item=item.label, why=problem.says)),)  # fmt: skip
                 break
             assembly = built(body)
-    box = _box([replace(p, pose=turn.pose(p.pose)) for p in assembly.parts])
+    box = box_round([replace(p, pose=turn.pose(p.pose)) for p in assembly.parts])
     local = Placing(degrees=item.turn, shift=add(_place_in(room, box), item.at))
     return Member(id=item.id, label=item.label, design=body, assembly=assembly, item=item, placing=host.placing.after(local), room=room, bound=bound,
                   findings=findings)  # fmt: skip
@@ -220,7 +212,7 @@ def _sizes(body: Design, assembly: Assembly, turn: Placing, wanted: Vec3) -> dic
     if isinstance(body.numbers, Card) or not assembly.parts:
         return {}
     lengths = {n.name for n in numbers_of(type(body.numbers)) if n.kind is NumberKind.LENGTH}
-    box = _box([replace(p, pose=turn.pose(p.pose)) for p in assembly.parts])
+    box = box_round([replace(p, pose=turn.pose(p.pose)) for p in assembly.parts])
     numbers: Any = body.numbers
     changes: dict[str, Mm] = {}
     for k in range(3):

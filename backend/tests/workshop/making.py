@@ -166,7 +166,8 @@ def _rooms_of(project: Project) -> list[InRoom]:
     if not project.design.items:
         return []
     at = {m.id: m for m in members_of(project.design, lambda body: build(body, project.stocks, drawings=project.drawings, bed=BED))}
-    return [InRoom(item=m.id, mouth=m.room.mouth, play=m.item.loose.play, closed=any(m.room.walls[k] for k in _towards(m.room.mouth)))
+    return [InRoom(item=m.id, mouth=m.room.mouth, play=m.item.loose.play, closed=any(m.room.walls[k] for k in _towards(m.room.mouth)),
+                   within=m.item.loose.host if at[m.item.loose.host].room is not None else "")
             for m in at.values() if m.room is not None and m.item is not None and m.item.loose is not None]  # fmt: skip
 
 

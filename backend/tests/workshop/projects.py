@@ -196,6 +196,9 @@ def _with_items(r: Random, design: Design, stocks: dict[str, Stock], drawings: d
     first = members_of(design, built)[0]
     if free := empty_rooms(design, first):
         design = filled(design, first, r.choice([0.2, 0.5, 1.0]), [x.id for x in r.sample(free, min(len(free), 2))])
+        if r.random() < 0.3:  # and something in what stands there
+            inner = next(m for m in members_of(design, built) if m.item is not None)
+            design = filled(design, inner, 0.5) if empty_rooms(design, inner) else design
     if not design.items or r.random() < 0.4:
         numbers = _numbers(r, r.choice(["box", "stand", "case", "many_sided"]))
         item = Item(id="more", label="More", design=Design(numbers=numbers, stocks=dict.fromkeys((x.id for x in FAMILIES[numbers.family].roles), "spare")),

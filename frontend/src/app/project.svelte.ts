@@ -267,7 +267,7 @@ export class ProjectState {
 		const { theirs, wanted, label } = this.conflict!;
 		this.conflict = null;
 		this.project = theirs;
-		if (wanted) await this.save(wanted, label);
+		if (wanted) await this.saveWhole(wanted, label); // it was made of the whole already
 	}
 
 	/** Look now and then if somebody else saved; show theirs unless we are in the middle of saving. */

@@ -50,6 +50,25 @@ describe('an open project', () => {
 		await work.saveMine();
 		expect(state.design.numbers).toMatchObject({ width: 120, height: 70 });
 	});
+	it('makes a change of one item again in that item, whatever is open by then', async () => {
+		const { state } = server();
+		const drawer = { id: 'drawer', label: 'Drawer', design: { numbers: { width: 90 } } };
+		state.design = { ...state.design, items: [drawer] } as unknown as Design;
+		const work = new ProjectState(1);
+		await work.load();
+		state.revision = 2;
+		work.item = 'drawer';
+		await work.setNumbers({ height: 30 }, 'higher');
+		work.item = 'main';
+		await work.saveMine();
+		expect(state.design.items![0]!.design.numbers).toMatchObject({ width: 90, height: 30 });
+		expect(state.design.numbers).toMatchObject({ width: 100, height: 50 });
+		work.item = 'drawer';
+		state.revision = 7;
+		await work.setNumbers({ height: 31 }, 'higher still');
+		await work.saveMine(); // still open: it is not looked for within itself
+		expect(state.design.items![0]!.design.numbers).toMatchObject({ height: 31 });
+	});
 	it('drops a choice that says nothing any more', async () => {
 		const { state } = server();
 		const work = new ProjectState(1);

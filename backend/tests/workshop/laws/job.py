@@ -85,6 +85,7 @@ class InRoom:
     mouth: tuple[float, float, float]  #: the way out of it
     play: float  #: [mm] on either side
     closed: bool  #: something shuts it in
+    within: str  #: the item that it stands in, where that stands in a room itself: it comes out first
 
 
 @dataclass

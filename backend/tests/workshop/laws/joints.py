@@ -171,8 +171,9 @@ def check_together(job: Job) -> None:
 def check_rooms(job: Job) -> None:
     """Move what stands in a room by most of its play each way, and out of the mouth: it touches nothing."""
     for one in job.rooms:
-        own = [p for p in job.assembly.parts if p.item == one.item and not p.helper]
-        rest = [p for p in job.assembly.parts if p.item != one.item and not p.helper]
+        with_it = {one.item, *(other.item for other in job.rooms if other.within == one.item)}
+        own = [p for p in job.assembly.parts if p.item in with_it and not p.helper]
+        rest = [p for p in job.assembly.parts if p.item not in with_it and not p.helper and (not one.within or p.item == one.within)]
         ways: list[tuple[str, Vec3]] = []
         for k in range(3):
             if abs(one.mouth[k]) > 0.5:

@@ -49,6 +49,8 @@
 	$effect(() => () => (work.item = ''));
 	/** While several items are shown at once, none of their parts is changed. */
 	const several = $derived(!work.item && (build.out?.items.length ?? 1) > 1);
+	/** Another item was opened and is not there yet: what is still shown is not to be changed in its stead. */
+	const waiting = $derived(build.out !== null && build.out.item !== work.item);
 	let come = '';
 	$effect(() => {
 		const asked = ['item', 'panel', 'meeting'].map((k) => String(searchParams.get(k) ?? ''));
@@ -87,7 +89,7 @@
 
 <div class="station">
 	<PartLists {build} />
-	<div class="middle">
+	<div class="middle" inert={waiting}>
 		<section class="three" aria-label="3D">
 			{#if build.out}
 				<SceneView
@@ -138,7 +140,7 @@
 		</section>
 		<section class="flat" aria-label={word('build.flat')}><FlatPanel {build} /></section>
 	</div>
-	<aside class="side px-4 py-3">
+	<aside class="side px-4 py-3" inert={waiting}>
 		{#if build.adding}<AddItem {build} />
 		{:else if several && build.part}<PartOfItem {build} part={build.part} />
 		{:else if build.meeting && build.detail}<MeetingInspector {build} detail={build.detail} />

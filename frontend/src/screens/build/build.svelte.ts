@@ -62,8 +62,11 @@ export class BuildState {
 	/** Show what the design comes to: as it came along with what was saved, or asked for. */
 	async load(came: BuildOut | null = null) {
 		try {
+			const asked = this.item;
 			const params = { path: { project_id: this.id }, query: this.shown };
-			this.out = came?.item === this.item ? came : await need(api.GET('/api/projects/{project_id}/build', { params }));
+			const out = came?.item === asked ? came : await need(api.GET('/api/projects/{project_id}/build', { params }));
+			if (this.item !== asked) return; // another item was opened meanwhile: its own answer is on its way
+			this.out = out;
 			this.problem = '';
 			if (this.then.panel) this.panel = this.then.panel;
 			if (this.then.meeting) this.meeting = this.then.meeting;
@@ -71,11 +74,11 @@ export class BuildState {
 			const there = new Set(this.out.parts.map((p) => p.id));
 			if (!there.has(this.panel)) this.panel = '';
 			this.more = this.more.filter((p) => there.has(p));
-			const asked = this.why?.pin;
+			const pin = this.why?.pin;
 			this.why = null;
 			if (this.meeting && !this.out.meetings.some((m) => m.id === this.meeting)) this.clear();
 			if (this.meeting) await this.pickMeeting(this.meeting, this.feature);
-			else if (asked && asked.part === this.panel) await this.pickPin(asked);
+			else if (pin && pin.part === this.panel) await this.pickPin(pin);
 		} catch (e) {
 			this.problem = (e as Error).message;
 		}

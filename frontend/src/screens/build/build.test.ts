@@ -202,6 +202,22 @@ describe('the state', () => {
 		expect(build.featureAt('front', [80, 15], 1)).toBeNull();
 		expect(build.featureAt('nobody', [41, 15], 1)).toBeNull();
 	});
+	it('shows the item that was opened last, also when the one before answers later', async () => {
+		const answers: Record<string, (r: Response) => void> = {};
+		vi.stubGlobal('fetch', (r: Request) => new Promise<Response>((done) => (answers[new URL(r.url).searchParams.get('item')!] = done)));
+		const of = (item: string) => new Response(JSON.stringify({ ...out(), item }), { headers: { 'Content-Type': 'application/json' } });
+		const build = new BuildState(3);
+		build.item = 'drawer-1';
+		const first = build.load();
+		build.item = 'drawer-2';
+		const second = build.load();
+		await vi.waitFor(() => expect(Object.keys(answers)).toHaveLength(2));
+		answers['drawer-2']!(of('drawer-2'));
+		await second;
+		answers['drawer-1']!(of('drawer-1'));
+		await first;
+		expect(build.out?.item).toBe('drawer-2');
+	});
 	it('lets go of what the new assembly no longer has, and says when it cannot be read', async () => {
 		const build = await built();
 		await build.pickMeeting('m1');
