@@ -1,5 +1,6 @@
 /** One open project: its head revision, the strip, and saving on top of what everybody else saves. */
 import { getContext, setContext } from 'svelte';
+import { Asked } from '../api/asked';
 import { api, need, Problem } from '../api/client';
 import type { BuildOut, Design, Finding, MeetingChoice, PanelEdit, Pin, ProjectOut, Repair, Station, Values } from '../api/types';
 import { word } from '../words/words';
@@ -90,8 +91,10 @@ export class ProjectState {
 		await this.refreshStrip();
 	}
 
+	private strips = new Asked();
 	async refreshStrip() {
-		this.strip = await need(api.GET('/api/projects/{project_id}/strip', { params: { path: { project_id: this.id } } }));
+		const question = need(api.GET('/api/projects/{project_id}/strip', { params: { path: { project_id: this.id } } }));
+		this.strip = (await this.strips.newest(question)) ?? this.strip;
 	}
 
 	/** Say that evidence, layout, plan or runs changed. The strip keeps its last word while the line is lost. */
@@ -274,8 +277,10 @@ export class ProjectState {
 	watch(): () => void {
 		const timer = setInterval(async () => {
 			if (this.saving || this.conflict || document.hidden) return;
+			const before = this.project;
 			try {
 				const now = await need(api.GET('/api/projects/{project_id}', { params: { path: { project_id: this.id } } }));
+				if (this.project !== before) return; // we saved meanwhile: this answer may not know of it
 				if (!this.saving && this.project && now.revision !== this.project.revision) {
 					this.notice = word('shell.saved-revision', { author: now.author, revision: now.revision, label: now.revision_label });
 					this.project = now;

@@ -39,6 +39,25 @@ describe('an open project', () => {
 		expect(state.design.numbers).toMatchObject({ width: 120, height: 70 });
 		expect(work.conflict).toBeNull();
 	});
+	it('is not taken back by a look at the server that a change of ours overtook', async () => {
+		vi.useFakeTimers({ shouldAdvanceTime: true });
+		server();
+		const work = new ProjectState(1);
+		await work.load();
+		const before = await fetch(new Request('http://localhost/api/projects/1'));
+		const answering = globalThis.fetch;
+		let look: (r: Response) => void = () => {};
+		vi.stubGlobal('fetch', () => new Promise<Response>((done) => (look = done)));
+		const stop = work.watch();
+		await vi.advanceTimersByTimeAsync(4100);
+		vi.stubGlobal('fetch', answering);
+		await work.setNumbers({ width: 120 }, 'wider');
+		look(before);
+		await vi.advanceTimersByTimeAsync(100);
+		expect([work.project?.revision, work.notice]).toEqual([2, '']);
+		stop();
+		vi.useRealTimers();
+	});
 	it('makes my change again on top of theirs, so that both stand', async () => {
 		const { state } = server();
 		const work = new ProjectState(1);

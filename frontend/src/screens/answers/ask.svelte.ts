@@ -1,5 +1,6 @@
 /** What is asked of the quick answers, and what came of it: asked anew whenever something changes that the answer depends on. */
 import { api, need } from '../../api/client';
+import { Asked } from '../../api/asked';
 import type { Answer, Ask, Rack } from '../../api/types';
 import { show } from '../../lib/units/units';
 import { session } from '../../app/session.svelte';
@@ -22,7 +23,7 @@ export class Asking {
 	problem = $state('');
 	/** What was typed, by question, so that going to and fro loses nothing. */
 	#typed = $state<Record<string, Partial<Ask>>>({});
-	#asked = 0;
+	#asked = new Asked();
 
 	q = $derived(QUESTIONS[this.at]!);
 	given = $derived({ ...this.q.start, ...this.#typed[this.q.kind] } as Partial<Ask>);
@@ -37,7 +38,6 @@ export class Asking {
 	}
 	async #ask() {
 		if (!this.rack) return;
-		const mine = ++this.#asked;
 		const { q, sheet, mate } = this;
 		const body = {
 			kind: q.kind,
@@ -49,10 +49,10 @@ export class Asking {
 			mate: q.mate && mate ? Number(mate) : null
 		} as Ask;
 		try {
-			const answer = await need(api.POST('/api/answers', { body }));
-			if (mine === this.#asked) [this.out, this.problem] = [answer, ''];
+			const answer = await this.#asked.only(need(api.POST('/api/answers', { body })));
+			if (answer) [this.out, this.problem] = [answer, ''];
 		} catch (e) {
-			if (mine === this.#asked) [this.out, this.problem] = [null, (e as Error).message];
+			[this.out, this.problem] = [null, (e as Error).message];
 		}
 	}
 	stock = (wanted: string) => this.rack?.stocks.find((s) => s.id === wanted);

@@ -1,5 +1,6 @@
 /** What Build shows: the assembly of the head revision, and what is picked in it. */
 import { api, need } from '../../api/client';
+import { Asked } from '../../api/asked';
 import { pictureAddress } from '../../api/files';
 import { inWhole } from '../../app/items';
 import type { BuildOut, FeatureOut, MeetingOut, Pin, Point, Quantity } from '../../api/types';
@@ -54,6 +55,9 @@ export class BuildState {
 
 	constructor(readonly id: number) {}
 
+	#asked = new Asked();
+	#picked = new Asked();
+
 	/** What asks for parts of what is shown. */
 	private get shown() {
 		return { item: this.item };
@@ -64,8 +68,9 @@ export class BuildState {
 		try {
 			const asked = this.item;
 			const params = { path: { project_id: this.id }, query: this.shown };
-			const out = came?.item === asked ? came : await need(api.GET('/api/projects/{project_id}/build', { params }));
-			if (this.item !== asked) return; // another item was opened meanwhile: its own answer is on its way
+			const question = came?.item === asked ? Promise.resolve(came) : need(api.GET('/api/projects/{project_id}/build', { params }));
+			const out = await this.#asked.newest(question);
+			if (!out || this.item !== asked) return; // a later change, or another item: its own answer is here or on its way
 			this.out = out;
 			this.problem = '';
 			if (this.then.panel) this.panel = this.then.panel;
@@ -98,6 +103,7 @@ export class BuildState {
 	}
 
 	clear() {
+		this.#picked.forget();
 		[this.panel, this.meeting, this.feature, this.detail, this.why] = ['', '', '', null, null];
 		this.more = [];
 		this.adding = false;
@@ -115,9 +121,11 @@ export class BuildState {
 	}
 	async pickMeeting(id: string, feature = '') {
 		const params = { path: { project_id: this.id, meeting_id: id }, query: this.shown };
-		this.detail = await need(api.GET('/api/projects/{project_id}/meetings/{meeting_id}', { params }));
+		const detail = await this.#picked.only(need(api.GET('/api/projects/{project_id}/meetings/{meeting_id}', { params })));
+		if (!detail) return; // something else was picked meanwhile
+		this.detail = detail;
 		this.meeting = id;
-		const all = this.detail.features;
+		const all = detail.features;
 		const wanted =
 			all.find((f) => f.feature.id === feature) ?? all.find((f) => ['slot', 'notch', 'lap'].includes(f.feature.kind)) ?? all[0];
 		this.feature = wanted?.feature.id ?? '';
@@ -130,15 +138,16 @@ export class BuildState {
 		this.pickPanel(part);
 		this.feature = f.id;
 		const params = { path: { project_id: this.id, part_id: part }, query: { feature: f.id, ...this.shown } };
-		const found = await need(api.GET('/api/projects/{project_id}/parts/{part_id}/why', { params }));
-		this.why = { title: f.kind, drawn: found.drawn, pin: { part, what: f.id } };
+		const found = await this.#picked.only(need(api.GET('/api/projects/{project_id}/parts/{part_id}/why', { params })));
+		if (found) this.why = { title: f.kind, drawn: found.drawn, pin: { part, what: f.id } };
 	}
 	/** Ask why a panel is as wide (x) or as high (y) as it is. */
 	async pickSize(part: string, along: 'x' | 'y') {
 		this.pickPanel(part);
 		const params = { path: { project_id: this.id, part_id: part }, query: { along, ...this.shown } };
 		try {
-			const found = await need(api.GET('/api/projects/{project_id}/parts/{part_id}/size', { params }));
+			const found = await this.#picked.only(need(api.GET('/api/projects/{project_id}/parts/{part_id}/size', { params })));
+			if (!found) return;
 			this.why = {
 				title: along === 'x' ? word('build.panels-width') : word('build.panels-height'),
 				drawn: found.drawn,

@@ -218,6 +218,30 @@ describe('the state', () => {
 		await first;
 		expect(build.out?.item).toBe('drawer-2');
 	});
+	it('keeps what a change left, also when what was asked for before it is answered later', async () => {
+		let answer: (r: Response) => void = () => {};
+		vi.stubGlobal('fetch', () => new Promise<Response>((done) => (answer = done)));
+		const [before, after] = [out(), { ...out(), item: '' }];
+		const build = new BuildState(3);
+		const first = build.load();
+		await build.load(after as unknown as BuildOut);
+		answer(new Response(JSON.stringify({ ...before, item: '' }), { headers: { 'Content-Type': 'application/json' } }));
+		await first;
+		expect(build.out).toBe(after);
+	});
+	it('shows the joint that was picked last, also when the one before answers later', async () => {
+		const answers: Record<string, (r: Response) => void> = {};
+		const build = await built();
+		vi.stubGlobal('fetch', (r: Request) => new Promise<Response>((done) => (answers[new URL(r.url).pathname.slice(-2)] = done)));
+		const of = (id: string) => new Response(JSON.stringify(detail(id)), { headers: { 'Content-Type': 'application/json' } });
+		const [first, second] = [build.pickMeeting('m1'), build.pickMeeting('m2')];
+		await vi.waitFor(() => expect(Object.keys(answers)).toHaveLength(2));
+		answers['m2']!(of('m2'));
+		await second;
+		answers['m1']!(of('m1'));
+		await first;
+		expect(build.meeting).toBe('m2');
+	});
 	it('lets go of what the new assembly no longer has, and says when it cannot be read', async () => {
 		const build = await built();
 		await build.pickMeeting('m1');

@@ -2,6 +2,7 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
 	import { api, need } from '../../api/client';
+	import { Asked } from '../../api/asked';
 	import type { PlanOut } from '../../api/types';
 	import { navigate } from '../../app/router';
 	import { pictureAddress } from '../../api/files';
@@ -31,11 +32,15 @@
 	const drawn = $derived(sheet ? drawnStrokes(sheet) : []);
 	const stock = $derived(sheet ? out!.stocks[sheet.stock] : undefined);
 
+	const asked = new Asked();
+	async function take(question: Promise<PlanOut>) {
+		out = (await asked.newest(question)) ?? out;
+	}
 	async function load() {
 		try {
 			problem = '';
-			out = await need(api.GET('/api/projects/{project_id}/plan', { params }));
-			if (out.laid_out && out.layout_fresh && !out.plan) await plan();
+			await take(need(api.GET('/api/projects/{project_id}/plan', { params })));
+			if (out?.laid_out && out.layout_fresh && !out.plan) await plan();
 			if (sheet && (t === 0 || t > sheet.seconds)) t = sheet.seconds * 0.42;
 		} catch (e) {
 			problem = (e as Error).message;
@@ -44,7 +49,7 @@
 	async function plan() {
 		problem = '';
 		try {
-			out = await need(api.POST('/api/projects/{project_id}/plan', { params }));
+			await take(need(api.POST('/api/projects/{project_id}/plan', { params })));
 			await work.refreshStrip();
 		} catch (e) {
 			problem = (e as Error).message;
@@ -52,13 +57,13 @@
 	}
 	async function stop() {
 		try {
-			out = await need(api.POST('/api/projects/{project_id}/plan/stop', { params }));
+			await take(need(api.POST('/api/projects/{project_id}/plan/stop', { params })));
 		} catch (e) {
 			problem = (e as Error).message;
 		}
 	}
 	function changed(told: PlanOut) {
-		out = told;
+		void take(Promise.resolve(told));
 		number = Math.min(number, Math.max((told.plan?.sheets.length ?? 1) - 1, 0));
 		const now = told.plan?.sheets[number];
 		if (now && t > now.seconds) t = now.seconds * 0.42; // the reel is shorter than it was

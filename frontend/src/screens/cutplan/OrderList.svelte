@@ -2,6 +2,7 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
 	import { api, need, Problem } from '../../api/client';
+	import { Asked } from '../../api/asked';
 	import type { PlanOut, SheetPlan } from '../../api/types';
 	import { atMoment, namesOf, shownRange } from './order';
 	import { word } from '../../words/words';
@@ -44,10 +45,12 @@
 		if (!list || !row || list.contains(document.activeElement)) return;
 		list.scrollTop = row.offsetTop - list.offsetTop - list.clientHeight / 2; // only the list moves, not the panel
 	});
+	const asked = new Asked();
 	async function load() {
 		const params = { path: { project_id: projectId, sheet: number } };
 		try {
-			ranges = (await need(api.GET('/api/projects/{project_id}/plan/order/{sheet}', { params }))) as [number, number][];
+			const told = await asked.only(need(api.GET('/api/projects/{project_id}/plan/order/{sheet}', { params })));
+			if (told) ranges = told as [number, number][];
 		} catch {
 			ranges = []; // the server still says what may not be
 		}

@@ -2,6 +2,7 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
 	import { api, need } from '../../api/client';
+	import { Asked } from '../../api/asked';
 	import type { BuildOut, CheckOut, Finding, WhatIfOut } from '../../api/types';
 	import { pictureAddress } from '../../api/files';
 	import { useProject } from '../../app/project.svelte';
@@ -60,14 +61,18 @@
 		return map;
 	});
 
+	const [builds, checks] = [new Asked(), new Asked()];
+	async function take(question: Promise<CheckOut>) {
+		out = (await checks.newest(question)) ?? out;
+	}
 	async function load() {
 		try {
 			[problem, loading] = ['', true];
 			if (tab !== 'steps') at = Infinity; // at once: a step taken while this waits is not taken back
-			build = await need(api.GET('/api/projects/{project_id}/build', { params }));
-			out = await need(api.GET('/api/projects/{project_id}/check', { params }));
-			if (!out.fresh && !underWay(out.job)) {
-				out = await need(api.POST('/api/projects/{project_id}/check', { params }));
+			build = (await builds.newest(need(api.GET('/api/projects/{project_id}/build', { params })))) ?? build;
+			await take(need(api.GET('/api/projects/{project_id}/check', { params })));
+			if (!out!.fresh && !underWay(out!.job)) {
+				await take(need(api.POST('/api/projects/{project_id}/check', { params })));
 				await work.refreshStrip();
 			}
 			tried = null;
@@ -84,14 +89,14 @@
 	$effect(() => {
 		if (!again) return;
 		const timer = setInterval(async () => {
-			out = await need(api.GET('/api/projects/{project_id}/check', { params }));
-			if (out.fresh) await work.refreshStrip();
+			await take(need(api.GET('/api/projects/{project_id}/check', { params })));
+			if (out?.fresh) await work.refreshStrip();
 		}, again);
 		return () => clearInterval(timer);
 	});
 	async function stop() {
 		try {
-			out = await need(api.POST('/api/projects/{project_id}/check/stop', { params }));
+			await take(need(api.POST('/api/projects/{project_id}/check/stop', { params })));
 		} catch (e) {
 			problem = (e as Error).message;
 		}

@@ -2,6 +2,7 @@
 <script lang="ts">
 	import { session } from '../../app/session.svelte';
 	import { api, need } from '../../api/client';
+	import { Asked } from '../../api/asked';
 	import type { CompareOut, RecutOut, RevisionOut } from '../../api/types';
 	import { missingOf, packOnly } from '../../app/missing';
 	import { useProject } from '../../app/project.svelte';
@@ -28,11 +29,12 @@
 	const packMissing = () => packOnly(work, missing).catch((e: Error) => (problem = e.message));
 	const changed = $derived(compared?.parts.filter((p) => p.change !== 'same') ?? []);
 
+	const [cut, saved, comparisons] = [new Asked(), new Asked(), new Asked()];
 	async function load() {
 		try {
 			problem = '';
-			recut = await need(api.GET('/api/projects/{project_id}/recut', { params }));
-			revisions = await need(api.GET('/api/projects/{project_id}/revisions', { params }));
+			recut = (await cut.newest(need(api.GET('/api/projects/{project_id}/recut', { params })))) ?? recut;
+			revisions = (await saved.newest(need(api.GET('/api/projects/{project_id}/revisions', { params })))) ?? revisions;
 		} catch (e) {
 			problem = (e as Error).message;
 		}
@@ -43,10 +45,12 @@
 	});
 	async function compare(number: number) {
 		compared = null;
+		comparisons.forget();
 		if (!number) return;
 		try {
 			const path = { project_id: work.id, number };
-			compared = await need(api.GET('/api/projects/{project_id}/compare/{number}', { params: { path } }));
+			const told = await comparisons.only(need(api.GET('/api/projects/{project_id}/compare/{number}', { params: { path } })));
+			compared = told ?? compared;
 		} catch (e) {
 			problem = (e as Error).message;
 		}

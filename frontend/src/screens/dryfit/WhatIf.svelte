@@ -1,6 +1,7 @@
 <!-- What if a sheet is thicker, or the beam wider, than believed: nothing is saved, the strip shows it at once. -->
 <script lang="ts">
 	import { api, need } from '../../api/client';
+	import { Asked } from '../../api/asked';
 	import type { AdviceOut, BuildOut, TestWorth, WhatIfOut } from '../../api/types';
 	import { navigate } from '../../app/router';
 	import { useProject } from '../../app/project.svelte';
@@ -23,29 +24,30 @@
 	let problem = $state('');
 	const stocks = $derived(Object.entries(build.stocks));
 	const moved = $derived(Object.values(shifts).some((s) => s.thickness || s.kerf));
-	let asked = 0;
+	const [slides, worths, costs] = [new Asked(), new Asked(), new Asked()];
 
 	$effect(() => {
 		void build.built_from;
 		shifts = {}; // of parts that are no more
-		need(api.GET('/api/projects/{project_id}/test-worth', { params }))
-			.then((all) => ([worth, answered] = [all, true]))
+		worths
+			.only(need(api.GET('/api/projects/{project_id}/test-worth', { params })))
+			.then((all) => all && ([worth, answered] = [all, true]))
 			.catch((e: Error) => (problem = e.message));
 	});
 	async function slide(stock: string, what: 'thickness' | 'kerf', mm: number) {
 		const before = shifts[stock] ?? { thickness: 0, kerf: 0 };
 		shifts = { ...shifts, [stock]: { ...before, [what]: mm } };
-		const mine = ++asked;
+		slides.forget();
 		if (!moved) return onodds(null);
 		try {
-			const out = await need(api.POST('/api/projects/{project_id}/what-if', { params, body: { shifts } }));
-			if (mine === asked) onodds(out);
+			const out = await slides.only(need(api.POST('/api/projects/{project_id}/what-if', { params, body: { shifts } })));
+			if (out) onodds(out);
 		} catch (e) {
 			problem = (e as Error).message;
 		}
 	}
 	function reset() {
-		asked++;
+		slides.forget();
 		shifts = {};
 		onodds(null);
 	}
@@ -56,11 +58,12 @@
 	$effect(() => {
 		const [test, machine] = [best, work.project!.machine];
 		cost = null;
+		costs.forget();
 		if (!test) return;
-		need(
-			api.GET('/api/stocks/{stock_id}/advice', { params: { path: { stock_id: Number(test.stock) }, query: { machine: Number(machine) } } })
-		)
-			.then((all) => (cost = all.find((a) => a.action === (test.kind === 'kerf' ? 'strips' : 'reading')) ?? null))
+		const params = { path: { stock_id: Number(test.stock) }, query: { machine: Number(machine) } };
+		costs
+			.only(need(api.GET('/api/stocks/{stock_id}/advice', { params })))
+			.then((all) => (cost = all?.find((a) => a.action === (test.kind === 'kerf' ? 'strips' : 'reading')) ?? null))
 			.catch((e: Error) => (problem = e.message));
 	});
 	const price = $derived(

@@ -2,6 +2,7 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
 	import { api, need } from '../../api/client';
+	import { Asked } from '../../api/asked';
 	import type { LayoutOut } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
@@ -40,7 +41,7 @@
 		() => out!,
 		() => placed.sheets,
 		(told) => {
-			take(++asked, told);
+			void show(Promise.resolve(told));
 			void work.refreshStrip();
 		}
 	);
@@ -83,18 +84,14 @@
 		event.stopPropagation();
 	}
 
-	let [asked, shown] = [0, 0];
-	/** Show an answer unless one that was asked for later is shown already. */
-	function take(turn: number, told: LayoutOut) {
-		if (turn < shown) return;
-		[shown, out] = [turn, told];
+	const asked = new Asked();
+	async function show(question: Promise<LayoutOut>) {
+		out = (await asked.newest(question)) ?? out;
 	}
 	async function load() {
-		const mine = ++asked;
 		try {
 			problem = '';
-			const told = await need(api.GET('/api/projects/{project_id}/layout', { params }));
-			take(mine, told);
+			await show(need(api.GET('/api/projects/{project_id}/layout', { params })));
 		} catch (e) {
 			problem = (e as Error).message;
 		}
@@ -112,16 +109,10 @@
 		return () => clearInterval(timer);
 	});
 	async function pack(request: LayoutOut['request']) {
-		const mine = ++asked;
-		const told = await need(api.POST('/api/projects/{project_id}/layout/pack', { params, body: request }));
-		take(mine, told);
+		await show(need(api.POST('/api/projects/{project_id}/layout/pack', { params, body: request })));
 		await work.refreshStrip();
 	}
-	async function stop() {
-		const mine = ++asked;
-		const told = await need(api.POST('/api/projects/{project_id}/layout/stop', { params }));
-		take(mine, told);
-	}
+	const stop = () => show(need(api.POST('/api/projects/{project_id}/layout/stop', { params })));
 </script>
 
 <svelte:window onpointermove={drag} onpointerup={letGo} />

@@ -1,6 +1,7 @@
 <!-- What the parts need of each stock, before they are packed: is it there, and if not, what to buy. -->
 <script lang="ts">
 	import { api, need } from '../../api/client';
+	import { Asked } from '../../api/asked';
 	import type { LayoutOut, SheetsNeeded } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
 	import { word } from '../../words/words';
@@ -8,15 +9,15 @@
 	let { out, request }: { out: LayoutOut; request: LayoutOut['request'] } = $props();
 	const work = useProject();
 	let needs = $state.raw<SheetsNeeded[]>([]);
-	let asked = 0;
+	const asked = new Asked();
 
 	$effect(() => {
 		void out.version;
-		const mine = ++asked;
 		const body = { ...request };
-		need(api.POST('/api/projects/{project_id}/layout/need', { params: { path: { project_id: work.id } }, body }))
-			.then((told) => mine === asked && (needs = told))
-			.catch(() => mine === asked && (needs = [])); // a number that makes no sense is told where it was typed
+		asked
+			.only(need(api.POST('/api/projects/{project_id}/layout/need', { params: { path: { project_id: work.id } }, body })))
+			.then((told) => (needs = told ?? needs))
+			.catch(() => (needs = [])); // a number that makes no sense is told where it was typed
 	});
 	const sheet = (id: string) => out.shelf.find((s) => s.id === id);
 </script>

@@ -2,6 +2,7 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
 	import { api, need } from '../../api/client';
+	import { Asked } from '../../api/asked';
 	import type { PlanOut, RunsOut } from '../../api/types';
 	import { navigate } from '../../app/router';
 	import { pictureAddress } from '../../api/files';
@@ -52,11 +53,12 @@
 		live && status ? { x: status.x ?? 0, y: status.y ?? 0, burning: !!status.burning, path: status.path ?? '' } : undefined
 	);
 
+	const [asked, plans] = [new Asked(), new Asked()];
 	async function load() {
 		try {
 			problem = '';
 			const before = live?.state;
-			runs = await need(api.GET('/api/projects/{project_id}/runs', { params }));
+			runs = (await asked.newest(need(api.GET('/api/projects/{project_id}/runs', { params })))) ?? runs;
 			if (before && live?.state !== before) await work.refreshStrip();
 		} catch (e) {
 			problem = (e as Error).message;
@@ -66,8 +68,9 @@
 		void work.version;
 		untrack(() => {
 			void load();
-			need(api.GET('/api/projects/{project_id}/plan', { params }))
-				.then((p) => (plan = p))
+			plans
+				.newest(need(api.GET('/api/projects/{project_id}/plan', { params })))
+				.then((p) => (plan = p ?? plan))
 				.catch((e: Error) => (problem = e.message));
 		});
 	});

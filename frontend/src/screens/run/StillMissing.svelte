@@ -1,12 +1,14 @@
 <!-- Once all sheets of a plan are cut: what of the batch is still missing, and the way to it. -->
 <script lang="ts">
 	import { api, need } from '../../api/client';
+	import { Asked } from '../../api/asked';
 	import type { RecutOut } from '../../api/types';
 	import { missingOf, packOnly } from '../../app/missing';
 	import { useProject } from '../../app/project.svelte';
 	import { word } from '../../words/words';
 
 	const work = useProject();
+	const asked = new Asked();
 	let recut = $state.raw<RecutOut | null>(null);
 	let problem = $state('');
 	const missing = $derived(missingOf(recut));
@@ -15,8 +17,9 @@
 	const names = $derived((recut?.rows ?? []).filter((r) => missing[r.part]).map((r) => `${missing[r.part]} × ${r.label}`));
 	$effect(() => {
 		void work.version;
-		need(api.GET('/api/projects/{project_id}/recut', { params: { path: { project_id: work.id } } }))
-			.then((r) => (recut = r))
+		asked
+			.newest(need(api.GET('/api/projects/{project_id}/recut', { params: { path: { project_id: work.id } } })))
+			.then((r) => (recut = r ?? recut))
 			.catch((e: Error) => (problem = e.message));
 	});
 	const pack = () => packOnly(work, missing).catch((e: Error) => (problem = e.message));
