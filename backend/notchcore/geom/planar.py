@@ -184,13 +184,21 @@ def subtract(shape: Polygon, kept: Sequence[Polygon]) -> list[Polygon]:
     return pieces(shape.difference(shapely.union_all(list(kept)))) if kept else [shape]
 
 
-def resized(shape: Polygon, by: Mm) -> Polygon:
-    """Return the shape with its outer edge moved outward by `by` (inward when negative); holes stay. Unchanged when nothing would be left."""
+def resized(shape: Polygon, by: Mm, *, beside: Sequence[BaseGeometry] = (), clear: Mm = 0.0) -> Polygon:
+    """Return the shape with its outer edge moved outward by `by` (inward when negative); holes stay. Unchanged when nothing would be left.
+
+    Args:
+        beside: areas that are cut from the shape, because something else stands there: `clear` around them the edge does not move outward
+    """
     moved_edge = pieces(mitred(Polygon(shape.exterior), by))
     if not moved_edge:
         return shape
     outer = max(moved_edge, key=lambda p: p.area)
-    return max(pieces(outer.difference(MultiPolygon([Polygon(h) for h in shape.interiors]))), key=lambda p: p.area) if shape.interiors else outer
+    less: list[BaseGeometry] = [Polygon(h) for h in shape.interiors]
+    if by > 0 and beside:
+        taken = mitred(shapely.union_all(list(beside)), clear)
+        less.append(taken.difference(Polygon(shape.exterior)))
+    return max(pieces(outer.difference(shapely.union_all(less))), key=lambda p: p.area) if less else outer
 
 
 def inner_lines(shape: Polygon, on: Polygon, inside: Mm) -> list[tuple[tuple[Vec2, ...], bool]]:

@@ -43,6 +43,7 @@ from notchcore.errors import NotchCoreError, ValueOutside
 from notchcore.geom.contours import contour_of
 from notchcore.geom.fonts import text_outlines
 from notchcore.geom.profile import area_of, bounds_of, bridged, net_area, polygon_of
+from notchcore.geom.slab import common_volume
 from notchcore.measure.fit import Feel
 from notchcore.measure.machine import Operation
 from notchcore.nest.wanted import Wish, packed_parts
@@ -214,6 +215,21 @@ def test_what_falls_out_of_a_window_is_a_part_two_beams_smaller_and_needs_no_pla
     assert not laid["front"].profile.holes  # and nothing is laid where they come from
     again = {p.id: p.count for p in packed_parts(assembly.parts, Wish(only={"w-piece": 2}))}
     assert again == {"w-piece": 2}  # cut anew without its host, it is laid like any part
+
+
+@settings(max_examples=15, deadline=None)
+@given(st.floats(-60, 60), st.floats(-60, -20), st.floats(20, 90))
+def test_a_piece_that_is_pressed_into_its_opening_grows_into_nothing_else(x: float, y: float, height: float) -> None:
+    """Where a window reaches into the corner of two panels, what is cut from its piece there is cut from what the press fit adds too."""
+    stocks = {r.id: make_stock(r.id, 5.0, family="corrugated") for r in ROLES}
+    window = Window(id="w", panel="front", width=40.0, height=height, radius=100.0, x=x, y=y, falls=Falls.PART)
+    numbers = BoxNumbers(width=240, depth=160, height=120)
+    assembly = build(Design(numbers=numbers, stocks={k: k for k in stocks}, features=(window,), feel=Feel.MALLET), stocks)
+    piece = next((p for p in assembly.parts if p.id == "w-piece"), None)
+    press = {p for m in assembly.meetings if "w-piece" in (m.a, m.b) and m.clearance is not None and m.clearance.value < 0 for p in (m.a, m.b)}
+    for other in assembly.parts if piece else ():
+        if other.id not in {"w-piece", *press}:
+            assert common_volume(piece.slab(), other.slab()) < 0.01, other.id
 
 
 @pytest.mark.parametrize("cap", [2.0, 30.0, 400.0])

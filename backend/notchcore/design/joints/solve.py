@@ -108,7 +108,9 @@ def _free(bench: Bench, bar: Bar, holes: list[SharedCell]) -> list[Span]:
 def _part(bench: Bench, cut: Cut, relief: Mm) -> Part:
     panel = cut.panel
     shape = bench.shapes[panel.id]
-    as_large = resized(shape, cut.grown) if cut.grown else shape  # before anything is cut from it: gaps of other joints keep their widths
+    # Before anything is cut from it: gaps of other joints keep their widths.
+    taken = [*map(Polygon, cut.fitted.rings), *cut.fitted_shapes] if cut.grown > 0 else ()
+    as_large = resized(shape, cut.grown, beside=taken, clear=panel.t) if cut.grown else shape
     fitted = minus(as_large, cut.fitted.rings, cut.fitted_shapes)
     nominal = minus(shape, cut.nominal.rings, cut.nominal_shapes)
     if not fitted or not nominal:

@@ -1,0 +1,10 @@
+"""The faults to plant, one wrong line each, and the tests that should see them first; by the stage that they are in."""
+
+from __future__ import annotations
+
+from planted import check, design, house, sheets
+from planted.fault import Fault
+
+FAULTS: tuple[Fault, ...] = (*design.FAULTS, *check.FAULTS, *sheets.FAULTS, *house.FAULTS)
+
+__all__ = ["FAULTS", "Fault"]

@@ -1,0 +1,47 @@
+"""Faults in what is measured and checked."""
+
+from __future__ import annotations
+
+from planted.fault import Fault
+
+FAULTS: tuple[Fault, ...] = (
+    Fault(
+        "spacing t for t/2",
+        "measure/families.py",
+        "return max(family.spacing_least, 0.5 * thickness)",
+        "return max(family.spacing_least, thickness)",
+        "tests/core/test_evidence.py tests/core/test_nest.py tests/core/test_measure.py",
+    ),
+    Fault("what the beam would take is only looked at", "check/strength.py", "burns = width < kerf", "burns = False", "tests/core/test_check.py"),
+    Fault(
+        "a second leg begins too early",
+        "check/legs.py",
+        "                    if low <= s < high:",
+        "                    if low < s < high:",
+        "tests/core/test_legs.py",
+    ),
+    Fault("fits that grip do not hold", "check/freedom.py", "GRIPS = (Feel.SNUG, Feel.MALLET)", "GRIPS = ()", "tests/core/test_check.py"),
+    Fault("what touches nothing is held", "check/freedom.py", "        if far > PLAY:", "        if far > NEVER:", "tests/core/test_legs.py"),
+    Fault("pieces of a rib go in one by one", "check/dryfit.py", "if ABOUT[m.style].spliced]", "if False]", "tests/core/test_legs.py"),
+    Fault(
+        "a borrowed kerf counts as measured",
+        "measure/kerf.py",
+        "trust=Trust.MEASURED if own else Trust.DEFAULT)",
+        "trust=Trust.MEASURED)",
+        "tests/apps/test_trust.py",
+    ),
+    Fault(
+        "a wall's thickness does not widen an item",
+        "check/play.py",
+        'return {("thickness", part.stock): 1.0} |',
+        'return {("thickness", part.stock): 0.0} |',
+        "tests/core/test_items.py",
+    ),
+    Fault(
+        "what is shut in is not told",
+        "check/whole.py",
+        "if hit is not None and m.room is not None:",
+        "if hit is None and m.room is not None:",
+        "tests/core/test_items.py",
+    ),
+)

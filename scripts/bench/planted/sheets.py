@@ -1,0 +1,181 @@
+"""Faults in laying out, planning, running and the files."""
+
+from __future__ import annotations
+
+from planted.fault import Fault
+
+FAULTS: tuple[Fault, ...] = (
+    Fault(
+        "kerf is added inside out",
+        "plan/paths.py",
+        "else grown_ring(profile.outer, profile.circles, kerf / 2))",
+        "else grown_ring(profile.outer, profile.circles, -kerf / 2))",
+    ),
+    Fault(
+        "half the kerf too much",
+        "plan/paths.py",
+        "else grown_ring(profile.outer, profile.circles, kerf / 2))",
+        "else grown_ring(profile.outer, profile.circles, kerf))",
+    ),
+    Fault(
+        "holes grow by the kerf",
+        "plan/paths.py",
+        "if joined else grown_ring(hole, profile.circles, -kerf / 2)",
+        "if joined else grown_ring(hole, profile.circles, kerf / 2)",
+    ),
+    Fault("what falls out is laid again", "nest/wanted.py", "fallen = made(host) if host is not None else 0", "fallen = 0"),
+    Fault(
+        "what lies on a fallen piece is not burned", "plan/paths.py", "            lay(p, number[p.id], followed(inner, to), falls=True)", "            pass"
+    ),
+    Fault(
+        "marks lie mirrored",
+        "plan/paths.py",
+        "here = transformed(contour, to, mirrored=to.mirrored)",
+        "here = transformed(contour, (lambda p: to((-p[0], p[1]))) if mark else to, mirrored=to.mirrored)",
+    ),
+    Fault("marks on backs are burned on fronts", "plan/paths.py", "down = mark is not None and not paths.reverse and mark.back != to.mirrored", "down = False"),
+    Fault(
+        "a part burned from its back lies on its back",
+        "nest/wanted.py",
+        "    if part.reverse:\n        return BACK",
+        "    if part.reverse:\n        return FRONT",
+    ),
+    Fault(
+        "the second side turns the other way",
+        "plan/sides.py",
+        "Rigid(mirrored=True, x=width) if turn is Turn.SIDEWAYS",
+        "Rigid(mirrored=True, x=width) if turn is not Turn.SIDEWAYS",
+    ),
+    Fault("a swap leaves out the move", "plan/sides.py", "second = tuple(moved_path(p, moves[p.part, p.copy]) for p in down)", "second = tuple(down)"),
+    Fault(
+        "registration marks come after cuts",
+        "plan/order.py",
+        "    if path.part == REGISTRATION:\n        return _MARK",
+        "    if path.part == REGISTRATION:\n        return _LATE",
+        "tests/core/test_sides.py",
+    ),
+    Fault("inner cuts may come after outer ones", "plan/order.py", "parent[i] = cuts[k] if k >= 0 else -1", "parent[i] = -1"),
+    Fault("scores come after cuts", "plan/order.py", "_ENGRAVE, _SCORE, _MARK, _CUT, _LATE = range(5)", "_ENGRAVE, _CUT, _MARK, _SCORE, _LATE = range(5)"),
+    Fault(
+        "cutting passes are not timed",
+        "plan/cutplan.py",
+        "+ machine.pierce for c in lines) * passes + across)",
+        "+ machine.pierce for c in lines) + across)",
+        "tests/core/test_time.py",
+    ),
+    Fault("cutting passes are not in G-code", "formats/gcode.py", "for _ in range(stroke.passes):", "for _ in range(1):"),
+    Fault(
+        "the bed's height is ignored",
+        "nest/pack.py",
+        "box(0, 0, rules.bed_width, rules.bed_height)",
+        "box(0, 0, rules.bed_width, 1e6)",
+        "tests/core/test_nest.py tests/core/test_manual.py",
+    ),
+    Fault(
+        "the margin is ignored", "nest/pack.py", "spacing=rules.spacing, margin=rules.margin,", "spacing=rules.spacing, margin=0.0,", "tests/core/test_nest.py"
+    ),
+    Fault("one copy too few in a batch", "nest/wanted.py", "part.copies * copies + part.spares", "part.copies * max(copies - 1, 1) + part.spares"),
+    Fault("spares for each copy", "nest/wanted.py", "part.copies * copies + part.spares", "(part.copies + part.spares) * copies"),
+    Fault("helpers for each copy", "nest/wanted.py", "return part.copies if part.helper else", "return", "tests/apps/test_build.py"),
+    Fault(
+        "files gather operations",
+        "formats/sheetfile.py",
+        "groupby(file.plan.strokes, key=lambda s: (s.path.operation, s.path.beam))",
+        "groupby(sorted(file.plan.strokes, key=lambda s: list(Operation).index(s.path.operation)), key=lambda s: (s.path.operation, s.path.beam))",
+    ),
+    Fault("DXF bulges the other way", "formats/dxf.py", "math.tan(s.sweep / 4)) for s", "-math.tan(s.sweep / 4)) for s"),
+    Fault("SVG turns arcs the other way", "formats/svg.py", "int(abs(s.sweep) > math.pi), int(not s.ccw)", "int(abs(s.sweep) > math.pi), int(s.ccw)"),
+    Fault(
+        "PDF is not 1:1",
+        "formats/sheetpdf.py",
+        "path.moveTo(contour.segments[0].start[0] * mm,",
+        "path.moveTo(contour.segments[0].start[0] * mm * 1.001,",
+        "tests/core/test_pdf.py",
+    ),
+    Fault("G-code's arcs turn the other way", "formats/gcode.py", "'G3' if s.ccw else 'G2'", "'G2' if s.ccw else 'G3'"),
+    Fault("a lead-in begins in the part", "plan/leads.py", "side = 1.0 if ccw == outside else -1.0", "side = -1.0 if ccw == outside else 1.0"),
+    Fault(
+        "bridges are cut through",
+        "plan/bridges.py",
+        "    if not (bridges or left_out) or not contour.closed:",
+        "    if not left_out or not contour.closed:",
+        "tests/core/test_bridges.py",
+    ),
+    Fault(
+        "shared cuts leave too much out",
+        "plan/sharing.py",
+        "max(low, 0.0) + OVER, min(high, own.length) - OVER",
+        "max(low, 0.0) - 4, min(high, own.length) + 4",
+    ),
+    Fault(
+        "kerf in joints only is kerf everywhere",
+        "plan/paths.py",
+        "tuple(outer_contours(part, kerf, joined) if joined else",
+        "tuple(grown_ring(profile.outer, profile.circles, kerf / 2) if joined else",
+        "tests/core/test_jointkerf.py",
+    ),
+    Fault(
+        "kerf in joints is forgotten in tabs",
+        "plan/jointkerf.py",
+        "reach = wide + lean + (BESIDE if f.kind.is_gap else kerf / 2)",
+        "reach = wide + lean + BESIDE",
+    ),
+    Fault(
+        "kerf in joints is forgotten round what lies in an opening",
+        "plan/jointkerf.py",
+        "if is_joints(hole, part, joined.filled.get(part.id, ())):",
+        "if is_joints(hole, part):",
+        "tests/core/test_jointkerf.py",
+    ),
+    Fault(
+        "kerf in joints makes spares of fallen pieces another size",
+        "plan/jointkerf.py",
+        """if m.kind != "inset" or a is None or b is None:""",
+        """if m.kind != "inset" or a is None or b is None or m.b == a.falls_from or m.a == b.falls_from:""",
+        "tests/core/test_jointkerf.py",
+    ),
+    Fault(
+        "a locating line is a reason to cut again",
+        "run/recut.py",
+        "return piece if locate else",
+        "return piece if True else",
+        "tests/core/test_steps.py",
+    ),
+    Fault(
+        "a piece cut with another kerf still serves",
+        "run/recut.py",
+        "left = SAME - abs(a.kerf - b.kerf) / 2",
+        "left = SAME",
+        "tests/core/test_steps.py",
+    ),
+    Fault("rows lie without their gap", "nest/rows.py", "x1 - x0 + grid.gap_x", "x1 - x0 + rules.spacing", "tests/core/test_batch.py"),
+    Fault("needed sheets are forgotten", "nest/supply.py", 'sum(s.sheet == "" for s in packed.sheets)', "0", "tests/core/test_supply.py"),
+    Fault(
+        "files say when they were made",
+        "formats/dxf.py",
+        "write_fixed_meta_data_for_testing = True",
+        "write_fixed_meta_data_for_testing = False",
+        "tests/apps/test_stored.py",
+    ),
+    Fault(
+        "a sharp corner nicks its neighbour",
+        "plan/tips.py",
+        "    changed = list(paths)",
+        "    return list(paths)\n    changed = []",
+        "tests/core/test_sharing.py",
+    ),
+    Fault(
+        "beside a short edge a sharp corner nicks its neighbour",
+        "plan/tips.py",
+        "fits = math.dist(a, before.end) < before.length and math.dist(b, after.start) < after.length",
+        "fits = math.dist(a, before.end) < before.length / 2 and math.dist(b, after.start) < after.length / 2",
+        "tests/core/test_sharing.py",
+    ),
+    Fault(
+        "a slit is cut from end to end, so that it comes out a beam too long",
+        "plan/paths.py",
+        "off = min(kerf / 2 / ",
+        "off = min(0 * kerf / ",
+        "tests/core/test_plan.py",
+    ),
+)
