@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
-from notchcore.design.edits import AXES, CopyOf
+from notchcore.design.between import AXES
+from notchcore.design.edits import CopyOf
 from notchcore.design.panel import Bound, Panel, resolved
 from notchcore.design.turning import mirrored
 from notchcore.geom.vectors import Vec3, add, dot

@@ -4,7 +4,7 @@ Edits are kept by panel id, so they survive changes of size; added panels are de
 on or copy, so they follow too. Nothing here is drawn: panels are moved, turned, copied, divided, and joints follow.
 
 PanelEdit   stock, place, show face, grain, copies of one panel, or that it is left out
-Between     a new panel from one panel to another, square to both
+Between     a new panel from one panel to another, square to both or sloping
 OnFace      a new panel that lies on the face of another
 CopyOf      a panel again, moved or mirrored
 Gusset      a corner plate between two panels that stand square to each other
@@ -15,22 +15,21 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from enum import StrEnum
 from typing import Literal
 
 from notchcore.design.arrangement import Arrangement
+from notchcore.design.between import Axis, Between, between
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.gussets import Gusset, gusset
 from notchcore.design.outlines import REACH, PanelOutline, outlined
-from notchcore.design.panel import Bound, MeetingRule, Panel, resolved
+from notchcore.design.panel import MeetingRule, Panel, resolved
 from notchcore.design.splits import split
 from notchcore.design.styles import Style
 from notchcore.design.turning import Tilt, across, tilted, turned_over
 from notchcore.errors import DesignError, require
 from notchcore.findings import Finding, Severity
 from notchcore.geom.profile import bounds_of, rectangle
-from notchcore.geom.slab import Pose, box_of
-from notchcore.geom.vectors import Vec2, Vec3, X, Y, Z, add, cross, dot, scale
+from notchcore.geom.vectors import Vec2, Vec3, add
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 from notchcore.words.facts import Kind, Ref, mm
@@ -43,15 +42,6 @@ STEEPEST = 85.0  # [degrees] that a panel is tipped or swung
 AS_ARRANGED = Tilt()
 HOLDING = 2  # bridges that keep a part in its sheet
 SPLIT_LAP = 3.0  # thicknesses by which both sides of a split reach over each other
-AXES: dict[str, Vec3] = {"x": X, "y": Y, "z": Z}
-
-
-class Axis(StrEnum):
-    """A direction of the world: to the right, to the back, up."""
-
-    X = "x"
-    Y = "y"
-    Z = "z"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -86,25 +76,6 @@ def _near(**places: Mm | tuple[Mm, ...]) -> None:
     for name, place in places.items():
         for value in place if isinstance(place, tuple) else (place,):
             require(name, value, -REACH, REACH)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Between:
-    """A panel from `a` to `b`, square to both; `at` is where its middle plane crosses the axis [mm]."""
-
-    kind: Literal["between"] = "between"
-    id: str
-    label: str
-    stock: str
-    a: str
-    b: str
-    axis: Axis
-    at: Mm
-    inset_low: Mm = 0.0  #: how far it stays back from the ends of the common stretch
-    inset_high: Mm = 0.0
-
-    def __post_init__(self) -> None:
-        _near(at=self.at, inset_low=self.inset_low, inset_high=self.inset_high)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -163,7 +134,7 @@ Added = Between | OnFace | CopyOf | Gusset
 def scaled_added(item: Added, k: float) -> Added:
     """Return an added panel with its places and sizes multiplied."""
     if isinstance(item, Between):
-        return replace(item, at=item.at * k, inset_low=item.inset_low * k, inset_high=item.inset_high * k)
+        return replace(item, **{name: getattr(item, name) * k for name in ("at", "rise", "over", "inset_low", "inset_high")})
     if isinstance(item, Gusset):
         return replace(item, size=item.size * k, at=item.at * k)
     if isinstance(item, OnFace):
@@ -275,7 +246,7 @@ def stood(item: Added, panels: dict[str, Panel], ghosts: Mapping[str, Panel], ed
 
 def _added(item: Added, panels: Mapping[str, Panel], stocks: Mapping[str, Stock], corner: Vec2) -> Panel | None:
     if isinstance(item, Between):
-        return _between(item, panels, stocks)
+        return between(item, panels, stocks)
     if isinstance(item, OnFace):
         host, stock = panels.get(item.host), stocks.get(item.stock)
         if host is None or stock is None:
@@ -289,38 +260,6 @@ def _added(item: Added, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]
     if isinstance(item, Gusset):
         return gusset(item, panels, stocks)
     return None  # a copy follows what is put on its original: see `carrying`
-
-
-def _between(item: Between, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]) -> Panel | None:
-    a, b, stock = panels.get(item.a), panels.get(item.b), stocks.get(item.stock)
-    if a is None or b is None or stock is None or a is b:
-        return None
-    a, b = resolved(a, panels), resolved(b, panels)
-    n, axis = a.pose.normal, AXES[item.axis]
-    if abs(abs(dot(n, b.pose.normal)) - 1) > 1e-6 or abs(dot(n, axis)) > 1e-6:
-        return None
-    third = cross(axis, n)
-    spans = [_span(p, third) for p in (a, b)]
-    low, high = max(s[0] for s in spans) + item.inset_low, min(s[1] for s in spans) - item.inset_high
-    heights = [_span(p, axis) for p in (a, b)]
-    if high - low < stock.t or not max(s[0] for s in heights) < item.at < min(s[1] for s in heights):
-        return None
-    ends = sorted((_span(a, n), _span(b, n)))
-    along = (ends[0][0] - 1.0, ends[1][1] + 1.0)
-    # In the new sheet's plane x runs from one panel to the other and y along the third direction.
-    origin = scale(axis, item.at)
-    pose = Pose(origin=origin, x=n, y=third) if dot(cross(n, third), axis) > 0 else Pose(origin=origin, x=n, y=scale(third, -1.0))
-    y0, y1 = (low, high) if pose.y == third else (-high, -low)
-    return Panel(id=item.id, label=item.label, stock=stock.id, envelope=rectangle(along[0], y0, along[1], y1), pose=pose, t=stock.t,
-                 layout_t=stock.layout_t, datum=0.5, rank=0, bounds=(Bound(mate=a.id), Bound(mate=b.id)))  # fmt: skip
-
-
-def _span(panel: Panel, axis: Vec3) -> tuple[Mm, Mm]:
-    """Return the range that a panel takes along a direction, by its box where the direction is an axis."""
-    box = box_of(panel.slab())
-    corners = [(box[i], box[j], box[k]) for i in (0, 3) for j in (1, 4) for k in (2, 5)]
-    along = [dot(c, axis) for c in corners]
-    return min(along), max(along)
 
 
 def _divide(cut: Split, panels: dict[str, Panel], ghosts: dict[str, Panel], rules: list[MeetingRule], findings: list[Finding]) -> None:

@@ -6,10 +6,10 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
-from notchcore.design.panel import Bound, Panel, resolved
+from notchcore.design.panel import Bound, Panel, range_along, resolved
 from notchcore.errors import require
 from notchcore.geom.profile import Profile
-from notchcore.geom.slab import Pose, corners_of
+from notchcore.geom.slab import Pose
 from notchcore.geom.vectors import Vec3, add, cross, dot, scale
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
@@ -36,16 +36,11 @@ class Gusset:
         require("place", self.at, -LARGEST, LARGEST)
 
 
-def _range(panel: Panel, axis: Vec3) -> tuple[Mm, Mm]:
-    along = [dot(c, axis) for c in corners_of(panel.slab())]
-    return min(along), max(along)
-
-
 def _roomy(panel: Panel, other: Panel) -> tuple[Vec3, Mm]:
     """Return the side of a panel to which another reaches farther, as a unit vector, and where the panel's face on it lies."""
     n = panel.pose.normal
-    low, high = _range(panel, n)
-    first, last = _range(other, n)
+    low, high = range_along(panel, n)
+    first, last = range_along(other, n)
     up = last - high > low - first
     if abs((last - high) - (low - first)) < 1e-6:
         up = n[2] < 0  # as much on both: below
@@ -61,7 +56,7 @@ def gusset(item: Gusset, panels: Mapping[str, Panel], stocks: Mapping[str, Stock
     if abs(dot(a.pose.normal, b.pose.normal)) > 1e-6:
         return None
     along = cross(a.pose.normal, b.pose.normal)
-    (a0, a1), (b0, b1) = _range(a, along), _range(b, along)
+    (a0, a1), (b0, b1) = range_along(a, along), range_along(b, along)
     at = (max(a0, b0) + min(a1, b1)) / 2 + item.at
     if not max(a0, b0) + stock.t < at < min(a1, b1) - stock.t:
         return None

@@ -16,8 +16,8 @@ from notchcore.design.assembly import JointFeature, Mark, Opening
 from notchcore.design.styles import Style
 from notchcore.geom.planar import half_plane, pieces
 from notchcore.geom.profile import Profile, area_of, polygon_of, profile_of
-from notchcore.geom.slab import Pose, Slab
-from notchcore.geom.vectors import Vec2, dot, sub
+from notchcore.geom.slab import Pose, Slab, corners_of
+from notchcore.geom.vectors import Vec2, Vec3, dot, sub
 from notchcore.units import Mm
 from notchcore.words.facts import Kind, Ref
 
@@ -91,6 +91,12 @@ class MeetingRule:
     a: str
     b: str
     style: Style
+
+
+def range_along(panel: Panel, axis: Vec3) -> tuple[Mm, Mm]:
+    """Return the range that a panel's envelope takes along a direction."""
+    along = [dot(c, axis) for c in corners_of(panel.slab())]
+    return min(along), max(along)
 
 
 def _centre(panel: Panel) -> Vec2:

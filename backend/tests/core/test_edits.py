@@ -17,8 +17,9 @@ from pydantic import TypeAdapter, ValidationError
 from notchcore.check.dryfit import collisions
 from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind, Mark, Part
+from notchcore.design.between import AXES, Axis, Between
 from notchcore.design.design import Design, Variant, arranged, build
-from notchcore.design.edits import Axis, Between, CopyOf, OnFace, PanelEdit, Split
+from notchcore.design.edits import CopyOf, OnFace, PanelEdit, Split
 from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.families.box_room import Top
 from notchcore.design.families.crate import CrateNumbers, break_places
@@ -26,7 +27,7 @@ from notchcore.design.families.registry import FAMILIES
 from notchcore.design.features.registry import FEATURES
 from notchcore.design.features.values import Burned, Falls, Hole, Text, Window
 from notchcore.design.joints.choice import MeetingChoice
-from notchcore.design.panel import resolved
+from notchcore.design.panel import range_along, resolved
 from notchcore.design.scaling import scaled, with_variant
 from notchcore.design.styles import Style
 from notchcore.design.turning import Tilt, mirrored, turned_over
@@ -34,7 +35,7 @@ from notchcore.design.visible import Frame, visible_frame
 from notchcore.errors import DesignError, NotchCoreError
 from notchcore.geom.profile import bounds_of
 from notchcore.geom.slab import box_of, common_volume, mesh_of
-from notchcore.geom.vectors import Vec2, dot
+from notchcore.geom.vectors import Vec2, add, cross, dot, scale, sub
 from notchcore.measure.stock import Stock
 from tests.solids import union_volume
 from tests.strategies import make_stock
@@ -117,6 +118,41 @@ def test_joints_follow_a_panel_that_is_tilted(panel: str, how: str, degrees: flo
     mates = {frozenset((m.a, m.b)): m for m in assembly.meetings if panel in (m.a, m.b)}
     assert set(mates) == {frozenset((m.a, m.b)) for m in straight.meetings if panel in (m.a, m.b)}  # it still reaches all that it ended at
     assert all(m.style is not Style.BUTT or abs(degrees) > 5 for m in mates.values())
+
+
+@settings(max_examples=25, deadline=None)
+@given(pair=st.sampled_from([("left", "right", Axis.Z), ("front", "back", Axis.Z), ("right", "left", Axis.Y), ("back", "front", Axis.X)]), columns=st.integers(1, 2),
+       rise=st.floats(-0.2, 0.2), over=st.floats(-0.2, 0.2), back=st.sampled_from([(0.0, 0.0), (20.0, 0.0), (15.0, 25.0)]), turned=st.booleans())  # fmt: skip
+def test_a_panel_from_line_to_line_slopes_as_it_says_and_is_joined_to_all_that_it_meets(
+    pair: tuple[str, str, Axis], columns: int, rise: float, over: float, back: tuple[float, float], turned: bool
+) -> None:
+    a, b, axis = pair
+    size = {Axis.X: 180.0, Axis.Y: 120.0, Axis.Z: 170.0}[axis]
+    ramp = Between(id="ramp", label="Ramp", stock="base", a=a, b=b, axis=axis, at=0.45 * size, rise=rise * size, over=over * size, inset_low=back[0],
+                   inset_high=back[1])  # fmt: skip
+    numbers = BoxNumbers(width=180, depth=120, height=170, columns=columns)
+    design = a_box(numbers=numbers, added=(ramp,), edits={"ramp": PanelEdit(turned=turned)})
+    assembly = build(design, STOCKS)
+    if [f for f in assembly.findings if f.severity == "must"]:  # it meets something too sharply: that is told
+        return
+    assert collisions(assembly.parts) == ()
+    together = union_volume([p.slab(nominal=True) for p in assembly.parts])
+    assert sum(mesh_of(p.slab(nominal=True)).volume() for p in assembly.parts) == pytest.approx(together, abs=0.1)
+    panels = {p.id: p for p in arranged(design, STOCKS).panels}
+    sheet, n = panels["ramp"], panels[a].pose.normal
+    third, way = cross(AXES[axis], n), AXES[axis]
+    spans = [range_along(resolved(panels[p], panels), third) for p in (a, b)]
+    low, high = max(s[0] for s in spans) + back[0], min(s[1] for s in spans) - back[1]
+    towards = 1.0 if sum(range_along(panels[b], n)) > sum(range_along(panels[a], n)) else -1.0
+    for host, more, inner in ((a, 0.0, towards), (b, ramp.over, -towards)):
+        face = max(range_along(panels[host], n), key=lambda u: inner * u)
+        for end, height in ((low, ramp.at + more), (high, ramp.at + more + ramp.rise)):
+            place = add(add(scale(n, face), scale(third, end)), scale(way, height))
+            x, y = sheet.pose.to_plane(place)
+            assert sub(place, sheet.pose.to_world((x, y))) == pytest.approx((0, 0, 0), abs=1e-6)  # in its middle plane
+    joined = {p for m in assembly.meetings if "ramp" in (m.a, m.b) for p in (m.a, m.b)}
+    assert {a, b} <= joined
+    assert {m.style for m in assembly.meetings if {m.a, m.b} in ({"ramp", a}, {"ramp", b})} == {Style.TABS}
 
 
 def test_neighbours_follow_a_panel_that_is_moved() -> None:

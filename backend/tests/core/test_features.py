@@ -12,8 +12,9 @@ from shapely.geometry import Point, Polygon
 
 from notchcore.check.dryfit import dry_fit
 from notchcore.design.assembly import Assembly, FeatureKind, Meeting
+from notchcore.design.between import Axis
 from notchcore.design.design import Design, build
-from notchcore.design.edits import Axis, CopyOf, Split
+from notchcore.design.edits import CopyOf, Split
 from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.features.made import shaft_hole

@@ -11,8 +11,9 @@ from hypothesis import strategies as st
 
 from notchcore.check.around import Around
 from notchcore.check.dryfit import DryFit, dry_fit
+from notchcore.design.between import Axis, Between
 from notchcore.design.design import Design, Variant, build
-from notchcore.design.edits import Axis, Between, CopyOf, OnFace, PanelEdit, Split
+from notchcore.design.edits import CopyOf, OnFace, PanelEdit, Split
 from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.features.values import Anchor, Face, Fold, Hole, Keyhole, Text, Window

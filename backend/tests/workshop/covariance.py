@@ -13,8 +13,9 @@ from shapely.affinity import translate
 from shapely.geometry import LineString, MultiLineString
 
 from notchcore.design.assembly import Assembly, Mark, Part
+from notchcore.design.between import Axis
 from notchcore.design.design import Design, arranged
-from notchcore.design.edits import Axis, CopyOf
+from notchcore.design.edits import CopyOf
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.features.values import GreyImage, Scale, Text
 from notchcore.design.items import build_whole

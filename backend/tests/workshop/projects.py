@@ -12,8 +12,9 @@ from random import Random
 from typing import Any
 
 from notchcore.design.assembly import Assembly
+from notchcore.design.between import AXES, Axis, Between
 from notchcore.design.design import Design, Item, Variant, arranged, build
-from notchcore.design.edits import AXES, Added, Axis, Between, CopyOf, OnFace, PanelEdit, Split
+from notchcore.design.edits import Added, CopyOf, OnFace, PanelEdit, Split
 from notchcore.design.families.crate import CrateNumbers
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.features.drawing import Drawing, DrawnLine, tidied
@@ -168,8 +169,9 @@ def _stood_between(r: Random, design: Design, stocks: dict[str, Stock], drawings
     boxes = [box_of(resolved(p, by_id).slab()) for p in (a, b)]
     low, high = max(x[k] for x in boxes), min(x[k + 3] for x in boxes)
     back = r.choice([0.0, round(r.uniform(2.0, 20.0), 1)])
+    rise, over = (round((high - low) * r.choice([0.0, r.uniform(-0.25, 0.25)]), 1) for _ in range(2))
     item = Between(id="between", label="Between", stock=r.choice(sorted(set(design.stocks.values()))), a=a.id, b=b.id, axis=Axis(axis),
-                   at=round(low + (high - low) * r.uniform(0.3, 0.7), 1), inset_low=back, inset_high=r.choice([0.0, back]))  # fmt: skip
+                   at=round(low + (high - low) * r.uniform(0.3, 0.7), 1), rise=rise, over=over, inset_low=back, inset_high=r.choice([0.0, back]))  # fmt: skip
     story.append(str(item))
     return replace(design, added=(*design.added, item))
 

@@ -248,4 +248,11 @@ FAULTS: tuple[Fault, ...] = (
         "    if False:",
         "tests/core/test_features.py",
     ),
+    Fault(
+        "a slope is taken from face to far face",
+        "design/between.py",
+        "item.over / (face_b - face_a)",
+        "item.over / (b1 - a1)",
+        "tests/core/test_edits.py",
+    ),
 )

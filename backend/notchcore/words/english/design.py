@@ -24,7 +24,7 @@ DESIGN: dict[str, str] = {
     "piece was moved or turned. It is cut for itself, from sheet of its own.",
     "reverse_and_scored": "{part} is engraved from its back, but a joint's place is scored on its front. Join it another way, or engrave its front.",
     "two_panels_of_one_name": "Two panels have the same name. Give the new one another.",
-    "added_panel_lost": "{panel} is left out: {what} are not there any more, or do not face each other. Put them back, or remove it.",
+    "added_panel_lost": "{panel} is left out: {what} are not there any more, do not face each other, or end before it. Put them back, move it, or remove it.",
     "split_outside": "{panel} is not divided: {at} lies outside it or too near its end. Choose another place.",
     "walls_leave_no_room": "The sheets take {taken} of the {number} of {outer}. Make the {number} at least {least}, or use a thinner sheet.",
     "too_many_compartments": "{wanted} {number} leave {room} each; the sheet needs {web} between two slots. Use {most} or fewer.",

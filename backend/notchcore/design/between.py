@@ -1,0 +1,112 @@
+"""Panels from one panel to another that faces it: square to both, or sloping from line to line."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+from enum import StrEnum
+from typing import Literal
+
+from notchcore.design.outlines import REACH
+from notchcore.design.panel import Bound, Panel, Reach, range_along, resolved
+from notchcore.errors import require
+from notchcore.geom.profile import Profile
+from notchcore.geom.slab import Pose
+from notchcore.geom.vectors import Vec3, X, Y, Z, add, cross, dot, scale, unit
+from notchcore.measure.stock import Stock
+from notchcore.tolerance import COINCIDENT
+from notchcore.units import Mm
+
+SQUARE = 1e-6
+AXES: dict[str, Vec3] = {"x": X, "y": Y, "z": Z}
+
+
+class Axis(StrEnum):
+    """A direction of the world: to the right, to the back, up."""
+
+    X = "x"
+    Y = "y"
+    Z = "z"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Between:
+    """A panel from `a` to `b`; its middle plane meets both in lines, which are level, square to the axis, where nothing else is said [mm]."""
+
+    kind: Literal["between"] = "between"
+    id: str
+    label: str
+    stock: str
+    a: str
+    b: str
+    axis: Axis
+    at: Mm  #: where the line on `a` begins, along the axis
+    rise: Mm = 0.0  #: how much farther along the axis the lines end than they begin
+    over: Mm = 0.0  #: how much farther along the axis the line on `b` lies than that on `a`
+    inset_low: Mm = 0.0  #: how far it stays back from the ends of the common stretch
+    inset_high: Mm = 0.0
+
+    def __post_init__(self) -> None:
+        for name in ("at", "rise", "over", "inset_low", "inset_high"):
+            require(name, getattr(self, name), -REACH, REACH)
+
+    @property
+    def sloping(self) -> bool:
+        return bool(self.rise or self.over)
+
+
+def between(item: Between, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]) -> Panel | None:
+    """Return the sheet; None when the two are gone or do not face each other, or when it would not reach from one to the other."""
+    a, b, stock = panels.get(item.a), panels.get(item.b), stocks.get(item.stock)
+    if a is None or b is None or stock is None or a is b:
+        return None
+    a, b = resolved(a, panels), resolved(b, panels)
+    n, axis = a.pose.normal, AXES[item.axis]
+    if abs(abs(dot(n, b.pose.normal)) - 1) > SQUARE or abs(dot(n, axis)) > SQUARE:
+        return None
+    third = cross(axis, n)
+    ends = [range_along(p, third) for p in (a, b)]
+    first, last = max(e[0] for e in ends), min(e[1] for e in ends)
+    low, high = first + item.inset_low, last - item.inset_high
+    if high - low < stock.t:
+        return None
+    for panel, start in ((a, item.at), (b, item.at + item.over)):
+        reach = range_along(panel, axis)
+        if not reach[0] < min(start, start + item.rise) <= max(start, start + item.rise) < reach[1]:
+            return None
+    (a0, a1), (b0, b1) = range_along(a, n), range_along(b, n)
+    face_a, face_b = (a1, b0) if b0 + b1 > a0 + a1 else (a0, b1)
+    if abs(face_b - face_a) < COINCIDENT:
+        return None
+    steep, across = item.rise / (high - low), item.over / (face_b - face_a)
+    # Edges of a sloping sheet are square to its own plane: they are drawn out, and end within what stands across them.
+    more = 2 * stock.t * (1 + math.hypot(steep, across)) if item.sloping else 0.0
+    mates = [_across(panels, third, end, (a.id, b.id)) if more and not inset else "" for end, inset in ((first, item.inset_low), (last, item.inset_high))]
+    low, high = low - (more if mates[0] else 0.0), high + (more if mates[1] else 0.0)
+    start = first + item.inset_low
+
+    def on_plane(u: Mm, s: Mm) -> Vec3:
+        h = item.at + steep * (s - start) + across * (u - face_a)
+        return add(add(scale(n, u), scale(third, s)), scale(axis, h))
+
+    # In the new sheet's plane x runs from one panel to the other.
+    x = unit(add(n, scale(axis, across)))
+    normal = unit(add(axis, scale(add(scale(n, across), scale(third, steep)), -1.0)))
+    pose = Pose(origin=on_plane(face_a, start) if item.sloping else scale(axis, item.at), x=x, y=cross(normal, x))
+    u0, u1 = min(a0, b0) - 1.0 - more, max(a1, b1) + 1.0 + more
+    outline = tuple(pose.to_plane(on_plane(u, s)) for u, s in ((u0, low), (u1, low), (u1, high), (u0, high)))
+    middle = pose.to_plane(on_plane((face_a + face_b) / 2, (low + high) / 2))
+    bounds = (Bound(mate=a.id), Bound(mate=b.id), *(Bound(mate=m, reach=Reach.WITHIN) for m in mates if m))
+    return Panel(id=item.id, label=item.label, stock=stock.id, envelope=Profile(outer=outline), pose=pose, t=stock.t, layout_t=stock.layout_t, datum=0.5,
+                 bounds=bounds, inside=middle if item.sloping else None)  # fmt: skip
+
+
+def _across(panels: Mapping[str, Panel], way: Vec3, end: Mm, others: tuple[str, ...]) -> str:
+    """Return the panel that stands across a direction with its outer face where a stretch ends; empty when there is none."""
+    for p in panels.values():
+        if p.id in others or abs(abs(dot(p.pose.normal, way)) - 1) > SQUARE:
+            continue
+        if any(abs(face - end) < COINCIDENT for face in range_along(resolved(p, panels), way)):
+            return p.id
+    return ""
