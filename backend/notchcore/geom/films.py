@@ -7,10 +7,13 @@ import shapely
 from shapely.geometry import Polygon
 
 from notchcore.tolerance import FILM
+from notchcore.units import Mm
+
+SAME: Mm = 1e-9  # points nearer than this are one, computed twice
 
 
 def without_films(shape: Polygon) -> Polygon:
-    """Return a shape without tongues and cracks of no width: what cutters that end a rounding error beside an edge leave standing there."""
+    """Return a shape without points that stand twice, and without tongues and cracks of no width, which cutters that end beside an edge leave."""
     rings = [shape.exterior, *shape.interiors]
     clean = [_without_films(shapely.get_coordinates(r)[:-1]) for r in rings]
     if all(c is None for c in clean):
@@ -23,6 +26,9 @@ def without_films(shape: Polygon) -> Polygon:
 def _without_films(corners: np.ndarray) -> np.ndarray | None:
     """Return a ring without its films; None where it has none: a step narrower than one, between lines that run opposite ways."""
     found = None
+    again = np.hypot(*(corners - np.roll(corners, 1, axis=0)).T) < SAME
+    if again.any() and (~again).sum() > 2:
+        found = corners = corners[~again]
     while len(corners) > 4:
         step = np.roll(corners, -1, axis=0) - corners
         length = np.hypot(step[:, 0], step[:, 1])

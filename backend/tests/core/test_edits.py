@@ -121,8 +121,9 @@ def test_joints_follow_a_panel_that_is_tilted(panel: str, how: str, degrees: flo
 
 
 @settings(max_examples=25, deadline=None)
-@given(pair=st.sampled_from([("left", "right", Axis.Z), ("front", "back", Axis.Z), ("right", "left", Axis.Y), ("back", "front", Axis.X)]), columns=st.integers(1, 2),
-       rise=st.floats(-0.2, 0.2), over=st.floats(-0.2, 0.2), back=st.sampled_from([(0.0, 0.0), (20.0, 0.0), (15.0, 25.0)]), turned=st.booleans())  # fmt: skip
+@given(pair=st.sampled_from([("left", "right", Axis.Z), ("front", "back", Axis.Z), ("right", "left", Axis.Y), ("back", "front", Axis.X)]),
+       columns=st.integers(1, 2), rise=st.floats(-0.2, 0.2), over=st.floats(-0.2, 0.2),
+       back=st.sampled_from([(0.0, 0.0), (20.0, 0.0), (15.0, 25.0)]), turned=st.booleans())  # fmt: skip
 def test_a_panel_from_line_to_line_slopes_as_it_says_and_is_joined_to_all_that_it_meets(
     pair: tuple[str, str, Axis], columns: int, rise: float, over: float, back: tuple[float, float], turned: bool
 ) -> None:

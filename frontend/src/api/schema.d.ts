@@ -5763,7 +5763,7 @@ export interface components {
         Axis: "x" | "y" | "z";
         /**
          * Between
-         * @description A panel from `a` to `b`, square to both; `at` is where its middle plane crosses the axis [mm].
+         * @description A panel from `a` to `b`; its middle plane meets both in lines, which are level, square to the axis, where nothing else is said [mm].
          */
         Between: {
             /**
@@ -5785,6 +5785,16 @@ export interface components {
             axis: components["schemas"]["Axis"];
             /** At */
             at: number;
+            /**
+             * Rise
+             * @default 0
+             */
+            rise: number;
+            /**
+             * Over
+             * @default 0
+             */
+            over: number;
             /**
              * Inset Low
              * @default 0

@@ -9,9 +9,9 @@
 	import { settled } from '../../lib/ui/pending.svelte';
 	import { show } from '../../lib/units/units';
 	import type { BuildState } from './build.svelte';
-	import { AXES, freshName, rangeOf, type Axis, normalOf } from './moves';
+	import { AXES, freshLabel, freshName, rangeOf, type Axis, normalOf } from './moves';
 	import StockChoice from './StockChoice.svelte';
-	import { endNames } from './added';
+	import { endNames, slopes } from './added';
 	import { word } from '../../words/words';
 
 	let { build }: { build: BuildState } = $props();
@@ -25,7 +25,7 @@
 	let at = $state<number | null>(null);
 	let size = $state(30);
 	let offset = $state(0);
-	let back = $state({ inset_low: 0, inset_high: 0 });
+	let more = $state({ rise: 0, over: 0, inset_low: 0, inset_high: 0 });
 	need(api.GET('/api/rack'))
 		.then((r) => (stocks = r.stocks))
 		.catch((e: Error) => (problem = e.message));
@@ -40,6 +40,11 @@
 		const [a, b] = parts.map((p) => rangeOf(p, along.axis));
 		return [Math.max(a![0], b![0]), Math.min(a![1], b![1])];
 	});
+	const ends = $derived(along ? endNames(along.id, normal(0)) : ['', '']);
+	const numbers = $derived([
+		...(along ? slopes(along.id, ends[1], parts[1]!.label) : []),
+		...ends.map((end, i) => ({ key: i ? ('inset_high' as const) : ('inset_low' as const), name: word('build.kept-back', { end }) }))
+	]);
 	const middle = $derived((common[0] + common[1]) / 2);
 
 	async function quietly(saved: Promise<void>) {
@@ -61,7 +66,8 @@
 		parts.length === 2 ? word('build.and', { label: parts[0]!.label.toLowerCase(), label2: parts[1]!.label.toLowerCase() }) : ''
 	);
 	/** Add a panel that stands between the two picked ones, or in their corner. */
-	function add(kind: 'between' | 'gusset', label: string, more: object) {
+	function add(kind: 'between' | 'gusset', called: string, more: object) {
+		const label = freshLabel(called, new Set(build.out!.parts.map((p) => p.label)));
 		const taken = new Set([...build.out!.parts.map((p) => p.id), ...((design.added ?? []) as Added[]).map((a) => a.id)]);
 		const item = { kind, id: freshName(kind, taken), label, stock: parts[0]!.stock, a: ids[0], b: ids[1], ...more };
 		return quietly(work.save((d) => ({ ...d, added: [...(d.added ?? []), item] as Design['added'] }), label));
@@ -69,7 +75,7 @@
 	async function between(event: SubmitEvent) {
 		event.preventDefault();
 		if (!(await settled(event)) || !along) return;
-		await add('between', word('build.between', { pair }), { axis: along.id, at: at ?? middle, ...back });
+		await add('between', word('build.between', { pair }), { axis: along.id, at: at ?? middle, ...more });
 	}
 	async function gusset(event: SubmitEvent) {
 		event.preventDefault();
@@ -113,13 +119,8 @@
 			value={at ?? middle}
 			oncommit={(v) => void (at = v)}
 		/>
-		{#each ['inset_low', 'inset_high'] as const as key, i (key)}
-			<NumberField
-				label={word('build.kept-back', { end: endNames(along.id, normal(0))[i] })}
-				unit={session.unit}
-				value={back[key]}
-				oncommit={(v) => void (back = { ...back, [key]: v })}
-			/>
+		{#each numbers as { key, name } (key)}
+			<NumberField label={name} unit={session.unit} value={more[key]} oncommit={(v) => void (more = { ...more, [key]: v })} />
 		{/each}
 		<p class="quiet">
 			{word('build.possible-from')} <span class="fig">{show(common[0], session.unit)}</span>

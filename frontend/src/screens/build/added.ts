@@ -20,6 +20,15 @@ export function endNames(axis: 'x' | 'y' | 'z', normal: Vec): readonly [string, 
 	return along > 0 ? [low, high] : [high, low];
 }
 
+/** How a panel between two others slopes: how much farther it lies at its high end, and on the other panel. */
+export function slopes(axis: 'x' | 'y' | 'z', high: string, other: string) {
+	const farther = { x: 'build.farther-right', y: 'build.farther-back', z: 'build.farther-up' } as const;
+	return [
+		{ key: 'rise' as const, name: word(farther[axis], { at: high }) },
+		{ key: 'over' as const, name: word(farther[axis], { at: other }) }
+	];
+}
+
 export interface AddedNumber {
 	key: string;
 	name: string;
@@ -33,8 +42,9 @@ export function numbersOf(item: Added, parts: readonly PartOut[]): AddedNumber[]
 		const [low, high] = endNames(item.axis, host ? normalOf(host) : [0, 0, 0]);
 		return [
 			{ key: 'at', name: word('build.where-2', { name: AXES.find((a) => a.id === item.axis)!.name }), value: item.at },
-			{ key: 'inset_low', name: word('build.kept-back', { end: low }), value: item.inset_low },
-			{ key: 'inset_high', name: word('build.kept-back', { end: high }), value: item.inset_high }
+			...slopes(item.axis, high, parts.find((p) => p.panel === item.b)?.label ?? item.b).map((s) => ({ ...s, value: item[s.key] ?? 0 })),
+			{ key: 'inset_low', name: word('build.kept-back', { end: low }), value: item.inset_low ?? 0 },
+			{ key: 'inset_high', name: word('build.kept-back', { end: high }), value: item.inset_high ?? 0 }
 		];
 	}
 	if (item.kind === 'on_face')
