@@ -106,9 +106,3 @@ export function mirrorBeside(part: PartOut, others: readonly PartOut[], axis: Ax
 export function freshName(stem: string, taken: ReadonlySet<string>): string {
 	for (let i = 1; ; i++) if (!taken.has(`${stem}-${i}`)) return `${stem}-${i}`;
 }
-
-/** A name that no panel has yet: as it is, or with the next number behind it. */
-export function freshLabel(label: string, taken: ReadonlySet<string>): string {
-	if (!taken.has(label)) return label;
-	for (let i = 2; ; i++) if (!taken.has(`${label} ${i}`)) return `${label} ${i}`;
-}
