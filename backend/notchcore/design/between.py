@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from typing import Literal
 
@@ -19,6 +19,7 @@ from notchcore.tolerance import COINCIDENT
 from notchcore.units import Mm
 
 SQUARE = 1e-6
+LENGTHS = ("at", "rise", "over", "inset_low", "inset_high")
 AXES: dict[str, Vec3] = {"x": X, "y": Y, "z": Z}
 
 
@@ -48,8 +49,15 @@ class Between:
     inset_high: Mm = 0.0
 
     def __post_init__(self) -> None:
-        for name in ("at", "rise", "over", "inset_low", "inset_high"):
+        for name in LENGTHS:
             require(name, getattr(self, name), -REACH, REACH)
+
+    @property
+    def mates(self) -> tuple[str, ...]:
+        return self.a, self.b
+
+    def scaled(self, k: float) -> Between:
+        return replace(self, **{name: getattr(self, name) * k for name in LENGTHS})
 
     @property
     def sloping(self) -> bool:

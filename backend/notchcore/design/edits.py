@@ -7,6 +7,7 @@ PanelEdit   stock, place, show face, grain, copies of one panel, or that it is l
 Between     a new panel from one panel to another, square to both or sloping
 OnFace      a new panel that lies on the face of another
 CopyOf      a panel again, moved or mirrored
+Brace       a sheet across the corner of two panels
 Gusset      a corner plate between two panels that stand square to each other
 Split       a panel divided in two
 """
@@ -19,6 +20,7 @@ from typing import Literal
 
 from notchcore.design.arrangement import Arrangement
 from notchcore.design.between import Axis, Between, between
+from notchcore.design.braces import Brace, brace
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.gussets import Gusset, gusset
 from notchcore.design.outlines import REACH, PanelOutline, outlined
@@ -29,7 +31,7 @@ from notchcore.design.turning import Tilt, across, tilted, turned_over
 from notchcore.errors import DesignError, require
 from notchcore.findings import Finding, Severity
 from notchcore.geom.profile import bounds_of, rectangle
-from notchcore.geom.vectors import Vec2, Vec3, add
+from notchcore.geom.vectors import Vec2, Vec3, add, scale
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 from notchcore.words.facts import Kind, Ref, mm
@@ -99,6 +101,13 @@ class OnFace:
         require("width", self.width, LEAST_PLATE, REACH)
         require("height", self.height, LEAST_PLATE, REACH)
 
+    @property
+    def mates(self) -> tuple[str, ...]:
+        return (self.host,)
+
+    def scaled(self, k: float) -> OnFace:
+        return replace(self, x=self.x * k, y=self.y * k, width=self.width * k, height=self.height * k)
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CopyOf:
@@ -115,6 +124,13 @@ class CopyOf:
     def __post_init__(self) -> None:
         _near(move=self.move, about=self.about)
 
+    @property
+    def mates(self) -> tuple[str, ...]:
+        return (self.of,)
+
+    def scaled(self, k: float) -> CopyOf:
+        return replace(self, move=scale(self.move, k), about=self.about * k)
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Split:
@@ -128,18 +144,7 @@ class Split:
         _near(at=self.at)
 
 
-Added = Between | OnFace | CopyOf | Gusset
-
-
-def scaled_added(item: Added, k: float) -> Added:
-    """Return an added panel with its places and sizes multiplied."""
-    if isinstance(item, Between):
-        return replace(item, **{name: getattr(item, name) * k for name in ("at", "rise", "over", "inset_low", "inset_high")})
-    if isinstance(item, Gusset):
-        return replace(item, size=item.size * k, at=item.at * k)
-    if isinstance(item, OnFace):
-        return replace(item, x=item.x * k, y=item.y * k, width=item.width * k, height=item.height * k)
-    return replace(item, move=(item.move[0] * k, item.move[1] * k, item.move[2] * k), about=item.about * k)
+Added = Between | OnFace | CopyOf | Gusset | Brace
 
 
 def scaled_edit(edit: PanelEdit, k: float) -> PanelEdit:
@@ -226,8 +231,7 @@ def lost(item: Added) -> Finding:
 
 def waits(item: Added, panels: Mapping[str, Panel]) -> bool:
     """Tell whether what an added panel stands on is not there yet: a copy, or a piece that falls out of an opening."""
-    needs = {"between": ("a", "b"), "gusset": ("a", "b"), "on_face": ("host",), "copy": ("of",)}[item.kind]
-    return any(getattr(item, k) not in panels for k in needs)
+    return any(mate not in panels for mate in item.mates)
 
 
 def stood(item: Added, panels: dict[str, Panel], ghosts: Mapping[str, Panel], edits: Mapping[str, PanelEdit], stocks: Mapping[str, Stock],
@@ -259,6 +263,8 @@ def _added(item: Added, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]
                      pose=pose, t=stock.t, layout_t=stock.layout_t, datum=1.0 if item.back else 0.0)  # fmt: skip
     if isinstance(item, Gusset):
         return gusset(item, panels, stocks)
+    if isinstance(item, Brace):
+        return brace(item, panels, stocks)
     return None  # a copy follows what is put on its original: see `carrying`
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from notchcore.design.panel import Bound, Panel, range_along, resolved
@@ -35,8 +35,15 @@ class Gusset:
         require("size", self.size, 3.0, LARGEST)
         require("place", self.at, -LARGEST, LARGEST)
 
+    @property
+    def mates(self) -> tuple[str, ...]:
+        return self.a, self.b
 
-def _roomy(panel: Panel, other: Panel) -> tuple[Vec3, Mm]:
+    def scaled(self, k: float) -> Gusset:
+        return replace(self, size=self.size * k, at=self.at * k)
+
+
+def roomy(panel: Panel, other: Panel) -> tuple[Vec3, Mm]:
     """Return the side of a panel to which another reaches farther, as a unit vector, and where the panel's face on it lies."""
     n = panel.pose.normal
     low, high = range_along(panel, n)
@@ -60,7 +67,7 @@ def gusset(item: Gusset, panels: Mapping[str, Panel], stocks: Mapping[str, Stock
     at = (max(a0, b0) + min(a1, b1)) / 2 + item.at
     if not max(a0, b0) + stock.t < at < min(a1, b1) - stock.t:
         return None
-    (v, face_a), (u, face_b) = _roomy(a, b), _roomy(b, a)
+    (v, face_a), (u, face_b) = roomy(a, b), roomy(b, a)
     origin = add(add(scale(v, face_a), scale(u, face_b)), scale(along, at))
     tip, into_a, into_b = BLUNT * item.size, -a.t - 1.0, -b.t - 1.0
     outline = ((into_b, into_a), (item.size, into_a), (item.size, tip), (tip, item.size), (into_b, item.size))

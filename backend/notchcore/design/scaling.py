@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from notchcore.design.cards.pieces import Card
 from notchcore.design.design import Design, Variant
-from notchcore.design.edits import scaled_added, scaled_edit
+from notchcore.design.edits import scaled_edit
 from notchcore.design.features.made import scaled_feature
 from notchcore.design.numbers import scaled_numbers
 from notchcore.errors import DesignError, require
@@ -38,7 +38,7 @@ def _in_common_scaled(design: Design, k: float) -> Design:
         design,
         scale=design.scale * k,
         edits={p: scaled_edit(e, k) for p, e in design.edits.items()},
-        added=tuple(scaled_added(a, k) for a in design.added),
+        added=tuple(a.scaled(k) for a in design.added),
         splits=tuple(replace(s, at=s.at * k) for s in design.splits),
         features=tuple(scaled_feature(f, k) for f in design.features),
     )

@@ -18,6 +18,7 @@ from notchcore.check.dryfit import collisions
 from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind, Mark, Part
 from notchcore.design.between import AXES, Axis, Between
+from notchcore.design.braces import Brace
 from notchcore.design.design import Design, Variant, arranged, build
 from notchcore.design.edits import CopyOf, OnFace, PanelEdit, Split
 from notchcore.design.families.box import ROLES, BoxNumbers
@@ -154,6 +155,36 @@ def test_a_panel_from_line_to_line_slopes_as_it_says_and_is_joined_to_all_that_i
     joined = {p for m in assembly.meetings if "ramp" in (m.a, m.b) for p in (m.a, m.b)}
     assert {a, b} <= joined
     assert {m.style for m in assembly.meetings if {m.a, m.b} in ({"ramp", a}, {"ramp", b})} == {Style.TABS}
+
+
+@settings(max_examples=20, deadline=None)
+@given(pair=st.sampled_from([("left", "base"), ("front", "left"), ("base", "back"), ("right", "front")]), on=st.tuples(st.floats(30, 60), st.floats(30, 60)),
+       back=st.sampled_from([(0.0, 0.0), (20.0, 0.0), (15.0, 25.0)]), width=st.floats(150, 260))  # fmt: skip
+def test_a_brace_goes_across_the_corner_from_line_to_line_and_is_joined_at_both_ends(
+    pair: tuple[str, str], on: tuple[float, float], back: tuple[float, float], width: float
+) -> None:
+    brace = Brace(id="brace", label="Brace", stock="base", a=pair[0], b=pair[1], on_a=on[0], on_b=on[1], inset_low=back[0], inset_high=back[1])
+    design = a_box(numbers=BoxNumbers(width=width, depth=120, height=150, columns=1), added=(brace,))
+    assembly = build(design, STOCKS)
+    assert [f.code for f in assembly.findings if f.severity == "must"] == []
+    assert collisions(assembly.parts) == ()
+    together = union_volume([p.slab(nominal=True) for p in assembly.parts])
+    assert sum(mesh_of(p.slab(nominal=True)).volume() for p in assembly.parts) == pytest.approx(together, abs=0.1)
+    by = {p.id: p for p in assembly.parts}
+    sheet = by["brace"].pose
+    for host, other, far in ((pair[0], pair[1], on[0]), (pair[1], pair[0], on[1])):
+        # the inner faces of a box look at its middle: where the brace's middle plane meets one, it is this far from the other
+        wall, base = by["left"].t, by["base"].t
+        inner = {"left": (wall, 0), "right": (width - wall, 0), "front": (wall, 1), "back": (120 - wall, 1), "base": (base, 2)}
+        (face, k), (start, j) = inner[host], inner[other]
+        middle = (width / 2, 60.0, 75.0)
+        place = list(middle)
+        place[k], place[j] = face, start + math.copysign(far, middle[j] - start)
+        assert dot(sub(tuple(place), sheet.origin), sheet.normal) == pytest.approx(0, abs=1e-6)  # type: ignore[arg-type]
+    assert {m.style for m in assembly.meetings if {m.a, m.b} in ({"brace", pair[0]}, {"brace", pair[1]})} == {Style.TABS}
+    assert assembly_order(assembly.parts).locked == ()
+    lost = build(a_box(added=(replace(brace, on_a=900.0),)), STOCKS)
+    assert [f.code for f in lost.findings] == ["added_panel_lost"]
 
 
 def test_neighbours_follow_a_panel_that_is_moved() -> None:

@@ -13,6 +13,7 @@ from typing import Any
 
 from notchcore.design.assembly import Assembly
 from notchcore.design.between import AXES, Axis, Between
+from notchcore.design.braces import Brace
 from notchcore.design.design import Design, Item, Variant, arranged, build
 from notchcore.design.edits import Added, CopyOf, OnFace, PanelEdit, Split
 from notchcore.design.families.crate import CrateNumbers
@@ -105,6 +106,7 @@ def _numbers(r: Random, family: str) -> Any:
 
 FIRST = ("box", "stand", "shelf", "crate", "house", "turned", "layered")  # families that old seeds were drawn from
 LATER = 0.14  # share of projects of a family that came later
+BRACES = 0.1  # share with a sheet across a corner
 BETWEENS = 0.15  # share with a panel between two others
 ITEMS = 0.12  # share with further items
 TILTS = 0.15  # share with a panel that stands askew
@@ -172,6 +174,20 @@ def _stood_between(r: Random, design: Design, stocks: dict[str, Stock], drawings
     rise, over = (round((high - low) * r.choice([0.0, r.uniform(-0.25, 0.25)]), 1) for _ in range(2))
     item = Between(id="between", label="Between", stock=r.choice(sorted(set(design.stocks.values()))), a=a.id, b=b.id, axis=Axis(axis),
                    at=round(low + (high - low) * r.uniform(0.3, 0.7), 1), rise=rise, over=over, inset_low=back, inset_high=r.choice([0.0, back]))  # fmt: skip
+    story.append(str(item))
+    return replace(design, added=(*design.added, item))
+
+
+def _braced(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
+    """Return the design with a sheet across the corner of two panels, now and then."""
+    panels = arranged(design, stocks, drawings, BED).panels
+    pairs = [(a, b) for a, b in combinations(panels, 2) if abs(dot(a.pose.normal, b.pose.normal)) < 0.9 and "copy" not in a.id + b.id]
+    if r.random() > BRACES or not pairs:
+        return design
+    a, b = r.choice(pairs)
+    back = r.choice([0.0, round(r.uniform(2.0, 20.0), 1)])
+    item = Brace(id="brace", label="Brace", stock=r.choice(sorted(set(design.stocks.values()))), a=a.id, b=b.id, on_a=round(r.uniform(15.0, 60.0), 1),
+                 on_b=round(r.uniform(15.0, 60.0), 1), inset_low=back, inset_high=r.choice([0.0, back]))  # fmt: skip
     story.append(str(item))
     return replace(design, added=(*design.added, item))
 
@@ -253,6 +269,7 @@ def drawn(seed: int) -> Project:
         design = _with_spares(more, design, stocks, drawings, story)
     design = _stood_between(stands, design, stocks, drawings, story)
     design = _tilted(stands, design, stocks, drawings, story)
+    design = _braced(Random(f"braced {seed}"), design, stocks, drawings, story)
     design = _lain_in(Random(f"lain in {seed}"), design, stocks, drawings, story)
     design = _with_items(Random(f"items {seed}"), design, stocks, drawings, story)
     common = machine.kerf_place is KerfPlace.PATHS and r.random() < 0.2

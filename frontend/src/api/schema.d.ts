@@ -5807,6 +5807,48 @@ export interface components {
             inset_high: number;
         };
         /**
+         * Brace
+         * @description A sheet from `a` to `b`, `from_a` and `from_b` away from their corner, where its middle plane meets their faces [mm].
+         */
+        Brace: {
+            /**
+             * Kind
+             * @default brace
+             * @constant
+             */
+            kind: "brace";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Stock */
+            stock: string;
+            /** A */
+            a: string;
+            /** B */
+            b: string;
+            /**
+             * On A
+             * @default 40
+             */
+            on_a: number;
+            /**
+             * On B
+             * @default 40
+             */
+            on_b: number;
+            /**
+             * Inset Low
+             * @default 0
+             */
+            inset_low: number;
+            /**
+             * Inset High
+             * @default 0
+             */
+            inset_high: number;
+        };
+        /**
          * CopyOf
          * @description A panel again: moved, or mirrored at a plane square to an axis.
          */
@@ -5875,7 +5917,7 @@ export interface components {
              * Added
              * @default []
              */
-            added: (components["schemas"]["Between"] | components["schemas"]["OnFace"] | components["schemas"]["CopyOf"] | components["schemas"]["Gusset"])[];
+            added: (components["schemas"]["Between"] | components["schemas"]["OnFace"] | components["schemas"]["CopyOf"] | components["schemas"]["Gusset"] | components["schemas"]["Brace"])[];
             /**
              * Splits
              * @default []

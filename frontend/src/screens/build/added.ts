@@ -1,7 +1,9 @@
 /** Panels that a person added: which of their numbers can be changed, and what each is called. */
-import type { Added, PartOut } from '../../api/types';
+import type { Added, Design, PartOut } from '../../api/types';
+import type { ProjectState } from '../../app/project.svelte';
 import { word } from '../../words/words';
-import { AXES, normalOf } from './moves';
+import type { BuildState } from './build.svelte';
+import { AXES, freshLabel, freshName, normalOf } from './moves';
 
 type Vec = readonly number[];
 const ENDS: readonly (readonly [string, string])[] = [
@@ -18,6 +20,42 @@ export function endNames(axis: 'x' | 'y' | 'z', normal: Vec): readonly [string, 
 	const [k, along] = Math.abs(normal[j]!) > Math.abs(normal[i]!) ? [i, -normal[j]!] : [j, normal[i]!];
 	const [low, high] = ENDS[k]!;
 	return along > 0 ? [low, high] : [high, low];
+}
+
+/** The numbers of a sheet across the corner of two panels. */
+export function braceNumbers(a: PartOut, b: PartOut) {
+	const [n, m] = [normalOf(a), normalOf(b)];
+	const along = [n[1]! * m[2]! - n[2]! * m[1]!, n[2]! * m[0]! - n[0]! * m[2]!, n[0]! * m[1]! - n[1]! * m[0]!].map(Math.abs);
+	const [low, high] = ENDS[along.indexOf(Math.max(...along))]!;
+	return [
+		{ key: 'on_a' as const, name: word('build.from-corner-on', { label: a.label }) },
+		{ key: 'on_b' as const, name: word('build.from-corner-on', { label: b.label }) },
+		{ key: 'inset_low' as const, name: word('build.kept-back', { end: low }) },
+		{ key: 'inset_high' as const, name: word('build.kept-back', { end: high }) }
+	];
+}
+
+/** What two panels are called together. */
+export const pairName = (parts: readonly PartOut[]) =>
+	word('build.and', { label: parts[0]!.label.toLowerCase(), label2: parts[1]!.label.toLowerCase() });
+
+/** Add a panel that stands to two others; what went wrong, or ''. */
+export async function addedTo(
+	work: ProjectState,
+	build: BuildState,
+	parts: readonly PartOut[],
+	called: string,
+	what: object & { kind: Added['kind'] }
+): Promise<string> {
+	const label = freshLabel(called, new Set(build.out!.parts.map((p) => p.label)));
+	const taken = new Set([...build.out!.parts.map((p) => p.id), ...((work.design.added ?? []) as Added[]).map((a) => a.id)]);
+	const item = { id: freshName(what.kind, taken), label, stock: parts[0]!.stock, a: parts[0]!.panel, b: parts[1]!.panel, ...what };
+	try {
+		await work.save((d) => ({ ...d, added: [...(d.added ?? []), item] as Design['added'] }), label);
+		return '';
+	} catch (e) {
+		return (e as Error).message;
+	}
 }
 
 /** How a panel between two others slopes: how much farther it lies at its high end, and on the other panel. */
@@ -59,6 +97,10 @@ export function numbersOf(item: Added, parts: readonly PartOut[]): AddedNumber[]
 					]
 				: [])
 		];
+	if (item.kind === 'brace') {
+		const [a, b] = [item.a, item.b].map((id) => parts.find((p) => p.panel === id));
+		return a && b ? braceNumbers(a, b).map((n) => ({ ...n, value: item[n.key] ?? 0 })) : [];
+	}
 	if (item.kind === 'gusset')
 		return [
 			{ key: 'size', name: word('build.size'), value: item.size },

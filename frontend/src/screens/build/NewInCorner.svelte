@@ -1,0 +1,56 @@
+<!-- A new panel in the corner of two: a gusset square to both, or a brace across. -->
+<script lang="ts">
+	import type { PartOut } from '../../api/types';
+	import { useProject } from '../../app/project.svelte';
+	import { session } from '../../app/session.svelte';
+	import Choice from '../../lib/ui/Choice.svelte';
+	import NumberField from '../../lib/ui/NumberField.svelte';
+	import { settled } from '../../lib/ui/pending.svelte';
+	import { word } from '../../words/words';
+	import { addedTo, braceNumbers, pairName } from './added';
+	import type { BuildState } from './build.svelte';
+
+	let { build, parts, square }: { build: BuildState; parts: PartOut[]; square: boolean } = $props();
+	const work = useProject();
+	const KINDS = [
+		{ value: 'gusset' as const, name: word('build.gusset') },
+		{ value: 'brace' as const, name: word('build.brace') }
+	];
+	let chosen = $state<'gusset' | 'brace'>('gusset');
+	const kind = $derived(square ? chosen : 'brace');
+	let plate = $state({ size: 30, at: 0 });
+	let across = $state({ on_a: 40, on_b: 40, inset_low: 0, inset_high: 0 });
+	let problem = $state('');
+
+	const PLATE = [
+		{ key: 'size' as const, name: word('build.size') },
+		{ key: 'at' as const, name: word('build.from-the-middle') }
+	];
+	async function add(event: SubmitEvent) {
+		event.preventDefault();
+		if (!(await settled(event))) return;
+		const pair = pairName(parts);
+		const [label, what] =
+			kind === 'gusset'
+				? [word('build.gusset-of', { pair }), { kind: 'gusset' as const, ...plate }]
+				: [word('build.brace-of', { pair }), { kind: 'brace' as const, ...across }];
+		problem = await addedTo(work, build, parts, label, what);
+	}
+</script>
+
+<form onsubmit={add} aria-label={kind === 'gusset' ? word('build.gusset') : word('build.brace')}>
+	<h3>{word('build.a-panel-in-their-corner')}</h3>
+	{#if square}<Choice label={word('build.what-stands-in-the-corner')} options={KINDS} value={kind} onchoose={(v) => (chosen = v)} />{/if}
+	{#if kind === 'gusset'}
+		{#each PLATE as { key, name } (key)}
+			<NumberField label={name} unit={session.unit} value={plate[key]} oncommit={(v) => void (plate = { ...plate, [key]: v })} />
+		{/each}
+	{:else}
+		{#each braceNumbers(parts[0]!, parts[1]!) as { key, name } (key)}
+			<NumberField label={name} unit={session.unit} value={across[key]} oncommit={(v) => void (across = { ...across, [key]: v })} />
+		{/each}
+		<p class="quiet">{word('build.from-line-to-line')}</p>
+	{/if}
+	<button class="btn main">{kind === 'gusset' ? word('build.add-the-gusset') : word('build.add-the-brace')}</button>
+	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+</form>
