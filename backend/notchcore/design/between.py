@@ -9,7 +9,7 @@ from enum import StrEnum
 from typing import Literal
 
 from notchcore.design.outlines import REACH
-from notchcore.design.panel import Bound, Panel, Reach, range_along, resolved
+from notchcore.design.panel import Bound, Panel, Reach, across_at, range_along, resolved
 from notchcore.errors import require
 from notchcore.geom.profile import Profile
 from notchcore.geom.slab import Pose
@@ -90,7 +90,7 @@ def between(item: Between, panels: Mapping[str, Panel], stocks: Mapping[str, Sto
     steep, across = item.rise / (high - low), item.over / (face_b - face_a)
     # Edges of a sloping sheet are square to its own plane: they are drawn out, and end within what stands across them.
     more = 2 * stock.t * (1 + math.hypot(steep, across)) if item.sloping else 0.0
-    mates = [_across(panels, third, end, (a.id, b.id)) if more and not inset else "" for end, inset in ((first, item.inset_low), (last, item.inset_high))]
+    mates = [across_at(panels, third, end, (a.id, b.id)) if more and not inset else "" for end, inset in ((first, item.inset_low), (last, item.inset_high))]
     low, high = low - (more if mates[0] else 0.0), high + (more if mates[1] else 0.0)
     start = first + item.inset_low
 
@@ -108,13 +108,3 @@ def between(item: Between, panels: Mapping[str, Panel], stocks: Mapping[str, Sto
     bounds = (Bound(mate=a.id), Bound(mate=b.id), *(Bound(mate=m, reach=Reach.WITHIN) for m in mates if m))
     return Panel(id=item.id, label=item.label, stock=stock.id, envelope=Profile(outer=outline), pose=pose, t=stock.t, layout_t=stock.layout_t, datum=0.5,
                  bounds=bounds, inside=middle if item.sloping else None)  # fmt: skip
-
-
-def _across(panels: Mapping[str, Panel], way: Vec3, end: Mm, others: tuple[str, ...]) -> str:
-    """Return the panel that stands across a direction with its outer face where a stretch ends; empty when there is none."""
-    for p in panels.values():
-        if p.id in others or abs(abs(dot(p.pose.normal, way)) - 1) > SQUARE:
-            continue
-        if any(abs(face - end) < COINCIDENT for face in range_along(resolved(p, panels), way)):
-            return p.id
-    return ""

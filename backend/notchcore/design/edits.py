@@ -8,6 +8,7 @@ Between     a new panel from one panel to another, square to both or sloping
 OnFace      a new panel that lies on the face of another
 CopyOf      a panel again, moved or mirrored
 Brace       a sheet across the corner of two panels
+Wall        a sheet on an edge of another
 Gusset      a corner plate between two panels that stand square to each other
 Split       a panel divided in two
 """
@@ -28,6 +29,7 @@ from notchcore.design.panel import MeetingRule, Panel, resolved
 from notchcore.design.splits import split
 from notchcore.design.styles import Style
 from notchcore.design.turning import Tilt, across, tilted, turned_over
+from notchcore.design.walls import Wall, wall
 from notchcore.errors import DesignError, require
 from notchcore.findings import Finding, Severity
 from notchcore.geom.profile import bounds_of, rectangle
@@ -144,7 +146,7 @@ class Split:
         _near(at=self.at)
 
 
-Added = Between | OnFace | CopyOf | Gusset | Brace
+Added = Between | OnFace | CopyOf | Gusset | Brace | Wall
 
 
 def scaled_edit(edit: PanelEdit, k: float) -> PanelEdit:
@@ -263,6 +265,8 @@ def _added(item: Added, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]
                      pose=pose, t=stock.t, layout_t=stock.layout_t, datum=1.0 if item.back else 0.0)  # fmt: skip
     if isinstance(item, Gusset):
         return gusset(item, panels, stocks)
+    if isinstance(item, Wall):
+        return wall(item, panels, stocks)
     if isinstance(item, Brace):
         return brace(item, panels, stocks)
     return None  # a copy follows what is put on its original: see `carrying`

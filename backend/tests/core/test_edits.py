@@ -33,9 +33,10 @@ from notchcore.design.scaling import scaled, with_variant
 from notchcore.design.styles import Style
 from notchcore.design.turning import Tilt, mirrored, turned_over
 from notchcore.design.visible import Frame, visible_frame
+from notchcore.design.walls import OUTWARD, Edge, Wall
 from notchcore.errors import DesignError, NotchCoreError
 from notchcore.geom.profile import bounds_of
-from notchcore.geom.slab import box_of, common_volume, mesh_of
+from notchcore.geom.slab import box_of, common_volume, corners_of, mesh_of
 from notchcore.geom.vectors import Vec2, add, cross, dot, scale, sub
 from notchcore.measure.stock import Stock
 from tests.solids import union_volume
@@ -185,6 +186,54 @@ def test_a_brace_goes_across_the_corner_from_line_to_line_and_is_joined_at_both_
     assert assembly_order(assembly.parts).locked == ()
     lost = build(a_box(added=(replace(brace, on_a=900.0),)), STOCKS)
     assert [f.code for f in lost.findings] == ["added_panel_lost"]
+
+
+ROUND = (Edge.LOWER, Edge.RIGHT, Edge.UPPER, Edge.LEFT)
+
+
+@settings(max_examples=20, deadline=None)
+@given(edges=st.sampled_from([ROUND, *((e,) for e in Edge)]), lean=st.sampled_from([0.0, 15.0, -15.0, 35.0]), back=st.booleans(), turned=st.booleans(),
+       height=st.floats(20, 60), kept=st.sampled_from([(0.0, 0.0), (15.0, 0.0)]))  # fmt: skip
+def test_walls_on_edges_stand_flush_with_them_and_are_joined_to_their_host_and_to_each_other(
+    edges: tuple[Edge, ...], lean: float, back: bool, turned: bool, height: float, kept: tuple[float, float]
+) -> None:
+    low, high = (0.0, 0.0) if len(edges) > 1 else kept
+    names = [f"wall-{e}" for e in edges]
+    walls = tuple(
+        Wall(id=n, label=n, stock="walls", host="base", edge=e, back=back, height=height, lean=lean, inset_low=low, inset_high=high,
+             beside=(names[k - 1], names[(k + 1) % 4]) if len(edges) > 1 else ())
+        for k, (n, e) in enumerate(zip(names, edges, strict=True))
+    )  # fmt: skip
+    edits = {k: PanelEdit(gone=True) for k in ("front", "back", "left", "right")} | {"base": PanelEdit(turned=turned)}
+    design = a_box(numbers=BoxNumbers(width=180, depth=120, height=60, columns=1), edits=edits, added=walls)
+    assembly = build(design, STOCKS)
+    assert [f.code for f in assembly.findings if f.severity == "must"] == []
+    assert collisions(assembly.parts) == ()
+    together = union_volume([p.slab(nominal=True) for p in assembly.parts])
+    assert sum(mesh_of(p.slab(nominal=True)).volume() for p in assembly.parts) == pytest.approx(together, abs=0.1)
+    host, by = assembly.part("base"), {p.id: p for p in assembly.parts}
+    up = scale(host.pose.normal, -1.0 if back else 1.0)
+    for one in walls:
+        sheet = by[one.id]
+        outward = add(scale(host.pose.x, OUTWARD[one.edge][0]), scale(host.pose.y, OUTWARD[one.edge][1]))
+        assert dot(sheet.pose.normal, outward) == pytest.approx(math.cos(math.radians(lean)))  # its front looks outward
+        assert dot(sheet.pose.y, up) == pytest.approx(math.cos(math.radians(lean)))
+        assert dot(sheet.pose.y, outward) == pytest.approx(math.sin(math.radians(lean)))
+        top = max(dot(c, sheet.pose.y) for c in corners_of(sheet.slab()))
+        face = max(dot(up, c) for c in corners_of(host.slab()))
+        edge = max(dot(outward, c) for c in corners_of(host.slab()))
+        rim = add(
+            scale(up, face + height * math.cos(math.radians(lean))),
+            scale(outward, edge + (height if lean > 0 else height + host.t / math.cos(math.radians(lean))) * math.sin(math.radians(lean))),
+        )
+        assert top == pytest.approx(dot(rim, sheet.pose.y), abs=1e-6)
+        if len(edges) == 1:
+            across = "width" if one.edge in (Edge.LOWER, Edge.UPPER) else "depth"
+            assert sizes(assembly)[one.id][0] == pytest.approx({"width": 180.0, "depth": 120.0}[across] - low, abs=1e-3)
+    styles = {frozenset((m.a, m.b)): m.style for m in assembly.meetings}
+    assert styles == {
+        frozenset(pair): Style.FINGERS for pair in (*(("base", n) for n in names), *(zip(names, (*names[1:], names[0]), strict=True) if len(names) > 1 else ()))
+    }
 
 
 def test_neighbours_follow_a_panel_that_is_moved() -> None:

@@ -28,6 +28,7 @@ from notchcore.design.outlines import PanelOutline
 from notchcore.design.panel import resolved
 from notchcore.design.scaling import scaled
 from notchcore.design.turning import Tilt
+from notchcore.design.walls import Edge, Wall
 from notchcore.errors import DesignError, NotchCoreError, ValueOutside
 from notchcore.geom.profile import bounds_of
 from notchcore.geom.slab import box_of
@@ -106,6 +107,7 @@ def _numbers(r: Random, family: str) -> Any:
 
 FIRST = ("box", "stand", "shelf", "crate", "house", "turned", "layered")  # families that old seeds were drawn from
 LATER = 0.14  # share of projects of a family that came later
+WALLS = 0.12  # share with walls on edges
 BRACES = 0.1  # share with a sheet across a corner
 BETWEENS = 0.15  # share with a panel between two others
 ITEMS = 0.12  # share with further items
@@ -192,6 +194,26 @@ def _braced(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[
     return replace(design, added=(*design.added, item))
 
 
+def _walled(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
+    """Return the design with a wall on an edge of a panel, or walls all round it, now and then."""
+    panels = [p for p in arranged(design, stocks, drawings, BED).panels if "copy" not in p.id]
+    if r.random() > WALLS or not panels:
+        return design
+    host, some = r.choice(panels), list(Edge) if r.random() < 0.4 else [r.choice(list(Edge))]
+    item = Wall(id="wall", label="Wall", stock=r.choice(sorted(set(design.stocks.values()))), host=host.id, edge=some[0], back=r.random() < 0.5,
+                height=round(r.uniform(15.0, 50.0), 1), lean=r.choice([0.0, 0.0, round(r.uniform(-30.0, 30.0), 1)]),
+                inset_low=0.0 if len(some) > 1 else r.choice([0.0, 12.5]))  # fmt: skip
+    if len(some) > 1:
+        ring = [Edge.LOWER, Edge.RIGHT, Edge.UPPER, Edge.LEFT]
+        walls = tuple(
+            replace(item, id=f"wall-{e}", label=f"Wall {e}", edge=e, beside=(f"wall-{ring[k - 1]}", f"wall-{ring[(k + 1) % 4]}")) for k, e in enumerate(ring)
+        )
+    else:
+        walls = (item,)
+    story.append(str(walls))
+    return replace(design, added=(*design.added, *walls))
+
+
 def _tilted(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
     """Return the design with one panel tipped, swung or spun, now and then."""
     panels = [p.id for p in arranged(design, stocks, drawings, BED).panels if not p.piece_of]
@@ -269,6 +291,7 @@ def drawn(seed: int) -> Project:
         design = _with_spares(more, design, stocks, drawings, story)
     design = _stood_between(stands, design, stocks, drawings, story)
     design = _tilted(stands, design, stocks, drawings, story)
+    design = _walled(Random(f"walled {seed}"), design, stocks, drawings, story)
     design = _braced(Random(f"braced {seed}"), design, stocks, drawings, story)
     design = _lain_in(Random(f"lain in {seed}"), design, stocks, drawings, story)
     design = _with_items(Random(f"items {seed}"), design, stocks, drawings, story)

@@ -5917,7 +5917,7 @@ export interface components {
              * Added
              * @default []
              */
-            added: (components["schemas"]["Between"] | components["schemas"]["OnFace"] | components["schemas"]["CopyOf"] | components["schemas"]["Gusset"] | components["schemas"]["Brace"])[];
+            added: (components["schemas"]["Between"] | components["schemas"]["OnFace"] | components["schemas"]["CopyOf"] | components["schemas"]["Gusset"] | components["schemas"]["Brace"] | components["schemas"]["Wall"])[];
             /**
              * Splits
              * @default []
@@ -5979,6 +5979,12 @@ export interface components {
              */
             items: components["schemas"]["Item"][];
         };
+        /**
+         * Edge
+         * @description An edge of a panel, as its front face is looked at.
+         * @enum {string}
+         */
+        Edge: "left" | "right" | "lower" | "upper";
         /**
          * Gusset
          * @description A corner plate square to `a` and `b`, on the roomier side of both [mm].
@@ -6354,6 +6360,57 @@ export interface components {
              * @default 1
              */
             scale: number;
+        };
+        /**
+         * Wall
+         * @description A sheet on an edge of its host; its outer face is flush with the edge [mm, degrees].
+         */
+        Wall: {
+            /**
+             * Kind
+             * @default wall
+             * @constant
+             */
+            kind: "wall";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Stock */
+            stock: string;
+            /** Host */
+            host: string;
+            edge: components["schemas"]["Edge"];
+            /**
+             * Back
+             * @default false
+             */
+            back: boolean;
+            /**
+             * Height
+             * @default 40
+             */
+            height: number;
+            /**
+             * Lean
+             * @default 0
+             */
+            lean: number;
+            /**
+             * Inset Low
+             * @default 0
+             */
+            inset_low: number;
+            /**
+             * Inset High
+             * @default 0
+             */
+            inset_high: number;
+            /**
+             * Beside
+             * @default []
+             */
+            beside: string[];
         };
         /** ProjectIn */
         ProjectIn: {

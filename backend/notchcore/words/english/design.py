@@ -177,6 +177,7 @@ DESIGN: dict[str, str] = {
     "stood_on.between": "the panels that it stood between",
     "stood_on.on_face": "the panel that it lay on",
     "stood_on.copy": "the panel that it copies",
+    "stood_on.wall": "the panel or the straight edge that it stood on",
     "stood_on.brace": "the panels between which it stood",
     "stood_on.gusset": "the panels between which it stood",
     "answer.slot": "Draw the slot {drawn} wide; it comes out {finished}, for a sheet of {enters}. Of all cuts it {odds}.",

@@ -12,9 +12,9 @@
 	const work = useProject();
 	const item = $derived(((work.design.added ?? []) as Added[]).find((a) => a.id === part.panel));
 	const numbers = $derived(item ? numbersOf(item, parts) : []);
-	const keep = (key: string, mm: number, label: string) =>
+	const keep = (key: string, value: number, label: string) =>
 		work.save(
-			(d) => ({ ...d, added: (d.added ?? []).map((a) => (a.id === part.panel ? { ...a, [key]: mm } : a)) as Design['added'] }),
+			(d) => ({ ...d, added: (d.added ?? []).map((a) => (a.id === part.panel ? { ...a, [key]: value } : a)) as Design['added'] }),
 			label
 		);
 </script>
@@ -24,9 +24,12 @@
 	{#each numbers as n (n.key)}
 		<NumberField
 			label={n.name}
+			kind={n.degrees ? 'number' : 'length'}
+			suffix={n.degrees ? '°' : undefined}
 			unit={session.unit}
 			value={n.value}
-			oncommit={(mm) => keep(n.key, mm, word('build.number-of-added', { label: part.label, name: n.name, mm: show(mm, session.unit) }))}
+			oncommit={(v) =>
+				keep(n.key, v, word('build.number-of-added', { label: part.label, name: n.name, mm: n.degrees ? `${v}°` : show(v, session.unit) }))}
 		/>
 	{/each}
 {/if}

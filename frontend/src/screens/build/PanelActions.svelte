@@ -10,13 +10,14 @@
 	import { settled } from '../../lib/ui/pending.svelte';
 	import type { BuildState } from './build.svelte';
 	import { AXES, clearOf, freshLabel, freshName, mirrorBeside, namesIn, rangeOf, withoutPanel } from './moves';
+	import NewWall from './NewWall.svelte';
 	import PanelOutline from './PanelOutline.svelte';
 	import { word } from '../../words/words';
 
 	let { build, part, id, stocks }: { build: BuildState; part: PartOut; id: string; stocks: string[] } = $props();
 	const GAP = 10; // [mm] between a panel and its copy
 	const work = useProject();
-	type Action = '' | 'duplicate' | 'mirror' | 'face' | 'outline' | 'divide';
+	type Action = '' | 'duplicate' | 'mirror' | 'face' | 'wall' | 'outline' | 'divide';
 	let open = $state<Action>('');
 	let axis = $state<'x' | 'y' | 'z'>('x');
 	let spacing = $state<number | null>(null);
@@ -119,6 +120,7 @@
 	<button class="btn" aria-expanded={open === 'duplicate'} onclick={() => toggle('duplicate')}>{word('build.duplicate')}</button>
 	<button class="btn" aria-expanded={open === 'mirror'} onclick={() => toggle('mirror')}>{word('build.mirror')}</button>
 	<button class="btn" aria-expanded={open === 'face'} onclick={() => toggle('face')}>{word('build.plate-on-it')}</button>
+	<button class="btn" aria-expanded={open === 'wall'} onclick={() => toggle('wall')}>{word('build.wall-on-an-edge')}</button>
 	<button class="btn" aria-expanded={open === 'outline'} onclick={() => toggle('outline')}>{word('build.outline-from-a-file')}</button>
 	{#if isDivided}<button class="btn" onclick={whole}>{word('build.in-one-piece')}</button>
 	{:else}<button class="btn" aria-expanded={open === 'divide'} onclick={() => toggle('divide')}>{word('build.divide')}</button>{/if}
@@ -163,6 +165,8 @@
 		<NumberField label={word('build.from-its-lower-edge')} unit={session.unit} value={size.y} oncommit={(v) => void (size.y = v)} />
 		<button class="btn main">{word('build.add-the-plate')}</button>
 	</form>
+{:else if open === 'wall'}
+	<NewWall {part} host={id} {taken} {labels} onadded={() => (open = '')} />
 {:else if open === 'outline'}
 	<PanelOutline {id} label={part.label} />
 {:else if open === 'divide'}

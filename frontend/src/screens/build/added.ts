@@ -35,6 +35,26 @@ export function braceNumbers(a: PartOut, b: PartOut) {
 	];
 }
 
+/** The edges of a panel, in the order in which they go round it. */
+export const EDGES = [
+	{ id: 'lower' as const, name: word('build.lower-edge') },
+	{ id: 'right' as const, name: word('build.right-edge') },
+	{ id: 'upper' as const, name: word('build.upper-edge') },
+	{ id: 'left' as const, name: word('build.left-edge') }
+];
+export type EdgeName = (typeof EDGES)[number]['id'];
+
+/** The numbers of a wall on an edge. */
+export function wallNumbers(edge: EdgeName) {
+	const [low, high] = ENDS[edge === 'lower' || edge === 'upper' ? 0 : 2]!;
+	return [
+		{ key: 'height' as const, name: word('build.height-2'), degrees: false },
+		{ key: 'lean' as const, name: word('build.leans-outward-by'), degrees: true },
+		{ key: 'inset_low' as const, name: word('build.kept-back', { end: low }), degrees: false },
+		{ key: 'inset_high' as const, name: word('build.kept-back', { end: high }), degrees: false }
+	];
+}
+
 /** What two panels are called together. */
 export const pairName = (parts: readonly PartOut[]) =>
 	word('build.and', { label: parts[0]!.label.toLowerCase(), label2: parts[1]!.label.toLowerCase() });
@@ -71,6 +91,7 @@ export interface AddedNumber {
 	key: string;
 	name: string;
 	value: number;
+	degrees?: boolean;
 }
 
 /** The numbers of an added panel, in the order in which a form shows them; none for a copy, which follows its original. */
@@ -97,6 +118,11 @@ export function numbersOf(item: Added, parts: readonly PartOut[]): AddedNumber[]
 					]
 				: [])
 		];
+	if (item.kind === 'wall') {
+		const round = (item.beside?.length ?? 0) > 0; // its ends are its neighbours'
+		const all = wallNumbers(item.edge).filter((n) => !round || !n.key.startsWith('inset'));
+		return all.map((n) => ({ ...n, value: item[n.key] ?? 0 }));
+	}
 	if (item.kind === 'brace') {
 		const [a, b] = [item.a, item.b].map((id) => parts.find((p) => p.panel === id));
 		return a && b ? braceNumbers(a, b).map((n) => ({ ...n, value: item[n.key] ?? 0 })) : [];
