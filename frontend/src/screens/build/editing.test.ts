@@ -165,6 +165,18 @@ describe('one panel', () => {
 		await put('Width', '25');
 		await userEvent.click(screen.getByRole('button', { name: 'Add the plate' }));
 		await waitFor(() => expect(last().design.added!.at(-1)).toMatchObject({ kind: 'on_face', host: 'column-1', width: 25, stock: '4' }));
+		await userEvent.click(screen.getByRole('button', { name: 'Wall on an edge' }));
+		await userEvent.selectOptions(screen.getByLabelText('Edge'), 'all round');
+		await put('Leans outward by', '12');
+		await userEvent.click(screen.getByRole('button', { name: 'Add the walls' }));
+		await waitFor(() =>
+			expect(last().design.added!.at(-1)).toMatchObject({ kind: 'wall', edge: 'left', lean: 12, beside: ['wall-3', 'wall-1'] })
+		);
+		expect(
+			last()
+				.design.added!.slice(-4)
+				.map((w) => (w as { edge: string }).edge)
+		).toEqual(['lower', 'right', 'upper', 'left']);
 		await userEvent.click(screen.getByRole('button', { name: 'Divide' }));
 		await put('From its left end', '40');
 		await userEvent.click(screen.getByRole('button', { name: 'Divide here' }));
@@ -215,7 +227,7 @@ describe('several panels', () => {
 		'keep a panel between them back: square to %s, from one that looks along %j, the low end is its %s',
 		(axis, normal, low, high) => expect(endNames(axis, normal)).toEqual([low, high])
 	);
-	it('that stand square to each other get a gusset in their corner', async () => {
+	it('that stand square to each other get a gusset or a brace in their corner', async () => {
 		const base = { ...upright('base', 'Base', 0), pose: { origin: [0, 0, 0], x: [1, 0, 0], y: [0, 1, 0] } } as unknown as PartOut;
 		build.out = { ...out, parts: [...out.parts, base] };
 		build.togglePanel('base');
@@ -224,6 +236,11 @@ describe('several panels', () => {
 		await put('Size', '24');
 		await userEvent.click(screen.getByRole('button', { name: 'Add the gusset' }));
 		await waitFor(() => expect(last().design.added).toMatchObject([{ kind: 'gusset', size: 24, at: 0 }]));
+		await userEvent.click(screen.getByRole('radio', { name: 'Brace' }));
+		const [first, second] = last().design.added!.map((g) => [(g as { a: string }).a, (g as { b: string }).b])[0]!;
+		await put(`From the corner, on: ${build.names.get(second!)}`, '55');
+		await userEvent.click(screen.getByRole('button', { name: 'Add the brace' }));
+		await waitFor(() => expect(last().design.added![1]).toMatchObject({ kind: 'brace', a: first, b: second, on_a: 40, on_b: 55 }));
 		expect([last().design.added![0]].flatMap((g) => [(g as { a: string }).a, (g as { b: string }).b]).sort()).toEqual(['base', 'left']);
 	});
 	it('that are left out can be put back, and choices of lost meetings are kept until they are removed', async () => {
