@@ -18,12 +18,15 @@ from notchcore.design.design import Design, arranged, build
 from notchcore.design.edits import CopyOf, PanelEdit
 from notchcore.design.families.house import Filling
 from notchcore.design.families.many_sided import Fingers, Floor, Lid, ManySidedNumbers, Panes
+from notchcore.design.families.plate import PlateNumbers, PlateShape
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.joints.solve import solve
 from notchcore.design.numbers import LARGEST, NumberKind, numbers_of, scaled_numbers
 from notchcore.design.panel import Panel, resolved
+from notchcore.design.walls import Edge, Wall
 from notchcore.errors import NotchCoreError
 from notchcore.findings import Severity
+from notchcore.geom.contours import contour_of
 from notchcore.geom.planar import Polygon
 from notchcore.geom.profile import bounds_of, net_area, polygon_of
 from notchcore.geom.slab import Pose, mesh_of
@@ -288,3 +291,55 @@ def test_a_foot_fills_only_what_is_open_to_the_ground(ring: tuple, filled: float
     numbers = FAMILIES["stand"].numbers(silhouette=ring, width=80.0, height=100.0, foot=40.0, base="single")
     (figure,) = [p for p in build(Design(numbers=numbers, stocks={k: k for k in stocks}), stocks).parts if p.id == "figure"]
     assert polygon_of(figure.nominal).area == pytest.approx(Polygon(ring).area + filled + 40.0 * 3.0, rel=1e-3)
+
+
+@settings(max_examples=40, deadline=None)
+@given(shape=st.sampled_from(PlateShape), w=st.floats(40, 300), h=st.floats(40, 300), part=st.floats(0.2, 0.8), sweep=st.floats(20, 340), sides=st.integers(3, 12),
+       radii=st.tuples(*[st.floats(0.5, 19)] * 4))  # fmt: skip
+def test_a_plate_is_of_the_shape_that_its_numbers_say(
+    shape: PlateShape, w: float, h: float, part: float, sweep: float, sides: int, radii: tuple[float, float, float, float]
+) -> None:
+    """Areas by their formulas, arcs as arcs, and it can be built on: a wall on one of its edges where that is straight."""
+    left = (1 + part) / 2 * w  # with the other two sides it closes
+    numbers = PlateNumbers(shape=shape, width=w, height=h, upper=part * w, shift=10.0, across=w, hole=part * w, sweep=sweep, sides=sides, lower_side=w,
+                           right_side=w, left_side=left, radius_1=radii[0], radius_2=radii[1], radius_3=radii[2], radius_4=radii[3])  # fmt: skip
+    stocks = {"plate": make_stock("plate", 3.0)}
+    design = Design(numbers=numbers, stocks={"plate": "plate"})
+    built = build(design, stocks)
+    if [f.code for f in built.findings] == ["ring_too_narrow"]:
+        return
+    assert built.findings == ()
+    profile = built.part("plate").profile
+    s = (2 * w + left) / 2
+    wanted = {
+        PlateShape.RECTANGLE: w * h - (1 - math.pi / 4) * sum(r * r for r in radii),
+        PlateShape.ELLIPSE: math.pi * w * h / 4,
+        PlateShape.RING: math.pi * w * w * (1 - part**2) / 4,
+        PlateShape.SECTOR: math.pi * w * w * (1 - part**2) / 4 * sweep / 360,
+        PlateShape.POLYGON: sides * (w / 2) ** 2 * math.sin(2 * math.pi / sides) / 2,
+        PlateShape.TRIANGLE: math.sqrt(s * (s - w) ** 2 * (s - left)),
+        PlateShape.TRAPEZIUM: h * w * (1 + part) / 2,
+    }
+    assert polygon_of(profile).area == pytest.approx(wanted[shape], rel=5e-4)
+    assert bounds_of(profile.outer)[:2] == pytest.approx((0, 0), abs=1e-9)
+    arcs = sum(x.centre is not None for x in contour_of(profile.outer, profile.circles).segments)
+    assert arcs == {PlateShape.RECTANGLE: 4, PlateShape.RING: 1, PlateShape.SECTOR: 2}.get(shape, int(shape is PlateShape.ELLIPSE and w == h))
+    rim = Wall(id="rim", label="Rim", stock="plate", host="plate", edge=Edge.LOWER, height=25.0, inset_low=0.0)
+    walled = build(replace(design, added=(rim,)), stocks)
+    straight = shape in (PlateShape.RECTANGLE, PlateShape.POLYGON, PlateShape.TRIANGLE, PlateShape.TRAPEZIUM)
+    assert ([f.code for f in walled.findings] == ["added_panel_lost"]) != straight or shape is PlateShape.SECTOR
+    if straight:
+        assert {m.id for m in walled.meetings} == {"plate+rim"}
+
+
+def test_a_plate_that_cannot_be_says_which_number_to_change() -> None:
+    stocks = {"plate": make_stock("plate", 3.0)}
+    for numbers, code, field in (
+        (PlateNumbers(width=40, height=40, radius_2=30, radius_3=25), "corner_too_round", "radius_2"),
+        (PlateNumbers(shape=PlateShape.RING, across=60, hole=59), "ring_too_narrow", "hole"),
+        (PlateNumbers(shape=PlateShape.TRIANGLE, lower_side=200, right_side=90, left_side=100), "triangle_does_not_close", "lower_side"),
+    ):
+        (found,) = build(Design(numbers=numbers, stocks={"plate": "plate"}), stocks).findings
+        assert (found.code, found.field) == (code, field)
+        mended = replace(numbers, **{field: found.facts["most_mm"]})
+        assert build(Design(numbers=mended, stocks={"plate": "plate"}), stocks).findings == ()

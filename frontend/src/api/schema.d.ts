@@ -5169,7 +5169,7 @@ export interface components {
             /** Numbers */
             numbers: components["schemas"]["Number"][];
             /** Defaults */
-            defaults: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"];
+            defaults: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"];
             picture: components["schemas"]["Picture"];
             /** Colour */
             colour: string;
@@ -5469,6 +5469,101 @@ export interface components {
          * @enum {string}
          */
         Plan: "round" | "waves" | "polygon";
+        /**
+         * PlateNumbers
+         * @description The numbers of a plate [mm, degrees]; those of other shapes are kept.
+         */
+        PlateNumbers: {
+            /**
+             * Family
+             * @default plate
+             * @constant
+             */
+            family: "plate";
+            /** @default rectangle */
+            shape: components["schemas"]["PlateShape"];
+            /**
+             * Width
+             * @default 160
+             */
+            width: number;
+            /**
+             * Height
+             * @default 100
+             */
+            height: number;
+            /**
+             * Upper
+             * @default 100
+             */
+            upper: number;
+            /**
+             * Shift
+             * @default 30
+             */
+            shift: number;
+            /**
+             * Across
+             * @default 120
+             */
+            across: number;
+            /**
+             * Hole
+             * @default 60
+             */
+            hole: number;
+            /**
+             * Sweep
+             * @default 90
+             */
+            sweep: number;
+            /**
+             * Sides
+             * @default 6
+             */
+            sides: number;
+            /**
+             * Lower Side
+             * @default 120
+             */
+            lower_side: number;
+            /**
+             * Right Side
+             * @default 100
+             */
+            right_side: number;
+            /**
+             * Left Side
+             * @default 80
+             */
+            left_side: number;
+            /**
+             * Radius 1
+             * @default 0
+             */
+            radius_1: number;
+            /**
+             * Radius 2
+             * @default 0
+             */
+            radius_2: number;
+            /**
+             * Radius 3
+             * @default 0
+             */
+            radius_3: number;
+            /**
+             * Radius 4
+             * @default 0
+             */
+            radius_4: number;
+        };
+        /**
+         * PlateShape
+         * @description What the sheet is cut to.
+         * @enum {string}
+         */
+        PlateShape: "rectangle" | "ellipse" | "ring" | "sector" | "polygon" | "triangle" | "trapezium";
         /**
          * Rooms
          * @description How high the drawers are.
@@ -5891,7 +5986,7 @@ export interface components {
          */
         Design: {
             /** Numbers */
-            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
+            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
             /** Stocks */
             stocks: {
                 [key: string]: string;
@@ -6349,7 +6444,7 @@ export interface components {
          */
         Variant: {
             /** Numbers */
-            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"];
+            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"];
             /**
              * Left Out
              * @default []
@@ -6417,7 +6512,7 @@ export interface components {
             /** Name */
             name: string;
             /** Numbers */
-            numbers?: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | null;
+            numbers?: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | null;
             /** Stock */
             stock?: number | null;
             /** @default snug */
@@ -6459,7 +6554,7 @@ export interface components {
             /** Item */
             item: string;
             /** Numbers */
-            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
+            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
             /** Items */
             items: components["schemas"]["ItemOut"][];
             /** Rooms */

@@ -264,4 +264,11 @@ FAULTS: tuple[Fault, ...] = (
         "tests/core/test_edits.py",
     ),
     Fault("walls round a panel do not end in each other", "design/walls.py", "*(Bound(mate=m) for m in item.beside))", ")", "tests/core/test_edits.py"),
+    Fault(
+        "corners of a plate are rounded at each other's place",
+        "design/families/outlines.py",
+        "inward: tuple[Vec2, ...] = ((1, 1), (-1, 1), (-1, -1), (1, -1))",
+        "inward: tuple[Vec2, ...] = ((1, 1), (-1, 1), (1, -1), (-1, -1))",
+        "tests/core/test_families.py",
+    ),
 )

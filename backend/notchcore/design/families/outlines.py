@@ -9,7 +9,7 @@ import math
 from enum import StrEnum
 
 from notchcore.geom.planar import Polygon, box
-from notchcore.geom.profile import Circle, Profile, circle_ring, profile_of, rectangle
+from notchcore.geom.profile import Circle, Profile, circle_ring, profile_of
 from notchcore.geom.vectors import Vec2
 from notchcore.tolerance import ARC_SAG
 from notchcore.units import Mm
@@ -31,15 +31,25 @@ LABELS = {Outline.PLATE: "plate", Outline.ARCH: "arch", Outline.OVAL: "oval", Ou
 def rounded(x0: Mm, y0: Mm, x1: Mm, y1: Mm, radius: Mm) -> Profile:
     """Return a rectangle with round corners; the radius is at most half the shorter side."""
     r = min(radius, (x1 - x0) / 2, (y1 - y0) / 2)
-    if r < 0.05:
-        return rectangle(x0, y0, x1, y1)
-    circles = tuple(Circle(x=x, y=y, radius=r) for x, y in ((x1 - r, y0 + r), (x1 - r, y1 - r), (x0 + r, y1 - r), (x0 + r, y0 + r)))
+    return rounded_each(x0, y0, x1, y1, (r, r, r, r))
+
+
+def rounded_each(x0: Mm, y0: Mm, x1: Mm, y1: Mm, radii: tuple[Mm, Mm, Mm, Mm]) -> Profile:
+    """Return a rectangle with a radius of its own at each corner: lower left, lower right, upper right, upper left; two at one side fit into it."""
+    inward: tuple[Vec2, ...] = ((1, 1), (-1, 1), (-1, -1), (1, -1))
     ring: list[Vec2] = []
-    for quarter, circle in zip((3, 0, 1, 2), circles, strict=True):
+    circles = []
+    for k, ((sx, sy), r) in enumerate(zip(inward, radii, strict=True)):
+        x, y = (x0 if sx > 0 else x1), (y0 if sy > 0 else y1)
+        if r < 0.05:
+            ring.append((x, y))
+            continue
+        circle = Circle(x=x + sx * r, y=y + sy * r, radius=r)
+        circles.append(circle)
         points = circle_ring(circle)
-        k = len(points) // 4
-        ring += [points[(quarter * k + i) % len(points)] for i in range(k + 1)]
-    return Profile(outer=tuple(_without_doubles(ring)), circles=circles)
+        quarter = len(points) // 4
+        ring += [points[((k + 2) % 4 * quarter + i) % len(points)] for i in range(quarter + 1)]
+    return Profile(outer=tuple(_without_doubles(ring)), circles=tuple(circles))
 
 
 def _without_doubles(ring: list[Vec2]) -> list[Vec2]:
@@ -52,10 +62,15 @@ def _steps(radius: Mm) -> int:
     return max(24, math.ceil(math.pi / math.acos(max(1 - ARC_SAG / max(radius, 0.1), 0.0))))
 
 
+def turns(radius: Mm) -> list[float]:
+    """Return the angles of a turn's corners [rad] at which chords of this radius are true enough."""
+    n = _steps(radius)
+    return [2 * math.pi * i / n for i in range(n)]
+
+
 def star(radius: Mm, lobes: int, depth: float) -> tuple[Vec2, ...]:
     """Return a ring whose radius swells and shrinks `lobes` times by the share `depth`; a circle when either is 0."""
-    n = _steps(radius)
-    angles = [2 * math.pi * i / n for i in range(n)]
+    angles = turns(radius)
     radii = [radius * (1 + depth * math.cos(lobes * v)) / (1 + depth) for v in angles]
     return tuple((r * math.cos(v), r * math.sin(v)) for r, v in zip(radii, angles, strict=True))
 
@@ -80,12 +95,11 @@ def outline(kind: Outline, width: Mm, height: Mm) -> Profile:
         circle = Circle(x=0, y=height - radius, radius=radius)
         above = Polygon(circle_ring(circle)).intersection(box(-half, height - bow, half, height + 1))
         return profile_of(above.union(box(-half, 0, half, height - bow)), circles=(circle,))
-    n = _steps(max(half, height / 2))
-    angles = [2 * math.pi * i / n for i in range(n)]
+    angles = turns(max(half, height / 2))
     if kind is Outline.OVAL:
         return Profile(outer=tuple((half * math.cos(v), height / 2 + height / 2 * math.sin(v)) for v in angles))
     # A leaf: two bows that meet in a point at the top and in a stem at the bottom.
-    m = max(60, n // 2)
+    m = max(60, len(angles) // 2)
     right = [(half * math.sin(math.pi * s) ** 0.8 * (1 - 0.25 * s), height * s) for s in [i / m for i in range(m + 1)]]
     stem = half * 0.12
     sides = [(max(x, stem * (1 - y / height)), y) for x, y in right]

@@ -7,13 +7,14 @@ from dataclasses import dataclass
 from typing import Any
 
 from notchcore.design.arrangement import Arrangement
-from notchcore.design.families import box, case, crate, house, layered, many_sided, shelf, stand, turned
+from notchcore.design.families import box, case, crate, house, layered, many_sided, plate, shelf, stand, turned
 from notchcore.design.families.box import BoxNumbers
 from notchcore.design.families.case import CaseNumbers
 from notchcore.design.families.crate import CrateNumbers
 from notchcore.design.families.house import HouseNumbers
 from notchcore.design.families.layered import LayeredNumbers
 from notchcore.design.families.many_sided import ManySidedNumbers
+from notchcore.design.families.plate import PlateNumbers
 from notchcore.design.families.shelf import ShelfNumbers
 from notchcore.design.families.stand import StandNumbers
 from notchcore.design.families.turned import TurnedNumbers
@@ -21,7 +22,9 @@ from notchcore.design.numbers import PanelGroup
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 
-Numbers = BoxNumbers | StandNumbers | ShelfNumbers | CrateNumbers | HouseNumbers | TurnedNumbers | LayeredNumbers | ManySidedNumbers | CaseNumbers
+Numbers = (
+    BoxNumbers | StandNumbers | ShelfNumbers | CrateNumbers | HouseNumbers | TurnedNumbers | LayeredNumbers | ManySidedNumbers | CaseNumbers | PlateNumbers
+)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -63,6 +66,8 @@ FAMILIES: dict[str, Family] = {
                first=("sides", "width", "height", "lean"), caution=many_sided.CAUTION),
         Family(id="case", label="Case with drawers", says="Rooms one above the other, a drawer in each that keeps its play.", roles=case.ROLES,
                numbers=CaseNumbers, arrange=case.arrange, first=("width", "depth", "height", "drawers"), caution=shelf.CAUTION, thing="Case", fills=True),
+        Family(id="plate", label="Plate", says="One sheet of a plain shape, to cut as it is or to build on.", roles=plate.ROLES, numbers=PlateNumbers,
+               arrange=plate.arrange, first=("shape", "width", "height")),
     )
 }  # fmt: skip
 

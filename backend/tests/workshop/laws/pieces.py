@@ -9,6 +9,7 @@ import shapely
 from shapely.geometry import Polygon
 from shapely.geometry.base import BaseGeometry
 
+from notchcore.geom.planar import opened, pieces
 from notchcore.geom.profile import polygon_of
 from notchcore.measure.machine import KerfPlace
 from tests.workshop.bench import Pass, came_free, covers, placed, removed, what_a_beam_leaves
@@ -48,6 +49,8 @@ def pieces_of(job: Job, number: int, run: RunFiles, passes: Sequence[Pass]) -> l
             over = piece.difference(what_a_beam_leaves(part, beam).buffer(TRUE))
             job.says(1, f"sheet {number}: {lie.part.id} is too large by {over.area:.3f} mm2 near {_spot(over)}")
         part = part.difference(_slits(passes, lie.part.id).buffer(beam / 2 + TRUE))
+        if job.place is KerfPlace.NONE:  # on its own line even the thinnest beam takes what hangs by less
+            part = part.difference(shapely.union_all([p.buffer(TRUE) for p in pieces(opened(part, 2 * beam)) if p.area < CRUMB]))
         if not covers(piece, part, TRUE + less, sharp=True):
             lost = part.difference(piece.buffer(TRUE + less, join_style="mitre"))
             if lost.area > NOISE:
