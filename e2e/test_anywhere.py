@@ -76,7 +76,12 @@ def test_ramps_a_brace_and_walls_round_a_floor_say_what_they_stand_to(page: Page
     pick(page, "Left side", "Board 1")
     corner = page.get_by_role("form", name="Gusset")
     corner.get_by_text("Brace", exact=True).click()
-    for label, mm in (("From the corner, on: Left side", "70"), ("From the corner, on: Board 1", "60"), ("Kept back, front end", "20"), ("Kept back, back end", "20")):
+    for label, mm in (
+        ("From the corner, on: Left side", "70"),
+        ("From the corner, on: Board 1", "60"),
+        ("Kept back, front end", "20"),
+        ("Kept back, back end", "20"),
+    ):
         field(page, label, mm)
     page.get_by_role("button", name="Add the brace").click()
     fits(page, 6)

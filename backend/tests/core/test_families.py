@@ -294,8 +294,8 @@ def test_a_foot_fills_only_what_is_open_to_the_ground(ring: tuple, filled: float
 
 
 @settings(max_examples=40, deadline=None)
-@given(shape=st.sampled_from(PlateShape), w=st.floats(40, 300), h=st.floats(40, 300), part=st.floats(0.2, 0.8), sweep=st.floats(20, 340), sides=st.integers(3, 12),
-       radii=st.tuples(*[st.floats(0.5, 19)] * 4))  # fmt: skip
+@given(shape=st.sampled_from(PlateShape), w=st.floats(40, 300), h=st.floats(40, 300), part=st.floats(0.2, 0.8), sweep=st.floats(20, 340),
+       sides=st.integers(3, 12), radii=st.tuples(*[st.floats(0.5, 19)] * 4))  # fmt: skip
 def test_a_plate_is_of_the_shape_that_its_numbers_say(
     shape: PlateShape, w: float, h: float, part: float, sweep: float, sides: int, radii: tuple[float, float, float, float]
 ) -> None:

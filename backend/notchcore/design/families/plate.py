@@ -38,9 +38,14 @@ class PlateShape(StrEnum):
 
 
 LABELS = {
-    PlateShape.RECTANGLE: "rectangle", PlateShape.ELLIPSE: "ellipse or circle", PlateShape.RING: "ring", PlateShape.SECTOR: "sector", PlateShape.POLYGON: "regular polygon",
-    PlateShape.TRIANGLE: "triangle", PlateShape.TRAPEZIUM: "trapezium",
-}  # fmt: skip
+    PlateShape.RECTANGLE: "rectangle",
+    PlateShape.ELLIPSE: "ellipse or circle",
+    PlateShape.RING: "ring",
+    PlateShape.SECTOR: "sector",
+    PlateShape.POLYGON: "regular polygon",
+    PlateShape.TRIANGLE: "triangle",
+    PlateShape.TRAPEZIUM: "trapezium",
+}
 _BOXED = ("rectangle", "ellipse", "trapezium")
 _ROUND = ("ring", "sector", "polygon")
 _RADII = ("radius_1", "radius_2", "radius_3", "radius_4")
@@ -51,7 +56,7 @@ class PlateNumbers:
     """The numbers of a plate [mm, degrees]; those of other shapes are kept."""
 
     family: Literal["plate"] = "plate"
-    shape: PlateShape = choice(PlateShape.RECTANGLE, "PlateShape", LABELS)
+    shape: PlateShape = choice(PlateShape.RECTANGLE, "Shape", LABELS)
     width: Mm = length(160.0, "Width", least=SMALLEST, only=("shape", _BOXED))
     height: Mm = length(100.0, "Height", least=SMALLEST, only=("shape", _BOXED))
     upper: Mm = length(100.0, "Upper side", least=1.0, only=("shape", ("trapezium",)))

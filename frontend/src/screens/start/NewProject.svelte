@@ -105,7 +105,7 @@
 	}
 	.families {
 		display: grid;
-		grid-template-columns: repeat(auto-fill, minmax(92px, 1fr));
+		grid-template-columns: repeat(auto-fill, minmax(84px, 1fr));
 		gap: 6px;
 	}
 	.families label {
