@@ -44,7 +44,7 @@ def _choice_as_now(choice: dict[str, Any]) -> dict[str, Any]:
     return {"style": "butt", **kept} if choice.get("butt") else kept
 
 
-PLACED = ("at", "rise", "over", "inset_low", "inset_high", "x", "y", "width", "height", "move", "about")  #: of added panels and divisions [mm]
+PLACED = ("at", "rise", "over", "inset_low", "inset_high", "x", "y", "width", "height", "move", "about", "centre")  #: of added panels and divisions [mm]
 AnyDesign = Annotated[Design, BeforeValidator(_as_now)]
 DESIGN: TypeAdapter[Design] = TypeAdapter(AnyDesign)
 DRY_FIT = TypeAdapter(DryFit)

@@ -113,7 +113,7 @@ class OnFace:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CopyOf:
-    """A panel again: moved, or mirrored at a plane square to an axis."""
+    """A panel again: moved, mirrored at a plane square to an axis, or turned about a line along one."""
 
     kind: Literal["copy"] = "copy"
     id: str
@@ -122,16 +122,20 @@ class CopyOf:
     move: Vec3 = (0.0, 0.0, 0.0)
     mirror: Axis | None = None
     about: Mm = 0.0  #: where the mirror stands on its axis
+    round: Axis | None = None
+    turn: float = 0.0  #: against the clock, looking against that axis [degrees]
+    centre: Vec3 = (0.0, 0.0, 0.0)  #: a place on the line that it is turned about
 
     def __post_init__(self) -> None:
-        _near(move=self.move, about=self.about)
+        _near(move=self.move, about=self.about, centre=self.centre)
+        require("the angle", self.turn, -360.0, 360.0, unit="°")
 
     @property
     def mates(self) -> tuple[str, ...]:
         return (self.of,)
 
     def scaled(self, k: float) -> CopyOf:
-        return replace(self, move=scale(self.move, k), about=self.about * k)
+        return replace(self, move=scale(self.move, k), about=self.about * k, centre=scale(self.centre, k))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

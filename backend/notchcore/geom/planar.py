@@ -184,11 +184,12 @@ def subtract(shape: Polygon, kept: Sequence[Polygon]) -> list[Polygon]:
     return pieces(shape.difference(shapely.union_all(list(kept)))) if kept else [shape]
 
 
-def resized(shape: Polygon, by: Mm, *, beside: Sequence[BaseGeometry] = (), clear: Mm = 0.0) -> Polygon:
+def resized(shape: Polygon, by: Mm, *, beside: Sequence[Sequence[Vec2]] = (), clear: Mm = 0.0) -> Polygon:
     """Return the shape with its outer edge moved outward by `by` (inward when negative); holes stay. Unchanged when nothing would be left.
 
     Args:
-        beside: areas that are cut from the shape, because something else stands there: `clear` around them the edge does not move outward
+        beside: what is cut from the shape, with four corners each, because something else stands there: its edge does not move outward into these,
+            nor into as much as `clear` of what goes on from them, in the direction of their first side
     """
     moved_edge = pieces(mitred(Polygon(shape.exterior), by))
     if not moved_edge:
@@ -196,7 +197,10 @@ def resized(shape: Polygon, by: Mm, *, beside: Sequence[BaseGeometry] = (), clea
     outer = max(moved_edge, key=lambda p: p.area)
     less: list[BaseGeometry] = [Polygon(h) for h in shape.interiors]
     if by > 0 and beside:
-        taken = mitred(shapely.union_all(list(beside)), clear)
+        corners = np.array(beside, dtype=float)
+        along = corners[:, 1] - corners[:, 0]
+        more = clear * along / np.maximum(np.hypot(along[:, 0], along[:, 1]), 1e-12)[:, None]
+        taken = shapely.union_all(shapely.polygons(corners + more[:, None] * np.array([-1, 1, 1, -1])[None, :, None]))
         less.append(taken.difference(Polygon(shape.exterior)))
     return max(pieces(outer.difference(shapely.union_all(less))), key=lambda p: p.area) if less else outer
 

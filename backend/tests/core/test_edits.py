@@ -19,6 +19,7 @@ from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind, Mark, Part
 from notchcore.design.between import AXES, Axis, Between
 from notchcore.design.braces import Brace
+from notchcore.design.copies import copied
 from notchcore.design.design import Design, Variant, arranged, build
 from notchcore.design.edits import CopyOf, OnFace, PanelEdit, Split
 from notchcore.design.families.box import ROLES, BoxNumbers
@@ -423,6 +424,7 @@ def test_a_plate_keeps_its_place_on_what_is_seen_of_its_host_whatever_is_hidden(
 WAYS: list[dict[str, object]] = [
     {"move": (700.0, 0.0, 0.0)}, {"move": (0.0, 700.0, 0.0)}, {"move": (0.0, 0.0, 700.0)}, {"move": (-650.0, 40.0, 0.0)},
     {"mirror": Axis.X, "about": 700.0}, {"mirror": Axis.Y, "about": -700.0}, {"mirror": Axis.Z, "about": 700.0},
+    {"round": Axis.Z, "turn": 155.0, "centre": (900.0, 40.0, 0.0)}, {"round": Axis.X, "turn": -120.0, "centre": (0.0, 900.0, 900.0)},
 ]  # fmt: skip
 
 
@@ -439,6 +441,22 @@ def test_a_copy_of_any_panel_is_as_large_as_its_original_wherever_it_stands(fami
             if mates:  # also where one that it ends at was taken away
                 with_copy = replace(with_copy, edits={mates[k % len(mates)]: PanelEdit(gone=k % 2 > 0)})
             assert same_size(with_copy, panel.id, "twin", stocks, {}), (panel.id, way)
+
+
+@settings(max_examples=15, deadline=None)
+@given(axis=st.sampled_from(list(Axis)), turns=st.integers(2, 8), centre=st.tuples(*[st.floats(-100, 100)] * 3))
+def test_copies_round_a_line_come_back_to_their_original(axis: Axis, turns: int, centre: tuple[float, float, float]) -> None:
+    """Each a turn on from the one before; the last lies where the first does, and a quarter turn is known by hand."""
+    chain: list[CopyOf] = []
+    for k in range(turns):
+        of = chain[-1].id if chain else "base"
+        chain.append(CopyOf(id=f"c{k}", label=f"C{k}", of=of, round=axis, turn=360.0 / turns, centre=centre))
+    panels = {p.id: p for p in arranged(a_box(added=tuple(chain)), STOCKS).panels}
+    first, last = panels["base"].pose, panels[chain[-1].id].pose
+    assert [*last.origin, *last.normal] == pytest.approx([*first.origin, *first.normal], abs=1e-6)
+    lying = replace(panels["base"], pose=replace(first, origin=(2.0, 1.0, 3.0)))
+    quarter = {Axis.Z: (-1.0, 2.0, 3.0), Axis.X: (2.0, -3.0, 1.0), Axis.Y: (3.0, 1.0, -2.0)}
+    assert copied(CopyOf(id="q", label="Q", of="base", round=axis, turn=90.0), lying, {}).pose.origin == pytest.approx(quarter[axis])
 
 
 @pytest.mark.parametrize("mirror", [None, Axis.X])

@@ -453,6 +453,9 @@ def _edited(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[
     for n in range(r.choice([0, 0, 1, 2])):
         k = r.choice(list(panels))
         where = {"move": (round(r.uniform(400, 600), 1), 0.0, 0.0)} if r.random() < 0.5 else {"mirror": Axis.X, "about": 900.0}
+        turned = Random(f"{k} {where}")
+        if turned.random() < 0.4:
+            where = {"round": turned.choice([Axis.Y, Axis.Z]), "turn": round(turned.uniform(120.0, 240.0), 1), "centre": (1200.0, 0.0, 0.0)}
         added.append(CopyOf(id=f"copy-{n}", label=f"Copy {n}", of=k, **where))
         story.append(str(added[-1]))
     if r.random() < 0.15:

@@ -5945,7 +5945,7 @@ export interface components {
         };
         /**
          * CopyOf
-         * @description A panel again: moved, or mirrored at a plane square to an axis.
+         * @description A panel again: moved, mirrored at a plane square to an axis, or turned about a line along one.
          */
         CopyOf: {
             /**
@@ -5979,6 +5979,25 @@ export interface components {
              * @default 0
              */
             about: number;
+            round?: components["schemas"]["Axis"] | null;
+            /**
+             * Turn
+             * @default 0
+             */
+            turn: number;
+            /**
+             * Centre
+             * @default [
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            centre: [
+                number,
+                number,
+                number
+            ];
         };
         /**
          * Design

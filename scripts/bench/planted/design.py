@@ -271,4 +271,11 @@ FAULTS: tuple[Fault, ...] = (
         "inward: tuple[Vec2, ...] = ((1, 1), (-1, 1), (1, -1), (-1, -1))",
         "tests/core/test_families.py",
     ),
+    Fault(
+        "copies turn the other way",
+        "design/copies.py",
+        "scale(cross(axis, v), math.sin(angle))",
+        "scale(cross(v, axis), math.sin(angle))",
+        "tests/core/test_edits.py",
+    ),
 )

@@ -109,8 +109,7 @@ def _part(bench: Bench, cut: Cut, relief: Mm) -> Part:
     panel = cut.panel
     shape = bench.shapes[panel.id]
     # Before anything is cut from it: gaps of other joints keep their widths.
-    taken = [*map(Polygon, cut.fitted.rings), *cut.fitted_shapes] if cut.grown > 0 else ()
-    as_large = resized(shape, cut.grown, beside=taken, clear=panel.t) if cut.grown else shape
+    as_large = resized(shape, cut.grown, beside=cut.fitted.rings, clear=panel.t) if cut.grown else shape
     fitted = minus(as_large, cut.fitted.rings, cut.fitted_shapes)
     nominal = minus(shape, cut.nominal.rings, cut.nominal_shapes)
     if not fitted or not nominal:

@@ -33,7 +33,7 @@
 		const which = edge === ROUND ? EDGES : EDGES.filter((e) => e.id === edge);
 		const [names, seen] = [new Set(taken), new Set(labels)];
 		const walls = which.map((e) => {
-			const [id, label] = [freshName('wall', names), freshLabel(word('build.wall-of', { label: part.label, edge: e.name }), seen)];
+			const [id, label] = [freshName('wall', names), freshLabel(word('build.wall-of', { edge: e.name }), seen)];
 			names.add(id);
 			seen.add(label);
 			return { kind: 'wall', id, label, stock: part.stock, host, edge: e.id, back: side === 'back', ...numbers };

@@ -9,7 +9,8 @@
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { settled } from '../../lib/ui/pending.svelte';
 	import type { BuildState } from './build.svelte';
-	import { AXES, clearOf, freshLabel, freshName, mirrorBeside, namesIn, rangeOf, withoutPanel } from './moves';
+	import { AXES, freshLabel, freshName, mirrorBeside, namesIn, rangeOf, withoutPanel } from './moves';
+	import NewCopies from './NewCopies.svelte';
 	import NewWall from './NewWall.svelte';
 	import PanelOutline from './PanelOutline.svelte';
 	import { word } from '../../words/words';
@@ -20,9 +21,7 @@
 	type Action = '' | 'duplicate' | 'mirror' | 'face' | 'wall' | 'outline' | 'divide';
 	let open = $state<Action>('');
 	let axis = $state<'x' | 'y' | 'z'>('x');
-	let spacing = $state<number | null>(null);
 	let mirrorAt = $state<'beside' | 'middle'>('beside');
-	let count = $state(1);
 	let size = $state({ w: 40, h: 30, x: 10, y: 10 });
 	let back = $state<'front' | 'back'>('front');
 	let at = $state(0);
@@ -34,8 +33,6 @@
 	const isAdded = $derived(added.some((a) => a.id === id));
 	const taken = $derived(namesIn(work.design, build.out?.parts.map((p) => p.id) ?? []));
 	const labels = $derived(new Set(build.out?.parts.map((p) => p.label) ?? []));
-	/** How far a copy stands from the original, so that it touches neither that nor another copy [mm]. */
-	const clear = $derived(Math.ceil(clearOf(part, build.out?.parts ?? [], AXES.find((a) => a.id === axis)!.axis, GAP)));
 	const axes = AXES.map((a) => ({ value: a.id, name: a.name }));
 
 	async function save(change: (d: Design) => Design, label: string) {
@@ -48,21 +45,6 @@
 		}
 	}
 	const withAdded = (items: object[]) => (d: Design) => ({ ...d, added: [...(d.added ?? []), ...items] as Design['added'] });
-	async function duplicate(event: SubmitEvent) {
-		event.preventDefault();
-		if (!(await settled(event))) return;
-		const names = new Set(taken);
-		const seen = new Set(labels);
-		const items = Array.from({ length: count }, (_, i) => {
-			const name = freshName(`${id}-copy`, names);
-			names.add(name);
-			const move = AXES.map((a) => (a.id === axis ? (spacing ?? clear) * (i + 1) : 0));
-			const label = freshLabel(word('build.copy', { label: part.label }), seen);
-			seen.add(label);
-			return { kind: 'copy', id: name, label, of: id, move, mirror: null, about: 0 };
-		});
-		await save(withAdded(items), `${part.label} × ${count + 1}`);
-	}
 	async function mirror(event: SubmitEvent) {
 		event.preventDefault();
 		const a = AXES.find((x) => x.id === axis)!.axis;
@@ -127,12 +109,7 @@
 	<button class="btn" onclick={leaveOut}>{isAdded ? word('build.remove') : word('build.leave-out')}</button>
 </div>
 {#if open === 'duplicate'}
-	<form {@attach intoView()} onsubmit={duplicate} aria-label={word('build.duplicate')}>
-		<Choice label={word('build.along')} options={axes} value={axis} onchoose={(v) => (axis = v)} />
-		<NumberField label={word('build.spacing')} unit={session.unit} value={spacing ?? clear} oncommit={(v) => void (spacing = v)} />
-		<NumberField label={word('build.copies')} kind="count" value={count} oncommit={(v) => void (count = Math.min(Math.max(v, 1), 60))} />
-		<button class="btn main">{word('build.make-more', { count: count === 1 ? word('build.one') : count })}</button>
-	</form>
+	<NewCopies {build} {part} {id} {taken} {labels} onadded={() => (open = '')} />
 {:else if open === 'mirror'}
 	<form {@attach intoView()} onsubmit={mirror} aria-label={word('build.mirror')}>
 		<Choice label={word('build.along')} options={axes} value={axis} onchoose={(v) => (axis = v)} />

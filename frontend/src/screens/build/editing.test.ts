@@ -154,6 +154,18 @@ describe('one panel', () => {
 			{ id: 'column-1-copy-1', of: 'column-1', move: [15, 0, 0] },
 			{ id: 'column-1-copy-2', of: 'column-1', move: [30, 0, 0] }
 		]);
+		await userEvent.click(screen.getByRole('button', { name: 'Duplicate' }));
+		await userEvent.click(screen.getByRole('radio', { name: 'round a line' }));
+		await put('Copies', '3');
+		await put('The line stands, to the right', '90');
+		await userEvent.click(screen.getByRole('button', { name: 'Make 3 more' }));
+		await waitFor(() => expect(last().design.added).toHaveLength(5));
+		expect(
+			last()
+				.design.added!.slice(2)
+				.map((c) => (c as { turn: number }).turn)
+		).toEqual([90, 180, 270]);
+		expect(last().design.added![4]).toMatchObject({ kind: 'copy', of: 'column-1', round: 'z', centre: [90, 50, 30] });
 		await userEvent.click(screen.getByRole('button', { name: 'Mirror' }));
 		await userEvent.click(screen.getByRole('button', { name: 'Mirror beside it' }));
 		expect(last().design.added!.at(-1)).toMatchObject({ mirror: 'x', about: 98 }); // 10 mm stand between the two
