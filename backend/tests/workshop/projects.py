@@ -200,13 +200,14 @@ def _walled(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[
     if r.random() > WALLS or not panels:
         return design
     host, some = r.choice(panels), list(Edge) if r.random() < 0.4 else [r.choice(list(Edge))]
-    item = Wall(id="wall", label="Wall", stock=r.choice(sorted(set(design.stocks.values()))), host=host.id, edge=some[0], back=r.random() < 0.5,
+    item = Wall(id="edge-wall", label="Wall", stock=r.choice(sorted(set(design.stocks.values()))), host=host.id, edge=some[0], back=r.random() < 0.5,
                 height=round(r.uniform(15.0, 50.0), 1), lean=r.choice([0.0, 0.0, round(r.uniform(-30.0, 30.0), 1)]),
                 inset_low=0.0 if len(some) > 1 else r.choice([0.0, 12.5]))  # fmt: skip
     if len(some) > 1:
         ring = [Edge.LOWER, Edge.RIGHT, Edge.UPPER, Edge.LEFT]
         walls = tuple(
-            replace(item, id=f"wall-{e}", label=f"Wall {e}", edge=e, beside=(f"wall-{ring[k - 1]}", f"wall-{ring[(k + 1) % 4]}")) for k, e in enumerate(ring)
+            replace(item, id=f"edge-wall-{e}", label=f"Wall {e}", edge=e, beside=(f"edge-wall-{ring[k - 1]}", f"edge-wall-{ring[(k + 1) % 4]}"))
+            for k, e in enumerate(ring)
         )
     else:
         walls = (item,)

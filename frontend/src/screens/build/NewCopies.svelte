@@ -4,10 +4,9 @@
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import Choice from '../../lib/ui/Choice.svelte';
-	import { intoView } from '../../lib/ui/intoview';
 	import NumberField from '../../lib/ui/NumberField.svelte';
-	import { settled } from '../../lib/ui/pending.svelte';
 	import { word } from '../../words/words';
+	import ActionForm from './ActionForm.svelte';
 	import type { BuildState } from './build.svelte';
 	import { AXES, clearOf, freshLabel, freshName, rangeOf } from './moves';
 
@@ -54,9 +53,7 @@
 	);
 	const line = $derived(AXES.map((_, k) => centre[k] ?? middles[k]!));
 
-	async function add(event: SubmitEvent) {
-		event.preventDefault();
-		if (!(await settled(event))) return;
+	async function add() {
 		const [names, seen] = [new Set(taken), new Set(labels)];
 		const items = Array.from({ length: count }, (_, i) => {
 			const name = freshName(`${id}-copy`, names);
@@ -77,7 +74,12 @@
 	}
 </script>
 
-<form {@attach intoView()} onsubmit={add} aria-label={word('build.duplicate')}>
+<ActionForm
+	label={word('build.duplicate')}
+	does={word('build.make-more', { count: count === 1 ? word('build.one') : count })}
+	{problem}
+	ondo={add}
+>
 	<Choice
 		label={word('build.how-copies-stand')}
 		options={HOW}
@@ -102,19 +104,4 @@
 			/>
 		{/each}
 	{/if}
-	<button class="btn main">{word('build.make-more', { count: count === 1 ? word('build.one') : count })}</button>
-	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-</form>
-
-<style>
-	form {
-		border-left: 3px solid var(--color-mat);
-		padding: 6px 0 8px 10px;
-		margin-top: 8px;
-		display: grid;
-		gap: 4px;
-	}
-	form .btn {
-		justify-self: start;
-	}
-</style>
+</ActionForm>

@@ -4,10 +4,9 @@
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import Choice from '../../lib/ui/Choice.svelte';
-	import { intoView } from '../../lib/ui/intoview';
 	import NumberField from '../../lib/ui/NumberField.svelte';
-	import { settled } from '../../lib/ui/pending.svelte';
 	import { word } from '../../words/words';
+	import ActionForm from './ActionForm.svelte';
 	import { EDGES, wallNumbers, type EdgeName } from './added';
 	import { freshLabel, freshName } from './moves';
 
@@ -27,13 +26,11 @@
 	const edges = [...EDGES.map((e) => ({ value: e.id, name: e.name })), { value: ROUND, name: word('build.all-round') } as const];
 	const fields = $derived(wallNumbers(edge === ROUND ? 'upper' : edge).filter((n) => edge !== ROUND || !n.key.startsWith('inset')));
 
-	async function add(event: SubmitEvent) {
-		event.preventDefault();
-		if (!(await settled(event))) return;
+	async function add() {
 		const which = edge === ROUND ? EDGES : EDGES.filter((e) => e.id === edge);
 		const [names, seen] = [new Set(taken), new Set(labels)];
 		const walls = which.map((e) => {
-			const [id, label] = [freshName('wall', names), freshLabel(word('build.wall-of', { edge: e.name }), seen)];
+			const [id, label] = [freshName('edge-wall', names), freshLabel(word('build.wall-of', { edge: e.name }), seen)];
 			names.add(id);
 			seen.add(label);
 			return { kind: 'wall', id, label, stock: part.stock, host, edge: e.id, back: side === 'back', ...numbers };
@@ -54,7 +51,12 @@
 	}
 </script>
 
-<form {@attach intoView()} onsubmit={add} aria-label={word('build.wall-on-an-edge')}>
+<ActionForm
+	label={word('build.wall-on-an-edge')}
+	does={edge === ROUND ? word('build.add-the-walls') : word('build.add-the-wall')}
+	{problem}
+	ondo={add}
+>
 	<label for="edge-of-wall">{word('build.edge')}</label>
 	<select id="edge-of-wall" class="select" bind:value={edge}>
 		{#each edges as e (e.value)}<option value={e.value}>{e.name}</option>{/each}
@@ -79,19 +81,4 @@
 		/>
 	{/each}
 	<p class="quiet">{word('build.edges-are-those-of-the-flat-panel')}</p>
-	<button class="btn main">{edge === ROUND ? word('build.add-the-walls') : word('build.add-the-wall')}</button>
-	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-</form>
-
-<style>
-	form {
-		border-left: 3px solid var(--color-mat);
-		padding: 6px 0 8px 10px;
-		margin-top: 8px;
-		display: grid;
-		gap: 4px;
-	}
-	form .btn {
-		justify-self: start;
-	}
-</style>
+</ActionForm>

@@ -5,9 +5,8 @@
 	import { session } from '../../app/session.svelte';
 	import { boundsOf } from '../../lib/mat/outlines';
 	import Choice from '../../lib/ui/Choice.svelte';
-	import { intoView } from '../../lib/ui/intoview';
 	import NumberField from '../../lib/ui/NumberField.svelte';
-	import { settled } from '../../lib/ui/pending.svelte';
+	import ActionForm from './ActionForm.svelte';
 	import type { BuildState } from './build.svelte';
 	import { AXES, freshLabel, freshName, mirrorBeside, namesIn, rangeOf, withoutPanel } from './moves';
 	import NewCopies from './NewCopies.svelte';
@@ -45,8 +44,7 @@
 		}
 	}
 	const withAdded = (items: object[]) => (d: Design) => ({ ...d, added: [...(d.added ?? []), ...items] as Design['added'] });
-	async function mirror(event: SubmitEvent) {
-		event.preventDefault();
+	async function mirror() {
 		const a = AXES.find((x) => x.id === axis)!.axis;
 		const ranges = build.out!.parts.map((p) => rangeOf(p, a));
 		const middle = (Math.min(...ranges.map((r) => r[0])) + Math.max(...ranges.map((r) => r[1]))) / 2;
@@ -67,9 +65,7 @@
 			word('build.mirrored-2', { label: part.label })
 		);
 	}
-	async function onFace(event: SubmitEvent) {
-		event.preventDefault();
-		if (!(await settled(event))) return;
+	async function onFace() {
 		const name = freshName('plate', taken);
 		const item = {
 			kind: 'on_face',
@@ -81,9 +77,7 @@
 		const place = { back: back === 'back', from_corner: true, x: size.x, y: size.y, width: size.w, height: size.h };
 		await save(withAdded([{ ...item, ...place }]), word('build.a-plate-on', { label: part.label }));
 	}
-	async function divide(event: SubmitEvent) {
-		event.preventDefault();
-		if (!(await settled(event))) return;
+	async function divide() {
 		const cut = { panel: id, at: at || (b.x1 - b.x0) / 2, scarf: scarf === 'scarf' };
 		await save((d) => ({ ...d, splits: [...(d.splits ?? []), cut] }), word('build.divided', { label: part.label }));
 	}
@@ -111,7 +105,11 @@
 {#if open === 'duplicate'}
 	<NewCopies {build} {part} {id} {taken} {labels} onadded={() => (open = '')} />
 {:else if open === 'mirror'}
-	<form {@attach intoView()} onsubmit={mirror} aria-label={word('build.mirror')}>
+	<ActionForm
+		label={word('build.mirror')}
+		does={mirrorAt === 'beside' ? word('build.mirror-beside-it') : word('build.mirror-at-the-middle')}
+		ondo={mirror}
+	>
 		<Choice label={word('build.along')} options={axes} value={axis} onchoose={(v) => (axis = v)} />
 		<Choice
 			label={word('build.where')}
@@ -123,10 +121,9 @@
 			onchoose={(v) => (mirrorAt = v)}
 		/>
 		<p class="quiet">{word('build.holes-and-drawings-are-mirrored-too')}</p>
-		<button class="btn main">{mirrorAt === 'beside' ? word('build.mirror-beside-it') : word('build.mirror-at-the-middle')}</button>
-	</form>
+	</ActionForm>
 {:else if open === 'face'}
-	<form {@attach intoView()} onsubmit={onFace} aria-label={word('build.plate-on-it')}>
+	<ActionForm label={word('build.plate-on-it')} does={word('build.add-the-plate')} ondo={onFace}>
 		<Choice
 			label={word('build.side')}
 			options={[
@@ -140,14 +137,13 @@
 		<NumberField label={word('build.height-2')} unit={session.unit} value={size.h} oncommit={(v) => void (size.h = v)} />
 		<NumberField label={word('build.from-its-left-edge')} unit={session.unit} value={size.x} oncommit={(v) => void (size.x = v)} />
 		<NumberField label={word('build.from-its-lower-edge')} unit={session.unit} value={size.y} oncommit={(v) => void (size.y = v)} />
-		<button class="btn main">{word('build.add-the-plate')}</button>
-	</form>
+	</ActionForm>
 {:else if open === 'wall'}
 	<NewWall {part} host={id} {taken} {labels} onadded={() => (open = '')} />
 {:else if open === 'outline'}
 	<PanelOutline {id} label={part.label} />
 {:else if open === 'divide'}
-	<form {@attach intoView()} onsubmit={divide} aria-label={word('build.divide')}>
+	<ActionForm label={word('build.divide')} does={word('build.divide-here')} ondo={divide}>
 		<NumberField
 			label={word('build.from-its-left-end')}
 			unit={session.unit}
@@ -163,8 +159,7 @@
 			value={scarf}
 			onchoose={(v) => (scarf = v)}
 		/>
-		<button class="btn main">{word('build.divide-here')}</button>
-	</form>
+	</ActionForm>
 {/if}
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 
@@ -173,15 +168,5 @@
 		display: flex;
 		flex-wrap: wrap;
 		gap: 6px;
-	}
-	form {
-		border-left: 3px solid var(--color-mat);
-		padding: 6px 0 8px 10px;
-		margin-top: 8px;
-		display: grid;
-		gap: 4px;
-	}
-	form .btn {
-		justify-self: start;
 	}
 </style>

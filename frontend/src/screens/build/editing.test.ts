@@ -182,7 +182,7 @@ describe('one panel', () => {
 		await put('Leans outward by', '12');
 		await userEvent.click(screen.getByRole('button', { name: 'Add the walls' }));
 		await waitFor(() =>
-			expect(last().design.added!.at(-1)).toMatchObject({ kind: 'wall', edge: 'left', lean: 12, beside: ['wall-3', 'wall-1'] })
+			expect(last().design.added!.at(-1)).toMatchObject({ kind: 'wall', edge: 'left', lean: 12, beside: ['edge-wall-3', 'edge-wall-1'] })
 		);
 		expect(
 			last()
