@@ -309,7 +309,7 @@ def test_a_plate_is_of_the_shape_that_its_numbers_say(
     if [f.code for f in built.findings] == ["ring_too_narrow"]:
         return
     assert built.findings == ()
-    profile = built.part("plate").profile
+    profile = built.part("sheet").profile
     s = (2 * w + left) / 2
     wanted = {
         PlateShape.RECTANGLE: w * h - (1 - math.pi / 4) * sum(r * r for r in radii),
@@ -324,12 +324,12 @@ def test_a_plate_is_of_the_shape_that_its_numbers_say(
     assert bounds_of(profile.outer)[:2] == pytest.approx((0, 0), abs=1e-9)
     arcs = sum(x.centre is not None for x in contour_of(profile.outer, profile.circles).segments)
     assert arcs == {PlateShape.RECTANGLE: 4, PlateShape.RING: 1, PlateShape.SECTOR: 2}.get(shape, int(shape is PlateShape.ELLIPSE and w == h))
-    rim = Wall(id="rim", label="Rim", stock="plate", host="plate", edge=Edge.LOWER, height=25.0, inset_low=0.0)
+    rim = Wall(id="rim", label="Rim", stock="plate", host="sheet", edge=Edge.LOWER, height=25.0, inset_low=0.0)
     walled = build(replace(design, added=(rim,)), stocks)
     straight = shape in (PlateShape.RECTANGLE, PlateShape.POLYGON, PlateShape.TRIANGLE, PlateShape.TRAPEZIUM)
     assert ([f.code for f in walled.findings] == ["added_panel_lost"]) != straight or shape is PlateShape.SECTOR
     if straight:
-        assert {m.id for m in walled.meetings} == {"plate+rim"}
+        assert {m.id for m in walled.meetings} == {"rim+sheet"}
 
 
 def test_a_plate_that_cannot_be_says_which_number_to_change() -> None:

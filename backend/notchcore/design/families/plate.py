@@ -84,7 +84,7 @@ def arrange(n: PlateNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
     if a.impossible:
         return a.done()
     shape = _at_origin(_OUTLINES[n.shape](n))
-    a.add("plate", "Plate", "plate", shape, lying(0), datum=0.0)
+    a.add("sheet", "Plate", "plate", shape, lying(0), datum=0.0)
     _, _, w, h = bounds_of(shape.outer)
     if n.shape.value in _BOXED:
         a.shows("width", (0, 0, 0), (n.width, 0, 0))
