@@ -19,7 +19,10 @@ from notchcore.tolerance import COINCIDENT
 from notchcore.units import Mm
 
 SQUARE = 1e-6
-LENGTHS = ("at", "rise", "over", "inset_low", "inset_high")
+LENGTHS = {  # what each of its lengths is called where a size is explained
+    "at": "Where it begins", "rise": "Farther at its end", "over": "Farther on the other panel", "inset_low": "Kept back, low end",
+    "inset_high": "Kept back, high end",
+}  # fmt: skip
 AXES: dict[str, Vec3] = {"x": X, "y": Y, "z": Z}
 
 
@@ -58,6 +61,10 @@ class Between:
 
     def scaled(self, k: float) -> Between:
         return replace(self, **{name: getattr(self, name) * k for name in LENGTHS})
+
+    @property
+    def lengths(self) -> Mapping[str, str]:
+        return LENGTHS
 
     @property
     def sloping(self) -> bool:

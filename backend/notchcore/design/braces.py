@@ -17,6 +17,10 @@ from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 
 LEAST: Mm = 1.0
+LENGTHS = {
+    "on_a": "From the corner, on the first panel", "on_b": "From the corner, on the second panel", "inset_low": "Kept back, low end",
+    "inset_high": "Kept back, high end",
+}  # fmt: skip
 FLAT = 0.97  # |cosine| between two panels from which on they have no corner to speak of
 
 
@@ -45,8 +49,12 @@ class Brace:
     def mates(self) -> tuple[str, ...]:
         return self.a, self.b
 
+    @property
+    def lengths(self) -> Mapping[str, str]:
+        return LENGTHS
+
     def scaled(self, k: float) -> Brace:
-        return replace(self, on_a=self.on_a * k, on_b=self.on_b * k, inset_low=self.inset_low * k, inset_high=self.inset_high * k)
+        return replace(self, **{name: getattr(self, name) * k for name in LENGTHS})
 
 
 def brace(item: Brace, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]) -> Panel | None:

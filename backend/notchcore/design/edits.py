@@ -107,8 +107,12 @@ class OnFace:
     def mates(self) -> tuple[str, ...]:
         return (self.host,)
 
+    @property
+    def lengths(self) -> Mapping[str, str]:
+        return {"x": "From its left edge", "y": "From its lower edge", "width": "Width", "height": "Height"}
+
     def scaled(self, k: float) -> OnFace:
-        return replace(self, x=self.x * k, y=self.y * k, width=self.width * k, height=self.height * k)
+        return replace(self, **{name: getattr(self, name) * k for name in self.lengths})
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -133,6 +137,10 @@ class CopyOf:
     @property
     def mates(self) -> tuple[str, ...]:
         return (self.of,)
+
+    @property
+    def lengths(self) -> Mapping[str, str]:
+        return {}  # it is as large as its original
 
     def scaled(self, k: float) -> CopyOf:
         return replace(self, move=scale(self.move, k), about=self.about * k, centre=scale(self.centre, k))

@@ -16,6 +16,7 @@ from notchcore.units import Mm
 
 BLUNT = 0.15  # share of its size that is left at both tips, so that no sliver stands there
 LARGEST: Mm = 2000.0
+LENGTHS = {"size": "Size", "at": "From the middle"}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -39,8 +40,12 @@ class Gusset:
     def mates(self) -> tuple[str, ...]:
         return self.a, self.b
 
+    @property
+    def lengths(self) -> Mapping[str, str]:
+        return LENGTHS
+
     def scaled(self, k: float) -> Gusset:
-        return replace(self, size=self.size * k, at=self.at * k)
+        return replace(self, **{name: getattr(self, name) * k for name in LENGTHS})
 
 
 def roomy(panel: Panel, other: Panel) -> tuple[Vec3, Mm]:

@@ -1,7 +1,7 @@
 """Why a panel is as wide and as high as it is, and which sizes a person keeps in view.
 
 Share    how much a size grows with a number or a thickness: its derivative, found by building the panel with that number a
-         little changed. Sizes of sheets grow evenly with all lengths, so shares times lengths add up to the size.
+         little changed. Sizes of sheets grow evenly with all lengths, so shares times lengths add up to the size (Euler's theorem on homogeneous functions).
 Pin      a size of a panel, or the width of one of its openings or tongues, that is kept on the screen and the run sheet
 """
 
@@ -15,6 +15,7 @@ from typing import Any
 from notchcore.design.assembly import Assembly, Part, drawn_width
 from notchcore.design.cards.pieces import Card
 from notchcore.design.design import NO_DRAWINGS, Bed, Design, Pin, arranged
+from notchcore.design.edits import Added
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.numbers import NumberKind, numbers_of
 from notchcore.design.panel import resolved
@@ -72,6 +73,7 @@ def size_ledger(
     if not isinstance(design.numbers, Card):
         asked = _Asked(stocks=stocks, drawings=drawings, bed=bed, panel=part_id, along=along)
         terms += _by_numbers(design, asked)
+        terms += _by_added(design, asked)
         terms += _by_thickness(design, asked)
     left = value - sum(t.value for t in terms)
     if terms and abs(left) < SAME_SIZE:  # a last digit of the shares
@@ -114,7 +116,8 @@ def _share(now: Mm | None, size_at: Callable[[Mm], Mm | None]) -> float:
         if now is None or None in then:
             continue
         small, large = ((v - now) / (sign * step) for v, step in zip(then, STEPS, strict=True) if v is not None)
-        return round(large, 6) if abs(small - large) < SAME_SHARE else 0.0
+        ratio = STEPS[1] / STEPS[0]  # what bends a little is followed to where the step is none (Richardson)
+        return round((ratio * small - large) / (ratio - 1), 6) if abs(small - large) < SAME_SHARE else 0.0
     return 0.0
 
 
@@ -133,6 +136,32 @@ def _by_numbers(design: Design, asked: _Asked) -> list[Term]:
         share = _share(now, size_at)
         if abs(share) > LEAST_SHARE:
             terms.append(Term(kind=TermKind.SIZE, label=_times(about.label, share), value=share * value, source="this design", trust=Trust.CHOSEN))
+    return terms
+
+
+def _by_added(design: Design, asked: _Asked) -> list[Term]:
+    """Return what comes of the lengths of added panels: of this one, and of those that it stands on."""
+    by_id = {a.id: a for a in design.added}
+    terms, waiting, seen = [], [asked.panel], set[str]()
+    now = asked.size(design) if by_id else None
+    while waiting:
+        item = by_id.get(name := waiting.pop(0))
+        if item is None or name in seen:
+            continue
+        seen.add(name)
+        waiting += item.mates
+        for field, label in item.lengths.items():
+            value = getattr(item, field)
+
+            def size_at(step: Mm, item: Added = item, field: str = field, value: Mm = value) -> Mm | None:
+                other: Any = item
+                changed = replace(other, **{field: value + step})
+                return asked.size(replace(design, added=tuple(changed if a.id == item.id else a for a in design.added)))
+
+            share = _share(now, size_at) if value else 0.0
+            if abs(share) > LEAST_SHARE:
+                called = label if name == asked.panel else f"{item.label}: {label}"
+                terms.append(Term(kind=TermKind.SIZE, label=_times(called, share), value=share * value, source="this design", trust=Trust.CHOSEN))
     return terms
 
 

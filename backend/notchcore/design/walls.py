@@ -19,6 +19,7 @@ from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 
 LEAST: Mm = 1.0
+LENGTHS = {"height": "Height", "inset_low": "Kept back, low end", "inset_high": "Kept back, high end"}
 STRAIGHT: Mm = 1e-4  # corners that lie nearer to a line than this are none
 SIDEWAYS = math.cos(math.radians(50.0))
 STEEPEST = 60.0  # [degrees] that a wall leans out or in
@@ -63,8 +64,12 @@ class Wall:
     def mates(self) -> tuple[str, ...]:
         return (self.host,)
 
+    @property
+    def lengths(self) -> Mapping[str, str]:
+        return LENGTHS
+
     def scaled(self, k: float) -> Wall:
-        return replace(self, height=self.height * k, inset_low=self.inset_low * k, inset_high=self.inset_high * k)
+        return replace(self, **{name: getattr(self, name) * k for name in LENGTHS})
 
 
 def wall(item: Wall, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]) -> Panel | None:

@@ -8,10 +8,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from notchcore.design.between import Axis, Between
+from notchcore.design.braces import Brace
 from notchcore.design.design import Design, Pin, build
 from notchcore.design.families.box import ROLES, BoxNumbers, Sizing
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.sizes import Along, drawn_size, pinned, size_ledger, size_of
+from notchcore.design.walls import Edge, Wall
 from notchcore.errors import DesignError
 from notchcore.findings import Severity
 from tests.strategies import family_designs, make_stock
@@ -55,6 +58,27 @@ def test_a_share_says_what_a_change_of_its_number_does(name: str, by: float, siz
         for along in Along:
             share = sum(t.value for t in size_ledger(design, before, stocks, part.id, along).terms if t.label == label) / getattr(design.numbers, name)
             assert size_of(after.part(part.id), along) - size_of(part, along) == pytest.approx(share * by, abs=1e-3)
+
+
+@settings(max_examples=10, deadline=None)
+@given(on=st.tuples(st.floats(25, 45), st.floats(25, 45)), rise=st.floats(-20, 20), kept=st.floats(5, 25))
+def test_sizes_of_added_panels_come_from_their_lengths_and_nothing_is_left_unsaid(on: tuple[float, float], rise: float, kept: float) -> None:
+    design, stocks = a_box(sizing=Sizing.OUTSIDE)
+    brace = Brace(id="brace", label="Brace", stock="base", a="left", b="base", on_a=on[0], on_b=on[1], inset_low=kept)
+    ramp = Between(id="ramp", label="Ramp", stock="base", a="front", b="back", axis=Axis.Z, at=30.0, rise=rise, inset_high=kept)
+    rim = Wall(id="rim", label="Rim", stock="walls", host="back", edge=Edge.UPPER, height=kept)
+    for one in (brace, ramp, rim):
+        changed = replace(design, added=(one,))
+        assembly = build(changed, stocks)
+        ledgers = {along: size_ledger(changed, assembly, stocks, one.id, along) for along in Along}
+        told = {t.label.split(" × ")[0].removesuffix(", less"): t for q in ledgers.values() for t in q.terms}
+        for along, q in ledgers.items():
+            assert q.value == pytest.approx(size_of(assembly.part(one.id), along), abs=1e-6)
+        if one is rim:
+            assert told["Height"].value == pytest.approx(kept)
+        else:
+            assert abs(told["Kept back, low end" if one is brace else "Kept back, high end"].value) == pytest.approx(kept, rel=0.1)
+            assert not [t for t in told.values() if t.label.startswith("Fixed")]
 
 
 def test_pins_follow_the_part_and_lost_ones_are_left_out() -> None:
