@@ -38,7 +38,8 @@
 		return () => (work.showsBuild = false);
 	});
 	$effect(() => {
-		void [work.version, work.project?.revision];
+		void [work.version, work.project?.revision, work.item];
+		if (work.saving) return; // what is asked now would not know of it yet; it is asked when that is done
 		build.item = work.item;
 		untrack(() => {
 			const there = !work.item || work.item === FIRST || work.project?.design.items?.some((i) => i.id === work.item && !i.gone);
