@@ -9,7 +9,7 @@ import math
 from enum import StrEnum
 
 from notchcore.geom.planar import Polygon, box
-from notchcore.geom.profile import Circle, Profile, circle_ring, profile_of
+from notchcore.geom.profile import Circle, Profile, circle_ring, profile_of, rectangle
 from notchcore.geom.vectors import Vec2
 from notchcore.tolerance import ARC_SAG
 from notchcore.units import Mm
@@ -36,10 +36,13 @@ def rounded(x0: Mm, y0: Mm, x1: Mm, y1: Mm, radius: Mm) -> Profile:
 
 def rounded_each(x0: Mm, y0: Mm, x1: Mm, y1: Mm, radii: tuple[Mm, Mm, Mm, Mm]) -> Profile:
     """Return a rectangle with a radius of its own at each corner: lower left, lower right, upper right, upper left; two at one side fit into it."""
+    if max(radii) < 0.05:
+        return rectangle(x0, y0, x1, y1)
     inward: tuple[Vec2, ...] = ((1, 1), (-1, 1), (-1, -1), (1, -1))
     ring: list[Vec2] = []
     circles = []
-    for k, ((sx, sy), r) in enumerate(zip(inward, radii, strict=True)):
+    for k in (1, 2, 3, 0):
+        (sx, sy), r = inward[k], radii[k]
         x, y = (x0 if sx > 0 else x1), (y0 if sy > 0 else y1)
         if r < 0.05:
             ring.append((x, y))
