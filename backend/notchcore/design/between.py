@@ -52,8 +52,8 @@ class Between:
     inset_high: Mm = 0.0
 
     def __post_init__(self) -> None:
-        for name in LENGTHS:
-            require(name, getattr(self, name), -REACH, REACH)
+        for name, label in LENGTHS.items():
+            require(label, getattr(self, name), -REACH, REACH)
 
     @property
     def mates(self) -> tuple[str, ...]:

@@ -26,7 +26,7 @@ FLAT = 0.97  # |cosine| between two panels from which on they have no corner to 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Brace:
-    """A sheet from `a` to `b`, `from_a` and `from_b` away from their corner, where its middle plane meets their faces [mm]."""
+    """A sheet from `a` to `b`, `on_a` and `on_b` away from their corner, where its middle plane meets their faces [mm]."""
 
     kind: Literal["brace"] = "brace"
     id: str
@@ -40,10 +40,8 @@ class Brace:
     inset_high: Mm = 0.0
 
     def __post_init__(self) -> None:
-        require("on_a", self.on_a, LEAST, REACH)
-        require("on_b", self.on_b, LEAST, REACH)
-        for name in ("inset_low", "inset_high"):
-            require(name, getattr(self, name), -REACH, REACH)
+        for name, label in LENGTHS.items():
+            require(label, getattr(self, name), LEAST if name in ("on_a", "on_b") else -REACH, REACH)
 
     @property
     def mates(self) -> tuple[str, ...]:

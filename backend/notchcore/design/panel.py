@@ -18,7 +18,7 @@ from notchcore.geom.planar import half_plane, pieces
 from notchcore.geom.profile import Profile, area_of, polygon_of, profile_of
 from notchcore.geom.slab import Pose, Slab, corners_of
 from notchcore.geom.vectors import Vec2, Vec3, dot, sub
-from notchcore.tolerance import COINCIDENT
+from notchcore.tolerance import COINCIDENT, PARALLEL
 from notchcore.units import Mm
 from notchcore.words.facts import Kind, Ref
 
@@ -148,7 +148,7 @@ def resolved(panel: Panel, panels: Mapping[str, Panel], proud: Mapping[frozenset
 def across_at(panels: Mapping[str, Panel], way: Vec3, end: Mm, others: tuple[str, ...]) -> str:
     """Return the panel that stands across a direction with its outer face where a stretch ends; empty when there is none."""
     for p in panels.values():
-        if p.id in others or abs(abs(dot(p.pose.normal, way)) - 1) > COINCIDENT**2:
+        if p.id in others or abs(abs(dot(p.pose.normal, way)) - 1) > PARALLEL:
             continue
         if any(abs(face - end) < COINCIDENT for face in range_along(resolved(p, panels), way)):
             return p.id

@@ -55,10 +55,9 @@ class Wall:
     beside: tuple[str, ...] = ()  #: other walls of its host in which it ends, so that they meet when they lean
 
     def __post_init__(self) -> None:
-        require("height", self.height, LEAST, REACH)
+        for name, label in LENGTHS.items():
+            require(label, getattr(self, name), LEAST if name == "height" else -REACH, REACH)
         require("the angle", self.lean, -STEEPEST, STEEPEST, unit="°")
-        for name in ("inset_low", "inset_high"):
-            require(name, getattr(self, name), -REACH, REACH)
 
     @property
     def mates(self) -> tuple[str, ...]:

@@ -5903,7 +5903,7 @@ export interface components {
         };
         /**
          * Brace
-         * @description A sheet from `a` to `b`, `from_a` and `from_b` away from their corner, where its middle plane meets their faces [mm].
+         * @description A sheet from `a` to `b`, `on_a` and `on_b` away from their corner, where its middle plane meets their faces [mm].
          */
         Brace: {
             /**

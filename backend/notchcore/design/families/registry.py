@@ -67,7 +67,7 @@ FAMILIES: dict[str, Family] = {
         Family(id="case", label="Case with drawers", says="Rooms one above the other, a drawer in each that keeps its play.", roles=case.ROLES,
                numbers=CaseNumbers, arrange=case.arrange, first=("width", "depth", "height", "drawers"), caution=shelf.CAUTION, thing="Case", fills=True),
         Family(id="plate", label="Plate", says="One sheet of a plain shape, to cut as it is or to build on.", roles=plate.ROLES, numbers=PlateNumbers,
-               arrange=plate.arrange, first=("shape", "width", "height")),
+               arrange=plate.arrange, first=("shape", "width", "height", "across", "sides", "lower_side", "right_side", "left_side")),
     )
 }  # fmt: skip
 

@@ -18,6 +18,7 @@
 		onadded
 	}: { part: PartOut; host: string; taken: ReadonlySet<string>; labels: ReadonlySet<string>; onadded: () => void } = $props();
 	const work = useProject();
+	const uid = $props.id();
 	const ROUND = 'round';
 	let edge = $state<EdgeName | typeof ROUND>('upper');
 	let side = $state<'front' | 'back'>('front');
@@ -57,8 +58,8 @@
 	{problem}
 	ondo={add}
 >
-	<label for="edge-of-wall">{word('build.edge')}</label>
-	<select id="edge-of-wall" class="select" bind:value={edge}>
+	<label for={uid}>{word('build.edge')}</label>
+	<select id={uid} class="select" bind:value={edge}>
 		{#each edges as e (e.value)}<option value={e.value}>{e.name}</option>{/each}
 	</select>
 	<Choice

@@ -3,7 +3,7 @@ import type { Added, Design, PartOut } from '../../api/types';
 import type { ProjectState } from '../../app/project.svelte';
 import { word } from '../../words/words';
 import type { BuildState } from './build.svelte';
-import { AXES, freshLabel, freshName, normalOf } from './moves';
+import { AXES, freshLabel, freshName, namesIn, normalOf } from './moves';
 
 type Vec = readonly number[];
 const ENDS: readonly (readonly [string, string])[] = [
@@ -68,7 +68,10 @@ export async function addedTo(
 	what: object & { kind: Added['kind'] }
 ): Promise<string> {
 	const label = freshLabel(called, new Set(build.out!.parts.map((p) => p.label)));
-	const taken = new Set([...build.out!.parts.map((p) => p.id), ...((work.design.added ?? []) as Added[]).map((a) => a.id)]);
+	const taken = namesIn(
+		work.design,
+		build.out!.parts.map((p) => p.id)
+	);
 	const item = { id: freshName(what.kind, taken), label, stock: parts[0]!.stock, a: parts[0]!.panel, b: parts[1]!.panel, ...what };
 	try {
 		await work.save((d) => ({ ...d, added: [...(d.added ?? []), item] as Design['added'] }), label);
