@@ -93,7 +93,7 @@ def test_ramps_a_brace_and_walls_round_a_floor_say_what_they_stand_to(page: Page
     pick(page, "Base")
     page.get_by_role("button", name="Wall on an edge").click()
     walls = page.get_by_role("form", name="Wall on an edge")
-    walls.get_by_label("Edge").select_option(label="all round")
+    walls.get_by_label("Edge").select_option(label="all four sides")
     field(page, "Leans outward by", "18")
     walls.get_by_role("button", name="Add the walls").click()
     fits(page, 5)

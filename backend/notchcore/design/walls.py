@@ -21,7 +21,7 @@ from notchcore.units import Mm
 LEAST: Mm = 1.0
 LENGTHS = {"height": "Height", "inset_low": "Kept back, low end", "inset_high": "Kept back, high end"}
 STRAIGHT: Mm = 1e-4  # corners that lie nearer to a line than this are none
-SIDEWAYS = math.cos(math.radians(50.0))
+SIDEWAYS = math.cos(math.radians(45.0)) + 1e-9  # so that an edge is of one side only
 STEEPEST = 60.0  # [degrees] that a wall leans out or in
 
 

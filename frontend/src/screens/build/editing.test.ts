@@ -178,7 +178,7 @@ describe('one panel', () => {
 		await userEvent.click(screen.getByRole('button', { name: 'Add the plate' }));
 		await waitFor(() => expect(last().design.added!.at(-1)).toMatchObject({ kind: 'on_face', host: 'column-1', width: 25, stock: '4' }));
 		await userEvent.click(screen.getByRole('button', { name: 'Wall on an edge' }));
-		await userEvent.selectOptions(screen.getByLabelText('Edge'), 'all round');
+		await userEvent.selectOptions(screen.getByLabelText('Edge'), 'all four sides');
 		await put('Leans outward by', '12');
 		await userEvent.click(screen.getByRole('button', { name: 'Add the walls' }));
 		await waitFor(() =>
