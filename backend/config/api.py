@@ -10,6 +10,7 @@ from ninja.security import django_auth
 from apps.accounts.access import Refused
 from apps.accounts.api import router as accounts
 from apps.cards.api import router as cards
+from apps.designs.adding_api import router as adding
 from apps.designs.api import router as designs
 from apps.designs.build_api import router as builds
 from apps.designs.check_api import router as checks
@@ -28,7 +29,7 @@ from config.strip import router as strip
 from notchcore.errors import NotchCoreError
 
 api = NinjaAPI(title="Notch Board", version="1", auth=django_auth, docs_url=None, parser=SafeParser())
-for router in (accounts, sheets, evidence, tools, cards, families, drawings, designs, builds, checks, layouts, plans, runs, shopboard, strip):
+for router in (accounts, sheets, evidence, tools, cards, families, drawings, designs, builds, adding, checks, layouts, plans, runs, shopboard, strip):
     api.add_router("", router)
 
 

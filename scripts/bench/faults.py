@@ -53,7 +53,7 @@ class _Copies:
 def _seen_in(folder: Path, fault: Fault) -> str:
     env = os.environ | {
         "PYTHONPATH": str(folder), "TWIN_PROJECTS": str(SEEDS), "HYPOTHESIS_PROFILE": "quick", "PYTHONDONTWRITEBYTECODE": "1",
-        "NUMBA_CACHE_DIR": str(folder.parent / "kernels"),
+        "NUMBA_CACHE_DIR": str(folder.parent / "kernels"), "PG_DB": f"faults_{folder.parent.name}",  # two at a time: each tests in a database of its own
     }  # fmt: skip
     for tests, seen in (*((t, t) for t in fault.tests.split()), (SECOND, "second workshop")):
         if not (folder / tests).exists():

@@ -12,9 +12,9 @@ from apps.sheets.convert import Measured, machine_of, measured, with_evidence
 from apps.sheets.models import Stock as StockRow
 from notchcore.check.dryfit import DryFit
 from notchcore.design.design import Design
-from notchcore.design.edits import LEAST_PLATE
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.outlines import REACH
+from notchcore.design.plates import LEAST
 from notchcore.plan.choices import PlanChoices
 
 
@@ -71,7 +71,7 @@ def design_of(row: Revision) -> Design:
 def _within(name: str, value: Any) -> Any:
     if isinstance(value, list):
         return [_within(name, v) for v in value]
-    return min(max(value, LEAST_PLATE if name in ("width", "height") else -REACH), REACH)
+    return min(max(value, LEAST if name in ("width", "height") else -REACH), REACH)
 
 
 def measured_for(project: Project, design: Design) -> Measured:

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from notchcore.design.gussets import roomy
+from notchcore.design.gussets import roomy, upward
 from notchcore.design.outlines import REACH
 from notchcore.design.panel import Bound, Panel, range_along, resolved
 from notchcore.errors import require
@@ -64,7 +64,7 @@ def brace(item: Brace, panels: Mapping[str, Panel], stocks: Mapping[str, Stock])
     if abs(dot(a.pose.normal, b.pose.normal)) > FLAT:
         return None
     (v, face_a), (u, face_b) = roomy(a, b), roomy(b, a)
-    along = _upward(unit(cross(v, u)))
+    along = upward(unit(cross(v, u)))
     ends = [range_along(p, along) for p in (a, b)]
     low, high = max(e[0] for e in ends) + item.inset_low, min(e[1] for e in ends) - item.inset_high
     if high - low < stock.t:
@@ -84,9 +84,3 @@ def brace(item: Brace, panels: Mapping[str, Panel], stocks: Mapping[str, Stock])
 def _away(face: Vec3, other: Vec3) -> Vec3:
     """Return the direction in a face that leads away from the corner with another."""
     return unit(sub(other, scale(face, dot(other, face))))
-
-
-def _upward(way: Vec3) -> Vec3:
-    """Return the sense of a direction in which its largest part counts up, so that low and high ends are what people call so."""
-    largest = max(range(3), key=lambda k: abs(way[k]))
-    return way if way[largest] > 0 else scale(way, -1.0)

@@ -12,13 +12,15 @@ from enum import StrEnum
 
 from notchcore.design.arrangement import Arrangement
 from notchcore.design.copies import copied
-from notchcore.design.edits import Added, CopyOf, OnFace, PanelEdit, changed, lost, stood, waits
+from notchcore.design.edits import Added, CopyOf, OnSeen, PanelEdit, changed, left_out, lost, stood, waits
 from notchcore.design.features import placed
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.features.placed import AS_USUAL, Put
 from notchcore.design.features.registry import Feature
 from notchcore.design.features.sockets import Fitting
 from notchcore.design.panel import MeetingRule, Panel
+from notchcore.design.plates import OnFace
+from notchcore.design.uprights import Upright
 from notchcore.design.visible import Frame, visible_frame
 from notchcore.errors import DesignError
 from notchcore.findings import Finding
@@ -44,6 +46,7 @@ class _Bench:
     drawings: Mapping[str, Drawing]
     findings: list[Finding]
     plain: dict[str, Panel]  #: panels before anything was put on them
+    added: tuple[Added, ...] = ()
     rules: tuple[MeetingRule, ...] = ()
     places: Places = Places.VISIBLE
     fitting: Fitting = AS_USUAL
@@ -103,13 +106,15 @@ class _Bench:
                 self._keep(made)
                 puts.append(again)
             self.puts[item.id] = puts
+            new: tuple[str, ...] = (item.id,)
         else:
-            seen = self.seen(item.host)[:2] if isinstance(item, OnFace) and item.from_corner else (0.0, 0.0)
-            stood(item, self.panels, self.ghosts, self.edits, self.stocks, self.drawings, self.findings, seen, self.rules)
-            if item.id in self.panels:
-                self.plain[item.id] = self.panels[item.id]
-        if edit is not None and edit.gone and item.id in self.panels:
-            self.ghosts[item.id] = self.panels.pop(item.id)
+            counts = isinstance(item, Upright) or (isinstance(item, OnFace) and item.from_corner)
+            seen = self.seen(item.host)[:2] if isinstance(item, OnSeen) and counts else (0.0, 0.0)
+            new = stood(item, self.added, self.panels, self.ghosts, self.edits, self.stocks, self.drawings, self.findings, seen, self.rules)
+            self.plain |= {name: self.panels[name] for name in new}
+        for name in new:
+            if left_out(name, self.edits):
+                self.ghosts[name] = self.panels.pop(name)
 
 
 def _flips(item: CopyOf, edit: PanelEdit | None) -> bool:
@@ -136,7 +141,7 @@ def carried(plan: Arrangement, features: tuple[Feature, ...], added: tuple[Added
         raise DesignError(say("two_features_of_one_name"))
     panels, ghosts = {p.id: p for p in plan.panels}, {p.id: p for p in plan.ghosts}
     bench = _Bench(panels=panels, ghosts=ghosts, edits=edits, stocks=stocks, drawings=drawings, findings=list(plan.findings), plain={**ghosts, **panels},
-                   rules=plan.rules, places=places, fitting=fitting)  # fmt: skip
+                   added=added, rules=plan.rules, places=places, fitting=fitting)  # fmt: skip
     told = {str(f.facts.get("panel")) for f in plan.findings}
     waiting = [a for a in added if a.id not in bench.everything and a.id not in told]
     left = list(features)

@@ -5,17 +5,19 @@ on or copy, so they follow too. Nothing here is drawn: panels are moved, turned,
 
 PanelEdit   stock, place, show face, grain, copies of one panel, or that it is left out
 Between     a new panel from one panel to another, square to both or sloping
-OnFace      a new panel that lies on the face of another
+OnFace      a new panel that lies on the face of another, or stands off from it on spacers
 CopyOf      a panel again, moved or mirrored
 Brace       a sheet across the corner of two panels
 Wall        a sheet on an edge of another
+Upright     a sheet that stands on a line of another's face
+Slat        a sheet across the room between several
 Gusset      a corner plate between two panels that stand square to each other
 Split       a panel divided in two
 """
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -26,20 +28,22 @@ from notchcore.design.features.drawing import Drawing
 from notchcore.design.gussets import Gusset, gusset
 from notchcore.design.outlines import REACH, PanelOutline, outlined
 from notchcore.design.panel import MeetingRule, Panel, resolved
+from notchcore.design.plates import OnFace, of_plate, plate
+from notchcore.design.slats import Slat, slat
 from notchcore.design.splits import split
 from notchcore.design.styles import Style
 from notchcore.design.turning import Tilt, across, tilted, turned_over
+from notchcore.design.uprights import Upright, upright
 from notchcore.design.walls import Wall, wall
 from notchcore.errors import DesignError, require
 from notchcore.findings import Finding, Severity
-from notchcore.geom.profile import bounds_of, rectangle
+from notchcore.geom.profile import bounds_of
 from notchcore.geom.vectors import Vec2, Vec3, add, scale
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 from notchcore.words.facts import Kind, Ref, mm
 from notchcore.words.render import say
 
-LEAST_PLATE: Mm = 0.1
 MOST_COPIES = 200
 MOST_BRIDGES = 12
 STEEPEST = 85.0  # [degrees] that a panel is tipped or swung
@@ -80,39 +84,6 @@ def _near(**places: Mm | tuple[Mm, ...]) -> None:
     for name, place in places.items():
         for value in place if isinstance(place, tuple) else (place,):
             require(name, value, -REACH, REACH)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class OnFace:
-    """A rectangle on the front or back face of another panel [mm]."""
-
-    kind: Literal["on_face"] = "on_face"
-    id: str
-    label: str
-    stock: str
-    host: str
-    back: bool = False
-    from_corner: bool = False  #: x and y count from the lower left corner of what is seen of the host; else from its own plane's origin
-    x: Mm = 0.0
-    y: Mm = 0.0
-    width: Mm = 40.0
-    height: Mm = 30.0
-
-    def __post_init__(self) -> None:
-        _near(x=self.x, y=self.y)
-        require("width", self.width, LEAST_PLATE, REACH)
-        require("height", self.height, LEAST_PLATE, REACH)
-
-    @property
-    def mates(self) -> tuple[str, ...]:
-        return (self.host,)
-
-    @property
-    def lengths(self) -> Mapping[str, str]:
-        return {"x": "From its left edge", "y": "From its lower edge", "width": "Width", "height": "Height"}
-
-    def scaled(self, k: float) -> OnFace:
-        return replace(self, **{name: getattr(self, name) * k for name in self.lengths})
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -158,7 +129,24 @@ class Split:
         _near(at=self.at)
 
 
-Added = Between | OnFace | CopyOf | Gusset | Brace | Wall
+Added = Between | OnFace | CopyOf | Gusset | Brace | Wall | Upright | Slat
+OnSeen = OnFace | Upright  #: what counts from what is seen of its host, and waits until that is known
+
+
+def stocks_of(item: Added) -> tuple[str, ...]:
+    """Return the stocks that an added panel names."""
+    if isinstance(item, CopyOf):
+        return ()
+    return (item.stock, item.spacer_stock) if isinstance(item, OnFace) and item.layers and item.spacer_stock else (item.stock,)
+
+
+def restocked(item: Added, swap: Callable[[str], str]) -> Added:
+    """Return an added panel of other stocks."""
+    if isinstance(item, CopyOf):
+        return item
+    if isinstance(item, OnFace) and item.spacer_stock:
+        return replace(item, stock=swap(item.stock), spacer_stock=swap(item.spacer_stock))
+    return replace(item, stock=swap(item.stock))
 
 
 def scaled_edit(edit: PanelEdit, k: float) -> PanelEdit:
@@ -187,10 +175,10 @@ def edited(plan: Arrangement, *, edits: Mapping[str, PanelEdit], added: tuple[Ad
         panels[p.id] = changed(p, edits.get(p.id), family, stocks, drawings, findings, plan.rules)
     ghosts = {p.id: p for p in plan.panels if p.id in edits and edits[p.id].gone}
     for item in added:
-        if isinstance(item, CopyOf | OnFace) or waits(item, {**panels, **ghosts}):
+        if isinstance(item, CopyOf | OnSeen) or waits(item, {**panels, **ghosts}):
             continue
-        stood(item, panels, ghosts, edits, stocks, drawings, findings, rules=plan.rules)
-    ghosts |= {k: p for k, p in panels.items() if k in edits and edits[k].gone}
+        stood(item, added, panels, ghosts, edits, stocks, drawings, findings, rules=plan.rules)
+    ghosts |= {k: p for k, p in panels.items() if left_out(k, edits)}
     panels = {k: p for k, p in panels.items() if k not in ghosts}
     return replace(plan, panels=tuple(panels.values()), ghosts=tuple(ghosts.values()), findings=tuple(findings))
 
@@ -248,40 +236,53 @@ def waits(item: Added, panels: Mapping[str, Panel]) -> bool:
     return any(mate not in panels for mate in item.mates)
 
 
-def stood(item: Added, panels: dict[str, Panel], ghosts: Mapping[str, Panel], edits: Mapping[str, PanelEdit], stocks: Mapping[str, Stock],
-          drawings: Mapping[str, Drawing], findings: list[Finding], corner: Vec2 = (0.0, 0.0), rules: Sequence[MeetingRule] = ()) -> None:  # fmt: skip
+def stood(item: Added, added: Sequence[Added], panels: dict[str, Panel], ghosts: Mapping[str, Panel], edits: Mapping[str, PanelEdit],
+          stocks: Mapping[str, Stock], drawings: Mapping[str, Drawing], findings: list[Finding], corner: Vec2 = (0.0, 0.0),
+          rules: Sequence[MeetingRule] = ()) -> tuple[str, ...]:  # fmt: skip
     """Add a panel to the others, with what a person changed about it; where it cannot stand, that is a finding.
 
     Args:
-        corner: the lower left corner of what is seen of a plate's host, in the host's plane
+        added: all that a person added
+        corner: the lower left corner of what is seen of its host, in the host's plane
+
+    Returns:
+        The names of the panels that stand now: a plate's spacers after the plate.
     """
-    made = _added(item, {**panels, **ghosts}, stocks, corner)
-    if made is None:
+    made = _added(item, added, {**panels, **ghosts}, stocks, corner)
+    if not made:
         findings.append(lost(item))
-    else:
-        panels[item.id] = changed(made, edits.get(item.id), panels, stocks, drawings, findings, rules)
+    own = edits.get(item.id, PanelEdit())
+    for panel in made:
+        along = own.move if panel.id != item.id else (0.0, 0.0, 0.0)  # a spacer goes where its plate goes
+        there = replace(panel, pose=replace(panel.pose, origin=add(panel.pose.origin, along)))
+        panels[panel.id] = changed(there, edits.get(panel.id), panels, stocks, drawings, findings, rules)
+    return tuple(p.id for p in made)
 
 
-def _added(item: Added, panels: Mapping[str, Panel], stocks: Mapping[str, Stock], corner: Vec2) -> Panel | None:
-    if isinstance(item, Between):
-        return between(item, panels, stocks)
+def left_out(panel: str, edits: Mapping[str, PanelEdit]) -> bool:
+    """Tell whether a person left a panel out, or the plate under which it is a spacer."""
+    return any(name in edits and edits[name].gone for name in (panel, of_plate(panel)))
+
+
+def _added(item: Added, added: Sequence[Added], panels: Mapping[str, Panel], stocks: Mapping[str, Stock], corner: Vec2) -> list[Panel]:
     if isinstance(item, OnFace):
-        host, stock = panels.get(item.host), stocks.get(item.stock)
-        if host is None or stock is None:
-            return None
-        # The new sheet's front looks the same way as its host's; its plane is where the two touch.
-        height = host.low if item.back else host.high
-        pose = replace(host.pose, origin=host.pose.to_world((0.0, 0.0), height))
-        x, y = (item.x + corner[0], item.y + corner[1]) if item.from_corner else (item.x, item.y)
-        return Panel(id=item.id, label=item.label, stock=stock.id, envelope=rectangle(x, y, x + item.width, y + item.height),
-                     pose=pose, t=stock.t, layout_t=stock.layout_t, datum=1.0 if item.back else 0.0)  # fmt: skip
-    if isinstance(item, Gusset):
-        return gusset(item, panels, stocks)
-    if isinstance(item, Wall):
-        return wall(item, panels, stocks)
-    if isinstance(item, Brace):
-        return brace(item, panels, stocks)
-    return None  # a copy follows what is put on its original: see `carrying`
+        return plate(item, panels, stocks, corner)
+    made: Panel | None = None  # a copy follows what is put on its original: see `carrying`
+    if isinstance(item, Between):
+        made = between(item, panels, stocks)
+    elif isinstance(item, Gusset):
+        made = gusset(item, panels, stocks)
+    elif isinstance(item, Upright):
+        made = upright(item, panels, stocks, corner)
+    elif isinstance(item, Slat):
+        made = slat(item, panels, stocks)
+    elif isinstance(item, Brace):
+        made = brace(item, panels, stocks)
+    elif isinstance(item, Wall):
+        # Where a neighbour does not stand, the wall ends with its edge.
+        others = {w.id for w in added if isinstance(w, Wall) and w.id in item.beside and wall(w, panels, stocks) is not None}
+        made = wall(item.beside_only(others), panels, stocks)
+    return [] if made is None else [made]
 
 
 def _divide(cut: Split, panels: dict[str, Panel], ghosts: dict[str, Panel], rules: list[MeetingRule], findings: list[Finding]) -> None:

@@ -59,6 +59,12 @@ def roomy(panel: Panel, other: Panel) -> tuple[Vec3, Mm]:
     return (n, high) if up else (scale(n, -1.0), -low)
 
 
+def upward(way: Vec3) -> Vec3:
+    """Return the sense of a direction in which its largest part counts up, so that low and high ends are what people call so."""
+    largest = max(range(3), key=lambda k: abs(way[k]))
+    return way if way[largest] > 0 else scale(way, -1.0)
+
+
 def gusset(item: Gusset, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]) -> Panel | None:
     """Return the plate; None when the two panels are gone, do not stand square, or share too little of a line."""
     a, b, stock = panels.get(item.a), panels.get(item.b), stocks.get(item.stock)

@@ -9,11 +9,12 @@ from typing import Any
 
 from notchcore.design.cards.pieces import Card
 from notchcore.design.design import Design
-from notchcore.design.edits import CopyOf, OnFace, PanelEdit, Split
+from notchcore.design.edits import PanelEdit, Split, restocked
 from notchcore.design.features.registry import Feature
 from notchcore.design.features.values import Hole
 from notchcore.design.gussets import Gusset
 from notchcore.design.joints.choice import NOTHING_CHOSEN
+from notchcore.design.plates import OnFace
 from notchcore.design.scaling import with_variant
 from notchcore.design.styles import Style
 from notchcore.errors import DesignError
@@ -70,7 +71,7 @@ def _stock(d: Design, r: Repair) -> Design:
         d,
         stocks={role: swapped(s) or s for role, s in d.stocks.items()},
         edits={p: replace(e, stock=swapped(e.stock)) for p, e in d.edits.items()},
-        added=tuple(a if isinstance(a, CopyOf) else replace(a, stock=swapped(a.stock) or a.stock) for a in d.added),
+        added=tuple(restocked(a, lambda s: swapped(s) or s) for a in d.added),
     )
 
 

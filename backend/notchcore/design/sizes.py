@@ -19,6 +19,7 @@ from notchcore.design.edits import Added
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.numbers import NumberKind, numbers_of
 from notchcore.design.panel import resolved
+from notchcore.design.plates import of_plate
 from notchcore.errors import DesignError
 from notchcore.geom.profile import bounds_of
 from notchcore.ledger import Quantity, Term, TermKind, Trust, plus, total
@@ -142,7 +143,7 @@ def _by_numbers(design: Design, asked: _Asked) -> list[Term]:
 def _by_added(design: Design, asked: _Asked) -> list[Term]:
     """Return what comes of the lengths of added panels: of this one, and of those that it stands on."""
     by_id = {a.id: a for a in design.added}
-    terms, waiting, seen = [], [asked.panel], set[str]()
+    terms, waiting, seen = [], [of_plate(asked.panel)], set[str]()
     now = asked.size(design) if by_id else None
     while waiting:
         item = by_id.get(name := waiting.pop(0))

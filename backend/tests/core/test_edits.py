@@ -17,11 +17,10 @@ from pydantic import TypeAdapter, ValidationError
 from notchcore.check.dryfit import collisions
 from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind, Mark, Part
-from notchcore.design.between import AXES, Axis, Between
-from notchcore.design.braces import Brace
+from notchcore.design.between import Axis, Between
 from notchcore.design.copies import copied
 from notchcore.design.design import Design, Variant, arranged, build
-from notchcore.design.edits import CopyOf, OnFace, PanelEdit, Split
+from notchcore.design.edits import CopyOf, PanelEdit, Split
 from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.families.box_room import Top
 from notchcore.design.families.crate import CrateNumbers, break_places
@@ -29,16 +28,16 @@ from notchcore.design.families.registry import FAMILIES
 from notchcore.design.features.registry import FEATURES
 from notchcore.design.features.values import Burned, Falls, Hole, Text, Window
 from notchcore.design.joints.choice import MeetingChoice
-from notchcore.design.panel import range_along, resolved
+from notchcore.design.panel import resolved
+from notchcore.design.plates import OnFace
 from notchcore.design.scaling import scaled, with_variant
 from notchcore.design.styles import Style
 from notchcore.design.turning import Tilt, mirrored, turned_over
 from notchcore.design.visible import Frame, visible_frame
-from notchcore.design.walls import OUTWARD, Edge, Wall
 from notchcore.errors import DesignError, NotchCoreError
 from notchcore.geom.profile import bounds_of
-from notchcore.geom.slab import box_of, common_volume, corners_of, mesh_of
-from notchcore.geom.vectors import Vec2, add, cross, dot, scale, sub
+from notchcore.geom.slab import box_of, common_volume, mesh_of
+from notchcore.geom.vectors import Vec2, dot
 from notchcore.measure.stock import Stock
 from tests.solids import union_volume
 from tests.strategies import make_stock
@@ -123,145 +122,12 @@ def test_joints_follow_a_panel_that_is_tilted(panel: str, how: str, degrees: flo
     assert all(m.style is not Style.BUTT or abs(degrees) > 5 for m in mates.values())
 
 
-@settings(max_examples=25, deadline=None)
-@given(pair=st.sampled_from([("left", "right", Axis.Z), ("front", "back", Axis.Z), ("right", "left", Axis.Y), ("back", "front", Axis.X)]),
-       columns=st.integers(1, 2), rise=st.floats(-0.2, 0.2), over=st.floats(-0.2, 0.2),
-       back=st.sampled_from([(0.0, 0.0), (20.0, 0.0), (15.0, 25.0)]), turned=st.booleans())  # fmt: skip
-def test_a_panel_from_line_to_line_slopes_as_it_says_and_is_joined_to_all_that_it_meets(
-    pair: tuple[str, str, Axis], columns: int, rise: float, over: float, back: tuple[float, float], turned: bool
-) -> None:
-    a, b, axis = pair
-    size = {Axis.X: 180.0, Axis.Y: 120.0, Axis.Z: 170.0}[axis]
-    ramp = Between(id="ramp", label="Ramp", stock="base", a=a, b=b, axis=axis, at=0.45 * size, rise=rise * size, over=over * size, inset_low=back[0],
-                   inset_high=back[1])  # fmt: skip
-    numbers = BoxNumbers(width=180, depth=120, height=170, columns=columns)
-    design = a_box(numbers=numbers, added=(ramp,), edits={"ramp": PanelEdit(turned=turned)})
-    assembly = build(design, STOCKS)
-    if [f for f in assembly.findings if f.severity == "must"]:  # it meets something too sharply: that is told
-        return
-    assert collisions(assembly.parts) == ()
-    together = union_volume([p.slab(nominal=True) for p in assembly.parts])
-    assert sum(mesh_of(p.slab(nominal=True)).volume() for p in assembly.parts) == pytest.approx(together, abs=0.1)
-    panels = {p.id: p for p in arranged(design, STOCKS).panels}
-    sheet, n = panels["ramp"], panels[a].pose.normal
-    third, way = cross(AXES[axis], n), AXES[axis]
-    spans = [range_along(resolved(panels[p], panels), third) for p in (a, b)]
-    low, high = max(s[0] for s in spans) + back[0], min(s[1] for s in spans) - back[1]
-    towards = 1.0 if sum(range_along(panels[b], n)) > sum(range_along(panels[a], n)) else -1.0
-    for host, more, inner in ((a, 0.0, towards), (b, ramp.over, -towards)):
-        face = max(range_along(panels[host], n), key=lambda u: inner * u)
-        for end, height in ((low, ramp.at + more), (high, ramp.at + more + ramp.rise)):
-            place = add(add(scale(n, face), scale(third, end)), scale(way, height))
-            x, y = sheet.pose.to_plane(place)
-            assert sub(place, sheet.pose.to_world((x, y))) == pytest.approx((0, 0, 0), abs=1e-6)  # in its middle plane
-    joined = {p for m in assembly.meetings if "ramp" in (m.a, m.b) for p in (m.a, m.b)}
-    assert {a, b} <= joined
-    assert {m.style for m in assembly.meetings if {m.a, m.b} in ({"ramp", a}, {"ramp", b})} == {Style.TABS}
-
-
-@settings(max_examples=20, deadline=None)
-@given(pair=st.sampled_from([("left", "base"), ("front", "left"), ("base", "back"), ("right", "front")]), on=st.tuples(st.floats(30, 60), st.floats(30, 60)),
-       back=st.sampled_from([(0.0, 0.0), (20.0, 0.0), (15.0, 25.0)]), width=st.floats(150, 260))  # fmt: skip
-def test_a_brace_goes_across_the_corner_from_line_to_line_and_is_joined_at_both_ends(
-    pair: tuple[str, str], on: tuple[float, float], back: tuple[float, float], width: float
-) -> None:
-    brace = Brace(id="brace", label="Brace", stock="base", a=pair[0], b=pair[1], on_a=on[0], on_b=on[1], inset_low=back[0], inset_high=back[1])
-    design = a_box(numbers=BoxNumbers(width=width, depth=120, height=150, columns=1), added=(brace,))
-    assembly = build(design, STOCKS)
-    assert [f.code for f in assembly.findings if f.severity == "must"] == []
-    assert collisions(assembly.parts) == ()
-    together = union_volume([p.slab(nominal=True) for p in assembly.parts])
-    assert sum(mesh_of(p.slab(nominal=True)).volume() for p in assembly.parts) == pytest.approx(together, abs=0.1)
-    by = {p.id: p for p in assembly.parts}
-    sheet = by["brace"].pose
-    for host, other, far in ((pair[0], pair[1], on[0]), (pair[1], pair[0], on[1])):
-        # the inner faces of a box look at its middle: where the brace's middle plane meets one, it is this far from the other
-        wall, base = by["left"].t, by["base"].t
-        inner = {"left": (wall, 0), "right": (width - wall, 0), "front": (wall, 1), "back": (120 - wall, 1), "base": (base, 2)}
-        (face, k), (start, j) = inner[host], inner[other]
-        middle = (width / 2, 60.0, 75.0)
-        place = list(middle)
-        place[k], place[j] = face, start + math.copysign(far, middle[j] - start)
-        assert dot(sub(tuple(place), sheet.origin), sheet.normal) == pytest.approx(0, abs=1e-6)  # type: ignore[arg-type]
-    assert {m.style for m in assembly.meetings if {m.a, m.b} in ({"brace", pair[0]}, {"brace", pair[1]})} == {Style.TABS}
-    assert assembly_order(assembly.parts).locked == ()
-    lost = build(a_box(added=(replace(brace, on_a=900.0),)), STOCKS)
-    assert [f.code for f in lost.findings] == ["added_panel_lost"]
-
-
-ROUND = (Edge.LOWER, Edge.RIGHT, Edge.UPPER, Edge.LEFT)
-
-
-@settings(max_examples=20, deadline=None)
-@given(edges=st.sampled_from([ROUND, *((e,) for e in Edge)]), lean=st.sampled_from([0.0, 15.0, -15.0, 35.0]), back=st.booleans(), turned=st.booleans(),
-       height=st.floats(20, 60), kept=st.sampled_from([(0.0, 0.0), (15.0, 0.0)]))  # fmt: skip
-def test_walls_on_edges_stand_flush_with_them_and_are_joined_to_their_host_and_to_each_other(
-    edges: tuple[Edge, ...], lean: float, back: bool, turned: bool, height: float, kept: tuple[float, float]
-) -> None:
-    low, high = (0.0, 0.0) if len(edges) > 1 else kept
-    names = [f"wall-{e}" for e in edges]
-    walls = tuple(
-        Wall(id=n, label=n, stock="walls", host="base", edge=e, back=back, height=height, lean=lean, inset_low=low, inset_high=high,
-             beside=(names[k - 1], names[(k + 1) % 4]) if len(edges) > 1 else ())
-        for k, (n, e) in enumerate(zip(names, edges, strict=True))
-    )  # fmt: skip
-    edits = {k: PanelEdit(gone=True) for k in ("front", "back", "left", "right")} | {"base": PanelEdit(turned=turned)}
-    design = a_box(numbers=BoxNumbers(width=180, depth=120, height=60, columns=1), edits=edits, added=walls)
-    assembly = build(design, STOCKS)
-    assert [f.code for f in assembly.findings if f.severity == "must"] == []
-    assert collisions(assembly.parts) == ()
-    together = union_volume([p.slab(nominal=True) for p in assembly.parts])
-    assert sum(mesh_of(p.slab(nominal=True)).volume() for p in assembly.parts) == pytest.approx(together, abs=0.1)
-    host, by = assembly.part("base"), {p.id: p for p in assembly.parts}
-    up = scale(host.pose.normal, -1.0 if back else 1.0)
-    for one in walls:
-        sheet = by[one.id]
-        outward = add(scale(host.pose.x, OUTWARD[one.edge][0]), scale(host.pose.y, OUTWARD[one.edge][1]))
-        assert dot(sheet.pose.normal, outward) == pytest.approx(math.cos(math.radians(lean)))  # its front looks outward
-        assert dot(sheet.pose.y, up) == pytest.approx(math.cos(math.radians(lean)))
-        assert dot(sheet.pose.y, outward) == pytest.approx(math.sin(math.radians(lean)))
-        top = max(dot(c, sheet.pose.y) for c in corners_of(sheet.slab()))
-        face = max(dot(up, c) for c in corners_of(host.slab()))
-        edge = max(dot(outward, c) for c in corners_of(host.slab()))
-        rim = add(
-            scale(up, face + height * math.cos(math.radians(lean))),
-            scale(outward, edge + (height if lean > 0 else height + host.t / math.cos(math.radians(lean))) * math.sin(math.radians(lean))),
-        )
-        assert top == pytest.approx(dot(rim, sheet.pose.y), abs=1e-6)
-        if len(edges) == 1:
-            across = "width" if one.edge in (Edge.LOWER, Edge.UPPER) else "depth"
-            assert sizes(assembly)[one.id][0] == pytest.approx({"width": 180.0, "depth": 120.0}[across] - low, abs=1e-3)
-    styles = {frozenset((m.a, m.b)): m.style for m in assembly.meetings}
-    assert styles == {
-        frozenset(pair): Style.FINGERS for pair in (*(("base", n) for n in names), *(zip(names, (*names[1:], names[0]), strict=True) if len(names) > 1 else ()))
-    }
-
-
 def test_neighbours_follow_a_panel_that_is_moved() -> None:
     before, after = sizes(build(a_box(), STOCKS)), sizes(build(a_box(edits={"front": PanelEdit(move=(0, -20, 0))}), STOCKS))
     assert after["left"][0] == pytest.approx(before["left"][0] + 20)
     assert after["base"][1] == pytest.approx(before["base"][1] + 20)
     assert after["column-1"][0] == pytest.approx(before["column-1"][0] + 20)
     assert after["front"] == before["front"]
-
-
-def test_a_panel_between_two_others_is_joined_to_all_that_it_meets_and_follows_their_size() -> None:
-    assembly = build(a_box(added=(shelf,)), STOCKS)
-    kinds = {m.id: m.kind for m in assembly.meetings if "shelf" in m.id}
-    assert {k: kinds[k] for k in ("left+shelf", "right+shelf", "front+shelf", "back+shelf")} == dict.fromkeys(
-        ("left+shelf", "right+shelf", "front+shelf", "back+shelf"), "tee"
-    )
-    wider = build(a_box(added=(shelf,), numbers=BoxNumbers(width=250, depth=100, height=60)), STOCKS)
-    assert sizes(wider)["shelf"] == (250.0, 100.0)
-
-
-def test_what_an_added_panel_stood_on_may_go_and_come_back() -> None:
-    tag = OnFace(id="tag", label="Tag", stock="lid", host="column-1")
-    gone = a_box(added=(tag,), numbers=BoxNumbers(columns=1))
-    found = build(gone, STOCKS)
-    assert "tag" not in {p.id for p in found.parts}
-    assert [f.code for f in found.findings] == ["added_panel_lost"]
-    assert "tag" in {p.id for p in build(replace(gone, numbers=BoxNumbers(columns=2)), STOCKS).parts}
 
 
 def test_a_panel_left_out_leaves_its_neighbours_as_they_were() -> None:

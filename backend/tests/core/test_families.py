@@ -15,6 +15,7 @@ from notchcore.check.dryfit import collisions
 from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind, Part, as_counted
 from notchcore.design.design import Design, arranged, build
+from notchcore.design.edges import Edge
 from notchcore.design.edits import CopyOf, PanelEdit
 from notchcore.design.families.house import Filling
 from notchcore.design.families.many_sided import Fingers, Floor, Lid, ManySidedNumbers, Panes
@@ -23,7 +24,7 @@ from notchcore.design.families.registry import FAMILIES
 from notchcore.design.joints.solve import solve
 from notchcore.design.numbers import LARGEST, NumberKind, numbers_of, scaled_numbers
 from notchcore.design.panel import Panel, resolved
-from notchcore.design.walls import Edge, Wall
+from notchcore.design.walls import Wall
 from notchcore.errors import NotchCoreError
 from notchcore.findings import Severity
 from notchcore.geom.contours import contour_of

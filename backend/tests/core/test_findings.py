@@ -13,13 +13,14 @@ from notchcore.check.around import Around
 from notchcore.check.dryfit import DryFit, dry_fit
 from notchcore.design.between import Axis, Between
 from notchcore.design.design import Design, Variant, build
-from notchcore.design.edits import CopyOf, OnFace, PanelEdit, Split
+from notchcore.design.edits import CopyOf, PanelEdit, Split
 from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.features.values import Anchor, Face, Fold, Hole, Keyhole, Text, Window
 from notchcore.design.gussets import Gusset
 from notchcore.design.joints.choice import MeetingChoice
 from notchcore.design.outlines import PanelOutline
+from notchcore.design.plates import OnFace
 from notchcore.design.repairs import applied
 from notchcore.design.styles import Style
 from notchcore.errors import NotchCoreError

@@ -12,11 +12,12 @@ from hypothesis import strategies as st
 from shapely import affinity, box
 
 from notchcore.design.design import Design, arranged, build
-from notchcore.design.edits import OnFace, PanelEdit
+from notchcore.design.edits import PanelEdit
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.features.drawing import Drawing, DrawnLine, tidied
 from notchcore.design.outlines import PanelOutline
 from notchcore.design.panel import resolved
+from notchcore.design.plates import OnFace
 from notchcore.design.scaling import scaled
 from notchcore.formats.svgin import read_svg
 from notchcore.geom.contours import contour_of

@@ -11,10 +11,11 @@ from hypothesis import strategies as st
 from notchcore.design.between import Axis, Between
 from notchcore.design.braces import Brace
 from notchcore.design.design import Design, Pin, build
+from notchcore.design.edges import Edge
 from notchcore.design.families.box import ROLES, BoxNumbers, Sizing
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.sizes import Along, drawn_size, pinned, size_ledger, size_of
-from notchcore.design.walls import Edge, Wall
+from notchcore.design.walls import Wall
 from notchcore.errors import DesignError
 from notchcore.findings import Severity
 from tests.strategies import family_designs, make_stock

@@ -22,10 +22,11 @@ from notchcore.check.steps import HintKind, guide, there_at
 from notchcore.check.whatif import Shift, TestKind, shifted_odds, worth_of_tests
 from notchcore.design.assembly import Assembly, Mark, Part
 from notchcore.design.design import Design, build
-from notchcore.design.edits import OnFace, PanelEdit
+from notchcore.design.edits import PanelEdit
 from notchcore.design.families.box import ROLES, BoxNumbers, Top
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.joints.choice import MeetingChoice
+from notchcore.design.plates import OnFace
 from notchcore.formats.guide import guide_pdf
 from notchcore.geom.slab import Pose
 from notchcore.geom.vectors import Vec3

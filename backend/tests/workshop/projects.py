@@ -7,15 +7,13 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, fields, replace
-from itertools import combinations
 from random import Random
 from typing import Any
 
 from notchcore.design.assembly import Assembly
-from notchcore.design.between import AXES, Axis, Between
-from notchcore.design.braces import Brace
+from notchcore.design.between import Axis
 from notchcore.design.design import Design, Item, Variant, arranged, build
-from notchcore.design.edits import Added, CopyOf, OnFace, PanelEdit, Split
+from notchcore.design.edits import Added, CopyOf, PanelEdit, Split
 from notchcore.design.families.crate import CrateNumbers
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.features.drawing import Drawing, DrawnLine, tidied
@@ -25,14 +23,11 @@ from notchcore.design.filling import empty_rooms, filled
 from notchcore.design.items import members_of
 from notchcore.design.numbers import NumberKind, numbers_of
 from notchcore.design.outlines import PanelOutline
-from notchcore.design.panel import resolved
+from notchcore.design.plates import OnFace
 from notchcore.design.scaling import scaled
 from notchcore.design.turning import Tilt
-from notchcore.design.walls import Edge, Wall
 from notchcore.errors import DesignError, NotchCoreError, ValueOutside
 from notchcore.geom.profile import bounds_of
-from notchcore.geom.slab import box_of
-from notchcore.geom.vectors import dot
 from notchcore.measure.fit import WANTED
 from notchcore.measure.machine import KerfPlace, Machine
 from notchcore.measure.stock import Stock
@@ -40,9 +35,9 @@ from notchcore.nest.wanted import Wish
 from notchcore.plan.choices import Numbers, PlanChoices, SecondSide, Turn
 from notchcore.trace.photo import kept_image
 from tests.strategies import make_stock
+from tests.workshop.standing import BED, braced, edged, erected, slatted, spaced, stood_between, walled
 
 STOCKS = ("plywood", "solid_wood", "fibreboard", "cast_acrylic", "corrugated", "felt", "card")
-BED = (900.0, 600.0)
 
 
 @dataclass
@@ -107,9 +102,6 @@ def _numbers(r: Random, family: str) -> Any:
 
 FIRST = ("box", "stand", "shelf", "crate", "house", "turned", "layered")  # families that old seeds were drawn from
 LATER = 0.14  # share of projects of a family that came later
-WALLS = 0.12  # share with walls on edges
-BRACES = 0.1  # share with a sheet across a corner
-BETWEENS = 0.15  # share with a panel between two others
 ITEMS = 0.12  # share with further items
 TILTS = 0.15  # share with a panel that stands askew
 
@@ -155,64 +147,6 @@ def a_feature(r: Random, fid: str, panel: str, drawings: dict[str, Drawing], siz
     if isinstance(f, Window) and r.random() < 0.5:
         f = replace(f, falls=Falls.PART)
     return f  # type: ignore[no-any-return]
-
-
-def _stood_between(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
-    """Return the design with a panel between two that face each other, now and then, kept back from their ends."""
-    panels = arranged(design, stocks, drawings, BED).panels
-    by_id = {p.id: p for p in panels}
-    pairs = [(a, b) for a, b in combinations(panels, 2) if abs(abs(dot(a.pose.normal, b.pose.normal)) - 1) < 1e-9 and "copy" not in a.id + b.id]
-    if r.random() > BETWEENS or not pairs:
-        return design
-    a, b = r.choice(pairs)
-    axes = [axis for axis, v in AXES.items() if abs(dot(a.pose.normal, v)) < 1e-9]
-    if not axes:
-        return design
-    axis = r.choice(axes)
-    k = list(AXES).index(axis)
-    boxes = [box_of(resolved(p, by_id).slab()) for p in (a, b)]
-    low, high = max(x[k] for x in boxes), min(x[k + 3] for x in boxes)
-    back = r.choice([0.0, round(r.uniform(2.0, 20.0), 1)])
-    rise, over = (round((high - low) * r.choice([0.0, r.uniform(-0.25, 0.25)]), 1) for _ in range(2))
-    item = Between(id="between", label="Between", stock=r.choice(sorted(set(design.stocks.values()))), a=a.id, b=b.id, axis=Axis(axis),
-                   at=round(low + (high - low) * r.uniform(0.3, 0.7), 1), rise=rise, over=over, inset_low=back, inset_high=r.choice([0.0, back]))  # fmt: skip
-    story.append(str(item))
-    return replace(design, added=(*design.added, item))
-
-
-def _braced(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
-    """Return the design with a sheet across the corner of two panels, now and then."""
-    panels = arranged(design, stocks, drawings, BED).panels
-    pairs = [(a, b) for a, b in combinations(panels, 2) if abs(dot(a.pose.normal, b.pose.normal)) < 0.9 and "copy" not in a.id + b.id]
-    if r.random() > BRACES or not pairs:
-        return design
-    a, b = r.choice(pairs)
-    back = r.choice([0.0, round(r.uniform(2.0, 20.0), 1)])
-    item = Brace(id="brace", label="Brace", stock=r.choice(sorted(set(design.stocks.values()))), a=a.id, b=b.id, on_a=round(r.uniform(15.0, 60.0), 1),
-                 on_b=round(r.uniform(15.0, 60.0), 1), inset_low=back, inset_high=r.choice([0.0, back]))  # fmt: skip
-    story.append(str(item))
-    return replace(design, added=(*design.added, item))
-
-
-def _walled(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
-    """Return the design with a wall on an edge of a panel, or walls all round it, now and then."""
-    panels = [p for p in arranged(design, stocks, drawings, BED).panels if "copy" not in p.id]
-    if r.random() > WALLS or not panels:
-        return design
-    host, some = r.choice(panels), list(Edge) if r.random() < 0.4 else [r.choice(list(Edge))]
-    item = Wall(id="edge-wall", label="Wall", stock=r.choice(sorted(set(design.stocks.values()))), host=host.id, edge=some[0], back=r.random() < 0.5,
-                height=round(r.uniform(15.0, 50.0), 1), lean=r.choice([0.0, 0.0, round(r.uniform(-30.0, 30.0), 1)]),
-                inset_low=0.0 if len(some) > 1 else r.choice([0.0, 12.5]))  # fmt: skip
-    if len(some) > 1:
-        ring = [Edge.LOWER, Edge.RIGHT, Edge.UPPER, Edge.LEFT]
-        walls = tuple(
-            replace(item, id=f"edge-wall-{e}", label=f"Wall {e}", edge=e, beside=(f"edge-wall-{ring[k - 1]}", f"edge-wall-{ring[(k + 1) % 4]}"))
-            for k, e in enumerate(ring)
-        )
-    else:
-        walls = (item,)
-    story.append(str(walls))
-    return replace(design, added=(*design.added, *walls))
 
 
 def _tilted(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
@@ -290,10 +224,12 @@ def drawn(seed: int) -> Project:
     wish = Wish(copies=r.choice([1, 1, 1, 2, 3]))
     if wish.copies > 1:
         design = _with_spares(more, design, stocks, drawings, story)
-    design = _stood_between(stands, design, stocks, drawings, story)
+    design = stood_between(stands, design, stocks, drawings, story)
     design = _tilted(stands, design, stocks, drawings, story)
-    design = _walled(Random(f"walled {seed}"), design, stocks, drawings, story)
-    design = _braced(Random(f"braced {seed}"), design, stocks, drawings, story)
+    design = walled(Random(f"walled {seed}"), design, stocks, drawings, story)
+    design = braced(Random(f"braced {seed}"), design, stocks, drawings, story)
+    for draw in (edged, erected, slatted, spaced):
+        design = draw(Random(f"{draw.__name__} {seed}"), design, stocks, drawings, story)
     design = _lain_in(Random(f"lain in {seed}"), design, stocks, drawings, story)
     design = _with_items(Random(f"items {seed}"), design, stocks, drawings, story)
     common = machine.kerf_place is KerfPlace.PATHS and r.random() < 0.2

@@ -1185,6 +1185,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/panels/{panel}/edges": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Panel Edges
+         * @description Return the edges of a panel on which a wall may stand.
+         */
+        get: operations["panelEdges"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/lattice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lattice
+         * @description Return how the slats of a lattice would run; nothing is added.
+         */
+        post: operations["latticeOf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/check": {
         parameters: {
             query?: never;
@@ -6031,7 +6071,7 @@ export interface components {
              * Added
              * @default []
              */
-            added: (components["schemas"]["Between"] | components["schemas"]["OnFace"] | components["schemas"]["CopyOf"] | components["schemas"]["Gusset"] | components["schemas"]["Brace"] | components["schemas"]["Wall"])[];
+            added: (components["schemas"]["Between"] | components["schemas"]["OnFace"] | components["schemas"]["CopyOf"] | components["schemas"]["Gusset"] | components["schemas"]["Brace"] | components["schemas"]["Wall"] | components["schemas"]["Upright"] | components["schemas"]["Slat"])[];
             /**
              * Splits
              * @default []
@@ -6095,7 +6135,7 @@ export interface components {
         };
         /**
          * Edge
-         * @description An edge of a panel, as its front face is looked at.
+         * @description A side of a panel, as its front face is looked at.
          * @enum {string}
          */
         Edge: "left" | "right" | "lower" | "upper";
@@ -6226,7 +6266,7 @@ export interface components {
         };
         /**
          * OnFace
-         * @description A rectangle on the front or back face of another panel [mm].
+         * @description A rectangle on the front or back face of another panel [mm]; with round spacers under its corners where there are layers of them.
          */
         OnFace: {
             /**
@@ -6273,6 +6313,26 @@ export interface components {
              * @default 30
              */
             height: number;
+            /**
+             * Layers
+             * @default 0
+             */
+            layers: number;
+            /**
+             * Spacer Stock
+             * @default
+             */
+            spacer_stock: string;
+            /**
+             * Spacer Across
+             * @default 16
+             */
+            spacer_across: number;
+            /**
+             * Spacer Inset
+             * @default 16
+             */
+            spacer_inset: number;
         };
         /**
          * PanelEdit
@@ -6416,6 +6476,46 @@ export interface components {
             design: components["schemas"]["Design"];
         };
         /**
+         * Slat
+         * @description A sheet through the room that panels stand round, square to the room's floor [mm, degrees].
+         */
+        Slat: {
+            /**
+             * Kind
+             * @default slat
+             * @constant
+             */
+            kind: "slat";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Stock */
+            stock: string;
+            /** Walls */
+            walls: string[];
+            /**
+             * Turn
+             * @default 0
+             */
+            turn: number;
+            /**
+             * Offset
+             * @default 0
+             */
+            offset: number;
+            /**
+             * Inset Low
+             * @default 0
+             */
+            inset_low: number;
+            /**
+             * Inset High
+             * @default 0
+             */
+            inset_high: number;
+        };
+        /**
          * Split
          * @description A panel divided where x (its own, from its left end) is `at` [mm].
          */
@@ -6458,6 +6558,66 @@ export interface components {
             spin: number;
         };
         /**
+         * Upright
+         * @description A sheet whose middle plane meets its host's face in a line [mm, degrees]: legs, fins, dividers, posts.
+         */
+        Upright: {
+            /**
+             * Kind
+             * @default upright
+             * @constant
+             */
+            kind: "upright";
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Stock */
+            stock: string;
+            /** Host */
+            host: string;
+            /**
+             * Back
+             * @default false
+             */
+            back: boolean;
+            /**
+             * X
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y: number;
+            /**
+             * Along
+             * @default 0
+             */
+            along: number;
+            /**
+             * Width
+             * @default 60
+             */
+            width: number;
+            /**
+             * Upper
+             * @default 60
+             */
+            upper: number;
+            /**
+             * Height
+             * @default 60
+             */
+            height: number;
+            /**
+             * Lean
+             * @default 0
+             */
+            lean: number;
+        };
+        /**
          * Variant
          * @description One of several alternatives of a design: its numbers, and the features that it goes without.
          */
@@ -6495,6 +6655,11 @@ export interface components {
             /** Host */
             host: string;
             edge: components["schemas"]["Edge"];
+            /**
+             * Nth
+             * @default 0
+             */
+            nth: number;
             /**
              * Back
              * @default false
@@ -7092,6 +7257,70 @@ export interface components {
             wide: string;
             /** Proud */
             proud: boolean;
+        };
+        /**
+         * PanelEdges
+         * @description A panel's outline before joints are cut, and its straight edges, in the panel's plane [mm].
+         */
+        PanelEdges: {
+            /** Outline */
+            outline: [
+                number,
+                number
+            ][];
+            /** Edges */
+            edges: components["schemas"]["StraightEdge"][];
+        };
+        /**
+         * StraightEdge
+         * @description A straight stretch of an outline, in the panel's plane [mm]; the outline runs against the clock.
+         */
+        StraightEdge: {
+            /** Nth */
+            nth: number;
+            /** Start */
+            start: [
+                number,
+                number
+            ];
+            /** End */
+            end: [
+                number,
+                number
+            ];
+            /** Length */
+            length: number;
+            side: components["schemas"]["Edge"];
+            /** Before */
+            before: number;
+            /** After */
+            after: number;
+        };
+        /**
+         * SlatPlace
+         * @description How one slat of a lattice runs [degrees, mm].
+         */
+        SlatPlace: {
+            /** Turn */
+            turn: number;
+            /** Offset */
+            offset: number;
+        };
+        /**
+         * LatticeIn
+         * @description The panels round a room, and how slats shall go across it [mm, degrees].
+         */
+        LatticeIn: {
+            /** Walls */
+            walls: string[];
+            /** Stock */
+            stock: string;
+            /** Pitch */
+            pitch: number;
+            /** Turn */
+            turn: number;
+            /** Crossed */
+            crossed: boolean;
         };
         /**
          * AssemblyOrder
@@ -10777,6 +11006,59 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    panelEdges: {
+        parameters: {
+            query?: {
+                item?: string;
+            };
+            header?: never;
+            path: {
+                project_id: number;
+                panel: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanelEdges"];
+                };
+            };
+        };
+    };
+    latticeOf: {
+        parameters: {
+            query?: {
+                item?: string;
+            };
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LatticeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SlatPlace"][];
+                };
             };
         };
     };

@@ -51,6 +51,7 @@ export type ProjectCard = Schemas['ProjectCard'];
 export type KeptAside = Schemas['KeptAside'];
 export type ProjectPlace = Schemas['ProjectPlace'];
 export type BuildOut = Schemas['BuildOut'];
+export type PanelEdges = Schemas['PanelEdges'];
 export type PartOut = Schemas['PartOut'];
 export type FeatureOut = Schemas['FeatureOut'];
 export type Meeting = Schemas['MeetingRow'];

@@ -249,22 +249,6 @@ FAULTS: tuple[Fault, ...] = (
         "tests/core/test_features.py",
     ),
     Fault(
-        "a slope is taken from face to far face",
-        "design/between.py",
-        "item.over / (face_b - face_a)",
-        "item.over / (b1 - a1)",
-        "tests/core/test_edits.py",
-    ),
-    Fault("a brace is as far out on both panels", "design/braces.py", "scale(on_b, item.on_b)", "scale(on_b, item.on_a)", "tests/core/test_edits.py"),
-    Fault(
-        "walls that lean stand beyond their edge",
-        "design/walls.py",
-        "foot = near if item.lean > 0 else far",
-        "foot = far",
-        "tests/core/test_edits.py",
-    ),
-    Fault("walls round a panel do not end in each other", "design/walls.py", "*(Bound(mate=m) for m in item.beside))", ")", "tests/core/test_edits.py"),
-    Fault(
         "corners of a plate are rounded at each other's place",
         "design/families/outlines.py",
         "inward: tuple[Vec2, ...] = ((1, 1), (-1, 1), (-1, -1), (1, -1))",

@@ -46,7 +46,7 @@ def corner(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> Non
             side = frame.side(owner)
             tongue = ring(side, c0 + quarter, c1 - quarter, *side.strip)
             bench.feature(bar, owner, FeatureKind.FINGER, tongue, along=True, width=total((layout, *less)), length=side.strip[1] - side.strip[0])
-    if most < 3 and not butt and free:
+    if most < 3 and not butt and (free or bar.end - bar.start >= 3 * least_finger(t)):
         bench.too_short(bar, "joint_too_short.fingers", 3 * least_finger(t))
     bench.meeting(bar, Style.FINGERS if most >= 3 else Style.BUTT, most, opening_in=high if most >= 3 else None, kerf_share=2.0, sheet=False)
 

@@ -184,7 +184,11 @@ class Bench:
         self.findings.append(Finding(code=code, severity=Severity.MUST, says=says, parts=(bar.a.id, bar.b.id), meeting=bar.id, facts=dict(facts)))
 
     def too_short(self, bar: Bar, what: str, least: Mm) -> None:
+        """Say why two panels only butt: they meet over too little, or others take the place."""
         length = bar.end - bar.start
+        if length >= least:
+            self.look("joint_crowded", bar, say("joint_crowded", a=bar.a.ref, b=bar.b.ref, what=say(what)))
+            return
         self.look(
             "joint_too_short", bar,
             say("joint_too_short", a=bar.a.ref, b=bar.b.ref, length=mm(length), what=say(what), least=mm(least, digits=0)),

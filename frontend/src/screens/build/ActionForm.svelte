@@ -8,9 +8,10 @@
 		label,
 		does,
 		problem = '',
+		possible = true,
 		ondo,
 		children
-	}: { label: string; does: string; problem?: string; ondo: () => Promise<void> | void; children: Snippet } = $props();
+	}: { label: string; does: string; problem?: string; possible?: boolean; ondo: () => Promise<void> | void; children: Snippet } = $props();
 	async function submit(event: SubmitEvent) {
 		event.preventDefault();
 		if (await settled(event)) await ondo();
@@ -19,7 +20,7 @@
 
 <form {@attach intoView()} onsubmit={submit} aria-label={label}>
 	{@render children()}
-	<button class="btn main">{does}</button>
+	<button class="btn main" disabled={!possible}>{does}</button>
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 </form>
 

@@ -5,8 +5,8 @@
 	import { session } from '../../app/session.svelte';
 	import Choice from '../../lib/ui/Choice.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
-	import { settled } from '../../lib/ui/pending.svelte';
 	import { word } from '../../words/words';
+	import ActionForm from './ActionForm.svelte';
 	import { addedTo, braceNumbers, pairName } from './added';
 	import type { BuildState } from './build.svelte';
 
@@ -26,21 +26,24 @@
 		{ key: 'size' as const, name: word('build.size') },
 		{ key: 'at' as const, name: word('build.from-the-middle') }
 	];
-	async function add(event: SubmitEvent) {
-		event.preventDefault();
-		if (!(await settled(event))) return;
+	async function add() {
 		const pair = pairName(parts);
 		const [label, what] =
 			kind === 'gusset'
 				? [word('build.gusset-of', { pair }), { kind: 'gusset' as const, ...plate }]
 				: [word('build.brace-of', { pair }), { kind: 'brace' as const, ...across }];
-		problem = await addedTo(work, build, parts, label, what);
+		problem = await addedTo(work, build, parts, label, [what]);
 	}
 </script>
 
-<form onsubmit={add} aria-label={kind === 'gusset' ? word('build.gusset') : word('build.brace')}>
-	<h3>{word('build.a-panel-in-their-corner')}</h3>
-	{#if square}<Choice label={word('build.what-stands-in-the-corner')} options={KINDS} value={kind} onchoose={(v) => (chosen = v)} />{/if}
+<h3>{word('build.a-panel-in-their-corner')}</h3>
+{#if square}<Choice label={word('build.what-stands-in-the-corner')} options={KINDS} value={kind} onchoose={(v) => (chosen = v)} />{/if}
+<ActionForm
+	label={kind === 'gusset' ? word('build.gusset') : word('build.brace')}
+	does={kind === 'gusset' ? word('build.add-the-gusset') : word('build.add-the-brace')}
+	{problem}
+	ondo={add}
+>
 	{#if kind === 'gusset'}
 		{#each PLATE as { key, name } (key)}
 			<NumberField label={name} unit={session.unit} value={plate[key]} oncommit={(v) => void (plate = { ...plate, [key]: v })} />
@@ -51,6 +54,4 @@
 		{/each}
 		<p class="quiet">{word('build.from-line-to-line')}</p>
 	{/if}
-	<button class="btn main">{kind === 'gusset' ? word('build.add-the-gusset') : word('build.add-the-brace')}</button>
-	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
-</form>
+</ActionForm>

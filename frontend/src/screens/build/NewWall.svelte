@@ -1,13 +1,16 @@
 <!-- A new panel that stands on an edge of the picked one, or one on each of its edges. -->
 <script lang="ts">
-	import type { Design, PartOut } from '../../api/types';
+	import { api, need } from '../../api/client';
+	import type { Design, PanelEdges, PartOut } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import Choice from '../../lib/ui/Choice.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
+	import { show } from '../../lib/units/units';
 	import { word } from '../../words/words';
 	import ActionForm from './ActionForm.svelte';
-	import { EDGES, wallNumbers, type EdgeName } from './added';
+	import { SIDES, wallNumbers } from './added';
+	import EdgeSketch from './EdgeSketch.svelte';
 	import { freshLabel, freshName } from './moves';
 
 	let {
@@ -19,28 +22,46 @@
 	}: { part: PartOut; host: string; taken: ReadonlySet<string>; labels: ReadonlySet<string>; onadded: () => void } = $props();
 	const work = useProject();
 	const uid = $props.id();
-	const ROUND = 'round';
-	let edge = $state<EdgeName | typeof ROUND>('upper');
+	const ROUND = 0; // as a number of an edge: every one
+	let panel = $state.raw<PanelEdges | null>(null);
+	let nth = $state(1);
 	let side = $state<'front' | 'back'>('front');
 	let numbers = $state({ height: 40, lean: 0, inset_low: 0, inset_high: 0 });
 	let problem = $state('');
-	const edges = [...EDGES.map((e) => ({ value: e.id, name: e.name })), { value: ROUND, name: word('build.all-round') } as const];
-	const fields = $derived(wallNumbers(edge === ROUND ? 'upper' : edge).filter((n) => edge !== ROUND || !n.key.startsWith('inset')));
+	const edges = $derived(panel?.edges ?? []);
+	/** Four edges, one on each side, are called by their sides; others by their number and length. */
+	const bySide = $derived(edges.length === 4 && new Set(edges.map((e) => e.side)).size === 4);
+	const names = $derived(
+		edges.map((e) => (bySide ? SIDES[e.side] : word('build.edge-nth', { nth: e.nth, length: show(e.length, session.unit) })))
+	);
+	const fields = $derived(wallNumbers(edges[nth - 1]?.side ?? 'lower').filter((n) => nth !== ROUND || !n.key.startsWith('inset')));
+
+	async function ask() {
+		const params = { path: { project_id: work.id, panel: host }, query: { item: work.item } };
+		try {
+			panel = await need(api.GET('/api/projects/{project_id}/panels/{panel}/edges', { params }));
+			if (!panel.edges.length) problem = word('build.no-straight-edge');
+		} catch (e) {
+			problem = (e as Error).message;
+		}
+	}
+	$effect(() => void ask());
 
 	async function add() {
-		const which = edge === ROUND ? EDGES : EDGES.filter((e) => e.id === edge);
-		const [names, seen] = [new Set(taken), new Set(labels)];
+		const which = nth === ROUND ? edges : edges.filter((e) => e.nth === nth);
+		const [used, seen] = [new Set(taken), new Set(labels)];
 		const walls = which.map((e) => {
-			const [id, label] = [freshName('edge-wall', names), freshLabel(word('build.wall-of', { edge: e.name }), seen)];
-			names.add(id);
+			const called = bySide ? SIDES[e.side] : word('build.edge-number', { nth: e.nth });
+			const [id, label] = [freshName('edge-wall', used), freshLabel(word('build.wall-of', { edge: called }), seen)];
+			used.add(id);
 			seen.add(label);
-			return { kind: 'wall', id, label, stock: part.stock, host, edge: e.id, back: side === 'back', ...numbers };
+			return { kind: 'wall', id, label, stock: part.stock, host, edge: e.side, nth: e.nth, back: side === 'back', ...numbers };
 		});
-		const all = walls.map((w, k) => {
-			if (edge !== ROUND) return w;
-			const beside = [walls[(k + 3) % 4]!.id, walls[(k + 1) % 4]!.id];
-			return { ...w, inset_low: 0, inset_high: 0, beside };
-		});
+		const named = (k: number) => (k ? walls[k - 1]!.id : '');
+		const all =
+			nth === ROUND
+				? walls.map((w, k) => ({ ...w, inset_low: 0, inset_high: 0, beside: [named(edges[k]!.before), named(edges[k]!.after)] }))
+				: walls;
 		problem = '';
 		try {
 			const what = walls.length > 1 ? word('build.walls-round', { label: part.label }) : walls[0]!.label;
@@ -54,14 +75,19 @@
 
 <ActionForm
 	label={word('build.wall-on-an-edge')}
-	does={edge === ROUND ? word('build.add-the-walls') : word('build.add-the-wall')}
+	does={nth === ROUND ? word('build.add-the-walls') : word('build.add-the-wall')}
+	possible={edges.length > 0}
 	{problem}
 	ondo={add}
 >
-	<label for={uid}>{word('build.edge')}</label>
-	<select id={uid} class="select" bind:value={edge}>
-		{#each edges as e (e.value)}<option value={e.value}>{e.name}</option>{/each}
-	</select>
+	{#if panel && edges.length}
+		<EdgeSketch {panel} picked={nth} onpick={(k) => (nth = k)} />
+		<label for={uid}>{word('build.edge')}</label>
+		<select id={uid} class="select" bind:value={nth}>
+			{#each edges as e, k (e.nth)}<option value={e.nth}>{names[k]}</option>{/each}
+			<option value={ROUND}>{word('build.every-edge')}</option>
+		</select>
+	{/if}
 	<Choice
 		label={word('build.side')}
 		options={[

@@ -10,6 +10,8 @@
 	import type { BuildState } from './build.svelte';
 	import { AXES, freshLabel, freshName, mirrorBeside, namesIn, rangeOf, withoutPanel } from './moves';
 	import NewCopies from './NewCopies.svelte';
+	import NewPlate from './NewPlate.svelte';
+	import NewUpright from './NewUpright.svelte';
 	import NewWall from './NewWall.svelte';
 	import PanelOutline from './PanelOutline.svelte';
 	import { word } from '../../words/words';
@@ -17,12 +19,10 @@
 	let { build, part, id, stocks }: { build: BuildState; part: PartOut; id: string; stocks: string[] } = $props();
 	const GAP = 10; // [mm] between a panel and its copy
 	const work = useProject();
-	type Action = '' | 'duplicate' | 'mirror' | 'face' | 'wall' | 'outline' | 'divide';
+	type Action = '' | 'duplicate' | 'mirror' | 'face' | 'upright' | 'wall' | 'outline' | 'divide';
 	let open = $state<Action>('');
 	let axis = $state<'x' | 'y' | 'z'>('x');
 	let mirrorAt = $state<'beside' | 'middle'>('beside');
-	let size = $state({ w: 40, h: 30, x: 10, y: 10 });
-	let back = $state<'front' | 'back'>('front');
 	let at = $state(0);
 	let scarf = $state<'puzzle' | 'scarf'>('puzzle');
 	let problem = $state('');
@@ -31,6 +31,7 @@
 	const added = $derived((work.design.added ?? []) as Added[]);
 	const isAdded = $derived(added.some((a) => a.id === id));
 	const taken = $derived(namesIn(work.design, build.out?.parts.map((p) => p.id) ?? []));
+	const stock = $derived(part.stock || stocks[0]!);
 	const labels = $derived(new Set(build.out?.parts.map((p) => p.label) ?? []));
 	const axes = AXES.map((a) => ({ value: a.id, name: a.name }));
 
@@ -65,18 +66,6 @@
 			word('build.mirrored-2', { label: part.label })
 		);
 	}
-	async function onFace() {
-		const name = freshName('plate', taken);
-		const item = {
-			kind: 'on_face',
-			id: name,
-			label: word('build.plate-on', { label: part.label.toLowerCase() }),
-			stock: part.stock || stocks[0],
-			host: id
-		};
-		const place = { back: back === 'back', from_corner: true, x: size.x, y: size.y, width: size.w, height: size.h };
-		await save(withAdded([{ ...item, ...place }]), word('build.a-plate-on', { label: part.label }));
-	}
 	async function divide() {
 		const cut = { panel: id, at: at || (b.x1 - b.x0) / 2, scarf: scarf === 'scarf' };
 		await save((d) => ({ ...d, splits: [...(d.splits ?? []), cut] }), word('build.divided', { label: part.label }));
@@ -96,6 +85,7 @@
 	<button class="btn" aria-expanded={open === 'duplicate'} onclick={() => toggle('duplicate')}>{word('build.duplicate')}</button>
 	<button class="btn" aria-expanded={open === 'mirror'} onclick={() => toggle('mirror')}>{word('build.mirror')}</button>
 	<button class="btn" aria-expanded={open === 'face'} onclick={() => toggle('face')}>{word('build.plate-on-it')}</button>
+	<button class="btn" aria-expanded={open === 'upright'} onclick={() => toggle('upright')}>{word('build.upright-on-it')}</button>
 	<button class="btn" aria-expanded={open === 'wall'} onclick={() => toggle('wall')}>{word('build.wall-on-an-edge')}</button>
 	<button class="btn" aria-expanded={open === 'outline'} onclick={() => toggle('outline')}>{word('build.outline-from-a-file')}</button>
 	{#if isDivided}<button class="btn" onclick={whole}>{word('build.in-one-piece')}</button>
@@ -123,21 +113,9 @@
 		<p class="quiet">{word('build.holes-and-drawings-are-mirrored-too')}</p>
 	</ActionForm>
 {:else if open === 'face'}
-	<ActionForm label={word('build.plate-on-it')} does={word('build.add-the-plate')} ondo={onFace}>
-		<Choice
-			label={word('build.side')}
-			options={[
-				{ value: 'front', name: word('build.front-face') },
-				{ value: 'back', name: word('build.back-face') }
-			]}
-			value={back}
-			onchoose={(v) => (back = v)}
-		/>
-		<NumberField label={word('build.width')} unit={session.unit} value={size.w} oncommit={(v) => void (size.w = v)} />
-		<NumberField label={word('build.height-2')} unit={session.unit} value={size.h} oncommit={(v) => void (size.h = v)} />
-		<NumberField label={word('build.from-its-left-edge')} unit={session.unit} value={size.x} oncommit={(v) => void (size.x = v)} />
-		<NumberField label={word('build.from-its-lower-edge')} unit={session.unit} value={size.y} oncommit={(v) => void (size.y = v)} />
-	</ActionForm>
+	<NewPlate {part} host={id} {stock} {taken} {labels} onadded={() => (open = '')} />
+{:else if open === 'upright'}
+	<NewUpright {part} host={id} {stock} {taken} {labels} onadded={() => (open = '')} />
 {:else if open === 'wall'}
 	<NewWall {part} host={id} {taken} {labels} onadded={() => (open = '')} />
 {:else if open === 'outline'}

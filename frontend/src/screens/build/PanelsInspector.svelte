@@ -7,9 +7,11 @@
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { show } from '../../lib/units/units';
 	import type { BuildState } from './build.svelte';
+	import { LEAST_WALLS, roundARoom } from './added';
 	import { AXES, type Axis, normalOf } from './moves';
 	import NewBetween from './NewBetween.svelte';
 	import NewInCorner from './NewInCorner.svelte';
+	import NewLattice from './NewLattice.svelte';
 	import StockChoice from './StockChoice.svelte';
 	import { word } from '../../words/words';
 
@@ -70,6 +72,8 @@
 	<NewBetween {build} {parts} />
 {:else if parts.length === 2}
 	<NewInCorner {build} {parts} {square} />
+{:else if parts.length >= LEAST_WALLS && roundARoom(parts)}
+	<NewLattice {build} {parts} />
 {:else}
 	<p class="quiet">{word('build.pick-two-panels-that-face-each')}</p>
 {/if}

@@ -25,8 +25,7 @@ export function endNames(axis: 'x' | 'y' | 'z', normal: Vec): readonly [string, 
 /** The numbers of a sheet across the corner of two panels. */
 export function braceNumbers(a: PartOut, b: PartOut) {
 	const [n, m] = [normalOf(a), normalOf(b)];
-	const along = [n[1]! * m[2]! - n[2]! * m[1]!, n[2]! * m[0]! - n[0]! * m[2]!, n[0]! * m[1]! - n[1]! * m[0]!].map(Math.abs);
-	const [low, high] = ENDS[along.indexOf(Math.max(...along))]!;
+	const [low, high] = ENDS[longest(crossOf(n, m))]!;
 	return [
 		{ key: 'on_a' as const, name: word('build.from-corner-on', { label: a.label }) },
 		{ key: 'on_b' as const, name: word('build.from-corner-on', { label: b.label }) },
@@ -35,17 +34,19 @@ export function braceNumbers(a: PartOut, b: PartOut) {
 	];
 }
 
-/** The edges of a panel, in the order in which they go round it. */
-export const EDGES = [
-	{ id: 'lower' as const, name: word('build.lower-edge') },
-	{ id: 'right' as const, name: word('build.right-edge') },
-	{ id: 'upper' as const, name: word('build.upper-edge') },
-	{ id: 'left' as const, name: word('build.left-edge') }
-];
-export type EdgeName = (typeof EDGES)[number]['id'];
+/** What the sides of a flat panel are called. */
+export const SIDES = {
+	lower: word('build.lower-edge'),
+	right: word('build.right-edge'),
+	upper: word('build.upper-edge'),
+	left: word('build.left-edge')
+} as const;
+export type Side = keyof typeof SIDES;
+export const MOST_LAYERS = 20; // of spacers under a plate
+export const LEAST_WALLS = 3; // that stand round a room
 
 /** The numbers of a wall on an edge. */
-export function wallNumbers(edge: EdgeName) {
+export function wallNumbers(edge: Side) {
 	const [low, high] = ENDS[edge === 'lower' || edge === 'upper' ? 0 : 2]!;
 	return [
 		{ key: 'height' as const, name: word('build.height-2'), degrees: false },
@@ -55,30 +56,105 @@ export function wallNumbers(edge: EdgeName) {
 	];
 }
 
+/** The size of a plate on a face, and its place from the lower left corner of what is seen of its host. */
+export const plateNumbers = () => [
+	{ key: 'width' as const, name: word('build.width') },
+	{ key: 'height' as const, name: word('build.height-2') },
+	{ key: 'x' as const, name: word('build.from-its-left-edge') },
+	{ key: 'y' as const, name: word('build.from-its-lower-edge') }
+];
+
+/** The numbers of the spacers under a plate. */
+export const spacerNumbers = () => [
+	{ key: 'spacer_across' as const, name: word('build.diameter-of-spacers') },
+	{ key: 'spacer_inset' as const, name: word('build.spacers-from-the-edges') }
+];
+
+/** The numbers of a sheet that stands on a face. */
+export const uprightNumbers = () => [
+	{ key: 'x' as const, name: word('build.foot-from-its-left-edge'), degrees: false },
+	{ key: 'y' as const, name: word('build.foot-from-its-lower-edge'), degrees: false },
+	{ key: 'along' as const, name: word('build.foot-turned-by'), degrees: true },
+	{ key: 'width' as const, name: word('build.width-at-its-foot'), degrees: false },
+	{ key: 'upper' as const, name: word('build.width-at-its-other-end'), degrees: false },
+	{ key: 'height' as const, name: word('build.height-2'), degrees: false },
+	{ key: 'lean' as const, name: word('build.leans-to-its-front-by'), degrees: true }
+];
+
+/** The numbers of slats across a room. */
+export function latticeNumbers(parts: readonly PartOut[]) {
+	const [low, high] = endsAcross(parts);
+	return [
+		{ key: 'pitch' as const, name: word('build.from-one-to-the-next'), degrees: false },
+		{ key: 'turn' as const, name: word('build.turned-from', { label: parts[0]!.label.toLowerCase() }), degrees: true },
+		{ key: 'inset_low' as const, name: word('build.kept-back', { end: low }), degrees: false },
+		{ key: 'inset_high' as const, name: word('build.kept-back', { end: high }), degrees: false }
+	];
+}
+
+const SQUARE = 1e-6;
+const crossOf = (n: Vec, m: Vec) => [0, 1, 2].map((k) => n[(k + 1) % 3]! * m[(k + 2) % 3]! - n[(k + 2) % 3]! * m[(k + 1) % 3]!);
+const longest = (v: Vec) => v.map(Math.abs).indexOf(Math.max(...v.map(Math.abs)));
+
+/** The direction that panels have in common, as far as they have one: the longest product of the first with another. */
+function across(parts: readonly PartOut[]): Vec {
+	const products = parts.map((p) => crossOf(normalOf(parts[0]!), normalOf(p)));
+	return products.reduce((best, v) => (Math.hypot(...v) > Math.hypot(...best) ? v : best));
+}
+
+/** The low and the high end of what stands across the room between panels. */
+const endsAcross = (parts: readonly PartOut[]) => ENDS[longest(across(parts))]!;
+
+/** Whether panels may stand round a room: all are square to one plane, and not all alike. */
+export function roundARoom(parts: readonly PartOut[]): boolean {
+	const axis = across(parts);
+	return Math.hypot(...axis) > 0.2 && parts.every((p) => Math.abs(normalOf(p).reduce((sum, v, k) => sum + v * axis[k]!, 0)) < SQUARE);
+}
+
 /** What two panels are called together. */
 export const pairName = (parts: readonly PartOut[]) =>
 	word('build.and', { label: parts[0]!.label.toLowerCase(), label2: parts[1]!.label.toLowerCase() });
 
-/** Add a panel that stands to two others; what went wrong, or ''. */
+/** Add panels that stand to two others; what went wrong, or ''. */
 export async function addedTo(
 	work: ProjectState,
 	build: BuildState,
 	parts: readonly PartOut[],
 	called: string,
-	what: object & { kind: Added['kind'] }
+	whats: readonly (object & { kind: Added['kind'] })[]
 ): Promise<string> {
-	const label = freshLabel(called, new Set(build.out!.parts.map((p) => p.label)));
+	const seen = new Set(build.out!.parts.map((p) => p.label));
 	const taken = namesIn(
 		work.design,
 		build.out!.parts.map((p) => p.id)
 	);
-	const item = { id: freshName(what.kind, taken), label, stock: parts[0]!.stock, a: parts[0]!.panel, b: parts[1]!.panel, ...what };
+	const items = whats.map((what) => {
+		const [id, label] = [freshName(what.kind, taken), freshLabel(called, seen)];
+		taken.add(id);
+		seen.add(label);
+		return { id, label, stock: parts[0]!.stock, a: parts[0]!.panel, b: parts[1]!.panel, ...what };
+	});
 	try {
-		await work.save((d) => ({ ...d, added: [...(d.added ?? []), item] as Design['added'] }), label);
+		await work.save((d) => ({ ...d, added: [...(d.added ?? []), ...items] as Design['added'] }), items[0]!.label);
 		return '';
 	} catch (e) {
 		return (e as Error).message;
 	}
+}
+
+/** A panel between two others again and again, a step farther each time; each second one may slope the other way. */
+export function ladder<T extends { at: number; rise: number; over: number; inset_low: number; inset_high: number }>(
+	first: T,
+	count: number,
+	step: number,
+	zigzag: boolean
+): T[] {
+	return Array.from({ length: count }, (_, i) => {
+		const at = first.at + i * step;
+		if (!zigzag || i % 2 === 0) return { ...first, at };
+		const { rise, over, inset_low, inset_high } = first;
+		return { ...first, at: at + rise + over, rise: -rise, over: -over, inset_low: inset_high, inset_high: inset_low };
+	});
 }
 
 /** How a panel between two others slopes: how much farther it lies at its high end, and on the other panel. */
@@ -95,6 +171,8 @@ export interface AddedNumber {
 	name: string;
 	value: number;
 	degrees?: boolean;
+	/** it is counted, up to so many */
+	count?: number;
 }
 
 /** The numbers of an added panel, in the order in which a form shows them; none for a copy, which follows its original. */
@@ -109,22 +187,29 @@ export function numbersOf(item: Added, parts: readonly PartOut[]): AddedNumber[]
 			{ key: 'inset_high', name: word('build.kept-back', { end: high }), value: item.inset_high ?? 0 }
 		];
 	}
-	if (item.kind === 'on_face')
+	if (item.kind === 'on_face') {
+		// plates of before count from their host's own origin, which nobody sees: those are moved instead
+		const own = plateNumbers().filter((n) => item.from_corner || !['x', 'y'].includes(n.key));
 		return [
-			{ key: 'width', name: word('build.width'), value: item.width },
-			{ key: 'height', name: word('build.height-2'), value: item.height },
-			// plates of before count from their host's own origin, which nobody sees: those are moved instead
-			...(item.from_corner
-				? [
-						{ key: 'x', name: word('build.from-its-left-edge'), value: item.x },
-						{ key: 'y', name: word('build.from-its-lower-edge'), value: item.y }
-					]
-				: [])
+			...own.map((n) => ({ ...n, value: item[n.key] })),
+			{ key: 'layers', name: word('build.layers-of-spacers'), value: item.layers, count: MOST_LAYERS },
+			...(item.layers ? spacerNumbers().map((n) => ({ ...n, value: item[n.key] })) : [])
 		];
+	}
 	if (item.kind === 'wall') {
-		const round = (item.beside?.length ?? 0) > 0; // its ends are its neighbours'
+		const round = item.beside?.some((w) => w) ?? false; // its ends are its neighbours'
 		const all = wallNumbers(item.edge).filter((n) => !round || !n.key.startsWith('inset'));
 		return all.map((n) => ({ ...n, value: item[n.key] ?? 0 }));
+	}
+	if (item.kind === 'upright') return uprightNumbers().map((n) => ({ ...n, value: item[n.key] }));
+	if (item.kind === 'slat') {
+		const walls = item.walls.map((id) => parts.find((p) => p.panel === id)).filter((p) => p !== undefined);
+		if (walls.length < LEAST_WALLS) return [];
+		const own = latticeNumbers(walls).filter((n) => n.key !== 'pitch');
+		return [
+			...own.map((n) => ({ ...n, value: item[n.key as 'turn' | 'inset_low' | 'inset_high'] })),
+			{ key: 'offset', name: word('build.from-the-middle'), value: item.offset }
+		];
 	}
 	if (item.kind === 'brace') {
 		const [a, b] = [item.a, item.b].map((id) => parts.find((p) => p.panel === id));

@@ -5,7 +5,7 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { featureTypes, rackOf, row } from '../../../tests/samples';
 import { Server } from '../../../tests/server';
 import type { BuildOut, Design, Feature, PartOut } from '../../api/types';
-import { endNames } from './added';
+import { endNames, ladder } from './added';
 import { BuildState } from './build.svelte';
 import { clearOf, freshName, mirrorBeside, nextSnap, rangeOf, snapsOf } from './moves';
 import PanelInspector from './PanelInspector.svelte';
@@ -81,12 +81,29 @@ const out = {
 	left_out: [{ id: 'front', label: 'Front' }]
 } as unknown as BuildOut;
 
+const corners = [[0, 0], [100, 0], [100, 50], [0, 50]] as const; // prettier-ignore
+const square = {
+	outline: corners,
+	edges: ['lower', 'right', 'upper', 'left'].map((side, k) => {
+		const beside = { before: ((k + 3) % 4) + 1, after: ((k + 1) % 4) + 1 };
+		return { nth: k + 1, start: corners[k], end: corners[(k + 1) % 4], length: k % 2 ? 50 : 100, side, ...beside };
+	})
+};
 let build: BuildState;
 beforeEach(async () => {
 	work.saved = [];
 	const choices = { 'front+shelf': { feel: 'slides' } };
 	work.project = { design: { numbers: {}, stocks: { walls: '4' }, feel: 'snug', choices, edits: {} } as unknown as Design, machine: '1' };
-	new Server((path) => (path === '/api/rack' ? rackOf([row('4'), row('5')]) : path === '/api/feature-types' ? featureTypes : out));
+	const answers: Record<string, unknown> = {
+		'/api/rack': rackOf([row('4'), row('5')]),
+		'/api/feature-types': featureTypes,
+		'/api/projects/3/panels/column-1/edges': square,
+		'/api/projects/3/lattice': [
+			{ turn: 45, offset: 0 },
+			{ turn: 135, offset: -40 }
+		]
+	};
+	new Server((path) => answers[path] ?? out);
 	build = new BuildState(3);
 	await build.load();
 });
@@ -176,14 +193,42 @@ describe('one panel', () => {
 		await userEvent.click(screen.getByRole('button', { name: 'Plate on it' }));
 		await put('Width', '25');
 		await userEvent.click(screen.getByRole('button', { name: 'Add the plate' }));
-		await waitFor(() => expect(last().design.added!.at(-1)).toMatchObject({ kind: 'on_face', host: 'column-1', width: 25, stock: '4' }));
+		await waitFor(() =>
+			expect(last().design.added!.at(-1)).toMatchObject({ kind: 'on_face', host: 'column-1', width: 25, stock: '4', layers: 0 })
+		);
+		await userEvent.click(screen.getByRole('button', { name: 'Plate on it' }));
+		await put('Layers of spacers under it', '2');
+		await put('Diameter of the spacers', '20');
+		await userEvent.click(screen.getByRole('button', { name: 'Add the plate' }));
+		await waitFor(() =>
+			expect(last().design.added!.at(-1)).toMatchObject({ kind: 'on_face', layers: 2, spacer_across: 20, spacer_inset: 16 })
+		);
+		await userEvent.click(screen.getByRole('button', { name: 'Upright on it' }));
+		await put('Width at its foot', '30');
+		await put('Turned by', '90');
+		await userEvent.click(screen.getByRole('button', { name: 'Add the upright' }));
+		await waitFor(() =>
+			expect(last().design.added!.at(-1)).toMatchObject({ kind: 'upright', x: 50, y: 25, along: 90, width: 30, upper: 30, lean: 0 })
+		);
 		await userEvent.click(screen.getByRole('button', { name: 'Wall on an edge' }));
-		await userEvent.selectOptions(screen.getByLabelText('Edge'), 'all four sides');
+		await userEvent.selectOptions(await screen.findByLabelText('Edge'), 'every edge');
 		await put('Leans outward by', '12');
 		await userEvent.click(screen.getByRole('button', { name: 'Add the walls' }));
 		await waitFor(() =>
-			expect(last().design.added!.at(-1)).toMatchObject({ kind: 'wall', edge: 'left', lean: 12, beside: ['edge-wall-3', 'edge-wall-1'] })
+			expect(last().design.added!.at(-1)).toMatchObject({
+				kind: 'wall',
+				edge: 'left',
+				nth: 4,
+				lean: 12,
+				beside: ['edge-wall-3', 'edge-wall-1']
+			})
 		);
+		const kept = withoutPanel(last().design, 'edge-wall-1').added!.filter((a) => a.kind === 'wall');
+		expect(kept.map((w) => w.beside)).toEqual([
+			['', 'edge-wall-3'],
+			['edge-wall-2', 'edge-wall-4'],
+			['edge-wall-3', '']
+		]);
 		expect(
 			last()
 				.design.added!.slice(-4)
@@ -227,6 +272,35 @@ describe('several panels', () => {
 		await userEvent.click(form.getByRole('button', { name: 'Add the panel' }));
 		await waitFor(() =>
 			expect(last().design.added).toMatchObject([{ kind: 'between', a: 'left', b: 'right', axis: 'z', at: 20, stock: '4' }])
+		);
+	});
+	it('get panels between them that slope to and fro, a step higher each time', () => {
+		const first = { at: 20, rise: 10, over: 0, inset_low: 5, inset_high: 0 };
+		expect(ladder(first, 3, 30, true)).toEqual([
+			first,
+			{ at: 60, rise: -10, over: -0, inset_low: 0, inset_high: 5 }, // from 60 down to 50: the mirror image of 50 up to 60
+			{ ...first, at: 80 }
+		]);
+		expect(ladder(first, 2, 30, false)[1]).toEqual({ ...first, at: 50 });
+	});
+	it('that stand round a room get slats across it', async () => {
+		const front = { ...upright('front', 'Front', 0), pose: { origin: [0, 0, 0], x: [1, 0, 0], y: [0, 0, 1] } } as unknown as PartOut;
+		build.out = { ...out, parts: [...out.parts, front] };
+		for (const id of ['left', 'right', 'column-1']) build.togglePanel(id);
+		const { unmount } = render(PanelsInspector, { build });
+		expect(screen.queryByRole('form', { name: 'Slats between these' })).toBeNull(); // all alike: no room
+		unmount();
+		build.togglePanel('column-1');
+		build.togglePanel('front');
+		render(PanelsInspector, { build });
+		await put('Kept back, lower end', '3');
+		await userEvent.click(screen.getByRole('button', { name: 'Add the slats' }));
+		const walls = ['left', 'right', 'front'];
+		await waitFor(() =>
+			expect(last().design.added).toMatchObject([
+				{ kind: 'slat', id: 'slat-1', label: 'Slat', walls, turn: 45, offset: 0, inset_low: 3 },
+				{ kind: 'slat', id: 'slat-2', label: 'Slat 2', walls, turn: 135, offset: -40, inset_low: 3 }
+			])
 		);
 	});
 	it.each([

@@ -71,7 +71,9 @@ export function withoutPanel(d: Design, id: string): Design {
 		Object.fromEntries(Object.entries(all ?? {}).filter(([key]) => !gone(key)));
 	return {
 		...d,
-		added: (d.added ?? []).filter((a) => a.id !== id),
+		added: (d.added ?? [])
+			.filter((a) => a.id !== id)
+			.map((a) => (a.kind === 'wall' && a.beside?.includes(id) ? { ...a, beside: a.beside.map((w) => (w === id ? '' : w)) } : a)),
 		edits: kept(d.edits, (key) => key === id) as Design['edits'],
 		choices: kept(d.choices, joins) as Design['choices'],
 		splits: (d.splits ?? []).filter((s) => s.panel !== id),

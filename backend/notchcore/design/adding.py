@@ -1,0 +1,132 @@
+"""Where a new panel may stand, asked before it is there: on which edges of a panel, and how slats go across a room."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from itertools import combinations, product
+
+import numpy as np
+import numpy.typing as npt
+
+from notchcore.design.design import NO_DRAWINGS, Bed, Design, arranged
+from notchcore.design.edges import StraightEdge, straight_edges
+from notchcore.design.features.drawing import Drawing
+from notchcore.design.panel import Panel, resolved
+from notchcore.design.slats import Room, Slat, room_between
+from notchcore.errors import DesignError, require
+from notchcore.geom.profile import Ring
+from notchcore.measure.stock import Stock
+from notchcore.tolerance import COINCIDENT
+from notchcore.units import Mm
+from notchcore.words.render import say
+
+MOST_SLATS = 60  # each way
+SHORTEST = 4.0  # thicknesses of a slat that is worth having
+APART = 8.0  # thicknesses between the ends of two slats, from which on both find room in a wall
+
+PHASES = tuple(k / 8 for k in (0, 4, 2, 6, 1, 3, 5, 7))  # of a step, the best looking first
+PITCHES = tuple(1 + k / 50 for k in range(-6, 7))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PanelEdges:
+    """A panel's outline before joints are cut, and its straight edges, in the panel's plane [mm]."""
+
+    outline: Ring
+    edges: tuple[StraightEdge, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SlatPlace:
+    """How one slat of a lattice runs [degrees, mm]."""
+
+    turn: float
+    offset: Mm
+
+
+def edges_of(design: Design, stocks: Mapping[str, Stock], panel: str, *, drawings: Mapping[str, Drawing] = NO_DRAWINGS,
+             bed: Bed | None = None) -> PanelEdges:  # fmt: skip
+    """Return the edges of a panel on which a wall may stand.
+
+    Raises:
+        DesignError: there is no such panel
+    """
+    panels = _panels(design, stocks, (panel,), drawings, bed)
+    host = resolved(panels[panel], panels)
+    return PanelEdges(outline=host.envelope.outer, edges=straight_edges(host))
+
+
+def lattice_of(design: Design, stocks: Mapping[str, Stock], walls: Sequence[str], stock: str, *, pitch: Mm, turn: float, crossed: bool,
+               drawings: Mapping[str, Drawing] = NO_DRAWINGS, bed: Bed | None = None) -> tuple[SlatPlace, ...]:  # fmt: skip
+    """Return how the slats of a lattice run: by steps of about the pitch, as far as they are worth having.
+
+    Args:
+        turn: which way they run, from the direction of the first wall [degrees]
+        crossed: others cross them squarely
+
+    Raises:
+        DesignError: the panels are gone or stand round no room, or there would be no slat, or too many
+    """
+    if stock not in stocks:
+        raise DesignError(say("stock_off_rack"))
+    t = stocks[stock].t
+    require("pitch", pitch, 2 * t, 10_000)
+    Slat(id="slat", label="Slat", stock=stock, walls=tuple(walls), turn=turn)  # says what is wrong with them
+    room = room_between(walls, _panels(design, stocks, walls, drawings, bed))
+    if room is None:
+        raise DesignError(say("no_room_between"))
+    angles = (turn, turn + 90.0) if crossed else (turn,)
+    best, found = -1.0, tuple[SlatPlace, ...]()
+    # A slat that ends in a corner, or where another does, finds no room for its joint: the distance and the place of each row give way a little.
+    for share in sorted(PITCHES, key=lambda p: abs(p - 1)):
+        rows = [[_row(room, angle, pitch * share, phase, SHORTEST * t) for phase in PHASES] for angle in angles]
+        for some in product(*rows):
+            clear = min(_apart(room, some), APART * t)
+            if clear > best + COINCIDENT:
+                best, found = clear, tuple(place for row in some for place in row.places)
+        if best >= APART * t:
+            break
+    if not found:
+        raise DesignError(say("no_room_between"))
+    return found
+
+
+@dataclass(frozen=True, slots=True)
+class _Row:
+    """The slats that run one way, and where they end in the room's two directions."""
+
+    places: tuple[SlatPlace, ...]
+    ends: npt.NDArray[np.float64]  #: of shape (2 n, 2)
+
+
+def _row(room: Room, turn: float, pitch: Mm, phase: float, shortest: Mm) -> _Row:
+    """Return the slats that run one way, by steps of the pitch from a share of it beside the room's middle."""
+    most = math.ceil(room.reach(turn) / pitch) + 1
+    if most > MOST_SLATS:
+        raise DesignError(say("too_many_slats", most=2 * MOST_SLATS))
+    lines = [(k, room.line(turn, (k + phase) * pitch)) for k in range(-most, most + 1)]
+    long = [(k, line) for k, line in lines if line and math.dist(*line) >= shortest]
+    places = tuple(SlatPlace(turn=turn, offset=(k + phase) * pitch) for k, _ in long)
+    return _Row(places, np.array([end for _, line in long for end in line]).reshape(-1, 2))
+
+
+def _apart(room: Room, rows: Sequence[_Row]) -> Mm:
+    """Return the least distance of the ends of slats from those that run another way, or twice that from the room's corners if it is less."""
+    if not all(row.places for row in rows):
+        return -0.5  # better than nothing only
+    some = [(a.ends, b.ends, 1.0) for a, b in combinations(rows, 2)] + [(row.ends, np.array(room.corners), 2.0) for row in rows]
+    found: list[Mm] = [share * float(np.linalg.norm(a[:, None] - b[None], axis=2).min()) for a, b, share in some]
+    return min(found)
+
+
+def _panels(design: Design, stocks: Mapping[str, Stock], wanted: Sequence[str], drawings: Mapping[str, Drawing], bed: Bed | None) -> dict[str, Panel]:
+    """Return the panels that a new one would stand to: plain, but for those that only features make."""
+    panels: dict[str, Panel] = {}
+    for body in (replace(design, features=()), design):
+        plan = arranged(body, stocks, drawings, bed)
+        panels = {p.id: p for p in (*plan.ghosts, *plan.panels)} | panels
+        if all(name in panels for name in wanted):
+            return panels
+    raise DesignError(say("no_such_panel"))

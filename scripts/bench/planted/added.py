@@ -1,0 +1,80 @@
+"""Faults in panels that a person adds."""
+
+from __future__ import annotations
+
+from planted.fault import Fault
+
+FAULTS: tuple[Fault, ...] = (
+    Fault(
+        "a slope is taken from face to far face",
+        "design/between.py",
+        "item.over / (face_b - face_a)",
+        "item.over / (b1 - a1)",
+        "tests/core/test_added.py",
+    ),
+    Fault("a brace is as far out on both panels", "design/braces.py", "scale(on_b, item.on_b)", "scale(on_b, item.on_a)", "tests/core/test_added.py"),
+    Fault(
+        "walls that lean stand beyond their edge",
+        "design/walls.py",
+        "foot = near if item.lean > 0 else far",
+        "foot = far",
+        "tests/core/test_added.py",
+    ),
+    Fault("walls round a panel do not end in each other", "design/walls.py", "*(Bound(mate=m) for m in beside if m))", ")", "tests/core/test_added.py"),
+    Fault(
+        "a wall reaches past its edge for a neighbour that does not stand",
+        "design/edits.py",
+        "wall(item.beside_only(others), panels, stocks)",
+        "wall(item, panels, stocks)",
+        "tests/core/test_added.py",
+    ),
+    Fault(
+        "chords of a curve are edges",
+        "design/edges.py",
+        "/ 8 > BOWED",
+        "/ 8 > 0.0",
+        "tests/core/test_added.py",
+    ),
+    Fault(
+        "a leaning upright's tabs stand out at the other side",
+        "design/uprights.py",
+        "Bound(mate=host.id, reach=Reach.WITHIN)",
+        "Bound(mate=host.id)",
+        "tests/core/test_added.py",
+    ),
+    Fault(
+        "an upright stands with its face in its line",
+        "design/uprights.py",
+        "datum=0.5",
+        "datum=0.0",
+        "tests/core/test_added.py",
+    ),
+    Fault(
+        "a slat is kept back at its other end",
+        "design/slats.py",
+        "max(a for a, _ in spans) + item.inset_low, min(b for _, b in spans) - item.inset_high",
+        "max(a for a, _ in spans) + item.inset_high, min(b for _, b in spans) - item.inset_low",
+        "tests/core/test_added.py",
+    ),
+    Fault(
+        "slats of a lattice end in each other",
+        "design/adding.py",
+        "            if clear > best + COINCIDENT:",
+        "            if best < 0:",
+        "tests/core/test_added.py",
+    ),
+    Fault(
+        "a plate stands off by its own thickness",
+        "design/plates.py",
+        "pose=at(item.layers * below.t)",
+        "pose=at(item.layers * stock.t)",
+        "tests/core/test_added.py",
+    ),
+    Fault(
+        "spacers stay where their plate was",
+        "design/edits.py",
+        "along = own.move if panel.id != item.id else (0.0, 0.0, 0.0)",
+        "along = (0.0, 0.0, 0.0)",
+        "tests/core/test_added.py",
+    ),
+)
