@@ -7,16 +7,15 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from itertools import combinations, product
 
-import numpy as np
-import numpy.typing as npt
-
 from notchcore.design.design import NO_DRAWINGS, Bed, Design, arranged
 from notchcore.design.edges import StraightEdge, straight_edges
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.panel import Panel, resolved
 from notchcore.design.slats import Room, Slat, room_between
 from notchcore.errors import DesignError, require
+from notchcore.geom.planar import least_distance
 from notchcore.geom.profile import Ring
+from notchcore.geom.vectors import Vec2
 from notchcore.measure.stock import Stock
 from notchcore.tolerance import COINCIDENT
 from notchcore.units import Mm
@@ -98,7 +97,7 @@ class _Row:
     """The slats that run one way, and where they end in the room's two directions."""
 
     places: tuple[SlatPlace, ...]
-    ends: npt.NDArray[np.float64]  #: of shape (2 n, 2)
+    ends: tuple[Vec2, ...]
 
 
 def _row(room: Room, turn: float, pitch: Mm, phase: float, shortest: Mm) -> _Row:
@@ -109,16 +108,15 @@ def _row(room: Room, turn: float, pitch: Mm, phase: float, shortest: Mm) -> _Row
     lines = [(k, room.line(turn, (k + phase) * pitch)) for k in range(-most, most + 1)]
     long = [(k, line) for k, line in lines if line and math.dist(*line) >= shortest]
     places = tuple(SlatPlace(turn=turn, offset=(k + phase) * pitch) for k, _ in long)
-    return _Row(places, np.array([end for _, line in long for end in line]).reshape(-1, 2))
+    return _Row(places, tuple(end for _, line in long for end in line))
 
 
 def _apart(room: Room, rows: Sequence[_Row]) -> Mm:
     """Return the least distance of the ends of slats from those that run another way, or twice that from the room's corners if it is less."""
     if not all(row.places for row in rows):
         return -0.5  # better than nothing only
-    some = [(a.ends, b.ends, 1.0) for a, b in combinations(rows, 2)] + [(row.ends, np.array(room.corners), 2.0) for row in rows]
-    found: list[Mm] = [share * float(np.linalg.norm(a[:, None] - b[None], axis=2).min()) for a, b, share in some]
-    return min(found)
+    across = [least_distance(a.ends, b.ends) for a, b in combinations(rows, 2)]
+    return min(*across, *(2 * least_distance(row.ends, room.corners) for row in rows), math.inf)
 
 
 def _panels(design: Design, stocks: Mapping[str, Stock], wanted: Sequence[str], drawings: Mapping[str, Drawing], bed: Bed | None) -> dict[str, Panel]:

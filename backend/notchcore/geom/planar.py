@@ -236,6 +236,13 @@ def far_places(area: BaseGeometry, count: int, edge: Mm) -> list[Vec2]:
     return places
 
 
+def least_distance(some: Sequence[Vec2], others: Sequence[Vec2]) -> Mm:
+    """Return the least distance of a point of the first from one of the second; infinite where there are none."""
+    if not some or not others:
+        return math.inf
+    return float(np.linalg.norm(np.array(some)[:, None] - np.array(others)[None], axis=2).min())
+
+
 def half_plane(normal: Vec2, limit: float) -> Polygon:
     """Return the half-plane `normal · p <= limit` as a large square; the normal has length 1."""
     px, py = normal[0] * limit, normal[1] * limit

@@ -28,7 +28,7 @@ from notchcore.design.walls import Wall
 from notchcore.errors import NotchCoreError
 from notchcore.findings import Severity
 from notchcore.geom.contours import contour_of
-from notchcore.geom.planar import Polygon
+from notchcore.geom.planar import Point, Polygon
 from notchcore.geom.profile import bounds_of, net_area, polygon_of
 from notchcore.geom.slab import Pose, mesh_of
 from notchcore.geom.vectors import Vec3, dot, sub
@@ -135,6 +135,16 @@ def test_any_number_of_walls_stands_round_a_floor_at_any_lean(
         assert max(dot(w.pose.normal, sub(q, w.pose.origin)) - w.high for w in walls for q in points) < 1e-6
     if lid is not Lid.FIXED:
         assert max(heights) == pytest.approx(numbers.height, abs=1e-6)
+
+
+def test_a_floor_leaves_the_gaps_outside_flat_corners_open() -> None:
+    stocks = {r.id: make_stock(r.id, 3.0) for r in FAMILIES["many_sided"].roles}
+    made = build(Design(numbers=ManySidedNumbers(sides=16, width=260.0, height=80.0, floor=Floor.IN), stocks={k: k for k in stocks}), stocks)
+    assert [f.code for f in made.findings] == ["corners_too_flat"]
+    floor, corner = Polygon(made.part("floor").profile.outer), 127.0 / math.cos(math.pi / 16)  # where the inner faces of two walls meet
+    for k in range(16):
+        v = -math.pi / 2 + (k + 0.5) * math.pi / 8
+        assert [floor.contains(Point(r * math.cos(v), r * math.sin(v))) for r in (corner - 4.0, corner + 0.8)] == [True, False]
 
 
 def test_walls_round_a_floor_have_the_sizes_that_are_worked_by_hand() -> None:

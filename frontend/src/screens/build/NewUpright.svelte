@@ -8,7 +8,7 @@
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { word } from '../../words/words';
 	import ActionForm from './ActionForm.svelte';
-	import { uprightNumbers } from './added';
+	import { spreadRound, uprightNumbers } from './added';
 	import { freshLabel, freshName } from './moves';
 
 	let {
@@ -26,23 +26,31 @@
 		labels: ReadonlySet<string>;
 		onadded: () => void;
 	} = $props();
+	const MOST = 40;
 	const work = useProject();
 	const b = $derived(boundsOf(part.profile.outer as number[][]));
 	let side = $state<'front' | 'back'>('front');
+	let count = $state(1);
 	let typed = $state<Record<string, number>>({});
+	const middle = $derived<[number, number]>([(b.x1 - b.x0) / 2, (b.y1 - b.y0) / 2]);
 	/** In the middle of its host, and as wide all the way up as at its foot, unless something else is typed. */
 	const numbers = $derived.by(() => {
 		const width = typed.width ?? 40;
-		return { x: (b.x1 - b.x0) / 2, y: (b.y1 - b.y0) / 2, along: 0, width, upper: width, height: 40, lean: 0, ...typed };
+		return { x: middle[0], y: middle[1], along: 0, width, upper: width, height: 40, lean: 0, ...typed };
 	});
 	let problem = $state('');
 
 	async function add() {
-		const label = freshLabel(word('build.upright-on', { label: part.label.toLowerCase() }), labels);
-		const item = { kind: 'upright', id: freshName('upright', taken), label, stock, host, back: side === 'back', ...numbers };
+		const [used, seen] = [new Set(taken), new Set(labels)];
+		const all = spreadRound(numbers, middle, count).map((place) => {
+			const [id, label] = [freshName('upright', used), freshLabel(word('build.upright-on', { label: part.label.toLowerCase() }), seen)];
+			used.add(id);
+			seen.add(label);
+			return { kind: 'upright', id, label, stock, host, back: side === 'back', ...place };
+		});
 		problem = '';
 		try {
-			await work.save((d) => ({ ...d, added: [...(d.added ?? []), item] as Design['added'] }), label);
+			await work.save((d) => ({ ...d, added: [...(d.added ?? []), ...all] as Design['added'] }), all[0]!.label);
 			onadded();
 		} catch (e) {
 			problem = (e as Error).message;
@@ -50,7 +58,12 @@
 	}
 </script>
 
-<ActionForm label={word('build.upright-on-it')} does={word('build.add-the-upright')} {problem} ondo={add}>
+<ActionForm
+	label={word('build.upright-on-it')}
+	does={count === 1 ? word('build.add-the-upright') : word('build.add-uprights', { count })}
+	{problem}
+	ondo={add}
+>
 	<Choice
 		label={word('build.side')}
 		options={[
@@ -70,5 +83,11 @@
 			oncommit={(v) => void (typed = { ...typed, [key]: v })}
 		/>
 	{/each}
+	<NumberField
+		label={word('build.how-many-round-the-middle')}
+		kind="count"
+		value={count}
+		oncommit={(v) => void (count = Math.min(Math.max(v, 1), MOST))}
+	/>
 	<p class="quiet">{word('build.its-tabs-go-through-the-panel')}</p>
 </ActionForm>

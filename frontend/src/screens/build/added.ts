@@ -81,11 +81,27 @@ export const uprightNumbers = () => [
 	{ key: 'lean' as const, name: word('build.leans-to-its-front-by'), degrees: true }
 ];
 
+/** Places on a face, each turned farther about a middle: so many in a whole turn [mm, degrees]. */
+export function spreadRound<T extends { x: number; y: number; along: number }>(
+	first: T,
+	middle: readonly [number, number],
+	count: number
+): T[] {
+	const [dx, dy] = [first.x - middle[0], first.y - middle[1]];
+	return Array.from({ length: count }, (_, k) => {
+		if (k === 0) return first;
+		const turn = (2 * Math.PI * k) / count;
+		const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
+		const along = ((((first.along + (360 * k) / count + 180) % 360) + 360) % 360) - 180;
+		return { ...first, x: middle[0] + dx * cos - dy * sin, y: middle[1] + dx * sin + dy * cos, along };
+	});
+}
+
 /** The numbers of slats across a room. */
 export function latticeNumbers(parts: readonly PartOut[]) {
 	const [low, high] = endsAcross(parts);
 	return [
-		{ key: 'pitch' as const, name: word('build.from-one-to-the-next'), degrees: false },
+		{ key: 'pitch' as const, name: word('build.about-from-one-to-the-next'), degrees: false },
 		{ key: 'turn' as const, name: word('build.turned-from', { label: parts[0]!.label.toLowerCase() }), degrees: true },
 		{ key: 'inset_low' as const, name: word('build.kept-back', { end: low }), degrees: false },
 		{ key: 'inset_high' as const, name: word('build.kept-back', { end: high }), degrees: false }

@@ -5,7 +5,7 @@ import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { featureTypes, rackOf, row } from '../../../tests/samples';
 import { Server } from '../../../tests/server';
 import type { BuildOut, Design, Feature, PartOut } from '../../api/types';
-import { endNames, ladder } from './added';
+import { endNames, ladder, spreadRound } from './added';
 import { BuildState } from './build.svelte';
 import { clearOf, freshName, mirrorBeside, nextSnap, rangeOf, snapsOf } from './moves';
 import PanelInspector from './PanelInspector.svelte';
@@ -206,9 +206,10 @@ describe('one panel', () => {
 		await userEvent.click(screen.getByRole('button', { name: 'Upright on it' }));
 		await put('Width at its foot', '30');
 		await put('Turned by', '90');
-		await userEvent.click(screen.getByRole('button', { name: 'Add the upright' }));
+		await put('How many, round the middle', '2');
+		await userEvent.click(screen.getByRole('button', { name: 'Add 2 uprights' }));
 		await waitFor(() =>
-			expect(last().design.added!.at(-1)).toMatchObject({ kind: 'upright', x: 50, y: 25, along: 90, width: 30, upper: 30, lean: 0 })
+			expect(last().design.added!.at(-2)).toMatchObject({ kind: 'upright', x: 50, y: 25, along: 90, width: 30, upper: 30, lean: 0 })
 		);
 		await userEvent.click(screen.getByRole('button', { name: 'Wall on an edge' }));
 		await userEvent.selectOptions(await screen.findByLabelText('Edge'), 'every edge');
@@ -282,6 +283,10 @@ describe('several panels', () => {
 			{ ...first, at: 80 }
 		]);
 		expect(ladder(first, 2, 30, false)[1]).toEqual({ ...first, at: 50 });
+	});
+	it('get uprights spread round the middle, each turned with its place', () => {
+		const three = spreadRound({ x: 50, y: 10, along: 90 }, [50, 40], 3).map((p) => [p.x, p.y, p.along].map((v) => Number(v.toFixed(3))));
+		expect(three).toEqual([[50, 10, 90], [75.981, 55, -150], [24.019, 55, -30]]); // prettier-ignore
 	});
 	it('that stand round a room get slats across it', async () => {
 		const front = { ...upright('front', 'Front', 0), pose: { origin: [0, 0, 0], x: [1, 0, 0], y: [0, 0, 1] } } as unknown as PartOut;
