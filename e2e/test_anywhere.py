@@ -56,13 +56,11 @@ def test_ramps_a_brace_and_walls_round_a_floor_say_what_they_stand_to(page: Page
     pick(page, "Front", "Back")
     form = page.get_by_role("form", name="Panel between")
     form.get_by_text("up", exact=True).click()
-    for label, mm in (("Where, up", "60"), ("Higher at: right end", "20"), ("Kept back, right end", "40")):
+    for label, mm in (("Where, up", "60"), ("Higher at: right end", "20"), ("Kept back, right end", "40"), ("How many", "2")):
         field(page, label, mm)
-    form.get_by_role("button", name="Add the panel").click()
-    expect(page.get_by_role("navigation", name="Stations")).to_contain_text("6 parts")
-    for label, mm in (("Where, up", "125"), ("Higher at: right end", "-20"), ("Kept back, left end", "40"), ("Kept back, right end", "0")):
-        field(page, label, mm)
-    form.get_by_role("button", name="Add the panel").click()
+    field(page, "Each next one farther by", "45")
+    form.get_by_text("slopes the other way", exact=True).click()
+    form.get_by_role("button", name="Add 2 panels").click()
     expect(page.get_by_role("navigation", name="Stations")).to_contain_text("7 parts")
     pick(page, "Between back and front 2")
     field(page, "Higher at: right end", "-25")  # it stays to be changed
@@ -86,14 +84,69 @@ def test_ramps_a_brace_and_walls_round_a_floor_say_what_they_stand_to(page: Page
     page.get_by_role("button", name="Add the brace").click()
     fits(page, 6)
 
-    page.goto("/")
-    begin(page, "box", "Tray on a plate")
-    pick(page, "Front", "Back", "Left side", "Right side")
-    page.get_by_role("button", name="Leave all out").click()
-    pick(page, "Base")
+
+def test_walls_legs_slats_and_spacers_stand_on_edges_faces_and_across_rooms(page: Page, worker: Worker) -> None:
+    begin(page, "plate", "Six-sided tray")
+    page.get_by_label("Shape", exact=True).select_option("polygon")
+    pick(page, "Plate")
     page.get_by_role("button", name="Wall on an edge").click()
     walls = page.get_by_role("form", name="Wall on an edge")
-    walls.get_by_label("Edge").select_option(label="all four sides")
+    walls.get_by_label("Edge").select_option(label="every edge")
     field(page, "Leans outward by", "18")
     walls.get_by_role("button", name="Add the walls").click()
+    fits(page, 7)
+
+    page.goto("/")
+    begin(page, "plate", "Held-off sign")
+    pick(page, "Plate")
+    page.get_by_role("button", name="Plate on it").click()
+    for label, mm in (("Layers of spacers under it", "1"), ("Width", "130"), ("Height", "70")):
+        field(page, label, mm)
+    page.get_by_role("button", name="Add the plate").click()
+    expect(page.get_by_role("navigation", name="Stations")).to_contain_text("6 parts")
+    pick(page, "Plate on plate")
+    field(page, "Layers of spacers under it", "2")  # it stays to be changed
+    expect(page.get_by_role("navigation", name="Stations")).to_contain_text("10 parts")
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_role("navigation", name="Stations")).to_contain_text("6 parts")
+    station(page, "Dry fit")
+    expect(page.get_by_role("heading", name="It goes together")).to_be_visible()
+
+    page.goto("/")
+    begin(page, "plate", "Stool")
+    page.get_by_label("Shape", exact=True).select_option("ellipse")
+    field(page, "Width", "240")
+    field(page, "Height", "240")
+    pick(page, "Plate")
+    page.get_by_role("button", name="Upright on it").click()
+    legs = page.get_by_role("form", name="Upright on it")
+    legs.get_by_text("back face", exact=True).click()
+    for label, mm in (
+        ("Its foot from the lower edge", "60"),
+        ("Turned by", "90"),
+        ("Width at its foot", "70"),
+        ("Height", "160"),
+        ("How many, round the middle", "3"),
+    ):
+        field(page, label, mm)
+    legs.get_by_role("button", name="Add 3 uprights").click()
+    expect(page.get_by_role("navigation", name="Stations")).to_contain_text("4 parts")
+    pick(page, "Upright on plate", "Upright on plate 2")
+    for label, mm in (
+        ("From the corner, on: Upright on plate", "60"),
+        ("From the corner, on: Upright on plate 2", "60"),
+        ("Kept back, lower end", "60"),
+        ("Kept back, upper end", "60"),
+    ):
+        field(page, label, mm)
+    page.get_by_role("button", name="Add the brace").click()
     fits(page, 5)
+
+    page.goto("/")
+    begin(page, "box", "Lattice in a frame")
+    field(page, "Height", "40")
+    pick(page, "Base")
+    page.get_by_role("button", name="Leave out").click()
+    pick(page, "Front", "Right side", "Back", "Left side")
+    page.get_by_role("button", name="Add the slats").click()
+    fits(page, 14)

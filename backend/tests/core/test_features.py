@@ -14,7 +14,7 @@ from notchcore.check.dryfit import dry_fit
 from notchcore.design.assembly import Assembly, FeatureKind, Meeting
 from notchcore.design.between import Axis
 from notchcore.design.design import Design, build
-from notchcore.design.edits import CopyOf, Split
+from notchcore.design.edits import CopyOf, PanelEdit, Split
 from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.features.made import shaft_hole
@@ -216,6 +216,27 @@ def test_what_falls_out_of_a_window_is_a_part_two_beams_smaller_and_needs_no_pla
     assert not laid["front"].profile.holes  # and nothing is laid where they come from
     again = {p.id: p.count for p in packed_parts(assembly.parts, Wish(only={"w-piece": 2}))}
     assert again == {"w-piece": 2}  # cut anew without its host, it is laid like any part
+
+
+@settings(max_examples=15, deadline=None)
+@given(st.floats(12, 80), st.floats(10, 50), st.floats(0.02, 1.5), st.sampled_from([0.0, 0.4, 4.0]), st.booleans())
+def test_a_piece_of_its_own_lies_in_a_window_with_the_play_that_was_asked_for(width: float, height: float, play: float, radius: float, other: bool) -> None:
+    stocks = {r.id: make_stock(r.id, 3.0) for r in ROLES} | {"pane": make_stock("pane", 2.0)}
+    window = Window(id="w", panel="front", width=width, height=height, radius=radius, falls=Falls.LOOSE, play=play)
+    edits = {"w-piece": PanelEdit(stock="pane")} if other else {}
+    design = Design(numbers=BoxNumbers(width=240, depth=160, height=120), stocks={r.id: r.id for r in ROLES}, features=(window,), edits=edits)
+    assembly = build(design, stocks)
+    piece, host = assembly.part("w-piece"), assembly.part("front")
+    x0, y0, x1, y1 = bounds_of(piece.profile.outer)
+    assert (x1 - x0, y1 - y0) == pytest.approx((width - 2 * play, height - 2 * play), abs=1e-3)
+    (opening,) = (Polygon(h) for h in host.profile.holes if Polygon(h).contains(Point((x0 + x1) / 2, (y0 + y1) / 2)))
+    assert opening.exterior.distance(Polygon(piece.profile.outer)) == pytest.approx(play, abs=0.005)
+    assert (piece.falls_from, design.uses_kerf, piece.loose, piece.stock) == ("", False, True, "pane" if other else "walls")
+    meeting = next(m for m in assembly.meetings if "w-piece" in (m.a, m.b))
+    assert meeting.clearance is not None
+    assert meeting.clearance.value == pytest.approx(2 * play, abs=2e-3)
+    laid = {p.id: p.count for p in packed_parts(assembly.parts, Wish(copies=3))}
+    assert laid["w-piece"] == 3  # cut for itself
 
 
 @settings(max_examples=15, deadline=None)

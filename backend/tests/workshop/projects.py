@@ -146,6 +146,9 @@ def a_feature(r: Random, fid: str, panel: str, drawings: dict[str, Drawing], siz
         f = replace(f, drawing="2", width=round(max(min(w, h) * 0.3, 2.0), 1), turn=0.0)
     if isinstance(f, Window) and r.random() < 0.5:
         f = replace(f, falls=Falls.PART)
+        loose = Random(f"loose {f}")
+        if loose.random() < 0.35:
+            f = replace(f, falls=Falls.LOOSE, play=round(loose.uniform(0.05, 1.2), 2))
     return f  # type: ignore[no-any-return]
 
 
@@ -280,7 +283,7 @@ def _on_pieces(r: Random, design: Design, story: list[str]) -> Design:
     """Return the design with words on what falls out of windows and is a part, now and then."""
     words = []
     for f in design.features:
-        if isinstance(f, Window) and f.falls is Falls.PART and r.random() < 0.6:
+        if isinstance(f, Window) and f.falls is not Falls.WASTE and r.random() < 0.6:
             cap = round(max(min(f.width, f.height) * 0.15, 1.0), 1)
             side, burned = r.choice(list(OnSide)), r.choice([Burned.ENGRAVE, Burned.SCORE])
             words.append(Text(id=f"{f.id}-words", panel=f"{f.id}-piece", words="Bean 7", cap=cap, burned=burned, side=side))

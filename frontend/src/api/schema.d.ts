@@ -4353,7 +4353,7 @@ export interface components {
          * @description What becomes of the piece that falls out of an opening.
          * @enum {string}
          */
-        Falls: "waste" | "part";
+        Falls: "waste" | "part" | "loose";
         /** FeatureTypeOut */
         FeatureTypeOut: {
             /** Id */
@@ -5019,6 +5019,11 @@ export interface components {
             radius: number;
             /** @default waste */
             falls: components["schemas"]["Falls"];
+            /**
+             * Play
+             * @default 0.3
+             */
+            play: number;
         };
         /**
          * Back

@@ -29,6 +29,7 @@ from notchcore.design.features.values import (
 from notchcore.design.panel import Panel, resolved
 from notchcore.design.visible import Frame
 from notchcore.findings import Finding, Place, Severity
+from notchcore.geom.offset import mitred
 from notchcore.geom.planar import Polygon, box, lines_in, pieces
 from notchcore.geom.profile import Profile, bounds_of, polygon_of, profile_of
 from notchcore.geom.vectors import Vec2
@@ -196,8 +197,8 @@ def _with(panel: Panel, put: Put, inside: Polygon, findings: list[Finding]) -> l
         shape = largest
         circles += hole.circles
         openings.append(Opening(feature=feature.id, ring=hole.outer))
-        if isinstance(feature, Window) and feature.falls is Falls.PART:
-            fallen.append(_fallen(panel, feature, hole))
+        if isinstance(feature, Window) and feature.falls is not Falls.WASTE:
+            fallen += _piece(panel, feature, hole)
     marks = tuple(replace(m, line=tuple((x + at[0], y + at[1]) for x, y in m.line), feature=feature.id) for m in made.marks)
     shapes = [Polygon(m.line) if len(m.line) > 2 and m.closed else _line(m) for m in marks]
     wide = inside.buffer(1e-6)
@@ -257,12 +258,18 @@ def _ledger(panel: str, feature: Feature, index: int, at: Vec2, width: tuple[Fea
     return JointFeature(id=cut_id(feature.id, index), part=panel, meeting="", kind=kind, corners=corners, axis=axis, width=quantity, length=max(sx, sy))
 
 
-def _fallen(panel: Panel, f: Window, shape: Profile) -> Panel:
-    """Return the piece that falls out of a window as a panel that stands where it was."""
+def _piece(panel: Panel, f: Window, shape: Profile) -> list[Panel]:
+    """Return the piece that falls out of a window as a panel that stands where it was, or one that lies there with play; none where it would be too small."""
     # The first one keeps the name it always had; a copy of the panel has a piece of its own.
     name = f"{f.id}-piece" if panel.id == f.panel else f"{panel.id}-{f.id}-piece"
-    return replace(panel, id=name, label=f"Piece of {panel.label.lower()}", envelope=shape, rank=0, bounds=(), inside=None, features=(), marks=(),
-                   openings=(), folds=(), falls_from=panel.id)  # fmt: skip
+    falls = f.falls is Falls.PART
+    if not falls:
+        left = pieces(mitred(polygon_of(shape), -f.play))
+        if not left:
+            return []
+        shape = profile_of(left[0], circles=tuple(replace(c, radius=c.radius - f.play) for c in shape.circles if c.radius > f.play))
+    return [replace(panel, id=name, label=f"Piece of {panel.label.lower()}", envelope=shape, rank=0, bounds=(), inside=None, features=(), marks=(),
+                    openings=(), folds=(), falls_from=panel.id if falls else "", loose=not falls)]  # fmt: skip
 
 
 def _fold_lines(panel: Panel, f: Fold, frame: tuple[Mm, Mm, Mm, Mm], stock: Stock, findings: list[Finding]) -> tuple[tuple[Vec2, Vec2], ...]:

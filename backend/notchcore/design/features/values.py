@@ -59,6 +59,7 @@ class Falls(StrEnum):
 
     WASTE = "waste"
     PART = "part"
+    LOOSE = "loose"  # a part that is cut for itself, with play all round
 
 
 class Tones(StrEnum):
@@ -161,7 +162,12 @@ class Window(Placed):
     width: Mm = length(40.0, "Width", least=0.5)
     height: Mm = length(30.0, "Height", least=0.5)
     radius: Mm = length(3.0, "Round corners, radius", scales=False)
-    falls: Falls = choice(Falls.WASTE, "What falls out is", {Falls.WASTE: "waste", Falls.PART: "a part: pane, flap, door"})
+    falls: Falls = choice(
+        Falls.WASTE,
+        "What falls out is",
+        {Falls.WASTE: "waste", Falls.PART: "a part: pane, flap, door", Falls.LOOSE: "waste, and a piece of its own lies in it with play"},
+    )
+    play: Mm = length(0.3, "Play on each side", least=0.02, most=1.5, scales=False, only=("falls", ("loose",)))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
