@@ -59,8 +59,11 @@ class Held:
 
 
 def held_parts(assembly: Assembly, stop: Callable[[], bool] = never) -> tuple[Held, ...]:
-    """Return what holds each part that is meant to be held; those not looked at before the end was wanted are left out."""
-    if len(assembly.parts) < 2:
+    """Return what holds each part that is meant to be held; those not looked at before the end was wanted are left out.
+
+    One part with nothing but loose ones about it is what those lie in: it is held by nobody.
+    """
+    if sum(not p.loose and not p.helper for p in assembly.parts) < 2:
         return ()
     bodies, ways = Bodies(assembly.parts), directions_of(assembly.parts)
     found = []

@@ -11,11 +11,13 @@ from hypothesis import strategies as st
 from shapely.geometry import Point, Polygon
 
 from notchcore.check.dryfit import dry_fit
+from notchcore.check.freedom import held_parts
 from notchcore.design.assembly import Assembly, FeatureKind, Meeting
 from notchcore.design.between import Axis
 from notchcore.design.design import Design, build
 from notchcore.design.edits import CopyOf, PanelEdit, Split
 from notchcore.design.families.box import ROLES, BoxNumbers
+from notchcore.design.families.plate import PlateNumbers
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.features.made import shaft_hole
 from notchcore.design.features.registry import FEATURES
@@ -237,6 +239,8 @@ def test_a_piece_of_its_own_lies_in_a_window_with_the_play_that_was_asked_for(wi
     assert meeting.clearance.value == pytest.approx(2 * play, abs=2e-3)
     laid = {p.id: p.count for p in packed_parts(assembly.parts, Wish(copies=3))}
     assert laid["w-piece"] == 3  # cut for itself
+    tile = Design(numbers=PlateNumbers(width=120.0), stocks={"plate": "walls"}, features=(replace(window, panel="sheet"),))
+    assert held_parts(build(tile, stocks)) == ()  # the plate is what the piece lies in
 
 
 @settings(max_examples=15, deadline=None)

@@ -165,7 +165,7 @@ class Window(Placed):
     falls: Falls = choice(
         Falls.WASTE,
         "What falls out is",
-        {Falls.WASTE: "waste", Falls.PART: "a part: pane, flap, door", Falls.LOOSE: "waste, and a piece of its own lies in it with play"},
+        {Falls.WASTE: "waste", Falls.PART: "a part: pane, flap, door", Falls.LOOSE: "waste, with a loose piece in it"},
     )
     play: Mm = length(0.3, "Play on each side", least=0.02, most=1.5, scales=False, only=("falls", ("loose",)))
 
