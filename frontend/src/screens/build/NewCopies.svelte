@@ -1,14 +1,15 @@
 <!-- The picked panel again, in a row or round a line. -->
 <script lang="ts">
-	import type { Design, PartOut } from '../../api/types';
+	import type { PartOut } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import Choice from '../../lib/ui/Choice.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { word } from '../../words/words';
 	import ActionForm from './ActionForm.svelte';
+	import { addAll } from './added';
 	import type { BuildState } from './build.svelte';
-	import { AXES, clearOf, freshLabel, freshName, rangeOf } from './moves';
+	import { AXES, clearOf, naming, rangeOf } from './moves';
 
 	let {
 		build,
@@ -54,23 +55,15 @@
 	const line = $derived(AXES.map((_, k) => centre[k] ?? middles[k]!));
 
 	async function add() {
-		const [names, seen] = [new Set(taken), new Set(labels)];
+		const name = naming(taken, labels);
 		const items = Array.from({ length: count }, (_, i) => {
-			const name = freshName(`${id}-copy`, names);
-			const label = freshLabel(word('build.copy', { label: part.label }), seen);
-			names.add(name);
-			seen.add(label);
-			const copy = { kind: 'copy', id: name, label, of: id, move: [0, 0, 0], mirror: null, about: 0 };
+			const given = name(`${id}-copy`, word('build.copy', { label: part.label }));
+			const copy = { kind: 'copy', ...given, of: id, move: [0, 0, 0], mirror: null, about: 0 };
 			if (how === 'round') return { ...copy, round: axis, turn: angle * (i + 1), centre: line };
 			return { ...copy, move: AXES.map((a) => (a.id === axis ? (spacing ?? clear) * (i + 1) : 0)) };
 		});
-		problem = '';
-		try {
-			await work.save((d) => ({ ...d, added: [...(d.added ?? []), ...items] as Design['added'] }), `${part.label} × ${count + 1}`);
-			onadded();
-		} catch (e) {
-			problem = (e as Error).message;
-		}
+		problem = await addAll(work, items, `${part.label} × ${count + 1}`);
+		if (!problem) onadded();
 	}
 </script>
 

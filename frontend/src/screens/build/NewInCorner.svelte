@@ -2,11 +2,10 @@
 <script lang="ts">
 	import type { PartOut } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
-	import { session } from '../../app/session.svelte';
 	import Choice from '../../lib/ui/Choice.svelte';
-	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { word } from '../../words/words';
 	import ActionForm from './ActionForm.svelte';
+	import AskedNumbers from './AskedNumbers.svelte';
 	import { addedTo, braceNumbers, pairName } from './added';
 	import type { BuildState } from './build.svelte';
 
@@ -45,13 +44,9 @@
 	ondo={add}
 >
 	{#if kind === 'gusset'}
-		{#each PLATE as { key, name } (key)}
-			<NumberField label={name} unit={session.unit} value={plate[key]} oncommit={(v) => void (plate = { ...plate, [key]: v })} />
-		{/each}
+		<AskedNumbers fields={PLATE} values={plate} onset={(key, v) => (plate = { ...plate, [key]: v })} />
 	{:else}
-		{#each braceNumbers(parts[0]!, parts[1]!) as { key, name } (key)}
-			<NumberField label={name} unit={session.unit} value={across[key]} oncommit={(v) => void (across = { ...across, [key]: v })} />
-		{/each}
+		<AskedNumbers fields={braceNumbers(parts[0]!, parts[1]!)} values={across} onset={(key, v) => (across = { ...across, [key]: v })} />
 		<p class="quiet">{word('build.from-line-to-line')}</p>
 	{/if}
 </ActionForm>

@@ -1,16 +1,14 @@
 <!-- Slats across the room between several panels, one way or crossed. -->
 <script lang="ts">
 	import { api, need } from '../../api/client';
-	import type { Design, PartOut } from '../../api/types';
+	import type { PartOut } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
-	import { session } from '../../app/session.svelte';
 	import Choice from '../../lib/ui/Choice.svelte';
-	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { word } from '../../words/words';
 	import ActionForm from './ActionForm.svelte';
-	import { latticeNumbers } from './added';
+	import AskedNumbers from './AskedNumbers.svelte';
+	import { addAll, latticeNumbers, namingIn } from './added';
 	import type { BuildState } from './build.svelte';
-	import { freshLabel, freshName, namesIn } from './moves';
 
 	let { build, parts }: { build: BuildState; parts: PartOut[] } = $props();
 	const work = useProject();
@@ -26,19 +24,10 @@
 			const asked = { params: { path: { project_id: work.id }, query: { item: work.item } } };
 			const body = { walls, stock, pitch, turn, crossed: crossed === 'crossed' };
 			const places = await need(api.POST('/api/projects/{project_id}/lattice', { ...asked, body }));
-			const seen = new Set(build.out!.parts.map((p) => p.label));
-			const taken = namesIn(
-				work.design,
-				build.out!.parts.map((p) => p.id)
-			);
-			const slats = places.map((place) => {
-				const [id, label] = [freshName('slat', taken), freshLabel(word('build.slat'), seen)];
-				taken.add(id);
-				seen.add(label);
-				return { kind: 'slat', id, label, stock, walls, ...place, inset_low, inset_high };
-			});
-			const what = word('build.lattice-of', { count: slats.length });
-			await work.save((d) => ({ ...d, added: [...(d.added ?? []), ...slats] as Design['added'] }), what);
+			const name = namingIn(work, build);
+			const slat = { kind: 'slat', stock, walls, inset_low, inset_high };
+			const slats = places.map((place) => ({ ...slat, ...name('slat', word('build.slat')), ...place }));
+			problem = await addAll(work, slats, word('build.lattice-of', { count: slats.length }));
 		} catch (e) {
 			problem = (e as Error).message;
 		}
@@ -56,15 +45,6 @@
 		value={crossed}
 		onchoose={(v) => (crossed = v)}
 	/>
-	{#each latticeNumbers(parts) as { key, name, degrees } (key)}
-		<NumberField
-			label={name}
-			kind={degrees ? 'number' : 'length'}
-			suffix={degrees ? '°' : undefined}
-			unit={session.unit}
-			value={numbers[key]}
-			oncommit={(v) => void (numbers = { ...numbers, [key]: v })}
-		/>
-	{/each}
+	<AskedNumbers fields={latticeNumbers(parts)} values={numbers} onset={(key, v) => (numbers = { ...numbers, [key]: v })} />
 	<p class="quiet">{word('build.slats-are-spread-from-the-middle')}</p>
 </ActionForm>

@@ -1,15 +1,15 @@
 <!-- A new panel that stands on the face of the picked one: a leg, a fin, a divider. -->
 <script lang="ts">
-	import type { Design, PartOut } from '../../api/types';
+	import type { PartOut } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
-	import { session } from '../../app/session.svelte';
 	import { boundsOf } from '../../lib/mat/outlines';
-	import Choice from '../../lib/ui/Choice.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { word } from '../../words/words';
 	import ActionForm from './ActionForm.svelte';
-	import { spreadRound, uprightNumbers } from './added';
-	import { freshLabel, freshName } from './moves';
+	import AskedNumbers from './AskedNumbers.svelte';
+	import { addAll, spreadRound, uprightNumbers } from './added';
+	import { naming } from './moves';
+	import SideChoice from './SideChoice.svelte';
 
 	let {
 		part,
@@ -41,20 +41,13 @@
 	let problem = $state('');
 
 	async function add() {
-		const [used, seen] = [new Set(taken), new Set(labels)];
+		const name = naming(taken, labels);
 		const all = spreadRound(numbers, middle, count).map((place) => {
-			const [id, label] = [freshName('upright', used), freshLabel(word('build.upright-on', { label: part.label.toLowerCase() }), seen)];
-			used.add(id);
-			seen.add(label);
-			return { kind: 'upright', id, label, stock, host, back: side === 'back', ...place };
+			const given = name('upright', word('build.upright-on', { label: part.label.toLowerCase() }));
+			return { kind: 'upright', ...given, stock, host, back: side === 'back', ...place };
 		});
-		problem = '';
-		try {
-			await work.save((d) => ({ ...d, added: [...(d.added ?? []), ...all] as Design['added'] }), all[0]!.label);
-			onadded();
-		} catch (e) {
-			problem = (e as Error).message;
-		}
+		problem = await addAll(work, all, all[0]!.label);
+		if (!problem) onadded();
 	}
 </script>
 
@@ -64,25 +57,8 @@
 	{problem}
 	ondo={add}
 >
-	<Choice
-		label={word('build.side')}
-		options={[
-			{ value: 'front', name: word('build.front-face') },
-			{ value: 'back', name: word('build.back-face') }
-		]}
-		value={side}
-		onchoose={(v) => (side = v)}
-	/>
-	{#each uprightNumbers() as { key, name, degrees } (key)}
-		<NumberField
-			label={name}
-			kind={degrees ? 'number' : 'length'}
-			suffix={degrees ? '°' : undefined}
-			unit={session.unit}
-			value={numbers[key]}
-			oncommit={(v) => void (typed = { ...typed, [key]: v })}
-		/>
-	{/each}
+	<SideChoice bind:value={side} />
+	<AskedNumbers fields={uprightNumbers()} values={numbers} onset={(key, v) => (typed = { ...typed, [key]: v })} />
 	<NumberField
 		label={word('build.how-many-round-the-middle')}
 		kind="count"

@@ -1,17 +1,17 @@
 <!-- A new panel that stands on an edge of the picked one, or one on each of its edges. -->
 <script lang="ts">
 	import { api, need } from '../../api/client';
-	import type { Design, PanelEdges, PartOut } from '../../api/types';
+	import type { PanelEdges, PartOut } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
-	import Choice from '../../lib/ui/Choice.svelte';
-	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { show } from '../../lib/units/units';
 	import { word } from '../../words/words';
 	import ActionForm from './ActionForm.svelte';
-	import { SIDES, wallNumbers } from './added';
+	import AskedNumbers from './AskedNumbers.svelte';
+	import { addAll, SIDES, wallNumbers } from './added';
 	import EdgeSketch from './EdgeSketch.svelte';
-	import { freshLabel, freshName } from './moves';
+	import { naming } from './moves';
+	import SideChoice from './SideChoice.svelte';
 
 	let {
 		part,
@@ -49,27 +49,19 @@
 
 	async function add() {
 		const which = nth === ROUND ? edges : edges.filter((e) => e.nth === nth);
-		const [used, seen] = [new Set(taken), new Set(labels)];
+		const name = naming(taken, labels);
 		const walls = which.map((e) => {
-			const called = bySide ? SIDES[e.side] : word('build.edge-number', { nth: e.nth });
-			const [id, label] = [freshName('edge-wall', used), freshLabel(word('build.wall-of', { edge: called }), seen)];
-			used.add(id);
-			seen.add(label);
-			return { kind: 'wall', id, label, stock: part.stock, host, edge: e.side, nth: e.nth, back: side === 'back', ...numbers };
+			const edge = bySide ? SIDES[e.side] : word('build.edge-number', { nth: e.nth });
+			const given = name('edge-wall', word('build.wall-of', { edge }));
+			return { kind: 'wall', ...given, stock: part.stock, host, edge: e.side, nth: e.nth, back: side === 'back', ...numbers };
 		});
 		const named = (k: number) => (k ? walls[k - 1]!.id : '');
 		const all =
 			nth === ROUND
 				? walls.map((w, k) => ({ ...w, inset_low: 0, inset_high: 0, beside: [named(edges[k]!.before), named(edges[k]!.after)] }))
 				: walls;
-		problem = '';
-		try {
-			const what = walls.length > 1 ? word('build.walls-round', { label: part.label }) : walls[0]!.label;
-			await work.save((d) => ({ ...d, added: [...(d.added ?? []), ...all] as Design['added'] }), what);
-			onadded();
-		} catch (e) {
-			problem = (e as Error).message;
-		}
+		problem = await addAll(work, all, walls.length > 1 ? word('build.walls-round', { label: part.label }) : walls[0]!.label);
+		if (!problem) onadded();
 	}
 </script>
 
@@ -88,24 +80,7 @@
 			<option value={ROUND}>{word('build.every-edge')}</option>
 		</select>
 	{/if}
-	<Choice
-		label={word('build.side')}
-		options={[
-			{ value: 'front', name: word('build.front-face') },
-			{ value: 'back', name: word('build.back-face') }
-		]}
-		value={side}
-		onchoose={(v) => (side = v)}
-	/>
-	{#each fields as { key, name, degrees } (key)}
-		<NumberField
-			label={name}
-			kind={degrees ? 'number' : 'length'}
-			suffix={degrees ? '°' : undefined}
-			unit={session.unit}
-			value={numbers[key]}
-			oncommit={(v) => void (numbers = { ...numbers, [key]: v })}
-		/>
-	{/each}
+	<SideChoice bind:value={side} />
+	<AskedNumbers {fields} values={numbers} onset={(key, v) => (numbers = { ...numbers, [key]: v })} />
 	<p class="quiet">{word('build.edges-are-those-of-the-flat-panel')}</p>
 </ActionForm>

@@ -3,7 +3,7 @@ import type { Added, Design, PartOut } from '../../api/types';
 import type { ProjectState } from '../../app/project.svelte';
 import { word } from '../../words/words';
 import type { BuildState } from './build.svelte';
-import { AXES, freshLabel, freshName, namesIn, normalOf } from './moves';
+import { AXES, namesIn, naming, normalOf } from './moves';
 
 type Vec = readonly number[];
 const ENDS: readonly (readonly [string, string])[] = [
@@ -131,6 +131,29 @@ export function roundARoom(parts: readonly PartOut[]): boolean {
 export const pairName = (parts: readonly PartOut[]) =>
 	word('build.and', { label: parts[0]!.label.toLowerCase(), label2: parts[1]!.label.toLowerCase() });
 
+/** Names for panels that are added to what is built. */
+export function namingIn(work: ProjectState, build: BuildState) {
+	const parts = build.out!.parts;
+	const taken = namesIn(
+		work.design,
+		parts.map((p) => p.id)
+	);
+	return naming(
+		taken,
+		parts.map((p) => p.label)
+	);
+}
+
+/** Add panels to the design, in one step; what went wrong, or ''. */
+export async function addAll(work: ProjectState, items: readonly object[], what: string): Promise<string> {
+	try {
+		await work.save((d) => ({ ...d, added: [...(d.added ?? []), ...items] as Design['added'] }), what);
+		return '';
+	} catch (e) {
+		return (e as Error).message;
+	}
+}
+
 /** Add panels that stand to two others; what went wrong, or ''. */
 export async function addedTo(
 	work: ProjectState,
@@ -139,23 +162,10 @@ export async function addedTo(
 	called: string,
 	whats: readonly (object & { kind: Added['kind'] })[]
 ): Promise<string> {
-	const seen = new Set(build.out!.parts.map((p) => p.label));
-	const taken = namesIn(
-		work.design,
-		build.out!.parts.map((p) => p.id)
-	);
-	const items = whats.map((what) => {
-		const [id, label] = [freshName(what.kind, taken), freshLabel(called, seen)];
-		taken.add(id);
-		seen.add(label);
-		return { id, label, stock: parts[0]!.stock, a: parts[0]!.panel, b: parts[1]!.panel, ...what };
-	});
-	try {
-		await work.save((d) => ({ ...d, added: [...(d.added ?? []), ...items] as Design['added'] }), items[0]!.label);
-		return '';
-	} catch (e) {
-		return (e as Error).message;
-	}
+	const name = namingIn(work, build);
+	const [a, b] = parts;
+	const items = whats.map((what) => ({ ...name(what.kind, called), stock: a!.stock, a: a!.panel, b: b!.panel, ...what }));
+	return addAll(work, items, items[0]!.label);
 }
 
 /** A panel between two others again and again, a step farther each time; each second one may slope the other way. */

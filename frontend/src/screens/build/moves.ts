@@ -104,6 +104,17 @@ export function mirrorBeside(part: PartOut, others: readonly PartOut[], axis: Ax
 	return (low + clearOf(part, others, axis, gap) + high) / 2;
 }
 
+/** Gives new panels names and labels that nothing has yet, nor another one of them. */
+export function naming(taken: Iterable<string>, labels: Iterable<string>) {
+	const [used, seen] = [new Set(taken), new Set(labels)];
+	return (stem: string, called: string) => {
+		const [id, label] = [freshName(stem, used), freshLabel(called, seen)];
+		used.add(id);
+		seen.add(label);
+		return { id, label };
+	};
+}
+
 /** A name that nothing in the design has yet. */
 export function freshName(stem: string, taken: ReadonlySet<string>): string {
 	for (let i = 1; ; i++) if (!taken.has(`${stem}-${i}`)) return `${stem}-${i}`;
