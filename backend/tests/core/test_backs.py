@@ -29,6 +29,7 @@ from notchcore.nest.rows import in_rows
 from notchcore.nest.search import Work
 from notchcore.nest.turned import pack_turned
 from notchcore.nest.values import BACK, EITHER, EVERY_TURN, FRONT, QUARTER_TURNS, Nesting, NestPart, NestRules, Placement, SheetKind
+from notchcore.nest.wanted import Wish, packed_parts
 from notchcore.plan.cutplan import cut_plan
 from notchcore.plan.paths import alone, part_paths, placed_paths
 from tests.core.test_nest import WHOLE, ell
@@ -115,7 +116,7 @@ def test_what_is_engraved_from_the_back_is_laid_and_burned_mirrored() -> None:
     assembly = build(design, stocks)
     front = next(p for p in assembly.parts if p.id == "front")
     assert front.reverse
-    parts = [NestPart(id=p.id, stock="ply", profile=p.profile, sides=BACK if p.reverse else FRONT) for p in assembly.parts]
+    parts = packed_parts(assembly.parts, Wish())
     nesting = pack(parts, [WHOLE, replace(WHOLE, id="w2", width=600, height=400, count=9)], NestRules(), Work(2_000))
     places = {p.part: p for s in nesting.sheets for p in s.placements}
     assert {k for k, p in places.items() if p.mirrored} == {"front"}

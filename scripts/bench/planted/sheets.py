@@ -39,6 +39,7 @@ FAULTS: tuple[Fault, ...] = (
         "nest/wanted.py",
         "    if part.reverse:\n        return BACK",
         "    if part.reverse:\n        return FRONT",
+        "tests/core/test_backs.py",
     ),
     Fault(
         "the second side turns the other way",
