@@ -36,13 +36,13 @@
 </script>
 
 <h3>{word('build.a-panel-in-their-corner')}</h3>
-{#if square}<Choice label={word('build.what-stands-in-the-corner')} options={KINDS} value={kind} onchoose={(v) => (chosen = v)} />{/if}
 <ActionForm
 	label={kind === 'gusset' ? word('build.gusset') : word('build.brace')}
 	does={kind === 'gusset' ? word('build.add-the-gusset') : word('build.add-the-brace')}
 	{problem}
 	ondo={add}
 >
+	{#if square}<Choice label={word('build.what-stands-in-the-corner')} options={KINDS} value={kind} onchoose={(v) => (chosen = v)} />{/if}
 	{#if kind === 'gusset'}
 		<AskedNumbers fields={PLATE} values={plate} onset={(key, v) => (plate = { ...plate, [key]: v })} />
 	{:else}
