@@ -74,9 +74,10 @@
 			oncommit={(mm) => void (below = mm)}
 		/>
 	{/if}
-	{#if kerf !== null}<p>
-			{word('sheets.this-shows-a-kerf-of')} <b class="fig">{showKerf(kerf, session.unit)}</b>.
-		</p>{/if}
+	<!-- its line is there from the start: the button must not move away from under the pointer -->
+	<p>
+		{#if kerf === null}&nbsp;{:else}{word('sheets.this-shows-a-kerf-of')} <b class="fig">{showKerf(kerf, session.unit)}</b>.{/if}
+	</p>
 	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 	<button class="btn main" onclick={keep}>{word('sheets.keep-this-test')}</button>
 </section>
