@@ -19,7 +19,7 @@ from notchcore.design.features.placed import AS_USUAL, Put
 from notchcore.design.features.registry import Feature
 from notchcore.design.features.sockets import Fitting
 from notchcore.design.panel import MeetingRule, Panel
-from notchcore.design.plates import OnFace
+from notchcore.design.plates import OnFace, of_plate, spacer_label
 from notchcore.design.uprights import Upright
 from notchcore.design.visible import Frame, visible_frame
 from notchcore.errors import DesignError
@@ -91,22 +91,8 @@ class _Bench:
             (self.ghosts if edit is not None and edit.gone else self.panels)[piece.id] = piece
 
     def stand(self, item: Added) -> None:
-        edit = self.edits.get(item.id)
         if isinstance(item, CopyOf):
-            copy = copied(item, self.plain[item.of], self.everything)
-            self.panels[item.id] = self.plain[item.id] = changed(copy, edit, self.everything, self.stocks, self.drawings, self.findings, self.rules)
-            puts = []
-            for put in self.puts.get(item.of, ()):
-                if edit is not None and edit.across:  # its plane is a quarter turned: places count anew
-                    made, anew = placed.put_on(self.panels[item.id], replace(put.feature, panel=item.id), self.everything, self.stocks, self.drawings,
-                                               self.findings, self.frame(item.id), self.fitting)  # fmt: skip
-                    again = anew or put
-                else:
-                    made, again = placed.put_again(self.panels[item.id], put, self.everything, self.findings, mirrored=_flips(item, edit))
-                self._keep(made)
-                puts.append(again)
-            self.puts[item.id] = puts
-            new: tuple[str, ...] = (item.id,)
+            new = tuple(self._copy(one) for one in (item, *self._spacers_of(item)))
         else:
             counts = isinstance(item, Upright) or (isinstance(item, OnFace) and item.from_corner)
             seen = self.seen(item.host)[:2] if isinstance(item, OnSeen) and counts else (0.0, 0.0)
@@ -115,6 +101,28 @@ class _Bench:
         for name in new:
             if left_out(name, self.edits):
                 self.ghosts[name] = self.panels.pop(name)
+
+    def _spacers_of(self, item: CopyOf) -> list[CopyOf]:
+        """Return the copies of the spacers under a plate that is copied, but for those that a person left out."""
+        there = [k for k in self.plain if k != item.of and of_plate(k) == item.of and not (k in self.edits and self.edits[k].gone)]
+        return [replace(item, id=item.id + k.removeprefix(item.of), of=k, label=spacer_label(item.label, k)) for k in there]
+
+    def _copy(self, item: CopyOf) -> str:
+        edit = self.edits.get(item.id)
+        copy = copied(item, self.plain[item.of], self.everything)
+        self.panels[item.id] = self.plain[item.id] = changed(copy, edit, self.everything, self.stocks, self.drawings, self.findings, self.rules)
+        puts = []
+        for put in self.puts.get(item.of, ()):
+            if edit is not None and edit.across:  # its plane is a quarter turned: places count anew
+                made, anew = placed.put_on(self.panels[item.id], replace(put.feature, panel=item.id), self.everything, self.stocks, self.drawings,
+                                           self.findings, self.frame(item.id), self.fitting)  # fmt: skip
+                again = anew or put
+            else:
+                made, again = placed.put_again(self.panels[item.id], put, self.everything, self.findings, mirrored=_flips(item, edit))
+            self._keep(made)
+            puts.append(again)
+        self.puts[item.id] = puts
+        return item.id
 
 
 def _flips(item: CopyOf, edit: PanelEdit | None) -> bool:

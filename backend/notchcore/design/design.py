@@ -15,7 +15,7 @@ from notchcore.design.assembly import Assembly, Part, as_counted
 from notchcore.design.cards import pieces
 from notchcore.design.cards.pieces import Card, card_assembly
 from notchcore.design.carrying import Places, carried
-from notchcore.design.edits import MOST_COPIES, Added, PanelEdit, Split, divided, edited, restocked, stocks_of
+from notchcore.design.edits import MOST_COPIES, Added, CopyOf, PanelEdit, Split, divided, edited, restocked
 from notchcore.design.fallen import misnamed
 from notchcore.design.families.house import Filling, HouseNumbers
 from notchcore.design.families.registry import Numbers, family_of
@@ -170,7 +170,7 @@ class Design:
             return (self.prototype,)
         own = [self.stocks[r] for r in self.roles()]
         own += [e.stock for e in self.edits.values() if e.stock is not None]
-        own += [s for a in self.added for s in stocks_of(a)]
+        own += [a.stock for a in self.added if not isinstance(a, CopyOf)]
         own += [s for i in self.items if not i.gone for s in i.design.stock_ids()]
         return tuple(dict.fromkeys(own))
 

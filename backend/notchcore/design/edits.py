@@ -133,20 +133,9 @@ Added = Between | OnFace | CopyOf | Gusset | Brace | Wall | Upright | Slat
 OnSeen = OnFace | Upright  #: what counts from what is seen of its host, and waits until that is known
 
 
-def stocks_of(item: Added) -> tuple[str, ...]:
-    """Return the stocks that an added panel names."""
-    if isinstance(item, CopyOf):
-        return ()
-    return (item.stock, item.spacer_stock) if isinstance(item, OnFace) and item.layers and item.spacer_stock else (item.stock,)
-
-
 def restocked(item: Added, swap: Callable[[str], str]) -> Added:
-    """Return an added panel of other stocks."""
-    if isinstance(item, CopyOf):
-        return item
-    if isinstance(item, OnFace) and item.spacer_stock:
-        return replace(item, stock=swap(item.stock), spacer_stock=swap(item.spacer_stock))
-    return replace(item, stock=swap(item.stock))
+    """Return an added panel of another stock; a copy is of its original's."""
+    return item if isinstance(item, CopyOf) else replace(item, stock=swap(item.stock))
 
 
 def scaled_edit(edit: PanelEdit, k: float) -> PanelEdit:
@@ -248,7 +237,8 @@ def stood(item: Added, added: Sequence[Added], panels: dict[str, Panel], ghosts:
     Returns:
         The names of the panels that stand now: a plate's spacers after the plate.
     """
-    made = _added(item, added, {**panels, **ghosts}, stocks, corner)
+    chosen = {k: e.stock for k, e in edits.items() if e.stock is not None}
+    made = _added(item, added, {**panels, **ghosts}, stocks, chosen, corner)
     if not made:
         findings.append(lost(item))
     own = edits.get(item.id, PanelEdit())
@@ -264,9 +254,10 @@ def left_out(panel: str, edits: Mapping[str, PanelEdit]) -> bool:
     return any(name in edits and edits[name].gone for name in (panel, of_plate(panel)))
 
 
-def _added(item: Added, added: Sequence[Added], panels: Mapping[str, Panel], stocks: Mapping[str, Stock], corner: Vec2) -> list[Panel]:
+def _added(item: Added, added: Sequence[Added], panels: Mapping[str, Panel], stocks: Mapping[str, Stock], chosen: Mapping[str, str],
+           corner: Vec2) -> list[Panel]:  # fmt: skip
     if isinstance(item, OnFace):
-        return plate(item, panels, stocks, corner)
+        return plate(item, panels, stocks, chosen, corner)
     made: Panel | None = None  # a copy follows what is put on its original: see `carrying`
     if isinstance(item, Between):
         made = between(item, panels, stocks)

@@ -39,7 +39,6 @@ class OnFace:
     width: Mm = 40.0
     height: Mm = 30.0
     layers: int = 0  #: of spacers between the two
-    spacer_stock: str = ""  #: "": the plate's own
     spacer_across: Mm = 16.0
     spacer_inset: Mm = 16.0
 
@@ -64,15 +63,15 @@ class OnFace:
         return replace(self, **{name: getattr(self, name) * k for name in (*LENGTHS, *OF_SPACERS)})
 
 
-def plate(item: OnFace, panels: Mapping[str, Panel], stocks: Mapping[str, Stock], corner: Vec2) -> list[Panel]:
+def plate(item: OnFace, panels: Mapping[str, Panel], stocks: Mapping[str, Stock], chosen: Mapping[str, str], corner: Vec2) -> list[Panel]:
     """Return the plate, then its spacers, layer by layer; nothing when its host is gone.
 
     Args:
+        chosen: stocks that a person chose for single panels; a layer is as high as the thickest of its spacers
         corner: the lower left corner of what is seen of the host, in the host's plane, from which a place may count
     """
     host, stock = panels.get(item.host), stocks.get(item.stock)
-    below = stocks.get(item.spacer_stock or item.stock)
-    if host is None or stock is None or below is None:
+    if host is None or stock is None:
         return []
     face, datum = (host.low, 1.0) if item.back else (host.high, 0.0)
     up = -1.0 if item.back else 1.0
@@ -82,17 +81,26 @@ def plate(item: OnFace, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]
         return replace(host.pose, origin=host.pose.to_world((0.0, 0.0), face + up * height))
 
     x, y = (item.x + corner[0], item.y + corner[1]) if item.from_corner else (item.x, item.y)
-    made = [Panel(id=item.id, label=item.label, stock=stock.id, envelope=rectangle(x, y, x + item.width, y + item.height),
-                  pose=at(item.layers * below.t), t=stock.t, layout_t=stock.layout_t, datum=datum)]  # fmt: skip
-    radius, inset = item.spacer_across / 2, item.spacer_inset
+    inset = item.spacer_inset
     places = sorted({(u, v) for u in (x + inset, x + item.width - inset) for v in (y + inset, y + item.height - inset)})
-    for layer in range(item.layers):
+    off, spacers = 0.0, list[Panel]()
+    for _ in range(item.layers):
+        layer: list[Panel] = []
         for u, v in places:
-            disc = Circle(x=u, y=v, radius=radius)
-            made.append(Panel(id=f"{item.id}{SPACER}{len(made)}", label=f"{item.label}, spacer {len(made)}", stock=below.id,
-                              envelope=Profile(outer=circle_ring(disc), circles=(disc,)), pose=at(layer * below.t), t=below.t,
-                              layout_t=below.layout_t, datum=datum))  # fmt: skip
-    return made
+            disc = Circle(x=u, y=v, radius=item.spacer_across / 2)
+            name = f"{item.id}{SPACER}{len(spacers) + len(layer) + 1}"
+            own = stocks.get(chosen.get(name, ""), stock)
+            layer.append(Panel(id=name, label=spacer_label(item.label, name), stock=own.id, envelope=Profile(outer=circle_ring(disc), circles=(disc,)),
+                               pose=at(off), t=own.t, layout_t=own.layout_t, datum=datum))  # fmt: skip
+        off += max(p.t for p in layer)
+        spacers += layer
+    return [Panel(id=item.id, label=item.label, stock=stock.id, envelope=rectangle(x, y, x + item.width, y + item.height), pose=at(off), t=stock.t,
+                  layout_t=stock.layout_t, datum=datum), *spacers]  # fmt: skip
+
+
+def spacer_label(plate: str, spacer: str) -> str:
+    """Return what a spacer is called, after its plate and its own number."""
+    return f"{plate}, spacer {spacer.rpartition(SPACER)[2]}"
 
 
 def of_plate(panel: str) -> str:

@@ -19,7 +19,7 @@ from notchcore.design.between import AXES, Axis, Between
 from notchcore.design.braces import Brace
 from notchcore.design.design import Design, arranged, build
 from notchcore.design.edges import OUTWARD, Edge
-from notchcore.design.edits import PanelEdit
+from notchcore.design.edits import CopyOf, PanelEdit
 from notchcore.design.families.box import BoxNumbers
 from notchcore.design.families.plate import PlateNumbers, PlateShape
 from notchcore.design.panel import range_along, resolved
@@ -337,15 +337,17 @@ def test_a_lattice_at_45_degrees_is_joined_at_every_end(size: tuple[float, float
 @given(layers=st.integers(1, 3), back=st.booleans(), across=st.floats(8, 20), inset=st.floats(12, 18), move=st.sampled_from([0.0, 6.0]))
 def test_a_plate_on_spacers_stands_off_by_whole_sheets(layers: int, back: bool, across: float, inset: float, move: float) -> None:
     sign = OnFace(id="sign", label="Sign", stock="lid", host="sheet", back=back, from_corner=True, x=20.0, y=15.0, width=110.0, height=60.0, layers=layers,
-                  spacer_stock="base", spacer_across=across, spacer_inset=inset)  # fmt: skip
-    design = a_plate(added=(sign,), edits={"sign": PanelEdit(move=(move, 0.0, 0.0))} if move else {})
+                  spacer_across=across, spacer_inset=inset)  # fmt: skip
+    # The first layer is of another stock.
+    edits = {f"sign{SPACER}{k}": PanelEdit(stock="base") for k in range(1, 5)} | {"sign": PanelEdit(move=(move, 0.0, 0.0))}
+    design = a_plate(added=(sign,), edits=edits)
     assembly = build(design, STOCKS)
     stand_together(assembly)
     spacers = [p for p in assembly.parts if SPACER in p.id]
     assert len(spacers) == 4 * layers
-    assert {p.stock for p in spacers} == {"base"}
+    assert sorted(p.stock for p in spacers) == ["base"] * 4 + ["lid"] * 4 * (layers - 1)
     heights = [c[2] for c in corners_of(assembly.part("sign").slab())]
-    off = layers * STOCKS["base"].t
+    off = STOCKS["base"].t + (layers - 1) * STOCKS["lid"].t
     assert (min(heights), max(heights)) == pytest.approx((-off - 3.0, -off) if back else (T + off, T + off + 3.0))
     middles = {(round(c.x + p.pose.origin[0], 3), round(c.y + p.pose.origin[1], 3)) for p in spacers for c in p.profile.circles}
     assert middles == {(round(x + move, 3), round(y, 3)) for x in (20 + inset, 130 - inset) for y in (15 + inset, 75 - inset)}
@@ -354,6 +356,11 @@ def test_a_plate_on_spacers_stands_off_by_whole_sheets(layers: int, back: bool, 
     width = size_ledger(design, assembly, STOCKS, spacers[0].id, Along.X)
     assert [t.label for t in width.terms] == ["Sign: Diameter of the spacers"]
     assert {p.stock for p in build(replace(design, prototype="scrap"), STOCKS).parts} == {"scrap"}
-    assert "base" in design.stock_ids()
+    if not move:  # another sign beside it stands off as far, on spacers of its own
+        twin = build(replace(design, added=(sign, CopyOf(id="twin", label="Twin", of="sign", mirror=Axis.X, about=-10.0))), STOCKS)
+        again = [p for p in twin.parts if p.id.startswith(f"twin{SPACER}")]
+        assert sorted(p.stock for p in again) == sorted(p.stock for p in spacers)
+        assert twin.part("twin").pose.origin[2] == pytest.approx(assembly.part("sign").pose.origin[2])
+        assert all(max(c[0] for c in corners_of(p.slab())) < 0 for p in again)
     assert len(build(replace(design, edits={"sign": PanelEdit(gone=True)}), STOCKS).parts) == 1
     assert {round(c.radius, 6) for p in build(scaled(design, 2.0), STOCKS).parts if SPACER in p.id for c in p.profile.circles} == {round(across, 6)}

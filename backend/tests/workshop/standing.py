@@ -11,9 +11,10 @@ from notchcore.design.between import AXES, Axis, Between
 from notchcore.design.braces import Brace
 from notchcore.design.design import Design, arranged
 from notchcore.design.edges import Edge
+from notchcore.design.edits import PanelEdit
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.panel import Panel, resolved
-from notchcore.design.plates import OnFace
+from notchcore.design.plates import SPACER, OnFace
 from notchcore.design.slats import Slat
 from notchcore.design.uprights import Upright
 from notchcore.design.walls import Wall
@@ -172,7 +173,8 @@ def spaced(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[s
     if min(w, h) < 60:
         return design
     item = OnFace(id="held-off", label="Held off", stock=_a_stock(r, design), host=host.id, back=r.random() < 0.5, from_corner=True, x=round(w * 0.2, 1),
-                  y=round(h * 0.2, 1), width=round(w * 0.6, 1), height=round(h * 0.6, 1), layers=r.choice([1, 1, 2]), spacer_stock=r.choice(["", "spare"]),
+                  y=round(h * 0.2, 1), width=round(w * 0.6, 1), height=round(h * 0.6, 1), layers=r.choice([1, 1, 2]),
                   spacer_across=across, spacer_inset=round(across * r.uniform(0.6, 1.2), 1))  # fmt: skip
-    story.append(str(item))
-    return replace(design, added=(*design.added, item))
+    other = {f"held-off{SPACER}{k}": PanelEdit(stock="spare") for k in range(1, 5)} if r.random() < 0.4 else {}
+    story.append(f"{item} {other}")
+    return replace(design, added=(*design.added, item), edits={**design.edits, **other})

@@ -6324,11 +6324,6 @@ export interface components {
              */
             layers: number;
             /**
-             * Spacer Stock
-             * @default
-             */
-            spacer_stock: string;
-            /**
              * Spacer Across
              * @default 16
              */

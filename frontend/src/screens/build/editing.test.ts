@@ -224,6 +224,8 @@ describe('one panel', () => {
 				beside: ['edge-wall-3', 'edge-wall-1']
 			})
 		);
+		const edits = { 'plate-1-spacer-2': { stock: '5' }, 'plate-10': { stock: '5' } } as unknown as Design['edits'];
+		expect(Object.keys(withoutPanel({ ...last().design, edits }, 'plate-1').edits!)).toEqual(['plate-10']);
 		const kept = withoutPanel(last().design, 'edge-wall-1').added!.filter((a) => a.kind === 'wall');
 		expect(kept.map((w) => w.beside)).toEqual([
 			['', 'edge-wall-3'],

@@ -66,7 +66,7 @@ export function namesIn(d: Design, parts: readonly string[]): Set<string> {
 
 /** The design without an added panel and everything that was said of it. */
 export function withoutPanel(d: Design, id: string): Design {
-	const joins = (m: string) => partsOf(m).includes(id);
+	const own = (panel: string) => panel === id || panel.startsWith(`${id}-spacer-`); // a plate takes its spacers along
 	const kept = <T>(all: Record<string, T> | undefined, gone: (key: string) => boolean) =>
 		Object.fromEntries(Object.entries(all ?? {}).filter(([key]) => !gone(key)));
 	return {
@@ -74,11 +74,11 @@ export function withoutPanel(d: Design, id: string): Design {
 		added: (d.added ?? [])
 			.filter((a) => a.id !== id)
 			.map((a) => (a.kind === 'wall' && a.beside?.includes(id) ? { ...a, beside: a.beside.map((w) => (w === id ? '' : w)) } : a)),
-		edits: kept(d.edits, (key) => key === id) as Design['edits'],
-		choices: kept(d.choices, joins) as Design['choices'],
-		splits: (d.splits ?? []).filter((s) => s.panel !== id),
-		features: (d.features ?? []).filter((f) => f.panel !== id),
-		pins: (d.pins ?? []).filter((p) => p.part !== id)
+		edits: kept(d.edits, own) as Design['edits'],
+		choices: kept(d.choices, (m) => partsOf(m).some(own)) as Design['choices'],
+		splits: (d.splits ?? []).filter((s) => !own(s.panel)),
+		features: (d.features ?? []).filter((f) => !own(f.panel)),
+		pins: (d.pins ?? []).filter((p) => !own(p.part))
 	};
 }
 
