@@ -29,6 +29,21 @@ describe('questions of one kind', () => {
 		b.answer('b');
 		expect(await got[1]).toBe('b');
 	});
+	it('shows what a change came to, whatever was asked while it was on its way', async () => {
+		const asked = new Asked();
+		const [change, before, after, next] = [later<string>(), later<string>(), later<string>(), later<string>()];
+		const made = asked.changed(change.promise);
+		const got = [asked.newest(before.promise), asked.newest(after.promise)];
+		before.answer('nothing under way');
+		expect(await got[0]).toBe('nothing under way'); // answered first: shown until the change is answered
+		change.answer('packing');
+		expect(await made).toBe('packing');
+		after.answer('nothing under way');
+		expect(await got[1]).toBeUndefined();
+		const now = asked.newest(next.promise);
+		next.answer('packed');
+		expect(await now).toBe('packed');
+	});
 	it('lets go of what was asked, and says nothing of its failure', async () => {
 		const asked = new Asked();
 		const [a, b] = [later<string>(), later<string>()];

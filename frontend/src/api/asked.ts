@@ -16,6 +16,13 @@ export class Asked {
 		return this.#take(question, (mine) => mine === this.#last);
 	}
 
+	/** The answer to a change. What was asked before it came may have been answered from before the change, and counts no more. */
+	async changed<T>(change: Promise<T>): Promise<T> {
+		const answer = await change;
+		this.forget();
+		return answer;
+	}
+
 	/** No answer to what was asked so far is wanted any more. */
 	forget() {
 		this.#shown = ++this.#last;

@@ -49,7 +49,7 @@
 	async function plan() {
 		problem = '';
 		try {
-			await take(need(api.POST('/api/projects/{project_id}/plan', { params })));
+			out = await asked.changed(need(api.POST('/api/projects/{project_id}/plan', { params })));
 			await work.refreshStrip();
 		} catch (e) {
 			problem = (e as Error).message;
@@ -57,7 +57,7 @@
 	}
 	async function stop() {
 		try {
-			await take(need(api.POST('/api/projects/{project_id}/plan/stop', { params })));
+			out = await asked.changed(need(api.POST('/api/projects/{project_id}/plan/stop', { params })));
 		} catch (e) {
 			problem = (e as Error).message;
 		}

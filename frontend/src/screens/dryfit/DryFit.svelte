@@ -72,7 +72,7 @@
 			build = (await builds.newest(need(api.GET('/api/projects/{project_id}/build', { params })))) ?? build;
 			await take(need(api.GET('/api/projects/{project_id}/check', { params })));
 			if (!out!.fresh && !underWay(out!.job)) {
-				await take(need(api.POST('/api/projects/{project_id}/check', { params })));
+				out = await checks.changed(need(api.POST('/api/projects/{project_id}/check', { params })));
 				await work.refreshStrip();
 			}
 			tried = null;
@@ -96,7 +96,7 @@
 	});
 	async function stop() {
 		try {
-			await take(need(api.POST('/api/projects/{project_id}/check/stop', { params })));
+			out = await checks.changed(need(api.POST('/api/projects/{project_id}/check/stop', { params })));
 		} catch (e) {
 			problem = (e as Error).message;
 		}

@@ -109,10 +109,12 @@
 		return () => clearInterval(timer);
 	});
 	async function pack(request: LayoutOut['request']) {
-		await show(need(api.POST('/api/projects/{project_id}/layout/pack', { params, body: request })));
+		out = await asked.changed(need(api.POST('/api/projects/{project_id}/layout/pack', { params, body: request })));
 		await work.refreshStrip();
 	}
-	const stop = () => show(need(api.POST('/api/projects/{project_id}/layout/stop', { params })));
+	async function stop() {
+		out = await asked.changed(need(api.POST('/api/projects/{project_id}/layout/stop', { params })));
+	}
 </script>
 
 <svelte:window onpointermove={drag} onpointerup={letGo} />
