@@ -62,3 +62,15 @@ def begin(page: Page, family: str, name: str) -> None:
     form.get_by_label("Name").fill(name)
     page.get_by_role("button", name="Start building").click()
     expect(page.get_by_test_id("revision")).to_contain_text("revision 1")
+
+
+def varies(page: Page, name: str, alternatives: str, sets: str = "") -> None:
+    """Let something of what is open vary."""
+    page.get_by_role("button", name="Something varies …").click()
+    form = page.get_by_role("form", name="Something varies …")
+    form.get_by_label("What varies").fill(name)
+    form.get_by_label("Its alternatives, with commas").fill(alternatives)
+    if sets:
+        form.get_by_label("It sets").select_option(label=sets)
+    form.get_by_role("button", name="Let it vary").click()
+    expect(page.get_by_role("radiogroup", name=name)).to_be_visible()

@@ -13,10 +13,10 @@ from apps.designs.models import Project
 from apps.designs.queries import current
 from apps.runs import demo
 from apps.sheets.models import Stock
-from notchcore.design.design import Variant
 from notchcore.design.edits import PanelEdit
 from notchcore.design.families.box import BoxNumbers
 from notchcore.design.features.values import Text
+from notchcore.design.variations import Alternative, Variation
 from processes import Worker
 from steps import field, station
 
@@ -35,10 +35,12 @@ def planted() -> None:
         design,
         features=(Text(id="text-1", panel="front", words="BEANS", cap=1.6),),
         edits={"left": PanelEdit(helper=True), "base": PanelEdit(copies=60)},
-        variants={
-            "small": Variant(numbers=design.numbers),
-            "large": Variant(numbers=replace(design.numbers, width=200)),
-        },
+        variations=(
+            Variation(
+                name="Size",
+                alternatives=(Alternative(name="small", sizes=design.numbers), Alternative(name="large", sizes=replace(design.numbers, width=200))),
+            ),
+        ),
     )
     services.save_design(project_id=project.pk, member=member, base=1, design=design, label="Faults")
 
@@ -75,7 +77,7 @@ def test_five_planted_faults_are_told_and_mended(page: Page, worker: Worker) -> 
     page.get_by_role("button", name="“BEANS”", exact=True).click()
     field(page, "Height of a capital", "12")
     panels.get_by_role("button", name="Sizes and stocks").click()
-    page.get_by_label("small", exact=True).check(force=True)
+    page.get_by_role("radiogroup", name="Size").get_by_text("small").click()
     station(page, "Lay out")
     pack(page)
     station(page, "Cut plan")

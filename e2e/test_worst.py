@@ -18,7 +18,7 @@ from notchcore.geom.profile import Profile
 from notchcore.nest.gate import placed_shape
 from notchcore.nest.values import NestPart
 from processes import Worker
-from steps import field, station
+from steps import field, station, varies
 
 NAME = "Bean chest"
 
@@ -48,17 +48,16 @@ def test_what_once_went_wrong_between_features_comes_out_right(page: Page, worke
 def variants_keep_their_sizes(page: Page) -> None:
     """Scaling the chosen variant leaves the other as it was."""
     field(page, "Width", "200")
-    for name in ("large", "small"):
-        page.get_by_label("Name of a variant").fill(name)
-        page.get_by_role("button", name="Keep these numbers").click()
-        expect(page.get_by_role("button", name=f"Remove variant {name}")).to_be_visible()
+    varies(page, "Size", "large, small")
+    saved(page, 3)
+    page.get_by_role("radiogroup", name="Size").get_by_text("small").click()
     saved(page, 4)
     field(page, "Width", "150")
     saved(page, 5)
     field(page, "Scale the design to", "120")
     saved(page, 6)
     expect(page.get_by_label("Width", exact=True)).to_have_value("180.0")
-    assert now().design.variants["large"].numbers.width == 200.0  # type: ignore[union-attr]
+    assert now().design.variations[0].alternative("large").sizes.width == 200.0  # type: ignore[union-attr]
 
 
 def a_door_goes_along(page: Page) -> None:

@@ -17,6 +17,7 @@ from apps.designs.check_api import router as checks
 from apps.designs.drawings_api import router as drawings
 from apps.designs.families_api import router as families
 from apps.layouts.api import router as layouts
+from apps.layouts.variants_api import router as variants
 from apps.plans.api import router as plans
 from apps.runs.api import router as runs
 from apps.sheets.api import router as sheets
@@ -29,7 +30,7 @@ from config.strip import router as strip
 from notchcore.errors import NotchCoreError
 
 api = NinjaAPI(title="Notch Board", version="1", auth=django_auth, docs_url=None, parser=SafeParser())
-for router in (accounts, sheets, evidence, tools, cards, families, drawings, designs, builds, adding, checks, layouts, plans, runs, shopboard, strip):
+for router in (accounts, sheets, evidence, tools, cards, families, drawings, designs, builds, adding, checks, layouts, variants, plans, runs, shopboard, strip):
     api.add_router("", router)
 
 

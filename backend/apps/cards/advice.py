@@ -7,15 +7,12 @@ from apps.sheets.models import Stock
 from apps.sheets.schemas import AdviceOut
 from notchcore.design.cards.pieces import Piece, piece_of
 from notchcore.design.cards.proposed import proposed_card
-from notchcore.geom.contours import Contour, sampled
 from notchcore.geom.profile import bounds_of
 from notchcore.ledger import Trust
-from notchcore.measure.machine import Beam, Machine, Operation, Settings
+from notchcore.measure.machine import Machine, Settings
 from notchcore.measure.stock import Stock as CoreStock
 from notchcore.measure.thickness import ENOUGH_READINGS
-from notchcore.plan.motion import path_time
-from notchcore.plan.paths import part_paths
-from notchcore.plan.rows import raster_time
+from notchcore.plan.burning import burning_time
 from notchcore.words.facts import Count, Sentence
 from notchcore.words.render import say
 
@@ -26,18 +23,7 @@ RIM = 5.0  # sheet around a card
 
 def cost_of(piece: Piece, settings: Settings, machine: Machine) -> tuple[float, tuple[float, float]]:
     """Return minutes (handling, burning, entering) and the size of sheet that a card takes [mm]; travel is left out, it is small."""
-    seconds = machine.handling
-    for part in piece.parts:
-        paths = part_paths(part, 0.0)
-        cuts: list[tuple[Operation, Contour, Beam | None]] = [(Operation.OUTER, c, None) for c in (*paths.outer, *(c for _, c in paths.inner))]
-        for operation, contour, own in (*((m.operation, c, m.beam) for m, c in paths.marks), *cuts):
-            beam = own or settings.beam(operation)
-            once = (
-                raster_time([sampled(contour)], min(beam.speed, machine.raster_speed), beam.interval, machine)[0]
-                if operation is Operation.ENGRAVE
-                else path_time(contour, beam.speed, machine)
-            )
-            seconds += (once + machine.pierce) * beam.passes
+    seconds = machine.handling + sum(burning_time(part, settings, machine) for part in piece.parts)
     corners = [(x + p.pose.origin[0], y + p.pose.origin[1]) for p in piece.parts for x, y in p.profile.outer]
     x0, y0, x1, y1 = bounds_of(tuple(corners))
     return seconds / 60 + ENTRY_MIN, (x1 - x0 + 2 * RIM, y1 - y0 + 2 * RIM)

@@ -19,7 +19,8 @@ from notchcore.design.design import MAIN, Design
 from notchcore.design.families.registry import Numbers
 from notchcore.design.filling import DRAWER_PLAY, filled
 from notchcore.design.items import body_of, with_body
-from notchcore.design.scaling import scaled, with_variant
+from notchcore.design.scaling import scaled
+from notchcore.design.variants import in_words, with_choice
 from notchcore.errors import DesignError, NotchCoreError
 from notchcore.measure.fit import Feel
 from notchcore.words.facts import Sentence
@@ -62,8 +63,8 @@ class StepIn(Schema):
 
 class VariantIn(Schema):
     base: int
-    name: str
-    item: str = ""  #: whose variant
+    choice: dict[str, str]  #: an alternative for each of some variations, both by name
+    item: str = ""  #: of which alone; else of the project, and of its items where they have a variation of that name
 
 
 class ScaleIn(Schema):
@@ -180,11 +181,12 @@ def scale_design(request: HttpRequest, project_id: int, body: ScaleIn) -> Status
 
 @router.post("/projects/{project_id}/variant", response={200: ProjectOut, 409: Conflict}, operation_id="chooseVariant")
 def choose_variant(request: HttpRequest, project_id: int, body: VariantIn) -> Status[ProjectOut] | Status[Conflict]:
-    """Choose another of the kept variants; what was chosen is kept as it is now."""
+    """Choose alternatives of what varies; those that were chosen are kept as they are now."""
     member = require_role(request, Role.DESIGNER)
     now = queries.current(project_row(request, project_id))
-    chosen = with_body(now.design, body.item, with_variant(body_of(now.design, body.item), body.name))
-    return _saved(project_id, member, body.base, chosen, f"Variant {body.name} chosen")
+    design = now.design
+    chosen = with_body(design, body.item, with_choice(body_of(design, body.item), body.choice)) if body.item else with_choice(design, body.choice)
+    return _saved(project_id, member, body.base, chosen, f"Chosen: {in_words(body.choice)}")
 
 
 def _step(request: HttpRequest, project_id: int, base: int, *, back: bool) -> Status[ProjectOut] | Status[Conflict]:

@@ -15,7 +15,7 @@ from notchcore.check.play import ItemPlay
 from notchcore.check.whole import plays_of
 from notchcore.design.assembly import Fact, Mark, Part, extent_of, size_of_all
 from notchcore.design.cards.pieces import Card
-from notchcore.design.design import MAIN, Item, label_of
+from notchcore.design.design import MAIN, Item, as_chosen, label_of
 from notchcore.design.families.registry import Numbers
 from notchcore.design.filling import first_name
 from notchcore.design.items import Member
@@ -164,7 +164,7 @@ def _part_out(part: Part) -> PartOut:
 
 def _items_out(now: queries.Current) -> tuple[list[ItemOut], list[RoomOut]]:
     """Return the items of a project, those that are left out too, and the rooms that things may stand in."""
-    design, members = now.design, {m.id: m for m in now.members}
+    design, members = as_chosen(now.design), {m.id: m for m in now.members}
     plays = {p.item: p for p in plays_of(now.members, now.stocks)}
     first = members[MAIN]
     out = [_item_out(MAIN, design.name or first_name(design), first, None, plays)]
@@ -181,8 +181,9 @@ def _item_out(iid: str, label: str, member: Member | None, item: Item | None, pl
     body = member.design if member is not None else item.design if item is not None else None
     loose = item.loose if item is not None else None
     play = plays.get(iid)
+    counted = (item.count, item.spares) if item is not None else (member.count, member.spares) if member is not None else (1, 0)
     return ItemOut(
-        id=iid, label=label, count=item.count if item else 1, spares=item.spares if item else 0, gone=bool(item and item.gone),
+        id=iid, label=label, count=counted[0], spares=counted[1], gone=bool(item and item.gone),
         family="" if body is None else label_of(body), parts=0 if member is None else sum(p.copies for p in member.assembly.parts),
         size=None if member is None or not member.assembly.parts else size_of_all(member.assembly),
         host=loose.host if loose and member is not None and member.room is not None else "", room=loose.room if loose else "",

@@ -20,7 +20,7 @@ from notchcore.plan.choices import PlanChoices
 
 def _as_now(design: Any) -> Any:
     """Return an older design as it is written now: numbers had no family when all were boxes, a joint without cut was `butt`,
-    places counted from the whole sheet, outlines from its middle."""
+    places counted from the whole sheet, outlines from its middle, and variants were alternatives of one thing."""
     if not isinstance(design, dict):
         return design
     found = dict(design)
@@ -31,7 +31,21 @@ def _as_now(design: Any) -> Any:
         found["edits"] = {k: _edit_as_now(e) for k, e in found["edits"].items()}
     if isinstance(found.get("choices"), dict):
         found["choices"] = {k: _choice_as_now(c) if isinstance(c, dict) else c for k, c in found["choices"].items()}
-    return found
+    return _variations_as_now(found) if "variants" in found or "left_out" in found else found
+
+
+def _variations_as_now(design: dict[str, Any]) -> dict[str, Any]:
+    """Return a design whose variants had names, numbers and features that they went without, as one variation."""
+    kept = {k: v for k, v in design.items() if k not in ("variants", "variant", "left_out")}
+    variants, chosen = design.get("variants") or {}, design.get("variant") or ""
+    if not isinstance(variants, dict) or not variants:
+        return kept
+    now = {chosen: {"numbers": design.get("numbers"), "left_out": design.get("left_out", ()), "scale": design.get("scale", 1.0)}} if chosen in variants else {}
+    alternatives = [
+        {"name": name, "sizes": v["numbers"], "scale": v.get("scale", 1.0), "features": list(v.get("left_out", ()))}
+        for name, v in {**variants, **now}.items() if isinstance(v, dict) and "numbers" in v
+    ]  # fmt: skip
+    return kept | {"variations": [{"name": "Variant", "alternatives": alternatives, "chosen": chosen if chosen in variants else ""}]}
 
 
 def _edit_as_now(edit: Any) -> Any:

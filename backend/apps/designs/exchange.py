@@ -237,7 +237,12 @@ def _renamed(held: dict[str, Any], stocks: dict[str, sheets.Stock], drawings: di
 
     made = {k: renamed(v) if k in ("edits", "added", "features") else v for k, v in held.items()}
     items = [i | {"design": _renamed(i["design"], stocks, drawings)} for i in held["items"]]
-    return made | {"stocks": {role: stock(s) for role, s in held["stocks"].items()}, "prototype": stock(held["prototype"]), "items": items}
+
+    def named(stocks_by_role: dict[str, Any]) -> dict[str, Any]:
+        return {role: stock(s) for role, s in stocks_by_role.items()}
+
+    variations = [v | {"alternatives": [a | {"stocks": named(a["stocks"])} for a in v["alternatives"]]} for v in held["variations"]]
+    return made | {"stocks": named(held["stocks"]), "prototype": stock(held["prototype"]), "items": items, "variations": variations}
 
 
 @transaction.atomic
@@ -253,6 +258,16 @@ def with_project(project: Project, design: Design, other: Project) -> Design:
     rows = Drawing.objects.filter(project=other, pk__in=[int(d) for d in theirs.drawing_ids() if d.isdecimal()])
     drawings = {str(d.pk): Drawing.objects.create(project=project, name=d.name, payload=d.payload) for d in rows}
     return joined_to(design, convert.DESIGN.validate_python(renamed(theirs, {}, drawings)), other.name)
+
+
+@transaction.atomic
+def started_from(project: Project, design: Design, name: str, member: Member) -> Project:
+    """Begin a project on the same machine with a design that comes from another one; its drawings are copied."""
+    made = Project.objects.create(shop=project.shop, machine=project.machine, name=_free_name(name[:LONGEST_NAME], member), head=1, deadline=project.deadline)
+    rows = Drawing.objects.filter(project=project, pk__in=[int(d) for d in design.drawing_ids() if d.isdecimal()])
+    drawings = {str(d.pk): Drawing.objects.create(project=made, name=d.name, payload=d.payload) for d in rows}
+    Revision.objects.create(project=made, number=1, label="Made from another project", author=member.user, design=renamed(design, {}, drawings))
+    return made
 
 
 def _plan_choices(kept: dict[str, Any], stocks: dict[str, sheets.Stock]) -> dict[str, Any]:

@@ -15,7 +15,7 @@ from apps.sheets.models import Sheet
 from apps.sheets.models import Stock as StockRow
 from notchcore.check.around import RULES, Around
 from notchcore.design.assembly import Assembly
-from notchcore.design.design import Design, build
+from notchcore.design.design import Design, as_chosen, build
 from notchcore.design.items import Member, members_of, whole_of
 from notchcore.errors import DesignError
 from notchcore.fingerprint import fingerprint
@@ -139,7 +139,7 @@ def around_of(project: Project, design: Design, measured: Measured) -> Around:
     shelf = {k: largest_of(v) for k, v in sheets.items()}
     depths = {k: s.engrave.passes * s.engrave.depth for k, s in measured.settings.items() if s.engrave.depth > 0}
     pitch = machine_of(project.machine).slat_pitch
-    return Around(design=design, bed=measured.bed, slat_pitch=pitch, sheets=shelf, swatches=swatches, depths=depths)
+    return Around(design=as_chosen(design), bed=measured.bed, slat_pitch=pitch, sheets=shelf, swatches=swatches, depths=depths)
 
 
 def _built_from(design: Design, measured: Measured) -> str:
@@ -176,7 +176,7 @@ def _built_for(project: Project, design: Design, measured: Measured) -> Built:
 
 
 def _made(project: Project, design: Design, measured: Measured) -> Assembly:
-    if design.items:
+    if design.several:
         return whole_of(members_for(project, design, measured))
     return build(design, measured.stocks, measured.fits, convert.drawings_for(project, design), measured.bed)
 

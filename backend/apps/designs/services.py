@@ -17,6 +17,7 @@ from notchcore.design.design import Design
 from notchcore.design.families.box import BoxNumbers
 from notchcore.design.families.registry import Numbers, family_of
 from notchcore.design.filling import empty_rooms, filled
+from notchcore.design.variants import without_lost
 from notchcore.errors import DesignError
 from notchcore.measure.fit import Feel
 from notchcore.words.render import say
@@ -99,8 +100,10 @@ def save_design(*, project_id: int, member: Member, base: int, design: Design, l
     if not design.named_stocks() <= known:
         raise DesignError(say("stock_not_on_rack"), field="stocks")
     head = Revision.objects.get(project=project, number=base)
-    if convert.design_of(head) == design:
+    before = convert.design_of(head)
+    if before == design:
         return project
+    design = without_lost(design, before)
     number = (Revision.objects.filter(project=project).order_by("-number").values_list("number", flat=True).first() or 0) + 1
     _write(project, design, number=number, parent=base, label=label, author=member.user)
     project.head, project.redo = number, []

@@ -10,7 +10,7 @@ from collections import defaultdict
 from collections.abc import Mapping
 
 from notchcore.design.assembly import Assembly, Meeting, Part
-from notchcore.design.design import Design
+from notchcore.design.design import Design, as_chosen
 from notchcore.design.features.values import Keyhole
 from notchcore.design.styles import ABOUT
 from notchcore.findings import Finding, Repair, RepairKind, Severity
@@ -56,7 +56,7 @@ def cautions(assembly: Assembly, stocks: Mapping[str, Stock], design: Design) ->
     lowest = min(box_of(p.slab())[2] for p in assembly.parts)
     found = [
         _caution(say("caution_hangs", part=parts[f.panel].ref), parts[f.panel])
-        for f in design.features if isinstance(f, Keyhole) and f.panel in parts and f.id not in design.left_out
+        for f in as_chosen(design).features if isinstance(f, Keyhole) and f.panel in parts
     ]  # fmt: skip
     for part in assembly.parts:
         flat = abs(part.pose.normal[2]) > 0.99

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Mapping
 from dataclasses import replace
-from itertools import combinations, islice
+from itertools import combinations
 
 from notchcore.check.around import Around
 from notchcore.check.features import moves_for
@@ -175,7 +175,9 @@ def _one_stock(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
 
 
 def _variants(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
-    return [Repair(says=say("mend.variant", variant=name), kind=RepairKind.VARIANT, targets=(name,)) for name in islice(design.variants, 4)]
+    of = next((v for v in design.variations if v.name == f.facts.get("variation")), None)
+    some = of.alternatives[:4] if of is not None else ()
+    return [Repair(says=say("mend.variant", variant=a.name), kind=RepairKind.VARIANT, targets=(of.name, a.name)) for a in some if of]
 
 
 _OFFERS: dict[str, _Offer] = {
@@ -187,7 +189,7 @@ _OFFERS: dict[str, _Offer] = {
     "added_panel_lost": lambda f, a, d: [Repair(says=say("mend.remove"), kind=RepairKind.DROP_ADDED, targets=(str(f.facts.get("panel", "")),))],
     "split_outside": lambda f, a, d: [Repair(says=say("mend.one_piece"), kind=RepairKind.WHOLE, targets=(f.parts[0],))],
     "split_meets_joint": lambda f, a, d: [Repair(says=say("mend.one_piece"), kind=RepairKind.WHOLE, targets=(_panel_of(f.parts[0], a),))],
-    "variant_not_chosen": _variants,
+    "variation_not_chosen": _variants,
     "unheld_part": _hold_again,
     "weak_tab": _stronger_tab,
     "thin_web": _wider_web,

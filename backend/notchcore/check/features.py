@@ -8,7 +8,7 @@ from dataclasses import replace
 from notchcore.check.around import Around
 from notchcore.design import lettering
 from notchcore.design.assembly import Assembly, Mark, Part
-from notchcore.design.design import Design
+from notchcore.design.design import Design, as_chosen
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.features.registry import FEATURES
 from notchcore.design.features.values import Anchor, Artwork, Burned, Face, Text
@@ -89,8 +89,8 @@ def small_texts(assembly: Assembly, stocks: Mapping[str, Stock], design: Design)
     """Return texts that soot or the beam makes unreadable."""
     found = []
     parts = {p.id: p for p in assembly.parts}
-    for f in design.features:
-        if not isinstance(f, Text) or f.id in design.left_out or f.panel not in parts:
+    for f in as_chosen(design).features:
+        if not isinstance(f, Text) or f.panel not in parts:
             continue
         kerf = stocks[parts[f.panel].stock].kerf.value
         outline = f.face is not Face.STROKE
@@ -111,8 +111,8 @@ def lacking_letters(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
     """Return texts with letters that their typeface has not."""
     parts = {p.id: p for p in assembly.parts}
     found = []
-    for f in design.features:
-        if not isinstance(f, Text) or f.id in design.left_out or f.panel not in parts or not (lacking := _lacking(f.words, f.face)):
+    for f in as_chosen(design).features:
+        if not isinstance(f, Text) or f.panel not in parts or not (lacking := _lacking(f.words, f.face)):
             continue
         others = [(face, key) for face, key in ((Face.SANS, "mend.plain_letters"), (Face.SERIF, "mend.serifs")) if not _lacking(f.words, face)]
         found.append(
@@ -130,8 +130,9 @@ def _lacking(words: str, face: Face) -> str:
 
 def flawed_artwork(assembly: Assembly, design: Design, drawings: Mapping[str, Drawing]) -> tuple[Finding, ...]:
     """Return drawings from files that are cut out, or outline a panel, and have open, crossing or tiny lines."""
-    cut = [(f.drawing, f.panel) for f in design.features if isinstance(f, Artwork) and f.id not in design.left_out and Burned.CUT in dict(f.layers).values()]
-    cut += [(e.outline.drawing, panel) for panel, e in design.edits.items() if e.outline is not None and not e.gone]
+    there = as_chosen(design)
+    cut = [(f.drawing, f.panel) for f in there.features if isinstance(f, Artwork) and Burned.CUT in dict(f.layers).values()]
+    cut += [(e.outline.drawing, panel) for panel, e in there.edits.items() if e.outline is not None and not e.gone]
     return tuple(
         Finding(code="artwork_flawed", severity=Severity.LOOK, parts=(panel,), facts={"drawing": drawing},
                 says=say("artwork_flawed", part=assembly.ref_of(panel), note=note.says))

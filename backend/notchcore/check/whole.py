@@ -67,7 +67,7 @@ def whole_fit(members: Sequence[Member], stocks: dict[str, Stock], fits: Fits = 
         findings=tuple(sorted((*once_each(told), *fine), key=lambda f: rank[f.severity])),
         order=_order(fitted),
         odds=tuple(_odds(o, x.member) for x in fitted for o in x.fit.odds),
-        expected_rework=sum(x.fit.expected_rework * (x.member.item.count if x.member.item else 1) for x in fitted),
+        expected_rework=sum(x.fit.expected_rework * x.member.count for x in fitted),
         cautions=once_each([told_of(c, x.member) for x in fitted for c in x.fit.cautions]),
         plays=plays,
     )

@@ -27,6 +27,7 @@ from notchcore.design.joints.choice import MeetingChoice
 from notchcore.design.joints.solve import solve
 from notchcore.design.outlines import REACH
 from notchcore.design.panel import Panel
+from notchcore.design.variations import SCALE_LEAST, SCALE_MOST, Variation, check_variations
 from notchcore.design.within import kept_within
 from notchcore.errors import DesignError, require
 from notchcore.findings import Finding, Severity
@@ -38,7 +39,6 @@ from notchcore.words.render import say
 
 RELIEF_MOST: Mm = 5.0
 Bed = tuple[Mm, Mm]
-SCALE_LEAST, SCALE_MOST = 1e-4, 1e4  # of a design against how it was first typed
 MAIN = "main"  # what the first item is called where items are named
 ITEM_NAME = re.compile("[a-z0-9][a-z0-9-]{0,39}")
 MOST_ITEMS, MOST_LABEL = 60, 60
@@ -52,18 +52,6 @@ class Pin:
 
     part: str
     what: str
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Variant:
-    """One of several alternatives of a design: its numbers, and the features that it goes without."""
-
-    numbers: Numbers
-    left_out: tuple[str, ...] = ()
-    scale: float = 1.0  #: of what all variants have in common (places, features, outlines), against how it was first put there
-
-    def __post_init__(self) -> None:
-        require("scale", self.scale, SCALE_LEAST, SCALE_MOST, unit="")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -127,30 +115,34 @@ class Design:
     splits: tuple[Split, ...] = ()
     features: tuple[Feature, ...] = ()
     places: Places = Places.VISIBLE  #: what the places of features count from
-    variants: dict[str, Variant] = field(default_factory=dict)  #: by name; the one that is chosen is kept in `numbers` and `left_out`
-    variant: str = ""  #: which is chosen; empty while there are none, or none was chosen yet
-    left_out: tuple[str, ...] = ()  #: features that are not there now
-    scale: float = 1.0  #: of what all variants have in common now
+    variations: tuple[Variation, ...] = ()  #: what comes in alternatives; what the chosen ones set is kept here
+    scale: float = 1.0  #: of places, features and outlines now, against how they were first put there
     pins: tuple[Pin, ...] = ()  #: sizes kept in view; they change nothing
     order: tuple[str, ...] = ()  #: the steps of assembly in a person's order, by key; empty: as found
     apart: tuple[tuple[str, ...], ...] = ()  #: sub-assemblies that a person puts together first, by their parts
     notes: dict[str, str] = field(default_factory=dict)  #: a person's words on a step, by key
     name: str = ""  #: of the first item, this design's own, where there are several
+    count: int = 1  #: of the first item
+    spares: int = 0  #: of the first item
     items: tuple[Item, ...] = ()  #: what else belongs to the project
 
     @property
     def shape(self) -> Design:
-        """The design without what changes no part: what its parts depend on."""
-        items = tuple(replace(i, design=i.design.shape) for i in self.items)
-        return replace(self, pins=(), order=(), apart=(), notes={}, items=items)
+        """The design as it is chosen, without what changes no part: what its parts depend on."""
+        now = as_chosen(self)
+        items = tuple(replace(i, design=i.design.shape) for i in now.items)
+        undecided = tuple(replace(v, alternatives=v.alternatives[:1]) for v in now.variations if not v.chosen)  # that is told
+        return replace(now, pins=(), order=(), apart=(), notes={}, items=items, variations=undecided)
 
     def __post_init__(self) -> None:
         if self.feel not in WANTED:
             raise DesignError(say("feel_not_asked", known=", ".join(WANTED), feel=self.feel.value))
         require("relief", self.relief, 0.0, RELIEF_MOST)
         require("scale", self.scale, SCALE_LEAST, SCALE_MOST, unit="")
-        if self.variant and self.variant not in self.variants:
-            raise DesignError(say("no_such_variant.of", variant=self.variant, variants=", ".join(self.variants)), field="variant")
+        require("count", self.count, 1, MOST_COPIES, unit="")
+        require("spares", self.spares, 0, MOST_COPIES, unit="")
+        if self.variations:
+            check_variations(self.variations, self.numbers, frozenset(self.roles()))
         missing = [r for r in self.roles() if r not in self.stocks]
         if len(self.name) > MOST_LABEL:
             raise DesignError(say("item_label", most=MOST_LABEL), field="name")
@@ -160,6 +152,11 @@ class Design:
             raise DesignError(say("two_items_of_one_name"), field="items")
         if missing:
             raise DesignError(say("stocks_lacking", missing=", ".join(missing)), field="stocks")
+
+    @property
+    def several(self) -> bool:
+        """Whether more is made than one item once."""
+        return bool(self.items) or (self.count, self.spares) != (1, 0)
 
     def roles(self) -> tuple[str, ...]:
         return pieces.ROLES if isinstance(self.numbers, Card) else tuple(r.id for r in family_of(self.numbers).roles)
@@ -177,6 +174,7 @@ class Design:
     def named_stocks(self) -> set[str]:
         """Return every stock that the design names, those that wait behind a prototype or for an item that is left out too."""
         own = {*replace(self, prototype=None, items=()).stock_ids(), *((self.prototype,) if self.prototype is not None else ())}
+        own |= {s for v in self.variations for a in v.alternatives for s in a.stocks.values()}
         return own.union(*(i.design.named_stocks() for i in self.items))
 
     def drawing_ids(self) -> tuple[str, ...]:
@@ -211,6 +209,20 @@ class Design:
         return isinstance(self.numbers, Card)
 
 
+def as_chosen(design: Design) -> Design:
+    """Return a design without the features, panels and items that are not there with the alternatives that are chosen."""
+    taken = [v.taken for v in design.variations if v.taken is not None]
+    features, panels = {f for a in taken for f in a.features}, {p for a in taken for p in a.panels}
+    items = {i for a in taken for i in a.items}
+    if not (features or panels or items):
+        return design
+    return replace(
+        design, features=tuple(f for f in design.features if f.id not in features),
+        edits=design.edits | {p: replace(design.edits.get(p, PanelEdit()), gone=True) for p in panels},
+        items=tuple(replace(i, gone=True) if i.id in items else i for i in design.items),
+    )  # fmt: skip
+
+
 def label_of(design: Design) -> str:
     """Return what kind of thing a design is, in a word."""
     return "Test card" if isinstance(design.numbers, Card) else family_of(design.numbers).label
@@ -229,13 +241,12 @@ def arranged(design: Design, stocks: Mapping[str, Stock], drawings: Mapping[str,
     """
     if isinstance(design.numbers, Card):
         raise DesignError(say("card_not_in_space"))
-    cut = design.in_prototype()
     family = family_of(design.numbers)
     numbers = family.for_bed(design.numbers, bed) if family.for_bed is not None and bed is not None else design.numbers
+    cut = as_chosen(design).in_prototype()
     plan = family.arrange(numbers, cut.stocks, stocks)
     plan = edited(plan, edits=cut.edits, added=cut.added, stocks=stocks, drawings=drawings)
-    shown = tuple(f for f in design.features if f.id not in design.left_out)
-    whole = carried(plan, shown, cut.added, edits=cut.edits, stocks=stocks, drawings=drawings, places=cut.places,
+    whole = carried(plan, cut.features, cut.added, edits=cut.edits, stocks=stocks, drawings=drawings, places=cut.places,
                     fitting=Fitting(fits=fits, choices=design.choices))  # fmt: skip
     return divided(_fallen_only(whole), cut.splits)
 
@@ -257,6 +268,7 @@ def build(design: Design, stocks: dict[str, Stock], fits: Fits = NO_FITS, drawin
     Raises:
         DesignError: a stock that the design names is not among `stocks`
     """
+    design = as_chosen(design)
     missing = [s for s in design.stock_ids() if s not in stocks]
     if missing:
         raise DesignError(say("stock_off_rack"), missing=missing)
@@ -334,9 +346,11 @@ def _cut_for_themselves(parts: tuple[Part, ...], lost: set[str]) -> tuple[Findin
 
 
 def _unchosen(design: Design) -> tuple[Finding, ...]:
-    if not design.variants or design.variant:
-        return ()
-    return (Finding(code="variant_not_chosen", severity=Severity.LOOK, says=say("variant_not_chosen", variants=", ".join(design.variants))),)
+    return tuple(
+        Finding(code="variation_not_chosen", severity=Severity.LOOK, facts={"variation": v.name},
+                says=say("variation_not_chosen", variation=v.name, names=", ".join(a.name for a in v.alternatives)))
+        for v in design.variations if not v.chosen
+    )  # fmt: skip
 
 
 def _on_the_wrong_face(parts: tuple[Part, ...]) -> tuple[Finding, ...]:

@@ -47,7 +47,8 @@ def filled(design: Design, host: Member, play: Mm = DRAWER_PLAY, rooms: Sequence
 
 def joined_to(design: Design, other: Design, label: str) -> Design:
     """Return the project with another one in it: its first item and its further ones become items here, standing to each other as they did."""
-    first = Item(id=free_id(design.items, label), label=(other.name or label)[:MOST_LABEL], design=replace(other, items=(), name="", prototype=None))
+    first = Item(id=free_id(design.items, label), label=(other.name or label)[:MOST_LABEL], count=other.count, spares=other.spares,
+                 design=replace(other, items=(), name="", count=1, spares=0, prototype=None))  # fmt: skip
     items = [*design.items, first]
     names = {MAIN: first.id}
     for i in other.items:

@@ -13,7 +13,7 @@ from typing import Any
 
 from notchcore.design.assembly import Assembly, Meeting, Part, box_round
 from notchcore.design.cards.pieces import Card
-from notchcore.design.design import MAIN, NO_DRAWINGS, Bed, Design, Item, build
+from notchcore.design.design import MAIN, NO_DRAWINGS, Bed, Design, Item, as_chosen, build
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.numbers import NumberKind, numbers_of
 from notchcore.design.rooms import Room, rooms_of
@@ -75,6 +75,8 @@ class Member:
     design: Design  #: with the sizes that follow a room
     assembly: Assembly
     item: Item | None = None  #: None: the first
+    count: int = 1
+    spares: int = 0
     placing: Placing = IN_PLACE  #: of its parts in the project
     room: Room | None = None  #: that it stands in, in its host's own place
     bound: Mapping[str, Mm] = field(default_factory=dict)  #: numbers that follow the room
@@ -88,7 +90,7 @@ def body_of(design: Design, item: str) -> Design:
         DesignError: there is no such item
     """
     if item in ("", MAIN):
-        return replace(design, items=(), name="")
+        return replace(design, items=(), name="", count=1, spares=0)
     found = next((i for i in design.items if i.id == item), None)
     if found is None:
         raise DesignError(say("no_such_item"))
@@ -98,7 +100,7 @@ def body_of(design: Design, item: str) -> Design:
 def with_body(design: Design, item: str, body: Design) -> Design:
     """Return the project with another design of one of its items; a prototype is the whole project's."""
     if item in ("", MAIN):
-        return replace(body, items=design.items, name=design.name)
+        return replace(body, items=design.items, name=design.name, count=design.count, spares=design.spares)
     return replace(
         design, items=tuple(replace(i, design=replace(body, prototype=None, items=())) if i.id == item else i for i in design.items)
     )  # fmt: skip
@@ -110,8 +112,9 @@ def members_of(design: Design, built: Builder) -> tuple[Member, ...]:
     Args:
         built: builds a design of one item; asked with the same one again, it may answer from memory
     """
+    design = as_chosen(design)
     own = body_of(design, MAIN)
-    made = {MAIN: Member(id=MAIN, label=design.name, design=own, assembly=built(own))}
+    made = {MAIN: Member(id=MAIN, label=design.name, design=own, assembly=built(own), count=design.count, spares=design.spares)}
     waiting = [i for i in design.items if not i.gone]
     names = {MAIN, *(i.id for i in waiting)}
     row = _extent([made[MAIN]])[3]
@@ -142,7 +145,8 @@ def _extent(members: Sequence[Member]) -> Box:
 
 def _beside(item: Item, design: Design, built: Builder, row: Mm, findings: tuple[Finding, ...] = ()) -> Member:
     body = body_of(design, item.id)
-    made = Member(id=item.id, label=item.label, design=body, assembly=built(body), item=item, placing=Placing(degrees=item.turn), findings=findings)
+    made = Member(id=item.id, label=item.label, design=body, assembly=built(body), item=item, count=item.count, spares=item.spares,
+                  placing=Placing(degrees=item.turn), findings=findings)  # fmt: skip
     box = _extent([made])
     shift = add(item.at, (row + GAP - box[0], 0.0 - box[1] if made.assembly.parts else 0.0, -box[2]))
     return replace(made, placing=Placing(degrees=item.turn, shift=shift))
@@ -180,8 +184,8 @@ def _standing(item: Item, design: Design, built: Builder, host: Member) -> Membe
             assembly = built(body)
     box = box_round([replace(p, pose=turn.pose(p.pose)) for p in assembly.parts])
     local = Placing(degrees=item.turn, shift=add(_place_in(room, box), item.at))
-    return Member(id=item.id, label=item.label, design=body, assembly=assembly, item=item, placing=host.placing.after(local), room=room, bound=bound,
-                  findings=findings)  # fmt: skip
+    return Member(id=item.id, label=item.label, design=body, assembly=assembly, item=item, count=item.count, spares=item.spares,
+                  placing=host.placing.after(local), room=room, bound=bound, findings=findings)  # fmt: skip
 
 
 def wanted_size(room: Room, play: Mm) -> Vec3:
@@ -233,7 +237,7 @@ def build_whole(design: Design, stocks: dict[str, Stock], fits: Fits = NO_FITS, 
     Raises:
         DesignError: a stock that the design names is not among `stocks`
     """
-    if not design.items:
+    if not design.several:
         return build(design, stocks, fits, drawings, bed)
     return whole_of(members_of(design, lambda body: build(body, stocks, fits, drawings, bed)))
 
@@ -270,13 +274,10 @@ def _name(member: Member, label: str) -> str:
 
 
 def _part(p: Part, member: Member) -> Part:
-    copies, spares, own = p.copies, p.spares, ""
-    i = member.item
-    if i is not None:
-        own = i.id
-        copies, spares = (p.copies, p.spares) if p.helper else (p.copies * i.count, p.spares + p.copies * i.spares)
+    own = member.item.id if member.item is not None else ""
+    copies, spares = (p.copies, p.spares) if p.helper else (p.copies * member.count, p.spares + p.copies * member.spares)
     if not own:
-        return replace(p, label=_name(member, p.label))
+        return replace(p, label=_name(member, p.label), copies=copies, spares=spares)
     features = tuple(replace(f, part=in_item(own, f.part), meeting=meeting_in_item(own, f.meeting) if f.meeting else "") for f in p.features)
     return replace(
         p, id=in_item(own, p.id), label=_name(member, p.label), pose=member.placing.pose(p.pose), features=features, copies=copies, spares=spares, item=own,

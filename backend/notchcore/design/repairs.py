@@ -15,8 +15,8 @@ from notchcore.design.features.values import Hole
 from notchcore.design.gussets import Gusset
 from notchcore.design.joints.choice import NOTHING_CHOSEN
 from notchcore.design.plates import OnFace
-from notchcore.design.scaling import with_variant
 from notchcore.design.styles import Style
+from notchcore.design.variants import with_choice
 from notchcore.errors import DesignError
 from notchcore.findings import Repair, RepairKind
 from notchcore.measure.fit import Feel
@@ -102,7 +102,8 @@ def _divide(d: Design, r: Repair) -> Design:
 
 
 def _variant(d: Design, r: Repair) -> Design:
-    return with_variant(d, r.target)
+    variation, name = r.targets
+    return with_choice(d, {variation: name})
 
 
 def _names(d: Design) -> set[str]:

@@ -1,14 +1,15 @@
-"""A design in another size, and its kept variants."""
+"""A design in another size."""
 
 from __future__ import annotations
 
 from dataclasses import replace
 
 from notchcore.design.cards.pieces import Card
-from notchcore.design.design import Design, Variant
+from notchcore.design.design import Design
 from notchcore.design.edits import scaled_edit
 from notchcore.design.features.made import scaled_feature
-from notchcore.design.numbers import scaled_numbers
+from notchcore.design.numbers import NumberKind, numbers_of, scaled_numbers
+from notchcore.design.variations import Alternative, Variation
 from notchcore.errors import DesignError, require
 from notchcore.words.render import say
 
@@ -16,7 +17,7 @@ from notchcore.words.render import say
 def scaled(design: Design, factor: float) -> Design:
     """Return the design larger or smaller by a factor: sizes and places change, joints, fits and holes for hands do not.
 
-    Other variants than the chosen one keep their sizes; the play of items in their rooms stays.
+    Where its sizes come in alternatives, the others keep theirs; the play of items in their rooms stays.
 
     Raises:
         ValueOutside: the factor, or a number after it, lies outside what makes sense
@@ -26,14 +27,25 @@ def scaled(design: Design, factor: float) -> Design:
     if isinstance(design.numbers, Card):
         raise DesignError(say("card_not_scaled"))
     numbers = scaled_numbers(design.numbers, factor)
-    larger = replace(_in_common_scaled(design, factor), numbers=numbers)
-    own = {design.variant: replace(design.variants[design.variant], numbers=numbers, scale=larger.scale)} if design.variant else {}
+    larger = replace(in_common_scaled(design, factor), numbers=numbers)
     items = tuple(replace(i, design=scaled(i.design, factor), at=(i.at[0] * factor, i.at[1] * factor, i.at[2] * factor)) for i in design.items)
-    return replace(larger, variants={**design.variants, **own}, items=items)
+    variations = tuple(_sized(v, replace(larger, numbers=numbers)) if v.sizes else v for v in larger.variations)
+    return replace(larger, variations=variations, items=items)
 
 
-def _in_common_scaled(design: Design, k: float) -> Design:
-    """Return the design with what all its variants have in common larger or smaller."""
+def _sized(v: Variation, design: Design) -> Variation:
+    """Return a variation of sizes whose chosen alternative is as large as the design is now."""
+    assert not isinstance(design.numbers, Card)
+    now = tuple(replace(a, sizes=design.numbers, scale=design.scale) if a.name == v.chosen else a for a in v.alternatives)
+    return replace(v, alternatives=now)
+
+
+def in_common_scaled(design: Design, k: float) -> Design:
+    """Return the design with everything larger or smaller but its numbers and the sizes that come in alternatives.
+
+    Raises:
+        ValueOutside: a place or size leaves what makes sense
+    """
     return replace(
         design,
         scale=design.scale * k,
@@ -41,22 +53,11 @@ def _in_common_scaled(design: Design, k: float) -> Design:
         added=tuple(a.scaled(k) for a in design.added),
         splits=tuple(replace(s, at=s.at * k) for s in design.splits),
         features=tuple(scaled_feature(f, k) for f in design.features),
+        variations=tuple(replace(v, alternatives=tuple(_larger(a, design, k) for a in v.alternatives)) for v in design.variations),
     )
 
 
-def with_variant(design: Design, name: str) -> Design:
-    """Return the design with another variant chosen; the one that was chosen is kept as it is now.
-
-    Raises:
-        DesignError: there is no such variant
-    """
-    if name not in design.variants:
-        raise DesignError(say("no_such_variant", name=name), field="variant")
-    kept = {}
-    if design.variant and not isinstance(design.numbers, Card):
-        kept = {design.variant: Variant(numbers=design.numbers, left_out=design.left_out, scale=design.scale)}
-    every = {**design.variants, **kept}
-    chosen = every[name]
-    k = chosen.scale / design.scale
-    common = design if abs(k - 1) < 1e-12 else _in_common_scaled(design, k)
-    return replace(common, variants=every, variant=name, numbers=chosen.numbers, left_out=chosen.left_out, scale=chosen.scale)
+def _larger(a: Alternative, design: Design, k: float) -> Alternative:
+    """Return an alternative whose single lengths grow with the design."""
+    grows = {n.name for n in numbers_of(type(design.numbers)) if n.kind is NumberKind.LENGTH and n.scales}
+    return replace(a, numbers={n: round(float(v) * k, 4) if n in grows else v for n, v in a.numbers.items()})

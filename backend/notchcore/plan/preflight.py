@@ -259,7 +259,7 @@ def preflight(
         ("falls_through", "fine.falls_through", _small(runs, machine)),
         ("parts_missing", "fine.parts_missing", _missing(nesting)),
         *_evidence(runs, stocks, settings),
-        *((f.code, "", [f]) for f in assembly.findings if f.code == "variant_not_chosen"),
+        *((f.code, "", [f]) for f in assembly.findings if f.code == "variation_not_chosen"),
         *((f.code, "", [f]) for f in (*_extra(nesting, assembly), *_across_grain(nesting, assembly, stocks), *_pictures(runs))),
         *_about(nesting, assembly, lambda p: p.reverse and bool(p.marks), "on_its_back"),
         *_about(nesting, assembly, lambda p: p.reverse and not p.marks, "face_down"),

@@ -23,10 +23,11 @@ from apps.plans.services import bundle, files_of, make_plan
 from apps.runs import demo
 from apps.sheets.models import Sheet, Stock
 from notchcore.design.carrying import Places
-from notchcore.design.design import Design, Variant
+from notchcore.design.design import Design
 from notchcore.design.edits import CopyOf, PanelEdit
 from notchcore.design.outlines import PanelOutline
 from notchcore.design.scaling import scaled
+from notchcore.design.variations import Alternative, Variation
 from notchcore.errors import NotchCoreError
 from notchcore.findings import Finding
 from notchcore.plan.sides import Lay
@@ -106,6 +107,8 @@ def cut(api: Api, row: Project) -> dict[str, bytes]:
 
 def changes(r: Random, design: Design, panels: list[str], other: str) -> list[Callable[[], Design]]:
     panel = r.choice(panels)
+    alternatives = (Alternative(name="plain", features=tuple(f.id for f in design.features)), Alternative(name="all"))
+    plainer = Variation(name="Lettering", chosen="plain", alternatives=alternatives)
     return [
         lambda: replace(design, prototype=other),
         lambda: scaled(design, 1.1),
@@ -113,7 +116,7 @@ def changes(r: Random, design: Design, panels: list[str], other: str) -> list[Ca
         lambda: replace(design, edits={**design.edits, panel: PanelEdit(copies=2)}),
         lambda: replace(design, stocks=dict.fromkeys(design.stocks, other)),
         lambda: replace(design, features=design.features[1:]),
-        lambda: replace(design, variants={**design.variants, "now": Variant(numbers=design.numbers)}, variant="now"),
+        lambda: replace(design, variations=(plainer,)),
     ]
 
 

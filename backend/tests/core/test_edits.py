@@ -19,18 +19,18 @@ from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind, Mark, Part
 from notchcore.design.between import Axis, Between
 from notchcore.design.copies import copied
-from notchcore.design.design import Design, Variant, arranged, build
+from notchcore.design.design import Design, arranged, build
 from notchcore.design.edits import CopyOf, PanelEdit, Split
 from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.families.box_room import Top
 from notchcore.design.families.crate import CrateNumbers, break_places
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.features.registry import FEATURES
-from notchcore.design.features.values import Burned, Falls, Hole, Text, Window
+from notchcore.design.features.values import Burned, Falls, Text, Window
 from notchcore.design.joints.choice import MeetingChoice
 from notchcore.design.panel import resolved
 from notchcore.design.plates import OnFace
-from notchcore.design.scaling import scaled, with_variant
+from notchcore.design.scaling import scaled
 from notchcore.design.styles import Style
 from notchcore.design.turning import Tilt, mirrored, turned_over
 from notchcore.design.visible import Frame, visible_frame
@@ -249,25 +249,6 @@ def test_every_piece_of_a_divided_rib_carries_a_mark_of_its_own() -> None:
     assert all(p.panel == p.id for p in assembly.parts)  # they are panels of their own, which are edited and divided like any other
     again = build(replace(design, splits=(Split(panel="along-2.1", at=35.0),), edits={"along-2.1": PanelEdit(spares=2)}), stocks)
     assert {p.id: p.spares for p in again.parts if p.panel == "along-2.1"} == {"along-2.1.1": 2, "along-2.1.2": 2}
-
-
-def test_a_variant_is_its_numbers_and_goes_without_some_features_and_must_be_chosen() -> None:
-    small, large = BoxNumbers(width=120, depth=90, height=50), BoxNumbers(width=240, depth=150, height=80)
-    variants = {"small": Variant(numbers=small, left_out=("hole",)), "large": Variant(numbers=large)}
-    hole = Hole(id="hole", panel="front", diameter=9.0)
-    unchosen = build(a_box(numbers=large, variants=variants, features=(hole,)), STOCKS)
-    assert [f.code for f in unchosen.findings] == ["variant_not_chosen"]
-    chosen = build(a_box(numbers=small, variants=variants, variant="small", left_out=("hole",), features=(hole,)), STOCKS)
-    assert chosen.findings == ()
-    assert chosen.part("front").profile.holes == ()
-    assert sizes(chosen)["front"] == (120.0, 50.0)
-    # Scaled while small is chosen, large stays as it is; what they have in common comes back to its size when large is chosen.
-    twice = scaled(a_box(numbers=small, variants=variants, variant="small", features=(replace(hole, x=10.0),)), 2.0)
-    assert (twice.numbers.width, twice.variants["large"].numbers.width, twice.features[0].x) == (240.0, 240.0, 20.0)
-    back = with_variant(twice, "large")
-    assert (back.numbers.width, back.features[0].x, with_variant(back, "small").features[0].x) == (240.0, 10.0, 20.0)
-    with pytest.raises(DesignError, match="no variant"):
-        a_box(variants=variants, variant="medium")
 
 
 def visible_of(design: Design, stocks: dict[str, Stock]) -> Frame:

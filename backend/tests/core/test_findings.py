@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from notchcore.check.around import Around
 from notchcore.check.dryfit import DryFit, dry_fit
 from notchcore.design.between import Axis, Between
-from notchcore.design.design import Design, Variant, build
+from notchcore.design.design import Design, build
 from notchcore.design.edits import CopyOf, PanelEdit, Split
 from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.families.registry import FAMILIES
@@ -23,6 +23,7 @@ from notchcore.design.outlines import PanelOutline
 from notchcore.design.plates import OnFace
 from notchcore.design.repairs import applied
 from notchcore.design.styles import Style
+from notchcore.design.variations import Alternative, Variation
 from notchcore.errors import NotchCoreError
 from notchcore.findings import Finding, Repair, RepairKind, Severity
 from notchcore.measure.contrast import lab_of
@@ -37,6 +38,7 @@ STOCKS = {r.id: make_stock(r.id, 3.1) for r in ROLES} | {
     **{r.id: make_stock(r.id, 3.0) for r in (*FAMILIES["shelf"].roles, *FAMILIES["layered"].roles)},
 }
 PLAIN = BoxNumbers(width=180, depth=120, height=60, columns=2)
+HEIGHTS = Variation(name="Height", alternatives=(Alternative(name="low", sizes=PLAIN), Alternative(name="high", sizes=replace(PLAIN, height=90))))
 
 
 def a_box(stock: str | None = None, numbers: BoxNumbers = PLAIN, **more: Any) -> Design:
@@ -92,7 +94,7 @@ PLANTED = [
     ),
     Planted("opening_below_beam", replace(on_front(Window(id="w", panel="", width=0.5, height=20.0, radius=0.0)), stocks={r.id: "coarse" for r in ROLES})),
     Planted("unheld_part", a_box(choices=butts)),
-    Planted("variant_not_chosen", a_box(variants={"low": Variant(numbers=PLAIN), "high": Variant(numbers=replace(PLAIN, height=90))}), repairs=2),
+    Planted("variation_not_chosen", a_box(variations=(HEIGHTS,)), repairs=2),
     Planted("feature_outside", on_front(Hole(id="h", panel="", x=500.0)), repairs=2),
     Planted("feature_lost", a_box(features=(Hole(id="h", panel="moon"),))),
     Planted("feature_across_joint", on_front(Text(id="t", panel="", cap=12.0, words="SEED FAIR", y=20.0)), repairs=2),
@@ -205,7 +207,7 @@ def test_a_gusset_goes_into_the_corner_of_both_and_follows_their_size() -> None:
         Repair(says=written("x"), kind=RepairKind.CHOICE, targets=("m",), values={"style": "moon"}),
         Repair(says=written("x"), kind=RepairKind.PLATE, targets=("front",), values={}),
         Repair(says=written("x"), kind=RepairKind.DIVIDE, targets=("front",), values={}),
-        Repair(says=written("x"), kind=RepairKind.VARIANT, targets=("moon",)),
+        Repair(says=written("x"), kind=RepairKind.VARIANT, targets=("Size", "moon")),
     ],
 )  # fmt: skip
 def test_a_repair_that_does_not_belong_is_refused(repair: Repair) -> None:

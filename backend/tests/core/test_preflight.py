@@ -10,6 +10,7 @@ from notchcore.check.features import flawed_artwork
 from notchcore.design.assembly import Assembly, Mark, Part
 from notchcore.design.features.drawing import DrawnLine, tidied
 from notchcore.design.features.values import Artwork, Burned
+from notchcore.design.variations import Alternative, Variation
 from notchcore.findings import Finding, Severity
 from notchcore.geom.contours import Contour, Segment, contour_of
 from notchcore.geom.profile import rectangle
@@ -124,12 +125,12 @@ def test_a_variant_that_nobody_chose_and_jigs_that_are_cut_too_are_said() -> Non
     profile = rectangle(0, 0, 60, 40)
     jig = Part(id="jig", label="Corner jig", stock="ply", pose=Pose(origin=(0, 0, 0), x=(1, 0, 0), y=(0, 1, 0)), low=0, high=3, profile=profile,
                nominal=profile, helper=True)  # fmt: skip
-    unchosen = Finding(code="variant_not_chosen", severity=Severity.LOOK, says=written("None is chosen."))
+    unchosen = Finding(code="variation_not_chosen", severity=Severity.LOOK, says=written("None is chosen."))
     lying = SheetLayout(sheet="s", copy=0, stock="ply", name="s", width=500, height=300, ring=((0, 0), (500, 0), (500, 300), (0, 300)), utilisation=0.1,
                         placements=(Placement(part="jig", copy=0, turn=0, x=9, y=9),), leftover=None)  # fmt: skip
     assembly = Assembly(parts=(jig,), meetings=(), findings=(unchosen,))
     told = found(square(10, 10, 50), nesting=replace(NESTING, sheets=(lying,)), assembly=assembly)
-    assert told["variant_not_chosen"] == unchosen
+    assert told["variation_not_chosen"] == unchosen
     assert "Corner jig" in told["helpers_cut"].message
     back = replace(jig, reverse=True)
     for code, part in (("face_down", back), ("on_its_back", replace(back, marks=(Mark(line=((5, 5), (9, 5), (9, 9)), operation=Operation.ENGRAVE),)))):
@@ -144,10 +145,11 @@ def test_flaws_of_drawings_that_are_cut_are_told_again_before_they_go_out() -> N
     assert {n.code for n in drawing.notes} == {"open_lines", "crosses_itself"}
     art = Artwork(id="art", panel="front", drawing="7", layers=(("a", Burned.CUT),))
     design = replace(make_box(same_stock=True), features=(art,))
+    without = Variation(name="Art", alternatives=(Alternative(name="none", features=("art",)),), chosen="none")
     flaws = flawed_artwork(NO_PARTS, design, {"7": drawing})
     assert len(flaws) == 2
     assert flawed_artwork(NO_PARTS, replace(design, features=(replace(art, layers=(("a", Burned.SCORE),)),)), {"7": drawing}) == ()
-    assert flawed_artwork(NO_PARTS, replace(design, left_out=("art",)), {"7": drawing}) == ()
+    assert flawed_artwork(NO_PARTS, replace(design, variations=(without,)), {"7": drawing}) == ()
     run, stock = Run(name="s", stock="ply", width=500, height=300, paths=(square(10, 10, 50),), lay=Lay()), make_stock("ply", 3.0)
     told = preflight([run], NESTING, {"ply": stock}, MACHINE, {"ply": TRIED}, KerfPlace.PATHS, EMPTY, notes=flaws)
     assert sum(f.code == "artwork_flawed" and f.severity is Severity.LOOK for f in told) == 2

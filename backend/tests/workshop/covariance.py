@@ -14,13 +14,14 @@ from shapely.geometry import LineString, MultiLineString
 
 from notchcore.design.assembly import Assembly, Mark, Part
 from notchcore.design.between import Axis
-from notchcore.design.design import Design, arranged
+from notchcore.design.design import Design, arranged, as_chosen
 from notchcore.design.edits import CopyOf
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.features.values import GreyImage, Scale, Text
 from notchcore.design.items import build_whole
 from notchcore.design.panel import resolved
 from notchcore.design.scaling import scaled
+from notchcore.design.variants import choosable, chosen_now, together, with_choice
 from notchcore.errors import NotchCoreError
 from notchcore.fingerprint import fingerprint
 from notchcore.geom.profile import area_of, bounds_of, polygon_of
@@ -54,13 +55,54 @@ def judge_changes(project: Project) -> list[Violation]:
     if fingerprint(built(replace(replace(design, prototype=other), prototype=design.prototype)).parts) != same:
         says("parts are others after a prototype")
     _scaled_back(project, before, built, says)
-    by_panel = {f.panel for f in design.features if f.id not in design.left_out}
+    _chosen_again(design, before, built, says)
+    by_panel = {f.panel for f in design.features if f in as_chosen(design).features}
     divided = {s.panel for s in design.splits}
     for panel in sorted(by_panel - divided)[:2]:
         original = next((p for p in before.parts if p.id == panel), None)
         if original is not None:
             _copied(project, before, original, built, says)
     return found
+
+
+def _same_sizes(before: Assembly, after: Assembly) -> str:
+    """Return the first part that has another size or stock, or is not there."""
+    others = {p.id: p for p in after.parts}
+    for p in before.parts:
+        q = others.get(p.id)
+        if q is None or q.stock != p.stock or len(q.marks) != len(p.marks):
+            return p.id
+        if max(abs(a - b) for a, b in zip(bounds_of(p.profile.outer), bounds_of(q.profile.outer), strict=True)) > 1e-3:
+            return p.id
+    return next(iter(others.keys() - {p.id for p in before.parts}), "")
+
+
+def _chosen_again(design, before, built, says) -> None:  # type: ignore[no-untyped-def]
+    """Another alternative of each variation and back, one after the other in both orders, and the variant made as a project of its own."""
+    now = chosen_now(design)
+    there = {}
+    for name, names in choosable(design).items():
+        other = next((n for n in names if n != now[name]), now[name])
+        try:
+            back = with_choice(with_choice(design, {name: other}), {name: now[name]}) if now[name] else design
+        except NotchCoreError:
+            continue
+        there[name] = other
+        if wrong := _same_sizes(before, built(back)):
+            says(f"{wrong} is another after {name} {other} and back")
+    try:
+        ways = [with_choice(design, {k: there[k]}) for k in list(there)[:1]] or [design]
+        one, two = ways[0], design
+        for k in list(there)[1:]:
+            one = with_choice(one, {k: there[k]})
+        for k in reversed(there):
+            two = with_choice(two, {k: there[k]})
+    except NotchCoreError:
+        return
+    if wrong := _same_sizes(built(one), built(two)):
+        says(f"{wrong} is another when {list(there)} are chosen in the other order")
+    if now and all(now.values()) and (wrong := _same_sizes(before, built(together(design, [(now, 1)])))):
+        says(f"{wrong} is another when the variant is a project of its own")
 
 
 def _scaled_back(project, before, built, says) -> None:  # type: ignore[no-untyped-def]
@@ -70,8 +112,12 @@ def _scaled_back(project, before, built, says) -> None:  # type: ignore[no-untyp
         back = scaled(there, 0.8)
     except NotchCoreError:
         return
-    if any(v.numbers != design.variants[k].numbers for k, v in there.variants.items() if k != design.variant):
-        says("scaling changed a variant that is not chosen")
+
+    def others(d: Design) -> list[object]:
+        return [a.sizes for v in d.variations for a in v.alternatives if a.name != v.chosen]
+
+    if others(there) != others(design):
+        says("scaling changed sizes that are not chosen")
     after = {p.id: p for p in built(back).parts}
     for p in before.parts:
         q = after.get(p.id)

@@ -12,7 +12,7 @@ from typing import Any
 
 from notchcore.design.assembly import Assembly
 from notchcore.design.between import Axis
-from notchcore.design.design import Design, Item, Variant, arranged, build
+from notchcore.design.design import Design, Item, arranged, build
 from notchcore.design.edits import Added, CopyOf, PanelEdit, Split
 from notchcore.design.families.crate import CrateNumbers
 from notchcore.design.families.registry import FAMILIES
@@ -36,6 +36,7 @@ from notchcore.plan.choices import Numbers, PlanChoices, SecondSide, Turn
 from notchcore.trace.photo import kept_image
 from tests.strategies import make_stock
 from tests.workshop.standing import BED, braced, edged, erected, slatted, spaced, stood_between, walled
+from tests.workshop.varied import varied
 
 STOCKS = ("plywood", "solid_wood", "fibreboard", "cast_acrylic", "corrugated", "felt", "card")
 
@@ -416,9 +417,9 @@ def _edited(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[
         splits.append(Split(panel=k, at=round(sizes[k][0] * r.uniform(0.3, 0.7), 1), scarf=r.random() < 0.3))
         story.append(str(splits[-1]))
     design = replace(design, edits=edits, added=tuple(added), features=tuple(features), splits=tuple(splits))
-    if r.random() < 0.15:
-        other = _numbers(r, design.numbers.family)  # type: ignore[union-attr]
-        design = replace(design, variants={"own": Variant(numbers=design.numbers), "other": Variant(numbers=other)}, variant="own")  # type: ignore[arg-type]
+    other = _numbers(r, design.numbers.family) if r.random() < 0.15 else None  # type: ignore[union-attr]
+    if other is not None or Random(str(story)).random() < 0.2:
+        design = varied(Random(f"varied {story}"), design, other, list(panels), "spare", story)
     if r.random() < 0.15:
         design = _scaled(design, round(r.uniform(0.7, 1.4), 2), story)
     if r.random() < 0.12:

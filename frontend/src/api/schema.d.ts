@@ -982,7 +982,7 @@ export interface paths {
         put?: never;
         /**
          * Choose Variant
-         * @description Choose another of the kept variants; what was chosen is kept as it is now.
+         * @description Choose alternatives of what varies; those that were chosen are kept as they are now.
          */
         post: operations["chooseVariant"];
         delete?: never;
@@ -1574,6 +1574,66 @@ export interface paths {
         put?: never;
         /** Take Way */
         post: operations["takeWay"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/variants": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All Variants
+         * @description Tell every variant of a project and what is chosen now.
+         */
+        get: operations["variants"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/variants/one": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * One Variant
+         * @description Tell what a variant comes to, without choosing it: one at a time, so that each is there at once.
+         */
+        post: operations["oneVariant"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/projects/{project_id}/variants/together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Variants Together
+         * @description Begin a project in which so many of each variant are made: packed, planned, priced and logged as one.
+         */
+        post: operations["variantsTogether"];
         delete?: never;
         options?: never;
         head?: never;
@@ -5896,6 +5956,46 @@ export interface components {
             ] | null;
         };
         /**
+         * Alternative
+         * @description One of several: what it sets, and what is not there with it.
+         *
+         *     What the chosen one sets is kept in the design itself and is written here when another is chosen.
+         */
+        Alternative: {
+            /** Name */
+            name: string;
+            /** Sizes */
+            sizes?: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | null;
+            /**
+             * Scale
+             * @default 1
+             */
+            scale: number;
+            /** Numbers */
+            numbers?: {
+                [key: string]: number | string;
+            };
+            /** Stocks */
+            stocks?: {
+                [key: string]: string;
+            };
+            /**
+             * Features
+             * @default []
+             */
+            features: string[];
+            /**
+             * Panels
+             * @default []
+             */
+            panels: string[];
+            /**
+             * Items
+             * @default []
+             */
+            items: string[];
+        };
+        /**
          * Axis
          * @description A direction of the world: to the right, to the back, up.
          * @enum {string}
@@ -6088,21 +6188,12 @@ export interface components {
              */
             features: (components["schemas"]["Hole"] | components["schemas"]["HoleCircle"] | components["schemas"]["Window"] | components["schemas"]["Notch"] | components["schemas"]["Keyhole"] | components["schemas"]["CableSlot"] | components["schemas"]["Vents"] | components["schemas"]["Text"] | components["schemas"]["Scale"] | components["schemas"]["Socket"] | components["schemas"]["Fold"] | components["schemas"]["Artwork"] | components["schemas"]["GreyImage"])[];
             /** @default visible */
-            places: components["schemas"]["notchcore__design__carrying__Places"];
-            /** Variants */
-            variants?: {
-                [key: string]: components["schemas"]["Variant"];
-            };
+            places: components["schemas"]["Places"];
             /**
-             * Variant
-             * @default
-             */
-            variant: string;
-            /**
-             * Left Out
+             * Variations
              * @default []
              */
-            left_out: string[];
+            variations: components["schemas"]["Variation"][];
             /**
              * Scale
              * @default 1
@@ -6132,6 +6223,16 @@ export interface components {
              * @default
              */
             name: string;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Spares
+             * @default 0
+             */
+            spares: number;
             /**
              * Items
              * @default []
@@ -6618,22 +6719,19 @@ export interface components {
             lean: number;
         };
         /**
-         * Variant
-         * @description One of several alternatives of a design: its numbers, and the features that it goes without.
+         * Variation
+         * @description Something that comes in alternatives.
          */
-        Variant: {
-            /** Numbers */
-            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"];
+        Variation: {
+            /** Name */
+            name: string;
+            /** Alternatives */
+            alternatives: components["schemas"]["Alternative"][];
             /**
-             * Left Out
-             * @default []
+             * Chosen
+             * @default
              */
-            left_out: string[];
-            /**
-             * Scale
-             * @default 1
-             */
-            scale: number;
+            chosen: string;
         };
         /**
          * Wall
@@ -7049,8 +7147,10 @@ export interface components {
         VariantIn: {
             /** Base */
             base: number;
-            /** Name */
-            name: string;
+            /** Choice */
+            choice: {
+                [key: string]: string;
+            };
             /**
              * Item
              * @default
@@ -8155,6 +8255,77 @@ export interface components {
             version: string;
             /** Name */
             name: string;
+        };
+        /** VariantsOut */
+        VariantsOut: {
+            /** Now */
+            now: {
+                [key: string]: string;
+            };
+            /** All */
+            all: {
+                [key: string]: string;
+            }[];
+        };
+        /**
+         * SheetsOut
+         * @description What a variant takes of a stock.
+         */
+        SheetsOut: {
+            /** Stock */
+            stock: string;
+            /** Sheets */
+            sheets: number;
+            /** Buy */
+            buy: number;
+        };
+        /**
+         * VariantOut
+         * @description What one variant comes to, once.
+         */
+        VariantOut: {
+            /** Words */
+            words: string;
+            /** Pieces */
+            pieces: number;
+            /** Size */
+            size: [
+                number,
+                number,
+                number
+            ] | null;
+            /** Sheets */
+            sheets: components["schemas"]["SheetsOut"][];
+            /** Minutes */
+            minutes: number;
+            /** Price */
+            price: number;
+            /** Stops */
+            stops: number;
+            problem: components["schemas"]["Sentence"] | null;
+        };
+        /** ChoiceIn */
+        ChoiceIn: {
+            /** Choice */
+            choice: {
+                [key: string]: string;
+            };
+        };
+        /** TogetherIn */
+        TogetherIn: {
+            /** Name */
+            name: string;
+            /** Wanted */
+            wanted: components["schemas"]["WantedIn"][];
+        };
+        /** WantedIn */
+        WantedIn: {
+            /** Choice */
+            choice: {
+                [key: string]: string;
+            };
+            /** Count */
+            count: number;
         };
         /** AcceptedOut */
         AcceptedOut: {
@@ -11617,6 +11788,80 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LayoutOut"];
+                };
+            };
+        };
+    };
+    variants: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VariantsOut"];
+                };
+            };
+        };
+    };
+    oneVariant: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChoiceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VariantOut"];
+                };
+            };
+        };
+    };
+    variantsTogether: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TogetherIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectOut"];
                 };
             };
         };

@@ -22,6 +22,9 @@ export type Stock = Schemas['Stock'];
 export type CutDownPlan = Schemas['CutDown'];
 export type Design = Schemas['Design'];
 export type Item = Schemas['Item'];
+export type Variation = Schemas['Variation'];
+export type Alternative = Schemas['Alternative'];
+export type VariantOut = Schemas['VariantOut'];
 export type ItemOut = Schemas['ItemOut'];
 export type RoomOut = Schemas['RoomOut'];
 /** The numbers of a family or a feature, by name, as forms treat them. */

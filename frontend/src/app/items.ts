@@ -21,7 +21,7 @@ export function withBody(whole: Design, item: string, change: (design: Design) =
 /** The whole with some facts of an item changed: its name, count, place. */
 export const withItem = (whole: Design, item: string, changes: Partial<Item>): Design =>
 	item === FIRST
-		? { ...whole, name: changes.label ?? whole.name }
+		? { ...whole, name: changes.label ?? whole.name, count: changes.count ?? whole.count, spares: changes.spares ?? whole.spares }
 		: { ...whole, items: (whole.items ?? []).map((i) => (i.id === item ? { ...i, ...changes } : i)) };
 
 /** The item that a part of the whole belongs to, and the part's name in it. */
@@ -52,12 +52,13 @@ export function freeId(whole: Design, label: string): string {
 	return `${stem}-${k}`;
 }
 
-/** Every stock that a project names: of its panels, of single panels, of what was added, of its items, and its prototype. */
+/** Every stock that a project names: of its panels, of single panels, of what was added, of its items and alternatives, and its prototype. */
 export function stocksOf(whole: Design): Set<string> {
 	const own = [
 		...Object.values(whole.stocks),
 		...Object.values(whole.edits ?? {}).map((e) => e.stock),
 		...(whole.added ?? []).map((a) => ('stock' in a ? a.stock : null)),
+		...(whole.variations ?? []).flatMap((v) => v.alternatives.flatMap((a) => Object.values(a.stocks ?? {}))),
 		whole.prototype
 	];
 	return new Set([...own.filter((s): s is string => !!s), ...(whole.items ?? []).flatMap((i) => [...stocksOf(i.design)])]);

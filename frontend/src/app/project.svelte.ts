@@ -207,11 +207,11 @@ export class ProjectState {
 		});
 	}
 
-	/** Choose another of the kept variants; what is chosen now is kept as it is. */
-	chooseVariant(name: string) {
+	/** Choose alternatives of what varies; those that are chosen now are kept as they are. */
+	chooseVariant(choice: Record<string, string>) {
 		return this.inTurn(() => {
 			const params = { path: { project_id: this.id } };
-			const body = { base: this.project!.revision, name, item: this.item };
+			const body = { base: this.project!.revision, choice, item: this.item };
 			return this.take(need(api.POST('/api/projects/{project_id}/variant', { params, body })), null, '');
 		});
 	}

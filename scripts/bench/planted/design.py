@@ -44,8 +44,44 @@ FAULTS: tuple[Fault, ...] = (
     Fault(
         "scaling changes every variant",
         "design/scaling.py",
-        "return replace(larger, variants={**design.variants, **own}, items=items)",
-        "return replace(larger, variants={k: replace(v, numbers=scaled_numbers(v.numbers, factor)) for k, v in design.variants.items()} | own, items=items)",
+        " if a.name == v.chosen else a for a in v.alternatives)\n    return replace(v, alternatives=now)",
+        " for a in v.alternatives)\n    return replace(v, alternatives=now)",
+        "tests/core/test_variants.py",
+    ),
+    Fault(
+        "what was chosen before is forgotten",
+        "design/variants.py",
+        "every = tuple(_kept(design, v) for v in design.variations)",
+        "every = design.variations",
+        "tests/core/test_variants.py",
+    ),
+    Fault(
+        "a single length stays when the size is another",
+        "design/scaling.py",
+        "round(float(v) * k, 4) if n in grows else v",
+        "v",
+        "tests/core/test_variants.py",
+    ),
+    Fault(
+        "what an alternative goes without is there",
+        "design/design.py",
+        "edits=design.edits | {p: replace(design.edits.get(p, PanelEdit()), gone=True) for p in panels}",
+        "edits=design.edits",
+        "tests/core/test_variants.py",
+    ),
+    Fault(
+        "items keep their own alternative",
+        "design/variants.py",
+        "items = tuple(replace(i, design=_with_own(i.design, choice)) for i in design.items)",
+        "items = design.items",
+        "tests/core/test_variants.py",
+    ),
+    Fault(
+        "several of a variant are one when made together",
+        "design/variants.py",
+        "count=now.count * count, items",
+        "count=now.count, items",
+        "tests/core/test_variants.py",
     ),
     Fault(
         "joints scale",
@@ -209,8 +245,8 @@ FAULTS: tuple[Fault, ...] = (
     Fault(
         "spares of an item are forgotten",
         "design/items.py",
-        "(p.copies * i.count, p.spares + p.copies * i.spares)",
-        "(p.copies * i.count, p.spares)",
+        "(p.copies * member.count, p.spares + p.copies * member.spares)",
+        "(p.copies * member.count, p.spares)",
         "tests/core/test_items.py",
     ),
     Fault(

@@ -10,7 +10,7 @@
 		size = 'sm',
 		onoutroend,
 		children
-	}: { open: boolean; title: string; size?: 'xs' | 'sm'; onoutroend?: () => void; children: Snippet } = $props();
+	}: { open: boolean; title: string; size?: 'xs' | 'sm' | 'lg'; onoutroend?: () => void; children: Snippet } = $props();
 </script>
 
 <Modal bind:open {size} {onoutroend} dismissable={false} outsideclose aria-label={title}>

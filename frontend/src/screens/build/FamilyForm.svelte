@@ -98,7 +98,7 @@
 		</p>
 	{/each}
 
-	<Variants />
+	<Variants {family} />
 	<h3>{word('build.stock')}</h3>
 	<StockChoice
 		label={word('build.all-panels')}

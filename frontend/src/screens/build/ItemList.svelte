@@ -2,6 +2,7 @@
 <script lang="ts">
 	import { withItem } from '../../app/items';
 	import { useProject } from '../../app/project.svelte';
+	import { thereNow } from '../../app/variations';
 	import { word } from '../../words/words';
 	import type { BuildState } from './build.svelte';
 
@@ -17,7 +18,7 @@
 	}
 	const back = (id: string, label: string) =>
 		void work
-			.saveWhole((d) => withItem(d, id, { gone: false }), word('build.back-2', { label }))
+			.saveWhole((d) => thereNow(withItem(d, id, { gone: false }), 'items', id), word('build.back-2', { label }))
 			.catch((e: Error) => (build.problem = e.message));
 </script>
 

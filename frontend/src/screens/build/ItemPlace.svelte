@@ -8,6 +8,7 @@
 	import { show } from '../../lib/units/units';
 	import { word } from '../../words/words';
 	import type { BuildState } from './build.svelte';
+	import ThereWith from './ThereWith.svelte';
 	import ItemPlays from '../../app/ItemPlays.svelte';
 
 	let { build, item }: { build: BuildState; item: ItemOut } = $props();
@@ -93,14 +94,15 @@
 		if (label) void quietly(save({ label }, word('build.is-called', { wanted: label })));
 	}}
 />
+<NumberField label={word('build.how-many')} kind="count" value={item.count} oncommit={(n) => save({ count: n }, `×${n}`)} />
+<NumberField
+	label={word('build.spares-of-it')}
+	kind="count"
+	value={item.spares}
+	oncommit={(n) => save({ spares: n }, word('build.item-spares', { n }))}
+/>
 {#if kept}
-	<NumberField label={word('build.how-many')} kind="count" value={kept.count ?? 1} oncommit={(n) => save({ count: n }, `×${n}`)} />
-	<NumberField
-		label={word('build.spares-of-it')}
-		kind="count"
-		value={kept.spares ?? 0}
-		oncommit={(n) => save({ spares: n }, word('build.item-spares', { n }))}
-	/>
+	<ThereWith kind="items" id={item.id} label={item.label} whole />
 	<div class="stands">
 		<label for="{id}where">{word('build.item-stands')}</label>
 		<select

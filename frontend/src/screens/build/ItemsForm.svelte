@@ -7,10 +7,19 @@
 	import { word } from '../../words/words';
 	import type { BuildState } from './build.svelte';
 	import ItemPlays from '../../app/ItemPlays.svelte';
+	import { allFamilies } from '../../app/families';
+	import type { DesignFamily, Values } from '../../api/types';
 	import ProjectForm from './ProjectForm.svelte';
+	import Variants from './Variants.svelte';
 
 	let { build }: { build: BuildState } = $props();
 	const work = useProject();
+	/** The first item's: what of it varies is chosen for all. */
+	let families = $state.raw<DesignFamily[]>([]);
+	allFamilies()
+		.then((all) => (families = all))
+		.catch((e: Error) => (build.problem = e.message));
+	const family = $derived(families.find((f) => f.id === (work.design.numbers as unknown as Values).family) ?? null);
 	const items = $derived(build.out?.items.filter((i) => !i.gone) ?? []);
 	const size = (mm: readonly number[]) => `${mm.map((v) => show(v, session.unit)).join(' × ')} ${unitName(session.unit)}`;
 </script>
@@ -31,6 +40,7 @@
 		{#each item.findings as f, i (i)}<div class="note" class:bad={f.severity === 'must'}><Told of={f.says} /></div>{/each}
 	</section>
 {/each}
+{#if family}<Variants {family} />{/if}
 <ProjectForm {build} />
 
 <style>

@@ -3,6 +3,7 @@
 	import type { Design, DrawingOut, Feature, FeatureType, Values } from '../../api/types';
 	import { allFeatures } from '../../app/families';
 	import { useProject } from '../../app/project.svelte';
+	import { goneWith } from '../../app/variations';
 	import { session } from '../../app/session.svelte';
 	import NumbersForm from '../../lib/ui/NumbersForm.svelte';
 	import { intoView } from '../../lib/ui/intoview';
@@ -11,6 +12,7 @@
 	import { fitting, inRow, mirroredFeature } from './features';
 	import { freshName } from './moves';
 	import RowOf from './RowOf.svelte';
+	import ThereWith from './ThereWith.svelte';
 	import { word } from '../../words/words';
 
 	let {
@@ -44,12 +46,6 @@
 		await save((some) => [...some, ...more], `${label}: ${named(f)} ${how}`);
 		[open, rowing] = [more[more.length - 1]!.id, ''];
 	}
-	const leftOut = $derived(new Set(work.design.left_out ?? []));
-	const show = (id: string, there: boolean) =>
-		work.save(
-			(d) => ({ ...d, left_out: there ? (d.left_out ?? []).filter((x) => x !== id) : [...(d.left_out ?? []), id] }),
-			`${label}: ${there ? 'with' : 'without'} ${id}`
-		);
 	const typeOf = (f: Feature) => types.find((t) => t.id === f.kind);
 	const plain = (f: Feature) => f.name || ('words' in f && f.words ? `“${f.words}”` : (typeOf(f)?.label ?? f.kind));
 	/** Two of one name are told apart by a number. */
@@ -100,7 +96,7 @@
 
 <h3>{word('build.on-it')}</h3>
 {#each mine as f (f.id)}
-	<div class="feature" class:open={open === f.id}>
+	<div class="feature" class:open={open === f.id} class:gone={goneWith(work.design, 'features', f.id).length}>
 		<button class="name" aria-expanded={open === f.id} onclick={() => (open = open === f.id ? '' : f.id)}>{named(f)}</button>
 		<button
 			class="quiet"
@@ -110,10 +106,7 @@
 		>
 		{#if open === f.id && typeOf(f)}
 			<div class="fields" {@attach intoView()}>
-				{#if Object.keys(work.design.variants ?? {}).length}<label class="check"
-						><input type="checkbox" checked={!leftOut.has(f.id)} onchange={(e) => void show(f.id, e.currentTarget.checked)} />
-						{word('build.in-the-variant', { variant: work.design.variant })}</label
-					>{/if}
+				<ThereWith kind="features" id={f.id} label="{label}: {named(f)}" />
 				<label class="called"
 					>{word('build.name')}
 					<input
@@ -190,6 +183,10 @@
 		display: grid;
 		grid-template-columns: 1fr auto;
 		padding: 2px 0;
+	}
+	.gone .name {
+		color: var(--ink-2);
+		text-decoration: line-through;
 	}
 	.feature.open {
 		border-left: 3px solid var(--color-mat);

@@ -16,6 +16,7 @@
 	import PanelPlace from './PanelPlace.svelte';
 	import PinButton from './PinButton.svelte';
 	import StockChoice from './StockChoice.svelte';
+	import ThereWith from './ThereWith.svelte';
 	import { word } from '../../words/words';
 
 	let { build, part }: { build: BuildState; part: PartOut } = $props();
@@ -84,6 +85,7 @@
 	<PinButton pin={build.why.pin} label="{part.label}, {build.why.title}" />
 {/if}
 
+<ThereWith kind="panels" {id} label={part.label} />
 <h3>{word('build.stock-and-faces')}</h3>
 <StockChoice
 	label={word('build.stock')}

@@ -5,6 +5,7 @@
 	import StockEdge from '../../lib/ui/StockEdge.svelte';
 	import { partOf, withBody } from '../../app/items';
 	import { useProject, withEdits } from '../../app/project.svelte';
+	import { thereNow } from '../../app/variations';
 	import type { Design } from '../../api/types';
 	import type { BuildState } from './build.svelte';
 	import Glyph from './Glyph.svelte';
@@ -24,7 +25,7 @@
 	/** Put a panel back: of the item that is open, or of the one that it is named after. */
 	function back(p: { id: string; label: string }) {
 		const { item, part } = partOf(p.id);
-		const there = (d: Design) => withEdits(d, [part], () => ({ gone: false }));
+		const there = (d: Design) => thereNow(d.edits?.[part] ? withEdits(d, [part], () => ({ gone: false })) : d, 'panels', part);
 		work
 			.saveWhole((d) => withBody(d, work.item || item, there), word('build.back-2', { label: p.label }))
 			.catch((e: Error) => (build.problem = e.message));

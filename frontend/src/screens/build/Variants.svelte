@@ -1,88 +1,64 @@
-<!-- Alternatives of a design: keep the present numbers under a name, and choose which one is built. -->
+<!-- What of a design comes in alternatives: one of each is chosen, built and cut; all can be looked at beside each other. -->
 <script lang="ts">
-	import type { Design } from '../../api/types';
+	import type { DesignFamily } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
+	import { setsOf, variantCount, variationsOf } from '../../app/variations';
+	import Choice from '../../lib/ui/Choice.svelte';
 	import { word } from '../../words/words';
+	import NewVariation from './NewVariation.svelte';
+	import { setName } from './variationnames';
+	import VariantTable from './VariantTable.svelte';
+	import VariationForm from './VariationForm.svelte';
 
+	let { family }: { family: DesignFamily } = $props();
 	const work = useProject();
-	const id = $props.id();
-	const design = $derived(work.design);
-	const variants = $derived(design.variants ?? {});
-	const names = $derived(Object.keys(variants));
-	let name = $state('');
+	const all = $derived(variationsOf(work.design));
+	const count = $derived(work.item ? 0 : variantCount(work.project!.design));
+	const follows = (name: string) =>
+		!work.item && (work.design.items ?? []).some((i) => variationsOf(i.design).some((v) => v.name === name));
+	const says = (v: (typeof all)[number]) => setsOf(v).map((s) => setName(s, family)).join(', '); // prettier-ignore
+	let adding = $state(false);
+	let comparing = $state(false);
 	let problem = $state('');
 
-	/** The variants with what is chosen now kept under its name. */
-	const kept = (d: Design) => ({
-		...d.variants,
-		...(d.variant ? { [d.variant]: { numbers: d.numbers, left_out: d.left_out ?? [], scale: d.scale ?? 1 } } : {})
-	});
-	async function save(change: (d: Design) => Design, label: string) {
+	async function choose(choice: Record<string, string>) {
 		problem = '';
-		try {
-			await work.save(change, label);
-		} catch (e) {
-			problem = (e as Error).message;
-		}
+		await work.chooseVariant(choice).catch((e: Error) => (problem = e.message));
 	}
-	async function add(event: SubmitEvent) {
-		event.preventDefault();
-		const wanted = name.trim();
-		if (!wanted) return;
-		const made = (d: Design) => ({ numbers: d.numbers, left_out: d.left_out ?? [], scale: d.scale ?? 1 });
-		await save(
-			(d) => ({ ...d, variants: { ...kept(d), [wanted]: made(d) } as Design['variants'], variant: wanted }),
-			word('build.variant', { wanted })
-		);
-		name = '';
-	}
-	async function choose(wanted: string) {
-		problem = '';
-		try {
-			await work.chooseVariant(wanted);
-		} catch (e) {
-			problem = (e as Error).message;
-		}
-	}
-	const remove = (gone: string) =>
-		save(
-			(d) => {
-				const all = { ...d.variants };
-				delete all[gone];
-				return { ...d, variants: all, variant: d.variant === gone ? '' : d.variant };
-			},
-			word('build.variant-removed', { gone })
-		);
 </script>
 
 <h3>{word('build.variants')}</h3>
-{#each names as n (n)}
-	<div class="row">
-		<label><input type="radio" name={id} checked={n === design.variant} onchange={() => choose(n)} /> {n}</label>
-		<button class="quiet" aria-label={word('build.remove-variant', { n })} onclick={() => remove(n)}>{word('build.remove-3')}</button>
+{#each all as v (v.name)}
+	<div class="varies">
+		<b>{v.name}</b>
+		<Choice
+			label={v.name}
+			options={v.alternatives.map((a) => ({ value: a.name, name: a.name }))}
+			value={v.chosen ?? ''}
+			onchoose={(name) => void choose({ [v.name]: name })}
+		/>
+		<p class="quiet">
+			{says(v) ? word('build.variation-sets', { names: says(v) }) : word('build.variation-sets-what-is-there')}
+			{#if follows(v.name)}{word('build.goes-along', { name: v.name })}{/if}
+		</p>
+		<details><summary>{word('build.change-variation', { name: v.name })}</summary><VariationForm variation={v} {family} /></details>
 	</div>
 {/each}
-<form onsubmit={add} aria-label={word('build.new-variant')}>
-	<input
-		class="input"
-		maxlength="40"
-		placeholder={word('build.small-large')}
-		aria-label={word('build.name-of-a-variant')}
-		bind:value={name}
-	/>
-	<button class="btn">{word('build.keep-these-numbers')}</button>
-</form>
+<div class="acts">
+	<button class="btn" aria-expanded={adding} onclick={() => (adding = !adding)}>{word('build.something-varies')}</button>
+	{#if count > 1}<button class="btn" onclick={() => (comparing = true)}>{word('build.compare-variants', { count })}</button>{/if}
+</div>
+{#if adding}<NewVariation {family} ondone={() => (adding = false)} />{/if}
+{#if comparing}<VariantTable bind:open={comparing} onchoose={choose} />{/if}
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 
 <style>
-	.row {
-		display: flex;
-		justify-content: space-between;
-		padding: 2px 0;
+	.varies {
+		padding: 2px 0 6px;
 	}
-	form {
-		display: grid;
-		grid-template-columns: 1fr auto;
+	.acts {
+		display: flex;
+		flex-wrap: wrap;
 		gap: 6px;
 	}
 </style>

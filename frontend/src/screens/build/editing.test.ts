@@ -4,7 +4,8 @@ import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { featureTypes, rackOf, row } from '../../../tests/samples';
 import { Server } from '../../../tests/server';
-import type { BuildOut, Design, Feature, PartOut } from '../../api/types';
+import type { BuildOut, Design, DesignFamily, Feature, PartOut, Variation } from '../../api/types';
+import { goneWith, setsOf, thereNow, variantCount, withVariation } from '../../app/variations';
 import { endNames, ladder, spreadRound } from './added';
 import { BuildState } from './build.svelte';
 import { clearOf, freshName, mirrorBeside, nextSnap, rangeOf, snapsOf } from './moves';
@@ -13,7 +14,9 @@ import PanelsInspector from './PanelsInspector.svelte';
 import PartLists from './PartLists.svelte';
 import { fitting, inRow, mirroredFeature } from './features';
 import { namesIn, withoutPanel } from './moves';
+import ThereWith from './ThereWith.svelte';
 import Variants from './Variants.svelte';
+import VariationForm from './VariationForm.svelte';
 
 const real = await vi.importActual<typeof import('../../app/project.svelte')>('../../app/project.svelte');
 const work = vi.hoisted(() => ({
@@ -21,8 +24,8 @@ const work = vi.hoisted(() => ({
 	project: null as { design: Design; machine: string } | null,
 	saved: [] as { label: string; design: Design }[],
 	chosen: [] as string[],
-	async chooseVariant(name: string) {
-		work.chosen.push(name);
+	async chooseVariant(choice: Record<string, string>) {
+		work.chosen.push(...Object.entries(choice).map((c) => c.join(': ')));
 	},
 	async save(change: (d: Design) => Design, label: string) {
 		work.project = { ...work.project!, design: change(work.project!.design) };
@@ -347,18 +350,62 @@ describe('several panels', () => {
 	});
 });
 
-describe('variants', () => {
-	it('keep the numbers under a name, and swap them when another is chosen', async () => {
-		work.project!.design = { ...work.project!.design, numbers: { family: 'box', width: 120 } } as unknown as Design;
-		const { unmount } = render(Variants);
-		await userEvent.type(screen.getByLabelText('Name of a variant'), 'small');
-		await userEvent.click(screen.getByRole('button', { name: 'Keep these numbers' }));
-		expect(last().design).toMatchObject({ variant: 'small', variants: { small: { numbers: { width: 120 }, left_out: [] } } });
+describe('what varies', () => {
+	const family = { numbers: [{ name: 'width', label: 'Width' }], roles: [{ id: 'walls', label: 'Walls' }] } as unknown as DesignFamily;
+	const begin = (more: object) =>
+		(work.project!.design = {
+			...work.project!.design,
+			numbers: { family: 'box', width: 120 },
+			stocks: { walls: '1' },
+			...more
+		} as unknown as Design);
+	const choice = (label: string, name: string) => within(screen.getByRole('radiogroup', { name: label })).getByText(name);
+
+	it('has alternatives that begin as the design is, and the server keeps what was changed of the one before', async () => {
+		begin({ variations: [] });
+		const { unmount } = render(Variants, { family });
+		await userEvent.click(screen.getByRole('button', { name: 'Something varies …' }));
+		await userEvent.type(screen.getByLabelText('What varies'), 'Size');
+		await userEvent.type(screen.getByLabelText('Its alternatives, with commas'), 'small');
+		await userEvent.click(screen.getByRole('button', { name: 'Let it vary' }));
+		expect(screen.getByRole('alert').textContent).toContain('at least two');
+		await userEvent.type(screen.getByLabelText('Its alternatives, with commas'), ', large,');
+		await userEvent.click(screen.getByRole('button', { name: 'Let it vary' }));
+		const all = last().design.variations!;
+		expect(all).toMatchObject([{ name: 'Size', chosen: 'small', alternatives: [{ name: 'small', sizes: { width: 120 } }, { name: 'large', sizes: { width: 120 } }] }]); // prettier-ignore
 		unmount();
-		work.project!.design = { ...last().design, numbers: { family: 'box', width: 240 }, variants: { ...last().design.variants, large: { numbers: { family: 'box', width: 300 }, left_out: ['hole-1'] } } } as never; // prettier-ignore
-		render(Variants);
-		await userEvent.click(screen.getByRole('radio', { name: 'large' }));
-		expect(work.chosen).toEqual(['large']); // the server keeps what was changed meanwhile
+		render(Variants, { family });
+		await userEvent.click(choice('Size', 'large'));
+		expect(work.chosen).toEqual(['Size: large']);
+	});
+	it('is named, added to and taken away alternative by alternative, and sets more or less', async () => {
+		begin({ variations: [] });
+		begin({ variations: withVariation(work.project!.design, 'Wood', ['plain', 'fine'], [{ of: 'stocks', name: 'walls' }]).variations });
+		const design = () => last().design;
+		render(VariationForm, { variation: work.project!.design.variations![0] as Variation, family });
+		await userEvent.type(screen.getByPlaceholderText('Another alternative'), 'rough{Enter}');
+		expect(design().variations![0]!.alternatives.map((a) => [a.name, a.stocks])).toEqual(
+			['plain', 'fine', 'rough'].map((n) => [n, { walls: '1' }])
+		);
+		await userEvent.selectOptions(screen.getByLabelText('It also sets'), 'width');
+		expect(setsOf(design().variations![0] as Variation)).toEqual([{ of: 'numbers', name: 'width' }, { of: 'stocks', name: 'walls' }]); // prettier-ignore
+		await userEvent.click(screen.getByRole('button', { name: 'Wood no longer sets stock of walls' }));
+		expect(setsOf(design().variations![0] as Variation)).toEqual([{ of: 'numbers', name: 'width' }]);
+		await userEvent.click(screen.getByRole('button', { name: 'Remove fine of Wood' }));
+		expect(design().variations![0]!.alternatives.map((a) => a.name)).toEqual(['plain', 'rough']);
+		const field = screen.getByLabelText('Alternative plain is called');
+		await userEvent.clear(field);
+		await userEvent.type(field, 'simple{Tab}');
+		expect(design().variations![0]).toMatchObject({ chosen: 'simple', alternatives: [{ name: 'simple' }, { name: 'rough' }] });
+	});
+	it('says with which alternatives something is there', async () => {
+		begin({ variations: [] });
+		begin({ variations: withVariation(work.project!.design, 'Lettering', ['engraved', 'glued'], []).variations });
+		render(ThereWith, { kind: 'features', id: 'text-1', label: 'BEANS' });
+		await userEvent.click(screen.getByLabelText('engraved'));
+		expect(goneWith(last().design, 'features', 'text-1')).toEqual([{ variation: 'Lettering', alternative: 'engraved' }]);
+		expect(goneWith(thereNow(last().design, 'features', 'text-1'), 'features', 'text-1')).toEqual([]);
+		expect(variantCount({ ...last().design, items: [{ design: last().design }] } as unknown as Design)).toBe(2);
 	});
 });
 

@@ -1,0 +1,57 @@
+"""Random variations of a project: its sizes, single numbers, stocks, and what is not there, each with alternatives of which one is chosen."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from random import Random
+from typing import Any
+
+from notchcore.design.design import Design
+from notchcore.design.numbers import NumberKind, numbers_of
+from notchcore.design.variants import choosable, stored, with_choice
+from notchcore.design.variations import Alternative, Variation
+from notchcore.errors import NotchCoreError
+
+
+def varied(r: Random, design: Design, other: Any, panels: Sequence[str], spare: str, story: list[str]) -> Design:
+    """Return a design of which some things come in alternatives, of which one is chosen by hand.
+
+    Args:
+        other: numbers of the same family
+        panels: that may be left out
+        spare: another stock
+    """
+    some = []
+    if other is not None:
+        some.append(Variation(name="Size", chosen="own", alternatives=(Alternative(name="own", sizes=design.numbers), Alternative(name="other", sizes=other))))  # type: ignore[arg-type]
+    if r.random() < 0.5:
+        there = [f.id for f in design.features]
+        gone = tuple(r.sample(there, r.randint(0, len(there)))), tuple(r.sample(list(panels), min(len(panels), r.choice([0, 0, 1]))))
+        some.append(Variation(name="Lettering", chosen="all", alternatives=(
+            Alternative(name="all"), Alternative(name="few", features=gone[0], panels=gone[1]))))  # fmt: skip
+    if r.random() < 0.4:
+        role = r.choice(sorted(design.stocks))
+        kept = Alternative(name="kept", stocks={role: design.stocks[role]})
+        some.append(Variation(name="Wood", chosen="kept", alternatives=(kept, Alternative(name="spare", stocks={role: spare}))))
+    if r.random() < 0.5:
+        numbers = [n for n in numbers_of(type(design.numbers)) if n.kind in (NumberKind.LENGTH, NumberKind.CHOICE, NumberKind.COUNT)]
+        about = r.choice(numbers)
+        now = stored(getattr(design.numbers, about.name))
+        then: Any = now
+        if about.kind is NumberKind.CHOICE:
+            then = r.choice(about.options).value
+        elif about.kind is NumberKind.LENGTH:
+            then = round(float(now) * r.uniform(0.93, 1.0), 2)
+        some.append(Variation(name="One number", chosen="a", alternatives=(
+            Alternative(name="a", numbers={about.name: now}), Alternative(name="b", numbers={about.name: then}))))  # fmt: skip
+    r.shuffle(some)
+    design = replace(design, variations=tuple(some))
+    choice = {name: r.choice(names) for name, names in choosable(design).items() if name != "Size" and r.random() < 0.5}
+    try:
+        chosen = with_choice(design, choice)
+    except NotchCoreError:
+        return design
+    if some:
+        story.append(f"variations {choosable(design)}, chosen {choice}")
+    return chosen
