@@ -73,4 +73,4 @@ def varies(page: Page, name: str, alternatives: str, sets: str = "") -> None:
     if sets:
         form.get_by_label("It sets").select_option(label=sets)
     form.get_by_role("button", name="Let it vary").click()
-    expect(page.get_by_role("radiogroup", name=name)).to_be_visible()
+    expect(page.get_by_role("radiogroup", name=name, exact=True)).to_be_visible()

@@ -77,7 +77,7 @@ def test_five_planted_faults_are_told_and_mended(page: Page, worker: Worker) -> 
     page.get_by_role("button", name="“BEANS”", exact=True).click()
     field(page, "Height of a capital", "12")
     panels.get_by_role("button", name="Sizes and stocks").click()
-    page.get_by_role("radiogroup", name="Size").get_by_text("small").click()
+    page.get_by_role("radiogroup", name="Size", exact=True).get_by_text("small").click()
     station(page, "Lay out")
     pack(page)
     station(page, "Cut plan")

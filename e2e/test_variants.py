@@ -28,7 +28,7 @@ def test_sizes_and_lettering_are_chosen_apart_and_made_together(page: Page, work
 
     varies(page, "Size", "6 in, 9 in")
     varies(page, "Lettering", "plain, engraved", "only what is there")
-    sizes, lettering = page.get_by_role("radiogroup", name="Size"), page.get_by_role("radiogroup", name="Lettering")
+    sizes, lettering = page.get_by_role("radiogroup", name="Size", exact=True), page.get_by_role("radiogroup", name="Lettering")
     sizes.get_by_text("9 in").click()
     field(page, "Scale the design to", "150")
     expect(page.get_by_label("Width", exact=True)).to_have_value("180.0")

@@ -50,7 +50,7 @@ def variants_keep_their_sizes(page: Page) -> None:
     field(page, "Width", "200")
     varies(page, "Size", "large, small")
     saved(page, 3)
-    page.get_by_role("radiogroup", name="Size").get_by_text("small").click()
+    page.get_by_role("radiogroup", name="Size", exact=True).get_by_text("small").click()
     saved(page, 4)
     field(page, "Width", "150")
     saved(page, 5)

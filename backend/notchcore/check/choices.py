@@ -98,7 +98,7 @@ def _feature_of(f: Finding) -> str:
 
 def _take_off(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
     if not _feature_of(f) and f.parts:
-        return [Repair(says=say("mend.own_shape"), kind=RepairKind.PANEL, targets=(f.parts[0],), values={"outline": None})]
+        return [Repair(says=say("mend.own_shape"), kind=RepairKind.PANEL, targets=(f.parts[0],), values={"outline": None, "shape": None})]
     return [Repair(says=say("mend.take_off"), kind=RepairKind.DROP_FEATURE, targets=(_feature_of(f),))]
 
 
@@ -214,7 +214,7 @@ def _undone(part: str, assembly: Assembly, design: Design) -> list[Repair]:
     if any(edit.move):
         repairs.append(Repair(says=say("mend.back_in_place", panel=name), kind=RepairKind.PANEL, targets=(part,), values={"move": (0.0, 0.0, 0.0)}))
     if edit.outline is not None:
-        repairs.append(Repair(says=say("mend.panel_own_shape", panel=name), kind=RepairKind.PANEL, targets=(part,), values={"outline": None}))
+        repairs.append(Repair(says=say("mend.panel_own_shape", panel=name), kind=RepairKind.PANEL, targets=(part,), values={"outline": None, "shape": None}))
     return repairs
 
 

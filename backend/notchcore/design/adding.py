@@ -10,8 +10,9 @@ from itertools import combinations, product
 from notchcore.design.design import NO_DRAWINGS, Bed, Design, arranged
 from notchcore.design.edges import StraightEdge, straight_edges
 from notchcore.design.features.drawing import Drawing
-from notchcore.design.panel import Panel, resolved
+from notchcore.design.panel import MeetingRule, Panel, resolved
 from notchcore.design.slats import Room, Slat, room_between
+from notchcore.design.visible import visible_frame
 from notchcore.errors import DesignError, require
 from notchcore.geom.planar import least_distance
 from notchcore.geom.profile import Ring
@@ -35,6 +36,7 @@ class PanelEdges:
 
     outline: Ring
     edges: tuple[StraightEdge, ...]
+    seen: tuple[Mm, Mm]  #: width and height of what other sheets do not hide of it
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -52,9 +54,10 @@ def edges_of(design: Design, stocks: Mapping[str, Stock], panel: str, *, drawing
     Raises:
         DesignError: there is no such panel
     """
-    panels = _panels(design, stocks, (panel,), drawings, bed)
+    panels, rules = _panels(design, stocks, (panel,), drawings, bed)
     host = resolved(panels[panel], panels)
-    return PanelEdges(outline=host.envelope.outer, edges=straight_edges(host))
+    x0, y0, x1, y1 = visible_frame(panels[panel], panels, rules)
+    return PanelEdges(outline=host.envelope.outer, edges=straight_edges(host), seen=(x1 - x0, y1 - y0))
 
 
 def lattice_of(design: Design, stocks: Mapping[str, Stock], walls: Sequence[str], stock: str, *, pitch: Mm, turn: float, crossed: bool,
@@ -73,7 +76,7 @@ def lattice_of(design: Design, stocks: Mapping[str, Stock], walls: Sequence[str]
     t = stocks[stock].t
     require("pitch", pitch, 2 * t, 10_000)
     Slat(id="slat", label="Slat", stock=stock, walls=tuple(walls), turn=turn)  # says what is wrong with them
-    room = room_between(walls, _panels(design, stocks, walls, drawings, bed))
+    room = room_between(walls, _panels(design, stocks, walls, drawings, bed)[0])
     if room is None:
         raise DesignError(say("no_room_between"))
     angles = (turn, turn + 90.0) if crossed else (turn,)
@@ -119,12 +122,13 @@ def _apart(room: Room, rows: Sequence[_Row]) -> Mm:
     return min(*across, *(2 * least_distance(row.ends, room.corners) for row in rows), math.inf)
 
 
-def _panels(design: Design, stocks: Mapping[str, Stock], wanted: Sequence[str], drawings: Mapping[str, Drawing], bed: Bed | None) -> dict[str, Panel]:
-    """Return the panels that a new one would stand to: plain, but for those that only features make."""
+def _panels(design: Design, stocks: Mapping[str, Stock], wanted: Sequence[str], drawings: Mapping[str, Drawing],
+            bed: Bed | None) -> tuple[dict[str, Panel], Sequence[MeetingRule]]:  # fmt: skip
+    """Return the panels that a new one would stand to, plain, but for those that only features make; and the rules of their meetings."""
     panels: dict[str, Panel] = {}
     for body in (replace(design, features=()), design):
         plan = arranged(body, stocks, drawings, bed)
         panels = {p.id: p for p in (*plan.ghosts, *plan.panels)} | panels
         if all(name in panels for name in wanted):
-            return panels
+            return panels, plan.rules
     raise DesignError(say("no_such_panel"))

@@ -26,7 +26,8 @@ from notchcore.design.between import Axis, Between, between
 from notchcore.design.braces import Brace, brace
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.gussets import Gusset, gusset
-from notchcore.design.outlines import REACH, PanelOutline, outlined
+from notchcore.design.numbers import scaled_numbers
+from notchcore.design.outlines import REACH, PanelOutline, PanelShape, outlined, shaped
 from notchcore.design.panel import MeetingRule, Panel, resolved
 from notchcore.design.plates import OnFace, of_plate, plate
 from notchcore.design.slats import Slat, slat
@@ -39,6 +40,7 @@ from notchcore.errors import DesignError, require
 from notchcore.findings import Finding, Severity
 from notchcore.geom.profile import bounds_of
 from notchcore.geom.vectors import Vec2, Vec3, add, scale
+from notchcore.measure.families import FAMILIES, minimum_web
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 from notchcore.words.facts import Kind, Ref, mm
@@ -68,7 +70,8 @@ class PanelEdit:
     helper: bool = False  #: a jig or spacer for putting together, not part of the thing
     bridges: int = 0  #: stretches of its outer cut that the beam leaves, so that it stays in its sheet
     reverse: bool = False  #: what is put on its face is burned on its back, mirrored, to be seen through a clear sheet
-    outline: PanelOutline | None = None  #: a shape of its own, instead of the family's
+    outline: PanelOutline | None = None  #: a shape of its own from a drawing, instead of the family's
+    shape: PanelShape | None = None  #: a plain shape of its own; a drawing's goes before it
 
     def __post_init__(self) -> None:
         require("copies", self.copies, 1, MOST_COPIES, unit="")
@@ -142,7 +145,9 @@ def scaled_edit(edit: PanelEdit, k: float) -> PanelEdit:
     """Return an edit with its places and sizes multiplied."""
     o = edit.outline
     outline = None if o is None else replace(o, width=o.width * k, x=o.x * k, y=o.y * k)
-    return replace(edit, move=(edit.move[0] * k, edit.move[1] * k, edit.move[2] * k), outline=outline)
+    s = edit.shape
+    shape = None if s is None else replace(s, numbers=scaled_numbers(s.numbers, k), x=s.x * k, y=s.y * k)
+    return replace(edit, move=(edit.move[0] * k, edit.move[1] * k, edit.move[2] * k), outline=outline, shape=shape)
 
 
 def edited(plan: Arrangement, *, edits: Mapping[str, PanelEdit], added: tuple[Added, ...], stocks: Mapping[str, Stock],
@@ -181,6 +186,9 @@ def changed(panel: Panel, edit: PanelEdit | None, others: Mapping[str, Panel], s
     """
     if edit is not None and edit.outline is not None:
         panel = outlined(panel, edit.outline, others, drawings, findings, rules)
+    elif edit is not None and edit.shape is not None:
+        stock = stocks[edit.stock] if edit.stock is not None and edit.stock in stocks else stocks[panel.stock]
+        panel = shaped(panel, edit.shape, others, minimum_web(FAMILIES[stock.family], stock.t), findings, rules)
     return _edited(panel, edit, stocks, others)
 
 

@@ -1,15 +1,16 @@
-"""A panel in the shape of a drawing.
+"""A panel in the shape of a drawing, or in a plain one by its numbers.
 
-What is seen of it has the drawing's proportions. Ends that stand in other sheets are as deep as those: drawn out or cut off where the sheet is
+What is seen of it has that shape. Ends that stand in other sheets are as deep as those: drawn out or cut off where the sheet is
 thicker or thinner than it was, or the design larger.
 """
 
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
+from notchcore.design.families.plate import PlateNumbers, impossible, shape_of
 from notchcore.design.features.drawing import Drawing, outermost, silhouette_of
 from notchcore.design.panel import MeetingRule, Panel, resolved
 from notchcore.design.visible import Frame, visible_frame
@@ -48,6 +49,21 @@ class PanelOutline:
         require("turn", self.turn, -360.0, 360.0, unit="°")
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PanelShape:
+    """A plain shape as the shape of a panel, about the middle of what is seen of it."""
+
+    numbers: PlateNumbers
+    x: Mm = 0.0  #: to the right of the middle
+    y: Mm = 0.0
+    turn: float = 0.0  #: [degrees]
+
+    def __post_init__(self) -> None:
+        require("x", self.x, -REACH, REACH)
+        require("y", self.y, -REACH, REACH)
+        require("turn", self.turn, -360.0, 360.0, unit="°")
+
+
 def outlined(panel: Panel, o: PanelOutline, panels: Mapping[str, Panel], drawings: Mapping[str, Drawing], findings: list[Finding],
              rules: Sequence[MeetingRule] = ()) -> Panel:  # fmt: skip
     """Return the panel with the outline that a person gave it; its openings stay where they still lie in it.
@@ -63,13 +79,11 @@ def outlined(panel: Panel, o: PanelOutline, panels: Mapping[str, Panel], drawing
         return panel
     whole = bounds_of(resolved(panel, panels).envelope.outer)
     seen = visible_frame(panel, panels, rules) if o.seen else whole
-    x0, y0, x1, y1 = seen
-    (wide, high), (mx, my) = drawing.size, ((x0 + x1) / 2 + o.x, (y0 + y1) / 2 + o.y)
-    k, c, s = o.width / (wide or 1.0), math.cos(math.radians(o.turn)), math.sin(math.radians(o.turn))
+    (wide, high), k = drawing.size, o.width / (drawing.size[0] or 1.0)
+    put = _put(seen, o)
 
     def at(p: Vec2) -> Vec2:
-        x, y = (p[0] - wide / 2) * k, (p[1] - high / 2) * k
-        return mx + x * c - y * s, my + x * s + y * c
+        return put(((p[0] - wide / 2) * k, (p[1] - high / 2) * k))
 
     line, circles = outermost(drawing), panel.envelope.circles
     if line is not None and line.circle is not None:
@@ -78,12 +92,7 @@ def outlined(panel: Panel, o: PanelOutline, panels: Mapping[str, Panel], drawing
         shape, circles = Polygon(circle_ring(drawn)), (*circles, drawn)
     else:
         shape = Polygon(smoothed(tuple(at(p) for p in ring), closed=True))
-    shape, lost = _as_deep(shape, whole, seen)
-    if lost:
-        ends = Listed(tuple(say(f"outline_ends.{side}", by=mm(by)) for side, by in lost.items()), between=" and ")
-        findings.append(Finding(code="outline_cut_off", severity=Severity.LOOK, parts=(panel.id,), says=say("outline_cut_off", panel=panel.ref, ends=ends)))
-    for hole in panel.envelope.holes:
-        shape = shape.difference(Polygon(hole))
+    shape = _with_ends(panel, shape, whole, seen, findings, going_on=False)
     for inner in drawing.lines:
         if not inner.closed or inner is line:
             continue
@@ -93,15 +102,68 @@ def outlined(panel: Panel, o: PanelOutline, panels: Mapping[str, Panel], drawing
             shape, circles = shape.difference(Polygon(circle_ring(drawn))), (*circles, drawn)
         else:
             shape = shape.difference(Polygon(smoothed(tuple(at(p) for p in inner.points), closed=True)).buffer(0))
+    return _cut_to(panel, shape, circles)
+
+
+def shaped(panel: Panel, o: PanelShape, panels: Mapping[str, Panel], web: Mm, findings: list[Finding], rules: Sequence[MeetingRule] = ()) -> Panel:
+    """Return the panel in a plain shape; where the shape ends at another sheet that it stood in, it still stands in it.
+
+    Args:
+        panels: among which it stands
+        web: least distance of two cuts in its stock [mm]
+        rules: pairs that only rest against each other hide nothing of each other
+    """
+    if problem := impossible(o.numbers, web):
+        findings.append(Finding(code=problem.code, severity=Severity.MUST, parts=(panel.id,), says=problem.says, facts={"most_mm": problem.most}))
+        return panel
+    whole, seen = bounds_of(resolved(panel, panels).envelope.outer), visible_frame(panel, panels, rules)
+    plain, put = shape_of(o.numbers), _put(seen, o)
+    _, _, wide, high = bounds_of(plain.outer)
+
+    def at(p: Vec2) -> Vec2:
+        return put((p[0] - wide / 2, p[1] - high / 2))
+
+    def circle(c: Circle) -> Circle:
+        x, y = at((c.x, c.y))
+        return Circle(x=x, y=y, radius=c.radius)
+
+    shape = _with_ends(panel, Polygon([at(p) for p in plain.outer]), whole, seen, findings, going_on=True)
+    for hole in plain.holes:
+        shape = shape.difference(Polygon([at(p) for p in hole]))
+    return _cut_to(panel, shape, (*panel.envelope.circles, *map(circle, plain.circles)))
+
+
+def _put(seen: Frame, o: PanelOutline | PanelShape) -> Callable[[Vec2], Vec2]:
+    """Return where a place of a shape comes to lie on a panel; both count from their middles."""
+    mx, my = (seen[0] + seen[2]) / 2 + o.x, (seen[1] + seen[3]) / 2 + o.y
+    c, s = math.cos(math.radians(o.turn)), math.sin(math.radians(o.turn))
+    return lambda p: (mx + p[0] * c - p[1] * s, my + p[0] * s + p[1] * c)
+
+
+def _with_ends(panel: Panel, shape: Polygon, whole: Frame, seen: Frame, findings: list[Finding], *, going_on: bool) -> Polygon:
+    """Return a shape with its ends in other sheets as deep as those, and without the panel's openings; tell what was cut off."""
+    shape, lost = _as_deep(shape, whole, seen, going_on=going_on)
+    if lost:
+        ends = Listed(tuple(say(f"outline_ends.{side}", by=mm(by)) for side, by in lost.items()), between=" and ")
+        findings.append(Finding(code="outline_cut_off", severity=Severity.LOOK, parts=(panel.id,), says=say("outline_cut_off", panel=panel.ref, ends=ends)))
+    for hole in panel.envelope.holes:
+        shape = shape.difference(Polygon(hole))
+    return shape
+
+
+def _cut_to(panel: Panel, shape: Polygon, circles: tuple[Circle, ...]) -> Panel:
     largest = max(pieces(shape), key=lambda p: p.area, default=None)
     return panel if largest is None else replace(panel, envelope=profile_of(largest, circles=circles), inside=None)
 
 
-def _as_deep(shape: Polygon, whole: Frame, seen: Frame) -> tuple[Polygon, dict[str, Mm]]:
+def _as_deep(shape: Polygon, whole: Frame, seen: Frame, *, going_on: bool) -> tuple[Polygon, dict[str, Mm]]:
     """Return a shape whose ends beyond the box of what is seen reach as far as the panel itself does there.
 
     Also returns how much was cut off where that is more than what stays: a foot that is a little too deep is meant to end with the sheet, a figure
     that goes on beyond it is not [mm].
+
+    Args:
+        going_on: what ends at the edge of what is seen goes on straight from there; a drawing ends where it was drawn to end
     """
     lost: dict[str, Mm] = {}
     for k in range(4):
@@ -109,7 +171,11 @@ def _as_deep(shape: Polygon, whole: Frame, seen: Frame) -> tuple[Polygon, dict[s
         depth = abs(end - edge)
         foot = pieces(shape.intersection(_beyond(axis, edge, edge + math.copysign(FAR, k - 1.5))))
         reach = max((abs(p.bounds[k] - edge) for p in foot), default=0.0)
-        if depth < HIDDEN or reach < ENDS:
+        if depth < HIDDEN:
+            continue
+        if reach < ENDS:
+            if going_on:
+                shape = max(pieces(merged([shape, *_going_on(shape, axis, edge, end)])), key=lambda p: p.area, default=shape)
             continue
         if reach > depth:
             if reach - depth > depth + ENDS:
@@ -122,6 +188,14 @@ def _as_deep(shape: Polygon, whole: Frame, seen: Frame) -> tuple[Polygon, dict[s
         rest = pieces(shape.difference(_beyond(axis, edge, edge + math.copysign(FAR, k - 1.5))))
         shape = max(pieces(merged([*rest, *foot])), key=lambda p: p.area, default=shape)
     return shape, lost
+
+
+def _going_on(shape: Polygon, axis: int, edge: Mm, end: Mm) -> list[Polygon]:
+    """Return the stretches by which a shape that ends at an edge goes on to where the panel ends."""
+    at_edge = pieces(shape.intersection(_beyond(axis, edge + math.copysign(HIDDEN, edge - end), end)))
+    spans = [(p.bounds[1 - axis], p.bounds[3 - axis]) for p in at_edge]
+    inner = edge + math.copysign(HIDDEN, edge - end)
+    return [box(min(inner, end), a, max(inner, end), b) if axis == 0 else box(a, min(inner, end), b, max(inner, end)) for a, b in spans if b - a > ENDS]
 
 
 def _beyond(axis: int, edge: Mm, end: Mm) -> Polygon:

@@ -13,17 +13,21 @@ from shapely import affinity, box
 
 from notchcore.design.design import Design, arranged, build
 from notchcore.design.edits import PanelEdit
+from notchcore.design.families.plate import PlateNumbers, PlateShape
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.features.drawing import Drawing, DrawnLine, tidied
-from notchcore.design.outlines import PanelOutline
+from notchcore.design.outlines import PanelOutline, PanelShape
 from notchcore.design.panel import resolved
 from notchcore.design.plates import OnFace
 from notchcore.design.scaling import scaled
+from notchcore.design.visible import visible_frame
+from notchcore.findings import Severity
 from notchcore.formats.svgin import read_svg
 from notchcore.geom.contours import contour_of
 from notchcore.geom.planar import Polygon
 from notchcore.geom.profile import bounds_of, polygon_of
 from notchcore.geom.slab import box_of
+from notchcore.measure.stock import Stock
 from tests.core.test_edits import STOCKS, a_box, visible_of
 from tests.strategies import make_stock
 
@@ -101,3 +105,62 @@ def test_what_an_outline_loses_below_the_base_is_told(foot: float, told: str) ->
     found = build(design, stocks, drawings={"3": tidied([DrawnLine(layer="l", points=ring, closed=True)], 1.0)}).findings
     messages = [f.message for f in found if f.code == "outline_cut_off"]
     assert [told in m for m in messages] == [True] * bool(told)
+
+
+AREAS = {  # of shapes by their numbers, worked by hand
+    PlateShape.RECTANGLE: (PlateNumbers(width=50, height=40, radius_1=10, radius_3=5), 2000 - (1 - math.pi / 4) * (100 + 25)),
+    PlateShape.ELLIPSE: (PlateNumbers(shape=PlateShape.ELLIPSE, width=50, height=50), math.pi * 625),
+    PlateShape.RING: (PlateNumbers(shape=PlateShape.RING, across=50, hole=20), math.pi * (625 - 100)),
+    PlateShape.SECTOR: (PlateNumbers(shape=PlateShape.SECTOR, across=60, hole=0, sweep=90), math.pi * 900 / 4),
+    PlateShape.POLYGON: (PlateNumbers(shape=PlateShape.POLYGON, across=50, sides=6), 1.5 * math.sqrt(3) * 625),
+    PlateShape.TRIANGLE: (PlateNumbers(shape=PlateShape.TRIANGLE, lower_side=40, right_side=50, left_side=30), 600.0),
+    PlateShape.TRAPEZIUM: (PlateNumbers(shape=PlateShape.TRAPEZIUM, width=50, height=30, upper=20, shift=5), 35 * 30.0),
+}
+
+
+@pytest.mark.parametrize("shape", AREAS)
+def test_any_panel_has_a_plain_shape_by_its_numbers_turned_and_with_true_arcs(shape: PlateShape) -> None:
+    numbers, area = AREAS[shape]
+    plate = OnFace(id="plate", label="Plate", stock="ply", host="front", width=80, height=70)
+    stocks = {**STOCKS, "ply": make_stock("ply", 3.0)}
+    for turn in (0.0, 30.0):
+        design = a_box(added=(plate,), edits={"plate": PanelEdit(shape=PanelShape(numbers=numbers, x=3.0, turn=turn))})
+        made = build(design, stocks)
+        assert polygon_of(made.part("plate").profile).area == pytest.approx(area, rel=3e-4)
+        assert not [f for f in made.findings if f.parts == ("plate",)]
+    assert polygon_of(build(scaled(design, 2.0), stocks).part("plate").profile).area == pytest.approx(4 * area, rel=3e-4)
+    if shape in (PlateShape.ELLIPSE, PlateShape.RING):
+        part = build(design, stocks).part("plate")
+        assert [s.radius for s in contour_of(part.profile.outer, part.profile.circles).segments] == pytest.approx([25.0], abs=1e-6)
+
+
+@pytest.mark.parametrize("base", [3.0, 6.0])
+def test_a_plain_shape_stands_in_what_its_panel_stood_in_however_thick_that_is(base: float) -> None:
+    """A divider as a trapezium, as high as what is seen of it: its foot goes on straight into the base, with all its tabs."""
+    stocks = {**STOCKS, "base": make_stock("base", base)}
+    plain = a_box()
+    x0, y0, x1, y1 = visible_of_divider(plain, stocks)
+    numbers = PlateNumbers(shape=PlateShape.TRAPEZIUM, width=x1 - x0, height=y1 - y0, upper=(x1 - x0) / 2, shift=(x1 - x0) / 4)
+    design = a_box(edits={"column-1": PanelEdit(shape=PanelShape(numbers=numbers))})
+    made, before = build(design, stocks), build(plain, stocks)
+    foot = next(m for m in made.meetings if {m.a, m.b} == {"base", "column-1"})
+    assert foot.count == next(m for m in before.meetings if {m.a, m.b} == {"base", "column-1"}).count
+    height = [box_of(x.part("column-1").slab()) for x in (made, before)]
+    assert [b[5] - b[2] for b in height] == pytest.approx([height[1][5] - height[1][2]] * 2)
+    x0, _, x1, y1 = bounds_of(made.part("column-1").profile.outer)
+    top = [p[0] for p in made.part("column-1").profile.outer if p[1] > y1 - 1e-6]
+    assert max(top) - min(top) == pytest.approx(numbers.upper, abs=1e-6)
+
+
+def visible_of_divider(design: Design, stocks: dict[str, Stock]) -> tuple[float, float, float, float]:
+    plan = arranged(design, stocks)
+    panels = {p.id: p for p in plan.panels}
+    return visible_frame(panels["column-1"], panels, plan.rules)
+
+
+def test_a_shape_that_cannot_be_leaves_the_panel_as_it_was_and_says_which_number() -> None:
+    numbers = PlateNumbers(shape=PlateShape.TRIANGLE, lower_side=200, right_side=90, left_side=100)
+    design = a_box(edits={"lid": PanelEdit(), "column-1": PanelEdit(shape=PanelShape(numbers=numbers))})
+    made, plain = build(design, STOCKS), build(a_box(), STOCKS)
+    assert [(f.code, f.severity, f.parts) for f in made.findings] == [("triangle_does_not_close", Severity.MUST, ("column-1",))]
+    assert made.part("column-1").profile == plain.part("column-1").profile

@@ -19,7 +19,7 @@ from notchcore.geom.profile import Circle, Profile, bounds_of, circle_ring, prof
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
-from notchcore.words.facts import mm
+from notchcore.words.facts import Sentence, mm
 from notchcore.words.render import say
 
 ROLES = (PanelGroup(id="plate", label="Plate"),)
@@ -80,10 +80,10 @@ class PlateNumbers:
 def arrange(n: PlateNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]) -> Arrangement:
     """Return the one panel, or findings that name the number to change."""
     a = Arranger(ids, stocks)
-    _check(n, a)
-    if a.impossible:
+    if problem := impossible(n, a.web("plate")):
+        a.must(problem.code, problem.number, problem.says, most_mm=problem.most)
         return a.done()
-    shape = _at_origin(_OUTLINES[n.shape](n))
+    shape = shape_of(n)
     a.add("sheet", "Plate", "plate", shape, lying(0), datum=0.0)
     _, _, w, h = bounds_of(shape.outer)
     if n.shape.value in _BOXED:
@@ -97,25 +97,44 @@ def arrange(n: PlateNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
     return a.done()
 
 
-def _check(n: PlateNumbers, a: Arranger) -> None:
-    web = a.web("plate")
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Impossible:
+    """Why a shape cannot be, and the number to change."""
+
+    code: str
+    number: str
+    says: Sentence
+    most: Mm
+
+
+def impossible(n: PlateNumbers, web: Mm) -> Impossible | None:
+    """Tell why a shape cannot be cut.
+
+    Args:
+        web: least distance of two cuts in its stock [mm]
+    """
     if n.shape is PlateShape.RECTANGLE:
         r = [getattr(n, name) for name in _RADII]
         for k, side in enumerate((n.width, n.height, n.width, n.height)):
             if r[k] + r[(k + 1) % 4] > side + 1e-9:
                 largest = max((k, (k + 1) % 4), key=lambda i: r[i])
                 most = side - min(r[k], r[(k + 1) % 4])
-                a.must("corner_too_round", _RADII[largest], say("corner_too_round", side=mm(side), most=mm(most)), most_mm=most)
-                return
+                return Impossible(code="corner_too_round", number=_RADII[largest], says=say("corner_too_round", side=mm(side), most=mm(most)), most=most)
     if n.shape in (PlateShape.RING, PlateShape.SECTOR) and n.hole and n.across - n.hole < 2 * web:
         most = n.across - 2 * web
-        a.must("ring_too_narrow", "hole", say("ring_too_narrow", most=mm(max(most, 0.0))), most_mm=most)
+        return Impossible(code="ring_too_narrow", number="hole", says=say("ring_too_narrow", most=mm(max(most, 0.0))), most=most)
     if n.shape is PlateShape.TRIANGLE:
         sides = {"lower_side": n.lower_side, "right_side": n.right_side, "left_side": n.left_side}
         longest = max(sides, key=lambda k: sides[k])
-        most = sum(sides.values()) - sides[longest]
-        if sides[longest] > 0.98 * most:
-            a.must("triangle_does_not_close", longest, say("triangle_does_not_close", most=mm(0.98 * most)), most_mm=0.98 * most)
+        most = 0.98 * (sum(sides.values()) - sides[longest])
+        if sides[longest] > most:
+            return Impossible(code="triangle_does_not_close", number=longest, says=say("triangle_does_not_close", most=mm(most)), most=most)
+    return None
+
+
+def shape_of(n: PlateNumbers) -> Profile:
+    """Return a shape with the lower left corner of its box at the origin; one that cannot be is `impossible`."""
+    return _at_origin(_OUTLINES[n.shape](n))
 
 
 def _rectangle(n: PlateNumbers) -> Profile:

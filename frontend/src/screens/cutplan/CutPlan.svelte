@@ -136,7 +136,7 @@
 				</Mat>
 			{:else}
 				<div class="mat empty">
-					{#if !out?.laid_out}<p>{word('cutplan.nothing-is-laid-out-yet')}</p>
+					{#if out && !out.laid_out}<p>{word('cutplan.nothing-is-laid-out-yet')}</p>
 						<button
 							class="on-mat active"
 							onclick={() =>
