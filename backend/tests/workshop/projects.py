@@ -35,7 +35,7 @@ from notchcore.nest.wanted import Wish
 from notchcore.plan.choices import Numbers, PlanChoices, SecondSide, Turn
 from notchcore.trace.photo import kept_image
 from tests.strategies import make_stock
-from tests.workshop.standing import BED, braced, edged, erected, slatted, spaced, stood_between, walled
+from tests.workshop.standing import BED, braced, edged, erected, plainly_shaped, slatted, spaced, stood_between, walled
 from tests.workshop.varied import varied
 
 STOCKS = ("plywood", "solid_wood", "fibreboard", "cast_acrylic", "corrugated", "felt", "card")
@@ -391,6 +391,10 @@ def _edited(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[
     for k in some(0.06):
         edits[k] = replace(edits.get(k, PanelEdit()), outline=PanelOutline(drawing="1", width=round(sizes[k][0], 1)))
         story.append(f"outline {k}")
+    shapes = Random(f"shape {story}")
+    for k in [p for p in panels if shapes.random() < 0.05]:
+        edits[k] = replace(edits.get(k, PanelEdit()), shape=plainly_shaped(shapes, sizes[k]))
+        story.append(f"shape {k} {edits[k].shape}")
     for n in range(r.choice([0, 0, 1, 2])):
         k = r.choice(list(panels))
         where = {"move": (round(r.uniform(400, 600), 1), 0.0, 0.0)} if r.random() < 0.5 else {"mirror": Axis.X, "about": 900.0}

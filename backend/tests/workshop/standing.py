@@ -12,7 +12,9 @@ from notchcore.design.braces import Brace
 from notchcore.design.design import Design, arranged
 from notchcore.design.edges import Edge
 from notchcore.design.edits import PanelEdit
+from notchcore.design.families.plate import PlateNumbers, PlateShape
 from notchcore.design.features.drawing import Drawing
+from notchcore.design.outlines import PanelShape
 from notchcore.design.panel import Panel, resolved
 from notchcore.design.plates import SPACER, OnFace
 from notchcore.design.slats import Slat
@@ -178,3 +180,18 @@ def spaced(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[s
     other = {f"held-off{SPACER}{k}": PanelEdit(stock="spare") for k in range(1, 5)} if r.random() < 0.4 else {}
     story.append(f"{item} {other}")
     return replace(design, added=(*design.added, item), edits={**design.edits, **other})
+
+
+def plainly_shaped(r: Random, size: tuple[float, float]) -> PanelShape:
+    """Return a plain shape about as large as a panel, a little beside its middle or turned now and then."""
+    w, h = size
+    least, small = min(w, h), max(min(w, h), 25.0)
+    shape = r.choice(list(PlateShape))
+    radii = {f"radius_{k}": round(least * r.uniform(0, 0.3), 1) for k in range(1, 5)}
+    numbers = PlateNumbers(
+        shape=shape, width=max(round(w, 2), 10.0), height=max(round(h, 2), 10.0),
+        upper=round(w * r.uniform(0.4, 0.9), 1) + 1, shift=round(w * r.uniform(0, 0.2), 1),
+        across=round(small, 1), hole=r.choice([0.0, round(small * 0.3, 1)]), sweep=round(r.uniform(60, 300), 1), sides=r.randint(3, 9),
+        lower_side=round(small, 1), right_side=round(small * r.uniform(0.7, 1), 1), left_side=round(small * r.uniform(0.7, 1), 1), **radii,
+    )  # fmt: skip
+    return PanelShape(numbers=numbers, turn=r.choice([0.0, 0.0, round(r.uniform(-40, 40), 1)]))

@@ -6506,6 +6506,7 @@ export interface components {
              */
             reverse: boolean;
             outline?: components["schemas"]["PanelOutline"] | null;
+            shape?: components["schemas"]["PanelShape"] | null;
         };
         /**
          * PanelOutline
@@ -6536,6 +6537,28 @@ export interface components {
              * @default true
              */
             seen: boolean;
+        };
+        /**
+         * PanelShape
+         * @description A plain shape as the shape of a panel, about the middle of what is seen of it.
+         */
+        PanelShape: {
+            numbers: components["schemas"]["PlateNumbers"];
+            /**
+             * X
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y: number;
+            /**
+             * Turn
+             * @default 0
+             */
+            turn: number;
         };
         /**
          * Pin
@@ -7370,6 +7393,11 @@ export interface components {
             ][];
             /** Edges */
             edges: components["schemas"]["StraightEdge"][];
+            /** Seen */
+            seen: [
+                number,
+                number
+            ];
         };
         /**
          * StraightEdge

@@ -84,4 +84,25 @@ FAULTS: tuple[Fault, ...] = (
         "for one in (item,))",
         "tests/core/test_added.py",
     ),
+    Fault(
+        "a plain shape loses its foot",
+        "design/outlines.py",
+        "whole, seen, findings, going_on=True)",
+        "whole, seen, findings, going_on=False)",
+        "tests/core/test_outlines.py",
+    ),
+    Fault(
+        "a plain shape is not turned",
+        "design/outlines.py",
+        "return lambda p: (mx + p[0] * c - p[1] * s, my + p[0] * s + p[1] * c)",
+        "return lambda p: (mx + p[0], my + p[1])",
+        "tests/core/test_outlines.py",
+    ),
+    Fault(
+        "a plain shape stays as it is when all is larger",
+        "design/edits.py",
+        "replace(s, numbers=scaled_numbers(s.numbers, k), x=s.x * k",
+        "replace(s, x=s.x * k",
+        "tests/core/test_outlines.py",
+    ),
 )

@@ -87,7 +87,7 @@
 	<button class="btn" aria-expanded={open === 'face'} onclick={() => toggle('face')}>{word('build.plate-on-it')}</button>
 	<button class="btn" aria-expanded={open === 'upright'} onclick={() => toggle('upright')}>{word('build.upright-on-it')}</button>
 	<button class="btn" aria-expanded={open === 'wall'} onclick={() => toggle('wall')}>{word('build.wall-on-an-edge')}</button>
-	<button class="btn" aria-expanded={open === 'outline'} onclick={() => toggle('outline')}>{word('build.outline-from-a-file')}</button>
+	<button class="btn" aria-expanded={open === 'outline'} onclick={() => toggle('outline')}>{word('build.its-shape')}</button>
 	{#if isDivided}<button class="btn" onclick={whole}>{word('build.in-one-piece')}</button>
 	{:else}<button class="btn" aria-expanded={open === 'divide'} onclick={() => toggle('divide')}>{word('build.divide')}</button>{/if}
 	<button class="btn" onclick={leaveOut}>{isAdded ? word('build.remove') : word('build.leave-out')}</button>
@@ -119,7 +119,7 @@
 {:else if open === 'wall'}
 	<NewWall {part} host={id} {taken} {labels} onadded={() => (open = '')} />
 {:else if open === 'outline'}
-	<PanelOutline {id} label={part.label} />
+	<PanelOutline {build} {id} label={part.label} />
 {:else if open === 'divide'}
 	<ActionForm label={word('build.divide')} does={word('build.divide-here')} ondo={divide}>
 		<NumberField

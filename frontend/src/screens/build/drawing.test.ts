@@ -10,6 +10,7 @@ import DrawingImport from './DrawingImport.svelte';
 import { inProportion } from './proportions';
 import FileNumbers from './FileNumbers.svelte';
 import MeetingLayout from './MeetingLayout.svelte';
+import { BuildState } from './build.svelte';
 import PanelOutline from './PanelOutline.svelte';
 import StockChoice from './StockChoice.svelte';
 import { written } from '../../../tests/written';
@@ -51,6 +52,12 @@ const drawing = (more: object = {}): DrawingOut =>
 		...more
 	}) as unknown as DrawingOut;
 
+const plateFamily = {
+	...families[0]!,
+	id: 'plate',
+	numbers: [families[0]!.numbers[0]!],
+	defaults: { family: 'plate', shape: 'rectangle', width: 160, height: 100 }
+};
 let answer: DrawingOut;
 let sent: { path: string; fields: Record<string, string> }[];
 let refuse = '';
@@ -70,6 +77,8 @@ beforeEach(() => {
 			sent.push({ path, fields: type.includes('json') ? (JSON.parse(text) as Record<string, string>) : Object.fromEntries(names.map((m) => [m[1]!, m[2]!])) }); // prettier-ignore
 			if (refuse) return json(422, { code: 'x', message: refuse, facts: {} });
 		}
+		if (path === '/api/families') return json(200, [plateFamily]);
+		if (path.endsWith('/edges')) return json(200, { outline: [], edges: [], seen: [120, 56.9] });
 		if (path.endsWith('/heights')) return json(200, { grid: [[0, 1], [1, 0]], size: null }); // prettier-ignore
 		return json(200, request.method === 'POST' ? answer : [answer]);
 	});
@@ -283,22 +292,46 @@ describe('a picture to engrave', () => {
 describe('the outline of a panel', () => {
 	it('comes from a drawing, is sized and placed, and goes again', async () => {
 		work.project = { design: { numbers: {}, edits: {} } as unknown as Design };
-		render(PanelOutline, { id: 'back', label: 'Back' });
+		render(PanelOutline, { build: new BuildState(3), id: 'back', label: 'Back' });
 		await choose('leaf.svg');
 		await userEvent.click(await screen.findByRole('button', { name: 'mm' }));
 		await userEvent.click(screen.getByRole('button', { name: 'Give it this outline' }));
 		const outline = { drawing: '7', width: 100, x: 0, y: 0, turn: 0, seen: true };
-		await waitFor(() => expect(work.edits).toEqual([[['back'], { outline }, 'Back: outline of leaf.svg']]));
+		await waitFor(() => expect(work.edits).toEqual([[['back'], { outline, shape: null }, 'Back: outline of leaf.svg']]));
 	});
 	it('shows its numbers once it is there', async () => {
 		const outline = { drawing: '7', width: 100, x: 0, y: 0, turn: 0, seen: true };
 		work.project = { design: { numbers: {}, edits: { back: { outline } } } as unknown as Design };
-		render(PanelOutline, { id: 'back', label: 'Back' });
+		render(PanelOutline, { build: new BuildState(3), id: 'back', label: 'Back' });
 		const up = screen.getByLabelText('Up');
 		await userEvent.clear(up);
 		await userEvent.type(up, '12{Enter}');
 		await waitFor(() => expect(work.edits.at(-1)![1]).toEqual({ outline: { ...outline, y: 12 } }));
 		await userEvent.click(screen.getByRole('button', { name: 'Its own shape again' }));
-		expect(work.edits.at(-1)![1]).toEqual({ outline: null });
+		expect(work.edits.at(-1)![1]).toEqual({ outline: null, shape: null });
+	});
+	it('begins as a rectangle of what is seen of it, is changed by its numbers, and goes again', async () => {
+		work.project = { design: { numbers: {}, edits: {} } as unknown as Design };
+		const build = new BuildState(3);
+		const { unmount } = render(PanelOutline, { build, id: 'back', label: 'Back' });
+		await userEvent.click(screen.getByRole('button', { name: 'A plain shape' }));
+		await waitFor(() =>
+			expect(work.edits.at(-1)?.[1]).toMatchObject({ shape: { numbers: { shape: 'rectangle', width: 120, height: 56.9 }, turn: 0 } })
+		);
+		unmount();
+		const shape = (work.edits.at(-1)![1] as { shape: PanelEdit['shape'] }).shape;
+		work.project = { design: { numbers: {}, edits: { back: { shape } } } as unknown as Design };
+		build.out = { findings: [{ code: 'corner_too_round', severity: 'must', parts: ['back'], says: written('Make this radius 9 or less.') }], parts: [] } as never; // prettier-ignore
+		render(PanelOutline, { build, id: 'back', label: 'Back' });
+		expect(await screen.findByText('Make this radius 9 or less.')).toBeInTheDocument();
+		const width = screen.getByLabelText('Width');
+		await userEvent.clear(width);
+		await userEvent.type(width, '80{Enter}');
+		await waitFor(() => expect(work.edits.at(-1)![1]).toMatchObject({ shape: { numbers: { width: 80, height: 56.9 } } }));
+		await userEvent.clear(screen.getByLabelText('Turned'));
+		await userEvent.type(screen.getByLabelText('Turned'), '30{Enter}');
+		await waitFor(() => expect(work.edits.at(-1)![1]).toMatchObject({ shape: { turn: 30 } }));
+		await userEvent.click(screen.getByRole('button', { name: 'Its own shape again' }));
+		expect(work.edits.at(-1)![1]).toEqual({ outline: null, shape: null });
 	});
 });
