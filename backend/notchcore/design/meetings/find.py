@@ -21,7 +21,7 @@ from itertools import combinations
 
 from notchcore.design.meetings.frame import MeetingFrame, Side, angle_deg, frame_of
 from notchcore.design.panel import Panel
-from notchcore.geom.planar import Polygon, Span, Strip, cover_more_than, made_ready, moved, spans_in, strip_pieces
+from notchcore.geom.planar import Polygon, Span, Strip, box, cover_more_than, made_ready, moved, spans_in, strip_pieces
 from notchcore.geom.profile import polygon_of
 from notchcore.geom.slab import box_of, boxes_touch
 from notchcore.geom.vectors import Vec2, cross, dot, norm, sub
@@ -37,6 +37,9 @@ MOST_KEPT = 1 << 15  # pairs of panels whose meetings are kept
 PLAY_MOST: Mm = 3.0  # a piece with more play, both sides together, lies in an opening by chance
 PLAY_LEAST: Mm = 0.02  # with less, it was drawn as large as its opening
 ROUND = 24  # corners and more, all as far from the middle: a circle
+ALONG: Mm = 0.02  # so much deeper than its foremost place, an edge still runs along
+RUNS_LEAST: Mm = 1.0  # an edge that runs along for less is a corner
+TOUCHING: Mm = 12.0  # one that touches for less is too short to be joined anyway: the end of a foot beside a wall
 STACK_LEAST = 1.0  # [mm2] common area that makes a stack
 
 
@@ -202,14 +205,17 @@ def _kind(bar: Bar, role_a: Role, role_b: Role) -> Bar:
 
 
 def _short(side: Side, mate: Side, shape: Polygon, mate_shape: Polygon) -> Mm | None:
-    """Return by how much an edge falls short of its mate's face, None when it is not near."""
+    """Return by how much an edge falls short of its mate's face, None when none runs near to it: one that only comes near with a corner is no edge of it."""
     low, high = side.strip
     for near, far in ((low - SHORT_OF_MATE, low), (high, high + SHORT_OF_MATE)):
         for piece in strip_pieces(shape, near, far):
-            x0, y0, x1, y1 = piece.bounds
-            met = strip_pieces(mate_shape, *mate.strip)
-            if any(min(x1, m.bounds[2]) - max(x0, m.bounds[0]) > BAR_LEAST for m in met):
-                return float(max(low - y1, y0 - high, 0.0))
+            _, y0, _, y1 = piece.bounds
+            foremost = (y1 - ALONG, y1) if far == low else (y0, y0 + ALONG)
+            x0, _, x1, _ = piece.intersection(box(piece.bounds[0] - 1, foremost[0], piece.bounds[2] + 1, foremost[1])).bounds
+            gap = float(max(low - y1, y0 - high, 0.0))
+            least = TOUCHING if gap < COINCIDENT else RUNS_LEAST
+            if any(min(x1, m.bounds[2]) - max(x0, m.bounds[0]) > least for m in strip_pieces(mate_shape, *mate.strip)):
+                return gap
     return None
 
 
