@@ -33,8 +33,10 @@
 			<button class="btn" onclick={() => (work.item = item.id)}>{word('build.open-item')}<span class="sr-only"> {item.label}</span></button>
 		</div>
 		<p class="quiet">
-			{item.family}{#if item.size}
-				· <span class="fig">{size(item.size as unknown as number[])}</span>{/if} · {word('build.parts-of-it', { parts: item.parts })}
+			{item.family}{#if item.size}{' '}· <span class="fig">{size(item.size as unknown as number[])}</span>{/if} · {word(
+				'build.parts-of-it',
+				{ parts: item.parts }
+			)}
 		</p>
 		<ItemPlays {item} short />
 		{#each item.findings as f, i (i)}<div class="note" class:bad={f.severity === 'must'}><Told of={f.says} /></div>{/each}
