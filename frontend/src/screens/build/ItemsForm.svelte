@@ -33,7 +33,7 @@
 			<button class="btn" onclick={() => (work.item = item.id)}>{word('build.open-item')}<span class="sr-only"> {item.label}</span></button>
 		</div>
 		<p class="quiet">
-			{item.family}{#if item.size}{' '}· <span class="fig">{size(item.size as unknown as number[])}</span>{/if} · {word(
+			{item.family}{item.size ? ' · ' : ''}{#if item.size}<span class="fig">{size(item.size as unknown as number[])}</span>{/if} · {word(
 				'build.parts-of-it',
 				{ parts: item.parts }
 			)}

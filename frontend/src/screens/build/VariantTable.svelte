@@ -1,16 +1,13 @@
 <!-- All variants beside each other: what one of each takes, which one is chosen, and several of them made together. -->
 <script lang="ts">
 	import { api, need } from '../../api/client';
-	import type { VariantOut } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
 	import { navigate } from '../../app/router';
-	import { session } from '../../app/session.svelte';
 	import Popup from '../../lib/ui/Popup.svelte';
-	import { show } from '../../lib/units/units';
 	import { word } from '../../words/words';
+	import VariantRow, { type Row } from './VariantRow.svelte';
 
 	let { open = $bindable(), onchoose }: { open: boolean; onchoose: (choice: Record<string, string>) => Promise<void> } = $props();
-	type Row = { choice: Record<string, string>; out: VariantOut | null; count: number };
 	const work = useProject();
 	const params = { path: { project_id: work.id } };
 	let rows = $state.raw<Row[]>([]);
@@ -19,7 +16,6 @@
 	const key = (choice: Record<string, string>) => Object.values(choice).join(' · ');
 	const done = $derived(rows.filter((r) => r.out).length);
 	const wanted = $derived(rows.filter((r) => r.count > 0));
-	const size = (mm: readonly number[]) => mm.map((v) => show(v, session.unit)).join(' × ');
 
 	/** One after the other: each is there as soon as it is known, and nothing goes on once the window is closed. */
 	async function load() {
@@ -77,42 +73,13 @@
 			</thead>
 			<tbody>
 				{#each rows as row (key(row.choice))}
-					{@const out = row.out}
-					<tr class:on={key(row.choice) === now}>
-						{#each Object.entries(row.choice) as [name, alternative], i (name)}<td
-								>{alternative}{#if i === 0 && out?.size}<small class="fig">{size(out.size as unknown as number[])}</small>{/if}</td
-							>{/each}
-						{#if out && !out.problem}
-							<td class="n fig">{out.pieces}</td>
-							<td
-								>{#each out.sheets as s (s.stock)}<div class:bad={s.buy > 0}>
-										{word(s.buy ? 'build.sheets-and-to-buy' : 'build.sheets-of-stock', {
-											sheets: s.sheets.toFixed(2),
-											stock: s.stock,
-											buy: s.buy
-										})}
-									</div>{/each}</td
-							>
-							<td class="n fig">{word('build.burning-minutes', { minutes: out.minutes.toFixed(1) })}</td>
-							<td class="n fig">{out.price.toFixed(2)}</td>
-						{:else}<td colspan="4" class:bad={out?.problem}>{out?.problem ? session.told(out.problem) : '…'}</td>{/if}
-						<td
-							>{#if out?.stops}<span class="bad">{word('build.stops-of', { stops: out.stops })}</span>
-							{:else if key(row.choice) === now}{word('build.chosen-now')}
-							{:else}<button class="btn" aria-label="{word('build.choose-it')}: {key(row.choice)}" onclick={() => choose(row.choice)}
-									>{word('build.choose-it')}</button
-								>{/if}</td
-						>
-						<td
-							><input
-								class="input count fig"
-								inputmode="numeric"
-								aria-label={word('build.how-many-of', { words: key(row.choice) })}
-								value={row.count}
-								onchange={(e) => counted(row, e.currentTarget.value)}
-							/></td
-						>
-					</tr>
+					<VariantRow
+						{row}
+						words={key(row.choice)}
+						chosen={key(row.choice) === now}
+						onchoose={() => void choose(row.choice)}
+						oncount={(text) => counted(row, text)}
+					/>
 				{/each}
 			</tbody>
 		</table>
@@ -139,29 +106,10 @@
 		font-weight: 600;
 		color: var(--ink-2);
 		font-size: 12px;
-	}
-	th,
-	td {
 		padding: 4px 10px 4px 0;
 		border-bottom: 1px solid var(--rule);
-		vertical-align: top;
 	}
 	.n {
-		text-align: right;
-	}
-	.on td {
-		background: var(--pick);
-	}
-	td small {
-		display: block;
-		color: var(--ink-2);
-		font-size: 11.5px;
-	}
-	.bad {
-		color: var(--bad);
-	}
-	.count {
-		width: 52px;
 		text-align: right;
 	}
 	.end {
