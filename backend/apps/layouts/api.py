@@ -17,8 +17,8 @@ from apps.layouts.tasks import pack_job
 from apps.sheets.convert import machine_of, sheet_kind_of
 from apps.sheets.models import Sheet
 from notchcore.design.assembly import Part
-from notchcore.design.fallen import kept_whole
-from notchcore.geom.profile import Profile
+from notchcore.design.fallen import falling_out, kept_whole
+from notchcore.geom.profile import Profile, Ring
 from notchcore.measure.machine import KerfPlace
 from notchcore.measure.stock import Stock
 from notchcore.nest.asked import Asked
@@ -45,6 +45,7 @@ class FlatPart(Schema):
     two_faced: bool  #: both its faces are burned, so that it can be laid in pairs
     reverse: bool  #: it must: it is burned from there
     falls_from: str  #: the part out of whose opening it falls, with each of that
+    falling: dict[str, Ring]  #: the openings out of which parts fall, by the part
 
 
 class PartAt(Schema):
@@ -126,7 +127,7 @@ def _flat(p: Part, parts: tuple[Part, ...], asked: Asked) -> FlatPart:
     return FlatPart(
         id=p.id, label=p.label, stock=p.stock, profile=kept_whole(p, parts), copies=p.copies, spares=p.spares, helper=p.helper,
         turns=list(asked.turns_of(p.id)), marked=one_faced(p), reverse=p.reverse, two_faced=two_faced(p), backed=asked.may_be_turned_over(p, parts),
-        falls_from=p.falls_from,
+        falls_from=p.falls_from, falling=falling_out(p, parts),
     )  # fmt: skip
 
 

@@ -82,3 +82,9 @@ def kept_whole(part: Part, parts: Sequence[Part]) -> Profile:
     if not taken - {None}:
         return part.profile
     return replace(part.profile, holes=tuple(h for k, h in enumerate(part.profile.holes) if k not in taken))
+
+
+def falling_out(part: Part, parts: Sequence[Part]) -> dict[str, Ring]:
+    """Return the openings of a part whose pieces are parts, by the piece: where it lies until it is cut."""
+    at = {p.id: opening_of(part, p) for p in parts if p.falls_from == part.id}
+    return {piece: part.profile.holes[k] for piece, k in at.items() if k is not None}

@@ -20,6 +20,7 @@ from apps.layouts import services
 from apps.plans.services import files_of, make_plan
 from apps.sheets.models import Stock
 from notchcore.design.families.registry import FAMILIES
+from notchcore.geom.profile import bounds_of
 from notchcore.nest.values import Nesting
 from notchcore.plan.moves import moves_of
 from tests.apps.conftest import Api
@@ -239,3 +240,7 @@ def test_what_falls_out_of_a_wall_is_not_laid_out(api: Api, drawer: Project) -> 
     placed = [p.part for s in nesting.sheets for p in s.placements]
     assert "base" in placed
     assert "w-piece" not in placed
+    base = next(p for p in api.ok("get", f"projects/{drawer.pk}/layout")["parts"] if p["id"] == "base")
+    x0, y0, x1, y1 = bounds_of(base["falling"]["w-piece"])  # where it lies until it is cut; nothing is laid there
+    assert (x1 - x0, y1 - y0) == pytest.approx((30.0, 20.0))
+    assert base["falling"]["w-piece"] not in base["profile"]["holes"]

@@ -7985,6 +7985,13 @@ export interface components {
             reverse: boolean;
             /** Falls From */
             falls_from: string;
+            /** Falling */
+            falling: {
+                [key: string]: [
+                    number,
+                    number
+                ][];
+            };
         };
         /**
          * Grid

@@ -14,6 +14,7 @@
 		out,
 		placed,
 		profiles,
+		falling,
 		labels,
 		locked,
 		hand,
@@ -25,6 +26,7 @@
 		out: LayoutOut;
 		placed: ReturnType<typeof sideBySide>['sheets'];
 		profiles: Map<string, LayoutOut['parts'][number]['profile']>;
+		falling: Map<string, LayoutOut['parts'][number]['falling']>;
 		labels: Map<string, string>;
 		locked: Set<string>;
 		hand: ByHand;
@@ -40,6 +42,7 @@
 		<SheetDrawing
 			sheet={p.sheet}
 			{profiles}
+			{falling}
 			{labels}
 			colour={out.stocks[p.sheet.stock]?.colour ?? '#ddd'}
 			bed={out.bed_mm as [number, number]}

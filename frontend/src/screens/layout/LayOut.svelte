@@ -34,6 +34,7 @@
 	});
 	const labels = $derived(new Map(out?.parts.map((p) => [p.id, p.label]) ?? []));
 	const profiles = $derived(new Map(out?.parts.map((p) => [p.id, p.profile]) ?? []));
+	const falling = $derived(new Map(out?.parts.map((p) => [p.id, p.falling]) ?? []));
 
 	const locked = $derived(new Set(out?.locked.map((p) => copyId({ part: p.part, copy: p.number })) ?? []));
 	const hand = new ByHand(
@@ -126,6 +127,7 @@
 						{out}
 						placed={placed.sheets}
 						{profiles}
+						{falling}
 						{labels}
 						{locked}
 						{hand}

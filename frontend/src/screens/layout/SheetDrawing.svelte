@@ -10,6 +10,7 @@
 	let {
 		sheet,
 		profiles,
+		falling = new Map(),
 		labels,
 		colour,
 		bed,
@@ -23,6 +24,8 @@
 	}: {
 		sheet: SheetLayout;
 		profiles: Map<string, Profile>;
+		/** where pieces lie that are parts and fall out of others, by the piece */
+		falling?: Map<string, Record<string, unknown>>;
 		labels: Map<string, string>;
 		colour: string;
 		bed: [number, number];
@@ -100,6 +103,22 @@
 					onpointerdown={(e) => onlift?.(key, e)}
 					onkeydown={(e) => (e.key === 'Enter' ? (picked = key) : onkey?.(key, e))}
 				/>
+				{#each Object.entries(falling.get(p.part) ?? {}) as [piece, ring] (piece)}
+					{@const b = boundsOf(ring as number[][])}
+					{@const [w, h] = p.turn % 180 === 0 ? [b.x1 - b.x0, b.y1 - b.y0] : [b.y1 - b.y0, b.x1 - b.x0]}
+					{@const name = labels.get(piece) ?? ''}
+					<path
+						class="falls"
+						d={ringPath(ring as number[][])}
+						stroke={ink}
+						stroke-width={1 / scale}
+						stroke-dasharray="{5 / scale} {3 / scale}"
+					/>
+					{#if w * scale > name.length * 6.6 && h * scale > 16}<g
+							transform="translate({(b.x0 + b.x1) / 2} {(b.y0 + b.y1) / 2}) {upright(p)} scale({1 / scale} {-1 / scale})"
+							><text class="small" dy="4" fill={ink} stroke={colour}>{name}</text></g
+						>{/if}
+				{/each}
 				{#if locked.has(key)}<g transform="translate({mx} {my}) {upright(p)} scale({1 / scale} {-1 / scale}) translate(0 14)"
 						><path class="lock" d="M-5 2h10v8h-10zM-3 2v-3a3 3 0 0 1 6 0v3" stroke={ink} fill="none" /></g
 					>{/if}
@@ -116,6 +135,13 @@
 <style>
 	.part {
 		cursor: pointer;
+	}
+	.falls {
+		fill: none;
+		pointer-events: none;
+	}
+	text.small {
+		font-size: 10.5px;
 	}
 	.part:hover,
 	.part.picked {
