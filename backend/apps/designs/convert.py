@@ -31,11 +31,17 @@ def _as_now(design: Any) -> Any:
         found["edits"] = {k: _edit_as_now(e) for k, e in found["edits"].items()}
     if isinstance(found.get("choices"), dict):
         found["choices"] = {k: _choice_as_now(c) if isinstance(c, dict) else c for k, c in found["choices"].items()}
-    return _variations_as_now(found) if "variants" in found or "left_out" in found else found
+    return _variations_as_now(found)
 
 
 def _variations_as_now(design: dict[str, Any]) -> dict[str, Any]:
-    """Return a design whose variants had names, numbers and features that they went without, as one variation."""
+    """Return a design whose variants had names, numbers and features that they went without, as one variation; its items too."""
+    items = design.get("items")
+    if isinstance(items, list | tuple):
+        own = [i | {"design": _variations_as_now(i["design"])} if isinstance(i, dict) and isinstance(i.get("design"), dict) else i for i in items]
+        design = design | {"items": own}
+    if "variants" not in design and "left_out" not in design:
+        return design
     kept = {k: v for k, v in design.items() if k not in ("variants", "variant", "left_out")}
     variants, chosen = design.get("variants") or {}, design.get("variant") or ""
     if not isinstance(variants, dict) or not variants:
