@@ -10,6 +10,7 @@ from dataclasses import dataclass, fields, replace
 from random import Random
 from typing import Any
 
+from notchcore.design.adding import edges_of
 from notchcore.design.assembly import Assembly
 from notchcore.design.between import Axis
 from notchcore.design.design import Design, Item, arranged, build
@@ -393,7 +394,8 @@ def _edited(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[
         story.append(f"outline {k}")
     shapes = Random(f"shape {story}")
     for k in [p for p in panels if shapes.random() < 0.05]:
-        edits[k] = replace(edits.get(k, PanelEdit()), shape=plainly_shaped(shapes, sizes[k]))
+        seen = edges_of(design, stocks, k, drawings=drawings, bed=BED).seen
+        edits[k] = replace(edits.get(k, PanelEdit()), shape=plainly_shaped(shapes, seen))
         story.append(f"shape {k} {edits[k].shape}")
     for n in range(r.choice([0, 0, 1, 2])):
         k = r.choice(list(panels))

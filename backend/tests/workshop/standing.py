@@ -182,16 +182,18 @@ def spaced(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[s
     return replace(design, added=(*design.added, item), edits={**design.edits, **other})
 
 
-def plainly_shaped(r: Random, size: tuple[float, float]) -> PanelShape:
-    """Return a plain shape about as large as a panel, a little beside its middle or turned now and then."""
-    w, h = size
-    least, small = min(w, h), max(min(w, h), 25.0)
-    shape = r.choice(list(PlateShape))
-    radii = {f"radius_{k}": round(least * r.uniform(0, 0.3), 1) for k in range(1, 5)}
+def plainly_shaped(r: Random, seen: tuple[float, float]) -> PanelShape:
+    """Return a plain shape within what is seen of a panel: it ends where the panel did, or before.
+
+    Args:
+        seen: width and height of that [mm]
+    """
+    w, h = (max(v, 10.0) for v in seen)
+    least = min(w, h)
     numbers = PlateNumbers(
-        shape=shape, width=max(round(w, 2), 10.0), height=max(round(h, 2), 10.0),
-        upper=round(w * r.uniform(0.4, 0.9), 1) + 1, shift=round(w * r.uniform(0, 0.2), 1),
-        across=round(small, 1), hole=r.choice([0.0, round(small * 0.3, 1)]), sweep=round(r.uniform(60, 300), 1), sides=r.randint(3, 9),
-        lower_side=round(small, 1), right_side=round(small * r.uniform(0.7, 1), 1), left_side=round(small * r.uniform(0.7, 1), 1), **radii,
+        shape=r.choice(list(PlateShape)), width=w, height=h, upper=max(round(w * r.uniform(0.4, 0.9), 1), 1.0), shift=round(w * r.uniform(0, 0.1), 1),
+        across=least, hole=r.choice([0.0, round(least * 0.3, 1)]) if least > 30 else 0.0, sweep=round(r.uniform(60, 170), 1), sides=r.randint(3, 9),
+        lower_side=least, right_side=round(max(least * r.uniform(0.7, 1), 10.0), 1), left_side=round(max(least * r.uniform(0.7, 1), 10.0), 1),
+        **{f"radius_{k}": round(least * r.uniform(0, 0.3), 1) for k in range(1, 5)},
     )  # fmt: skip
-    return PanelShape(numbers=numbers, turn=r.choice([0.0, 0.0, round(r.uniform(-40, 40), 1)]))
+    return PanelShape(numbers=numbers)
