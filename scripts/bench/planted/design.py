@@ -164,7 +164,7 @@ FAULTS: tuple[Fault, ...] = (
         "        if False:\n            continue",
         "tests/core/test_edits.py",
     ),
-    Fault("feet grow with the design", "design/outlines.py", "if depth < HIDDEN or reach < ENDS:", "if True:", "tests/core/test_outlines.py"),
+    Fault("feet grow with the design", "design/outlines.py", "        if depth < HIDDEN:\n", "        if True:\n", "tests/core/test_outlines.py"),
     Fault(
         "a way of joining that a meeting offers is not cut",
         "design/joints/cutting.py",

@@ -26,7 +26,12 @@
 	const design = $derived(work.design);
 	/** As they are cut: those that follow a room are not the item's own. */
 	const values = $derived((build.out?.item === work.item ? build.out.numbers : design.numbers) as unknown as Values);
-	const opened = $derived(build.out?.items.find((i) => i.id === work.item) ?? null);
+	/** The item that is open; the only one too, where more than one of it is made. */
+	const opened = $derived.by(() => {
+		const [one, other] = build.out?.items ?? [];
+		if (!work.item && one && !other && one.count + one.spares > 1) return one;
+		return build.out?.items.find((i) => i.id === work.item) ?? null;
+	});
 	const bound = $derived(new Set(opened?.bound ?? []));
 	let families = $state.raw<DesignFamily[]>([]);
 	const family = $derived(families.find((f) => f.id === values.family) ?? null);
