@@ -45,7 +45,11 @@ def _variations_as_now(design: dict[str, Any]) -> dict[str, Any]:
     kept = {k: v for k, v in design.items() if k not in ("variants", "variant", "left_out")}
     variants, chosen = design.get("variants") or {}, design.get("variant") or ""
     if not isinstance(variants, dict) or not variants:
-        return kept
+        if not design.get("left_out"):
+            return kept
+        # All its variants were removed, and what the last one went without stayed away: it can be ticked again.
+        last = {"name": "as it was", "features": list(design["left_out"])}
+        return kept | {"variations": [{"name": "Variant", "alternatives": [last], "chosen": "as it was"}]}
     now = {chosen: {"numbers": design.get("numbers"), "left_out": design.get("left_out", ()), "scale": design.get("scale", 1.0)}} if chosen in variants else {}
     alternatives = [
         {"name": name, "sizes": v["numbers"], "scale": v.get("scale", 1.0), "features": list(v.get("left_out", ()))}

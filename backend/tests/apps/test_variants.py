@@ -123,7 +123,9 @@ def test_variants_of_an_earlier_landing_are_alternatives_of_one_thing() -> None:
     large = with_choice(now, {"Variant": "large"})
     assert (large.numbers.width, large.scale) == (240.0, 1.0)  # type: ignore[union-attr]
     assert with_choice(large, {"Variant": "small"}).numbers.width == 130.0  # type: ignore[union-attr]  # as it was when another was chosen
-    assert DESIGN.validate_python({k: v for k, v in then.items() if k not in ("variants", "variant")}).variations == ()
+    without = DESIGN.validate_python({k: v for k, v in then.items() if k not in ("variants", "variant")})
+    assert (chosen_now(without), without.variations[0].alternatives[0].features) == ({"Variant": "as it was"}, ("text-1",))
+    assert DESIGN.validate_python({k: v for k, v in then.items() if k not in ("variants", "variant", "left_out")}).variations == ()
     whole = DESIGN.validate_python({"numbers": numbers, "stocks": then["stocks"], "items": [{"id": "inner", "label": "Inner", "design": then}]})
     assert chosen_now(whole) == {"Variant": "small"}
     assert whole.items[0].design.variations == now.variations
