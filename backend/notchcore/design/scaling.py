@@ -9,7 +9,7 @@ from notchcore.design.design import Design
 from notchcore.design.edits import scaled_edit
 from notchcore.design.features.made import scaled_feature
 from notchcore.design.numbers import NumberKind, numbers_of, scaled_numbers
-from notchcore.design.variations import Alternative, Variation
+from notchcore.design.variations import Alternative
 from notchcore.errors import DesignError, require
 from notchcore.words.render import say
 
@@ -17,7 +17,7 @@ from notchcore.words.render import say
 def scaled(design: Design, factor: float) -> Design:
     """Return the design larger or smaller by a factor: sizes and places change, joints, fits and holes for hands do not.
 
-    Where its sizes come in alternatives, the others keep theirs; the play of items in their rooms stays.
+    Where its sizes come in alternatives, only those of the chosen one change, which stand in the design itself; the play of items in their rooms stays.
 
     Raises:
         ValueOutside: the factor, or a number after it, lies outside what makes sense
@@ -29,15 +29,7 @@ def scaled(design: Design, factor: float) -> Design:
     numbers = scaled_numbers(design.numbers, factor)
     larger = replace(in_common_scaled(design, factor), numbers=numbers)
     items = tuple(replace(i, design=scaled(i.design, factor), at=(i.at[0] * factor, i.at[1] * factor, i.at[2] * factor)) for i in design.items)
-    variations = tuple(_sized(v, replace(larger, numbers=numbers)) if v.sizes else v for v in larger.variations)
-    return replace(larger, variations=variations, items=items)
-
-
-def _sized(v: Variation, design: Design) -> Variation:
-    """Return a variation of sizes whose chosen alternative is as large as the design is now."""
-    assert not isinstance(design.numbers, Card)
-    now = tuple(replace(a, sizes=design.numbers, scale=design.scale) if a.name == v.chosen else a for a in v.alternatives)
-    return replace(v, alternatives=now)
+    return replace(larger, items=items)
 
 
 def in_common_scaled(design: Design, k: float) -> Design:

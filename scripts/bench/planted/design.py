@@ -44,8 +44,8 @@ FAULTS: tuple[Fault, ...] = (
     Fault(
         "scaling changes every variant",
         "design/scaling.py",
-        " if a.name == v.chosen else a for a in v.alternatives)\n    return replace(v, alternatives=now)",
-        " for a in v.alternatives)\n    return replace(v, alternatives=now)",
+        "return replace(a, numbers=",
+        "return replace(a, sizes=a.sizes and scaled_numbers(a.sizes, k), numbers=",
         "tests/core/test_variants.py",
     ),
     Fault(
