@@ -9,7 +9,7 @@ from steps import begin, field, station
 
 
 def pick(page: Page, *names: str) -> None:
-    panels = page.get_by_role("navigation", name="Panels and meetings")
+    panels = page.get_by_role("navigation", name="Panels and joints")
     for i, name in enumerate(names):
         panels.get_by_role("button", name=name, exact=True).click(modifiers=["Control"] if i else [])
 

@@ -51,7 +51,7 @@ def test_a_figure_and_its_decoration_come_from_files(loud_page: Page, tmp_path: 
     expect(page.get_by_text("The figure has an outline of its own.")).to_be_visible()
     expect(page.get_by_label("Figure's width")).to_have_value("150.0")
 
-    panels = page.get_by_role("navigation", name="Panels and meetings")
+    panels = page.get_by_role("navigation", name="Panels and joints")
     panels.get_by_role("button", name="Base", exact=True).first.click()
     page.get_by_label("Add to Base").select_option("artwork")
     page.get_by_label("SVG, DXF, PNG or JPEG").set_input_files(leaf)

@@ -20,7 +20,7 @@ from steps import begin, field, station, told
 @pytest.mark.parametrize("family", list(FAMILIES))
 def test_a_family_goes_from_an_empty_project_to_files(page: Page, worker: Worker, family: str) -> None:
     begin(page, family, f"Mossgate {family}")
-    parts = page.get_by_role("navigation", name="Panels and meetings")
+    parts = page.get_by_role("navigation", name="Panels and joints")
     expect(parts.get_by_text(re.compile(r"^Panels \d+$"))).to_be_visible()
     station(page, "Dry fit")
     expect(page.get_by_role("heading", name=re.compile("It fits|It goes together"))).to_be_visible()
@@ -94,7 +94,7 @@ def test_every_joint_stays_right_through_another_stock_another_size_and_another_
     expect(page.get_by_label("Width", exact=True)).to_have_value("390.0")
     assert set(slots_of("Row label tray").values()) == {0.0}
 
-    panels = page.get_by_role("navigation", name="Panels and meetings")
+    panels = page.get_by_role("navigation", name="Panels and joints")
     panels.get_by_role("button", name="Left side", exact=True).click()
     panels.get_by_role("button", name="Right side", exact=True).click(modifiers=["Control"])
     between = page.get_by_role("form", name="Panel between")

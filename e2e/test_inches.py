@@ -124,7 +124,7 @@ def design(page: Page, look: Look) -> None:
     panels.select_option(panels.locator("option", has_text="Birch ply eighth").get_attribute("value"))
     expect(page.get_by_test_id("revision")).to_have_text("revision 2 · saved")
     look.at("build")
-    page.get_by_role("navigation", name="Panels and meetings").get_by_role("button", name=re.compile(r"corner Front\s*Left")).click()
+    page.get_by_role("navigation", name="Panels and joints").get_by_role("button", name=re.compile(r"corner Front\s*Left")).click()
     expect(page.get_by_role("heading", name=re.compile("Why this"))).to_be_visible()
     look.at("a joint's ledger")
     station(page, "Dry fit")

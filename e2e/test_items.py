@@ -14,7 +14,7 @@ def item(page: Page, name: str) -> Locator:
 
 
 def panel(page: Page, name: str) -> Locator:
-    return page.get_by_role("navigation", name="Panels and meetings").get_by_role("button", name=name, exact=True)
+    return page.get_by_role("navigation", name="Panels and joints").get_by_role("button", name=name, exact=True)
 
 
 def test_a_case_with_drawers_from_nothing_to_a_packed_sheet(page: Page, worker: Worker) -> None:
@@ -49,7 +49,7 @@ def test_a_case_with_drawers_from_nothing_to_a_packed_sheet(page: Page, worker: 
     page.get_by_role("button", name="Leave out", exact=True).click()
     item(page, "All of it").click()
     expect(panel(page, "Drawer 2: Back")).to_have_count(0)
-    page.get_by_role("navigation", name="Panels and meetings").get_by_role("button", name="Drawer 2: Back").click()  # put back
+    page.get_by_role("navigation", name="Panels and joints").get_by_role("button", name="Drawer 2: Back").click()  # put back
     expect(panel(page, "Drawer 2: Back")).to_be_visible()
 
     station(page, "Lay out")

@@ -70,7 +70,7 @@ def test_five_planted_faults_are_told_and_mended(page: Page, worker: Worker) -> 
     expect(page.get_by_label("I have read these")).to_have_count(0)  # what is red cannot be accepted
 
     station(page, "Build")
-    panels = page.get_by_role("navigation", name="Panels and meetings")
+    panels = page.get_by_role("navigation", name="Panels and joints")
     panels.get_by_role("button", name="Base", exact=False).first.click()
     field(page, "In the thing", "1")
     panels.get_by_role("button", name="Front", exact=False).first.click()

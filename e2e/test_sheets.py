@@ -52,7 +52,7 @@ def test_a_new_batch_is_measured_with_the_caliper(page: Page, caliper: str) -> N
 
 def test_a_gauge_strip_is_cut_and_felt_and_the_box_changes(page: Page, laser: str, worker: Worker) -> None:
     page.get_by_role("button", name="Seed packet drawer").click()
-    meeting = page.get_by_role("navigation", name="Panels and meetings").get_by_role("button", name=re.compile("corner"))
+    meeting = page.get_by_role("navigation", name="Panels and joints").get_by_role("button", name=re.compile("corner"))
     meeting.first.click()
     expect(page.get_by_label("Clearance", exact=True)).to_have_value("0.015")
     home = page.url
@@ -71,7 +71,7 @@ def test_a_gauge_strip_is_cut_and_felt_and_the_box_changes(page: Page, laser: st
     expect(page.get_by_text("11 of 11 entered")).to_be_visible()
     expect(page.get_by_text("11 feels, gauge strip. Nine of ten lie inside")).to_be_visible()
     page.goto(home)
-    page.get_by_role("navigation", name="Panels and meetings").get_by_role("button", name=re.compile("corner")).first.click()
+    page.get_by_role("navigation", name="Panels and joints").get_by_role("button", name=re.compile("corner")).first.click()
     expect(page.get_by_label("Clearance", exact=True)).not_to_have_value("0.015")
     expect(page.get_by_text(re.compile("comes from 11 feels, gauge strip"))).to_be_visible()
 

@@ -21,7 +21,7 @@ def test_sizes_and_lettering_are_chosen_apart_and_made_together(page: Page, work
     for label, size in (("Width", "120"), ("Depth", "90"), ("Height", "60")):
         field(page, label, size)
     page.get_by_role("button", name="Start building").click()
-    panels = page.get_by_role("navigation", name="Panels and meetings")
+    panels = page.get_by_role("navigation", name="Panels and joints")
     panels.get_by_role("button", name="Front", exact=True).first.click()
     page.get_by_label("Add to Front").select_option(label="Text")
     panels.get_by_role("button", name="Sizes and stocks").click()

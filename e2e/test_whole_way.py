@@ -64,7 +64,7 @@ def test_from_a_measured_sheet_to_a_logged_run(page: Page, laser: str, worker: W
     field(page, "Columns, side by side", "2")
     field(page, "Rows, front to back", "2")
     expect(page.get_by_text("Panels 7")).to_be_visible()
-    page.get_by_role("navigation", name="Panels and meetings").get_by_role("button", name=re.compile(r"tee Base\s*Column")).click()
+    page.get_by_role("navigation", name="Panels and joints").get_by_role("button", name=re.compile(r"tee Base\s*Column")).click()
     expect(page.get_by_role("heading", name=re.compile("Why this slot in Base is 3.66"))).to_be_visible()  # 3.84 + 0.015 - 0.19
     page.get_by_role("radio", name="slides").check(force=True)
     expect(page.get_by_role("heading", name=re.compile("Why this slot in Base is 3.8"))).to_be_visible()

@@ -62,7 +62,7 @@ def variants_keep_their_sizes(page: Page) -> None:
 
 def a_door_goes_along(page: Page) -> None:
     """A window whose piece is a door, and a round hole, go along when their panel is duplicated and mirrored."""
-    panels = page.get_by_role("navigation", name="Panels and meetings")
+    panels = page.get_by_role("navigation", name="Panels and joints")
     panels.get_by_role("button", name="Front", exact=True).first.click()
     page.get_by_label("Add to Front").select_option("window")
     saved(page, 7)

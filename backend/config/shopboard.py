@@ -88,7 +88,7 @@ def _draw(now: queries.Current) -> Drawn:
     return found
 
 
-def _next(now: queries.Current, drawn: Drawn, made: dict[str, set[str]], cut: bool) -> Next:
+def _next(now: queries.Current, drawn: Drawn, *, made: dict[str, set[str]], cut: bool) -> Next:
     """Return the first station, in the order of the work, that has something left to do."""
     if drawn.to_fix:
         return Next(station="build", text=f"{drawn.to_fix} to fix on Build")
@@ -120,15 +120,20 @@ def shop_board(request: HttpRequest) -> list[ProjectCard]:
             drawn, built = _draw(now), built + 1
         face = None
         if drawn is not None:
-            following = _next(now, drawn, made[project.pk], good[project.pk] > 0)
+            following = _next(now, drawn, made=made[project.pk], cut=good[project.pk] > 0)
             colours = {k: s.colour for k, s in now.stocks.items()}
             face = Face(family=label_of(now.design), parts=drawn.parts, next=following, picture=drawn.picture, colours=colours)
         cards.append(
             ProjectCard(
-                id=project.pk, name=project.name, revision=project.head, changed=project.changed, deadline=project.deadline,
-                pieces_cut=good[project.pk], face=face,
+                id=project.pk,
+                name=project.name,
+                revision=project.head,
+                changed=project.changed,
+                deadline=project.deadline,
+                pieces_cut=good[project.pk],
+                face=face,
             )
-        )  # fmt: skip
+        )
     return cards
 
 

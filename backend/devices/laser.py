@@ -26,7 +26,7 @@ RAPID = 300.0
 STEPS = 16  # on each half of a leg
 
 
-def leg_time(length: float, speed: float, into: float, out: float) -> float:
+def leg_time(length: float, speed: float, *, into: float, out: float) -> float:
     """Return the time over a straight leg, by small steps of its own kind of motion: speed limited by distance to both ends."""
     if length <= 0:
         return 0.0
@@ -39,7 +39,7 @@ def leg_time(length: float, speed: float, into: float, out: float) -> float:
     return seconds
 
 
-def _through(a: tuple[float, float], b: tuple[float, float], c: tuple[float, float], speed: float) -> float:
+def _through(a: tuple[float, float], b: tuple[float, float], *, c: tuple[float, float], speed: float) -> float:
     """Return the speed this machine keeps through b: all of it straight on, nearly none in a sharp turn."""
     ab, bc = math.dist(a, b), math.dist(b, c)
     if ab < 1e-9 or bc < 1e-9:
@@ -75,16 +75,18 @@ def _swept(points: list[tuple[float, float]]) -> list[list[tuple[float, float]]]
     return sweeps
 
 
-def _rows(legs: list[Leg], points: list[tuple[float, float]], move: dict[str, Any], at: tuple[float, float], clock: float) -> tuple[tuple[float, float], float]:
+def _rows(
+    legs: list[Leg], points: list[tuple[float, float]], *, move: dict[str, Any], at: tuple[float, float], clock: float
+) -> tuple[tuple[float, float], float]:
     """Add the sweeps of an engraved area: the head goes over at one speed, past both ends, and turns round from speed to rest and back."""
     speed, over = float(move["speed"]), float(move["overscan"])
-    turn = 2 * leg_time(speed**2 / (2 * ACCELERATION), speed, speed, 0.0)
+    turn = 2 * leg_time(speed**2 / (2 * ACCELERATION), speed, into=speed, out=0.0)
     for sweep in _swept(points):
         first, last = sweep[0], sweep[-1]
         length = math.dist(first, last) or 1e-9
         ux, uy = (last[0] - first[0]) / length * over, (last[1] - first[1]) / length * over
         before, after = (first[0] - ux, first[1] - uy), (last[0] + ux, last[1] + uy)
-        to_row = turn if legs and legs[-1].path == move["path"] else PIERCE_S + leg_time(math.dist(at, before), RAPID, 0.0, 0.0)
+        to_row = turn if legs and legs[-1].path == move["path"] else PIERCE_S + leg_time(math.dist(at, before), RAPID, into=0.0, out=0.0)
         steps = [(at, before, to_row, False), (before, first, over / speed, False)]
         steps += [(a, b, math.dist(a, b) / speed, k % 2 == 0) for k, (a, b) in enumerate(pairwise(sweep))]
         for start, end, seconds, burning in (*steps, (last, after, over / speed, False)):
@@ -108,15 +110,15 @@ def legs_of(moves: list[dict[str, Any]]) -> list[Leg]:
         points = [(float(x), float(y)) for x, y in move["points"]]
         if move.get("overscan"):
             for _ in range(int(move["passes"])):
-                at, clock = _rows(legs, points, move, at, clock)
+                at, clock = _rows(legs, points, move=move, at=at, clock=clock)
             continue
-        go(points[0], leg_time(math.dist(at, points[0]), RAPID, 0.0, 0.0), burning=False, path="")
+        go(points[0], leg_time(math.dist(at, points[0]), RAPID, into=0.0, out=0.0), burning=False, path="")
         for _ in range(int(move["passes"])):
             go(points[0], PIERCE_S, burning=True, path=move["path"])
             speed = float(move["speed"])
-            joints = [0.0, *(_through(points[i], points[i + 1], points[i + 2], speed) for i in range(len(points) - 2)), 0.0]
+            joints = [0.0, *(_through(points[i], points[i + 1], c=points[i + 2], speed=speed) for i in range(len(points) - 2)), 0.0]
             for (a, b), v0, v1 in zip(pairwise(points), joints, joints[1:], strict=False):
-                go(b, leg_time(math.dist(a, b), speed, v0, v1), burning=True, path=move["path"])
+                go(b, leg_time(math.dist(a, b), speed, into=v0, out=v1), burning=True, path=move["path"])
     return legs
 
 
@@ -182,9 +184,17 @@ class Laser:
             x, y = leg.a[0] + (leg.b[0] - leg.a[0]) * share, leg.a[1] + (leg.b[1] - leg.a[1]) * share
             burning, path = leg.burning and self.state == "running", leg.path
         return {
-            "ok": True, "state": self.state, "job": self.job, "clock": round(self.clock, 2), "seconds": round(self.legs[-1].end, 2) if self.legs else 0,
-            "x": round(x, 3), "y": round(y, 3), "burning": burning, "path": path, "fault": FAULTS.get(self.fault, ""),
-        }  # fmt: skip
+            "ok": True,
+            "state": self.state,
+            "job": self.job,
+            "clock": round(self.clock, 2),
+            "seconds": round(self.legs[-1].end, 2) if self.legs else 0,
+            "x": round(x, 3),
+            "y": round(y, 3),
+            "burning": burning,
+            "path": path,
+            "fault": FAULTS.get(self.fault, ""),
+        }
 
     def tick(self, real_seconds: float) -> None:
         if self.state != "running":

@@ -98,7 +98,7 @@ class PlanError(NotchCoreError):
     code = "plan.not_possible"
 
 
-def require(field: str, value: float, least: float, most: float, unit: str = "mm") -> float:
+def require(field: str, value: float, *, least: float, most: float, unit: str = "mm") -> float:
     """Return `value` if least <= value <= most (so neither nan nor infinite), else raise ValueOutside.
 
     Raises:

@@ -30,7 +30,7 @@ class RepairKind(StrEnum):
     """What a repair changes in a design; `design/repairs.py` carries it out."""
 
     NUMBER = "number"  # target: a number of the family
-    CHOICE = "choice"  # target: a meeting
+    CHOICE = "choice"  # targets: meetings
     PANEL = "panel"  # targets: panels
     FEATURE = "feature"  # target: a feature
     DROP_FEATURE = "drop_feature"

@@ -71,6 +71,6 @@ def plus(quantity: Quantity, *more: Term) -> Quantity:
     return total((*quantity.terms, *more))
 
 
-def single(kind: TermKind, label: str, value: Mm, *, sd: Mm = 0.0, source: str = "", on: str | None = None, trust: Trust) -> Quantity:
+def single(kind: TermKind, label: str, *, value: Mm, sd: Mm = 0.0, source: str = "", on: str | None = None, trust: Trust) -> Quantity:
     """Return a quantity of one term."""
     return total((Term(kind=kind, label=label, value=value, sd=sd, source=source, on=on, trust=trust),))

@@ -18,9 +18,41 @@ from django.test import Client
 from hypothesis import strategies as st
 
 AWKWARD: tuple[Any, ...] = (
-    None, True, 0, -1, 1e308, -1e308, 1e-308, 2**63, 2**31, "", " ", "\x00", "ß" * 300, "9" * 400, "=1+1", "'; --", [], {}, [[]], [None], {"a": None}, "null",
-    "1e999", "²", "٣", "../..", "2026-13-45", "not base64!", "0", "-0", 0.1, [1e308, 1e308], [[0, 0]], [[0, 0], [1e308, 0], [0, 1]],
-)  # fmt: skip
+    None,
+    True,
+    0,
+    -1,
+    1e308,
+    -1e308,
+    1e-308,
+    2**63,
+    2**31,
+    "",
+    " ",
+    "\x00",
+    "ß" * 300,
+    "9" * 400,
+    "=1+1",
+    "'; --",
+    [],
+    {},
+    [[]],
+    [None],
+    {"a": None},
+    "null",
+    "1e999",
+    "²",
+    "٣",
+    "../..",
+    "2026-13-45",
+    "not base64!",
+    "0",
+    "-0",
+    0.1,
+    [1e308, 1e308],
+    [[0, 0]],
+    [[0, 0], [1e308, 0], [0, 1]],
+)
 NEVER = {"signOut", "signIn", "restoreAll", "deleteProject"}  # they end what the others need
 
 
@@ -124,23 +156,34 @@ def known_of(client: Client) -> dict[str, list[Any]]:
     heads = [(p, client.get(f"/api/projects/{p.pk}").json()) for p in projects]
     layouts = [client.get(f"/api/projects/{p.pk}/layout").json()["request"] for p in projects if not p.is_test]
     return {
-        "project_id": [p.pk for p in projects], "stock_id": [s.pk for s in Stock.objects.all()], "sheet_id": [s.pk for s in Sheet.objects.all()],
-        "run_id": [r.pk for r in Run.objects.all()], "machine_id": [m.pk for m in Machine.objects.all()], "sheet": [0, 1, 2],
-        "part_id": ["front", "base"], "name": ["all.zip", "sheet-1.svg"], "number": [1, 2],
+        "project_id": [p.pk for p in projects],
+        "stock_id": [s.pk for s in Stock.objects.all()],
+        "sheet_id": [s.pk for s in Sheet.objects.all()],
+        "run_id": [r.pk for r in Run.objects.all()],
+        "machine_id": [m.pk for m in Machine.objects.all()],
+        "sheet": [0, 1, 2],
+        "part_id": ["front", "base"],
+        "name": ["all.zip", "sheet-1.svg"],
+        "number": [1, 2],
         "body saveDesign": [{"base": h["revision"], "design": h["design"], "label": "x"} for _, h in heads],
-        "body pack": layouts, "body sheetsNeeded": layouts,
+        "body pack": layouts,
+        "body sheetsNeeded": layouts,
         "body choosePlan": [{"lead": 2.0, "thick": [], "second": "auto", "turn": "sideways", "numbers": "front"}],
         "body startRun": [{"sheet": 1, "ticked": ["a"], "fault": "", "found": [[1, 2], [3, 4], [5, 6]]}],
         "body readMarks": [{"sheet": 1, "found": [[1, 2], [3, 4], [5, 6]], "practise": ""}],
-    }  # fmt: skip
+    }
 
 
 def awkward_call(known: dict[str, list[Any]], r: Random) -> Call:
     """Return a call whose body made sense but for one value or two."""
     paths = {
-        "saveDesign": ("put", "projects/{}/design"), "pack": ("post", "projects/{}/layout/pack"), "sheetsNeeded": ("post", "projects/{}/layout/need"),
-        "choosePlan": ("patch", "projects/{}/plan/choices"), "startRun": ("post", "projects/{}/runs"), "readMarks": ("post", "projects/{}/runs/marks"),
-    }  # fmt: skip
+        "saveDesign": ("put", "projects/{}/design"),
+        "pack": ("post", "projects/{}/layout/pack"),
+        "sheetsNeeded": ("post", "projects/{}/layout/need"),
+        "choosePlan": ("patch", "projects/{}/plan/choices"),
+        "startRun": ("post", "projects/{}/runs"),
+        "readMarks": ("post", "projects/{}/runs/marks"),
+    }
     name = r.choice(sorted(paths))
     k = r.randrange(len(known[f"body {name}"]))
     body = known[f"body {name}"][k]
@@ -156,13 +199,21 @@ def _stl(value: float) -> bytes:
 
 
 FILES: tuple[tuple[str, bytes], ...] = (
-    ("a.stl", _stl(1e38)), ("a.stl", _stl(float("nan"))), ("a.stl", _stl(float("inf"))), ("a.stl", b""), ("a.svg", b"<svg"), ("a.dxf", b"\x00\xff" * 50),
+    ("a.stl", _stl(1e38)),
+    ("a.stl", _stl(float("nan"))),
+    ("a.stl", _stl(float("inf"))),
+    ("a.stl", b""),
+    ("a.svg", b"<svg"),
+    ("a.dxf", b"\x00\xff" * 50),
     ("a.stl", b"solid x\nfacet normal 0 0 1\nouter loop\nvertex 1e308 0 0\nvertex 0 1e308 0\nvertex 0 0 -1e308\nendloop\nendfacet\nendsolid"),
     ("a.svg", b"<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 1e308 1e308' width='1e308mm' height='10mm'><path d='M0 0L1e308 1e308L5 1e308Z'/></svg>"),
     ("a.svg", b"<svg xmlns='http://www.w3.org/2000/svg' viewBox='a b c d'><rect width='nan' height='inf'/><circle r='-1'/><path d='M M L'/></svg>"),
     ("a.dxf", b"0\nSECTION\n2\nENTITIES\n0\nLINE\n8\n0\n10\n1e308\n20\n0\n11\nnan\n21\n1\n0\nENDSEC\n0\nEOF\n"),
-    ("a.png", b"\x89PNG\r\n\x1a\n" + b"x" * 50), ("a.jpg", b"\xff\xd8\xff\xe0" + b"x" * 99), ("a.zip", b"PK\x03\x04xxxx"), ("a.json", b'{"stocks": [null]}'),
-)  # fmt: skip
+    ("a.png", b"\x89PNG\r\n\x1a\n" + b"x" * 50),
+    ("a.jpg", b"\xff\xd8\xff\xe0" + b"x" * 99),
+    ("a.zip", b"PK\x03\x04xxxx"),
+    ("a.json", b'{"stocks": [null]}'),
+)
 
 
 def broken_uploads(client: Client, known: dict[str, list[Any]]) -> list[str]:

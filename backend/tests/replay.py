@@ -20,8 +20,7 @@ def rank(path: CutPath) -> int:
 
 def replay(paths: list[CutPath]) -> list[str]:
     """Return what is broken: burned after what must follow it, or cut after what it lies in has fallen."""
-    wrong = [f"{b.id} is {b.operation.value} after {a.id}, {a.operation.value}" for a, b in pairwise(paths)
-             if rank(a) > rank(b)]  # fmt: skip
+    wrong = [f"{b.id} is {b.operation.value} after {a.id}, {a.operation.value}" for a, b in pairwise(paths) if rank(a) > rank(b)]
     cuts = [(p.id, sampled(p.contour), p.contour.closed) for p in paths if RANK[p.operation] == RANK[Operation.OUTER]]
     if not cuts:
         return wrong

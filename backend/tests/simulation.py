@@ -77,7 +77,7 @@ class Shop:
         )
 
     def gauge(self, stock: Stock) -> tuple[Answer, ...]:
-        card = proposed_card("gauge", stock, stock, default_settings(stock))
+        card = proposed_card("gauge", stock, tongue=stock, settings=default_settings(stock))
         assert isinstance(card, GaugeStrip)
         tongue = self.spot()  # one tongue goes into all slots
         answers = []
@@ -88,15 +88,11 @@ class Shop:
 
     def known(self, *, readings: int = 5, kerf: bool = True, gauge: bool = True) -> tuple[Stock, Fits]:
         """Return what the program makes of this shop's entries."""
-        plain = StockEvidence(
-            id="a", name="a", family=self.family, label=3.0, readings=self.readings(readings), kerf_tests=self.kerf_tests() if kerf else ()
-        )  # fmt: skip
+        plain = StockEvidence(id="a", name="a", family=self.family, label=3.0, readings=self.readings(readings), kerf_tests=self.kerf_tests() if kerf else ())
         stock = stock_of(plain, today=TODAY)
         if not gauge:
             return stock, Fits()
-        told = StockEvidence(
-            id="a", name="a", family=self.family, label=3.0, readings=plain.readings, kerf_tests=plain.kerf_tests, answers=self.gauge(stock)
-        )  # fmt: skip
+        told = StockEvidence(id="a", name="a", family=self.family, label=3.0, readings=plain.readings, kerf_tests=plain.kerf_tests, answers=self.gauge(stock))
         return stock, fits_of({"a": told}, {"a": stock}, today=TODAY)
 
 
@@ -163,6 +159,11 @@ def calibrate(cases: int, *, joints: int = 6, family: str = "plywood") -> Calibr
                 for f in Feel:
                     kind.add(getattr(odds, f.value), feel is f)
     return Calibration(
-        cases=cases, thickness_in_sd=inside["t"] / cases, kerf_in_sd=inside["k"] / cases, boundary_in_sd=inside["b"] / 4 / cases,
-        boundary_in_90=inside["b90"] / 4 / cases, tested=tested, untested=untested,
-    )  # fmt: skip
+        cases=cases,
+        thickness_in_sd=inside["t"] / cases,
+        kerf_in_sd=inside["k"] / cases,
+        boundary_in_sd=inside["b"] / 4 / cases,
+        boundary_in_90=inside["b90"] / 4 / cases,
+        tested=tested,
+        untested=untested,
+    )

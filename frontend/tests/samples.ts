@@ -100,6 +100,8 @@ export const stock = (more: object = {}) =>
 		settings: { cut: beam(62, 14), score: beam(12, 120), engrave: beam(20, 250), source: 'power card', on: null, borrowed: false },
 		settings_history: [],
 		default_kerf_mm: 0.18,
+		advice: [],
+		row: row('4'),
 		machine: '1',
 		...more
 	}) as unknown as StockOut;

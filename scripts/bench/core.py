@@ -86,7 +86,7 @@ def _items(ply: Stock) -> None:
 
     def edited() -> Assembly:
         one = body_of(design, "drawer-5")
-        return whole_of(members_of(with_body(design, "drawer-5", replace(one, numbers=replace(one.numbers, divider_drop=next(drops) / 4))), built))
+        return whole_of(members_of(with_body(design, "drawer-5", body=replace(one, numbers=replace(one.numbers, divider_drop=next(drops) / 4))), built))
 
     parts = len(edited().parts)
     row(f"core: a number of one of 13 items, {parts} parts", timed(edited, runs=5), aim="500 ms in all")
@@ -203,9 +203,9 @@ def core() -> None:
                 lambda n=nesting: cut_plan(
                     assembly,
                     n,
-                    stocks,
-                    machine,
-                    {"ply": default_settings(stocks["ply"])},
+                    stocks=stocks,
+                    machine=machine,
+                    settings={"ply": default_settings(stocks["ply"])},
                 ),
                 runs=2,
                 warm=0,

@@ -62,10 +62,14 @@ class _Copies:
 def _ended(folder: Path, tests: str) -> int | None:
     """Run tests in a copy and return how they ended; None for too late."""
     env = os.environ | {
-        "PYTHONPATH": str(folder), "TWIN_PROJECTS": str(SEEDS), "HYPOTHESIS_PROFILE": "quick", "PYTHONDONTWRITEBYTECODE": "1",
-        "NUMBA_CACHE_DIR": str(folder.parent / "kernels"), "BOARD_VAR": str(folder.parent / "var"),
+        "PYTHONPATH": str(folder),
+        "TWIN_PROJECTS": str(SEEDS),
+        "HYPOTHESIS_PROFILE": "quick",
+        "PYTHONDONTWRITEBYTECODE": "1",
+        "NUMBA_CACHE_DIR": str(folder.parent / "kernels"),
+        "BOARD_VAR": str(folder.parent / "var"),
         "PG_DB": f"faults_{folder.parent.name}",  # two at a time: each tests in a database of its own
-    }  # fmt: skip
+    }
     command = [sys.executable, "-m", "pytest", "-q", "-x", "-p", "no:cacheprovider", tests]
     try:
         return subprocess.run(command, cwd=folder, env=env, capture_output=True, timeout=LONGEST_S, check=False).returncode

@@ -15,9 +15,12 @@ SECONDS = (2, 10, 60)
 SEEDS = (1, 2)
 #: density after 2, 10 and 60 s of a compiled solver that uses no holes, on the same problems
 REFERENCE = {
-    "jig30": (0.711, 0.782, 0.808), "jig30c": (0.674, 0.722, 0.786), "boxes": (0.738, 0.806, 0.841), "mixed90": (0.649, 0.675, 0.738),
+    "jig30": (0.711, 0.782, 0.808),
+    "jig30c": (0.674, 0.722, 0.786),
+    "boxes": (0.738, 0.806, 0.841),
+    "mixed90": (0.649, 0.675, 0.738),
     "rings": (0.436, 0.447, 0.453),
-}  # fmt: skip
+}
 
 
 def packed(problem: Path, seconds: float, seed: int) -> tuple[float, float, int, float]:

@@ -11,9 +11,14 @@ from collections import Counter
 from concurrent.futures import ProcessPoolExecutor, as_completed
 
 NAMES = {
-    0: "broke off", 1: "pieces are the wanted ones, and true", 2: "what is burned is there once, on its face", 3: "joints and the whole thing",
-    4: "changes keep what they should", 5: "order", 8: "all formats alike",
-}  # fmt: skip
+    0: "broke off",
+    1: "pieces are the wanted ones, and true",
+    2: "what is burned is there once, on its face",
+    3: "joints and the whole thing",
+    4: "changes keep what they should",
+    5: "order",
+    8: "all formats alike",
+}
 
 
 def one(seed: int) -> tuple[int, int, list[tuple[int, str]], str]:

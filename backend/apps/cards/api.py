@@ -12,13 +12,11 @@ from ninja import Field, Router, Schema, Status
 from apps.accounts.access import mine, require_role
 from apps.accounts.models import Role
 from apps.cards import services
-from apps.cards.advice import advice_for
 from apps.cards.making import laid_out
 from apps.cards.models import Card
 from apps.sheets import convert
 from apps.sheets.api import here, machine_row, stock_row
 from apps.sheets.evidence import Here
-from apps.sheets.schemas import AdviceOut
 from notchcore.design.assembly import Mark
 from notchcore.design.cards.pieces import Card as CoreCard
 from notchcore.design.cards.pieces import Cell
@@ -119,9 +117,20 @@ SAYS = ("steps", "legibility")  # kinds whose results are a number of the stock
 def _row(card: Card) -> dict[str, Any]:
     entered = sum(1 for r in card.results.all() if not r.withdrawn)
     found = services.shown(card, services.drawn(card)) if entered and card.kind in SAYS else services.Shown()
-    return {"id": card.pk, "project": card.project_id, "kind": card.kind, "name": services.NAMES[card.kind], "tongue": str(card.tongue_id), "by": card.by,
-            "created": card.created, "cells": card.places, "entered": entered, "depth": found.depth, "least_text_mm": found.least_text_mm,
-            "least_web_mm": found.least_web_mm}  # fmt: skip
+    return {
+        "id": card.pk,
+        "project": card.project_id,
+        "kind": card.kind,
+        "name": services.NAMES[card.kind],
+        "tongue": str(card.tongue_id),
+        "by": card.by,
+        "created": card.created,
+        "cells": card.places,
+        "entered": entered,
+        "depth": found.depth,
+        "least_text_mm": found.least_text_mm,
+        "least_web_mm": found.least_web_mm,
+    }
 
 
 def _findings(card: Card, made: services.Drawn) -> Findings:
@@ -129,10 +138,18 @@ def _findings(card: Card, made: services.Drawn) -> Findings:
     best = next((c.id for c in made.piece.cells if found.best and (c.second, c.value) == (found.best.power, found.best.speed)), None)
     rows = sorted(card.results.all(), key=lambda r: r.pk)
     return Findings(
-        best_by_char=found.best_by_char, depths=services.depths_of(found.depth, made.piece.parts[0].t),
-        entered=sum(1 for r in rows if not r.withdrawn), results=[ResultOut.from_orm(r) for r in rows], best=found.best, best_cell=best, depth=found.depth,
-        least_text_mm=found.least_text_mm, least_web_mm=found.least_web_mm, why_not=found.why_not, contradicting=services.contradicting(card, made),
-    )  # fmt: skip
+        best_by_char=found.best_by_char,
+        depths=services.depths_of(found.depth, made.piece.parts[0].t),
+        entered=sum(1 for r in rows if not r.withdrawn),
+        results=[ResultOut.from_orm(r) for r in rows],
+        best=found.best,
+        best_cell=best,
+        depth=found.depth,
+        least_text_mm=found.least_text_mm,
+        least_web_mm=found.least_web_mm,
+        why_not=found.why_not,
+        contradicting=services.contradicting(card, made),
+    )
 
 
 def _out(card: Card) -> CardOut:
@@ -159,12 +176,6 @@ def cards(request: HttpRequest, stock_id: int, machine: int | None = None) -> li
     rows = mine(request, Card, "stock__shop").filter(stock_id=stock_id, machine=machine_row(request, machine))
     rows = rows.select_related("project__machine", "project__shop").prefetch_related("results").order_by("-pk")
     return [CardRow(**_row(c)) for c in rows[:24]]
-
-
-@router.get("/stocks/{stock_id}/advice", response=list[AdviceOut], operation_id="advice")
-def advice(request: HttpRequest, stock_id: int, machine: int | None = None) -> list[AdviceOut]:
-    """Return what would make the numbers of a stock better, and what it costs."""
-    return advice_for(stock_row(request, stock_id), convert.machine_of(machine_row(request, machine)))
 
 
 @router.post("/stocks/{stock_id}/cards", response={201: CardOut}, operation_id="makeCard")

@@ -30,8 +30,13 @@ from notchcore.words.facts import Sentence
 from notchcore.words.render import say
 
 NAMES = {
-    "strips": "Kerf strips", "gaps": "Gap card", "gauge": "Gauge strip", "power": "Power card", "steps": "Step card", "legibility": "Legibility card",
-}  # fmt: skip
+    "strips": "Kerf strips",
+    "gaps": "Gap card",
+    "gauge": "Gauge strip",
+    "power": "Power card",
+    "steps": "Step card",
+    "legibility": "Legibility card",
+}
 
 
 def uses_of(stock: Stock) -> list[str]:
@@ -59,13 +64,20 @@ def make_card(*, stock: Stock, tongue: Stock, here: Here, kind: str) -> Card:
         if sheet.hazard is not None:
             raise MeasureError(sheet.hazard.says)
     me, other = str(stock.pk), str(tongue.pk)
-    numbers = proposed_card(kind, known.stocks[me], known.stocks[other], known.settings[me], here.member.unit)
+    numbers = proposed_card(kind, known.stocks[me], tongue=known.stocks[other], settings=known.settings[me], unit=here.member.unit)
     name = f"{NAMES[kind]}, {stock.name}" + (f" with {tongue.name}" if tongue.pk != stock.pk else "")
     project = start_test(member=here.member, machine=here.machine, name=name[:80], design=Design(numbers=numbers, stocks={"sheet": me, "tongue": other}))
     return Card.objects.create(
-        project=project, stock=stock, tongue=tongue, machine=here.machine, lens=machine.lens, setting=known.settings[me].cut.words, kind=kind,
-        places=len(piece_of(numbers, known.stocks[me], known.stocks[other]).cells), by=here.member.user.username,
-    )  # fmt: skip
+        project=project,
+        stock=stock,
+        tongue=tongue,
+        machine=here.machine,
+        lens=machine.lens,
+        setting=known.settings[me].cut.words,
+        kind=kind,
+        places=len(piece_of(numbers, known.stocks[me], tongue=known.stocks[other]).cells),
+        by=here.member.user.username,
+    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -81,7 +93,7 @@ def drawn(card: Card) -> Drawn:
     now = queries.current(card.project)
     assert isinstance(now.design.numbers, CardNumbers)
     stocks = now.stocks
-    piece = piece_of(now.design.numbers, stocks[now.design.stocks["sheet"]], stocks[now.design.stocks["tongue"]])
+    piece = piece_of(now.design.numbers, stocks[now.design.stocks["sheet"]], tongue=stocks[now.design.stocks["tongue"]])
     return Drawn(numbers=now.design.numbers, piece=piece, settings=now.settings[now.design.stocks["sheet"]])
 
 
@@ -92,7 +104,7 @@ def _number(value: dict[str, Any], field: str) -> float:
         raise MeasureError(say("measured_lacking"), field=field) from None
 
 
-def _kerf_test(numbers: CoreCard, cell: Cell, value: dict[str, Any]) -> kerf.KerfTest:
+def _kerf_test(numbers: CoreCard, cell: Cell, *, value: dict[str, Any]) -> kerf.KerfTest:
     below = None if value.get("below_mm") is None else _number(value, "below_mm")
     if isinstance(numbers, StripsCard):
         return kerf.KerfTest(kind=kerf.KerfTestKind.STRIPS, drawn=cell.value, measured=_number(value, "measured_mm"), count=numbers.count)
@@ -100,7 +112,7 @@ def _kerf_test(numbers: CoreCard, cell: Cell, value: dict[str, Any]) -> kerf.Ker
     return kerf.KerfTest(kind=kind, drawn=cell.value, measured=_number(value, "measured_mm"), below=below)
 
 
-def _checked(numbers: CoreCard, cell: Cell, value: dict[str, Any]) -> dict[str, Any]:
+def _checked(numbers: CoreCard, cell: Cell, *, value: dict[str, Any]) -> dict[str, Any]:
     """Return the result of a cell that is no evidence by itself, when it makes sense."""
     if isinstance(numbers, PowerCard):
         seen = engraving.SquareSeen(power=cell.second, speed=cell.value, through=bool(value.get("through")), char=int(value.get("char") or 0))
@@ -129,11 +141,11 @@ def enter(*, card: Card, here: Here, entries: list[tuple[str, dict[str, Any] | N
             if row is not None:
                 evidence.withdraw(row, True)
         if value is not None:
-            _keep(card, Here(member=here.member, machine=card.machine), made.numbers, cells[cell_id], value)
+            _keep(card, Here(member=here.member, machine=card.machine), numbers=made.numbers, cell=cells[cell_id], value=value)
     return made
 
 
-def _keep(card: Card, here: Here, numbers: CoreCard, cell: Cell, value: dict[str, Any]) -> None:
+def _keep(card: Card, here: Here, *, numbers: CoreCard, cell: Cell, value: dict[str, Any]) -> None:
     result = CardResult(card=card, cell=cell.id, on=date.today(), by=here.member.user.username)
     if isinstance(numbers, GaugeStrip):
         feel = str(value.get("feel"))
@@ -141,12 +153,12 @@ def _keep(card: Card, here: Here, numbers: CoreCard, cell: Cell, value: dict[str
         result.value = {"feel": feel}
         _at_lens(result.feel, card)
     elif cell.what in ("strips", "slot", "peg"):
-        test = _kerf_test(numbers, cell, value)
+        test = _kerf_test(numbers, cell, value=value)
         result.kerf_test = evidence.record_kerf_test(stock=card.stock, here=here, test=test, setting=card.setting)
         result.value = {"measured_mm": test.measured, "below_mm": test.below}
         _at_lens(result.kerf_test, card)
     else:
-        result.value = _checked(numbers, cell, value)
+        result.value = _checked(numbers, cell, value=value)
     result.save()
 
 

@@ -26,12 +26,21 @@ class LatticeIn(Schema):
 def panel_edges(request: HttpRequest, project_id: int, panel: str, item: str = "") -> PanelEdges:
     """Return the edges of a panel on which a wall may stand."""
     now = queries.current(project_row(request, project_id)).of(item)
-    return edges_of(now.design, now.stocks, panel, drawings=convert.drawings_for(now.project, now.design), bed=now.measured.bed)
+    return edges_of(now.design, now.stocks, panel=panel, drawings=convert.drawings_for(now.project, now.design), bed=now.measured.bed)
 
 
 @router.post("/projects/{project_id}/lattice", response=list[SlatPlace], operation_id="latticeOf")
 def lattice(request: HttpRequest, project_id: int, body: LatticeIn, item: str = "") -> tuple[SlatPlace, ...]:
     """Return how the slats of a lattice would run; nothing is added."""
     now = queries.current(project_row(request, project_id)).of(item)
-    return lattice_of(now.design, now.stocks, body.walls, body.stock, pitch=body.pitch, turn=body.turn, crossed=body.crossed,
-                      drawings=convert.drawings_for(now.project, now.design), bed=now.measured.bed)  # fmt: skip
+    return lattice_of(
+        now.design,
+        now.stocks,
+        walls=body.walls,
+        stock=body.stock,
+        pitch=body.pitch,
+        turn=body.turn,
+        crossed=body.crossed,
+        drawings=convert.drawings_for(now.project, now.design),
+        bed=now.measured.bed,
+    )

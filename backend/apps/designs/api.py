@@ -114,10 +114,19 @@ def project_row(request: HttpRequest, project_id: int) -> Project:
 def project_out(project: Project) -> ProjectOut:
     head = Revision.objects.select_related("author").get(project=project, number=project.head)
     return ProjectOut(
-        id=project.pk, name=project.name, revision=project.head, revision_label=head.label, author=head.author.get_username(), saved=head.created,
-        can_undo=head.parent is not None, can_redo=bool(project.redo), deadline=project.deadline, machine=str(project.machine_id),
-        is_test=project.is_test, design=convert.design_of(head),
-    )  # fmt: skip
+        id=project.pk,
+        name=project.name,
+        revision=project.head,
+        revision_label=head.label,
+        author=head.author.get_username(),
+        saved=head.created,
+        can_undo=head.parent is not None,
+        can_redo=bool(project.redo),
+        deadline=project.deadline,
+        machine=str(project.machine_id),
+        is_test=project.is_test,
+        design=convert.design_of(head),
+    )
 
 
 def job_out(job: StageJob | None) -> JobOut | None:
@@ -151,8 +160,12 @@ def rename(request: HttpRequest, project_id: int, body: NameIn) -> ProjectOut:
 
 @router.put("/projects/{project_id}/design", response={200: SavedOut, 409: Conflict}, operation_id="saveDesign")
 def save_design(
-    request: HttpRequest, project_id: int, body: DesignIn, built: bool = False, item: str = "",
-) -> Status[SavedOut] | Status[Conflict] | HttpResponse:  # fmt: skip
+    request: HttpRequest,
+    project_id: int,
+    body: DesignIn,
+    built: bool = False,
+    item: str = "",
+) -> Status[SavedOut] | Status[Conflict] | HttpResponse:
     """Save a design as a new revision; with `built` the answer holds what it comes to, so that nobody asks twice."""
     member = require_role(request, Role.DESIGNER)
     project_row(request, project_id)
@@ -175,8 +188,8 @@ def scale_design(request: HttpRequest, project_id: int, body: ScaleIn) -> Status
     """Make the design larger or smaller; joints, fits and holes for hands stay as they are."""
     member = require_role(request, Role.DESIGNER)
     now = queries.current(project_row(request, project_id))
-    larger = with_body(now.design, body.item, scaled(body_of(now.design, body.item), body.factor)) if body.item else scaled(now.design, body.factor)
-    return _saved(project_id, member, body.base, larger, f"Scaled to {body.factor:.0%}")
+    larger = with_body(now.design, body.item, body=scaled(body_of(now.design, body.item), body.factor)) if body.item else scaled(now.design, body.factor)
+    return _saved(project_id, member, base=body.base, design=larger, label=f"Scaled to {body.factor:.0%}")
 
 
 @router.post("/projects/{project_id}/variant", response={200: ProjectOut, 409: Conflict}, operation_id="chooseVariant")
@@ -185,8 +198,8 @@ def choose_variant(request: HttpRequest, project_id: int, body: VariantIn) -> St
     member = require_role(request, Role.DESIGNER)
     now = queries.current(project_row(request, project_id))
     design = now.design
-    chosen = with_body(design, body.item, with_choice(body_of(design, body.item), body.choice)) if body.item else with_choice(design, body.choice)
-    return _saved(project_id, member, body.base, chosen, f"Chosen: {in_words(body.choice)}")
+    chosen = with_body(design, body.item, body=with_choice(body_of(design, body.item), body.choice)) if body.item else with_choice(design, body.choice)
+    return _saved(project_id, member, base=body.base, design=chosen, label=f"Chosen: {in_words(body.choice)}")
 
 
 def _step(request: HttpRequest, project_id: int, base: int, *, back: bool) -> Status[ProjectOut] | Status[Conflict]:
@@ -216,9 +229,9 @@ def fill_rooms(request: HttpRequest, project_id: int, body: FillIn) -> Status[Pr
     host = next((m for m in now.members if m.id == body.host), None)
     if host is None:
         raise DesignError(say("no_such_item"))
-    design = filled(now.design, host, body.play, body.rooms)
+    design = filled(now.design, host, play=body.play, rooms=body.rooms)
     names = ", ".join(i.label for i in design.items[len(now.design.items) :])
-    return _saved(project_id, member, body.base, design, f"{names} added")
+    return _saved(project_id, member, base=body.base, design=design, label=f"{names} added")
 
 
 @router.post("/projects/{project_id}/items/bring", response={200: ProjectOut, 409: Conflict}, operation_id="bringProject")
@@ -228,11 +241,11 @@ def bring_project(request: HttpRequest, project_id: int, body: BringIn) -> Statu
     now, other = queries.current(project_row(request, project_id)), project_row(request, body.project)
     if now.revision.number != body.base:  # before anything is copied
         return conflict(project_id, services.SavedMeanwhile(head=now.revision))
-    design = exchange.with_project(now.project, now.design, other)
-    return _saved(project_id, member, body.base, design, f"{other.name} added")
+    design = exchange.with_project(now.project, now.design, other=other)
+    return _saved(project_id, member, base=body.base, design=design, label=f"{other.name} added")
 
 
-def _saved(project_id: int, member: ShopMember, base: int, design: Design, label: str) -> Status[ProjectOut] | Status[Conflict]:
+def _saved(project_id: int, member: ShopMember, *, base: int, design: Design, label: str) -> Status[ProjectOut] | Status[Conflict]:
     try:
         return Status(200, project_out(services.save_design(project_id=project_id, member=member, base=base, design=design, label=label)))
     except services.SavedMeanwhile as problem:

@@ -69,7 +69,9 @@ def why_feature(request: HttpRequest, project_id: int, part_id: str, feature: st
 def why_size(request: HttpRequest, project_id: int, part_id: str, along: Along, item: str = "") -> SizeLedger:
     """Return the ledger of a part's width or height: which numbers and thicknesses it follows."""
     now, part_id = queries.current(project_row(request, project_id)).of(item).of_part(part_id)
-    finished = size_ledger(now.design, now.assembly, now.stocks, part_id, along, drawings=convert.drawings_for(now.project, now.design), bed=now.measured.bed)
+    finished = size_ledger(
+        now.design, now.assembly, stocks=now.stocks, part_id=part_id, along=along, drawings=convert.drawings_for(now.project, now.design), bed=now.measured.bed
+    )
     part = now.assembly.part(part_id)
     return SizeLedger(part_label=part.label, finished=finished, drawn=drawn_size(finished, now.stocks[part.stock].kerf))
 
@@ -95,7 +97,7 @@ def meeting(request: HttpRequest, project_id: int, meeting_id: str, item: str = 
         if f.meeting == meeting_id
     ]
     pair = (now.stocks[parts[found.a].stock].key, now.stocks[parts[found.b].stock].key)
-    odds = next((o for o in meeting_odds(now.assembly, now.stocks, now.fits) if o.meeting == meeting_id), None)
+    odds = next((o for o in meeting_odds(now.assembly, now.stocks, fits=now.fits) if o.meeting == meeting_id), None)
     ways = [StyleOut(style=s, label=a.label, counted=a.counted, wide=a.wide, proud=a.proud) for s in found.ways or (found.style,) for a in [ABOUT[s]]]
     return MeetingOut(meeting=found, name=named(found.style, found.count), ways=ways, odds=odds, boundaries=now.fits.between(*pair), features=ledgers)
 

@@ -153,13 +153,26 @@ def _part_out(part: Part) -> PartOut:
     rounded = Profile(outer=outer, holes=tuple(holes), circles=part.profile.circles)
     corners = _shown(*(f.corners for f in part.features))
     return PartOut.model_construct(
-        id=part.id, panel=part.panel, label=part.label, stock=part.stock, pose=part.pose, low=part.low, high=part.high, profile=rounded, marks=part.marks,
-        copies=part.copies, spares=part.spares, helper=part.helper, reverse=part.reverse, falls_from=part.falls_from, item=part.item,
+        id=part.id,
+        panel=part.panel,
+        label=part.label,
+        stock=part.stock,
+        pose=part.pose,
+        low=part.low,
+        high=part.high,
+        profile=rounded,
+        marks=part.marks,
+        copies=part.copies,
+        spares=part.spares,
+        helper=part.helper,
+        reverse=part.reverse,
+        falls_from=part.falls_from,
+        item=part.item,
         features=[
             FeatureOut.model_construct(id=f.id, meeting=f.meeting, kind=f.kind.value, corners=shown, width_mm=round(f.width.value, 4))
             for f, shown in zip(part.features, corners, strict=True)
         ],
-    )  # fmt: skip
+    )
 
 
 def _items_out(now: queries.Current) -> tuple[list[ItemOut], list[RoomOut]]:
@@ -167,31 +180,38 @@ def _items_out(now: queries.Current) -> tuple[list[ItemOut], list[RoomOut]]:
     design, members = as_chosen(now.design), {m.id: m for m in now.members}
     plays = {p.item: p for p in plays_of(now.members, now.stocks)}
     first = members[MAIN]
-    out = [_item_out(MAIN, design.name or first_name(design), first, None, plays)]
-    out += [_item_out(i.id, i.label, members.get(i.id), i, plays) for i in design.items]
+    out = [_item_out(MAIN, design.name or first_name(design), member=first, item=None, plays=plays)]
+    out += [_item_out(i.id, i.label, member=members.get(i.id), item=i, plays=plays) for i in design.items]
     taken = {(i.loose.host, i.loose.room): i.id for i in design.items if i.loose is not None and not i.gone}
     rooms = [
         RoomOut(host=m.id, id=r.id, label=r.label, size=r.size, taken_by=taken.get((m.id, r.id), ""))
-        for m in now.members for r in rooms_of(m.assembly.parts, m.assembly.rooms)
-    ]  # fmt: skip
+        for m in now.members
+        for r in rooms_of(m.assembly.parts, m.assembly.rooms)
+    ]
     return out, rooms
 
 
-def _item_out(iid: str, label: str, member: Member | None, item: Item | None, plays: Mapping[str, ItemPlay]) -> ItemOut:
+def _item_out(iid: str, label: str, *, member: Member | None, item: Item | None, plays: Mapping[str, ItemPlay]) -> ItemOut:
     body = member.design if member is not None else item.design if item is not None else None
     loose = item.loose if item is not None else None
     play = plays.get(iid)
     counted = (item.count, item.spares) if item is not None else (member.count, member.spares) if member is not None else (1, 0)
     return ItemOut(
-        id=iid, label=label, count=counted[0], spares=counted[1], gone=bool(item and item.gone),
-        family="" if body is None else label_of(body), parts=0 if member is None else sum(p.copies for p in member.assembly.parts),
+        id=iid,
+        label=label,
+        count=counted[0],
+        spares=counted[1],
+        gone=bool(item and item.gone),
+        family="" if body is None else label_of(body),
+        parts=0 if member is None else sum(p.copies for p in member.assembly.parts),
         size=None if member is None or not member.assembly.parts else size_of_all(member.assembly),
-        host=loose.host if loose and member is not None and member.room is not None else "", room=loose.room if loose else "",
+        host=loose.host if loose and member is not None and member.room is not None else "",
+        room=loose.room if loose else "",
         bound=list(member.bound) if member is not None else [],
         plays=[PlayOut(axis=p.axis, wanted=p.wanted, play=p.play.value, sd=p.play.sd, sticks=p.sticks, rattles=p.rattles) for p in play.plays] if play else [],
         stops=0 if member is None else sum(f.severity is Severity.MUST for f in (*member.findings, *member.assembly.findings)),
         findings=list(member.findings) if member is not None else [],
-    )  # fmt: skip
+    )
 
 
 def build_out(project: queries.Current, item: str = "") -> BuildOut:
@@ -209,7 +229,7 @@ def build_out(project: queries.Current, item: str = "") -> BuildOut:
         stocks=now.stocks,
         facts=list(now.assembly.facts),
         size_mm=extent_of(now.assembly),
-        pins=list(pinned(now.assembly, now.design.pins, now.stocks)),
+        pins=list(pinned(now.assembly, now.design.pins, stocks=now.stocks)),
         orphans=[Named(id=i, label=" with ".join(map(now.assembly.name_of, MeetingId.parse(i).parts))) for i in lost],
         left_out=[Named(id=i, label=name) for i, name in now.assembly.left_out.items()],
         item=item,
@@ -227,7 +247,7 @@ def _meeting_rows(now: queries.Current) -> tuple[list[MeetingRow], dict[str, Bou
         pair = f"{stock[m.a].id}+{stock[m.b].id}"
         if pair not in boundaries:
             boundaries[pair] = now.fits.between(stock[m.a].key, stock[m.b].key)
-        sd = meeting_sd(m, now.stocks, boundaries[pair], now.fits) if m.clearance else 0.0
+        sd = meeting_sd(m, now.stocks, boundaries=boundaries[pair], fits=now.fits) if m.clearance else 0.0
         rows.append(
             MeetingRow.model_construct(
                 id=m.id,
@@ -238,7 +258,7 @@ def _meeting_rows(now: queries.Current) -> tuple[list[MeetingRow], dict[str, Bou
                 name=named(m.style, m.count),
                 count=m.count,
                 feel=m.feel,
-                clearance=as_cut(m, now.stocks, now.fits) if m.clearance else None,
+                clearance=as_cut(m, now.stocks, fits=now.fits) if m.clearance else None,
                 sd=sd,
                 pair=pair,
             )

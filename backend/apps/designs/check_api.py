@@ -136,8 +136,7 @@ def run_check(request: HttpRequest, project_id: int) -> CheckOut:
     if len(now.assembly.parts) <= PARTS_AT_ONCE:
         checks.check(row)
     else:
-        jobs.request_job(project=row, stage=Stage.CHECK, made_from=now.checked_from, request={}, lane=jobs.LONG,
-                         defer=lambda pk: check_job.defer(job_id=pk))  # fmt: skip
+        jobs.request_job(project=row, stage=Stage.CHECK, made_from=now.checked_from, request={}, lane=jobs.LONG, defer=lambda pk: check_job.defer(job_id=pk))
     return _check_out(row)
 
 
@@ -169,7 +168,7 @@ def repair(request: HttpRequest, project_id: int, body: RepairIn) -> Status[Proj
 def what_if(request: HttpRequest, project_id: int, body: WhatIfIn) -> WhatIfOut:
     """Tell how the joints would feel if sheets and beam were other than believed; nothing is saved."""
     now = queries.current(project_row(request, project_id))
-    odds = shifted_odds(now.assembly, now.stocks, body.shifts, now.fits)
+    odds = shifted_odds(now.assembly, now.stocks, shifts=body.shifts, fits=now.fits)
     return WhatIfOut(odds=list(odds), expected_rework=sum(o.rework for o in odds))
 
 
@@ -177,7 +176,7 @@ def what_if(request: HttpRequest, project_id: int, body: WhatIfIn) -> WhatIfOut:
 def test_worth(request: HttpRequest, project_id: int) -> list[TestWorth]:
     """Tell which test would spare the most rework."""
     now = queries.current(project_row(request, project_id))
-    return list(worth_of_tests(now.assembly, now.stocks, now.fits))
+    return list(worth_of_tests(now.assembly, now.stocks, fits=now.fits))
 
 
 @router.get("/projects/{project_id}/guide.pdf", operation_id="guidePdf")
@@ -191,15 +190,24 @@ def guide_file(request: HttpRequest, project_id: int) -> HttpResponse:
     steps = checks.guide_of(now, convert.DRY_FIT.validate_python(kept.payload))
     if not steps:
         raise Refused(422, say("no_order_yet"))
-    content = guide_pdf(now.assembly, steps, {k: s.colour for k, s in now.stocks.items()}, title=row.name, revision=now.revision.number,
-                        unit=member_of(request).unit)  # fmt: skip
+    content = guide_pdf(
+        now.assembly, steps, colours={k: s.colour for k, s in now.stocks.items()}, title=row.name, revision=now.revision.number, unit=member_of(request).unit
+    )
     name = f"{file_stem(row.name)}-guide.pdf"
     return HttpResponse(content, content_type="application/pdf", headers={"Content-Disposition": f'attachment; filename="{name}"'})
 
 
 def _trial_out(row: TrialNote) -> TrialOut:
-    return TrialOut(id=row.pk, about=row.about, feel=row.feel, text=row.text, photo=bool(row.photo), revision=row.revision,
-                    author=row.author.get_username(), created=row.created)  # fmt: skip
+    return TrialOut(
+        id=row.pk,
+        about=row.about,
+        feel=row.feel,
+        text=row.text,
+        photo=bool(row.photo),
+        revision=row.revision,
+        author=row.author.get_username(),
+        created=row.created,
+    )
 
 
 @router.get("/projects/{project_id}/trial", response=list[TrialOut], operation_id="trialNotes")
@@ -253,5 +261,5 @@ def compare(request: HttpRequest, project_id: int, number: int) -> CompareOut:
     old = get_object_or_404(Revision, project=row, number=number)
     now = queries.current(row)
     design = convert.design_of(old)
-    then = queries.assembly_for(row, design, convert.measured_for(row, design))
+    then = queries.assembly_for(row, design, measured=convert.measured_for(row, design))
     return CompareOut(revision=number, label=old.label, parts=list(changes_between(then.parts, now.assembly.parts)))

@@ -38,9 +38,9 @@ _items: OrderedDict[str, DryFit] = OrderedDict()
 _lock = Lock()
 
 
-def _checked(now: Current, design: Design, stop: Callable[[], bool] = lambda: False) -> DryFit:
+def _checked(now: Current, design: Design, *, stop: Callable[[], bool] = lambda: False) -> DryFit:
     measured = now.measured if design is now.design else convert.measured_for(now.project, design)
-    around = None if design.is_test else queries.around_of(now.project, design, measured)
+    around = None if design.is_test else queries.around_of(now.project, design, measured=measured)
     since = time.monotonic()
 
     def out_of_time() -> bool:
@@ -63,7 +63,7 @@ def _checked(now: Current, design: Design, stop: Callable[[], bool] = lambda: Fa
                     _items.popitem(last=False)
         return made
 
-    return whole_fit(at.members, measured.stocks, measured.fits, around=around, stop=out_of_time, known=known if design.items else None)
+    return whole_fit(at.members, measured.stocks, fits=measured.fits, around=around, stop=out_of_time, known=known if design.items else None)
 
 
 def _stops(stop: Callable[[], bool]) -> Callable[[], bool]:
@@ -82,7 +82,7 @@ def check(project: Project, stop: Callable[[], bool] = lambda: False) -> DryFit:
     """Run the dry fit on the head revision and keep the result; after its time, or when somebody wants an end, with what was found by then."""
     now = queries.current(project)
     asked = _stops(stop)
-    found = _checked(now, now.design, asked)
+    found = _checked(now, now.design, stop=asked)
     keep_result(
         project=project, stage=Stage.CHECK, made_from=now.checked_from, revision=now.revision.number, payload=convert.DRY_FIT.dump_python(found, mode="json")
     )
@@ -95,7 +95,7 @@ def guide_of(now: Current, found: DryFit) -> tuple[GuideStep, ...]:
     with _lock:
         if key in _guides:
             return _guides[key]
-    made = guide(now.assembly, found.order, now.stocks, wanted=now.design.order, apart=now.design.apart, notes=now.design.notes)
+    made = guide(now.assembly, found.order, stocks=now.stocks, wanted=now.design.order, apart=now.design.apart, notes=now.design.notes)
     with _lock:
         _guides[key] = made
         while len(_guides) > KEPT_GUIDES:
@@ -107,7 +107,7 @@ def _keys(fit: DryFit) -> dict[tuple[object, ...], Finding]:
     return {f.key: f for f in (*fit.findings, *fit.cautions) if f.severity is not Severity.FINE}
 
 
-def _name_of(now: Current, finding: Finding, wanted: Repair) -> Sentence:
+def _name_of(now: Current, finding: Finding, *, wanted: Repair) -> Sentence:
     """Return what a repair was called where it was offered."""
     row = queries.result_of(now, Stage.CHECK)
     offered = _keys(convert.DRY_FIT.validate_python(row.payload)).get(finding.key) if row is not None else None
@@ -126,8 +126,8 @@ def repair(*, project: Project, member: Member, base: int, finding: Finding, wan
     now = queries.current(project)
     if now.revision.number != base:
         raise SavedMeanwhile(head=now.revision)
-    design = with_body(now.design, finding.item, applied(body_of(now.design, finding.item), wanted))
-    name = _name_of(now, finding, wanted)
+    design = with_body(now.design, finding.item, body=applied(body_of(now.design, finding.item), wanted))
+    name = _name_of(now, finding, wanted=wanted)
     if len(now.assembly.parts) <= PROVEN_PARTS:
         before, after = _keys(_checked(now, now.design)), _keys(_checked(now, design))
         if finding.key not in before:

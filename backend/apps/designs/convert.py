@@ -53,8 +53,9 @@ def _variations_as_now(design: dict[str, Any]) -> dict[str, Any]:
     now = {chosen: {"numbers": design.get("numbers"), "left_out": design.get("left_out", ()), "scale": design.get("scale", 1.0)}} if chosen in variants else {}
     alternatives = [
         {"name": name, "sizes": v["numbers"], "scale": v.get("scale", 1.0), "features": list(v.get("left_out", ()))}
-        for name, v in {**variants, **now}.items() if isinstance(v, dict) and "numbers" in v
-    ]  # fmt: skip
+        for name, v in {**variants, **now}.items()
+        if isinstance(v, dict) and "numbers" in v
+    ]
     return kept | {"variations": [{"name": "Variant", "alternatives": alternatives, "chosen": chosen if chosen in variants else ""}]}
 
 

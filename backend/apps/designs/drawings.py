@@ -31,9 +31,9 @@ class Tracing:
     simplify: float = 0.6
 
     def __post_init__(self) -> None:
-        require("threshold", self.threshold, 0.02, 0.98, unit="")
-        require("smoothing", self.smoothing, 0.0, 20.0, unit="pixels")
-        require("simplify", self.simplify, 0.05, 20.0, unit="pixels")
+        require("threshold", self.threshold, least=0.02, most=0.98, unit="")
+        require("smoothing", self.smoothing, least=0.0, most=20.0, unit="pixels")
+        require("simplify", self.simplify, least=0.05, most=20.0, unit="pixels")
 
 
 def _checked(data: bytes) -> bytes:
@@ -86,7 +86,7 @@ def read_picture(data: bytes) -> Drawing:
 def _traced(data: bytes, tracing: Tracing) -> Drawing:
     found = outline_of(data, threshold=tracing.threshold, smoothing=tracing.smoothing, simplify=tracing.simplify)
     says = say("traced", off=Figure(found.deviation, 1), points=len(found.outer))
-    return tidied([DrawnLine(layer="outline", points=found.outer, closed=True)], None, [Note(code="traced", says=says)])
+    return tidied([DrawnLine(layer="outline", points=found.outer, closed=True)], None, notes=[Note(code="traced", says=says)])
 
 
 def keep(*, project: Project, name: str, drawing: Drawing) -> DrawingRow:
@@ -97,7 +97,7 @@ def keep(*, project: Project, name: str, drawing: Drawing) -> DrawingRow:
 
 def closed(*, row: DrawingRow, gap: float) -> DrawingRow:
     """Return a new drawing with ends up to `gap` [units of the drawing] apart joined."""
-    require("gap", gap, 0.0, 50.0, unit="units")
+    require("gap", gap, least=0.0, most=50.0, unit="units")
     drawing = closed_within(convert.DRAWING.validate_python(row.payload), gap)
     return keep(project=row.project, name=row.name, drawing=drawing)
 

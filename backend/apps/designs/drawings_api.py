@@ -60,8 +60,16 @@ def _out(row: Drawing) -> DrawingOut:
     ]
     thin = max(1, sum(len(x.points) for x in d.lines) // SHOWN_POINTS)
     lines = [(*x.points[:-1:thin], x.points[-1], *((x.points[0],) if x.closed else ())) for x in d.lines[:SHOWN_POINTS]]
-    return DrawingOut(id=str(row.pk), name=row.name, mm_per_unit=d.mm_per_unit, size=d.size, layers=layers, notes=d.notes, lines=lines,
-                      silhouette=thinned(silhouette_of(d), SHOWN_POINTS))  # fmt: skip
+    return DrawingOut(
+        id=str(row.pk),
+        name=row.name,
+        mm_per_unit=d.mm_per_unit,
+        size=d.size,
+        layers=layers,
+        notes=d.notes,
+        lines=lines,
+        silhouette=thinned(silhouette_of(d), SHOWN_POINTS),
+    )
 
 
 @router.get("/projects/{project_id}/drawings", response=list[DrawingOut], operation_id="drawings")
@@ -97,7 +105,7 @@ def picture_dots(request: HttpRequest, project_id: int, part_id: str, number: in
     images = queries.images_of(now)
     if part is None or mark is None or mark.photo is None or mark.photo.image not in images:
         raise Refused(404, say("no_such_picture"))
-    dots = dotted(mark.photo, images[mark.photo.image], mark.line, now.settings[part.stock].engrave.interval, mark.clip)
+    dots = dotted(mark.photo, images[mark.photo.image], frame=mark.line, interval=now.settings[part.stock].engrave.interval, clip=mark.clip)
     return HttpResponse(dots_png(dots), content_type="image/png")
 
 

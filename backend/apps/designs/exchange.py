@@ -37,8 +37,24 @@ MOST_REVISIONS = 5_000
 LONGEST_NAME = 74  # with room for a number in brackets
 NO_PROJECT = say("bundle.no_project")
 
-STOCK_FIELDS = ("name", "family", "substance", "look", "batch", "label_mm", "colour", "lab", "lab_finished", "finish", "crush", "film", "warp",
-                "confirmed_by", "confirmed_on", "confirmed_data")  # fmt: skip
+STOCK_FIELDS = (
+    "name",
+    "family",
+    "substance",
+    "look",
+    "batch",
+    "label_mm",
+    "colour",
+    "lab",
+    "lab_finished",
+    "finish",
+    "crush",
+    "film",
+    "warp",
+    "confirmed_by",
+    "confirmed_on",
+    "confirmed_data",
+)
 EVIDENCE_FIELDS = ("on", "by", "borrowed")
 FIELDS: dict[str, tuple[str, ...]] = {  #: of each kind of evidence, beside the stock and the machine
     "readings": (*EVIDENCE_FIELDS, "thickness_mm", "x", "y"),
@@ -47,8 +63,11 @@ FIELDS: dict[str, tuple[str, ...]] = {  #: of each kind of evidence, beside the 
     "settings_rows": (*EVIDENCE_FIELDS, "lens", "setting", "values", "source"),
 }
 ROWS: dict[str, type[models.Model]] = {
-    "readings": sheets.Reading, "kerf_tests": sheets.KerfTest, "feels": sheets.Feel, "settings_rows": sheets.StockSettings,
-}  # fmt: skip
+    "readings": sheets.Reading,
+    "kerf_tests": sheets.KerfTest,
+    "feels": sheets.Feel,
+    "settings_rows": sheets.StockSettings,
+}
 
 
 class KeptRevision(Schema):
@@ -131,14 +150,22 @@ def taken_out(project: Project) -> bytes:
     rows = sheets.Stock.objects.filter(shop=project.shop_id, pk__in=list(map(int, ids)))
     drawings = list(project.drawings.order_by("pk"))
     kept = Kept(
-        format=FORMAT, version=VERSION, name=project.name, deadline=project.deadline, head=project.head, redo=project.redo,
+        format=FORMAT,
+        version=VERSION,
+        name=project.name,
+        deadline=project.deadline,
+        head=project.head,
+        redo=project.redo,
         machine=KeptMachine(name=project.machine.name, profile=project.machine.profile),
-        revisions=[KeptRevision(number=r.number, parent=r.parent, label=r.label, author=r.author.get_username(), saved=r.created, design=d)
-                   for r, d in zip(revisions, designs, strict=True)],
-        stocks={str(s.pk): _stock(s, project.machine) for s in rows}, drawings={str(d.pk): d.name for d in drawings},
+        revisions=[
+            KeptRevision(number=r.number, parent=r.parent, label=r.label, author=r.author.get_username(), saved=r.created, design=d)
+            for r, d in zip(revisions, designs, strict=True)
+        ],
+        stocks={str(s.pk): _stock(s, project.machine) for s in rows},
+        drawings={str(d.pk): d.name for d in drawings},
         notes=[KeptNote(**_values(n, ("revision", "about", "feel", "text", "photo"))) for n in project.trial_notes.order_by("pk")],
         plan=project.plan_choices,
-    )  # fmt: skip
+    )
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
         archive.writestr("project.json", kept.model_dump_json(indent=1))
@@ -208,7 +235,7 @@ def _stock_for(kept: KeptStock, member: Member) -> tuple[sheets.Stock, bool]:
     return row, True
 
 
-def _add_evidence(kept: KeptStock, row: sheets.Stock, machine: sheets.Machine, stocks: dict[str, sheets.Stock]) -> None:
+def _add_evidence(kept: KeptStock, row: sheets.Stock, *, machine: sheets.Machine, stocks: dict[str, sheets.Stock]) -> None:
     for kind, fields in FIELDS.items():
         for given in getattr(kept, kind):
             values = {f: given[f] for f in fields if f in given}
@@ -220,23 +247,25 @@ def _add_evidence(kept: KeptStock, row: sheets.Stock, machine: sheets.Machine, s
             _save(ROWS[kind](stock=row, **values, **({} if kind == "readings" else {"machine": machine})))
 
 
-def renamed(design: Design, stocks: dict[str, sheets.Stock], drawings: dict[str, Drawing]) -> dict[str, Any]:
+def renamed(design: Design, stocks: dict[str, sheets.Stock], *, drawings: dict[str, Drawing]) -> dict[str, Any]:
     """Return a design as stored, with the ids that stocks and drawings have here; numbers that name none are kept."""
-    return _renamed(convert.DESIGN.dump_python(design, mode="json"), stocks, drawings)
+    return _renamed(convert.DESIGN.dump_python(design, mode="json"), stocks, drawings=drawings)
 
 
-def _renamed(held: dict[str, Any], stocks: dict[str, sheets.Stock], drawings: dict[str, Drawing]) -> dict[str, Any]:
+def _renamed(held: dict[str, Any], stocks: dict[str, sheets.Stock], *, drawings: dict[str, Drawing]) -> dict[str, Any]:
     def stock(old: Any) -> Any:
         return str(stocks[old].pk) if old in stocks else old
 
     def renamed(value: Any) -> Any:
         if isinstance(value, dict):
-            return {k: stock(v) if k in ("stock", "prototype") and isinstance(v, str) else _drawing(v, drawings) if k == "drawing" else renamed(v)
-                    for k, v in value.items()}  # fmt: skip
+            return {
+                k: stock(v) if k in ("stock", "prototype") and isinstance(v, str) else _drawing(v, drawings) if k == "drawing" else renamed(v)
+                for k, v in value.items()
+            }
         return [renamed(v) for v in value] if isinstance(value, list) else value
 
     made = {k: renamed(v) if k in ("edits", "added", "features") else v for k, v in held.items()}
-    items = [i | {"design": _renamed(i["design"], stocks, drawings)} for i in held["items"]]
+    items = [i | {"design": _renamed(i["design"], stocks, drawings=drawings)} for i in held["items"]]
 
     def named(stocks_by_role: dict[str, Any]) -> dict[str, Any]:
         return {role: stock(s) for role, s in stocks_by_role.items()}
@@ -246,7 +275,7 @@ def _renamed(held: dict[str, Any], stocks: dict[str, sheets.Stock], drawings: di
 
 
 @transaction.atomic
-def with_project(project: Project, design: Design, other: Project) -> Design:
+def with_project(project: Project, design: Design, *, other: Project) -> Design:
     """Return a design with another project of the shop as it stands now: one item more, and its items too. Its drawings are copied.
 
     Raises:
@@ -257,16 +286,16 @@ def with_project(project: Project, design: Design, other: Project) -> Design:
     theirs = convert.design_of(other.revisions.get(number=other.head))
     rows = Drawing.objects.filter(project=other, pk__in=[int(d) for d in theirs.drawing_ids() if d.isdecimal()])
     drawings = {str(d.pk): Drawing.objects.create(project=project, name=d.name, payload=d.payload) for d in rows}
-    return joined_to(design, convert.DESIGN.validate_python(renamed(theirs, {}, drawings)), other.name)
+    return joined_to(design, convert.DESIGN.validate_python(renamed(theirs, {}, drawings=drawings)), label=other.name)
 
 
 @transaction.atomic
-def started_from(project: Project, design: Design, name: str, member: Member) -> Project:
+def started_from(project: Project, design: Design, *, name: str, member: Member) -> Project:
     """Begin a project on the same machine with a design that comes from another one; its drawings are copied."""
     made = Project.objects.create(shop=project.shop, machine=project.machine, name=_free_name(name[:LONGEST_NAME], member), head=1, deadline=project.deadline)
     rows = Drawing.objects.filter(project=project, pk__in=[int(d) for d in design.drawing_ids() if d.isdecimal()])
     drawings = {str(d.pk): Drawing.objects.create(project=made, name=d.name, payload=d.payload) for d in rows}
-    Revision.objects.create(project=made, number=1, label="Made from another project", author=member.user, design=renamed(design, {}, drawings))
+    Revision.objects.create(project=made, number=1, label="Made from another project", author=member.user, design=renamed(design, {}, drawings=drawings))
     return made
 
 
@@ -310,17 +339,24 @@ def brought_in(data: bytes, member: Member) -> Project:
         stocks = {k: row for k, (row, _) in found.items()}
         for k, (row, is_new) in found.items():
             if is_new:
-                _add_evidence(kept.stocks[k], row, machine, stocks)
+                _add_evidence(kept.stocks[k], row, machine=machine, stocks=stocks)
     except (TypeError, ValueError, AttributeError, Invalid, models.ObjectDoesNotExist) as problem:
         raise DesignError(say("bundle.stock", no_project=NO_PROJECT, problem=str(problem)[:100])) from None
     name = _free_name(kept.name, member)
-    project = Project.objects.create(shop=member.shop, machine=machine, name=name, deadline=kept.deadline, head=kept.head, redo=kept.redo,
-                                     plan_choices=_plan_choices(kept.plan, stocks))  # fmt: skip
+    project = Project.objects.create(
+        shop=member.shop, machine=machine, name=name, deadline=kept.deadline, head=kept.head, redo=kept.redo, plan_choices=_plan_choices(kept.plan, stocks)
+    )
     drawings = {k: Drawing.objects.create(project=project, name=title[:80], payload=payloads[k]) for k, title in kept.drawings.items()}
     people: dict[str, User] = {m.user.get_username(): m.user for m in Member.objects.filter(shop=member.shop).select_related("user")}
     for r in kept.revisions:
-        saved = Revision.objects.create(project=project, number=r.number, parent=r.parent, label=r.label, author=people.get(r.author, member.user),
-                                      design=renamed(r.design, stocks, drawings))  # fmt: skip
+        saved = Revision.objects.create(
+            project=project,
+            number=r.number,
+            parent=r.parent,
+            label=r.label,
+            author=people.get(r.author, member.user),
+            design=renamed(r.design, stocks, drawings=drawings),
+        )
         Revision.objects.filter(pk=saved.pk).update(created=r.saved)
     for n in kept.notes:
         TrialNote.objects.create(project=project, author=member.user, **n.dict())

@@ -37,9 +37,17 @@ def _shown(f: Family) -> DesignFamily:
     defaults = f.numbers()
     assembly = build(Design(numbers=defaults, stocks={r.id: stock.id for r in f.roles}), {stock.id: stock})
     return DesignFamily(
-        id=f.id, label=f.label, says=f.says, caution=f.caution, roles=f.roles, first=f.first, numbers=numbers_of(f.numbers),
-        defaults=defaults, picture=picture_of(replace(assembly, dimensions=())), colour=stock.colour,
-    )  # fmt: skip
+        id=f.id,
+        label=f.label,
+        says=f.says,
+        caution=f.caution,
+        roles=f.roles,
+        first=f.first,
+        numbers=numbers_of(f.numbers),
+        defaults=defaults,
+        picture=picture_of(replace(assembly, dimensions=())),
+        colour=stock.colour,
+    )
 
 
 class FeatureTypeOut(Schema):

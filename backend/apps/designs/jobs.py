@@ -25,8 +25,7 @@ LOST_S = 30.0  # without a word from its worker
 LOST = "job.lost"
 
 
-def request_job(*, project: Project, stage: Stage, made_from: str, request: dict[str, Any], defer: Callable[[int], object],
-                lane: str = SHORT) -> StageJob:  # fmt: skip
+def request_job(*, project: Project, stage: Stage, made_from: str, request: dict[str, Any], defer: Callable[[int], object], lane: str = SHORT) -> StageJob:
     """Return the open job for a stage, or make and queue one. A second request for the same joins the first."""
     settle_lost(project=project)
     with transaction.atomic():
@@ -78,7 +77,7 @@ def at_work(job_id: int) -> Iterator[None]:
         done.set()
         if not ended:
             try:
-                finish(job_id, JobState.FAILED, say("job.broke_off"))
+                finish(job_id, JobState.FAILED, says=say("job.broke_off"))
             except DatabaseError:  # then nobody hears of it any more, and it is settled as lost
                 connection.close()
 
@@ -111,7 +110,7 @@ def report(job_id: int, **progress: Any) -> None:
     StageJob.objects.filter(pk=job_id, state=JobState.RUNNING).update(progress=progress)
 
 
-def finish(job_id: int, state: JobState, says: Sentence | None = None) -> None:
+def finish(job_id: int, state: JobState, *, says: Sentence | None = None) -> None:
     """End a running job; one that was replaced meanwhile keeps its state."""
     StageJob.objects.filter(pk=job_id, state=JobState.RUNNING).update(state=state, says=None if says is None else kept(says))
 

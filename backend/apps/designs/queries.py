@@ -58,12 +58,12 @@ class Current:
 
     @cached_property
     def built(self) -> Built:
-        return _built_for(self.project, self.design, self.measured)
+        return _built_for(self.project, self.design, measured=self.measured)
 
     @cached_property
     def members(self) -> tuple[Member, ...]:
         """The items that are there; the one when there are no others."""
-        return members_for(self.project, self.design, self.measured)
+        return members_for(self.project, self.design, measured=self.measured)
 
     def of(self, item: str) -> Current:
         """Return one item of the project as if it were all of it; the project itself for no item.
@@ -110,7 +110,7 @@ class Current:
     @property
     def checked_from(self) -> str:
         """Fingerprint of what the dry fit depends on: shapes, how well thickness and kerf are known, and what surrounds them."""
-        around = replace(around_of(self.project, self.design, self.measured), design=self.design.shape)
+        around = replace(around_of(self.project, self.design, measured=self.measured), design=self.design.shape)
         return fingerprint(RULES, self.evidence, self.fits, self.measured.setups, around)
 
     @property
@@ -125,7 +125,7 @@ def largest_of(sheets: list[tuple[float, float]]) -> tuple[tuple[float, float], 
     return tuple(s for i, s in enumerate(lying) if all(s[1] > other[1] for other in lying[:i]))
 
 
-def around_of(project: Project, design: Design, measured: Measured) -> Around:
+def around_of(project: Project, design: Design, *, measured: Measured) -> Around:
     """Return what surrounds a project's parts: its machine, the sheets on the shelf, and the colours and depths of its stocks."""
     ids = [int(i) for i in design.stock_ids() if i.isdecimal()]
     sheets: dict[str, list[tuple[float, float]]] = {}
@@ -149,12 +149,12 @@ def _built_from(design: Design, measured: Measured) -> str:
     return fingerprint(design.shape, stocks, measured.fits.known, measured.bed)
 
 
-def assembly_for(project: Project, design: Design, measured: Measured) -> Assembly:
+def assembly_for(project: Project, design: Design, *, measured: Measured) -> Assembly:
     """Return the assembly, from memory when the same was built before in this process."""
-    return _built_for(project, design, measured).assembly
+    return _built_for(project, design, measured=measured).assembly
 
 
-def _built_for(project: Project, design: Design, measured: Measured) -> Built:
+def _built_for(project: Project, design: Design, *, measured: Measured) -> Built:
     # A drawing never changes, but a project sees only its own.
     key = _built_from(design, measured) + (f" of {project.pk}" if design.drawing_ids() else "")
     with _lock:
@@ -166,7 +166,7 @@ def _built_for(project: Project, design: Design, measured: Measured) -> Built:
         with _lock:
             if key in _kept:
                 return _kept[key]
-        built = Built(_made(project, design, measured))
+        built = Built(_made(project, design, measured=measured))
         with _lock:
             _kept[key] = built
             _building.pop(key, None)
@@ -175,15 +175,15 @@ def _built_for(project: Project, design: Design, measured: Measured) -> Built:
     return built
 
 
-def _made(project: Project, design: Design, measured: Measured) -> Assembly:
+def _made(project: Project, design: Design, *, measured: Measured) -> Assembly:
     if design.several:
-        return whole_of(members_for(project, design, measured))
+        return whole_of(members_for(project, design, measured=measured))
     return build(design, measured.stocks, measured.fits, convert.drawings_for(project, design), measured.bed)
 
 
-def members_for(project: Project, design: Design, measured: Measured) -> tuple[Member, ...]:
+def members_for(project: Project, design: Design, *, measured: Measured) -> tuple[Member, ...]:
     """Return the items; one that nobody touched comes from memory."""
-    return members_of(design, lambda body: assembly_for(project, body, measured))
+    return members_of(design, lambda body: assembly_for(project, body, measured=measured))
 
 
 def current(project: Project) -> Current:
@@ -200,10 +200,10 @@ def images_of(now: Current) -> dict[str, str]:
 
 def result_of(now: Current, stage: Stage) -> StageResult | None:
     """Return what the dry fit or the packing came to for the parts as they are now; else its newest result, which is then out of date."""
-    return kept_for(now.project, stage, lambda: now.checked_from if stage is Stage.CHECK else now.parts_print)
+    return kept_for(now.project, stage, made_from=lambda: now.checked_from if stage is Stage.CHECK else now.parts_print)
 
 
-def kept_for(project: Project, stage: Stage, made_from: Callable[[], str]) -> StageResult | None:
+def kept_for(project: Project, stage: Stage, *, made_from: Callable[[], str]) -> StageResult | None:
     """Return a stage's result that was made from something, else its newest one; None while there is none at all."""
     rows = StageResult.objects.filter(project=project, stage=stage).order_by("-created", "-pk")
     newest = rows.first()

@@ -58,7 +58,7 @@ def start_project(*, member: Member, name: str, numbers: Numbers | None = None, 
     design = Design(numbers=numbers, stocks=dict.fromkeys((r.id for r in family_of(numbers).roles), sid), feel=feel)
     project = Project.objects.create(shop=member.shop, machine=machine, name=name.strip(), head=1)
     if family_of(numbers).fills:
-        first = queries.members_for(project, design, convert.measured_for(project, design))[0]
+        first = queries.members_for(project, design, measured=convert.measured_for(project, design))[0]
         if empty_rooms(design, first):
             design = filled(design, first)
     _write(project, design, number=1, parent=None, label="Started", author=member.user)

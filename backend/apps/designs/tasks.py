@@ -22,7 +22,7 @@ def check_job(*, job_id: int) -> None:
         try:
             checks.check(job.project, stop=lambda: jobs.stop_wanted(job_id))
         except NotchCoreError as problem:
-            jobs.finish(job_id, JobState.FAILED, problem.says)
+            jobs.finish(job_id, JobState.FAILED, says=problem.says)
             return
         jobs.finish(job_id, JobState.STOPPED if jobs.stop_wanted(job_id) else JobState.DONE)
 

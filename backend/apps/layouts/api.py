@@ -118,17 +118,36 @@ def _ways(row: StageResult | None) -> list[WayOut]:
     for way in payload.get("ways", []):
         nesting = convert.NESTING.validate_python(way["nesting"])
         x0, y0, x1, y1 = max((s.leftover for s in nesting.sheets if s.leftover), key=lambda r: (r[2] - r[0]) * (r[3] - r[1]), default=(0.0,) * 4)
-        found.append(WayOut(name=way["name"], sheets=len(nesting.sheets), price=nesting.price, utilisation=nesting.utilisation,
-                            left_mm=(x1 - x0, y1 - y0), taken=way["name"] == payload.get("way")))  # fmt: skip
+        found.append(
+            WayOut(
+                name=way["name"],
+                sheets=len(nesting.sheets),
+                price=nesting.price,
+                utilisation=nesting.utilisation,
+                left_mm=(x1 - x0, y1 - y0),
+                taken=way["name"] == payload.get("way"),
+            )
+        )
     return found
 
 
-def _flat(p: Part, parts: tuple[Part, ...], asked: Asked) -> FlatPart:
+def _flat(p: Part, parts: tuple[Part, ...], *, asked: Asked) -> FlatPart:
     return FlatPart(
-        id=p.id, label=p.label, stock=p.stock, profile=kept_whole(p, parts), copies=p.copies, spares=p.spares, helper=p.helper,
-        turns=list(asked.turns_of(p.id)), marked=one_faced(p), reverse=p.reverse, two_faced=two_faced(p), backed=asked.may_be_turned_over(p, parts),
-        falls_from=p.falls_from, falling=falling_out(p, parts),
-    )  # fmt: skip
+        id=p.id,
+        label=p.label,
+        stock=p.stock,
+        profile=kept_whole(p, parts),
+        copies=p.copies,
+        spares=p.spares,
+        helper=p.helper,
+        turns=list(asked.turns_of(p.id)),
+        marked=one_faced(p),
+        reverse=p.reverse,
+        two_faced=two_faced(p),
+        backed=asked.may_be_turned_over(p, parts),
+        falls_from=p.falls_from,
+        falling=falling_out(p, parts),
+    )
 
 
 def _out(project: Project) -> LayoutOut:
@@ -139,7 +158,7 @@ def _out(project: Project) -> LayoutOut:
     machine = machine_of(project.machine)
     asked = convert.ASKED.validate_python(row.payload["request"]) if row else services.default_request(project)
     rows = Sheet.objects.filter(stock__shop=project.shop_id).order_by("pk")
-    shelf = [laid_on_bed(sheet_kind_of(s), services.rules_of(project, asked, str(s.stock_id))) for s in rows if str(s.stock_id) in used]
+    shelf = [laid_on_bed(sheet_kind_of(s), services.rules_of(project, asked, stock=str(s.stock_id))) for s in rows if str(s.stock_id) in used]
     return LayoutOut(
         fresh=row is not None and row.made_from == now.parts_print,
         version=byhand.version_of(row),
@@ -148,7 +167,7 @@ def _out(project: Project) -> LayoutOut:
         revision=row.revision if row else None,
         nesting=convert.NESTING.validate_python(row.payload["nesting"]) if row else None,
         request=asked,
-        parts=[_flat(p, now.assembly.parts, asked) for p in now.assembly.parts],
+        parts=[_flat(p, now.assembly.parts, asked=asked) for p in now.assembly.parts],
         stocks=now.stocks,
         shelf=shelf,
         bed_mm=(machine.bed_width, machine.bed_height),
@@ -170,8 +189,14 @@ def start_packing(request: HttpRequest, project_id: int, body: Body[Asked]) -> L
     made_from = queries.current(project).parts_print
     lane = jobs.LONG if wanted.seconds > jobs.LONG_FROM_S else jobs.SHORT
     queue = {jobs.LONG: "long", jobs.SHORT: "stage"}[lane]
-    jobs.request_job(project=project, stage=Stage.NEST, made_from=made_from, request=convert.ASKED.dump_python(wanted, mode="json"), lane=lane,
-                     defer=lambda pk: pack_job.configure(queue=queue).defer(job_id=pk))  # fmt: skip
+    jobs.request_job(
+        project=project,
+        stage=Stage.NEST,
+        made_from=made_from,
+        request=convert.ASKED.dump_python(wanted, mode="json"),
+        lane=lane,
+        defer=lambda pk: pack_job.configure(queue=queue).defer(job_id=pk),
+    )
     return _out(project)
 
 
@@ -196,7 +221,7 @@ def _changed(project: Project, change: Callable[[Project], None]) -> Status[Layo
 def move_part(request: HttpRequest, project_id: int, body: MoveIn) -> Status[LayoutOut]:
     require_role(request, Role.DESIGNER)
     wanted = Move(copy=body.number, **body.dict(exclude={"version", "settle", "number"}))
-    return _changed(project_row(request, project_id), lambda p: byhand.move(p, body.version, wanted, settle=body.settle))
+    return _changed(project_row(request, project_id), lambda p: byhand.move(p, body.version, wanted=wanted, settle=body.settle))
 
 
 @router.post("/projects/{project_id}/layout/swap", response={200: LayoutOut, 409: LayoutOut}, operation_id="swapSheet")
@@ -204,14 +229,14 @@ def swap_sheet(request: HttpRequest, project_id: int, body: SwapIn) -> Status[La
     """Lay all parts of a sheet on another one, as they lie."""
     require_role(request, Role.DESIGNER)
     source, target = (body.sheet, body.sheet_copy), (body.to_sheet, body.to_copy)
-    return _changed(project_row(request, project_id), lambda p: byhand.swap(p, body.version, source, target))
+    return _changed(project_row(request, project_id), lambda p: byhand.swap(p, body.version, source=source, target=target))
 
 
 @router.post("/projects/{project_id}/layout/lock", response={200: LayoutOut, 409: LayoutOut}, operation_id="lockParts")
 def lock_parts(request: HttpRequest, project_id: int, body: LockIn) -> Status[LayoutOut]:
     require_role(request, Role.DESIGNER)
     parts = [(p.part, p.number) for p in body.parts]
-    return _changed(project_row(request, project_id), lambda p: byhand.lock(p, body.version, parts, locked=body.locked))
+    return _changed(project_row(request, project_id), lambda p: byhand.lock(p, body.version, parts=parts, locked=body.locked))
 
 
 @router.post("/projects/{project_id}/layout/need", response=list[Need], operation_id="sheetsNeeded")
@@ -221,12 +246,12 @@ def sheets_needed(request: HttpRequest, project_id: int, body: Body[Asked]) -> l
     wanted = services.with_common_lines(project, body)
     parts = wanted.parts(queries.current(project).assembly.parts)
     rows = Sheet.objects.filter(stock__shop=project.shop_id).order_by("pk")
-    shelf = [laid_on_bed(sheet_kind_of(s), services.rules_of(project, wanted, str(s.stock_id))) for s in rows]
-    rules = {p.stock: services.rules_of(project, wanted, p.stock) for p in parts}
-    return [n for stock, r in rules.items() for n in needs([p for p in parts if p.stock == stock], shelf, r)]
+    shelf = [laid_on_bed(sheet_kind_of(s), services.rules_of(project, wanted, stock=str(s.stock_id))) for s in rows]
+    rules = {p.stock: services.rules_of(project, wanted, stock=p.stock) for p in parts}
+    return [n for stock, r in rules.items() for n in needs([p for p in parts if p.stock == stock], shelf, rules=r)]
 
 
 @router.post("/projects/{project_id}/layout/way", response={200: LayoutOut, 409: LayoutOut}, operation_id="takeWay")
 def take_way(request: HttpRequest, project_id: int, body: WayIn) -> Status[LayoutOut]:
     require_role(request, Role.DESIGNER)
-    return _changed(project_row(request, project_id), lambda p: byhand.take_way(p, body.version, body.name))
+    return _changed(project_row(request, project_id), lambda p: byhand.take_way(p, body.version, name=body.name))

@@ -63,7 +63,7 @@ class _Mat:
     shelf: dict[str, SheetKind]
 
     def rules(self, stock: str) -> NestRules:
-        return rules_of(self.project, self.asked, stock)
+        return rules_of(self.project, self.asked, stock=stock)
 
     def keep(self, changed: Nesting) -> None:
         self.row.payload = self.row.payload | {"nesting": convert.NESTING.dump_python(changed, mode="json")}
@@ -74,15 +74,19 @@ def _mat(project: Project, version: str) -> _Mat:
     row, now = _locked_row(project, version)
     asked = convert.ASKED.validate_python(row.payload["request"])
     rows = Sheet.objects.filter(stock__shop=project.shop_id)
-    kinds = [laid_on_bed(sheet_kind_of(s), rules_of(project, asked, str(s.stock_id))) for s in rows]
+    kinds = [laid_on_bed(sheet_kind_of(s), rules_of(project, asked, stock=str(s.stock_id))) for s in rows]
     return _Mat(
-        row=row, asked=asked, project=project, nesting=convert.NESTING.validate_python(row.payload["nesting"]),
-        parts={p.id: p for p in asked.parts(now.assembly.parts)}, shelf={k.id: k for k in kinds},
-    )  # fmt: skip
+        row=row,
+        asked=asked,
+        project=project,
+        nesting=convert.NESTING.validate_python(row.payload["nesting"]),
+        parts={p.id: p for p in asked.parts(now.assembly.parts)},
+        shelf={k.id: k for k in kinds},
+    )
 
 
 @transaction.atomic
-def move(project: Project, version: str, wanted: Move, *, settle: bool) -> None:
+def move(project: Project, version: str, *, wanted: Move, settle: bool) -> None:
     """Move a part by hand and keep that.
 
     Raises:
@@ -91,11 +95,11 @@ def move(project: Project, version: str, wanted: Move, *, settle: bool) -> None:
     """
     mat = _mat(project, version)
     stock = mat.parts[wanted.part].stock if wanted.part in mat.parts else ""
-    mat.keep(moved(mat.nesting, wanted, mat.parts, mat.shelf, mat.rules(stock), settle=settle))
+    mat.keep(moved(mat.nesting, wanted, parts=mat.parts, shelf=mat.shelf, rules=mat.rules(stock), settle=settle))
 
 
 @transaction.atomic
-def swap(project: Project, version: str, source: tuple[str, int], target: tuple[str, int]) -> None:
+def swap(project: Project, version: str, *, source: tuple[str, int], target: tuple[str, int]) -> None:
     """Lay all parts of a sheet on another one of its stock and keep that.
 
     Raises:
@@ -104,11 +108,11 @@ def swap(project: Project, version: str, source: tuple[str, int], target: tuple[
     """
     mat = _mat(project, version)
     stock = next((s.stock for s in mat.nesting.sheets if (s.sheet, s.copy) == source), "")
-    mat.keep(swapped(mat.nesting, source, target, mat.parts, mat.shelf, mat.rules(stock)))
+    mat.keep(swapped(mat.nesting, source, target=target, parts=mat.parts, shelf=mat.shelf, rules=mat.rules(stock)))
 
 
 @transaction.atomic
-def lock(project: Project, version: str, parts: Sequence[Lock], *, locked: bool) -> None:
+def lock(project: Project, version: str, *, parts: Sequence[Lock], locked: bool) -> None:
     """Let parts stay where they lie when the rest is packed again, or let go of them.
 
     Raises:
@@ -125,7 +129,7 @@ def lock(project: Project, version: str, parts: Sequence[Lock], *, locked: bool)
 
 
 @transaction.atomic
-def take_way(project: Project, version: str, name: str) -> None:
+def take_way(project: Project, version: str, *, name: str) -> None:
     """Take another of the ways that a packing has found.
 
     Raises:

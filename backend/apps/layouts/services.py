@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
@@ -48,13 +48,13 @@ def with_common_lines(project: Project, asked: Asked) -> Asked:
     return replace(asked, kerfs={k: round(s.kerf.value, 4) for k, s in now.stocks.items()})
 
 
-def rules_of(project: Project, asked: Asked, stock: str = "") -> NestRules:
+def rules_of(project: Project, asked: Asked, *, stock: str = "") -> NestRules:
     """Return how parts of a stock may lie on this project's machine."""
     machine = machine_of(project.machine)
     return asked.rules((machine.bed_width, machine.bed_height), stock)
 
 
-def locked_of(project: Project, now: queries.Current, wanted: Sequence[NestPart]) -> tuple[list[Lock], list[SheetLayout]]:
+def locked_of(project: Project, now: queries.Current, *, wanted: Sequence[NestPart]) -> tuple[list[Lock], list[SheetLayout]]:
     """Return the parts that stay where they lie, and the sheets with only these on them; none once the parts are others."""
     row = queries.result_of(now, Stage.NEST)
     if row is None or row.made_from != now.parts_print or not row.payload.get("locked"):
@@ -71,6 +71,24 @@ def _begun(now: queries.Current) -> Nesting | None:
     """Return the layout that is there, when its parts are still the same."""
     row = queries.result_of(now, Stage.NEST)
     return convert.NESTING.validate_python(row.payload["nesting"]) if row is not None and row.made_from == now.parts_print else None
+
+
+def _payload(nesting: Nesting, asked: Asked, *, locks: Any, way: str, ways: Sequence[tuple[str, Nesting]]) -> dict[str, Any]:
+    """Return a layout as it is stored: the answer, what was asked, and the other ways to lay it."""
+    return {
+        "nesting": convert.NESTING.dump_python(nesting, mode="json"),
+        "request": convert.ASKED.dump_python(asked, mode="json"),
+        "locked": locks,
+        "way": way,
+        "ways": [{"name": name, "nesting": convert.NESTING.dump_python(n, mode="json")} for name, n in ways],
+    }
+
+
+def _by_stock(parts: Iterable[NestPart]) -> dict[str, list[NestPart]]:
+    by_stock: dict[str, list[NestPart]] = {}
+    for part in parts:
+        by_stock.setdefault(part.stock, []).append(part)
+    return by_stock
 
 
 def pack_project(
@@ -95,10 +113,8 @@ def pack_project(
     if not now.assembly.parts:
         raise NestError(say("no_parts_to_lay"))
     begun = _begun(now) if asked.go_on else None
-    by_stock: dict[str, list[NestPart]] = {}
-    for part in (wanted := asked.parts(now.assembly.parts)):
-        by_stock.setdefault(part.stock, []).append(part)
-    locks, locked = locked_of(project, now, wanted)
+    by_stock = _by_stock(wanted := asked.parts(now.assembly.parts))
+    locks, locked = locked_of(project, now, wanted=wanted)
     halves = halves_of(wanted, [p.id for p in now.assembly.parts if asked.in_pairs(p)])
     shelf = Sheet.objects.filter(stock__shop=project.shop_id, count__gt=0).order_by("pk")
     if not by_stock:
@@ -107,9 +123,7 @@ def pack_project(
     made_from = now.parts_print
 
     def keep(nesting: Nesting, ways: Sequence[tuple[str, Nesting]] = ()) -> None:
-        payload = {"nesting": convert.NESTING.dump_python(nesting, mode="json"), "request": convert.ASKED.dump_python(asked, mode="json"),
-                   "locked": locks, "way": CHEAPEST,
-                   "ways": [{"name": name, "nesting": convert.NESTING.dump_python(n, mode="json")} for name, n in ways]}  # fmt: skip
+        payload = _payload(nesting, asked, locks=locks, way=CHEAPEST, ways=ways)
         with transaction.atomic():
             if may_keep():
                 keep_result(project=project, stage=Stage.NEST, made_from=made_from, revision=now.revision.number, payload=payload)
@@ -124,11 +138,21 @@ def pack_project(
                 keep(whole)
             tell(whole)
 
-        rules = rules_of(project, asked, stock)
+        rules = rules_of(project, asked, stock=stock)
         sheets = [laid_on_bed(sheet_kind_of(s), rules) for s in shelf if str(s.stock_id) == stock]
         stay = [laid_apart(s, halves) for s in locked if s.stock == stock]
-        ways = packed_ways(apart(parts, halves), sheets, rules, asked, share, stop, lambda seconds: _work(seconds, stop), on_better=better, locked=stay,
-                          begun=None if begun is None else replace(begun, sheets=tuple(laid_apart(s, halves) for s in begun.sheets)))  # fmt: skip
+        ways = packed_ways(
+            apart(parts, halves),
+            sheets,
+            rules=rules,
+            asked=asked,
+            seconds=share,
+            stop=stop,
+            work=lambda seconds: _work(seconds, stop),
+            on_better=better,
+            locked=stay,
+            begun=None if begun is None else replace(begun, sheets=tuple(laid_apart(s, halves) for s in begun.sheets)),
+        )
         found.append({name: laid_together(n, halves) for name, n in ways.items()})
     whole = [(name, joined([w[name] for w in found])) for name in (CHEAPEST, FEWEST, LARGEST)]
     others = [w for w in whole[1:] if w[1] != whole[0][1]]

@@ -33,6 +33,6 @@ def pack_job(*, job_id: int) -> None:
                 job.project, ASKED.validate_python(job.request), stop=lambda: jobs.stop_wanted(job_id), tell=tell, may_keep=lambda: jobs.may_keep(job_id)
             )
         except NotchCoreError as problem:
-            jobs.finish(job_id, JobState.FAILED, problem.says)
+            jobs.finish(job_id, JobState.FAILED, says=problem.says)
             return
         jobs.finish(job_id, JobState.STOPPED if jobs.stop_wanted(job_id) else JobState.DONE)

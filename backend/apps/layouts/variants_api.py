@@ -84,22 +84,28 @@ def one_variant(request: HttpRequest, project_id: int, body: ChoiceIn) -> Varian
     except NotchCoreError as problem:
         return VariantOut(words=words, pieces=0, size=None, sheets=[], minutes=0.0, price=0.0, stops=0, problem=problem.says)
     known = convert.measured_for(project, design)
-    made = queries.assembly_for(project, design, known)
+    made = queries.assembly_for(project, design, measured=known)
     asked, machine = nothing_said(known.stocks), machine_of(project.machine)
     rows = list(Sheet.objects.filter(stock__shop=project.shop_id).order_by("pk"))
     prices = {str(s.pk): s.price for s in rows}
     parts = asked.parts(made.parts)
     sheets, price = [], 0.0
     for stock in sorted({p.stock for p in parts}):
-        rules = services.rules_of(project, asked, stock)
-        for need in needs([p for p in parts if p.stock == stock], [laid_on_bed(sheet_kind_of(s), rules) for s in rows], rules):
+        rules = services.rules_of(project, asked, stock=stock)
+        for need in needs([p for p in parts if p.stock == stock], [laid_on_bed(sheet_kind_of(s), rules) for s in rows], rules=rules):
             sheets.append(SheetsOut(stock=known.stocks[stock].name, sheets=need.sheets, buy=need.buy))
             price += need.sheets * prices.get(need.sheet, 0.0)
-    seconds = sum((p.copies + p.spares) * burning_time(p, known.settings[p.stock], machine, known.stocks[p.stock].kerf.value) for p in made.parts)
+    seconds = sum((p.copies + p.spares) * burning_time(p, known.settings[p.stock], machine=machine, kerf=known.stocks[p.stock].kerf.value) for p in made.parts)
     return VariantOut(
-        words=words, pieces=sum(p.copies + p.spares for p in made.parts), size=size_of_all(made) if made.parts else None, sheets=sheets, minutes=seconds / 60,
-        price=price, stops=sum(f.severity is Severity.MUST for f in made.findings), problem=None,
-    )  # fmt: skip
+        words=words,
+        pieces=sum(p.copies + p.spares for p in made.parts),
+        size=size_of_all(made) if made.parts else None,
+        sheets=sheets,
+        minutes=seconds / 60,
+        price=price,
+        stops=sum(f.severity is Severity.MUST for f in made.findings),
+        problem=None,
+    )
 
 
 @router.post("/projects/{project_id}/variants/together", response=ProjectOut, operation_id="variantsTogether")
@@ -108,4 +114,4 @@ def variants_together(request: HttpRequest, project_id: int, body: TogetherIn) -
     member = require_role(request, Role.DESIGNER)
     project = project_row(request, project_id)
     design = together(queries.current(project).design, [(w.choice, w.count) for w in body.wanted])
-    return project_out(exchange.started_from(project, design, body.name, member))
+    return project_out(exchange.started_from(project, design, name=body.name, member=member))

@@ -194,7 +194,7 @@ def _changed(project: Project, change: Callable[[], None]) -> Status[PlanOut]:
 def move_stroke(request: HttpRequest, project_id: int, body: StrokeIn) -> Status[PlanOut]:
     require_role(request, Role.OPERATOR)
     project = project_row(request, project_id)
-    return _changed(project, lambda: byhand.move(project, body.version, body.sheet, body.path, body.to))
+    return _changed(project, lambda: byhand.move(project, body.version, sheet=body.sheet, path=body.path, to=body.to))
 
 
 @router.post("/projects/{project_id}/plan/accept", response={200: PlanOut, 409: PlanOut}, operation_id="acceptPlan")
@@ -202,7 +202,7 @@ def accept_plan(request: HttpRequest, project_id: int, body: VersionIn) -> Statu
     """Say that what the plan warns of was read."""
     member = require_role(request, Role.OPERATOR)
     project = project_row(request, project_id)
-    return _changed(project, lambda: byhand.accept(project, body.version, member))
+    return _changed(project, lambda: byhand.accept(project, body.version, member=member))
 
 
 @router.post("/projects/{project_id}/plan/overrule", response=PlanOut, operation_id="overruleStops")
@@ -210,7 +210,7 @@ def overrule(request: HttpRequest, project_id: int, body: SeenIn) -> PlanOut:
     """Say, as a named person, that it is cut all the same."""
     member = require_role(request, Role.OPERATOR)
     project = project_row(request, project_id)
-    gate.overrule(project, member, body.print)
+    gate.overrule(project, member, seen=body.print)
     return _out(project)
 
 

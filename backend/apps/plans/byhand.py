@@ -27,7 +27,7 @@ def version_of(row: StageResult | None) -> str:
 def _locked(project: Project, version: str) -> tuple[StageResult, services.PlanInputs]:
     """Return the plan locked for a change made on a version of it, and what it was made from."""
     inputs = services.inputs_of(project)
-    kept = queries.kept_for(project, Stage.PLAN, lambda: inputs.made_from if inputs else "")
+    kept = queries.kept_for(project, Stage.PLAN, made_from=lambda: inputs.made_from if inputs else "")
     row = StageResult.objects.select_for_update().filter(pk__in=[kept.pk] if kept else []).first()
     if row is None or version_of(row) != version:
         raise PlanMeanwhile
@@ -37,7 +37,7 @@ def _locked(project: Project, version: str) -> tuple[StageResult, services.PlanI
 
 
 @transaction.atomic
-def move(project: Project, version: str, sheet: int, path: str, to: int) -> None:
+def move(project: Project, version: str, *, sheet: int, path: str, to: int) -> None:
     """Put a cut at another place of its sheet's order and keep that.
 
     Raises:
@@ -45,13 +45,13 @@ def move(project: Project, version: str, sheet: int, path: str, to: int) -> None
         PlanError: it is older than what it was made from, or what must come first would come after
     """
     row, inputs = _locked(project, version)
-    plan = moved_stroke(services.plan_of(row), sheet, path, to, inputs.machine)
+    plan = moved_stroke(services.plan_of(row), sheet, path=path, to=to, machine=inputs.machine)
     row.payload = convert.PLAN.dump_python(plan, mode="json") | {"accepted": row.payload.get("accepted")}
     row.save()
 
 
 @transaction.atomic
-def accept(project: Project, version: str, member: Member) -> None:
+def accept(project: Project, version: str, *, member: Member) -> None:
     """Remember who read what a plan warns of, and when.
 
     Raises:

@@ -19,8 +19,7 @@ from notchcore.fingerprint import fingerprint
 from notchcore.words.facts import Listed, Sentence
 from notchcore.words.render import say
 
-UNTRIED = Finding(code="dry_fit_not_tried", severity=Severity.MUST,
-                  says=say("dry_fit_not_tried"))  # fmt: skip
+UNTRIED = Finding(code="dry_fit_not_tried", severity=Severity.MUST, says=say("dry_fit_not_tried"))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -76,7 +75,7 @@ def passed(now: queries.Current) -> Overruled | None:
 
 
 @transaction.atomic
-def overrule(project: Project, member: Member, seen: str) -> None:
+def overrule(project: Project, member: Member, *, seen: str) -> None:
     """Let a person say that it is cut all the same.
 
     Args:

@@ -77,8 +77,9 @@ def inputs_of(project: Project, now: queries.Current | None = None) -> PlanInput
     choices = choices_of(project)
     chosen = () if choices == AS_USUAL else (choices,)  # plans that were made before there were any choices stay fresh
     made_from = fingerprint(nesting.sheets, now.parts_print, bridges, kerfs, replace(machine, id="", name=""), settings, *chosen)
-    return PlanInputs(now=now, nesting=nesting, layout_fresh=row.made_from == now.parts_print, machine=machine, settings=settings, choices=choices,
-                      made_from=made_from)  # fmt: skip
+    return PlanInputs(
+        now=now, nesting=nesting, layout_fresh=row.made_from == now.parts_print, machine=machine, settings=settings, choices=choices, made_from=made_from
+    )
 
 
 def choices_of(project: Project) -> PlanChoices:
@@ -108,7 +109,7 @@ def learned(project: Project) -> TimeFactor:
 def _notes(now: queries.Current) -> tuple[Finding, ...]:
     """Return what was found of the design and matters for the cut: texts, and drawings that are cut as they came."""
     drawings = drawings_for(now.project, now.design)
-    return (*small_texts(now.assembly, now.stocks, now.design), *flawed_artwork(now.assembly, now.design, drawings))
+    return (*small_texts(now.assembly, now.stocks, design=now.design), *flawed_artwork(now.assembly, now.design, drawings=drawings))
 
 
 def make_plan(project: Project) -> CutPlan:
@@ -123,13 +124,25 @@ def make_plan(project: Project) -> CutPlan:
     if not inputs.layout_fresh:
         raise PlanError(say("design_changed_plan"))
     factor = learned(project)
-    plan = cut_plan(inputs.now.assembly, inputs.nesting, inputs.now.stocks, inputs.machine, inputs.settings, factor=factor.factor, factor_runs=factor.runs,
-                    images=queries.images_of(inputs.now), choices=inputs.choices,
-                    notes=_notes(inputs.now))  # fmt: skip
+    plan = cut_plan(
+        inputs.now.assembly,
+        inputs.nesting,
+        stocks=inputs.now.stocks,
+        machine=inputs.machine,
+        settings=inputs.settings,
+        factor=factor.factor,
+        factor_runs=factor.runs,
+        images=queries.images_of(inputs.now),
+        choices=inputs.choices,
+        notes=_notes(inputs.now),
+    )
     keep_result(
-        project=project, stage=Stage.PLAN, made_from=inputs.made_from, revision=inputs.now.revision.number,
+        project=project,
+        stage=Stage.PLAN,
+        made_from=inputs.made_from,
+        revision=inputs.now.revision.number,
         payload=convert.PLAN.dump_python(plan, mode="json"),
-    )  # fmt: skip
+    )
     return plan
 
 
@@ -142,7 +155,7 @@ def planned(project: Project) -> tuple[tuple[StageResult, CutPlan] | None, PlanI
 
 def plan_row(project: Project, inputs: PlanInputs | None) -> StageResult | None:
     """Return the row of the plan that was made from what is laid out now, else of the newest one."""
-    return queries.kept_for(project, Stage.PLAN, lambda: inputs.made_from if inputs else "")
+    return queries.kept_for(project, Stage.PLAN, made_from=lambda: inputs.made_from if inputs else "")
 
 
 def stored_plan(project: Project) -> tuple[StageResult, CutPlan] | None:
@@ -188,7 +201,6 @@ def files_of(project: Project, unit: str = "mm") -> dict[str, File]:
     stops = [f for f in plan.findings if f.severity is Severity.MUST]
     if stops:
         raise PlanError(say("files_held", why=stops[0].says), reasons=[f.message for f in stops])
-    overruled = gate.passed(inputs.now)
     images = queries.images_of(inputs.now)
     sheet_files = tuple(
         SheetFile(project=project.name, revision=row.revision, of=max(s.number for s in plan.sheets), plan=s, machine=inputs.machine, images=images)
@@ -200,20 +212,36 @@ def files_of(project: Project, unit: str = "mm") -> dict[str, File]:
             found[f"sheet-{number}.{end}"] = File(name=f"{f.stem}.{end}", kind=kind, write=lambda write=write, f=f: _bytes(write(f)))  # type: ignore[misc]
         if f.plan.printed:
             found[f"sheet-{number}-print.pdf"] = File(name=f"{f.stem}-print.pdf", kind="application/pdf", write=lambda f=f: print_pdf(f))  # type: ignore[misc]
-    rows = cut_list(inputs.now.assembly, inputs.nesting, {k: s.name for k, s in inputs.now.stocks.items()})
-    stem = sheet_files[0].job_stem
-    sheet = RunSheet(
-        files=sheet_files, stocks=inputs.now.stocks, settings=inputs.settings, rows=rows, findings=plan.findings, seconds=plan.seconds, band=plan.band,
-        bare=inputs.choices.bare, pinned=pinned(inputs.now.assembly, inputs.now.design.pins, inputs.now.stocks),
-        overruled=overruled.says if overruled else None, unit=unit,
-    )  # fmt: skip
-    found["run-sheet.pdf"] = File(name=f"{stem}-run-sheet.pdf", kind="application/pdf", write=lambda: run_sheet_pdf(sheet))
-    found["cut-list.csv"] = File(name=f"{stem}-cut-list.csv", kind="text/csv", write=lambda: cut_list_csv(rows, unit).encode())
+    found |= _papers(inputs, plan, files=sheet_files, unit=unit)
     if not inputs.now.design.is_test:
-        solid = inputs.now.assembly
+        solid, stem = inputs.now.assembly, sheet_files[0].job_stem
         found["assembly.stl"] = File(name=f"{stem}-assembly.stl", kind="model/stl", write=lambda: stl(solid, name=project.name))
         found["assembly.glb"] = File(name=f"{stem}-assembly.glb", kind="model/gltf-binary", write=lambda: gltf(solid, name=project.name))
     return found
+
+
+def _papers(inputs: PlanInputs, plan: CutPlan, *, files: tuple[SheetFile, ...], unit: str) -> dict[str, File]:
+    """Return the papers of a plan: the run sheet and the cut list."""
+    overruled = gate.passed(inputs.now)
+    rows = cut_list(inputs.now.assembly, inputs.nesting, stock_names={k: s.name for k, s in inputs.now.stocks.items()})
+    stem = files[0].job_stem
+    sheet = RunSheet(
+        files=files,
+        stocks=inputs.now.stocks,
+        settings=inputs.settings,
+        rows=rows,
+        findings=plan.findings,
+        seconds=plan.seconds,
+        band=plan.band,
+        bare=inputs.choices.bare,
+        pinned=pinned(inputs.now.assembly, inputs.now.design.pins, stocks=inputs.now.stocks),
+        overruled=overruled.says if overruled else None,
+        unit=unit,
+    )
+    return {
+        "run-sheet.pdf": File(name=f"{stem}-run-sheet.pdf", kind="application/pdf", write=lambda: run_sheet_pdf(sheet)),
+        "cut-list.csv": File(name=f"{stem}-cut-list.csv", kind="text/csv", write=lambda: cut_list_csv(rows, unit).encode()),
+    }
 
 
 def bundle(project: Project, unit: str = "mm") -> File:

@@ -20,6 +20,6 @@ def plan_job(*, job_id: int) -> None:
         try:
             services.make_plan(job.project)
         except NotchCoreError as problem:
-            jobs.finish(job_id, JobState.FAILED, problem.says)
+            jobs.finish(job_id, JobState.FAILED, says=problem.says)
             return
         jobs.finish(job_id, JobState.DONE)

@@ -117,12 +117,25 @@ class CommandIn(Schema):
 
 def run_out(run: Run) -> RunOut:
     return RunOut(
-        id=run.pk, sheet=run.sheet, sheet_name=run.sheet_name, revision=run.revision, plan_print=run.plan_print, state=run.state, says=told(run.says),
-        progress=run.progress, at_part=part_of_path(str(run.progress.get("path", ""))), expected_s=run.expected_s,
-        parts=run.parts, by=run.by.get_username(), created=run.created, logged=run.logged,
-        log=LoggedRun(**run.log) if run.log else None, last=run.last,
-        going_on=services.before_going_on(run), remains=[] if run.logged else REMAINS.validate_python(run.remains),
-    )  # fmt: skip
+        id=run.pk,
+        sheet=run.sheet,
+        sheet_name=run.sheet_name,
+        revision=run.revision,
+        plan_print=run.plan_print,
+        state=run.state,
+        says=told(run.says),
+        progress=run.progress,
+        at_part=part_of_path(str(run.progress.get("path", ""))),
+        expected_s=run.expected_s,
+        parts=run.parts,
+        by=run.by.get_username(),
+        created=run.created,
+        logged=run.logged,
+        log=LoggedRun(**run.log) if run.log else None,
+        last=run.last,
+        going_on=services.before_going_on(run),
+        remains=[] if run.logged else REMAINS.validate_python(run.remains),
+    )
 
 
 @router.get("/projects/{project_id}/runs", response=RunsOut, operation_id="runs")
@@ -165,8 +178,8 @@ def read_marks(request: HttpRequest, project_id: int, body: MarksIn) -> MarksOut
     """Look for the registration marks of a run, and tell how its sheet lies."""
     require_role(request, Role.OPERATOR)
     project = project_row(request, project_id)
-    found = body.found or marks.looked_up(project, body.sheet, body.practise)
-    return MarksOut(found=found, read=marks.read(project, body.sheet, found))
+    found = body.found or marks.looked_up(project, body.sheet, practise=body.practise)
+    return MarksOut(found=found, read=marks.read(project, body.sheet, found=found))
 
 
 @router.get("/runs/{run_id}", response=RunOut, operation_id="run")

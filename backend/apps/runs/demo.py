@@ -47,32 +47,127 @@ LENSES = [{"id": "two_inch", "name": "2 in lens", "spot": 0.12}, {"id": "four_in
 PROFILE = {"bed_width": 620.0, "bed_height": 420.0, "lenses": LENSES, "lens": "two_inch"}
 
 STOCKS: list[dict[str, Any]] = [
-    {"key": "birch12", "name": "Birch ply 3, batch 12", "family": "plywood", "label": 3.0, "colour": "#e9d2a6", "shelf": "shelf B", "batch": "12", "age": 6,
-     "readings": [(3.06, .06, .9), (3.11, .94, .9), (3.08, .5, .5), (3.05, .06, .1), (3.10, .94, .1)],
-     "kerf": [("strips", 10.0, 98.42, 10, 60), ("gap", 5.0, 5.17, 1, 30), ("gap", 5.0, 5.16, 1, 6)], "lab": [84.6, 4.1, 23.5],
-     "sheets": [("Birch ply 3, 600 × 400", 600, 400, 6, 7.5, False), ("Offcut 17", 310, 220, 1, 1.5, True)],
-     "settings": ((62, 14, 1), (12, 120), "power card, 12 May", 60)},
-    {"key": "birch9", "name": "Birch ply 3, batch 9", "family": "plywood", "label": 3.0, "colour": "#e4c995", "shelf": "shelf B", "batch": "9", "age": 140,
-     "readings": [(2.93, .1, .1), (2.95, .9, .9), (2.94, .5, .5)], "kerf": [("strips", 10.0, 98.3, 10, 140)], "lab": [82.0, 5.0, 26.8],
-     "sheets": [("Birch ply 3, old", 600, 400, 1, 7.0, False)]},
-    {"key": "walnut", "name": "Walnut 3", "family": "solid_wood", "label": 3.0, "colour": "#8a5638", "shelf": "shelf C", "age": 12,
-     "readings": [(3.10, .1, .2), (3.14, .5, .5), (3.12, .9, .8)], "kerf": [("gap", 5.0, 5.19, 1, 12)], "lab": [42.5, 13.9, 19.8],
-     "sheets": [("Walnut 3, 450 × 300", 450, 300, 3, 14.0, False)], "settings": ((70, 11, 1), (14, 110), "power card, 3 June", 12)},
-    {"key": "poplar", "name": "Poplar ply 4", "family": "plywood", "label": 4.0, "colour": "#ecdfc4", "shelf": "shelf B", "age": 0,
-     "readings": [], "kerf": [], "sheets": [("Poplar ply 4, 600 × 400", 600, 400, 4, 5.2, False)]},
-    {"key": "clear", "name": "Clear acrylic 3", "family": "cast_acrylic", "label": 3.0, "colour": "#cfe6ea", "shelf": "rack 2", "look": "clear",
-     "film": "both", "age": 20, "readings": [(2.86, .1, .1), (2.88, .5, .5), (2.87, .9, .9)], "kerf": [("gap", 5.0, 5.14, 1, 20)],
-     "sheets": [("Clear acrylic 3, 500 × 300", 500, 300, 2, 12.0, False)]},
-    {"key": "grey", "name": "Grey board 2", "family": "grey_board", "label": 2.0, "colour": "#b9b2a2", "shelf": "drawer", "age": 45,
-     "readings": [(2.02, .2, .2), (2.03, .5, .5), (2.01, .8, .8)], "kerf": [], "sheets": [("Grey board 2, A3", 420, 297, 10, 0.9, False)]},
-    {"key": "corrugated", "name": "Corrugated 4", "family": "corrugated", "label": 4.0, "colour": "#c69a6b", "shelf": "bin", "age": 9, "crush": 0.08,
-     "readings": [(4.3, .5, .5)], "kerf": [], "sheets": [("Corrugated 4, 800 × 600", 800, 600, 5, 0.4, False)]},
-    {"key": "board", "name": "Spruce board 12", "family": "plywood", "label": 12.0, "colour": "#e6d6b4", "shelf": "rack 1", "age": 8,
-     "readings": [(12.14, .1, .2), (12.08, .5, .5), (12.11, .9, .8)], "kerf": [("gap", 10.0, 10.26, 1, 8)],
-     "sheets": [("Spruce board 12, 600 × 400", 600, 400, 4, 16.0, False)], "settings": ((80, 8, 4), (14, 110), "power card, 20 June", 8)},
-    {"key": "foam", "name": "White foam 10", "family": "foam", "label": 10.0, "colour": "#eef0ee", "shelf": "bin", "substance": "foam.polystyrene", "age": 0,
-     "readings": [], "kerf": [], "sheets": [("White foam 10, 500 × 500", 500, 500, 2, 2.5, False)]},
-]  # fmt: skip
+    {
+        "key": "birch12",
+        "name": "Birch ply 3, batch 12",
+        "family": "plywood",
+        "label": 3.0,
+        "colour": "#e9d2a6",
+        "shelf": "shelf B",
+        "batch": "12",
+        "age": 6,
+        "readings": [(3.06, 0.06, 0.9), (3.11, 0.94, 0.9), (3.08, 0.5, 0.5), (3.05, 0.06, 0.1), (3.10, 0.94, 0.1)],
+        "kerf": [("strips", 10.0, 98.42, 10, 60), ("gap", 5.0, 5.17, 1, 30), ("gap", 5.0, 5.16, 1, 6)],
+        "lab": [84.6, 4.1, 23.5],
+        "sheets": [("Birch ply 3, 600 × 400", 600, 400, 6, 7.5, False), ("Offcut 17", 310, 220, 1, 1.5, True)],
+        "settings": ((62, 14, 1), (12, 120), "power card, 12 May", 60),
+    },
+    {
+        "key": "birch9",
+        "name": "Birch ply 3, batch 9",
+        "family": "plywood",
+        "label": 3.0,
+        "colour": "#e4c995",
+        "shelf": "shelf B",
+        "batch": "9",
+        "age": 140,
+        "readings": [(2.93, 0.1, 0.1), (2.95, 0.9, 0.9), (2.94, 0.5, 0.5)],
+        "kerf": [("strips", 10.0, 98.3, 10, 140)],
+        "lab": [82.0, 5.0, 26.8],
+        "sheets": [("Birch ply 3, old", 600, 400, 1, 7.0, False)],
+    },
+    {
+        "key": "walnut",
+        "name": "Walnut 3",
+        "family": "solid_wood",
+        "label": 3.0,
+        "colour": "#8a5638",
+        "shelf": "shelf C",
+        "age": 12,
+        "readings": [(3.10, 0.1, 0.2), (3.14, 0.5, 0.5), (3.12, 0.9, 0.8)],
+        "kerf": [("gap", 5.0, 5.19, 1, 12)],
+        "lab": [42.5, 13.9, 19.8],
+        "sheets": [("Walnut 3, 450 × 300", 450, 300, 3, 14.0, False)],
+        "settings": ((70, 11, 1), (14, 110), "power card, 3 June", 12),
+    },
+    {
+        "key": "poplar",
+        "name": "Poplar ply 4",
+        "family": "plywood",
+        "label": 4.0,
+        "colour": "#ecdfc4",
+        "shelf": "shelf B",
+        "age": 0,
+        "readings": [],
+        "kerf": [],
+        "sheets": [("Poplar ply 4, 600 × 400", 600, 400, 4, 5.2, False)],
+    },
+    {
+        "key": "clear",
+        "name": "Clear acrylic 3",
+        "family": "cast_acrylic",
+        "label": 3.0,
+        "colour": "#cfe6ea",
+        "shelf": "rack 2",
+        "look": "clear",
+        "film": "both",
+        "age": 20,
+        "readings": [(2.86, 0.1, 0.1), (2.88, 0.5, 0.5), (2.87, 0.9, 0.9)],
+        "kerf": [("gap", 5.0, 5.14, 1, 20)],
+        "sheets": [("Clear acrylic 3, 500 × 300", 500, 300, 2, 12.0, False)],
+    },
+    {
+        "key": "grey",
+        "name": "Grey board 2",
+        "family": "grey_board",
+        "label": 2.0,
+        "colour": "#b9b2a2",
+        "shelf": "drawer",
+        "age": 45,
+        "readings": [(2.02, 0.2, 0.2), (2.03, 0.5, 0.5), (2.01, 0.8, 0.8)],
+        "kerf": [],
+        "sheets": [("Grey board 2, A3", 420, 297, 10, 0.9, False)],
+    },
+    {
+        "key": "corrugated",
+        "name": "Corrugated 4",
+        "family": "corrugated",
+        "label": 4.0,
+        "colour": "#c69a6b",
+        "shelf": "bin",
+        "age": 9,
+        "crush": 0.08,
+        "readings": [(4.3, 0.5, 0.5)],
+        "kerf": [],
+        "sheets": [("Corrugated 4, 800 × 600", 800, 600, 5, 0.4, False)],
+    },
+    {
+        "key": "board",
+        "name": "Spruce board 12",
+        "family": "plywood",
+        "label": 12.0,
+        "colour": "#e6d6b4",
+        "shelf": "rack 1",
+        "age": 8,
+        "readings": [(12.14, 0.1, 0.2), (12.08, 0.5, 0.5), (12.11, 0.9, 0.8)],
+        "kerf": [("gap", 10.0, 10.26, 1, 8)],
+        "sheets": [("Spruce board 12, 600 × 400", 600, 400, 4, 16.0, False)],
+        "settings": ((80, 8, 4), (14, 110), "power card, 20 June", 8),
+    },
+    {
+        "key": "foam",
+        "name": "White foam 10",
+        "family": "foam",
+        "label": 10.0,
+        "colour": "#eef0ee",
+        "shelf": "bin",
+        "substance": "foam.polystyrene",
+        "age": 0,
+        "readings": [],
+        "kerf": [],
+        "sheets": [("White foam 10, 500 × 500", 500, 500, 2, 2.5, False)],
+    },
+]
 GAUGE = ("wont_go", "mallet", "mallet", "mallet", "snug", "snug", "slides", "slides", "slides", "rattles", "rattles")  # walnut tongue in birch, slot by slot
 
 
@@ -82,9 +177,12 @@ def _stocks(shop: Shop, machine: Machine) -> dict[str, Stock]:
     made = {}
     for s in STOCKS:
         row = Stock.objects.create(
-            shop=shop, name=s["name"], family=s["family"], label_mm=s["label"],
+            shop=shop,
+            name=s["name"],
+            family=s["family"],
+            label_mm=s["label"],
             **{k: s[k] for k in ("colour", "shelf", "batch", "look", "film", "crush", "lab", "substance") if k in s},
-        )  # fmt: skip
+        )
         for t, x, y in s["readings"]:
             Reading.objects.create(stock=row, thickness_mm=t, x=x, y=y, on=today - timedelta(days=s["age"]), by=USER)
         words = ""
@@ -99,7 +197,7 @@ def _stocks(shop: Shop, machine: Machine) -> dict[str, Stock]:
             sources = {"cut": source} | dict.fromkeys(("score", "engrave"), f"tried by {USER}")  # a power card shows cuts only
             StockSettings.objects.create(
                 stock=row, values={k: asdict(b) for k, b in beams.items()} | {"sources": sources}, source=source, on=today - timedelta(days=age), **on_machine
-            )  # fmt: skip
+            )
         for kind, drawn, measured, count, age in s["kerf"]:
             KerfTest.objects.create(
                 stock=row, kind=kind, drawn_mm=drawn, measured_mm=measured, count=count, setting=words, on=today - timedelta(days=age), **on_machine
@@ -110,7 +208,7 @@ def _stocks(shop: Shop, machine: Machine) -> dict[str, Stock]:
     return made
 
 
-def _gauge(member: Member, machine: Machine, stocks: dict[str, Stock]) -> None:
+def _gauge(member: Member, machine: Machine, *, stocks: dict[str, Stock]) -> None:
     """A gauge strip of birch with a walnut tongue, cut and felt."""
     here = Here(member=member, machine=machine)
     card = cards.make_card(stock=stocks["birch12"], tongue=stocks["walnut"], here=here, kind="gauge")
@@ -135,43 +233,79 @@ def load(*, pack_seconds: float = 2.0) -> bool:
     Member.objects.create(user=helper, shop=shop, role=Role.DESIGNER)
     machine = Machine.objects.create(shop=shop, name="Alder desk laser", profile=PROFILE)
     stocks = _stocks(shop, machine)
-    _gauge(member, machine, stocks)
-    _both_sides(member, stocks, pack_seconds)
+    _gauge(member, machine, stocks=stocks)
+    _both_sides(member, stocks, pack_seconds=pack_seconds)
     _started(member, stocks)
-    _seed_packet_drawer(member, stocks, pack_seconds)
+    _seed_packet_drawer(member, stocks, pack_seconds=pack_seconds)
     return True
 
 
 def _started(member: Member, stocks: dict[str, Stock]) -> None:
     """Projects that are designed but not laid out yet, one of each family."""
+    for name, days, design in _designed(stocks):
+        _begun(member, name, days=days, design=design)
+    _tool_cabinet(member, stocks)
+
+
+def _designed(stocks: dict[str, Stock]) -> list[tuple[str, int, Design]]:
+    """Return what they are called, in how many days they are due, and what they are."""
     birch, walnut, grey, clear = (str(stocks[k].pk) for k in ("birch12", "walnut", "grey", "clear"))
     board = Text(id="text-1", panel="figure", words="MOSSGATE", cap=17.0, y=22.0, face=Face.SERIF, burned=Burned.ENGRAVE)
     fair = Text(id="text-2", panel="figure", words="SEED FAIR", cap=8.0, y=0.0, face=Face.STROKE)
-    wanted = [
-        ("Bean spiral", 16, Design(
-            numbers=TurnedNumbers(diameter=150, layers=14, twist=105, taper=80, waves=5, depth=12, hollow=34, posts=2, post_radius=36, post_width=12),
-            stocks={"layers": birch, "posts": walnut},
-        )),
-        ("Contour hill", 14, Design(
-            numbers=CrateNumbers(width=520, depth=320, rise=95, along=7, across=11, longest=400), stocks={"along": grey, "across": grey},
-        )),
-        ("Lantern walk", 13, Design(
-            numbers=ManySidedNumbers(sides=8, width=150, height=180, floor=Floor.UNDER, lid=Lid.LIFT_OFF, opening_width=28, opening_height=110, sill=35,
-                                     panes=Panes.BEHIND, fingers=Fingers.WITHIN),
-            stocks={"walls": birch, "floor": birch, "lid": birch, "panes": clear},
-        )),
-        ("Nesting box", 12, Design(
-            numbers=HouseNumbers(width=130, depth=150, wall=140, pitch=38, hole=32, hole_height=115, eaves=20, verge=22),
-            stocks={"walls": birch, "roof": birch, "floor": birch, "trim": walnut},
-        )),
-        ("Stall name board", 10, Design(
-            numbers=StandNumbers(width=220, height=120, base_width=190, base_depth=80, foot=90, base=Base.DOUBLE),
-            stocks={"figure": walnut, "base": birch, "strut": birch}, features=(board, fair),
-        )),
-    ]  # fmt: skip
-    for name, days, design in wanted:
-        _begun(member, name, days, design)
-    _tool_cabinet(member, stocks)
+    return [
+        (
+            "Bean spiral",
+            16,
+            Design(
+                numbers=TurnedNumbers(diameter=150, layers=14, twist=105, taper=80, waves=5, depth=12, hollow=34, posts=2, post_radius=36, post_width=12),
+                stocks={"layers": birch, "posts": walnut},
+            ),
+        ),
+        (
+            "Contour hill",
+            14,
+            Design(
+                numbers=CrateNumbers(width=520, depth=320, rise=95, along=7, across=11, longest=400),
+                stocks={"along": grey, "across": grey},
+            ),
+        ),
+        (
+            "Lantern walk",
+            13,
+            Design(
+                numbers=ManySidedNumbers(
+                    sides=8,
+                    width=150,
+                    height=180,
+                    floor=Floor.UNDER,
+                    lid=Lid.LIFT_OFF,
+                    opening_width=28,
+                    opening_height=110,
+                    sill=35,
+                    panes=Panes.BEHIND,
+                    fingers=Fingers.WITHIN,
+                ),
+                stocks={"walls": birch, "floor": birch, "lid": birch, "panes": clear},
+            ),
+        ),
+        (
+            "Nesting box",
+            12,
+            Design(
+                numbers=HouseNumbers(width=130, depth=150, wall=140, pitch=38, hole=32, hole_height=115, eaves=20, verge=22),
+                stocks={"walls": birch, "roof": birch, "floor": birch, "trim": walnut},
+            ),
+        ),
+        (
+            "Stall name board",
+            10,
+            Design(
+                numbers=StandNumbers(width=220, height=120, base_width=190, base_depth=80, foot=90, base=Base.DOUBLE),
+                stocks={"figure": walnut, "base": birch, "strut": birch},
+                features=(board, fair),
+            ),
+        ),
+    ]
 
 
 def _tool_cabinet(member: Member, stocks: dict[str, Stock]) -> None:
@@ -192,7 +326,7 @@ STAKE = (
 )
 
 
-def _begun(member: Member, name: str, days: int, design: Design) -> Project:
+def _begun(member: Member, name: str, *, days: int, design: Design) -> Project:
     project = designs.start_project(member=member, name=name, numbers=cast(Numbers, design.numbers), stock_id=int(next(iter(design.stocks.values()))))
     project = designs.save_design(project_id=project.pk, member=member, base=1, design=design, label="Sizes and stocks")
     project.deadline = date.today() + timedelta(days=days)
@@ -200,16 +334,24 @@ def _begun(member: Member, name: str, days: int, design: Design) -> Project:
     return project
 
 
-def _both_sides(member: Member, stocks: dict[str, Stock], pack_seconds: float) -> None:
+def _both_sides(member: Member, stocks: dict[str, Stock], *, pack_seconds: float) -> None:
     """Boards so thick that they are cut from both sides, and labels that are engraved on both."""
     birch, board = str(stocks["birch12"].pk), str(stocks["board"].pk)
-    tiers = _begun(member, "Plant tiers", 21, Design(
-        numbers=ShelfNumbers(width=360, depth=210, height=240, form=Form.TIERS, boards=3, back=Back.RAILS, rail=40),
-        stocks={"sides": board, "boards": board, "back": board},
-    ))  # fmt: skip
+    tiers = _begun(
+        member,
+        "Plant tiers",
+        days=21,
+        design=Design(
+            numbers=ShelfNumbers(width=360, depth=210, height=240, form=Form.TIERS, boards=3, back=Back.RAILS, rail=40),
+            stocks={"sides": board, "boards": board, "back": board},
+        ),
+    )
     choose(tiers, {"thick": (board,)})
     labels = _begun(
-        member, "Row labels", 8, Design(numbers=LayeredNumbers(width=130, height=34, layers=1), stocks=dict.fromkeys(("back", "middle", "face"), birch))
+        member,
+        "Row labels",
+        days=8,
+        design=Design(numbers=LayeredNumbers(width=130, height=34, layers=1), stocks=dict.fromkeys(("back", "middle", "face"), birch)),
     )
     stake = keep(project=labels, name="stake", drawing=read(STAKE.encode(), Tracing()))
     design = DESIGN.validate_python(Revision.objects.get(project=labels, number=labels.head).design)
@@ -220,7 +362,7 @@ def _both_sides(member: Member, stocks: dict[str, Stock], pack_seconds: float) -
             Text(id="text-1", panel="layer-1", words="PEAS", cap=12.0, anchor=Anchor.RIGHT, x=-39.0, face=Face.SERIF),
             Text(id="text-2", panel="layer-1", words="SOW IN MARCH", cap=5.0, anchor=Anchor.LEFT, x=39.0, side=OnSide.BACK),
         ),
-    )  # fmt: skip
+    )
     labels = designs.save_design(project_id=labels.pk, member=member, base=labels.head, design=design, label="The stake, and words on both sides")
     for project in (tiers, labels):
         checks.check(project)
@@ -228,7 +370,7 @@ def _both_sides(member: Member, stocks: dict[str, Stock], pack_seconds: float) -
         make_plan(project)
 
 
-def _seed_packet_drawer(member: Member, stocks: dict[str, Stock], pack_seconds: float) -> None:
+def _seed_packet_drawer(member: Member, stocks: dict[str, Stock], *, pack_seconds: float) -> None:
     """A box with dividers both ways and a lift-off lid, taken through all stations; its first sheet is cut and logged."""
     birch, walnut = str(stocks["birch12"].pk), str(stocks["walnut"].pk)
     project = designs.start_project(member=member, name="Seed packet drawer", stock_id=stocks["birch12"].pk)

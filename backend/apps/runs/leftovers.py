@@ -47,10 +47,10 @@ def remains_of(runs: Sequence[SheetPlan]) -> list[Remains]:
     kind = sheet_kind_of(row) if row is not None else None
     if kind is not None and (kind.width, kind.height) != (target.width, target.height):
         kind = turned(kind)  # as it lay on the bed
-    return list(remains(target.ring, kind.bad if kind is not None else (), gone, GAP))
+    return list(remains(target.ring, kind.bad if kind is not None else (), gone=gone, gap=GAP))
 
 
-def shelve_remains(run: Run, sheet: Sheet, keep: Sequence[int]) -> list[Sheet]:
+def shelve_remains(run: Run, sheet: Sheet, *, keep: Sequence[int]) -> list[Sheet]:
     """Put the pieces of a run that a person keeps on the shelf, at the share of the sheet's price that they are.
 
     Raises:
@@ -63,9 +63,19 @@ def shelve_remains(run: Run, sheet: Sheet, keep: Sequence[int]) -> list[Sheet]:
     made = []
     for piece in (found[k] for k in keep):
         odd = not piece.is_rectangle
-        made.append(sheets.shelve(
-            stock=sheet.stock, name=f"Offcut, {piece.width:.0f} × {piece.height:.0f}{', odd shape' if odd else ''}", width_mm=piece.width,
-            height_mm=piece.height, count=1, price=round(sheet.price * piece.area / whole, 2), place=sheet.place, grain=sheet.grain, is_offcut=True,
-            outline=[tuple(p) for p in piece.outline] if odd else [], bad=[list(b) for b in piece.bad],
-        ))  # fmt: skip
+        made.append(
+            sheets.shelve(
+                stock=sheet.stock,
+                name=f"Offcut, {piece.width:.0f} × {piece.height:.0f}{', odd shape' if odd else ''}",
+                width_mm=piece.width,
+                height_mm=piece.height,
+                count=1,
+                price=round(sheet.price * piece.area / whole, 2),
+                place=sheet.place,
+                grain=sheet.grain,
+                is_offcut=True,
+                outline=[tuple(p) for p in piece.outline] if odd else [],
+                bad=[list(b) for b in piece.bad],
+            )
+        )
     return made

@@ -30,7 +30,7 @@ def run_of(project: Project, number: int) -> SheetPlan:
     return stored[1].sheets[number - 1]
 
 
-def looked_up(project: Project, number: int, practise: str) -> list[Vec2]:
+def looked_up(project: Project, number: int, *, practise: str) -> list[Vec2]:
     """Return the marks of a run as the machine's camera finds them.
 
     Args:
@@ -51,11 +51,11 @@ def looked_up(project: Project, number: int, practise: str) -> list[Vec2]:
     return [(float(x), float(y)) for x, y in told["found"]]
 
 
-def read(project: Project, number: int, found: Sequence[Vec2]) -> MarksRead:
+def read(project: Project, number: int, *, found: Sequence[Vec2]) -> MarksRead:
     return read_marks(run_of(project, number).lay.marks, found)
 
 
-def moved(moves: Sequence[Move], sheet: SheetPlan, found: Sequence[Vec2]) -> list[Move]:
+def moved(moves: Sequence[Move], sheet: SheetPlan, *, found: Sequence[Vec2]) -> list[Move]:
     """Return a run's moves where its sheet really lies.
 
     Raises:

@@ -109,18 +109,28 @@ def start_run(*, project: Project, member: Member, sheet: int, ticked: list[str]
     target = plan.sheets[sheet - 1]
     now = current(project)
     said = gate.passed(now)
-    moves = marks.moved(moves_of(target, images_of(now)), target, found)
+    moves = marks.moved(moves_of(target, images_of(now)), target, found=found)
     freed = pieces_freed(target)
     cut = {s.path.part for s in target.strokes} | {CopyId.parse(p).of for p in freed}
     same_sheet = [s for s in plan.sheets if (s.sheet, s.copy) == (target.sheet, target.copy)]
     pieces = {p.id: PIECE.dump_python(piece_of(p, target.kerf, locate=choices_of(project).locate), mode="json") for p in now.assembly.parts if p.id in cut}
     return Run.objects.create(
-        project=project, plan_print=row.made_from, revision=row.revision, sheet=sheet, shelf_sheet=target.sheet, last=target.last,
+        project=project,
+        plan_print=row.made_from,
+        revision=row.revision,
+        sheet=sheet,
+        shelf_sheet=target.sheet,
+        last=target.last,
         sheet_name=target.name + (f", {target.run}" if target.run else ""),
-        expected_s=max(target.seconds / plan.factor, 0.001), moves=[asdict(m) for m in moves], pieces=pieces,
-        parts=freed, checklist=[*ticked, *([plain(said.says)] if said else [])], fault=fault, by=member.user,
+        expected_s=max(target.seconds / plan.factor, 0.001),
+        moves=[asdict(m) for m in moves],
+        pieces=pieces,
+        parts=freed,
+        checklist=[*ticked, *([plain(said.says)] if said else [])],
+        fault=fault,
+        by=member.user,
         remains=REMAINS.dump_python(remains_of(same_sheet) if target.last else [], mode="json"),
-    )  # fmt: skip
+    )
 
 
 def interrupt(run_id: int, why: Sentence) -> None:
@@ -192,10 +202,22 @@ def go_on(*, run: Run, member: Member, ticked: list[str]) -> Run:
     rest = rest_of(run)
     Run.objects.filter(pk=run.pk).update(state=RunState.STOPPED, says=keeps("run.gone_on"), logged=timezone.now())
     return Run.objects.create(
-        project=run.project, plan_print=run.plan_print, revision=run.revision, sheet=run.sheet, shelf_sheet=run.shelf_sheet, last=run.last,
-        sheet_name=run.sheet_name, expected_s=max(run.expected_s * len(rest) / max(len(run.moves), 1), 0.001), moves=rest, pieces=run.pieces, parts=run.parts,
-        checklist=ticked, by=member.user, remains=run.remains, goes_on=run,
-    )  # fmt: skip
+        project=run.project,
+        plan_print=run.plan_print,
+        revision=run.revision,
+        sheet=run.sheet,
+        shelf_sheet=run.shelf_sheet,
+        last=run.last,
+        sheet_name=run.sheet_name,
+        expected_s=max(run.expected_s * len(rest) / max(len(run.moves), 1), 0.001),
+        moves=rest,
+        pieces=run.pieces,
+        parts=run.parts,
+        checklist=ticked,
+        by=member.user,
+        remains=run.remains,
+        goes_on=run,
+    )
 
 
 def _must_be_free(project: Project, but: int = 0) -> None:
@@ -208,8 +230,19 @@ def _must_be_free(project: Project, but: int = 0) -> None:
 
 
 @transaction.atomic
-def log_run(*, run_id: int, actual_s: float, good: int, spoiled: int, cut_through: int, feel: str, note: str, bad: Sequence[str] = (),
-            keep: Sequence[int] = (), sheet_spoiled: bool = False) -> Run:  # fmt: skip
+def log_run(
+    *,
+    run_id: int,
+    actual_s: float,
+    good: int,
+    spoiled: int,
+    cut_through: int,
+    feel: str,
+    note: str,
+    bad: Sequence[str] = (),
+    keep: Sequence[int] = (),
+    sheet_spoiled: bool = False,
+) -> Run:
     """Write down what happened: stock goes down, what is kept of the sheet goes on the shelf, and the machine's time factor learns.
 
     Args:
@@ -225,10 +258,10 @@ def log_run(*, run_id: int, actual_s: float, good: int, spoiled: int, cut_throug
         raise PlanError(say("run_not_ended"))
     if sheet_spoiled:
         good, spoiled, bad, keep = 0, len(run.parts), run.parts, ()
-    require("actual time", actual_s, 1, 1e6, unit="s")
-    require("good pieces", good, 0, len(run.parts), unit="")
-    require("spoiled pieces", spoiled, 0, len(run.parts) - good, unit="")
-    require("cut through", cut_through, 0, 100, unit="%")
+    require("actual time", actual_s, least=1, most=1e6, unit="s")
+    require("good pieces", good, least=0, most=len(run.parts), unit="")
+    require("spoiled pieces", spoiled, least=0, most=len(run.parts) - good, unit="")
+    require("cut through", cut_through, least=0, most=100, unit="%")
     if len(set(bad)) != len(bad) or not set(bad) <= set(run.parts) or len(bad) > spoiled:
         raise PlanError(say("spoiled_of_other_run"))
     run.log = {
@@ -252,7 +285,7 @@ def log_run(*, run_id: int, actual_s: float, good: int, spoiled: int, cut_throug
     if keep:
         if run.state != RunState.DONE or sheet is None:
             raise PlanError(say("leftovers_of_whole_sheet"))
-        shelve_remains(run, sheet, keep)
+        shelve_remains(run, sheet, keep=keep)
     return run
 
 
@@ -272,7 +305,7 @@ def learn_from(*, run_id: int, member: Member) -> Run:
     now = current(run.project)
     rows = Run.objects.filter(project=run.project, state=RunState.DONE, plan_print=run.plan_print)
     cut = {CopyId.parse(p).of for r in rows for p in r.parts}
-    odds = {o.meeting: o.odds for o in meeting_odds(now.assembly, now.stocks, now.fits)}
+    odds = {o.meeting: o.odds for o in meeting_odds(now.assembly, now.stocks, fits=now.fits)}
     stock = {p.id: p.stock for p in now.assembly.parts}
     pairs: dict[tuple[str, str], list[Odds]] = {}
     for m in now.assembly.meetings:

@@ -43,15 +43,14 @@ def here(request: HttpRequest, least: Role, machine_id: int | None) -> evidence.
 def answered(request: HttpRequest, stock_id: int, on: On) -> StockOut:
     """Return a stock as it is after a change."""
     wanted = [int(m) for m in on.mates.split(",") if m.isdecimal()]
-    return queries.stock_out(stock_row(request, stock_id), convert.machine_of(machine_row(request, on.machine)), wanted)
+    return queries.stock_out(stock_row(request, stock_id), convert.machine_of(machine_row(request, on.machine)), mates=wanted)
 
 
 @router.get("/rack", response=Rack, operation_id="rack")
 def rack(request: HttpRequest, machine: int | None = None) -> Rack:
-    member = member_of(request)
     machines = [convert.machine_of(m) for m in mine(request, Machine).order_by("pk")]
     chosen = next((m for m in machines if machine is None or m.id == str(machine)), None)
-    return Rack(stocks=queries.rack_rows(member.shop, chosen), families=queries.families(), machines=machines)
+    return Rack(stocks=queries.rack_rows(mine(request, Stock), chosen), families=queries.families(), machines=machines)
 
 
 @router.get("/stocks/{stock_id}", response=StockOut, operation_id="stock")
@@ -110,13 +109,13 @@ def _board(request: HttpRequest, sheet_id: int) -> Sheet:
 @router.get("/sheets/{sheet_id}/cut-down", response=CutDown, operation_id="cutDown")
 def cut_down(request: HttpRequest, sheet_id: int, saw_mm: float = 3.0, machine: int | None = None) -> CutDown:
     """Return how a board is sawn into blanks that the machine's bed takes."""
-    return boards.cut_down_of(_board(request, sheet_id), convert.machine_of(machine_row(request, machine)), saw_mm)
+    return boards.cut_down_of(_board(request, sheet_id), convert.machine_of(machine_row(request, machine)), saw_mm=saw_mm)
 
 
 @router.get("/sheets/{sheet_id}/cut-down.pdf", operation_id="cutDownPage")
 def cut_down_page(request: HttpRequest, sheet_id: int, saw_mm: float = 3.0, sheets: int = 1, machine: int | None = None) -> HttpResponse:
     row = _board(request, sheet_id)
-    plan = boards.cut_down_of(row, convert.machine_of(machine_row(request, machine)), saw_mm)
+    plan = boards.cut_down_of(row, convert.machine_of(machine_row(request, machine)), saw_mm=saw_mm)
     return HttpResponse(cut_down_pdf(plan, title=row.name, sheets=sheets, unit=member_of(request).unit), content_type="application/pdf")
 
 

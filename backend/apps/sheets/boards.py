@@ -13,7 +13,7 @@ from notchcore.words.render import say
 OTHER_WAY = {"along": "across", "across": "along"}  # grain of a blank that lies turned
 
 
-def cut_down_of(sheet: Sheet, machine: Machine, saw_mm: float) -> CutDown:
+def cut_down_of(sheet: Sheet, machine: Machine, *, saw_mm: float) -> CutDown:
     """Return how a board is cut into blanks for a machine's bed.
 
     Raises:
@@ -33,7 +33,7 @@ def shelve_blanks(*, sheet: Sheet, machine: Machine, saw_mm: float, sheets: int)
         MeasureError: so many boards are not there
     """
     row = Sheet.objects.select_for_update().get(pk=sheet.pk)
-    plan = cut_down_of(row, machine, saw_mm)
+    plan = cut_down_of(row, machine, saw_mm=saw_mm)
     if not 1 <= sheets <= row.count:
         raise MeasureError(say("boards_on_shelf", boards=row.count), field="sheets")
     area = sum(b.width * b.height for b in plan.blanks)

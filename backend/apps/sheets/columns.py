@@ -49,7 +49,7 @@ def head_of(column: str, unit: str) -> str:
     return f"{column.removesuffix('_mm')}_{name}" if _is_length(column) or column in RINGS else column
 
 
-def cell_out(column: str, value: Any, unit: str) -> Any:
+def cell_out(column: str, value: Any, *, unit: str) -> Any:
     """Return a value as it stands in a table."""
     if value is None:
         return ""
@@ -57,7 +57,7 @@ def cell_out(column: str, value: Any, unit: str) -> Any:
     if unit != "mm" and column in RATES:
         value = round(value / RATES[column][1], DIGITS)
     elif unit != "mm" and column in RINGS:
-        value = _scaled(value, 1 / per, DIGITS)
+        value = _scaled(value, 1 / per, digits=DIGITS)
     elif unit != "mm" and _is_length(column):
         value = round(value / per, DIGITS)
     return json.dumps(value) if isinstance(value, list) else value
@@ -109,13 +109,13 @@ def _length(text: str, unit: str) -> float:
     return value if per == 1.0 else round(value, READ_DIGITS)
 
 
-def _scaled(ring: Any, per: float, digits: int) -> Any:
-    return [_scaled(v, per, digits) for v in ring] if isinstance(ring, list) else round(float(ring) * per, digits)
+def _scaled(ring: Any, per: float, *, digits: int) -> Any:
+    return [_scaled(v, per, digits=digits) for v in ring] if isinstance(ring, list) else round(float(ring) * per, digits)
 
 
 def _ring(text: str, column: Column) -> Any:
     found = json.loads(text)
-    return found if column.unit == "mm" else _scaled(found, MM_PER[column.unit], READ_DIGITS)
+    return found if column.unit == "mm" else _scaled(found, MM_PER[column.unit], digits=READ_DIGITS)
 
 
 def cell_in(column: Column, text: str) -> Any:

@@ -49,16 +49,31 @@ def setup_of(row: models.OnMachine) -> Setup:
 
 def kerf_test_of(row: models.KerfTest) -> KerfTest:
     return KerfTest(
-        kind=KerfTestKind(row.kind), drawn=row.drawn_mm, measured=row.measured_mm, below=row.below_mm, count=row.count, on=row.on.isoformat(), by=row.by,
-        setup=setup_of(row), borrowed=row.borrowed,
-    )  # fmt: skip
+        kind=KerfTestKind(row.kind),
+        drawn=row.drawn_mm,
+        measured=row.measured_mm,
+        below=row.below_mm,
+        count=row.count,
+        on=row.on.isoformat(),
+        by=row.by,
+        setup=setup_of(row),
+        borrowed=row.borrowed,
+    )
 
 
 def answer_of(row: models.Feel) -> Answer:
     return Answer(
-        opening=str(row.stock_id), entering=str(row.entering_id), feel=Feel(row.feel), drawn=row.drawn_mm, clearance=row.clearance_mm, sd=row.sd_mm,
-        on=row.on.isoformat(), by=row.by, setup=setup_of(row), borrowed=row.borrowed,
-    )  # fmt: skip
+        opening=str(row.stock_id),
+        entering=str(row.entering_id),
+        feel=Feel(row.feel),
+        drawn=row.drawn_mm,
+        clearance=row.clearance_mm,
+        sd=row.sd_mm,
+        on=row.on.isoformat(),
+        by=row.by,
+        setup=setup_of(row),
+        borrowed=row.borrowed,
+    )
 
 
 def evidence_of(row: models.Stock) -> StockEvidence:
@@ -93,7 +108,7 @@ def values_of(row: models.StockSettings) -> dict[str, object]:
     return {**row.values, "source": row.source, "on": row.on.isoformat(), "borrowed": bool(row.borrowed)}
 
 
-def settings_of(row: models.Stock, stock: Stock, machine: Machine) -> Settings:
+def settings_of(row: models.Stock, stock: Stock, *, machine: Machine) -> Settings:
     """Return the newest settings of a stock on a machine with its lens; defaults when nobody tried."""
     rows = settings_rows(row, machine)
     return SETTINGS.validate_python(values_of(rows[-1])) if rows else default_settings(stock)
@@ -130,12 +145,15 @@ def measured(rows: Iterable[models.Stock], machine: Machine) -> Measured:
     setups = {str(r.pk): now_on(r, machine) for r in rows}
     stocks = {k: stock_of(e, today=today, setup=setups[k]) for k, e in evidence.items()}
     fits = fits_of(
-        evidence, stocks, today=today, setup=Setup(machine=machine.id, lens=machine.lens), machine_sd=machine.position_sd,
+        evidence,
+        stocks,
+        today=today,
+        setup=Setup(machine=machine.id, lens=machine.lens),
+        machine_sd=machine.position_sd,
         kerf_left=machine.kerf_place is KerfPlace.NONE,
-    )  # fmt: skip
-    settings = {str(r.pk): settings_of(r, stocks[str(r.pk)], machine) for r in rows}
-    return Measured(evidence=evidence, stocks=stocks, settings=settings, setups=setups, fits=fits,
-                    bed=(machine.bed_width, machine.bed_height))  # fmt: skip
+    )
+    settings = {str(r.pk): settings_of(r, stocks[str(r.pk)], machine=machine) for r in rows}
+    return Measured(evidence=evidence, stocks=stocks, settings=settings, setups=setups, fits=fits, bed=(machine.bed_width, machine.bed_height))
 
 
 def sheet_kind_of(row: models.Sheet) -> SheetKind:

@@ -17,6 +17,7 @@ from notchcore.measure import fit, gauge, kerf, machine, thickness
 from notchcore.typed import parse_length
 from notchcore.words.render import say
 
+LENT_OF_KERF = ("kind", "drawn_mm", "measured_mm", "below_mm", "count", "setting", "on")  # what a kerf test tells that is lent
 MOST_PASTED = 500
 LENT_SD = 0.04  # a lent feel is of another batch or machine [mm]
 SPREAD = 0.618034  # pasted readings are laid over the sheet by the golden ratio: no two on one spot
@@ -119,13 +120,13 @@ def keep_settings(*, stock: Stock, here: Here, settings: machine.Settings, sourc
         tried: of machine.OPERATIONS; what was known before stays in the record
     """
     beams = {k: v for k, v in convert.SETTINGS.dump_python(settings, mode="json").items() if k in tried}
-    values = with_beams(stock, convert.machine_of(here.machine), beams, dict.fromkeys(beams, source))
+    values = with_beams(stock, convert.machine_of(here.machine), beams=beams, sources=dict.fromkeys(beams, source))
     return StockSettings.objects.create(stock=stock, values=values, source=source[:120], **here.stamp)
 
 
-def with_beams(stock: Stock, on: machine.Machine, beams: Mapping[str, Any], sources: Mapping[str, str]) -> dict[str, Any]:
+def with_beams(stock: Stock, on: machine.Machine, *, beams: Mapping[str, Any], sources: Mapping[str, str]) -> dict[str, Any]:
     """Return the settings of a stock on a machine with some operations anew, each with where it is known from, as they are kept."""
-    before = convert.settings_of(stock, convert.stock_value(stock, on), on)
+    before = convert.settings_of(stock, convert.stock_value(stock, on), machine=on)
     known = {} if before.borrowed else {k: before.source_of(k) for k in machine.OPERATIONS if before.tested(k)}
     values = {k: v for k, v in convert.SETTINGS.dump_python(before, mode="json").items() if k in machine.OPERATIONS}
     return {**values, **beams, "sources": known | {k: v[:120] for k, v in sources.items()}}
@@ -155,17 +156,16 @@ def borrow(*, stock: Stock, here: Here, source: Stock, source_machine: Machine) 
             Reading(stock=stock, thickness_mm=r.thickness_mm, x=r.x, y=r.y, on=r.on, **stamp) for r in convert.standing(source.readings.all()) if not r.borrowed
         ]
     at = {"machine": here.machine, "lens": convert.machine_of(here.machine).lens}
-    for t in convert.standing(source.kerf_tests.all()):
-        if (t.machine_id, t.lens, t.borrowed) == (source_machine.pk, there.lens, ""):
-            rows.append(
-                KerfTest(stock=stock, kind=t.kind, drawn_mm=t.drawn_mm, measured_mm=t.measured_mm, below_mm=t.below_mm, count=t.count, setting=t.setting,
-                         on=t.on, **at, **stamp)
-            )  # fmt: skip
+    rows += [
+        KerfTest(stock=stock, **{name: getattr(t, name) for name in LENT_OF_KERF}, **at, **stamp)
+        for t in convert.standing(source.kerf_tests.all())
+        if (t.machine_id, t.lens, t.borrowed) == (source_machine.pk, there.lens, "")
+    ]
     tried = [s for s in convert.settings_rows(source, there) if not s.borrowed]
     if tried:
         last = tried[-1]
         rows.append(StockSettings(stock=stock, values=last.values, source=f"borrowed from {name}"[:120], setting=last.setting, on=last.on, **at, **stamp))
-    rows += _lent_feels(stock, source, source_machine, at | stamp)
+    rows += _lent_feels(stock, source, source_machine=source_machine, stamp=at | stamp)
     if not rows:
         raise MeasureError(say("nothing_to_lend", stock=source.name, machine=source_machine.name))
     for row in rows:
@@ -173,7 +173,7 @@ def borrow(*, stock: Stock, here: Here, source: Stock, source_machine: Machine) 
     return len(rows)
 
 
-def _lent_feels(stock: Stock, source: Stock, source_machine: Machine, stamp: dict[str, Any]) -> list[Feel]:
+def _lent_feels(stock: Stock, source: Stock, *, source_machine: Machine, stamp: dict[str, Any]) -> list[Feel]:
     """Return the source's feels as the borrower's own, by the clearance that they came to there: its drawn widths mean nothing here."""
     there = convert.machine_of(source_machine)
     rows = [*source.feels.all()]

@@ -61,9 +61,13 @@ def withdraw_kerf_test(request: HttpRequest, test_id: int, body: WithdrawnIn, on
 def record_feel(request: HttpRequest, stock_id: int, body: FeelIn, on: Query[On]) -> Status[StockOut]:
     """Keep how a joint felt whose clearance was believed to be this: at a dry fit or after a run."""
     evidence.record_feel(
-        stock=stock_row(request, stock_id), entering=stock_row(request, body.entering), here=here(request, Role.OPERATOR, on.machine),
-        feel=body.feel.value, clearance_mm=body.clearance_mm, sd_mm=body.sd_mm,
-    )  # fmt: skip
+        stock=stock_row(request, stock_id),
+        entering=stock_row(request, body.entering),
+        here=here(request, Role.OPERATOR, on.machine),
+        feel=body.feel.value,
+        clearance_mm=body.clearance_mm,
+        sd_mm=body.sd_mm,
+    )
     return Status(201, answered(request, stock_id, on))
 
 
@@ -79,8 +83,9 @@ def withdraw_feel(request: HttpRequest, feel_id: int, body: WithdrawnIn, on: Que
 def keep_settings(request: HttpRequest, stock_id: int, body: SettingsIn, on: Query[On]) -> StockOut:
     member = require_role(request, Role.OPERATOR)
     source = f"tried by {member.user.username}, {date.today().isoformat()}"
-    evidence.keep_settings(stock=stock_row(request, stock_id), here=here(request, Role.OPERATOR, on.machine), settings=body.settings, source=source,
-                           tried=body.tried)  # fmt: skip
+    evidence.keep_settings(
+        stock=stock_row(request, stock_id), here=here(request, Role.OPERATOR, on.machine), settings=body.settings, source=source, tried=body.tried
+    )
     return answered(request, stock_id, on)
 
 
@@ -96,7 +101,9 @@ def withdraw_settings(request: HttpRequest, settings_id: int, body: WithdrawnIn,
 def borrow(request: HttpRequest, stock_id: int, body: BorrowIn, on: Query[On]) -> StockOut:
     """Let this stock start from the evidence of another stock or machine, marked as borrowed."""
     evidence.borrow(
-        stock=stock_row(request, stock_id), here=here(request, Role.OPERATOR, on.machine), source=stock_row(request, body.stock),
+        stock=stock_row(request, stock_id),
+        here=here(request, Role.OPERATOR, on.machine),
+        source=stock_row(request, body.stock),
         source_machine=machine_row(request, body.machine),
-    )  # fmt: skip
+    )
     return answered(request, stock_id, on)

@@ -57,7 +57,7 @@ def as_csv(member: Member, what: str) -> str:
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow([head_of(c, member.unit) for c in COLUMNS[what]])
-    writer.writerows([[cell_out(c, row.get(c), member.unit) for c in COLUMNS[what]] for row in _rows_of(member, what)])
+    writer.writerows([[cell_out(c, row.get(c), unit=member.unit) for c in COLUMNS[what]] for row in _rows_of(member, what)])
     return out.getvalue()
 
 
@@ -105,8 +105,12 @@ class _Import:
         self.machines = {m.name: m for m in Machine.objects.filter(shop=member.shop)}
 
     def _stamp(self, r: Record) -> Record:
-        return {"on": date.fromisoformat(r.get("on") or date.today().isoformat()), "by": r.get("by") or self.member.user.username,
-                "withdrawn": bool(r.get("withdrawn")), "borrowed": r.get("borrowed") or ""}  # fmt: skip
+        return {
+            "on": date.fromisoformat(r.get("on") or date.today().isoformat()),
+            "by": r.get("by") or self.member.user.username,
+            "withdrawn": bool(r.get("withdrawn")),
+            "borrowed": r.get("borrowed") or "",
+        }
 
     def stock(self, r: Record, column: str = "stock") -> Stock:
         name = str(r.get(column) or "").strip()
@@ -141,18 +145,34 @@ class _Import:
         count = r.get("count") or 1
         kerf.KerfTest(kind=kind, drawn=r["drawn_mm"], measured=r["measured_mm"], below=r.get("below_mm"), count=count)
         KerfTest.objects.create(
-            stock=self.stock(r), machine=self.machine(r), lens=r.get("lens") or "standard", setting=r.get("setting") or "", kind=kind.value,
-            drawn_mm=r["drawn_mm"], measured_mm=r["measured_mm"], below_mm=r.get("below_mm"), count=count, **self._stamp(r),
-        )  # fmt: skip
+            stock=self.stock(r),
+            machine=self.machine(r),
+            lens=r.get("lens") or "standard",
+            setting=r.get("setting") or "",
+            kind=kind.value,
+            drawn_mm=r["drawn_mm"],
+            measured_mm=r["measured_mm"],
+            below_mm=r.get("below_mm"),
+            count=count,
+            **self._stamp(r),
+        )
 
     def feels_row(self, r: Record) -> None:
         opening, entering = self.stock(r), self.stock(r, "entering")
         drawn, clearance, sd = (r.get(k) for k in ("drawn_mm", "clearance_mm", "sd_mm"))
         gauge.Answer(opening=str(opening.pk), entering=str(entering.pk), feel=fit.Feel(r["feel"]), drawn=drawn, clearance=clearance, sd=sd or 0.0)
         Feel.objects.create(
-            stock=opening, entering=entering, machine=self.machine(r), lens=r.get("lens") or "standard", setting=r.get("setting") or "", feel=r["feel"],
-            drawn_mm=drawn, clearance_mm=clearance, sd_mm=sd or 0.0, **self._stamp(r),
-        )  # fmt: skip
+            stock=opening,
+            entering=entering,
+            machine=self.machine(r),
+            lens=r.get("lens") or "standard",
+            setting=r.get("setting") or "",
+            feel=r["feel"],
+            drawn_mm=drawn,
+            clearance_mm=clearance,
+            sd_mm=sd or 0.0,
+            **self._stamp(r),
+        )
 
     def settings_rows(self, records: list[Record]) -> int:
         """Keep settings, whose three operations stand on lines of their own."""
@@ -173,12 +193,16 @@ class _Import:
             beams = {op: {**default[op], **{f: row[f] for f in fields if row.get(f) is not None}} for op, row in group.items() if op in machine.OPERATIONS}
             lens = first.get("lens") or "standard"
             with_it = replace(on, lens=lens) if lens in {one.id for one in on.lenses} else on
-            values = evidence.with_beams(self.stock(first), with_it, beams, sources)
+            values = evidence.with_beams(self.stock(first), with_it, beams=beams, sources=sources)
             convert.SETTINGS.validate_python(values)
             StockSettings.objects.create(
-                stock=self.stock(first), machine=self.machine(first), lens=lens, values=values, source=next(iter(sources.values()), "imported")[:120],
+                stock=self.stock(first),
+                machine=self.machine(first),
+                lens=lens,
+                values=values,
+                source=next(iter(sources.values()), "imported")[:120],
                 **self._stamp(first),
-            )  # fmt: skip
+            )
         return len(groups)
 
 

@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Iterable
 from datetime import date
 
-from apps.accounts.models import Shop
+from django.db.models import QuerySet
+
 from apps.sheets import convert
+from apps.sheets.advice import advice_for
 from apps.sheets.models import KerfTest, Reading, Sheet, Stock
 from apps.sheets.schemas import (
     FamilyOut,
@@ -51,36 +54,47 @@ def families() -> list[FamilyOut]:
     ]
 
 
-def rack_rows(shop: Shop, machine: Machine | None) -> list[RackRow]:
-    """Return every stock of a shop in a few words: three queries, whatever their number."""
+def rack_rows(rows: QuerySet[Stock], machine: Machine | None) -> list[RackRow]:
+    """Return stocks in a few words: four queries, whatever their number."""
     own: dict[int, list[float]] = defaultdict(list)
     lent: dict[int, list[float]] = defaultdict(list)
-    for stock, t, borrowed in Reading.objects.filter(stock__shop=shop, withdrawn=False).values_list("stock_id", "thickness_mm", "borrowed"):
+    for stock, t, borrowed in Reading.objects.filter(stock__in=rows, withdrawn=False).values_list("stock_id", "thickness_mm", "borrowed"):
         (lent if borrowed else own)[stock].append(t)
     tested: dict[int, date] = {}
     if machine is not None:
-        tests = KerfTest.objects.filter(stock__shop=shop, withdrawn=False, borrowed="", machine_id=int(machine.id), lens=machine.lens)
+        tests = KerfTest.objects.filter(stock__in=rows, withdrawn=False, borrowed="", machine_id=int(machine.id), lens=machine.lens)
         tested = dict(tests.order_by("on").values_list("stock_id", "on"))  # the newest of each stock comes last
     whole: dict[int, int] = defaultdict(int)
     offcuts: dict[int, int] = defaultdict(int)
-    for stock, is_offcut, count in Sheet.objects.filter(stock__shop=shop).values_list("stock_id", "is_offcut", "count"):
+    for stock, is_offcut, count in Sheet.objects.filter(stock__in=rows).values_list("stock_id", "is_offcut", "count"):
         (offcuts if is_offcut else whole)[stock] += count
     found = []
-    for row in Stock.objects.filter(shop=shop).order_by("family", "label_mm", "pk"):
+    for row in rows.order_by("family", "label_mm", "pk"):
         family = FAMILIES[row.family]
         values = own[row.pk] or lent[row.pk] or [row.label_mm]
         found.append(
             RackRow(
-                id=str(row.pk), name=row.name, family=row.family, family_label=family.label, colour=row.colour or family.colour, label_mm=row.label_mm,
-                thickness_mm=sum(values) / len(values) * (1 - row.crush), guess=len(own[row.pk]) < ENOUGH_READINGS, kerf_guess=row.pk not in tested,
+                id=str(row.pk),
+                name=row.name,
+                family=row.family,
+                family_label=family.label,
+                colour=row.colour or family.colour,
+                label_mm=row.label_mm,
+                thickness_mm=sum(values) / len(values) * (1 - row.crush),
+                guess=len(own[row.pk]) < ENOUGH_READINGS,
+                kerf_guess=row.pk not in tested,
                 kerf_on=tested.get(row.pk),
-                verdict=substance_of(row).verdict.value, shelf=row.shelf, batch=row.batch, whole=whole[row.pk], offcuts=offcuts[row.pk],
+                verdict=substance_of(row).verdict.value,
+                shelf=row.shelf,
+                batch=row.batch,
+                whole=whole[row.pk],
+                offcuts=offcuts[row.pk],
             )
-        )  # fmt: skip
+        )
     return found
 
 
-def _kerf_tests(row: Stock, thickness: float, setup: Setup) -> list[KerfTestOut]:
+def _kerf_tests(row: Stock, thickness: float, *, setup: Setup) -> list[KerfTestOut]:
     """Return the kerf tests of a machine and lens in order, each with what was known after it."""
     rows = [t for t in sorted(row.kerf_tests.all(), key=lambda t: t.pk) if (str(t.machine_id), t.lens) == (setup.machine, setup.lens)]
     standing: list[KerfTest] = []
@@ -92,15 +106,26 @@ def _kerf_tests(row: Stock, thickness: float, setup: Setup) -> list[KerfTestOut]
         pooled = pooled_kerf(family_id=row.family, thickness=thickness, tests=tests, today=t.on.isoformat(), setup=setup)
         found.append(
             KerfTestOut(
-                id=t.pk, kind=t.kind, drawn_mm=t.drawn_mm, measured_mm=t.measured_mm, below_mm=t.below_mm, count=t.count,
-                kerf_mm=kerf_of(convert.kerf_test_of(t)), pooled_mm=pooled.value, pooled_sd_mm=pooled.sd, setting=setting_said(t.setting), on=t.on, by=t.by,
-                withdrawn=t.withdrawn, borrowed=t.borrowed,
+                id=t.pk,
+                kind=t.kind,
+                drawn_mm=t.drawn_mm,
+                measured_mm=t.measured_mm,
+                below_mm=t.below_mm,
+                count=t.count,
+                kerf_mm=kerf_of(convert.kerf_test_of(t)),
+                pooled_mm=pooled.value,
+                pooled_sd_mm=pooled.sd,
+                setting=setting_said(t.setting),
+                on=t.on,
+                by=t.by,
+                withdrawn=t.withdrawn,
+                borrowed=t.borrowed,
             )
-        )  # fmt: skip
+        )
     return found
 
 
-def _fits(row: Stock, mates: list[Stock], machine: Machine) -> tuple[list[FitOut], list[FeelOut]]:
+def _fits(row: Stock, mates: list[Stock], *, machine: Machine) -> tuple[list[FitOut], list[FeelOut]]:
     """Return how this stock feels with its mates (itself first), and the feels that it is known from."""
     rows = {r.pk: r for r in (row, *mates)}
     known = convert.measured(rows.values(), machine)
@@ -113,14 +138,23 @@ def _fits(row: Stock, mates: list[Stock], machine: Machine) -> tuple[list[FitOut
         sd = clearance_sd(kerf_sd=kerf.sd, thickness_sd=mate.thickness.sd, boundaries=boundaries, machine_sd=machine.position_sd, opening=me)
         fits.append(
             FitOut(
-                mate=mate_id, name=mate.name, colour=mate.colour, boundaries=boundaries,
+                mate=mate_id,
+                name=mate.name,
+                colour=mate.colour,
+                boundaries=boundaries,
                 targets={f.value: clearance_for(f, boundaries).value for f in WANTED},
-                chance=chance_as_wanted(odds_of(clearance=snug, sd=sd, boundaries=boundaries), Feel.SNUG), sd_mm=sd,
+                chance=chance_as_wanted(odds_of(clearance=snug, sd=sd, boundaries=boundaries), Feel.SNUG),
+                sd_mm=sd,
                 drawn_mm=mate.t + snug - kerf.value,
             )
-        )  # fmt: skip
+        )
+    return fits, _feels(rows.values(), known, me=me, machine=machine)
+
+
+def _feels(rows: Iterable[Stock], known: convert.Measured, *, me: str, machine: Machine) -> list[FeelOut]:
+    """Return what was felt between a stock and its mates on this machine."""
     feels = []
-    for r in rows.values():
+    for r in rows:
         for f in sorted(r.feels.all(), key=lambda f: f.pk):
             pair = {str(f.stock_id), str(f.entering_id)}
             if me in pair and pair <= set(known.stocks) and (str(f.machine_id), f.lens) == (machine.id, machine.lens):
@@ -140,7 +174,7 @@ def _fits(row: Stock, mates: list[Stock], machine: Machine) -> tuple[list[FitOut
                         borrowed=f.borrowed,
                     )
                 )
-    return fits, feels
+    return feels
 
 
 def mates_of(row: Stock, wanted: list[int]) -> list[Stock]:
@@ -150,7 +184,7 @@ def mates_of(row: Stock, wanted: list[int]) -> list[Stock]:
     return list(convert.with_evidence(Stock.objects.filter(shop=row.shop_id, pk__in=ids)).order_by("pk"))
 
 
-def stock_out(row: Stock, machine: Machine, mates: list[int]) -> StockOut:
+def stock_out(row: Stock, machine: Machine, *, mates: list[int]) -> StockOut:
     """Return everything about a stock on a machine.
 
     Args:
@@ -163,7 +197,7 @@ def stock_out(row: Stock, machine: Machine, mates: list[int]) -> StockOut:
     readings = sorted(row.readings.all(), key=lambda r: r.pk)
     own = [r.thickness_mm for r in readings if not r.withdrawn and not r.borrowed]
     spread = spread_of(own, family) if own else None
-    fits, feels = _fits(row, mates_of(row, mates), machine)
+    fits, feels = _fits(row, mates_of(row, mates), machine=machine)
     tests = tuple(convert.kerf_test_of(t) for t in convert.standing(row.kerf_tests.all()) if (str(t.machine_id), t.lens) == (machine.id, machine.lens))
     history = [
         SettingsOut(id=s.pk, settings=convert.SETTINGS.validate_python(convert.values_of(s)), by=s.by, on=s.on, borrowed=s.borrowed, withdrawn=s.withdrawn)
@@ -182,15 +216,17 @@ def stock_out(row: Stock, machine: Machine, mates: list[int]) -> StockOut:
         flares=family.flares,
         readings=[ReadingOut.from_orm(r) for r in readings],
         spread=SpreadOut(count=spread.count, range_mm=spread.range, mean_sd_mm=spread.mean_sd) if spread else None,
-        kerf_tests=_kerf_tests(row, value.t, setup),
+        kerf_tests=_kerf_tests(row, value.t, setup=setup),
         taper_deg=taper_deg(tests, value.t),
         feels=feels,
         fits=fits,
         sheets=[SheetOut.from_orm(s) for s in sorted(row.sheets.all(), key=lambda s: s.pk)],
-        settings=convert.settings_of(row, value, machine),
+        settings=convert.settings_of(row, value, machine=machine),
         settings_history=history[::-1],
         default_kerf_mm=default_kerf(family, value.t),
         machine=machine.id,
+        advice=advice_for(row, machine),
+        row=rack_rows(Stock.objects.filter(pk=row.pk), machine)[0],
     )
 
 

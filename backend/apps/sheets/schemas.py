@@ -145,6 +145,8 @@ class StockOut(Schema):
     settings_history: list[SettingsOut]
     default_kerf_mm: float
     machine: str
+    advice: list[AdviceOut]
+    row: RackRow  #: as the rack lists it
 
 
 class RackRow(Schema):

@@ -24,7 +24,7 @@ GRAINS = ("along", "across", "none")
 MOST_PLACES = 8  # of a stock in use, by name
 
 
-def _checked(shop: Shop, changes: dict[str, Any], row: Stock | None) -> dict[str, Any]:
+def _checked(shop: Shop, changes: dict[str, Any], *, row: Stock | None) -> dict[str, Any]:
     """Return what may be written into a stock, or say what is wrong."""
     wanted = {**changes}
     if "name" in wanted:
@@ -41,7 +41,7 @@ def _checked(shop: Shop, changes: dict[str, Any], row: Stock | None) -> dict[str
     if wanted.get("look") and wanted["look"] not in FAMILIES[family].looks:
         raise MeasureError(say("look_not_sold", family=FAMILIES[family].label, look=wanted["look"]), field="look")
     if "crush" in wanted:
-        require("crush", wanted["crush"], 0, 0.5, unit="")
+        require("crush", wanted["crush"], least=0, most=0.5, unit="")
     if "film" in wanted and wanted["film"] not in Film.values:
         raise MeasureError(say("film_face"), field="film")
     for field in ("lab", "lab_finished"):
@@ -53,8 +53,8 @@ def _checked(shop: Shop, changes: dict[str, Any], row: Stock | None) -> dict[str
 @transaction.atomic
 def add_stock(*, member: Member, **values: Any) -> Stock:
     """Put a stock on the rack."""
-    require("label thickness", values["label_mm"], thickness.THINNEST, thickness.THICKEST)
-    checked = _checked(member.shop, values, None)
+    require("label thickness", values["label_mm"], least=thickness.THINNEST, most=thickness.THICKEST)
+    checked = _checked(member.shop, values, row=None)
     film = Film.BOTH if FAMILIES[checked["family"]].filmed else Film.NONE
     return Stock.objects.create(shop=member.shop, **{"film": film, **checked})
 
@@ -63,7 +63,7 @@ def add_stock(*, member: Member, **values: Any) -> Stock:
 def change_stock(*, stock: Stock, changes: dict[str, Any]) -> None:
     """Change what is said about a stock; evidence stays. Another substance ends a confirmation: it was about the old one."""
     row = Stock.objects.select_for_update().get(pk=stock.pk)
-    checked = _checked(stock.shop, changes, row)
+    checked = _checked(stock.shop, changes, row=row)
     if checked.get("substance", row.substance) != row.substance:
         checked |= {"confirmed_by": "", "confirmed_on": None, "confirmed_data": ""}
     for field, value in checked.items():
@@ -139,7 +139,7 @@ def shelve(*, stock: Stock, **values: Any) -> Sheet:
 
 
 def _checked_sheet(stock: Stock, values: dict[str, Any]) -> None:
-    require("price", values.get("price", 0.0), 0, 100_000, unit="")
+    require("price", values.get("price", 0.0), least=0, most=100_000, unit="")
     if values.get("grain", "along") not in GRAINS:
         raise MeasureError(say("grain_lacking"), field="grain")
     SheetKind(id="new", stock=str(stock.pk), name="new", width=values["width_mm"], height=values["height_mm"], count=values.get("count", 1))

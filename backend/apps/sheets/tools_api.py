@@ -98,9 +98,16 @@ def ask(request: HttpRequest, body: Ask, machine: int | None = None) -> Answer:
         return sizes.turned_layer(layer=body.layer, layers=body.count, twist=body.twist)
     if body.kind == "sheets":
         return sizes.sheets_needed(
-            width=body.width, height=body.height, count=body.count, sheet_width=body.sheet_width, sheet_height=body.sheet_height, spacing=body.spacing,
-            margin=body.margin, price=body.price, may_turn=body.may_turn,
-        )  # fmt: skip
+            width=body.width,
+            height=body.height,
+            count=body.count,
+            sheet_width=body.sheet_width,
+            sheet_height=body.sheet_height,
+            spacing=body.spacing,
+            margin=body.margin,
+            price=body.price,
+            may_turn=body.may_turn,
+        )
     if body.kind == "inches":
         return sizes.inch_fractions(length=body.length)
     on = convert.machine_of(machine_row(request, machine))
@@ -175,9 +182,12 @@ def put_caliper_down(request: HttpRequest, stock_id: int) -> CaliperOut:
 
 @router.post("/sheet-outline", response=list[tuple[float, float]], operation_id="sheetOutline")
 def sheet_outline_of(
-    request: HttpRequest, file: Annotated[UploadedFile, File()], width_mm: Annotated[float, Form()], threshold: Annotated[float, Form()] = 0.5,
+    request: HttpRequest,
+    file: Annotated[UploadedFile, File()],
+    width_mm: Annotated[float, Form()],
+    threshold: Annotated[float, Form()] = 0.5,
     light: Annotated[bool, Form()] = True,
-) -> Ring:  # fmt: skip
+) -> Ring:
     """Trace the outline of an offcut on a photo; nothing is kept."""
     require_role(request, Role.OPERATOR)
     return sheet_outline(file.read(MOST_BYTES + 1), width_mm, threshold=threshold, light=light)

@@ -103,7 +103,7 @@ class Blocking:
                 return ahead and bool(self.bodies[i].shape.intersection(self._seen_from(i, j)).area > 1e-4)
             if abs(along_a) < 1e-9:
                 return min(a.high, high) - max(a.low, low) >= E and self._slides_into(i, j, d)
-        return way(self._body(i), self._body(j), d) < NEVER
+        return way(self._body(i), self._body(j), d=d) < NEVER
 
     def _body(self, i: int) -> Prisms:
         if i not in self._prisms:

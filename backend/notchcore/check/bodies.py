@@ -44,7 +44,7 @@ class Bodies:
         key = (i, j, d, *(round(v, 4) for v in start))
         if key not in self._travels:
             self.asked += 1
-            self._travels[key] = prisms.way(self.bodies[i], self.bodies[j], d, start, square=self.aligned(i, j))
+            self._travels[key] = prisms.way(self.bodies[i], self.bodies[j], d=d, start=start, square=self.aligned(i, j))
         return self._travels[key]
 
     def barred(self, i: int, j: int, d1: Vec3, d2: Vec3) -> tuple[Span, ...]:
@@ -55,5 +55,5 @@ class Bodies:
         key = (i, j, d1, d2)
         if key not in self._bars:
             self.asked += 1
-            self._bars[key] = prisms.barred(self.bodies[i], self.bodies[j], d1, d2, self.reach, square=self.aligned(i, j))
+            self._bars[key] = prisms.barred(self.bodies[i], self.bodies[j], d1=d1, d2=d2, longest=self.reach, square=self.aligned(i, j))
         return self._bars[key]

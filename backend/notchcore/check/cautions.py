@@ -43,7 +43,7 @@ def _caution(says: Sentence, part: Part, *repairs: Repair, **facts: float) -> Fi
     return Finding(code=says.key, severity=Severity.LOOK, parts=(part.id,), says=says, repairs=tuple(repairs), facts=dict(facts))
 
 
-def cautions(assembly: Assembly, stocks: Mapping[str, Stock], design: Design) -> tuple[Finding, ...]:
+def cautions(assembly: Assembly, stocks: Mapping[str, Stock], *, design: Design) -> tuple[Finding, ...]:
     """Return what to have looked at by somebody who knows, with what can be added to make it stiffer."""
     if assembly.on_line or not assembly.parts:
         return ()
@@ -56,8 +56,9 @@ def cautions(assembly: Assembly, stocks: Mapping[str, Stock], design: Design) ->
     lowest = min(box_of(p.slab())[2] for p in assembly.parts)
     found = [
         _caution(say("caution_hangs", part=parts[f.panel].ref), parts[f.panel])
-        for f in as_chosen(design).features if isinstance(f, Keyhole) and f.panel in parts
-    ]  # fmt: skip
+        for f in as_chosen(design).features
+        if isinstance(f, Keyhole) and f.panel in parts
+    ]
     for part in assembly.parts:
         flat = abs(part.pose.normal[2]) > 0.99
         size = _size(part)
@@ -65,8 +66,8 @@ def cautions(assembly: Assembly, stocks: Mapping[str, Stock], design: Design) ->
         if flat and box_of(part.slab())[2] > lowest + part.t:
             bracketed = any(o.feature.startswith("bracket") for o in part.openings)
             if len(others) == 1 and max(size) > LEVER * part.t and not bracketed:
-                found.append(_cantilever(part, parts[next(iter(others))], parts))
-            elif len(others) > 1 and max(size) > SAGS * _doubled(part, assembly, parts):
+                found.append(_cantilever(part, parts[next(iter(others))], parts=parts))
+            elif len(others) > 1 and max(size) > SAGS * _doubled(part, assembly, parts=parts):
                 found.append(_sags(part, size))
         family = FAMILIES[stocks[part.stock].family]
         if family.give is Give.RIGID and min(size) < POST_WIDTH and max(size) > POST * min(size):
@@ -77,18 +78,24 @@ def cautions(assembly: Assembly, stocks: Mapping[str, Stock], design: Design) ->
     return tuple(found)
 
 
-def _doubled(part: Part, assembly: Assembly, parts: Mapping[str, Part]) -> Mm:
+def _doubled(part: Part, assembly: Assembly, *, parts: Mapping[str, Part]) -> Mm:
     """Return a part's thickness with the sheets glued to its faces that run along most of it."""
     beside = [m.b if m.a == part.id else m.a for m in assembly.meetings if m.kind == "stack" and part.id in (m.a, m.b)]
     return part.t + sum(parts[p].t for p in beside if max(_size(parts[p])) >= DOUBLED * max(_size(part)))
 
 
-def _cantilever(part: Part, holder: Part, parts: Mapping[str, Part]) -> Finding:
+def _cantilever(part: Part, holder: Part, *, parts: Mapping[str, Part]) -> Finding:
     size = _size(part)
     square = abs(dot(part.pose.normal, holder.pose.normal)) < 1e-6
     reach = math.floor(0.4 * min(size))
-    gussets = [Repair(says=say("mend.gusset"), kind=RepairKind.GUSSET, targets=(part.id,),
-                      values={"to": holder.id, "label": f"Gusset of {part.label.lower()}", "stock": holder.stock, "size": float(max(reach, 8))})]  # fmt: skip
+    gussets = [
+        Repair(
+            says=say("mend.gusset"),
+            kind=RepairKind.GUSSET,
+            targets=(part.id,),
+            values={"to": holder.id, "label": f"Gusset of {part.label.lower()}", "stock": holder.stock, "size": float(max(reach, 8))},
+        )
+    ]
     if square and (holes := _bracket(part, holder)) is not None:
         gussets.append(holes)
     says = say("caution_cantilever", part=part.ref, reach=mm(max(size), digits=0), thickness=mm(part.t))
@@ -119,8 +126,12 @@ def _bracket(part: Part, holder: Part) -> Repair | None:
         x, y = panel.pose.to_plane(at)
         return x - (x0 + x1) / 2, y - (y0 + y1) / 2, dot(along, panel.pose.x), dot(along, panel.pose.y)
 
-    return Repair(says=say("mend.bracket"), kind=RepairKind.HOLES, targets=(part.id,), values={
-        "to": holder.id, "at": on(part, point(BRACKET, 0.0)), "at_to": on(holder, point(0.0, BRACKET)), "diameter": SCREW, "pitch": BRACKET})  # fmt: skip
+    return Repair(
+        says=say("mend.bracket"),
+        kind=RepairKind.HOLES,
+        targets=(part.id,),
+        values={"to": holder.id, "at": on(part, point(BRACKET, 0.0)), "at_to": on(holder, point(0.0, BRACKET)), "diameter": SCREW, "pitch": BRACKET},
+    )
 
 
 def _sags(part: Part, size: tuple[Mm, Mm]) -> Finding:
@@ -128,8 +139,19 @@ def _sags(part: Part, size: tuple[Mm, Mm]) -> Finding:
     along = size[0] >= size[1]
     w, h = (0.7 * size[0], 0.3 * size[1]) if along else (0.3 * size[0], 0.7 * size[1])
     below = part.pose.normal[2] > 0  # the back looks down then
-    plate = Repair(says=say("mend.doubler"), kind=RepairKind.PLATE, targets=(part.id,), values={
-        "label": f"Doubler of {part.label.lower()}", "stock": part.stock, "back": below, "x": round(x0 + (size[0] - w) / 2, 2),
-        "y": round(y0 + (size[1] - h) / 2, 2), "width": round(w, 2), "height": round(h, 2)})  # fmt: skip
+    plate = Repair(
+        says=say("mend.doubler"),
+        kind=RepairKind.PLATE,
+        targets=(part.id,),
+        values={
+            "label": f"Doubler of {part.label.lower()}",
+            "stock": part.stock,
+            "back": below,
+            "x": round(x0 + (size[0] - w) / 2, 2),
+            "y": round(y0 + (size[1] - h) / 2, 2),
+            "width": round(w, 2),
+            "height": round(h, 2),
+        },
+    )
     says = say("caution_sags", part=part.ref, span=mm(max(size), digits=0), thickness=mm(part.t))
     return _caution(says, part, plate, span_mm=max(size))

@@ -32,12 +32,20 @@ def orphans(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
     def says(meeting: MeetingId) -> Sentence:
         return say("orphan_choice", a=assembly.ref_of(meeting.a), b=assembly.ref_of(meeting.b))
 
-    return tuple(
-        Finding(code="orphan_choice", severity=Severity.LOOK, facts={"feature": i},
+    return (
+        tuple(
+            Finding(
+                code="orphan_choice",
+                severity=Severity.LOOK,
+                facts={"feature": i},
                 says=says(MeetingId.parse(i)),
-                repairs=(Repair(says=say("mend.forget"), kind=RepairKind.FORGET, targets=(i,)),))
-        for i in sorted(set(design.choices) - there)
-    ) if assembly.parts else ()  # fmt: skip
+                repairs=(Repair(says=say("mend.forget"), kind=RepairKind.FORGET, targets=(i,)),),
+            )
+            for i in sorted(set(design.choices) - there)
+        )
+        if assembly.parts
+        else ()
+    )
 
 
 def helpers_that_hold(assembly: Assembly) -> tuple[Finding, ...]:
@@ -47,14 +55,19 @@ def helpers_that_hold(assembly: Assembly) -> tuple[Finding, ...]:
         x: m.id for m in assembly.meetings if m.holds and m.style is not Style.GLUE for x, y in ((m.a, m.b), (m.b, m.a)) if x in helper and y not in helper
     }
     return tuple(
-        Finding(code="helper_holds", severity=Severity.LOOK, parts=(p,), meeting=joined[p],
-                says=say("helper_holds", part=assembly.ref_of(p)),
-                repairs=(Repair(says=say("mend.make_part"), kind=RepairKind.PANEL, targets=(p,), values={"helper": False}),))
+        Finding(
+            code="helper_holds",
+            severity=Severity.LOOK,
+            parts=(p,),
+            meeting=joined[p],
+            says=say("helper_holds", part=assembly.ref_of(p)),
+            repairs=(Repair(says=say("mend.make_part"), kind=RepairKind.PANEL, targets=(p,), values={"helper": False}),),
+        )
         for p in sorted(joined)
-    )  # fmt: skip
+    )
 
 
-def alike(assembly: Assembly, stocks: Mapping[str, Stock], around: Around) -> tuple[Finding, ...]:
+def alike(assembly: Assembly, stocks: Mapping[str, Stock], *, around: Around) -> tuple[Finding, ...]:
     """Return pairs of stocks that are seen together and are hard to tell apart, one finding a pair; stocks without a swatch are not judged."""
     first: dict[str, str] = {}
     for p in assembly.parts:
@@ -65,16 +78,27 @@ def alike(assembly: Assembly, stocks: Mapping[str, Stock], around: Around) -> tu
         d = difference(around.swatches[one], around.swatches[two])
         if d < HARD_TO_TELL:
             a, b = first[one], first[two]
-            found.append(Finding(
-                code="stocks_alike", severity=Severity.LOOK, parts=(a, b),
-                facts={"difference": round(d, 1), "first": stocks[one].name, "second": stocks[two].name},
-                says=say("stocks_alike", one=stocks[one].ref, two=stocks[two].ref, a=assembly.ref_of(a), b=assembly.ref_of(b), difference=round(d),
-                         clear=round(HARD_TO_TELL)),
-            ))  # fmt: skip
+            found.append(
+                Finding(
+                    code="stocks_alike",
+                    severity=Severity.LOOK,
+                    parts=(a, b),
+                    facts={"difference": round(d, 1), "first": stocks[one].name, "second": stocks[two].name},
+                    says=say(
+                        "stocks_alike",
+                        one=stocks[one].ref,
+                        two=stocks[two].ref,
+                        a=assembly.ref_of(a),
+                        b=assembly.ref_of(b),
+                        difference=round(d),
+                        clear=round(HARD_TO_TELL),
+                    ),
+                )
+            )
     return tuple(found)
 
 
-def told_apart(assembly: Assembly, stocks: Mapping[str, Stock], around: Around) -> Sentence:
+def told_apart(assembly: Assembly, stocks: Mapping[str, Stock], *, around: Around) -> Sentence:
     """Return what may be said when no two stocks were found alike: that they differ, or that nobody measured some."""
     seen = {p.stock for p in assembly.parts if not p.helper}
     unseen = sorted((stocks[s].ref for s in seen if s not in around.swatches), key=lambda r: r.label)
@@ -83,9 +107,9 @@ def told_apart(assembly: Assembly, stocks: Mapping[str, Stock], around: Around) 
     return say("fine.stocks_alike.unknown", stocks=Names(tuple(unseen)))
 
 
-def mended(finding: Finding, assembly: Assembly, design: Design) -> Finding:
+def mended(finding: Finding, assembly: Assembly, *, design: Design) -> Finding:
     """Return a finding of the design with the repairs that its code and facts offer; those it has already stay."""
-    offered = finding.repairs or tuple(_offered(finding, assembly, design))
+    offered = finding.repairs or tuple(_offered(finding, assembly, design=design))
     return finding if offered == finding.repairs else replace(finding, repairs=offered)
 
 
@@ -107,7 +131,7 @@ def _to_the_middle(f: Finding, assembly: Assembly, design: Design) -> list[Repai
 
 
 def _undo_all(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
-    return [r for p in f.parts for r in _undone(p, assembly, design)]
+    return [r for p in f.parts for r in _undone(p, assembly, design=design)]
 
 
 def _panel_of(part: str, assembly: Assembly) -> str:
@@ -123,7 +147,11 @@ def _joined(f: Finding, style: Style) -> Repair:
 def _hold_again(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
     butts = [i for i, c in design.choices.items() if c.style is Style.BUTT and f.parts[0] in MeetingId.parse(i).parts]
     helper = Repair(says=say("mend.is_helper"), kind=RepairKind.PANEL, targets=(f.parts[0],), values={"helper": True})
-    return [*(Repair(says=say("mend.joined_again"), kind=RepairKind.FORGET, targets=(i,)) for i in butts), *_undone(f.parts[0], assembly, design), helper]
+    return [
+        *(Repair(says=say("mend.joined_again"), kind=RepairKind.FORGET, targets=(i,)) for i in butts),
+        *_undone(f.parts[0], assembly, design=design),
+        helper,
+    ]
 
 
 def _open_one(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
@@ -195,16 +223,16 @@ _OFFERS: dict[str, _Offer] = {
     "thin_web": _wider_web,
     "stocks_alike": _one_stock,
     "locked_assembly": _open_one,
-}  # fmt: skip
+}
 
 
-def _offered(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
+def _offered(f: Finding, assembly: Assembly, *, design: Design) -> list[Repair]:
     if f.code in _OFFERS:
         return _OFFERS[f.code](f, assembly, design)
     return _number(f, design) if f.field is not None else []
 
 
-def _undone(part: str, assembly: Assembly, design: Design) -> list[Repair]:
+def _undone(part: str, assembly: Assembly, *, design: Design) -> list[Repair]:
     """Return how to take back what a person did to a panel."""
     name = assembly.ref_of(part)
     if part in {a.id for a in design.added}:

@@ -60,7 +60,7 @@ def changes_between(then: Iterable[Part], now: Iterable[Part]) -> tuple[PartChan
         if was is None or is_ is None:
             found.append(PartChange(part=pid, label=label, change=Change.ADDED if was is None else Change.GONE, then=was, now=is_))
             continue
-        gone, added = lines_off(_rings(was), _rings(is_), SEEN), lines_off(_rings(is_), _rings(was), SEEN)
+        gone, added = lines_off(_rings(was), _rings(is_), reach=SEEN), lines_off(_rings(is_), _rings(was), reach=SEEN)
         other_stock = old is not None and new is not None and old.stock != new.stock
         change = Change.CHANGED if gone or added or other_stock else Change.SAME
         found.append(PartChange(part=pid, label=label, change=change, then=was, now=is_, edges_then=gone, edges_now=added, stock_changed=other_stock))

@@ -66,17 +66,20 @@ def collisions(parts: tuple[Part, ...], pairs: Iterable[tuple[Part, Part]] | Non
     boxes = {p.id: box_of(p.slab(nominal=True)) for p in parts}
     small = {p.id: shrunk(p.slab(nominal=True), SHRINK) for p in parts}
     for a, b in combinations(parts, 2) if pairs is None else pairs:
-        if not boxes_touch(boxes[a.id], boxes[b.id], -SHRINK):
+        if not boxes_touch(boxes[a.id], boxes[b.id], reach=-SHRINK):
             continue
         thin = small[a.id]
         volume = common_volume(thin, b.slab(nominal=True)) if thin is not None else 0.0
         if volume > VOLUME_NOISE:
             found.append(
                 Finding(
-                    code="collision", severity=Severity.MUST, parts=(a.id, b.id), facts={"volume_mm3": volume},
+                    code="collision",
+                    severity=Severity.MUST,
+                    parts=(a.id, b.id),
+                    facts={"volume_mm3": volume},
                     says=say("collision", a=a.ref, b=b.ref, volume=Volume(volume)),
                 )
-            )  # fmt: skip
+            )
     return tuple(found)
 
 
@@ -88,15 +91,21 @@ def unheld_parts(assembly: Assembly, holds: tuple[Held, ...]) -> tuple[Finding, 
     found = []
     if slides:
         refs = tuple(map(assembly.ref_of, slides))
-        says = (say("only_slides", part=refs[0], moves=told_moves(free[slides[0]].moves)) if len(refs) == 1
-                else say("only_slides.several", parts=Names(refs, most=MOST_NAMED)))  # fmt: skip
+        says = (
+            say("only_slides", part=refs[0], moves=told_moves(free[slides[0]].moves))
+            if len(refs) == 1
+            else say("only_slides.several", parts=Names(refs, most=MOST_NAMED))
+        )
         found.append(
             Finding(
-                code="only_slides", severity=Severity.LOOK, parts=tuple(slides), facts={"parts": len(slides)},
+                code="only_slides",
+                severity=Severity.LOOK,
+                parts=tuple(slides),
+                facts={"parts": len(slides)},
                 says=says,
                 repairs=(Repair(says=say("mend.snug"), kind=RepairKind.FEELS, targets=tuple(m.id for m in sliding), values={"feel": Feel.SNUG.value}),),
             )
-        )  # fmt: skip
+        )
     butted = {p for m in assembly.meetings if m.style is Style.BUTT for p in (m.a, m.b)}
     for p, held in free.items():
         if p in slides:
@@ -110,7 +119,7 @@ def unheld_parts(assembly: Assembly, holds: tuple[Held, ...]) -> tuple[Finding, 
 def _are_plates(assembly: Assembly) -> bool:
     """Tell whether parts are plates of which none is near another, and no assembly: nothing of them is meant to be held."""
     boxes = [box_of(p.slab()) for p in assembly.parts]
-    return not assembly.meetings and not any(boxes_touch(a, b, NEAR) for a, b in combinations(boxes, 2))
+    return not assembly.meetings and not any(boxes_touch(a, b, reach=NEAR) for a, b in combinations(boxes, 2))
 
 
 HOLDS = (Hold.NEIGHBOURS, Hold.GRIP, Hold.GLUE, Hold.WEIGHT)
@@ -130,15 +139,19 @@ def how_held(holds: tuple[Held, ...], parts: int) -> Sentence | None:
     return say("fine.unheld_part.by", holds=Listed(tuple(say(f"held.{by.value}", number=n) for n, by in counts)))
 
 
-def meeting_sd(meeting: Meeting, stocks: Mapping[str, Stock], boundaries: Boundaries, fits: Fits) -> Mm:
+def meeting_sd(meeting: Meeting, stocks: Mapping[str, Stock], *, boundaries: Boundaries, fits: Fits) -> Mm:
     """Return the spread of a meeting's clearance [mm]."""
     return clearance_sd(
-        kerf_sd=stocks[meeting.kerf_stock].kerf.sd, thickness_sd=meeting.thickness_sd, boundaries=boundaries, kerf_share=meeting.kerf_share,
-        machine_sd=fits.machine_sd, opening=meeting.kerf_stock,
-    )  # fmt: skip
+        kerf_sd=stocks[meeting.kerf_stock].kerf.sd,
+        thickness_sd=meeting.thickness_sd,
+        boundaries=boundaries,
+        kerf_share=meeting.kerf_share,
+        machine_sd=fits.machine_sd,
+        opening=meeting.kerf_stock,
+    )
 
 
-def as_cut(meeting: Meeting, stocks: Mapping[str, Stock], fits: Fits) -> Mm:
+def as_cut(meeting: Meeting, stocks: Mapping[str, Stock], *, fits: Fits) -> Mm:
     """Return the clearance that a meeting comes out with [mm]: what was asked for, and the beam where nothing corrects for it.
 
     A slot that takes a sheet gains one kerf; where an opening and what enters it are both cut, each adds its share. A piece that falls out of an
@@ -149,7 +162,7 @@ def as_cut(meeting: Meeting, stocks: Mapping[str, Stock], fits: Fits) -> Mm:
     return meeting.clearance.value + (meeting.kerf_share * stocks[meeting.kerf_stock].kerf.value if fits.kerf_left else 0.0)
 
 
-def meeting_odds(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS) -> tuple[MeetingOdds, ...]:
+def meeting_odds(assembly: Assembly, stocks: dict[str, Stock], *, fits: Fits = NO_FITS) -> tuple[MeetingOdds, ...]:
     """Return how each joint will feel, given how well thickness, kerf and the boundaries between feels are known."""
     stock_of_part = {p.id: stocks[p.stock] for p in assembly.parts}
     found = []
@@ -157,13 +170,13 @@ def meeting_odds(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_F
         if m.clearance is None or m.feel is None:
             continue
         boundaries = fits.between(stock_of_part[m.a].key, stock_of_part[m.b].key)
-        sd = meeting_sd(m, stocks, boundaries, fits)
-        odds = odds_of(clearance=as_cut(m, stocks, fits), sd=sd, boundaries=boundaries)
+        sd = meeting_sd(m, stocks, boundaries=boundaries, fits=fits)
+        odds = odds_of(clearance=as_cut(m, stocks, fits=fits), sd=sd, boundaries=boundaries)
         found.append(MeetingOdds(meeting=m.id, odds=odds, rework=odds.rattles + odds.wont_go))
     return tuple(found)
 
 
-def _surer_feels(assembly: Assembly, stocks: Mapping[str, Stock], risky: list[MeetingOdds], fits: Fits) -> tuple[Repair, ...]:
+def _surer_feels(assembly: Assembly, stocks: Mapping[str, Stock], *, risky: list[MeetingOdds], fits: Fits) -> tuple[Repair, ...]:
     """Return the feels with which none of the risky joints would be a gamble any more, the surest first."""
     stock = {p.id: stocks[p.stock].key for p in assembly.parts}
     meetings = {m.id: m for m in assembly.meetings}
@@ -182,7 +195,7 @@ def _surer_feels(assembly: Assembly, stocks: Mapping[str, Stock], risky: list[Me
     return tuple(r for _, r in sorted(found, key=lambda f: f[0]))
 
 
-def _risky(assembly: Assembly, stocks: Mapping[str, Stock], odds: tuple[MeetingOdds, ...], fits: Fits) -> tuple[Finding, ...]:
+def _risky(assembly: Assembly, stocks: Mapping[str, Stock], *, odds: tuple[MeetingOdds, ...], fits: Fits) -> tuple[Finding, ...]:
     risky = [o for o in odds if o.rework > REWORK_LOOK]
     if not risky:
         return ()
@@ -190,12 +203,22 @@ def _risky(assembly: Assembly, stocks: Mapping[str, Stock], odds: tuple[MeetingO
     meeting = next(m for m in assembly.meetings if m.id == worst.meeting)
     return (
         Finding(
-            code="fit_not_sure", severity=Severity.LOOK, parts=(meeting.a, meeting.b), meeting=meeting.id,
-            says=say("fit_not_sure", risky=len(risky), all=Count(len(odds), "joint", "joints"), a=assembly.ref_of(meeting.a), b=assembly.ref_of(meeting.b),
-                     worst=Share(worst.rework)),
-            facts={"joints": len(risky), "worst": worst.rework}, repairs=_surer_feels(assembly, stocks, risky, fits),
+            code="fit_not_sure",
+            severity=Severity.LOOK,
+            parts=(meeting.a, meeting.b),
+            meeting=meeting.id,
+            says=say(
+                "fit_not_sure",
+                risky=len(risky),
+                all=Count(len(odds), "joint", "joints"),
+                a=assembly.ref_of(meeting.a),
+                b=assembly.ref_of(meeting.b),
+                worst=Share(worst.rework),
+            ),
+            facts={"joints": len(risky), "worst": worst.rework},
+            repairs=_surer_feels(assembly, stocks, risky=risky, fits=fits),
         ),
-    )  # fmt: skip
+    )
 
 
 def _locked(order: AssemblyOrder, parts: tuple[Part, ...]) -> tuple[Finding, ...]:
@@ -204,10 +227,12 @@ def _locked(order: AssemblyOrder, parts: tuple[Part, ...]) -> tuple[Finding, ...
     names = Names(tuple(p.ref for p in parts if p.id in order.locked), most=4)
     return (
         Finding(
-            code="locked_assembly", severity=Severity.MUST, parts=order.locked,
+            code="locked_assembly",
+            severity=Severity.MUST,
+            parts=order.locked,
             says=say("locked_assembly", parts=names),
         ),
-    )  # fmt: skip
+    )
 
 
 def _not_found(order: AssemblyOrder, parts: tuple[Part, ...]) -> tuple[Finding, ...]:
@@ -216,21 +241,22 @@ def _not_found(order: AssemblyOrder, parts: tuple[Part, ...]) -> tuple[Finding, 
     names = Names(tuple(p.ref for p in parts if p.id in order.unknown))
     return (
         Finding(
-            code="order_not_found", severity=Severity.LOOK, parts=order.unknown,
+            code="order_not_found",
+            severity=Severity.LOOK,
+            parts=order.unknown,
             says=say("order_not_found", unknown=len(names.refs), all=Count(len(parts), "part", "parts"), parts=names),
         ),
-    )  # fmt: skip
+    )
 
 
-def _kerf_left(assembly: Assembly, stocks: Mapping[str, Stock], fits: Fits) -> tuple[Finding, ...]:
-    more = [as_cut(m, stocks, fits) - m.clearance.value for m in assembly.meetings if m.clearance is not None]
+def _kerf_left(assembly: Assembly, stocks: Mapping[str, Stock], *, fits: Fits) -> tuple[Finding, ...]:
+    more = [as_cut(m, stocks, fits=fits) - m.clearance.value for m in assembly.meetings if m.clearance is not None]
     if assembly.on_line or max(more, default=0.0) <= 0:
         return ()
     return (Finding(code="kerf_left", severity=Severity.LOOK, says=say("kerf_left", looser=mm(max(more), digits=2)), facts={"looser_mm": round(max(more), 4)}),)
 
 
-def dry_fit(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS, around: Around | None = None,
-            stop: Callable[[], bool] = never) -> DryFit:  # fmt: skip
+def dry_fit(assembly: Assembly, stocks: dict[str, Stock], *, fits: Fits = NO_FITS, around: Around | None = None, stop: Callable[[], bool] = never) -> DryFit:
     """Return all findings, gravest first, an assembly order, the odds of every joint, and cautions.
 
     Args:
@@ -238,9 +264,9 @@ def dry_fit(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS, 
         around: the design and what surrounds it; without it only what the parts themselves show is checked
     """
     hit = collisions(assembly.parts)
-    order = AssemblyOrder(steps=()) if hit else assembly_order(assembly.parts, stop, [(m.a, m.b) for m in assembly.meetings if ABOUT[m.style].spliced])
+    order = AssemblyOrder(steps=()) if hit else assembly_order(assembly.parts, stop, joined=[(m.a, m.b) for m in assembly.meetings if ABOUT[m.style].spliced])
     holds = () if hit or assembly.on_line else held_parts(assembly, stop)
-    odds = meeting_odds(assembly, stocks, fits)
+    odds = meeting_odds(assembly, stocks, fits=fits)
     plates = assembly.on_line or _are_plates(assembly)
     checks: list[tuple[str, Sentence | None, tuple[Finding, ...]]] = [
         ("collision", say("fine.collision"), hit),
@@ -251,17 +277,17 @@ def dry_fit(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS, 
             None if plates else how_held(holds, sum(not p.loose and not p.helper for p in assembly.parts)),
             () if plates else unheld_parts(assembly, holds),
         ),
-        ("fit_not_sure", say("fine.fit_not_sure"), _risky(assembly, stocks, odds, fits)),
-        ("kerf_left", say("fine.kerf_left"), _kerf_left(assembly, stocks, fits)),
+        ("fit_not_sure", say("fine.fit_not_sure"), _risky(assembly, stocks, odds=odds, fits=fits)),
+        ("kerf_left", say("fine.kerf_left"), _kerf_left(assembly, stocks, fits=fits)),
         ("weak_tab", say("fine.weak_tab"), weak_tabs(assembly.parts)),
         ("long_lever", say("fine.long_lever"), long_levers(assembly)),
         ("thin_web", say("fine.thin_web"), thin_webs(assembly.parts, stocks)),
     ]
     if around is not None:
-        checks += _around(assembly, stocks, around)
+        checks += _around(assembly, stocks, around=around)
     found = [*assembly.findings, *(f for _, _, some in checks for f in some)]
     if around is not None:
-        found = [mended(f, assembly, around.design) for f in found]
+        found = [mended(f, assembly, design=around.design) for f in found]
     fine = [Finding(code=code, severity=Severity.FINE, says=says) for code, says, some in checks if says and not some and assembly.parts]
     rank = {Severity.MUST: 0, Severity.LOOK: 1, Severity.FINE: 2}
     return DryFit(
@@ -269,30 +295,30 @@ def dry_fit(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS, 
         order=order,
         odds=odds,
         expected_rework=sum(o.rework for o in odds),
-        cautions=cautions(assembly, stocks, around.design) if around is not None else (),
+        cautions=cautions(assembly, stocks, design=around.design) if around is not None else (),
     )
 
 
-def _around(assembly: Assembly, stocks: dict[str, Stock], around: Around) -> list[tuple[str, Sentence | None, tuple[Finding, ...]]]:
+def _around(assembly: Assembly, stocks: dict[str, Stock], *, around: Around) -> list[tuple[str, Sentence | None, tuple[Finding, ...]]]:
     """Return what only a look at the design, the machine and the shelf can tell; test cards are small and sharp on purpose."""
     design = around.design
     checks: list[tuple[str, Sentence | None, tuple[Finding, ...]]] = [
-        ("larger_than_bed", say("fine.larger_than_bed"), too_large(assembly, stocks, around)),
+        ("larger_than_bed", say("fine.larger_than_bed"), too_large(assembly, stocks, around=around)),
         ("orphan_choice", say("fine.orphan_choice"), orphans(assembly, design)),
         ("helper_holds", say("fine.helper_holds"), helpers_that_hold(assembly)),
         ("feature_across_joint", say("fine.feature_across_joint"), across_joints(assembly, design)),
         ("wrong_face", say("fine.wrong_face"), wrong_faces(assembly, design)),
-        ("stocks_alike", told_apart(assembly, stocks, around), alike(assembly, stocks, around)),
+        ("stocks_alike", told_apart(assembly, stocks, around=around), alike(assembly, stocks, around=around)),
     ]
     if not assembly.on_line:
         checks += [
-            ("part_below_slats", say("fine.part_below_slats"), too_small(assembly, stocks, around)),
+            ("part_below_slats", say("fine.part_below_slats"), too_small(assembly, stocks, around=around)),
             ("letters_lacking", say("fine.letters_lacking"), lacking_letters(assembly, design)),
-            ("text_too_small", say("fine.text_too_small"), small_texts(assembly, stocks, design)),
-            ("recess_too_shallow", say("fine.recess_too_shallow"), shallow_seats(assembly, stocks, around)),
+            ("text_too_small", say("fine.text_too_small"), small_texts(assembly, stocks, design=design)),
+            ("recess_too_shallow", say("fine.recess_too_shallow"), shallow_seats(assembly, stocks, around=around)),
             ("laces_unequal", say("fine.laces_unequal"), unequal_laces(assembly, design)),
-            ("engraved_too_deep", say("fine.engraved_too_deep"), too_deep(assembly, design, around)),
-            ("brittle_corner", say("fine.brittle_corner"), brittle_corners(assembly, stocks, design)),
-            ("grain_across_neck", say("fine.grain_across_neck"), grain_across_necks(assembly, stocks, design)),
+            ("engraved_too_deep", say("fine.engraved_too_deep"), too_deep(assembly, design, around=around)),
+            ("brittle_corner", say("fine.brittle_corner"), brittle_corners(assembly, stocks, design=design)),
+            ("grain_across_neck", say("fine.grain_across_neck"), grain_across_necks(assembly, stocks, design=design)),
         ]
     return checks

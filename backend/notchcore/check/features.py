@@ -68,7 +68,7 @@ def across_joints(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
             over = next((c for c in cuts if shape.intersection(c).area > OVERLAP), None)
             if over is None and does != "cuts into":  # what was burned over a gap of a joint ends at its edge by now
                 over = next((c for c in cuts if shape.buffer(TOUCH).intersection(c).area > TOUCH**2), None)
-            folded = does == "cuts into" and any(lines_in(shape, a, b) for a, b in part.folds)
+            folded = does == "cuts into" and any(lines_in(shape, a, end=b) for a, b in part.folds)
             if over is None and not folded:
                 continue
             done.add(feature)
@@ -79,13 +79,20 @@ def across_joints(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
             named_so: dict[str, Fact] = {"feature": Ref(Kind.FEATURE, feature, named(feature, design)), "part": part.ref}
             burned_over = over is not None and does != "cuts into"
             found.append(
-                Finding(code=code, severity=Severity.LOOK, parts=(part.id,), place=Place(part=part.id, x=spot.x, y=spot.y), facts={"feature": feature},
-                        repairs=repairs, says=say("feature_across_joint.burned", **named_so) if burned_over else say(code, **named_so))
-            )  # fmt: skip
+                Finding(
+                    code=code,
+                    severity=Severity.LOOK,
+                    parts=(part.id,),
+                    place=Place(part=part.id, x=spot.x, y=spot.y),
+                    facts={"feature": feature},
+                    repairs=repairs,
+                    says=say("feature_across_joint.burned", **named_so) if burned_over else say(code, **named_so),
+                )
+            )
     return tuple(found)
 
 
-def small_texts(assembly: Assembly, stocks: Mapping[str, Stock], design: Design) -> tuple[Finding, ...]:
+def small_texts(assembly: Assembly, stocks: Mapping[str, Stock], *, design: Design) -> tuple[Finding, ...]:
     """Return texts that soot or the beam makes unreadable."""
     found = []
     parts = {p.id: p for p in assembly.parts}
@@ -99,11 +106,18 @@ def small_texts(assembly: Assembly, stocks: Mapping[str, Stock], design: Design)
             continue
         wanted = round(least + 0.05, 1)
         found.append(
-            Finding(code="text_too_small", severity=Severity.LOOK, parts=(f.panel,), facts={"feature": f.id, "least_mm": wanted},
-                    says=say("text_too_small", words=f.words, part=parts[f.panel].ref, height=mm(f.cap), least=mm(wanted)),
-                    repairs=(Repair(says=say("mend.high", height=mm(wanted)), kind=RepairKind.FEATURE, targets=(f.id,), values={"cap": wanted}),
-                             Repair(says=say("mend.take_off"), kind=RepairKind.DROP_FEATURE, targets=(f.id,))))
-        )  # fmt: skip
+            Finding(
+                code="text_too_small",
+                severity=Severity.LOOK,
+                parts=(f.panel,),
+                facts={"feature": f.id, "least_mm": wanted},
+                says=say("text_too_small", words=f.words, part=parts[f.panel].ref, height=mm(f.cap), least=mm(wanted)),
+                repairs=(
+                    Repair(says=say("mend.high", height=mm(wanted)), kind=RepairKind.FEATURE, targets=(f.id,), values={"cap": wanted}),
+                    Repair(says=say("mend.take_off"), kind=RepairKind.DROP_FEATURE, targets=(f.id,)),
+                ),
+            )
+        )
     return tuple(found)
 
 
@@ -116,11 +130,18 @@ def lacking_letters(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
             continue
         others = [(face, key) for face, key in ((Face.SANS, "mend.plain_letters"), (Face.SERIF, "mend.serifs")) if not _lacking(f.words, face)]
         found.append(
-            Finding(code="letters_lacking", severity=Severity.LOOK, parts=(f.panel,), facts={"feature": f.id},
-                    says=say("letters_lacking", words=f.words, part=parts[f.panel].ref, letters=" ".join(lacking)),
-                    repairs=(*(Repair(says=say(key), kind=RepairKind.FEATURE, targets=(f.id,), values={"face": face.value}) for face, key in others),
-                             Repair(says=say("mend.take_off"), kind=RepairKind.DROP_FEATURE, targets=(f.id,))))
-        )  # fmt: skip
+            Finding(
+                code="letters_lacking",
+                severity=Severity.LOOK,
+                parts=(f.panel,),
+                facts={"feature": f.id},
+                says=say("letters_lacking", words=f.words, part=parts[f.panel].ref, letters=" ".join(lacking)),
+                repairs=(
+                    *(Repair(says=say(key), kind=RepairKind.FEATURE, targets=(f.id,), values={"face": face.value}) for face, key in others),
+                    Repair(says=say("mend.take_off"), kind=RepairKind.DROP_FEATURE, targets=(f.id,)),
+                ),
+            )
+        )
     return tuple(found)
 
 
@@ -128,19 +149,27 @@ def _lacking(words: str, face: Face) -> str:
     return lettering.letters_lacking(words) if face is Face.STROKE else fonts.letters_lacking(words, serif=face is Face.SERIF)
 
 
-def flawed_artwork(assembly: Assembly, design: Design, drawings: Mapping[str, Drawing]) -> tuple[Finding, ...]:
+def flawed_artwork(assembly: Assembly, design: Design, *, drawings: Mapping[str, Drawing]) -> tuple[Finding, ...]:
     """Return drawings from files that are cut out, or outline a panel, and have open, crossing or tiny lines."""
     there = as_chosen(design)
     cut = [(f.drawing, f.panel) for f in there.features if isinstance(f, Artwork) and Burned.CUT in dict(f.layers).values()]
     cut += [(e.outline.drawing, panel) for panel, e in there.edits.items() if e.outline is not None and not e.gone]
     return tuple(
-        Finding(code="artwork_flawed", severity=Severity.LOOK, parts=(panel,), facts={"drawing": drawing},
-                says=say("artwork_flawed", part=assembly.ref_of(panel), note=note.says))
-        for drawing, panel in dict.fromkeys(cut) if drawing in drawings for note in drawings[drawing].notes if note.code in FLAWS
-    )  # fmt: skip
+        Finding(
+            code="artwork_flawed",
+            severity=Severity.LOOK,
+            parts=(panel,),
+            facts={"drawing": drawing},
+            says=say("artwork_flawed", part=assembly.ref_of(panel), note=note.says),
+        )
+        for drawing, panel in dict.fromkeys(cut)
+        if drawing in drawings
+        for note in drawings[drawing].notes
+        if note.code in FLAWS
+    )
 
 
-def too_deep(assembly: Assembly, design: Design, around: Around) -> tuple[Finding, ...]:
+def too_deep(assembly: Assembly, design: Design, *, around: Around) -> tuple[Finding, ...]:
     """Return panels whose engraving leaves too little of the sheet, as far as its depth was measured on a step card."""
     found = []
     burned = {f.id for f in design.features if hasattr(f, "burned")}
@@ -154,10 +183,16 @@ def too_deep(assembly: Assembly, design: Design, around: Around) -> tuple[Findin
             light = Repair(says=say("mend.score_outline"), kind=RepairKind.FEATURE, targets=(feature,), values={"burned": "score"})
             off = Repair(says=say("mend.take_off"), kind=RepairKind.DROP_FEATURE, targets=(feature,))
             x0, y0, x1, y1 = bounds_of(mark.line)
-            found.append(replace(
-                warned, parts=(part.id,), facts={**warned.facts, "feature": feature}, place=Place(part=part.id, x=(x0 + x1) / 2, y=(y0 + y1) / 2),
-                says=say("engraved_too_deep", part=part.ref, note=warned.says), repairs=(light, off) if feature in burned else (off,),
-            ))  # fmt: skip
+            found.append(
+                replace(
+                    warned,
+                    parts=(part.id,),
+                    facts={**warned.facts, "feature": feature},
+                    place=Place(part=part.id, x=(x0 + x1) / 2, y=(y0 + y1) / 2),
+                    says=say("engraved_too_deep", part=part.ref, note=warned.says),
+                    repairs=(light, off) if feature in burned else (off,),
+                )
+            )
     return tuple(found)
 
 
@@ -171,7 +206,7 @@ def _share_in_front(part: Part, others: list[Part]) -> float:
     return front / (front + back) if front + back > 0 else 0.5
 
 
-def _faced(part: Part, mark: Mark, others: list[Part]) -> bool:
+def _faced(part: Part, mark: Mark, *, others: list[Part]) -> bool:
     """Tell whether another sheet stands before what is burned, so that nobody can look at it."""
     x0, y0, x1, y1 = bounds_of(mark.line)
     middle = ((x0 + x1) / 2, (y0 + y1) / 2)
@@ -194,12 +229,17 @@ def wrong_faces(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
         if not marked or len(assembly.parts) < 3 or part.panel in {s.panel for s in design.splits}:
             continue
         others = [p for p in assembly.parts if p.id != part.id]
-        if _share_in_front(part, others) < IN_FRONT or not _faced(part, marked[0], others):
+        if _share_in_front(part, others) < IN_FRONT or not _faced(part, marked[0], others=others):
             continue
         turned = part.id in design.edits and design.edits[part.id].turned
         found.append(
-            Finding(code="wrong_face", severity=Severity.LOOK, parts=(part.id,), facts={"feature": marked[0].feature},
-                    says=say("wrong_face", part=part.ref),
-                    repairs=(Repair(says=say("mend.turn_over"), kind=RepairKind.PANEL, targets=(part.id,), values={"turned": not turned}),))
-        )  # fmt: skip
+            Finding(
+                code="wrong_face",
+                severity=Severity.LOOK,
+                parts=(part.id,),
+                facts={"feature": marked[0].feature},
+                says=say("wrong_face", part=part.ref),
+                repairs=(Repair(says=say("mend.turn_over"), kind=RepairKind.PANEL, targets=(part.id,), values={"turned": not turned}),),
+            )
+        )
     return tuple(found)

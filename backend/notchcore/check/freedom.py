@@ -71,15 +71,15 @@ def held_parts(assembly: Assembly, stop: Callable[[], bool] = never) -> tuple[He
         if stop():
             break
         if not part.loose and not part.helper:
-            found.append(_held(i, part, [m for m in assembly.meetings if m.holds and part.id in (m.a, m.b)], bodies, ways))
+            found.append(_held(i, part, mine=[m for m in assembly.meetings if m.holds and part.id in (m.a, m.b)], bodies=bodies, ways=ways))
     return tuple(found)
 
 
-def _held(i: int, part: Part, mine: list[Meeting], bodies: Bodies, ways: list[Vec3]) -> Held:
+def _held(i: int, part: Part, *, mine: list[Meeting], bodies: Bodies, ways: list[Vec3]) -> Held:
     if any(ABOUT[m.style].glued for m in mine):
         return Held(part=part.id, by=Hold.GLUE)
     grips = any(m.feel in GRIPS and m.clearance is not None for m in mine)
-    moves = _straight(i, bodies, ways, first_only=grips)
+    moves = _straight(i, bodies, ways=ways, first_only=grips)
     if grips:
         return Held(part=part.id, by=Hold.GRIP if moves else Hold.NEIGHBOURS, moves=moves)
     if not moves:
@@ -93,7 +93,7 @@ def _floor(bodies: Bodies) -> float:
     return float(min(b.box[2] for b in bodies.bodies))
 
 
-def _straight(i: int, bodies: Bodies, ways: list[Vec3], *, first_only: bool) -> tuple[Move, ...]:
+def _straight(i: int, bodies: Bodies, *, ways: list[Vec3], first_only: bool) -> tuple[Move, ...]:
     """Return the straight moves of a part that stands, like all others, on a floor."""
     moves: list[Move] = []
     room = float(bodies.bodies[i].box[2]) - _floor(bodies)
@@ -114,13 +114,18 @@ def _straight(i: int, bodies: Bodies, ways: list[Vec3], *, first_only: bool) -> 
 def _turns(i: int, bodies: Bodies) -> tuple[Move, ...]:
     """Return a turn that no contact stops."""
     others = [b for j, b in enumerate(bodies.bodies) if j != i]
-    axis = free_turn(bodies.bodies[i], others, _floor(bodies))
+    axis = free_turn(bodies.bodies[i], others, floor=_floor(bodies))
     return () if axis is None else (Move(direction=axis, turn=True),)
 
 
 WORDS: tuple[tuple[Vec3, str], ...] = (
-    ((0, 0, 1), "up"), ((0, 0, -1), "down"), ((1, 0, 0), "to the right"), ((-1, 0, 0), "to the left"), ((0, 1, 0), "to the back"), ((0, -1, 0), "to the front"),
-)  # fmt: skip
+    ((0, 0, 1), "up"),
+    ((0, 0, -1), "down"),
+    ((1, 0, 0), "to the right"),
+    ((-1, 0, 0), "to the left"),
+    ((0, 1, 0), "to the back"),
+    ((0, -1, 0), "to the front"),
+)
 
 
 def towards(direction: Vec3) -> str:

@@ -93,7 +93,7 @@ class Legs:
 
     def _shift(self, i: int, alive: set[int], d1: Vec3, d2: Vec3, room: Mm) -> Mm | None:
         """Return the shortest first leg from which the second is free; None when there is no room for it."""
-        longest = min(room, span_along(self.bodies.bodies[i], self.bodies.bodies, d1))
+        longest = min(room, span_along(self.bodies.bodies[i], self.bodies.bodies, d=d1))
         s, again = 0.0, True
         while again and s <= longest + LET:
             again = False
@@ -140,14 +140,14 @@ class Legs:
                 for degrees in range(1, TIP_MOST + 1):
                     self.tried += 1
                     self._spend()
-                    there = turned(body, point, axis, math.radians(sign * degrees))
+                    there = turned(body, point, axis=axis, angle=math.radians(sign * degrees))
                     if any(deep(there, b) > TIP_RUB for b in others):
                         break
                     if degrees % TIP_STOP:
                         continue
                     own = axes_of(there)
                     for d in dict.fromkeys([UP, *self.ways, *own, *(scale(v, -1.0) for v in own)]):
-                        if all(way(there, b, d, let=TIP_RUB) >= NEVER for b in others):
+                        if all(way(there, b, d=d, let=TIP_RUB) >= NEVER for b in others):
                             return Way(out=d, tip=Tip(point=point, axis=axis, degrees=sign * degrees))
         return None
 

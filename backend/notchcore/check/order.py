@@ -46,7 +46,7 @@ class AssemblyOrder:
     unknown: tuple[str, ...] = ()  #: parts whose way was not found in the time there was
 
 
-def _closure(start: int, alive: set[int], blocking: Blocks, d: Vec3) -> set[int]:
+def _closure(start: int, alive: set[int], *, blocking: Blocks, d: Vec3) -> set[int]:
     """Return the parts that must move along with one, directly or through others."""
     group, waiting = {start}, [start]
     while waiting:
@@ -58,7 +58,7 @@ def _closure(start: int, alive: set[int], blocking: Blocks, d: Vec3) -> set[int]
     return group
 
 
-def _next_single(order: list[int], alive: set[int], blocking: Blocks, ways: list[Vec3], witness: dict[tuple[int, int], int]) -> tuple[int, int] | None:
+def _next_single(order: list[int], alive: set[int], *, blocking: Blocks, ways: list[Vec3], witness: dict[tuple[int, int], int]) -> tuple[int, int] | None:
     """Return a part and way by which it can leave. A witness is a part seen to block: while it stays, no test is needed."""
     for w, d in enumerate(ways):
         for i in order:
@@ -109,7 +109,7 @@ class _Timed:
         return self.blocking.blocks(i, j, d)
 
 
-def take_apart(group: set[int], blocking: Blocks, ways: list[Vec3], order: list[int], legs: Legs | None = None) -> tuple[list[Removal], set[int]]:
+def take_apart(group: set[int], blocking: Blocks, *, ways: list[Vec3], order: list[int], legs: Legs | None = None) -> tuple[list[Removal], set[int]]:
     """Return the removals from first to last, and what stays locked; what a smaller group ends with is laid down first.
 
     Args:
@@ -120,7 +120,7 @@ def take_apart(group: set[int], blocking: Blocks, ways: list[Vec3], order: list[
     """
     removals: list[Removal] = []
     try:
-        return _taken_apart(group, blocking, ways, order, removals, legs)
+        return _taken_apart(group, blocking, ways=ways, order=order, removals=removals, legs=legs)
     except OutOfTime as end:
         end.removals = [*removals, *end.removals]
         raise
@@ -128,7 +128,7 @@ def take_apart(group: set[int], blocking: Blocks, ways: list[Vec3], order: list[
         raise OutOfTime(removals) from None
 
 
-def _one_by_legs(order: list[int], alive: set[int], find: Callable[[int, set[int]], Way | None]) -> Removal | None:
+def _one_by_legs(order: list[int], alive: set[int], *, find: Callable[[int, set[int]], Way | None]) -> Removal | None:
     for i in order:
         if i in alive:
             found = find(i, alive)
@@ -137,38 +137,40 @@ def _one_by_legs(order: list[int], alive: set[int], find: Callable[[int, set[int
     return None
 
 
-def _leaving(alive: set[int], blocking: Blocks, ways: list[Vec3], order: list[int], legs: Legs | None) -> Removal | None:
+def _leaving(alive: set[int], blocking: Blocks, *, ways: list[Vec3], order: list[int], legs: Legs | None) -> Removal | None:
     """Return what leaves next when no part goes straight out by itself: the plainest way first."""
     # The last of the order is what stands on the bench: it leaves only when nothing else can.
-    if legs is not None and (found := _one_by_legs(order[:-1], alive, legs.single)):
+    if legs is not None and (found := _one_by_legs(order[:-1], alive, find=legs.single)):
         return found
-    groups = [(_closure(i, alive, blocking, d), Way(out=d)) for d in ways for i in sorted(alive)]
+    groups = [(_closure(i, alive, blocking=blocking, d=d), Way(out=d)) for d in ways for i in sorted(alive)]
     leaving = min((g for g in groups if len(g[0]) < len(alive)), key=lambda g: len(g[0]), default=None)
     if leaving is not None or legs is None:
         return leaving
-    return _one_by_legs(order[-1:], alive, legs.single) or _one_by_legs(order, alive, legs.tipped) or legs.group(alive)
+    return _one_by_legs(order[-1:], alive, find=legs.single) or _one_by_legs(order, alive, find=legs.tipped) or legs.group(alive)
 
 
 def _taken_apart(
-    group: set[int], blocking: Blocks, ways: list[Vec3], order: list[int], removals: list[Removal], legs: Legs | None
+    group: set[int], blocking: Blocks, *, ways: list[Vec3], order: list[int], removals: list[Removal], legs: Legs | None
 ) -> tuple[list[Removal], set[int]]:
     alive = set(group)
     locked: set[int] = set()
     witness: dict[tuple[int, int], int] = {}
     while len(alive) > 1:
-        single = _next_single(order[:-1], alive, blocking, ways, witness) or _next_single(order, alive, blocking, ways, witness)
+        single = _next_single(order[:-1], alive, blocking=blocking, ways=ways, witness=witness) or _next_single(
+            order, alive, blocking=blocking, ways=ways, witness=witness
+        )
         if single is not None:
             removals.append(({single[0]}, Way(out=ways[single[1]])))
             alive.discard(single[0])
             continue
-        leaving = _leaving(alive, blocking, ways, order, legs)
+        leaving = _leaving(alive, blocking, ways=ways, order=order, legs=legs)
         if leaving is None:
             return removals, locked | alive
         if len(leaving[0]) == 1:
             removals.append(leaving)
             alive -= leaving[0]
             continue
-        inner, stuck = take_apart(leaving[0], blocking, ways, order, legs)
+        inner, stuck = take_apart(leaving[0], blocking, ways=ways, order=order, legs=legs)
         last = leaving[0] - stuck - {i for group, _ in inner if len(group) == 1 for i in group}
         removals.append(leaving)
         removals += [*inner, *(({i}, Way(out=UP)) for i in sorted(last))]
@@ -198,12 +200,12 @@ def _units(parts: tuple[Part, ...], joined: Iterable[tuple[str, str]]) -> list[t
     return [tuple(i for i, k in enumerate(of) if k == unit) for unit in sorted(set(of))]
 
 
-def _in_units(parts: tuple[Part, ...], units: list[tuple[int, ...]], order: list[int], timed: _Timed, ways: list[Vec3]) -> list[Removal] | None:
+def _in_units(parts: tuple[Part, ...], units: list[tuple[int, ...]], *, order: list[int], timed: _Timed, ways: list[Vec3]) -> list[Removal] | None:
     """Return the removals when each unit is put together first and goes in as one; None where that does not go."""
     rank = {p: k for k, p in enumerate(order)}
     last_of = sorted(range(len(units)), key=lambda u: max(rank[p] for p in units[u]))
-    removals, locked = take_apart(set(range(len(units))), _AsOne(timed, units), ways, last_of)
-    inner = {u: take_apart(set(units[u]), timed, ways, [p for p in order if p in units[u]]) for u in range(len(units)) if len(units[u]) > 1}
+    removals, locked = take_apart(set(range(len(units))), _AsOne(timed, units), ways=ways, order=last_of)
+    inner = {u: take_apart(set(units[u]), timed, ways=ways, order=[p for p in order if p in units[u]]) for u in range(len(units)) if len(units[u]) > 1}
     if locked or any(stuck for _, stuck in inner.values()):
         return None
     found: list[Removal] = []
@@ -211,19 +213,19 @@ def _in_units(parts: tuple[Part, ...], units: list[tuple[int, ...]], order: list
     for group, way in removals:
         found.append(({p for u in group for p in units[u]}, way))
         if len(group) == 1 and group <= left:
-            found += _to_the_last(next(iter(group)), units, inner)
+            found += _to_the_last(next(iter(group)), units, inner=inner)
             left -= group
     return [*found, *(r for u in sorted(left) for r in inner[u][0])]
 
 
-def _to_the_last(unit: int, units: list[tuple[int, ...]], inner: dict[int, tuple[list[Removal], set[int]]]) -> list[Removal]:
+def _to_the_last(unit: int, units: list[tuple[int, ...]], *, inner: dict[int, tuple[list[Removal], set[int]]]) -> list[Removal]:
     """Return how a unit is taken apart, its last part too: that one is laid down first."""
     steps = inner[unit][0]
     rest = set(units[unit]) - {p for group, _ in steps if len(group) == 1 for p in group}
     return [*steps, *(({p}, Way(out=UP)) for p in sorted(rest))]
 
 
-def assembly_order(parts: tuple[Part, ...], stop: Callable[[], bool] = never, joined: Iterable[tuple[str, str]] = ()) -> AssemblyOrder:
+def assembly_order(parts: tuple[Part, ...], stop: Callable[[], bool] = never, *, joined: Iterable[tuple[str, str]] = ()) -> AssemblyOrder:
     """Return how the parts go together: the lowest flat part first, then large ones where there is a choice.
 
     Args:
@@ -243,10 +245,10 @@ def assembly_order(parts: tuple[Part, ...], stop: Callable[[], bool] = never, jo
     locked: set[int] = set()
     unknown: set[int] = set()
     try:
-        whole = _in_units(parts, units, order, timed, ways) if len(units) < len(parts) else None
+        whole = _in_units(parts, units, order=order, timed=timed, ways=ways) if len(units) < len(parts) else None
         removals = whole or []
         if whole is None:
-            removals, locked = take_apart(set(range(len(parts))), timed, ways, order, Legs(parts, ways, timed.tick))
+            removals, locked = take_apart(set(range(len(parts))), timed, ways=ways, order=order, legs=Legs(parts, ways, timed.tick))
     except OutOfTime as end:
         removals, locked = end.removals, set()
         unknown = set(range(len(parts))) - {i for group, _ in removals for i in group}
@@ -255,5 +257,4 @@ def assembly_order(parts: tuple[Part, ...], stop: Callable[[], bool] = never, jo
     steps = [Step(parts=(parts[i].id,), direction=(0.0, 0.0, -1.0)) for i in first[:1]]
     for group, way in reversed(removals):
         steps.append(step_of(tuple(parts[i].id for i in sorted(group)), way))
-    return AssemblyOrder(steps=tuple(steps), locked=tuple(parts[i].id for i in sorted(locked)),
-                         unknown=tuple(parts[i].id for i in sorted(unknown)))  # fmt: skip
+    return AssemblyOrder(steps=tuple(steps), locked=tuple(parts[i].id for i in sorted(locked)), unknown=tuple(parts[i].id for i in sorted(unknown)))

@@ -85,7 +85,7 @@ def _wall(part: Part, parts: Sequence[Part]) -> Shares:
     return {("kerf", (mates[0] if mates else part).stock): 0.5}
 
 
-def _outer(part: Part, parts: Sequence[Part], axis: int) -> Shares:
+def _outer(part: Part, parts: Sequence[Part], *, axis: int) -> Shares:
     """Return how far an item's outermost face is off, counted outwards."""
     if abs(part.pose.normal[axis]) < FACING:
         return {("kerf", part.stock): -0.5}  # an edge: a wide beam makes it smaller
@@ -99,7 +99,7 @@ def _sd(stock: Stock, kind: str) -> Mm:
     return stock.kerf.sd if kind == "kerf" else stock.thickness.sd
 
 
-def _axis(k: int, room: Room, member: Member, host: Sequence[Part], box: Box, placed: Sequence[Part], stocks: Mapping[str, Stock]) -> Play:
+def _axis(k: int, room: Room, *, member: Member, host: Sequence[Part], box: Box, placed: Sequence[Part], stocks: Mapping[str, Stock]) -> Play:
     wide, own = room.size[k], box[k + 3] - box[k]
     off: Shares = defaultdict(float)
     by_id = {p.id: p for p in host}
@@ -113,10 +113,12 @@ def _axis(k: int, room: Room, member: Member, host: Sequence[Part], box: Box, pl
         there = [p for p in placed if abs(box_of(p.slab())[side] - edge) < OFF]
         outermost = max(there, key=lambda p: abs(p.pose.normal[k]), default=None)  # a wall's face before the ends of fingers that are even with it
         if outermost is not None:
-            for what, share in _outer(outermost, placed, k).items():
+            for what, share in _outer(outermost, placed, axis=k).items():
                 off[what] -= share
-    terms = [Term(kind=TermKind.SIZE, label="Room", value=wide, source="the parts round it", trust=Trust.CHOSEN),
-             Term(kind=TermKind.SIZE, label="Item", value=-own, source="its parts", trust=Trust.CHOSEN)]  # fmt: skip
+    terms = [
+        Term(kind=TermKind.SIZE, label="Room", value=wide, source="the parts round it", trust=Trust.CHOSEN),
+        Term(kind=TermKind.SIZE, label="Item", value=-own, source="its parts", trust=Trust.CHOSEN),
+    ]
     for (kind, stock), share in sorted(off.items()):
         if (sd := abs(share) * _sd(stocks[stock], kind)) > 0:
             label = f"{'Beam' if kind == 'kerf' else 'Thickness'} of {stocks[stock].name}"
@@ -125,10 +127,10 @@ def _axis(k: int, room: Room, member: Member, host: Sequence[Part], box: Box, pl
     wanted = wide - wanted_size(room, member.item.loose.play)[k] if member.item and member.item.loose else 0.0
     much = max(2 * wanted, wanted + LEAST_RATTLE)
     sd = max(play.sd, SURE)
-    return Play(axis=AXES[k], wanted=wanted, play=play, sticks=normal_below(0.0, play.value, sd), rattles=1.0 - normal_below(much, play.value, sd))
+    return Play(axis=AXES[k], wanted=wanted, play=play, sticks=normal_below(0.0, play.value, sd=sd), rattles=1.0 - normal_below(much, play.value, sd=sd))
 
 
-def play_of(member: Member, host: Member, stocks: Mapping[str, Stock]) -> ItemPlay | None:
+def play_of(member: Member, host: Member, *, stocks: Mapping[str, Stock]) -> ItemPlay | None:
     """Return the play that an item keeps; None where it stands in no room."""
     room = member.room
     if room is None or member.item is None or member.item.loose is None or not member.assembly.parts:
@@ -136,7 +138,7 @@ def play_of(member: Member, host: Member, stocks: Mapping[str, Stock]) -> ItemPl
     turn = Placing(degrees=member.item.turn)  # as it stands in its host's own place
     placed = [replace(p, pose=turn.pose(p.pose)) for p in member.assembly.parts]
     box = box_round(placed)
-    plays = tuple(_axis(k, room, member, host.assembly.parts, box, placed, stocks) for k in range(3))
+    plays = tuple(_axis(k, room, member=member, host=host.assembly.parts, box=box, placed=placed, stocks=stocks) for k in range(3))
     return ItemPlay(item=member.id, room=room.label, plays=plays)
 
 
@@ -154,21 +156,33 @@ def findings_of(found: ItemPlay, member: Member) -> tuple[Finding, ...]:
         facts: dict[str, float | int | str] = {"item": found.item, "axis": p.axis, "play": p.play.value}
         if p.play.value <= 0 and p.axis == mouth:
             if p.play.value < -OFF:
-                out.append(_one("item_stands_out", Severity.LOOK, facts, item=item, room=found.room, by=mm(-p.play.value, digits=2)))
+                out.append(_one("item_stands_out", Severity.LOOK, facts=facts, item=item, room=found.room, by=mm(-p.play.value, digits=2)))
         elif p.play.value <= 0:
-            out.append(_one("item_too_large", Severity.MUST, facts, item=item, room=found.room, along=along, by=mm(-p.play.value, digits=2)))
+            out.append(_one("item_too_large", Severity.MUST, facts=facts, item=item, room=found.room, along=along, by=mm(-p.play.value, digits=2)))
         elif p.axis != mouth and p.sticks > LOOK_AT:
-            out.append(_one("item_may_stick", Severity.LOOK, facts, item=item, room=found.room, along=along, play=mm(p.play.value, digits=2),
-                            chance=Share(p.sticks)))  # fmt: skip
+            out.append(
+                _one(
+                    "item_may_stick",
+                    Severity.LOOK,
+                    facts=facts,
+                    item=item,
+                    room=found.room,
+                    along=along,
+                    play=mm(p.play.value, digits=2),
+                    chance=Share(p.sticks),
+                )
+            )
         elif sized and abs(p.play.value - p.wanted) > OFF:
-            out.append(_one("item_off_size", Severity.LOOK, facts, item=item, along=along, play=mm(p.play.value, digits=2), wanted=mm(p.wanted, digits=2)))
+            out.append(
+                _one("item_off_size", Severity.LOOK, facts=facts, item=item, along=along, play=mm(p.play.value, digits=2), wanted=mm(p.wanted, digits=2))
+            )
         elif p.axis != mouth and p.rattles > 0.5:
-            out.append(_one("item_rattles", Severity.LOOK, facts, item=item, room=found.room, along=along, play=mm(p.play.value, digits=2)))
+            out.append(_one("item_rattles", Severity.LOOK, facts=facts, item=item, room=found.room, along=along, play=mm(p.play.value, digits=2)))
     if out:
         return tuple(out)
     says = say("fine.item_play", item=item, room=found.room, plays=_told(found.plays), chance=Share(found.sticks))
     return (Finding(code="item_play", severity=Severity.FINE, says=says, item=found.item, facts={"item": found.item}),)
 
 
-def _one(code: str, severity: Severity, facts: dict[str, float | int | str], **told: object) -> Finding:
+def _one(code: str, severity: Severity, *, facts: dict[str, float | int | str], **told: object) -> Finding:
     return Finding(code=code, severity=severity, item=str(facts["item"]), says=say(code, **told), facts=facts)  # type: ignore[arg-type]

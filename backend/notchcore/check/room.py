@@ -63,7 +63,7 @@ def _standing(part: Part, x0: Mm) -> list[tuple[Mm, Mm]]:
     return [r for r in reach.values() if r[1] - r[0] < 3 * part.t]
 
 
-def too_large(assembly: Assembly, stocks: dict[str, Stock], around: Around) -> tuple[Finding, ...]:
+def too_large(assembly: Assembly, stocks: dict[str, Stock], *, around: Around) -> tuple[Finding, ...]:
     """Return parts that fit neither the bed nor any sheet of their stock on the shelf, with the offer to divide them."""
     found = []
     for part in assembly.parts:
@@ -77,27 +77,53 @@ def too_large(assembly: Assembly, stocks: dict[str, Stock], around: Around) -> t
         at = places_to_divide(part, (min(room[0], around.bed[0]), min(room[1], around.bed[1])))
         divided = Repair(says=say("mend.divide", pieces=len(at) + 1), kind=RepairKind.DIVIDE, targets=(part.id,), values={"at": at})
         repairs = (divided,) if at and not part.piece_of else ()
-        says = (say("larger_than_bed", part=part.ref, size=mm(*size, digits=0), bed=mm(*around.bed, digits=0)) if not on_bed
-                else say("larger_than_sheet", part=part.ref, size=mm(*size, digits=0), stock=stocks[part.stock].ref))  # fmt: skip
+        says = (
+            say("larger_than_bed", part=part.ref, size=mm(*size, digits=0), bed=mm(*around.bed, digits=0))
+            if not on_bed
+            else say("larger_than_sheet", part=part.ref, size=mm(*size, digits=0), stock=stocks[part.stock].ref)
+        )
         found.append(
-            Finding(code="larger_than_bed" if not on_bed else "larger_than_sheet", severity=Severity.MUST if not on_bed else Severity.LOOK, parts=(part.id,),
-                    says=says, facts={"width_mm": size[0], "height_mm": size[1]}, repairs=repairs)
-        )  # fmt: skip
+            Finding(
+                code="larger_than_bed" if not on_bed else "larger_than_sheet",
+                severity=Severity.MUST if not on_bed else Severity.LOOK,
+                parts=(part.id,),
+                says=says,
+                facts={"width_mm": size[0], "height_mm": size[1]},
+                repairs=repairs,
+            )
+        )
     return tuple(found)
 
 
-def too_small(assembly: Assembly, stocks: dict[str, Stock], around: Around) -> tuple[Finding, ...]:
+def too_small(assembly: Assembly, stocks: dict[str, Stock], *, around: Around) -> tuple[Finding, ...]:
     """Return openings that the beam alone fills, and parts that may fall between the slats."""
+    return (*_between_slats(assembly, around.slat_pitch), *_below_beam(assembly, stocks))
+
+
+def _between_slats(assembly: Assembly, pitch: Mm) -> list[Finding]:
+    narrow = [p for p in assembly.parts if min(_size(p)) < pitch and not p.falls_from and p.bridges < HOLDING]
+    if not narrow:
+        return []
+    bridges = Repair(
+        says=say("mend.bridges" if len(narrow) == 1 else "mend.bridges.several", bridges=HOLDING),
+        kind=RepairKind.PANEL,
+        targets=tuple(dict.fromkeys(p.panel for p in narrow)),
+        values={"bridges": HOLDING},
+    )
+    return [
+        Finding(
+            code="part_below_slats",
+            severity=Severity.LOOK,
+            parts=tuple(p.id for p in narrow),
+            says=say("part_below_slats", parts=Names(tuple(p.ref for p in narrow)), pitch=mm(pitch, digits=0)),
+            facts={"parts": len(narrow)},
+            repairs=(bridges,),
+        )
+    ]
+
+
+def _below_beam(assembly: Assembly, stocks: dict[str, Stock]) -> list[Finding]:
     found = []
-    narrow = [p for p in assembly.parts if min(_size(p)) < around.slat_pitch and not p.falls_from and p.bridges < HOLDING]
-    if narrow:
-        found.append(
-            Finding(code="part_below_slats", severity=Severity.LOOK, parts=tuple(p.id for p in narrow),
-                    says=say("part_below_slats", parts=Names(tuple(p.ref for p in narrow)), pitch=mm(around.slat_pitch, digits=0)),
-                    facts={"parts": len(narrow)},
-                    repairs=(Repair(says=say("mend.bridges" if len(narrow) == 1 else "mend.bridges.several", bridges=HOLDING), kind=RepairKind.PANEL,
-                                    targets=tuple(dict.fromkeys(p.panel for p in narrow)), values={"bridges": HOLDING}),))
-        )  # fmt: skip
     for part in assembly.parts:
         kerf = stocks[part.stock].kerf.value
         for hole in part.profile.holes:
@@ -109,12 +135,18 @@ def too_small(assembly: Assembly, stocks: dict[str, Stock], around: Around) -> t
                 feature = next((o.feature for o in part.openings if _near(o.ring, (x, y))), "")
                 repairs = (Repair(says=say("mend.take_off"), kind=RepairKind.DROP_FEATURE, targets=(feature,)),) if feature else ()
                 found.append(
-                    Finding(code="opening_below_beam", severity=Severity.LOOK, parts=(part.id,), place=Place(part=part.id, x=x, y=y),
-                            says=say("opening_below_beam", part=part.ref, width=mm(width, digits=2), beam=mm(kerf, digits=2)),
-                            facts={"width_mm": width, "feature": feature}, repairs=repairs)
-                )  # fmt: skip
+                    Finding(
+                        code="opening_below_beam",
+                        severity=Severity.LOOK,
+                        parts=(part.id,),
+                        place=Place(part=part.id, x=x, y=y),
+                        says=say("opening_below_beam", part=part.ref, width=mm(width, digits=2), beam=mm(kerf, digits=2)),
+                        facts={"width_mm": width, "feature": feature},
+                        repairs=repairs,
+                    )
+                )
                 break
-    return tuple(found)
+    return found
 
 
 def _near(corners: Ring, p: tuple[Mm, Mm]) -> bool:

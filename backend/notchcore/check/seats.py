@@ -27,7 +27,7 @@ LACE_SHARE = 0.5  # of the edge that a laced row runs along, at least
 IN_LINE: Mm = 1.0
 
 
-def shallow_seats(assembly: Assembly, stocks: Mapping[str, Stock], around: Around) -> tuple[Finding, ...]:
+def shallow_seats(assembly: Assembly, stocks: Mapping[str, Stock], *, around: Around) -> tuple[Finding, ...]:
     """Return engraved seats that are too shallow to locate what lies in them, or whose depth nobody measured."""
     parts = {p.id: p for p in assembly.parts}
     found = []
@@ -41,12 +41,19 @@ def shallow_seats(assembly: Assembly, stocks: Mapping[str, Stock], around: Aroun
         named: dict[str, Fact] = {"small": small.ref, "large": large.ref, "least": mm(SEAT_LEAST), "stock": stocks[large.stock].ref}
         says = say("recess_too_shallow", depth=mm(depth, digits=2), **named) if depth else say("recess_too_shallow.unknown", **named)
         found.append(
-            Finding(code="recess_too_shallow", severity=Severity.LOOK, parts=(large.id, small.id), meeting=m.id,
-                    facts={"depth_mm": depth, "least_mm": SEAT_LEAST},
-                    says=says,
-                    repairs=(Repair(says=say("mend.score_place"), kind=RepairKind.CHOICE, targets=(m.id,), values={"style": "blind"}),
-                             Repair(says=say("mend.dowels"), kind=RepairKind.CHOICE, targets=(m.id,), values={"style": "dowels"})))
-        )  # fmt: skip
+            Finding(
+                code="recess_too_shallow",
+                severity=Severity.LOOK,
+                parts=(large.id, small.id),
+                meeting=m.id,
+                facts={"depth_mm": depth, "least_mm": SEAT_LEAST},
+                says=says,
+                repairs=(
+                    Repair(says=say("mend.score_place"), kind=RepairKind.CHOICE, targets=(m.id,), values={"style": "blind"}),
+                    Repair(says=say("mend.dowels"), kind=RepairKind.CHOICE, targets=(m.id,), values={"style": "dowels"}),
+                ),
+            )
+        )
     return tuple(found)
 
 
@@ -54,7 +61,7 @@ def _away(box: tuple[float, ...], p: Vec3) -> float:
     return math.dist(p, [min(max(p[k], box[k]), box[k + 3]) for k in range(3)])
 
 
-def _lace(part: Part, mate: Part, length: Mm) -> list[str]:
+def _lace(part: Part, mate: Part, *, length: Mm) -> list[str]:
     """Return the features of the holes that stand in one row along the edge at which a mate meets the part, a name for each hole."""
     near: list[tuple[float, Vec2, str]] = []
     box = box_of(mate.slab(nominal=True))
@@ -78,18 +85,24 @@ def unequal_laces(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
         a, b = parts[m.a], parts[m.b]
         if len(a.openings) < LACE_ROW or len(b.openings) < LACE_ROW:
             continue
-        rows = (_lace(a, b, m.length), _lace(b, a, m.length))
+        rows = (_lace(a, b, length=m.length), _lace(b, a, length=m.length))
         if not all(rows) or len(rows[0]) == len(rows[1]):
             continue
         found.append(
-            Finding(code="laces_unequal", severity=Severity.LOOK, parts=(a.id, b.id), meeting=m.id, facts={"first": len(rows[0]), "second": len(rows[1])},
-                    says=say("laces_unequal", a=a.ref, b=b.ref, first=Count(len(rows[0]), "hole along its edge", "holes along its edge"), second=len(rows[1])),
-                    repairs=_as_many((a, b), rows, design))
-        )  # fmt: skip
+            Finding(
+                code="laces_unequal",
+                severity=Severity.LOOK,
+                parts=(a.id, b.id),
+                meeting=m.id,
+                facts={"first": len(rows[0]), "second": len(rows[1])},
+                says=say("laces_unequal", a=a.ref, b=b.ref, first=Count(len(rows[0]), "hole along its edge", "holes along its edge"), second=len(rows[1])),
+                repairs=_as_many((a, b), rows, design=design),
+            )
+        )
     return tuple(found)
 
 
-def _as_many(parts: tuple[Part, Part], rows: tuple[list[str], list[str]], design: Design) -> tuple[Repair, ...]:
+def _as_many(parts: tuple[Part, Part], rows: tuple[list[str], list[str]], *, design: Design) -> tuple[Repair, ...]:
     """Return how one row gets the count of the other over the same run, where the row is one feature."""
     features = {f.id: f for f in design.features}
     repairs = []

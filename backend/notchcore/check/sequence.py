@@ -35,7 +35,7 @@ class Planned:
         return step_id(self.step.parts)
 
 
-def _made(apart: tuple[tuple[str, ...], ...], there: set[str], found: AssemblyOrder) -> list[tuple[str, ...]]:
+def _made(apart: tuple[tuple[str, ...], ...], there: set[str], *, found: AssemblyOrder) -> list[tuple[str, ...]]:
     """Return a person's sub-assemblies that can be: of two parts or more, not of all, inside or apart from every other one."""
     kept = [frozenset(s.parts) for s in found.steps if len(s.parts) > 1]
     made = []
@@ -62,14 +62,14 @@ def _sorted(steps: dict[str, Step], wanted: tuple[str, ...]) -> list[str]:
     return keys
 
 
-def in_order(parts: tuple[Part, ...], wanted: tuple[str, ...], found: AssemblyOrder, apart: tuple[tuple[str, ...], ...] = ()) -> tuple[Planned, ...]:
+def in_order(parts: tuple[Part, ...], wanted: tuple[str, ...], *, found: AssemblyOrder, apart: tuple[tuple[str, ...], ...] = ()) -> tuple[Planned, ...]:
     """Return the found steps in a person's order, with the problems of those that cannot be done there.
 
     Args:
         wanted: keys of steps; those that are no more are left out, new ones keep their found place at the end
         apart: sub-assemblies made by hand, by their parts; one that cannot be is left out
     """
-    made = _made(apart, {p.id for p in parts}, found)
+    made = _made(apart, {p.id for p in parts}, found=found)
     steps = {step_id(s.parts): s for s in found.steps}
     groups = {step_id(g): Step(parts=g, direction=DOWN) for g in made}
     keys = _sorted(steps | groups, wanted)
@@ -96,16 +96,16 @@ def _tried(parts: tuple[Part, ...], plain: list[Planned]) -> Iterable[Planned]:
     placed: dict[str, list[int]] = {}
     for planned in plain:
         group, there = [at[p] for p in planned.step.parts], placed.setdefault(planned.within, [])
-        direction, hit = _way_in(group, there, blocking, [scale(planned.step.direction, -1.0), *ways])
+        direction, hit = _way_in(group, there, blocking=blocking, ways=[scale(planned.step.direction, -1.0), *ways])
         step = replace(planned.step, direction=DOWN if planned.first else direction, last=None, last_mm=0.0, tip=None)
-        if hit is not None and (other := _other_way(planned.step, group, there, legs)) is not None:
+        if hit is not None and (other := _other_way(planned.step, group, placed=there, legs=legs)) is not None:
             step, hit = other, None
         problem = say("in_the_way", part=parts[hit].ref) if hit is not None else None
         yield replace(planned, step=step, problem=problem)
         there += group
 
 
-def _other_way(step: Step, group: list[int], placed: list[int], legs: Legs) -> Step | None:
+def _other_way(step: Step, group: list[int], *, placed: list[int], legs: Legs) -> Step | None:
     """Return how a part goes in that does not go straight in: by a short move at the end, or tilted where that is how it was found."""
     if len(group) != 1:
         return None
@@ -116,7 +116,7 @@ def _other_way(step: Step, group: list[int], placed: list[int], legs: Legs) -> S
     return None if way is None else step_of(step.parts, way)
 
 
-def _way_in(group: list[int], placed: list[int], blocking: Blocking, ways: list[Vec3]) -> tuple[Vec3, int | None]:
+def _way_in(group: list[int], placed: list[int], *, blocking: Blocking, ways: list[Vec3]) -> tuple[Vec3, int | None]:
     """Return the direction in which parts go to their place, and a part that is in the way when there is none."""
     worst: tuple[int, int] | None = None
     for out in ways:

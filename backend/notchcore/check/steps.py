@@ -73,13 +73,18 @@ class GuideStep:
 
 
 def guide(
-    assembly: Assembly, found: AssemblyOrder, stocks: Mapping[str, Stock], *, wanted: tuple[str, ...] = (), apart: tuple[tuple[str, ...], ...] = (),
+    assembly: Assembly,
+    found: AssemblyOrder,
+    *,
+    stocks: Mapping[str, Stock],
+    wanted: tuple[str, ...] = (),
+    apart: tuple[tuple[str, ...], ...] = (),
     notes: Mapping[str, str] | None = None,
-) -> tuple[GuideStep, ...]:  # fmt: skip
+) -> tuple[GuideStep, ...]:
     """Return the steps with hints, in a person's order and with their sub-assemblies where there are any."""
     if not assembly.parts:
         return ()
-    planned = in_order(assembly.parts, wanted, found, apart)
+    planned = in_order(assembly.parts, wanted, found=found, apart=apart)
     parts = {p.id: p for p in assembly.parts}
     before = _shut_in(assembly.parts, planned) if len(assembly.parts) <= MOST_PARTS else {}
     placed: dict[str, list[str]] = {}
@@ -87,12 +92,24 @@ def guide(
     for p in planned:
         there = placed.setdefault(p.within, [])
         told.append(
-            GuideStep(key=p.key, label=assembly.called(p.step.parts), whole=assembly.is_item(p.step.parts), parts=p.step.parts,
-                      direction=p.step.direction, last=p.step.last, last_mm=p.step.last_mm,
-                      tip=p.step.tip, within=p.within, first=p.first, by_hand=p.by_hand,
-                      hints=_hints(p.step, there, parts, assembly.meetings, stocks), before=before.get(p.key, ""),
-                      note=(notes or {}).get(p.key, ""), problem=p.problem)
-        )  # fmt: skip
+            GuideStep(
+                key=p.key,
+                label=assembly.called(p.step.parts),
+                whole=assembly.is_item(p.step.parts),
+                parts=p.step.parts,
+                direction=p.step.direction,
+                last=p.step.last,
+                last_mm=p.step.last_mm,
+                tip=p.step.tip,
+                within=p.within,
+                first=p.first,
+                by_hand=p.by_hand,
+                hints=_hints(p.step, there, parts=parts, meetings=assembly.meetings, stocks=stocks),
+                before=before.get(p.key, ""),
+                note=(notes or {}).get(p.key, ""),
+                problem=p.problem,
+            )
+        )
         there += p.step.parts
     return tuple(told)
 
@@ -118,7 +135,7 @@ def _shut_in(parts: tuple[Part, ...], steps: tuple[Planned, ...]) -> dict[str, s
     return found
 
 
-def _hints(step: Step, placed: list[str], parts: Mapping[str, Part], meetings: tuple[Meeting, ...], stocks: Mapping[str, Stock]) -> tuple[Hint, ...]:
+def _hints(step: Step, placed: list[str], *, parts: Mapping[str, Part], meetings: tuple[Meeting, ...], stocks: Mapping[str, Stock]) -> tuple[Hint, ...]:
     there = set(placed)
     new = set(step.parts)
     mine = [(m, m.b if m.a in new else m.a) for m in meetings if (m.a in new) != (m.b in new) and (m.b if m.a in new else m.a) in there]
@@ -132,7 +149,7 @@ def _hints(step: Step, placed: list[str], parts: Mapping[str, Part], meetings: t
         hints.append(Hint(kind=HintKind.GLUE, says=says, minutes=glue.hold_min))
     if any(m.feel is Feel.MALLET for m, _ in mine):
         hints.append(Hint(kind=HintKind.MALLET, says=say("hint.mallet")))
-    if (reach := _reach([parts[p] for p in step.parts], [parts[p] for p in placed], step.direction)) is not None:
+    if (reach := _reach([parts[p] for p in step.parts], [parts[p] for p in placed], direction=step.direction)) is not None:
         hints.append(Hint(kind=HintKind.REACH, says=say("hint.reach", down=mm(reach[1], digits=0), opening=mm(reach[0], digits=0))))
     if any(stocks[parts[p].stock].film for p in step.parts):
         hints.append(Hint(kind=HintKind.FILM, says=say("hint.film")))
@@ -143,7 +160,7 @@ def _hints(step: Step, placed: list[str], parts: Mapping[str, Part], meetings: t
     return tuple(hints)
 
 
-def _reach(new: list[Part], placed: list[Part], direction: Vec3) -> tuple[Mm, Mm] | None:
+def _reach(new: list[Part], placed: list[Part], *, direction: Vec3) -> tuple[Mm, Mm] | None:
     """Return the narrower side of the opening that parts go into and how deep, when a hand does not follow; along axes only."""
     axis = next((k for k in range(3) if abs(abs(direction[k]) - 1) < 1e-6), None)
     if axis is None or len(placed) < 3:

@@ -25,7 +25,7 @@ class Shift:
     kerf: Mm = 0.0
 
 
-def shifted_odds(assembly: Assembly, stocks: dict[str, Stock], shifts: Mapping[str, Shift], fits: Fits = NO_FITS) -> tuple[MeetingOdds, ...]:
+def shifted_odds(assembly: Assembly, stocks: dict[str, Stock], *, shifts: Mapping[str, Shift], fits: Fits = NO_FITS) -> tuple[MeetingOdds, ...]:
     """Return how the joints will feel when the files stay as they are and the sheets are others.
 
     A thicker sheet takes from the clearance of the slots it enters; a wider beam adds to every opening that it cuts.
@@ -40,7 +40,7 @@ def shifted_odds(assembly: Assembly, stocks: dict[str, Stock], shifts: Mapping[s
         by = m.kerf_share * shifts.get(m.kerf_stock, Shift()).kerf - (shifts.get(enters, Shift()).thickness if m.thickness_sd else 0.0)
         term = Term(kind=TermKind.FIT, label="What if", value=by, source="tried on screen")
         meetings.append(replace(m, clearance=plus(m.clearance, term)) if by else m)
-    return meeting_odds(replace(assembly, meetings=tuple(meetings)), stocks, fits)
+    return meeting_odds(replace(assembly, meetings=tuple(meetings)), stocks, fits=fits)
 
 
 class TestKind(StrEnum):
@@ -63,9 +63,9 @@ class TestWorth:
     saves: float
 
 
-def worth_of_tests(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO_FITS) -> tuple[TestWorth, ...]:
+def worth_of_tests(assembly: Assembly, stocks: dict[str, Stock], *, fits: Fits = NO_FITS) -> tuple[TestWorth, ...]:
     """Return what each test would bring, the most first; those that bring nothing are left out."""
-    now = sum(o.rework for o in meeting_odds(assembly, stocks, fits))
+    now = sum(o.rework for o in meeting_odds(assembly, stocks, fits=fits))
     found = []
     for sid, stock in stocks.items():
         for kind in TestKind:
@@ -78,10 +78,13 @@ def worth_of_tests(assembly: Assembly, stocks: dict[str, Stock], fits: Fits = NO
             then = assembly
             if kind is TestKind.READINGS:  # the spread of the sheet is kept with each meeting
                 own = {p.id for p in assembly.parts if p.stock == sid}
-                then = replace(assembly, meetings=tuple(
-                    replace(m, thickness_sd=min(m.thickness_sd, sd)) if m.thickness_sd and (m.a in own or m.b in own) else m for m in assembly.meetings
-                ))  # fmt: skip
-            saves = now - sum(o.rework for o in meeting_odds(then, {**stocks, sid: other}, fits))
+                then = replace(
+                    assembly,
+                    meetings=tuple(
+                        replace(m, thickness_sd=min(m.thickness_sd, sd)) if m.thickness_sd and (m.a in own or m.b in own) else m for m in assembly.meetings
+                    ),
+                )
+            saves = now - sum(o.rework for o in meeting_odds(then, {**stocks, sid: other}, fits=fits))
             if saves > 0.005:
                 found.append(TestWorth(stock=sid, kind=kind, saves=saves))
     return tuple(sorted(found, key=lambda w: -w.saves))

@@ -33,8 +33,15 @@ class _Fitted:
     fit: DryFit
 
 
-def whole_fit(members: Sequence[Member], stocks: dict[str, Stock], fits: Fits = NO_FITS, around: Around | None = None,
-              stop: Callable[[], bool] = never, known: Known | None = None) -> DryFit:  # fmt: skip
+def whole_fit(
+    members: Sequence[Member],
+    stocks: dict[str, Stock],
+    *,
+    fits: Fits = NO_FITS,
+    around: Around | None = None,
+    stop: Callable[[], bool] = never,
+    known: Known | None = None,
+) -> DryFit:
     """Return the dry fit of all items: what is found in each, how those that stand in a room play there, and who is in whose way.
 
     The steps of assembly put each item together, and then set it in its place: those in rooms last, from the mouth.
@@ -45,7 +52,7 @@ def whole_fit(members: Sequence[Member], stocks: dict[str, Stock], fits: Fits = 
 
     def fitted_alone(m: Member) -> DryFit:
         def fit() -> DryFit:
-            return dry_fit(m.assembly, stocks, fits, around=None if around is None else replace(around, design=m.design), stop=stop)
+            return dry_fit(m.assembly, stocks, fits=fits, around=None if around is None else replace(around, design=m.design), stop=stop)
 
         return fit() if known is None else known(m, fit)
 
@@ -77,7 +84,7 @@ def plays_of(members: Sequence[Member], stocks: Mapping[str, Stock]) -> tuple[It
     """Return how each item that stands in a room plays there."""
     by_id = {m.id: m for m in members}
     hosts = {m.id: by_id[m.item.loose.host] for m in members if m.item is not None and m.item.loose is not None and m.item.loose.host in by_id}
-    return tuple(p for m in members if m.id in hosts and (p := play_of(m, hosts[m.id], stocks)) is not None)
+    return tuple(p for m in members if m.id in hosts and (p := play_of(m, hosts[m.id], stocks=stocks)) is not None)
 
 
 def between_items(members: Sequence[Member]) -> list[Finding]:
@@ -174,9 +181,12 @@ def _placed(step: Step, member: Member) -> Step:
     turned = member.placing.turned
     tip = None if step.tip is None else replace(step.tip, axis=turned(step.tip.axis), point=member.placing(step.tip.point))
     return replace(
-        step, parts=tuple(in_item(member.id, p) for p in step.parts), direction=turned(step.direction),
-        last=None if step.last is None else turned(step.last), tip=tip,
-    )  # fmt: skip
+        step,
+        parts=tuple(in_item(member.id, p) for p in step.parts),
+        direction=turned(step.direction),
+        last=None if step.last is None else turned(step.last),
+        tip=tip,
+    )
 
 
 def _way_in(member: Member) -> Vec3:

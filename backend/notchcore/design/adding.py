@@ -47,21 +47,30 @@ class SlatPlace:
     offset: Mm
 
 
-def edges_of(design: Design, stocks: Mapping[str, Stock], panel: str, *, drawings: Mapping[str, Drawing] = NO_DRAWINGS,
-             bed: Bed | None = None) -> PanelEdges:  # fmt: skip
+def edges_of(design: Design, stocks: Mapping[str, Stock], *, panel: str, drawings: Mapping[str, Drawing] = NO_DRAWINGS, bed: Bed | None = None) -> PanelEdges:
     """Return the edges of a panel on which a wall may stand.
 
     Raises:
         DesignError: there is no such panel
     """
-    panels, rules = _panels(design, stocks, (panel,), drawings, bed)
+    panels, rules = _panels(design, stocks, wanted=(panel,), drawings=drawings, bed=bed)
     host = resolved(panels[panel], panels)
-    x0, y0, x1, y1 = visible_frame(panels[panel], panels, rules)
+    x0, y0, x1, y1 = visible_frame(panels[panel], panels, rules=rules)
     return PanelEdges(outline=host.envelope.outer, edges=straight_edges(host), seen=(x1 - x0, y1 - y0))
 
 
-def lattice_of(design: Design, stocks: Mapping[str, Stock], walls: Sequence[str], stock: str, *, pitch: Mm, turn: float, crossed: bool,
-               drawings: Mapping[str, Drawing] = NO_DRAWINGS, bed: Bed | None = None) -> tuple[SlatPlace, ...]:  # fmt: skip
+def lattice_of(
+    design: Design,
+    stocks: Mapping[str, Stock],
+    *,
+    walls: Sequence[str],
+    stock: str,
+    pitch: Mm,
+    turn: float,
+    crossed: bool,
+    drawings: Mapping[str, Drawing] = NO_DRAWINGS,
+    bed: Bed | None = None,
+) -> tuple[SlatPlace, ...]:
     """Return how the slats of a lattice run: by steps of about the pitch, as far as they are worth having.
 
     Args:
@@ -74,16 +83,16 @@ def lattice_of(design: Design, stocks: Mapping[str, Stock], walls: Sequence[str]
     if stock not in stocks:
         raise DesignError(say("stock_off_rack"))
     t = stocks[stock].t
-    require("pitch", pitch, 2 * t, 10_000)
+    require("pitch", pitch, least=2 * t, most=10_000)
     Slat(id="slat", label="Slat", stock=stock, walls=tuple(walls), turn=turn)  # says what is wrong with them
-    room = room_between(walls, _panels(design, stocks, walls, drawings, bed)[0])
+    room = room_between(walls, _panels(design, stocks, wanted=walls, drawings=drawings, bed=bed)[0])
     if room is None:
         raise DesignError(say("no_room_between"))
     angles = (turn, turn + 90.0) if crossed else (turn,)
     best, found = -1.0, tuple[SlatPlace, ...]()
     # A slat that ends in a corner, or where another does, finds no room for its joint: the distance and the place of each row give way a little.
     for share in sorted(PITCHES, key=lambda p: abs(p - 1)):
-        rows = [[_row(room, angle, pitch * share, phase, SHORTEST * t) for phase in PHASES] for angle in angles]
+        rows = [[_row(room, angle, pitch=pitch * share, phase=phase, shortest=SHORTEST * t) for phase in PHASES] for angle in angles]
         for some in product(*rows):
             clear = min(_apart(room, some), APART * t)
             if clear > best + COINCIDENT:
@@ -103,7 +112,7 @@ class _Row:
     ends: tuple[Vec2, ...]
 
 
-def _row(room: Room, turn: float, pitch: Mm, phase: float, shortest: Mm) -> _Row:
+def _row(room: Room, turn: float, *, pitch: Mm, phase: float, shortest: Mm) -> _Row:
     """Return the slats that run one way, by steps of the pitch from a share of it beside the room's middle."""
     most = math.ceil(room.reach(turn) / pitch) + 1
     if most > MOST_SLATS:
@@ -122,12 +131,13 @@ def _apart(room: Room, rows: Sequence[_Row]) -> Mm:
     return min(*across, *(2 * least_distance(row.ends, room.corners) for row in rows), math.inf)
 
 
-def _panels(design: Design, stocks: Mapping[str, Stock], wanted: Sequence[str], drawings: Mapping[str, Drawing],
-            bed: Bed | None) -> tuple[dict[str, Panel], Sequence[MeetingRule]]:  # fmt: skip
+def _panels(
+    design: Design, stocks: Mapping[str, Stock], *, wanted: Sequence[str], drawings: Mapping[str, Drawing], bed: Bed | None
+) -> tuple[dict[str, Panel], Sequence[MeetingRule]]:
     """Return the panels that a new one would stand to, plain, but for those that only features make; and the rules of their meetings."""
     panels: dict[str, Panel] = {}
     for body in (replace(design, features=()), design):
-        plan = arranged(body, stocks, drawings, bed)
+        plan = arranged(body, stocks, drawings=drawings, bed=bed)
         panels = {p.id: p for p in (*plan.ghosts, *plan.panels)} | panels
         if all(name in panels for name in wanted):
             return panels, plan.rules

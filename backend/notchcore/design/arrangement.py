@@ -59,11 +59,37 @@ class Arranger:
         """Return the least web between two cuts in the stock of a role."""
         return minimum_web(FAMILIES[self.stock(role).family], self.t(role))
 
-    def add(self, pid: str, label: str, role: str, envelope: Profile, pose: Pose, *, datum: float, rank: int = 0, bounds: tuple[Bound, ...] = (),
-            inside: Vec2 | None = None, loose: bool = False, falls_from: str = "") -> Panel:  # fmt: skip
+    def add(
+        self,
+        pid: str,
+        label: str,
+        role: str,
+        envelope: Profile,
+        pose: Pose,
+        *,
+        datum: float,
+        rank: int = 0,
+        bounds: tuple[Bound, ...] = (),
+        inside: Vec2 | None = None,
+        loose: bool = False,
+        falls_from: str = "",
+    ) -> Panel:
         stock = self.stock(role)
-        panel = Panel(id=pid, label=label, stock=stock.id, envelope=envelope, pose=pose, t=stock.t, layout_t=stock.layout_t,
-                      datum=datum, rank=rank, bounds=bounds, inside=inside, loose=loose, falls_from=falls_from)  # fmt: skip
+        panel = Panel(
+            id=pid,
+            label=label,
+            stock=stock.id,
+            envelope=envelope,
+            pose=pose,
+            t=stock.t,
+            layout_t=stock.layout_t,
+            datum=datum,
+            rank=rank,
+            bounds=bounds,
+            inside=inside,
+            loose=loose,
+            falls_from=falls_from,
+        )
         self.panels.append(panel)
         return panel
 
@@ -101,9 +127,13 @@ class Arranger:
         if self.impossible:
             return Arrangement(panels=(), findings=tuple(self.findings))
         return Arrangement(
-            panels=tuple(self.panels), rules=tuple(self.rules), findings=tuple(self.findings),
-            dimensions=tuple(self.dimensions), facts=tuple(self.facts), rooms=tuple(self.rooms),
-        )  # fmt: skip
+            panels=tuple(self.panels),
+            rules=tuple(self.rules),
+            findings=tuple(self.findings),
+            dimensions=tuple(self.dimensions),
+            facts=tuple(self.facts),
+            rooms=tuple(self.rooms),
+        )
 
 
 def lying(z: Mm, *, x: Mm = 0.0, y: Mm = 0.0) -> Pose:

@@ -20,9 +20,12 @@ from notchcore.units import Mm
 
 SQUARE = 1e-6
 LENGTHS = {  # what each of its lengths is called where a size is explained
-    "at": "Where it begins", "rise": "Farther at its end", "over": "Farther on the other panel", "inset_low": "Kept back, low end",
+    "at": "Where it begins",
+    "rise": "Farther at its end",
+    "over": "Farther on the other panel",
+    "inset_low": "Kept back, low end",
     "inset_high": "Kept back, high end",
-}  # fmt: skip
+}
 AXES: dict[str, Vec3] = {"x": X, "y": Y, "z": Z}
 
 
@@ -53,7 +56,7 @@ class Between:
 
     def __post_init__(self) -> None:
         for name, label in LENGTHS.items():
-            require(label, getattr(self, name), -REACH, REACH)
+            require(label, getattr(self, name), least=-REACH, most=REACH)
 
     @property
     def mates(self) -> tuple[str, ...]:
@@ -71,25 +74,31 @@ class Between:
         return bool(self.rise or self.over)
 
 
-def between(item: Between, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]) -> Panel | None:
+def _reaches(item: Between, a: Panel, *, b: Panel) -> bool:
+    """Tell whether the two lie along each other and a sheet from one would meet the other."""
+    n, axis = a.pose.normal, AXES[item.axis]
+    if abs(abs(dot(n, b.pose.normal)) - 1) > SQUARE or abs(dot(n, axis)) > SQUARE:
+        return False
+    for panel, start in ((a, item.at), (b, item.at + item.over)):
+        reach = range_along(panel, axis)
+        if not reach[0] < min(start, start + item.rise) <= max(start, start + item.rise) < reach[1]:
+            return False
+    return True
+
+
+def between(item: Between, panels: Mapping[str, Panel], *, stocks: Mapping[str, Stock]) -> Panel | None:
     """Return the sheet; None when the two are gone or do not face each other, or when it would not reach from one to the other."""
     a, b, stock = panels.get(item.a), panels.get(item.b), stocks.get(item.stock)
     if a is None or b is None or stock is None or a is b:
         return None
     a, b = resolved(a, panels), resolved(b, panels)
     n, axis = a.pose.normal, AXES[item.axis]
-    if abs(abs(dot(n, b.pose.normal)) - 1) > SQUARE or abs(dot(n, axis)) > SQUARE:
-        return None
     third = cross(axis, n)
     ends = [range_along(p, third) for p in (a, b)]
     first, last = max(e[0] for e in ends), min(e[1] for e in ends)
     low, high = first + item.inset_low, last - item.inset_high
-    if high - low < stock.t:
+    if high - low < stock.t or not _reaches(item, a, b=b):
         return None
-    for panel, start in ((a, item.at), (b, item.at + item.over)):
-        reach = range_along(panel, axis)
-        if not reach[0] < min(start, start + item.rise) <= max(start, start + item.rise) < reach[1]:
-            return None
     (a0, a1), (b0, b1) = range_along(a, n), range_along(b, n)
     face_a, face_b = (a1, b0) if b0 + b1 > a0 + a1 else (a0, b1)
     if abs(face_b - face_a) < COINCIDENT:
@@ -97,7 +106,10 @@ def between(item: Between, panels: Mapping[str, Panel], stocks: Mapping[str, Sto
     steep, across = item.rise / (high - low), item.over / (face_b - face_a)
     # Edges of a sloping sheet are square to its own plane: they are drawn out, and end within what stands across them.
     more = 2 * stock.t * (1 + math.hypot(steep, across)) if item.sloping else 0.0
-    mates = [across_at(panels, third, end, (a.id, b.id)) if more and not inset else "" for end, inset in ((first, item.inset_low), (last, item.inset_high))]
+    mates = [
+        across_at(panels, third, end=end, others=(a.id, b.id)) if more and not inset else ""
+        for end, inset in ((first, item.inset_low), (last, item.inset_high))
+    ]
     low, high = low - (more if mates[0] else 0.0), high + (more if mates[1] else 0.0)
     start = first + item.inset_low
 
@@ -113,5 +125,15 @@ def between(item: Between, panels: Mapping[str, Panel], stocks: Mapping[str, Sto
     outline = tuple(pose.to_plane(on_plane(u, s)) for u, s in ((u0, low), (u1, low), (u1, high), (u0, high)))
     middle = pose.to_plane(on_plane((face_a + face_b) / 2, (low + high) / 2))
     bounds = (Bound(mate=a.id), Bound(mate=b.id), *(Bound(mate=m, reach=Reach.WITHIN) for m in mates if m))
-    return Panel(id=item.id, label=item.label, stock=stock.id, envelope=Profile(outer=outline), pose=pose, t=stock.t, layout_t=stock.layout_t, datum=0.5,
-                 bounds=bounds, inside=middle if item.sloping else None)  # fmt: skip
+    return Panel(
+        id=item.id,
+        label=item.label,
+        stock=stock.id,
+        envelope=Profile(outer=outline),
+        pose=pose,
+        t=stock.t,
+        layout_t=stock.layout_t,
+        datum=0.5,
+        bounds=bounds,
+        inside=middle if item.sloping else None,
+    )

@@ -18,9 +18,11 @@ from notchcore.units import Mm
 
 LEAST: Mm = 1.0
 LENGTHS = {
-    "on_a": "From the corner, on the first panel", "on_b": "From the corner, on the second panel", "inset_low": "Kept back, low end",
+    "on_a": "From the corner, on the first panel",
+    "on_b": "From the corner, on the second panel",
+    "inset_low": "Kept back, low end",
     "inset_high": "Kept back, high end",
-}  # fmt: skip
+}
 FLAT = 0.97  # |cosine| between two panels from which on they have no corner to speak of
 
 
@@ -41,7 +43,7 @@ class Brace:
 
     def __post_init__(self) -> None:
         for name, label in LENGTHS.items():
-            require(label, getattr(self, name), LEAST if name in ("on_a", "on_b") else -REACH, REACH)
+            require(label, getattr(self, name), least=LEAST if name in ("on_a", "on_b") else -REACH, most=REACH)
 
     @property
     def mates(self) -> tuple[str, ...]:
@@ -55,7 +57,7 @@ class Brace:
         return replace(self, **{name: getattr(self, name) * k for name in LENGTHS})
 
 
-def brace(item: Brace, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]) -> Panel | None:
+def brace(item: Brace, panels: Mapping[str, Panel], *, stocks: Mapping[str, Stock]) -> Panel | None:
     """Return the sheet; None when the two are gone, lie nearly in one direction, share no stretch, or end before it."""
     a, b, stock = panels.get(item.a), panels.get(item.b), stocks.get(item.stock)
     if a is None or b is None or stock is None or a is b:
@@ -77,8 +79,18 @@ def brace(item: Brace, panels: Mapping[str, Panel], stocks: Mapping[str, Stock])
     length = dot(sub(head, foot), sub(head, foot)) ** 0.5
     x = scale(sub(head, foot), 1 / length)
     more = 3 * (a.t + b.t + stock.t)
-    return Panel(id=item.id, label=item.label, stock=stock.id, envelope=rectangle(-more, 0.0, length + more, high - low), pose=Pose(origin=foot, x=x, y=along),
-                 t=stock.t, layout_t=stock.layout_t, datum=0.5, bounds=(Bound(mate=a.id), Bound(mate=b.id)), inside=(length / 2, (high - low) / 2))  # fmt: skip
+    return Panel(
+        id=item.id,
+        label=item.label,
+        stock=stock.id,
+        envelope=rectangle(-more, 0.0, x1=length + more, y1=high - low),
+        pose=Pose(origin=foot, x=x, y=along),
+        t=stock.t,
+        layout_t=stock.layout_t,
+        datum=0.5,
+        bounds=(Bound(mate=a.id), Bound(mate=b.id)),
+        inside=(length / 2, (high - low) / 2),
+    )
 
 
 def _away(face: Vec3, other: Vec3) -> Vec3:

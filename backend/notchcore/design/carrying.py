@@ -64,19 +64,36 @@ class _Bench:
     def seen(self, panel: str) -> Frame:
         """Return the box around what is seen of a panel."""
         if panel not in self.frames:
-            self.frames[panel] = visible_frame(self.plain[panel], {**self.plain}, self.rules)
+            self.frames[panel] = visible_frame(self.plain[panel], {**self.plain}, rules=self.rules)
         return self.frames[panel]
 
     def put(self, feature: Feature) -> None:
         panel = self.panels.get(feature.panel)
         if panel is None:  # a panel that is left out keeps what lies on it, for its copies
             findings: list[Finding] = []
-            made, put = placed.put_on(self.ghosts[feature.panel], feature, self.everything, self.stocks, self.drawings, findings, self.frame(feature.panel),
-                                         self.fitting)  # fmt: skip
+            made, put = placed.put_on(
+                self.ghosts[feature.panel],
+                feature,
+                everything=self.everything,
+                stocks=self.stocks,
+                drawings=self.drawings,
+                findings=findings,
+                visible=self.frame(feature.panel),
+                fitting=self.fitting,
+            )
             self.ghosts[feature.panel] = made[0]
             self.findings.append(placed.lost(feature))
         else:
-            made, put = placed.put_on(panel, feature, self.everything, self.stocks, self.drawings, self.findings, self.frame(feature.panel), self.fitting)
+            made, put = placed.put_on(
+                panel,
+                feature,
+                everything=self.everything,
+                stocks=self.stocks,
+                drawings=self.drawings,
+                findings=self.findings,
+                visible=self.frame(feature.panel),
+                fitting=self.fitting,
+            )
             self._keep(made)
         if put is not None:
             self.puts.setdefault(feature.panel, []).append(put)
@@ -86,7 +103,7 @@ class _Bench:
         self.panels[made[0].id] = made[0]
         for fallen in made[1:]:
             edit = self.edits.get(fallen.id)
-            piece = changed(fallen, edit, self.everything, self.stocks, self.drawings, self.findings, self.rules)
+            piece = changed(fallen, edit, others=self.everything, stocks=self.stocks, drawings=self.drawings, findings=self.findings, rules=self.rules)
             self.plain[piece.id] = piece
             (self.ghosts if edit is not None and edit.gone else self.panels)[piece.id] = piece
 
@@ -96,7 +113,18 @@ class _Bench:
         else:
             counts = isinstance(item, Upright) or (isinstance(item, OnFace) and item.from_corner)
             seen = self.seen(item.host)[:2] if isinstance(item, OnSeen) and counts else (0.0, 0.0)
-            new = stood(item, self.added, self.panels, self.ghosts, self.edits, self.stocks, self.drawings, self.findings, seen, self.rules)
+            new = stood(
+                item,
+                self.added,
+                panels=self.panels,
+                ghosts=self.ghosts,
+                edits=self.edits,
+                stocks=self.stocks,
+                drawings=self.drawings,
+                findings=self.findings,
+                corner=seen,
+                rules=self.rules,
+            )
             self.plain |= {name: self.panels[name] for name in new}
         for name in new:
             if left_out(name, self.edits):
@@ -109,16 +137,26 @@ class _Bench:
 
     def _copy(self, item: CopyOf) -> str:
         edit = self.edits.get(item.id)
-        copy = copied(item, self.plain[item.of], self.everything)
-        self.panels[item.id] = self.plain[item.id] = changed(copy, edit, self.everything, self.stocks, self.drawings, self.findings, self.rules)
+        copy = copied(item, self.plain[item.of], panels=self.everything)
+        self.panels[item.id] = self.plain[item.id] = changed(
+            copy, edit, others=self.everything, stocks=self.stocks, drawings=self.drawings, findings=self.findings, rules=self.rules
+        )
         puts = []
         for put in self.puts.get(item.of, ()):
             if edit is not None and edit.across:  # its plane is a quarter turned: places count anew
-                made, anew = placed.put_on(self.panels[item.id], replace(put.feature, panel=item.id), self.everything, self.stocks, self.drawings,
-                                           self.findings, self.frame(item.id), self.fitting)  # fmt: skip
+                made, anew = placed.put_on(
+                    self.panels[item.id],
+                    replace(put.feature, panel=item.id),
+                    everything=self.everything,
+                    stocks=self.stocks,
+                    drawings=self.drawings,
+                    findings=self.findings,
+                    visible=self.frame(item.id),
+                    fitting=self.fitting,
+                )
                 again = anew or put
             else:
-                made, again = placed.put_again(self.panels[item.id], put, self.everything, self.findings, mirrored=_flips(item, edit))
+                made, again = placed.put_again(self.panels[item.id], put, everything=self.everything, findings=self.findings, mirrored=_flips(item, edit))
             self._keep(made)
             puts.append(again)
         self.puts[item.id] = puts
@@ -130,8 +168,17 @@ def _flips(item: CopyOf, edit: PanelEdit | None) -> bool:
     return (item.mirror is not None) != (edit is not None and edit.turned)
 
 
-def carried(plan: Arrangement, features: tuple[Feature, ...], added: tuple[Added, ...], *, edits: Mapping[str, PanelEdit], stocks: Mapping[str, Stock],
-            drawings: Mapping[str, Drawing], places: Places = Places.VISIBLE, fitting: Fitting = AS_USUAL) -> Arrangement:  # fmt: skip
+def carried(
+    plan: Arrangement,
+    features: tuple[Feature, ...],
+    *,
+    added: tuple[Added, ...],
+    edits: Mapping[str, PanelEdit],
+    stocks: Mapping[str, Stock],
+    drawings: Mapping[str, Drawing],
+    places: Places = Places.VISIBLE,
+    fitting: Fitting = AS_USUAL,
+) -> Arrangement:
     """Return the arrangement with features, copies and what stands on those; what has no place any more is a finding.
 
     Args:
@@ -148,8 +195,19 @@ def carried(plan: Arrangement, features: tuple[Feature, ...], added: tuple[Added
     if len({f.id for f in features}) != len(features):
         raise DesignError(say("two_features_of_one_name"))
     panels, ghosts = {p.id: p for p in plan.panels}, {p.id: p for p in plan.ghosts}
-    bench = _Bench(panels=panels, ghosts=ghosts, edits=edits, stocks=stocks, drawings=drawings, findings=list(plan.findings), plain={**ghosts, **panels},
-                   added=added, rules=plan.rules, places=places, fitting=fitting)  # fmt: skip
+    bench = _Bench(
+        panels=panels,
+        ghosts=ghosts,
+        edits=edits,
+        stocks=stocks,
+        drawings=drawings,
+        findings=list(plan.findings),
+        plain={**ghosts, **panels},
+        added=added,
+        rules=plan.rules,
+        places=places,
+        fitting=fitting,
+    )
     told = {str(f.facts.get("panel")) for f in plan.findings}
     waiting = [a for a in added if a.id not in bench.everything and a.id not in told]
     left = list(features)

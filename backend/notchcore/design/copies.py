@@ -14,15 +14,15 @@ from notchcore.geom.slab import Pose
 from notchcore.geom.vectors import Vec3, add, cross, dot, scale, sub
 
 
-def copied(item: CopyOf, of: Panel, panels: Mapping[str, Panel]) -> Panel:
+def copied(item: CopyOf, of: Panel, *, panels: Mapping[str, Panel]) -> Panel:
     """Return a panel again, as it is before anything is put on it. Only the first falls out of its opening; a copy is cut for itself.
 
     Edges that end at a mate end there again where the mate stands to the copy as to the original: the move runs along its face. All others are
     as long as the original's: from its new place the mate would cut them elsewhere.
     """
-    of = _at_length(of, [b for b in of.bounds if b.mate in panels and not _stays(panels[b.mate].pose.normal, item)], panels)
+    of = _at_length(of, [b for b in of.bounds if b.mate in panels and not _stays(panels[b.mate].pose.normal, item)], panels=panels)
     copy = replace(of, id=item.id, label=item.label, falls_from="", pose=replace(of.pose, origin=add(of.pose.origin, item.move)))
-    copy = mirrored(copy, AXES[item.mirror], item.about) if item.mirror else copy
+    copy = mirrored(copy, AXES[item.mirror], about=item.about) if item.mirror else copy
     return replace(copy, pose=_turned(copy.pose, item)) if item.round else copy
 
 
@@ -45,7 +45,7 @@ def _stays(normal: Vec3, item: CopyOf) -> bool:
     return abs(dot(normal, item.move)) < 1e-6 and (item.mirror is None or abs(dot(normal, AXES[item.mirror])) < 1e-6)
 
 
-def _at_length(panel: Panel, ends: Sequence[Bound], panels: Mapping[str, Panel]) -> Panel:
+def _at_length(panel: Panel, ends: Sequence[Bound], *, panels: Mapping[str, Panel]) -> Panel:
     """Return a panel whose edges end for good where these bounds end them now."""
     if not ends:
         return panel

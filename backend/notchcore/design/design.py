@@ -64,7 +64,7 @@ class Loose:
     sized: bool = True  #: its sizes follow the room, instead of its own numbers
 
     def __post_init__(self) -> None:
-        require("play", self.play, PLAY_LEAST, PLAY_MOST)
+        require("play", self.play, least=PLAY_LEAST, most=PLAY_MOST)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -89,11 +89,11 @@ class Item:
             raise DesignError(say("item_name"), field="items")
         if not self.label.strip() or len(self.label) > MOST_LABEL:
             raise DesignError(say("item_label", most=MOST_LABEL), field="items")
-        require("count", self.count, 1, MOST_COPIES, unit="")
-        require("spares", self.spares, 0, MOST_COPIES, unit="")
-        require("turn", self.turn, -360.0, 360.0, unit="°")
+        require("count", self.count, least=1, most=MOST_COPIES, unit="")
+        require("spares", self.spares, least=0, most=MOST_COPIES, unit="")
+        require("turn", self.turn, least=-360.0, most=360.0, unit="°")
         for value in self.at:
-            require("at", value, -REACH, REACH)
+            require("at", value, least=-REACH, most=REACH)
         if self.design.items:
             raise DesignError(say("item_of_items"), field="items")
         if isinstance(self.design.numbers, Card):
@@ -137,12 +137,12 @@ class Design:
     def __post_init__(self) -> None:
         if self.feel not in WANTED:
             raise DesignError(say("feel_not_asked", known=", ".join(WANTED), feel=self.feel.value))
-        require("relief", self.relief, 0.0, RELIEF_MOST)
-        require("scale", self.scale, SCALE_LEAST, SCALE_MOST, unit="")
-        require("count", self.count, 1, MOST_COPIES, unit="")
-        require("spares", self.spares, 0, MOST_COPIES, unit="")
+        require("relief", self.relief, least=0.0, most=RELIEF_MOST)
+        require("scale", self.scale, least=SCALE_LEAST, most=SCALE_MOST, unit="")
+        require("count", self.count, least=1, most=MOST_COPIES, unit="")
+        require("spares", self.spares, least=0, most=MOST_COPIES, unit="")
         if self.variations:
-            check_variations(self.variations, self.numbers, frozenset(self.roles()))
+            check_variations(self.variations, self.numbers, roles=frozenset(self.roles()))
         missing = [r for r in self.roles() if r not in self.stocks]
         if len(self.name) > MOST_LABEL:
             raise DesignError(say("item_label", most=MOST_LABEL), field="name")
@@ -217,10 +217,11 @@ def as_chosen(design: Design) -> Design:
     if not (features or panels or items):
         return design
     return replace(
-        design, features=tuple(f for f in design.features if f.id not in features),
+        design,
+        features=tuple(f for f in design.features if f.id not in features),
         edits=design.edits | {p: replace(design.edits.get(p, PanelEdit()), gone=True) for p in panels},
         items=tuple(replace(i, gone=True) if i.id in items else i for i in design.items),
-    )  # fmt: skip
+    )
 
 
 def label_of(design: Design) -> str:
@@ -228,8 +229,9 @@ def label_of(design: Design) -> str:
     return "Test card" if isinstance(design.numbers, Card) else family_of(design.numbers).label
 
 
-def arranged(design: Design, stocks: Mapping[str, Stock], drawings: Mapping[str, Drawing] = NO_DRAWINGS, bed: Bed | None = None,
-             fits: Fits = NO_FITS) -> Arrangement:  # fmt: skip
+def arranged(
+    design: Design, stocks: Mapping[str, Stock], *, drawings: Mapping[str, Drawing] = NO_DRAWINGS, bed: Bed | None = None, fits: Fits = NO_FITS
+) -> Arrangement:
     """Return the panels of a design in space, before any joint is cut.
 
     Args:
@@ -246,8 +248,16 @@ def arranged(design: Design, stocks: Mapping[str, Stock], drawings: Mapping[str,
     cut = as_chosen(design).in_prototype()
     plan = family.arrange(numbers, cut.stocks, stocks)
     plan = edited(plan, edits=cut.edits, added=cut.added, stocks=stocks, drawings=drawings)
-    whole = carried(plan, cut.features, cut.added, edits=cut.edits, stocks=stocks, drawings=drawings, places=cut.places,
-                    fitting=Fitting(fits=fits, choices=design.choices))  # fmt: skip
+    whole = carried(
+        plan,
+        cut.features,
+        added=cut.added,
+        edits=cut.edits,
+        stocks=stocks,
+        drawings=drawings,
+        places=cut.places,
+        fitting=Fitting(fits=fits, choices=design.choices),
+    )
     return divided(_fallen_only(whole), cut.splits)
 
 
@@ -258,8 +268,7 @@ def _fallen_only(plan: Arrangement) -> Arrangement:
     return replace(plan, panels=kept)
 
 
-def build(design: Design, stocks: dict[str, Stock], fits: Fits = NO_FITS, drawings: Mapping[str, Drawing] = NO_DRAWINGS,
-          bed: Bed | None = None) -> Assembly:  # fmt: skip
+def build(design: Design, stocks: dict[str, Stock], fits: Fits = NO_FITS, drawings: Mapping[str, Drawing] = NO_DRAWINGS, bed: Bed | None = None) -> Assembly:
     """Return the assembly that a design comes to with these stocks.
 
     Impossible wishes give an assembly without parts and findings that name the number to change. A stock that must not be
@@ -275,27 +284,29 @@ def build(design: Design, stocks: dict[str, Stock], fits: Fits = NO_FITS, drawin
     used = [stocks[s] for s in design.stock_ids()]
     hazards = tuple(s.hazard for s in used if s.hazard is not None)
     if isinstance(design.numbers, Card):
-        made = card_assembly(design.numbers, stocks[design.stocks["sheet"]], stocks[design.stocks["tongue"]])
+        made = card_assembly(design.numbers, stocks[design.stocks["sheet"]], tongue=stocks[design.stocks["tongue"]])
     else:
-        made = _joined(design, arranged(design, stocks, drawings, bed, fits), stocks, fits)
+        made = _joined(design, arranged(design, stocks, drawings=drawings, bed=bed, fits=fits), stocks=stocks, fits=fits)
     return replace(made, findings=(*hazards, *made.findings))
 
 
-def _joined(design: Design, plan: Arrangement, stocks: Mapping[str, Stock], fits: Fits) -> Assembly:
+def _joined(design: Design, plan: Arrangement, *, stocks: Mapping[str, Stock], fits: Fits) -> Assembly:
     if not plan.panels:
         return Assembly(parts=(), meetings=(), findings=plan.findings, left_out=_left_out(design, plan))
-    solved = _solved(design, plan.panels, plan, stocks, fits)
+    solved = _solved(design, plan.panels, plan=plan, stocks=stocks, fits=fits)
     named = misnamed(solved.parts, {k: s.kerf.value for k, s in stocks.items()})
     lost = {p for p, host in named.items() if not host}
     if lost:  # they are parts like any other then, with a fit of their own
-        solved = _solved(design, tuple(replace(p, falls_from="") if p.id in lost else p for p in plan.panels), plan, stocks, fits)
+        solved = _solved(design, tuple(replace(p, falls_from="") if p.id in lost else p for p in plan.panels), plan=plan, stocks=stocks, fits=fits)
         solved = replace(solved, findings=(*solved.findings, *_cut_for_themselves(solved.parts, lost)))
     solved = replace(solved, parts=tuple(replace(p, falls_from=named[p.id]) if named.get(p.id) else p for p in solved.parts))
     solved = _within(solved, plan.findings)
     solved = replace(solved, findings=tuple(f for f in solved.findings if not _located(f, solved)))
     counted = (_counted(p, design.edits.get(p.panel) or design.edits.get(p.id)) for p in solved.parts)
     parts = tuple(sorted(counted, key=lambda p: (as_counted(p.label), p.id)))
-    sockets = socket_meetings(design.features, parts, {p.id: p for p in (*plan.ghosts, *plan.panels)}, stocks, Fitting(fits=fits, choices=design.choices))
+    sockets = socket_meetings(
+        design.features, parts, panels={p.id: p for p in (*plan.ghosts, *plan.panels)}, stocks=stocks, fitting=Fitting(fits=fits, choices=design.choices)
+    )
     return replace(
         solved,
         parts=parts,
@@ -312,10 +323,17 @@ def _left_out(design: Design, plan: Arrangement) -> dict[str, str]:
     return {p.id: p.label for p in plan.ghosts if p.id in design.edits and design.edits[p.id].gone}
 
 
-def _solved(design: Design, panels: tuple[Panel, ...], plan: Arrangement, stocks: Mapping[str, Stock], fits: Fits) -> Assembly:
+def _solved(design: Design, panels: tuple[Panel, ...], *, plan: Arrangement, stocks: Mapping[str, Stock], fits: Fits) -> Assembly:
     return solve(
-        list(panels), ghosts=plan.ghosts, rules=plan.rules, stocks=stocks, choices=design.choices, feel=design.feel, fits=fits, relief=design.relief,
-    )  # fmt: skip
+        list(panels),
+        ghosts=plan.ghosts,
+        rules=plan.rules,
+        stocks=stocks,
+        choices=design.choices,
+        feel=design.feel,
+        fits=fits,
+        relief=design.relief,
+    )
 
 
 def _located(finding: Finding, solved: Assembly) -> bool:
@@ -338,28 +356,29 @@ def _within(solved: Assembly, told: tuple[Finding, ...]) -> Assembly:
 
 def _cut_for_themselves(parts: tuple[Part, ...], lost: set[str]) -> tuple[Finding, ...]:
     """Say which pieces do not fall out of their opening as they are wanted."""
-    return tuple(
-        Finding(code="falls_otherwise", severity=Severity.LOOK, parts=(p.id,),
-                says=say("falls_otherwise", part=p.ref))
-        for p in parts if p.id in lost
-    )  # fmt: skip
+    return tuple(Finding(code="falls_otherwise", severity=Severity.LOOK, parts=(p.id,), says=say("falls_otherwise", part=p.ref)) for p in parts if p.id in lost)
 
 
 def _unchosen(design: Design) -> tuple[Finding, ...]:
     return tuple(
-        Finding(code="variation_not_chosen", severity=Severity.LOOK, facts={"variation": v.name},
-                says=say("variation_not_chosen", variation=v.name, names=", ".join(a.name for a in v.alternatives)))
-        for v in design.variations if not v.chosen
-    )  # fmt: skip
+        Finding(
+            code="variation_not_chosen",
+            severity=Severity.LOOK,
+            facts={"variation": v.name},
+            says=say("variation_not_chosen", variation=v.name, names=", ".join(a.name for a in v.alternatives)),
+        )
+        for v in design.variations
+        if not v.chosen
+    )
 
 
 def _on_the_wrong_face(parts: tuple[Part, ...]) -> tuple[Finding, ...]:
     """Return the parts that are burned from their back though a joint's place is scored on their front."""
     return tuple(
-        Finding(code="reverse_and_scored", severity=Severity.MUST, parts=(p.id,),
-                says=say("reverse_and_scored", part=p.ref))
-        for p in parts if p.reverse and any(not m.feature and not m.back for m in p.marks)
-    )  # fmt: skip
+        Finding(code="reverse_and_scored", severity=Severity.MUST, parts=(p.id,), says=say("reverse_and_scored", part=p.ref))
+        for p in parts
+        if p.reverse and any(not m.feature and not m.back for m in p.marks)
+    )
 
 
 def _counted(part: Part, edit: PanelEdit | None) -> Part:

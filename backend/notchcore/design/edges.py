@@ -58,8 +58,11 @@ def straight_edges(panel: Panel) -> tuple[StraightEdge, ...]:
     made = []
     for i, k in enumerate(order):
         p, q = stretches[k]
-        made.append(StraightEdge(nth=i + 1, start=p, end=q, length=math.dist(p, q), side=side_of(p, q), before=number.get((k - 1) % n, 0),
-                                 after=number.get((k + 1) % n, 0)))  # fmt: skip
+        made.append(
+            StraightEdge(
+                nth=i + 1, start=p, end=q, length=math.dist(p, q), side=side_of(p, q), before=number.get((k - 1) % n, 0), after=number.get((k + 1) % n, 0)
+            )
+        )
     return tuple(made)
 
 

@@ -74,19 +74,19 @@ class PanelEdit:
     shape: PanelShape | None = None  #: a plain shape of its own; a drawing's goes before it
 
     def __post_init__(self) -> None:
-        require("copies", self.copies, 1, MOST_COPIES, unit="")
-        require("spares", self.spares, 0, MOST_COPIES, unit="")
-        require("bridges", self.bridges, 0, MOST_BRIDGES, unit="")
+        require("copies", self.copies, least=1, most=MOST_COPIES, unit="")
+        require("spares", self.spares, least=0, most=MOST_COPIES, unit="")
+        require("bridges", self.bridges, least=0, most=MOST_BRIDGES, unit="")
         _near(move=self.move)
         for name, most in (("tip", STEEPEST), ("swing", STEEPEST), ("spin", 180.0)):
-            require("the angle", getattr(self.tilt, name), -most, most, unit="°")
+            require("the angle", getattr(self.tilt, name), least=-most, most=most, unit="°")
 
 
 def _near(**places: Mm | tuple[Mm, ...]) -> None:
     """Refuse places farther away than anything is made, and what is no number at all."""
     for name, place in places.items():
         for value in place if isinstance(place, tuple) else (place,):
-            require(name, value, -REACH, REACH)
+            require(name, value, least=-REACH, most=REACH)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -106,7 +106,7 @@ class CopyOf:
 
     def __post_init__(self) -> None:
         _near(move=self.move, about=self.about, centre=self.centre)
-        require("the angle", self.turn, -360.0, 360.0, unit="°")
+        require("the angle", self.turn, least=-360.0, most=360.0, unit="°")
 
     @property
     def mates(self) -> tuple[str, ...]:
@@ -150,8 +150,9 @@ def scaled_edit(edit: PanelEdit, k: float) -> PanelEdit:
     return replace(edit, move=(edit.move[0] * k, edit.move[1] * k, edit.move[2] * k), outline=outline, shape=shape)
 
 
-def edited(plan: Arrangement, *, edits: Mapping[str, PanelEdit], added: tuple[Added, ...], stocks: Mapping[str, Stock],
-           drawings: Mapping[str, Drawing]) -> Arrangement:  # fmt: skip
+def edited(
+    plan: Arrangement, *, edits: Mapping[str, PanelEdit], added: tuple[Added, ...], stocks: Mapping[str, Stock], drawings: Mapping[str, Drawing]
+) -> Arrangement:
     """Return the arrangement with a person's changes, without copies, plates and what stands on things to come (see `carrying`).
 
     Raises:
@@ -166,30 +167,38 @@ def edited(plan: Arrangement, *, edits: Mapping[str, PanelEdit], added: tuple[Ad
     panels: dict[str, Panel] = {}
     family = {p.id: p for p in plan.panels}
     for p in plan.panels:
-        panels[p.id] = changed(p, edits.get(p.id), family, stocks, drawings, findings, plan.rules)
+        panels[p.id] = changed(p, edits.get(p.id), others=family, stocks=stocks, drawings=drawings, findings=findings, rules=plan.rules)
     ghosts = {p.id: p for p in plan.panels if p.id in edits and edits[p.id].gone}
     for item in added:
         if isinstance(item, CopyOf | OnSeen) or waits(item, {**panels, **ghosts}):
             continue
-        stood(item, added, panels, ghosts, edits, stocks, drawings, findings, rules=plan.rules)
+        stood(item, added, panels=panels, ghosts=ghosts, edits=edits, stocks=stocks, drawings=drawings, findings=findings, rules=plan.rules)
     ghosts |= {k: p for k, p in panels.items() if left_out(k, edits)}
     panels = {k: p for k, p in panels.items() if k not in ghosts}
     return replace(plan, panels=tuple(panels.values()), ghosts=tuple(ghosts.values()), findings=tuple(findings))
 
 
-def changed(panel: Panel, edit: PanelEdit | None, others: Mapping[str, Panel], stocks: Mapping[str, Stock], drawings: Mapping[str, Drawing],
-            findings: list[Finding], rules: Sequence[MeetingRule] = ()) -> Panel:  # fmt: skip
+def changed(
+    panel: Panel,
+    edit: PanelEdit | None,
+    *,
+    others: Mapping[str, Panel],
+    stocks: Mapping[str, Stock],
+    drawings: Mapping[str, Drawing],
+    findings: list[Finding],
+    rules: Sequence[MeetingRule] = (),
+) -> Panel:
     """Return a panel with what a person changed about it.
 
     Args:
         rules: pairs that only rest against each other hide nothing of each other
     """
     if edit is not None and edit.outline is not None:
-        panel = outlined(panel, edit.outline, others, drawings, findings, rules)
+        panel = outlined(panel, edit.outline, panels=others, drawings=drawings, findings=findings, rules=rules)
     elif edit is not None and edit.shape is not None:
         stock = stocks[edit.stock] if edit.stock is not None and edit.stock in stocks else stocks[panel.stock]
-        panel = shaped(panel, edit.shape, others, minimum_web(FAMILIES[stock.family], stock.t), findings, rules)
-    return _edited(panel, edit, stocks, others)
+        panel = shaped(panel, edit.shape, panels=others, web=minimum_web(FAMILIES[stock.family], stock.t), findings=findings, rules=rules)
+    return _edited(panel, edit, stocks=stocks, others=others)
 
 
 def divided(plan: Arrangement, splits: tuple[Split, ...]) -> Arrangement:
@@ -197,11 +206,11 @@ def divided(plan: Arrangement, splits: tuple[Split, ...]) -> Arrangement:
     panels, ghosts = {p.id: p for p in plan.panels}, {p.id: p for p in plan.ghosts}
     rules, findings = list(plan.rules), list(plan.findings)
     for cut in sorted(splits, key=lambda s: (s.panel, s.at)):
-        _divide(cut, panels, ghosts, rules, findings)
+        _divide(cut, panels, ghosts=ghosts, rules=rules, findings=findings)
     return replace(plan, panels=tuple(panels.values()), ghosts=tuple(ghosts.values()), rules=tuple(rules), findings=tuple(findings))
 
 
-def _edited(panel: Panel, edit: PanelEdit | None, stocks: Mapping[str, Stock], others: Mapping[str, Panel]) -> Panel:
+def _edited(panel: Panel, edit: PanelEdit | None, *, stocks: Mapping[str, Stock], others: Mapping[str, Panel]) -> Panel:
     if edit is None:
         return panel
     if edit.stock is not None and edit.stock in stocks:
@@ -212,7 +221,7 @@ def _edited(panel: Panel, edit: PanelEdit | None, stocks: Mapping[str, Stock], o
     if any(edit.move):
         panel = replace(panel, pose=replace(panel.pose, origin=add(panel.pose.origin, edit.move)))
     if edit.tilt:
-        panel = tilted(panel, edit.tilt, others)
+        panel = tilted(panel, edit.tilt, mates=others)
     if edit.turned:
         panel = turned_over(panel)
     if edit.across:
@@ -223,9 +232,11 @@ def _edited(panel: Panel, edit: PanelEdit | None, stocks: Mapping[str, Stock], o
 def lost(item: Added) -> Finding:
     """Say that an added panel is left out because what it stands on is gone."""
     return Finding(
-        code="added_panel_lost", severity=Severity.LOOK, facts={"panel": item.id},
+        code="added_panel_lost",
+        severity=Severity.LOOK,
+        facts={"panel": item.id},
         says=say("added_panel_lost", panel=Ref(Kind.PART, item.id, item.label), what=say(f"stood_on.{item.kind}")),
-    )  # fmt: skip
+    )
 
 
 def waits(item: Added, panels: Mapping[str, Panel]) -> bool:
@@ -233,9 +244,19 @@ def waits(item: Added, panels: Mapping[str, Panel]) -> bool:
     return any(mate not in panels for mate in item.mates)
 
 
-def stood(item: Added, added: Sequence[Added], panels: dict[str, Panel], ghosts: Mapping[str, Panel], edits: Mapping[str, PanelEdit],
-          stocks: Mapping[str, Stock], drawings: Mapping[str, Drawing], findings: list[Finding], corner: Vec2 = (0.0, 0.0),
-          rules: Sequence[MeetingRule] = ()) -> tuple[str, ...]:  # fmt: skip
+def stood(
+    item: Added,
+    added: Sequence[Added],
+    *,
+    panels: dict[str, Panel],
+    ghosts: Mapping[str, Panel],
+    edits: Mapping[str, PanelEdit],
+    stocks: Mapping[str, Stock],
+    drawings: Mapping[str, Drawing],
+    findings: list[Finding],
+    corner: Vec2 = (0.0, 0.0),
+    rules: Sequence[MeetingRule] = (),
+) -> tuple[str, ...]:
     """Add a panel to the others, with what a person changed about it; where it cannot stand, that is a finding.
 
     Args:
@@ -246,14 +267,14 @@ def stood(item: Added, added: Sequence[Added], panels: dict[str, Panel], ghosts:
         The names of the panels that stand now: a plate's spacers after the plate.
     """
     chosen = {k: e.stock for k, e in edits.items() if e.stock is not None}
-    made = _added(item, added, {**panels, **ghosts}, stocks, chosen, corner)
+    made = _added(item, added, panels={**panels, **ghosts}, stocks=stocks, chosen=chosen, corner=corner)
     if not made:
         findings.append(lost(item))
     own = edits.get(item.id, PanelEdit())
     for panel in made:
         along = own.move if panel.id != item.id else (0.0, 0.0, 0.0)  # a spacer goes where its plate goes
         there = replace(panel, pose=replace(panel.pose, origin=add(panel.pose.origin, along)))
-        panels[panel.id] = changed(there, edits.get(panel.id), panels, stocks, drawings, findings, rules)
+        panels[panel.id] = changed(there, edits.get(panel.id), others=panels, stocks=stocks, drawings=drawings, findings=findings, rules=rules)
     return tuple(p.id for p in made)
 
 
@@ -262,29 +283,30 @@ def left_out(panel: str, edits: Mapping[str, PanelEdit]) -> bool:
     return any(name in edits and edits[name].gone for name in (panel, of_plate(panel)))
 
 
-def _added(item: Added, added: Sequence[Added], panels: Mapping[str, Panel], stocks: Mapping[str, Stock], chosen: Mapping[str, str],
-           corner: Vec2) -> list[Panel]:  # fmt: skip
+def _added(
+    item: Added, added: Sequence[Added], *, panels: Mapping[str, Panel], stocks: Mapping[str, Stock], chosen: Mapping[str, str], corner: Vec2
+) -> list[Panel]:
     if isinstance(item, OnFace):
-        return plate(item, panels, stocks, chosen, corner)
+        return plate(item, panels, stocks=stocks, chosen=chosen, corner=corner)
     made: Panel | None = None  # a copy follows what is put on its original: see `carrying`
     if isinstance(item, Between):
-        made = between(item, panels, stocks)
+        made = between(item, panels, stocks=stocks)
     elif isinstance(item, Gusset):
-        made = gusset(item, panels, stocks)
+        made = gusset(item, panels, stocks=stocks)
     elif isinstance(item, Upright):
-        made = upright(item, panels, stocks, corner)
+        made = upright(item, panels, stocks=stocks, corner=corner)
     elif isinstance(item, Slat):
-        made = slat(item, panels, stocks)
+        made = slat(item, panels, stocks=stocks)
     elif isinstance(item, Brace):
-        made = brace(item, panels, stocks)
+        made = brace(item, panels, stocks=stocks)
     elif isinstance(item, Wall):
         # Where a neighbour does not stand, the wall ends with its edge.
-        others = {w.id for w in added if isinstance(w, Wall) and w.id in item.beside and wall(w, panels, stocks) is not None}
-        made = wall(item.beside_only(others), panels, stocks)
+        others = {w.id for w in added if isinstance(w, Wall) and w.id in item.beside and wall(w, panels, stocks=stocks) is not None}
+        made = wall(item.beside_only(others), panels, stocks=stocks)
     return [] if made is None else [made]
 
 
-def _divide(cut: Split, panels: dict[str, Panel], ghosts: dict[str, Panel], rules: list[MeetingRule], findings: list[Finding]) -> None:
+def _divide(cut: Split, panels: dict[str, Panel], *, ghosts: dict[str, Panel], rules: list[MeetingRule], findings: list[Finding]) -> None:
     """Divide a panel, or the piece of it that the place lies in."""
     everything = {**ghosts, **panels}
     pieces = [resolved(p, everything) for p in panels.values() if p.whole == cut.panel]
@@ -305,7 +327,4 @@ def _divide(cut: Split, panels: dict[str, Panel], ghosts: dict[str, Panel], rule
             other = rule.b if rule.a == piece.id else rule.a
             rules += [MeetingRule(a=first.id, b=other, style=rule.style), MeetingRule(a=second.id, b=other, style=rule.style)]
         return
-    findings.append(
-        Finding(code="split_outside", severity=Severity.LOOK, parts=(cut.panel,),
-                says=say("split_outside", panel=pieces[0].ref, at=mm(cut.at)))
-    )  # fmt: skip
+    findings.append(Finding(code="split_outside", severity=Severity.LOOK, parts=(cut.panel,), says=say("split_outside", panel=pieces[0].ref, at=mm(cut.at))))

@@ -51,7 +51,7 @@ def _holds(hole: Ring, spot: tuple[float, float]) -> bool:
     return bool(Polygon(hole).contains(Point(spot)))
 
 
-def frees(host: Part, piece: Part, kerf: Mm) -> bool:
+def frees(host: Part, piece: Part, *, kerf: Mm) -> bool:
     """Tell whether the piece is what a beam of width `kerf` frees when it cuts an opening of its host."""
     k, to = opening_of(host, piece), in_plane_of(piece, host)
     if k is None or to is None or host.stock != piece.stock:
@@ -66,7 +66,7 @@ def misnamed(parts: Sequence[Part], kerfs: dict[str, Mm]) -> dict[str, str]:
     found: dict[str, str] = {}
     for piece in (p for p in parts if p.falls_from):
         hosts = [h for h in parts if h.id != piece.id and piece.falls_from in (h.id, h.panel)]
-        found[piece.id] = next((h.id for h in hosts if frees(h, piece, kerfs[piece.stock])), "")
+        found[piece.id] = next((h.id for h in hosts if frees(h, piece, kerf=kerfs[piece.stock])), "")
     return found
 
 

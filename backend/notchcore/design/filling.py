@@ -26,7 +26,7 @@ def empty_rooms(design: Design, host: Member) -> list[Room]:
     return [r for r in rooms_of(host.assembly.parts, host.assembly.rooms) if r.id not in taken]
 
 
-def filled(design: Design, host: Member, play: Mm = DRAWER_PLAY, rooms: Sequence[str] = ()) -> Design:
+def filled(design: Design, host: Member, *, play: Mm = DRAWER_PLAY, rooms: Sequence[str] = ()) -> Design:
     """Return the project with a box in every empty room of an item, or in those that are named: each is an item that follows its room.
 
     Raises:
@@ -39,23 +39,34 @@ def filled(design: Design, host: Member, play: Mm = DRAWER_PLAY, rooms: Sequence
     items = list(design.items)
     for room in free:
         items.append(
-            Item(id=free_id(items, room.thing), label=room.thing, loose=Loose(room=room.id, host=host.id, play=play),
-                 design=Design(numbers=_box(room, play), stocks=dict.fromkeys((r.id for r in ROLES), stock), feel=host.design.feel))
-        )  # fmt: skip
+            Item(
+                id=free_id(items, room.thing),
+                label=room.thing,
+                loose=Loose(room=room.id, host=host.id, play=play),
+                design=Design(numbers=_box(room, play), stocks=dict.fromkeys((r.id for r in ROLES), stock), feel=host.design.feel),
+            )
+        )
     return replace(design, items=tuple(items), name=design.name or first_name(design))
 
 
-def joined_to(design: Design, other: Design, label: str) -> Design:
+def joined_to(design: Design, other: Design, *, label: str) -> Design:
     """Return the project with another one in it: its first item and its further ones become items here, standing to each other as they did."""
-    first = Item(id=free_id(design.items, label), label=(other.name or label)[:MOST_LABEL], count=other.count, spares=other.spares,
-                 design=replace(other, items=(), name="", count=1, spares=0, prototype=None))  # fmt: skip
+    first = Item(
+        id=free_id(design.items, label),
+        label=(other.name or label)[:MOST_LABEL],
+        count=other.count,
+        spares=other.spares,
+        design=replace(other, items=(), name="", count=1, spares=0, prototype=None),
+    )
     items = [*design.items, first]
     names = {MAIN: first.id}
     for i in other.items:
         names[i.id] = free_id(items, i.id)
         items.append(replace(i, id=names[i.id]))
-    hosted = [i if n <= len(design.items) or i.loose is None else replace(i, loose=replace(i.loose, host=names.get(i.loose.host, i.loose.host)))
-              for n, i in enumerate(items)]  # fmt: skip
+    hosted = [
+        i if n <= len(design.items) or i.loose is None else replace(i, loose=replace(i.loose, host=names.get(i.loose.host, i.loose.host)))
+        for n, i in enumerate(items)
+    ]
     return replace(design, items=tuple(hosted), name=design.name or first_name(design))
 
 

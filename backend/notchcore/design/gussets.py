@@ -33,8 +33,8 @@ class Gusset:
     at: Mm = 0.0  #: along their common line, from its middle
 
     def __post_init__(self) -> None:
-        require("size", self.size, 3.0, LARGEST)
-        require("place", self.at, -LARGEST, LARGEST)
+        require("size", self.size, least=3.0, most=LARGEST)
+        require("place", self.at, least=-LARGEST, most=LARGEST)
 
     @property
     def mates(self) -> tuple[str, ...]:
@@ -65,7 +65,7 @@ def upward(way: Vec3) -> Vec3:
     return way if way[largest] > 0 else scale(way, -1.0)
 
 
-def gusset(item: Gusset, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]) -> Panel | None:
+def gusset(item: Gusset, panels: Mapping[str, Panel], *, stocks: Mapping[str, Stock]) -> Panel | None:
     """Return the plate; None when the two panels are gone, do not stand square, or share too little of a line."""
     a, b, stock = panels.get(item.a), panels.get(item.b), stocks.get(item.stock)
     if a is None or b is None or stock is None or a is b:
@@ -82,5 +82,15 @@ def gusset(item: Gusset, panels: Mapping[str, Panel], stocks: Mapping[str, Stock
     origin = add(add(scale(v, face_a), scale(u, face_b)), scale(along, at))
     tip, into_a, into_b = BLUNT * item.size, -a.t - 1.0, -b.t - 1.0
     outline = ((into_b, into_a), (item.size, into_a), (item.size, tip), (tip, item.size), (into_b, item.size))
-    return Panel(id=item.id, label=item.label, stock=stock.id, envelope=Profile(outer=outline), pose=Pose(origin=origin, x=u, y=v), t=stock.t,
-                 layout_t=stock.layout_t, datum=0.5, bounds=(Bound(mate=a.id), Bound(mate=b.id)), inside=(tip, tip))  # fmt: skip
+    return Panel(
+        id=item.id,
+        label=item.label,
+        stock=stock.id,
+        envelope=Profile(outer=outline),
+        pose=Pose(origin=origin, x=u, y=v),
+        t=stock.t,
+        layout_t=stock.layout_t,
+        datum=0.5,
+        bounds=(Bound(mate=a.id), Bound(mate=b.id)),
+        inside=(tip, tip),
+    )

@@ -22,13 +22,22 @@ Height = Callable[[float, float], float]
 MOST_NODES = 120
 MOST_CELLS = 128
 _FUNCTIONS: dict[str, Callable[..., float]] = {
-    "sin": math.sin, "cos": math.cos, "sqrt": lambda v: math.sqrt(max(v, 0.0)), "abs": abs, "exp": lambda v: math.exp(min(v, 60.0)),
-    "min": min, "max": max,
-}  # fmt: skip
+    "sin": math.sin,
+    "cos": math.cos,
+    "sqrt": lambda v: math.sqrt(max(v, 0.0)),
+    "abs": abs,
+    "exp": lambda v: math.exp(min(v, 60.0)),
+    "min": min,
+    "max": max,
+}
 _NAMES = {"pi": math.pi}
 _BINARY: dict[type[ast.operator], Callable[[float, float], float]] = {
-    ast.Add: operator.add, ast.Sub: operator.sub, ast.Mult: operator.mul, ast.Div: operator.truediv, ast.Pow: math.pow,
-}  # fmt: skip
+    ast.Add: operator.add,
+    ast.Sub: operator.sub,
+    ast.Mult: operator.mul,
+    ast.Div: operator.truediv,
+    ast.Pow: math.pow,
+}
 
 
 @lru_cache(maxsize=64)

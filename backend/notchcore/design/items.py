@@ -97,13 +97,11 @@ def body_of(design: Design, item: str) -> Design:
     return replace(found.design, prototype=design.prototype)
 
 
-def with_body(design: Design, item: str, body: Design) -> Design:
+def with_body(design: Design, item: str, *, body: Design) -> Design:
     """Return the project with another design of one of its items; a prototype is the whole project's."""
     if item in ("", MAIN):
         return replace(body, items=design.items, name=design.name, count=design.count, spares=design.spares)
-    return replace(
-        design, items=tuple(replace(i, design=replace(body, prototype=None, items=())) if i.id == item else i for i in design.items)
-    )  # fmt: skip
+    return replace(design, items=tuple(replace(i, design=replace(body, prototype=None, items=())) if i.id == item else i for i in design.items))
 
 
 def members_of(design: Design, built: Builder) -> tuple[Member, ...]:
@@ -119,7 +117,7 @@ def members_of(design: Design, built: Builder) -> tuple[Member, ...]:
     names = {MAIN, *(i.id for i in waiting)}
     row = _extent([made[MAIN]])[3]
     for item in [i for i in waiting if i.loose is None]:
-        made[item.id] = _beside(item, design, built, row)
+        made[item.id] = _beside(item, design, built=built, row=row)
         row = max(row, _extent([made[item.id]])[3])
     left = [i for i in waiting if i.loose is not None]
     while left:
@@ -129,9 +127,9 @@ def members_of(design: Design, built: Builder) -> tuple[Member, ...]:
         assert item.loose is not None
         host = made.get(item.loose.host)
         if host is None:
-            member = _lost(item, design, built, row, "item_without_host" if item.loose.host not in names else "items_in_a_ring")
+            member = _lost(item, design, built=built, row=row, code="item_without_host" if item.loose.host not in names else "items_in_a_ring")
         else:
-            member = _standing(item, design, built, host) or _lost(item, design, built, row, "room_lost")
+            member = _standing(item, design, built=built, host=host) or _lost(item, design, built=built, row=row, code="room_lost")
         made[item.id] = member
         if member.room is None:
             row = max(row, _extent([member])[3])
@@ -143,22 +141,31 @@ def _extent(members: Sequence[Member]) -> Box:
     return box_round([replace(p, pose=m.placing.pose(p.pose)) for m in members for p in m.assembly.parts])
 
 
-def _beside(item: Item, design: Design, built: Builder, row: Mm, findings: tuple[Finding, ...] = ()) -> Member:
+def _beside(item: Item, design: Design, *, built: Builder, row: Mm, findings: tuple[Finding, ...] = ()) -> Member:
     body = body_of(design, item.id)
-    made = Member(id=item.id, label=item.label, design=body, assembly=built(body), item=item, count=item.count, spares=item.spares,
-                  placing=Placing(degrees=item.turn), findings=findings)  # fmt: skip
+    made = Member(
+        id=item.id,
+        label=item.label,
+        design=body,
+        assembly=built(body),
+        item=item,
+        count=item.count,
+        spares=item.spares,
+        placing=Placing(degrees=item.turn),
+        findings=findings,
+    )
     box = _extent([made])
     shift = add(item.at, (row + GAP - box[0], 0.0 - box[1] if made.assembly.parts else 0.0, -box[2]))
     return replace(made, placing=Placing(degrees=item.turn, shift=shift))
 
 
-def _lost(item: Item, design: Design, built: Builder, row: Mm, code: str) -> Member:
+def _lost(item: Item, design: Design, *, built: Builder, row: Mm, code: str) -> Member:
     """Return an item beside the others because the room that it was to stand in is not there."""
     finding = Finding(code=code, severity=Severity.LOOK, says=say(code, item=item.label), item=item.id)
-    return _beside(item, design, built, row, (finding,))
+    return _beside(item, design, built=built, row=row, findings=(finding,))
 
 
-def _standing(item: Item, design: Design, built: Builder, host: Member) -> Member | None:
+def _standing(item: Item, design: Design, *, built: Builder, host: Member) -> Member | None:
     """Return an item in its room, sized for it where it is to be; None without such a room."""
     loose = item.loose
     assert loose is not None
@@ -171,21 +178,33 @@ def _standing(item: Item, design: Design, built: Builder, host: Member) -> Membe
     findings: tuple[Finding, ...] = ()
     if loose.sized:
         for _ in range(TRIES):
-            changes = _sizes(body, assembly, turn, wanted_size(room, loose.play))
+            changes = _sizes(body, assembly, turn=turn, wanted=wanted_size(room, loose.play))
             bound |= changes
             if all(getattr(body.numbers, name) == value for name, value in changes.items()):
                 break
             try:
                 body = replace(body, numbers=replace(body.numbers, **changes))  # type: ignore[arg-type]
             except NotchCoreError as problem:
-                findings = (Finding(code="item_not_sized", severity=Severity.MUST, item=item.id,
-                                    says=say("item_not_sized.limits", item=item.label, why=problem.says)),)  # fmt: skip
+                findings = (
+                    Finding(code="item_not_sized", severity=Severity.MUST, item=item.id, says=say("item_not_sized.limits", item=item.label, why=problem.says)),
+                )
                 break
             assembly = built(body)
     box = box_round([replace(p, pose=turn.pose(p.pose)) for p in assembly.parts])
     local = Placing(degrees=item.turn, shift=add(_place_in(room, box), item.at))
-    return Member(id=item.id, label=item.label, design=body, assembly=assembly, item=item, count=item.count, spares=item.spares,
-                  placing=host.placing.after(local), room=room, bound=bound, findings=findings)  # fmt: skip
+    return Member(
+        id=item.id,
+        label=item.label,
+        design=body,
+        assembly=assembly,
+        item=item,
+        count=item.count,
+        spares=item.spares,
+        placing=host.placing.after(local),
+        room=room,
+        bound=bound,
+        findings=findings,
+    )
 
 
 def wanted_size(room: Room, play: Mm) -> Vec3:
@@ -211,7 +230,7 @@ def _place_in(room: Room, box: Box) -> Vec3:
     return (shift[0], shift[1], shift[2])
 
 
-def _sizes(body: Design, assembly: Assembly, turn: Placing, wanted: Vec3) -> dict[str, Mm]:
+def _sizes(body: Design, assembly: Assembly, *, turn: Placing, wanted: Vec3) -> dict[str, Mm]:
     """Return the numbers with which a thing has a size, by the sketch's lines along each axis; those that are so already stay as they are."""
     if isinstance(body.numbers, Card) or not assembly.parts:
         return {}
@@ -221,8 +240,12 @@ def _sizes(body: Design, assembly: Assembly, turn: Placing, wanted: Vec3) -> dic
     changes: dict[str, Mm] = {}
     for k in range(3):
         more = wanted[k] - (box[k + 3] - box[k])
-        along = [(abs(v[k]), d.name) for d in assembly.dimensions for v in [turn.turned(sub(d.end, d.start))]
-                 if d.name in lengths and d.name not in changes and abs(v[k]) > 0.99 * max(map(abs, v))]  # fmt: skip
+        along = [
+            (abs(v[k]), d.name)
+            for d in assembly.dimensions
+            for v in [turn.turned(sub(d.end, d.start))]
+            if d.name in lengths and d.name not in changes and abs(v[k]) > 0.99 * max(map(abs, v))
+        ]
         if along:
             name = max(along)[1]
             now = getattr(numbers, name)
@@ -230,8 +253,9 @@ def _sizes(body: Design, assembly: Assembly, turn: Placing, wanted: Vec3) -> dic
     return changes
 
 
-def build_whole(design: Design, stocks: dict[str, Stock], fits: Fits = NO_FITS, drawings: Mapping[str, Drawing] = NO_DRAWINGS,
-                bed: Bed | None = None) -> Assembly:  # fmt: skip
+def build_whole(
+    design: Design, stocks: dict[str, Stock], *, fits: Fits = NO_FITS, drawings: Mapping[str, Drawing] = NO_DRAWINGS, bed: Bed | None = None
+) -> Assembly:
     """Return the assembly that all items of a project come to; see `build`.
 
     Raises:
@@ -256,9 +280,13 @@ def whole_of(members: Sequence[Member]) -> Assembly:
         if m is not first:
             left_out |= {in_item(m.id, p): f"{m.label}: {name}" for p, name in m.assembly.left_out.items()}
     return replace(
-        first.assembly, parts=tuple(parts), meetings=tuple(meetings), findings=once_each(findings), left_out=left_out,
+        first.assembly,
+        parts=tuple(parts),
+        meetings=tuple(meetings),
+        findings=once_each(findings),
+        left_out=left_out,
         items={m.id: m.label for m in members if m.item is not None},
-    )  # fmt: skip
+    )
 
 
 def once_each(findings: Sequence[Finding]) -> tuple[Finding, ...]:
@@ -280,9 +308,17 @@ def _part(p: Part, member: Member) -> Part:
         return replace(p, label=_name(member, p.label), copies=copies, spares=spares)
     features = tuple(replace(f, part=in_item(own, f.part), meeting=meeting_in_item(own, f.meeting) if f.meeting else "") for f in p.features)
     return replace(
-        p, id=in_item(own, p.id), label=_name(member, p.label), pose=member.placing.pose(p.pose), features=features, copies=copies, spares=spares, item=own,
-        falls_from=in_item(own, p.falls_from) if p.falls_from else "", piece_of=in_item(own, p.piece_of) if p.piece_of else "",
-    )  # fmt: skip
+        p,
+        id=in_item(own, p.id),
+        label=_name(member, p.label),
+        pose=member.placing.pose(p.pose),
+        features=features,
+        copies=copies,
+        spares=spares,
+        item=own,
+        falls_from=in_item(own, p.falls_from) if p.falls_from else "",
+        piece_of=in_item(own, p.piece_of) if p.piece_of else "",
+    )
 
 
 def _meeting(m: Meeting, member: Member) -> Meeting:
@@ -305,10 +341,14 @@ def told_of(finding: Finding, member: Member) -> Finding:
         return replace(p, part=in_item(own, p.part))
 
     return replace(
-        finding, item=own, says=says, parts=tuple(in_item(own, p) for p in finding.parts),
-        meeting=meeting_in_item(own, finding.meeting) if finding.meeting else None, place=place(finding.place) if finding.place else None,
+        finding,
+        item=own,
+        says=says,
+        parts=tuple(in_item(own, p) for p in finding.parts),
+        meeting=meeting_in_item(own, finding.meeting) if finding.meeting else None,
+        place=place(finding.place) if finding.place else None,
         places=tuple(map(place, finding.places)),
-    )  # fmt: skip
+    )
 
 
 def readdressed(says: Sentence, member: Member) -> Sentence:

@@ -89,7 +89,7 @@ def percent(default: float, label: str, *, least: float, most: float, **more: An
     return field(default=default, metadata={KEY: Number(label=label, kind=NumberKind.PERCENT, least=least, most=most, **more)})
 
 
-def choice(default: StrEnum, label: str, labels: dict[Any, str], **more: Any) -> Any:
+def choice(default: StrEnum, label: str, *, labels: dict[Any, str], **more: Any) -> Any:
     """Declare a choice between the members of an enumeration, each with its label."""
     options = tuple(Option(value=k.value, label=v) for k, v in labels.items())
     return field(default=default, metadata={KEY: Number(label=label, kind=NumberKind.CHOICE, options=options, **more)})
@@ -121,7 +121,7 @@ def check_numbers(values: Any) -> None:
             continue
         else:
             unit = {NumberKind.LENGTH: "mm", NumberKind.ANGLE: "°", NumberKind.PERCENT: "%"}.get(about.kind, "")
-            require(about.name, value, about.least, about.most, unit=unit)
+            require(about.name, value, least=about.least, most=about.most, unit=unit)
             if about.kind is NumberKind.COUNT and value != math.floor(value):
                 raise ValueOutside(field=about.name, value=value, least=about.least, most=about.most, unit=unit)
 
@@ -133,8 +133,6 @@ def scaled_numbers(values: Any, factor: float) -> Any:
         ValueOutside: a length leaves its bounds
     """
     changes = {
-        about.name: round(getattr(values, about.name) * factor, 4)
-        for about in numbers_of(type(values))
-        if about.kind is NumberKind.LENGTH and about.scales
-    }  # fmt: skip
+        about.name: round(getattr(values, about.name) * factor, 4) for about in numbers_of(type(values)) if about.kind is NumberKind.LENGTH and about.scales
+    }
     return dataclasses.replace(values, **changes)

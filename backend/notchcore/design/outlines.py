@@ -43,10 +43,10 @@ class PanelOutline:
     seen: bool = True  #: about the middle of what is seen of the panel, and as deep in other sheets as those are; no: of all of it, as it used to be
 
     def __post_init__(self) -> None:
-        require("width", self.width, 1.0, REACH)
-        require("x", self.x, -REACH, REACH)
-        require("y", self.y, -REACH, REACH)
-        require("turn", self.turn, -360.0, 360.0, unit="°")
+        require("width", self.width, least=1.0, most=REACH)
+        require("x", self.x, least=-REACH, most=REACH)
+        require("y", self.y, least=-REACH, most=REACH)
+        require("turn", self.turn, least=-360.0, most=360.0, unit="°")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -59,13 +59,14 @@ class PanelShape:
     turn: float = 0.0  #: [degrees]
 
     def __post_init__(self) -> None:
-        require("x", self.x, -REACH, REACH)
-        require("y", self.y, -REACH, REACH)
-        require("turn", self.turn, -360.0, 360.0, unit="°")
+        require("x", self.x, least=-REACH, most=REACH)
+        require("y", self.y, least=-REACH, most=REACH)
+        require("turn", self.turn, least=-360.0, most=360.0, unit="°")
 
 
-def outlined(panel: Panel, o: PanelOutline, panels: Mapping[str, Panel], drawings: Mapping[str, Drawing], findings: list[Finding],
-             rules: Sequence[MeetingRule] = ()) -> Panel:  # fmt: skip
+def outlined(
+    panel: Panel, o: PanelOutline, *, panels: Mapping[str, Panel], drawings: Mapping[str, Drawing], findings: list[Finding], rules: Sequence[MeetingRule] = ()
+) -> Panel:
     """Return the panel with the outline that a person gave it; its openings stay where they still lie in it.
 
     Args:
@@ -78,7 +79,7 @@ def outlined(panel: Panel, o: PanelOutline, panels: Mapping[str, Panel], drawing
         findings.append(Finding(code="drawing_lost", severity=Severity.LOOK, parts=(panel.id,), says=say("drawing_lost.outline", panel=panel.ref)))
         return panel
     whole = bounds_of(resolved(panel, panels).envelope.outer)
-    seen = visible_frame(panel, panels, rules) if o.seen else whole
+    seen = visible_frame(panel, panels, rules=rules) if o.seen else whole
     (wide, high), k = drawing.size, o.width / (drawing.size[0] or 1.0)
     put = _put(seen, o)
 
@@ -92,7 +93,7 @@ def outlined(panel: Panel, o: PanelOutline, panels: Mapping[str, Panel], drawing
         shape, circles = Polygon(circle_ring(drawn)), (*circles, drawn)
     else:
         shape = Polygon(smoothed(tuple(at(p) for p in ring), closed=True))
-    shape = _with_ends(panel, shape, whole, seen, findings, going_on=False)
+    shape = _with_ends(panel, shape, whole=whole, seen=seen, findings=findings, going_on=False)
     for inner in drawing.lines:
         if not inner.closed or inner is line:
             continue
@@ -102,10 +103,10 @@ def outlined(panel: Panel, o: PanelOutline, panels: Mapping[str, Panel], drawing
             shape, circles = shape.difference(Polygon(circle_ring(drawn))), (*circles, drawn)
         else:
             shape = shape.difference(Polygon(smoothed(tuple(at(p) for p in inner.points), closed=True)).buffer(0))
-    return _cut_to(panel, shape, circles)
+    return _cut_to(panel, shape, circles=circles)
 
 
-def shaped(panel: Panel, o: PanelShape, panels: Mapping[str, Panel], web: Mm, findings: list[Finding], rules: Sequence[MeetingRule] = ()) -> Panel:
+def shaped(panel: Panel, o: PanelShape, *, panels: Mapping[str, Panel], web: Mm, findings: list[Finding], rules: Sequence[MeetingRule] = ()) -> Panel:
     """Return the panel in a plain shape; where the shape ends at another sheet that it stood in, it still stands in it.
 
     Args:
@@ -116,7 +117,7 @@ def shaped(panel: Panel, o: PanelShape, panels: Mapping[str, Panel], web: Mm, fi
     if problem := impossible(o.numbers, web):
         findings.append(Finding(code=problem.code, severity=Severity.MUST, parts=(panel.id,), says=problem.says, facts={"most_mm": problem.most}))
         return panel
-    whole, seen = bounds_of(resolved(panel, panels).envelope.outer), visible_frame(panel, panels, rules)
+    whole, seen = bounds_of(resolved(panel, panels).envelope.outer), visible_frame(panel, panels, rules=rules)
     plain, put = shape_of(o.numbers), _put(seen, o)
     _, _, wide, high = bounds_of(plain.outer)
 
@@ -127,10 +128,10 @@ def shaped(panel: Panel, o: PanelShape, panels: Mapping[str, Panel], web: Mm, fi
         x, y = at((c.x, c.y))
         return Circle(x=x, y=y, radius=c.radius)
 
-    shape = _with_ends(panel, Polygon([at(p) for p in plain.outer]), whole, seen, findings, going_on=True)
+    shape = _with_ends(panel, Polygon([at(p) for p in plain.outer]), whole=whole, seen=seen, findings=findings, going_on=True)
     for hole in plain.holes:
         shape = shape.difference(Polygon([at(p) for p in hole]))
-    return _cut_to(panel, shape, (*panel.envelope.circles, *map(circle, plain.circles)))
+    return _cut_to(panel, shape, circles=(*panel.envelope.circles, *map(circle, plain.circles)))
 
 
 def _put(seen: Frame, o: PanelOutline | PanelShape) -> Callable[[Vec2], Vec2]:
@@ -140,9 +141,9 @@ def _put(seen: Frame, o: PanelOutline | PanelShape) -> Callable[[Vec2], Vec2]:
     return lambda p: (mx + p[0] * c - p[1] * s, my + p[0] * s + p[1] * c)
 
 
-def _with_ends(panel: Panel, shape: Polygon, whole: Frame, seen: Frame, findings: list[Finding], *, going_on: bool) -> Polygon:
+def _with_ends(panel: Panel, shape: Polygon, *, whole: Frame, seen: Frame, findings: list[Finding], going_on: bool) -> Polygon:
     """Return a shape with its ends in other sheets as deep as those, and without the panel's openings; tell what was cut off."""
-    shape, lost = _as_deep(shape, whole, seen, going_on=going_on)
+    shape, lost = _as_deep(shape, whole, seen=seen, going_on=going_on)
     if lost:
         ends = Listed(tuple(say(f"outline_ends.{side}", by=mm(by)) for side, by in lost.items()), between=" and ")
         findings.append(Finding(code="outline_cut_off", severity=Severity.LOOK, parts=(panel.id,), says=say("outline_cut_off", panel=panel.ref, ends=ends)))
@@ -151,12 +152,12 @@ def _with_ends(panel: Panel, shape: Polygon, whole: Frame, seen: Frame, findings
     return shape
 
 
-def _cut_to(panel: Panel, shape: Polygon, circles: tuple[Circle, ...]) -> Panel:
+def _cut_to(panel: Panel, shape: Polygon, *, circles: tuple[Circle, ...]) -> Panel:
     largest = max(pieces(shape), key=lambda p: p.area, default=None)
     return panel if largest is None else replace(panel, envelope=profile_of(largest, circles=circles), inside=None)
 
 
-def _as_deep(shape: Polygon, whole: Frame, seen: Frame, *, going_on: bool) -> tuple[Polygon, dict[str, Mm]]:
+def _as_deep(shape: Polygon, whole: Frame, *, seen: Frame, going_on: bool) -> tuple[Polygon, dict[str, Mm]]:
     """Return a shape whose ends beyond the box of what is seen reach as far as the panel itself does there.
 
     Also returns how much was cut off where that is more than what stays: a foot that is a little too deep is meant to end with the sheet, a figure
@@ -169,36 +170,36 @@ def _as_deep(shape: Polygon, whole: Frame, seen: Frame, *, going_on: bool) -> tu
     for k in range(4):
         axis, edge, end = k % 2, seen[k], whole[k]
         depth = abs(end - edge)
-        foot = pieces(shape.intersection(_beyond(axis, edge, edge + math.copysign(FAR, k - 1.5))))
+        foot = pieces(shape.intersection(_beyond(axis, edge, end=edge + math.copysign(FAR, k - 1.5))))
         reach = max((abs(p.bounds[k] - edge) for p in foot), default=0.0)
         if depth < HIDDEN:
             continue
         if reach < ENDS:
             if going_on:
-                shape = max(pieces(merged([shape, *_going_on(shape, axis, edge, end)])), key=lambda p: p.area, default=shape)
+                shape = max(pieces(merged([shape, *_going_on(shape, axis, edge=edge, end=end)])), key=lambda p: p.area, default=shape)
             continue
         if reach > depth:
             if reach - depth > depth + ENDS:
                 lost[SIDES[k]] = reach - depth
-            foot = [q for p in foot for q in pieces(p.intersection(_beyond(axis, edge, end)))]
+            foot = [q for p in foot for q in pieces(p.intersection(_beyond(axis, edge, end=end)))]
         else:
             by = depth / reach
             drawn_out: Affine = (by, 0.0, 0.0, 1.0, edge - by * edge, 0.0) if axis == 0 else (1.0, 0.0, 0.0, by, 0.0, edge - by * edge)
             foot = [moved(p, drawn_out) for p in foot]
-        rest = pieces(shape.difference(_beyond(axis, edge, edge + math.copysign(FAR, k - 1.5))))
+        rest = pieces(shape.difference(_beyond(axis, edge, end=edge + math.copysign(FAR, k - 1.5))))
         shape = max(pieces(merged([*rest, *foot])), key=lambda p: p.area, default=shape)
     return shape, lost
 
 
-def _going_on(shape: Polygon, axis: int, edge: Mm, end: Mm) -> list[Polygon]:
+def _going_on(shape: Polygon, axis: int, *, edge: Mm, end: Mm) -> list[Polygon]:
     """Return the stretches by which a shape that ends at an edge goes on to where the panel ends."""
-    at_edge = pieces(shape.intersection(_beyond(axis, edge + math.copysign(HIDDEN, edge - end), end)))
+    at_edge = pieces(shape.intersection(_beyond(axis, edge + math.copysign(HIDDEN, edge - end), end=end)))
     spans = [(p.bounds[1 - axis], p.bounds[3 - axis]) for p in at_edge]
     inner = edge + math.copysign(HIDDEN, edge - end)
     return [box(min(inner, end), a, max(inner, end), b) if axis == 0 else box(a, min(inner, end), b, max(inner, end)) for a, b in spans if b - a > ENDS]
 
 
-def _beyond(axis: int, edge: Mm, end: Mm) -> Polygon:
+def _beyond(axis: int, edge: Mm, *, end: Mm) -> Polygon:
     """Return the band from one value of x (or y) to another."""
     low, high = min(edge, end), max(edge, end)
     return box(low, -FAR, high, FAR) if axis == 0 else box(-FAR, low, FAR, high)

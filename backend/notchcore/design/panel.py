@@ -105,7 +105,7 @@ def _centre(panel: Panel) -> Vec2:
     return (min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2
 
 
-def resolved(panel: Panel, panels: Mapping[str, Panel], proud: Mapping[frozenset[str], Mm] | None = None) -> Panel:
+def resolved(panel: Panel, panels: Mapping[str, Panel], *, proud: Mapping[frozenset[str], Mm] | None = None) -> Panel:
     """Return the panel with its bound edges cut to their mates' faces.
 
     Each bound keeps the half of the envelope on the side where the panel's inside lies. Oblique mates are reached with
@@ -145,7 +145,7 @@ def resolved(panel: Panel, panels: Mapping[str, Panel], proud: Mapping[frozenset
     return replace(panel, envelope=profile_of(shape, circles=panel.envelope.circles))
 
 
-def across_at(panels: Mapping[str, Panel], way: Vec3, end: Mm, others: tuple[str, ...]) -> str:
+def across_at(panels: Mapping[str, Panel], way: Vec3, *, end: Mm, others: tuple[str, ...]) -> str:
     """Return the panel that stands across a direction with its outer face where a stretch ends; empty when there is none."""
     for p in panels.values():
         if p.id in others or abs(abs(dot(p.pose.normal, way)) - 1) > PARALLEL:

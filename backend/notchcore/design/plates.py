@@ -10,7 +10,6 @@ from notchcore.design.outlines import REACH
 from notchcore.design.panel import Panel
 from notchcore.errors import require
 from notchcore.geom.profile import Circle, Profile, circle_ring, rectangle
-from notchcore.geom.slab import Pose
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
@@ -44,12 +43,12 @@ class OnFace:
 
     def __post_init__(self) -> None:
         for name in ("x", "y"):
-            require(name, getattr(self, name), -REACH, REACH)
+            require(name, getattr(self, name), least=-REACH, most=REACH)
         for name in ("width", "height"):
-            require(name, getattr(self, name), LEAST, REACH)
-        require("layers", self.layers, 0, MOST_LAYERS, unit="")
-        require(OF_SPACERS["spacer_across"], self.spacer_across, LEAST_SPACER, REACH)
-        require(OF_SPACERS["spacer_inset"], self.spacer_inset, LEAST, REACH)
+            require(name, getattr(self, name), least=LEAST, most=REACH)
+        require("layers", self.layers, least=0, most=MOST_LAYERS, unit="")
+        require(OF_SPACERS["spacer_across"], self.spacer_across, least=LEAST_SPACER, most=REACH)
+        require(OF_SPACERS["spacer_inset"], self.spacer_inset, least=LEAST, most=REACH)
 
     @property
     def mates(self) -> tuple[str, ...]:
@@ -63,7 +62,7 @@ class OnFace:
         return replace(self, **{name: getattr(self, name) * k for name in (*LENGTHS, *OF_SPACERS)})
 
 
-def plate(item: OnFace, panels: Mapping[str, Panel], stocks: Mapping[str, Stock], chosen: Mapping[str, str], corner: Vec2) -> list[Panel]:
+def plate(item: OnFace, panels: Mapping[str, Panel], *, stocks: Mapping[str, Stock], chosen: Mapping[str, str], corner: Vec2) -> list[Panel]:
     """Return the plate, then its spacers, layer by layer; nothing when its host is gone.
 
     Args:
@@ -76,9 +75,10 @@ def plate(item: OnFace, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]
     face, datum = (host.low, 1.0) if item.back else (host.high, 0.0)
     up = -1.0 if item.back else 1.0
 
-    def at(height: Mm) -> Pose:
+    def sheet(name: str, label: str, *, own: Stock, off: Mm, outline: Profile) -> Panel:
         # The front of what is added looks the same way as its host's; its plane is where it touches what it lies on.
-        return replace(host.pose, origin=host.pose.to_world((0.0, 0.0), face + up * height))
+        pose = replace(host.pose, origin=host.pose.to_world((0.0, 0.0), face + up * off))
+        return Panel(id=name, label=label, stock=own.id, envelope=outline, pose=pose, t=own.t, layout_t=own.layout_t, datum=datum)
 
     x, y = (item.x + corner[0], item.y + corner[1]) if item.from_corner else (item.x, item.y)
     inset = item.spacer_inset
@@ -87,15 +87,17 @@ def plate(item: OnFace, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]
     for _ in range(item.layers):
         layer: list[Panel] = []
         for u, v in places:
-            disc = Circle(x=u, y=v, radius=item.spacer_across / 2)
             name = f"{item.id}{SPACER}{len(spacers) + len(layer) + 1}"
             own = stocks.get(chosen.get(name, ""), stock)
-            layer.append(Panel(id=name, label=spacer_label(item.label, name), stock=own.id, envelope=Profile(outer=circle_ring(disc), circles=(disc,)),
-                               pose=at(off), t=own.t, layout_t=own.layout_t, datum=datum))  # fmt: skip
+            layer.append(sheet(name, spacer_label(item.label, name), own=own, off=off, outline=_disc(u, v, radius=item.spacer_across / 2)))
         off += max(p.t for p in layer)
         spacers += layer
-    return [Panel(id=item.id, label=item.label, stock=stock.id, envelope=rectangle(x, y, x + item.width, y + item.height), pose=at(off), t=stock.t,
-                  layout_t=stock.layout_t, datum=datum), *spacers]  # fmt: skip
+    return [sheet(item.id, item.label, own=stock, off=off, outline=rectangle(x, y, x1=x + item.width, y1=y + item.height)), *spacers]
+
+
+def _disc(x: Mm, y: Mm, *, radius: Mm) -> Profile:
+    circle = Circle(x=x, y=y, radius=radius)
+    return Profile(outer=circle_ring(circle), circles=(circle,))
 
 
 def spacer_label(plate: str, spacer: str) -> str:

@@ -49,9 +49,8 @@ def _choice(d: Design, r: Repair) -> Design:
         values["style"] = Style(values["style"])
     if isinstance(values.get("feel"), str):
         values["feel"] = Feel(values["feel"])
-    choice = replace(d.choices.get(r.target, NOTHING_CHOSEN), **values)
-    others = {k: c for k, c in d.choices.items() if k != r.target}
-    return replace(d, choices=others if choice == NOTHING_CHOSEN else {**others, r.target: choice})
+    choices = d.choices | {m: replace(d.choices.get(m, NOTHING_CHOSEN), **values) for m in r.targets}
+    return replace(d, choices={m: c for m, c in choices.items() if m not in r.targets or c != NOTHING_CHOSEN})
 
 
 def _feels(d: Design, r: Repair) -> Design:
@@ -112,8 +111,17 @@ def _names(d: Design) -> set[str]:
 
 def _plate(d: Design, r: Repair) -> Design:
     v: dict[str, Any] = r.values
-    plate = OnFace(id=fresh_name("doubler", _names(d)), label=str(v["label"]), stock=str(v["stock"]), host=r.target, back=bool(v["back"]),
-                   x=float(v["x"]), y=float(v["y"]), width=float(v["width"]), height=float(v["height"]))  # fmt: skip
+    plate = OnFace(
+        id=fresh_name("doubler", _names(d)),
+        label=str(v["label"]),
+        stock=str(v["stock"]),
+        host=r.target,
+        back=bool(v["back"]),
+        x=float(v["x"]),
+        y=float(v["y"]),
+        width=float(v["width"]),
+        height=float(v["height"]),
+    )
     return replace(d, added=(*d.added, plate))
 
 
@@ -131,8 +139,19 @@ def _holes(d: Design, r: Repair) -> Design:
         (x, y, dx, dy), name = at, fresh_name("bracket", taken)
         taken.add(name)
         across = abs(dx) > abs(dy)
-        made.append(Hole(id=name, panel=panel, diameter=float(v["diameter"]), x=round(x, 2), y=round(y, 2), columns=2 if across else 1,
-                         rows=1 if across else 2, pitch_x=float(v["pitch"]), pitch_y=float(v["pitch"])))  # fmt: skip
+        made.append(
+            Hole(
+                id=name,
+                panel=panel,
+                diameter=float(v["diameter"]),
+                x=round(x, 2),
+                y=round(y, 2),
+                columns=2 if across else 1,
+                rows=1 if across else 2,
+                pitch_x=float(v["pitch"]),
+                pitch_y=float(v["pitch"]),
+            )
+        )
     return replace(d, features=(*d.features, *made))
 
 

@@ -64,7 +64,7 @@ def _room(walls: Sequence[_Wall], seed: RoomSeed) -> Room | None:
 
     None where the place lies in a part, or too little stands round it.
     """
-    found = [_nearest(walls, seed.within, k, sign) for sign in (-1, 1) for k in range(3)]
+    found = [_nearest(walls, seed.within, k=k, sign=sign) for sign in (-1, 1) for k in range(3)]
     if any(hit is not None and hit[1] < 0 for hit in found):
         return None
     round_it = [hit[0].box for hit in found if hit is not None]
@@ -84,11 +84,12 @@ def _room(walls: Sequence[_Wall], seed: RoomSeed) -> Room | None:
     low, high = (ends[0], ends[1], ends[2]), (ends[3], ends[4], ends[5])
     if any(h - w <= 0 for w, h in zip(low, high, strict=True)):
         return None
-    return Room(id=seed.id, label=seed.label, low=low, high=high, mouth=seed.mouth, thing=seed.thing,
-                walls=(names[0], names[1], names[2], names[3], names[4], names[5]))  # fmt: skip
+    return Room(
+        id=seed.id, label=seed.label, low=low, high=high, mouth=seed.mouth, thing=seed.thing, walls=(names[0], names[1], names[2], names[3], names[4], names[5])
+    )
 
 
-def _nearest(walls: Sequence[_Wall], at: Vec3, k: int, sign: int) -> tuple[_Wall, Mm] | None:
+def _nearest(walls: Sequence[_Wall], at: Vec3, *, k: int, sign: int) -> tuple[_Wall, Mm] | None:
     """Return the part that is hit first on the way along an axis, and how far away it is; negative within a part."""
     i, j = (k + 1) % 3, (k + 2) % 3
     near = []

@@ -23,7 +23,7 @@ def scaled(design: Design, factor: float) -> Design:
         ValueOutside: the factor, or a number after it, lies outside what makes sense
         DesignError: a test card cannot be scaled
     """
-    require("factor", factor, 0.05, 20.0, unit="")
+    require("factor", factor, least=0.05, most=20.0, unit="")
     if isinstance(design.numbers, Card):
         raise DesignError(say("card_not_scaled"))
     numbers = scaled_numbers(design.numbers, factor)
@@ -45,11 +45,11 @@ def in_common_scaled(design: Design, k: float) -> Design:
         added=tuple(a.scaled(k) for a in design.added),
         splits=tuple(replace(s, at=s.at * k) for s in design.splits),
         features=tuple(scaled_feature(f, k) for f in design.features),
-        variations=tuple(replace(v, alternatives=tuple(_larger(a, design, k) for a in v.alternatives)) for v in design.variations),
+        variations=tuple(replace(v, alternatives=tuple(_larger(a, design, k=k) for a in v.alternatives)) for v in design.variations),
     )
 
 
-def _larger(a: Alternative, design: Design, k: float) -> Alternative:
+def _larger(a: Alternative, design: Design, *, k: float) -> Alternative:
     """Return an alternative whose single lengths grow with the design."""
     grows = {n.name for n in numbers_of(type(design.numbers)) if n.kind is NumberKind.LENGTH and n.scales}
     return replace(a, numbers={n: round(float(v) * k, 4) if n in grows else v for n, v in a.numbers.items()})

@@ -58,9 +58,15 @@ def size_of(part: Part, along: Along) -> Mm:
 
 
 def size_ledger(
-    design: Design, assembly: Assembly, stocks: Mapping[str, Stock], part_id: str, along: Along, *,
-    drawings: Mapping[str, Drawing] = NO_DRAWINGS, bed: Bed | None = None,
-) -> Quantity:  # fmt: skip
+    design: Design,
+    assembly: Assembly,
+    *,
+    stocks: Mapping[str, Stock],
+    part_id: str,
+    along: Along,
+    drawings: Mapping[str, Drawing] = NO_DRAWINGS,
+    bed: Bed | None = None,
+) -> Quantity:
     """Return the ledger of a part's finished size: the numbers and thicknesses that it follows, and what is fixed.
 
     Raises:
@@ -98,7 +104,7 @@ class _Asked:
 
     def size(self, design: Design, changed: Mapping[str, Stock] | None = None) -> Mm | None:
         """Return the size before joints are cut; None where the design does not hold the panel."""
-        plan = arranged(design, changed or self.stocks, self.drawings, self.bed)
+        plan = arranged(design, changed or self.stocks, drawings=self.drawings, bed=self.bed)
         everything = {p.id: p for p in (*plan.ghosts, *plan.panels)}
         found = next((p for p in plan.panels if p.id == self.panel), None)
         if found is None:
@@ -180,9 +186,16 @@ def _by_thickness(design: Design, asked: _Asked) -> list[Term]:
         share = _share(now, size_at)
         if abs(share) > LEAST_SHARE:
             terms.append(
-                Term(kind=TermKind.MEASURED, label=_times(f"{stock.name}, thickness", share), value=share * stock.t, sd=abs(share) * stock.thickness.sd,
-                     source=first.source, on=first.on, trust=first.trust)
-            )  # fmt: skip
+                Term(
+                    kind=TermKind.MEASURED,
+                    label=_times(f"{stock.name}, thickness", share),
+                    value=share * stock.t,
+                    sd=abs(share) * stock.thickness.sd,
+                    source=first.source,
+                    on=first.on,
+                    trust=first.trust,
+                )
+            )
     return terms
 
 
@@ -196,11 +209,13 @@ def _times(label: str, share: float) -> str:
 def drawn_size(finished: Quantity, kerf: Quantity) -> Quantity:
     """Return the ledger of an outer size as it is drawn in the file: half a kerf more at both ends."""
     first = kerf.terms[0]
-    return plus(finished, Term(kind=TermKind.KERF, label="Kerf, this outline is drawn larger", value=kerf.value, sd=kerf.sd, source=first.source,
-                               on=first.on, trust=first.trust))  # fmt: skip
+    return plus(
+        finished,
+        Term(kind=TermKind.KERF, label="Kerf, this outline is drawn larger", value=kerf.value, sd=kerf.sd, source=first.source, on=first.on, trust=first.trust),
+    )
 
 
-def pinned(assembly: Assembly, pins: tuple[Pin, ...], stocks: Mapping[str, Stock]) -> tuple[Pinned, ...]:
+def pinned(assembly: Assembly, pins: tuple[Pin, ...], *, stocks: Mapping[str, Stock]) -> tuple[Pinned, ...]:
     """Return the sizes in view that are still there, in the order in which they were pinned."""
     found = []
     parts = {p.id: p for p in assembly.parts}

@@ -43,8 +43,8 @@ class Slat:
         if not LEAST <= len(set(self.walls)) == len(self.walls) <= MOST:
             raise DesignError(say("slat_round", least=LEAST, most=MOST))
         for name, label in LENGTHS.items():
-            require(label, getattr(self, name), -REACH, REACH)
-        require("the angle", self.turn, -360.0, 360.0, unit="°")
+            require(label, getattr(self, name), least=-REACH, most=REACH)
+        require("the angle", self.turn, least=-360.0, most=360.0, unit="°")
 
     @property
     def mates(self) -> tuple[str, ...]:
@@ -82,7 +82,7 @@ class Room:
         """Return from where to where a slat's middle line runs; None when it misses the room."""
         c, s = math.cos(math.radians(turn)), math.sin(math.radians(turn))
         x, y = self.middle[0] - s * offset, self.middle[1] + c * offset
-        seen = lines_in(self.clear, (x - c * FAR, y - s * FAR), (x + c * FAR, y + s * FAR))
+        seen = lines_in(self.clear, (x - c * FAR, y - s * FAR), end=(x + c * FAR, y + s * FAR))
         if not seen:
             return None
         start, end = sorted(seen[0], key=lambda p: p[0] * c + p[1] * s)
@@ -94,7 +94,7 @@ class Room:
         return max(abs((y - y0) * c - (x - x0) * s) for x, y in self.corners)
 
 
-def slat(item: Slat, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]) -> Panel | None:
+def slat(item: Slat, panels: Mapping[str, Panel], *, stocks: Mapping[str, Stock]) -> Panel | None:
     """Return the sheet; None when a panel is gone, they do not enclose a room, or it would be shorter in it than it is thick."""
     stock = stocks.get(item.stock)
     room = room_between(item.walls, panels)
@@ -112,8 +112,18 @@ def slat(item: Slat, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]) -
     # What reaches into a wall at a slant reaches farther along it.
     more = max(2 * (p.t + stock.t) / max(abs(dot(p.pose.normal, along)), 0.1) for p in walls)
     bounds = tuple(Bound(mate=p.id, reach=Reach.WITHIN) for p in walls if abs(dot(p.pose.normal, along)) > SQUARE)
-    return Panel(id=item.id, label=item.label, stock=stock.id, envelope=rectangle(-more, 0.0, length + more, high - low), t=stock.t, layout_t=stock.layout_t,
-                 pose=Pose(origin=origin, x=along, y=room.axis), datum=0.5, bounds=bounds, inside=(length / 2, (high - low) / 2))  # fmt: skip
+    return Panel(
+        id=item.id,
+        label=item.label,
+        stock=stock.id,
+        envelope=rectangle(-more, 0.0, x1=length + more, y1=high - low),
+        t=stock.t,
+        layout_t=stock.layout_t,
+        pose=Pose(origin=origin, x=along, y=room.axis),
+        datum=0.5,
+        bounds=bounds,
+        inside=(length / 2, (high - low) / 2),
+    )
 
 
 def room_between(names: Sequence[str], panels: Mapping[str, Panel]) -> Room | None:

@@ -20,7 +20,7 @@ EDGE: Mm = 1.5  # from a mark to an edge
 SIGN_HEIGHTS: tuple[Mm, ...] = (4.0, 3.0, 2.0, MARK_LEAST)  # the largest that has room
 
 
-def _piece(panel: Panel, x0: Mm, x1: Mm) -> Profile:
+def _piece(panel: Panel, x0: Mm, *, x1: Mm) -> Profile:
     low, high = bounds_of(panel.envelope.outer)[1], bounds_of(panel.envelope.outer)[3]
     left = pieces(polygon_of(panel.envelope).intersection(box(x0, low - 1, x1, high + 1)))
     return profile_of(max(left, key=lambda p: p.area), circles=panel.envelope.circles)
@@ -35,17 +35,23 @@ def split(panel: Panel, *, at: Mm, lap: Mm) -> tuple[Panel, Panel]:
     def piece(number: int, low: Mm, high: Mm, *, is_left: bool) -> Panel:
         pid = str(PieceId(panel.whole, number))
         return replace(
-            panel, id=pid, label=f"{name}·{number}", envelope=_piece(panel, low, high), inside=None, falls_from="", piece_of=panel.whole,
-            openings=tuple(o for o in panel.openings if _reaches(o.ring, low, high)),
-            marks=tuple(m for m in panel.marks if _reaches(m.line, low, high)),  # each side burns what of it lies on that side
-            folds=tuple(f for f in panel.folds if _reaches(f, low, high)),
+            panel,
+            id=pid,
+            label=f"{name}·{number}",
+            envelope=_piece(panel, low, x1=high),
+            inside=None,
+            falls_from="",
+            piece_of=panel.whole,
+            openings=tuple(o for o in panel.openings if _reaches(o.ring, low, high=high)),
+            marks=tuple(m for m in panel.marks if _reaches(m.line, low, high=high)),  # each side burns what of it lies on that side
+            folds=tuple(f for f in panel.folds if _reaches(f, low, high=high)),
             features=tuple(replace(f, part=pid) for f in panel.features if (_middle(f.corners) < at) is is_left),
-        )  # fmt: skip
+        )
 
     return piece(k, x0 - 1, at + lap / 2, is_left=True), piece(k + 1, at - lap / 2, x1 + 1, is_left=False)
 
 
-def _reaches(line: Ring, low: Mm, high: Mm) -> bool:
+def _reaches(line: Ring, low: Mm, *, high: Mm) -> bool:
     xs = [p[0] for p in line]
     return min(xs) < high and max(xs) > low
 
@@ -71,7 +77,7 @@ def marked(panel: Panel, text: str, *, room: Mm | None = None, from_edge: Mm = 0
     area = box(x0 + EDGE, y0 + EDGE, x0 + EDGE + text_width(text, height), y0 + EDGE + height)
     if not shape.contains(area):
         return panel
-    return replace(panel, marks=(*panel.marks, *lettered(text, x0 + EDGE, y0 + EDGE, height)))
+    return replace(panel, marks=(*panel.marks, *lettered(text, x0 + EDGE, y=y0 + EDGE, height=height)))
 
 
 def signed(panel: Panel, sign: str, *, left: bool, room: Mm, from_edge: Mm) -> Panel:
@@ -89,5 +95,5 @@ def signed(panel: Panel, sign: str, *, left: bool, room: Mm, from_edge: Mm) -> P
         width = text_width(sign, height)
         x = x0 + from_edge + EDGE if left else x1 - from_edge - EDGE - width
         if width <= room - 2 * EDGE and shape.contains(box(x, y, x + width, y + height + EDGE)):
-            return replace(panel, marks=(*panel.marks, *lettered(sign, x, y, height)))
+            return replace(panel, marks=(*panel.marks, *lettered(sign, x, y=y, height=height)))
     return panel

@@ -36,8 +36,9 @@ def turned_over(panel: Panel) -> Panel:
     """Return the same sheet in the same place with its other face as the front."""
     pose = replace(panel.pose, x=scale(panel.pose.x, -1.0))
     marks = tuple(replace(m, line=tuple((-x, y) for x, y in m.line)) for m in panel.marks)
-    return replace(panel, pose=pose, datum=1.0 - panel.datum, envelope=_mapped(panel.envelope, _FLIP, flips=True), marks=marks,
-                   inside=_point(panel.inside, _FLIP))  # fmt: skip
+    return replace(
+        panel, pose=pose, datum=1.0 - panel.datum, envelope=_mapped(panel.envelope, _FLIP, flips=True), marks=marks, inside=_point(panel.inside, _FLIP)
+    )
 
 
 def across(panel: Panel) -> Panel:
@@ -72,7 +73,7 @@ class Tilt:
         return x, y, z
 
 
-def tilted(panel: Panel, tilt: Tilt, mates: Mapping[str, Panel]) -> Panel:
+def tilted(panel: Panel, tilt: Tilt, *, mates: Mapping[str, Panel]) -> Panel:
     """Return a sheet tilted about the middle of its envelope; edges that end at a mate are drawn out, so that they reach it from there too.
 
     Args:
@@ -106,10 +107,10 @@ def _drawn_out(panel: Panel, mates: Mapping[str, Panel]) -> Panel:
             x0, x1 = (x0, x1 + more) if u > 0 else (x0 - more, x1)
         else:
             y0, y1 = (y0, y1 + more) if v > 0 else (y0 - more, y1)
-    return replace(panel, envelope=replace(panel.envelope, outer=rectangle(x0, y0, x1, y1).outer))
+    return replace(panel, envelope=replace(panel.envelope, outer=rectangle(x0, y0, x1=x1, y1=y1).outer))
 
 
-def mirrored(panel: Panel, normal: Vec3, about: Mm) -> Panel:
+def mirrored(panel: Panel, normal: Vec3, *, about: Mm) -> Panel:
     """Return the mirror image of a sheet at a plane; its show face becomes the mirrored one."""
 
     def direction(v: Vec3) -> Vec3:

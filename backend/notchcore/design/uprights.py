@@ -42,9 +42,9 @@ class Upright:
 
     def __post_init__(self) -> None:
         for name, label in LENGTHS.items():
-            require(label, getattr(self, name), -REACH if name in "xy" else LEAST, REACH)
-        require("the angle", self.lean, -STEEPEST, STEEPEST, unit="°")
-        require("the angle", self.along, -360.0, 360.0, unit="°")
+            require(label, getattr(self, name), least=-REACH if name in "xy" else LEAST, most=REACH)
+        require("the angle", self.lean, least=-STEEPEST, most=STEEPEST, unit="°")
+        require("the angle", self.along, least=-360.0, most=360.0, unit="°")
 
     @property
     def mates(self) -> tuple[str, ...]:
@@ -58,7 +58,7 @@ class Upright:
         return replace(self, **{name: getattr(self, name) * k for name in LENGTHS})
 
 
-def upright(item: Upright, panels: Mapping[str, Panel], stocks: Mapping[str, Stock], corner: Vec2) -> Panel | None:
+def upright(item: Upright, panels: Mapping[str, Panel], *, stocks: Mapping[str, Stock], corner: Vec2) -> Panel | None:
     """Return the sheet; None when its host is gone, or ends before the middle of its foot.
 
     Args:
@@ -81,5 +81,15 @@ def upright(item: Upright, panels: Mapping[str, Panel], stocks: Mapping[str, Sto
     half, top = item.width / 2, item.upper / 2
     outline = ((-half, -below), (half, -below), (half, 0.0), (top, item.height), (-top, item.height), (-half, 0.0))
     origin = host.pose.to_world(at, host.low if item.back else host.high)
-    return Panel(id=item.id, label=item.label, stock=stock.id, envelope=Profile(outer=outline), pose=Pose(origin=origin, x=foot, y=rising), t=stock.t,
-                 layout_t=stock.layout_t, datum=0.5, bounds=(Bound(mate=host.id, reach=Reach.WITHIN),), inside=(0.0, item.height / 2))  # fmt: skip
+    return Panel(
+        id=item.id,
+        label=item.label,
+        stock=stock.id,
+        envelope=Profile(outer=outline),
+        pose=Pose(origin=origin, x=foot, y=rising),
+        t=stock.t,
+        layout_t=stock.layout_t,
+        datum=0.5,
+        bounds=(Bound(mate=host.id, reach=Reach.WITHIN),),
+        inside=(0.0, item.height / 2),
+    )

@@ -73,11 +73,11 @@ def _with_own(design: Design, choice: Choice) -> Design:
     for v in design.variations:
         name = choice.get(v.name, v.chosen)
         if name != v.chosen and any(a.name == name for a in v.alternatives):
-            design = _with_alternative(design, v.name, name)
+            design = _with_alternative(design, v.name, name=name)
     return design
 
 
-def _with_alternative(design: Design, variation: str, name: str) -> Design:
+def _with_alternative(design: Design, variation: str, *, name: str) -> Design:
     """Return a design with another alternative of one of its variations; the one that was chosen is kept as it is now."""
     assert not isinstance(design.numbers, Card)
     every = tuple(_kept(design, v) for v in design.variations)
@@ -115,9 +115,12 @@ def _kept(design: Design, v: Variation) -> Variation:
     if taken is None or isinstance(design.numbers, Card):
         return v
     now = replace(
-        taken, sizes=design.numbers if v.sizes else None, scale=design.scale if v.sizes else taken.scale,
-        numbers={n: stored(getattr(design.numbers, n)) for n in taken.numbers}, stocks={r: design.stocks[r] for r in taken.stocks},
-    )  # fmt: skip
+        taken,
+        sizes=design.numbers if v.sizes else None,
+        scale=design.scale if v.sizes else taken.scale,
+        numbers={n: stored(getattr(design.numbers, n)) for n in taken.numbers},
+        stocks={r: design.stocks[r] for r in taken.stocks},
+    )
     return replace(v, alternatives=tuple(now if a.name == v.chosen else a for a in v.alternatives))
 
 
@@ -135,7 +138,7 @@ def without_lost(design: Design, before: Design) -> Design:
     variations = tuple(
         replace(v, alternatives=tuple(replace(a, features=kept(a.features), panels=kept(a.panels), items=kept(a.items)) for a in v.alternatives))
         for v in design.variations
-    )  # fmt: skip
+    )
     return replace(design, variations=variations, items=items)
 
 
@@ -155,13 +158,13 @@ def together(design: Design, wanted: Sequence[tuple[Choice, int]]) -> Design:
         raise DesignError(say("variants_wanted", most=MOST_VARIANTS))
     made: Design | None = None
     for choice, count in some:
-        one = _settled(with_choice(design, choice), in_words(choice), count)
-        made = one if made is None else joined_to(made, one, one.name)
+        one = _settled(with_choice(design, choice), in_words(choice), count=count)
+        made = one if made is None else joined_to(made, one, label=one.name)
     assert made is not None
     return made
 
 
-def _settled(design: Design, words: str, count: int) -> Design:
+def _settled(design: Design, words: str, *, count: int) -> Design:
     """Return a variant as it is chosen, so many times, with items named for it."""
     now = as_chosen(design)
 
@@ -171,6 +174,4 @@ def _settled(design: Design, words: str, count: int) -> Design:
     def own(item: Item) -> Item:
         return replace(item, label=label(item.label), count=item.count * count, design=replace(as_chosen(item.design), variations=()))
 
-    return replace(
-        now, variations=(), name=label(now.name or first_name(now)), count=now.count * count, items=tuple(own(i) for i in now.items if not i.gone)
-    )  # fmt: skip
+    return replace(now, variations=(), name=label(now.name or first_name(now)), count=now.count * count, items=tuple(own(i) for i in now.items if not i.gone))

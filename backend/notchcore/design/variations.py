@@ -38,7 +38,7 @@ class Alternative:
 
     def __post_init__(self) -> None:
         named(self.name)
-        require("scale", self.scale, SCALE_LEAST, SCALE_MOST, unit="")
+        require("scale", self.scale, least=SCALE_LEAST, most=SCALE_MOST, unit="")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -114,7 +114,7 @@ def value_like(value: Value, like: Any) -> Any:
         raise DesignError(say("alternative_value", value=str(value)[:MOST_NAME]), field="variations") from None
 
 
-def check_variations(variations: Sequence[Variation], numbers: Any, roles: frozenset[str]) -> None:
+def check_variations(variations: Sequence[Variation], numbers: Any, *, roles: frozenset[str]) -> None:
     """Refuse variations of which two set one thing, or that set what the design does not have.
 
     Args:

@@ -21,7 +21,7 @@ NOTHING = 1e-3  # [mm2] beyond a mate: float noise
 FAR: Mm = 1e5
 
 
-def visible_frame(panel: Panel, everything: Mapping[str, Panel], rules: Sequence[MeetingRule] = ()) -> Frame:
+def visible_frame(panel: Panel, everything: Mapping[str, Panel], *, rules: Sequence[MeetingRule] = ()) -> Frame:
     """Return the box around what is seen of a panel, in its own plane: x0, y0, x1, y1 [mm].
 
     Args:
@@ -31,23 +31,24 @@ def visible_frame(panel: Panel, everything: Mapping[str, Panel], rules: Sequence
     whole = resolved(panel, everything)
     apart = {frozenset((r.a, r.b)) for r in rules if r.style in (Style.REST, Style.BLIND, Style.BUTT)}
     mates = [
-        resolved(q, everything) for q in everything.values()
-        if q.id != panel.id and frozenset((panel.id, q.id)) not in apart and boxes_touch(box_of(whole.slab()), box_of(q.slab()), 0.2)
-    ]  # fmt: skip
+        resolved(q, everything)
+        for q in everything.values()
+        if q.id != panel.id and frozenset((panel.id, q.id)) not in apart and boxes_touch(box_of(whole.slab()), box_of(q.slab()), reach=0.2)
+    ]
     bars = [b for q in mates for b in all_meetings([whole, q], apart=set(), spliced=set()) if b.kind in (MeetingKind.TEE, MeetingKind.PIERCE)]
     shape = polygon_of(replace(whole.envelope, holes=()))
     seen = shape
     while True:  # what reaches through a plate ends in it once the end beyond is hidden
         less = seen
         for bar in bars:
-            less = _without(less, bar, panel)
+            less = _without(less, bar, panel=panel)
         if less.is_empty or abs(less.area - seen.area) < NOTHING:
             break
         seen = less
     return bounds_of(profile_of(seen if not seen.is_empty else shape).outer)
 
 
-def _without(seen: Polygon, bar: Bar, panel: Panel) -> Polygon:
+def _without(seen: Polygon, bar: Bar, *, panel: Panel) -> Polygon:
     """Return what is seen without what lies in a mate's slab, where nothing of the panel comes out beyond it."""
     if bar.frame is None or (bar.kind is MeetingKind.TEE and not bar.role(panel).is_edge) or bar.host == panel.id:
         return seen

@@ -43,9 +43,9 @@ class Wall:
 
     def __post_init__(self) -> None:
         for name, label in LENGTHS.items():
-            require(label, getattr(self, name), LEAST if name == "height" else -REACH, REACH)
-        require("the angle", self.lean, -STEEPEST, STEEPEST, unit="°")
-        require("the edge", self.nth, 0, MOST_EDGES, unit="")
+            require(label, getattr(self, name), least=LEAST if name == "height" else -REACH, most=REACH)
+        require("the angle", self.lean, least=-STEEPEST, most=STEEPEST, unit="°")
+        require("the edge", self.nth, least=0, most=MOST_EDGES, unit="")
 
     @property
     def mates(self) -> tuple[str, ...]:
@@ -63,7 +63,7 @@ class Wall:
         return replace(self, beside=tuple(b if b in there else "" for b in self.beside))
 
 
-def wall(item: Wall, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]) -> Panel | None:
+def wall(item: Wall, panels: Mapping[str, Panel], *, stocks: Mapping[str, Stock]) -> Panel | None:
     """Return the sheet; None when its host is gone, has no straight edge on that side, or a shorter one than the sheet is thick."""
     host, stock = panels.get(item.host), stocks.get(item.stock)
     if host is None or stock is None:
@@ -92,11 +92,20 @@ def wall(item: Wall, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]) -
     below, more = abs(near - foot) / math.cos(lean), 3 * (host.t + stock.t)
     mates, out = [], []
     for end, inset, neighbour in zip(ends, insets, beside, strict=True):
-        mate = across_at(panels, along, dot(host.pose.to_world(end), along), (host.id,)) if item.lean and not inset and not neighbour else ""
+        mate = across_at(panels, along, end=dot(host.pose.to_world(end), along), others=(host.id,)) if item.lean and not inset and not neighbour else ""
         mates.append(mate)
         out.append(0.0 if inset else DRAWN_OUT * (item.height + more) if neighbour else more if mate else 0.0)
     x0, x1 = insets[0] - out[0], length - insets[1] + out[1]
     bounds = (Bound(mate=host.id), *(Bound(mate=m, reach=Reach.WITHIN) for m in mates if m), *(Bound(mate=m) for m in beside if m))
-    return Panel(id=item.id, label=item.label, stock=stock.id, envelope=rectangle(x0, -more, x1, below + item.height), t=stock.t, layout_t=stock.layout_t,
-                 pose=Pose(origin=host.pose.to_world(ends[0], foot), x=along, y=rising), datum=1.0, bounds=bounds,
-                 inside=(length / 2, below + item.height / 2))  # fmt: skip
+    return Panel(
+        id=item.id,
+        label=item.label,
+        stock=stock.id,
+        envelope=rectangle(x0, -more, x1=x1, y1=below + item.height),
+        t=stock.t,
+        layout_t=stock.layout_t,
+        pose=Pose(origin=host.pose.to_world(ends[0], foot), x=along, y=rising),
+        datum=1.0,
+        bounds=bounds,
+        inside=(length / 2, below + item.height / 2),
+    )

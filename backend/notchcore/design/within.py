@@ -27,28 +27,33 @@ def kept_within(part: Part) -> tuple[Part, tuple[Finding, ...]]:
     marks: list[Mark] = []
     losers: dict[str, Mark] = {}
     for m in part.marks:
-        kept, lost = _kept(m, body, ready)
+        kept, lost = _kept(m, body, ready=ready)
         marks += kept
         if lost > LOST and m.feature:
             losers.setdefault(m.feature, m)
     if marks == list(part.marks):
         return part, ()
     found = tuple(
-        Finding(code="mark_over_edge", severity=Severity.LOOK, parts=(part.id,), place=Place(part=part.id, x=m.line[0][0], y=m.line[0][1]),
-                facts={"feature": feature},
-                says=say("mark_over_edge", part=part.ref))
+        Finding(
+            code="mark_over_edge",
+            severity=Severity.LOOK,
+            parts=(part.id,),
+            place=Place(part=part.id, x=m.line[0][0], y=m.line[0][1]),
+            facts={"feature": feature},
+            says=say("mark_over_edge", part=part.ref),
+        )
         for feature, m in losers.items()
-    )  # fmt: skip
+    )
     return replace(part, marks=tuple(marks)), found
 
 
-def _kept(m: Mark, body: Polygon, ready: Polygon) -> tuple[list[Mark], float]:
+def _kept(m: Mark, body: Polygon, *, ready: Polygon) -> tuple[list[Mark], float]:
     """Return what stays of a mark, and how much of it is lost [mm or mm2]."""
     line = m.line if not m.closed else (*m.line, m.line[0])
     if m.operation is not Operation.ENGRAVE:
-        kept, lost = lines_within_shape(line, body, ready)
+        kept, lost = lines_within_shape(line, body, ready=ready)
         return ([m], 0.0) if not lost else ([replace(m, line=piece, closed=False) for piece in kept], lost)
-    shapes, lost = area_within(m.line, body, ready)
+    shapes, lost = area_within(m.line, body, ready=ready)
     if not lost:
         return [m], 0.0
     if m.photo is not None:

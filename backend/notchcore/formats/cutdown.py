@@ -3,15 +3,33 @@
 from __future__ import annotations
 
 import io
+from typing import TYPE_CHECKING
 
 from notchcore.formats.typeface import BOLD, SLANTED, TEXT, a4_pages
 from notchcore.nest.cutdown import CutDown
 from notchcore.units import shown, unit_name
 
+if TYPE_CHECKING:
+    from reportlab.pdfgen.canvas import Canvas
+
 CAUTION = (
     "Saws injure. Use guards, push sticks and a helper for large boards, keep hands off the line of the blade, wear eye and ear protection. "
     "Your local rules and a qualified person come first."
 )
+
+
+def _cuts(page: Canvas, plan: CutDown, *, x: float, y: float, k: float) -> None:
+    """Draw the saw's cuts, numbered in their order, on a board whose corner is at (x, y) [points], k points a millimetre."""
+    for number, c in enumerate(plan.cuts, start=1):
+        page.setLineWidth(max(plan.saw * k, 0.6))
+        page.setStrokeGray(0.35)
+        page.line(x + c.x0 * k, y + c.y0 * k, x + c.x1 * k, y + c.y1 * k)
+        page.setFillGray(0)
+        page.circle(x + c.x0 * k, y + c.y0 * k, 7, fill=1, stroke=0)
+        page.setFillGray(1)
+        page.setFont(BOLD, 8)
+        page.drawCentredString(x + c.x0 * k, y + c.y0 * k - 3, str(number))
+        page.setFillGray(0)
 
 
 def cut_down_pdf(plan: CutDown, *, title: str, sheets: int, unit: str = "mm") -> bytes:
@@ -38,19 +56,9 @@ def cut_down_pdf(plan: CutDown, *, title: str, sheets: int, unit: str = "mm") ->
     page.rect(x, y, plan.width * k, plan.height * k)
     page.setFont(TEXT, 8)
     for b in plan.blanks:
-        page.drawCentredString(
-            x + (b.x + b.width / 2) * k, y + (b.y + b.height / 2) * k - 3, f"{say(b.width)} x {say(b.height)}{' turned' if b.turned else ''}"
-        )
-    for number, c in enumerate(plan.cuts, start=1):
-        page.setLineWidth(max(plan.saw * k, 0.6))
-        page.setStrokeGray(0.35)
-        page.line(x + c.x0 * k, y + c.y0 * k, x + c.x1 * k, y + c.y1 * k)
-        page.setFillGray(0)
-        page.circle(x + c.x0 * k, y + c.y0 * k, 7, fill=1, stroke=0)
-        page.setFillGray(1)
-        page.setFont(BOLD, 8)
-        page.drawCentredString(x + c.x0 * k, y + c.y0 * k - 3, str(number))
-        page.setFillGray(0)
+        size = f"{say(b.width)} x {say(b.height)}{' turned' if b.turned else ''}"
+        page.drawCentredString(x + (b.x + b.width / 2) * k, y + (b.y + b.height / 2) * k - 3, size)
+    _cuts(page, plan, x=x, y=y, k=k)
     page.setFont(TEXT, 10)
     y -= 14 * mm
     for number, c in enumerate(plan.cuts, start=1):

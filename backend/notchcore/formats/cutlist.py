@@ -29,12 +29,12 @@ class CutListRow:
     falls_from: str = ""  #: the part out of whose opening it falls: it is not cut again
 
 
-def cut_list(assembly: Assembly, nesting: Nesting, stock_names: dict[str, str]) -> tuple[CutListRow, ...]:
+def cut_list(assembly: Assembly, nesting: Nesting, *, stock_names: dict[str, str]) -> tuple[CutListRow, ...]:
     """Return a row for each piece, in the order of sheets, those that fall out of others after their host; marks run through the job."""
     rows: list[CutListRow] = []
     parts, numbers = {p.id: p for p in assembly.parts}, piece_numbers(nesting)
     for number, sheet in enumerate(nesting.sheets, start=1):
-        for laid in laid_out(sheet.placements, parts, numbers):
+        for laid in laid_out(sheet.placements, parts, numbers=numbers):
             part = parts[laid.part]
             x0, y0, x1, y1 = bounds_of(part.profile.outer)
             rows.append(

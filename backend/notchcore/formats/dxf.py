@@ -25,7 +25,7 @@ def _vertices(contour: Contour) -> list[tuple[float, float, float]]:
     return points
 
 
-def _index(red: int, green: int, blue: int) -> int:
+def _index(red: int, green: int, *, blue: int) -> int:
     """Return the numbered colour nearest to a colour, for readers that know no others."""
     from ezdxf.colors import DXF_DEFAULT_COLORS, int2rgb
 
@@ -50,7 +50,7 @@ def sheet_dxf(file: SheetFile) -> str:
     for each in layers_of(file):
         if each.convention.layer not in drawing.layers:
             red, green, blue = (int(each.convention.colour[i : i + 2], 16) for i in (1, 3, 5))
-            layer = drawing.layers.add(each.convention.layer, color=_index(red, green, blue))
+            layer = drawing.layers.add(each.convention.layer, color=_index(red, green, blue=blue))
             layer.rgb = (red, green, blue)
         attributes = {"layer": each.convention.layer}
         for stroke in each.strokes:
@@ -58,8 +58,9 @@ def sheet_dxf(file: SheetFile) -> str:
                 if PHOTO_LAYER not in drawing.layers:
                     drawing.layers.add(PHOTO_LAYER)
                     drawing.header.custom_vars.append("Pictures", "Pictures are only in the SVG file: take it for this sheet.")
-                space.add_lwpolyline([(round(x, FILE_DIGITS), round(y, FILE_DIGITS)) for x, y in stroke.path.frame], close=True,
-                                     dxfattribs={"layer": PHOTO_LAYER})  # fmt: skip
+                space.add_lwpolyline(
+                    [(round(x, FILE_DIGITS), round(y, FILE_DIGITS)) for x, y in stroke.path.frame], close=True, dxfattribs={"layer": PHOTO_LAYER}
+                )
                 continue
             for contour in stroke.path.lines:
                 first = contour.segments[0]

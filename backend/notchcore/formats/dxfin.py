@@ -84,7 +84,7 @@ def read_dxf(data: bytes) -> Drawing:
         r = _Reading(document.layers, sag)
         try:
             for entity in document.modelspace():
-                _read(r, entity, _Within())
+                _read(r, entity, block=_Within())
         except _Full:
             r.limit = say("limit.entities", most=MOST_ENTITIES)
         except _TooManyPoints:
@@ -94,10 +94,10 @@ def read_dxf(data: bytes) -> Drawing:
     r, notes = read_near(read, ROUGH)
     unit = UNITS.get(int(document.header.get("$INSUNITS", 0) or 0))
     notes += dropped_notes(r.dropped)
-    return tidied(named_layers(r.taken), unit, notes, sag=r.sag)
+    return tidied(named_layers(r.taken), unit, notes=notes, sag=r.sag)
 
 
-def _colour(entity: Any, layer: Any, block: _Within) -> str:
+def _colour(entity: Any, layer: Any, *, block: _Within) -> str:
     """Return the colour of an entity: its own, its layer's, or that of the block that it is in."""
     from ezdxf.colors import aci2rgb, int2rgb
 
@@ -111,7 +111,7 @@ def _colour(entity: Any, layer: Any, block: _Within) -> str:
     return COLOURS.get(number) or (str(aci2rgb(number).to_hex()) if 0 < number < BY_LAYER else "black")
 
 
-def _read(r: _Reading, entity: Any, block: _Within) -> None:
+def _read(r: _Reading, entity: Any, *, block: _Within) -> None:
     r.entities += 1
     if r.entities > MOST_ENTITIES:
         raise _Full
@@ -123,20 +123,20 @@ def _read(r: _Reading, entity: Any, block: _Within) -> None:
         if entity.dxf.get("invisible", 0) or (layer is not None and (layer.is_off() or layer.is_frozen())):
             r.dropped["dropped.switched_off", ""] += 1
             return
-        colour = _colour(entity, layer, block)
+        colour = _colour(entity, layer, block=block)
         if kind == "INSERT":
             if block.depth >= DEEPEST:
                 r.dropped["dropped.nested", ""] += 1
                 return
             for inner in entity.virtual_entities():
-                _read(r, inner, _Within(name, colour, block.depth + 1))
+                _read(r, inner, block=_Within(name, colour, block.depth + 1))
         else:
-            _drawn(r, entity, kind, name, colour)
+            _drawn(r, entity, kind=kind, layer=name, colour=colour)
     except (ValueError, TypeError, ArithmeticError, AttributeError, KeyError, IndexError):
         r.dropped["dropped.unreadable", kind] += 1
 
 
-def _drawn(r: _Reading, entity: Any, kind: str, layer: str, colour: str) -> None:
+def _drawn(r: _Reading, entity: Any, *, kind: str, layer: str, colour: str) -> None:
     from ezdxf import path
 
     if kind == "CIRCLE" and abs(entity.dxf.extrusion.z - 1) < 1e-9:
@@ -144,7 +144,7 @@ def _drawn(r: _Reading, entity: Any, kind: str, layer: str, colour: str) -> None
         if circle.radius > 0 and math.isfinite(circle.radius):
             r.keep(layer, colour, list(circle_ring(circle, sag=min(r.sag, circle.radius / 50))), closed=True, circle=circle)
     elif kind in ("TEXT", "MTEXT", "ATTRIB"):
-        _text(r, entity, layer, colour)
+        _text(r, entity, layer=layer, colour=colour)
     elif kind in ("ARC", "CIRCLE", "ELLIPSE", "SPLINE"):  # by their own formula: as Bézier curves they would be 0.03 % off
         points = [(float(p.x), float(p.y)) for p in (entity.flattening(r.sag) if kind in ("ARC", "CIRCLE") else entity.flattening(r.sag, FEWEST))]
         whole = bool(entity.closed) if kind == "SPLINE" else kind != "ARC" and math.dist(points[0], points[-1]) < r.sag
@@ -180,14 +180,14 @@ def _bulged(corners: list[tuple[float, float, float]], sag: float, *, closed: bo
         radius = chord / (2 * math.sin(turn / 2))
         off = radius * math.cos(turn / 2) / chord  # of the middle from the chord, in chords
         mx, my = (x + u) / 2 - (v - y) * off, (y + v) / 2 + (u - x) * off
-        steps = arc_steps(turn, abs(radius), sag)
+        steps = arc_steps(turn, abs(radius), sag=sag)
         for i in range(1, steps):
             a = turn * i / steps
             points.append((mx + (x - mx) * math.cos(a) - (y - my) * math.sin(a), my + (x - mx) * math.sin(a) + (y - my) * math.cos(a)))
     return points if closed else [*points, corners[-1][:2]]
 
 
-def _text(r: _Reading, entity: Any, layer: str, colour: str) -> None:
+def _text(r: _Reading, entity: Any, *, layer: str, colour: str) -> None:
     words = " ".join(str(entity.plain_text()).split())
     height = float(entity.dxf.get("char_height" if entity.dxftype() == "MTEXT" else "height", 2.5))
     if not words or not 0 < height < 1e5:

@@ -47,7 +47,7 @@ def _step(s: Segment) -> str:
     return f"{'G3' if s.ccw else 'G2'} {_to(s.end)} I{_number(s.centre[0] - s.start[0])} J{_number(s.centre[1] - s.start[1])}"
 
 
-def _cut(contour: Contour, feed: str, power: str) -> Iterator[str]:
+def _cut(contour: Contour, feed: str, *, power: str) -> Iterator[str]:
     yield f"G0 {_to(contour.segments[0].start)}"
     yield f"M3 {power}"
     for k, s in enumerate(contour.segments):
@@ -57,7 +57,7 @@ def _cut(contour: Contour, feed: str, power: str) -> Iterator[str]:
     yield "M5"
 
 
-def _row(ends: list[Vec2], overscan: Mm, feed: str, power: str) -> Iterator[str]:
+def _row(ends: list[Vec2], overscan: Mm, *, feed: str, power: str) -> Iterator[str]:
     """Yield one sweep over burning stretches that lie on one line, two points each."""
     length = math.dist(ends[0], ends[-1]) or 1.0
     ux, uy = (ends[-1][0] - ends[0][0]) / length * overscan, (ends[-1][1] - ends[0][1]) / length * overscan
@@ -68,12 +68,12 @@ def _row(ends: list[Vec2], overscan: Mm, feed: str, power: str) -> Iterator[str]
     yield f"G1 {_to((ends[-1][0] + ux, ends[-1][1] + uy))} S0"
 
 
-def _engraved(stroke: Stroke, file: SheetFile, feed: str, power: str) -> Iterator[str]:
-    rows = burned_rows(stroke.path, stroke.interval, file.images, upright=stroke.upright)
+def _engraved(stroke: Stroke, file: SheetFile, *, feed: str, power: str) -> Iterator[str]:
+    rows = burned_rows(stroke.path, stroke.interval, images=file.images, upright=stroke.upright)
     stretches = list(zip(rows[::2], rows[1::2], strict=True))
     yield "M3 S0"
     for _, row in groupby(stretches, key=lambda ab: ab[0][0] if stroke.upright else ab[0][1]):
-        yield from _row([p for ab in row for p in ab], file.plan.overscan, feed, power)
+        yield from _row([p for ab in row for p in ab], file.plan.overscan, feed=feed, power=power)
     yield "M5"
 
 
@@ -85,15 +85,21 @@ def sheet_gcode(file: SheetFile) -> str:
     """
     corner = f"Sheet {file.plan.width:g} x {file.plan.height:g} mm, its lower left corner at X0 Y0."
     lines = [
-        _note(file.title), _note(plain(file.statement)), _note(f"{corner} S{FULL_POWER} is all the power there is: set the machine to that."),
-        _note("Stay with the machine, extraction on. Try it with the beam off first."), "G21", "G90", "G17", "M5",
-    ]  # fmt: skip
+        _note(file.title),
+        _note(plain(file.statement)),
+        _note(f"{corner} S{FULL_POWER} is all the power there is: set the machine to that."),
+        _note("Stay with the machine, extraction on. Try it with the beam off first."),
+        "G21",
+        "G90",
+        "G17",
+        "M5",
+    ]
     for stroke in file.plan.strokes:
         feed, power = f"F{_number(stroke.speed * SECONDS)}", f"S{round(stroke.power / 100 * FULL_POWER)}"
         lines.append(_note(f"{stroke.path.operation.value} {stroke.path.id}"))
         for _ in range(stroke.passes):
             if stroke.path.operation is Operation.ENGRAVE:
-                lines += _engraved(stroke, file, feed, power)
+                lines += _engraved(stroke, file, feed=feed, power=power)
             else:
-                lines += [line for contour in stroke.path.lines for line in _cut(contour, feed, power)]
+                lines += [line for contour in stroke.path.lines for line in _cut(contour, feed, power=power)]
     return "\n".join([*lines, "M5", "G0 X0 Y0", "M2", ""])

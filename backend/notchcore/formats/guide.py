@@ -25,9 +25,13 @@ COLUMNS, ROWS = 2, 3
 AWAY = 0.45  # how far from its place a part is drawn, as a share of the thing's size
 CAUTION = "Anything that people stand, sit or hang on, or that could fall on them, is for a qualified person to judge. Local rules come first."
 WAYS: tuple[tuple[Vec3, str], ...] = (
-    ((0, 0, -1), "from above"), ((0, 0, 1), "from below"), ((1, 0, 0), "from the left"), ((-1, 0, 0), "from the right"),
-    ((0, 1, 0), "from the front"), ((0, -1, 0), "from behind"),
-)  # fmt: skip
+    ((0, 0, -1), "from above"),
+    ((0, 0, 1), "from below"),
+    ((1, 0, 0), "from the left"),
+    ((-1, 0, 0), "from the right"),
+    ((0, 1, 0), "from the front"),
+    ((0, -1, 0), "from behind"),
+)
 
 
 def way_in_words(direction: Vec3) -> str:
@@ -56,8 +60,7 @@ def _middle(part: Part) -> Vec3:
     return (b[0] + b[3]) / 2, (b[1] + b[4]) / 2, (b[2] + b[5]) / 2
 
 
-def guide_pdf(assembly: Assembly, steps: tuple[GuideStep, ...], colours: Mapping[str, str], *, title: str, revision: int,
-              unit: str = "mm") -> bytes:  # fmt: skip
+def guide_pdf(assembly: Assembly, steps: tuple[GuideStep, ...], *, colours: Mapping[str, str], title: str, revision: int, unit: str = "mm") -> bytes:
     """Return the guide as PDF, A4, in its reader's unit.
 
     Args:
@@ -78,7 +81,7 @@ def guide_pdf(assembly: Assembly, steps: tuple[GuideStep, ...], colours: Mapping
     for k, step in enumerate(steps):
         placed = there_at(steps, k)
         if k % each == 0:
-            _head(page, title, revision, k // each + 1, pages)
+            _head(page, title, revision=revision, number=k // each + 1, of=pages)
         cell_w, cell_h = (width - 36 * mm) / COLUMNS, (height - 52 * mm) / ROWS
         x = 18 * mm + (k % COLUMNS) * cell_w
         y = height - 28 * mm - (k % each // COLUMNS + 1) * cell_h
@@ -90,24 +93,24 @@ def guide_pdf(assembly: Assembly, steps: tuple[GuideStep, ...], colours: Mapping
         room = 26 * mm  # for words
         k_scale = min((cell_w - 6 * mm) / (size * 1.45), (cell_h - room) / (size * 1.35))
         page.translate(x + cell_w / 2 - 3 * mm - (u0 + u1) / 2 * k_scale, y + room + (cell_h - room) / 2 - (v0 + v1) / 2 * k_scale)
-        _picture(page, replace(assembly, parts=(*shown, *moved), dimensions=()), {p.id for p in new}, colours, k_scale)
+        _picture(page, replace(assembly, parts=(*shown, *moved), dimensions=()), new={p.id for p in new}, colours=colours, k=k_scale)
         if placed:
             for old, there in zip(new, moved, strict=True):
-                _arrow(page, seen(_middle(there)), seen(_middle(old)), k_scale)
+                _arrow(page, seen(_middle(there)), end=seen(_middle(old)), k=k_scale)
         page.restoreState()
-        _words(page, x, y + room - 4 * mm, cell_w - 8 * mm, k + 1, step, parts, marks, first=not placed, unit=unit)
+        _words(page, x, y=y + room - 4 * mm, width=cell_w - 8 * mm, number=k + 1, step=step, parts=parts, marks=marks, first=not placed, unit=unit)
         if k % each == each - 1 or k == len(steps) - 1:
             _foot(page)
             page.showPage()
-    _head(page, title, revision, pages, pages)
-    _parts_page(page, assembly, marks, unit)
+    _head(page, title, revision=revision, number=pages, of=pages)
+    _parts_page(page, assembly, marks=marks, unit=unit)
     _foot(page)
     page.showPage()
     page.save()
     return out.getvalue()
 
 
-def _head(page: Canvas, title: str, revision: int, number: int, of: int) -> None:
+def _head(page: Canvas, title: str, *, revision: int, number: int, of: int) -> None:
     from reportlab.lib.units import mm
 
     width, height = page._pagesize
@@ -131,15 +134,15 @@ def _shade(colour: str, light: float) -> tuple[float, float, float]:
     return min(r * light, 1), min(g * light, 1), min(b * light, 1)
 
 
-def _picture(page: Canvas, assembly: Assembly, new: set[str], colours: Mapping[str, str], k: float) -> None:
+def _picture(page: Canvas, assembly: Assembly, *, new: set[str], colours: Mapping[str, str], k: float) -> None:
     for face in picture_of(assembly).faces:
         page.setFillColorRGB(*_shade(colours.get(face.stock, "#cccccc"), face.light if face.part in new else 0.55 + 0.35 * face.light))
         page.setStrokeGray(0.1 if face.part in new else 0.45)
         page.setLineWidth(0.7 if face.part in new else 0.35)
-        page.drawPath(_path(page, face, k), fill=1, stroke=1, fillMode=0)
+        page.drawPath(_path(page, face, k=k), fill=1, stroke=1, fillMode=0)
 
 
-def _path(page: Canvas, face: Face, k: float):  # type: ignore[no-untyped-def]
+def _path(page: Canvas, face: Face, *, k: float):  # type: ignore[no-untyped-def]
     path = page.beginPath()
     for ring in (face.ring, *face.holes):
         path.moveTo(ring[0][0] * k, ring[0][1] * k)
@@ -149,7 +152,7 @@ def _path(page: Canvas, face: Face, k: float):  # type: ignore[no-untyped-def]
     return path
 
 
-def _arrow(page: Canvas, start: Vec2, end: Vec2, k: float) -> None:
+def _arrow(page: Canvas, start: Vec2, *, end: Vec2, k: float) -> None:
     (x0, y0), (x1, y1) = (start[0] * k, start[1] * k), (end[0] * k, end[1] * k)
     long = ((x1 - x0) ** 2 + (y1 - y0) ** 2) ** 0.5
     if long < 6:
@@ -167,8 +170,9 @@ def _arrow(page: Canvas, start: Vec2, end: Vec2, k: float) -> None:
     page.drawPath(tip, fill=1, stroke=0)
 
 
-def _words(page: Canvas, x: float, y: float, width: float, number: int, step: GuideStep, parts: Mapping[str, Part], marks: Mapping[str, str], *,
-           first: bool, unit: str) -> None:  # fmt: skip
+def _words(
+    page: Canvas, x: float, *, y: float, width: float, number: int, step: GuideStep, parts: Mapping[str, Part], marks: Mapping[str, str], first: bool, unit: str
+) -> None:
     from reportlab.lib.units import mm
     from reportlab.lib.utils import simpleSplit
 
@@ -189,7 +193,7 @@ def _words(page: Canvas, x: float, y: float, width: float, number: int, step: Gu
             page.drawString(x, y, line)
 
 
-def _parts_page(page: Canvas, assembly: Assembly, marks: Mapping[str, str], unit: str) -> None:
+def _parts_page(page: Canvas, assembly: Assembly, *, marks: Mapping[str, str], unit: str) -> None:
     from reportlab.lib.units import mm
 
     width, height = page._pagesize

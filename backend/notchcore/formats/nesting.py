@@ -13,7 +13,7 @@ from notchcore.words.render import plain, say
 KINDS = ("strip", "bin")
 
 
-def _field(data: Any, name: str, path: str, default: Any = None) -> Any:
+def _field(data: Any, name: str, *, path: str, default: Any = None) -> Any:
     if not isinstance(data, dict):
         raise NestError(say("file.object", where=path or "problem"), field=path or "problem")
     where = f"{path}.{name}" if path else name
@@ -57,18 +57,22 @@ def _part(data: Any, path: str) -> PartKind:
     turns = data.get("rotations", [0.0]) if isinstance(data, dict) else [0.0]
     allowed = ANY_TURN if turns is None else tuple(_number(t, f"{path}.rotations[{i}]") for i, t in enumerate(_list(turns, f"{path}.rotations")))
     return PartKind(
-        id=str(_field(data, "id", path)), outer=_ring(_field(data, "outer", path), f"{path}.outer"),
-        holes=tuple(_ring(h, f"{path}.holes[{i}]", hole=True) for i, h in enumerate(_list(_field(data, "holes", path, []), f"{path}.holes"))),
-        count=_count(_field(data, "qty", path, 1), f"{path}.qty"), turns=allowed,
-    )  # fmt: skip
+        id=str(_field(data, "id", path=path)),
+        outer=_ring(_field(data, "outer", path=path), f"{path}.outer"),
+        holes=tuple(_ring(h, f"{path}.holes[{i}]", hole=True) for i, h in enumerate(_list(_field(data, "holes", path=path, default=[]), f"{path}.holes"))),
+        count=_count(_field(data, "qty", path=path, default=1), f"{path}.qty"),
+        turns=allowed,
+    )
 
 
 def _sheet(data: Any, path: str) -> SheetSpec:
     return SheetSpec(
-        id=str(_field(data, "id", path)), outer=_ring(_field(data, "outer", path), f"{path}.outer"),
-        bad=tuple(_ring(b, f"{path}.bad[{i}]") for i, b in enumerate(_list(_field(data, "bad", path, []), f"{path}.bad"))),
-        count=_count(_field(data, "count", path, 1), f"{path}.count"), cost=_number(_field(data, "cost", path, 0.0), f"{path}.cost"),
-    )  # fmt: skip
+        id=str(_field(data, "id", path=path)),
+        outer=_ring(_field(data, "outer", path=path), f"{path}.outer"),
+        bad=tuple(_ring(b, f"{path}.bad[{i}]") for i, b in enumerate(_list(_field(data, "bad", path=path, default=[]), f"{path}.bad"))),
+        count=_count(_field(data, "count", path=path, default=1), f"{path}.count"),
+        cost=_number(_field(data, "cost", path=path, default=0.0), f"{path}.cost"),
+    )
 
 
 def read_problem(text: str) -> Problem:
@@ -83,24 +87,27 @@ def read_problem(text: str) -> Problem:
         data = json.loads(text)
     except (ValueError, RecursionError) as problem:
         raise NestError(say("file.no_json", problem=str(problem)), field="problem") from problem
-    kind = _field(data, "kind", "")
+    kind = _field(data, "kind", path="")
     if kind not in KINDS:
         raise NestError(say("file.kind", kinds=", ".join(KINDS)), field="kind")
     if data.get("units", "mm") != "mm":
         raise NestError(say("file.units"), field="units")
-    strip = _number(_field(_field(data, "strip", ""), "height", "strip"), "strip.height") if kind == "strip" else None
-    sheets = _list(_field(data, "sheets", ""), "sheets") if kind == "bin" else []
+    strip = _number(_field(_field(data, "strip", path=""), "height", path="strip"), "strip.height") if kind == "strip" else None
+    sheets = _list(_field(data, "sheets", path=""), "sheets") if kind == "bin" else []
     ids: set[str] = set()
-    for i, part in enumerate(parts := _list(_field(data, "parts", ""), "parts")):
-        name = str(_field(part, "id", f"parts[{i}]"))
+    for i, part in enumerate(parts := _list(_field(data, "parts", path=""), "parts")):
+        name = str(_field(part, "id", path=f"parts[{i}]"))
         if name in ids:
             raise NestError(say("file.twice", i=i, name=name), field=f"parts[{i}].id")
         ids.add(name)
     return Problem(
-        name=str(data.get("name", "")), parts=tuple(_part(p, f"parts[{i}]") for i, p in enumerate(parts)),
-        spacing=_number(data.get("spacing", 0.0), "spacing"), margin=_number(data.get("margin", 0.0), "margin"), strip_height=strip,
+        name=str(data.get("name", "")),
+        parts=tuple(_part(p, f"parts[{i}]") for i, p in enumerate(parts)),
+        spacing=_number(data.get("spacing", 0.0), "spacing"),
+        margin=_number(data.get("margin", 0.0), "margin"),
+        strip_height=strip,
         sheets=tuple(_sheet(s, f"sheets[{i}]") for i, s in enumerate(sheets)),
-    )  # fmt: skip
+    )
 
 
 def solution_data(problem: Problem, answer: Answer) -> dict[str, Any]:

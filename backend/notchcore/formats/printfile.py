@@ -20,12 +20,12 @@ SAG: Mm = 0.02
 DOT: Mm = 0.1  # of a printed picture
 
 
-def _artwork(page: Canvas, plan: SheetPlan, file: SheetFile, mm: float) -> None:
+def _artwork(page: Canvas, plan: SheetPlan, *, file: SheetFile, mm: float) -> None:
     from reportlab.lib.utils import ImageReader
 
     for path in plan.printed:
         if path.photo is not None:
-            dots = photo_dots(path, DOT, file.images)
+            dots = photo_dots(path, DOT, images=file.images)
             rows, columns = dots.burned.shape
             image = ImageReader(io.BytesIO(dots_png(dots, "#000000")))
             page.drawImage(image, dots.at[0] * mm, dots.at[1] * mm, columns * dots.pitch * mm, rows * dots.pitch * mm, mask="auto")
@@ -48,7 +48,7 @@ def print_pdf(file: SheetFile) -> bytes:
     out = io.BytesIO()
     page = Canvas(out, pagesize=(plan.width * mm, plan.height * mm), invariant=1)
     page.setTitle(f"{file.title}: to be printed at 100 %")
-    _artwork(page, plan, file, mm)
+    _artwork(page, plan, file=file, mm=mm)
     for x, y in plan.lay.marks:
         page.setLineWidth(0.4 * mm)
         page.circle(x * mm, y * mm, RADIUS * mm)

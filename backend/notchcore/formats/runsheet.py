@@ -132,14 +132,14 @@ class _Flow:
         self.page.translate(18 * MM, self.y * MM)
         self.page.setLineWidth(0.6)
         self.page.rect(0, 0, plan.width * scale, plan.height * scale)
-        _draw_map(self.page, self.file, scale, [r for r in self.sheet.rows if r.sheet == plan.number])
+        _draw_map(self.page, self.file, scale=scale, rows=[r for r in self.sheet.rows if r.sheet == plan.number])
         self.page.restoreState()
         self.y -= 9
 
     def columns(self) -> None:
         top = self.y
         self.text(18, "At the machine", font=BOLD, size=10)
-        for text in _at_the_machine(self.file, self.sheet, self.stock):
+        for text in _at_the_machine(self.file, self.sheet, stock=self.stock):
             self.wrapped(18, text, 88)
         left, self.y = self.y, top
         self.text(112, "Tick before starting", font=BOLD, size=10)
@@ -192,7 +192,7 @@ class _Flow:
         self.page.showPage()
 
 
-def _at_the_machine(file: SheetFile, sheet: RunSheet, stock: Stock) -> list[str]:
+def _at_the_machine(file: SheetFile, sheet: RunSheet, *, stock: Stock) -> list[str]:
     settings = sheet.settings[file.plan.stock]
     operations = {s.path.operation for s in file.plan.strokes if s.path.beam is None}
     beams = [("Engrave", settings.engrave, Operation.ENGRAVE), ("Score", settings.score, Operation.SCORE), ("Cut", settings.cut, Operation.OUTER)]
@@ -207,7 +207,7 @@ def _at_the_machine(file: SheetFile, sheet: RunSheet, stock: Stock) -> list[str]
     ]
 
 
-def _draw_line(page: Canvas, stroke: Stroke, contour: Contour, scale: float) -> None:
+def _draw_line(page: Canvas, stroke: Stroke, *, contour: Contour, scale: float) -> None:
     points = sampled(contour, sag=0.2)
     line = page.beginPath()
     line.moveTo(points[0][0] * scale, points[0][1] * scale)
@@ -220,11 +220,11 @@ def _draw_line(page: Canvas, stroke: Stroke, contour: Contour, scale: float) -> 
     page.drawPath(line)
 
 
-def _draw_map(page: Canvas, file: SheetFile, scale: float, rows: list[CutListRow]) -> None:
+def _draw_map(page: Canvas, file: SheetFile, *, scale: float, rows: list[CutListRow]) -> None:
     placed: dict[str, tuple[float, float, float, float]] = {}
     for stroke in file.plan.strokes:
         for contour in stroke.path.contours:
-            _draw_line(page, stroke, contour, scale)
+            _draw_line(page, stroke, contour=contour, scale=scale)
         points = sampled(stroke.path.contour, sag=0.2)
         key = str(CopyId(stroke.path.part, stroke.path.copy))
         if stroke.path.operation is Operation.OUTER or key not in placed:
@@ -244,7 +244,7 @@ def _draw_map(page: Canvas, file: SheetFile, scale: float, rows: list[CutListRow
     for mark in file.plan.lay.marks:
         page.circle(mark[0] * scale, mark[1] * scale, 2.2)
     for turn in file.plan.lay.turns:
-        _turn_arrow(page, turn, scale)
+        _turn_arrow(page, turn, scale=scale)
     for row in (r for r in rows if r.placement in placed):
         x0, y0, x1, y1 = placed[row.placement]
         if file.plan.lay.turns:  # the number stands on the line that its part is turned about
@@ -254,7 +254,7 @@ def _draw_map(page: Canvas, file: SheetFile, scale: float, rows: list[CutListRow
         page.drawCentredString((x0 + x1) / 2 * scale, (y0 + y1) / 2 * scale - 3, row.mark)
 
 
-def _turn_arrow(page: Canvas, turn: PartTurn, scale: float) -> None:
+def _turn_arrow(page: Canvas, turn: PartTurn, *, scale: float) -> None:
     """Draw how a part is turned over: the line it is turned about, and the way to its hole where that is another's."""
     (x0, y0), (x1, y1) = ((x * scale, y * scale) for x, y in (turn.start, turn.end))
     page.saveState()

@@ -41,7 +41,7 @@ def curves(s: Segment) -> Iterator[tuple[Vec2, Vec2, Vec2]]:
         a = b
 
 
-def _line(page: Canvas, contour: Contour, mm: float, *, filled: bool) -> None:
+def _line(page: Canvas, contour: Contour, *, mm: float, filled: bool) -> None:
     path = page.beginPath()
     path.moveTo(contour.segments[0].start[0] * mm, contour.segments[0].start[1] * mm)
     for s in contour.segments:
@@ -55,7 +55,7 @@ def _line(page: Canvas, contour: Contour, mm: float, *, filled: bool) -> None:
     page.drawPath(path, stroke=0 if filled else 1, fill=1 if filled else 0)
 
 
-def _layer(page: Canvas, layer: Layer, file: SheetFile, mm: float) -> None:
+def _layer(page: Canvas, layer: Layer, *, file: SheetFile, mm: float) -> None:
     from reportlab.lib.colors import HexColor
     from reportlab.lib.utils import ImageReader
 
@@ -67,9 +67,9 @@ def _layer(page: Canvas, layer: Layer, file: SheetFile, mm: float) -> None:
     for stroke in layer.strokes:
         if stroke.path.photo is None:
             for contour in stroke.path.lines:
-                _line(page, contour, mm, filled=filled)
+                _line(page, contour, mm=mm, filled=filled)
             continue
-        dots = photo_dots(stroke.path, stroke.interval, file.images)
+        dots = photo_dots(stroke.path, stroke.interval, images=file.images)
         rows, columns = dots.burned.shape
         image = ImageReader(io.BytesIO(dots_png(dots, "#000000")))
         page.drawImage(image, dots.at[0] * mm, dots.at[1] * mm, columns * dots.pitch * mm, rows * dots.pitch * mm, mask="auto")
@@ -89,7 +89,7 @@ def sheet_pdf(file: SheetFile) -> bytes:
     page.setTitle(file.title)
     page.setSubject(plain(file.statement))
     for layer in layers_of(file):
-        _layer(page, layer, file, mm)
+        _layer(page, layer, file=file, mm=mm)
     page.showPage()
     page.save()
     return out.getvalue()

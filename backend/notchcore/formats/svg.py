@@ -43,7 +43,7 @@ def path_data(contour: Contour, height: Mm) -> str:
     return "".join(out) + ("Z" if contour.closed else "")
 
 
-def _element(contour: Contour, height: Mm, name: str) -> str:
+def _element(contour: Contour, height: Mm, *, name: str) -> str:
     first = contour.segments[0]
     if len(contour.segments) == 1 and first.centre is not None and contour.closed:
         return f'<circle id={quoteattr(name)} cx="{_number(first.centre[0])}" cy="{_number(height - first.centre[1])}" r="{_number(first.radius)}"/>'
@@ -55,8 +55,8 @@ def _drawn(stroke: Stroke, file: SheetFile) -> str:
     path = stroke.path
     if path.photo is None:
         lines = path.lines
-        return "".join(_element(line, file.plan.height, path.id if len(lines) == 1 else f"{path.id}.{k}") for k, line in enumerate(lines))
-    dots = photo_dots(stroke.path, stroke.interval, file.images)
+        return "".join(_element(line, file.plan.height, name=path.id if len(lines) == 1 else f"{path.id}.{k}") for k, line in enumerate(lines))
+    dots = photo_dots(stroke.path, stroke.interval, images=file.images)
     rows, columns = dots.burned.shape
     (x, y), w, h = dots.at, columns * dots.pitch, rows * dots.pitch
     data = base64.b64encode(dots_png(dots, "#000000")).decode()

@@ -28,8 +28,27 @@ MM = {"mm": 1.0, "cm": 10.0, "in": 25.4, "pt": 25.4 / 72, "pc": 25.4 / 6, "q": 0
 MOST_NODES = 60_000
 DEEPEST = 60
 MOST_REUSED = 20_000
-SKIPPED = frozenset({"defs", "metadata", "title", "desc", "style", "symbol", "clipPath", "mask", "marker", "pattern", "linearGradient",
-                     "radialGradient", "filter", "script", "namedview", "font", "view"})  # fmt: skip
+SKIPPED = frozenset(
+    {
+        "defs",
+        "metadata",
+        "title",
+        "desc",
+        "style",
+        "symbol",
+        "clipPath",
+        "mask",
+        "marker",
+        "pattern",
+        "linearGradient",
+        "radialGradient",
+        "filter",
+        "script",
+        "namedview",
+        "font",
+        "view",
+    }
+)
 CAP = 0.7  # of the font size: the height of a capital in most faces
 _NUMBER = re.compile(r"[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?")
 Matrix = tuple[float, float, float, float, float, float]
@@ -94,13 +113,13 @@ def read_svg(data: bytes) -> Drawing:
             sheet.read(element.text or "")
     all_styled = not _within_reach(root) or sheet.look_at(root)  # what is beyond is not read either, and said
     m, unit, port = _view(root)
-    place = _Place(m=m, style=style_of(root, sheet, {}), port=port)
+    place = _Place(m=m, style=style_of(root, sheet, above={}), port=port)
 
     def read(sag: float) -> _Reading:
         r = _Reading(sag, by_id, sheet)
         try:
             for child in root:
-                _read(r, child, place)
+                _read(r, child, above=place)
         except TooMuch as limit:
             r.limit = limit.says
         except TooManyPoints:
@@ -115,7 +134,7 @@ def read_svg(data: bytes) -> Drawing:
     notes += dropped_notes(r.dropped)
     if not all_styled:
         notes.append(Note(code="style_too_large", says=say("style_too_large")))
-    return tidied(named_layers(r.taken), unit, notes, sag=r.sag)
+    return tidied(named_layers(r.taken), unit, notes=notes, sag=r.sag)
 
 
 def _within_reach(root: ET.Element) -> bool:
@@ -170,7 +189,7 @@ def _millimetres(text: str) -> float:
     return max(float(found.group()) * MM[unit], 0.0) if found and unit in MM else 0.0
 
 
-def _fitted(e: ET.Element, box: list[float], size: Vec2) -> tuple[Matrix, Vec2]:
+def _fitted(e: ET.Element, box: list[float], *, size: Vec2) -> tuple[Matrix, Vec2]:
     """Return the matrix that fits a view box into a size, and the size that per cents are of in there. Source: the SVG recommendation."""
     w, h = size
     if len(box) != 4 or not (box[2] > 0 and box[3] > 0 and w > 0 and h > 0):
@@ -215,7 +234,7 @@ def _transform(text: str) -> Matrix:
     return m
 
 
-def _read(r: _Reading, e: ET.Element, above: _Place) -> None:
+def _read(r: _Reading, e: ET.Element, *, above: _Place) -> None:
     """Read one element and what is in it."""
     name = _name(e)
     r.nodes += 1
@@ -228,7 +247,7 @@ def _read(r: _Reading, e: ET.Element, above: _Place) -> None:
         raise TooMuch(say("limit.groups", most=DEEPEST))
     if name in SKIPPED:
         return
-    style = style_of(e, r.sheet, above.style)
+    style = style_of(e, r.sheet, above=above.style)
     if hidden(style):
         r.dropped["dropped.hidden", ""] += 1
         return
@@ -238,46 +257,46 @@ def _read(r: _Reading, e: ET.Element, above: _Place) -> None:
     group = next((v for k, v in e.attrib.items() if k.rpartition("}")[2] == "label" and name == "g"), above.group)
     here = replace(above, m=_times(above.m, _transform(e.get("transform", ""))), style=style, group=group, depth=above.depth + 1)
     if name in ("g", "a"):
-        _inside(r, e, here)
+        _inside(r, e, here=here)
     elif name == "switch":  # the first that can be shown is: foreign content cannot
         some = [c for c in e if _name(c) not in ("foreignObject", "comment") and not c.get("requiredExtensions")]
         if some:
-            _read(r, some[0], here)
+            _read(r, some[0], above=here)
     elif name == "svg":
-        _inside(r, e, _framed(here, e, e))
+        _inside(r, e, here=_framed(here, e, holder=e))
     elif name == "use":
-        _used(r, e, here)
+        _used(r, e, here=here)
     else:
-        _shape(r, e, name, here)
+        _shape(r, e, name=name, at=here)
 
 
-def _inside(r: _Reading, e: ET.Element, here: _Place) -> None:
+def _inside(r: _Reading, e: ET.Element, *, here: _Place) -> None:
     for child in e:
-        _read(r, child, here)
+        _read(r, child, above=here)
 
 
-def _framed(here: _Place, e: ET.Element, holder: ET.Element) -> _Place:
+def _framed(here: _Place, e: ET.Element, *, holder: ET.Element) -> _Place:
     """Return the place inside a frame that may have a view box of its own; `e` says where it stands and how large it is."""
     w, h = here.port
     size = (_length(e.get("width"), w, of=w), _length(e.get("height"), h, of=h))
-    fit, port = _fitted(holder, _numbers(holder.get("viewBox", "")), size)
+    fit, port = _fitted(holder, _numbers(holder.get("viewBox", "")), size=size)
     moved = (1.0, 0.0, 0.0, 1.0, _length(e.get("x"), of=w), _length(e.get("y"), of=h))
     return replace(here, m=_times(_times(here.m, moved), fit), port=port)
 
 
-def _used(r: _Reading, e: ET.Element, here: _Place) -> None:
+def _used(r: _Reading, e: ET.Element, *, here: _Place) -> None:
     href = next((v for k, v in e.attrib.items() if k.rpartition("}")[2] == "href"), "")
     target = r.by_id.get(href.lstrip("#"))
     if target is None:
         r.dropped["dropped.reference", ""] += 1
     elif _name(target) == "symbol":
-        _inside(r, target, replace(_framed(here, e, target), reused=True))
+        _inside(r, target, here=replace(_framed(here, e, holder=target), reused=True))
     else:
         w, h = here.port
-        _read(r, target, replace(here, reused=True, m=_times(here.m, (1, 0, 0, 1, _length(e.get("x"), of=w), _length(e.get("y"), of=h)))))
+        _read(r, target, above=replace(here, reused=True, m=_times(here.m, (1, 0, 0, 1, _length(e.get("x"), of=w), _length(e.get("y"), of=h)))))
 
 
-def _shape(r: _Reading, e: ET.Element, name: str, at: _Place) -> None:
+def _shape(r: _Reading, e: ET.Element, *, name: str, at: _Place) -> None:
     w, h = at.port
     try:
         if name == "path":
@@ -288,12 +307,12 @@ def _shape(r: _Reading, e: ET.Element, name: str, at: _Place) -> None:
         elif name == "line":
             some = [([(_length(e.get(f"x{i}"), of=w), _length(e.get(f"y{i}"), of=h)) for i in (1, 2)], False)]
         elif name == "rect":
-            some = [(_rectangle(e, at.port, _sag(r, at.m)), True)]
+            some = [(_rectangle(e, at.port, sag=_sag(r, at.m)), True)]
         elif name in ("circle", "ellipse"):
-            _round(r, e, name, at)
+            _round(r, e, name=name, at=at)
             return
         elif name == "text":
-            _text(r, e, at)
+            _text(r, e, at=at)
             return
         else:
             if name != "comment":
@@ -303,7 +322,7 @@ def _shape(r: _Reading, e: ET.Element, name: str, at: _Place) -> None:
         r.dropped["dropped.numbers", name] += 1
         return
     for points, closed in some:
-        _keep(r, at, points, closed=closed)
+        _keep(r, at, points=points, closed=closed)
 
 
 def _sag(r: _Reading, m: Matrix) -> float:
@@ -311,7 +330,7 @@ def _sag(r: _Reading, m: Matrix) -> float:
     return r.sag / max(math.hypot(m[0], m[1]), math.hypot(m[2], m[3]), 1e-12)
 
 
-def _keep(r: _Reading, at: _Place, points: list[Vec2], *, closed: bool, circle: Circle | None = None) -> None:
+def _keep(r: _Reading, at: _Place, *, points: list[Vec2], closed: bool, circle: Circle | None = None) -> None:
     if len(points) < 2:
         return
     r.points += len(points)
@@ -326,7 +345,7 @@ def _keep(r: _Reading, at: _Place, points: list[Vec2], *, closed: bool, circle: 
     (r.lines if colour else r.unseen).append((at.group, DrawnLine(layer=colour or "black", points=moved, closed=closed, circle=circle)))
 
 
-def _rectangle(e: ET.Element, port: Vec2, sag: float) -> list[Vec2]:
+def _rectangle(e: ET.Element, port: Vec2, *, sag: float) -> list[Vec2]:
     x, w, rx = (_length(e.get(k), -1.0 if k == "rx" else 0.0, of=port[0]) for k in ("x", "width", "rx"))
     y, h, ry = (_length(e.get(k), -1.0 if k == "ry" else 0.0, of=port[1]) for k in ("y", "height", "ry"))
     if w <= 0 or h <= 0:
@@ -336,14 +355,14 @@ def _rectangle(e: ET.Element, port: Vec2, sag: float) -> list[Vec2]:
     if rx == 0 or ry == 0:
         return [(x, y), (x + w, y), (x + w, y + h), (x, y + h)]
     points: list[Vec2] = []
-    steps = arc_steps(math.pi / 2, max(rx, ry), sag)
+    steps = arc_steps(math.pi / 2, max(rx, ry), sag=sag)
     turns = [math.pi / 2 * i / steps for i in range(steps + 1)]
     for cx, cy, first in ((x + w - rx, y + ry, -1), (x + w - rx, y + h - ry, 0), (x + rx, y + h - ry, 1), (x + rx, y + ry, 2)):
         points += [(cx + rx * math.cos(first * math.pi / 2 + a), cy + ry * math.sin(first * math.pi / 2 + a)) for a in turns]
     return points
 
 
-def _round(r: _Reading, e: ET.Element, name: str, at: _Place) -> None:
+def _round(r: _Reading, e: ET.Element, *, name: str, at: _Place) -> None:
     w, h = at.port
     cx, cy = _length(e.get("cx"), of=w), _length(e.get("cy"), of=h)
     rx = _length(e.get("r"), of=math.hypot(w, h) / math.sqrt(2)) if name == "circle" else _length(e.get("rx"), of=w)
@@ -354,10 +373,10 @@ def _round(r: _Reading, e: ET.Element, name: str, at: _Place) -> None:
     sx, sy = math.hypot(a * rx, b * rx), math.hypot(c * ry, d * ry)
     if abs(sx - sy) < 1e-6 * sx and abs(a * c + b * d) < 1e-9 * max(sx, 1.0) and sx < 1e6:
         circle = Circle(x=a * cx + c * cy + m[4], y=b * cx + d * cy + m[5], radius=sx)
-        _keep(r, at, list(circle_ring(circle, sag=min(r.sag, sx / 50))), closed=True, circle=circle)
+        _keep(r, at, points=list(circle_ring(circle, sag=min(r.sag, sx / 50))), closed=True, circle=circle)
         return
-    n = arc_steps(2 * math.pi, max(rx, ry), _sag(r, m))
-    _keep(r, at, [(cx + rx * math.cos(2 * math.pi * i / n), cy + ry * math.sin(2 * math.pi * i / n)) for i in range(n)], closed=True)
+    n = arc_steps(2 * math.pi, max(rx, ry), sag=_sag(r, m))
+    _keep(r, at, points=[(cx + rx * math.cos(2 * math.pi * i / n), cy + ry * math.sin(2 * math.pi * i / n)) for i in range(n)], closed=True)
 
 
 @dataclass
@@ -371,7 +390,7 @@ class _Words:
     said: str = ""
 
 
-def _words(r: _Reading, e: ET.Element, style: Style, port: Vec2, rows: list[_Words]) -> None:
+def _words(r: _Reading, e: ET.Element, *, style: Style, port: Vec2, rows: list[_Words]) -> None:
     """Take apart a text: a part of it that says where it stands begins anew."""
     size = _length(style.get("font-size"), 16.0)
     last = rows[-1] if rows else None
@@ -383,16 +402,16 @@ def _words(r: _Reading, e: ET.Element, style: Style, port: Vec2, rows: list[_Wor
     rows[-1].said += e.text or ""
     for child in e:
         if _name(child) == "tspan":
-            _words(r, child, style_of(child, r.sheet, style), port, rows)
+            _words(r, child, style=style_of(child, r.sheet, above=style), port=port, rows=rows)
         elif _name(child) not in ("comment", "title", "desc"):
             r.dropped["dropped.in_text", _name(child)] += 1
         rows[-1].said += child.tail or ""
 
 
-def _text(r: _Reading, e: ET.Element, at: _Place) -> None:
+def _text(r: _Reading, e: ET.Element, *, at: _Place) -> None:
     """Text is set in the program's own plain letters, whatever face the file asks for."""
     rows: list[_Words] = []
-    _words(r, e, at.style, at.port, rows)
+    _words(r, e, style=at.style, port=at.port, rows=rows)
     for row in rows:
         shapes = text_outlines(" ".join(row.said.split()), row.size * CAP, serif=False, sag=_sag(r, at.m))
         if not shapes:
@@ -401,5 +420,5 @@ def _text(r: _Reading, e: ET.Element, at: _Place) -> None:
         anchor = {"middle": (min(xs) + max(xs)) / 2, "end": max(xs)}.get(row.anchor, min(xs))
         for shape in shapes:
             for ring in (shape.outer, *shape.holes):
-                _keep(r, at, [(row.x + px - anchor, row.y - (py + row.size * CAP / 2)) for px, py in ring], closed=True)
+                _keep(r, at, points=[(row.x + px - anchor, row.y - (py + row.size * CAP / 2)) for px, py in ring], closed=True)
         r.dropped["dropped.face", ""] += 1

@@ -55,7 +55,7 @@ class _Pen:
         self.points = []
 
 
-def _arc(pen: _Pen, rx: float, ry: float, tilt: float, *, large: bool, sweep: bool, end: Vec2) -> None:
+def _arc(pen: _Pen, rx: float, *, ry: float, tilt: float, large: bool, sweep: bool, end: Vec2) -> None:
     """Draw an elliptical arc. Source: the SVG recommendation, implementation notes on elliptical arcs."""
     (x1, y1), (x2, y2) = pen.at, end
     rx, ry = abs(rx), abs(ry)
@@ -74,7 +74,7 @@ def _arc(pen: _Pen, rx: float, ry: float, tilt: float, *, large: bool, sweep: bo
     a0 = math.atan2((py - qy) / ry, (px - qx) / rx)
     a1 = math.atan2((-py - qy) / ry, (-px - qx) / rx)
     turn = (a1 - a0) % (2 * math.pi) if sweep else -((a0 - a1) % (2 * math.pi))
-    steps = arc_steps(turn, max(rx, ry), pen.sag)
+    steps = arc_steps(turn, max(rx, ry), sag=pen.sag)
     for i in range(1, steps):
         a = a0 + turn * i / steps
         ex, ey = rx * math.cos(a), ry * math.sin(a)
@@ -127,12 +127,12 @@ def path_lines(d: str, *, most: int, sag: float) -> list[Line]:
             continue
         takes = TAKES[upper]
         for i in range(0, len(numbers) - takes + 1, takes):
-            _step(pen, "L" if upper == "M" and i else upper, numbers[i : i + takes], relative=command.islower())
+            _step(pen, "L" if upper == "M" and i else upper, v=numbers[i : i + takes], relative=command.islower())
     pen.end(closed=False)
     return pen.lines
 
 
-def _step(pen: _Pen, upper: str, v: list[float], *, relative: bool) -> None:
+def _step(pen: _Pen, upper: str, *, v: list[float], relative: bool) -> None:
     ox, oy = pen.at if relative else (0.0, 0.0)
     control = None
     if upper == "M":
@@ -144,7 +144,7 @@ def _step(pen: _Pen, upper: str, v: list[float], *, relative: bool) -> None:
     elif upper == "V":
         pen.to((pen.at[0], v[0] + oy))
     elif upper == "A":
-        _arc(pen, v[0], v[1], v[2], large=bool(v[3]), sweep=bool(v[4]), end=(v[5] + ox, v[6] + oy))
+        _arc(pen, v[0], ry=v[1], tilt=v[2], large=bool(v[3]), sweep=bool(v[4]), end=(v[5] + ox, v[6] + oy))
     else:
         points = [(v[k] + ox, v[k + 1] + oy) for k in range(0, len(v), 2)]
         if upper in "ST":  # the first control is the mirror image of the last one of the curve before

@@ -77,7 +77,7 @@ def declared(text: str) -> Style:
     return {name: value for name, value, _ in _declarations(tinycss2.parse_component_value_list(text))} if text else {}
 
 
-def style_of(e: ET.Element, sheet: StyleSheet, above: Style) -> Style:
+def style_of(e: ET.Element, sheet: StyleSheet, *, above: Style) -> Style:
     """Return how an element looks, inside something that looks like `above`."""
     style = {k: above[k] for k in INHERITED if k in above}
     style |= {k: e.get(k, "").strip() for k in (*INHERITED, *OWN) if e.get(k)}

@@ -21,7 +21,7 @@ def grown(shape: Polygon, by: Mm) -> Polygon:
     return mitred(shape, by)
 
 
-def lines_within_shape(line: Sequence[Vec2], shape: BaseGeometry, ready: BaseGeometry) -> tuple[list[tuple[Vec2, ...]], float]:
+def lines_within_shape(line: Sequence[Vec2], shape: BaseGeometry, *, ready: BaseGeometry) -> tuple[list[tuple[Vec2, ...]], float]:
     """Return the stretches of a line that lie in a shape, and the length that does not [mm]; nothing but the line itself where all of it does.
 
     Args:
@@ -36,7 +36,7 @@ def lines_within_shape(line: Sequence[Vec2], shape: BaseGeometry, ready: BaseGeo
     return kept, max(float(whole.length - joined.length), 1e-9)
 
 
-def area_within(ring: Sequence[Vec2], shape: BaseGeometry, ready: BaseGeometry) -> tuple[list[Polygon], float]:
+def area_within(ring: Sequence[Vec2], shape: BaseGeometry, *, ready: BaseGeometry) -> tuple[list[Polygon], float]:
     """Return what of an area lies in a shape, and how much does not [mm2]; the area is what one line encloses, bridges to its holes left out.
 
     Args:

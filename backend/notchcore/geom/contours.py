@@ -238,7 +238,7 @@ def sampled(contour: Contour, *, sag: Mm = ARC_SAG) -> Ring:
     return tuple(points)
 
 
-def grown_ring(ring: Ring, circles: tuple[Circle, ...], by: Mm) -> list[Contour]:
+def grown_ring(ring: Ring, circles: tuple[Circle, ...], *, by: Mm) -> list[Contour]:
     """Return the contours of a ring's inside, grown by `by` (shrunk when negative) with sharp corners.
 
     Several or none are possible when a shrunk inside falls apart or closes. Arcs stay arcs.
@@ -252,10 +252,10 @@ def grown_ring(ring: Ring, circles: tuple[Circle, ...], by: Mm) -> list[Contour]
         return [contour_of(r) for r in rings]
     # The points of an offset chord lie a hair outside the true offset circle: grow the segments instead and compare.
     exact = _grown_segments(contour_of(ring, circles), by if area_of(ring) > 0 else -by)
-    if exact is not None and _is_clean(exact) and _is_as_large(exact, area.area, by):
+    if exact is not None and _is_clean(exact) and _is_as_large(exact, area.area, by=by):
         return [exact]
     arcs = contour_of(rings[0], moved)
-    return [arcs if _is_clean(arcs) and _is_as_large(arcs, area.area, by) else contour_of(rings[0])]
+    return [arcs if _is_clean(arcs) and _is_as_large(arcs, area.area, by=by) else contour_of(rings[0])]
 
 
 def _is_clean(contour: Contour) -> bool:
@@ -264,13 +264,13 @@ def _is_clean(contour: Contour) -> bool:
     return len(points) > 3 and bool(Polygon(points).is_valid)
 
 
-def _is_as_large(contour: Contour, area: float, by: Mm) -> bool:
+def _is_as_large(contour: Contour, area: float, *, by: Mm) -> bool:
     return abs(abs(area_of(sampled(contour))) - area) < max(0.02 * abs(by) * contour.length, 1e-6) + ARC_SAG * contour.length
 
 
 def _grown(inside: Polygon, by: Mm) -> BaseGeometry:
     """Return a shape grown with sharp corners; round a corner too acute for that the distance is kept, so that its tip is not cut off."""
-    sharp = mitred(inside, by, MITRE_LIMIT)
+    sharp = mitred(inside, by, limit=MITRE_LIMIT)
     rounded = inside.buffer(by, quad_segs=ROUND)
     both = sharp.union(rounded) if by > 0 else sharp.intersection(rounded)
     return both.simplify(COLLINEAR)  # where the two touch, points would stand on one line

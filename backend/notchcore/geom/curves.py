@@ -10,7 +10,7 @@ from notchcore.geom.vectors import Vec2
 FEWEST = 4  # chords of a curve, however small: its ends alone do not tell how far it reaches
 
 
-def arc_steps(turn: float, radius: float, sag: float) -> int:
+def arc_steps(turn: float, radius: float, *, sag: float) -> int:
     """Return into how many chords an arc is divided. An ellipse's larger half axis serves as `radius`: its chords lie nearer.
 
     Args:

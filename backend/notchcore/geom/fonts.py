@@ -34,7 +34,7 @@ def _font(serif: bool) -> Any:
 
 
 @lru_cache(maxsize=1024)
-def _letter(letter: str, serif: bool, nearness: int = COARSEST) -> tuple[tuple[Polygon, ...], float]:
+def _letter(letter: str, serif: bool, *, nearness: int = COARSEST) -> tuple[tuple[Polygon, ...], float]:
     """Return the areas of a letter and its advance, in font units, chords at most 2^nearness off its curves; an unknown letter is a gap."""
     from fontTools.pens.basePen import BasePen
 
@@ -90,7 +90,7 @@ def text_outlines(words: str, cap: Mm, *, serif: bool, sag: Mm = ARC_SAG) -> tup
     nearness = math.floor(math.log2(min(max(sag / scale, 2.0**-9), 2.0**COARSEST)))
     shapes, at = [], 0.0
     for letter in words[:MOST_LETTERS]:
-        areas, advance = _letter(letter, serif, nearness)
+        areas, advance = _letter(letter, serif, nearness=nearness)
         shapes += [(a, at) for a in areas]
         at += advance
     return tuple(profile_of(affine_transform(a, [scale, 0, 0, scale, (x - at / 2) * scale, -cap / 2])) for a, x in shapes)

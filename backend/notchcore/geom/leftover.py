@@ -45,7 +45,7 @@ class Remains:
         return not self.bad and self.area > 0.999 * self.width * self.height
 
 
-def _free(ring: Ring, bad: Sequence[Ring], gone: Sequence[Polygon], gap: Mm) -> list[Polygon]:
+def _free(ring: Ring, bad: Sequence[Ring], *, gone: Sequence[Polygon], gap: Mm) -> list[Polygon]:
     """Return what of a sheet nothing was cut from, `gap` away from every cut."""
     taken = shapely.union_all([*(_around(g, gap) for g in gone), *(Polygon(b).buffer(0) for b in bad)])
     return pieces(Polygon(ring).buffer(0).difference(taken))
@@ -57,7 +57,7 @@ def _around(part: Polygon, gap: Mm) -> BaseGeometry:
     return at_once if at_once.area >= part.area + gap**2 else mitred(part, gap)
 
 
-def _lines(values: Numbers, low: Mm, high: Mm) -> Numbers:
+def _lines(values: Numbers, low: Mm, *, high: Mm) -> Numbers:
     """Return grid lines: where something ends, at most so many, the outermost always."""
     inside = np.unique(np.round(values[(values > low) & (values < high)], 3))
     if len(inside) > MOST_LINES:
@@ -76,18 +76,18 @@ def largest_rectangle(free: Sequence[Polygon]) -> Rectangle | None:
         if (x1 - x0) * (y1 - y0) <= best[0]:
             continue
         points = shapely.get_coordinates(area)
-        xs, ys = _lines(points[:, 0], x0, x1), _lines(points[:, 1], y0, y1)
+        xs, ys = _lines(points[:, 0], x0, high=x1), _lines(points[:, 1], y0, high=y1)
         left, low = np.meshgrid(xs[:-1], ys[:-1])
         right, high = np.meshgrid(xs[1:], ys[1:])
         grown = area.buffer(HAIR)
         shapely.prepare(grown)
-        size, found = _in_grid(shapely.covers(grown, shapely.box(left, low, right, high)), xs, ys)
-        best = max(best, (size, found) if size == 0 else _widened(found, grown, points), key=lambda b: b[0])
+        size, found = _in_grid(shapely.covers(grown, shapely.box(left, low, right, high)), xs, ys=ys)
+        best = max(best, (size, found) if size == 0 else _widened(found, grown, points=points), key=lambda b: b[0])
     x0, y0, x1, y1 = best[1]
     return best[1] if min(x1 - x0, y1 - y0) >= LEAST_SIDE else None
 
 
-def _widened(found: Rectangle, area: BaseGeometry, points: Numbers) -> tuple[float, Rectangle]:
+def _widened(found: Rectangle, area: BaseGeometry, *, points: Numbers) -> tuple[float, Rectangle]:
     """Return the rectangle with each side moved outward to the farthest corner of the area that it can reach, with its size.
 
     A grid of few lines leaves some out; this takes up what that lost.
@@ -105,7 +105,7 @@ def _widened(found: Rectangle, area: BaseGeometry, points: Numbers) -> tuple[flo
     return (x1 - x0) * (y1 - y0), (x0, y0, x1, y1)
 
 
-def _in_grid(full: NDArray[np.bool_], xs: Numbers, ys: Numbers) -> tuple[float, Rectangle]:
+def _in_grid(full: NDArray[np.bool_], xs: Numbers, *, ys: Numbers) -> tuple[float, Rectangle]:
     """Return the largest rectangle of full cells, with its area: the largest below a histogram, row by row, with a stack."""
     best: tuple[float, Rectangle] = (0.0, (0.0, 0.0, 0.0, 0.0))
     x, y = xs.tolist(), ys.tolist()
@@ -126,12 +126,12 @@ def _in_grid(full: NDArray[np.bool_], xs: Numbers, ys: Numbers) -> tuple[float, 
     return best
 
 
-def rectangle_left(ring: Ring, bad: Sequence[Ring], gone: Sequence[Polygon], gap: Mm) -> Rectangle | None:
+def rectangle_left(ring: Ring, bad: Sequence[Ring], *, gone: Sequence[Polygon], gap: Mm) -> Rectangle | None:
     """Return the largest upright rectangle of a sheet from which nothing is cut."""
-    return largest_rectangle(_free(ring, bad, gone, gap))
+    return largest_rectangle(_free(ring, bad, gone=gone, gap=gap))
 
 
-def remains(ring: Ring, bad: Sequence[Ring], gone: Sequence[Polygon], gap: Mm) -> tuple[Remains, ...]:
+def remains(ring: Ring, bad: Sequence[Ring], *, gone: Sequence[Polygon], gap: Mm) -> tuple[Remains, ...]:
     """Return the pieces of a sheet that are worth keeping once these shapes are cut from it, the largest first.
 
     Args:
@@ -139,7 +139,7 @@ def remains(ring: Ring, bad: Sequence[Ring], gone: Sequence[Polygon], gap: Mm) -
         gap: how far from a cut a piece is kept [mm]
     """
     found = []
-    for area in _free(ring, bad, gone, gap):
+    for area in _free(ring, bad, gone=gone, gap=gap):
         half = LEAST_KEPT / 2
         # Far offsets of many teeth take long to be looked at (see `offset`), and what they lost here would only be leftover.
         for wide in pieces(area.buffer(-half, join_style="mitre").buffer(half, join_style="mitre").intersection(area)):
@@ -150,6 +150,7 @@ def remains(ring: Ring, bad: Sequence[Ring], gone: Sequence[Polygon], gap: Mm) -
                     continue
                 there = moved(piece, (1.0, 0.0, 0.0, 1.0, -x0, -y0))
                 shape = profile_of(there)
-                found.append(Remains(outline=shape.outer, bad=shape.holes, width=x1 - x0, height=y1 - y0, area=piece.area,
-                                     rectangle=largest_rectangle([there])))  # fmt: skip
+                found.append(
+                    Remains(outline=shape.outer, bad=shape.holes, width=x1 - x0, height=y1 - y0, area=piece.area, rectangle=largest_rectangle([there]))
+                )
     return tuple(sorted(found, key=lambda r: -r.area))

@@ -22,7 +22,7 @@ GRIDS = (1e-6, 1e-5)  # [mm] on which points are put where an answer was wrong
 ROUNDING = 2e-3  # share of offset times outline by which chords and rounding change areas
 
 
-def mitred(shape: BaseGeometry, by: Mm, limit: float = LIMIT) -> BaseGeometry:
+def mitred(shape: BaseGeometry, by: Mm, *, limit: float = LIMIT) -> BaseGeometry:
     """Return a shape grown by a distance (shrunk when negative) with sharp corners, those beyond the limit cut off.
 
     Where no way gives that, corners are round, which is as true beside the edges.

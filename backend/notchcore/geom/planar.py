@@ -123,7 +123,7 @@ def spans_in(strips: Sequence[Strip]) -> list[list[Span]]:
     return found
 
 
-def cover_more_than(shapes: Sequence[Polygon], lines: Sequence[tuple[Vec2, Vec2]], least: Sequence[Mm]) -> list[bool]:
+def cover_more_than(shapes: Sequence[Polygon], lines: Sequence[tuple[Vec2, Vec2]], *, least: Sequence[Mm]) -> list[bool]:
     """Tell of each line whether more than `least` of it lies in its shape; the shapes were made ready."""
     where, drawn, more = np.array(shapes), shapely.linestrings(np.array(lines).reshape(-1, 2, 2)), np.array(least)
     inside = np.where(shapely.covers(where, drawn), shapely.length(drawn), 0.0)
@@ -140,12 +140,12 @@ def covered_shares(quads: Sequence[Sequence[Vec2]], shapes: Sequence[Polygon]) -
     return shares
 
 
-def strip_along(start: Vec2, end: Vec2, half: Mm) -> BaseGeometry:
+def strip_along(start: Vec2, end: Vec2, *, half: Mm) -> BaseGeometry:
     """Return the narrow rectangle about a straight line."""
     return LineString([start, end]).buffer(half, cap_style="flat")
 
 
-def lines_in(shape: BaseGeometry, start: Vec2, end: Vec2) -> list[tuple[Vec2, Vec2]]:
+def lines_in(shape: BaseGeometry, start: Vec2, *, end: Vec2) -> list[tuple[Vec2, Vec2]]:
     """Return the stretches of a straight line that lie in a shape, from start to end."""
     seen = shape.intersection(LineString([start, end]))
     lines = [g for g in getattr(seen, "geoms", [seen]) if g.geom_type == "LineString" and not g.is_empty]
@@ -153,12 +153,12 @@ def lines_in(shape: BaseGeometry, start: Vec2, end: Vec2) -> list[tuple[Vec2, Ve
     return sorted(found, key=lambda s: math.dist(start, s[0]))
 
 
-def length_at(shape: Polygon, y: Mm, x0: Mm, x1: Mm) -> Mm:
+def length_at(shape: Polygon, y: Mm, *, x0: Mm, x1: Mm) -> Mm:
     """Return how much of the level line y, from x0 to x1, lies in the shape."""
     return float(shape.intersection(LineString([(x0, y), (x1, y)])).length)
 
 
-def minus(shape: Polygon, cutters: Sequence[Sequence[Vec2]], others: Sequence[Polygon] = ()) -> list[Polygon]:
+def minus(shape: Polygon, cutters: Sequence[Sequence[Vec2]], *, others: Sequence[Polygon] = ()) -> list[Polygon]:
     """Return what is left, largest piece first.
 
     Cutters are convex with four corners. They are grown by OVER_RUN about their middle: cells that share an edge would
@@ -205,7 +205,7 @@ def resized(shape: Polygon, by: Mm, *, beside: Sequence[Sequence[Vec2]] = (), cl
     return max(pieces(outer.difference(shapely.union_all(less))), key=lambda p: p.area) if less else outer
 
 
-def inner_lines(shape: Polygon, on: Polygon, inside: Mm) -> list[tuple[tuple[Vec2, ...], bool]]:
+def inner_lines(shape: Polygon, on: Polygon, *, inside: Mm) -> list[tuple[tuple[Vec2, ...], bool]]:
     """Return the outline of a shape where it lies on another and at least `inside` from its edges, as (points, closed)."""
     found: list[tuple[tuple[Vec2, ...], bool]] = []
     room = on.buffer(-inside)
@@ -220,7 +220,7 @@ def inner_lines(shape: Polygon, on: Polygon, inside: Mm) -> list[tuple[tuple[Vec
     return found
 
 
-def far_places(area: BaseGeometry, count: int, edge: Mm) -> list[Vec2]:
+def far_places(area: BaseGeometry, count: int, *, edge: Mm) -> list[Vec2]:
     """Return up to `count` places that lie `edge` or more inside an area and as far from each other as a plain search finds."""
     room = max(pieces(area.buffer(-edge)), key=lambda p: p.area, default=None)
     if room is None:
@@ -253,10 +253,10 @@ def half_plane(normal: Vec2, limit: float) -> Polygon:
 
 def opened(shape: Polygon, width: Mm) -> BaseGeometry:
     """Return the shape without whatever is narrower than `width`; right corners stay sharp, and no spike closes a neck again."""
-    return mitred(mitred(shape, -width / 2), width / 2, RIGHT_CORNERS)
+    return mitred(mitred(shape, -width / 2), width / 2, limit=RIGHT_CORNERS)
 
 
-def lines_within(some: Sequence[tuple[Sequence[Vec2], bool]], others: Sequence[tuple[Sequence[Vec2], bool]], reach: Mm) -> bool:
+def lines_within(some: Sequence[tuple[Sequence[Vec2], bool]], others: Sequence[tuple[Sequence[Vec2], bool]], *, reach: Mm) -> bool:
     """Tell whether no point of either set of lines lies farther than `reach` from the other; each line comes with whether it is closed."""
     if not some or not others:
         return not some and not others
@@ -268,7 +268,7 @@ def lines_within(some: Sequence[tuple[Sequence[Vec2], bool]], others: Sequence[t
     return bool(one.buffer(reach).covers(two) and two.buffer(reach).covers(one))
 
 
-def lines_off(rings: Sequence[Sequence[Vec2]], others: Sequence[Sequence[Vec2]], reach: Mm) -> tuple[tuple[Vec2, ...], ...]:
+def lines_off(rings: Sequence[Sequence[Vec2]], others: Sequence[Sequence[Vec2]], *, reach: Mm) -> tuple[tuple[Vec2, ...], ...]:
     """Return the stretches of closed lines that lie farther than `reach` from every line of the others."""
     mine = shapely.union_all([LineString([*r, r[0]]) for r in rings])
     near = beside(shapely.union_all([LineString([*r, r[0]]) for r in others]), reach)
@@ -334,7 +334,7 @@ def near_pairs(shapes: Sequence[Polygon], reach: Mm) -> list[tuple[int, int]]:
     return [(int(i), int(j)) for i, j in zip(one, other, strict=True) if i < j]
 
 
-def lines_near(lines: Sequence[Sequence[Vec2]], shapes: Sequence[Polygon], reach: Mm) -> list[tuple[int, int]]:
+def lines_near(lines: Sequence[Sequence[Vec2]], shapes: Sequence[Polygon], *, reach: Mm) -> list[tuple[int, int]]:
     """Return the pairs of a line and a shape, by index, that are nearer to each other than `reach`."""
     one, other = shapely.STRtree(list(shapes)).query([LineString(line) for line in lines], predicate="dwithin", distance=reach)
     return [(int(i), int(j)) for i, j in zip(one, other, strict=True)]
@@ -377,12 +377,12 @@ def simplified(shape: Polygon, by: Mm) -> BaseGeometry:
     return shape.simplify(by)
 
 
-def grown_outward(shape: Polygon, by: Mm, within: Mm) -> Polygon:
+def grown_outward(shape: Polygon, by: Mm, *, within: Mm) -> Polygon:
     """Return a shape grown by at least `by` and at most `within` more, with as few corners as that allows.
 
     Mitred corners add no points at right angles, and never grow less than asked.
     """
-    grown = mitred(shape, by + within, 1.5)
+    grown = mitred(shape, by + within, limit=1.5)
     simple = grown.simplify(within) if within > 0 else grown
     made = pieces(simple if simple.is_valid else grown)
     return max(made, key=lambda p: p.area)

@@ -73,7 +73,7 @@ def _at(corners: Any, frame: Any) -> Prisms:
     return Prisms(np.ascontiguousarray(corners), np.ascontiguousarray(boxes), np.ascontiguousarray(edges), square, np.ascontiguousarray(frame), box)
 
 
-def turned(body: Prisms, point: Vec3, axis: Vec3, angle: float) -> Prisms:
+def turned(body: Prisms, point: Vec3, *, axis: Vec3, angle: float) -> Prisms:
     """Return a body turned about a line by an angle [radians], counter-clockwise seen against the axis (Rodrigues)."""
     u = np.array(axis, float)
     cross = np.array([[0, -u[2], u[1]], [u[2], 0, -u[0]], [-u[1], u[0], 0]])
@@ -87,7 +87,7 @@ def aligned(a: Prisms, b: Prisms) -> bool:
     return bool((np.abs(np.abs(a.frame @ b.frame.T).max(1) - 1) < 1e-9).all())
 
 
-def span_along(body: Prisms, others: list[Prisms], d: Vec3) -> Mm:
+def span_along(body: Prisms, others: list[Prisms], *, d: Vec3) -> Mm:
     """Return how far a body has to go along a direction to be beyond all others [mm]."""
     far = 0.0
     for k in range(3):
@@ -109,7 +109,7 @@ def axes_of(body: Prisms) -> list[Vec3]:
     return [(float(x), float(y), float(z)) for x, y, z in body.frame]
 
 
-def barred(a: Prisms, b: Prisms, d1: Vec3, d2: Vec3, longest: Mm, *, square: bool) -> tuple[Span, ...]:
+def barred(a: Prisms, b: Prisms, *, d1: Vec3, d2: Vec3, longest: Mm, square: bool) -> tuple[Span, ...]:
     """Return the ranges of s, in order, in which A, moved s along d1, does not get away along d2 past B.
 
     Ranges that only meet stay apart: between them is an exact fit.
@@ -125,7 +125,7 @@ def barred(a: Prisms, b: Prisms, d1: Vec3, d2: Vec3, longest: Mm, *, square: boo
     return tuple(merged)
 
 
-def way(a: Prisms, b: Prisms, d: Vec3, start: Vec3 = (0.0, 0.0, 0.0), *, square: bool = False, let: Mm = LET) -> Mm:
+def way(a: Prisms, b: Prisms, *, d: Vec3, start: Vec3 = (0.0, 0.0, 0.0), square: bool = False, let: Mm = LET) -> Mm:
     """Return how far A, moved by `start`, goes along d before it hits B; NEVER where it does not."""
     for k in range(3):
         low = a.box[k] + start[k] + (-NEVER if d[k] < -1e-12 else 0.0)
@@ -140,14 +140,14 @@ def deep(a: Prisms, b: Prisms) -> Mm:
     return float(kernels.depth(a, b, False))
 
 
-def free_turn(body: Prisms, others: list[Prisms], floor: Mm) -> Vec3 | None:
+def free_turn(body: Prisms, others: list[Prisms], *, floor: Mm) -> Vec3 | None:
     """Return an axis about which a body turns although it touches others and stands on a floor; None where nothing of it turns.
 
     At every corner of every patch where faces touch, n . (v + w x p) >= 0 must hold; a linear programme looks for the largest w.
     """
     from scipy.optimize import linprog
 
-    rows = _contact_rows(body, others, floor)
+    rows = _contact_rows(body, others, floor=floor)
     if not len(rows):
         return (1.0, 0.0, 0.0)
     for k in (3, 4, 5):
@@ -161,7 +161,7 @@ def free_turn(body: Prisms, others: list[Prisms], floor: Mm) -> Vec3 | None:
     return None
 
 
-def _contact_rows(body: Prisms, others: list[Prisms], floor: Mm) -> Any:
+def _contact_rows(body: Prisms, others: list[Prisms], *, floor: Mm) -> Any:
     """Return one row a contact corner: n, then p x n about the body's middle [mm as parts of its size]."""
     middle = (body.box[:3] + body.box[3:]) / 2
     size = float(np.linalg.norm(body.box[3:] - body.box[:3])) or 1.0
@@ -170,7 +170,7 @@ def _contact_rows(body: Prisms, others: list[Prisms], floor: Mm) -> Any:
         out = np.empty((MOST_CONTACTS, 5))
         for row in out[: kernels.touching(body, other, aligned(body, other), NEAR, out)]:
             n = row[:3]
-            for p in _patch(body.corners[int(row[3])], other.corners[int(row[4])], n):
+            for p in _patch(body.corners[int(row[3])], other.corners[int(row[4])], n=n):
                 rows.add(tuple(np.round([*n, *np.cross((p - middle) / size, n)], 6)))
     for corner in body.corners.reshape(-1, 3):
         if corner[2] < floor + NEAR:
@@ -178,7 +178,7 @@ def _contact_rows(body: Prisms, others: list[Prisms], floor: Mm) -> Any:
     return np.array(sorted(rows)).reshape(-1, 6)
 
 
-def _patch(mine: Any, other: Any, n: Any) -> list[Any]:
+def _patch(mine: Any, other: Any, *, n: Any) -> list[Any]:
     """Return the corners of the face that two prisms share."""
     u = np.cross(n, (1.0, 0.0, 0.0) if abs(n[0]) < 0.9 else (0.0, 1.0, 0.0))
     u /= np.linalg.norm(u)
@@ -196,9 +196,9 @@ def _patch(mine: Any, other: Any, n: Any) -> list[Any]:
 
 def warm() -> None:
     """Compile what is compiled, on two small plates."""
-    flat = Slab(profile=rectangle(0, 0, 10, 10), pose=Pose(origin=(0, 0, 0), x=(1, 0, 0), y=(0, 1, 0)), low=0, high=3)
+    flat = Slab(profile=rectangle(0, 0, x1=10, y1=10), pose=Pose(origin=(0, 0, 0), x=(1, 0, 0), y=(0, 1, 0)), low=0, high=3)
     a, b = prisms_of(flat), prisms_of(replace(flat, low=3, high=6))
-    way(a, b, (0.0, 0.0, 1.0))
+    way(a, b, d=(0.0, 0.0, 1.0))
     deep(a, b)
-    barred(a, b, (0.0, 0.0, 1.0), (1.0, 0.0, 0.0), 10.0, square=True)
-    free_turn(a, [b], 0.0)
+    barred(a, b, d1=(0.0, 0.0, 1.0), d2=(1.0, 0.0, 0.0), longest=10.0, square=True)
+    free_turn(a, [b], floor=0.0)

@@ -46,7 +46,7 @@ def circle_ring(circle: Circle, *, sag: Mm = ARC_SAG) -> Ring:
     )
 
 
-def rectangle(x0: Mm, y0: Mm, x1: Mm, y1: Mm) -> Profile:
+def rectangle(x0: Mm, y0: Mm, *, x1: Mm, y1: Mm) -> Profile:
     """Return a rectangle from its lower left to its upper right corner [mm]."""
     return Profile(outer=((x0, y0), (x1, y0), (x1, y1), (x0, y1)))
 

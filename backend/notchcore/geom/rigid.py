@@ -49,7 +49,7 @@ class Rigid:
         return math.degrees(math.atan2(self.sin, self.cos))
 
 
-def about(turn: float, start: Vec2, end: Vec2, *, mirrored: bool = False) -> Rigid:
+def about(turn: float, start: Vec2, *, end: Vec2, mirrored: bool = False) -> Rigid:
     """Return the move that turns by an angle [rad] and brings `start` to `end`."""
     still = Rigid(cos=math.cos(turn), sin=math.sin(turn), mirrored=mirrored)
     x, y = still(start)
@@ -75,7 +75,7 @@ def fitted(some: Sequence[Vec2], others: Sequence[Vec2], *, mirrored: bool = Fal
     pairs = [(side * (p[0] - ax), p[1] - ay, q[0] - bx, q[1] - by) for p, q in zip(some, others, strict=True)]
     along = math.fsum(u * s + v * t for u, v, s, t in pairs)
     across = math.fsum(u * t - v * s for u, v, s, t in pairs)
-    return about(math.atan2(across, along), (ax, ay), (bx, by), mirrored=mirrored)
+    return about(math.atan2(across, along), (ax, ay), end=(bx, by), mirrored=mirrored)
 
 
 def _middle(ring: Ring) -> Vec2:
@@ -90,7 +90,7 @@ def _headings(ring: Ring, middle: Vec2) -> tuple[list[tuple[float, float]], list
     return corners, edges
 
 
-def _turns(some: list[tuple[float, float]], others: list[tuple[float, float]], reach: Mm) -> list[float]:
+def _turns(some: list[tuple[float, float]], others: list[tuple[float, float]], *, reach: Mm) -> list[float]:
     """Return the turns that bring the longest of some onto those of the others that are as long."""
     longest, heading = max(some)
     alike = [h for size, h in others if abs(size - longest) <= 2 * reach]
@@ -112,13 +112,13 @@ def coverings(some: Ring, other: Ring, *, mirrored: bool, reach: Mm) -> list[Rig
         return []
     here, there = _middle(a), _middle(other)
     (corners_a, edges_a), (corners_b, edges_b) = _headings(a, here), _headings(other, there)
-    turns = [*_turns(edges_a, edges_b, reach), *_turns(corners_a, corners_b, reach)]
+    turns = [*_turns(edges_a, edges_b, reach=reach), *_turns(corners_a, corners_b, reach=reach)]
     found: list[Rigid] = []
     for turn in turns:
-        move = about(turn, here, there)
+        move = about(turn, here, end=there)
         if any(math.dist(move.direction((1.0, 0.0)), f.direction((-1.0 if mirrored else 1.0, 0.0))) < 1e-4 for f in found):
             continue
         laid = [(tuple(map(move, a)), True)]
-        if lines_within(laid, [(other, True)], reach):
+        if lines_within(laid, [(other, True)], reach=reach):
             found.append(Rigid(cos=move.cos, sin=move.sin, x=move.x, y=move.y, mirrored=mirrored))
     return found

@@ -71,7 +71,7 @@ def corners_of(slab: Slab) -> list[Vec3]:
     return [slab.pose.to_world((x, y), h) for x in (min(xs), max(xs)) for y in (min(ys), max(ys)) for h in (slab.low, slab.high)]
 
 
-def boxes_touch(a: Box, b: Box, reach: Mm) -> bool:
+def boxes_touch(a: Box, b: Box, *, reach: Mm) -> bool:
     """Tell whether two boxes come nearer than `reach` along every axis [mm]; a negative reach asks for an overlap."""
     a0, a1, a2, a3, a4, a5 = a
     b0, b1, b2, b3, b4, b5 = b
@@ -129,7 +129,7 @@ def common_volume(a: Slab, b: Slab) -> float:
     return float((mesh_of(a) ^ mesh_of(b)).volume())
 
 
-def extent_of_common(slabs: tuple[Slab, ...], direction: Vec3, origin: Vec3) -> tuple[Mm, Mm] | None:
+def extent_of_common(slabs: tuple[Slab, ...], direction: Vec3, *, origin: Vec3) -> tuple[Mm, Mm] | None:
     """Return the range that the common part of several slabs takes along a direction; None when they share nothing."""
     solid = mesh_of(slabs[0])
     for other in slabs[1:]:

@@ -50,7 +50,7 @@ def thin_places(shape: Polygon, least: Mm) -> list[Web]:
             # An opening leaves crescents on both sides of a neck that it does not quite take.
             if any(place.distance(p) < width for p in spots) or any(place.distance(p) < SAME for p in seen):
                 continue
-            web = _along_one_line(place, shape, width)
+            web = _along_one_line(place, shape, least=width)
             if web is not None:
                 found.append(web)
                 seen.append(place)
@@ -78,7 +78,7 @@ def _between_lines(shape: Polygon, least: Mm) -> list[Web]:
     return found
 
 
-def _along_one_line(place: Polygon, shape: Polygon, least: Mm) -> Web | None:
+def _along_one_line(place: Polygon, shape: Polygon, *, least: Mm) -> Web | None:
     """Return a bar or tab as a web; its flanks are the stretches of the place's edge that are the part's own."""
     own = place.boundary.intersection(beside(shape.boundary, FLANK))
     large = place.area >= SLIVER * least**2
@@ -89,11 +89,11 @@ def _along_one_line(place: Polygon, shape: Polygon, least: Mm) -> Web | None:
     if len(flanks) > 1:
         width = min(float(a.distance(b)) for a, b in combinations(flanks, 2))
     else:
-        width = _opening_that_takes(place, shape, least)
+        width = _opening_that_takes(place, shape, width=least)
     return Web(width, (float(spot.x), float(spot.y))) if FLANK < width < least else None
 
 
-def _opening_that_takes(place: Polygon, shape: Polygon, width: Mm) -> Mm:
+def _opening_that_takes(place: Polygon, shape: Polygon, *, width: Mm) -> Mm:
     """Return the least width by which an opening takes a tongue away; it is less than `width` [mm]."""
     x0, y0, x1, y1 = place.bounds
     around = shape.intersection(box(x0 - 2 * width, y0 - 2 * width, x1 + 2 * width, y1 + 2 * width))

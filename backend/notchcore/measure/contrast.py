@@ -27,9 +27,9 @@ def lab_of(colour: str) -> Lab:
 
 def checked_lab(value: Lab) -> Lab:
     """Return a Lab value when a colour meter could have shown it."""
-    require("lightness L", value[0], 0, 100, unit="")
-    require("a", value[1], -128, 128, unit="")
-    require("b", value[2], -128, 128, unit="")
+    require("lightness L", value[0], least=0, most=100, unit="")
+    require("a", value[1], least=-128, most=128, unit="")
+    require("b", value[2], least=-128, most=128, unit="")
     return value
 
 

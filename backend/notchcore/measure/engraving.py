@@ -24,8 +24,8 @@ class DepthRead:
     depth: Mm
 
     def __post_init__(self) -> None:
-        require("passes", self.passes, 1, 50, unit="")
-        require("depth", self.depth, 0, 50)
+        require("passes", self.passes, least=1, most=50, unit="")
+        require("depth", self.depth, least=0, most=50)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -54,8 +54,8 @@ def depth_per_pass(read: Sequence[DepthRead]) -> Depth:
 
 def passes_for(depth: Mm, per_pass: Mm) -> int:
     """Return how many passes reach a depth: ceil(depth / per pass)."""
-    require("depth", depth, 0.001, 50)
-    require("depth of one pass", per_pass, 0.001, 50)
+    require("depth", depth, least=0.001, most=50)
+    require("depth of one pass", per_pass, least=0.001, most=50)
     return max(1, math.ceil(depth / per_pass - 1e-9))
 
 
@@ -78,7 +78,7 @@ class SquareSeen:
     char: int = 0  #: 0 clean .. 3 burnt
 
     def __post_init__(self) -> None:
-        require("char", self.char, 0, WORST_CHAR, unit="")
+        require("char", self.char, least=0, most=WORST_CHAR, unit="")
 
 
 def best_square(seen: Sequence[SquareSeen], *, accepted_char: int = 1) -> SquareSeen:

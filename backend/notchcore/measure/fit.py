@@ -103,8 +103,14 @@ def clearance_for(feel: Feel, boundaries: Boundaries) -> Quantity:
     at = list(Feel).index(feel)
     if not 1 <= at <= 3:
         raise ValueError(f"nobody wants a joint that {feel}")
-    return single(TermKind.FIT, f"Clearance, {feel.value}", round((edges[at - 1] + edges[at]) / 2, 4), source=boundaries.source, on=boundaries.on,
-                  trust=boundaries.trust)  # fmt: skip
+    return single(
+        TermKind.FIT,
+        f"Clearance, {feel.value}",
+        value=round((edges[at - 1] + edges[at]) / 2, 4),
+        source=boundaries.source,
+        on=boundaries.on,
+        trust=boundaries.trust,
+    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -120,7 +126,7 @@ class Odds:
     wont_go: float
 
 
-def normal_below(x: float, mean: float, sd: float) -> float:
+def normal_below(x: float, mean: float, *, sd: float) -> float:
     """Return P(value < x) of a normal distribution."""
     return NormalDist(mean, sd).cdf(x)
 
@@ -140,13 +146,18 @@ def clearance_sd(*, kerf_sd: Mm, thickness_sd: Mm, boundaries: Boundaries, kerf_
 
 def odds_of(*, clearance: Mm, sd: Mm, boundaries: Boundaries) -> Odds:
     """Return the chance of each feel for a clearance ~ N(clearance, sd^2); each boundary may itself be off."""
-    below = [normal_below(edge, clearance, math.hypot(sd, spread)) for edge, spread in zip(boundaries.edges(), boundaries.sds, strict=True)]
+    below = [normal_below(edge, clearance, sd=math.hypot(sd, spread)) for edge, spread in zip(boundaries.edges(), boundaries.sds, strict=True)]
     for i in range(2, -1, -1):  # unequal spreads can make two boundaries cross far out in the tails
         below[i] = max(below[i], below[i + 1])
     return Odds(
-        clearance=clearance, sd=sd, rattles=1 - below[0], slides=below[0] - below[1], snug=below[1] - below[2], mallet=below[2] - below[3],
+        clearance=clearance,
+        sd=sd,
+        rattles=1 - below[0],
+        slides=below[0] - below[1],
+        snug=below[1] - below[2],
+        mallet=below[2] - below[3],
         wont_go=below[3],
-    )  # fmt: skip
+    )
 
 
 def chance_as_wanted(odds: Odds, feel: Feel) -> float:

@@ -54,8 +54,8 @@ class Answer:
     def __post_init__(self) -> None:
         if (self.drawn is None) == (self.clearance is None):
             raise MeasureError(say("feel_of_one"))
-        require("drawn width", 1.0 if self.drawn is None else self.drawn, 0.05, 100.0)
-        require("clearance", self.clearance or 0.0, -10.0, 10.0)
+        require("drawn width", 1.0 if self.drawn is None else self.drawn, least=0.05, most=100.0)
+        require("clearance", self.clearance or 0.0, least=-10.0, most=10.0)
 
 
 def clearance_at(answer: Answer, *, kerf: Mm, thickness: Mm) -> Mm:
@@ -71,13 +71,13 @@ class _Felt:
     weight: float
 
 
-def _posterior(centre: Mm, sd: Mm, felt: tuple[_Felt, ...], rank: int, factor: float) -> tuple[float, float, float]:
+def _posterior(centre: Mm, sd: Mm, *, felt: tuple[_Felt, ...], rank: int, factor: float) -> tuple[float, float, float]:
     """Return mean, sd and evidence (log) of the boundary below `rank` feels."""
     logs, spots = [], [centre + sd * REACH * (2 * i / GRID - 1) for i in range(GRID + 1)]
     for b in spots:
         total = -0.5 * ((b - centre) / sd) ** 2
         for f in felt:
-            looser = SLIP / 2 + (1 - SLIP) * normal_below(f.clearance, b, f.sd * factor)
+            looser = SLIP / 2 + (1 - SLIP) * normal_below(f.clearance, b, sd=f.sd * factor)
             total += f.weight * math.log(looser if f.rank <= rank else 1 - looser)
         logs.append(total)
     top = max(logs)
@@ -92,7 +92,7 @@ def _posterior(centre: Mm, sd: Mm, felt: tuple[_Felt, ...], rank: int, factor: f
 def _learned(default: Boundaries, felt: tuple[_Felt, ...]) -> tuple[tuple[Mm, ...], tuple[Mm, ...]]:
     found = []
     for factor, before in SPREADS:
-        each = [_posterior(b, s, felt, rank, factor) for rank, (b, s) in enumerate(zip(default.edges(), default.sds, strict=True))]
+        each = [_posterior(b, s, felt=felt, rank=rank, factor=factor) for rank, (b, s) in enumerate(zip(default.edges(), default.sds, strict=True))]
         found.append((math.log(before) + math.fsum(e[2] for e in each), each))
     top = max(f[0] for f in found)
     weights = [math.exp(f[0] - top) for f in found]
@@ -149,10 +149,18 @@ def learned_boundaries(
     anchors = [s for s in sorted(set(drawn)) if drawn.count(s) >= ANCHOR]
     count, own = len(newest), sum(1 for a in newest if not a.borrowed)
     return replace(
-        default, rattles=means[0], slides=means[1], snug=means[2], mallet=means[3], sds=(sds[0], sds[1], sds[2], sds[3]),
-        source=_said(count, own, gauge=bool(drawn)), on=max(a.on for a in newest) or None,
-        trust=Trust.MEASURED if own >= ANCHOR else Trust.DEFAULT, answers=count, anchored=anchors[0] if anchors else "",
-    )  # fmt: skip
+        default,
+        rattles=means[0],
+        slides=means[1],
+        snug=means[2],
+        mallet=means[3],
+        sds=(sds[0], sds[1], sds[2], sds[3]),
+        source=_said(count, own, gauge=bool(drawn)),
+        on=max(a.on for a in newest) or None,
+        trust=Trust.MEASURED if own >= ANCHOR else Trust.DEFAULT,
+        answers=count,
+        anchored=anchors[0] if anchors else "",
+    )
 
 
 def _said(count: int, own: int, *, gauge: bool) -> str:

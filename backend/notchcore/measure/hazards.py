@@ -47,11 +47,11 @@ def _allowed(family: str, label: str) -> Substance:
     return Substance(id=f"{family}.{label.split(maxsplit=1)[0].lower()}", family=family, label=label, verdict=Verdict.ALLOWED)
 
 
-def _no(sid: str, family: str, label: str, why: str) -> Substance:
+def _no(sid: str, family: str, *, label: str, why: str) -> Substance:
     return Substance(id=sid, family=family, label=label, verdict=Verdict.FORBIDDEN, why=why)
 
 
-def _ask(sid: str, family: str, label: str, why: str) -> Substance:
+def _ask(sid: str, family: str, *, label: str, why: str) -> Substance:
     return Substance(id=sid, family=family, label=label, verdict=Verdict.NEEDS_DATA, why=why)
 
 
@@ -61,40 +61,40 @@ SUBSTANCES: dict[str, Substance] = {
     s.id: s
     for s in (
         _allowed("plywood", "bare, interior glue"),
-        _ask("plywood.coated", "plywood", "coated, filmed or exterior glue", _COATED),
+        _ask("plywood.coated", "plywood", label="coated, filmed or exterior glue", why=_COATED),
         _allowed("solid_wood", "bare"),
-        _ask("solid_wood.treated", "solid_wood", "painted, lacquered or treated", _COATED),
+        _ask("solid_wood.treated", "solid_wood", label="painted, lacquered or treated", why=_COATED),
         _allowed("veneer", "bare"),
         _allowed("fibreboard", "bare"),
-        _ask("fibreboard.coated", "fibreboard", "coated or laminated", _COATED),
+        _ask("fibreboard.coated", "fibreboard", label="coated or laminated", why=_COATED),
         _allowed("cast_acrylic", "acrylic"),
         _allowed("extruded_acrylic", "acrylic"),
         _allowed("corrugated", "plain board"),
-        _ask("corrugated.coated", "corrugated", "waxed or plastic coated", _COATED),
+        _ask("corrugated.coated", "corrugated", label="waxed or plastic coated", why=_COATED),
         _allowed("grey_board", "plain board"),
         _allowed("card", "plain"),
-        _ask("card.coated", "card", "plastic coated or metallised", _COATED),
+        _ask("card.coated", "card", label="plastic coated or metallised", why=_COATED),
         _allowed("felt", "wool"),
-        _ask("felt.manmade", "felt", "man-made fibre", "it melts, and what it gives off depends on the fibre"),
+        _ask("felt.manmade", "felt", label="man-made fibre", why="it melts, and what it gives off depends on the fibre"),
         _allowed("leather", "vegetable tanned"),
-        _no("leather.chrome", "leather", "chrome tanned", "its smoke carries chromium compounds"),
-        _no("leather.unknown", "leather", "tanning not known", "it may be chrome tanned"),
+        _no("leather.chrome", "leather", label="chrome tanned", why="its smoke carries chromium compounds"),
+        _no("leather.unknown", "leather", label="tanning not known", why="it may be chrome tanned"),
         _allowed("foam", "polyethylene or EVA"),
-        _ask("foam.polystyrene", "foam", "polystyrene", "it melts, burns fast and gives off styrene"),
-        _no("foam.halogenated", "foam", "halogenated or flame retarded", "its smoke is poisonous and eats the machine"),
-        _no("foam.unknown", "foam", "not known", "it may be halogenated or flame retarded"),
+        _ask("foam.polystyrene", "foam", label="polystyrene", why="it melts, burns fast and gives off styrene"),
+        _no("foam.halogenated", "foam", label="halogenated or flame retarded", why="its smoke is poisonous and eats the machine"),
+        _no("foam.unknown", "foam", label="not known", why="it may be halogenated or flame retarded"),
         _allowed("cork", "natural or agglomerated"),
         _allowed("rubber", "made for lasers"),
-        _no("rubber.unknown", "rubber", "not known", "it may contain chlorine"),
-        _no("plastic.unknown", "plastic", "not known", "nobody knows what its smoke does"),
-        _no("plastic.pvc", "plastic", "PVC, vinyl", "it gives off chlorine: poison for people, acid for the machine"),
-        _ask("plastic.abs", "plastic", "ABS", "it melts, and its smoke carries cyanide compounds"),
-        _ask("plastic.polycarbonate", "plastic", "polycarbonate", "it chars, burns and gives off poison"),
-        _no("laminate.carbon", "laminate", "carbon fibre", "its resin and fibre dust harm, and the cut delaminates"),
-        _no("laminate.glass", "laminate", "glass fibre", "its resin and fibre dust harm, and the cut delaminates"),
-        _ask("metal.painted", "metal", "painted or coated", "its paint may give off poison"),
+        _no("rubber.unknown", "rubber", label="not known", why="it may contain chlorine"),
+        _no("plastic.unknown", "plastic", label="not known", why="nobody knows what its smoke does"),
+        _no("plastic.pvc", "plastic", label="PVC, vinyl", why="it gives off chlorine: poison for people, acid for the machine"),
+        _ask("plastic.abs", "plastic", label="ABS", why="it melts, and its smoke carries cyanide compounds"),
+        _ask("plastic.polycarbonate", "plastic", label="polycarbonate", why="it chars, burns and gives off poison"),
+        _no("laminate.carbon", "laminate", label="carbon fibre", why="its resin and fibre dust harm, and the cut delaminates"),
+        _no("laminate.glass", "laminate", label="glass fibre", why="its resin and fibre dust harm, and the cut delaminates"),
+        _ask("metal.painted", "metal", label="painted or coated", why="its paint may give off poison"),
     )
-}  # fmt: skip
+}
 
 
 def substances_of(family: str) -> tuple[Substance, ...]:
@@ -106,12 +106,16 @@ def hazard_of(*, stock: str, substance: Substance, confirmed: Confirmation | Non
     """Return what stands against cutting a stock: a forbidden one never, one that needs data until a person confirmed it."""
     if substance.verdict is Verdict.FORBIDDEN:
         return Finding(
-            code="forbidden_stock", severity=Severity.MUST, facts={"substance": substance.id},
+            code="forbidden_stock",
+            severity=Severity.MUST,
+            facts={"substance": substance.id},
             says=say("forbidden_stock", stock=stock, substance=substance.label, why=substance.why),
-        )  # fmt: skip
+        )
     if substance.verdict is Verdict.NEEDS_DATA and confirmed is None:
         return Finding(
-            code="needs_makers_data", severity=Severity.MUST, facts={"substance": substance.id},
+            code="needs_makers_data",
+            severity=Severity.MUST,
+            facts={"substance": substance.id},
             says=say("needs_makers_data", stock=stock, substance=substance.label, why=substance.why),
-        )  # fmt: skip
+        )
     return None

@@ -67,10 +67,10 @@ class KerfTest:
     borrowed: str = ""  #: where it was really made; empty for here
 
     def __post_init__(self) -> None:
-        require("drawn", self.drawn, 0.1, 2000.0)
-        require("count", self.count, 1, 200, unit="")
+        require("drawn", self.drawn, least=0.1, most=2000.0)
+        require("count", self.count, least=1, most=200, unit="")
         for measured in (self.measured, *(() if self.below is None else (self.below,))):
-            require("measured", measured, 0.0, 4000.0)
+            require("measured", measured, least=0.0, most=4000.0)
             if not 0 < self._kerf(measured) < WIDEST:
                 raise MeasureError(
                     say("kerf_beyond_beam", kerf=mm(self._kerf(measured), digits=3), most=mm(WIDEST, digits=TRIMMED)),
@@ -122,8 +122,14 @@ def pooled_kerf(*, family_id: str, thickness: Mm, tests: tuple[KerfTest, ...], t
     """
     tests = tests_for(tests, setup)
     if not tests:
-        return single(TermKind.KERF, "Kerf, not measured here", default_kerf(FAMILIES[family_id], thickness), sd=DEFAULT_SD,
-                      source="default for this family", trust=Trust.DEFAULT)  # fmt: skip
+        return single(
+            TermKind.KERF,
+            "Kerf, not measured here",
+            value=default_kerf(FAMILIES[family_id], thickness),
+            sd=DEFAULT_SD,
+            source="default for this family",
+            trust=Trust.DEFAULT,
+        )
     pooled = pool([_weighed(t, setup) for t in tests], today=today)
     newest = max(t.on for t in tests) or None
     own = [t for t in tests if not t.borrowed]
@@ -131,8 +137,15 @@ def pooled_kerf(*, family_id: str, thickness: Mm, tests: tuple[KerfTest, ...], t
     if own and len(own) < len(tests):
         source += f" and {len(tests) - len(own)} borrowed"
     sd = math.hypot(min(pooled.mean_sd, DEFAULT_SD), max(pooled.scatter, LEAST_SD))
-    return single(TermKind.KERF, "Kerf, measured" if own else "Kerf, borrowed", pooled.value, sd=sd, source=source, on=newest,
-                  trust=Trust.MEASURED if own else Trust.DEFAULT)  # fmt: skip
+    return single(
+        TermKind.KERF,
+        "Kerf, measured" if own else "Kerf, borrowed",
+        value=pooled.value,
+        sd=sd,
+        source=source,
+        on=newest,
+        trust=Trust.MEASURED if own else Trust.DEFAULT,
+    )
 
 
 def kerf_findings(tests: tuple[KerfTest, ...], setup: Setup) -> tuple[Finding, ...]:
@@ -140,7 +153,11 @@ def kerf_findings(tests: tuple[KerfTest, ...], setup: Setup) -> tuple[Finding, .
     tests = tests_for(tests, setup)
     odd = odd_ones([kerf_of(t) for t in tests], sd=math.hypot(READING_SD, LEAST_SD))
     return tuple(
-        Finding(code="kerf_test_odd", severity=Severity.LOOK, facts={"test": i, "kerf_mm": kerf_of(tests[i])},
-                says=say("kerf_test_odd", kind=tests[i].kind.value, kerf=mm(kerf_of(tests[i]), digits=3)))
+        Finding(
+            code="kerf_test_odd",
+            severity=Severity.LOOK,
+            facts={"test": i, "kerf_mm": kerf_of(tests[i])},
+            says=say("kerf_test_odd", kind=tests[i].kind.value, kerf=mm(kerf_of(tests[i]), digits=3)),
+        )
         for i in odd
-    )  # fmt: skip
+    )

@@ -53,7 +53,7 @@ class Convention:
         digits = self.colour[1:]
         if len(self.colour) != 7 or self.colour[0] != "#" or any(c not in "0123456789abcdefABCDEF" for c in digits):
             raise MeasureError(say("no_colour", colour=self.colour), field="colour")
-        require("line width", self.line_width, 0.001, 5)
+        require("line width", self.line_width, least=0.001, most=5)
         if not self.layer.strip() or len(self.layer) > LONGEST_LAYER or not set(self.layer).isdisjoint(NOT_IN_LAYERS) or not self.layer.isascii():
             raise MeasureError(say("layer_name", most=LONGEST_LAYER, without=NOT_IN_LAYERS), field="layer")
 
@@ -95,17 +95,17 @@ class Machine:
     outer: Convention = Convention(colour="#7c2d12", line_width=0.05, layer="4-outer-cut")
 
     def __post_init__(self) -> None:
-        require("bed width", self.bed_width, 20, 10_000)
-        require("bed height", self.bed_height, 20, 10_000)
-        require("acceleration", self.acceleration, 10, 100_000, unit="mm/s²")
-        require("corner", self.corner, 0.0005, 5)
-        require("rapid speed", self.rapid, 1, 5_000, unit="mm/s")
-        require("pierce", self.pierce, 0, 60, unit="s")
-        require("handling", self.handling, 0, 36_000, unit="s")
-        require("slat pitch", self.slat_pitch, 0, 200)
-        require("position spread", self.position_sd, 0, 1)
-        require("overscan", self.overscan, 0, 100)
-        require("engraving speed", self.raster_speed, 1, 10_000, unit="mm/s")
+        require("bed width", self.bed_width, least=20, most=10_000)
+        require("bed height", self.bed_height, least=20, most=10_000)
+        require("acceleration", self.acceleration, least=10, most=100_000, unit="mm/s²")
+        require("corner", self.corner, least=0.0005, most=5)
+        require("rapid speed", self.rapid, least=1, most=5_000, unit="mm/s")
+        require("pierce", self.pierce, least=0, most=60, unit="s")
+        require("handling", self.handling, least=0, most=36_000, unit="s")
+        require("slat pitch", self.slat_pitch, least=0, most=200)
+        require("position spread", self.position_sd, least=0, most=1)
+        require("overscan", self.overscan, least=0, most=100)
+        require("engraving speed", self.raster_speed, least=1, most=10_000, unit="mm/s")
         if self.lens not in {lens.id for lens in self.lenses}:
             raise MeasureError(say("which_lens"), field="lens")
         layers = [c.layer for c in (self.engrave, self.score, self.inner, self.outer)]
@@ -130,13 +130,13 @@ class Beam:
     depth: Mm = 0.0  #: that one pass engraves, measured with these settings; 0: not known
 
     def __post_init__(self) -> None:
-        require("power", self.power, 1, 100, unit="%")
-        require("speed", self.speed, 0.1, 5000, unit="mm/s")
-        require("passes", self.passes, 1, 20, unit="")
-        require("pulses", self.pulses, 0, 1000, unit="a mm")
-        require("focus offset", self.focus, -50, 50)
-        require("interval", self.interval, 0.01, 2)
-        require("depth of one pass", self.depth, 0, 50)
+        require("power", self.power, least=1, most=100, unit="%")
+        require("speed", self.speed, least=0.1, most=5000, unit="mm/s")
+        require("passes", self.passes, least=1, most=20, unit="")
+        require("pulses", self.pulses, least=0, most=1000, unit="a mm")
+        require("focus offset", self.focus, least=-50, most=50)
+        require("interval", self.interval, least=0.01, most=2)
+        require("depth of one pass", self.depth, least=0, most=50)
 
     @property
     def words(self) -> str:

@@ -42,7 +42,7 @@ class StockEvidence:
     def __post_init__(self) -> None:
         if self.family not in FAMILIES:
             raise MeasureError(say("family_lacking"), field="family")
-        require("label thickness", self.label, THINNEST, THICKEST)
+        require("label thickness", self.label, least=THINNEST, most=THICKEST)
         if self.substance and (self.substance not in SUBSTANCES or SUBSTANCES[self.substance].family != self.family):
             raise MeasureError(say("substance_lacking"), field="substance")
 
@@ -105,24 +105,35 @@ def stock_of(evidence: StockEvidence, *, today: str, setup: Setup = NO_SETUP) ->
 
 
 def fits_of(
-    evidence: Mapping[str, StockEvidence], stocks: Mapping[str, Stock], *, today: str, setup: Setup = NO_SETUP, machine_sd: Mm = MACHINE_SD,
+    evidence: Mapping[str, StockEvidence],
+    stocks: Mapping[str, Stock],
+    *,
+    today: str,
+    setup: Setup = NO_SETUP,
+    machine_sd: Mm = MACHINE_SD,
     kerf_left: bool = False,
-) -> Fits:  # fmt: skip
+) -> Fits:
     """Return the boundaries between feels of every pair that was felt on this machine and lens.
 
     Feels of pairs with a stock that is not among `stocks` are left out.
     """
     said = tuple(
-        a for e in evidence.values() for a in e.answers
+        a
+        for e in evidence.values()
+        for a in e.answers
         if a.opening in stocks and a.entering in stocks and (a.setup.machine, a.setup.lens) == (setup.machine, setup.lens)
-    )  # fmt: skip
+    )
     kerfs = {k: s.kerf.value for k, s in stocks.items()}
     thicknesses = {k: s.thickness for k, s in stocks.items()}
     known = {
         pair: learned_boundaries(
-            answers, families=(stocks[answers[0].opening].family, stocks[answers[0].entering].family), kerfs=kerfs, thicknesses=thicknesses,
-            today=today, machine_sd=machine_sd,
+            answers,
+            families=(stocks[answers[0].opening].family, stocks[answers[0].entering].family),
+            kerfs=kerfs,
+            thicknesses=thicknesses,
+            today=today,
+            machine_sd=machine_sd,
         )
         for pair, answers in by_pair(said).items()
-    }  # fmt: skip
+    }
     return Fits(known=known, machine_sd=machine_sd, kerf_left=kerf_left)

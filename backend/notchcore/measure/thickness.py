@@ -36,7 +36,7 @@ class Reading:
     borrowed: str = ""  #: the stock that it was really taken from; empty for this one
 
     def __post_init__(self) -> None:
-        require("thickness", self.thickness, THINNEST, THICKEST)
+        require("thickness", self.thickness, least=THINNEST, most=THICKEST)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -54,28 +54,38 @@ def spread_of(values: list[float], family: Family) -> Spread:
     """Return mean, sd and range of at least one reading. With one reading the family's own spread stands in for the sd."""
     sd = statistics.stdev(values) if len(values) > 1 else family.thickness_sd
     return Spread(
-        count=len(values), mean=statistics.fmean(values), sd=max(sd, RESOLUTION / math.sqrt(12)), range=max(values) - min(values),
+        count=len(values),
+        mean=statistics.fmean(values),
+        sd=max(sd, RESOLUTION / math.sqrt(12)),
+        range=max(values) - min(values),
         mean_sd=family.thickness_sd / math.sqrt(len(values)),
-    )  # fmt: skip
+    )
 
 
-def _findings(spread: Spread, values: list[float], label: Mm, family: Family) -> list[Finding]:
+def _findings(spread: Spread, values: list[float], *, label: Mm, family: Family) -> list[Finding]:
     found = []
     if spread.range > UNEVEN_RANGE or spread.range > UNEVEN_SHARE * spread.mean:
         found.append(
-            Finding(code="sheet_uneven", severity=Severity.LOOK, facts={"range_mm": spread.range},
-                    says=say("sheet_uneven", range=mm(spread.range, digits=2)))
-        )  # fmt: skip
+            Finding(code="sheet_uneven", severity=Severity.LOOK, facts={"range_mm": spread.range}, says=say("sheet_uneven", range=mm(spread.range, digits=2)))
+        )
     for i in odd_ones(values, sd=family.thickness_sd):
         found.append(
-            Finding(code="reading_odd", severity=Severity.LOOK, facts={"reading": i, "thickness_mm": values[i]},
-                    says=say("reading_odd", reading=mm(values[i], digits=2)))
-        )  # fmt: skip
+            Finding(
+                code="reading_odd",
+                severity=Severity.LOOK,
+                facts={"reading": i, "thickness_mm": values[i]},
+                says=say("reading_odd", reading=mm(values[i], digits=2)),
+            )
+        )
     if abs(spread.mean - label) > LABEL_SHARE * label:
         found.append(
-            Finding(code="not_what_the_label_says", severity=Severity.LOOK, facts={"mean_mm": spread.mean, "label_mm": label},
-                    says=say("not_what_the_label_says", mean=mm(spread.mean, digits=2), label=mm(label, digits=2)))
-        )  # fmt: skip
+            Finding(
+                code="not_what_the_label_says",
+                severity=Severity.LOOK,
+                facts={"mean_mm": spread.mean, "label_mm": label},
+                says=say("not_what_the_label_says", mean=mm(spread.mean, digits=2), label=mm(label, digits=2)),
+            )
+        )
     return found
 
 
@@ -90,24 +100,34 @@ def effective_thickness(*, family_id: str, label: Mm, readings: tuple[Reading, .
         crush: share that a soft stock gives way in a joint, 0 <= crush < 0.5
     """
     family = FAMILIES[family_id]
-    require("crush", crush, 0.0, 0.5, unit="")
+    require("crush", crush, least=0.0, most=0.5, unit="")
     own = [r for r in readings if not r.borrowed]
     used = own or list(readings)
     values = [r.thickness for r in used]
     findings: list[Finding] = []
     if not values:
-        quantity = single(TermKind.MEASURED, "Thickness, from the label", label * (1 - crush), sd=family.thickness_sd,
-                          source="label, not measured", trust=Trust.DEFAULT)  # fmt: skip
+        quantity = single(
+            TermKind.MEASURED, "Thickness, from the label", value=label * (1 - crush), sd=family.thickness_sd, source="label, not measured", trust=Trust.DEFAULT
+        )
     else:
         spread = spread_of(values, family)
         newest = max((r.on for r in used), default="") or None
         count = f"{len(values)} reading{'s' if len(values) > 1 else ''}"
         if own:
-            quantity = single(TermKind.MEASURED, "Thickness, measured", spread.mean * (1 - crush), sd=spread.sd, source=count, on=newest, trust=Trust.MEASURED)
+            quantity = single(
+                TermKind.MEASURED, "Thickness, measured", value=spread.mean * (1 - crush), sd=spread.sd, source=count, on=newest, trust=Trust.MEASURED
+            )
         else:  # another batch may differ from this one as much as one reading may be off
-            quantity = single(TermKind.MEASURED, "Thickness, borrowed", spread.mean * (1 - crush), sd=max(spread.sd, family.thickness_sd),
-                              source=f"{count} borrowed from {used[0].borrowed}", on=newest, trust=Trust.DEFAULT)  # fmt: skip
-        findings = _findings(spread, values, label, family)
+            quantity = single(
+                TermKind.MEASURED,
+                "Thickness, borrowed",
+                value=spread.mean * (1 - crush),
+                sd=max(spread.sd, family.thickness_sd),
+                source=f"{count} borrowed from {used[0].borrowed}",
+                on=newest,
+                trust=Trust.DEFAULT,
+            )
+        findings = _findings(spread, values, label=label, family=family)
     if len(own) < ENOUGH_READINGS:
         missing = ENOUGH_READINGS - len(own)
         findings.insert(

@@ -69,15 +69,15 @@ class Asked:
     kerfs: dict[str, Mm] = field(default_factory=dict)  #: that width, by stock
 
     def __post_init__(self) -> None:
-        require("margin", self.margin_mm, 0, 100)
+        require("margin", self.margin_mm, least=0, most=100)
         for spacing in (self.spacing_mm, *self.spacing.values()):
-            require("spacing", spacing, 0, 100)
-        require("copies", self.copies, 1, MOST_COPIES, unit="")
-        require("seconds", self.seconds, 0.1, MOST_SECONDS, unit="s")
-        require("seed", self.seed, -(2**53), 2**53, unit="")
+            require("spacing", spacing, least=0, most=100)
+        require("copies", self.copies, least=1, most=MOST_COPIES, unit="")
+        require("seconds", self.seconds, least=0.1, most=MOST_SECONDS, unit="s")
+        require("seed", self.seed, least=-(2**53), most=2**53, unit="")
         for number in self.fill.values():
-            require("how many more", number, 0, MOST_COPIES, unit="")
-        require("groups that stay together", len(self.together), 0, MOST_GROUPS, unit="")
+            require("how many more", number, least=0, most=MOST_COPIES, unit="")
+        require("groups that stay together", len(self.together), least=0, most=MOST_GROUPS, unit="")
 
     @property
     def wish(self) -> Wish:
@@ -97,8 +97,12 @@ class Asked:
         """Return how parts of a stock may lie on a machine with such a bed."""
         own = self.kerfs if self.common else self.spacing
         return NestRules(
-            margin=self.margin_mm, spacing=own.get(stock, self.spacing_mm), turns=self.turns_of_all, bed_width=bed[0], bed_height=bed[1],
-        )  # fmt: skip
+            margin=self.margin_mm,
+            spacing=own.get(stock, self.spacing_mm),
+            turns=self.turns_of_all,
+            bed_width=bed[0],
+            bed_height=bed[1],
+        )
 
     def in_pairs(self, part: Part) -> bool:
         """Tell whether half of a part lie on their back: a person wants that, and both faces are burned."""
@@ -106,7 +110,7 @@ class Asked:
 
     def may_be_turned_over(self, part: Part, parts: Sequence[Part]) -> bool:
         """Tell whether a part, or half of its copies, may lie on its back."""
-        return may_lie_on_back(part, parts, self.backs) or self.in_pairs(part)
+        return may_lie_on_back(part, parts, backs=self.backs) or self.in_pairs(part)
 
     def parts(self, parts: Sequence[Part]) -> list[NestPart]:
         """Return the parts that are laid out, with how many of each and the turns they may have."""

@@ -22,8 +22,14 @@ NewWork = Callable[[], Work]
 
 
 def _added(
-    sheets: Sequence[tuple[SheetKind, Sequence[Placement]]], more: Sequence[NestPart], parts: Mapping[str, NestPart], rules: NestRules, work: Work, seed: int,
-) -> list[list[Placement]]:  # fmt: skip
+    sheets: Sequence[tuple[SheetKind, Sequence[Placement]]],
+    more: Sequence[NestPart],
+    *,
+    parts: Mapping[str, NestPart],
+    rules: NestRules,
+    work: Work,
+    seed: int,
+) -> list[list[Placement]]:
     """Return what of `more` finds a place on each of some single sheets, around what lies there; copies count from 0."""
     kinds = [replace(kind, id=str(i), count=1) for i, (kind, _) in enumerate(sheets)]
     held, locked = [], []
@@ -32,7 +38,7 @@ def _added(
         here = [replace(parts[old.part], id=new.part, stock=kind.stock, count=1) for old, new in zip(lying, named, strict=True)]
         held += here
         if named:
-            locked.append(sheet_layout(kind, 0, named, {p.id: p for p in here}, rules))
+            locked.append(sheet_layout(kind, 0, placements=named, parts={p.id: p for p in here}, rules=rules))
     names = {p.id for p in held}
     found = pack([*held, *more], kinds, rules, work, seed=seed, locked=locked, prefer=Prefer.SHEETS)
     on = {s.sheet: [p for p in s.placements if p.part not in names] for s in found.sheets}
@@ -40,9 +46,15 @@ def _added(
 
 
 def kept_together(
-    groups: Sequence[Sequence[str]], parts: Sequence[NestPart], sheets: Sequence[SheetKind], rules: NestRules, work: NewWork, *, seed: int = 1,
+    groups: Sequence[Sequence[str]],
+    parts: Sequence[NestPart],
+    *,
+    sheets: Sequence[SheetKind],
+    rules: NestRules,
+    work: NewWork,
+    seed: int = 1,
     locked: Sequence[SheetLayout] = (),
-) -> list[SheetLayout]:  # fmt: skip
+) -> list[SheetLayout]:
     """Return the locked sheets with each group laid on one sheet more: one that is used already when it has room, else the cheapest that has.
 
     Args:
@@ -60,12 +72,12 @@ def kept_together(
             continue
         count = sum(p.count for p in wanted)
         holding = [s for s in laid if any(p.part in group for p in s.placements)]
-        for kind, copy, there in _candidates(holding or laid, [] if holding else sheets, laid, kinds):
-            (new,) = _added([(kind, there)], wanted, by_id, rules, work(), seed)
+        for kind, copy, there in _candidates(holding or laid, [] if holding else sheets, laid=laid, kinds=kinds):
+            (new,) = _added([(kind, there)], wanted, parts=by_id, rules=rules, work=work(), seed=seed)
             if len(new) == count:
                 numbered = tuple(replace(p, copy=free[p.part][p.copy]) for p in new)
                 laid = [s for s in laid if (s.sheet, s.copy) != (kind.id, copy)]
-                laid.append(sheet_layout(kind, copy, (*there, *numbered), by_id, rules))
+                laid.append(sheet_layout(kind, copy, placements=(*there, *numbered), parts=by_id, rules=rules))
                 break
         else:
             raise NestError(say("batch_beyond_sheet", wanted=Names(tuple(p.ref for p in wanted), 6)))
@@ -73,7 +85,7 @@ def kept_together(
 
 
 def _candidates(
-    used: Sequence[SheetLayout], fresh: Sequence[SheetKind], laid: Sequence[SheetLayout], kinds: Mapping[str, SheetKind]
+    used: Sequence[SheetLayout], fresh: Sequence[SheetKind], *, laid: Sequence[SheetLayout], kinds: Mapping[str, SheetKind]
 ) -> list[tuple[SheetKind, int, tuple[Placement, ...]]]:
     """Return sheets to try: those with something on them, then one unused of each kind, the cheapest first."""
     found = [(kinds[s.sheet], s.copy, s.placements) for s in used]
@@ -86,8 +98,15 @@ def _candidates(
 
 
 def filled(
-    nesting: Nesting, more: Mapping[str, int], parts: Sequence[NestPart], sheets: Sequence[SheetKind], rules: NestRules, work: Work, *, seed: int = 1,
-) -> Nesting:  # fmt: skip
+    nesting: Nesting,
+    more: Mapping[str, int],
+    *,
+    parts: Sequence[NestPart],
+    sheets: Sequence[SheetKind],
+    rules: NestRules,
+    work: Work,
+    seed: int = 1,
+) -> Nesting:
     """Return a packing of one stock whose sheets hold as many more of some parts as find a place, up to a number of each.
 
     Args:
@@ -97,9 +116,11 @@ def filled(
     wanted = [replace(by_id[k], count=n) for k, n in more.items() if k in by_id and n > 0]
     if not wanted or not nesting.sheets:
         return nesting
-    found = _added([(kinds[s.sheet], s.placements) for s in nesting.sheets], wanted, by_id, rules, work, seed)
+    found = _added([(kinds[s.sheet], s.placements) for s in nesting.sheets], wanted, parts=by_id, rules=rules, work=work, seed=seed)
     laid = [
-        sheet_layout(kinds[s.sheet], s.copy, (*s.placements, *(replace(p, copy=by_id[p.part].count + p.copy) for p in new)), by_id, rules)
+        sheet_layout(
+            kinds[s.sheet], s.copy, placements=(*s.placements, *(replace(p, copy=by_id[p.part].count + p.copy) for p in new)), parts=by_id, rules=rules
+        )
         for s, new in zip(nesting.sheets, found, strict=True)
     ]
     return joined([replace(nesting, sheets=tuple(laid))])

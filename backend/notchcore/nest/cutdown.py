@@ -52,7 +52,7 @@ class CutDown:
     waste: float  #: share of the board that goes into the kerf of the saw and narrow rests
 
 
-def _lengths(whole: Mm, most: Mm, saw: Mm, *, even: bool) -> list[Mm]:
+def _lengths(whole: Mm, most: Mm, *, saw: Mm, even: bool) -> list[Mm]:
     """Return the lengths into which a stretch is cut: all as long as can be and a rest, or all alike."""
     if whole <= most + EVEN:
         return [whole]
@@ -75,9 +75,9 @@ def cut_down(width: Mm, height: Mm, bed: tuple[Mm, Mm], saw: Mm = 3.0) -> CutDow
         ValueOutside: a size or the saw's kerf makes no sense
         NestError: the board fits the bed as it is
     """
-    require("board", width, 5.0, 10_000.0)
-    require("board", height, 5.0, 10_000.0)
-    require("saw kerf", saw, 0.0, 20.0)
+    require("board", width, least=5.0, most=10_000.0)
+    require("board", height, least=5.0, most=10_000.0)
+    require("saw kerf", saw, least=0.0, most=20.0)
     if _longest(width, bed) >= height - EVEN:
         raise NestError(say("board_fits_bed"))
     found = []
@@ -85,9 +85,17 @@ def cut_down(width: Mm, height: Mm, bed: tuple[Mm, Mm], saw: Mm = 3.0) -> CutDow
         long, wide = (width, height) if rip_x else (height, width)
         for most in sorted(set(bed)):
             for even in (False, True):
-                plan = _planned(long, _lengths(long, most, saw, even=even), wide, bed, saw, rip_x=rip_x)
-                found.append(CutDown(width=width, height=height, saw=saw, cuts=plan[0], blanks=plan[1],
-                                     waste=max(1 - sum(b.width * b.height for b in plan[1]) / (width * height), 0.0)))  # fmt: skip
+                plan = _planned(long, _lengths(long, most, saw=saw, even=even), wide=wide, bed=bed, saw=saw, rip_x=rip_x)
+                found.append(
+                    CutDown(
+                        width=width,
+                        height=height,
+                        saw=saw,
+                        cuts=plan[0],
+                        blanks=plan[1],
+                        waste=max(1 - sum(b.width * b.height for b in plan[1]) / (width * height), 0.0),
+                    )
+                )
 
     def worth(plan: CutDown) -> tuple[float, ...]:
         smallest = min((min(b.width, b.height) for b in plan.blanks), default=0.0)
@@ -96,25 +104,25 @@ def cut_down(width: Mm, height: Mm, bed: tuple[Mm, Mm], saw: Mm = 3.0) -> CutDow
     return min(found, key=worth)
 
 
-def _planned(long: Mm, strips: list[Mm], wide: Mm, bed: tuple[Mm, Mm], saw: Mm, *, rip_x: bool) -> tuple[tuple[SawCut, ...], tuple[Blank, ...]]:
+def _planned(long: Mm, strips: list[Mm], *, wide: Mm, bed: tuple[Mm, Mm], saw: Mm, rip_x: bool) -> tuple[tuple[SawCut, ...], tuple[Blank, ...]]:
     """Return cuts and blanks for strips side by side along `long`; `wide` is how long each is."""
     rips, crosses, blanks = [], [], []
-    for at, strip, cut in _places(long, strips, saw):
+    for at, strip, cut in _places(long, strips, saw=saw):
         if cut:
-            rips.append(_cut(at + strip + saw / 2, 0.0, wide, strip, along_x=rip_x))
-        pieces = _lengths(wide, _longest(strip, bed), saw, even=False)
+            rips.append(_cut(at + strip + saw / 2, 0.0, end=wide, stop=strip, along_x=rip_x))
+        pieces = _lengths(wide, _longest(strip, bed), saw=saw, even=False)
         if pieces[-1] < LEAST:
-            pieces = _lengths(wide, _longest(strip, bed), saw, even=True)
-        for y, piece, cross in _places(wide, pieces, saw):
+            pieces = _lengths(wide, _longest(strip, bed), saw=saw, even=True)
+        for y, piece, cross in _places(wide, pieces, saw=saw):
             if cross:
-                crosses.append(_cut(y + piece + saw / 2, at, at + strip, piece, along_x=not rip_x))
+                crosses.append(_cut(y + piece + saw / 2, at, end=at + strip, stop=piece, along_x=not rip_x))
             if min(strip, piece) >= LEAST:
                 (w, h), (x0, y0) = ((strip, piece), (at, y)) if rip_x else ((piece, strip), (y, at))
                 blanks.append(Blank(x=x0, y=y0, width=w, height=h, turned=not (w <= bed[0] + EVEN and h <= bed[1] + EVEN)))
     return (*rips, *crosses), tuple(blanks)
 
 
-def _places(whole: Mm, lengths: list[Mm], saw: Mm) -> Iterator[tuple[Mm, Mm, bool]]:
+def _places(whole: Mm, lengths: list[Mm], *, saw: Mm) -> Iterator[tuple[Mm, Mm, bool]]:
     """Yield where each length starts, and whether a cut ends it; one may only trim the board's end off."""
     at = 0.0
     for length in lengths:
@@ -122,6 +130,6 @@ def _places(whole: Mm, lengths: list[Mm], saw: Mm) -> Iterator[tuple[Mm, Mm, boo
         at += length + saw
 
 
-def _cut(at: Mm, start: Mm, end: Mm, stop: Mm, *, along_x: bool) -> SawCut:
+def _cut(at: Mm, start: Mm, *, end: Mm, stop: Mm, along_x: bool) -> SawCut:
     """Return a cut across x (`along_x`: its place is an x), or across y."""
     return SawCut(x0=at, y0=start, x1=at, y1=end, stop=stop) if along_x else SawCut(x0=start, y0=at, x1=end, y1=at, stop=stop)

@@ -56,7 +56,7 @@ def solve(problem: Problem, work: Work, *, seed: int = 1, on_better: Callable[[A
         on_better(answer)
         return True
 
-    _together(task, [Lane(task, i, lanes, seed, work.twin()) for i in range(lanes)], lawful)
+    _together(task, [Lane(task, i, lanes, seed, work.twin()) for i in range(lanes)], lawful=lawful)
     never = why_left(task, [k for k, _, _ in best.left])
     return replace(best, left=tuple((k, n, never.get(k, why)) for k, n, why in best.left))
 
@@ -73,7 +73,7 @@ def warm() -> None:
         solve(problem, Work(30_000))
 
 
-def _together(task: Task, lanes: list[Lane], lawful: Callable[[Found], bool]) -> None:
+def _together(task: Task, lanes: list[Lane], *, lawful: Callable[[Found], bool]) -> None:
     """Let all searchers work in turns of the same length, each in a thread; after each turn all take up the best lawful one."""
     way = shorter_strip if task.problem.strip_height is not None else cheaper_sheets
     running = {lane.number: way(lane) for lane in lanes}

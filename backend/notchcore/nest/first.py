@@ -26,7 +26,7 @@ class Boards:
     def __init__(self, task: Task, cell: Mm, work: Work, columns: int | None = None) -> None:
         self.task, self.cell, self.work = task, cell, work
         shapes = task.prepared.shapes
-        self.runs = grid.runs_of(shapes, cell, GRID_TURNS)
+        self.runs = grid.runs_of(shapes, cell, most_turns=GRID_TURNS)
         longest = int(self.runs.length.max()) if len(self.runs.length) else 1
         self.size = [(columns or int(s.width / cell + 1e-9), int(s.height / cell + 1e-9)) for s in task.sheets]
         self.kinds = np.array(task.items, np.int64)
@@ -37,7 +37,7 @@ class Boards:
             if i not in task.held and kind in alike:
                 self.blocked.append(alike[kind])
                 continue
-            board = grid.empty_board(max(across, 1), max(up, 1), longest)
+            board = grid.empty_board(max(across, 1), max(up, 1), longest=longest)
             for f in task.fixed:
                 if f.sheet == i:
                     t = shapes.first[f.kind]
@@ -60,8 +60,9 @@ class Boards:
             if columns < 1 or rows < 1:
                 continue
             board = self.blocked[s].copy()
-            reached = grid.lay_down(left, self.kinds, task.prepared.shapes, self.runs, board, columns, rows, turned, column, row, enough, self.work.stop,
-                                    self.work.count)  # fmt: skip
+            reached = grid.lay_down(
+                left, self.kinds, task.prepared.shapes, self.runs, board, columns, rows, turned, column, row, enough, self.work.stop, self.work.count
+            )
             here = left[turned[left] >= 0]
             kept[0][here], kept[3][here] = turned[here], s
             kept[1][here], kept[2][here] = column[here] * self.cell, row[here] * self.cell

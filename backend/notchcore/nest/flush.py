@@ -14,7 +14,7 @@ ROUNDS = 6
 HAIR: Mm = 1e-9
 
 
-def pushed_together(sheet: SheetLayout, parts: Mapping[str, NestPart], rules: NestRules, stay: Container[tuple[str, int]] = ()) -> SheetLayout:
+def pushed_together(sheet: SheetLayout, parts: Mapping[str, NestPart], *, rules: NestRules, stay: Container[tuple[str, int]] = ()) -> SheetLayout:
     """Return a sheet with every part pushed left and down as far as the box of a neighbour or the margin, where it may lie there.
 
     Args:
@@ -26,7 +26,7 @@ def pushed_together(sheet: SheetLayout, parts: Mapping[str, NestPart], rules: Ne
         for k, place in enumerate(placed):
             if (place.part, place.copy) in stay:
                 continue
-            found = _pushed(sheet, place, placed[:k] + placed[k + 1 :], parts, rules)
+            found = _pushed(sheet, place, others=placed[:k] + placed[k + 1 :], parts=parts, rules=rules)
             moved |= found is not place
             placed[k] = found
         if not moved:
@@ -35,7 +35,7 @@ def pushed_together(sheet: SheetLayout, parts: Mapping[str, NestPart], rules: Ne
     return replace(sheet, placements=tuple(at[p.part, p.copy] for p in sheet.placements))
 
 
-def _pushed(sheet: SheetLayout, place: Placement, others: list[Placement], parts: Mapping[str, NestPart], rules: NestRules) -> Placement:
+def _pushed(sheet: SheetLayout, place: Placement, *, others: list[Placement], parts: Mapping[str, NestPart], rules: NestRules) -> Placement:
     room = Room(sheet, parts[place.part], others, parts, rules)
 
     def on_the_way(p: Placement) -> bool:

@@ -19,7 +19,7 @@ from notchcore.words.render import say
 SLACK = 1e-3  # [mm, mm2] an overlap below this is float noise
 
 
-def shape_at(shape: Polygon, turn: float, x: Mm, y: Mm, *, mirrored: bool = False) -> Polygon:
+def shape_at(shape: Polygon, turn: float, *, x: Mm, y: Mm, mirrored: bool = False) -> Polygon:
     """Return a shape mirrored (x to -x), turned counter-clockwise about its own origin [degrees], then moved."""
     a = math.radians(turn)
     cos, sin = (round(math.cos(a)), round(math.sin(a))) if turn % 90 == 0 else (math.cos(a), math.sin(a))
@@ -44,7 +44,7 @@ def bad_spots(rings: Sequence[Ring]) -> list[Polygon]:
     return [p for ring in rings for p in pieces(Polygon(ring).buffer(0))]
 
 
-def touches_bad(shape: Polygon, bad: Polygon, spacing: Mm) -> bool:
+def touches_bad(shape: Polygon, bad: Polygon, *, spacing: Mm) -> bool:
     """Tell whether a part reaches onto a bad spot, or nearer to it than the spacing."""
     return bool(shape.intersects(bad) or shape.distance(bad) < spacing - SLACK)
 
@@ -74,12 +74,12 @@ def answer_faults(problem: Problem, answer: Answer) -> list[str]:
                 wrong.append(f"{spec.id}: there is no sheet {copy}")
             usable = mitred(mitred(spec.polygon(), -problem.margin), SLACK)
             bad = bad_spots(spec.bad)
-        shapes = [shape_at(polygons[p.part], p.turn, p.x, p.y, mirrored=p.mirrored) for p in placed]
+        shapes = [shape_at(polygons[p.part], p.turn, x=p.x, y=p.y, mirrored=p.mirrored) for p in placed]
         for p, shape in zip(placed, shapes, strict=True):
             name = problem.parts[p.part].id
             if not usable.covers(shape):
                 wrong.append(f"{name} reaches over the margin")
-            if any(touches_bad(shape, b, problem.spacing) for b in bad):
+            if any(touches_bad(shape, b, spacing=problem.spacing) for b in bad):
                 wrong.append(f"{name} is too near to a bad spot")
         wrong += [f"{problem.parts[placed[i].part].id} is too near to {problem.parts[placed[j].part].id}" for i, j in too_near(shapes, problem.spacing)]
     return wrong
@@ -87,16 +87,16 @@ def answer_faults(problem: Problem, answer: Answer) -> list[str]:
 
 def placed_shape(part: NestPart, placement: Placement) -> Polygon:
     """Return a part's finished shape where it lies on the sheet."""
-    return shape_at(polygon_of(part.profile), placement.turn, placement.x, placement.y, mirrored=placement.mirrored)
+    return shape_at(polygon_of(part.profile), placement.turn, x=placement.x, y=placement.y, mirrored=placement.mirrored)
 
 
-def faults(layout: SheetLayout, parts: Mapping[str, NestPart], rules: NestRules) -> tuple[Finding, ...]:
+def faults(layout: SheetLayout, parts: Mapping[str, NestPart], *, rules: NestRules) -> tuple[Finding, ...]:
     """Return what is wrong with one sheet: parts too near to each other or to the edge."""
     shapes = [(p, placed_shape(parts[p.part], p)) for p in layout.placements]
     usable, bad = mitred(Polygon(layout.ring), -rules.margin + SLACK), bad_spots(layout.bad)
     found = []
     for p, shape in shapes:
-        if any(touches_bad(shape, b, rules.spacing) for b in bad):
+        if any(touches_bad(shape, b, spacing=rules.spacing) for b in bad):
             found.append(
                 Finding(code="on_bad_spot", severity=Severity.MUST, parts=(p.part,), says=say("on_bad_spot", part=parts[p.part].ref, sheet=layout.name))
             )
@@ -107,8 +107,11 @@ def faults(layout: SheetLayout, parts: Mapping[str, NestPart], rules: NestRules)
     for i, j in too_near([shape for _, shape in shapes], rules.spacing):
         (p, a), (q, b) = shapes[i], shapes[j]
         found.append(
-            Finding(code="parts_too_near", severity=Severity.MUST, parts=(p.part, q.part),
-                    says=say("parts_too_near", a=parts[p.part].ref, b=parts[q.part].ref, apart=mm(a.distance(b), digits=2),
-                             spacing=mm(rules.spacing, digits=2)))
-        )  # fmt: skip
+            Finding(
+                code="parts_too_near",
+                severity=Severity.MUST,
+                parts=(p.part, q.part),
+                says=say("parts_too_near", a=parts[p.part].ref, b=parts[q.part].ref, apart=mm(a.distance(b), digits=2), spacing=mm(rules.spacing, digits=2)),
+            )
+        )
     return tuple(found)

@@ -108,7 +108,7 @@ def _runs_of(shapes: Shapes, cell: float, wanted: Any, columns: Any, rows: Any, 
     return found[:, :n]
 
 
-def runs_of(shapes: Shapes, cell: float, most_turns: int) -> Runs:
+def runs_of(shapes: Shapes, cell: float, *, most_turns: int) -> Runs:
     """Return all shapes as runs of cells; of kinds with very many turns only some, evenly spread."""
     columns = np.maximum(1, np.ceil(shapes.width / cell - EDGE)).astype(np.int64)
     rows = np.maximum(1, np.ceil(shapes.height / cell - EDGE)).astype(np.int64)
@@ -119,7 +119,7 @@ def runs_of(shapes: Shapes, cell: float, most_turns: int) -> Runs:
     return Runs(columns, rows, start, end, np.ascontiguousarray(column), np.ascontiguousarray(row), np.ascontiguousarray(length))
 
 
-def empty_board(columns: int, rows: int, longest: int) -> Any:
+def empty_board(columns: int, rows: int, *, longest: int) -> Any:
     """Return the words of a sheet on which nothing lies: (powers, columns, words)."""
     words = (rows + 63) // 64
     return np.zeros((max(int(longest).bit_length(), 1), columns, 2 * words + 2), np.uint64)

@@ -86,9 +86,21 @@ def put(shapes: Shapes, state: State, item: int, turned: int, x: float, y: float
 
 @compiled
 def _downhill(
-    shapes: Shapes, state: State, weights: Any, item: int, turned: int, x: float, y: float, sheet: int, loss: float, step: float, least: float,
-    width: float, height: float, scratch: Scratch,
-) -> Any:  # fmt: skip
+    shapes: Shapes,
+    state: State,
+    weights: Any,
+    item: int,
+    turned: int,
+    x: float,
+    y: float,
+    sheet: int,
+    loss: float,
+    step: float,
+    least: float,
+    width: float,
+    height: float,
+    scratch: Scratch,
+) -> Any:
     """Follow the loss downhill in steps along the axes and diagonals, which grow with luck and shrink without."""
     most_x = width - shapes.width[turned]
     most_y = height - shapes.height[turned]
@@ -213,9 +225,21 @@ def relocate(
             continue
         sheet = kept.sheet[k]
         x, y, loss = _downhill(
-            shapes, state, own, item, kept.turned[k], kept.x[k], kept.y[k], sheet, kept.loss[k], 0.25 * smaller, 0.02 * smaller, widths[sheet],
-            heights[sheet], scratch,
-        )  # fmt: skip
+            shapes,
+            state,
+            own,
+            item,
+            kept.turned[k],
+            kept.x[k],
+            kept.y[k],
+            sheet,
+            kept.loss[k],
+            0.25 * smaller,
+            0.02 * smaller,
+            widths[sheet],
+            heights[sheet],
+            scratch,
+        )
         kept.x[k] = x
         kept.y[k] = y
         if loss < least:
@@ -223,9 +247,21 @@ def relocate(
             best = k
     sheet = kept.sheet[best]
     x, y, least = _downhill(
-        shapes, state, own, item, kept.turned[best], kept.x[best], kept.y[best], sheet, least, 0.02 * smaller, 0.001 * smaller, widths[sheet],
-        heights[sheet], scratch,
-    )  # fmt: skip
+        shapes,
+        state,
+        own,
+        item,
+        kept.turned[best],
+        kept.x[best],
+        kept.y[best],
+        sheet,
+        least,
+        0.02 * smaller,
+        0.001 * smaller,
+        widths[sheet],
+        heights[sheet],
+        scratch,
+    )
     if least <= now:
         put(shapes, state, item, kept.turned[best], x, y, sheet)
 
@@ -261,9 +297,18 @@ def measure(shapes: Shapes, state: State, losses: Any, movable: int, scratch: Sc
 
 @compiled
 def one_pass(
-    shapes: Shapes, state: State, weights: Any, losses: Any, movable: int, widths: Any, heights: Any, open_sheets: Any, samples: int, around: int,
+    shapes: Shapes,
+    state: State,
+    weights: Any,
+    losses: Any,
+    movable: int,
+    widths: Any,
+    heights: Any,
+    open_sheets: Any,
+    samples: int,
+    around: int,
     scratch: Scratch,
-) -> float:  # fmt: skip
+) -> float:
     """Relocate every item that overlaps, in a random order, and let the weights of pairs that still overlap grow; return the overlap left."""
     n = len(state.x)
     order: Any = np.arange(movable)

@@ -13,19 +13,27 @@ from notchcore.nest.values import Nesting, NestPart, NestRules, Placement, Sheet
 from notchcore.units import Mm
 
 
-def sheet_layout(kind: SheetKind, copy: int, placements: tuple[Placement, ...], parts: Mapping[str, NestPart], rules: NestRules) -> SheetLayout:
+def sheet_layout(kind: SheetKind, copy: int, *, placements: tuple[Placement, ...], parts: Mapping[str, NestPart], rules: NestRules) -> SheetLayout:
     """Return a sheet with these parts on it, and how well it is used."""
     return SheetLayout(
-        sheet=kind.id, copy=copy, stock=kind.stock, name=kind.name, width=kind.width, height=kind.height, ring=kind.ring(), placements=placements,
+        sheet=kind.id,
+        copy=copy,
+        stock=kind.stock,
+        name=kind.name,
+        width=kind.width,
+        height=kind.height,
+        ring=kind.ring(),
+        placements=placements,
         utilisation=sum(net_area(parts[p.part].profile) for p in placements) / abs(area_of(kind.ring())),
-        leftover=None, bad=kind.bad,
-    )  # fmt: skip
+        leftover=None,
+        bad=kind.bad,
+    )
 
 
-def with_leftover(sheet: SheetLayout, parts: Mapping[str, NestPart], rules: NestRules) -> SheetLayout:
+def with_leftover(sheet: SheetLayout, parts: Mapping[str, NestPart], *, rules: NestRules) -> SheetLayout:
     """Return a sheet that says which rectangle of it stays whole."""
     gone = [placed_shape(parts[p.part], p) for p in sheet.placements]
-    return replace(sheet, leftover=rectangle_left(sheet.ring, sheet.bad, gone, rules.spacing))
+    return replace(sheet, leftover=rectangle_left(sheet.ring, sheet.bad, gone=gone, gap=rules.spacing))
 
 
 def travel(nesting: Nesting) -> Mm:

@@ -53,7 +53,7 @@ class Room:
         shape = placed_shape(self.part, place)
         if not self.usable.covers(shape):
             return say("not_there.margin")
-        if any(touches_bad(shape, b, self.rules.spacing) for b in self.bad):
+        if any(touches_bad(shape, b, spacing=self.rules.spacing) for b in self.bad):
             return say("not_there.bad_spot")
         hit = self.near.within(shape, self.rules.spacing - SLACK, SLACK)
         return say("not_there.part") if hit is not None else None
@@ -110,7 +110,7 @@ def _rings() -> Iterator[Mm]:
         reach *= WIDER
 
 
-def moved(nesting: Nesting, move: Move, parts: Mapping[str, NestPart], shelf: Mapping[str, SheetKind], rules: NestRules, *, settle: bool = False) -> Nesting:
+def moved(nesting: Nesting, move: Move, *, parts: Mapping[str, NestPart], shelf: Mapping[str, SheetKind], rules: NestRules, settle: bool = False) -> Nesting:
     """Return the packing with a part moved.
 
     Args:
@@ -135,7 +135,7 @@ def moved(nesting: Nesting, move: Move, parts: Mapping[str, NestPart], shelf: Ma
         raise NestError(say("part_not_turned_so"))
     rest = {k: [p for p in s.placements if (p.part, p.copy) != (move.part, move.copy)] for k, s in sheets.items()}
     others = rest.setdefault(target, [])
-    layout = sheets.get(target) or sheet_layout(kind, move.sheet_copy, (), parts, rules)
+    layout = sheets.get(target) or sheet_layout(kind, move.sheet_copy, placements=(), parts=parts, rules=rules)
     room = Room(layout, part, others, parts, rules)
     right = room.settled(place) if settle else place
     if right is None:
@@ -148,13 +148,13 @@ def moved(nesting: Nesting, move: Move, parts: Mapping[str, NestPart], shelf: Ma
         if k not in (source, target):
             return sheets[k]
         kind = shelf[k[0]] if k[0] in shelf else _kind_of(sheets[k])
-        return with_leftover(sheet_layout(kind, k[1], tuple(placed), parts, rules), parts, rules)
+        return with_leftover(sheet_layout(kind, k[1], placements=tuple(placed), parts=parts, rules=rules), parts, rules=rules)
 
-    return _with_sheets(nesting, [laid_on(k, placed) for k, placed in rest.items() if placed], parts, shelf)
+    return _with_sheets(nesting, [laid_on(k, placed) for k, placed in rest.items() if placed], parts=parts, shelf=shelf)
 
 
 def swapped(
-    nesting: Nesting, source: tuple[str, int], target: tuple[str, int], parts: Mapping[str, NestPart], shelf: Mapping[str, SheetKind], rules: NestRules
+    nesting: Nesting, source: tuple[str, int], *, target: tuple[str, int], parts: Mapping[str, NestPart], shelf: Mapping[str, SheetKind], rules: NestRules
 ) -> Nesting:
     """Return the packing with all parts of a sheet on another one, as they lie; what lay there comes onto the first.
 
@@ -172,16 +172,16 @@ def swapped(
     back = shelf[source[0]] if source[0] in shelf else _kind_of(sheets[source])
     made = {}
     for key, to, placed in ((target, kind, sheets[source].placements), (source, back, sheets[target].placements if target in sheets else ())):
-        layout = sheet_layout(to, key[1], placed, parts, rules)
-        wrong = faults(layout, parts, rules)
+        layout = sheet_layout(to, key[1], placements=placed, parts=parts, rules=rules)
+        wrong = faults(layout, parts, rules=rules)
         if wrong:
             raise NestError(say("parts_do_not_fit_as_they_lie", sheet=to.name, why=wrong[0].says))
-        made[key] = with_leftover(layout, parts, rules)
+        made[key] = with_leftover(layout, parts, rules=rules)
     order = [*sheets, *(k for k in made if k not in sheets)]
-    return _with_sheets(nesting, [s for k in order if (s := made.get(k) or sheets[k]).placements], parts, shelf)
+    return _with_sheets(nesting, [s for k in order if (s := made.get(k) or sheets[k]).placements], parts=parts, shelf=shelf)
 
 
-def _with_sheets(nesting: Nesting, laid: Sequence[SheetLayout], parts: Mapping[str, NestPart], shelf: Mapping[str, SheetKind]) -> Nesting:
+def _with_sheets(nesting: Nesting, laid: Sequence[SheetLayout], *, parts: Mapping[str, NestPart], shelf: Mapping[str, SheetKind]) -> Nesting:
     used = sum(abs(area_of(s.ring)) for s in laid)
     net = sum(net_area(parts[p.part].profile) for s in laid for p in s.placements)
     price = sum(shelf[s.sheet].price for s in laid if s.sheet in shelf)

@@ -19,9 +19,17 @@ from notchcore.words.render import say
 
 
 def pack(
-    parts: list[NestPart], sheets: list[SheetKind], rules: NestRules, work: Work, *, seed: int = 1, on_better: Callable[[Nesting], None] = lambda _: None,
-    locked: Sequence[SheetLayout] = (), prefer: Prefer = Prefer.PRICE, start: Nesting | None = None,
-) -> Nesting:  # fmt: skip
+    parts: list[NestPart],
+    sheets: list[SheetKind],
+    rules: NestRules,
+    work: Work,
+    *,
+    seed: int = 1,
+    on_better: Callable[[Nesting], None] = lambda _: None,
+    locked: Sequence[SheetLayout] = (),
+    prefer: Prefer = Prefer.PRICE,
+    start: Nesting | None = None,
+) -> Nesting:
     """Return the best packing found.
 
     Args:
@@ -39,48 +47,52 @@ def pack(
         none = say("unplaced.no_sheet")
         return Nesting(sheets=(), unplaced=tuple(Unplaced(part=p.id, count=p.count, why=none) for p in parts), utilisation=0.0, price=0.0)
     problem = Problem(
-        name="", prefer=prefer, spacing=rules.spacing, margin=rules.margin,
+        name="",
+        prefer=prefer,
+        spacing=rules.spacing,
+        margin=rules.margin,
         parts=tuple(
             PartKind(id=p.id, outer=p.profile.outer, holes=p.profile.holes, count=p.count, turns=tuple(map(float, p.may_turn(rules))), sides=p.sides)
             for p in parts
         ),
         sheets=tuple(SheetSpec(id=k.id, outer=ring, bad=k.bad, count=k.count, cost=_cost(k)) for k, ring in usable),
-    )  # fmt: skip
+    )
     kinds = [kind for kind, _ in usable]
-    problem = replace(problem, locked=_locked(locked, kinds, parts, rules))
+    problem = replace(problem, locked=_locked(locked, kinds, parts=parts, rules=rules))
     stay = [(p.part, p.copy) for s in locked for p in s.placements]
     if start is not None:
-        problem = replace(problem, start=_begun(start, set(stay), kinds, parts))
-    answer = solve(problem, work, seed=seed, on_better=lambda a: on_better(_nesting(a, kinds, parts, rules, stay)))
-    return _nesting(answer, kinds, parts, rules, stay)
+        problem = replace(problem, start=_begun(start, set(stay), kinds=kinds, parts=parts))
+    answer = solve(problem, work, seed=seed, on_better=lambda a: on_better(_nesting(a, kinds, parts=parts, rules=rules, stay=stay)))
+    return _nesting(answer, kinds, parts=parts, rules=rules, stay=stay)
 
 
-def _locked(locked: Sequence[SheetLayout], kinds: list[SheetKind], parts: list[NestPart], rules: NestRules) -> tuple[Placed, ...]:
+def _locked(locked: Sequence[SheetLayout], kinds: list[SheetKind], *, parts: list[NestPart], rules: NestRules) -> tuple[Placed, ...]:
     """Return locked parts as the engine wants them."""
     which, by_id = {k.id: i for i, k in enumerate(kinds)}, {p.id: p for p in parts}
     number = {p.id: i for i, p in enumerate(parts)}
     for sheet in locked:
         if sheet.sheet not in which or sheet.copy >= kinds[which[sheet.sheet]].count:
             raise NestError(say("locked_on_lost_sheet", sheet=sheet.name))
-        wrong = faults(sheet, by_id, rules)
+        wrong = faults(sheet, by_id, rules=rules)
         if wrong or any(not by_id[p.part].may_lie(p, rules) for p in sheet.placements):
             raise NestError(say("locked_against_rules", sheet=sheet.name, why=wrong[0].says if wrong else say("locked_against_rules.turn")))
-    return tuple(_placed(p, number[p.part], which[s.sheet], s.copy) for s in locked for p in s.placements)
+    return tuple(_placed(p, number[p.part], sheet=which[s.sheet], copy=s.copy) for s in locked for p in s.placements)
 
 
-def _placed(p: Placement, part: int, sheet: int, copy: int) -> Placed:
+def _placed(p: Placement, part: int, *, sheet: int, copy: int) -> Placed:
     return Placed(part=part, sheet=sheet, copy=copy, turn=float(p.turn), x=p.x, y=p.y, mirrored=p.mirrored)
 
 
-def _begun(start: Nesting, stay: set[tuple[str, int]], kinds: list[SheetKind], parts: list[NestPart]) -> tuple[Placed, ...]:
+def _begun(start: Nesting, stay: set[tuple[str, int]], *, kinds: list[SheetKind], parts: list[NestPart]) -> tuple[Placed, ...]:
     """Return where the parts that are not locked lie now, as the engine wants them; more than are wanted are left out."""
     which, number = {k.id: i for i, k in enumerate(kinds)}, {p.id: i for i, p in enumerate(parts)}
     counts = {p.id: p.count for p in parts}
     return tuple(
-        _placed(p, number[p.part], which[s.sheet], s.copy)
-        for s in start.sheets for p in s.placements
+        _placed(p, number[p.part], sheet=which[s.sheet], copy=s.copy)
+        for s in start.sheets
+        for p in s.placements
         if s.sheet in which and p.part in number and p.copy < counts[p.part] and (p.part, p.copy) not in stay
-    )  # fmt: skip
+    )
 
 
 def _cost(kind: SheetKind) -> float:
@@ -95,7 +107,7 @@ def on_bed(kind: SheetKind, rules: NestRules) -> Ring:
     return tuple((float(x), float(y)) for x, y in largest.exterior.coords[:-1]) if largest is not None else ()
 
 
-def _nesting(answer: Answer, kinds: list[SheetKind], parts: list[NestPart], rules: NestRules, stay: list[tuple[str, int]]) -> Nesting:
+def _nesting(answer: Answer, kinds: list[SheetKind], *, parts: list[NestPart], rules: NestRules, stay: list[tuple[str, int]]) -> Nesting:
     """Return an answer in the shop's words, after the exact check on the sheets as they are; locked parts come first and keep their numbers."""
     by_id = {p.id: p for p in parts}
     free = {p.id: iter([i for i in range(p.count) if (p.id, i) not in set(stay)]) for p in parts}
@@ -107,8 +119,8 @@ def _nesting(answer: Answer, kinds: list[SheetKind], parts: list[NestPart], rule
     layouts = []
     for (which, copy), placed in sorted(on.items(), key=lambda s: (_cost(kinds[s[0][0]]), s[0])):
         kind, placements = kinds[which], tuple(placed)
-        layout = sheet_layout(kind, copy, placements, by_id, rules)
-        wrong = faults(layout, by_id, rules)
+        layout = sheet_layout(kind, copy, placements=placements, parts=by_id, rules=rules)
+        wrong = faults(layout, by_id, rules=rules)
         if wrong:
             raise NestError(say("packing_failed_own_check"), faults=[f.message for f in wrong[:5]])
         layouts.append(layout)

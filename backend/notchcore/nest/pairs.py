@@ -56,5 +56,4 @@ def laid_together(nesting: Nesting, halves: Mapping[str, int]) -> Nesting:
         same = name(u.part), plain(u.why)
         before = missing[same].count if same in missing else 0
         missing[same] = Unplaced(part=name(u.part), count=before + u.count, why=u.why)
-    return replace(nesting, sheets=tuple(replace(s, placements=tuple(map(at, s.placements))) for s in nesting.sheets),
-                   unplaced=tuple(missing.values()))  # fmt: skip
+    return replace(nesting, sheets=tuple(replace(s, placements=tuple(map(at, s.placements))) for s in nesting.sheets), unplaced=tuple(missing.values()))

@@ -154,10 +154,10 @@ def _rings(wanted: Wanted, spacing: Mm) -> list[Any]:
     else:
         corners = len(wanted.shape.exterior.coords)
         if corners <= VERY_MANY_CORNERS:  # with so many it need not be tried exactly
-            shape = grown_outward(wanted.shape, spacing / 2, 0.0)  # exact: what fits exactly is found
+            shape = grown_outward(wanted.shape, spacing / 2, within=0.0)  # exact: what fits exactly is found
             corners = len(shape.exterior.coords)
         if corners > FEW_CORNERS:
-            shape = grown_outward(wanted.shape, spacing / 2, FINE if corners < MANY_CORNERS else COARSE)
+            shape = grown_outward(wanted.shape, spacing / 2, within=FINE if corners < MANY_CORNERS else COARSE)
     holes = [h for h in shape.interiors if Polygon(h).area > LEAST_HOLE]
     return [np.array(ring.coords)[:-1] for ring in (shape.exterior, *holes)]
 
@@ -202,10 +202,18 @@ def prepared(kinds: Sequence[Wanted], spacing: Mm) -> Prepared:
     box, hull = np.concatenate(boxes), np.array(hulls)
     starts = np.array(first, np.int64)
     shapes = Shapes(
-        edges=np.ascontiguousarray(np.concatenate(edges, axis=1)), circles=np.ascontiguousarray(np.concatenate(circles, axis=1)),
-        discs=np.concatenate(discs), spans=np.array(spans, np.int64), width=np.ascontiguousarray(box[:, 0]), height=np.ascontiguousarray(box[:, 1]),
-        kind=np.array(kind_of, np.int64), size=np.sqrt(np.sqrt(hull)), reach=box.max(axis=1)[starts], first=starts, turns=np.array(turns, np.int64),
-    )  # fmt: skip
+        edges=np.ascontiguousarray(np.concatenate(edges, axis=1)),
+        circles=np.ascontiguousarray(np.concatenate(circles, axis=1)),
+        discs=np.concatenate(discs),
+        spans=np.array(spans, np.int64),
+        width=np.ascontiguousarray(box[:, 0]),
+        height=np.ascontiguousarray(box[:, 1]),
+        kind=np.array(kind_of, np.int64),
+        size=np.sqrt(np.sqrt(hull)),
+        reach=box.max(axis=1)[starts],
+        first=starts,
+        turns=np.array(turns, np.int64),
+    )
     return Prepared(
         shapes=shapes,
         corner=np.concatenate(corners),

@@ -181,9 +181,11 @@ def nowhere(part: PartKind) -> Sentence:
 
 def outsized(problem: Problem) -> tuple[tuple[int, int, Sentence], ...]:
     """Return the parts that are larger than every sheet in each turn: kind, how many, why. Quick: nothing is packed for that."""
-    rooms = [(FARTHEST, problem.strip_height)] if problem.strip_height is not None else [
-        (x1 - x0, y1 - y0) for x0, y0, x1, y1 in (bounds_of(s.outer) for s in problem.sheets if s.count)
-    ]  # fmt: skip
+    rooms = (
+        [(FARTHEST, problem.strip_height)]
+        if problem.strip_height is not None
+        else [(x1 - x0, y1 - y0) for x0, y0, x1, y1 in (bounds_of(s.outer) for s in problem.sheets if s.count)]
+    )
 
     def fits(part: PartKind, turn: float) -> bool:
         c, s = math.cos(math.radians(turn)), math.sin(math.radians(turn))

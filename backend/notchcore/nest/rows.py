@@ -34,11 +34,11 @@ class Grid:
     gap_y: Mm | None = None
 
     def __post_init__(self) -> None:
-        require("columns", self.columns, 0, MOST_SIDE_BY_SIDE, unit="")
-        require("rows", self.rows, 0, MOST_SIDE_BY_SIDE, unit="")
+        require("columns", self.columns, least=0, most=MOST_SIDE_BY_SIDE, unit="")
+        require("rows", self.rows, least=0, most=MOST_SIDE_BY_SIDE, unit="")
         for gap in (self.gap_x, self.gap_y):
             if gap is not None:
-                require("gap", gap, 0, 1000)
+                require("gap", gap, least=0, most=1000)
 
     @property
     def is_plain(self) -> bool:
@@ -55,12 +55,12 @@ class Pattern:
     shift: Mm
 
 
-def _apart(a: Polygon, others: Sequence[Polygon], spacing: Mm) -> bool:
+def _apart(a: Polygon, others: Sequence[Polygon], *, spacing: Mm) -> bool:
     return not any(a.distance(o) < spacing - SLACK or a.intersection(o).area > SLACK for o in others)
 
 
-def _moved(shape: Polygon, dx: Mm, dy: Mm) -> Polygon:
-    return shape_at(shape, 0, dx, dy)
+def _moved(shape: Polygon, dx: Mm, *, dy: Mm) -> Polygon:
+    return shape_at(shape, 0, x=dx, y=dy)
 
 
 def _least(most: Mm, is_free: Callable[[Mm], bool]) -> Mm:
@@ -76,18 +76,18 @@ def _least(most: Mm, is_free: Callable[[Mm], bool]) -> Mm:
     return free
 
 
-def patterns(part: NestPart, rules: NestRules, grid: Grid = Grid()) -> list[Pattern]:
+def patterns(part: NestPart, rules: NestRules, *, grid: Grid = Grid()) -> list[Pattern]:
     """Return ways to repeat a part, in each turn that it may have: straight rows, and rows moved by half a pitch where nobody said how.
 
     Raises:
         NestError: a gap is less than the parts need between them
     """
-    some = [p for turn in dict.fromkeys(t % 180 for t in part.may_turn(rules)) for p in _in_turn(part, turn, rules.spacing)]
-    return some if grid.is_plain else [_gapped(part, p, grid, rules) for p in some if not p.shift]
+    some = [p for turn in dict.fromkeys(t % 180 for t in part.may_turn(rules)) for p in _in_turn(part, turn, spacing=rules.spacing)]
+    return some if grid.is_plain else [_gapped(part, p, grid=grid, rules=rules) for p in some if not p.shift]
 
 
-def _gapped(part: NestPart, pattern: Pattern, grid: Grid, rules: NestRules) -> Pattern:
-    x0, y0, x1, y1 = shape_at(polygon_of(part.profile), pattern.turn, 0.0, 0.0, mirrored=part.sides[0]).bounds
+def _gapped(part: NestPart, pattern: Pattern, *, grid: Grid, rules: NestRules) -> Pattern:
+    x0, y0, x1, y1 = shape_at(polygon_of(part.profile), pattern.turn, x=0.0, y=0.0, mirrored=part.sides[0]).bounds
     for gap in (grid.gap_x, grid.gap_y):
         if gap is not None and gap < rules.spacing - SLACK:
             raise NestError(say("row_gap_below_spacing", gap=mm(gap), spacing=mm(rules.spacing)), field="gap")
@@ -96,29 +96,30 @@ def _gapped(part: NestPart, pattern: Pattern, grid: Grid, rules: NestRules) -> P
     return replace(pattern, along=along, across=across)
 
 
-def _in_turn(part: NestPart, turn: int, spacing: Mm) -> list[Pattern]:
-    shape = shape_at(polygon_of(part.profile), turn, 0.0, 0.0, mirrored=part.sides[0])
+def _in_turn(part: NestPart, turn: int, *, spacing: Mm) -> list[Pattern]:
+    shape = shape_at(polygon_of(part.profile), turn, x=0.0, y=0.0, mirrored=part.sides[0])
     x0, y0, x1, y1 = shape.bounds
 
     def beside(d: Mm) -> bool:
-        return _apart(shape, [_moved(shape, d, 0.0)], spacing)
+        return _apart(shape, [_moved(shape, d, dy=0.0)], spacing=spacing)
 
     along = _least(x1 - x0 + spacing, beside)
     found = []
     for shift in (0.0, along / 2):
-        row = [_moved(shape, k * along + shift, 0.0) for k in (-2, -1, 0, 1, 2)]
+        row = [_moved(shape, k * along + shift, dy=0.0) for k in (-2, -1, 0, 1, 2)]
 
         def above(d: Mm, row: Sequence[Polygon] = row) -> bool:
-            return _apart(_moved(shape, 0.0, d), row, spacing)
+            return _apart(_moved(shape, 0.0, dy=d), row, spacing=spacing)
 
         found.append(Pattern(turn, along, _least(y1 - y0 + spacing, above), shift))
     return found
 
 
-def _filled(part: NestPart, pattern: Pattern, usable: Polygon, bad: Sequence[Polygon], rules: NestRules, others: Near, most: int,
-            grid: Grid) -> list[Placement]:  # fmt: skip
+def _filled(
+    part: NestPart, pattern: Pattern, *, usable: Polygon, bad: Sequence[Polygon], rules: NestRules, others: Near, most: int, grid: Grid
+) -> list[Placement]:
     """Return the places of a pattern on a sheet, row by row from below, around what lies there."""
-    shape = shape_at(polygon_of(part.profile), pattern.turn, 0.0, 0.0, mirrored=part.sides[0])
+    shape = shape_at(polygon_of(part.profile), pattern.turn, x=0.0, y=0.0, mirrored=part.sides[0])
     x0, y0, x1, y1 = shape.bounds
     a0, b0, a1, b1 = usable.bounds
     found: list[Placement] = []
@@ -130,7 +131,7 @@ def _filled(part: NestPart, pattern: Pattern, usable: Polygon, bad: Sequence[Pol
             there = placed_shape(part, place)
             if (
                 usable.covers(there)
-                and not any(touches_bad(there, b, rules.spacing) for b in bad)
+                and not any(touches_bad(there, b, spacing=rules.spacing) for b in bad)
                 and others.within(there, rules.spacing - SLACK, SLACK) is None
             ):
                 found.append(place)
@@ -142,9 +143,9 @@ def _filled(part: NestPart, pattern: Pattern, usable: Polygon, bad: Sequence[Pol
 def in_rows(
     part: NestPart,
     sheets: Sequence[SheetKind],
+    *,
     rules: NestRules,
     parts: Sequence[NestPart],
-    *,
     locked: Sequence[SheetLayout] = (),
     grid: Grid = Grid(),
 ) -> list[SheetLayout]:
@@ -161,7 +162,7 @@ def in_rows(
     used = {(s.sheet, s.copy) for s in laid}
     fresh = sorted(sheets, key=lambda k: (k.price or abs(area_of(k.ring())), k.id))
     bed = Polygon(((0, 0), (rules.bed_width, 0), (rules.bed_width, rules.bed_height), (0, rules.bed_height)))
-    ways = patterns(part, rules, grid)
+    ways = patterns(part, rules, grid=grid)
     for kind_id, copy in [*((s.sheet, s.copy) for s in laid), *((k.id, c) for k in fresh for c in range(k.count) if (k.id, c) not in used)]:
         if not free:
             break
@@ -171,11 +172,13 @@ def in_rows(
         if usable.is_empty or usable.geom_type != "Polygon":
             continue
         near = Near([placed_shape(by_id[p.part], p) for p in there])
-        tried = sorted((_filled(part, w, usable, bad_spots(kind.bad), rules, near, len(free), grid) for w in ways), key=len, reverse=True)
-        new = next((t for t in tried if not faults(sheet_layout(kind, copy, tuple(t), by_id, rules), by_id, rules)), [])
+        tried = sorted(
+            (_filled(part, w, usable=usable, bad=bad_spots(kind.bad), rules=rules, others=near, most=len(free), grid=grid) for w in ways), key=len, reverse=True
+        )
+        new = next((t for t in tried if not faults(sheet_layout(kind, copy, placements=tuple(t), parts=by_id, rules=rules), by_id, rules=rules)), [])
         if new:
             numbered = tuple(replace(p, copy=free[p.copy]) for p in new)
             free = free[len(new) :]
             laid = [s for s in laid if (s.sheet, s.copy) != (kind_id, copy)]
-            laid.append(sheet_layout(kind, copy, (*there, *numbered), by_id, rules))
+            laid.append(sheet_layout(kind, copy, placements=(*there, *numbered), parts=by_id, rules=rules))
     return laid

@@ -71,9 +71,16 @@ class Search:
     """Where all items lie, how they overlap, and how long each pair has resisted."""
 
     def __init__(
-        self, prepared: Prepared, items: Sequence[int], fixed: Sequence[Fixed], widths: Sequence[Mm], heights: Sequence[Mm], seed: int, work: Work,
+        self,
+        prepared: Prepared,
+        items: Sequence[int],
+        fixed: Sequence[Fixed],
+        widths: Sequence[Mm],
+        heights: Sequence[Mm],
+        seed: int,
+        work: Work,
         locked: int = 0,
-    ):  # fmt: skip
+    ):
         """Args:
         locked: how many of the fixed, the first of them, are parts: they use a sheet as others do
         """
@@ -159,8 +166,11 @@ class Search:
                     yield
                     if give_up():
                         return False, least, best
-                now = float(kernels.one_pass(self.shapes, self.state, self.weights, self.losses, self.movable, self.widths, self.heights, open_list,
-                                             *samples, self.scratch))  # fmt: skip
+                now = float(
+                    kernels.one_pass(
+                        self.shapes, self.state, self.weights, self.losses, self.movable, self.widths, self.heights, open_list, *samples, self.scratch
+                    )
+                )
                 if now <= 0 and not self.work.stop[0]:
                     return True, 0.0, self.snapshot()
                 idle = 0 if now < least * PROGRESS else idle + 1

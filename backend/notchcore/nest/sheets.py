@@ -96,7 +96,7 @@ def _squeezed_in(lane: Lane) -> Generator[None, None, None]:
         item = left[0][1]
         search.restore(kept)
         done = False
-        if _thrown_in(lane, item, every):
+        if _thrown_in(lane, item, open_sheets=every):
             until = min(work.share + SQUEEZE_SHARE, 1.0)
             done, _, snap = yield from search.separate(every, patience=60, strikes=2, samples=SAMPLES, share=until, give_up=partial(lane.beaten, score))
         if done:
@@ -109,7 +109,7 @@ def _used_sheets(task: Task, kept: Snapshot) -> list[int]:
     return sorted({int(s) for s in kept[3] if s >= 0} | task.held)
 
 
-def _held(task: Task, kept: Snapshot, sheet: int) -> float:
+def _held(task: Task, kept: Snapshot, *, sheet: int) -> float:
     return float(sum(task.prepared.area[k] for k, s in zip(task.items, kept[3], strict=True) if s == sheet))
 
 
@@ -128,7 +128,7 @@ def _exchanges(task: Task, kept: Snapshot) -> list[tuple[int, tuple[int, ...]]]:
             if kind in alike or not open_sheets or net > FULL * sum(task.sheets[s].area for s in open_sheets):
                 continue
             alike.add(kind)
-            found.append((kind[0] - task.sheets[v].cost, _held(task, kept, v), v, tuple(open_sheets)))
+            found.append((kind[0] - task.sheets[v].cost, _held(task, kept, sheet=v), v, tuple(open_sheets)))
     return [(v, o) for _, _, v, o in sorted(found)]
 
 
@@ -146,7 +146,7 @@ def _fewer_sheets(lane: Lane) -> Generator[None, None, None]:
         search.restore(kept)
         moving = [i for i in range(search.movable) if search.state.sheet[i] == v]
         done = False
-        if all(_thrown_in(lane, i, open_sheets) for i in moving):
+        if all(_thrown_in(lane, i, open_sheets=open_sheets) for i in moving):
             while not done and not work.over(until) and not lane.beaten(score):
                 done, _, snap = yield from search.separate(
                     open_sheets, patience=60, strikes=2, samples=SAMPLES, share=until, give_up=partial(lane.beaten, score)
@@ -157,14 +157,16 @@ def _fewer_sheets(lane: Lane) -> Generator[None, None, None]:
             failed.add(open_sheets)
 
 
-def _thrown_in(lane: Lane, item: int, open_sheets: Sequence[int]) -> bool:
+def _thrown_in(lane: Lane, item: int, *, open_sheets: Sequence[int]) -> bool:
     """Put an item anywhere on some open sheet that is large enough; tell whether there is one."""
     search, shapes, random = lane.search, lane.search.shapes, lane.random
     kind = int(search.kinds[item])
     fitting = [
-        (t, s) for s in open_sheets for t in range(shapes.first[kind], shapes.first[kind] + shapes.turns[kind])
+        (t, s)
+        for s in open_sheets
+        for t in range(shapes.first[kind], shapes.first[kind] + shapes.turns[kind])
         if shapes.width[t] <= search.widths[s] and shapes.height[t] <= search.heights[s]
-    ]  # fmt: skip
+    ]
     if not fitting:
         return False
     t, s = fitting[int(random.integers(len(fitting)))]
@@ -180,7 +182,7 @@ def _keep_remnant(lane: Lane) -> Generator[None, None, None]:
     while lane.best is not None and not work.over() and step > LEAST_STEP:
         score, kept = lane.best
         used = _used_sheets(task, kept)
-        v = min(used, key=lambda s: (_held(task, kept, s) / task.sheets[s].area, s))
+        v = min(used, key=lambda s: (_held(task, kept, sheet=s) / task.sheets[s].area, s))
         search.restore(kept)
         search.widths[:] = whole
         width = search.used(v)
@@ -188,7 +190,7 @@ def _keep_remnant(lane: Lane) -> Generator[None, None, None]:
         search.widths[v] = narrower
         for i in range(search.movable):
             if search.state.sheet[i] == v and search.shapes.width[search.state.turned[i]] > narrower:
-                _thrown_in(lane, i, used)
+                _thrown_in(lane, i, open_sheets=used)
         search.widths[v] = width
         search.squeeze(v, narrower, float(lane.random.uniform(0, width)))
         patience, strikes = (25, 1) if step > 0.004 else (60, 2)

@@ -39,7 +39,7 @@ def _usable(kind: SheetKind, rules: NestRules) -> float:
     return float(mitred(on_bed, rules.spacing / 2 - rules.margin).area)
 
 
-def needs(parts: Sequence[NestPart], shelf: Sequence[SheetKind], rules: NestRules) -> tuple[Need, ...]:
+def needs(parts: Sequence[NestPart], shelf: Sequence[SheetKind], *, rules: NestRules) -> tuple[Need, ...]:
     """Return what each stock is asked for, and whether the shelf has it.
 
     Sheets are counted by packing once, as well as the first try goes; with a real packing it is that or a little less. "Sure" reckons with
@@ -52,11 +52,19 @@ def needs(parts: Sequence[NestPart], shelf: Sequence[SheetKind], rules: NestRule
         own = [k for k in shelf if k.stock == stock]
         whole = max((k for k in own if not k.outline), key=lambda k: (_usable(k, rules), k.id), default=None)
         room = sum(k.count * _usable(k, rules) for k in own)
-        sheets, buy = (0.0, 0) if whole is None or not mine else (_taken(mine, whole, rules), _bought(mine, own, whole, rules))
-        found.append(Need(
-            stock=stock, sheet=whole.id if whole is not None else "", sheets=sheets, there=whole.count if whole is not None else 0,
-            offcuts=sum(k.count for k in own if k is not whole), buy=buy, price=buy * whole.price if whole is not None else 0.0, sure=area > room,
-        ))  # fmt: skip
+        sheets, buy = (0.0, 0) if whole is None or not mine else (_taken(mine, whole, rules=rules), _bought(mine, own, whole=whole, rules=rules))
+        found.append(
+            Need(
+                stock=stock,
+                sheet=whole.id if whole is not None else "",
+                sheets=sheets,
+                there=whole.count if whole is not None else 0,
+                offcuts=sum(k.count for k in own if k is not whole),
+                buy=buy,
+                price=buy * whole.price if whole is not None else 0.0,
+                sure=area > room,
+            )
+        )
     return tuple(found)
 
 
@@ -69,17 +77,17 @@ def _some(parts: Sequence[NestPart]) -> tuple[list[NestPart], float]:
     return some, count / sum(p.count for p in some)
 
 
-def _quick(parts: list[NestPart], kinds: list[SheetKind], rules: NestRules) -> Nesting | None:
+def _quick(parts: list[NestPart], kinds: list[SheetKind], *, rules: NestRules) -> Nesting | None:
     try:
         return pack(parts, kinds, rules, Work(1), seed=1)
     except NestError:
         return None
 
 
-def _taken(parts: Sequence[NestPart], whole: SheetKind, rules: NestRules) -> float:
+def _taken(parts: Sequence[NestPart], whole: SheetKind, *, rules: NestRules) -> float:
     """Return how many sheets of a kind the parts take; the last one counts as far as it is used."""
     some, times = _some(parts)
-    packed = _quick(some, [replace(whole, count=PLENTY)], rules)
+    packed = _quick(some, [replace(whole, count=PLENTY)], rules=rules)
     if packed is None or not packed.sheets:
         return 0.0
     by_id = {p.id: p for p in some}
@@ -88,9 +96,9 @@ def _taken(parts: Sequence[NestPart], whole: SheetKind, rules: NestRules) -> flo
     return float(len(packed.sheets) - 1 + min(wide, high, 1.0)) * times
 
 
-def _bought(parts: Sequence[NestPart], own: Sequence[SheetKind], whole: SheetKind, rules: NestRules) -> int:
+def _bought(parts: Sequence[NestPart], own: Sequence[SheetKind], *, whole: SheetKind, rules: NestRules) -> int:
     """Return how many sheets are missing after everything on the shelf."""
     some, times = _some(parts)
     shelf = [replace(k, count=min(int(k.count // times), QUICK)) for k in own]
-    packed = _quick(some, [*shelf, replace(whole, id="", count=PLENTY, price=max(whole.price, 1.0) * DEAR)], rules)
+    packed = _quick(some, [*shelf, replace(whole, id="", count=PLENTY, price=max(whole.price, 1.0) * DEAR)], rules=rules)
     return math.ceil(sum(s.sheet == "" for s in packed.sheets) * times - 1e-9) if packed is not None else 0

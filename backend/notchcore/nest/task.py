@@ -56,8 +56,17 @@ class Task:
                 missing[kind] = missing.get(kind, 0) + 1
                 continue
             sheet, corner = self.sheets[s], self.prepared.corner[t]
-            placed.append(Placed(part=kind, sheet=sheet.kind, copy=sheet.copy, turn=float(self.prepared.degrees[t]), x=float(x + sheet.x - corner[0]),
-                                 y=float(y + sheet.y - corner[1]), mirrored=bool(self.prepared.mirrored[t])))  # fmt: skip
+            placed.append(
+                Placed(
+                    part=kind,
+                    sheet=sheet.kind,
+                    copy=sheet.copy,
+                    turn=float(self.prepared.degrees[t]),
+                    x=float(x + sheet.x - corner[0]),
+                    y=float(y + sheet.y - corner[1]),
+                    mirrored=bool(self.prepared.mirrored[t]),
+                )
+            )
         left = (*self.left, *((k, n, say("unplaced.full")) for k, n in sorted(missing.items())))
         net = float(sum(self.prepared.area[p.part] for p in placed))
         if self.problem.strip_height is not None:
@@ -77,8 +86,12 @@ class Task:
             if (p.sheet, p.copy) in at:
                 waiting.setdefault(p.part, []).append(p)
         shapes, ready = self.prepared.shapes, self.prepared
-        kept = (np.array([shapes.first[k] for k in self.items], np.int64), np.zeros(len(self.items)), np.zeros(len(self.items)),
-                np.full(len(self.items), -1, np.int64))  # fmt: skip
+        kept = (
+            np.array([shapes.first[k] for k in self.items], np.int64),
+            np.zeros(len(self.items)),
+            np.zeros(len(self.items)),
+            np.full(len(self.items), -1, np.int64),
+        )
         for i, k in enumerate(self.items):
             ways = range(shapes.first[k], shapes.first[k] + shapes.turns[k])
             while waiting.get(k):
@@ -116,8 +129,16 @@ class Lane:
     def search(self) -> Search:
         """Separation, with a table of all pairs."""
         task = self.task
-        return Search(task.prepared, task.items, task.fixed, [s.width for s in task.sheets], [s.height for s in task.sheets], self.seed, self.work,
-                      len(task.problem.locked))  # fmt: skip
+        return Search(
+            task.prepared,
+            task.items,
+            task.fixed,
+            [s.width for s in task.sheets],
+            [s.height for s in task.sheets],
+            self.seed,
+            self.work,
+            len(task.problem.locked),
+        )
 
     @property
     def few(self) -> bool:
@@ -152,7 +173,7 @@ def task_of(problem: Problem) -> Task:
     lying = Counter(p.part for p in problem.locked)
     for k, part in enumerate(problem.parts):
         wanted = part.count - lying[k]
-        why = _why_nowhere(k, ready, sheets, problem)
+        why = _why_nowhere(k, ready, sheets=sheets, problem=problem)
         if why and wanted > 0:
             left.append((k, wanted, why))
         else:
@@ -160,7 +181,7 @@ def task_of(problem: Problem) -> Task:
     return Task(problem, ready, items, sheets, fixed, left, frozenset(f.sheet for f in fixed[: len(stay)]))
 
 
-def _why_nowhere(kind: int, ready: Prepared, sheets: list[UsableSheet], problem: Problem) -> Sentence | None:
+def _why_nowhere(kind: int, ready: Prepared, *, sheets: list[UsableSheet], problem: Problem) -> Sentence | None:
     """Tell why a part fits no sheet at all; None when its box fits one."""
     shapes = ready.shapes
     turned = range(shapes.first[kind], shapes.first[kind] + shapes.turns[kind])

@@ -34,14 +34,24 @@ def pack_turned(
     turned_parts = [replace(p, turns=tuple((t + 90) % 360 for t in p.may_turn(rules))) for p in parts]
     turned_kinds = [
         replace(k, width=k.height, height=k.width, outline=_turned_ring(ring, k.height), bad=tuple(_turned_ring(b, k.height) for b in k.bad))
-        for k in sheets if (ring := on_bed(k, rules))
-    ]  # fmt: skip
+        for k in sheets
+        if (ring := on_bed(k, rules))
+    ]
     wide = max((max(bounds_of(k.outline)) for k in turned_kinds), default=0.0)
     stay = [
-        replace(s, width=s.height, height=s.width, ring=_turned_ring(s.ring, s.height), bad=tuple(_turned_ring(b, s.height) for b in s.bad),
-                placements=tuple(_turned(p, s.height) for p in s.placements))
+        replace(
+            s,
+            width=s.height,
+            height=s.width,
+            ring=_turned_ring(s.ring, s.height),
+            bad=tuple(_turned_ring(b, s.height) for b in s.bad),
+            placements=tuple(_turned(p, s.height) for p in s.placements),
+        )
         for s in locked
-    ]  # fmt: skip
+    ]
     found = pack(turned_parts, turned_kinds, replace(rules, bed_width=wide + 1, bed_height=wide + 1), work, seed=seed, locked=stay)
-    laid = tuple(sheet_layout(kinds[s.sheet], s.copy, tuple(_back(p, kinds[s.sheet].height) for p in s.placements), by_id, rules) for s in found.sheets)
+    laid = tuple(
+        sheet_layout(kinds[s.sheet], s.copy, placements=tuple(_back(p, kinds[s.sheet].height) for p in s.placements), parts=by_id, rules=rules)
+        for s in found.sheets
+    )
     return replace(found, sheets=laid)

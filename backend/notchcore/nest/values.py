@@ -70,9 +70,9 @@ class SheetKind:
     bad: tuple[Ring, ...] = ()  #: knots, dents, burns: parts keep clear of them as of each other
 
     def __post_init__(self) -> None:
-        require("sheet width", self.width, 5.0, 10_000.0)
-        require("sheet height", self.height, 5.0, 10_000.0)
-        require("sheets", self.count, 0, 1000, unit="")
+        require("sheet width", self.width, least=5.0, most=10_000.0)
+        require("sheet height", self.height, least=5.0, most=10_000.0)
+        require("sheets", self.count, least=0, most=1000, unit="")
 
     def ring(self) -> Ring:
         return self.outline or ((0.0, 0.0), (self.width, 0.0), (self.width, self.height), (0.0, self.height))
@@ -89,8 +89,8 @@ class NestRules:
     bed_height: Mm = 400.0
 
     def __post_init__(self) -> None:
-        require("margin", self.margin, 0.0, 100.0)
-        require("spacing", self.spacing, 0.0, 100.0)
+        require("margin", self.margin, least=0.0, most=100.0)
+        require("spacing", self.spacing, least=0.0, most=100.0)
         if not self.turns:
             raise NestError(say("no_way_to_lie"))
 

@@ -62,7 +62,7 @@ def one_faced(part: Part) -> bool:
     return any(not m.back for m in part.marks) and not two_faced(part)
 
 
-def may_lie_on_back(part: Part, parts: Sequence[Part], backs: Collection[str]) -> bool:
+def may_lie_on_back(part: Part, parts: Sequence[Part], *, backs: Collection[str]) -> bool:
     """Tell whether the mirror image of a part may be cut: a person allows it, and nothing is burned on one face only, of what falls from it neither."""
     if part.id not in backs or part.reverse:
         return False
@@ -79,7 +79,7 @@ def sides_of(part: Part, parts: Sequence[Part], *, backs: Collection[str] = (), 
     """
     if part.reverse:
         return BACK
-    return EITHER if may_lie_on_back(part, parts, backs) or (part.id in pairs and two_faced(part)) else FRONT
+    return EITHER if may_lie_on_back(part, parts, backs=backs) or (part.id in pairs and two_faced(part)) else FRONT
 
 
 def packed_parts(parts: Sequence[Part], wish: Wish, *, backs: Collection[str] = (), pairs: Collection[str] = ()) -> list[NestPart]:
@@ -91,10 +91,18 @@ def packed_parts(parts: Sequence[Part], wish: Wish, *, backs: Collection[str] = 
     """
     laid = laid_of(parts, wish)
     return [
-        NestPart(id=p.id, stock=p.stock, profile=kept_whole(p, parts), count=laid[p.id], turns=tuple(wish.turns.get(p.id, ())),
-                 sides=sides_of(p, parts, backs=backs, pairs=pairs), label=p.label)
-        for p in parts if laid[p.id] or wish.fill.get(p.id)
-    ]  # fmt: skip
+        NestPart(
+            id=p.id,
+            stock=p.stock,
+            profile=kept_whole(p, parts),
+            count=laid[p.id],
+            turns=tuple(wish.turns.get(p.id, ())),
+            sides=sides_of(p, parts, backs=backs, pairs=pairs),
+            label=p.label,
+        )
+        for p in parts
+        if laid[p.id] or wish.fill.get(p.id)
+    ]
 
 
 __all__ = ["Wish", "asked_of", "fallen_on", "laid_of", "may_lie_on_back", "one_faced", "packed_parts", "two_faced", "wanted_of"]

@@ -30,9 +30,18 @@ CHEAPEST, FEWEST, LARGEST = "cheapest", "fewest sheets", "largest leftover"
 
 
 def packed_ways(
-    parts: list[NestPart], sheets: list[SheetKind], rules: NestRules, asked: Asked, seconds: float, stop: Callable[[], bool], work: Clock, *,
-    on_better: Callable[[Nesting], None], locked: Sequence[SheetLayout], begun: Nesting | None,
-) -> dict[str, Nesting]:  # fmt: skip
+    parts: list[NestPart],
+    sheets: list[SheetKind],
+    *,
+    rules: NestRules,
+    asked: Asked,
+    seconds: float,
+    stop: Callable[[], bool],
+    work: Clock,
+    on_better: Callable[[Nesting], None],
+    locked: Sequence[SheetLayout],
+    begun: Nesting | None,
+) -> dict[str, Nesting]:
     """Return the cheapest packing of one stock, the one with the fewest sheets and the one with the largest leftover, by name.
 
     Args:
@@ -48,20 +57,24 @@ def packed_ways(
     wanted, seed = [p for p in parts if p.count], asked.seed
     for part in wanted:
         if part.id in asked.rows:
-            locked = in_rows(part, sheets, rules, wanted, locked=locked, grid=asked.grids.get(part.id, Grid()))
+            locked = in_rows(part, sheets, rules=rules, parts=wanted, locked=locked, grid=asked.grids.get(part.id, Grid()))
     try:
-        stay = kept_together(asked.together, wanted, sheets, rules, lambda: work(min(seconds, A_GROUP)), seed=seed, locked=locked)
+        stay = kept_together(asked.together, wanted, sheets=sheets, rules=rules, work=lambda: work(min(seconds, A_GROUP)), seed=seed, locked=locked)
     except NestError:
         if not stop():
             raise
         stay = list(locked)  # it was stopped before a sheet for the group was found: the best so far is without
-    tried = _tried(wanted, sheets, rules, seconds, stop, work, seed=seed, on_better=on_better, locked=stay, begun=begun) if wanted else [NOTHING]
+    tried = (
+        _tried(wanted, sheets, rules=rules, seconds=seconds, stop=stop, work=work, seed=seed, on_better=on_better, locked=stay, begun=begun)
+        if wanted
+        else [NOTHING]
+    )
     by_id, held = {p.id: p for p in parts}, {(p.part, p.copy) for s in stay for p in s.placements}
 
     def finished(nesting: Nesting) -> Nesting:
-        full = filled(nesting, asked.fill, parts, sheets, rules, work(max(seconds * FILLING, LEAST_SECONDS)), seed=seed)
-        laid = [pushed_together(s, by_id, rules, held) for s in full.sheets] if asked.common else full.sheets
-        return replace(full, sheets=tuple(with_leftover(s, by_id, rules) for s in laid))
+        full = filled(nesting, asked.fill, parts=parts, sheets=sheets, rules=rules, work=work(max(seconds * FILLING, LEAST_SECONDS)), seed=seed)
+        laid = [pushed_together(s, by_id, rules=rules, stay=held) for s in full.sheets] if asked.common else full.sheets
+        return replace(full, sheets=tuple(with_leftover(s, by_id, rules=rules) for s in laid))
 
     ends = [finished(n) for n in tried]
     least = min(missing(n) for n in ends)
@@ -69,14 +82,26 @@ def packed_ways(
     cheapest = min(ends, key=lambda n: (round(n.price, 4), _area(n), -round(left(n), -2), travel(n)))
     fewest = min(ends, key=lambda n: (len(n.sheets), round(n.price, 4), n is not cheapest))
     largest = max(ends, key=lambda n: (left(n), n is cheapest))
-    return {CHEAPEST: cheapest, FEWEST: fewest if len(fewest.sheets) < len(cheapest.sheets) else cheapest,
-            LARGEST: largest if left(largest) > CLEARLY * left(cheapest) else cheapest}  # fmt: skip
+    return {
+        CHEAPEST: cheapest,
+        FEWEST: fewest if len(fewest.sheets) < len(cheapest.sheets) else cheapest,
+        LARGEST: largest if left(largest) > CLEARLY * left(cheapest) else cheapest,
+    }
 
 
 def _tried(
-    parts: list[NestPart], sheets: list[SheetKind], rules: NestRules, seconds: float, stop: Callable[[], bool], work: Clock, *, seed: int,
-    on_better: Callable[[Nesting], None], locked: Sequence[SheetLayout], begun: Nesting | None,
-) -> list[Nesting]:  # fmt: skip
+    parts: list[NestPart],
+    sheets: list[SheetKind],
+    *,
+    rules: NestRules,
+    seconds: float,
+    stop: Callable[[], bool],
+    work: Clock,
+    seed: int,
+    on_better: Callable[[Nesting], None],
+    locked: Sequence[SheetLayout],
+    begun: Nesting | None,
+) -> list[Nesting]:
     """Return packings of one stock: for the price, emptying sheets from another side, and for the fewest sheets."""
     several = len(sheets) > 1  # with one kind of sheet the cheapest are the fewest
     other = OTHER_WAY * seconds

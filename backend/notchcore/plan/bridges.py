@@ -34,7 +34,7 @@ def point_on(s: Segment, along: Mm) -> Vec2:
     return s.centre[0] + s.radius * math.cos(a), s.centre[1] + s.radius * math.sin(a)
 
 
-def stretch_of(s: Segment, start: Mm, end: Mm) -> Segment:
+def stretch_of(s: Segment, start: Mm, *, end: Mm) -> Segment:
     """Return a piece of a segment; its ends stay exact where it is not cut."""
     first = s.start if start <= 1e-9 else point_on(s, start)
     last = s.end if end >= s.length - 1e-9 else point_on(s, end)
@@ -58,16 +58,16 @@ def _nearest(contour: Contour, p: Vec2) -> Mm:
     return best[1]
 
 
-def places(contour: Contour, count: int, joints: Sequence[Polygon], gap: Mm) -> tuple[Vec2, ...]:
+def places(contour: Contour, count: int, *, joints: Sequence[Polygon], gap: Mm) -> tuple[Vec2, ...]:
     """Return the middles of bridges, spread along a closed contour: within one edge each, clear of corners and joints.
 
     They keep to the middle part of edges where that leaves places enough. There are fewer where what is free is too short.
     """
-    inner = _spread(contour, count, joints, gap, MIDDLE)
-    return inner if len(inner) == count else _spread(contour, count, joints, gap, 0.0)
+    inner = _spread(contour, count, joints=joints, gap=gap, away=MIDDLE)
+    return inner if len(inner) == count else _spread(contour, count, joints=joints, gap=gap, away=0.0)
 
 
-def _spread(contour: Contour, count: int, joints: Sequence[Polygon], gap: Mm, away: float) -> tuple[Vec2, ...]:
+def _spread(contour: Contour, count: int, *, joints: Sequence[Polygon], gap: Mm, away: float) -> tuple[Vec2, ...]:
     """Return places as far apart as can be; `away` is the share of an edge at both its ends that is left alone."""
     free: list[tuple[Mm, Vec2]] = []
     at = 0.0
@@ -94,7 +94,7 @@ def _spread(contour: Contour, count: int, joints: Sequence[Polygon], gap: Mm, aw
     return tuple(p for _, p in chosen[:count])
 
 
-def burned(contour: Contour, bridges: Sequence[Vec2], gap: Mm, left_out: Sequence[tuple[Vec2, Vec2]] = ()) -> tuple[Contour, ...]:
+def burned(contour: Contour, bridges: Sequence[Vec2], *, gap: Mm, left_out: Sequence[tuple[Vec2, Vec2]] = ()) -> tuple[Contour, ...]:
     """Return what the beam follows: the contour, or the stretches of it between bridges and what is left out, from its start on.
 
     Args:
@@ -114,19 +114,19 @@ def burned(contour: Contour, bridges: Sequence[Vec2], gap: Mm, left_out: Sequenc
     kept, at = [], gaps[0][1]
     for start, end in [*gaps[1:], (gaps[0][0] + whole, gaps[0][0] + whole)]:
         if start - at > 1e-6:
-            kept.append(_stretch(contour, at, min(start, gaps[0][0] + whole)))
+            kept.append(_stretch(contour, at, end=min(start, gaps[0][0] + whole)))
         at = max(at, end)
     return tuple(kept)
 
 
-def _stretch(contour: Contour, start: Mm, end: Mm) -> Contour:
+def _stretch(contour: Contour, start: Mm, *, end: Mm) -> Contour:
     """Return an open piece of a closed contour; `end` may lie beyond its start."""
     pieces = []
     at, whole = 0.0, contour.length
     for s in (*contour.segments, *contour.segments):
         first, last = max(start - at, 0.0), min(end - at, s.length)
         if last - first > 1e-9:
-            pieces.append(stretch_of(s, first, last))
+            pieces.append(stretch_of(s, first, end=last))
         at += s.length
         if at > end or at > 2 * whole:
             break

@@ -50,7 +50,7 @@ class PlanChoices:
     lead: Mm = 0.0  #: the beam starts this far off the outline, in what falls away; 0: on it
 
     def __post_init__(self) -> None:
-        require("lead-in", self.lead, 0, LEAD_MOST)
+        require("lead-in", self.lead, least=0, most=LEAD_MOST)
 
 
 AS_USUAL = PlanChoices()

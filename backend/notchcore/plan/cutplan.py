@@ -110,57 +110,91 @@ class _Bench:
         return self.stocks[stock].kerf.value if self.place.is_ours else 0.0
 
 
-def _stroke(path: CutPath, at: Vec2, clock: float, settings: Settings, bench: _Bench) -> Stroke:
+def _stroke(path: CutPath, at: Vec2, *, clock: float, settings: Settings, bench: _Bench) -> Stroke:
     """Return a path on the clock, from where the head is."""
     machine, factor = bench.machine, bench.factor
     beam = path.beam or settings.beam(path.operation)
     passes = path.passes or beam.passes
     speed = min(beam.speed, machine.raster_speed) if path.operation is Operation.ENGRAVE else beam.speed
     lines, upright = path.lines, False
-    move = rapid_time(at, lines[0].segments[0].start, machine) * factor
+    move = rapid_time(at, lines[0].segments[0].start, machine=machine) * factor
     if path.operation is Operation.ENGRAVE:
-        once, upright = engraving_time(path, speed, beam.interval, machine, bench.images)
+        once, upright = engraving_time(path, speed, interval=beam.interval, machine=machine, images=bench.images)
         burn = (once + machine.pierce) * passes * factor
     else:
-        across = sum(rapid_time(a.segments[-1].end, b.segments[0].start, machine) for a, b in pairwise(lines))  # over the bridges
-        burn = (sum(path_time(c, speed, machine) + machine.pierce for c in lines) * passes + across) * factor
-    return Stroke(path=path, travel_from=clock, burn_from=clock + move, end=clock + move + burn, passes=passes, speed=speed, power=beam.power,
-                  interval=beam.interval, upright=upright)  # fmt: skip
+        across = sum(rapid_time(a.segments[-1].end, b.segments[0].start, machine=machine) for a, b in pairwise(lines))  # over the bridges
+        burn = (sum(path_time(c, speed, machine=machine) + machine.pierce for c in lines) * passes + across) * factor
+    return Stroke(
+        path=path,
+        travel_from=clock,
+        burn_from=clock + move,
+        end=clock + move + burn,
+        passes=passes,
+        speed=speed,
+        power=beam.power,
+        interval=beam.interval,
+        upright=upright,
+    )
 
 
-def _sheet_plan(layout: SheetLayout, run: SideRun, bench: _Bench, *, number: int, last: bool) -> SheetPlan:
+def _sheet_plan(layout: SheetLayout, run: SideRun, *, bench: _Bench, number: int, last: bool) -> SheetPlan:
     stock, settings, machine = bench.stocks[layout.stock], bench.settings[layout.stock], bench.machine
     rules = Rules(slat_pitch=machine.slat_pitch, heat=HEAT if FAMILIES[stock.family].flares else 0.0)
-    ordered, travel = cutting_order(engraved_together(run.paths, settings, machine), rules)
+    ordered, travel = cutting_order(engraved_together(run.paths, settings, machine=machine), rules)
     at: Vec2 = HOME
     clock = 0.0
     spent = {"engrave": 0.0, "score": 0.0, "inner": 0.0, "outer": 0.0, "travel": 0.0}
     strokes: list[Stroke] = []
     for path in ordered:
-        stroke = _stroke(path, at, clock, settings, bench)
+        stroke = _stroke(path, at, clock=clock, settings=settings, bench=bench)
         strokes.append(stroke)
         spent["travel"] += stroke.burn_from - clock
         spent[path.operation.value] += stroke.end - stroke.burn_from
         clock, at = stroke.end, path.lines[-1].segments[-1].end
     return SheetPlan(
-        sheet=layout.sheet, copy=layout.copy, number=number, name=layout.name, stock=layout.stock, width=layout.width, height=layout.height, ring=run.ring,
-        strokes=tuple(strokes), travel=travel, seconds=clock, by_operation=spent, kerf=bench.kerf(layout.stock), kerf_place=bench.place,
-        overscan=machine.overscan, side=run.side, lay=run.lay, last=last, run=run.name, outlines=run.outlines, printed=run.printed,
-    )  # fmt: skip
+        sheet=layout.sheet,
+        copy=layout.copy,
+        number=number,
+        name=layout.name,
+        stock=layout.stock,
+        width=layout.width,
+        height=layout.height,
+        ring=run.ring,
+        strokes=tuple(strokes),
+        travel=travel,
+        seconds=clock,
+        by_operation=spent,
+        kerf=bench.kerf(layout.stock),
+        kerf_place=bench.place,
+        overscan=machine.overscan,
+        side=run.side,
+        lay=run.lay,
+        last=last,
+        run=run.name,
+        outlines=run.outlines,
+        printed=run.printed,
+    )
 
 
-def _numbers(laid: Sequence[Laid], parts: Mapping[str, Part], choices: PlanChoices, first: int) -> list[CutPath]:
+def _numbers(laid: Sequence[Laid], parts: Mapping[str, Part], *, choices: PlanChoices, first: int) -> list[CutPath]:
     """Return the scored numbers of parts, as they stand on the map of the sheet."""
     if choices.numbers is Numbers.MAP:
         return []
     back = choices.numbers is Numbers.BACK
-    return [m for n, p in enumerate(laid, start=first) if (m := number_mark(parts[p.part], p, str(n), back=back))]
+    return [m for n, p in enumerate(laid, start=first) if (m := number_mark(parts[p.part], p, text=str(n), back=back))]
 
 
 def _runs(
-    layout: SheetLayout, laid: Sequence[Laid], paths: Mapping[str, PartPaths], parts: Mapping[str, Part], choices: PlanChoices, bench: _Bench, number: int,
+    layout: SheetLayout,
+    laid: Sequence[Laid],
+    *,
+    paths: Mapping[str, PartPaths],
+    parts: Mapping[str, Part],
+    choices: PlanChoices,
+    bench: _Bench,
+    number: int,
     first: int,
-) -> tuple[list[SheetPlan], list[Finding]]:  # fmt: skip
+) -> tuple[list[SheetPlan], list[Finding]]:
     """Return the runs of one sheet, those without anything to burn left out.
 
     Args:
@@ -171,33 +205,34 @@ def _runs(
     kerf = bench.kerf(layout.stock)
     placed = [p for piece in laid for p in placed_paths(paths[piece.part], piece, locate=choices.locate)]
     if kerf:
-        placed = bent_round_tips(placed, laid, parts, kerf)
+        placed = bent_round_tips(placed, laid, parts=parts, kerf=kerf)
     if bench.place is KerfPlace.PATHS:  # only where the files hold the beam's own lines can two parts share one
         placed = [p for p in cut_once(placed) if p.lines]
-    placed += _numbers(laid, parts, choices, first)
+    placed += _numbers(laid, parts, choices=choices, first=first)
     stock = bench.stocks[layout.stock]
     if choices.lead and kerf:
         faces = {(p.part, p.copy): [tuple(map(p.to, f.corners)) for f in parts[p.part].features if f.meeting] for p in laid}
-        placed = with_leads(placed, faces, layout.ring, choices.lead, kerf)
-    runs, found = side_runs(layout, placed, parts, choices, bench.machine, beam=bench.settings[layout.stock].cut, kerf=stock.kerf.value, t=stock.t)
+        placed = with_leads(placed, faces, sheet=layout.ring, length=choices.lead, beam=kerf)
+    runs, found = side_runs(
+        layout, placed, parts=parts, choices=choices, machine=bench.machine, beam=bench.settings[layout.stock].cut, kerf=stock.kerf.value, t=stock.t
+    )
     runs = [r for r in runs if r.paths]
-    return [_sheet_plan(layout, r, bench, number=number, last=r is runs[-1]) for r in runs], found
+    return [_sheet_plan(layout, r, bench=bench, number=number, last=r is runs[-1]) for r in runs], found
 
 
-def _all_runs(nesting: Nesting, parts: Mapping[str, Part], choices: PlanChoices, bench: _Bench) -> tuple[list[SheetPlan], list[Finding]]:
+def _all_runs(nesting: Nesting, parts: Mapping[str, Part], *, choices: PlanChoices, bench: _Bench) -> tuple[list[SheetPlan], list[Finding]]:
     """Return the runs of all sheets, and what was found of their parts."""
     sheets: list[SheetPlan] = []
     findings: list[Finding] = []
     known: dict[str, PartPaths] = {}
     first, numbers = 1, piece_numbers(nesting)
     for number, layout in enumerate(nesting.sheets, start=1):
-        laid = laid_out(layout.placements, parts, numbers)
+        laid = laid_out(layout.placements, parts, numbers=numbers)
         for piece in laid:
             if piece.part not in known:
-                known[piece.part] = part_paths(parts[piece.part], bench.kerf(layout.stock), bench.stocks[layout.stock].kerf.value,
-                                               joined=bench.joined)  # fmt: skip
+                known[piece.part] = part_paths(parts[piece.part], bench.kerf(layout.stock), beam=bench.stocks[layout.stock].kerf.value, joined=bench.joined)
                 findings += known[piece.part].findings
-        runs, found = _runs(layout, laid, known, parts, choices, bench, number, first)
+        runs, found = _runs(layout, laid, paths=known, parts=parts, choices=choices, bench=bench, number=number, first=first)
         first += len(laid)
         sheets += runs
         findings += found
@@ -207,10 +242,10 @@ def _all_runs(nesting: Nesting, parts: Mapping[str, Part], choices: PlanChoices,
 def cut_plan(
     assembly: Assembly,
     nesting: Nesting,
+    *,
     stocks: dict[str, Stock],
     machine: Machine,
     settings: dict[str, Settings],
-    *,
     factor: float = 1.0,
     factor_runs: int = 0,
     images: Mapping[str, str] = NO_IMAGES,
@@ -237,18 +272,26 @@ def cut_plan(
     place = KerfPlace.LINE if assembly.on_line else machine.kerf_place
     joined = drop_ins(assembly) if place is KerfPlace.JOINTS else None
     bench = _Bench(machine=machine, settings=settings, stocks=stocks, place=place, factor=factor, images=images, joined=joined)
-    sheets, findings = _all_runs(nesting, parts, choices, bench)
+    sheets, findings = _all_runs(nesting, parts, choices=choices, bench=bench)
     if not sheets:
         raise PlanError(say("nothing_left_to_burn"))
     burning = sum(s.seconds for s in sheets)
     labels = {p.id: p.label for p in assembly.parts}
     looked_at = [
-        Run(name=s.name, stock=s.stock, width=s.width, height=s.height, lay=s.lay, labels=labels,
-            paths=tuple(k.path for k in s.strokes))
+        Run(name=s.name, stock=s.stock, width=s.width, height=s.height, lay=s.lay, labels=labels, paths=tuple(k.path for k in s.strokes)) for s in sheets
+    ]
+    findings += preflight(looked_at, nesting, stocks=stocks, machine=machine, settings=settings, place=place, assembly=assembly, choices=choices, notes=notes)
+    sheets = [
+        replace(s, hints=tuple(engraving_hints([(k.path, k.speed, k.interval, k.passes) for k in s.strokes], machine, images=images, labels=labels)))
         for s in sheets
-    ]  # fmt: skip
-    findings += preflight(looked_at, nesting, stocks, machine, settings, place, assembly, choices, notes)
-    sheets = [replace(s, hints=tuple(engraving_hints([(k.path, k.speed, k.interval, k.passes) for k in s.strokes], machine, images, labels))) for s in sheets]
+    ]
     handling = machine.handling * len(sheets)
-    return CutPlan(sheets=tuple(sheets), findings=tuple(findings), seconds=burning + handling, band=burning * (0.15 if factor_runs < 3 else 0.06),
-                   factor=factor, handling=handling, kerf_place=place)  # fmt: skip
+    return CutPlan(
+        sheets=tuple(sheets),
+        findings=tuple(findings),
+        seconds=burning + handling,
+        band=burning * (0.15 if factor_runs < 3 else 0.06),
+        factor=factor,
+        handling=handling,
+        kerf_place=place,
+    )

@@ -48,7 +48,7 @@ def drop_ins(assembly: Assembly) -> DropIns:
     return DropIns(frozenset(inside), {k: tuple(v) for k, v in filled.items()})
 
 
-def is_joints(hole: Ring, part: Part, filled: tuple[Polygon, ...] = ()) -> bool:
+def is_joints(hole: Ring, part: Part, *, filled: tuple[Polygon, ...] = ()) -> bool:
     """Tell whether a hole of a part is the opening of a joint, or is filled by a piece."""
     shape = Polygon(hole)
     if any(shape.intersection(p).area > MOST_OF * shape.area for p in filled):
@@ -60,7 +60,7 @@ def _middle(f: JointFeature) -> Vec2:
     return sum(c[0] for c in f.corners) / 4, sum(c[1] for c in f.corners) / 4
 
 
-def _zone(f: JointFeature, edge: LinearRing, kerf: Mm) -> Polygon:
+def _zone(f: JointFeature, edge: LinearRing, *, kerf: Mm) -> Polygon:
     """Return where the edges of a feature are corrected: the gap itself, or the tongue and half a beam to either side.
 
     The flanks of a puzzle head lean: they are looked for as far as they lean.
@@ -80,20 +80,20 @@ def _zone(f: JointFeature, edge: LinearRing, kerf: Mm) -> Polygon:
     return Polygon([at(-reach, -deep), at(reach, -deep), at(reach, deep), at(-reach, deep)])
 
 
-def hole_contours(hole: Ring, part: Part, kerf: Mm, joined: DropIns) -> list[Contour]:
+def hole_contours(hole: Ring, part: Part, *, kerf: Mm, joined: DropIns) -> list[Contour]:
     """Return the lines of a hole for the beam: shrunk all round where it is a joint's opening, else only along what of a joint opens into it."""
-    if is_joints(hole, part, joined.filled.get(part.id, ())):
-        return grown_ring(hole, part.profile.circles, -kerf / 2)
+    if is_joints(hole, part, filled=joined.filled.get(part.id, ())):
+        return grown_ring(hole, part.profile.circles, by=-kerf / 2)
     shape = Polygon(hole)
-    zones = [_zone(f, shape.exterior, kerf) for f in part.features if f.meeting and f.kind.is_gap and shape.intersects(Polygon(f.corners))]
+    zones = [_zone(f, shape.exterior, kerf=kerf) for f in part.features if f.meeting and f.kind.is_gap and shape.intersects(Polygon(f.corners))]
     if not zones:
-        return grown_ring(hole, part.profile.circles, 0.0)
+        return grown_ring(hole, part.profile.circles, by=0.0)
     rim = shape.difference(mitred(shape, -kerf / 2))
     left = pieces(shape.difference(mitred(rim.intersection(merged(zones)), HAIR)))
     return [contour_of(ring_of(p.exterior), part.profile.circles) for p in left if p.area > kerf**2]
 
 
-def outer_contours(part: Part, kerf: Mm, joined: DropIns) -> list[Contour]:
+def outer_contours(part: Part, kerf: Mm, *, joined: DropIns) -> list[Contour]:
     """Return the outer lines of a part for the beam, corrected where joints are and nowhere else.
 
     Args:
@@ -102,10 +102,10 @@ def outer_contours(part: Part, kerf: Mm, joined: DropIns) -> list[Contour]:
     profile = part.profile
     joints = [f for f in part.features if f.meeting]
     if part.id in joined.pieces:
-        return grown_ring(profile.outer, profile.circles, kerf / 2)
+        return grown_ring(profile.outer, profile.circles, by=kerf / 2)
     outline = Polygon(profile.outer)
     around = mitred(outline, kerf / 2).difference(outline)
-    zones = merged([_zone(f, outline.exterior, kerf) for f in joints])
+    zones = merged([_zone(f, outline.exterior, kerf=kerf) for f in joints])
     joined = mitred(mitred(merged([outline, *pieces(around.intersection(zones))]), HAIR), -HAIR)
     whole = max(pieces(joined), key=lambda p: p.area)
     return [contour_of(ring_of(whole.exterior), profile.circles)]

@@ -38,13 +38,13 @@ def _entries(contour: Contour) -> Iterator[tuple[int, Mm]]:
             yield k, s.length / 2
 
 
-def _begun(contour: Contour, k: int, along: Mm) -> Contour:
+def _begun(contour: Contour, k: int, *, along: Mm) -> Contour:
     """Return a closed contour begun at a place of one of its segments."""
     s = contour.segments[k]
     at = point_on(s, along)
     if len(contour.segments) == 1:
         return replace(contour, segments=(replace(s, start=at, end=at),))
-    after, before = stretch_of(s, along, s.length), stretch_of(s, 0.0, along)
+    after, before = stretch_of(s, along, end=s.length), stretch_of(s, 0.0, end=along)
     return replace(contour, segments=(replace(after, start=at), *contour.segments[k + 1 :], *contour.segments[:k], replace(before, end=at)))
 
 
@@ -56,7 +56,7 @@ def _heading(s: Segment) -> Vec2:
     return (-ry, rx) if s.ccw else (ry, -rx)
 
 
-def _start(contour: Contour, ccw: bool, outside: bool, length: Mm) -> Vec2:
+def _start(contour: Contour, ccw: bool, *, outside: bool, length: Mm) -> Vec2:
     """Return where a lead-in of some length begins, before a contour that it meets at its start."""
     first = contour.segments[0]
     hx, hy = _heading(first)
@@ -65,7 +65,7 @@ def _start(contour: Contour, ccw: bool, outside: bool, length: Mm) -> Vec2:
     return first.start[0] + length * HALF_RIGHT * (nx - hx), first.start[1] + length * HALF_RIGHT * (ny - hy)
 
 
-def with_leads(paths: Sequence[CutPath], faces: Mapping[tuple[str, int], Sequence[Ring]], sheet: Ring, length: Mm, beam: Mm) -> list[CutPath]:
+def with_leads(paths: Sequence[CutPath], faces: Mapping[tuple[str, int], Sequence[Ring]], *, sheet: Ring, length: Mm, beam: Mm) -> list[CutPath]:
     """Return the paths with a lead-in on each closed cut that has room for one; others stay as they are.
 
     Args:
@@ -83,13 +83,13 @@ def with_leads(paths: Sequence[CutPath], faces: Mapping[tuple[str, int], Sequenc
         if not path.contour.closed or path.bridges or path.left_out or path.frees:  # what falls out is a part: there is no waste to start in
             continue
         joints = [Polygon(r) for r in faces.get((path.part, path.copy), ())]
-        led = _led(path, line, joints, clear, n, length, beam)
+        led = _led(path, line, joints=joints, clear=clear, n=n, length=length, beam=beam)
         if led is not None:
             found[i] = led
     return found
 
 
-def _led(path: CutPath, line: Ring, joints: Sequence[Polygon], clear: Clear, n: int, length: Mm, beam: Mm) -> CutPath | None:
+def _led(path: CutPath, line: Ring, *, joints: Sequence[Polygon], clear: Clear, n: int, length: Mm, beam: Mm) -> CutPath | None:
     ccw, outside = area_of(line) > 0, path.operation is Operation.OUTER
     for share in SHORTER:
         reach = max(length * share, SHORTEST)
@@ -97,8 +97,8 @@ def _led(path: CutPath, line: Ring, joints: Sequence[Polygon], clear: Clear, n: 
             at = point_on(path.contour.segments[k], along)
             if any(j.distance(Point(at)) < FROM_JOINT + beam / 2 for j in joints):
                 continue
-            contour = _begun(path.contour, k, along)
-            start = _start(contour, ccw, outside, reach)
+            contour = _begun(path.contour, k, along=along)
+            start = _start(contour, ccw, outside=outside, length=reach)
             meets = start[0] + (at[0] - start[0]) * 0.3, start[1] + (at[1] - start[1]) * 0.3
             if clear.of(start, at, beam + CLEAR, but=n) and clear.alone(start, meets, reach * 0.4, n):
                 return replace(path, contour=contour, lead=start)

@@ -33,7 +33,7 @@ def _room(part: Part, *, back: bool) -> list[Polygon]:
     return pieces(polygon_of(part.profile).difference(merged(taken)))
 
 
-def _place(part: Part, width: Mm, height: Mm, *, back: bool) -> Vec2 | None:
+def _place(part: Part, width: Mm, *, height: Mm, back: bool) -> Vec2 | None:
     """Return a middle for a text, low on the part where it is seen least; None without room."""
     reach = math.hypot(width, height) / 2 + CLEAR
     free = [p for room in _room(part, back=back) for p in pieces(room.buffer(-reach))]
@@ -41,20 +41,27 @@ def _place(part: Part, width: Mm, height: Mm, *, back: bool) -> Vec2 | None:
     return min(spots, key=lambda p: (round(p[1], 2), round(p[0], 2)), default=None)
 
 
-def number_mark(part: Part, laid: Laid, text: str, *, back: bool) -> CutPath | None:
+def number_mark(part: Part, laid: Laid, *, text: str, back: bool) -> CutPath | None:
     """Return the scored number of a part where it lies; None where there is no room for one.
 
     Args:
         back: it is scored on the part's back instead of its front
     """
     for height in HEIGHTS:
-        spot = _place(part, text_width(text, height), height, back=back)
+        spot = _place(part, text_width(text, height), height=height, back=back)
         if spot is None:
             continue
-        strokes = lettered(text, 0.0, -height / 2, height, centred=True)
+        strokes = lettered(text, 0.0, y=-height / 2, height=height, centred=True)
         side = -1.0 if back else 1.0
         lines = [polyline_of(tuple((spot[0] + side * x, spot[1] + y) for x, y in m.line)) for m in strokes]
         first, *rest = [transformed(line, laid.to, mirrored=laid.to.mirrored) for line in lines]
-        return CutPath(id=str(PathId(CopyId(laid.part, laid.copy), "number")), part=laid.part, copy=laid.copy, operation=Operation.SCORE, contour=first,
-                       rest=tuple(rest), down=back != laid.to.mirrored)  # fmt: skip
+        return CutPath(
+            id=str(PathId(CopyId(laid.part, laid.copy), "number")),
+            part=laid.part,
+            copy=laid.copy,
+            operation=Operation.SCORE,
+            contour=first,
+            rest=tuple(rest),
+            down=back != laid.to.mirrored,
+        )
     return None

@@ -34,7 +34,7 @@ def moves_of(sheet: SheetPlan, images: Mapping[str, str]) -> tuple[Move, ...]:
     found = []
     for stroke in sheet.strokes:
         if stroke.path.operation is Operation.ENGRAVE:
-            rows = burned_rows(stroke.path, stroke.interval, images, upright=stroke.upright)
+            rows = burned_rows(stroke.path, stroke.interval, images=images, upright=stroke.upright)
             if rows:
                 found.append(Move(path=stroke.path.id, points=rows, speed=stroke.speed, power=stroke.power, passes=stroke.passes, overscan=sheet.overscan))
             continue

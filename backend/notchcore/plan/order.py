@@ -56,7 +56,7 @@ def _small(path: CutPath, rules: Rules) -> bool:
     return loose and (narrow < rules.slat_pitch or narrow < wide / SLIVER)
 
 
-def _phases(paths: list[CutPath], parent: list[int], rules: Rules) -> list[int]:
+def _phases(paths: list[CutPath], parent: list[int], *, rules: Rules) -> list[int]:
     """Return for each path whether it is engraved, scored, cut, or cut late: all of one before any of the next.
 
     What lies in another's drop-out must come before that is cut, so it is late only when that is late too.
@@ -108,8 +108,9 @@ def cutting_order(paths: list[CutPath], rules: Rules = NO_RULES) -> tuple[list[C
         return [], 0.0
     gates = [_gates(p) for p in paths]
     parent = parents_of(paths)
-    order, chosen = shortest([[g[0] for g in some] for some in gates], [p.contour.closed for p in paths], parent, _phases(paths, parent, rules),
-                             heat=rules.heat)  # fmt: skip
+    order, chosen = shortest(
+        [[g[0] for g in some] for some in gates], [p.contour.closed for p in paths], parent=parent, phase=_phases(paths, parent, rules=rules), heat=rules.heat
+    )
     picked = [(i, gates[i][g]) for i, g in zip(order, chosen, strict=True)]
     at, travel = HOME, 0.0
     for _, ((enter, leave), _, _) in picked:

@@ -62,7 +62,7 @@ class CutPath:
         if self.lead is not None:
             first = Segment(start=self.lead, end=self.contour.segments[0].start)
             return (replace(self.contour, segments=(first, *self.contour.segments), closed=False),)
-        return (*burned(self.contour, self.bridges, self.gap, self.left_out), *self.rest)
+        return (*burned(self.contour, self.bridges, gap=self.gap, left_out=self.left_out), *self.rest)
 
     @property
     def contours(self) -> tuple[Contour, ...]:
@@ -102,7 +102,7 @@ def _middle_line(ring: Ring, kerf: Mm) -> Contour:
     return Contour(segments=(Segment(start=start, end=end),), closed=False)
 
 
-def _closed(part: Part, outer: tuple[Contour, ...], kerf: Mm) -> list[Polygon]:
+def _closed(part: Part, outer: tuple[Contour, ...], *, kerf: Mm) -> list[Polygon]:
     """Return what lies beside a part and would not be cut away: the way into it is narrower than the beam."""
     if not kerf:
         return []
@@ -110,7 +110,22 @@ def _closed(part: Part, outer: tuple[Contour, ...], kerf: Mm) -> list[Polygon]:
     return [p for p in pieces(around.buffer(-STRIP * kerf)) if p.area > kerf**2]
 
 
-def part_paths(part: Part, kerf: Mm, beam: Mm | None = None, *, joined: DropIns | None = None) -> PartPaths:
+def _notches(part: Part, outer: tuple[Contour, ...], *, kerf: Mm) -> list[Finding]:
+    """Return notches of a part that the beam closes."""
+    spots = [gap.representative_point() for gap in _closed(part, outer, kerf=kerf)]
+    return [
+        Finding(
+            code="notch_below_kerf",
+            severity=Severity.MUST,
+            parts=(part.id,),
+            place=Place(part=part.id, x=spot.x, y=spot.y),
+            says=say("notch_below_kerf", part=part.ref, kerf=mm(kerf, digits=2)),
+        )
+        for spot in spots
+    ]
+
+
+def part_paths(part: Part, kerf: Mm, *, beam: Mm | None = None, joined: DropIns | None = None) -> PartPaths:
     """Return the beam's paths for a part.
 
     Args:
@@ -120,45 +135,53 @@ def part_paths(part: Part, kerf: Mm, beam: Mm | None = None, *, joined: DropIns 
     """
     findings: list[Finding] = []
     profile = part.profile
-    outer = tuple(outer_contours(part, kerf, joined) if joined else grown_ring(profile.outer, profile.circles, kerf / 2))
+    outer = tuple(outer_contours(part, kerf, joined=joined) if joined else grown_ring(profile.outer, profile.circles, by=kerf / 2))
     inner: list[tuple[int, Contour]] = []
     for number, hole in enumerate(profile.holes):
-        shrunk = hole_contours(hole, part, kerf, joined) if joined else grown_ring(hole, profile.circles, -kerf / 2)
+        shrunk = hole_contours(hole, part, kerf=kerf, joined=joined) if joined else grown_ring(hole, profile.circles, by=-kerf / 2)
         if not shrunk:
             shrunk = [_middle_line(hole, kerf)]
             x, y = hole[0]
             findings.append(
-                Finding(code="opening_below_kerf", severity=Severity.LOOK, parts=(part.id,), place=Place(part=part.id, x=x, y=y),
-                        says=say("opening_below_kerf", part=part.ref, kerf=mm(kerf, digits=2)))
-            )  # fmt: skip
+                Finding(
+                    code="opening_below_kerf",
+                    severity=Severity.LOOK,
+                    parts=(part.id,),
+                    place=Place(part=part.id, x=x, y=y),
+                    says=say("opening_below_kerf", part=part.ref, kerf=mm(kerf, digits=2)),
+                )
+            )
         inner += [(number, c) for c in shrunk]
-    for gap in _closed(part, outer, kerf):
-        spot = gap.representative_point()
-        findings.append(
-            Finding(code="notch_below_kerf", severity=Severity.MUST, parts=(part.id,), place=Place(part=part.id, x=spot.x, y=spot.y),
-                    says=say("notch_below_kerf", part=part.ref, kerf=mm(kerf, digits=2)))
-        )  # fmt: skip
+    findings += _notches(part, outer, kerf=kerf)
     marks = tuple((m, contour_of(m.line) if m.closed else polyline_of(m.line)) for m in part.marks)
     gap = gap_for(kerf if beam is None else beam)
     joints = [Polygon(f.corners) for f in part.features if f.meeting]
-    bridges = places(outer[0], part.bridges, joints, gap) if part.bridges and len(outer) == 1 else ()
+    bridges = places(outer[0], part.bridges, joints=joints, gap=gap) if part.bridges and len(outer) == 1 else ()
     if len(bridges) < part.bridges:
         findings.append(
-            Finding(code="bridges_do_not_fit", severity=Severity.LOOK, parts=(part.id,), facts={"fits": len(bridges), "wanted": part.bridges},
-                    says=say("bridges_do_not_fit", fit=len(bridges), wanted=part.bridges, part=part.ref))
-        )  # fmt: skip
-    return PartPaths(outer=outer, inner=tuple(inner), marks=marks, findings=tuple(findings), bridges=bridges, gap=gap,
-                     reverse=part.reverse)  # fmt: skip
+            Finding(
+                code="bridges_do_not_fit",
+                severity=Severity.LOOK,
+                parts=(part.id,),
+                facts={"fits": len(bridges), "wanted": part.bridges},
+                says=say("bridges_do_not_fit", fit=len(bridges), wanted=part.bridges, part=part.ref),
+            )
+        )
+    return PartPaths(outer=outer, inner=tuple(inner), marks=marks, findings=tuple(findings), bridges=bridges, gap=gap, reverse=part.reverse)
 
 
 def moved_path(path: CutPath, to: Rigid) -> CutPath:
     """Return a path after its sheet, or its part, was moved."""
     return replace(
-        path, contour=transformed(path.contour, to, mirrored=to.mirrored), frame=tuple(map(to, path.frame)),
-        clip=tuple(tuple(map(to, r)) for r in path.clip), bridges=tuple(map(to, path.bridges)),
-        left_out=tuple((to(a), to(b)) for a, b in path.left_out), rest=tuple(transformed(c, to, mirrored=to.mirrored) for c in path.rest),
+        path,
+        contour=transformed(path.contour, to, mirrored=to.mirrored),
+        frame=tuple(map(to, path.frame)),
+        clip=tuple(tuple(map(to, r)) for r in path.clip),
+        bridges=tuple(map(to, path.bridges)),
+        left_out=tuple((to(a), to(b)) for a, b in path.left_out),
+        rest=tuple(transformed(c, to, mirrored=to.mirrored) for c in path.rest),
         lead=None if path.lead is None else to(path.lead),
-    )  # fmt: skip
+    )
 
 
 def lying(placement: Placement) -> Rigid:
@@ -191,7 +214,7 @@ def piece_numbers(nesting: Nesting) -> dict[str, int]:
     return found
 
 
-def laid_out(placements: Sequence[Placement], parts: Mapping[str, Part], numbers: Mapping[str, int]) -> list[Laid]:
+def laid_out(placements: Sequence[Placement], parts: Mapping[str, Part], *, numbers: Mapping[str, int]) -> list[Laid]:
     """Return all pieces of a sheet, each followed by those that fall out of it.
 
     Args:

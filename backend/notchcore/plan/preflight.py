@@ -51,10 +51,7 @@ def _reach(runs: Sequence[Run], machine: Machine) -> list[Finding]:
         for path in run.paths:
             x0, y0, x1, y1 = bounds_of(tuple(p for c in path.contours for p in sampled(c, sag=0.05)))
             if x0 < 0 or y0 < 0 or x1 > min(run.width, machine.bed_width) or y1 > min(run.height, machine.bed_height):
-                found.append(
-                    Finding(code="outside_bed", severity=Severity.MUST, parts=(path.part,),
-                            says=say("outside_bed", path=run.ref(path), name=name))
-                )  # fmt: skip
+                found.append(Finding(code="outside_bed", severity=Severity.MUST, parts=(path.part,), says=say("outside_bed", path=run.ref(path), name=name)))
     return found
 
 
@@ -68,10 +65,7 @@ def _shapes(runs: Sequence[Run]) -> list[Finding]:
             if path.contour.length < 1e-3:
                 found.append(Finding(code="zero_length", severity=Severity.MUST, parts=(path.part,), says=say("zero_length", path=run.ref(path))))
             if key in seen and path.operation in (Operation.INNER, Operation.OUTER):
-                found.append(
-                    Finding(code="cut_twice", severity=Severity.MUST, parts=(path.part,),
-                            says=say("cut_twice", name=name, path=run.ref(path)))
-                )  # fmt: skip
+                found.append(Finding(code="cut_twice", severity=Severity.MUST, parts=(path.part,), says=say("cut_twice", name=name, path=run.ref(path))))
             seen.add(key)
     return found
 
@@ -79,18 +73,25 @@ def _shapes(runs: Sequence[Run]) -> list[Finding]:
 def _open(runs: Sequence[Run]) -> list[Finding]:
     """Return outlines that do not close: their part would hang on."""
     return [
-        Finding(code="open_outline", severity=Severity.MUST, parts=(path.part,),
-                says=say("open_outline", path=run.ref(path), run=run.name))
-        for run in runs for path in run.paths if path.operation is Operation.OUTER and not path.contour.closed
-    ]  # fmt: skip
+        Finding(code="open_outline", severity=Severity.MUST, parts=(path.part,), says=say("open_outline", path=run.ref(path), run=run.name))
+        for run in runs
+        for path in run.paths
+        if path.operation is Operation.OUTER and not path.contour.closed
+    ]
 
 
 def _beside(runs: Sequence[Run]) -> list[Finding]:
     return [
-        Finding(code="cuts_beside", severity=Severity.LOOK, parts=(a.part, b.part), facts={"apart_mm": apart},
-                says=say("cuts_beside", run=run.name, a=run.ref(a), b=run.ref(b), apart=mm(apart, digits=2)))
-        for run in runs for a, b, apart in beside_each_other(run.paths)
-    ]  # fmt: skip
+        Finding(
+            code="cuts_beside",
+            severity=Severity.LOOK,
+            parts=(a.part, b.part),
+            facts={"apart_mm": apart},
+            says=say("cuts_beside", run=run.name, a=run.ref(a), b=run.ref(b), apart=mm(apart, digits=2)),
+        )
+        for run in runs
+        for a, b, apart in beside_each_other(run.paths)
+    ]
 
 
 def _small(runs: Sequence[Run], machine: Machine) -> list[Finding]:
@@ -104,16 +105,20 @@ def _small(runs: Sequence[Run], machine: Machine) -> list[Finding]:
     if not small:
         return []
     return [
-        Finding(code="falls_through", severity=Severity.LOOK, parts=tuple(sorted(set(small))),
-                says=say("falls_through", small=Count(len(small), "narrow part", "narrow parts"), names=Names(tuple(refs.values()), 4)))
-    ]  # fmt: skip
+        Finding(
+            code="falls_through",
+            severity=Severity.LOOK,
+            parts=tuple(sorted(set(small))),
+            says=say("falls_through", small=Count(len(small), "narrow part", "narrow parts"), names=Names(tuple(refs.values()), 4)),
+        )
+    ]
 
 
 def _engraved_in_front(part: Part) -> bool:
     return not part.reverse and any(m.operation is Operation.ENGRAVE and not m.back for m in part.marks)
 
 
-def _about(nesting: Nesting, assembly: Assembly, is_meant: Callable[[Part], bool], code: str) -> list[Group]:
+def _about(nesting: Nesting, assembly: Assembly, *, is_meant: Callable[[Part], bool], code: str) -> list[Group]:
     """Return what is to be known of some of the parts that are laid out; the sentence of the code names them at {names}."""
     laid = {p.part for s in nesting.sheets for p in s.placements}
     some = [p for p in assembly.parts if p.id in laid and is_meant(p)]
@@ -142,15 +147,21 @@ def _second_sides(runs: Sequence[Run]) -> list[Finding]:
     return found
 
 
-def _across_grain(nesting: Nesting, assembly: Assembly, stocks: Mapping[str, Stock]) -> list[Finding]:
+def _across_grain(nesting: Nesting, assembly: Assembly, *, stocks: Mapping[str, Stock]) -> list[Finding]:
     """Return the parts that lie across the grain of a stock that breaks easily along it."""
     labels = {p.id: p.label for p in assembly.parts}
     across = [p.part for s in nesting.sheets if FAMILIES[stocks[s.stock].family].splits for p in s.placements if p.turn % 180 == 90 and p.part in labels]
     if not across:
         return []
     names = Names(tuple(Ref(Kind.PART, p, labels[p]) for p in sorted(set(across), key=lambda p: labels[p])), 4)
-    return [Finding(code="across_grain", severity=Severity.LOOK, parts=tuple(sorted(set(across))),
-                    says=say("across_grain", across=Count(len(across), "part lies", "parts lie"), names=names))]  # fmt: skip
+    return [
+        Finding(
+            code="across_grain",
+            severity=Severity.LOOK,
+            parts=tuple(sorted(set(across))),
+            says=say("across_grain", across=Count(len(across), "part lies", "parts lie"), names=names),
+        )
+    ]
 
 
 def _extra(nesting: Nesting, assembly: Assembly) -> list[Finding]:
@@ -174,39 +185,55 @@ def _pictures(runs: Sequence[Run]) -> list[Finding]:
     return [Finding(code="picture_not_in_dxf", severity=Severity.LOOK, says=say("picture_not_in_dxf"))]
 
 
-def _left_out(nesting: Nesting, assembly: Assembly, choices: PlanChoices) -> list[Group]:
+def _left_out(nesting: Nesting, assembly: Assembly, *, choices: PlanChoices) -> list[Group]:
     """Return what the design has and this job does not burn."""
     groups = []
     if choices.skip:
         names = Listed(tuple(say(f"operation.{o}") for o in choices.skip))
         groups.append(("left_out", "", [Finding(code="left_out", severity=Severity.LOOK, says=say("left_out", names=names))]))
     if choices.second is SecondSide.NONE:
-        groups += _about(nesting, assembly, lambda p: any(m.back and m.feature for m in p.marks), "backs_left_out")
+        groups += _about(nesting, assembly, is_meant=lambda p: any(m.back and m.feature for m in p.marks), code="backs_left_out")
     return groups
 
 
 SETTING_OF = {Operation.SCORE: "score", Operation.ENGRAVE: "engrave"}
 
 
-def _evidence(runs: Sequence[Run], stocks: Mapping[str, Stock], settings: Mapping[str, Settings]) -> list[Group]:
+def _evidence(runs: Sequence[Run], stocks: Mapping[str, Stock], *, settings: Mapping[str, Settings]) -> list[Group]:
     """Return which numbers of the job are guesses."""
     used = sorted({r.stock for r in runs})
     guesses = [stocks[s] for s in used if stocks[s].kerf.terms[0].trust is Trust.DEFAULT]
     burned = {s: {SETTING_OF.get(p.operation, "cut") for r in runs if r.stock == s for p in r.paths} for s in used}
     untested = [(stocks[s], found) for s in used if (found := [o for o in OPERATIONS if o in burned[s] and not settings[s].tested(o)])]
     return [
-        ("kerf_guess", "fine.kerf_guess", [
-            Finding(code="kerf_guess", severity=Severity.LOOK, facts={"stock": s.id},
-                    says=say("kerf_guess", stock=s.ref, kerf=mm(s.kerf.value, digits=2), sd=mm(s.kerf.sd, digits=2)))
-            for s in guesses
-        ]),
-        ("settings_guess", "fine.settings_guess", [
-            Finding(code="settings_guess", severity=Severity.LOOK, facts={"stock": s.id},
-                    says=say("settings_guess", stock=s.ref, found=Listed(tuple(say(f"operation.of.{o}") for o in found), between=" and ")))
-            for s, found in untested
-        ]),
+        (
+            "kerf_guess",
+            "fine.kerf_guess",
+            [
+                Finding(
+                    code="kerf_guess",
+                    severity=Severity.LOOK,
+                    facts={"stock": s.id},
+                    says=say("kerf_guess", stock=s.ref, kerf=mm(s.kerf.value, digits=2), sd=mm(s.kerf.sd, digits=2)),
+                )
+                for s in guesses
+            ],
+        ),
+        (
+            "settings_guess",
+            "fine.settings_guess",
+            [
+                Finding(
+                    code="settings_guess",
+                    severity=Severity.LOOK,
+                    facts={"stock": s.id},
+                    says=say("settings_guess", stock=s.ref, found=Listed(tuple(say(f"operation.of.{o}") for o in found), between=" and ")),
+                )
+                for s, found in untested
+            ],
+        ),
         ("hazard", "fine.hazard", [h for s in used if (h := stocks[s].hazard) is not None]),
-    ]  # fmt: skip
+    ]
 
 
 CORRECTED = {  # what is to be known of each place but the usual one
@@ -236,6 +263,7 @@ def _missing(nesting: Nesting) -> list[Finding]:
 def preflight(
     runs: Sequence[Run],
     nesting: Nesting,
+    *,
     stocks: Mapping[str, Stock],
     machine: Machine,
     settings: Mapping[str, Settings],
@@ -258,15 +286,15 @@ def preflight(
         ("artwork_flawed", "fine.artwork_flawed", [f for f in notes if f.code == "artwork_flawed"]),
         ("falls_through", "fine.falls_through", _small(runs, machine)),
         ("parts_missing", "fine.parts_missing", _missing(nesting)),
-        *_evidence(runs, stocks, settings),
+        *_evidence(runs, stocks, settings=settings),
         *((f.code, "", [f]) for f in assembly.findings if f.code == "variation_not_chosen"),
-        *((f.code, "", [f]) for f in (*_extra(nesting, assembly), *_across_grain(nesting, assembly, stocks), *_pictures(runs))),
-        *_about(nesting, assembly, lambda p: p.reverse and bool(p.marks), "on_its_back"),
-        *_about(nesting, assembly, lambda p: p.reverse and not p.marks, "face_down"),
-        *_about(nesting, assembly, lambda p: p.helper, "helpers_cut"),
-        *_about(nesting, assembly, lambda p: stocks[p.stock].clear and _engraved_in_front(p), "clear_from_front"),
+        *((f.code, "", [f]) for f in (*_extra(nesting, assembly), *_across_grain(nesting, assembly, stocks=stocks), *_pictures(runs))),
+        *_about(nesting, assembly, is_meant=lambda p: p.reverse and bool(p.marks), code="on_its_back"),
+        *_about(nesting, assembly, is_meant=lambda p: p.reverse and not p.marks, code="face_down"),
+        *_about(nesting, assembly, is_meant=lambda p: p.helper, code="helpers_cut"),
+        *_about(nesting, assembly, is_meant=lambda p: stocks[p.stock].clear and _engraved_in_front(p), code="clear_from_front"),
         *((f.code, "", [f]) for f in _second_sides(runs)),
-        *_left_out(nesting, assembly, choices),
+        *_left_out(nesting, assembly, choices=choices),
         _corrected(place),
     ]
     found = [f for _, _, some in groups for f in some]

@@ -24,7 +24,7 @@ def areas_of(path: CutPath) -> list[Ring]:
     return [sampled(c, sag=MOVE_SAG) for c in path.contours]
 
 
-def photo_dots(path: CutPath, interval: Mm, images: Mapping[str, str]) -> Dots:
+def photo_dots(path: CutPath, interval: Mm, *, images: Mapping[str, str]) -> Dots:
     """Return the dots of a path that burns a photo.
 
     Args:
@@ -36,10 +36,10 @@ def photo_dots(path: CutPath, interval: Mm, images: Mapping[str, str]) -> Dots:
     photo = path.photo
     if photo is None or photo.image not in images:
         raise PlanError(say("picture_missing"))
-    return dotted(photo, images[photo.image], path.frame, interval, path.clip)
+    return dotted(photo, images[photo.image], frame=path.frame, interval=interval, clip=path.clip)
 
 
-def burned_rows(path: CutPath, interval: Mm, images: Mapping[str, str], *, upright: bool) -> tuple[Vec2, ...]:
+def burned_rows(path: CutPath, interval: Mm, *, images: Mapping[str, str], upright: bool) -> tuple[Vec2, ...]:
     """Return the stretches that an engraving burns, two points each.
 
     Args:
@@ -49,12 +49,12 @@ def burned_rows(path: CutPath, interval: Mm, images: Mapping[str, str], *, uprig
     """
     if path.photo is None:
         return raster_rows(areas_of(path), interval, upright=upright)
-    return rows_of(photo_dots(path, interval, images))
+    return rows_of(photo_dots(path, interval, images=images))
 
 
-def engraving_time(path: CutPath, speed: float, interval: Mm, machine: Machine, images: Mapping[str, str]) -> tuple[float, bool]:
+def engraving_time(path: CutPath, speed: float, *, interval: Mm, machine: Machine, images: Mapping[str, str]) -> tuple[float, bool]:
     """Return how long a path takes to engrave once [s], and whether its rows run along y. Arguments and errors as of `burned_rows`."""
     if path.photo is None:
-        return raster_time(areas_of(path), speed, interval, machine)
-    rows = rows_of(photo_dots(path, interval, images))
-    return sweep_time(sweeps_of(rows), speed, machine), len(rows) > 1 and rows[0][0] == rows[1][0]
+        return raster_time(areas_of(path), speed, interval=interval, machine=machine)
+    rows = rows_of(photo_dots(path, interval, images=images))
+    return sweep_time(sweeps_of(rows), speed, machine=machine), len(rows) > 1 and rows[0][0] == rows[1][0]

@@ -43,7 +43,7 @@ def _area(places: Sequence[Vec2]) -> float:
     return abs((bx - ax) * (cy - ay) - (cx - ax) * (by - ay)) / 2
 
 
-def mark_places(sheet: Ring, bed: tuple[Mm, Mm], taken: Sequence[Ring]) -> tuple[Vec2, ...]:
+def mark_places(sheet: Ring, bed: tuple[Mm, Mm], *, taken: Sequence[Ring]) -> tuple[Vec2, ...]:
     """Return the middles of three marks; none when there is no room for three that tell every way of laying the sheet apart.
 
     Args:
@@ -56,7 +56,7 @@ def mark_places(sheet: Ring, bed: tuple[Mm, Mm], taken: Sequence[Ring]) -> tuple
     rooms = sorted(pieces(free), key=lambda p: p.area, reverse=True)
     candidates: list[Vec2] = []
     for room in rooms[:TRIED]:
-        candidates += far_places(room.buffer(1e-6), max(3, TRIED // len(rooms)), 1e-6)
+        candidates += far_places(room.buffer(1e-6), max(3, TRIED // len(rooms)), edge=1e-6)
     spread = _spread([(round(x, 2), round(y, 2)) for x, y in candidates])
     for least in (UNLIKE, UNLIKE_LEAST):
         some = [c for c in combinations(spread, 3) if _unlike(c) >= least and _area(c) > 1.0]
@@ -104,15 +104,15 @@ def read_marks(planned: Sequence[Vec2], found: Sequence[Vec2]) -> MarksRead:
         ValueOutside: a reading is no place on any bed
     """
     for x, y in found:
-        require("mark", x, -FAR, FAR)
-        require("mark", y, -FAR, FAR)
+        require("mark", x, least=-FAR, most=FAR)
+        require("mark", y, least=-FAR, most=FAR)
     if len(found) != len(planned):
         return MarksRead(move=Rigid(), off=0.0, scale=1.0, problem=say("marks.lacking", found=len(found), planned=len(planned)))
     best, partners = min(
         ((move, order) for order in permutations(found) for mirrored in (False, True) for move in [fitted(planned, order, mirrored=mirrored)]),
-        key=lambda m: _worst(m[0], planned, m[1]),
+        key=lambda m: _worst(m[0], planned, found=m[1]),
     )
-    off, scale = _worst(best, planned, partners), _planned_scale(planned, partners)
+    off, scale = _worst(best, planned, found=partners), _planned_scale(planned, partners)
     problem = None
     if off > OFF_MOST:
         problem = say("marks.off", off=mm(off))
@@ -125,11 +125,11 @@ def read_marks(planned: Sequence[Vec2], found: Sequence[Vec2]) -> MarksRead:
     return MarksRead(move=best, off=off, scale=scale, problem=problem)
 
 
-def _worst(move: Rigid, planned: Sequence[Vec2], found: Sequence[Vec2]) -> Mm:
+def _worst(move: Rigid, planned: Sequence[Vec2], *, found: Sequence[Vec2]) -> Mm:
     return max(math.dist(move(p), q) for p, q in zip(planned, found, strict=True))
 
 
-def mismatch(marks: Sequence[Vec2], places: Sequence[Vec2], position_sd: Mm) -> Mm:
+def mismatch(marks: Sequence[Vec2], places: Sequence[Vec2], *, position_sd: Mm) -> Mm:
     """Return how far what is burned by the marks may lie off at the worst of the places, at 95 % [mm].
 
     Args:

@@ -33,7 +33,7 @@ def ranges_of(paths: Sequence[CutPath]) -> list[Range]:
     return found
 
 
-def moved_stroke(plan: CutPlan, number: int, path: str, to: int, machine: Machine) -> CutPlan:
+def moved_stroke(plan: CutPlan, number: int, *, path: str, to: int, machine: Machine) -> CutPlan:
     """Return the plan with one stroke of a sheet at another place of its order.
 
     Args:
@@ -54,13 +54,13 @@ def moved_stroke(plan: CutPlan, number: int, path: str, to: int, machine: Machin
     if not first <= to <= last:
         raise PlanError(say("not_so_early" if to < first else "not_so_late"))
     strokes.insert(to, strokes.pop(at))
-    sheets = (*plan.sheets[:number], _timed(sheet, strokes, machine, plan.factor), *plan.sheets[number + 1 :])
+    sheets = (*plan.sheets[:number], _timed(sheet, strokes, machine=machine, factor=plan.factor), *plan.sheets[number + 1 :])
     burning = sum(s.seconds for s in plan.sheets)
     now = sum(s.seconds for s in sheets)
     return replace(plan, sheets=sheets, seconds=plan.seconds + now - burning, band=plan.band * now / burning if burning else plan.band)
 
 
-def _timed(sheet: SheetPlan, strokes: Sequence[Stroke], machine: Machine, factor: float) -> SheetPlan:
+def _timed(sheet: SheetPlan, strokes: Sequence[Stroke], *, machine: Machine, factor: float) -> SheetPlan:
     """Return a sheet with its strokes in this order, on the clock again."""
     at: Vec2 = HOME
     clock = travel = moving = 0.0
@@ -68,7 +68,7 @@ def _timed(sheet: SheetPlan, strokes: Sequence[Stroke], machine: Machine, factor
     for s in strokes:
         lines = s.path.lines
         start, end = lines[0].segments[0].start, lines[-1].segments[-1].end
-        move, burn = rapid_time(at, start, machine) * factor, s.end - s.burn_from
+        move, burn = rapid_time(at, start, machine=machine) * factor, s.end - s.burn_from
         timed.append(replace(s, travel_from=clock, burn_from=clock + move, end=clock + move + burn))
         travel += ((start[0] - at[0]) ** 2 + (start[1] - at[1]) ** 2) ** 0.5
         moving += move

@@ -19,7 +19,7 @@ Stretch = tuple[Mm, Mm]  # from, to along a row
 Rows = dict[int, list[Stretch]]  # by number of the row, its burning stretches in order
 
 
-def _level_edges(points: Sequence[Vec2], low: Mm, interval: Mm) -> Iterator[tuple[int, Mm]]:
+def _level_edges(points: Sequence[Vec2], low: Mm, *, interval: Mm) -> Iterator[tuple[int, Mm]]:
     """Yield for each row, by number, the places along it where an edge of the area crosses it."""
     for (ax, ay), (bx, by) in pairwise((*points, points[0])):
         (px, py), (qx, qy) = ((ax, ay), (bx, by)) if ay <= by else ((bx, by), (ax, ay))
@@ -56,7 +56,7 @@ def rows_over(rings: Sequence[Ring], interval: Mm, *, upright: bool, low: Mm) ->
     met: defaultdict[int, list[Stretch]] = defaultdict(list)
     for ring in rings:
         crossings: defaultdict[int, list[Mm]] = defaultdict(list)
-        for k, x in _level_edges([(y, x) for x, y in ring] if upright else ring, low, interval):
+        for k, x in _level_edges([(y, x) for x, y in ring] if upright else ring, low, interval=interval):
             crossings[k].append(x)
         for k, some in crossings.items():
             ends = sorted(some)
@@ -79,10 +79,10 @@ def widths_of(rows: Rows) -> list[Mm]:
     return [stretches[-1][1] - stretches[0][0] for stretches in rows.values()]
 
 
-def raster_times(rings: Sequence[Ring], speed: float, interval: Mm, machine: Machine) -> dict[bool, float]:
+def raster_times(rings: Sequence[Ring], speed: float, *, interval: Mm, machine: Machine) -> dict[bool, float]:
     """Return the time to engrave areas once [s] for rows along x (False) and along y (True)."""
     return {
-        upright: sweep_time(widths_of(rows_over(rings, interval, upright=upright, low=lowest(rings, upright=upright))), speed, machine)
+        upright: sweep_time(widths_of(rows_over(rings, interval, upright=upright, low=lowest(rings, upright=upright))), speed, machine=machine)
         for upright in (False, True)
     }
 
@@ -94,9 +94,9 @@ def faster_way(rings: Sequence[Ring], times: dict[bool, float]) -> bool:
     return min(times, key=lambda way: (times[way] > (1 - FASTER) * times[tall], way is not tall))
 
 
-def raster_time(rings: Sequence[Ring], speed: float, interval: Mm, machine: Machine) -> tuple[float, bool]:
+def raster_time(rings: Sequence[Ring], speed: float, *, interval: Mm, machine: Machine) -> tuple[float, bool]:
     """Return the time to engrave areas once [s], and whether its rows run along y."""
-    times = raster_times(rings, speed, interval, machine)
+    times = raster_times(rings, speed, interval=interval, machine=machine)
     upright = faster_way(rings, times)
     return times[upright], upright
 

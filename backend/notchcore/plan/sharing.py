@@ -47,9 +47,12 @@ def _shared(own: Segment, other: Segment) -> tuple[Vec2, Vec2] | None:
 def _straight(paths: Sequence[CutPath]) -> list[tuple[int, Segment]]:
     """Return the long straight edges of outlines, each with the number of its path."""
     return [
-        (i, s) for i, path in enumerate(paths) if path.operation is Operation.OUTER
-        for s in path.contour.segments if s.centre is None and s.length > LEAST + 2 * OVER
-    ]  # fmt: skip
+        (i, s)
+        for i, path in enumerate(paths)
+        if path.operation is Operation.OUTER
+        for s in path.contour.segments
+        if s.centre is None and s.length > LEAST + 2 * OVER
+    ]
 
 
 def beside_each_other(paths: Sequence[CutPath]) -> list[tuple[CutPath, CutPath, Mm]]:

@@ -87,7 +87,7 @@ def shared_passes(beam: Beam, t: Mm) -> tuple[int, int]:
     return total // 2, total - total // 2
 
 
-def turning(turn: Turn, width: Mm, height: Mm) -> Rigid:
+def turning(turn: Turn, width: Mm, *, height: Mm) -> Rigid:
     """Return where things of a sheet are after it was turned over and laid into the same corner."""
     return Rigid(mirrored=True, x=width) if turn is Turn.SIDEWAYS else Rigid(cos=-1.0, mirrored=True, y=height)
 
@@ -98,22 +98,37 @@ def _without(paths: Sequence[CutPath], left_out: Sequence[Operation]) -> tuple[C
 
 def _mark_paths(marks: Sequence[Vec2], passes: int) -> list[CutPath]:
     return [
-        CutPath(id=str(PathId(CopyId(REGISTRATION, i), "mark")), part=REGISTRATION, copy=i, operation=Operation.INNER, passes=passes,
-                contour=ring_contours(Circle(x=x, y=y, radius=RADIUS)))
+        CutPath(
+            id=str(PathId(CopyId(REGISTRATION, i), "mark")),
+            part=REGISTRATION,
+            copy=i,
+            operation=Operation.INNER,
+            passes=passes,
+            contour=ring_contours(Circle(x=x, y=y, radius=RADIUS)),
+        )
         for i, (x, y) in enumerate(marks)
-    ]  # fmt: skip
+    ]
 
 
 def _no_room(layout: SheetLayout, what: Sentence) -> Finding:
-    return Finding(code="no_room_for_marks", severity=Severity.MUST,
-                   says=say("no_room_for_marks", layout=layout.name, what=what))  # fmt: skip
+    return Finding(code="no_room_for_marks", severity=Severity.MUST, says=say("no_room_for_marks", layout=layout.name, what=what))
 
 
-def _turned(layout: SheetLayout, up: Sequence[CutPath], down: Sequence[CutPath], marks: tuple[Vec2, ...], choices: PlanChoices, machine: Machine, beam: Beam,
-            t: Mm, why: Sentence) -> list[SideRun]:  # fmt: skip
+def _turned(
+    layout: SheetLayout,
+    up: Sequence[CutPath],
+    *,
+    down: Sequence[CutPath],
+    marks: tuple[Vec2, ...],
+    choices: PlanChoices,
+    machine: Machine,
+    beam: Beam,
+    t: Mm,
+    why: Sentence,
+) -> list[SideRun]:
     thick = layout.stock in choices.thick
     back_passes, front_passes = shared_passes(beam, t)
-    to = turning(choices.turn, layout.width, layout.height)
+    to = turning(choices.turn, layout.width, height=layout.height)
     first = [*down, *_mark_paths(marks, back_passes + front_passes if thick else 0)]
     if thick:
         first += [replace(p, id=f"{p.id}-back", passes=back_passes, through=False) for p in up if p.operation in CUTS]
@@ -121,25 +136,30 @@ def _turned(layout: SheetLayout, up: Sequence[CutPath], down: Sequence[CutPath],
     places = [q for p in (*up, *down) for q in sampled(p.contour, sag=0.5)]
     over = say("over.page" if choices.turn is Turn.SIDEWAYS else "over.top")
     words = say("lay.turned", over=over, marks=len(marks), places=Places(marks))
-    turn = Lay(kind=LayKind.TURNED, turn=choices.turn, marks=marks, mismatch=mismatch(marks, places, machine.position_sd), why=why, words=words)
+    turn = Lay(kind=LayKind.TURNED, turn=choices.turn, marks=marks, mismatch=mismatch(marks, places, position_sd=machine.position_sd), why=why, words=words)
     begin = Lay(why=why, words=say("lay.back", marks=len(marks)))
-    back = SideRun(side=Side.BACK, lay=begin, ring=tuple(reversed(tuple(map(to, layout.ring)))), paths=tuple(moved_path(p, to) for p in first),
-                   name="back", outlines=() if thick else tuple(tuple(map(to, sampled(p.contour))) for p in up if p.operation is Operation.OUTER))  # fmt: skip
+    back = SideRun(
+        side=Side.BACK,
+        lay=begin,
+        ring=tuple(reversed(tuple(map(to, layout.ring)))),
+        paths=tuple(moved_path(p, to) for p in first),
+        name="back",
+        outlines=() if thick else tuple(tuple(map(to, sampled(p.contour))) for p in up if p.operation is Operation.OUTER),
+    )
     return [back, SideRun(side=Side.FRONT, lay=turn, ring=layout.ring, paths=tuple(up), name="front")]
 
 
-def _swap(layout: SheetLayout, paths: Sequence[CutPath], down: Sequence[CutPath], parts: Mapping[str, Part], choices: PlanChoices) -> Swap:
+def _swap(layout: SheetLayout, paths: Sequence[CutPath], *, down: Sequence[CutPath], parts: Mapping[str, Part], choices: PlanChoices) -> Swap:
     if choices.second is not SecondSide.AUTO:
         return Swap(why_not=say("not_swapped.chosen"))
     if Operation.OUTER in choices.skip:
         return Swap(why_not=say("not_swapped.skipped"))
     if any(p.left_out for p in paths):
         return Swap(why_not=say("not_swapped.shared"))
-    return swap_of(layout.placements, parts, {(p.part, p.copy) for p in down})
+    return swap_of(layout.placements, parts, needed={(p.part, p.copy) for p in down})
 
 
-def _swapped(layout: SheetLayout, up: Sequence[CutPath], down: Sequence[CutPath], swap: Swap, kerf: Mm, machine: Machine, *,
-             holed: bool) -> list[SideRun]:  # fmt: skip
+def _swapped(layout: SheetLayout, up: Sequence[CutPath], *, down: Sequence[CutPath], swap: Swap, kerf: Mm, machine: Machine, holed: bool) -> list[SideRun]:
     moves = {(t.part, t.copy): t.move for t in swap.turns}
     why = say("lay.stays")
     # A part lies in its hole with one beam's width of play to either side, both ways.
@@ -154,7 +174,7 @@ def _swapped(layout: SheetLayout, up: Sequence[CutPath], down: Sequence[CutPath]
 
 
 def side_runs(
-    layout: SheetLayout, paths: Sequence[CutPath], parts: Mapping[str, Part], choices: PlanChoices, machine: Machine, *, beam: Beam, kerf: Mm, t: Mm
+    layout: SheetLayout, paths: Sequence[CutPath], *, parts: Mapping[str, Part], choices: PlanChoices, machine: Machine, beam: Beam, kerf: Mm, t: Mm
 ) -> tuple[list[SideRun], list[Finding]]:
     """Return the runs of a sheet in order, and what stops one.
 
@@ -169,14 +189,14 @@ def side_runs(
     up = _without([p for p in paths if not p.down], choices.skip)
     down = _without([p for p in paths if p.down], choices.skip) if choices.second is not SecondSide.NONE else ()
     if layout.stock in choices.printed:
-        marks = mark_places(layout.ring, bed, taken)
+        marks = mark_places(layout.ring, bed, taken=taken)
         printed = tuple(p for p in up if p.operation is Operation.ENGRAVE)
         up = _without(up, (Operation.ENGRAVE,))
         places = [q for p in up for q in sampled(p.contour, sag=0.5)]
         lay = Lay(
             kind=LayKind.PRINTED,
             marks=marks,
-            mismatch=mismatch(marks, places, machine.position_sd) if marks else 0.0,
+            mismatch=mismatch(marks, places, position_sd=machine.position_sd) if marks else 0.0,
             why=say("lay.follows_print"),
             words=say("lay.printed", marks=len(marks), places=Places(marks)),
         )
@@ -187,12 +207,12 @@ def side_runs(
         return [SideRun(side=Side.FRONT, lay=Lay(), ring=layout.ring, paths=up)], []
     why = say("lay.both_sides")
     if not thick:
-        swap = _swap(layout, paths, down, parts, choices)
+        swap = _swap(layout, paths, down=down, parts=parts, choices=choices)
         if swap.turns:
             holed = any(parts[t.part].profile.holes for t in swap.turns)
-            return _swapped(layout, up, down, swap, kerf, machine, holed=holed), []
+            return _swapped(layout, up, down=down, swap=swap, kerf=kerf, machine=machine, holed=holed), []
         why = say("lay.not_swapped", why=swap.why_not) if swap.why_not else why
-    marks = mark_places(layout.ring, bed, taken)
+    marks = mark_places(layout.ring, bed, taken=taken)
     if not marks:
         return [SideRun(side=Side.FRONT, lay=Lay(), ring=layout.ring, paths=up)], [_no_room(layout, say("no_room_for_marks.back"))]
-    return _turned(layout, up, down, marks, choices, machine, beam, t, why), []
+    return _turned(layout, up, down=down, marks=marks, choices=choices, machine=machine, beam=beam, t=t, why=why), []

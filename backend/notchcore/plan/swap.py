@@ -48,7 +48,7 @@ class Swap:
 
 def ring_at(ring: Ring, placement: Placement) -> Ring:
     """Return a ring of a part's plane where the part lies on its sheet."""
-    shape = shape_at(Polygon(ring), placement.turn, placement.x, placement.y, mirrored=placement.mirrored)
+    shape = shape_at(Polygon(ring), placement.turn, x=placement.x, y=placement.y, mirrored=placement.mirrored)
     return tuple((float(x), float(y)) for x, y in shape.exterior.coords[:-1])
 
 
@@ -57,7 +57,7 @@ def outline_at(part: Part, placement: Placement) -> Ring:
     return ring_at(part.profile.outer, placement)
 
 
-def _nested(placements: Sequence[Placement], parts: Mapping[str, Part], needed: set[tuple[str, int]]) -> str:
+def _nested(placements: Sequence[Placement], parts: Mapping[str, Part], *, needed: set[tuple[str, int]]) -> str:
     """Return the label of a part that lies in another's opening, where one of the two is to be turned: it falls out, or is in the way."""
     shapes = [(p, Polygon(outline_at(parts[p.part], p))) for p in placements]
     for p, shape in shapes:
@@ -90,7 +90,7 @@ def _middle(ring: Ring) -> Vec2:
     return (x0 + x1) / 2, (y0 + y1) / 2
 
 
-def swap_of(placements: Sequence[Placement], parts: Mapping[str, Part], needed: set[tuple[str, int]]) -> Swap:
+def swap_of(placements: Sequence[Placement], parts: Mapping[str, Part], *, needed: set[tuple[str, int]]) -> Swap:
     """Return how the parts of a sheet are turned over into each other's holes.
 
     Args:
@@ -104,7 +104,7 @@ def swap_of(placements: Sequence[Placement], parts: Mapping[str, Part], needed: 
     held = sorted({parts[p.part].label for p in some if parts[p.part].bridges})
     if held:
         return Swap(why_not=say("not_swapped.bridges", part=held[0]))
-    nested = _nested(placements, parts, needed)
+    nested = _nested(placements, parts, needed=needed)
     if nested:
         return Swap(why_not=say("not_swapped.nested", part=nested))
     rings = {(p.part, p.copy): outline_at(parts[p.part], p) for p in some}

@@ -49,7 +49,7 @@ def _foot(s: Segment, p: Vec2) -> Vec2:
     return s.start[0] + dx * along, s.start[1] + dy * along
 
 
-def _tips(segments: Sequence[Segment], corners: Sequence[Vec2], half: Mm) -> list[tuple[int, int, Vec2]]:
+def _tips(segments: Sequence[Segment], corners: Sequence[Vec2], *, half: Mm) -> list[tuple[int, int, Vec2]]:
     """Return where a contour runs out beyond a corner: its last segment before, its first one behind, the corner. Between them the tip may be cut off."""
     nearest = [min(corners, key=lambda c, tip=s.start: math.dist(c, tip)) for s in segments]  # type: ignore[misc]
     beyond = [math.dist(c, s.start) > half + NEARER for c, s in zip(nearest, segments, strict=True)]
@@ -63,19 +63,19 @@ def _tips(segments: Sequence[Segment], corners: Sequence[Vec2], half: Mm) -> lis
     return found
 
 
-def _bent(contour: Contour, corners: Sequence[Vec2], others: Sequence[Polygon], half: Mm) -> Contour:
+def _bent(contour: Contour, corners: Sequence[Vec2], *, others: Sequence[Polygon], half: Mm) -> Contour:
     """Return a closed contour with arcs round the corners beside which it comes too near to others."""
     segments = list(contour.segments)
     n, ccw = len(segments), area_of(tuple(sampled(contour))) > 0
     bends: dict[int, Segment] = {}
     dropped: set[int] = set()
-    for first, last, corner in _tips(segments, corners, half):
+    for first, last, corner in _tips(segments, corners, half=half):
         before, after = segments[first], segments[last]
         between = [(first + 1 + k) % n for k in range((last - first - 1) % n)]
         a, b = _foot(before, corner), _foot(after, corner)
         tip = [a, before.end, *(segments[k].end for k in between), b]
         fits = math.dist(a, before.end) < before.length and math.dist(b, after.start) < after.length  # of what other bends have left of them
-        if fits and max(abs(math.dist(p, corner) - half) for p in (a, b)) < NEARER and lines_near([tip], others, half - NEARER):
+        if fits and max(abs(math.dist(p, corner) - half) for p in (a, b)) < NEARER and lines_near([tip], others, reach=half - NEARER):
             segments[first], segments[last] = replace(before, end=a), replace(after, start=b)
             bends[last] = Segment(start=a, end=b, centre=corner, radius=math.dist(a, corner), ccw=ccw)
             dropped |= set(between)
@@ -83,7 +83,7 @@ def _bent(contour: Contour, corners: Sequence[Vec2], others: Sequence[Polygon], 
     return replace(contour, segments=tuple(s for k in kept for s in ((bends[k], segments[k]) if k in bends else (segments[k],))))
 
 
-def bent_round_tips(paths: Sequence[CutPath], laid: Sequence[Laid], parts: Mapping[str, Part], kerf: Mm) -> list[CutPath]:
+def bent_round_tips(paths: Sequence[CutPath], laid: Sequence[Laid], *, parts: Mapping[str, Part], kerf: Mm) -> list[CutPath]:
     """Return the paths of a sheet with ways round those sharp corners beyond which they would nick another part.
 
     Args:
@@ -93,12 +93,12 @@ def bent_round_tips(paths: Sequence[CutPath], laid: Sequence[Laid], parts: Mappi
     names, shapes = list(bodies), list(bodies.values())
     outer = [i for i, p in enumerate(paths) if p.operation is Operation.OUTER and p.contour.closed and (p.part, p.copy) in bodies]
     near: dict[int, list[Polygon]] = {}
-    for i, k in lines_near([_closed(paths[i].contour) for i in outer], shapes, kerf / 2 - NEARER):
+    for i, k in lines_near([_closed(paths[i].contour) for i in outer], shapes, reach=kerf / 2 - NEARER):
         path = paths[outer[i]]
         if names[k] != (path.part, path.copy):
             near.setdefault(outer[i], []).append(shapes[k])
     changed = list(paths)
     for i, others in near.items():
         own = bodies[paths[i].part, paths[i].copy]
-        changed[i] = replace(paths[i], contour=_bent(paths[i].contour, list(own.exterior.coords), others, kerf / 2))
+        changed[i] = replace(paths[i], contour=_bent(paths[i].contour, list(own.exterior.coords), others=others, half=kerf / 2))
     return changed

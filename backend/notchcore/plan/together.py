@@ -41,45 +41,45 @@ def _joined(a: Reach, b: Reach) -> Reach:
     return found
 
 
-def _seconds(reach: tuple[Reach, Reach], beam: Beam, machine: Machine) -> float:
+def _seconds(reach: tuple[Reach, Reach], beam: Beam, *, machine: Machine) -> float:
     speed = min(beam.speed, machine.raster_speed)
-    return min(sweep_time([high - low for low, high in way.values()], speed, machine) for way in reach) + machine.pierce
+    return min(sweep_time([high - low for low, high in way.values()], speed, machine=machine) for way in reach) + machine.pierce
 
 
-def _group(path: CutPath, beam: Beam, machine: Machine) -> _Group:
+def _group(path: CutPath, beam: Beam, *, machine: Machine) -> _Group:
     rings = areas_of(path)
     ways = [rows_over(rings, beam.interval, upright=upright, low=0.0) for upright in (False, True)]
     flat, upright = ({k: (some[0][0], some[-1][1]) for k, some in rows.items()} for rows in ways)
     x0, y0, x1, y1 = bounds_of(tuple(p for ring in rings for p in ring))
-    return _Group((path,), (flat, upright), ((x0 + x1) / 2, (y0 + y1) / 2), _seconds((flat, upright), beam, machine))
+    return _Group((path,), (flat, upright), ((x0 + x1) / 2, (y0 + y1) / 2), _seconds((flat, upright), beam, machine=machine))
 
 
-def _merged(groups: list[_Group], axis: int, beam: Beam, machine: Machine) -> list[_Group]:
+def _merged(groups: list[_Group], axis: int, *, beam: Beam, machine: Machine) -> list[_Group]:
     """Return the groups with neighbours along an axis joined wherever that is faster."""
     found: list[_Group] = []
     for g in sorted(groups, key=lambda g: (round(g.middle[1 - axis]), g.middle[axis])):
         last = found[-1] if found else None
         if last is not None:
             reach = (_joined(last.reach[0], g.reach[0]), _joined(last.reach[1], g.reach[1]))
-            seconds = _seconds(reach, beam, machine)
-            if seconds < last.seconds + g.seconds + rapid_time(last.middle, g.middle, machine):
+            seconds = _seconds(reach, beam, machine=machine)
+            if seconds < last.seconds + g.seconds + rapid_time(last.middle, g.middle, machine=machine):
                 found[-1] = _Group((*last.paths, *g.paths), reach, g.middle, seconds)
                 continue
         found.append(g)
     return found
 
 
-def _all_merged(groups: list[_Group], beam: Beam, machine: Machine) -> list[_Group]:
+def _all_merged(groups: list[_Group], beam: Beam, *, machine: Machine) -> list[_Group]:
     for _ in range(ROUNDS):
         before = len(groups)
         for axis in (0, 1):
-            groups = _merged(groups, axis, beam, machine)
+            groups = _merged(groups, axis, beam=beam, machine=machine)
         if len(groups) == before:
             break
     return groups
 
 
-def engraved_together(paths: Sequence[CutPath], settings: Settings, machine: Machine) -> list[CutPath]:
+def engraved_together(paths: Sequence[CutPath], settings: Settings, *, machine: Machine) -> list[CutPath]:
     """Return the paths of a run with engraved areas joined where common sweeps are faster.
 
     Pictures, and the squares of a test card with settings of their own, stay by themselves.
@@ -89,11 +89,11 @@ def engraved_together(paths: Sequence[CutPath], settings: Settings, machine: Mac
     others = []
     for path in paths:
         if path.operation is Operation.ENGRAVE and path.photo is None and path.beam is None:
-            parts[path.part, path.copy].append(_group(path, beam, machine))
+            parts[path.part, path.copy].append(_group(path, beam, machine=machine))
         else:
             others.append(path)
-    by_part = [g for groups in parts.values() for g in _all_merged(groups, beam, machine)]
-    for g in _all_merged(by_part, beam, machine):
+    by_part = [g for groups in parts.values() for g in _all_merged(groups, beam, machine=machine)]
+    for g in _all_merged(by_part, beam, machine=machine):
         first, *rest = g.paths
         others.append(replace(first, rest=(*first.rest, *(c for p in rest for c in p.contours))))
     return others

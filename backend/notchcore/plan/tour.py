@@ -35,7 +35,7 @@ Gate = tuple[Vec2, Vec2]  # where the beam enters a path, and where it then leav
 
 
 def shortest(
-    gates: Sequence[Sequence[Gate]], closed: Sequence[bool], parent: Sequence[int], phase: Sequence[int], *, heat: Mm = 0.0, seed: int = 1
+    gates: Sequence[Sequence[Gate]], closed: Sequence[bool], *, parent: Sequence[int], phase: Sequence[int], heat: Mm = 0.0, seed: int = 1
 ) -> tuple[list[int], list[int]]:
     """Return an order of the paths, and the gate of each in that order; the same arguments give the same answer.
 
@@ -55,7 +55,7 @@ def shortest(
     count = np.array([len(some) for some in gates], np.int64)
     up = np.array(parent, np.int64)
     up = np.where((up >= 0) & (numbers[up] == numbers), up, -1)  # across phases it holds anyway
-    tour, gate = _searched(enter, leave, count, np.array(closed, np.bool_), up, numbers, heat, seed)
+    tour, gate = _searched(enter, leave, count=count, closed=np.array(closed, np.bool_), parent=up, phase=numbers, heat=heat, seed=seed)
     return tour.tolist(), gate[tour].tolist()
 
 
@@ -64,16 +64,27 @@ def _framed(tour: Any) -> Any:
     return np.concatenate([[len(tour)], tour, [len(tour) + 1]]).astype(np.int64)
 
 
-def _searched(enter: Any, leave: Any, count: Any, closed: Any, parent: Any, phase: Any, heat: Mm, seed: int) -> tuple[Any, Any]:
+def _searched(enter: Any, leave: Any, *, count: Any, closed: Any, parent: Any, phase: Any, heat: Mm, seed: int) -> tuple[Any, Any]:
     tour, gate = nearest_tour(enter, leave, count, parent, phase)
     n = len(count)
     order = np.argsort(parent, kind="stable")
     kids = order[np.count_nonzero(parent < 0) :].astype(np.int64)
     w = Way(
-        tour=_framed(tour), pos=np.argsort(tour) + 1, gate=gate, ends=np.zeros((n + 2, 4)), enter=enter, leave=leave, count=count, closed=closed, parent=parent,
-        first=np.searchsorted(parent[kids], np.arange(n + 1)).astype(np.int64), kids=kids,
-        start=np.concatenate([[1], 1 + np.cumsum(np.bincount(phase))]).astype(np.int64), phase=phase, heat=float(heat),
-    )  # fmt: skip
+        tour=_framed(tour),
+        pos=np.argsort(tour) + 1,
+        gate=gate,
+        ends=np.zeros((n + 2, 4)),
+        enter=enter,
+        leave=leave,
+        count=count,
+        closed=closed,
+        parent=parent,
+        first=np.searchsorted(parent[kids], np.arange(n + 1)).astype(np.int64),
+        kids=kids,
+        start=np.concatenate([[1], 1 + np.cumsum(np.bincount(phase))]).astype(np.int64),
+        phase=phase,
+        heat=float(heat),
+    )
     cost = best_gates(w)
     if n < FEWEST:
         return tour, w.gate
@@ -108,4 +119,4 @@ def warm() -> None:
     """Run every kernel once, so that all are compiled and kept."""
     square = [((0.0, 0.0), (0.0, 0.0)), ((9.0, 0.0), (9.0, 0.0))]
     line = [((20.0, 5.0), (40.0, 5.0)), ((40.0, 5.0), (20.0, 5.0))]
-    shortest([square, line, square, line], [True, False, True, False], [2, -1, -1, -1], [0, 0, 0, 1])
+    shortest([square, line, square, line], [True, False, True, False], parent=[2, -1, -1, -1], phase=[0, 0, 0, 1])

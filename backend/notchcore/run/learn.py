@@ -19,8 +19,8 @@ class TimedRun:
     actual: float
 
     def __post_init__(self) -> None:
-        require("expected time", self.expected, 0.001, 1e6, unit="s")
-        require("actual time", self.actual, 0.001, 1e6, unit="s")
+        require("expected time", self.expected, least=0.001, most=1e6, unit="s")
+        require("actual time", self.actual, least=0.001, most=1e6, unit="s")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

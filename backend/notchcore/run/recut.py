@@ -92,9 +92,9 @@ def same_cut(a: Piece, b: Piece) -> bool:
     ways = {_how(m) for m in (*a.marks, *b.marks)}
     for way in ways:  # each way of burning by itself: what was scored must not be engraved now
         mine, others = ([line for line, m in zip(lines, p.marks, strict=True) if _how(m) == way] for lines, p in ((marks_a, a), (marks_b, b)))
-        if len(mine) != len(others) or not lines_within(mine, others, SAME):
+        if len(mine) != len(others) or not lines_within(mine, others, reach=SAME):
             return False
-    return lines_within(cuts_a, cuts_b, left)
+    return lines_within(cuts_a, cuts_b, reach=left)
 
 
 def _how(m: Mark) -> str:

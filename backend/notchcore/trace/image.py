@@ -117,7 +117,7 @@ def sheet_outline(data: bytes, width: Mm, *, threshold: float = 0.5, light: bool
     Raises:
         MeasureError: the photo cannot be traced
     """
-    require("width", width, 5.0, 10_000.0)
+    require("width", width, least=5.0, most=10_000.0)
     for simplify in (1.0, 2.0, 4.0, 8.0):
         ring = outline_of(data, threshold=threshold, light=light, simplify=simplify).outer
         if len(ring) <= MOST_CORNERS:

@@ -94,7 +94,7 @@ def _toned(photo: Photo) -> list[int]:
     return [int(v) for v in np.rint(np.clip(levels, 0, 1) * 255)]
 
 
-def dotted(photo: Photo, image: str, frame: Ring, interval: Mm, clip: Sequence[Ring] = ()) -> Dots:
+def dotted(photo: Photo, image: str, *, frame: Ring, interval: Mm, clip: Sequence[Ring] = ()) -> Dots:
     """Return the dots of a picture where it lies, however it is turned there.
 
     Args:
@@ -119,9 +119,13 @@ def dotted(photo: Photo, image: str, frame: Ring, interval: Mm, clip: Sequence[R
     kx, ky = grey.width / w2, grey.height / h2
     dx, dy = x0 - ox, y0 + rows * interval - oy
     scale = (
-        along[0] * interval * kx, -along[1] * interval * kx, (along[0] * dx + along[1] * dy) * kx,
-        -up[0] * interval * ky, up[1] * interval * ky, grey.height - (up[0] * dx + up[1] * dy) * ky,
-    )  # fmt: skip
+        along[0] * interval * kx,
+        -along[1] * interval * kx,
+        (along[0] * dx + along[1] * dy) * kx,
+        -up[0] * interval * ky,
+        up[1] * interval * ky,
+        grey.height - (up[0] * dx + up[1] * dy) * ky,
+    )
     finer = max(1.0, min(grey.width * interval / math.sqrt(w2), grey.height * interval / math.sqrt(h2)))
     if finer > 1.0:  # average what falls into one dot, so that fine lines are not lost
         smaller = (max(1, round(grey.width / finer)), max(1, round(grey.height / finer)))

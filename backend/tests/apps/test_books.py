@@ -32,8 +32,9 @@ def burned(run: Run, end: str, r: Random) -> list[str]:
     if end == "stopped, unsaid":
         return []
     spoiled = 1 if end == "bad, unnamed" else len(bad)
-    services.log_run(run_id=run.pk, actual_s=60, good=len(pieces) - spoiled, spoiled=spoiled, cut_through=100, feel="", note="", bad=bad,
-                     sheet_spoiled=end == "all bad")  # fmt: skip
+    services.log_run(
+        run_id=run.pk, actual_s=60, good=len(pieces) - spoiled, spoiled=spoiled, cut_through=100, feel="", note="", bad=bad, sheet_spoiled=end == "all bad"
+    )
     return [] if end in ("all bad", "bad, unnamed") else [p for p in pieces if p not in bad]
 
 

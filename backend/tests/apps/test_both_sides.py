@@ -71,12 +71,12 @@ def test_moves_follow_the_sheet_as_it_lies(api: Api, labels: Project) -> None:
     sheet = stored[1].sheets[1]
     moves = moves_of(sheet, {})
     shifted = [(x + 0.8, y - 0.3) for x, y in sheet.lay.marks]
-    there = marks.moved(moves, sheet, shifted)
+    there = marks.moved(moves, sheet, found=shifted)
     for a, b in zip(moves, there, strict=True):
         assert all(q == pytest.approx((p[0] + 0.8, p[1] - 0.3), abs=1e-6) for p, q in zip(a.points, b.points, strict=True))
     with pytest.raises(PlanError, match="Read the marks"):
-        marks.moved(moves, sheet, [])
-    assert marks.moved(moves, stored[1].sheets[0], []) == list(moves)
+        marks.moved(moves, sheet, found=[])
+    assert marks.moved(moves, stored[1].sheets[0], found=[]) == list(moves)
 
 
 def test_only_the_last_run_of_a_sheet_uses_it_up_and_only_cut_parts_are_counted(api: Api, labels: Project) -> None:

@@ -141,9 +141,14 @@ def test_a_drawing_is_read_kept_with_its_project_and_shown_on_a_panel(api: Api, 
 
 @pytest.mark.parametrize(
     ("data", "told"),
-    [(b"", "empty"), (b"PK\x03\x04 a zip", "neither SVG"), (b"<svg></svg>", "Nothing could be taken"), (b"x" * 8_000_001, "at most 8 MB"),
-     (b"\x89PNG\r\n\x1a\nbroken", "not an image")],
-)  # fmt: skip
+    [
+        (b"", "empty"),
+        (b"PK\x03\x04 a zip", "neither SVG"),
+        (b"<svg></svg>", "Nothing could be taken"),
+        (b"x" * 8_000_001, "at most 8 MB"),
+        (b"\x89PNG\r\n\x1a\nbroken", "not an image"),
+    ],
+)
 def test_a_file_that_shows_nothing_is_refused_in_words(api: Api, drawer: Project, data: bytes, told: str) -> None:
     response = upload(api, f"projects/{drawer.pk}/drawings", data)
     assert response.status_code == 422

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from apps.cards.advice import cost_of
+from apps.sheets.advice import cost_of
 from apps.cards.models import CardResult
 from apps.designs.models import Project, Stage, StageResult
 from apps.plans.services import stored_plan
@@ -90,7 +90,7 @@ def test_a_power_card_finds_the_settings(api: Api) -> None:
     settings = get(api, "Poplar")["settings"]
     assert (settings["cut"]["power"], settings["cut"]["speed"]) == (best["power"], best["speed"])
     assert settings["source"].startswith("power card")
-    assert "power" not in {a["action"] for a in api.ok("get", f"stocks/{stock_id('Poplar')}/advice")}
+    assert "power" not in {a["action"] for a in api.ok("get", f"stocks/{stock_id('Poplar')}")["advice"]}
 
 
 def test_step_and_legibility_cards_say_what_they_show(api: Api) -> None:
@@ -120,11 +120,11 @@ def test_a_card_without_a_sheet_waits_for_one(api: Api) -> None:
 def test_a_card_with_a_hole_costs_the_cutting_of_its_hole() -> None:
     stock = make_stock("ply")
     machine, settings = Laser(id="m", name="Alder desk laser"), default_settings(stock)
-    whole = rectangle(0, 0, 100, 60)
-    holed = Profile(outer=whole.outer, holes=(tuple(reversed(rectangle(30, 20, 70, 40).outer)),))
+    whole = rectangle(0, 0, x1=100, y1=60)
+    holed = Profile(outer=whole.outer, holes=(tuple(reversed(rectangle(30, 20, x1=70, y1=40).outer)),))
 
     def cost(profile: Profile) -> tuple[float, tuple[float, float]]:
-        return cost_of(Piece(parts=solve([plate("card", profile)], stocks={"ply": stock}, rules=()).parts, cells=()), settings, machine)
+        return cost_of(Piece(parts=solve([plate("card", profile)], stocks={"ply": stock}, rules=()).parts, cells=()), settings, machine=machine)
 
     (short, _), (long, size) = cost(whole), cost(holed)
     assert long - short == pytest.approx((120 / settings.cut.speed + machine.pierce) / 60, abs=0.02)
@@ -132,10 +132,10 @@ def test_a_card_with_a_hole_costs_the_cutting_of_its_hole() -> None:
 
 
 def test_advice_names_what_would_help_most_and_its_cost(api: Api) -> None:
-    advice = {a["action"]: a for a in api.ok("get", f"stocks/{stock_id('Poplar')}/advice")}
+    advice = {a["action"]: a for a in api.ok("get", f"stocks/{stock_id('Poplar')}")["advice"]}
     assert list(advice) == ["reading", "power", "strips", "gauge"]
     assert said(advice["reading"]["what"]) == "3 more readings"
     assert 2 < advice["gauge"]["minutes"] < 10
     width, height = advice["strips"]["size_mm"]
     assert (width, height) == (110, 60)
-    assert api.ok("get", f"stocks/{stock_id('White foam')}/advice") == []
+    assert api.ok("get", f"stocks/{stock_id('White foam')}")["advice"] == []

@@ -43,8 +43,10 @@ def elsewhere(db: None, shop: Shop) -> Api:
 
 def parts(project: Project) -> list[Any]:
     now = queries.current(Project.objects.select_related("machine", "shop").get(pk=project.pk))
-    return [(p.id, p.profile, [(m.line, m.operation) for m in p.marks], p.copies, p.bridges, [(f.id, f.width.value) for f in p.features])
-            for p in now.assembly.parts]  # fmt: skip
+    return [
+        (p.id, p.profile, [(m.line, m.operation) for m in p.marks], p.copies, p.bridges, [(f.id, f.width.value) for f in p.features])
+        for p in now.assembly.parts
+    ]
 
 
 def decorated(api: Api, project: Project) -> None:
@@ -82,8 +84,11 @@ def test_a_project_comes_in_elsewhere_as_it_was_with_its_history_and_evidence(ap
         ours, theirs = here_now.stocks[sid], there_now.stocks[tid]
         assert sid != tid
         assert (ours.thickness.value, ours.thickness.sd, ours.kerf.value, ours.kerf.sd) == (
-            theirs.thickness.value, theirs.thickness.sd, theirs.kerf.value, theirs.kerf.sd,
-        )  # fmt: skip
+            theirs.thickness.value,
+            theirs.thickness.sd,
+            theirs.kerf.value,
+            theirs.kerf.sd,
+        )
         assert here_now.settings[sid] == there_now.settings[tid]
     assert [n.text for n in there.trial_notes.all()] == ["goes well"]
     undone = elsewhere.ok("post", f"projects/{there.pk}/undo", {"base": told.json()["revision"]})
@@ -135,16 +140,26 @@ def test_what_is_no_project_is_refused_in_words_and_leaves_nothing(api: Api, dra
 
     before = [m.objects.count() for m in (Project, Revision, Drawing, Stock, Machine, Reading)]
     bad = {
-        "no zip": b"PK nothing", "empty": b"", "no project": zipped(other="{}"), "no JSON": zipped(project="{"), "a list": zipped(project="[]"),
-        "deep": zipped(project="[" * 100_000), "newer": changed(lambda c: c.update(version=99)), "other format": changed(lambda c: c.update(format="x")),
-        "no head": changed(lambda c: c.update(head=77)), "no revisions": changed(lambda c: c.update(revisions=[])),
-        "bad design": changed(lambda c: c["revisions"][-1]["design"]["numbers"].update(width="wide")), "bad drawing": changed(lambda c: None, '{"lines": 7}'),
-        "no drawing": changed(lambda c: c["drawings"].update({"999": "gone"})), "bad date": changed(lambda c: new_stock(c, on="someday")),
-        "bad stock": changed(lambda c: (new_stock(c), c["stocks"][stock].update(label_mm=-3))), 
+        "no zip": b"PK nothing",
+        "empty": b"",
+        "no project": zipped(other="{}"),
+        "no JSON": zipped(project="{"),
+        "a list": zipped(project="[]"),
+        "deep": zipped(project="[" * 100_000),
+        "newer": changed(lambda c: c.update(version=99)),
+        "other format": changed(lambda c: c.update(format="x")),
+        "no head": changed(lambda c: c.update(head=77)),
+        "no revisions": changed(lambda c: c.update(revisions=[])),
+        "bad design": changed(lambda c: c["revisions"][-1]["design"]["numbers"].update(width="wide")),
+        "bad drawing": changed(lambda c: None, '{"lines": 7}'),
+        "no drawing": changed(lambda c: c["drawings"].update({"999": "gone"})),
+        "bad date": changed(lambda c: new_stock(c, on="someday")),
+        "bad stock": changed(lambda c: (new_stock(c), c["stocks"][stock].update(label_mm=-3))),
         "not a number": changed(lambda c: new_stock(c, thickness_mm="x")),
-        "bad plan": changed(lambda c: c.update(plan={"lead": "far"})), "odd plan": changed(lambda c: c.update(plan={"thick": 7})),
+        "bad plan": changed(lambda c: c.update(plan={"lead": "far"})),
+        "odd plan": changed(lambda c: c.update(plan={"thick": 7})),
         "bad machine": changed(lambda c: c["machine"].update(name="Moon", profile={"bed_width": "wide"})),
-    }  # fmt: skip
+    }
     for name, content in bad.items():
         told = bring_in(api, content)
         assert told.status_code == 422, (name, told.content)

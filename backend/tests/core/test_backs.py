@@ -61,12 +61,12 @@ def test_only_a_part_that_may_lie_on_its_back_fits_the_offcut_of_its_mirror_imag
     (sheet,) = packed(backed=True).sheets
     (place,) = sheet.placements
     assert place.mirrored
-    assert not faults(sheet, {"p": part(backed=True)}, RULES)
+    assert not faults(sheet, {"p": part(backed=True)}, rules=RULES)
     stay = pack([part(backed=True)], [glove()], RULES, Work(100), locked=[sheet])
     assert stay.sheets[0].placements == (place,)
     only_back = replace(part(backed=True), sides=BACK)
     assert all(p.mirrored for s in way([only_back], [WHOLE], RULES, Work(4_000)).sheets for p in s.placements)  # type: ignore[operator]
-    assert all(p.mirrored for s in in_rows(only_back, [WHOLE], RULES, [only_back]) for p in s.placements)
+    assert all(p.mirrored for s in in_rows(only_back, [WHOLE], rules=RULES, parts=[only_back]) for p in s.placements)
     with pytest.raises(NestError, match="may not lie so"):
         pack([part(backed=False)], [glove()], RULES, Work(100), locked=[sheet])
 
@@ -75,18 +75,28 @@ def test_a_part_is_laid_on_its_back_by_hand_only_where_it_may() -> None:
     whole = SheetKind(id="w", stock="ply", name="whole", width=300, height=200)
     nesting = pack([part(backed=True)], [whole], RULES, Work(2_000))
     move = Move(part="p", copy=0, sheet="w", sheet_copy=0, turn=90, x=200.0, y=100.0, mirrored=True)
-    after = moved(nesting, move, {"p": part(backed=True)}, {"w": whole}, RULES)
+    after = moved(nesting, move, parts={"p": part(backed=True)}, shelf={"w": whole}, rules=RULES)
     assert after.sheets[0].placements[0].mirrored
     with pytest.raises(NestError, match="not lie on its back"):
-        moved(nesting, move, {"p": part(backed=False)}, {"w": whole}, RULES)
+        moved(nesting, move, parts={"p": part(backed=False)}, shelf={"w": whole}, rules=RULES)
 
 
 @settings(max_examples=40, deadline=None)
 @given(st.sampled_from(EVERY_TURN), st.booleans(), st.floats(-50, 50), st.sampled_from([0.0, 0.2]))
 def test_what_is_cut_is_what_was_laid(turn: int, mirrored: bool, x: float, kerf: float) -> None:
     """The beam's paths, filled, are the part's own shape where it lies, larger by half the beam: found by another way than the packing's."""
-    flat = Part(id="p", label="p", stock="ply", pose=Pose(origin=(0, 0, 0), x=(1, 0, 0), y=(0, 1, 0)), low=0, high=3, profile=HOLED, nominal=HOLED,
-                marks=(Mark(line=((5, 5), (15, 5), (5, 9)), closed=False),), bridges=2)  # fmt: skip
+    flat = Part(
+        id="p",
+        label="p",
+        stock="ply",
+        pose=Pose(origin=(0, 0, 0), x=(1, 0, 0), y=(0, 1, 0)),
+        low=0,
+        high=3,
+        profile=HOLED,
+        nominal=HOLED,
+        marks=(Mark(line=((5, 5), (15, 5), (5, 9)), closed=False),),
+        bridges=2,
+    )
     place = Placement(part="p", copy=0, turn=turn, x=x, y=7.0, mirrored=mirrored)
     mark, inner, outer = placed_paths(part_paths(flat, kerf), alone(place))
     there = placed_shape(part(backed=True), place)
@@ -107,7 +117,7 @@ def test_lying_on_the_back_breaks_no_rule(count: int, seed: int) -> None:
     lying = [p for s in found.sheets for p in s.placements]
     assert len(lying) == count + 2
     assert not any(p.mirrored for p in lying if p.part == "q")
-    assert not [f for s in found.sheets for f in faults(s, {p.id: p for p in parts}, rules)]
+    assert not [f for s in found.sheets for f in faults(s, {p.id: p for p in parts}, rules=rules)]
 
 
 def test_what_is_engraved_from_the_back_is_laid_and_burned_mirrored() -> None:
@@ -120,9 +130,9 @@ def test_what_is_engraved_from_the_back_is_laid_and_burned_mirrored() -> None:
     nesting = pack(parts, [WHOLE, replace(WHOLE, id="w2", width=600, height=400, count=9)], NestRules(), Work(2_000))
     places = {p.part: p for s in nesting.sheets for p in s.placements}
     assert {k for k, p in places.items() if p.mirrored} == {"front"}
-    plan = cut_plan(assembly, nesting, stocks, Machine(id="m", name="Alder desk laser"), {"ply": default_settings(stocks["ply"])})
+    plan = cut_plan(assembly, nesting, stocks=stocks, machine=Machine(id="m", name="Alder desk laser"), settings={"ply": default_settings(stocks["ply"])})
     engraved = [c for sheet in plan.sheets for s in sheet.strokes if s.path.operation is Operation.ENGRAVE for c in s.path.contours]
-    there = [shape_at(Polygon(m.line).buffer(0), places["front"].turn, places["front"].x, places["front"].y, mirrored=True) for m in front.marks]
+    there = [shape_at(Polygon(m.line).buffer(0), places["front"].turn, x=places["front"].x, y=places["front"].y, mirrored=True) for m in front.marks]
     assert len(engraved) == len(there) > 0
     for contour in engraved:
         assert min(Polygon(sampled(contour)).buffer(0).symmetric_difference(shape).area for shape in there) < 1e-3
@@ -151,7 +161,7 @@ def test_parts_in_pairs_are_packed_half_on_their_back_and_come_back_under_one_na
     assert all(not p.mirrored for s in whole.sheets for p in s.placements if p.part == "plain")
     assert [laid_apart(s, halves) for s in whole.sheets] == list(packed.sheets)
     kinds = {p.id: p for p in (replace(hand, sides=EITHER), plain)}
-    assert not any(faults(s, kinds, RULES) for s in whole.sheets)
+    assert not any(faults(s, kinds, rules=RULES) for s in whole.sheets)
     tight = pack(apart([replace(hand, count=40)], halves_of([replace(hand, count=40)], ["hand"])), [replace(sheet, count=1)], RULES, Work(500))
     (left,) = laid_together(tight, {"hand": 20}).unplaced
     assert left.part == "hand"

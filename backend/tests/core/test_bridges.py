@@ -30,8 +30,9 @@ KERF = 0.2
 
 
 def a_part(profile: Profile, bridges: int) -> Part:
-    return Part(id="p", label="P", stock="ply", pose=Pose(origin=(0, 0, 0), x=(1, 0, 0), y=(0, 1, 0)), low=0, high=3, profile=profile, nominal=profile,
-                bridges=bridges)  # fmt: skip
+    return Part(
+        id="p", label="P", stock="ply", pose=Pose(origin=(0, 0, 0), x=(1, 0, 0), y=(0, 1, 0)), low=0, high=3, profile=profile, nominal=profile, bridges=bridges
+    )
 
 
 def regular(corners: int, radius: float) -> Profile:
@@ -59,12 +60,13 @@ def left_of(path: CutPath) -> list[Polygon]:
 @settings(max_examples=40, deadline=None)
 @given(
     st.one_of(
-        st.builds(lambda w, h: rectangle(0, 0, w, h), st.floats(12, 90), st.floats(12, 90)),
-        st.builds(lambda w, h, r: rounded(0, 0, w, h, r), st.floats(20, 90), st.floats(20, 90), st.floats(1, 6)),
+        st.builds(lambda w, h: rectangle(0, 0, x1=w, y1=h), st.floats(12, 90), st.floats(12, 90)),
+        st.builds(lambda w, h, r: rounded(0, 0, x1=w, y1=h, radius=r), st.floats(20, 90), st.floats(20, 90), st.floats(1, 6)),
         st.builds(regular, st.integers(3, 9), st.floats(14, 60)),
     ),
-    st.integers(0, 5), st.integers(0, 23).map(lambda k: 15 * k),
-)  # fmt: skip
+    st.integers(0, 5),
+    st.integers(0, 23).map(lambda k: 15 * k),
+)
 def test_a_part_stays_in_its_sheet_exactly_when_it_has_bridges(profile: Profile, count: int, turn: int) -> None:
     path = outer_of(a_part(profile, count), turn)
     pieces = left_of(path)
@@ -87,7 +89,7 @@ def test_bridges_keep_clear_of_joints_and_say_when_there_is_no_room() -> None:
     assert len(paths.bridges) == 3
     joints = [Polygon(f.corners) for f in front.features if f.meeting]
     assert min(j.distance(Point(b)) for b in paths.bridges for j in joints) >= gap_for(KERF) / 2 + CLEAR
-    tiny = replace(a_part(rectangle(0, 0, 3.5, 3.5), 9))
+    tiny = replace(a_part(rectangle(0, 0, x1=3.5, y1=3.5), 9))
     assert [f.code for f in part_paths(tiny, KERF).findings] == ["bridges_do_not_fit"]
 
 

@@ -40,8 +40,8 @@ MACHINE = Machine(id="m", name="Alder desk laser")
 
 
 def made(kind: str, sheet: Stock = BIRCH, tongue: Stock = BIRCH, unit: str = "mm") -> tuple[Card, Piece]:
-    card = proposed_card(kind, sheet, tongue, default_settings(sheet), unit)
-    return card, piece_of(card, sheet, tongue)
+    card = proposed_card(kind, sheet, tongue=tongue, settings=default_settings(sheet), unit=unit)
+    return card, piece_of(card, sheet, tongue=tongue)
 
 
 def planned(assembly: Assembly, machine: Machine = MACHINE) -> CutPlan:
@@ -50,7 +50,7 @@ def planned(assembly: Assembly, machine: Machine = MACHINE) -> CutPlan:
     sheets = [SheetKind(id="s", stock="birch", name="Birch", width=300, height=200)]
     nesting = pack(parts, sheets, NestRules(), Work(1))
     assert not nesting.unplaced
-    return cut_plan(assembly, nesting, stocks, machine, {k: default_settings(s) for k, s in stocks.items()})
+    return cut_plan(assembly, nesting, stocks=stocks, machine=machine, settings={k: default_settings(s) for k, s in stocks.items()})
 
 
 @settings(max_examples=25, deadline=None)
@@ -76,7 +76,7 @@ def test_every_card_of_any_stock_can_be_cut_as_drawn(kind: str, t: float, mate: 
 @given(st.floats(0.3, 30), st.floats(0.01, 0.3), st.integers(3, 25), thicknesses)
 def test_a_gauge_slot_is_as_wide_as_its_label_says(first: float, step: float, count: int, t: float) -> None:
     card = GaugeStrip(first=round(first, 2), step=round(step, 2), count=count)
-    piece = piece_of(card, make_stock("sheet", t), make_stock("sheet", t))
+    piece = piece_of(card, make_stock("sheet", t), tongue=make_stock("sheet", t))
     widths = [c.box[2] - c.box[0] for c in piece.cells]
     assert widths == pytest.approx(list(card.widths()), abs=1e-6)
     assert [float(c.label) for c in piece.cells] == pytest.approx(widths, abs=0.0051)
@@ -115,7 +115,7 @@ def test_strips_come_free_by_lines_from_edge_to_edge() -> None:
 def test_a_card_is_cut_on_its_lines_whatever_the_machine_corrects(kind: str, place: KerfPlace) -> None:
     card, piece = made(kind)
     assembly = build(Design(numbers=card, stocks={"sheet": "birch", "tongue": "birch"}), {"birch": BIRCH})
-    assert assembly == card_assembly(card, BIRCH, BIRCH)
+    assert assembly == card_assembly(card, BIRCH, tongue=BIRCH)
     plan = planned(assembly, Machine(id="m", name="m", kerf_place=place))
     assert (plan.kerf_place, plan.sheets[0].kerf) == (KerfPlace.LINE, 0.0)
     assert {f.code for f in plan.findings if f.severity is Severity.MUST} == set()
@@ -131,7 +131,7 @@ def test_a_card_is_cut_on_its_lines_whatever_the_machine_corrects(kind: str, pla
 def test_each_square_of_a_power_card_has_its_own_settings_in_plan_and_files() -> None:
     card, piece = made("power")
     assert isinstance(card, PowerCard)
-    plan = planned(card_assembly(card, BIRCH, BIRCH)).sheets[0]
+    plan = planned(card_assembly(card, BIRCH, tongue=BIRCH)).sheets[0]
     squares = [s for s in plan.strokes if s.path.beam is not None]
     assert {(s.power, s.speed) for s in squares} == {(p, v) for p in card.powers for v in card.speeds}
     assert {(c.second, c.value) for c in piece.cells} == {(s.power, s.speed) for s in squares}
@@ -148,7 +148,7 @@ def test_each_square_of_a_power_card_has_its_own_settings_in_plan_and_files() ->
 def test_rows_of_an_engraving_fill_its_area_and_take_their_time() -> None:
     card, _ = made("steps")
     assert isinstance(card, StepCard)
-    plan = planned(card_assembly(card, BIRCH, BIRCH)).sheets[0]
+    plan = planned(card_assembly(card, BIRCH, tongue=BIRCH)).sheets[0]
     engraved = [s for s in plan.strokes if s.path.operation is Operation.ENGRAVE]
     assert sorted(s.passes for s in engraved) == list(card.passes)
     moves = {m.path: m for m in moves_of(plan, {})}
@@ -158,7 +158,7 @@ def test_rows_of_an_engraving_fill_its_area_and_take_their_time() -> None:
         burned = math.fsum(math.dist(points[i], points[i + 1]) for i in range(0, len(points), 2))
         assert burned * card.interval == pytest.approx(card.square**2, rel=1e-6)
     # by hand: 120 rows, (12 + 10) / 250 s each and 2 * 250 / 3000 s for the turn
-    seconds, upright = raster_time([sampled(engraved[0].path.contour)], 250.0, 0.1, MACHINE)
+    seconds, upright = raster_time([sampled(engraved[0].path.contour)], 250.0, interval=0.1, machine=MACHINE)
     assert seconds == pytest.approx(120 * (22 / 250 + 500 / 3000), rel=0.01)
     assert not upright
     triangle = ((0.0, 0.0), (10.0, 0.0), (0.0, 6.0))
@@ -168,23 +168,28 @@ def test_rows_of_an_engraving_fill_its_area_and_take_their_time() -> None:
 
 def test_letters_stay_in_their_room() -> None:
     text = "0123456789 ABCDEFGHIJKLMNOPQRSTUVWXYZ .,-+/%:="
-    marks = lettered(text, 10, 5, 3.0)
+    marks = lettered(text, 10, y=5, height=3.0)
     xs = [p[0] for m in marks for p in m.line]
     ys = [p[1] for m in marks for p in m.line]
     assert 10 - 1e-9 <= min(xs)
     assert max(xs) <= 10 + text_width(text, 3.0) + 1e-9
     assert (min(ys), max(ys)) == (5.0, 8.0)
-    assert {len(lettered(c, 0, 0, 3)) > 0 for c in text if c != " "} == {True}
-    assert lettered("a", 0, 0, 3) == lettered("A", 0, 0, 3)
+    assert {len(lettered(c, 0, y=0, height=3)) > 0 for c in text if c != " "} == {True}
+    assert lettered("a", 0, y=0, height=3) == lettered("A", 0, y=0, height=3)
 
 
 @pytest.mark.parametrize(
     "wrong",
     [
-        lambda: StripsCard(count=1), lambda: GapCard(widths=()), lambda: GaugeStrip(step=0), lambda: PowerCard(powers=(50, 50)),
-        lambda: PowerCard(powers=(400,)), lambda: StepCard(passes=(0,)), lambda: proposed_card("wishes", BIRCH, BIRCH, default_settings(BIRCH)),
+        lambda: StripsCard(count=1),
+        lambda: GapCard(widths=()),
+        lambda: GaugeStrip(step=0),
+        lambda: PowerCard(powers=(50, 50)),
+        lambda: PowerCard(powers=(400,)),
+        lambda: StepCard(passes=(0,)),
+        lambda: proposed_card("wishes", BIRCH, tongue=BIRCH, settings=default_settings(BIRCH)),
     ],
-)  # fmt: skip
+)
 def test_a_card_that_makes_no_sense_is_refused_in_words(wrong: object) -> None:
     assert callable(wrong)
     with pytest.raises(NotchCoreError) as told:

@@ -61,19 +61,19 @@ def test_a_hole_too_near_to_the_rim_leaves_a_thin_web() -> None:
     base = drawer().part("base")
     for distance, found in ((1.2, 1), (6.0, 0)):
         hole = ((40.0, distance), (40.0, distance + 8), (60.0, distance + 8), (60.0, distance))
-        part = replace(base, profile=Profile(outer=rectangle(0, 0, 180, 120).outer, holes=(hole,)))
+        part = replace(base, profile=Profile(outer=rectangle(0, 0, x1=180, y1=120).outer, holes=(hole,)))
         webs = thin_webs((part,), STOCKS)
         assert len(webs) == found
-    assert thin_webs((replace(base, profile=rectangle(0, 0, 180, 2.5)),), STOCKS)[0].facts["least_mm"] == 3.0
+    assert thin_webs((replace(base, profile=rectangle(0, 0, x1=180, y1=2.5)),), STOCKS)[0].facts["least_mm"] == 3.0
 
 
 def test_what_is_thinner_than_the_beam_is_a_must_and_every_place_is_ringed() -> None:
     base = drawer().part("base")
     holes = tuple(((40.0, y), (40.0, y + 8), (60.0, y + 8), (60.0, y)) for y in (40.0, 48.12, 80.0, 88.6))  # webs of 0.12 and 0.6
-    (found,) = thin_webs((replace(base, profile=Profile(outer=rectangle(0, 0, 180, 120).outer, holes=holes)),), STOCKS)
+    (found,) = thin_webs((replace(base, profile=Profile(outer=rectangle(0, 0, x1=180, y1=120).outer, holes=holes)),), STOCKS)
     assert (found.severity, len(found.places)) == (Severity.MUST, 2)  # the beam is 0.16
     assert sorted(round(p.y, 1) for p in found.places) == [48.1, 88.3]
-    (look,) = thin_webs((replace(base, profile=Profile(outer=rectangle(0, 0, 180, 120).outer, holes=holes[2:])),), STOCKS)
+    (look,) = thin_webs((replace(base, profile=Profile(outer=rectangle(0, 0, x1=180, y1=120).outer, holes=holes[2:])),), STOCKS)
     assert look.severity is Severity.LOOK
 
 
@@ -81,7 +81,7 @@ def test_a_narrow_tab_is_weak() -> None:
     part = drawer().part("column-1")
     tab = next(f for f in part.features if f.kind is FeatureKind.TAB)
     for width, found in ((5.9, 1), (6.0, 0)):  # twice the sheet of 3 mm
-        narrow = replace(tab, width=single(TermKind.LAYOUT, "tab", width, trust=Trust.EXACT))
+        narrow = replace(tab, width=single(TermKind.LAYOUT, "tab", value=width, trust=Trust.EXACT))
         assert len(weak_tabs((replace(part, features=(narrow,)),))) == found
 
 
@@ -95,8 +95,8 @@ def test_a_part_that_only_butts_is_held_by_nothing_but_glue() -> None:
 @pytest.mark.parametrize(("apart", "held"), [(200.0, None), (0.5, False)])
 def test_plates_of_which_none_is_near_another_are_no_assembly(apart: float, held: bool | None) -> None:
     plates = (
-        plain("a", rectangle(0, 0, 50, 40), Pose(origin=(0, 0, 0), x=X, y=Y)),
-        plain("b", rectangle(0, 0, 50, 40), Pose(origin=(50 + apart, 0, 0), x=X, y=Y)),
+        plain("a", rectangle(0, 0, x1=50, y1=40), Pose(origin=(0, 0, 0), x=X, y=Y)),
+        plain("b", rectangle(0, 0, x1=50, y1=40), Pose(origin=(50 + apart, 0, 0), x=X, y=Y)),
     )
     found = dry_fit(Assembly(parts=plates, meetings=(), findings=()), STOCKS)
     assert ("unheld_part" in [f.code for f in found.findings if f.severity is Severity.LOOK]) is (held is False)
@@ -114,11 +114,11 @@ def test_unmeasured_stock_makes_fits_unsure() -> None:
 
 def test_a_plate_with_heads_on_both_sides_of_a_hole_is_locked_and_named() -> None:
     opening = ((-1.6, -10.0), (-1.6, 10.0), (1.6, 10.0), (1.6, -10.0))
-    wall = plain("wall", replace(rectangle(-30, -30, 30, 30), holes=(opening,)), Pose(origin=(0, 0, 0), x=X, y=Y))
+    wall = plain("wall", replace(rectangle(-30, -30, x1=30, y1=30), holes=(opening,)), Pose(origin=(0, 0, 0), x=X, y=Y))
     through = Pose(origin=(0, 0, 0), x=Y, y=Z)
     right = ((20, -20), (20, -4), (9.9, -4), (9.9, 4), (20, 4), (20, 20))
     two_heads = Profile(outer=(*right, *((-x, -y) for x, y in right)))
-    assert assembly_order((wall, plain("pin", rectangle(-9.9, -20, 9.9, 20), through))).locked == ()
+    assert assembly_order((wall, plain("pin", rectangle(-9.9, -20, x1=9.9, y1=20), through))).locked == ()
     assert set(assembly_order((wall, plain("dumbbell", two_heads, through))).locked) == {"wall", "dumbbell"}
 
 

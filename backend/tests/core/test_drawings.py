@@ -196,7 +196,7 @@ class TestSvg:
             svg('<path d="M0 0' + "l1 1" * 200_000 + '"/>'),
             svg('<path d="M0 0 A 1 1 0 7 9 5 5"/>'),
         ],
-    )  # fmt: skip
+    )
     def test_a_hostile_file_ends_in_notes(self, body: bytes) -> None:
         d = read_svg(body)
         assert d.notes or d.lines == ()
@@ -347,9 +347,9 @@ class TestArtwork:
     def panel(self, layers: tuple, **more: object):
         drawing = read_svg(svg('<path stroke="red" d="M0 0H40V20H0Z"/><circle stroke="blue" cx="20" cy="10" r="5"/><path stroke="green" d="M2 2L8 8"/>'))
         stock = make_stock("ply", 3.0)
-        panel = Panel(id="p", label="p", stock="ply", envelope=rectangle(0, 0, 200, 100), pose=Pose(origin=(0, 0, 0), x=X, y=Y), t=3.0, layout_t=3.0)
+        panel = Panel(id="p", label="p", stock="ply", envelope=rectangle(0, 0, x1=200, y1=100), pose=Pose(origin=(0, 0, 0), x=X, y=Y), t=3.0, layout_t=3.0)
         art = Artwork(id="a", panel="p", drawing="1", width=80.0, layers=layers, **more)  # type: ignore[arg-type]
-        return carried(Arrangement(panels=(panel,)), (art,), (), edits={}, stocks={"ply": stock}, drawings={"1": drawing})
+        return carried(Arrangement(panels=(panel,)), (art,), added=(), edits={}, stocks={"ply": stock}, drawings={"1": drawing})
 
     def test_each_layer_is_burned_as_it_is_said_at_the_width_that_is_asked(self) -> None:
         (p,) = self.panel((("red", Burned.SCORE), ("blue", Burned.CUT), ("green", Burned.SCORE))).panels
@@ -369,7 +369,7 @@ class TestArtwork:
         plan = self.panel(())
         assert [f.code for f in plan.findings] == []
         art = Artwork(id="a", panel="p", drawing="9")
-        lost = carried(replace_drawing(plan), (art,), (), edits={}, stocks={"ply": make_stock("ply", 3.0)}, drawings={})
+        lost = carried(replace_drawing(plan), (art,), added=(), edits={}, stocks={"ply": make_stock("ply", 3.0)}, drawings={})
         assert [f.code for f in lost.findings] == ["drawing_lost"]
 
 

@@ -164,9 +164,9 @@ def test_a_sheet_turned_over_lies_where_it_lay_and_a_mirrored_one_mirrors_back(n
     panel = next(p for p in arranged(a_box(), STOCKS).panels if p.id == name)
     volume = mesh_of(panel.slab()).volume()
     assert common_volume(panel.slab(), turned_over(panel).slab()) == pytest.approx(volume, rel=1e-6)
-    twice = mirrored(mirrored(panel, normal, about), normal, about)
+    twice = mirrored(mirrored(panel, normal, about=about), normal, about=about)
     assert common_volume(panel.slab(), twice.slab()) == pytest.approx(volume, rel=1e-6)
-    assert mesh_of(mirrored(panel, normal, about).slab()).volume() == pytest.approx(volume, rel=1e-9)
+    assert mesh_of(mirrored(panel, normal, about=about).slab()).volume() == pytest.approx(volume, rel=1e-9)
 
 
 def test_copies_spares_and_helpers_are_counted_on_the_part() -> None:
@@ -208,7 +208,7 @@ def test_ribs_are_divided_into_pieces_that_fit_the_bed_and_neighbours_break_else
     total, lap = ribs * pitch, min(9.0, 0.4 * pitch)
     longest = max(total * share, 3 * pitch + lap)
     allowed = [pitch * (i + 1) for i in range(ribs - 1)]
-    ways = break_places(total, longest, allowed, pitch, lap=lap)
+    ways = break_places(total, longest, allowed=allowed, pitch=pitch, lap=lap)
     assert ways is not None
     first, second = ways
     for places in (first, second):
@@ -254,7 +254,7 @@ def test_every_piece_of_a_divided_rib_carries_a_mark_of_its_own() -> None:
 def visible_of(design: Design, stocks: dict[str, Stock]) -> Frame:
     plan = arranged(design, stocks)
     panels = {p.id: p for p in plan.panels}
-    return visible_frame(panels["figure"], panels, plan.rules)
+    return visible_frame(panels["figure"], panels, rules=plan.rules)
 
 
 def test_a_plate_keeps_its_place_on_what_is_seen_of_its_host_whatever_is_hidden() -> None:
@@ -269,10 +269,16 @@ def test_a_plate_keeps_its_place_on_what_is_seen_of_its_host_whatever_is_hidden(
 
 
 WAYS: list[dict[str, object]] = [
-    {"move": (700.0, 0.0, 0.0)}, {"move": (0.0, 700.0, 0.0)}, {"move": (0.0, 0.0, 700.0)}, {"move": (-650.0, 40.0, 0.0)},
-    {"mirror": Axis.X, "about": 700.0}, {"mirror": Axis.Y, "about": -700.0}, {"mirror": Axis.Z, "about": 700.0},
-    {"round": Axis.Z, "turn": 155.0, "centre": (900.0, 40.0, 0.0)}, {"round": Axis.X, "turn": -120.0, "centre": (0.0, 900.0, 900.0)},
-]  # fmt: skip
+    {"move": (700.0, 0.0, 0.0)},
+    {"move": (0.0, 700.0, 0.0)},
+    {"move": (0.0, 0.0, 700.0)},
+    {"move": (-650.0, 40.0, 0.0)},
+    {"mirror": Axis.X, "about": 700.0},
+    {"mirror": Axis.Y, "about": -700.0},
+    {"mirror": Axis.Z, "about": 700.0},
+    {"round": Axis.Z, "turn": 155.0, "centre": (900.0, 40.0, 0.0)},
+    {"round": Axis.X, "turn": -120.0, "centre": (0.0, 900.0, 900.0)},
+]
 
 
 @pytest.mark.parametrize("family", list(FAMILIES))
@@ -303,7 +309,7 @@ def test_copies_round_a_line_come_back_to_their_original(axis: Axis, turns: int,
     assert [*last.origin, *last.normal] == pytest.approx([*first.origin, *first.normal], abs=1e-6)
     lying = replace(panels["base"], pose=replace(first, origin=(2.0, 1.0, 3.0)))
     quarter = {Axis.Z: (-1.0, 2.0, 3.0), Axis.X: (2.0, -3.0, 1.0), Axis.Y: (3.0, 1.0, -2.0)}
-    assert copied(CopyOf(id="q", label="Q", of="base", round=axis, turn=90.0), lying, {}).pose.origin == pytest.approx(quarter[axis])
+    assert copied(CopyOf(id="q", label="Q", of="base", round=axis, turn=90.0), lying, panels={}).pose.origin == pytest.approx(quarter[axis])
 
 
 @pytest.mark.parametrize("mirror", [None, Axis.X])
@@ -315,7 +321,7 @@ def test_a_copy_has_the_words_of_its_original_to_be_read_the_same_way(mirror: Ax
     twins = tuple(
         CopyOf(id=f"twin-{k}", label=f"Twin {k}", of=of, mirror=mirror, about=900.0, move=(0.0 if mirror else 900.0, 0.0, 0.0))
         for k, of in enumerate(("w-piece", "lid"))
-    )  # fmt: skip
+    )
     made = build(a_box(numbers=numbers, features=(door, *words), added=twins), STOCKS)
     for k, of in enumerate(("w-piece", "lid")):
         mine, its = made.part(f"twin-{k}").marks, [m for m in made.part(of).marks if m.feature]

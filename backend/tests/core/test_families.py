@@ -102,12 +102,34 @@ def test_whatever_its_numbers_it_fits_or_says_what_to_change(family: str, data: 
     fingers=st.sampled_from(Fingers),
 )
 def test_any_number_of_walls_stands_round_a_floor_at_any_lean(
-    sides: int, lean: float, floor: Floor, raised: float, lid: Lid, opening: float, panes: Panes, thickness: list[float], width: float,
+    sides: int,
+    lean: float,
+    floor: Floor,
+    raised: float,
+    lid: Lid,
+    opening: float,
+    panes: Panes,
+    thickness: list[float],
+    width: float,
     fingers: Fingers,
-) -> None:  # fmt: skip
+) -> None:
     stocks = {r.id: make_stock(r.id, t) for r, t in zip(FAMILIES["many_sided"].roles, thickness, strict=True)}
-    numbers = ManySidedNumbers(sides=sides, width=width, height=110.0, lean=round(lean, 1), floor=floor, raised=raised, reach=45.0, lid=lid, fingers=fingers,
-                               opening_width=opening, sill=48.0, opening_height=14.0, panes=panes, lap=3.0)  # fmt: skip
+    numbers = ManySidedNumbers(
+        sides=sides,
+        width=width,
+        height=110.0,
+        lean=round(lean, 1),
+        floor=floor,
+        raised=raised,
+        reach=45.0,
+        lid=lid,
+        fingers=fingers,
+        opening_width=opening,
+        sill=48.0,
+        opening_height=14.0,
+        panes=panes,
+        lap=3.0,
+    )
     design = Design(numbers=numbers, stocks={k: k for k in stocks})
     for _ in range(8):  # whoever does what the findings say gets there
         told = [f for f in build(design, stocks).findings if f.severity is Severity.MUST]
@@ -305,15 +327,38 @@ def test_a_foot_fills_only_what_is_open_to_the_ground(ring: tuple, filled: float
 
 
 @settings(max_examples=40, deadline=None)
-@given(shape=st.sampled_from(PlateShape), w=st.floats(40, 300), h=st.floats(40, 300), part=st.floats(0.2, 0.8), sweep=st.floats(20, 340),
-       sides=st.integers(3, 12), radii=st.tuples(*[st.floats(0.5, 19)] * 4))  # fmt: skip
+@given(
+    shape=st.sampled_from(PlateShape),
+    w=st.floats(40, 300),
+    h=st.floats(40, 300),
+    part=st.floats(0.2, 0.8),
+    sweep=st.floats(20, 340),
+    sides=st.integers(3, 12),
+    radii=st.tuples(*[st.floats(0.5, 19)] * 4),
+)
 def test_a_plate_is_of_the_shape_that_its_numbers_say(
     shape: PlateShape, w: float, h: float, part: float, sweep: float, sides: int, radii: tuple[float, float, float, float]
 ) -> None:
     """Areas by their formulas, arcs as arcs, and it can be built on: a wall on one of its edges where that is straight."""
     left = (1 + part) / 2 * w  # with the other two sides it closes
-    numbers = PlateNumbers(shape=shape, width=w, height=h, upper=part * w, shift=10.0, across=w, hole=part * w, sweep=sweep, sides=sides, lower_side=w,
-                           right_side=w, left_side=left, radius_1=radii[0], radius_2=radii[1], radius_3=radii[2], radius_4=radii[3])  # fmt: skip
+    numbers = PlateNumbers(
+        shape=shape,
+        width=w,
+        height=h,
+        upper=part * w,
+        shift=10.0,
+        across=w,
+        hole=part * w,
+        sweep=sweep,
+        sides=sides,
+        lower_side=w,
+        right_side=w,
+        left_side=left,
+        radius_1=radii[0],
+        radius_2=radii[1],
+        radius_3=radii[2],
+        radius_4=radii[3],
+    )
     stocks = {"plate": make_stock("plate", 3.0)}
     design = Design(numbers=numbers, stocks={"plate": "plate"})
     built = build(design, stocks)

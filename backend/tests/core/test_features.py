@@ -126,10 +126,10 @@ def test_no_tab_comes_through_a_window_of_its_face(x: float, width: float, heigh
 
 def test_shaft_holes_by_hand() -> None:
     ply, board = STOCKS["walls"], make_stock("board", 3.0, family="grey_board")
-    assert shaft_hole(8.0, ShaftFit.PRESS, ply).value == pytest.approx(7.95)
-    assert shaft_hole(8.0, ShaftFit.SLIP, ply).value == pytest.approx(8.15)
-    assert shaft_hole(8.0, ShaftFit.RUNNING, ply).value == pytest.approx(8.5)
-    assert shaft_hole(40.0, ShaftFit.RUNNING, board).value == pytest.approx(40.8)  # 2 % of the diameter in board
+    assert shaft_hole(8.0, ShaftFit.PRESS, stock=ply).value == pytest.approx(7.95)
+    assert shaft_hole(8.0, ShaftFit.SLIP, stock=ply).value == pytest.approx(8.15)
+    assert shaft_hole(8.0, ShaftFit.RUNNING, stock=ply).value == pytest.approx(8.5)
+    assert shaft_hole(40.0, ShaftFit.RUNNING, stock=board).value == pytest.approx(40.8)  # 2 % of the diameter in board
     part, _ = front(Hole(id="h", panel="front", diameter=8.0, fit=ShaftFit.SLIP))
     (feature,) = [f for f in part.features if f.kind is FeatureKind.HOLE]
     x0, _, x1, _ = bounds_of(part.profile.holes[0])

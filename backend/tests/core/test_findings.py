@@ -23,6 +23,7 @@ from notchcore.design.outlines import PanelOutline
 from notchcore.design.plates import OnFace
 from notchcore.design.repairs import applied
 from notchcore.design.styles import Style
+from notchcore.design.uprights import Upright
 from notchcore.design.variations import Alternative, Variation
 from notchcore.errors import NotchCoreError
 from notchcore.findings import Finding, Repair, RepairKind, Severity
@@ -73,6 +74,10 @@ BOARD = CopyOf(id="board", label="Board", of="base", move=(0.0, 0.0, 40.0))
 SIX = {"bed": (150.0, 100.0)}
 butts = {m: MeetingChoice(style=Style.BUTT) for m in ("column-1+front", "back+column-1", "base+column-1")}
 LACE = Hole(id="l", panel="front", anchor=Anchor.LEFT, x=9.0, diameter=3.0, rows=5, pitch_y=9.0)
+POSTS = tuple(
+    Upright(id=f"post-{i}", label=f"Post {i}", stock="walls", host="base", x=x, y=60.0, width=30.0, upper=30.0, height=130.0)
+    for i, x in enumerate((40.0, 140.0))
+)
 SEAT = {"layer-1+layer-2": MeetingChoice(style=Style.RECESS)}
 PLANTED = [
     Planted("larger_than_bed", a_box(), SIX),
@@ -114,6 +119,8 @@ PLANTED = [
     Planted("fit_not_sure", a_box("acrylic", feel=Feel.MALLET, relief=0.5), repairs=2),
     Planted("thin_web", on_front(Window(id="w", panel="", width=30.0, height=10.0, y=23.0)), repairs=2),
     Planted("part_below_slats", a_box(numbers=replace(PLAIN, height=18))),
+    Planted("long_lever", a_box(numbers=replace(PLAIN, columns=1), added=POSTS[:1]), repairs=1),
+    Planted("long_lever", a_box(numbers=replace(PLAIN, columns=1), added=POSTS), repairs=1),
     Planted("caution_hangs", on_front(Keyhole(id="k", panel="")), repairs=0, caution=True),
     Planted("caution_sags", a("shelf", width=320.0), caution=True),
     Planted("caution_warps", a_box(numbers=BoxNumbers(width=400, depth=300, height=60), edits=without("left", "right")), repairs=0, caution=True),
@@ -122,7 +129,7 @@ PLANTED = [
         a_box(numbers=replace(PLAIN, columns=1), edits=without("left", "right", "back"), added=(BOARD,)),
         caution=True,
     ),
-]  # fmt: skip
+]
 
 
 def checked(design: Design, **around: Any) -> DryFit:
@@ -170,6 +177,18 @@ def test_a_planted_mistake_is_found_and_each_repair_removes_it_and_adds_none(cas
             assert {f for f in after if f[0] != "only_slides"} <= before  # who lets a joint slide is told that it wants glue then
 
 
+def test_posts_that_are_alike_are_told_in_one_breath_and_a_tab_is_not_asked_wider_than_its_post() -> None:
+    def levers(*posts: Upright) -> list[Finding]:
+        return [f for f in checked(a_box(numbers=replace(PLAIN, columns=1), added=posts)).findings if f.code == "long_lever" and f.severity is Severity.LOOK]
+
+    (both,) = levers(*POSTS)
+    assert both.parts == ("post-0", "post-1")
+    assert [r.targets for r in both.repairs] == [("base+post-0", "base+post-1")]
+    assert len(levers(POSTS[0], replace(POSTS[1], height=160.0))) == 2
+    (narrow,) = levers(replace(POSTS[0], width=16.0, upper=16.0))
+    assert (narrow.repairs, "A wider foot" in narrow.says.text) == ((), True)
+
+
 @settings(max_examples=25, deadline=None)
 @given(st.sampled_from(sorted(FAMILIES)), st.data())
 def test_a_repair_of_an_impossible_number_names_one_that_is_possible(family: str, data: st.DataObject) -> None:
@@ -209,7 +228,7 @@ def test_a_gusset_goes_into_the_corner_of_both_and_follows_their_size() -> None:
         Repair(says=written("x"), kind=RepairKind.DIVIDE, targets=("front",), values={}),
         Repair(says=written("x"), kind=RepairKind.VARIANT, targets=("Size", "moon")),
     ],
-)  # fmt: skip
+)
 def test_a_repair_that_does_not_belong_is_refused(repair: Repair) -> None:
     with pytest.raises(NotchCoreError):
         applied(a_box(), repair)

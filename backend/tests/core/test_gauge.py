@@ -21,13 +21,13 @@ KERF, T = 0.16, 3.08
 
 
 def thick(value: float, sd: float = 0.0) -> Quantity:
-    return single(TermKind.MEASURED, "t", value, sd=sd, trust=Trust.MEASURED)
+    return single(TermKind.MEASURED, "t", value=value, sd=sd, trust=Trust.MEASURED)
 
 
 def learned(answers: tuple[Answer, ...], *, machine_sd: float = 0.001, t_sd: float = 0.0) -> Boundaries:
     return learned_boundaries(
         answers, families=("plywood", "plywood"), kerfs={"a": KERF}, thicknesses={"a": thick(T, t_sd)}, today=TODAY, machine_sd=machine_sd
-    )  # fmt: skip
+    )
 
 
 def strip(edges: tuple[float, ...], *, step: float = 0.05, count: int = 11, first: float = -0.23) -> tuple[Answer, ...]:
@@ -68,9 +68,7 @@ def test_learning_is_order_free_ordered_and_never_vaguer_than_the_default(seed: 
     answers = list(shop.gauge(stock))
 
     def of(some: list[Answer]) -> Boundaries:
-        return learned_boundaries(
-            tuple(some), families=("plywood", "plywood"), kerfs={"a": stock.kerf.value}, thicknesses={"a": stock.thickness}, today=TODAY
-        )  # fmt: skip
+        return learned_boundaries(tuple(some), families=("plywood", "plywood"), kerfs={"a": stock.kerf.value}, thicknesses={"a": stock.thickness}, today=TODAY)
 
     first = of(answers)
     chance.shuffle(answers)
@@ -102,9 +100,7 @@ def test_a_feel_moves_the_drawn_slot_not_the_kerf_it_is_reckoned_with() -> None:
     answers = strip((0.20, 0.06, -0.06, -0.17))
     drawn = []
     for kerf in (0.10, 0.16, 0.22):
-        found = learned_boundaries(
-            answers, families=("plywood", "plywood"), kerfs={"a": kerf}, thicknesses={"a": thick(T)}, today=TODAY, machine_sd=0.001
-        )  # fmt: skip
+        found = learned_boundaries(answers, families=("plywood", "plywood"), kerfs={"a": kerf}, thicknesses={"a": thick(T)}, today=TODAY, machine_sd=0.001)
         drawn.append(T + clearance_for(Feel.SNUG, found).value - kerf)
     assert max(drawn) - min(drawn) < 0.03  # the defaults pull a little, within the step between two slots
 
@@ -142,8 +138,13 @@ def test_a_hidden_truth_is_recovered_and_odds_come_true(family: str) -> None:
 
 
 def test_predictions_before_any_test_are_wide() -> None:
-    blind, known = (stock_of(e, today=TODAY) for e in (StockEvidence(id="a", name="a", family="plywood", label=3.0), StockEvidence(
-        id="a", name="a", family="plywood", label=3.0, readings=Shop(1).readings(5), kerf_tests=Shop(1).kerf_tests())))  # fmt: skip
+    blind, known = (
+        stock_of(e, today=TODAY)
+        for e in (
+            StockEvidence(id="a", name="a", family="plywood", label=3.0),
+            StockEvidence(id="a", name="a", family="plywood", label=3.0, readings=Shop(1).readings(5), kerf_tests=Shop(1).kerf_tests()),
+        )
+    )
     boundaries = DEFAULT_BOUNDARIES[next(iter(DEFAULT_BOUNDARIES))]
     sds = [clearance_sd(kerf_sd=s.kerf.sd, thickness_sd=s.thickness.sd, boundaries=boundaries) for s in (blind, known)]
     assert sds[0] > 0.09

@@ -29,9 +29,12 @@ def blade(w: float, h: float, bite: float) -> Polygon:
 shapes = st.one_of(
     st.builds(square, st.floats(1, 60), st.floats(1, 60)),
     st.builds(blade, st.floats(4, 70), st.floats(4, 60), st.floats(0.1, 0.9)),
-    st.builds(lambda r, n: Polygon([(r + r * math.cos(2 * math.pi * k / n), r + r * math.sin(2 * math.pi * k / n)) for k in range(n)]),
-              st.floats(2, 25), st.integers(3, 20)),
-)  # fmt: skip
+    st.builds(
+        lambda r, n: Polygon([(r + r * math.cos(2 * math.pi * k / n), r + r * math.sin(2 * math.pi * k / n)) for k in range(n)]),
+        st.floats(2, 25),
+        st.integers(3, 20),
+    ),
+)
 
 
 def outline(ready: Prepared, turned: int) -> Polygon:
@@ -56,10 +59,23 @@ def test_every_cell_that_a_shape_touches_is_marked_and_none_far_from_it(shape: P
 
 
 def laid(ready: Prepared, kinds: list[int], board: Any, cell: float) -> tuple[list[int], list[tuple[int, int]], int]:
-    runs = grid.runs_of(ready.shapes, cell, 8)
+    runs = grid.runs_of(ready.shapes, cell, most_turns=8)
     turned, column, row = (np.zeros(len(kinds), np.int64) for _ in range(3))
-    used = grid.lay_down(np.arange(len(kinds)), np.array(kinds, np.int64), ready.shapes, runs, board, COLUMNS, ROWS, turned, column, row, 1 << 40,
-                         np.zeros(1, np.int64), np.zeros(1, np.int64))  # fmt: skip
+    used = grid.lay_down(
+        np.arange(len(kinds)),
+        np.array(kinds, np.int64),
+        ready.shapes,
+        runs,
+        board,
+        COLUMNS,
+        ROWS,
+        turned,
+        column,
+        row,
+        1 << 40,
+        np.zeros(1, np.int64),
+        np.zeros(1, np.int64),
+    )
     return [int(t) for t in turned], [(int(c), int(r)) for c, r in zip(column, row, strict=True)], int(used)
 
 
@@ -68,8 +84,8 @@ def laid(ready: Prepared, kinds: list[int], board: Any, cell: float) -> tuple[li
 def test_what_is_laid_on_the_grid_overlaps_nothing_and_what_is_not_had_no_place(polygons: list[Polygon], turns: tuple[float, ...]) -> None:
     cell = 2.0
     ready = prepared([Wanted(shape=p, turns=turns) for p in polygons], 0.0)
-    longest = max(int(grid.runs_of(ready.shapes, cell, 8).length.max()), 1)
-    board = grid.empty_board(COLUMNS, ROWS, longest)
+    longest = max(int(grid.runs_of(ready.shapes, cell, most_turns=8).length.max()), 1)
+    board = grid.empty_board(COLUMNS, ROWS, longest=longest)
     blocked = np.zeros((COLUMNS, ROWS), np.uint8)
     blocked[10:20, 5:40] = 1
     grid.block(board, blocked)
@@ -86,7 +102,7 @@ def test_what_is_laid_on_the_grid_overlaps_nothing_and_what_is_not_had_no_place(
 
 def test_parts_go_left_first_and_then_down() -> None:
     ready = prepared([Wanted(shape=square(20, 20))], 0.0)
-    board = grid.empty_board(COLUMNS, ROWS, 20)
+    board = grid.empty_board(COLUMNS, ROWS, longest=20)
     _, at, used = laid(ready, [0] * 5, board, 1.0)
     assert at == [(0, 0), (0, 20), (0, 40), (20, 0), (20, 20)]
     assert used == 40
@@ -95,5 +111,5 @@ def test_parts_go_left_first_and_then_down() -> None:
 @pytest.mark.parametrize(("high", "fits"), [(70.0, True), (70.5, False)])
 def test_what_is_exactly_as_high_as_the_sheet_fits(high: float, fits: bool) -> None:
     ready = prepared([Wanted(shape=square(10, high))], 0.0)
-    turned, _, _ = laid(ready, [0], grid.empty_board(COLUMNS, ROWS, 71), 1.0)
+    turned, _, _ = laid(ready, [0], grid.empty_board(COLUMNS, ROWS, longest=71), 1.0)
     assert (turned[0] >= 0) == fits

@@ -49,7 +49,7 @@ def members(design: Design, stocks: dict[str, Stock] | None = None) -> dict[str,
 
 
 def with_drawers(design: Design, play: float = 0.5) -> Design:
-    return filled(design, members(design)["main"], play)
+    return filled(design, members(design)["main"], play=play)
 
 
 def in_room(member: Member) -> tuple[list[float], list[float]]:
@@ -128,7 +128,7 @@ def test_the_odds_of_sticking_and_rattling_agree_with_cuts_drawn_at_random() -> 
     board = replace(BOARD, kerf=single_like(BOARD.kerf.value, 0.04), thickness=replace(BOARD.thickness, sd=0.06))
     stocks = {"ply": ply, "board": board}
     case = of(CaseNumbers(width=200, depth=150, height=130, drawers=1))
-    design = filled(case, members(case, stocks)["main"], 0.08)
+    design = filled(case, members(case, stocks)["main"], play=0.08)
     design = replace(design, items=tuple(replace(i, design=replace(i.design, stocks=dict.fromkeys(i.design.stocks, "board"))) for i in design.items))
     found = members(design, stocks)
     (told,) = plays_of(tuple(found.values()), stocks)
@@ -146,7 +146,7 @@ def test_the_odds_of_sticking_and_rattling_agree_with_cuts_drawn_at_random() -> 
 
 
 def single_like(value: float, sd: float) -> Quantity:
-    return single(TermKind.KERF, "Kerf", value, sd=sd, trust=Trust.MEASURED)
+    return single(TermKind.KERF, "Kerf", value=value, sd=sd, trust=Trust.MEASURED)
 
 
 def test_items_that_stand_beside_each_other_are_made_together_and_counted() -> None:
@@ -183,7 +183,7 @@ def test_only_the_touched_item_is_built_again() -> None:
 
     members_of(design, built)
     first = len(asked)
-    touched = with_body(design, "drawer-2", replace(body_of(design, "drawer-2"), edits={"front": PanelEdit(label="Face")}))
+    touched = with_body(design, "drawer-2", body=replace(body_of(design, "drawer-2"), edits={"front": PanelEdit(label="Face")}))
     members_of(touched, built)
     assert len(asked) - first <= 2  # as it was typed, and as it follows
 
@@ -192,7 +192,7 @@ def test_steps_put_each_item_together_and_set_it_in_last() -> None:
     found = tuple(members(with_drawers(of(CaseNumbers(drawers=2)))).values())
     fit = whole_fit(found, STOCKS)
     whole = build_whole(with_drawers(of(CaseNumbers(drawers=2))), STOCKS)
-    steps = guide(whole, fit.order, STOCKS)
+    steps = guide(whole, fit.order, stocks=STOCKS)
     last = [s for s in steps if len(s.parts) == 5]
     assert [s.direction for s in last] == [(0.0, 1.0, 0.0)] * 2
     assert [s.label for s in last] == ["Drawer 1", "Drawer 2"]
@@ -204,8 +204,8 @@ def test_steps_put_each_item_together_and_set_it_in_last() -> None:
 
 def test_what_stands_in_an_item_goes_into_it_before_it_goes_to_its_place() -> None:
     cabinet = with_drawers(of(CaseNumbers(drawers=2, height=160)))
-    nested = filled(cabinet, members(cabinet)["drawer-1"], 1.0)
-    steps = guide(build_whole(nested, STOCKS), whole_fit(tuple(members(nested).values()), STOCKS).order, STOCKS)
+    nested = filled(cabinet, members(cabinet)["drawer-1"], play=1.0)
+    steps = guide(build_whole(nested, STOCKS), whole_fit(tuple(members(nested).values()), STOCKS).order, stocks=STOCKS)
     at = {s.label: i for i, s in enumerate(steps)}
     assert at["Drawer 1: Right side"] < at["Insert"] < at["Drawer 1"] < at["Drawer 2"]
     together = {s.label: s for s in steps}
@@ -222,7 +222,7 @@ def test_what_shuts_an_item_in_is_named_and_what_stands_in_it_moves_along() -> N
     (told,) = ways_blocked(tuple(members(shut).values()))
     assert told.message == "Insert does not come out of Inside: Box: Top is in the way. Set it in before that part, or mean it so."
     cabinet = with_drawers(of(CaseNumbers(drawers=2, height=160)))
-    nested = filled(cabinet, members(cabinet)["drawer-1"], 1.0)
+    nested = filled(cabinet, members(cabinet)["drawer-1"], play=1.0)
     assert not ways_blocked(tuple(members(nested).values()))  # the drawer comes out first
 
 
@@ -249,8 +249,14 @@ def test_a_room_that_is_gone_leaves_its_item_beside_the_rest() -> None:
     found = members(fewer)
     assert [f.code for f in found["drawer-3"].findings] == ["room_lost"]
     assert found["drawer-3"].room is None
-    ring = replace(design, items=(replace(design.items[0], loose=Loose(room="room-1", host="drawer-2")),
-                                  replace(design.items[1], loose=Loose(room="room-1", host="drawer-1")), design.items[2]))  # fmt: skip
+    ring = replace(
+        design,
+        items=(
+            replace(design.items[0], loose=Loose(room="room-1", host="drawer-2")),
+            replace(design.items[1], loose=Loose(room="room-1", host="drawer-1")),
+            design.items[2],
+        ),
+    )
     codes = {m.id: [f.code for f in m.findings] for m in members(ring).values()}
     assert codes["drawer-1"] == ["items_in_a_ring"]
     assert codes["drawer-3"] == []
@@ -259,7 +265,7 @@ def test_a_room_that_is_gone_leaves_its_item_beside_the_rest() -> None:
 def test_an_item_stands_in_an_item_of_an_item() -> None:
     design = with_drawers(of(CaseNumbers(drawers=2, height=160)))
     first = members(design)["drawer-1"]
-    nested = filled(design, first, 1.0)
+    nested = filled(design, first, play=1.0)
     found = members(nested)
     insert = found["insert"]
     assert insert.room is not None
@@ -274,7 +280,7 @@ def test_an_item_stands_in_an_item_of_an_item() -> None:
 
 def test_a_project_goes_into_another_with_its_items_as_they_stand() -> None:
     cabinet = with_drawers(of(CaseNumbers(drawers=2)))
-    both = joined_to(with_drawers(of(CaseNumbers(drawers=1))), cabinet, "Cabinet")
+    both = joined_to(with_drawers(of(CaseNumbers(drawers=1))), cabinet, label="Cabinet")
     found = members(both)
     assert list(found) == ["main", "drawer-1", "cabinet", "drawer-1-2", "drawer-2"]
     assert found["drawer-1-2"].item is not None
@@ -283,10 +289,18 @@ def test_a_project_goes_into_another_with_its_items_as_they_stand() -> None:
     assert [p.profile for p in found["drawer-2"].assembly.parts] == [p.profile for p in alone["drawer-2"].assembly.parts]
 
 
-@pytest.mark.parametrize("wrong", [
-    {"id": "main"}, {"id": "A b"}, {"label": " "}, {"count": 0}, {"turn": 400.0}, {"at": (0.0, float("nan"), 0.0)},
-    {"design": of(BoxNumbers(), items=(Item(id="x", label="X", design=of(BoxNumbers())),))},
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "wrong",
+    [
+        {"id": "main"},
+        {"id": "A b"},
+        {"label": " "},
+        {"count": 0},
+        {"turn": 400.0},
+        {"at": (0.0, float("nan"), 0.0)},
+        {"design": of(BoxNumbers(), items=(Item(id="x", label="X", design=of(BoxNumbers())),))},
+    ],
+)
 def test_items_that_make_no_sense_are_refused(wrong: dict[str, Any]) -> None:
     with pytest.raises(Exception, match=r"\w"):
         Item(**{"id": "lid", "label": "Lid", "design": of(BoxNumbers()), **wrong})

@@ -56,7 +56,7 @@ def test_corrected_in_joints_only_slots_and_tabs_have_their_widths_and_outlines_
         for f in part.features:
             if not f.meeting or f.kind.value not in ("slot", "lap", "notch", "tab"):
                 continue
-            corners = shape_at(Polygon(f.corners), places[part.id].turn, places[part.id].x, places[part.id].y)
+            corners = shape_at(Polygon(f.corners), places[part.id].turn, x=places[part.id].x, y=places[part.id].y)
             at = replace(f, corners=tuple(corners.exterior.coords[:4]), axis=turned_axis(f.axis, places[part.id].turn))
             if f.kind.is_gap and at_the_end(at, whole):
                 continue
@@ -71,13 +71,13 @@ def test_corrected_in_joints_only_slots_and_tabs_have_their_widths_and_outlines_
 @pytest.mark.parametrize("kerf", [0.08, 0.3])
 def test_corrected_in_joints_only_a_piece_fits_its_opening_as_its_ledger_says(kerf: float, play: float) -> None:
     stocks = {"ply": make_stock("ply", 3.0, kerf=kerf)}
-    frame = Profile(outer=rectangle(0, 0, 120, 90).outer, holes=(tuple(reversed(rectangle(30, 30, 80, 60).outer)),))
-    panels = (plate("frame", frame), plate("piece", rectangle(30, 30, 80 - play, 60 - play)))
+    frame = Profile(outer=rectangle(0, 0, x1=120, y1=90).outer, holes=(tuple(reversed(rectangle(30, 30, x1=80, y1=60).outer)),))
+    panels = (plate("frame", frame), plate("piece", rectangle(30, 30, x1=80 - play, y1=60 - play)))
     assembly = solve(list(panels), rules=(), stocks=stocks)
     (meeting,) = assembly.meetings
     parts = [NestPart(id=p.id, stock="ply", profile=p.profile) for p in assembly.parts]
     nesting = pack(parts, [SheetKind(id="s", stock="ply", name="Ply", width=600, height=400, count=2)], NestRules(), Work(1))
-    plan = cut_plan(assembly, nesting, stocks, replace(MACHINE, kerf_place=KerfPlace.JOINTS), {"ply": default_settings(stocks["ply"])})
+    plan = cut_plan(assembly, nesting, stocks=stocks, machine=replace(MACHINE, kerf_place=KerfPlace.JOINTS), settings={"ply": default_settings(stocks["ply"])})
     left = beamed(plan, kerf)
     (opening,) = left["frame"].interiors
     (x0, y0, x1, y1), (u0, v0, u1, v1) = Polygon(opening).bounds, left["piece"].bounds
@@ -99,7 +99,7 @@ def test_corrected_nowhere_the_beam_leaves_the_clearance_that_the_dry_fit_reckon
         for f in part.features:
             if f.meeting not in looser:
                 continue
-            corners = shape_at(Polygon(f.corners), places[part.id].turn, places[part.id].x, places[part.id].y)
+            corners = shape_at(Polygon(f.corners), places[part.id].turn, x=places[part.id].x, y=places[part.id].y)
             at = replace(f, corners=tuple(corners.exterior.coords[:4]), axis=turned_axis(f.axis, places[part.id].turn))
             if at_the_end(at, whole):
                 continue
@@ -109,12 +109,12 @@ def test_corrected_nowhere_the_beam_leaves_the_clearance_that_the_dry_fit_reckon
     for m in assembly.meetings:
         if m.clearance is None or not looser[m.id].keys() >= ({True, False} if m.kerf_share > 1 else {True}):
             continue  # all its gaps lie at the ends of edges
-        told = as_cut(m, stocks, fits) - m.clearance.value
+        told = as_cut(m, stocks, fits=fits) - m.clearance.value
         assert told == pytest.approx(looser[m.id][True] + (looser[m.id][False] if m.kerf_share > 1 else 0.0), abs=2e-3)
         compared += 1
     assert compared > 10
-    assert as_cut(assembly.meetings[0], stocks, Fits()) == pytest.approx(assembly.meetings[0].clearance.value if assembly.meetings[0].clearance else 0.0)
-    found = {f.code: f.severity for f in dry_fit(assembly, stocks, fits).findings}
+    assert as_cut(assembly.meetings[0], stocks, fits=Fits()) == pytest.approx(assembly.meetings[0].clearance.value if assembly.meetings[0].clearance else 0.0)
+    found = {f.code: f.severity for f in dry_fit(assembly, stocks, fits=fits).findings}
     assert found["kerf_left"] == "look"
     assert {f.code: f.severity for f in dry_fit(assembly, stocks).findings}["kerf_left"] == "fine"
 
@@ -138,7 +138,7 @@ def test_corrected_in_joints_only_a_spare_of_a_piece_that_falls_out_is_as_large_
     assembly = build(replace(make_box(same_stock=True, width=160, depth=110, height=60), features=(pane,)), stocks)
     parts = [NestPart(id=p.id, stock="ply", profile=p.profile) for p in assembly.parts if p.id in ("front", "w-piece")]
     nesting = pack(parts, [SheetKind(id="s", stock="ply", name="Ply", width=600, height=400, count=2)], NestRules(), Work(1))
-    plan = cut_plan(assembly, nesting, stocks, replace(MACHINE, kerf_place=KerfPlace.JOINTS), {"ply": default_settings(stocks["ply"])})
+    plan = cut_plan(assembly, nesting, stocks=stocks, machine=replace(MACHINE, kerf_place=KerfPlace.JOINTS), settings={"ply": default_settings(stocks["ply"])})
     frees = next(s.path for s in plan.sheets[0].strokes if s.path.frees)
     cut = Polygon(sampled(frees.contour))
     opening, fallen, spare = cut.buffer(kerf / 2, join_style="mitre"), cut.buffer(-kerf / 2, join_style="mitre"), beamed(plan, kerf)["w-piece"]

@@ -182,10 +182,18 @@ def test_prisms_of_any_number_of_sides_fit(sides: int) -> None:
         mates = (f"wall{(i + 1) % sides}", f"wall{(i - 1) % sides}")
         panels.append(
             Panel(
-                id=f"wall{i}", label=f"Wall {i}", stock="ply", envelope=rectangle(-half, 0, half, h), pose=Pose(origin=origin, x=along, y=Z),
-                t=t, layout_t=t, datum=1.0, rank=i + 1, bounds=tuple(Bound(mate=m) for m in mates),
+                id=f"wall{i}",
+                label=f"Wall {i}",
+                stock="ply",
+                envelope=rectangle(-half, 0, x1=half, y1=h),
+                pose=Pose(origin=origin, x=along, y=Z),
+                t=t,
+                layout_t=t,
+                datum=1.0,
+                rank=i + 1,
+                bounds=tuple(Bound(mate=m) for m in mates),
             )
-        )  # fmt: skip
+        )
     assembly = solve(panels, stocks=stocks)
     corners = [m for m in assembly.meetings if m.kind == "corner"]
     assert len(corners) == sides
@@ -197,7 +205,7 @@ def test_prisms_of_any_number_of_sides_fit(sides: int) -> None:
 
 
 def plate(pid: str, w: float, h: float, pose: Pose, *, datum: float = 0.0, rank: int = 0) -> Panel:
-    return Panel(id=pid, label=pid, stock="ply", envelope=rectangle(0, 0, w, h), pose=pose, t=3.0, layout_t=3.0, datum=datum, rank=rank)
+    return Panel(id=pid, label=pid, stock="ply", envelope=rectangle(0, 0, x1=w, y1=h), pose=pose, t=3.0, layout_t=3.0, datum=datum, rank=rank)
 
 
 def shelf_pair(gap: float) -> list[Panel]:
@@ -279,7 +287,7 @@ def test_fingers_are_odd_and_never_narrower_than_allowed(length: float, t: float
 
 @given(st.floats(1, 800), st.floats(0.8, 12), st.one_of(st.none(), st.integers(1, 30)))
 def test_tabs_keep_their_distance_and_width(length: float, t: float, wanted: int | None) -> None:
-    spans = tab_spans(0, length, t, wanted=wanted)
+    spans = tab_spans(0, length, t=t, wanted=wanted)
     for a, b in spans:
         assert b - a >= 2 * t - 1e-6
         assert a >= 1.5 * t - 1e-6

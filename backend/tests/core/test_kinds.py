@@ -60,7 +60,7 @@ def seen(part: Part) -> Polygon:
 
 class TestSplices:
     def halves(self, height: float, at: float, *, scarf: bool = False, feel: Feel = Feel.SNUG) -> Assembly:
-        whole = plate("wall", rectangle(0, 0, 300, height))
+        whole = plate("wall", rectangle(0, 0, x1=300, y1=height))
         a, b = split(whole, at=at, lap=9.0)
         style = Style.SCARF if scarf else Style.PUZZLE
         return solved(a, b, rules=(MeetingRule(a=a.id, b=b.id, style=style),), feel=feel)
@@ -94,7 +94,7 @@ class TestSplices:
         assert abs(order.steps[-1].direction[2]) == 1.0
 
     def test_edges_that_only_touch_and_slants_are_told(self) -> None:
-        side_by_side = solved(plate("a", rectangle(0, 0, 50, 50)), plate("b", rectangle(50, 0, 100, 50)))
+        side_by_side = solved(plate("a", rectangle(0, 0, x1=50, y1=50)), plate("b", rectangle(50, 0, x1=100, y1=50)))
         assert [f.code for f in side_by_side.findings] == ["edges_side_by_side"]
         assert [f.code for f in self.halves(80, 150, scarf=True).findings] == ["scarf_needs_a_plate"]
 
@@ -105,7 +105,7 @@ class TestInsets:
     def test_a_round_piece_is_smaller_than_its_opening_by_the_clearance(self, radius: float, feel: Feel) -> None:
         circle = Circle(x=60, y=60, radius=radius)
         ring = circle_ring(circle)
-        host = plate("host", Profile(outer=rectangle(0, 0, 120, 120).outer, holes=(tuple(reversed(ring)),), circles=(circle,)))
+        host = plate("host", Profile(outer=rectangle(0, 0, x1=120, y1=120).outer, holes=(tuple(reversed(ring)),), circles=(circle,)))
         assembly = solved(host, plate("piece", Profile(outer=ring, circles=(circle,))), feel=feel)
         (meeting,) = assembly.meetings
         assert (meeting.kind, meeting.style) == ("inset", "drop-in")
@@ -119,7 +119,7 @@ class TestInsets:
     @given(st.floats(8, 40), st.floats(0.1, 2.9), st.floats(-0.4, 0.4))
     def test_a_disc_in_a_round_hole_tells_its_play_wherever_it_lies_in_it(self, radius: float, play: float, aside: float) -> None:
         hole, disc = Circle(x=60, y=60, radius=radius), Circle(x=60 + aside * play, y=60, radius=radius - play / 2)
-        host = plate("host", Profile(outer=rectangle(0, 0, 120, 120).outer, holes=(tuple(reversed(circle_ring(hole))),), circles=(hole,)))
+        host = plate("host", Profile(outer=rectangle(0, 0, x1=120, y1=120).outer, holes=(tuple(reversed(circle_ring(hole))),), circles=(hole,)))
         assembly = solved(host, plate("piece", Profile(outer=circle_ring(disc), circles=(disc,))))
         (meeting,) = assembly.meetings
         assert (meeting.kind, meeting.style, meeting.feel) == ("inset", "drop-in", None)
@@ -128,25 +128,25 @@ class TestInsets:
         x0, _, x1, _ = bounds_of(assembly.part("piece").profile.outer)
         assert x1 - x0 == pytest.approx(2 * disc.radius, abs=1e-3)
         assert assembly.findings == ()
-        looser = as_cut(meeting, {"ply": make_stock("ply", 3.0, kerf=0.2)}, Fits(kerf_left=True))
+        looser = as_cut(meeting, {"ply": make_stock("ply", 3.0, kerf=0.2)}, fits=Fits(kerf_left=True))
         assert looser == pytest.approx(play + 0.4, abs=2e-3)
 
     def test_a_piece_that_touches_a_far_larger_opening_on_one_side_is_not_held_by_it(self) -> None:
-        hole = tuple(reversed(rectangle(20, 20, 100, 100).outer))
-        host = plate("host", Profile(outer=rectangle(0, 0, 120, 120).outer, holes=(hole,)))
-        assembly = solved(host, plate("piece", rectangle(20, 40, 50, 70)))
+        hole = tuple(reversed(rectangle(20, 20, x1=100, y1=100).outer))
+        host = plate("host", Profile(outer=rectangle(0, 0, x1=120, y1=120).outer, holes=(hole,)))
+        assembly = solved(host, plate("piece", rectangle(20, 40, x1=50, y1=70)))
         assert [(m.kind, m.style, m.clearance) for m in assembly.meetings] == [("splice", "butt", None)]
         assert [f.code for f in assembly.findings] == ["edges_side_by_side"]
-        tight = solved(host, plate("piece", rectangle(20, 20, 100, 98.5)))  # against three sides, drawn smaller
+        tight = solved(host, plate("piece", rectangle(20, 20, x1=100, y1=98.5)))  # against three sides, drawn smaller
         assert [(m.kind, m.style) for m in tight.meetings] == [("inset", "drop-in")]
 
     def test_a_disc_that_lies_in_a_hole_by_chance_is_no_joint(self) -> None:
         hole, disc = Circle(x=60, y=60, radius=30), Circle(x=60, y=60, radius=20)
-        host = plate("host", Profile(outer=rectangle(0, 0, 120, 120).outer, holes=(tuple(reversed(circle_ring(hole))),), circles=(hole,)))
+        host = plate("host", Profile(outer=rectangle(0, 0, x1=120, y1=120).outer, holes=(tuple(reversed(circle_ring(hole))),), circles=(hole,)))
         assert solved(host, plate("piece", Profile(outer=circle_ring(disc), circles=(disc,)))).meetings == ()
 
     def test_sheets_that_want_the_same_place_clash(self) -> None:
-        assembly = solved(plate("a", rectangle(0, 0, 50, 50)), plate("b", rectangle(25, 25, 80, 80)))
+        assembly = solved(plate("a", rectangle(0, 0, x1=50, y1=50)), plate("b", rectangle(25, 25, x1=80, y1=80)))
         assert [f.code for f in assembly.findings] == ["meeting_clash"]
 
 
@@ -154,8 +154,8 @@ class TestStacks:
     def pair(self, choice: MeetingChoice | None = None) -> Assembly:
         above = Pose(origin=(20, 15, 3), x=(math.cos(0.4), math.sin(0.4), 0.0), y=(-math.sin(0.4), math.cos(0.4), 0.0))
         return solved(
-            plate("low", rectangle(0, 0, 120, 90)), plate("top", rectangle(0, 0, 60, 40), above), choices={"low+top": choice} if choice else {}
-        )  # fmt: skip
+            plate("low", rectangle(0, 0, x1=120, y1=90)), plate("top", rectangle(0, 0, x1=60, y1=40), above), choices={"low+top": choice} if choice else {}
+        )
 
     def test_the_smaller_outline_is_scored_where_it_lies(self) -> None:
         assembly = self.pair()
@@ -164,7 +164,7 @@ class TestStacks:
         assert assembly.part("top").marks == ()
 
     def test_an_outline_that_would_lie_on_the_edge_is_not_scored(self) -> None:
-        assembly = solved(plate("a", rectangle(0, 0, 60, 40)), plate("b", rectangle(0, 0, 60, 40), Pose(origin=(0, 0, 3), x=X, y=Y)))
+        assembly = solved(plate("a", rectangle(0, 0, x1=60, y1=40)), plate("b", rectangle(0, 0, x1=60, y1=40), Pose(origin=(0, 0, 3), x=X, y=Y)))
         assert [p.marks for p in assembly.parts] == [(), ()]
 
     def test_dowel_holes_of_both_sheets_lie_on_each_other(self) -> None:
@@ -185,20 +185,20 @@ class TestStacks:
         assert assembly.meetings[0].style == "recess"
 
     def test_a_sheet_that_covers_the_other_has_no_seat_in_it(self) -> None:
-        above = plate("top", rectangle(0, 0, 60, 40), Pose(origin=(0, 0, 3), x=X, y=Y))
-        assembly = solved(plate("low", rectangle(0, 0, 60, 40)), above, choices={"low+top": MeetingChoice(style=Style.RECESS)})
+        above = plate("top", rectangle(0, 0, x1=60, y1=40), Pose(origin=(0, 0, 3), x=X, y=Y))
+        assembly = solved(plate("low", rectangle(0, 0, x1=60, y1=40)), above, choices={"low+top": MeetingChoice(style=Style.RECESS)})
         assert [f.code for f in assembly.findings] == ["recess_without_rim"]
         assert [p.marks for p in assembly.parts] == [(), ()]
-        offered = mended(assembly.findings[0], assembly, None).repairs  # type: ignore[arg-type]
+        offered = mended(assembly.findings[0], assembly, design=None).repairs  # type: ignore[arg-type]
         assert [r.says.text for r in offered] == ["Dowel holes instead", "Glue face instead"]
         for repair in offered:
             choices = {repair.target: MeetingChoice(style=Style(str(repair.values["style"])))}
-            again = solved(plate("low", rectangle(0, 0, 60, 40)), above, choices=choices)
+            again = solved(plate("low", rectangle(0, 0, x1=60, y1=40)), above, choices=choices)
             assert "recess_without_rim" not in {f.code for f in again.findings}
 
     def test_a_seat_on_the_back_cannot_be_engraved(self) -> None:
-        under = plate("under", rectangle(10, 10, 40, 30), Pose(origin=(0, 0, -3), x=X, y=Y))
-        assembly = solved(plate("low", rectangle(0, 0, 100, 80)), under, choices={"low+under": MeetingChoice(style=Style.RECESS)})
+        under = plate("under", rectangle(10, 10, x1=40, y1=30), Pose(origin=(0, 0, -3), x=X, y=Y))
+        assembly = solved(plate("low", rectangle(0, 0, x1=100, y1=80)), under, choices={"low+under": MeetingChoice(style=Style.RECESS)})
         assert [f.code for f in assembly.findings] == ["recess_on_the_back"]
 
     def test_dowels_that_do_not_fit_are_told(self) -> None:
@@ -206,13 +206,13 @@ class TestStacks:
         assert [f.code for f in assembly.findings] == ["dowels_do_not_fit"]
 
 
-WALL = plate("wall", rectangle(0, 0, 100, 100), Pose(origin=(0, 0, 0), x=Y, y=Z))
-SHELF = plate("shelf", rectangle(-5, 0, 80, 100), Pose(origin=(0, 0, 50), x=X, y=Y), bounds=(Bound(mate="wall"),), inside=(40.0, 50.0))
+WALL = plate("wall", rectangle(0, 0, x1=100, y1=100), Pose(origin=(0, 0, 0), x=Y, y=Z))
+SHELF = plate("shelf", rectangle(-5, 0, x1=80, y1=100), Pose(origin=(0, 0, 50), x=X, y=Y), bounds=(Bound(mate="wall"),), inside=(40.0, 50.0))
 
 
 class TestTees:
     def test_the_whole_edge_may_go_through_as_one_tab(self) -> None:
-        assembly = solved(WALL, replace(SHELF, envelope=rectangle(-5, 20, 80, 80)), choices={"shelf+wall": MeetingChoice(style=Style.WHOLE)})
+        assembly = solved(WALL, replace(SHELF, envelope=rectangle(-5, 20, x1=80, y1=80)), choices={"shelf+wall": MeetingChoice(style=Style.WHOLE)})
         (slot,) = [f for f in assembly.part("wall").features if f.kind is FeatureKind.SLOT]
         assert slot.length == pytest.approx(60.015)
 
@@ -244,14 +244,14 @@ class TestTees:
             assert len(tabs) == count
 
     def test_an_edge_flush_with_the_wall_is_not_short_of_what_is_glued_on_the_wall(self) -> None:
-        behind = plate("frame", rectangle(20, 20, 80, 80), Pose(origin=(0, 0, 0), x=Y, y=Z), datum=1.0)
+        behind = plate("frame", rectangle(20, 20, x1=80, y1=80), Pose(origin=(0, 0, 0), x=Y, y=Z), datum=1.0)
         assert [f for f in solved(WALL, SHELF, behind).findings if f.code == "meeting_short"] == []
 
 
 class TestCrossings:
     def cross(self, **choice: object) -> Assembly:
-        a = plate("a", rectangle(0, 0, 100, 40), Pose(origin=(0, 50, 0), x=X, y=Z), datum=0.5, rank=1)
-        b = plate("b", rectangle(0, 0, 100, 40), Pose(origin=(50, 0, 0), x=Y, y=Z), datum=0.5)
+        a = plate("a", rectangle(0, 0, x1=100, y1=40), Pose(origin=(0, 50, 0), x=X, y=Z), datum=0.5, rank=1)
+        b = plate("b", rectangle(0, 0, x1=100, y1=40), Pose(origin=(50, 0, 0), x=Y, y=Z), datum=0.5)
         return solved(a, b, choices={"a+b": MeetingChoice(**choice)})  # type: ignore[arg-type]
 
     @settings(max_examples=20, deadline=None)
@@ -266,9 +266,9 @@ class TestCrossings:
         assert assembly_order(assembly.parts).locked == ()
 
     def test_a_post_within_a_plate_pierces_it_while_a_web_is_left(self) -> None:
-        post = plate("post", rectangle(40, -30, 54, 30), Pose(origin=(0, 50, 0), x=X, y=Z), datum=0.5)
-        assert [m.kind for m in solved(plate("floor", rectangle(0, 0, 100, 100)), post).meetings] == ["pierce"]
-        near_the_edge = plate("floor", rectangle(37, 0, 137, 100))
+        post = plate("post", rectangle(40, -30, x1=54, y1=30), Pose(origin=(0, 50, 0), x=X, y=Z), datum=0.5)
+        assert [m.kind for m in solved(plate("floor", rectangle(0, 0, x1=100, y1=100)), post).meetings] == ["pierce"]
+        near_the_edge = plate("floor", rectangle(37, 0, x1=137, y1=100))
         assert [m.kind for m in solved(near_the_edge, post).meetings] == ["pierce"]
 
     @pytest.mark.parametrize("wrong", [{"share": 0.05}, {"share": 0.95}, {"count": 0}, {"width": 0.2}, {"clearance": 9.0}, {"proud": float("nan")}])

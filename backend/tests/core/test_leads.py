@@ -25,7 +25,7 @@ from tests.replay import replay
 from tests.strategies import make_box, make_stock
 
 MACHINE = Machine(id="m", name="Alder desk laser")
-SHEET = rectangle(0, 0, 300, 200).outer
+SHEET = rectangle(0, 0, x1=300, y1=200).outer
 
 
 def cut(ring: tuple[tuple[float, float], ...], operation: Operation = Operation.OUTER, circles: tuple[Circle, ...] = ()) -> CutPath:
@@ -39,13 +39,14 @@ def test_lead_ins_of_a_packed_box_lie_in_waste_and_leave_its_parts_whole(lead: f
     parts = {p.id: NestPart(id=p.id, stock="ply", profile=p.profile) for p in assembly.parts}
     nesting = pack(list(parts.values()), [SheetKind(id="s", stock="ply", name="Ply", width=600, height=400, count=2)], NestRules(), Work(1))
     plan, plain = (
-        cut_plan(assembly, nesting, stocks, MACHINE, {"ply": default_settings(stocks["ply"])}, choices=c) for c in (PlanChoices(lead=lead), PlanChoices())
+        cut_plan(assembly, nesting, stocks=stocks, machine=MACHINE, settings={"ply": default_settings(stocks["ply"])}, choices=c)
+        for c in (PlanChoices(lead=lead), PlanChoices())
     )
     (sheet,) = plan.sheets
     assert replay([s.path for s in sheet.strokes]) == []
     by_id = {s.path.id: s.path for s in plain.sheets[0].strokes}
     solids = [placed_shape(parts[p.part], p) for p in nesting.sheets[0].placements]
-    faces = [shape_at(Polygon(f.corners), p.turn, p.x, p.y) for p in nesting.sheets[0].placements for f in assembly.part(p.part).features if f.meeting]
+    faces = [shape_at(Polygon(f.corners), p.turn, x=p.x, y=p.y) for p in nesting.sheets[0].placements for f in assembly.part(p.part).features if f.meeting]
     led = 0
     for path in (s.path for s in sheet.strokes):
         before, after = Polygon(sampled(by_id[path.id].contour)), Polygon(sampled(path.contour))
@@ -67,23 +68,23 @@ def test_lead_ins_of_a_packed_box_lie_in_waste_and_leave_its_parts_whole(lead: f
 
 def test_a_hole_is_begun_inside_and_an_outline_outside() -> None:
     hole = Circle(x=60, y=60, radius=8)
-    paths = [cut(rectangle(20, 20, 120, 100).outer), cut(circle_ring(hole)[::-1], Operation.INNER, (hole,))]
-    outer, inner = with_leads(paths, {}, SHEET, 2.0, 0.16)
+    paths = [cut(rectangle(20, 20, x1=120, y1=100).outer), cut(circle_ring(hole)[::-1], Operation.INNER, (hole,))]
+    outer, inner = with_leads(paths, {}, sheet=SHEET, length=2.0, beam=0.16)
     assert outer.lead
     assert inner.lead
-    assert not Polygon(rectangle(20, 20, 120, 100).outer).contains(Point(outer.lead))
+    assert not Polygon(rectangle(20, 20, x1=120, y1=100).outer).contains(Point(outer.lead))
     assert math.dist(inner.lead, (60, 60)) < 8 - 1.0
     # It comes in at half a right angle: 2 mm long, so 1.41 mm beside the edge.
-    assert Point(outer.lead).distance(Polygon(rectangle(20, 20, 120, 100).outer)) == pytest.approx(math.sqrt(2), abs=1e-6)
+    assert Point(outer.lead).distance(Polygon(rectangle(20, 20, x1=120, y1=100).outer)) == pytest.approx(math.sqrt(2), abs=1e-6)
     assert [s.radius for s in inner.contour.segments] == [8]
 
 
 def test_where_there_is_no_room_a_lead_is_shorter_or_left_out() -> None:
-    near = [cut(rectangle(20, 20, 60, 40).outer), cut(rectangle(60.8, 20, 100, 40).outer), cut(rectangle(20, 40.8, 100, 60).outer)]
-    led = with_leads(near, {}, SHEET, 3.0, 0.16)
+    near = [cut(rectangle(20, 20, x1=60, y1=40).outer), cut(rectangle(60.8, 20, x1=100, y1=40).outer), cut(rectangle(20, 40.8, x1=100, y1=60).outer)]
+    led = with_leads(near, {}, sheet=SHEET, length=3.0, beam=0.16)
     assert all(p.lead and math.dist(p.lead, p.contour.segments[0].start) == pytest.approx(3.0) for p in led)
-    slit = cut(rectangle(30, 30, 60, 30.5).outer[::-1], Operation.INNER)
-    (same,) = with_leads([slit], {}, SHEET, 3.0, 0.16)
+    slit = cut(rectangle(30, 30, x1=60, y1=30.5).outer[::-1], Operation.INNER)
+    (same,) = with_leads([slit], {}, sheet=SHEET, length=3.0, beam=0.16)
     assert same == slit
-    everywhere = {("a", 0): [rectangle(0, 0, 300, 200).outer]}
-    assert with_leads(near[:1], everywhere, SHEET, 3.0, 0.16) == near[:1]
+    everywhere = {("a", 0): [rectangle(0, 0, x1=300, y1=200).outer]}
+    assert with_leads(near[:1], everywhere, sheet=SHEET, length=3.0, beam=0.16) == near[:1]

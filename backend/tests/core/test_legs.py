@@ -31,9 +31,10 @@ Cell = tuple[int, int, int]
 SIZE = 6  # cells of 3 mm, as thick as a sheet
 MM = 3.0
 POSES = {
-    0: Pose(origin=(0, 0, 0), x=(0, 1, 0), y=(0, 0, 1)), 1: Pose(origin=(0, 0, 0), x=(0, 0, 1), y=(1, 0, 0)),
+    0: Pose(origin=(0, 0, 0), x=(0, 1, 0), y=(0, 0, 1)),
+    1: Pose(origin=(0, 0, 0), x=(0, 0, 1), y=(1, 0, 0)),
     2: Pose(origin=(0, 0, 0), x=(1, 0, 0), y=(0, 1, 0)),
-}  # fmt: skip
+}
 WAYS: list[Cell] = [(1, 0, 0), (-1, 0, 0), (0, 1, 0), (0, -1, 0), (0, 0, 1), (0, 0, -1)]
 
 
@@ -78,7 +79,7 @@ def in_a_corridor(seed: int) -> tuple[list[set[Cell]], tuple[Part, ...]]:
     cells, parts = [{(x, y, 2) for x, y in piece}], [plain("piece", profile_of(pieces(mine)[0]), flat, 2 * MM, 3 * MM)]
     for level, name in ((1, "floor"), (3, "cover")):
         cells.append({(x, y, level) for x, y in whole})
-        parts.append(plain(name, rectangle(0, 0, SIZE * MM, SIZE * MM), flat, level * MM, (level + 1) * MM))
+        parts.append(plain(name, rectangle(0, 0, x1=SIZE * MM, y1=SIZE * MM), flat, level * MM, (level + 1) * MM))
     for n, wall in enumerate(pieces(walls)):
         cells.append({(x, y, 2) for x, y in whole if wall.contains(box(x * MM + 1, y * MM + 1, x * MM + 2, y * MM + 2))})
         parts.append(plain(f"wall-{n}", profile_of(wall), flat, 2 * MM, 3 * MM))
@@ -196,11 +197,11 @@ def test_a_lid_that_hooks_into_the_back_wall_is_tipped() -> None:
     flat = Pose(origin=(0, 0, 0), x=(1, 0, 0), y=(0, 1, 0))
     wall = Pose(origin=(0, 60, 0), x=(1, 0, 0), y=(0, 0, 1))  # its normal looks to the front
     slot = ((10.0, 40.0), (10.0, 49.0), (50.0, 49.0), (50.0, 40.0))
-    back = plain("back", Profile(outer=rectangle(0, 0, 60, 60).outer, holes=(slot,)), wall, -3.0, 0.0)
+    back = plain("back", Profile(outer=rectangle(0, 0, x1=60, y1=60).outer, holes=(slot,)), wall, -3.0, 0.0)
     hook = Pose(origin=(28.5, 0, 0), x=(0, 1, 0), y=(0, 0, 1))
     # A lever in the middle plane: along the bottom of the slot, then up behind the wall.
     lever = plain("lever", Profile(outer=((20, 40), (67, 40), (67, 53), (63.2, 53), (63.2, 44), (59.8, 44), (59.8, 44), (20, 44))), hook)
-    stop = plain("stop", rectangle(0, 0, 60, 60), flat, 37.0, 40.0)
+    stop = plain("stop", rectangle(0, 0, x1=60, y1=60), flat, 37.0, 40.0)
     found = assembly_order((back, lever, stop))
     assert found.locked == ()
     swept_in((back, lever, stop), found)
@@ -209,7 +210,7 @@ def test_a_lid_that_hooks_into_the_back_wall_is_tipped() -> None:
 def test_turning_a_body_back_gives_it_again() -> None:
     _, parts = interlocked(3)
     body = Legs(parts, directions_of(parts)).bodies.bodies[0]
-    again = turned(turned(body, (1, 2, 3), (0, 0, 1), 0.7), (1, 2, 3), (0, 0, 1), -0.7)
+    again = turned(turned(body, (1, 2, 3), axis=(0, 0, 1), angle=0.7), (1, 2, 3), axis=(0, 0, 1), angle=-0.7)
     assert again.corners == pytest.approx(body.corners)
 
 
@@ -222,35 +223,35 @@ FLAT = Pose(origin=(0, 0, 0), x=(1, 0, 0), y=(0, 1, 0))
 
 def test_what_holds_a_part_is_told_and_how_it_moves_otherwise() -> None:
     """Worked by hand: plates on a plain post, a rotor in the air, a drawer, a plate on a peg."""
-    window = Profile(outer=rectangle(0, 0, 60, 60).outer, holes=(rectangle(20, 20, 40, 23).outer[::-1],))
-    post = plain("post", rectangle(20, 0, 40, 90), Pose(origin=(0, 23, 0), x=(1, 0, 0), y=(0, 0, 1)))
+    window = Profile(outer=rectangle(0, 0, x1=60, y1=60).outer, holes=(rectangle(20, 20, x1=40, y1=23).outer[::-1],))
+    post = plain("post", rectangle(20, 0, x1=40, y1=90), Pose(origin=(0, 23, 0), x=(1, 0, 0), y=(0, 0, 1)))
     plates = [plain(f"plate-{n}", window, FLAT, z, z + 3) for n, z in enumerate((20.0, 50.0))]
     held = {h.part: h for h in held_parts(whole(post, *plates))}
     assert held["plate-0"].by is Hold.NOTHING
     assert {m.direction: round(m.far) for m in held["plate-0"].moves} == {(0, 0, 1): 27, (0, 0, -1): 20}
     assert worded(told_moves(held["plate-1"].moves)) == "it moves up and down"
 
-    rotor = plain("rotor", rectangle(-10, -10, 10, 10), FLAT, 100, 103)
+    rotor = plain("rotor", rectangle(-10, -10, x1=10, y1=10), FLAT, 100, 103)
     assert worded(told_moves(next(h for h in held_parts(whole(post, rotor)) if h.part == "rotor").moves)) == "it moves every way"
 
-    floor, cover = plain("floor", rectangle(0, 0, 60, 60), FLAT), plain("cover", rectangle(0, 0, 60, 60), FLAT, 30, 33)
-    walls = [plain(f"wall-{n}", rectangle(0, 3, 60, 30), Pose(origin=(x, 0, 0), x=(0, 1, 0), y=(0, 0, 1))) for n, x in enumerate((0, 57))]
-    drawer = plain("drawer", rectangle(3, 0, 57, 60), FLAT, 3, 30)
+    floor, cover = plain("floor", rectangle(0, 0, x1=60, y1=60), FLAT), plain("cover", rectangle(0, 0, x1=60, y1=60), FLAT, 30, 33)
+    walls = [plain(f"wall-{n}", rectangle(0, 3, x1=60, y1=30), Pose(origin=(x, 0, 0), x=(0, 1, 0), y=(0, 0, 1))) for n, x in enumerate((0, 57))]
+    drawer = plain("drawer", rectangle(3, 0, x1=57, y1=60), FLAT, 3, 30)
     found = {h.part: h for h in held_parts(whole(floor, cover, *walls, drawer))}
     assert worded(told_moves(found["drawer"].moves)) == "it moves to the back and to the front"
 
-    peg = plain("peg", rectangle(27, 0, 33, 6), Pose(origin=(0, 31.5, 0), x=(1, 0, 0), y=(0, 0, 1)))
-    hole = Profile(outer=rectangle(0, 0, 60, 60).outer, holes=(rectangle(27, 28.5, 33, 31.5).outer[::-1],))
+    peg = plain("peg", rectangle(27, 0, x1=33, y1=6), Pose(origin=(0, 31.5, 0), x=(1, 0, 0), y=(0, 0, 1)))
+    hole = Profile(outer=rectangle(0, 0, x1=60, y1=60).outer, holes=(rectangle(27, 28.5, x1=33, y1=31.5).outer[::-1],))
     lies = {h.part: h for h in held_parts(whole(peg, plain("plate", hole, FLAT)))}
     assert (lies["plate"].by, worded(told_moves(lies["plate"].moves))) == (Hold.WEIGHT, "it moves up")
 
 
 def test_a_part_turns_where_no_straight_move_is_free() -> None:
     """A square on its corner in a square pocket with a floor and a cover: only its corners touch, so it turns; with flat sides it does not."""
-    pocket = plain("pocket", Profile(outer=rectangle(-30, -30, 30, 30).outer, holes=(rectangle(-20, -20, 20, 20).outer[::-1],)), FLAT)
-    floor, cover = (plain(name, rectangle(-30, -30, 30, 30), FLAT, z, z + 3) for name, z in (("floor", -3.0), ("cover", 3.0)))
+    pocket = plain("pocket", Profile(outer=rectangle(-30, -30, x1=30, y1=30).outer, holes=(rectangle(-20, -20, x1=20, y1=20).outer[::-1],)), FLAT)
+    floor, cover = (plain(name, rectangle(-30, -30, x1=30, y1=30), FLAT, z, z + 3) for name, z in (("floor", -3.0), ("cover", 3.0)))
     found = []
-    for shape in (Profile(outer=((20, 0), (0, 20), (-20, 0), (0, -20))), rectangle(-20, -20, 20, 20)):
+    for shape in (Profile(outer=((20, 0), (0, 20), (-20, 0), (0, -20))), rectangle(-20, -20, x1=20, y1=20)):
         found.append({h.part: h for h in held_parts(whole(floor, pocket, cover, plain("piece", shape, FLAT)))}["piece"])
     assert [(h.by, [m.turn for m in h.moves]) for h in found] == [(Hold.NOTHING, [True]), (Hold.NEIGHBOURS, [])]
     assert abs(found[0].moves[0].direction[2]) == pytest.approx(1.0)

@@ -20,7 +20,7 @@ from tests.core.test_nest import FRAME, OFFCUT, WHOLE, check, ell
 
 PARTS = [
     NestPart(id="ell", stock="ply", profile=ell(90, 60, 20), count=3),
-    NestPart(id="plate", stock="ply", profile=rectangle(0, 0, 80, 40), count=4),
+    NestPart(id="plate", stock="ply", profile=rectangle(0, 0, x1=80, y1=40), count=4),
     NestPart(id="frame", stock="ply", profile=FRAME, count=1),
 ]
 BY_ID = {p.id: p for p in PARTS}
@@ -39,15 +39,19 @@ def others(nesting: Nesting, part: str, copy: int) -> set[tuple[str, int, Placem
 
 @settings(max_examples=40, deadline=None)
 @given(
-    st.sampled_from([("ell", 0), ("ell", 2), ("plate", 1), ("plate", 3), ("frame", 0)]), st.sampled_from([("whole", 0), ("whole", 1), ("offcut", 0)]),
-    st.sampled_from([0, 90, 180, 270]), st.floats(-40, 330), st.floats(-40, 230), st.booleans(),
-)  # fmt: skip
+    st.sampled_from([("ell", 0), ("ell", 2), ("plate", 1), ("plate", 3), ("frame", 0)]),
+    st.sampled_from([("whole", 0), ("whole", 1), ("offcut", 0)]),
+    st.sampled_from([0, 90, 180, 270]),
+    st.floats(-40, 330),
+    st.floats(-40, 230),
+    st.booleans(),
+)
 def test_a_part_lies_right_wherever_it_is_put_or_stays_where_it_was(
     which: tuple[str, int], sheet: tuple[str, int], turn: int, x: float, y: float, settle: bool
 ) -> None:
     move = Move(part=which[0], copy=which[1], sheet=sheet[0], sheet_copy=sheet[1], turn=turn, x=x, y=y)
     try:
-        after = moved(PACKED, move, BY_ID, SHELF, RULES, settle=settle)
+        after = moved(PACKED, move, parts=BY_ID, shelf=SHELF, rules=RULES, settle=settle)
     except NestError:
         return
     check(after, PARTS, [WHOLE, OFFCUT], RULES)
@@ -61,7 +65,7 @@ def test_a_part_lies_right_wherever_it_is_put_or_stays_where_it_was(
 @given(st.sampled_from([(s.sheet, s.copy) for s in PACKED.sheets]), st.sampled_from([("whole", 0), ("whole", 1), ("whole", 2), ("offcut", 0), ("moon", 0)]))
 def test_the_parts_of_a_sheet_lie_on_another_as_they_did_or_nothing_changes(source: tuple[str, int], target: tuple[str, int]) -> None:
     try:
-        after = swapped(PACKED, source, target, BY_ID, SHELF, RULES)
+        after = swapped(PACKED, source, target=target, parts=BY_ID, shelf=SHELF, rules=RULES)
     except NestError:
         return
     check(after, PARTS, [WHOLE, OFFCUT], RULES)
@@ -72,13 +76,13 @@ def test_the_parts_of_a_sheet_lie_on_another_as_they_did_or_nothing_changes(sour
 
 
 def test_settling_goes_no_farther_than_it_must() -> None:
-    alone = pack([NestPart(id="plate", stock="ply", profile=rectangle(0, 0, 80, 40), count=1)], [WHOLE], RULES, Work(1))
-    parts = {"plate": NestPart(id="plate", stock="ply", profile=rectangle(0, 0, 80, 40))}
-    after = moved(alone, Move(part="plate", copy=0, sheet="whole", sheet_copy=0, turn=0, x=-4, y=50), parts, SHELF, RULES, settle=True)
+    alone = pack([NestPart(id="plate", stock="ply", profile=rectangle(0, 0, x1=80, y1=40), count=1)], [WHOLE], RULES, Work(1))
+    parts = {"plate": NestPart(id="plate", stock="ply", profile=rectangle(0, 0, x1=80, y1=40))}
+    after = moved(alone, Move(part="plate", copy=0, sheet="whole", sheet_copy=0, turn=0, x=-4, y=50), parts=parts, shelf=SHELF, rules=RULES, settle=True)
     assert lying(after, "plate", 0)[2].x == pytest.approx(3.0, abs=0.02)
     assert lying(after, "plate", 0)[2].y == pytest.approx(50.0, abs=1e-6)
     same = Move(part="plate", copy=0, sheet="whole", sheet_copy=0, turn=0, x=33.25, y=50)
-    assert lying(moved(alone, same, parts, SHELF, RULES, settle=True), "plate", 0)[2].x == 33.25
+    assert lying(moved(alone, same, parts=parts, shelf=SHELF, rules=RULES, settle=True), "plate", 0)[2].x == 33.25
 
 
 @pytest.mark.parametrize(
@@ -95,14 +99,14 @@ def test_settling_goes_no_farther_than_it_must() -> None:
 def test_a_move_that_makes_no_sense_says_why(changes: dict[str, object], told: str) -> None:
     move = {"part": "plate", "copy": 0, "sheet": "whole", "sheet_copy": 1, "turn": 0, "x": 5.0, "y": 5.0} | changes
     with pytest.raises(NestError, match=told):
-        moved(PACKED, Move(**move), BY_ID, SHELF, RULES)  # type: ignore[arg-type]
+        moved(PACKED, Move(**move), parts=BY_ID, shelf=SHELF, rules=RULES)  # type: ignore[arg-type]
     other = SheetKind(id="other", stock="felt", name="felt", width=300, height=200)
     with pytest.raises(NestError, match="another stock"):
-        moved(PACKED, Move(part="plate", copy=0, sheet="other", sheet_copy=0, turn=0, x=5, y=5), BY_ID, {"other": other}, RULES)
+        moved(PACKED, Move(part="plate", copy=0, sheet="other", sheet_copy=0, turn=0, x=5, y=5), parts=BY_ID, shelf={"other": other}, rules=RULES)
 
 
 def test_locked_parts_stay_while_the_rest_is_packed_again() -> None:
-    before = moved(PACKED, Move(part="plate", copy=2, sheet="whole", sheet_copy=1, turn=90, x=150, y=60), BY_ID, SHELF, RULES, settle=True)
+    before = moved(PACKED, Move(part="plate", copy=2, sheet="whole", sheet_copy=1, turn=90, x=150, y=60), parts=BY_ID, shelf=SHELF, rules=RULES, settle=True)
     where = lying(before, "plate", 2)
     sheet = next(s for s in before.sheets if (s.sheet, s.copy) == where[:2])
     kept = [replace(sheet, placements=(where[2],))]
@@ -118,4 +122,4 @@ def test_locked_parts_stay_while_the_rest_is_packed_again() -> None:
 def test_everything_locked_is_the_same_packing() -> None:
     after = pack(PARTS, [WHOLE, OFFCUT], RULES, Work(1), locked=PACKED.sheets)
     assert {(s.sheet, s.copy, frozenset(s.placements)) for s in after.sheets} == {(s.sheet, s.copy, frozenset(s.placements)) for s in PACKED.sheets}
-    assert all(faults(s, BY_ID, RULES) == () for s in after.sheets)
+    assert all(faults(s, BY_ID, rules=RULES) == () for s in after.sheets)

@@ -30,7 +30,7 @@ sheets = st.floats(0.8, 12).map(lambda t: round(t, 2))
 
 
 def plate(pid: str, w: float, h: float, pose: Pose, *, t: float = 3.0, datum: float = 0.5, **more: object) -> Panel:
-    return Panel(id=pid, label=pid, stock="ply", envelope=rectangle(0, 0, w, h), pose=pose, t=t, layout_t=t, datum=datum, **more)  # type: ignore[arg-type]
+    return Panel(id=pid, label=pid, stock="ply", envelope=rectangle(0, 0, x1=w, y1=h), pose=pose, t=t, layout_t=t, datum=datum, **more)  # type: ignore[arg-type]
 
 
 def leaning(angle: float, *, at: Vec3 = (50.0, 0.0, 0.0)) -> Pose:
@@ -95,7 +95,7 @@ def test_a_leaning_wall_gets_a_slot_of_the_slanted_width(angle: float, t_floor: 
     stocks = {"floor": make_stock("floor", t_floor), "wall": make_stock("wall", t_wall)}
     floor = replace(plate("floor", 300, 100, FLOOR, t=t_floor), stock="floor", rank=2)
     wall = replace(plate("wall", 90, 100, leaning(angle, at=(150, 0, 0)), t=t_wall, bounds=(Bound(mate="floor", reach=Reach.FLUSH),)), stock="wall", rank=1)
-    long = replace(wall, envelope=rectangle(-60, 0, 90, 100))
+    long = replace(wall, envelope=rectangle(-60, 0, x1=90, y1=100))
     assembly = solve([floor, long], stocks=stocks)
     slots = [f for f in assembly.part("floor").features if f.kind is FeatureKind.SLOT]
     assume(slots)
@@ -129,7 +129,7 @@ def test_an_open_crate_of_ribs_both_ways_is_whole(t_one: float, t_two: float, on
 def test_a_bound_edge_ends_at_its_mates_face(t_own: float, t_mate: float, proud: float, reach: Reach) -> None:
     floor = plate("floor", 200, 100, FLOOR, t=t_mate)
     wall = plate("wall", 80, 100, Pose(origin=(50, 0, 0), x=Y, y=Z), t=t_own, bounds=(Bound(mate="floor", reach=reach, proud=proud),))
-    tall = replace(wall, envelope=rectangle(0, -30, 100, 80))
+    tall = replace(wall, envelope=rectangle(0, -30, x1=100, y1=80))
     ends = min(y for _, y in resolved(tall, {"floor": floor, "wall": tall}).envelope.outer)
     face = t_mate / 2 if reach is Reach.NEAR else -t_mate / 2  # a sheet square to its mate has both faces there at once
     assert ends == pytest.approx(face - proud, abs=1e-9)

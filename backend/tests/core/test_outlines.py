@@ -80,7 +80,7 @@ def test_an_outline_that_reaches_through_a_base_keeps_what_is_seen_and_ends_flus
         middle = (visible_of(design, stocks)[1] + visible_of(design, stocks)[3]) / 2
         outline = PanelOutline(drawing="3", width=156.0, y=(low + high) / 2 - middle)
         design = scaled(replace(design, edits={"figure": PanelEdit(outline=outline)}), k)
-        plan = arranged(design, stocks, {"3": drawing})
+        plan = arranged(design, stocks, drawings={"3": drawing})
         panels = {p.id: p for p in plan.panels}
         lowest = min(box_of(panels[p].slab())[2] for p in panels if p.startswith("base"))
         return polygon_of(resolved(panels["figure"], panels).envelope), lowest - panels["figure"].pose.origin[2]
@@ -156,7 +156,7 @@ def test_a_plain_shape_stands_in_what_its_panel_stood_in_however_thick_that_is(b
 def visible_of_divider(design: Design, stocks: dict[str, Stock]) -> tuple[float, float, float, float]:
     plan = arranged(design, stocks)
     panels = {p.id: p for p in plan.panels}
-    return visible_frame(panels["column-1"], panels, plan.rules)
+    return visible_frame(panels["column-1"], panels, rules=plan.rules)
 
 
 def test_a_shape_that_cannot_be_leaves_the_panel_as_it_was_and_says_which_number() -> None:

@@ -57,7 +57,7 @@ def burned(rows: tuple[tuple[float, float], ...]) -> float:
 @given(st.integers(0, 359), st.floats(10, 60), st.floats(-50, 50), st.sampled_from([0.08, 0.1, 0.25]))
 def test_the_dots_hold_the_images_tones_and_lie_in_its_frame_at_any_turn(turn: int, width: float, x: float, interval: float) -> None:
     corners = frame(width, width / 2, x, 7.0, turn)
-    dots = dotted(Photo(image="1"), RAMP, corners, interval)
+    dots = dotted(Photo(image="1"), RAMP, frame=corners, interval=interval)
     assert burned(rows_of(dots)) * interval == pytest.approx(width**2 / 4, rel=0.06)  # a ramp is half dark
     ys, xs = np.nonzero(dots.burned)
     c, s = math.cos(math.radians(turn)), math.sin(math.radians(turn))
@@ -71,11 +71,11 @@ def test_the_dots_hold_the_images_tones_and_lie_in_its_frame_at_any_turn(turn: i
 
 def test_a_black_corner_comes_out_in_its_corner_by_hand_and_inverse_burns_the_rest() -> None:
     corners = frame(40, 20, 0, 0, 0)
-    dots = dotted(Photo(image="1"), CORNER, corners, 0.1)
+    dots = dotted(Photo(image="1"), CORNER, frame=corners, interval=0.1)
     assert dots.burned.shape == (200, 400)
     assert dots.burned[:100, :200].all()
     assert dots.burned.sum() == 100 * 200
-    other = dotted(Photo(image="1", inverse=True), CORNER, corners, 0.1)
+    other = dotted(Photo(image="1", inverse=True), CORNER, frame=corners, interval=0.1)
     assert (other.burned == ~dots.burned).all()
     rows = rows_of(dots)
     assert np.array(rows[:4]) == pytest.approx(np.array([(-20, -9.95), (0, -9.95), (0, -9.85), (-20, -9.85)]))  # the lowest row first, and back
@@ -85,9 +85,9 @@ def test_a_black_corner_comes_out_in_its_corner_by_hand_and_inverse_burns_the_re
 
 def test_lighter_and_contrast_change_how_much_is_burned() -> None:
     corners = frame(40, 20, 0, 0, 0)
-    plain, light, dark = (dotted(Photo(image="1", lighter=v), RAMP, corners, 0.1).burned.mean() for v in (0.0, 0.2, -0.2))
+    plain, light, dark = (dotted(Photo(image="1", lighter=v), RAMP, frame=corners, interval=0.1).burned.mean() for v in (0.0, 0.2, -0.2))
     assert (plain, light, dark) == pytest.approx((0.5, 0.32, 0.68), abs=0.02)  # the ramp moved by a fifth, its ends cut off: 0.8^2 / 2
-    hard = dotted(Photo(image="1", contrast=0.99), RAMP, corners, 0.1).burned
+    hard = dotted(Photo(image="1", contrast=0.99), RAMP, frame=corners, interval=0.1).burned
     assert hard[:, :190].mean() > 0.98
     assert hard[:, 210:].mean() < 0.02
 
@@ -100,7 +100,7 @@ def test_what_is_no_image_is_refused_in_words(data: bytes) -> None:
 
 def test_a_picture_of_too_many_dots_is_refused() -> None:
     with pytest.raises(MeasureError, match="rows wider apart"):
-        dotted(Photo(image="1"), RAMP, frame(3000, 1500, 0, 0, 0), 0.05)
+        dotted(Photo(image="1"), RAMP, frame=frame(3000, 1500, 0, 0, 0), interval=0.05)
 
 
 @pytest.fixture
@@ -114,11 +114,23 @@ def planned():
     design = replace(plain, features=(picture,))
     assembly = build(design, stocks, drawings={"7": drawing})
     placement = Placement(part=host.id, copy=0, turn=90, x=300.0, y=150.0)
-    sheet = SheetLayout(sheet="1", copy=0, name="sheet", stock=host.stock, width=600, height=400, ring=((0, 0), (600, 0), (600, 400), (0, 400)),
-                        placements=(placement,), utilisation=0.1, leftover=None)  # fmt: skip
+    sheet = SheetLayout(
+        sheet="1",
+        copy=0,
+        name="sheet",
+        stock=host.stock,
+        width=600,
+        height=400,
+        ring=((0, 0), (600, 0), (600, 400), (0, 400)),
+        placements=(placement,),
+        utilisation=0.1,
+        leftover=None,
+    )
     machine = Machine(id="1", name="laser")
     nesting = Nesting(sheets=(sheet,), unplaced=(), utilisation=0.1, price=1.0)
-    return cut_plan(assembly, nesting, stocks, machine, {k: default_settings(s) for k, s in stocks.items()}, images={"7": CORNER}), machine
+    return cut_plan(
+        assembly, nesting, stocks=stocks, machine=machine, settings={k: default_settings(s) for k, s in stocks.items()}, images={"7": CORNER}
+    ), machine
 
 
 def test_on_a_turned_part_the_picture_turns_with_it_in_moves_and_in_the_file(planned) -> None:

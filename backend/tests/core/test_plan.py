@@ -50,7 +50,7 @@ def job(machine: Machine = MACHINE, kerf: float = 0.16) -> tuple[Assembly, Nesti
     assembly = build(design, stocks)
     parts = [NestPart(id=p.id, stock="ply", profile=p.profile) for p in assembly.parts]
     nesting = pack(parts, [SheetKind(id="s", stock="ply", name="Ply", width=600, height=400, count=2)], NestRules(), Work(1))
-    return assembly, nesting, cut_plan(assembly, nesting, stocks, machine, {"ply": default_settings(stocks["ply"])}), stocks
+    return assembly, nesting, cut_plan(assembly, nesting, stocks=stocks, machine=machine, settings={"ply": default_settings(stocks["ply"])}), stocks
 
 
 @pytest.fixture(scope="module")
@@ -296,11 +296,16 @@ def test_run_sheet_and_cut_list_name_every_part(planned: tuple) -> None:
     from pypdf import PdfReader
 
     assembly, nesting, plan, stocks = planned
-    rows = cut_list(assembly, nesting, {"ply": "Birch ply"})
+    rows = cut_list(assembly, nesting, stock_names={"ply": "Birch ply"})
     sheet = RunSheet(
-        files=(sheet_file(plan),), stocks=stocks, settings={"ply": default_settings(stocks["ply"])}, rows=rows, findings=plan.findings,
-        seconds=plan.seconds, band=plan.band,
-    )  # fmt: skip
+        files=(sheet_file(plan),),
+        stocks=stocks,
+        settings={"ply": default_settings(stocks["ply"])},
+        rows=rows,
+        findings=plan.findings,
+        seconds=plan.seconds,
+        band=plan.band,
+    )
     pdf = run_sheet_pdf(sheet)
     text = PdfReader(io.BytesIO(pdf)).pages[0].extract_text()
     for part in assembly.parts:
@@ -319,17 +324,17 @@ def test_run_sheet_and_cut_list_name_every_part(planned: tuple) -> None:
 def test_a_layout_without_sheets_or_of_another_design_is_refused(planned: tuple) -> None:
     assembly, nesting, _, stocks = planned
     with pytest.raises(PlanError, match="Nothing is laid out"):
-        cut_plan(assembly, Nesting(sheets=(), unplaced=(), utilisation=0, price=0), stocks, MACHINE, {})
+        cut_plan(assembly, Nesting(sheets=(), unplaced=(), utilisation=0, price=0), stocks=stocks, machine=MACHINE, settings={})
     fewer = Assembly(parts=assembly.parts[:3], meetings=(), findings=())
     with pytest.raises(PlanError, match="no longer has"):
-        cut_plan(fewer, nesting, stocks, MACHINE, {"ply": default_settings(stocks["ply"])})
+        cut_plan(fewer, nesting, stocks=stocks, machine=MACHINE, settings={"ply": default_settings(stocks["ply"])})
 
 
 def test_times_by_hand() -> None:
     # 300 mm from rest to rest at most 100 mm/s and 1000 mm/s2: 0.1 s up over 5 mm, 290 mm run, 0.1 s down
-    assert stretch_time(300, 0, 100, 0, 1000) == pytest.approx(0.1 + 2.9 + 0.1)
+    assert stretch_time(300, 0, v_top=100, v_out=0, a=1000) == pytest.approx(0.1 + 2.9 + 0.1)
     # 2 mm never reaches 100 mm/s: a triangle, 2 sqrt(s / a)
-    assert stretch_time(2, 0, 100, 0, 1000) == pytest.approx(2 * math.sqrt(0.002))
+    assert stretch_time(2, 0, v_top=100, v_out=0, a=1000) == pytest.approx(2 * math.sqrt(0.002))
 
 
 @settings(max_examples=60)
@@ -340,12 +345,12 @@ def test_time_over_a_stretch_agrees_with_small_steps(length: float, top: float, 
     steps = 20000
     d = length / steps
     seconds = sum(d / min(top, math.sqrt(v_in**2 + 2 * a * d * (k + 0.5)), math.sqrt(v_out**2 + 2 * a * d * (steps - k - 0.5))) for k in range(steps))
-    assert stretch_time(length, v_in, top, v_out, a) == pytest.approx(seconds, rel=0.01)
+    assert stretch_time(length, v_in, v_top=top, v_out=v_out, a=a) == pytest.approx(seconds, rel=0.01)
 
 
 def test_a_cornered_path_takes_longer_than_a_straight_one_of_its_length() -> None:
-    corners = path_time(contour_of(((0, 0), (30, 0), (30, 30), (0, 30))), 100, MACHINE)
-    straight = path_time(Contour(segments=(Segment(start=(0, 0), end=(120, 0)),), closed=False), 100, MACHINE)
+    corners = path_time(contour_of(((0, 0), (30, 0), (30, 30), (0, 30))), 100, machine=MACHINE)
+    straight = path_time(Contour(segments=(Segment(start=(0, 0), end=(120, 0)),), closed=False), 100, machine=MACHINE)
     assert straight < corners < straight + 1
 
 

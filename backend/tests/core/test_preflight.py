@@ -39,12 +39,17 @@ def square(x: float, y: float, size: float, *, operation: Operation = Operation.
 
 
 def found(
-    *paths: CutPath, nesting: Nesting = NESTING, machine: Machine = MACHINE, settings: Settings = TRIED, measured: bool = True, assembly: Assembly = EMPTY,
+    *paths: CutPath,
+    nesting: Nesting = NESTING,
+    machine: Machine = MACHINE,
+    settings: Settings = TRIED,
+    measured: bool = True,
+    assembly: Assembly = EMPTY,
     family: str = "plywood",
-) -> dict[str, Finding]:  # fmt: skip
+) -> dict[str, Finding]:
     stock = make_stock("ply", 3.0, family=family) if measured else stock_of(StockEvidence(id="ply", name="ply", family="plywood", label=3.0), today=TODAY)
     run = Run(name="Sheet", stock="ply", width=500.0, height=300.0, paths=paths, lay=Lay())
-    told = preflight([run], nesting, {"ply": stock}, machine, {"ply": settings}, machine.kerf_place, assembly)
+    told = preflight([run], nesting, stocks={"ply": stock}, machine=machine, settings={"ply": settings}, place=machine.kerf_place, assembly=assembly)
     return {f.code: f for f in told}
 
 
@@ -122,12 +127,31 @@ def test_kerf_left_to_the_machine_is_said_instead_of_kerf_once() -> None:
 
 
 def test_a_variant_that_nobody_chose_and_jigs_that_are_cut_too_are_said() -> None:
-    profile = rectangle(0, 0, 60, 40)
-    jig = Part(id="jig", label="Corner jig", stock="ply", pose=Pose(origin=(0, 0, 0), x=(1, 0, 0), y=(0, 1, 0)), low=0, high=3, profile=profile,
-               nominal=profile, helper=True)  # fmt: skip
+    profile = rectangle(0, 0, x1=60, y1=40)
+    jig = Part(
+        id="jig",
+        label="Corner jig",
+        stock="ply",
+        pose=Pose(origin=(0, 0, 0), x=(1, 0, 0), y=(0, 1, 0)),
+        low=0,
+        high=3,
+        profile=profile,
+        nominal=profile,
+        helper=True,
+    )
     unchosen = Finding(code="variation_not_chosen", severity=Severity.LOOK, says=written("None is chosen."))
-    lying = SheetLayout(sheet="s", copy=0, stock="ply", name="s", width=500, height=300, ring=((0, 0), (500, 0), (500, 300), (0, 300)), utilisation=0.1,
-                        placements=(Placement(part="jig", copy=0, turn=0, x=9, y=9),), leftover=None)  # fmt: skip
+    lying = SheetLayout(
+        sheet="s",
+        copy=0,
+        stock="ply",
+        name="s",
+        width=500,
+        height=300,
+        ring=((0, 0), (500, 0), (500, 300), (0, 300)),
+        utilisation=0.1,
+        placements=(Placement(part="jig", copy=0, turn=0, x=9, y=9),),
+        leftover=None,
+    )
     assembly = Assembly(parts=(jig,), meetings=(), findings=(unchosen,))
     told = found(square(10, 10, 50), nesting=replace(NESTING, sheets=(lying,)), assembly=assembly)
     assert told["variation_not_chosen"] == unchosen
@@ -146,21 +170,31 @@ def test_flaws_of_drawings_that_are_cut_are_told_again_before_they_go_out() -> N
     art = Artwork(id="art", panel="front", drawing="7", layers=(("a", Burned.CUT),))
     design = replace(make_box(same_stock=True), features=(art,))
     without = Variation(name="Art", alternatives=(Alternative(name="none", features=("art",)),), chosen="none")
-    flaws = flawed_artwork(NO_PARTS, design, {"7": drawing})
+    flaws = flawed_artwork(NO_PARTS, design, drawings={"7": drawing})
     assert len(flaws) == 2
-    assert flawed_artwork(NO_PARTS, replace(design, features=(replace(art, layers=(("a", Burned.SCORE),)),)), {"7": drawing}) == ()
-    assert flawed_artwork(NO_PARTS, replace(design, variations=(without,)), {"7": drawing}) == ()
+    assert flawed_artwork(NO_PARTS, replace(design, features=(replace(art, layers=(("a", Burned.SCORE),)),)), drawings={"7": drawing}) == ()
+    assert flawed_artwork(NO_PARTS, replace(design, variations=(without,)), drawings={"7": drawing}) == ()
     run, stock = Run(name="s", stock="ply", width=500, height=300, paths=(square(10, 10, 50),), lay=Lay()), make_stock("ply", 3.0)
-    told = preflight([run], NESTING, {"ply": stock}, MACHINE, {"ply": TRIED}, KerfPlace.PATHS, EMPTY, notes=flaws)
+    told = preflight([run], NESTING, stocks={"ply": stock}, machine=MACHINE, settings={"ply": TRIED}, place=KerfPlace.PATHS, assembly=EMPTY, notes=flaws)
     assert sum(f.code == "artwork_flawed" and f.severity is Severity.LOOK for f in told) == 2
 
 
 def test_parts_across_the_grain_more_of_them_than_needed_and_pictures_are_said() -> None:
-    profile = rectangle(0, 0, 60, 40)
+    profile = rectangle(0, 0, x1=60, y1=40)
     lid = Part(id="lid", label="Lid", stock="ply", pose=Pose(origin=(0, 0, 0), x=(1, 0, 0), y=(0, 1, 0)), low=0, high=3, profile=profile, nominal=profile)
     places = tuple(Placement(part="lid", copy=k, turn=90 * k, x=9 + 70 * k, y=9) for k in range(3))
-    lying = SheetLayout(sheet="s", copy=0, stock="ply", name="s", width=500, height=300, ring=((0, 0), (500, 0), (500, 300), (0, 300)), utilisation=0.1,
-                        placements=places, leftover=None)  # fmt: skip
+    lying = SheetLayout(
+        sheet="s",
+        copy=0,
+        stock="ply",
+        name="s",
+        width=500,
+        height=300,
+        ring=((0, 0), (500, 0), (500, 300), (0, 300)),
+        utilisation=0.1,
+        placements=places,
+        leftover=None,
+    )
     tray = replace(lid, id="tray", label="Tray", spares=1)
     on_it = replace(lying, placements=(*places, Placement(part="tray", copy=0, turn=0, x=300, y=9), Placement(part="tray", copy=1, turn=0, x=370, y=9)))
     assembly, nesting = Assembly(parts=(lid, tray), meetings=(), findings=()), replace(NESTING, sheets=(on_it,))

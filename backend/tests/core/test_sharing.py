@@ -26,7 +26,7 @@ from notchcore.nest.search import Work
 from notchcore.nest.values import Nesting, NestPart, NestRules, Placement, SheetKind, SheetLayout
 from notchcore.plan.cutplan import SheetPlan, cut_plan
 from notchcore.plan.paths import alone, part_paths, placed_paths
-from notchcore.plan.sharing import beside_each_other
+from notchcore.plan.sharing import LEAST, OVER, beside_each_other
 from tests.replay import replay
 from tests.strategies import make_stock
 
@@ -36,15 +36,26 @@ RING = ((0, 0), (600, 0), (600, 400), (0, 400))
 
 
 def plate(name: str, profile: Profile, bridges: int = 0) -> Part:
-    return Part(id=name, label=name, stock="ply", pose=Pose(origin=(0, 0, 0), x=(1, 0, 0), y=(0, 1, 0)), low=0, high=3, profile=profile, nominal=profile,
-                bridges=bridges)  # fmt: skip
+    return Part(
+        id=name,
+        label=name,
+        stock="ply",
+        pose=Pose(origin=(0, 0, 0), x=(1, 0, 0), y=(0, 1, 0)),
+        low=0,
+        high=3,
+        profile=profile,
+        nominal=profile,
+        bridges=bridges,
+    )
 
 
 def planned(parts: list[Part], places: list[Placement], place: KerfPlace = KerfPlace.PATHS) -> SheetPlan:
     sheet = SheetLayout(sheet="s", copy=0, stock="ply", name="s", width=600, height=400, ring=RING, placements=tuple(places), utilisation=0.5, leftover=None)
     nesting = Nesting(sheets=(sheet,), unplaced=(), utilisation=0.5, price=1.0)
     machine = Machine(id="m", name="Alder desk laser", kerf_place=place)
-    return cut_plan(Assembly(parts=tuple(parts), meetings=(), findings=()), nesting, STOCKS, machine, {"ply": default_settings(STOCKS["ply"])}).sheets[0]
+    return cut_plan(
+        Assembly(parts=tuple(parts), meetings=(), findings=()), nesting, stocks=STOCKS, machine=machine, settings={"ply": default_settings(STOCKS["ply"])}
+    ).sheets[0]
 
 
 def burned(plan: SheetPlan) -> list[LineString]:
@@ -63,11 +74,19 @@ def grid(random: Random, gap: float, bridges: int = 0) -> tuple[list[Part], list
         x, high = 10.0, random.uniform(15, 60)
         for column in range(random.randint(1, 4)):
             wide = random.uniform(15, 90)
-            parts.append(plate(f"{row}-{column}", rectangle(0, 0, wide, high), bridges))
+            parts.append(plate(f"{row}-{column}", rectangle(0, 0, x1=wide, y1=high), bridges))
             places.append(Placement(part=f"{row}-{column}", copy=0, turn=0, x=x, y=y))
             x += wide + gap
         y += high + gap
     return parts, places
+
+
+def short_ones(parts: list[Part], places: list[Placement]) -> float:
+    """Return how long the stretches are that two rows have in common and that are too short to be one line."""
+    reach = {p.part: (p.x - KERF / 2, p.x + max(x for x, _ in part.profile.outer) + KERF / 2) for p, part in zip(places, parts, strict=True)}
+    rows = [(a.part, b.part) for a in places for b in places if int(a.part[0]) + 1 == int(b.part[0])]
+    common = [min(reach[a][1], reach[b][1]) - max(reach[a][0], reach[b][0]) for a, b in rows]
+    return sum(c for c in common if 0 < c < LEAST + 2 * OVER)
 
 
 @settings(max_examples=25, deadline=None)
@@ -78,11 +97,12 @@ def test_parts_one_beam_apart_are_cut_by_common_lines_and_come_out_true(seed: in
     lines = burned(plan)
     whole = unary_union(lines)
     ends = sum(len(s.path.left_out) for s in plan.strokes)
-    assert sum(line.length for line in lines) == pytest.approx(whole.length, abs=0.11 * ends + 1e-6)  # nothing twice but the ends
+    twice = sum(line.length for line in lines) - whole.length
+    assert -1e-6 <= twice <= 0.11 * ends + short_ones(parts, places) + 1e-6  # nothing twice but the ends, and what is too short to be left to the other
     assert replay([s.path for s in plan.strokes]) == []
     left = pieces(box(0, 0, 600, 400).difference(whole.buffer(KERF / 2, quad_segs=16)))
     for part, place in zip(parts, places, strict=True):
-        true = shape_at(polygon_of(part.profile), 0, place.x, place.y)
+        true = shape_at(polygon_of(part.profile), 0, x=place.x, y=place.y)
         got = max(left, key=lambda p: p.intersection(true).area)
         assert got.symmetric_difference(true).area < 4 * KERF**2, part.id
         left.remove(got)  # each part is a piece of its own
@@ -97,14 +117,14 @@ def test_only_what_lies_one_beam_apart_is_shared_and_only_where_the_files_hold_t
 
 
 def test_a_part_in_the_middle_of_others_is_cut_by_theirs_alone() -> None:
-    side = rectangle(0, 0, 30, 30)
+    side = rectangle(0, 0, x1=30, y1=30)
     step = 30 + KERF
     parts = [plate(f"{i}{j}", side) for i in range(3) for j in range(3)]
     places = [Placement(part=f"{i}{j}", copy=0, turn=0, x=10 + step * i, y=10 + step * j) for i in range(3) for j in range(3)]
     places.append(places.pop(4))  # the middle one comes last: all of its sides are others'
     plan = planned(parts, places)
     whole = unary_union(burned(plan)).buffer(KERF / 2)
-    middle = shape_at(polygon_of(side), 0, 10 + step, 10 + step)
+    middle = shape_at(polygon_of(side), 0, x=10 + step, y=10 + step)
     assert whole.intersection(middle).area < KERF**2
     assert [p for p in pieces(box(0, 0, 600, 400).difference(whole)) if p.symmetric_difference(middle).area < KERF**2]
 
@@ -121,18 +141,19 @@ def test_bridges_on_a_common_line_hold_both_parts() -> None:
 def test_pushing_together_breaks_no_rule_and_brings_edges_one_beam_apart(seed: int) -> None:
     random = Random(seed)
     rules = NestRules(margin=5.0, spacing=KERF)
-    shapes = [rectangle(0, 0, random.uniform(20, 80), random.choice([30.0, 45.0])) for _ in range(3)]
+    shapes = [rectangle(0, 0, x1=random.uniform(20, 80), y1=random.choice([30.0, 45.0])) for _ in range(3)]
     parts = {f"p{i}": NestPart(id=f"p{i}", stock="ply", profile=s, count=3) for i, s in enumerate(shapes)}
     (sheet,) = pack(list(parts.values()), [SheetKind(id="s", stock="ply", name="s", width=600, height=400)], rules, Work(4_000), seed=seed).sheets
     first = sheet.placements[0]
     held = {(first.part, first.copy)}
-    pushed = pushed_together(sheet, parts, rules, held)
-    assert faults(pushed, parts, rules) == ()
+    pushed = pushed_together(sheet, parts, rules=rules, stay=held)
+    assert faults(pushed, parts, rules=rules) == ()
     assert [(p.part, p.copy, p.turn) for p in pushed.placements] == [(p.part, p.copy, p.turn) for p in sheet.placements]
     assert pushed.placements[0] == first
     assert all(q.x <= p.x + 1e-6 and q.y <= p.y + 1e-6 for p, q in zip(sheet.placements, pushed.placements, strict=True))
-    plan = planned([plate(k, p.profile) for k, p in parts.items()], list(pushed.placements))
-    assert sum(len(s.path.left_out) for s in plan.strokes) >= len(pushed.placements) // 2
+    plates = [plate(k, p.profile) for k, p in parts.items()]
+    loosely, closely = (sum(len(s.path.left_out) for s in planned(plates, list(x.placements)).strokes) for x in (sheet, pushed))
+    assert closely >= max(loosely, 1)
 
 
 @pytest.mark.parametrize("gap", [KERF - 0.05, KERF + 0.05])
@@ -165,7 +186,7 @@ def test_a_sharp_corner_one_beam_beside_another_part_does_not_nick_it(half: floa
     far = step * KERF / 2 / math.tan(math.radians(half)) / 40
     elbow: tuple[Vec2, ...] = ((left[0] * far + left[1] * far * 0.01, left[1] * far - left[0] * far * 0.01),) if step else ()
     tip = plate("tip", Profile(outer=(right, *side, (0.0, 0.0), *elbow, left), circles=circles))
-    bar = plate("bar", rectangle(0, 0, 120, 20))
+    bar = plate("bar", rectangle(0, 0, x1=120, y1=20))
     plan = planned([tip, bar], [Placement(part="tip", copy=0, turn=0, x=160, y=150), Placement(part="bar", copy=0, turn=0, x=100, y=150 + gap)])
     gone = unary_union(burned(plan)).buffer(KERF / 2, quad_segs=64)
     free = pieces(box(0, 0, 600, 400).difference(gone))

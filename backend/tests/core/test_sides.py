@@ -60,7 +60,9 @@ def planned(parts: list[Part], nesting: Nesting, choices: PlanChoices = AS_USUAL
     stock = make_stock("ply", t)
     settings = default_settings(stock)
     settings = replace(settings, cut=replace(settings.cut, passes=passes))
-    return cut_plan(Assembly(parts=tuple(parts), meetings=(), findings=()), nesting, {"ply": stock}, MACHINE, {"ply": settings}, choices=choices)
+    return cut_plan(
+        Assembly(parts=tuple(parts), meetings=(), findings=()), nesting, stocks={"ply": stock}, machine=MACHINE, settings={"ply": settings}, choices=choices
+    )
 
 
 def lines(sheet: SheetPlan, operation: Operation = Operation.ENGRAVE) -> list[Ring]:
@@ -110,8 +112,17 @@ def test_a_pair_is_swapped_only_between_a_part_on_its_front_and_one_on_its_back(
 
 
 def test_what_lies_in_an_opening_is_not_turned_over_there() -> None:
-    frame = Part(id="frame", label="Frame", stock="ply", pose=FLAT, low=0, high=3, nominal=rectangle(0, 0, 120, 90), marks=(),
-                 profile=Profile(outer=rectangle(0, 0, 120, 90).outer, holes=(rectangle(10, 10, 110, 80).outer[::-1],)))  # fmt: skip
+    frame = Part(
+        id="frame",
+        label="Frame",
+        stock="ply",
+        pose=FLAT,
+        low=0,
+        high=3,
+        nominal=rectangle(0, 0, x1=120, y1=90),
+        marks=(),
+        profile=Profile(outer=rectangle(0, 0, x1=120, y1=90).outer, holes=(rectangle(10, 10, x1=110, y1=80).outer[::-1],)),
+    )
     plan = planned([a_part(STAKE), frame], laid(Placement(part="frame", copy=0, turn=0, x=20, y=20), Placement(part="label", copy=0, turn=0, x=70, y=60)))
     assert plan.sheets[1].lay.kind is LayKind.TURNED
     assert "opening of another" in plan.sheets[1].lay.why.text
@@ -125,8 +136,9 @@ def test_what_lies_in_an_opening_is_not_turned_over_there() -> None:
 
 
 @settings(max_examples=40, deadline=None)
-@given(turn=st.sampled_from(Turn), spot=st.tuples(st.integers(70, 220), st.integers(40, 140)), quarter=st.sampled_from((0, 90, 180, 270)),
-       mirrored=st.booleans())  # fmt: skip
+@given(
+    turn=st.sampled_from(Turn), spot=st.tuples(st.integers(70, 220), st.integers(40, 140)), quarter=st.sampled_from((0, 90, 180, 270)), mirrored=st.booleans()
+)
 def test_a_turned_sheet_shows_each_mark_at_its_place_on_the_part(turn: Turn, spot: tuple[int, int], quarter: int, mirrored: bool) -> None:
     place = Placement(part="label", copy=0, turn=quarter, x=spot[0], y=spot[1], mirrored=mirrored)
     plan = planned([a_part(STAKE)], laid(place), PlanChoices(second=SecondSide.MARKS, turn=turn))
@@ -149,21 +161,23 @@ def test_a_turned_sheet_shows_each_mark_at_its_place_on_the_part(turn: Turn, spo
 
 @given(st.lists(st.tuples(st.integers(0, 3), st.integers(0, 2)), min_size=1, max_size=6, unique=True), st.integers(140, 400), st.integers(110, 300))
 def test_marks_tell_every_wrong_way_to_lay_the_sheet(cells: list[tuple[int, int]], width: int, height: int) -> None:
-    sheet = rectangle(0, 0, width, height).outer
-    taken = [rectangle(x, y, x + width / 5, y + height / 4).outer for x, y in ((8 + c * width / 4, 8 + r * height / 3) for c, r in cells)]
-    marks = mark_places(sheet, (600, 400), taken)
+    sheet = rectangle(0, 0, x1=width, y1=height).outer
+    taken = [rectangle(x, y, x1=x + width / 5, y1=y + height / 4).outer for x, y in ((8 + c * width / 4, 8 + r * height / 3) for c, r in cells)]
+    marks = mark_places(sheet, (600, 400), taken=taken)
     assume(marks)
     assert all(Polygon(r).distance(Point(m)) >= RADIUS + CLEAR - 1e-6 for m in marks for r in taken)
     assert all(RADIUS + CLEAR - 0.01 <= x <= width - RADIUS - CLEAR + 0.01 and RADIUS + CLEAR - 0.01 <= y <= height - RADIUS - CLEAR + 0.01 for x, y in marks)
-    askew = about(math.radians(0.4), (0, 0), (0.7, -0.5))
+    askew = about(math.radians(0.4), (0, 0), end=(0.7, -0.5))
     right = read_marks(marks, [askew(m) for m in reversed(marks)])
     assert not right.problem
     assert right.off < 1e-6
     assert right.move.degrees == pytest.approx(0.4, abs=1e-6)
     wrong = {
-        "not turned": [(width - x, y) for x, y in marks], "not turned, round": [(x, height - y) for x, y in marks],
-        "other edge": [(width - x, height - y) for x, y in marks], "a quarter": [(height - y, x) for x, y in marks],
-    }  # fmt: skip
+        "not turned": [(width - x, y) for x, y in marks],
+        "not turned, round": [(x, height - y) for x, y in marks],
+        "other edge": [(width - x, height - y) for x, y in marks],
+        "a quarter": [(height - y, x) for x, y in marks],
+    }
     for way, found in wrong.items():
         assert read_marks(marks, [askew(p) for p in found]).problem, way
 
@@ -185,7 +199,7 @@ def test_the_mismatch_is_what_many_readings_come_to() -> None:
 
     chance = random.Random(5)
     marks, corner = ((10.0, 10.0), (290.0, 14.0), (30.0, 180.0)), (290.0, 190.0)
-    limit = mismatch(marks, [corner], 0.0)
+    limit = mismatch(marks, [corner], position_sd=0.0)
     off = []
     for _ in range(800):
         move = fitted(marks, [(x + chance.gauss(0, 0.1), y + chance.gauss(0, 0.1)) for x, y in marks])
@@ -211,12 +225,12 @@ def test_a_thick_sheet_is_cut_from_both_sides_and_falls_apart_only_in_the_second
     assert (cut["label"].passes, cut["label"].path.through, cut[REGISTRATION].passes, cut[REGISTRATION].path.through) == (2, False, 5, True)
     (outer,) = [s for s in front.strokes if s.path.operation is Operation.OUTER]
     assert (outer.passes, outer.path.through) == (3, True)
-    to = turning(Turn.SIDEWAYS, 300, 200)
+    to = turning(Turn.SIDEWAYS, 300, height=200)
     assert Polygon([to(p) for p in sampled(cut["label"].path.contour)]).symmetric_difference(Polygon(sampled(outer.path.contour))).area < 1e-6
 
 
 def test_without_room_for_marks_the_files_are_held_back() -> None:
-    whole = a_part(rectangle(0, 0, 64, 34).outer)
+    whole = a_part(rectangle(0, 0, x1=64, y1=34).outer)
     tight = laid(Placement(part="label", copy=0, turn=0, x=1, y=1), width=66, height=36)
     plan = planned([whole], tight, PlanChoices(second=SecondSide.MARKS))
     assert told(plan, "no_room_for_marks").severity is Severity.MUST
@@ -278,7 +292,7 @@ def test_a_text_on_the_back_reads_right_from_there() -> None:
 
 
 def test_three_marks_have_three_different_distances() -> None:
-    marks = mark_places(rectangle(0, 0, 600, 400).outer, (600, 400), [rectangle(40, 40, 560, 360).outer])
+    marks = mark_places(rectangle(0, 0, x1=600, y1=400).outer, (600, 400), taken=[rectangle(40, 40, x1=560, y1=360).outer])
     sides = sorted(math.dist(a, b) for a, b in combinations(marks, 2))
     assert sides[1] - sides[0] > 6
     assert sides[2] - sides[1] > 6

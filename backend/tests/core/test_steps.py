@@ -64,7 +64,7 @@ def test_an_order_is_free_of_problems_exactly_when_brute_force_finds_a_way_in_fo
     assert all(len(s.parts) == 1 for s in found.steps)
     assert possible(assembly.parts, tuple(keys))
     Random(seed).shuffle(keys)
-    planned = in_order(assembly.parts, tuple(keys), found)
+    planned = in_order(assembly.parts, tuple(keys), found=found)
     assert (not any(p.problem for p in planned)) is possible(assembly.parts, tuple(keys))
 
 
@@ -76,7 +76,7 @@ def test_a_sub_assembly_by_hand_is_put_together_apart_and_goes_in_as_one(seed: i
     keys = [step_id(s.parts) for s in found.steps]
     random.shuffle(keys)
     group = tuple(sorted(random.sample(keys, random.randint(2, len(keys) - 1))))
-    steps = guide(assembly, found, STOCKS, wanted=tuple(keys), apart=(group, ("moon", group[0]), (group[0], *(k for k in keys if k not in group))))
+    steps = guide(assembly, found, stocks=STOCKS, wanted=tuple(keys), apart=(group, ("moon", group[0]), (group[0], *(k for k in keys if k not in group))))
     whole = step_id(group)
     inner, outer = tuple(s.key for s in steps if s.within), tuple(s.key for s in steps if not s.within)
     assert sorted(inner) == sorted(group)
@@ -98,7 +98,7 @@ class Pairs:
 
 
 def test_what_leaves_only_as_a_group_is_put_together_first_from_a_part_that_is_laid_down() -> None:
-    removals, locked = take_apart({0, 1, 2, 3}, Pairs(), [(0.0, 0.0, 1.0), (1.0, 0.0, 0.0)], [0, 1, 2, 3])
+    removals, locked = take_apart({0, 1, 2, 3}, Pairs(), ways=[(0.0, 0.0, 1.0), (1.0, 0.0, 0.0)], order=[0, 1, 2, 3])
     assert not locked
     assert [group for group, _ in removals] == [{0, 1}, {0}, {1}, {2}]
     assert [w.out for _, w in removals] == [(0, 0, 1), (1, 0, 0), (0, 0, 1), (1, 0, 0)]
@@ -114,7 +114,7 @@ def test_whether_an_order_exists_agrees_with_all_orders_tried() -> None:
 def test_steps_that_are_gone_are_forgotten_and_new_ones_come_last() -> None:
     assembly = build(a_box(), STOCKS)
     found = assembly_order(assembly.parts)
-    planned = in_order(assembly.parts, ("moon", "left", "left"), found)
+    planned = in_order(assembly.parts, ("moon", "left", "left"), found=found)
     assert sorted(p for s in planned for p in s.step.parts) == sorted(p.id for p in assembly.parts)
     assert planned[0].key == "left"
 
@@ -128,7 +128,7 @@ def test_hints_say_glue_mallet_film_reach_and_what_shuts_in() -> None:
         edits={"lid": PanelEdit(stock="acrylic")},
     )
     assembly = build(design, stocks)
-    steps = guide(assembly, assembly_order(assembly.parts), stocks, notes={"base": "Show face down"})
+    steps = guide(assembly, assembly_order(assembly.parts), stocks=stocks, notes={"base": "Show face down"})
     by = {s.key: s for s in steps}
     kinds = {k: {h.kind for h in s.hints} for k, s in by.items()}
     assert HintKind.GLUE in kinds["plate"] | kinds["base"]
@@ -142,12 +142,14 @@ def test_hints_say_glue_mallet_film_reach_and_what_shuts_in() -> None:
 
 def test_a_hand_does_not_reach_the_floor_of_a_narrow_box() -> None:
     def reached(width: float) -> bool:
-        design = a_box(BoxNumbers(width=width, depth=width, height=120, top=Top.OPEN), added=(
-            OnFace(id="plate", label="Plate", stock="walls", host="base", x=15, y=15, width=20, height=20),))  # fmt: skip
+        design = a_box(
+            BoxNumbers(width=width, depth=width, height=120, top=Top.OPEN),
+            added=(OnFace(id="plate", label="Plate", stock="walls", host="base", x=15, y=15, width=20, height=20),),
+        )
         assembly = build(design, STOCKS)
         found = assembly_order(assembly.parts)
         last = (*(k for k in (step_id(s.parts) for s in found.steps) if k != "plate"), "plate")
-        step = next(s for s in guide(assembly, found, STOCKS, wanted=last) if s.key == "plate")
+        step = next(s for s in guide(assembly, found, stocks=STOCKS, wanted=last) if s.key == "plate")
         return any(h.kind is HintKind.REACH for h in step.hints)
 
     assert reached(60)
@@ -156,8 +158,8 @@ def test_a_hand_does_not_reach_the_floor_of_a_narrow_box() -> None:
 
 def test_the_guide_has_a_picture_for_each_step_and_every_part_on_its_last_page() -> None:
     assembly = build(a_box(), STOCKS)
-    steps = guide(assembly, assembly_order(assembly.parts), STOCKS, notes={"lid": "Last of all"})
-    pages = [p.extract_text() for p in PdfReader(io.BytesIO(guide_pdf(assembly, steps, {}, title="Seed packet drawer", revision=3))).pages]
+    steps = guide(assembly, assembly_order(assembly.parts), stocks=STOCKS, notes={"lid": "Last of all"})
+    pages = [p.extract_text() for p in PdfReader(io.BytesIO(guide_pdf(assembly, steps, colours={}, title="Seed packet drawer", revision=3))).pages]
     assert len(pages) == -(-len(steps) // 6) + 1
     for part in assembly.parts:
         assert any(part.label in p for p in pages[:-1])
@@ -175,12 +177,12 @@ def test_a_thicker_sheet_tightens_and_a_wider_beam_loosens_every_slot_by_as_much
     assembly = build(design, stocks)
     before = {o.meeting: o.odds.clearance for o in meeting_odds(assembly, stocks)}
     shifts = {k: Shift(thickness=thicker, kerf=wider) for k in stocks}
-    after = {o.meeting: o.odds.clearance for o in shifted_odds(assembly, stocks, shifts)}
+    after = {o.meeting: o.odds.clearance for o in shifted_odds(assembly, stocks, shifts=shifts)}
     for m in assembly.meetings:
         if m.clearance is not None:
             by = m.kerf_share * wider - (thicker if m.thickness_sd else 0.0)
             assert after[m.id] - before[m.id] == pytest.approx(by, abs=1e-9)
-    assert [o.odds for o in shifted_odds(assembly, stocks, {})] == [o.odds for o in meeting_odds(assembly, stocks)]
+    assert [o.odds for o in shifted_odds(assembly, stocks, shifts={})] == [o.odds for o in meeting_odds(assembly, stocks)]
 
 
 def test_the_test_that_helps_most_is_of_what_is_known_worst() -> None:

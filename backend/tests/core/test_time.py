@@ -45,23 +45,36 @@ def polygon(count: int, radius: float, at: tuple[float, float] = (100.0, 100.0),
 
 
 def plate(profile: Profile, *marks: Mark) -> Part:
-    return Part(id="p", label="p", stock="ply", pose=Pose(origin=(0, 0, 0), x=(1, 0, 0), y=(0, 1, 0)), low=0, high=3, profile=profile, nominal=profile,
-                marks=marks)  # fmt: skip
+    return Part(
+        id="p", label="p", stock="ply", pose=Pose(origin=(0, 0, 0), x=(1, 0, 0), y=(0, 1, 0)), low=0, high=3, profile=profile, nominal=profile, marks=marks
+    )
 
 
 def planned(part: Part, turn: int = 0, settings: Settings = SETTINGS) -> CutPlan:
     place = Placement(part="p", copy=0, turn=turn, x=10.0 if turn == 0 else 390.0, y=10.0)
-    sheet = SheetLayout(sheet="s", copy=0, stock="ply", name="s", width=600, height=400, ring=((0, 0), (600, 0), (600, 400), (0, 400)), placements=(place,),
-                        utilisation=0.5, leftover=None)  # fmt: skip
+    sheet = SheetLayout(
+        sheet="s",
+        copy=0,
+        stock="ply",
+        name="s",
+        width=600,
+        height=400,
+        ring=((0, 0), (600, 0), (600, 400), (0, 400)),
+        placements=(place,),
+        utilisation=0.5,
+        leftover=None,
+    )
     nesting = Nesting(sheets=(sheet,), unplaced=(), utilisation=0.5, price=1.0)
-    return cut_plan(Assembly(parts=(part,), meetings=(), findings=()), nesting, STOCKS, MACHINE, {"ply": settings}, images={"7": CORNER})
+    return cut_plan(
+        Assembly(parts=(part,), meetings=(), findings=()), nesting, stocks=STOCKS, machine=MACHINE, settings={"ply": settings}, images={"7": CORNER}
+    )
 
 
 def engraved(*rings: Ring) -> list[Mark]:
     return [Mark(line=r, operation=Operation.ENGRAVE) for r in rings]
 
 
-BLANK = rectangle(0, 0, 200, 180)
+BLANK = rectangle(0, 0, x1=200, y1=180)
 TEETH = tuple(p for i in range(23, -1, -1) for p in ((8.0 * i + 6, 70.0), (8.0 * i + 6, 30.0), (8.0 * i + 2, 30.0), (8.0 * i + 2, 70.0)))
 HOLES = [Circle(x=15 + 19 * (i % 10), y=15 + 19 * (i // 10), radius=3 + i % 5) for i in range(80)]
 RANDOM = Random(5)
@@ -99,22 +112,24 @@ def test_rows_fill_their_area_and_the_faster_way_is_taken(corners: int, radius: 
     area = abs(sum(a[0] * b[1] - b[0] * a[1] for a, b in zip(ring, (*ring[1:], ring[0]), strict=True))) / 2
     burned = math.fsum(math.dist(a, b) for a, b in zip(rows[::2], rows[1::2], strict=True)) * 0.25
     assert burned == pytest.approx(area, rel=0.02, abs=0.6 * radius)
-    by_rows = {way: sweep_time(sweeps_of(raster_rows([ring], 0.25, upright=way)), 250.0, MACHINE) for way in (True, False)}
-    seconds, way = raster_time([ring], 250.0, 0.25, MACHINE)
+    by_rows = {way: sweep_time(sweeps_of(raster_rows([ring], 0.25, upright=way)), 250.0, machine=MACHINE) for way in (True, False)}
+    seconds, way = raster_time([ring], 250.0, interval=0.25, machine=MACHINE)
     assert seconds == pytest.approx(by_rows[way])
     assert seconds <= 1.03 * min(by_rows.values())
 
 
 def engraving(x: float, y: float, w: float, h: float, name: str, copy: int = 0) -> CutPath:
-    return CutPath(id=f"{name}.{copy}/engrave", part=name, copy=copy, operation=Operation.ENGRAVE, contour=contour_of(rectangle(x, y, x + w, y + h).outer))
+    return CutPath(
+        id=f"{name}.{copy}/engrave", part=name, copy=copy, operation=Operation.ENGRAVE, contour=contour_of(rectangle(x, y, x1=x + w, y1=y + h).outer)
+    )
 
 
 def sweeps(paths: list[CutPath]) -> float:
-    return math.fsum(engraving_time(p, 250.0, 0.1, MACHINE, {})[0] + MACHINE.pierce for p in paths)
+    return math.fsum(engraving_time(p, 250.0, interval=0.1, machine=MACHINE, images={})[0] + MACHINE.pierce for p in paths)
 
 
 def burned_area(paths: list[CutPath], interval: float = 0.1) -> float:
-    rows = [burned_rows(p, interval, {}, upright=engraving_time(p, 250.0, interval, MACHINE, {})[1]) for p in paths]
+    rows = [burned_rows(p, interval, images={}, upright=engraving_time(p, 250.0, interval=interval, machine=MACHINE, images={})[1]) for p in paths]
     return math.fsum(math.dist(a, b) * interval for r in rows for a, b in zip(r[::2], r[1::2], strict=True))
 
 
@@ -124,7 +139,7 @@ boxes = st.tuples(st.integers(0, 300), st.integers(0, 200), st.integers(2, 40), 
 @given(st.lists(st.tuples(boxes, st.integers(0, 2)), min_size=1, max_size=9))
 def test_areas_engraved_together_lose_nothing_and_take_no_longer(some: list[tuple[tuple[int, int, int, int], int]]) -> None:
     paths = [replace(engraving(*box, name="abc"[part], copy=i)) for i, (box, part) in enumerate(some)]
-    joined = engraved_together(paths, SETTINGS, MACHINE)
+    joined = engraved_together(paths, SETTINGS, machine=MACHINE)
     assert sorted(c.segments[0].start for p in joined for c in p.contours) == sorted(p.contour.segments[0].start for p in paths)
     whole = unary_union([box(x, y, x + w, y + h) for (x, y, w, h), _ in some]).area
     apart = sum(w * h for (_, _, w, h), _ in some)
@@ -136,7 +151,7 @@ def test_areas_engraved_together_lose_nothing_and_take_no_longer(some: list[tupl
 def test_a_line_of_letters_is_one_engraving_and_two_corners_of_a_sheet_are_two() -> None:
     letters = [engraving(10 + 6 * i, 20, 4, 5, name="a", copy=0) for i in range(10)]
     far = engraving(500, 20, 4, 5, name="b")
-    joined = engraved_together([*letters, far], SETTINGS, MACHINE)
+    joined = engraved_together([*letters, far], SETTINGS, machine=MACHINE)
     assert sorted(len(p.contours) for p in joined) == [1, 10]
     # By hand: 50 rows, each 58 mm wide, 5 mm of overscan at either end, 250 mm/s, turned in 2 * 250 / 3000 s.
     assert sweeps(joined[:1]) == pytest.approx(50 * (68 / 250 + 500 / 3000) + MACHINE.pierce, rel=1e-6)
@@ -144,7 +159,7 @@ def test_a_line_of_letters_is_one_engraving_and_two_corners_of_a_sheet_are_two()
 
 
 def hints(*paths: CutPath) -> dict[str, float]:
-    found = engraving_hints([(p, 250.0, 0.1, 1) for p in paths], MACHINE, {}, {"a": "Lid"})
+    found = engraving_hints([(p, 250.0, 0.1, 1) for p in paths], MACHINE, images={}, labels={"a": "Lid"})
     return {f.code: f.facts["seconds"] for f in found}
 
 
@@ -156,7 +171,7 @@ def test_a_frame_that_crosses_an_empty_middle_is_better_divided_and_the_saving_i
     two = 2 * 60 * (40 / 250 + 500 / 3000) + MACHINE.pierce
     assert hints(joined)["engraving_divided"] == pytest.approx(one - two, rel=1e-6)
     assert not hints(*bars)
-    assert len(engraved_together(bars, SETTINGS, MACHINE)) == 2  # which the plan does by itself where they are areas of their own
+    assert len(engraved_together(bars, SETTINGS, machine=MACHINE)) == 2  # which the plan does by itself where they are areas of their own
 
 
 def test_tall_engravings_tell_what_upright_rows_save() -> None:

@@ -61,14 +61,14 @@ def nearest(gates: list[list[Gate]], parent: list[int], phase: list[int]) -> flo
 @given(st.integers(0, 10**6), st.integers(1, 40))
 def test_whatever_the_job_what_must_come_first_does_and_the_nearest_way_is_not_beaten_by(seed: int, count: int) -> None:
     gates, closed, parent, phase = some_paths(Random(seed), count)
-    order, chosen = shortest(gates, closed, parent, phase)
+    order, chosen = shortest(gates, closed, parent=parent, phase=phase)
     assert sorted(order) == list(range(count))
     place = {i: k for k, i in enumerate(order)}
     assert all(p < 0 or place[i] < place[p] for i, p in enumerate(parent))
     assert [phase[i] for i in order] == sorted(phase)
     assert all(0 <= g < len(gates[i]) for i, g in zip(order, chosen, strict=True))
     assert walked(order, chosen, gates) <= nearest(gates, parent, phase) + 1e-6
-    assert shortest(gates, closed, parent, phase) == (order, chosen)
+    assert shortest(gates, closed, parent=parent, phase=phase) == (order, chosen)
 
 
 @settings(max_examples=25, deadline=None)
@@ -77,7 +77,7 @@ def test_of_a_few_paths_the_shortest_way_of_all_is_found(seed: int, heat: float)
     """Against every order and every gate, with what must come first and with places that are hot."""
     random = Random(seed)
     gates, closed, parent, phase = some_paths(random, 6)
-    order, chosen = shortest(gates, closed, parent, phase, heat=heat)
+    order, chosen = shortest(gates, closed, parent=parent, phase=phase, heat=heat)
     best = math.inf
     for tried in itertools.permutations(range(6)):
         place = {i: k for k, i in enumerate(tried)}
@@ -95,7 +95,7 @@ def test_many_paths_are_far_better_than_nearest_first() -> None:
         at = [(random.uniform(0, 600), random.uniform(0, 400)) for _ in range(300)]
         gates = [[(p, p)] for p in at]
         parent, phase = [-1] * 300, [0] * 300
-        order, chosen = shortest(gates, [True] * 300, parent, phase)
+        order, chosen = shortest(gates, [True] * 300, parent=parent, phase=phase)
         shares.append(walked(order, chosen, gates) / nearest(gates, parent, phase))
     assert sum(shares) / len(shares) < 0.86, shares
 
@@ -110,10 +110,15 @@ def rectangle(name: str, x: float, y: float, w: float, h: float, operation: Oper
 
 def test_small_parts_and_slivers_are_cut_late_but_not_after_what_they_lie_in() -> None:
     paths = [
-        rectangle("small", 5, 5, 12, 60), rectangle("sliver", 30, 5, 25, 280), rectangle("large", 100, 5, 80, 80), rectangle("host", 200, 5, 90, 90),
-        rectangle("drop", 210, 15, 60, 60, Operation.INNER), rectangle("in drop", 215, 20, 10, 10), rectangle("held", 60, 5, 12, 60, bridges=2),
+        rectangle("small", 5, 5, 12, 60),
+        rectangle("sliver", 30, 5, 25, 280),
+        rectangle("large", 100, 5, 80, 80),
+        rectangle("host", 200, 5, 90, 90),
+        rectangle("drop", 210, 15, 60, 60, Operation.INNER),
+        rectangle("in drop", 215, 20, 10, 10),
+        rectangle("held", 60, 5, 12, 60, bridges=2),
         CutPath(id="line", part="line", copy=0, operation=Operation.SCORE, contour=Contour(segments=(Segment(start=(1, 1), end=(9, 9)),), closed=False)),
-    ]  # fmt: skip
+    ]
     order = [p.id for p in cutting_order(paths, Rules(slat_pitch=20))[0]]
     assert order[0] == "line"
     assert set(order[-2:]) == {"small", "sliver"}
@@ -123,9 +128,9 @@ def test_small_parts_and_slivers_are_cut_late_but_not_after_what_they_lie_in() -
 
 def test_lines_from_edge_to_edge_are_cut_before_the_outline_that_they_divide() -> None:
     lines = [
-        CutPath(id=f"{y}", part="p", copy=0, operation=Operation.INNER,
-                contour=Contour(segments=(Segment(start=(10, y), end=(90, y)),), closed=False)) for y in range(20, 80, 10)
-    ]  # fmt: skip
+        CutPath(id=f"{y}", part="p", copy=0, operation=Operation.INNER, contour=Contour(segments=(Segment(start=(10, y), end=(90, y)),), closed=False))
+        for y in range(20, 80, 10)
+    ]
     ordered, _ = cutting_order([rectangle("outline", 10, 10, 80, 80), *lines])
     assert ordered[-1].id == "outline"
 
@@ -182,7 +187,7 @@ def test_a_moved_cut_keeps_its_time_and_the_clock_runs_on() -> None:
     _, _, plan, _ = job()
     strokes = plan.sheets[0].strokes
     at, last = next((i, r[1]) for i, r in enumerate(ranges_of([s.path for s in strokes])) if r[1] > i)
-    after = moved_stroke(plan, 0, strokes[at].path.id, last, MACHINE)
+    after = moved_stroke(plan, 0, path=strokes[at].path.id, to=last, machine=MACHINE)
     moved = after.sheets[0].strokes
     assert [s.path.id for s in moved[:at]] == [s.path.id for s in strokes[:at]]
     assert moved[last].path == strokes[at].path
@@ -190,11 +195,11 @@ def test_a_moved_cut_keeps_its_time_and_the_clock_runs_on() -> None:
     assert sum(s.end - s.burn_from for s in moved) == pytest.approx(sum(s.end - s.burn_from for s in strokes))
     assert after.sheets[0].seconds == pytest.approx(sum(after.sheets[0].by_operation.values()))
     assert after.seconds - plan.seconds == pytest.approx(after.sheets[0].seconds - plan.sheets[0].seconds)
-    back = moved_stroke(after, 0, strokes[at].path.id, at, MACHINE)
+    back = moved_stroke(after, 0, path=strokes[at].path.id, to=at, machine=MACHINE)
     assert back.sheets[0].travel == pytest.approx(plan.sheets[0].travel)
     assert [s.path.id for s in back.sheets[0].strokes] == [s.path.id for s in strokes]
     outer = next(s.path.id for s in strokes if s.path.operation is Operation.OUTER)
     with pytest.raises(PlanError, match="so early"):
-        moved_stroke(plan, 0, outer, 0, MACHINE)
+        moved_stroke(plan, 0, path=outer, to=0, machine=MACHINE)
     with pytest.raises(PlanError, match="no such cut"):
-        moved_stroke(plan, 0, "moon", 0, MACHINE)
+        moved_stroke(plan, 0, path="moon", to=0, machine=MACHINE)

@@ -95,10 +95,18 @@ def test_sentences_are_told_in_each_unit_with_lists_and_plurals() -> None:
 
 @pytest.mark.parametrize(
     ("fact", "unit", "read"),
-    [(mm(3.05, digits=2), "in", "0.1201 in"), (mm(609.6, 304.8, digits=0), "in", "24.000 × 12.000 in"), (mm(12.7), "in/64", "1/2 in"),
-     (mm(2.5, digits=TRIMMED), "mm", "2.5 mm"), (mm(0.16, digits=3), "thou", "6.3 thou"), (Area(12.0), "in", "0.0186 in²"), (Speed(20.0), "in", "0.7874 in/s"),
-     (Volume(16.4), "thou", "0.001 in³"), (Speed(20.0), "mm", "20 mm/s")],
-)  # fmt: skip
+    [
+        (mm(3.05, digits=2), "in", "0.1201 in"),
+        (mm(609.6, 304.8, digits=0), "in", "24.000 × 12.000 in"),
+        (mm(12.7), "in/64", "1/2 in"),
+        (mm(2.5, digits=TRIMMED), "mm", "2.5 mm"),
+        (mm(0.16, digits=3), "thou", "6.3 thou"),
+        (Area(12.0), "in", "0.0186 in²"),
+        (Speed(20.0), "in", "0.7874 in/s"),
+        (Volume(16.4), "thou", "0.001 in³"),
+        (Speed(20.0), "mm", "20 mm/s"),
+    ],
+)
 def test_a_fact_is_told_in_its_readers_unit_on_paper_as_on_the_screen(fact: Fact, unit: str, read: str) -> None:
     assert plain(say("mend.number", number="It is", value=fact), unit) == f"It is {read}"  # the same table stands in the front end
 

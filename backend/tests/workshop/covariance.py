@@ -149,7 +149,7 @@ def _same_marks(some: list[Mark], others: list[Mark], *, mirrored: bool) -> bool
 
 def same_size(design: Design, one: str, two: str, stocks: dict[str, Stock], drawings: Mapping[str, Drawing]) -> bool:
     """Tell whether two panels are equally large, before anything is cut out of them."""
-    plan = arranged(replace(design, features=()), stocks, drawings, BED)  # letters are not mirrored: over an edge they take away otherwise
+    plan = arranged(replace(design, features=()), stocks, drawings=drawings, bed=BED)  # letters are not mirrored: over an edge they take away otherwise
     panels = {p.id: p for p in (*plan.ghosts, *plan.panels)}  # edges that end at a panel that was taken away still do
     if one not in panels or two not in panels:
         return True

@@ -76,7 +76,7 @@ def made(project: Project, *, pdf: bool = False) -> Job:
     images = {k: d.image for k, d in project.drawings.items()}
     try:
         with patch.multiple(tour, **FEW_STEPS):
-            plan = cut_plan(assembly, nesting, used, project.machine, settings, choices=project.choices, images=images)
+            plan = cut_plan(assembly, nesting, stocks=used, machine=project.machine, settings=settings, choices=project.choices, images=images)
     except PlanError as problem:
         raise Refused(problem.message) from None
     stops = [f for f in plan.findings if f.severity is Severity.MUST]
@@ -93,9 +93,12 @@ def _packed(project: Project, assembly: Assembly) -> Nesting:
         own = [p for p in wanted if p.stock == stock]
         halves = halves_of(own, [p.id for p in own if project.rules["pairs"] and _two_faced(assembly, p.id)])
         rules = NestRules(
-            margin=5.0, spacing=round(project.stocks[stock].kerf.value, 4) if project.common else 3.0,
-            turns=HALF_TURNS if project.rules["grain"] else QUARTER_TURNS, bed_width=900.0, bed_height=600.0,
-        )  # fmt: skip
+            margin=5.0,
+            spacing=round(project.stocks[stock].kerf.value, 4) if project.common else 3.0,
+            turns=HALF_TURNS if project.rules["grain"] else QUARTER_TURNS,
+            bed_width=900.0,
+            bed_height=600.0,
+        )
         kinds = [SheetKind(id=f"{stock}-whole", stock=stock, name=f"{stock} sheet", width=860.0, height=580.0, count=12, price=8.0)]
         if project.seed % 3 == 0:
             ring = ((0.0, 0.0), (300.0, 0.0), (300.0, 120.0), (160.0, 240.0), (0.0, 240.0))
@@ -106,7 +109,7 @@ def _packed(project: Project, assembly: Assembly) -> Nesting:
             raise Refused(problem.message) from None
         if project.common:
             by_id = {p.id: p for p in apart(own, halves)}
-            packed = replace(packed, sheets=tuple(pushed_together(s, by_id, rules) for s in packed.sheets))
+            packed = replace(packed, sheets=tuple(pushed_together(s, by_id, rules=rules) for s in packed.sheets))
         found.append(laid_together(packed, halves))
     return joined(found)
 
@@ -119,7 +122,7 @@ def _rows(project: Project, own: list[NestPart], halves: object, kinds: list[She
     grid = Grid(columns=r.choice([0, 2, 3]), rows=r.choice([0, 1, 2]), gap_x=r.choice([None, 5.0]), gap_y=r.choice([None, 7.5]))
     part = r.choice(own)
     project.story.append(f"rows of {part.id}: {grid}")
-    return in_rows(part, kinds, rules, own, grid=grid)
+    return in_rows(part, kinds, rules=rules, parts=own, grid=grid)
 
 
 def _two_faced(assembly: Assembly, part: str) -> bool:
@@ -147,18 +150,36 @@ def _job(project: Project, assembly: Assembly, nesting: Nesting, plan: CutPlan, 
     of = max(s.number for s in plan.sheets)
     for s in plan.sheets:
         file = SheetFile(project="Second workshop", revision=1, of=of, plan=s, machine=project.machine, images=images)
-        runs.append(RunFiles(
-            number=s.number, sheet=nesting.sheets[s.number - 1].ring, width=s.width, height=s.height, stock=s.stock,
-            lie=Lie(side=s.side.value, kind=s.lay.kind.value, turn=s.lay.turn.value if s.lay.turn else "", marks=s.lay.marks, turns=s.lay.turns),
-            through=all(k.path.through for k in s.strokes),
-            strokes=[_planned(k) for k in s.strokes],
-            svg=sheet_svg(file), dxf=sheet_dxf(file), gcode=sheet_gcode(file), pdf=sheet_pdf(file) if pdf else b"",
-        ))  # fmt: skip
+        runs.append(
+            RunFiles(
+                number=s.number,
+                sheet=nesting.sheets[s.number - 1].ring,
+                width=s.width,
+                height=s.height,
+                stock=s.stock,
+                lie=Lie(side=s.side.value, kind=s.lay.kind.value, turn=s.lay.turn.value if s.lay.turn else "", marks=s.lay.marks, turns=s.lay.turns),
+                through=all(k.path.through for k in s.strokes),
+                strokes=[_planned(k) for k in s.strokes],
+                svg=sheet_svg(file),
+                dxf=sheet_dxf(file),
+                gcode=sheet_gcode(file),
+                pdf=sheet_pdf(file) if pdf else b"",
+            )
+        )
     return Job(
-        story="; ".join(project.story), assembly=assembly, stocks=project.stocks, machine=project.machine, place=project.machine.kerf_place, runs=runs,
-        pieces=pieces, wanted=counted(assembly, project.wish.copies), unplaced={u.part: u.count for u in nesting.unplaced}, locate=project.choices.locate,
-        one_side=project.choices.second is SecondSide.NONE, rooms=_rooms_of(project),
-    )  # fmt: skip
+        story="; ".join(project.story),
+        assembly=assembly,
+        stocks=project.stocks,
+        machine=project.machine,
+        place=project.machine.kerf_place,
+        runs=runs,
+        pieces=pieces,
+        wanted=counted(assembly, project.wish.copies),
+        unplaced={u.part: u.count for u in nesting.unplaced},
+        locate=project.choices.locate,
+        one_side=project.choices.second is SecondSide.NONE,
+        rooms=_rooms_of(project),
+    )
 
 
 def _rooms_of(project: Project) -> list[InRoom]:
@@ -166,9 +187,17 @@ def _rooms_of(project: Project) -> list[InRoom]:
     if not project.design.items:
         return []
     at = {m.id: m for m in members_of(project.design, lambda body: build(body, project.stocks, drawings=project.drawings, bed=BED))}
-    return [InRoom(item=m.id, mouth=m.room.mouth, play=m.item.loose.play, closed=any(m.room.walls[k] for k in _towards(m.room.mouth)),
-                   within=m.item.loose.host if at[m.item.loose.host].room is not None else "")
-            for m in at.values() if m.room is not None and m.item is not None and m.item.loose is not None]  # fmt: skip
+    return [
+        InRoom(
+            item=m.id,
+            mouth=m.room.mouth,
+            play=m.item.loose.play,
+            closed=any(m.room.walls[k] for k in _towards(m.room.mouth)),
+            within=m.item.loose.host if at[m.item.loose.host].room is not None else "",
+        )
+        for m in at.values()
+        if m.room is not None and m.item is not None and m.item.loose is not None
+    ]
 
 
 def _towards(mouth: tuple[float, float, float]) -> list[int]:

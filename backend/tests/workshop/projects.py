@@ -142,8 +142,12 @@ def a_feature(r: Random, fid: str, panel: str, drawings: dict[str, Drawing], siz
         except NotchCoreError:
             continue
     if kind.id == "artwork":
-        f = replace(f, drawing="1", width=round(max(min(w, h) * r.uniform(0.2, 0.5), 1.0), 1),
-                    layers=(("black", r.choice(list(Burned))), ("red", r.choice([Burned.SCORE, None]))))  # fmt: skip
+        f = replace(
+            f,
+            drawing="1",
+            width=round(max(min(w, h) * r.uniform(0.2, 0.5), 1.0), 1),
+            layers=(("black", r.choice(list(Burned))), ("red", r.choice([Burned.SCORE, None]))),
+        )
     if kind.id == "picture":
         f = replace(f, drawing="2", width=round(max(min(w, h) * 0.3, 2.0), 1), turn=0.0)
     if isinstance(f, Window) and r.random() < 0.5:
@@ -156,7 +160,7 @@ def a_feature(r: Random, fid: str, panel: str, drawings: dict[str, Drawing], siz
 
 def _tilted(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
     """Return the design with one panel tipped, swung or spun, now and then."""
-    panels = [p.id for p in arranged(design, stocks, drawings, BED).panels if not p.piece_of]
+    panels = [p.id for p in arranged(design, stocks, drawings=drawings, bed=BED).panels if not p.piece_of]
     if r.random() > TILTS or not panels:
         return design
     one = r.choice(panels)
@@ -175,14 +179,20 @@ def _with_items(r: Random, design: Design, stocks: dict[str, Stock], drawings: d
 
     first = members_of(design, built)[0]
     if free := empty_rooms(design, first):
-        design = filled(design, first, r.choice([0.2, 0.5, 1.0]), [x.id for x in r.sample(free, min(len(free), 2))])
+        design = filled(design, first, play=r.choice([0.2, 0.5, 1.0]), rooms=[x.id for x in r.sample(free, min(len(free), 2))])
         if r.random() < 0.3:  # and something in what stands there
             inner = next(m for m in members_of(design, built) if m.item is not None)
-            design = filled(design, inner, 0.5) if empty_rooms(design, inner) else design
+            design = filled(design, inner, play=0.5) if empty_rooms(design, inner) else design
     if not design.items or r.random() < 0.4:
         numbers = _numbers(r, r.choice(["box", "stand", "case", "many_sided"]))
-        item = Item(id="more", label="More", design=Design(numbers=numbers, stocks=dict.fromkeys((x.id for x in FAMILIES[numbers.family].roles), "spare")),
-                    count=r.choice([1, 1, 3]), spares=r.choice([0, 0, 1]), turn=r.choice([0.0, 90.0, 35.0]))  # fmt: skip
+        item = Item(
+            id="more",
+            label="More",
+            design=Design(numbers=numbers, stocks=dict.fromkeys((x.id for x in FAMILIES[numbers.family].roles), "spare")),
+            count=r.choice([1, 1, 3]),
+            spares=r.choice([0, 0, 1]),
+            turn=r.choice([0.0, 90.0, 35.0]),
+        )
         design = replace(design, items=(*design.items, item), name=design.name or "First")
     inside = r.choice(design.items)
     if inside.design.numbers.family == "box" and r.random() < 0.5:
@@ -206,9 +216,8 @@ def drawn(seed: int) -> Project:
         family = stands.choice([f for f in FAMILIES if f not in FIRST])
     roles = [role.id for role in FAMILIES[family].roles]
     stocks = {
-        sid: make_stock(sid, round(r.uniform(1.5, 6.2), 2), kerf=round(r.uniform(0.06, 0.34), 3), family=r.choice(STOCKS))
-        for sid in [*roles, "spare", "trial"]
-    }  # fmt: skip
+        sid: make_stock(sid, round(r.uniform(1.5, 6.2), 2), kerf=round(r.uniform(0.06, 0.34), 3), family=r.choice(STOCKS)) for sid in [*roles, "spare", "trial"]
+    }
     if r.random() < 0.4:
         one = r.choice(roles)
         named = dict.fromkeys(roles, one)
@@ -219,13 +228,21 @@ def drawn(seed: int) -> Project:
     design = _edited(r, _divided_ribs(more, design, stocks), stocks, drawings, story)
     design = _on_pieces(more, _words_that_fit(more, _stood_in(more, design, story), stocks, drawings, story), story)
     story.insert(0, f"{family} {design.numbers}")
-    machine = Machine(id="m", name="Alder desk laser", bed_width=900.0, bed_height=600.0, kerf_place=_weighed(r, {
-        KerfPlace.PATHS: 6, KerfPlace.JOINTS: 2, KerfPlace.MACHINE: 1, KerfPlace.NONE: 1}))  # fmt: skip
+    machine = Machine(
+        id="m",
+        name="Alder desk laser",
+        bed_width=900.0,
+        bed_height=600.0,
+        kerf_place=_weighed(r, {KerfPlace.PATHS: 6, KerfPlace.JOINTS: 2, KerfPlace.MACHINE: 1, KerfPlace.NONE: 1}),
+    )
     choices = PlanChoices(
-        second=_weighed(r, {SecondSide.AUTO: 5, SecondSide.MARKS: 2, SecondSide.NONE: 1}), turn=r.choice(list(Turn)),
-        thick=tuple(roles) if r.random() < 0.1 else (), locate=r.random() < 0.2, numbers=_weighed(r, {Numbers.MAP: 4, Numbers.FRONT: 1, Numbers.BACK: 1}),
+        second=_weighed(r, {SecondSide.AUTO: 5, SecondSide.MARKS: 2, SecondSide.NONE: 1}),
+        turn=r.choice(list(Turn)),
+        thick=tuple(roles) if r.random() < 0.1 else (),
+        locate=r.random() < 0.2,
+        numbers=_weighed(r, {Numbers.MAP: 4, Numbers.FRONT: 1, Numbers.BACK: 1}),
         lead=r.choice([0.0, 0.0, 1.5, 3.0]),
-    )  # fmt: skip
+    )
     wish = Wish(copies=r.choice([1, 1, 1, 2, 3]))
     if wish.copies > 1:
         design = _with_spares(more, design, stocks, drawings, story)
@@ -239,8 +256,18 @@ def drawn(seed: int) -> Project:
     design = _with_items(Random(f"items {seed}"), design, stocks, drawings, story)
     common = machine.kerf_place is KerfPlace.PATHS and r.random() < 0.2
     story += [f"machine {machine.kerf_place}", str(choices), str(wish), f"common {common}"]
-    return Project(seed=seed, design=design, stocks=stocks, drawings=drawings, machine=machine, choices=choices, wish=wish, common=common,
-                   rules={"grain": r.random() < 0.2, "pairs": r.random() < 0.3}, story=story)  # fmt: skip
+    return Project(
+        seed=seed,
+        design=design,
+        stocks=stocks,
+        drawings=drawings,
+        machine=machine,
+        choices=choices,
+        wish=wish,
+        common=common,
+        rules={"grain": r.random() < 0.2, "pairs": r.random() < 0.3},
+        story=story,
+    )
 
 
 def _divided_ribs(r: Random, design: Design, stocks: dict[str, Stock]) -> Design:
@@ -268,7 +295,7 @@ def _words_that_fit(r: Random, design: Design, stocks: dict[str, Stock], drawing
     """Return the design with most of its words no wider than their panel, in its middle: what reaches over an edge is told, and not compared."""
     if not any(isinstance(f, Text) for f in design.features):
         return design
-    plan = arranged(replace(design, features=()), stocks, drawings, BED)
+    plan = arranged(replace(design, features=()), stocks, drawings=drawings, bed=BED)
     sizes = {p.id: bounds_of(p.envelope.outer) for p in (*plan.ghosts, *plan.panels)}
     features = []
     for f in design.features:
@@ -295,7 +322,7 @@ def _on_pieces(r: Random, design: Design, story: list[str]) -> Design:
 
 def _with_spares(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
     """Return the design with spares of a panel, which a batch has once and not for each copy."""
-    panels = sorted({p.id.partition(".")[0] for p in arranged(design, stocks, drawings, BED).panels})
+    panels = sorted({p.id.partition(".")[0] for p in arranged(design, stocks, drawings=drawings, bed=BED).panels})
     if not panels or r.random() < 0.3:
         return design
     one, spares = r.choice(panels), r.choice([1, 2])
@@ -307,7 +334,7 @@ def _lain_in(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict
     """Return the design with a rim on a panel's face and a piece that lies in its opening with play, now and then: copied, mirrored or scaled too."""
     if r.random() > 0.1:
         return design
-    plan = arranged(design, stocks, drawings, BED)
+    plan = arranged(design, stocks, drawings=drawings, bed=BED)
     panels = {p.id: bounds_of(p.envelope.outer) for p in plan.panels if p.id not in design.edits}
     if not panels:
         return design
@@ -319,8 +346,15 @@ def _lain_in(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict
         return design
     rim = OnFace(id="rim", label="Rim", stock="spare", host=host, back=r.random() < 0.4, x=x0 + 5, y=y0 + 5, width=width, height=height)
     aside = play / 2 + r.uniform(-0.4, 0.4) * play
-    piece = replace(rim, id="lain", label="Lain in", x=rim.x + (width - inner[0]) / 2 + aside, y=rim.y + (height - inner[1]) / 2 + play / 2,
-                    width=inner[0] - play, height=inner[1] - play)  # fmt: skip
+    piece = replace(
+        rim,
+        id="lain",
+        label="Lain in",
+        x=rim.x + (width - inner[0]) / 2 + aside,
+        y=rim.y + (height - inner[1]) / 2 + play / 2,
+        width=inner[0] - play,
+        height=inner[1] - play,
+    )
     added: list[Added] = [rim, piece]
     if r.random() < 0.4:
         elsewhere: dict[str, Any] = r.choice([{"move": (1500.0, 0.0, 0.0)}, {"mirror": Axis.X, "about": 1500.0}])
@@ -370,7 +404,7 @@ def _weighed(r: Random, some: dict[Any, int]) -> Any:
 
 
 def _edited(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
-    plan = arranged(design, stocks, drawings, BED)
+    plan = arranged(design, stocks, drawings=drawings, bed=BED)
     panels = {p.id: p for p in plan.panels}
     if not panels:
         raise Refused("no panels")
@@ -383,10 +417,20 @@ def _edited(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[
         return [k for k in panels if r.random() < share]
 
     for k in some(0.15):
-        changes: dict[str, Any] = r.choice([
-            {"copies": r.randint(2, 3)}, {"spares": 1}, {"bridges": r.randint(2, 4)}, {"reverse": True}, {"turned": True}, {"across": True},
-            {"stock": "spare"}, {"helper": True}, {"gone": True}, {"move": (0.0, 0.0, round(r.uniform(-3, 3), 1))},
-        ])  # fmt: skip
+        changes: dict[str, Any] = r.choice(
+            [
+                {"copies": r.randint(2, 3)},
+                {"spares": 1},
+                {"bridges": r.randint(2, 4)},
+                {"reverse": True},
+                {"turned": True},
+                {"across": True},
+                {"stock": "spare"},
+                {"helper": True},
+                {"gone": True},
+                {"move": (0.0, 0.0, round(r.uniform(-3, 3), 1))},
+            ]
+        )
         edits[k] = replace(edits.get(k, PanelEdit()), **changes)
         story.append(f"edit {k} {changes}")
     for k in some(0.06):
@@ -394,7 +438,7 @@ def _edited(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[
         story.append(f"outline {k}")
     shapes = Random(f"shape {story}")
     for k in [p for p in panels if shapes.random() < 0.05]:
-        seen = edges_of(design, stocks, k, drawings=drawings, bed=BED).seen
+        seen = edges_of(design, stocks, panel=k, drawings=drawings, bed=BED).seen
         edits[k] = replace(edits.get(k, PanelEdit()), shape=plainly_shaped(shapes, seen))
         story.append(f"shape {k} {edits[k].shape}")
     for n in range(r.choice([0, 0, 1, 2])):

@@ -28,8 +28,9 @@ def varied(r: Random, design: Design, other: Any, panels: Sequence[str], spare: 
     if r.random() < 0.5:
         there = [f.id for f in design.features]
         gone = tuple(r.sample(there, r.randint(0, len(there)))), tuple(r.sample(list(panels), min(len(panels), r.choice([0, 0, 1]))))
-        some.append(Variation(name="Lettering", chosen="all", alternatives=(
-            Alternative(name="all"), Alternative(name="few", features=gone[0], panels=gone[1]))))  # fmt: skip
+        some.append(
+            Variation(name="Lettering", chosen="all", alternatives=(Alternative(name="all"), Alternative(name="few", features=gone[0], panels=gone[1])))
+        )
     if r.random() < 0.4:
         role = r.choice(sorted(design.stocks))
         kept = Alternative(name="kept", stocks={role: design.stocks[role]})
@@ -43,8 +44,13 @@ def varied(r: Random, design: Design, other: Any, panels: Sequence[str], spare: 
             then = r.choice(about.options).value
         elif about.kind is NumberKind.LENGTH:
             then = round(float(now) * r.uniform(0.93, 1.0), 2)
-        some.append(Variation(name="One number", chosen="a", alternatives=(
-            Alternative(name="a", numbers={about.name: now}), Alternative(name="b", numbers={about.name: then}))))  # fmt: skip
+        some.append(
+            Variation(
+                name="One number",
+                chosen="a",
+                alternatives=(Alternative(name="a", numbers={about.name: now}), Alternative(name="b", numbers={about.name: then})),
+            )
+        )
     r.shuffle(some)
     design = replace(design, variations=tuple(some))
     choice = {name: r.choice(names) for name, names in choosable(design).items() if name != "Size" and r.random() < 0.5}

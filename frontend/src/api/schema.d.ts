@@ -645,26 +645,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/stocks/{stock_id}/advice": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Advice
-         * @description Return what would make the numbers of a stock better, and what it costs.
-         */
-        get: operations["advice"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/cards/{card_id}": {
         parameters: {
             query?: never;
@@ -2545,6 +2525,23 @@ export interface components {
             mates: string;
         };
         /**
+         * AdviceOut
+         * @description What would make a number better, and what it costs.
+         */
+        AdviceOut: {
+            what: components["schemas"]["Sentence"];
+            why: components["schemas"]["Sentence"];
+            /** Action */
+            action: string;
+            /** Minutes */
+            minutes: number;
+            /** Size Mm */
+            size_mm?: [
+                number,
+                number
+            ] | null;
+        };
+        /**
          * Beam
          * @description How the beam is set for one operation.
          */
@@ -3003,6 +3000,9 @@ export interface components {
             default_kerf_mm: number;
             /** Machine */
             machine: string;
+            /** Advice */
+            advice: components["schemas"]["AdviceOut"][];
+            row: components["schemas"]["RackRow"];
         };
         /**
          * Term
@@ -4239,23 +4239,6 @@ export interface components {
             kind: string;
             /** Tongue */
             tongue?: number | null;
-        };
-        /**
-         * AdviceOut
-         * @description What would make a number better, and what it costs.
-         */
-        AdviceOut: {
-            what: components["schemas"]["Sentence"];
-            why: components["schemas"]["Sentence"];
-            /** Action */
-            action: string;
-            /** Minutes */
-            minutes: number;
-            /** Size Mm */
-            size_mm?: [
-                number,
-                number
-            ] | null;
         };
         /** EnterIn */
         EnterIn: {
@@ -10396,30 +10379,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CardOut"];
-                };
-            };
-        };
-    };
-    advice: {
-        parameters: {
-            query?: {
-                machine?: number | null;
-            };
-            header?: never;
-            path: {
-                stock_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AdviceOut"][];
                 };
             };
         };

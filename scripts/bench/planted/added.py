@@ -24,8 +24,8 @@ FAULTS: tuple[Fault, ...] = (
     Fault(
         "a wall reaches past its edge for a neighbour that does not stand",
         "design/edits.py",
-        "wall(item.beside_only(others), panels, stocks)",
-        "wall(item, panels, stocks)",
+        "wall(item.beside_only(others), panels, stocks=stocks)",
+        "wall(item, panels, stocks=stocks)",
         "tests/core/test_added.py",
     ),
     Fault(
@@ -87,8 +87,8 @@ FAULTS: tuple[Fault, ...] = (
     Fault(
         "a plain shape loses its foot",
         "design/outlines.py",
-        "whole, seen, findings, going_on=True)",
-        "whole, seen, findings, going_on=False)",
+        "findings=findings, going_on=True)",
+        "findings=findings, going_on=False)",
         "tests/core/test_outlines.py",
     ),
     Fault(

@@ -26,8 +26,8 @@ FAULTS: tuple[Fault, ...] = (
     Fault(
         "a borrowed kerf counts as measured",
         "measure/kerf.py",
-        "trust=Trust.MEASURED if own else Trust.DEFAULT)",
-        "trust=Trust.MEASURED)",
+        "trust=Trust.MEASURED if own else Trust.DEFAULT,",
+        "trust=Trust.MEASURED,",
         "tests/apps/test_trust.py",
     ),
     Fault(

@@ -106,7 +106,7 @@ FAULTS: tuple[Fault, ...] = (
         "play = 0.0",
         "tests/core/test_jointkerf.py",
     ),
-    Fault("a design may hold no number", "design/edits.py", "            require(name, value, -REACH, REACH)", "            pass", "tests/core/test_edits.py"),
+    Fault("a design may hold no number", "design/edits.py", "            require(name, value, least=-REACH, most=REACH)", "            pass", "tests/core/test_edits.py"),
     Fault("ribs all break in one line", "design/families/crate.py", "itertools.cycle(ways)", "itertools.cycle(ways[:1])", "tests/core/test_edits.py"),
     Fault(
         "both sides of a break carry signs of their own",
@@ -145,7 +145,7 @@ FAULTS: tuple[Fault, ...] = (
     Fault(
         "a path may cross itself at nearly equal circles",
         "geom/contours.py",
-        "return [arcs if _is_clean(arcs) and _is_as_large(arcs, area.area, by) else contour_of(rings[0])]",
+        "return [arcs if _is_clean(arcs) and _is_as_large(arcs, area.area, by=by) else contour_of(rings[0])]",
         "return [arcs]",
         "tests/core/test_geometry.py",
     ),
@@ -153,8 +153,8 @@ FAULTS: tuple[Fault, ...] = (
     Fault(
         "a copy grows where a mate was taken away",
         "design/carrying.py",
-        "copied(item, self.plain[item.of], self.everything)",
-        "copied(item, self.plain[item.of], self.panels)",
+        "copied(item, self.plain[item.of], panels=self.everything)",
+        "copied(item, self.plain[item.of], panels=self.panels)",
         "tests/core/test_edits.py",
     ),
     Fault(

@@ -8,20 +8,20 @@ FAULTS: tuple[Fault, ...] = (
     Fault(
         "kerf is added inside out",
         "plan/paths.py",
-        "else grown_ring(profile.outer, profile.circles, kerf / 2))",
-        "else grown_ring(profile.outer, profile.circles, -kerf / 2))",
+        "else grown_ring(profile.outer, profile.circles, by=kerf / 2))",
+        "else grown_ring(profile.outer, profile.circles, by=-kerf / 2))",
     ),
     Fault(
         "half the kerf too much",
         "plan/paths.py",
-        "else grown_ring(profile.outer, profile.circles, kerf / 2))",
-        "else grown_ring(profile.outer, profile.circles, kerf))",
+        "else grown_ring(profile.outer, profile.circles, by=kerf / 2))",
+        "else grown_ring(profile.outer, profile.circles, by=kerf))",
     ),
     Fault(
         "holes grow by the kerf",
         "plan/paths.py",
-        "if joined else grown_ring(hole, profile.circles, -kerf / 2)",
-        "if joined else grown_ring(hole, profile.circles, kerf / 2)",
+        "if joined else grown_ring(hole, profile.circles, by=-kerf / 2)",
+        "if joined else grown_ring(hole, profile.circles, by=kerf / 2)",
     ),
     Fault("what falls out is laid again", "nest/wanted.py", "fallen = made(host) if host is not None else 0", "fallen = 0"),
     Fault(
@@ -73,7 +73,7 @@ FAULTS: tuple[Fault, ...] = (
         "tests/core/test_nest.py tests/core/test_manual.py",
     ),
     Fault(
-        "the margin is ignored", "nest/pack.py", "spacing=rules.spacing, margin=rules.margin,", "spacing=rules.spacing, margin=0.0,", "tests/core/test_nest.py"
+        "the margin is ignored", "nest/pack.py", "margin=rules.margin,", "margin=0.0,", "tests/core/test_nest.py"
     ),
     Fault("one copy too few in a batch", "nest/wanted.py", "part.copies * copies + part.spares", "part.copies * max(copies - 1, 1) + part.spares"),
     Fault("spares for each copy", "nest/wanted.py", "part.copies * copies + part.spares", "(part.copies + part.spares) * copies"),
@@ -111,8 +111,8 @@ FAULTS: tuple[Fault, ...] = (
     Fault(
         "kerf in joints only is kerf everywhere",
         "plan/paths.py",
-        "tuple(outer_contours(part, kerf, joined) if joined else",
-        "tuple(grown_ring(profile.outer, profile.circles, kerf / 2) if joined else",
+        "tuple(outer_contours(part, kerf, joined=joined) if joined else",
+        "tuple(grown_ring(profile.outer, profile.circles, by=kerf / 2) if joined else",
         "tests/core/test_jointkerf.py",
     ),
     Fault(
@@ -124,7 +124,7 @@ FAULTS: tuple[Fault, ...] = (
     Fault(
         "kerf in joints is forgotten round what lies in an opening",
         "plan/jointkerf.py",
-        "if is_joints(hole, part, joined.filled.get(part.id, ())):",
+        "if is_joints(hole, part, filled=joined.filled.get(part.id, ())):",
         "if is_joints(hole, part):",
         "tests/core/test_jointkerf.py",
     ),

@@ -25,10 +25,10 @@ def _kerf(stock: Stock, sign: float) -> Term:
     return Term(kind=TermKind.KERF, label=label, value=sign * first.value, sd=first.sd, source=first.source, on=first.on, trust=first.trust)
 
 
-def _clearance(feel: Feel, by_hand: Mm | None, boundaries: Boundaries) -> Quantity:
+def _clearance(feel: Feel, by_hand: Mm | None, *, boundaries: Boundaries) -> Quantity:
     if by_hand is None:
         return clearance_for(feel, boundaries)
-    require("clearance", by_hand, -5, 5)
+    require("clearance", by_hand, least=-5, most=5)
     return total((Term(kind=TermKind.FIT, label="Clearance, set by hand", value=by_hand, source="this question", trust=Trust.CHOSEN),))
 
 
@@ -43,7 +43,7 @@ def _odds(clearance: Mm, *, opening: Stock, mate: Stock, fits: Fits) -> Listed:
 
 def slot(*, sheet: Stock, mate: Stock, feel: Feel, fits: Fits, by_hand: Mm | None = None) -> Answer:
     """Return how wide a slot is drawn: t of what enters + clearance - kerf of the sheet it is cut in."""
-    clearance = _clearance(feel, by_hand, fits.between(sheet.key, mate.key))
+    clearance = _clearance(feel, by_hand, boundaries=fits.between(sheet.key, mate.key))
     finished = total((renamed(mate.thickness, f"{mate.name}, thickness"), *clearance.terms))
     drawn = total((*finished.terms, _kerf(sheet, -1)))
     w = finished.value
@@ -63,9 +63,9 @@ def slot(*, sheet: Stock, mate: Stock, feel: Feel, fits: Fits, by_hand: Mm | Non
         ),
         ledger=drawn,
         shapes=(
-            Shape(points=box(-14, 0, 14, 12), style="sheet", label=sheet.name),
-            Shape(points=box(-w / 2, 3, w / 2, 12.0), style="gap"),
-            Shape(points=box(-mate.t / 2, 4, mate.t / 2, 18), style="mate", label=mate.name),
+            Shape(points=box(-14, 0, x1=14, y1=12), style="sheet", label=sheet.name),
+            Shape(points=box(-w / 2, 3, x1=w / 2, y1=12.0), style="gap"),
+            Shape(points=box(-mate.t / 2, 4, x1=mate.t / 2, y1=18), style="mate", label=mate.name),
             measure((-w / 2, -3), (w / 2, -3)),
         ),
     )
@@ -73,8 +73,8 @@ def slot(*, sheet: Stock, mate: Stock, feel: Feel, fits: Fits, by_hand: Mm | Non
 
 def tab(*, sheet: Stock, mate: Stock, width: Mm, proud: Mm) -> Answer:
     """Return how a tab is drawn: width + kerf, as long as the mate is thick plus what stands proud."""
-    require("tab width", width, 0.5, 500)
-    require("proud", proud, -mate.t + 0.01, 100)  # shorter, it would not reach into its mate
+    require("tab width", width, least=0.5, most=500)
+    require("proud", proud, least=-mate.t + 0.01, most=100)  # shorter, it would not reach into its mate
     length = total((renamed(mate.thickness, f"{mate.name}, thickness"), Term(kind=TermKind.SIZE, label="Stands proud", value=proud, trust=Trust.CHOSEN)))
     finished = Term(kind=TermKind.SIZE, label="Wanted width", value=width, trust=Trust.CHOSEN)
     drawn = total((finished, _kerf(sheet, 1)))
@@ -83,18 +83,22 @@ def tab(*, sheet: Stock, mate: Stock, width: Mm, proud: Mm) -> Answer:
         findings = (Finding(code="weak_tab", severity=Severity.LOOK, says=say("weak_tab.twice")),)
     return Answer(
         says=say("answer.tab", drawn=mm(drawn.value, digits=2), finished=mm(width, digits=2), reach=mm(length.value, digits=2), mate=mate.ref),
-        results=(Result(label="Draw the tab", value=drawn.value), Result(label="It comes out", value=width), Result(label="Length", value=length.value),
-                 Result(label="Good width, 4 × thickness", value=4 * sheet.t)),
+        results=(
+            Result(label="Draw the tab", value=drawn.value),
+            Result(label="It comes out", value=width),
+            Result(label="Length", value=length.value),
+            Result(label="Good width, 4 × thickness", value=4 * sheet.t),
+        ),
         ledger=drawn,
         findings=findings,
         shapes=(
-            Shape(points=box(-30, -16, 30, 0), style="sheet", label=sheet.name),
-            Shape(points=box(-width / 2, 0, width / 2, length.value), style="sheet"),
-            Shape(points=box(-34, 0, -width / 2, mate.t), style="mate", label=mate.name),
-            Shape(points=box(width / 2, 0, 34, mate.t), style="mate"),
+            Shape(points=box(-30, -16, x1=30, y1=0), style="sheet", label=sheet.name),
+            Shape(points=box(-width / 2, 0, x1=width / 2, y1=length.value), style="sheet"),
+            Shape(points=box(-34, 0, x1=-width / 2, y1=mate.t), style="mate", label=mate.name),
+            Shape(points=box(width / 2, 0, x1=34, y1=mate.t), style="mate"),
             measure((-width / 2, length.value + 4), (width / 2, length.value + 4)),
         ),
-    )  # fmt: skip
+    )
 
 
 def angled_slot(*, sheet: Stock, mate: Stock, angle: float, feel: Feel, fits: Fits, by_hand: Mm | None = None) -> Answer:
@@ -103,18 +107,20 @@ def angled_slot(*, sheet: Stock, mate: Stock, angle: float, feel: Feel, fits: Fi
     Args:
         angle: between the two planes [degrees], 90 is square
     """
-    require("angle", angle, LEAST_ANGLE, 180 - LEAST_ANGLE, unit="°")
+    require("angle", angle, least=LEAST_ANGLE, most=180 - LEAST_ANGLE, unit="°")
     a = math.radians(angle)
     across = mate.t / math.sin(a)
     lean = 0.0 if angle == 90 else sheet.t / abs(math.tan(a))
     first = mate.thickness.terms[0]
-    clearance = _clearance(feel, by_hand, fits.between(sheet.key, mate.key))
-    finished = total((
-        renamed(mate.thickness, f"{mate.name}, thickness"),
-        Term(kind=TermKind.ANGLE, label=f"Enters at {angle:g}°: t / sin", value=across - mate.t, sd=first.sd * (1 / math.sin(a) - 1)),
-        Term(kind=TermKind.ANGLE, label=f"{sheet.name}, its own thickness: T / tan", value=lean, sd=sheet.thickness.sd / abs(math.tan(a)) if lean else 0.0),
-        *clearance.terms,
-    ))  # fmt: skip
+    clearance = _clearance(feel, by_hand, boundaries=fits.between(sheet.key, mate.key))
+    finished = total(
+        (
+            renamed(mate.thickness, f"{mate.name}, thickness"),
+            Term(kind=TermKind.ANGLE, label=f"Enters at {angle:g}°: t / sin", value=across - mate.t, sd=first.sd * (1 / math.sin(a) - 1)),
+            Term(kind=TermKind.ANGLE, label=f"{sheet.name}, its own thickness: T / tan", value=lean, sd=sheet.thickness.sd / abs(math.tan(a)) if lean else 0.0),
+            *clearance.terms,
+        )
+    )
     drawn = total((*finished.terms, _kerf(sheet, -1)))
     w, t_sheet = finished.value, sheet.t
     reach = 14.0
@@ -123,15 +129,26 @@ def angled_slot(*, sheet: Stock, mate: Stock, angle: float, feel: Feel, fits: Fi
     ends = [(-direction[0] * reach, -direction[1] * reach), (direction[0] * reach, direction[1] * reach)]
     strip = tuple((e[0] + s * normal[0], e[1] + s * normal[1] + t_sheet / 2) for e, s in ((ends[0], 1), (ends[1], 1), (ends[1], -1), (ends[0], -1)))
     return Answer(
-        says=say("answer.angled", angle=f"{angle:g}°", drawn=mm(drawn.value, digits=2), finished=mm(w, digits=2), wedge=mm(lean, digits=2),
-                 odds=_odds(clearance.value, opening=sheet, mate=mate, fits=fits)),
-        results=(Result(label="Draw the slot", value=drawn.value), Result(label="It comes out", value=w), Result(label="Along the face", value=across),
-                 Result(label="For the lean", value=lean), Result(label="Clearance", value=clearance.value)),
+        says=say(
+            "answer.angled",
+            angle=f"{angle:g}°",
+            drawn=mm(drawn.value, digits=2),
+            finished=mm(w, digits=2),
+            wedge=mm(lean, digits=2),
+            odds=_odds(clearance.value, opening=sheet, mate=mate, fits=fits),
+        ),
+        results=(
+            Result(label="Draw the slot", value=drawn.value),
+            Result(label="It comes out", value=w),
+            Result(label="Along the face", value=across),
+            Result(label="For the lean", value=lean),
+            Result(label="Clearance", value=clearance.value),
+        ),
         ledger=drawn,
         shapes=(
-            Shape(points=box(-22, 0, 22, t_sheet), style="sheet", label=sheet.name),
-            Shape(points=box(-w / 2, 0, w / 2, t_sheet), style="gap"),
+            Shape(points=box(-22, 0, x1=22, y1=t_sheet), style="sheet", label=sheet.name),
+            Shape(points=box(-w / 2, 0, x1=w / 2, y1=t_sheet), style="gap"),
             Shape(points=strip, style="mate", label=mate.name),
             measure((-w / 2, -4), (w / 2, -4)),
         ),
-    )  # fmt: skip
+    )

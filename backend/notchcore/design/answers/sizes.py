@@ -33,8 +33,8 @@ def kerf_answer(*, kind: KerfTestKind, drawn: Mm, measured: Mm, count: int) -> A
         results=(Result(label="Kerf, full width", value=k), Result(label="Half of it", value=k / 2)),
         ledger=total((_chosen("Kerf, as this test shows it", k),)),
         shapes=(
-            Shape(points=box(0, 0, 40, 20), style="sheet"),
-            Shape(points=box(40 + 10 * k, 0, 80 + 10 * k, 20), style="sheet"),
+            Shape(points=box(0, 0, x1=40, y1=20), style="sheet"),
+            Shape(points=box(40 + 10 * k, 0, x1=80 + 10 * k, y1=20), style="sheet"),
             Shape(points=((40 + 5 * k, -3), (40 + 5 * k, 23)), style="cut", closed=False),
             measure((40, -6), (40 + 10 * k, -6), times=10),
         ),
@@ -49,12 +49,17 @@ def roof_panel(*, run: Mm, angle: float, eaves: Mm, sheet: Stock, wall: Stock) -
         angle: of the slope [degrees]
         eaves: overhang along the slope [mm]
     """
-    require("run", run, 1, 10_000)
-    require("angle", angle, 5, 80, unit="°")
-    require("eaves", eaves, 0, 2000)
+    require("run", run, least=1, most=10_000)
+    require("angle", angle, least=5, most=80, unit="°")
+    require("eaves", eaves, least=0, most=2000)
     a = math.radians(angle)
-    length = total((_chosen("Run", run), Term(kind=TermKind.ANGLE, label=f"Along a slope of {angle:g}°: run / cos", value=run / math.cos(a) - run),
-                    _chosen("Eaves", eaves)))  # fmt: skip
+    length = total(
+        (
+            _chosen("Run", run),
+            Term(kind=TermKind.ANGLE, label=f"Along a slope of {angle:g}°: run / cos", value=run / math.cos(a) - run),
+            _chosen("Eaves", eaves),
+        )
+    )
     between = math.radians(90 - angle)
     slot = wall.t / math.sin(between) + sheet.t / abs(math.tan(between))
     rise = run * math.tan(a)
@@ -63,16 +68,20 @@ def roof_panel(*, run: Mm, angle: float, eaves: Mm, sheet: Stock, wall: Stock) -
     panel: tuple[Vec2, ...] = ((0, rise), out, (out[0] + n[0], out[1] + n[1]), (n[0], rise + n[1]))
     return Answer(
         says=say("answer.roof", length=mm(length.value, digits=2), ridge=f"{180 - 2 * angle:g}°", slot=mm(slot, digits=2)),
-        results=(Result(label="Panel length", value=length.value), Result(label="Ridge angle", value=180 - 2 * angle, kind="deg"),
-                 Result(label="Height of the gable", value=rise), Result(label="Slot for the wall, before clearance", value=slot)),
+        results=(
+            Result(label="Panel length", value=length.value),
+            Result(label="Ridge angle", value=180 - 2 * angle, kind="deg"),
+            Result(label="Height of the gable", value=rise),
+            Result(label="Slot for the wall, before clearance", value=slot),
+        ),
         ledger=length,
         shapes=(
             Shape(points=panel, style="sheet", label=sheet.name),
             Shape(points=tuple((-x, y) for x, y in panel), style="sheet"),
-            Shape(points=box(run - wall.t, -rise * 0.9, run, 0), style="mate", label=wall.name),
+            Shape(points=box(run - wall.t, -rise * 0.9, x1=run, y1=0), style="mate", label=wall.name),
             measure((0, -rise * 0.2), (run, -rise * 0.2)),
         ),
-    )  # fmt: skip
+    )
 
 
 def turned_layer(*, layer: int, layers: int, twist: float) -> Answer:
@@ -82,9 +91,9 @@ def turned_layer(*, layer: int, layers: int, twist: float) -> Answer:
         layer: counted from 0 at the bottom
         twist: of the whole stack [degrees]
     """
-    require("layers", layers, 2, 500, unit="")
-    require("layer", layer, 0, layers - 1, unit="")
-    require("twist", twist, -3600, 3600, unit="°")
+    require("layers", layers, least=2, most=500, unit="")
+    require("layer", layer, least=0, most=layers - 1, unit="")
+    require("twist", twist, least=-3600, most=3600, unit="°")
     step = twist / (layers - 1)
     angle = layer * step
     side = 30.0
@@ -95,15 +104,18 @@ def turned_layer(*, layer: int, layers: int, twist: float) -> Answer:
     post = (0.6 * side * math.cos(math.radians(0)), 0.0)
     return Answer(
         says=say("answer.turned", layer=layer, last=layers - 1, angle=f"{angle:g}°", step=f"{step:g}°", slot=f"{-angle:g}°"),
-        results=(Result(label="Turn of this layer", value=angle, kind="deg"), Result(label="Post slot in its drawing", value=-angle, kind="deg"),
-                 Result(label="Turn from layer to layer", value=step, kind="deg")),
+        results=(
+            Result(label="Turn of this layer", value=angle, kind="deg"),
+            Result(label="Post slot in its drawing", value=-angle, kind="deg"),
+            Result(label="Turn from layer to layer", value=step, kind="deg"),
+        ),
         ledger=total((_chosen(f"{layer} × {twist:g}° / {layers - 1}", angle),)),
         shapes=(
             Shape(points=square(0, side), style="guide"),
             Shape(points=square(angle, side), style="sheet"),
-            Shape(points=box(post[0] - 2, -4, post[0] + 2, 4), style="mate", label="post"),
+            Shape(points=box(post[0] - 2, -4, x1=post[0] + 2, y1=4), style="mate", label="post"),
         ),
-    )  # fmt: skip
+    )
 
 
 def pitch_and_gap(*, length: Mm, count: int, width: Mm, gaps_at_ends: bool, sheet: Stock | None) -> Answer:
@@ -113,9 +125,9 @@ def pitch_and_gap(*, length: Mm, count: int, width: Mm, gaps_at_ends: bool, shee
         DesignError: the things do not go into the length
         ValueOutside: a number makes no sense
     """
-    require("length", length, 1, 100_000)
-    require("count", count, 1 if gaps_at_ends else 2, 2000, unit="")
-    require("width", width, 0.01, length)
+    require("length", length, least=1, most=100_000)
+    require("count", count, least=1 if gaps_at_ends else 2, most=2000, unit="")
+    require("width", width, least=0.01, most=length)
     spaces = count + 1 if gaps_at_ends else count - 1
     gap = (length - count * width) / spaces
     if gap < 0:
@@ -141,14 +153,14 @@ def pitch_and_gap(*, length: Mm, count: int, width: Mm, gaps_at_ends: bool, shee
         ledger=total((_chosen("Length", length), _chosen(f"Width × {count}", -count * width))),
         findings=findings,
         shapes=(
-            Shape(points=box(0, 0, length, length / 8), style="sheet"),
-            *(Shape(points=box(x, length / 40, x + width, length / 10), style="gap") for x in (first + i * (gap + width) for i in range(shown))),
+            Shape(points=box(0, 0, x1=length, y1=length / 8), style="sheet"),
+            *(Shape(points=box(x, length / 40, x1=x + width, y1=length / 10), style="gap") for x in (first + i * (gap + width) for i in range(shown))),
             measure((first, -length / 30), (first + gap + width, -length / 30)),
         ),
     )
 
 
-def _fitting(size: Mm, room: Mm, spacing: Mm) -> int:
+def _fitting(size: Mm, room: Mm, *, spacing: Mm) -> int:
     return int((room + spacing + 1e-9) // (size + spacing))
 
 
@@ -160,14 +172,14 @@ def sheets_needed(*, width: Mm, height: Mm, count: int, sheet_width: Mm, sheet_h
         ValueOutside: a number makes no sense
     """
     for name, value in (("part width", width), ("part height", height), ("sheet width", sheet_width), ("sheet height", sheet_height)):
-        require(name, value, 1, 10_000)
-    require("count", count, 1, 100_000, unit="")
-    require("spacing", spacing, 0, 100)
-    require("margin", margin, 0, 100)
+        require(name, value, least=1, most=10_000)
+    require("count", count, least=1, most=100_000, unit="")
+    require("spacing", spacing, least=0, most=100)
+    require("margin", margin, least=0, most=100)
     room = sheet_width - 2 * margin, sheet_height - 2 * margin
     ways = [(width, height), (height, width)] if may_turn else [(width, height)]
-    w, h = max(ways, key=lambda way: _fitting(way[0], room[0], spacing) * _fitting(way[1], room[1], spacing))
-    columns, rows = _fitting(w, room[0], spacing), _fitting(h, room[1], spacing)
+    w, h = max(ways, key=lambda way: _fitting(way[0], room[0], spacing=spacing) * _fitting(way[1], room[1], spacing=spacing))
+    columns, rows = _fitting(w, room[0], spacing=spacing), _fitting(h, room[1], spacing=spacing)
     each = columns * rows
     if not each:
         raise DesignError(say("part_beyond_sheet"), field="width")
@@ -176,12 +188,17 @@ def sheets_needed(*, width: Mm, height: Mm, count: int, sheet_width: Mm, sheet_h
     cells = [(margin + i * (w + spacing), margin + j * (h + spacing)) for j in range(min(rows, 40)) for i in range(min(columns, 40))]
     return Answer(
         says=say("answer.sheets", sheets=Count(sheets, "sheet", "sheets"), columns=columns, rows=rows, each=each, used=Share(used)),
-        results=(Result(label="Sheets", value=sheets, kind="count"), Result(label="On each", value=each, kind="count"),
-                 Result(label="Price", value=sheets * price, kind="number")),
+        results=(
+            Result(label="Sheets", value=sheets, kind="count"),
+            Result(label="On each", value=each, kind="count"),
+            Result(label="Price", value=sheets * price, kind="number"),
+        ),
         ledger=total((_chosen(f"{count} / {each}, up to the next whole sheet", float(sheets)),)),
-        shapes=(Shape(points=box(0, 0, sheet_width, sheet_height), style="sheet"),
-                *(Shape(points=box(x, y, x + w, y + h), style="cut") for x, y in cells[:count])),
-    )  # fmt: skip
+        shapes=(
+            Shape(points=box(0, 0, x1=sheet_width, y1=sheet_height), style="sheet"),
+            *(Shape(points=box(x, y, x1=x + w, y1=y + h), style="cut") for x, y in cells[:count]),
+        ),
+    )
 
 
 def scale_answer(*, n: float, real: Mm | None, model: Mm | None, wanted: Mm | None, stocks: tuple[Stock, ...]) -> Answer:
@@ -199,18 +216,21 @@ def scale_answer(*, n: float, real: Mm | None, model: Mm | None, wanted: Mm | No
     results = [Result(label="In the model", value=m), Result(label="In reality", value=r)]
     stands: Fact = ""
     if wanted is not None and stocks:
-        best = stand_ins(wanted, n, [(s.id, s.t) for s in stocks])
+        best = stand_ins(wanted, n, stocks=[(s.id, s.t) for s in stocks])
         names = {s.id: s for s in stocks}
         first = best[0]
         stands = say("answer.scale.stands", stock=names[first.stock].ref, real=mm(first.real, digits=2))
         results += [Result(label=f"{names[b.stock].name} stands for", value=b.real) for b in best[:5]]
     big = max(r, m, 1e-9)
     return Answer(
-        says=say("answer.scale", n=f"{n:g}", real=mm(r, digits=2), model=mm(m, digits=2), stands=stands), results=tuple(results),
+        says=say("answer.scale", n=f"{n:g}", real=mm(r, digits=2), model=mm(m, digits=2), stands=stands),
+        results=tuple(results),
         ledger=total((_chosen(f"In reality / {n:g}", m),)),
-        shapes=(Shape(points=box(0, 0, 100 * r / big, 8), style="guide", label="real"),
-                Shape(points=box(0, 14, 100 * m / big, 22), style="sheet", label="model")),
-    )  # fmt: skip
+        shapes=(
+            Shape(points=box(0, 0, x1=100 * r / big, y1=8), style="guide", label="real"),
+            Shape(points=box(0, 14, x1=100 * m / big, y1=22), style="sheet", label="model"),
+        ),
+    )
 
 
 def nearest_fraction(inches: float, denominator: int = 64) -> Fraction:
@@ -229,7 +249,7 @@ def fraction_words(value: Fraction) -> str:
 
 def inch_fractions(*, length: Mm) -> Answer:
     """Return a length in millimetres, inches, thousandths and the nearest fractions, each with what it is off."""
-    require("length", length, -100_000, 100_000)
+    require("length", length, least=-100_000, most=100_000)
     inches = length / MM_PER_INCH
     rows = [(d, nearest_fraction(inches, d)) for d in (8, 16, 32, 64)]
     near = {f: say("answer.inches.near", inches=fraction_words(f), off=f"{(float(f) - inches) * MM_PER_INCH:+.3f}") for _, f in rows}
@@ -246,8 +266,12 @@ def inch_fractions(*, length: Mm) -> Answer:
     at = min(abs(length), 12 * MM_PER_INCH)
     return Answer(
         says=say("answer.inches", mm=f"{length:.4g}", inches=Figure(inches, 4), thou=Figure(inches * 1000, 1), near=Listed(tuple(near.values()))),
-        results=(Result(label="Millimetres", value=length, kind="number"), Result(label="Inches", value=inches, kind="number"),
-                 Result(label="Thousandths", value=inches * 1000, kind="number"), Result(label="Nearest 1/64 is off by, mm", value=off, kind="number")),
+        results=(
+            Result(label="Millimetres", value=length, kind="number"),
+            Result(label="Inches", value=inches, kind="number"),
+            Result(label="Thousandths", value=inches * 1000, kind="number"),
+            Result(label="Nearest 1/64 is off by, mm", value=off, kind="number"),
+        ),
         ledger=Quantity(value=length, sd=0.0, terms=(_chosen(f"{inches:.4f} × 25.4", length),)),
         shapes=(*ticks, Shape(points=((at, -5), (at, 18)), style="cut", closed=False, label=fraction_words(rows[-1][1]) + " in")),
-    )  # fmt: skip
+    )

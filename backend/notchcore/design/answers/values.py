@@ -53,11 +53,11 @@ def renamed(quantity: Quantity, label: str) -> Term:
     return replace(quantity.terms[0], label=label)
 
 
-def box(x0: float, y0: float, x1: float, y1: float) -> tuple[Vec2, ...]:
+def box(x0: float, y0: float, *, x1: float, y1: float) -> tuple[Vec2, ...]:
     """Return the corners of a rectangle, counter-clockwise [mm]."""
     return (x0, y0), (x1, y0), (x1, y1), (x0, y1)
 
 
-def measure(a: Vec2, b: Vec2, times: int = 1) -> Shape:
+def measure(a: Vec2, b: Vec2, *, times: int = 1) -> Shape:
     """Return a dimension line from one point to another [mm]; times: drawn so many times larger than it is."""
     return Shape(points=(a, b), style="measure", closed=False, times=times)

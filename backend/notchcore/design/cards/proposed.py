@@ -52,7 +52,7 @@ def in_inches(card: Card, unit: Literal["in", "thou"]) -> Card:
             return replace(card, unit=unit)
 
 
-def proposed_card(kind: str, sheet: Stock, tongue: Stock, settings: Settings, unit: str = "mm") -> Card:
+def proposed_card(kind: str, sheet: Stock, *, tongue: Stock, settings: Settings, unit: str = "mm") -> Card:
     """Return a card of a kind with the numbers that tell most, round in its reader's unit.
 
     A gauge strip is centred where its feels are: drawn = t + middle of the default boundaries - kerf.
@@ -61,7 +61,7 @@ def proposed_card(kind: str, sheet: Stock, tongue: Stock, settings: Settings, un
         DesignError: there is no such card
     """
     if unit != "mm":
-        return in_inches(proposed_card(kind, sheet, tongue, settings), "thou" if unit == "thou" else "in")
+        return in_inches(proposed_card(kind, sheet, tongue=tongue, settings=settings), "thou" if unit == "thou" else "in")
     if kind == "gauge":
         give = boundaries_for(sheet.family, tongue.family)
         soft = Give.SOFT in (FAMILIES[sheet.family].give, FAMILIES[tongue.family].give)
@@ -76,9 +76,11 @@ def proposed_card(kind: str, sheet: Stock, tongue: Stock, settings: Settings, un
     if kind == "power":
         cut = settings.cut
         return PowerCard(
-            powers=_spread(cut.power, (0.6, 0.8, 1.0, 1.2, 1.4), most=100), speeds=_spread(cut.speed, (0.6, 0.8, 1.0, 1.25, 1.5), most=1000),
-            passes=cut.passes, focus=cut.focus,
-        )  # fmt: skip
+            powers=_spread(cut.power, (0.6, 0.8, 1.0, 1.2, 1.4), most=100),
+            speeds=_spread(cut.speed, (0.6, 0.8, 1.0, 1.25, 1.5), most=1000),
+            passes=cut.passes,
+            focus=cut.focus,
+        )
     if kind == "steps":
         return StepCard(power=max(settings.engrave.power, 20.0), speed=settings.engrave.speed, interval=settings.engrave.interval)
     if kind == "legibility":

@@ -38,14 +38,14 @@ class BoxNumbers:
     width: Mm = length(180.0, "Width", least=SMALLEST)
     depth: Mm = length(120.0, "Depth", least=SMALLEST)
     height: Mm = length(60.0, "Height", least=SMALLEST)
-    sizing: Sizing = choice(Sizing.OUTSIDE, "Sizes are", {Sizing.OUTSIDE: "outside", Sizing.INSIDE: "inside", Sizing.CENTRE: "middles"})
+    sizing: Sizing = choice(Sizing.OUTSIDE, "Sizes are", labels={Sizing.OUTSIDE: "outside", Sizing.INSIDE: "inside", Sizing.CENTRE: "middles"})
     columns: int = count(1, "Columns, side by side", least=1, most=MOST_DIVIDERS + 1, group="Compartments")
     rows: int = count(1, "Rows, front to back", least=1, most=MOST_DIVIDERS + 1, group="Compartments")
     divider_drop: Mm = length(0.0, "Dividers below the rim", group="Compartments")
     top: Top = choice(
         Top.OPEN,
         "Top",
-        {Top.OPEN: "open", Top.LIFT_OFF: "lift-off lid", Top.SLIDE_IN: "slide-in lid", Top.FIXED: "fixed", Top.DRAWER: "drawer in a sleeve"},
+        labels={Top.OPEN: "open", Top.LIFT_OFF: "lift-off lid", Top.SLIDE_IN: "slide-in lid", Top.FIXED: "fixed", Top.DRAWER: "drawer in a sleeve"},
         group="Top",
     )
     lid_hole: Mm = length(0.0, "Finger hole in the lid", scales=False, group="Top", only=("top", _CLOSED))
@@ -55,7 +55,7 @@ class BoxNumbers:
         check_numbers(self)
 
 
-def _with_notch(front: Profile, width: Mm, middle: Mm, rim: Mm) -> Profile:
+def _with_notch(front: Profile, width: Mm, *, middle: Mm, rim: Mm) -> Profile:
     """Return the front with a half-round notch cut into its rim."""
     circle = Circle(x=middle, y=rim, radius=width / 2)
     cut = polygon_of(front).difference(Polygon(circle_ring(circle)))
@@ -66,49 +66,58 @@ def arrange(n: BoxNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]) 
     """Return the panels of a box, or findings that name the number to change."""
     a = Arranger(ids, stocks)
     f = frame_of(n, a)
-    check_box(n, f, a)
+    check_box(n, f, a=a)
     if a.impossible:
         return a.done()
     # Walls end at a fixed top, so that they follow it where it is tilted.
     topped = n.top is Top.FIXED
     above = (Bound(mate="lid"),) if topped else ()
     rim, high = (2 * f.h, 2 * f.h) if topped else (f.front_h, f.h)
-    front = rectangle(-f.w / 2, -f.h / 2, 1.5 * f.w, rim)
+    front = rectangle(-f.w / 2, -f.h / 2, x1=1.5 * f.w, y1=rim)
     if n.thumb_notch:
-        front = _with_notch(front, n.thumb_notch, f.w / 2, rim)
+        front = _with_notch(front, n.thumb_notch, middle=f.w / 2, rim=rim)
     # Walls and base reach out beyond their mates and are bound to them: when one is moved, the others follow.
     ends = tuple(Bound(mate=m) for m in ("left", "right")), tuple(Bound(mate=m) for m in ("front", "back"))
     below, middle = (Bound(mate="base"), *above), (f.base_t + f.front_h - f.top_t) / 2
-    deep = rectangle(-f.d / 2, -f.h / 2, 1.5 * f.d, high)
-    a.add("base", "Base", "base", rectangle(-f.w / 2, -f.d / 2, 1.5 * f.w, 1.5 * f.d), lying(0), datum=0.0, rank=1, bounds=(*ends[0], *ends[1]))
+    deep = rectangle(-f.d / 2, -f.h / 2, x1=1.5 * f.d, y1=high)
+    a.add("base", "Base", "base", rectangle(-f.w / 2, -f.d / 2, x1=1.5 * f.w, y1=1.5 * f.d), lying(0), datum=0.0, rank=1, bounds=(*ends[0], *ends[1]))
     a.add("front", "Front", "walls", front, facing_front(0), datum=1.0, rank=4, bounds=(*ends[0], *below), inside=(f.w / 2, middle))
-    back = rectangle(-f.w / 2, -f.h / 2, 1.5 * f.w, high)
+    back = rectangle(-f.w / 2, -f.h / 2, x1=1.5 * f.w, y1=high)
     a.add("back", "Back", "walls", back, facing_front(f.d), datum=0.0, rank=4, bounds=(*ends[0], *below), inside=(f.w / 2, middle))
     a.add("left", "Left side", "walls", deep, facing_right(0), datum=0.0, rank=3, bounds=(*ends[1], *below), inside=(f.d / 2, middle))
     a.add("right", "Right side", "walls", deep, facing_right(f.w), datum=1.0, rank=3, bounds=(*ends[1], *below), inside=(f.d / 2, middle))
-    _dividers(n, f, a)
-    close_box(n.top, f, a, n.lid_hole)
-    _dimensions(n, f, a)
-    _rooms(n, f, a)
+    _dividers(n, f, a=a)
+    close_box(n.top, f, a=a, hole=n.lid_hole)
+    _dimensions(n, f, a=a)
+    _rooms(n, f, a=a)
     return a.done()
 
 
-def _dividers(n: BoxNumbers, f: Frame, a: Arranger) -> None:
+def _dividers(n: BoxNumbers, f: Frame, *, a: Arranger) -> None:
     top = f.base_t + divider_height(n, f)
     clear = (Bound(mate="lid", reach=Reach.NEAR, proud=-TOP_GAP),) if n.top is Top.FIXED else ()
     for axis, number, outer, run, mates in (("y", n.columns, f.w, f.d, ("front", "back")), ("x", n.rows, f.d, f.w, ("left", "right"))):
         bounds = (*(Bound(mate=m) for m in mates), Bound(mate="base"), *clear)
-        for i, at in enumerate(positions(number, outer, a), start=1):
+        for i, at in enumerate(positions(number, outer, a=a), start=1):
             pose = facing_right(at) if axis == "y" else facing_front(at)
             name = ("column", "Column") if axis == "y" else ("row", "Row")
-            a.add(f"{name[0]}-{i}", f"{name[1]} divider {i}", "dividers", rectangle(-run / 2, -top / 2, 1.5 * run, top), pose, datum=0.5,
-                  rank=6 if axis == "x" else 5, bounds=bounds, inside=(run / 2, top / 2))  # fmt: skip
+            a.add(
+                f"{name[0]}-{i}",
+                f"{name[1]} divider {i}",
+                "dividers",
+                rectangle(-run / 2, -top / 2, x1=1.5 * run, y1=top),
+                pose,
+                datum=0.5,
+                rank=6 if axis == "x" else 5,
+                bounds=bounds,
+                inside=(run / 2, top / 2),
+            )
 
 
-def _rooms(n: BoxNumbers, f: Frame, a: Arranger) -> None:
+def _rooms(n: BoxNumbers, f: Frame, *, a: Arranger) -> None:
     """Note the compartments, from the front left one on, which things are set in from above."""
-    edges_x = [0.0, *positions(n.columns, f.w, a), f.w]
-    edges_y = [0.0, *positions(n.rows, f.d, a), f.d]
+    edges_x = [0.0, *positions(n.columns, f.w, a=a), f.w]
+    edges_y = [0.0, *positions(n.rows, f.d, a=a), f.d]
     for j, (y0, y1) in enumerate(pairwise(edges_y)):
         for i, (x0, x1) in enumerate(pairwise(edges_x)):
             k = j * n.columns + i + 1
@@ -116,7 +125,7 @@ def _rooms(n: BoxNumbers, f: Frame, a: Arranger) -> None:
             a.room(f"room-{k}", label, ((x0 + x1) / 2, (y0 + y1) / 2, f.base_t + divider_height(n, f) / 3), Z, thing)
 
 
-def _dimensions(n: BoxNumbers, f: Frame, a: Arranger) -> None:
+def _dimensions(n: BoxNumbers, f: Frame, *, a: Arranger) -> None:
     less = {Sizing.OUTSIDE: (0.0, 0.0, 0.0), Sizing.INSIDE: (f.wall_t, f.base_t, f.top_t), Sizing.CENTRE: (f.wall_t / 2, f.base_t / 2, f.top_t / 2)}
     side, low, high = less[n.sizing]
     a.shows("width", (side, 0, 0), (f.w - side, 0, 0))
@@ -127,7 +136,7 @@ def _dimensions(n: BoxNumbers, f: Frame, a: Arranger) -> None:
     if n.lid_hole and n.top.value in _CLOSED:
         a.shows("lid_hole", (f.w / 2 - n.lid_hole / 2, f.d / 2, f.h), (f.w / 2 + n.lid_hole / 2, f.d / 2, f.h))
     for name, number, outer in (("columns", n.columns, f.w), ("rows", n.rows, f.d)):
-        at = [0.0, *positions(number, outer, a), outer][:2]
+        at = [0.0, *positions(number, outer, a=a), outer][:2]
         a.shows(name, (at[0], 0, f.h) if name == "columns" else (0, at[0], f.h), (at[1], 0, f.h) if name == "columns" else (0, at[1], f.h))
     if n.columns * n.rows > 1:
         a.shows("divider_drop", (f.w, f.d / 2, f.base_t + divider_height(n, f)), (f.w, f.d / 2, f.h))

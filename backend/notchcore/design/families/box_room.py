@@ -91,10 +91,16 @@ def frame_of(n: Wish, a: Arranger) -> Frame:
     top_t = lid_t if n.top is Top.FIXED else 0.0
     share = {Sizing.OUTSIDE: 0.0, Sizing.INSIDE: 1.0, Sizing.CENTRE: 0.5}[n.sizing]
     return Frame(
-        w=n.width + 2 * share * wall_t, d=n.depth + 2 * share * wall_t, h=n.height + share * (base_t + top_t),
-        base_t=base_t, wall_t=wall_t, top_t=top_t, lid_t=lid_t, top=n.top,
+        w=n.width + 2 * share * wall_t,
+        d=n.depth + 2 * share * wall_t,
+        h=n.height + share * (base_t + top_t),
+        base_t=base_t,
+        wall_t=wall_t,
+        top_t=top_t,
+        lid_t=lid_t,
+        top=n.top,
         rail=max(2 * wall_t, RAIL_LEAST) if n.top is Top.SLIDE_IN else 0.0,
-    )  # fmt: skip
+    )
 
 
 def divider_height(n: Wish, f: Frame) -> Mm:
@@ -103,70 +109,75 @@ def divider_height(n: Wish, f: Frame) -> Mm:
     return f.h - f.base_t - max(n.divider_drop, closed)
 
 
-def positions(number: int, outer: Mm, a: Arranger) -> list[Mm]:
+def positions(number: int, outer: Mm, *, a: Arranger) -> list[Mm]:
     """Return the middles of dividers for equal compartments. Labels, not readings, so that a reading moves nothing."""
     wall, divider = a.stock("walls").layout_t, a.stock("dividers").layout_t
     room = (outer - 2 * wall - (number - 1) * divider) / number
     return [wall + i * room + (i - 0.5) * divider for i in range(1, number)]
 
 
-def check_box(n: Wish, f: Frame, a: Arranger) -> None:
+def check_box(n: Wish, f: Frame, *, a: Arranger) -> None:
     """Note what makes the wish impossible, naming the number to change."""
     least = a.web("walls")
     for number, outer, taken in (("width", f.w, 2 * f.wall_t), ("depth", f.d, 2 * f.wall_t), ("height", f.h, f.base_t + f.top_t)):
         if outer - taken < least:
             a.must(
-                "walls_leave_no_room", number,
+                "walls_leave_no_room",
+                number,
                 say("walls_leave_no_room", taken=mm(taken), number=number, outer=mm(outer), least=mm(taken + least)),
                 least_mm=taken + least,
-            )  # fmt: skip
+            )
     if a.impossible:
         return
-    _check_compartments(n, f, a)
+    _check_compartments(n, f, a=a)
     if n.thumb_notch:
-        _check_notch(n, f, a, least)
-    _check_top(n, f, a, least)
+        _check_notch(n, f, a=a, least=least)
+    _check_top(n, f, a=a, least=least)
 
 
-def _check_compartments(n: Wish, f: Frame, a: Arranger) -> None:
+def _check_compartments(n: Wish, f: Frame, *, a: Arranger) -> None:
     t, web = a.t("dividers"), max(a.web("walls"), a.web("dividers"))
     for number, wanted, inside in (("columns", n.columns, f.w - 2 * f.wall_t), ("rows", n.rows, f.d - 2 * f.wall_t)):
         room = (inside - (wanted - 1) * t) / wanted
         if wanted > 1 and room < web:
             most = max(int((inside + t) / (web + t)), 1)
             a.must(
-                "too_many_compartments", number,
+                "too_many_compartments",
+                number,
                 say("too_many_compartments", wanted=wanted, number=number, room=mm(max(room, 0)), web=mm(web), most=most),
-                most=most, room_mm=room,
-            )  # fmt: skip
+                most=most,
+                room_mm=room,
+            )
     if n.columns > 1 or n.rows > 1:
         height = divider_height(n, f)
         if height < max(2 * t, 4.0):
             a.must(
-                "dividers_too_low", "divider_drop",
+                "dividers_too_low",
+                "divider_drop",
                 say("dividers_too_low", height=mm(max(height, 0))),
                 height_mm=height,
-            )  # fmt: skip
+            )
 
 
-def _check_notch(n: Wish, f: Frame, a: Arranger, least: Mm) -> None:
+def _check_notch(n: Wish, f: Frame, *, a: Arranger, least: Mm) -> None:
     """A thumb notch needs an open rim, room in the front, and no divider behind it."""
     if n.top is Top.FIXED:
         a.must("notch_too_large", "thumb_notch", say("notch_too_large.closed"))
         return
     room = min(f.w - 2 * f.wall_t, 2 * (f.front_h - f.base_t)) - 4 * least
-    beside = [2 * (abs(at - f.w / 2) - a.t("dividers") / 2 - least) for at in positions(n.columns, f.w, a)]
+    beside = [2 * (abs(at - f.w / 2) - a.t("dividers") / 2 - least) for at in positions(n.columns, f.w, a=a)]
     most = max(min([room, *beside]), 0.0)
     if n.thumb_notch > most:
         why = say("notch_too_large.divider" if beside and min(beside) < room else "notch_too_large.front")
         a.must(
-            "notch_too_large", "thumb_notch",
+            "notch_too_large",
+            "thumb_notch",
             say("notch_too_large", thumb_notch=mm(n.thumb_notch), why=why, most=mm(most)),
             most_mm=most,
-        )  # fmt: skip
+        )
 
 
-def _check_top(n: Wish, f: Frame, a: Arranger, least: Mm) -> None:
+def _check_top(n: Wish, f: Frame, *, a: Arranger, least: Mm) -> None:
     inside = min(f.w, f.d) - 2 * f.wall_t
     if n.lid_hole and n.top in (Top.FIXED, Top.LIFT_OFF, Top.SLIDE_IN):
         most = inside - 2 * LID_PLAY - 4 * least

@@ -47,9 +47,9 @@ class CaseNumbers:
     depth: Mm = length(160.0, "Depth", least=SMALLEST)
     height: Mm = length(180.0, "Height", least=SMALLEST)
     drawers: int = count(3, "Drawers", least=1, most=MOST_DRAWERS, group="Drawers")
-    rooms: Rooms = choice(Rooms.EQUAL, "Their heights", {Rooms.EQUAL: "equal", Rooms.RISING: "the lowest is highest"}, group="Drawers")
+    rooms: Rooms = choice(Rooms.EQUAL, "Their heights", labels={Rooms.EQUAL: "equal", Rooms.RISING: "the lowest is highest"}, group="Drawers")
     lowest: Mm = length(70.0, "Height of the lowest room", group="Drawers", only=("rooms", ("rising",)))
-    back: CaseBack = choice(CaseBack.FULL, "Back", {CaseBack.FULL: "closed", CaseBack.OPEN: "open"}, group="Back")
+    back: CaseBack = choice(CaseBack.FULL, "Back", labels={CaseBack.FULL: "closed", CaseBack.OPEN: "open"}, group="Back")
 
     def __post_init__(self) -> None:
         check_numbers(self)
@@ -74,22 +74,22 @@ def arrange(n: CaseNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock])
     # Labels, not readings, lay the boards out, so that a reading moves none of them.
     clear = n.height - 2 * a.stock("case").layout_t - (n.drawers - 1) * a.stock("boards").layout_t
     rooms = heights(n, clear)
-    _check(n, rooms, a)
+    _check(n, rooms, a=a)
     if a.impossible:
         return a.done()
     ends = (Bound(mate="left"), Bound(mate="right"))
     back: tuple[Bound, ...] = (Bound(mate="back"),) if n.back is CaseBack.FULL else ()
     inside = (n.depth / 2, n.height / 2)
-    side = rectangle(0, -n.height / 2, 1.5 * n.depth if back else n.depth, 1.5 * n.height)
+    side = rectangle(0, -n.height / 2, x1=1.5 * n.depth if back else n.depth, y1=1.5 * n.height)
     level = (Bound(mate="bottom"), Bound(mate="top"))
     a.add("left", "Left side", "case", side, facing_right(0), datum=0.0, rank=3, bounds=(*level, *back), inside=inside)
     a.add("right", "Right side", "case", side, facing_right(n.width), datum=1.0, rank=3, bounds=(*level, *back), inside=inside)
-    flat = rectangle(-n.width / 2, 0, 1.5 * n.width, 1.5 * n.depth if back else n.depth)
+    flat = rectangle(-n.width / 2, 0, x1=1.5 * n.width, y1=1.5 * n.depth if back else n.depth)
     across = (n.width / 2, n.depth / 2)
     a.add("bottom", "Bottom", "case", flat, lying(0), datum=0.0, rank=2, bounds=(*ends, *back), inside=across)
     a.add("top", "Top", "case", flat, lying(n.height), datum=1.0, rank=2, bounds=(*ends, *back), inside=across)
     if back:
-        upright = rectangle(-n.width / 2, -n.height / 2, 1.5 * n.width, 1.5 * n.height)
+        upright = rectangle(-n.width / 2, -n.height / 2, x1=1.5 * n.width, y1=1.5 * n.height)
         a.add("back", "Back", "back", upright, facing_front(n.depth), datum=0.0, rank=4, bounds=(*ends, *level), inside=(n.width / 2, n.height / 2))
     z = a.stock("case").layout_t
     for i, room in enumerate(rooms, start=1):
@@ -106,7 +106,7 @@ def arrange(n: CaseNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock])
     return a.done()
 
 
-def _check(n: CaseNumbers, rooms: list[Mm], a: Arranger) -> None:
+def _check(n: CaseNumbers, rooms: list[Mm], *, a: Arranger) -> None:
     t, web = a.t("case"), max(a.web("case"), a.web("boards"))
     if n.width < 2 * t + 2 * web + LEAST_ROOM:
         least = 2 * t + 2 * web + LEAST_ROOM
@@ -115,5 +115,9 @@ def _check(n: CaseNumbers, rooms: list[Mm], a: Arranger) -> None:
         a.must("case_too_shallow", "depth", say("case_too_shallow", least=mm(4 * t + LEAST_ROOM)), least_mm=4 * t + LEAST_ROOM)
     least = max(LEAST_ROOM, 2 * web)
     if min(rooms) < least:
-        a.must("no_room_for_drawers", "drawers" if n.rooms is Rooms.EQUAL else "lowest",
-               say("no_room_for_drawers", drawers=n.drawers, room=mm(max(min(rooms), 0.0)), least=mm(least)), least_mm=least)  # fmt: skip
+        a.must(
+            "no_room_for_drawers",
+            "drawers" if n.rooms is Rooms.EQUAL else "lowest",
+            say("no_room_for_drawers", drawers=n.drawers, room=mm(max(min(rooms), 0.0)), least=mm(least)),
+            least_mm=least,
+        )

@@ -68,7 +68,7 @@ def for_bed(n: CrateNumbers, bed: tuple[Mm, Mm]) -> CrateNumbers:
     return n if n.longest or max(n.width, n.depth) <= longest else replace(n, longest=longest)
 
 
-def break_places(total: Mm, longest: Mm, allowed: Sequence[Mm], pitch: Mm, *, lap: Mm) -> tuple[tuple[Mm, ...], tuple[Mm, ...]] | None:
+def break_places(total: Mm, longest: Mm, *, allowed: Sequence[Mm], pitch: Mm, lap: Mm) -> tuple[tuple[Mm, ...], tuple[Mm, ...]] | None:
     """Return where ribs are divided, every other rib by the first answer and those between by the second; None when it cannot be.
 
     Each piece with half the lap on both its sides is at most `longest`. No two neighbours break in one line if a way avoids it, with
@@ -80,14 +80,21 @@ def break_places(total: Mm, longest: Mm, allowed: Sequence[Mm], pitch: Mm, *, la
     """
     if total <= longest:
         return (), ()
-    least = next((k for k in range(math.ceil(total / longest) - 1, len(allowed) + 1) if _breaks(total, longest, allowed, (), pitch, k, lap)), None)
+    least = next(
+        (
+            k
+            for k in range(math.ceil(total / longest) - 1, len(allowed) + 1)
+            if _breaks(total, longest, allowed=allowed, taken=(), pitch=pitch, number=k, lap=lap)
+        ),
+        None,
+    )
     if least is None:
         return None
     ways = []
     for first_number, second_number in ((least, least), (least, least + 1)):
         for shift in range(-STAGGER, STAGGER + 1):
-            first = _breaks(total, longest, allowed, (), pitch, first_number, lap, shift=shift * pitch)
-            second = _breaks(total, longest, allowed, first[1], pitch, second_number, lap) if first else None
+            first = _breaks(total, longest, allowed=allowed, taken=(), pitch=pitch, number=first_number, lap=lap, shift=shift * pitch)
+            second = _breaks(total, longest, allowed=allowed, taken=first[1], pitch=pitch, number=second_number, lap=lap) if first else None
             if first and second:
                 gap = min((abs(a - b) for a in first[1] for b in second[1]), default=math.inf)
                 uneven = sum((b - a) ** 2 for one in (first[1], second[1]) for a, b in itertools.pairwise((0.0, *one, total)))
@@ -96,7 +103,7 @@ def break_places(total: Mm, longest: Mm, allowed: Sequence[Mm], pitch: Mm, *, la
 
 
 def _breaks(
-    total: Mm, longest: Mm, allowed: Sequence[Mm], taken: Sequence[Mm], pitch: Mm, number: int, lap: Mm, *, shift: Mm = 0.0
+    total: Mm, longest: Mm, *, allowed: Sequence[Mm], taken: Sequence[Mm], pitch: Mm, number: int, lap: Mm, shift: Mm = 0.0
 ) -> tuple[float, tuple[Mm, ...]] | None:
     """Return `number` breaks of one rib and what they cost, away from the neighbour's and near equal pieces moved by `shift`; None for no way."""
     best: dict[Mm, tuple[float, tuple[Mm, ...]]] = {0.0: (0.0, ())}
@@ -127,18 +134,18 @@ def arrange(n: CrateNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
     rows = [(i + 0.5) * pitch_y for i in range(n.along)]
     columns = [(j + 0.5) * pitch_x for j in range(n.across)]
     for i, y in enumerate(rows):
-        shape = _rib(n, n.width, _shares(height, True, y / n.depth, _steps(n.width)))
+        shape = _rib(n, n.width, shares=_shares(height, True, fixed=y / n.depth, steps=_steps(n.width)))
         a.add(f"along-{i + 1}", f"Rib {_letter(i)}", "along", shape, facing_front(y), datum=0.5, rank=2)
     for j, x in enumerate(columns):
-        shape = _rib(n, n.depth, _shares(height, False, x / n.width, _steps(n.depth)))
+        shape = _rib(n, n.depth, shares=_shares(height, False, fixed=x / n.width, steps=_steps(n.depth)))
         a.add(f"across-{j + 1}", f"Rib {j + 1}", "across", shape, facing_right(x), datum=0.5, rank=1)
     if n.longest:
         breaks = itertools.count()
-        _divide(n, a, "along", n.width, columns, pitch_x, breaks)
-        _divide(n, a, "across", n.depth, rows, pitch_y, breaks)
+        _divide(n, a, family="along", total=n.width, crossings=columns, pitch=pitch_x, breaks=breaks)
+        _divide(n, a, family="across", total=n.depth, crossings=rows, pitch=pitch_y, breaks=breaks)
     rooms = {"along": pitch_x / 2 - a.t("across"), "across": pitch_y / 2 - a.t("along")}
     lap = {k: _lap(a.t(k), pitch) if n.longest else 0.0 for k, pitch in (("along", pitch_x), ("across", pitch_y))}
-    a.panels = [_named(p, rooms, lap) for p in a.panels]
+    a.panels = [_named(p, rooms, lap=lap) for p in a.panels]
     a.shows("width", (0, 0, 0), (n.width, 0, 0))
     a.shows("depth", (n.width, 0, 0), (n.width, n.depth, 0))
     a.shows("low", (0, 0, 0), (0, 0, n.low))
@@ -154,7 +161,7 @@ def _steps(run: Mm) -> int:
 
 
 @lru_cache(maxsize=4096)
-def _shares(height: Height, along: bool, fixed: float, steps: int) -> tuple[float, ...]:
+def _shares(height: Height, along: bool, *, fixed: float, steps: int) -> tuple[float, ...]:
     """Return the heights along one rib, as shares of the rise; they stay when only sizes change."""
     return tuple(height(k / steps, fixed) if along else height(fixed, k / steps) for k in range(steps + 1))
 
@@ -163,22 +170,21 @@ def _letter(i: int) -> str:
     return chr(65 + i) if i < 26 else chr(64 + i // 26) + chr(65 + i % 26)
 
 
-def _rib(n: CrateNumbers, run: Mm, shares: tuple[float, ...]) -> Profile:
+def _rib(n: CrateNumbers, run: Mm, *, shares: tuple[float, ...]) -> Profile:
     steps = len(shares) - 1
     top: list[Vec2] = [(run * k / steps, n.low + n.rise * shares[k]) for k in reversed(range(steps + 1))]
     whole = simplified(polygon_from([(0.0, 0.0), (run, 0.0), *top]), TOP_FINE)
     return profile_of(whole) if isinstance(whole, Polygon) and whole.is_valid else Profile(outer=((0.0, 0.0), (run, 0.0), *top))
 
 
-def _divide(n: CrateNumbers, a: Arranger, family: str, total: Mm, crossings: list[Mm], pitch: Mm, breaks: Iterator[int]) -> None:
+def _divide(n: CrateNumbers, a: Arranger, *, family: str, total: Mm, crossings: list[Mm], pitch: Mm, breaks: Iterator[int]) -> None:
     """Divide the ribs of one direction that are longer than the bed; both sides of each break carry its sign."""
     lap = _lap(a.t(family), pitch)
     room = (pitch - lap - a.t("across" if family == "along" else "along")) / 2
     between = [(p + q) / 2 for p, q in itertools.pairwise(crossings)]
-    ways = break_places(total, n.longest, between, pitch, lap=lap)
+    ways = break_places(total, n.longest, allowed=between, pitch=pitch, lap=lap)
     if ways is None:
-        a.must("rib_cannot_be_divided", "longest",
-               say("rib_cannot_be_divided", total=mm(total, digits=0), most=mm(n.longest, digits=0)))  # fmt: skip
+        a.must("rib_cannot_be_divided", "longest", say("rib_cannot_be_divided", total=mm(total, digits=0), most=mm(n.longest, digits=0)))
         return
     for panel, places in zip([p for p in a.panels if p.id.startswith(family)], itertools.cycle(ways)):
         a.panels.remove(panel)
@@ -192,7 +198,7 @@ def _divide(n: CrateNumbers, a: Arranger, family: str, total: Mm, crossings: lis
         a.panels += pieces
 
 
-def _named(panel: Panel, rooms: Mapping[str, Mm], lap: Mapping[str, Mm]) -> Panel:
+def _named(panel: Panel, rooms: Mapping[str, Mm], *, lap: Mapping[str, Mm]) -> Panel:
     """Return a rib, or a piece of one, with its name scored on it; pieces are told apart by a number, and are panels of their own from here on."""
     kind = panel.id.partition("-")[0]
     later = bool(panel.piece_of) and PieceId.parse(panel.id).number > 1
@@ -209,7 +215,6 @@ def _check(n: CrateNumbers, a: Arranger) -> None:
     for number, run, ribs in (("along", n.depth, n.along), ("across", n.width, n.across)):
         if run / ribs < need:
             most = max(int(run / need), 1)
-            a.must("ribs_too_near", number, say("ribs_too_near", ribs=ribs, room=mm(run / ribs), need=mm(need), most=most),
-                   most=most)  # fmt: skip
+            a.must("ribs_too_near", number, say("ribs_too_near", ribs=ribs, room=mm(run / ribs), need=mm(need), most=most), most=most)
     if n.low < 4 * thick:
         a.must("ribs_too_low", "low", say("ribs_too_low", least=mm(4 * thick)), least_mm=4 * thick)

@@ -63,7 +63,7 @@ class HouseNumbers:
     pitch: float = angle(35.0, "Roof's slope", least=12.0, most=65.0, group="Roof")
     eaves: Mm = length(18.0, "Eaves beyond the side walls", group="Roof")
     verge: Mm = length(15.0, "Roof beyond the gables", group="Roof")
-    floor: Floor = choice(Floor.YES, "Floor", {Floor.YES: "with floor", Floor.NO: "open below"}, group="Walls")
+    floor: Floor = choice(Floor.YES, "Floor", labels={Floor.YES: "with floor", Floor.NO: "open below"}, group="Walls")
     hole: Mm = length(0.0, "Round entrance, diameter", scales=False, none_at_zero=True, least=3.0, group="Openings")
     hole_height: Mm = length(90.0, "Entrance's middle above the base", group="Openings")
     door_width: Mm = length(0.0, "Door, width", none_at_zero=True, least=4.0, group="Openings")
@@ -74,7 +74,7 @@ class HouseNumbers:
     filling: Filling = choice(
         Filling.NONE,
         "With",
-        {Filling.NONE: "nothing", Filling.FRAMES: "frames", Filling.PANES: "door and panes", Filling.FALLEN: "what falls out"},
+        labels={Filling.NONE: "nothing", Filling.FRAMES: "frames", Filling.PANES: "door and panes", Filling.FALLEN: "what falls out"},
         group="Openings",
     )
     frame: Mm = length(5.0, "Frame's width", least=3.0, group="Openings", only=("filling", ("frames",)))
@@ -92,18 +92,18 @@ class _Opening:
     shape: Profile
 
 
-def _round(x: Mm, y: Mm, diameter: Mm) -> Profile:
+def _round(x: Mm, y: Mm, *, diameter: Mm) -> Profile:
     circle = Circle(x=x, y=y, radius=diameter / 2)
     return Profile(outer=circle_ring(circle), circles=(circle,))
 
 
-def _front_openings(n: HouseNumbers, floor_t: Mm, web: Mm) -> list[_Opening]:
+def _front_openings(n: HouseNumbers, floor_t: Mm, *, web: Mm) -> list[_Opening]:
     found, middle = [], n.width / 2
     if n.hole:
-        found.append(_Opening(name="entrance", label="Entrance", shape=_round(middle, n.hole_height, n.hole)))
+        found.append(_Opening(name="entrance", label="Entrance", shape=_round(middle, n.hole_height, diameter=n.hole)))
     if n.door_width:
         sill = floor_t + web
-        shape = rounded(middle - n.door_width / 2, sill, middle + n.door_width / 2, sill + n.door_height, CORNER)
+        shape = rounded(middle - n.door_width / 2, sill, x1=middle + n.door_width / 2, y1=sill + n.door_height, radius=CORNER)
         found.append(_Opening(name="door", label="Door", shape=shape))
     return found
 
@@ -113,11 +113,12 @@ def _side_openings(n: HouseNumbers) -> list[_Opening]:
     share = n.depth / max(n.windows, 1)
     return [
         _Opening(
-            name=f"window-{i + 1}", label=f"Window {i + 1}",
-            shape=rounded(share * (i + 0.5) - n.window_width / 2, low, share * (i + 0.5) + n.window_width / 2, low + n.window_height, CORNER),
+            name=f"window-{i + 1}",
+            label=f"Window {i + 1}",
+            shape=rounded(share * (i + 0.5) - n.window_width / 2, low, x1=share * (i + 0.5) + n.window_width / 2, y1=low + n.window_height, radius=CORNER),
         )
         for i in range(n.windows)
-    ]  # fmt: skip
+    ]
 
 
 def _pierced(wall: Profile, openings: list[_Opening]) -> Profile:
@@ -131,30 +132,39 @@ def arrange(n: HouseNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
     slope = math.radians(n.pitch)
     rise = n.width / 2 * math.tan(slope)
     floor_t = a.t("floor") if n.floor is Floor.YES else 0.0
-    _check(n, a, floor_t, rise)
+    _check(n, a, floor_t=floor_t, rise=rise)
     if a.impossible:
         return a.done()
     cos, sin, tw, tr = math.cos(slope), math.sin(slope), a.t("walls"), a.t("roof")
     high = n.wall + rise + 2 * tr / cos + 10
     low = n.wall + tr / cos + tw * math.tan(slope) + 3
-    front, side = _front_openings(n, floor_t, a.web("walls")), _side_openings(n)
+    front, side = _front_openings(n, floor_t, web=a.web("walls")), _side_openings(n)
     under = (Bound(mate="roof-left"), Bound(mate="roof-right"))
-    a.add("front", "Front", "walls", _pierced(rectangle(0, 0, n.width, high), front), facing_front(0), datum=1.0, rank=4, bounds=under)
-    a.add("back", "Back", "walls", rectangle(0, 0, n.width, high), facing_front(n.depth), datum=0.0, rank=4, bounds=under)
-    wall = _pierced(rectangle(0, 0, n.depth, low), side)
+    a.add("front", "Front", "walls", _pierced(rectangle(0, 0, x1=n.width, y1=high), front), facing_front(0), datum=1.0, rank=4, bounds=under)
+    a.add("back", "Back", "walls", rectangle(0, 0, x1=n.width, y1=high), facing_front(n.depth), datum=0.0, rank=4, bounds=under)
+    wall = _pierced(rectangle(0, 0, x1=n.depth, y1=low), side)
     a.add("left", "Left wall", "walls", wall, facing_right(0), datum=0.0, rank=3, bounds=under[:1])
     a.add("right", "Right wall", "walls", wall, facing_right(n.width), datum=1.0, rank=3, bounds=under[1:])
     if n.floor is Floor.YES:
-        a.add("floor", "Floor", "floor", rectangle(0, 0, n.width, n.depth), lying(0), datum=0.0, rank=1)
+        a.add("floor", "Floor", "floor", rectangle(0, 0, x1=n.width, y1=n.depth), lying(0), datum=0.0, rank=1)
     reach = n.width / 2 / cos + tr * math.tan(slope) + 3
-    sheet = rectangle(-n.depth - n.verge, -n.eaves, n.verge, reach)
+    sheet = rectangle(-n.depth - n.verge, -n.eaves, x1=n.verge, y1=reach)
     back_to_front = scale(Y, -1.0)
     left_up: Vec3 = (cos, 0.0, sin)
     right_up: Vec3 = (-cos, 0.0, sin)
-    a.add("roof-left", "Roof, left", "roof", sheet, Pose(origin=(0, 0, n.wall), x=back_to_front, y=left_up), datum=0.0, rank=6,
-          bounds=(Bound(mate="roof-right"),))  # fmt: skip
-    a.add("roof-right", "Roof, right", "roof", _mirrored(sheet), Pose(origin=(n.width, 0, n.wall), x=Y, y=right_up), datum=0.0, rank=5,
-          bounds=(Bound(mate="roof-left"),))  # fmt: skip
+    a.add(
+        "roof-left", "Roof, left", "roof", sheet, Pose(origin=(0, 0, n.wall), x=back_to_front, y=left_up), datum=0.0, rank=6, bounds=(Bound(mate="roof-right"),)
+    )
+    a.add(
+        "roof-right",
+        "Roof, right",
+        "roof",
+        _mirrored(sheet),
+        Pose(origin=(n.width, 0, n.wall), x=Y, y=right_up),
+        datum=0.0,
+        rank=5,
+        bounds=(Bound(mate="roof-left"),),
+    )
     if 180 - 2 * n.pitch < RIDGE_SHARPEST:
         a.rule("roof-left", "roof-right", Style.BUTT)
         a.look("ridge_butts", say("ridge_butts", pitch=Angle(180 - 2 * n.pitch)), number="pitch")
@@ -163,8 +173,8 @@ def arrange(n: HouseNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
         ("left", side, facing_right(0), 0.0),
         ("right", side, facing_right(n.width), 1.0),
     ):
-        _fill(n, a, where, openings, pose, datum)
-    _dimensions(n, a, floor_t, rise)
+        _fill(n, a, where=where, openings=openings, pose=pose, datum=datum)
+    _dimensions(n, a, floor_t=floor_t, rise=rise)
     return a.done()
 
 
@@ -172,7 +182,7 @@ def _mirrored(profile: Profile) -> Profile:
     return Profile(outer=tuple((-x, y) for x, y in reversed(profile.outer)))
 
 
-def _fill(n: HouseNumbers, a: Arranger, where: str, openings: list[_Opening], pose: Pose, datum: float) -> None:
+def _fill(n: HouseNumbers, a: Arranger, *, where: str, openings: list[_Opening], pose: Pose, datum: float) -> None:
     """Add the frames or the pieces that fill the openings of one wall."""
     for o in openings:
         if n.filling is Filling.PANES and o.name != "entrance":
@@ -185,7 +195,7 @@ def _fill(n: HouseNumbers, a: Arranger, where: str, openings: list[_Opening], po
             a.add(f"{where}-{o.name}-frame", f"Frame of {o.label.lower()}, {where}", "trim", ring, pose, datum=1.0 - datum)
 
 
-def _dimensions(n: HouseNumbers, a: Arranger, floor_t: Mm, rise: Mm) -> None:
+def _dimensions(n: HouseNumbers, a: Arranger, *, floor_t: Mm, rise: Mm) -> None:
     w, middle = n.width, n.width / 2
     a.shows("width", (0, 0, 0), (w, 0, 0))
     a.shows("depth", (w, 0, 0), (w, n.depth, 0))
@@ -210,7 +220,7 @@ def _dimensions(n: HouseNumbers, a: Arranger, floor_t: Mm, rise: Mm) -> None:
     a.fact("Clear inside", w - 2 * a.t("walls"), n.depth - 2 * a.t("walls"), n.wall - floor_t)
 
 
-def _check(n: HouseNumbers, a: Arranger, floor_t: Mm, rise: Mm) -> None:
+def _check(n: HouseNumbers, a: Arranger, *, floor_t: Mm, rise: Mm) -> None:
     tw, web = a.t("walls"), a.web("walls")
     for number, outer, taken in (("width", n.width, 2 * tw), ("depth", n.depth, 2 * tw), ("wall", n.wall, floor_t)):
         if outer - taken < 2 * web + tw:
@@ -220,9 +230,18 @@ def _check(n: HouseNumbers, a: Arranger, floor_t: Mm, rise: Mm) -> None:
         return
     room = n.width - 2 * tw - 2 * web
     if n.hole:
-        gable = polygon_of(Profile(outer=((tw + web, floor_t + web), (n.width - tw - web, floor_t + web), (n.width - tw - web, n.wall - web),
-                                          (n.width / 2, n.wall + rise - 3 * web), (tw + web, n.wall - web))))  # fmt: skip
-        if not gable.contains(Polygon(_round(n.width / 2, n.hole_height, n.hole).outer)):
+        gable = polygon_of(
+            Profile(
+                outer=(
+                    (tw + web, floor_t + web),
+                    (n.width - tw - web, floor_t + web),
+                    (n.width - tw - web, n.wall - web),
+                    (n.width / 2, n.wall + rise - 3 * web),
+                    (tw + web, n.wall - web),
+                )
+            )
+        )
+        if not gable.contains(Polygon(_round(n.width / 2, n.hole_height, diameter=n.hole).outer)):
             a.must("entrance_does_not_fit", "hole", say("entrance_does_not_fit", entrance=mm(n.hole)), most_mm=room)
     if n.door_width:
         if n.door_width > room:
@@ -234,10 +253,10 @@ def _check(n: HouseNumbers, a: Arranger, floor_t: Mm, rise: Mm) -> None:
         if n.hole and n.hole_height - n.hole / 2 < top + web:
             a.must("entrance_meets_door", "hole_height", say("entrance_meets_door"), least_mm=top + web)
     if n.windows:
-        _check_windows(n, a, floor_t)
+        _check_windows(n, a, floor_t=floor_t)
 
 
-def _check_windows(n: HouseNumbers, a: Arranger, floor_t: Mm) -> None:
+def _check_windows(n: HouseNumbers, a: Arranger, *, floor_t: Mm) -> None:
     tw, web = a.t("walls"), a.web("walls")
     extra = n.frame if n.filling is Filling.FRAMES else 0.0
     room = n.depth / n.windows - web - 2 * extra

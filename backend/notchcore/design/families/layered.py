@@ -75,11 +75,11 @@ def arrange(n: LayeredNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stoc
 
 def _sheet(n: LayeredNumbers, i: int) -> Profile:
     inset = i * n.step
-    outer = rounded(inset, inset, n.width - inset, n.height - inset, max(n.corner - inset, 0.0))
+    outer = rounded(inset, inset, x1=n.width - inset, y1=n.height - inset, radius=max(n.corner - inset, 0.0))
     holes, circles = [], list(outer.circles)
     if n.border and i:
         deep = (n.layers - 1) * n.step + n.border
-        window = rounded(deep, deep, n.width - deep, n.height - deep, max(n.corner - deep, 1.0))
+        window = rounded(deep, deep, x1=n.width - deep, y1=n.height - deep, radius=max(n.corner - deep, 1.0))
         holes.append(tuple(reversed(window.outer)))
         circles += window.circles
     for x, y in _dowel_places(n):

@@ -82,15 +82,15 @@ class ManySidedNumbers:
     width: Mm = length(160.0, "Width at the foot", least=SMALLEST, says="from wall to wall; with an odd number of walls, twice from the middle to one")
     height: Mm = length(60.0, "Height", least=SMALLEST)
     lean: float = angle(0.0, "Walls lean out by", least=-50.0, most=50.0, says="below 0 they lean in")
-    fingers: Fingers = choice(Fingers.PROUD, "Fingers in corners", {Fingers.PROUD: "proud, to sand", Fingers.WITHIN: "nothing stands out"})
-    floor: Floor = choice(Floor.IN, "Floor", {Floor.IN: "between the walls", Floor.UNDER: "under the walls", Floor.NONE: "none"}, group="Floor")
+    fingers: Fingers = choice(Fingers.PROUD, "Fingers in corners", labels={Fingers.PROUD: "proud, to sand", Fingers.WITHIN: "nothing stands out"})
+    floor: Floor = choice(Floor.IN, "Floor", labels={Floor.IN: "between the walls", Floor.UNDER: "under the walls", Floor.NONE: "none"}, group="Floor")
     raised: Mm = length(0.0, "Floor above the foot", none_at_zero=True, group="Floor", only=("floor", ("in",)))
     reach: Mm = length(8.0, "Floor reaches out by", group="Floor", only=("floor", ("under",)))
-    lid: Lid = choice(Lid.OPEN, "Lid", {Lid.OPEN: "none", Lid.LIFT_OFF: "lifts off", Lid.FIXED: "fixed"}, group="Lid")
+    lid: Lid = choice(Lid.OPEN, "Lid", labels={Lid.OPEN: "none", Lid.LIFT_OFF: "lifts off", Lid.FIXED: "fixed"}, group="Lid")
     opening_width: Mm = length(0.0, "Openings, width", none_at_zero=True, least=4.0, group="Openings")
     opening_height: Mm = length(25.0, "Openings, height", least=4.0, group="Openings")
     sill: Mm = length(20.0, "Openings above the foot, along the wall", group="Openings")
-    panes: Panes = choice(Panes.NONE, "Panes", {Panes.NONE: "none", Panes.BEHIND: "glued behind"}, group="Openings")
+    panes: Panes = choice(Panes.NONE, "Panes", labels={Panes.NONE: "none", Panes.BEHIND: "glued behind"}, group="Openings")
     lap: Mm = length(5.0, "Panes reach beyond the opening by", least=1.0, group="Openings", only=("panes", ("behind",)))
 
     def __post_init__(self) -> None:
@@ -204,11 +204,20 @@ def _walls(s: _Shell, a: Arranger) -> None:
     ends = tuple(s.bound(m) for m, there in (("floor", below), ("lid", above)) if there)
     middle = (low + high) / 2
     half = max(s.half(y, 0.0) for y in (y0, y1)) + 4 * s.t
-    wide = _pierced(n, _standing(s, y0, y1) if s.flat else rectangle(-half, y0, half, y1))
+    wide = _pierced(n, _standing(s, y0, y1=y1) if s.flat else rectangle(-half, y0, x1=half, y1=y1))
     for k, name in enumerate(names):
         beside = () if s.flat else tuple(s.bound(names[(k + d) % n.sides]) for d in (-1, 1))
-        a.add(name, f"Wall {k + 1}", "walls", wide, s.pose(k), datum=1.0, rank=4 if k == n.sides - 1 and n.sides % 2 else 2 + k % 2,
-              bounds=(*beside, *ends), inside=(0.0, middle))  # fmt: skip
+        a.add(
+            name,
+            f"Wall {k + 1}",
+            "walls",
+            wide,
+            s.pose(k),
+            datum=1.0,
+            rank=4 if k == n.sides - 1 and n.sides % 2 else 2 + k % 2,
+            bounds=(*beside, *ends),
+            inside=(0.0, middle),
+        )
     if s.flat:
         a.rest(names, names)
         a.look("corners_too_flat", say("corners_too_flat", angle=Angle(s.between())), number="sides")
@@ -218,13 +227,13 @@ def _walls(s: _Shell, a: Arranger) -> None:
         a.look("corners_too_sharp", say("corners_too_sharp", angle=Angle(180 - s.between())), number="sides")
 
 
-def _standing(s: _Shell, y0: Mm, y1: Mm) -> Profile:
+def _standing(s: _Shell, y0: Mm, *, y1: Mm) -> Profile:
     """Return a wall that ends where its inner face meets its neighbours': a trapezium, without a joint beside it."""
     low, high = (s.half(y, s.t) - STAND_APART for y in (y0, y1))
     return Profile(outer=((-low, y0), (low, y0), (high, y1), (-high, y1)))
 
 
-def _level(s: _Shell, low: Mm, high: Mm) -> Profile:
+def _level(s: _Shell, low: Mm, *, high: Mm) -> Profile:
     """Return the outline of a sheet between the walls from height `low` to `high`, drawn out to beyond their outer faces.
 
     Where walls only stand side by side it ends square to each, so that nothing of it comes to lie in the gaps outside the corners.
@@ -244,7 +253,7 @@ def _level(s: _Shell, low: Mm, high: Mm) -> Profile:
 def _pierced(n: ManySidedNumbers, wall: Profile) -> Profile:
     if not n.opening_width:
         return wall
-    hole = rounded(-n.opening_width / 2, n.sill, n.opening_width / 2, n.sill + n.opening_height, CORNER)
+    hole = rounded(-n.opening_width / 2, n.sill, x1=n.opening_width / 2, y1=n.sill + n.opening_height, radius=CORNER)
     return Profile(outer=wall.outer, holes=(tuple(reversed(hole.outer)),), circles=hole.circles)
 
 
@@ -255,12 +264,12 @@ def _floor(s: _Shell, a: Arranger) -> None:
     if n.floor is Floor.UNDER:
         a.add("floor", "Floor", "floor", s.polygon(s.outer(0.0) + n.reach), lying(0.0), datum=0.0, rank=1)
         return
-    a.add("floor", "Floor", "floor", _level(s, n.raised, n.raised + t), lying(n.raised), datum=0.0, rank=1, bounds=tuple(s.bound(w) for w in names))
+    a.add("floor", "Floor", "floor", _level(s, n.raised, high=n.raised + t), lying(n.raised), datum=0.0, rank=1, bounds=tuple(s.bound(w) for w in names))
     if not n.raised and 90 + n.lean < FINGERS_FROM:
-        _glued(a, names, "floor", 90 + n.lean)
+        _glued(a, names, to="floor", between=90 + n.lean)
 
 
-def _glued(a: Arranger, names: tuple[str, ...], to: str, between: float) -> None:
+def _glued(a: Arranger, names: tuple[str, ...], *, to: str, between: float) -> None:
     """Say that the walls only butt against a sheet that they lean over too far."""
     for name in names:
         a.rule(name, to, Style.BUTT)
@@ -270,9 +279,9 @@ def _glued(a: Arranger, names: tuple[str, ...], to: str, between: float) -> None
 def _lid(s: _Shell, a: Arranger) -> None:
     n, t, names = s.n, a.t("lid"), _names(s.n)
     if n.lid is Lid.FIXED:
-        a.add("lid", "Top", "lid", _level(s, n.height - t, n.height), lying(n.height), datum=1.0, rank=1, bounds=tuple(s.bound(w) for w in names))
+        a.add("lid", "Top", "lid", _level(s, n.height - t, high=n.height), lying(n.height), datum=1.0, rank=1, bounds=tuple(s.bound(w) for w in names))
         if 90 - n.lean < FINGERS_FROM:
-            _glued(a, names, "lid", 90 - n.lean)
+            _glued(a, names, to="lid", between=90 - n.lean)
     elif n.lid is Lid.LIFT_OFF:
         # Seen from below, so that the locating outline is scored on the face that touches.
         under = Pose(origin=(0.0, 0.0, n.height), x=(-1.0, 0.0, 0.0), y=(0.0, 1.0, 0.0))
@@ -299,7 +308,7 @@ def _panes(s: _Shell, a: Arranger) -> None:
     (x0, y0), (x1, y1) = _pane(n)
     panes = tuple(f"pane-{k + 1}" for k in range(n.sides))
     for k, (pane, wall) in enumerate(zip(panes, _names(n), strict=True)):
-        a.add(pane, f"Pane {k + 1}", "panes", rectangle(x0, y0, x1, y1), s.pose(k, s.t), datum=1.0)
+        a.add(pane, f"Pane {k + 1}", "panes", rectangle(x0, y0, x1=x1, y1=y1), s.pose(k, s.t), datum=1.0)
         a.rest((pane,), tuple(w for w in _names(n) if w != wall))
     a.rest(panes, panes)
 
@@ -350,10 +359,10 @@ def _check(s: _Shell, a: Arranger) -> None:
     if n.floor is Floor.UNDER and n.reach < (need := a.web("floor") + tf * max(math.tan(s.lean), 0.0) + s.t):
         a.must("floor_reaches_too_little", "reach", say("floor_reaches_too_little", least=mm(need)), least_mm=need)
     if n.opening_width:
-        _check_openings(s, a, under, over)
+        _check_openings(s, a, under=under, over=over)
 
 
-def _check_openings(s: _Shell, a: Arranger, under: Mm, over: Mm) -> None:
+def _check_openings(s: _Shell, a: Arranger, *, under: Mm, over: Mm) -> None:
     n, web = s.n, a.web("walls")
     lap = n.lap if n.panes is Panes.BEHIND else 0.0
     low = s.along(under, inner=s.lean > 0) + (lap + a.t("panes") if lap else web)

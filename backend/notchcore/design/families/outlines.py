@@ -28,16 +28,16 @@ class Outline(StrEnum):
 LABELS = {Outline.PLATE: "plate", Outline.ARCH: "arch", Outline.OVAL: "oval", Outline.LEAF: "leaf", Outline.GABLE: "gable"}
 
 
-def rounded(x0: Mm, y0: Mm, x1: Mm, y1: Mm, radius: Mm) -> Profile:
+def rounded(x0: Mm, y0: Mm, *, x1: Mm, y1: Mm, radius: Mm) -> Profile:
     """Return a rectangle with round corners; the radius is at most half the shorter side."""
     r = min(radius, (x1 - x0) / 2, (y1 - y0) / 2)
-    return rounded_each(x0, y0, x1, y1, (r, r, r, r))
+    return rounded_each(x0, y0, x1=x1, y1=y1, radii=(r, r, r, r))
 
 
-def rounded_each(x0: Mm, y0: Mm, x1: Mm, y1: Mm, radii: tuple[Mm, Mm, Mm, Mm]) -> Profile:
+def rounded_each(x0: Mm, y0: Mm, *, x1: Mm, y1: Mm, radii: tuple[Mm, Mm, Mm, Mm]) -> Profile:
     """Return a rectangle with a radius of its own at each corner: lower left, lower right, upper right, upper left; two at one side fit into it."""
     if max(radii) < 0.05:
-        return rectangle(x0, y0, x1, y1)
+        return rectangle(x0, y0, x1=x1, y1=y1)
     inward: tuple[Vec2, ...] = ((1, 1), (-1, 1), (-1, -1), (1, -1))
     ring: list[Vec2] = []
     circles = []
@@ -71,7 +71,7 @@ def turns(radius: Mm) -> list[float]:
     return [2 * math.pi * i / n for i in range(n)]
 
 
-def star(radius: Mm, lobes: int, depth: float) -> tuple[Vec2, ...]:
+def star(radius: Mm, lobes: int, *, depth: float) -> tuple[Vec2, ...]:
     """Return a ring whose radius swells and shrinks `lobes` times by the share `depth`; a circle when either is 0."""
     angles = turns(radius)
     radii = [radius * (1 + depth * math.cos(lobes * v)) / (1 + depth) for v in angles]
@@ -84,11 +84,11 @@ def polygon_ring(radius: Mm, sides: int) -> tuple[Vec2, ...]:
     return tuple((radius * math.cos(first + 2 * math.pi * i / sides), radius * math.sin(first + 2 * math.pi * i / sides)) for i in range(sides))
 
 
-def outline(kind: Outline, width: Mm, height: Mm) -> Profile:
+def outline(kind: Outline, width: Mm, *, height: Mm) -> Profile:
     """Return a named figure of this width and height."""
     half = width / 2
     if kind is Outline.PLATE:
-        return rounded(-half, 0, half, height, min(width, height) / 12)
+        return rounded(-half, 0, x1=half, y1=height, radius=min(width, height) / 12)
     if kind is Outline.GABLE:
         return Profile(outer=((-half, 0), (half, 0), (half, height * 0.6), (0, height), (-half, height * 0.6)))
     if kind is Outline.ARCH:
@@ -110,7 +110,7 @@ def outline(kind: Outline, width: Mm, height: Mm) -> Profile:
     return profile_of(Polygon(_without_doubles(ring)).buffer(0))
 
 
-def scaled_to(ring: tuple[Vec2, ...], width: Mm, height: Mm) -> tuple[Vec2, ...]:
+def scaled_to(ring: tuple[Vec2, ...], width: Mm, *, height: Mm) -> tuple[Vec2, ...]:
     """Return a ring stretched to this width and height, standing on y = 0 and centred on x = 0."""
     xs, ys = [p[0] for p in ring], [p[1] for p in ring]
     kx, ky = width / (max(xs) - min(xs)), height / (max(ys) - min(ys))

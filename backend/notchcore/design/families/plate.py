@@ -56,7 +56,7 @@ class PlateNumbers:
     """The numbers of a plate [mm, degrees]; those of other shapes are kept."""
 
     family: Literal["plate"] = "plate"
-    shape: PlateShape = choice(PlateShape.RECTANGLE, "Shape", LABELS)
+    shape: PlateShape = choice(PlateShape.RECTANGLE, "Shape", labels=LABELS)
     width: Mm = length(160.0, "Width", least=SMALLEST, only=("shape", _BOXED))
     height: Mm = length(100.0, "Height", least=SMALLEST, only=("shape", _BOXED))
     upper: Mm = length(100.0, "Upper side", least=1.0, only=("shape", ("trapezium",)))
@@ -138,7 +138,7 @@ def shape_of(n: PlateNumbers) -> Profile:
 
 
 def _rectangle(n: PlateNumbers) -> Profile:
-    return rounded_each(0.0, 0.0, n.width, n.height, (n.radius_1, n.radius_2, n.radius_3, n.radius_4))
+    return rounded_each(0.0, 0.0, x1=n.width, y1=n.height, radii=(n.radius_1, n.radius_2, n.radius_3, n.radius_4))
 
 
 def _ellipse(n: PlateNumbers) -> Profile:
@@ -184,9 +184,14 @@ def _trapezium(n: PlateNumbers) -> Profile:
 
 
 _OUTLINES = {
-    PlateShape.RECTANGLE: _rectangle, PlateShape.ELLIPSE: _ellipse, PlateShape.RING: _ring, PlateShape.SECTOR: _sector, PlateShape.POLYGON: _polygon,
-    PlateShape.TRIANGLE: _triangle, PlateShape.TRAPEZIUM: _trapezium,
-}  # fmt: skip
+    PlateShape.RECTANGLE: _rectangle,
+    PlateShape.ELLIPSE: _ellipse,
+    PlateShape.RING: _ring,
+    PlateShape.SECTOR: _sector,
+    PlateShape.POLYGON: _polygon,
+    PlateShape.TRIANGLE: _triangle,
+    PlateShape.TRAPEZIUM: _trapezium,
+}
 
 
 def _at_origin(shape: Profile) -> Profile:

@@ -50,11 +50,11 @@ class ShelfNumbers:
     width: Mm = length(320.0, "Width", least=SMALLEST)
     depth: Mm = length(150.0, "Depth", least=SMALLEST)
     height: Mm = length(300.0, "Height", least=SMALLEST)
-    form: Form = choice(Form.SHELF, "Boards", {Form.SHELF: "above each other", Form.TIERS: "in steps"}, group="Boards")
+    form: Form = choice(Form.SHELF, "Boards", labels={Form.SHELF: "above each other", Form.TIERS: "in steps"}, group="Boards")
     boards: int = count(3, "Boards", least=1, most=20, group="Boards")
     plinth: Mm = length(20.0, "Lowest board above the floor", group="Boards", only=("form", ("shelf",)))
     overlap: Mm = length(15.0, "Each step reaches under the next by", group="Boards", only=("form", ("tiers",)))
-    back: Back = choice(Back.FULL, "Back", {Back.OPEN: "open", Back.RAILS: "rails", Back.FULL: "closed"}, group="Back")
+    back: Back = choice(Back.FULL, "Back", labels={Back.OPEN: "open", Back.RAILS: "rails", Back.FULL: "closed"}, group="Back")
     rail: Mm = length(30.0, "Height of a rail", least=6.0, group="Back", only=("back", ("rails",)))
 
     def __post_init__(self) -> None:
@@ -64,7 +64,7 @@ class ShelfNumbers:
 def _side(n: ShelfNumbers) -> Profile:
     """Return the outline of a side in (y, z): a rectangle, or stairs that rise to the back."""
     if n.form is Form.SHELF:
-        return rectangle(0, 0, n.depth, n.height)
+        return rectangle(0, 0, x1=n.depth, y1=n.height)
     rise, going = n.height / n.boards, n.depth / n.boards
     stairs = [(n.depth, 0.0), (n.depth, n.height)]
     for i in reversed(range(n.boards)):
@@ -95,16 +95,23 @@ def arrange(n: ShelfNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
     a.add("right", "Right side", "sides", side, facing_right(n.width), datum=1.0, rank=2)
     back: tuple[str, ...] = ()
     if n.back is Back.FULL:
-        a.add("back", "Back", "back", rectangle(0, 0, n.width, n.height), facing_front(n.depth), datum=0.0, rank=3)
+        a.add("back", "Back", "back", rectangle(0, 0, x1=n.width, y1=n.height), facing_front(n.depth), datum=0.0, rank=3)
         back = ("back",)
     boards = _boards(n, tb)
     for i, (y0, y1, top) in enumerate(boards, start=1):
         bounds = (Bound(mate="left"), Bound(mate="right"), *(Bound(mate=b) for b in back if y1 >= n.depth - 1e-6))
-        a.add(f"board-{i}", f"Board {i}", "boards", rectangle(-20, y0, n.width + 20, y1), lying(top), datum=1.0, bounds=bounds)
+        a.add(f"board-{i}", f"Board {i}", "boards", rectangle(-20, y0, x1=n.width + 20, y1=y1), lying(top), datum=1.0, bounds=bounds)
         if n.back is Back.RAILS and (n.form is Form.SHELF or i == len(boards)):
             z = top - tb
-            a.add(f"rail-{i}", f"Rail {i}", "back", rectangle(-20, z - n.rail, n.width + 20, z), facing_front(n.depth - 2 * a.t("back")),
-                  datum=0.0, bounds=(Bound(mate="left"), Bound(mate="right")))  # fmt: skip
+            a.add(
+                f"rail-{i}",
+                f"Rail {i}",
+                "back",
+                rectangle(-20, z - n.rail, x1=n.width + 20, y1=z),
+                facing_front(n.depth - 2 * a.t("back")),
+                datum=0.0,
+                bounds=(Bound(mate="left"), Bound(mate="right")),
+            )
             a.rest((f"rail-{i}",), tuple(f"board-{k}" for k in range(1, len(boards) + 1)))
     a.shows("width", (0, 0, 0), (n.width, 0, 0))
     a.shows("depth", (n.width, 0, 0), (n.width, n.depth, 0))

@@ -43,7 +43,7 @@ class StandNumbers:
     family: Literal["stand"] = "stand"
     width: Mm = length(160.0, "Figure's width", least=SMALLEST, group="Figure")
     height: Mm = length(140.0, "Figure's height", least=SMALLEST, group="Figure")
-    shape: Outline = choice(Outline.ARCH, "Figure", LABELS, group="Figure")
+    shape: Outline = choice(Outline.ARCH, "Figure", labels=LABELS, group="Figure")
     silhouette: tuple[Vec2, ...] = ()  #: an outline of one's own, stretched to width and height; empty for the named shape
     stretch: bool = False  #: width and height of an outline of one's own change one without the other
     figures: int = count(1, "Figures, one behind the other", least=1, most=12, group="Figure")
@@ -51,7 +51,7 @@ class StandNumbers:
     base_width: Mm = length(150.0, "Base, width", least=SMALLEST, group="Base")
     base_depth: Mm = length(70.0, "Base, depth", least=SMALLEST, group="Base")
     base_corner: Mm = length(10.0, "Round corners, radius", group="Base")
-    base: Base = choice(Base.DOUBLE, "Base of", {Base.SINGLE: "one sheet", Base.DOUBLE: "two sheets"}, group="Base")
+    base: Base = choice(Base.DOUBLE, "Base of", labels={Base.SINGLE: "one sheet", Base.DOUBLE: "two sheets"}, group="Base")
     foot: Mm = length(60.0, "Foot in the base, width", least=4.0, group="Base")
     strut: Mm = length(0.0, "Strut behind, height", none_at_zero=True, least=SMALLEST, group="Base")
 
@@ -65,12 +65,12 @@ class StandNumbers:
 
 def _figure(n: StandNumbers) -> Profile:
     if not n.silhouette:
-        return outline(n.shape, n.width, n.height)
-    own = Polygon(smoothed(scaled_to(n.silhouette, n.width, n.height), closed=True))
+        return outline(n.shape, n.width, height=n.height)
+    own = Polygon(smoothed(scaled_to(n.silhouette, n.width, height=n.height), closed=True))
     return profile_of(max(pieces(own.buffer(0)), key=lambda p: p.area))
 
 
-def _plinth(body: Polygon, foot: Mm, most: Mm) -> Mm:
+def _plinth(body: Polygon, foot: Mm, *, most: Mm) -> Mm:
     """Return how far up a foot must fill a figure: past the gaps that open to the ground, never those that the figure itself closes below."""
     gaps = [g.bounds for g in pieces(box(-foot / 2, 0, foot / 2, most).difference(body))]
     open_below = [b[3] for b in gaps if b[1] < COINCIDENT]
@@ -89,12 +89,12 @@ def arrange(n: StandNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
     first = -n.base_depth / 2 + (n.base_depth - (n.figures - 1) * n.pitch) / 2 if n.figures > 1 else 0.0
     if n.strut:
         first = -n.base_depth / 4
-    plate = rounded(-n.base_width / 2, -n.base_depth / 2, n.base_width / 2, n.base_depth / 2, n.base_corner)
+    plate = rounded(-n.base_width / 2, -n.base_depth / 2, x1=n.base_width / 2, y1=n.base_depth / 2, radius=n.base_corner)
     a.add("base", "Base", "base", plate, lying(0), datum=1.0, rank=1)
     if layers == 2:
         a.add("base-lower", "Base, lower sheet", "base", plate, lying(-tb), datum=1.0)
     body = polygon_of(_figure(n))
-    foot = box(-n.foot / 2, -depth, n.foot / 2, _plinth(body, n.foot, min(n.height * 0.25, max(n.foot / 4, 4 * tf))))
+    foot = box(-n.foot / 2, -depth, n.foot / 2, _plinth(body, n.foot, most=min(n.height * 0.25, max(n.foot / 4, 4 * tf))))
     standing = pieces(body.union(foot))
     if len(standing) > 1:
         a.must("figure_misses_foot", "foot", say("figure_misses_foot"))
@@ -108,7 +108,7 @@ def arrange(n: StandNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
         a.rule(pid, "base-lower" if layers == 2 else "base", Style.WHOLE)
         names.append(pid)
     if n.strut:
-        _strut(n, a, names[-1], first + (n.figures - 1) * n.pitch, tf)
+        _strut(n, a, figure=names[-1], y=first + (n.figures - 1) * n.pitch, tf=tf)
     a.shows("width", (-n.width / 2, first, n.height), (n.width / 2, first, n.height))
     a.shows("height", (-n.width / 2, first, 0), (-n.width / 2, first, n.height))
     a.shows("base_width", (-n.base_width / 2, -n.base_depth / 2, 0), (n.base_width / 2, -n.base_depth / 2, 0))
@@ -123,7 +123,7 @@ def arrange(n: StandNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
     return a.done()
 
 
-def _strut(n: StandNumbers, a: Arranger, figure: str, y: Mm, tf: Mm) -> None:
+def _strut(n: StandNumbers, a: Arranger, *, figure: str, y: Mm, tf: Mm) -> None:
     """A three-cornered sheet behind the last figure, in the base and in the figure."""
     reach = n.base_depth / 2 - y - 2 * a.t("base")
     low = -a.t("base")

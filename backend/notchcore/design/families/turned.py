@@ -45,7 +45,7 @@ class TurnedNumbers:
     layers: int = count(12, "Layers", least=2, most=120)
     twist: float = angle(90.0, "Turn from lowest to highest", least=-720.0, most=720.0)
     taper: float = percent(100.0, "Highest layer, share of the lowest", least=20.0, most=300.0)
-    plan: Plan = choice(Plan.WAVES, "Outline", {Plan.ROUND: "round", Plan.WAVES: "waves", Plan.POLYGON: "corners"}, group="Outline")
+    plan: Plan = choice(Plan.WAVES, "Outline", labels={Plan.ROUND: "round", Plan.WAVES: "waves", Plan.POLYGON: "corners"}, group="Outline")
     waves: int = count(5, "Waves or corners", least=3, most=24, group="Outline", only=("plan", ("waves", "polygon")))
     depth: float = percent(10.0, "Depth of the waves", least=0.0, most=45.0, group="Outline", only=("plan", ("waves",)))
     hollow: float = percent(44.0, "Opening in the middle", least=0.0, most=90.0, group="Outline", says="share of the diameter, 0: none")
@@ -66,7 +66,7 @@ def _outer(n: TurnedNumbers, share: float) -> tuple[tuple[Vec2, ...], tuple[Circ
     if n.plan is Plan.POLYGON:
         return polygon_ring(radius, n.waves), ()
     if n.plan is Plan.WAVES and n.depth:
-        return star(radius, n.waves, n.depth / 100), ()
+        return star(radius, n.waves, depth=n.depth / 100), ()
     circle = Circle(x=0, y=0, radius=radius)
     return circle_ring(circle), (circle,)
 
@@ -99,7 +99,7 @@ def arrange(n: TurnedNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock
     for k in range(n.posts):
         at = 2 * math.pi * k / n.posts
         out: Vec3 = (math.cos(at), math.sin(at), 0.0)
-        shape = rectangle(n.post_radius - n.post_width / 2, 0, n.post_radius + n.post_width / 2, high)
+        shape = rectangle(n.post_radius - n.post_width / 2, 0, x1=n.post_radius + n.post_width / 2, y1=high)
         a.add(f"post-{k + 1}", f"Post {k + 1}", "posts", shape, Pose(origin=(0, 0, 0), x=out, y=Z), datum=0.5, rank=2)
         for end in (1, n.layers):  # the whole post goes through the end layers too
             a.rule(f"layer-{end}", f"post-{k + 1}", Style.WHOLE)
@@ -122,13 +122,10 @@ def _check(n: TurnedNumbers, a: Arranger) -> None:
     hole = max(n.diameter / 2 * _share(n, i) * n.hollow / 100 for i in (0, n.layers - 1))
     if n.post_radius + half > least - web:
         most = least - web - half
-        a.must("post_leaves_layer", "post_radius",
-               say("post_leaves_layer", most=mm(max(most, 0))), most_mm=most)  # fmt: skip
+        a.must("post_leaves_layer", "post_radius", say("post_leaves_layer", most=mm(max(most, 0))), most_mm=most)
     elif n.hollow and n.post_radius - half < hole + web:
         need = hole + web + half
-        a.must("post_in_opening", "post_radius",
-               say("post_in_opening", least=mm(need)),
-               least_mm=need)  # fmt: skip
+        a.must("post_in_opening", "post_radius", say("post_in_opening", least=mm(need)), least_mm=need)
     elif n.posts > 1 and 2 * (n.post_radius - n.post_width / 2) * math.sin(math.pi / n.posts) < a.t("posts") + web:
         a.must("posts_too_near", "posts", say("posts_too_near"))
     if n.post_width < 2 * a.t("posts"):

@@ -97,7 +97,7 @@ def _seen_as(colour: str) -> tuple[object, ...]:
         return (colour.lower(),)
 
 
-def tidied(lines: Iterable[DrawnLine], mm_per_unit: float | None, notes: Iterable[Note] = (), *, gap: float | None = None, sag: float = 0.0) -> Drawing:
+def tidied(lines: Iterable[DrawnLine], mm_per_unit: float | None, *, notes: Iterable[Note] = (), gap: float | None = None, sag: float = 0.0) -> Drawing:
     """Return a drawing with touching lines joined, doubles taken out, and everything moved to the origin.
 
     Args:
@@ -115,7 +115,7 @@ def tidied(lines: Iterable[DrawnLine], mm_per_unit: float | None, notes: Iterabl
         x0 = min(p[0] for line in kept for p in line.points)
         y0 = min(p[1] for line in kept for p in line.points)
         digits = 5 + max(0, math.ceil(-math.log10(fine)))
-        kept = [_moved(_lighter(line, sag), -x0, -y0, digits) for line in kept]
+        kept = [_moved(_lighter(line, sag), -x0, dy=-y0, digits=digits) for line in kept]
         told = [n if n.place is None else replace(n, place=(n.place[0] - x0, n.place[1] - y0)) for n in told]
     told += _looked_at(kept, mm_per_unit or 1.0)
     return Drawing(lines=tuple(kept), mm_per_unit=mm_per_unit, notes=tuple(told))
@@ -147,7 +147,7 @@ def _lighter(line: DrawnLine, sag: float) -> DrawnLine:
     return replace(line, points=smoothed(line.points, closed=line.closed, off=sag / 4))
 
 
-def _moved(line: DrawnLine, dx: float, dy: float, digits: int) -> DrawnLine:
+def _moved(line: DrawnLine, dx: float, *, dy: float, digits: int) -> DrawnLine:
     circle = None if line.circle is None else replace(line.circle, x=line.circle.x + dx, y=line.circle.y + dy)
     return replace(line, points=tuple((round(x + dx, digits), round(y + dy, digits)) for x, y in line.points), circle=circle)
 
@@ -248,7 +248,7 @@ def _extent(line: DrawnLine) -> float:
 def closed_within(drawing: Drawing, gap: float) -> Drawing:
     """Return the drawing with ends up to `gap` [units] apart joined."""
     notes = [n for n in drawing.notes if n.code not in ("open_lines", "tiny_lines", "crosses_itself")]
-    return tidied(drawing.lines, drawing.mm_per_unit, notes, gap=gap)
+    return tidied(drawing.lines, drawing.mm_per_unit, notes=notes, gap=gap)
 
 
 def outermost(drawing: Drawing) -> DrawnLine | None:

@@ -31,7 +31,7 @@ from notchcore.design.features.values import (
     Tones,
     Vents,
     Window,
-)  # fmt: skip
+)
 from notchcore.design.lettering import lettered, text_width
 from notchcore.design.numbers import NumberKind, numbers_of
 from notchcore.geom.fonts import text_outlines
@@ -60,12 +60,12 @@ class Made:
     widths: list[tuple[FeatureKind, Vec2, Mm, Mm, Quantity]] = field(default_factory=list)  #: kind, middle, size x, size y, ledger
 
 
-def _disc(x: Mm, y: Mm, diameter: Mm) -> Profile:
+def _disc(x: Mm, y: Mm, *, diameter: Mm) -> Profile:
     circle = Circle(x=x, y=y, radius=diameter / 2)
     return Profile(outer=circle_ring(circle), circles=(circle,))
 
 
-def shaft_hole(diameter: Mm, fit: ShaftFit, stock: Stock) -> Quantity:
+def shaft_hole(diameter: Mm, fit: ShaftFit, *, stock: Stock) -> Quantity:
     """Return the ledger of a hole for a shaft: its diameter plus the clearance of the fit class."""
     terms = [Term(kind=TermKind.SIZE, label="Diameter", value=diameter, source="this design", trust=Trust.CHOSEN)]
     if fit is not ShaftFit.FREE:
@@ -80,28 +80,28 @@ def made_of(f: Feature, stock: Stock) -> Made:
     """Return what a feature cuts out of a sheet and burns on it, about its own place [mm]."""
     made = Made()
     if isinstance(f, Hole):
-        quantity = shaft_hole(f.diameter, f.fit, stock)
+        quantity = shaft_hole(f.diameter, f.fit, stock=stock)
         for i in range(f.columns):
             for j in range(f.rows):
                 x, y = (i - (f.columns - 1) / 2) * f.pitch_x, (j - (f.rows - 1) / 2) * f.pitch_y
-                made.cuts.append(_disc(x, y, quantity.value))
+                made.cuts.append(_disc(x, y, diameter=quantity.value))
                 made.widths.append((FeatureKind.HOLE, (x, y), quantity.value, quantity.value, quantity))
     elif isinstance(f, HoleCircle):
         step = f.sweep / f.holes if f.sweep == 360 else f.sweep / max(f.holes - 1, 1)
         for i in range(f.holes):
             a = math.radians(f.start + i * step)
-            made.cuts.append(_disc(f.radius * math.cos(a), f.radius * math.sin(a), f.diameter))
+            made.cuts.append(_disc(f.radius * math.cos(a), f.radius * math.sin(a), diameter=f.diameter))
     elif isinstance(f, Window):
-        made.cuts.append(rounded(-f.width / 2, -f.height / 2, f.width / 2, f.height / 2, f.radius))
+        made.cuts.append(rounded(-f.width / 2, -f.height / 2, x1=f.width / 2, y1=f.height / 2, radius=f.radius))
     elif isinstance(f, Notch):
-        made.cuts.append(_disc(0, 0, f.width))
+        made.cuts.append(_disc(0, 0, diameter=f.width))
     elif isinstance(f, Keyhole):
         made.cuts.append(_keyhole(f))
     elif isinstance(f, CableSlot):
         made.cuts.append(_cable(f))
     elif isinstance(f, Vents):
         r = f.width / 2
-        made.cuts += [rounded(x - r, -f.run / 2, x + r, f.run / 2, r) for x in ((i - (f.number - 1) / 2) * f.pitch for i in range(f.number))]
+        made.cuts += [rounded(x - r, -f.run / 2, x1=x + r, y1=f.run / 2, radius=r) for x in ((i - (f.number - 1) / 2) * f.pitch for i in range(f.number))]
     elif isinstance(f, Text):
         _text(f, made)
     elif isinstance(f, Scale):
@@ -119,8 +119,8 @@ def _keyhole(f: Keyhole) -> Profile:
 def _cable(f: CableSlot) -> Profile:
     """A slot with a round end, open towards the edge that it is anchored at."""
     r = f.width / 2
-    long = rounded(-r, -f.depth, r, f.depth, r)
-    across = rounded(-f.depth, -r, f.depth, r, r)
+    long = rounded(-r, -f.depth, x1=r, y1=f.depth, radius=r)
+    across = rounded(-f.depth, -r, x1=f.depth, y1=r, radius=r)
     return across if f.anchor in (Anchor.LEFT, Anchor.RIGHT) else long
 
 
@@ -129,7 +129,7 @@ def _text(f: Text, made: Made) -> None:
     if not words:
         return
     if f.face is Face.STROKE:
-        made.marks += lettered(words, -text_width(words, f.cap) / 2, -f.cap / 2, f.cap)  # single lines are always scored
+        made.marks += lettered(words, -text_width(words, f.cap) / 2, y=-f.cap / 2, height=f.cap)  # single lines are always scored
         return
     shapes = text_outlines(words, f.cap, serif=f.face is Face.SERIF)
     for shape in shapes:
@@ -163,7 +163,7 @@ def drawn(f: Artwork, drawing: Drawing) -> Made:
             made.marks.append(Mark(line=points, closed=False))
         elif how is Burned.CUT and line.circle is not None:
             x, y = at((line.circle.x, line.circle.y))
-            made.cuts.append(_disc(x, y, 2 * line.circle.radius * k))
+            made.cuts.append(_disc(x, y, diameter=2 * line.circle.radius * k))
         elif how is Burned.SCORE:
             made.marks.append(Mark(line=points))
         else:
@@ -193,7 +193,7 @@ def _scale(f: Scale) -> list[Mark]:
         marks.append(Mark(line=((x, 0.0), (x, reach)), closed=False))
         if i % f.numbers == 0:
             words = format_length(x, unit="in/64").replace(" ", "-") if inch else f"{round(x, 4):g}"
-            marks += lettered(words, x, TICKS[2] + 1.0, 2.5, centred=True)
+            marks += lettered(words, x, y=TICKS[2] + 1.0, height=2.5, centred=True)
     return marks
 
 

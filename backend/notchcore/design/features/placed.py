@@ -25,7 +25,7 @@ from notchcore.design.features.values import (
     Text,
     Way,
     Window,
-)  # fmt: skip
+)
 from notchcore.design.panel import Panel, resolved
 from notchcore.design.visible import Frame
 from notchcore.findings import Finding, Place, Severity
@@ -58,8 +58,17 @@ class Put:
     lines: tuple[tuple[Vec2, Vec2], ...] = ()  #: of a fold
 
 
-def put_on(panel: Panel, feature: Feature, everything: Mapping[str, Panel], stocks: Mapping[str, Stock], drawings: Mapping[str, Drawing],
-           findings: list[Finding], visible: Frame | None = None, fitting: Fitting = AS_USUAL) -> tuple[list[Panel], Put | None]:  # fmt: skip
+def put_on(
+    panel: Panel,
+    feature: Feature,
+    *,
+    everything: Mapping[str, Panel],
+    stocks: Mapping[str, Stock],
+    drawings: Mapping[str, Drawing],
+    findings: list[Finding],
+    visible: Frame | None = None,
+    fitting: Fitting = AS_USUAL,
+) -> tuple[list[Panel], Put | None]:
     """Return a panel with a feature on it, then the piece that falls out where that is a part, and what a copy needs of it.
 
     What misses its panel, or shows nothing, is a finding.
@@ -69,13 +78,13 @@ def put_on(panel: Panel, feature: Feature, everything: Mapping[str, Panel], stoc
         fitting: how tightly sheets stand in sockets
     """
     if isinstance(feature, Artwork | GreyImage) and not _is_there(feature, drawings):
-        findings.append(_finding("drawing_lost", feature, panel, say("drawing_lost", feature=ref_of(feature), panel=panel.ref)))
+        findings.append(_finding("drawing_lost", feature, panel=panel, says=say("drawing_lost", feature=ref_of(feature), panel=panel.ref)))
         return [panel], None
     # What counts is the sheet as it ends at its mates, not the envelope that reaches beyond them.
     ended = resolved(panel, everything).envelope
     frame = bounds_of(ended.outer)
     if isinstance(feature, Fold):
-        lines = _fold_lines(panel, feature, visible or frame, stocks[panel.stock], findings)
+        lines = _fold_lines(panel, feature, frame=visible or frame, stock=stocks[panel.stock], findings=findings)
         put = Put(feature=feature, at=(0.0, 0.0), made=Made(), lines=lines)
         return [_folded(panel, put)], put
     behind = isinstance(feature, Text | Scale | Artwork | GreyImage) and feature.side is OnSide.BACK
@@ -86,15 +95,15 @@ def put_on(panel: Panel, feature: Feature, everything: Mapping[str, Panel], stoc
         made = pictured(feature, drawings[feature.drawing])
     elif isinstance(feature, Socket):
         if feature.mate and feature.mate not in everything:
-            findings.append(_finding("socket_mate_lost", feature, panel, say("socket_mate_lost", feature=ref_of(feature), panel=panel.ref)))
+            findings.append(_finding("socket_mate_lost", feature, panel=panel, says=say("socket_mate_lost", feature=ref_of(feature), panel=panel.ref)))
         made = socket_of(feature, fitting.of(feature, panel, everything, stocks))
     else:
         made = drawn(feature, drawings[feature.drawing]) if isinstance(feature, Artwork) else made_of(feature, stocks[panel.stock])
     put = Put(feature=feature, at=at, made=_mirrored(made) if behind else made)
-    return _with(panel, put, polygon_of(ended), findings), put
+    return _with(panel, put, inside=polygon_of(ended), findings=findings), put
 
 
-def put_again(panel: Panel, put: Put, everything: Mapping[str, Panel], findings: list[Finding], *, mirrored: bool) -> tuple[list[Panel], Put]:
+def put_again(panel: Panel, put: Put, *, everything: Mapping[str, Panel], findings: list[Finding], mirrored: bool) -> tuple[list[Panel], Put]:
     """Return a copy of a panel with a feature of the original, and the piece that falls out where that is a part.
 
     Args:
@@ -106,7 +115,7 @@ def put_again(panel: Panel, put: Put, everything: Mapping[str, Panel], findings:
         put = replace(put, at=(-put.at[0], put.at[1]), made=_readable(put) if same else _flipped(put.made), lines=lines)
     if isinstance(put.feature, Fold):
         return [_folded(panel, put)], put
-    return _with(panel, put, polygon_of(resolved(panel, everything).envelope), findings), put
+    return _with(panel, put, inside=polygon_of(resolved(panel, everything).envelope), findings=findings), put
 
 
 def _readable(put: Put) -> Made:
@@ -124,9 +133,10 @@ def _shifted(made: Made, x: Mm) -> Made:
 def _flipped(made: Made) -> Made:
     """Return the mirror image of what a feature comes to, on the same face."""
     return replace(
-        _mirrored(made), marks=[replace(m, line=tuple((-x, y) for x, y in m.line)) for m in made.marks],
+        _mirrored(made),
+        marks=[replace(m, line=tuple((-x, y) for x, y in m.line)) for m in made.marks],
         widths=[(kind, (-x, y), sx, sy, q) for kind, (x, y), sx, sy, q in made.widths],
-    )  # fmt: skip
+    )
 
 
 def _is_there(feature: Artwork | GreyImage, drawings: Mapping[str, Drawing]) -> bool:
@@ -144,14 +154,15 @@ def called(feature: Feature) -> str:
     return f"{feature.kind} “{feature.name}”" if feature.name else feature.kind
 
 
-def _finding(code: str, feature: Feature, panel: Panel, says: Sentence, place: Place | None = None) -> Finding:
+def _finding(code: str, feature: Feature, *, panel: Panel, says: Sentence, place: Place | None = None) -> Finding:
     return Finding(code=code, severity=Severity.LOOK, parts=(panel.id,), says=says, place=place, facts={"feature": feature.id})
 
 
 def lost(feature: Feature) -> Finding:
     """Say that the panel of a feature is not there."""
-    return Finding(code="feature_lost", severity=Severity.LOOK, parts=(feature.panel,), facts={"feature": feature.id},
-                   says=say("feature_lost", feature=ref_of(feature)))  # fmt: skip
+    return Finding(
+        code="feature_lost", severity=Severity.LOOK, parts=(feature.panel,), facts={"feature": feature.id}, says=say("feature_lost", feature=ref_of(feature))
+    )
 
 
 def anchor_of(anchor: Anchor, frame: tuple[Mm, Mm, Mm, Mm]) -> Vec2:
@@ -162,7 +173,7 @@ def anchor_of(anchor: Anchor, frame: tuple[Mm, Mm, Mm, Mm]) -> Vec2:
     return x, y
 
 
-def _with(panel: Panel, put: Put, inside: Polygon, findings: list[Finding]) -> list[Panel]:
+def _with(panel: Panel, put: Put, *, inside: Polygon, findings: list[Finding]) -> list[Panel]:
     """Return the panel with a feature, and the piece that falls out of it where that is a part.
 
     Args:
@@ -190,41 +201,61 @@ def _with(panel: Panel, put: Put, inside: Polygon, findings: list[Finding]) -> l
         left = pieces(shape.difference(polygon))
         largest = max(left, key=lambda p: p.intersection(inside).area, default=None)
         if largest is None or largest.intersection(inside).area < LEAST_LEFT:
-            findings.append(_finding("feature_too_large", feature, panel, say("feature_too_large", feature=ref_of(feature), panel=panel.ref), spot))
+            findings.append(
+                _finding("feature_too_large", feature, panel=panel, says=say("feature_too_large", feature=ref_of(feature), panel=panel.ref), place=spot)
+            )
             continue
         if any(p is not largest and p.intersection(inside).area > LEAST_LEFT for p in left):
-            findings.append(_finding("feature_divides", feature, panel, say("feature_divides", feature=ref_of(feature), panel=panel.ref), spot))
+            findings.append(
+                _finding("feature_divides", feature, panel=panel, says=say("feature_divides", feature=ref_of(feature), panel=panel.ref), place=spot)
+            )
         shape = largest
         circles += hole.circles
         openings.append(Opening(feature=feature.id, ring=hole.outer))
         if isinstance(feature, Window) and feature.falls is not Falls.WASTE:
-            fallen += _piece(panel, feature, hole)
+            fallen += _piece(panel, feature, shape=hole)
     marks = tuple(replace(m, line=tuple((x + at[0], y + at[1]) for x, y in m.line), feature=feature.id) for m in made.marks)
+    findings += _beyond(panel, put, marks=marks, inside=inside, outside=outside)
+    findings += [
+        _finding("feature_merges", feature, panel=panel, says=say("feature_merges", feature=ref_of(feature), panel=panel.ref), place=place)
+        for place in into.values()
+    ]
+    ledgers = tuple(_ledger(panel.id, feature, index=i, at=at, width=w) for i, w in enumerate(made.widths))
+    whole = replace(
+        panel,
+        envelope=profile_of(shape, circles=tuple(circles)),
+        marks=(*panel.marks, *marks),
+        features=(*panel.features, *ledgers),
+        openings=tuple(openings),
+    )
+    return [whole, *fallen]
+
+
+def _beyond(panel: Panel, put: Put, *, marks: tuple[Mark, ...], inside: Polygon, outside: list[Place]) -> list[Finding]:
+    """Return what is to be said about openings (outside) and marks that do not lie on their panel, or reach past its edge."""
+    feature = put.feature
+    spot = Place(part=panel.id, x=put.at[0], y=put.at[1])
     shapes = [Polygon(m.line) if len(m.line) > 2 and m.closed else _line(m) for m in marks]
     wide = inside.buffer(1e-6)
     beyond = [s for s in shapes if not wide.contains(s)]
     gone = [s.representative_point() for s in beyond if not wide.intersects(s)]
-    outside += [Place(part=panel.id, x=float(p.x), y=float(p.y)) for p in gone]
-    findings += _lost_shapes(feature, panel, outside, len(made.cuts) + len(marks), spot)
-    if len(beyond) > len(gone) and not outside:
-        findings.append(_finding("feature_outside", feature, panel, say("feature_outside.reaches", feature=ref_of(feature), panel=panel.ref), spot))
-    findings += [
-        _finding("feature_merges", feature, panel, say("feature_merges", feature=ref_of(feature), panel=panel.ref), place)
-        for place in into.values()
-    ]  # fmt: skip
-    ledgers = tuple(_ledger(panel.id, feature, i, at, w) for i, w in enumerate(made.widths))
-    return [replace(panel, envelope=profile_of(shape, circles=tuple(circles)), marks=(*panel.marks, *marks), features=(*panel.features, *ledgers),
-                    openings=tuple(openings)), *fallen]  # fmt: skip
+    lost = [*outside, *(Place(part=panel.id, x=float(p.x), y=float(p.y)) for p in gone)]
+    findings = [*_lost_shapes(feature, panel, outside=lost, shapes=len(put.made.cuts) + len(marks), spot=spot)]
+    if len(beyond) > len(gone) and not lost:
+        findings.append(
+            _finding("feature_outside", feature, panel=panel, says=say("feature_outside.reaches", feature=ref_of(feature), panel=panel.ref), place=spot)
+        )
+    return findings
 
 
-def _lost_shapes(feature: Feature, panel: Panel, outside: list[Place], shapes: int, spot: Place) -> list[Finding]:
+def _lost_shapes(feature: Feature, panel: Panel, *, outside: list[Place], shapes: int, spot: Place) -> list[Finding]:
     """Say how much of a feature lies beside its panel and is lost, and where."""
     if not outside:
         return []
     if len(outside) == shapes:
-        return [_finding("feature_outside", feature, panel, say("feature_outside", feature=ref_of(feature), panel=panel.ref), spot)]
+        return [_finding("feature_outside", feature, panel=panel, says=say("feature_outside", feature=ref_of(feature), panel=panel.ref), place=spot)]
     says = say("feature_outside.some", feature=ref_of(feature), panel=panel.ref, lost=len(outside), shapes=shapes)
-    return [replace(_finding("feature_outside", feature, panel, says, outside[0]), places=tuple(outside))]
+    return [replace(_finding("feature_outside", feature, panel=panel, says=says, place=outside[0]), places=tuple(outside))]
 
 
 def _seen_from_behind(frame: tuple[Mm, Mm, Mm, Mm]) -> tuple[Mm, Mm, Mm, Mm]:
@@ -250,7 +281,7 @@ def _moved(profile: Profile, by: Vec2) -> Profile:
     )
 
 
-def _ledger(panel: str, feature: Feature, index: int, at: Vec2, width: tuple[FeatureKind, Vec2, Mm, Mm, Quantity]) -> JointFeature:
+def _ledger(panel: str, feature: Feature, *, index: int, at: Vec2, width: tuple[FeatureKind, Vec2, Mm, Mm, Quantity]) -> JointFeature:
     kind, (mx, my), sx, sy, quantity = width
     x, y = at[0] + mx, at[1] + my
     corners = ((x - sx / 2, y - sy / 2), (x + sx / 2, y - sy / 2), (x + sx / 2, y + sy / 2), (x - sx / 2, y + sy / 2))
@@ -258,7 +289,7 @@ def _ledger(panel: str, feature: Feature, index: int, at: Vec2, width: tuple[Fea
     return JointFeature(id=cut_id(feature.id, index), part=panel, meeting="", kind=kind, corners=corners, axis=axis, width=quantity, length=max(sx, sy))
 
 
-def _piece(panel: Panel, f: Window, shape: Profile) -> list[Panel]:
+def _piece(panel: Panel, f: Window, *, shape: Profile) -> list[Panel]:
     """Return the piece that falls out of a window as a panel that stands where it was, or one that lies there with play; none where it would be too small."""
     # The first one keeps the name it always had; a copy of the panel has a piece of its own.
     name = f"{f.id}-piece" if panel.id == f.panel else f"{panel.id}-{f.id}-piece"
@@ -268,22 +299,37 @@ def _piece(panel: Panel, f: Window, shape: Profile) -> list[Panel]:
         if not left:
             return []
         shape = profile_of(left[0], circles=tuple(replace(c, radius=c.radius - f.play) for c in shape.circles if c.radius > f.play))
-    return [replace(panel, id=name, label=f"Piece of {panel.label.lower()}", envelope=shape, rank=0, bounds=(), inside=None, features=(), marks=(),
-                    openings=(), folds=(), falls_from=panel.id if falls else "", loose=not falls)]  # fmt: skip
+    return [
+        replace(
+            panel,
+            id=name,
+            label=f"Piece of {panel.label.lower()}",
+            envelope=shape,
+            rank=0,
+            bounds=(),
+            inside=None,
+            features=(),
+            marks=(),
+            openings=(),
+            folds=(),
+            falls_from=panel.id if falls else "",
+            loose=not falls,
+        )
+    ]
 
 
-def _fold_lines(panel: Panel, f: Fold, frame: tuple[Mm, Mm, Mm, Mm], stock: Stock, findings: list[Finding]) -> tuple[tuple[Vec2, Vec2], ...]:
+def _fold_lines(panel: Panel, f: Fold, *, frame: tuple[Mm, Mm, Mm, Mm], stock: Stock, findings: list[Finding]) -> tuple[tuple[Vec2, Vec2], ...]:
     """Return where a fold runs over a panel: wherever there is material."""
     (ax, ay), (x0, y0, x1, y1) = anchor_of(f.anchor, frame), frame
     at = ax + f.x if f.way is Way.UP else ay + f.y
     start, end = ((at, y0), (at, y1)) if f.way is Way.UP else ((x0, at), (x1, at))
-    lines = tuple(lines_in(polygon_of(panel.envelope).intersection(box(*frame)), start, end))
+    lines = tuple(lines_in(polygon_of(panel.envelope).intersection(box(*frame)), start, end=end))
     spot = Place(part=panel.id, x=start[0], y=start[1])
     if not lines:
-        findings.append(_finding("feature_outside", f, panel, say("feature_outside", feature=ref_of(f), panel=panel.ref), spot))
+        findings.append(_finding("feature_outside", f, panel=panel, says=say("feature_outside", feature=ref_of(f), panel=panel.ref), place=spot))
     elif FAMILIES[stock.family].give is not Give.SOFT and stock.t > FOLDS_MOST:
         says = say("fold_in_stiff_sheet", feature=ref_of(f), panel=panel.ref, stock=stock.ref, most=mm(FOLDS_MOST, digits=TRIMMED))
-        findings.append(_finding("fold_in_stiff_sheet", f, panel, says, spot))
+        findings.append(_finding("fold_in_stiff_sheet", f, panel=panel, says=says, place=spot))
     return lines
 
 

@@ -44,13 +44,16 @@ class Fitting:
         choice = (self.choices or {}).get(meeting_of(socket, socket.panel))
         feel = choice.feel if choice is not None and choice.feel is not None else socket.feel
         by_hand = choice.clearance if choice is not None else None
-        clearance = (clearance_for(feel, self.fits.between(own.key, sheet.key)) if by_hand is None else
-                     total((Term(kind=TermKind.FIT, label="Clearance, set by hand", value=by_hand, source="this design", trust=Trust.CHOSEN),)))  # fmt: skip
+        clearance = (
+            clearance_for(feel, self.fits.between(own.key, sheet.key))
+            if by_hand is None
+            else total((Term(kind=TermKind.FIT, label="Clearance, set by hand", value=by_hand, source="this design", trust=Trust.CHOSEN),))
+        )
         width = total((replace(sheet.thickness.terms[0], label="Sheet that stands in it"), *clearance.terms))
-        return Fitted(width=width, run=_run(socket, mate, panels, clearance), clearance=clearance, feel=feel, sheet=sheet)
+        return Fitted(width=width, run=_run(socket, mate, panels=panels, clearance=clearance), clearance=clearance, feel=feel, sheet=sheet)
 
 
-def _run(socket: Socket, mate: Panel | None, panels: Mapping[str, Panel], clearance: Quantity) -> Quantity:
+def _run(socket: Socket, mate: Panel | None, *, panels: Mapping[str, Panel], clearance: Quantity) -> Quantity:
     """Return the length of a socket: as typed, or as wide as what stands in it."""
     if socket.run > 0:
         return total((Term(kind=TermKind.SIZE, label="Length", value=socket.run, source="this design", trust=Trust.CHOSEN),))
@@ -69,8 +72,9 @@ def meeting_of(socket: Socket, host: str) -> str:
     return str(MeetingId(host, str(socket.mate), socket.id))
 
 
-def socket_meetings(features: Iterable[Feature], parts: tuple[Part, ...], panels: Mapping[str, Panel], stocks: Mapping[str, Stock],
-                    fitting: Fitting) -> tuple[Meeting, ...]:  # fmt: skip
+def socket_meetings(
+    features: Iterable[Feature], parts: tuple[Part, ...], *, panels: Mapping[str, Panel], stocks: Mapping[str, Stock], fitting: Fitting
+) -> tuple[Meeting, ...]:
     """Return a meeting for each socket with a mate, both of which are there: also those in copies, and in pieces of divided panels.
 
     What is chosen for a socket holds for its copies.
@@ -85,11 +89,24 @@ def socket_meetings(features: Iterable[Feature], parts: tuple[Part, ...], panels
             if host.id == mate or not any(o.feature == f.id for o in host.openings):
                 continue
             fitted = fitting.of(f, host, panels, stocks)
-            found.append(Meeting(
-                id=meeting_of(f, host.id), kind="socket", a=host.id, b=mate, style=Style.SLOT, angle_deg=90.0, length=fitted.run.value, feel=fitted.feel,
-                clearance=fitted.clearance, kerf_share=1.0, thickness_sd=fitted.sheet.thickness.sd, kerf_stock=host.stock, count=1,
-                follows="" if host.id == f.panel else own,
-            ))  # fmt: skip
+            found.append(
+                Meeting(
+                    id=meeting_of(f, host.id),
+                    kind="socket",
+                    a=host.id,
+                    b=mate,
+                    style=Style.SLOT,
+                    angle_deg=90.0,
+                    length=fitted.run.value,
+                    feel=fitted.feel,
+                    clearance=fitted.clearance,
+                    kerf_share=1.0,
+                    thickness_sd=fitted.sheet.thickness.sd,
+                    kerf_stock=host.stock,
+                    count=1,
+                    follows="" if host.id == f.panel else own,
+                )
+            )
     return tuple(found)
 
 

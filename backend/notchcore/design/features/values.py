@@ -117,7 +117,7 @@ class Placed:
     id: str
     panel: str
     name: str = ""  #: what a person calls it
-    anchor: Anchor = choice(Anchor.CENTRE, "Counted from", ANCHORS, group="Place")
+    anchor: Anchor = choice(Anchor.CENTRE, "Counted from", labels=ANCHORS, group="Place")
     x: Mm = length(0.0, "To the right", least=-FAR, most=FAR, group="Place")
     y: Mm = length(0.0, "Up", least=-FAR, most=FAR, group="Place")
 
@@ -134,7 +134,7 @@ class Hole(Placed):
     kind: Literal["hole"] = "hole"
     diameter: Mm = length(6.0, "Diameter", least=0.3, most=500.0, scales=False)
     fit: ShaftFit = choice(
-        ShaftFit.FREE, "For a shaft that is", {ShaftFit.FREE: "no shaft", ShaftFit.PRESS: "pressed", ShaftFit.SLIP: "slid", ShaftFit.RUNNING: "running"}
+        ShaftFit.FREE, "For a shaft that is", labels={ShaftFit.FREE: "no shaft", ShaftFit.PRESS: "pressed", ShaftFit.SLIP: "slid", ShaftFit.RUNNING: "running"}
     )
     columns: int = count(1, "Side by side", least=1, most=60, group="Rows")
     rows: int = count(1, "One above the other", least=1, most=60, group="Rows")
@@ -165,7 +165,7 @@ class Window(Placed):
     falls: Falls = choice(
         Falls.WASTE,
         "What falls out is",
-        {Falls.WASTE: "waste", Falls.PART: "a part: pane, flap, door", Falls.LOOSE: "waste, with a loose piece in it"},
+        labels={Falls.WASTE: "waste", Falls.PART: "a part: pane, flap, door", Falls.LOOSE: "waste, with a loose piece in it"},
     )
     play: Mm = length(0.3, "Play on each side", least=0.02, most=1.5, scales=False, only=("falls", ("loose",)))
 
@@ -215,9 +215,9 @@ class Text(Placed):
     kind: Literal["text"] = "text"
     words: str = text("MOSSGATE", "Text")
     cap: Mm = length(10.0, "Height of a capital", least=1.0, most=500.0)
-    face: Face = choice(Face.SANS, "Letters", {Face.STROKE: "single lines", Face.SANS: "plain", Face.SERIF: "with serifs"})
-    burned: Burned = choice(Burned.ENGRAVE, "Burned how", BURNED)
-    side: OnSide = choice(OnSide.FRONT, "Burned on", SIDES, group="Place")
+    face: Face = choice(Face.SANS, "Letters", labels={Face.STROKE: "single lines", Face.SANS: "plain", Face.SERIF: "with serifs"})
+    burned: Burned = choice(Burned.ENGRAVE, "Burned how", labels=BURNED)
+    side: OnSide = choice(OnSide.FRONT, "Burned on", labels=SIDES, group="Place")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -228,8 +228,8 @@ class Scale(Placed):
     run: Mm = length(100.0, "Length", least=5.0, scales=False)
     step: Mm = length(1.0, "Finest step", least=0.5, most=100.0, scales=False)
     numbers: int = count(10, "A number every so many steps", least=1, most=1000)
-    unit: RulerUnit = choice(RulerUnit.MM, "Its numbers are", {RulerUnit.MM: "millimetres", RulerUnit.INCH: "inches"})
-    side: OnSide = choice(OnSide.FRONT, "Burned on", SIDES, group="Place")
+    unit: RulerUnit = choice(RulerUnit.MM, "Its numbers are", labels={RulerUnit.MM: "millimetres", RulerUnit.INCH: "inches"})
+    side: OnSide = choice(OnSide.FRONT, "Burned on", labels=SIDES, group="Place")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -237,7 +237,7 @@ class Fold(Placed):
     """A scored line from edge to edge along which a thin or bendy sheet is bent; tabs keep clear of it."""
 
     kind: Literal["fold"] = "fold"
-    way: Way = choice(Way.UP, "Runs", {Way.UP: "upwards", Way.ACROSS: "sideways"})
+    way: Way = choice(Way.UP, "Runs", labels={Way.UP: "upwards", Way.ACROSS: "sideways"})
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -248,8 +248,8 @@ class Artwork(Placed):
     drawing: str = ""  #: which drawing
     width: Mm = length(60.0, "Width", least=0.5)
     turn: float = angle(0.0, "Turned", least=-360.0, most=360.0, group="Place")
-    side: OnSide = choice(OnSide.FRONT, "Burned on", SIDES, group="Place")
-    drawn: Drawn = choice(Drawn.PLAIN, "Lies", {Drawn.PLAIN: "as drawn", Drawn.MIRRORED: "mirrored"}, group="Place")
+    side: OnSide = choice(OnSide.FRONT, "Burned on", labels=SIDES, group="Place")
+    drawn: Drawn = choice(Drawn.PLAIN, "Lies", labels={Drawn.PLAIN: "as drawn", Drawn.MIRRORED: "mirrored"}, group="Place")
     layers: tuple[tuple[str, Burned | None], ...] = ()  #: what the beam does with a layer; None leaves it out; unnamed ones are engraved
 
 
@@ -261,10 +261,10 @@ class GreyImage(Placed):
     drawing: str = ""  #: which drawing holds it
     width: Mm = length(60.0, "Width", least=1.0)
     turn: float = angle(0.0, "Turned", least=-360.0, most=360.0, group="Place")
-    side: OnSide = choice(OnSide.FRONT, "Burned on", SIDES, group="Place")
+    side: OnSide = choice(OnSide.FRONT, "Burned on", labels=SIDES, group="Place")
     lighter: float = percent(0.0, "Lighter", least=-100.0, most=100.0, group="Tones", says="less than 0: darker")
     contrast: float = percent(0.0, "Contrast", least=-100.0, most=100.0, group="Tones")
-    tones: Tones = choice(Tones.DARK, "Burned are the", {Tones.DARK: "dark places", Tones.LIGHT: "light places"}, group="Tones")
+    tones: Tones = choice(Tones.DARK, "Burned are the", labels={Tones.DARK: "dark places", Tones.LIGHT: "light places"}, group="Tones")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -273,7 +273,7 @@ class Socket(Placed):
 
     kind: Literal["socket"] = "socket"
     mate: str = ""  #: the panel that stands in it
-    feel: Feel = choice(Feel.SLIDES, "Fit", {Feel.SLIDES: "slides", Feel.SNUG: "snug", Feel.MALLET: "mallet"})
+    feel: Feel = choice(Feel.SLIDES, "Fit", labels={Feel.SLIDES: "slides", Feel.SNUG: "snug", Feel.MALLET: "mallet"})
     run: Mm = length(30.0, "Length, 0 as wide as its mate", least=1.0, none_at_zero=True)
     upright: int = count(0, "Turned, degrees", least=-360, most=360)
 

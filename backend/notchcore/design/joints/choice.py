@@ -27,15 +27,15 @@ class MeetingChoice:
 
     def __post_init__(self) -> None:
         if self.clearance is not None:
-            require("clearance", self.clearance, -2.0, 5.0)
+            require("clearance", self.clearance, least=-2.0, most=5.0)
         if self.count is not None:
-            require("count", self.count, 1, 200, unit="")
+            require("count", self.count, least=1, most=200, unit="")
         if self.width is not None:
-            require("width", self.width, 1.0, 500.0)
+            require("width", self.width, least=1.0, most=500.0)
         if self.proud is not None:
-            require("proud", self.proud, -50.0, 50.0)
+            require("proud", self.proud, least=-50.0, most=50.0)
         if self.share is not None:
-            require("share", self.share, SHARE_LEAST, SHARE_MOST, unit="")
+            require("share", self.share, least=SHARE_LEAST, most=SHARE_MOST, unit="")
 
 
 NOTHING_CHOSEN = MeetingChoice()

@@ -60,7 +60,7 @@ def tee(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> None:
     t = max(bar.a.layout_t, bar.b.layout_t)
     count = 0
     edge_side = frame.side(edge)
-    for (start, end), tabs in _tabs(bench, bar, edge, face, free, style):
+    for (start, end), tabs in _tabs(bench, bar, edge=edge, face=face, free=free, style=style):
         at = start
         for s0, s1 in tabs:
             if s0 > at + 1e-6:
@@ -76,32 +76,36 @@ def tee(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> None:
         if at < end - 1e-6:
             bench.lose(bar, edge, at, end)
     if style is Style.BLIND:
-        _score_place(bench, bar, frame, edge, face, free)
+        _score_place(bench, bar, frame=frame, edge=edge, face=face, free=free)
     elif count == 0 and style is not Style.BUTT:
         bench.too_short(bar, "joint_too_short.tab", 5 * t)
     bench.meeting(bar, style if count or style is Style.BLIND else Style.BUTT, count, opening_in=face if count else None)
 
 
-def _tabs(bench: Bench, bar: Bar, edge: Panel, face: Panel, free: list[Span], style: Style) -> list[tuple[Span, list[Span]]]:
+def _tabs(bench: Bench, bar: Bar, *, edge: Panel, face: Panel, free: list[Span], style: Style) -> list[tuple[Span, list[Span]]]:
     if style in (Style.BUTT, Style.BLIND):
         return [(stretch, []) for stretch in free]
     if style is Style.WHOLE:
         return [(stretch, [stretch]) for stretch in free]
     choice = bench.choice(bar)
     found = Tee(
-        bar=bar, face=face, edge=edge, web=bench.web(face), on_face=bench.tees[face.id],
+        bar=bar,
+        face=face,
+        edge=edge,
+        web=bench.web(face),
+        on_face=bench.tees[face.id],
         face_side=CutSide(shape=bench.shapes[face.id], cuts=bench.cuts[face.id].nominal),
         edge_side=CutSide(shape=bench.shapes[edge.id], cuts=bench.cuts[edge.id].nominal),
-    )  # fmt: skip
+    )
     return tabs_of(found, free, wanted=choice.count, width=choice.width)
 
 
-def _score_place(bench: Bench, bar: Bar, frame: MeetingFrame, edge: Panel, face: Panel, free: list[Span]) -> None:
+def _score_place(bench: Bench, bar: Bar, *, frame: MeetingFrame, edge: Panel, face: Panel, free: list[Span]) -> None:
     """Score where the edge stands, on the face that it stands on."""
     towards = dot(frame.side(edge).across, face.pose.normal) * (-1.0 if bar.role(edge) is Role.EDGE_BELOW else 1.0)
     behind = towards <= 0
     if behind:
-        bench.look("blind_on_the_back", bar, say("blind_on_the_back", edge=edge.ref, face=face.ref))  # fmt: skip
+        bench.look("blind_on_the_back", bar, say("blind_on_the_back", edge=edge.ref, face=face.ref))
     side = frame.side(face)
     bench.cuts[face.id].marks += [Mark(line=ring(side, start, end, *side.strip), back=behind) for start, end in free]
 

@@ -47,8 +47,17 @@ class Cut:
 class Bench:
     """Everything that the kinds of meeting work on."""
 
-    def __init__(self, *, panels: list[Panel], shapes: dict[str, Polygon], rules: tuple[MeetingRule, ...], stocks: Mapping[str, Stock],
-                 choices: Mapping[str, MeetingChoice], feel: Feel, fits: Fits) -> None:  # fmt: skip
+    def __init__(
+        self,
+        *,
+        panels: list[Panel],
+        shapes: dict[str, Polygon],
+        rules: tuple[MeetingRule, ...],
+        stocks: Mapping[str, Stock],
+        choices: Mapping[str, MeetingChoice],
+        feel: Feel,
+        fits: Fits,
+    ) -> None:
         self.shapes = shapes
         self.stocks = stocks
         self.choices = choices
@@ -84,8 +93,15 @@ class Bench:
         if falls_from(bar.a, bar.b) or falls_from(bar.b, bar.a):  # nothing can be chosen: the beam alone makes the gap
             kerf = self.stocks[bar.a.stock].kerf
             first = kerf.terms[0]
-            gap = Term(kind=TermKind.FIT, label="The beam, on both sides of the piece", value=2 * kerf.value, sd=2 * kerf.sd, source=first.source,
-                       on=first.on, trust=first.trust)  # fmt: skip
+            gap = Term(
+                kind=TermKind.FIT,
+                label="The beam, on both sides of the piece",
+                value=2 * kerf.value,
+                sd=2 * kerf.sd,
+                source=first.source,
+                on=first.on,
+                trust=first.trust,
+            )
             return feel, total((gap,))
         if choice.clearance is not None:
             term = Term(kind=TermKind.FIT, label="Clearance, set by hand", value=choice.clearance, source="this design", trust=Trust.CHOSEN)
@@ -127,8 +143,9 @@ class Bench:
         cut, name = self.cuts[panel.id], cut_id(panel.id, meeting, kind.value)
         cut.count[name] += 1
         four = (corners[0], corners[1], corners[2], corners[3])
-        cut.features.append(JointFeature(id=f"{name}{cut.count[name] - 1}", part=panel.id, meeting=meeting, kind=kind, corners=four, axis=axis,
-                                         width=width, length=length))  # fmt: skip
+        cut.features.append(
+            JointFeature(id=f"{name}{cut.count[name] - 1}", part=panel.id, meeting=meeting, kind=kind, corners=four, axis=axis, width=width, length=length)
+        )
 
     # -- numbers ---------------------------------------------------------------------------------------------------
 
@@ -137,16 +154,33 @@ class Bench:
         thickness = self.stocks[mate.stock].thickness.terms[0]
         measured = thickness.label.partition(", ")[2] or ("measured" if thickness.trust is Trust.MEASURED else "from the label")
         terms = [
-            Term(kind=TermKind.MEASURED, label=f"{mate.label}, {measured}", value=mate.t, sd=thickness.sd, source=thickness.source, on=thickness.on,
-                 trust=thickness.trust)
-        ]  # fmt: skip
+            Term(
+                kind=TermKind.MEASURED,
+                label=f"{mate.label}, {measured}",
+                value=mate.t,
+                sd=thickness.sd,
+                source=thickness.source,
+                on=thickness.on,
+                trust=thickness.trust,
+            )
+        ]
         if abs(frame.cos) > 1e-9:
             slant = mate.t * (1 / frame.sin - 1) + own.t * abs(frame.cos) / frame.sin
             terms.append(Term(kind=TermKind.ANGLE, label=f"Angle {angle_deg(frame):.1f}°", value=slant, source="t/sin + T·|cot|"))
         return tuple(terms)
 
-    def meeting(self, bar: Bar, style: Style, count: int, *, opening_in: Panel | None, kerf_share: float = 1.0, sheet: bool = True, length: Mm = 0.0,
-                play: Quantity | None = None) -> None:  # fmt: skip
+    def meeting(
+        self,
+        bar: Bar,
+        style: Style,
+        count: int,
+        *,
+        opening_in: Panel | None,
+        kerf_share: float = 1.0,
+        sheet: bool = True,
+        length: Mm = 0.0,
+        play: Quantity | None = None,
+    ) -> None:
         feel, clearance = self.clearance(bar) if opening_in is not None else (None, None)
         if falls_from(bar.a, bar.b) or falls_from(bar.b, bar.a):
             feel, kerf_share = None, 0.0  # nobody asks how it feels: it is as loose as two beams, whatever is corrected
@@ -190,10 +224,12 @@ class Bench:
             self.look("joint_crowded", bar, say("joint_crowded", a=bar.a.ref, b=bar.b.ref, what=say(what)))
             return
         self.look(
-            "joint_too_short", bar,
+            "joint_too_short",
+            bar,
             say("joint_too_short", a=bar.a.ref, b=bar.b.ref, length=mm(length), what=say(what), least=mm(least, digits=0)),
-            length_mm=length, least_mm=least,
-        )  # fmt: skip
+            length_mm=length,
+            least_mm=least,
+        )
 
 
 def falls_from(piece: Panel, host: Panel) -> bool:

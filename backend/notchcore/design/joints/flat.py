@@ -32,35 +32,35 @@ HEADS_MOST = 8
 def stack(bench: Bench, bar: Bar) -> None:
     """Score the outline of the smaller sheet on the larger, and drill dowel holes where they are asked for."""
     small, large = sorted((bar.a, bar.b), key=lambda p: (bench.shapes[p.id].area, p.id))
-    seen = seen_in(large, small, bench.shapes[small.id])
+    seen = seen_in(large, small, shape=bench.shapes[small.id])
     style, front = bench.style(bar, allowed=(Style.GLUE, Style.DOWELS, Style.RECESS)), _touches_front(small, large)
-    places = inner_lines(seen, bench.shapes[large.id], SCORE_INSIDE)
+    places = inner_lines(seen, bench.shapes[large.id], inside=SCORE_INSIDE)
     if style is Style.RECESS and places and front:
-        _seat(bench, bar, seen, large)
+        _seat(bench, bar, seen=seen, large=large)
         return
     if style is Style.RECESS and not places:
-        bench.look("recess_without_rim", bar, say("recess_without_rim", small=small.ref, large=large.ref))  # fmt: skip
+        bench.look("recess_without_rim", bar, say("recess_without_rim", small=small.ref, large=large.ref))
     elif style is Style.RECESS:
-        bench.look("recess_on_the_back", bar, say("recess_on_the_back", small=small.ref, large=large.ref))  # fmt: skip
-    shows = _shows_through(bench, small, large)
+        bench.look("recess_on_the_back", bar, say("recess_on_the_back", small=small.ref, large=large.ref))
+    shows = _shows_through(bench, small, large=large)
     if not shows:
         bench.cuts[large.id].marks += [Mark(line=line, closed=closed, back=not front) for line, closed in places]
     if style is Style.DOWELS:
-        _dowels(bench, bar, small, large)
+        _dowels(bench, bar, small=small, large=large)
     else:
         if shows and places:
-            bench.look("line_would_show", bar, say("line_would_show", small=small.ref, large=large.ref))  # fmt: skip
+            bench.look("line_would_show", bar, say("line_would_show", small=small.ref, large=large.ref))
         elif not places and style is not Style.RECESS:
-            bench.look("no_line_to_locate", bar, say("no_line_to_locate", small=small.ref, large=large.ref, least=mm(SCORE_INSIDE, digits=0)))  # fmt: skip
+            bench.look("no_line_to_locate", bar, say("no_line_to_locate", small=small.ref, large=large.ref, least=mm(SCORE_INSIDE, digits=0)))
         bench.meeting(bar, Style.GLUE, 0, opening_in=None)
 
 
-def _shows_through(bench: Bench, small: Panel, large: Panel) -> bool:
+def _shows_through(bench: Bench, small: Panel, *, large: Panel) -> bool:
     """Tell whether a line between two sheets would be seen through one of them."""
     return any(bench.stocks[p.stock].clear for p in (small, large))
 
 
-def _seat(bench: Bench, bar: Bar, seen: Polygon, large: Panel) -> None:
+def _seat(bench: Bench, bar: Bar, *, seen: Polygon, large: Panel) -> None:
     """Engrave where the smaller sheet lies, with play all round; how deep the settings of the stock decide."""
     wanted = mitred(Polygon(seen.exterior), SEAT_PLAY / 2).intersection(bench.shapes[large.id])
     for piece in pieces(wanted):
@@ -74,22 +74,21 @@ def _touches_front(small: Panel, large: Panel) -> bool:
     return abs(dot(large.pose.normal, sub(small.pose.origin, large.pose.origin)) + height - large.high) < 0.01
 
 
-def _dowels(bench: Bench, bar: Bar, small: Panel, large: Panel) -> None:
+def _dowels(bench: Bench, bar: Bar, *, small: Panel, large: Panel) -> None:
     choice = bench.choice(bar)
     diameter, wanted = choice.width or DOWEL, choice.count or 2
-    common = seen_in(large, small, bench.shapes[small.id]).intersection(bench.shapes[large.id])
-    places = far_places(common, wanted, diameter / 2 + bench.web(large))
+    common = seen_in(large, small, shape=bench.shapes[small.id]).intersection(bench.shapes[large.id])
+    places = far_places(common, wanted, edge=diameter / 2 + bench.web(large))
     for panel in (small, large):
         for place in places:
             x, y = place if panel is large else small.pose.to_plane(large.pose.to_world(place))
-            _hole(bench, bar, panel, Circle(x=x, y=y, radius=diameter / 2))
+            _hole(bench, bar, panel=panel, circle=Circle(x=x, y=y, radius=diameter / 2))
     if len(places) < wanted:
-        bench.look("dowels_do_not_fit", bar, say("dowels_do_not_fit", fit=len(places), wanted=wanted, small=small.ref, large=large.ref),
-                   fits=len(places))  # fmt: skip
+        bench.look("dowels_do_not_fit", bar, say("dowels_do_not_fit", fit=len(places), wanted=wanted, small=small.ref, large=large.ref), fits=len(places))
     bench.meeting(bar, Style.DOWELS, len(places), opening_in=None)
 
 
-def _hole(bench: Bench, bar: Bar, panel: Panel, circle: Circle) -> None:
+def _hole(bench: Bench, bar: Bar, *, panel: Panel, circle: Circle) -> None:
     cut = bench.cuts[panel.id]
     polygon = Polygon(circle_ring(circle))
     cut.fitted_shapes.append(polygon)
@@ -104,15 +103,15 @@ def _hole(bench: Bench, bar: Bar, panel: Panel, circle: Circle) -> None:
 def splice(bench: Bench, bar: Bar) -> None:
     """Divide the overlap of two sheets in one plane by a puzzle line or a slant."""
     a, b = bar.a, bar.b
-    shape, other = bench.shapes[a.id], seen_in(a, b, bench.shapes[b.id])
+    shape, other = bench.shapes[a.id], seen_in(a, b, shape=bench.shapes[b.id])
     common = max(pieces(shape.intersection(other)), key=lambda p: p.area, default=None)
     if common is None or common.area < 1.0:
         bench.meeting(bar, Style.BUTT, 0, opening_in=None, length=bar.amount)
-        bench.look("edges_side_by_side", bar, say("edges_side_by_side", a=a.ref, b=b.ref))  # fmt: skip
+        bench.look("edges_side_by_side", bar, say("edges_side_by_side", a=a.ref, b=b.ref))
         return
     style = bench.style(bar, allowed=(Style.BUTT, Style.PUZZLE, Style.SCARF))
     line = _Line(shape, other, common)
-    _told_of_joints_in(bench, bar, common)
+    _told_of_joints_in(bench, bar, common=common)
     _, clearance = bench.clearance(bar)
     heads = line.heads(bench.web(a)) if style is Style.PUZZLE else []
     # Only heads can be driven in tight: a plain edge that overlaps its mate would push the two apart.
@@ -124,11 +123,11 @@ def splice(bench: Bench, bar: Bar) -> None:
         else:
             taken_a, taken_b = line.far_side(heads, slack + over)
         kept_a = [p for who, p in bench.cuts[a.id].kept if who == b.id]
-        kept_b = [seen_in(a, b, p) for who, p in bench.cuts[b.id].kept if who == a.id]
+        kept_b = [seen_in(a, b, shape=p) for who, p in bench.cuts[b.id].kept if who == a.id]
         getattr(bench.cuts[a.id], name).extend(subtract(taken_a, kept_a))
-        getattr(bench.cuts[b.id], name).extend(seen_in(b, a, p) for p in subtract(taken_b, kept_b))
+        getattr(bench.cuts[b.id], name).extend(seen_in(b, a, shape=p) for p in subtract(taken_b, kept_b))
     for v0, v1 in heads:
-        _head_features(bench, bar, line, v0, v1)
+        _head_features(bench, bar, line=line, v0=v0, v1=v1)
     if style is Style.PUZZLE and not heads:
         bench.look("joint_too_short", bar, say("joint_too_short.puzzle", a=a.ref, b=b.ref))
     length = line.v1 - line.v0
@@ -140,7 +139,7 @@ def splice(bench: Bench, bar: Bar) -> None:
             bench.look("scarf_needs_a_plate", bar, say("scarf_needs_a_plate", a=a.ref, b=b.ref))
 
 
-def _told_of_joints_in(bench: Bench, bar: Bar, common: Polygon) -> None:
+def _told_of_joints_in(bench: Bench, bar: Bar, *, common: Polygon) -> None:
     """Say so where another sheet stands along the break: no joint can be cut there."""
     x0, y0, x1, y1 = common.bounds
     for other in bench.bars:
@@ -221,7 +220,7 @@ class _Line:
         return first, second
 
 
-def _head_features(bench: Bench, bar: Bar, line: _Line, v0: Mm, v1: Mm) -> None:
+def _head_features(bench: Bench, bar: Bar, *, line: _Line, v0: Mm, v1: Mm) -> None:
     """Record a head and its socket, each half way of its depth."""
     _, clearance = bench.clearance(bar)
     width = v1 - v0 + HEAD_FLARE * line.depth
@@ -254,8 +253,15 @@ def inset(bench: Bench, bar: Bar) -> None:
     x0, y0, x1, y1 = bench.shapes[piece.id].bounds
     size = Term(kind=TermKind.SIZE, label="Opening, across", value=x1 - x0, source="this design")
     less = [Term(kind=t.kind, label=t.label, value=-t.value, sd=t.sd, source=t.source, on=t.on, trust=t.trust) for t in clearance.terms]
-    bench.flat_feature(bar.id, piece, FeatureKind.PIECE, ((x0, y0), (x1, y0), (x1, y1), (x0, y1)), axis=(1.0, 0.0), width=total((size, *less)),
-                       length=y1 - y0 - clearance.value)  # fmt: skip
+    bench.flat_feature(
+        bar.id,
+        piece,
+        FeatureKind.PIECE,
+        ((x0, y0), (x1, y0), (x1, y1), (x0, y1)),
+        axis=(1.0, 0.0),
+        width=total((size, *less)),
+        length=y1 - y0 - clearance.value,
+    )
     bench.meeting(bar, Style.DROP_IN, 1, opening_in=host, kerf_share=2.0, sheet=False, length=bar.amount)
 
 

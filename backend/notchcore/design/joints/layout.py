@@ -51,7 +51,7 @@ def cells(start: Mm, end: Mm, count: int) -> list[Span]:
 
 
 def tab_spans(
-    start: Mm, end: Mm, t: Mm, *, wanted: int | None = None, target: Mm | None = None, free_start: bool = False, free_end: bool = False
+    start: Mm, end: Mm, *, t: Mm, wanted: int | None = None, target: Mm | None = None, free_start: bool = False, free_end: bool = False
 ) -> list[Span]:
     """Return where tabs stand between start and end; none when not even one narrow tab fits.
 

@@ -41,10 +41,10 @@ def _extents(asked: Sequence[tuple[Bar, Panel]], shapes: dict[str, Polygon]) -> 
     square = [k for k, (bar, third) in enumerate(asked) if bar.frame is not None and abs(abs(dot(bar.frame.along, third.pose.normal)) - 1) < SQUARE]
     quads = [[asked[k][1].pose.to_plane(c) for c in sections[asked[k][0].id]] for k in square]
     covered = dict(zip(square, covered_shares(quads, [shapes[asked[k][1].id] for k in square]), strict=True))
-    return [_extent(bar, third, covered.get(k)) for k, (bar, third) in enumerate(asked)]
+    return [_extent(bar, third, covered=covered.get(k)) for k, (bar, third) in enumerate(asked)]
 
 
-def _extent(bar: Bar, third: Panel, covered: float | None) -> Span | None:
+def _extent(bar: Bar, third: Panel, *, covered: float | None) -> Span | None:
     """Return the sigma range that the third panel shares with the bar.
 
     Args:
@@ -58,7 +58,7 @@ def _extent(bar: Bar, third: Panel, covered: float | None) -> Span | None:
         along, base = dot(frame.along, third.pose.normal), dot(frame.along, sub(third.pose.origin, frame.origin))
         low, high = sorted((base + along * third.low, base + along * third.high))
     else:
-        common = extent_of_common((bar.a.slab(), bar.b.slab(), third.slab()), frame.along, frame.origin)
+        common = extent_of_common((bar.a.slab(), bar.b.slab(), third.slab()), frame.along, origin=frame.origin)
         if common is None:
             return None
         low, high = common

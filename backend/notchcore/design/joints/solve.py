@@ -66,7 +66,7 @@ def solve(
     choices = choices or {}
     by_id = {p.id: p for p in (*ghosts, *panels)}
     proud = {frozenset(MeetingId.parse(i).parts): c.proud for i, c in choices.items() if c.proud is not None}
-    ready = [resolved(p, by_id, proud) for p in sorted(panels, key=lambda p: p.id)]
+    ready = [resolved(p, by_id, proud=proud) for p in sorted(panels, key=lambda p: p.id)]
     shapes = {p.id: shape_of(p) for p in ready}
     bench = Bench(panels=ready, shapes=shapes, rules=rules, stocks=stocks, choices=choices, feel=feel, fits=fits)
     apart = {frozenset((r.a, r.b)) for r in rules if r.style is Style.REST}
@@ -77,14 +77,14 @@ def solve(
     for bar in sorted(bench.bars, key=lambda b: (_ORDER.get(b.kind, 2), b.id)):
         if bar.kind in _CROSSED:
             assert bar.frame is not None
-            _CROSSED[bar.kind](bench, bar, bar.frame, _free(bench, bar, shared.get(bar.id, [])))
+            _CROSSED[bar.kind](bench, bar, bar.frame, _free(bench, bar, holes=shared.get(bar.id, [])))
         else:
             _FLAT.get(bar.kind, not_joined)(bench, bar)
-    parts = tuple(_part(bench, c, relief) for c in bench.cuts.values())
+    parts = tuple(_part(bench, c, relief=relief) for c in bench.cuts.values())
     return Assembly(parts=parts, meetings=tuple(sorted(bench.meetings, key=lambda m: m.id)), findings=tuple(bench.findings))
 
 
-def _free(bench: Bench, bar: Bar, holes: list[SharedCell]) -> list[Span]:
+def _free(bench: Bench, bar: Bar, *, holes: list[SharedCell]) -> list[Span]:
     """Settle the cells that a third panel takes part in; return the stretches that are left to the two."""
     for hole in holes:
         for loser in hole.losers:
@@ -105,29 +105,29 @@ def _free(bench: Bench, bar: Bar, holes: list[SharedCell]) -> list[Span]:
     return free
 
 
-def _part(bench: Bench, cut: Cut, relief: Mm) -> Part:
+def _part(bench: Bench, cut: Cut, *, relief: Mm) -> Part:
     panel = cut.panel
     shape = bench.shapes[panel.id]
     # Before anything is cut from it: gaps of other joints keep their widths.
     as_large = resized(shape, cut.grown, beside=cut.fitted.rings, clear=panel.t) if cut.grown else shape
-    fitted = minus(as_large, cut.fitted.rings, cut.fitted_shapes)
-    nominal = minus(shape, cut.nominal.rings, cut.nominal_shapes)
+    fitted = minus(as_large, cut.fitted.rings, others=cut.fitted_shapes)
+    nominal = minus(shape, cut.nominal.rings, others=cut.nominal_shapes)
     if not fitted or not nominal:
-        bench.findings.append(
-            Finding(code="part_vanished", severity=Severity.MUST, parts=(panel.id,),
-                    says=say("part_vanished", panel=panel.ref))
-        )  # fmt: skip
+        bench.findings.append(Finding(code="part_vanished", severity=Severity.MUST, parts=(panel.id,), says=say("part_vanished", panel=panel.ref)))
         fitted = nominal = [shape]
     for piece in fitted[1:]:
         if piece.area > LOOSE_PIECE:
             spot = piece.representative_point()
             bench.findings.append(
                 Finding(
-                    code="loose_piece", severity=Severity.MUST, parts=(panel.id,), place=Place(part=panel.id, x=spot.x, y=spot.y),
+                    code="loose_piece",
+                    severity=Severity.MUST,
+                    parts=(panel.id,),
+                    place=Place(part=panel.id, x=spot.x, y=spot.y),
                     says=say("loose_piece", area=Area(piece.area), panel=panel.ref),
                     facts={"area_mm2": piece.area},
                 )
-            )  # fmt: skip
+            )
     circles: tuple[Circle, ...] = (*panel.envelope.circles, *cut.circles)
     whole = fitted[0]
     if cut.grown:
@@ -136,11 +136,22 @@ def _part(bench: Bench, cut: Cut, relief: Mm) -> Part:
         whole, more = relieved(whole, relief)
         circles += more
     return Part(
-        id=panel.id, label=panel.label, stock=panel.stock, pose=panel.pose, low=panel.low, high=panel.high,
-        profile=profile_of(whole, circles=circles), nominal=profile_of(nominal[0], circles=circles),
-        marks=(*panel.marks, *cut.marks), features=(*panel.features, *cut.features), loose=panel.loose, openings=panel.openings,
-        folds=panel.folds, falls_from=panel.falls_from, piece_of=panel.piece_of,
-    )  # fmt: skip
+        id=panel.id,
+        label=panel.label,
+        stock=panel.stock,
+        pose=panel.pose,
+        low=panel.low,
+        high=panel.high,
+        profile=profile_of(whole, circles=circles),
+        nominal=profile_of(nominal[0], circles=circles),
+        marks=(*panel.marks, *cut.marks),
+        features=(*panel.features, *cut.features),
+        loose=panel.loose,
+        openings=panel.openings,
+        folds=panel.folds,
+        falls_from=panel.falls_from,
+        piece_of=panel.piece_of,
+    )
 
 
 __all__ = ["MeetingChoice", "Style", "solve"]

@@ -57,7 +57,7 @@ def tabs_of(tee: Tee, free: list[Span], *, wanted: int | None, width: Mm | None 
     for (start, end), outs in zip(free, _keep_outs(tee, free), strict=True):
         tabs: list[Span] = []
         for s0, s1 in without((start, end), outs):
-            tabs += tab_spans(s0, s1, t, wanted=wanted, target=width, free_start=s0 > start + COINCIDENT, free_end=s1 < end - COINCIDENT)
+            tabs += tab_spans(s0, s1, t=t, wanted=wanted, target=width, free_start=s0 > start + COINCIDENT, free_end=s1 < end - COINCIDENT)
         if shares > 1:
             tabs = [cells(*tab, shares)[(place + i) % shares] for i, tab in enumerate(tabs)]
         found.append(((start, end), tabs))
@@ -71,12 +71,12 @@ def _keep_outs(tee: Tee, free: list[Span]) -> list[list[Span]]:
     assert tee.bar.frame is not None
     side, own, web = tee.bar.frame.side(tee.face), tee.bar.frame.side(tee.edge), tee.web
     regions = [(start, side.strip[0] - web, end, side.strip[1] + web) for start, end in free]
-    roots = [_root_of(tee, own, start, end) for start, end in free]
+    roots = [_root_of(tee, own, start=start, end=end) for start, end in free]
     wide = zip(
         missing_in(side.seen(tee.face_side.shape), regions),
         tee.face_side.cuts.reach_into(side.to_frame, regions),
-        [_folds_in(tee.face, side.seen, r) for r in regions],
-        [_folds_in(tee.edge, own.seen, r) for r in roots],
+        [_folds_in(tee.face, side.seen, region=r) for r in regions],
+        [_folds_in(tee.edge, own.seen, region=r) for r in roots],
         strict=True,
     )
     plain = zip(missing_in(own.seen(tee.edge_side.shape), roots), tee.edge_side.cuts.reach_into(own.to_frame, roots), strict=True)
@@ -85,17 +85,17 @@ def _keep_outs(tee: Tee, free: list[Span]) -> list[list[Span]]:
     ]
 
 
-def _root_of(tee: Tee, own: Side, start: Mm, end: Mm) -> Region:
+def _root_of(tee: Tee, own: Side, *, start: Mm, end: Mm) -> Region:
     """Return the box behind the roots of the tabs, in the meeting's frame."""
     low, high = own.strip
     return (start, low - tee.web, end, low) if tee.bar.role(tee.edge) is Role.EDGE_BELOW else (start, high, end, high + tee.web)
 
 
-def _folds_in(panel: Panel, seen: Callable[[Polygon], Polygon], region: Region) -> list[Span]:
+def _folds_in(panel: Panel, seen: Callable[[Polygon], Polygon], *, region: Region) -> list[Span]:
     """Return the stretches of the meeting line that folds of a panel cross within a region."""
     found = []
     for start, end in panel.folds:
-        for strip in pieces(strip_along(start, end, COINCIDENT)):
+        for strip in pieces(strip_along(start, end, half=COINCIDENT)):
             found += [(p.bounds[0], p.bounds[2]) for p in pieces(seen(strip).intersection(box(*region)))]
     return found
 

@@ -104,14 +104,14 @@ class Bar:
         return self.b if panel.id == self.a.id else self.a
 
 
-def seen_in(a: Panel, b: Panel, shape: Polygon) -> Polygon:
+def seen_in(a: Panel, b: Panel, *, shape: Polygon) -> Polygon:
     """Return a shape of b's plane in the plane of a parallel panel a."""
     x, y, d = b.pose.x, b.pose.y, sub(b.pose.origin, a.pose.origin)
     u, v = a.pose.x, a.pose.y
     return moved(shape, (dot(x, u), dot(y, u), dot(x, v), dot(y, v), dot(d, u), dot(d, v)))
 
 
-def _parallel(a: Panel, b: Panel, own: Polygon, other: Polygon, *, spliced: bool) -> list[Bar]:
+def _parallel(a: Panel, b: Panel, *, own: Polygon, other: Polygon, spliced: bool) -> list[Bar]:
     """Meetings of sheets in parallel planes."""
     gap = dot(a.pose.normal, sub(b.pose.origin, a.pose.origin))
     sign = 1.0 if dot(a.pose.normal, b.pose.normal) > 0 else -1.0
@@ -119,7 +119,7 @@ def _parallel(a: Panel, b: Panel, own: Polygon, other: Polygon, *, spliced: bool
     apart = min(b_high, a.high) - max(b_low, a.low)
     if apart < -COINCIDENT:
         return []
-    seen = seen_in(a, b, other)
+    seen = seen_in(a, b, shape=other)
     if abs(b_low - a.high) < COINCIDENT or abs(b_high - a.low) < COINCIDENT:
         area = own.intersection(seen).area
         return [Bar(a=a, b=b, kind=MeetingKind.STACK, amount=area)] if area > STACK_LEAST else []
@@ -165,7 +165,7 @@ def _radius(shape: Polygon) -> Mm:
     return max(away) if len(corners) >= ROUND and max(away) - min(away) < COINCIDENT / 10 else 0.0
 
 
-def _probes(side: Side, start: Mm, end: Mm, probe: Mm) -> list[tuple[Vec2, Vec2]]:
+def _probes(side: Side, start: Mm, *, end: Mm, probe: Mm) -> list[tuple[Vec2, Vec2]]:
     """Return the lines just below and just above a panel's strip, along the bar."""
     inset = 0.02 * (end - start)
     levels = (side.strip[0] - probe, side.strip[1] + probe)
@@ -181,7 +181,7 @@ def _role(below: bool, above: bool) -> Role:
     return Role.EDGE_ABOVE if above else Role.NONE
 
 
-def _kind(bar: Bar, role_a: Role, role_b: Role) -> Bar:
+def _kind(bar: Bar, role_a: Role, *, role_b: Role) -> Bar:
     """Return the bar with its roles, and its kind told from them; what only comes near stays what it is."""
     if bar.kind is not MeetingKind.CORNER:
         return bar
@@ -204,7 +204,7 @@ def _kind(bar: Bar, role_a: Role, role_b: Role) -> Bar:
     return told(MeetingKind.LOCKED if locked else MeetingKind.CROSSING)
 
 
-def _short(side: Side, mate: Side, shape: Polygon, mate_shape: Polygon) -> Mm | None:
+def _short(side: Side, mate: Side, *, shape: Polygon, mate_shape: Polygon) -> Mm | None:
     """Return by how much an edge falls short of its mate's face, None when none runs near to it: one that only comes near with a corner is no edge of it."""
     low, high = side.strip
     for near, far in ((low - SHORT_OF_MATE, low), (high, high + SHORT_OF_MATE)):
@@ -232,25 +232,28 @@ class _Pair:
 def _crossing_planes(pairs: Sequence[_Pair]) -> list[list[Bar]]:
     """Meetings of sheets whose planes cross, pair by pair; all pairs are looked at together, which is quick."""
     frames = [frame_of(p.a, p.b) for p in pairs]
-    spans = spans_in([
-        Strip(shape, side.to_frame, side.to_panel, side.strip[0] + FILM, side.strip[1] - FILM)
-        for p, f in zip(pairs, frames, strict=True) for shape, side in ((p.shape_a, f.a), (p.shape_b, f.b))
-    ])  # fmt: skip
-    found = [_overlaps(p, f, spans[2 * k], spans[2 * k + 1]) for k, (p, f) in enumerate(zip(pairs, frames, strict=True))]
+    spans = spans_in(
+        [
+            Strip(shape, side.to_frame, side.to_panel, side.strip[0] + FILM, side.strip[1] - FILM)
+            for p, f in zip(pairs, frames, strict=True)
+            for shape, side in ((p.shape_a, f.a), (p.shape_b, f.b))
+        ]
+    )
+    found = [_overlaps(p, f, in_a=spans[2 * k], in_b=spans[2 * k + 1]) for k, (p, f) in enumerate(zip(pairs, frames, strict=True))]
     shapes: list[Polygon] = []
     lines: list[tuple[Vec2, Vec2]] = []
     least: list[Mm] = []
     for p, f, bars in zip(pairs, frames, found, strict=True):
         probe = PROUD_MOST * min(p.a.t, p.b.t) + 0.02
         for bar in bars:
-            lines += (*_probes(f.a, bar.start, bar.end, probe), *_probes(f.b, bar.start, bar.end, probe))
+            lines += (*_probes(f.a, bar.start, end=bar.end, probe=probe), *_probes(f.b, bar.start, end=bar.end, probe=probe))
             shapes += (p.shape_a, p.shape_a, p.shape_b, p.shape_b)
             least += [ROLE_SHARE * (bar.end - bar.start)] * 4
-    seen = iter(cover_more_than(shapes, lines, least))
-    return [[_kind(bar, _role(next(seen), next(seen)), _role(next(seen), next(seen))) for bar in bars] for bars in found]
+    seen = iter(cover_more_than(shapes, lines, least=least))
+    return [[_kind(bar, _role(next(seen), next(seen)), role_b=_role(next(seen), next(seen))) for bar in bars] for bars in found]
 
 
-def _overlaps(pair: _Pair, frame: MeetingFrame, in_a: list[Span], in_b: list[Span]) -> list[Bar]:
+def _overlaps(pair: _Pair, frame: MeetingFrame, *, in_a: list[Span], in_b: list[Span]) -> list[Bar]:
     """Return where the material of both overlaps along their line; what each does there is not told yet."""
     a, b = pair.a, pair.b
     if not in_a or not in_b:
@@ -285,7 +288,7 @@ def _nearly(pair: _Pair, frame: MeetingFrame, *, edge_a: bool, edge_b: bool) -> 
     if not (edge_a or edge_b):
         return []
     shape_a, shape_b = frame.a.seen(pair.shape_a), frame.b.seen(pair.shape_b)
-    gap = _short(frame.a, frame.b, shape_a, shape_b) if edge_a else _short(frame.b, frame.a, shape_b, shape_a)
+    gap = _short(frame.a, frame.b, shape=shape_a, mate_shape=shape_b) if edge_a else _short(frame.b, frame.a, shape=shape_b, mate_shape=shape_a)
     return [] if gap is None else [Bar(a=pair.a, b=pair.b, kind=MeetingKind.SHORT, amount=gap)]
 
 
@@ -319,7 +322,7 @@ def _meetings_of(asked: Sequence[_Asked]) -> list[tuple[Bar, ...]]:
     for one, two, spliced in (new := [p for p in asked if p not in known]):
         (a, shape_a), (b, shape_b) = sorted(((one.panel, one.shape), (two.panel, two.shape)), key=lambda p: p[0].id)
         if norm(cross(a.pose.normal, b.pose.normal)) < PARALLEL:
-            known[one, two, spliced] = _in_order(_parallel(a, b, shape_a, shape_b, spliced=spliced))
+            known[one, two, spliced] = _in_order(_parallel(a, b, own=shape_a, other=shape_b, spliced=spliced))
         else:
             crossed[one, two, spliced] = _Pair(a, b, shape_a, shape_b)
     known |= zip(crossed, map(_in_order, _crossing_planes(list(crossed.values()))), strict=True)
@@ -348,7 +351,7 @@ def all_meetings(panels: list[Panel], *, apart: set[frozenset[str]], spliced: se
     """Return every meeting among the panels; pairs in `apart` are left out, pairs in `spliced` are sides of one divided sheet."""
     asked: list[_Asked] = []
     for one, two in combinations([_known(p) for p in panels], 2):
-        if not boxes_touch(one.box, two.box, SHORT_OF_MATE):
+        if not boxes_touch(one.box, two.box, reach=SHORT_OF_MATE):
             continue
         pair = frozenset((one.panel.id, two.panel.id))
         if pair not in apart:

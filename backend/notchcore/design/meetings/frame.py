@@ -84,7 +84,7 @@ class MeetingFrame:
         return corners[0], corners[1], corners[2], corners[3]
 
 
-def _side(own: Lying, mate: Lying, along: Vec3, origin: Vec3, cos: float) -> Side:
+def _side(own: Lying, mate: Lying, *, along: Vec3, origin: Vec3, cos: float) -> Side:
     across = cross(own.pose.normal, along)
     g = dot(mate.pose.normal, across)
     casts = [(zm - zo * cos) / g for zm in (mate.low, mate.high) for zo in (own.low, own.high)]
@@ -120,7 +120,9 @@ def _frame_of(a: Lying, b: Lying) -> MeetingFrame:
         (a.pose.normal, b.pose.normal, along),
         (dot(a.pose.normal, a.pose.origin), dot(b.pose.normal, b.pose.origin), dot(along, middle)),
     )
-    return MeetingFrame(along=along, origin=origin, sin=sin, cos=cos, a=_side(a, b, along, origin, cos), b=_side(b, a, along, origin, cos))
+    return MeetingFrame(
+        along=along, origin=origin, sin=sin, cos=cos, a=_side(a, b, along=along, origin=origin, cos=cos), b=_side(b, a, along=along, origin=origin, cos=cos)
+    )
 
 
 def angle_deg(frame: MeetingFrame) -> float:

@@ -20,7 +20,10 @@ CHECK: dict[str, str] = {
     "smaller. The odds below reckon with that. Let kerf be corrected in the paths (Sheets, the machine) unless this is meant.",
     # what breaks
     "weak_tab": "A tab of {part} is {width} wide; below {least} it breaks easily. Ask for fewer tabs, or make the edge longer.",
-    "long_lever": "One tab of {width} holds all of {part}, which reaches {reach} from it: it will break. Give it two tabs or a wider one.",
+    "long_lever": "One tab of {width} holds all of {part}, which reaches {reach} from it: it will break. {do}",
+    "long_lever.several": "{parts}: one tab of {width} holds all of each, and they reach {reach} from it: it will break. {do}",
+    "long_lever.tabs": "Take two tabs or a wider one.",
+    "long_lever.foot": "A wider foot has room for more, or hold it at a second place.",
     "thin_web": "{part} is only {width} wide {where}; this stock wants {least}. Move what is cut there, or make the part larger.",
     "thin_web.burns": "{part} is only {width} wide {where}; the beam is {beam}: that burns away. Move what is cut there, or make the part larger.",
     "at.one": "at one place",

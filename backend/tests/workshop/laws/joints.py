@@ -160,7 +160,7 @@ def check_together(job: Job) -> None:
     boxes = [box_of(p.slab()) for p in parts]
     for (a, box_a), (b, box_b) in combinations(zip(parts, boxes, strict=True), 2):
         pair = frozenset((a.id, b.id))
-        if pair in press or pair in told or not boxes_touch(box_a, box_b, -0.05):
+        if pair in press or pair in told or not boxes_touch(box_a, box_b, reach=-0.05):
             continue
         small = shrunk(a.slab(), 0.01)
         volume = common_volume(small, b.slab()) if small is not None else 0.0
@@ -194,6 +194,6 @@ def _first_hit(moved: Sequence[Part], rest: Sequence[Part]) -> str | None:
     for a in moved:
         box, small = box_of(a.slab()), shrunk(a.slab(), 0.01)
         for b in rest:
-            if small is not None and boxes_touch(box, box_of(b.slab()), -0.02) and common_volume(small, b.slab()) > 0.5:
+            if small is not None and boxes_touch(box, box_of(b.slab()), reach=-0.02) and common_volume(small, b.slab()) > 0.5:
                 return b.id
     return None

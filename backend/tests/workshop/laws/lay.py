@@ -29,9 +29,11 @@ def as_pass(job: Job, run: RunFiles, runs: Sequence[RunFiles]) -> Pass:
     kinds = [operation_of(job, b.layer) for b in burns]
     one = Pass(
         cuts=[b for b, k in zip(burns, kinds, strict=True) if k in ("inner", "outer")],
-        marks=[b for b, k in zip(burns, kinds, strict=True) if k in ("engrave", "score")], up=run.lie.side == "front", number=run.number,
+        marks=[b for b, k in zip(burns, kinds, strict=True) if k in ("engrave", "score")],
+        up=run.lie.side == "front",
+        number=run.number,
         layers={str(id(b)): k for b, k in zip(burns, kinds, strict=True)},
-    )  # fmt: skip
+    )
     if run.lie.kind == "swapped":
         one.up = False
         one.marks = [_laid_back(job, run, one, b) for b in one.marks]

@@ -1,4 +1,4 @@
-<!-- Panels and meetings: two lists that mirror each other. -->
+<!-- Panels and joints: two lists that mirror each other. -->
 <script lang="ts">
 	import FitBand from '../../lib/ui/FitBand.svelte';
 	import LongList from '../../lib/ui/LongList.svelte';

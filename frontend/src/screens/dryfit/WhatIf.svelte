@@ -62,8 +62,8 @@
 		if (!test) return;
 		const params = { path: { stock_id: Number(test.stock) }, query: { machine: Number(machine) } };
 		costs
-			.only(need(api.GET('/api/stocks/{stock_id}/advice', { params })))
-			.then((all) => (cost = all?.find((a) => a.action === (test.kind === 'kerf' ? 'strips' : 'reading')) ?? null))
+			.only(need(api.GET('/api/stocks/{stock_id}', { params })))
+			.then((stock) => (cost = stock?.advice.find((a) => a.action === (test.kind === 'kerf' ? 'strips' : 'reading')) ?? null))
 			.catch((e: Error) => (problem = e.message));
 	});
 	const price = $derived(

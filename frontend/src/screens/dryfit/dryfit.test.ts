@@ -252,7 +252,7 @@ describe('pieces', () => {
 describe('what if', () => {
 	it('asks for other odds while a slider stands elsewhere, and lets go of them', async () => {
 		answers['test-worth'] = [{ stock: '4', kind: 'readings', saves: 1.4 }];
-		answers.advice = [{ what: '2 more readings', why: '', action: 'reading', minutes: 2, size_mm: null }];
+		answers[''] = { advice: [{ what: '2 more readings', why: '', action: 'reading', minutes: 2, size_mm: null }] };
 		answers['what-if'] = { odds: [], expected_rework: 4 };
 		const onodds = vi.fn();
 		render(WhatIf, { build, onodds });

@@ -30,7 +30,7 @@ beforeEach(() => {
 		if (path === '/api/contrast') return { pairs, measured: { '4': true }, lab: { '4': [84, 4, 23], '5': [82, 5, 26] } };
 		if (path === '/api/exchange') return { kept: { readings: 2, stocks: 0 } };
 		if (path.endsWith('/caliper')) return { readings: caliper };
-		if (path.endsWith('/cards') || path.endsWith('/advice')) return [];
+		if (path.endsWith('/cards')) return [];
 		if (path.startsWith('/api/cards/')) return card('gauge', 'slot').found;
 		if (path.startsWith('/api/machines')) return machine;
 		return stock();
@@ -279,10 +279,14 @@ describe('entering a card', () => {
 
 describe('what a stock gives', () => {
 	it('says what is a guess, what would help, and makes the card that helps', async () => {
-		const rack = await rackWith();
-		rack.advice = [
-			{ what: written('Gauge strip'), why: written('Snug with itself is a guess.'), action: 'gauge', minutes: 4.3, size_mm: [126.8, 57.4] }
-		];
+		const gauge = {
+			what: written('Gauge strip'),
+			why: written('Snug with itself is a guess.'),
+			action: 'gauge',
+			minutes: 4.3,
+			size_mm: [126.8, 57.4]
+		};
+		const rack = await rackWith(stock({ advice: [gauge] }));
 		const made = vi.spyOn(rack, 'makeCard').mockResolvedValue();
 		render(StockGives, { rack, stock: stock() });
 		expect(screen.getByText('+0.01 ?')).toBeInTheDocument();

@@ -22,7 +22,6 @@ beforeEach(() => {
 	server = new Server((path) => {
 		if (path === '/api/rack') return rackOf([row('4'), row('5')]);
 		if (path.endsWith('/cards')) return path.includes('/stocks/4') ? card('gauge', 'slot') : [];
-		if (path.endsWith('/advice')) return [];
 		return path.startsWith('/api/cards/') ? card('gauge', 'slot') : stock();
 	});
 });

@@ -2,7 +2,7 @@
 import { api, need } from '../../api/client';
 import { ReadingQueue } from './readings.svelte';
 import type { Unit } from '../../lib/units/units';
-import type { AdviceOut, CardOut, CardRow, Machine, Rack, RackRow, StockOut } from '../../api/types';
+import type { CardOut, CardRow, Machine, Rack, RackRow, StockOut } from '../../api/types';
 
 export const SPOTS = [
 	{ x: 0.06, y: 0.9 },
@@ -22,7 +22,8 @@ export class RackState {
 	rack = $state.raw<Rack | null>(null);
 	stock = $state.raw<StockOut | null>(null);
 	cards = $state.raw<CardRow[]>([]);
-	advice = $state.raw<AdviceOut[]>([]);
+	/** What would make the numbers of this stock better. */
+	advice = $derived(this.stock?.advice ?? []);
 	card = $state.raw<CardOut | null>(null);
 	pane = $state<Pane>('sheet');
 	filter = $state('');
@@ -96,28 +97,28 @@ export class RackState {
 	async choose(id: string) {
 		this.asked = id;
 		const params = { path: { stock_id: Number(id) }, query: this.query };
-		const got = await Promise.all([need(api.GET('/api/stocks/{stock_id}', { params })), ...this.beside(id)]);
+		const got = await Promise.all([need(api.GET('/api/stocks/{stock_id}', { params })), this.cardsOf(id)]);
 		if (this.asked !== id) return;
-		[this.stock, this.cards, this.advice] = got;
+		[this.stock, this.cards] = got;
 		this.withdrawn = null;
 		if (this.pane === 'card') this.pane = 'sheet';
 	}
-	private beside(id: string) {
+	private cardsOf(id: string) {
 		const params = { path: { stock_id: Number(id) }, query: { machine: this.query.machine } };
-		return [need(api.GET('/api/stocks/{stock_id}/cards', { params })), need(api.GET('/api/stocks/{stock_id}/advice', { params }))] as const;
+		return need(api.GET('/api/stocks/{stock_id}/cards', { params }));
 	}
-	/** Take what the server says of the stock after a change; the short rows, the cards and the strip follow by themselves. */
+	/** Take what the server says of the stock after a change, with its row in the rack; the strip follows by itself. */
 	private async put(asked: Promise<StockOut>, withdrawn: Reading | null = null, of = this.asked) {
 		const before = of;
 		this.underway += 1;
 		if (this.underway > 1) this.crossed = true;
 		const row = await asked.finally(() => (this.underway -= 1));
 		void this.changed();
-		if (this.asked !== before) return void this.load(); // another stock lies on the mat by now
+		this.list(row);
+		if (this.asked !== before) return; // another stock lies on the mat by now
 		this.asked = row.value.id;
 		this.stock = row;
 		this.withdrawn = withdrawn;
-		void this.follow(row.value.id);
 		if (this.crossed && !this.underway) await this.seeAgain(row.value.id);
 	}
 	/** Changes that are on their way, and whether some were so at once: then an answer may not know of the others. */
@@ -127,12 +128,22 @@ export class RackState {
 		this.crossed = false;
 		const params = { path: { stock_id: Number(id) }, query: this.query };
 		const row = await need(api.GET('/api/stocks/{stock_id}', { params }));
+		this.list(row);
 		if (this.asked === id && !this.underway) this.stock = row;
 	}
-	private async follow(id: string) {
+	private list({ row }: StockOut) {
+		if (!this.rack) return;
+		const stocks = this.rack.stocks.some((s) => s.id === row.id)
+			? this.rack.stocks.map((s) => (s.id === row.id ? row : s))
+			: [...this.rack.stocks, row].sort(
+					(a, b) => a.family.localeCompare(b.family) || a.label_mm - b.label_mm || Number(a.id) - Number(b.id)
+				);
+		this.rack = { ...this.rack, stocks };
+	}
+	private async seeCards(id: string) {
 		try {
-			const [, cards, advice] = await Promise.all([this.load(), ...this.beside(id)]);
-			if (this.asked === id) [this.cards, this.advice] = [cards, advice];
+			const cards = await this.cardsOf(id);
+			if (this.asked === id) this.cards = cards;
 		} catch {
 			/* the line is lost for a moment: the next change tells */
 		}
@@ -238,7 +249,7 @@ export class RackState {
 		const params = { path: this.at.path, query: { machine: this.query.machine } };
 		this.card = await need(api.POST('/api/stocks/{stock_id}/cards', { params, body }));
 		this.pane = 'card';
-		await this.follow(this.stock!.value.id);
+		await this.seeCards(this.stock!.value.id);
 	}
 	async openCard(id: number) {
 		this.card = await need(api.GET('/api/cards/{card_id}', { params: { path: { card_id: id } } }));
@@ -281,6 +292,7 @@ export class RackState {
 	}
 	/** Read the stock again: a card's result changed what it gives. */
 	private again() {
+		void this.seeCards(this.asked);
 		return this.put(need(api.GET('/api/stocks/{stock_id}', { params: this.at })));
 	}
 }

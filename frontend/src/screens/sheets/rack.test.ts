@@ -12,7 +12,7 @@ beforeEach(() => {
 	rows = [row('2', 'plastic', { thickness_mm: 2.87 }), row('4'), row('5', 'plywood', { name: 'Poplar', shelf: 'rack 2', thickness_mm: 4 })];
 	server = new Server((path) => {
 		if (path === '/api/rack') return rackOf(rows);
-		if (path.endsWith('/cards') || path.endsWith('/advice')) return [];
+		if (path.endsWith('/cards')) return [];
 		if (path.startsWith('/api/cards/')) return path.endsWith('/results') ? card('gauge', 'slot').found : card('gauge', 'slot');
 		const id = path.split('/')[3]!;
 		const of = stock({ readings });

@@ -21,16 +21,16 @@ ENTRY_MIN = 1.0  # to enter the results of a card
 RIM = 5.0  # sheet around a card
 
 
-def cost_of(piece: Piece, settings: Settings, machine: Machine) -> tuple[float, tuple[float, float]]:
+def cost_of(piece: Piece, settings: Settings, *, machine: Machine) -> tuple[float, tuple[float, float]]:
     """Return minutes (handling, burning, entering) and the size of sheet that a card takes [mm]; travel is left out, it is small."""
-    seconds = machine.handling + sum(burning_time(part, settings, machine) for part in piece.parts)
+    seconds = machine.handling + sum(burning_time(part, settings, machine=machine) for part in piece.parts)
     corners = [(x + p.pose.origin[0], y + p.pose.origin[1]) for p in piece.parts for x, y in p.profile.outer]
     x0, y0, x1, y1 = bounds_of(tuple(corners))
     return seconds / 60 + ENTRY_MIN, (x1 - x0 + 2 * RIM, y1 - y0 + 2 * RIM)
 
 
-def _card(kind: str, what: Sentence, why: Sentence, stock: CoreStock, settings: Settings, machine: Machine) -> AdviceOut:
-    minutes, size = cost_of(piece_of(proposed_card(kind, stock, stock, settings), stock, stock), settings, machine)
+def _card(kind: str, what: Sentence, *, why: Sentence, stock: CoreStock, settings: Settings, machine: Machine) -> AdviceOut:
+    minutes, size = cost_of(piece_of(proposed_card(kind, stock, tongue=stock, settings=settings), stock, tongue=stock), settings, machine=machine)
     return AdviceOut(what=what, why=why, action=kind, minutes=minutes, size_mm=size)
 
 
@@ -53,9 +53,9 @@ def advice_for(row: Stock, machine: Machine) -> list[AdviceOut]:
             )
         )
     if not settings.tested():
-        found.append(_card("power", say("advice.power"), say("advice.settings"), stock, settings, machine))
+        found.append(_card("power", say("advice.power"), why=say("advice.settings"), stock=stock, settings=settings, machine=machine))
     if stock.kerf.terms[0].trust is not Trust.MEASURED:
-        found.append(_card("strips", say("advice.strips"), say("advice.kerf"), stock, settings, machine))
+        found.append(_card("strips", say("advice.strips"), why=say("advice.kerf"), stock=stock, settings=settings, machine=machine))
     if known.fits.between(stock.key, stock.key).trust is not Trust.MEASURED:
-        found.append(_card("gauge", say("advice.gauge"), say("advice.snug"), stock, settings, machine))
+        found.append(_card("gauge", say("advice.gauge"), why=say("advice.snug"), stock=stock, settings=settings, machine=machine))
     return found
