@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import replace
 from typing import TYPE_CHECKING, Any
 
@@ -67,10 +67,13 @@ def locked_of(project: Project, now: queries.Current, *, wanted: Sequence[NestPa
     return sorted((p.part, p.copy) for s in kept for p in s.placements), kept
 
 
-def _begun(now: queries.Current) -> Nesting | None:
-    """Return the layout that is there, when its parts are still the same."""
+def _begun(now: queries.Current, halves: Mapping[str, int]) -> Nesting | None:
+    """Return the layout that is there, as the packing sees it, when its parts are still the same."""
     row = queries.result_of(now, Stage.NEST)
-    return convert.NESTING.validate_python(row.payload["nesting"]) if row is not None and row.made_from == now.parts_print else None
+    if row is None or row.made_from != now.parts_print:
+        return None
+    kept = convert.NESTING.validate_python(row.payload["nesting"])
+    return replace(kept, sheets=tuple(laid_apart(s, halves) for s in kept.sheets))
 
 
 def _payload(nesting: Nesting, asked: Asked, *, locks: Any, way: str, ways: Sequence[tuple[str, Nesting]]) -> dict[str, Any]:
@@ -88,6 +91,8 @@ def _by_stock(parts: Iterable[NestPart]) -> dict[str, list[NestPart]]:
     by_stock: dict[str, list[NestPart]] = {}
     for part in parts:
         by_stock.setdefault(part.stock, []).append(part)
+    if not by_stock:
+        raise NestError(say("wanted_parts_gone"))
     return by_stock
 
 
@@ -107,20 +112,17 @@ def pack_project(
         may_keep: asked in the transaction that keeps an answer; false once a newer request took this one's place
     """
     from notchcore.nest.pack import joined  # compiled kernels: only the worker needs them
-    from notchcore.nest.ways import CHEAPEST, FEWEST, LARGEST, packed_ways
+    from notchcore.nest.ways import CHEAPEST, packed_ways
 
     now = queries.current(project)
     if not now.assembly.parts:
         raise NestError(say("no_parts_to_lay"))
-    begun = _begun(now) if asked.go_on else None
     by_stock = _by_stock(wanted := asked.parts(now.assembly.parts))
     locks, locked = locked_of(project, now, wanted=wanted)
     halves = halves_of(wanted, [p.id for p in now.assembly.parts if asked.in_pairs(p)])
     shelf = Sheet.objects.filter(stock__shop=project.shop_id, count__gt=0).order_by("pk")
-    if not by_stock:
-        raise NestError(say("wanted_parts_gone"))
-    share = asked.seconds / len(by_stock)
-    made_from = now.parts_print
+    share, made_from = asked.seconds / len(by_stock), now.parts_print
+    begun = _begun(now, halves) if asked.go_on else None
 
     def keep(nesting: Nesting, ways: Sequence[tuple[str, Nesting]] = ()) -> None:
         payload = _payload(nesting, asked, locks=locks, way=CHEAPEST, ways=ways)
@@ -129,18 +131,16 @@ def pack_project(
                 keep_result(project=project, stage=Stage.NEST, made_from=made_from, revision=now.revision.number, payload=payload)
 
     found: list[dict[str, Nesting]] = []
-    last = len(by_stock) - 1
     for at, (stock, parts) in enumerate(sorted(by_stock.items())):
 
         def better(packed: Nesting, at: int = at) -> None:
             whole = joined([*(w[CHEAPEST] for w in found), laid_together(packed, halves)])
-            if at == last:  # every stock has an answer: this is a whole layout
+            if at == len(by_stock) - 1:  # every stock has an answer: this is a whole layout
                 keep(whole)
             tell(whole)
 
         rules = rules_of(project, asked, stock=stock)
         sheets = [laid_on_bed(sheet_kind_of(s), rules) for s in shelf if str(s.stock_id) == stock]
-        stay = [laid_apart(s, halves) for s in locked if s.stock == stock]
         ways = packed_ways(
             apart(parts, halves),
             sheets,
@@ -150,14 +150,22 @@ def pack_project(
             stop=stop,
             work=lambda seconds: _work(seconds, stop),
             on_better=better,
-            locked=stay,
-            begun=None if begun is None else replace(begun, sheets=tuple(laid_apart(s, halves) for s in begun.sheets)),
+            locked=[laid_apart(s, halves) for s in locked if s.stock == stock],
+            begun=begun,
         )
         found.append({name: laid_together(n, halves) for name, n in ways.items()})
-    whole = [(name, joined([w[name] for w in found])) for name in (CHEAPEST, FEWEST, LARGEST)]
-    others = [w for w in whole[1:] if w[1] != whole[0][1]]
-    keep(whole[0][1], [whole[0], *others] if others else ())
-    return whole[0][1]
+    (_, best), *_ = ways_found = _whole_ways(found)
+    keep(best, ways_found if len(ways_found) > 1 else ())
+    return best
+
+
+def _whole_ways(found: Sequence[Mapping[str, Nesting]]) -> list[tuple[str, Nesting]]:
+    """Return the whole layouts that the ways of single stocks come to: the cheapest, and those that are others."""
+    from notchcore.nest.pack import joined
+    from notchcore.nest.ways import CHEAPEST, FEWEST, LARGEST
+
+    first, *others = [(name, joined([ways[name] for ways in found])) for name in (CHEAPEST, FEWEST, LARGEST)]
+    return [first, *(w for w in others if w[1] != first[1])]
 
 
 def _work(seconds: float, stop: Callable[[], bool]) -> Work:

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import pytest
 
-from apps.sheets.advice import cost_of
 from apps.cards.models import CardResult
 from apps.designs.models import Project, Stage, StageResult
 from apps.plans.services import stored_plan
+from apps.sheets.advice import cost_of
 from apps.sheets.models import Feel, KerfTest, Machine, Sheet
 from notchcore.design.cards.pieces import Piece
 from notchcore.design.joints.solve import solve
