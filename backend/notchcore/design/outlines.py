@@ -51,12 +51,13 @@ class PanelOutline:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PanelShape:
-    """A plain shape as the shape of a panel, about the middle of what is seen of it."""
+    """A plain shape as the shape of a panel, about the middle of what is seen of it, or on its lower edge."""
 
     numbers: PlateNumbers
     x: Mm = 0.0  #: to the right of the middle
     y: Mm = 0.0
     turn: float = 0.0  #: [degrees]
+    standing: bool = False  #: on the lower edge of what is seen, where it stays when its height changes; y counts from there
 
     def __post_init__(self) -> None:
         require("x", self.x, least=-REACH, most=REACH)
@@ -118,8 +119,9 @@ def shaped(panel: Panel, o: PanelShape, *, panels: Mapping[str, Panel], web: Mm,
         findings.append(Finding(code=problem.code, severity=Severity.MUST, parts=(panel.id,), says=problem.says, facts={"most_mm": problem.most}))
         return panel
     whole, seen = bounds_of(resolved(panel, panels).envelope.outer), visible_frame(panel, panels, rules=rules)
-    plain, put = shape_of(o.numbers), _put(seen, o)
+    plain = shape_of(o.numbers)
     _, _, wide, high = bounds_of(plain.outer)
+    put = _put(seen, replace(o, y=o.y + (high - (seen[3] - seen[1])) / 2) if o.standing else o)
 
     def at(p: Vec2) -> Vec2:
         return put((p[0] - wide / 2, p[1] - high / 2))

@@ -223,6 +223,7 @@ SHAPES: list[Mapping[str, object]] = [
     {"shape": PlateShape.TRIANGLE},
     {"shape": PlateShape.TRIANGLE, "lower_side": 90.0, "right_side": 150.0, "left_side": 120.0},
     {"shape": PlateShape.TRAPEZIUM},
+    {"shape": PlateShape.SLOPING},
     {"shape": PlateShape.TRAPEZIUM, "shift": 0.0, "upper": 90.0},
     {"radius_2": 25.0, "radius_4": 12.0},
     {},

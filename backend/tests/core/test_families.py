@@ -347,6 +347,8 @@ def test_a_plate_is_of_the_shape_that_its_numbers_say(
         height=h,
         upper=part * w,
         shift=10.0,
+        left_high=h,
+        right_high=max(part * h, 10.0),
         across=w,
         hole=part * w,
         sweep=sweep,
@@ -375,6 +377,7 @@ def test_a_plate_is_of_the_shape_that_its_numbers_say(
         PlateShape.POLYGON: sides * (w / 2) ** 2 * math.sin(2 * math.pi / sides) / 2,
         PlateShape.TRIANGLE: math.sqrt(s * (s - w) ** 2 * (s - left)),
         PlateShape.TRAPEZIUM: h * w * (1 + part) / 2,
+        PlateShape.SLOPING: w * (h + numbers.right_high) / 2,
     }
     assert polygon_of(profile).area == pytest.approx(wanted[shape], rel=5e-4)
     assert bounds_of(profile.outer)[:2] == pytest.approx((0, 0), abs=1e-9)
@@ -382,7 +385,7 @@ def test_a_plate_is_of_the_shape_that_its_numbers_say(
     assert arcs == {PlateShape.RECTANGLE: 4, PlateShape.RING: 1, PlateShape.SECTOR: 2}.get(shape, int(shape is PlateShape.ELLIPSE and w == h))
     rim = Wall(id="rim", label="Rim", stock="plate", host="sheet", edge=Edge.LOWER, height=25.0, inset_low=0.0)
     walled = build(replace(design, added=(rim,)), stocks)
-    straight = shape in (PlateShape.RECTANGLE, PlateShape.POLYGON, PlateShape.TRIANGLE, PlateShape.TRAPEZIUM)
+    straight = shape in (PlateShape.RECTANGLE, PlateShape.POLYGON, PlateShape.TRIANGLE, PlateShape.TRAPEZIUM, PlateShape.SLOPING)
     assert ([f.code for f in walled.findings] == ["added_panel_lost"]) != straight or shape is PlateShape.SECTOR
     if straight:
         assert {m.id for m in walled.meetings} == {"rim+sheet"}

@@ -115,6 +115,7 @@ AREAS = {  # of shapes by their numbers, worked by hand
     PlateShape.POLYGON: (PlateNumbers(shape=PlateShape.POLYGON, across=50, sides=6), 1.5 * math.sqrt(3) * 625),
     PlateShape.TRIANGLE: (PlateNumbers(shape=PlateShape.TRIANGLE, lower_side=40, right_side=50, left_side=30), 600.0),
     PlateShape.TRAPEZIUM: (PlateNumbers(shape=PlateShape.TRAPEZIUM, width=50, height=30, upper=20, shift=5), 35 * 30.0),
+    PlateShape.SLOPING: (PlateNumbers(shape=PlateShape.SLOPING, width=50, left_high=30, right_high=20), 50 * 25.0),
 }
 
 
@@ -151,6 +152,18 @@ def test_a_plain_shape_stands_in_what_its_panel_stood_in_however_thick_that_is(b
     _, _, _, y1 = bounds_of(made.part("column-1").profile.outer)
     top = [p[0] for p in made.part("column-1").profile.outer if p[1] > y1 - 1e-6]
     assert max(top) - min(top) == pytest.approx(numbers.upper, abs=1e-6)
+
+
+def test_a_plain_shape_that_stands_keeps_its_foot_when_its_height_changes() -> None:
+    whole = a_box()
+    x0, y0, x1, y1 = visible_of_divider(whole, STOCKS)
+    for high in (0.4, 0.7, 1.0):
+        numbers = PlateNumbers(shape=PlateShape.SLOPING, width=x1 - x0, left_high=high * (y1 - y0), right_high=0.3 * (y1 - y0))
+        made = build(a_box(edits={"column-1": PanelEdit(shape=PanelShape(numbers=numbers, standing=True))}), STOCKS)
+        foot = next(m for m in made.meetings if {m.a, m.b} == {"base", "column-1"})
+        assert foot.count == next(m for m in build(whole, STOCKS).meetings if {m.a, m.b} == {"base", "column-1"}).count
+        tall = [bounds_of(m.part("column-1").profile.outer)[3] for m in (made, build(whole, STOCKS))]
+        assert tall[1] - tall[0] == pytest.approx((1 - high) * (y1 - y0), abs=1e-6)
 
 
 def visible_of_divider(design: Design, stocks: dict[str, Stock]) -> tuple[float, float, float, float]:

@@ -264,6 +264,8 @@ def plainly_shaped(r: Random, seen: tuple[float, float]) -> PanelShape:
         height=h,
         upper=max(round(w * r.uniform(0.4, 0.9), 1), 1.0),
         shift=round(w * r.uniform(0, 0.1), 1),
+        left_high=h,
+        right_high=round(max(h * r.uniform(0.4, 1), 10.0), 1),
         across=least,
         hole=r.choice([0.0, round(least * 0.3, 1)]) if least > 30 else 0.0,
         sweep=round(r.uniform(60, 170), 1),
@@ -273,4 +275,4 @@ def plainly_shaped(r: Random, seen: tuple[float, float]) -> PanelShape:
         left_side=round(max(least * r.uniform(0.7, 1), 10.0), 1),
         **{f"radius_{k}": round(least * r.uniform(0, 0.3), 1) for k in range(1, 5)},
     )
-    return PanelShape(numbers=numbers)
+    return PanelShape(numbers=numbers, standing=numbers.sides > 5)

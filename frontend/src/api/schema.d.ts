@@ -5591,6 +5591,16 @@ export interface components {
              */
             shift: number;
             /**
+             * Left High
+             * @default 100
+             */
+            left_high: number;
+            /**
+             * Right High
+             * @default 60
+             */
+            right_high: number;
+            /**
              * Across
              * @default 120
              */
@@ -5651,7 +5661,7 @@ export interface components {
          * @description What the sheet is cut to.
          * @enum {string}
          */
-        PlateShape: "rectangle" | "ellipse" | "ring" | "sector" | "polygon" | "triangle" | "trapezium";
+        PlateShape: "rectangle" | "ellipse" | "ring" | "sector" | "polygon" | "triangle" | "trapezium" | "sloping";
         /**
          * Rooms
          * @description How high the drawers are.
@@ -6523,7 +6533,7 @@ export interface components {
         };
         /**
          * PanelShape
-         * @description A plain shape as the shape of a panel, about the middle of what is seen of it.
+         * @description A plain shape as the shape of a panel, about the middle of what is seen of it, or on its lower edge.
          */
         PanelShape: {
             numbers: components["schemas"]["PlateNumbers"];
@@ -6542,6 +6552,11 @@ export interface components {
              * @default 0
              */
             turn: number;
+            /**
+             * Standing
+             * @default false
+             */
+            standing: boolean;
         };
         /**
          * Pin

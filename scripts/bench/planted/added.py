@@ -84,6 +84,7 @@ FAULTS: tuple[Fault, ...] = (
         "for one in (item,))",
         "tests/core/test_added.py",
     ),
+    Fault("a standing shape hangs in the middle", "design/outlines.py", "if o.standing else o)", "if False else o)", "tests/core/test_outlines.py"),
     Fault(
         "a plain shape loses its foot",
         "design/outlines.py",

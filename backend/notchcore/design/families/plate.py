@@ -35,6 +35,7 @@ class PlateShape(StrEnum):
     POLYGON = "polygon"
     TRIANGLE = "triangle"
     TRAPEZIUM = "trapezium"
+    SLOPING = "sloping"
 
 
 LABELS = {
@@ -45,6 +46,7 @@ LABELS = {
     PlateShape.POLYGON: "regular polygon",
     PlateShape.TRIANGLE: "triangle",
     PlateShape.TRAPEZIUM: "trapezium",
+    PlateShape.SLOPING: "sloping top",
 }
 _BOXED = ("rectangle", "ellipse", "trapezium")
 _ROUND = ("ring", "sector", "polygon")
@@ -57,10 +59,12 @@ class PlateNumbers:
 
     family: Literal["plate"] = "plate"
     shape: PlateShape = choice(PlateShape.RECTANGLE, "Shape", labels=LABELS)
-    width: Mm = length(160.0, "Width", least=SMALLEST, only=("shape", _BOXED))
+    width: Mm = length(160.0, "Width", least=SMALLEST, only=("shape", (*_BOXED, "sloping")))
     height: Mm = length(100.0, "Height", least=SMALLEST, only=("shape", _BOXED))
     upper: Mm = length(100.0, "Upper side", least=1.0, only=("shape", ("trapezium",)))
     shift: Mm = length(30.0, "Upper side begins from the left at", only=("shape", ("trapezium",)))
+    left_high: Mm = length(100.0, "Height on the left", least=SMALLEST, only=("shape", ("sloping",)))
+    right_high: Mm = length(60.0, "Height on the right", least=SMALLEST, only=("shape", ("sloping",)))
     across: Mm = length(120.0, "Diameter", least=SMALLEST, only=("shape", _ROUND))
     hole: Mm = length(60.0, "Inner diameter", none_at_zero=True, least=2.0, only=("shape", ("ring", "sector")))
     sweep: float = angle(90.0, "Angle of the sector", least=5.0, most=350.0, only=("shape", ("sector",)))
@@ -89,6 +93,10 @@ def arrange(n: PlateNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
     if n.shape.value in _BOXED:
         a.shows("width", (0, 0, 0), (n.width, 0, 0))
         a.shows("height", (w, 0, 0), (w, h, 0))
+    elif n.shape is PlateShape.SLOPING:
+        a.shows("width", (0, 0, 0), (n.width, 0, 0))
+        a.shows("left_high", (0, 0, 0), (0, n.left_high, 0))
+        a.shows("right_high", (w, 0, 0), (w, n.right_high, 0))
     elif n.shape is PlateShape.TRIANGLE:
         a.shows("lower_side", (0, 0, 0), (n.lower_side, 0, 0))
     else:
@@ -183,6 +191,10 @@ def _trapezium(n: PlateNumbers) -> Profile:
     return Profile(outer=((0.0, 0.0), (n.width, 0.0), (n.shift + n.upper, n.height), (n.shift, n.height)))
 
 
+def _sloping(n: PlateNumbers) -> Profile:
+    return Profile(outer=((0.0, 0.0), (n.width, 0.0), (n.width, n.right_high), (0.0, n.left_high)))
+
+
 _OUTLINES = {
     PlateShape.RECTANGLE: _rectangle,
     PlateShape.ELLIPSE: _ellipse,
@@ -191,6 +203,7 @@ _OUTLINES = {
     PlateShape.POLYGON: _polygon,
     PlateShape.TRIANGLE: _triangle,
     PlateShape.TRAPEZIUM: _trapezium,
+    PlateShape.SLOPING: _sloping,
 }
 
 

@@ -38,8 +38,9 @@
 			const usual = families.find((f) => f.id === 'plate')!.defaults;
 			const across = Math.min(width, height);
 			const sides = { lower_side: across, right_side: across, left_side: across, upper: width * 0.6, shift: width * 0.2 };
-			const numbers = { ...usual, width, height, across, hole: across / 2, ...sides };
-			const made = { numbers, x: 0, y: 0, turn: 0 } as unknown as PanelEdit['shape'];
+			const heights = { left_high: height, right_high: height * 0.6 };
+			const numbers = { ...usual, width, height, across, hole: across / 2, ...sides, ...heights };
+			const made = { numbers, x: 0, y: 0, turn: 0, standing: true } as unknown as PanelEdit['shape'];
 			await work.editPanels([id], () => ({ shape: made }), word('build.plain-shape', { label }));
 		} catch (e) {
 			problem = (e as Error).message;
@@ -107,6 +108,6 @@
 		justify-self: start;
 	}
 	.plain {
-		margin-top: 6px;
+		margin: 10px 0 4px;
 	}
 </style>
