@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from django.http import HttpRequest
 from ninja import Body, Router, Schema, Status
@@ -18,12 +18,14 @@ from apps.sheets.convert import machine_of, sheet_kind_of
 from apps.sheets.models import Sheet
 from notchcore.design.assembly import Part
 from notchcore.design.fallen import falling_out, kept_whole
+from notchcore.design.filling import first_name
 from notchcore.geom.profile import Profile, Ring
 from notchcore.measure.machine import KerfPlace
 from notchcore.measure.stock import Stock
 from notchcore.nest.asked import Asked
 from notchcore.nest.bed import laid_on_bed
 from notchcore.nest.manual import Move
+from notchcore.nest.shares import shares_of
 from notchcore.nest.supply import Need, needs
 from notchcore.nest.values import Nesting, SheetKind
 from notchcore.nest.wanted import one_faced, two_faced
@@ -96,6 +98,15 @@ class WayOut(Schema):
     taken: bool
 
 
+class ItemTakes(Schema):
+    """What an item takes of the sheets that parts were laid on."""
+
+    label: str
+    pieces: int
+    sheets: float
+    price: float
+
+
 class LayoutOut(Schema):
     fresh: bool
     version: str  #: tells one state of the packing from another
@@ -108,6 +119,7 @@ class LayoutOut(Schema):
     stocks: dict[str, Stock]
     shelf: list[SheetKind]
     bed_mm: tuple[float, float]
+    items: list[ItemTakes]  #: none where there is one item only, or nothing is laid out
     may_share: bool  #: the files hold the beam's own lines, so that two parts can share one
     job: JobOut | None
 
@@ -129,6 +141,15 @@ def _ways(row: StageResult | None) -> list[WayOut]:
             )
         )
     return found
+
+
+def _takes(now: queries.Current, nesting: Nesting | None, shelf: Sequence[SheetKind]) -> list[ItemTakes]:
+    """Return what each item takes of a layout."""
+    labels = {"": now.design.name or first_name(now.design)} | now.assembly.items
+    if nesting is None or not now.design.items:
+        return []
+    shares = shares_of(nesting, now.assembly.parts, prices={s.id: s.price for s in shelf})
+    return [ItemTakes(label=labels.get(s.item, s.item), pieces=s.pieces, sheets=s.sheets, price=s.price) for s in shares]
 
 
 def _flat(p: Part, parts: tuple[Part, ...], *, asked: Asked) -> FlatPart:
@@ -159,13 +180,16 @@ def _out(project: Project) -> LayoutOut:
     asked = convert.ASKED.validate_python(row.payload["request"]) if row else services.default_request(project)
     rows = Sheet.objects.filter(stock__shop=project.shop_id).order_by("pk")
     shelf = [laid_on_bed(sheet_kind_of(s), services.rules_of(project, asked, stock=str(s.stock_id))) for s in rows if str(s.stock_id) in used]
+    fresh = row is not None and row.made_from == now.parts_print
+    nesting = convert.NESTING.validate_python(row.payload["nesting"]) if row else None
     return LayoutOut(
-        fresh=row is not None and row.made_from == now.parts_print,
+        fresh=fresh,
         version=byhand.version_of(row),
         locked=[PartAt(part=p, number=n) for p, n in (row.payload.get("locked", []) if row else [])],
         ways=_ways(row),
         revision=row.revision if row else None,
-        nesting=convert.NESTING.validate_python(row.payload["nesting"]) if row else None,
+        nesting=nesting,
+        items=_takes(now, nesting if fresh else None, shelf),
         request=asked,
         parts=[_flat(p, now.assembly.parts, asked=asked) for p in now.assembly.parts],
         stocks=now.stocks,

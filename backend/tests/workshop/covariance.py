@@ -56,6 +56,7 @@ def judge_changes(project: Project) -> list[Violation]:
         says("parts are others after a prototype")
     _scaled_back(project, before, built, says)
     _chosen_again(design, before, built, says)
+    _counted_once(design, before, built, says)
     by_panel = {f.panel for f in design.features if f in as_chosen(design).features}
     divided = {s.panel for s in design.splits}
     for panel in sorted(by_panel - divided)[:2]:
@@ -63,6 +64,20 @@ def judge_changes(project: Project) -> list[Violation]:
         if original is not None:
             _copied(project, before, original, built, says)
     return found
+
+
+def _counted_once(design, before, built, says) -> None:  # type: ignore[no-untyped-def]
+    """Every part of an item is there as often as the item is, and its spares are those of the item; a jig is made once."""
+    once = built(replace(design, count=1, spares=0, items=tuple(replace(i, count=1, spares=0) for i in design.items)))
+    counts = {"": (design.count, design.spares)} | {i.id: (i.count, i.spares) for i in design.items}
+    single = {p.id: p for p in once.parts}
+    for p in before.parts:
+        n, more = counts[p.item]
+        one = single.get(p.id)
+        if one is None:
+            says(f"{p.id} is not there when one of everything is made")
+        elif (p.copies, p.spares) != ((one.copies, one.spares) if p.helper else (one.copies * n, one.spares + one.copies * more)):
+            says(f"{p.id} is made {p.copies} times with {p.spares} spare, as part of {n} and {more} spare")
 
 
 def _same_sizes(before: Assembly, after: Assembly) -> str:

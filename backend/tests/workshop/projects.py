@@ -37,7 +37,7 @@ from notchcore.plan.choices import Numbers, PlanChoices, SecondSide, Turn
 from notchcore.trace.photo import kept_image
 from tests.strategies import make_stock
 from tests.workshop.standing import BED, braced, edged, erected, plainly_shaped, slatted, spaced, stood_between, walled
-from tests.workshop.varied import varied
+from tests.workshop.varied import several, varied
 
 STOCKS = ("plywood", "solid_wood", "fibreboard", "cast_acrylic", "corrugated", "felt", "card")
 
@@ -254,6 +254,7 @@ def drawn(seed: int) -> Project:
         design = draw(Random(f"{draw.__name__} {seed}"), design, stocks, drawings, story)
     design = _lain_in(Random(f"lain in {seed}"), design, stocks, drawings, story)
     design = _with_items(Random(f"items {seed}"), design, stocks, drawings, story)
+    design = several(Random(f"several {seed}"), design, story)
     common = machine.kerf_place is KerfPlace.PATHS and r.random() < 0.2
     story += [f"machine {machine.kerf_place}", str(choices), str(wish), f"common {common}"]
     return Project(

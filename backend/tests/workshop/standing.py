@@ -275,4 +275,8 @@ def plainly_shaped(r: Random, seen: tuple[float, float]) -> PanelShape:
         left_side=round(max(least * r.uniform(0.7, 1), 10.0), 1),
         **{f"radius_{k}": round(least * r.uniform(0, 0.3), 1) for k in range(1, 5)},
     )
-    return PanelShape(numbers=numbers, standing=numbers.sides > 5)
+    aside = Random(f"aside {numbers}")
+    if aside.random() < 0.6:
+        return PanelShape(numbers=numbers, standing=numbers.sides > 5)
+    x, y = (round(v * aside.uniform(-0.08, 0.08), 1) for v in (w, h))
+    return PanelShape(numbers=numbers, x=x, y=y, turn=aside.choice([0.0, 90.0, 180.0, round(aside.uniform(-40, 40), 1)]))

@@ -9,7 +9,7 @@ from typing import Any
 
 from notchcore.design.design import Design
 from notchcore.design.numbers import NumberKind, numbers_of
-from notchcore.design.variants import choosable, stored, with_choice
+from notchcore.design.variants import choosable, chosen_now, stored, with_choice
 from notchcore.design.variations import Alternative, Variation
 from notchcore.errors import NotchCoreError
 
@@ -61,3 +61,23 @@ def varied(r: Random, design: Design, other: Any, panels: Sequence[str], spare: 
     if some:
         story.append(f"variations {choosable(design)}, chosen {choice}")
     return chosen
+
+
+def several(r: Random, design: Design, story: list[str]) -> Design:
+    """Return a project of which more than one is made, now and then, and whose items vary, or are not there with an alternative."""
+    if r.random() < 0.08:
+        design = replace(design, count=r.choice([1, 2, 3]), spares=r.choice([0, 1]), name=design.name or "First")
+        story.append(f"{design.count} and {design.spares} spare of the first")
+    if not design.items:
+        return design
+    if r.random() < 0.4:
+        one = r.choice(design.items)
+        panels = ["front", "back"] if one.design.numbers.family == "box" else []  # type: ignore[union-attr]
+        body = varied(r, one.design, None, panels, r.choice(sorted(one.design.stocks.values())), story)
+        design = replace(design, items=tuple(replace(i, design=body) if i is one else i for i in design.items))
+    if r.random() < 0.4:
+        gone = r.choice(design.items).id
+        there = Variation(name="There", chosen="all", alternatives=(Alternative(name="all"), Alternative(name="fewer", items=(gone,))))
+        design = with_choice(replace(design, variations=(*design.variations, there)), {"There": r.choice(["all", "fewer"])})
+        story.append(f"{gone} comes with some: {chosen_now(design)}")
+    return design

@@ -8011,6 +8011,20 @@ export interface components {
             /** Gap Y */
             gap_y?: number | null;
         };
+        /**
+         * ItemTakes
+         * @description What an item takes of the sheets that parts were laid on.
+         */
+        ItemTakes: {
+            /** Label */
+            label: string;
+            /** Pieces */
+            pieces: number;
+            /** Sheets */
+            sheets: number;
+            /** Price */
+            price: number;
+        };
         /** LayoutOut */
         LayoutOut: {
             /** Fresh */
@@ -8038,6 +8052,8 @@ export interface components {
                 number,
                 number
             ];
+            /** Items */
+            items: components["schemas"]["ItemTakes"][];
             /** May Share */
             may_share: boolean;
             job: components["schemas"]["JobOut"] | null;

@@ -79,6 +79,14 @@
 		<p class="quiet">
 			{word('layout.parts-placed-price', { placed, price: out.nesting.price.toFixed(2) })}
 		</p>
+		{#if out.items.length}
+			<dl class="takes" aria-label={word('layout.each-item-takes')}>
+				{#each out.items as i, n (n)}
+					<dt>{i.label}</dt>
+					<dd class="quiet">{word('layout.item-takes', { pieces: i.pieces, sheets: i.sheets.toFixed(2), price: i.price.toFixed(2) })}</dd>
+				{/each}
+			</dl>
+		{/if}
 		{#each left as [why, some] (why)}<div class="note bad">
 				{#if some.length <= FEW || opened === why}
 					{#each some as u, i (u.part)}{i ? ', ' : ''}<b>{u.count} × {labels.get(u.part) ?? u.part}</b>{/each}: {why}
@@ -186,6 +194,12 @@
 	.trace {
 		display: block;
 		margin: 6px 0;
+	}
+	.takes {
+		display: grid;
+		grid-template-columns: minmax(0, 1fr) auto;
+		gap: 2px 8px;
+		margin: 4px 0 8px;
 	}
 	.shelf {
 		display: flex;

@@ -43,6 +43,7 @@ const out = (more: object = {}) =>
 		bed_mm: [620, 420],
 		job: null,
 		ways: [],
+		items: [],
 		...more
 	}) as unknown as LayoutOut;
 const nesting = {
@@ -89,7 +90,18 @@ describe('the packing panel', () => {
 		render(PackPanel, { out: out({ nesting }), busy: false, onpack: vi.fn(), onstop: vi.fn() });
 		expect(screen.getByRole('heading', { name: '2 sheets, 43 %' })).toBeInTheDocument();
 		expect(screen.getByText(/3 parts placed · price 21.50/)).toBeInTheDocument();
+		expect(screen.queryByLabelText('What each item takes')).not.toBeInTheDocument();
 		expect(screen.getByText('2 × Back').closest('.note')).toHaveTextContent('the sheets on the shelf are full; add a sheet');
+	});
+	it('says what each item takes, where there are several', () => {
+		const items = [
+			{ label: 'Board', pieces: 1, sheets: 0.75, price: 16.125 },
+			{ label: 'Piece', pieces: 24, sheets: 0.25, price: 5.375 }
+		];
+		render(PackPanel, { out: out({ nesting, items }), busy: false, onpack: vi.fn(), onstop: vi.fn() });
+		expect(screen.getByLabelText('What each item takes')).toHaveTextContent(
+			/Board 1 piece · 0.75 sheets · 16.13 ?Piece 24 pieces · 0.25 sheets · 5.38/
+		);
 	});
 	it('counts many parts without a place by the reason, and names them when asked', async () => {
 		const why = 'the sheets on the shelf are full; add a sheet';
