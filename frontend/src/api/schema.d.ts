@@ -3454,6 +3454,11 @@ export interface components {
              * @enum {string}
              */
             kind: "mm" | "deg" | "count" | "number";
+            /**
+             * Name
+             * @default
+             */
+            name: string;
         };
         /**
          * Shape

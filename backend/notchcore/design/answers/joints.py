@@ -58,7 +58,7 @@ def slot(*, sheet: Stock, mate: Stock, feel: Feel, fits: Fits, by_hand: Mm | Non
         results=(
             Result(label="Draw the slot", value=drawn.value),
             Result(label="It comes out", value=w),
-            Result(label="Clearance", value=clearance.value),
+            Result(label="Clearance", value=clearance.value, name="clearance"),
             Result(label="What enters", value=mate.t),
         ),
         ledger=drawn,
@@ -142,7 +142,7 @@ def angled_slot(*, sheet: Stock, mate: Stock, angle: float, feel: Feel, fits: Fi
             Result(label="It comes out", value=w),
             Result(label="Along the face", value=across),
             Result(label="For the lean", value=lean),
-            Result(label="Clearance", value=clearance.value),
+            Result(label="Clearance", value=clearance.value, name="clearance"),
         ),
         ledger=drawn,
         shapes=(

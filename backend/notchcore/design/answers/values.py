@@ -24,6 +24,7 @@ class Result:
     label: str
     value: float
     kind: Kind = "mm"
+    name: str = ""  #: of the field that it is what goes without saying for
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -30,7 +30,7 @@
 	<Choice label={word('answers.how-it-should-feel')} options={ASKED_FEELS} value={ask.feel} onchoose={(v) => ask.chooseFeel(v)} />
 	<NumberField
 		label={word('answers.clearance')}
-		value={given.clearance ?? ask.out?.results.find((r) => r.label === 'Clearance')?.value ?? null}
+		value={given.clearance ?? ask.out?.results.find((r) => r.name === 'clearance')?.value ?? null}
 		unit={session.unit}
 		finest
 		oncommit={(mm) => ask.put('clearance', mm)}

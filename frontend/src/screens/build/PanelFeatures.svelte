@@ -9,7 +9,7 @@
 	import { intoView } from '../../lib/ui/intoview';
 	import ArtworkLayers from './ArtworkLayers.svelte';
 	import DrawingImport from './DrawingImport.svelte';
-	import { fitting, inRow, mirroredFeature } from './features';
+	import { fitting, freePlace, inRow, mirroredFeature } from './features';
 	import { freshName } from './moves';
 	import RowOf from './RowOf.svelte';
 	import ThereWith from './ThereWith.svelte';
@@ -82,7 +82,8 @@
 		// A ruler counts in what its maker reads: sixteenths, a number at each inch.
 		const inches = kind === 'scale' && session.unit !== 'mm' ? { unit: 'inch', step: 25.4 / 16, numbers: 16, run: 101.6 } : {};
 		const usual = { ...type.defaults, ...inches };
-		const made = { ...usual, ...fitting(kind, usual, size), id, panel } as unknown as Feature;
+		const fit = { ...usual, ...fitting(kind, usual, size) };
+		const made = { ...fit, ...freePlace({ ...fit, kind }, mine, size), id, panel } as unknown as Feature;
 		await save((some) => [...some, made], word('build.on-2', { label: type.label, label2: label }));
 		open = id;
 	}

@@ -4,7 +4,7 @@ import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { featureTypes, rackOf, row } from '../../../tests/samples';
 import { Server } from '../../../tests/server';
-import type { BuildOut, Design, DesignFamily, Feature, PartOut, Variation } from '../../api/types';
+import type { BuildOut, Design, DesignFamily, PartOut, Variation } from '../../api/types';
 import { goneWith, setsOf, thereNow, variantCount, withVariation } from '../../app/variations';
 import { endNames, ladder, spreadRound } from './added';
 import { BuildState } from './build.svelte';
@@ -12,7 +12,6 @@ import { clearOf, freshName, mirrorBeside, nextSnap, rangeOf, snapsOf } from './
 import PanelInspector from './PanelInspector.svelte';
 import PanelsInspector from './PanelsInspector.svelte';
 import PartLists from './PartLists.svelte';
-import { fitting, inRow, mirroredFeature } from './features';
 import { namesIn, withoutPanel } from './moves';
 import ThereWith from './ThereWith.svelte';
 import Variants from './Variants.svelte';
@@ -406,35 +405,6 @@ describe('what varies', () => {
 		expect(goneWith(last().design, 'features', 'text-1')).toEqual([{ variation: 'Lettering', alternative: 'engraved' }]);
 		expect(goneWith(thereNow(last().design, 'features', 'text-1'), 'features', 'text-1')).toEqual([]);
 		expect(variantCount({ ...last().design, items: [{ design: last().design }] } as unknown as Design)).toBe(2);
-	});
-});
-
-describe('what is on a panel, again', () => {
-	const hole = { kind: 'hole', id: 'hole-1', panel: 'a', anchor: 'top_left', x: 12, y: -5, diameter: 6 } as unknown as Feature;
-	it('stands in a row with names of its own', () => {
-		const row = inRow(hole, 2, 25.4, 0, new Set(['hole-1', 'hole-2']));
-		expect(row).toMatchObject([
-			{ id: 'hole-3', x: 37.4, y: -5 },
-			{ id: 'hole-4', x: 62.8, y: -5 }
-		]);
-	});
-	it('is mirrored about the middle of its panel, and what has a hand is mirrored itself', () => {
-		expect(mirroredFeature(hole, 'm')).toMatchObject({ id: 'm', anchor: 'top_right', x: -12, y: -5 });
-		const art = { ...hole, kind: 'artwork', anchor: 'centre', turn: 30, drawn: 'plain' } as unknown as Feature;
-		expect(mirroredFeature(art, 'm')).toMatchObject({ anchor: 'centre', x: -12, turn: -30, drawn: 'mirrored' });
-		const ring = { ...hole, kind: 'ring', start: 0, sweep: 90 } as unknown as Feature;
-		expect(mirroredFeature(ring, 'm')).toMatchObject({ start: 90 });
-		expect(mirroredFeature(mirroredFeature(ring, 'm'), 'n')).toMatchObject({ start: 0, x: 12, anchor: 'top_left' });
-	});
-
-	it('start no larger than their panel has room for', () => {
-		const words = { words: 'MOSSGATE', cap: 10 };
-		expect(fitting('text', words, { w: 300, h: 100 })).toEqual({ cap: 10 });
-		expect(fitting('text', words, { w: 39.7, h: 59.7 })).toEqual({ cap: 5 });
-		expect(fitting('window', { width: 40, height: 30, radius: 3 }, { w: 20, h: 60 })).toEqual({ width: 12, height: 30, radius: 3 });
-		expect(fitting('ring', { radius: 25 }, { w: 40, h: 80 })).toEqual({ radius: 14 });
-		expect(fitting('scale', { run: 101.6 }, { w: 60, h: 80 })).toEqual({ run: 54 });
-		expect(fitting('hole', { diameter: 6 }, { w: 4, h: 4 })).toEqual({});
 	});
 });
 

@@ -33,6 +33,28 @@ export function fitting(kind: string, usual: Readonly<Record<string, unknown>>, 
 	return {};
 }
 
+const LINES = new Set(['text', 'scale']); // they run across: the next one lies above or below
+const APART = 10; // [mm] at least from a new feature to the one that is there
+
+/** Where a new feature begins: in its usual place, or as near to it as none of its panel's others has its own [mm]. */
+export function freePlace(
+	made: Readonly<Record<string, unknown>>,
+	others: readonly Feature[],
+	panel: { w: number; h: number }
+): { x?: number; y?: number } {
+	const [x, y] = [Number(made.x ?? 0), Number(made.y ?? 0)];
+	const beside = others.filter((f) => ((f as Anchored).anchor ?? 'centre') === (made.anchor ?? 'centre')) as Anchored[];
+	const along = LINES.has(String(made.kind)) ? 'y' : 'x';
+	const own = along === 'y' ? 2 * Number(made.cap ?? APART) : Number(made.width ?? made.diameter ?? 0) + APART;
+	const step = Math.max(own, APART);
+	const most = (along === 'y' ? panel.h : panel.w) / 2 - step / 2;
+	for (let k = 0; ; k = k > 0 ? -k : 1 - k) {
+		if (Math.abs(k) * step > most) return {}; // no room: it lies over what is there, and that is told
+		const at = along === 'y' ? { x, y: y - k * step } : { x: x + k * step, y };
+		if (!beside.some((f) => Math.abs((f.x ?? 0) - at.x) < step / 2 && Math.abs((f.y ?? 0) - at.y) < step / 2)) return k ? at : {};
+	}
+}
+
 const OTHER: Record<string, string> = { left: 'right', right: 'left' };
 
 /** A feature at the mirrored place of its panel; what has a hand is mirrored, what is read is not. */
