@@ -55,6 +55,7 @@ def test_a_case_with_drawers_from_nothing_to_a_packed_sheet(page: Page, worker: 
     station(page, "Lay out")
     page.get_by_role("button", name="Pack the parts").click()
     expect(page.get_by_role("button", name="Drawer 2: Front", exact=True)).to_be_visible(timeout=60_000)
+    expect(page.get_by_label("What each item takes")).to_contain_text("Drawer 2")
 
 
 def test_a_box_in_a_box_and_another_project_beside_it(page: Page, worker: Worker) -> None:
@@ -90,3 +91,12 @@ def test_a_box_in_a_box_and_another_project_beside_it(page: Page, worker: Worker
     page.get_by_role("button", name="Open Insert").click()
     page.get_by_role("combobox", name="It stands").select_option(label="beside the rest")
     expect(page.get_by_text("follows its room")).to_have_count(0)
+
+    item(page, "Add an item").click()
+    add.get_by_label("Begin with").select_option(label="Box")
+    add.get_by_label("Name").fill("Cover")
+    add.get_by_role("button", name="Add it").click()
+    page.get_by_role("combobox", name="It stands").select_option(label="over Box, like a lid")
+    expect(item(page, "Cover")).to_contain_text("over Box")
+    expect(page.get_by_label("Play of Cover")).to_contain_text("1.00")
+    expect(page.get_by_text("follows its room")).to_have_count(2)

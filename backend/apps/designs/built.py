@@ -53,8 +53,8 @@ class ItemOut(Schema):
     family: str  #: what kind of thing it is, in a word
     parts: int
     size: tuple[float, float, float] | None  #: of the box that holds it
-    host: str  #: that it stands in; "" where it stands beside the rest
-    room: str  #: id
+    host: str  #: that it stands in, or goes over; "" where it stands beside the rest
+    room: str  #: of the host, by id; "" where it goes over it
     bound: list[str]  #: numbers that follow the room
     plays: list[PlayOut]
     stops: int  #: findings that it must not be cut with
@@ -182,7 +182,7 @@ def _items_out(now: queries.Current) -> tuple[list[ItemOut], list[RoomOut]]:
     first = members[MAIN]
     out = [_item_out(MAIN, design.name or first_name(design), member=first, item=None, plays=plays)]
     out += [_item_out(i.id, i.label, member=members.get(i.id), item=i, plays=plays) for i in design.items]
-    taken = {(i.loose.host, i.loose.room): i.id for i in design.items if i.loose is not None and not i.gone}
+    taken = {(i.loose.host, i.loose.room): i.id for i in design.items if i.loose is not None and not i.loose.over and not i.gone}
     rooms = [
         RoomOut(host=m.id, id=r.id, label=r.label, size=r.size, taken_by=taken.get((m.id, r.id), ""))
         for m in now.members
@@ -205,8 +205,8 @@ def _item_out(iid: str, label: str, *, member: Member | None, item: Item | None,
         family="" if body is None else label_of(body),
         parts=0 if member is None else sum(p.copies for p in member.assembly.parts),
         size=None if member is None or not member.assembly.parts else size_of_all(member.assembly),
-        host=loose.host if loose and member is not None and member.room is not None else "",
-        room=loose.room if loose else "",
+        host=loose.host if loose and member is not None and (member.room or member.over) is not None else "",
+        room=loose.room if loose and not loose.over else "",
         bound=list(member.bound) if member is not None else [],
         plays=[PlayOut(axis=p.axis, wanted=p.wanted, play=p.play.value, sd=p.play.sd, sticks=p.sticks, rattles=p.rattles) for p in play.plays] if play else [],
         stops=0 if member is None else sum(f.severity is Severity.MUST for f in (*member.findings, *member.assembly.findings)),

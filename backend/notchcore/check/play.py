@@ -16,7 +16,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from notchcore.design.assembly import FeatureKind, Part, box_round
-from notchcore.design.items import Member, Placing, wanted_size
+from notchcore.design.design import label_of
+from notchcore.design.items import Member, Placing, covered, wanted_size
 from notchcore.design.rooms import Room
 from notchcore.findings import Finding, Severity
 from notchcore.geom.slab import Box, box_of
@@ -132,6 +133,8 @@ def _axis(k: int, room: Room, *, member: Member, host: Sequence[Part], box: Box,
 
 def play_of(member: Member, host: Member, *, stocks: Mapping[str, Stock]) -> ItemPlay | None:
     """Return the play that an item keeps; None where it stands in no room."""
+    if member.over is not None:
+        return _over(member, host, room=member.over, stocks=stocks)
     room = member.room
     if room is None or member.item is None or member.item.loose is None or not member.assembly.parts:
         return None
@@ -140,6 +143,14 @@ def play_of(member: Member, host: Member, *, stocks: Mapping[str, Stock]) -> Ite
     box = box_round(placed)
     plays = tuple(_axis(k, room, member=member, host=host.assembly.parts, box=box, placed=placed, stocks=stocks) for k in range(3))
     return ItemPlay(item=member.id, room=room.label, plays=plays)
+
+
+def _over(member: Member, host: Member, *, room: Room, stocks: Mapping[str, Stock]) -> ItemPlay:
+    """Return the play sideways and to the back of an item that goes over its host: here the host is what stands in a room."""
+    inside = covered(host)
+    box = box_round(inside)
+    plays = tuple(_axis(k, room, member=member, host=member.assembly.parts, box=box, placed=inside, stocks=stocks) for k in range(2))
+    return ItemPlay(item=member.id, room=host.label or label_of(host.design), plays=plays)
 
 
 def _told(plays: Sequence[Play]) -> Sentence:
@@ -151,6 +162,7 @@ def findings_of(found: ItemPlay, member: Member) -> tuple[Finding, ...]:
     item, out = member.label, []
     sized = member.item is not None and member.item.loose is not None and member.item.loose.sized
     mouth = None if member.room is None else AXES[member.room.mouth_axis]
+    over = ".over" if member.over is not None else ""
     for p in found.plays:
         along = say(f"along.{p.axis}")
         facts: dict[str, float | int | str] = {"item": found.item, "axis": p.axis, "play": p.play.value}
@@ -158,11 +170,11 @@ def findings_of(found: ItemPlay, member: Member) -> tuple[Finding, ...]:
             if p.play.value < -OFF:
                 out.append(_one("item_stands_out", Severity.LOOK, facts=facts, item=item, room=found.room, by=mm(-p.play.value, digits=2)))
         elif p.play.value <= 0:
-            out.append(_one("item_too_large", Severity.MUST, facts=facts, item=item, room=found.room, along=along, by=mm(-p.play.value, digits=2)))
+            out.append(_one("item_too_large" + over, Severity.MUST, facts=facts, item=item, room=found.room, along=along, by=mm(-p.play.value, digits=2)))
         elif p.axis != mouth and p.sticks > LOOK_AT:
             out.append(
                 _one(
-                    "item_may_stick",
+                    "item_may_stick" + over,
                     Severity.LOOK,
                     facts=facts,
                     item=item,
@@ -177,12 +189,13 @@ def findings_of(found: ItemPlay, member: Member) -> tuple[Finding, ...]:
                 _one("item_off_size", Severity.LOOK, facts=facts, item=item, along=along, play=mm(p.play.value, digits=2), wanted=mm(p.wanted, digits=2))
             )
         elif p.axis != mouth and p.rattles > 0.5:
-            out.append(_one("item_rattles", Severity.LOOK, facts=facts, item=item, room=found.room, along=along, play=mm(p.play.value, digits=2)))
+            out.append(_one("item_rattles" + over, Severity.LOOK, facts=facts, item=item, room=found.room, along=along, play=mm(p.play.value, digits=2)))
     if out:
         return tuple(out)
-    says = say("fine.item_play", item=item, room=found.room, plays=_told(found.plays), chance=Share(found.sticks))
+    says = say("fine.item_play" + over, item=item, room=found.room, plays=_told(found.plays), chance=Share(found.sticks))
     return (Finding(code="item_play", severity=Severity.FINE, says=says, item=found.item, facts={"item": found.item}),)
 
 
 def _one(code: str, severity: Severity, *, facts: dict[str, float | int | str], **told: object) -> Finding:
-    return Finding(code=code, severity=severity, item=str(facts["item"]), says=say(code, **told), facts=facts)  # type: ignore[arg-type]
+    plain = code.partition(".")[0]
+    return Finding(code=plain, severity=severity, item=str(facts["item"]), says=say(code, **told), facts=facts)  # type: ignore[arg-type]

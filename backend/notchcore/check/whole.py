@@ -155,7 +155,7 @@ def _order(fitted: Sequence[_Fitted]) -> AssemblyOrder:
     inside: dict[str, list[_Fitted]] = {}
     for x in fitted:
         m = x.member
-        host = m.item.loose.host if m.room is not None and m.item is not None and m.item.loose is not None else ""
+        host = m.item.loose.host if (m.room or m.over) is not None and m.item is not None and m.item.loose is not None else ""
         inside.setdefault(host, []).append(x)  # "": beside the others, or the first
 
     def put_together(x: _Fitted) -> tuple[list[Step], tuple[str, ...]]:

@@ -56,12 +56,13 @@ class Pin:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Loose:
-    """An item stands in a room of another one and keeps a play there."""
+    """An item stands in a room of another one and keeps a play there, or goes over it like a lid, upside down."""
 
-    room: str  #: of the host, by id
+    room: str  #: of the host, by id; of its own, where it goes over
     host: str = MAIN  #: item
     play: Mm = 0.5  #: on either side; before its bottom and along the way it slides, once
-    sized: bool = True  #: its sizes follow the room, instead of its own numbers
+    sized: bool = True  #: its sizes follow the room, or what it goes over, instead of its own numbers
+    over: bool = False  #: it goes over its host, which stands in its room then
 
     def __post_init__(self) -> None:
         require("play", self.play, least=PLAY_LEAST, most=PLAY_MOST)

@@ -22,7 +22,7 @@ NOTCH_SHARE = 0.5  # of the height of the room, at most
 
 def empty_rooms(design: Design, host: Member) -> list[Room]:
     """Return the rooms of an item that nothing stands in."""
-    taken = {i.loose.room for i in design.items if i.loose is not None and i.loose.host == host.id}
+    taken = {i.loose.room for i in design.items if i.loose is not None and not i.loose.over and i.loose.host == host.id}
     return [r for r in rooms_of(host.assembly.parts, host.assembly.rooms) if r.id not in taken]
 
 

@@ -1,7 +1,7 @@
 """The items of a project: each is built as a design of its own, sized for its room where it stands in one, and put in its place.
 
 Member     an item as it comes to be: its design with the sizes that follow a room, its parts, and where they stand
-Placing    a turn about the upright and a shift
+Placing    upside down or not, a turn about the upright, and a shift
 """
 
 from __future__ import annotations
@@ -31,6 +31,7 @@ from notchcore.words.render import say
 GAP: Mm = 40.0  # between items that stand beside each other
 DIGITS = 4  # of a size that follows a room
 NEAR_ENOUGH: Mm = 1e-3
+SQUARE_UP = 0.999  # of a mouth that looks up
 TRIES = 3  # a size that leans follows its number by another share than one to one
 
 Builder = Callable[[Design], Assembly]
@@ -38,13 +39,15 @@ Builder = Callable[[Design], Assembly]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Placing:
-    """A turn about the upright, then a shift."""
+    """Upside down by half a turn about x or not, then a turn about the upright, then a shift."""
 
     degrees: float = 0.0
     shift: Vec3 = (0.0, 0.0, 0.0)
+    flipped: bool = False
 
     def turned(self, v: Vec3) -> Vec3:
         """Return a direction after the turn; quarter turns are exact."""
+        v = (v[0], -v[1], -v[2]) if self.flipped else v
         quarters = self.degrees / 90.0
         if quarters == round(quarters):
             c, s = ((1.0, 0.0), (0.0, 1.0), (-1.0, 0.0), (0.0, -1.0))[round(quarters) % 4]
@@ -57,7 +60,8 @@ class Placing:
 
     def after(self, first: Placing) -> Placing:
         """Return the placing that does `first` and then this one."""
-        return Placing(degrees=self.degrees + first.degrees, shift=self(first.shift))
+        degrees = self.degrees + (-first.degrees if self.flipped else first.degrees)
+        return Placing(degrees=degrees, shift=self(first.shift), flipped=self.flipped != first.flipped)
 
     def pose(self, pose: Pose) -> Pose:
         return Pose(origin=self(pose.origin), x=self.turned(pose.x), y=self.turned(pose.y))
@@ -79,6 +83,7 @@ class Member:
     spares: int = 0
     placing: Placing = IN_PLACE  #: of its parts in the project
     room: Room | None = None  #: that it stands in, in its host's own place
+    over: Room | None = None  #: its own, in its host's own place, where it goes over it
     bound: Mapping[str, Mm] = field(default_factory=dict)  #: numbers that follow the room
     findings: tuple[Finding, ...] = ()  #: about its relation
 
@@ -129,9 +134,10 @@ def members_of(design: Design, built: Builder) -> tuple[Member, ...]:
         if host is None:
             member = _lost(item, design, built=built, row=row, code="item_without_host" if item.loose.host not in names else "items_in_a_ring")
         else:
-            member = _standing(item, design, built=built, host=host) or _lost(item, design, built=built, row=row, code="room_lost")
+            put, code = (_going_over, "no_room_to_go_over") if item.loose.over else (_standing, "room_lost")
+            member = put(item, design, built=built, host=host) or _lost(item, design, built=built, row=row, code=code)
         made[item.id] = member
-        if member.room is None:
+        if member.room is None and member.over is None:
             row = max(row, _extent([member])[3])
     return (made[MAIN], *(made[i.id] for i in waiting))
 
@@ -172,26 +178,89 @@ def _standing(item: Item, design: Design, *, built: Builder, host: Member) -> Me
     room = next(iter(rooms_of(host.assembly.parts, [seed for seed in host.assembly.rooms if seed.id == loose.room])), None)
     if room is None:
         return None
+    turn = Placing(degrees=item.turn)
+    made = _sized(item, body_of(design, item.id), built=built, turn=turn, wanted=lambda _: wanted_size(room, loose.play))
+    local = replace(turn, shift=add(_place_in(room, _box(made.assembly, turn)), item.at))
+    return replace(made, placing=host.placing.after(local), room=room)
+
+
+def _going_over(item: Item, design: Design, *, built: Builder, host: Member) -> Member | None:
+    """Return an item that goes over its host, upside down; None where it has no such room, or is turned by other than quarter turns.
+
+    The host stands in the middle of its room, and the bottom of the room lies on the host's top.
+    """
+    loose = item.loose
+    assert loose is not None
+    there = covered(host)
+    around, turn = box_round(there), Placing(degrees=item.turn, flipped=True)
+
+    def room_of(assembly: Assembly) -> Room | None:
+        room = next(iter(rooms_of(assembly.parts, [seed for seed in assembly.rooms if seed.id == loose.room])), None)
+        return room if room is not None and room.mouth[2] > SQUARE_UP and not item.turn % 90.0 and there else None
+
+    def wanted(assembly: Assembly) -> Vec3:
+        room, box = room_of(assembly), _box(assembly, turn)
+        inside = turned_room(room, turn).size if room is not None else (0.0, 0.0, 0.0)
+        wide = [box[k + 3] - box[k] + around[k + 3] - around[k] + 2 * loose.play - inside[k] for k in range(2)]
+        return (wide[0], wide[1], box[5] - box[2])
+
     body = body_of(design, item.id)
-    assembly, turn = built(body), Placing(degrees=item.turn)
+    if room_of(built(body)) is None:
+        return None
+    made = _sized(item, body, built=built, turn=turn, wanted=wanted, axes=(0, 1))
+    found = room_of(made.assembly)
+    if found is None:
+        return None
+    room = turned_room(found, turn)
+    middle = [(around[k] + around[k + 3] - room.low[k] - room.high[k]) / 2 for k in range(2)]
+    local = replace(turn, shift=add((middle[0], middle[1], around[5] - room.high[2]), item.at))
+    return replace(made, placing=host.placing.after(local), over=turned_room(found, local))
+
+
+def covered(host: Member) -> tuple[Part, ...]:
+    """Return the parts of an item that something goes over, in the item's own place: jigs are not there any more then."""
+    return tuple(p for p in host.assembly.parts if not p.helper)
+
+
+def turned_room(room: Room, placing: Placing) -> Room:
+    """Return a room where a thing was put by quarter turns."""
+    a, b = placing(room.low), placing(room.high)
+    walls = [""] * 6
+    for side, name in enumerate(room.walls):
+        out = placing.turned((float(side % 3 == 0), float(side % 3 == 1), float(side % 3 == 2)))
+        k = max(range(3), key=lambda i: abs(out[i]))
+        walls[k + 3 * ((out[k] > 0) == (side >= 3))] = name
+    low, high = ([pick(a[k], b[k]) for k in range(3)] for pick in (min, max))
+    return replace(
+        room,
+        low=(low[0], low[1], low[2]),
+        high=(high[0], high[1], high[2]),
+        mouth=placing.turned(room.mouth),
+        walls=(walls[0], walls[1], walls[2], walls[3], walls[4], walls[5]),
+    )
+
+
+def _box(assembly: Assembly, placing: Placing) -> Box:
+    return box_round([replace(p, pose=placing.pose(p.pose)) for p in assembly.parts])
+
+
+def _sized(item: Item, body: Design, *, built: Builder, turn: Placing, wanted: Callable[[Assembly], Vec3], axes: tuple[int, ...] = (0, 1, 2)) -> Member:
+    """Return an item, not in its place yet; where it is to be sized, with the numbers with which it is as large as wanted along these axes."""
+    assembly = built(body)
     bound: dict[str, Mm] = {}
     findings: tuple[Finding, ...] = ()
-    if loose.sized:
-        for _ in range(TRIES):
-            changes = _sizes(body, assembly, turn=turn, wanted=wanted_size(room, loose.play))
-            bound |= changes
-            if all(getattr(body.numbers, name) == value for name, value in changes.items()):
-                break
-            try:
-                body = replace(body, numbers=replace(body.numbers, **changes))  # type: ignore[arg-type]
-            except NotchCoreError as problem:
-                findings = (
-                    Finding(code="item_not_sized", severity=Severity.MUST, item=item.id, says=say("item_not_sized.limits", item=item.label, why=problem.says)),
-                )
-                break
-            assembly = built(body)
-    box = box_round([replace(p, pose=turn.pose(p.pose)) for p in assembly.parts])
-    local = Placing(degrees=item.turn, shift=add(_place_in(room, box), item.at))
+    for _ in range(TRIES if item.loose is not None and item.loose.sized else 0):
+        changes = _sizes(body, assembly, turn=turn, wanted=wanted(assembly), axes=axes)
+        bound |= changes
+        if all(getattr(body.numbers, name) == value for name, value in changes.items()):
+            break
+        try:
+            body = replace(body, numbers=replace(body.numbers, **changes))  # type: ignore[arg-type]
+        except NotchCoreError as problem:
+            says = say("item_not_sized.limits", item=item.label, why=problem.says)
+            findings = (Finding(code="item_not_sized", severity=Severity.MUST, item=item.id, says=says),)
+            break
+        assembly = built(body)
     return Member(
         id=item.id,
         label=item.label,
@@ -200,8 +269,6 @@ def _standing(item: Item, design: Design, *, built: Builder, host: Member) -> Me
         item=item,
         count=item.count,
         spares=item.spares,
-        placing=host.placing.after(local),
-        room=room,
         bound=bound,
         findings=findings,
     )
@@ -230,7 +297,7 @@ def _place_in(room: Room, box: Box) -> Vec3:
     return (shift[0], shift[1], shift[2])
 
 
-def _sizes(body: Design, assembly: Assembly, *, turn: Placing, wanted: Vec3) -> dict[str, Mm]:
+def _sizes(body: Design, assembly: Assembly, *, turn: Placing, wanted: Vec3, axes: tuple[int, ...]) -> dict[str, Mm]:
     """Return the numbers with which a thing has a size, by the sketch's lines along each axis; those that are so already stay as they are."""
     if isinstance(body.numbers, Card) or not assembly.parts:
         return {}
@@ -238,7 +305,7 @@ def _sizes(body: Design, assembly: Assembly, *, turn: Placing, wanted: Vec3) -> 
     box = box_round([replace(p, pose=turn.pose(p.pose)) for p in assembly.parts])
     numbers: Any = body.numbers
     changes: dict[str, Mm] = {}
-    for k in range(3):
+    for k in axes:
         more = wanted[k] - (box[k + 3] - box[k])
         along = [
             (abs(v[k]), d.name)

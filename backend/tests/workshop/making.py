@@ -187,7 +187,12 @@ def _rooms_of(project: Project) -> list[InRoom]:
     if not project.design.items:
         return []
     at = {m.id: m for m in members_of(project.design, lambda body: build(body, project.stocks, drawings=project.drawings, bed=BED))}
-    return [
+    over = [
+        InRoom(item=m.id, mouth=(0.0, 0.0, 1.0), play=m.item.loose.play, closed=False, within="")
+        for m in at.values()
+        if m.over is not None and m.item is not None and m.item.loose is not None
+    ]
+    return over + [
         InRoom(
             item=m.id,
             mouth=m.room.mouth,

@@ -7,7 +7,8 @@ from dataclasses import replace
 from random import Random
 from typing import Any
 
-from notchcore.design.design import Design
+from notchcore.design.design import Design, Item, Loose
+from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.numbers import NumberKind, numbers_of
 from notchcore.design.variants import choosable, chosen_now, stored, with_choice
 from notchcore.design.variations import Alternative, Variation
@@ -63,11 +64,23 @@ def varied(r: Random, design: Design, other: Any, panels: Sequence[str], spare: 
     return chosen
 
 
+def _lidded(r: Random, design: Design) -> Design:
+    """Return a project with a lid that goes over its first item."""
+    stock = r.choice(["spare", *design.stocks.values()])
+    body = Design(numbers=BoxNumbers(height=round(r.uniform(20, 40), 1)), stocks=dict.fromkeys((x.id for x in ROLES), stock))
+    loose = Loose(room="room-1", over=True, play=r.choice([0.2, 0.5, 1.0]))
+    lid = Item(id="lid", label="Lid", design=body, loose=loose, turn=r.choice([0.0, 0.0, 90.0, 180.0]))
+    return replace(design, items=(*design.items, lid), name=design.name or "First")
+
+
 def several(r: Random, design: Design, story: list[str]) -> Design:
     """Return a project of which more than one is made, now and then, and whose items vary, or are not there with an alternative."""
     if r.random() < 0.08:
         design = replace(design, count=r.choice([1, 2, 3]), spares=r.choice([0, 1]), name=design.name or "First")
         story.append(f"{design.count} and {design.spares} spare of the first")
+    if r.random() < 0.06:
+        design = _lidded(r, design)
+        story.append(str(design.items[-1].loose))
     if not design.items:
         return design
     if r.random() < 0.4:

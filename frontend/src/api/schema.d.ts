@@ -6324,7 +6324,7 @@ export interface components {
         };
         /**
          * Loose
-         * @description An item stands in a room of another one and keeps a play there.
+         * @description An item stands in a room of another one and keeps a play there, or goes over it like a lid, upside down.
          */
         Loose: {
             /** Room */
@@ -6344,6 +6344,11 @@ export interface components {
              * @default true
              */
             sized: boolean;
+            /**
+             * Over
+             * @default false
+             */
+            over: boolean;
         };
         /**
          * MeetingChoice

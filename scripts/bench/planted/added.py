@@ -84,6 +84,16 @@ FAULTS: tuple[Fault, ...] = (
         "for one in (item,))",
         "tests/core/test_added.py",
     ),
+    Fault("a lid has half its play", "design/items.py", "+ 2 * loose.play - inside[k]", "+ loose.play - inside[k]", "tests/core/test_lids.py"),
+    Fault("a lid goes over jigs", "design/items.py", "host.assembly.parts if not p.helper)", "host.assembly.parts)", "tests/core/test_lids.py"),
+    Fault("a lid is not turned over", "design/items.py", "(v[0], -v[1], -v[2]) if self.flipped else v", "v", "tests/core/test_lids.py"),
+    Fault(
+        "one of many posts is mended",
+        "check/strength.py",
+        "targets = levers[0], tuple(x.meeting.id for x in levers)",
+        "targets = levers[0], (levers[0].meeting.id,)",
+        "tests/core/test_findings.py",
+    ),
     Fault("a standing shape hangs in the middle", "design/outlines.py", "if o.standing else o)", "if False else o)", "tests/core/test_outlines.py"),
     Fault(
         "a plain shape loses its foot",

@@ -106,7 +106,13 @@ FAULTS: tuple[Fault, ...] = (
         "play = 0.0",
         "tests/core/test_jointkerf.py",
     ),
-    Fault("a design may hold no number", "design/edits.py", "            require(name, value, least=-REACH, most=REACH)", "            pass", "tests/core/test_edits.py"),
+    Fault(
+        "a design may hold no number",
+        "design/edits.py",
+        "            require(name, value, least=-REACH, most=REACH)",
+        "            pass",
+        "tests/core/test_edits.py",
+    ),
     Fault("ribs all break in one line", "design/families/crate.py", "itertools.cycle(ways)", "itertools.cycle(ways[:1])", "tests/core/test_edits.py"),
     Fault(
         "both sides of a break carry signs of their own",

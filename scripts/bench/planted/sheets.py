@@ -72,9 +72,7 @@ FAULTS: tuple[Fault, ...] = (
         "box(0, 0, rules.bed_width, 1e6)",
         "tests/core/test_nest.py tests/core/test_manual.py",
     ),
-    Fault(
-        "the margin is ignored", "nest/pack.py", "margin=rules.margin,", "margin=0.0,", "tests/core/test_nest.py"
-    ),
+    Fault("the margin is ignored", "nest/pack.py", "margin=rules.margin,", "margin=0.0,", "tests/core/test_nest.py"),
     Fault("one copy too few in a batch", "nest/wanted.py", "part.copies * copies + part.spares", "part.copies * max(copies - 1, 1) + part.spares"),
     Fault("spares for each copy", "nest/wanted.py", "part.copies * copies + part.spares", "(part.copies + part.spares) * copies"),
     Fault("helpers for each copy", "nest/wanted.py", "return part.copies if part.helper else", "return", "tests/apps/test_build.py"),

@@ -130,6 +130,10 @@ CHECK: dict[str, str] = {
     "measure the sheet again.",
     "item_shut_in": "{item} does not come out of {room}: {part} is in the way. Set it in before that part, or mean it so.",
     "item_stands_out": "{item} stands {by} out of {room}. Make it shorter, or mean it so.",
+    "item_too_large.over": "{item} is {by} too small to go over {room} {along}. Let its size follow, or make it larger.",
+    "item_may_stick.over": "{item} may stick on {room}: {play} of play {along}, and {chance} of such come out with none. Ask for more play, or "
+    "measure the sheets.",
+    "item_rattles.over": "{item} has {play} of play {along} over {room}: that rattles. Let its size follow, or mean it so.",
     "item_off_size": "{item} keeps {play} of play {along} instead of {wanted}: its size does not follow the room that way. Give it a number that does.",
     "item_rattles": "{item} has {play} of play {along} in {room}: that rattles. Let it follow its room, or mean it so.",
 }

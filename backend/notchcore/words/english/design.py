@@ -238,6 +238,7 @@ DESIGN: dict[str, str] = {
     "no_item_of_it": "A project cannot be an item of itself, and a test card of none.",
     "no_empty_room": "There is no empty room in it. Something stands in each already, or its kind has none.",
     "item_without_host": "{item} was to stand in something that is left out or gone; it stands beside the rest. Put that back, or choose another room.",
+    "no_room_to_go_over": "{item} cannot go over anything: it needs a room that opens upwards, turned by quarter turns only. It stands beside the rest.",
     "items_in_a_ring": "{item} was to stand in something that stands in it. Choose another room for it.",
     "room_lost": "The room that {item} was to stand in is not there any more; it stands beside the rest. Choose another room.",
     "item_not_sized.limits": "{item} cannot follow its room: {why}",

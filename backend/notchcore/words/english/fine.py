@@ -28,6 +28,7 @@ FINE: dict[str, str] = {
     "fine.stocks_alike.unknown": "Whether stocks can be told apart is not known: nobody took a swatch of {stocks}",
     "fine.unheld_part": "Every part is held",
     "fine.unheld_part.by": "Every part is held: {holds}",
+    "fine.item_play.over": "{item} goes over {room} with {plays} of play; {chance} of such would stick",
     "fine.item_play": "{item} goes into {room} with {plays} of play; {chance} of such would stick",
     "held.neighbours": "{number} by their neighbours",
     "held.grip": "{number} by fits that grip",

@@ -10,7 +10,10 @@
 	const work = useProject();
 	const items = $derived(build.out?.items ?? []);
 	const rooms = $derived(build.out?.rooms ?? []);
-	const roomOf = (host: string, room: string) => rooms.find((r) => r.host === host && r.id === room)?.label ?? '';
+	const roomOf = (host: string, room: string) =>
+		room
+			? (rooms.find((r) => r.host === host && r.id === room)?.label ?? '')
+			: word('build.over-it', { label: build.out?.items.find((i) => i.id === host)?.label ?? '' });
 	function open(item: string) {
 		build.adding = false;
 		build.clear();

@@ -5,30 +5,17 @@
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
-	import { show } from '../../lib/units/units';
 	import { word } from '../../words/words';
 	import type { BuildState } from './build.svelte';
+	import ItemStands from './ItemStands.svelte';
 	import ThereWith from './ThereWith.svelte';
-	import ItemPlays from '../../app/ItemPlays.svelte';
 
 	let { build, item }: { build: BuildState; item: ItemOut } = $props();
 	const work = useProject();
-	const id = $props.id();
 	const kept = $derived((work.project!.design.items ?? []).find((i) => i.id === item.id));
-	const loose = $derived(kept?.loose ?? null);
 	let problem = $state('');
-	const BESIDE = 'beside';
 	const AWAY = [word('build.moved-to-the-right'), word('build.moved-to-the-back'), word('build.moved-up')];
 	const at = $derived((kept?.at ?? [0, 0, 0]) as unknown as number[]);
-
-	/** Rooms of other items, those that are taken last. */
-	const rooms = $derived(
-		(build.out?.rooms ?? []).filter((r) => r.host !== item.id).toSorted((a, b) => Number(free(b.taken_by)) - Number(free(a.taken_by)))
-	);
-	const free = (by: string) => !by || by === item.id;
-	const labelOf = (of: string) => build.out?.items.find((i) => i.id === of)?.label ?? '';
-	const roomName = (r: (typeof rooms)[number]) =>
-		`${labelOf(r.host)}, ${r.label} · ${(r.size as unknown as number[]).map((v) => show(v, session.unit)).join(' × ')}${free(r.taken_by) ? '' : ` · ${labelOf(r.taken_by)}`}`;
 
 	async function quietly(saved: Promise<void>) {
 		problem = '';
@@ -40,14 +27,6 @@
 	}
 	const save = (changes: Partial<Item>, what: string) =>
 		work.saveWhole((d) => withItem(d, item.id, changes), word('build.item-change', { label: item.label, what }));
-	function stands(where: string) {
-		if (where === BESIDE) return quietly(save({ loose: null }, word('build.stands-beside-the-rest')));
-		const [host, room] = where.split('/') as [string, string];
-		const next = { ...(loose ?? { play: 0.5, sized: true }), host, room } as Item['loose'];
-		return quietly(
-			save({ loose: next }, word('build.stands-in', { room: rooms.find((r) => r.host === host && r.id === room)?.label ?? room }))
-		);
-	}
 	function duplicate() {
 		const label = word('build.item-again', { label: item.label });
 		return quietly(
@@ -103,37 +82,7 @@
 />
 {#if kept}
 	<ThereWith kind="items" id={item.id} label={item.label} whole />
-	<div class="stands">
-		<label for="{id}where">{word('build.item-stands')}</label>
-		<select
-			id="{id}where"
-			class="select"
-			value={loose ? `${loose.host}/${loose.room}` : BESIDE}
-			onchange={(e) => void stands(e.currentTarget.value)}
-		>
-			<option value={BESIDE}>{word('build.beside-the-rest')}</option>
-			{#if loose && !item.host}<option value="{loose.host}/{loose.room}" disabled>{word('build.a-room-that-is-gone')}</option>{/if}
-			{#each rooms as r (`${r.host}/${r.id}`)}<option value="{r.host}/{r.id}" disabled={!free(r.taken_by)}>{roomName(r)}</option>{/each}
-		</select>
-	</div>
-	{#if loose}
-		<NumberField
-			label={word('build.play-on-either-side')}
-			unit={session.unit}
-			fine
-			value={loose.play ?? 0.5}
-			oncommit={(mm) => save({ loose: { ...loose, play: mm } }, word('build.play-of-2', { mm: show(mm, session.unit, true) }))}
-		/>
-		<label class="check"
-			><input
-				type="checkbox"
-				checked={loose.sized ?? true}
-				onchange={(e) => void quietly(save({ loose: { ...loose, sized: e.currentTarget.checked } }, word('build.size-follows')))}
-			/>
-			{word('build.its-size-follows-the-room')}</label
-		>
-		<ItemPlays {item} />
-	{/if}
+	<ItemStands {build} {item} {kept} {save} onproblem={(message) => (problem = message)} />
 	<details>
 		<summary>{word('build.move-and-turn-it')}</summary>
 		{#each AWAY as name, k (k)}
@@ -169,17 +118,6 @@
 		width: 100%;
 		background: transparent;
 		border-bottom: 1px solid var(--rule);
-	}
-	.stands {
-		display: grid;
-		grid-template-columns: 92px minmax(0, 1fr);
-		align-items: center;
-		padding: 2px 0;
-	}
-	.check {
-		display: flex;
-		gap: 6px;
-		padding: 3px 0;
 	}
 	.acts {
 		display: flex;

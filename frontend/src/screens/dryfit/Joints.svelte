@@ -23,7 +23,11 @@
 </script>
 
 {#each inRooms as item (item.id)}
-	<h3>{word('dryfit.item-in-room', { label: item.label, room: rooms.get(`${item.host}/${item.room}`) })}</h3>
+	<h3>
+		{item.room
+			? word('dryfit.item-in-room', { label: item.label, room: rooms.get(`${item.host}/${item.room}`) })
+			: word('dryfit.item-over', { label: item.label, host: build.items.find((i) => i.id === item.host)?.label })}
+	</h3>
 	<ItemPlays {item} />
 {/each}
 <p class="quiet">{word('dryfit.the-riskiest-first-clearance-with-its')}</p>

@@ -1,0 +1,86 @@
+"""Items that go over another one like a lid, upside down: sized from it, and with their play all round."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Any
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from notchcore.check.whole import between_items, plays_of, whole_fit
+from notchcore.design.design import Design, Item, Loose
+from notchcore.design.edits import CopyOf, PanelEdit
+from notchcore.design.families.box import BoxNumbers
+from notchcore.design.families.many_sided import ManySidedNumbers
+from notchcore.design.items import Placing
+from notchcore.findings import Severity
+from notchcore.geom.slab import box_of
+from tests.core.test_items import STOCKS, members, of
+
+LID = BoxNumbers(width=100, depth=100, height=25)
+
+
+def with_lid(box: Any, lid: Any = LID, stock: str = "ply", *, turn: float = 0.0, **loose: Any) -> Design:
+    room = "room-1"
+    item = Item(id="lid", label="Lid", design=of(lid, stock), turn=turn, loose=Loose(room=room, over=True, **loose))
+    return replace(of(box), items=(item,), name="Box")
+
+
+def test_a_lid_worked_by_hand() -> None:
+    """A box of 180 x 120 x 60 in 3.1 mm under a lid of 4.05 mm board with 0.5 mm of play: 180 + 1 + 8.1 wide, its bottom on the rim."""
+    found = members(with_lid(BoxNumbers(width=180, depth=120, height=60), stock="board"))
+    lid = found["lid"]
+    assert lid.bound == pytest.approx({"width": 189.1, "depth": 129.1}, abs=1e-4)
+    boxes = [box_of(replace(p, pose=lid.placing.pose(p.pose)).slab()) for p in lid.assembly.parts]
+    ends = [*(min(b[k] for b in boxes) for k in range(3)), *(max(b[k + 3] for b in boxes) for k in range(3))]
+    assert ends == pytest.approx([-4.55, -4.55, 60 + 4.05 - 25, 184.55, 124.55, 64.05], abs=1e-3)
+    (play,) = plays_of(tuple(found.values()), STOCKS)
+    assert [(p.axis, round(p.play.value, 3), round(p.wanted, 3)) for p in play.plays] == [("sideways", 1.0, 1.0), ("deep", 1.0, 1.0)]
+    assert {t.label.split(" of ")[0] for p in play.plays for t in p.play.terms} >= {"Room", "Item", "Thickness"}
+    fit = whole_fit(tuple(found.values()), STOCKS)
+    assert not [f for f in fit.findings if f.severity is Severity.MUST]
+    assert any("Lid goes over Box with" in f.message for f in fit.findings)
+    assert fit.order.steps[-1].parts == tuple(f"lid:{p.id}" for p in lid.assembly.parts)
+    assert fit.order.steps[-1].direction == (0.0, 0.0, -1.0)
+
+
+@given(
+    st.floats(60, 220),
+    st.floats(60, 220),
+    st.floats(40, 90),
+    st.floats(0.1, 2.0),
+    st.sampled_from([0.0, 90.0, 180.0, 270.0]),
+    st.sampled_from(["ply", "board"]),
+)
+def test_a_lid_keeps_its_play_whatever_it_goes_over(width: float, depth: float, height: float, play: float, turn: float, stock: str) -> None:
+    for box in (BoxNumbers(width=width, depth=depth, height=height), ManySidedNumbers(width=width, height=height)):
+        found = members(with_lid(box, stock=stock, turn=turn, play=play))
+        (kept,) = plays_of(tuple(found.values()), STOCKS)
+        assert [p.play.value for p in kept.plays] == pytest.approx([2 * play] * 2, abs=2e-3)
+        assert not between_items(tuple(found.values()))
+
+
+def test_a_lid_does_not_go_over_what_is_only_there_while_things_are_built() -> None:
+    jig = CopyOf(id="jig", label="Jig", of="front", move=(0.0, -30.0, 0.0))
+    plain = with_lid(BoxNumbers(width=180, depth=120, height=60))
+    for helper, depth in ((True, 127.2), (False, 157.2)):
+        found = members(replace(plain, added=(jig,), edits={"jig": PanelEdit(helper=helper)}))
+        assert found["lid"].bound["depth"] == pytest.approx(depth, abs=1e-3)
+
+
+def test_what_cannot_go_over_stands_beside_and_says_why() -> None:
+    turned = members(with_lid(BoxNumbers(), turn=45.0))["lid"]
+    assert ([f.code for f in turned.findings], turned.over) == (["no_room_to_go_over"], None)
+    tight = members(with_lid(BoxNumbers(width=180, depth=120, height=60), replace(LID, width=185.0, depth=140.0), sized=False))
+    told = {f.code: f.message for f in whole_fit(tuple(tight.values()), STOCKS).findings if f.severity is not Severity.FINE}
+    assert told["item_too_large"] == "Lid is 1.20 mm too small to go over Box from side to side. Let its size follow, or make it larger."
+    assert "item_rattles" in told
+
+
+@given(st.floats(-360, 360), st.booleans(), st.floats(-360, 360), st.booleans())
+def test_placings_follow_each_other(a: float, over: bool, b: float, back: bool) -> None:
+    one, two = Placing(degrees=a, flipped=over, shift=(1.0, 2.0, 3.0)), Placing(degrees=b, flipped=back, shift=(-4.0, 0.5, 7.0))
+    for p in ((0.0, 0.0, 0.0), (3.0, -2.0, 5.0)):
+        assert one.after(two)(p) == pytest.approx(one(two(p)), abs=1e-9)

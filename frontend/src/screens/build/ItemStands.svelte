@@ -1,0 +1,101 @@
+<!-- How an item stands to the others: beside them, in a room of one, or over one like a lid; and the play that it keeps there. -->
+<script lang="ts">
+	import type { Item, ItemOut } from '../../api/types';
+	import ItemPlays from '../../app/ItemPlays.svelte';
+	import { session } from '../../app/session.svelte';
+	import NumberField from '../../lib/ui/NumberField.svelte';
+	import { show } from '../../lib/units/units';
+	import { word } from '../../words/words';
+	import type { BuildState } from './build.svelte';
+
+	let {
+		build,
+		item,
+		kept,
+		save,
+		onproblem
+	}: {
+		build: BuildState;
+		item: ItemOut;
+		/** as the design holds it */
+		kept: Item;
+		save: (changes: Partial<Item>, what: string) => Promise<void>;
+		onproblem: (message: string) => void;
+	} = $props();
+	const quietly = (saved: Promise<void>) => saved.catch((e: Error) => onproblem(e.message));
+	const id = $props.id();
+	const loose = $derived(kept.loose ?? null);
+	const [BESIDE, OVER] = ['beside', 'over'];
+
+	/** Rooms of other items, those that are taken last. */
+	const rooms = $derived(
+		(build.out?.rooms ?? []).filter((r) => r.host !== item.id).toSorted((a, b) => Number(free(b.taken_by)) - Number(free(a.taken_by)))
+	);
+	/** Its own room, with which it can go over another item like a lid. */
+	const own = $derived((build.out?.rooms ?? []).find((r) => r.host === item.id)?.id ?? loose?.room);
+	const hosts = $derived((build.out?.items ?? []).filter((i) => i.id !== item.id && !i.gone));
+	const free = (by: string) => !by || by === item.id;
+	const labelOf = (of: string) => build.out?.items.find((i) => i.id === of)?.label ?? '';
+	const roomName = (r: (typeof rooms)[number]) =>
+		`${labelOf(r.host)}, ${r.label} · ${(r.size as unknown as number[]).map((v) => show(v, session.unit)).join(' × ')}${free(r.taken_by) ? '' : ` · ${labelOf(r.taken_by)}`}`;
+
+	function stands(where: string) {
+		if (where === BESIDE) return save({ loose: null }, word('build.stands-beside-the-rest'));
+		const [first, second] = where.split('/') as [string, string];
+		const over = first === OVER;
+		const [host, room] = over ? [second, own] : [first, second];
+		const next = { ...(loose ?? { play: 0.5, sized: true }), host, room, over } as Item['loose'];
+		const words = over
+			? word('build.goes-over', { label: labelOf(host) })
+			: word('build.stands-in', { room: rooms.find((r) => r.host === host && r.id === room)?.label ?? room! });
+		return save({ loose: next }, words);
+	}
+</script>
+
+<div class="stands">
+	<label for="{id}where">{word('build.item-stands')}</label>
+	<select
+		id="{id}where"
+		class="select"
+		value={loose ? (loose.over ? `${OVER}/${loose.host}` : `${loose.host}/${loose.room}`) : BESIDE}
+		onchange={(e) => void quietly(stands(e.currentTarget.value))}
+	>
+		<option value={BESIDE}>{word('build.beside-the-rest')}</option>
+		{#if own}{#each hosts as h (h.id)}<option value="{OVER}/{h.id}">{word('build.goes-over', { label: h.label })}</option>{/each}{/if}
+		{#if loose && !loose.over && !item.host}<option value="{loose.host}/{loose.room}" disabled>{word('build.a-room-that-is-gone')}</option
+			>{/if}
+		{#each rooms as r (`${r.host}/${r.id}`)}<option value="{r.host}/{r.id}" disabled={!free(r.taken_by)}>{roomName(r)}</option>{/each}
+	</select>
+</div>
+{#if loose}
+	<NumberField
+		label={word('build.play-on-either-side')}
+		unit={session.unit}
+		fine
+		value={loose.play ?? 0.5}
+		oncommit={(mm) => save({ loose: { ...loose, play: mm } }, word('build.play-of-2', { mm: show(mm, session.unit, true) }))}
+	/>
+	<label class="check"
+		><input
+			type="checkbox"
+			checked={loose.sized ?? true}
+			onchange={(e) => void quietly(save({ loose: { ...loose, sized: e.currentTarget.checked } }, word('build.size-follows')))}
+		/>
+		{loose.over ? word('build.its-size-follows-what-it-goes-over') : word('build.its-size-follows-the-room')}</label
+	>
+	<ItemPlays {item} />
+{/if}
+
+<style>
+	.stands {
+		display: grid;
+		grid-template-columns: 92px minmax(0, 1fr);
+		align-items: center;
+		padding: 2px 0;
+	}
+	.check {
+		display: flex;
+		gap: 6px;
+		padding: 3px 0;
+	}
+</style>
