@@ -13,6 +13,8 @@ import notchcore
 ROOT = Path(__file__).parents[3]
 LONGEST_MODULE = 450
 LONGEST_FUNCTION = 60
+POSITIONAL = 2  # arguments of a function; those that are handed on as values, or compiled, take what they are given
+MOST_OTHERS = 40
 FORBIDDEN_NAMES = {"utils", "helpers", "common", "manager", "misc"}
 
 
@@ -46,6 +48,21 @@ def test_modules_and_functions_stay_short() -> None:
             if isinstance(node, ast.FunctionDef) and (node.end_lineno or 0) - node.lineno > LONGEST_FUNCTION:
                 long.append(f"{path.name}:{node.name}")
     assert long == []
+
+
+def test_arguments_beyond_two_are_named_where_a_function_is_called() -> None:
+    others = []
+    for path in modules():
+        for node in ast.parse(path.read_text()).body:
+            if (
+                not isinstance(node, ast.FunctionDef)
+                or node.args.vararg
+                or any("compiled" in ast.dump(d) or "router" in ast.dump(d) for d in node.decorator_list)
+            ):
+                continue
+            if node.args.args[:1] and node.args.args[0].arg != "request" and len(node.args.args) > POSITIONAL:
+                others.append(f"{path.name}:{node.name}")
+    assert len(others) <= MOST_OTHERS, others
 
 
 def test_no_module_is_named_for_nothing() -> None:
