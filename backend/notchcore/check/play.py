@@ -17,7 +17,8 @@ from dataclasses import dataclass, replace
 
 from notchcore.design.assembly import FeatureKind, Part, box_round
 from notchcore.design.design import label_of
-from notchcore.design.items import Member, Placing, covered, wanted_size
+from notchcore.design.items import Member, covered, wanted_size
+from notchcore.design.placing import Placing
 from notchcore.design.rooms import Room
 from notchcore.findings import Finding, Severity
 from notchcore.geom.slab import Box, box_of

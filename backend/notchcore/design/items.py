@@ -1,12 +1,10 @@
 """The items of a project: each is built as a design of its own, sized for its room where it stands in one, and put in its place.
 
 Member     an item as it comes to be: its design with the sizes that follow a room, its parts, and where they stand
-Placing    upside down or not, a turn about the upright, and a shift
 """
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import Any
@@ -16,10 +14,11 @@ from notchcore.design.cards.pieces import Card
 from notchcore.design.design import MAIN, NO_DRAWINGS, Bed, Design, Item, as_chosen, build
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.numbers import NumberKind, numbers_of
+from notchcore.design.placing import IN_PLACE, Placing, turned_room
 from notchcore.design.rooms import Room, rooms_of
 from notchcore.errors import DesignError, NotchCoreError
 from notchcore.findings import Finding, Place, Severity
-from notchcore.geom.slab import Box, Pose
+from notchcore.geom.slab import Box
 from notchcore.geom.vectors import Vec3, add, sub
 from notchcore.ids import in_item, meeting_in_item
 from notchcore.measure.fit import NO_FITS, Fits
@@ -35,39 +34,6 @@ SQUARE_UP = 0.999  # of a mouth that looks up
 TRIES = 3  # a size that leans follows its number by another share than one to one
 
 Builder = Callable[[Design], Assembly]
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Placing:
-    """Upside down by half a turn about x or not, then a turn about the upright, then a shift."""
-
-    degrees: float = 0.0
-    shift: Vec3 = (0.0, 0.0, 0.0)
-    flipped: bool = False
-
-    def turned(self, v: Vec3) -> Vec3:
-        """Return a direction after the turn; quarter turns are exact."""
-        v = (v[0], -v[1], -v[2]) if self.flipped else v
-        quarters = self.degrees / 90.0
-        if quarters == round(quarters):
-            c, s = ((1.0, 0.0), (0.0, 1.0), (-1.0, 0.0), (0.0, -1.0))[round(quarters) % 4]
-        else:
-            c, s = math.cos(math.radians(self.degrees)), math.sin(math.radians(self.degrees))
-        return (v[0] * c - v[1] * s, v[0] * s + v[1] * c, v[2])
-
-    def __call__(self, p: Vec3) -> Vec3:
-        return add(self.turned(p), self.shift)
-
-    def after(self, first: Placing) -> Placing:
-        """Return the placing that does `first` and then this one."""
-        degrees = self.degrees + (-first.degrees if self.flipped else first.degrees)
-        return Placing(degrees=degrees, shift=self(first.shift), flipped=self.flipped != first.flipped)
-
-    def pose(self, pose: Pose) -> Pose:
-        return Pose(origin=self(pose.origin), x=self.turned(pose.x), y=self.turned(pose.y))
-
-
-IN_PLACE = Placing()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -220,24 +186,6 @@ def _going_over(item: Item, design: Design, *, built: Builder, host: Member) -> 
 def covered(host: Member) -> tuple[Part, ...]:
     """Return the parts of an item that something goes over, in the item's own place: jigs are not there any more then."""
     return tuple(p for p in host.assembly.parts if not p.helper)
-
-
-def turned_room(room: Room, placing: Placing) -> Room:
-    """Return a room where a thing was put by quarter turns."""
-    a, b = placing(room.low), placing(room.high)
-    walls = [""] * 6
-    for side, name in enumerate(room.walls):
-        out = placing.turned((float(side % 3 == 0), float(side % 3 == 1), float(side % 3 == 2)))
-        k = max(range(3), key=lambda i: abs(out[i]))
-        walls[k + 3 * ((out[k] > 0) == (side >= 3))] = name
-    low, high = ([pick(a[k], b[k]) for k in range(3)] for pick in (min, max))
-    return replace(
-        room,
-        low=(low[0], low[1], low[2]),
-        high=(high[0], high[1], high[2]),
-        mouth=placing.turned(room.mouth),
-        walls=(walls[0], walls[1], walls[2], walls[3], walls[4], walls[5]),
-    )
 
 
 def _box(assembly: Assembly, placing: Placing) -> Box:

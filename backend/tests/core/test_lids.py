@@ -14,7 +14,7 @@ from notchcore.design.design import Design, Item, Loose
 from notchcore.design.edits import CopyOf, PanelEdit
 from notchcore.design.families.box import BoxNumbers
 from notchcore.design.families.many_sided import ManySidedNumbers
-from notchcore.design.items import Placing
+from notchcore.design.placing import Placing
 from notchcore.findings import Severity
 from notchcore.geom.slab import box_of
 from tests.core.test_items import STOCKS, members, of
