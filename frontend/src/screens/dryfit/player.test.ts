@@ -89,7 +89,7 @@ describe('the fit strip', () => {
 		expect(dots.map((d) => d.getAttribute('aria-label'))).toEqual(['Base with Left side', 'Base with Front']);
 		expect(dots[0]!.getAttribute('fill')).not.toBe(dots[1]!.getAttribute('fill'));
 		expect(Number(dots[0]!.getAttribute('cx'))).toBeGreaterThan(Number(dots[1]!.getAttribute('cx'))); // tighter lies further right
-		expect(screen.getByText('2 joints · about 0.8 to rework')).toBeInTheDocument();
+		expect(screen.getByText('2 joints with a fit · about 0.8 to rework')).toBeInTheDocument();
 		dots[1]!.focus();
 		await userEvent.keyboard('{Enter}');
 		expect(onpick).toHaveBeenLastCalledWith(meetings[1]);
