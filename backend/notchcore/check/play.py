@@ -163,7 +163,7 @@ def findings_of(found: ItemPlay, member: Member) -> tuple[Finding, ...]:
     item, out = member.label, []
     sized = member.item is not None and member.item.loose is not None and member.item.loose.sized
     mouth = None if member.room is None else AXES[member.room.mouth_axis]
-    over = ".over" if member.over is not None else ""
+    over = member.over is not None
     for p in found.plays:
         along = say(f"along.{p.axis}")
         facts: dict[str, float | int | str] = {"item": found.item, "axis": p.axis, "play": p.play.value}
@@ -171,11 +171,21 @@ def findings_of(found: ItemPlay, member: Member) -> tuple[Finding, ...]:
             if p.play.value < -OFF:
                 out.append(_one("item_stands_out", Severity.LOOK, facts=facts, item=item, room=found.room, by=mm(-p.play.value, digits=2)))
         elif p.play.value <= 0:
-            out.append(_one("item_too_large" + over, Severity.MUST, facts=facts, item=item, room=found.room, along=along, by=mm(-p.play.value, digits=2)))
+            out.append(
+                _one(
+                    "item_too_large.over" if over else "item_too_large",
+                    Severity.MUST,
+                    facts=facts,
+                    item=item,
+                    room=found.room,
+                    along=along,
+                    by=mm(-p.play.value, digits=2),
+                )
+            )
         elif p.axis != mouth and p.sticks > LOOK_AT:
             out.append(
                 _one(
-                    "item_may_stick" + over,
+                    "item_may_stick.over" if over else "item_may_stick",
                     Severity.LOOK,
                     facts=facts,
                     item=item,
@@ -190,10 +200,20 @@ def findings_of(found: ItemPlay, member: Member) -> tuple[Finding, ...]:
                 _one("item_off_size", Severity.LOOK, facts=facts, item=item, along=along, play=mm(p.play.value, digits=2), wanted=mm(p.wanted, digits=2))
             )
         elif p.axis != mouth and p.rattles > 0.5:
-            out.append(_one("item_rattles" + over, Severity.LOOK, facts=facts, item=item, room=found.room, along=along, play=mm(p.play.value, digits=2)))
+            out.append(
+                _one(
+                    "item_rattles.over" if over else "item_rattles",
+                    Severity.LOOK,
+                    facts=facts,
+                    item=item,
+                    room=found.room,
+                    along=along,
+                    play=mm(p.play.value, digits=2),
+                )
+            )
     if out:
         return tuple(out)
-    says = say("fine.item_play" + over, item=item, room=found.room, plays=_told(found.plays), chance=Share(found.sticks))
+    says = say("fine.item_play.over" if over else "fine.item_play", item=item, room=found.room, plays=_told(found.plays), chance=Share(found.sticks))
     return (Finding(code="item_play", severity=Severity.FINE, says=says, item=found.item, facts={"item": found.item}),)
 
 

@@ -228,7 +228,7 @@ SHAPES: list[Mapping[str, object]] = [
     {"radius_2": 25.0, "radius_4": 12.0},
     {},
 ]
-ROUNDED = {7: 2}  # corners that are arcs, by place in the list: walls do not meet there
+ROUNDED = {8: 2}  # corners that are arcs, by place in the list: walls do not meet there
 
 
 @settings(max_examples=30, deadline=None)
