@@ -17,7 +17,7 @@ from notchcore.design.assembly import Fact, Mark, Part, extent_of, size_of_all
 from notchcore.design.cards.pieces import Card
 from notchcore.design.design import MAIN, Item, as_chosen, label_of
 from notchcore.design.families.registry import Numbers
-from notchcore.design.filling import first_name
+from notchcore.design.filling import first_name, taken_rooms
 from notchcore.design.items import Member
 from notchcore.design.rooms import rooms_of
 from notchcore.design.sizes import Pinned, pinned
@@ -182,7 +182,7 @@ def _items_out(now: queries.Current) -> tuple[list[ItemOut], list[RoomOut]]:
     first = members[MAIN]
     out = [_item_out(MAIN, design.name or first_name(design), member=first, item=None, plays=plays)]
     out += [_item_out(i.id, i.label, member=members.get(i.id), item=i, plays=plays) for i in design.items]
-    taken = {(i.loose.host, i.loose.room): i.id for i in design.items if i.loose is not None and not i.loose.over and not i.gone}
+    taken = taken_rooms([i for i in design.items if not i.gone])
     rooms = [
         RoomOut(host=m.id, id=r.id, label=r.label, size=r.size, taken_by=taken.get((m.id, r.id), ""))
         for m in now.members

@@ -14,6 +14,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from functools import partial
 
 from notchcore.design.assembly import FeatureKind, Part, box_round
 from notchcore.design.design import label_of
@@ -165,52 +166,21 @@ def findings_of(found: ItemPlay, member: Member) -> tuple[Finding, ...]:
     mouth = None if member.room is None else AXES[member.room.mouth_axis]
     over = member.over is not None
     for p in found.plays:
-        along = say(f"along.{p.axis}")
-        facts: dict[str, float | int | str] = {"item": found.item, "axis": p.axis, "play": p.play.value}
+        along, play, by = say(f"along.{p.axis}"), mm(p.play.value, digits=2), mm(-p.play.value, digits=2)
+        tell = partial(_one, facts={"item": found.item, "axis": p.axis, "play": p.play.value}, item=item)
         if p.play.value <= 0 and p.axis == mouth:
             if p.play.value < -OFF:
-                out.append(_one("item_stands_out", Severity.LOOK, facts=facts, item=item, room=found.room, by=mm(-p.play.value, digits=2)))
+                out.append(tell("item_stands_out", Severity.LOOK, room=found.room, by=by))
         elif p.play.value <= 0:
-            out.append(
-                _one(
-                    "item_too_large.over" if over else "item_too_large",
-                    Severity.MUST,
-                    facts=facts,
-                    item=item,
-                    room=found.room,
-                    along=along,
-                    by=mm(-p.play.value, digits=2),
-                )
-            )
+            out.append(tell("item_too_large.over" if over else "item_too_large", Severity.MUST, room=found.room, along=along, by=by))
         elif p.axis != mouth and p.sticks > LOOK_AT:
             out.append(
-                _one(
-                    "item_may_stick.over" if over else "item_may_stick",
-                    Severity.LOOK,
-                    facts=facts,
-                    item=item,
-                    room=found.room,
-                    along=along,
-                    play=mm(p.play.value, digits=2),
-                    chance=Share(p.sticks),
-                )
+                tell("item_may_stick.over" if over else "item_may_stick", Severity.LOOK, room=found.room, along=along, play=play, chance=Share(p.sticks))
             )
         elif sized and abs(p.play.value - p.wanted) > OFF:
-            out.append(
-                _one("item_off_size", Severity.LOOK, facts=facts, item=item, along=along, play=mm(p.play.value, digits=2), wanted=mm(p.wanted, digits=2))
-            )
+            out.append(tell("item_off_size", Severity.LOOK, along=along, play=play, wanted=mm(p.wanted, digits=2)))
         elif p.axis != mouth and p.rattles > 0.5:
-            out.append(
-                _one(
-                    "item_rattles.over" if over else "item_rattles",
-                    Severity.LOOK,
-                    facts=facts,
-                    item=item,
-                    room=found.room,
-                    along=along,
-                    play=mm(p.play.value, digits=2),
-                )
-            )
+            out.append(tell("item_rattles.over" if over else "item_rattles", Severity.LOOK, room=found.room, along=along, play=play))
     if out:
         return tuple(out)
     says = say("fine.item_play.over" if over else "fine.item_play", item=item, room=found.room, plays=_told(found.plays), chance=Share(found.sticks))

@@ -20,9 +20,15 @@ NOTCH: Mm = 24.0  # for a finger, in the front of a drawer
 NOTCH_SHARE = 0.5  # of the height of the room, at most
 
 
+def taken_rooms(items: Sequence[Item]) -> dict[tuple[str, str], str]:
+    """Return what stands in which room of which item: of a lid's own room, that which it goes over."""
+    stands = [(i, i.loose) for i in items if i.loose is not None]
+    return {(i.id, x.room) if x.over else (x.host, x.room): x.host if x.over else i.id for i, x in stands}
+
+
 def empty_rooms(design: Design, host: Member) -> list[Room]:
     """Return the rooms of an item that nothing stands in."""
-    taken = {i.loose.room for i in design.items if i.loose is not None and not i.loose.over and i.loose.host == host.id}
+    taken = {room for room_host, room in taken_rooms(design.items) if room_host == host.id}
     return [r for r in rooms_of(host.assembly.parts, host.assembly.rooms) if r.id not in taken]
 
 

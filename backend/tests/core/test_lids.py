@@ -3,21 +3,25 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from random import Random
+from statistics import mean
 from typing import Any
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from notchcore.check.play import LEAST_RATTLE
 from notchcore.check.whole import between_items, plays_of, whole_fit
 from notchcore.design.design import Design, Item, Loose
 from notchcore.design.edits import CopyOf, PanelEdit
 from notchcore.design.families.box import BoxNumbers
 from notchcore.design.families.many_sided import ManySidedNumbers
+from notchcore.design.filling import empty_rooms, taken_rooms
 from notchcore.design.placing import Placing
 from notchcore.findings import Severity
 from notchcore.geom.slab import box_of
-from tests.core.test_items import STOCKS, members, of
+from tests.core.test_items import BOARD, PLY, STOCKS, members, of, single_like
 
 LID = BoxNumbers(width=100, depth=100, height=25)
 
@@ -68,6 +72,32 @@ def test_a_lid_does_not_go_over_what_is_only_there_while_things_are_built() -> N
     for helper, depth in ((True, 127.2), (False, 157.2)):
         found = members(replace(plain, added=(jig,), edits={"jig": PanelEdit(helper=helper)}))
         assert found["lid"].bound["depth"] == pytest.approx(depth, abs=1e-3)
+
+
+def test_the_odds_of_a_lid_agree_with_cuts_drawn_at_random() -> None:
+    """Both are pressed against shoulders from outside: a wide beam brings the lid's walls nearer, and the box's too; the box is as thick again outside."""
+    ply = replace(PLY, kerf=single_like(PLY.kerf.value, 0.05), thickness=replace(PLY.thickness, sd=0.06))
+    board = replace(BOARD, kerf=single_like(BOARD.kerf.value, 0.04), thickness=replace(BOARD.thickness, sd=0.09))
+    stocks = {"ply": ply, "board": board}
+    r = Random(7)
+    for stock in ("board", "ply"):
+        found = members(with_lid(BoxNumbers(width=180, depth=120, height=60), stock=stock, play=0.08), stocks)
+        (told,) = plays_of(tuple(found.values()), stocks)
+        trials = []
+        for _ in range(40_000):
+            beam_box, beam_board, thick = r.gauss(0, 0.05), r.gauss(0, 0.04), r.gauss(0, 0.06)
+            beam_lid = beam_box if stock == "ply" else beam_board
+            trials.append(0.16 - beam_lid - (2 * thick - beam_box))
+        for p in told.plays:
+            assert p.sticks == pytest.approx(mean(t < 0 for t in trials), abs=0.03)
+            assert p.rattles == pytest.approx(mean(t > 0.16 + LEAST_RATTLE for t in trials), abs=0.03)
+
+
+def test_a_lids_own_room_is_taken_by_what_it_goes_over() -> None:
+    design = with_lid(BoxNumbers(columns=2))
+    assert taken_rooms(design.items) == {("lid", "room-1"): "main"}
+    found = members(design)
+    assert (len(empty_rooms(design, found["main"])), empty_rooms(design, found["lid"])) == (2, [])
 
 
 def test_what_cannot_go_over_stands_beside_and_says_why() -> None:

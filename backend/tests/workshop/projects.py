@@ -5,7 +5,6 @@ What a later issue adds to the product is added to `drawn`. Making a project is 
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass, fields, replace
 from random import Random
 from typing import Any
@@ -14,28 +13,26 @@ from notchcore.design.adding import edges_of
 from notchcore.design.assembly import Assembly
 from notchcore.design.between import Axis
 from notchcore.design.design import Design, Item, arranged, build
-from notchcore.design.edits import Added, CopyOf, PanelEdit, Split
+from notchcore.design.edits import CopyOf, PanelEdit, Split
 from notchcore.design.families.crate import CrateNumbers
 from notchcore.design.families.registry import FAMILIES
-from notchcore.design.features.drawing import Drawing, DrawnLine, tidied
-from notchcore.design.features.registry import FEATURES, Feature
-from notchcore.design.features.values import Anchor, Burned, Falls, OnSide, Socket, Text, Window
+from notchcore.design.features.drawing import Drawing
+from notchcore.design.features.registry import Feature
 from notchcore.design.filling import empty_rooms, filled
 from notchcore.design.items import members_of
-from notchcore.design.numbers import NumberKind, numbers_of
+from notchcore.design.numbers import numbers_of
 from notchcore.design.outlines import PanelOutline
 from notchcore.design.plates import OnFace
-from notchcore.design.scaling import scaled
 from notchcore.design.turning import Tilt
-from notchcore.errors import DesignError, NotchCoreError, ValueOutside
+from notchcore.errors import NotchCoreError
 from notchcore.geom.profile import bounds_of
 from notchcore.measure.fit import WANTED
 from notchcore.measure.machine import KerfPlace, Machine
 from notchcore.measure.stock import Stock
 from notchcore.nest.wanted import Wish
 from notchcore.plan.choices import Numbers, PlanChoices, SecondSide, Turn
-from notchcore.trace.photo import kept_image
 from tests.strategies import make_stock
+from tests.workshop.featured import Refused, a_drawing, a_feature, a_number, a_picture, at_scale, lain_in, on_pieces, stood_in, words_that_fit
 from tests.workshop.standing import BED, braced, edged, erected, plainly_shaped, slatted, spaced, stood_between, walled
 from tests.workshop.varied import several, varied
 
@@ -58,37 +55,6 @@ class Project:
     story: list[str]
 
 
-class Refused(Exception):
-    """The product says that a project cannot be made, and why: nothing to judge."""
-
-
-def a_drawing(r: Random) -> Drawing:
-    """Return a small drawing: a blob, a hole in it, a circle beside it, an open line."""
-    count = r.randint(5, 14)
-    blob = [((12 + 6 * r.random()) * math.cos(2 * math.pi * k / count), (9 + 6 * r.random()) * math.sin(2 * math.pi * k / count)) for k in range(count)]
-    lines = [DrawnLine(layer="black", points=tuple(blob), closed=True)]
-    if r.random() < 0.5:
-        lines.append(DrawnLine(layer="black", points=tuple((x * 0.4, y * 0.4) for x, y in blob), closed=True))
-    if r.random() < 0.5:
-        lines.append(DrawnLine(layer="red", points=((-20.0, -20.0), (22.0, -17.0), (25.0, 3.0))))
-    return tidied(lines, 1.0)
-
-
-def _number(r: Random, about: Any, default: Any) -> Any:
-    if about.kind is NumberKind.CHOICE:
-        return r.choice(list(type(default)))
-    if about.kind is NumberKind.COUNT:
-        return r.randint(int(about.least), int(min(about.most, max(about.least + 3, 4))))
-    if about.kind is NumberKind.LENGTH:
-        near = float(default) or 12.0
-        if (about.none_at_zero or about.least == 0) and r.random() < 0.3:
-            return 0.0
-        return round(min(max(near * r.uniform(0.6, 1.5), about.least), about.most), 1)
-    if about.kind in (NumberKind.ANGLE, NumberKind.PERCENT):
-        return round(r.uniform(about.least, about.most), 1)
-    return default
-
-
 def _numbers(r: Random, family: str) -> Any:
     f = FAMILIES[family]
     about = {n.name: n for n in numbers_of(f.numbers)}
@@ -96,7 +62,7 @@ def _numbers(r: Random, family: str) -> Any:
     some = r.sample(list(about), min(len(about), r.randint(0, 4)))
     for _ in range(20):
         try:
-            return f.numbers(**{k: _number(r, about[k], defaults[k]) for k in some})
+            return f.numbers(**{k: a_number(r, about[k], defaults[k]) for k in some})
         except NotchCoreError:
             some = some[1:]
     return f.numbers()
@@ -115,47 +81,6 @@ def _possible(r: Random, family: str, named: dict[str, str], stocks: dict[str, S
         if arranged(Design(numbers=numbers, stocks=named), stocks).panels:
             return numbers
     return FAMILIES[family].numbers()
-
-
-def a_feature(r: Random, fid: str, panel: str, drawings: dict[str, Drawing], size: tuple[float, float]) -> Feature:
-    kind = r.choice(FEATURES)
-    f: Any = kind.type(id=fid, panel=panel, anchor=r.choice(list(Anchor)) if kind.edge is Anchor.CENTRE else kind.edge)
-    w, h = size
-    reach = 0.3 if f.anchor is Anchor.CENTRE else 0.15
-    inward_x = 1 if "left" in f.anchor.value else -1 if "right" in f.anchor.value else r.choice((-1, 1))
-    inward_y = 1 if "bottom" in f.anchor.value else -1 if "top" in f.anchor.value else r.choice((-1, 1))
-    if kind.id not in ("notch", "cable"):
-        f = replace(f, x=round(inward_x * w * r.uniform(0.02, reach), 1), y=round(inward_y * h * r.uniform(0.02, reach), 1))
-    for about in numbers_of(kind.type):
-        if about.group == "Place" or r.random() < 0.5 or about.name in ("x", "y", "anchor", "turn"):
-            if about.name != "side":
-                continue
-        if about.kind is NumberKind.LENGTH:
-            small = min(w, h) * r.uniform(0.05, 0.4)
-            value: Any = round(min(max(small, about.least), about.most), 1)
-        elif about.kind is NumberKind.TEXT:
-            value = r.choice(["MOSSGATE", "Bean 7", "Row"])
-        else:
-            value = _number(r, about, getattr(f, about.name))
-        try:
-            f = replace(f, **{about.name: value})
-        except NotchCoreError:
-            continue
-    if kind.id == "artwork":
-        f = replace(
-            f,
-            drawing="1",
-            width=round(max(min(w, h) * r.uniform(0.2, 0.5), 1.0), 1),
-            layers=(("black", r.choice(list(Burned))), ("red", r.choice([Burned.SCORE, None]))),
-        )
-    if kind.id == "picture":
-        f = replace(f, drawing="2", width=round(max(min(w, h) * 0.3, 2.0), 1), turn=0.0)
-    if isinstance(f, Window) and r.random() < 0.5:
-        f = replace(f, falls=Falls.PART)
-        loose = Random(f"loose {f}")
-        if loose.random() < 0.35:
-            f = replace(f, falls=Falls.LOOSE, play=round(loose.uniform(0.05, 1.2), 2))
-    return f  # type: ignore[no-any-return]
 
 
 def _tilted(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
@@ -226,7 +151,7 @@ def drawn(seed: int) -> Project:
     drawings = {"1": a_drawing(r), "2": a_picture()}
     design = Design(numbers=_possible(r, family, named, stocks), stocks=named, feel=r.choice(list(WANTED)), relief=r.choice([0.0, 0.0, 0.5]))
     design = _edited(r, _divided_ribs(more, design, stocks), stocks, drawings, story)
-    design = _on_pieces(more, _words_that_fit(more, _stood_in(more, design, story), stocks, drawings, story), story)
+    design = on_pieces(more, words_that_fit(more, stood_in(more, design, story), stocks, drawings, story), story)
     story.insert(0, f"{family} {design.numbers}")
     machine = Machine(
         id="m",
@@ -252,7 +177,7 @@ def drawn(seed: int) -> Project:
     design = braced(Random(f"braced {seed}"), design, stocks, drawings, story)
     for draw in (edged, erected, slatted, spaced):
         design = draw(Random(f"{draw.__name__} {seed}"), design, stocks, drawings, story)
-    design = _lain_in(Random(f"lain in {seed}"), design, stocks, drawings, story)
+    design = lain_in(Random(f"lain in {seed}"), design, stocks, drawings, story)
     design = _with_items(Random(f"items {seed}"), design, stocks, drawings, story)
     design = several(Random(f"several {seed}"), design, story)
     common = machine.kerf_place is KerfPlace.PATHS and r.random() < 0.2
@@ -279,48 +204,6 @@ def _divided_ribs(r: Random, design: Design, stocks: dict[str, Stock]) -> Design
     return divided if arranged(divided, stocks, bed=BED).panels else design
 
 
-def _stood_in(r: Random, design: Design, story: list[str]) -> Design:
-    """Return the design with a mate and a feel for its sockets, names for some features, and plates that count from what is seen."""
-    panels = sorted({f.panel for f in design.features})
-    features = []
-    for f in design.features:
-        if isinstance(f, Socket):
-            f = replace(f, mate=r.choice(["", *panels]), feel=r.choice(list(WANTED)), run=r.choice([f.run, 0.0]))  # noqa: PLW2901
-            story.append(f"socket {f.id} of {f.mate or 'a loose sheet'}, {f.feel}")
-        features.append(replace(f, name=f"Thing {f.id}") if r.random() < 0.2 else f)
-    added = tuple(_placed(r, a) for a in design.added)
-    return replace(design, features=tuple(features), added=added)
-
-
-def _words_that_fit(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
-    """Return the design with most of its words no wider than their panel, in its middle: what reaches over an edge is told, and not compared."""
-    if not any(isinstance(f, Text) for f in design.features):
-        return design
-    plan = arranged(replace(design, features=()), stocks, drawings=drawings, bed=BED)
-    sizes = {p.id: bounds_of(p.envelope.outer) for p in (*plan.ghosts, *plan.panels)}
-    features = []
-    for f in design.features:
-        if isinstance(f, Text) and f.panel in sizes and r.random() < 0.7:
-            x0, y0, x1, y1 = sizes[f.panel]
-            cap = round(max(min((x1 - x0) / (2 * len(f.words)), (y1 - y0) / 5), 1.0), 1)
-            f = replace(f, anchor=Anchor.CENTRE, x=round(r.uniform(-3, 3), 1), y=0.0, cap=cap)  # noqa: PLW2901
-            story.append(f"{f.id} in the middle, {cap} high")
-        features.append(f)
-    return replace(design, features=tuple(features))
-
-
-def _on_pieces(r: Random, design: Design, story: list[str]) -> Design:
-    """Return the design with words on what falls out of windows and is a part, now and then."""
-    words = []
-    for f in design.features:
-        if isinstance(f, Window) and f.falls is not Falls.WASTE and r.random() < 0.6:
-            cap = round(max(min(f.width, f.height) * 0.15, 1.0), 1)
-            side, burned = r.choice(list(OnSide)), r.choice([Burned.ENGRAVE, Burned.SCORE])
-            words.append(Text(id=f"{f.id}-words", panel=f"{f.id}-piece", words="Bean 7", cap=cap, burned=burned, side=side))
-            story.append(f"{words[-1]}")
-    return replace(design, features=(*design.features, *words))
-
-
 def _with_spares(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
     """Return the design with spares of a panel, which a batch has once and not for each copy."""
     panels = sorted({p.id.partition(".")[0] for p in arranged(design, stocks, drawings=drawings, bed=BED).panels})
@@ -329,75 +212,6 @@ def _with_spares(r: Random, design: Design, stocks: dict[str, Stock], drawings: 
     one, spares = r.choice(panels), r.choice([1, 2])
     story.append(f"{spares} spares of {one}")
     return replace(design, edits={**design.edits, one: replace(design.edits.get(one, PanelEdit()), spares=spares)})
-
-
-def _lain_in(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
-    """Return the design with a rim on a panel's face and a piece that lies in its opening with play, now and then: copied, mirrored or scaled too."""
-    if r.random() > 0.1:
-        return design
-    plan = arranged(design, stocks, drawings=drawings, bed=BED)
-    panels = {p.id: bounds_of(p.envelope.outer) for p in plan.panels if p.id not in design.edits}
-    if not panels:
-        return design
-    host = r.choice(sorted(panels))
-    x0, y0, x1, y1 = panels[host]
-    width, height, play = round(0.6 * (x1 - x0), 1), round(0.6 * (y1 - y0), 1), round(r.uniform(0.2, 2.8), 2)
-    inner = round(0.6 * width, 1), round(0.6 * height, 1)
-    if min(inner) < 8:
-        return design
-    rim = OnFace(id="rim", label="Rim", stock="spare", host=host, back=r.random() < 0.4, x=x0 + 5, y=y0 + 5, width=width, height=height)
-    aside = play / 2 + r.uniform(-0.4, 0.4) * play
-    piece = replace(
-        rim,
-        id="lain",
-        label="Lain in",
-        x=rim.x + (width - inner[0]) / 2 + aside,
-        y=rim.y + (height - inner[1]) / 2 + play / 2,
-        width=inner[0] - play,
-        height=inner[1] - play,
-    )
-    added: list[Added] = [rim, piece]
-    if r.random() < 0.4:
-        elsewhere: dict[str, Any] = r.choice([{"move": (1500.0, 0.0, 0.0)}, {"mirror": Axis.X, "about": 1500.0}])
-        added += [CopyOf(id=f"{a.id}-again", label=f"{a.label} again", of=a.id, **elsewhere) for a in (rim, piece)]
-    window = Window(id="rim-window", panel="rim", width=inner[0], height=inner[1], radius=0.0)
-    words = Text(id="lain-words", panel="lain", words="Bean 7", cap=max(round(inner[1] * 0.2, 1), 1.0), burned=Burned.ENGRAVE, side=r.choice(list(OnSide)))
-    story.append(f"{rim}; {piece}; play {play}")
-    design = replace(design, added=(*design.added, *added), features=(*design.features, window, words))
-    if r.random() < 0.3:
-        design = _scaled(design, round(r.uniform(0.8, 1.3), 2), story)
-    return design
-
-
-def _scaled(design: Design, k: float, story: list[str]) -> Design:
-    try:
-        design = scaled(design, k)
-    except (ValueOutside, DesignError) as problem:
-        raise Refused(str(problem)) from None
-    story.append(f"scaled {k}")
-    return design
-
-
-def _placed(r: Random, a: Added) -> Added:
-    """Return a plate that counts from its host's corner, or a copy that stands another way from its original."""
-    if isinstance(a, OnFace) and r.random() < 0.5:
-        return replace(a, from_corner=True, x=5.0, y=5.0)
-    if isinstance(a, CopyOf) and a.mirror is None and r.random() < 0.6:
-        return replace(
-            a, move=r.choice([(a.move[0], 350.0, 0.0), (0.0, a.move[0], 0.0), (0.0, -a.move[0], 0.0), (0.0, 0.0, a.move[0]), (-a.move[0], 0.0, 90.0)])
-        )
-    return a
-
-
-def a_picture() -> Drawing:
-    import io
-
-    from PIL import Image
-
-    out = io.BytesIO()
-    Image.new("L", (24, 16), 90).save(out, "PNG")
-    image, (w, h) = kept_image(out.getvalue())
-    return Drawing(lines=(DrawnLine(layer="picture", points=((0.0, 0.0), (w, 0.0), (w, h), (0.0, h)), closed=True),), mm_per_unit=None, image=image)
 
 
 def _weighed(r: Random, some: dict[Any, int]) -> Any:
@@ -472,7 +286,7 @@ def _edited(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[
     if other is not None or Random(str(story)).random() < 0.2:
         design = varied(Random(f"varied {story}"), design, other, list(panels), "spare", story)
     if r.random() < 0.15:
-        design = _scaled(design, round(r.uniform(0.7, 1.4), 2), story)
+        design = at_scale(design, round(r.uniform(0.7, 1.4), 2), story)
     if r.random() < 0.12:
         design = replace(design, prototype="trial")
         story.append("prototype")
