@@ -90,8 +90,9 @@ def _wall(part: Part, parts: Sequence[Part]) -> Shares:
 
 def _outer(part: Part, parts: Sequence[Part], *, axis: int) -> Shares:
     """Return how far an item's outermost face is off, counted outwards."""
-    if abs(part.pose.normal[axis]) < FACING:
-        return {("kerf", part.stock): -0.5}  # an edge: a wide beam makes it smaller
+    faces = abs(part.pose.normal[axis])
+    if faces < FACING:  # an edge: a wide beam makes it smaller; of a wall that stands askew, its outer face comes along by the share that it looks that way
+        return {("kerf", part.stock): -0.5} | ({("thickness", part.stock): faces} if faces > 1 - FACING else {})
     if _stands_in_slots(part):
         return {("thickness", part.stock): 0.5}
     mates = _mates(part, parts)

@@ -186,7 +186,7 @@ def test_posts_that_are_alike_are_told_in_one_breath_and_a_tab_is_not_asked_wide
     assert [r.targets for r in both.repairs] == [("base+post-0", "base+post-1")]
     assert len(levers(POSTS[0], replace(POSTS[1], height=160.0))) == 2
     (narrow,) = levers(replace(POSTS[0], width=16.0, upper=16.0))
-    assert (narrow.repairs, "A wider foot" in narrow.says.text) == ((), True)
+    assert (narrow.repairs, "make the foot wider" in narrow.says.text) == ((), True)
 
 
 @settings(max_examples=25, deadline=None)

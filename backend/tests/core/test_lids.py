@@ -93,6 +93,13 @@ def test_the_odds_of_a_lid_agree_with_cuts_drawn_at_random() -> None:
             assert p.rattles == pytest.approx(mean(t > 0.16 + LEAST_RATTLE for t in trials), abs=0.03)
 
 
+def test_walls_that_stand_askew_are_not_known_better_than_their_thickness() -> None:
+    thick = {"ply": replace(PLY, thickness=replace(PLY.thickness, sd=0.06))}
+    (told,) = plays_of(tuple(members(with_lid(ManySidedNumbers(width=160, height=60)), thick).values()), thick)
+    for p in told.plays:  # square walls at two of the sides, corners at the others
+        assert 0.06 < p.play.sd <= 2 * 0.06 + 1e-9
+
+
 def test_a_lids_own_room_is_taken_by_what_it_goes_over() -> None:
     design = with_lid(BoxNumbers(columns=2))
     assert taken_rooms(design.items) == {("lid", "room-1"): "main"}

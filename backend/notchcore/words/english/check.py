@@ -23,7 +23,7 @@ CHECK: dict[str, str] = {
     "long_lever": "One tab of {width} holds all of {part}, which reaches {reach} from it: it will break. {do}",
     "long_lever.several": "{parts}: one tab of {width} holds all of each, and they reach {reach} from it: it will break. {do}",
     "long_lever.tabs": "Take two tabs or a wider one.",
-    "long_lever.foot": "A wider foot has room for more, or hold it at a second place.",
+    "long_lever.foot": "There is no room for more tabs or a wider one: make the foot wider, or hold it at a second place.",
     "thin_web": "{part} is only {width} wide {where}; this stock wants {least}. Move what is cut there, or make the part larger.",
     "thin_web.burns": "{part} is only {width} wide {where}; the beam is {beam}: that burns away. Move what is cut there, or make the part larger.",
     "at.one": "at one place",
