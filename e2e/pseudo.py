@@ -78,8 +78,10 @@ class Listener:
 
     def foreign(self) -> list[str]:
         """Return the texts in sight, or read out, that are neither in the catalogue nor the server's."""
+        # first what stands there, then what was heard: an answer may come in while the page is read
+        texts = self.page.evaluate(_ALL_TEXTS)
         heard = sorted(self._heard, key=len, reverse=True)
-        return sorted({t for t in self.page.evaluate(_ALL_TEXTS) if re.search(r"[A-Za-z]{2}", _rest(t, heard))})
+        return sorted({t for t in texts if re.search(r"[A-Za-z]{2}", _rest(t, heard))})
 
     def cut_off(self) -> list[str]:
         """Return what is wider than the place that it has."""
