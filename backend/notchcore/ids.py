@@ -18,6 +18,7 @@ from dataclasses import dataclass
 from typing import Self
 
 _NUMBER, _LINE, _JOIN, _WHICH, _ITEM = ".", "/", "+", "#", ":"
+MAIN = "main"  # what the first item of a project is called where items are named
 
 
 @dataclass(frozen=True, slots=True)
@@ -112,13 +113,23 @@ def step_id(parts: Iterable[str]) -> str:
 
 
 def in_item(item: str, part: str) -> str:
-    """Return the name that a part of a further item has in the whole project."""
-    return f"{item}{_ITEM}{part}"
+    """Return the name that a part of a further item has in the whole project; one that is named after an item joined to it keeps its name."""
+    return part if not item or _ITEM in part else f"{item}{_ITEM}{part}"
 
 
-def own_name(part: str) -> str:
-    """Return the name that a part of a further item has within it."""
-    return part.partition(_ITEM)[2] or part
+def item_of(part: str) -> str:
+    """Return the item that a part is named after in the whole project; "" for one of the first."""
+    return part.partition(_ITEM)[0] if _ITEM in part else ""
+
+
+def is_in_item(part: str) -> bool:
+    """Tell whether a name is that of a further item's part, in the whole project."""
+    return _ITEM in part
+
+
+def own_name(item: str, part: str) -> str:
+    """Return the name that a part has within an item that it belongs to, or that its own item is joined to."""
+    return part.removeprefix(f"{item}{_ITEM}") if item else part
 
 
 def meeting_in_item(item: str, meeting: str) -> str:
@@ -127,7 +138,9 @@ def meeting_in_item(item: str, meeting: str) -> str:
     return str(MeetingId(in_item(item, found.a), in_item(item, found.b), found.which))
 
 
-def own_meeting(meeting: str) -> str:
-    """Return the name that a meeting of a further item has within it."""
+def own_meeting(item: str, meeting: str) -> str:
+    """Return the name that a meeting, or anything else of a further item, has within it; a socket's is named for its feature too."""
     found = MeetingId.parse(meeting)
-    return str(MeetingId(own_name(found.a), own_name(found.b), found.which))
+    if not found.b and not found.which:
+        return own_name(item, meeting)
+    return str(MeetingId(own_name(item, found.a), own_name(item, found.b), own_name(item, found.which)))

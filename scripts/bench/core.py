@@ -19,7 +19,8 @@ if TYPE_CHECKING:
 def _forms(ply: Stock) -> None:
     """Time families as they begin, and one number of a ribbed form changed."""
     from notchcore.check.dryfit import dry_fit
-    from notchcore.design.design import Design, build
+    from notchcore.design.building import build
+    from notchcore.design.design import Design
     from notchcore.design.families.crate import CrateNumbers
     from notchcore.design.families.registry import FAMILIES
 
@@ -64,7 +65,8 @@ def _items(ply: Stock) -> None:
 
     from notchcore.check.whole import whole_fit
     from notchcore.design.assembly import Assembly
-    from notchcore.design.design import Design, build
+    from notchcore.design.building import build
+    from notchcore.design.design import Design
     from notchcore.design.families.case import CaseNumbers
     from notchcore.design.families.registry import FAMILIES
     from notchcore.design.filling import filled
@@ -155,7 +157,7 @@ def _box(columns: int, rows: int) -> Design:
 
 def core() -> None:
     from notchcore.check.dryfit import dry_fit
-    from notchcore.design.design import build
+    from notchcore.design.building import build
     from notchcore.measure.machine import Machine, default_settings
     from notchcore.nest.pack import pack
     from notchcore.nest.search import Work

@@ -15,13 +15,14 @@ from apps.designs import convert, exchange, jobs, queries, services
 from apps.designs.built import BuildOut, build_out
 from apps.designs.models import Project, Revision, StageJob
 from apps.told import told
-from notchcore.design.design import MAIN, Design
+from notchcore.design.design import Design
 from notchcore.design.families.registry import Numbers
 from notchcore.design.filling import DRAWER_PLAY, filled
 from notchcore.design.items import body_of, with_body
 from notchcore.design.scaling import scaled
 from notchcore.design.variants import in_words, with_choice
 from notchcore.errors import DesignError, NotchCoreError
+from notchcore.ids import MAIN
 from notchcore.measure.fit import Feel
 from notchcore.words.facts import Sentence
 from notchcore.words.render import say

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
+from enum import StrEnum
 from itertools import accumulate, chain
 from typing import Any
 
@@ -13,12 +14,12 @@ from apps.designs import queries
 from notchcore.check.dryfit import as_cut, meeting_sd
 from notchcore.check.play import ItemPlay
 from notchcore.check.whole import plays_of
-from notchcore.design.assembly import Fact, Mark, Part, extent_of, size_of_all
+from notchcore.design.assembly import Fact, Mark, Part, box_round, extent_of
 from notchcore.design.cards.pieces import Card
-from notchcore.design.design import MAIN, Item, as_chosen, label_of
+from notchcore.design.design import Item, as_chosen, label_of
 from notchcore.design.families.registry import Numbers
 from notchcore.design.filling import first_name, taken_rooms
-from notchcore.design.items import Member
+from notchcore.design.items import Member, in_root
 from notchcore.design.rooms import rooms_of
 from notchcore.design.sizes import Pinned, pinned
 from notchcore.design.styles import Style, named
@@ -26,7 +27,7 @@ from notchcore.findings import Finding, Severity
 from notchcore.geom.profile import Profile, Ring
 from notchcore.geom.slab import Pose
 from notchcore.geom.vectors import Vec2
-from notchcore.ids import MeetingId
+from notchcore.ids import MAIN, MeetingId
 from notchcore.measure.fit import Boundaries, Feel
 from notchcore.measure.stock import Stock
 
@@ -42,6 +43,15 @@ class PlayOut(Schema):
     rattles: float
 
 
+class Relation(StrEnum):
+    """How an item stands to the others."""
+
+    BESIDE = "beside"
+    IN = "in"
+    OVER = "over"
+    JOINED = "joined"
+
+
 class ItemOut(Schema):
     """An item as it comes to be; the first one is `main`."""
 
@@ -53,7 +63,8 @@ class ItemOut(Schema):
     family: str  #: what kind of thing it is, in a word
     parts: int
     size: tuple[float, float, float] | None  #: of the box that holds it
-    host: str  #: that it stands in, or goes over; "" where it stands beside the rest
+    relation: Relation
+    host: str  #: that it stands in, goes over or is joined to; "" where it stands beside the rest
     room: str  #: of the host, by id; "" where it goes over it
     bound: list[str]  #: numbers that follow the room
     plays: list[PlayOut]
@@ -181,8 +192,10 @@ def _items_out(now: queries.Current) -> tuple[list[ItemOut], list[RoomOut]]:
     plays = {p.item: p for p in plays_of(now.members, now.stocks)}
     first = members[MAIN]
     out = [_item_out(MAIN, design.name or first_name(design), member=first, item=None, plays=plays)]
-    out += [_item_out(i.id, i.label, member=members.get(i.id), item=i, plays=plays) for i in design.items]
-    taken = taken_rooms([i for i in design.items if not i.gone])
+    for i in design.items:
+        root = design.root_of(i.id) if i.joined is not None and not i.gone else ""
+        out.append(_joined_out(i, members[root]) if root else _item_out(i.id, i.label, member=members.get(i.id), item=i, plays=plays))
+    taken = taken_rooms([in_root(i, design) for i in design.items if not i.gone])
     rooms = [
         RoomOut(host=m.id, id=r.id, label=r.label, size=r.size, taken_by=taken.get((m.id, r.id), ""))
         for m in now.members
@@ -192,10 +205,14 @@ def _items_out(now: queries.Current) -> tuple[list[ItemOut], list[RoomOut]]:
 
 
 def _item_out(iid: str, label: str, *, member: Member | None, item: Item | None, plays: Mapping[str, ItemPlay]) -> ItemOut:
+    """Return an item as it comes to be; None for its member: it is left out."""
     body = member.design if member is not None else item.design if item is not None else None
     loose = item.loose if item is not None else None
     play = plays.get(iid)
     counted = (item.count, item.spares) if item is not None else (member.count, member.spares) if member is not None else (1, 0)
+    parts = [] if member is None else [p for p in member.assembly.parts if p.item == ""]
+    found = () if member is None else tuple(f for f in (*member.findings, *member.assembly.findings) if not f.item)
+    there = loose is not None and member is not None and (member.room or member.over) is not None
     return ItemOut(
         id=iid,
         label=label,
@@ -203,15 +220,47 @@ def _item_out(iid: str, label: str, *, member: Member | None, item: Item | None,
         spares=counted[1],
         gone=bool(item and item.gone),
         family="" if body is None else label_of(body),
-        parts=0 if member is None else sum(p.copies for p in member.assembly.parts),
-        size=None if member is None or not member.assembly.parts else size_of_all(member.assembly),
-        host=loose.host if loose and member is not None and (member.room or member.over) is not None else "",
+        parts=sum(p.copies for p in parts),
+        size=_size(parts),
+        relation=Relation.BESIDE if loose is None or not there else Relation.OVER if loose.over else Relation.IN,
+        host=loose.host if loose and there else "",
         room=loose.room if loose and not loose.over else "",
         bound=list(member.bound) if member is not None else [],
         plays=[PlayOut(axis=p.axis, wanted=p.wanted, play=p.play.value, sd=p.play.sd, sticks=p.sticks, rattles=p.rattles) for p in play.plays] if play else [],
-        stops=0 if member is None else sum(f.severity is Severity.MUST for f in (*member.findings, *member.assembly.findings)),
+        stops=sum(f.severity is Severity.MUST for f in found),
         findings=list(member.findings) if member is not None else [],
     )
+
+
+def _joined_out(item: Item, member: Member) -> ItemOut:
+    """Return an item that is joined to another one: its parts stand among those of that."""
+    parts = [p for p in member.assembly.parts if p.item == item.id]
+    found = [f for f in member.assembly.findings if f.item == item.id]
+    return ItemOut(
+        id=item.id,
+        label=item.label,
+        count=member.count,
+        spares=member.spares,
+        gone=False,
+        family=label_of(item.design),
+        parts=sum(p.copies for p in parts),
+        size=_size(parts),
+        relation=Relation.JOINED,
+        host=item.joined.host if item.joined is not None else "",
+        room="",
+        bound=[],
+        plays=[],
+        stops=sum(f.severity is Severity.MUST for f in found),
+        findings=found,
+    )
+
+
+def _size(parts: Sequence[Part]) -> tuple[float, float, float] | None:
+    """Return the size of the box that holds some parts."""
+    if not parts:
+        return None
+    b = box_round(parts)
+    return (b[3] - b[0], b[4] - b[1], b[5] - b[2])
 
 
 def build_out(project: queries.Current, item: str = "") -> BuildOut:

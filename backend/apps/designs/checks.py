@@ -18,8 +18,7 @@ from notchcore.check.steps import GuideStep, guide
 from notchcore.check.whole import whole_fit
 from notchcore.design.design import Design
 from notchcore.design.items import Member as Fitted
-from notchcore.design.items import body_of, with_body
-from notchcore.design.repairs import applied
+from notchcore.design.mending import mended_project
 from notchcore.errors import DesignError, MeasureError
 from notchcore.findings import Finding, Repair, Severity
 from notchcore.fingerprint import fingerprint
@@ -126,7 +125,7 @@ def repair(*, project: Project, member: Member, base: int, finding: Finding, wan
     now = queries.current(project)
     if now.revision.number != base:
         raise SavedMeanwhile(head=now.revision)
-    design = with_body(now.design, finding.item, body=applied(body_of(now.design, finding.item), wanted))
+    design = mended_project(now.design, finding.item, wanted)
     name = _name_of(now, finding, wanted=wanted)
     if len(now.assembly.parts) <= PROVEN_PARTS:
         before, after = _keys(_checked(now, now.design)), _keys(_checked(now, design))

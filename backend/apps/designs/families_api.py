@@ -8,7 +8,8 @@ from functools import cache
 from django.http import HttpRequest
 from ninja import Router, Schema
 
-from notchcore.design.design import Design, build
+from notchcore.design.building import build
+from notchcore.design.design import Design
 from notchcore.design.families.registry import FAMILIES, Family, Numbers
 from notchcore.design.features.registry import FEATURES, Feature, default_feature
 from notchcore.design.numbers import Number, PanelGroup, numbers_of

@@ -15,11 +15,12 @@ from apps.sheets.models import Sheet
 from apps.sheets.models import Stock as StockRow
 from notchcore.check.around import RULES, Around
 from notchcore.design.assembly import Assembly
-from notchcore.design.design import Design, as_chosen, build
-from notchcore.design.items import Member, members_of, whole_of
+from notchcore.design.building import build
+from notchcore.design.design import Design, as_chosen
+from notchcore.design.items import Member, body_of, members_of, whole_of
 from notchcore.errors import DesignError
 from notchcore.fingerprint import fingerprint
-from notchcore.ids import own_name
+from notchcore.ids import MAIN, own_name
 from notchcore.measure.contrast import Lab
 from notchcore.measure.fit import Fits
 from notchcore.measure.machine import Settings
@@ -74,14 +75,17 @@ class Current:
         if not item:
             return self
         found = next((m for m in self.members if m.id == item), None)
-        if found is None:
+        if found is not None:
+            return replace(self, design=found.design)
+        if not self.design.root_of(item):
             raise DesignError(say("no_such_item"))
-        return replace(self, design=found.design)
+        return replace(self, design=body_of(self.design, item))  # joined to another one, by itself
 
     def of_part(self, part: str) -> tuple[Current, str]:
         """Return the item that a part of the project belongs to, and the name that the part has in it."""
         found = next((p for p in self.assembly.parts if p.id == part), None)
-        return (self, part) if found is None or not found.item else (self.of(found.item), own_name(part))
+        root = MAIN if found is None or not found.item else self.design.root_of(found.item) or found.item
+        return (self, part) if root == MAIN else (self.of(root), own_name(root, part))
 
     @property
     def assembly(self) -> Assembly:

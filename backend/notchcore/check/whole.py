@@ -12,11 +12,12 @@ from notchcore.check.dryfit import DryFit, MeetingOdds, collisions, dry_fit
 from notchcore.check.order import AssemblyOrder, Step, never
 from notchcore.check.play import ItemPlay, findings_of, play_of
 from notchcore.check.sequence import DOWN
-from notchcore.design.design import MAIN
-from notchcore.design.items import Member, once_each, told_of, whole_of
+from notchcore.design.building import as_one
+from notchcore.design.items import Member, once_each, whole_of
+from notchcore.design.naming import told_of
 from notchcore.findings import Finding, Severity
 from notchcore.geom.vectors import Vec3, scale
-from notchcore.ids import in_item, meeting_in_item
+from notchcore.ids import MAIN, in_item, meeting_in_item
 from notchcore.measure.fit import NO_FITS, Fits
 from notchcore.measure.stock import Stock
 from notchcore.words.render import say
@@ -52,7 +53,7 @@ def whole_fit(
 
     def fitted_alone(m: Member) -> DryFit:
         def fit() -> DryFit:
-            return dry_fit(m.assembly, stocks, fits=fits, around=None if around is None else replace(around, design=m.design), stop=stop)
+            return dry_fit(m.assembly, stocks, fits=fits, around=None if around is None else replace(around, design=as_one(m.design)), stop=stop)
 
         return fit() if known is None else known(m, fit)
 
@@ -62,7 +63,7 @@ def whole_fit(
     hit = between_items(members)
     plays = plays_of(members, stocks)
     by_id = {m.id: m for m in members}
-    told = [told_of(f, x.member) for x in fitted for f in x.fit.findings if f.severity is not Severity.FINE]
+    told = [told_of(f, x.member.owner) for x in fitted for f in x.fit.findings if f.severity is not Severity.FINE]
     told += [f for m in members for f in m.findings]
     told += hit
     told += ways_blocked(members)
@@ -75,7 +76,7 @@ def whole_fit(
         order=_order(fitted),
         odds=tuple(_odds(o, x.member) for x in fitted for o in x.fit.odds),
         expected_rework=sum(x.fit.expected_rework * x.member.count for x in fitted),
-        cautions=once_each([told_of(c, x.member) for x in fitted for c in x.fit.cautions]),
+        cautions=once_each([told_of(c, x.member.owner) for x in fitted for c in x.fit.cautions]),
         plays=plays,
     )
 
@@ -89,12 +90,9 @@ def plays_of(members: Sequence[Member], stocks: Mapping[str, Stock]) -> tuple[It
 
 def between_items(members: Sequence[Member]) -> list[Finding]:
     """Return the pairs of parts of different items that want the same place."""
-    by_item: dict[str, list[str]] = {}
-    parts = {p.id: p for p in whole_of(members).parts}
-    for p in parts.values():
-        by_item.setdefault(p.item, []).append(p.id)
-    pairs = [(parts[a], parts[b]) for x, y in combinations(by_item.values(), 2) for a in x for b in y]
-    return list(collisions(tuple(parts.values()), pairs))
+    apart = [whole_of([m]).parts for m in members]
+    pairs = [(a, b) for x, y in combinations(apart, 2) for a in x for b in y]
+    return list(collisions(tuple(p for some in apart for p in some), pairs))
 
 
 def ways_blocked(members: Sequence[Member]) -> list[Finding]:
@@ -123,11 +121,11 @@ def ways_blocked(members: Sequence[Member]) -> list[Finding]:
 
 
 def _with_it(item: str, members: Sequence[Member]) -> set[str]:
-    """Return an item and all that stands in it."""
+    """Return an item with what is joined to it and all that stands in it; for parts, "" is the first."""
     along = {item}
     while more := {m.id for m in members if m.room is not None and m.item and m.item.loose and m.item.loose.host in along} - along:
         along |= more
-    return along
+    return along.union(*(m.items for m in members if m.id in along))
 
 
 def _fine(fitted: Sequence[_Fitted], wrong: set[str]) -> list[Finding]:

@@ -7,7 +7,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from itertools import combinations, product
 
-from notchcore.design.design import NO_DRAWINGS, Bed, Design, arranged
+from notchcore.design.building import arranged
+from notchcore.design.design import NO_DRAWINGS, Bed, Design
 from notchcore.design.edges import StraightEdge, straight_edges
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.panel import MeetingRule, Panel, resolved

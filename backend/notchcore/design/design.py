@@ -10,36 +10,28 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from types import MappingProxyType
 
-from notchcore.design.arrangement import Arrangement
-from notchcore.design.assembly import Assembly, Part, as_counted
 from notchcore.design.cards import pieces
-from notchcore.design.cards.pieces import Card, card_assembly
-from notchcore.design.carrying import Places, carried
-from notchcore.design.edits import MOST_COPIES, Added, CopyOf, PanelEdit, Split, divided, edited, restocked
-from notchcore.design.fallen import misnamed
+from notchcore.design.cards.pieces import Card
+from notchcore.design.carrying import Places
+from notchcore.design.edits import MOST_COPIES, Added, CopyOf, PanelEdit, Split, restocked
 from notchcore.design.families.house import Filling, HouseNumbers
 from notchcore.design.families.registry import Numbers, family_of
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.features.registry import Feature
-from notchcore.design.features.sockets import Fitting, socket_meetings
 from notchcore.design.features.values import Artwork, Falls, GreyImage, Window
+from notchcore.design.joined import Joined
 from notchcore.design.joints.choice import MeetingChoice
-from notchcore.design.joints.solve import solve
 from notchcore.design.outlines import REACH
-from notchcore.design.panel import Panel
 from notchcore.design.variations import SCALE_LEAST, SCALE_MOST, Variation, check_variations
-from notchcore.design.within import kept_within
 from notchcore.errors import DesignError, require
-from notchcore.findings import Finding, Severity
 from notchcore.geom.vectors import Vec3
-from notchcore.measure.fit import NO_FITS, WANTED, Feel, Fits
-from notchcore.measure.stock import Stock
+from notchcore.ids import MAIN
+from notchcore.measure.fit import WANTED, Feel
 from notchcore.units import Mm
 from notchcore.words.render import say
 
 RELIEF_MOST: Mm = 5.0
 Bed = tuple[Mm, Mm]
-MAIN = "main"  # what the first item is called where items are named
 ITEM_NAME = re.compile("[a-z0-9][a-z0-9-]{0,39}")
 MOST_ITEMS, MOST_LABEL = 60, 60
 PLAY_LEAST, PLAY_MOST = 0.0, 50.0
@@ -84,6 +76,7 @@ class Item:
     at: Vec3 = (0.0, 0.0, 0.0)  #: how far it is moved from where it would stand [mm]
     turn: float = 0.0  #: about the upright [degrees]
     loose: Loose | None = None
+    joined: Joined | None = None  #: both are one thing then: it is there as often as its host
 
     def __post_init__(self) -> None:
         if not ITEM_NAME.fullmatch(self.id) or self.id == MAIN:
@@ -99,6 +92,8 @@ class Item:
             raise DesignError(say("item_of_items"), field="items")
         if isinstance(self.design.numbers, Card):
             raise DesignError(say("item_card"), field="items")
+        if self.joined is not None and (self.loose is not None or (self.count, self.spares) != (1, 0)):
+            raise DesignError(say("item_joined_once", item=self.label), field="items")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -156,8 +151,30 @@ class Design:
 
     @property
     def several(self) -> bool:
-        """Whether more is made than one item once."""
-        return bool(self.items) or (self.count, self.spares) != (1, 0)
+        """Whether more is made than one thing once: items that are joined to it belong to it."""
+        return (self.count, self.spares) != (1, 0) or any((i.joined is None or not i.gone) and self.root_of(i.id) != MAIN for i in self.items)
+
+    @property
+    def guests(self) -> tuple[Item, ...]:
+        """The further items that are joined to the first one, or to what is joined to it."""
+        return tuple(i for i in self.items if i.joined is not None and self.root_of(i.id) == MAIN)
+
+    def root_of(self, item: str) -> str:
+        """Return the item that one is part of by being joined to it, or to what is joined to it; itself where it stands alone.
+
+        "" where what it is joined to is left out or gone, or is joined to it.
+        """
+        there = {i.id: i for i in self.items if not i.gone}
+        seen: set[str] = set()
+        while item != MAIN:
+            found = there.get(item)
+            if found is None or item in seen:
+                return ""
+            if found.joined is None:
+                return item
+            seen.add(item)
+            item = found.joined.host
+        return MAIN
 
     def roles(self) -> tuple[str, ...]:
         return pieces.ROLES if isinstance(self.numbers, Card) else tuple(r.id for r in family_of(self.numbers).roles)
@@ -228,159 +245,3 @@ def as_chosen(design: Design) -> Design:
 def label_of(design: Design) -> str:
     """Return what kind of thing a design is, in a word."""
     return "Test card" if isinstance(design.numbers, Card) else family_of(design.numbers).label
-
-
-def arranged(
-    design: Design, stocks: Mapping[str, Stock], *, drawings: Mapping[str, Drawing] = NO_DRAWINGS, bed: Bed | None = None, fits: Fits = NO_FITS
-) -> Arrangement:
-    """Return the panels of a design in space, before any joint is cut.
-
-    Args:
-        bed: width and height of the machine's bed, for families that divide what is longer [mm]
-        fits: measured boundaries between feels, for what stands in sockets
-
-    Raises:
-        DesignError: a test card has no arrangement
-    """
-    if isinstance(design.numbers, Card):
-        raise DesignError(say("card_not_in_space"))
-    family = family_of(design.numbers)
-    numbers = family.for_bed(design.numbers, bed) if family.for_bed is not None and bed is not None else design.numbers
-    cut = as_chosen(design).in_prototype()
-    plan = family.arrange(numbers, cut.stocks, stocks)
-    plan = edited(plan, edits=cut.edits, added=cut.added, stocks=stocks, drawings=drawings)
-    whole = carried(
-        plan,
-        cut.features,
-        added=cut.added,
-        edits=cut.edits,
-        stocks=stocks,
-        drawings=drawings,
-        places=cut.places,
-        fitting=Fitting(fits=fits, choices=design.choices),
-    )
-    return divided(_fallen_only(whole), cut.splits)
-
-
-def _fallen_only(plan: Arrangement) -> Arrangement:
-    """Return the arrangement in which a piece that is to fall out of a panel does so only while both are of one stock."""
-    stock = {p.id: p.stock for p in plan.panels}
-    kept = tuple(p if stock.get(p.falls_from) == p.stock else replace(p, falls_from="") for p in plan.panels)
-    return replace(plan, panels=kept)
-
-
-def build(design: Design, stocks: dict[str, Stock], fits: Fits = NO_FITS, drawings: Mapping[str, Drawing] = NO_DRAWINGS, bed: Bed | None = None) -> Assembly:
-    """Return the assembly that a design comes to with these stocks.
-
-    Impossible wishes give an assembly without parts and findings that name the number to change. A stock that must not be
-    cut is a finding here already, where it is chosen.
-
-    Raises:
-        DesignError: a stock that the design names is not among `stocks`
-    """
-    design = as_chosen(design)
-    missing = [s for s in design.stock_ids() if s not in stocks]
-    if missing:
-        raise DesignError(say("stock_off_rack"), missing=missing)
-    used = [stocks[s] for s in design.stock_ids()]
-    hazards = tuple(s.hazard for s in used if s.hazard is not None)
-    if isinstance(design.numbers, Card):
-        made = card_assembly(design.numbers, stocks[design.stocks["sheet"]], tongue=stocks[design.stocks["tongue"]])
-    else:
-        made = _joined(design, arranged(design, stocks, drawings=drawings, bed=bed, fits=fits), stocks=stocks, fits=fits)
-    return replace(made, findings=(*hazards, *made.findings))
-
-
-def _joined(design: Design, plan: Arrangement, *, stocks: Mapping[str, Stock], fits: Fits) -> Assembly:
-    if not plan.panels:
-        return Assembly(parts=(), meetings=(), findings=plan.findings, left_out=_left_out(design, plan))
-    solved = _solved(design, plan.panels, plan=plan, stocks=stocks, fits=fits)
-    named = misnamed(solved.parts, {k: s.kerf.value for k, s in stocks.items()})
-    lost = {p for p, host in named.items() if not host}
-    if lost:  # they are parts like any other then, with a fit of their own
-        solved = _solved(design, tuple(replace(p, falls_from="") if p.id in lost else p for p in plan.panels), plan=plan, stocks=stocks, fits=fits)
-        solved = replace(solved, findings=(*solved.findings, *_cut_for_themselves(solved.parts, lost)))
-    solved = replace(solved, parts=tuple(replace(p, falls_from=named[p.id]) if named.get(p.id) else p for p in solved.parts))
-    solved = _within(solved, plan.findings)
-    solved = replace(solved, findings=tuple(f for f in solved.findings if not _located(f, solved)))
-    counted = (_counted(p, design.edits.get(p.panel) or design.edits.get(p.id)) for p in solved.parts)
-    parts = tuple(sorted(counted, key=lambda p: (as_counted(p.label), p.id)))
-    sockets = socket_meetings(
-        design.features, parts, panels={p.id: p for p in (*plan.ghosts, *plan.panels)}, stocks=stocks, fitting=Fitting(fits=fits, choices=design.choices)
-    )
-    return replace(
-        solved,
-        parts=parts,
-        meetings=tuple(sorted((*solved.meetings, *sockets), key=lambda m: (as_counted(m.id), m.id))),
-        findings=(*_unchosen(design), *_on_the_wrong_face(parts), *plan.findings, *solved.findings),
-        dimensions=plan.dimensions,
-        facts=plan.facts,
-        rooms=plan.rooms,
-        left_out=_left_out(design, plan),
-    )
-
-
-def _left_out(design: Design, plan: Arrangement) -> dict[str, str]:
-    return {p.id: p.label for p in plan.ghosts if p.id in design.edits and design.edits[p.id].gone}
-
-
-def _solved(design: Design, panels: tuple[Panel, ...], *, plan: Arrangement, stocks: Mapping[str, Stock], fits: Fits) -> Assembly:
-    return solve(
-        list(panels),
-        ghosts=plan.ghosts,
-        rules=plan.rules,
-        stocks=stocks,
-        choices=design.choices,
-        feel=design.feel,
-        fits=fits,
-        relief=design.relief,
-    )
-
-
-def _located(finding: Finding, solved: Assembly) -> bool:
-    """Tell whether two sheets that lack a line are brought to their place by a third part that goes through both."""
-    if finding.code != "no_line_to_locate":
-        return False
-    jointed = [{m.a, m.b} for m in solved.meetings if m.clearance is not None]
-    a, b = finding.parts[:2]
-    return any({a, p.id} in jointed and {b, p.id} in jointed for p in solved.parts)
-
-
-def _within(solved: Assembly, told: tuple[Finding, ...]) -> Assembly:
-    """Return the assembly with marks that end at the edges of their parts; what was told of a feature on its panel already is not told again."""
-    kept = [kept_within(p) for p in solved.parts]
-    panel = {p.id: p.panel for p in solved.parts}
-    known = {(panel.get(p, p), f.facts.get("feature")) for f in (*told, *solved.findings) for p in f.parts}
-    found = [f for _, some in kept for f in some if (panel[f.parts[0]], f.facts.get("feature")) not in known]
-    return replace(solved, parts=tuple(p for p, _ in kept), findings=(*solved.findings, *found))
-
-
-def _cut_for_themselves(parts: tuple[Part, ...], lost: set[str]) -> tuple[Finding, ...]:
-    """Say which pieces do not fall out of their opening as they are wanted."""
-    return tuple(Finding(code="falls_otherwise", severity=Severity.LOOK, parts=(p.id,), says=say("falls_otherwise", part=p.ref)) for p in parts if p.id in lost)
-
-
-def _unchosen(design: Design) -> tuple[Finding, ...]:
-    return tuple(
-        Finding(
-            code="variation_not_chosen",
-            severity=Severity.LOOK,
-            facts={"variation": v.name},
-            says=say("variation_not_chosen", variation=v.name, names=", ".join(a.name for a in v.alternatives)),
-        )
-        for v in design.variations
-        if not v.chosen
-    )
-
-
-def _on_the_wrong_face(parts: tuple[Part, ...]) -> tuple[Finding, ...]:
-    """Return the parts that are burned from their back though a joint's place is scored on their front."""
-    return tuple(
-        Finding(code="reverse_and_scored", severity=Severity.MUST, parts=(p.id,), says=say("reverse_and_scored", part=p.ref))
-        for p in parts
-        if p.reverse and any(not m.feature and not m.back for m in p.marks)
-    )
-
-
-def _counted(part: Part, edit: PanelEdit | None) -> Part:
-    return part if edit is None else replace(part, copies=edit.copies, spares=edit.spares, helper=edit.helper, bridges=edit.bridges, reverse=edit.reverse)

@@ -175,7 +175,7 @@ def edited(
         stood(item, added, panels=panels, ghosts=ghosts, edits=edits, stocks=stocks, drawings=drawings, findings=findings, rules=plan.rules)
     ghosts |= {k: p for k, p in panels.items() if left_out(k, edits)}
     panels = {k: p for k, p in panels.items() if k not in ghosts}
-    return replace(plan, panels=tuple(panels.values()), ghosts=tuple(ghosts.values()), findings=tuple(findings))
+    return replace(plan, panels=tuple(panels.values()), ghosts=(*plan.ghosts, *ghosts.values()), findings=tuple(findings))
 
 
 def changed(

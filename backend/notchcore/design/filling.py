@@ -6,12 +6,13 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from notchcore.design.cards.pieces import Card
-from notchcore.design.design import MAIN, MOST_LABEL, Design, Item, Loose
+from notchcore.design.design import MOST_LABEL, Design, Item, Loose
 from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.families.registry import family_of
-from notchcore.design.items import Member
+from notchcore.design.items import Member, in_root
 from notchcore.design.rooms import Room, rooms_of
 from notchcore.errors import DesignError
+from notchcore.ids import MAIN
 from notchcore.units import Mm
 from notchcore.words.render import say
 
@@ -28,7 +29,7 @@ def taken_rooms(items: Sequence[Item]) -> dict[tuple[str, str], str]:
 
 def empty_rooms(design: Design, host: Member) -> list[Room]:
     """Return the rooms of an item that nothing stands in."""
-    taken = {room for room_host, room in taken_rooms(design.items) if room_host == host.id}
+    taken = {room for room_host, room in taken_rooms([in_root(i, design) for i in design.items]) if room_host == host.id}
     return [r for r in rooms_of(host.assembly.parts, host.assembly.rooms) if r.id not in taken]
 
 
@@ -69,11 +70,15 @@ def joined_to(design: Design, other: Design, *, label: str) -> Design:
     for i in other.items:
         names[i.id] = free_id(items, i.id)
         items.append(replace(i, id=names[i.id]))
-    hosted = [
-        i if n <= len(design.items) or i.loose is None else replace(i, loose=replace(i.loose, host=names.get(i.loose.host, i.loose.host)))
-        for n, i in enumerate(items)
-    ]
+    hosted = [*design.items, *(_hosted(i, names) for i in items[len(design.items) :])]
     return replace(design, items=tuple(hosted), name=design.name or first_name(design))
+
+
+def _hosted(item: Item, names: dict[str, str]) -> Item:
+    """Return an item that stands to the same ones under other names."""
+    if item.loose is not None:
+        return replace(item, loose=replace(item.loose, host=names.get(item.loose.host, item.loose.host)))
+    return item if item.joined is None else replace(item, joined=replace(item.joined, host=names.get(item.joined.host, item.joined.host)))
 
 
 def first_name(design: Design) -> str:

@@ -10,21 +10,22 @@ from dataclasses import dataclass, field, replace
 from typing import Any
 
 from notchcore.design.assembly import Assembly, Meeting, Part, box_round
+from notchcore.design.building import build
 from notchcore.design.cards.pieces import Card
-from notchcore.design.design import MAIN, NO_DRAWINGS, Bed, Design, Item, as_chosen, build
+from notchcore.design.design import NO_DRAWINGS, Bed, Design, Item, as_chosen
 from notchcore.design.features.drawing import Drawing
+from notchcore.design.naming import Owner, told_of
 from notchcore.design.numbers import NumberKind, numbers_of
 from notchcore.design.placing import IN_PLACE, Placing, turned_room
 from notchcore.design.rooms import Room, rooms_of
 from notchcore.errors import DesignError, NotchCoreError
-from notchcore.findings import Finding, Place, Severity
+from notchcore.findings import Finding, Severity
 from notchcore.geom.slab import Box
 from notchcore.geom.vectors import Vec3, add, sub
-from notchcore.ids import in_item, meeting_in_item
+from notchcore.ids import MAIN, in_item, meeting_in_item
 from notchcore.measure.fit import NO_FITS, Fits
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
-from notchcore.words.facts import Fact, Kind, Listed, Names, Ref, Sentence, Span
 from notchcore.words.render import say
 
 GAP: Mm = 40.0  # between items that stand beside each other
@@ -53,6 +54,16 @@ class Member:
     bound: Mapping[str, Mm] = field(default_factory=dict)  #: numbers that follow the room
     findings: tuple[Finding, ...] = ()  #: about its relation
 
+    @property
+    def owner(self) -> Owner:
+        """What its parts are named after."""
+        return Owner(id="" if self.item is None else self.id, label=self.label)
+
+    @property
+    def items(self) -> frozenset[str]:
+        """The item, and those that are joined to it."""
+        return frozenset((self.id, *self.assembly.items))
+
 
 def body_of(design: Design, item: str) -> Design:
     """Return one item of a project as a design of its own.
@@ -75,6 +86,18 @@ def with_body(design: Design, item: str, *, body: Design) -> Design:
     return replace(design, items=tuple(replace(i, design=replace(body, prototype=None, items=())) if i.id == item else i for i in design.items))
 
 
+def whole_body(design: Design, item: str) -> Design:
+    """Return one item of a project as a design of its own, with all that is joined to it.
+
+    Raises:
+        DesignError: there is no such item
+    """
+    root = MAIN if item == "" else item
+    guests = [i for i in design.items if i.joined is not None and i.id != root and design.root_of(i.id) == root]
+    there = (replace(i, joined=replace(i.joined, host=MAIN)) if i.joined is not None and i.joined.host == root else i for i in guests)
+    return replace(body_of(design, item), items=tuple(there))
+
+
 def members_of(design: Design, built: Builder) -> tuple[Member, ...]:
     """Return the items that are there, in the project's order.
 
@@ -82,13 +105,16 @@ def members_of(design: Design, built: Builder) -> tuple[Member, ...]:
         built: builds a design of one item; asked with the same one again, it may answer from memory
     """
     design = as_chosen(design)
-    own = body_of(design, MAIN)
+    own = whole_body(design, MAIN)
     made = {MAIN: Member(id=MAIN, label=design.name, design=own, assembly=built(own), count=design.count, spares=design.spares)}
-    waiting = [i for i in design.items if not i.gone]
+    waiting = [in_root(i, design) for i in design.items if not i.gone and (i.joined is None or not design.root_of(i.id))]
     names = {MAIN, *(i.id for i in waiting)}
     row = _extent([made[MAIN]])[3]
     for item in [i for i in waiting if i.loose is None]:
-        made[item.id] = _beside(item, design, built=built, row=row)
+        if item.joined is not None:
+            made[item.id] = _lost(item, design, built=built, row=row, code="joined_to_nothing")
+        else:
+            made[item.id] = _beside(item, design, built=built, row=row)
         row = max(row, _extent([made[item.id]])[3])
     left = [i for i in waiting if i.loose is not None]
     while left:
@@ -108,13 +134,21 @@ def members_of(design: Design, built: Builder) -> tuple[Member, ...]:
     return (made[MAIN], *(made[i.id] for i in waiting))
 
 
+def in_root(item: Item, design: Design) -> Item:
+    """Return an item that stands in a room of what is joined to another one as one that stands in a room of that."""
+    host = item.loose.host if item.loose is not None else ""
+    if item.loose is None or design.root_of(host) in ("", host):
+        return item
+    return replace(item, loose=replace(item.loose, host=design.root_of(host), room=in_item(host, item.loose.room)))
+
+
 def _extent(members: Sequence[Member]) -> Box:
     """Return the box round everything, in the project."""
     return box_round([replace(p, pose=m.placing.pose(p.pose)) for m in members for p in m.assembly.parts])
 
 
 def _beside(item: Item, design: Design, *, built: Builder, row: Mm, findings: tuple[Finding, ...] = ()) -> Member:
-    body = body_of(design, item.id)
+    body = whole_body(design, item.id)
     made = Member(
         id=item.id,
         label=item.label,
@@ -145,7 +179,7 @@ def _standing(item: Item, design: Design, *, built: Builder, host: Member) -> Me
     if room is None:
         return None
     turn = Placing(degrees=item.turn)
-    made = _sized(item, body_of(design, item.id), built=built, turn=turn, wanted=lambda _: wanted_size(room, loose.play))
+    made = _sized(item, whole_body(design, item.id), built=built, turn=turn, wanted=lambda _: wanted_size(room, loose.play))
     local = replace(turn, shift=add(_place_in(room, _box(made.assembly, turn)), item.at))
     return replace(made, placing=host.placing.after(local), room=room)
 
@@ -170,7 +204,7 @@ def _going_over(item: Item, design: Design, *, built: Builder, host: Member) -> 
         wide = [box[k + 3] - box[k] + around[k + 3] - around[k] + 2 * loose.play - inside[k] for k in range(2)]
         return (wide[0], wide[1], box[5] - box[2])
 
-    body = body_of(design, item.id)
+    body = whole_body(design, item.id)
     if room_of(built(body)) is None:
         return None
     made = _sized(item, body, built=built, turn=turn, wanted=wanted, axes=(0, 1))
@@ -291,7 +325,7 @@ def whole_of(members: Sequence[Member]) -> Assembly:
     for m in members:
         parts += [_part(p, m) for p in m.assembly.parts]
         meetings += [_meeting(x, m) for x in m.assembly.meetings]
-        findings += [*m.findings, *(told_of(f, m) for f in m.assembly.findings)]
+        findings += [*m.findings, *(told_of(f, m.owner) for f in m.assembly.findings)]
         if m is not first:
             left_out |= {in_item(m.id, p): f"{m.label}: {name}" for p, name in m.assembly.left_out.items()}
     return replace(
@@ -300,7 +334,7 @@ def whole_of(members: Sequence[Member]) -> Assembly:
         meetings=tuple(meetings),
         findings=once_each(findings),
         left_out=left_out,
-        items={m.id: m.label for m in members if m.item is not None},
+        items={k: name for m in members for k, name in ((m.id, m.label), *m.assembly.items.items()) if k != MAIN},
     )
 
 
@@ -312,25 +346,21 @@ def once_each(findings: Sequence[Finding]) -> tuple[Finding, ...]:
     return tuple(seen.values())
 
 
-def _name(member: Member, label: str) -> str:
-    return f"{member.label}: {label}" if member.label else label
-
-
 def _part(p: Part, member: Member) -> Part:
     own = member.item.id if member.item is not None else ""
     copies, spares = (p.copies, p.spares) if p.helper else (p.copies * member.count, p.spares + p.copies * member.spares)
     if not own:
-        return replace(p, label=_name(member, p.label), copies=copies, spares=spares)
+        return replace(p, label=member.owner.named(p.id, p.label), copies=copies, spares=spares)
     features = tuple(replace(f, part=in_item(own, f.part), meeting=meeting_in_item(own, f.meeting) if f.meeting else "") for f in p.features)
     return replace(
         p,
         id=in_item(own, p.id),
-        label=_name(member, p.label),
+        label=member.owner.named(p.id, p.label),
         pose=member.placing.pose(p.pose),
         features=features,
         copies=copies,
         spares=spares,
-        item=own,
+        item=p.item or own,
         falls_from=in_item(own, p.falls_from) if p.falls_from else "",
         piece_of=in_item(own, p.piece_of) if p.piece_of else "",
     )
@@ -341,62 +371,3 @@ def _meeting(m: Meeting, member: Member) -> Meeting:
         return m
     own = member.id
     return replace(m, id=meeting_in_item(own, m.id), a=in_item(own, m.a), b=in_item(own, m.b), follows=meeting_in_item(own, m.follows) if m.follows else "")
-
-
-def told_of(finding: Finding, member: Member) -> Finding:
-    """Return a finding about one item as it is told of the whole project: its repairs stay those of the item."""
-    says = readdressed(finding.says, member)
-    if finding.field is not None and not finding.parts and member.label:
-        says = say("of_item", item=member.label, says=says)  # it speaks of a number: of whose
-    if member.item is None:
-        return replace(finding, says=says)
-    own = member.id
-
-    def place(p: Place) -> Place:
-        return replace(p, part=in_item(own, p.part))
-
-    return replace(
-        finding,
-        item=own,
-        says=says,
-        parts=tuple(in_item(own, p) for p in finding.parts),
-        meeting=meeting_in_item(own, finding.meeting) if finding.meeting else None,
-        place=place(finding.place) if finding.place else None,
-        places=tuple(map(place, finding.places)),
-    )
-
-
-def readdressed(says: Sentence, member: Member) -> Sentence:
-    """Return a sentence about one item with the names that its parts have in the whole project."""
-    return Sentence(says.key, {k: _fact(f, member) for k, f in says.facts.items()}, tuple(_span(s, member) for s in says.spans))
-
-
-def _fact(fact: Fact, member: Member) -> Fact:
-    match fact:
-        case Ref():
-            return _ref(fact, member)
-        case Names(refs=refs):
-            return replace(fact, refs=tuple(_ref(r, member) for r in refs))
-        case Sentence():
-            return readdressed(fact, member)
-        case Listed(sentences=some):
-            return replace(fact, sentences=tuple(readdressed(s, member) for s in some))
-        case _:
-            return fact
-
-
-def _ref(ref: Ref, member: Member) -> Ref:
-    if member.item is None:
-        return replace(ref, label=_name(member, ref.label)) if ref.kind is Kind.PART else ref
-    if ref.kind is Kind.PART:
-        return Ref(ref.kind, in_item(member.id, ref.id), _name(member, ref.label))
-    return replace(ref, id=meeting_in_item(member.id, ref.id)) if ref.kind is Kind.MEETING else ref
-
-
-def _span(span: Span, member: Member) -> Span:
-    if span.ref is None:
-        return span
-    if member.item is not None and span.ref.kind is Kind.FEATURE:
-        return replace(span, ref=None)  # it is found where its item is open
-    ref = _ref(span.ref, member)
-    return replace(span, ref=ref, text=ref.label if span.text == span.ref.label else span.text)

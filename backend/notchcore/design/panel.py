@@ -18,6 +18,7 @@ from notchcore.geom.planar import half_plane, pieces
 from notchcore.geom.profile import Profile, area_of, polygon_of, profile_of
 from notchcore.geom.slab import Pose, Slab, corners_of
 from notchcore.geom.vectors import Vec2, Vec3, dot, sub
+from notchcore.measure.fit import Feel
 from notchcore.tolerance import COINCIDENT, PARALLEL
 from notchcore.units import Mm
 from notchcore.words.facts import Kind, Ref
@@ -62,6 +63,8 @@ class Panel:
     folds: tuple[tuple[Vec2, Vec2], ...] = ()  #: lines along which it is bent, in its own plane; no tab crosses them
     falls_from: str = ""  #: the panel out of whose opening it falls, cut with it and not again
     piece_of: str = ""  #: the panel that was divided
+    feel: Feel | None = None  #: of joints with others of its item, where the item asks for another than the whole; see `joined`
+    relief: Mm | None = None  #: in its inner corners, likewise
 
     @property
     def ref(self) -> Ref:

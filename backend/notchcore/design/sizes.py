@@ -13,8 +13,9 @@ from enum import StrEnum
 from typing import Any
 
 from notchcore.design.assembly import Assembly, Part, drawn_width
+from notchcore.design.building import arranged
 from notchcore.design.cards.pieces import Card
-from notchcore.design.design import NO_DRAWINGS, Bed, Design, Pin, arranged
+from notchcore.design.design import NO_DRAWINGS, Bed, Design, Pin
 from notchcore.design.edits import Added
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.numbers import NumberKind, numbers_of

@@ -172,6 +172,7 @@ def _settled(design: Design, words: str, *, count: int) -> Design:
         return f"{name[: MOST_LABEL - len(words) - 2]}, {words}"[:MOST_LABEL] if words else name[:MOST_LABEL]
 
     def own(item: Item) -> Item:
-        return replace(item, label=label(item.label), count=item.count * count, design=replace(as_chosen(item.design), variations=()))
+        often = item.count if item.joined is not None else item.count * count  # what is joined comes with its host
+        return replace(item, label=label(item.label), count=often, design=replace(as_chosen(item.design), variations=()))
 
     return replace(now, variations=(), name=label(now.name or first_name(now)), count=now.count * count, items=tuple(own(i) for i in now.items if not i.gone))

@@ -17,7 +17,8 @@ from notchcore.design.adding import edges_of, lattice_of
 from notchcore.design.assembly import Assembly
 from notchcore.design.between import AXES, Axis, Between
 from notchcore.design.braces import Brace
-from notchcore.design.design import Design, arranged, build
+from notchcore.design.building import arranged, build
+from notchcore.design.design import Design
 from notchcore.design.edges import OUTWARD, Edge
 from notchcore.design.edits import CopyOf, PanelEdit
 from notchcore.design.families.box import BoxNumbers

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from notchcore.design.answers import joints, sizes
 from notchcore.design.answers.values import Answer
 from notchcore.design.assembly import FeatureKind, drawn_width
-from notchcore.design.design import build
+from notchcore.design.building import build
 from notchcore.errors import DesignError, NotchCoreError, ValueOutside
 from notchcore.measure.fit import NO_FITS, Feel
 from notchcore.measure.kerf import KerfTestKind

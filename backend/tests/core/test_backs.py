@@ -12,7 +12,8 @@ from shapely.affinity import scale
 from shapely.geometry import LineString, Polygon
 
 from notchcore.design.assembly import Mark, Part
-from notchcore.design.design import Design, build
+from notchcore.design.building import build
+from notchcore.design.design import Design
 from notchcore.design.edits import PanelEdit
 from notchcore.design.families.layered import ROLES, LayeredNumbers
 from notchcore.design.features.values import Text

@@ -13,7 +13,8 @@ from shapely.geometry import LineString, Point, Polygon
 from shapely.ops import unary_union
 
 from notchcore.design.assembly import Part
-from notchcore.design.design import Design, build
+from notchcore.design.building import build
+from notchcore.design.design import Design
 from notchcore.design.edits import PanelEdit
 from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.families.outlines import rounded

@@ -12,9 +12,10 @@ from shapely.geometry import LineString, Polygon, box
 
 from notchcore.check.dryfit import dry_fit
 from notchcore.design.assembly import Assembly
+from notchcore.design.building import build
 from notchcore.design.cards.pieces import Card, GapCard, GaugeStrip, Piece, PowerCard, StepCard, StripsCard, card_assembly, piece_of
 from notchcore.design.cards.proposed import KINDS, proposed_card
-from notchcore.design.design import Design, build
+from notchcore.design.design import Design
 from notchcore.design.lettering import lettered, text_width
 from notchcore.errors import DesignError, NotchCoreError
 from notchcore.findings import Severity

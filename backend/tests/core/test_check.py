@@ -9,7 +9,7 @@ import pytest
 from notchcore.check.dryfit import collisions, dry_fit, meeting_odds, thin_webs, weak_tabs
 from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind, Part
-from notchcore.design.design import build
+from notchcore.design.building import build
 from notchcore.design.families.box import Top
 from notchcore.design.joints.choice import MeetingChoice
 from notchcore.design.styles import Style

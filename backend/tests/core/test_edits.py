@@ -18,8 +18,9 @@ from notchcore.check.dryfit import collisions
 from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind, Mark, Part
 from notchcore.design.between import Axis, Between
+from notchcore.design.building import arranged, build
 from notchcore.design.copies import copied
-from notchcore.design.design import Design, arranged, build
+from notchcore.design.design import Design
 from notchcore.design.edits import CopyOf, PanelEdit, Split
 from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.families.box_room import Top

@@ -14,7 +14,8 @@ from hypothesis import strategies as st
 from notchcore.check.dryfit import collisions
 from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind, Part, as_counted
-from notchcore.design.design import Design, arranged, build
+from notchcore.design.building import arranged, build
+from notchcore.design.design import Design
 from notchcore.design.edges import Edge
 from notchcore.design.edits import CopyOf, PanelEdit
 from notchcore.design.families.house import Filling

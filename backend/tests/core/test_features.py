@@ -14,7 +14,8 @@ from notchcore.check.dryfit import dry_fit
 from notchcore.check.freedom import held_parts
 from notchcore.design.assembly import Assembly, FeatureKind, Meeting
 from notchcore.design.between import Axis
-from notchcore.design.design import Design, build
+from notchcore.design.building import build
+from notchcore.design.design import Design
 from notchcore.design.edits import CopyOf, PanelEdit, Split
 from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.families.plate import PlateNumbers

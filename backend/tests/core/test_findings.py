@@ -12,7 +12,8 @@ from hypothesis import strategies as st
 from notchcore.check.around import Around
 from notchcore.check.dryfit import DryFit, dry_fit
 from notchcore.design.between import Axis, Between
-from notchcore.design.design import Design, build
+from notchcore.design.building import build
+from notchcore.design.design import Design
 from notchcore.design.edits import CopyOf, PanelEdit, Split
 from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.families.registry import FAMILIES

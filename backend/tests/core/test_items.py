@@ -15,7 +15,8 @@ from pydantic import TypeAdapter
 from notchcore.check.play import LEAST_RATTLE, findings_of
 from notchcore.check.steps import guide
 from notchcore.check.whole import between_items, plays_of, ways_blocked, whole_fit
-from notchcore.design.design import Design, Item, Loose, build
+from notchcore.design.building import build
+from notchcore.design.design import Design, Item, Loose
 from notchcore.design.edits import PanelEdit
 from notchcore.design.families.box import BoxNumbers, Top
 from notchcore.design.families.case import CaseNumbers, Rooms

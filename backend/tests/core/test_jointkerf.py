@@ -10,7 +10,7 @@ from shapely.geometry import Point, Polygon
 
 from notchcore.check.dryfit import as_cut, dry_fit
 from notchcore.design.assembly import JointFeature
-from notchcore.design.design import build
+from notchcore.design.building import build
 from notchcore.design.features.values import Falls, Window
 from notchcore.design.joints.solve import solve
 from notchcore.geom.contours import sampled

@@ -15,7 +15,7 @@ from shapely.geometry import LineString, Point, Polygon
 from notchcore.check.dryfit import collisions
 from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind, JointFeature, Part
-from notchcore.design.design import build
+from notchcore.design.building import build
 from notchcore.design.families.box import Top, arrange
 from notchcore.design.joints.choice import MeetingChoice
 from notchcore.design.joints.layout import cells, finger_count, tab_spans

@@ -7,7 +7,7 @@ import math
 import pytest
 from shapely.geometry import LineString, Point, Polygon
 
-from notchcore.design.design import build
+from notchcore.design.building import build
 from notchcore.design.families.box import Top
 from notchcore.geom.contours import contour_of, sampled
 from notchcore.geom.profile import Circle, circle_ring, rectangle

@@ -16,7 +16,8 @@ from notchcore.check.freedom import Hold, held_parts, told_moves
 from notchcore.check.legs import Legs
 from notchcore.check.order import AssemblyOrder, assembly_order
 from notchcore.design.assembly import Assembly, Meeting, Part
-from notchcore.design.design import Design, build
+from notchcore.design.building import build
+from notchcore.design.design import Design
 from notchcore.design.families.registry import FAMILIES
 from notchcore.geom.planar import Polygon, box, merged, pieces
 from notchcore.geom.prisms import turned

@@ -11,7 +11,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely import affinity, box
 
-from notchcore.design.design import Design, arranged, build
+from notchcore.design.building import arranged, build
+from notchcore.design.design import Design
 from notchcore.design.edits import PanelEdit
 from notchcore.design.families.plate import PlateNumbers, PlateShape
 from notchcore.design.families.registry import FAMILIES

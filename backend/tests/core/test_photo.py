@@ -15,7 +15,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image
 
-from notchcore.design.design import Design, build
+from notchcore.design.building import build
+from notchcore.design.design import Design
 from notchcore.design.families.layered import ROLES, LayeredNumbers
 from notchcore.design.features.drawing import Drawing, DrawnLine
 from notchcore.design.features.values import GreyImage, Tones

@@ -16,7 +16,7 @@ from shapely.geometry import LineString, Point, Polygon
 from svgelements import SVG, Circle, Path
 
 from notchcore.design.assembly import Assembly, drawn_width
-from notchcore.design.design import build
+from notchcore.design.building import build
 from notchcore.design.families.box import Top
 from notchcore.design.families.registry import FAMILIES
 from notchcore.errors import PlanError

@@ -13,7 +13,8 @@ from shapely.affinity import affine_transform
 from shapely.geometry import Point, Polygon
 
 from notchcore.design.assembly import Assembly, Mark, Part
-from notchcore.design.design import Design, build
+from notchcore.design.building import build
+from notchcore.design.design import Design
 from notchcore.design.families.layered import ROLES, LayeredNumbers
 from notchcore.design.features.values import Anchor, OnSide, Text
 from notchcore.findings import Finding, Severity

@@ -10,7 +10,8 @@ from hypothesis import strategies as st
 
 from notchcore.design.between import Axis, Between
 from notchcore.design.braces import Brace
-from notchcore.design.design import Design, Pin, build
+from notchcore.design.building import build
+from notchcore.design.design import Design, Pin
 from notchcore.design.edges import Edge
 from notchcore.design.families.box import ROLES, BoxNumbers, Sizing
 from notchcore.design.families.registry import FAMILIES

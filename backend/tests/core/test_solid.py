@@ -10,7 +10,8 @@ import pytest
 import trimesh
 
 from notchcore.design.assembly import Assembly
-from notchcore.design.design import Design, build
+from notchcore.design.building import build
+from notchcore.design.design import Design
 from notchcore.design.families.registry import FAMILIES
 from notchcore.formats.solid import gltf, stl
 from notchcore.geom.profile import net_area

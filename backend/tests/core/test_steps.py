@@ -21,7 +21,8 @@ from notchcore.check.sequence import in_order
 from notchcore.check.steps import HintKind, guide, there_at
 from notchcore.check.whatif import Shift, TestKind, shifted_odds, worth_of_tests
 from notchcore.design.assembly import Assembly, Mark, Part
-from notchcore.design.design import Design, build
+from notchcore.design.building import build
+from notchcore.design.design import Design
 from notchcore.design.edits import PanelEdit
 from notchcore.design.families.box import ROLES, BoxNumbers, Top
 from notchcore.design.families.registry import FAMILIES

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from notchcore.design.design import build
+from notchcore.design.building import build
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.joints.choice import MeetingChoice
 from notchcore.design.styles import ABOUT, Style, named

@@ -12,7 +12,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from notchcore.design.assembly import Assembly
-from notchcore.design.design import Design, Item, Loose, as_chosen, build
+from notchcore.design.building import build
+from notchcore.design.design import Design, Item, Loose, as_chosen
 from notchcore.design.edits import PanelEdit
 from notchcore.design.families.box import BoxNumbers
 from notchcore.design.families.box_room import Top

@@ -14,7 +14,8 @@ from shapely.geometry import LineString, MultiLineString
 
 from notchcore.design.assembly import Assembly, Mark, Part
 from notchcore.design.between import Axis
-from notchcore.design.design import Design, arranged, as_chosen
+from notchcore.design.building import arranged
+from notchcore.design.design import Design, as_chosen
 from notchcore.design.edits import CopyOf
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.features.values import GreyImage, Scale, Text
@@ -25,6 +26,7 @@ from notchcore.design.variants import choosable, chosen_now, together, with_choi
 from notchcore.errors import NotchCoreError
 from notchcore.fingerprint import fingerprint
 from notchcore.geom.profile import area_of, bounds_of, polygon_of
+from notchcore.ids import MAIN
 from notchcore.measure.stock import Stock
 from tests.workshop.laws.job import Violation
 from tests.workshop.projects import BED, Project
@@ -69,7 +71,9 @@ def judge_changes(project: Project) -> list[Violation]:
 def _counted_once(design, before, built, says) -> None:  # type: ignore[no-untyped-def]
     """Every part of an item is there as often as the item is, and its spares are those of the item; a jig is made once."""
     once = built(replace(design, count=1, spares=0, items=tuple(replace(i, count=1, spares=0) for i in design.items)))
-    counts = {"": (design.count, design.spares)} | {i.id: (i.count, i.spares) for i in design.items}
+    own = {"": (design.count, design.spares), MAIN: (design.count, design.spares)} | {i.id: (i.count, i.spares) for i in design.items}
+    chosen = as_chosen(design)
+    counts = own | {i.id: own[chosen.root_of(i.id) or i.id] for i in design.items}  # what is joined comes with its host
     single = {p.id: p for p in once.parts}
     for p in before.parts:
         n, more = counts[p.item]
@@ -204,7 +208,9 @@ def _copied(project, before, original, built, says) -> None:  # type: ignore[no-
             says(f"the opening of {sorted(lost)[0]} is lost when {original.id} is {word}")
         lids = {i.id for i in project.design.items if i.loose is not None and i.loose.over}  # they go over the copy too, and grow
         rest = {p.id: fingerprint(p.profile, p.marks) for p in after.parts if p.id != "twin" and not p.id.startswith("twin-") and p.item not in lids}
-        if rest != {p.id: fingerprint(p.profile, p.marks) for p in before.parts if p.item not in lids}:
+        guests = {i.id for i in project.design.guests}  # they may follow to where their host ends now
+        follows = {p.id: p.pose for p in after.parts if p.item in guests} != {p.id: p.pose for p in before.parts if p.item in guests}
+        if not follows and rest != {p.id: fingerprint(p.profile, p.marks) for p in before.parts if p.item not in lids}:
             says(f"other parts change when {original.id} is {word}")
 
 

@@ -8,7 +8,8 @@ from random import Random
 from typing import Any
 
 from notchcore.design.between import Axis
-from notchcore.design.design import Design, arranged
+from notchcore.design.building import arranged
+from notchcore.design.design import Design
 from notchcore.design.edits import Added, CopyOf
 from notchcore.design.features.drawing import Drawing, DrawnLine, tidied
 from notchcore.design.features.registry import FEATURES, Feature

@@ -9,7 +9,8 @@ from unittest.mock import patch
 from notchcore.check.dryfit import collisions
 from notchcore.check.strength import thin_webs
 from notchcore.design.assembly import Assembly, Part
-from notchcore.design.design import Design, build
+from notchcore.design.building import build
+from notchcore.design.design import Design
 from notchcore.design.items import build_whole, members_of
 from notchcore.design.joints.choice import MeetingChoice
 from notchcore.design.styles import Style

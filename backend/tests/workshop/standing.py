@@ -9,7 +9,8 @@ from random import Random
 from notchcore.design.adding import edges_of, lattice_of
 from notchcore.design.between import AXES, Axis, Between
 from notchcore.design.braces import Brace
-from notchcore.design.design import Design, arranged
+from notchcore.design.building import arranged
+from notchcore.design.design import Design
 from notchcore.design.edges import Edge
 from notchcore.design.edits import PanelEdit
 from notchcore.design.families.plate import PlateNumbers, PlateShape

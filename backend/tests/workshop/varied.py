@@ -7,12 +7,19 @@ from dataclasses import replace
 from random import Random
 from typing import Any
 
+from notchcore.design.cards.pieces import Card
 from notchcore.design.design import Design, Item, Loose
-from notchcore.design.families.box import ROLES, BoxNumbers
+from notchcore.design.families.box import ROLES, BoxNumbers, Top
+from notchcore.design.families.many_sided import ManySidedNumbers
+from notchcore.design.families.registry import FAMILIES
+from notchcore.design.families.stand import StandNumbers
+from notchcore.design.joined import Joined, JoinSide
 from notchcore.design.numbers import NumberKind, numbers_of
 from notchcore.design.variants import choosable, chosen_now, stored, with_choice
 from notchcore.design.variations import Alternative, Variation
 from notchcore.errors import NotchCoreError
+from notchcore.ids import MAIN
+from notchcore.measure.fit import Feel
 
 
 def varied(r: Random, design: Design, other: Any, panels: Sequence[str], spare: str, story: list[str]) -> Design:
@@ -71,6 +78,37 @@ def _lidded(r: Random, design: Design) -> Design:
     loose = Loose(room="room-1", over=True, play=r.choice([0.2, 0.5, 1.0]))
     lid = Item(id="lid", label="Lid", design=body, loose=loose, turn=r.choice([0.0, 0.0, 90.0, 180.0]))
     return replace(design, items=(*design.items, lid), name=design.name or "First")
+
+
+def met(r: Random, design: Design, story: list[str]) -> Design:
+    """Return a project with one or two things joined to one of its items, now and then: into any side of it, and to each other."""
+    if isinstance(design.numbers, Card) or r.random() > 0.08:
+        return design
+    host = r.choice([MAIN, MAIN, *(i.id for i in design.items if i.joined is None and i.loose is None)])
+    for name in r.choice([("met",), ("met",), ("met", "again")]):
+        numbers: Any = r.choice(
+            [
+                BoxNumbers(
+                    width=round(r.uniform(50, 110), 1), depth=round(r.uniform(45, 90), 1), height=round(r.uniform(30, 60), 1), top=r.choice(list(Top)[:2])
+                ),
+                ManySidedNumbers(sides=r.choice([3, 5, 6]), width=round(r.uniform(60, 90), 1), height=40.0),
+                StandNumbers(width=60.0, height=70.0),
+            ]
+        )
+        stock = r.choice(["spare", *design.stocks.values()])
+        body = Design(numbers=numbers, stocks=dict.fromkeys((x.id for x in FAMILIES[numbers.family].roles), stock), feel=r.choice([Feel.SNUG, Feel.MALLET]))
+        item = Item(
+            id=name,
+            label=name.capitalize(),
+            design=body,
+            turn=r.choice([0.0, 0.0, 90.0, 30.0]),
+            at=(r.choice([0.0, 0.0, 8.0]), r.choice([0.0, 0.0, -6.0]), r.choice([0.0, 0.0, 5.0])),
+            joined=Joined(host=host, side=r.choice([JoinSide.ABOVE, JoinSide.ABOVE, *JoinSide]), into=r.choice([None, None, 0.0, 4.0])),
+        )
+        design = replace(design, items=(*design.items, item), name=design.name or "First")
+        story.append(f"{name} {numbers} {item.joined} turned {item.turn} moved {item.at}")
+        host = name
+    return design
 
 
 def several(r: Random, design: Design, story: list[str]) -> Design:

@@ -6321,6 +6321,28 @@ export interface components {
              */
             turn: number;
             loose?: components["schemas"]["Loose"] | null;
+            joined?: components["schemas"]["Joined"] | null;
+        };
+        /**
+         * JoinSide
+         * @description The side of its host that an item goes into.
+         * @enum {string}
+         */
+        JoinSide: "above" | "below" | "left" | "right" | "before" | "behind";
+        /**
+         * Joined
+         * @description An item meets another one: joints are cut across them, and both are one thing then.
+         */
+        Joined: {
+            /**
+             * Host
+             * @default main
+             */
+            host: string;
+            /** @default above */
+            side: components["schemas"]["JoinSide"];
+            /** Into */
+            into?: number | null;
         };
         /**
          * Loose
@@ -6938,6 +6960,7 @@ export interface components {
                 number,
                 number
             ] | null;
+            relation: components["schemas"]["Relation"];
             /** Host */
             host: string;
             /** Room */
@@ -7077,6 +7100,12 @@ export interface components {
                 number
             ];
         };
+        /**
+         * Relation
+         * @description How an item stands to the others.
+         * @enum {string}
+         */
+        Relation: "beside" | "in" | "over" | "joined";
         /**
          * RoomOut
          * @description A room that something may stand in.

@@ -31,8 +31,8 @@ describe('items', () => {
 	it('are told from their parts by name', () => {
 		expect(partOf('drawer-1:front.2')).toEqual({ item: 'drawer-1', part: 'front.2' });
 		expect(partOf('front')).toEqual({ item: 'main', part: 'front' });
-		expect(ownMeeting('drawer-1:back+drawer-1:front#1')).toBe('back+front#1');
-		expect(ownName(inWhole('drawer-1', 'front'))).toBe('front');
+		expect(ownMeeting('drawer-1', 'drawer-1:back+drawer-1:front#1')).toBe('back+front#1');
+		expect(ownName('drawer-1', inWhole('drawer-1', 'front'))).toBe('front');
 		expect([inWhole('main', 'front'), inWhole('', 'front')]).toEqual(['front', 'front']);
 	});
 	it('name stocks that the whole project needs', () => {

@@ -30,12 +30,30 @@ export function partOf(id: string): { item: string; part: string } {
 	return at < 0 ? { item: FIRST, part: id } : { item: id.slice(0, at), part: id.slice(at + 1) };
 }
 
-/** The name that a part, or a meeting, has in its item. */
-export const ownName = (id: string) => partOf(id).part;
-export const ownMeeting = (id: string) => id.split('+').map(ownName).join('+');
+/** The name that a part, or a meeting, has in an item, or in what its own item is joined to. */
+export const ownName = (item: string, id: string) => (item && id.startsWith(item + OF_ITEM) ? id.slice(item.length + 1) : id);
+export const ownMeeting = (item: string, id: string) =>
+	id
+		.split('+')
+		.map((part) => ownName(item, part))
+		.join('+');
 
-/** The name that a part of an item has in the whole. */
-export const inWhole = (item: string, part: string) => (item && item !== FIRST ? `${item}${OF_ITEM}${part}` : part);
+/** The name that a part of an item has in the whole; one of what is joined to it has that already. */
+export const inWhole = (item: string, part: string) =>
+	item && item !== FIRST && !part.includes(OF_ITEM) ? `${item}${OF_ITEM}${part}` : part;
+
+/** The item whose parts these are among: itself, or what it is joined to. */
+export function rootOf(whole: Design, item: string): string {
+	const seen = new Set<string>();
+	let at = item;
+	while (!seen.has(at)) {
+		seen.add(at);
+		const next = (whole.items ?? []).find((i) => i.id === at && !i.gone)?.joined?.host;
+		if (!next) return at;
+		at = next;
+	}
+	return item;
+}
 
 /** A short name that no item has yet, from what it is called. */
 export function freeId(whole: Design, label: string): string {

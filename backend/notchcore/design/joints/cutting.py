@@ -17,7 +17,7 @@ from notchcore.geom.cutters import Cutters
 from notchcore.geom.planar import Polygon
 from notchcore.geom.profile import Circle
 from notchcore.geom.vectors import Vec2, dot
-from notchcore.ids import cut_id
+from notchcore.ids import cut_id, item_of
 from notchcore.ledger import Quantity, Term, TermKind, Trust, total
 from notchcore.measure.families import FAMILIES, minimum_web
 from notchcore.measure.fit import Feel, Fits, clearance_for
@@ -89,7 +89,8 @@ class Bench:
 
     def clearance(self, bar: Bar) -> tuple[Feel, Quantity]:
         choice = self.choice(bar)
-        feel = choice.feel or self.feel
+        own = bar.a.feel if item_of(bar.a.id) == item_of(bar.b.id) else None
+        feel = choice.feel or own or self.feel
         if falls_from(bar.a, bar.b) or falls_from(bar.b, bar.a):  # nothing can be chosen: the beam alone makes the gap
             kerf = self.stocks[bar.a.stock].kerf
             first = kerf.terms[0]

@@ -108,6 +108,7 @@ def _free(bench: Bench, bar: Bar, *, holes: list[SharedCell]) -> list[Span]:
 def _part(bench: Bench, cut: Cut, *, relief: Mm) -> Part:
     panel = cut.panel
     shape = bench.shapes[panel.id]
+    relief = relief if panel.relief is None else panel.relief
     # Before anything is cut from it: gaps of other joints keep their widths.
     as_large = resized(shape, cut.grown, beside=cut.fitted.rings, clear=panel.t) if cut.grown else shape
     fitted = minus(as_large, cut.fitted.rings, others=cut.fitted_shapes)

@@ -4,7 +4,7 @@
 	import { searchParams } from 'sv-router';
 	import { untrack } from 'svelte';
 	import type { PanelEdit } from '../../api/types';
-	import { FIRST, ownMeeting, ownName, partOf } from '../../app/items';
+	import { FIRST, ownMeeting, ownName, partOf, rootOf } from '../../app/items';
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import type { Hit } from '../../lib/mat/scene';
@@ -50,6 +50,13 @@
 	$effect(() => () => (work.item = ''));
 	/** While several items are shown at once, none of their parts is changed. */
 	const several = $derived(!work.item && (build.out?.items.length ?? 1) > 1);
+	/** What is picked belongs to an item that is joined to the one that is shown: it is changed where that is open. */
+	const ofGuest = $derived.by(() => {
+		const some = (build.meeting && build.detail ? [build.detail.meeting.a, build.detail.meeting.b] : build.picked).map(
+			(id) => build.out?.parts.find((p) => p.id === id)?.item ?? ''
+		);
+		return some.length > 0 && some[0] !== '' && some.every((item) => item === some[0]);
+	});
 	/** Another item was opened and is not there yet: what is still shown is not to be changed in its stead. */
 	const waiting = $derived(build.out !== null && build.out.item !== work.item);
 	let come = '';
@@ -60,8 +67,9 @@
 		untrack(() => {
 			const [item, panel, meeting] = asked as [string, string, string];
 			if (!item && !panel && !meeting) return;
-			const there = build.out!.items.length > 1 ? item || partOf(panel || meeting).item : '';
-			build.open(work.item === there, ownName(panel), ownMeeting(meeting));
+			const named = partOf((panel || meeting).split('+')[0]!).item;
+			const there = build.out!.items.length > 1 ? item || rootOf(work.project!.design, named) : '';
+			build.open(work.item === there, ownName(there, panel), ownMeeting(there, meeting));
 			work.item = there;
 		});
 	});
@@ -74,7 +82,7 @@
 	}
 	/** The picked panel can be dragged while it stands in its place. */
 	const movable = $derived(
-		build.part && build.picked.length === 1 && spread === 0 && !several
+		build.part && build.picked.length === 1 && spread === 0 && !several && !ofGuest
 			? { part: build.part.id, snaps: (axis: Axis) => snapsOf(build.part!, build.out!.parts, axis) }
 			: null
 	);
@@ -143,7 +151,7 @@
 	</div>
 	<aside class="side px-4 py-3" inert={waiting}>
 		{#if build.adding}<AddItem {build} />
-		{:else if several && build.part}<PartOfItem {build} part={build.part} />
+		{:else if (several || ofGuest) && build.part}<PartOfItem {build} part={build.part} />
 		{:else if build.meeting && build.detail}<MeetingInspector {build} detail={build.detail} />
 		{:else if build.picked.length > 1}<PanelsInspector {build} />
 		{:else if build.part}<PanelInspector {build} part={build.part} />

@@ -1,5 +1,6 @@
 <!-- The items of a project, first of all: each can be opened alone. -->
 <script lang="ts">
+	import type { ItemOut } from '../../api/types';
 	import { withItem } from '../../app/items';
 	import { useProject } from '../../app/project.svelte';
 	import { thereNow } from '../../app/variations';
@@ -10,10 +11,11 @@
 	const work = useProject();
 	const items = $derived(build.out?.items ?? []);
 	const rooms = $derived(build.out?.rooms ?? []);
-	const roomOf = (host: string, room: string) =>
-		room
-			? (rooms.find((r) => r.host === host && r.id === room)?.label ?? '')
-			: word('build.over-it', { label: build.out?.items.find((i) => i.id === host)?.label ?? '' });
+	function standing({ relation, host, room }: ItemOut) {
+		const label = items.find((i) => i.id === host)?.label ?? '';
+		if (relation === 'in') return rooms.find((r) => r.host === host && r.id === room)?.label ?? '';
+		return relation === 'over' ? word('build.over-it', { label }) : relation === 'joined' ? word('build.joined-to', { label }) : '';
+	}
 	function open(item: string) {
 		build.adding = false;
 		build.clear();
@@ -38,7 +40,7 @@
 			{:else}
 				<button class:on={work.item === item.id} aria-pressed={work.item === item.id} onclick={() => open(item.id)}>
 					<span class="name"
-						>{item.label}{#if item.host}<small>{roomOf(item.host, item.room)}</small>{/if}</span
+						>{item.label}{#if item.host}<small>{standing(item)}</small>{/if}</span
 					>
 					{#if item.count + item.spares > 1}<em class="fig">×{item.count}{item.spares ? ` + ${item.spares}` : ''}</em>{/if}
 					{#if item.stops}<b title={word('build.it-cannot-be-cut-so')}>!</b>{/if}

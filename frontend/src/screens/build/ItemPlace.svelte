@@ -33,7 +33,9 @@
 			work.saveWhole(
 				(d) => ({
 					...d,
-					items: (d.items ?? []).flatMap((i) => (i.id === item.id ? [i, { ...i, id: freeId(d, label), label, loose: null }] : [i]))
+					items: (d.items ?? []).flatMap((i) =>
+						i.id === item.id ? [i, { ...i, id: freeId(d, label), label, loose: null, joined: null }] : [i]
+					)
 				}),
 				word('build.item-added', { label })
 			)
@@ -73,13 +75,15 @@
 		if (label) void quietly(save({ label }, word('build.is-called', { wanted: label })));
 	}}
 />
-<NumberField label={word('build.how-many')} kind="count" value={item.count} oncommit={(n) => save({ count: n }, `×${n}`)} />
-<NumberField
-	label={word('build.spares-of-it')}
-	kind="count"
-	value={item.spares}
-	oncommit={(n) => save({ spares: n }, word('build.item-spares', { n }))}
-/>
+{#if item.relation !== 'joined'}
+	<NumberField label={word('build.how-many')} kind="count" value={item.count} oncommit={(n) => save({ count: n }, `×${n}`)} />
+	<NumberField
+		label={word('build.spares-of-it')}
+		kind="count"
+		value={item.spares}
+		oncommit={(n) => save({ spares: n }, word('build.item-spares', { n }))}
+	/>
+{/if}
 {#if kept}
 	<ThereWith kind="items" id={item.id} label={item.label} whole />
 	<ItemStands {build} {item} {kept} {save} onproblem={(message) => (problem = message)} />

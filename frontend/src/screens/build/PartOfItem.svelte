@@ -1,7 +1,7 @@
 <!-- A part of an item while all of a project is shown: it is changed where its item is open. -->
 <script lang="ts">
 	import type { PartOut } from '../../api/types';
-	import { ownName, partOf } from '../../app/items';
+	import { ownMeeting, ownName, partOf } from '../../app/items';
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import { boundsOf } from '../../lib/mat/outlines';
@@ -15,8 +15,8 @@
 	const item = $derived(build.out!.items.find((i) => i.id === (part.item || partOf(part.id).item))!);
 	const stock = $derived(build.out!.stocks[part.stock]!);
 	function open() {
-		const [to, panel] = [item.id, ownName(part.id)];
-		build.open(false, panel);
+		const [to, meeting] = [item.id, build.meeting];
+		build.open(false, ownName(to, part.id), meeting ? ownMeeting(to, meeting) : '');
 		work.item = to;
 	}
 </script>
