@@ -21,7 +21,7 @@ from notchcore.geom.planar import Polygon, polygon_from, subtract
 from notchcore.geom.profile import area_of, polygon_of, profile_of
 from notchcore.geom.slab import Box, box_of
 from notchcore.geom.vectors import Vec3, add, dot
-from notchcore.ids import MAIN, MeetingId, in_item
+from notchcore.ids import MAIN, MeetingId, in_item, item_of
 from notchcore.measure.fit import Feel
 from notchcore.tolerance import COINCIDENT, PARALLEL
 from notchcore.units import Mm
@@ -166,7 +166,7 @@ def _sharing(guest: Arrangement, there: Sequence[Arrangement]) -> Arrangement:
         if not left or sum(p.area for p in left) < SERVED * area_of(ends.envelope.outer):
             ghosts.append(panel)
             served = say("panel_served", panel=panel.ref, by=beside[0][0].ref)
-            findings.append(Finding(code="panel_served", severity=Severity.FINE, says=served, parts=(beside[0][0].id,)))
+            findings.append(Finding(code="panel_served", severity=Severity.FINE, says=served, parts=(beside[0][0].id,), item=item_of(panel.id)))
         elif beside:
             kept = max(left, key=lambda p: p.area)
             rest = max(subtract(polygon_of(panel.envelope), [shape for _, shape in beside]), key=lambda p: p.intersection(kept).area)

@@ -24,10 +24,8 @@ class Owner:
 
 def told_of(finding: Finding, owner: Owner) -> Finding:
     """Return a finding about one item as it is told of the whole project: its repairs stay those of the item."""
-    if finding.item:
-        return finding  # of an item that is joined to this one, and told of it already
     says = readdressed(finding.says, owner)
-    if finding.field is not None and not finding.parts and owner.label:
+    if finding.field is not None and not finding.parts and owner.label and not finding.item:
         says = say("of_item", item=owner.label, says=says)  # it speaks of a number: of whose
     if not owner.id:
         return replace(finding, says=says)
@@ -38,7 +36,7 @@ def told_of(finding: Finding, owner: Owner) -> Finding:
 
     return replace(
         finding,
-        item=own,
+        item=finding.item or own,  # of one that is joined to this, it is told already
         says=says,
         parts=tuple(in_item(own, p) for p in finding.parts),
         meeting=meeting_in_item(own, finding.meeting) if finding.meeting else None,

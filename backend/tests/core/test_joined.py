@@ -126,6 +126,9 @@ def test_one_is_joined_to_what_is_joined_and_stands_where_its_host_stands() -> N
     made = build_whole(hosted, STOCKS)
     assert {(p.item, p.copies) for p in made.parts} == {("", 1), ("bin", 2), ("tray", 2)}
     assert {m.id for m in made.meetings if item_of(m.a) != item_of(m.b)} == {f"bin:lid+tray:{w}" for w in ("back", "front", "left", "right")}
+    assert [(f.item, f.parts, f.message) for f in made.findings] == [
+        ("tray", ("bin:lid",), "Tray: Base is not made: Bin: Top serves for both."),
+    ]
     assert made.items == {"bin": "Bin", "tray": "Tray"}
     stand_together(made)
     fit = whole_fit(tuple(members(hosted).values()), STOCKS)
