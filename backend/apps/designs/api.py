@@ -246,6 +246,21 @@ def bring_project(request: HttpRequest, project_id: int, body: BringIn) -> Statu
     return _saved(project_id, member, base=body.base, design=design, label=f"{other.name} added")
 
 
+@router.post("/projects/{project_id}/items/{item}/follow", response={200: ProjectOut, 409: Conflict}, operation_id="followProject")
+def follow_project(request: HttpRequest, project_id: int, item: str, body: StepIn) -> Status[ProjectOut] | Status[Conflict]:
+    """Bring an item up to what the project that it came from is now; where it stands, and how many there are, stay."""
+    member = require_role(request, Role.DESIGNER)
+    now = queries.current(project_row(request, project_id))
+    if now.revision.number != body.base:
+        return conflict(project_id, services.SavedMeanwhile(head=now.revision))
+    found = next((i for i in now.design.items if i.id == item), None)
+    if found is None or found.source is None:
+        raise DesignError(say("no_such_item"))
+    other = project_row(request, int(found.source.project))
+    design = exchange.brought_up(now.project, now.design, item=item, other=other)
+    return _saved(project_id, member, base=body.base, design=design, label=f"{found.label}: as {other.name} is now")
+
+
 def _saved(project_id: int, member: ShopMember, *, base: int, design: Design, label: str) -> Status[ProjectOut] | Status[Conflict]:
     try:
         return Status(200, project_out(services.save_design(project_id=project_id, member=member, base=base, design=design, label=label)))

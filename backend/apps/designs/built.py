@@ -10,16 +10,17 @@ from typing import Any
 import numpy as np
 from ninja import Schema
 
-from apps.designs import queries
+from apps.designs import convert, queries
+from apps.designs.models import Project
 from notchcore.check.dryfit import as_cut, meeting_sd
 from notchcore.check.play import ItemPlay
 from notchcore.check.whole import plays_of
 from notchcore.design.assembly import Fact, Mark, Part, box_round, extent_of
 from notchcore.design.cards.pieces import Card
-from notchcore.design.design import Item, as_chosen, label_of
+from notchcore.design.design import Item, Source, as_chosen, label_of
 from notchcore.design.families.registry import Numbers
 from notchcore.design.filling import first_name, taken_rooms
-from notchcore.design.items import Member, in_root
+from notchcore.design.items import Member, body_of, in_root
 from notchcore.design.rooms import rooms_of
 from notchcore.design.sizes import Pinned, pinned
 from notchcore.design.styles import Style, named
@@ -52,6 +53,15 @@ class Relation(StrEnum):
     JOINED = "joined"
 
 
+class SourceOut(Schema):
+    """The project that an item follows."""
+
+    project: int
+    name: str  #: "" where it is gone
+    revision: int  #: as it was taken
+    changed: bool  #: it is another thing now
+
+
 class ItemOut(Schema):
     """An item as it comes to be; the first one is `main`."""
 
@@ -70,6 +80,7 @@ class ItemOut(Schema):
     plays: list[PlayOut]
     stops: int  #: findings that it must not be cut with
     findings: list[Finding]  #: about how it stands to the others
+    source: SourceOut | None = None
 
 
 class RoomOut(Schema):
@@ -194,7 +205,9 @@ def _items_out(now: queries.Current) -> tuple[list[ItemOut], list[RoomOut]]:
     out = [_item_out(MAIN, design.name or first_name(design), member=first, item=None, plays=plays)]
     for i in design.items:
         root = design.root_of(i.id) if i.joined is not None and not i.gone else ""
-        out.append(_joined_out(i, members[root]) if root else _item_out(i.id, i.label, member=members.get(i.id), item=i, plays=plays))
+        made = _joined_out(i, members[root]) if root else _item_out(i.id, i.label, member=members.get(i.id), item=i, plays=plays)
+        made.source = _source_out(i.source, now) if i.source is not None else None
+        out.append(made)
     taken = taken_rooms([in_root(i, design) for i in design.items if not i.gone])
     rooms = [
         RoomOut(host=m.id, id=r.id, label=r.label, size=r.size, taken_by=taken.get((m.id, r.id), ""))
@@ -202,6 +215,18 @@ def _items_out(now: queries.Current) -> tuple[list[ItemOut], list[RoomOut]]:
         for r in rooms_of(m.assembly.parts, m.assembly.rooms)
     ]
     return out, rooms
+
+
+def _source_out(source: Source, now: queries.Current) -> SourceOut:
+    """Return what has become of the project that an item follows."""
+    row = Project.objects.filter(shop=now.project.shop_id, pk=source.project, deleted=None).first()
+    if row is None:
+        return SourceOut(project=int(source.project), name="", revision=source.revision, changed=False)
+    changed = False
+    if row.head != source.revision:
+        then, today = (body_of(convert.design_at(row, n), MAIN) for n in (source.revision, row.head))
+        changed = then != today
+    return SourceOut(project=row.pk, name=row.name, revision=source.revision, changed=changed)
 
 
 def _item_out(iid: str, label: str, *, member: Member | None, item: Item | None, plays: Mapping[str, ItemPlay]) -> ItemOut:

@@ -93,6 +93,11 @@ def design_of(row: Revision) -> Design:
     return DESIGN.validate_python(design)
 
 
+def design_at(project: Project, number: int) -> Design:
+    """Return the design of a project at one of its revisions."""
+    return design_of(project.revisions.get(number=number))
+
+
 def _within(name: str, value: Any) -> Any:
     if isinstance(value, list):
         return [_within(name, v) for v in value]

@@ -9,6 +9,7 @@ from __future__ import annotations
 import io
 import json
 import zipfile
+from dataclasses import replace
 from datetime import date, datetime
 from typing import Any
 
@@ -24,8 +25,9 @@ from apps.designs.models import Drawing, Project, Revision, TrialNote
 from apps.designs.older import with_sentences
 from apps.sheets import models as sheets
 from apps.sheets.convert import MACHINE
-from notchcore.design.design import Design
+from notchcore.design.design import Design, Source
 from notchcore.design.filling import joined_to
+from notchcore.design.items import with_body
 from notchcore.errors import DesignError, NotchCoreError
 from notchcore.words.render import say
 
@@ -276,17 +278,40 @@ def _renamed(held: dict[str, Any], stocks: dict[str, sheets.Stock], *, drawings:
 
 @transaction.atomic
 def with_project(project: Project, design: Design, *, other: Project) -> Design:
-    """Return a design with another project of the shop as it stands now: one item more, and its items too. Its drawings are copied.
+    """Return a design with another project of the shop as it stands now: one item more, that follows it, and its items too. Its drawings are copied.
 
     Raises:
         DesignError: it is the project itself, or a test card
     """
     if other.pk == project.pk or other.is_test:
         raise DesignError(say("no_item_of_it"), field="project")
-    theirs = convert.design_of(other.revisions.get(number=other.head))
+    source = Source(project=str(other.pk), revision=other.head)
+    return joined_to(design, _copied(project, convert.design_at(other, other.head), other=other), label=other.name, source=source)
+
+
+@transaction.atomic
+def brought_up(project: Project, design: Design, *, item: str, other: Project) -> Design:
+    """Return a design with one of its items as the first one of another project is now; where it stands, and how many there are, stay.
+
+    Raises:
+        DesignError: there is no such item
+    """
+    theirs = _copied(project, replace(convert.design_at(other, other.head), items=()), other=other)
+    changed = with_body(design, item, body=theirs)
+    source = Source(project=str(other.pk), revision=other.head)
+    return replace(changed, items=tuple(replace(i, source=source) if i.id == item else i for i in changed.items))
+
+
+def _copied(project: Project, theirs: Design, *, other: Project) -> Design:
+    """Return a design of another project of the shop with copies of its drawings."""
     rows = Drawing.objects.filter(project=other, pk__in=[int(d) for d in theirs.drawing_ids() if d.isdecimal()])
     drawings = {str(d.pk): Drawing.objects.create(project=project, name=d.name, payload=d.payload) for d in rows}
-    return joined_to(design, convert.DESIGN.validate_python(renamed(theirs, {}, drawings=drawings)), label=other.name)
+    return convert.DESIGN.validate_python(renamed(theirs, {}, drawings=drawings))
+
+
+def _following_nothing(design: Design) -> Design:
+    """Return a design without the projects that its items follow: they are of another shop."""
+    return replace(design, items=tuple(replace(i, source=None) for i in design.items))
 
 
 @transaction.atomic
@@ -355,7 +380,7 @@ def brought_in(data: bytes, member: Member) -> Project:
             parent=r.parent,
             label=r.label,
             author=people.get(r.author, member.user),
-            design=renamed(r.design, stocks, drawings=drawings),
+            design=renamed(_following_nothing(r.design), stocks, drawings=drawings),
         )
         Revision.objects.filter(pk=saved.pk).update(created=r.saved)
     for n in kept.notes:

@@ -61,6 +61,14 @@ class Loose:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Source:
+    """Another project of the shop that an item was taken from, and can be brought up to again."""
+
+    project: str
+    revision: int  #: as it stood when the item was taken, or last brought up to it
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Item:
     """One more thing of a project: a design of its own, how many there are, and how it stands to the others.
 
@@ -77,6 +85,7 @@ class Item:
     turn: float = 0.0  #: about the upright [degrees]
     loose: Loose | None = None
     joined: Joined | None = None  #: both are one thing then: it is there as often as its host
+    source: Source | None = None  #: the project that it follows
 
     def __post_init__(self) -> None:
         if not ITEM_NAME.fullmatch(self.id) or self.id == MAIN:
@@ -126,7 +135,7 @@ class Design:
     def shape(self) -> Design:
         """The design as it is chosen, without what changes no part: what its parts depend on."""
         now = as_chosen(self)
-        items = tuple(replace(i, design=i.design.shape) for i in now.items)
+        items = tuple(replace(i, design=i.design.shape, source=None) for i in now.items)
         undecided = tuple(replace(v, alternatives=v.alternatives[:1]) for v in now.variations if not v.chosen)  # that is told
         return replace(now, pins=(), order=(), apart=(), notes={}, items=items, variations=undecided)
 

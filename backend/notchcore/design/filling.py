@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from notchcore.design.cards.pieces import Card
-from notchcore.design.design import MOST_LABEL, Design, Item, Loose
+from notchcore.design.design import MOST_LABEL, Design, Item, Loose, Source
 from notchcore.design.families.box import ROLES, BoxNumbers
 from notchcore.design.families.registry import family_of
 from notchcore.design.items import Member, in_root
@@ -56,14 +56,19 @@ def filled(design: Design, host: Member, *, play: Mm = DRAWER_PLAY, rooms: Seque
     return replace(design, items=tuple(items), name=design.name or first_name(design))
 
 
-def joined_to(design: Design, other: Design, *, label: str) -> Design:
-    """Return the project with another one in it: its first item and its further ones become items here, standing to each other as they did."""
+def joined_to(design: Design, other: Design, *, label: str, source: Source | None = None) -> Design:
+    """Return the project with another one in it: its first item and its further ones become items here, standing to each other as they did.
+
+    Args:
+        source: the project that the first of them follows
+    """
     first = Item(
         id=free_id(design.items, label),
         label=(other.name or label)[:MOST_LABEL],
         count=other.count,
         spares=other.spares,
         design=replace(other, items=(), name="", count=1, spares=0, prototype=None),
+        source=source,
     )
     items = [*design.items, first]
     names = {MAIN: first.id}

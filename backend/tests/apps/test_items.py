@@ -6,6 +6,7 @@ from typing import Any
 
 import pytest
 
+from apps.accounts.models import Role
 from apps.designs import queries
 from apps.designs.models import Drawing, Project
 from apps.layouts import services as layouts
@@ -131,9 +132,48 @@ def test_another_project_comes_in_with_its_drawings_and_goes_elsewhere_with_the_
     assert itself.status_code == 422
 
 
-def test_nothing_of_another_shop_becomes_an_item(api: Api, cabinet: Project, someone: Any) -> None:
-    from apps.accounts.models import Role
+def test_an_item_follows_the_project_that_it_came_from_when_it_is_asked_to(api: Api, cabinet: Project, drawer: Project, someone: Any) -> None:
+    decorated(api, drawer)
 
+    def now() -> Any:
+        return api.ok("get", f"projects/{cabinet.pk}")
+
+    def source() -> Any:
+        return api.ok("get", f"projects/{cabinet.pk}/build")["items"][-1]["source"]
+
+    api.ok("post", f"projects/{cabinet.pk}/items/bring", {"base": now()["revision"], "project": drawer.pk})
+    save(api, cabinet, lambda d: {**d, "items": [*d["items"][:-1], {**d["items"][-1], "count": 3, "turn": 90.0}]})
+    taken = source()["revision"]
+    assert source() == {"project": drawer.pk, "name": "Seed packet drawer", "revision": taken, "changed": False}
+    save(api, drawer, lambda d: {**d, "notes": {"base": "Sand it."}})
+    save(api, drawer, lambda d: {**d, "notes": {}})
+    assert source() == {"project": drawer.pk, "name": "Seed packet drawer", "revision": taken, "changed": False}
+    before = parts(cabinet)
+    save(api, drawer, lambda d: {**d, "numbers": {**d["numbers"], "width": 240.0}})
+    assert (source()["changed"], parts(cabinet)) == (True, before)  # nothing changes by itself
+
+    told = api.ok("post", f"projects/{cabinet.pk}/items/seed-packet-drawer/follow", {"base": now()["revision"]})
+    item = told["design"]["items"][-1]
+    assert (told["revision_label"], item["count"], item["turn"], item["design"]["numbers"]["width"]) == (
+        "Seed packet drawer: as Seed packet drawer is now",
+        3,
+        90.0,
+        240.0,
+    )
+    assert source()["changed"] is False
+    assert {p[0] for p in parts(cabinet)} == {p[0] for p in before}
+    art = next(f for f in item["design"]["features"] if f["kind"] == "artwork")
+    assert Drawing.objects.get(pk=int(art["drawing"])).project_id == cabinet.pk
+    assert api("post", f"projects/{cabinet.pk}/items/seed-packet-drawer/follow", {"base": 1}).status_code == 409
+    assert api("post", f"projects/{cabinet.pk}/items/drawer-1/follow", {"base": now()["revision"]}).status_code == 422
+    assert someone(Role.VIEWER)("post", f"projects/{cabinet.pk}/items/seed-packet-drawer/follow", {"base": 1}).status_code == 403
+    out = bytes(api("get", f"projects/{cabinet.pk}/bundle").content)
+    assert api.ok("get", f"projects/{bring_in(api, out).json()['id']}/build")["items"][-1]["source"] is None  # it may be another shop's
+    drawer.delete()
+    assert source()["name"] == ""
+
+
+def test_nothing_of_another_shop_becomes_an_item(api: Api, cabinet: Project, someone: Any) -> None:
     stranger = someone(Role.OWNER, elsewhere=True)
     assert stranger("post", f"projects/{cabinet.pk}/items/bring", {"base": 1, "project": cabinet.pk}).status_code == 404
     assert someone(Role.VIEWER)("post", f"projects/{cabinet.pk}/items/fill", {"base": 1}).status_code == 403

@@ -1045,6 +1045,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/items/{item}/follow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Follow Project
+         * @description Bring an item up to what the project that it came from is now; where it stands, and how many there are, stay.
+         */
+        post: operations["followProject"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/parts/{part_id}/why": {
         parameters: {
             query?: never;
@@ -6322,6 +6342,7 @@ export interface components {
             turn: number;
             loose?: components["schemas"]["Loose"] | null;
             joined?: components["schemas"]["Joined"] | null;
+            source?: components["schemas"]["Source"] | null;
         };
         /**
          * JoinSide
@@ -6670,6 +6691,16 @@ export interface components {
             inset_high: number;
         };
         /**
+         * Source
+         * @description Another project of the shop that an item was taken from, and can be brought up to again.
+         */
+        Source: {
+            /** Project */
+            project: string;
+            /** Revision */
+            revision: number;
+        };
+        /**
          * Split
          * @description A panel divided where x (its own, from its left end) is `at` [mm].
          */
@@ -6973,6 +7004,7 @@ export interface components {
             stops: number;
             /** Findings */
             findings: components["schemas"]["Finding"][];
+            source?: components["schemas"]["SourceOut"] | null;
         };
         /**
          * MeetingRow
@@ -7155,6 +7187,20 @@ export interface components {
             is_test: boolean;
             design: components["schemas"]["Design"];
             build: components["schemas"]["BuildOut"] | null;
+        };
+        /**
+         * SourceOut
+         * @description The project that an item follows.
+         */
+        SourceOut: {
+            /** Project */
+            project: number;
+            /** Name */
+            name: string;
+            /** Revision */
+            revision: number;
+            /** Changed */
+            changed: boolean;
         };
         /**
          * Places
@@ -11074,6 +11120,42 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["BringIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Conflict"];
+                };
+            };
+        };
+    };
+    followProject: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+                item: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StepIn"];
             };
         };
         responses: {

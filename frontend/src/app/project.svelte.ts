@@ -234,6 +234,15 @@ export class ProjectState {
 		});
 	}
 
+	/** Bring an item up to what the project that it came from is now. */
+	followProject(item: string) {
+		return this.inTurn(() => {
+			const params = { path: { project_id: this.id, item } };
+			const body = { base: this.project!.revision };
+			return this.take(need(api.POST('/api/projects/{project_id}/items/{item}/follow', { params, body })), null, '');
+		});
+	}
+
 	setChoice(meeting: string, changes: Partial<MeetingChoice>, label: string, others: string[] = []) {
 		return this.save((d) => ({ ...d, choices: chosen(d, [meeting, ...others], changes) }), label);
 	}

@@ -7,6 +7,7 @@
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { word } from '../../words/words';
 	import type { BuildState } from './build.svelte';
+	import ItemSource from './ItemSource.svelte';
 	import ItemStands from './ItemStands.svelte';
 	import ThereWith from './ThereWith.svelte';
 
@@ -105,6 +106,7 @@
 			oncommit={(v) => save({ turn: v }, word('build.item-turned-by', { v }))}
 		/>
 	</details>
+	{#if item.source}<ItemSource {item} {save} onproblem={(message) => (problem = message)} />{/if}
 	<div class="acts">
 		<button class="btn" onclick={duplicate}>{word('build.duplicate-item')}</button>
 		<button class="btn" onclick={earlier}>{word('build.item-earlier')}</button>

@@ -39,6 +39,7 @@
 			)}
 		</p>
 		<ItemPlays {item} short />
+		{#if item.source?.changed}<div class="note">{word('build.source-changed', { name: item.source.name })}</div>{/if}
 		{#each item.findings as f, i (i)}<div class="note" class:bad={f.severity === 'must'}><Told of={f.says} /></div>{/each}
 	</section>
 {/each}
