@@ -12,6 +12,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import TypeAdapter
 
+from notchcore.check.around import Around
 from notchcore.check.play import LEAST_RATTLE, findings_of
 from notchcore.check.steps import guide
 from notchcore.check.whole import between_items, plays_of, ways_blocked, whole_fit
@@ -19,7 +20,7 @@ from notchcore.design.building import build
 from notchcore.design.design import Design, Item, Loose
 from notchcore.design.edits import PanelEdit
 from notchcore.design.families.box import BoxNumbers, Top
-from notchcore.design.families.case import CaseNumbers, Rooms
+from notchcore.design.families.case import CaseNumbers, Rooms, Under
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.families.shelf import ShelfNumbers
 from notchcore.design.families.turned import TurnedNumbers
@@ -27,8 +28,10 @@ from notchcore.design.filling import filled, joined_to
 from notchcore.design.items import Member, body_of, build_whole, members_of, with_body
 from notchcore.design.rooms import rooms_of
 from notchcore.design.scaling import scaled
+from notchcore.design.styles import Style
 from notchcore.errors import DesignError
 from notchcore.findings import Severity
+from notchcore.geom.profile import bounds_of
 from notchcore.geom.slab import box_of
 from notchcore.ledger import Quantity, TermKind, Trust, single
 from notchcore.measure.stock import Stock
@@ -80,13 +83,38 @@ def test_a_drawer_worked_by_hand() -> None:
     assert told[0].startswith("Drawer 1 goes into Room 1 with 0.80 mm from side to side, 0.40 mm from front to back, 0.80 mm up and down of play")
 
 
+def test_drawers_slide_on_runners() -> None:
+    """Strips of 18 mm, tabbed to the sides and clear of the back: what stands on them has the same room as on boards, and goes in and out."""
+    case = CaseNumbers(width=200, depth=150, height=130, drawers=2, under=Under.RUNNERS)
+    found = members(with_drawers(of(case)))
+    made = {p.id: p for p in found["main"].assembly.parts}
+    assert {"runner-1-left", "runner-1-right"} == {i for i in made if i.startswith("runner")}
+    x0, y0, x1, y1 = bounds_of(made["runner-1-left"].profile.outer)
+    assert (x1 - x0, y1 - y0) == pytest.approx((18 + 3.1, 150 - 3.1))
+    assert {m.id: m.style for m in found["main"].assembly.meetings if "runner" in m.id} == {f"{s}+runner-1-{s}": Style.TABS for s in ("left", "right")}
+    boards = members(with_drawers(of(replace(case, under=Under.BOARD))))
+    assert [found[k].bound for k in ("drawer-1", "drawer-2")] == [boards[k].bound for k in ("drawer-1", "drawer-2")]
+    fit = whole_fit(tuple(found.values()), STOCKS, around=Around(design=of(case)))
+    assert [f.message for f in fit.findings if f.severity is not Severity.FINE] == []
+    wide = build(of(replace(case, runner=95.0)), STOCKS)
+    assert [(f.code, f.field) for f in wide.findings] == [("sides_leave_no_room", "width")]
+
+
 @st.composite
 def hosts(draw: st.DrawFn) -> Design:
     size = draw(st.tuples(st.floats(120, 300), st.floats(110, 220), st.floats(120, 240)))
     w, d, h = (round(v, 1) for v in size)
     kind = draw(st.sampled_from(["case", "box", "shelf"]))
     numbers: Any = {
-        "case": lambda: CaseNumbers(width=w, depth=d, height=h, drawers=draw(st.integers(1, 3)), rooms=draw(st.sampled_from(list(Rooms))), lowest=h / 3),
+        "case": lambda: CaseNumbers(
+            width=w,
+            depth=d,
+            height=h,
+            drawers=draw(st.integers(1, 3)),
+            rooms=draw(st.sampled_from(list(Rooms))),
+            lowest=h / 3,
+            under=draw(st.sampled_from(list(Under))),
+        ),
         "box": lambda: BoxNumbers(width=w, depth=d, height=h / 2, columns=draw(st.integers(1, 2)), rows=draw(st.integers(1, 2))),
         "shelf": lambda: ShelfNumbers(width=w, depth=d, height=h),
     }[kind]()

@@ -1,4 +1,4 @@
-"""The case with drawers: sides, top and bottom, a board below each drawer, a back. Each drawer is an item of its own in its room.
+"""The case with drawers: sides, top and bottom, a board or two runners below each drawer, a back. Each drawer is an item of its own in its room.
 
 The front is y = 0, the floor z = 0.
 """
@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import Literal
 
-from notchcore.design.arrangement import Arrangement, Arranger, Bound, facing_front, facing_right, lying
+from notchcore.design.arrangement import Arrangement, Arranger, Bound, Reach, facing_front, facing_right, lying
 from notchcore.design.numbers import SMALLEST, PanelGroup, check_numbers, choice, count, length
 from notchcore.geom.profile import rectangle
 from notchcore.geom.vectors import Y, scale
@@ -31,6 +31,13 @@ class CaseBack(StrEnum):
     FULL = "full"
 
 
+class Under(StrEnum):
+    """What a drawer stands on, but for the lowest."""
+
+    BOARD = "board"
+    RUNNERS = "runners"
+
+
 class Rooms(StrEnum):
     """How high the drawers are."""
 
@@ -49,6 +56,8 @@ class CaseNumbers:
     drawers: int = count(3, "Drawers", least=1, most=MOST_DRAWERS, group="Drawers")
     rooms: Rooms = choice(Rooms.EQUAL, "Their heights", labels={Rooms.EQUAL: "equal", Rooms.RISING: "the lowest is highest"}, group="Drawers")
     lowest: Mm = length(70.0, "Height of the lowest room", group="Drawers", only=("rooms", ("rising",)))
+    under: Under = choice(Under.BOARD, "They stand on", labels={Under.BOARD: "boards", Under.RUNNERS: "runners"}, group="Drawers")
+    runner: Mm = length(18.0, "Runners, width", least=5.0, scales=False, group="Drawers", only=("under", ("runners",)))
     back: CaseBack = choice(CaseBack.FULL, "Back", labels={CaseBack.FULL: "closed", CaseBack.OPEN: "open"}, group="Back")
 
     def __post_init__(self) -> None:
@@ -92,11 +101,16 @@ def arrange(n: CaseNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock])
         upright = rectangle(-n.width / 2, -n.height / 2, x1=1.5 * n.width, y1=1.5 * n.height)
         a.add("back", "Back", "back", upright, facing_front(n.depth), datum=0.0, rank=4, bounds=(*ends, *level), inside=(n.width / 2, n.height / 2))
     z = a.stock("case").layout_t
+    on_runners = n.under is Under.RUNNERS
+    middle = t + n.runner / 2 if on_runners else n.width / 2  # of a room: over what its drawer stands on
     for i, room in enumerate(rooms, start=1):
-        a.room(f"drawer-{i}", f"Room {i}", (n.width / 2, n.depth / 2, z + room / 2), scale(Y, -1.0), f"Drawer {i}")
+        a.room(f"drawer-{i}", f"Room {i}", (middle, n.depth / 2, z + room / 2), scale(Y, -1.0), f"Drawer {i}")
         z += room
         if i < n.drawers:
-            a.add(f"board-{i}", f"Board {i}", "boards", flat, lying(z), datum=0.0, bounds=(*ends, *back), inside=across)
+            if on_runners:
+                _runners(a, n, i, z=z)
+            else:
+                a.add(f"board-{i}", f"Board {i}", "boards", flat, lying(z), datum=0.0, bounds=(*ends, *back), inside=across)
             z += a.stock("boards").layout_t
     a.shows("width", (0, 0, 0), (n.width, 0, 0))
     a.shows("depth", (n.width, 0, 0), (n.width, n.depth, 0))
@@ -106,10 +120,25 @@ def arrange(n: CaseNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock])
     return a.done()
 
 
+def _runners(a: Arranger, n: CaseNumbers, i: int, *, z: Mm) -> None:
+    """Add the strips on both sides on which a drawer slides; they end before the back, which holds none of them."""
+    t = a.t("case")
+    there = n.back is CaseBack.FULL
+    back = (Bound(mate="back", reach=Reach.NEAR),) if there else ()
+    for side, low, high in (("left", -n.width / 2, t + n.runner), ("right", n.width - t - n.runner, 1.5 * n.width)):
+        inside = (t + n.runner / 2 if side == "left" else n.width - t - n.runner / 2, n.depth / 2)
+        strip = rectangle(low, 0, x1=high, y1=1.5 * n.depth if there else n.depth)
+        name = f"runner-{i}-{side}"
+        a.add(name, f"Runner {i}, {side}", "boards", strip, lying(z), datum=0.0, bounds=(Bound(mate=side), *back), inside=inside)
+        if there:
+            a.rest((name,), ("back",))
+
+
 def _check(n: CaseNumbers, rooms: list[Mm], *, a: Arranger) -> None:
     t, web = a.t("case"), max(a.web("case"), a.web("boards"))
-    if n.width < 2 * t + 2 * web + LEAST_ROOM:
-        least = 2 * t + 2 * web + LEAST_ROOM
+    between = max(LEAST_ROOM, 2 * n.runner + 2 * web if n.under is Under.RUNNERS else 0.0)
+    if n.width < 2 * t + 2 * web + between:
+        least = 2 * t + 2 * web + between
         a.must("sides_leave_no_room", "width", say("sides_leave_no_room", least=mm(least)), least_mm=least)
     if n.depth < 4 * t + LEAST_ROOM:
         a.must("case_too_shallow", "depth", say("case_too_shallow", least=mm(4 * t + LEAST_ROOM)), least_mm=4 * t + LEAST_ROOM)
