@@ -19,7 +19,7 @@ from functools import partial
 from notchcore.design.assembly import FeatureKind, Part, box_round
 from notchcore.design.design import label_of
 from notchcore.design.items import Member, covered, wanted_size
-from notchcore.design.placing import Placing
+from notchcore.design.placing import standing
 from notchcore.design.rooms import Room
 from notchcore.findings import Finding, Severity
 from notchcore.geom.slab import Box, box_of
@@ -39,6 +39,15 @@ SURE: Mm = 1e-9  # spread of what has none
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class ErrorShare:
+    """How far a play grows with an error of a stock, for each millimetre of it."""
+
+    kind: str  #: kerf or thickness
+    stock: str
+    share: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Play:
     """The play of an item along one axis, both sides together [mm]."""
 
@@ -47,6 +56,20 @@ class Play:
     play: Quantity
     sticks: float  #: chance
     rattles: float
+    errors: tuple[ErrorShare, ...] = ()
+
+    def moved(self, by: Mm) -> Play:
+        """Return the play where it is so much larger than believed, with its chances."""
+        play = replace(self.play, value=self.play.value + by)
+        return replace(self, play=play, sticks=_sticks(play), rattles=_rattles(play, self.wanted))
+
+
+def _sticks(play: Quantity) -> float:
+    return normal_below(0.0, play.value, sd=max(play.sd, SURE))
+
+
+def _rattles(play: Quantity, wanted: Mm) -> float:
+    return 1.0 - normal_below(max(2 * wanted, wanted + LEAST_RATTLE), play.value, sd=max(play.sd, SURE))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -129,9 +152,8 @@ def _axis(k: int, room: Room, *, member: Member, host: Sequence[Part], box: Box,
             terms.append(Term(kind=TermKind.KERF if kind == "kerf" else TermKind.MEASURED, label=label, value=0.0, sd=sd, source="how well it is known"))
     play = total(terms)
     wanted = wide - wanted_size(room, member.item.loose.play)[k] if member.item and member.item.loose else 0.0
-    much = max(2 * wanted, wanted + LEAST_RATTLE)
-    sd = max(play.sd, SURE)
-    return Play(axis=AXES[k], wanted=wanted, play=play, sticks=normal_below(0.0, play.value, sd=sd), rattles=1.0 - normal_below(much, play.value, sd=sd))
+    errors = tuple(ErrorShare(kind=kind, stock=stock, share=share) for (kind, stock), share in sorted(off.items()))
+    return Play(axis=AXES[k], wanted=wanted, play=play, sticks=_sticks(play), rattles=_rattles(play, wanted), errors=errors)
 
 
 def play_of(member: Member, host: Member, *, stocks: Mapping[str, Stock]) -> ItemPlay | None:
@@ -141,7 +163,7 @@ def play_of(member: Member, host: Member, *, stocks: Mapping[str, Stock]) -> Ite
     room = member.room
     if room is None or member.item is None or member.item.loose is None or not member.assembly.parts:
         return None
-    turn = Placing(degrees=member.item.turn)  # as it stands in its host's own place
+    turn = standing(member.item.turn, tip=member.item.tip)  # as it stands in its host's own place
     placed = [replace(p, pose=turn.pose(p.pose)) for p in member.assembly.parts]
     box = box_round(placed)
     plays = tuple(_axis(k, room, member=member, host=host.assembly.parts, box=box, placed=placed, stocks=stocks) for k in range(3))

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from notchcore.check.dryfit import MeetingOdds, meeting_odds
+from notchcore.check.play import ErrorShare, ItemPlay
 from notchcore.design.assembly import Assembly
 from notchcore.ledger import Term, TermKind, plus
 from notchcore.measure.fit import NO_FITS, Fits
@@ -41,6 +42,16 @@ def shifted_odds(assembly: Assembly, stocks: dict[str, Stock], *, shifts: Mappin
         term = Term(kind=TermKind.FIT, label="What if", value=by, source="tried on screen")
         meetings.append(replace(m, clearance=plus(m.clearance, term)) if by else m)
     return meeting_odds(replace(assembly, meetings=tuple(meetings)), stocks, fits=fits)
+
+
+def shifted_plays(plays: Iterable[ItemPlay], shifts: Mapping[str, Shift]) -> tuple[ItemPlay, ...]:
+    """Return how items play in their rooms when the files stay as they are and the sheets are others."""
+
+    def off(e: ErrorShare) -> Mm:
+        shift = shifts.get(e.stock, Shift())
+        return e.share * (shift.kerf if e.kind == "kerf" else shift.thickness)
+
+    return tuple(replace(i, plays=tuple(p.moved(sum(map(off, p.errors))) for p in i.plays)) for i in plays)
 
 
 class TestKind(StrEnum):

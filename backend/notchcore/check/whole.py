@@ -189,7 +189,4 @@ def _placed(step: Step, member: Member) -> Step:
 
 def _way_in(member: Member) -> Vec3:
     """Return the way on which an item is set in its place: in from the mouth of its room, down beside others."""
-    if member.room is None or member.item is None:
-        return DOWN
-    host = member.placing.degrees - member.item.turn
-    return replace(member.placing, degrees=host).turned(scale(member.room.mouth, -1.0))
+    return DOWN if member.room is None else scale(member.mouth, -1.0)

@@ -21,6 +21,7 @@ from notchcore.design.joined import as_one_plan, named_after, placed, set_agains
 from notchcore.design.joints.solve import solve
 from notchcore.design.naming import Owner
 from notchcore.design.panel import Panel
+from notchcore.design.placing import standing
 from notchcore.design.within import kept_within
 from notchcore.errors import DesignError
 from notchcore.findings import Finding, Severity
@@ -84,7 +85,7 @@ def joined_plans(design: Design, host: Arrangement, *, alone: Callable[[Design],
             own = alone(replace(item.design, prototype=design.prototype))
             if item.joined is not None and own.panels:
                 there = made.get(item.joined.host, host)
-                own = placed(own, set_against(there, own, item.joined, turn=item.turn, at=item.at))
+                own = placed(own, set_against(there, own, item.joined, turned=standing(item.turn, tip=item.tip), at=item.at))
             made[item.id] = named_after(own, Owner(id=item.id, label=item.label), feel=item.design.feel, relief=item.design.relief)
     return made
 

@@ -83,6 +83,7 @@ class Item:
     gone: bool = False  #: left out for now
     at: Vec3 = (0.0, 0.0, 0.0)  #: how far it is moved from where it would stand [mm]
     turn: float = 0.0  #: about the upright [degrees]
+    tip: float = 0.0  #: to the front, about the line from left to right, before it is turned [degrees]
     loose: Loose | None = None
     joined: Joined | None = None  #: both are one thing then: it is there as often as its host
     source: Source | None = None  #: the project that it follows
@@ -95,6 +96,7 @@ class Item:
         require("count", self.count, least=1, most=MOST_COPIES, unit="")
         require("spares", self.spares, least=0, most=MOST_COPIES, unit="")
         require("turn", self.turn, least=-360.0, most=360.0, unit="°")
+        require("tip", self.tip, least=-180.0, most=180.0, unit="°")
         for value in self.at:
             require("at", value, least=-REACH, most=REACH)
         if self.design.items:

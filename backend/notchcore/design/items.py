@@ -16,7 +16,7 @@ from notchcore.design.design import NO_DRAWINGS, Bed, Design, Item, as_chosen
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.naming import Owner, told_of
 from notchcore.design.numbers import NumberKind, numbers_of
-from notchcore.design.placing import IN_PLACE, Placing, turned_room
+from notchcore.design.placing import IN_PLACE, Placing, standing, turned_room
 from notchcore.design.rooms import Room, rooms_of
 from notchcore.errors import DesignError, NotchCoreError
 from notchcore.findings import Finding, Severity
@@ -50,6 +50,7 @@ class Member:
     spares: int = 0
     placing: Placing = IN_PLACE  #: of its parts in the project
     room: Room | None = None  #: that it stands in, in its host's own place
+    mouth: Vec3 = (0.0, 0.0, 1.0)  #: the way out of it, in the project
     over: Room | None = None  #: its own, in its host's own place, where it goes over it
     bound: Mapping[str, Mm] = field(default_factory=dict)  #: numbers that follow the room
     findings: tuple[Finding, ...] = ()  #: about its relation
@@ -157,12 +158,12 @@ def _beside(item: Item, design: Design, *, built: Builder, row: Mm, findings: tu
         item=item,
         count=item.count,
         spares=item.spares,
-        placing=Placing(degrees=item.turn),
+        placing=standing(item.turn, tip=item.tip),
         findings=findings,
     )
     box = _extent([made])
     shift = add(item.at, (row + GAP - box[0], 0.0 - box[1] if made.assembly.parts else 0.0, -box[2]))
-    return replace(made, placing=Placing(degrees=item.turn, shift=shift))
+    return replace(made, placing=replace(made.placing, shift=shift))
 
 
 def _lost(item: Item, design: Design, *, built: Builder, row: Mm, code: str) -> Member:
@@ -178,10 +179,10 @@ def _standing(item: Item, design: Design, *, built: Builder, host: Member) -> Me
     room = next(iter(rooms_of(host.assembly.parts, [seed for seed in host.assembly.rooms if seed.id == loose.room])), None)
     if room is None:
         return None
-    turn = Placing(degrees=item.turn)
+    turn = standing(item.turn, tip=item.tip)
     made = _sized(item, whole_body(design, item.id), built=built, turn=turn, wanted=lambda _: wanted_size(room, loose.play))
     local = replace(turn, shift=add(_place_in(room, _box(made.assembly, turn)), item.at))
-    return replace(made, placing=host.placing.after(local), room=room)
+    return replace(made, placing=host.placing.after(local), room=room, mouth=host.placing.turned(room.mouth))
 
 
 def _going_over(item: Item, design: Design, *, built: Builder, host: Member) -> Member | None:
@@ -192,11 +193,11 @@ def _going_over(item: Item, design: Design, *, built: Builder, host: Member) -> 
     loose = item.loose
     assert loose is not None
     there = covered(host)
-    around, turn = box_round(there), Placing(degrees=item.turn, flipped=True)
+    around, turn = box_round(there), standing(item.turn, tip=item.tip, flipped=True)
 
     def room_of(assembly: Assembly) -> Room | None:
         room = next(iter(rooms_of(assembly.parts, [seed for seed in assembly.rooms if seed.id == loose.room])), None)
-        return room if room is not None and room.mouth[2] > SQUARE_UP and not item.turn % 90.0 and there else None
+        return room if room is not None and turn.is_square and turn.turned(room.mouth)[2] < -SQUARE_UP and there else None
 
     def wanted(assembly: Assembly) -> Vec3:
         room, box = room_of(assembly), _box(assembly, turn)

@@ -89,14 +89,13 @@ def closing(plan: Arrangement, side: JoinSide) -> tuple[Box, Mm]:
     return (around, 0.0) if widest is None else (box_of(widest.slab()), widest.t)
 
 
-def set_against(host: Arrangement, guest: Arrangement, joined: Joined, *, turn: float, at: Vec3) -> Placing:
+def set_against(host: Arrangement, guest: Arrangement, joined: Joined, *, turned: Placing, at: Vec3) -> Placing:
     """Return how an arrangement is put into a side of another one: in the middle of the panel there, on the same ground where that is upright.
 
     Args:
-        turn: about the upright, first [degrees]
+        turned: how it is turned, first
         at: how far it is moved from there
     """
-    turned = Placing(degrees=turn)
     (there, through), here = closing(host, joined.side), box_of_plan(placed(guest, turned))
     axis, greater = _ENDS[joined.side]
     into = through if joined.into is None else joined.into
@@ -110,7 +109,7 @@ def set_against(host: Arrangement, guest: Arrangement, joined: Joined, *, turn: 
             shift.append(there[k] - here[k])
         else:
             shift.append((there[k] + there[k + 3] - here[k] - here[k + 3]) / 2)
-    return Placing(degrees=turn, shift=add((shift[0], shift[1], shift[2]), at))
+    return replace(turned, shift=add((shift[0], shift[1], shift[2]), at))
 
 
 def placed(plan: Arrangement, placing: Placing) -> Arrangement:

@@ -1,4 +1,4 @@
-"""How an item is put in its place: upside down or not, a turn about the upright, and a shift."""
+"""How an item is put in its place: upside down or not, tipped, turned about the upright, and shifted."""
 
 from __future__ import annotations
 
@@ -7,40 +7,62 @@ from dataclasses import dataclass, replace
 
 from notchcore.design.rooms import Room
 from notchcore.geom.slab import Pose
-from notchcore.geom.vectors import Vec3, add
+from notchcore.geom.vectors import Vec3, X, Y, Z, add
+
+SQUARE = 1e-9  # of a direction off an axis
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Placing:
-    """Upside down by half a turn about x or not, then a turn about the upright, then a shift."""
+    """A turn, then a shift: the directions that x, y and z come to point in."""
 
-    degrees: float = 0.0
+    x: Vec3 = X
+    y: Vec3 = Y
+    z: Vec3 = Z
     shift: Vec3 = (0.0, 0.0, 0.0)
-    flipped: bool = False
 
     def turned(self, v: Vec3) -> Vec3:
-        """Return a direction after the turn; quarter turns are exact."""
-        v = (v[0], -v[1], -v[2]) if self.flipped else v
-        quarters = self.degrees / 90.0
-        if quarters == round(quarters):
-            c, s = ((1.0, 0.0), (0.0, 1.0), (-1.0, 0.0), (0.0, -1.0))[round(quarters) % 4]
-        else:
-            c, s = math.cos(math.radians(self.degrees)), math.sin(math.radians(self.degrees))
-        return (v[0] * c - v[1] * s, v[0] * s + v[1] * c, v[2])
+        """Return a direction after the turn."""
+        a, b, c = v
+        x, y, z = self.x, self.y, self.z
+        return (a * x[0] + b * y[0] + c * z[0], a * x[1] + b * y[1] + c * z[1], a * x[2] + b * y[2] + c * z[2])
 
     def __call__(self, p: Vec3) -> Vec3:
         return add(self.turned(p), self.shift)
 
     def after(self, first: Placing) -> Placing:
         """Return the placing that does `first` and then this one."""
-        degrees = self.degrees + (-first.degrees if self.flipped else first.degrees)
-        return Placing(degrees=degrees, shift=self(first.shift), flipped=self.flipped != first.flipped)
+        return Placing(x=self.turned(first.x), y=self.turned(first.y), z=self.turned(first.z), shift=self(first.shift))
 
     def pose(self, pose: Pose) -> Pose:
         return Pose(origin=self(pose.origin), x=self.turned(pose.x), y=self.turned(pose.y))
 
+    @property
+    def is_square(self) -> bool:
+        """Whether it turns by quarter turns only."""
+        return all(min(abs(k), abs(abs(k) - 1.0)) < SQUARE for v in (self.x, self.y, self.z) for k in v)
+
 
 IN_PLACE = Placing()
+
+
+def standing(degrees: float, *, tip: float = 0.0, flipped: bool = False) -> Placing:
+    """Return how a thing stands that is turned upside down by half a turn about x or not, then tipped to the front, then turned about the upright.
+
+    Args:
+        degrees: about the upright, against the clock seen from above; quarter turns are exact
+        tip: about the line from left to right
+    """
+    (c, s), (ct, st) = _direction(degrees), _direction(tip + (180.0 if flipped else 0.0))
+    return Placing(x=(c, s, 0.0), y=(-s * ct, c * ct, st), z=(s * st, -c * st, ct))
+
+
+def _direction(degrees: float) -> tuple[float, float]:
+    """Return cosine and sine of an angle, those of quarter turns exact."""
+    quarters = degrees / 90.0
+    if quarters == round(quarters):
+        return ((1.0, 0.0), (0.0, 1.0), (-1.0, 0.0), (0.0, -1.0))[round(quarters) % 4]
+    return math.cos(math.radians(degrees)), math.sin(math.radians(degrees))
 
 
 def turned_room(room: Room, placing: Placing) -> Room:

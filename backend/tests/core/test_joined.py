@@ -82,13 +82,14 @@ def test_a_tray_on_a_bin_worked_by_hand() -> None:
     side=st.sampled_from(JoinSide),
     into=st.sampled_from([None, 0.0, 3.1, 1.5]),
     turn=st.sampled_from([0.0, 90.0, 20.0]),
+    tip=st.sampled_from([0.0, 0.0, 90.0, 15.0]),
     at=st.tuples(st.sampled_from([0.0, 12.0]), st.sampled_from([0.0, -9.0]), st.sampled_from([0.0, 7.0])),
     stock=st.sampled_from(["ply", "board"]),
 )
 def test_what_is_joined_shares_no_place_or_says_so(
-    host: Any, guest: Any, side: JoinSide, into: float | None, turn: float, at: tuple[float, float, float], stock: str
+    host: Any, guest: Any, side: JoinSide, into: float | None, turn: float, tip: float, at: tuple[float, float, float], stock: str
 ) -> None:
-    design = joined(tray(guest, stock, side=side, into=into, turn=turn, at=at), host=host)
+    design = joined(tray(guest, stock, side=side, into=into, turn=turn, tip=tip, at=at), host=host)
     made = build_whole(design, STOCKS)
     assert all(area_of(p.profile.outer) > 0 for p in made.parts)
     told = {f.code for f in made.findings if f.severity is not Severity.FINE}

@@ -12,15 +12,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from notchcore.check.play import LEAST_RATTLE
+from notchcore.check.whatif import Shift, shifted_plays
 from notchcore.check.whole import between_items, plays_of, whole_fit
 from notchcore.design.design import Design, Item, Loose
 from notchcore.design.edits import CopyOf, PanelEdit
 from notchcore.design.families.box import BoxNumbers
 from notchcore.design.families.many_sided import ManySidedNumbers
 from notchcore.design.filling import empty_rooms, taken_rooms
-from notchcore.design.placing import Placing
+from notchcore.design.placing import standing
 from notchcore.findings import Severity
 from notchcore.geom.slab import box_of
+from notchcore.geom.vectors import cross
 from tests.core.test_items import BOARD, PLY, STOCKS, members, of, single_like
 
 LID = BoxNumbers(width=100, depth=100, height=25)
@@ -93,6 +95,23 @@ def test_the_odds_of_a_lid_agree_with_cuts_drawn_at_random() -> None:
             assert p.rattles == pytest.approx(mean(t > 0.16 + LEAST_RATTLE for t in trials), abs=0.03)
 
 
+def test_what_if_moves_the_play_of_a_lid() -> None:
+    """The box in a sheet 0.1 thicker takes 0.1 on either side; a beam 0.04 wider brings the lid's walls nearer by as much, and the box's."""
+    found = members(with_lid(BoxNumbers(width=180, depth=120, height=60), stock="board", play=0.3))
+    plays = plays_of(tuple(found.values()), STOCKS)
+    for shifts, by in (
+        ({"ply": Shift(thickness=0.1)}, -0.2),
+        ({"board": Shift(kerf=0.04)}, -0.04),
+        ({"ply": Shift(kerf=0.04)}, 0.04),
+        ({"board": Shift(thickness=0.5)}, 0.0),
+        ({"ply": Shift(thickness=0.4)}, -0.8),
+    ):
+        (moved,) = shifted_plays(plays, shifts)
+        assert [p.play.value for p in moved.plays] == pytest.approx([0.6 + by] * 2, abs=1e-6)
+        assert [p.sticks > 0.99 for p in moved.plays] == [by < -0.6] * 2
+    assert shifted_plays(plays, {}) == plays
+
+
 def test_walls_that_stand_askew_are_not_known_better_than_their_thickness() -> None:
     thick = {"ply": replace(PLY, thickness=replace(PLY.thickness, sd=0.06))}
     (told,) = plays_of(tuple(members(with_lid(ManySidedNumbers(width=160, height=60)), thick).values()), thick)
@@ -116,8 +135,29 @@ def test_what_cannot_go_over_stands_beside_and_says_why() -> None:
     assert "item_rattles" in told
 
 
-@given(st.floats(-360, 360), st.booleans(), st.floats(-360, 360), st.booleans())
-def test_placings_follow_each_other(a: float, over: bool, b: float, back: bool) -> None:
-    one, two = Placing(degrees=a, flipped=over, shift=(1.0, 2.0, 3.0)), Placing(degrees=b, flipped=back, shift=(-4.0, 0.5, 7.0))
+@given(st.floats(-360, 360), st.floats(-180, 180), st.booleans(), st.floats(-360, 360), st.floats(-180, 180), st.booleans())
+def test_placings_follow_each_other(a: float, tip: float, over: bool, b: float, tilt: float, back: bool) -> None:
+    one = replace(standing(a, tip=tip, flipped=over), shift=(1.0, 2.0, 3.0))
+    two = replace(standing(b, tip=tilt, flipped=back), shift=(-4.0, 0.5, 7.0))
     for p in ((0.0, 0.0, 0.0), (3.0, -2.0, 5.0)):
         assert one.after(two)(p) == pytest.approx(one(two(p)), abs=1e-9)
+    for frame in (one, two):  # a turn, no mirror: x, y and z stay square to each other, in their order
+        assert cross(frame.x, frame.y) == pytest.approx(frame.z, abs=1e-9)
+
+
+def test_a_thing_lies_as_it_is_tipped() -> None:
+    """A box of 100 x 60 x 40, tipped to its front: 100 wide, 40 deep, 60 high, its mouth to the front, its base behind."""
+    box = Item(id="box", label="Box", design=of(BoxNumbers(width=100, depth=60, height=40)), tip=90.0)
+    lying = members(replace(of(BoxNumbers()), items=(box,), name="Bin"))["box"]
+    boxes = [box_of(replace(p, pose=lying.placing.pose(p.pose)).slab()) for p in lying.assembly.parts]
+    size = [max(b[k + 3] for b in boxes) - min(b[k] for b in boxes) for k in range(3)]
+    assert size == pytest.approx([100, 40, 60])
+    assert min(b[2] for b in boxes) == pytest.approx(0.0)
+    base = lying.placing.pose(lying.assembly.part("base").pose)
+    assert abs(base.normal[1]) == pytest.approx(1.0)
+    assert base.origin[1] > min(b[1] for b in boxes) + 30
+    room = replace(box, loose=Loose(room="room-1", play=0.5))  # in a room it is sized as it lies there
+    inside = members(replace(of(BoxNumbers(width=180, depth=120, height=70)), items=(room,), name="Bin"))["box"]
+    assert (inside.bound["width"], inside.bound["height"], inside.bound["depth"]) == pytest.approx((172.8, 112.8, 66.4))
+    shut = members(replace(with_lid(BoxNumbers()), items=(replace(with_lid(BoxNumbers()).items[0], tip=30.0),)))["lid"]
+    assert [f.code for f in shut.findings] == ["no_room_to_go_over"]

@@ -35,7 +35,7 @@ from notchcore.plan.choices import Numbers, PlanChoices, SecondSide, Turn
 from tests.strategies import make_stock
 from tests.workshop.featured import Refused, a_drawing, a_feature, a_number, a_picture, at_scale, lain_in, on_pieces, stood_in, words_that_fit
 from tests.workshop.standing import BED, braced, edged, erected, plainly_shaped, slatted, spaced, stood_between, walled
-from tests.workshop.varied import met, several, varied
+from tests.workshop.varied import met, several, tipped, varied
 
 STOCKS = ("plywood", "solid_wood", "fibreboard", "cast_acrylic", "corrugated", "felt", "card")
 
@@ -181,6 +181,7 @@ def drawn(seed: int) -> Project:
     design = lain_in(Random(f"lain in {seed}"), design, stocks, drawings, story)
     design = _with_items(Random(f"items {seed}"), design, stocks, drawings, story)
     design = several(Random(f"several {seed}"), design, story)
+    design = tipped(Random(f"tipped {seed}"), design, story)
     design = met(Random(f"joined {seed}"), design, story)
     common = machine.kerf_place is KerfPlace.PATHS and r.random() < 0.2
     story += [f"machine {machine.kerf_place}", str(choices), str(wish), f"common {common}"]

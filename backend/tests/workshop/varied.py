@@ -80,6 +80,14 @@ def _lidded(r: Random, design: Design) -> Design:
     return replace(design, items=(*design.items, lid), name=design.name or "First")
 
 
+def tipped(r: Random, design: Design, story: list[str]) -> Design:
+    """Return a project of which some items that stand beside the rest lie on a face, or lean."""
+    tips = {i.id: r.choice([0.0, 0.0, 90.0, -90.0, 180.0, 20.0]) if i.loose is None and i.joined is None else i.tip for i in design.items}
+    if any(tips.values()):
+        story.append(f"tipped {tips}")
+    return replace(design, items=tuple(replace(i, tip=tips[i.id]) for i in design.items))
+
+
 def met(r: Random, design: Design, story: list[str]) -> Design:
     """Return a project with one or two things joined to one of its items, now and then: into any side of it, and to each other."""
     if isinstance(design.numbers, Card) or r.random() > 0.08:
@@ -102,11 +110,12 @@ def met(r: Random, design: Design, story: list[str]) -> Design:
             label=name.capitalize(),
             design=body,
             turn=r.choice([0.0, 0.0, 90.0, 30.0]),
+            tip=r.choice([0.0, 0.0, 0.0, 90.0, -12.0]),
             at=(r.choice([0.0, 0.0, 8.0]), r.choice([0.0, 0.0, -6.0]), r.choice([0.0, 0.0, 5.0])),
             joined=Joined(host=host, side=r.choice([JoinSide.ABOVE, JoinSide.ABOVE, *JoinSide]), into=r.choice([None, None, 0.0, 4.0])),
         )
         design = replace(design, items=(*design.items, item), name=design.name or "First")
-        story.append(f"{name} {numbers} {item.joined} turned {item.turn} moved {item.at}")
+        story.append(f"{name} {numbers} {item.joined} turned {item.turn} tipped {item.tip} moved {item.at}")
         host = name
     return design
 

@@ -5205,6 +5205,13 @@ export interface components {
              * @default 70
              */
             lowest: number;
+            /** @default board */
+            under: components["schemas"]["Under"];
+            /**
+             * Runner
+             * @default 18
+             */
+            runner: number;
             /** @default full */
             back: components["schemas"]["CaseBack"];
         };
@@ -5895,6 +5902,12 @@ export interface components {
             post_radius: number;
         };
         /**
+         * Under
+         * @description What a drawer stands on, but for the lowest.
+         * @enum {string}
+         */
+        Under: "board" | "runners";
+        /**
          * Floor
          * @description Whether the house has a floor.
          * @enum {string}
@@ -6340,6 +6353,11 @@ export interface components {
              * @default 0
              */
             turn: number;
+            /**
+             * Tip
+             * @default 0
+             */
+            tip: number;
             loose?: components["schemas"]["Loose"] | null;
             joined?: components["schemas"]["Joined"] | null;
             source?: components["schemas"]["Source"] | null;
@@ -7590,6 +7608,18 @@ export interface components {
             plays: components["schemas"]["ItemPlay"][];
         };
         /**
+         * ErrorShare
+         * @description How far a play grows with an error of a stock, for each millimetre of it.
+         */
+        ErrorShare: {
+            /** Kind */
+            kind: string;
+            /** Stock */
+            stock: string;
+            /** Share */
+            share: number;
+        };
+        /**
          * GuideStep
          * @description One step with all that is said of it.
          */
@@ -7714,6 +7744,11 @@ export interface components {
             sticks: number;
             /** Rattles */
             rattles: number;
+            /**
+             * Errors
+             * @default []
+             */
+            errors: components["schemas"]["ErrorShare"][];
         };
         /**
          * Step
@@ -7822,6 +7857,8 @@ export interface components {
             odds: components["schemas"]["MeetingOdds"][];
             /** Expected Rework */
             expected_rework: number;
+            /** Plays */
+            plays: components["schemas"]["ItemPlay"][];
         };
         /**
          * Shift

@@ -121,7 +121,7 @@ FAULTS: tuple[Fault, ...] = (
     ),
     Fault("a lid has half its play", "design/items.py", "+ 2 * loose.play - inside[k]", "+ loose.play - inside[k]", "tests/core/test_lids.py"),
     Fault("a lid goes over jigs", "design/items.py", "host.assembly.parts if not p.helper)", "host.assembly.parts)", "tests/core/test_lids.py"),
-    Fault("a lid is not turned over", "design/placing.py", "(v[0], -v[1], -v[2]) if self.flipped else v", "v", "tests/core/test_lids.py"),
+    Fault("a lid is not turned over", "design/placing.py", "_direction(tip + (180.0 if flipped else 0.0))", "_direction(tip)", "tests/core/test_lids.py"),
     Fault(
         "one of many posts is mended",
         "check/strength.py",

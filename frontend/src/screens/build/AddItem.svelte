@@ -40,7 +40,18 @@
 	const firstName = (d: Design) => d.name || (build.out?.items[0]?.label ?? '');
 	/** A further item with the numbers of a family, or of one that is there. */
 	function made(d: Design, kind: string, what: string, label: string): Item {
-		const plain = { id: freeId(d, label), label, count: 1, spares: 0, gone: false, at: [0, 0, 0], turn: 0, loose: null, joined: null };
+		const plain = {
+			id: freeId(d, label),
+			label,
+			count: 1,
+			spares: 0,
+			gone: false,
+			at: [0, 0, 0],
+			turn: 0,
+			tip: 0,
+			loose: null,
+			joined: null
+		};
 		if (kind === 'copy') {
 			const like = d.items?.find((i) => i.id === what);
 			return {

@@ -105,6 +105,13 @@
 			value={kept.turn ?? 0}
 			oncommit={(v) => save({ turn: v }, word('build.item-turned-by', { v }))}
 		/>
+		<NumberField
+			label={word('build.tipped-to-the-front')}
+			kind="number"
+			suffix="°"
+			value={kept.tip ?? 0}
+			oncommit={(v) => save({ tip: v }, word('build.item-tipped-by', { v }))}
+		/>
 	</details>
 	{#if item.source}<ItemSource {item} {save} onproblem={(message) => (problem = message)} />{/if}
 	<div class="acts">

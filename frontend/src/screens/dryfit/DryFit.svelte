@@ -10,6 +10,7 @@
 	import SceneView from '../../lib/mat/SceneView.svelte';
 	import Choice from '../../lib/ui/Choice.svelte';
 	import Findings from './Findings.svelte';
+	import FitPlays from './FitPlays.svelte';
 	import FitStrip from './FitStrip.svelte';
 	import { ringsOf } from '../../lib/mat/rings';
 	import Joints from './Joints.svelte';
@@ -50,6 +51,7 @@
 	/** In the order in which they are done: a person's own where there is one. */
 	const steps = $derived(out?.guide.length ? out.guide : (out?.result?.order.steps ?? []));
 	const names = $derived(new Map(build?.parts.map((p) => [p.id, p.label]) ?? []));
+	const itemNames = $derived(new Map(build?.items.map((i) => [i.id, i.label]) ?? []));
 	const colours = $derived(Object.fromEntries(Object.entries(build?.stocks ?? {}).map(([k, s]) => [k, s.colour])));
 	const size = $derived(build?.size_mm || 100);
 	const playing = $derived(steps.length > 0 && at < steps.length);
@@ -138,6 +140,7 @@
 					tried={!!tried}
 					onpick={(m) => lightUp([m.a, m.b])}
 				/>
+				<FitPlays plays={tried?.plays ?? out.result.plays ?? []} names={itemNames} />
 				<WhatIf {build} onodds={(o) => (tried = o)} />{/if}
 		</div>
 	</div>
