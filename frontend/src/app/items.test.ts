@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Design } from '../api/types';
-import { bodyOf, freeId, inWhole, ownMeeting, ownName, partOf, stocksOf, withBody, withItem } from './items';
+import { bodyOf, freeId, inWhole, ownMeeting, ownName, partOf, rootOf, stocksOf, withBody, withItem } from './items';
 
 const drawer = { numbers: { family: 'box' }, prototype: null } as unknown as Design;
 const whole = {
@@ -34,6 +34,26 @@ describe('items', () => {
 		expect(ownMeeting('drawer-1', 'drawer-1:back+drawer-1:front#1')).toBe('back+front#1');
 		expect(ownName('drawer-1', inWhole('drawer-1', 'front'))).toBe('front');
 		expect([inWhole('main', 'front'), inWhole('', 'front')]).toEqual(['front', 'front']);
+	});
+	it('stand among the parts of what they are joined to', () => {
+		const items = [
+			{ id: 'cup', design: drawer, joined: { host: 'tray' } },
+			{ id: 'tray', design: drawer, joined: { host: 'main' } },
+			{ id: 'one', design: drawer, joined: { host: 'two' } },
+			{ id: 'two', design: drawer, joined: { host: 'one' } },
+			{ id: 'lid', design: drawer, gone: true, joined: { host: 'main' } }
+		];
+		const joined = { ...whole, items } as unknown as Design;
+		expect(['main', 'tray', 'cup', 'one', 'lid', 'none'].map((id) => rootOf(joined, id))).toEqual([
+			'main',
+			'main',
+			'main',
+			'one',
+			'lid',
+			'none'
+		]);
+		expect(inWhole('bin', 'tray:front')).toBe('tray:front'); // it is named after its own item already
+		expect(ownMeeting('bin', 'bin:lid+tray:front')).toBe('lid+tray:front');
 	});
 	it('name stocks that the whole project needs', () => {
 		const item = { ...drawer, stocks: { walls: '1' }, edits: { front: { stock: '2' } } } as unknown as Design;

@@ -40,11 +40,11 @@ const AS_ARRANGED: PanelEdit = {
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 
 /** A design with changes to some panels; an edit that changes nothing is dropped. */
-export function withEdits(design: Design, panels: string[], change: (before: PanelEdit) => Partial<PanelEdit>): Design {
+export function withEdits(design: Design, panels: string[], change: (before: PanelEdit, panel: string) => Partial<PanelEdit>): Design {
 	const edits = { ...design.edits };
 	for (const id of panels) {
 		const before = { ...AS_ARRANGED, ...edits[id] };
-		const after = { ...before, ...change(before) };
+		const after = { ...before, ...change(before, id) };
 		if (same(after, AS_ARRANGED)) delete edits[id];
 		else edits[id] = after;
 	}
@@ -169,7 +169,7 @@ export class ProjectState {
 	}
 
 	/** Change some panels in one step. */
-	editPanels(panels: string[], change: (before: PanelEdit) => Partial<PanelEdit>, label: string) {
+	editPanels(panels: string[], change: (before: PanelEdit, panel: string) => Partial<PanelEdit>, label: string) {
 		return this.save((d) => withEdits(d, panels, change), label);
 	}
 

@@ -9,6 +9,7 @@
 	import type { BuildState } from './build.svelte';
 	import { LEAST_WALLS, roundARoom } from './added';
 	import { AXES, type Axis, normalOf } from './moves';
+	import LineUp from './LineUp.svelte';
 	import NewBetween from './NewBetween.svelte';
 	import NewInCorner from './NewInCorner.svelte';
 	import NewLattice from './NewLattice.svelte';
@@ -17,7 +18,8 @@
 
 	let { build }: { build: BuildState } = $props();
 	const work = useProject();
-	const parts = $derived(build.out!.parts.filter((p) => build.picked.includes(p.id)));
+	/** in the order in which they were picked */
+	const parts = $derived(build.picked.flatMap((id) => build.out!.parts.filter((p) => p.id === id)));
 	const ids = $derived([...new Set(parts.map((p) => p.panel))]);
 	let stocks = $state.raw<RackRow[]>([]);
 	let problem = $state('');
@@ -68,6 +70,7 @@
 		oncommit={(mm) => moveAll(a.axis, mm)}
 	/>
 {/each}
+{#if ids.length > 1}<LineUp {parts} onproblem={(message) => (problem = message)} />{/if}
 {#if facing}
 	<NewBetween {build} {parts} />
 {:else if parts.length === 2}

@@ -6,7 +6,7 @@ import type { BuildState } from './build.svelte';
 import { AXES, namesIn, naming, normalOf } from './moves';
 
 type Vec = readonly number[];
-const ENDS: readonly (readonly [string, string])[] = [
+export const ENDS: readonly (readonly [string, string])[] = [
 	[word('build.left-end'), word('build.right-end')],
 	[word('build.front-end'), word('build.back-end')],
 	[word('build.lower-end'), word('build.upper-end')]

@@ -8,7 +8,7 @@ import type { BuildOut, Design, DesignFamily, PartOut, Variation } from '../../a
 import { goneWith, setsOf, thereNow, variantCount, withVariation } from '../../app/variations';
 import { endNames, ladder, spreadRound } from './added';
 import { BuildState } from './build.svelte';
-import { clearOf, freshName, mirrorBeside, nextSnap, rangeOf, snapsOf } from './moves';
+import { clearOf, freshName, lineUp, mirrorBeside, nextSnap, rangeOf, snapsOf } from './moves';
 import PanelInspector from './PanelInspector.svelte';
 import PanelsInspector from './PanelsInspector.svelte';
 import PartLists from './PartLists.svelte';
@@ -124,6 +124,24 @@ describe('places', () => {
 		expect(snapsOf(divider, out.parts, 0)).toEqual([-93, -90, -90, -90, -87, 84, 87, 87, 87, 90]);
 		expect(nextSnap(divider, out.parts, 2, true)).toBe(5); // its middle to the middle of the sides
 		expect(nextSnap(left, [left], 0, true)).toBeNull();
+	});
+	it('line up with the first that was picked: ends, middles, or face on face', async () => {
+		const [left, right, divider] = out.parts as [PartOut, PartOut, PartOut];
+		expect((['low', 'middle', 'high', 'beside'] as const).map((how) => lineUp(divider, right, 0, how))).toEqual([87, 87, 87, 84]);
+		expect((['low', 'middle', 'high', 'beside'] as const).map((how) => lineUp(divider, left, 2, how))).toEqual([0, 5, 10, -50]);
+		build.panel = 'left';
+		build.more = ['column-1', 'right'];
+		render(PanelsInspector, { build });
+		expect(screen.getByRole('heading', { name: 'Line up with Left side' })).toBeTruthy();
+		await userEvent.click(screen.getByRole('button', { name: 'upper end, up' }));
+		await vi.waitFor(() => expect(last().label).toBe('Column divider 1, Right side lined up with Left side'));
+		expect(last().design.edits).toMatchObject({ 'column-1': { move: [0, 0, 10] } });
+		expect(last().design.edits!['left']).toBeUndefined();
+		expect(last().design.edits!['right']).toBeUndefined(); // it was there already
+		await userEvent.click(screen.getByRole('button', { name: 'face on face, to the right' }));
+		await vi.waitFor(() =>
+			expect(last().design.edits).toMatchObject({ 'column-1': { move: [-87, 0, 10] }, right: { move: [-174, 0, 0] } })
+		);
 	});
 	it('of copies are clear of other copies, and of what the original does not touch', () => {
 		const divider = out.parts[2] as PartOut;

@@ -51,6 +51,18 @@ export function nextSnap(part: PartOut, others: readonly PartOut[], axis: Axis, 
 	return (forward ? snaps.find((d) => d > 0) : [...snaps].reverse().find((d) => d < 0)) ?? null;
 }
 
+/** How a part can be lined up with another one along an axis. */
+export type LineUp = 'low' | 'middle' | 'high' | 'beside';
+
+/** How far a part moves along an axis to be lined up with another one; beside it, face on face, on the side that is nearer. */
+export function lineUp(part: PartOut, to: PartOut, axis: Axis, how: LineUp): number {
+	const [[low, high], [a, b]] = [rangeOf(part, axis), rangeOf(to, axis)];
+	if (how === 'low') return a - low;
+	if (how === 'high') return b - high;
+	if (how === 'middle') return (a + b - low - high) / 2;
+	return Math.abs(b - low) <= Math.abs(a - high) ? b - low : a - high;
+}
+
 /** A label that nothing on the list has yet. */
 export function freshLabel(stem: string, taken: ReadonlySet<string>): string {
 	if (!taken.has(stem)) return stem;
