@@ -8,7 +8,7 @@
 <script lang="ts">
 	import { onMount } from 'svelte';
 	import type { PartOut } from '../../api/types';
-	import type { Axis } from './handles';
+	import type { Axis, Movable } from './handles';
 	import type { PictureOf } from './facemarks';
 	import type { Pull } from './pull';
 	import type { AssemblyScene, Hit } from './scene';
@@ -41,7 +41,7 @@
 		features?: Map<string, readonly (readonly number[])[][]>;
 		picture?: PictureOf;
 		/** a part with handles, and where it may snap to along an axis */
-		movable?: { part: string; snaps: (axis: Axis) => number[] } | null;
+		movable?: Movable | null;
 		/** the parts of a step, and the way in which they go to their place */
 		way?: { parts: readonly string[]; direction: readonly number[] } | null;
 		onpick?: (hit: Hit | null) => void;

@@ -2,6 +2,14 @@
 import { ConeGeometry, CylinderGeometry, Group, Mesh, MeshBasicMaterial, type Ray, type Raycaster, Vector3 } from 'three';
 
 export type Axis = 0 | 1 | 2;
+/** What can be moved by the handles on one part. */
+export interface Movable {
+	part: string;
+	/** the parts that go along, itself among them */
+	along: ReadonlySet<string>;
+	/** how far it may snap along an axis */
+	snaps: (axis: Axis) => number[];
+}
 const WAYS = [new Vector3(1, 0, 0), new Vector3(0, 1, 0), new Vector3(0, 0, 1)];
 const PLAIN = '#d9efe8';
 const HELD = '#ffffff';

@@ -25,7 +25,7 @@ import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { PartOut, Point } from '../../api/types';
 import { bodyOf, edgesOf, ringsOf } from './body';
 import { burned, type PictureOf } from './facemarks';
-import { AxisHandles, snapped, type Axis } from './handles';
+import { AxisHandles, type Movable, snapped, type Axis } from './handles';
 import { lights } from './lights';
 import { Mass, type Piece } from './mass';
 import { Pace } from './pace';
@@ -95,7 +95,7 @@ export class AssemblyScene {
 	private readonly handles = new AxisHandles();
 	private held: { part: string; axis: Axis; from: number; by: number; met: boolean } | null = null;
 	/** Where a part may snap to along an axis; null: no part has handles. */
-	private movable: { part: string; snaps: (axis: Axis) => number[] } | null = null;
+	private movable: Movable | null = null;
 	private readonly mass = new Mass(this.scene, () => this.pieces());
 	private readonly fine = Math.min(window.devicePixelRatio, SHARP);
 	private drawnAt = -Infinity;
@@ -310,8 +310,8 @@ export class AssemblyScene {
 		this.place();
 	}
 
-	/** Give one part handles to move it by, or none. */
-	setMovable(movable: { part: string; snaps: (axis: Axis) => number[] } | null): void {
+	/** Give one part handles to move it by, and what goes along with it; or none. */
+	setMovable(movable: Movable | null): void {
 		this.movable = movable;
 		this.held = null;
 		this.place();
@@ -367,7 +367,8 @@ export class AssemblyScene {
 			const pulled = this.offsets.get(s.part.id);
 			lowest = Math.min(lowest, s.low + away.z); // the player's moves do not shift the floor
 			if (pulled) away.add(new Vector3(...pulled.by));
-			if (this.held?.part === s.part.id) away.setComponent(this.held.axis, away.getComponent(this.held.axis) + this.held.by);
+			if (this.held && this.movable?.along.has(s.part.id))
+				away.setComponent(this.held.axis, away.getComponent(this.held.axis) + this.held.by);
 			if (this.movable?.part === s.part.id) this.handles.show(s.middle.clone().add(away), Math.max(this.size * 0.16, 12));
 			s.group.matrix.copy(new Matrix4().makeTranslation(away).multiply(tilted(pulled)).multiply(s.base));
 			matrices.set(s.part.id, s.group.matrix);

@@ -3,7 +3,6 @@
 	import Told from '../../app/Told.svelte';
 	import { searchParams } from 'sv-router';
 	import { untrack } from 'svelte';
-	import type { PanelEdit } from '../../api/types';
 	import { FIRST, ownMeeting, ownName, partOf, rootOf } from '../../app/items';
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
@@ -18,7 +17,8 @@
 	import MeetingInspector from './MeetingInspector.svelte';
 	import PanelInspector from './PanelInspector.svelte';
 	import PanelsInspector from './PanelsInspector.svelte';
-	import { AXES, snapsOf, type Axis } from './moves';
+	import { itemDragged, panelDragged } from './dragging';
+	import { AXES, type Axis } from './moves';
 	import PartOfItem from './PartOfItem.svelte';
 	import PartLists from './PartLists.svelte';
 	import PinnedSizes from './PinnedSizes.svelte';
@@ -80,19 +80,12 @@
 		if (feature) void build.pickFeature(feature, hit.part);
 		else build.pickPanel(hit.part);
 	}
-	/** The picked panel can be dragged while it stands in its place. */
-	const movable = $derived(
-		build.part && build.picked.length === 1 && spread === 0 && !several && !ofGuest
-			? { part: build.part.id, snaps: (axis: Axis) => snapsOf(build.part!, build.out!.parts, axis) }
-			: null
-	);
-	function move(axis: Axis, by: number) {
-		const part = build.part!;
-		const id = part.panel;
-		const to = (from: unknown) => (from as number[]).map((v, i) => (i === axis ? v + by : v)) as unknown as PanelEdit['move'];
-		const words = word('build.moved', { label: part.label, by: show(by, session.unit), name: AXES[axis]!.name });
-		work.editPanels([id], (before) => ({ move: to(before.move) }), words).catch((e: Error) => (build.problem = e.message));
-	}
+	/** What is picked can be dragged while everything stands in its place: the panel, or all of an item. */
+	const movable = $derived.by(() => {
+		if (!build.part || build.picked.length !== 1 || spread !== 0) return null;
+		return several || ofGuest ? itemDragged(build, work) : panelDragged(build, work);
+	});
+	const move = (axis: Axis, by: number) => movable?.save(axis, by).catch((e: Error) => (build.problem = e.message));
 	const hovered = $derived(hover ? build.featureAt(hover.part, hover.at, 1.2) : null);
 </script>
 

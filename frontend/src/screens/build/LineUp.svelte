@@ -15,6 +15,7 @@
 		{ how: 'high', name: (axis) => ENDS[axis]![1] },
 		{ how: 'beside', name: () => word('build.line-up-face-to-face') }
 	];
+	const AXIS_NAMES = [word('build.line-up-x'), word('build.line-up-y'), word('build.line-up-z')];
 	function go(axis: Axis, how: LineUp) {
 		const rest = parts.slice(1).filter((p, i, all) => p.panel !== first.panel && all.findIndex((q) => q.panel === p.panel) === i);
 		const by = new Map(rest.map((p) => [p.panel, lineUp(p, first, axis, how)]));
@@ -34,10 +35,12 @@
 <h3>{word('build.line-up-with', { label: first.label })}</h3>
 <div class="ways">
 	{#each AXES as a (a.id)}
-		<span class="quiet">{a.name}</span>
+		<span class="quiet">{AXIS_NAMES[a.axis]}</span>
 		{#each WAYS as w (w.how)}
-			<button class="btn" aria-label={word('build.line-up-by', { how: w.name(a.axis), axis: a.name })} onclick={() => go(a.axis, w.how)}
-				>{w.name(a.axis)}</button
+			<button
+				class="btn"
+				aria-label={word('build.line-up-by', { how: w.name(a.axis), axis: AXIS_NAMES[a.axis] })}
+				onclick={() => go(a.axis, w.how)}>{w.name(a.axis)}</button
 			>
 		{/each}
 	{/each}

@@ -13,6 +13,7 @@ import PanelInspector from './PanelInspector.svelte';
 import PanelsInspector from './PanelsInspector.svelte';
 import PartLists from './PartLists.svelte';
 import { namesIn, withoutPanel } from './moves';
+import { itemDragged } from './dragging';
 import ThereWith from './ThereWith.svelte';
 import Variants from './Variants.svelte';
 import VariationForm from './VariationForm.svelte';
@@ -121,7 +122,7 @@ describe('places', () => {
 		const [left, right, divider] = out.parts as [PartOut, PartOut, PartOut];
 		expect(rangeOf(divider, 0)).toEqual([90, 93]);
 		expect(rangeOf(right, 1)).toEqual([0, 100]);
-		expect(snapsOf(divider, out.parts, 0)).toEqual([-93, -90, -90, -90, -87, 84, 87, 87, 87, 90]);
+		expect(snapsOf([divider], out.parts, 0)).toEqual([-93, -90, -90, -90, -87, 84, 87, 87, 87, 90]);
 		expect(nextSnap(divider, out.parts, 2, true)).toBe(5); // its middle to the middle of the sides
 		expect(nextSnap(left, [left], 0, true)).toBeNull();
 	});
@@ -133,15 +134,42 @@ describe('places', () => {
 		build.more = ['column-1', 'right'];
 		render(PanelsInspector, { build });
 		expect(screen.getByRole('heading', { name: 'Line up with Left side' })).toBeTruthy();
-		await userEvent.click(screen.getByRole('button', { name: 'upper end, up' }));
+		await userEvent.click(screen.getByRole('button', { name: 'upper end, up and down' }));
 		await vi.waitFor(() => expect(last().label).toBe('Column divider 1, Right side lined up with Left side'));
 		expect(last().design.edits).toMatchObject({ 'column-1': { move: [0, 0, 10] } });
 		expect(last().design.edits!['left']).toBeUndefined();
 		expect(last().design.edits!['right']).toBeUndefined(); // it was there already
-		await userEvent.click(screen.getByRole('button', { name: 'face on face, to the right' }));
+		await userEvent.click(screen.getByRole('button', { name: 'face on face, from left to right' }));
 		await vi.waitFor(() =>
 			expect(last().design.edits).toMatchObject({ 'column-1': { move: [-87, 0, 10] }, right: { move: [-174, 0, 0] } })
 		);
+	});
+	it('are changed by dragging an item with all that stands in it, unless its host is turned', async () => {
+		const of = (item: string, id: string, x: number) => ({ ...upright(`${item}:${id}`, `${item}: ${id}`, x), item }) as PartOut;
+		build.out = { ...out, parts: [...out.parts, of('tray', 'front', 200), of('cup', 'front', 210), of('peg', 'front', 190)] };
+		const items = [
+			{ id: 'tray', label: 'Tray', design: {}, at: [1, 0, 0], joined: { host: 'main' } },
+			{ id: 'cup', label: 'Cup', design: {}, loose: { host: 'tray', room: 'room-1' } },
+			{ id: 'peg', label: 'Peg', design: {}, turn: 90 },
+			{ id: 'cap', label: 'Cap', design: {}, loose: { host: 'peg', room: 'room-1', over: true } }
+		];
+		const project = { ...work.project!, design: { ...work.project!.design, items } } as never;
+		const state = {
+			...work,
+			project,
+			saveWhole: (change: (d: Design) => Design, label: string) => work.save(() => change((project as { design: Design }).design), label)
+		};
+		build.panel = 'tray:front';
+		const tray = itemDragged(build, state as never)!;
+		expect([...tray.along]).toEqual(['tray:front', 'cup:front']);
+		expect(tray.snaps(0)).toContain(-20); // the tray and its cup, from 200 to 213, right beside the right side's outer face
+		await tray.save(0, -20);
+		expect(last().design.items![0]!.at).toEqual([-19, 0, 0]);
+		build.panel = 'left';
+		expect(itemDragged(build, state as never)).toBeNull(); // the first stands where it stands
+		build.out = { ...build.out, parts: [...build.out.parts, of('cap', 'front', 300)] };
+		build.panel = 'cap:front';
+		expect(itemDragged(build, state as never)).toBeNull();
 	});
 	it('of copies are clear of other copies, and of what the original does not touch', () => {
 		const divider = out.parts[2] as PartOut;

@@ -33,12 +33,13 @@ export function rangeOf(part: PartOut, axis: Axis): [number, number] {
 	return [low, high];
 }
 
-/** The distances by which a part can be moved along an axis so that a face of it meets a face of another, ascending. */
-export function snapsOf(part: PartOut, others: readonly PartOut[], axis: Axis): number[] {
-	const [low, high] = rangeOf(part, axis);
-	const found: number[] = [];
+/** The distances by which parts can be moved together along an axis so that they meet a face of another one, or its middle, ascending. */
+export function snapsOf(moved: readonly PartOut[], others: readonly PartOut[], axis: Axis): number[] {
+	const ranges = moved.map((p) => rangeOf(p, axis));
+	const [low, high] = [Math.min(...ranges.map((r) => r[0])), Math.max(...ranges.map((r) => r[1]))];
+	const [there, found] = [new Set(moved.map((p) => p.id)), [] as number[]];
 	for (const other of others) {
-		if (other.id === part.id) continue;
+		if (there.has(other.id)) continue;
 		const [a, b] = rangeOf(other, axis);
 		found.push(a - low, b - high, a - high, b - low, (a + b) / 2 - (low + high) / 2);
 	}
@@ -47,7 +48,7 @@ export function snapsOf(part: PartOut, others: readonly PartOut[], axis: Axis): 
 
 /** The nearest snap in a direction, or null when there is none. */
 export function nextSnap(part: PartOut, others: readonly PartOut[], axis: Axis, forward: boolean): number | null {
-	const snaps = snapsOf(part, others, axis);
+	const snaps = snapsOf([part], others, axis);
 	return (forward ? snaps.find((d) => d > 0) : [...snaps].reverse().find((d) => d < 0)) ?? null;
 }
 
