@@ -5,6 +5,7 @@
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
+	import Tick from '../../lib/ui/Tick.svelte';
 	import { word } from '../../words/words';
 
 	type Joined = NonNullable<Item['joined']>;
@@ -37,7 +38,7 @@
 	const quietly = (saved: Promise<void>) => saved.catch((e: Error) => onproblem(e.message));
 </script>
 
-<div class="row">
+<div class="pair">
 	<label for="{id}side">{word('build.into-its')}</label>
 	<select
 		id="{id}side"
@@ -48,30 +49,13 @@
 		{#each Object.entries(SIDES) as [side, name] (side)}<option value={side}>{name}</option>{/each}
 	</select>
 </div>
-<label class="check"
-	><input
-		type="checkbox"
-		checked={joined.into === null}
-		onchange={(e) => void quietly(set({ into: e.currentTarget.checked ? null : 0 }))}
-	/>
-	{word('build.through-the-panel')}</label
->
+<Tick
+	label={word('build.through-the-panel')}
+	checked={joined.into === null}
+	onchange={(now) => void quietly(set({ into: now ? null : 0 }))}
+/>
 {#if joined.into !== null && joined.into !== undefined}
 	<NumberField label={word('build.how-far-in')} unit={session.unit} fine value={joined.into} oncommit={(mm) => set({ into: mm })} />
 {/if}
 <p class="quiet">{word('build.joints-where-open', { label: host })}</p>
 <button class="btn" onclick={() => (work.item = rootOf(work.project!.design, joined.host))}>{word('build.see-both')}</button>
-
-<style>
-	.row {
-		display: grid;
-		grid-template-columns: 92px minmax(0, 1fr);
-		align-items: center;
-		padding: 2px 0;
-	}
-	.check {
-		display: flex;
-		gap: 6px;
-		padding: 3px 0;
-	}
-</style>

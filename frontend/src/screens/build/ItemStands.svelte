@@ -4,6 +4,7 @@
 	import ItemPlays from '../../app/ItemPlays.svelte';
 	import { session } from '../../app/session.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
+	import Tick from '../../lib/ui/Tick.svelte';
 	import { show } from '../../lib/units/units';
 	import { word } from '../../words/words';
 	import type { BuildState } from './build.svelte';
@@ -64,7 +65,7 @@
 	}
 </script>
 
-<div class="stands">
+<div class="pair">
 	<label for="{id}where">{word('build.item-stands')}</label>
 	<select
 		id="{id}where"
@@ -89,27 +90,10 @@
 		value={loose.play ?? 0.5}
 		oncommit={(mm) => save({ loose: { ...loose, play: mm } }, word('build.play-of-2', { mm: show(mm, session.unit, true) }))}
 	/>
-	<label class="check"
-		><input
-			type="checkbox"
-			checked={loose.sized ?? true}
-			onchange={(e) => void quietly(save({ loose: { ...loose, sized: e.currentTarget.checked } }, word('build.size-follows')))}
-		/>
-		{loose.over ? word('build.its-size-follows-what-it-goes-over') : word('build.its-size-follows-the-room')}</label
-	>
+	<Tick
+		label={loose.over ? word('build.its-size-follows-what-it-goes-over') : word('build.its-size-follows-the-room')}
+		checked={loose.sized ?? true}
+		onchange={(sized) => void quietly(save({ loose: { ...loose, sized } }, word('build.size-follows')))}
+	/>
 	<ItemPlays {item} />
 {/if}
-
-<style>
-	.stands {
-		display: grid;
-		grid-template-columns: 92px minmax(0, 1fr);
-		align-items: center;
-		padding: 2px 0;
-	}
-	.check {
-		display: flex;
-		gap: 6px;
-		padding: 3px 0;
-	}
-</style>

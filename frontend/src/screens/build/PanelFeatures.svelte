@@ -1,17 +1,15 @@
 <!-- What is cut into or burned on a panel: add, change, remove. -->
 <script lang="ts">
-	import type { Design, DrawingOut, Feature, FeatureType, Values } from '../../api/types';
+	import type { Design, DrawingOut, Feature, FeatureType } from '../../api/types';
 	import { allFeatures } from '../../app/families';
 	import { useProject } from '../../app/project.svelte';
 	import { goneWith } from '../../app/variations';
 	import { session } from '../../app/session.svelte';
-	import NumbersForm from '../../lib/ui/NumbersForm.svelte';
 	import { intoView } from '../../lib/ui/intoview';
-	import ArtworkLayers from './ArtworkLayers.svelte';
 	import DrawingImport from './DrawingImport.svelte';
-	import { fitting, freePlace, inRow, mirroredFeature } from './features';
+	import FeatureFields from './FeatureFields.svelte';
+	import { fitting, freePlace } from './features';
 	import { freshName } from './moves';
-	import RowOf from './RowOf.svelte';
 	import ThereWith from './ThereWith.svelte';
 	import { word } from '../../words/words';
 
@@ -40,11 +38,9 @@
 	const all = $derived((work.design.features ?? []) as Feature[]);
 	const mine = $derived(all.filter((f) => f.panel === panel));
 	const ids = $derived(new Set(all.map((f) => f.id)));
-	const STEP = 10; // [mm] from a feature to its duplicate
-	let rowing = $state('');
 	async function addAll(f: Feature, more: Feature[], how: string) {
 		await save((some) => [...some, ...more], `${label}: ${named(f)} ${how}`);
-		[open, rowing] = [more[more.length - 1]!.id, ''];
+		open = more[more.length - 1]!.id;
 	}
 	const typeOf = (f: Feature) => types.find((t) => t.id === f.kind);
 	const plain = (f: Feature) => f.name || ('words' in f && f.words ? `“${f.words}”` : (typeOf(f)?.label ?? f.kind));
@@ -87,8 +83,6 @@
 		await save((some) => [...some, made], word('build.on-2', { label: type.label, label2: label }));
 		open = id;
 	}
-	/** A field says itself what is wrong with it; a choice or a name has no place for that. */
-	const quietly = (saved: Promise<unknown>) => saved.catch((e: Error) => (problem = e.message));
 	function change(f: Feature, name: string, value: number | string, words: string) {
 		const changed = (some: Feature[]) => some.map((x) => (x.id === f.id ? ({ ...x, [name]: value } as Feature) : x));
 		return work.save((d) => ({ ...d, features: changed((d.features ?? []) as Feature[]) as Design['features'] }), `${label}: ${words}`);
@@ -108,53 +102,15 @@
 		{#if open === f.id && typeOf(f)}
 			<div class="fields" {@attach intoView()}>
 				<ThereWith kind="features" id={f.id} label="{label}: {named(f)}" />
-				<label class="called"
-					>{word('build.name')}
-					<input
-						class="input"
-						maxlength="60"
-						placeholder={typeOf(f)!.label}
-						value={f.name ?? ''}
-						onchange={(e) =>
-							void quietly(change(f, 'name', e.currentTarget.value.trim(), e.currentTarget.value.trim() || word('build.usual-name')))}
-					/></label
-				>
-				<NumbersForm
-					numbers={typeOf(f)!.numbers}
-					values={f as unknown as Values}
-					unit={session.unit}
-					plain={['Sizes']}
-					onchange={(name, value, words) => change(f, name, value, words)}
+				<FeatureFields
+					feature={f}
+					type={typeOf(f)!}
+					{mates}
+					{ids}
+					change={(name, value, words) => change(f, name, value, words)}
+					onmore={(more, how) => void addAll(f, more, how)}
+					onproblem={(told) => (problem = told)}
 				/>
-				<div class="again">
-					<button class="btn" onclick={() => void addAll(f, inRow(f, 1, STEP, STEP, ids), 'duplicated')}>{word('build.duplicate')}</button>
-					<button class="btn" aria-expanded={rowing === f.id} onclick={() => (rowing = rowing === f.id ? '' : f.id)}
-						>{word('build.in-a-row')}</button
-					>
-					<button class="btn" onclick={() => void addAll(f, [mirroredFeature(f, freshName(f.kind, ids))], 'mirrored')}
-						>{word('build.mirror')}</button
-					>
-				</div>
-				{#if rowing === f.id}<RowOf onmake={(more, dx, dy) => void addAll(f, inRow(f, more, dx, dy, ids), word('build.in-a-row-2'))} />{/if}
-				{#if f.kind === 'socket'}<label class="called"
-						>{word('build.what-stands-in-it')}
-						<select
-							class="select"
-							value={f.mate ?? ''}
-							onchange={(e) =>
-								void quietly(
-									change(f, 'mate', e.currentTarget.value, word('build.a-socket-for', { text: e.currentTarget.selectedOptions[0]!.text }))
-								)}
-						>
-							<option value="">{word('build.a-loose-sheet-of-its-own')}</option>
-							{#each mates as m (m.id)}<option value={m.id}>{m.label}</option>{/each}
-						</select></label
-					>{/if}
-				{#if f.kind === 'artwork'}<ArtworkLayers
-						feature={f}
-						onchange={(layers, words) => void quietly(change(f, 'layers', layers as never, words))}
-						onwidth={(mm, words) => change(f, 'width', mm, words)}
-					/>{/if}
 			</div>
 		{/if}
 	</div>
@@ -194,13 +150,6 @@
 		padding-left: 8px;
 		margin: 4px 0;
 	}
-	.called {
-		display: grid;
-		grid-template-columns: auto 1fr;
-		gap: 8px;
-		align-items: center;
-		font-size: 13px;
-	}
 	.name {
 		text-align: left;
 		overflow: hidden;
@@ -212,10 +161,5 @@
 	}
 	.fields {
 		grid-column: 1 / -1;
-	}
-	.again {
-		display: flex;
-		gap: 6px;
-		margin: 6px 0;
 	}
 </style>

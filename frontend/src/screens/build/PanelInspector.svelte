@@ -7,15 +7,16 @@
 	import { boundsOf } from '../../lib/mat/outlines';
 	import Ledger from '../../lib/ui/Ledger.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
+	import Tick from '../../lib/ui/Tick.svelte';
 	import { show, unitName } from '../../lib/units/units';
 	import type { BuildState } from './build.svelte';
 	import AddedNumbers from './AddedNumbers.svelte';
-	import Glyph from './Glyph.svelte';
 	import PanelActions from './PanelActions.svelte';
 	import PanelFeatures from './PanelFeatures.svelte';
+	import PanelMeets from './PanelMeets.svelte';
 	import PanelPlace from './PanelPlace.svelte';
 	import PinButton from './PinButton.svelte';
-	import StockChoice from './StockChoice.svelte';
+	import PanelStock from './PanelStock.svelte';
 	import ThereWith from './ThereWith.svelte';
 	import { word } from '../../words/words';
 
@@ -24,10 +25,8 @@
 	const design = $derived(work.design);
 	const id = $derived(part.panel);
 	const edit = $derived(design.edits?.[id]);
-	const inset = $derived(part.features.some((f) => f.kind === 'piece'));
 	const b = $derived(boundsOf(part.profile.outer as number[][]));
 	const stock = $derived(build.out!.stocks[part.stock]!);
-	const mine = $derived(build.out!.meetings.filter((m) => m.a === part.id || m.b === part.id));
 	let stocks = $state.raw<RackRow[]>([]);
 	let problem = $state('');
 	need(api.GET('/api/rack'))
@@ -86,58 +85,7 @@
 {/if}
 
 <ThereWith kind="panels" {id} label={part.label} />
-<h3>{word('build.stock-and-faces')}</h3>
-<StockChoice
-	label={word('build.stock')}
-	{stocks}
-	value={edit?.stock ?? ''}
-	none={word('build.as-its-group')}
-	onchoose={(v) =>
-		quietly(
-			change({ stock: v || null }, v ? word('build.in-2', { name: stocks.find((s) => s.id === v)?.name }) : word('build.as-its-group'))
-		)}
-/>
-<label class="check"
-	><input
-		type="checkbox"
-		checked={edit?.turned ?? false}
-		onchange={(e) => quietly(change({ turned: e.currentTarget.checked }, word('build.turned-over')))}
-	/>
-	{word('build.other-face-shows')}</label
->
-<label class="check"
-	><input
-		type="checkbox"
-		checked={edit?.across ?? false}
-		onchange={(e) => quietly(change({ across: e.currentTarget.checked }, word('build.grain-turned')))}
-	/>
-	{word('build.grain-runs-the-other-way')}</label
->
-{#if inset && !part.marks.length}<label class="check"
-		><input
-			type="checkbox"
-			checked={edit?.reverse ?? false}
-			onchange={(e) =>
-				quietly(
-					change({ reverse: e.currentTarget.checked }, e.currentTarget.checked ? word('build.cut-face-down') : word('build.cut-face-up'))
-				)}
-		/>
-		{word('build.cut-face-down-the-slope-that')}</label
-	>{:else if edit?.reverse || (stock.clear && part.marks.length)}<label class="check"
-		><input
-			type="checkbox"
-			checked={edit?.reverse ?? false}
-			onchange={(e) =>
-				quietly(
-					change(
-						{ reverse: e.currentTarget.checked },
-						e.currentTarget.checked ? word('build.burned-from-its-back') : word('build.burned-on-its-front')
-					)
-				)}
-		/>
-		{word('build.burned-from-its-back-mirrored-seen')}</label
-	>{/if}
-
+<PanelStock {build} {part} {stocks} {edit} change={(changes, words) => quietly(change(changes, words))} />
 <AddedNumbers {part} parts={build.out!.parts} />
 <PanelPlace {build} {part} onproblem={(told) => (problem = told)} />
 
@@ -155,29 +103,16 @@
 	value={edit?.bridges ?? 0}
 	oncommit={(v) => change({ bridges: v }, word('build.bridges', { v }))}
 />
-<label class="check"
-	><input
-		type="checkbox"
-		checked={edit?.helper ?? false}
-		onchange={(e) =>
-			quietly(change({ helper: e.currentTarget.checked }, e.currentTarget.checked ? word('build.is-a-helper') : word('build.is-a-part')))}
-	/>
-	{word('build.a-helper-jig-or-spacer-not')}</label
->
-
+<Tick
+	label={word('build.a-helper-jig-or-spacer-not')}
+	checked={edit?.helper ?? false}
+	onchange={(helper) => quietly(change({ helper }, helper ? word('build.is-a-helper') : word('build.is-a-part')))}
+/>
 <PanelFeatures panel={id} label={part.label} size={{ w: b.x1 - b.x0, h: b.y1 - b.y0 }} parts={build.out!.parts} />
 <PanelActions {build} {part} {id} stocks={stocks.map((s) => s.id)} />
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 
-<h3>{word('build.meets')}</h3>
-{#each mine as m (m.id)}
-	<button class="meet" onclick={() => build.pickMeeting(m.id)}
-		><Glyph kind={m.kind} />{build.names.get(m.a === part.id ? m.b : m.a)}<span class="quiet">{m.name}</span></button
-	>
-{/each}
-<p class="quiet mt-3">
-	{word('build.click-any-slot-finger-or-hole')}
-</p>
+<PanelMeets {build} {part} />
 
 <style>
 	.title {
@@ -196,27 +131,7 @@
 		border-color: var(--rule);
 		background: var(--bench);
 	}
-	.check {
-		display: flex;
-		align-items: center;
-		gap: 7px;
-		padding: 3px 0;
-	}
-	.meet {
-		display: flex;
-		align-items: center;
-		gap: 9px;
-		width: 100%;
-		padding: 4px 2px;
-		border-radius: 4px;
-	}
-	.meet:hover {
-		background: var(--pick);
-	}
 	.why:hover {
 		text-decoration: underline;
-	}
-	.meet span {
-		margin-left: auto;
 	}
 </style>

@@ -22,7 +22,7 @@
 	const id = $props.id();
 </script>
 
-<div class="stock">
+<div class="pair">
 	<label for={id}>{label}</label>
 	<select {id} class="select" {value} onchange={(e) => onchoose(e.currentTarget.value)}>
 		{#if none}<option value="">{none}</option>{:else if !value}<option value="" disabled>{word('build.several-stocks')}</option>{/if}
@@ -33,12 +33,3 @@
 			>{/each}
 	</select>
 </div>
-
-<style>
-	.stock {
-		display: grid;
-		grid-template-columns: 92px minmax(0, 1fr);
-		align-items: center;
-		padding: 2px 0;
-	}
-</style>

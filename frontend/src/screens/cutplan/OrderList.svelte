@@ -4,6 +4,7 @@
 	import { api, need, Problem } from '../../api/client';
 	import { Asked } from '../../api/asked';
 	import type { PlanOut, SheetPlan } from '../../api/types';
+	import OrderRow from './OrderRow.svelte';
 	import { atMoment, namesOf, shownRange } from './order';
 	import { word } from '../../words/words';
 
@@ -108,30 +109,21 @@
 <ol bind:this={list} start={shown.start + 1} aria-label={word('cutplan.order-of-cuts')}>
 	{#each sheet.strokes.slice(shown.start, shown.end) as s, k (s.path.id)}
 		{@const at = shown.start + k}
-		<li
-			class:now={at === now}
-			class:above={drag && drag.to === at && drag.to < drag.from}
-			class:below={drag && drag.to === at && drag.to > drag.from}
-			class:held={drag?.from === at}
-			class:wrong={drag && !allowed(drag.from, drag.to)}
-		>
-			<button
-				class="name"
-				aria-current={at === now}
-				onclick={() => (t = s.burn_from + 1e-3)}
-				onkeydown={(e) => key(at, e)}
-				title={word('cutplan.alt-with-up-or-down-moves')}
-				><i class={s.path.operation}></i><span>{names[at]}</span><span class="fig">{at + 1}</span></button
-			>
-			<span
-				class="grip"
-				role="presentation"
-				onpointerdown={(e) => grip(at, e)}
-				onpointermove={follow}
-				onpointerup={letGo}
-				onpointercancel={() => (drag = null)}>⋮⋮</span
-			>
-		</li>
+		<OrderRow
+			name={names[at]!}
+			number={at + 1}
+			operation={s.path.operation}
+			now={at === now}
+			held={drag?.from === at}
+			edge={drag && drag.to === at ? (drag.to < drag.from ? 'above' : drag.to > drag.from ? 'below' : '') : ''}
+			wrong={!!drag && !allowed(drag.from, drag.to)}
+			onpick={() => (t = s.burn_from + 1e-3)}
+			onkey={(e) => key(at, e)}
+			ongrip={(e) => grip(at, e)}
+			onfollow={follow}
+			ondrop={letGo}
+			oncancel={() => (drag = null)}
+		/>
 	{/each}
 </ol>
 {#if shown.end < sheet.strokes.length}<p class="quiet">{word('cutplan.after', { strokes: sheet.strokes.length - shown.end })}</p>{/if}
@@ -152,71 +144,5 @@
 		border-radius: 4px;
 		max-height: 286px;
 		overflow-y: auto;
-	}
-	li {
-		display: flex;
-		height: 26px;
-		align-items: center;
-		border-top: 2px solid transparent;
-		border-bottom: 2px solid transparent;
-	}
-	li.now {
-		background: var(--pick);
-	}
-	li.above {
-		border-top-color: #1d7f6c;
-	}
-	li.below {
-		border-bottom-color: #1d7f6c;
-	}
-	li.wrong.above {
-		border-top-color: var(--bad);
-	}
-	li.wrong.below {
-		border-bottom-color: var(--bad);
-	}
-	li.held .name {
-		opacity: 0.55;
-	}
-	.name {
-		display: flex;
-		gap: 8px;
-		align-items: center;
-		flex: 1;
-		min-width: 0;
-		text-align: left;
-		padding: 0 8px;
-	}
-	.name span:first-of-type {
-		flex: 1;
-		overflow: hidden;
-		text-overflow: ellipsis;
-		white-space: nowrap;
-	}
-	.fig {
-		font-size: 11.5px;
-		color: var(--ink-2);
-	}
-	.grip {
-		cursor: grab;
-		padding: 0 8px;
-		color: var(--ink-2);
-		touch-action: none;
-		user-select: none;
-	}
-	i {
-		width: 10px;
-		height: 10px;
-		flex: none;
-		background: #c85a33;
-	}
-	i.inner {
-		background: #b48a74;
-	}
-	i.score {
-		background: #d0a63c;
-	}
-	i.engrave {
-		background: #8d7fb5;
 	}
 </style>

@@ -2,7 +2,7 @@
 <script lang="ts">
 	import type { StockOut } from '../../api/types';
 	import { session } from '../../app/session.svelte';
-	import { day, show } from '../../lib/units/units';
+	import { show } from '../../lib/units/units';
 	import FeelsLine from './FeelsLine.svelte';
 	import KerfHistory from './KerfHistory.svelte';
 	import MoreReadings from './MoreReadings.svelte';
@@ -10,6 +10,7 @@
 	import ReadingsLine from './ReadingsLine.svelte';
 	import ReadingsTold from './ReadingsTold.svelte';
 	import SheetEdge from './SheetEdge.svelte';
+	import SheetSpots from './SheetSpots.svelte';
 	import { word } from '../../words/words';
 
 	let { rack, stock }: { rack: RackState; stock: StockOut } = $props();
@@ -43,12 +44,8 @@
 		queue.text = text;
 		field.focus();
 	}
-	function pick(event: MouseEvent) {
-		const box = (event.currentTarget as Element).getBoundingClientRect();
-		spot = {
-			x: (event.clientX - box.left) / box.width,
-			y: 1 - (event.clientY - box.top) / box.height
-		};
+	function pick(at: { x: number; y: number }) {
+		spot = at;
 		field.focus();
 	}
 	$effect(() => {
@@ -72,43 +69,18 @@
 
 	<div class="work">
 		<div class="sheet" style:aspect-ratio="{w} / {h}">
-			<!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
-			<div class="wood" class:grained={family?.grained} style:background-color={stock.value.colour} onclick={pick}>
-				{#each queue.waiting as t (t.key)}<span
-						class="spot fig coming"
-						class:failed={t.wrong}
-						class:small={rack.readings.length > 14}
-						style:left="{t.x * 100}%"
-						style:bottom="{t.y * 100}%">{t.text}</span
-					>{/each}
-				{#each rack.coming ? [] : rack.readings as r (r.id)}
-					<button
-						class="spot fig"
-						class:small={rack.readings.length > 14}
-						style:left="{r.x * 100}%"
-						style:bottom="{r.y * 100}%"
-						title={word('sheets.press-to-withdraw-this-reading', { on: day(r.on), by: r.by })}
-						aria-label={word('sheets.reading-withdraw', { thicknessmm: show(r.thickness_mm, session.unit, true) })}
-						onclick={(e) => {
-							e.stopPropagation();
-							void rack.withdrawReading(r, true);
-						}}>{show(r.thickness_mm, session.unit, true)}</button
-					>
-				{/each}
-				<!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
-				<span class="entry" style:left="{next.x * 100}%" style:bottom="{next.y * 100}%" onclick={(e) => e.stopPropagation()}>
-					<input
-						class="fig"
-						aria-label={word('sheets.thickness-reading')}
-						aria-invalid={!!wrong}
-						placeholder="?"
-						bind:this={field}
-						bind:value={queue.text}
-						onkeydown={keep}
-						autocomplete="off"
-					/>
-				</span>
-			</div>
+			<SheetSpots {rack} colour={stock.value.colour} grained={family?.grained ?? false} {next} onpick={pick}>
+				<input
+					class="fig"
+					aria-label={word('sheets.thickness-reading')}
+					aria-invalid={!!wrong}
+					placeholder="?"
+					bind:this={field}
+					bind:value={queue.text}
+					onkeydown={keep}
+					autocomplete="off"
+				/>
+			</SheetSpots>
 			<span class="dim w"
 				>{show(w, session.unit)}
 				{family?.grained && sheet?.grain !== 'none'
@@ -128,13 +100,6 @@
 </div>
 
 <style>
-	.coming {
-		opacity: 0.65;
-	}
-	.failed {
-		opacity: 1;
-		outline: 2px solid #f0b45a;
-	}
 	.face {
 		overflow: auto;
 		padding: 16px 26px;
@@ -173,47 +138,7 @@
 		max-width: calc(100% - 190px);
 		flex: none;
 	}
-	.wood {
-		position: absolute;
-		inset: 0;
-		border: 1px solid #6e5732;
-		cursor: crosshair;
-	}
-	.wood.grained {
-		background-image: repeating-linear-gradient(2deg, rgba(70, 40, 5, 0.09) 0 1px, transparent 1px 13px);
-	}
-	.spot,
-	.entry {
-		position: absolute;
-		transform: translate(-50%, 50%);
-		min-width: 42px;
-		height: 42px;
-		padding: 0 5px;
-		border-radius: 21px; /* round, and longer where an inch needs more figures */
-		font-size: 12px;
-		display: grid;
-		place-items: center;
-	}
-	.spot {
-		background: #fff;
-		color: #16211e;
-		border: 1px solid #16211e;
-	}
-	.spot.small {
-		font-size: 0;
-		min-width: 12px;
-		width: 12px;
-		height: 12px;
-		padding: 0;
-	}
-	.spot:hover {
-		text-decoration: line-through;
-	}
-	.entry {
-		border: 3px dashed #fff;
-		background: rgba(23, 70, 63, 0.35);
-	}
-	.entry input {
+	.sheet input {
 		width: 38px;
 		text-align: center;
 		background: none;
