@@ -20,12 +20,13 @@ from notchcore.design.families.registry import FAMILIES
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.features.registry import Feature
 from notchcore.design.filling import empty_rooms, filled
-from notchcore.design.items import members_of
+from notchcore.design.items import build_whole, members_of
 from notchcore.design.numbers import numbers_of
 from notchcore.design.outlines import PanelOutline
 from notchcore.design.plates import OnFace
 from notchcore.design.turning import Tilt
 from notchcore.errors import NotchCoreError
+from notchcore.findings import Severity
 from notchcore.geom.profile import bounds_of
 from notchcore.measure.fit import WANTED
 from notchcore.measure.machine import KerfPlace, Machine
@@ -128,6 +129,16 @@ def _with_items(r: Random, design: Design, stocks: dict[str, Stock], drawings: d
     return design
 
 
+def _met(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
+    """Return the design with something joined to it, now and then, unless the program says that it must not be so."""
+    told: list[str] = []
+    more = met(r, design, told)
+    if more is design or any(f.severity is Severity.MUST for f in build_whole(more, stocks, drawings=drawings, bed=BED).findings):
+        return design
+    story += told
+    return more
+
+
 def drawn(seed: int) -> Project:
     """Return the project of a seed.
 
@@ -182,7 +193,7 @@ def drawn(seed: int) -> Project:
     design = _with_items(Random(f"items {seed}"), design, stocks, drawings, story)
     design = several(Random(f"several {seed}"), design, story)
     design = tipped(Random(f"tipped {seed}"), design, story)
-    design = met(Random(f"joined {seed}"), design, story)
+    design = _met(Random(f"joined {seed}"), design, stocks, drawings, story)
     common = machine.kerf_place is KerfPlace.PATHS and r.random() < 0.2
     story += [f"machine {machine.kerf_place}", str(choices), str(wish), f"common {common}"]
     return Project(

@@ -1,9 +1,14 @@
 <!-- Something that is so or not, with what it is called. -->
 <script lang="ts">
-	let { label, checked, onchange }: { label: string; checked: boolean; onchange: (now: boolean) => unknown } = $props();
+	let {
+		label,
+		checked,
+		disabled = false,
+		onchange
+	}: { label: string; checked: boolean; disabled?: boolean; onchange: (now: boolean) => unknown } = $props();
 </script>
 
-<label><input type="checkbox" {checked} onchange={(e) => onchange(e.currentTarget.checked)} /> {label}</label>
+<label><input type="checkbox" {checked} {disabled} onchange={(e) => onchange(e.currentTarget.checked)} /> {label}</label>
 
 <style>
 	label {

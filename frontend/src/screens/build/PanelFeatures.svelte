@@ -1,15 +1,12 @@
 <!-- What is cut into or burned on a panel: add, change, remove. -->
 <script lang="ts">
-	import type { Design, DrawingOut, Feature, FeatureType } from '../../api/types';
+	import type { Design, Feature, FeatureType } from '../../api/types';
 	import { allFeatures } from '../../app/families';
 	import { useProject } from '../../app/project.svelte';
 	import { goneWith } from '../../app/variations';
-	import { session } from '../../app/session.svelte';
 	import { intoView } from '../../lib/ui/intoview';
-	import DrawingImport from './DrawingImport.svelte';
 	import FeatureFields from './FeatureFields.svelte';
-	import { fitting, freePlace } from './features';
-	import { freshName } from './moves';
+	import NewFeature from './NewFeature.svelte';
 	import ThereWith from './ThereWith.svelte';
 	import { word } from '../../words/words';
 
@@ -30,7 +27,6 @@
 	let types = $state.raw<FeatureType[]>([]);
 	let open = $state('');
 	let problem = $state('');
-	let importing = $state<'' | 'artwork' | 'picture'>('');
 	allFeatures()
 		.then((all) => (types = all))
 		.catch((e: Error) => (problem = e.message));
@@ -57,31 +53,6 @@
 		} catch (e) {
 			problem = (e as Error).message;
 		}
-	}
-	async function addDrawing(drawing: DrawingOut, width: number) {
-		const type = types.find((t) => t.id === importing)!;
-		const id = freshName(type.id, new Set(all.map((f) => f.id)));
-		const layers = importing === 'artwork' ? { layers: drawing.layers.map((l) => [l.name, l.open ? 'score' : 'engrave']) } : {};
-		const made = { ...type.defaults, id, panel, drawing: drawing.id, width, ...layers } as unknown as Feature;
-		await work.save(
-			(d) => ({ ...d, features: [...(d.features ?? []), made] as Design['features'] }),
-			word('build.on', { name: drawing.name, label })
-		);
-		[importing, open] = ['', id];
-	}
-	async function add(kind: string) {
-		importing = kind === 'artwork' || kind === 'picture' ? kind : '';
-		if (importing) return;
-		const type = types.find((t) => t.id === kind);
-		if (!type) return;
-		const id = freshName(kind, new Set(all.map((f) => f.id)));
-		// A ruler counts in what its maker reads: sixteenths, a number at each inch.
-		const inches = kind === 'scale' && session.unit !== 'mm' ? { unit: 'inch', step: 25.4 / 16, numbers: 16, run: 101.6 } : {};
-		const usual = { ...type.defaults, ...inches };
-		const fit = { ...usual, ...fitting(kind, usual, size) };
-		const made = { ...fit, ...freePlace({ ...fit, kind }, mine, size), id, panel } as unknown as Feature;
-		await save((some) => [...some, made], word('build.on-2', { label: type.label, label2: label }));
-		open = id;
 	}
 	function change(f: Feature, name: string, value: number | string, words: string) {
 		const changed = (some: Feature[]) => some.map((x) => (x.id === f.id ? ({ ...x, [name]: value } as Feature) : x));
@@ -115,24 +86,16 @@
 		{/if}
 	</div>
 {/each}
-<select
-	class="select"
-	aria-label={word('build.add-to', { label })}
-	value=""
-	onchange={(e) => {
-		const kind = e.currentTarget.value;
-		e.currentTarget.value = ''; // ready for the next one
-		void add(kind);
-	}}
->
-	<option value="">{word('build.add-a-hole-text-drawing')}</option>
-	{#each types as t (t.id)}<option value={t.id}>{t.label}</option>{/each}
-</select>
-{#if importing}{#key importing}<DrawingImport
-			use={word('build.put-it-on-the-panel')}
-			picture={importing === 'picture'}
-			ontake={addDrawing}
-		/>{/key}{/if}
+<NewFeature
+	{panel}
+	{label}
+	{size}
+	{types}
+	{mine}
+	{all}
+	onmade={(id) => ([open, problem] = [id, ''])}
+	onproblem={(told) => (problem = told)}
+/>
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 
 <style>

@@ -5,19 +5,14 @@
 	import { Asked } from '../../api/asked';
 	import type { PlanOut } from '../../api/types';
 	import { navigate } from '../../app/router';
-	import { pictureAddress } from '../../api/files';
 	import { useProject } from '../../app/project.svelte';
-	import { session } from '../../app/session.svelte';
-	import { drawnStrokes } from '../../lib/mat/burn';
-	import BurnSheet from '../../lib/mat/BurnSheet.svelte';
-	import Mat from '../../lib/mat/Mat.svelte';
-	import { runName, turnedBetween } from '../../lib/mat/runs';
+	import { turnedBetween } from '../../lib/mat/runs';
 	import JobNote from '../../lib/ui/JobNote.svelte';
-	import SheetTabs from '../../lib/ui/SheetTabs.svelte';
-	import { show } from '../../lib/units/units';
 	import { askAgain, underWay } from '../../lib/ui/jobs';
 	import PlanPanel from './PlanPanel.svelte';
+	import PlanSheet from './PlanSheet.svelte';
 	import Reel from './Reel.svelte';
+	import { turnOver } from './turnover';
 	import { word } from '../../words/words';
 
 	const work = useProject();
@@ -29,8 +24,6 @@
 	const busy = $derived(underWay(out?.job));
 	const again = $derived(askAgain(out?.job));
 	const sheet = $derived(out?.plan?.sheets[Math.min(number, out.plan.sheets.length - 1)] ?? null);
-	const drawn = $derived(sheet ? drawnStrokes(sheet) : []);
-	const stock = $derived(sheet ? out!.stocks[sheet.stock] : undefined);
 
 	const asked = new Asked();
 	async function take(question: Promise<PlanOut>) {
@@ -81,7 +74,6 @@
 		}, again);
 		return () => clearInterval(timer);
 	});
-	const TURN_MS = 600;
 	let squeeze = $state(1);
 	/** Show another run; a sheet that is turned over for it is seen turning. */
 	function choose(i: number) {
@@ -91,13 +83,10 @@
 			number = i;
 			return;
 		}
-		const begun = performance.now();
-		requestAnimationFrame(function tick(now) {
-			const share = Math.min((now - begun) / TURN_MS, 1);
-			if (share >= 0.5) number = i;
-			squeeze = share < 1 ? Math.abs(Math.cos(share * Math.PI)) : 1;
-			if (share < 1) requestAnimationFrame(tick);
-		});
+		turnOver(
+			() => (number = i),
+			(share) => (squeeze = share)
+		);
 	}
 </script>
 
@@ -105,35 +94,7 @@
 	<div class="middle">
 		<section aria-label={word('cutplan.sheet')}>
 			{#if sheet}
-				<Mat
-					bounds={{ x0: 0, y0: 0, x1: sheet.width, y1: sheet.height + 40 }}
-					label={word('cutplan.sheet-with-its-cuts')}
-					inch={session.unit !== 'mm'}
-					pad={22}
-				>
-					{#snippet children(scale)}<BurnSheet
-							{sheet}
-							{drawn}
-							{t}
-							{squeeze}
-							colour={stock?.colour ?? '#ddd'}
-							{scale}
-							picture={(part, mark) => pictureAddress(work.id, part, mark, out!.plan_print ?? '')}
-						/>{/snippet}
-					{#snippet over()}
-						<div class="tabs">
-							<SheetTabs names={out!.plan!.sheets.map(runName)} chosen={Math.min(number, out!.plan!.sheets.length - 1)} onchoose={choose} />
-							<span
-								>{word('cutplan.measured', {
-									name: stock?.name,
-									value: show(stock?.thickness.value ?? 0, session.unit, true),
-									width: show(sheet.width, session.unit),
-									height: show(sheet.height, session.unit)
-								})}</span
-							>
-						</div>
-					{/snippet}
-				</Mat>
+				<PlanSheet out={out!} {sheet} {t} chosen={Math.min(number, out!.plan!.sheets.length - 1)} onchoose={choose} {squeeze} />
 			{:else}
 				<div class="mat empty">
 					{#if out && !out.laid_out}<p>{word('cutplan.nothing-is-laid-out-yet')}</p>
@@ -184,18 +145,6 @@
 	}
 	section {
 		min-height: 0;
-	}
-	.tabs {
-		position: absolute;
-		left: 16px;
-		top: 10px;
-		display: flex;
-		gap: 8px;
-		align-items: center;
-		color: var(--mat-ink);
-	}
-	.tabs span {
-		margin-left: 10px;
 	}
 	.empty {
 		height: 100%;

@@ -2,15 +2,14 @@
 <script lang="ts">
 	import { api, need, Problem } from '../../api/client';
 	import type { PlanChoices, PlanOut, SheetPlan } from '../../api/types';
-	import Dot from '../../lib/ui/Dot.svelte';
-	import { session } from '../../app/session.svelte';
-	import { clock, day, showKerf, unitName } from '../../lib/units/units';
-	import { KERF_PLACES, type KerfPlace } from '../../lib/ui/kerfplaces';
+	import { clock } from '../../lib/units/units';
 	import CutChoices from './CutChoices.svelte';
 	import FilesOut from './FilesOut.svelte';
 	import Held from './Held.svelte';
+	import KerfWhere from './KerfWhere.svelte';
 	import OperationTimes from './OperationTimes.svelte';
 	import OrderList from './OrderList.svelte';
+	import PlanFindings from './PlanFindings.svelte';
 	import Sides from './Sides.svelte';
 	import { word } from '../../words/words';
 
@@ -85,21 +84,6 @@
 			choosing = false;
 		}
 	}
-
-	async function kerfPlace(place: KerfPlace) {
-		told = '';
-		try {
-			await need(
-				api.PATCH('/api/machines/{machine_id}', {
-					params: { path: { machine_id: Number(out.machine!.id) } },
-					body: { kerf_place: place }
-				})
-			);
-			await onmachine();
-		} catch (e) {
-			told = (e as Error).message;
-		}
-	}
 </script>
 
 <aside class="side px-4 py-3">
@@ -131,36 +115,9 @@
 	{#if plan}
 		<h3>{word('cutplan.before-it-can-go-out')}</h3>
 		{#if stops}<Held {stops} onoverrule={overrule} />{/if}
-		<ul>
-			{#each found as f, i (i)}<li>
-					<Dot dot={f.severity === 'must' ? 'red' : 'amber'} /><span>{session.told(f.says)}</span>
-				</li>{/each}
-			<li>
-				<Dot dot="green" />
-				<details>
-					<summary>{word('cutplan.check-passed', { fine: fine.length })}</summary>{#each fine as f (f.code)}<small
-							>{session.told(f.says)}</small
-						>{/each}
-				</details>
-			</li>
-		</ul>
-		{#if found.length && !must && out.fresh}
-			{#if accepted}<p class="quiet">{word('cutplan.read-by', { by: accepted.by, on: day(accepted.on) })}</p>
-			{:else}<label class="flex items-start gap-2 py-1"
-					><input type="checkbox" class="mt-1" checked={false} onchange={accept} /> {word('cutplan.i-have-read-these-and-go')}</label
-				>{/if}
-		{/if}
+		<PlanFindings {out} {found} {fine} onaccept={found.length > 0 && !must && out.fresh ? accept : null} />
 		<FilesOut {projectId} sheets={plan.sheets} ready={ready && (!!accepted || !found.length)} />
-		{#if plan.kerf_place === 'line'}
-			<h3>{word('cutplan.cut-on-the-line')}</h3>
-			<p>{word('cutplan.a-test-piece-is-cut-where')}</p>
-		{:else}
-			<h3>{word('cutplan.kerf-is-corrected')}</h3>
-			{#each KERF_PLACES as [place, name] (place)}<label class="flex gap-2"
-					><input type="radio" name="kerf" checked={out.machine?.kerf_place === place} onchange={() => kerfPlace(place)} />
-					{name}{place === 'paths' && sheet?.kerf ? `: ${showKerf(sheet.kerf, session.unit)} ${unitName(session.unit)}` : ''}</label
-				>{/each}
-		{/if}
+		<KerfWhere {out} {sheet} online={plan.kerf_place === 'line'} {onmachine} onproblem={(message) => (told = message)} />
 		{#if sheet}<Sides {out} {sheet} onchoose={choose} /><CutChoices {out} {sheet} onchoose={choose} />{/if}
 		{#if told}<div class="note bad" role="alert">{told}</div>{/if}
 		{#if sheet && out.fresh}<OrderList {projectId} {out} {sheet} {number} labels={out.labels} bind:t {onchange} />{/if}
@@ -172,24 +129,10 @@
 </aside>
 
 <style>
-	small {
-		display: block;
-		color: var(--ink-2);
-		font-size: 11.5px;
-	}
 	h3 {
 		font-weight: 650;
 		font-size: 12.5px;
 		color: var(--ink-2);
 		margin: 12px 0 4px;
-	}
-	li {
-		display: flex;
-		gap: 10px;
-		padding: 5px 0;
-		border-bottom: 1px solid var(--rule);
-	}
-	li :global(svg) {
-		margin-top: 4px;
 	}
 </style>

@@ -1,8 +1,10 @@
 <!-- The order of assembly: what to mind at each step, own words, and an own order that is checked as it is made. -->
 <script lang="ts">
 	import { session } from '../../app/session.svelte';
-	import type { Design, GuideStep } from '../../api/types';
+	import type { GuideStep } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
+	import { inOrder, putApart, takenApart, withNote } from './apart';
+	import StepNote from './StepNote.svelte';
 	import { word } from '../../words/words';
 
 	let {
@@ -13,7 +15,6 @@
 	}: { steps: readonly GuideStep[]; names: Map<string, string>; at: number; onpick: (step: number) => void } = $props();
 	const work = useProject();
 	let problem = $state('');
-	let writing = $state('');
 	const own = $derived((work.project!.design.order ?? []).length > 0 || steps.some((s) => s.by_hand));
 	const wait = $derived(steps.reduce((sum, s) => sum + (s.hints ?? []).reduce((m, h) => m + (h.minutes ?? 0), 0), 0));
 	const label = (s: GuideStep) => s.label;
@@ -42,39 +43,17 @@
 		chosen = on ? [...(chosen ?? []), part] : (chosen ?? []).filter((p) => p !== part);
 	}
 	function makeApart() {
-		const group = steps.flatMap((s) => s.parts).filter((p, i, all) => chosen!.includes(p) && all.indexOf(p) === i);
+		const group = inOrder(steps, chosen!);
 		chosen = null;
-		const order = [...steps.map((s) => s.key).filter((k) => !group.includes(k))];
-		// Put together where the last of them went in, so that what was there before still is.
-		const last = Math.max(...group.map((p) => steps.findIndex((s) => s.key === p)));
-		const before = steps.slice(0, last).filter((s) => !group.includes(s.key)).length;
-		order.splice(before, 0, ...group);
-		return save(
-			work.saveWhole(
-				(d) => ({ ...d, order, apart: [...(d.apart ?? []), group] }),
-				word('dryfit.put-together-apart-2', { group: group.map((p) => names.get(p) ?? p).join(', ') })
-			)
-		);
+		const words = word('dryfit.put-together-apart-2', { group: group.map((p) => names.get(p) ?? p).join(', ') });
+		return save(work.saveWhole((d) => putApart(d, steps, group), words));
 	}
 	function oneByOne(s: GuideStep) {
-		const apart = (d: Design) => (d.apart ?? []).filter((g) => [...g].sort().join('+') !== s.key);
-		return save(
-			work.saveWhole(
-				(d) => ({ ...d, apart: apart(d), order: (d.order ?? []).filter((k) => k !== s.key) }),
-				word('dryfit.one-by-one', { s: label(s) })
-			)
-		);
+		return save(work.saveWhole((d) => takenApart(d, s.key), word('dryfit.one-by-one', { s: label(s) })));
 	}
 	function write(s: GuideStep, text: string) {
-		writing = '';
 		if (text.trim() === (s.note ?? '')) return;
-		const notes = (before: Record<string, string> | undefined) => {
-			const kept = { ...before };
-			if (text.trim()) kept[s.key] = text.trim();
-			else delete kept[s.key];
-			return kept;
-		};
-		void save(work.saveWhole((d) => ({ ...d, notes: notes(d.notes) }), word('dryfit.note-on', { s: label(s) })));
+		void save(work.saveWhole((d) => withNote(d, s.key, text.trim()), word('dryfit.note-on', { s: label(s) })));
 	}
 </script>
 
@@ -123,17 +102,7 @@
 			{#if s.problem}<p class="problem">{session.told(s.problem)}</p>{/if}
 			{#each s.hints ?? [] as h, k (k)}<p class="hint">{session.told(h.says)}</p>{/each}
 			{#if i === at && s.before}<p class="hint">{word('dryfit.in-before', { before: s.before })}</p>{/if}
-			{#if writing === s.key}
-				<!-- svelte-ignore a11y_autofocus -->
-				<textarea
-					class="input"
-					aria-label={word('dryfit.note-on', { s: label(s) })}
-					autofocus
-					value={s.note ?? ''}
-					onblur={(e) => write(s, e.currentTarget.value)}
-					onkeydown={(e) => e.key === 'Enter' && !e.shiftKey && e.currentTarget.blur()}></textarea>
-			{:else if s.note}<button class="own" onclick={() => (writing = s.key)}>{s.note}</button>
-			{:else if i === at}<button class="quiet" onclick={() => (writing = s.key)}>{word('dryfit.add-a-note')}</button>{/if}
+			<StepNote note={s.note ?? ''} about={label(s)} offered={i === at} onwrite={(text) => write(s, text)} />
 		</li>
 	{/each}
 </ol>
@@ -170,16 +139,11 @@
 		grid-template-columns: 1fr auto auto;
 		gap: 3px;
 	}
-	.name,
-	.own {
+	.name {
 		text-align: left;
 	}
-	.name:hover,
-	.own:hover {
+	.name:hover {
 		text-decoration: underline;
-	}
-	.own {
-		font-style: italic;
 	}
 	.step {
 		border: 1px solid var(--rule);
@@ -196,9 +160,5 @@
 	}
 	.problem {
 		color: var(--bad);
-	}
-	textarea {
-		width: 100%;
-		min-height: 52px;
 	}
 </style>

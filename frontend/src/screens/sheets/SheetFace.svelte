@@ -11,15 +11,12 @@
 	import ReadingsTold from './ReadingsTold.svelte';
 	import SheetEdge from './SheetEdge.svelte';
 	import SheetSpots from './SheetSpots.svelte';
+	import SheetTitle from './SheetTitle.svelte';
 	import { word } from '../../words/words';
 
 	let { rack, stock }: { rack: RackState; stock: StockOut } = $props();
 	const sheet = $derived(stock.sheets.find((s) => !s.is_offcut) ?? stock.sheets[0]);
 	const [w, h] = $derived([sheet?.width_mm ?? 600, sheet?.height_mm ?? 400]);
-	const counts = $derived({
-		whole: stock.sheets.filter((s) => !s.is_offcut).reduce((n, s) => n + s.count, 0),
-		off: stock.sheets.filter((s) => s.is_offcut).reduce((n, s) => n + s.count, 0)
-	});
 	const felt = $derived(stock.fits.filter((f) => (f.boundaries.answers ?? 0) > 0));
 	const family = $derived(rack.rack?.families.find((f) => f.id === stock.value.family));
 	const queue = $derived(rack.typed);
@@ -55,17 +52,7 @@
 </script>
 
 <div class="mat face">
-	<div class="title">
-		<h2>{rack.coming?.name ?? stock.value.name}</h2>
-		<span
-			>{word('sheets.whole-sheet', {
-				whole: counts.whole,
-				off: counts.off ? ` · ${word('sheets.offcut', { off: counts.off })}` : '',
-				shelf: stock.shelf ? ` · ${stock.shelf}` : ''
-			})}</span
-		>
-		<button class="on-mat record" onclick={() => (rack.pane = 'record')}>{word('sheets.the-whole-record')}</button>
-	</div>
+	<SheetTitle {rack} {stock} />
 
 	<div class="work">
 		<div class="sheet" style:aspect-ratio="{w} / {h}">
@@ -111,19 +98,6 @@
 			60px 60px,
 			12px 12px,
 			12px 12px;
-	}
-	.title {
-		display: flex;
-		align-items: baseline;
-		gap: 16px;
-		margin-bottom: 12px;
-	}
-	.title span {
-		color: var(--mat-ink-2);
-	}
-	.title .record {
-		margin-left: auto;
-		font-size: 12px;
 	}
 	.work {
 		display: flex;
