@@ -18,8 +18,9 @@
 
 	let { build }: { build: BuildState } = $props();
 	const work = useProject();
+	const parts = $derived(build.out!.parts.filter((p) => build.picked.includes(p.id)));
 	/** in the order in which they were picked */
-	const parts = $derived(build.picked.flatMap((id) => build.out!.parts.filter((p) => p.id === id)));
+	const asPicked = $derived(build.picked.flatMap((id) => parts.filter((p) => p.id === id)));
 	const ids = $derived([...new Set(parts.map((p) => p.panel))]);
 	let stocks = $state.raw<RackRow[]>([]);
 	let problem = $state('');
@@ -70,7 +71,7 @@
 		oncommit={(mm) => moveAll(a.axis, mm)}
 	/>
 {/each}
-{#if ids.length > 1}<LineUp {parts} onproblem={(message) => (problem = message)} />{/if}
+{#if ids.length > 1}<LineUp parts={asPicked} onproblem={(message) => (problem = message)} />{/if}
 {#if facing}
 	<NewBetween {build} {parts} />
 {:else if parts.length === 2}
