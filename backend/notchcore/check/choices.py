@@ -26,8 +26,10 @@ MOST_BUTTS = 3
 
 
 def orphans(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
-    """Return the choices of meetings that are no more."""
+    """Return the choices of meetings that are no more; those of a panel that another one serves for wait for its return."""
     there = {m.id for m in assembly.meetings}
+    served = {str(f.facts["panel"]) for f in assembly.findings if f.code == "panel_served"}
+    waiting = {i for i in design.choices if served.intersection(MeetingId.parse(i).parts)}
 
     def says(meeting: MeetingId) -> Sentence:
         return say("orphan_choice", a=assembly.ref_of(meeting.a), b=assembly.ref_of(meeting.b))
@@ -41,7 +43,7 @@ def orphans(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
                 says=says(MeetingId.parse(i)),
                 repairs=(Repair(says=say("mend.forget"), kind=RepairKind.FORGET, targets=(i,)),),
             )
-            for i in sorted(set(design.choices) - there)
+            for i in sorted(set(design.choices) - there - waiting)
         )
         if assembly.parts
         else ()

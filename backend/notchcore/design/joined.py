@@ -165,7 +165,9 @@ def _sharing(guest: Arrangement, there: Sequence[Arrangement]) -> Arrangement:
         if not left or sum(p.area for p in left) < SERVED * area_of(ends.envelope.outer):
             ghosts.append(panel)
             served = say("panel_served", panel=panel.ref, by=beside[0][0].ref)
-            findings.append(Finding(code="panel_served", severity=Severity.FINE, says=served, parts=(beside[0][0].id,), item=item_of(panel.id)))
+            findings.append(
+                Finding(code="panel_served", severity=Severity.FINE, says=served, parts=(beside[0][0].id,), item=item_of(panel.id), facts={"panel": panel.id})
+            )
         elif beside:
             kept = max(left, key=lambda p: p.area)
             rest = max(subtract(polygon_of(panel.envelope), [shape for _, shape in beside]), key=lambda p: p.intersection(kept).area)
