@@ -224,8 +224,8 @@ def _source_out(source: Source, now: queries.Current) -> SourceOut:
         return SourceOut(project=int(source.project), name="", revision=source.revision, changed=False)
     changed = False
     if row.head != source.revision:
-        then, today = (body_of(convert.design_at(row, n), MAIN) for n in (source.revision, row.head))
-        changed = then != today
+        then = row.revisions.filter(number=source.revision).first()
+        changed = then is None or body_of(convert.design_of(then), MAIN) != body_of(convert.design_at(row, row.head), MAIN)
     return SourceOut(project=row.pk, name=row.name, revision=source.revision, changed=changed)
 
 

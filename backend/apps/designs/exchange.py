@@ -286,7 +286,10 @@ def with_project(project: Project, design: Design, *, other: Project) -> Design:
     if other.pk == project.pk or other.is_test:
         raise DesignError(say("no_item_of_it"), field="project")
     source = Source(project=str(other.pk), revision=other.head)
-    return joined_to(design, _copied(project, convert.design_at(other, other.head), other=other), label=other.name, source=source)
+    theirs = _copied(project, convert.design_at(other, other.head), other=other)
+    own = str(project.pk)  # nothing follows the project that it is in
+    items = tuple(replace(i, source=None) if i.source is not None and i.source.project == own else i for i in theirs.items)
+    return joined_to(design, replace(theirs, items=items), label=other.name, source=source)
 
 
 @transaction.atomic

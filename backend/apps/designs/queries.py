@@ -77,7 +77,7 @@ class Current:
         found = next((m for m in self.members if m.id == item), None)
         if found is not None:
             return replace(self, design=found.design)
-        if not self.design.root_of(item):
+        if not as_chosen(self.design).root_of(item):
             raise DesignError(say("no_such_item"))
         return replace(self, design=body_of(self.design, item))  # joined to another one, by itself
 

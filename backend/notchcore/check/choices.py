@@ -110,7 +110,11 @@ def told_apart(assembly: Assembly, stocks: Mapping[str, Stock], *, around: Aroun
 
 
 def mended(finding: Finding, assembly: Assembly, *, design: Design) -> Finding:
-    """Return a finding of the design with the repairs that its code and facts offer; those it has already stay."""
+    """Return a finding of the design with the repairs that its code and facts offer; those it has already stay.
+
+    What is told of an item that is joined to the design is mended by that item's own numbers and features.
+    """
+    design = next((i.design for i in design.guests if i.id == finding.item), design)
     offered = finding.repairs or tuple(_offered(finding, assembly, design=design))
     return finding if offered == finding.repairs else replace(finding, repairs=offered)
 

@@ -19,7 +19,7 @@ from notchcore.design.features.sockets import Fitting, socket_meetings
 from notchcore.design.features.values import Socket
 from notchcore.design.joined import as_one_plan, named_after, placed, set_against, socket_in_item
 from notchcore.design.joints.solve import solve
-from notchcore.design.naming import Owner
+from notchcore.design.naming import Owner, told_of
 from notchcore.design.panel import Panel
 from notchcore.design.placing import standing
 from notchcore.design.within import kept_within
@@ -147,6 +147,7 @@ def build(design: Design, stocks: dict[str, Stock], fits: Fits = NO_FITS, drawin
 def _with_joints(design: Design, plan: Arrangement, *, stocks: Mapping[str, Stock], fits: Fits) -> Assembly:
     items = {i.id: i.label for i in design.guests}
     left_out = _left_out(design, plan)
+    unchosen = (*_unchosen(design), *(told_of(f, Owner(id=i.id, label=i.label)) for i in design.guests for f in _unchosen(i.design)))
     design = as_one(design)
     if not plan.panels:
         return Assembly(parts=(), meetings=(), findings=plan.findings, left_out=left_out)
@@ -169,7 +170,7 @@ def _with_joints(design: Design, plan: Arrangement, *, stocks: Mapping[str, Stoc
         solved,
         parts=parts,
         meetings=tuple(sorted((*solved.meetings, *sockets), key=lambda m: (as_counted(m.id), m.id))),
-        findings=(*_unchosen(design), *_on_the_wrong_face(parts), *plan.findings, *solved.findings, *_meeting_nothing(items, solved.meetings)),
+        findings=(*unchosen, *_on_the_wrong_face(parts), *plan.findings, *solved.findings, *_meeting_nothing(items, solved.meetings)),
         dimensions=plan.dimensions,
         facts=plan.facts,
         rooms=plan.rooms,
@@ -208,9 +209,14 @@ def _within(solved: Assembly, told: tuple[Finding, ...]) -> Assembly:
     """Return the assembly with marks that end at the edges of their parts; what was told of a feature on its panel already is not told again."""
     kept = [kept_within(p) for p in solved.parts]
     panel = {p.id: p.panel for p in solved.parts}
-    known = {(panel.get(p, p), f.facts.get("feature")) for f in (*told, *solved.findings) for p in f.parts}
+    known = {(panel.get(p, p), _named(f.facts.get("feature"), f.item)) for f in (*told, *solved.findings) for p in f.parts}
     found = [f for _, some in kept for f in some if (panel[f.parts[0]], f.facts.get("feature")) not in known]
     return replace(solved, parts=tuple(p for p, _ in kept), findings=(*solved.findings, *found))
+
+
+def _named(feature: object, item: str) -> object:
+    """Return the name of a feature in the whole: a finding of a joined item has its own."""
+    return in_item(item, feature) if isinstance(feature, str) else feature
 
 
 def _cut_for_themselves(parts: tuple[Part, ...], lost: set[str]) -> tuple[Finding, ...]:

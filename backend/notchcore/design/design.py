@@ -34,6 +34,8 @@ RELIEF_MOST: Mm = 5.0
 Bed = tuple[Mm, Mm]
 ITEM_NAME = re.compile("[a-z0-9][a-z0-9-]{0,39}")
 MOST_ITEMS, MOST_LABEL = 60, 60
+SOURCE_NAME = re.compile("[1-9][0-9]{0,8}")
+MOST_REVISIONS = 2_000_000_000
 PLAY_LEAST, PLAY_MOST = 0.0, 50.0
 NO_DRAWINGS: Mapping[str, Drawing] = MappingProxyType({})
 
@@ -66,6 +68,11 @@ class Source:
 
     project: str
     revision: int  #: as it stood when the item was taken, or last brought up to it
+
+    def __post_init__(self) -> None:
+        if not SOURCE_NAME.fullmatch(self.project):
+            raise DesignError(say("source_unknown"), field="items")
+        require("revision", self.revision, least=1, most=MOST_REVISIONS, unit="")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -23,6 +23,8 @@ def mended_project(design: Design, item: str, repair: Repair) -> Design:
         DesignError: there is no such item, or the repair does not belong to it
         ValueOutside: its values lie outside what makes sense
     """
+    if item:  # it may name panels as they are called in the whole
+        repair = _in_its_words(repair, repair.targets, owner=item)
     guests = {i.id for i in whole_body(design, item).items}
     if repair.kind in _OF_EACH:
         for one in (item, *sorted(guests)):
@@ -50,6 +52,6 @@ def _owner(names: Iterable[str]) -> str:
     return owners.pop() if len(owners) == 1 else ""
 
 
-def _in_its_words(repair: Repair, targets: list[str], *, owner: str) -> Repair:
+def _in_its_words(repair: Repair, targets: Iterable[str], *, owner: str) -> Repair:
     values = {k: own_name(owner, v) if k == "to" and isinstance(v, str) else v for k, v in repair.values.items()}
     return replace(repair, targets=tuple(own_meeting(owner, t) for t in targets), values=values)

@@ -167,6 +167,19 @@ def test_an_item_follows_the_project_that_it_came_from_when_it_is_asked_to(api: 
     assert api("post", f"projects/{cabinet.pk}/items/seed-packet-drawer/follow", {"base": 1}).status_code == 409
     assert api("post", f"projects/{cabinet.pk}/items/drawer-1/follow", {"base": now()["revision"]}).status_code == 422
     assert someone(Role.VIEWER)("post", f"projects/{cabinet.pk}/items/seed-packet-drawer/follow", {"base": 1}).status_code == 403
+
+    def followed(**other: object) -> Any:
+        kept = now()
+        items = [*kept["design"]["items"][:-1], {**item, "source": {"project": str(drawer.pk), "revision": 1, **other}}]
+        return api("put", f"projects/{cabinet.pk}/design", {"base": kept["revision"], "design": {**kept["design"], "items": items}, "label": "Followed"})
+
+    for wrong in ({"project": "abc"}, {"project": "9" * 30}, {"revision": 0}):
+        assert followed(**wrong).status_code == 422
+    assert followed(revision=99_999).status_code == 200  # of a revision that is not there: it is another thing now
+    assert source()["changed"] is True
+    base = api.ok("get", f"projects/{drawer.pk}")["revision"]
+    back = api.ok("post", f"projects/{drawer.pk}/items/bring", {"base": base, "project": cabinet.pk})
+    assert [i["source"] and i["source"]["project"] for i in back["design"]["items"]][-1] is None  # nothing follows the project that it is in
     out = bytes(api("get", f"projects/{cabinet.pk}/bundle").content)
     assert api.ok("get", f"projects/{bring_in(api, out).json()['id']}/build")["items"][-1]["source"] is None  # it may be another shop's
     drawer.delete()

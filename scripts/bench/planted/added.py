@@ -13,6 +13,13 @@ FAULTS: tuple[Fault, ...] = (
         "tests/core/test_added.py",
     ),
     Fault(
+        "what is wrong with a joined item is mended by its host's numbers",
+        "check/choices.py",
+        "if i.id == finding.item), design)",
+        "if not i.id), design)",
+        "tests/core/test_joined.py",
+    ),
+    Fault(
         "what is joined forgets how far it was moved",
         "design/joined.py",
         "shift=add((shift[0], shift[1], shift[2]), at)",

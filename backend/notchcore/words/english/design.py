@@ -240,6 +240,7 @@ DESIGN: dict[str, str] = {
     "item_without_host": "{item} was to stand in something that is left out or gone; it stands beside the rest. Put that back, or choose another room.",
     "no_room_to_go_over": "{item} cannot go over anything: it needs a room that opens upwards, turned by quarter turns only. It stands beside the rest.",
     "panel_served": "{panel} is not made: {by} serves for both.",
+    "source_unknown": "An item follows a project that is named by its number. Take that project in again.",
     "item_joined_once": "{item} is joined to another item: it is there as often as that, and has no count of its own. Set the count of what it is joined to.",
     "joined_to_nothing": "{item} was to be joined to something that is left out or gone; it stands beside the rest. Put that back, or choose another.",
     "joined_nowhere": "{item} meets nothing of what it is joined to: no joint holds it. Move it, or change how far it goes in.",
