@@ -1,6 +1,6 @@
 /** Stocks, a rack and a card as the server sends them, for component tests. */
 import { written } from './written';
-import type { CardOut, Rack, RackRow, StockOut } from '../src/api/types';
+import type { CardOut, Rack, RackRow, StockOut, PartOut } from '../src/api/types';
 
 export const quantity = (value: number, sd: number, trust = 'measured') => ({
 	value,
@@ -301,3 +301,21 @@ export const featureTypes = [
 		defaults: { kind: 'text', id: 'new', panel: 'panel', anchor: 'centre', x: 0, y: 0, words: 'MOSSGATE' }
 	}
 ];
+
+/** A sheet of w x h standing at x, its normal to the right, 3 mm thick. */
+export const upright = (id: string, label: string, x: number, h = 60) =>
+	({
+		id,
+		panel: id,
+		label,
+		stock: '4',
+		pose: { origin: [x, 0, 0], x: [0, 1, 0], y: [0, 0, 1] },
+		low: 0,
+		high: 3,
+		profile: { outer: [[0, 0], [100, 0], [100, h], [0, h]], holes: [], circles: [] }, // prettier-ignore
+		marks: [],
+		features: [],
+		copies: 1,
+		spares: 0,
+		helper: false
+	}) as unknown as PartOut;

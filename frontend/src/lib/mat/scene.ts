@@ -25,7 +25,8 @@ import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { PartOut, Point } from '../../api/types';
 import { bodyOf, edgesOf, ringsOf } from './body';
 import { burned, type PictureOf } from './facemarks';
-import { AxisHandles, type Movable, snapped, type Axis } from './handles';
+import { AxisHandles, type Movable, type Axis } from './handles';
+import { Hold } from './hold';
 import { lights } from './lights';
 import { Mass, type Piece } from './mass';
 import { Pace } from './pace';
@@ -93,9 +94,7 @@ export class AssemblyScene {
 	private fitted = '';
 	private coarse = false;
 	private readonly handles = new AxisHandles();
-	private held: { part: string; axis: Axis; from: number; by: number; met: boolean } | null = null;
-	/** Where a part may snap to along an axis; null: no part has handles. */
-	private movable: Movable | null = null;
+	private readonly hold = new Hold(this.handles);
 	private readonly mass = new Mass(this.scene, () => this.pieces());
 	private readonly fine = Math.min(window.devicePixelRatio, SHARP);
 	private drawnAt = -Infinity;
@@ -312,8 +311,7 @@ export class AssemblyScene {
 
 	/** Give one part handles to move it by, and what goes along with it; or none. */
 	setMovable(movable: Movable | null): void {
-		this.movable = movable;
-		this.held = null;
+		this.hold.offer(movable);
 		this.place();
 	}
 
@@ -326,33 +324,23 @@ export class AssemblyScene {
 
 	/** Take hold of the handle under a point; true when there is one. */
 	grab(x: number, y: number): boolean {
-		const caster = this.caster(x, y);
-		const axis = this.handles.hit(caster);
-		const from = axis === null ? null : this.handles.follow(caster.ray.applyMatrix4(this.world.matrixWorld.clone().invert()), axis);
-		if (axis === null || from === null || !this.movable) return false;
-		this.held = { part: this.movable.part, axis, from, by: 0, met: false };
+		if (!this.hold.take(this.caster(x, y), this.world)) return false;
 		this.controls.enabled = false;
-		this.handles.light(axis);
 		this.draw();
 		return true;
 	}
-	/** Follow the pointer with the part that is held; tells how far it has come and whether it meets another's face. */
+	/** Follow the pointer with what is held; tells how far it has come and whether it meets another's face. */
 	drag(x: number, y: number): { axis: Axis; by: number; met: boolean } | null {
-		if (!this.held || !this.movable) return null;
-		const ray = this.caster(x, y).ray.applyMatrix4(this.world.matrixWorld.clone().invert());
-		const now = this.handles.follow(ray, this.held.axis);
-		if (now !== null) Object.assign(this.held, snapped(now - this.held.from, this.movable.snaps(this.held.axis), this.size * 0.015));
-		this.place();
-		return { axis: this.held.axis, by: this.held.by, met: this.held.met };
+		const told = this.hold.follow(this.caster(x, y), this.world, this.size * 0.015);
+		if (told) this.place();
+		return told;
 	}
-	/** Let go; the part stays where it is until the design says where it belongs. */
+	/** Let go; what was held stays where it is until the design says where it belongs. */
 	drop(): { axis: Axis; by: number } | null {
-		const held = this.held;
-		this.held = null;
+		const moved = this.hold.letGo();
 		this.controls.enabled = true;
-		this.handles.light(null);
 		this.place();
-		return held && Math.abs(held.by) > 1e-6 ? { axis: held.axis, by: held.by } : null;
+		return moved;
 	}
 
 	private place(): void {
@@ -367,9 +355,8 @@ export class AssemblyScene {
 			const pulled = this.offsets.get(s.part.id);
 			lowest = Math.min(lowest, s.low + away.z); // the player's moves do not shift the floor
 			if (pulled) away.add(new Vector3(...pulled.by));
-			if (this.held && this.movable?.along.has(s.part.id))
-				away.setComponent(this.held.axis, away.getComponent(this.held.axis) + this.held.by);
-			if (this.movable?.part === s.part.id) this.handles.show(s.middle.clone().add(away), Math.max(this.size * 0.16, 12));
+			this.hold.shift(s.part.id, away);
+			if (this.hold.movable?.part === s.part.id) this.handles.show(s.middle.clone().add(away), Math.max(this.size * 0.16, 12));
 			s.group.matrix.copy(new Matrix4().makeTranslation(away).multiply(tilted(pulled)).multiply(s.base));
 			matrices.set(s.part.id, s.group.matrix);
 		}
@@ -413,7 +400,7 @@ export class AssemblyScene {
 		this.frame = requestAnimationFrame((now) => {
 			this.frame = 0;
 			const since = now - this.drawnAt;
-			const moving = this.turning || this.held !== null || since < STILL_MS;
+			const moving = this.turning || this.hold.busy || since < STILL_MS;
 			this.drawnAt = now;
 			this.render(this.coarse ? this.pace.pixels : moving ? this.fine : SHARP);
 			this.told();

@@ -21,6 +21,8 @@
 	const parts = $derived(build.out!.parts.filter((p) => build.picked.includes(p.id)));
 	/** in the order in which they were picked */
 	const asPicked = $derived(build.picked.flatMap((id) => parts.filter((p) => p.id === id)));
+	/** Those of an item that is joined to the one that is open are changed where that is open. */
+	const changeable = $derived(parts.every((p) => !p.item));
 	const ids = $derived([...new Set(parts.map((p) => p.panel))]);
 	let stocks = $state.raw<RackRow[]>([]);
 	let problem = $state('');
@@ -53,25 +55,29 @@
 <h2>{names}</h2>
 <p class="quiet">{parts.map((p) => p.label).join(', ')}</p>
 
-<StockChoice
-	label={word('build.stock-of-all')}
-	{stocks}
-	value=""
-	none={word('build.as-their-groups')}
-	onchoose={(v) => quietly(work.editPanels(ids, () => ({ stock: v || null }), word('build.stock-2', { names })))}
-/>
-<h3>{word('build.place')}</h3>
-{#each AXES as a (a.id)}
-	<NumberField
-		label={word('build.move', { name: a.name })}
-		unit={session.unit}
-		value={null}
-		keep={false}
-		placeholder="0"
-		oncommit={(mm) => moveAll(a.axis, mm)}
+{#if changeable}
+	<StockChoice
+		label={word('build.stock-of-all')}
+		{stocks}
+		value=""
+		none={word('build.as-their-groups')}
+		onchoose={(v) => quietly(work.editPanels(ids, () => ({ stock: v || null }), word('build.stock-2', { names })))}
 	/>
-{/each}
-{#if ids.length > 1}<LineUp parts={asPicked} onproblem={(message) => (problem = message)} />{/if}
+	<h3>{word('build.place')}</h3>
+	{#each AXES as a (a.id)}
+		<NumberField
+			label={word('build.move', { name: a.name })}
+			unit={session.unit}
+			value={null}
+			keep={false}
+			placeholder="0"
+			oncommit={(mm) => moveAll(a.axis, mm)}
+		/>
+	{/each}
+	{#if ids.length > 1}<LineUp parts={asPicked} onproblem={(message) => (problem = message)} />{/if}
+{:else}
+	<p class="quiet">{word('build.changed-where-open')}</p>
+{/if}
 {#if facing}
 	<NewBetween {build} {parts} />
 {:else if parts.length === 2}
@@ -81,9 +87,9 @@
 {:else}
 	<p class="quiet">{word('build.pick-two-panels-that-face-each')}</p>
 {/if}
-<div class="mt-3">
-	<button class="btn" onclick={() => quietly(work.editPanels(ids, () => ({ gone: true }), word('build.left-out-3', { names })))}
-		>{word('build.leave-all-out')}</button
-	>
-</div>
+{#if changeable}<div class="mt-3">
+		<button class="btn" onclick={() => quietly(work.editPanels(ids, () => ({ gone: true }), word('build.left-out-3', { names })))}
+			>{word('build.leave-all-out')}</button
+		>
+	</div>{/if}
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}

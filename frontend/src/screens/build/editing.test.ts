@@ -2,18 +2,16 @@
 import { render, screen, waitFor, within } from '@testing-library/svelte';
 import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { featureTypes, rackOf, row } from '../../../tests/samples';
+import { featureTypes, rackOf, row, upright } from '../../../tests/samples';
 import { Server } from '../../../tests/server';
 import type { BuildOut, Design, DesignFamily, PartOut, Variation } from '../../api/types';
 import { goneWith, setsOf, thereNow, variantCount, withVariation } from '../../app/variations';
 import { endNames, ladder, spreadRound } from './added';
 import { BuildState } from './build.svelte';
-import { clearOf, freshName, lineUp, mirrorBeside, nextSnap, rangeOf, snapsOf } from './moves';
 import PanelInspector from './PanelInspector.svelte';
 import PanelsInspector from './PanelsInspector.svelte';
 import PartLists from './PartLists.svelte';
 import { namesIn, withoutPanel } from './moves';
-import { itemDragged } from './dragging';
 import ThereWith from './ThereWith.svelte';
 import Variants from './Variants.svelte';
 import VariationForm from './VariationForm.svelte';
@@ -50,23 +48,6 @@ vi.mock('../../app/project.svelte', async (original) => ({
 	})
 }));
 
-/** A sheet of w x h standing at x, its normal to the right, 3 mm thick. */
-const upright = (id: string, label: string, x: number, h = 60) =>
-	({
-		id,
-		panel: id,
-		label,
-		stock: '4',
-		pose: { origin: [x, 0, 0], x: [0, 1, 0], y: [0, 0, 1] },
-		low: 0,
-		high: 3,
-		profile: { outer: [[0, 0], [100, 0], [100, h], [0, h]], holes: [], circles: [] }, // prettier-ignore
-		marks: [],
-		features: [],
-		copies: 1,
-		spares: 0,
-		helper: false
-	}) as unknown as PartOut;
 const out = {
 	item: '',
 	items: [],
@@ -118,18 +99,7 @@ async function put(label: string, text: string) {
 const last = () => work.saved.at(-1)!;
 
 describe('places', () => {
-	it('are told along each axis, and snap to the faces of others', () => {
-		const [left, right, divider] = out.parts as [PartOut, PartOut, PartOut];
-		expect(rangeOf(divider, 0)).toEqual([90, 93]);
-		expect(rangeOf(right, 1)).toEqual([0, 100]);
-		expect(snapsOf([divider], out.parts, 0)).toEqual([-93, -90, -90, -90, -87, 84, 87, 87, 87, 90]);
-		expect(nextSnap(divider, out.parts, 2, true)).toBe(5); // its middle to the middle of the sides
-		expect(nextSnap(left, [left], 0, true)).toBeNull();
-	});
 	it('line up with the first that was picked: ends, middles, or face on face', async () => {
-		const [left, right, divider] = out.parts as [PartOut, PartOut, PartOut];
-		expect((['low', 'middle', 'high', 'beside'] as const).map((how) => lineUp(divider, right, 0, how))).toEqual([87, 87, 87, 84]);
-		expect((['low', 'middle', 'high', 'beside'] as const).map((how) => lineUp(divider, left, 2, how))).toEqual([0, 5, 10, -50]);
 		build.panel = 'left';
 		build.more = ['column-1', 'right'];
 		render(PanelsInspector, { build });
@@ -143,47 +113,6 @@ describe('places', () => {
 		await vi.waitFor(() =>
 			expect(last().design.edits).toMatchObject({ 'column-1': { move: [-87, 0, 10] }, right: { move: [-174, 0, 0] } })
 		);
-	});
-	it('are changed by dragging an item with all that stands in it, unless its host is turned', async () => {
-		const of = (item: string, id: string, x: number) => ({ ...upright(`${item}:${id}`, `${item}: ${id}`, x), item }) as PartOut;
-		build.out = { ...out, parts: [...out.parts, of('tray', 'front', 200), of('cup', 'front', 210), of('peg', 'front', 190)] };
-		const items = [
-			{ id: 'tray', label: 'Tray', design: {}, at: [1, 0, 0], joined: { host: 'main' } },
-			{ id: 'cup', label: 'Cup', design: {}, loose: { host: 'tray', room: 'room-1' } },
-			{ id: 'peg', label: 'Peg', design: {}, turn: 90 },
-			{ id: 'cap', label: 'Cap', design: {}, loose: { host: 'peg', room: 'room-1', over: true } }
-		];
-		const project = { ...work.project!, design: { ...work.project!.design, items } } as never;
-		const state = {
-			...work,
-			project,
-			saveWhole: (change: (d: Design) => Design, label: string) => work.save(() => change((project as { design: Design }).design), label)
-		};
-		build.panel = 'tray:front';
-		const tray = itemDragged(build, state as never)!;
-		expect([...tray.along]).toEqual(['tray:front', 'cup:front']);
-		expect(tray.snaps(0)).toContain(-20); // the tray and its cup, from 200 to 213, right beside the right side's outer face
-		await tray.save(0, -20);
-		expect(last().design.items![0]!.at).toEqual([-19, 0, 0]);
-		build.panel = 'left';
-		expect(itemDragged(build, state as never)).toBeNull(); // the first stands where it stands
-		build.out = { ...build.out, parts: [...build.out.parts, of('cap', 'front', 300)] };
-		build.panel = 'cap:front';
-		expect(itemDragged(build, state as never)).toBeNull();
-	});
-	it('of copies are clear of other copies, and of what the original does not touch', () => {
-		const divider = out.parts[2] as PartOut;
-		expect(clearOf(divider, out.parts, 0, 10)).toBe(13); // itself, and a gap
-		expect(mirrorBeside(divider, out.parts, 0, 10)).toBe(98); // its image from 103 to 106
-		const copy = upright('copy', 'Column divider 1, copy', 103, 50);
-		expect(clearOf(divider, [...out.parts, copy], 0, 10)).toBe(26);
-		expect(mirrorBeside(divider, [...out.parts, copy], 0, 10)).toBe(104.5);
-		const floor = upright('floor', 'A floor that it stands through', 0, 50);
-		floor.profile = { ...divider.profile, outer: [[0, 0], [100, 0], [100, 50], [0, 50]] } as never; // prettier-ignore
-		expect(clearOf(divider, [...out.parts, copy, { ...floor, low: 0, high: 200 }], 0, 10)).toBe(26); // the copy may stand through it too
-	});
-	it('get names that nothing has yet', () => {
-		expect(freshName('plate', new Set(['plate-1', 'plate-2']))).toBe('plate-3');
 	});
 });
 

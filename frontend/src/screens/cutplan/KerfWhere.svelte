@@ -49,12 +49,3 @@
 			{name}{place === 'paths' && sheet?.kerf ? `: ${showKerf(sheet.kerf, session.unit)} ${unitName(session.unit)}` : ''}</label
 		>{/each}
 {/if}
-
-<style>
-	h3 {
-		font-weight: 650;
-		font-size: 12.5px;
-		color: var(--ink-2);
-		margin: 12px 0 4px;
-	}
-</style>

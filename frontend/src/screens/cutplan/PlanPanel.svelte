@@ -127,12 +127,3 @@
 		</p>
 	{/if}
 </aside>
-
-<style>
-	h3 {
-		font-weight: 650;
-		font-size: 12.5px;
-		color: var(--ink-2);
-		margin: 12px 0 4px;
-	}
-</style>

@@ -98,12 +98,6 @@
 	</div>{/if}
 
 <style>
-	h3 {
-		font-weight: 650;
-		font-size: 12.5px;
-		color: var(--ink-2);
-		margin: 12px 0 4px;
-	}
 	details {
 		margin: 6px 0;
 	}

@@ -5,12 +5,9 @@
 	import { Asked } from '../../api/asked';
 	import type { PlanOut, RunsOut } from '../../api/types';
 	import { navigate } from '../../app/router';
-	import { pictureAddress } from '../../api/files';
+	import RunSheet from '../../app/RunSheet.svelte';
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
-	import { drawnStrokes } from '../../lib/mat/burn';
-	import BurnSheet from '../../lib/mat/BurnSheet.svelte';
-	import Mat from '../../lib/mat/Mat.svelte';
 	import { runName } from '../../lib/mat/runs';
 	import SheetTabs from '../../lib/ui/SheetTabs.svelte';
 	import Interrupted from './Interrupted.svelte';
@@ -41,7 +38,6 @@
 	const next = $derived(plan?.plan?.sheets.findIndex((_, i) => !cut.has(i + 1)) ?? -1);
 	const number = $derived(live?.sheet ?? broken?.sheet ?? toLog?.sheet ?? chosen ?? (next >= 0 ? next + 1 : 1));
 	const sheet = $derived(plan?.plan?.sheets[number - 1] ?? null);
-	const drawn = $derived(sheet ? drawnStrokes(sheet) : []);
 	const status = $derived(
 		(live ?? broken ?? toLog)?.progress as
 			{ clock?: number; seconds?: number; x?: number; y?: number; burning?: boolean; path?: string } | undefined
@@ -86,35 +82,19 @@
 <div class="station">
 	<section class="mat" aria-label={word('run.machine')}>
 		{#if sheet}
-			<Mat
-				bounds={{ x0: 0, y0: 0, x1: sheet.width, y1: sheet.height + 40 }}
-				label={word('run.the-sheet-on-the-machine')}
-				inch={session.unit !== 'mm'}
-				pad={22}
-			>
-				{#snippet children(scale)}<BurnSheet
-						{sheet}
-						{drawn}
-						{t}
-						{head}
-						colour={plan!.stocks[sheet.stock]?.colour ?? '#ddd'}
-						{scale}
-						picture={(part, mark) => pictureAddress(work.id, part, mark, plan!.plan_print ?? '')}
-					/>{/snippet}
-				{#snippet over()}
-					<div class="tabs">
-						<SheetTabs
-							names={plan!.plan!.sheets.map(runName)}
-							chosen={number - 1}
-							done={new Set([...cut].map((n) => n - 1))}
-							spoiled={new Set([...spoiled].map((n) => n - 1))}
-							disabled={!!live}
-							onchoose={(i) => (chosen = i + 1)}
-						/>
-						<span>{sheet.name}</span>
-					</div>
+			<RunSheet plan={plan!} {sheet} {t} {head} label={word('run.the-sheet-on-the-machine')}>
+				{#snippet tabs()}
+					<SheetTabs
+						names={plan!.plan!.sheets.map(runName)}
+						chosen={number - 1}
+						done={new Set([...cut].map((n) => n - 1))}
+						spoiled={new Set([...spoiled].map((n) => n - 1))}
+						disabled={!!live}
+						onchoose={(i) => (chosen = i + 1)}
+					/>
+					<span>{sheet.name}</span>
 				{/snippet}
-			</Mat>
+			</RunSheet>
 		{:else}
 			<div class="empty">
 				<p>{word('run.there-is-no-cut-plan-yet')}</p>
@@ -165,14 +145,6 @@
 	}
 	.station > * {
 		min-height: 0;
-	}
-	.tabs {
-		position: absolute;
-		left: 16px;
-		top: 10px;
-		display: flex;
-		gap: 8px;
-		align-items: center;
 	}
 	.empty {
 		height: 100%;

@@ -12,12 +12,6 @@
 	>{/each}
 
 <style>
-	h3 {
-		font-weight: 650;
-		font-size: 12.5px;
-		color: var(--ink-2);
-		margin: 12px 0 4px;
-	}
 	.tick {
 		display: flex;
 		gap: 10px;

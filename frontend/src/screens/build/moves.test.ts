@@ -1,0 +1,71 @@
+/** Where panels and items are moved to: snaps, lining up, dragging, and places and names for what is new. */
+import { describe, expect, it } from 'vitest';
+import { upright } from '../../../tests/samples';
+import type { BuildOut, Design, PartOut } from '../../api/types';
+import { itemDragged } from './dragging';
+import { clearOf, freshName, lineUp, mirrorBeside, nextSnap, rangeOf, snapsOf } from './moves';
+
+const out = {
+	parts: [upright('left', 'Left side', 0), upright('right', 'Right side', 177), upright('column-1', 'Column divider 1', 90, 50)]
+} as BuildOut;
+
+describe('places', () => {
+	it('are told along each axis, and snap to the faces of others', () => {
+		const [left, right, divider] = out.parts as [PartOut, PartOut, PartOut];
+		expect(rangeOf(divider, 0)).toEqual([90, 93]);
+		expect(rangeOf(right, 1)).toEqual([0, 100]);
+		expect(snapsOf([divider], out.parts, 0)).toEqual([-93, -90, -90, -90, -87, 84, 87, 87, 87, 90]);
+		expect(nextSnap(divider, out.parts, 2, true)).toBe(5); // its middle to the middle of the sides
+		expect(nextSnap(left, [left], 0, true)).toBeNull();
+	});
+	it('line up at their ends, their middles, or face on face', () => {
+		const [left, right, divider] = out.parts as [PartOut, PartOut, PartOut];
+		expect((['low', 'middle', 'high', 'beside'] as const).map((how) => lineUp(divider, right, 0, how))).toEqual([87, 87, 87, 84]);
+		expect((['low', 'middle', 'high', 'beside'] as const).map((how) => lineUp(divider, left, 2, how))).toEqual([0, 5, 10, -50]);
+	});
+	it('are changed by dragging an item with all that stands in it, unless its host is turned', async () => {
+		const of = (item: string, id: string, x: number) => ({ ...upright(`${item}:${id}`, `${item}: ${id}`, x), item }) as PartOut;
+		const build = {
+			out: { ...out },
+			panel: '',
+			get part() {
+				return this.out.parts.find((p) => p.id === this.panel) ?? null;
+			}
+		};
+		build.out = { ...out, parts: [...out.parts, of('tray', 'front', 200), of('cup', 'front', 210), of('peg', 'front', 190)] };
+		const items = [
+			{ id: 'tray', label: 'Tray', design: {}, at: [1, 0, 0], joined: { host: 'main' } },
+			{ id: 'cup', label: 'Cup', design: {}, loose: { host: 'tray', room: 'room-1' } },
+			{ id: 'peg', label: 'Peg', design: {}, turn: 90 },
+			{ id: 'cap', label: 'Cap', design: {}, loose: { host: 'peg', room: 'room-1', over: true } }
+		];
+		const project = { design: { items } as unknown as Design };
+		let saved: Design | null = null;
+		const state = { project, saveWhole: async (change: (d: Design) => Design) => void (saved = change(project.design)) };
+		build.panel = 'tray:front';
+		const tray = itemDragged(build as never, state as never)!;
+		expect([...tray.along]).toEqual(['tray:front', 'cup:front']);
+		expect(tray.snaps(0)).toContain(-20); // the tray and its cup, from 200 to 213, right beside the right side's outer face
+		await tray.save(0, -20);
+		expect((saved as Design | null)!.items![0]!.at).toEqual([-19, 0, 0]);
+		build.panel = 'left';
+		expect(itemDragged(build as never, state as never)).toBeNull(); // the first stands where it stands
+		build.out = { ...build.out, parts: [...build.out.parts, of('cap', 'front', 300)] };
+		build.panel = 'cap:front';
+		expect(itemDragged(build as never, state as never)).toBeNull();
+	});
+	it('of copies are clear of other copies, and of what the original does not touch', () => {
+		const divider = out.parts[2] as PartOut;
+		expect(clearOf(divider, out.parts, 0, 10)).toBe(13); // itself, and a gap
+		expect(mirrorBeside(divider, out.parts, 0, 10)).toBe(98); // its image from 103 to 106
+		const copy = upright('copy', 'Column divider 1, copy', 103, 50);
+		expect(clearOf(divider, [...out.parts, copy], 0, 10)).toBe(26);
+		expect(mirrorBeside(divider, [...out.parts, copy], 0, 10)).toBe(104.5);
+		const floor = upright('floor', 'A floor that it stands through', 0, 50);
+		floor.profile = { ...divider.profile, outer: [[0, 0], [100, 0], [100, 50], [0, 50]] } as never; // prettier-ignore
+		expect(clearOf(divider, [...out.parts, copy, { ...floor, low: 0, high: 200 }], 0, 10)).toBe(26); // the copy may stand through it too
+	});
+	it('get names that nothing has yet', () => {
+		expect(freshName('plate', new Set(['plate-1', 'plate-2']))).toBe('plate-3');
+	});
+});
