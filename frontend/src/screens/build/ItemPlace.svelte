@@ -121,7 +121,9 @@
 		<button class="btn" onclick={() => leave('removed')}>{word('build.remove-item')}</button>
 	</div>
 {/if}
-{#each item.findings as f, i (i)}<div class="note" class:bad={f.severity === 'must'}>{session.told(f.says)}</div>{/each}
+{#each item.findings as f, i (i)}<div class="note" class:bad={f.severity === 'must'} class:good={f.severity === 'fine'}>
+		{session.told(f.says)}
+	</div>{/each}
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 
 <style>

@@ -40,7 +40,9 @@
 		</p>
 		<ItemPlays {item} short />
 		{#if item.source?.changed}<div class="note">{word('build.source-changed', { name: item.source.name })}</div>{/if}
-		{#each item.findings as f, i (i)}<div class="note" class:bad={f.severity === 'must'}><Told of={f.says} /></div>{/each}
+		{#each item.findings as f, i (i)}<div class="note" class:bad={f.severity === 'must'} class:good={f.severity === 'fine'}>
+				<Told of={f.says} />
+			</div>{/each}
 	</section>
 {/each}
 {#if family}<Variants {family} />{/if}
