@@ -14,6 +14,8 @@ from notchcore.check.choices import mended
 from notchcore.check.dryfit import as_cut, collisions
 from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind, JointFeature, Part
+from notchcore.design.design import Design
+from notchcore.design.families.plate import PlateNumbers
 from notchcore.design.joints.choice import MeetingChoice
 from notchcore.design.joints.solve import solve
 from notchcore.design.panel import Bound, MeetingRule, Panel
@@ -189,7 +191,7 @@ class TestStacks:
         assembly = solved(plate("low", rectangle(0, 0, x1=60, y1=40)), above, choices={"low+top": MeetingChoice(style=Style.RECESS)})
         assert [f.code for f in assembly.findings] == ["recess_without_rim"]
         assert [p.marks for p in assembly.parts] == [(), ()]
-        offered = mended(assembly.findings[0], assembly, design=None).repairs  # type: ignore[arg-type]
+        offered = mended(assembly.findings[0], assembly, design=Design(numbers=PlateNumbers(), stocks={"panel": "ply"})).repairs
         assert [r.says.text for r in offered] == ["Dowel holes instead", "Glue face instead"]
         for repair in offered:
             choices = {repair.target: MeetingChoice(style=Style(str(repair.values["style"])))}
