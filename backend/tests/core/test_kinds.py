@@ -191,7 +191,7 @@ class TestStacks:
         assembly = solved(plate("low", rectangle(0, 0, x1=60, y1=40)), above, choices={"low+top": MeetingChoice(style=Style.RECESS)})
         assert [f.code for f in assembly.findings] == ["recess_without_rim"]
         assert [p.marks for p in assembly.parts] == [(), ()]
-        offered = mended(assembly.findings[0], assembly, design=Design(numbers=PlateNumbers(), stocks={"panel": "ply"})).repairs
+        offered = mended(assembly.findings[0], assembly, design=Design(numbers=PlateNumbers(), stocks={"plate": "ply"})).repairs
         assert [r.says.text for r in offered] == ["Dowel holes instead", "Glue face instead"]
         for repair in offered:
             choices = {repair.target: MeetingChoice(style=Style(str(repair.values["style"])))}
