@@ -28,6 +28,10 @@ describe('the front end', () => {
 	it('has a lib that knows neither screens nor app', () => {
 		expect(imports.filter(({ from, to }) => area(from) === 'lib' && !['lib', 'api', 'words'].includes(area(to)))).toEqual([]);
 	});
+	it('has components that are about one thing: none longer than a page and a half', () => {
+		const long = files.filter((f) => f.name.endsWith('.svelte') && f.text.split('\n').length > 151);
+		expect(long.map((f) => f.name)).toEqual([]);
+	});
 	it('talks to the server in one place, and to nothing else', () => {
 		const calls = files.filter((f) => /\bfetch\(/.test(f.text) && area(f.name) !== 'api');
 		expect(calls.map((f) => f.name)).toEqual([]);

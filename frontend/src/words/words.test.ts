@@ -50,19 +50,38 @@ function given(source: string, from: number): string[] | null {
 	return names;
 }
 
-/** What a component shows that is written in it: texts, and attributes that are read. */
+/** The texts that an expression may come to, but for what it asks others for. */
+function saidBy(node: unknown): string[] {
+	if (Array.isArray(node)) return node.flatMap(saidBy);
+	if (!node || typeof node !== 'object') return [];
+	const n = node as Record<string, unknown>;
+	if (n.type === 'Literal') return typeof n.value === 'string' ? [n.value] : [];
+	if (n.type === 'TemplateElement') return [(n.value as { cooked: string }).cooked];
+	if (n.type === 'ConditionalExpression') return saidBy([n.consequent, n.alternate]);
+	if (n.type === 'LogicalExpression') return saidBy(n.operator === '&&' ? n.right : [n.left, n.right]);
+	if (n.type === 'TemplateLiteral') return saidBy([n.quasis, n.expressions]);
+	return n.type === 'ObjectExpression' ? saidBy((n.properties as { value?: unknown }[]).map((p) => p.value)) : [];
+}
+
+/** What a component shows that is written in it: texts, attributes that are read, and facts of its messages. */
 function written(source: string): string[] {
 	const found: string[] = [];
 	const read = new Set(['aria-label', 'label', 'title', 'placeholder', 'alt', 'suffix', 'none', 'use']);
+	const take = (text: string) => void (/\p{L}{3}/u.test(text) && found.push(text));
 	const walk = (node: unknown, attribute = ''): void => {
 		if (Array.isArray(node)) return node.forEach((n) => walk(n, attribute));
 		if (!node || typeof node !== 'object') return;
 		const n = node as AST.SvelteNode & Record<string, unknown>;
-		if (n.type === 'Text' && (!attribute || read.has(attribute)) && /\p{L}{3}/u.test(n.data as string)) found.push(n.data as string);
+		if (n.type === 'Text' && (!attribute || read.has(attribute))) take(n.data as string);
+		if ((n.type as string) === 'ExpressionTag' && (!attribute || read.has(attribute))) saidBy(n.expression).forEach(take);
+		if ((n.type as string) === 'CallExpression' && (n.callee as { name?: string }).name === 'word')
+			saidBy((n.arguments as unknown[])[1]).forEach(take);
 		for (const [key, value] of Object.entries(n))
 			if (key !== 'metadata') walk(value, n.type === 'Attribute' || n.type === 'StyleDirective' ? (n.name as string) : attribute);
 	};
-	walk(parse(source, { modern: true }).fragment);
+	const { fragment, instance, module } = parse(source, { modern: true });
+	walk(fragment);
+	walk([instance?.content, module?.content], 'script');
 	return found;
 }
 

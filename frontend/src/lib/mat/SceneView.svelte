@@ -54,7 +54,6 @@
 	let holder: HTMLDivElement;
 	let scene = $state.raw<AssemblyScene | null>(null);
 	let problem = $state('');
-	let down = { x: 0, y: 0 };
 
 	onMount(() => {
 		let gone = false;
@@ -87,7 +86,7 @@
 		scene?.setWay(way?.parts ?? [], way?.direction ?? [0, 0, 1]);
 	});
 
-	let holds = false;
+	let [holds, down] = [false, { x: 0, y: 0 }];
 	function start(event: PointerEvent) {
 		down = { x: event.clientX, y: event.clientY };
 		holds = event.button === 0 && (scene?.grab(event.clientX, event.clientY) ?? false);
@@ -138,7 +137,6 @@
 		inset: 0;
 		width: 100%;
 		height: 100%;
-		display: block;
 	}
 	/* black before its first picture: the mat behind it is seen instead */
 	canvas:not([data-drawn]) {

@@ -1,9 +1,9 @@
 <!-- A field for a length (with units), a speed, a count or a plain number; all take sums. What makes no sense is said beside it and stays typed. -->
 <script lang="ts">
-	import { api, need } from '../../api/client';
-	import { bareFigure, rateName, rateTimes, RATES, show, showKerf, showRate, unitName, type Rate, type Unit } from '../units/units';
+	import { rateName, unitName, type Unit } from '../units/units';
+	import { figureOf, numberOf, rateOf, type NumberKind } from './figures';
+	import { Attempt } from './attempt.svelte';
 	import { track } from './pending.svelte';
-	import { word } from '../../words/words';
 
 	let {
 		label,
@@ -22,7 +22,7 @@
 		label: string;
 		value: number | null;
 		unit?: Unit;
-		kind?: 'length' | 'count' | 'number' | Rate;
+		kind?: NumberKind;
 		suffix?: string;
 		problem?: string;
 		/** hundredths, for widths of joints; `finest` thousandths, for kerf and clearance */
@@ -36,54 +36,31 @@
 	} = $props();
 
 	const id = $props.id();
-	const rate = $derived(kind in RATES ? (kind as Rate) : null);
-	const shown = $derived.by(() => {
-		if (value === null) return '';
-		if (rate) return showRate(value, rate, unit);
-		return kind !== 'length' ? String(value) : finest ? showKerf(value, unit) : show(value, unit, fine);
-	});
+	const rate = $derived(rateOf(kind));
+	const shown = $derived(value === null ? '' : figureOf(value, { kind, unit, digits: finest ? 'finest' : fine ? 'fine' : 'plain' }));
 	let text = $state<string | null>(null);
-	let wrong = $state('');
-	let busy = false;
-	const told = $derived(wrong || problem);
+	const attempt = new Attempt();
+	const told = $derived(attempt.problem || problem);
 
-	async function read(typed: string): Promise<number> {
-		const body = { text: typed, unit: kind === 'length' ? unit : null };
-		const bare = kind === 'length' && unit !== 'mm' ? null : bareFigure(typed);
-		const number = bare ?? (await need(api.POST('/api/numbers', { body }))).value;
-		if (kind === 'count' && !Number.isInteger(number)) throw new Error(word('common.type-a-whole-number'));
-		return rate ? number * rateTimes(rate, unit) : number;
-	}
 	const commit = () => track(keepTyped());
 	async function keepTyped() {
-		if (text === null || busy) return;
-		if (keep && text.trim() === shown) {
-			text = null;
-			wrong = '';
-			return;
-		}
-		if (!keep && !text.trim()) return;
-		busy = true;
-		try {
-			const number = await read(text);
-			wrong = '';
-			await oncommit(number);
+		const typed = text?.trim();
+		if (typed === undefined || attempt.busy || (!keep && !typed)) return;
+		if (keep && typed === shown) return leave();
+		await attempt.at(async () => {
+			await oncommit(await numberOf(typed, kind, unit));
 			text = keep ? null : '';
-		} catch (e) {
-			wrong = (e as Error).message;
-		} finally {
-			busy = false;
-		}
+		});
+	}
+	function leave() {
+		text = null;
+		attempt.problem = '';
 	}
 	function key(event: KeyboardEvent) {
-		if (event.key === 'Enter') {
-			event.preventDefault(); // in a form: first this number, then the next field
-			void commit().then(() => wrong || next(event.target as HTMLInputElement));
-		}
-		if (event.key === 'Escape') {
-			text = null;
-			wrong = '';
-		}
+		if (event.key === 'Escape') leave();
+		if (event.key !== 'Enter') return;
+		event.preventDefault(); // in a form: first this number, then the next field
+		void commit().then(() => attempt.problem || next(event.target as HTMLInputElement));
 	}
 	/** In a form Enter goes on to the next field or button. */
 	function next(input: HTMLInputElement) {

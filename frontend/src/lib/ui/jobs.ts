@@ -1,5 +1,5 @@
 /** Long work on a stage: when it is under way, and how often it is asked about. */
-type Job = { state: string; lost?: boolean } | null | undefined;
+export type Job = { state: string; lost?: boolean } | null | undefined;
 
 export const underWay = (job: Job): boolean => !!job && ['waiting', 'running'].includes(job.state);
 

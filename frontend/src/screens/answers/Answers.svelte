@@ -12,7 +12,7 @@
 	import { Asking, figure } from './ask.svelte';
 	import AskForm from './AskForm.svelte';
 	import CarryOver from './CarryOver.svelte';
-	import { QUESTIONS } from './questions';
+	import QuestionList from './QuestionList.svelte';
 	import { word } from '../../words/words';
 
 	const asked = searchParams.get('ask');
@@ -30,13 +30,6 @@
 		},
 		(e: Error) => (ask.problem = e.message)
 	);
-	function key(event: KeyboardEvent) {
-		const step = { ArrowDown: 1, ArrowUp: -1 }[event.key];
-		if (!step) return;
-		event.preventDefault();
-		ask.at = Math.min(Math.max(ask.at + step, 0), QUESTIONS.length - 1);
-		(event.currentTarget as HTMLElement).querySelectorAll('button')[ask.at]?.focus();
-	}
 </script>
 
 <div class="page">
@@ -50,14 +43,7 @@
 		</select>
 		<a class="quiet" href={p('/')}>{word('answers.shop-board-2')}</a>
 	</header>
-	<!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
-	<nav class="side" aria-label={word('answers.questions')} onkeydown={key}>
-		{#each QUESTIONS as question, i (question.kind)}
-			<button class:on={i === ask.at} aria-current={i === ask.at} onclick={() => (ask.at = i)}
-				><b>{question.name}</b><small>{question.asks}</small></button
-			>
-		{/each}
-	</nav>
+	<QuestionList bind:at={ask.at} />
 	<main class="mat">
 		{#if ask.out}{@const first = ask.out.results[0]!}
 			<div class="says">
@@ -105,28 +91,6 @@
 	}
 	.grow {
 		flex: 1;
-	}
-	nav button {
-		display: block;
-		width: 100%;
-		text-align: left;
-		padding: 8px 14px;
-		border-left: 3px solid transparent;
-	}
-	nav button:hover {
-		background: var(--bench-2);
-	}
-	nav button.on {
-		background: var(--pick);
-		border-color: var(--color-mat);
-	}
-	nav b {
-		font-weight: 600;
-	}
-	small {
-		display: block;
-		color: var(--ink-2);
-		font-size: 11.5px;
 	}
 	main {
 		display: grid;

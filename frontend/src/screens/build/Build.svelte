@@ -83,17 +83,12 @@
 
 <style>
 	.station {
-		height: 100%;
-		display: grid;
 		grid-template-columns: 228px minmax(0, 1fr) 296px;
 	}
 	@media (max-width: 1100px) {
 		.station {
 			grid-template-columns: 188px minmax(0, 1fr) 270px;
 		}
-	}
-	.station > * {
-		min-height: 0;
 	}
 	.middle {
 		display: grid;

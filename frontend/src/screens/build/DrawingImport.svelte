@@ -5,11 +5,14 @@
 	import type { DrawingOut } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
+	import { Attempt } from '../../lib/ui/attempt.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { intoView } from '../../lib/ui/intoview';
 	import { settled } from '../../lib/ui/pending.svelte';
 	import { show, unitName } from '../../lib/units/units';
 	import { word } from '../../words/words';
+	import DrawingSeen from './DrawingSeen.svelte';
+	import TraceNumbers, { TRACED, type Tracing } from './TraceNumbers.svelte';
 
 	let {
 		use,
@@ -26,10 +29,10 @@
 	let file = $state.raw<File | null>(null);
 	let drawing = $state.raw<DrawingOut | null>(null);
 	let width = $state<number | null>(null);
-	let tracing = $state({ threshold: 0.5, smoothing: 1.5, simplify: 0.6 });
+	let tracing = $state<Tracing>(TRACED);
 	let gap = $state(0.1);
-	let problem = $state('');
-	let busy = $state(false);
+	const attempt = new Attempt();
+	const busy = $derived(attempt.busy);
 	/** What one unit of a drawing may be, when the file does not say. */
 	const UNITS: [string, number][] = [
 		['mm', 1],
@@ -41,23 +44,12 @@
 	const isImage = $derived(!!file && /\.(png|jpe?g)$/i.test(file.name));
 	const open = $derived(drawing?.layers.reduce((sum, l) => sum + l.open, 0) ?? 0);
 
-	async function run(work: () => Promise<DrawingOut>) {
-		[problem, busy] = ['', true];
-		try {
+	const run = (work: () => Promise<DrawingOut>) =>
+		attempt.at(async () => {
 			drawing = await work();
 			width = drawing.mm_per_unit ? drawing.size[0]! * drawing.mm_per_unit : width && isImage ? width : null;
-		} catch (e) {
-			problem = (e as Error).message;
-		} finally {
-			busy = false;
-		}
-	}
+		});
 	const send = () => run(() => sendDrawing(work.id, file!, picture ? { as_picture: true } : isImage ? tracing : {}));
-	const shown = $derived(picture && file ? URL.createObjectURL(file) : '');
-	$effect(() => {
-		const url = shown;
-		return () => url && URL.revokeObjectURL(url);
-	});
 	function chosen(event: Event) {
 		file = (event.currentTarget as HTMLInputElement).files?.[0] ?? null;
 		drawing = null;
@@ -70,14 +62,8 @@
 	}
 	async function take(event: Event) {
 		if (!(await settled(event))) return; // a width that was typed counts
-		problem = '';
-		try {
-			await ontake(drawing!, width!);
-		} catch (e) {
-			problem = (e as Error).message;
-		}
+		await attempt.at(() => ontake(drawing!, width!));
 	}
-	const path = (ring: readonly (readonly number[])[]) => `M${ring.map((p) => `${p[0]} ${size![1] - p[1]!}`).join('L')}`;
 </script>
 
 <div class="import" {@attach intoView(drawing ?? true)}>
@@ -85,19 +71,7 @@
 	<input id="{id}f" type="file" accept={picture ? '.png,.jpg,.jpeg' : '.svg,.dxf,.png,.jpg,.jpeg'} onchange={chosen} disabled={busy} />
 	{#if busy}<p class="quiet">{word('build.reading')}</p>{/if}
 	{#if drawing && size}
-		{#if picture}<img src={shown} alt={word('build.what-was-read')} />{:else}<svg
-				viewBox="{-size[0] * 0.03} {-size[1] * 0.03} {size[0] * 1.06} {size[1] * 1.06}"
-				role="img"
-				aria-label={word('build.what-was-read')}
-			>
-				{#each drawing.lines as line, i (i)}<path d={path(line)} vector-effect="non-scaling-stroke" />{/each}
-				{#each drawing.notes.filter((n) => n.place) as n (n.code)}<circle
-						cx={n.place![0]}
-						cy={size[1] - n.place![1]!}
-						r={Math.max(...size) * 0.025}
-						vector-effect="non-scaling-stroke"
-					/>{/each}
-			</svg>{/if}
+		<DrawingSeen {drawing} picture={picture ? file : null} />
 		{#each drawing.notes as n, i (i)}<p class="note">
 				{session.told(n.says)}{n.place ? ` ${word('build.the-place-is-ringed')}` : ''}
 			</p>{/each}
@@ -106,31 +80,10 @@
 			<button class="btn" onclick={close} disabled={busy}>{word('build.close-them')}</button>
 		{/if}
 		{#if isImage && !picture}
-			<NumberField
-				label={word('build.darker-than-counts')}
-				kind="number"
-				suffix="%"
-				value={Math.round(tracing.threshold * 100)}
-				oncommit={(v) => {
-					tracing.threshold = v / 100;
-					return send();
-				}}
-			/>
-			<NumberField
-				label={word('build.smoothing-pixels')}
-				kind="number"
-				value={tracing.smoothing}
-				oncommit={(v) => {
-					tracing.smoothing = v;
-					return send();
-				}}
-			/>
-			<NumberField
-				label={word('build.may-deviate-pixels')}
-				kind="number"
-				value={tracing.simplify}
-				oncommit={(v) => {
-					tracing.simplify = v;
+			<TraceNumbers
+				{tracing}
+				onchange={(changed) => {
+					tracing = { ...tracing, ...changed };
 					return send();
 				}}
 			/>
@@ -161,7 +114,7 @@
 			<button class="btn main" onclick={take} disabled={busy}>{use}</button>
 		{/if}
 	{/if}
-	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+	{#if attempt.problem}<div class="note bad" role="alert">{attempt.problem}</div>{/if}
 </div>
 
 <style>
@@ -175,24 +128,6 @@
 	input[type='file'] {
 		width: 100%;
 		font-size: 12px;
-	}
-	svg,
-	img {
-		width: 100%;
-		max-height: 150px;
-		object-fit: contain;
-		background: var(--bench-2);
-		border-radius: 4px;
-	}
-	path {
-		fill: none;
-		stroke: var(--ink);
-		stroke-width: 1;
-	}
-	circle {
-		fill: none;
-		stroke: var(--bad);
-		stroke-width: 2;
 	}
 	.units {
 		display: flex;

@@ -6,6 +6,7 @@
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import Picture from '../../lib/mat/Picture.svelte';
+	import { Attempt } from '../../lib/ui/attempt.svelte';
 	import Choice from '../../lib/ui/Choice.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import NumbersForm from '../../lib/ui/NumbersForm.svelte';
@@ -15,8 +16,8 @@
 	import ItemPlace from './ItemPlace.svelte';
 	import ProjectForm from './ProjectForm.svelte';
 	import { inProportion } from './proportions';
+	import RoleStocks from './RoleStocks.svelte';
 	import ScaleField from './ScaleField.svelte';
-	import StockChoice from './StockChoice.svelte';
 	import Variants from './Variants.svelte';
 	import { ASKED_FEELS, feelName } from '../../lib/ui/feels';
 	import { word } from '../../words/words';
@@ -36,14 +37,14 @@
 	let families = $state.raw<DesignFamily[]>([]);
 	const family = $derived(families.find((f) => f.id === values.family) ?? null);
 	let lit = $state('');
-	let problem = $state('');
+	const attempt = new Attempt();
 	let stocks = $state.raw<RackRow[]>([]);
 	Promise.all([need(api.GET('/api/rack')), allFamilies()])
 		.then(([rack, all]) => {
 			stocks = rack.stocks;
 			families = all;
 		})
-		.catch((e: Error) => (problem = e.message));
+		.catch(attempt.failed);
 
 	let picture = $state.raw<PictureOut | null>(null);
 	$effect(() => {
@@ -58,25 +59,11 @@
 	const wrong = $derived(new Map((build.out?.findings ?? []).filter((f) => f.field).map((f) => [f.field!, session.told(f.says)])));
 	const general = $derived((build.out?.findings ?? []).filter((f) => !f.field));
 	const roles = $derived(family?.roles ?? []);
-	const all = $derived(new Set(roles.map((r) => design.stocks[r.id])).size === 1 ? (design.stocks[roles[0]!.id] ?? '') : '');
-	const nameOf = (stock: string) => stocks.find((s) => s.id === stock)?.name ?? word('build.another-stock');
-
-	async function quietly(work: Promise<void>) {
-		problem = '';
-		try {
-			await work;
-		} catch (e) {
-			problem = (e as Error).message;
-		}
-	}
+	const quietly = (saved: Promise<void>) => attempt.at(() => saved);
 	/** A number says itself what is wrong with it; a choice has no place for that. */
 	function change(name: string, value: number | string, words: string) {
 		const saved = work.setNumbers({ [name]: value, ...inProportion(values, name, value) }, words);
-		return typeof value === 'number' ? saved : quietly(saved);
-	}
-	function choose(groups: string[], name: string, stock: string) {
-		const changes = Object.fromEntries(groups.map((g) => [g, stock]));
-		return quietly(work.save((d) => ({ ...d, stocks: { ...d.stocks, ...changes } }), word('build.in', { name, stock: nameOf(stock) })));
+		return typeof value === 'number' ? saved : void quietly(saved);
 	}
 </script>
 
@@ -104,21 +91,7 @@
 	{/each}
 
 	<Variants {family} />
-	<h3>{word('build.stock')}</h3>
-	<StockChoice
-		label={word('build.all-panels')}
-		{stocks}
-		value={all}
-		onchoose={(v) =>
-			choose(
-				roles.map((r) => r.id),
-				word('build.everything'),
-				v
-			)}
-	/>
-	{#each roles as role (role.id)}
-		<StockChoice label={role.label} {stocks} value={design.stocks[role.id] ?? ''} onchoose={(v) => choose([role.id], role.label, v)} />
-	{/each}
+	<RoleStocks {roles} {stocks} />
 {/if}
 
 <h3>{word('build.how-joints-should-feel')}</h3>
@@ -138,7 +111,7 @@
 {#if !work.item}<ProjectForm {build} />{:else}
 	<ScaleField label={word('build.scale-the-item-to')} />
 {/if}
-{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+{#if attempt.problem}<div class="note bad" role="alert">{attempt.problem}</div>{/if}
 {#each general.slice(0, FEW) as f, i (i)}<div class="note" class:bad={f.severity === 'must'}>{session.told(f.says)}</div>{/each}
 {#if general.length > FEW}<p class="quiet">{word('build.more-are-listed-on-dry-fit', { general: general.length - FEW })}</p>{/if}
 

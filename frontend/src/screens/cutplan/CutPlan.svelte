@@ -1,14 +1,12 @@
 <!-- Cut plan: an order one can trust, and the files. -->
 <script lang="ts">
-	import { untrack } from 'svelte';
 	import { api, need } from '../../api/client';
-	import { Asked } from '../../api/asked';
 	import type { PlanOut } from '../../api/types';
 	import { navigate } from '../../app/router';
+	import { Followed } from '../../app/followed.svelte';
 	import { useProject } from '../../app/project.svelte';
 	import { turnedBetween } from '../../lib/mat/runs';
 	import JobNote from '../../lib/ui/JobNote.svelte';
-	import { askAgain, underWay } from '../../lib/ui/jobs';
 	import PlanPanel from './PlanPanel.svelte';
 	import PlanSheet from './PlanSheet.svelte';
 	import Reel from './Reel.svelte';
@@ -17,63 +15,30 @@
 
 	const work = useProject();
 	const params = { path: { project_id: work.id } };
-	let out = $state.raw<PlanOut | null>(null);
-	let problem = $state('');
+	const planned = new Followed<PlanOut>(work, () => need(api.GET('/api/projects/{project_id}/plan', { params })), {
+		load,
+		again: load
+	});
+	const out = $derived(planned.out);
+	const busy = $derived(planned.busy);
+	const { attempt } = planned;
 	let number = $state(0);
 	let t = $state(0);
-	const busy = $derived(underWay(out?.job));
-	const again = $derived(askAgain(out?.job));
 	const sheet = $derived(out?.plan?.sheets[Math.min(number, out.plan.sheets.length - 1)] ?? null);
 
-	const asked = new Asked();
-	async function take(question: Promise<PlanOut>) {
-		out = (await asked.newest(question)) ?? out;
-	}
 	async function load() {
-		try {
-			problem = '';
-			await take(need(api.GET('/api/projects/{project_id}/plan', { params })));
-			if (out?.laid_out && out.layout_fresh && !out.plan) await plan();
-			if (sheet && (t === 0 || t > sheet.seconds)) t = sheet.seconds * 0.42;
-		} catch (e) {
-			problem = (e as Error).message;
-		}
+		await planned.look();
+		if (out?.laid_out && out.layout_fresh && !out.plan) await plan();
+		if (sheet && (t === 0 || t > sheet.seconds)) t = sheet.seconds * 0.42;
 	}
-	async function plan() {
-		problem = '';
-		try {
-			out = await asked.changed(need(api.POST('/api/projects/{project_id}/plan', { params })));
-			await work.refreshStrip();
-		} catch (e) {
-			problem = (e as Error).message;
-		}
-	}
-	async function stop() {
-		try {
-			out = await asked.changed(need(api.POST('/api/projects/{project_id}/plan/stop', { params })));
-		} catch (e) {
-			problem = (e as Error).message;
-		}
-	}
+	const plan = () => attempt.at(() => planned.change(need(api.POST('/api/projects/{project_id}/plan', { params }))));
+	const stop = () => attempt.at(() => planned.change(need(api.POST('/api/projects/{project_id}/plan/stop', { params }))));
 	function changed(told: PlanOut) {
-		void take(Promise.resolve(told));
+		planned.taken(told);
 		number = Math.min(number, Math.max((told.plan?.sheets.length ?? 1) - 1, 0));
 		const now = told.plan?.sheets[number];
 		if (now && t > now.seconds) t = now.seconds * 0.42; // the reel is shorter than it was
-		void work.refreshStrip();
 	}
-	$effect(() => {
-		void work.version;
-		untrack(() => void load());
-	});
-	$effect(() => {
-		if (!again) return;
-		const timer = setInterval(async () => {
-			await load();
-			if (!busy) await work.refreshStrip();
-		}, again);
-		return () => clearInterval(timer);
-	});
 	let squeeze = $state(1);
 	/** Show another run; a sheet that is turned over for it is seen turning. */
 	function choose(i: number) {
@@ -110,7 +75,7 @@
 							doing={word('cutplan.planning')}
 							stop={word('cutplan.stop')}
 							onstop={stop}
-						/>{:else}<p>{problem}</p>{/if}
+						/>{:else}<p>{attempt.problem}</p>{/if}
 				</div>
 			{/if}
 		</section>
@@ -119,7 +84,7 @@
 	{#if out}<PlanPanel
 			{out}
 			{sheet}
-			{problem}
+			problem={attempt.problem}
 			{busy}
 			projectId={work.id}
 			number={Math.min(number, (out.plan?.sheets.length ?? 1) - 1)}
@@ -131,14 +96,6 @@
 </div>
 
 <style>
-	.station {
-		height: 100%;
-		display: grid;
-		grid-template-columns: minmax(0, 1fr) 316px;
-	}
-	.station > * {
-		min-height: 0;
-	}
 	.middle {
 		display: grid;
 		grid-template-rows: minmax(0, 1fr) auto;

@@ -34,7 +34,7 @@
 		number: number;
 		/** the moment under the reel's mark [s] */
 		t: number;
-		onplan: () => Promise<void>;
+		onplan: () => Promise<unknown>;
 		onmachine: () => Promise<void>;
 		onchange: (told: PlanOut) => void;
 	} = $props();

@@ -1,12 +1,11 @@
 <!-- Dry fit: find out before the fire. -->
 <script lang="ts">
-	import { untrack } from 'svelte';
 	import { api, need } from '../../api/client';
 	import { Asked } from '../../api/asked';
 	import type { BuildOut, CheckOut, Finding, WhatIfOut } from '../../api/types';
 	import { pictureAddress } from '../../api/files';
+	import { Followed } from '../../app/followed.svelte';
 	import { useProject } from '../../app/project.svelte';
-	import type { Pull } from '../../lib/mat/pull';
 	import SceneView from '../../lib/mat/SceneView.svelte';
 	import Choice from '../../lib/ui/Choice.svelte';
 	import Findings from './Findings.svelte';
@@ -16,9 +15,8 @@
 	import Joints from './Joints.svelte';
 	import Pieces from './Pieces.svelte';
 	import JobNote from '../../lib/ui/JobNote.svelte';
-	import { askAgain, underWay } from '../../lib/ui/jobs';
 	import Player from './Player.svelte';
-	import { firstOfItsOwn, notThere, pullOf } from './scope';
+	import { firstOfItsOwn, notThere, offsetsOf } from './scope';
 	import Steps from './Steps.svelte';
 	import Trial from './Trial.svelte';
 	import WhatIf from './WhatIf.svelte';
@@ -26,9 +24,11 @@
 
 	const work = useProject();
 	const params = { path: { project_id: work.id } };
-	let out = $state.raw<CheckOut | null>(null);
+	const check = new Followed<CheckOut>(work, () => need(api.GET('/api/projects/{project_id}/check', { params })), { load });
+	const out = $derived(check.out);
+	const busy = $derived(check.busy);
+	const { attempt } = check;
 	let build = $state.raw<BuildOut | null>(null);
-	let problem = $state('');
 	/** what is shown is of a revision that is no more */
 	let loading = $state(false);
 	let lit = $state.raw(new Set<string>());
@@ -46,8 +46,6 @@
 		{ value: 'trial' as const, name: word('dryfit.trial') },
 		{ value: 'pieces' as const, name: word('dryfit.pieces') }
 	];
-	const busy = $derived(underWay(out?.job));
-	const again = $derived(askAgain(out?.job));
 	/** In the order in which they are done: a person's own where there is one. */
 	const steps = $derived(out?.guide.length ? out.guide : (out?.result?.order.steps ?? []));
 	const names = $derived(new Map(build?.parts.map((p) => [p.id, p.label]) ?? []));
@@ -56,53 +54,21 @@
 	const size = $derived(build?.size_mm || 100);
 	const playing = $derived(steps.length > 0 && at < steps.length);
 	const hidden = $derived(playing ? notThere(steps, at) : new Set<string>());
-	const offsets = $derived.by(() => {
-		const map = new Map<string, Pull>();
-		const step = playing ? steps[at] : null;
-		if (step && !firstOfItsOwn(steps, at)) for (const p of step.parts) map.set(p, pullOf(step, move, size * 0.55));
-		return map;
-	});
+	const offsets = $derived(offsetsOf(steps, at, move, size * 0.55));
 
-	const [builds, checks] = [new Asked(), new Asked()];
-	async function take(question: Promise<CheckOut>) {
-		out = (await checks.newest(question)) ?? out;
-	}
+	const builds = new Asked();
 	async function load() {
-		try {
-			[problem, loading] = ['', true];
-			if (tab !== 'steps') at = Infinity; // at once: a step taken while this waits is not taken back
+		loading = true;
+		if (tab !== 'steps') at = Infinity; // at once: a step taken while this waits is not taken back
+		await attempt.at(async () => {
 			build = (await builds.newest(need(api.GET('/api/projects/{project_id}/build', { params })))) ?? build;
-			await take(need(api.GET('/api/projects/{project_id}/check', { params })));
-			if (!out!.fresh && !underWay(out!.job)) {
-				out = await checks.changed(need(api.POST('/api/projects/{project_id}/check', { params })));
-				await work.refreshStrip();
-			}
+			await check.ask();
+			if (!out!.fresh && !busy) await check.change(need(api.POST('/api/projects/{project_id}/check', { params })));
 			tried = null;
-		} catch (e) {
-			problem = (e as Error).message;
-		} finally {
-			loading = false;
-		}
+		});
+		loading = false;
 	}
-	$effect(() => {
-		void work.version;
-		untrack(() => void load());
-	});
-	$effect(() => {
-		if (!again) return;
-		const timer = setInterval(async () => {
-			await take(need(api.GET('/api/projects/{project_id}/check', { params })));
-			if (out?.fresh) await work.refreshStrip();
-		}, again);
-		return () => clearInterval(timer);
-	});
-	async function stop() {
-		try {
-			out = await checks.changed(need(api.POST('/api/projects/{project_id}/check/stop', { params })));
-		} catch (e) {
-			problem = (e as Error).message;
-		}
-	}
+	const stop = () => attempt.at(() => check.change(need(api.POST('/api/projects/{project_id}/check/stop', { params }))));
 	function lightUp(parts: string[]) {
 		lit = new Set(parts);
 		rings = new Map();
@@ -146,7 +112,7 @@
 	</div>
 	<aside class="side px-4 py-3">
 		<div class="tabs"><Choice label={word('dryfit.show')} options={TABS} value={tab} onchoose={(v) => (tab = v)} /></div>
-		{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+		{#if attempt.problem}<div class="note bad" role="alert">{attempt.problem}</div>{/if}
 		{#if busy}<JobNote
 				job={out?.job ?? null}
 				doing={word('dryfit.checking-in-the-background')}
@@ -164,14 +130,6 @@
 </div>
 
 <style>
-	.station {
-		height: 100%;
-		display: grid;
-		grid-template-columns: minmax(0, 1fr) 316px;
-	}
-	.station > * {
-		min-height: 0;
-	}
 	.middle {
 		display: grid;
 		grid-template-rows: minmax(0, 1fr) auto;

@@ -4,6 +4,7 @@
 	import { session } from '../../app/session.svelte';
 	import { FEELS, onBand } from '../../lib/ui/feels';
 	import { signed } from '../../lib/units/units';
+	import { dotsOf, heapsOf, RISE, spotsTogether } from './heaps';
 	import { word } from '../../words/words';
 
 	type MeetingOdds = NonNullable<CheckOut['result']>['odds'][number];
@@ -27,10 +28,6 @@
 	} = $props();
 	const W = 1000;
 	const by = $derived(new Map(meetings.map((m) => [m.id, m])));
-	const LEVELS = 4;
-	const MOST = 6 * LEVELS; // dots at one place; more are a heap
-	const APART = 14; // dots beside each other
-	const RISE = 12; // dots above each other
 	const spots = $derived(
 		odds.flatMap((o) => {
 			const [m, b] = [by.get(o.meeting), boundaries[o.meeting]];
@@ -40,36 +37,9 @@
 			return [{ o, m, x: at(clearance), from: at(clearance + sd), to: at(clearance - sd) }];
 		})
 	);
-	const places = $derived.by(() => {
-		const at = new Map<number, typeof spots>();
-		for (const s of spots) {
-			const key = Math.round(s.x / APART);
-			const there = at.get(key);
-			if (there) there.push(s);
-			else at.set(key, [s]);
-		}
-		return [...at.values()];
-	});
-	/** Dots at the same place stand above each other, and beside each other about their place. */
-	const dots = $derived(
-		places
-			.filter((p) => p.length <= MOST)
-			.flatMap((p) => {
-				const middle = Math.floor((p.length - 1) / LEVELS) / 2;
-				return p.map((s, i) => ({ ...s, x: s.x + (Math.floor(i / LEVELS) - middle) * APART, level: i % LEVELS }));
-			})
-	);
-	const heaps = $derived(
-		places
-			.filter((p) => p.length > MOST)
-			.map((p) => ({
-				n: p.length,
-				x: p.reduce((sum, s) => sum + s.x, 0) / p.length,
-				from: Math.min(...p.map((s) => s.from)),
-				to: Math.max(...p.map((s) => s.to)),
-				worst: p.reduce((w, s) => (s.o.rework > w.o.rework ? s : w))
-			}))
-	);
+	const places = $derived(spotsTogether(spots));
+	const dots = $derived(dotsOf(places));
+	const heaps = $derived(heapsOf(places).map((h) => ({ ...h, worst: h.spots.reduce((w, s) => (s.o.rework > w.o.rework ? s : w)) })));
 	let told = $state('');
 	/** The joints that most likely need rework, the worst first. */
 	const riskiest = $derived(
@@ -78,10 +48,8 @@
 			.sort((a, b) => b.o.rework - a.o.rework)
 			.slice(0, 2)
 	);
-	const marks = $derived.by(() => {
-		let x = 0;
-		return FEELS.map((f) => ({ ...f, x: (x += f.width * W) - f.width * W, w: f.width * W }));
-	});
+	let end = 0;
+	const marks = FEELS.map((f) => ({ ...f, x: (end += f.width * W) - f.width * W, w: f.width * W }));
 </script>
 
 <div class="strip">

@@ -5,8 +5,9 @@
 	import type { BuildOut, RackRow, TrialOut } from '../../api/types';
 	import { navigate } from '../../app/router';
 	import { useProject } from '../../app/project.svelte';
+	import { Attempt } from '../../lib/ui/attempt.svelte';
 	import { FEELS } from '../../lib/ui/feels';
-	import { day } from '../../lib/units/units';
+	import TrialNote from './TrialNote.svelte';
 	import { word } from '../../words/words';
 
 	let { build }: { build: BuildOut } = $props();
@@ -19,7 +20,7 @@
 	let feel = $state('');
 	let text = $state('');
 	let photo = $state.raw<File | null>(null);
-	let problem = $state('');
+	const attempt = new Attempt();
 	const now = $derived(work.project!.design.prototype ?? '');
 	const names = $derived(new Map(build.parts.map((p) => [p.id, p.label])));
 	const joints = $derived(
@@ -27,19 +28,11 @@
 	);
 	const called = $derived(new Map([...build.parts.map((p) => [p.id, p.label] as const), ...joints.map((j) => [j.id, j.name] as const)]));
 
-	async function attempt(work_: () => Promise<unknown>) {
-		problem = '';
-		try {
-			await work_();
-		} catch (e) {
-			problem = (e as Error).message;
-		}
-	}
 	const load = async () => (notes = await need(api.GET('/api/projects/{project_id}/trial', { params })));
-	void attempt(load);
-	void attempt(async () => (stocks = (await need(api.GET('/api/rack'))).stocks));
+	void attempt.at(load);
+	void attempt.at(async () => (stocks = (await need(api.GET('/api/rack'))).stocks));
 	const swap = (stock: string | null) =>
-		attempt(() =>
+		attempt.at(() =>
 			work.saveWhole((d) => ({ ...d, prototype: stock }), stock ? word('dryfit.trial-in-scrap') : word('dryfit.back-to-the-true-stocks'))
 		);
 	const layOut = () => navigate('/projects/:id/:station', { params: { id: String(work.id), station: 'lay-out' } });
@@ -50,14 +43,14 @@
 	}
 	function add(event: SubmitEvent) {
 		event.preventDefault();
-		return attempt(async () => {
+		return attempt.at(async () => {
 			await sendTrialNote(work.id, { about, feel, text }, photo);
 			[about, feel, text, photo] = ['', '', '', null];
 			await load();
 		});
 	}
 	const drop = (note: TrialOut) =>
-		attempt(async () => {
+		attempt.at(async () => {
 			await need(api.DELETE('/api/projects/{project_id}/trial/{note_id}', { params: { path: { project_id: work.id, note_id: note.id } } }));
 			await load();
 		});
@@ -82,7 +75,7 @@
 		{#each stocks.filter((s) => s.verdict !== 'forbidden') as s (s.id)}<option value={s.id}>{s.name}</option>{/each}
 	</select>
 {/if}
-{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+{#if attempt.problem}<div class="note bad" role="alert">{attempt.problem}</div>{/if}
 
 <h3>{word('dryfit.what-was-felt-and-seen')}</h3>
 <form onsubmit={add} aria-label={word('dryfit.a-note-on-the-trial')}>
@@ -108,19 +101,7 @@
 	<button class="btn main" disabled={!text.trim() && !feel && !photo}>{word('dryfit.write-it-down')}</button>
 </form>
 {#each notes as n (n.id)}
-	<div class="one">
-		<b>{called.get(n.about) ?? (n.about || word('dryfit.the-whole-2'))}</b>{n.feel ? `: ${FEELS.find((f) => f.key === n.feel)?.name}` : ''}
-		{#if n.text}<p>{n.text}</p>{/if}
-		{#if n.photo}<img src="/api/projects/{work.id}/trial/{n.id}/photo.png" alt={word('dryfit.of-the-trial')} />{/if}
-		{#if n.about && called.has(n.about)}<button class="quiet" onclick={() => goTo(n.about)}>{word('dryfit.change-it-on-build')}</button
-			>{/if}
-		<small class="quiet">{word('dryfit.revision', { author: n.author, created: day(n.created), revision: n.revision })}</small>
-		<button
-			class="quiet"
-			aria-label={word('dryfit.remove-the-note-on', { about: called.get(n.about) ?? word('dryfit.the-whole') })}
-			onclick={() => drop(n)}>{word('dryfit.remove')}</button
-		>
-	</div>
+	<TrialNote note={n} projectId={work.id} called={called.get(n.about)} ongo={() => goTo(n.about)} ondrop={() => drop(n)} />
 {/each}
 
 <style>
@@ -145,14 +126,5 @@
 		display: flex;
 		gap: 6px;
 		margin: 6px 0;
-	}
-	.one {
-		border-top: 1px solid var(--rule);
-		padding: 6px 0;
-		margin-top: 8px;
-	}
-	img {
-		max-width: 100%;
-		border-radius: 4px;
 	}
 </style>

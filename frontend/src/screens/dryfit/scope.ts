@@ -33,9 +33,16 @@ export function pullOf(step: AnyStep, share: number, from: number): Pull {
 	return tip ? { by, tip: { point: tip.point as Three, axis: tip.axis as Three, degrees: tip.degrees * (1 - Math.min(end, 1)) } } : { by };
 }
 
+/** How far each part of a step stands from its place while it goes in; nothing stands apart when all is together. */
+export function offsetsOf(steps: readonly AnyStep[], at: number, share: number, from: number): Map<string, Pull> {
+	const step = steps[at];
+	if (!step || firstOfItsOwn(steps, at)) return new Map();
+	return new Map(step.parts.map((p) => [p, pullOf(step, share, from)]));
+}
+
 const WAYS: [number, number, string, string][] = [
-	[2, -1, word('dryfit.from-above'), 'down'],
-	[2, 1, word('dryfit.from-below'), 'up'],
+	[2, -1, word('dryfit.from-above'), word('dryfit.down')],
+	[2, 1, word('dryfit.from-below'), word('dryfit.up')],
 	[0, 1, word('dryfit.from-the-left'), word('dryfit.to-the-right')],
 	[0, -1, word('dryfit.from-the-right'), word('dryfit.to-the-left')],
 	[1, 1, word('dryfit.from-the-front'), word('dryfit.to-the-back')],
@@ -49,7 +56,11 @@ export function wayIn(step: AnyStep, unit: Unit): string {
 	if (step.tip) words.push(word('dryfit.tilted-by-then-turned-into-place', { degrees: Math.abs(step.tip.degrees).toFixed(0) }));
 	if (step.last)
 		words.push(
-			word('dryfit.then', { unit: show(step.last_mm!, unit), unit2: unitName(unit), slant: along(step.last)?.[3] ?? 'at a slant' })
+			word('dryfit.then', {
+				unit: show(step.last_mm!, unit),
+				unit2: unitName(unit),
+				slant: along(step.last)?.[3] ?? word('dryfit.at-a-slant')
+			})
 		);
 	return words.join(', ');
 }

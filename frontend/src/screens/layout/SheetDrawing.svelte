@@ -2,9 +2,10 @@
 <script lang="ts">
 	import type { Profile, SheetLayout } from '../../api/types';
 	import { session } from '../../app/session.svelte';
-	import { boundsOf, inkOn, placing, profilePath, ringPath, upright } from '../../lib/mat/outlines';
+	import { inkOn, ringPath } from '../../lib/mat/outlines';
 	import { show } from '../../lib/units/units';
 	import { copyId } from '../../lib/ids';
+	import PlacedPart from './PlacedPart.svelte';
 	import { word } from '../../words/words';
 
 	let {
@@ -40,11 +41,6 @@
 	} = $props();
 	const left = $derived(sheet.leftover);
 	const ink = $derived(inkOn(colour));
-	/** Middle, width and height of a part. */
-	function middle(profile: Profile): [number, number, number, number] {
-		const b = boundsOf(profile.outer as number[][]);
-		return [(b.x0 + b.x1) / 2, (b.y0 + b.y1) / 2, b.x1 - b.x0, b.y1 - b.y0];
-	}
 </script>
 
 <g opacity={stale ? 0.55 : 1}>
@@ -83,94 +79,33 @@
 		{@const profile = profiles.get(p.part)}
 		{@const key = copyId(p)}
 		{#if profile && key !== held}
-			{@const [mx, my, wide, high] = middle(profile)}
-			{@const label = `${labels.get(p.part) ?? ''}${p.mirrored ? `, ${word('layout.turned-over')}` : ''}`}
-			{@const standing = (p.turn % 180 === 0) === high > wide}
-			<g transform={placing(p)}>
-				<path
-					role="button"
-					tabindex="0"
-					aria-label="{label}{locked.has(key) ? ', locked' : ''}"
-					class="part"
-					class:picked={picked === key}
-					d={profilePath(profile)}
-					fill={colour}
-					fill-rule="evenodd"
-					stroke={ink}
-					stroke-width={1 / scale}
-					onfocus={() => (picked = key)}
-					onclick={() => (picked = key)}
-					onpointerdown={(e) => onlift?.(key, e)}
-					onkeydown={(e) => (e.key === 'Enter' ? (picked = key) : onkey?.(key, e))}
-				/>
-				{#each Object.entries(falling.get(p.part) ?? {}) as [piece, ring] (piece)}
-					{@const b = boundsOf(ring as number[][])}
-					{@const [w, h] = p.turn % 180 === 0 ? [b.x1 - b.x0, b.y1 - b.y0] : [b.y1 - b.y0, b.x1 - b.x0]}
-					{@const name = labels.get(piece) ?? ''}
-					<path
-						class="falls"
-						d={ringPath(ring as number[][])}
-						stroke={ink}
-						stroke-width={1 / scale}
-						stroke-dasharray="{5 / scale} {3 / scale}"
-					/>
-					{#if w * scale > name.length * 6.6 && h * scale > 16}<g
-							transform="translate({(b.x0 + b.x1) / 2} {(b.y0 + b.y1) / 2}) {upright(p)} scale({1 / scale} {-1 / scale})"
-							><text class="small" dy="4" fill={ink} stroke={colour}>{name}</text></g
-						>{/if}
-				{/each}
-				{#if locked.has(key)}<g transform="translate({mx} {my}) {upright(p)} scale({1 / scale} {-1 / scale}) translate(0 14)"
-						><path class="lock" d="M-5 2h10v8h-10zM-3 2v-3a3 3 0 0 1 6 0v3" stroke={ink} fill="none" /></g
-					>{/if}
-				{#if Math.max(wide, high) * scale > label.length * 6.6 && Math.min(wide, high) * scale > 16}
-					<g transform="translate({mx} {my}) {upright(p)} rotate({standing ? 90 : 0}) scale({1 / scale} {-1 / scale})">
-						<text dy="-7" fill={ink} stroke={colour}>{label}</text>
-					</g>
-				{/if}
-			</g>
+			<PlacedPart
+				place={p}
+				{profile}
+				falling={falling.get(p.part) ?? {}}
+				{labels}
+				{colour}
+				{scale}
+				picked={picked === key}
+				locked={locked.has(key)}
+				onpick={() => (picked = key)}
+				onlift={(e) => onlift?.(key, e)}
+				onkey={(e) => onkey?.(key, e)}
+			/>
 		{/if}
 	{/each}
 </g>
 
 <style>
-	.part {
-		cursor: pointer;
-	}
-	.falls {
-		fill: none;
-		pointer-events: none;
-	}
-	text.small {
-		font-size: 10.5px;
-	}
-	.part:hover,
-	.part.picked {
-		filter: brightness(1.07);
-		stroke: #fff;
-	}
 	text {
 		font: 12px var(--font-sans);
-		stroke-width: 5px;
-		stroke-linejoin: round;
 		text-anchor: middle;
-		pointer-events: none;
-		paint-order: stroke;
-	}
-	.part:focus-visible {
-		outline: none;
-		stroke: #fff;
-		stroke-width: 2.5px;
-		vector-effect: non-scaling-stroke;
-	}
-	.lock {
-		stroke-width: 1.6;
 		pointer-events: none;
 	}
 	.spot {
 		fill: rgb(120 30 10 / 0.28);
 	}
 	.left {
-		stroke: none;
 		opacity: 0.85;
 	}
 </style>

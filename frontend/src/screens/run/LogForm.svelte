@@ -6,13 +6,13 @@
 <script lang="ts">
 	import { api, need } from '../../api/client';
 	import type { RunOut } from '../../api/types';
+	import { Attempt } from '../../lib/ui/attempt.svelte';
 	import Choice from '../../lib/ui/Choice.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { settled } from '../../lib/ui/pending.svelte';
-	import { session } from '../../app/session.svelte';
-	import { ringPath } from '../../lib/mat/outlines';
-	import { clock, show } from '../../lib/units/units';
+	import { clock } from '../../lib/units/units';
 	import { FEELS } from '../../lib/ui/feels';
+	import Remains from './Remains.svelte';
 	import { word } from '../../words/words';
 
 	let { run, onlogged }: { run: RunOut; onlogged: () => Promise<void> } = $props();
@@ -39,33 +39,26 @@
 	const stays = run.state === 'done' && run.remains.length > 0;
 	// svelte-ignore state_referenced_locally
 	let kept = $state(run.remains.flatMap((r, k) => (r.area >= WORTH ? [k] : [])));
-	let problem = $state('');
+	const attempt = new Attempt();
 	const id = $props.id();
 
 	async function keep(event: Event) {
 		if (!(await settled(event))) return;
-		problem = '';
-		try {
-			await need(
-				api.POST('/api/runs/{run_id}/log', {
-					params: { path: { run_id: run.id } },
-					body: {
-						actual_s: minutes * 60,
-						good,
-						spoiled,
-						cut_through: through,
-						feel,
-						note,
-						bad,
-						keep: stays && !lost ? kept : [],
-						sheet_spoiled: lost
-					}
-				})
-			);
+		const body = {
+			actual_s: minutes * 60,
+			good,
+			spoiled,
+			cut_through: through,
+			feel,
+			note,
+			bad,
+			keep: stays && !lost ? kept : [],
+			sheet_spoiled: lost
+		};
+		await attempt.at(async () => {
+			await need(api.POST('/api/runs/{run_id}/log', { params: { path: { run_id: run.id } }, body }));
 			await onlogged();
-		} catch (e) {
-			problem = (e as Error).message;
-		}
+		});
 	}
 </script>
 
@@ -105,25 +98,7 @@
 	value={feel}
 	onchoose={(v) => (feel = v as typeof feel)}
 />
-{#if stays && !lost}
-	<h3>{word('run.what-stays-of-the-sheet')}</h3>
-	{#each run.remains as r, k (k)}
-		<label class="piece left">
-			<input
-				type="checkbox"
-				checked={kept.includes(k)}
-				onchange={(e) => (kept = e.currentTarget.checked ? [...kept, k] : kept.filter((x) => x !== k))}
-			/>
-			<svg viewBox="0 0 {r.width} {r.height}" aria-hidden="true"
-				><path
-					d={[r.outline, ...r.bad].map((ring) => ringPath(ring as number[][])).join('')}
-					transform="translate(0 {r.height}) scale(1 -1)"
-				/></svg
-			>
-			<span>{word('run.onto-the-shelf', { width: show(r.width, session.unit), height: show(r.height, session.unit) })}</span>
-		</label>
-	{/each}
-{/if}
+{#if stays && !lost}<Remains remains={run.remains} bind:kept />{/if}
 <label for="{id}n" class="mt-2 block">{word('run.note')}</label>
 <textarea id="{id}n" rows="3" maxlength="2000" bind:value={note}></textarea>
 <p class="quiet">
@@ -131,7 +106,7 @@
 		? `, ${word('run.and-the-machines-times-learn-from')}`
 		: ''}.
 </p>
-{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+{#if attempt.problem}<div class="note bad" role="alert">{attempt.problem}</div>{/if}
 <button class="btn main mt-1" onclick={keep}>{word('run.write-it-in-the-log')}</button>
 
 <style>
@@ -145,17 +120,6 @@
 		display: flex;
 		gap: 7px;
 		align-items: center;
-	}
-	.left svg {
-		width: 46px;
-		height: 32px;
-		flex: none;
-	}
-	.left path {
-		fill: #d8b77c;
-		fill-rule: evenodd;
-		stroke: var(--ink-2);
-		vector-effect: non-scaling-stroke;
 	}
 	textarea {
 		width: 100%;

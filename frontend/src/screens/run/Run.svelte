@@ -79,7 +79,7 @@
 	});
 </script>
 
-<div class="station">
+<div class="station" style:--side="326px">
 	<section class="mat" aria-label={word('run.machine')}>
 		{#if sheet}
 			<RunSheet plan={plan!} {sheet} {t} {head} label={word('run.the-sheet-on-the-machine')}>
@@ -138,14 +138,6 @@
 </div>
 
 <style>
-	.station {
-		height: 100%;
-		display: grid;
-		grid-template-columns: minmax(0, 1fr) 326px;
-	}
-	.station > * {
-		min-height: 0;
-	}
 	.empty {
 		height: 100%;
 		display: grid;

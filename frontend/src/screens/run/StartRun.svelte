@@ -62,7 +62,10 @@
 
 <h2>
 	{done
-		? word('run.is', { sheet: runName(sheet), spoiled: spoiled ? word('run.cut-and-spoiled') : parts ? 'cut' : 'done' })
+		? word('run.is', {
+				sheet: runName(sheet),
+				spoiled: spoiled ? word('run.cut-and-spoiled') : parts ? word('run.cut-whole') : word('run.done-with')
+			})
 		: word('run.sheet-of', { number: sheet.number, of, run: sheet.run ? `, ${sheet.run}` : '' })}
 </h2>
 <p class="quiet">

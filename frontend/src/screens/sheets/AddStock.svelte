@@ -1,3 +1,4 @@
+<!-- A stock that is new on the rack: what it is, and what is known of it before anything is measured. -->
 <script lang="ts">
 	import { Button } from 'flowbite-svelte';
 	import Popup from '../../lib/ui/Popup.svelte';
@@ -8,6 +9,7 @@
 	import { freshColour } from './colours';
 	import HazardNote from './HazardNote.svelte';
 	import type { RackState } from './rack.svelte';
+	import { typedAhead } from './typedahead';
 	import { word } from '../../words/words';
 
 	let { rack, open = $bindable(false) }: { rack: RackState; open?: boolean } = $props();
@@ -36,7 +38,7 @@
 		if (!(await settled(event))) return;
 		problem = '';
 		const asked = { name, family, label_mm: label, substance, look, batch, shelf, colour: colour || proposed };
-		handOver();
+		release = typedAhead(rack);
 		open = false; // its readings can be typed while it is on its way
 		try {
 			await rack.addStock(asked);
@@ -45,22 +47,6 @@
 			problem = (e as Error).message;
 			open = true;
 		}
-	}
-	/** What is typed until the field for readings has the caret goes into that field: no key is lost. */
-	function handOver() {
-		const taken = (event: KeyboardEvent) => {
-			if (event.ctrlKey || event.metaKey || event.altKey) return;
-			if (event.key.length === 1) rack.typed.text += event.key;
-			else if (event.key === 'Backspace') rack.typed.text = rack.typed.text.slice(0, -1);
-			else if (event.key === 'Enter') {
-				rack.typed.enter(rack.typed.text, session.unit, rack.spot, rack.target);
-				rack.typed.text = '';
-			} else return;
-			event.preventDefault();
-			event.stopPropagation();
-		};
-		window.addEventListener('keydown', taken, { capture: true });
-		release = () => window.removeEventListener('keydown', taken, { capture: true });
 	}
 	let release = () => {};
 	function arrived() {

@@ -3,6 +3,7 @@
 	import { api, need } from '../../api/client';
 	import type { ContrastOut } from '../../api/types';
 	import { inkOn } from '../../lib/mat/outlines';
+	import ContrastPairs from './ContrastPairs.svelte';
 	import type { RackState } from './rack.svelte';
 	import { word } from '../../words/words';
 
@@ -17,7 +18,6 @@
 	let out = $state.raw<ContrastOut | null>(null);
 	let problem = $state('');
 	const rows = $derived(new Map(rack.rack!.stocks.map((s) => [s.id, s])));
-	const alike = $derived((out?.pairs ?? []).filter((p) => p.hard_to_tell));
 
 	$effect(() => {
 		const body = { stocks: picked.map(Number), finished };
@@ -49,26 +49,7 @@
 		{/each}
 	</div>
 	{#if picked.length < 2}<p>{word('sheets.choose-at-least-two')}</p>{/if}
-	{#each alike as p (p.a + p.b)}
-		<p class="warn" role="note">
-			<b>{word('sheets.and-are-hard-to-tell-apart', { name: rows.get(p.a)?.name, name2: rows.get(p.b)?.name })}</b>
-			{word('sheets.side-by-side-a-line-between', { difference: p.difference.toFixed(1) })}
-		</p>
-	{/each}
-	<table>
-		<tbody>
-			{#each out?.pairs ?? [] as p (p.a + p.b)}
-				<tr
-					><td>{rows.get(p.a)?.name}</td><td>{rows.get(p.b)?.name}</td><td class="fig">{p.difference.toFixed(1)}</td><td class="bar"
-						><i style:width="{Math.min(p.difference, 60) * 2.2}px" class:low={p.hard_to_tell}></i></td
-					></tr
-				>
-			{/each}
-		</tbody>
-	</table>
-	<p class="hint">
-		{word('sheets.colour-difference-ciede2000-below-10-is')}
-	</p>
+	<ContrastPairs pairs={out?.pairs ?? []} nameOf={(id) => rows.get(id)?.name ?? ''} />
 	<div class="all">
 		{#each rack.rack!.stocks as s (s.id)}
 			<button aria-pressed={picked.includes(s.id)} class:on={picked.includes(s.id)} onclick={() => toggle(s.id)}
@@ -90,8 +71,7 @@
 		align-items: baseline;
 		margin-bottom: 12px;
 	}
-	.title span,
-	.hint {
+	.title span {
 		color: var(--mat-ink-2);
 		font-size: 12.5px;
 	}
@@ -109,27 +89,6 @@
 		display: block;
 		font-weight: 400;
 		opacity: 0.85;
-	}
-	.warn {
-		border-left: 3px solid #f0b45a;
-		padding: 3px 12px;
-		margin: 6px 0;
-	}
-	table {
-		border-collapse: collapse;
-		margin: 8px 0;
-	}
-	td {
-		padding: 3px 18px 3px 0;
-		border-bottom: 1px solid rgba(190, 230, 218, 0.16);
-	}
-	.bar i {
-		display: inline-block;
-		height: 8px;
-		background: #cfeee4;
-	}
-	.bar i.low {
-		background: #f0b45a;
 	}
 	.all {
 		display: flex;

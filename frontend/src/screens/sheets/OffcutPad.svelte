@@ -4,7 +4,7 @@
 	import { session } from '../../app/session.svelte';
 	import Choice from '../../lib/ui/Choice.svelte';
 	import { show } from '../../lib/units/units';
-	import { boxRing, snapped } from './offcut';
+	import { boxRing, cornerAt, sidesOf, snapped } from './offcut';
 	import { word } from '../../words/words';
 
 	let {
@@ -42,12 +42,8 @@
 		const p = at(event);
 		if (mode === 'bad') box = [p, p];
 		else {
-			const near = corners.findIndex((c) => Math.hypot(c[0] - p[0], c[1] - p[1]) < 9 * px);
-			if (near >= 0) held = near;
-			else {
-				held = corners.length;
-				oncorners([...corners, p]);
-			}
+			held = cornerAt(corners, p, 9 * px);
+			if (held === corners.length) oncorners([...corners, p]);
 		}
 	}
 	function move(event: PointerEvent) {
@@ -60,11 +56,7 @@
 		[held, box] = [-1, null];
 	}
 	const flat = (ring: readonly Point[]) => ring.map((p) => `${p[0]},${height - p[1]}`).join(' ');
-	const sides = $derived(
-		corners.length > 1
-			? corners.map((p, i) => ({ p, q: corners[(i + 1) % corners.length]! })).slice(0, corners.length > 2 ? undefined : 1)
-			: []
-	);
+	const sides = $derived(sidesOf(corners));
 </script>
 
 <div class="pad">
@@ -97,7 +89,7 @@
 		{/each}
 		{#each corners as p, k (k)}<circle cx={p[0]} cy={height - p[1]} r={6 * px} stroke-width={px} class:held={held === k} />{/each}
 	</svg>
-	<div class="acts">
+	<div class="flex gap-1.5">
 		<button class="btn" disabled={!corners.length} onclick={() => oncorners(corners.slice(0, -1))}>{word('sheets.last-corner-off')}</button>
 		<button class="btn" disabled={!bad.length} onclick={() => onbad(bad.slice(0, -1))}>{word('sheets.last-spot-off')}</button>
 	</div>
@@ -128,13 +120,13 @@
 		fill: none;
 		stroke: var(--mat-ink-2);
 	}
-	.piece {
+	.piece,
+	.spot {
 		fill: rgb(226 196 140 / 0.85);
 		stroke: #fff;
 	}
 	.spot {
 		fill: rgb(150 40 15 / 0.55);
-		stroke: #fff;
 	}
 	circle {
 		fill: #fff;
@@ -152,9 +144,5 @@
 		paint-order: stroke;
 		text-anchor: middle;
 		pointer-events: none;
-	}
-	.acts {
-		display: flex;
-		gap: 6px;
 	}
 </style>

@@ -66,8 +66,6 @@
 	}
 	.station {
 		position: relative;
-		height: 100%;
-		display: grid;
 		grid-template-columns: 236px minmax(0, 1fr) 304px;
 		grid-template-rows: minmax(0, 1fr);
 	}

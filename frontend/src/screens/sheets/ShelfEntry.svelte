@@ -1,14 +1,15 @@
-<!-- Sheets and offcuts of this stock on the shelf. -->
+<!-- Sheets and offcuts of this stock on the shelf, and more of them. -->
 <script lang="ts">
 	import { traceSheet } from '../../api/files';
 	import type { Point, StockOut } from '../../api/types';
 	import { session } from '../../app/session.svelte';
+	import { Attempt } from '../../lib/ui/attempt.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { settled } from '../../lib/ui/pending.svelte';
 	import { show, unitName } from '../../lib/units/units';
-	import CutDown from './CutDown.svelte';
 	import { readCorners, writeCorners } from './offcut';
 	import OffcutPad from './OffcutPad.svelte';
+	import OnTheShelf from './OnTheShelf.svelte';
 	import type { RackState } from './rack.svelte';
 	import { word } from '../../words/words';
 
@@ -23,37 +24,22 @@
 	let corners = $state.raw<Point[]>([]);
 	let bad = $state.raw<Point[][]>([]);
 	let light = $state(true);
-	let cutting = $state(0); // which board
-	const tooLarge = (s: StockOut['sheets'][number]) => {
-		const bed = rack.machine && [rack.machine.bed_width, rack.machine.bed_height].sort((a, b) => a - b);
-		const size = [s.width_mm, s.height_mm].sort((a, b) => a - b);
-		return !s.outline.length && !!bed && (size[0]! > bed[0]! || size[1]! > bed[1]!);
-	};
-	let problem = $state('');
+	const attempt = new Attempt();
 	const id = $props.id();
 
-	async function tell(work: () => unknown) {
-		problem = '';
-		try {
-			await work();
-		} catch (e) {
-			problem = (e as Error).message;
-		}
-	}
 	/** The outline of a piece on a photo; its width is what is typed above. */
 	async function trace(event: Event & { currentTarget: HTMLInputElement }) {
 		const file = event.currentTarget.files?.[0];
 		event.currentTarget.value = '';
 		if (file)
-			await tell(async () => {
+			await attempt.at(async () => {
 				corners = await traceSheet(file, w, light);
 				h = Math.max(...corners.map((p) => p[1]));
 			});
 	}
 	async function add(event: Event) {
 		if (!(await settled(event))) return;
-		problem = '';
-		try {
+		await attempt.at(async () => {
 			const shape = offcut ? corners : [];
 			const size = shape.length ? word('sheets.odd-shape') : `${show(w, session.unit)} × ${show(h, session.unit)}`;
 			const name = `${offcut ? word('sheets.offcut-2') : stock.value.name}, ${size}`.slice(0, 80);
@@ -70,25 +56,12 @@
 				bad: offcut ? bad : []
 			});
 			[corners, bad] = [[], []];
-		} catch (e) {
-			problem = (e as Error).message;
-		}
+		});
 	}
 </script>
 
 <section aria-label={word('sheets.shelf')}>
-	{#each stock.sheets as s (s.id)}
-		<NumberField
-			label={s.name + (s.place ? `, ${s.place}` : '')}
-			kind="count"
-			value={s.count}
-			oncommit={(n) => rack.changeSheets(s.id, { count: n })}
-		/>
-		{#if s.count && tooLarge(s)}<button class="btn" aria-expanded={cutting === s.id} onclick={() => (cutting = cutting === s.id ? 0 : s.id)}
-				>{word('sheets.larger-than-the-bed-cut-down')}</button
-			>{/if}
-		{#if cutting === s.id}<CutDown {rack} board={s} onclose={() => (cutting = 0)} />{/if}
-	{/each}
+	<OnTheShelf {rack} {stock} />
 	<p class="quiet mt-2">{word('sheets.put-more-on-the-shelf')}</p>
 	<label class="flex items-center gap-2 py-1"><input type="checkbox" bind:checked={offcut} /> {word('sheets.an-offcut')}</label>
 	<NumberField label={word('sheets.width')} value={w} unit={session.unit} oncommit={(mm) => void (w = mm)} />
@@ -102,7 +75,7 @@
 				class="input"
 				placeholder="0,0 300,0 300,80 120,180"
 				value={writeCorners(corners, session.unit)}
-				onchange={(e) => tell(() => (corners = readCorners(e.currentTarget.value, session.unit)))}
+				onchange={(e) => attempt.at(() => (corners = readCorners(e.currentTarget.value, session.unit)))}
 			/></label
 		>
 		<label class="photo" for="{id}f"
@@ -127,7 +100,7 @@
 			>{word('sheets.place')}<input id="{id}p" class="input" placeholder={stock.shelf} maxlength="40" bind:value={place} /></label
 		>
 	</div>
-	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+	{#if attempt.problem}<div class="note bad" role="alert">{attempt.problem}</div>{/if}
 	<button class="btn main mt-2" onclick={add}>{word('sheets.put-on-the-shelf')}</button>
 </section>
 

@@ -2,56 +2,26 @@
 <script lang="ts">
 	import type { StockOut } from '../../api/types';
 	import { session } from '../../app/session.svelte';
+	import { Attempt } from '../../lib/ui/attempt.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
-	import { day } from '../../lib/units/units';
 	import HazardNote from './HazardNote.svelte';
+	import MakersData from './MakersData.svelte';
 	import type { RackState } from './rack.svelte';
+	import SwatchField from './SwatchField.svelte';
 	import { word } from '../../words/words';
 
 	let { rack, stock }: { rack: RackState; stock: StockOut } = $props();
 	const family = $derived(rack.rack!.families.find((f) => f.id === stock.value.family)!);
-	let problem = $state('');
-	let data = $state('');
+	const attempt = new Attempt();
 	let removing = $state(false);
 	const id = $props.id();
-	type Swatch = 'lab' | 'lab_finished';
 
-	async function put(body: Record<string, unknown>) {
-		await attempt(rack.changeStock(body));
-	}
-	async function attempt(work: Promise<unknown>) {
-		problem = '';
-		try {
-			await work;
-		} catch (e) {
-			problem = (e as Error).message;
-		}
-	}
+	const put = (body: Record<string, unknown>) => attempt.at(() => rack.changeStock(body));
 	const text = (field: string) => (e: Event) => put({ [field]: (e.currentTarget as HTMLInputElement).value });
-	function swatch(field: Swatch, index: number, value: number) {
-		const now = [...(stock[field] ?? [60, 0, 0])];
-		now[index] = value;
-		return put({ [field]: now });
-	}
 </script>
 
 {#snippet line(field: 'batch' | 'shelf' | 'warp' | 'finish', name: string, hint: string)}
 	<label for="{id}{field}">{name}<input id="{id}{field}" placeholder={hint} value={stock[field]} onchange={text(field)} /></label>
-{/snippet}
-{#snippet lab(field: Swatch, name: string)}
-	<div class="lab" role="group" aria-label={name}>
-		<span>{name}</span>
-		{#each ['L', 'a', 'b'] as axis, i (axis)}
-			<NumberField
-				label={axis}
-				kind="number"
-				suffix=""
-				value={stock[field]?.[i] ?? null}
-				placeholder="–"
-				oncommit={(v) => swatch(field, i, v)}
-			/>
-		{/each}
-	</div>
 {/snippet}
 
 <section aria-label={word('sheets.about-this-stock')}>
@@ -63,23 +33,7 @@
 		</select></label
 	>
 	<HazardNote substance={stock.substance} name={stock.value.name} />
-	{#if stock.substance.verdict === 'needs_data'}
-		{#if stock.confirmed_on}
-			<p>
-				{word('sheets.has-its-makers-data', {
-					confirmedby: stock.confirmed_by,
-					confirmedon: day(stock.confirmed_on),
-					confirmeddata: stock.confirmed_data
-				})}
-				<button class="underline" onclick={() => attempt(rack.confirmData(''))}>{word('sheets.take-it-back')}</button>
-			</p>
-		{:else}
-			<label for="{id}data">{word('sheets.which-data-sheet-and-what-it')}<input id="{id}data" maxlength="200" bind:value={data} /></label>
-			<button class="btn" disabled={!data.trim()} onclick={() => attempt(rack.confirmData(data))}
-				>{word('sheets.i-have-read-it', { username: session.me?.username })}</button
-			>
-		{/if}
-	{/if}
+	{#if stock.substance.verdict === 'needs_data'}<MakersData {rack} {stock} />{/if}
 	{#if family.looks.length}
 		<label for="{id}look"
 			>{word('sheets.look')}
@@ -114,12 +68,12 @@
 	<label for="{id}col"
 		>{word('sheets.colour-on-screen')}<input id="{id}col" type="color" value={stock.value.colour} onchange={text('colour')} /></label
 	>
-	{@render lab('lab', word('sheets.swatch-bare'))}
-	{@render lab('lab_finished', word('sheets.swatch-finished'))}
-	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+	<SwatchField label={word('sheets.swatch-bare')} lab={stock.lab} onchange={(lab) => put({ lab })} />
+	<SwatchField label={word('sheets.swatch-finished')} lab={stock.lab_finished} onchange={(lab) => put({ lab_finished: lab })} />
+	{#if attempt.problem}<div class="note bad" role="alert">{attempt.problem}</div>{/if}
 	{#if removing}
 		<p>{word('sheets.take-it-off-the-rack-with')}</p>
-		<button class="btn" onclick={() => attempt(rack.removeStock())}>{word('sheets.yes-take-it-off')}</button>
+		<button class="btn" onclick={() => attempt.at(() => rack.removeStock())}>{word('sheets.yes-take-it-off')}</button>
 		<button class="btn" onclick={() => (removing = false)}>{word('sheets.keep-it')}</button>
 	{:else}<button class="btn" onclick={() => (removing = true)}>{word('sheets.take-it-off-the-rack')}</button>{/if}
 </section>
@@ -148,16 +102,5 @@
 		height: 24px;
 		margin-left: 10px;
 		vertical-align: middle;
-	}
-	.lab {
-		display: grid;
-		grid-template-columns: 1fr 1fr 1fr;
-		gap: 4px;
-	}
-	.lab span {
-		grid-column: 1 / -1;
-	}
-	.lab :global(.field) {
-		grid-template-columns: auto 1fr;
 	}
 </style>

@@ -48,3 +48,15 @@ export function boxRing(a: Point, b: Point): Point[] | null {
 			]
 		: null;
 }
+
+/** The corner within reach of a point; the one that would come next where there is none. */
+export function cornerAt(corners: readonly Point[], p: Point, reach: number): number {
+	const near = corners.findIndex((c) => Math.hypot(c[0] - p[0], c[1] - p[1]) < reach);
+	return near >= 0 ? near : corners.length;
+}
+
+/** The sides between corners, closed once there are three. */
+export function sidesOf(corners: readonly Point[]): { p: Point; q: Point }[] {
+	const round = corners.map((p, i) => ({ p, q: corners[(i + 1) % corners.length]! }));
+	return corners.length > 2 ? round : round.slice(0, corners.length - 1);
+}

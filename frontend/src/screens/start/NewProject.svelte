@@ -5,9 +5,10 @@
 	import type { DesignFamily, Values } from '../../api/types';
 	import { allFamilies } from '../../app/families';
 	import { session } from '../../app/session.svelte';
-	import Picture from '../../lib/mat/Picture.svelte';
+	import { Attempt } from '../../lib/ui/attempt.svelte';
 	import NumbersForm from '../../lib/ui/NumbersForm.svelte';
 	import { settled } from '../../lib/ui/pending.svelte';
+	import FamilyChoice from './FamilyChoice.svelte';
 	import { word } from '../../words/words';
 
 	let { onmade }: { onmade: (id: number) => void } = $props();
@@ -15,15 +16,15 @@
 	let chosen = $state.raw<DesignFamily | null>(null);
 	let values = $state.raw<Values>({});
 	let name = $state('');
-	let problem = $state('');
-	let busy = $state(false);
+	const attempt = new Attempt();
+	const busy = $derived(attempt.busy);
 	const id = $props.id();
 	allFamilies()
 		.then((all) => {
 			families = all;
 			choose(all[0]!);
 		})
-		.catch((e: Error) => (problem = e.message));
+		.catch(attempt.failed);
 
 	const first = $derived(chosen ? chosen.numbers.filter((n) => chosen!.first.includes(n.name)) : []);
 	function choose(family: DesignFamily) {
@@ -34,42 +35,19 @@
 	async function taken(event: Event & { currentTarget: HTMLInputElement }) {
 		const file = event.currentTarget.files?.[0];
 		event.currentTarget.value = '';
-		if (!file) return;
-		[problem, busy] = ['', true];
-		try {
-			onmade((await bringIn(file)).id);
-		} catch (e) {
-			problem = (e as Error).message;
-		} finally {
-			busy = false;
-		}
+		if (file) await attempt.at(async () => onmade((await bringIn(file)).id));
 	}
 
 	async function start(event: SubmitEvent) {
 		event.preventDefault();
 		if (!chosen || !(await settled(event))) return;
-		[problem, busy] = ['', true];
-		try {
-			const body = { name, numbers: values as never, feel: 'snug' as const };
-			onmade((await need(api.POST('/api/projects', { body }))).id);
-		} catch (e) {
-			problem = (e as Error).message;
-		} finally {
-			busy = false;
-		}
+		const body = { name, numbers: values as never, feel: 'snug' as const };
+		await attempt.at(async () => onmade((await need(api.POST('/api/projects', { body }))).id));
 	}
 </script>
 
 <form onsubmit={start} aria-label={word('start.new-project')}>
-	<div class="families" role="radiogroup" aria-label={word('start.begin-with')}>
-		{#each families as f (f.id)}
-			<label class:on={f.id === chosen?.id} title={f.says}>
-				<input type="radio" name="{id}f" value={f.id} checked={f.id === chosen?.id} onchange={() => choose(f)} />
-				<Picture picture={f.picture} colours={{}} fallback={f.colour} height={58} />
-				<span>{f.label}</span>
-			</label>
-		{/each}
-	</div>
+	<FamilyChoice {families} {chosen} onchoose={choose} />
 	<div class="given">
 		<span class="name"
 			><label for="{id}n">{word('start.name')}</label><input
@@ -93,7 +71,7 @@
 		>
 	</div>
 	{#if chosen}<p class="quiet">{chosen.says}{chosen.caution ? ` ${chosen.caution}` : ''}</p>{/if}
-	{#if problem}<p role="alert" class="note bad">{problem}</p>{/if}
+	{#if attempt.problem}<p role="alert" class="note bad">{attempt.problem}</p>{/if}
 </form>
 
 <style>
@@ -102,38 +80,6 @@
 		color: var(--ink);
 		border-radius: 4px;
 		padding: 12px 16px;
-	}
-	.families {
-		display: grid;
-		grid-template-columns: repeat(auto-fill, minmax(84px, 1fr));
-		gap: 6px;
-	}
-	.families label {
-		display: grid;
-		justify-items: center;
-		gap: 2px;
-		padding: 6px 4px 4px;
-		border: 1px solid var(--rule);
-		border-radius: 4px;
-		cursor: pointer;
-		text-align: center;
-		font-size: 12.5px;
-	}
-	.families label:hover {
-		background: var(--bench-2);
-	}
-	.families label.on {
-		background: var(--pick);
-		border-color: var(--color-mat);
-		font-weight: 650;
-	}
-	.families label:focus-within {
-		box-shadow: 0 0 0 2px #57b39f;
-	}
-	.families input {
-		position: absolute;
-		opacity: 0;
-		pointer-events: none;
 	}
 	.given {
 		display: flex;

@@ -78,7 +78,7 @@
 						data-cell={c.id}
 						role="button"
 						tabindex={i === at ? 0 : -1}
-						aria-label="{c.what} {c.label}{said ? `, ${said.text}` : ', nothing entered'}"
+						aria-label="{c.what} {c.label}, {said ? said.text : word('sheets.nothing-entered')}"
 						aria-current={i === at}
 						x={c.box[0]! - grow}
 						y={c.box[1]}

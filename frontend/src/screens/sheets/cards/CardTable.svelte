@@ -7,6 +7,7 @@
 	import type { RackState } from '../rack.svelte';
 	import CardDrawing from './CardDrawing.svelte';
 	import CardShows from './CardShows.svelte';
+	import CardTitle from './CardTitle.svelte';
 	import { chosen, measureOf, optionsFor, standing } from './entry';
 	import { word } from '../../../words/words';
 
@@ -27,7 +28,6 @@
 	let far = $state<number | null>(null);
 	let drawing: ReturnType<typeof CardDrawing>;
 	let problem = $state('');
-	const tongue = $derived(rack.rack!.stocks.find((s) => s.id === card.tongue));
 
 	async function say(index: number, option: number | null) {
 		problem = '';
@@ -47,25 +47,7 @@
 </script>
 
 <div class="table">
-	<div class="mat title">
-		<button class="on-mat" onclick={() => (rack.pane = 'sheet')}>{word('sheets.sheet')}</button>
-		<h2>{card.name}</h2>
-		<span
-			>{word('sheets.of-entered', {
-				size: results.size,
-				cells: card.cells,
-				kind: card.kind === 'gauge' && tongue ? ` · ${word('sheets.tongue-of-2', { name: tongue.name })}` : ''
-			})}</span
-		>
-		<span class="grow"></span>
-		{#if card.planned}
-			<span>{word('sheets.min-2', { minutes: card.minutes!.toFixed(0) })}</span>
-			<a class="on-mat" href="/api/projects/{card.project}/files/all.zip" download>{word('sheets.files')}</a>
-			<a class="on-mat burn" href="/projects/{card.project}/run">{word('sheets.cut-it')}</a>
-		{:else}
-			<a class="on-mat" href="/projects/{card.project}/lay-out">{word('sheets.find-a-sheet-for-it')}</a>
-		{/if}
-	</div>
+	<CardTitle {rack} {card} />
 	<CardDrawing bind:this={drawing} {card} {at} onpick={(i) => (at = i)} onsay={say} />
 	<div class="entry" role="group" aria-label={word('sheets.enter-results')}>
 		<div class="say">
@@ -120,34 +102,6 @@
 		grid-template-rows: auto minmax(0, 1fr) auto;
 		min-width: 0;
 		min-height: 0;
-	}
-	.title {
-		display: flex;
-		align-items: center;
-		gap: 14px;
-		padding: 10px 16px;
-		white-space: nowrap;
-		overflow: hidden;
-	}
-	.title span {
-		color: var(--mat-ink-2);
-		min-width: 0;
-		overflow: hidden;
-		text-overflow: ellipsis;
-	}
-	.title > a,
-	.title > button,
-	.title h2 {
-		flex: none;
-	}
-	.title .grow {
-		flex: 1 0 0;
-	}
-	.burn {
-		background: var(--color-ember);
-		border-color: var(--color-ember);
-		color: #2a0d02;
-		font-weight: 650;
 	}
 	.entry {
 		display: grid;
