@@ -5,6 +5,8 @@ from datetime import timedelta
 from pathlib import Path
 from typing import Any
 
+from notchcore.words.language import speak
+
 BASE_DIR = Path(__file__).resolve().parent.parent
 ROOT = BASE_DIR.parent
 VAR = Path(os.environ.get("BOARD_VAR", ROOT / "var"))
@@ -17,6 +19,7 @@ def _secret() -> str:
 
 
 SECRET_KEY = _secret()
+speak(os.environ.get("BOARD_LANGUAGE", "english"))  # before anything else of the core is imported: names are told where they are declared
 DEBUG = os.environ.get("DEBUG") == "1"
 ALLOWED_HOSTS = os.environ.get("BOARD_HOSTS", "127.0.0.1,localhost,testserver").split(",")
 

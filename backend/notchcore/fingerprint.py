@@ -11,6 +11,8 @@ from dataclasses import fields, is_dataclass
 from enum import Enum
 from typing import Any
 
+from notchcore.words.facts import Sentence
+
 MANY = 16  # points from which on a line goes in as a digest
 
 
@@ -18,6 +20,8 @@ def plain(value: Any) -> Any:
     """Return a value as plain JSON data: dataclasses as dicts, tuples as lists, enums as their values."""
     if isinstance(value, Enum):
         return value.value
+    if isinstance(value, Sentence):
+        return value.text  # what it says, in whichever pieces
     if is_dataclass(value) and not isinstance(value, type):
         return {f.name: plain(getattr(value, f.name)) for f in fields(value)}
     if isinstance(value, dict):

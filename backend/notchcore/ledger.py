@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from notchcore.units import Mm
+from notchcore.words.facts import Sentence
 
 
 class TermKind(StrEnum):
@@ -39,10 +40,10 @@ class Term:
     """One contribution to a quantity."""
 
     kind: TermKind
-    label: str
+    label: Sentence
     value: Mm
     sd: Mm = 0.0
-    source: str = ""
+    source: Sentence | None = None
     on: str | None = None  #: ISO date of the newest evidence behind it
     trust: Trust = Trust.EXACT
 
@@ -71,6 +72,6 @@ def plus(quantity: Quantity, *more: Term) -> Quantity:
     return total((*quantity.terms, *more))
 
 
-def single(kind: TermKind, label: str, *, value: Mm, sd: Mm = 0.0, source: str = "", on: str | None = None, trust: Trust) -> Quantity:
+def single(kind: TermKind, label: Sentence, *, value: Mm, sd: Mm = 0.0, source: Sentence | None = None, on: str | None = None, trust: Trust) -> Quantity:
     """Return a quantity of one term."""
     return total((Term(kind=kind, label=label, value=value, sd=sd, source=source, on=on, trust=trust),))

@@ -5,7 +5,7 @@ import type { CardOut, Rack, RackRow, StockOut, PartOut } from '../src/api/types
 export const quantity = (value: number, sd: number, trust = 'measured') => ({
 	value,
 	sd,
-	terms: [{ kind: 'measured', label: '', value, sd, source: '3 tests', on: null, trust }]
+	terms: [{ kind: 'measured', label: written(''), value, sd, source: written('3 tests'), on: null, trust }]
 });
 const beam = (power: number, speed: number) => ({ power, speed, passes: 1, pulses: 0, focus: 0, air: true, interval: 0.1 });
 export const wood = {
@@ -14,7 +14,7 @@ export const wood = {
 	snug: -0.05,
 	mallet: -0.2,
 	sds: [0.06, 0.05, 0.05, 0.06],
-	source: 'default for wood',
+	source: written('default for wood'),
 	trust: 'default',
 	answers: 0,
 	anchored: ''

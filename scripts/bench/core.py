@@ -191,7 +191,7 @@ def core() -> None:
         sheets = [SheetKind(id="s", stock="ply", name="s", width=600, height=400, count=200)]
 
         def first(wanted: list[NestPart] = wanted, sheets: list[SheetKind] = sheets) -> Nesting:
-            return pack(wanted, sheets, NestRules(), Work(1))
+            return pack(wanted, sheets, rules=NestRules(), work=Work(1))
 
         row(
             f"core: first packing of {copies * len(wanted)} parts",

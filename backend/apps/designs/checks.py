@@ -125,7 +125,7 @@ def repair(*, project: Project, member: Member, base: int, finding: Finding, wan
     now = queries.current(project)
     if now.revision.number != base:
         raise SavedMeanwhile(head=now.revision)
-    design = mended_project(now.design, finding.item, wanted)
+    design = mended_project(now.design, finding.item, repair=wanted)
     name = _name_of(now, finding, wanted=wanted)
     if len(now.assembly.parts) <= PROVEN_PARTS:
         before, after = _keys(_checked(now, now.design)), _keys(_checked(now, design))

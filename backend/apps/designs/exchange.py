@@ -24,6 +24,7 @@ from apps.designs import convert
 from apps.designs.models import Drawing, Project, Revision, TrialNote
 from apps.designs.older import with_sentences
 from apps.sheets import models as sheets
+from apps.sheets.columns import SAID
 from apps.sheets.convert import MACHINE
 from notchcore.design.design import Design, Source
 from notchcore.design.filling import joined_to
@@ -39,24 +40,8 @@ MOST_REVISIONS = 5_000
 LONGEST_NAME = 74  # with room for a number in brackets
 NO_PROJECT = say("bundle.no_project")
 
-STOCK_FIELDS = (
-    "name",
-    "family",
-    "substance",
-    "look",
-    "batch",
-    "label_mm",
-    "colour",
-    "lab",
-    "lab_finished",
-    "finish",
-    "crush",
-    "film",
-    "warp",
-    "confirmed_by",
-    "confirmed_on",
-    "confirmed_data",
-)
+PLACE = "shelf"  # of the house, not of the stock: it stays there
+STOCK_FIELDS = ("name", "family", "substance", "label_mm", "colour", "confirmed_by", "confirmed_on", "confirmed_data", *(f for f in SAID if f != PLACE))
 EVIDENCE_FIELDS = ("on", "by", "borrowed")
 FIELDS: dict[str, tuple[str, ...]] = {  #: of each kind of evidence, beside the stock and the machine
     "readings": (*EVIDENCE_FIELDS, "thickness_mm", "x", "y"),

@@ -12,7 +12,7 @@ def sentence(text: str, spans: Any = None) -> dict[str, Any]:
 
 
 def with_sentences(stored: Any) -> Any:
-    """Return a stored value whose findings, repairs, notes, ways of lying and parts without a place say what they say as sentences."""
+    """Return a stored value whose findings, repairs, notes, ledgers, ways of lying and parts without a place say what they say as sentences."""
     if isinstance(stored, list):
         return [with_sentences(v) for v in stored]
     if not isinstance(stored, dict):
@@ -29,6 +29,9 @@ def with_sentences(stored: Any) -> Any:
         for name in ("why", "words"):
             if isinstance(made.get(name), str):
                 made[name] = sentence(made[name]) if made[name] else None
+    elif {"kind", "label", "value", "sd", "trust"} <= made.keys() and isinstance(made["label"], str):  # a line of a ledger
+        made["label"] = sentence(made["label"])
+        made["source"] = sentence(made["source"]) if made.get("source") else None
     elif {"part", "count", "why"} <= made.keys() and isinstance(made["why"], str):
         made["why"] = sentence(made["why"])
     return made

@@ -182,7 +182,7 @@ def _built_for(project: Project, design: Design, *, measured: Measured) -> Built
 def _made(project: Project, design: Design, *, measured: Measured) -> Assembly:
     if design.several:
         return whole_of(members_for(project, design, measured=measured))
-    return build(design, measured.stocks, measured.fits, convert.drawings_for(project, design), measured.bed)
+    return build(design, measured.stocks, fits=measured.fits, drawings=convert.drawings_for(project, design), bed=measured.bed)
 
 
 def members_for(project: Project, design: Design, *, measured: Measured) -> tuple[Member, ...]:

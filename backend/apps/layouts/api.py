@@ -143,7 +143,7 @@ def _ways(row: StageResult | None) -> list[WayOut]:
     return found
 
 
-def _takes(now: queries.Current, nesting: Nesting | None, shelf: Sequence[SheetKind]) -> list[ItemTakes]:
+def _takes(now: queries.Current, nesting: Nesting | None, *, shelf: Sequence[SheetKind]) -> list[ItemTakes]:
     """Return what each item takes of a layout."""
     labels = {"": now.design.name or first_name(now.design)} | now.assembly.items
     if nesting is None or not now.design.items:
@@ -189,7 +189,7 @@ def _out(project: Project) -> LayoutOut:
         ways=_ways(row),
         revision=row.revision if row else None,
         nesting=nesting,
-        items=_takes(now, nesting if fresh else None, shelf),
+        items=_takes(now, nesting if fresh else None, shelf=shelf),
         request=asked,
         parts=[_flat(p, now.assembly.parts, asked=asked) for p in now.assembly.parts],
         stocks=now.stocks,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING, Any
 
 from django.db import transaction
@@ -96,6 +96,38 @@ def _by_stock(parts: Iterable[NestPart]) -> dict[str, list[NestPart]]:
     return by_stock
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _StockJob:
+    """The parts of one stock, to be packed."""
+
+    project: Project
+    asked: Asked
+    stock: str
+    parts: Sequence[NestPart]
+    halves: Mapping[str, int]
+    begun: Nesting | None
+
+    def ways(
+        self, shelf: Sequence[Sheet], locked: Sequence[SheetLayout], *, seconds: float, stop: Callable[[], bool], better: Callable[[Nesting], None]
+    ) -> dict[str, Nesting]:
+        """Return the ways of laying them on the sheets of a shelf, by name."""
+        from notchcore.nest.ways import packed_ways
+
+        rules = rules_of(self.project, self.asked, stock=self.stock)
+        return packed_ways(
+            apart(self.parts, self.halves),
+            [laid_on_bed(sheet_kind_of(s), rules) for s in shelf],
+            rules=rules,
+            asked=self.asked,
+            seconds=seconds,
+            stop=stop,
+            work=lambda wanted: _work(wanted, stop),
+            on_better=better,
+            locked=[laid_apart(s, self.halves) for s in locked],
+            begun=self.begun,
+        )
+
+
 def pack_project(
     project: Project,
     asked: Asked,
@@ -112,7 +144,7 @@ def pack_project(
         may_keep: asked in the transaction that keeps an answer; false once a newer request took this one's place
     """
     from notchcore.nest.pack import joined  # compiled kernels: only the worker needs them
-    from notchcore.nest.ways import CHEAPEST, packed_ways
+    from notchcore.nest.ways import CHEAPEST
 
     now = queries.current(project)
     if not now.assembly.parts:
@@ -139,20 +171,8 @@ def pack_project(
                 keep(whole)
             tell(whole)
 
-        rules = rules_of(project, asked, stock=stock)
-        sheets = [laid_on_bed(sheet_kind_of(s), rules) for s in shelf if str(s.stock_id) == stock]
-        ways = packed_ways(
-            apart(parts, halves),
-            sheets,
-            rules=rules,
-            asked=asked,
-            seconds=share,
-            stop=stop,
-            work=lambda seconds: _work(seconds, stop),
-            on_better=better,
-            locked=[laid_apart(s, halves) for s in locked if s.stock == stock],
-            begun=begun,
-        )
+        job = _StockJob(project=project, asked=asked, stock=stock, parts=parts, halves=halves, begun=begun)
+        ways = job.ways([s for s in shelf if str(s.stock_id) == stock], [s for s in locked if s.stock == stock], seconds=share, stop=stop, better=better)
         found.append({name: laid_together(n, halves) for name, n in ways.items()})
     (_, best), *_ = ways_found = _whole_ways(found)
     keep(best, ways_found if len(ways_found) > 1 else ())

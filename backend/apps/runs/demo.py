@@ -20,6 +20,7 @@ from apps.designs.models import Project, Revision
 from apps.layouts.services import default_request, pack_project
 from apps.plans.services import choose, make_plan
 from apps.runs import services as runs
+from apps.runs.demodesigns import designed
 from apps.runs.models import Run, RunState
 from apps.sheets.evidence import Here
 from apps.sheets.models import KerfTest, Machine, Reading, Sheet, Stock, StockSettings
@@ -28,15 +29,10 @@ from notchcore.design.design import Design
 from notchcore.design.edits import PanelEdit
 from notchcore.design.families.box import BoxNumbers, Top
 from notchcore.design.families.case import CaseNumbers, Rooms
-from notchcore.design.families.crate import CrateNumbers
-from notchcore.design.families.house import HouseNumbers
 from notchcore.design.families.layered import LayeredNumbers
-from notchcore.design.families.many_sided import Fingers, Floor, Lid, ManySidedNumbers, Panes
 from notchcore.design.families.registry import Numbers
 from notchcore.design.families.shelf import Back, Form, ShelfNumbers
-from notchcore.design.families.stand import Base, StandNumbers
-from notchcore.design.families.turned import TurnedNumbers
-from notchcore.design.features.values import Anchor, Burned, Face, OnSide, Text
+from notchcore.design.features.values import Anchor, Face, OnSide, Text
 from notchcore.design.outlines import PanelOutline
 from notchcore.measure.machine import Beam
 from notchcore.nest.asked import Turning
@@ -242,70 +238,9 @@ def load(*, pack_seconds: float = 2.0) -> bool:
 
 def _started(member: Member, stocks: dict[str, Stock]) -> None:
     """Projects that are designed but not laid out yet, one of each family."""
-    for name, days, design in _designed(stocks):
+    for name, days, design in designed(stocks):
         _begun(member, name, days=days, design=design)
     _tool_cabinet(member, stocks)
-
-
-def _designed(stocks: dict[str, Stock]) -> list[tuple[str, int, Design]]:
-    """Return what they are called, in how many days they are due, and what they are."""
-    birch, walnut, grey, clear = (str(stocks[k].pk) for k in ("birch12", "walnut", "grey", "clear"))
-    board = Text(id="text-1", panel="figure", words="MOSSGATE", cap=17.0, y=22.0, face=Face.SERIF, burned=Burned.ENGRAVE)
-    fair = Text(id="text-2", panel="figure", words="SEED FAIR", cap=8.0, y=0.0, face=Face.STROKE)
-    return [
-        (
-            "Bean spiral",
-            16,
-            Design(
-                numbers=TurnedNumbers(diameter=150, layers=14, twist=105, taper=80, waves=5, depth=12, hollow=34, posts=2, post_radius=36, post_width=12),
-                stocks={"layers": birch, "posts": walnut},
-            ),
-        ),
-        (
-            "Contour hill",
-            14,
-            Design(
-                numbers=CrateNumbers(width=520, depth=320, rise=95, along=7, across=11, longest=400),
-                stocks={"along": grey, "across": grey},
-            ),
-        ),
-        (
-            "Lantern walk",
-            13,
-            Design(
-                numbers=ManySidedNumbers(
-                    sides=8,
-                    width=150,
-                    height=180,
-                    floor=Floor.UNDER,
-                    lid=Lid.LIFT_OFF,
-                    opening_width=28,
-                    opening_height=110,
-                    sill=35,
-                    panes=Panes.BEHIND,
-                    fingers=Fingers.WITHIN,
-                ),
-                stocks={"walls": birch, "floor": birch, "lid": birch, "panes": clear},
-            ),
-        ),
-        (
-            "Nesting box",
-            12,
-            Design(
-                numbers=HouseNumbers(width=130, depth=150, wall=140, pitch=38, hole=32, hole_height=115, eaves=20, verge=22),
-                stocks={"walls": birch, "roof": birch, "floor": birch, "trim": walnut},
-            ),
-        ),
-        (
-            "Stall name board",
-            10,
-            Design(
-                numbers=StandNumbers(width=220, height=120, base_width=190, base_depth=80, foot=90, base=Base.DOUBLE),
-                stocks={"figure": walnut, "base": birch, "strut": birch},
-                features=(board, fair),
-            ),
-        ),
-    ]
 
 
 def _tool_cabinet(member: Member, stocks: dict[str, Stock]) -> None:

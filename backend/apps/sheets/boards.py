@@ -22,7 +22,7 @@ def cut_down_of(sheet: Sheet, machine: Machine, *, saw_mm: float) -> CutDown:
     """
     if sheet.outline:
         raise MeasureError(say("offcut_not_cut_down"))
-    return cut_down(sheet.width_mm, sheet.height_mm, (machine.bed_width, machine.bed_height), saw_mm)
+    return cut_down(sheet.width_mm, sheet.height_mm, bed=(machine.bed_width, machine.bed_height), saw=saw_mm)
 
 
 @transaction.atomic

@@ -16,8 +16,10 @@ from notchcore.typed import parse_length
 from notchcore.units import MM_PER, MM_PER_INCH, unit_name
 from notchcore.words.render import say
 
+#: what is said of a stock beside its name, its kind and what is measured; a further one is a field of the model, of both schemas, and a line of the form
+SAID = ("look", "batch", "crush", "shelf", "film", "warp", "finish", "lab", "lab_finished")
 COLUMNS: dict[str, tuple[str, ...]] = {
-    "stocks": ("stock", "family", "substance", "look", "batch", "label_mm", "colour", "crush", "shelf", "film", "warp", "finish", "lab", "lab_finished"),
+    "stocks": ("stock", "family", "substance", "label_mm", "colour", *SAID),
     "sheets": ("stock", "name", "width_mm", "height_mm", "count", "price", "place", "grain", "is_offcut", "outline", "bad"),
     "readings": ("stock", "thickness_mm", "x", "y", "on", "by", "withdrawn", "borrowed"),
     "kerf-tests": ("stock", "machine", "lens", "setting", "kind", "drawn_mm", "measured_mm", "below_mm", "count", "on", "by", "withdrawn", "borrowed"),

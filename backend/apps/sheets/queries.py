@@ -10,6 +10,7 @@ from django.db.models import QuerySet
 
 from apps.sheets import convert
 from apps.sheets.advice import advice_for
+from apps.sheets.columns import SAID
 from apps.sheets.models import KerfTest, Reading, Sheet, Stock
 from apps.sheets.schemas import (
     FamilyOut,
@@ -206,7 +207,7 @@ def stock_out(row: Stock, machine: Machine, *, mates: list[int]) -> StockOut:
     ]
     return StockOut(
         value=value,
-        **{f: getattr(row, f) for f in ("shelf", "batch", "look", "film", "warp", "finish", "crush", "lab", "lab_finished")},
+        **{f: getattr(row, f) for f in SAID},
         family_label=family.label,
         substance=substance_of(row),
         confirmed_by=row.confirmed_by,

@@ -64,18 +64,18 @@ class Blocking:
         high = [max(b.box[k + 3] for b in self.bodies) for k in range(3)]
         self.span = norm(sub((high[0], high[1], high[2]), (low[0], low[1], low[2]))) + 1
 
-    def blocks(self, i: int, j: int, d: Vec3) -> bool:
+    def blocks(self, i: int, j: int, *, d: Vec3) -> bool:
         """Tell whether part i, moving along the unit vector d to infinity, hits part j."""
-        if not self._boxes_cross(i, j, d):
+        if not self._boxes_cross(i, j, d=d):
             return False
         key = (i, j, d)
         if key not in self._memo:
-            answer = self._decide(i, j, d)
+            answer = self._decide(i, j, d=d)
             self._memo[key] = answer
             self._memo[(j, i, (-d[0], -d[1], -d[2]))] = answer
         return self._memo[key]
 
-    def _boxes_cross(self, i: int, j: int, d: Vec3) -> bool:
+    def _boxes_cross(self, i: int, j: int, *, d: Vec3) -> bool:
         a, b = self.bodies[i].box, self.bodies[j].box
         for k in range(3):
             reach = d[k] * self.span
@@ -83,17 +83,17 @@ class Blocking:
                 return False
         return True
 
-    def _decide(self, i: int, j: int, d: Vec3) -> bool:
+    def _decide(self, i: int, j: int, *, d: Vec3) -> bool:
         a, b = self.bodies[i].part, self.bodies[j].part
         across = abs(dot(a.pose.normal, b.pose.normal))
         along_a, along_b = dot(d, a.pose.normal), dot(d, b.pose.normal)
         if across < 1e-9:
             if abs(abs(along_a) - 1) < 1e-9:
-                return self._moves_flatwise(i, j, 1.0 if along_a > 0 else -1.0)
+                return self._moves_flatwise(i, j, sign=1.0 if along_a > 0 else -1.0)
             if abs(abs(along_b) - 1) < 1e-9:
-                return self._moves_flatwise(j, i, -1.0 if along_b > 0 else 1.0)
+                return self._moves_flatwise(j, i, sign=-1.0 if along_b > 0 else 1.0)
             if abs(along_a) < 1e-9 and abs(along_b) < 1e-9:
-                return self._moves_along_line(i, j, d)
+                return self._moves_along_line(i, j, d=d)
         elif across > 1 - 1e-9:
             offset = dot(a.pose.normal, sub(b.pose.origin, a.pose.origin))
             sign = 1.0 if dot(a.pose.normal, b.pose.normal) > 0 else -1.0
@@ -102,7 +102,7 @@ class Blocking:
                 ahead = high > a.low + E if along_a > 0 else low < a.high - E
                 return ahead and bool(self.bodies[i].shape.intersection(self._seen_from(i, j)).area > 1e-4)
             if abs(along_a) < 1e-9:
-                return min(a.high, high) - max(a.low, low) >= E and self._slides_into(i, j, d)
+                return min(a.high, high) - max(a.low, low) >= E and self._slides_into(i, j, d=d)
         return way(self._body(i), self._body(j), d=d) < NEVER
 
     def _body(self, i: int) -> Prisms:
@@ -116,7 +116,7 @@ class Blocking:
         d = sub(b.origin, a.origin)
         return moved(self.bodies[j].shape, (dot(b.x, a.x), dot(b.y, a.x), dot(b.x, a.y), dot(b.y, a.y), dot(d, a.x), dot(d, a.y)))
 
-    def _slides_into(self, i: int, j: int, d: Vec3) -> bool:
+    def _slides_into(self, i: int, j: int, *, d: Vec3) -> bool:
         """Part i moves within the plane that it shares with part j."""
         pose = self.bodies[i].part.pose
         way = (dot(d, pose.x) * self.span, dot(d, pose.y) * self.span)
@@ -142,14 +142,14 @@ class Blocking:
                 self._strips[pair] = (min(s.start for s in found), max(s.end for s in found)) if found else None
         return self._strips[(i, j)]
 
-    def _moves_along_line(self, i: int, j: int, d: Vec3) -> bool:
+    def _moves_along_line(self, i: int, j: int, *, d: Vec3) -> bool:
         mine, others = self._strip(i, j), self._strip(j, i)
         if mine is None or others is None:
             return False
         forward = dot(d, self._frame(i, j).along) > 0
         return mine[0] + E < others[1] if forward else others[0] + E < mine[1]
 
-    def _moves_flatwise(self, i: int, j: int, sign: float) -> bool:
+    def _moves_flatwise(self, i: int, j: int, *, sign: float) -> bool:
         """Part i moves along its own normal; part j stands square to it: compare j's front against i's shape."""
         a, b = self.bodies[i].part, self.bodies[j].part
         heading = (dot(a.pose.normal, b.pose.x) * sign, dot(a.pose.normal, b.pose.y) * sign)

@@ -39,7 +39,7 @@ class Bodies:
             self._aligned[i, j] = self._aligned[j, i] = prisms.aligned(self.bodies[i], self.bodies[j])
         return self._aligned[i, j]
 
-    def travel(self, i: int, j: int, d: Vec3, start: Vec3 = (0.0, 0.0, 0.0)) -> Mm:
+    def travel(self, i: int, j: int, *, d: Vec3, start: Vec3 = (0.0, 0.0, 0.0)) -> Mm:
         """Return how far part i, moved by `start` already, goes along d before it hits part j; NEVER where it does not."""
         key = (i, j, d, *(round(v, 4) for v in start))
         if key not in self._travels:
@@ -47,7 +47,7 @@ class Bodies:
             self._travels[key] = prisms.way(self.bodies[i], self.bodies[j], d=d, start=start, square=self.aligned(i, j))
         return self._travels[key]
 
-    def barred(self, i: int, j: int, d1: Vec3, d2: Vec3) -> tuple[Span, ...]:
+    def barred(self, i: int, j: int, *, d1: Vec3, d2: Vec3) -> tuple[Span, ...]:
         """Return the ranges of s, in order, in which part i, moved s along d1, does not get away along d2 past part j.
 
         All of them, as far as the thing reaches, whoever asks: what is remembered must serve later, when there is more room.

@@ -21,6 +21,7 @@ from notchcore.measure.families import FAMILIES, Give
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 from notchcore.words.facts import Sentence, mm
+from notchcore.words.language import called
 from notchcore.words.render import say
 
 SAGS = 60.0  # a flat board longer than this many thicknesses bends under a load
@@ -93,7 +94,7 @@ def _cantilever(part: Part, holder: Part, *, parts: Mapping[str, Part]) -> Findi
             says=say("mend.gusset"),
             kind=RepairKind.GUSSET,
             targets=(part.id,),
-            values={"to": holder.id, "label": f"Gusset of {part.label.lower()}", "stock": holder.stock, "size": float(max(reach, 8))},
+            values={"to": holder.id, "label": called("Gusset of {panel}", panel=part.label.lower()), "stock": holder.stock, "size": float(max(reach, 8))},
         )
     ]
     if square and (holes := _bracket(part, holder)) is not None:
@@ -144,7 +145,7 @@ def _sags(part: Part, size: tuple[Mm, Mm]) -> Finding:
         kind=RepairKind.PLATE,
         targets=(part.id,),
         values={
-            "label": f"Doubler of {part.label.lower()}",
+            "label": called("Doubler of {panel}", panel=part.label.lower()),
             "stock": part.stock,
             "back": below,
             "x": round(x0 + (size[0] - w) / 2, 2),

@@ -23,6 +23,7 @@ from notchcore.measure.machine import Operation
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 from notchcore.words.facts import Fact, Kind, Ref, mm
+from notchcore.words.language import called
 from notchcore.words.render import say
 
 LEAST_CAP: Mm = 2.5  # of engraved or scored letters
@@ -48,8 +49,8 @@ def named(feature: str, design: Design) -> str:
     f = next((f for f in design.features if f.id == feature), None)
     if isinstance(f, Text):
         return f"“{f.words}”"
-    kind = next((k.label.partition(",")[0] for k in FEATURES if f is not None and isinstance(f, k.type)), "something")
-    return f"The {kind[0].lower()}{kind[1:]}"
+    kind = next((k.label.partition(",")[0] for k in FEATURES if f is not None and isinstance(f, k.type)), called("something"))
+    return called("The {feature}", feature=f"{kind[0].lower()}{kind[1:]}")
 
 
 def across_joints(assembly: Assembly, design: Design) -> tuple[Finding, ...]:

@@ -103,7 +103,7 @@ def _straight(i: int, bodies: Bodies, *, ways: list[Vec3], first_only: bool) -> 
             if far <= PLAY:
                 break
             if j != i:
-                far = min(far, bodies.travel(i, j, d))
+                far = min(far, bodies.travel(i, j, d=d))
         if far > PLAY:
             moves.append(Move(direction=d, far=far))
             if first_only:

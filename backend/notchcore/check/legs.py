@@ -79,11 +79,11 @@ class Legs:
             if self._stuck.get((i, d1)) in alive:
                 continue
             self._spend()
-            room, at = min((self.bodies.travel(i, j, d1), j) for j in alive if j != i)
+            room, at = min((self.bodies.travel(i, j, d=d1), j) for j in alive if j != i)
             if room < SHORT:
                 self._stuck[i, d1] = at
                 continue
-            found = min(((s, d2) for d2 in self._across(d1) for s in [self._shift(i, alive, d1, d2, room)] if s is not None), default=None)
+            found = min(((s, d2) for d2 in self._across(d1) for s in [self._shift(i, alive, d1=d1, d2=d2, room=room)] if s is not None), default=None)
             if found is not None:
                 return Way(out=found[1], first=d1, first_mm=found[0])
         return None
@@ -91,7 +91,7 @@ class Legs:
     def _across(self, d1: Vec3) -> Iterable[Vec3]:
         return (d for d in self.ways if abs(abs(dot(d, d1)) - 1) > 1e-6)
 
-    def _shift(self, i: int, alive: set[int], d1: Vec3, d2: Vec3, room: Mm) -> Mm | None:
+    def _shift(self, i: int, alive: set[int], *, d1: Vec3, d2: Vec3, room: Mm) -> Mm | None:
         """Return the shortest first leg from which the second is free; None when there is no room for it."""
         longest = min(room, span_along(self.bodies.bodies[i], self.bodies.bodies, d=d1))
         s, again = 0.0, True
@@ -99,7 +99,7 @@ class Legs:
             again = False
             for j in sorted(alive - {i}):
                 self._spend()
-                for low, high in self.bodies.barred(i, j, d1, d2):
+                for low, high in self.bodies.barred(i, j, d1=d1, d2=d2):
                     if low <= s < high:
                         s, again = high, True
         return float(min(s + LET, max(room, s))) if SHORT <= s <= longest + LET else None
@@ -110,21 +110,21 @@ class Legs:
         for i in sorted(alive):
             for d1 in self.ways:
                 for d2 in self._across(d1):
-                    ends = {high for j in alive - {i} for _, high in self.bodies.barred(i, j, d1, d2)}
+                    ends = {high for j in alive - {i} for _, high in self.bodies.barred(i, j, d1=d1, d2=d2)}
                     for s in sorted(e for e in ends if e >= SHORT)[:MOST_SHIFTS]:
                         self._spend()
-                        found = self._along(i, alive, d1, s, d2, len(best[0]) if best else len(alive))
+                        found = self._along(i, alive, d1=d1, s=s, d2=d2, most=len(best[0]) if best else len(alive))
                         if found is not None:
                             best = found, Way(out=d2, first=d1, first_mm=float(s))
         return best
 
-    def _along(self, i: int, alive: set[int], d1: Vec3, s: Mm, d2: Vec3, most: int) -> set[int] | None:
+    def _along(self, i: int, alive: set[int], *, d1: Vec3, s: Mm, d2: Vec3, most: int) -> set[int] | None:
         """Return what must go along with a part, where it is fewer than `most`."""
         group, waiting, moved = {i}, [i], scale(d1, s)
         while waiting:
             k = waiting.pop()
             for j in sorted(alive - group):
-                if self.bodies.travel(k, j, d1) < s - LET or self.bodies.travel(k, j, d2, moved) < NEVER:
+                if self.bodies.travel(k, j, d=d1) < s - LET or self.bodies.travel(k, j, d=d2, start=moved) < NEVER:
                     group.add(j)
                     waiting.append(j)
                     if len(group) >= most:

@@ -23,7 +23,7 @@ UP: Vec3 = (0.0, 0.0, 1.0)
 class Blocks(Protocol):
     """Tells whether part i, moving straight along d, hits part j."""
 
-    def blocks(self, i: int, j: int, d: Vec3) -> bool: ...
+    def blocks(self, i: int, j: int, *, d: Vec3) -> bool: ...
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -52,7 +52,7 @@ def _closure(start: int, alive: set[int], *, blocking: Blocks, d: Vec3) -> set[i
     while waiting:
         i = waiting.pop()
         for j in alive - group:
-            if blocking.blocks(i, j, d):
+            if blocking.blocks(i, j, d=d):
                 group.add(j)
                 waiting.append(j)
     return group
@@ -64,7 +64,7 @@ def _next_single(order: list[int], alive: set[int], *, blocking: Blocks, ways: l
         for i in order:
             if i not in alive or witness.get((i, w)) in alive:
                 continue
-            hit = next((j for j in sorted(alive) if j != i and blocking.blocks(i, j, d)), None)
+            hit = next((j for j in sorted(alive) if j != i and blocking.blocks(i, j, d=d)), None)
             if hit is None:
                 return i, w
             witness[(i, w)] = hit
@@ -104,9 +104,9 @@ class _Timed:
         if self.stop():
             raise OutOfTime
 
-    def blocks(self, i: int, j: int, d: Vec3) -> bool:
+    def blocks(self, i: int, j: int, *, d: Vec3) -> bool:
         self.tick()
-        return self.blocking.blocks(i, j, d)
+        return self.blocking.blocks(i, j, d=d)
 
 
 def take_apart(group: set[int], blocking: Blocks, *, ways: list[Vec3], order: list[int], legs: Legs | None = None) -> tuple[list[Removal], set[int]]:
@@ -186,8 +186,8 @@ class _AsOne:
     blocking: Blocks
     units: list[tuple[int, ...]]
 
-    def blocks(self, i: int, j: int, d: Vec3) -> bool:
-        return any(self.blocking.blocks(p, q, d) for p in self.units[i] for q in self.units[j])
+    def blocks(self, i: int, j: int, *, d: Vec3) -> bool:
+        return any(self.blocking.blocks(p, q, d=d) for p in self.units[i] for q in self.units[j])
 
 
 def _units(parts: tuple[Part, ...], joined: Iterable[tuple[str, str]]) -> list[tuple[int, ...]]:

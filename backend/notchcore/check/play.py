@@ -143,13 +143,13 @@ def _axis(k: int, room: Room, *, member: Member, host: Sequence[Part], box: Box,
             for what, share in _outer(outermost, placed, axis=k).items():
                 off[what] -= share
     terms = [
-        Term(kind=TermKind.SIZE, label="Room", value=wide, source="the parts round it", trust=Trust.CHOSEN),
-        Term(kind=TermKind.SIZE, label="Item", value=-own, source="its parts", trust=Trust.CHOSEN),
+        Term(kind=TermKind.SIZE, label=say("term.room"), value=wide, source=say("from.parts_round"), trust=Trust.CHOSEN),
+        Term(kind=TermKind.SIZE, label=say("term.item"), value=-own, source=say("from.its_parts"), trust=Trust.CHOSEN),
     ]
     for (kind, stock), share in sorted(off.items()):
         if (sd := abs(share) * _sd(stocks[stock], kind)) > 0:
-            label = f"{'Beam' if kind == 'kerf' else 'Thickness'} of {stocks[stock].name}"
-            terms.append(Term(kind=TermKind.KERF if kind == "kerf" else TermKind.MEASURED, label=label, value=0.0, sd=sd, source="how well it is known"))
+            label = say("term.beam_of" if kind == "kerf" else "term.thickness_of", stock=stocks[stock].ref)
+            terms.append(Term(kind=TermKind.KERF if kind == "kerf" else TermKind.MEASURED, label=label, value=0.0, sd=sd, source=say("from.how_known")))
     play = total(terms)
     wanted = wide - wanted_size(room, member.item.loose.play)[k] if member.item and member.item.loose else 0.0
     errors = tuple(ErrorShare(kind=kind, stock=stock, share=share) for (kind, stock), share in sorted(off.items()))

@@ -120,7 +120,7 @@ def _way_in(group: list[int], placed: list[int], *, blocking: Blocking, ways: li
     """Return the direction in which parts go to their place, and a part that is in the way when there is none."""
     worst: tuple[int, int] | None = None
     for out in ways:
-        hits = [j for j in placed if any(blocking.blocks(i, j, out) for i in group)]
+        hits = [j for j in placed if any(blocking.blocks(i, j, d=out) for i in group)]
         if not hits:
             return scale(out, -1.0), None
         if worst is None or len(hits) < worst[0]:

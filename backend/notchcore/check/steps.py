@@ -129,7 +129,7 @@ def _shut_in(parts: tuple[Part, ...], steps: tuple[Planned, ...]) -> dict[str, s
             continue
         out = scale(step.step.direction, -1.0)
         later = [p for s in steps[k + 1 :] if s.within == step.within for p in s.step.parts]
-        hit = next((q for q in later if any(blocking.blocks(at[p], at[q], out) for p in step.step.parts)), None)
+        hit = next((q for q in later if any(blocking.blocks(at[p], at[q], d=out) for p in step.step.parts)), None)
         if hit is not None:
             found[step.key] = parts[at[hit]].label
     return found

@@ -13,6 +13,7 @@ from notchcore.ledger import Term, TermKind, plus
 from notchcore.measure.fit import NO_FITS, Fits
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
+from notchcore.words.render import say
 
 READ_SD: Mm = 0.02  # what five more readings bring the spread of a thickness to, at best
 KERF_SD: Mm = 0.01  # ... and a strips test that of a kerf
@@ -39,7 +40,7 @@ def shifted_odds(assembly: Assembly, stocks: dict[str, Stock], *, shifts: Mappin
             continue
         enters = stock[m.b] if stock[m.a] == m.kerf_stock else stock[m.a]
         by = m.kerf_share * shifts.get(m.kerf_stock, Shift()).kerf - (shifts.get(enters, Shift()).thickness if m.thickness_sd else 0.0)
-        term = Term(kind=TermKind.FIT, label="What if", value=by, source="tried on screen")
+        term = Term(kind=TermKind.FIT, label=say("term.what_if"), value=by, source=say("from.screen"))
         meetings.append(replace(m, clearance=plus(m.clearance, term)) if by else m)
     return meeting_odds(replace(assembly, meetings=tuple(meetings)), stocks, fits=fits)
 

@@ -113,7 +113,7 @@ def ways_blocked(members: Sequence[Member]) -> list[Finding]:
         host = m.item.loose.host if m.item is not None and m.item.loose is not None else MAIN
         there = _with_it(host, members) if host in {x.id for x in loose} else None
         rest = [j for j, p in enumerate(parts) if p.item not in along and (there is None or p.item in there)]
-        hit = next((j for j in rest if any(blocking.blocks(i, j, out) for i in moving)), None)
+        hit = next((j for j in rest if any(blocking.blocks(i, j, d=out) for i in moving)), None)
         if hit is not None and m.room is not None:
             says = say("item_shut_in", item=m.label, room=m.room.label, part=parts[hit].ref)
             found.append(Finding(code="item_shut_in", severity=Severity.LOOK, item=m.id, says=says, parts=(parts[hit].id,)))

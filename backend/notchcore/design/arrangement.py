@@ -19,6 +19,7 @@ from notchcore.measure.families import FAMILIES, minimum_web
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 from notchcore.words.facts import Sentence
+from notchcore.words.language import called
 
 MOST_ROOMS = 60  # that things may stand in
 
@@ -63,10 +64,10 @@ class Arranger:
         self,
         pid: str,
         label: str,
+        *,
         role: str,
         envelope: Profile,
         pose: Pose,
-        *,
         datum: float,
         rank: int = 0,
         bounds: tuple[Bound, ...] = (),
@@ -77,7 +78,7 @@ class Arranger:
         stock = self.stock(role)
         panel = Panel(
             id=pid,
-            label=label,
+            label=called(label),
             stock=stock.id,
             envelope=envelope,
             pose=pose,
@@ -97,26 +98,26 @@ class Arranger:
         """Say that every one of `some` lies against every one of `others` without a joint."""
         self.rules += [MeetingRule(a=a, b=b, style=Style.REST) for a in some for b in others]
 
-    def rule(self, a: str, b: str, style: Style) -> None:
+    def rule(self, a: str, b: str, *, style: Style) -> None:
         self.rules.append(MeetingRule(a=a, b=b, style=style))
 
-    def must(self, code: str, number: str, says: Sentence, **facts: float) -> None:
+    def must(self, code: str, number: str, *, says: Sentence, **facts: float) -> None:
         """Note what makes the wish impossible, naming the number to change."""
         self.findings.append(Finding(code=code, severity=Severity.MUST, says=says, field=number, facts=dict(facts)))
 
     def look(self, code: str, says: Sentence, *, number: str | None = None, **facts: float) -> None:
         self.findings.append(Finding(code=code, severity=Severity.LOOK, says=says, field=number, facts=dict(facts)))
 
-    def shows(self, name: str, start: Vec3, end: Vec3) -> None:
+    def shows(self, name: str, start: Vec3, *, end: Vec3) -> None:
         self.dimensions.append(Dimension(name=name, start=start, end=end))
 
     def fact(self, label: str, *mm: Mm) -> None:
-        self.facts.append(Fact(label=label, mm=mm))
+        self.facts.append(Fact(label=called(label), mm=mm))
 
-    def room(self, rid: str, label: str, within: Vec3, mouth: Vec3, thing: str) -> None:
+    def room(self, rid: str, label: str, *, within: Vec3, mouth: Vec3, thing: str) -> None:
         """Note a room that something may stand in: a place within it, the way out of it, and what usually stands there; so many at most."""
         if len(self.rooms) < MOST_ROOMS:
-            self.rooms.append(RoomSeed(id=rid, label=label, within=within, mouth=mouth, thing=thing))
+            self.rooms.append(RoomSeed(id=rid, label=called(label), within=within, mouth=mouth, thing=called(thing)))
 
     @property
     def impossible(self) -> bool:

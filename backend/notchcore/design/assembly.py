@@ -24,6 +24,7 @@ from notchcore.measure.machine import Beam, Operation
 from notchcore.trace.photo import Photo
 from notchcore.units import Mm
 from notchcore.words.facts import Kind, Ref
+from notchcore.words.render import say
 
 
 class FeatureKind(StrEnum):
@@ -235,7 +236,7 @@ def drawn_width(feature: JointFeature, kerf: Quantity) -> Quantity:
     """Return the ledger of what is drawn in the file: gaps lose the kerf, tongues gain it."""
     sign = -1.0 if feature.kind.is_gap else 1.0
     first = kerf.terms[0]
-    label = "Kerf, this opening is drawn narrower" if sign < 0 else "Kerf, this tongue is drawn wider"
+    label = say("term.kerf.opening" if sign < 0 else "term.kerf.tongue")
     term = Term(kind=TermKind.KERF, label=label, value=sign * kerf.value, sd=kerf.sd, source=first.source, on=first.on, trust=first.trust)
     return plus(feature.width, term)
 

@@ -86,6 +86,32 @@ def _reaches(item: Between, a: Panel, *, b: Panel) -> bool:
     return True
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Plane:
+    """The plane of a sheet between two panels: over the way from one to the other and a third direction it rises along an axis."""
+
+    n: Vec3  #: from one panel to the other
+    third: Vec3
+    axis: Vec3
+    at: Mm  #: its height where it begins
+    steep: float  #: rise along the third direction, of 1
+    across: float  #: rise from one panel to the other, of 1
+    start: Mm  #: along the third direction, where it begins
+    face: Mm  #: along n, where it begins
+    sloping: bool
+
+    def point(self, u: Mm, s: Mm) -> Vec3:
+        """Return a point of the plane over (u, s)."""
+        h = self.at + self.steep * (s - self.start) + self.across * (u - self.face)
+        return add(add(scale(self.n, u), scale(self.third, s)), scale(self.axis, h))
+
+    def pose(self) -> Pose:
+        """Return the plane as a pose: x runs from one panel to the other."""
+        x = unit(add(self.n, scale(self.axis, self.across)))
+        normal = unit(add(self.axis, scale(add(scale(self.n, self.across), scale(self.third, self.steep)), -1.0)))
+        return Pose(origin=self.point(self.face, self.start) if self.sloping else scale(self.axis, self.at), x=x, y=cross(normal, x))
+
+
 def between(item: Between, panels: Mapping[str, Panel], *, stocks: Mapping[str, Stock]) -> Panel | None:
     """Return the sheet; None when the two are gone or do not face each other, or when it would not reach from one to the other."""
     a, b, stock = panels.get(item.a), panels.get(item.b), stocks.get(item.stock)
@@ -106,24 +132,14 @@ def between(item: Between, panels: Mapping[str, Panel], *, stocks: Mapping[str, 
     steep, across = item.rise / (high - low), item.over / (face_b - face_a)
     # Edges of a sloping sheet are square to its own plane: they are drawn out, and end within what stands across them.
     more = 2 * stock.t * (1 + math.hypot(steep, across)) if item.sloping else 0.0
-    mates = [
-        across_at(panels, third, end=end, others=(a.id, b.id)) if more and not inset else ""
-        for end, inset in ((first, item.inset_low), (last, item.inset_high))
-    ]
+    ends_at = ((first, item.inset_low), (last, item.inset_high))
+    mates = [across_at(panels, third, end=end, others=(a.id, b.id)) if more and not inset else "" for end, inset in ends_at]
     low, high = low - (more if mates[0] else 0.0), high + (more if mates[1] else 0.0)
-    start = first + item.inset_low
-
-    def on_plane(u: Mm, s: Mm) -> Vec3:
-        h = item.at + steep * (s - start) + across * (u - face_a)
-        return add(add(scale(n, u), scale(third, s)), scale(axis, h))
-
-    # In the new sheet's plane x runs from one panel to the other.
-    x = unit(add(n, scale(axis, across)))
-    normal = unit(add(axis, scale(add(scale(n, across), scale(third, steep)), -1.0)))
-    pose = Pose(origin=on_plane(face_a, start) if item.sloping else scale(axis, item.at), x=x, y=cross(normal, x))
+    plane = _Plane(n=n, third=third, axis=axis, at=item.at, steep=steep, across=across, start=first + item.inset_low, face=face_a, sloping=item.sloping)
     u0, u1 = min(a0, b0) - 1.0 - more, max(a1, b1) + 1.0 + more
-    outline = tuple(pose.to_plane(on_plane(u, s)) for u, s in ((u0, low), (u1, low), (u1, high), (u0, high)))
-    middle = pose.to_plane(on_plane((face_a + face_b) / 2, (low + high) / 2))
+    pose = plane.pose()
+    outline = tuple(pose.to_plane(plane.point(u, s)) for u, s in ((u0, low), (u1, low), (u1, high), (u0, high)))
+    middle = pose.to_plane(plane.point((face_a + face_b) / 2, (low + high) / 2))
     bounds = (Bound(mate=a.id), Bound(mate=b.id), *(Bound(mate=m, reach=Reach.WITHIN) for m in mates if m))
     return Panel(
         id=item.id,

@@ -85,7 +85,7 @@ def joined_plans(design: Design, host: Arrangement, *, alone: Callable[[Design],
             own = alone(replace(item.design, prototype=design.prototype))
             if item.joined is not None and own.panels:
                 there = made.get(item.joined.host, host)
-                own = placed(own, set_against(there, own, item.joined, turned=standing(item.turn, tip=item.tip), at=item.at))
+                own = placed(own, set_against(there, own, joined=item.joined, turned=standing(item.turn, tip=item.tip), at=item.at))
             made[item.id] = named_after(own, Owner(id=item.id, label=item.label), feel=item.design.feel, relief=item.design.relief)
     return made
 
@@ -122,7 +122,7 @@ def _fallen_only(plan: Arrangement) -> Arrangement:
     return replace(plan, panels=kept)
 
 
-def build(design: Design, stocks: dict[str, Stock], fits: Fits = NO_FITS, drawings: Mapping[str, Drawing] = NO_DRAWINGS, bed: Bed | None = None) -> Assembly:
+def build(design: Design, stocks: dict[str, Stock], *, fits: Fits = NO_FITS, drawings: Mapping[str, Drawing] = NO_DRAWINGS, bed: Bed | None = None) -> Assembly:
     """Return the assembly that a design comes to with these stocks.
 
     Impossible wishes give an assembly without parts and findings that name the number to change. A stock that must not be

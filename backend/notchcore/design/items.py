@@ -312,8 +312,8 @@ def build_whole(
         DesignError: a stock that the design names is not among `stocks`
     """
     if not design.several:
-        return build(design, stocks, fits, drawings, bed)
-    return whole_of(members_of(design, lambda body: build(body, stocks, fits, drawings, bed)))
+        return build(design, stocks, fits=fits, drawings=drawings, bed=bed)
+    return whole_of(members_of(design, lambda body: build(body, stocks, fits=fits, drawings=drawings, bed=bed)))
 
 
 # -- the whole project -------------------------------------------------------------------------------------------------------

@@ -89,7 +89,7 @@ def closing(plan: Arrangement, side: JoinSide) -> tuple[Box, Mm]:
     return (around, 0.0) if widest is None else (box_of(widest.slab()), widest.t)
 
 
-def set_against(host: Arrangement, guest: Arrangement, joined: Joined, *, turned: Placing, at: Vec3) -> Placing:
+def set_against(host: Arrangement, guest: Arrangement, *, joined: Joined, turned: Placing, at: Vec3) -> Placing:
     """Return how an arrangement is put into a side of another one: in the middle of the panel there, on the same ground where that is upright.
 
     Args:

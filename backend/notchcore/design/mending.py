@@ -16,7 +16,7 @@ _OF_THINGS = frozenset(RepairKind) - {RepairKind.NUMBER, RepairKind.STOCK, Repai
 _OF_EACH = frozenset((RepairKind.STOCK, RepairKind.RELIEF))  # changes that all that is joined goes along with
 
 
-def mended_project(design: Design, item: str, repair: Repair) -> Design:
+def mended_project(design: Design, item: str, *, repair: Repair) -> Design:
     """Return the project with a repair carried out on one of its items, or on what is joined to it where it is about that.
 
     Raises:

@@ -14,6 +14,7 @@ from typing import Any, cast
 
 from notchcore.errors import DesignError, ValueOutside, require
 from notchcore.units import Mm
+from notchcore.words.language import Called
 from notchcore.words.render import say
 
 SMALLEST: Mm = 10.0
@@ -33,7 +34,7 @@ class NumberKind(StrEnum):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Option:
+class Option(Called):
     """One of a few."""
 
     value: str
@@ -41,8 +42,10 @@ class Option:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Number:
+class Number(Called):
     """One field of a family, as a form shows it."""
+
+    NAMED = ("label", "group", "says")
 
     name: str = ""
     label: str
@@ -58,7 +61,7 @@ class Number:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class PanelGroup:
+class PanelGroup(Called):
     """A group of panels with a stock of its own."""
 
     id: str

@@ -26,7 +26,8 @@ from notchcore.geom.profile import bounds_of
 from notchcore.ledger import Quantity, Term, TermKind, Trust, plus, total
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
-from notchcore.words.render import say
+from notchcore.words.facts import Sentence
+from notchcore.words.render import say, written
 
 STEPS: tuple[Mm, Mm] = (0.004, 0.016)  # by which a number is changed to see what follows it; both must say the same
 LEAST_SHARE = 1e-4
@@ -88,8 +89,8 @@ def size_ledger(
         k = max(range(len(terms)), key=lambda i: abs(terms[i].value))
         terms[k] = replace(terms[k], value=terms[k].value + left)
     else:
-        label = "Fixed, set by hand or by joints" if terms else "As drawn"
-        terms.append(Term(kind=TermKind.LAYOUT, label=label, value=left, source="this design", trust=Trust.CHOSEN))
+        label = say("term.fixed" if terms else "term.as_drawn")
+        terms.append(Term(kind=TermKind.LAYOUT, label=label, value=left, source=say("from.design"), trust=Trust.CHOSEN))
     return total(tuple(terms))
 
 
@@ -143,7 +144,9 @@ def _by_numbers(design: Design, asked: _Asked) -> list[Term]:
 
         share = _share(now, size_at)
         if abs(share) > LEAST_SHARE:
-            terms.append(Term(kind=TermKind.SIZE, label=_times(about.label, share), value=share * value, source="this design", trust=Trust.CHOSEN))
+            terms.append(
+                Term(kind=TermKind.SIZE, label=_times(written(about.label), share), value=share * value, source=say("from.design"), trust=Trust.CHOSEN)
+            )
     return terms
 
 
@@ -168,8 +171,8 @@ def _by_added(design: Design, asked: _Asked) -> list[Term]:
 
             share = _share(now, size_at) if value else 0.0
             if abs(share) > LEAST_SHARE:
-                called = label if name == asked.panel else f"{item.label}: {label}"
-                terms.append(Term(kind=TermKind.SIZE, label=_times(called, share), value=share * value, source="this design", trust=Trust.CHOSEN))
+                called = written(label) if name == asked.panel else say("term.of_item", item=item.label, length=label)
+                terms.append(Term(kind=TermKind.SIZE, label=_times(called, share), value=share * value, source=say("from.design"), trust=Trust.CHOSEN))
     return terms
 
 
@@ -189,7 +192,7 @@ def _by_thickness(design: Design, asked: _Asked) -> list[Term]:
             terms.append(
                 Term(
                     kind=TermKind.MEASURED,
-                    label=_times(f"{stock.name}, thickness", share),
+                    label=_times(say("term.thickness.of", stock=stock.ref), share),
                     value=share * stock.t,
                     sd=abs(share) * stock.thickness.sd,
                     source=first.source,
@@ -200,11 +203,12 @@ def _by_thickness(design: Design, asked: _Asked) -> list[Term]:
     return terms
 
 
-def _times(label: str, share: float) -> str:
+def _times(label: Sentence, share: float) -> Sentence:
     near = round(share)
-    if near and abs(share - near) < 1e-3:
-        return label if near == 1 else f"{label}, less" if near == -1 else f"{label} × {near}".replace("-", "−")
-    return f"{label} × {share:.3f}".replace("-", "−")
+    whole = near != 0 and abs(share - near) < 1e-3
+    if whole and abs(near) == 1:
+        return label if near == 1 else say("term.less", term=label)
+    return say("term.times", term=label, share=f"{near if whole else f'{share:.3f}'}".replace("-", "−"))
 
 
 def drawn_size(finished: Quantity, kerf: Quantity) -> Quantity:
@@ -212,7 +216,7 @@ def drawn_size(finished: Quantity, kerf: Quantity) -> Quantity:
     first = kerf.terms[0]
     return plus(
         finished,
-        Term(kind=TermKind.KERF, label="Kerf, this outline is drawn larger", value=kerf.value, sd=kerf.sd, source=first.source, on=first.on, trust=first.trust),
+        Term(kind=TermKind.KERF, label=say("term.kerf.outline"), value=kerf.value, sd=kerf.sd, source=first.source, on=first.on, trust=first.trust),
     )
 
 

@@ -9,6 +9,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 
+from notchcore.words.language import Called
+
 
 class Style(StrEnum):
     """How a meeting is joined."""
@@ -30,8 +32,10 @@ class Style(StrEnum):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class About:
+class About(Called):
     """What is to know of a style."""
+
+    NAMED = ("label", "one", "counted", "wide")
 
     label: str
     one: str = ""  #: the same, of a single one

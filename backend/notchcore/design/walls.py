@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Container, Mapping
+from collections.abc import Container, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -13,7 +13,7 @@ from notchcore.design.panel import Bound, Panel, Reach, across_at, resolved
 from notchcore.errors import require
 from notchcore.geom.profile import rectangle
 from notchcore.geom.slab import Pose
-from notchcore.geom.vectors import add, cross, dot, scale
+from notchcore.geom.vectors import Vec2, Vec3, add, cross, dot, scale
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 
@@ -63,14 +63,35 @@ class Wall:
         return replace(self, beside=tuple(b if b in there else "" for b in self.beside))
 
 
+def _foot_of(item: Wall, host: Panel) -> tuple[Vec2, Vec2] | None:
+    """Return the edge of its host that a wall stands on; None where there is none."""
+    if not item.nth:
+        return straight_edge(host, OUTWARD[item.edge])
+    one = edge_at(host, item.nth)
+    return (one.start, one.end) if one else None
+
+
+def _drawn_out(
+    item: Wall, panels: Mapping[str, Panel], *, along: Vec3, ends: Sequence[Vec3], insets: Sequence[Mm], beside: Sequence[str], more: Mm
+) -> tuple[list[str], list[Mm]]:
+    """Return, for both ends, what the wall ends within, and how far it is drawn beyond to be cut there."""
+    mates = [
+        across_at(panels, along, end=dot(end, along), others=(item.host,)) if item.lean and not inset and not neighbour else ""
+        for end, inset, neighbour in zip(ends, insets, beside, strict=True)
+    ]
+    return mates, [
+        0.0 if inset else DRAWN_OUT * (item.height + more) if neighbour else more if mate else 0.0
+        for inset, neighbour, mate in zip(insets, beside, mates, strict=True)
+    ]
+
+
 def wall(item: Wall, panels: Mapping[str, Panel], *, stocks: Mapping[str, Stock]) -> Panel | None:
     """Return the sheet; None when its host is gone, has no straight edge on that side, or a shorter one than the sheet is thick."""
     host, stock = panels.get(item.host), stocks.get(item.stock)
     if host is None or stock is None:
         return None
     host = resolved(host, panels)
-    one = edge_at(host, item.nth) if item.nth else None
-    line = (one.start, one.end) if one else None if item.nth else straight_edge(host, OUTWARD[item.edge])
+    line = _foot_of(item, host)
     if line is None:
         return None
     p, q = line
@@ -90,11 +111,7 @@ def wall(item: Wall, panels: Mapping[str, Panel], *, stocks: Mapping[str, Stock]
     if length - sum(insets) < stock.t:
         return None
     below, more = abs(near - foot) / math.cos(lean), 3 * (host.t + stock.t)
-    mates, out = [], []
-    for end, inset, neighbour in zip(ends, insets, beside, strict=True):
-        mate = across_at(panels, along, end=dot(host.pose.to_world(end), along), others=(host.id,)) if item.lean and not inset and not neighbour else ""
-        mates.append(mate)
-        out.append(0.0 if inset else DRAWN_OUT * (item.height + more) if neighbour else more if mate else 0.0)
+    mates, out = _drawn_out(item, panels, along=along, ends=[host.pose.to_world(e) for e in ends], insets=insets, beside=beside, more=more)
     x0, x1 = insets[0] - out[0], length - insets[1] + out[1]
     bounds = (Bound(mate=host.id), *(Bound(mate=m, reach=Reach.WITHIN) for m in mates if m), *(Bound(mate=m) for m in beside if m))
     return Panel(

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 from notchcore.formats.typeface import BOLD, SLANTED, TEXT, a4_pages
 from notchcore.nest.cutdown import CutDown
 from notchcore.units import shown, unit_name
+from notchcore.words.language import called
 
 if TYPE_CHECKING:
     from reportlab.pdfgen.canvas import Canvas
@@ -44,35 +45,43 @@ def cut_down_pdf(plan: CutDown, *, title: str, sheets: int, unit: str = "mm") ->
     name = unit_name(unit)
     out = io.BytesIO()
     page = a4_pages(out)
-    page.setTitle(f"{title}, cut down")
+    page.setTitle(called("{title}, cut down", title=title))
     width, height = A4
     page.setFont(BOLD, 14)
-    page.drawString(18 * mm, height - 18 * mm, f"{title}: cut down{f', {sheets} boards' if sheets > 1 else ''}")
+    page.drawString(18 * mm, height - 18 * mm, called("{title}: cut down, {boards} boards" if sheets > 1 else "{title}: cut down", title=title, boards=sheets))
     page.setFont(TEXT, 9)
-    page.drawString(18 * mm, height - 24 * mm, f"{say(plan.width)} x {say(plan.height)} {name}, saw kerf {say(plan.saw)} {name}, waste {plan.waste:.1%}")
+    size, saw = f"{say(plan.width)} x {say(plan.height)} {name}", f"{say(plan.saw)} {name}"
+    page.drawString(18 * mm, height - 24 * mm, called("{size}, saw kerf {saw}, waste {waste}", size=size, saw=saw, waste=f"{plan.waste:.1%}"))
     k = min((width - 36 * mm) / plan.width, 120 * mm / plan.height)
     x, y = 18 * mm, height - 32 * mm - plan.height * k
     page.setLineWidth(0.8)
     page.rect(x, y, plan.width * k, plan.height * k)
     page.setFont(TEXT, 8)
     for b in plan.blanks:
-        size = f"{say(b.width)} x {say(b.height)}{' turned' if b.turned else ''}"
+        size = f"{say(b.width)} x {say(b.height)}{called(' turned') if b.turned else ''}"
         page.drawCentredString(x + (b.x + b.width / 2) * k, y + (b.y + b.height / 2) * k - 3, size)
     _cuts(page, plan, x=x, y=y, k=k)
-    page.setFont(TEXT, 10)
-    y -= 14 * mm
-    for number, c in enumerate(plan.cuts, start=1):
-        length = abs(c.x1 - c.x0) + abs(c.y1 - c.y0)
-        way = "up the board" if c.x0 == c.x1 else "across the board"
-        page.drawString(18 * mm, y, f"{number}.  Stop at {say(c.stop)} {name}, cut {say(length)} {name} {way}")
-        y -= 6 * mm
-        if y < 34 * mm:
-            page.showPage()
-            y = height - 24 * mm
-            page.setFont(TEXT, 10)
+    _told(page, plan, unit=unit, y=y - 14 * mm)
     page.setFont(SLANTED, 8)
-    for i, line in enumerate(simpleSplit(CAUTION, SLANTED, 8, width - 36 * mm)):
+    for i, line in enumerate(simpleSplit(called(CAUTION), SLANTED, 8, width - 36 * mm)):
         page.drawString(18 * mm, 20 * mm - i * 10, line)
     page.showPage()
     page.save()
     return out.getvalue()
+
+
+def _told(page: Canvas, plan: CutDown, *, unit: str, y: float) -> None:
+    """Write the cuts one under the other, on as many pages as they need."""
+    from reportlab.lib.pagesizes import A4
+    from reportlab.lib.units import mm
+
+    page.setFont(TEXT, 10)
+    for number, c in enumerate(plan.cuts, start=1):
+        stop, length = (f"{shown(v, unit)} {unit_name(unit)}" for v in (c.stop, abs(c.x1 - c.x0) + abs(c.y1 - c.y0)))
+        way = called("up the board" if c.x0 == c.x1 else "across the board")
+        page.drawString(18 * mm, y, called("{number}.  Stop at {stop}, cut {length} {way}", number=number, stop=stop, length=length, way=way))
+        y -= 6 * mm
+        if y < 34 * mm:
+            page.showPage()
+            y = A4[1] - 24 * mm
+            page.setFont(TEXT, 10)

@@ -61,7 +61,7 @@ class _Reading:
     def taken(self) -> list[tuple[str, DrawnLine]]:
         return self.lines
 
-    def keep(self, layer: str, colour: str, points: list[tuple[float, float]], *, closed: bool, circle: Circle | None = None) -> None:
+    def keep(self, layer: str, colour: str, *, points: list[tuple[float, float]], closed: bool, circle: Circle | None = None) -> None:
         self.points += len(points)
         if self.points > MOST_POINTS:
             raise _TooManyPoints
@@ -142,21 +142,21 @@ def _drawn(r: _Reading, entity: Any, *, kind: str, layer: str, colour: str) -> N
     if kind == "CIRCLE" and abs(entity.dxf.extrusion.z - 1) < 1e-9:
         circle = Circle(x=float(entity.dxf.center.x), y=float(entity.dxf.center.y), radius=float(entity.dxf.radius))
         if circle.radius > 0 and math.isfinite(circle.radius):
-            r.keep(layer, colour, list(circle_ring(circle, sag=min(r.sag, circle.radius / 50))), closed=True, circle=circle)
+            r.keep(layer, colour, points=list(circle_ring(circle, sag=min(r.sag, circle.radius / 50))), closed=True, circle=circle)
     elif kind in ("TEXT", "MTEXT", "ATTRIB"):
         _text(r, entity, layer=layer, colour=colour)
     elif kind in ("ARC", "CIRCLE", "ELLIPSE", "SPLINE"):  # by their own formula: as Bézier curves they would be 0.03 % off
         points = [(float(p.x), float(p.y)) for p in (entity.flattening(r.sag) if kind in ("ARC", "CIRCLE") else entity.flattening(r.sag, FEWEST))]
         whole = bool(entity.closed) if kind == "SPLINE" else kind != "ARC" and math.dist(points[0], points[-1]) < r.sag
-        r.keep(layer, colour, points, closed=whole)
+        r.keep(layer, colour, points=points, closed=whole)
     elif kind == "LWPOLYLINE" or (kind == "POLYLINE" and entity.is_2d_polyline):
         corners = [(float(x), float(y), float(b)) for x, y, b in _corners(entity, kind)]
         to_world = entity.ocs().to_wcs
         placed = (to_world((x, y, 0.0)) for x, y in _bulged(corners, r.sag, closed=bool(entity.is_closed)))
-        r.keep(layer, colour, [(float(p[0]), float(p[1])) for p in placed], closed=bool(entity.is_closed))
+        r.keep(layer, colour, points=[(float(p[0]), float(p[1])) for p in placed], closed=bool(entity.is_closed))
     elif kind in ("LINE", "POLYLINE", "SOLID", "TRACE"):
         for part in path.make_path(entity).sub_paths():
-            r.keep(layer, colour, [(float(p.x), float(p.y)) for p in part.flattening(r.sag, segments=4)], closed=bool(part.is_closed))
+            r.keep(layer, colour, points=[(float(p.x), float(p.y)) for p in part.flattening(r.sag, segments=4)], closed=bool(part.is_closed))
     else:
         r.dropped["dropped", kind] += 1
 
@@ -199,5 +199,5 @@ def _text(r: _Reading, entity: Any, *, layer: str, colour: str) -> None:
     for shape in shapes:
         for ring in (shape.outer, *shape.holes):
             local = [(px - left, py + height / 2) for px, py in ring]
-            r.keep(layer, colour, [(x + px * math.cos(a) - py * math.sin(a), y + px * math.sin(a) + py * math.cos(a)) for px, py in local], closed=True)
+            r.keep(layer, colour, points=[(x + px * math.cos(a) - py * math.sin(a), y + px * math.sin(a) + py * math.cos(a)) for px, py in local], closed=True)
     r.dropped["dropped.face", ""] += 1

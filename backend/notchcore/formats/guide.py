@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Mapping
-from dataclasses import replace
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 from notchcore.check.freedom import towards
@@ -16,6 +16,7 @@ from notchcore.geom.profile import bounds_of
 from notchcore.geom.slab import box_of
 from notchcore.geom.vectors import Vec2, Vec3, add, scale
 from notchcore.units import shown, unit_name
+from notchcore.words.language import called
 from notchcore.words.render import plain
 
 if TYPE_CHECKING:
@@ -37,16 +38,16 @@ WAYS: tuple[tuple[Vec3, str], ...] = (
 def way_in_words(direction: Vec3) -> str:
     """Return from where a part comes that moves in a direction."""
     best, words = max(((sum(a * b for a, b in zip(direction, d, strict=True)), w) for d, w in WAYS), key=lambda x: x[0])
-    return words if best > 0.9 else "at a slant"
+    return called(words if best > 0.9 else "at a slant")
 
 
 def steps_way(step: GuideStep, unit: str) -> str:
     """Return how the parts of a step go in, in words."""
     words = way_in_words(step.direction)
     if step.tip is not None:
-        words += f", tilted by {abs(step.tip.degrees):.0f}°, then turned into place"
+        words += called(", tilted by {angle}, then turned into place", angle=f"{abs(step.tip.degrees):.0f}°")
     if step.last is not None:
-        words += f", then {shown(step.last_mm, unit)} {unit_name(unit)} {towards(step.last)}"
+        words += called(", then {length} {way}", length=f"{shown(step.last_mm, unit)} {unit_name(unit)}", way=called(towards(step.last)))
     return words
 
 
@@ -60,6 +61,38 @@ def _middle(part: Part) -> Vec3:
     return (b[0] + b[3]) / 2, (b[1] + b[4]) / 2, (b[2] + b[5]) / 2
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Cell:
+    """The place of a step on its page [points]."""
+
+    x: float
+    y: float
+    w: float
+    h: float
+
+
+def _scene(page: Canvas, assembly: Assembly, *, step: GuideStep, placed: Sequence[str], cell: _Cell, colours: Mapping[str, str]) -> float:
+    """Draw what is there, what comes, and the way it goes; return where the words begin [points]."""
+    from reportlab.lib.units import mm
+
+    parts = {p.id: p for p in assembly.parts}
+    u0, v0, u1, v1 = picture_of(replace(assembly, dimensions=())).bounds
+    size = max(u1 - u0, v1 - v0) or 1.0
+    away = scale(step.direction, -AWAY * size) if placed else (0.0, 0.0, 0.0)
+    new = [parts[p] for p in step.parts]
+    moved = [replace(p, pose=replace(p.pose, origin=add(p.pose.origin, away))) for p in new]
+    room = 26 * mm  # for words
+    k = min((cell.w - 6 * mm) / (size * 1.45), (cell.h - room) / (size * 1.35))
+    page.saveState()
+    page.translate(cell.x + cell.w / 2 - 3 * mm - (u0 + u1) / 2 * k, cell.y + room + (cell.h - room) / 2 - (v0 + v1) / 2 * k)
+    _picture(page, replace(assembly, parts=(*(parts[p] for p in placed), *moved), dimensions=()), new={p.id for p in new}, colours=colours, k=k)
+    if placed:
+        for old, there in zip(new, moved, strict=True):
+            _arrow(page, seen(_middle(there)), end=seen(_middle(old)), k=k)
+    page.restoreState()
+    return float(cell.y + room - 4 * mm)
+
+
 def guide_pdf(assembly: Assembly, steps: tuple[GuideStep, ...], *, colours: Mapping[str, str], title: str, revision: int, unit: str = "mm") -> bytes:
     """Return the guide as PDF, A4, in its reader's unit.
 
@@ -71,34 +104,18 @@ def guide_pdf(assembly: Assembly, steps: tuple[GuideStep, ...], *, colours: Mapp
 
     out = io.BytesIO()
     page = a4_pages(out)
-    page.setTitle(f"{title}, assembly guide")
+    page.setTitle(called("{title}, assembly guide", title=title))
     width, height = A4
     parts, marks = {p.id: p for p in assembly.parts}, marks_of(assembly)
-    u0, v0, u1, v1 = picture_of(replace(assembly, dimensions=())).bounds
-    size = max(u1 - u0, v1 - v0) or 1.0
+    cell_w, cell_h = (width - 36 * mm) / COLUMNS, (height - 52 * mm) / ROWS
     each = ROWS * COLUMNS
     pages = -(-len(steps) // each) + 1
     for k, step in enumerate(steps):
-        placed = there_at(steps, k)
         if k % each == 0:
             _head(page, title, revision=revision, number=k // each + 1, of=pages)
-        cell_w, cell_h = (width - 36 * mm) / COLUMNS, (height - 52 * mm) / ROWS
-        x = 18 * mm + (k % COLUMNS) * cell_w
-        y = height - 28 * mm - (k % each // COLUMNS + 1) * cell_h
-        away = scale(step.direction, -AWAY * size) if placed else (0.0, 0.0, 0.0)
-        shown = [parts[p] for p in placed]
-        new = [parts[p] for p in step.parts]
-        moved = [replace(p, pose=replace(p.pose, origin=add(p.pose.origin, away))) for p in new]
-        page.saveState()
-        room = 26 * mm  # for words
-        k_scale = min((cell_w - 6 * mm) / (size * 1.45), (cell_h - room) / (size * 1.35))
-        page.translate(x + cell_w / 2 - 3 * mm - (u0 + u1) / 2 * k_scale, y + room + (cell_h - room) / 2 - (v0 + v1) / 2 * k_scale)
-        _picture(page, replace(assembly, parts=(*shown, *moved), dimensions=()), new={p.id for p in new}, colours=colours, k=k_scale)
-        if placed:
-            for old, there in zip(new, moved, strict=True):
-                _arrow(page, seen(_middle(there)), end=seen(_middle(old)), k=k_scale)
-        page.restoreState()
-        _words(page, x, y=y + room - 4 * mm, width=cell_w - 8 * mm, number=k + 1, step=step, parts=parts, marks=marks, first=not placed, unit=unit)
+        cell = _Cell(x=18 * mm + (k % COLUMNS) * cell_w, y=height - 28 * mm - (k % each // COLUMNS + 1) * cell_h, w=cell_w, h=cell_h)
+        y = _scene(page, assembly, step=step, placed=there_at(steps, k), cell=cell, colours=colours)
+        _words(page, cell.x, y=y, width=cell_w - 8 * mm, number=k + 1, step=step, parts=parts, marks=marks, first=not there_at(steps, k), unit=unit)
         if k % each == each - 1 or k == len(steps) - 1:
             _foot(page)
             page.showPage()
@@ -116,9 +133,9 @@ def _head(page: Canvas, title: str, *, revision: int, number: int, of: int) -> N
     width, height = page._pagesize
     page.setFillGray(0)
     page.setFont(BOLD, 14)
-    page.drawString(18 * mm, height - 18 * mm, f"{title}: putting it together")
+    page.drawString(18 * mm, height - 18 * mm, called("{title}: putting it together", title=title))
     page.setFont(TEXT, 9)
-    page.drawRightString(width - 18 * mm, height - 18 * mm, f"revision {revision} · page {number} of {of}")
+    page.drawRightString(width - 18 * mm, height - 18 * mm, called("revision {revision} · page {number} of {of}", revision=revision, number=number, of=of))
 
 
 def _foot(page: Canvas) -> None:
@@ -126,7 +143,7 @@ def _foot(page: Canvas) -> None:
 
     page.setFillGray(0)
     page.setFont(SLANTED, 8)
-    page.drawString(18 * mm, 11 * mm, CAUTION)
+    page.drawString(18 * mm, 11 * mm, called(CAUTION))
 
 
 def _shade(colour: str, light: float) -> tuple[float, float, float]:
@@ -176,15 +193,15 @@ def _words(
     from reportlab.lib.units import mm
     from reportlab.lib.utils import simpleSplit
 
-    names = ("Apart: " if step.within else "") + (step.label if step.whole else " + ".join(f"{parts[p].label} ({marks[p]})" for p in step.parts))
+    names = (called("Apart: ") if step.within else "") + (step.label if step.whole else " + ".join(f"{parts[p].label} ({marks[p]})" for p in step.parts))
     page.setFillGray(0)
     page.setFont(BOLD, 10)
-    page.drawString(x, y, simpleSplit(f"{number}  {names}, {'laid down' if first else steps_way(step, unit)}", BOLD, 10, width)[0])
+    page.drawString(x, y, simpleSplit(f"{number}  {names}, {called('laid down') if first else steps_way(step, unit)}", BOLD, 10, width)[0])
     page.setFont(TEXT, 8)
     lines = [step.note] if step.note else []
     lines += [plain(h.says, unit) for h in step.hints]
     if step.before:
-        lines.append(f"Must be in before {step.before}.")
+        lines.append(called("Must be in before {step}.", step=step.before))
     if step.problem:
         lines.insert(0, f"! {plain(step.problem, unit)}")
     for text in lines:
@@ -224,5 +241,5 @@ def _parts_page(page: Canvas, assembly: Assembly, *, marks: Mapping[str, str], u
         count = part.copies + part.spares
         page.drawString(x + 6 * mm, y + 5 * mm, part.label[:24] + (f" × {count}" if count > 1 else ""))
         page.drawString(
-            x + 6 * mm, y + 1.6 * mm, f"{shown(b[2] - b[0], unit)} × {shown(b[3] - b[1], unit)} {unit_name(unit)}{', helper' if part.helper else ''}"
+            x + 6 * mm, y + 1.6 * mm, f"{shown(b[2] - b[0], unit)} × {shown(b[3] - b[1], unit)} {unit_name(unit)}{called(', helper') if part.helper else ''}"
         )

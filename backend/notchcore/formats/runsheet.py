@@ -15,15 +15,16 @@ from notchcore.formats.typeface import BOLD, SLANTED, TEXT, a4_pages
 from notchcore.geom.contours import Contour, sampled
 from notchcore.geom.profile import bounds_of
 from notchcore.ids import CopyId
-from notchcore.ledger import Trust
 from notchcore.measure.families import FAMILIES
 from notchcore.measure.machine import Operation, Settings
 from notchcore.measure.stock import Stock
+from notchcore.measure.thickness import how_known
 from notchcore.plan.cutplan import Stroke
 from notchcore.plan.swap import PartTurn
 from notchcore.units import clock, shown, unit_name
 from notchcore.words.facts import Sentence
-from notchcore.words.render import plain
+from notchcore.words.language import called
+from notchcore.words.render import plain, say
 
 if TYPE_CHECKING:
     from reportlab.pdfgen.canvas import Canvas
@@ -71,7 +72,7 @@ def run_sheet_pdf(sheet: RunSheet) -> bytes:
     """Return the run sheet as PDF, A4, in its reader's unit: map of the sheet, settings, checklist, cautions, cut list."""
     out = io.BytesIO()
     page = a4_pages(out)
-    page.setTitle(sheet.files[0].project + ", run sheet")
+    page.setTitle(called("{project}, run sheet", project=sheet.files[0].project))
     for file in sheet.files:
         flow = _Flow(page, file, sheet)
         flow.head()
@@ -98,7 +99,7 @@ class _Flow:
         self.page.setFont(font, size)
         (self.page.drawRightString if right else self.page.drawString)(x * MM, self.y * MM, text)
 
-    def wrapped(self, x: float, text: str, room: float, *, font: str = TEXT, size: float = 9, step: float = 4.6) -> None:
+    def wrapped(self, x: float, text: str, *, room: float, font: str = TEXT, size: float = 9, step: float = 4.6) -> None:
         from reportlab.lib.utils import simpleSplit
 
         for line in simpleSplit(text, font, size, room * MM):
@@ -116,16 +117,16 @@ class _Flow:
     def head(self) -> None:
         file = self.file
         self.text(18, file.project, font=BOLD, size=15)
-        self.text(self.width - 18, f"revision {file.revision} · {file.which}", right=True)
+        self.text(self.width - 18, called("revision {revision} · {which}", revision=file.revision, which=file.which), right=True)
 
     def map(self) -> None:
-        plan, t, say = self.file.plan, self.stock.thickness, self.sheet
-        size = f"{say.length(plan.width)} × {say.length(plan.height)} {say.name}"
-        known = "measured" if t.terms[0].trust is Trust.MEASURED else t.terms[0].label.partition(", ")[2] or "not measured"
-        measured = f"{known} {say.length(t.value, fine=True)} ± {say.length(t.sd, fine=True)} {say.name}"
+        plan, t, sheet = self.file.plan, self.stock.thickness, self.sheet
+        size = f"{sheet.length(plan.width)} × {sheet.length(plan.height)} {sheet.name}"
+        known = say(f"known.{how_known(t.terms[0])}").text
+        measured = f"{known} {sheet.length(t.value, fine=True)} ± {sheet.length(t.sd, fine=True)} {sheet.name}"
         self.y -= 1
-        self.wrapped(18, f"{plan.name} · {size} · {measured} · {self.file.machine.name}", self.width - 36)
-        self.wrapped(18, plain(self.file.statement, say.unit), self.width - 36)
+        self.wrapped(18, f"{plan.name} · {size} · {measured} · {self.file.machine.name}", room=self.width - 36)
+        self.wrapped(18, plain(self.file.statement, sheet.unit), room=self.width - 36)
         scale = min((self.width - 36) * MM / plan.width, 105 * MM / plan.height)
         self.y -= 4 + plan.height * scale / MM
         self.page.saveState()
@@ -140,19 +141,19 @@ class _Flow:
         top = self.y
         self.text(18, "At the machine", font=BOLD, size=10)
         for text in _at_the_machine(self.file, self.sheet, stock=self.stock):
-            self.wrapped(18, text, 88)
+            self.wrapped(18, text, room=88)
         left, self.y = self.y, top
         self.text(112, "Tick before starting", font=BOLD, size=10)
-        for text in CHECKLIST:
+        for text in map(called, CHECKLIST):
             self.page.rect(112 * MM, (self.y - 5) * MM - 0.5, 7, 7)
-            self.wrapped(116, text, self.width - 134, step=5)
+            self.wrapped(116, text, room=self.width - 134, step=5)
         self.y = min(left, self.y) - 6
 
     def notes(self) -> None:
         notes = [self.sheet.overruled] if self.sheet.overruled else []
         notes += [f.says for f in self.sheet.findings if f.severity is not Severity.FINE][:4]
         for note in notes:
-            self.wrapped(18, f"! {plain(note, self.sheet.unit)}", self.width - 36, size=8, step=4)
+            self.wrapped(18, f"! {plain(note, self.sheet.unit)}", room=self.width - 36, size=8, step=4)
         self.y -= 5 if notes else 0
 
     def pinned(self) -> None:
@@ -162,7 +163,11 @@ class _Flow:
         if not some:
             return
         self.room(12)
-        for x, text in ((18, "Measure these"), (100, f"Finished {self.sheet.name}"), (140, f"Drawn {self.sheet.name}")):
+        for x, text in (
+            (18, called("Measure these")),
+            (100, called("Finished {unit}", unit=self.sheet.name)),
+            (140, called("Drawn {unit}", unit=self.sheet.name)),
+        ):
             self.text(x, text, font=BOLD)
         for p in some:
             self.room(4.6)
@@ -175,20 +180,20 @@ class _Flow:
     def table(self) -> None:
         self.room(12)
         name = self.sheet.name
-        for x, text in ((18, "Mark"), (32, "Part"), (100, f"Width {name}"), (125, f"Height {name}"), (150, f"Thickness {name}")):
-            self.text(x, text, font=BOLD)
+        for x, text in ((18, "Mark"), (32, "Part"), (100, "Width {unit}"), (125, "Height {unit}"), (150, "Thickness {unit}")):
+            self.text(x, called(text, unit=name), font=BOLD)
         for row in (r for r in self.sheet.rows if r.sheet == self.file.plan.number):
             self.room(4.6)
             self.y -= 4.6
             self.text(18, row.mark)
-            self.text(32, row.part + (f" (falls from {row.falls_from})" if row.falls_from else ""))
+            self.text(32, row.part + (called(" (falls from {part})", part=row.falls_from) if row.falls_from else ""))
             for x, value in ((118, row.width), (145, row.height), (172, row.thickness)):
                 self.text(x, self.sheet.length(value, fine=True), right=True)
 
     def end(self) -> None:
         self.page.setFont(SLANTED, 8)
         self.page.drawString(18 * MM, 15 * MM, FAMILIES[self.stock.family].caution)
-        self.page.drawString(18 * MM, 11 * MM, RULES_NOTE)
+        self.page.drawString(18 * MM, 11 * MM, called(RULES_NOTE))
         self.page.showPage()
 
 
@@ -196,14 +201,16 @@ def _at_the_machine(file: SheetFile, sheet: RunSheet, *, stock: Stock) -> list[s
     settings = sheet.settings[file.plan.stock]
     operations = {s.path.operation for s in file.plan.strokes if s.path.beam is None}
     beams = [("Engrave", settings.engrave, Operation.ENGRAVE), ("Score", settings.score, Operation.SCORE), ("Cut", settings.cut, Operation.OUTER)]
-    kerf = f"Kerf {sheet.length(stock.kerf.value, fine=True)} ± {sheet.length(stock.kerf.sd, fine=True)} {sheet.name} ({stock.kerf.terms[0].source})"
+    first = stock.kerf.terms[0]
+    source = plain(first.source, sheet.unit) if first.source else ""
+    mine, off = (f"{v:.3f}" if sheet.unit == "mm" else sheet.length(v, fine=True) for v in (stock.kerf.value, stock.kerf.sd))
     return [
-        *(f"{name} {beam.told(sheet.unit)}{'' if beam.air else ' · air off'}" for name, beam, operation in beams if operation in operations),
-        *(["Squares have settings of their own: see their layers"] if any(s.path.beam for s in file.plan.strokes) else []),
-        f"Settings: {settings.source}",
-        *([f"Film {'off the face that is burned' if stock.id in sheet.bare else 'left on'}"] if stock.film else []),
-        kerf if sheet.unit != "mm" else f"Kerf {stock.kerf.value:.3f} ± {stock.kerf.sd:.3f} mm ({stock.kerf.terms[0].source})",
-        f"This sheet {clock(file.plan.seconds)} · whole job {clock(sheet.seconds)} ± {clock(sheet.band)}",
+        *(f"{called(name)} {beam.told(sheet.unit)}{'' if beam.air else called(' · air off')}" for name, beam, operation in beams if operation in operations),
+        *([called("Squares have settings of their own: see their layers")] if any(s.path.beam for s in file.plan.strokes) else []),
+        called("Settings: {source}", source=settings.source),
+        *([called("Film off the face that is burned" if stock.id in sheet.bare else "Film left on")] if stock.film else []),
+        called("Kerf {width} ± {off} {unit} ({source})", width=mine, off=off, unit=sheet.name, source=source),
+        called("This sheet {sheet} · whole job {job} ± {band}", sheet=clock(file.plan.seconds), job=clock(sheet.seconds), band=clock(sheet.band)),
     ]
 
 

@@ -8,7 +8,6 @@ drops its shape only.
 from __future__ import annotations
 
 import math
-import re
 import xml.etree.ElementTree as ET
 from collections import Counter
 from dataclasses import dataclass, field, replace
@@ -16,6 +15,7 @@ from dataclasses import dataclass, field, replace
 from notchcore.design.features.drawing import MOST_POINTS, Drawing, DrawnLine, Note, named_layers, tidied
 from notchcore.formats.nearness import Dropped, dropped_notes, read_near
 from notchcore.formats.svgpath import TooManyPoints, path_lines
+from notchcore.formats.svgplace import SAME, UP, Matrix, fitted, length_in, numbers_in, times, transform_of, view_of
 from notchcore.formats.svgstyle import Style, StyleSheet, colour_of, hidden, style_of
 from notchcore.geom.curves import arc_steps
 from notchcore.geom.fonts import text_outlines
@@ -24,7 +24,6 @@ from notchcore.geom.vectors import Vec2
 from notchcore.words.facts import Sentence
 from notchcore.words.render import say
 
-MM = {"mm": 1.0, "cm": 10.0, "in": 25.4, "pt": 25.4 / 72, "pc": 25.4 / 6, "q": 0.25}
 MOST_NODES = 60_000
 DEEPEST = 60
 MOST_REUSED = 20_000
@@ -50,10 +49,6 @@ SKIPPED = frozenset(
     }
 )
 CAP = 0.7  # of the font size: the height of a capital in most faces
-_NUMBER = re.compile(r"[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?")
-Matrix = tuple[float, float, float, float, float, float]
-SAME: Matrix = (1.0, 0.0, 0.0, 1.0, 0.0, 0.0)
-UP: Matrix = (1.0, 0.0, 0.0, -1.0, 0.0, 0.0)
 
 
 class TooMuch(Exception):
@@ -112,7 +107,7 @@ def read_svg(data: bytes) -> Drawing:
         if _name(element) == "style":
             sheet.read(element.text or "")
     all_styled = not _within_reach(root) or sheet.look_at(root)  # what is beyond is not read either, and said
-    m, unit, port = _view(root)
+    m, unit, port = view_of(root)
     place = _Place(m=m, style=style_of(root, sheet, above={}), port=port)
 
     def read(sag: float) -> _Reading:
@@ -152,88 +147,6 @@ def _name(element: ET.Element) -> str:
     return element.tag.rpartition("}")[2] if isinstance(element.tag, str) else "comment"
 
 
-def _numbers(text: str) -> list[float]:
-    return [float(v) for v in _NUMBER.findall(text)]
-
-
-def _length(text: str | None, default: float = 0.0, *, of: float = 0.0) -> float:
-    """Return a length of the drawing in its own units: units of length are turned into pixels of 96 an inch, per cents are of `of`."""
-    if not text:
-        return default
-    found = _NUMBER.match(text.strip())
-    if not found:
-        return default
-    unit = text.strip()[found.end() :].strip().lower()
-    return float(found.group()) * (of / 100 if unit == "%" else MM[unit] * 96 / 25.4 if unit in MM else 1.0)
-
-
-def _view(root: ET.Element) -> tuple[Matrix, float | None, Vec2]:
-    """Return the matrix that turns y up, millimetres per unit when the file says how large it is, and the size that per cents are of."""
-    box = _numbers(root.get("viewBox", ""))
-    sizes = [_millimetres(root.get(key, "")) for key in ("width", "height")]
-    if len(box) != 4 or not (box[2] > 0 and box[3] > 0):
-        port = (_length(root.get("width"), 100.0, of=100.0), _length(root.get("height"), 100.0, of=100.0))
-        return UP, 25.4 / 96 if any(sizes) else None, port  # without a view box one unit is a pixel, 96 to the inch
-    port = (box[2], box[3])
-    scales = [size / b for size, b in zip(sizes, port, strict=True) if size]
-    fit = root.get("preserveAspectRatio", "")
-    if len(scales) == 2 and "none" in fit and abs(scales[0] / scales[1] - 1) > 1e-6:
-        return (1.0, 0.0, 0.0, -scales[1] / scales[0], 0.0, 0.0), scales[0], port
-    return UP, (max(scales) if "slice" in fit else min(scales)) if scales else None, port
-
-
-def _millimetres(text: str) -> float:
-    """Return a length that is said in a unit of length; 0 for any other."""
-    found = _NUMBER.match(text.strip())
-    unit = text.strip()[found.end() :].strip().lower() if found else ""
-    return max(float(found.group()) * MM[unit], 0.0) if found and unit in MM else 0.0
-
-
-def _fitted(e: ET.Element, box: list[float], *, size: Vec2) -> tuple[Matrix, Vec2]:
-    """Return the matrix that fits a view box into a size, and the size that per cents are of in there. Source: the SVG recommendation."""
-    w, h = size
-    if len(box) != 4 or not (box[2] > 0 and box[3] > 0 and w > 0 and h > 0):
-        return SAME, size
-    kx, ky = w / box[2], h / box[3]
-    fit = e.get("preserveAspectRatio", "xMidYMid").lower()
-    if "none" not in fit:
-        kx = ky = max(kx, ky) if "slice" in fit else min(kx, ky)
-    left = (w - kx * box[2]) * (0.0 if "xmin" in fit else 1.0 if "xmax" in fit else 0.5)
-    top = (h - ky * box[3]) * (0.0 if "ymin" in fit else 1.0 if "ymax" in fit else 0.5)
-    return (kx, 0.0, 0.0, ky, left - kx * box[0], top - ky * box[1]), (box[2], box[3])
-
-
-def _times(m: Matrix, n: Matrix) -> Matrix:
-    a, b, c, d, e, f = m
-    g, h, i, j, k, l_ = n
-    return (a * g + c * h, b * g + d * h, a * i + c * j, b * i + d * j, a * k + c * l_ + e, b * k + d * l_ + f)
-
-
-def _transform(text: str) -> Matrix:
-    m = SAME
-    for kind, inside in re.findall(r"(\w+)\s*\(([^)]*)\)", text):
-        v = _numbers(inside)
-        if kind == "matrix" and len(v) >= 6:
-            n: Matrix = (v[0], v[1], v[2], v[3], v[4], v[5])
-        elif kind == "translate" and v:
-            n = (1, 0, 0, 1, v[0], v[1] if len(v) > 1 else 0.0)
-        elif kind == "scale" and v:
-            n = (v[0], 0, 0, v[1] if len(v) > 1 else v[0], 0, 0)
-        elif kind == "rotate" and v:
-            c, s = math.cos(math.radians(v[0])), math.sin(math.radians(v[0]))
-            n = (c, s, -s, c, 0, 0)
-            if len(v) >= 3:
-                n = _times(_times((1, 0, 0, 1, v[1], v[2]), n), (1, 0, 0, 1, -v[1], -v[2]))
-        elif kind == "skewX" and v:
-            n = (1, 0, math.tan(math.radians(v[0])), 1, 0, 0)
-        elif kind == "skewY" and v:
-            n = (1, math.tan(math.radians(v[0])), 0, 1, 0, 0)
-        else:
-            continue
-        m = _times(m, n)
-    return m
-
-
 def _read(r: _Reading, e: ET.Element, *, above: _Place) -> None:
     """Read one element and what is in it."""
     name = _name(e)
@@ -255,7 +168,7 @@ def _read(r: _Reading, e: ET.Element, *, above: _Place) -> None:
         if style.get(what, "none") != "none":
             r.dropped["dropped.hides", what] += 1
     group = next((v for k, v in e.attrib.items() if k.rpartition("}")[2] == "label" and name == "g"), above.group)
-    here = replace(above, m=_times(above.m, _transform(e.get("transform", ""))), style=style, group=group, depth=above.depth + 1)
+    here = replace(above, m=times(above.m, transform_of(e.get("transform", ""))), style=style, group=group, depth=above.depth + 1)
     if name in ("g", "a"):
         _inside(r, e, here=here)
     elif name == "switch":  # the first that can be shown is: foreign content cannot
@@ -278,10 +191,10 @@ def _inside(r: _Reading, e: ET.Element, *, here: _Place) -> None:
 def _framed(here: _Place, e: ET.Element, *, holder: ET.Element) -> _Place:
     """Return the place inside a frame that may have a view box of its own; `e` says where it stands and how large it is."""
     w, h = here.port
-    size = (_length(e.get("width"), w, of=w), _length(e.get("height"), h, of=h))
-    fit, port = _fitted(holder, _numbers(holder.get("viewBox", "")), size=size)
-    moved = (1.0, 0.0, 0.0, 1.0, _length(e.get("x"), of=w), _length(e.get("y"), of=h))
-    return replace(here, m=_times(_times(here.m, moved), fit), port=port)
+    size = (length_in(e.get("width"), w, of=w), length_in(e.get("height"), h, of=h))
+    fit, port = fitted(holder, numbers_in(holder.get("viewBox", "")), size=size)
+    moved = (1.0, 0.0, 0.0, 1.0, length_in(e.get("x"), of=w), length_in(e.get("y"), of=h))
+    return replace(here, m=times(times(here.m, moved), fit), port=port)
 
 
 def _used(r: _Reading, e: ET.Element, *, here: _Place) -> None:
@@ -293,7 +206,7 @@ def _used(r: _Reading, e: ET.Element, *, here: _Place) -> None:
         _inside(r, target, here=replace(_framed(here, e, holder=target), reused=True))
     else:
         w, h = here.port
-        _read(r, target, above=replace(here, reused=True, m=_times(here.m, (1, 0, 0, 1, _length(e.get("x"), of=w), _length(e.get("y"), of=h)))))
+        _read(r, target, above=replace(here, reused=True, m=times(here.m, (1, 0, 0, 1, length_in(e.get("x"), of=w), length_in(e.get("y"), of=h)))))
 
 
 def _shape(r: _Reading, e: ET.Element, *, name: str, at: _Place) -> None:
@@ -302,10 +215,10 @@ def _shape(r: _Reading, e: ET.Element, *, name: str, at: _Place) -> None:
         if name == "path":
             some = path_lines(e.get("d", ""), most=MOST_POINTS - r.points, sag=_sag(r, at.m))
         elif name in ("polyline", "polygon"):
-            v = _numbers(e.get("points", ""))
+            v = numbers_in(e.get("points", ""))
             some = [(list(zip(v[::2], v[1::2], strict=False)), name == "polygon")]
         elif name == "line":
-            some = [([(_length(e.get(f"x{i}"), of=w), _length(e.get(f"y{i}"), of=h)) for i in (1, 2)], False)]
+            some = [([(length_in(e.get(f"x{i}"), of=w), length_in(e.get(f"y{i}"), of=h)) for i in (1, 2)], False)]
         elif name == "rect":
             some = [(_rectangle(e, at.port, sag=_sag(r, at.m)), True)]
         elif name in ("circle", "ellipse"):
@@ -346,8 +259,8 @@ def _keep(r: _Reading, at: _Place, *, points: list[Vec2], closed: bool, circle: 
 
 
 def _rectangle(e: ET.Element, port: Vec2, *, sag: float) -> list[Vec2]:
-    x, w, rx = (_length(e.get(k), -1.0 if k == "rx" else 0.0, of=port[0]) for k in ("x", "width", "rx"))
-    y, h, ry = (_length(e.get(k), -1.0 if k == "ry" else 0.0, of=port[1]) for k in ("y", "height", "ry"))
+    x, w, rx = (length_in(e.get(k), -1.0 if k == "rx" else 0.0, of=port[0]) for k in ("x", "width", "rx"))
+    y, h, ry = (length_in(e.get(k), -1.0 if k == "ry" else 0.0, of=port[1]) for k in ("y", "height", "ry"))
     if w <= 0 or h <= 0:
         return []
     rx, ry = (ry if rx < 0 else rx), (rx if ry < 0 else ry)
@@ -364,9 +277,9 @@ def _rectangle(e: ET.Element, port: Vec2, *, sag: float) -> list[Vec2]:
 
 def _round(r: _Reading, e: ET.Element, *, name: str, at: _Place) -> None:
     w, h = at.port
-    cx, cy = _length(e.get("cx"), of=w), _length(e.get("cy"), of=h)
-    rx = _length(e.get("r"), of=math.hypot(w, h) / math.sqrt(2)) if name == "circle" else _length(e.get("rx"), of=w)
-    ry = rx if name == "circle" else _length(e.get("ry"), of=h)
+    cx, cy = length_in(e.get("cx"), of=w), length_in(e.get("cy"), of=h)
+    rx = length_in(e.get("r"), of=math.hypot(w, h) / math.sqrt(2)) if name == "circle" else length_in(e.get("rx"), of=w)
+    ry = rx if name == "circle" else length_in(e.get("ry"), of=h)
     if not (rx > 0 and ry > 0 and math.isfinite(rx + ry + cx + cy)):
         return
     a, b, c, d, _, _ = m = at.m
@@ -392,12 +305,12 @@ class _Words:
 
 def _words(r: _Reading, e: ET.Element, *, style: Style, port: Vec2, rows: list[_Words]) -> None:
     """Take apart a text: a part of it that says where it stands begins anew."""
-    size = _length(style.get("font-size"), 16.0)
+    size = length_in(style.get("font-size"), 16.0)
     last = rows[-1] if rows else None
     first = {k: (e.get(k) or "").replace(",", " ").split(" ")[0] for k in ("x", "y", "dx", "dy")}
     if last is None or first["x"] or first["y"]:
-        x, y = _length(first["x"], last.x if last else 0.0, of=port[0]), _length(first["y"], last.y if last else 0.0, of=port[1])
-        dx, dy = (_length(first[k]) * (size if first[k].endswith("em") else 1.0) for k in ("dx", "dy"))
+        x, y = length_in(first["x"], last.x if last else 0.0, of=port[0]), length_in(first["y"], last.y if last else 0.0, of=port[1])
+        dx, dy = (length_in(first[k]) * (size if first[k].endswith("em") else 1.0) for k in ("dx", "dy"))
         rows.append(_Words(x + dx, y + dy, size, style.get("text-anchor", "start")))
     rows[-1].said += e.text or ""
     for child in e:

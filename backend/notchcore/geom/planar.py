@@ -55,7 +55,7 @@ def moved(shape: Polygon, to: Affine) -> Polygon:
     return shapely.transform(shape, lambda points: points @ matrix + offset)
 
 
-def strip_pieces(shape: Polygon, low: Mm, high: Mm) -> list[Polygon]:
+def strip_pieces(shape: Polygon, low: Mm, *, high: Mm) -> list[Polygon]:
     """Return the parts of a shape between two heights y, without slivers."""
     x0, _, x1, _ = shape.bounds
     cut = shape.intersection(box(x0 - 1, low, x1 + 1, high))
@@ -294,52 +294,6 @@ def narrow_places(shape: Polygon, width: Mm, *, least_area: float) -> list[Polyg
     return [p for p in pieces(shape.difference(opened(shape, width).buffer(1e-6))) if p.area >= least_area]
 
 
-class Near:
-    """Shapes that stay, asked again and again which of them another comes too near to."""
-
-    def __init__(self, shapes: Sequence[Polygon]) -> None:
-        self.shapes = list(shapes)
-        self.tree = shapely.STRtree(self.shapes)
-
-    def within(self, shape: Polygon, reach: Mm, touch: Mm) -> int | None:
-        """Return one that is nearer than `reach`, by index; at no reach one that is overlapped by more than a touch."""
-        if reach > 0:
-            found = self.tree.query(shape, predicate="dwithin", distance=reach)
-            return int(found[0]) if len(found) else None
-        shrunk = mitred(shape, -touch / 2)
-        hits = self.tree.query(shape, predicate="intersects")
-        return next((int(i) for i in hits if shrunk.intersects(mitred(self.shapes[i], -touch / 2))), None)
-
-
-class Clear:
-    """Lines that stay, asked again and again whether a short straight one keeps clear of them."""
-
-    def __init__(self, lines: Sequence[Sequence[Vec2]]) -> None:
-        self.tree = shapely.STRtree([LineString(line) for line in lines])
-
-    def of(self, start: Vec2, end: Vec2, reach: Mm, *, but: int = -1) -> bool:
-        """Tell whether nothing but one of them, by index, lies within a reach [mm] of a straight line."""
-        found = self.tree.query(LineString([start, end]), predicate="dwithin", distance=reach)
-        return all(int(i) == but for i in found)
-
-    def alone(self, start: Vec2, end: Vec2, reach: Mm, index: int) -> bool:
-        """Tell whether one of them, by index, keeps that far from a straight line."""
-        return bool(self.tree.geometries[index].distance(LineString([start, end])) >= reach)
-
-
-def near_pairs(shapes: Sequence[Polygon], reach: Mm) -> list[tuple[int, int]]:
-    """Return the pairs of shapes, by index, whose distance is `reach` or less; touching pairs always."""
-    tree = shapely.STRtree(list(shapes))
-    one, other = tree.query(np.array(shapes, dtype=object), predicate="dwithin", distance=max(reach, 0.0))
-    return [(int(i), int(j)) for i, j in zip(one, other, strict=True) if i < j]
-
-
-def lines_near(lines: Sequence[Sequence[Vec2]], shapes: Sequence[Polygon], *, reach: Mm) -> list[tuple[int, int]]:
-    """Return the pairs of a line and a shape, by index, that are nearer to each other than `reach`."""
-    one, other = shapely.STRtree(list(shapes)).query([LineString(line) for line in lines], predicate="dwithin", distance=reach)
-    return [(int(i), int(j)) for i, j in zip(one, other, strict=True)]
-
-
 def whole_areas(rings: Sequence[Sequence[Vec2]]) -> list[Polygon]:
     """Return the areas that closed lines enclose: a line inside another is its hole, and so on inwards."""
     shapes = sorted((p for r in rings if len(r) > 2 for p in pieces(Polygon(r).buffer(0))), key=lambda p: -p.area)
@@ -411,7 +365,6 @@ __all__ = [
     "Affine",
     "LinearRing",
     "MultiPolygon",
-    "Near",
     "Point",
     "Polygon",
     "Shape",
@@ -427,13 +380,11 @@ __all__ = [
     "hull_area",
     "inner_lines",
     "length_at",
-    "lines_near",
     "made_ready",
     "merged",
     "minus",
     "moved",
     "narrow_places",
-    "near_pairs",
     "opened",
     "pieces",
     "points_of",

@@ -5,11 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from notchcore.measure.families import FAMILIES, Bond
+from notchcore.words.language import Called
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Adhesive:
+class Adhesive(Called):
     """A glue, with the time until it may be let go and until it is as strong as it gets."""
+
+    NAMED = ("name", "caution")
 
     name: str
     hold_min: float  #: minutes under clamps or tape

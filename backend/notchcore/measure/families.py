@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from notchcore.units import Mm
+from notchcore.words.language import Called
 
 
 class Bond(StrEnum):
@@ -28,8 +29,10 @@ class Give(StrEnum):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Family:
+class Family(Called):
     """A kind of sheet."""
+
+    NAMED = ("label", "caution", "looks")
 
     id: str
     label: str

@@ -17,6 +17,8 @@ from statistics import NormalDist
 from notchcore.ledger import Quantity, TermKind, Trust, single
 from notchcore.measure.families import FAMILIES, Give
 from notchcore.units import Mm
+from notchcore.words.facts import Sentence
+from notchcore.words.render import say
 
 MACHINE_SD: Mm = 0.03  # positioning spread of a desktop machine with the sheet held flat
 KERF_WANDER: Mm = 0.01  # what is left of a kerf's uncertainty where the gauge was cut with the same kerf
@@ -44,7 +46,7 @@ class Boundaries:
     snug: Mm
     mallet: Mm
     sds: tuple[Mm, Mm, Mm, Mm] = (0.0, 0.0, 0.0, 0.0)  #: how far each may be off
-    source: str = "default"
+    source: Sentence = field(default_factory=lambda: say("from.default"))
     on: str | None = None  #: ISO date of the newest answer
     trust: Trust = Trust.DEFAULT
     answers: int = 0  #: feels that it was learned from
@@ -55,9 +57,9 @@ class Boundaries:
 
 
 DEFAULT_BOUNDARIES: dict[Give, Boundaries] = {
-    Give.WOOD: Boundaries(rattles=0.25, slides=0.08, snug=-0.05, mallet=-0.20, sds=(0.06, 0.05, 0.05, 0.06), source="default for wood"),
-    Give.RIGID: Boundaries(rattles=0.25, slides=0.10, snug=0.02, mallet=0.00, sds=(0.06, 0.03, 0.015, 0.015), source="default for acrylic: it has no give"),
-    Give.SOFT: Boundaries(rattles=0.60, slides=0.20, snug=-0.40, mallet=-1.00, sds=(0.15, 0.12, 0.15, 0.25), source="default for soft board"),
+    Give.WOOD: Boundaries(rattles=0.25, slides=0.08, snug=-0.05, mallet=-0.20, sds=(0.06, 0.05, 0.05, 0.06), source=say("from.default.wood")),
+    Give.RIGID: Boundaries(rattles=0.25, slides=0.10, snug=0.02, mallet=0.00, sds=(0.06, 0.03, 0.015, 0.015), source=say("from.default.acrylic")),
+    Give.SOFT: Boundaries(rattles=0.60, slides=0.20, snug=-0.40, mallet=-1.00, sds=(0.15, 0.12, 0.15, 0.25), source=say("from.default.soft")),
 }
 
 
@@ -105,7 +107,7 @@ def clearance_for(feel: Feel, boundaries: Boundaries) -> Quantity:
         raise ValueError(f"nobody wants a joint that {feel}")
     return single(
         TermKind.FIT,
-        f"Clearance, {feel.value}",
+        say("term.clearance", feel=say(f"feel.called.{feel.value}")),
         value=round((edges[at - 1] + edges[at]) / 2, 4),
         source=boundaries.source,
         on=boundaries.on,

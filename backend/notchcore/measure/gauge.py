@@ -20,6 +20,7 @@ from notchcore.measure.fit import MACHINE_SD, Boundaries, Feel, boundaries_for, 
 from notchcore.measure.kerf import NO_SETUP, Setup
 from notchcore.measure.pooling import HALF_LIFE_DAYS, age_days
 from notchcore.units import Mm
+from notchcore.words.facts import Count, Sentence
 from notchcore.words.render import say
 
 HAND_SD: Mm = 0.015  # how sharply a hand tells two feels apart
@@ -163,9 +164,11 @@ def learned_boundaries(
     )
 
 
-def _said(count: int, own: int, *, gauge: bool) -> str:
-    words = f"{count} feel{'s' if count != 1 else ''}" + (", gauge strip" if gauge else "")
-    return words if own == count else f"{words}, {'all' if not own else count - own} borrowed"
+def _said(count: int, own: int, *, gauge: bool) -> Sentence:
+    feels = say("from.feels.gauge" if gauge else "from.feels", feels=Count(count, "feel", "feels"))
+    if own == count:
+        return feels
+    return say("from.some_borrowed", term=feels, borrowed=count - own) if own else say("from.all_borrowed", term=feels)
 
 
 def by_pair(answers: tuple[Answer, ...]) -> dict[str, tuple[Answer, ...]]:

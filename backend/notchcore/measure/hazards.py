@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from notchcore.findings import Finding, Severity
+from notchcore.words.language import Called
 from notchcore.words.render import say
 
 
@@ -24,8 +25,10 @@ class Verdict(StrEnum):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Substance:
+class Substance(Called):
     """What a sheet of a family may be made of."""
+
+    NAMED = ("label", "why")
 
     id: str
     family: str

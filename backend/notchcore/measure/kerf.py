@@ -21,7 +21,7 @@ from notchcore.ledger import Quantity, TermKind, Trust, single
 from notchcore.measure.families import FAMILIES, default_kerf
 from notchcore.measure.pooling import Weighed, odd_ones, pool
 from notchcore.units import Mm
-from notchcore.words.facts import TRIMMED, mm
+from notchcore.words.facts import TRIMMED, Count, mm
 from notchcore.words.render import say
 
 WIDEST: Mm = 2.0
@@ -124,22 +124,26 @@ def pooled_kerf(*, family_id: str, thickness: Mm, tests: tuple[KerfTest, ...], t
     if not tests:
         return single(
             TermKind.KERF,
-            "Kerf, not measured here",
+            say("term.kerf.default"),
             value=default_kerf(FAMILIES[family_id], thickness),
             sd=DEFAULT_SD,
-            source="default for this family",
+            source=say("from.default.family"),
             trust=Trust.DEFAULT,
         )
     pooled = pool([_weighed(t, setup) for t in tests], today=today)
     newest = max(t.on for t in tests) or None
     own = [t for t in tests if not t.borrowed]
-    source = f"{len(own)} test{'s' if len(own) != 1 else ''}" if own else f"borrowed from {tests[0].borrowed}"
-    if own and len(own) < len(tests):
-        source += f" and {len(tests) - len(own)} borrowed"
+    tested = Count(len(own), "test", "tests")
+    if not own:
+        source = say("from.borrowed", of=tests[0].borrowed)
+    elif len(own) == len(tests):
+        source = say("from.tests", tests=tested)
+    else:
+        source = say("from.tests.some_borrowed", tests=tested, borrowed=len(tests) - len(own))
     sd = math.hypot(min(pooled.mean_sd, DEFAULT_SD), max(pooled.scatter, LEAST_SD))
     return single(
         TermKind.KERF,
-        "Kerf, measured" if own else "Kerf, borrowed",
+        say("term.kerf.measured" if own else "term.kerf.borrowed"),
         value=pooled.value,
         sd=sd,
         source=source,

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import math
 import statistics
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from notchcore.errors import require
 from notchcore.findings import Finding, Severity
-from notchcore.ledger import Quantity, TermKind, Trust, single
+from notchcore.ledger import Quantity, Term, TermKind, Trust, single
 from notchcore.measure.families import FAMILIES, Family
 from notchcore.measure.pooling import odd_ones
 from notchcore.units import Mm
@@ -89,6 +90,19 @@ def _findings(spread: Spread, values: list[float], *, label: Mm, family: Family)
     return found
 
 
+def _from_readings(used: Sequence[Reading], spread: Spread, *, family: Family, crush: float) -> Quantity:
+    """Return the thickness that readings give, all of this batch or all borrowed from another."""
+    newest = max((r.on for r in used), default="") or None
+    count, of = Count(len(used), "reading", "readings"), used[0].borrowed
+    value = spread.mean * (1 - crush)
+    if not of:
+        source = say("from.readings", readings=count)
+        return single(TermKind.MEASURED, say("term.thickness.measured"), value=value, sd=spread.sd, source=source, on=newest, trust=Trust.MEASURED)
+    # another batch may differ from this one as much as one reading may be off
+    sd, source = max(spread.sd, family.thickness_sd), say("from.readings.borrowed", readings=count, of=of)
+    return single(TermKind.MEASURED, say("term.thickness.borrowed"), value=value, sd=sd, source=source, on=newest, trust=Trust.DEFAULT)
+
+
 def effective_thickness(*, family_id: str, label: Mm, readings: tuple[Reading, ...], crush: float = 0.0) -> tuple[Quantity, tuple[Finding, ...]]:
     """Return the thickness to build with, and what is to be said about it.
 
@@ -103,30 +117,15 @@ def effective_thickness(*, family_id: str, label: Mm, readings: tuple[Reading, .
     require("crush", crush, least=0.0, most=0.5, unit="")
     own = [r for r in readings if not r.borrowed]
     used = own or list(readings)
-    values = [r.thickness for r in used]
     findings: list[Finding] = []
-    if not values:
+    if not used:
         quantity = single(
-            TermKind.MEASURED, "Thickness, from the label", value=label * (1 - crush), sd=family.thickness_sd, source="label, not measured", trust=Trust.DEFAULT
+            TermKind.MEASURED, say("term.thickness.label"), value=label * (1 - crush), sd=family.thickness_sd, source=say("from.label"), trust=Trust.DEFAULT
         )
     else:
+        values = [r.thickness for r in used]
         spread = spread_of(values, family)
-        newest = max((r.on for r in used), default="") or None
-        count = f"{len(values)} reading{'s' if len(values) > 1 else ''}"
-        if own:
-            quantity = single(
-                TermKind.MEASURED, "Thickness, measured", value=spread.mean * (1 - crush), sd=spread.sd, source=count, on=newest, trust=Trust.MEASURED
-            )
-        else:  # another batch may differ from this one as much as one reading may be off
-            quantity = single(
-                TermKind.MEASURED,
-                "Thickness, borrowed",
-                value=spread.mean * (1 - crush),
-                sd=max(spread.sd, family.thickness_sd),
-                source=f"{count} borrowed from {used[0].borrowed}",
-                on=newest,
-                trust=Trust.DEFAULT,
-            )
+        quantity = _from_readings(used, spread, family=family, crush=crush)
         findings = _findings(spread, values, label=label, family=family)
     if len(own) < ENOUGH_READINGS:
         missing = ENOUGH_READINGS - len(own)
@@ -140,3 +139,10 @@ def effective_thickness(*, family_id: str, label: Mm, readings: tuple[Reading, .
             ),
         )
     return quantity, tuple(findings)
+
+
+def how_known(thickness: Term) -> str:
+    """Return how the thickness of a sheet is known: `measured`, `borrowed` or from the `label`."""
+    if thickness.trust is Trust.MEASURED:
+        return "measured"
+    return "borrowed" if thickness.label.key == "term.thickness.borrowed" else "label"

@@ -40,7 +40,7 @@ def _added(
         if named:
             locked.append(sheet_layout(kind, 0, placements=named, parts={p.id: p for p in here}, rules=rules))
     names = {p.id for p in held}
-    found = pack([*held, *more], kinds, rules, work, seed=seed, locked=locked, prefer=Prefer.SHEETS)
+    found = pack([*held, *more], kinds, rules=rules, work=work, seed=seed, locked=locked, prefer=Prefer.SHEETS)
     on = {s.sheet: [p for p in s.placements if p.part not in names] for s in found.sheets}
     return [on.get(kind.id, []) for kind in kinds]
 

@@ -68,7 +68,7 @@ def _longest(width: Mm, bed: tuple[Mm, Mm]) -> Mm:
     return max((along for across, along in (bed, bed[::-1]) if width <= across + EVEN), default=0.0)
 
 
-def cut_down(width: Mm, height: Mm, bed: tuple[Mm, Mm], saw: Mm = 3.0) -> CutDown:
+def cut_down(width: Mm, height: Mm, *, bed: tuple[Mm, Mm], saw: Mm = 3.0) -> CutDown:
     """Return how a board is cut into blanks for the bed.
 
     Raises:

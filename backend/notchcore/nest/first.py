@@ -47,7 +47,7 @@ class Boards:
             if i not in task.held:
                 alike[kind] = board
 
-    def lay(self, order: Any, supply: list[int], enough: int = 1 << 40) -> tuple[Snapshot, float]:
+    def lay(self, order: Any, supply: list[int], *, enough: int = 1 << 40) -> tuple[Snapshot, float]:
         """Lay items in this order on sheets in theirs; return where they lie and how far the last sheet is used [mm]."""
         task, n = self.task, len(self.kinds)
         turned, column, row = np.zeros(n, np.int64), np.zeros(n, np.int64), np.zeros(n, np.int64)

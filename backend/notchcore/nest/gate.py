@@ -7,8 +7,9 @@ from collections import Counter, defaultdict
 from collections.abc import Mapping, Sequence
 
 from notchcore.findings import Finding, Severity
+from notchcore.geom.near import near_pairs
 from notchcore.geom.offset import mitred
-from notchcore.geom.planar import Polygon, box, moved, near_pairs, pieces
+from notchcore.geom.planar import Polygon, box, moved, pieces
 from notchcore.geom.profile import Ring, polygon_of
 from notchcore.nest.problem import Answer, Placed, Problem, same_turn
 from notchcore.nest.values import NestPart, NestRules, Placement, SheetLayout

@@ -7,8 +7,9 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from notchcore.errors import NestError
+from notchcore.geom.near import Near
 from notchcore.geom.offset import mitred
-from notchcore.geom.planar import Near, Polygon
+from notchcore.geom.planar import Polygon
 from notchcore.geom.profile import area_of, net_area
 from notchcore.nest.gate import SLACK, bad_spots, faults, placed_shape, touches_bad
 from notchcore.nest.laid import sheet_layout, with_leftover
@@ -55,7 +56,7 @@ class Room:
             return say("not_there.margin")
         if any(touches_bad(shape, b, spacing=self.rules.spacing) for b in self.bad):
             return say("not_there.bad_spot")
-        hit = self.near.within(shape, self.rules.spacing - SLACK, SLACK)
+        hit = self.near.within(shape, self.rules.spacing - SLACK, touch=SLACK)
         return say("not_there.part") if hit is not None else None
 
     def settled(self, place: Placement) -> Placement | None:

@@ -21,9 +21,9 @@ from notchcore.words.render import say
 def pack(
     parts: list[NestPart],
     sheets: list[SheetKind],
+    *,
     rules: NestRules,
     work: Work,
-    *,
     seed: int = 1,
     on_better: Callable[[Nesting], None] = lambda _: None,
     locked: Sequence[SheetLayout] = (),

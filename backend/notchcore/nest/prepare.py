@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, NamedTuple
 
 import numpy as np
 
@@ -137,7 +137,7 @@ def _following(rings: Sequence[Any]) -> Any:
     return after
 
 
-def _lying(points: Any, degrees: Sequence[float], mirrored: Sequence[bool]) -> Any:
+def _lying(points: Any, degrees: Sequence[float], *, mirrored: Sequence[bool]) -> Any:
     """Return points (n, 2) in several turns, of the front or the back: (turns, n, 2)."""
     angles = np.radians(degrees)
     cos, sin = np.cos(angles), np.sin(angles)
@@ -162,63 +162,76 @@ def _rings(wanted: Wanted, spacing: Mm) -> list[Any]:
     return [np.array(ring.coords)[:-1] for ring in (shape.exterior, *holes)]
 
 
+class _Kind(NamedTuple):
+    """A part kind in flat arrays, a row for each way in which it may lie."""
+
+    edges: Any
+    circles: Any
+    discs: Any
+    low: Any
+    high: Any
+    ways: list[tuple[float, bool]]
+    hull: float
+    sizes: tuple[int, int]  #: edges and circles of one way
+
+
+def _flat(wanted: Wanted, spacing: Mm) -> _Kind:
+    rings = _rings(wanted, spacing)
+    outline, following = np.concatenate(rings), _following(rings)
+    whole = np.ascontiguousarray(np.concatenate([outline, outline[following]], axis=1).T)
+    (x0, y0), (x1, y1) = outline.min(axis=0), outline.max(axis=0)
+    grown = Polygon(rings[0], rings[1:])
+    inside = circles_in(whole, x0, y0, x1, y1, grown.area, grown.length, DISCS)
+    ways = [(d, m) for m in wanted.mirrored for d in wanted.turns]
+    degrees, backs = zip(*ways, strict=True)
+    turned = _lying(outline, degrees, mirrored=backs)
+    low = turned.min(axis=1)
+    turned -= low[:, None]
+    centres = _lying(inside[:2].T, degrees, mirrored=backs) - low[:, None]
+    m = inside.shape[1]
+    filled = np.zeros((len(ways), 3, DISCS), np.float32)
+    filled[:, :2], filled[:, :2, :m], filled[:, 2, :m] = centres[:, :1].transpose(0, 2, 1), centres.transpose(0, 2, 1), inside[2]
+    return _Kind(
+        edges=np.concatenate([turned, turned[:, following]], axis=2).reshape(-1, 4).T,
+        circles=np.vstack([centres.reshape(-1, 2).T, np.tile(inside[2], len(ways))]),
+        discs=filled,
+        low=low,
+        high=turned.max(axis=1),
+        ways=ways,
+        hull=hull_area(grown),
+        sizes=(len(outline), m),
+    )
+
+
 def prepared(kinds: Sequence[Wanted], spacing: Mm) -> Prepared:
     """Return part kinds in flat arrays."""
-    edges: list[Any] = []
-    circles: list[Any] = []
-    discs: list[Any] = []
+    flat = [_flat(wanted, spacing) for wanted in kinds]
     spans: list[tuple[int, int, int, int]] = []
-    boxes, corners, degrees, backs, kind_of = [], [], [], [], []
-    first, turns, hulls = [], [], []
     edge, circle = 0, 0
-    for k, wanted in enumerate(kinds):
-        rings = _rings(wanted, spacing)
-        outline, following = np.concatenate(rings), _following(rings)
-        whole = np.ascontiguousarray(np.concatenate([outline, outline[following]], axis=1).T)
-        (x0, y0), (x1, y1) = outline.min(axis=0), outline.max(axis=0)
-        grown = Polygon(rings[0], rings[1:])
-        inside = circles_in(whole, x0, y0, x1, y1, grown.area, grown.length, DISCS)
-        first.append(len(spans))
-        ways = [(d, m) for m in wanted.mirrored for d in wanted.turns]
-        turns.append(len(ways))
-        hulls.append(hull_area(grown))
-        turned = _lying(outline, *zip(*ways, strict=True))
-        low = turned.min(axis=1)
-        turned -= low[:, None]
-        centres = _lying(inside[:2].T, *zip(*ways, strict=True)) - low[:, None]
-        n, m = len(outline), inside.shape[1]
-        edges.append(np.concatenate([turned, turned[:, following]], axis=2).reshape(-1, 4).T)
-        circles.append(np.vstack([centres.reshape(-1, 2).T, np.tile(inside[2], len(ways))]))
-        filled = np.zeros((len(ways), 3, DISCS), np.float32)
-        filled[:, :2], filled[:, :2, :m], filled[:, 2, :m] = centres[:, :1].transpose(0, 2, 1), centres.transpose(0, 2, 1), inside[2]
-        discs.append(filled)
-        spans += [(edge + i * n, edge + (i + 1) * n, circle + i * m, circle + (i + 1) * m) for i in range(len(ways))]
-        edge, circle = spans[-1][1], spans[-1][3]
-        boxes.append(turned.max(axis=1))
-        corners.append(low)
-        degrees += [float(d) for d, _ in ways]
-        backs += [back for _, back in ways]
-        kind_of += [k] * len(ways)
-    box, hull = np.concatenate(boxes), np.array(hulls)
-    starts = np.array(first, np.int64)
+    for n, m in (f.sizes for f in flat for _ in f.ways):
+        spans.append((edge, edge + n, circle, circle + m))
+        edge, circle = edge + n, circle + m
+    turns = np.array([len(f.ways) for f in flat], np.int64)
+    starts = np.concatenate([np.zeros(1, np.int64), np.cumsum(turns)[:-1]])
+    box, hull = np.concatenate([f.high for f in flat]), np.array([f.hull for f in flat])
     shapes = Shapes(
-        edges=np.ascontiguousarray(np.concatenate(edges, axis=1)),
-        circles=np.ascontiguousarray(np.concatenate(circles, axis=1)),
-        discs=np.concatenate(discs),
+        edges=np.ascontiguousarray(np.concatenate([f.edges for f in flat], axis=1)),
+        circles=np.ascontiguousarray(np.concatenate([f.circles for f in flat], axis=1)),
+        discs=np.concatenate([f.discs for f in flat]),
         spans=np.array(spans, np.int64),
         width=np.ascontiguousarray(box[:, 0]),
         height=np.ascontiguousarray(box[:, 1]),
-        kind=np.array(kind_of, np.int64),
+        kind=np.repeat(np.arange(len(flat), dtype=np.int64), turns),
         size=np.sqrt(np.sqrt(hull)),
         reach=box.max(axis=1)[starts],
         first=starts,
-        turns=np.array(turns, np.int64),
+        turns=turns,
     )
     return Prepared(
         shapes=shapes,
-        corner=np.concatenate(corners),
-        degrees=np.array(degrees),
-        mirrored=np.array(backs),
+        corner=np.concatenate([f.low for f in flat]),
+        degrees=np.array([float(d) for f in flat for d, _ in f.ways]),
+        mirrored=np.array([back for f in flat for _, back in f.ways]),
         area=np.array([w.shape.area for w in kinds]),
         hull=hull,
     )

@@ -9,8 +9,9 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 from notchcore.errors import NestError, require
+from notchcore.geom.near import Near
 from notchcore.geom.offset import mitred
-from notchcore.geom.planar import Near, Polygon
+from notchcore.geom.planar import Polygon
 from notchcore.geom.profile import area_of, polygon_of
 from notchcore.nest.gate import SLACK, bad_spots, faults, placed_shape, shape_at, touches_bad
 from notchcore.nest.laid import sheet_layout
@@ -132,7 +133,7 @@ def _filled(
             if (
                 usable.covers(there)
                 and not any(touches_bad(there, b, spacing=rules.spacing) for b in bad)
-                and others.within(there, rules.spacing - SLACK, SLACK) is None
+                and others.within(there, rules.spacing - SLACK, touch=SLACK) is None
             ):
                 found.append(place)
             x, column = x + pattern.along, column + 1

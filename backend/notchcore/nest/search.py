@@ -114,7 +114,7 @@ class Search:
         s.right[:m] = s.x[:m] + self.shapes.width[s.turned[:m]]
         s.top[:m] = s.y[:m] + self.shapes.height[s.turned[:m]]
 
-    def put(self, item: int, turned: int, x: Mm, y: Mm, sheet: int) -> None:
+    def put(self, item: int, turned: int, *, x: Mm, y: Mm, sheet: int) -> None:
         kernels.put(self.shapes, self.state, item, turned, x, y, sheet)
 
     def measure(self) -> float:
@@ -125,7 +125,7 @@ class Search:
         mine = self.state.sheet[: self.parts] == sheet
         return float(self.state.right[: self.parts][mine].max()) if mine.any() else 0.0
 
-    def squeeze(self, sheet: int, width: Mm, cut: Mm) -> None:
+    def squeeze(self, sheet: int, width: Mm, *, cut: Mm) -> None:
         """Make a sheet narrower: what lies right of a cut moves left by as much, and nothing reaches out."""
         s, m = self.state, self.movable
         mine = s.sheet[:m] == sheet
@@ -200,14 +200,14 @@ class Search:
         middles = [((s.x[i] + s.right[i]) / 2, (s.y[i] + s.top[i]) / 2, int(s.sheet[i])) for i in (a, b)]
         for i, (x, y, sheet), along in ((a, middles[1], inside[0]), (b, middles[0], inside[1])):
             before = s.x[i], s.y[i]
-            self._lay(i, x, y, sheet)
+            self._lay(i, x, y=y, sheet=sheet)
             dx, dy = s.x[i] - before[0], s.y[i] - before[1]
             for j in along:
-                self._lay(int(j), (s.x[j] + s.right[j]) / 2 + dx, (s.y[j] + s.top[j]) / 2 + dy, sheet)
+                self._lay(int(j), (s.x[j] + s.right[j]) / 2 + dx, y=(s.y[j] + s.top[j]) / 2 + dy, sheet=sheet)
 
-    def _lay(self, item: int, x: Mm, y: Mm, sheet: int) -> None:
+    def _lay(self, item: int, x: Mm, *, y: Mm, sheet: int) -> None:
         """Lay an item with its middle there, or as near as the sheet allows."""
         t = int(self.state.turned[item])
         w, h = self.shapes.width[t], self.shapes.height[t]
         most_x, most_y = max(self.widths[sheet] - w, 0.0), max(self.heights[sheet] - h, 0.0)
-        self.put(item, t, min(max(x - w / 2, 0.0), most_x), min(max(y - h / 2, 0.0), most_y), sheet)
+        self.put(item, t, x=min(max(x - w / 2, 0.0), most_x), y=min(max(y - h / 2, 0.0), most_y), sheet=sheet)

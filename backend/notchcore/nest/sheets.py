@@ -170,7 +170,9 @@ def _thrown_in(lane: Lane, item: int, *, open_sheets: Sequence[int]) -> bool:
     if not fitting:
         return False
     t, s = fitting[int(random.integers(len(fitting)))]
-    search.put(item, t, float(random.random() * (search.widths[s] - shapes.width[t])), float(random.random() * (search.heights[s] - shapes.height[t])), s)
+    search.put(
+        item, t, x=float(random.random() * (search.widths[s] - shapes.width[t])), y=float(random.random() * (search.heights[s] - shapes.height[t])), sheet=s
+    )
     return True
 
 
@@ -192,7 +194,7 @@ def _keep_remnant(lane: Lane) -> Generator[None, None, None]:
             if search.state.sheet[i] == v and search.shapes.width[search.state.turned[i]] > narrower:
                 _thrown_in(lane, i, open_sheets=used)
         search.widths[v] = width
-        search.squeeze(v, narrower, float(lane.random.uniform(0, width)))
+        search.squeeze(v, narrower, cut=float(lane.random.uniform(0, width)))
         patience, strikes = (25, 1) if step > 0.004 else (60, 2)
         done, _, snap = yield from search.separate(used, patience=patience, strikes=strikes, samples=SAMPLES, share=1.0, give_up=partial(lane.beaten, score))
         search.widths[:] = whole

@@ -32,7 +32,7 @@ def shorter_strip(lane: Lane) -> Generator[None, None, None]:
         while tried == lane.number or not (work.over(until) or tried > TRIES_A_PART * len(task.items)):
             trial = orders[tried] if tried < len(orders) else changed(order, random)
             limit = int(lane.best[0][0] / cell) + 1 if lane.best is not None else 1 << 40
-            kept, used = board.lay(trial, [0], limit)
+            kept, used = board.lay(trial, [0], enough=limit)
             tried += lane.of
             if (kept[3] >= 0).all() and (lane.best is None or used <= lane.best[0][0]):
                 lane.found((used,), kept)
@@ -59,7 +59,7 @@ def _begun(lane: Lane, step: float) -> Score:
     score, kept = lane.best
     lane.search.restore(kept)
     lane.search.widths[0] = score[0]
-    lane.search.squeeze(0, score[0] * (1 - step), float(lane.random.uniform(0, score[0])))
+    lane.search.squeeze(0, score[0] * (1 - step), cut=float(lane.random.uniform(0, score[0])))
     return score
 
 

@@ -79,7 +79,7 @@ def _some(parts: Sequence[NestPart]) -> tuple[list[NestPart], float]:
 
 def _quick(parts: list[NestPart], kinds: list[SheetKind], *, rules: NestRules) -> Nesting | None:
     try:
-        return pack(parts, kinds, rules, Work(1), seed=1)
+        return pack(parts, kinds, rules=rules, work=Work(1), seed=1)
     except NestError:
         return None
 

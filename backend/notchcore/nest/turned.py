@@ -27,7 +27,7 @@ def _back(p: Placement, height: Mm) -> Placement:
 
 
 def pack_turned(
-    parts: Sequence[NestPart], sheets: Sequence[SheetKind], rules: NestRules, work: Work, *, seed: int = 1, locked: Sequence[SheetLayout] = ()
+    parts: Sequence[NestPart], sheets: Sequence[SheetKind], *, rules: NestRules, work: Work, seed: int = 1, locked: Sequence[SheetLayout] = ()
 ) -> Nesting:
     """Return a packing that empties sheets along their height instead of their width. Arguments and errors as of `pack`."""
     by_id, kinds = {p.id: p for p in parts}, {k.id: k for k in sheets}
@@ -49,7 +49,7 @@ def pack_turned(
         )
         for s in locked
     ]
-    found = pack(turned_parts, turned_kinds, replace(rules, bed_width=wide + 1, bed_height=wide + 1), work, seed=seed, locked=stay)
+    found = pack(turned_parts, turned_kinds, rules=replace(rules, bed_width=wide + 1, bed_height=wide + 1), work=work, seed=seed, locked=stay)
     laid = tuple(
         sheet_layout(kinds[s.sheet], s.copy, placements=tuple(_back(p, kinds[s.sheet].height) for p in s.placements), parts=by_id, rules=rules)
         for s in found.sheets

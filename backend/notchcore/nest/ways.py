@@ -106,13 +106,13 @@ def _tried(
     several = len(sheets) > 1  # with one kind of sheet the cheapest are the fewest
     other = OTHER_WAY * seconds
     most = work(seconds - (2 if several else 1) * other)
-    found = [pack(parts, sheets, rules, most, seed=seed, on_better=on_better, locked=locked, start=begun)]
+    found = [pack(parts, sheets, rules=rules, work=most, seed=seed, on_better=on_better, locked=locked, start=begun)]
     if missing(found[0]) > HOPELESS * sum(p.count for p in parts):
         return found  # another way does not make up for sheets that are not there
     if found[0].sheets and not stop():
-        found.append(pack_turned(parts, sheets, rules, work(other), seed=seed, locked=locked))
+        found.append(pack_turned(parts, sheets, rules=rules, work=work(other), seed=seed, locked=locked))
     if several and len(found[0].sheets) > 1 and not stop():
-        found.append(pack(parts, sheets, rules, work(other), seed=seed, locked=locked, prefer=Prefer.SHEETS))
+        found.append(pack(parts, sheets, rules=rules, work=work(other), seed=seed, locked=locked, prefer=Prefer.SHEETS))
     return found
 
 

@@ -11,7 +11,8 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import replace
 
 from notchcore.geom.contours import Contour, Segment, sampled
-from notchcore.geom.planar import Clear, Point, Polygon
+from notchcore.geom.near import Clear
+from notchcore.geom.planar import Point, Polygon
 from notchcore.geom.profile import Ring, area_of
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Operation
@@ -100,6 +101,6 @@ def _led(path: CutPath, line: Ring, *, joints: Sequence[Polygon], clear: Clear, 
             contour = _begun(path.contour, k, along=along)
             start = _start(contour, ccw, outside=outside, length=reach)
             meets = start[0] + (at[0] - start[0]) * 0.3, start[1] + (at[1] - start[1]) * 0.3
-            if clear.of(start, at, beam + CLEAR, but=n) and clear.alone(start, meets, reach * 0.4, n):
+            if clear.of(start, at, reach=beam + CLEAR, but=n) and clear.alone(start, meets, reach=reach * 0.4, index=n):
                 return replace(path, contour=contour, lead=start)
     return None

@@ -67,7 +67,7 @@ def _nested(placements: Sequence[Placement], parts: Mapping[str, Part], *, neede
     return ""
 
 
-def _turn(a: Placement, b: Placement, rings: Mapping[tuple[str, int], Ring]) -> PartTurn | None:
+def _turn(a: Placement, b: Placement, *, rings: Mapping[tuple[str, int], Ring]) -> PartTurn | None:
     """Return the turn of a part into a hole that keeps what is up in the part as far up as can be in the hole."""
     some = coverings(rings[a.part, a.copy], rings[b.part, b.copy], mirrored=True, reach=FITS)
     if not some:
@@ -116,13 +116,13 @@ def swap_of(placements: Sequence[Placement], parts: Mapping[str, Part], *, neede
         waiting = kinds.pop(kind, [])
         if not waiting:
             continue
-        own = [_turn(p, p, rings) for p in waiting]
+        own = [_turn(p, p, rings=rings) for p in waiting]
         if own[0] is not None:  # its own mirror image
             turns += [t for t in own if t is not None]
             continue
-        partner = next((k for k, others in kinds.items() if len(others) == len(waiting) and _turn(waiting[0], others[0], rings)), None)
+        partner = next((k for k, others in kinds.items() if len(others) == len(waiting) and _turn(waiting[0], others[0], rings=rings)), None)
         if partner is None:
             return Swap(why_not=say("not_swapped.no_hole", part=parts[kind[0]].ref))
         for a, b in zip(waiting, kinds.pop(partner), strict=True):
-            turns += [t for pair in ((a, b), (b, a)) if (t := _turn(*pair, rings)) is not None]
+            turns += [t for pair in ((a, b), (b, a)) if (t := _turn(*pair, rings=rings)) is not None]
     return Swap(turns=tuple(turns))

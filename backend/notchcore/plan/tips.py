@@ -13,7 +13,8 @@ from dataclasses import replace
 
 from notchcore.design.assembly import Part
 from notchcore.geom.contours import Contour, Segment, sampled
-from notchcore.geom.planar import Polygon, lines_near, polygon_from
+from notchcore.geom.near import lines_near
+from notchcore.geom.planar import Polygon, polygon_from
 from notchcore.geom.profile import area_of
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Operation

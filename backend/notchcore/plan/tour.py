@@ -17,7 +17,8 @@ from typing import Any
 import numpy as np
 
 from notchcore.geom.vectors import Vec2
-from notchcore.plan.tourkernels import Way, anneal, best_gates, descend, nearest_tour, neighbours
+from notchcore.plan.tourkernels import Way, anneal, best_gates, descend
+from notchcore.plan.tourseeds import nearest_tour, neighbours
 from notchcore.units import Mm
 
 FEWEST = 2  # paths that have an order

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from enum import StrEnum
 
 from notchcore.units import Mm
@@ -137,7 +137,7 @@ class Sentence:
     """A template of the catalogue, with the facts for it, and what both give."""
 
     key: str
-    facts: Mapping[str, Fact]
+    facts: Mapping[str, Fact] = field(hash=False)
     spans: tuple[Span, ...]  #: kept, for a catalogue changes and the browser has none
 
     @property

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
+from functools import cache
 from string import Formatter
 
 from notchcore.units import MM_PER_INCH, clock, shown, shown_speed, unit_name
-from notchcore.words.english import ENGLISH
 from notchcore.words.facts import Angle, Area, Count, Duration, Fact, Figure, Length, Listed, Names, Of, Places, Ref, Sentence, Share, Span, Speed, Volume
+from notchcore.words.language import TEMPLATES, called
 
 FINE = 2  # digits in mm, from which on hundredths matter
 
@@ -18,7 +19,18 @@ def say(key: str, /, **facts: Fact) -> Sentence:
     Raises:
         KeyError: it is not in the catalogue, or lacks a fact
     """
-    return Sentence(key, facts, tuple(_joined(_pieces(key, facts))))
+    return Sentence(key, facts, tuple(_joined(_pieces(key, facts)))) if facts else _bare(key)
+
+
+@cache
+def _bare(key: str) -> Sentence:
+    """Return a sentence without facts: the same one each time."""
+    return Sentence(key, {}, tuple(_joined(_pieces(key, {}))))
+
+
+@cache
+def _parsed(key: str) -> tuple[tuple[str, str | None], ...]:
+    return tuple((text, name) for text, name, _, _ in Formatter().parse(TEMPLATES[key]))
 
 
 def written(text: str) -> Sentence:
@@ -49,7 +61,7 @@ def _figure(value: float, digits: int | None) -> str:
 
 
 def _pieces(key: str, facts: Mapping[str, Fact]) -> Iterable[Span]:
-    for text, name, _, _ in Formatter().parse(ENGLISH[key]):
+    for text, name in _parsed(key):
         if text:
             yield Span(text)
         if name is not None:
@@ -106,7 +118,7 @@ def _plain_number(fact: Duration | Angle | Figure | Share | Count) -> str:
         case Share(of_one=share):
             return f"{share:.0%}"
         case Count(number=number, one=one, many=many):
-            return f"{number} {one if number == 1 else many}"
+            return f"{number} {called(one if number == 1 else many)}"
 
 
 def _of_names(names: Names) -> Iterable[Span]:
@@ -117,10 +129,10 @@ def _of_names(names: Names) -> Iterable[Span]:
     for i, ref in enumerate(shown_ones):
         last = i == len(shown_ones) - 1 and not others
         if i:
-            yield Span(" and " if last else ", ")
+            yield Span(TEMPLATES["names.and"] if last else ", ")
         yield Span(ref.label, ref=ref)
     if others:
-        yield Span(f" and {others} others")
+        yield Span(TEMPLATES["names.others"].format(others=others))
 
 
 def _joined(pieces: Iterable[Span]) -> Iterable[Span]:

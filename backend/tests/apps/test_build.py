@@ -24,6 +24,7 @@ from notchcore.geom.profile import bounds_of
 from notchcore.nest.values import Nesting
 from notchcore.plan.moves import moves_of
 from tests.apps.conftest import Api
+from tests.rows import said
 
 LEAF = (
     b'<svg xmlns="http://www.w3.org/2000/svg" width="50mm" viewBox="0 0 100 60"><path stroke="red" d="M0 0H100V60H0Z"/>'
@@ -222,7 +223,7 @@ def test_a_picture_is_seen_as_it_is_burned_goes_into_the_plan_and_its_file_and_t
 def test_a_size_says_where_it_comes_from_and_a_pin_makes_nothing_stale(api: Api, drawer: Project) -> None:
     why = api.ok("get", f"projects/{drawer.pk}/parts/front/size?along=x")
     assert why["drawn"]["value"] - why["finished"]["value"] == pytest.approx(0.158, abs=0.001)
-    assert [t["label"] for t in why["finished"]["terms"]] == ["Width"]
+    assert [said(t["label"]) for t in why["finished"]["terms"]] == ["Width"]
     assert api("get", f"projects/{drawer.pk}/parts/gone/size?along=x").status_code == 422
     before = [s["stale"] for s in api.ok("get", f"projects/{drawer.pk}/strip")]
     built = api.ok("get", f"projects/{drawer.pk}/build")

@@ -30,6 +30,7 @@ from notchcore.design.scaling import scaled
 from notchcore.design.variations import Alternative, Variation
 from notchcore.errors import NotchCoreError
 from notchcore.findings import Finding
+from notchcore.ledger import Quantity
 from notchcore.plan.sides import Lay
 from tests.apps.conftest import Api
 from tests.apps.test_build import fresh
@@ -222,4 +223,8 @@ def test_what_was_said_becomes_sentences_that_say_the_same() -> None:
     assert (ways.why.text, ways.words) == ("So.", None)
     assert (said(now["unplaced"][0]["why"]), said(now["notes"][0]["says"])) == ("full", "Rough.")
     assert moved.with_sentences(now) == now
+    line = {"kind": "fit", "label": "Clearance, snug", "value": 0.02, "sd": 0.03, "source": "2 feels", "on": None, "trust": "measured"}
+    kept = moved.with_sentences({"plays": [{"play": {"value": 0.02, "sd": 0.03, "terms": [line, {**line, "source": ""}]}}]})
+    first, second = TypeAdapter(Quantity).validate_python(kept["plays"][0]["play"]).terms
+    assert (first.label.text, first.source and first.source.text, second.source) == ("Clearance, snug", "2 feels", None)
     assert [said(s) for s in moved.overruled({"print": "p", "messages": ["a", "b"]})["known"]] == ["a", "b"]

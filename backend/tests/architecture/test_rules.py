@@ -11,10 +11,10 @@ from pathlib import Path
 import notchcore
 
 ROOT = Path(__file__).parents[3]
-LONGEST_MODULE = 450
-LONGEST_FUNCTION = 60
+LONGEST_MODULE = 400
+LONGEST_FUNCTION = 40  # lines of its body; compiled loops are one piece
 POSITIONAL = 2  # arguments of a function; those that are handed on as values, or compiled, take what they are given
-MOST_OTHERS = 40
+GIVEN_NAMES = {"_curveToOne"}  # what a library calls as it wants
 FORBIDDEN_NAMES = {"utils", "helpers", "common", "manager", "misc"}
 
 
@@ -38,6 +38,16 @@ def test_every_core_module_and_public_function_says_what_it_is() -> None:
     assert missing == []
 
 
+def _compiled(node: ast.FunctionDef) -> bool:
+    return any("compiled" in ast.dump(d) for d in node.decorator_list)
+
+
+def _length(node: ast.FunctionDef) -> int:
+    """Return the lines of a function's body without its docstring."""
+    first = node.body[1 if ast.get_docstring(node) and len(node.body) > 1 else 0]
+    return (node.end_lineno or 0) - first.lineno + 1
+
+
 def test_modules_and_functions_stay_short() -> None:
     long = []
     for path in modules():
@@ -45,24 +55,33 @@ def test_modules_and_functions_stay_short() -> None:
         if text.count("\n") > LONGEST_MODULE:
             long.append(str(path.relative_to(ROOT)))
         for node in ast.walk(ast.parse(text)):
-            if isinstance(node, ast.FunctionDef) and (node.end_lineno or 0) - node.lineno > LONGEST_FUNCTION:
+            if isinstance(node, ast.FunctionDef) and not _compiled(node) and _length(node) > LONGEST_FUNCTION:
                 long.append(f"{path.name}:{node.name}")
     assert long == []
 
 
+def _handed_on() -> set[str]:
+    """Return the names of functions that are used as values: they take what they are given."""
+    trees = [ast.parse(p.read_text()) for p in modules()]
+    called = {id(n.func) for t in trees for n in ast.walk(t) if isinstance(n, ast.Call)}
+    uses = (n for t in trees for n in ast.walk(t) if isinstance(n, ast.Name | ast.Attribute) and id(n) not in called and isinstance(n.ctx, ast.Load))
+    return {n.id if isinstance(n, ast.Name) else n.attr for n in uses}
+
+
 def test_arguments_beyond_two_are_named_where_a_function_is_called() -> None:
-    others = []
+    others, given = [], _handed_on()
     for path in modules():
-        for node in ast.parse(path.read_text()).body:
-            if (
-                not isinstance(node, ast.FunctionDef)
-                or node.args.vararg
-                or any("compiled" in ast.dump(d) or "router" in ast.dump(d) for d in node.decorator_list)
-            ):
+        tree = ast.parse(path.read_text())
+        methods = [f for c in ast.walk(tree) if isinstance(c, ast.ClassDef) for f in c.body]
+        for node in (*tree.body, *methods):
+            if not isinstance(node, ast.FunctionDef) or node.args.vararg or node.name in given | GIVEN_NAMES or node.name.startswith("__"):
                 continue
-            if node.args.args[:1] and node.args.args[0].arg != "request" and len(node.args.args) > POSITIONAL:
+            if _compiled(node) or any("router" in ast.dump(d) for d in node.decorator_list):
+                continue
+            own = [a.arg for a in node.args.args if a.arg not in ("self", "cls")]
+            if own[:1] != ["request"] and len(own) > POSITIONAL:
                 others.append(f"{path.name}:{node.name}")
-    assert len(others) <= MOST_OTHERS, others
+    assert others == []
 
 
 def test_no_module_is_named_for_nothing() -> None:

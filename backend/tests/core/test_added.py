@@ -417,7 +417,7 @@ def test_a_plate_on_spacers_stands_off_by_whole_sheets(layers: int, back: bool, 
     assert {round(c.radius, 6) for p in spacers for c in p.profile.circles} == {round(across / 2, 6)}
     assert {m.style for m in assembly.meetings} == {Style.GLUE}
     width = size_ledger(design, assembly, stocks=STOCKS, part_id=spacers[0].id, along=Along.X)
-    assert [t.label for t in width.terms] == ["Sign: Diameter of the spacers"]
+    assert [t.label.text for t in width.terms] == ["Sign: Diameter of the spacers"]
     assert {p.stock for p in build(replace(design, prototype="scrap"), STOCKS).parts} == {"scrap"}
     if not move:  # another sign beside it stands off as far, on spacers of its own
         twin = build(replace(design, added=(sign, CopyOf(id="twin", label="Twin", of="sign", mirror=Axis.X, about=-10.0))), STOCKS)

@@ -63,18 +63,18 @@ def test_only_a_part_that_may_lie_on_its_back_fits_the_offcut_of_its_mirror_imag
     (place,) = sheet.placements
     assert place.mirrored
     assert not faults(sheet, {"p": part(backed=True)}, rules=RULES)
-    stay = pack([part(backed=True)], [glove()], RULES, Work(100), locked=[sheet])
+    stay = pack([part(backed=True)], [glove()], rules=RULES, work=Work(100), locked=[sheet])
     assert stay.sheets[0].placements == (place,)
     only_back = replace(part(backed=True), sides=BACK)
     assert all(p.mirrored for s in way([only_back], [WHOLE], RULES, Work(4_000)).sheets for p in s.placements)  # type: ignore[operator]
     assert all(p.mirrored for s in in_rows(only_back, [WHOLE], rules=RULES, parts=[only_back]) for p in s.placements)
     with pytest.raises(NestError, match="may not lie so"):
-        pack([part(backed=False)], [glove()], RULES, Work(100), locked=[sheet])
+        pack([part(backed=False)], [glove()], rules=RULES, work=Work(100), locked=[sheet])
 
 
 def test_a_part_is_laid_on_its_back_by_hand_only_where_it_may() -> None:
     whole = SheetKind(id="w", stock="ply", name="whole", width=300, height=200)
-    nesting = pack([part(backed=True)], [whole], RULES, Work(2_000))
+    nesting = pack([part(backed=True)], [whole], rules=RULES, work=Work(2_000))
     move = Move(part="p", copy=0, sheet="w", sheet_copy=0, turn=90, x=200.0, y=100.0, mirrored=True)
     after = moved(nesting, move, parts={"p": part(backed=True)}, shelf={"w": whole}, rules=RULES)
     assert after.sheets[0].placements[0].mirrored
@@ -114,7 +114,7 @@ def test_what_is_cut_is_what_was_laid(turn: int, mirrored: bool, x: float, kerf:
 def test_lying_on_the_back_breaks_no_rule(count: int, seed: int) -> None:
     rules = NestRules(margin=3.0, spacing=2.0, turns=QUARTER_TURNS)
     parts = [NestPart(id="p", stock="ply", profile=HOLED, count=count, sides=EITHER), NestPart(id="q", stock="ply", profile=HAND, count=2)]
-    found = pack(parts, [SheetKind(id="w", stock="ply", name="w", width=220, height=180, count=9)], rules, Work(6_000), seed=seed)
+    found = pack(parts, [SheetKind(id="w", stock="ply", name="w", width=220, height=180, count=9)], rules=rules, work=Work(6_000), seed=seed)
     lying = [p for s in found.sheets for p in s.placements]
     assert len(lying) == count + 2
     assert not any(p.mirrored for p in lying if p.part == "q")
@@ -128,7 +128,7 @@ def test_what_is_engraved_from_the_back_is_laid_and_burned_mirrored() -> None:
     front = next(p for p in assembly.parts if p.id == "front")
     assert front.reverse
     parts = packed_parts(assembly.parts, Wish())
-    nesting = pack(parts, [WHOLE, replace(WHOLE, id="w2", width=600, height=400, count=9)], NestRules(), Work(2_000))
+    nesting = pack(parts, [WHOLE, replace(WHOLE, id="w2", width=600, height=400, count=9)], rules=NestRules(), work=Work(2_000))
     places = {p.part: p for s in nesting.sheets for p in s.placements}
     assert {k for k, p in places.items() if p.mirrored} == {"front"}
     plan = cut_plan(assembly, nesting, stocks=stocks, machine=Machine(id="m", name="Alder desk laser"), settings={"ply": default_settings(stocks["ply"])})
@@ -155,7 +155,7 @@ def test_parts_in_pairs_are_packed_half_on_their_back_and_come_back_under_one_na
     plain = NestPart(id="plain", stock="ply", profile=HOLED, count=others)
     halves = halves_of([hand, plain], ["hand", "gone"])
     sheet = SheetKind(id="w", stock="ply", name="whole", width=300, height=240, count=4)
-    packed = pack(apart([hand, plain], halves), [sheet], RULES, Work(1_500))
+    packed = pack(apart([hand, plain], halves), [sheet], rules=RULES, work=Work(1_500))
     whole = laid_together(packed, halves)
     laid = sorted((p.copy, p.mirrored) for s in whole.sheets for p in s.placements if p.part == "hand")
     assert laid == [(k, k >= (count + 1) // 2) for k in range(count)]
@@ -163,7 +163,7 @@ def test_parts_in_pairs_are_packed_half_on_their_back_and_come_back_under_one_na
     assert [laid_apart(s, halves) for s in whole.sheets] == list(packed.sheets)
     kinds = {p.id: p for p in (replace(hand, sides=EITHER), plain)}
     assert not any(faults(s, kinds, rules=RULES) for s in whole.sheets)
-    tight = pack(apart([replace(hand, count=40)], halves_of([replace(hand, count=40)], ["hand"])), [replace(sheet, count=1)], RULES, Work(500))
+    tight = pack(apart([replace(hand, count=40)], halves_of([replace(hand, count=40)], ["hand"])), [replace(sheet, count=1)], rules=RULES, work=Work(500))
     (left,) = laid_together(tight, {"hand": 20}).unplaced
     assert left.part == "hand"
     assert left.count + sum(len(s.placements) for s in tight.sheets) == 40

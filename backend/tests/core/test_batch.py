@@ -53,7 +53,7 @@ def test_a_group_lies_on_one_sheet_and_the_rest_around_it(seed: int) -> None:
     stay = kept_together(groups, parts, sheets=sheets, rules=RULES, work=lambda: Work(4_000))
     counts = {p.id: p.count for p in parts}
     assert sound(stay, parts) == {k: counts[k] for g in groups for k in g}
-    whole = pack(parts, sheets, RULES, Work(4_000), locked=stay)
+    whole = pack(parts, sheets, rules=RULES, work=Work(4_000), locked=stay)
     assert sound(whole.sheets, parts) + Counter({u.part: u.count for u in whole.unplaced}) == counts
     for group in groups:
         assert len({(s.sheet, s.copy) for s in whole.sheets for p in s.placements if p.part in group}) == 1
@@ -65,9 +65,9 @@ def test_sheets_emptied_from_another_side_are_packed_as_lawfully(seed: int, grai
     random = Random(seed)
     parts, sheets = some_parts(random), [OFFCUT, SPOTTED]
     rules = NestRules(spacing=2, margin=3, turns=(0, 180) if grain else (0, 90, 180, 270))
-    first = pack(parts, sheets, rules, Work(3_000))
+    first = pack(parts, sheets, rules=rules, work=Work(3_000))
     stay = [replace(first.sheets[0], placements=first.sheets[0].placements[:1])]
-    found = pack_turned(parts, sheets, rules, Work(3_000), locked=stay)
+    found = pack_turned(parts, sheets, rules=rules, work=Work(3_000), locked=stay)
     assert sound(found.sheets, parts, rules) + Counter({u.part: u.count for u in found.unplaced}) == {p.id: p.count for p in parts}
     assert {p.turn for s in found.sheets for p in s.placements} <= set(rules.turns)
     kept = next(s for s in found.sheets if (s.sheet, s.copy) == (stay[0].sheet, stay[0].copy))
@@ -79,14 +79,14 @@ def test_sheets_emptied_from_another_side_are_packed_as_lawfully(seed: int, grai
 @given(st.integers(0, 10**6))
 def test_going_on_never_comes_to_worse_and_takes_up_what_lies(seed: int) -> None:
     parts, sheets = some_parts(Random(seed)), [WHOLE, SPOTTED]
-    first = pack(parts, sheets, RULES, Work(6_000))
+    first = pack(parts, sheets, rules=RULES, work=Work(6_000))
     told: list[Nesting] = []
-    after = pack(parts, sheets, RULES, Work(2), start=first, on_better=told.append, seed=seed)
+    after = pack(parts, sheets, rules=RULES, work=Work(2), start=first, on_better=told.append, seed=seed)
     assert sound(after.sheets, parts) + Counter({u.part: u.count for u in after.unplaced}) == {p.id: p.count for p in parts}
     lost = [sum(u.count for u in n.unplaced) for n in (after, first)]
     assert (lost[0], after.price, len(after.sheets)) <= (lost[1], first.price, len(first.sheets))
     mixed = replace(first, sheets=(*first.sheets, replace(first.sheets[0], sheet="moon")))
-    sound(pack([replace(p, turns=(0,)) for p in parts], sheets, RULES, Work(2_000), start=mixed).sheets, parts)
+    sound(pack([replace(p, turns=(0,)) for p in parts], sheets, rules=RULES, work=Work(2_000), start=mixed).sheets, parts)
 
 
 @settings(max_examples=15, deadline=None)
@@ -96,7 +96,7 @@ def test_rows_are_lawful_and_at_one_pitch_around_what_lies(seed: int, count: int
     parts, sheets = some_parts(random), [SPOTTED, WHOLE]
     part = replace(parts[random.randint(0, 3)], count=count)
     parts = [part if p.id == part.id else p for p in parts]
-    before = pack([p for p in parts if p.id != part.id][:1], sheets, RULES, Work(1_000)).sheets
+    before = pack([p for p in parts if p.id != part.id][:1], sheets, rules=RULES, work=Work(1_000)).sheets
     laid = in_rows(part, sheets, rules=RULES, parts=parts, locked=before)
     assert {(s.sheet, s.copy, p) for s in before for p in s.placements} <= {(s.sheet, s.copy, p) for s in laid for p in s.placements}
     assert 0 < sound(laid, parts)[part.id] <= count
@@ -107,7 +107,7 @@ def test_rows_are_lawful_and_at_one_pitch_around_what_lies(seed: int, count: int
         rows = [sorted(p.x for p in mine if round(p.y, 3) == y) for y in heights]
         steps = [b - a for row in rows for a, b in pairwise(row)]
         assert all(round(d / min(steps), 3) == round(d / min(steps)) for d in steps)  # gaps only where something lies
-    whole = pack(parts, sheets, RULES, Work(1_000), locked=laid)
+    whole = pack(parts, sheets, rules=RULES, work=Work(1_000), locked=laid)
     assert sound(whole.sheets, parts) + Counter({u.part: u.count for u in whole.unplaced}) == {p.id: p.count for p in parts}
 
 
@@ -155,7 +155,7 @@ def test_a_group_that_fits_on_no_sheet_names_its_parts() -> None:
 def test_filling_up_adds_what_is_asked_where_there_is_room_and_moves_nothing(seed: int) -> None:
     random = Random(seed)
     parts, sheets = some_parts(random), [WHOLE, SPOTTED]
-    before = pack(parts, sheets, RULES, Work(4_000))
+    before = pack(parts, sheets, rules=RULES, work=Work(4_000))
     after = filled(before, {"p3": 5, "p1": 2, "moon": 3}, parts=parts, sheets=sheets, rules=RULES, work=Work(4_000))
     there = {(s.sheet, s.copy, p) for s in before.sheets for p in s.placements}
     added = {(s.sheet, s.copy, p) for s in after.sheets for p in s.placements} - there
@@ -173,7 +173,7 @@ def test_tokens_fill_the_holes_of_what_lies() -> None:
     ring = Profile(outer=rectangle(0, 0, x1=180, y1=180).outer, holes=(tuple(reversed(rectangle(20, 20, x1=160, y1=160).outer)),))
     parts = [NestPart(id="ring", stock="ply", profile=ring, count=1), NestPart(id="token", stock="ply", profile=rectangle(0, 0, x1=40, y1=40), count=0)]
     small = SheetKind(id="small", stock="ply", name="small", width=190, height=190)
-    before = pack(parts[:1], [small], RULES, Work(2_000))
+    before = pack(parts[:1], [small], rules=RULES, work=Work(2_000))
     assert sound(filled(before, {"token": 99}, parts=parts, sheets=[small], rules=RULES, work=Work(8_000)).sheets, parts)["token"] == 9
 
 
@@ -230,7 +230,7 @@ def test_an_l_shaped_rest_is_kept_in_its_shape() -> None:
 def test_the_rectangle_left_does_not_touch_a_slanted_part() -> None:
     triangle = Profile(outer=((0.0, 0.0), (200.0, 0.0), (0.0, 150.0)))
     part = NestPart(id="t", stock="ply", profile=triangle)
-    packed: Nesting = pack([part], [WHOLE], RULES, Work(1_000))
+    packed: Nesting = pack([part], [WHOLE], rules=RULES, work=Work(1_000))
     told = with_leftover(packed.sheets[0], {"t": part}, rules=RULES)
     assert told.leftover is not None
     assert placed_shape(part, told.placements[0]).distance(box(*told.leftover)) >= RULES.spacing - 1e-2

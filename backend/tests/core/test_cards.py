@@ -49,7 +49,7 @@ def planned(assembly: Assembly, machine: Machine = MACHINE) -> CutPlan:
     stocks = {s.id: s for s in (BIRCH, WALNUT)}
     parts = [NestPart(id=p.id, stock=p.stock, profile=p.profile) for p in assembly.parts if p.stock == "birch"]
     sheets = [SheetKind(id="s", stock="birch", name="Birch", width=300, height=200)]
-    nesting = pack(parts, sheets, NestRules(), Work(1))
+    nesting = pack(parts, sheets, rules=NestRules(), work=Work(1))
     assert not nesting.unplaced
     return cut_plan(assembly, nesting, stocks=stocks, machine=machine, settings={k: default_settings(s) for k, s in stocks.items()})
 

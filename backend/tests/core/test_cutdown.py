@@ -33,7 +33,7 @@ def pieces_after(plan: CutDown) -> list[Polygon]:
 @given(st.floats(100, 3000), st.floats(100, 2000), st.floats(0.5, 5.0), st.sampled_from([BED, (300.0, 300.0), (900.0, 610.0)]))
 def test_a_board_falls_into_blanks_that_the_bed_takes_by_cuts_from_edge_to_edge(width: float, height: float, saw: float, bed: tuple[float, float]) -> None:
     try:
-        plan = cut_down(width, height, bed, saw)
+        plan = cut_down(width, height, bed=bed, saw=saw)
     except NestError:
         assert max(width, height) <= max(bed) + 0.1
         assert min(width, height) <= min(bed) + 0.1
@@ -55,7 +55,7 @@ def test_a_board_falls_into_blanks_that_the_bed_takes_by_cuts_from_edge_to_edge(
 
 def test_a_board_worked_by_hand() -> None:
     """1203 x 803 less one kerf of 3 each way is twice 600 and twice 400: four whole beds by three cuts."""
-    plan = cut_down(1203.0, 803.0, BED, 3.0)
+    plan = cut_down(1203.0, 803.0, bed=BED, saw=3.0)
     assert [(b.width, b.height, b.turned) for b in plan.blanks] == [(600.0, 400.0, False)] * 4
     assert [(c.x0, c.y0, c.x1, c.y1) for c in plan.cuts][:1] in ([(601.5, 0.0, 601.5, 803.0)], [(0.0, 401.5, 1203.0, 401.5)])
     assert len(plan.cuts) == 3
@@ -65,4 +65,4 @@ def test_a_board_worked_by_hand() -> None:
 @pytest.mark.parametrize(("size", "saw"), [((600.0, 400.0), 3.0), ((400.0, 600.0), 3.0), ((0.0, 600.0), 3.0), ((1200.0, 800.0), 50.0)])
 def test_what_needs_no_cutting_or_makes_no_sense_is_said(size: tuple[float, float], saw: float) -> None:
     with pytest.raises(NotchCoreError):
-        cut_down(*size, BED, saw)
+        cut_down(size[0], size[1], bed=BED, saw=saw)

@@ -85,7 +85,7 @@ def test_other_settings_and_borrowed_tests_count_less() -> None:
         own, far = READING_SD**-2, (READING_SD**2 + extra**2) ** -1
         assert pooled.value == pytest.approx((own * 0.16 + far * 0.20) / (own + far))
     lent = pooled_kerf(family_id="plywood", thickness=3, tests=(gap(0.2, setup=now, borrowed="batch 9"),), today=TODAY, setup=now)
-    assert (lent.terms[0].trust, lent.terms[0].source) == (Trust.DEFAULT, "borrowed from batch 9")
+    assert (lent.terms[0].trust, lent.terms[0].source.text) == (Trust.DEFAULT, "borrowed from batch 9")
 
 
 def test_a_cut_measured_on_both_faces_shows_its_taper() -> None:
@@ -117,7 +117,7 @@ def test_borrowed_readings_stand_in_until_there_is_one_of_its_own() -> None:
     lent = tuple(Reading(thickness=t, borrowed="Birch ply 3, batch 9") for t in (2.93, 2.95, 2.94))
     quantity, findings = effective_thickness(family_id="plywood", label=3.0, readings=lent)
     assert (quantity.value, quantity.terms[0].trust) == (pytest.approx(2.94), Trust.DEFAULT)
-    assert "borrowed from Birch ply 3, batch 9" in quantity.terms[0].source
+    assert "borrowed from Birch ply 3, batch 9" in quantity.terms[0].source.text
     assert findings[0].code == "thickness_guess"
     own, _ = effective_thickness(family_id="plywood", label=3.0, readings=(*lent, Reading(thickness=3.1)))
     assert (own.value, own.terms[0].trust) == (pytest.approx(3.1), Trust.MEASURED)

@@ -187,19 +187,19 @@ def test_a_repair_changes_the_item_that_it_is_about() -> None:
     design = joined(tray(body={"features": (hole,), "edits": {"front": PanelEdit(move=(0.0, 1.0, 0.0))}}))
 
     def mended(kind: RepairKind, *targets: str, **values: Any) -> Design:
-        return mended_project(design, "", Repair(says=say("mend.asked"), kind=kind, targets=targets, values=values))
+        return mended_project(design, "", repair=Repair(says=say("mend.asked"), kind=kind, targets=targets, values=values))
 
     shallow = joined(tray(CaseNumbers(width=60.0, height=60.0, depth=20.0)), host=ManySidedNumbers(width=160))
     (must,) = [f for f in whole_fit(tuple(members(shallow).values()), STOCKS, around=Around(design=shallow)).findings if f.severity is Severity.MUST]
     assert (must.item, must.field, must.message[:6]) == ("tray", "depth", "Tray: ")
-    after = mended_project(shallow, must.item, must.repairs[0])  # by the tray's own number: its host has none of that name
+    after = mended_project(shallow, must.item, repair=must.repairs[0])  # by the tray's own number: its host has none of that name
     assert (after.numbers, after.items[0].design.numbers.depth > 20) == (shallow.numbers, True)  # type: ignore[union-attr]
     assert not [f for f in build_whole(after, STOCKS).findings if f.severity is Severity.MUST]
     open_ = Variation(name="Wood", alternatives=(Alternative(name="thin"), Alternative(name="thick")))
     undecided = build_whole(joined(tray(body={"variations": (open_,)})), STOCKS)
     assert [(f.code, f.item) for f in undecided.findings if f.code == "variation_not_chosen"] == [("variation_not_chosen", "tray")]
     prefixed = Repair(says=say("mend.asked"), kind=RepairKind.PANEL, targets=("tray:front",), values={"move": (0.0, 0.0, 0.0)})
-    assert mended_project(design, "tray", prefixed).items[0].design.edits == {}
+    assert mended_project(design, "tray", repair=prefixed).items[0].design.edits == {}
     assert mended(RepairKind.DROP_FEATURE, "tray:hole").items[0].design.features == ()
     back = mended(RepairKind.PANEL, "tray:front", "lid", move=(0.0, 0.0, 0.0))
     assert (back.items[0].design.edits, back.edits) == ({}, {})

@@ -76,7 +76,7 @@ def test_corrected_in_joints_only_a_piece_fits_its_opening_as_its_ledger_says(ke
     assembly = solve(list(panels), rules=(), stocks=stocks)
     (meeting,) = assembly.meetings
     parts = [NestPart(id=p.id, stock="ply", profile=p.profile) for p in assembly.parts]
-    nesting = pack(parts, [SheetKind(id="s", stock="ply", name="Ply", width=600, height=400, count=2)], NestRules(), Work(1))
+    nesting = pack(parts, [SheetKind(id="s", stock="ply", name="Ply", width=600, height=400, count=2)], rules=NestRules(), work=Work(1))
     plan = cut_plan(assembly, nesting, stocks=stocks, machine=replace(MACHINE, kerf_place=KerfPlace.JOINTS), settings={"ply": default_settings(stocks["ply"])})
     left = beamed(plan, kerf)
     (opening,) = left["frame"].interiors
@@ -137,7 +137,7 @@ def test_corrected_in_joints_only_a_spare_of_a_piece_that_falls_out_is_as_large_
     pane = Window(id="w", panel="front", width=60.0, height=30.0, falls=Falls.PART)
     assembly = build(replace(make_box(same_stock=True, width=160, depth=110, height=60), features=(pane,)), stocks)
     parts = [NestPart(id=p.id, stock="ply", profile=p.profile) for p in assembly.parts if p.id in ("front", "w-piece")]
-    nesting = pack(parts, [SheetKind(id="s", stock="ply", name="Ply", width=600, height=400, count=2)], NestRules(), Work(1))
+    nesting = pack(parts, [SheetKind(id="s", stock="ply", name="Ply", width=600, height=400, count=2)], rules=NestRules(), work=Work(1))
     plan = cut_plan(assembly, nesting, stocks=stocks, machine=replace(MACHINE, kerf_place=KerfPlace.JOINTS), settings={"ply": default_settings(stocks["ply"])})
     frees = next(s.path for s in plan.sheets[0].strokes if s.path.frees)
     cut = Polygon(sampled(frees.contour))

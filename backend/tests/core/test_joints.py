@@ -280,7 +280,7 @@ def test_fingers_are_odd_and_never_narrower_than_allowed(length: float, t: float
     count = finger_count(length, t, wanted=wanted)
     assert count % 2 == 1
     assert count == 1 or length / count >= max(1.5 * t, 4.0) - 1e-9
-    spans = cells(0, length, count)
+    spans = cells(0, length, count=count)
     assert spans[0][0] == 0
     assert spans[-1][1] == length
 

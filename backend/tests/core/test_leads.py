@@ -37,7 +37,7 @@ def test_lead_ins_of_a_packed_box_lie_in_waste_and_leave_its_parts_whole(lead: f
     stocks = {"ply": make_stock("ply", 3.08, kerf=kerf, label=3.0)}
     assembly = build(make_box(same_stock=True, width=160, depth=110, height=60, columns=columns, rows=2, top=Top.LIFT_OFF, lid_hole=20, thumb_notch=24), stocks)
     parts = {p.id: NestPart(id=p.id, stock="ply", profile=p.profile) for p in assembly.parts}
-    nesting = pack(list(parts.values()), [SheetKind(id="s", stock="ply", name="Ply", width=600, height=400, count=2)], NestRules(), Work(1))
+    nesting = pack(list(parts.values()), [SheetKind(id="s", stock="ply", name="Ply", width=600, height=400, count=2)], rules=NestRules(), work=Work(1))
     plan, plain = (
         cut_plan(assembly, nesting, stocks=stocks, machine=MACHINE, settings={"ply": default_settings(stocks["ply"])}, choices=c)
         for c in (PlanChoices(lead=lead), PlanChoices())

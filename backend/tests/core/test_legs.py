@@ -121,7 +121,7 @@ def by_legs(cells: list[set[Cell]], parts: tuple[Part, ...], fewest: int) -> int
         for some in itertools.combinations(range(len(parts)), count):
             for i in some:
                 others = set().union(*(cells[j] for j in some if j != i))
-                straight = any(all(legs.bodies.travel(i, j, d) > 1e8 for j in some if j != i) for d in ways)
+                straight = any(all(legs.bodies.travel(i, j, d=d) > 1e8 for j in some if j != i) for d in ways)
                 two = None if straight else legs.single(i, set(some))
                 found += two is not None
                 assert (straight or two is not None) is leaves(cells[i], others), (parts[i].id, some)

@@ -44,7 +44,7 @@ def test_a_lid_worked_by_hand() -> None:
     assert ends == pytest.approx([-4.55, -4.55, 60 + 4.05 - 25, 184.55, 124.55, 64.05], abs=1e-3)
     (play,) = plays_of(tuple(found.values()), STOCKS)
     assert [(p.axis, round(p.play.value, 3), round(p.wanted, 3)) for p in play.plays] == [("sideways", 1.0, 1.0), ("deep", 1.0, 1.0)]
-    assert {t.label.split(" of ")[0] for p in play.plays for t in p.play.terms} >= {"Room", "Item", "Thickness"}
+    assert {t.label.text.split(" of ")[0] for p in play.plays for t in p.play.terms} >= {"Room", "Item", "Thickness"}
     fit = whole_fit(tuple(found.values()), STOCKS)
     assert not [f for f in fit.findings if f.severity is Severity.MUST]
     assert any("Lid goes over Box with" in f.message for f in fit.findings)

@@ -26,7 +26,7 @@ PARTS = [
 BY_ID = {p.id: p for p in PARTS}
 SHELF = {k.id: k for k in (WHOLE, OFFCUT)}
 RULES = NestRules(spacing=2, margin=3)
-PACKED = pack(PARTS, [WHOLE, OFFCUT], RULES, Work(5_000))
+PACKED = pack(PARTS, [WHOLE, OFFCUT], rules=RULES, work=Work(5_000))
 
 
 def lying(nesting: Nesting, part: str, copy: int) -> tuple[str, int, Placement]:
@@ -76,7 +76,7 @@ def test_the_parts_of_a_sheet_lie_on_another_as_they_did_or_nothing_changes(sour
 
 
 def test_settling_goes_no_farther_than_it_must() -> None:
-    alone = pack([NestPart(id="plate", stock="ply", profile=rectangle(0, 0, x1=80, y1=40), count=1)], [WHOLE], RULES, Work(1))
+    alone = pack([NestPart(id="plate", stock="ply", profile=rectangle(0, 0, x1=80, y1=40), count=1)], [WHOLE], rules=RULES, work=Work(1))
     parts = {"plate": NestPart(id="plate", stock="ply", profile=rectangle(0, 0, x1=80, y1=40))}
     after = moved(alone, Move(part="plate", copy=0, sheet="whole", sheet_copy=0, turn=0, x=-4, y=50), parts=parts, shelf=SHELF, rules=RULES, settle=True)
     assert lying(after, "plate", 0)[2].x == pytest.approx(3.0, abs=0.02)
@@ -110,16 +110,16 @@ def test_locked_parts_stay_while_the_rest_is_packed_again() -> None:
     where = lying(before, "plate", 2)
     sheet = next(s for s in before.sheets if (s.sheet, s.copy) == where[:2])
     kept = [replace(sheet, placements=(where[2],))]
-    after = pack(PARTS, [WHOLE, OFFCUT], RULES, Work(8_000), locked=kept)
+    after = pack(PARTS, [WHOLE, OFFCUT], rules=RULES, work=Work(8_000), locked=kept)
     check(after, PARTS, [WHOLE, OFFCUT], RULES)
     assert lying(after, "plate", 2) == where
     with pytest.raises(NestError, match="against the rules now"):
-        pack(PARTS, [WHOLE, OFFCUT], NestRules(spacing=2, margin=90), Work(1), locked=kept)
+        pack(PARTS, [WHOLE, OFFCUT], rules=NestRules(spacing=2, margin=90), work=Work(1), locked=kept)
     with pytest.raises(NestError, match="not on the shelf any more"):
-        pack(PARTS, [OFFCUT], RULES, Work(1), locked=kept)
+        pack(PARTS, [OFFCUT], rules=RULES, work=Work(1), locked=kept)
 
 
 def test_everything_locked_is_the_same_packing() -> None:
-    after = pack(PARTS, [WHOLE, OFFCUT], RULES, Work(1), locked=PACKED.sheets)
+    after = pack(PARTS, [WHOLE, OFFCUT], rules=RULES, work=Work(1), locked=PACKED.sheets)
     assert {(s.sheet, s.copy, frozenset(s.placements)) for s in after.sheets} == {(s.sheet, s.copy, frozenset(s.placements)) for s in PACKED.sheets}
     assert all(faults(s, BY_ID, rules=RULES) == () for s in after.sheets)

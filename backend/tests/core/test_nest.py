@@ -21,7 +21,8 @@ from shapely.geometry import Polygon, box
 
 from notchcore.errors import NestError
 from notchcore.formats.nesting import read_problem, solution_data
-from notchcore.geom.planar import Near, flaw_of
+from notchcore.geom.near import Near
+from notchcore.geom.planar import flaw_of
 from notchcore.geom.profile import Circle, Profile, circle_ring, rectangle
 from notchcore.nest import overlaps
 from notchcore.nest.engine import solve
@@ -82,7 +83,7 @@ def check(nesting: Nesting, parts: list[NestPart], sheets: list[SheetKind], rule
 @example(profiles=[rectangle(0, 0, x1=8, y1=8)], spacing=5.7e-241, margin=1e-200, turns=(0,))
 def test_any_packing_keeps_its_distances_and_loses_nothing(profiles: list[Profile], spacing: float, margin: float, turns: tuple[int, ...]) -> None:
     parts, rules = parts_of(profiles), NestRules(spacing=spacing, margin=margin, turns=turns)
-    check(pack(parts, [WHOLE, OFFCUT], rules, Work(8_000)), parts, [WHOLE, OFFCUT], rules)
+    check(pack(parts, [WHOLE, OFFCUT], rules=rules, work=Work(8_000)), parts, [WHOLE, OFFCUT], rules)
 
 
 def legal(problem: Problem, answer: Answer) -> None:
@@ -189,7 +190,7 @@ def test_the_gate_names_each_fault_of_an_answer() -> None:
 @given(shapes, shapes, st.floats(-150, 150), st.floats(-150, 150), st.sampled_from([0.0, 2.0]))
 def test_nearness_is_the_same_to_the_gate_and_to_the_hand(one: Profile, other: Profile, dx: float, dy: float, spacing: float) -> None:
     a, b = Polygon(one.outer), affinity.translate(Polygon(other.outer), dx, dy)
-    near = Near([a]).within(b, spacing - SLACK if spacing else 0.0, SLACK) is not None
+    near = Near([a]).within(b, spacing - SLACK if spacing else 0.0, touch=SLACK) is not None
     assert near == bool(too_near([a, b], spacing))
     if spacing:
         assert near == (a.distance(b) <= spacing - SLACK)
@@ -205,7 +206,7 @@ def test_a_crooked_outline_is_told_with_its_place() -> None:
 def test_small_parts_lie_in_the_holes_of_large_ones() -> None:
     parts = [*parts_of([FRAME]), NestPart(id="coin", stock="ply", profile=rectangle(0, 0, x1=60, y1=60), count=4)]
     sheet = SheetKind(id="s", stock="ply", name="s", width=200, height=200)
-    nesting = pack(parts, [sheet], NestRules(margin=2, spacing=2), Work(40_000))
+    nesting = pack(parts, [sheet], rules=NestRules(margin=2, spacing=2), work=Work(40_000))
     assert nesting.unplaced == ()
     check(nesting, parts, [sheet], NestRules(margin=2, spacing=2))
 
@@ -221,9 +222,9 @@ def test_squares_fill_a_strip_to_the_last_millimetre() -> None:
 
 def test_the_same_seed_and_budget_give_the_same_answer_and_more_work_none_worse() -> None:
     parts = parts_of([ell(90, 60, 20), rectangle(0, 0, x1=80, y1=40), rectangle(0, 0, x1=70, y1=70)], [3, 4, 2])
-    few = pack(parts, [WHOLE], NestRules(), Work(60_000), seed=7)
-    assert few == pack(parts, [WHOLE], NestRules(), Work(60_000), seed=7)
-    first = pack(parts, [WHOLE], NestRules(), Work(1), seed=7)
+    few = pack(parts, [WHOLE], rules=NestRules(), work=Work(60_000), seed=7)
+    assert few == pack(parts, [WHOLE], rules=NestRules(), work=Work(60_000), seed=7)
+    first = pack(parts, [WHOLE], rules=NestRules(), work=Work(1), seed=7)
     assert (sum(u.count for u in few.unplaced), len(few.sheets)) <= (sum(u.count for u in first.unplaced), len(first.sheets))
     strip = Problem(name="x", parts=tuple(PartKind(id=p.id, outer=p.profile.outer, count=p.count, turns=(0.0, 90.0)) for p in parts), strip_height=150.0)
     lengths = [solve(strip, Work(n), seed=3).length for n in (1, 60_000, 60_000)]
@@ -242,30 +243,30 @@ def test_cheap_sheets_that_do_are_taken_and_no_more_of_them_than_needed() -> Non
 
 def test_what_fits_nowhere_says_why() -> None:
     parts = [*parts_of([rectangle(0, 0, x1=280, y1=250)]), NestPart(id="many", stock="ply", profile=rectangle(0, 0, x1=140, y1=90), count=20)]
-    nesting = pack(parts, [WHOLE], NestRules(), Work(5_000))
+    nesting = pack(parts, [WHOLE], rules=NestRules(), work=Work(5_000))
     why = {u.part: u.why.text for u in nesting.unplaced}
     assert "280.0 × 250.0 mm does not fit any sheet" in why["p0"]
     assert why["many"] == "the sheets are full; add a sheet"
     corner = NestPart(id="corner", stock="ply", profile=rectangle(0, 0, x1=150, y1=110), count=1)  # fits the offcut's box, not its outline
-    assert "does not fit any sheet" in pack([corner], [OFFCUT], NestRules(margin=1), Work(5_000)).unplaced[0].why.text
+    assert "does not fit any sheet" in pack([corner], [OFFCUT], rules=NestRules(margin=1), work=Work(5_000)).unplaced[0].why.text
 
 
 def test_no_sheet_and_no_parts_are_said_not_crashed() -> None:
-    assert "no sheet of this stock" in pack(parts_of([rectangle(0, 0, x1=9, y1=9)]), [], NestRules(), Work(1)).unplaced[0].why.text
+    assert "no sheet of this stock" in pack(parts_of([rectangle(0, 0, x1=9, y1=9)]), [], rules=NestRules(), work=Work(1)).unplaced[0].why.text
     with pytest.raises(NestError, match="no parts"):
-        pack([], [WHOLE], NestRules(), Work(1))
+        pack([], [WHOLE], rules=NestRules(), work=Work(1))
 
 
 def test_stop_keeps_the_best_so_far_and_one_wished_before_the_start_leaves_all() -> None:
     parts = parts_of([rectangle(0, 0, x1=50, y1=40)], [5])
     told: list[Nesting] = []
     asked = Work(10**9, ends=lambda: bool(told))
-    nesting = pack(parts, [WHOLE], NestRules(), asked, on_better=told.append)
+    nesting = pack(parts, [WHOLE], rules=NestRules(), work=asked, on_better=told.append)
     assert told[-1] == nesting
     assert len(nesting.sheets[0].placements) == 5
     over = Work(10**9)
     over.stop[0] = 1
-    assert pack(parts, [WHOLE], NestRules(), over).unplaced[0].count == 5
+    assert pack(parts, [WHOLE], rules=NestRules(), work=over).unplaced[0].count == 5
 
 
 def test_very_many_parts_are_laid_on_the_grid_alone(monkeypatch: pytest.MonkeyPatch) -> None:
@@ -414,10 +415,10 @@ def test_a_sheet_that_fits_the_bed_only_lying_is_turned_and_so_is_what_is_bad_on
     lying = laid_on_bed(tall, rules)
     assert (lying.width, lying.height, lying.name) == (590.0, 380.0, f"Ply{TURNED}")
     assert lying.bad == (((570.0, 10.0), (570.0, 30.0), (540.0, 30.0)),)
-    found = pack([NestPart(id="p", stock="ply", profile=rectangle(0, 0, x1=560, y1=300))], [lying], rules, Work(2_000))
+    found = pack([NestPart(id="p", stock="ply", profile=rectangle(0, 0, x1=560, y1=300))], [lying], rules=rules, work=Work(2_000))
     assert not found.unplaced
     assert laid_on_bed(tall, replace(rules, turns=(0, 180))) is tall  # parts keep their grain: the sheet's runs as it lies
     long = SheetKind(id="l", stock="ply", name="Long", width=1000.0, height=300.0)
     assert laid_on_bed(long, rules) is long
-    (left,) = pack([NestPart(id="p", stock="ply", profile=rectangle(0, 0, x1=900, y1=200))], [long], rules, Work(500)).unplaced
+    (left,) = pack([NestPart(id="p", stock="ply", profile=rectangle(0, 0, x1=900, y1=200))], [long], rules=rules, work=Work(500)).unplaced
     assert "the bed, 600 × 400 mm" in left.why.text

@@ -49,7 +49,7 @@ def job(machine: Machine = MACHINE, kerf: float = 0.16) -> tuple[Assembly, Nesti
     design = make_box(same_stock=True, width=160, depth=110, height=60, columns=3, rows=2, top=Top.LIFT_OFF, lid_hole=20, thumb_notch=24)
     assembly = build(design, stocks)
     parts = [NestPart(id=p.id, stock="ply", profile=p.profile) for p in assembly.parts]
-    nesting = pack(parts, [SheetKind(id="s", stock="ply", name="Ply", width=600, height=400, count=2)], NestRules(), Work(1))
+    nesting = pack(parts, [SheetKind(id="s", stock="ply", name="Ply", width=600, height=400, count=2)], rules=NestRules(), work=Work(1))
     return assembly, nesting, cut_plan(assembly, nesting, stocks=stocks, machine=machine, settings={"ply": default_settings(stocks["ply"])}), stocks
 
 

@@ -143,7 +143,7 @@ def test_pushing_together_breaks_no_rule_and_brings_edges_one_beam_apart(seed: i
     rules = NestRules(margin=5.0, spacing=KERF)
     shapes = [rectangle(0, 0, x1=random.uniform(20, 80), y1=random.choice([30.0, 45.0])) for _ in range(3)]
     parts = {f"p{i}": NestPart(id=f"p{i}", stock="ply", profile=s, count=3) for i, s in enumerate(shapes)}
-    (sheet,) = pack(list(parts.values()), [SheetKind(id="s", stock="ply", name="s", width=600, height=400)], rules, Work(4_000), seed=seed).sheets
+    (sheet,) = pack(list(parts.values()), [SheetKind(id="s", stock="ply", name="s", width=600, height=400)], rules=rules, work=Work(4_000), seed=seed).sheets
     first = sheet.placements[0]
     held = {(first.part, first.copy)}
     pushed = pushed_together(sheet, parts, rules=rules, stay=held)

@@ -51,7 +51,7 @@ def possible(parts: tuple[Part, ...], keys: tuple[str, ...]) -> bool:
     for k, key in enumerate(keys):
         there = [at[p] for some in keys[:k] for p in some.split("+")]
         new = [at[p] for p in key.split("+")]
-        if not any(all(not blocking.blocks(i, j, d) for i in new for j in there) for d in directions_of(parts)):
+        if not any(all(not blocking.blocks(i, j, d=d) for i in new for j in there) for d in directions_of(parts)):
             return False
     return True
 

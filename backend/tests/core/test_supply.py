@@ -51,4 +51,4 @@ def test_what_is_surely_short_is_never_packed_whole(count: int, there: int) -> N
     shelf = [sheet(count=there)]
     (told,) = needs(plates(count), shelf, rules=RULES)
     if told.sure:
-        assert pack(plates(count), shelf, RULES, Work(500)).unplaced
+        assert pack(plates(count), shelf, rules=RULES, work=Work(500)).unplaced

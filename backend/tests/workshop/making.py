@@ -105,7 +105,7 @@ def _packed(project: Project, assembly: Assembly) -> Nesting:
             ring = ((0.0, 0.0), (300.0, 0.0), (300.0, 120.0), (160.0, 240.0), (0.0, 240.0))
             kinds.append(SheetKind(id=f"{stock}-offcut", stock=stock, name=f"{stock} offcut", width=300.0, height=240.0, count=1, price=1.0, outline=ring))
         try:
-            packed = pack(apart(own, halves), kinds, rules, Work(WORK), seed=1, locked=_rows(project, own, halves, kinds, rules))
+            packed = pack(apart(own, halves), kinds, rules=rules, work=Work(WORK), seed=1, locked=_rows(project, own, halves, kinds, rules))
         except NestError as problem:
             raise Refused(problem.message) from None
         if project.common:

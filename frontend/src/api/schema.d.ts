@@ -2629,11 +2629,7 @@ export interface components {
                 number,
                 number
             ];
-            /**
-             * Source
-             * @default default
-             */
-            source: string;
+            source?: components["schemas"]["Sentence"];
             /** On */
             on?: string | null;
             /** @default default */
@@ -3030,8 +3026,7 @@ export interface components {
          */
         Term: {
             kind: components["schemas"]["TermKind"];
-            /** Label */
-            label: string;
+            label: components["schemas"]["Sentence"];
             /** Value */
             value: number;
             /**
@@ -3039,11 +3034,7 @@ export interface components {
              * @default 0
              */
             sd: number;
-            /**
-             * Source
-             * @default
-             */
-            source: string;
+            source?: components["schemas"]["Sentence"] | null;
             /** On */
             on?: string | null;
             /** @default exact */
@@ -3464,8 +3455,7 @@ export interface components {
          * @description One number of an answer.
          */
         Result: {
-            /** Label */
-            label: string;
+            label: components["schemas"]["Sentence"];
             /** Value */
             value: number;
             /**

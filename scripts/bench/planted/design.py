@@ -16,15 +16,15 @@ FAULTS: tuple[Fault, ...] = (
     Fault(
         "slots as long as tabs, without clearance",
         "design/joints/cutting.py",
-        "cut.fitted.add(ring(side, start - slack_start, end + slack_end,",
-        "cut.fitted.add(ring(side, start, end,",
+        "along = (start - slack_start, end + slack_end)",
+        "along = (start, end)",
         "tests/core/test_joints.py",
     ),
     Fault(
         "slots as wide as the sheet, without clearance",
         "design/joints/cutting.py",
-        "low - grow - reach_low, high + grow + reach_high))\n        cut.nominal",
-        "low - reach_low, high + reach_high))\n        cut.nominal",
+        "low - grow - reach_low, high + grow + reach_high)))\n        cut.nominal",
+        "low - reach_low, high + reach_high)))\n        cut.nominal",
     ),
     Fault("a duplicate loses what lies on it", "design/carrying.py", "for put in self.puts.get(item.of, ()):", "for put in ():"),
     Fault(

@@ -7,6 +7,7 @@ import math
 from notchcore.design.answers.values import Answer, Result, Shape, box, measure, renamed
 from notchcore.errors import require
 from notchcore.findings import Finding, Severity
+from notchcore.geom.vectors import Vec2
 from notchcore.ledger import Quantity, Term, TermKind, Trust, total
 from notchcore.measure.fit import Boundaries, Feel, Fits, chance_as_wanted, clearance_for, clearance_sd, odds_of
 from notchcore.measure.stock import Stock
@@ -21,7 +22,7 @@ NAMES = {Feel.RATTLES: "feel.rattles", Feel.SLIDES: "feel.slides", Feel.SNUG: "f
 
 def _kerf(stock: Stock, sign: float) -> Term:
     first = stock.kerf.terms[0]
-    label = "Kerf, the opening is drawn narrower" if sign < 0 else "Kerf, the tongue is drawn wider"
+    label = say("term.kerf.the_opening" if sign < 0 else "term.kerf.the_tongue")
     return Term(kind=TermKind.KERF, label=label, value=sign * first.value, sd=first.sd, source=first.source, on=first.on, trust=first.trust)
 
 
@@ -29,7 +30,7 @@ def _clearance(feel: Feel, by_hand: Mm | None, *, boundaries: Boundaries) -> Qua
     if by_hand is None:
         return clearance_for(feel, boundaries)
     require("clearance", by_hand, least=-5, most=5)
-    return total((Term(kind=TermKind.FIT, label="Clearance, set by hand", value=by_hand, source="this question", trust=Trust.CHOSEN),))
+    return total((Term(kind=TermKind.FIT, label=say("term.clearance.by_hand"), value=by_hand, source=say("from.question"), trust=Trust.CHOSEN),))
 
 
 def _odds(clearance: Mm, *, opening: Stock, mate: Stock, fits: Fits) -> Listed:
@@ -44,7 +45,7 @@ def _odds(clearance: Mm, *, opening: Stock, mate: Stock, fits: Fits) -> Listed:
 def slot(*, sheet: Stock, mate: Stock, feel: Feel, fits: Fits, by_hand: Mm | None = None) -> Answer:
     """Return how wide a slot is drawn: t of what enters + clearance - kerf of the sheet it is cut in."""
     clearance = _clearance(feel, by_hand, boundaries=fits.between(sheet.key, mate.key))
-    finished = total((renamed(mate.thickness, f"{mate.name}, thickness"), *clearance.terms))
+    finished = total((renamed(mate.thickness, say("term.thickness.of", stock=mate.ref)), *clearance.terms))
     drawn = total((*finished.terms, _kerf(sheet, -1)))
     w = finished.value
     return Answer(
@@ -56,10 +57,10 @@ def slot(*, sheet: Stock, mate: Stock, feel: Feel, fits: Fits, by_hand: Mm | Non
             odds=_odds(clearance.value, opening=sheet, mate=mate, fits=fits),
         ),
         results=(
-            Result(label="Draw the slot", value=drawn.value),
-            Result(label="It comes out", value=w),
-            Result(label="Clearance", value=clearance.value, name="clearance"),
-            Result(label="What enters", value=mate.t),
+            Result(label=say("result.draw_slot"), value=drawn.value),
+            Result(label=say("result.comes_out"), value=w),
+            Result(label=say("result.clearance"), value=clearance.value, name="clearance"),
+            Result(label=say("result.enters"), value=mate.t),
         ),
         ledger=drawn,
         shapes=(
@@ -75,8 +76,10 @@ def tab(*, sheet: Stock, mate: Stock, width: Mm, proud: Mm) -> Answer:
     """Return how a tab is drawn: width + kerf, as long as the mate is thick plus what stands proud."""
     require("tab width", width, least=0.5, most=500)
     require("proud", proud, least=-mate.t + 0.01, most=100)  # shorter, it would not reach into its mate
-    length = total((renamed(mate.thickness, f"{mate.name}, thickness"), Term(kind=TermKind.SIZE, label="Stands proud", value=proud, trust=Trust.CHOSEN)))
-    finished = Term(kind=TermKind.SIZE, label="Wanted width", value=width, trust=Trust.CHOSEN)
+    length = total(
+        (renamed(mate.thickness, say("term.thickness.of", stock=mate.ref)), Term(kind=TermKind.SIZE, label=say("term.proud"), value=proud, trust=Trust.CHOSEN))
+    )
+    finished = Term(kind=TermKind.SIZE, label=say("term.wanted_width"), value=width, trust=Trust.CHOSEN)
     drawn = total((finished, _kerf(sheet, 1)))
     findings: tuple[Finding, ...] = ()
     if width < 2 * sheet.t:
@@ -84,10 +87,10 @@ def tab(*, sheet: Stock, mate: Stock, width: Mm, proud: Mm) -> Answer:
     return Answer(
         says=say("answer.tab", drawn=mm(drawn.value, digits=2), finished=mm(width, digits=2), reach=mm(length.value, digits=2), mate=mate.ref),
         results=(
-            Result(label="Draw the tab", value=drawn.value),
-            Result(label="It comes out", value=width),
-            Result(label="Length", value=length.value),
-            Result(label="Good width, 4 × thickness", value=4 * sheet.t),
+            Result(label=say("result.draw_tab"), value=drawn.value),
+            Result(label=say("result.comes_out"), value=width),
+            Result(label=say("result.length"), value=length.value),
+            Result(label=say("result.good_width"), value=4 * sheet.t),
         ),
         ledger=drawn,
         findings=findings,
@@ -99,6 +102,14 @@ def tab(*, sheet: Stock, mate: Stock, width: Mm, proud: Mm) -> Answer:
             measure((-width / 2, length.value + 4), (width / 2, length.value + 4)),
         ),
     )
+
+
+def _leaning(mate: Stock, angle: float, *, middle: Mm) -> tuple[Vec2, ...]:
+    """Return a sheet seen from its edge that goes through a height at an angle [radians], a little beyond on both sides."""
+    reach = 14.0
+    x, y = math.cos(angle), math.sin(angle)
+    across = (-y * mate.t / 2, x * mate.t / 2)
+    return tuple((e * x * reach + s * across[0], e * y * reach + s * across[1] + middle) for e, s in ((-1, 1), (1, 1), (1, -1), (-1, -1)))
 
 
 def angled_slot(*, sheet: Stock, mate: Stock, angle: float, feel: Feel, fits: Fits, by_hand: Mm | None = None) -> Answer:
@@ -115,19 +126,14 @@ def angled_slot(*, sheet: Stock, mate: Stock, angle: float, feel: Feel, fits: Fi
     clearance = _clearance(feel, by_hand, boundaries=fits.between(sheet.key, mate.key))
     finished = total(
         (
-            renamed(mate.thickness, f"{mate.name}, thickness"),
-            Term(kind=TermKind.ANGLE, label=f"Enters at {angle:g}°: t / sin", value=across - mate.t, sd=first.sd * (1 / math.sin(a) - 1)),
-            Term(kind=TermKind.ANGLE, label=f"{sheet.name}, its own thickness: T / tan", value=lean, sd=sheet.thickness.sd / abs(math.tan(a)) if lean else 0.0),
+            renamed(mate.thickness, say("term.thickness.of", stock=mate.ref)),
+            Term(kind=TermKind.ANGLE, label=say("term.enters_at", angle=f"{angle:g}°"), value=across - mate.t, sd=first.sd * (1 / math.sin(a) - 1)),
+            Term(kind=TermKind.ANGLE, label=say("term.own_thickness", stock=sheet.ref), value=lean, sd=sheet.thickness.sd / abs(math.tan(a)) if lean else 0.0),
             *clearance.terms,
         )
     )
     drawn = total((*finished.terms, _kerf(sheet, -1)))
     w, t_sheet = finished.value, sheet.t
-    reach = 14.0
-    direction = (math.cos(a), math.sin(a))
-    normal = (-direction[1] * mate.t / 2, direction[0] * mate.t / 2)
-    ends = [(-direction[0] * reach, -direction[1] * reach), (direction[0] * reach, direction[1] * reach)]
-    strip = tuple((e[0] + s * normal[0], e[1] + s * normal[1] + t_sheet / 2) for e, s in ((ends[0], 1), (ends[1], 1), (ends[1], -1), (ends[0], -1)))
     return Answer(
         says=say(
             "answer.angled",
@@ -138,17 +144,17 @@ def angled_slot(*, sheet: Stock, mate: Stock, angle: float, feel: Feel, fits: Fi
             odds=_odds(clearance.value, opening=sheet, mate=mate, fits=fits),
         ),
         results=(
-            Result(label="Draw the slot", value=drawn.value),
-            Result(label="It comes out", value=w),
-            Result(label="Along the face", value=across),
-            Result(label="For the lean", value=lean),
-            Result(label="Clearance", value=clearance.value, name="clearance"),
+            Result(label=say("result.draw_slot"), value=drawn.value),
+            Result(label=say("result.comes_out"), value=w),
+            Result(label=say("result.along_face"), value=across),
+            Result(label=say("result.lean"), value=lean),
+            Result(label=say("result.clearance"), value=clearance.value, name="clearance"),
         ),
         ledger=drawn,
         shapes=(
             Shape(points=box(-22, 0, x1=22, y1=t_sheet), style="sheet", label=sheet.name),
             Shape(points=box(-w / 2, 0, x1=w / 2, y1=t_sheet), style="gap"),
-            Shape(points=strip, style="mate", label=mate.name),
+            Shape(points=_leaning(mate, a, middle=t_sheet / 2), style="mate", label=mate.name),
             measure((-w / 2, -4), (w / 2, -4)),
         ),
     )

@@ -15,11 +15,11 @@ from notchcore.measure.kerf import KerfTest, KerfTestKind, kerf_of
 from notchcore.measure.scale import checked_scale, model_of, real_of, stand_ins
 from notchcore.measure.stock import Stock
 from notchcore.units import MM_PER_INCH, Mm
-from notchcore.words.facts import TRIMMED, Count, Fact, Figure, Listed, Share, mm
+from notchcore.words.facts import TRIMMED, Count, Fact, Figure, Listed, Sentence, Share, mm
 from notchcore.words.render import say
 
 
-def _chosen(label: str, value: float) -> Term:
+def _chosen(label: Sentence, value: float) -> Term:
     return Term(kind=TermKind.SIZE, label=label, value=value, trust=Trust.CHOSEN)
 
 
@@ -30,8 +30,8 @@ def kerf_answer(*, kind: KerfTestKind, drawn: Mm, measured: Mm, count: int) -> A
     sum_ = say(f"answer.kerf.{kind}", count=count, drawn=mm(drawn, digits=2), measured=mm(measured, digits=2))
     return Answer(
         says=say("answer.kerf", kerf=mm(k, digits=3), sum=sum_, half=mm(k / 2, digits=3)),
-        results=(Result(label="Kerf, full width", value=k), Result(label="Half of it", value=k / 2)),
-        ledger=total((_chosen("Kerf, as this test shows it", k),)),
+        results=(Result(label=say("result.kerf"), value=k), Result(label=say("result.half"), value=k / 2)),
+        ledger=total((_chosen(say("term.kerf.this_test"), k),)),
         shapes=(
             Shape(points=box(0, 0, x1=40, y1=20), style="sheet"),
             Shape(points=box(40 + 10 * k, 0, x1=80 + 10 * k, y1=20), style="sheet"),
@@ -55,9 +55,9 @@ def roof_panel(*, run: Mm, angle: float, eaves: Mm, sheet: Stock, wall: Stock) -
     a = math.radians(angle)
     length = total(
         (
-            _chosen("Run", run),
-            Term(kind=TermKind.ANGLE, label=f"Along a slope of {angle:g}°: run / cos", value=run / math.cos(a) - run),
-            _chosen("Eaves", eaves),
+            _chosen(say("term.run"), run),
+            Term(kind=TermKind.ANGLE, label=say("term.slope", angle=f"{angle:g}°"), value=run / math.cos(a) - run),
+            _chosen(say("term.eaves"), eaves),
         )
     )
     between = math.radians(90 - angle)
@@ -69,10 +69,10 @@ def roof_panel(*, run: Mm, angle: float, eaves: Mm, sheet: Stock, wall: Stock) -
     return Answer(
         says=say("answer.roof", length=mm(length.value, digits=2), ridge=f"{180 - 2 * angle:g}°", slot=mm(slot, digits=2)),
         results=(
-            Result(label="Panel length", value=length.value),
-            Result(label="Ridge angle", value=180 - 2 * angle, kind="deg"),
-            Result(label="Height of the gable", value=rise),
-            Result(label="Slot for the wall, before clearance", value=slot),
+            Result(label=say("result.panel_length"), value=length.value),
+            Result(label=say("result.ridge"), value=180 - 2 * angle, kind="deg"),
+            Result(label=say("result.gable"), value=rise),
+            Result(label=say("result.wall_slot"), value=slot),
         ),
         ledger=length,
         shapes=(
@@ -105,11 +105,11 @@ def turned_layer(*, layer: int, layers: int, twist: float) -> Answer:
     return Answer(
         says=say("answer.turned", layer=layer, last=layers - 1, angle=f"{angle:g}°", step=f"{step:g}°", slot=f"{-angle:g}°"),
         results=(
-            Result(label="Turn of this layer", value=angle, kind="deg"),
-            Result(label="Post slot in its drawing", value=-angle, kind="deg"),
-            Result(label="Turn from layer to layer", value=step, kind="deg"),
+            Result(label=say("result.turn"), value=angle, kind="deg"),
+            Result(label=say("result.post_slot"), value=-angle, kind="deg"),
+            Result(label=say("result.turn_each"), value=step, kind="deg"),
         ),
-        ledger=total((_chosen(f"{layer} × {twist:g}° / {layers - 1}", angle),)),
+        ledger=total((_chosen(say("from.formula", formula=f"{layer} × {twist:g}° / {layers - 1}"), angle),)),
         shapes=(
             Shape(points=square(0, side), style="guide"),
             Shape(points=square(angle, side), style="sheet"),
@@ -149,8 +149,12 @@ def pitch_and_gap(*, length: Mm, count: int, width: Mm, gaps_at_ends: bool, shee
     shown = min(count, 60)
     return Answer(
         says=say("answer.pitch", gap=mm(gap, digits=2), pitch=mm(gap + width, digits=2), first=mm(first, digits=2)),
-        results=(Result(label="Gap", value=gap), Result(label="Pitch", value=gap + width), Result(label="First begins at", value=first)),
-        ledger=total((_chosen("Length", length), _chosen(f"Width × {count}", -count * width))),
+        results=(
+            Result(label=say("result.gap"), value=gap),
+            Result(label=say("result.pitch"), value=gap + width),
+            Result(label=say("result.first"), value=first),
+        ),
+        ledger=total((_chosen(say("term.length"), length), _chosen(say("term.width_times", count=count), -count * width))),
         findings=findings,
         shapes=(
             Shape(points=box(0, 0, x1=length, y1=length / 8), style="sheet"),
@@ -189,11 +193,11 @@ def sheets_needed(*, width: Mm, height: Mm, count: int, sheet_width: Mm, sheet_h
     return Answer(
         says=say("answer.sheets", sheets=Count(sheets, "sheet", "sheets"), columns=columns, rows=rows, each=each, used=Share(used)),
         results=(
-            Result(label="Sheets", value=sheets, kind="count"),
-            Result(label="On each", value=each, kind="count"),
-            Result(label="Price", value=sheets * price, kind="number"),
+            Result(label=say("result.sheets"), value=sheets, kind="count"),
+            Result(label=say("result.each"), value=each, kind="count"),
+            Result(label=say("result.price"), value=sheets * price, kind="number"),
         ),
-        ledger=total((_chosen(f"{count} / {each}, up to the next whole sheet", float(sheets)),)),
+        ledger=total((_chosen(say("term.sheets_up", count=count, each=each), float(sheets)),)),
         shapes=(
             Shape(points=box(0, 0, x1=sheet_width, y1=sheet_height), style="sheet"),
             *(Shape(points=box(x, y, x1=x + w, y1=y + h), style="cut") for x, y in cells[:count]),
@@ -213,19 +217,19 @@ def scale_answer(*, n: float, real: Mm | None, model: Mm | None, wanted: Mm | No
         raise DesignError(say("one_of_two_lengths"), field="real")
     m = model if model is not None else model_of(float(real or 0.0), n)
     r = real if real is not None else real_of(float(m), n)
-    results = [Result(label="In the model", value=m), Result(label="In reality", value=r)]
+    results = [Result(label=say("result.model"), value=m), Result(label=say("result.real"), value=r)]
     stands: Fact = ""
     if wanted is not None and stocks:
         best = stand_ins(wanted, n, stocks=[(s.id, s.t) for s in stocks])
         names = {s.id: s for s in stocks}
         first = best[0]
         stands = say("answer.scale.stands", stock=names[first.stock].ref, real=mm(first.real, digits=2))
-        results += [Result(label=f"{names[b.stock].name} stands for", value=b.real) for b in best[:5]]
+        results += [Result(label=say("result.stands_for", stock=names[b.stock].ref), value=b.real) for b in best[:5]]
     big = max(r, m, 1e-9)
     return Answer(
         says=say("answer.scale", n=f"{n:g}", real=mm(r, digits=2), model=mm(m, digits=2), stands=stands),
         results=tuple(results),
-        ledger=total((_chosen(f"In reality / {n:g}", m),)),
+        ledger=total((_chosen(say("term.real_over", n=f"{n:g}"), m),)),
         shapes=(
             Shape(points=box(0, 0, x1=100 * r / big, y1=8), style="guide", label="real"),
             Shape(points=box(0, 14, x1=100 * m / big, y1=22), style="sheet", label="model"),
@@ -267,11 +271,11 @@ def inch_fractions(*, length: Mm) -> Answer:
     return Answer(
         says=say("answer.inches", mm=f"{length:.4g}", inches=Figure(inches, 4), thou=Figure(inches * 1000, 1), near=Listed(tuple(near.values()))),
         results=(
-            Result(label="Millimetres", value=length, kind="number"),
-            Result(label="Inches", value=inches, kind="number"),
-            Result(label="Thousandths", value=inches * 1000, kind="number"),
-            Result(label="Nearest 1/64 is off by, mm", value=off, kind="number"),
+            Result(label=say("result.millimetres"), value=length, kind="number"),
+            Result(label=say("result.inches"), value=inches, kind="number"),
+            Result(label=say("result.thousandths"), value=inches * 1000, kind="number"),
+            Result(label=say("result.nearest"), value=off, kind="number"),
         ),
-        ledger=Quantity(value=length, sd=0.0, terms=(_chosen(f"{inches:.4f} × 25.4", length),)),
+        ledger=Quantity(value=length, sd=0.0, terms=(_chosen(say("from.formula", formula=f"{inches:.4f} × 25.4"), length),)),
         shapes=(*ticks, Shape(points=((at, -5), (at, 18)), style="cut", closed=False, label=fraction_words(rows[-1][1]) + " in")),
     )

@@ -21,7 +21,7 @@ Kind = Literal["mm", "deg", "count", "number"]
 class Result:
     """One number of an answer."""
 
-    label: str
+    label: Sentence
     value: float
     kind: Kind = "mm"
     name: str = ""  #: of the field that it is what goes without saying for
@@ -49,7 +49,7 @@ class Answer:
     findings: tuple[Finding, ...] = ()
 
 
-def renamed(quantity: Quantity, label: str) -> Term:
+def renamed(quantity: Quantity, label: Sentence) -> Term:
     """Return the one term of a measured quantity under another name."""
     return replace(quantity.terms[0], label=label)
 

@@ -80,12 +80,21 @@ def arrange(n: BoxNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]) 
     ends = tuple(Bound(mate=m) for m in ("left", "right")), tuple(Bound(mate=m) for m in ("front", "back"))
     below, middle = (Bound(mate="base"), *above), (f.base_t + f.front_h - f.top_t) / 2
     deep = rectangle(-f.d / 2, -f.h / 2, x1=1.5 * f.d, y1=high)
-    a.add("base", "Base", "base", rectangle(-f.w / 2, -f.d / 2, x1=1.5 * f.w, y1=1.5 * f.d), lying(0), datum=0.0, rank=1, bounds=(*ends[0], *ends[1]))
-    a.add("front", "Front", "walls", front, facing_front(0), datum=1.0, rank=4, bounds=(*ends[0], *below), inside=(f.w / 2, middle))
+    a.add(
+        "base",
+        "Base",
+        role="base",
+        envelope=rectangle(-f.w / 2, -f.d / 2, x1=1.5 * f.w, y1=1.5 * f.d),
+        pose=lying(0),
+        datum=0.0,
+        rank=1,
+        bounds=(*ends[0], *ends[1]),
+    )
+    a.add("front", "Front", role="walls", envelope=front, pose=facing_front(0), datum=1.0, rank=4, bounds=(*ends[0], *below), inside=(f.w / 2, middle))
     back = rectangle(-f.w / 2, -f.h / 2, x1=1.5 * f.w, y1=high)
-    a.add("back", "Back", "walls", back, facing_front(f.d), datum=0.0, rank=4, bounds=(*ends[0], *below), inside=(f.w / 2, middle))
-    a.add("left", "Left side", "walls", deep, facing_right(0), datum=0.0, rank=3, bounds=(*ends[1], *below), inside=(f.d / 2, middle))
-    a.add("right", "Right side", "walls", deep, facing_right(f.w), datum=1.0, rank=3, bounds=(*ends[1], *below), inside=(f.d / 2, middle))
+    a.add("back", "Back", role="walls", envelope=back, pose=facing_front(f.d), datum=0.0, rank=4, bounds=(*ends[0], *below), inside=(f.w / 2, middle))
+    a.add("left", "Left side", role="walls", envelope=deep, pose=facing_right(0), datum=0.0, rank=3, bounds=(*ends[1], *below), inside=(f.d / 2, middle))
+    a.add("right", "Right side", role="walls", envelope=deep, pose=facing_right(f.w), datum=1.0, rank=3, bounds=(*ends[1], *below), inside=(f.d / 2, middle))
     _dividers(n, f, a=a)
     close_box(n.top, f, a=a, hole=n.lid_hole)
     _dimensions(n, f, a=a)
@@ -104,9 +113,9 @@ def _dividers(n: BoxNumbers, f: Frame, *, a: Arranger) -> None:
             a.add(
                 f"{name[0]}-{i}",
                 f"{name[1]} divider {i}",
-                "dividers",
-                rectangle(-run / 2, -top / 2, x1=1.5 * run, y1=top),
-                pose,
+                role="dividers",
+                envelope=rectangle(-run / 2, -top / 2, x1=1.5 * run, y1=top),
+                pose=pose,
                 datum=0.5,
                 rank=6 if axis == "x" else 5,
                 bounds=bounds,
@@ -122,24 +131,24 @@ def _rooms(n: BoxNumbers, f: Frame, *, a: Arranger) -> None:
         for i, (x0, x1) in enumerate(pairwise(edges_x)):
             k = j * n.columns + i + 1
             label, thing = ("Inside", "Insert") if n.columns * n.rows == 1 else (f"Compartment {k}", f"Insert {k}")
-            a.room(f"room-{k}", label, ((x0 + x1) / 2, (y0 + y1) / 2, f.base_t + divider_height(n, f) / 3), Z, thing)
+            a.room(f"room-{k}", label, within=((x0 + x1) / 2, (y0 + y1) / 2, f.base_t + divider_height(n, f) / 3), mouth=Z, thing=thing)
 
 
 def _dimensions(n: BoxNumbers, f: Frame, *, a: Arranger) -> None:
     less = {Sizing.OUTSIDE: (0.0, 0.0, 0.0), Sizing.INSIDE: (f.wall_t, f.base_t, f.top_t), Sizing.CENTRE: (f.wall_t / 2, f.base_t / 2, f.top_t / 2)}
     side, low, high = less[n.sizing]
-    a.shows("width", (side, 0, 0), (f.w - side, 0, 0))
-    a.shows("depth", (f.w, side, 0), (f.w, f.d - side, 0))
-    a.shows("height", (0, 0, low), (0, 0, f.h - high))
+    a.shows("width", (side, 0, 0), end=(f.w - side, 0, 0))
+    a.shows("depth", (f.w, side, 0), end=(f.w, f.d - side, 0))
+    a.shows("height", (0, 0, low), end=(0, 0, f.h - high))
     if n.thumb_notch:
-        a.shows("thumb_notch", (f.w / 2 - n.thumb_notch / 2, 0, f.front_h), (f.w / 2 + n.thumb_notch / 2, 0, f.front_h))
+        a.shows("thumb_notch", (f.w / 2 - n.thumb_notch / 2, 0, f.front_h), end=(f.w / 2 + n.thumb_notch / 2, 0, f.front_h))
     if n.lid_hole and n.top.value in _CLOSED:
-        a.shows("lid_hole", (f.w / 2 - n.lid_hole / 2, f.d / 2, f.h), (f.w / 2 + n.lid_hole / 2, f.d / 2, f.h))
+        a.shows("lid_hole", (f.w / 2 - n.lid_hole / 2, f.d / 2, f.h), end=(f.w / 2 + n.lid_hole / 2, f.d / 2, f.h))
     for name, number, outer in (("columns", n.columns, f.w), ("rows", n.rows, f.d)):
         at = [0.0, *positions(number, outer, a=a), outer][:2]
-        a.shows(name, (at[0], 0, f.h) if name == "columns" else (0, at[0], f.h), (at[1], 0, f.h) if name == "columns" else (0, at[1], f.h))
+        a.shows(name, (at[0], 0, f.h) if name == "columns" else (0, at[0], f.h), end=(at[1], 0, f.h) if name == "columns" else (0, at[1], f.h))
     if n.columns * n.rows > 1:
-        a.shows("divider_drop", (f.w, f.d / 2, f.base_t + divider_height(n, f)), (f.w, f.d / 2, f.h))
+        a.shows("divider_drop", (f.w, f.d / 2, f.base_t + divider_height(n, f)), end=(f.w, f.d / 2, f.h))
     if n.sizing is not Sizing.INSIDE:
         a.fact("Clear inside", f.w - 2 * f.wall_t, f.d - 2 * f.wall_t, f.h - f.base_t - f.top_t)
     if n.sizing is not Sizing.OUTSIDE:

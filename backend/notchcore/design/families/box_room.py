@@ -124,7 +124,7 @@ def check_box(n: Wish, f: Frame, *, a: Arranger) -> None:
             a.must(
                 "walls_leave_no_room",
                 number,
-                say("walls_leave_no_room", taken=mm(taken), number=number, outer=mm(outer), least=mm(taken + least)),
+                says=say("walls_leave_no_room", taken=mm(taken), number=number, outer=mm(outer), least=mm(taken + least)),
                 least_mm=taken + least,
             )
     if a.impossible:
@@ -144,7 +144,7 @@ def _check_compartments(n: Wish, f: Frame, *, a: Arranger) -> None:
             a.must(
                 "too_many_compartments",
                 number,
-                say("too_many_compartments", wanted=wanted, number=number, room=mm(max(room, 0)), web=mm(web), most=most),
+                says=say("too_many_compartments", wanted=wanted, number=number, room=mm(max(room, 0)), web=mm(web), most=most),
                 most=most,
                 room_mm=room,
             )
@@ -154,7 +154,7 @@ def _check_compartments(n: Wish, f: Frame, *, a: Arranger) -> None:
             a.must(
                 "dividers_too_low",
                 "divider_drop",
-                say("dividers_too_low", height=mm(max(height, 0))),
+                says=say("dividers_too_low", height=mm(max(height, 0))),
                 height_mm=height,
             )
 
@@ -162,7 +162,7 @@ def _check_compartments(n: Wish, f: Frame, *, a: Arranger) -> None:
 def _check_notch(n: Wish, f: Frame, *, a: Arranger, least: Mm) -> None:
     """A thumb notch needs an open rim, room in the front, and no divider behind it."""
     if n.top is Top.FIXED:
-        a.must("notch_too_large", "thumb_notch", say("notch_too_large.closed"))
+        a.must("notch_too_large", "thumb_notch", says=say("notch_too_large.closed"))
         return
     room = min(f.w - 2 * f.wall_t, 2 * (f.front_h - f.base_t)) - 4 * least
     beside = [2 * (abs(at - f.w / 2) - a.t("dividers") / 2 - least) for at in positions(n.columns, f.w, a=a)]
@@ -172,7 +172,7 @@ def _check_notch(n: Wish, f: Frame, *, a: Arranger, least: Mm) -> None:
         a.must(
             "notch_too_large",
             "thumb_notch",
-            say("notch_too_large", thumb_notch=mm(n.thumb_notch), why=why, most=mm(most)),
+            says=say("notch_too_large", thumb_notch=mm(n.thumb_notch), why=why, most=mm(most)),
             most_mm=most,
         )
 
@@ -182,13 +182,13 @@ def _check_top(n: Wish, f: Frame, *, a: Arranger, least: Mm) -> None:
     if n.lid_hole and n.top in (Top.FIXED, Top.LIFT_OFF, Top.SLIDE_IN):
         most = inside - 2 * LID_PLAY - 4 * least
         if n.lid_hole > most:
-            a.must("hole_too_large", "lid_hole", say("hole_too_large", hole=mm(n.lid_hole), most=mm(max(most, 0))), most_mm=most)
+            a.must("hole_too_large", "lid_hole", says=say("hole_too_large", hole=mm(n.lid_hole), most=mm(max(most, 0))), most_mm=most)
     if n.top is Top.LIFT_OFF and inside - 2 * LID_PLAY < 2 * least:
-        a.must("lid_too_small", "width", say("lid_too_small"))
+        a.must("lid_too_small", "width", says=say("lid_too_small"))
     if n.top is Top.SLIDE_IN:
         need = f.base_t + least + 2 * f.rail + f.lid_t + SLIDE_PLAY
         if f.h < need:
-            a.must("no_room_for_rails", "height", say("no_room_for_rails.height", least=mm(need)), least_mm=need)
+            a.must("no_room_for_rails", "height", says=say("no_room_for_rails.height", least=mm(need)), least_mm=need)
         if f.w - 4 * f.wall_t < 2 * least:
             need = 4 * f.wall_t + 2 * least
-            a.must("no_room_for_rails", "width", say("no_room_for_rails.width", least=mm(need)), least_mm=need)
+            a.must("no_room_for_rails", "width", says=say("no_room_for_rails.width", least=mm(need)), least_mm=need)

@@ -27,7 +27,7 @@ def close_box(top: Top, f: Frame, *, a: Arranger, hole: Mm) -> None:
     if top is Top.FIXED:
         wide = plate(2 * f.w, 2 * f.d, hole=0.0, x0=-f.w / 2, y0=-f.d / 2)
         lid = replace(plate(f.w, f.d, hole=hole), outer=wide.outer)
-        a.add("lid", "Top", "lid", lid, lying(f.h), datum=1.0, rank=2, bounds=tuple(Bound(mate=w) for w in WALLS))
+        a.add("lid", "Top", role="lid", envelope=lid, pose=lying(f.h), datum=1.0, rank=2, bounds=tuple(Bound(mate=w) for w in WALLS))
     elif top is Top.LIFT_OFF:
         _lift_off(f, a, hole=hole)
     elif top is Top.SLIDE_IN:
@@ -39,10 +39,10 @@ def close_box(top: Top, f: Frame, *, a: Arranger, hole: Mm) -> None:
 def _lift_off(f: Frame, a: Arranger, *, hole: Mm) -> None:
     # Seen from below, so that the locating outline is scored on the face that touches.
     under = seen_from_below(f.h, f.w)
-    a.add("lid", "Lid", "lid", plate(f.w, f.d, hole=hole), under, datum=1.0)
+    a.add("lid", "Lid", role="lid", envelope=plate(f.w, f.d, hole=hole), pose=under, datum=1.0)
     offset = f.wall_t + LID_PLAY
     inset = plate(f.w - 2 * offset, f.d - 2 * offset, hole=hole, x0=offset, y0=offset)
-    a.add("lid-key", "Lid key plate", "lid", inset, under, datum=0.0)
+    a.add("lid-key", "Lid key plate", role="lid", envelope=inset, pose=under, datum=0.0)
     a.rest(("lid", "lid-key"), WALLS)
 
 
@@ -54,11 +54,18 @@ def _slide_in(f: Frame, a: Arranger, *, hole: Mm) -> None:
     for side, name, x, datum in (("left", "Left", f.wall_t, 0.0), ("right", "Right", f.w - f.wall_t, 1.0)):
         for where, bottom in (("upper", high), ("lower", low - f.rail)):
             pid = f"{side}-rail-{where}"
-            a.add(pid, f"{name} rail, {where}", "walls", rectangle(inner[0], bottom, x1=inner[1], y1=bottom + f.rail), facing_right(x), datum=datum)
+            a.add(
+                pid,
+                f"{name} rail, {where}",
+                role="walls",
+                envelope=rectangle(inner[0], bottom, x1=inner[1], y1=bottom + f.rail),
+                pose=facing_right(x),
+                datum=datum,
+            )
             rails.append(pid)
     width = f.w - 2 * f.wall_t - 2 * LID_PLAY
     lid = plate(width, f.d - f.wall_t - LID_PLAY, hole=hole, x0=f.wall_t + LID_PLAY)
-    a.add("lid", "Sliding lid", "lid", lid, lying(low + SLIDE_PLAY / 2), datum=0.0, loose=True)
+    a.add("lid", "Sliding lid", role="lid", envelope=lid, pose=lying(low + SLIDE_PLAY / 2), datum=0.0, loose=True)
     a.rest(("lid",), (*WALLS, *rails))
     a.rest(tuple(rails), ("front", "back"))
 
@@ -68,8 +75,8 @@ def _sleeve(f: Frame, a: Arranger) -> None:
     t, p = a.t("lid"), SLEEVE_PLAY
     x0, x1, y1, z0, z1 = -p - t, f.w + p + t, f.d + p + t, -p - t, f.h + p + t
     floor, side = rectangle(x0, 0, x1=x1, y1=y1), rectangle(0, z0, x1=y1, y1=z1)
-    a.add("sleeve-base", "Sleeve, bottom", "lid", floor, lying(z0), datum=0.0, rank=1)
-    a.add("sleeve-top", "Sleeve, top", "lid", floor, lying(z1), datum=1.0, rank=1)
-    a.add("sleeve-left", "Sleeve, left", "lid", side, facing_right(x0), datum=0.0, rank=3)
-    a.add("sleeve-right", "Sleeve, right", "lid", side, facing_right(x1), datum=1.0, rank=3)
-    a.add("sleeve-back", "Sleeve, back", "lid", rectangle(x0, z0, x1=x1, y1=z1), facing_front(y1), datum=0.0, rank=4)
+    a.add("sleeve-base", "Sleeve, bottom", role="lid", envelope=floor, pose=lying(z0), datum=0.0, rank=1)
+    a.add("sleeve-top", "Sleeve, top", role="lid", envelope=floor, pose=lying(z1), datum=1.0, rank=1)
+    a.add("sleeve-left", "Sleeve, left", role="lid", envelope=side, pose=facing_right(x0), datum=0.0, rank=3)
+    a.add("sleeve-right", "Sleeve, right", role="lid", envelope=side, pose=facing_right(x1), datum=1.0, rank=3)
+    a.add("sleeve-back", "Sleeve, back", role="lid", envelope=rectangle(x0, z0, x1=x1, y1=z1), pose=facing_front(y1), datum=0.0, rank=4)

@@ -5,18 +5,19 @@ The front is y = 0, the floor z = 0.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from typing import Literal
 
 from notchcore.design.arrangement import Arrangement, Arranger, Bound, Reach, facing_front, facing_right, lying
 from notchcore.design.numbers import SMALLEST, PanelGroup, check_numbers, choice, count, length
-from notchcore.geom.profile import rectangle
-from notchcore.geom.vectors import Y, scale
+from notchcore.geom.profile import Profile, rectangle
+from notchcore.geom.vectors import Vec2, Y, scale
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 from notchcore.words.facts import mm
+from notchcore.words.language import called
 from notchcore.words.render import say
 
 ROLES = (PanelGroup(id="case", label="Case"), PanelGroup(id="boards", label="Boards"), PanelGroup(id="back", label="Back"))
@@ -91,36 +92,51 @@ def arrange(n: CaseNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock])
     inside = (n.depth / 2, n.height / 2)
     side = rectangle(0, -n.height / 2, x1=1.5 * n.depth if back else n.depth, y1=1.5 * n.height)
     level = (Bound(mate="bottom"), Bound(mate="top"))
-    a.add("left", "Left side", "case", side, facing_right(0), datum=0.0, rank=3, bounds=(*level, *back), inside=inside)
-    a.add("right", "Right side", "case", side, facing_right(n.width), datum=1.0, rank=3, bounds=(*level, *back), inside=inside)
+    a.add("left", "Left side", role="case", envelope=side, pose=facing_right(0), datum=0.0, rank=3, bounds=(*level, *back), inside=inside)
+    a.add("right", "Right side", role="case", envelope=side, pose=facing_right(n.width), datum=1.0, rank=3, bounds=(*level, *back), inside=inside)
     flat = rectangle(-n.width / 2, 0, x1=1.5 * n.width, y1=1.5 * n.depth if back else n.depth)
     across = (n.width / 2, n.depth / 2)
-    a.add("bottom", "Bottom", "case", flat, lying(0), datum=0.0, rank=2, bounds=(*ends, *back), inside=across)
-    a.add("top", "Top", "case", flat, lying(n.height), datum=1.0, rank=2, bounds=(*ends, *back), inside=across)
+    a.add("bottom", "Bottom", role="case", envelope=flat, pose=lying(0), datum=0.0, rank=2, bounds=(*ends, *back), inside=across)
+    a.add("top", "Top", role="case", envelope=flat, pose=lying(n.height), datum=1.0, rank=2, bounds=(*ends, *back), inside=across)
     if back:
         upright = rectangle(-n.width / 2, -n.height / 2, x1=1.5 * n.width, y1=1.5 * n.height)
-        a.add("back", "Back", "back", upright, facing_front(n.depth), datum=0.0, rank=4, bounds=(*ends, *level), inside=(n.width / 2, n.height / 2))
-    z = a.stock("case").layout_t
-    on_runners = n.under is Under.RUNNERS
-    middle = t + n.runner / 2 if on_runners else n.width / 2  # of a room: over what its drawer stands on
-    for i, room in enumerate(rooms, start=1):
-        a.room(f"drawer-{i}", f"Room {i}", (middle, n.depth / 2, z + room / 2), scale(Y, -1.0), f"Drawer {i}")
-        z += room
-        if i < n.drawers:
-            if on_runners:
-                _runners(a, n, i, z=z)
-            else:
-                a.add(f"board-{i}", f"Board {i}", "boards", flat, lying(z), datum=0.0, bounds=(*ends, *back), inside=across)
-            z += a.stock("boards").layout_t
-    a.shows("width", (0, 0, 0), (n.width, 0, 0))
-    a.shows("depth", (n.width, 0, 0), (n.width, n.depth, 0))
-    a.shows("height", (0, n.depth, 0), (0, n.depth, n.height))
-    a.shows("lowest", (n.width, 0, t), (n.width, 0, t + rooms[0]))
+        a.add(
+            "back",
+            "Back",
+            role="back",
+            envelope=upright,
+            pose=facing_front(n.depth),
+            datum=0.0,
+            rank=4,
+            bounds=(*ends, *level),
+            inside=(n.width / 2, n.height / 2),
+        )
+    _rooms(n, a, rooms=rooms, flat=flat, bounds=(*ends, *back), across=across)
+    a.shows("width", (0, 0, 0), end=(n.width, 0, 0))
+    a.shows("depth", (n.width, 0, 0), end=(n.width, n.depth, 0))
+    a.shows("height", (0, n.depth, 0), end=(0, n.depth, n.height))
+    a.shows("lowest", (n.width, 0, t), end=(n.width, 0, t + rooms[0]))
     a.fact("Clear in a room", n.width - 2 * t, n.depth - (a.t("back") if back else 0.0), min(rooms))
     return a.done()
 
 
-def _runners(a: Arranger, n: CaseNumbers, i: int, *, z: Mm) -> None:
+def _rooms(n: CaseNumbers, a: Arranger, *, rooms: Sequence[Mm], flat: Profile, bounds: tuple[Bound, ...], across: Vec2) -> None:
+    """Add what the drawers run on, and note their rooms from the bottom up."""
+    z = a.stock("case").layout_t
+    on_runners = n.under is Under.RUNNERS
+    middle = a.t("case") + n.runner / 2 if on_runners else n.width / 2  # of a room: over what its drawer stands on
+    for i, room in enumerate(rooms, start=1):
+        a.room(f"drawer-{i}", f"Room {i}", within=(middle, n.depth / 2, z + room / 2), mouth=scale(Y, -1.0), thing=f"Drawer {i}")
+        z += room
+        if i < n.drawers:
+            if on_runners:
+                _runners(a, n, i=i, z=z)
+            else:
+                a.add(f"board-{i}", f"Board {i}", role="boards", envelope=flat, pose=lying(z), datum=0.0, bounds=bounds, inside=across)
+            z += a.stock("boards").layout_t
+
+
+def _runners(a: Arranger, n: CaseNumbers, *, i: int, z: Mm) -> None:
     """Add the strips on both sides on which a drawer slides; they end before the back, which holds none of them."""
     t = a.t("case")
     there = n.back is CaseBack.FULL
@@ -129,7 +145,16 @@ def _runners(a: Arranger, n: CaseNumbers, i: int, *, z: Mm) -> None:
         inside = (t + n.runner / 2 if side == "left" else n.width - t - n.runner / 2, n.depth / 2)
         strip = rectangle(low, 0, x1=high, y1=1.5 * n.depth if there else n.depth)
         name = f"runner-{i}-{side}"
-        a.add(name, f"Runner {i}, {side}", "boards", strip, lying(z), datum=0.0, bounds=(Bound(mate=side), *back), inside=inside)
+        a.add(
+            name,
+            called("Runner {number}, {side}", number=i, side=called(side)),
+            role="boards",
+            envelope=strip,
+            pose=lying(z),
+            datum=0.0,
+            bounds=(Bound(mate=side), *back),
+            inside=inside,
+        )
         if there:
             a.rest((name,), ("back",))
 
@@ -139,14 +164,14 @@ def _check(n: CaseNumbers, rooms: list[Mm], *, a: Arranger) -> None:
     between = max(LEAST_ROOM, 2 * n.runner + 2 * web if n.under is Under.RUNNERS else 0.0)
     if n.width < 2 * t + 2 * web + between:
         least = 2 * t + 2 * web + between
-        a.must("sides_leave_no_room", "width", say("sides_leave_no_room", least=mm(least)), least_mm=least)
+        a.must("sides_leave_no_room", "width", says=say("sides_leave_no_room", least=mm(least)), least_mm=least)
     if n.depth < 4 * t + LEAST_ROOM:
-        a.must("case_too_shallow", "depth", say("case_too_shallow", least=mm(4 * t + LEAST_ROOM)), least_mm=4 * t + LEAST_ROOM)
+        a.must("case_too_shallow", "depth", says=say("case_too_shallow", least=mm(4 * t + LEAST_ROOM)), least_mm=4 * t + LEAST_ROOM)
     least = max(LEAST_ROOM, 2 * web)
     if min(rooms) < least:
         a.must(
             "no_room_for_drawers",
             "drawers" if n.rooms is Rooms.EQUAL else "lowest",
-            say("no_room_for_drawers", drawers=n.drawers, room=mm(max(min(rooms), 0.0)), least=mm(least)),
+            says=say("no_room_for_drawers", drawers=n.drawers, room=mm(max(min(rooms), 0.0)), least=mm(least)),
             least_mm=least,
         )

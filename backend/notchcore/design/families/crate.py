@@ -27,6 +27,7 @@ from notchcore.ids import PieceId
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 from notchcore.words.facts import mm
+from notchcore.words.language import called
 from notchcore.words.render import say
 
 ROLES = (PanelGroup(id="along", label="Ribs along the width"), PanelGroup(id="across", label="Ribs front to back"))
@@ -135,10 +136,10 @@ def arrange(n: CrateNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
     columns = [(j + 0.5) * pitch_x for j in range(n.across)]
     for i, y in enumerate(rows):
         shape = _rib(n, n.width, shares=_shares(height, True, fixed=y / n.depth, steps=_steps(n.width)))
-        a.add(f"along-{i + 1}", f"Rib {_letter(i)}", "along", shape, facing_front(y), datum=0.5, rank=2)
+        a.add(f"along-{i + 1}", called("Rib {number}", number=_letter(i)), role="along", envelope=shape, pose=facing_front(y), datum=0.5, rank=2)
     for j, x in enumerate(columns):
         shape = _rib(n, n.depth, shares=_shares(height, False, fixed=x / n.width, steps=_steps(n.depth)))
-        a.add(f"across-{j + 1}", f"Rib {j + 1}", "across", shape, facing_right(x), datum=0.5, rank=1)
+        a.add(f"across-{j + 1}", f"Rib {j + 1}", role="across", envelope=shape, pose=facing_right(x), datum=0.5, rank=1)
     if n.longest:
         breaks = itertools.count()
         _divide(n, a, family="along", total=n.width, crossings=columns, pitch=pitch_x, breaks=breaks)
@@ -146,12 +147,12 @@ def arrange(n: CrateNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
     rooms = {"along": pitch_x / 2 - a.t("across"), "across": pitch_y / 2 - a.t("along")}
     lap = {k: _lap(a.t(k), pitch) if n.longest else 0.0 for k, pitch in (("along", pitch_x), ("across", pitch_y))}
     a.panels = [_named(p, rooms, lap=lap) for p in a.panels]
-    a.shows("width", (0, 0, 0), (n.width, 0, 0))
-    a.shows("depth", (n.width, 0, 0), (n.width, n.depth, 0))
-    a.shows("low", (0, 0, 0), (0, 0, n.low))
-    a.shows("rise", (0, n.depth, n.low), (0, n.depth, n.low + n.rise))
-    a.shows("along", (0, rows[0], n.low), (0, rows[1] if len(rows) > 1 else n.depth, n.low))
-    a.shows("across", (columns[0], 0, n.low), (columns[1] if len(columns) > 1 else n.width, 0, n.low))
+    a.shows("width", (0, 0, 0), end=(n.width, 0, 0))
+    a.shows("depth", (n.width, 0, 0), end=(n.width, n.depth, 0))
+    a.shows("low", (0, 0, 0), end=(0, 0, n.low))
+    a.shows("rise", (0, n.depth, n.low), end=(0, n.depth, n.low + n.rise))
+    a.shows("along", (0, rows[0], n.low), end=(0, rows[1] if len(rows) > 1 else n.depth, n.low))
+    a.shows("across", (columns[0], 0, n.low), end=(columns[1] if len(columns) > 1 else n.width, 0, n.low))
     a.fact("From rib to rib", pitch_x, pitch_y)
     return a.done()
 
@@ -184,7 +185,7 @@ def _divide(n: CrateNumbers, a: Arranger, *, family: str, total: Mm, crossings: 
     between = [(p + q) / 2 for p, q in itertools.pairwise(crossings)]
     ways = break_places(total, n.longest, allowed=between, pitch=pitch, lap=lap)
     if ways is None:
-        a.must("rib_cannot_be_divided", "longest", say("rib_cannot_be_divided", total=mm(total, digits=0), most=mm(n.longest, digits=0)))
+        a.must("rib_cannot_be_divided", "longest", says=say("rib_cannot_be_divided", total=mm(total, digits=0), most=mm(n.longest, digits=0)))
         return
     for panel, places in zip([p for p in a.panels if p.id.startswith(family)], itertools.cycle(ways)):
         a.panels.remove(panel)
@@ -192,7 +193,7 @@ def _divide(n: CrateNumbers, a: Arranger, *, family: str, total: Mm, crossings: 
         for place in places:
             left, right = split(pieces[-1], at=place, lap=lap)
             pieces[-1:] = [left, right]
-            a.rule(left.id, right.id, Style.PUZZLE)
+            a.rule(left.id, right.id, style=Style.PUZZLE)
             sign = sign_of(next(breaks))
             pieces[-2:] = [signed(left, sign, left=False, room=room, from_edge=lap), signed(right, sign, left=True, room=room, from_edge=lap)]
         a.panels += pieces
@@ -215,6 +216,6 @@ def _check(n: CrateNumbers, a: Arranger) -> None:
     for number, run, ribs in (("along", n.depth, n.along), ("across", n.width, n.across)):
         if run / ribs < need:
             most = max(int(run / need), 1)
-            a.must("ribs_too_near", number, say("ribs_too_near", ribs=ribs, room=mm(run / ribs), need=mm(need), most=most), most=most)
+            a.must("ribs_too_near", number, says=say("ribs_too_near", ribs=ribs, room=mm(run / ribs), need=mm(need), most=most), most=most)
     if n.low < 4 * thick:
-        a.must("ribs_too_low", "low", say("ribs_too_low", least=mm(4 * thick)), least_mm=4 * thick)
+        a.must("ribs_too_low", "low", says=say("ribs_too_low", least=mm(4 * thick)), least_mm=4 * thick)

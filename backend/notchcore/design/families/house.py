@@ -24,6 +24,7 @@ from notchcore.geom.vectors import Vec3, Y, scale
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 from notchcore.words.facts import Angle, mm
+from notchcore.words.language import called
 from notchcore.words.render import say
 
 ROLES = (
@@ -135,39 +136,19 @@ def arrange(n: HouseNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
     _check(n, a, floor_t=floor_t, rise=rise)
     if a.impossible:
         return a.done()
-    cos, sin, tw, tr = math.cos(slope), math.sin(slope), a.t("walls"), a.t("roof")
+    cos, tw, tr = math.cos(slope), a.t("walls"), a.t("roof")
     high = n.wall + rise + 2 * tr / cos + 10
     low = n.wall + tr / cos + tw * math.tan(slope) + 3
     front, side = _front_openings(n, floor_t, web=a.web("walls")), _side_openings(n)
     under = (Bound(mate="roof-left"), Bound(mate="roof-right"))
-    a.add("front", "Front", "walls", _pierced(rectangle(0, 0, x1=n.width, y1=high), front), facing_front(0), datum=1.0, rank=4, bounds=under)
-    a.add("back", "Back", "walls", rectangle(0, 0, x1=n.width, y1=high), facing_front(n.depth), datum=0.0, rank=4, bounds=under)
+    a.add("front", "Front", role="walls", envelope=_pierced(rectangle(0, 0, x1=n.width, y1=high), front), pose=facing_front(0), datum=1.0, rank=4, bounds=under)
+    a.add("back", "Back", role="walls", envelope=rectangle(0, 0, x1=n.width, y1=high), pose=facing_front(n.depth), datum=0.0, rank=4, bounds=under)
     wall = _pierced(rectangle(0, 0, x1=n.depth, y1=low), side)
-    a.add("left", "Left wall", "walls", wall, facing_right(0), datum=0.0, rank=3, bounds=under[:1])
-    a.add("right", "Right wall", "walls", wall, facing_right(n.width), datum=1.0, rank=3, bounds=under[1:])
+    a.add("left", "Left wall", role="walls", envelope=wall, pose=facing_right(0), datum=0.0, rank=3, bounds=under[:1])
+    a.add("right", "Right wall", role="walls", envelope=wall, pose=facing_right(n.width), datum=1.0, rank=3, bounds=under[1:])
     if n.floor is Floor.YES:
-        a.add("floor", "Floor", "floor", rectangle(0, 0, x1=n.width, y1=n.depth), lying(0), datum=0.0, rank=1)
-    reach = n.width / 2 / cos + tr * math.tan(slope) + 3
-    sheet = rectangle(-n.depth - n.verge, -n.eaves, x1=n.verge, y1=reach)
-    back_to_front = scale(Y, -1.0)
-    left_up: Vec3 = (cos, 0.0, sin)
-    right_up: Vec3 = (-cos, 0.0, sin)
-    a.add(
-        "roof-left", "Roof, left", "roof", sheet, Pose(origin=(0, 0, n.wall), x=back_to_front, y=left_up), datum=0.0, rank=6, bounds=(Bound(mate="roof-right"),)
-    )
-    a.add(
-        "roof-right",
-        "Roof, right",
-        "roof",
-        _mirrored(sheet),
-        Pose(origin=(n.width, 0, n.wall), x=Y, y=right_up),
-        datum=0.0,
-        rank=5,
-        bounds=(Bound(mate="roof-left"),),
-    )
-    if 180 - 2 * n.pitch < RIDGE_SHARPEST:
-        a.rule("roof-left", "roof-right", Style.BUTT)
-        a.look("ridge_butts", say("ridge_butts", pitch=Angle(180 - 2 * n.pitch)), number="pitch")
+        a.add("floor", "Floor", role="floor", envelope=rectangle(0, 0, x1=n.width, y1=n.depth), pose=lying(0), datum=0.0, rank=1)
+    _roof(n, a, slope=slope)
     for where, openings, pose, datum in (
         ("front", front, facing_front(0), 1.0),
         ("left", side, facing_right(0), 0.0),
@@ -178,6 +159,39 @@ def arrange(n: HouseNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
     return a.done()
 
 
+def _roof(n: HouseNumbers, a: Arranger, *, slope: float) -> None:
+    """Add both sides of the roof, which meet at the ridge."""
+    cos, sin, tr = math.cos(slope), math.sin(slope), a.t("roof")
+    reach = n.width / 2 / cos + tr * math.tan(slope) + 3
+    sheet = rectangle(-n.depth - n.verge, -n.eaves, x1=n.verge, y1=reach)
+    back_to_front = scale(Y, -1.0)
+    left_up: Vec3 = (cos, 0.0, sin)
+    right_up: Vec3 = (-cos, 0.0, sin)
+    a.add(
+        "roof-left",
+        "Roof, left",
+        role="roof",
+        envelope=sheet,
+        pose=Pose(origin=(0, 0, n.wall), x=back_to_front, y=left_up),
+        datum=0.0,
+        rank=6,
+        bounds=(Bound(mate="roof-right"),),
+    )
+    a.add(
+        "roof-right",
+        "Roof, right",
+        role="roof",
+        envelope=_mirrored(sheet),
+        pose=Pose(origin=(n.width, 0, n.wall), x=Y, y=right_up),
+        datum=0.0,
+        rank=5,
+        bounds=(Bound(mate="roof-left"),),
+    )
+    if 180 - 2 * n.pitch < RIDGE_SHARPEST:
+        a.rule("roof-left", "roof-right", style=Style.BUTT)
+        a.look("ridge_butts", say("ridge_butts", pitch=Angle(180 - 2 * n.pitch)), number="pitch")
+
+
 def _mirrored(profile: Profile) -> Profile:
     return Profile(outer=tuple((-x, y) for x, y in reversed(profile.outer)))
 
@@ -186,36 +200,43 @@ def _fill(n: HouseNumbers, a: Arranger, *, where: str, openings: list[_Opening],
     """Add the frames or the pieces that fill the openings of one wall."""
     for o in openings:
         if n.filling is Filling.PANES and o.name != "entrance":
-            a.add(f"{where}-{o.name}", f"{o.label}, {where}", "trim", o.shape, pose, datum=datum)
+            a.add(f"{where}-{o.name}", f"{o.label}, {where}", role="trim", envelope=o.shape, pose=pose, datum=datum)
         if n.filling is Filling.FALLEN and o.name != "entrance":
-            a.add(f"{where}-{o.name}", f"{o.label}, {where}", "walls", o.shape, pose, datum=datum, falls_from=where)
+            a.add(f"{where}-{o.name}", f"{o.label}, {where}", role="walls", envelope=o.shape, pose=pose, datum=datum, falls_from=where)
         if n.filling is Filling.FRAMES:
             outer = mitred(polygon_of(o.shape), n.frame)
             ring = profile_of(outer.difference(polygon_of(o.shape)), circles=o.shape.circles)
-            a.add(f"{where}-{o.name}-frame", f"Frame of {o.label.lower()}, {where}", "trim", ring, pose, datum=1.0 - datum)
+            a.add(
+                f"{where}-{o.name}-frame",
+                called("Frame of {opening}, {wall}", opening=called(o.label).lower(), wall=called(where)),
+                role="trim",
+                envelope=ring,
+                pose=pose,
+                datum=1.0 - datum,
+            )
 
 
 def _dimensions(n: HouseNumbers, a: Arranger, *, floor_t: Mm, rise: Mm) -> None:
     w, middle = n.width, n.width / 2
-    a.shows("width", (0, 0, 0), (w, 0, 0))
-    a.shows("depth", (w, 0, 0), (w, n.depth, 0))
-    a.shows("wall", (0, 0, 0), (0, 0, n.wall))
-    a.shows("pitch", (0, 0, n.wall), (middle, 0, n.wall + rise))
+    a.shows("width", (0, 0, 0), end=(w, 0, 0))
+    a.shows("depth", (w, 0, 0), end=(w, n.depth, 0))
+    a.shows("wall", (0, 0, 0), end=(0, 0, n.wall))
+    a.shows("pitch", (0, 0, n.wall), end=(middle, 0, n.wall + rise))
     slope = math.radians(n.pitch)
     edge = (w + n.eaves * math.cos(slope), n.wall - n.eaves * math.sin(slope))
-    a.shows("eaves", (w, n.depth / 2, n.wall), (edge[0], n.depth / 2, edge[1]))
-    a.shows("verge", (middle, -n.verge, n.wall + rise), (middle, 0, n.wall + rise))
+    a.shows("eaves", (w, n.depth / 2, n.wall), end=(edge[0], n.depth / 2, edge[1]))
+    a.shows("verge", (middle, -n.verge, n.wall + rise), end=(middle, 0, n.wall + rise))
     if n.hole:
-        a.shows("hole", (middle - n.hole / 2, 0, n.hole_height), (middle + n.hole / 2, 0, n.hole_height))
-        a.shows("hole_height", (middle, 0, 0), (middle, 0, n.hole_height))
+        a.shows("hole", (middle - n.hole / 2, 0, n.hole_height), end=(middle + n.hole / 2, 0, n.hole_height))
+        a.shows("hole_height", (middle, 0, 0), end=(middle, 0, n.hole_height))
     if n.door_width:
         sill = floor_t + a.web("walls")
-        a.shows("door_width", (middle - n.door_width / 2, 0, sill), (middle + n.door_width / 2, 0, sill))
-        a.shows("door_height", (middle - n.door_width / 2, 0, sill), (middle - n.door_width / 2, 0, sill + n.door_height))
+        a.shows("door_width", (middle - n.door_width / 2, 0, sill), end=(middle + n.door_width / 2, 0, sill))
+        a.shows("door_height", (middle - n.door_width / 2, 0, sill), end=(middle - n.door_width / 2, 0, sill + n.door_height))
     if n.windows:
         y, z = n.depth / n.windows / 2, (n.wall - n.window_height) / 2
-        a.shows("window_width", (w, y - n.window_width / 2, z), (w, y + n.window_width / 2, z))
-        a.shows("window_height", (w, y - n.window_width / 2, z), (w, y - n.window_width / 2, z + n.window_height))
+        a.shows("window_width", (w, y - n.window_width / 2, z), end=(w, y + n.window_width / 2, z))
+        a.shows("window_height", (w, y - n.window_width / 2, z), end=(w, y - n.window_width / 2, z + n.window_height))
     a.fact("Height at the ridge", n.wall + rise + a.t("roof") / math.cos(slope))
     a.fact("Clear inside", w - 2 * a.t("walls"), n.depth - 2 * a.t("walls"), n.wall - floor_t)
 
@@ -225,7 +246,7 @@ def _check(n: HouseNumbers, a: Arranger, *, floor_t: Mm, rise: Mm) -> None:
     for number, outer, taken in (("width", n.width, 2 * tw), ("depth", n.depth, 2 * tw), ("wall", n.wall, floor_t)):
         if outer - taken < 2 * web + tw:
             need = taken + 2 * web + tw
-            a.must("walls_leave_no_room", number, say("walls_leave_no_room.house", least=mm(need)), least_mm=need)
+            a.must("walls_leave_no_room", number, says=say("walls_leave_no_room.house", least=mm(need)), least_mm=need)
     if a.impossible:
         return
     room = n.width - 2 * tw - 2 * web
@@ -242,16 +263,16 @@ def _check(n: HouseNumbers, a: Arranger, *, floor_t: Mm, rise: Mm) -> None:
             )
         )
         if not gable.contains(Polygon(_round(n.width / 2, n.hole_height, diameter=n.hole).outer)):
-            a.must("entrance_does_not_fit", "hole", say("entrance_does_not_fit", entrance=mm(n.hole)), most_mm=room)
+            a.must("entrance_does_not_fit", "hole", says=say("entrance_does_not_fit", entrance=mm(n.hole)), most_mm=room)
     if n.door_width:
         if n.door_width > room:
-            a.must("door_does_not_fit", "door_width", say("door_does_not_fit.width", most=mm(max(room, 0))), most_mm=room)
+            a.must("door_does_not_fit", "door_width", says=say("door_does_not_fit.width", most=mm(max(room, 0))), most_mm=room)
         top = floor_t + web + n.door_height
         if top > n.wall - web:
             most = n.wall - floor_t - 2 * web
-            a.must("door_does_not_fit", "door_height", say("door_does_not_fit.height", most=mm(max(most, 0))), most_mm=most)
+            a.must("door_does_not_fit", "door_height", says=say("door_does_not_fit.height", most=mm(max(most, 0))), most_mm=most)
         if n.hole and n.hole_height - n.hole / 2 < top + web:
-            a.must("entrance_meets_door", "hole_height", say("entrance_meets_door"), least_mm=top + web)
+            a.must("entrance_meets_door", "hole_height", says=say("entrance_meets_door"), least_mm=top + web)
     if n.windows:
         _check_windows(n, a, floor_t=floor_t)
 
@@ -265,7 +286,7 @@ def _check_windows(n: HouseNumbers, a: Arranger, *, floor_t: Mm) -> None:
     elif n.depth / n.windows - n.window_width < 2 * (tw + web):
         room = min(room, n.depth / n.windows - 2 * (tw + web))
     if n.window_width > room:
-        a.must("windows_do_not_fit", "window_width", say("windows_do_not_fit.width", most=mm(max(room, 0))), most_mm=room)
+        a.must("windows_do_not_fit", "window_width", says=say("windows_do_not_fit.width", most=mm(max(room, 0))), most_mm=room)
     most = n.wall - 2 * max(floor_t + web, web + 2 * tw) - 2 * extra
     if n.window_height > most:
-        a.must("windows_do_not_fit", "window_height", say("windows_do_not_fit.height", most=mm(max(most, 0))), most_mm=most)
+        a.must("windows_do_not_fit", "window_height", says=say("windows_do_not_fit.height", most=mm(max(most, 0))), most_mm=most)

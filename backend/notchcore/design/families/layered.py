@@ -59,16 +59,16 @@ def arrange(n: LayeredNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stoc
     for i in range(n.layers):
         role = "back" if i == 0 else "face" if i == n.layers - 1 else "middle"
         label = "Sheet" if n.layers == 1 else "Back" if i == 0 else "Face" if i == n.layers - 1 else f"Layer {i + 1}"
-        a.add(f"layer-{i + 1}", label, role, _sheet(n, i), lying(z), datum=0.0, rank=1)
+        a.add(f"layer-{i + 1}", label, role=role, envelope=_sheet(n, i), pose=lying(z), datum=0.0, rank=1)
         z += a.t(role)
-    a.shows("width", (0, 0, 0), (n.width, 0, 0))
-    a.shows("height", (n.width, 0, 0), (n.width, n.height, 0))
+    a.shows("width", (0, 0, 0), end=(n.width, 0, 0))
+    a.shows("height", (n.width, 0, 0), end=(n.width, n.height, 0))
     if n.layers > 1:
-        a.shows("step", (0, n.height / 2, z), ((n.layers - 1) * n.step, n.height / 2, z))
-    a.shows("layers", (0, 0, 0), (0, 0, z))
+        a.shows("step", (0, n.height / 2, z), end=((n.layers - 1) * n.step, n.height / 2, z))
+    a.shows("layers", (0, 0, 0), end=(0, 0, z))
     inset = (n.layers - 1) * n.step
     if n.border:
-        a.shows("border", (inset, n.height / 2, z), (inset + n.border, n.height / 2, z))
+        a.shows("border", (inset, n.height / 2, z), end=(inset + n.border, n.height / 2, z))
     a.fact("Thickness of all layers", z)
     return a.done()
 
@@ -96,24 +96,24 @@ def _check(n: LayeredNumbers, a: Arranger) -> None:
     if small < 4 * web:
         most = max((min(n.width, n.height) - 4 * web) / 2 / max(n.layers - 1, 1), 0)
         if n.layers == 1:
-            a.must("layers_shrink_away", "width", say("layers_shrink_away.narrow", least=mm(4 * web)))
+            a.must("layers_shrink_away", "width", says=say("layers_shrink_away.narrow", least=mm(4 * web)))
             return
-        a.must("layers_shrink_away", "step", say("layers_shrink_away", most=mm(most)), most_mm=most)
+        a.must("layers_shrink_away", "step", says=say("layers_shrink_away", most=mm(most)), most_mm=most)
         return
     if n.border and (n.border < web or small - 2 * n.border < 2 * web):
         most = small / 2 - web
-        a.must("border_does_not_fit", "border", say("border_does_not_fit", border=mm(n.border), least=mm(web), most=mm(max(most, web))), most_mm=most)
+        a.must("border_does_not_fit", "border", says=say("border_does_not_fit", border=mm(n.border), least=mm(web), most=mm(max(most, web))), most_mm=most)
         return
     if n.dowels:
         face = polygon_of(_sheet(_without_dowels(n), n.layers - 1))
         for x, y in _dowel_places(n):
             if not face.contains(Polygon(circle_ring(Circle(x=x, y=y, radius=n.dowel / 2 + web)))):
-                a.must("dowel_does_not_fit", "dowel", say("dowel_does_not_fit"))
+                a.must("dowel_does_not_fit", "dowel", says=say("dowel_does_not_fit"))
                 return
         places = _dowel_places(n)
         near = min((((p[0] - q[0]) ** 2 + (p[1] - q[1]) ** 2) ** 0.5 for i, p in enumerate(places) for q in places[:i]), default=1e9)
         if near < n.dowel + web:
-            a.must("dowel_does_not_fit", "dowels", say("dowel_does_not_fit.near"))
+            a.must("dowel_does_not_fit", "dowels", says=say("dowel_does_not_fit.near"))
 
 
 def _without_dowels(n: LayeredNumbers) -> LayeredNumbers:

@@ -210,9 +210,9 @@ def _walls(s: _Shell, a: Arranger) -> None:
         a.add(
             name,
             f"Wall {k + 1}",
-            "walls",
-            wide,
-            s.pose(k),
+            role="walls",
+            envelope=wide,
+            pose=s.pose(k),
             datum=1.0,
             rank=4 if k == n.sides - 1 and n.sides % 2 else 2 + k % 2,
             bounds=(*beside, *ends),
@@ -223,7 +223,7 @@ def _walls(s: _Shell, a: Arranger) -> None:
         a.look("corners_too_flat", say("corners_too_flat", angle=Angle(s.between())), number="sides")
     elif 180 - s.between() < FINGERS_FROM:
         for k, name in enumerate(names):
-            a.rule(name, names[(k + 1) % n.sides], Style.BUTT)
+            a.rule(name, names[(k + 1) % n.sides], style=Style.BUTT)
         a.look("corners_too_sharp", say("corners_too_sharp", angle=Angle(180 - s.between())), number="sides")
 
 
@@ -262,9 +262,18 @@ def _floor(s: _Shell, a: Arranger) -> None:
     if n.floor is Floor.NONE:
         return
     if n.floor is Floor.UNDER:
-        a.add("floor", "Floor", "floor", s.polygon(s.outer(0.0) + n.reach), lying(0.0), datum=0.0, rank=1)
+        a.add("floor", "Floor", role="floor", envelope=s.polygon(s.outer(0.0) + n.reach), pose=lying(0.0), datum=0.0, rank=1)
         return
-    a.add("floor", "Floor", "floor", _level(s, n.raised, high=n.raised + t), lying(n.raised), datum=0.0, rank=1, bounds=tuple(s.bound(w) for w in names))
+    a.add(
+        "floor",
+        "Floor",
+        role="floor",
+        envelope=_level(s, n.raised, high=n.raised + t),
+        pose=lying(n.raised),
+        datum=0.0,
+        rank=1,
+        bounds=tuple(s.bound(w) for w in names),
+    )
     if not n.raised and 90 + n.lean < FINGERS_FROM:
         _glued(a, names, to="floor", between=90 + n.lean)
 
@@ -272,21 +281,30 @@ def _floor(s: _Shell, a: Arranger) -> None:
 def _glued(a: Arranger, names: tuple[str, ...], *, to: str, between: float) -> None:
     """Say that the walls only butt against a sheet that they lean over too far."""
     for name in names:
-        a.rule(name, to, Style.BUTT)
+        a.rule(name, to, style=Style.BUTT)
     a.look("leans_too_far_for_fingers", say(f"leans_too_far_for_fingers.{to}", angle=Angle(between)), number="lean")
 
 
 def _lid(s: _Shell, a: Arranger) -> None:
     n, t, names = s.n, a.t("lid"), _names(s.n)
     if n.lid is Lid.FIXED:
-        a.add("lid", "Top", "lid", _level(s, n.height - t, high=n.height), lying(n.height), datum=1.0, rank=1, bounds=tuple(s.bound(w) for w in names))
+        a.add(
+            "lid",
+            "Top",
+            role="lid",
+            envelope=_level(s, n.height - t, high=n.height),
+            pose=lying(n.height),
+            datum=1.0,
+            rank=1,
+            bounds=tuple(s.bound(w) for w in names),
+        )
         if 90 - n.lean < FINGERS_FROM:
             _glued(a, names, to="lid", between=90 - n.lean)
     elif n.lid is Lid.LIFT_OFF:
         # Seen from below, so that the locating outline is scored on the face that touches.
         under = Pose(origin=(0.0, 0.0, n.height), x=(-1.0, 0.0, 0.0), y=(0.0, 1.0, 0.0))
-        a.add("lid", "Lid", "lid", s.polygon(s.outer(n.height)), under, datum=1.0)
-        a.add("lid-key", "Lid key plate", "lid", s.polygon(_key(s, t)), under, datum=0.0)
+        a.add("lid", "Lid", role="lid", envelope=s.polygon(s.outer(n.height)), pose=under, datum=1.0)
+        a.add("lid-key", "Lid key plate", role="lid", envelope=s.polygon(_key(s, t)), pose=under, datum=0.0)
         a.rest(("lid", "lid-key"), names)
 
 
@@ -308,7 +326,7 @@ def _panes(s: _Shell, a: Arranger) -> None:
     (x0, y0), (x1, y1) = _pane(n)
     panes = tuple(f"pane-{k + 1}" for k in range(n.sides))
     for k, (pane, wall) in enumerate(zip(panes, _names(n), strict=True)):
-        a.add(pane, f"Pane {k + 1}", "panes", rectangle(x0, y0, x1=x1, y1=y1), s.pose(k, s.t), datum=1.0)
+        a.add(pane, f"Pane {k + 1}", role="panes", envelope=rectangle(x0, y0, x1=x1, y1=y1), pose=s.pose(k, s.t), datum=1.0)
         a.rest((pane,), tuple(w for w in _names(n) if w != wall))
     a.rest(panes, panes)
 
@@ -317,20 +335,20 @@ def _shows(s: _Shell, a: Arranger) -> None:
     n, foot = s.n, s.outer(0.0)
     side = s.side(foot) / 2
     top = s.pose(0).origin
-    a.shows("width", (0.0, -foot, 0.0), (0.0, 0.0, 0.0))
-    a.shows("sides", (-side, -foot, 0.0), (side, -foot, 0.0))
-    a.shows("height", (0.0, -foot, 0.0), (0.0, -foot, n.height))
-    a.shows("lean", top, (0.0, -s.outer(n.height), n.height))
+    a.shows("width", (0.0, -foot, 0.0), end=(0.0, 0.0, 0.0))
+    a.shows("sides", (-side, -foot, 0.0), end=(side, -foot, 0.0))
+    a.shows("height", (0.0, -foot, 0.0), end=(0.0, -foot, n.height))
+    a.shows("lean", top, end=(0.0, -s.outer(n.height), n.height))
     if n.floor is Floor.UNDER:
-        a.shows("reach", (0.0, -foot - n.reach, 0.0), (0.0, -foot, 0.0))
+        a.shows("reach", (0.0, -foot - n.reach, 0.0), end=(0.0, -foot, 0.0))
     if n.floor is Floor.IN and n.raised:
-        a.shows("raised", (0.0, -foot, 0.0), (0.0, -foot, n.raised))
+        a.shows("raised", (0.0, -foot, 0.0), end=(0.0, -foot, n.raised))
     if n.opening_width:
         pose = s.pose(0)
         half, low, high = n.opening_width / 2, n.sill, n.sill + n.opening_height
-        a.shows("opening_width", pose.to_world((-half, low), 0.0), pose.to_world((half, low), 0.0))
-        a.shows("opening_height", pose.to_world((half, low), 0.0), pose.to_world((half, high), 0.0))
-        a.shows("sill", pose.to_world((0.0, 0.0), 0.0), pose.to_world((0.0, low), 0.0))
+        a.shows("opening_width", pose.to_world((-half, low), 0.0), end=pose.to_world((half, low), 0.0))
+        a.shows("opening_height", pose.to_world((half, low), 0.0), end=pose.to_world((half, high), 0.0))
+        a.shows("sill", pose.to_world((0.0, 0.0), 0.0), end=pose.to_world((0.0, low), 0.0))
     a.fact("Side at the foot", 2 * side)
     a.fact("Corner to corner, at the foot", 2 * foot / math.cos(s.turn / 2))
     a.fact("Side at the top", s.side(s.outer(n.height)))
@@ -343,7 +361,7 @@ def _check(s: _Shell, a: Arranger) -> None:
     over = tl if n.lid is not Lid.OPEN else 0.0
     least = 3 * s.t + 2 * web
     if (short := under + over + least) > n.height:
-        a.must("walls_leave_no_room", "height", say("walls_leave_no_room.house", least=mm(short)), least_mm=short)
+        a.must("walls_leave_no_room", "height", says=say("walls_leave_no_room.house", least=mm(short)), least_mm=short)
         return
     inside = min(s.inner(0.0), s.inner(n.height), _key(s, tl) if n.lid is Lid.LIFT_OFF else math.inf)
     along = min(s.half(y, 0.0) for y in s.ends) - s.beside(0.0)
@@ -351,13 +369,13 @@ def _check(s: _Shell, a: Arranger) -> None:
     lacking = max(2 * web - inside, (max(2 * web, tab) - along) / math.tan(s.turn / 2))
     if lacking > 0:
         short = n.width + 2 * lacking
-        a.must("walls_meet_inside", "width", say("walls_meet_inside", least=mm(short), lean=Angle(n.lean, 0)), least_mm=short)
+        a.must("walls_meet_inside", "width", says=say("walls_meet_inside", least=mm(short), lean=Angle(n.lean, 0)), least_mm=short)
         return
     if n.floor is Floor.IN and n.raised and n.raised < a.web("walls") + 2 * s.t:
         need = a.web("walls") + 2 * s.t
-        a.must("floor_too_near_foot", "raised", say("floor_too_near_foot", least=mm(need)), least_mm=need)
+        a.must("floor_too_near_foot", "raised", says=say("floor_too_near_foot", least=mm(need)), least_mm=need)
     if n.floor is Floor.UNDER and n.reach < (need := a.web("floor") + tf * max(math.tan(s.lean), 0.0) + s.t):
-        a.must("floor_reaches_too_little", "reach", say("floor_reaches_too_little", least=mm(need)), least_mm=need)
+        a.must("floor_reaches_too_little", "reach", says=say("floor_reaches_too_little", least=mm(need)), least_mm=need)
     if n.opening_width:
         _check_openings(s, a, under=under, over=over)
 
@@ -368,10 +386,10 @@ def _check_openings(s: _Shell, a: Arranger, *, under: Mm, over: Mm) -> None:
     low = s.along(under, inner=s.lean > 0) + (lap + a.t("panes") if lap else web)
     high = s.along(n.height - over, inner=s.lean > 0) - (lap + a.t("panes") if lap else web)
     if n.sill < low:
-        a.must("openings_do_not_fit", "sill", say("openings_do_not_fit.sill", least=mm(low)), least_mm=low)
+        a.must("openings_do_not_fit", "sill", says=say("openings_do_not_fit.sill", least=mm(low)), least_mm=low)
     if n.sill + n.opening_height > high:
         most = high - n.sill
-        a.must("openings_do_not_fit", "opening_height", say("openings_do_not_fit.height", most=mm(max(most, 0.0))), most_mm=most)
+        a.must("openings_do_not_fit", "opening_height", says=say("openings_do_not_fit.height", most=mm(max(most, 0.0))), most_mm=most)
     if a.impossible:
         return
     ends = (n.sill - lap, n.sill + n.opening_height + lap)
@@ -379,4 +397,4 @@ def _check_openings(s: _Shell, a: Arranger, *, under: Mm, over: Mm) -> None:
     if lap:  # a pane ends before its neighbours
         most = min(most, 2 * (min(s.half(y, s.t + a.t("panes")) for y in ends) - lap - LID_PLAY))
     if n.opening_width > most:
-        a.must("openings_do_not_fit", "opening_width", say("openings_do_not_fit.width", most=mm(max(most, 0.0))), most_mm=most)
+        a.must("openings_do_not_fit", "opening_width", says=say("openings_do_not_fit.width", most=mm(max(most, 0.0))), most_mm=most)

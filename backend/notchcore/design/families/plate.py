@@ -85,22 +85,22 @@ def arrange(n: PlateNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
     """Return the one panel, or findings that name the number to change."""
     a = Arranger(ids, stocks)
     if problem := impossible(n, a.web("plate")):
-        a.must(problem.code, problem.number, problem.says, most_mm=problem.most)
+        a.must(problem.code, problem.number, says=problem.says, most_mm=problem.most)
         return a.done()
     shape = shape_of(n)
-    a.add("sheet", "Plate", "plate", shape, lying(0), datum=0.0)
+    a.add("sheet", "Plate", role="plate", envelope=shape, pose=lying(0), datum=0.0)
     _, _, w, h = bounds_of(shape.outer)
     if n.shape.value in _BOXED:
-        a.shows("width", (0, 0, 0), (n.width, 0, 0))
-        a.shows("height", (w, 0, 0), (w, h, 0))
+        a.shows("width", (0, 0, 0), end=(n.width, 0, 0))
+        a.shows("height", (w, 0, 0), end=(w, h, 0))
     elif n.shape is PlateShape.SLOPING:
-        a.shows("width", (0, 0, 0), (n.width, 0, 0))
-        a.shows("left_high", (0, 0, 0), (0, n.left_high, 0))
-        a.shows("right_high", (w, 0, 0), (w, n.right_high, 0))
+        a.shows("width", (0, 0, 0), end=(n.width, 0, 0))
+        a.shows("left_high", (0, 0, 0), end=(0, n.left_high, 0))
+        a.shows("right_high", (w, 0, 0), end=(w, n.right_high, 0))
     elif n.shape is PlateShape.TRIANGLE:
-        a.shows("lower_side", (0, 0, 0), (n.lower_side, 0, 0))
+        a.shows("lower_side", (0, 0, 0), end=(n.lower_side, 0, 0))
     else:
-        a.shows("across", (0, h / 2, 0), (w, h / 2, 0))
+        a.shows("across", (0, h / 2, 0), end=(w, h / 2, 0))
     a.fact("Width and height", w, h)
     return a.done()
 

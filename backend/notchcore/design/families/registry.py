@@ -21,6 +21,7 @@ from notchcore.design.families.turned import TurnedNumbers
 from notchcore.design.numbers import PanelGroup
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
+from notchcore.words.language import Called
 
 Numbers = (
     BoxNumbers | StandNumbers | ShelfNumbers | CrateNumbers | HouseNumbers | TurnedNumbers | LayeredNumbers | ManySidedNumbers | CaseNumbers | PlateNumbers
@@ -28,8 +29,10 @@ Numbers = (
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Family:
+class Family(Called):
     """One kind of thing to begin with."""
+
+    NAMED = ("label", "says", "caution", "thing")
 
     id: str
     label: str

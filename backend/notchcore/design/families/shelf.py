@@ -91,38 +91,38 @@ def arrange(n: ShelfNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
     if a.impossible:
         return a.done()
     tb, side = a.t("boards"), _side(n)
-    a.add("left", "Left side", "sides", side, facing_right(0), datum=0.0, rank=2)
-    a.add("right", "Right side", "sides", side, facing_right(n.width), datum=1.0, rank=2)
+    a.add("left", "Left side", role="sides", envelope=side, pose=facing_right(0), datum=0.0, rank=2)
+    a.add("right", "Right side", role="sides", envelope=side, pose=facing_right(n.width), datum=1.0, rank=2)
     back: tuple[str, ...] = ()
     if n.back is Back.FULL:
-        a.add("back", "Back", "back", rectangle(0, 0, x1=n.width, y1=n.height), facing_front(n.depth), datum=0.0, rank=3)
+        a.add("back", "Back", role="back", envelope=rectangle(0, 0, x1=n.width, y1=n.height), pose=facing_front(n.depth), datum=0.0, rank=3)
         back = ("back",)
     boards = _boards(n, tb)
     for i, (y0, y1, top) in enumerate(boards, start=1):
         bounds = (Bound(mate="left"), Bound(mate="right"), *(Bound(mate=b) for b in back if y1 >= n.depth - 1e-6))
-        a.add(f"board-{i}", f"Board {i}", "boards", rectangle(-20, y0, x1=n.width + 20, y1=y1), lying(top), datum=1.0, bounds=bounds)
+        a.add(f"board-{i}", f"Board {i}", role="boards", envelope=rectangle(-20, y0, x1=n.width + 20, y1=y1), pose=lying(top), datum=1.0, bounds=bounds)
         if n.back is Back.RAILS and (n.form is Form.SHELF or i == len(boards)):
             z = top - tb
             a.add(
                 f"rail-{i}",
                 f"Rail {i}",
-                "back",
-                rectangle(-20, z - n.rail, x1=n.width + 20, y1=z),
-                facing_front(n.depth - 2 * a.t("back")),
+                role="back",
+                envelope=rectangle(-20, z - n.rail, x1=n.width + 20, y1=z),
+                pose=facing_front(n.depth - 2 * a.t("back")),
                 datum=0.0,
                 bounds=(Bound(mate="left"), Bound(mate="right")),
             )
             a.rest((f"rail-{i}",), tuple(f"board-{k}" for k in range(1, len(boards) + 1)))
-    a.shows("width", (0, 0, 0), (n.width, 0, 0))
-    a.shows("depth", (n.width, 0, 0), (n.width, n.depth, 0))
-    a.shows("height", (0, n.depth, 0), (0, n.depth, n.height))
+    a.shows("width", (0, 0, 0), end=(n.width, 0, 0))
+    a.shows("depth", (n.width, 0, 0), end=(n.width, n.depth, 0))
+    a.shows("height", (0, n.depth, 0), end=(0, n.depth, n.height))
     if n.form is Form.SHELF:
-        a.shows("plinth", (n.width, 0, 0), (n.width, 0, n.plinth))
+        a.shows("plinth", (n.width, 0, 0), end=(n.width, 0, n.plinth))
     if n.form is Form.SHELF:
         for i, (low, high) in enumerate(pairwise(boards), start=1):
-            a.room(f"bay-{i}", f"Bay {i}", (n.width / 2, n.depth / 3, (low[2] + high[2] - tb) / 2), scale(Y, -1.0), f"Box {i}")
+            a.room(f"bay-{i}", f"Bay {i}", within=(n.width / 2, n.depth / 3, (low[2] + high[2] - tb) / 2), mouth=scale(Y, -1.0), thing=f"Box {i}")
     if len(boards) > 1:
-        a.shows("boards", (n.width, boards[0][0], boards[0][2]), (n.width, boards[0][0], boards[1][2]))
+        a.shows("boards", (n.width, boards[0][0], boards[0][2]), end=(n.width, boards[0][0], boards[1][2]))
         a.fact("Clear between boards", boards[1][2] - boards[0][2] - tb)
     a.fact("Clear width", n.width - 2 * a.t("sides"))
     return a.done()
@@ -131,23 +131,23 @@ def arrange(n: ShelfNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
 def _check(n: ShelfNumbers, a: Arranger) -> None:
     ts, tb, web = a.t("sides"), a.t("boards"), max(a.web("sides"), a.web("boards"))
     if n.width < 2 * ts + 2 * web:
-        a.must("sides_leave_no_room", "width", say("sides_leave_no_room", least=mm(2 * ts + 2 * web)), least_mm=2 * ts + 2 * web)
+        a.must("sides_leave_no_room", "width", says=say("sides_leave_no_room", least=mm(2 * ts + 2 * web)), least_mm=2 * ts + 2 * web)
     if n.form is Form.SHELF:
         need = n.plinth + 3.5 * tb + (n.boards - 1) * (tb + web)
         if n.height < need:
-            a.must("too_many_boards", "boards", say("too_many_boards", boards=n.boards, least=mm(need)), least_mm=need)
+            a.must("too_many_boards", "boards", says=say("too_many_boards", boards=n.boards, least=mm(need)), least_mm=need)
     else:
         rise, going = n.height / n.boards, n.depth / n.boards
         need = 3.5 * tb + 2 * web
         if rise < need:
-            a.must("steps_too_low", "boards", say("steps_too_low", rise=mm(rise), least=mm(need)), least_mm=need)
+            a.must("steps_too_low", "boards", says=say("steps_too_low", rise=mm(rise), least=mm(need)), least_mm=need)
         if going < 4 * tb:
-            a.must("steps_too_shallow", "depth", say("steps_too_shallow", going=mm(going), least=mm(4 * tb * n.boards)))
+            a.must("steps_too_shallow", "depth", says=say("steps_too_shallow", going=mm(going), least=mm(4 * tb * n.boards)))
     if n.depth < 4 * tb:
-        a.must("too_shallow", "depth", say("too_shallow", least=mm(4 * tb)), least_mm=4 * tb)
+        a.must("too_shallow", "depth", says=say("too_shallow", least=mm(4 * tb)), least_mm=4 * tb)
     if n.back is Back.RAILS and n.form is Form.SHELF and n.boards > 1:
         clear = (_boards(n, tb)[1][2] - _boards(n, tb)[0][2]) - tb
         if n.rail > clear - web:
-            a.must("rail_too_high", "rail", say("rail_too_high", most=mm(max(clear - web, 0))), most_mm=clear - web)
+            a.must("rail_too_high", "rail", says=say("rail_too_high", most=mm(max(clear - web, 0))), most_mm=clear - web)
     if n.back is Back.RAILS and n.plinth < n.rail and n.form is Form.SHELF:
-        a.must("rail_too_high", "plinth", say("rail_too_high.plinth", least=mm(n.rail)), least_mm=n.rail)
+        a.must("rail_too_high", "plinth", says=say("rail_too_high.plinth", least=mm(n.rail)), least_mm=n.rail)

@@ -90,37 +90,42 @@ def arrange(n: StandNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
     if n.strut:
         first = -n.base_depth / 4
     plate = rounded(-n.base_width / 2, -n.base_depth / 2, x1=n.base_width / 2, y1=n.base_depth / 2, radius=n.base_corner)
-    a.add("base", "Base", "base", plate, lying(0), datum=1.0, rank=1)
+    a.add("base", "Base", role="base", envelope=plate, pose=lying(0), datum=1.0, rank=1)
     if layers == 2:
-        a.add("base-lower", "Base, lower sheet", "base", plate, lying(-tb), datum=1.0)
+        a.add("base-lower", "Base, lower sheet", role="base", envelope=plate, pose=lying(-tb), datum=1.0)
     body = polygon_of(_figure(n))
     foot = box(-n.foot / 2, -depth, n.foot / 2, _plinth(body, n.foot, most=min(n.height * 0.25, max(n.foot / 4, 4 * tf))))
     standing = pieces(body.union(foot))
     if len(standing) > 1:
-        a.must("figure_misses_foot", "foot", say("figure_misses_foot"))
+        a.must("figure_misses_foot", "foot", says=say("figure_misses_foot"))
         return a.done()
     whole = profile_of(standing[0], circles=_figure(n).circles)
     names = []
     for i in range(n.figures):
         pid = f"figure-{i + 1}" if n.figures > 1 else "figure"
         label = f"Figure {i + 1}" if n.figures > 1 else "Figure"
-        a.add(pid, label, "figure", whole, facing_front(first + i * n.pitch), datum=0.5, rank=2)
-        a.rule(pid, "base-lower" if layers == 2 else "base", Style.WHOLE)
+        a.add(pid, label, role="figure", envelope=whole, pose=facing_front(first + i * n.pitch), datum=0.5, rank=2)
+        a.rule(pid, "base-lower" if layers == 2 else "base", style=Style.WHOLE)
         names.append(pid)
     if n.strut:
         _strut(n, a, figure=names[-1], y=first + (n.figures - 1) * n.pitch, tf=tf)
-    a.shows("width", (-n.width / 2, first, n.height), (n.width / 2, first, n.height))
-    a.shows("height", (-n.width / 2, first, 0), (-n.width / 2, first, n.height))
-    a.shows("base_width", (-n.base_width / 2, -n.base_depth / 2, 0), (n.base_width / 2, -n.base_depth / 2, 0))
-    a.shows("base_depth", (n.base_width / 2, -n.base_depth / 2, 0), (n.base_width / 2, n.base_depth / 2, 0))
-    a.shows("foot", (-n.foot / 2, first, -depth), (n.foot / 2, first, -depth))
-    if n.figures > 1:
-        a.shows("pitch", (n.base_width / 2, first, 0), (n.base_width / 2, first + n.pitch, 0))
-    if n.strut:
-        back = first + (n.figures - 1) * n.pitch + tf / 2
-        a.shows("strut", (0, back, 0), (0, back, n.strut))
+    _dimensions(n, a, first=first, depth=depth, tf=tf)
     a.fact("Overall height", n.height + depth)
     return a.done()
+
+
+def _dimensions(n: StandNumbers, a: Arranger, *, first: Mm, depth: Mm, tf: Mm) -> None:
+    """Show the numbers where they are; `first` is the place of the figure in front."""
+    a.shows("width", (-n.width / 2, first, n.height), end=(n.width / 2, first, n.height))
+    a.shows("height", (-n.width / 2, first, 0), end=(-n.width / 2, first, n.height))
+    a.shows("base_width", (-n.base_width / 2, -n.base_depth / 2, 0), end=(n.base_width / 2, -n.base_depth / 2, 0))
+    a.shows("base_depth", (n.base_width / 2, -n.base_depth / 2, 0), end=(n.base_width / 2, n.base_depth / 2, 0))
+    a.shows("foot", (-n.foot / 2, first, -depth), end=(n.foot / 2, first, -depth))
+    if n.figures > 1:
+        a.shows("pitch", (n.base_width / 2, first, 0), end=(n.base_width / 2, first + n.pitch, 0))
+    if n.strut:
+        back = first + (n.figures - 1) * n.pitch + tf / 2
+        a.shows("strut", (0, back, 0), end=(0, back, n.strut))
 
 
 def _strut(n: StandNumbers, a: Arranger, *, figure: str, y: Mm, tf: Mm) -> None:
@@ -128,7 +133,7 @@ def _strut(n: StandNumbers, a: Arranger, *, figure: str, y: Mm, tf: Mm) -> None:
     reach = n.base_depth / 2 - y - 2 * a.t("base")
     low = -a.t("base")
     shape = Profile(outer=((y - tf / 2, low), (y + reach, low), (y + reach, a.t("strut")), (y + 2 * tf, n.strut), (y - tf / 2, n.strut)))
-    a.add("strut", "Strut", "strut", shape, facing_right(0), datum=0.5, rank=3, bounds=(Bound(mate=figure), Bound(mate="base")))
+    a.add("strut", "Strut", role="strut", envelope=shape, pose=facing_right(0), datum=0.5, rank=3, bounds=(Bound(mate=figure), Bound(mate="base")))
     if n.base is Base.DOUBLE:
         a.rest(("strut",), ("base-lower",))
 
@@ -137,20 +142,20 @@ def _check(n: StandNumbers, a: Arranger) -> None:
     tf, web = a.t("figure"), max(a.web("base"), a.web("figure"))
     if n.foot > n.base_width - 2 * web:
         most = n.base_width - 2 * web
-        a.must("foot_too_wide", "foot", say("foot_too_wide", most=mm(most)), most_mm=most)
+        a.must("foot_too_wide", "foot", says=say("foot_too_wide", most=mm(most)), most_mm=most)
     if n.foot < 2 * tf:
-        a.must("foot_too_narrow", "foot", say("foot_too_narrow", foot=mm(n.foot), least=mm(2 * tf)), least_mm=2 * tf)
+        a.must("foot_too_narrow", "foot", says=say("foot_too_narrow", foot=mm(n.foot), least=mm(2 * tf)), least_mm=2 * tf)
     if n.foot > n.width:
-        a.must("foot_too_wide", "foot", say("foot_too_wide.figure", most=mm(n.width)), most_mm=n.width)
+        a.must("foot_too_wide", "foot", says=say("foot_too_wide.figure", most=mm(n.width)), most_mm=n.width)
     need = (n.figures - 1) * n.pitch + tf + 2 * web
     if n.base_depth < need:
-        a.must("base_too_shallow", "base_depth", say("base_too_shallow.figures", figures=n.figures, least=mm(need)), least_mm=need)
+        a.must("base_too_shallow", "base_depth", says=say("base_too_shallow.figures", figures=n.figures, least=mm(need)), least_mm=need)
     if n.figures > 1 and n.pitch < tf + web:
-        a.must("figures_too_near", "pitch", say("figures_too_near", least=mm(tf + web)), least_mm=tf + web)
+        a.must("figures_too_near", "pitch", says=say("figures_too_near", least=mm(tf + web)), least_mm=tf + web)
     if n.strut:
         if n.figures > 1:
-            a.must("strut_is_in_the_way", "strut", say("strut_is_in_the_way"))
+            a.must("strut_is_in_the_way", "strut", says=say("strut_is_in_the_way"))
         if n.strut > 0.9 * n.height:
-            a.must("strut_too_high", "strut", say("strut_too_high", most=mm(0.9 * n.height)), most_mm=0.9 * n.height)
+            a.must("strut_too_high", "strut", says=say("strut_too_high", most=mm(0.9 * n.height)), most_mm=0.9 * n.height)
         if n.base_depth * 0.75 - 2 * a.t("base") < 8 * tf:
-            a.must("base_too_shallow", "base_depth", say("base_too_shallow"))
+            a.must("base_too_shallow", "base_depth", says=say("base_too_shallow"))

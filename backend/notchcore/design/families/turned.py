@@ -94,23 +94,23 @@ def arrange(n: TurnedNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock
         turn = math.radians(n.twist * i / (n.layers - 1))
         x: Vec3 = (math.cos(turn), math.sin(turn), 0.0)
         y: Vec3 = (-math.sin(turn), math.cos(turn), 0.0)
-        a.add(f"layer-{i + 1}", f"Layer {i + 1}", "layers", _layer(n, _share(n, i)), Pose(origin=(0, 0, i * t), x=x, y=y), datum=0.0, rank=1)
+        a.add(f"layer-{i + 1}", f"Layer {i + 1}", role="layers", envelope=_layer(n, _share(n, i)), pose=Pose(origin=(0, 0, i * t), x=x, y=y), datum=0.0, rank=1)
     high = n.layers * t
     for k in range(n.posts):
         at = 2 * math.pi * k / n.posts
         out: Vec3 = (math.cos(at), math.sin(at), 0.0)
         shape = rectangle(n.post_radius - n.post_width / 2, 0, x1=n.post_radius + n.post_width / 2, y1=high)
-        a.add(f"post-{k + 1}", f"Post {k + 1}", "posts", shape, Pose(origin=(0, 0, 0), x=out, y=Z), datum=0.5, rank=2)
+        a.add(f"post-{k + 1}", f"Post {k + 1}", role="posts", envelope=shape, pose=Pose(origin=(0, 0, 0), x=out, y=Z), datum=0.5, rank=2)
         for end in (1, n.layers):  # the whole post goes through the end layers too
-            a.rule(f"layer-{end}", f"post-{k + 1}", Style.WHOLE)
+            a.rule(f"layer-{end}", f"post-{k + 1}", style=Style.WHOLE)
     r = n.diameter / 2
-    a.shows("diameter", (-r, 0, 0), (r, 0, 0))
-    a.shows("layers", (r, 0, 0), (r, 0, high))
-    a.shows("taper", (-r * n.taper / 100, 0, high), (r * n.taper / 100, 0, high))
-    a.shows("twist", (r, 0, high), (r * math.cos(math.radians(n.twist)), r * math.sin(math.radians(n.twist)), high))
-    a.shows("hollow", (-r * n.hollow / 100, 0, high), (r * n.hollow / 100, 0, high))
-    a.shows("post_radius", (0, 0, high), (n.post_radius, 0, high))
-    a.shows("post_width", (n.post_radius - n.post_width / 2, 0, high), (n.post_radius + n.post_width / 2, 0, high))
+    a.shows("diameter", (-r, 0, 0), end=(r, 0, 0))
+    a.shows("layers", (r, 0, 0), end=(r, 0, high))
+    a.shows("taper", (-r * n.taper / 100, 0, high), end=(r * n.taper / 100, 0, high))
+    a.shows("twist", (r, 0, high), end=(r * math.cos(math.radians(n.twist)), r * math.sin(math.radians(n.twist)), high))
+    a.shows("hollow", (-r * n.hollow / 100, 0, high), end=(r * n.hollow / 100, 0, high))
+    a.shows("post_radius", (0, 0, high), end=(n.post_radius, 0, high))
+    a.shows("post_width", (n.post_radius - n.post_width / 2, 0, high), end=(n.post_radius + n.post_width / 2, 0, high))
     a.fact("Height", high)
     return a.done()
 
@@ -122,11 +122,11 @@ def _check(n: TurnedNumbers, a: Arranger) -> None:
     hole = max(n.diameter / 2 * _share(n, i) * n.hollow / 100 for i in (0, n.layers - 1))
     if n.post_radius + half > least - web:
         most = least - web - half
-        a.must("post_leaves_layer", "post_radius", say("post_leaves_layer", most=mm(max(most, 0))), most_mm=most)
+        a.must("post_leaves_layer", "post_radius", says=say("post_leaves_layer", most=mm(max(most, 0))), most_mm=most)
     elif n.hollow and n.post_radius - half < hole + web:
         need = hole + web + half
-        a.must("post_in_opening", "post_radius", say("post_in_opening", least=mm(need)), least_mm=need)
+        a.must("post_in_opening", "post_radius", says=say("post_in_opening", least=mm(need)), least_mm=need)
     elif n.posts > 1 and 2 * (n.post_radius - n.post_width / 2) * math.sin(math.pi / n.posts) < a.t("posts") + web:
-        a.must("posts_too_near", "posts", say("posts_too_near"))
+        a.must("posts_too_near", "posts", says=say("posts_too_near"))
     if n.post_width < 2 * a.t("posts"):
-        a.must("post_too_narrow", "post_width", say("post_too_narrow", least=mm(2 * a.t("posts"))), least_mm=2 * a.t("posts"))
+        a.must("post_too_narrow", "post_width", says=say("post_too_narrow", least=mm(2 * a.t("posts"))), least_mm=2 * a.t("posts"))

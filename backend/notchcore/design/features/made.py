@@ -45,6 +45,7 @@ from notchcore.measure.machine import Operation
 from notchcore.measure.stock import Stock
 from notchcore.trace.photo import Photo
 from notchcore.units import MM_PER_INCH, Mm, format_length
+from notchcore.words.render import say
 
 SHAFT = {ShaftFit.PRESS: -0.05, ShaftFit.SLIP: 0.15, ShaftFit.RUNNING: 0.5}  # on the diameter, see docs/sources.md
 RUNNING_LEAST = 0.02  # of the diameter, in board
@@ -67,12 +68,20 @@ def _disc(x: Mm, y: Mm, *, diameter: Mm) -> Profile:
 
 def shaft_hole(diameter: Mm, fit: ShaftFit, *, stock: Stock) -> Quantity:
     """Return the ledger of a hole for a shaft: its diameter plus the clearance of the fit class."""
-    terms = [Term(kind=TermKind.SIZE, label="Diameter", value=diameter, source="this design", trust=Trust.CHOSEN)]
+    terms = [Term(kind=TermKind.SIZE, label=say("term.diameter"), value=diameter, source=say("from.design"), trust=Trust.CHOSEN)]
     if fit is not ShaftFit.FREE:
         clearance = SHAFT[fit]
         if fit is ShaftFit.RUNNING and FAMILIES[stock.family].give is Give.SOFT:
             clearance = max(clearance, RUNNING_LEAST * diameter)
-        terms.append(Term(kind=TermKind.FIT, label=f"Clearance, {fit.value}", value=clearance, source="default for shafts", trust=Trust.DEFAULT))
+        terms.append(
+            Term(
+                kind=TermKind.FIT,
+                label=say("term.clearance", feel=say(f"shaft.{fit.value}")),
+                value=clearance,
+                source=say("from.default.shafts"),
+                trust=Trust.DEFAULT,
+            )
+        )
     return total(terms)
 
 

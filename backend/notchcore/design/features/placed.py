@@ -39,6 +39,7 @@ from notchcore.measure.families import FAMILIES, Give
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 from notchcore.words.facts import TRIMMED, Kind, Ref, Sentence, mm
+from notchcore.words.language import called
 from notchcore.words.render import say
 
 FOLDS_MOST: Mm = 0.6  # a stiff sheet thicker than this breaks where it is bent
@@ -96,7 +97,7 @@ def put_on(
     elif isinstance(feature, Socket):
         if feature.mate and feature.mate not in everything:
             findings.append(_finding("socket_mate_lost", feature, panel=panel, says=say("socket_mate_lost", feature=ref_of(feature), panel=panel.ref)))
-        made = socket_of(feature, fitting.of(feature, panel, everything, stocks))
+        made = socket_of(feature, fitting.of(feature, panel, panels=everything, stocks=stocks))
     else:
         made = drawn(feature, drawings[feature.drawing]) if isinstance(feature, Artwork) else made_of(feature, stocks[panel.stock])
     put = Put(feature=feature, at=at, made=_mirrored(made) if behind else made)
@@ -146,12 +147,13 @@ def _is_there(feature: Artwork | GreyImage, drawings: Mapping[str, Drawing]) -> 
 
 def ref_of(feature: Feature) -> Ref:
     """Return what a sentence calls a feature."""
-    return Ref(Kind.FEATURE, feature.id, f"The {called(feature)}")
+    return Ref(Kind.FEATURE, feature.id, called("The {feature}", feature=named(feature)))
 
 
-def called(feature: Feature) -> str:
+def named(feature: Feature) -> str:
     """Return what a feature is called in a list."""
-    return f"{feature.kind} “{feature.name}”" if feature.name else feature.kind
+    kind = called(feature.kind)
+    return f"{kind} “{feature.name}”" if feature.name else kind
 
 
 def _finding(code: str, feature: Feature, *, panel: Panel, says: Sentence, place: Place | None = None) -> Finding:
@@ -171,6 +173,15 @@ def anchor_of(anchor: Anchor, frame: tuple[Mm, Mm, Mm, Mm]) -> Vec2:
     x = x0 if "left" in anchor.value else x1 if "right" in anchor.value else (x0 + x1) / 2
     y = y0 if "bottom" in anchor.value else y1 if "top" in anchor.value else (y0 + y1) / 2
     return x, y
+
+
+def _largest_left(shape: Polygon, hole: Polygon, *, inside: Polygon) -> tuple[Polygon | None, str]:
+    """Return what is left of a panel with a hole, nothing where too little is; and what is to be said of it."""
+    left = pieces(shape.difference(hole))
+    largest = max(left, key=lambda p: p.intersection(inside).area, default=None)
+    if largest is None or largest.intersection(inside).area < LEAST_LEFT:
+        return None, "feature_too_large"
+    return largest, "feature_divides" if any(p is not largest and p.intersection(inside).area > LEAST_LEFT for p in left) else ""
 
 
 def _with(panel: Panel, put: Put, *, inside: Polygon, findings: list[Finding]) -> list[Panel]:
@@ -198,17 +209,12 @@ def _with(panel: Panel, put: Put, *, inside: Polygon, findings: list[Finding]) -
         for other in panel.openings:
             if other.feature not in into and Polygon(other.ring).intersection(polygon).area > MERGES:
                 into[other.feature] = here
-        left = pieces(shape.difference(polygon))
-        largest = max(left, key=lambda p: p.intersection(inside).area, default=None)
-        if largest is None or largest.intersection(inside).area < LEAST_LEFT:
-            findings.append(
-                _finding("feature_too_large", feature, panel=panel, says=say("feature_too_large", feature=ref_of(feature), panel=panel.ref), place=spot)
-            )
+        largest, problem = _largest_left(shape, polygon, inside=inside)
+        if problem:
+            says = say(problem, feature=ref_of(feature), panel=panel.ref)
+            findings.append(_finding(problem, feature, panel=panel, says=says, place=spot))
+        if largest is None:
             continue
-        if any(p is not largest and p.intersection(inside).area > LEAST_LEFT for p in left):
-            findings.append(
-                _finding("feature_divides", feature, panel=panel, says=say("feature_divides", feature=ref_of(feature), panel=panel.ref), place=spot)
-            )
         shape = largest
         circles += hole.circles
         openings.append(Opening(feature=feature.id, ring=hole.outer))
@@ -216,18 +222,11 @@ def _with(panel: Panel, put: Put, *, inside: Polygon, findings: list[Finding]) -
             fallen += _piece(panel, feature, shape=hole)
     marks = tuple(replace(m, line=tuple((x + at[0], y + at[1]) for x, y in m.line), feature=feature.id) for m in made.marks)
     findings += _beyond(panel, put, marks=marks, inside=inside, outside=outside)
-    findings += [
-        _finding("feature_merges", feature, panel=panel, says=say("feature_merges", feature=ref_of(feature), panel=panel.ref), place=place)
-        for place in into.values()
-    ]
+    merged = say("feature_merges", feature=ref_of(feature), panel=panel.ref)
+    findings += [_finding("feature_merges", feature, panel=panel, says=merged, place=place) for place in into.values()]
     ledgers = tuple(_ledger(panel.id, feature, index=i, at=at, width=w) for i, w in enumerate(made.widths))
-    whole = replace(
-        panel,
-        envelope=profile_of(shape, circles=tuple(circles)),
-        marks=(*panel.marks, *marks),
-        features=(*panel.features, *ledgers),
-        openings=tuple(openings),
-    )
+    envelope = profile_of(shape, circles=tuple(circles))
+    whole = replace(panel, envelope=envelope, marks=(*panel.marks, *marks), features=(*panel.features, *ledgers), openings=tuple(openings))
     return [whole, *fallen]
 
 
@@ -303,7 +302,7 @@ def _piece(panel: Panel, f: Window, *, shape: Profile) -> list[Panel]:
         replace(
             panel,
             id=name,
-            label=f"Piece of {panel.label.lower()}",
+            label=called("Piece of {panel}", panel=panel.label.lower()),
             envelope=shape,
             rank=0,
             bounds=(),

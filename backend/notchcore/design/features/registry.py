@@ -5,12 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from notchcore.design.features.values import Anchor, Artwork, CableSlot, Fold, GreyImage, Hole, HoleCircle, Keyhole, Notch, Scale, Socket, Text, Vents, Window
+from notchcore.words.language import Called
 
 Feature = Hole | HoleCircle | Window | Notch | Keyhole | CableSlot | Vents | Text | Scale | Socket | Fold | Artwork | GreyImage
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class FeatureType:
+class FeatureType(Called):
     """One kind of feature to choose."""
 
     id: str

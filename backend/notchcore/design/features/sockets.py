@@ -17,6 +17,7 @@ from notchcore.ledger import Quantity, Term, TermKind, Trust, total
 from notchcore.measure.fit import NO_FITS, Feel, Fits, clearance_for
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
+from notchcore.words.render import say
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -37,7 +38,7 @@ class Fitting:
     fits: Fits = NO_FITS
     choices: Mapping[str, MeetingChoice] | None = None
 
-    def of(self, socket: Socket, host: Panel, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]) -> Fitted:
+    def of(self, socket: Socket, host: Panel, *, panels: Mapping[str, Panel], stocks: Mapping[str, Stock]) -> Fitted:
         """Return how a socket fits what stands in it: its mate, or a loose sheet of the host's own stock."""
         mate = panels.get(socket.mate) if socket.mate and socket.mate != host.id else None
         sheet, own = stocks[mate.stock if mate is not None else host.stock], stocks[host.stock]
@@ -47,20 +48,20 @@ class Fitting:
         clearance = (
             clearance_for(feel, self.fits.between(own.key, sheet.key))
             if by_hand is None
-            else total((Term(kind=TermKind.FIT, label="Clearance, set by hand", value=by_hand, source="this design", trust=Trust.CHOSEN),))
+            else total((Term(kind=TermKind.FIT, label=say("term.clearance.by_hand"), value=by_hand, source=say("from.design"), trust=Trust.CHOSEN),))
         )
-        width = total((replace(sheet.thickness.terms[0], label="Sheet that stands in it"), *clearance.terms))
+        width = total((replace(sheet.thickness.terms[0], label=say("term.sheet_in_socket")), *clearance.terms))
         return Fitted(width=width, run=_run(socket, mate, panels=panels, clearance=clearance), clearance=clearance, feel=feel, sheet=sheet)
 
 
 def _run(socket: Socket, mate: Panel | None, *, panels: Mapping[str, Panel], clearance: Quantity) -> Quantity:
     """Return the length of a socket: as typed, or as wide as what stands in it."""
     if socket.run > 0:
-        return total((Term(kind=TermKind.SIZE, label="Length", value=socket.run, source="this design", trust=Trust.CHOSEN),))
+        return total((Term(kind=TermKind.SIZE, label=say("term.length"), value=socket.run, source=say("from.design"), trust=Trust.CHOSEN),))
     if mate is None:
-        return total((Term(kind=TermKind.SIZE, label="Length", value=LOOSE_RUN, source="default for a loose sheet", trust=Trust.DEFAULT),))
+        return total((Term(kind=TermKind.SIZE, label=say("term.length"), value=LOOSE_RUN, source=say("from.default.loose_sheet"), trust=Trust.DEFAULT),))
     x0, _, x1, _ = bounds_of(resolved(mate, panels).envelope.outer)
-    wide = Term(kind=TermKind.SIZE, label=f"{mate.label}, width", value=x1 - x0, source="this design", trust=Trust.EXACT)
+    wide = Term(kind=TermKind.SIZE, label=say("term.width_of", part=mate.label), value=x1 - x0, source=say("from.design"), trust=Trust.EXACT)
     return total((wide, *clearance.terms))
 
 
@@ -88,7 +89,7 @@ def socket_meetings(
         for host in (panels[p.id] for p in parts if p.id in panels):
             if host.id == mate or not any(o.feature == f.id for o in host.openings):
                 continue
-            fitted = fitting.of(f, host, panels, stocks)
+            fitted = fitting.of(f, host, panels=panels, stocks=stocks)
             found.append(
                 Meeting(
                     id=meeting_of(f, host.id),

@@ -13,6 +13,7 @@ from notchcore.design.styles import Style
 from notchcore.geom.vectors import dot
 from notchcore.ledger import Term, TermKind, total
 from notchcore.units import Mm
+from notchcore.words.facts import mm
 from notchcore.words.render import say
 
 
@@ -30,25 +31,27 @@ def corner(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> Non
     quarter = clearance.value / 4
     t = max(bar.a.layout_t, bar.b.layout_t)
     most = 0
+    half = [Term(kind=t_.kind, label=say("term.half", term=t_.label), value=t_.value / 2, source=t_.source, trust=t_.trust) for t_ in clearance.terms]
+    less = [Term(kind=t_.kind, label=t_.label, value=-t_.value, source=t_.source, trust=t_.trust) for t_ in half]
     for start, end in free:
         count = 1 if butt else finger_count(end - start, t, wanted=choice.count, target=choice.width)
         most = max(most, count)
-        layout = Term(kind=TermKind.LAYOUT, label=f"1 of {count} equal cells of {end - start:.2f}", value=(end - start) / count, source="layout")
-        for i, (c0, c1) in enumerate(cells(start, end, count)):
+        layout = Term(
+            kind=TermKind.LAYOUT, label=say("term.cell", count=count, length=mm(end - start, digits=2)), value=(end - start) / count, source=say("from.layout")
+        )
+        for i, (c0, c1) in enumerate(cells(start, end, count=count)):
             owner, loser = (high, low) if i % 2 == 0 else (low, high)
-            corners = bench.lose(bar, loser, c0, c1, slack_start=quarter if i else 0.0, slack_end=quarter if i < count - 1 else 0.0)
+            corners = bench.lose(bar, loser, start=c0, end=c1, slack_start=quarter if i else 0.0, slack_end=quarter if i < count - 1 else 0.0)
             if not 0 < i < count - 1:
                 continue
-            half = [Term(kind=t_.kind, label=t_.label + ", half", value=t_.value / 2, source=t_.source, trust=t_.trust) for t_ in clearance.terms]
-            less = [Term(kind=t_.kind, label=t_.label, value=-t_.value, source=t_.source, trust=t_.trust) for t_ in half]
             depth = frame.side(loser).strip[1] - frame.side(loser).strip[0]
-            bench.feature(bar, loser, FeatureKind.NOTCH, corners, along=True, width=total((layout, *half)), length=depth)
+            bench.feature(bar, loser, kind=FeatureKind.NOTCH, corners=corners, along=True, width=total((layout, *half)), length=depth)
             side = frame.side(owner)
-            tongue = ring(side, c0 + quarter, c1 - quarter, *side.strip)
-            bench.feature(bar, owner, FeatureKind.FINGER, tongue, along=True, width=total((layout, *less)), length=side.strip[1] - side.strip[0])
+            tongue = ring(side, (c0 + quarter, c1 - quarter), across=side.strip)
+            bench.feature(bar, owner, kind=FeatureKind.FINGER, corners=tongue, along=True, width=total((layout, *less)), length=side.strip[1] - side.strip[0])
     if most < 3 and not butt and (free or bar.end - bar.start >= 3 * least_finger(t)):
-        bench.too_short(bar, "joint_too_short.fingers", 3 * least_finger(t))
-    bench.meeting(bar, Style.FINGERS if most >= 3 else Style.BUTT, most, opening_in=high if most >= 3 else None, kerf_share=2.0, sheet=False)
+        bench.too_short(bar, "joint_too_short.fingers", least=3 * least_finger(t))
+    bench.meeting(bar, Style.FINGERS if most >= 3 else Style.BUTT, count=most, opening_in=high if most >= 3 else None, kerf_share=2.0, sheet=False)
 
 
 def tee(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> None:
@@ -64,22 +67,22 @@ def tee(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> None:
         at = start
         for s0, s1 in tabs:
             if s0 > at + 1e-6:
-                bench.lose(bar, edge, at, s0)
-            corners = bench.lose(bar, face, s0, s1, slack_start=half, slack_end=half, across=half)
-            slot = total((*bench.opening_terms(frame, face, edge), *clearance.terms))
-            bench.feature(bar, face, FeatureKind.SLOT, corners, along=False, width=slot, length=s1 - s0 + clearance.value)
-            layout = Term(kind=TermKind.LAYOUT, label="Tab, 4 × thickness where it fits", value=s1 - s0, source="layout")
-            tongue = ring(edge_side, s0, s1, *edge_side.strip)
-            bench.feature(bar, edge, FeatureKind.TAB, tongue, along=True, width=total((layout,)), length=edge_side.strip[1] - edge_side.strip[0])
+                bench.lose(bar, edge, start=at, end=s0)
+            corners = bench.lose(bar, face, start=s0, end=s1, slack_start=half, slack_end=half, across=half)
+            slot = total((*bench.opening_terms(frame, face, mate=edge), *clearance.terms))
+            bench.feature(bar, face, kind=FeatureKind.SLOT, corners=corners, along=False, width=slot, length=s1 - s0 + clearance.value)
+            layout = Term(kind=TermKind.LAYOUT, label=say("term.tab"), value=s1 - s0, source=say("from.layout"))
+            tongue = ring(edge_side, (s0, s1), across=edge_side.strip)
+            bench.feature(bar, edge, kind=FeatureKind.TAB, corners=tongue, along=True, width=total((layout,)), length=edge_side.strip[1] - edge_side.strip[0])
             at = s1
             count += 1
         if at < end - 1e-6:
-            bench.lose(bar, edge, at, end)
+            bench.lose(bar, edge, start=at, end=end)
     if style is Style.BLIND:
         _score_place(bench, bar, frame=frame, edge=edge, face=face, free=free)
     elif count == 0 and style is not Style.BUTT:
-        bench.too_short(bar, "joint_too_short.tab", 5 * t)
-    bench.meeting(bar, style if count or style is Style.BLIND else Style.BUTT, count, opening_in=face if count else None)
+        bench.too_short(bar, "joint_too_short.tab", least=5 * t)
+    bench.meeting(bar, style if count or style is Style.BLIND else Style.BUTT, count=count, opening_in=face if count else None)
 
 
 def _tabs(bench: Bench, bar: Bar, *, edge: Panel, face: Panel, free: list[Span], style: Style) -> list[tuple[Span, list[Span]]]:
@@ -105,9 +108,9 @@ def _score_place(bench: Bench, bar: Bar, *, frame: MeetingFrame, edge: Panel, fa
     towards = dot(frame.side(edge).across, face.pose.normal) * (-1.0 if bar.role(edge) is Role.EDGE_BELOW else 1.0)
     behind = towards <= 0
     if behind:
-        bench.look("blind_on_the_back", bar, say("blind_on_the_back", edge=edge.ref, face=face.ref))
+        bench.look("blind_on_the_back", bar, says=say("blind_on_the_back", edge=edge.ref, face=face.ref))
     side = frame.side(face)
-    bench.cuts[face.id].marks += [Mark(line=ring(side, start, end, *side.strip), back=behind) for start, end in free]
+    bench.cuts[face.id].marks += [Mark(line=ring(side, (start, end), across=side.strip), back=behind) for start, end in free]
 
 
 def crossing(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> None:
@@ -136,13 +139,13 @@ def crossing(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> N
         (upper, middle, max(highest, spans[upper.id][1] + run_out) if above_open else highest, True),
         (lower, min(lowest, spans[lower.id][0] - run_out) if below_open else lowest, middle, False),
     ):
-        bench.lose(bar, panel, s0, s1, slack_start=relief if bottom_at_start else 0.0, slack_end=0.0 if bottom_at_start else relief, across=half)
+        bench.lose(bar, panel, start=s0, end=s1, slack_start=relief if bottom_at_start else 0.0, slack_end=0.0 if bottom_at_start else relief, across=half)
         inside = (max(s0, spans[panel.id][0]), min(s1, spans[panel.id][1]))
-        width = total((*bench.opening_terms(frame, panel, bar.other(panel)), *clearance.terms))
+        width = total((*bench.opening_terms(frame, panel, mate=bar.other(panel)), *clearance.terms))
         side = frame.side(panel)
-        trimmed = ring(side, inside[0], inside[1], side.strip[0] - half, side.strip[1] + half)
-        bench.feature(bar, panel, FeatureKind.LAP, trimmed, along=False, width=width, length=inside[1] - inside[0])
-    bench.meeting(bar, Style.LAP, 1, opening_in=lower)
+        trimmed = ring(side, inside, across=(side.strip[0] - half, side.strip[1] + half))
+        bench.feature(bar, panel, kind=FeatureKind.LAP, corners=trimmed, along=False, width=width, length=inside[1] - inside[0])
+    bench.meeting(bar, Style.LAP, count=1, opening_in=lower)
 
 
 def pierce(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> None:
@@ -152,7 +155,7 @@ def pierce(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> Non
     _, clearance = bench.clearance(bar)
     half = clearance.value / 2
     for s0, s1 in free:
-        corners = bench.lose(bar, host, s0, s1, slack_start=half, slack_end=half, across=half)
-        width = total((*bench.opening_terms(frame, host, guest), *clearance.terms))
-        bench.feature(bar, host, FeatureKind.SLOT, corners, along=False, width=width, length=s1 - s0 + clearance.value)
-    bench.meeting(bar, Style.SLOT, len(free), opening_in=host)
+        corners = bench.lose(bar, host, start=s0, end=s1, slack_start=half, slack_end=half, across=half)
+        width = total((*bench.opening_terms(frame, host, mate=guest), *clearance.terms))
+        bench.feature(bar, host, kind=FeatureKind.SLOT, corners=corners, along=False, width=width, length=s1 - s0 + clearance.value)
+    bench.meeting(bar, Style.SLOT, count=len(free), opening_in=host)

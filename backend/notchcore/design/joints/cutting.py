@@ -22,8 +22,9 @@ from notchcore.ledger import Quantity, Term, TermKind, Trust, total
 from notchcore.measure.families import FAMILIES, minimum_web
 from notchcore.measure.fit import Feel, Fits, clearance_for
 from notchcore.measure.stock import Stock
+from notchcore.measure.thickness import how_known
 from notchcore.units import Mm
-from notchcore.words.facts import Sentence, mm
+from notchcore.words.facts import Angle, Sentence, mm
 from notchcore.words.render import say
 
 
@@ -96,7 +97,7 @@ class Bench:
             first = kerf.terms[0]
             gap = Term(
                 kind=TermKind.FIT,
-                label="The beam, on both sides of the piece",
+                label=say("term.beam_round_piece"),
                 value=2 * kerf.value,
                 sd=2 * kerf.sd,
                 source=first.source,
@@ -105,7 +106,7 @@ class Bench:
             )
             return feel, total((gap,))
         if choice.clearance is not None:
-            term = Term(kind=TermKind.FIT, label="Clearance, set by hand", value=choice.clearance, source="this design", trust=Trust.CHOSEN)
+            term = Term(kind=TermKind.FIT, label=say("term.clearance.by_hand"), value=choice.clearance, source=say("from.design"), trust=Trust.CHOSEN)
             return feel, total((term,))
         asked = (feel, bar.a.stock, bar.b.stock)
         if asked not in self._clearances:
@@ -118,7 +119,7 @@ class Bench:
 
     # -- cutting ---------------------------------------------------------------------------------------------------
 
-    def lose(self, bar: Bar, panel: Panel, start: Mm, end: Mm, *, slack_start: Mm = 0.0, slack_end: Mm = 0.0, across: Mm = 0.0) -> tuple[Vec2, ...]:
+    def lose(self, bar: Bar, panel: Panel, *, start: Mm, end: Mm, slack_start: Mm = 0.0, slack_end: Mm = 0.0, across: Mm = 0.0) -> tuple[Vec2, ...]:
         """Take the cell [start, end] from a panel; `across` is the clearance per side through the mate's thickness."""
         assert bar.frame is not None
         side = bar.frame.side(panel)
@@ -130,17 +131,18 @@ class Bench:
         grow = across if role in (Role.FACE, Role.NONE) else 0.0
         cut = self.cuts[panel.id]
         self.wedges[bar.id] += (end - start) * panel.t**2 * abs(bar.frame.cos) / bar.frame.sin
-        cut.fitted.add(ring(side, start - slack_start, end + slack_end, low - grow - reach_low, high + grow + reach_high))
-        cut.nominal.add(ring(side, start, end, low - reach_low, high + reach_high))
-        return ring(side, start - slack_start, end + slack_end, low - grow, high + grow)
+        along = (start - slack_start, end + slack_end)
+        cut.fitted.add(ring(side, along, across=(low - grow - reach_low, high + grow + reach_high)))
+        cut.nominal.add(ring(side, (start, end), across=(low - reach_low, high + reach_high)))
+        return ring(side, along, across=(low - grow, high + grow))
 
-    def feature(self, bar: Bar, panel: Panel, kind: FeatureKind, corners: tuple[Vec2, ...], *, along: bool, width: Quantity, length: Mm) -> None:
+    def feature(self, bar: Bar, panel: Panel, *, kind: FeatureKind, corners: tuple[Vec2, ...], along: bool, width: Quantity, length: Mm) -> None:
         assert bar.frame is not None
         direction = bar.frame.along if along else bar.frame.side(panel).across
         axis = (dot(direction, panel.pose.x), dot(direction, panel.pose.y))
-        self.flat_feature(bar.id, panel, kind, corners, axis=axis, width=width, length=length)
+        self.flat_feature(bar.id, panel, kind=kind, corners=corners, axis=axis, width=width, length=length)
 
-    def flat_feature(self, meeting: str, panel: Panel, kind: FeatureKind, corners: tuple[Vec2, ...], *, axis: Vec2, width: Quantity, length: Mm) -> None:
+    def flat_feature(self, meeting: str, panel: Panel, *, kind: FeatureKind, corners: tuple[Vec2, ...], axis: Vec2, width: Quantity, length: Mm) -> None:
         cut, name = self.cuts[panel.id], cut_id(panel.id, meeting, kind.value)
         cut.count[name] += 1
         four = (corners[0], corners[1], corners[2], corners[3])
@@ -150,14 +152,13 @@ class Bench:
 
     # -- numbers ---------------------------------------------------------------------------------------------------
 
-    def opening_terms(self, frame: MeetingFrame, own: Panel, mate: Panel) -> tuple[Term, ...]:
+    def opening_terms(self, frame: MeetingFrame, own: Panel, *, mate: Panel) -> tuple[Term, ...]:
         """Return the terms of t_mate / sin(a) + t_own |cot(a)|."""
         thickness = self.stocks[mate.stock].thickness.terms[0]
-        measured = thickness.label.partition(", ")[2] or ("measured" if thickness.trust is Trust.MEASURED else "from the label")
         terms = [
             Term(
                 kind=TermKind.MEASURED,
-                label=f"{mate.label}, {measured}",
+                label=say(f"term.mate.{how_known(thickness)}", mate=mate.label),
                 value=mate.t,
                 sd=thickness.sd,
                 source=thickness.source,
@@ -167,15 +168,22 @@ class Bench:
         ]
         if abs(frame.cos) > 1e-9:
             slant = mate.t * (1 / frame.sin - 1) + own.t * abs(frame.cos) / frame.sin
-            terms.append(Term(kind=TermKind.ANGLE, label=f"Angle {angle_deg(frame):.1f}°", value=slant, source="t/sin + T·|cot|"))
+            terms.append(
+                Term(
+                    kind=TermKind.ANGLE,
+                    label=say("term.angle", angle=Angle(angle_deg(frame), 1)),
+                    value=slant,
+                    source=say("from.formula", formula="t/sin + T·|cot|"),
+                )
+            )
         return tuple(terms)
 
     def meeting(
         self,
         bar: Bar,
         style: Style,
-        count: int,
         *,
+        count: int,
         opening_in: Panel | None,
         kerf_share: float = 1.0,
         sheet: bool = True,
@@ -212,22 +220,22 @@ class Bench:
             )
         )
 
-    def look(self, code: str, bar: Bar, says: Sentence, **facts: float) -> None:
+    def look(self, code: str, bar: Bar, *, says: Sentence, **facts: float) -> None:
         self.findings.append(Finding(code=code, severity=Severity.LOOK, says=says, parts=(bar.a.id, bar.b.id), meeting=bar.id, facts=dict(facts)))
 
-    def must(self, code: str, bar: Bar, says: Sentence, **facts: float) -> None:
+    def must(self, code: str, bar: Bar, *, says: Sentence, **facts: float) -> None:
         self.findings.append(Finding(code=code, severity=Severity.MUST, says=says, parts=(bar.a.id, bar.b.id), meeting=bar.id, facts=dict(facts)))
 
-    def too_short(self, bar: Bar, what: str, least: Mm) -> None:
+    def too_short(self, bar: Bar, what: str, *, least: Mm) -> None:
         """Say why two panels only butt: they meet over too little, or others take the place."""
         length = bar.end - bar.start
         if length >= least:
-            self.look("joint_crowded", bar, say("joint_crowded", a=bar.a.ref, b=bar.b.ref, what=say(what)))
+            self.look("joint_crowded", bar, says=say("joint_crowded", a=bar.a.ref, b=bar.b.ref, what=say(what)))
             return
         self.look(
             "joint_too_short",
             bar,
-            say("joint_too_short", a=bar.a.ref, b=bar.b.ref, length=mm(length), what=say(what), least=mm(least, digits=0)),
+            says=say("joint_too_short", a=bar.a.ref, b=bar.b.ref, length=mm(length), what=say(what), least=mm(least, digits=0)),
             length_mm=length,
             least_mm=least,
         )
@@ -238,8 +246,9 @@ def falls_from(piece: Panel, host: Panel) -> bool:
     return piece.falls_from in (host.id, host.whole)
 
 
-def ring(side: Side, s0: Mm, s1: Mm, a0: Mm, a1: Mm) -> tuple[Vec2, ...]:
-    """Return a rectangle of the meeting frame in the panel's plane."""
+def ring(side: Side, along: tuple[Mm, Mm], *, across: tuple[Mm, Mm]) -> tuple[Vec2, ...]:
+    """Return a rectangle of the meeting frame, from and to along it and across, in the panel's plane."""
+    (s0, s1), (a0, a1) = along, across
     a, b, c, d, e, f = side.to_panel  # as Side.on_panel has it, four times at once: this runs for every cut of every joint
     x0, x1, y0, y1 = a * s0 + e, a * s1 + e, c * s0 + f, c * s1 + f
     return (x0 + b * a0, y0 + d * a0), (x1 + b * a0, y1 + d * a0), (x1 + b * a1, y1 + d * a1), (x0 + b * a1, y0 + d * a1)

@@ -39,9 +39,9 @@ def stack(bench: Bench, bar: Bar) -> None:
         _seat(bench, bar, seen=seen, large=large)
         return
     if style is Style.RECESS and not places:
-        bench.look("recess_without_rim", bar, say("recess_without_rim", small=small.ref, large=large.ref))
+        bench.look("recess_without_rim", bar, says=say("recess_without_rim", small=small.ref, large=large.ref))
     elif style is Style.RECESS:
-        bench.look("recess_on_the_back", bar, say("recess_on_the_back", small=small.ref, large=large.ref))
+        bench.look("recess_on_the_back", bar, says=say("recess_on_the_back", small=small.ref, large=large.ref))
     shows = _shows_through(bench, small, large=large)
     if not shows:
         bench.cuts[large.id].marks += [Mark(line=line, closed=closed, back=not front) for line, closed in places]
@@ -49,10 +49,10 @@ def stack(bench: Bench, bar: Bar) -> None:
         _dowels(bench, bar, small=small, large=large)
     else:
         if shows and places:
-            bench.look("line_would_show", bar, say("line_would_show", small=small.ref, large=large.ref))
+            bench.look("line_would_show", bar, says=say("line_would_show", small=small.ref, large=large.ref))
         elif not places and style is not Style.RECESS:
-            bench.look("no_line_to_locate", bar, say("no_line_to_locate", small=small.ref, large=large.ref, least=mm(SCORE_INSIDE, digits=0)))
-        bench.meeting(bar, Style.GLUE, 0, opening_in=None)
+            bench.look("no_line_to_locate", bar, says=say("no_line_to_locate", small=small.ref, large=large.ref, least=mm(SCORE_INSIDE, digits=0)))
+        bench.meeting(bar, Style.GLUE, count=0, opening_in=None)
 
 
 def _shows_through(bench: Bench, small: Panel, *, large: Panel) -> bool:
@@ -65,7 +65,7 @@ def _seat(bench: Bench, bar: Bar, *, seen: Polygon, large: Panel) -> None:
     wanted = mitred(Polygon(seen.exterior), SEAT_PLAY / 2).intersection(bench.shapes[large.id])
     for piece in pieces(wanted):
         bench.cuts[large.id].marks.append(Mark(line=bridged(profile_of(piece)), operation=Operation.ENGRAVE))
-    bench.meeting(bar, Style.RECESS, 0, opening_in=None)
+    bench.meeting(bar, Style.RECESS, count=0, opening_in=None)
 
 
 def _touches_front(small: Panel, large: Panel) -> bool:
@@ -84,8 +84,8 @@ def _dowels(bench: Bench, bar: Bar, *, small: Panel, large: Panel) -> None:
             x, y = place if panel is large else small.pose.to_plane(large.pose.to_world(place))
             _hole(bench, bar, panel=panel, circle=Circle(x=x, y=y, radius=diameter / 2))
     if len(places) < wanted:
-        bench.look("dowels_do_not_fit", bar, say("dowels_do_not_fit", fit=len(places), wanted=wanted, small=small.ref, large=large.ref), fits=len(places))
-    bench.meeting(bar, Style.DOWELS, len(places), opening_in=None)
+        bench.look("dowels_do_not_fit", bar, says=say("dowels_do_not_fit", fit=len(places), wanted=wanted, small=small.ref, large=large.ref), fits=len(places))
+    bench.meeting(bar, Style.DOWELS, count=len(places), opening_in=None)
 
 
 def _hole(bench: Bench, bar: Bar, *, panel: Panel, circle: Circle) -> None:
@@ -94,10 +94,10 @@ def _hole(bench: Bench, bar: Bar, *, panel: Panel, circle: Circle) -> None:
     cut.fitted_shapes.append(polygon)
     cut.nominal_shapes.append(polygon)
     cut.circles.append(circle)
-    width = total((Term(kind=TermKind.SIZE, label="Dowel, diameter", value=2 * circle.radius, source="this design", trust=Trust.CHOSEN),))
+    width = total((Term(kind=TermKind.SIZE, label=say("term.dowel"), value=2 * circle.radius, source=say("from.design"), trust=Trust.CHOSEN),))
     r = circle.radius
     corners = ((circle.x - r, circle.y - r), (circle.x + r, circle.y - r), (circle.x + r, circle.y + r), (circle.x - r, circle.y + r))
-    bench.flat_feature(bar.id, panel, FeatureKind.HOLE, corners, axis=(1.0, 0.0), width=width, length=2 * r)
+    bench.flat_feature(bar.id, panel, kind=FeatureKind.HOLE, corners=corners, axis=(1.0, 0.0), width=width, length=2 * r)
 
 
 def splice(bench: Bench, bar: Bar) -> None:
@@ -106,8 +106,8 @@ def splice(bench: Bench, bar: Bar) -> None:
     shape, other = bench.shapes[a.id], seen_in(a, b, shape=bench.shapes[b.id])
     common = max(pieces(shape.intersection(other)), key=lambda p: p.area, default=None)
     if common is None or common.area < 1.0:
-        bench.meeting(bar, Style.BUTT, 0, opening_in=None, length=bar.amount)
-        bench.look("edges_side_by_side", bar, say("edges_side_by_side", a=a.ref, b=b.ref))
+        bench.meeting(bar, Style.BUTT, count=0, opening_in=None, length=bar.amount)
+        bench.look("edges_side_by_side", bar, says=say("edges_side_by_side", a=a.ref, b=b.ref))
         return
     style = bench.style(bar, allowed=(Style.BUTT, Style.PUZZLE, Style.SCARF))
     line = _Line(shape, other, common)
@@ -129,14 +129,14 @@ def splice(bench: Bench, bar: Bar) -> None:
     for v0, v1 in heads:
         _head_features(bench, bar, line=line, v0=v0, v1=v1)
     if style is Style.PUZZLE and not heads:
-        bench.look("joint_too_short", bar, say("joint_too_short.puzzle", a=a.ref, b=b.ref))
+        bench.look("joint_too_short", bar, says=say("joint_too_short.puzzle", a=a.ref, b=b.ref))
     length = line.v1 - line.v0
     if heads:
-        bench.meeting(bar, Style.PUZZLE, len(heads), opening_in=b, kerf_share=2.0, sheet=False, length=length)
+        bench.meeting(bar, Style.PUZZLE, count=len(heads), opening_in=b, kerf_share=2.0, sheet=False, length=length)
     else:
-        bench.meeting(bar, Style.SCARF if style is Style.SCARF else Style.BUTT, 0, opening_in=None, length=length)
+        bench.meeting(bar, Style.SCARF if style is Style.SCARF else Style.BUTT, count=0, opening_in=None, length=length)
         if style is Style.SCARF:
-            bench.look("scarf_needs_a_plate", bar, say("scarf_needs_a_plate", a=a.ref, b=b.ref))
+            bench.look("scarf_needs_a_plate", bar, says=say("scarf_needs_a_plate", a=a.ref, b=b.ref))
 
 
 def _told_of_joints_in(bench: Bench, bar: Bar, *, common: Polygon) -> None:
@@ -145,13 +145,13 @@ def _told_of_joints_in(bench: Bench, bar: Bar, *, common: Polygon) -> None:
     for other in bench.bars:
         if other.frame is None or bar.a.id not in (other.a.id, other.b.id) or (other.kind is not MeetingKind.TEE and other.kind is not MeetingKind.CORNER):
             continue
-        place = Polygon(ring(other.frame.side(bar.a), other.start, other.end, *other.frame.side(bar.a).strip))
+        place = Polygon(ring(other.frame.side(bar.a), (other.start, other.end), across=other.frame.side(bar.a).strip))
         b = place.bounds
         along = max(b[2] - b[0], b[3] - b[1]) if place.buffer(1.0).intersection(common).area > 0.5 else 0.0
         lengthwise = (b[3] - b[1] > b[2] - b[0]) is (y1 - y0 > x1 - x0)
         if along and lengthwise:
             third = other.other(bar.a)
-            bench.must("split_meets_joint", bar, say("split_meets_joint", third=third.ref, a=bar.a.ref, b=bar.b.ref))
+            bench.must("split_meets_joint", bar, says=say("split_meets_joint", third=third.ref, a=bar.a.ref, b=bar.b.ref))
             return
 
 
@@ -183,13 +183,13 @@ class _Line:
         found = []
         for i in range(number):
             middle = self.v0 + run * (i + 0.5) / number
-            room = Polygon([self.point(u, v) for u, v in self._corners(middle, neck / 2 + flare + web, self.depth / 2)])
+            room = Polygon([self.point(u, v) for u, v in self._corners(middle, neck / 2 + flare + web, reach=self.depth / 2)])
             if self.common.buffer(1e-6).contains(room):
                 found.append((middle - neck / 2, middle + neck / 2))
         return found
 
     @staticmethod
-    def _corners(v: Mm, half: Mm, reach: Mm) -> tuple[Vec2, ...]:
+    def _corners(v: Mm, half: Mm, *, reach: Mm) -> tuple[Vec2, ...]:
         return (-reach, v - half), (reach, v - half), (reach, v + half), (-reach, v + half)
 
     def far_side(self, heads: list[tuple[Mm, Mm]], slack: Mm) -> tuple[Polygon, Polygon]:
@@ -224,8 +224,8 @@ def _head_features(bench: Bench, bar: Bar, *, line: _Line, v0: Mm, v1: Mm) -> No
     """Record a head and its socket, each half way of its depth."""
     _, clearance = bench.clearance(bar)
     width = v1 - v0 + HEAD_FLARE * line.depth
-    layout = Term(kind=TermKind.LAYOUT, label="Puzzle head, half way", value=width, source="layout")
-    half = [Term(kind=t.kind, label=t.label + ", half", value=t.value / 2, source=t.source, trust=t.trust) for t in clearance.terms]
+    layout = Term(kind=TermKind.LAYOUT, label=say("term.puzzle_head"), value=width, source=say("from.layout"))
+    half = [Term(kind=t.kind, label=say("term.half", term=t.label), value=t.value / 2, source=t.source, trust=t.trust) for t in clearance.terms]
     less = [Term(kind=t.kind, label=t.label, value=-t.value, source=t.source, trust=t.trust) for t in half]
     middle, h = (v0 + v1) / 2, line.depth / 2
     axis: Vec2 = (0.0, 1.0) if line.along_x else (1.0, 0.0)
@@ -237,7 +237,7 @@ def _head_features(bench: Bench, bar: Bar, *, line: _Line, v0: Mm, v1: Mm) -> No
             tip = bar.b.pose.to_plane(bar.a.pose.to_world(axis))
             root = bar.b.pose.to_plane(bar.a.pose.origin)
             own_axis = (tip[0] - root[0], tip[1] - root[1])
-        bench.flat_feature(bar.id, panel, kind, tuple(corners), axis=own_axis, width=total((layout, *terms)), length=line.depth)
+        bench.flat_feature(bar.id, panel, kind=kind, corners=tuple(corners), axis=own_axis, width=total((layout, *terms)), length=line.depth)
 
 
 def inset(bench: Bench, bar: Bar) -> None:
@@ -245,24 +245,24 @@ def inset(bench: Bench, bar: Bar) -> None:
     piece = bar.a if bar.host == bar.b.id else bar.b
     host = bar.other(piece)
     if bar.play:
-        drawn = Term(kind=TermKind.FIT, label="Play, both sides, as drawn", value=bar.play, source="this design", trust=Trust.EXACT)
-        bench.meeting(bar, Style.DROP_IN, 1, opening_in=host, kerf_share=2.0, sheet=False, length=bar.amount, play=total((drawn,)))
+        drawn = Term(kind=TermKind.FIT, label=say("term.play_drawn"), value=bar.play, source=say("from.design"), trust=Trust.EXACT)
+        bench.meeting(bar, Style.DROP_IN, count=1, opening_in=host, kerf_share=2.0, sheet=False, length=bar.amount, play=total((drawn,)))
         return
     _, clearance = bench.clearance(bar)
     bench.cuts[piece.id].grown -= clearance.value / 2
     x0, y0, x1, y1 = bench.shapes[piece.id].bounds
-    size = Term(kind=TermKind.SIZE, label="Opening, across", value=x1 - x0, source="this design")
+    size = Term(kind=TermKind.SIZE, label=say("term.opening_across"), value=x1 - x0, source=say("from.design"))
     less = [Term(kind=t.kind, label=t.label, value=-t.value, sd=t.sd, source=t.source, on=t.on, trust=t.trust) for t in clearance.terms]
     bench.flat_feature(
         bar.id,
         piece,
-        FeatureKind.PIECE,
-        ((x0, y0), (x1, y0), (x1, y1), (x0, y1)),
+        kind=FeatureKind.PIECE,
+        corners=((x0, y0), (x1, y0), (x1, y1), (x0, y1)),
         axis=(1.0, 0.0),
         width=total((size, *less)),
         length=y1 - y0 - clearance.value,
     )
-    bench.meeting(bar, Style.DROP_IN, 1, opening_in=host, kerf_share=2.0, sheet=False, length=bar.amount)
+    bench.meeting(bar, Style.DROP_IN, count=1, opening_in=host, kerf_share=2.0, sheet=False, length=bar.amount)
 
 
 def not_joined(bench: Bench, bar: Bar) -> None:
@@ -274,4 +274,4 @@ def not_joined(bench: Bench, bar: Bar) -> None:
         MeetingKind.SHORT: lambda: say("meeting_short", gap=mm(bar.amount, digits=2), a=a.ref, b=b.ref),
         MeetingKind.SHARP: lambda: say("meeting_sharp", a=a.ref, b=b.ref, angle=Angle(bar.amount), least=Angle(SHARPEST_DEG)),
     }[bar.kind]()
-    bench.must(f"meeting_{bar.kind.value}", bar, says, amount=bar.amount)
+    bench.must(f"meeting_{bar.kind.value}", bar, says=says, amount=bar.amount)

@@ -44,7 +44,7 @@ def finger_count(length: Mm, t: Mm, *, wanted: int | None = None, target: Mm | N
     return max(count if count % 2 else count - 1, 3)
 
 
-def cells(start: Mm, end: Mm, count: int) -> list[Span]:
+def cells(start: Mm, end: Mm, *, count: int) -> list[Span]:
     """Return `count` equal cells from start to end."""
     edges = [start + (end - start) * i / count for i in range(count)] + [end]
     return [(edges[i], edges[i + 1]) for i in range(count)]

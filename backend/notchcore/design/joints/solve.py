@@ -88,21 +88,33 @@ def _free(bench: Bench, bar: Bar, *, holes: list[SharedCell]) -> list[Span]:
     """Settle the cells that a third panel takes part in; return the stretches that are left to the two."""
     for hole in holes:
         for loser in hole.losers:
-            bench.lose(bar, loser, hole.start, hole.end)
+            bench.lose(bar, loser, start=hole.start, end=hole.end)
         if hole.against_other:  # a splice that runs through this cell must leave it to its owner
             owner = bar.a if bar.a.id == hole.owner else bar.b
             assert bar.frame is not None
             side = bar.frame.side(owner)
-            bench.cuts[owner.id].kept.append((hole.other, Polygon(ring(side, hole.start, hole.end, *side.strip))))
+            bench.cuts[owner.id].kept.append((hole.other, Polygon(ring(side, (hole.start, hole.end), across=side.strip))))
     free: list[Span] = []
     for span in without((bar.start, bar.end), [(h.start, h.end) for h in holes]):
         beside = next((h for h in holes if min(abs(h.end - span[0]), abs(h.start - span[1])) < 1e-3), None)
         if beside is not None and beside.third and span[1] - span[0] < max(bar.a.t, bar.b.t) and bar.kind is not MeetingKind.CROSSING:
             for loser in beside.losers:  # a residue this short would be a sliver: it joins its neighbour's owner
-                bench.lose(bar, loser, *span)
+                bench.lose(bar, loser, start=span[0], end=span[1])
         else:
             free.append(span)
     return free
+
+
+def _loose_piece(panel: Panel, piece: Polygon) -> Finding:
+    spot = piece.representative_point()
+    return Finding(
+        code="loose_piece",
+        severity=Severity.MUST,
+        parts=(panel.id,),
+        place=Place(part=panel.id, x=spot.x, y=spot.y),
+        says=say("loose_piece", area=Area(piece.area), panel=panel.ref),
+        facts={"area_mm2": piece.area},
+    )
 
 
 def _part(bench: Bench, cut: Cut, *, relief: Mm) -> Part:
@@ -116,19 +128,7 @@ def _part(bench: Bench, cut: Cut, *, relief: Mm) -> Part:
     if not fitted or not nominal:
         bench.findings.append(Finding(code="part_vanished", severity=Severity.MUST, parts=(panel.id,), says=say("part_vanished", panel=panel.ref)))
         fitted = nominal = [shape]
-    for piece in fitted[1:]:
-        if piece.area > LOOSE_PIECE:
-            spot = piece.representative_point()
-            bench.findings.append(
-                Finding(
-                    code="loose_piece",
-                    severity=Severity.MUST,
-                    parts=(panel.id,),
-                    place=Place(part=panel.id, x=spot.x, y=spot.y),
-                    says=say("loose_piece", area=Area(piece.area), panel=panel.ref),
-                    facts={"area_mm2": piece.area},
-                )
-            )
+    bench.findings += [_loose_piece(panel, p) for p in fitted[1:] if p.area > LOOSE_PIECE]
     circles: tuple[Circle, ...] = (*panel.envelope.circles, *cut.circles)
     whole = fitted[0]
     if cut.grown:

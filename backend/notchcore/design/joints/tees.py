@@ -59,7 +59,7 @@ def tabs_of(tee: Tee, free: list[Span], *, wanted: int | None, width: Mm | None 
         for s0, s1 in without((start, end), outs):
             tabs += tab_spans(s0, s1, t=t, wanted=wanted, target=width, free_start=s0 > start + COINCIDENT, free_end=s1 < end - COINCIDENT)
         if shares > 1:
-            tabs = [cells(*tab, shares)[(place + i) % shares] for i, tab in enumerate(tabs)]
+            tabs = [cells(*tab, count=shares)[(place + i) % shares] for i, tab in enumerate(tabs)]
         found.append(((start, end), tabs))
     return found
 

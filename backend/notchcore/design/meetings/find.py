@@ -208,13 +208,13 @@ def _short(side: Side, mate: Side, *, shape: Polygon, mate_shape: Polygon) -> Mm
     """Return by how much an edge falls short of its mate's face, None when none runs near to it: one that only comes near with a corner is no edge of it."""
     low, high = side.strip
     for near, far in ((low - SHORT_OF_MATE, low), (high, high + SHORT_OF_MATE)):
-        for piece in strip_pieces(shape, near, far):
+        for piece in strip_pieces(shape, near, high=far):
             _, y0, _, y1 = piece.bounds
             foremost = (y1 - ALONG, y1) if far == low else (y0, y0 + ALONG)
             x0, _, x1, _ = piece.intersection(box(piece.bounds[0] - 1, foremost[0], piece.bounds[2] + 1, foremost[1])).bounds
             gap = float(max(low - y1, y0 - high, 0.0))
             least = TOUCHING if gap < COINCIDENT else RUNS_LEAST
-            if any(min(x1, m.bounds[2]) - max(x0, m.bounds[0]) > least for m in strip_pieces(mate_shape, *mate.strip)):
+            if any(min(x1, m.bounds[2]) - max(x0, m.bounds[0]) > least for m in strip_pieces(mate_shape, mate.strip[0], high=mate.strip[1])):
                 return gap
     return None
 

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 CORE: dict[str, str] = {
     "as_written": "{text}",
+    "names.and": " and ",
+    "names.others": " and {others} others",
     "no_length": "“{text}” is not a length: {why}. Type for example 62, 1/8in + 2 or 62 - 2*3.",
     "no_number": "“{text}” is not a number: {why}. Type for example 12 or 3*4.",
     "outside": "{name} is {value}; it must lie between {least} and {most}.",

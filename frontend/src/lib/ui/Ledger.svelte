@@ -1,7 +1,7 @@
 <!-- Why a number is what it is: each term with its source, the finished width, the kerf, and what is drawn. -->
 <script lang="ts">
 	import type { Quantity } from '../../api/types';
-	import { day, MM_PER_INCH, type Unit } from '../units/units';
+	import { day, MM_PER_INCH, plainly, type Unit } from '../units/units';
 	import { word } from '../../words/words';
 
 	let { drawn, unit, sum = word('common.finished-width') }: { drawn: Quantity; unit: Unit; sum?: string } = $props();
@@ -12,13 +12,14 @@
 	const kerf = $derived(drawn.terms.filter((t) => t.kind === 'kerf'));
 	const finished = $derived(before.reduce((sum, t) => sum + t.value, 0));
 	type Term = Quantity['terms'][number];
-	const from = (t: Term) => [t.source, t.on ? day(t.on) : '', t.sd ? `±${exact(t.sd)}` : ''].filter(Boolean).join(' · ');
+	const from = (t: Term) =>
+		[t.source && plainly(t.source.spans, unit), t.on ? day(t.on) : '', t.sd ? `±${exact(t.sd)}` : ''].filter(Boolean).join(' · ');
 </script>
 
 {#snippet line(t: Term, first: boolean)}
 	<tr>
 		<td
-			>{t.label}{#if t.trust === 'default'}<span class="guess" title={word('common.a-default-not-measured-here')}
+			>{plainly(t.label.spans, unit)}{#if t.trust === 'default'}<span class="guess" title={word('common.a-default-not-measured-here')}
 					>{word('common.guess')}</span
 				>{/if}<small>{from(t)}</small></td
 		>

@@ -1,6 +1,7 @@
 <!-- Rows of a long list: only those near what is seen are on the page; the rest keep their room. -->
 <script lang="ts" generics="T">
-	import type { Snippet } from 'svelte';
+	import { createVirtualizer, defaultRangeExtractor } from '@tanstack/svelte-virtual';
+	import { untrack, type Snippet } from 'svelte';
 
 	let {
 		items,
@@ -18,50 +19,74 @@
 		row: Snippet<[T]>;
 	} = $props();
 
-	const SOME = 40; // rows that come and go together; a list no longer than that is whole
-	const NEAR = '500px'; // above and below what is seen
+	const SOME = 40; // a list no longer than that is whole
+	const NEAR = 16; // rows above and below what is seen
 
-	const blocks = $derived(Array.from({ length: Math.ceil(items.length / SOME) }, (_, i) => items.slice(i * SOME, (i + 1) * SOME)));
-	const count = $derived(blocks.length);
-	const whole = $derived(count < 2);
-	let near = $state.raw<ReadonlySet<number>>(new Set());
-	let nodes = $state<HTMLElement[]>([]);
-	const heights: number[] = [];
-	const scroller = () => nodes[0]?.closest<HTMLElement>('.side') ?? null;
+	const whole = $derived(items.length <= SOME);
+	let list = $state<HTMLElement>();
+	let above = $state(0); // what stands over the list in its scroller [px]
+	let held = -1; // the row that has the focus stays on the page
+	const rows = createVirtualizer<HTMLElement, HTMLElement>({ count: 0, getScrollElement: () => null, estimateSize: () => height });
 
 	$effect(() => {
-		if (whole) return;
-		const seen = new IntersectionObserver(
-			(changes) => {
-				const next = new Set(near);
-				for (const { target, isIntersecting } of changes) {
-					const i = nodes.indexOf(target as HTMLElement);
-					if (isIntersecting) next.add(i);
-					else if (next.has(i) && !target.contains(document.activeElement)) {
-						heights[i] = (target as HTMLElement).offsetHeight;
-						next.delete(i);
-					}
-				}
-				near = next;
-			},
-			{ root: scroller(), rootMargin: NEAR }
-		);
-		for (let i = 0; i < count; i++) seen.observe(nodes[i]!);
-		return () => seen.disconnect();
+		const scroller = list?.closest<HTMLElement>('.side');
+		if (whole || !scroller) return;
+		const place = () => {
+			const off = list!.getBoundingClientRect().top - scroller.getBoundingClientRect().top + scroller.scrollTop;
+			if (Math.abs(off - above) > 1) above = off;
+		};
+		untrack(place);
+		scroller.addEventListener('scroll', place, { passive: true });
+		return () => scroller.removeEventListener('scroll', place);
 	});
-
 	$effect(() => {
-		const block = nodes[Math.floor(at / SOME)];
-		const list = scroller();
-		if (!block || !list) return;
-		const one = block.children[at % SOME];
-		if (one) return one.scrollIntoView?.({ block: 'nearest' });
-		list.scrollTop += block.getBoundingClientRect().top - list.getBoundingClientRect().top + (at % SOME) * height - list.clientHeight / 2;
+		const scroller = list?.closest<HTMLElement>('.side') ?? null;
+		const options = {
+			count: whole ? 0 : items.length,
+			getScrollElement: () => scroller,
+			estimateSize: () => height,
+			getItemKey: (i: number) => key(items[i]!),
+			overscan: NEAR,
+			scrollMargin: above,
+			rangeExtractor: (range: Parameters<typeof defaultRangeExtractor>[0]) => {
+				const near = defaultRangeExtractor(range);
+				return held < 0 || held >= items.length || near.includes(held) ? near : [...near, held].sort((a, b) => a - b);
+			}
+		};
+		untrack(() => $rows.setOptions(options));
 	});
+	$effect(() => {
+		if (at < 0) return;
+		if (whole) untrack(() => list?.children[at]?.scrollIntoView?.({ block: 'nearest' }));
+		else untrack(() => $rows.scrollToIndex(at, { align: 'auto' }));
+	});
+	const focused = (event: FocusEvent) => {
+		const its = (event.target as HTMLElement).closest<HTMLElement>('[data-index]');
+		held = event.type === 'focusin' && its ? Number(its.dataset.index) : -1;
+	};
 </script>
 
-{#each blocks as block, i (i)}
-	<div bind:this={nodes[i]} style:height={whole || near.has(i) ? null : `${heights[i] ?? block.length * height}px`}>
-		{#if whole || near.has(i)}{#each block as item (key(item))}{@render row(item)}{/each}{/if}
+{#if whole}
+	<div bind:this={list}>
+		{#each items as item (key(item))}<div>{@render row(item)}</div>{/each}
 	</div>
-{/each}
+{:else}
+	<div bind:this={list} onfocusin={focused} onfocusout={focused} style:height="{$rows.getTotalSize()}px" class="long">
+		{#each $rows.getVirtualItems() as v (v.key)}
+			<div data-index={v.index} style:top="{v.start - above}px" {@attach (node) => $rows.measureElement(node as HTMLElement)}>
+				{@render row(items[v.index]!)}
+			</div>
+		{/each}
+	</div>
+{/if}
+
+<style>
+	.long {
+		position: relative;
+	}
+	.long > div {
+		position: absolute;
+		left: 0;
+		right: 0;
+	}
+</style>

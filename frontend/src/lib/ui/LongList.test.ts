@@ -1,77 +1,76 @@
 /** A long list keeps only what is near on the page. */
-import { render, screen } from '@testing-library/svelte';
+import { fireEvent, render, screen } from '@testing-library/svelte';
 import { createRawSnippet, tick } from 'svelte';
-import { afterEach, describe, expect, it, vi } from 'vitest';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import LongList from './LongList.svelte';
 
-type Told = { target: Element; isIntersecting: boolean };
-let tell: (told: Told[]) => void = () => {};
-const watched: Element[] = [];
-class Seen {
-	constructor(told: (all: Told[]) => void) {
-		tell = told;
-		watched.length = 0;
-	}
-	observe(node: Element) {
-		watched.push(node);
-	}
-	disconnect() {}
-}
+const [ROW, SEEN, NEAR] = [30, 300, 16];
 const row = createRawSnippet<[string]>((item) => ({ render: () => `<button>${item()}</button>` }));
 const list = (count: number, at = -1) => ({
 	items: Array.from({ length: count }, (_, i) => `Rib ${i + 1}`),
 	key: (s: string) => s,
-	height: 30,
+	height: ROW,
 	at,
 	row
 });
-const rows = () => screen.queryAllByRole('button').map((b) => b.textContent);
-async function see(...near: number[]) {
-	tell(watched.map((target, i) => ({ target, isIntersecting: near.includes(i) })));
+const rows = () => screen.queryAllByRole('button').map((b) => Number(b.textContent!.slice(4)));
+const run = (from: number, to: number) => Array.from({ length: to - from + 1 }, (_, i) => from + i);
+let side: HTMLElement;
+async function scrolled(to: number) {
+	side.scrollTop = to;
+	await fireEvent.scroll(side);
 	await tick();
 }
+const shown = (count: number, at = -1) => render(LongList<string>, { target: side, props: list(count, at) });
 
-afterEach(() => vi.unstubAllGlobals());
+beforeEach(() => {
+	side = document.body.appendChild(document.createElement('nav'));
+	side.className = 'side';
+	// a page of rows that are as high as they are said to be
+	vi.spyOn(HTMLElement.prototype, 'offsetHeight', 'get').mockImplementation(function (this: HTMLElement) {
+		return this === side ? SEEN : ROW;
+	});
+	vi.spyOn(HTMLElement.prototype, 'offsetWidth', 'get').mockReturnValue(200);
+	vi.spyOn(HTMLElement.prototype, 'getBoundingClientRect').mockImplementation(function (this: HTMLElement) {
+		return { top: this === side ? 0 : -side.scrollTop, height: this === side ? SEEN : ROW, width: 200 } as DOMRect;
+	});
+	Object.defineProperty(side, 'scrollHeight', { value: 90 * ROW });
+	Object.defineProperty(side, 'clientHeight', { value: SEEN });
+	side.scrollTo = ((to: ScrollToOptions) => void scrolled(to.top!)) as typeof side.scrollTo;
+});
+afterEach(() => {
+	vi.restoreAllMocks();
+	side.remove();
+});
 
 describe('a long list', () => {
 	it('is whole when it is short', () => {
-		render(LongList<string>, list(40));
-		expect(rows()).toHaveLength(40);
+		shown(40);
+		expect(rows()).toEqual(run(1, 40));
 	});
 	it('has the rows near what is seen, and room for the others', async () => {
-		vi.stubGlobal('IntersectionObserver', Seen);
-		render(LongList<string>, list(90));
-		expect(watched.map((n) => (n as HTMLElement).style.height)).toEqual(['1200px', '1200px', '300px']);
-		await see(1);
-		expect([rows()[0], rows().length]).toEqual(['Rib 41', 40]);
-		await see(2);
-		expect(rows()).toEqual(Array.from({ length: 10 }, (_, i) => `Rib ${i + 81}`));
+		shown(90);
+		await tick();
+		expect(rows()).toEqual(run(1, SEEN / ROW + NEAR));
+		expect((side.querySelector('.long') as HTMLElement).style.height).toBe(`${90 * ROW}px`);
+		await scrolled(40 * ROW);
+		expect(rows()).toEqual(run(41 - NEAR, 50 + NEAR));
+		expect(screen.getByText('Rib 41').parentElement!.style.top).toBe(`${40 * ROW}px`);
 	});
 	it('keeps the row that has the focus', async () => {
-		vi.stubGlobal('IntersectionObserver', Seen);
-		render(LongList<string>, list(90));
-		await see(0);
+		shown(90);
+		await tick();
 		screen.getByText('Rib 3').focus();
-		await see(2);
-		expect(rows()).toHaveLength(50);
+		await scrolled(60 * ROW);
+		expect(rows()).toEqual([3, ...run(61 - NEAR, 70 + NEAR)]);
 		expect(screen.getByText('Rib 3')).toHaveFocus();
 	});
-	it('comes to the row that is wanted, on the page or not', async () => {
-		vi.stubGlobal('IntersectionObserver', Seen);
-		const side = document.body.appendChild(document.createElement('nav'));
-		side.className = 'side';
-		const came = vi.spyOn(HTMLElement.prototype, 'getBoundingClientRect').mockImplementation(function (this: HTMLElement) {
-			return { top: this === side ? 50 : 50 + 1200 * Math.max(watched.indexOf(this), 0) - side.scrollTop } as DOMRect;
-		});
-		const shown = render(LongList<string>, { target: side, props: list(90) });
-		await shown.rerender({ at: 85 });
-		expect(side.scrollTop).toBe(2 * 1200 + 5 * 30);
-		await see(2);
-		const seen = vi.fn();
-		Element.prototype.scrollIntoView = seen;
-		await shown.rerender({ at: 86 });
-		expect(seen.mock.contexts).toEqual([screen.getByText('Rib 87')]);
-		came.mockRestore();
-		side.remove();
+	it('comes to the row that is wanted', async () => {
+		const here = shown(90);
+		await tick();
+		await here.rerender({ at: 60 });
+		expect(side.scrollTop).toBe(61 * ROW - SEEN);
+		await here.rerender({ at: 58 });
+		expect(side.scrollTop).toBe(61 * ROW - SEEN); // in sight: nothing moves
 	});
 });

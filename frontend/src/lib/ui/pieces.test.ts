@@ -3,6 +3,7 @@ import { render, screen, within } from '@testing-library/svelte';
 import userEvent from '@testing-library/user-event';
 import { describe, expect, it, vi } from 'vitest';
 import type { Boundaries, Quantity } from '../../api/types';
+import { written } from '../../../tests/written';
 import Choice from './Choice.svelte';
 import Dot from './Dot.svelte';
 import FitBand from './FitBand.svelte';
@@ -11,10 +12,10 @@ import SheetTabs from './SheetTabs.svelte';
 
 const term = (kind: string, label: string, value: number, more = {}) => ({
 	kind,
-	label,
+	label: written(label),
 	value,
 	sd: 0,
-	source: '',
+	source: null,
 	on: null,
 	trust: 'measured',
 	...more
@@ -23,9 +24,9 @@ const drawn = {
 	value: 2.977,
 	sd: 0.02,
 	terms: [
-		term('measured', 'Column divider 1, measured', 3.12, { sd: 0.02, source: '3 readings', on: '2026-05-12' }),
-		term('fit', 'Clearance, snug', 0.015, { source: 'default for wood', trust: 'default' }),
-		term('kerf', 'Kerf', -0.158, { source: '3 tests' })
+		term('measured', 'Column divider 1, measured', 3.12, { sd: 0.02, source: written('3 readings'), on: '2026-05-12' }),
+		term('fit', 'Clearance, snug', 0.015, { source: written('default for wood'), trust: 'default' }),
+		term('kerf', 'Kerf', -0.158, { source: written('3 tests') })
 	]
 } as unknown as Quantity;
 

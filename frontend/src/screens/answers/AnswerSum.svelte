@@ -11,14 +11,14 @@
 </script>
 
 <dl>
-	{#each answer.results as r, i (i)}<dt>{r.label}</dt>
+	{#each answer.results as r, i (i)}<dt>{session.told(r.label)}</dt>
 		<dd class="fig">{figure(r)}</dd>{/each}
 </dl>
 {#if answer.ledger && joint}<Ledger drawn={answer.ledger} unit={session.unit} />
 {:else if answer.ledger}
 	<h3>{word('answers.how-it-comes-about')}</h3>
 	<dl>
-		{#each answer.ledger.terms as t, i (i)}<dt>{t.label}</dt>
+		{#each answer.ledger.terms as t, i (i)}<dt>{session.told(t.label)}</dt>
 			<dd class="fig">{figure({ value: t.value, kind: answer.results[0]!.kind })}</dd>{/each}
 	</dl>
 {/if}

@@ -6,7 +6,7 @@ import { quantity, rackOf, row } from '../../../tests/samples';
 import { Server } from '../../../tests/server';
 import Answers from './Answers.svelte';
 import { QUESTIONS } from './questions';
-import { sentence, span } from '../../../tests/written';
+import { sentence, span, written } from '../../../tests/written';
 
 const went = vi.hoisted(() => vi.fn());
 vi.mock('../../app/router', () => ({ navigate: went, p: (path: string) => path }));
@@ -15,8 +15,8 @@ let server: Server;
 const answer = {
 	says: sentence(span('Draw the slot '), span('2.98 mm', { mm: [2.975], digits: 2 }), span(' wide.')),
 	results: [
-		{ label: 'Draw the slot', value: 2.975, kind: 'mm' },
-		{ label: 'It comes out', value: 3.135, kind: 'mm' }
+		{ label: written('Draw the slot'), value: 2.975, kind: 'mm' },
+		{ label: written('It comes out'), value: 3.135, kind: 'mm' }
 	],
 	shapes: [
 		{

@@ -77,7 +77,7 @@
 		{values}
 		unit={session.unit}
 		{wrong}
-		plain={['Sizes']}
+		plain={family.numbers.slice(0, 1).map((n) => n.group)}
 		follows={bound}
 		onfocus={(name) => (lit = name)}
 		onchange={change}

@@ -53,7 +53,7 @@
 	numbers={type.numbers}
 	values={f as unknown as Values}
 	unit={session.unit}
-	plain={['Sizes']}
+	plain={type.numbers.slice(0, 1).map((n) => n.group)}
 	onchange={(name, value, words) => change(name, value, words)}
 />
 <div class="again">

@@ -89,8 +89,8 @@
 	{/if}
 {:else if m.clearance}
 	<p>{word('build.it-lies-in-its-opening-with', { value: session.length(m.clearance.value, 3) })}</p>
-	{#each m.clearance.terms as term (term.label)}<p class="quiet">
-			{term.label}: {show(term.value, session.unit, true)} · {term.source}
+	{#each m.clearance.terms as term, i (i)}<p class="quiet">
+			{session.told(term.label)}: {show(term.value, session.unit, true)} · {term.source ? session.told(term.source) : ''}
 		</p>{/each}
 {:else if m.style === 'dowels'}
 	<p>{word('build.glued-face-to-face-with-dowels')}</p>
@@ -122,7 +122,10 @@
 		>{/if}
 </div>
 {#if m.feel}<p class="quiet mt-2">
-		{word('build.comes-from', { feel: feelName(m.feel), source: m.clearance?.terms[0]?.source })}
+		{word('build.comes-from', {
+			feel: feelName(m.feel),
+			source: m.clearance?.terms[0]?.source ? session.told(m.clearance.terms[0].source) : ''
+		})}
 	</p>{/if}
 
 <style>

@@ -47,7 +47,7 @@
 		numbers={family.numbers}
 		values={shape.numbers as unknown as Values}
 		unit={session.unit}
-		plain={['Sizes']}
+		plain={family.numbers.slice(0, 1).map((n) => n.group)}
 		onchange={number}
 	/>
 	{#each told as f, i (i)}<div class="note bad">{session.told(f.says)}</div>{/each}

@@ -75,7 +75,9 @@
 				{#if laid.attempt.problem}<div class="tip note bad" role="alert">{laid.attempt.problem}</div>{/if}
 				{#if out && !out.nesting && !busy}<div class="tip">{word('layout.nothing-is-packed-yet-press-pack')}</div>{/if}
 				{#if out?.nesting && !out.fresh && !busy}<div class="tip" role="status">
-						{word('layout.the-design-changed-since-this-is', { revision: out.revision })}
+						{out.revision === work.project?.revision
+							? word('layout.what-is-known-changed-since')
+							: word('layout.the-design-changed-since-this-is', { revision: out.revision })}
 					</div>{/if}
 				{#if picked}<InHand
 						{hand}

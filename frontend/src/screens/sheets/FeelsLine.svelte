@@ -28,7 +28,7 @@
 
 <div class="feels">
 	<b>{word('sheets.feels-with', { mate: fit.mate === stock.value.id ? word('sheets.itself') : fit.name })}</b>
-	<span>{fit.boundaries.source}{fit.boundaries.on ? `, ${day(fit.boundaries.on)}` : ''}</span>
+	<span>{session.told(fit.boundaries.source)}{fit.boundaries.on ? `, ${day(fit.boundaries.on)}` : ''}</span>
 	<svg viewBox="0 0 700 62" role="img" aria-label={word('sheets.feels-by-clearance-with-the-boundaries')}>
 		{#each FEELS as f, i (f.key)}
 			<rect x={at(marks[i]!)} width={Math.max(at(marks[i + 1]!) - at(marks[i]!), 0)} y="26" height="9" fill={f.colour} />

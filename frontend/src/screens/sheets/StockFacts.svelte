@@ -15,6 +15,7 @@
 	const s = $derived(stock.settings);
 	const depth = $derived(rack.cards.find((c) => c.depth)?.depth);
 	const legible = $derived(rack.cards.find((c) => c.least_text_mm !== null || c.least_web_mm !== null));
+	const from = (q: typeof t) => (q.terms[0]!.source ? session.told(q.terms[0]!.source) : '');
 	const words = (b: StockOut['settings']['cut']) =>
 		`${speed(b.speed, session.unit)}${(b.passes ?? 1) > 1 ? ` · ${word('sheets.passes-2', { passes: b.passes })}` : ''}${b.focus ? ` · ${word('sheets.focus', { focus: signed(b.focus, session.unit) })}` : ''}`;
 </script>
@@ -27,18 +28,18 @@
 
 {@render row(
 	word('sheets.thickness'),
-	`${t.terms[0]!.source}${t.terms[0]!.on ? ' · ' + day(t.terms[0]!.on) : ''}`,
+	`${from(t)}${t.terms[0]!.on ? ' · ' + day(t.terms[0]!.on) : ''}`,
 	show(t.value, session.unit, true),
 	t.terms[0]!.trust === 'default'
 )}
-{@render row(word('sheets.kerf-2'), `${k.terms[0]!.source} · ± ${showKerf(k.sd, session.unit)}`, showKerf(k.value, session.unit), guessK)}
+{@render row(word('sheets.kerf-2'), `${from(k)} · ± ${showKerf(k.sd, session.unit)}`, showKerf(k.value, session.unit), guessK)}
 {#each stock.fits as f (f.mate)}
 	{@const learned = (f.boundaries.answers ?? 0) > 0}
 	<div class="fact fit">
 		<span
 			>{word('sheets.snug-with', { mate: f.mate === stock.value.id ? word('sheets.itself') : f.name })}<small
 				>{word('sheets.drawn-2', {
-					source: f.boundaries.source,
+					source: session.told(f.boundaries.source),
 					on: f.boundaries.on ? ` · ${day(f.boundaries.on)}` : '',
 					drawnmm: show(f.drawn_mm, session.unit, true)
 				})}</small

@@ -231,7 +231,7 @@ describe('about a stock', () => {
 			borrowed: ''
 		});
 		const of = stock({ feels: [feel(1, 0.2, 'slides'), feel(2, 0, 'snug'), feel(3, -0.1, 'mallet', true)] });
-		const fit = { ...of.fits[0]!, boundaries: { ...wood, answers: 2, source: '2 feels' } } as StockOut['fits'][number];
+		const fit = { ...of.fits[0]!, boundaries: { ...wood, answers: 2, source: written('2 feels') } } as StockOut['fits'][number];
 		const { container } = render(FeelsLine, { stock: of, fit });
 		expect(container.querySelectorAll('circle')).toHaveLength(2);
 		expect(screen.getByText('Feels with itself')).toBeInTheDocument();

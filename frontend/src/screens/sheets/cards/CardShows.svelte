@@ -53,11 +53,13 @@
 					>{signed(edge, session.unit)} ±{show((b.sds?.[i] ?? 0) * 1.645, session.unit, true)}</span
 				>{/each}
 		</p>
-		<p class="quiet">{word('sheets.nine-of-ten-lie-inside-the', { source: b.source, chance: Math.round(fit.chance * 100) })}</p>
+		<p class="quiet">
+			{word('sheets.nine-of-ten-lie-inside-the', { source: session.told(b.source), chance: Math.round(fit.chance * 100) })}
+		</p>
 	{:else if card.kind === 'strips' || card.kind === 'gaps'}
 		<b>{word('sheets.kerf-3', { value: showKerf(k.value, session.unit), sd: showKerf(k.sd, session.unit), size: unit })}</b>
 		<p class="quiet">
-			{k.terms[0]!.source}{rack.stock!.taper_deg !== null
+			{k.terms[0]!.source ? session.told(k.terms[0]!.source) : ''}{rack.stock!.taper_deg !== null
 				? ` · ${word('sheets.the-cut-leans', { taperdeg: rack.stock!.taper_deg!.toFixed(2) })}`
 				: card.kind === 'gaps'
 					? ` · ${word('sheets.measure-the-far-face-too-and')}`
