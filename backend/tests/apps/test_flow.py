@@ -70,7 +70,7 @@ def test_the_shop_board_shows_what_it_has_and_builds_at_least_one_more_whenever_
 
 
 def test_a_project_that_cannot_be_built_is_shown_as_one_to_fix(api: Api, drawer: Project, monkeypatch: pytest.MonkeyPatch) -> None:
-    def never(*_: object) -> Any:
+    def never(*_: object, **__: object) -> Any:
         raise DesignError("No such panel.")
 
     monkeypatch.setattr(queries, "build", never)

@@ -13,6 +13,7 @@ from apps.sheets import evidence
 from apps.sheets.convert import machine_of
 from apps.sheets.models import Feel, Machine, Reading, Sheet, Stock
 from tests.apps.conftest import Api
+from tests.rows import said
 
 
 def stock_id(name: str) -> int:
@@ -67,7 +68,7 @@ def test_kerf_belongs_to_the_lens_that_is_in_and_settings_go_with_it(api: Api) -
     machine = Machine.objects.get(name="Alder desk laser")
     birch = stock_id("Birch ply 3, batch 12")
     before = get(api, "Birch ply 3, batch 12")
-    assert before["value"]["kerf"]["terms"][0]["source"] == "3 tests"
+    assert said(before["value"]["kerf"]["terms"][0]["source"]) == "3 tests"
     api.ok("patch", f"machines/{machine.pk}", {"lens": "four_inch"})
     thick = get(api, "Birch ply 3, batch 12")
     assert thick["value"]["kerf"]["terms"][0]["trust"] == "default"
@@ -107,7 +108,7 @@ def test_a_feel_logged_at_a_run_moves_the_boundary_and_can_be_taken_back(api: Ap
     learned = next(f for f in told["fits"] if f["mate"] == str(walnut))
     start = next(f for f in before["fits"] if f["mate"] == str(walnut))
     assert learned["boundaries"]["rattles"] < start["boundaries"]["rattles"]
-    assert learned["boundaries"]["source"] == "4 feels"
+    assert said(learned["boundaries"]["source"]) == "4 feels"
     for feel in told["feels"]:
         told = api.ok("put", f"feels/{feel['id']}{query}", {"withdrawn": True})
     assert next(f for f in told["fits"] if f["mate"] == str(walnut))["boundaries"] == start["boundaries"]
@@ -134,7 +135,7 @@ def test_a_new_batch_borrows_and_gives_way_to_its_own_evidence(api: Api) -> None
     new, machine = int(made["value"]["id"]), Machine.objects.get(name="Alder desk laser").pk
     told = api.ok("post", f"stocks/{new}/borrow", {"stock": stock_id("Birch ply 3, batch 12"), "machine": machine})
     assert told["value"]["thickness"]["value"] == pytest.approx(3.08)
-    assert "borrowed from Birch ply 3, batch 12 on Alder desk laser" in told["value"]["thickness"]["terms"][0]["source"]
+    assert "borrowed from Birch ply 3, batch 12 on Alder desk laser" in said(told["value"]["thickness"]["terms"][0]["source"])
     assert {told["value"][k]["terms"][0]["trust"] for k in ("thickness", "kerf")} == {"default"}
     assert (told["settings"]["cut"]["power"], told["settings"]["borrowed"]) == (62, True)
     rack = next(s for s in api.ok("get", "rack")["stocks"] if s["id"] == str(new))
@@ -152,7 +153,7 @@ def test_lent_feels_come_as_clearances_and_do_not_settle_a_pair(api: Api) -> Non
     told = api.ok("post", f"stocks/{new}/borrow?mates={walnut}", {"stock": stock_id("Birch ply 3, batch 12"), "machine": machine})
     lent = next(f for f in told["fits"] if f["mate"] == str(walnut))["boundaries"]
     own = next(f for f in get(api, "Birch ply 3, batch 12")["fits"] if f["mate"] == str(walnut))["boundaries"]
-    assert (lent["source"], lent["trust"], lent["anchored"]) == ("11 feels, all borrowed", "default", "")
+    assert (said(lent["source"]), lent["trust"], lent["anchored"]) == ("11 feels, all borrowed", "default", "")
     assert own["trust"] == "measured"
     assert [lent[k] for k in ("rattles", "slides", "snug", "mallet")] == pytest.approx([own[k] for k in ("rattles", "slides", "snug", "mallet")], abs=0.03)
     assert {f["drawn_mm"] for f in told["feels"]} == {None}
@@ -173,11 +174,11 @@ def test_a_new_machine_starts_from_another_marked_as_borrowed(api: Api) -> None:
     made = api.ok("post", "machines", {"name": "Mossgate floor laser", "like": like, "borrow": True})
     assert (made["bed_width"], made["lens"]) == (620, "two_inch")
     there = get(api, "Birch ply 3, batch 12", f"?machine={made['id']}")
-    assert there["value"]["kerf"]["terms"][0]["source"] == "borrowed from Alder desk laser"
+    assert said(there["value"]["kerf"]["terms"][0]["source"]) == "borrowed from Alder desk laser"
     assert there["value"]["thickness"]["terms"][0]["trust"] == "measured"  # a sheet is as thick on any machine
     assert there["settings"]["borrowed"]
     with_walnut = next(f for f in there["fits"] if f["name"].startswith("Walnut"))
-    assert with_walnut["boundaries"]["source"] == "11 feels, all borrowed"  # each once, though two stocks know of it
+    assert said(with_walnut["boundaries"]["source"]) == "11 feels, all borrowed"  # each once, though two stocks know of it
     assert there["value"]["kerf"]["sd"] > get(api, "Birch ply 3, batch 12")["value"]["kerf"]["sd"]
     refused(api("patch", f"machines/{made['id']}", {"score": {"colour": "red", "line_width": 0.1, "layer": "x"}}), "not a colour")
     refused(api("patch", f"machines/{made['id']}", {"bed_width": 3}), "bed width")

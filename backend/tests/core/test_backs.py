@@ -56,7 +56,7 @@ def part(*, backed: bool) -> NestPart:
 @pytest.mark.parametrize("way", [pack, pack_turned])
 def test_only_a_part_that_may_lie_on_its_back_fits_the_offcut_of_its_mirror_image(way: object) -> None:
     def packed(backed: bool) -> Nesting:
-        return way([part(backed=backed)], [glove()], RULES, Work(40_000))  # type: ignore[operator]
+        return way([part(backed=backed)], [glove()], rules=RULES, work=Work(40_000))  # type: ignore[operator]
 
     assert packed(backed=False).unplaced[0].count == 1
     (sheet,) = packed(backed=True).sheets
@@ -66,7 +66,7 @@ def test_only_a_part_that_may_lie_on_its_back_fits_the_offcut_of_its_mirror_imag
     stay = pack([part(backed=True)], [glove()], rules=RULES, work=Work(100), locked=[sheet])
     assert stay.sheets[0].placements == (place,)
     only_back = replace(part(backed=True), sides=BACK)
-    assert all(p.mirrored for s in way([only_back], [WHOLE], RULES, Work(4_000)).sheets for p in s.placements)  # type: ignore[operator]
+    assert all(p.mirrored for s in way([only_back], [WHOLE], rules=RULES, work=Work(4_000)).sheets for p in s.placements)  # type: ignore[operator]
     assert all(p.mirrored for s in in_rows(only_back, [WHOLE], rules=RULES, parts=[only_back]) for p in s.placements)
     with pytest.raises(NestError, match="may not lie so"):
         pack([part(backed=False)], [glove()], rules=RULES, work=Work(100), locked=[sheet])

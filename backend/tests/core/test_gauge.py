@@ -46,7 +46,7 @@ def test_consistent_answers_put_each_boundary_midway_between_its_slots() -> None
     assert found.edges() == pytest.approx((0.195, 0.045, -0.055, -0.155), abs=0.01)
     assert all(0 < sd < 0.025 for sd in found.sds)
     assert (found.trust, found.answers, found.anchored) == (Trust.MEASURED, 11, "a")
-    assert found.source == "11 feels, gauge strip"
+    assert found.source.text == "11 feels, gauge strip"
 
 
 def test_answers_that_contradict_each_other_widen_the_result() -> None:
