@@ -19,6 +19,7 @@ from notchcore.design.design import Design
 from notchcore.design.families.registry import Numbers
 from notchcore.design.filling import DRAWER_PLAY, filled
 from notchcore.design.items import body_of, with_body
+from notchcore.design.laying import laid_on
 from notchcore.design.scaling import scaled
 from notchcore.design.variants import in_words, with_choice
 from notchcore.errors import DesignError, NotchCoreError
@@ -60,6 +61,12 @@ class DesignIn(Schema):
 
 class StepIn(Schema):
     base: int
+
+
+class LayOnIn(Schema):
+    base: int
+    part: str  #: of the item that is laid, as the whole project names it
+    onto: str  #: the part on whose outer face it shall lie
 
 
 class VariantIn(Schema):
@@ -259,6 +266,18 @@ def follow_project(request: HttpRequest, project_id: int, item: str, body: StepI
     other = project_row(request, int(found.source.project))
     design = exchange.brought_up(now.project, now.design, item=item, other=other)
     return _saved(project_id, member, base=body.base, design=design, label=f"{found.label}: as {other.name} is now")
+
+
+@router.post("/projects/{project_id}/lay-on", response={200: ProjectOut, 409: Conflict}, operation_id="layOn")
+def lay_on(request: HttpRequest, project_id: int, body: LayOnIn) -> Status[ProjectOut] | Status[Conflict]:
+    """Lay an item with the outer face of one of its parts on that of another item's part; nothing else moves."""
+    member = require_role(request, Role.DESIGNER)
+    now = queries.current(project_row(request, project_id))
+    if now.revision.number != body.base:
+        return conflict(project_id, services.SavedMeanwhile(head=now.revision))
+    design = laid_on(now.design, part=body.part, onto=body.onto, built=lambda own: queries.assembly_for(now.project, own, measured=now.measured))
+    names = {p.id: p.label for p in now.assembly.parts}
+    return _saved(project_id, member, base=body.base, design=design, label=f"{names[body.part]} laid on {names[body.onto]}")
 
 
 def _saved(project_id: int, member: ShopMember, *, base: int, design: Design, label: str) -> Status[ProjectOut] | Status[Conflict]:

@@ -132,6 +132,25 @@ def test_another_project_comes_in_with_its_drawings_and_goes_elsewhere_with_the_
     assert itself.status_code == 422
 
 
+def test_an_item_is_laid_on_another_one_and_nothing_else_moves(api: Api, cabinet: Project, someone: Any) -> None:
+    def now() -> dict[str, Any]:
+        found: dict[str, Any] = api.ok("get", f"projects/{cabinet.pk}")
+        return found
+
+    sheet = {"numbers": {"family": "plate", "width": 50.0, "height": 30.0}, "stocks": {"plate": now()["design"]["stocks"]["case"]}}
+    save(api, cabinet, lambda d: {**d, "items": [*d["items"], {"id": "tile", "label": "Tile", "design": sheet, "turn": 40.0}]})
+    before = {p["id"]: p["pose"] for p in build(api, cabinet)["parts"]}
+    told = api.ok("post", f"projects/{cabinet.pk}/lay-on", {"base": now()["revision"], "part": "tile:sheet", "onto": "top"})
+    assert told["revision_label"] == "Tile: Plate laid on Case: Top"
+    after = {p["id"]: p["pose"] for p in build(api, cabinet)["parts"]}
+    assert {k: v for k, v in after.items() if k != "tile:sheet"} == {k: v for k, v in before.items() if k != "tile:sheet"}
+    assert after["tile:sheet"]["origin"][2] >= 80.0 - 1e-6
+    refused = api("post", f"projects/{cabinet.pk}/lay-on", {"base": now()["revision"], "part": "drawer-1:front", "onto": "top"})
+    assert (refused.status_code, "another item holds it" in refused.content.decode()) == (422, True)
+    assert api("post", f"projects/{cabinet.pk}/lay-on", {"base": 1, "part": "tile:sheet", "onto": "top"}).status_code == 409
+    assert someone(Role.VIEWER)("post", f"projects/{cabinet.pk}/lay-on", {"base": 1, "part": "tile:sheet", "onto": "top"}).status_code == 403
+
+
 def test_an_item_follows_the_project_that_it_came_from_when_it_is_asked_to(api: Api, cabinet: Project, drawer: Project, someone: Any) -> None:
     decorated(api, drawer)
 

@@ -21,6 +21,7 @@ from notchcore.design.features.drawing import Drawing
 from notchcore.design.features.registry import Feature
 from notchcore.design.filling import empty_rooms, filled
 from notchcore.design.items import build_whole, members_of
+from notchcore.design.laying import laid_on
 from notchcore.design.numbers import numbers_of
 from notchcore.design.outlines import PanelOutline
 from notchcore.design.plates import OnFace
@@ -28,6 +29,7 @@ from notchcore.design.turning import Tilt
 from notchcore.errors import NotchCoreError
 from notchcore.findings import Severity
 from notchcore.geom.profile import bounds_of
+from notchcore.ids import item_of
 from notchcore.measure.fit import WANTED
 from notchcore.measure.machine import KerfPlace, Machine
 from notchcore.measure.stock import Stock
@@ -129,6 +131,22 @@ def _with_items(r: Random, design: Design, stocks: dict[str, Stock], drawings: d
     return design
 
 
+def _laid(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
+    """Return the design with an item laid with one of its faces on a face of another one, now and then."""
+    free = [i for i in design.items if i.loose is None and i.joined is None and not i.gone]
+    if not free or r.random() > 0.4:
+        return design
+    moved = r.choice(free)
+    try:
+        there = [p.id for p in build_whole(design, stocks, drawings=drawings, bed=BED).parts]
+        part, onto = r.choice([p for p in there if item_of(p) == moved.id]), r.choice([p for p in there if item_of(p) != moved.id])
+        laid = laid_on(design, part=part, onto=onto, built=lambda body: build(body, stocks, drawings=drawings, bed=BED))
+    except (IndexError, NotchCoreError):  # nothing to lay it on, or it cannot come to lie so
+        return design
+    story.append(f"{part} laid on {onto}")
+    return laid
+
+
 def _met(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
     """Return the design with something joined to it, now and then, unless the program says that it must not be so."""
     told: list[str] = []
@@ -193,6 +211,7 @@ def drawn(seed: int) -> Project:
     design = _with_items(Random(f"items {seed}"), design, stocks, drawings, story)
     design = several(Random(f"several {seed}"), design, story)
     design = tipped(Random(f"tipped {seed}"), design, story)
+    design = _laid(Random(f"laid {seed}"), design, stocks, drawings, story)
     design = _met(Random(f"joined {seed}"), design, stocks, drawings, story)
     common = machine.kerf_place is KerfPlace.PATHS and r.random() < 0.2
     story += [f"machine {machine.kerf_place}", str(choices), str(wish), f"common {common}"]

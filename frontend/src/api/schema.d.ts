@@ -1065,6 +1065,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/lay-on": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lay On
+         * @description Lay an item with the outer face of one of its parts on that of another item's part; nothing else moves.
+         */
+        post: operations["layOn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/parts/{part_id}/why": {
         parameters: {
             query?: never;
@@ -7303,6 +7323,15 @@ export interface components {
             /** Project */
             project: number;
         };
+        /** LayOnIn */
+        LayOnIn: {
+            /** Base */
+            base: number;
+            /** Part */
+            part: string;
+            /** Onto */
+            onto: string;
+        };
         /**
          * FeatureKind
          * @description What a joint feature is; gaps first, tongues last.
@@ -11183,6 +11212,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["StepIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProjectOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Conflict"];
+                };
+            };
+        };
+    };
+    layOn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LayOnIn"];
             };
         };
         responses: {

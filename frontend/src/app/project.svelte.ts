@@ -243,6 +243,15 @@ export class ProjectState {
 		});
 	}
 
+	/** Lay an item with the outer face of its part on that of another item's. */
+	layOn(part: string, onto: string) {
+		return this.inTurn(() => {
+			const params = { path: { project_id: this.id } };
+			const body = { base: this.project!.revision, part, onto };
+			return this.take(need(api.POST('/api/projects/{project_id}/lay-on', { params, body })), null, '');
+		});
+	}
+
 	setChoice(meeting: string, changes: Partial<MeetingChoice>, label: string, others: string[] = []) {
 		return this.save((d) => ({ ...d, choices: chosen(d, [meeting, ...others], changes) }), label);
 	}

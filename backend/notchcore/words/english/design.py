@@ -118,6 +118,9 @@ DESIGN: dict[str, str] = {
     "divide_where": "Say where the panel is to be divided.",
     "repair_of_other_design": "This repair does not belong to the design as it is now.",
     "card_not_scaled": "A test card has its sizes for a reason: it is not scaled.",
+    "not_laid.held": "{item} stands where another item holds it, or is the first, by which all others stand. Lay another item on it instead.",
+    "not_laid.itself": "Both panels belong to {item}. Pick a panel of the item that moves, then one of the item that it shall lie on.",
+    "not_laid.leans": "{part} cannot come to lie on {onto} by turning and tipping to the front. Turn the item that it shall lie on, or pick another face.",
     "no_such_panel": "This panel is no longer there.",
     "mark_over_edge": "What is burned on {part} reaches over an edge, a joint or an opening: it ends there. Move it, or make it smaller, if "
     "all of it shall be seen.",

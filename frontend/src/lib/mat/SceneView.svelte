@@ -8,7 +8,7 @@
 <script lang="ts">
 	import { onMount } from 'svelte';
 	import type { PartOut } from '../../api/types';
-	import type { Axis, Movable } from './handles';
+	import type { Movable, Moved } from './handles';
 	import type { PictureOf } from './facemarks';
 	import type { Pull } from './pull';
 	import type { AssemblyScene, Hit } from './scene';
@@ -46,8 +46,8 @@
 		way?: { parts: readonly string[]; direction: readonly number[] } | null;
 		onpick?: (hit: Hit | null) => void;
 		onhover?: (hit: Hit | null) => void;
-		ondrag?: (moved: { axis: Axis; by: number; met: boolean } | null) => void;
-		onmove?: (axis: Axis, by: number) => void;
+		ondrag?: (moved: Moved | null) => void;
+		onmove?: (moved: Moved) => void;
 	} = $props();
 
 	let canvas: HTMLCanvasElement;
@@ -101,7 +101,7 @@
 		holds = false;
 		const moved = scene?.drop() ?? null;
 		ondrag?.(null);
-		if (moved && keep) onmove?.(moved.axis, moved.by);
+		if (moved && keep) onmove?.(moved);
 	}
 	function up(event: PointerEvent) {
 		if (holds) letGo(true);

@@ -1,6 +1,8 @@
 /** Handles to move a part along an axis of the world: an arrow each way, picked and followed with the pointer. */
 import { ConeGeometry, CylinderGeometry, Group, Mesh, MeshBasicMaterial, type Ray, type Raycaster, Vector3 } from 'three';
 
+import type { Three, Turn } from './turns';
+
 export type Axis = 0 | 1 | 2;
 /** What can be moved by the handles on one part. */
 export interface Movable {
@@ -9,7 +11,12 @@ export interface Movable {
 	along: ReadonlySet<string>;
 	/** how far it may snap along an axis */
 	snaps: (axis: Axis) => number[];
+	/** how it may be turned, and the place about which; none: it may not */
+	turns?: readonly Turn[];
+	about?: Three;
 }
+/** How far something was moved along an axis [mm], or turned [degrees]; whether that met a face, or a turn that hands mostly mean. */
+export type Moved = ({ axis: Axis } | { turn: Turn }) & { by: number; met: boolean };
 const WAYS = [new Vector3(1, 0, 0), new Vector3(0, 1, 0), new Vector3(0, 0, 1)];
 const PLAIN = '#d9efe8';
 const HELD = '#ffffff';

@@ -1,13 +1,18 @@
-/** What is held by its handles, and how far it has been moved. */
-import type { Object3D, Raycaster, Vector3 } from 'three';
-import { type Axis, type AxisHandles, type Movable, snapped } from './handles';
+/** What is held by its handles, and how far it has been moved or turned. */
+import { type Object3D, type Ray, type Raycaster, Vector3 } from 'three';
+import { type AxisHandles, type Movable, type Moved, snapped } from './handles';
+import type { Pull } from './pull';
+import { angleOf, meant, type TurnHandles } from './turns';
 
 export class Hold {
 	/** null: nothing has handles */
 	movable: Movable | null = null;
-	private held: { axis: Axis; from: number; by: number; met: boolean } | null = null;
+	private held: (Moved & { from: number }) | null = null;
 
-	constructor(private readonly handles: AxisHandles) {}
+	constructor(
+		private readonly arrows: AxisHandles,
+		private readonly rings: TurnHandles
+	) {}
 
 	get busy(): boolean {
 		return this.held !== null;
@@ -16,34 +21,49 @@ export class Hold {
 	offer(movable: Movable | null): void {
 		[this.movable, this.held] = [movable, null];
 	}
-	private along(caster: Raycaster, world: Object3D, axis: Axis): number | null {
-		return this.handles.follow(caster.ray.applyMatrix4(world.matrixWorld.clone().invert()), axis);
+	/** Where a ray, in the core's own directions, passes what is held: along its axis, or about its turn. */
+	private passes(caster: Raycaster, world: Object3D, held: Moved): number | null {
+		const ray: Ray = caster.ray.clone().applyMatrix4(world.matrixWorld.clone().invert());
+		return 'turn' in held ? angleOf(ray, this.rings.at, held.turn.way) : this.arrows.follow(ray, held.axis);
 	}
 	/** Take hold of the handle that a ray hits; false where there is none. */
 	take(caster: Raycaster, world: Object3D): boolean {
-		const axis = this.handles.hit(caster);
-		const from = axis === null ? null : this.along(caster, world, axis);
-		if (axis === null || from === null || !this.movable) return false;
-		this.held = { axis, from, by: 0, met: false };
-		this.handles.light(axis);
+		const [axis, turn] = [this.arrows.hit(caster), this.rings.hit(caster)];
+		if (!this.movable || (axis === null && !turn)) return false;
+		const held: Moved = axis !== null ? { axis, by: 0, met: false } : { turn: turn!, by: 0, met: false };
+		const from = this.passes(caster, world, held);
+		if (from === null) return false;
+		this.held = { ...held, from };
+		this.arrows.light(axis);
+		this.rings.light(axis === null ? turn : null);
 		return true;
 	}
 	/** Follow a ray, to a face of another part where one is within reach; null while nothing is held. */
-	follow(caster: Raycaster, world: Object3D, reach: number): { axis: Axis; by: number; met: boolean } | null {
+	follow(caster: Raycaster, world: Object3D, reach: number): Moved | null {
 		if (!this.held || !this.movable) return null;
-		const now = this.along(caster, world, this.held.axis);
-		if (now !== null) Object.assign(this.held, snapped(now - this.held.from, this.movable.snaps(this.held.axis), reach));
-		return { axis: this.held.axis, by: this.held.by, met: this.held.met };
+		const { held, movable } = this;
+		const now = this.passes(caster, world, held);
+		if (now !== null)
+			Object.assign(held, 'turn' in held ? meant(held.from, now) : snapped(now - held.from, movable.snaps(held.axis), reach));
+		return held;
 	}
 	/** Let go; tells how far it was moved, null where it was not. */
-	letGo(): { axis: Axis; by: number } | null {
+	letGo(): Moved | null {
 		const held = this.held;
 		this.held = null;
-		this.handles.light(null);
-		return held && Math.abs(held.by) > 1e-6 ? { axis: held.axis, by: held.by } : null;
+		this.arrows.light(null);
+		this.rings.light(null);
+		return held && Math.abs(held.by) > 1e-6 ? held : null;
 	}
 	/** Move where a part is seen along with what is held. */
 	shift(part: string, at: Vector3): void {
-		if (this.held && this.movable?.along.has(part)) at.setComponent(this.held.axis, at.getComponent(this.held.axis) + this.held.by);
+		if (this.held && 'axis' in this.held && this.movable?.along.has(part))
+			at.setComponent(this.held.axis, at.getComponent(this.held.axis) + this.held.by);
+	}
+	/** How a part is seen turned along with what is held. */
+	turned(part: string): Pull | undefined {
+		const { held, movable } = this;
+		if (!held || !('turn' in held) || !movable?.along.has(part)) return undefined;
+		return { by: [0, 0, 0], tip: { point: this.rings.at.toArray(), axis: held.turn.way, degrees: held.by } };
 	}
 }

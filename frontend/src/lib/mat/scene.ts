@@ -25,8 +25,9 @@ import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { PartOut, Point } from '../../api/types';
 import { bodyOf, edgesOf, ringsOf } from './body';
 import { burned, type PictureOf } from './facemarks';
-import { AxisHandles, type Movable, type Axis } from './handles';
+import { AxisHandles, type Movable, type Moved } from './handles';
 import { Hold } from './hold';
+import { TurnHandles } from './turns';
 import { lights } from './lights';
 import { Mass, type Piece } from './mass';
 import { Pace } from './pace';
@@ -94,7 +95,8 @@ export class AssemblyScene {
 	private fitted = '';
 	private coarse = false;
 	private readonly handles = new AxisHandles();
-	private readonly hold = new Hold(this.handles);
+	private readonly rings = new TurnHandles();
+	private readonly hold = new Hold(this.handles, this.rings);
 	private readonly mass = new Mass(this.scene, () => this.pieces());
 	private readonly fine = Math.min(window.devicePixelRatio, SHARP);
 	private drawnAt = -Infinity;
@@ -109,7 +111,7 @@ export class AssemblyScene {
 		this.scene.background = new Color(MAT);
 		this.world.rotation.x = -Math.PI / 2; // the core's z points up, this library's y does
 		this.scene.add(this.world, ...lights());
-		this.world.add(this.marks, this.handles.group, this.arrow);
+		this.world.add(this.marks, this.handles.group, this.rings.group, this.arrow);
 		this.arrow.visible = false;
 		for (const m of [this.arrow.line, this.arrow.cone]) {
 			m.renderOrder = 6;
@@ -330,22 +332,30 @@ export class AssemblyScene {
 		return true;
 	}
 	/** Follow the pointer with what is held; tells how far it has come and whether it meets another's face. */
-	drag(x: number, y: number): { axis: Axis; by: number; met: boolean } | null {
+	drag(x: number, y: number): Moved | null {
 		const told = this.hold.follow(this.caster(x, y), this.world, this.size * 0.015);
 		if (told) this.place();
 		return told;
 	}
 	/** Let go; what was held stays where it is until the design says where it belongs. */
-	drop(): { axis: Axis; by: number } | null {
+	drop(): Moved | null {
 		const moved = this.hold.letGo();
 		this.controls.enabled = true;
 		this.place();
 		return moved;
 	}
 
+	/** Show the handles of what can be moved: arrows at its part, rings about the place that it turns about. */
+	private offer(movable: Movable, middle: Vector3, away: Vector3): void {
+		const reach = Math.max(this.size * 0.16, 12);
+		this.handles.show(middle.clone().add(away), reach);
+		this.rings.show(movable.about ? new Vector3(...movable.about) : middle, reach, movable.turns ?? []);
+	}
+
 	private place(): void {
 		const matrices = new Map<string, Matrix4>();
 		this.handles.hide();
+		this.rings.hide();
 		let lowest = Infinity;
 		for (const s of this.shown) {
 			const away = s.middle
@@ -356,8 +366,13 @@ export class AssemblyScene {
 			lowest = Math.min(lowest, s.low + away.z); // the player's moves do not shift the floor
 			if (pulled) away.add(new Vector3(...pulled.by));
 			this.hold.shift(s.part.id, away);
-			if (this.hold.movable?.part === s.part.id) this.handles.show(s.middle.clone().add(away), Math.max(this.size * 0.16, 12));
-			s.group.matrix.copy(new Matrix4().makeTranslation(away).multiply(tilted(pulled)).multiply(s.base));
+			if (this.hold.movable?.part === s.part.id) this.offer(this.hold.movable, s.middle, away);
+			s.group.matrix.copy(
+				new Matrix4()
+					.makeTranslation(away)
+					.multiply(tilted(pulled ?? this.hold.turned(s.part.id)))
+					.multiply(s.base)
+			);
 			matrices.set(s.part.id, s.group.matrix);
 		}
 		if (this.grid && Number.isFinite(lowest)) this.grid.position.z = lowest - 0.6;
@@ -433,6 +448,7 @@ export class AssemblyScene {
 		clearTimeout(this.idle);
 		this.controls.dispose();
 		this.handles.dispose();
+		this.rings.dispose();
 		this.arrow.dispose();
 		this.paints.dispose();
 		this.renderer.dispose();

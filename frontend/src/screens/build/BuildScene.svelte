@@ -9,14 +9,15 @@
 	import { word } from '../../words/words';
 	import type { BuildState } from './build.svelte';
 	import { itemDragged, panelDragged } from './dragging';
-	import { AXES, type Axis } from './moves';
+	import type { Moved } from '../../lib/mat/handles';
+	import { AXES } from './moves';
 	import PinnedSizes from './PinnedSizes.svelte';
 
 	let { build, whole }: { build: BuildState; /** what is picked is dragged as a whole item */ whole: boolean } = $props();
 	const work = useProject();
 	let spread = $state(0);
 	let hover = $state<Hit | null>(null);
-	let dragged = $state<{ axis: Axis; by: number; met: boolean } | null>(null);
+	let dragged = $state.raw<Moved | null>(null);
 	let scene = $state.raw<ReturnType<typeof SceneView>>();
 	const clear = (stock: string) => build.out?.stocks[stock]?.clear ?? false;
 
@@ -31,7 +32,7 @@
 		if (!build.part || build.picked.length !== 1 || spread !== 0) return null;
 		return whole ? itemDragged(build, work) : panelDragged(build, work);
 	});
-	const move = (axis: Axis, by: number) => movable?.save(axis, by).catch((e: Error) => (build.problem = e.message));
+	const move = (moved: Moved) => movable?.save(moved).catch((e: Error) => (build.problem = e.message));
 	const hovered = $derived(hover ? build.featureAt(hover.part, hover.at, 1.2) : null);
 </script>
 
@@ -66,12 +67,12 @@
 	<button class="on-mat fit" onclick={() => scene?.fit()}>{word('build.fit-view')}</button>
 	<PinnedSizes {build} />
 	{#if dragged}<div class="tip">
-			{word('build.esc-leaves-it-where-it-was', {
-				by: show(dragged.by, session.unit),
-				size: unitName(session.unit),
-				name: AXES[dragged.axis]!.name,
-				met: dragged.met ? ` · ${word('build.meets-a-face')}` : ''
-			})}
+			{#if 'turn' in dragged}{word('build.turning-by', { by: dragged.by })}{:else}{word('build.esc-leaves-it-where-it-was', {
+					by: show(dragged.by, session.unit),
+					size: unitName(session.unit),
+					name: AXES[dragged.axis]!.name,
+					met: dragged.met ? ` · ${word('build.meets-a-face')}` : ''
+				})}{/if}
 		</div>
 	{:else if hover}<div class="tip">
 			{build.names.get(hover.part)}{hovered ? ` · ${word('build.click-for-why', { kind: hovered.kind })}` : ''}

@@ -4,6 +4,7 @@
 	import { ownMeeting, ownName, partOf } from '../../app/items';
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
+	import { Attempt } from '../../lib/ui/attempt.svelte';
 	import { boundsOf } from '../../lib/mat/outlines';
 	import { show, unitName } from '../../lib/units/units';
 	import { word } from '../../words/words';
@@ -14,6 +15,10 @@
 	const b = $derived(boundsOf(part.profile.outer as number[][]));
 	const item = $derived(build.out!.items.find((i) => i.id === (part.item || partOf(part.id).item))!);
 	const stock = $derived(build.out!.stocks[part.stock]!);
+	/** a part of another item that is picked beside this one */
+	const onto = $derived(build.out!.parts.find((p) => p.id === build.picked[1] && itemOf(p) !== item.id) ?? null);
+	const itemOf = (p: PartOut) => p.item || partOf(p.id).item;
+	const attempt = new Attempt();
 	function open() {
 		const [to, meeting] = [item.id, build.meeting];
 		build.open(false, ownName(to, part.id), meeting ? ownMeeting(to, meeting) : '');
@@ -27,4 +32,14 @@
 	{unitName(session.unit)} · {stock.name}, <span class="fig">{show(part.high - part.low, session.unit, true)}</span>
 </p>
 {#if part.copies + part.spares > 1}<p>{word('build.cut-so-often', { copies: part.copies, spares: part.spares })}</p>{/if}
+{#if onto}
+	<h3>{word('build.lay-on')}</h3>
+	<p class="quiet">{word('build.lay-on-does', { item: item.label })}</p>
+	<button class="btn" disabled={attempt.busy} onclick={() => attempt.at(() => work.layOn(part.id, onto.id))}
+		>{word('build.lay-it-on', { part: part.label, onto: onto.label })}</button
+	>
+	{#if attempt.problem}<div class="note bad" role="alert">{attempt.problem}</div>{/if}
+{:else if work.project!.design.items?.length}
+	<p class="quiet">{word('build.pick-another-to-lay-it-on')}</p>
+{/if}
 <button class="btn main" onclick={open}>{word('build.open-to-change', { label: item.label })}</button>

@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest';
 import { upright } from '../../../tests/samples';
 import type { BuildOut, Design, PartOut } from '../../api/types';
-import { itemDragged } from './dragging';
+import { itemDragged, turnsOf } from './dragging';
 import { clearOf, freshName, lineUp, mirrorBeside, nextSnap, rangeOf, snapsOf } from './moves';
 
 const out = {
@@ -46,13 +46,26 @@ describe('places', () => {
 		const tray = itemDragged(build as never, state as never)!;
 		expect([...tray.along]).toEqual(['tray:front', 'cup:front']);
 		expect(tray.snaps(0)).toContain(-20); // the tray and its cup, from 200 to 213, right beside the right side's outer face
-		await tray.save(0, -20);
+		await tray.save({ axis: 0, by: -20, met: true });
 		expect((saved as Design | null)!.items![0]!.at).toEqual([-19, 0, 0]);
+		expect(tray.turns).toEqual([]); // joined: it turns with its host
+		build.panel = 'peg:front';
+		const peg = itemDragged(build as never, state as never)!;
+		expect(peg.turns!.map((t) => [t.key, t.way.map((v) => Math.round(v))])).toEqual([['turn', [0, 0, 1]], ['tip', [0, 1, 0]]]); // prettier-ignore
+		await peg.save({ turn: peg.turns![0]!, by: 120, met: true });
+		expect((saved as Design | null)!.items![2]!.turn).toBe(-150); // a whole turn less
+		await peg.save({ turn: peg.turns![1]!, by: -30, met: true });
+		expect((saved as Design | null)!.items![2]!.tip).toBe(-30);
 		build.panel = 'left';
 		expect(itemDragged(build as never, state as never)).toBeNull(); // the first stands where it stands
 		build.out = { ...build.out, parts: [...build.out.parts, of('cap', 'front', 300)] };
 		build.panel = 'cap:front';
 		expect(itemDragged(build as never, state as never)).toBeNull();
+	});
+	it('are turned about their own lines, as long as the tilt has those', () => {
+		const part = out.parts[2] as PartOut;
+		const keys = (tilt: object) => turnsOf(part, { tip: 0, swing: 0, spin: 0, ...tilt }).map((t) => t.key);
+		expect([keys({}), keys({ tip: 5 }), keys({ swing: 5 }), keys({ spin: 5 })]).toEqual([['spin', 'swing', 'tip'], ['spin', 'swing', 'tip'], ['spin', 'swing'], ['spin']]); // prettier-ignore
 	});
 	it('of copies are clear of other copies, and of what the original does not touch', () => {
 		const divider = out.parts[2] as PartOut;
