@@ -56,7 +56,7 @@ describe('the rings of what can be turned', () => {
 		const hold = new Hold(arrows, rings);
 		hold.offer({ part: 'a', along: new Set(['a']), snaps: () => [], turns, about: [0, 0, 0] });
 		const [eye, world] = [v(0, 0, 100), new Object3D()];
-		const on = (deg: number) => v(6.2 * Math.cos((deg * Math.PI) / 180), 6.2 * Math.sin((deg * Math.PI) / 180), 0);
+		const on = (deg: number) => v(11.5 * Math.cos((deg * Math.PI) / 180), 11.5 * Math.sin((deg * Math.PI) / 180), 0);
 		expect(hold.take(caster(eye, on(30)), world)).toBe(false); // not shown yet
 		rings.show(v(0, 0, 0), 10, turns);
 		rings.group.updateMatrixWorld(true);

@@ -10,6 +10,7 @@ export interface Turn {
 const PLAIN = '#d9efe8';
 const HELD = '#ffffff';
 const UP = new Vector3(0, 0, 1); // about which rings are made
+const RADIUS = 1.15; // beyond the tips of the arrows
 const WHOLE = 15; // degrees between the turns that a hand mostly means
 const NEAR = 3; // degrees from which on it is one of those
 
@@ -76,7 +77,7 @@ export class TurnHandles {
 		this.turns = turns;
 		this.rings = turns.map((turn) => {
 			const paint = new MeshBasicMaterial({ color: PLAIN, depthTest: false, transparent: true, opacity: 0.9, side: DoubleSide });
-			const ring = new Mesh(new TorusGeometry(0.62, 0.03, 8, 24, Math.PI / 2), paint);
+			const ring = new Mesh(new TorusGeometry(RADIUS, 0.03, 8, 24, Math.PI / 2), paint);
 			ring.quaternion.setFromUnitVectors(UP, new Vector3(...turn.way));
 			ring.renderOrder = 6;
 			this.group.add(ring);
