@@ -43,9 +43,8 @@ export class Hold {
 		if (!this.held || !this.movable) return null;
 		const { held, movable } = this;
 		const now = this.passes(caster, world, held);
-		if (now !== null)
-			Object.assign(held, 'turn' in held ? meant(held.from, now) : snapped(now - held.from, movable.snaps(held.axis), reach));
-		return held;
+		const come = now === null ? held : 'turn' in held ? meant(held.from, now) : snapped(now - held.from, movable.snaps(held.axis), reach);
+		return (this.held = { ...held, by: come.by, met: come.met }); // another value each time: who shows it sees that it changed
 	}
 	/** Let go; tells how far it was moved, null where it was not. */
 	letGo(): Moved | null {

@@ -62,7 +62,10 @@ describe('the rings of what can be turned', () => {
 		rings.group.updateMatrixWorld(true);
 		expect(hold.take(caster(eye, on(200)), world)).toBe(false); // a quarter only
 		expect(hold.take(caster(eye, on(30)), world)).toBe(true);
+		const before = hold.follow(caster(eye, on(80)), world, 1);
+		expect(before).toMatchObject({ by: 50, met: false });
 		expect(hold.follow(caster(eye, on(121)), world, 1)).toMatchObject({ by: 90, met: true });
+		expect(before).toMatchObject({ by: 50 }); // what was told stays what it was
 		expect(hold.turned('b')).toBeUndefined();
 		const seen = v(10, 0, 3).applyMatrix4(tilted(hold.turned('a')));
 		expect(seen.distanceTo(v(0, 10, 3))).toBeLessThan(1e-9);
