@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from playwright.sync_api import Locator, Page, expect
 from test_anywhere import fits
 
@@ -100,6 +102,18 @@ def test_a_box_in_a_box_and_another_project_beside_it(page: Page, worker: Worker
     expect(item(page, "Cover")).to_contain_text("over Box")
     expect(page.get_by_label("Play of Cover")).to_contain_text("1.00")
     expect(page.get_by_text("follows its room")).to_have_count(2)
+
+    item(page, "Add an item").click()
+    add.get_by_label("Begin with").select_option(label="Plate")
+    add.get_by_label("Name").fill("Label")
+    add.get_by_role("button", name="Add it").click()
+    expect(page.get_by_label("Name of this item")).to_have_value("Label")
+    item(page, "All of it").click()
+    panel(page, "Label: Plate").click()
+    panel(page, "Box: Front").click(modifiers=["Control"])
+    page.get_by_role("button", name="Lay Label: Plate on Box: Front").click()
+    item(page, "Label").click()
+    expect(page.get_by_role("textbox", name=re.compile("Tipped"))).to_have_value(re.compile("90"))
 
 
 def test_a_tray_is_joined_to_the_top_of_a_bin(page: Page, worker: Worker) -> None:

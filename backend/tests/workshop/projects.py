@@ -134,7 +134,7 @@ def _with_items(r: Random, design: Design, stocks: dict[str, Stock], drawings: d
 def _laid(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
     """Return the design with an item laid with one of its faces on a face of another one, now and then."""
     free = [i for i in design.items if i.loose is None and i.joined is None and not i.gone]
-    if not free or r.random() > 0.4:
+    if not free or r.random() > 0.8:
         return design
     moved = r.choice(free)
     try:
