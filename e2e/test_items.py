@@ -113,7 +113,8 @@ def test_a_box_in_a_box_and_another_project_beside_it(page: Page, worker: Worker
     panel(page, "Box: Front").click(modifiers=["Control"])
     page.get_by_role("button", name="Lay Label: Plate on Box: Front").click()
     item(page, "Label").click()
-    expect(page.get_by_role("textbox", name=re.compile("Tipped"))).to_have_value(re.compile("90"))
+    page.get_by_text("Move and turn it").click()
+    expect(page.get_by_role("textbox", name="Tipped to the front")).to_have_value(re.compile("^-?90$"))
 
 
 def test_a_tray_is_joined_to_the_top_of_a_bin(page: Page, worker: Worker) -> None:

@@ -9,6 +9,7 @@ from dataclasses import dataclass, fields, replace
 from random import Random
 from typing import Any
 
+from notchcore.check.whole import between_items
 from notchcore.design.adding import edges_of
 from notchcore.design.assembly import Assembly
 from notchcore.design.between import Axis
@@ -134,17 +135,24 @@ def _with_items(r: Random, design: Design, stocks: dict[str, Stock], drawings: d
 def _laid(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
     """Return the design with an item laid with one of its faces on a face of another one, now and then."""
     free = [i for i in design.items if i.loose is None and i.joined is None and not i.gone]
-    if not free or r.random() > 0.8:
+    if not free or any(i.loose is not None and i.loose.over for i in design.items):  # a lid plays about its host: what lies there bars it
         return design
     moved = r.choice(free)
-    try:
-        there = [p.id for p in build_whole(design, stocks, drawings=drawings, bed=BED).parts]
-        part, onto = r.choice([p for p in there if item_of(p) == moved.id]), r.choice([p for p in there if item_of(p) != moved.id])
-        laid = laid_on(design, part=part, onto=onto, built=lambda body: build(body, stocks, drawings=drawings, bed=BED))
-    except (IndexError, NotchCoreError):  # nothing to lay it on, or it cannot come to lie so
-        return design
-    story.append(f"{part} laid on {onto}")
-    return laid
+
+    def built(body: Design) -> Assembly:
+        return build(body, stocks, drawings=drawings, bed=BED)
+
+    for _ in range(4):
+        try:
+            there = [p.id for p in build_whole(design, stocks, drawings=drawings, bed=BED).parts]
+            part, onto = r.choice([p for p in there if item_of(p) == moved.id]), r.choice([p for p in there if item_of(p) != moved.id])
+            laid = laid_on(design, part=part, onto=onto, built=built)
+        except (IndexError, NotchCoreError):  # nothing to lay it on, or it cannot come to lie so
+            continue
+        if not any(f.severity is Severity.MUST for f in between_items(members_of(laid, built))):
+            story.append(f"{part} laid on {onto}")
+            return laid
+    return design
 
 
 def _met(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
