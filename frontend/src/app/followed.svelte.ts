@@ -5,6 +5,8 @@ import { Attempt } from '../lib/ui/attempt.svelte';
 import { askAgain, underWay, type Job } from '../lib/ui/jobs';
 import type { ProjectState } from './project.svelte';
 
+const PATIENCE_MS = 15_000; // an answer that takes longer is taken for lost
+
 export class Followed<T extends { job?: Job }> {
 	out = $state.raw<T | null>(null);
 	readonly attempt = new Attempt();
@@ -27,8 +29,12 @@ export class Followed<T extends { job?: Job }> {
 		});
 		$effect(() => {
 			if (!every) return;
+			let asked = 0; // when, while an answer is awaited: on a slow line questions must not pile up
 			const timer = setInterval(async () => {
+				if (asked && performance.now() - asked < PATIENCE_MS) return;
+				asked = performance.now();
 				await again();
+				asked = 0;
 				if (!this.busy) await work.refreshStrip();
 			}, every);
 			return () => clearInterval(timer);

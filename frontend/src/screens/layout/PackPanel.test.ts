@@ -154,9 +154,11 @@ describe('the packing panel', () => {
 	});
 	it('says before packing what is needed, what is there and what to buy', async () => {
 		needs = [{ stock: '1', sheet: '1', sheets: 7.24, there: 5, offcuts: 1, buy: 3, price: 22.5, sure: true }];
-		render(PackPanel, { out: out(), busy: false, onpack: vi.fn(), onstop: vi.fn() });
+		const shown = render(PackPanel, { out: out(), busy: false, onpack: vi.fn(), onstop: vi.fn() });
 		expect(await screen.findByText('The shelf has too few: buy 3, 22.50 in all')).toBeInTheDocument();
 		expect(screen.getByText('5 there, 1 other')).toBeInTheDocument();
+		await shown.rerender({ out: out() }); // as a job's progress comes in, twice a second: the same question is not asked again
+		expect(asked.map((a) => a.copies)).toEqual([1]);
 		needs = [];
 		const copies = screen.getByLabelText('Copies of everything');
 		await userEvent.clear(copies);

@@ -11,9 +11,11 @@
 	let needs = $state.raw<SheetsNeeded[]>([]);
 	const asked = new Asked();
 
+	/** what the answer depends on: while a packing is under way the rest of it comes anew twice a second */
+	const wanted = $derived(JSON.stringify([out.version, request]));
+
 	$effect(() => {
-		void out.version;
-		const body = { ...request };
+		const body = (JSON.parse(wanted) as [string, typeof request])[1];
 		asked
 			.only(need(api.POST('/api/projects/{project_id}/layout/need', { params: { path: { project_id: work.id } }, body })))
 			.then((told) => (needs = told ?? needs))
