@@ -23,7 +23,9 @@
 		<button class="underline" onclick={() => attempt.at(() => rack.confirmData(''))}>{word('sheets.take-it-back')}</button>
 	</p>
 {:else}
-	<label for="{id}data">{word('sheets.which-data-sheet-and-what-it')}<input class="input" id="{id}data" maxlength="200" bind:value={data} /></label>
+	<label for="{id}data"
+		>{word('sheets.which-data-sheet-and-what-it')}<input class="input" id="{id}data" maxlength="200" bind:value={data} /></label
+	>
 	<button class="btn" disabled={!data.trim()} onclick={() => attempt.at(() => rack.confirmData(data))}
 		>{word('sheets.i-have-read-it', { username: session.me?.username })}</button
 	>
