@@ -18,7 +18,8 @@ from notchcore.words.english import ENGLISH
 from notchcore.words.facts import Sentence
 
 ACCENTS = str.maketrans("aeiouAEIOU", "áéíóúÁÉÍÓÚ")
-READ = frozenset("label says caution thing why one counted wide group looks source message".split())  # fields that people read
+READ = frozenset("label says caution thing why one counted wide group source message".split())  # fields that people read
+KEPT = frozenset("id kind looks value stock style family".split())  # by which things are kept and looked up: in no language
 INNERMOST = re.compile("⟦[^⟦⟧]*⟧")
 
 
@@ -42,7 +43,7 @@ def texts(value: Any, path: str = "") -> Iterator[tuple[str, str]]:
     if isinstance(value, Sentence):
         yield path, value.text
     elif isinstance(value, str):
-        if path.rpartition(".")[2] in READ:
+        if path.rpartition(".")[2] in READ | KEPT:
             yield path, value
     elif isinstance(value, dict):
         for key, inner in value.items():
@@ -98,7 +99,7 @@ def main() -> None:
     told = [(path, text) for what, value in everything() for path, text in texts(value, what)]
     sys.stdout.write(f"{len(told)} texts\n")
     for path, text in sorted(set(told)):
-        if english(text):
+        if ("⟦" in text) if path.rpartition(".")[2] in KEPT else english(text):
             sys.stdout.write(f"{path}: {text}\n")
 
 

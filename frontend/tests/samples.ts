@@ -130,7 +130,7 @@ const family = (id: string, substances: object[], looks: string[] = []) => ({
 	id,
 	label: id,
 	colour: '#ddccaa',
-	looks,
+	looks: Object.fromEntries(looks.map((l) => [l, l])),
 	soft: false,
 	flares: true,
 	grained: id === 'plywood',

@@ -31,6 +31,7 @@ from notchcore.measure.hazards import SUBSTANCES, Substance, substances_of
 from notchcore.measure.kerf import Setup, kerf_of, pooled_kerf, taper_deg
 from notchcore.measure.machine import Machine, setting_said
 from notchcore.measure.thickness import ENOUGH_READINGS, spread_of
+from notchcore.words.language import called
 
 
 def substance_of(row: Stock) -> Substance:
@@ -43,7 +44,7 @@ def families() -> list[FamilyOut]:
             id=f.id,
             label=f.label,
             colour=f.colour,
-            looks=f.looks,
+            looks={look: called(look) for look in f.looks},
             soft=f.give is Give.SOFT,
             flares=f.flares,
             grained=f.grained,

@@ -171,7 +171,7 @@ class FamilyOut(Schema):
     id: str
     label: str
     colour: str
-    looks: tuple[str, ...]
+    looks: dict[str, str]  #: what each is called, by the word that is kept
     soft: bool
     flares: bool
     grained: bool

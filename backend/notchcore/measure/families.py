@@ -32,7 +32,7 @@ class Give(StrEnum):
 class Family(Called):
     """A kind of sheet."""
 
-    NAMED = ("label", "caution", "looks")
+    NAMED = ("label", "caution")
 
     id: str
     label: str
@@ -51,7 +51,7 @@ class Family(Called):
     filmed: bool = False  #: sold with a film on both faces
     splits: bool = False  #: breaks or bends easily along its grain
     flares: bool = False  #: catches fire easily: said wherever settings are opened
-    looks: tuple[str, ...] = ()  #: surfaces it is sold with
+    looks: tuple[str, ...] = ()  #: surfaces it is sold with, by the words that are kept; people read them as `called`
 
 
 _WOOD = "Stay with the machine, air on, lid shut. Dark glue lines in ply may flare."

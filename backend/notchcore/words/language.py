@@ -44,10 +44,8 @@ class Called:
     """Something declared in English, which is called as the language says."""
 
     __slots__ = ()
-    NAMED: ClassVar[tuple[str, ...]] = ("label",)  #: the fields that people read
+    NAMED: ClassVar[tuple[str, ...]] = ("label",)  #: the fields that people read, and that nothing is kept or looked up by
 
     def __post_init__(self) -> None:
         for name in self.NAMED:
-            here = getattr(self, name)
-            told = tuple(map(called, here)) if isinstance(here, tuple) else called(here)
-            object.__setattr__(self, name, told)
+            object.__setattr__(self, name, called(getattr(self, name)))

@@ -2325,7 +2325,9 @@ export interface components {
             /** Colour */
             colour: string;
             /** Looks */
-            looks: string[];
+            looks: {
+                [key: string]: string;
+            };
             /** Soft */
             soft: boolean;
             /** Flares */

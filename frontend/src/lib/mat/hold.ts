@@ -1,18 +1,20 @@
 /** What is held by its handles, and how far it has been moved or turned. */
-import { type Object3D, type Ray, type Raycaster, Vector3 } from 'three';
-import { type AxisHandles, type Movable, type Moved, snapped } from './handles';
+import { Group, type Object3D, type Ray, type Raycaster, Vector3 } from 'three';
+import { AxisHandles, type Movable, type Moved, snapped } from './handles';
 import type { Pull } from './pull';
-import { angleOf, meant, type TurnHandles } from './turns';
+import { angleOf, meant, TurnHandles } from './turns';
 
 export class Hold {
 	/** null: nothing has handles */
 	movable: Movable | null = null;
+	readonly handles = new Group();
+	private readonly arrows = new AxisHandles();
+	private readonly rings = new TurnHandles();
 	private held: (Moved & { from: number }) | null = null;
 
-	constructor(
-		private readonly arrows: AxisHandles,
-		private readonly rings: TurnHandles
-	) {}
+	constructor() {
+		this.handles.add(this.arrows.group, this.rings.group);
+	}
 
 	get busy(): boolean {
 		return this.held !== null;
@@ -20,6 +22,19 @@ export class Hold {
 	/** Give something handles, or nothing. */
 	offer(movable: Movable | null): void {
 		[this.movable, this.held] = [movable, null];
+	}
+	/** Show the handles: arrows at the middle of what is held by, rings about the place that it turns about; `reach` is how far they go [mm]. */
+	show(middle: Vector3, reach: number): void {
+		this.arrows.show(middle, reach);
+		this.rings.show(this.movable?.about ? new Vector3(...this.movable.about) : middle, reach, this.movable?.turns ?? []);
+	}
+	hide(): void {
+		this.arrows.hide();
+		this.rings.hide();
+	}
+	dispose(): void {
+		this.arrows.dispose();
+		this.rings.dispose();
 	}
 	/** Where a ray, in the core's own directions, passes what is held: along its axis, or about its turn. */
 	private passes(caster: Raycaster, world: Object3D, held: Moved): number | null {

@@ -25,9 +25,8 @@ import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { PartOut, Point } from '../../api/types';
 import { bodyOf, edgesOf, ringsOf } from './body';
 import { burned, type PictureOf } from './facemarks';
-import { AxisHandles, type Movable, type Moved } from './handles';
+import type { Movable, Moved } from './handles';
 import { Hold } from './hold';
-import { TurnHandles } from './turns';
 import { lights } from './lights';
 import { Mass, type Piece } from './mass';
 import { Pace } from './pace';
@@ -94,9 +93,7 @@ export class AssemblyScene {
 	private idle = 0;
 	private fitted = '';
 	private coarse = false;
-	private readonly handles = new AxisHandles();
-	private readonly rings = new TurnHandles();
-	private readonly hold = new Hold(this.handles, this.rings);
+	private readonly hold = new Hold();
 	private readonly mass = new Mass(this.scene, () => this.pieces());
 	private readonly fine = Math.min(window.devicePixelRatio, SHARP);
 	private drawnAt = -Infinity;
@@ -111,7 +108,7 @@ export class AssemblyScene {
 		this.scene.background = new Color(MAT);
 		this.world.rotation.x = -Math.PI / 2; // the core's z points up, this library's y does
 		this.scene.add(this.world, ...lights());
-		this.world.add(this.marks, this.handles.group, this.rings.group, this.arrow);
+		this.world.add(this.marks, this.hold.handles, this.arrow);
 		this.arrow.visible = false;
 		for (const m of [this.arrow.line, this.arrow.cone]) {
 			m.renderOrder = 6;
@@ -345,17 +342,9 @@ export class AssemblyScene {
 		return moved;
 	}
 
-	/** Show the handles of what can be moved: arrows at its part, rings about the place that it turns about. */
-	private offer(movable: Movable, middle: Vector3, away: Vector3): void {
-		const reach = Math.max(this.size * 0.16, 12);
-		this.handles.show(middle.clone().add(away), reach);
-		this.rings.show(movable.about ? new Vector3(...movable.about) : middle, reach, movable.turns ?? []);
-	}
-
 	private place(): void {
 		const matrices = new Map<string, Matrix4>();
-		this.handles.hide();
-		this.rings.hide();
+		this.hold.hide();
 		let lowest = Infinity;
 		for (const s of this.shown) {
 			const away = s.middle
@@ -366,7 +355,7 @@ export class AssemblyScene {
 			lowest = Math.min(lowest, s.low + away.z); // the player's moves do not shift the floor
 			if (pulled) away.add(new Vector3(...pulled.by));
 			this.hold.shift(s.part.id, away);
-			if (this.hold.movable?.part === s.part.id) this.offer(this.hold.movable, s.middle, away);
+			if (this.hold.movable?.part === s.part.id) this.hold.show(s.middle.clone().add(away), Math.max(this.size * 0.16, 12));
 			s.group.matrix.copy(
 				new Matrix4()
 					.makeTranslation(away)
@@ -447,8 +436,7 @@ export class AssemblyScene {
 		clearTimeout(this.still);
 		clearTimeout(this.idle);
 		this.controls.dispose();
-		this.handles.dispose();
-		this.rings.dispose();
+		this.hold.dispose();
 		this.arrow.dispose();
 		this.paints.dispose();
 		this.renderer.dispose();

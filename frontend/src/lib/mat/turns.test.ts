@@ -1,10 +1,9 @@
 /** Turning something by the ring about its line. */
 import { Object3D, Ray, Raycaster, Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
-import { AxisHandles } from './handles';
 import { Hold } from './hold';
 import { tilted } from './pull';
-import { angleOf, meant, type Three, TurnHandles, type Turn } from './turns';
+import { angleOf, meant, type Three, type Turn } from './turns';
 
 const v = (x: number, y: number, z: number) => new Vector3(x, y, z);
 const to = (eye: Vector3, at: Vector3) => new Ray(eye, at.clone().sub(eye).normalize());
@@ -51,15 +50,14 @@ describe('the rings of what can be turned', () => {
 		expect(meant(0, -38.3)).toEqual({ by: -38, met: false });
 	});
 	it('are picked, followed and seen, and what is held goes where it is saved', () => {
-		const [arrows, rings] = [new AxisHandles(), new TurnHandles()];
 		const turns: Turn[] = [{ key: 'turn', way: [0, 0, 1] }];
-		const hold = new Hold(arrows, rings);
+		const hold = new Hold();
 		hold.offer({ part: 'a', along: new Set(['a']), snaps: () => [], turns, about: [0, 0, 0] });
 		const [eye, world] = [v(0, 0, 100), new Object3D()];
 		const on = (deg: number) => v(11.5 * Math.cos((deg * Math.PI) / 180), 11.5 * Math.sin((deg * Math.PI) / 180), 0);
 		expect(hold.take(caster(eye, on(30)), world)).toBe(false); // not shown yet
-		rings.show(v(0, 0, 0), 10, turns);
-		rings.group.updateMatrixWorld(true);
+		hold.show(v(0, 0, 0), 10);
+		hold.handles.updateMatrixWorld(true);
 		expect(hold.take(caster(eye, on(200)), world)).toBe(false); // a quarter only
 		expect(hold.take(caster(eye, on(30)), world)).toBe(true);
 		const before = hold.follow(caster(eye, on(80)), world, 1);
@@ -71,6 +69,6 @@ describe('the rings of what can be turned', () => {
 		expect(seen.distanceTo(v(0, 10, 3))).toBeLessThan(1e-9);
 		expect(hold.letGo()).toMatchObject({ turn: turns[0], by: 90 });
 		expect(hold.turned('a')).toBeUndefined();
-		rings.dispose();
+		hold.dispose();
 	});
 });

@@ -4,6 +4,7 @@
 	import { freeId, withItem } from '../../app/items';
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
+	import { Attempt } from '../../lib/ui/attempt.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { word } from '../../words/words';
 	import type { BuildState } from './build.svelte';
@@ -14,18 +15,11 @@
 	let { build, item }: { build: BuildState; item: ItemOut } = $props();
 	const work = useProject();
 	const kept = $derived((work.project!.design.items ?? []).find((i) => i.id === item.id));
-	let problem = $state('');
+	const attempt = new Attempt();
 	const AWAY = [word('build.moved-to-the-right'), word('build.moved-to-the-back'), word('build.moved-up')];
 	const at = $derived((kept?.at ?? [0, 0, 0]) as unknown as number[]);
 
-	async function quietly(saved: Promise<void>) {
-		problem = '';
-		try {
-			await saved;
-		} catch (e) {
-			problem = (e as Error).message;
-		}
-	}
+	const quietly = (saved: Promise<void>) => attempt.at(() => saved);
 	const save = (changes: Partial<Item>, what: string) =>
 		work.saveWhole((d) => withItem(d, item.id, changes), word('build.item-change', { label: item.label, what }));
 	function duplicate() {
@@ -87,7 +81,7 @@
 {/if}
 {#if kept}
 	<ThereWith kind="items" id={item.id} label={item.label} whole />
-	<ItemStands {build} {item} {kept} {save} onproblem={(message) => (problem = message)} />
+	<ItemStands {build} {item} {kept} {save} onproblem={(message) => (attempt.problem = message)} />
 	<details>
 		<summary>{word('build.move-and-turn-it')}</summary>
 		{#each AWAY as name, k (k)}
@@ -113,7 +107,7 @@
 			oncommit={(v) => save({ tip: v }, word('build.item-tipped-by', { v }))}
 		/>
 	</details>
-	{#if item.source}<ItemSource {item} {save} onproblem={(message) => (problem = message)} />{/if}
+	{#if item.source}<ItemSource {item} {save} onproblem={(message) => (attempt.problem = message)} />{/if}
 	<div class="acts">
 		<button class="btn" onclick={duplicate}>{word('build.duplicate-item')}</button>
 		<button class="btn" onclick={earlier}>{word('build.item-earlier')}</button>
@@ -124,7 +118,7 @@
 {#each item.findings as f, i (i)}<div class="note" class:bad={f.severity === 'must'} class:good={f.severity === 'fine'}>
 		{session.told(f.says)}
 	</div>{/each}
-{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+{#if attempt.problem}<div class="note bad" role="alert">{attempt.problem}</div>{/if}
 
 <style>
 	.title {

@@ -4,6 +4,7 @@
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import { boundsOf } from '../../lib/mat/outlines';
+	import { Attempt } from '../../lib/ui/attempt.svelte';
 	import Choice from '../../lib/ui/Choice.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import ActionForm from './ActionForm.svelte';
@@ -25,7 +26,7 @@
 	let mirrorAt = $state<'beside' | 'middle'>('beside');
 	let at = $state(0);
 	let scarf = $state<'puzzle' | 'scarf'>('puzzle');
-	let problem = $state('');
+	const attempt = new Attempt();
 
 	const b = $derived(boundsOf(part.profile.outer as number[][]));
 	const added = $derived((work.design.added ?? []) as Added[]);
@@ -35,15 +36,11 @@
 	const labels = $derived(new Set(build.out?.parts.map((p) => p.label) ?? []));
 	const axes = AXES.map((a) => ({ value: a.id, name: a.name }));
 
-	async function save(change: (d: Design) => Design, label: string) {
-		problem = '';
-		try {
+	const save = (change: (d: Design) => Design, label: string) =>
+		attempt.at(async () => {
 			await work.save(change, label);
 			open = '';
-		} catch (e) {
-			problem = (e as Error).message;
-		}
-	}
+		});
 	const withAdded = (items: object[]) => (d: Design) => ({ ...d, added: [...(d.added ?? []), ...items] as Design['added'] });
 	async function mirror() {
 		const a = AXES.find((x) => x.id === axis)!.axis;
@@ -139,7 +136,7 @@
 		/>
 	</ActionForm>
 {/if}
-{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+{#if attempt.problem}<div class="note bad" role="alert">{attempt.problem}</div>{/if}
 
 <style>
 	.acts {

@@ -4,6 +4,7 @@
 	import { allFeatures } from '../../app/families';
 	import { useProject } from '../../app/project.svelte';
 	import { goneWith } from '../../app/variations';
+	import { Attempt } from '../../lib/ui/attempt.svelte';
 	import { intoView } from '../../lib/ui/intoview';
 	import FeatureFields from './FeatureFields.svelte';
 	import NewFeature from './NewFeature.svelte';
@@ -26,10 +27,10 @@
 	const work = useProject();
 	let types = $state.raw<FeatureType[]>([]);
 	let open = $state('');
-	let problem = $state('');
+	const attempt = new Attempt();
 	allFeatures()
 		.then((all) => (types = all))
-		.catch((e: Error) => (problem = e.message));
+		.catch(attempt.failed);
 
 	const all = $derived((work.design.features ?? []) as Feature[]);
 	const mine = $derived(all.filter((f) => f.panel === panel));
@@ -46,14 +47,8 @@
 		return same.length > 1 ? `${plain(f)}, ${same.indexOf(f) + 1}` : plain(f);
 	};
 
-	async function save(change: (some: Feature[]) => Feature[], words: string) {
-		problem = '';
-		try {
-			await work.save((d) => ({ ...d, features: change((d.features ?? []) as Feature[]) as Design['features'] }), words);
-		} catch (e) {
-			problem = (e as Error).message;
-		}
-	}
+	const save = (change: (some: Feature[]) => Feature[], words: string) =>
+		attempt.at(() => work.save((d) => ({ ...d, features: change((d.features ?? []) as Feature[]) as Design['features'] }), words));
 	function change(f: Feature, name: string, value: number | string, words: string) {
 		const changed = (some: Feature[]) => some.map((x) => (x.id === f.id ? ({ ...x, [name]: value } as Feature) : x));
 		return work.save((d) => ({ ...d, features: changed((d.features ?? []) as Feature[]) as Design['features'] }), `${label}: ${words}`);
@@ -80,7 +75,7 @@
 					{ids}
 					change={(name, value, words) => change(f, name, value, words)}
 					onmore={(more, how) => void addAll(f, more, how)}
-					onproblem={(told) => (problem = told)}
+					onproblem={(told) => (attempt.problem = told)}
 				/>
 			</div>
 		{/if}
@@ -93,10 +88,10 @@
 	{types}
 	{mine}
 	{all}
-	onmade={(id) => ([open, problem] = [id, ''])}
-	onproblem={(told) => (problem = told)}
+	onmade={(id) => ([open, attempt.problem] = [id, ''])}
+	onproblem={(told) => (attempt.problem = told)}
 />
-{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+{#if attempt.problem}<div class="note bad" role="alert">{attempt.problem}</div>{/if}
 
 <style>
 	.feature {

@@ -5,6 +5,7 @@
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import { boundsOf } from '../../lib/mat/outlines';
+	import { Attempt } from '../../lib/ui/attempt.svelte';
 	import Ledger from '../../lib/ui/Ledger.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import Tick from '../../lib/ui/Tick.svelte';
@@ -28,29 +29,22 @@
 	const b = $derived(boundsOf(part.profile.outer as number[][]));
 	const stock = $derived(build.out!.stocks[part.stock]!);
 	let stocks = $state.raw<RackRow[]>([]);
-	let problem = $state('');
+	const attempt = new Attempt();
 	need(api.GET('/api/rack'))
 		.then((r) => (stocks = r.stocks))
-		.catch((e: Error) => (problem = e.message));
+		.catch(attempt.failed);
 
 	const change = (changes: Partial<PanelEdit>, label: string) => work.editPanels([id], () => changes, `${part.label} ${label}`);
 	/** A name of its own; an empty one gives the usual name back. */
 	async function rename(field: HTMLInputElement) {
 		const wanted = field.value.trim();
 		if (build.out!.parts.some((p) => p.id !== part.id && p.label === wanted)) {
-			problem = word('build.there-is-a-already-give-this', { wanted });
+			attempt.problem = word('build.there-is-a-already-give-this', { wanted });
 			return;
 		}
 		await quietly(change({ label: wanted || null }, wanted ? word('build.is-called', { wanted }) : word('build.has-its-usual-name')));
 	}
-	async function quietly(saved: Promise<void>) {
-		problem = '';
-		try {
-			await saved;
-		} catch (e) {
-			problem = (e as Error).message;
-		}
-	}
+	const quietly = (saved: Promise<void>) => attempt.at(() => saved);
 </script>
 
 <h2 class="sr-only">{part.label}</h2>
@@ -87,7 +81,7 @@
 <ThereWith kind="panels" {id} label={part.label} />
 <PanelStock {build} {part} {stocks} {edit} change={(changes, words) => quietly(change(changes, words))} />
 <AddedNumbers {part} parts={build.out!.parts} />
-<PanelPlace {build} {part} onproblem={(told) => (problem = told)} />
+<PanelPlace {build} {part} onproblem={(told) => (attempt.problem = told)} />
 
 <h3>{word('build.how-many')}</h3>
 <NumberField label={word('build.in-the-thing')} kind="count" value={edit?.copies ?? 1} oncommit={(v) => change({ copies: v }, `× ${v}`)} />
@@ -110,7 +104,7 @@
 />
 <PanelFeatures panel={id} label={part.label} size={{ w: b.x1 - b.x0, h: b.y1 - b.y0 }} parts={build.out!.parts} />
 <PanelActions {build} {part} {id} stocks={stocks.map((s) => s.id)} />
-{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+{#if attempt.problem}<div class="note bad" role="alert">{attempt.problem}</div>{/if}
 
 <PanelMeets {build} {part} />
 

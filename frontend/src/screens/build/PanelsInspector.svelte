@@ -4,6 +4,7 @@
 	import type { RackRow } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
+	import { Attempt } from '../../lib/ui/attempt.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { show } from '../../lib/units/units';
 	import type { BuildState } from './build.svelte';
@@ -25,24 +26,17 @@
 	const changeable = $derived(parts.every((p) => !p.item));
 	const ids = $derived([...new Set(parts.map((p) => p.panel))]);
 	let stocks = $state.raw<RackRow[]>([]);
-	let problem = $state('');
+	const attempt = new Attempt();
 	need(api.GET('/api/rack'))
 		.then((r) => (stocks = r.stocks))
-		.catch((e: Error) => (problem = e.message));
+		.catch(attempt.failed);
 
 	const normal = (i: number) => normalOf(parts[i]!);
 	/** cosine between two picked panels; null unless two are picked */
 	const slant = $derived(parts.length === 2 ? Math.abs(normal(0).reduce((s, v, i) => s + v * normal(1)[i]!, 0)) : null);
 	const facing = $derived(slant !== null && slant > 0.999999);
 	const square = $derived(slant !== null && slant < 1e-6);
-	async function quietly(saved: Promise<void>) {
-		problem = '';
-		try {
-			await saved;
-		} catch (e) {
-			problem = (e as Error).message;
-		}
-	}
+	const quietly = (saved: Promise<void>) => attempt.at(() => saved);
 	const names = $derived(word('build.panels', { ids: ids.length }));
 	const moveAll = (a: Axis, by: number) =>
 		work.editPanels(
@@ -74,7 +68,7 @@
 			oncommit={(mm) => moveAll(a.axis, mm)}
 		/>
 	{/each}
-	{#if ids.length > 1}<LineUp parts={asPicked} onproblem={(message) => (problem = message)} />{/if}
+	{#if ids.length > 1}<LineUp parts={asPicked} onproblem={(message) => (attempt.problem = message)} />{/if}
 {:else}
 	<p class="quiet">{word('build.changed-where-open')}</p>
 {/if}
@@ -92,4 +86,4 @@
 			>{word('build.leave-all-out')}</button
 		>
 	</div>{/if}
-{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+{#if attempt.problem}<div class="note bad" role="alert">{attempt.problem}</div>{/if}

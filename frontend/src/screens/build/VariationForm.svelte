@@ -12,6 +12,7 @@
 		withoutAlternative,
 		withoutVariation
 	} from '../../app/variations';
+	import { Attempt } from '../../lib/ui/attempt.svelte';
 	import { word } from '../../words/words';
 	import SetsChoice from './SetsChoice.svelte';
 	import { setName } from './variationnames';
@@ -22,12 +23,9 @@
 	const sets = $derived(setsOf(variation));
 	const also = $derived(new Set(variation.alternatives.map((a) => a.name)));
 	let more = $state('');
-	let problem = $state('');
+	const attempt = new Attempt();
 
-	async function save(change: (d: Design) => Design, said: string) {
-		problem = '';
-		await work.save(change, said).catch((e: Error) => (problem = e.message));
-	}
+	const save = (change: (d: Design) => Design, said: string) => attempt.at(() => work.save(change, said));
 	function rename(alternative: string, field: HTMLInputElement) {
 		const wanted = field.value.trim();
 		if (!wanted || wanted === alternative) return void (field.value = alternative);
@@ -96,7 +94,7 @@
 <button class="btn" onclick={() => void save((d) => withoutVariation(d, name), word('build.no-longer-varies-2', { name }))}
 	>{word('build.no-longer-varies')}</button
 >
-{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+{#if attempt.problem}<div class="note bad" role="alert">{attempt.problem}</div>{/if}
 
 <style>
 	.row {

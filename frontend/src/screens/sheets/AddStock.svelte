@@ -84,12 +84,12 @@
 			</label>
 		</div>
 		<HazardNote substance={made} name={name || word('sheets.this-stock')} />
-		{#if kind.looks.length}
+		{#if Object.keys(kind.looks).length}
 			<label for="{id}l"
 				>{word('sheets.look')}
 				<select id="{id}l" class="w-full" bind:value={look}>
 					<option value="">{word('sheets.not-said')}</option>
-					{#each kind.looks as l (l)}<option value={l}>{l}</option>{/each}
+					{#each Object.entries(kind.looks) as [look, name] (look)}<option value={look}>{name}</option>{/each}
 				</select>
 			</label>
 		{/if}

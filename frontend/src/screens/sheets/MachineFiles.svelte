@@ -5,7 +5,7 @@
 	import { MM_PER_INCH, unitName } from '../../lib/units/units';
 	import { word } from '../../words/words';
 
-	let { machine, quietly }: { machine: Machine; quietly: (c: Record<string, unknown>) => Promise<void> } = $props();
+	let { machine, quietly }: { machine: Machine; quietly: (c: Record<string, unknown>) => Promise<unknown> } = $props();
 	const id = $props.id();
 	type Operation = 'engrave' | 'score' | 'inner' | 'outer';
 	/** The width of a line is read in millimetres, inches or thousandths. */

@@ -11,7 +11,7 @@
 		machine,
 		quietly,
 		onproblem
-	}: { rack: RackState; machine: Machine; quietly: (c: Record<string, unknown>) => Promise<void>; onproblem: (told: string) => void } =
+	}: { rack: RackState; machine: Machine; quietly: (c: Record<string, unknown>) => Promise<unknown>; onproblem: (told: string) => void } =
 		$props();
 	let name = $state('');
 	let borrow = $state(true);

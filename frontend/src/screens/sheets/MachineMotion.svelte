@@ -9,7 +9,7 @@
 		machine,
 		set,
 		quietly
-	}: { machine: Machine; set: (c: Record<string, unknown>) => Promise<void>; quietly: (c: Record<string, unknown>) => Promise<void> } =
+	}: { machine: Machine; set: (c: Record<string, unknown>) => Promise<void>; quietly: (c: Record<string, unknown>) => Promise<unknown> } =
 		$props();
 	type Numeric = 'bed_width' | 'bed_height' | 'slat_pitch' | 'overscan' | 'position_sd' | 'corner';
 	const LENGTHS: [Numeric, string, 'plain' | 'fine' | 'finest'][] = [

@@ -6,23 +6,17 @@
 	import MachineLens from './MachineLens.svelte';
 	import MachineMotion from './MachineMotion.svelte';
 	import type { RackState } from './rack.svelte';
+	import { Attempt } from '../../lib/ui/attempt.svelte';
 	import { word } from '../../words/words';
 
 	let { rack, machine }: { rack: RackState; machine: Machine } = $props();
-	let problem = $state('');
+	const attempt = new Attempt();
 
 	async function set(body: Record<string, unknown>) {
 		await need(api.PATCH('/api/machines/{machine_id}', { params: { path: { machine_id: Number(machine.id) } }, body: body as never }));
 		await rack.useMachine(machine.id);
 	}
-	async function quietly(body: Record<string, unknown>) {
-		problem = '';
-		try {
-			await set(body);
-		} catch (e) {
-			problem = (e as Error).message;
-		}
-	}
+	const quietly = (body: Record<string, unknown>) => attempt.at(() => set(body));
 </script>
 
 <div class="bench" aria-label={word('sheets.machine-profile')} role="group">
@@ -46,10 +40,10 @@
 		{/if}
 		<button class="btn" onclick={() => (rack.pane = 'sheet')}>{word('sheets.back-to-the-sheet')}</button>
 	</div>
-	{#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
+	{#if attempt.problem}<div class="note bad" role="alert">{attempt.problem}</div>{/if}
 	<div class="columns">
 		<MachineMotion {machine} {set} {quietly} />
-		<MachineLens {rack} {machine} {quietly} onproblem={(told) => (problem = told)} />
+		<MachineLens {rack} {machine} {quietly} onproblem={(told) => (attempt.problem = told)} />
 		<MachineFiles {machine} {quietly} />
 	</div>
 </div>

@@ -34,12 +34,12 @@
 	>
 	<HazardNote substance={stock.substance} name={stock.value.name} />
 	{#if stock.substance.verdict === 'needs_data'}<MakersData {rack} {stock} />{/if}
-	{#if family.looks.length}
+	{#if Object.keys(family.looks).length}
 		<label for="{id}look"
 			>{word('sheets.look')}
 			<select id="{id}look" value={stock.look} onchange={text('look')}>
 				<option value="">{word('sheets.not-said')}</option>
-				{#each family.looks as l (l)}<option value={l}>{l}</option>{/each}
+				{#each Object.entries(family.looks) as [look, name] (look)}<option value={look}>{name}</option>{/each}
 			</select></label
 		>
 	{/if}
