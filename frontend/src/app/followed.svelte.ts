@@ -1,11 +1,10 @@
 /** What a station shows: asked for anew when the project changes, and again and again while a job works on it. */
 import { untrack } from 'svelte';
 import { Asked } from '../api/asked';
+import { repeated } from '../lib/ui/again';
 import { Attempt } from '../lib/ui/attempt.svelte';
 import { askAgain, underWay, type Job } from '../lib/ui/jobs';
 import type { ProjectState } from './project.svelte';
-
-const PATIENCE_MS = 15_000; // an answer that takes longer is taken for lost
 
 export class Followed<T extends { job?: Job }> {
 	out = $state.raw<T | null>(null);
@@ -29,15 +28,10 @@ export class Followed<T extends { job?: Job }> {
 		});
 		$effect(() => {
 			if (!every) return;
-			let asked = 0; // when, while an answer is awaited: on a slow line questions must not pile up
-			const timer = setInterval(async () => {
-				if (asked && performance.now() - asked < PATIENCE_MS) return;
-				asked = performance.now();
+			return repeated(every, async () => {
 				await again();
-				asked = 0;
 				if (!this.busy) await work.refreshStrip();
-			}, every);
-			return () => clearInterval(timer);
+			});
 		});
 	}
 	/** Ask; an answer that was overtaken by a later one is not shown. */

@@ -1,4 +1,5 @@
 /** One open project: its head revision, the strip, and saving on top of what everybody else saves. */
+import { repeated } from '../lib/ui/again';
 import { getContext, setContext } from 'svelte';
 import { Asked } from '../api/asked';
 import { api, need, Problem } from '../api/client';
@@ -293,7 +294,7 @@ export class ProjectState {
 
 	/** Look now and then if somebody else saved; show theirs unless we are in the middle of saving. */
 	watch(): () => void {
-		const timer = setInterval(async () => {
+		return repeated(WATCH_MS, async () => {
 			if (this.saving || this.conflict || document.hidden) return;
 			const before = this.project;
 			try {
@@ -307,8 +308,7 @@ export class ProjectState {
 			} catch {
 				/* the line is lost for a moment: the next look tells */
 			}
-		}, WATCH_MS);
-		return () => clearInterval(timer);
+		});
 	}
 }
 

@@ -36,8 +36,9 @@
 	const shown = $derived(shownRange(sheet.strokes.length, now));
 	const allowed = (from: number, to: number) => !ranges[from] || (ranges[from][0] <= to && to <= ranges[from][1]);
 
+	const version = $derived(out.version); // the plan comes anew at every look at its job
 	$effect(() => {
-		void out.version;
+		void version;
 		void number;
 		untrack(() => void load());
 	});

@@ -8,6 +8,7 @@
 	import RunSheet from '../../app/RunSheet.svelte';
 	import { useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
+	import { repeated } from '../../lib/ui/again';
 	import { runName } from '../../lib/mat/runs';
 	import SheetTabs from '../../lib/ui/SheetTabs.svelte';
 	import Interrupted from './Interrupted.svelte';
@@ -49,6 +50,8 @@
 		live && status ? { x: status.x ?? 0, y: status.y ?? 0, burning: !!status.burning, path: status.path ?? '' } : undefined
 	);
 
+	/** something runs, or was left in the middle: it is looked at again and again */
+	const watched = $derived(!!live || !!broken);
 	const [asked, plans] = [new Asked(), new Asked()];
 	async function load() {
 		try {
@@ -71,11 +74,7 @@
 		});
 	});
 	$effect(() => {
-		if (!live && !broken) return;
-		const timer = setInterval(async () => {
-			await load();
-		}, 300);
-		return () => clearInterval(timer);
+		if (watched) return repeated(300, load);
 	});
 </script>
 
