@@ -36,4 +36,10 @@
 	.lab :global(.field) {
 		grid-template-columns: auto 1fr;
 	}
+	.lab :global(.field em) {
+		min-width: 0; /* no unit: the figure has the room */
+	}
+	.lab :global(.field .box) {
+		padding-right: 0;
+	}
 </style>
