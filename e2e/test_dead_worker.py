@@ -20,7 +20,7 @@ def start_a_long_packing(page: Page) -> StageJob:
     field(page, "Time to try", "60")
     page.get_by_role("button", name="Pack again").click()
     expect(page.get_by_text("Best so far")).to_be_visible()
-    return StageJob.objects.get(stage="nest", state=JobState.RUNNING)
+    return StageJob.objects.get(stage="lay-out", state=JobState.RUNNING)
 
 
 def test_stop_keeps_the_best_so_far(page: Page, worker: Worker) -> None:
@@ -33,10 +33,10 @@ def test_stop_keeps_the_best_so_far(page: Page, worker: Worker) -> None:
 
 
 def test_a_killed_worker_loses_nothing_and_its_job_ends_after_a_restart(page: Page, worker: Worker) -> None:
-    before = StageResult.objects.get(stage="nest", project__name="Seed packet drawer").payload
+    before = StageResult.objects.get(stage="lay-out", project__name="Seed packet drawer").payload
     job = start_a_long_packing(page)
     worker.kill()
-    kept = StageResult.objects.get(stage="nest", project__name="Seed packet drawer").payload
+    kept = StageResult.objects.get(stage="lay-out", project__name="Seed packet drawer").payload
     assert kept["nesting"]["sheets"] or kept == before
     page.reload()
     expect(page.get_by_role("heading", name=re.compile(r"\d sheets?, \d+ %"))).to_be_visible()  # the last published layout

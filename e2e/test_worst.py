@@ -117,7 +117,7 @@ def packed_and_written(page: Page) -> dict[str, bytes]:
 def nothing_lies_in_a_door() -> None:
     """No part lies in an opening whose piece is a part, and what falls out is not laid again."""
     project = Project.objects.get(name=NAME)
-    nesting = NESTING.validate_python(project.results.get(stage="nest").payload["nesting"])
+    nesting = NESTING.validate_python(project.results.get(stage="lay-out").payload["nesting"])
     parts = {p.id: p for p in now().assembly.parts}
     assert not [p.part for sheet in nesting.sheets for p in sheet.placements if parts[p.part].falls_from]
     whole = {k: NestPart(id=k, stock=p.stock, profile=Profile(outer=p.profile.outer)) for k, p in parts.items()}  # openings filled

@@ -13,8 +13,8 @@ from apps.cards.api import router as cards
 from apps.designs.adding_api import router as adding
 from apps.designs.api import router as designs
 from apps.designs.build_api import router as builds
-from apps.designs.check_api import router as checks
 from apps.designs.drawings_api import router as drawings
+from apps.designs.dry_fit_api import router as dry_fit
 from apps.designs.families_api import router as families
 from apps.layouts.api import router as layouts
 from apps.layouts.variants_api import router as variants
@@ -30,7 +30,25 @@ from config.strip import router as strip
 from notchcore.errors import NotchCoreError
 
 api = NinjaAPI(title="Notch Board", version="1", auth=django_auth, docs_url=None, parser=SafeParser())
-for router in (accounts, sheets, evidence, tools, cards, families, drawings, designs, builds, adding, checks, layouts, variants, plans, runs, shopboard, strip):
+for router in (
+    accounts,
+    sheets,
+    evidence,
+    tools,
+    cards,
+    families,
+    drawings,
+    designs,
+    builds,
+    adding,
+    dry_fit,
+    layouts,
+    variants,
+    plans,
+    runs,
+    shopboard,
+    strip,
+):
     api.add_router("", router)
 
 

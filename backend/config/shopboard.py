@@ -25,14 +25,16 @@ from notchcore.design.design import label_of
 from notchcore.design.picture import Picture, picture_of
 from notchcore.errors import NotchCoreError
 from notchcore.findings import Severity
+from notchcore.words.facts import Sentence
+from notchcore.words.render import say
 
 router = Router(tags=["shop board"])
 MOMENT_S = 0.8  # a project that is begun is finished: the answer comes a little later
 
 
 class Next(Schema):
-    station: str  #: path of the station to go to
-    text: str
+    station: str  #: the one to go to, by the word in its address
+    says: Sentence
 
 
 class Face(Schema):
@@ -91,16 +93,16 @@ def _draw(now: queries.Current) -> Drawn:
 def _next(now: queries.Current, drawn: Drawn, *, made: dict[str, set[str]], cut: bool) -> Next:
     """Return the first station, in the order of the work, that has something left to do."""
     if drawn.to_fix:
-        return Next(station="build", text=f"{drawn.to_fix} to fix on Build")
-    for stage, wanted, station, first, again in (
-        (Stage.CHECK, now.checked_from, "dry-fit", "try the dry fit", "dry fit again"),
-        (Stage.NEST, drawn.parts_print, "lay-out", "lay out the parts", "lay out again"),
+        return Next(station="build", says=say("next.to_fix", number=drawn.to_fix))
+    for stage, wanted, first, again in (
+        (Stage.DRY_FIT, now.checked_from, "next.dry-fit", "next.dry-fit.again"),
+        (Stage.LAY_OUT, drawn.parts_print, "next.lay-out", "next.lay-out.again"),
     ):
         if wanted not in made.get(stage, ()):
-            return Next(station=station, text=again if stage in made else first)
-    if Stage.PLAN not in made:
-        return Next(station="cut-plan", text="plan the cuts")
-    return Next(station="run", text="cut the next sheet" if cut else "cut the first sheet")
+            return Next(station=stage, says=say(again if stage in made else first))
+    if Stage.CUT_PLAN not in made:
+        return Next(station=Stage.CUT_PLAN, says=say("next.cut-plan"))
+    return Next(station="run", says=say("next.run.again" if cut else "next.run"))
 
 
 @router.get("/shop-board", response=list[ProjectCard], operation_id="shopBoard")

@@ -66,40 +66,40 @@ def _build(now: queries.Current) -> Station:
     return _station("build", "amber" if look else "green", says=says)
 
 
-def _busy(project: Project, stage: Stage, *, key: str) -> Station | None:
+def _busy(project: Project, stage: Stage) -> Station | None:
     job = jobs.latest(project, stage)
-    return _station(key, "grey", says=say(f"strip.busy.{key}")) if job is not None and job.state in (JobState.WAITING, JobState.RUNNING) else None
+    return _station(stage, "grey", says=say(f"strip.busy.{stage.value}")) if job is not None and job.state in (JobState.WAITING, JobState.RUNNING) else None
 
 
 def _dry_fit(now: queries.Current) -> Station:
-    row = queries.result_of(now, Stage.CHECK)
+    row = queries.result_of(now, Stage.DRY_FIT)
     if row is None:
-        return _station("dryfit", "grey", says=say("strip.not_tried"))
+        return _station(Stage.DRY_FIT, "grey", says=say("strip.not_tried"))
     found = _found(row.payload)
     steps = Count(len(row.payload["order"]["steps"]), "step", "steps")
     says = say("strip.fits", steps=steps)
     if found["must"] or found["look"]:
         says = say("strip.to_fix", number=found["must"]) if found["must"] else say("strip.to_look", number=found["look"])
-    return _station("dryfit", _graver(found), says=says, stale=row.made_from != now.checked_from)
+    return _station(Stage.DRY_FIT, _graver(found), says=says, stale=row.made_from != now.checked_from)
 
 
 def _lay_out(inputs: PlanInputs | None) -> Station:
     if inputs is None:
-        return _station("layout", "grey", says=say("strip.not_packed"))
+        return _station(Stage.LAY_OUT, "grey", says=say("strip.not_packed"))
     nesting = inputs.nesting
     left = sum(u.count for u in nesting.unplaced)
     sheets = Count(len(nesting.sheets), "sheet", "sheets")
     says = say("strip.left_over", parts=Count(left, "part", "parts")) if left else say("strip.packed", sheets=sheets, used=Share(nesting.utilisation))
-    return _station("layout", "red" if left else "green", says=says, stale=not inputs.layout_fresh)
+    return _station(Stage.LAY_OUT, "red" if left else "green", says=says, stale=not inputs.layout_fresh)
 
 
 def _cut_plan(row: StageResult | None, inputs: PlanInputs | None) -> Station:
     if row is None or inputs is None:
-        return _station("plan", "grey", says=say("strip.not_planned"))
+        return _station(Stage.CUT_PLAN, "grey", says=say("strip.not_planned"))
     minutes, band = round(row.payload["seconds"] / 60), max(round(row.payload["band"] / 60), 1)
     short = minutes < 100
     says = say("strip.minutes", minutes=minutes, band=band) if short else say("strip.hours", hours=minutes // 60, minutes=f"{minutes % 60:02d}", band=band)
-    return _station("plan", _graver(_found(row.payload)), says=says, stale=row.made_from != inputs.made_from or not inputs.layout_fresh)
+    return _station(Stage.CUT_PLAN, _graver(_found(row.payload)), says=says, stale=row.made_from != inputs.made_from or not inputs.layout_fresh)
 
 
 def _run(project: Project, row: StageResult | None) -> Station:
@@ -130,8 +130,8 @@ def strip(request: HttpRequest, project_id: int) -> list[Station]:
     return [
         _sheets(now),
         _build(now),
-        _busy(project, Stage.CHECK, key="dryfit") or _dry_fit(now),
-        _busy(project, Stage.NEST, key="layout") or _lay_out(inputs),
-        _busy(project, Stage.PLAN, key="plan") or _cut_plan(row, inputs),
+        _busy(project, Stage.DRY_FIT) or _dry_fit(now),
+        _busy(project, Stage.LAY_OUT) or _lay_out(inputs),
+        _busy(project, Stage.CUT_PLAN) or _cut_plan(row, inputs),
         _run(project, row),
     ]

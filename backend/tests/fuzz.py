@@ -154,7 +154,7 @@ def known_of(client: Client) -> dict[str, list[Any]]:
 
     projects = list(Project.objects.all())
     heads = [(p, client.get(f"/api/projects/{p.pk}").json()) for p in projects]
-    layouts = [client.get(f"/api/projects/{p.pk}/layout").json()["request"] for p in projects if not p.is_test]
+    layouts = [client.get(f"/api/projects/{p.pk}/lay-out").json()["request"] for p in projects if not p.is_test]
     return {
         "project_id": [p.pk for p in projects],
         "stock_id": [s.pk for s in Stock.objects.all()],
@@ -178,9 +178,9 @@ def awkward_call(known: dict[str, list[Any]], r: Random) -> Call:
     """Return a call whose body made sense but for one value or two."""
     paths = {
         "saveDesign": ("put", "projects/{}/design"),
-        "pack": ("post", "projects/{}/layout/pack"),
-        "sheetsNeeded": ("post", "projects/{}/layout/need"),
-        "choosePlan": ("patch", "projects/{}/plan/choices"),
+        "pack": ("post", "projects/{}/lay-out/pack"),
+        "sheetsNeeded": ("post", "projects/{}/lay-out/need"),
+        "choosePlan": ("patch", "projects/{}/cut-plan/choices"),
         "startRun": ("post", "projects/{}/runs"),
         "readMarks": ("post", "projects/{}/runs/marks"),
     }

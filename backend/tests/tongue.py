@@ -65,7 +65,7 @@ def english(text: str) -> bool:
 
 def everything() -> Iterator[tuple[str, Any]]:
     """Yield all that the core declares, and one of everything that it makes."""
-    from notchcore.check.dryfit import Around, dry_fit
+    from notchcore.check.dry_fit import Around, dry_fit
     from notchcore.design.building import build
     from notchcore.design.design import Design
     from notchcore.design.families.registry import FAMILIES

@@ -18,7 +18,7 @@ if TYPE_CHECKING:
 
 def _forms(ply: Stock) -> None:
     """Time families as they begin, and one number of a ribbed form changed."""
-    from notchcore.check.dryfit import dry_fit
+    from notchcore.check.dry_fit import dry_fit
     from notchcore.design.building import build
     from notchcore.design.design import Design
     from notchcore.design.families.crate import CrateNumbers
@@ -156,13 +156,13 @@ def _box(columns: int, rows: int) -> Design:
 
 
 def core() -> None:
-    from notchcore.check.dryfit import dry_fit
+    from notchcore.check.dry_fit import dry_fit
     from notchcore.design.building import build
     from notchcore.measure.machine import Machine, default_settings
     from notchcore.nest.pack import pack
     from notchcore.nest.search import Work
     from notchcore.nest.values import Nesting, NestPart, NestRules, SheetKind
-    from notchcore.plan.cutplan import cut_plan
+    from notchcore.plan.cut_plan import cut_plan
     from tests.strategies import make_box, make_stock
 
     stocks = {"ply": make_stock("ply", 3.08)}

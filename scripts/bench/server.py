@@ -52,7 +52,7 @@ def edits(desk: Desk, project: int) -> None:
         built.append(time.perf_counter() - start)
     row("server: an edit is saved", saved[1:], aim="250 ms")
     row("server: the edited box is built and sent (10 parts)", built[1:], aim="250 ms")
-    for path in ("strip", "check", "layout", "plan", "runs"):
+    for path in ("strip", "dry-fit", "lay-out", "cut-plan", "runs"):
         row(f"server: GET {path}", timed(lambda path=path: desk.get(f"projects/{project}/{path}"), runs=10))
 
 

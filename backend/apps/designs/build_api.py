@@ -9,7 +9,7 @@ from apps.accounts.access import Refused
 from apps.designs import convert, queries
 from apps.designs.api import project_row
 from apps.designs.built import BuildOut, build_out
-from notchcore.check.dryfit import MeetingOdds, meeting_odds
+from notchcore.check.dry_fit import MeetingOdds, meeting_odds
 from notchcore.design.assembly import JointFeature, Meeting, drawn_width
 from notchcore.design.picture import Picture, picture_of
 from notchcore.design.sizes import Along, drawn_size, size_ledger

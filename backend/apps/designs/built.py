@@ -12,7 +12,7 @@ from ninja import Schema
 
 from apps.designs import convert, queries
 from apps.designs.models import Project
-from notchcore.check.dryfit import as_cut, meeting_sd
+from notchcore.check.dry_fit import as_cut, meeting_sd
 from notchcore.check.play import ItemPlay
 from notchcore.check.whole import plays_of
 from notchcore.design.assembly import Fact, Mark, Part, box_round, extent_of

@@ -10,7 +10,7 @@ from apps.designs.models import Drawing as DrawingRow
 from apps.designs.models import Project, Revision
 from apps.sheets.convert import Measured, machine_of, measured, with_evidence
 from apps.sheets.models import Stock as StockRow
-from notchcore.check.dryfit import DryFit
+from notchcore.check.dry_fit import DryFit
 from notchcore.design.design import Design
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.outlines import REACH

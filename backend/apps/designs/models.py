@@ -43,11 +43,11 @@ class Revision(models.Model):
 
 
 class Stage(models.TextChoices):
-    """Stages whose results are kept."""
+    """Stations whose results are kept, by the word that stands in their address."""
 
-    CHECK = "check"
-    NEST = "nest"
-    PLAN = "plan"
+    DRY_FIT = "dry-fit"
+    LAY_OUT = "lay-out"
+    CUT_PLAN = "cut-plan"
 
 
 class StageResult(models.Model):

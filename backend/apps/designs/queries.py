@@ -204,7 +204,7 @@ def images_of(now: Current) -> dict[str, str]:
 
 def result_of(now: Current, stage: Stage) -> StageResult | None:
     """Return what the dry fit or the packing came to for the parts as they are now; else its newest result, which is then out of date."""
-    return kept_for(now.project, stage, made_from=lambda: now.checked_from if stage is Stage.CHECK else now.parts_print)
+    return kept_for(now.project, stage, made_from=lambda: now.checked_from if stage is Stage.DRY_FIT else now.parts_print)
 
 
 def kept_for(project: Project, stage: Stage, *, made_from: Callable[[], str]) -> StageResult | None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from procrastinate import JobContext
 from procrastinate.contrib.django import app
 
-from apps.designs import checks, jobs
+from apps.designs import dry_fit, jobs
 from apps.designs.models import JobState
 from notchcore.errors import NotchCoreError
 
@@ -20,7 +20,7 @@ def check_job(*, job_id: int) -> None:
         return
     with jobs.at_work(job_id):
         try:
-            checks.check(job.project, stop=lambda: jobs.stop_wanted(job_id))
+            dry_fit.check(job.project, stop=lambda: jobs.stop_wanted(job_id))
         except NotchCoreError as problem:
             jobs.finish(job_id, JobState.FAILED, says=problem.says)
             return

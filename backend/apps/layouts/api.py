@@ -172,9 +172,9 @@ def _flat(p: Part, parts: tuple[Part, ...], *, asked: Asked) -> FlatPart:
 
 
 def _out(project: Project) -> LayoutOut:
-    job = jobs.latest(project, Stage.NEST)  # before its result: a job that has ended has left its last one
+    job = jobs.latest(project, Stage.LAY_OUT)  # before its result: a job that has ended has left its last one
     now = queries.current(project)
-    row = queries.result_of(now, Stage.NEST)
+    row = queries.result_of(now, Stage.LAY_OUT)
     used = {p.stock for p in now.assembly.parts}
     machine = machine_of(project.machine)
     asked = convert.ASKED.validate_python(row.payload["request"]) if row else services.default_request(project)
@@ -200,12 +200,12 @@ def _out(project: Project) -> LayoutOut:
     )
 
 
-@router.get("/projects/{project_id}/layout", response=LayoutOut, operation_id="layout")
+@router.get("/projects/{project_id}/lay-out", response=LayoutOut, operation_id="layout")
 def layout(request: HttpRequest, project_id: int) -> LayoutOut:
     return _out(project_row(request, project_id))
 
 
-@router.post("/projects/{project_id}/layout/pack", response=LayoutOut, operation_id="pack")
+@router.post("/projects/{project_id}/lay-out/pack", response=LayoutOut, operation_id="pack")
 def start_packing(request: HttpRequest, project_id: int, body: Body[Asked]) -> LayoutOut:
     require_role(request, Role.DESIGNER)
     project = project_row(request, project_id)
@@ -215,7 +215,7 @@ def start_packing(request: HttpRequest, project_id: int, body: Body[Asked]) -> L
     queue = {jobs.LONG: "long", jobs.SHORT: "stage"}[lane]
     jobs.request_job(
         project=project,
-        stage=Stage.NEST,
+        stage=Stage.LAY_OUT,
         made_from=made_from,
         request=convert.ASKED.dump_python(wanted, mode="json"),
         lane=lane,
@@ -224,11 +224,11 @@ def start_packing(request: HttpRequest, project_id: int, body: Body[Asked]) -> L
     return _out(project)
 
 
-@router.post("/projects/{project_id}/layout/stop", response=LayoutOut, operation_id="stopPacking")
+@router.post("/projects/{project_id}/lay-out/stop", response=LayoutOut, operation_id="stopPacking")
 def stop_packing(request: HttpRequest, project_id: int) -> LayoutOut:
     require_role(request, Role.DESIGNER)
     project = project_row(request, project_id)
-    jobs.ask_stop(project=project, stage=Stage.NEST)
+    jobs.ask_stop(project=project, stage=Stage.LAY_OUT)
     return _out(project)
 
 
@@ -241,14 +241,14 @@ def _changed(project: Project, change: Callable[[Project], None]) -> Status[Layo
     return Status(200, _out(project))
 
 
-@router.post("/projects/{project_id}/layout/move", response={200: LayoutOut, 409: LayoutOut}, operation_id="movePart")
+@router.post("/projects/{project_id}/lay-out/move", response={200: LayoutOut, 409: LayoutOut}, operation_id="movePart")
 def move_part(request: HttpRequest, project_id: int, body: MoveIn) -> Status[LayoutOut]:
     require_role(request, Role.DESIGNER)
     wanted = Move(copy=body.number, **body.dict(exclude={"version", "settle", "number"}))
     return _changed(project_row(request, project_id), lambda p: byhand.move(p, body.version, wanted=wanted, settle=body.settle))
 
 
-@router.post("/projects/{project_id}/layout/swap", response={200: LayoutOut, 409: LayoutOut}, operation_id="swapSheet")
+@router.post("/projects/{project_id}/lay-out/swap", response={200: LayoutOut, 409: LayoutOut}, operation_id="swapSheet")
 def swap_sheet(request: HttpRequest, project_id: int, body: SwapIn) -> Status[LayoutOut]:
     """Lay all parts of a sheet on another one, as they lie."""
     require_role(request, Role.DESIGNER)
@@ -256,14 +256,14 @@ def swap_sheet(request: HttpRequest, project_id: int, body: SwapIn) -> Status[La
     return _changed(project_row(request, project_id), lambda p: byhand.swap(p, body.version, source=source, target=target))
 
 
-@router.post("/projects/{project_id}/layout/lock", response={200: LayoutOut, 409: LayoutOut}, operation_id="lockParts")
+@router.post("/projects/{project_id}/lay-out/lock", response={200: LayoutOut, 409: LayoutOut}, operation_id="lockParts")
 def lock_parts(request: HttpRequest, project_id: int, body: LockIn) -> Status[LayoutOut]:
     require_role(request, Role.DESIGNER)
     parts = [(p.part, p.number) for p in body.parts]
     return _changed(project_row(request, project_id), lambda p: byhand.lock(p, body.version, parts=parts, locked=body.locked))
 
 
-@router.post("/projects/{project_id}/layout/need", response=list[Need], operation_id="sheetsNeeded")
+@router.post("/projects/{project_id}/lay-out/need", response=list[Need], operation_id="sheetsNeeded")
 def sheets_needed(request: HttpRequest, project_id: int, body: Body[Asked]) -> list[Need]:
     """Tell, before anything is packed, whether the shelf has enough."""
     project = project_row(request, project_id)
@@ -275,7 +275,7 @@ def sheets_needed(request: HttpRequest, project_id: int, body: Body[Asked]) -> l
     return [n for stock, r in rules.items() for n in needs([p for p in parts if p.stock == stock], shelf, rules=r)]
 
 
-@router.post("/projects/{project_id}/layout/way", response={200: LayoutOut, 409: LayoutOut}, operation_id="takeWay")
+@router.post("/projects/{project_id}/lay-out/way", response={200: LayoutOut, 409: LayoutOut}, operation_id="takeWay")
 def take_way(request: HttpRequest, project_id: int, body: WayIn) -> Status[LayoutOut]:
     require_role(request, Role.DESIGNER)
     return _changed(project_row(request, project_id), lambda p: byhand.take_way(p, body.version, name=body.name))

@@ -38,11 +38,11 @@ def _locked_row(project: Project, version: str) -> tuple[StageResult, queries.Cu
         LayoutMeanwhile: it was changed since
         NestError: it is being packed, or was made from other parts
     """
-    job = jobs.latest(project, Stage.NEST)
+    job = jobs.latest(project, Stage.LAY_OUT)
     if job is not None and job.state in (JobState.WAITING, JobState.RUNNING):
         raise NestError(say("being_packed"))
     now = queries.current(project)
-    kept = queries.result_of(now, Stage.NEST)
+    kept = queries.result_of(now, Stage.LAY_OUT)
     row = StageResult.objects.select_for_update().filter(pk__in=[kept.pk] if kept else []).first()
     if row is None or version_of(row) != version:
         raise LayoutMeanwhile

@@ -56,7 +56,7 @@ def rules_of(project: Project, asked: Asked, *, stock: str = "") -> NestRules:
 
 def locked_of(project: Project, now: queries.Current, *, wanted: Sequence[NestPart]) -> tuple[list[Lock], list[SheetLayout]]:
     """Return the parts that stay where they lie, and the sheets with only these on them; none once the parts are others."""
-    row = queries.result_of(now, Stage.NEST)
+    row = queries.result_of(now, Stage.LAY_OUT)
     if row is None or row.made_from != now.parts_print or not row.payload.get("locked"):
         return [], []
     most = {p.id: p.count for p in wanted}
@@ -69,7 +69,7 @@ def locked_of(project: Project, now: queries.Current, *, wanted: Sequence[NestPa
 
 def _begun(now: queries.Current, halves: Mapping[str, int]) -> Nesting | None:
     """Return the layout that is there, as the packing sees it, when its parts are still the same."""
-    row = queries.result_of(now, Stage.NEST)
+    row = queries.result_of(now, Stage.LAY_OUT)
     if row is None or row.made_from != now.parts_print:
         return None
     kept = convert.NESTING.validate_python(row.payload["nesting"])
@@ -160,7 +160,7 @@ def pack_project(
         payload = _payload(nesting, asked, locks=locks, way=CHEAPEST, ways=ways)
         with transaction.atomic():
             if may_keep():
-                keep_result(project=project, stage=Stage.NEST, made_from=made_from, revision=now.revision.number, payload=payload)
+                keep_result(project=project, stage=Stage.LAY_OUT, made_from=made_from, revision=now.revision.number, payload=payload)
 
     found: list[dict[str, Nesting]] = []
     for at, (stock, parts) in enumerate(sorted(by_stock.items())):

@@ -20,7 +20,7 @@ from notchcore.findings import Finding
 from notchcore.measure.machine import Machine, Operation, Settings
 from notchcore.measure.stock import Stock
 from notchcore.plan.choices import Numbers, PlanChoices, SecondSide, Turn
-from notchcore.plan.cutplan import CutPlan
+from notchcore.plan.cut_plan import CutPlan
 from notchcore.plan.paths import REGISTRATION
 from notchcore.plan.reorder import ranges_of
 from notchcore.words.render import say
@@ -101,7 +101,7 @@ def _stops(inputs: services.PlanInputs | None) -> StopsOut | None:
 
 
 def _out(project: Project) -> PlanOut:
-    job = jobs.latest(project, Stage.PLAN)  # before its result: a job that has ended has left its last one
+    job = jobs.latest(project, Stage.CUT_PLAN)  # before its result: a job that has ended has left its last one
     (stored, inputs), factor = services.planned(project), services.learned(project)
     return PlanOut(
         laid_out=inputs is not None,
@@ -125,12 +125,12 @@ def _out(project: Project) -> PlanOut:
     )
 
 
-@router.get("/projects/{project_id}/plan", response=PlanOut, operation_id="cutPlan")
+@router.get("/projects/{project_id}/cut-plan", response=PlanOut, operation_id="cutPlan")
 def get_plan(request: HttpRequest, project_id: int) -> PlanOut:
     return _out(project_row(request, project_id))
 
 
-@router.post("/projects/{project_id}/plan", response=PlanOut, operation_id="makePlan")
+@router.post("/projects/{project_id}/cut-plan", response=PlanOut, operation_id="makePlan")
 def make_plan(request: HttpRequest, project_id: int) -> PlanOut:
     """Plan the cuts: at once for a few paths, in the worker for many."""
     require_role(request, Role.OPERATOR)
@@ -139,16 +139,16 @@ def make_plan(request: HttpRequest, project_id: int) -> PlanOut:
     return _out(project)
 
 
-@router.post("/projects/{project_id}/plan/stop", response=PlanOut, operation_id="stopPlan")
+@router.post("/projects/{project_id}/cut-plan/stop", response=PlanOut, operation_id="stopPlan")
 def stop_plan(request: HttpRequest, project_id: int) -> PlanOut:
     """Take a plan back that waits for a worker."""
     require_role(request, Role.OPERATOR)
     project = project_row(request, project_id)
-    jobs.ask_stop(project=project, stage=Stage.PLAN)
+    jobs.ask_stop(project=project, stage=Stage.CUT_PLAN)
     return _out(project)
 
 
-@router.patch("/projects/{project_id}/plan/choices", response=PlanOut, operation_id="choosePlan")
+@router.patch("/projects/{project_id}/cut-plan/choices", response=PlanOut, operation_id="choosePlan")
 def choose_plan(request: HttpRequest, project_id: int, body: ChoicesIn) -> PlanOut:
     """Change what is chosen about the plan, and plan again where the parts are laid out."""
     require_role(request, Role.OPERATOR)
@@ -170,10 +170,10 @@ def _plan(project: Project) -> None:
     if inputs is None or paths <= PATHS_AT_ONCE:
         services.make_plan(project)
     else:
-        jobs.request_job(project=project, stage=Stage.PLAN, made_from=inputs.made_from, request={}, defer=lambda pk: plan_job.defer(job_id=pk))
+        jobs.request_job(project=project, stage=Stage.CUT_PLAN, made_from=inputs.made_from, request={}, defer=lambda pk: plan_job.defer(job_id=pk))
 
 
-@router.get("/projects/{project_id}/plan/order/{sheet}", response=list[tuple[int, int]], operation_id="orderRanges")
+@router.get("/projects/{project_id}/cut-plan/order/{sheet}", response=list[tuple[int, int]], operation_id="orderRanges")
 def order_ranges(request: HttpRequest, project_id: int, sheet: int) -> list[tuple[int, int]]:
     """Tell for each cut of a sheet the first and last place in the order to which it may be moved."""
     stored = services.stored_plan(project_row(request, project_id))
@@ -190,14 +190,14 @@ def _changed(project: Project, change: Callable[[], None]) -> Status[PlanOut]:
     return Status(200, _out(project))
 
 
-@router.post("/projects/{project_id}/plan/move", response={200: PlanOut, 409: PlanOut}, operation_id="moveStroke")
+@router.post("/projects/{project_id}/cut-plan/move", response={200: PlanOut, 409: PlanOut}, operation_id="moveStroke")
 def move_stroke(request: HttpRequest, project_id: int, body: StrokeIn) -> Status[PlanOut]:
     require_role(request, Role.OPERATOR)
     project = project_row(request, project_id)
     return _changed(project, lambda: byhand.move(project, body.version, sheet=body.sheet, path=body.path, to=body.to))
 
 
-@router.post("/projects/{project_id}/plan/accept", response={200: PlanOut, 409: PlanOut}, operation_id="acceptPlan")
+@router.post("/projects/{project_id}/cut-plan/accept", response={200: PlanOut, 409: PlanOut}, operation_id="acceptPlan")
 def accept_plan(request: HttpRequest, project_id: int, body: VersionIn) -> Status[PlanOut]:
     """Say that what the plan warns of was read."""
     member = require_role(request, Role.OPERATOR)
@@ -205,7 +205,7 @@ def accept_plan(request: HttpRequest, project_id: int, body: VersionIn) -> Statu
     return _changed(project, lambda: byhand.accept(project, body.version, member=member))
 
 
-@router.post("/projects/{project_id}/plan/overrule", response=PlanOut, operation_id="overruleStops")
+@router.post("/projects/{project_id}/cut-plan/overrule", response=PlanOut, operation_id="overruleStops")
 def overrule(request: HttpRequest, project_id: int, body: SeenIn) -> PlanOut:
     """Say, as a named person, that it is cut all the same."""
     member = require_role(request, Role.OPERATOR)

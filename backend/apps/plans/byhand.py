@@ -27,7 +27,7 @@ def version_of(row: StageResult | None) -> str:
 def _locked(project: Project, version: str) -> tuple[StageResult, services.PlanInputs]:
     """Return the plan locked for a change made on a version of it, and what it was made from."""
     inputs = services.inputs_of(project)
-    kept = queries.kept_for(project, Stage.PLAN, made_from=lambda: inputs.made_from if inputs else "")
+    kept = queries.kept_for(project, Stage.CUT_PLAN, made_from=lambda: inputs.made_from if inputs else "")
     row = StageResult.objects.select_for_update().filter(pk__in=[kept.pk] if kept else []).first()
     if row is None or version_of(row) != version:
         raise PlanMeanwhile

@@ -2,6 +2,6 @@
 
 from pydantic import TypeAdapter
 
-from notchcore.plan.cutplan import CutPlan
+from notchcore.plan.cut_plan import CutPlan
 
 PLAN = TypeAdapter(CutPlan)

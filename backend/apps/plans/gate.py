@@ -40,7 +40,7 @@ def found_before(now: queries.Current) -> tuple[Finding, ...]:
     found = [f for f in now.assembly.findings if f.severity is Severity.MUST]
     if now.design.is_test:
         return tuple(found)
-    row = queries.result_of(now, Stage.CHECK)
+    row = queries.result_of(now, Stage.DRY_FIT)
     if row is None or row.made_from != now.checked_from:
         return (*found, UNTRIED)
     known = {f.key for f in found}

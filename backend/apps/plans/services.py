@@ -34,7 +34,7 @@ from notchcore.formats.svg import sheet_svg
 from notchcore.measure.machine import Machine, Settings
 from notchcore.nest.values import Nesting
 from notchcore.plan.choices import AS_USUAL, PlanChoices
-from notchcore.plan.cutplan import CutPlan, cut_plan
+from notchcore.plan.cut_plan import CutPlan, cut_plan
 from notchcore.run.learn import TimedRun, TimeFactor, time_factor
 from notchcore.words.render import say
 
@@ -66,7 +66,7 @@ def inputs_of(project: Project, now: queries.Current | None = None) -> PlanInput
         now: the project as it is, where that is known already
     """
     now = now or queries.current(project)
-    row = queries.result_of(now, Stage.NEST)
+    row = queries.result_of(now, Stage.LAY_OUT)
     if row is None:
         return None
     nesting = NESTING.validate_python(row.payload["nesting"])
@@ -138,7 +138,7 @@ def make_plan(project: Project) -> CutPlan:
     )
     keep_result(
         project=project,
-        stage=Stage.PLAN,
+        stage=Stage.CUT_PLAN,
         made_from=inputs.made_from,
         revision=inputs.now.revision.number,
         payload=convert.PLAN.dump_python(plan, mode="json"),
@@ -155,7 +155,7 @@ def planned(project: Project) -> tuple[tuple[StageResult, CutPlan] | None, PlanI
 
 def plan_row(project: Project, inputs: PlanInputs | None) -> StageResult | None:
     """Return the row of the plan that was made from what is laid out now, else of the newest one."""
-    return queries.kept_for(project, Stage.PLAN, made_from=lambda: inputs.made_from if inputs else "")
+    return queries.kept_for(project, Stage.CUT_PLAN, made_from=lambda: inputs.made_from if inputs else "")
 
 
 def stored_plan(project: Project) -> tuple[StageResult, CutPlan] | None:

@@ -12,7 +12,7 @@ from django.db import transaction
 from apps.accounts.models import Member, Role, Shop
 from apps.cards import services as cards
 from apps.cards.making import laid_out
-from apps.designs import checks, queries
+from apps.designs import dry_fit, queries
 from apps.designs import services as designs
 from apps.designs.convert import DESIGN
 from apps.designs.drawings import Tracing, keep, read
@@ -300,7 +300,7 @@ def _both_sides(member: Member, stocks: dict[str, Stock], *, pack_seconds: float
     )
     labels = designs.save_design(project_id=labels.pk, member=member, base=labels.head, design=design, label="The stake, and words on both sides")
     for project in (tiers, labels):
-        checks.check(project)
+        dry_fit.check(project)
         pack_project(project, default_request(project, seconds=pack_seconds / 2))
         make_plan(project)
 
@@ -327,7 +327,7 @@ def _seed_packet_drawer(member: Member, stocks: dict[str, Stock], *, pack_second
     project = Project.objects.select_related("machine", "shop").get(pk=project.pk)
     project.deadline = date.today() + timedelta(days=9)
     project.save(update_fields=["deadline"])
-    checks.check(project)
+    dry_fit.check(project)
     grain = {p.id: Turning.HALF for p in queries.current(project).assembly.parts if p.stock == walnut}  # thin dividers break along it
     pack_project(project, default_request(project, seconds=pack_seconds, turns=grain))
     make_plan(project)

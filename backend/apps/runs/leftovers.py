@@ -17,7 +17,7 @@ from notchcore.geom.planar import Polygon, subtract
 from notchcore.geom.profile import area_of
 from notchcore.measure.machine import Operation
 from notchcore.nest.bed import turned
-from notchcore.plan.cutplan import SheetPlan
+from notchcore.plan.cut_plan import SheetPlan
 from notchcore.words.render import say
 
 REMAINS: TypeAdapter[list[Remains]] = TypeAdapter(list[Remains])

@@ -12,7 +12,7 @@ from apps.plans.services import stored_plan
 from devices.line import DeviceLine, DeviceNotThere
 from notchcore.errors import PlanError
 from notchcore.geom.vectors import Vec2
-from notchcore.plan.cutplan import SheetPlan
+from notchcore.plan.cut_plan import SheetPlan
 from notchcore.plan.moves import Move
 from notchcore.plan.registration import MarksRead, read_marks
 from notchcore.words.render import say

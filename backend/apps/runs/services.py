@@ -27,14 +27,14 @@ from apps.sheets.evidence import Here, record_feel
 from apps.sheets.models import Sheet
 from apps.sheets.models import Stock as StockRow
 from apps.told import keeps, kept
-from notchcore.check.dryfit import meeting_odds
+from notchcore.check.dry_fit import meeting_odds
 from notchcore.errors import PlanError, require
 from notchcore.geom.vectors import Vec2
 from notchcore.ids import CopyId
 from notchcore.measure.families import FAMILIES
 from notchcore.measure.fit import Odds
 from notchcore.nest.wanted import wanted_of
-from notchcore.plan.cutplan import SheetPlan
+from notchcore.plan.cut_plan import SheetPlan
 from notchcore.plan.moves import moves_of
 from notchcore.run.recut import Piece, Recut, as_burned, piece_of, recut
 from notchcore.words.facts import Sentence
@@ -332,7 +332,7 @@ def recut_of(project: Project) -> Recut:
     twice than one missing.
     """
     now = current(project)
-    row = result_of(now, Stage.NEST)
+    row = result_of(now, Stage.LAY_OUT)
     copies = int(row.payload["request"]["copies"]) if row is not None else 1
     locate = choices_of(project).locate
     kerfs = {k: s.kerf.value if machine_of(project.machine).kerf_place.is_ours else 0.0 for k, s in now.stocks.items()}

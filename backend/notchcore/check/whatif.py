@@ -6,7 +6,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
-from notchcore.check.dryfit import MeetingOdds, meeting_odds
+from notchcore.check.dry_fit import MeetingOdds, meeting_odds
 from notchcore.check.play import ErrorShare, ItemPlay
 from notchcore.design.assembly import Assembly
 from notchcore.ledger import Term, TermKind, plus

@@ -8,7 +8,7 @@ from itertools import combinations
 
 from notchcore.check.around import Around
 from notchcore.check.blocking import Blocking
-from notchcore.check.dryfit import DryFit, MeetingOdds, collisions, dry_fit
+from notchcore.check.dry_fit import DryFit, MeetingOdds, collisions, dry_fit
 from notchcore.check.order import AssemblyOrder, Step, never
 from notchcore.check.play import ItemPlay, findings_of, play_of
 from notchcore.check.sequence import DOWN

@@ -18,7 +18,7 @@ from notchcore.formats.sheetfile import SheetFile
 from notchcore.geom.contours import Contour, Segment
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Operation
-from notchcore.plan.cutplan import Stroke
+from notchcore.plan.cut_plan import Stroke
 from notchcore.plan.raster import burned_rows
 from notchcore.tolerance import FILE_DIGITS
 from notchcore.units import Mm

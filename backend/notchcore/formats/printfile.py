@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from notchcore.formats.sheetfile import SheetFile
 from notchcore.geom.contours import sampled
-from notchcore.plan.cutplan import SheetPlan
+from notchcore.plan.cut_plan import SheetPlan
 from notchcore.plan.raster import photo_dots
 from notchcore.plan.registration import RADIUS
 from notchcore.trace.photo import dots_png

@@ -19,7 +19,7 @@ from notchcore.measure.families import FAMILIES
 from notchcore.measure.machine import Operation, Settings
 from notchcore.measure.stock import Stock
 from notchcore.measure.thickness import how_known
-from notchcore.plan.cutplan import Stroke
+from notchcore.plan.cut_plan import Stroke
 from notchcore.plan.swap import PartTurn
 from notchcore.units import clock, shown, unit_name
 from notchcore.words.facts import Sentence

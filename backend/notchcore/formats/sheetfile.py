@@ -9,7 +9,7 @@ from itertools import groupby
 
 from notchcore.formats.names import file_stem
 from notchcore.measure.machine import Beam, Convention, KerfPlace, Machine, Operation
-from notchcore.plan.cutplan import SheetPlan, Stroke
+from notchcore.plan.cut_plan import SheetPlan, Stroke
 from notchcore.words.facts import Sentence, mm
 from notchcore.words.render import say
 

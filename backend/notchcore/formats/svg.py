@@ -14,7 +14,7 @@ from notchcore.formats.sheetfile import SheetFile, layers_of
 from notchcore.geom.contours import Contour, in_short_arcs
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Operation
-from notchcore.plan.cutplan import Stroke
+from notchcore.plan.cut_plan import Stroke
 from notchcore.plan.raster import photo_dots
 from notchcore.tolerance import FILE_DIGITS
 from notchcore.trace.photo import dots_png

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from notchcore.geom.contours import sampled
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Operation
-from notchcore.plan.cutplan import SheetPlan
+from notchcore.plan.cut_plan import SheetPlan
 from notchcore.plan.raster import MOVE_SAG, burned_rows
 from notchcore.units import Mm
 

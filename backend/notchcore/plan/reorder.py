@@ -8,7 +8,7 @@ from dataclasses import replace
 from notchcore.errors import PlanError
 from notchcore.geom.vectors import Vec2
 from notchcore.measure.machine import Machine
-from notchcore.plan.cutplan import CutPlan, SheetPlan, Stroke
+from notchcore.plan.cut_plan import CutPlan, SheetPlan, Stroke
 from notchcore.plan.motion import rapid_time
 from notchcore.plan.order import HOME, kind_rank, parents_of
 from notchcore.plan.paths import CutPath

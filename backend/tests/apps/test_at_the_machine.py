@@ -119,10 +119,10 @@ def test_a_run_that_nobody_hears_of_ends_honestly_and_can_be_ended(api: Api, dra
 
 
 def test_a_job_whose_worker_is_gone_ends_honestly_and_begins_again_with_the_next(drawer: Project) -> None:
-    job = jobs.request_job(project=drawer, stage=Stage.CHECK, made_from="x", request={}, defer=lambda _: None)
+    job = jobs.request_job(project=drawer, stage=Stage.DRY_FIT, made_from="x", request={}, defer=lambda _: None)
     assert jobs.begin(job.pk) is not None
     StageJob.objects.filter(pk=job.pk).update(seen=timezone.now() - timedelta(seconds=jobs.LOST_S + 1))
-    told = jobs.latest(drawer, Stage.CHECK)
+    told = jobs.latest(drawer, Stage.DRY_FIT)
     assert told is not None
     assert (told.state, "lost" in said(told.says)) == (JobState.FAILED, True)
     again = jobs.begin(job.pk)  # its worker's queue gives it out once more
@@ -131,7 +131,7 @@ def test_a_job_whose_worker_is_gone_ends_honestly_and_begins_again_with_the_next
 
 
 def test_a_job_that_breaks_off_says_so(drawer: Project) -> None:
-    job = jobs.request_job(project=drawer, stage=Stage.CHECK, made_from="x", request={}, defer=lambda _: None)
+    job = jobs.request_job(project=drawer, stage=Stage.DRY_FIT, made_from="x", request={}, defer=lambda _: None)
     jobs.begin(job.pk)
     with pytest.raises(ZeroDivisionError), jobs.at_work(job.pk):
         raise ZeroDivisionError
@@ -142,14 +142,14 @@ def test_a_job_that_breaks_off_says_so(drawer: Project) -> None:
 def test_a_waiting_job_says_how_many_are_before_it_in_its_lane(drawer: Project) -> None:
     others = [p for p in Project.objects.exclude(pk=drawer.pk)[:2]]
     for k, project in enumerate(others):
-        jobs.request_job(project=project, stage=Stage.NEST, made_from=str(k), request={}, defer=lambda _: None, lane=jobs.LONG)
-    mine = jobs.request_job(project=drawer, stage=Stage.NEST, made_from="m", request={}, defer=lambda _: None, lane=jobs.LONG)
-    short = jobs.request_job(project=drawer, stage=Stage.PLAN, made_from="m", request={}, defer=lambda _: None)
+        jobs.request_job(project=project, stage=Stage.LAY_OUT, made_from=str(k), request={}, defer=lambda _: None, lane=jobs.LONG)
+    mine = jobs.request_job(project=drawer, stage=Stage.LAY_OUT, made_from="m", request={}, defer=lambda _: None, lane=jobs.LONG)
+    short = jobs.request_job(project=drawer, stage=Stage.CUT_PLAN, made_from="m", request={}, defer=lambda _: None)
     assert (jobs.before(mine), jobs.before(short)) == (2, 0)
 
 
 def test_a_run_without_a_sheet_on_the_shelf_asks(api: Api, drawer: Project, line: Line) -> None:
-    plan = api.ok("get", f"projects/{drawer.pk}/plan")["plan"]["sheets"][0]
+    plan = api.ok("get", f"projects/{drawer.pk}/cut-plan")["plan"]["sheets"][0]
     assert plain(services.NO_SHEET) not in map(said, api.ok("get", f"projects/{drawer.pk}/runs")["checklists"]["1"])
     Sheet.objects.filter(pk=plan["sheet"]).update(count=0)
     checklist = ticks(api.ok("get", f"projects/{drawer.pk}/runs")["checklists"]["1"])
@@ -173,15 +173,15 @@ def test_a_spoiled_sheet_is_said_in_whichever_run_and_gives_no_pieces(api: Api, 
 
 def test_what_dry_fit_finds_stops_files_and_runs_until_a_named_person_answers_for_it(api: Api, drawer: Project, line: Line) -> None:
     path = f"projects/{drawer.pk}"
-    assert api.ok("get", f"{path}/plan")["stops"] is None
-    StageResult.objects.filter(project=drawer, stage=Stage.CHECK).delete()
-    stops = api.ok("get", f"{path}/plan")["stops"]
+    assert api.ok("get", f"{path}/cut-plan")["stops"] is None
+    StageResult.objects.filter(project=drawer, stage=Stage.DRY_FIT).delete()
+    stops = api.ok("get", f"{path}/cut-plan")["stops"]
     assert [f["code"] for f in stops["findings"]] == ["dry_fit_not_tried"]
     assert api("get", f"{path}/files/all.zip").status_code == 422
     checklist = api.ok("get", f"{path}/runs")["checklists"]["1"]
     assert api("post", f"{path}/runs", {"sheet": 1, "ticked": ticks(checklist)}).status_code == 422
-    assert api("post", f"{path}/plan/overrule", {"print": "other"}).status_code == 422
-    said = api.ok("post", f"{path}/plan/overrule", {"print": stops["print"]})["stops"]["overruled"]
+    assert api("post", f"{path}/cut-plan/overrule", {"print": "other"}).status_code == 422
+    said = api.ok("post", f"{path}/cut-plan/overrule", {"print": stops["print"]})["stops"]["overruled"]
     assert said["by"] == "alder"
     assert api("get", f"{path}/files/run-sheet.pdf").status_code == 200
     assert any("Overruled by alder" in c for c in started(api, drawer).checklist)
@@ -189,19 +189,19 @@ def test_what_dry_fit_finds_stops_files_and_runs_until_a_named_person_answers_fo
 
 def test_what_was_overruled_is_asked_again_once_something_else_is_found(api: Api, drawer: Project) -> None:
     path = f"projects/{drawer.pk}"
-    StageResult.objects.filter(project=drawer, stage=Stage.CHECK).delete()
-    stops = api.ok("get", f"{path}/plan")["stops"]
-    api.ok("post", f"{path}/plan/overrule", {"print": stops["print"]})
+    StageResult.objects.filter(project=drawer, stage=Stage.DRY_FIT).delete()
+    stops = api.ok("get", f"{path}/cut-plan")["stops"]
+    api.ok("post", f"{path}/cut-plan/overrule", {"print": stops["print"]})
     head = Revision.objects.get(project=drawer, number=drawer.head)
     design = api.ok("get", path)["design"]
     design["numbers"]["width"] += 10
     api.ok("put", f"{path}/design", {"base": head.number, "design": design, "label": "wider"})
-    assert api.ok("get", f"{path}/plan")["stops"]["overruled"] is None
+    assert api.ok("get", f"{path}/cut-plan")["stops"]["overruled"] is None
 
 
 def test_a_dry_fit_of_earlier_rules_holds_files_back(api: Api, drawer: Project, monkeypatch: pytest.MonkeyPatch) -> None:
-    api.ok("post", f"projects/{drawer.pk}/check")
-    assert api.ok("get", f"projects/{drawer.pk}/check")["fresh"]
+    api.ok("post", f"projects/{drawer.pk}/dry-fit")
+    assert api.ok("get", f"projects/{drawer.pk}/dry-fit")["fresh"]
     monkeypatch.setattr("apps.designs.queries.RULES", 10**6)
-    assert not api.ok("get", f"projects/{drawer.pk}/check")["fresh"]
+    assert not api.ok("get", f"projects/{drawer.pk}/dry-fit")["fresh"]
     assert "dry fit" in api("get", f"projects/{drawer.pk}/files/all.zip").json()["message"].lower()

@@ -17,7 +17,7 @@ from apps.runs.models import Run, RunState
 from apps.sheets.models import Sheet
 from tests.apps.conftest import Api
 from tests.apps.test_build import fresh
-from tests.apps.test_dryfit import checked
+from tests.apps.test_dry_fit import checked
 from tests.rows import ticks
 
 ROUNDS, CALM = 8, 4  # from the fifth round on nothing is spoiled any more

@@ -24,27 +24,27 @@ def labels(shop: None) -> Project:
 
 
 def turned(api: Api, labels: Project) -> dict[str, object]:
-    told = api.ok("patch", f"projects/{labels.pk}/plan/choices", {"second": "marks"})
+    told = api.ok("patch", f"projects/{labels.pk}/cut-plan/choices", {"second": "marks"})
     labels.refresh_from_db()  # what is chosen says which plan counts
     return dict(told)
 
 
 def test_choices_are_kept_one_by_one_and_make_a_fresh_plan(api: Api, labels: Project, someone: Callable[..., Api]) -> None:
-    first = api.ok("get", f"projects/{labels.pk}/plan")
+    first = api.ok("get", f"projects/{labels.pk}/cut-plan")
     assert [s["run"] for s in first["plan"]["sheets"]] == ["first faces", "other faces"]
     told = turned(api, labels)
     assert told["fresh"]
     assert [s["run"] for s in told["plan"]["sheets"]] == ["back", "front"]  # type: ignore[index]
-    told = api.ok("patch", f"projects/{labels.pk}/plan/choices", {"lead": 2.5, "numbers": "front"})
+    told = api.ok("patch", f"projects/{labels.pk}/cut-plan/choices", {"lead": 2.5, "numbers": "front"})
     assert (told["choices"]["second"], told["choices"]["lead"]) == ("marks", 2.5)
     assert any(s["path"]["lead"] for s in told["plan"]["sheets"][1]["strokes"])
     for wrong in ({"lead": -1}, {"lead": 99}, {"second": "sideways"}):
-        assert api("patch", f"projects/{labels.pk}/plan/choices", wrong).status_code == 422
-    assert someone(Role.VIEWER)("patch", f"projects/{labels.pk}/plan/choices", {"lead": 1}).status_code == 403
-    assert someone(Role.OWNER, elsewhere=True)("patch", f"projects/{labels.pk}/plan/choices", {"lead": 1}).status_code == 404
-    assert api.ok("get", f"projects/{labels.pk}/plan")["choices"]["lead"] == 2.5
-    assert api("patch", f"projects/{labels.pk}/plan/choices", {"skip": ["engrave", "outer", "inner", "score"]}).status_code == 422
-    assert api.ok("get", f"projects/{labels.pk}/plan")["fresh"]  # what leaves nothing to burn is not kept
+        assert api("patch", f"projects/{labels.pk}/cut-plan/choices", wrong).status_code == 422
+    assert someone(Role.VIEWER)("patch", f"projects/{labels.pk}/cut-plan/choices", {"lead": 1}).status_code == 403
+    assert someone(Role.OWNER, elsewhere=True)("patch", f"projects/{labels.pk}/cut-plan/choices", {"lead": 1}).status_code == 404
+    assert api.ok("get", f"projects/{labels.pk}/cut-plan")["choices"]["lead"] == 2.5
+    assert api("patch", f"projects/{labels.pk}/cut-plan/choices", {"skip": ["engrave", "outer", "inner", "score"]}).status_code == 422
+    assert api.ok("get", f"projects/{labels.pk}/cut-plan")["fresh"]  # what leaves nothing to burn is not kept
 
 
 def test_a_run_by_marks_needs_them_and_refuses_a_sheet_that_lies_wrongly(api: Api, labels: Project) -> None:

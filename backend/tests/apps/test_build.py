@@ -14,7 +14,7 @@ from PIL import Image
 from pypdf import PdfReader
 
 from apps.accounts.models import Role
-from apps.designs import checks
+from apps.designs import dry_fit
 from apps.designs.models import Drawing, Project, Revision
 from apps.layouts import services
 from apps.plans.services import files_of, make_plan
@@ -209,7 +209,7 @@ def test_a_picture_is_seen_as_it_is_burned_goes_into_the_plan_and_its_file_and_t
     assert dots[-50:].mean() < 0.2
     for wrong in (f"parts/base/pictures/{mark + 1}.png", "parts/gone/pictures/0.png"):
         assert api("get", f"projects/{drawer.pk}/{wrong}").status_code == 404
-    checks.check(fresh(drawer))
+    dry_fit.check(fresh(drawer))
     packed(drawer)
     plan = make_plan(fresh(drawer))
     photos = [(s, k) for s in plan.sheets for k in s.strokes if k.path.photo]
@@ -246,7 +246,7 @@ def test_what_falls_out_of_a_wall_is_not_laid_out(api: Api, drawer: Project) -> 
     placed = [p.part for s in nesting.sheets for p in s.placements]
     assert "base" in placed
     assert "w-piece" not in placed
-    base = next(p for p in api.ok("get", f"projects/{drawer.pk}/layout")["parts"] if p["id"] == "base")
+    base = next(p for p in api.ok("get", f"projects/{drawer.pk}/lay-out")["parts"] if p["id"] == "base")
     x0, y0, x1, y1 = bounds_of(base["falling"]["w-piece"])  # where it lies until it is cut; nothing is laid there
     assert (x1 - x0, y1 - y0) == pytest.approx((30.0, 20.0))
     assert base["falling"]["w-piece"] not in base["profile"]["holes"]

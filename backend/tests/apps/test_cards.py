@@ -114,7 +114,7 @@ def test_a_card_without_a_sheet_waits_for_one(api: Api) -> None:
     Sheet.objects.filter(stock=stock_id("Poplar")).update(count=0)
     card = made(api, "Poplar", "gauge")
     assert (card["planned"], card["minutes"]) == (False, None)
-    assert not StageResult.objects.filter(project=card["project"], stage=Stage.PLAN).exists()
+    assert not StageResult.objects.filter(project=card["project"], stage=Stage.CUT_PLAN).exists()
 
 
 def test_a_card_with_a_hole_costs_the_cutting_of_its_hole() -> None:

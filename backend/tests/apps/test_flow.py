@@ -48,16 +48,21 @@ def test_the_demo_has_gone_through_all_stations(api: Api, drawer: Project) -> No
     assert said(told["run"]["says"]) == "1 of 2 cut"
 
 
+def next_of(api: Api) -> tuple[str, str]:
+    told = api.ok("get", "shop-board")[0]["face"]["next"]
+    return told["station"], said(told["says"])
+
+
 def test_the_shop_board_says_what_comes_next(api: Api, drawer: Project) -> None:
     card = api.ok("get", "shop-board")[0]
     assert (card["face"]["next"]["station"], card["pieces_cut"], card["face"]["parts"]) == ("run", 7, 10)
     stock = birch(api)["value"]["id"]
     api.ok("post", f"stocks/{stock}/readings", {"thickness_mm": 3.2})
-    assert api.ok("get", "shop-board")[0]["face"]["next"] == {"station": "dry-fit", "text": "dry fit again"}
-    api.ok("post", f"projects/{drawer.pk}/check")
-    assert api.ok("get", "shop-board")[0]["face"]["next"]["station"] == "lay-out"
+    assert next_of(api) == ("dry-fit", "dry fit again")
+    api.ok("post", f"projects/{drawer.pk}/dry-fit")
+    assert next_of(api) == ("lay-out", "lay out again")
     api.ok("post", "projects", {"name": "Row label box"})
-    assert api.ok("get", "shop-board")[0]["face"]["next"] == {"station": "dry-fit", "text": "try the dry fit"}
+    assert next_of(api) == ("dry-fit", "try the dry fit")
 
 
 def test_the_shop_board_shows_what_it_has_and_builds_at_least_one_more_whenever_it_is_asked(api: Api, drawer: Project, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -77,7 +82,8 @@ def test_a_project_that_cannot_be_built_is_shown_as_one_to_fix(api: Api, drawer:
     monkeypatch.setattr(queries, "_kept", OrderedDict())
     monkeypatch.setattr(shopboard, "_drawn", {})
     for card in api.ok("get", "shop-board"):
-        assert card["face"] is None or (card["face"]["next"], card["face"]["parts"]) == ({"station": "build", "text": "1 to fix on Build"}, 0)
+        face = card["face"]
+        assert face is None or (face["next"]["station"], said(face["next"]["says"]), face["parts"]) == ("build", "1 to fix on Build", 0)
     assert any(c["face"] for c in api.ok("get", "shop-board"))
 
 
@@ -96,12 +102,12 @@ def test_a_new_reading_recuts_joints_and_marks_later_stations_as_changed_since(a
     assert max(abs(v) for v in slots) == pytest.approx(0, abs=1e-9)
     assert max(abs(v) for v in moved.values()) <= 2 * gain
     told = stations(api, drawer)
-    assert [k for k, s in told.items() if s["stale"]] == ["dryfit", "layout", "plan"]
-    api.ok("post", f"projects/{drawer.pk}/check")
-    assert not stations(api, drawer)["dryfit"]["stale"]
+    assert [k for k, s in told.items() if s["stale"]] == ["dry-fit", "lay-out", "cut-plan"]
+    api.ok("post", f"projects/{drawer.pk}/dry-fit")
+    assert not stations(api, drawer)["dry-fit"]["stale"]
     api.ok("put", f"readings/{changed['readings'][-1]['id']}", {"withdrawn": True})
     assert birch(api)["value"] == stock["value"]
-    assert not stations(api, drawer)["layout"]["stale"]
+    assert not stations(api, drawer)["lay-out"]["stale"]
     api.ok("put", f"readings/{changed['readings'][-1]['id']}", {"withdrawn": False})
     assert birch(api)["value"] == changed["value"]
 
@@ -113,7 +119,7 @@ def test_stale_plans_give_no_files_and_no_run(api: Api, drawer: Project) -> None
     assert "Plan again" in response.json()["message"]
     response = api("post", f"projects/{drawer.pk}/runs", {"sheet": 2, "ticked": []})
     assert response.status_code == 422
-    response = api("post", f"projects/{drawer.pk}/plan")
+    response = api("post", f"projects/{drawer.pk}/cut-plan")
     assert "Pack again" in response.json()["message"]
 
 
@@ -150,7 +156,7 @@ def test_other_shops_see_nothing(drawer: Project, someone: Callable[..., Api], a
     stock = birch(api)["value"]["id"]
     assert stranger.ok("get", "shop-board") == []
     assert stranger.ok("get", "rack")["stocks"] == []
-    for path in ("", "/build", "/layout", "/plan", "/runs", "/strip", "/files/all.zip"):
+    for path in ("", "/build", "/lay-out", "/cut-plan", "/runs", "/strip", "/files/all.zip"):
         assert stranger("get", f"projects/{drawer.pk}{path}").status_code == 404
     assert stranger("post", f"stocks/{stock}/readings", {"thickness_mm": 3}).status_code == 404
     assert stranger("get", f"runs/{Run.objects.get().pk}").status_code == 404
@@ -204,8 +210,8 @@ def test_without_signing_in_there_is_nothing(client: Any, drawer: Project) -> No
         ("post", "stocks", {"name": "x", "family": "cheese", "label_mm": 3}, "family"),
         ("post", "projects", {"name": "", "numbers": {"family": "box", "width": 100}}, "name"),
         ("post", "projects", {"name": "x", "numbers": {"family": "box", "width": 1e9}}, "width"),
-        ("post", "projects/{project}/layout/pack", {"margin_mm": -1, "spacing_mm": 2, "keep_grain": False, "copies": 1, "seconds": 2}, "margin"),
-        ("post", "projects/{project}/layout/pack", {"margin_mm": 1, "spacing_mm": 2, "keep_grain": False, "copies": 10**9, "seconds": 2}, "copies"),
+        ("post", "projects/{project}/lay-out/pack", {"margin_mm": -1, "spacing_mm": 2, "keep_grain": False, "copies": 1, "seconds": 2}, "margin"),
+        ("post", "projects/{project}/lay-out/pack", {"margin_mm": 1, "spacing_mm": 2, "keep_grain": False, "copies": 10**9, "seconds": 2}, "copies"),
         (
             "put",
             "stocks/{stock}/settings",
@@ -232,7 +238,7 @@ def test_an_impossible_design_is_kept_and_its_number_is_named(api: Api, drawer: 
     assert build["parts"] == []
     assert "columns" in {f["field"] for f in build["findings"]}
     assert stations(api, drawer)["build"]["dot"] == "red"
-    api.ok("post", f"projects/{drawer.pk}/check")
+    api.ok("post", f"projects/{drawer.pk}/dry-fit")
 
 
 def test_a_ledger_goes_from_the_reading_to_the_file(api: Api, drawer: Project) -> None:
@@ -254,69 +260,69 @@ def test_the_zip_holds_files_for_each_sheet(api: Api, drawer: Project) -> None:
 
 
 def test_cuts_are_put_in_another_order_and_what_is_warned_of_is_accepted_once(api: Api, drawer: Project, someone: Callable[..., Api]) -> None:
-    told = api.ok("get", f"projects/{drawer.pk}/plan")
+    told = api.ok("get", f"projects/{drawer.pk}/cut-plan")
     ids = [s["path"]["id"] for s in told["plan"]["sheets"][0]["strokes"]]
-    ranges = api.ok("get", f"projects/{drawer.pk}/plan/order/0")
+    ranges = api.ok("get", f"projects/{drawer.pk}/cut-plan/order/0")
     at = next(i for i, (_, last) in enumerate(ranges) if last > i)
     body = {"version": told["version"], "sheet": 0, "path": ids[at], "to": at + 1}
-    assert someone(Role.VIEWER)("post", f"projects/{drawer.pk}/plan/move", body).status_code == 403
-    assert "so early" in api("post", f"projects/{drawer.pk}/plan/move", body | {"path": ids[-1], "to": 0}).json()["message"]
-    after = api.ok("post", f"projects/{drawer.pk}/plan/move", body)
+    assert someone(Role.VIEWER)("post", f"projects/{drawer.pk}/cut-plan/move", body).status_code == 403
+    assert "so early" in api("post", f"projects/{drawer.pk}/cut-plan/move", body | {"path": ids[-1], "to": 0}).json()["message"]
+    after = api.ok("post", f"projects/{drawer.pk}/cut-plan/move", body)
     ids[at], ids[at + 1] = ids[at + 1], ids[at]
     assert [s["path"]["id"] for s in after["plan"]["sheets"][0]["strokes"]] == ids
     assert after["fresh"]
-    assert api("post", f"projects/{drawer.pk}/plan/move", body).status_code == 409  # made on what is no more
+    assert api("post", f"projects/{drawer.pk}/cut-plan/move", body).status_code == 409  # made on what is no more
     assert after["accepted"] is None
-    accepted = api.ok("post", f"projects/{drawer.pk}/plan/accept", {"version": after["version"]})
+    accepted = api.ok("post", f"projects/{drawer.pk}/cut-plan/accept", {"version": after["version"]})
     assert accepted["accepted"]["by"] == "alder"
-    again = api.ok("post", f"projects/{drawer.pk}/plan/move", body | {"version": accepted["version"], "path": ids[at]})
+    again = api.ok("post", f"projects/{drawer.pk}/cut-plan/move", body | {"version": accepted["version"], "path": ids[at]})
     assert again["accepted"] == accepted["accepted"]  # another order warns of nothing new
-    assert api.ok("get", f"projects/{drawer.pk}/plan")["accepted"] == accepted["accepted"]
-    assert api.ok("post", f"projects/{drawer.pk}/plan")["accepted"] is None  # another plan is read again
+    assert api.ok("get", f"projects/{drawer.pk}/cut-plan")["accepted"] == accepted["accepted"]
+    assert api.ok("post", f"projects/{drawer.pk}/cut-plan")["accepted"] is None  # another plan is read again
 
 
 PACK = {"margin_mm": 5, "spacing_mm": 2, "keep_grain": False, "copies": 1, "seconds": 0.1, "seed": 1}
 
 
 def test_a_second_request_for_the_same_packing_joins_the_first(api: Api, drawer: Project) -> None:
-    path = f"projects/{drawer.pk}/layout/pack"
+    path = f"projects/{drawer.pk}/lay-out/pack"
     api.ok("post", path, PACK)
     api.ok("post", path, PACK)
-    assert StageJob.objects.filter(stage="nest").count() == 1
+    assert StageJob.objects.filter(stage="lay-out").count() == 1
     api.ok("post", path, {**PACK, "copies": 2})
-    assert [j.state for j in StageJob.objects.filter(stage="nest").order_by("pk")] == [JobState.STOPPED, JobState.WAITING]
+    assert [j.state for j in StageJob.objects.filter(stage="lay-out").order_by("pk")] == [JobState.STOPPED, JobState.WAITING]
 
 
 def test_a_packing_whose_worker_died_ends_properly_when_run_again(api: Api, drawer: Project) -> None:
-    api.ok("post", f"projects/{drawer.pk}/layout/pack", PACK)
-    job = StageJob.objects.get(stage="nest")
+    api.ok("post", f"projects/{drawer.pk}/lay-out/pack", PACK)
+    job = StageJob.objects.get(stage="lay-out")
     StageJob.objects.filter(pk=job.pk).update(state=JobState.RUNNING, attempts=1)  # as a killed worker leaves it
-    kept = api.ok("get", f"projects/{drawer.pk}/layout")["nesting"]
+    kept = api.ok("get", f"projects/{drawer.pk}/lay-out")["nesting"]
     assert kept["sheets"]
     pack_job(job_id=job.pk)
     job.refresh_from_db()
     assert (job.state, job.attempts) == (JobState.DONE, 2)
-    kept = StageResult.objects.get(project=drawer, stage="nest")
+    kept = StageResult.objects.get(project=drawer, stage="lay-out")
     pack_job(job_id=job.pk)  # and a third time changes nothing
-    assert StageResult.objects.get(project=drawer, stage="nest").created == kept.created
+    assert StageResult.objects.get(project=drawer, stage="lay-out").created == kept.created
     job.refresh_from_db()
     assert job.attempts == 2
 
 
 @pytest.mark.django_db(transaction=True)
 def test_the_true_worker_packs(api: Api, drawer: Project) -> None:
-    api.ok("post", f"projects/{drawer.pk}/layout/pack", PACK)
+    api.ok("post", f"projects/{drawer.pk}/lay-out/pack", PACK)
     with jobs_app.replace_connector(jobs_app.connector.get_worker_connector()) as worker:
         worker.run_worker(wait=False, queues=["stage"], install_signal_handlers=False, listen_notify=False)
-    out = api.ok("get", f"projects/{drawer.pk}/layout")
+    out = api.ok("get", f"projects/{drawer.pk}/lay-out")
     assert out["job"]["state"] == "done"
     assert out["fresh"]
     assert sum(len(s["placements"]) for s in out["nesting"]["sheets"]) == 10
 
 
 def test_stop_before_a_worker_came_ends_the_job(api: Api, drawer: Project) -> None:
-    api.ok("post", f"projects/{drawer.pk}/layout/pack", PACK)
-    assert api.ok("post", f"projects/{drawer.pk}/layout/stop")["job"]["state"] == "stopped"
+    api.ok("post", f"projects/{drawer.pk}/lay-out/pack", PACK)
+    assert api.ok("post", f"projects/{drawer.pk}/lay-out/stop")["job"]["state"] == "stopped"
 
 
 def test_logging_takes_stock_down_and_teaches_the_time(api: Api, drawer: Project) -> None:

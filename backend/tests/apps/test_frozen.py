@@ -27,7 +27,7 @@ from notchcore.formats.sheetfile import SheetFile
 from notchcore.formats.svg import sheet_svg
 from notchcore.geom.profile import bounds_of
 from notchcore.nest.values import Nesting, Placement, SheetLayout
-from notchcore.plan.cutplan import cut_plan
+from notchcore.plan.cut_plan import cut_plan
 from tests.apps.test_stored import kept_project
 from tests.workshop.projects import Refused
 

@@ -13,7 +13,7 @@ from apps.layouts import services as layouts
 from apps.plans import services as plans
 from tests.apps.conftest import Api
 from tests.apps.test_build import save
-from tests.apps.test_dryfit import checked, finding, mend, text
+from tests.apps.test_dry_fit import checked, finding, mend, text
 from tests.apps.test_exchange import bring_in, decorated, parts
 
 

@@ -70,11 +70,11 @@ def test_of_several_requests_for_one_packing_one_job_is_made(committed: Project)
     queued: list[int] = []
 
     def ask(_: int) -> int:
-        return jobs.request_job(project=committed, stage=Stage.NEST, made_from="same", request={"seed": 1}, defer=queued.append).pk
+        return jobs.request_job(project=committed, stage=Stage.LAY_OUT, made_from="same", request={"seed": 1}, defer=queued.append).pk
 
     assert len(set(at_once(ask))) == 1
     assert len(queued) == 1
-    assert StageJob.objects.filter(project=committed, stage=Stage.NEST, state=JobState.WAITING).count() == 1
+    assert StageJob.objects.filter(project=committed, stage=Stage.LAY_OUT, state=JobState.WAITING).count() == 1
 
 
 @pytest.mark.django_db(transaction=True)
@@ -96,17 +96,17 @@ def test_a_run_is_logged_once_and_takes_one_sheet(committed: Project) -> None:
 
 def test_a_job_that_was_replaced_can_neither_keep_nor_end(drawer: Project) -> None:
     queued: list[int] = []
-    first = jobs.request_job(project=drawer, stage=Stage.NEST, made_from="a", request={}, defer=queued.append)
+    first = jobs.request_job(project=drawer, stage=Stage.LAY_OUT, made_from="a", request={}, defer=queued.append)
     assert jobs.begin(first.pk) is not None
     assert jobs.may_keep(first.pk)
-    second = jobs.request_job(project=drawer, stage=Stage.NEST, made_from="b", request={}, defer=queued.append)
+    second = jobs.request_job(project=drawer, stage=Stage.LAY_OUT, made_from="b", request={}, defer=queued.append)
     assert jobs.stop_wanted(first.pk)
     assert not jobs.may_keep(first.pk)
     jobs.finish(first.pk, JobState.DONE)
     first.refresh_from_db()
     assert first.state == JobState.STOPPED
     assert jobs.begin(first.pk) is None
-    assert jobs.latest(drawer, Stage.NEST) == second
+    assert jobs.latest(drawer, Stage.LAY_OUT) == second
     assert queued == [first.pk, second.pk]
 
 
@@ -115,8 +115,8 @@ WRITES: list[tuple[str, str, Any, Role]] = [
     ("put", "projects/{project}/name", {"name": "Drawer"}, Role.DESIGNER),
     ("post", "projects/{project}/undo", {"base": 6}, Role.DESIGNER),
     ("post", "projects/{project}/redo", {"base": 6}, Role.DESIGNER),
-    ("post", "projects/{project}/layout/stop", None, Role.DESIGNER),
-    ("post", "projects/{project}/plan", None, Role.OPERATOR),
+    ("post", "projects/{project}/lay-out/stop", None, Role.DESIGNER),
+    ("post", "projects/{project}/cut-plan", None, Role.OPERATOR),
     ("post", "stocks", {"name": "Poplar ply 4", "family": "plywood", "label_mm": 4}, Role.DESIGNER),
     ("post", "stocks/{stock}/readings", {"thickness_mm": 3.1}, Role.OPERATOR),
     ("post", "stocks/{stock}/kerf-tests", {"kind": "gap", "drawn_mm": 5, "measured_mm": 5.15}, Role.OPERATOR),

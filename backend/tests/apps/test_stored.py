@@ -11,12 +11,13 @@ from collections.abc import Callable
 from dataclasses import replace
 from random import Random
 
+from django.apps import apps
 from pydantic import TypeAdapter
 
 from apps.accounts.models import Member
 from apps.designs import exchange, queries, services
 from apps.designs.convert import DESIGN, DRAWING, design_of
-from apps.designs.models import Drawing, Project, Revision, StageResult
+from apps.designs.models import Drawing, Project, Revision, Stage, StageJob, StageResult
 from apps.layouts.services import default_request, pack_project
 from apps.plans import gate
 from apps.plans.services import bundle, files_of, make_plan
@@ -34,7 +35,7 @@ from notchcore.ledger import Quantity
 from notchcore.plan.sides import Lay
 from tests.apps.conftest import Api
 from tests.apps.test_build import fresh
-from tests.apps.test_dryfit import checked
+from tests.apps.test_dry_fit import checked
 from tests.apps.test_exchange import bring_in, parts
 from tests.rows import said
 from tests.workshop.projects import Refused, drawn
@@ -170,8 +171,8 @@ def test_a_project_taken_out_and_in_gives_the_same_files_from_the_same_layout(ap
         there = Project.objects.get(pk=told.json()["id"])
         assert parts(there) == parts(row)
         checked(api, there)
-        for kept in StageResult.objects.filter(project=row, stage="nest"):  # the layout does not travel: it is for the shop's own sheets
-            StageResult.objects.create(project=there, stage="nest", made_from=kept.made_from, revision=kept.revision, payload=kept.payload)
+        for kept in StageResult.objects.filter(project=row, stage="lay-out"):  # the layout does not travel: it is for the shop's own sheets
+            StageResult.objects.create(project=there, stage="lay-out", made_from=kept.made_from, revision=kept.revision, payload=kept.payload)
         Project.objects.filter(pk=there.pk).update(name=row.name, overruled=fresh(row).overruled)
         make_plan(fresh(there))
         assert {k: v for k, v in all_files(there).items() if k != "all.zip"} == {k: v for k, v in before.items() if k != "all.zip"}, seed
@@ -228,3 +229,16 @@ def test_what_was_said_becomes_sentences_that_say_the_same() -> None:
     first, second = TypeAdapter(Quantity).validate_python(kept["plays"][0]["play"]).terms
     assert (first.label.text, first.source and first.source.text, second.source) == ("Clearance, snug", "2 feels", None)
     assert [said(s) for s in moved.overruled({"print": "p", "messages": ["a", "b"]})["known"]] == ["a", "b"]
+
+
+def test_kept_results_and_jobs_take_the_names_of_their_stations(api: Api) -> None:
+    named = importlib.import_module("apps.designs.migrations.0013_stations")
+    row = kept_project(100)
+    for before in named.NAMES:
+        StageResult.objects.create(project=row, stage=before, made_from=before, revision=1, payload={})
+        StageJob.objects.create(project=row, stage=before, made_from=before)
+    named.forwards(apps, None)
+    assert dict(StageResult.objects.filter(project=row).values_list("made_from", "stage")) == named.NAMES
+    assert set(StageJob.objects.filter(project=row).values_list("stage", flat=True)) == set(Stage.values)
+    named.backwards(apps, None)
+    assert all(r.stage == r.made_from for r in StageResult.objects.filter(project=row))

@@ -30,9 +30,9 @@ def test_a_new_project_has_nothing_yet_beyond_build(api: Api, drawer: Project) -
     assert stations == {
         "sheets": ("green", "1 stock, measured"),
         "build": ("green", "5 parts, 8 joints"),
-        "dryfit": ("grey", "not tried yet"),
-        "layout": ("grey", "not packed yet"),
-        "plan": ("grey", "not planned yet"),
+        "dry-fit": ("grey", "not tried yet"),
+        "lay-out": ("grey", "not packed yet"),
+        "cut-plan": ("grey", "not planned yet"),
         "run": ("grey", "not started"),
     }
 
@@ -47,21 +47,21 @@ def test_a_guess_in_thickness_or_kerf_is_counted(api: Api, drawer: Project) -> N
 def test_an_impossible_wish_is_red_and_everything_after_it_is_stale(api: Api, drawer: Project) -> None:
     changed(api, drawer, columns=40)
     assert (told(api, drawer, "build")["dot"], said(told(api, drawer, "build")["says"])) == ("red", "2 to fix")
-    for station in ("dryfit", "layout", "plan"):
+    for station in ("dry-fit", "lay-out", "cut-plan"):
         assert told(api, drawer, station)["stale"]
-    api.ok("post", f"projects/{drawer.pk}/check")
-    assert told(api, drawer, "dryfit")["dot"] == "red"
+    api.ok("post", f"projects/{drawer.pk}/dry-fit")
+    assert told(api, drawer, "dry-fit")["dot"] == "red"
 
 
 def test_joints_that_will_only_butt_are_looked_at(api: Api, drawer: Project) -> None:
     changed(api, drawer, height=14.0, top="open", thumb_notch=0.0, columns=1, rows=1)
     assert told(api, drawer, "build")["dot"] == "amber"
-    api.ok("post", f"projects/{drawer.pk}/check")
-    assert said(told(api, drawer, "dryfit")["says"]).endswith("to look at")
+    api.ok("post", f"projects/{drawer.pk}/dry-fit")
+    assert said(told(api, drawer, "dry-fit")["says"]).endswith("to look at")
 
 
 @pytest.mark.parametrize(
-    ("stage", "station", "text"), [(Stage.CHECK, "dryfit", "checking"), (Stage.NEST, "layout", "packing"), (Stage.PLAN, "plan", "planning")]
+    ("stage", "station", "text"), [(Stage.DRY_FIT, "dry-fit", "checking"), (Stage.LAY_OUT, "lay-out", "packing"), (Stage.CUT_PLAN, "cut-plan", "planning")]
 )
 def test_work_in_the_worker_shows_until_it_ends(api: Api, drawer: Project, stage: Stage, station: str, text: str) -> None:
     job = jobs.request_job(project=drawer, stage=stage, made_from="x", request={}, defer=lambda _: None)
@@ -78,10 +78,10 @@ def test_parts_without_a_place_are_red_and_stop_the_files(api: Api, drawer: Proj
 
     Sheet.objects.filter(stock__name="Walnut 3").update(count=0)
     pack_project(drawer, default_request(drawer, seconds=0.1))
-    assert (told(api, drawer, "layout")["dot"], said(told(api, drawer, "layout")["says"])) == ("red", "3 parts left over")
-    assert told(api, drawer, "plan")["stale"]
-    api.ok("post", f"projects/{drawer.pk}/plan")
-    assert told(api, drawer, "plan")["dot"] == "red"
+    assert (told(api, drawer, "lay-out")["dot"], said(told(api, drawer, "lay-out")["says"])) == ("red", "3 parts left over")
+    assert told(api, drawer, "cut-plan")["stale"]
+    api.ok("post", f"projects/{drawer.pk}/cut-plan")
+    assert told(api, drawer, "cut-plan")["dot"] == "red"
     refused = api("get", f"projects/{drawer.pk}/files/all.zip")
     assert refused.status_code == 422
     assert "no place on a sheet" in refused.json()["message"]
@@ -103,6 +103,6 @@ def test_the_run_says_how_the_machine_is(api: Api, drawer: Project, state: RunSt
 
 
 def test_a_new_plan_makes_the_runs_before_it_a_thing_of_the_past(api: Api, drawer: Project) -> None:
-    StageResult.objects.filter(project=drawer, stage=Stage.PLAN).update(made_from="another")
+    StageResult.objects.filter(project=drawer, stage=Stage.CUT_PLAN).update(made_from="another")
     run = told(api, drawer, "run")
     assert (run["dot"], said(run["says"]), run["stale"]) == ("grey", "changed since", True)

@@ -15,7 +15,7 @@ from apps.plans.services import make_plan
 from apps.sheets.models import Feel, KerfTest, Machine, Reading, Stock, StockSettings
 from tests.apps.conftest import Api
 from tests.apps.test_build import fresh
-from tests.apps.test_dryfit import checked
+from tests.apps.test_dry_fit import checked
 from tests.rows import said
 
 ENOUGH = 3  # readings, as the guide says

@@ -68,7 +68,7 @@ def test_all_variants_are_told_one_by_one_and_none_is_chosen_by_looking(api: Api
     assert large["minutes"] > small["minutes"] > plain["minutes"] > 0
     assert {len(r["sheets"]) for k, r in rows.items() if k[1] == "other"} == {2}
     # What the first sheet costs, in the share that a quick packing takes.
-    need = api.ok("post", f"projects/{box.pk}/layout/need", PACK)[0]
+    need = api.ok("post", f"projects/{box.pk}/lay-out/need", PACK)[0]
     assert small["sheets"][0]["sheets"] == pytest.approx(need["sheets"])
     assert small["price"] == pytest.approx(need["sheets"] * Sheet.objects.get(pk=int(need["sheet"])).price)
     beyond = save_sizes(api, box, 5000.0)

@@ -34,25 +34,25 @@ def asked(project: Project, stage: Stage, **request: Any) -> StageJob:
 
 
 def test_a_check_in_the_worker_keeps_what_a_check_in_the_request_would(api: Api, drawer: Project) -> None:
-    before = api.ok("get", f"projects/{drawer.pk}/check")["result"]
-    StageResult.objects.filter(project=drawer, stage=Stage.CHECK).delete()
-    job = asked(drawer, Stage.CHECK)
+    before = api.ok("get", f"projects/{drawer.pk}/dry-fit")["result"]
+    StageResult.objects.filter(project=drawer, stage=Stage.DRY_FIT).delete()
+    job = asked(drawer, Stage.DRY_FIT)
     check_job(job_id=job.pk)
     job.refresh_from_db()
     assert (job.state, job.attempts) == (JobState.DONE, 1)
-    assert api.ok("get", f"projects/{drawer.pk}/check")["result"] == before
+    assert api.ok("get", f"projects/{drawer.pk}/dry-fit")["result"] == before
     check_job(job_id=job.pk)  # the queue may hand out ended work once more
     job.refresh_from_db()
     assert (job.state, job.attempts) == (JobState.DONE, 1)
 
 
-@pytest.mark.parametrize(("task", "stage"), [(check_job, Stage.CHECK), (plan_job, Stage.PLAN), (pack_job, Stage.NEST)])
+@pytest.mark.parametrize(("task", "stage"), [(check_job, Stage.DRY_FIT), (plan_job, Stage.CUT_PLAN), (pack_job, Stage.LAY_OUT)])
 def test_work_that_cannot_be_done_fails_in_words_and_leaves_the_last_result(drawer: Project, task: Any, stage: Stage) -> None:
     before = list(StageResult.objects.filter(project=drawer).order_by("pk").values_list("stage", "payload"))
     row = Revision.objects.get(project=drawer, number=drawer.head)
     row.design["stocks"] = dict.fromkeys(row.design["stocks"], "999999")  # a stock that somebody took off the rack by other means
     row.save()
-    job = asked(drawer, stage, **(default_request_of(drawer) if stage is Stage.NEST else {}))
+    job = asked(drawer, stage, **(default_request_of(drawer) if stage is Stage.LAY_OUT else {}))
     task(job_id=job.pk)
     job.refresh_from_db()
     assert job.state == JobState.FAILED
@@ -65,30 +65,30 @@ def default_request_of(project: Project) -> dict[str, Any]:
 
 
 def test_a_packing_reports_each_better_answer_and_keeps_the_last(drawer: Project) -> None:
-    job = asked(drawer, Stage.NEST, **ASKED.dump_python(default_request(drawer, seconds=0.3), mode="json"))
+    job = asked(drawer, Stage.LAY_OUT, **ASKED.dump_python(default_request(drawer, seconds=0.3), mode="json"))
     pack_job(job_id=job.pk)
     job.refresh_from_db()
     assert job.state == JobState.DONE
     trace = job.progress["trace"]
     assert [t[0] for t in trace] == sorted(t[0] for t in trace)
-    kept = NESTING.validate_python(StageResult.objects.get(project=drawer, stage=Stage.NEST).payload["nesting"])
+    kept = NESTING.validate_python(StageResult.objects.get(project=drawer, stage=Stage.LAY_OUT).payload["nesting"])
     assert kept.utilisation == pytest.approx(trace[-1][1], abs=1e-4)
     assert sum(len(s.placements) for s in kept.sheets) == len(queries.current(drawer).assembly.parts)
 
 
 def test_a_stopped_packing_says_so_and_keeps_its_best(drawer: Project) -> None:
-    job = asked(drawer, Stage.NEST, **ASKED.dump_python(default_request(drawer, seconds=60.0), mode="json"))
+    job = asked(drawer, Stage.LAY_OUT, **ASKED.dump_python(default_request(drawer, seconds=60.0), mode="json"))
     StageJob.objects.filter(pk=job.pk).update(stop_wanted=True)
     pack_job(job_id=job.pk)
     job.refresh_from_db()
     assert job.state == JobState.STOPPED
-    assert not NESTING.validate_python(StageResult.objects.get(project=drawer, stage=Stage.NEST).payload["nesting"]).unplaced
+    assert not NESTING.validate_python(StageResult.objects.get(project=drawer, stage=Stage.LAY_OUT).payload["nesting"]).unplaced
 
 
 def test_a_plan_in_the_worker_is_the_plan_of_the_request(drawer: Project) -> None:
     before = stored_plan(drawer)
     assert before is not None
-    job = asked(drawer, Stage.PLAN)
+    job = asked(drawer, Stage.CUT_PLAN)
     plan_job(job_id=job.pk)
     job.refresh_from_db()
     after = stored_plan(drawer)
@@ -219,7 +219,7 @@ def test_a_stock_that_nobody_uses_goes_with_its_evidence_and_sheets(drawer: Proj
 
 def test_a_job_that_ends_while_the_page_is_read_is_not_told_as_ended_with_an_old_layout(api: Api, drawer: Project, monkeypatch: pytest.MonkeyPatch) -> None:
     """The worker publishes and ends between the two reads: the page must then look once more, so the job is still told as open."""
-    job = asked(drawer, Stage.NEST, **ASKED.dump_python(default_request(drawer, seconds=0.1), mode="json"))
+    job = asked(drawer, Stage.LAY_OUT, **ASKED.dump_python(default_request(drawer, seconds=0.1), mode="json"))
     assert jobs.begin(job.pk) is not None
     real = queries.result_of
 
@@ -229,6 +229,6 @@ def test_a_job_that_ends_while_the_page_is_read_is_not_told_as_ended_with_an_old
         return row
 
     monkeypatch.setattr(queries, "result_of", meanwhile)
-    assert api.ok("get", f"projects/{drawer.pk}/layout")["job"]["state"] == "running"
+    assert api.ok("get", f"projects/{drawer.pk}/lay-out")["job"]["state"] == "running"
     monkeypatch.undo()
-    assert api.ok("get", f"projects/{drawer.pk}/layout")["job"]["state"] == "stopped"
+    assert api.ok("get", f"projects/{drawer.pk}/lay-out")["job"]["state"] == "stopped"

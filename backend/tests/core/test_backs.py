@@ -31,7 +31,7 @@ from notchcore.nest.search import Work
 from notchcore.nest.turned import pack_turned
 from notchcore.nest.values import BACK, EITHER, EVERY_TURN, FRONT, QUARTER_TURNS, Nesting, NestPart, NestRules, Placement, SheetKind
 from notchcore.nest.wanted import Wish, packed_parts
-from notchcore.plan.cutplan import cut_plan
+from notchcore.plan.cut_plan import cut_plan
 from notchcore.plan.paths import alone, part_paths, placed_paths
 from tests.core.test_nest import WHOLE, ell
 from tests.strategies import make_box, make_stock

@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import LineString, Polygon, box
 
-from notchcore.check.dryfit import dry_fit
+from notchcore.check.dry_fit import dry_fit
 from notchcore.design.assembly import Assembly
 from notchcore.design.building import build
 from notchcore.design.cards.pieces import Card, GapCard, GaugeStrip, Piece, PowerCard, StepCard, StripsCard, card_assembly, piece_of
@@ -30,7 +30,7 @@ from notchcore.measure.stock import Stock
 from notchcore.nest.pack import pack
 from notchcore.nest.search import Work
 from notchcore.nest.values import NestPart, NestRules, SheetKind
-from notchcore.plan.cutplan import CutPlan, cut_plan
+from notchcore.plan.cut_plan import CutPlan, cut_plan
 from notchcore.plan.moves import moves_of
 from notchcore.plan.rows import raster_rows, raster_time
 from notchcore.units import DISPLAY_UNITS, MM_PER_INCH

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import pytest
 
-from notchcore.check.dryfit import collisions, dry_fit, meeting_odds, thin_webs, weak_tabs
+from notchcore.check.dry_fit import collisions, dry_fit, meeting_odds, thin_webs, weak_tabs
 from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind, Part
 from notchcore.design.building import build

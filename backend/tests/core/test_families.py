@@ -11,7 +11,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from notchcore.check.dryfit import collisions
+from notchcore.check.dry_fit import collisions
 from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind, Part, as_counted
 from notchcore.design.building import arranged, build

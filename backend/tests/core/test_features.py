@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import Point, Polygon
 
-from notchcore.check.dryfit import dry_fit
+from notchcore.check.dry_fit import dry_fit
 from notchcore.check.freedom import held_parts
 from notchcore.design.assembly import Assembly, FeatureKind, Meeting
 from notchcore.design.between import Axis

@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from notchcore.check.around import Around
-from notchcore.check.dryfit import DryFit, dry_fit
+from notchcore.check.dry_fit import DryFit, dry_fit
 from notchcore.design.between import Axis, Between
 from notchcore.design.building import build
 from notchcore.design.design import Design

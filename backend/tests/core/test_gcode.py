@@ -13,7 +13,7 @@ from notchcore.formats.gcode import sheet_gcode
 from notchcore.formats.sheetfile import SheetFile
 from notchcore.formats.svg import sheet_svg
 from notchcore.measure.machine import Operation
-from notchcore.plan.cutplan import CutPlan
+from notchcore.plan.cut_plan import CutPlan
 from tests.core.test_photo import CORNER
 from tests.core.test_plan import MACHINE, planned, sheet_file, svg_polygons
 from tests.core.test_time import JOBS

@@ -8,7 +8,7 @@ from dataclasses import replace
 import pytest
 from shapely.geometry import Point, Polygon
 
-from notchcore.check.dryfit import as_cut, dry_fit
+from notchcore.check.dry_fit import as_cut, dry_fit
 from notchcore.design.assembly import JointFeature
 from notchcore.design.building import build
 from notchcore.design.features.values import Falls, Window
@@ -21,7 +21,7 @@ from notchcore.nest.gate import placed_shape, shape_at
 from notchcore.nest.pack import pack
 from notchcore.nest.search import Work
 from notchcore.nest.values import NestPart, NestRules, SheetKind
-from notchcore.plan.cutplan import CutPlan, cut_plan
+from notchcore.plan.cut_plan import CutPlan, cut_plan
 from tests.core.test_joints import measured_width
 from tests.core.test_kinds import plate
 from tests.core.test_plan import MACHINE, job, sheet_file

@@ -12,7 +12,7 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from shapely.geometry import LineString, Point, Polygon
 
-from notchcore.check.dryfit import collisions
+from notchcore.check.dry_fit import collisions
 from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind, JointFeature, Part
 from notchcore.design.building import build

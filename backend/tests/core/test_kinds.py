@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from shapely.geometry import LineString, Point, Polygon
 
 from notchcore.check.choices import mended
-from notchcore.check.dryfit import as_cut, collisions
+from notchcore.check.dry_fit import as_cut, collisions
 from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind, JointFeature, Part
 from notchcore.design.design import Design

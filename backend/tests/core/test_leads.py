@@ -17,7 +17,7 @@ from notchcore.nest.pack import pack
 from notchcore.nest.search import Work
 from notchcore.nest.values import NestPart, NestRules, SheetKind
 from notchcore.plan.choices import PlanChoices
-from notchcore.plan.cutplan import cut_plan
+from notchcore.plan.cut_plan import cut_plan
 from notchcore.plan.leads import FROM_JOINT, with_leads
 from notchcore.plan.paths import CutPath
 from notchcore.tolerance import ARC_SAG

@@ -11,7 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from notchcore.check.blocking import directions_of
-from notchcore.check.dryfit import dry_fit
+from notchcore.check.dry_fit import dry_fit
 from notchcore.check.freedom import Hold, held_parts, told_moves
 from notchcore.check.legs import Legs
 from notchcore.check.order import AssemblyOrder, assembly_order

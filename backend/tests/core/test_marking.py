@@ -15,7 +15,7 @@ from notchcore.geom.profile import rectangle
 from notchcore.measure.machine import Operation, default_settings
 from notchcore.nest.values import Placement
 from notchcore.plan.choices import Numbers, PlanChoices
-from notchcore.plan.cutplan import cut_plan
+from notchcore.plan.cut_plan import cut_plan
 from notchcore.plan.marking import CLEAR, number_mark
 from notchcore.plan.paths import CutPath, alone
 from notchcore.plan.sides import LayKind

@@ -10,7 +10,7 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from shapely.geometry import Polygon
 
-from notchcore.check.dryfit import collisions
+from notchcore.check.dry_fit import collisions
 from notchcore.check.order import assembly_order
 from notchcore.design.assembly import FeatureKind
 from notchcore.design.joints.solve import solve

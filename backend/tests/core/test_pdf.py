@@ -18,7 +18,7 @@ from notchcore.formats.sheetfile import SheetFile
 from notchcore.formats.sheetpdf import curves, sheet_pdf
 from notchcore.geom.contours import Segment, sampled
 from notchcore.plan.choices import PlanChoices
-from notchcore.plan.cutplan import CutPlan
+from notchcore.plan.cut_plan import CutPlan
 from tests.core.test_plan import MACHINE, job
 from tests.core.test_sides import STAKE, TWO, a_part, laid, planned
 

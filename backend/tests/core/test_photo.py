@@ -26,7 +26,7 @@ from notchcore.formats.sheetfile import SheetFile
 from notchcore.formats.svg import sheet_svg
 from notchcore.measure.machine import Machine, default_settings
 from notchcore.nest.values import Nesting, Placement, SheetLayout
-from notchcore.plan.cutplan import cut_plan
+from notchcore.plan.cut_plan import cut_plan
 from notchcore.plan.moves import moves_of
 from notchcore.trace.photo import Photo, dots_png, dotted, kept_image, rows_of
 from tests.strategies import make_stock

@@ -31,7 +31,7 @@ from notchcore.measure.stock import Stock
 from notchcore.nest.pack import pack
 from notchcore.nest.search import Work
 from notchcore.nest.values import Nesting, NestPart, NestRules, SheetKind
-from notchcore.plan.cutplan import CutPlan, cut_plan
+from notchcore.plan.cut_plan import CutPlan, cut_plan
 from notchcore.plan.motion import path_time, stretch_time
 from notchcore.plan.moves import moves_of
 from notchcore.plan.order import HOME, cutting_order

@@ -24,7 +24,7 @@ from notchcore.nest.gate import faults, shape_at
 from notchcore.nest.pack import pack
 from notchcore.nest.search import Work
 from notchcore.nest.values import Nesting, NestPart, NestRules, Placement, SheetKind, SheetLayout
-from notchcore.plan.cutplan import SheetPlan, cut_plan
+from notchcore.plan.cut_plan import SheetPlan, cut_plan
 from notchcore.plan.paths import alone, part_paths, placed_paths
 from notchcore.plan.sharing import LEAST, OVER, beside_each_other
 from tests.replay import replay

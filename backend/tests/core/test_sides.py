@@ -26,7 +26,7 @@ from notchcore.measure.machine import Beam, Machine, Operation, default_settings
 from notchcore.nest.gate import placed_shape
 from notchcore.nest.values import Nesting, NestPart, Placement, SheetLayout
 from notchcore.plan.choices import AS_USUAL, PlanChoices, SecondSide, Turn
-from notchcore.plan.cutplan import CutPlan, SheetPlan, cut_plan
+from notchcore.plan.cut_plan import CutPlan, SheetPlan, cut_plan
 from notchcore.plan.paths import REGISTRATION
 from notchcore.plan.registration import CLEAR, RADIUS, mark_places, mismatch, read_marks
 from notchcore.plan.sides import CUTS, LayKind, Side, shared_passes, turning

@@ -15,7 +15,7 @@ from pypdf import PdfReader
 
 from notchcore.check.blocking import Blocking, directions_of
 from notchcore.check.compare import Change, changes_between
-from notchcore.check.dryfit import meeting_odds
+from notchcore.check.dry_fit import meeting_odds
 from notchcore.check.order import assembly_order, take_apart
 from notchcore.check.sequence import in_order
 from notchcore.check.steps import HintKind, guide, there_at

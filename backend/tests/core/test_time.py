@@ -21,7 +21,7 @@ from notchcore.geom.profile import Circle, Profile, Ring, circle_ring, rectangle
 from notchcore.geom.slab import Pose
 from notchcore.measure.machine import Machine, Operation, Settings, default_settings
 from notchcore.nest.values import Nesting, Placement, SheetLayout
-from notchcore.plan.cutplan import CutPlan, cut_plan
+from notchcore.plan.cut_plan import CutPlan, cut_plan
 from notchcore.plan.hints import engraving_hints
 from notchcore.plan.motion import sweep_time
 from notchcore.plan.moves import moves_of

@@ -6,7 +6,7 @@ from dataclasses import replace
 from random import Random
 from unittest.mock import patch
 
-from notchcore.check.dryfit import collisions
+from notchcore.check.dry_fit import collisions
 from notchcore.check.strength import thin_webs
 from notchcore.design.assembly import Assembly, Part
 from notchcore.design.building import build
@@ -32,7 +32,7 @@ from notchcore.nest.values import HALF_TURNS, QUARTER_TURNS, Nesting, NestPart, 
 from notchcore.nest.wanted import fallen_on, packed_parts
 from notchcore.plan import tour
 from notchcore.plan.choices import SecondSide
-from notchcore.plan.cutplan import CutPlan, Stroke, cut_plan
+from notchcore.plan.cut_plan import CutPlan, Stroke, cut_plan
 from tests.workshop.bench import after, lying
 from tests.workshop.laws.job import InRoom, Job, Lie, Lying, Planned, RunFiles
 from tests.workshop.projects import BED, Project, Refused

@@ -1245,7 +1245,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/check": {
+    "/api/projects/{project_id}/dry-fit": {
         parameters: {
             query?: never;
             header?: never;
@@ -1266,7 +1266,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/check/stop": {
+    "/api/projects/{project_id}/dry-fit/stop": {
         parameters: {
             query?: never;
             header?: never;
@@ -1458,7 +1458,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/layout": {
+    "/api/projects/{project_id}/lay-out": {
         parameters: {
             query?: never;
             header?: never;
@@ -1475,7 +1475,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/layout/pack": {
+    "/api/projects/{project_id}/lay-out/pack": {
         parameters: {
             query?: never;
             header?: never;
@@ -1492,7 +1492,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/layout/stop": {
+    "/api/projects/{project_id}/lay-out/stop": {
         parameters: {
             query?: never;
             header?: never;
@@ -1509,7 +1509,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/layout/move": {
+    "/api/projects/{project_id}/lay-out/move": {
         parameters: {
             query?: never;
             header?: never;
@@ -1526,7 +1526,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/layout/swap": {
+    "/api/projects/{project_id}/lay-out/swap": {
         parameters: {
             query?: never;
             header?: never;
@@ -1546,7 +1546,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/layout/lock": {
+    "/api/projects/{project_id}/lay-out/lock": {
         parameters: {
             query?: never;
             header?: never;
@@ -1563,7 +1563,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/layout/need": {
+    "/api/projects/{project_id}/lay-out/need": {
         parameters: {
             query?: never;
             header?: never;
@@ -1583,7 +1583,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/layout/way": {
+    "/api/projects/{project_id}/lay-out/way": {
         parameters: {
             query?: never;
             header?: never;
@@ -1660,7 +1660,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/plan": {
+    "/api/projects/{project_id}/cut-plan": {
         parameters: {
             query?: never;
             header?: never;
@@ -1681,7 +1681,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/plan/stop": {
+    "/api/projects/{project_id}/cut-plan/stop": {
         parameters: {
             query?: never;
             header?: never;
@@ -1701,7 +1701,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/plan/choices": {
+    "/api/projects/{project_id}/cut-plan/choices": {
         parameters: {
             query?: never;
             header?: never;
@@ -1721,7 +1721,7 @@ export interface paths {
         patch: operations["choosePlan"];
         trace?: never;
     };
-    "/api/projects/{project_id}/plan/order/{sheet}": {
+    "/api/projects/{project_id}/cut-plan/order/{sheet}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1741,7 +1741,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/plan/move": {
+    "/api/projects/{project_id}/cut-plan/move": {
         parameters: {
             query?: never;
             header?: never;
@@ -1758,7 +1758,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/plan/accept": {
+    "/api/projects/{project_id}/cut-plan/accept": {
         parameters: {
             query?: never;
             header?: never;
@@ -1778,7 +1778,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/plan/overrule": {
+    "/api/projects/{project_id}/cut-plan/overrule": {
         parameters: {
             query?: never;
             header?: never;
@@ -9334,8 +9334,7 @@ export interface components {
         Next: {
             /** Station */
             station: string;
-            /** Text */
-            text: string;
+            says: components["schemas"]["Sentence"];
         };
         /** ProjectCard */
         ProjectCard: {

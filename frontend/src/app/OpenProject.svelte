@@ -19,7 +19,7 @@
 	let keys = $state(false);
 	let finding = $state(false);
 	let Station = $state.raw<Component | null>(null);
-	const station = $derived(STATIONS.find((s) => s.path === route.params.station) ?? STATIONS[1]!);
+	const station = $derived(STATIONS.find((s) => s.key === route.params.station) ?? STATIONS[1]!);
 
 	work.load().catch((e: Error) => (problem = e.message));
 	$effect(() => work.watch());
@@ -60,7 +60,7 @@
 		}
 	}
 	function go(at: number) {
-		navigate('/projects/:id/:station', { params: { id: String(id), station: STATIONS[at]!.path } });
+		navigate('/projects/:id/:station', { params: { id: String(id), station: STATIONS[at]!.key } });
 	}
 </script>
 

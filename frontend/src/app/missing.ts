@@ -11,8 +11,8 @@ export const missingOf = (recut: RecutOut | null): Record<string, number> =>
 /** Packs only these, as was asked for the last time in everything else, and goes to Lay out. */
 export async function packOnly(work: ProjectState, only: Record<string, number>): Promise<void> {
 	const params = { path: { project_id: work.id } };
-	const { request } = await need(api.GET('/api/projects/{project_id}/layout', { params }));
-	await need(api.POST('/api/projects/{project_id}/layout/pack', { params, body: { ...request, only } }));
+	const { request } = await need(api.GET('/api/projects/{project_id}/lay-out', { params }));
+	await need(api.POST('/api/projects/{project_id}/lay-out/pack', { params, body: { ...request, only } }));
 	await work.touched();
 	await navigate('/projects/:id/:station', { params: { id: String(work.id), station: 'lay-out' } });
 }

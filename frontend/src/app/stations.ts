@@ -4,40 +4,34 @@ import { word } from '../words/words';
 
 export interface Place {
 	key: string;
-	path: string;
 	name: string;
 	load: () => Promise<{ default: Component }>;
 }
 export const STATIONS: Place[] = [
 	{
 		key: 'sheets',
-		path: 'sheets',
 		name: word('shell.sheets'),
 		load: () => import('../screens/sheets/Sheets.svelte')
 	},
 	{
 		key: 'build',
-		path: 'build',
 		name: word('shell.build'),
 		load: () => import('../screens/build/Build.svelte')
 	},
 	{
-		key: 'dryfit',
-		path: 'dry-fit',
+		key: 'dry-fit',
 		name: word('shell.dry-fit'),
-		load: () => import('../screens/dryfit/DryFit.svelte')
+		load: () => import('../screens/dry-fit/DryFit.svelte')
 	},
 	{
-		key: 'layout',
-		path: 'lay-out',
+		key: 'lay-out',
 		name: word('shell.lay-out'),
-		load: () => import('../screens/layout/LayOut.svelte')
+		load: () => import('../screens/lay-out/LayOut.svelte')
 	},
 	{
-		key: 'plan',
-		path: 'cut-plan',
+		key: 'cut-plan',
 		name: word('shell.cut-plan'),
-		load: () => import('../screens/cutplan/CutPlan.svelte')
+		load: () => import('../screens/cut-plan/CutPlan.svelte')
 	},
-	{ key: 'run', path: 'run', name: word('shell.run'), load: () => import('../screens/run/Run.svelte') }
+	{ key: 'run', name: word('shell.run'), load: () => import('../screens/run/Run.svelte') }
 ];

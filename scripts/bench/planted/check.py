@@ -22,7 +22,7 @@ FAULTS: tuple[Fault, ...] = (
     ),
     Fault("fits that grip do not hold", "check/freedom.py", "GRIPS = (Feel.SNUG, Feel.MALLET)", "GRIPS = ()", "tests/core/test_check.py"),
     Fault("what touches nothing is held", "check/freedom.py", "        if far > PLAY:", "        if far > NEVER:", "tests/core/test_legs.py"),
-    Fault("pieces of a rib go in one by one", "check/dryfit.py", "if ABOUT[m.style].spliced]", "if False]", "tests/core/test_legs.py"),
+    Fault("pieces of a rib go in one by one", "check/dry_fit.py", "if ABOUT[m.style].spliced]", "if False]", "tests/core/test_legs.py"),
     Fault(
         "a borrowed kerf counts as measured",
         "measure/kerf.py",

@@ -59,7 +59,7 @@ FAULTS: tuple[Fault, ...] = (
     Fault("scores come after cuts", "plan/order.py", "_ENGRAVE, _SCORE, _MARK, _CUT, _LATE = range(5)", "_ENGRAVE, _CUT, _MARK, _SCORE, _LATE = range(5)"),
     Fault(
         "cutting passes are not timed",
-        "plan/cutplan.py",
+        "plan/cut_plan.py",
         "+ machine.pierce for c in lines) * passes + across)",
         "+ machine.pierce for c in lines) + across)",
         "tests/core/test_time.py",

@@ -1,4 +1,4 @@
-"""What the stations say of themselves on the bench strip."""
+"""What the stations say of themselves on the bench strip, and what the shop board says is next."""
 
 from __future__ import annotations
 
@@ -11,9 +11,9 @@ STRIP: dict[str, str] = {
     "strip.to_look": "{number} to look at",
     "strip.build": "{parts}, {joints}",
     "strip.build.helpers": "{parts}, {joints}, {helpers}",
-    "strip.busy.dryfit": "checking",
-    "strip.busy.layout": "packing",
-    "strip.busy.plan": "planning",
+    "strip.busy.dry-fit": "checking",
+    "strip.busy.lay-out": "packing",
+    "strip.busy.cut-plan": "planning",
     "strip.not_tried": "not tried yet",
     "strip.fits": "fits, {steps}",
     "strip.not_packed": "not packed yet",
@@ -28,4 +28,12 @@ STRIP: dict[str, str] = {
     "strip.cut.spoiled": "{done} of {all} {cut}, {spoiled} spoiled",
     "strip.word.cut": "cut",
     "strip.word.runs": "runs",
+    "next.to_fix": "{number} to fix on Build",
+    "next.dry-fit": "try the dry fit",
+    "next.dry-fit.again": "dry fit again",
+    "next.lay-out": "lay out the parts",
+    "next.lay-out.again": "lay out again",
+    "next.cut-plan": "plan the cuts",
+    "next.run": "cut the first sheet",
+    "next.run.again": "cut the next sheet",
 }

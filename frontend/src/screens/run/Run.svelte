@@ -68,7 +68,7 @@
 		untrack(() => {
 			void load();
 			plans
-				.newest(need(api.GET('/api/projects/{project_id}/plan', { params })))
+				.newest(need(api.GET('/api/projects/{project_id}/cut-plan', { params })))
 				.then((p) => (plan = p ?? plan))
 				.catch((e: Error) => (problem = e.message));
 		});

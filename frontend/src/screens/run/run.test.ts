@@ -287,13 +287,13 @@ describe('once all sheets are cut', () => {
 
 	it('tells what was spoiled, and packs just that', async () => {
 		answers['/api/projects/3/recut'] = [200, { rows: [row('floor', 2, 0), row('wall', 2, 1), row('lid', 1, 1)], left_over: [] }];
-		answers['/api/projects/3/layout'] = [200, { request: { copies: 2 } }];
+		answers['/api/projects/3/lay-out'] = [200, { request: { copies: 2 } }];
 		render(StillMissing);
 		expect(await screen.findByText('3 pieces are still missing')).toBeInTheDocument();
 		expect(screen.getByText('2 × floor, 1 × wall')).toBeInTheDocument();
 		await userEvent.click(screen.getByRole('button', { name: 'Pack only what is missing' }));
 		await waitFor(() => expect(gone).toHaveLength(1));
-		expect(sent.at(-1)).toEqual({ url: '/api/projects/3/layout/pack', body: { copies: 2, only: { floor: 2, wall: 1 } } });
+		expect(sent.at(-1)).toEqual({ url: '/api/projects/3/lay-out/pack', body: { copies: 2, only: { floor: 2, wall: 1 } } });
 	});
 
 	it('says that nothing is missing', async () => {

@@ -1,6 +1,7 @@
 <!-- A project on the shop board: its picture, what it is, and what comes next. -->
 <script lang="ts">
 	import type { ProjectCard } from '../../api/types';
+	import { session } from '../../app/session.svelte';
 	import Picture from '../../lib/mat/Picture.svelte';
 	import { day } from '../../lib/units/units';
 	import { word } from '../../words/words';
@@ -27,7 +28,7 @@
 		>
 	</button>
 	{#if c.face}
-		<button class="next" onclick={() => onopen(c.face?.next.station)}>{c.face.next.text} →</button>
+		<button class="next" onclick={() => onopen(c.face?.next.station)}>{session.told(c.face.next.says)} →</button>
 	{/if}
 	<button class="away quiet" title={word('start.off-the-board-it-can-be')} onclick={onaway}>{word('start.put-away')}</button>
 </div>

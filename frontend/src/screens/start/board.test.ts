@@ -4,6 +4,7 @@ import userEvent from '@testing-library/user-event';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { families, picture, rackOf, row } from '../../../tests/samples';
 import { Server } from '../../../tests/server';
+import { written } from '../../../tests/written';
 import Start from './Start.svelte';
 
 const went = vi.hoisted(() => vi.fn());
@@ -20,7 +21,7 @@ const project = {
 	face: {
 		family: 'Box',
 		parts: 10,
-		next: { station: 'run', text: 'cut the next sheet' },
+		next: { station: 'run', says: written('cut the next sheet') },
 		picture,
 		colours: { '1': '#e9d2a6', '2': '#8a5638' }
 	}
