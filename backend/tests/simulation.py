@@ -11,12 +11,12 @@ from dataclasses import dataclass, field
 
 from notchcore.design.cards.pieces import GaugeStrip
 from notchcore.design.cards.proposed import proposed_card
-from notchcore.measure.families import default_kerf
 from notchcore.measure.fit import DEFAULT_BOUNDARIES, Feel, Fits, Odds, clearance_for, clearance_sd, odds_of
 from notchcore.measure.gauge import HAND_SD, Answer
 from notchcore.measure.kerf import KerfTest, KerfTestKind
 from notchcore.measure.machine import default_settings
-from notchcore.measure.stock import FAMILIES, Stock, StockEvidence, fits_of, stock_of
+from notchcore.measure.materials import default_kerf
+from notchcore.measure.stock import MATERIALS, Stock, StockEvidence, fits_of, stock_of
 from notchcore.measure.thickness import Reading
 
 TODAY = "2026-11-24"
@@ -30,17 +30,17 @@ class Shop:
     """One hidden truth, from a seed."""
 
     seed: int
-    family: str = "plywood"
+    material: str = "plywood"
     chance: random.Random = field(init=False)
 
     def __post_init__(self) -> None:
-        self.chance = random.Random(f"shop {self.seed} {self.family}")
+        self.chance = random.Random(f"shop {self.seed} {self.material}")
         gauss = self.chance.gauss
-        family = FAMILIES[self.family]
-        self.thickness = 3.0 + gauss(0, family.thickness_sd)
+        material = MATERIALS[self.material]
+        self.thickness = 3.0 + gauss(0, material.thickness_sd)
         self.spot_sd = self.chance.uniform(0.01, 0.03)
-        self.kerf = max(0.05, default_kerf(family, 3.0) + gauss(0, 0.05))
-        default = DEFAULT_BOUNDARIES[family.give]
+        self.kerf = max(0.05, default_kerf(material, 3.0) + gauss(0, 0.05))
+        default = DEFAULT_BOUNDARIES[material.give]
         edges = [edge + gauss(0, sd) for edge, sd in zip(default.edges(), default.sds, strict=True)]
         self.edges = sorted(edges, reverse=True)
 
@@ -88,11 +88,15 @@ class Shop:
 
     def known(self, *, readings: int = 5, kerf: bool = True, gauge: bool = True) -> tuple[Stock, Fits]:
         """Return what the program makes of this shop's entries."""
-        plain = StockEvidence(id="a", name="a", family=self.family, label=3.0, readings=self.readings(readings), kerf_tests=self.kerf_tests() if kerf else ())
+        plain = StockEvidence(
+            id="a", name="a", material=self.material, label=3.0, readings=self.readings(readings), kerf_tests=self.kerf_tests() if kerf else ()
+        )
         stock = stock_of(plain, today=TODAY)
         if not gauge:
             return stock, Fits()
-        told = StockEvidence(id="a", name="a", family=self.family, label=3.0, readings=plain.readings, kerf_tests=plain.kerf_tests, answers=self.gauge(stock))
+        told = StockEvidence(
+            id="a", name="a", material=self.material, label=3.0, readings=plain.readings, kerf_tests=plain.kerf_tests, answers=self.gauge(stock)
+        )
         return stock, fits_of({"a": told}, {"a": stock}, today=TODAY)
 
 
@@ -136,12 +140,12 @@ class Calibration:
     untested: Reliability
 
 
-def calibrate(cases: int, *, joints: int = 6, family: str = "plywood") -> Calibration:
+def calibrate(cases: int, *, joints: int = 6, material: str = "plywood") -> Calibration:
     """Let seeded shops measure, test and cut, and compare what was said with what came."""
     inside = {"t": 0, "k": 0, "b": 0, "b90": 0}
     tested, untested = Reliability(), Reliability()
     for seed in range(cases):
-        shop = Shop(seed, family)
+        shop = Shop(seed, material)
         stock, fits = shop.known()
         inside["t"] += abs(stock.t - shop.thickness) <= stock.thickness.sd
         inside["k"] += abs(stock.kerf.value - shop.kerf) <= stock.kerf.sd

@@ -22,17 +22,17 @@ TODAY = "2026-11-24"
 CLEAR = ("cast_acrylic", "extruded_acrylic")
 
 
-def make_stock(sid: str = "ply", t: float = 3.0, *, kerf: float = 0.16, family: str = "plywood", label: float | None = None) -> Stock:
+def make_stock(sid: str = "ply", t: float = 3.0, *, kerf: float = 0.16, material: str = "plywood", label: float | None = None) -> Stock:
     """Return a stock of this thickness and kerf, both measured."""
     return stock_of(
         StockEvidence(
             id=sid,
             name=sid,
-            family=family,
+            material=material,
             label=label or round(t, 1) or 0.5,
             readings=tuple(Reading(thickness=t + d, on="2026-11-10") for d in (-0.01, 0.0, 0.01)),
-            clear=family in CLEAR,
-            film=family in CLEAR,
+            clear=material in CLEAR,
+            film=material in CLEAR,
             kerf_tests=(KerfTest(kind=KerfTestKind.STRIPS, drawn=10.0, measured=10 * (10.0 - kerf), count=10, on="2026-11-10"),),
         ),
         today=TODAY,

@@ -73,8 +73,8 @@ def everything() -> Iterator[tuple[str, Any]]:
     from notchcore.design.numbers import numbers_of
     from notchcore.design.styles import ABOUT
     from notchcore.measure import adhesives
-    from notchcore.measure.families import FAMILIES as STOCKS
     from notchcore.measure.hazards import SUBSTANCES
+    from notchcore.measure.materials import MATERIALS as STOCKS
     from tests.strategies import make_stock
 
     yield from (("styles", ABOUT), ("stocks", STOCKS), ("substances", SUBSTANCES), ("glues", [adhesives.WOOD, adhesives.CONTACT]))

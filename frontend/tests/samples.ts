@@ -25,7 +25,7 @@ export const stock = (more: object = {}) =>
 		value: {
 			id: '4',
 			name: 'Birch ply 3, batch 12',
-			family: 'plywood',
+			material: 'plywood',
 			label: 3,
 			colour: '#e9d2a6',
 			thickness: quantity(3.08, 0.03),
@@ -42,8 +42,8 @@ export const stock = (more: object = {}) =>
 		crush: 0,
 		lab: null,
 		lab_finished: null,
-		family_label: 'Plywood',
-		substance: { id: 'plywood.bare', family: 'plywood', label: 'bare', verdict: 'allowed', why: '' },
+		material_label: 'Plywood',
+		substance: { id: 'plywood.bare', material: 'plywood', label: 'bare', verdict: 'allowed', why: '' },
 		confirmed_by: '',
 		confirmed_on: null,
 		confirmed_data: '',
@@ -106,12 +106,12 @@ export const stock = (more: object = {}) =>
 		...more
 	}) as unknown as StockOut;
 
-export const row = (id: string, family = 'plywood', more: object = {}) =>
+export const row = (id: string, material = 'plywood', more: object = {}) =>
 	({
 		id,
 		name: `Stock ${id}`,
-		family,
-		family_label: family,
+		material,
+		material_label: material,
 		colour: '#e9d2a6',
 		label_mm: 3,
 		thickness_mm: 3.08,
@@ -126,7 +126,7 @@ export const row = (id: string, family = 'plywood', more: object = {}) =>
 		...more
 	}) as RackRow;
 
-const family = (id: string, substances: object[], looks: string[] = []) => ({
+const material = (id: string, substances: object[], looks: string[] = []) => ({
 	id,
 	label: id,
 	colour: '#ddccaa',
@@ -158,11 +158,11 @@ export const machine = {
 export const rackOf = (stocks: RackRow[]) =>
 	({
 		stocks,
-		families: [
-			family('plywood', [{ id: 'plywood.bare', family: 'plywood', label: 'bare', verdict: 'allowed', why: '' }]),
-			family('plastic', [
-				{ id: 'plastic.pvc', family: 'plastic', label: 'PVC, vinyl', verdict: 'forbidden', why: 'it gives off chlorine' },
-				{ id: 'plastic.abs', family: 'plastic', label: 'ABS', verdict: 'needs_data', why: 'it melts' }
+		materials: [
+			material('plywood', [{ id: 'plywood.bare', material: 'plywood', label: 'bare', verdict: 'allowed', why: '' }]),
+			material('plastic', [
+				{ id: 'plastic.pvc', material: 'plastic', label: 'PVC, vinyl', verdict: 'forbidden', why: 'it gives off chlorine' },
+				{ id: 'plastic.abs', material: 'plastic', label: 'ABS', verdict: 'needs_data', why: 'it melts' }
 			])
 		],
 		machines: [machine]

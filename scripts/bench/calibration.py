@@ -17,10 +17,10 @@ def calibration() -> None:
         )
 
     print(f"\nCalibration: {SHOPS} seeded shops with hidden kerf, thickness and boundaries, {JOINTS} joints each")
-    for family in ("plywood", "cast_acrylic", "grey_board"):
-        found = calibrate(SHOPS, joints=JOINTS, family=family)
+    for material in ("plywood", "cast_acrylic", "grey_board"):
+        found = calibrate(SHOPS, joints=JOINTS, material=material)
         print(
-            f"  {family}: truth within the stated sd: thickness {found.thickness_in_sd:.1%}, kerf {found.kerf_in_sd:.1%}; "
+            f"  {material}: truth within the stated sd: thickness {found.thickness_in_sd:.1%}, kerf {found.kerf_in_sd:.1%}; "
             f"boundary between feels within its stated ± (nine of ten) {found.boundary_in_90:.1%}"
         )
         line("said came, tested", found.tested)

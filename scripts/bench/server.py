@@ -81,7 +81,7 @@ def full_rack() -> None:
         Stock(
             shop=shop,
             name=f"Sheet {i}",
-            family="plywood",
+            material="plywood",
             label_mm=1 + i % 9,
             batch=str(i),
         )

@@ -22,7 +22,7 @@ from pydantic import Field, ValidationError
 from apps.accounts.models import Member
 from apps.designs import convert
 from apps.designs.models import Drawing, Project, Revision, TrialNote
-from apps.designs.older import with_sentences
+from apps.designs.older import with_materials, with_sentences
 from apps.sheets import models as sheets
 from apps.sheets.columns import SAID
 from apps.sheets.convert import MACHINE
@@ -32,7 +32,7 @@ from notchcore.design.items import with_body
 from notchcore.errors import DesignError, NotchCoreError
 from notchcore.words.render import say
 
-FORMAT, VERSION = "notch-board-project", 1
+FORMAT, VERSION = "notch-board-project", 2
 MOST_PACKED = 40_000_000
 MOST_BYTES = 200_000_000  # unpacked
 MOST_FILES = 500
@@ -41,7 +41,7 @@ LONGEST_NAME = 74  # with room for a number in brackets
 NO_PROJECT = say("bundle.no_project")
 
 PLACE = "shelf"  # of the house, not of the stock: it stays there
-STOCK_FIELDS = ("name", "family", "substance", "label_mm", "colour", "confirmed_by", "confirmed_on", "confirmed_data", *(f for f in SAID if f != PLACE))
+STOCK_FIELDS = ("name", "material", "substance", "label_mm", "colour", "confirmed_by", "confirmed_on", "confirmed_data", *(f for f in SAID if f != PLACE))
 EVIDENCE_FIELDS = ("on", "by", "borrowed")
 FIELDS: dict[str, tuple[str, ...]] = {  #: of each kind of evidence, beside the stock and the machine
     "readings": (*EVIDENCE_FIELDS, "thickness_mm", "x", "y"),
@@ -76,7 +76,7 @@ class KeptNote(Schema):
 
 class KeptStock(Schema):
     name: str = Field(max_length=80)
-    family: str = Field(max_length=20)
+    material: str = Field(max_length=20)
     batch: str = Field(max_length=40)
     label_mm: float = Field(gt=0, le=100)
     fields: dict[str, Any]
@@ -120,7 +120,7 @@ def _stock(row: sheets.Stock, machine: sheets.Machine) -> KeptStock:
     for kind, fields in FIELDS.items():
         rows = getattr(row, kind).filter(withdrawn=False).order_by("pk")
         found[kind] = [_values(r, fields) for r in (rows if kind == "readings" else rows.filter(machine=machine))]
-    return KeptStock(name=row.name, family=row.family, batch=row.batch, label_mm=row.label_mm, fields=_values(row, STOCK_FIELDS), **found)
+    return KeptStock(name=row.name, material=row.material, batch=row.batch, label_mm=row.label_mm, fields=_values(row, STOCK_FIELDS), **found)
 
 
 def taken_out(project: Project) -> bytes:
@@ -177,7 +177,7 @@ def _read(data: bytes) -> tuple[Kept, dict[str, Any]]:
         entries = archive.infolist()
         if len(entries) > MOST_FILES or sum(e.file_size for e in entries) > MOST_BYTES:
             raise DesignError(say("bundle.unpacked", most=MOST_BYTES // 1000000, files=MOST_FILES))
-        kept = Kept.model_validate_json(archive.read("project.json"))
+        kept = Kept.model_validate(with_materials(json.loads(archive.read("project.json"))))
         drawings = {k: with_sentences(json.loads(archive.read(f"drawings/{k}.json"))) for k in kept.drawings}
         for payload in drawings.values():
             convert.DRAWING.validate_python(payload)
@@ -213,11 +213,11 @@ def _save(row: models.Model) -> None:
 
 def _stock_for(kept: KeptStock, member: Member) -> tuple[sheets.Stock, bool]:
     """Return the shop's own stock of that name, kind, thickness and batch, or a new one, and whether it is new."""
-    own = sheets.Stock.objects.filter(shop=member.shop, name=kept.name, family=kept.family, label_mm=kept.label_mm, batch=kept.batch).first()
+    own = sheets.Stock.objects.filter(shop=member.shop, name=kept.name, material=kept.material, label_mm=kept.label_mm, batch=kept.batch).first()
     if own is not None:
         return own, False
     fields = {k: v for k, v in kept.fields.items() if k in STOCK_FIELDS}
-    row = sheets.Stock(shop=member.shop, **fields | {"name": kept.name, "family": kept.family, "label_mm": kept.label_mm, "batch": kept.batch})
+    row = sheets.Stock(shop=member.shop, **fields | {"name": kept.name, "material": kept.material, "label_mm": kept.label_mm, "batch": kept.batch})
     _save(row)
     return row, True
 

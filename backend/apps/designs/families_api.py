@@ -17,7 +17,7 @@ from notchcore.design.picture import Picture, picture_of
 from notchcore.measure.stock import StockEvidence, stock_of
 
 router = Router(tags=["designs"])
-SHOWN_IN = StockEvidence(id="shown", name="Ply", family="plywood", label=3.0)
+SHOWN_IN = StockEvidence(id="shown", name="Ply", material="plywood", label=3.0)
 
 
 class DesignFamily(Schema):

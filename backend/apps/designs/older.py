@@ -5,6 +5,14 @@ from __future__ import annotations
 from typing import Any
 
 
+def with_materials(stored: Any) -> Any:
+    """Return what a project's file holds, with the material of its stocks that was once called their family."""
+    if not isinstance(stored, dict) or not isinstance(stored.get("stocks"), dict):
+        return stored
+    stocks = {k: {"material": s["family"], **s} if isinstance(s, dict) and "family" in s else s for k, s in stored["stocks"].items()}
+    return stored | {"stocks": stocks}
+
+
 def sentence(text: str, spans: Any = None) -> dict[str, Any]:
     """Return a text as a sentence."""
     plain = [{"text": text, "mm": [], "digits": 0, "ref": None, "of": "length"}] if text else []

@@ -149,7 +149,7 @@ def around_of(project: Project, design: Design, *, measured: Measured) -> Around
 def _built_from(design: Design, measured: Measured) -> str:
     """Return the fingerprint of what parts depend on: kerf by way of the fits and of pieces that fall out of others, no chance or date."""
     used = [(k, measured.stocks[k]) for k in design.stock_ids() if k in measured.stocks]
-    stocks = {k: (s.name, s.family, s.label, s.thickness, s.hazard, s.kerf if design.uses_kerf else None) for k, s in used}
+    stocks = {k: (s.name, s.material, s.label, s.thickness, s.hazard, s.kerf if design.uses_kerf else None) for k, s in used}
     return fingerprint(design.shape, stocks, measured.fits.known, measured.bed)
 
 

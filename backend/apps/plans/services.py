@@ -72,7 +72,7 @@ def inputs_of(project: Project, now: queries.Current | None = None) -> PlanInput
     nesting = NESTING.validate_python(row.payload["nesting"])
     machine = machine_of(project.machine)
     settings = now.settings
-    kerfs = {k: (e.family, e.kerf_tests, now.measured.setups[k], now.stocks[k].hazard) for k, e in now.evidence.items()}
+    kerfs = {k: (e.material, e.kerf_tests, now.measured.setups[k], now.stocks[k].hazard) for k, e in now.evidence.items()}
     bridges = {p.id: p.bridges for p in now.assembly.parts if p.bridges}
     choices = choices_of(project)
     chosen = () if choices == AS_USUAL else (choices,)  # plans that were made before there were any choices stay fresh

@@ -46,7 +46,7 @@ STOCKS: list[dict[str, Any]] = [
     {
         "key": "birch12",
         "name": "Birch ply 3, batch 12",
-        "family": "plywood",
+        "material": "plywood",
         "label": 3.0,
         "colour": "#e9d2a6",
         "shelf": "shelf B",
@@ -61,7 +61,7 @@ STOCKS: list[dict[str, Any]] = [
     {
         "key": "birch9",
         "name": "Birch ply 3, batch 9",
-        "family": "plywood",
+        "material": "plywood",
         "label": 3.0,
         "colour": "#e4c995",
         "shelf": "shelf B",
@@ -75,7 +75,7 @@ STOCKS: list[dict[str, Any]] = [
     {
         "key": "walnut",
         "name": "Walnut 3",
-        "family": "solid_wood",
+        "material": "solid_wood",
         "label": 3.0,
         "colour": "#8a5638",
         "shelf": "shelf C",
@@ -89,7 +89,7 @@ STOCKS: list[dict[str, Any]] = [
     {
         "key": "poplar",
         "name": "Poplar ply 4",
-        "family": "plywood",
+        "material": "plywood",
         "label": 4.0,
         "colour": "#ecdfc4",
         "shelf": "shelf B",
@@ -101,7 +101,7 @@ STOCKS: list[dict[str, Any]] = [
     {
         "key": "clear",
         "name": "Clear acrylic 3",
-        "family": "cast_acrylic",
+        "material": "cast_acrylic",
         "label": 3.0,
         "colour": "#cfe6ea",
         "shelf": "rack 2",
@@ -115,7 +115,7 @@ STOCKS: list[dict[str, Any]] = [
     {
         "key": "grey",
         "name": "Grey board 2",
-        "family": "grey_board",
+        "material": "grey_board",
         "label": 2.0,
         "colour": "#b9b2a2",
         "shelf": "drawer",
@@ -127,7 +127,7 @@ STOCKS: list[dict[str, Any]] = [
     {
         "key": "corrugated",
         "name": "Corrugated 4",
-        "family": "corrugated",
+        "material": "corrugated",
         "label": 4.0,
         "colour": "#c69a6b",
         "shelf": "bin",
@@ -140,7 +140,7 @@ STOCKS: list[dict[str, Any]] = [
     {
         "key": "board",
         "name": "Spruce board 12",
-        "family": "plywood",
+        "material": "plywood",
         "label": 12.0,
         "colour": "#e6d6b4",
         "shelf": "rack 1",
@@ -153,7 +153,7 @@ STOCKS: list[dict[str, Any]] = [
     {
         "key": "foam",
         "name": "White foam 10",
-        "family": "foam",
+        "material": "foam",
         "label": 10.0,
         "colour": "#eef0ee",
         "shelf": "bin",
@@ -175,7 +175,7 @@ def _stocks(shop: Shop, machine: Machine) -> dict[str, Stock]:
         row = Stock.objects.create(
             shop=shop,
             name=s["name"],
-            family=s["family"],
+            material=s["material"],
             label_mm=s["label"],
             **{k: s[k] for k in ("colour", "shelf", "batch", "look", "film", "crush", "lab", "substance") if k in s},
         )

@@ -31,8 +31,8 @@ from notchcore.check.dry_fit import meeting_odds
 from notchcore.errors import PlanError, require
 from notchcore.geom.vectors import Vec2
 from notchcore.ids import CopyId
-from notchcore.measure.families import FAMILIES
 from notchcore.measure.fit import Odds
+from notchcore.measure.materials import MATERIALS
 from notchcore.nest.wanted import wanted_of
 from notchcore.plan.cut_plan import SheetPlan
 from notchcore.plan.moves import moves_of
@@ -55,14 +55,14 @@ def checklist_for(project: Project, sheet: int) -> list[Sentence]:
         return list(CHECKS)
     target = stored[1].sheets[sheet - 1]
     stock = inputs.now.stocks[target.stock]
-    family = FAMILIES[stock.family]
+    material = MATERIALS[stock.material]
     film = []
     if stock.film:
         bare = target.stock in inputs.choices.bare
         film = [say("tick.film_off" if bare else "tick.film_on")]
     there = [] if on_shelf(target.sheet, project) else [NO_SHEET]
     lay = [target.lay.words] if target.lay.words else []
-    return [*CHECKS, *there, *film, *lay, say("tick.family", family=family.label, caution=family.caution)]
+    return [*CHECKS, *there, *film, *lay, say("tick.material", material=material.label, caution=material.caution)]
 
 
 def _must_be_ticked(checks: Sequence[Sentence], ticked: Sequence[str]) -> None:

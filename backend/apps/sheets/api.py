@@ -50,7 +50,7 @@ def answered(request: HttpRequest, stock_id: int, on: On) -> StockOut:
 def rack(request: HttpRequest, machine: int | None = None) -> Rack:
     machines = [convert.machine_of(m) for m in mine(request, Machine).order_by("pk")]
     chosen = next((m for m in machines if machine is None or m.id == str(machine)), None)
-    return Rack(stocks=queries.rack_rows(mine(request, Stock), chosen), families=queries.families(), machines=machines)
+    return Rack(stocks=queries.rack_rows(mine(request, Stock), chosen), materials=queries.materials(), machines=machines)
 
 
 @router.get("/stocks/{stock_id}", response=StockOut, operation_id="stock")

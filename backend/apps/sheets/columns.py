@@ -19,13 +19,14 @@ from notchcore.words.render import say
 #: what is said of a stock beside its name, its kind and what is measured; a further one is a field of the model, of both schemas, and a line of the form
 SAID = ("look", "batch", "crush", "shelf", "film", "warp", "finish", "lab", "lab_finished")
 COLUMNS: dict[str, tuple[str, ...]] = {
-    "stocks": ("stock", "family", "substance", "label_mm", "colour", *SAID),
+    "stocks": ("stock", "material", "substance", "label_mm", "colour", *SAID),
     "sheets": ("stock", "name", "width_mm", "height_mm", "count", "price", "place", "grain", "is_offcut", "outline", "bad"),
     "readings": ("stock", "thickness_mm", "x", "y", "on", "by", "withdrawn", "borrowed"),
     "kerf-tests": ("stock", "machine", "lens", "setting", "kind", "drawn_mm", "measured_mm", "below_mm", "count", "on", "by", "withdrawn", "borrowed"),
     "feels": ("stock", "entering", "machine", "lens", "setting", "feel", "drawn_mm", "clearance_mm", "sd_mm", "on", "by", "withdrawn", "borrowed"),
     "settings": ("stock", "machine", "lens", "operation", "power", "speed", "passes", "pulses", "focus", "air", "interval", "source", "on", "by", "borrowed"),
 }
+RENAMED = {"family": "material"}  #: heads of tables that earlier landings wrote
 NUMBERS = {"crush", "price", "x", "y", "power"}
 WHOLE = {"count", "passes"}
 YES = {"is_offcut", "withdrawn", "air"}
@@ -80,7 +81,7 @@ def column_of(head: str, what: str) -> Column:
     Raises:
         MeasureError: there is no such column
     """
-    known, name = COLUMNS[what], head.strip()
+    known, name = COLUMNS[what], RENAMED.get(head.strip(), head.strip())
     if name in known:
         return Column(name)
     rate = next((c for c, (other, _) in RATES.items() if other == name and c in known), None)

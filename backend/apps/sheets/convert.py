@@ -11,12 +11,12 @@ from django.db.models import QuerySet
 from pydantic import TypeAdapter
 
 from apps.sheets import models
-from notchcore.measure.families import FAMILIES
 from notchcore.measure.fit import Feel, Fits
 from notchcore.measure.gauge import Answer
 from notchcore.measure.hazards import Confirmation
 from notchcore.measure.kerf import KerfTest, KerfTestKind, Setup
 from notchcore.measure.machine import KerfPlace, Machine, Settings, default_settings
+from notchcore.measure.materials import MATERIALS
 from notchcore.measure.stock import Stock, StockEvidence, fits_of, stock_of
 from notchcore.measure.thickness import Reading
 from notchcore.nest.values import SheetKind
@@ -81,7 +81,7 @@ def evidence_of(row: models.Stock) -> StockEvidence:
     return StockEvidence(
         id=str(row.pk),
         name=row.name,
-        family=row.family,
+        material=row.material,
         label=row.label_mm,
         readings=tuple(reading_of(r) for r in standing(row.readings.all())),
         kerf_tests=tuple(kerf_test_of(t) for t in standing(row.kerf_tests.all())),
@@ -90,7 +90,7 @@ def evidence_of(row: models.Stock) -> StockEvidence:
         colour=row.colour,
         substance=row.substance,
         confirmed=Confirmation(by=row.confirmed_by, on=row.confirmed_on.isoformat(), data=row.confirmed_data) if row.confirmed_on else None,
-        clear=(row.look or next(iter(FAMILIES[row.family].looks), "")) == CLEAR,  # what is not told of is taken for the usual
+        clear=(row.look or next(iter(MATERIALS[row.material].looks), "")) == CLEAR,  # what is not told of is taken for the usual
         film=row.film != models.Film.NONE,
     )
 

@@ -29,8 +29,8 @@ class Stock(models.Model):
 
     shop = models.ForeignKey(Shop, on_delete=models.CASCADE)
     name = models.CharField(max_length=80)
-    family = models.CharField(max_length=20)
-    substance = models.CharField(max_length=40, blank=True)  #: what it is made of; empty for the family's usual one
+    material = models.CharField(max_length=20)
+    substance = models.CharField(max_length=40, blank=True)  #: what it is made of; empty for the material's usual one
     look = models.CharField(max_length=20, blank=True)  #: clear, coloured, mirrored, frosted
     batch = models.CharField(max_length=40, blank=True)
     label_mm = models.FloatField()

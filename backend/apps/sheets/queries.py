@@ -13,10 +13,10 @@ from apps.sheets.advice import advice_for
 from apps.sheets.columns import SAID
 from apps.sheets.models import KerfTest, Reading, Sheet, Stock
 from apps.sheets.schemas import (
-    FamilyOut,
     FeelOut,
     FitOut,
     KerfTestOut,
+    MaterialOut,
     RackRow,
     ReadingOut,
     SettingsOut,
@@ -24,23 +24,23 @@ from apps.sheets.schemas import (
     SpreadOut,
     StockOut,
 )
-from notchcore.measure.families import FAMILIES, Give, default_kerf
 from notchcore.measure.fit import WANTED, Feel, chance_as_wanted, clearance_for, clearance_sd, odds_of
 from notchcore.measure.gauge import clearance_at
 from notchcore.measure.hazards import SUBSTANCES, Substance, substances_of
 from notchcore.measure.kerf import Setup, kerf_of, pooled_kerf, taper_deg
 from notchcore.measure.machine import Machine, setting_said
+from notchcore.measure.materials import MATERIALS, Give, default_kerf
 from notchcore.measure.thickness import ENOUGH_READINGS, spread_of
 from notchcore.words.language import called
 
 
 def substance_of(row: Stock) -> Substance:
-    return SUBSTANCES[row.substance] if row.substance else substances_of(row.family)[0]
+    return SUBSTANCES[row.substance] if row.substance else substances_of(row.material)[0]
 
 
-def families() -> list[FamilyOut]:
+def materials() -> list[MaterialOut]:
     return [
-        FamilyOut(
+        MaterialOut(
             id=f.id,
             label=f.label,
             colour=f.colour,
@@ -52,7 +52,7 @@ def families() -> list[FamilyOut]:
             caution=f.caution,
             substances=substances_of(f.id),
         )
-        for f in FAMILIES.values()
+        for f in MATERIALS.values()
     ]
 
 
@@ -71,16 +71,16 @@ def rack_rows(rows: QuerySet[Stock], machine: Machine | None) -> list[RackRow]:
     for stock, is_offcut, count in Sheet.objects.filter(stock__in=rows).values_list("stock_id", "is_offcut", "count"):
         (offcuts if is_offcut else whole)[stock] += count
     found = []
-    for row in rows.order_by("family", "label_mm", "pk"):
-        family = FAMILIES[row.family]
+    for row in rows.order_by("material", "label_mm", "pk"):
+        material = MATERIALS[row.material]
         values = own[row.pk] or lent[row.pk] or [row.label_mm]
         found.append(
             RackRow(
                 id=str(row.pk),
                 name=row.name,
-                family=row.family,
-                family_label=family.label,
-                colour=row.colour or family.colour,
+                material=row.material,
+                material_label=material.label,
+                colour=row.colour or material.colour,
                 label_mm=row.label_mm,
                 thickness_mm=sum(values) / len(values) * (1 - row.crush),
                 guess=len(own[row.pk]) < ENOUGH_READINGS,
@@ -105,7 +105,7 @@ def _kerf_tests(row: Stock, thickness: float, *, setup: Setup) -> list[KerfTestO
         if not t.withdrawn:
             standing.append(t)
         tests = tuple(convert.kerf_test_of(s) for s in standing)
-        pooled = pooled_kerf(family_id=row.family, thickness=thickness, tests=tests, today=t.on.isoformat(), setup=setup)
+        pooled = pooled_kerf(material_id=row.material, thickness=thickness, tests=tests, today=t.on.isoformat(), setup=setup)
         found.append(
             KerfTestOut(
                 id=t.pk,
@@ -195,10 +195,10 @@ def stock_out(row: Stock, machine: Machine, *, mates: list[int]) -> StockOut:
     """
     setup = convert.now_on(row, machine)
     value = convert.stock_value(row, machine)
-    family = FAMILIES[row.family]
+    material = MATERIALS[row.material]
     readings = sorted(row.readings.all(), key=lambda r: r.pk)
     own = [r.thickness_mm for r in readings if not r.withdrawn and not r.borrowed]
-    spread = spread_of(own, family) if own else None
+    spread = spread_of(own, material) if own else None
     fits, feels = _fits(row, mates_of(row, mates), machine=machine)
     tests = tuple(convert.kerf_test_of(t) for t in convert.standing(row.kerf_tests.all()) if (str(t.machine_id), t.lens) == (machine.id, machine.lens))
     history = [
@@ -209,13 +209,13 @@ def stock_out(row: Stock, machine: Machine, *, mates: list[int]) -> StockOut:
     return StockOut(
         value=value,
         **{f: getattr(row, f) for f in SAID},
-        family_label=family.label,
+        material_label=material.label,
         substance=substance_of(row),
         confirmed_by=row.confirmed_by,
         confirmed_on=row.confirmed_on,
         confirmed_data=row.confirmed_data,
-        caution=family.caution,
-        flares=family.flares,
+        caution=material.caution,
+        flares=material.flares,
         readings=[ReadingOut.from_orm(r) for r in readings],
         spread=SpreadOut(count=spread.count, range_mm=spread.range, mean_sd_mm=spread.mean_sd) if spread else None,
         kerf_tests=_kerf_tests(row, value.t, setup=setup),
@@ -225,7 +225,7 @@ def stock_out(row: Stock, machine: Machine, *, mates: list[int]) -> StockOut:
         sheets=[SheetOut.from_orm(s) for s in sorted(row.sheets.all(), key=lambda s: s.pk)],
         settings=convert.settings_of(row, value, machine=machine),
         settings_history=history[::-1],
-        default_kerf_mm=default_kerf(family, value.t),
+        default_kerf_mm=default_kerf(material, value.t),
         machine=machine.id,
         advice=advice_for(row, machine),
         row=rack_rows(Stock.objects.filter(pk=row.pk), machine)[0],

@@ -127,7 +127,7 @@ class StockOut(Schema):
     crush: float
     lab: tuple[float, float, float] | None
     lab_finished: tuple[float, float, float] | None
-    family_label: str
+    material_label: str
     substance: Substance
     confirmed_by: str
     confirmed_on: date | None
@@ -152,8 +152,8 @@ class StockOut(Schema):
 class RackRow(Schema):
     id: str
     name: str
-    family: str
-    family_label: str
+    material: str
+    material_label: str
     colour: str
     label_mm: float
     thickness_mm: float
@@ -167,7 +167,7 @@ class RackRow(Schema):
     offcuts: int
 
 
-class FamilyOut(Schema):
+class MaterialOut(Schema):
     id: str
     label: str
     colour: str
@@ -182,13 +182,13 @@ class FamilyOut(Schema):
 
 class Rack(Schema):
     stocks: list[RackRow]
-    families: list[FamilyOut]
+    materials: list[MaterialOut]
     machines: list[core_machine.Machine]
 
 
 class StockIn(Schema):
     name: str = Field(max_length=80)
-    family: str
+    material: str
     label_mm: float
     substance: str = Field(default="", max_length=40)
     look: str = Field(default="", max_length=20)

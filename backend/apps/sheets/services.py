@@ -14,8 +14,8 @@ from apps.sheets.models import Film, Machine, Sheet, Stock
 from notchcore.errors import MeasureError, require
 from notchcore.measure import thickness
 from notchcore.measure.contrast import checked_lab
-from notchcore.measure.families import FAMILIES
 from notchcore.measure.hazards import SUBSTANCES, Verdict, substances_of
+from notchcore.measure.materials import MATERIALS
 from notchcore.measure.stock import StockEvidence
 from notchcore.nest.values import SheetKind
 from notchcore.words.render import say
@@ -31,15 +31,15 @@ def _checked(shop: Shop, changes: dict[str, Any], *, row: Stock | None) -> dict[
         wanted["name"] = wanted["name"].strip()
         if not wanted["name"]:
             raise MeasureError(say("stock_name"), field="name")
-    family = wanted.get("family", row.family if row else "")
-    if family not in FAMILIES:
-        raise MeasureError(say("family_lacking"), field="family")
-    if row is not None and family != row.family and "substance" not in wanted:
+    material = wanted.get("material", row.material if row else "")
+    if material not in MATERIALS:
+        raise MeasureError(say("material_lacking"), field="material")
+    if row is not None and material != row.material and "substance" not in wanted:
         wanted["substance"] = ""
     substance = wanted.get("substance", row.substance if row else "")
-    StockEvidence(id="new", name="new", family=family, label=wanted.get("label_mm", row.label_mm if row else 3.0), substance=substance)
-    if wanted.get("look") and wanted["look"] not in FAMILIES[family].looks:
-        raise MeasureError(say("look_not_sold", family=FAMILIES[family].label, look=wanted["look"]), field="look")
+    StockEvidence(id="new", name="new", material=material, label=wanted.get("label_mm", row.label_mm if row else 3.0), substance=substance)
+    if wanted.get("look") and wanted["look"] not in MATERIALS[material].looks:
+        raise MeasureError(say("look_not_sold", material=MATERIALS[material].label, look=wanted["look"]), field="look")
     if "crush" in wanted:
         require("crush", wanted["crush"], least=0, most=0.5, unit="")
     if "film" in wanted and wanted["film"] not in Film.values:
@@ -55,7 +55,7 @@ def add_stock(*, member: Member, **values: Any) -> Stock:
     """Put a stock on the rack."""
     require("label thickness", values["label_mm"], least=thickness.THINNEST, most=thickness.THICKEST)
     checked = _checked(member.shop, values, row=None)
-    film = Film.BOTH if FAMILIES[checked["family"]].filmed else Film.NONE
+    film = Film.BOTH if MATERIALS[checked["material"]].filmed else Film.NONE
     return Stock.objects.create(shop=member.shop, **{"film": film, **checked})
 
 
@@ -79,7 +79,7 @@ def confirm_data(*, stock: Stock, member: Member, data: str) -> None:
         MeasureError: the stock is forbidden, which nobody can confirm away
     """
     row = Stock.objects.select_for_update().get(pk=stock.pk)
-    substance = SUBSTANCES[row.substance] if row.substance else substances_of(row.family)[0]
+    substance = SUBSTANCES[row.substance] if row.substance else substances_of(row.material)[0]
     if substance.verdict is Verdict.FORBIDDEN:
         raise MeasureError(say("forbidden_not_confirmed", stock=row.name, substance=substance.label, why=substance.why))
     said = data.strip()

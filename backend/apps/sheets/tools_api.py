@@ -21,9 +21,9 @@ from notchcore.errors import MeasureError
 from notchcore.geom.profile import Ring
 from notchcore.measure import scale
 from notchcore.measure.contrast import lab_of, neighbours
-from notchcore.measure.families import FAMILIES
 from notchcore.measure.fit import Feel
 from notchcore.measure.kerf import KerfTestKind
+from notchcore.measure.materials import MATERIALS
 from notchcore.trace.image import sheet_outline
 from notchcore.typed import parse_length, parse_number
 from notchcore.units import unit_name
@@ -145,7 +145,7 @@ def contrast(request: HttpRequest, body: ContrastIn) -> ContrastOut:
         row = rows[i]
         said = row.lab_finished if body.finished and row.lab_finished else row.lab if not body.finished else None
         measured[i] = said is not None
-        lab[i] = tuple(said) if said is not None else lab_of(row.colour or FAMILIES[row.family].colour)
+        lab[i] = tuple(said) if said is not None else lab_of(row.colour or MATERIALS[row.material].colour)
     pairs = [NeighbourOut(a=n.a, b=n.b, difference=n.difference, hard_to_tell=n.hard_to_tell) for n in neighbours(lab)]
     return ContrastOut(pairs=pairs, measured=measured, lab=lab)
 

@@ -17,7 +17,7 @@ from notchcore.findings import Finding, Repair, RepairKind, Severity
 from notchcore.geom.profile import bounds_of
 from notchcore.geom.slab import box_of, corners_of
 from notchcore.geom.vectors import Vec3, add, cross, dot, scale, sub
-from notchcore.measure.families import FAMILIES, Give
+from notchcore.measure.materials import MATERIALS, Give
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 from notchcore.words.facts import Sentence, mm
@@ -70,11 +70,11 @@ def cautions(assembly: Assembly, stocks: Mapping[str, Stock], *, design: Design)
                 found.append(_cantilever(part, parts[next(iter(others))], parts=parts))
             elif len(others) > 1 and max(size) > SAGS * _doubled(part, assembly, parts=parts):
                 found.append(_sags(part, size))
-        family = FAMILIES[stocks[part.stock].family]
-        if family.give is Give.RIGID and min(size) < POST_WIDTH and max(size) > POST * min(size):
+        material = MATERIALS[stocks[part.stock].material]
+        if material.give is Give.RIGID and min(size) < POST_WIDTH and max(size) > POST * min(size):
             says = say("caution_brittle_post", part=part.ref, width=mm(min(size), digits=0), length=mm(max(size), digits=0))
             found.append(_caution(says, part, width_mm=min(size)))
-        if family.give is Give.WOOD and part.t < WARPS_BELOW and min(size) > WARPS and len(others) < 3:
+        if material.give is Give.WOOD and part.t < WARPS_BELOW and min(size) > WARPS and len(others) < 3:
             found.append(_caution(say("caution_warps", part=part.ref, size=mm(*size, digits=0)), part))
     return tuple(found)
 

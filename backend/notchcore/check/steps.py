@@ -143,7 +143,7 @@ def _hints(step: Step, placed: list[str], *, parts: Mapping[str, Part], meetings
     glued = [(m, other) for m, other in mine if ABOUT[m.style].glued]
     if glued:
         own = parts[step.parts[0]]
-        glue = adhesive_for(stocks[own.stock].family, stocks[parts[glued[0][1]].stock].family)
+        glue = adhesive_for(stocks[own.stock].material, stocks[parts[glued[0][1]].stock].material)
         to = Names(tuple({parts[o].label: parts[o].ref for _, o in glued}.values()), MOST_NAMED)
         says = say("hint.glue", glue=glue.name.capitalize(), to=to, hold=Figure(glue.hold_min, 0), cure=Figure(glue.cure_h, 0), caution=glue.caution)
         hints.append(Hint(kind=HintKind.GLUE, says=says, minutes=glue.hold_min))

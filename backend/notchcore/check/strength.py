@@ -13,7 +13,7 @@ from notchcore.design.joints.layout import tab_spans
 from notchcore.findings import Finding, Place, Plain, Repair, RepairKind, Severity
 from notchcore.geom.profile import polygon_of
 from notchcore.geom.webs import thin_places
-from notchcore.measure.families import FAMILIES, Give, minimum_web
+from notchcore.measure.materials import MATERIALS, Give, minimum_web
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 from notchcore.words.facts import TRIMMED, Count, Names, mm
@@ -34,7 +34,7 @@ def thin_webs(parts: tuple[Part, ...], stocks: Mapping[str, Stock]) -> tuple[Fin
     """Return parts that are somewhere narrower than their stock can hold, each with its thinnest place."""
     found = []
     for part in parts:
-        web = minimum_web(FAMILIES[stocks[part.stock].family], part.t)
+        web = minimum_web(MATERIALS[stocks[part.stock].material], part.t)
         places = thin_places(polygon_of(part.profile), web * 0.98)
         if not places:
             continue
@@ -85,7 +85,7 @@ def brittle_corners(assembly: Assembly, stocks: Mapping[str, Stock], *, design: 
     if design.relief > 0:
         return ()
     gaps = (FeatureKind.SLOT, FeatureKind.NOTCH, FeatureKind.LAP)
-    sharp = [p for p in assembly.parts if FAMILIES[stocks[p.stock].family].give is Give.RIGID and any(f.kind in gaps and f.meeting for f in p.features)]
+    sharp = [p for p in assembly.parts if MATERIALS[stocks[p.stock].material].give is Give.RIGID and any(f.kind in gaps and f.meeting for f in p.features)]
     if not sharp:
         return ()
     says = say("brittle_corner", part=sharp[0].ref) if len(sharp) == 1 else say("brittle_corner.several", parts=Names(tuple(p.ref for p in sharp), most=2))
@@ -104,7 +104,7 @@ def grain_across_necks(assembly: Assembly, stocks: Mapping[str, Stock], *, desig
     """Return parts of solid wood or veneer whose tabs have the grain across their neck: grain runs along a part's own x."""
     found = []
     for part in assembly.parts:
-        if not FAMILIES[stocks[part.stock].family].splits:
+        if not MATERIALS[stocks[part.stock].material].splits:
             continue
         tabs = [f for f in part.features if f.kind in (FeatureKind.TAB, FeatureKind.FINGER)]
         short = [f for f in tabs if abs(f.axis[0]) > 0.9 and f.width.value < 2 * LEVER * part.t]

@@ -15,7 +15,7 @@ from notchcore.findings import Finding, Severity
 from notchcore.geom.profile import Profile
 from notchcore.geom.slab import Pose
 from notchcore.geom.vectors import Vec2, Vec3, X, Y, Z, scale
-from notchcore.measure.families import FAMILIES, minimum_web
+from notchcore.measure.materials import MATERIALS, minimum_web
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 from notchcore.words.facts import Sentence
@@ -58,7 +58,7 @@ class Arranger:
 
     def web(self, role: str) -> Mm:
         """Return the least web between two cuts in the stock of a role."""
-        return minimum_web(FAMILIES[self.stock(role).family], self.t(role))
+        return minimum_web(MATERIALS[self.stock(role).material], self.t(role))
 
     def add(
         self,

@@ -40,7 +40,7 @@ from notchcore.errors import DesignError, require
 from notchcore.findings import Finding, Severity
 from notchcore.geom.profile import bounds_of
 from notchcore.geom.vectors import Vec2, Vec3, add, scale
-from notchcore.measure.families import FAMILIES, minimum_web
+from notchcore.measure.materials import MATERIALS, minimum_web
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 from notchcore.words.facts import Kind, Ref, mm
@@ -197,7 +197,7 @@ def changed(
         panel = outlined(panel, edit.outline, panels=others, drawings=drawings, findings=findings, rules=rules)
     elif edit is not None and edit.shape is not None:
         stock = stocks[edit.stock] if edit.stock is not None and edit.stock in stocks else stocks[panel.stock]
-        panel = shaped(panel, edit.shape, panels=others, web=minimum_web(FAMILIES[stock.family], stock.t), findings=findings, rules=rules)
+        panel = shaped(panel, edit.shape, panels=others, web=minimum_web(MATERIALS[stock.material], stock.t), findings=findings, rules=rules)
     return _edited(panel, edit, stocks=stocks, others=others)
 
 

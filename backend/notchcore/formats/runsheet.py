@@ -15,8 +15,8 @@ from notchcore.formats.typeface import BOLD, SLANTED, TEXT, a4_pages
 from notchcore.geom.contours import Contour, sampled
 from notchcore.geom.profile import bounds_of
 from notchcore.ids import CopyId
-from notchcore.measure.families import FAMILIES
 from notchcore.measure.machine import Operation, Settings
+from notchcore.measure.materials import MATERIALS
 from notchcore.measure.stock import Stock
 from notchcore.measure.thickness import how_known
 from notchcore.plan.cut_plan import Stroke
@@ -192,7 +192,7 @@ class _Flow:
 
     def end(self) -> None:
         self.page.setFont(SLANTED, 8)
-        self.page.drawString(18 * MM, 15 * MM, FAMILIES[self.stock.family].caution)
+        self.page.drawString(18 * MM, 15 * MM, MATERIALS[self.stock.material].caution)
         self.page.drawString(18 * MM, 11 * MM, called(RULES_NOTE))
         self.page.showPage()
 

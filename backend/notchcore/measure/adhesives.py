@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from notchcore.measure.families import FAMILIES, Bond
+from notchcore.measure.materials import MATERIALS, Bond
 from notchcore.words.language import Called
 
 
@@ -28,6 +28,6 @@ GLUES = {Bond.WOOD: WOOD, Bond.SOLVENT: SOLVENT, Bond.PASTE: PASTE}
 
 
 def adhesive_for(one: str, other: str) -> Adhesive:
-    """Return the glue for two families of stock; unlike ones want contact glue."""
-    a, b = FAMILIES[one].bonds, FAMILIES[other].bonds
+    """Return the glue for two materials of stock; unlike ones want contact glue."""
+    a, b = MATERIALS[one].bonds, MATERIALS[other].bonds
     return next((GLUES[bond] for bond in a if bond in b), CONTACT)

@@ -15,7 +15,7 @@ from enum import StrEnum
 from statistics import NormalDist
 
 from notchcore.ledger import Quantity, TermKind, Trust, single
-from notchcore.measure.families import FAMILIES, Give
+from notchcore.measure.materials import MATERIALS, Give
 from notchcore.units import Mm
 from notchcore.words.facts import Sentence
 from notchcore.words.render import say
@@ -63,15 +63,15 @@ DEFAULT_BOUNDARIES: dict[Give, Boundaries] = {
 }
 
 
-def give_of(family_a: str, family_b: str) -> Give:
-    """Return what gives in a pair of families: a soft sheet yields to anything, else a rigid one rules."""
-    gives = {FAMILIES[family_a].give, FAMILIES[family_b].give}
+def give_of(material_a: str, material_b: str) -> Give:
+    """Return what gives in a pair of materials: a soft sheet yields to anything, else a rigid one rules."""
+    gives = {MATERIALS[material_a].give, MATERIALS[material_b].give}
     return next(give for give in (Give.SOFT, Give.RIGID, Give.WOOD) if give in gives)
 
 
-def boundaries_for(family_a: str, family_b: str) -> Boundaries:
-    """Return the boundaries to start from for a pair of families."""
-    return DEFAULT_BOUNDARIES[give_of(family_a, family_b)]
+def boundaries_for(material_a: str, material_b: str) -> Boundaries:
+    """Return the boundaries to start from for a pair of materials."""
+    return DEFAULT_BOUNDARIES[give_of(material_a, material_b)]
 
 
 def pair_key(stock_a: str, stock_b: str) -> str:
@@ -88,11 +88,11 @@ class Fits:
     kerf_left: bool = False  #: kerf is corrected nowhere: all joints come out looser by it
 
     def between(self, a: tuple[str, str], b: tuple[str, str]) -> Boundaries:
-        """Return the boundaries for two stocks, each given as (id, family)."""
+        """Return the boundaries for two stocks, each given as (id, material)."""
         return self.known.get(pair_key(a[0], b[0])) or boundaries_for(a[1], b[1])
 
 
-NO_FITS = Fits()  #: nothing was felt yet: defaults by family
+NO_FITS = Fits()  #: nothing was felt yet: defaults by material
 
 
 def clearance_for(feel: Feel, boundaries: Boundaries) -> Quantity:

@@ -112,20 +112,20 @@ def _learned(default: Boundaries, felt: tuple[_Felt, ...]) -> tuple[tuple[Mm, ..
 def learned_boundaries(
     answers: tuple[Answer, ...],
     *,
-    families: tuple[str, str],
+    materials: tuple[str, str],
     kerfs: dict[str, Mm],
     thicknesses: dict[str, Quantity],
     today: str,
     machine_sd: Mm = MACHINE_SD,
 ) -> Boundaries:
-    """Return the boundaries of one pair of stocks from what was felt; the family's default without an answer.
+    """Return the boundaries of one pair of stocks from what was felt; the material's default without an answer.
 
     Args:
         kerfs: today's values [mm] by stock id
         thicknesses: by stock id, with the spread from spot to spot: a gauge's tongue is one spot, and may be off by it
         today: ISO date
     """
-    default = boundaries_for(*families)
+    default = boundaries_for(*materials)
     if not answers:
         return default
     newest = sorted(answers, key=lambda a: (a.on, a.drawn or 0.0, a.clearance or 0.0, a.feel, a.opening))[-NEWEST:]

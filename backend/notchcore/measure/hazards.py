@@ -26,12 +26,12 @@ class Verdict(StrEnum):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Substance(Called):
-    """What a sheet of a family may be made of."""
+    """What a sheet of a material may be made of."""
 
     NAMED = ("label", "why")
 
     id: str
-    family: str
+    material: str
     label: str
     verdict: Verdict
     why: str = ""
@@ -46,16 +46,16 @@ class Confirmation:
     data: str  #: which sheet of data, in their words
 
 
-def _allowed(family: str, label: str) -> Substance:
-    return Substance(id=f"{family}.{label.split(maxsplit=1)[0].lower()}", family=family, label=label, verdict=Verdict.ALLOWED)
+def _allowed(material: str, label: str) -> Substance:
+    return Substance(id=f"{material}.{label.split(maxsplit=1)[0].lower()}", material=material, label=label, verdict=Verdict.ALLOWED)
 
 
-def _no(sid: str, family: str, *, label: str, why: str) -> Substance:
-    return Substance(id=sid, family=family, label=label, verdict=Verdict.FORBIDDEN, why=why)
+def _no(sid: str, material: str, *, label: str, why: str) -> Substance:
+    return Substance(id=sid, material=material, label=label, verdict=Verdict.FORBIDDEN, why=why)
 
 
-def _ask(sid: str, family: str, *, label: str, why: str) -> Substance:
-    return Substance(id=sid, family=family, label=label, verdict=Verdict.NEEDS_DATA, why=why)
+def _ask(sid: str, material: str, *, label: str, why: str) -> Substance:
+    return Substance(id=sid, material=material, label=label, verdict=Verdict.NEEDS_DATA, why=why)
 
 
 _COATED = "its coating or glue may give off poison; only its maker knows"
@@ -100,9 +100,9 @@ SUBSTANCES: dict[str, Substance] = {
 }
 
 
-def substances_of(family: str) -> tuple[Substance, ...]:
-    """Return what a sheet of this family may be made of, the usual one first."""
-    return tuple(s for s in SUBSTANCES.values() if s.family == family)
+def substances_of(material: str) -> tuple[Substance, ...]:
+    """Return what a sheet of this material may be made of, the usual one first."""
+    return tuple(s for s in SUBSTANCES.values() if s.material == material)
 
 
 def hazard_of(*, stock: str, substance: Substance, confirmed: Confirmation | None) -> Finding | None:

@@ -18,7 +18,7 @@ from enum import StrEnum
 from notchcore.errors import MeasureError, require
 from notchcore.findings import Finding, Severity
 from notchcore.ledger import Quantity, TermKind, Trust, single
-from notchcore.measure.families import FAMILIES, default_kerf
+from notchcore.measure.materials import MATERIALS, default_kerf
 from notchcore.measure.pooling import Weighed, odd_ones, pool
 from notchcore.units import Mm
 from notchcore.words.facts import TRIMMED, Count, mm
@@ -112,7 +112,7 @@ def tests_for(tests: tuple[KerfTest, ...], setup: Setup) -> tuple[KerfTest, ...]
     return tuple(t for t in tests if (t.setup.machine, t.setup.lens) == (setup.machine, setup.lens))
 
 
-def pooled_kerf(*, family_id: str, thickness: Mm, tests: tuple[KerfTest, ...], today: str, setup: Setup = NO_SETUP) -> Quantity:
+def pooled_kerf(*, material_id: str, thickness: Mm, tests: tuple[KerfTest, ...], today: str, setup: Setup = NO_SETUP) -> Quantity:
     """Return the kerf from all tests of a setup, weighted by 1/variance, old ones counting less.
 
     The sd is that of the next cut: how far the mean may be off, how much the tests scatter, and how much kerf wanders over a bed.
@@ -125,9 +125,9 @@ def pooled_kerf(*, family_id: str, thickness: Mm, tests: tuple[KerfTest, ...], t
         return single(
             TermKind.KERF,
             say("term.kerf.default"),
-            value=default_kerf(FAMILIES[family_id], thickness),
+            value=default_kerf(MATERIALS[material_id], thickness),
             sd=DEFAULT_SD,
-            source=say("from.default.family"),
+            source=say("from.default.material"),
             trust=Trust.DEFAULT,
         )
     pooled = pool([_weighed(t, setup) for t in tests], today=today)

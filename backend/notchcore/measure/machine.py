@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from notchcore.errors import MeasureError, require
-from notchcore.measure.families import FAMILIES
 from notchcore.measure.fit import MACHINE_SD
+from notchcore.measure.materials import MATERIALS
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm, shown_speed
 from notchcore.words.facts import Sentence, Speed
@@ -188,10 +188,10 @@ class Settings:
 
 def default_settings(stock: Stock) -> Settings:
     """Return settings to start from: speed falls with thickness, thick sheets get a second pass."""
-    family = FAMILIES[stock.family]
+    material = MATERIALS[stock.material]
     passes = 1 if stock.t <= 6 else 2
     return Settings(
-        cut=Beam(power=60.0, speed=round(family.cut_speed * 3 / max(stock.t, 0.5) * passes, 1), passes=passes),
+        cut=Beam(power=60.0, speed=round(material.cut_speed * 3 / max(stock.t, 0.5) * passes, 1), passes=passes),
         score=Beam(power=12.0, speed=120.0),
         engrave=Beam(power=20.0, speed=250.0),
     )

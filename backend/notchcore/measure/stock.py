@@ -8,11 +8,11 @@ from dataclasses import dataclass
 from notchcore.errors import MeasureError, require
 from notchcore.findings import Finding
 from notchcore.ledger import Quantity
-from notchcore.measure.families import FAMILIES
 from notchcore.measure.fit import MACHINE_SD, Fits
 from notchcore.measure.gauge import Answer, by_pair, learned_boundaries
 from notchcore.measure.hazards import SUBSTANCES, Confirmation, hazard_of, substances_of
 from notchcore.measure.kerf import NO_SETUP, KerfTest, Setup, kerf_findings, pooled_kerf
+from notchcore.measure.materials import MATERIALS
 from notchcore.measure.thickness import THICKEST, THINNEST, Reading, effective_thickness
 from notchcore.units import Mm
 from notchcore.words.facts import Kind, Ref
@@ -27,23 +27,23 @@ class StockEvidence:
 
     id: str
     name: str
-    family: str
+    material: str
     label: Mm  #: thickness that the maker states [mm]
     readings: tuple[Reading, ...] = ()
     kerf_tests: tuple[KerfTest, ...] = ()
     answers: tuple[Answer, ...] = ()  #: feels in openings cut from this stock
     crush: float = 0.0
     colour: str = ""
-    substance: str = ""  #: key of SUBSTANCES; empty for the family's usual one
+    substance: str = ""  #: key of SUBSTANCES; empty for the material's usual one
     confirmed: Confirmation | None = None
     clear: bool = False  #: one looks through it
     film: bool = False  #: one face or both come with a protective film
 
     def __post_init__(self) -> None:
-        if self.family not in FAMILIES:
-            raise MeasureError(say("family_lacking"), field="family")
+        if self.material not in MATERIALS:
+            raise MeasureError(say("material_lacking"), field="material")
         require("label thickness", self.label, least=THINNEST, most=THICKEST)
-        if self.substance and (self.substance not in SUBSTANCES or SUBSTANCES[self.substance].family != self.family):
+        if self.substance and (self.substance not in SUBSTANCES or SUBSTANCES[self.substance].material != self.material):
             raise MeasureError(say("substance_lacking"), field="substance")
 
 
@@ -53,7 +53,7 @@ class Stock:
 
     id: str
     name: str
-    family: str
+    material: str
     label: Mm
     colour: str
     thickness: Quantity
@@ -80,21 +80,21 @@ class Stock:
 
     @property
     def key(self) -> tuple[str, str]:
-        """Id and family, as `Fits` wants them."""
-        return self.id, self.family
+        """Id and material, as `Fits` wants them."""
+        return self.id, self.material
 
 
 def stock_of(evidence: StockEvidence, *, today: str, setup: Setup = NO_SETUP) -> Stock:
     """Return the stock that the evidence shows on a machine with a lens."""
-    thickness, findings = effective_thickness(family_id=evidence.family, label=evidence.label, readings=evidence.readings, crush=evidence.crush)
-    kerf = pooled_kerf(family_id=evidence.family, thickness=thickness.value, tests=evidence.kerf_tests, today=today, setup=setup)
-    substance = SUBSTANCES[evidence.substance] if evidence.substance else substances_of(evidence.family)[0]
+    thickness, findings = effective_thickness(material_id=evidence.material, label=evidence.label, readings=evidence.readings, crush=evidence.crush)
+    kerf = pooled_kerf(material_id=evidence.material, thickness=thickness.value, tests=evidence.kerf_tests, today=today, setup=setup)
+    substance = SUBSTANCES[evidence.substance] if evidence.substance else substances_of(evidence.material)[0]
     return Stock(
         id=evidence.id,
         name=evidence.name,
-        family=evidence.family,
+        material=evidence.material,
         label=evidence.label,
-        colour=evidence.colour or FAMILIES[evidence.family].colour,
+        colour=evidence.colour or MATERIALS[evidence.material].colour,
         thickness=thickness,
         kerf=kerf,
         findings=(*findings, *kerf_findings(evidence.kerf_tests, setup)),
@@ -128,7 +128,7 @@ def fits_of(
     known = {
         pair: learned_boundaries(
             answers,
-            families=(stocks[answers[0].opening].family, stocks[answers[0].entering].family),
+            materials=(stocks[answers[0].opening].material, stocks[answers[0].entering].material),
             kerfs=kerfs,
             thicknesses=thicknesses,
             today=today,

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from notchcore.errors import require
 from notchcore.findings import Finding, Severity
 from notchcore.ledger import Quantity, Term, TermKind, Trust, single
-from notchcore.measure.families import FAMILIES, Family
+from notchcore.measure.materials import MATERIALS, Material
 from notchcore.measure.pooling import odd_ones
 from notchcore.units import Mm
 from notchcore.words.facts import Count, mm
@@ -51,25 +51,25 @@ class Spread:
     mean_sd: Mm  #: how far the mean may be off; falls with every reading
 
 
-def spread_of(values: list[float], family: Family) -> Spread:
-    """Return mean, sd and range of at least one reading. With one reading the family's own spread stands in for the sd."""
-    sd = statistics.stdev(values) if len(values) > 1 else family.thickness_sd
+def spread_of(values: list[float], material: Material) -> Spread:
+    """Return mean, sd and range of at least one reading. With one reading the material's own spread stands in for the sd."""
+    sd = statistics.stdev(values) if len(values) > 1 else material.thickness_sd
     return Spread(
         count=len(values),
         mean=statistics.fmean(values),
         sd=max(sd, RESOLUTION / math.sqrt(12)),
         range=max(values) - min(values),
-        mean_sd=family.thickness_sd / math.sqrt(len(values)),
+        mean_sd=material.thickness_sd / math.sqrt(len(values)),
     )
 
 
-def _findings(spread: Spread, values: list[float], *, label: Mm, family: Family) -> list[Finding]:
+def _findings(spread: Spread, values: list[float], *, label: Mm, material: Material) -> list[Finding]:
     found = []
     if spread.range > UNEVEN_RANGE or spread.range > UNEVEN_SHARE * spread.mean:
         found.append(
             Finding(code="sheet_uneven", severity=Severity.LOOK, facts={"range_mm": spread.range}, says=say("sheet_uneven", range=mm(spread.range, digits=2)))
         )
-    for i in odd_ones(values, sd=family.thickness_sd):
+    for i in odd_ones(values, sd=material.thickness_sd):
         found.append(
             Finding(
                 code="reading_odd",
@@ -90,7 +90,7 @@ def _findings(spread: Spread, values: list[float], *, label: Mm, family: Family)
     return found
 
 
-def _from_readings(used: Sequence[Reading], spread: Spread, *, family: Family, crush: float) -> Quantity:
+def _from_readings(used: Sequence[Reading], spread: Spread, *, material: Material, crush: float) -> Quantity:
     """Return the thickness that readings give, all of this batch or all borrowed from another."""
     newest = max((r.on for r in used), default="") or None
     count, of = Count(len(used), "reading", "readings"), used[0].borrowed
@@ -99,11 +99,11 @@ def _from_readings(used: Sequence[Reading], spread: Spread, *, family: Family, c
         source = say("from.readings", readings=count)
         return single(TermKind.MEASURED, say("term.thickness.measured"), value=value, sd=spread.sd, source=source, on=newest, trust=Trust.MEASURED)
     # another batch may differ from this one as much as one reading may be off
-    sd, source = max(spread.sd, family.thickness_sd), say("from.readings.borrowed", readings=count, of=of)
+    sd, source = max(spread.sd, material.thickness_sd), say("from.readings.borrowed", readings=count, of=of)
     return single(TermKind.MEASURED, say("term.thickness.borrowed"), value=value, sd=sd, source=source, on=newest, trust=Trust.DEFAULT)
 
 
-def effective_thickness(*, family_id: str, label: Mm, readings: tuple[Reading, ...], crush: float = 0.0) -> tuple[Quantity, tuple[Finding, ...]]:
+def effective_thickness(*, material_id: str, label: Mm, readings: tuple[Reading, ...], crush: float = 0.0) -> tuple[Quantity, tuple[Finding, ...]]:
     """Return the thickness to build with, and what is to be said about it.
 
     The mean of the readings, times (1 - crush) for soft stock; sd of one sheet, floored at the caliper's own resolution.
@@ -113,20 +113,20 @@ def effective_thickness(*, family_id: str, label: Mm, readings: tuple[Reading, .
         label: what the maker calls the sheet [mm]; stands in, as a guess, until there is a reading
         crush: share that a soft stock gives way in a joint, 0 <= crush < 0.5
     """
-    family = FAMILIES[family_id]
+    material = MATERIALS[material_id]
     require("crush", crush, least=0.0, most=0.5, unit="")
     own = [r for r in readings if not r.borrowed]
     used = own or list(readings)
     findings: list[Finding] = []
     if not used:
         quantity = single(
-            TermKind.MEASURED, say("term.thickness.label"), value=label * (1 - crush), sd=family.thickness_sd, source=say("from.label"), trust=Trust.DEFAULT
+            TermKind.MEASURED, say("term.thickness.label"), value=label * (1 - crush), sd=material.thickness_sd, source=say("from.label"), trust=Trust.DEFAULT
         )
     else:
         values = [r.thickness for r in used]
-        spread = spread_of(values, family)
-        quantity = _from_readings(used, spread, family=family, crush=crush)
-        findings = _findings(spread, values, label=label, family=family)
+        spread = spread_of(values, material)
+        quantity = _from_readings(used, spread, material=material, crush=crush)
+        findings = _findings(spread, values, label=label, material=material)
     if len(own) < ENOUGH_READINGS:
         missing = ENOUGH_READINGS - len(own)
         findings.insert(

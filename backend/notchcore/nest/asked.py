@@ -11,7 +11,7 @@ from enum import StrEnum
 
 from notchcore.design.assembly import Part
 from notchcore.errors import require
-from notchcore.measure.families import FAMILIES, part_spacing
+from notchcore.measure.materials import MATERIALS, part_spacing
 from notchcore.measure.stock import Stock
 from notchcore.nest.rows import Grid
 from notchcore.nest.values import AS_DRAWN, EVERY_TURN, HALF_TURNS, QUARTER_TURNS, NestPart, NestRules
@@ -119,5 +119,5 @@ class Asked:
 
 def nothing_said(stocks: Mapping[str, Stock]) -> Asked:
     """Return what a packing starts from when nobody chose: each stock's own spacing, one copy, four seconds."""
-    own = {k: round(part_spacing(FAMILIES[s.family], s.t), 2) for k, s in stocks.items()}
+    own = {k: round(part_spacing(MATERIALS[s.material], s.t), 2) for k, s in stocks.items()}
     return Asked(spacing_mm=max(own.values(), default=OTHERWISE), spacing=own)

@@ -12,8 +12,8 @@ from notchcore.errors import PlanError
 from notchcore.findings import Finding
 from notchcore.geom.profile import Ring
 from notchcore.geom.vectors import Vec2
-from notchcore.measure.families import FAMILIES
 from notchcore.measure.machine import KerfPlace, Machine, Operation, Settings
+from notchcore.measure.materials import MATERIALS
 from notchcore.measure.stock import Stock
 from notchcore.nest.values import Nesting, SheetLayout
 from notchcore.plan.choices import AS_USUAL, Numbers, PlanChoices
@@ -139,7 +139,7 @@ def _stroke(path: CutPath, at: Vec2, *, clock: float, settings: Settings, bench:
 
 def _sheet_plan(layout: SheetLayout, run: SideRun, *, bench: _Bench, number: int, last: bool) -> SheetPlan:
     stock, settings, machine = bench.stocks[layout.stock], bench.settings[layout.stock], bench.machine
-    rules = Rules(slat_pitch=machine.slat_pitch, heat=HEAT if FAMILIES[stock.family].flares else 0.0)
+    rules = Rules(slat_pitch=machine.slat_pitch, heat=HEAT if MATERIALS[stock.material].flares else 0.0)
     ordered, travel = cutting_order(engraved_together(run.paths, settings, machine=machine), rules)
     at: Vec2 = HOME
     clock = 0.0

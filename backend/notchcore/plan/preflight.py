@@ -12,8 +12,8 @@ from notchcore.findings import Finding, Severity
 from notchcore.geom.contours import sampled
 from notchcore.geom.profile import bounds_of
 from notchcore.ledger import Trust
-from notchcore.measure.families import FAMILIES
 from notchcore.measure.machine import OPERATIONS, KerfPlace, Machine, Operation, Settings
+from notchcore.measure.materials import MATERIALS
 from notchcore.measure.stock import Stock
 from notchcore.nest.values import Nesting
 from notchcore.plan.choices import AS_USUAL, PlanChoices, SecondSide, Turn
@@ -150,7 +150,7 @@ def _second_sides(runs: Sequence[Run]) -> list[Finding]:
 def _across_grain(nesting: Nesting, assembly: Assembly, *, stocks: Mapping[str, Stock]) -> list[Finding]:
     """Return the parts that lie across the grain of a stock that breaks easily along it."""
     labels = {p.id: p.label for p in assembly.parts}
-    across = [p.part for s in nesting.sheets if FAMILIES[stocks[s.stock].family].splits for p in s.placements if p.turn % 180 == 90 and p.part in labels]
+    across = [p.part for s in nesting.sheets if MATERIALS[stocks[s.stock].material].splits for p in s.placements if p.turn % 180 == 90 and p.part in labels]
     if not across:
         return []
     names = Names(tuple(Ref(Kind.PART, p, labels[p]) for p in sorted(set(across), key=lambda p: labels[p])), 4)

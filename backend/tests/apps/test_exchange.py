@@ -17,6 +17,7 @@ from apps.designs import exchange, queries
 from apps.designs.models import Drawing, Project, Revision
 from apps.plans import services as plans
 from apps.sheets.models import KerfTest, Machine, Reading, Stock
+from notchcore.measure.materials import MATERIALS
 from tests.apps.conftest import Api
 
 DRAWN = b'<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="30mm" viewBox="0 0 40 30"><path d="M2 2h30v20h-30z"/></svg>'
@@ -119,6 +120,20 @@ def zipped(**files: str) -> bytes:
         for name, text in files.items():
             archive.writestr(name.replace("__", "/") + ".json", text)
     return out.getvalue()
+
+
+def test_a_file_in_which_materials_are_called_families_comes_in(api: Api, drawer: Project) -> None:
+    kept = json.loads(zipfile.ZipFile(io.BytesIO(taken_out(api, drawer))).read("project.json"))
+    for stock in kept["stocks"].values():
+        for holder in (stock, stock["fields"]):
+            holder["family"] = holder.pop("material")
+    before = Stock.objects.count()
+    told = bring_in(api, zipped(project=json.dumps(kept | {"version": 1})))
+    assert told.status_code == 201, told.content
+    assert Stock.objects.count() == before  # they are the shop's own
+    next(iter(kept["stocks"].values()))["name"] = "Unknown sheet"
+    assert bring_in(api, zipped(project=json.dumps(kept))).status_code == 201
+    assert Stock.objects.get(name="Unknown sheet").material in MATERIALS
 
 
 def test_what_is_no_project_is_refused_in_words_and_leaves_nothing(api: Api, drawer: Project, monkeypatch: pytest.MonkeyPatch) -> None:

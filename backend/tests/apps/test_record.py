@@ -125,7 +125,7 @@ def value_follows_from_what_stands(api: Api, shop: Shop) -> None:
     rows = KerfTest.objects.filter(stock=shop.stock, withdrawn=False, lens=lens).order_by("pk")
     setup = Setup(machine=str(shop.machine.pk), lens=lens, settings=convert.SETTINGS.validate_python(newest.values).cut.words if newest else "")
     expected = pooled_kerf(
-        family_id="solid_wood",
+        material_id="solid_wood",
         thickness=told["value"]["thickness"]["value"],
         tests=tuple(convert.kerf_test_of(t) for t in rows),
         today=rows[0].on.isoformat() if rows else "2026-11-25",

@@ -117,7 +117,7 @@ WRITES: list[tuple[str, str, Any, Role]] = [
     ("post", "projects/{project}/redo", {"base": 6}, Role.DESIGNER),
     ("post", "projects/{project}/lay-out/stop", None, Role.DESIGNER),
     ("post", "projects/{project}/cut-plan", None, Role.OPERATOR),
-    ("post", "stocks", {"name": "Poplar ply 4", "family": "plywood", "label_mm": 4}, Role.DESIGNER),
+    ("post", "stocks", {"name": "Poplar ply 4", "material": "plywood", "label_mm": 4}, Role.DESIGNER),
     ("post", "stocks/{stock}/readings", {"thickness_mm": 3.1}, Role.OPERATOR),
     ("post", "stocks/{stock}/kerf-tests", {"kind": "gap", "drawn_mm": 5, "measured_mm": 5.15}, Role.OPERATOR),
     ("post", "stocks/{stock}/sheets", {"width_mm": 300, "height_mm": 200}, Role.OPERATOR),

@@ -131,7 +131,7 @@ def test_the_fits_learn_from_a_logged_run_when_a_person_asks(api: Api, drawer: P
 
 
 def test_a_new_batch_borrows_and_gives_way_to_its_own_evidence(api: Api) -> None:
-    made = api.ok("post", "stocks", {"name": "Birch ply 3, batch 13", "family": "plywood", "label_mm": 3})
+    made = api.ok("post", "stocks", {"name": "Birch ply 3, batch 13", "material": "plywood", "label_mm": 3})
     new, machine = int(made["value"]["id"]), Machine.objects.get(name="Alder desk laser").pk
     told = api.ok("post", f"stocks/{new}/borrow", {"stock": stock_id("Birch ply 3, batch 12"), "machine": machine})
     assert told["value"]["thickness"]["value"] == pytest.approx(3.08)
@@ -148,7 +148,7 @@ def test_a_new_batch_borrows_and_gives_way_to_its_own_evidence(api: Api) -> None
 
 def test_lent_feels_come_as_clearances_and_do_not_settle_a_pair(api: Api) -> None:
     walnut = stock_id("Walnut")
-    new = int(api.ok("post", "stocks", {"name": "Birch ply 3, batch 13", "family": "plywood", "label_mm": 3})["value"]["id"])
+    new = int(api.ok("post", "stocks", {"name": "Birch ply 3, batch 13", "material": "plywood", "label_mm": 3})["value"]["id"])
     machine = Machine.objects.get(name="Alder desk laser").pk
     told = api.ok("post", f"stocks/{new}/borrow?mates={walnut}", {"stock": stock_id("Birch ply 3, batch 12"), "machine": machine})
     lent = next(f for f in told["fits"] if f["mate"] == str(walnut))["boundaries"]
@@ -188,7 +188,7 @@ def test_a_new_machine_starts_from_another_marked_as_borrowed(api: Api) -> None:
 
 
 def test_a_forbidden_stock_stops_build_plan_and_cards(api: Api, drawer: Project) -> None:
-    vinyl = int(api.ok("post", "stocks", {"name": "White vinyl", "family": "plastic", "substance": "plastic.pvc", "label_mm": 3})["value"]["id"])
+    vinyl = int(api.ok("post", "stocks", {"name": "White vinyl", "material": "plastic", "substance": "plastic.pvc", "label_mm": 3})["value"]["id"])
     api.ok("post", f"stocks/{vinyl}/sheets", {"width_mm": 600, "height_mm": 400, "count": 5})
     refused(api("post", f"stocks/{vinyl}/cards", {"kind": "gauge"}), "must not be cut")
     refused(api("put", f"stocks/{vinyl}/makers-data", {"data": "trust me"}), "Nobody can confirm that away")
@@ -248,7 +248,7 @@ def test_a_board_larger_than_the_bed_becomes_blanks_on_the_shelf(api: Api, drawe
 
 
 def test_only_what_was_tried_counts_as_tried_here(api: Api) -> None:
-    made = api.ok("post", "stocks", {"name": "New ply", "family": "plywood", "label_mm": "3", "colour": "#c8a064"})
+    made = api.ok("post", "stocks", {"name": "New ply", "material": "plywood", "label_mm": "3", "colour": "#c8a064"})
     new = made["value"]["id"]
     assert made["settings"]["source"] == "default, not tested here"
     first = api.ok("put", f"stocks/{new}/settings", {"settings": made["settings"], "tried": ["score"]})

@@ -23,7 +23,7 @@ def box(api: Api) -> Project:
     """A box in two sizes, its base of two stocks, with a text in one of two letterings."""
     body = {"name": "Award box", "numbers": {"family": "box", "width": 120.0, "depth": 90.0, "height": 60.0}, "feel": "snug"}
     row = Project.objects.get(pk=api.ok("post", "projects", body)["id"])
-    other = Stock.objects.exclude(pk=int(design(api, row)["stocks"]["base"])).filter(family=Stock.objects.first().family).first() or Stock.objects.last()
+    other = Stock.objects.exclude(pk=int(design(api, row)["stocks"]["base"])).filter(material=Stock.objects.first().material).first() or Stock.objects.last()
     assert other is not None
 
     def varied(d: dict[str, Any]) -> dict[str, Any]:

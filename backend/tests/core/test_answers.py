@@ -18,7 +18,7 @@ from notchcore.measure.fit import NO_FITS, Feel
 from notchcore.measure.kerf import KerfTestKind
 from tests.strategies import make_box, make_stock, thicknesses
 
-BIRCH, WALNUT = make_stock("birch", 3.08), make_stock("walnut", 3.12, family="solid_wood")
+BIRCH, WALNUT = make_stock("birch", 3.08), make_stock("walnut", 3.12, material="solid_wood")
 
 
 def numbers(answer: Answer) -> list[float]:
@@ -44,7 +44,7 @@ def test_a_clearance_set_by_hand_shows_the_odds_of_every_feel() -> None:
 
 def test_the_slot_is_the_one_that_the_solver_cuts() -> None:
     stocks = {"walls": BIRCH, "base": BIRCH, "dividers": WALNUT, "lid": BIRCH}
-    stocks = {k: make_stock(k, s.t, family=s.family) for k, s in stocks.items()}
+    stocks = {k: make_stock(k, s.t, material=s.material) for k, s in stocks.items()}
     assembly = build(make_box(width=200, depth=150, height=60, columns=3, rows=1), stocks)
     slots = [(f, p) for p in assembly.parts for f in p.features if f.kind is FeatureKind.SLOT and p.stock == "walls"]
     assert slots
@@ -130,7 +130,7 @@ def test_sheets_needed_never_overfills(width: float, height: float, count: int) 
 
 
 def test_scale_answers_both_ways() -> None:
-    down = sizes.scale_answer(n=24, real=2400, model=None, wanted=50, stocks=(BIRCH, make_stock("grey", 2.02, family="grey_board")))
+    down = sizes.scale_answer(n=24, real=2400, model=None, wanted=50, stocks=(BIRCH, make_stock("grey", 2.02, material="grey_board")))
     assert numbers(down)[:3] == pytest.approx([100, 2400, 48.48])
     assert numbers(sizes.scale_answer(n=24, real=None, model=100, wanted=None, stocks=()))[:2] == pytest.approx([100, 2400])
     with pytest.raises(DesignError):

@@ -24,8 +24,8 @@ from notchcore.formats.sheetfile import SheetFile, layers_of
 from notchcore.formats.svg import sheet_svg
 from notchcore.geom.contours import sampled
 from notchcore.geom.profile import polygon_of
-from notchcore.measure.families import FAMILIES, minimum_web
 from notchcore.measure.machine import KerfPlace, Machine, Operation, default_settings
+from notchcore.measure.materials import MATERIALS, minimum_web
 from notchcore.measure.stock import Stock
 from notchcore.nest.pack import pack
 from notchcore.nest.search import Work
@@ -36,7 +36,7 @@ from notchcore.plan.rows import raster_rows, raster_time
 from notchcore.units import DISPLAY_UNITS, MM_PER_INCH
 from tests.strategies import make_stock, thicknesses
 
-BIRCH, WALNUT = make_stock("birch", 3.08), make_stock("walnut", 3.12, family="solid_wood")
+BIRCH, WALNUT = make_stock("birch", 3.08), make_stock("walnut", 3.12, material="solid_wood")
 MACHINE = Machine(id="m", name="Alder desk laser")
 
 
@@ -57,9 +57,9 @@ def planned(assembly: Assembly, machine: Machine = MACHINE) -> CutPlan:
 @settings(max_examples=25, deadline=None)
 @given(st.sampled_from(KINDS), thicknesses, thicknesses, st.sampled_from(["plywood", "cast_acrylic", "grey_board", "foam"]), st.sampled_from(DISPLAY_UNITS))
 def test_every_card_of_any_stock_can_be_cut_as_drawn(kind: str, t: float, mate: float, family: str, unit: str) -> None:
-    sheet, tongue = make_stock("sheet", t, family=family), make_stock("tongue", mate)
+    sheet, tongue = make_stock("sheet", t, material=family), make_stock("tongue", mate)
     _, piece = made(kind, sheet, tongue, unit)
-    web = 1.0 if kind == "legibility" else min(minimum_web(FAMILIES[family], t), 1.5 * t)
+    web = 1.0 if kind == "legibility" else min(minimum_web(MATERIALS[family], t), 1.5 * t)
     for part in piece.parts:
         shape = polygon_of(part.profile)
         assert shape.is_valid
@@ -92,7 +92,7 @@ def test_a_gauge_is_centred_where_the_feels_are() -> None:
     assert isinstance(card, GaugeStrip)
     assert (card.count, card.step) == (11, 0.05)
     assert card.widths()[5] == pytest.approx(2.945, abs=0.006)
-    soft, _ = made("gauge", make_stock("board", 4.0, family="corrugated"), BIRCH)
+    soft, _ = made("gauge", make_stock("board", 4.0, material="corrugated"), BIRCH)
     assert isinstance(soft, GaugeStrip)
     assert (soft.count, soft.step) == (9, 0.2)
 

@@ -104,7 +104,7 @@ def test_plates_of_which_none_is_near_another_are_no_assembly(apart: float, held
 
 
 def test_unmeasured_stock_makes_fits_unsure() -> None:
-    guess = {"ply": stock_of(StockEvidence(id="ply", name="ply", family="cast_acrylic", label=3.0), today=TODAY)}
+    guess = {"ply": stock_of(StockEvidence(id="ply", name="ply", material="cast_acrylic", label=3.0), today=TODAY)}
     assert "fit_not_sure" in codes(build(make_box(same_stock=True, width=180, depth=120, height=60, columns=2), guess), guess)
     for odds in meeting_odds(drawer(), STOCKS):
         o = odds.odds

@@ -14,10 +14,10 @@ from notchcore.errors import MeasureError, ValueOutside
 from notchcore.ledger import Trust
 from notchcore.measure.contrast import difference, lab_of, neighbours
 from notchcore.measure.engraving import DepthRead, SquareSeen, best_square, depth_finding, depth_per_pass, passes_for
-from notchcore.measure.families import FAMILIES
 from notchcore.measure.hazards import SUBSTANCES, Confirmation, Substance, Verdict, substances_of
 from notchcore.measure.kerf import BORROWED_SD, OTHER_SETTINGS_SD, READING_SD, KerfTest, KerfTestKind, Setup, kerf_findings, kerf_of, pooled_kerf, taper_deg
 from notchcore.measure.machine import Convention, Lens, Machine
+from notchcore.measure.materials import MATERIALS
 from notchcore.measure.pooling import Weighed, odd_ones, pool
 from notchcore.measure.scale import model_of, real_of, stand_ins
 from notchcore.measure.stock import StockEvidence, stock_of
@@ -44,8 +44,8 @@ def test_pooling_is_order_free_and_one_more_finding_never_widens_the_mean(found:
 
 @given(st.lists(st.floats(1.0, 6.0), min_size=1, max_size=20), st.floats(1.0, 6.0))
 def test_one_more_reading_never_widens_the_interval_of_the_mean(values: list[float], more: float) -> None:
-    family = FAMILIES["plywood"]
-    assert spread_of([*values, more], family).mean_sd < spread_of(values, family).mean_sd
+    material = MATERIALS["plywood"]
+    assert spread_of([*values, more], material).mean_sd < spread_of(values, material).mean_sd
 
 
 def test_pooling_by_hand() -> None:
@@ -73,18 +73,18 @@ def test_a_kerf_belongs_to_a_machine_and_a_lens() -> None:
     here, other_lens = Setup(machine="1", lens="two_inch"), Setup(machine="1", lens="four_inch")
     tests = (gap(0.16, setup=here), gap(0.30, setup=other_lens), gap(0.5, setup=Setup(machine="2", lens="two_inch")))
     for setup, value in ((here, 0.16), (other_lens, 0.30)):
-        assert pooled_kerf(family_id="plywood", thickness=3, tests=tests, today=TODAY, setup=setup).value == pytest.approx(value)
-    unknown = pooled_kerf(family_id="plywood", thickness=3, tests=tests, today=TODAY, setup=Setup(machine="3", lens="x"))
+        assert pooled_kerf(material_id="plywood", thickness=3, tests=tests, today=TODAY, setup=setup).value == pytest.approx(value)
+    unknown = pooled_kerf(material_id="plywood", thickness=3, tests=tests, today=TODAY, setup=Setup(machine="3", lens="x"))
     assert unknown.terms[0].trust is Trust.DEFAULT
 
 
 def test_other_settings_and_borrowed_tests_count_less() -> None:
     now = Setup(machine="1", lens="a", settings="60 %")
     for other, extra in ((gap(0.20, setup=replace(now, settings="80 %")), OTHER_SETTINGS_SD), (gap(0.20, setup=now, borrowed="batch 9"), BORROWED_SD)):
-        pooled = pooled_kerf(family_id="plywood", thickness=3, tests=(gap(0.16, setup=now), other), today=TODAY, setup=now)
+        pooled = pooled_kerf(material_id="plywood", thickness=3, tests=(gap(0.16, setup=now), other), today=TODAY, setup=now)
         own, far = READING_SD**-2, (READING_SD**2 + extra**2) ** -1
         assert pooled.value == pytest.approx((own * 0.16 + far * 0.20) / (own + far))
-    lent = pooled_kerf(family_id="plywood", thickness=3, tests=(gap(0.2, setup=now, borrowed="batch 9"),), today=TODAY, setup=now)
+    lent = pooled_kerf(material_id="plywood", thickness=3, tests=(gap(0.2, setup=now, borrowed="batch 9"),), today=TODAY, setup=now)
     assert (lent.terms[0].trust, lent.terms[0].source.text) == (Trust.DEFAULT, "borrowed from batch 9")
 
 
@@ -99,7 +99,7 @@ def test_a_cut_measured_on_both_faces_shows_its_taper() -> None:
 def test_an_odd_one_is_shown_and_still_counted() -> None:
     values = [3.01, 3.02, 3.0, 3.6, 3.01]
     assert odd_ones(values, sd=0.05) == (3,)
-    quantity, findings = effective_thickness(family_id="plywood", label=3.0, readings=tuple(Reading(thickness=v) for v in values))
+    quantity, findings = effective_thickness(material_id="plywood", label=3.0, readings=tuple(Reading(thickness=v) for v in values))
     assert quantity.value == pytest.approx(sum(values) / 5)
     assert "reading_odd" in {f.code for f in findings}
     tests = tuple(gap(k) for k in (0.15, 0.16, 0.16, 0.42))
@@ -115,17 +115,17 @@ def test_no_value_within_three_sigmas_of_all_others_is_odd(values: list[float], 
 
 def test_borrowed_readings_stand_in_until_there_is_one_of_its_own() -> None:
     lent = tuple(Reading(thickness=t, borrowed="Birch ply 3, batch 9") for t in (2.93, 2.95, 2.94))
-    quantity, findings = effective_thickness(family_id="plywood", label=3.0, readings=lent)
+    quantity, findings = effective_thickness(material_id="plywood", label=3.0, readings=lent)
     assert (quantity.value, quantity.terms[0].trust) == (pytest.approx(2.94), Trust.DEFAULT)
     assert "borrowed from Birch ply 3, batch 9" in quantity.terms[0].source.text
     assert findings[0].code == "thickness_guess"
-    own, _ = effective_thickness(family_id="plywood", label=3.0, readings=(*lent, Reading(thickness=3.1)))
+    own, _ = effective_thickness(material_id="plywood", label=3.0, readings=(*lent, Reading(thickness=3.1)))
     assert (own.value, own.terms[0].trust) == (pytest.approx(3.1), Trust.MEASURED)
 
 
 @pytest.mark.parametrize("substance", SUBSTANCES.values(), ids=list(SUBSTANCES))
 def test_what_must_not_be_cut_says_so_and_what_needs_data_waits_for_a_name(substance: Substance) -> None:
-    evidence = StockEvidence(id="x", name="Sheet", family=substance.family, label=3.0, substance=substance.id)
+    evidence = StockEvidence(id="x", name="Sheet", material=substance.material, label=3.0, substance=substance.id)
     confirmed = replace(evidence, confirmed=Confirmation(by="alder", on=TODAY, data="data sheet 7"))
     hazards = [stock_of(e, today=TODAY).hazard for e in (evidence, confirmed)]
     expected = {Verdict.ALLOWED: (False, False), Verdict.NEEDS_DATA: (True, False), Verdict.FORBIDDEN: (True, True)}[substance.verdict]
@@ -137,9 +137,9 @@ def test_the_forbidden_ones_of_the_rules_are_all_there() -> None:
     assert {"PVC, vinyl", "not known", "chrome tanned", "carbon fibre", "glass fibre", "halogenated or flame retarded"} <= forbidden
     asks = {s.label for s in SUBSTANCES.values() if s.verdict is Verdict.NEEDS_DATA}
     assert {"ABS", "polycarbonate", "polystyrene", "painted or coated"} <= asks
-    assert all(substances_of(f) for f in FAMILIES)
+    assert all(substances_of(f) for f in MATERIALS)
     with pytest.raises(MeasureError, match="made of"):
-        StockEvidence(id="x", name="x", family="plywood", label=3, substance="plastic.pvc")
+        StockEvidence(id="x", name="x", material="plywood", label=3, substance="plastic.pvc")
 
 
 def test_depth_of_a_pass_by_hand() -> None:

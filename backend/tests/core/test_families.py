@@ -33,8 +33,7 @@ from notchcore.geom.planar import Point, Polygon
 from notchcore.geom.profile import bounds_of, net_area, polygon_of
 from notchcore.geom.slab import Pose, mesh_of
 from notchcore.geom.vectors import Vec3, dot, sub
-from notchcore.measure.families import FAMILIES as STOCK_FAMILIES
-from notchcore.measure.families import minimum_web
+from notchcore.measure.materials import MATERIALS, minimum_web
 from notchcore.measure.stock import Stock
 from tests.solids import union_volume
 from tests.strategies import family_designs, make_stock, thicknesses
@@ -148,7 +147,7 @@ def test_any_number_of_walls_stands_round_a_floor_at_any_lean(
     heights = [w.pose.to_world(c, h)[2] for w in walls for c in w.nominal.outer for h in (w.low, w.high)]
     if floor is Floor.NONE or (floor is Floor.IN and raised):
         assert min(heights) == pytest.approx(0.0, abs=1e-6)
-    web = minimum_web(STOCK_FAMILIES["plywood"], stocks["walls"].t)
+    web = minimum_web(MATERIALS["plywood"], stocks["walls"].t)
     for w in walls if numbers.opening_width else ():  # what is left between an opening and the joints beside it
         opening = max((Polygon(h) for h in w.nominal.holes), key=lambda h: h.area)
         assert opening.distance(Polygon(w.nominal.outer).exterior) > web - 0.01
@@ -182,7 +181,7 @@ def test_walls_round_a_floor_have_the_sizes_that_are_worked_by_hand() -> None:
     assert notches == pytest.approx([0.0, 3 + 3 / math.sin(math.radians(45))], abs=1e-3)  # a square cut that clears the neighbour's inner face
     wide = build(Design(numbers=ManySidedNumbers(sides=8, width=150.0, height=180.0, opening_width=90.0), stocks={k: k for k in stocks}), stocks)
     (told,) = [f for f in wide.findings if f.severity is Severity.MUST]
-    web = minimum_web(STOCK_FAMILIES["plywood"], 3.0)
+    web = minimum_web(MATERIALS["plywood"], 3.0)
     assert told.facts["most_mm"] == pytest.approx(2 * (75 * math.tan(math.radians(22.5)) - 3 / math.sin(math.radians(45)) - web))
     facts = {f.label: f.mm for f in made.facts}
     assert facts["Corner to corner, at the foot"] == pytest.approx((150 / math.cos(math.radians(22.5)),))

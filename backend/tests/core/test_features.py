@@ -126,7 +126,7 @@ def test_no_tab_comes_through_a_window_of_its_face(x: float, width: float, heigh
 
 
 def test_shaft_holes_by_hand() -> None:
-    ply, board = STOCKS["walls"], make_stock("board", 3.0, family="grey_board")
+    ply, board = STOCKS["walls"], make_stock("board", 3.0, material="grey_board")
     assert shaft_hole(8.0, ShaftFit.PRESS, stock=ply).value == pytest.approx(7.95)
     assert shaft_hole(8.0, ShaftFit.SLIP, stock=ply).value == pytest.approx(8.15)
     assert shaft_hole(8.0, ShaftFit.RUNNING, stock=ply).value == pytest.approx(8.5)
@@ -248,7 +248,7 @@ def test_a_piece_of_its_own_lies_in_a_window_with_the_play_that_was_asked_for(wi
 @given(st.floats(-60, 60), st.floats(-60, -20), st.floats(20, 90))
 def test_a_piece_that_is_pressed_into_its_opening_grows_into_nothing_else(x: float, y: float, height: float) -> None:
     """Where a window reaches into the corner of two panels, what is cut from its piece there is cut from what the press fit adds too."""
-    stocks = {r.id: make_stock(r.id, 5.0, family="corrugated") for r in ROLES}
+    stocks = {r.id: make_stock(r.id, 5.0, material="corrugated") for r in ROLES}
     window = Window(id="w", panel="front", width=40.0, height=height, radius=100.0, x=x, y=y, falls=Falls.PART)
     numbers = BoxNumbers(width=240, depth=160, height=120)
     assembly = build(Design(numbers=numbers, stocks={k: k for k in stocks}, features=(window,), feel=Feel.MALLET), stocks)

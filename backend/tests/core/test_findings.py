@@ -34,8 +34,8 @@ from notchcore.words.render import written
 from tests.strategies import family_designs, make_stock
 
 STOCKS = {r.id: make_stock(r.id, 3.1) for r in ROLES} | {
-    "acrylic": make_stock("acrylic", 3.0, family="cast_acrylic"),
-    "oak": make_stock("oak", 3.0, family="solid_wood"),
+    "acrylic": make_stock("acrylic", 3.0, material="cast_acrylic"),
+    "oak": make_stock("oak", 3.0, material="solid_wood"),
     "coarse": make_stock("coarse", 3.1, kerf=0.6),
     **{r.id: make_stock(r.id, 3.0) for r in (*FAMILIES["shelf"].roles, *FAMILIES["layered"].roles)},
 }

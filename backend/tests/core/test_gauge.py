@@ -26,7 +26,7 @@ def thick(value: float, sd: float = 0.0) -> Quantity:
 
 def learned(answers: tuple[Answer, ...], *, machine_sd: float = 0.001, t_sd: float = 0.0) -> Boundaries:
     return learned_boundaries(
-        answers, families=("plywood", "plywood"), kerfs={"a": KERF}, thicknesses={"a": thick(T, t_sd)}, today=TODAY, machine_sd=machine_sd
+        answers, materials=("plywood", "plywood"), kerfs={"a": KERF}, thicknesses={"a": thick(T, t_sd)}, today=TODAY, machine_sd=machine_sd
     )
 
 
@@ -68,7 +68,7 @@ def test_learning_is_order_free_ordered_and_never_vaguer_than_the_default(seed: 
     answers = list(shop.gauge(stock))
 
     def of(some: list[Answer]) -> Boundaries:
-        return learned_boundaries(tuple(some), families=("plywood", "plywood"), kerfs={"a": stock.kerf.value}, thicknesses={"a": stock.thickness}, today=TODAY)
+        return learned_boundaries(tuple(some), materials=("plywood", "plywood"), kerfs={"a": stock.kerf.value}, thicknesses={"a": stock.thickness}, today=TODAY)
 
     first = of(answers)
     chance.shuffle(answers)
@@ -100,16 +100,16 @@ def test_a_feel_moves_the_drawn_slot_not_the_kerf_it_is_reckoned_with() -> None:
     answers = strip((0.20, 0.06, -0.06, -0.17))
     drawn = []
     for kerf in (0.10, 0.16, 0.22):
-        found = learned_boundaries(answers, families=("plywood", "plywood"), kerfs={"a": kerf}, thicknesses={"a": thick(T)}, today=TODAY, machine_sd=0.001)
+        found = learned_boundaries(answers, materials=("plywood", "plywood"), kerfs={"a": kerf}, thicknesses={"a": thick(T)}, today=TODAY, machine_sd=0.001)
         drawn.append(T + clearance_for(Feel.SNUG, found).value - kerf)
     assert max(drawn) - min(drawn) < 0.03  # the defaults pull a little, within the step between two slots
 
 
 def test_fits_hold_for_the_pair_on_its_machine_only() -> None:
-    birch, walnut = make_stock("a", 3.08), make_stock("b", 3.12, family="solid_wood")
+    birch, walnut = make_stock("a", 3.08), make_stock("b", 3.12, material="solid_wood")
     here = Setup(machine="1", lens="x")
     feels = tuple(Answer(opening="a", entering="b", feel=Feel.SNUG, clearance=0.2, sd=0.02, on=TODAY, setup=here) for _ in range(6))
-    evidence = {"a": StockEvidence(id="a", name="a", family="plywood", label=3.0, answers=feels)}
+    evidence = {"a": StockEvidence(id="a", name="a", material="plywood", label=3.0, answers=feels)}
     fits = fits_of(evidence, {"a": birch, "b": walnut}, today=TODAY, setup=here)
     assert fits.between(birch.key, walnut.key) == fits.between(walnut.key, birch.key) == fits.known[pair_key("a", "b")]
     assert fits.between(birch.key, walnut.key).slides > 0.2 - 0.05  # what was thought to slide was felt to be snug
@@ -126,10 +126,10 @@ def test_an_answer_is_of_a_drawn_opening_or_of_a_believed_clearance() -> None:
             Answer(opening="a", entering="a", feel=Feel.SNUG, **wrong)  # type: ignore[arg-type]
 
 
-@pytest.mark.parametrize("family", ["plywood", "cast_acrylic", "grey_board"])
-def test_a_hidden_truth_is_recovered_and_odds_come_true(family: str) -> None:
+@pytest.mark.parametrize("material", ["plywood", "cast_acrylic", "grey_board"])
+def test_a_hidden_truth_is_recovered_and_odds_come_true(material: str) -> None:
     """A small run of what ./board bench prints for 500 shops."""
-    found = calibrate(80, joints=60, family=family)
+    found = calibrate(80, joints=60, material=material)
     assert found.thickness_in_sd >= 0.85
     assert found.kerf_in_sd >= 0.9
     assert found.boundary_in_90 >= 0.85
@@ -141,8 +141,8 @@ def test_predictions_before_any_test_are_wide() -> None:
     blind, known = (
         stock_of(e, today=TODAY)
         for e in (
-            StockEvidence(id="a", name="a", family="plywood", label=3.0),
-            StockEvidence(id="a", name="a", family="plywood", label=3.0, readings=Shop(1).readings(5), kerf_tests=Shop(1).kerf_tests()),
+            StockEvidence(id="a", name="a", material="plywood", label=3.0),
+            StockEvidence(id="a", name="a", material="plywood", label=3.0, readings=Shop(1).readings(5), kerf_tests=Shop(1).kerf_tests()),
         )
     )
     boundaries = DEFAULT_BOUNDARIES[next(iter(DEFAULT_BOUNDARIES))]

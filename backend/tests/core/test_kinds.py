@@ -30,7 +30,7 @@ from notchcore.measure.machine import Operation
 from tests.solids import union_volume
 from tests.strategies import make_stock
 
-PLY, ACRYLIC = make_stock("ply", 3.0), make_stock("clear", 3.0, family="cast_acrylic")
+PLY, ACRYLIC = make_stock("ply", 3.0), make_stock("clear", 3.0, material="cast_acrylic")
 STOCKS = {"ply": PLY, "clear": ACRYLIC}
 FLOOR = Pose(origin=(0, 0, 0), x=X, y=Y)
 

@@ -290,7 +290,7 @@ def test_divided_ribs_are_put_together_first_and_then_go_in_course_by_course() -
 def test_where_a_line_would_show_or_cannot_lie_that_is_told() -> None:
     def told(family: str, step: float) -> tuple[set[str], int]:
         layers = FAMILIES["layered"]
-        stocks = {"a": make_stock("a", 3.0, family=family)}
+        stocks = {"a": make_stock("a", 3.0, material=family)}
         made = build(Design(numbers=layers.numbers(step=step), stocks={r.id: "a" for r in layers.roles}), stocks)
         return {f.code for f in made.findings}, sum(not m.feature for p in made.parts for m in p.marks)
 

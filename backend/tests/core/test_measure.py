@@ -22,18 +22,18 @@ def readings(*values: float) -> tuple[Reading, ...]:
 
 
 def codes(values: tuple[float, ...], label: float = 3.0) -> set[str]:
-    return {f.code for f in effective_thickness(family_id="plywood", label=label, readings=readings(*values))[1]}
+    return {f.code for f in effective_thickness(material_id="plywood", label=label, readings=readings(*values))[1]}
 
 
 def test_thickness_is_the_mean_and_its_spread_the_sample_sd() -> None:
-    quantity, _ = effective_thickness(family_id="plywood", label=3.0, readings=readings(3.06, 3.11, 3.08, 3.05, 3.10))
+    quantity, _ = effective_thickness(material_id="plywood", label=3.0, readings=readings(3.06, 3.11, 3.08, 3.05, 3.10))
     assert quantity.value == pytest.approx(3.08)
     assert quantity.sd == pytest.approx(0.025495, abs=1e-6)
     assert quantity.terms[0].trust is Trust.MEASURED
 
 
 def test_without_readings_the_label_stands_in_as_a_guess() -> None:
-    quantity, findings = effective_thickness(family_id="plywood", label=3.0, readings=())
+    quantity, findings = effective_thickness(material_id="plywood", label=3.0, readings=())
     assert (quantity.value, quantity.terms[0].trust) == (3.0, Trust.DEFAULT)
     assert [f.code for f in findings] == ["thickness_guess"]
 
@@ -46,7 +46,7 @@ def test_flags_say_what_is_odd_about_a_sheet() -> None:
 
 
 def test_soft_stock_counts_as_crushed() -> None:
-    quantity, _ = effective_thickness(family_id="corrugated", label=4.0, readings=readings(4, 4, 4), crush=0.1)
+    quantity, _ = effective_thickness(material_id="corrugated", label=4.0, readings=readings(4, 4, 4), crush=0.1)
     assert quantity.value == pytest.approx(3.6)
 
 
@@ -70,14 +70,14 @@ def test_swapped_numbers_are_no_kerf() -> None:
 def test_old_tests_count_less_and_weights_halve_in_180_days() -> None:
     new = KerfTest(kind=KerfTestKind.GAP, drawn=5, measured=5.18, on=TODAY)
     old = KerfTest(kind=KerfTestKind.GAP, drawn=5, measured=5.12, on="2026-05-28")  # 180 days before
-    pooled = pooled_kerf(family_id="plywood", thickness=3, tests=(new, old), today=TODAY)
+    pooled = pooled_kerf(material_id="plywood", thickness=3, tests=(new, old), today=TODAY)
     assert pooled.value == pytest.approx((2 * 0.18 + 0.12) / 3)
 
 
 @given(st.lists(st.floats(0.05, 0.4), min_size=1, max_size=6))
 def test_pooled_kerf_lies_among_its_tests_and_is_never_surer_than_it_may(kerfs: list[float]) -> None:
     tests = tuple(KerfTest(kind=KerfTestKind.GAP, drawn=5, measured=5 + k, on=TODAY) for k in kerfs)
-    pooled = pooled_kerf(family_id="plywood", thickness=3, tests=tests, today=TODAY)
+    pooled = pooled_kerf(material_id="plywood", thickness=3, tests=tests, today=TODAY)
     assert min(kerfs) - 1e-9 <= pooled.value <= max(kerfs) + 1e-9
     assert pooled.sd >= 0.01
 
@@ -106,5 +106,5 @@ def test_the_less_forgiving_stock_rules_a_pair() -> None:
 
 
 def test_a_label_that_is_far_off_does_not_space_joints() -> None:
-    stock = stock_of(StockEvidence(id="x", name="x", family="plywood", label=3.0, readings=readings(6.1, 6.1, 6.1)), today=TODAY)
+    stock = stock_of(StockEvidence(id="x", name="x", material="plywood", label=3.0, readings=readings(6.1, 6.1, 6.1)), today=TODAY)
     assert stock.layout_t == pytest.approx(6.1)

@@ -45,9 +45,9 @@ def found(
     settings: Settings = TRIED,
     measured: bool = True,
     assembly: Assembly = EMPTY,
-    family: str = "plywood",
+    material: str = "plywood",
 ) -> dict[str, Finding]:
-    stock = make_stock("ply", 3.0, family=family) if measured else stock_of(StockEvidence(id="ply", name="ply", family="plywood", label=3.0), today=TODAY)
+    stock = make_stock("ply", 3.0, material=material) if measured else stock_of(StockEvidence(id="ply", name="ply", material="plywood", label=3.0), today=TODAY)
     run = Run(name="Sheet", stock="ply", width=500.0, height=300.0, paths=paths, lay=Lay())
     told = preflight([run], nesting, stocks={"ply": stock}, machine=machine, settings={"ply": settings}, place=machine.kerf_place, assembly=assembly)
     return {f.code: f for f in told}
@@ -198,12 +198,12 @@ def test_parts_across_the_grain_more_of_them_than_needed_and_pictures_are_said()
     tray = replace(lid, id="tray", label="Tray", spares=1)
     on_it = replace(lying, placements=(*places, Placement(part="tray", copy=0, turn=0, x=300, y=9), Placement(part="tray", copy=1, turn=0, x=370, y=9)))
     assembly, nesting = Assembly(parts=(lid, tray), meetings=(), findings=()), replace(NESTING, sheets=(on_it,))
-    told = found(square(10, 10, 50), nesting=nesting, assembly=assembly, family="solid_wood")
+    told = found(square(10, 10, 50), nesting=nesting, assembly=assembly, material="solid_wood")
     assert "across_grain" not in found(square(10, 10, 50), nesting=nesting, assembly=assembly)  # plies cross in plywood
     assert "1 part lies across the grain" in told["across_grain"].message
     assert "one of the thing needs (Lid 2 more)" in told["extra_copies"].message  # the second tray is a spare
     three = replace(assembly, parts=(replace(lid, copies=3),))
     straight = replace(nesting, sheets=(replace(lying, placements=tuple(replace(p, turn=180) for p in places)),))
-    assert not {"across_grain", "extra_copies", "picture_not_in_dxf"} & set(found(square(10, 10, 50), nesting=straight, assembly=three, family="solid_wood"))
+    assert not {"across_grain", "extra_copies", "picture_not_in_dxf"} & set(found(square(10, 10, 50), nesting=straight, assembly=three, material="solid_wood"))
     picture = replace(square(10, 10, 20, operation=Operation.ENGRAVE), photo=Photo(image="7"))
     assert found(picture)["picture_not_in_dxf"].severity is Severity.LOOK

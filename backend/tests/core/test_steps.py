@@ -121,7 +121,7 @@ def test_steps_that_are_gone_are_forgotten_and_new_ones_come_last() -> None:
 
 
 def test_hints_say_glue_mallet_film_reach_and_what_shuts_in() -> None:
-    stocks = STOCKS | {"acrylic": make_stock("acrylic", 3.0, family="cast_acrylic")}
+    stocks = STOCKS | {"acrylic": make_stock("acrylic", 3.0, material="cast_acrylic")}
     design = a_box(
         BoxNumbers(width=60, depth=60, height=90, top=Top.FIXED),
         added=(OnFace(id="plate", label="Plate", stock="walls", host="base", back=False, x=10, y=10, width=30, height=30),),

@@ -179,7 +179,8 @@ def drawn(seed: int) -> Project:
         family = stands.choice([f for f in FAMILIES if f not in FIRST])
     roles = [role.id for role in FAMILIES[family].roles]
     stocks = {
-        sid: make_stock(sid, round(r.uniform(1.5, 6.2), 2), kerf=round(r.uniform(0.06, 0.34), 3), family=r.choice(STOCKS)) for sid in [*roles, "spare", "trial"]
+        sid: make_stock(sid, round(r.uniform(1.5, 6.2), 2), kerf=round(r.uniform(0.06, 0.34), 3), material=r.choice(STOCKS))
+        for sid in [*roles, "spare", "trial"]
     }
     if r.random() < 0.4:
         one = r.choice(roles)

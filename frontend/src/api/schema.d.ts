@@ -2316,31 +2316,6 @@ export interface components {
             /** Layer */
             layer: string;
         };
-        /** FamilyOut */
-        FamilyOut: {
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
-            /** Colour */
-            colour: string;
-            /** Looks */
-            looks: {
-                [key: string]: string;
-            };
-            /** Soft */
-            soft: boolean;
-            /** Flares */
-            flares: boolean;
-            /** Grained */
-            grained: boolean;
-            /** Plies */
-            plies: boolean;
-            /** Caution */
-            caution: string;
-            /** Substances */
-            substances: components["schemas"]["Substance"][];
-        };
         /**
          * KerfPlace
          * @description Where kerf is corrected; never in two places.
@@ -2487,12 +2462,37 @@ export interface components {
              */
             outer: components["schemas"]["Convention"];
         };
+        /** MaterialOut */
+        MaterialOut: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+            /** Colour */
+            colour: string;
+            /** Looks */
+            looks: {
+                [key: string]: string;
+            };
+            /** Soft */
+            soft: boolean;
+            /** Flares */
+            flares: boolean;
+            /** Grained */
+            grained: boolean;
+            /** Plies */
+            plies: boolean;
+            /** Caution */
+            caution: string;
+            /** Substances */
+            substances: components["schemas"]["Substance"][];
+        };
         /** Rack */
         Rack: {
             /** Stocks */
             stocks: components["schemas"]["RackRow"][];
-            /** Families */
-            families: components["schemas"]["FamilyOut"][];
+            /** Materials */
+            materials: components["schemas"]["MaterialOut"][];
             /** Machines */
             machines: components["schemas"]["Machine"][];
         };
@@ -2502,10 +2502,10 @@ export interface components {
             id: string;
             /** Name */
             name: string;
-            /** Family */
-            family: string;
-            /** Family Label */
-            family_label: string;
+            /** Material */
+            material: string;
+            /** Material Label */
+            material_label: string;
             /** Colour */
             colour: string;
             /** Label Mm */
@@ -2531,13 +2531,13 @@ export interface components {
         };
         /**
          * Substance
-         * @description What a sheet of a family may be made of.
+         * @description What a sheet of a material may be made of.
          */
         Substance: {
             /** Id */
             id: string;
-            /** Family */
-            family: string;
+            /** Material */
+            material: string;
             /** Label */
             label: string;
             verdict: components["schemas"]["Verdict"];
@@ -2951,8 +2951,8 @@ export interface components {
             id: string;
             /** Name */
             name: string;
-            /** Family */
-            family: string;
+            /** Material */
+            material: string;
             /** Label */
             label: number;
             /** Colour */
@@ -3005,8 +3005,8 @@ export interface components {
                 number,
                 number
             ] | null;
-            /** Family Label */
-            family_label: string;
+            /** Material Label */
+            material_label: string;
             substance: components["schemas"]["Substance"];
             /** Confirmed By */
             confirmed_by: string;
@@ -3115,8 +3115,8 @@ export interface components {
         StockIn: {
             /** Name */
             name: string;
-            /** Family */
-            family: string;
+            /** Material */
+            material: string;
             /** Label Mm */
             label_mm: number;
             /**

@@ -7,8 +7,8 @@ from planted.fault import Fault
 FAULTS: tuple[Fault, ...] = (
     Fault(
         "spacing t for t/2",
-        "measure/families.py",
-        "return max(family.spacing_least, 0.5 * thickness)",
+        "measure/materials.py",
+        "return max(material.spacing_least, 0.5 * thickness)",
         "return max(family.spacing_least, thickness)",
         "tests/core/test_evidence.py tests/core/test_nest.py tests/core/test_measure.py",
     ),

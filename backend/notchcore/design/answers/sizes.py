@@ -10,8 +10,8 @@ from notchcore.errors import DesignError, require
 from notchcore.findings import Finding, Severity
 from notchcore.geom.vectors import Vec2
 from notchcore.ledger import Quantity, Term, TermKind, Trust, total
-from notchcore.measure.families import FAMILIES, minimum_web
 from notchcore.measure.kerf import KerfTest, KerfTestKind, kerf_of
+from notchcore.measure.materials import MATERIALS, minimum_web
 from notchcore.measure.scale import checked_scale, model_of, real_of, stand_ins
 from notchcore.measure.stock import Stock
 from notchcore.units import MM_PER_INCH, Mm
@@ -142,7 +142,7 @@ def pitch_and_gap(*, length: Mm, count: int, width: Mm, gaps_at_ends: bool, shee
             field="count",
         )
     findings: tuple[Finding, ...] = ()
-    web = minimum_web(FAMILIES[sheet.family], sheet.t) if sheet else 0.0
+    web = minimum_web(MATERIALS[sheet.material], sheet.t) if sheet else 0.0
     if sheet and gap < web:
         findings = (Finding(code="thin_web", severity=Severity.LOOK, says=say("thin_web.gap", sheet=sheet.name)),)
     first = gap if gaps_at_ends else 0.0

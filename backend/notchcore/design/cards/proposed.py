@@ -7,9 +7,9 @@ from typing import Literal
 
 from notchcore.design.cards.pieces import Card, GapCard, GaugeStrip, LegibilityCard, PowerCard, StepCard, StripsCard
 from notchcore.errors import DesignError
-from notchcore.measure.families import FAMILIES, Give
 from notchcore.measure.fit import boundaries_for
 from notchcore.measure.machine import Settings
+from notchcore.measure.materials import MATERIALS, Give
 from notchcore.measure.stock import Stock
 from notchcore.units import MM_PER_INCH, Mm
 from notchcore.words.render import say
@@ -63,8 +63,8 @@ def proposed_card(kind: str, sheet: Stock, *, tongue: Stock, settings: Settings,
     if unit != "mm":
         return in_inches(proposed_card(kind, sheet, tongue=tongue, settings=settings), "thou" if unit == "thou" else "in")
     if kind == "gauge":
-        give = boundaries_for(sheet.family, tongue.family)
-        soft = Give.SOFT in (FAMILIES[sheet.family].give, FAMILIES[tongue.family].give)
+        give = boundaries_for(sheet.material, tongue.material)
+        soft = Give.SOFT in (MATERIALS[sheet.material].give, MATERIALS[tongue.material].give)
         count, step = STEPS[Give.SOFT] if soft else (11, 0.05)
         middle = tongue.t + (give.rattles + give.mallet) / 2 - sheet.kerf.value
         first = max(middle - step * (count - 1) / 2, 0.2)

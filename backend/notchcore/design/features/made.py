@@ -40,8 +40,8 @@ from notchcore.geom.profile import Circle, Profile, Ring, bridged, circle_ring, 
 from notchcore.geom.thinning import smoothed
 from notchcore.geom.vectors import Vec2
 from notchcore.ledger import Quantity, Term, TermKind, Trust, total
-from notchcore.measure.families import FAMILIES, Give
 from notchcore.measure.machine import Operation
+from notchcore.measure.materials import MATERIALS, Give
 from notchcore.measure.stock import Stock
 from notchcore.trace.photo import Photo
 from notchcore.units import MM_PER_INCH, Mm, format_length
@@ -71,7 +71,7 @@ def shaft_hole(diameter: Mm, fit: ShaftFit, *, stock: Stock) -> Quantity:
     terms = [Term(kind=TermKind.SIZE, label=say("term.diameter"), value=diameter, source=say("from.design"), trust=Trust.CHOSEN)]
     if fit is not ShaftFit.FREE:
         clearance = SHAFT[fit]
-        if fit is ShaftFit.RUNNING and FAMILIES[stock.family].give is Give.SOFT:
+        if fit is ShaftFit.RUNNING and MATERIALS[stock.material].give is Give.SOFT:
             clearance = max(clearance, RUNNING_LEAST * diameter)
         terms.append(
             Term(

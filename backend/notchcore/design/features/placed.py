@@ -35,7 +35,7 @@ from notchcore.geom.profile import Profile, bounds_of, polygon_of, profile_of
 from notchcore.geom.vectors import Vec2
 from notchcore.ids import cut_id
 from notchcore.ledger import Quantity
-from notchcore.measure.families import FAMILIES, Give
+from notchcore.measure.materials import MATERIALS, Give
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 from notchcore.words.facts import TRIMMED, Kind, Ref, Sentence, mm
@@ -326,7 +326,7 @@ def _fold_lines(panel: Panel, f: Fold, *, frame: tuple[Mm, Mm, Mm, Mm], stock: S
     spot = Place(part=panel.id, x=start[0], y=start[1])
     if not lines:
         findings.append(_finding("feature_outside", f, panel=panel, says=say("feature_outside", feature=ref_of(f), panel=panel.ref), place=spot))
-    elif FAMILIES[stock.family].give is not Give.SOFT and stock.t > FOLDS_MOST:
+    elif MATERIALS[stock.material].give is not Give.SOFT and stock.t > FOLDS_MOST:
         says = say("fold_in_stiff_sheet", feature=ref_of(f), panel=panel.ref, stock=stock.ref, most=mm(FOLDS_MOST, digits=TRIMMED))
         findings.append(_finding("fold_in_stiff_sheet", f, panel=panel, says=says, place=spot))
     return lines

@@ -19,8 +19,8 @@ from notchcore.geom.profile import Circle
 from notchcore.geom.vectors import Vec2, dot
 from notchcore.ids import cut_id, item_of
 from notchcore.ledger import Quantity, Term, TermKind, Trust, total
-from notchcore.measure.families import FAMILIES, minimum_web
 from notchcore.measure.fit import Feel, Fits, clearance_for
+from notchcore.measure.materials import MATERIALS, minimum_web
 from notchcore.measure.stock import Stock
 from notchcore.measure.thickness import how_known
 from notchcore.units import Mm
@@ -80,7 +80,7 @@ class Bench:
         return self.choices.get(bar.id, NOTHING_CHOSEN)
 
     def style(self, bar: Bar, *, allowed: tuple[Style, ...]) -> Style:
-        """Return the chosen style where it is allowed, else the family's, else the first of the allowed ones; they are what the meeting offers."""
+        """Return the chosen style where it is allowed, else the material's, else the first of the allowed ones; they are what the meeting offers."""
         self.ways[bar.id] = allowed
         wanted = self.choice(bar).style
         if wanted in allowed:
@@ -115,7 +115,7 @@ class Bench:
 
     def web(self, panel: Panel) -> Mm:
         """Return the least web between two cuts in a panel."""
-        return minimum_web(FAMILIES[self.stocks[panel.stock].family], panel.layout_t)
+        return minimum_web(MATERIALS[self.stocks[panel.stock].material], panel.layout_t)
 
     # -- cutting ---------------------------------------------------------------------------------------------------
 

@@ -26,8 +26,8 @@ from notchcore.geom.planar import Polygon, minus, resized
 from notchcore.geom.profile import Circle, profile_of
 from notchcore.geom.relief import relieved
 from notchcore.ids import MeetingId
-from notchcore.measure.families import FAMILIES, Give
 from notchcore.measure.fit import NO_FITS, Feel, Fits
+from notchcore.measure.materials import MATERIALS, Give
 from notchcore.measure.stock import Stock
 from notchcore.tolerance import LOOSE_PIECE
 from notchcore.units import Mm
@@ -56,7 +56,7 @@ def solve(
     Args:
         panels: envelopes in space; their order does not matter
         ghosts: panels that are left out, for the edges that end at them
-        rules: what the family says of pairs
+        rules: what the material says of pairs
         stocks: by id, those that the panels name
         choices: by meeting id
         feel: for meetings without a choice of their own
@@ -133,7 +133,7 @@ def _part(bench: Bench, cut: Cut, *, relief: Mm) -> Part:
     whole = fitted[0]
     if cut.grown:
         circles += tuple(Circle(x=c.x, y=c.y, radius=c.radius + cut.grown) for c in panel.envelope.circles if c.radius + cut.grown > 0)
-    if relief and FAMILIES[bench.stocks[panel.stock].family].give is Give.RIGID:
+    if relief and MATERIALS[bench.stocks[panel.stock].material].give is Give.RIGID:
         whole, more = relieved(whole, relief)
         circles += more
     return Part(

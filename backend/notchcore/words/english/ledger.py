@@ -86,7 +86,7 @@ LEDGER: dict[str, str] = {
     "from.default.acrylic": "default for acrylic: it has no give",
     "from.default.soft": "default for soft board",
     "from.default.shafts": "default for shafts",
-    "from.default.family": "default for this family",
+    "from.default.material": "default for this material",
     "from.default.loose_sheet": "default for a loose sheet",
     "result.draw_slot": "Draw the slot",
     "result.draw_tab": "Draw the tab",

@@ -33,7 +33,7 @@ RUN: dict[str, str] = {
     "tick.extinguisher": "An extinguisher is at hand, and I stay with the machine",
     "tick.film_off": "The film is off the face that is burned",
     "tick.film_on": "The film is on: it keeps the face clean, and comes off afterwards",
-    "tick.family": "{family}: {caution}",
+    "tick.material": "{material}: {caution}",
     "job.lost": "The worker that did this was lost. It begins again by itself when a worker is back; or start it anew.",
     "job.replaced": "replaced by a newer request",
     "job.broke_off": "This broke off by a fault of the program. Start it again; if it happens again, tell whoever runs it.",

@@ -126,8 +126,8 @@ const out = () =>
 		boundaries: { '4+5': wood },
 		findings: [],
 		stocks: {
-			'4': { name: 'Birch ply 3, batch 12', family: 'plywood', colour: '#e9d2a6' },
-			'5': { name: 'Walnut 3', family: 'solid_wood', colour: '#8a5638' }
+			'4': { name: 'Birch ply 3, batch 12', material: 'plywood', colour: '#e9d2a6' },
+			'5': { name: 'Walnut 3', material: 'solid_wood', colour: '#8a5638' }
 		},
 		facts: [{ label: 'Clear inside', mm: [207.8, 143.8, 55.8] }],
 		size_mm: 270,

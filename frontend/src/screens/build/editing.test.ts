@@ -57,7 +57,7 @@ const out = {
 	odds: [],
 	boundaries: {},
 	findings: [],
-	stocks: { '4': { name: 'Birch ply 3', family: 'plywood', colour: '#e9d2a6' } },
+	stocks: { '4': { name: 'Birch ply 3', material: 'plywood', colour: '#e9d2a6' } },
 	facts: [],
 	size_mm: 200,
 	pins: [],

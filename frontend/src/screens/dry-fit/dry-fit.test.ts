@@ -241,7 +241,7 @@ describe('pieces', () => {
 		await userEvent.selectOptions(screen.getByLabelText('Now, against'), '8');
 		expect(await screen.findByText(/1 of 1 parts are others now/)).toBeInTheDocument();
 		expect(container.querySelectorAll('path.edge')).toHaveLength(1);
-		answers.layout = { request: { margin_mm: 5, copies: 1 } };
+		answers['lay-out'] = { request: { margin_mm: 5, copies: 1 } };
 		await userEvent.click(screen.getByRole('button', { name: 'Pack only what is missing' }));
 		await waitFor(() =>
 			expect(server.sent.at(-1)).toEqual(['POST', '/api/projects/3/lay-out/pack', { margin_mm: 5, copies: 1, only: { front: 1 } }])

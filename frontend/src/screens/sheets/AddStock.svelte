@@ -14,7 +14,7 @@
 
 	let { rack, open = $bindable(false) }: { rack: RackState; open?: boolean } = $props();
 	let name = $state('');
-	let family = $state('plywood');
+	let material = $state('plywood');
 	let substance = $state('');
 	let look = $state('');
 	let batch = $state('');
@@ -23,8 +23,8 @@
 	let colour = $state('');
 	let problem = $state('');
 	const id = $props.id();
-	const kind = $derived(rack.rack!.families.find((f) => f.id === family)!);
-	/** A shade of the family that no stock of the rack has yet. */
+	const kind = $derived(rack.rack!.materials.find((f) => f.id === material)!);
+	/** A shade of the material that no stock of the rack has yet. */
 	const proposed = $derived(
 		freshColour(
 			kind.colour,
@@ -37,7 +37,7 @@
 		event.preventDefault();
 		if (!(await settled(event))) return;
 		problem = '';
-		const asked = { name, family, label_mm: label, substance, look, batch, shelf, colour: colour || proposed };
+		const asked = { name, material, label_mm: label, substance, look, batch, shelf, colour: colour || proposed };
 		release = typedAhead(rack);
 		open = false; // its readings can be typed while it is on its way
 		try {
@@ -71,9 +71,9 @@
 		>
 		<div class="two">
 			<label for="{id}f"
-				>{word('sheets.family')}
-				<select id="{id}f" class="w-full" bind:value={family} onchange={() => ([substance, look] = ['', ''])}>
-					{#each rack.rack!.families as f (f.id)}<option value={f.id}>{f.label}</option>{/each}
+				>{word('sheets.material')}
+				<select id="{id}f" class="w-full" bind:value={material} onchange={() => ([substance, look] = ['', ''])}>
+					{#each rack.rack!.materials as f (f.id)}<option value={f.id}>{f.label}</option>{/each}
 				</select>
 			</label>
 			<label for="{id}m"

@@ -5,8 +5,8 @@
 	import { word } from '../../words/words';
 
 	let { rack, stock, ondone }: { rack: RackState; stock: StockOut; ondone: () => void } = $props();
-	// svelte-ignore state_referenced_locally (the likeliest to begin with: another batch of the family)
-	let from = $state(rack.rack!.stocks.find((s) => s.id !== stock.value.id && s.family === stock.value.family)?.id ?? stock.value.id);
+	// svelte-ignore state_referenced_locally (the likeliest to begin with: another batch of the material)
+	let from = $state(rack.rack!.stocks.find((s) => s.id !== stock.value.id && s.material === stock.value.material)?.id ?? stock.value.id);
 	// svelte-ignore state_referenced_locally
 	let machine = $state(rack.machine!.id);
 	let problem = $state('');

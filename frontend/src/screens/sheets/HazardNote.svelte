@@ -1,9 +1,9 @@
 <!-- The caution where a stock is chosen: what must not be cut, and what waits for its maker's data. -->
 <script lang="ts">
-	import type { FamilyOut } from '../../api/types';
+	import type { MaterialOut } from '../../api/types';
 	import { word } from '../../words/words';
 
-	let { substance, name }: { substance: FamilyOut['substances'][number]; name: string } = $props();
+	let { substance, name }: { substance: MaterialOut['substances'][number]; name: string } = $props();
 </script>
 
 {#if substance.verdict === 'forbidden'}

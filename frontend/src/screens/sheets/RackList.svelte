@@ -37,15 +37,15 @@
 		<input
 			class="w-full"
 			type="search"
-			aria-label={word('sheets.filter-by-name-family-or-thickness')}
-			placeholder={word('sheets.name-family-thickness')}
+			aria-label={word('sheets.filter-by-name-material-or-thickness')}
+			placeholder={word('sheets.name-material-thickness')}
 			bind:value={rack.filter}
 			onkeydown={(e) => e.key === 'Enter' && rack.found[0] && choose(rack.found[0].id)}
 		/>
 	</div>
 	<div class="stocks">
-		{#each rack.groups as [family, stocks] (family)}
-			<div class="head">{family}</div>
+		{#each rack.groups as [material, stocks] (material)}
+			<div class="head">{material}</div>
 			{#each stocks as s (s.id)}
 				<button class="stock" class:on={s.id === rack.stock?.value.id} onclick={() => choose(s.id)}>
 					<StockEdge colour={s.colour} thickness={s.thickness_mm} width={narrow ? 26 : 54} />

@@ -18,7 +18,7 @@
 	const sheet = $derived(stock.sheets.find((s) => !s.is_offcut) ?? stock.sheets[0]);
 	const [w, h] = $derived([sheet?.width_mm ?? 600, sheet?.height_mm ?? 400]);
 	const felt = $derived(stock.fits.filter((f) => (f.boundaries.answers ?? 0) > 0));
-	const family = $derived(rack.rack?.families.find((f) => f.id === stock.value.family));
+	const material = $derived(rack.rack?.materials.find((f) => f.id === stock.value.material));
 	const queue = $derived(rack.typed);
 	const wrong = $derived(queue.unread || (queue.failed[0]?.wrong ?? ''));
 	let spot = $state<{ x: number; y: number } | null>(null);
@@ -56,7 +56,7 @@
 
 	<div class="work">
 		<div class="sheet" style:aspect-ratio="{w} / {h}">
-			<SheetSpots {rack} colour={stock.value.colour} grained={family?.grained ?? false} {next} onpick={pick}>
+			<SheetSpots {rack} colour={stock.value.colour} grained={material?.grained ?? false} {next} onpick={pick}>
 				<input
 					class="fig"
 					aria-label={word('sheets.thickness-reading')}
@@ -70,13 +70,13 @@
 			</SheetSpots>
 			<span class="dim w"
 				>{show(w, session.unit)}
-				{family?.grained && sheet?.grain !== 'none'
+				{material?.grained && sheet?.grain !== 'none'
 					? `· ${word('sheets.grain', { grain: sheet?.grain === 'across' ? '↑' : '→' })}`
 					: ''}</span
 			>
 			<span class="dim h">{show(h, session.unit)}</span>
 		</div>
-		<SheetEdge {stock} readings={rack.readings.length} plies={family?.plies ?? false} />
+		<SheetEdge {stock} readings={rack.readings.length} plies={material?.plies ?? false} />
 	</div>
 	<ReadingsTold {rack} {wrong} onmend={mend} />
 

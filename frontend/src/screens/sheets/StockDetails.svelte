@@ -11,7 +11,7 @@
 	import { word } from '../../words/words';
 
 	let { rack, stock }: { rack: RackState; stock: StockOut } = $props();
-	const family = $derived(rack.rack!.families.find((f) => f.id === stock.value.family)!);
+	const material = $derived(rack.rack!.materials.find((f) => f.id === stock.value.material)!);
 	const attempt = new Attempt();
 	let removing = $state(false);
 	const id = $props.id();
@@ -29,17 +29,17 @@
 	<label for="{id}sub"
 		>{word('sheets.made-of')}
 		<select id="{id}sub" value={stock.substance.id} onchange={text('substance')}>
-			{#each family.substances as s (s.id)}<option value={s.id}>{s.label}</option>{/each}
+			{#each material.substances as s (s.id)}<option value={s.id}>{s.label}</option>{/each}
 		</select></label
 	>
 	<HazardNote substance={stock.substance} name={stock.value.name} />
 	{#if stock.substance.verdict === 'needs_data'}<MakersData {rack} {stock} />{/if}
-	{#if Object.keys(family.looks).length}
+	{#if Object.keys(material.looks).length}
 		<label for="{id}look"
 			>{word('sheets.look')}
 			<select id="{id}look" value={stock.look} onchange={text('look')}>
 				<option value="">{word('sheets.not-said')}</option>
-				{#each Object.entries(family.looks) as [look, name] (look)}<option value={look}>{name}</option>{/each}
+				{#each Object.entries(material.looks) as [look, name] (look)}<option value={look}>{name}</option>{/each}
 			</select></label
 		>
 	{/if}
@@ -51,7 +51,7 @@
 			><option value="both">{word('sheets.on-both-faces')}</option>
 		</select></label
 	>
-	{#if family.soft}
+	{#if material.soft}
 		<NumberField
 			label={word('sheets.gives-way-in-a-joint')}
 			kind="number"

@@ -211,7 +211,7 @@ describe('ways for readings to come', () => {
 describe('cautions stand at the action', () => {
 	it('where a forbidden stock is chosen', async () => {
 		render(AddStock, { rack: await rackWith(), open: true });
-		await userEvent.selectOptions(await screen.findByLabelText('Family'), 'plastic');
+		await userEvent.selectOptions(await screen.findByLabelText('Material'), 'plastic');
 		expect(await screen.findByRole('alert')).toHaveTextContent('it gives off chlorine');
 		await userEvent.selectOptions(screen.getByLabelText('Made of'), 'plastic.abs');
 		expect(screen.getByText(/Not without its maker’s data/)).toBeInTheDocument();
@@ -222,9 +222,9 @@ describe('cautions stand at the action', () => {
 		expect(screen.getByText(/Film on both faces/)).toBeInTheDocument();
 	});
 	it('and a person confirms the maker’s data by name', async () => {
-		const abs = { id: 'plastic.abs', family: 'plastic', label: 'ABS', verdict: 'needs_data', why: 'it melts' };
+		const abs = { id: 'plastic.abs', material: 'plastic', label: 'ABS', verdict: 'needs_data', why: 'it melts' };
 		const of = stock({ substance: abs });
-		of.value = { ...of.value, family: 'plastic' };
+		of.value = { ...of.value, material: 'plastic' };
 		render(StockDetails, { rack: await rackWith(of), stock: of });
 		const button = screen.getByRole('button', { name: /have read it/ });
 		expect(button).toBeDisabled();

@@ -47,9 +47,9 @@ describe('the rack list', () => {
 		stocks()[0]!.focus();
 		await userEvent.keyboard('{ArrowDown}');
 		expect(stocks()[1]).toHaveFocus();
-		await userEvent.type(screen.getByLabelText('Filter by name, family or thickness'), 'vinyl');
+		await userEvent.type(screen.getByLabelText('Filter by name, material or thickness'), 'vinyl');
 		expect(stocks()).toHaveLength(1);
-		await userEvent.type(screen.getByLabelText('Filter by name, family or thickness'), 'x');
+		await userEvent.type(screen.getByLabelText('Filter by name, material or thickness'), 'x');
 		expect(screen.getByText(/Nothing on the rack is called/)).toBeInTheDocument();
 	});
 	it('opens a tool and closes it again', async () => {

@@ -40,10 +40,10 @@ export class RackState {
 		return (this.rack?.stocks ?? []).filter((s) => words.every((w) => matches(s, w)));
 	});
 	groups = $derived.by(() => {
-		// in the order of families, which is the order of use
+		// in the order of materials, which is the order of use
 		const by = new Map<string, RackRow[]>();
-		for (const f of this.rack?.families ?? []) by.set(f.label, []);
-		for (const s of this.found) by.set(s.family_label, [...(by.get(s.family_label) ?? []), s]);
+		for (const f of this.rack?.materials ?? []) by.set(f.label, []);
+		for (const s of this.found) by.set(s.material_label, [...(by.get(s.material_label) ?? []), s]);
 		return [...by].filter(([, stocks]) => stocks.length);
 	});
 	readings = $derived((this.stock?.readings ?? []).filter((r) => !r.withdrawn && !r.borrowed));
@@ -136,7 +136,7 @@ export class RackState {
 		const stocks = this.rack.stocks.some((s) => s.id === row.id)
 			? this.rack.stocks.map((s) => (s.id === row.id ? row : s))
 			: [...this.rack.stocks, row].sort(
-					(a, b) => a.family.localeCompare(b.family) || a.label_mm - b.label_mm || Number(a.id) - Number(b.id)
+					(a, b) => a.material.localeCompare(b.material) || a.label_mm - b.label_mm || Number(a.id) - Number(b.id)
 				);
 		this.rack = { ...this.rack, stocks };
 	}
@@ -183,7 +183,7 @@ export class RackState {
 	}
 	async addStock(body: {
 		name: string;
-		family: string;
+		material: string;
 		label_mm: number;
 		substance: string;
 		look: string;
@@ -297,11 +297,11 @@ export class RackState {
 	}
 }
 
-/** Whether a stock answers to a word of the filter: part of its name, family, place or batch, or its thickness. */
+/** Whether a stock answers to a word of the filter: part of its name, material, place or batch, or its thickness. */
 function matches(s: RackRow, word: string): boolean {
 	const number = Number(word.replace(',', '.'));
 	if (Number.isFinite(number)) {
 		if (Math.abs(s.thickness_mm - number) <= 0.15 || Math.abs(s.label_mm - number) <= 0.05) return true;
 	}
-	return `${s.name} ${s.family_label} ${s.shelf} ${s.batch}`.toLowerCase().includes(word);
+	return `${s.name} ${s.material_label} ${s.shelf} ${s.batch}`.toLowerCase().includes(word);
 }

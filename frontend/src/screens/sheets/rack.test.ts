@@ -27,9 +27,9 @@ async function loaded(changed = vi.fn()) {
 }
 
 describe('the rack', () => {
-	it('groups stocks in the order of families and leaves empty families out', async () => {
+	it('groups stocks in the order of materials and leaves empty materials out', async () => {
 		const rack = await loaded();
-		expect(rack.groups.map(([family, stocks]) => [family, stocks.length])).toEqual([
+		expect(rack.groups.map(([material, stocks]) => [material, stocks.length])).toEqual([
 			['plywood', 2],
 			['plastic', 1]
 		]);
@@ -42,7 +42,7 @@ describe('the rack', () => {
 		['3', ['2', '4', '5']],
 		['4', ['4', '5']],
 		['nothing', []]
-	])('filters by “%s”: name, place, family, or thickness', async (text, ids) => {
+	])('filters by “%s”: name, place, material, or thickness', async (text, ids) => {
 		const rack = await loaded();
 		rack.filter = text;
 		const wanted = text === '3' ? ['2', '4', '5'] : text === '4' ? ['4', '5'] : ids;

@@ -64,7 +64,7 @@ it('sends a reading again that a person mended, and forgets one that is dropped'
 	expect([kept, queue.waiting.length]).toEqual([[3.05], 0]);
 });
 
-it('gives each new stock of a family a colour of its own', () => {
+it('gives each new stock of a material a colour of its own', () => {
 	const taken: string[] = [];
 	for (let k = 0; k < 12; k++) taken.push(freshColour('#8a5a3b', taken));
 	expect(new Set(taken).size).toBe(12);

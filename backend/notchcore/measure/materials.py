@@ -1,4 +1,4 @@
-"""Material families and what a new shop starts from, before anything is measured.
+"""Material materials and what a new shop starts from, before anything is measured.
 
 All values are defaults: editable, and shown as such until evidence replaces them. Source: the shop rules (docs/sources.md).
 """
@@ -29,7 +29,7 @@ class Give(StrEnum):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Family(Called):
+class Material(Called):
     """A kind of sheet."""
 
     NAMED = ("label", "caution")
@@ -59,10 +59,10 @@ _BOARD = "Board catches fire easily: air assist on, never leave it, keep the ext
 _ACRYLIC = "Acrylic burns with a nearly unseen flame: stay with it, extraction on."
 _LOOKS = ("clear", "coloured", "mirrored", "frosted")
 
-FAMILIES: dict[str, Family] = {
+MATERIALS: dict[str, Material] = {
     f.id: f
     for f in (
-        Family(
+        Material(
             id="plywood",
             label="Plywood",
             give=Give.WOOD,
@@ -79,7 +79,7 @@ FAMILIES: dict[str, Family] = {
             plies=True,
             flares=True,
         ),
-        Family(
+        Material(
             id="solid_wood",
             label="Solid wood",
             give=Give.WOOD,
@@ -95,7 +95,7 @@ FAMILIES: dict[str, Family] = {
             grained=True,
             splits=True,
         ),
-        Family(
+        Material(
             id="veneer",
             label="Veneer",
             give=Give.WOOD,
@@ -112,7 +112,7 @@ FAMILIES: dict[str, Family] = {
             splits=True,
             flares=True,
         ),
-        Family(
+        Material(
             id="fibreboard",
             label="Fibreboard",
             give=Give.WOOD,
@@ -126,7 +126,7 @@ FAMILIES: dict[str, Family] = {
             caution="Extraction on: the smoke and dust of fibreboard harm. Stay with the machine.",
             colour="#b08a5f",
         ),
-        Family(
+        Material(
             id="cast_acrylic",
             label="Cast acrylic",
             give=Give.RIGID,
@@ -143,7 +143,7 @@ FAMILIES: dict[str, Family] = {
             looks=_LOOKS,
             filmed=True,
         ),
-        Family(
+        Material(
             id="extruded_acrylic",
             label="Extruded acrylic",
             give=Give.RIGID,
@@ -160,7 +160,7 @@ FAMILIES: dict[str, Family] = {
             looks=_LOOKS,
             filmed=True,
         ),
-        Family(
+        Material(
             id="corrugated",
             label="Corrugated board",
             give=Give.SOFT,
@@ -177,7 +177,7 @@ FAMILIES: dict[str, Family] = {
             splits=True,
             flares=True,
         ),
-        Family(
+        Material(
             id="grey_board",
             label="Grey board",
             give=Give.SOFT,
@@ -192,7 +192,7 @@ FAMILIES: dict[str, Family] = {
             colour="#b9b2a2",
             flares=True,
         ),
-        Family(
+        Material(
             id="card",
             label="Paper and card",
             give=Give.SOFT,
@@ -207,7 +207,7 @@ FAMILIES: dict[str, Family] = {
             colour="#ece7da",
             flares=True,
         ),
-        Family(
+        Material(
             id="felt",
             label="Felt",
             give=Give.SOFT,
@@ -221,7 +221,7 @@ FAMILIES: dict[str, Family] = {
             caution="Wool smells and man-made felt melts: extraction on, stay with it.",
             colour="#7f9a7a",
         ),
-        Family(
+        Material(
             id="leather",
             label="Leather",
             give=Give.SOFT,
@@ -234,7 +234,7 @@ FAMILIES: dict[str, Family] = {
             caution="Only leather tanned with bark: chrome-tanned leather gives off poison. Extraction on.",
             colour="#b5794a",
         ),
-        Family(
+        Material(
             id="foam",
             label="Foam",
             give=Give.SOFT,
@@ -248,7 +248,7 @@ FAMILIES: dict[str, Family] = {
             colour="#5c6470",
             flares=True,
         ),
-        Family(
+        Material(
             id="cork",
             label="Cork",
             give=Give.SOFT,
@@ -263,7 +263,7 @@ FAMILIES: dict[str, Family] = {
             colour="#b98f63",
             flares=True,
         ),
-        Family(
+        Material(
             id="rubber",
             label="Rubber for stamps",
             give=Give.SOFT,
@@ -276,7 +276,7 @@ FAMILIES: dict[str, Family] = {
             caution="Only rubber made for lasers. It smells and soots: extraction on, clean the lens after.",
             colour="#8d4a45",
         ),
-        Family(
+        Material(
             id="plastic",
             label="Other plastic",
             give=Give.RIGID,
@@ -290,7 +290,7 @@ FAMILIES: dict[str, Family] = {
             colour="#d8d8d4",
             flares=True,
         ),
-        Family(
+        Material(
             id="laminate",
             label="Fibre laminate",
             give=Give.RIGID,
@@ -303,7 +303,7 @@ FAMILIES: dict[str, Family] = {
             caution="Carbon and glass fibre laminates are not for the laser.",
             colour="#33383c",
         ),
-        Family(
+        Material(
             id="metal",
             label="Painted metal",
             give=Give.RIGID,
@@ -320,16 +320,16 @@ FAMILIES: dict[str, Family] = {
 }
 
 
-def default_kerf(family: Family, thickness: Mm) -> Mm:
+def default_kerf(material: Material, thickness: Mm) -> Mm:
     """Return the kerf to assume before any test [mm]: it grows slowly with thickness."""
-    return round(family.kerf_at_3 * (1 + 0.04 * (min(thickness, 15.0) - 3.0)), 3)
+    return round(material.kerf_at_3 * (1 + 0.04 * (min(thickness, 15.0) - 3.0)), 3)
 
 
-def minimum_web(family: Family, thickness: Mm) -> Mm:
+def minimum_web(material: Material, thickness: Mm) -> Mm:
     """Return the least distance between two finished cut lines [mm]."""
-    return max(family.web_factor * thickness, family.web_least)
+    return max(material.web_factor * thickness, material.web_least)
 
 
-def part_spacing(family: Family, thickness: Mm) -> Mm:
+def part_spacing(material: Material, thickness: Mm) -> Mm:
     """Return the default distance between parts on a sheet [mm]."""
-    return max(family.spacing_least, 0.5 * thickness)
+    return max(material.spacing_least, 0.5 * thickness)
