@@ -170,7 +170,7 @@ def known_of(client: Client) -> dict[str, list[Any]]:
         "body sheetsNeeded": layouts,
         "body choosePlan": [{"lead": 2.0, "thick": [], "second": "auto", "turn": "sideways", "numbers": "front"}],
         "body startRun": [{"sheet": 1, "ticked": ["a"], "fault": "", "found": [[1, 2], [3, 4], [5, 6]]}],
-        "body readMarks": [{"sheet": 1, "found": [[1, 2], [3, 4], [5, 6]], "practise": ""}],
+        "body readRegistration": [{"sheet": 1, "found": [[1, 2], [3, 4], [5, 6]], "practise": ""}],
     }
 
 
@@ -182,7 +182,7 @@ def awkward_call(known: dict[str, list[Any]], r: Random) -> Call:
         "sheetsNeeded": ("post", "projects/{}/lay-out/need"),
         "choosePlan": ("patch", "projects/{}/cut-plan/choices"),
         "startRun": ("post", "projects/{}/runs"),
-        "readMarks": ("post", "projects/{}/runs/marks"),
+        "readRegistration": ("post", "projects/{}/runs/registration"),
     }
     name = r.choice(sorted(paths))
     k = r.randrange(len(known[f"body {name}"]))

@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 
 from notchcore.design.cards.pieces import GaugeStrip
 from notchcore.design.cards.proposed import proposed_card
-from notchcore.measure.fit import DEFAULT_BOUNDARIES, Feel, Fits, Odds, clearance_for, clearance_sd, odds_of
+from notchcore.measure.fit import DEFAULT_BOUNDARIES, Chances, Feel, Fits, chances_of, clearance_for, clearance_sd
 from notchcore.measure.gauge import HAND_SD, Answer
 from notchcore.measure.kerf import KerfTest, KerfTestKind
 from notchcore.measure.machine import default_settings
@@ -100,12 +100,12 @@ class Shop:
         return stock, fits_of({"a": told}, {"a": stock}, today=TODAY)
 
 
-def predicted(stock: Stock, fits: Fits, offset: float) -> tuple[float, Odds]:
-    """Return the drawn width of a slot whose clearance is the snug target plus `offset`, and the odds of its feels."""
+def predicted(stock: Stock, fits: Fits, offset: float) -> tuple[float, Chances]:
+    """Return the drawn width of a slot whose clearance is the snug target plus `offset`, and the chances of its feels."""
     boundaries = fits.between(stock.key, stock.key)
     clearance = clearance_for(Feel.SNUG, boundaries).value + offset
     sd = clearance_sd(kerf_sd=stock.kerf.sd, thickness_sd=stock.thickness.sd, boundaries=boundaries, opening="a")
-    return stock.t + clearance - stock.kerf.value, odds_of(clearance=clearance, sd=sd, boundaries=boundaries)
+    return stock.t + clearance - stock.kerf.value, chances_of(clearance=clearance, sd=sd, boundaries=boundaries)
 
 
 @dataclass
@@ -158,10 +158,10 @@ def calibrate(cases: int, *, joints: int = 6, material: str = "plywood") -> Cali
         blind = shop.known(readings=0, kerf=False, gauge=False)
         for kind, (known_stock, known_fits) in ((tested, (stock, fits)), (untested, blind)):
             for _ in range(joints):
-                drawn, odds = predicted(known_stock, known_fits, shop.chance.uniform(-0.3, 0.3))
+                drawn, chances = predicted(known_stock, known_fits, shop.chance.uniform(-0.3, 0.3))
                 feel = shop.joint(drawn)
                 for f in Feel:
-                    kind.add(getattr(odds, f.value), feel is f)
+                    kind.add(getattr(chances, f.value), feel is f)
     return Calibration(
         cases=cases,
         thickness_in_sd=inside["t"] / cases,

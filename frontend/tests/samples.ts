@@ -184,7 +184,7 @@ export const card = (kind: string, what: string, more: object = {}) =>
 		tongue: '4',
 		by: 'alder',
 		created: '2026-11-25T08:00:00Z',
-		cells: 3,
+		asked: 3,
 		entered: 0,
 		depth: null,
 		least_text_mm: null,
@@ -193,7 +193,7 @@ export const card = (kind: string, what: string, more: object = {}) =>
 		pieces: [
 			{ id: 'a', label: 'a', stock: '4', colour: '#e9d2a6', at: [0, 0], profile: { outer: ring(0, 60), holes: [], circles: [] }, marks: [] }
 		],
-		places: [0, 1, 2].map((i) => ({
+		cells: [0, 1, 2].map((i) => ({
 			id: `c${i}`,
 			part: 'a',
 			label: `2.${90 + i}`,

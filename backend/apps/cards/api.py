@@ -54,7 +54,7 @@ class CardRow(Schema):
     tongue: str
     by: str
     created: datetime
-    cells: int
+    asked: int  #: how many results it asks for
     entered: int
     depth: Depth | None
     least_text_mm: float | None
@@ -81,7 +81,7 @@ class Findings(Schema):
 class CardOut(CardRow):
     numbers: CoreCard
     pieces: list[FlatPiece]
-    places: list[Cell]
+    cells: list[Cell]
     planned: bool
     minutes: float | None
     found: Findings
@@ -125,7 +125,7 @@ def _row(card: Card) -> dict[str, Any]:
         "tongue": str(card.tongue_id),
         "by": card.by,
         "created": card.created,
-        "cells": card.places,
+        "asked": card.asked,
         "entered": entered,
         "depth": found.depth,
         "least_text_mm": found.least_text_mm,
@@ -163,7 +163,7 @@ def _out(card: Card) -> CardOut:
             FlatPiece(id=p.id, label=p.label, stock=p.stock, colour=colours[p.stock], at=(p.pose.origin[0], p.pose.origin[1]), profile=p.profile, marks=p.marks)
             for p in made.piece.parts
         ],
-        places=list(made.piece.cells),
+        cells=list(made.piece.cells),
         planned=minutes is not None,
         minutes=minutes,
         found=_findings(card, made),

@@ -18,7 +18,7 @@ class Card(models.Model):
     lens = models.CharField(max_length=40)
     setting = models.CharField(max_length=80, blank=True)  #: how it is cut, in words
     kind = models.CharField(max_length=12)
-    places = models.PositiveIntegerField()  #: how many results it asks for
+    asked = models.PositiveIntegerField()  #: how many results it asks for
     by = models.CharField(max_length=150)
     created = models.DateTimeField(auto_now_add=True)
 

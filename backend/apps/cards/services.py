@@ -75,7 +75,7 @@ def make_card(*, stock: Stock, tongue: Stock, here: Here, kind: str) -> Card:
         lens=machine.lens,
         setting=known.settings[me].cut.words,
         kind=kind,
-        places=len(piece_of(numbers, known.stocks[me], tongue=known.stocks[other]).cells),
+        asked=len(piece_of(numbers, known.stocks[me], tongue=known.stocks[other]).cells),
         by=here.member.user.username,
     )
 
@@ -124,17 +124,17 @@ def _checked(numbers: CoreCard, cell: Cell, *, value: dict[str, Any]) -> dict[st
 
 @transaction.atomic
 def enter(*, card: Card, here: Here, entries: list[tuple[str, dict[str, Any] | None]]) -> Drawn:
-    """Keep what was found at places of a card, all or none; each supersedes what was entered there before.
+    """Keep what was found in cells of a card, all or none; each supersedes what was entered there before.
 
     Args:
-        entries: place and result; no result only takes the old one back
+        entries: cell and result; no result only takes the old one back
     """
     Card.objects.select_for_update().get(pk=card.pk)
     made = drawn(card)
     cells = {c.id: c for c in made.piece.cells}
     for cell_id, value in entries:
         if cell_id not in cells:
-            raise MeasureError(say("no_such_place_on_card"), field="cell")
+            raise MeasureError(say("no_such_cell"), field="cell")
         old = CardResult.objects.filter(card=card, cell=cell_id, withdrawn=False).select_related("kerf_test", "feel").first()
         rows: list[Evidence | None] = [old, old.kerf_test, old.feel] if old is not None else []
         for row in rows:
@@ -238,7 +238,7 @@ def settle(*, card: Card, here: Here, cell_id: str | None, accepted_char: int) -
         if cell_id is not None:
             cell = next((c for c in made.piece.cells if c.id == cell_id), None)
             if cell is None:
-                raise MeasureError(say("no_such_place_on_card"), field="cell")
+                raise MeasureError(say("no_such_cell"), field="cell")
             power, speed = cell.second, cell.value
         else:
             best = shown(card, made, accepted_char=accepted_char)

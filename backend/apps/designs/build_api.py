@@ -9,7 +9,7 @@ from apps.accounts.access import Refused
 from apps.designs import convert, queries
 from apps.designs.api import project_row
 from apps.designs.built import BuildOut, build_out
-from notchcore.check.dry_fit import MeetingOdds, meeting_odds
+from notchcore.check.dry_fit import MeetingChances, meeting_chances
 from notchcore.design.assembly import JointFeature, Meeting, drawn_width
 from notchcore.design.picture import Picture, picture_of
 from notchcore.design.sizes import Along, drawn_size, size_ledger
@@ -49,7 +49,7 @@ class MeetingOut(Schema):
     meeting: Meeting
     name: str  #: what makes the joint, in words
     ways: list[StyleOut]
-    odds: MeetingOdds | None
+    chances: MeetingChances | None
     boundaries: Boundaries
     features: list[FeatureLedger]
 
@@ -84,7 +84,7 @@ def build(request: HttpRequest, project_id: int, item: str = "") -> HttpResponse
 
 @router.get("/projects/{project_id}/meetings/{meeting_id}", response=MeetingOut, operation_id="meeting")
 def meeting(request: HttpRequest, project_id: int, meeting_id: str, item: str = "") -> MeetingOut:
-    """Return everything about one meeting: choices, odds, and the ledger of each feature up to the width in the file."""
+    """Return everything about one meeting: choices, chances, and the ledger of each feature up to the width in the file."""
     now = queries.current(project_row(request, project_id)).of(item)
     found = next((m for m in now.assembly.meetings if m.id == meeting_id), None)
     if found is None:
@@ -97,9 +97,9 @@ def meeting(request: HttpRequest, project_id: int, meeting_id: str, item: str = 
         if f.meeting == meeting_id
     ]
     pair = (now.stocks[parts[found.a].stock].key, now.stocks[parts[found.b].stock].key)
-    odds = next((o for o in meeting_odds(now.assembly, now.stocks, fits=now.fits) if o.meeting == meeting_id), None)
+    chances = next((o for o in meeting_chances(now.assembly, now.stocks, fits=now.fits) if o.meeting == meeting_id), None)
     ways = [StyleOut(style=s, label=a.label, counted=a.counted, wide=a.wide, proud=a.proud) for s in found.ways or (found.style,) for a in [ABOUT[s]]]
-    return MeetingOut(meeting=found, name=named(found.style, found.count), ways=ways, odds=odds, boundaries=now.fits.between(*pair), features=ledgers)
+    return MeetingOut(meeting=found, name=named(found.style, found.count), ways=ways, chances=chances, boundaries=now.fits.between(*pair), features=ledgers)
 
 
 @router.get("/projects/{project_id}/picture", response=Picture, operation_id="picture")

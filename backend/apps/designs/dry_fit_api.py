@@ -19,10 +19,10 @@ from apps.designs.drawings import MOST_BYTES
 from apps.designs.models import Project, Revision, Stage, TrialNote
 from apps.designs.tasks import check_job
 from notchcore.check.compare import PartChange, changes_between
-from notchcore.check.dry_fit import DryFit, MeetingOdds
+from notchcore.check.dry_fit import DryFit, MeetingChances
 from notchcore.check.play import ItemPlay
 from notchcore.check.steps import GuideStep
-from notchcore.check.whatif import Shift, TestWorth, shifted_odds, shifted_plays, worth_of_tests
+from notchcore.check.whatif import Shift, TestWorth, shifted_chances, shifted_plays, worth_of_tests
 from notchcore.check.whole import plays_of
 from notchcore.findings import Finding, Plain, Repair, RepairKind, Severity
 from notchcore.formats.guide import guide_pdf
@@ -74,7 +74,7 @@ class WhatIfIn(Schema):
 
 
 class WhatIfOut(Schema):
-    odds: list[MeetingOdds]
+    chances: list[MeetingChances]
     expected_rework: float
     plays: list[ItemPlay]
 
@@ -171,9 +171,9 @@ def repair(request: HttpRequest, project_id: int, body: RepairIn) -> Status[Proj
 def what_if(request: HttpRequest, project_id: int, body: WhatIfIn) -> WhatIfOut:
     """Tell how the joints would feel if sheets and beam were other than believed; nothing is saved."""
     now = queries.current(project_row(request, project_id))
-    odds = shifted_odds(now.assembly, now.stocks, shifts=body.shifts, fits=now.fits)
+    chances = shifted_chances(now.assembly, now.stocks, shifts=body.shifts, fits=now.fits)
     plays = shifted_plays(plays_of(now.members, now.stocks), body.shifts)
-    return WhatIfOut(odds=list(odds), expected_rework=sum(o.rework for o in odds), plays=list(plays))
+    return WhatIfOut(chances=list(chances), expected_rework=sum(o.rework for o in chances), plays=list(plays))
 
 
 @router.get("/projects/{project_id}/test-worth", response=list[TestWorth], operation_id="testWorth")

@@ -13,7 +13,7 @@ from apps.accounts.access import mine, require_role
 from apps.accounts.models import Role
 from apps.designs.api import project_row
 from apps.plans.services import learned, stored_plan
-from apps.runs import marks, services
+from apps.runs import registration, services
 from apps.runs.leftovers import REMAINS
 from apps.runs.models import Run
 from apps.runs.tasks import follow_run
@@ -96,13 +96,13 @@ class RunIn(Schema):
     found: list[tuple[float, float]] = Field(default=[], max_length=12)  #: marks as they were read
 
 
-class MarksIn(Schema):
+class RegistrationIn(Schema):
     sheet: int
     found: list[tuple[float, float]] = Field(default=[], max_length=12)  #: as a person read them; none: the camera looks
     practise: Literal["", "not_turned", "other_edge"] = ""
 
 
-class MarksOut(Schema):
+class RegistrationOut(Schema):
     found: list[tuple[float, float]]
     read: MarksRead
 
@@ -173,13 +173,13 @@ def start_run(request: HttpRequest, project_id: int, body: RunIn) -> Status[RunO
     return Status(201, run_out(run))
 
 
-@router.post("/projects/{project_id}/runs/marks", response=MarksOut, operation_id="readMarks")
-def read_marks(request: HttpRequest, project_id: int, body: MarksIn) -> MarksOut:
+@router.post("/projects/{project_id}/runs/registration", response=RegistrationOut, operation_id="readRegistration")
+def read_registration(request: HttpRequest, project_id: int, body: RegistrationIn) -> RegistrationOut:
     """Look for the registration marks of a run, and tell how its sheet lies."""
     require_role(request, Role.OPERATOR)
     project = project_row(request, project_id)
-    found = body.found or marks.looked_up(project, body.sheet, practise=body.practise)
-    return MarksOut(found=found, read=marks.read(project, body.sheet, found=found))
+    found = body.found or registration.looked_up(project, body.sheet, practise=body.practise)
+    return RegistrationOut(found=found, read=registration.read(project, body.sheet, found=found))
 
 
 @router.get("/runs/{run_id}", response=RunOut, operation_id="run")

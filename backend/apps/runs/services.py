@@ -19,7 +19,7 @@ from apps.designs.queries import current, images_of, result_of
 from apps.plans import gate
 from apps.plans.models import TimedRun
 from apps.plans.services import choices_of, files_of, planned, stored_plan
-from apps.runs import marks
+from apps.runs import registration
 from apps.runs.leftovers import REMAINS, remains_of, shelve_remains
 from apps.runs.models import Run, RunState
 from apps.sheets.convert import machine_of
@@ -27,11 +27,11 @@ from apps.sheets.evidence import Here, record_feel
 from apps.sheets.models import Sheet
 from apps.sheets.models import Stock as StockRow
 from apps.told import keeps, kept
-from notchcore.check.dry_fit import meeting_odds
+from notchcore.check.dry_fit import meeting_chances
 from notchcore.errors import PlanError, require
 from notchcore.geom.vectors import Vec2
 from notchcore.ids import CopyId
-from notchcore.measure.fit import Odds
+from notchcore.measure.fit import Chances
 from notchcore.measure.materials import MATERIALS
 from notchcore.nest.wanted import wanted_of
 from notchcore.plan.cut_plan import SheetPlan
@@ -109,7 +109,7 @@ def start_run(*, project: Project, member: Member, sheet: int, ticked: list[str]
     target = plan.sheets[sheet - 1]
     now = current(project)
     said = gate.passed(now)
-    moves = marks.moved(moves_of(target, images_of(now)), target, found=found)
+    moves = registration.moved(moves_of(target, images_of(now)), target, found=found)
     freed = pieces_freed(target)
     cut = {s.path.part for s in target.strokes} | {CopyId.parse(p).of for p in freed}
     same_sheet = [s for s in plan.sheets if (s.sheet, s.copy) == (target.sheet, target.copy)]
@@ -305,13 +305,13 @@ def learn_from(*, run_id: int, member: Member) -> Run:
     now = current(run.project)
     rows = Run.objects.filter(project=run.project, state=RunState.DONE, plan_print=run.plan_print)
     cut = {CopyId.parse(p).of for r in rows for p in r.parts}
-    odds = {o.meeting: o.odds for o in meeting_odds(now.assembly, now.stocks, fits=now.fits)}
+    chances = {o.meeting: o.chances for o in meeting_chances(now.assembly, now.stocks, fits=now.fits)}
     stock = {p.id: p.stock for p in now.assembly.parts}
-    pairs: dict[tuple[str, str], list[Odds]] = {}
+    pairs: dict[tuple[str, str], list[Chances]] = {}
     for m in now.assembly.meetings:
-        if m.id in odds and {m.a, m.b} <= cut:
+        if m.id in chances and {m.a, m.b} <= cut:
             other = stock[m.b] if stock[m.a] == m.kerf_stock else stock[m.a]
-            pairs.setdefault((m.kerf_stock, other), []).append(odds[m.id])
+            pairs.setdefault((m.kerf_stock, other), []).append(chances[m.id])
     if not pairs:
         raise PlanError(say("no_joint_whole"))
     here = Here(member=member, machine=run.project.machine)

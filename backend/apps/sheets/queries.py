@@ -24,7 +24,7 @@ from apps.sheets.schemas import (
     SpreadOut,
     StockOut,
 )
-from notchcore.measure.fit import WANTED, Feel, chance_as_wanted, clearance_for, clearance_sd, odds_of
+from notchcore.measure.fit import WANTED, Feel, chance_as_wanted, chances_of, clearance_for, clearance_sd
 from notchcore.measure.gauge import clearance_at
 from notchcore.measure.hazards import SUBSTANCES, Substance, substances_of
 from notchcore.measure.kerf import Setup, kerf_of, pooled_kerf, taper_deg
@@ -145,7 +145,7 @@ def _fits(row: Stock, mates: list[Stock], *, machine: Machine) -> tuple[list[Fit
                 colour=mate.colour,
                 boundaries=boundaries,
                 targets={f.value: clearance_for(f, boundaries).value for f in WANTED},
-                chance=chance_as_wanted(odds_of(clearance=snug, sd=sd, boundaries=boundaries), Feel.SNUG),
+                chance=chance_as_wanted(chances_of(clearance=snug, sd=sd, boundaries=boundaries), Feel.SNUG),
                 sd_mm=sd,
                 drawn_mm=mate.t + snug - kerf.value,
             )

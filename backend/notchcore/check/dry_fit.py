@@ -20,7 +20,7 @@ from notchcore.design.assembly import Assembly, Meeting, Part
 from notchcore.design.styles import ABOUT, Style
 from notchcore.findings import Finding, Repair, RepairKind, Severity
 from notchcore.geom.slab import box_of, boxes_touch, common_volume, shrunk
-from notchcore.measure.fit import NO_FITS, Boundaries, Feel, Fits, Odds, clearance_for, clearance_sd, odds_of
+from notchcore.measure.fit import NO_FITS, Boundaries, Chances, Feel, Fits, chances_of, clearance_for, clearance_sd
 from notchcore.measure.stock import Stock
 from notchcore.tolerance import SHRINK, VOLUME_NOISE
 from notchcore.units import Mm
@@ -34,11 +34,11 @@ REWORK_LOOK = 0.15  # a joint that fails more often than this is worth a test cu
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class MeetingOdds:
+class MeetingChances:
     """How one meeting will feel."""
 
     meeting: str
-    odds: Odds
+    chances: Chances
     rework: float  #: chance that it rattles or will not go
 
 
@@ -48,7 +48,7 @@ class DryFit:
 
     findings: tuple[Finding, ...]
     order: AssemblyOrder
-    odds: tuple[MeetingOdds, ...]
+    chances: tuple[MeetingChances, ...]
     expected_rework: float  #: joints
     cautions: tuple[Finding, ...] = ()  #: what somebody who knows should look at; never an error
     plays: tuple[ItemPlay, ...] = ()  #: of items that stand in rooms
@@ -162,7 +162,7 @@ def as_cut(meeting: Meeting, stocks: Mapping[str, Stock], *, fits: Fits) -> Mm:
     return meeting.clearance.value + (meeting.kerf_share * stocks[meeting.kerf_stock].kerf.value if fits.kerf_left else 0.0)
 
 
-def meeting_odds(assembly: Assembly, stocks: dict[str, Stock], *, fits: Fits = NO_FITS) -> tuple[MeetingOdds, ...]:
+def meeting_chances(assembly: Assembly, stocks: dict[str, Stock], *, fits: Fits = NO_FITS) -> tuple[MeetingChances, ...]:
     """Return how each joint will feel, given how well thickness, kerf and the boundaries between feels are known."""
     stock_of_part = {p.id: stocks[p.stock] for p in assembly.parts}
     found = []
@@ -171,12 +171,12 @@ def meeting_odds(assembly: Assembly, stocks: dict[str, Stock], *, fits: Fits = N
             continue
         boundaries = fits.between(stock_of_part[m.a].key, stock_of_part[m.b].key)
         sd = meeting_sd(m, stocks, boundaries=boundaries, fits=fits)
-        odds = odds_of(clearance=as_cut(m, stocks, fits=fits), sd=sd, boundaries=boundaries)
-        found.append(MeetingOdds(meeting=m.id, odds=odds, rework=odds.rattles + odds.wont_go))
+        chances = chances_of(clearance=as_cut(m, stocks, fits=fits), sd=sd, boundaries=boundaries)
+        found.append(MeetingChances(meeting=m.id, chances=chances, rework=chances.rattles + chances.wont_go))
     return tuple(found)
 
 
-def _surer_feels(assembly: Assembly, stocks: Mapping[str, Stock], *, risky: list[MeetingOdds], fits: Fits) -> tuple[Repair, ...]:
+def _surer_feels(assembly: Assembly, stocks: Mapping[str, Stock], *, risky: list[MeetingChances], fits: Fits) -> tuple[Repair, ...]:
     """Return the feels with which none of the risky joints would be a gamble any more, the surest first."""
     stock = {p.id: stocks[p.stock].key for p in assembly.parts}
     meetings = {m.id: m for m in assembly.meetings}
@@ -187,7 +187,7 @@ def _surer_feels(assembly: Assembly, stocks: Mapping[str, Stock], *, risky: list
             m = meetings[o.meeting]
             between = fits.between(stock[m.a], stock[m.b])
             moved = clearance_for(feel, between).value - (clearance_for(m.feel, between).value if m.feel else 0.0)
-            then = odds_of(clearance=o.odds.clearance + moved, sd=o.odds.sd, boundaries=between)
+            then = chances_of(clearance=o.chances.clearance + moved, sd=o.chances.sd, boundaries=between)
             worst = max(worst, then.rattles + then.wont_go)
         if worst <= REWORK_LOOK:
             says = say(f"{key}.several" if len(risky) > 1 else key)
@@ -195,8 +195,8 @@ def _surer_feels(assembly: Assembly, stocks: Mapping[str, Stock], *, risky: list
     return tuple(r for _, r in sorted(found, key=lambda f: f[0]))
 
 
-def _risky(assembly: Assembly, stocks: Mapping[str, Stock], *, odds: tuple[MeetingOdds, ...], fits: Fits) -> tuple[Finding, ...]:
-    risky = [o for o in odds if o.rework > REWORK_LOOK]
+def _risky(assembly: Assembly, stocks: Mapping[str, Stock], *, chances: tuple[MeetingChances, ...], fits: Fits) -> tuple[Finding, ...]:
+    risky = [o for o in chances if o.rework > REWORK_LOOK]
     if not risky:
         return ()
     worst = max(risky, key=lambda o: o.rework)
@@ -210,7 +210,7 @@ def _risky(assembly: Assembly, stocks: Mapping[str, Stock], *, odds: tuple[Meeti
             says=say(
                 "fit_not_sure",
                 risky=len(risky),
-                all=Count(len(odds), "joint", "joints"),
+                all=Count(len(chances), "joint", "joints"),
                 a=assembly.ref_of(meeting.a),
                 b=assembly.ref_of(meeting.b),
                 worst=Share(worst.rework),
@@ -257,7 +257,7 @@ def _kerf_left(assembly: Assembly, stocks: Mapping[str, Stock], *, fits: Fits) -
 
 
 def dry_fit(assembly: Assembly, stocks: dict[str, Stock], *, fits: Fits = NO_FITS, around: Around | None = None, stop: Callable[[], bool] = never) -> DryFit:
-    """Return all findings, gravest first, an assembly order, the odds of every joint, and cautions.
+    """Return all findings, gravest first, an assembly order, the chances of every joint, and cautions.
 
     Args:
         stop: asked while an order is looked for; once it says yes, the dry fit tells what it has found
@@ -266,7 +266,7 @@ def dry_fit(assembly: Assembly, stocks: dict[str, Stock], *, fits: Fits = NO_FIT
     hit = collisions(assembly.parts)
     order = AssemblyOrder(steps=()) if hit else assembly_order(assembly.parts, stop, joined=[(m.a, m.b) for m in assembly.meetings if ABOUT[m.style].spliced])
     holds = () if hit or assembly.on_line else held_parts(assembly, stop)
-    odds = meeting_odds(assembly, stocks, fits=fits)
+    chances = meeting_chances(assembly, stocks, fits=fits)
     plates = assembly.on_line or _are_plates(assembly)
     checks: list[tuple[str, Sentence | None, tuple[Finding, ...]]] = [
         ("collision", say("fine.collision"), hit),
@@ -277,7 +277,7 @@ def dry_fit(assembly: Assembly, stocks: dict[str, Stock], *, fits: Fits = NO_FIT
             None if plates else how_held(holds, sum(not p.loose and not p.helper for p in assembly.parts)),
             () if plates else unheld_parts(assembly, holds),
         ),
-        ("fit_not_sure", say("fine.fit_not_sure"), _risky(assembly, stocks, odds=odds, fits=fits)),
+        ("fit_not_sure", say("fine.fit_not_sure"), _risky(assembly, stocks, chances=chances, fits=fits)),
         ("kerf_left", say("fine.kerf_left"), _kerf_left(assembly, stocks, fits=fits)),
         ("weak_tab", say("fine.weak_tab"), weak_tabs(assembly.parts)),
         ("long_lever", say("fine.long_lever"), long_levers(assembly)),
@@ -293,8 +293,8 @@ def dry_fit(assembly: Assembly, stocks: dict[str, Stock], *, fits: Fits = NO_FIT
     return DryFit(
         findings=tuple(sorted((*found, *fine), key=lambda f: rank[f.severity])),
         order=order,
-        odds=odds,
-        expected_rework=sum(o.rework for o in odds),
+        chances=chances,
+        expected_rework=sum(o.rework for o in chances),
         cautions=cautions(assembly, stocks, design=around.design) if around is not None else (),
     )
 

@@ -1,4 +1,4 @@
-"""What play an item keeps in its room, and the odds that it sticks or rattles.
+"""What play an item keeps in its room, and the chances that it sticks or rattles.
 
 Each face of the room and of the item is where its panel was cut to be, but for two errors. The beam is wider or narrower than believed: an edge, and
 a shoulder that a wall is pressed against, lie half of that off. The sheet is thicker or thinner than believed: a board that stands in slots is

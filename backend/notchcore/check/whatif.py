@@ -6,7 +6,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
-from notchcore.check.dry_fit import MeetingOdds, meeting_odds
+from notchcore.check.dry_fit import MeetingChances, meeting_chances
 from notchcore.check.play import ErrorShare, ItemPlay
 from notchcore.design.assembly import Assembly
 from notchcore.ledger import Term, TermKind, plus
@@ -27,7 +27,7 @@ class Shift:
     kerf: Mm = 0.0
 
 
-def shifted_odds(assembly: Assembly, stocks: dict[str, Stock], *, shifts: Mapping[str, Shift], fits: Fits = NO_FITS) -> tuple[MeetingOdds, ...]:
+def shifted_chances(assembly: Assembly, stocks: dict[str, Stock], *, shifts: Mapping[str, Shift], fits: Fits = NO_FITS) -> tuple[MeetingChances, ...]:
     """Return how the joints will feel when the files stay as they are and the sheets are others.
 
     A thicker sheet takes from the clearance of the slots it enters; a wider beam adds to every opening that it cuts.
@@ -42,7 +42,7 @@ def shifted_odds(assembly: Assembly, stocks: dict[str, Stock], *, shifts: Mappin
         by = m.kerf_share * shifts.get(m.kerf_stock, Shift()).kerf - (shifts.get(enters, Shift()).thickness if m.thickness_sd else 0.0)
         term = Term(kind=TermKind.FIT, label=say("term.what_if"), value=by, source=say("from.screen"))
         meetings.append(replace(m, clearance=plus(m.clearance, term)) if by else m)
-    return meeting_odds(replace(assembly, meetings=tuple(meetings)), stocks, fits=fits)
+    return meeting_chances(replace(assembly, meetings=tuple(meetings)), stocks, fits=fits)
 
 
 def shifted_plays(plays: Iterable[ItemPlay], shifts: Mapping[str, Shift]) -> tuple[ItemPlay, ...]:
@@ -77,7 +77,7 @@ class TestWorth:
 
 def worth_of_tests(assembly: Assembly, stocks: dict[str, Stock], *, fits: Fits = NO_FITS) -> tuple[TestWorth, ...]:
     """Return what each test would bring, the most first; those that bring nothing are left out."""
-    now = sum(o.rework for o in meeting_odds(assembly, stocks, fits=fits))
+    now = sum(o.rework for o in meeting_chances(assembly, stocks, fits=fits))
     found = []
     for sid, stock in stocks.items():
         for kind in TestKind:
@@ -96,7 +96,7 @@ def worth_of_tests(assembly: Assembly, stocks: dict[str, Stock], *, fits: Fits =
                         replace(m, thickness_sd=min(m.thickness_sd, sd)) if m.thickness_sd and (m.a in own or m.b in own) else m for m in assembly.meetings
                     ),
                 )
-            saves = now - sum(o.rework for o in meeting_odds(then, {**stocks, sid: other}, fits=fits))
+            saves = now - sum(o.rework for o in meeting_chances(then, {**stocks, sid: other}, fits=fits))
             if saves > 0.005:
                 found.append(TestWorth(stock=sid, kind=kind, saves=saves))
     return tuple(sorted(found, key=lambda w: -w.saves))

@@ -8,7 +8,7 @@ from itertools import combinations
 
 from notchcore.check.around import Around
 from notchcore.check.blocking import Blocking
-from notchcore.check.dry_fit import DryFit, MeetingOdds, collisions, dry_fit
+from notchcore.check.dry_fit import DryFit, MeetingChances, collisions, dry_fit
 from notchcore.check.order import AssemblyOrder, Step, never
 from notchcore.check.play import ItemPlay, findings_of, play_of
 from notchcore.check.sequence import DOWN
@@ -74,7 +74,7 @@ def whole_fit(
     return DryFit(
         findings=tuple(sorted((*once_each(told), *fine), key=lambda f: rank[f.severity])),
         order=_order(fitted),
-        odds=tuple(_odds(o, x.member) for x in fitted for o in x.fit.odds),
+        chances=tuple(_chances(o, x.member) for x in fitted for o in x.fit.chances),
         expected_rework=sum(x.fit.expected_rework * x.member.count for x in fitted),
         cautions=once_each([told_of(c, x.member.owner) for x in fitted for c in x.fit.cautions]),
         plays=plays,
@@ -144,8 +144,8 @@ def _fine(fitted: Sequence[_Fitted], wrong: set[str]) -> list[Finding]:
     return out
 
 
-def _odds(odds: MeetingOdds, member: Member) -> MeetingOdds:
-    return odds if member.id == MAIN else replace(odds, meeting=meeting_in_item(member.id, odds.meeting))
+def _chances(chances: MeetingChances, member: Member) -> MeetingChances:
+    return chances if member.id == MAIN else replace(chances, meeting=meeting_in_item(member.id, chances.meeting))
 
 
 def _order(fitted: Sequence[_Fitted]) -> AssemblyOrder:

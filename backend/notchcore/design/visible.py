@@ -35,7 +35,7 @@ def visible_frame(panel: Panel, everything: Mapping[str, Panel], *, rules: Seque
         for q in everything.values()
         if q.id != panel.id and frozenset((panel.id, q.id)) not in apart and boxes_touch(box_of(whole.slab()), box_of(q.slab()), reach=0.2)
     ]
-    bars = [b for q in mates for b in all_meetings([whole, q], apart=set(), spliced=set()) if b.kind in (MeetingKind.TEE, MeetingKind.PIERCE)]
+    bars = [b for q in mates for b in all_meetings([whole, q], apart=set(), spliced=set()) if b.kind in (MeetingKind.TEE, MeetingKind.THROUGH)]
     shape = polygon_of(replace(whole.envelope, holes=()))
     seen = shape
     while True:  # what reaches through a plate ends in it once the end beyond is hidden

@@ -116,7 +116,7 @@ def clearance_for(feel: Feel, boundaries: Boundaries) -> Quantity:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Odds:
+class Chances:
     """The chance of each feel, and the clearance it comes from."""
 
     clearance: Mm
@@ -146,12 +146,12 @@ def clearance_sd(*, kerf_sd: Mm, thickness_sd: Mm, boundaries: Boundaries, kerf_
     return math.sqrt((kerf_share * kerf_sd) ** 2 + thickness_sd**2 + machine_sd**2)
 
 
-def odds_of(*, clearance: Mm, sd: Mm, boundaries: Boundaries) -> Odds:
+def chances_of(*, clearance: Mm, sd: Mm, boundaries: Boundaries) -> Chances:
     """Return the chance of each feel for a clearance ~ N(clearance, sd^2); each boundary may itself be off."""
     below = [normal_below(edge, clearance, sd=math.hypot(sd, spread)) for edge, spread in zip(boundaries.edges(), boundaries.sds, strict=True)]
     for i in range(2, -1, -1):  # unequal spreads can make two boundaries cross far out in the tails
         below[i] = max(below[i], below[i + 1])
-    return Odds(
+    return Chances(
         clearance=clearance,
         sd=sd,
         rattles=1 - below[0],
@@ -162,6 +162,6 @@ def odds_of(*, clearance: Mm, sd: Mm, boundaries: Boundaries) -> Odds:
     )
 
 
-def chance_as_wanted(odds: Odds, feel: Feel) -> float:
+def chance_as_wanted(chances: Chances, feel: Feel) -> float:
     """Return the chance that a joint feels as it should."""
-    return float(getattr(odds, feel.value))
+    return float(getattr(chances, feel.value))

@@ -78,7 +78,7 @@ def _separated(lane: Lane) -> Generator[None, None, None]:
     yield from _squeezed_in(lane)
     if lane.best is not None and lane.best[0][0] == 0:
         yield from _fewer_sheets(lane)
-        yield from _keep_remnant(lane)
+        yield from _keep_leftover(lane)
 
 
 def _squeezed_in(lane: Lane) -> Generator[None, None, None]:
@@ -176,7 +176,7 @@ def _thrown_in(lane: Lane, item: int, *, open_sheets: Sequence[int]) -> bool:
     return True
 
 
-def _keep_remnant(lane: Lane) -> Generator[None, None, None]:
+def _keep_leftover(lane: Lane) -> Generator[None, None, None]:
     """Use the emptiest sheet as little as can be: it is made narrower, and what has no place there goes to the others."""
     work, search, task = lane.work, lane.search, lane.task
     whole = search.widths.copy()

@@ -9,7 +9,7 @@ import pytest
 from apps.accounts.models import Role
 from apps.designs.models import Project
 from apps.plans import services as plans
-from apps.runs import marks
+from apps.runs import registration
 from apps.runs.services import checklist_for
 from devices.laser import look
 from notchcore.errors import PlanError
@@ -58,10 +58,10 @@ def test_a_run_by_marks_needs_them_and_refuses_a_sheet_that_lies_wrongly(api: Ap
         answer = api("post", f"projects/{labels.pk}/runs", {**body, "found": found})
         assert answer.status_code == 422
         assert says in answer.json()["message"]
-        read = api.ok("post", f"projects/{labels.pk}/runs/marks", {"sheet": 2, "found": found})
+        read = api.ok("post", f"projects/{labels.pk}/runs/registration", {"sheet": 2, "found": found})
         assert says in said(read["read"]["problem"])
-    assert api("post", f"projects/{labels.pk}/runs/marks", {"sheet": 9, "found": planned}).status_code == 422
-    assert api("post", f"projects/{labels.pk}/runs/marks", {"sheet": 1, "found": []}).status_code == 422  # the first run has none
+    assert api("post", f"projects/{labels.pk}/runs/registration", {"sheet": 9, "found": planned}).status_code == 422
+    assert api("post", f"projects/{labels.pk}/runs/registration", {"sheet": 1, "found": []}).status_code == 422  # the first run has none
 
 
 def test_moves_follow_the_sheet_as_it_lies(api: Api, labels: Project) -> None:
@@ -71,12 +71,12 @@ def test_moves_follow_the_sheet_as_it_lies(api: Api, labels: Project) -> None:
     sheet = stored[1].sheets[1]
     moves = moves_of(sheet, {})
     shifted = [(x + 0.8, y - 0.3) for x, y in sheet.lay.marks]
-    there = marks.moved(moves, sheet, found=shifted)
+    there = registration.moved(moves, sheet, found=shifted)
     for a, b in zip(moves, there, strict=True):
         assert all(q == pytest.approx((p[0] + 0.8, p[1] - 0.3), abs=1e-6) for p, q in zip(a.points, b.points, strict=True))
     with pytest.raises(PlanError, match="Read the marks"):
-        marks.moved(moves, sheet, found=[])
-    assert marks.moved(moves, stored[1].sheets[0], found=[]) == list(moves)
+        registration.moved(moves, sheet, found=[])
+    assert registration.moved(moves, stored[1].sheets[0], found=[]) == list(moves)
 
 
 def test_only_the_last_run_of_a_sheet_uses_it_up_and_only_cut_parts_are_counted(api: Api, labels: Project) -> None:

@@ -1,4 +1,4 @@
-"""Test cards over HTTP: made as small projects, entered place by place, and what they come to."""
+"""Test cards over HTTP: made as small projects, entered cell by cell, and what they come to."""
 
 from __future__ import annotations
 
@@ -33,8 +33,8 @@ def test_a_gauge_strip_is_a_project_and_its_feels_move_the_box(api: Api, drawer:
     assert api("get", f"projects/{project.pk}/files/all.zip").status_code == 200
     assert not any("Gauge" in c["name"] for c in api.ok("get", "shop-board"))
     feels = ["wont_go"] * 2 + ["mallet"] * 3 + ["snug"] * 2 + ["slides"] * 2 + ["rattles"] * 2
-    for place, feel in zip(card["places"], feels, strict=True):
-        found = api.ok("put", f"cards/{card['id']}/results", {"entries": [{"cell": place["id"], "value": {"feel": feel}}]})
+    for cell, feel in zip(card["cells"], feels, strict=True):
+        found = api.ok("put", f"cards/{card['id']}/results", {"entries": [{"cell": cell["id"], "value": {"feel": feel}}]})
     assert found["entered"] == 11
     learned = next(f for f in get(api, "Birch ply 3, batch 12")["fits"] if f["name"].startswith("Walnut"))
     assert said(learned["boundaries"]["source"]) == "22 feels, gauge strip"  # with those of the demo's own strip
@@ -56,7 +56,7 @@ def test_a_correction_supersedes_and_keeps_the_history(api: Api) -> None:
     found = api.ok("put", f"cards/{card['id']}/results", {"entries": [{"cell": "slot4", "value": None}]})
     assert found["entered"] == 0
     assert not rows.filter(withdrawn=False).exists()
-    refused(api("put", f"cards/{card['id']}/results", {"entries": [{"cell": "slot99", "value": {"feel": "snug"}}]}), "no such place")
+    refused(api("put", f"cards/{card['id']}/results", {"entries": [{"cell": "slot99", "value": {"feel": "snug"}}]}), "no such cell")
     refused(api("put", f"cards/{card['id']}/results", {"entries": [{"cell": "slot4", "value": {"feel": "lovely"}}]}), "rattles, slides")
     assert CardResult.objects.filter(card=card["id"]).count() == 2
 
@@ -78,14 +78,14 @@ def test_kerf_cards_become_kerf_tests_of_the_lens_they_were_made_for(api: Api) -
 def test_a_power_card_finds_the_settings(api: Api) -> None:
     card = made(api, "Poplar", "power")
     refused(api("post", f"cards/{card['id']}/settings", {}), "Mark at least one square")
-    for place in card["places"]:
-        through = place["value"] * 2 <= place["second"] / 4  # speed against power: what this sheet would do
-        value = {"through": through, "char": 3 if place["second"] > 80 else 1}
-        found = api.ok("put", f"cards/{card['id']}/results", {"entries": [{"cell": place["id"], "value": value}]})
+    for cell in card["cells"]:
+        through = cell["value"] * 2 <= cell["second"] / 4  # speed against power: what this sheet would do
+        value = {"through": through, "char": 3 if cell["second"] > 80 else 1}
+        found = api.ok("put", f"cards/{card['id']}/results", {"entries": [{"cell": cell["id"], "value": value}]})
     best = found["best"]
     assert best["char"] == 1
     assert found["best_by_char"] == [None, best, best]
-    assert best["speed"] == max(p["value"] for p in card["places"] if p["second"] <= 80 and p["value"] * 2 <= p["second"] / 4)
+    assert best["speed"] == max(p["value"] for p in card["cells"] if p["second"] <= 80 and p["value"] * 2 <= p["second"] / 4)
     api.ok("post", f"cards/{card['id']}/settings", {})
     settings = get(api, "Poplar")["settings"]
     assert (settings["cut"]["power"], settings["cut"]["speed"]) == (best["power"], best["speed"])

@@ -107,7 +107,7 @@ def test_a_machine_that_leaves_kerf_alone_makes_joints_looser_and_the_dry_fit_sa
     assert all(0.05 < after[k]["clearance"] - before[k]["clearance"] < 1 for k in felt)
 
 
-def test_what_if_moves_the_odds_and_saves_nothing(api: Api, drawer: Project) -> None:
+def test_what_if_moves_the_chances_and_saves_nothing(api: Api, drawer: Project) -> None:
     head = api.ok("get", f"projects/{drawer.pk}")["revision"]
     walnut = str(Stock.objects.get(name="Walnut 3").pk)
     believed = api.ok("post", f"projects/{drawer.pk}/what-if", {"shifts": {}})

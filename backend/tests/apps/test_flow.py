@@ -246,7 +246,7 @@ def test_a_ledger_goes_from_the_reading_to_the_file(api: Api, drawer: Project) -
     slot = next(f for f in meeting["features"] if f["feature"]["kind"] == "slot")
     assert [t["kind"] for t in slot["drawn"]["terms"]] == ["measured", "fit", "kerf"]
     assert slot["drawn"]["value"] == pytest.approx(sum(t["value"] for t in slot["drawn"]["terms"]))
-    assert sum(meeting["odds"]["odds"][k] for k in ("rattles", "slides", "snug", "mallet", "wont_go")) == pytest.approx(1)
+    assert sum(meeting["chances"]["chances"][k] for k in ("rattles", "slides", "snug", "mallet", "wont_go")) == pytest.approx(1)
 
 
 def test_the_zip_holds_files_for_each_sheet(api: Api, drawer: Project) -> None:

@@ -242,3 +242,16 @@ def test_kept_results_and_jobs_take_the_names_of_their_stations(api: Api) -> Non
     assert set(StageJob.objects.filter(project=row).values_list("stage", flat=True)) == set(Stage.values)
     named.backwards(apps, None)
     assert all(r.stage == r.made_from for r in StageResult.objects.filter(project=row))
+
+
+def test_chances_of_a_kept_dry_fit_are_called_so(api: Api, drawer: Project) -> None:
+    moved = importlib.import_module("apps.designs.migrations.0014_chances")
+    kept = StageResult.objects.get(project=drawer, stage=Stage.DRY_FIT)
+    now = kept.payload
+    assert now["chances"]
+    assert "chances" in now["chances"][0]
+    before = now | {"odds": [{"odds" if k == "chances" else k: v for k, v in one.items()} for one in now["chances"]]}
+    del before["chances"]
+    StageResult.objects.filter(pk=kept.pk).update(payload=before)
+    moved.forwards(apps, None)
+    assert StageResult.objects.get(pk=kept.pk).payload == now

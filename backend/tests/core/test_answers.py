@@ -33,7 +33,7 @@ def test_slot_by_hand() -> None:
     assert [round(t.value, 3) for t in found.ledger.terms] == [3.12, 0.015, -0.16]
 
 
-def test_a_clearance_set_by_hand_shows_the_odds_of_every_feel() -> None:
+def test_a_clearance_set_by_hand_shows_the_chances_of_every_feel() -> None:
     by_hand = joints.slot(sheet=BIRCH, mate=WALNUT, feel=Feel.SNUG, fits=NO_FITS, by_hand=0.4)
     assert by_hand.results[0].value == pytest.approx(3.12 + 0.4 - 0.16)
     assert "rattles in 9" in by_hand.says.text

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import pytest
 
-from notchcore.check.dry_fit import collisions, dry_fit, meeting_odds, thin_webs, weak_tabs
+from notchcore.check.dry_fit import collisions, dry_fit, meeting_chances, thin_webs, weak_tabs
 from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind, Part
 from notchcore.design.building import build
@@ -106,10 +106,10 @@ def test_plates_of_which_none_is_near_another_are_no_assembly(apart: float, held
 def test_unmeasured_stock_makes_fits_unsure() -> None:
     guess = {"ply": stock_of(StockEvidence(id="ply", name="ply", material="cast_acrylic", label=3.0), today=TODAY)}
     assert "fit_not_sure" in codes(build(make_box(same_stock=True, width=180, depth=120, height=60, columns=2), guess), guess)
-    for odds in meeting_odds(drawer(), STOCKS):
-        o = odds.odds
+    for chances in meeting_chances(drawer(), STOCKS):
+        o = chances.chances
         assert o.rattles + o.slides + o.snug + o.mallet + o.wont_go == pytest.approx(1)
-        assert odds.rework == pytest.approx(o.rattles + o.wont_go)
+        assert chances.rework == pytest.approx(o.rattles + o.wont_go)
 
 
 def test_a_plate_with_heads_on_both_sides_of_a_hole_is_locked_and_named() -> None:

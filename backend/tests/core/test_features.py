@@ -315,7 +315,7 @@ def chosen_meeting(assembly: Assembly) -> Meeting:
     return next(m for m in assembly.meetings if m.kind == "socket")
 
 
-def test_a_socket_is_cut_for_its_mate_with_a_feel_and_odds_like_any_joint() -> None:
+def test_a_socket_is_cut_for_its_mate_with_a_feel_and_chances_like_any_joint() -> None:
     stocks = {**STOCKS, "dividers": make_stock("dividers", 4.2)}
     socket = Socket(id="s", panel="front", mate="column-1", run=0.0)
 
@@ -337,7 +337,7 @@ def test_a_socket_is_cut_for_its_mate_with_a_feel_and_odds_like_any_joint() -> N
     by_hand = built(socket, choices={meeting.id: MeetingChoice(clearance=0.25)})
     assert (width(by_hand), chosen_meeting(by_hand).clearance.value) == pytest.approx((4.45, 0.25))  # type: ignore[union-attr]
     fit = dry_fit(chosen, stocks)
-    assert next(o for o in fit.odds if o.meeting == meeting.id).odds.snug > 0.5
+    assert next(o for o in fit.chances if o.meeting == meeting.id).chances.snug > 0.5
     # Copies and pieces of divided panels have it too, with the choices of the original.
     more = CopyOf(id="twin", label="Twin", of="front", mirror=Axis.Y, about=-300.0)
     twice = built(socket, added=(more,), splits=(Split(panel="front", at=80.0),), choices={meeting.id: MeetingChoice(feel=Feel.SNUG)})

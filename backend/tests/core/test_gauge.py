@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from notchcore.errors import MeasureError
 from notchcore.ledger import Quantity, TermKind, Trust, single
-from notchcore.measure.fit import DEFAULT_BOUNDARIES, KERF_WANDER, MACHINE_SD, Boundaries, Feel, Fits, clearance_for, clearance_sd, odds_of, pair_key
+from notchcore.measure.fit import DEFAULT_BOUNDARIES, KERF_WANDER, MACHINE_SD, Boundaries, Feel, Fits, chances_of, clearance_for, clearance_sd, pair_key
 from notchcore.measure.gauge import Answer, clearance_at, contradictions, learned_boundaries
 from notchcore.measure.kerf import Setup
 from notchcore.measure.stock import StockEvidence, fits_of, stock_of
@@ -79,10 +79,10 @@ def test_learning_is_order_free_ordered_and_never_vaguer_than_the_default(seed: 
 
 
 @given(st.floats(-1, 1), st.floats(0.001, 0.3), st.tuples(*[st.floats(0, 0.2)] * 4))
-def test_odds_add_up_to_one_however_sure_the_boundaries_are(clearance: float, sd: float, sds: tuple[float, float, float, float]) -> None:
+def test_chances_add_up_to_one_however_sure_the_boundaries_are(clearance: float, sd: float, sds: tuple[float, float, float, float]) -> None:
     boundaries = Boundaries(rattles=0.25, slides=0.08, snug=-0.05, mallet=-0.2, sds=sds)
-    odds = odds_of(clearance=clearance, sd=sd, boundaries=boundaries)
-    chances = [odds.rattles, odds.slides, odds.snug, odds.mallet, odds.wont_go]
+    chances = chances_of(clearance=clearance, sd=sd, boundaries=boundaries)
+    chances = [chances.rattles, chances.slides, chances.snug, chances.mallet, chances.wont_go]
     assert sum(chances) == pytest.approx(1)
     assert min(chances) >= -1e-12
 
@@ -127,7 +127,7 @@ def test_an_answer_is_of_a_drawn_opening_or_of_a_believed_clearance() -> None:
 
 
 @pytest.mark.parametrize("material", ["plywood", "cast_acrylic", "grey_board"])
-def test_a_hidden_truth_is_recovered_and_odds_come_true(material: str) -> None:
+def test_a_hidden_truth_is_recovered_and_chances_come_true(material: str) -> None:
     """A small run of what ./board bench prints for 500 shops."""
     found = calibrate(80, joints=60, material=material)
     assert found.thickness_in_sd >= 0.85
@@ -149,5 +149,5 @@ def test_predictions_before_any_test_are_wide() -> None:
     sds = [clearance_sd(kerf_sd=s.kerf.sd, thickness_sd=s.thickness.sd, boundaries=boundaries) for s in (blind, known)]
     assert sds[0] > 0.09
     assert sds[1] < 0.06
-    odds = odds_of(clearance=clearance_for(Feel.SNUG, boundaries).value, sd=sds[0], boundaries=boundaries)
-    assert 0.3 < odds.snug < 0.6
+    chances = chances_of(clearance=clearance_for(Feel.SNUG, boundaries).value, sd=sds[0], boundaries=boundaries)
+    assert 0.3 < chances.snug < 0.6

@@ -151,7 +151,7 @@ def test_an_edit_of_the_room_is_followed() -> None:
     assert gone["drawer-1"].bound["height"] > 100
 
 
-def test_the_odds_of_sticking_and_rattling_agree_with_cuts_drawn_at_random() -> None:
+def test_the_chances_of_sticking_and_rattling_agree_with_cuts_drawn_at_random() -> None:
     """The drawer's walls are pressed against the shoulders of its front from outside; the case's stand at the shoulders of its top from inside."""
     ply = replace(PLY, kerf=single_like(PLY.kerf.value, 0.05), thickness=replace(PLY.thickness, sd=0.09))
     board = replace(BOARD, kerf=single_like(BOARD.kerf.value, 0.04), thickness=replace(BOARD.thickness, sd=0.06))

@@ -267,11 +267,11 @@ class TestCrossings:
         assert union_volume([p.slab(nominal=True) for p in assembly.parts]) == pytest.approx(2 * 100 * 40 * 3 - 3 * 3 * 40, abs=0.05)
         assert assembly_order(assembly.parts).locked == ()
 
-    def test_a_post_within_a_plate_pierces_it_while_a_web_is_left(self) -> None:
+    def test_a_post_within_a_plate_goes_through_it_while_a_web_is_left(self) -> None:
         post = plate("post", rectangle(40, -30, x1=54, y1=30), Pose(origin=(0, 50, 0), x=X, y=Z), datum=0.5)
-        assert [m.kind for m in solved(plate("floor", rectangle(0, 0, x1=100, y1=100)), post).meetings] == ["pierce"]
+        assert [m.kind for m in solved(plate("floor", rectangle(0, 0, x1=100, y1=100)), post).meetings] == ["through"]
         near_the_edge = plate("floor", rectangle(37, 0, x1=137, y1=100))
-        assert [m.kind for m in solved(near_the_edge, post).meetings] == ["pierce"]
+        assert [m.kind for m in solved(near_the_edge, post).meetings] == ["through"]
 
     @pytest.mark.parametrize("wrong", [{"share": 0.05}, {"share": 0.95}, {"count": 0}, {"width": 0.2}, {"clearance": 9.0}, {"proud": float("nan")}])
     def test_choices_that_make_no_sense_are_refused(self, wrong: dict) -> None:

@@ -76,7 +76,7 @@ def test_a_lid_does_not_go_over_what_is_only_there_while_things_are_built() -> N
         assert found["lid"].bound["depth"] == pytest.approx(depth, abs=1e-3)
 
 
-def test_the_odds_of_a_lid_agree_with_cuts_drawn_at_random() -> None:
+def test_the_chances_of_a_lid_agree_with_cuts_drawn_at_random() -> None:
     """Both are pressed against shoulders from outside: a wide beam brings the lid's walls nearer, and the box's too; the box is as thick again outside."""
     ply = replace(PLY, kerf=single_like(PLY.kerf.value, 0.05), thickness=replace(PLY.thickness, sd=0.06))
     board = replace(BOARD, kerf=single_like(BOARD.kerf.value, 0.04), thickness=replace(BOARD.thickness, sd=0.09))

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from notchcore.errors import MeasureError, ValueOutside
 from notchcore.ledger import Trust
-from notchcore.measure.fit import Feel, boundaries_for, clearance_for, clearance_sd, odds_of
+from notchcore.measure.fit import Feel, boundaries_for, chances_of, clearance_for, clearance_sd
 from notchcore.measure.kerf import KerfTest, KerfTestKind, kerf_of, pooled_kerf
 from notchcore.measure.stock import StockEvidence, stock_of
 from notchcore.measure.thickness import Reading, effective_thickness
@@ -83,19 +83,19 @@ def test_pooled_kerf_lies_among_its_tests_and_is_never_surer_than_it_may(kerfs: 
 
 
 @given(st.floats(-1, 1), st.floats(0, 0.1), st.floats(0, 0.1))
-def test_odds_add_up_to_one(clearance: float, kerf_sd: float, thickness_sd: float) -> None:
+def test_chances_add_up_to_one(clearance: float, kerf_sd: float, thickness_sd: float) -> None:
     boundaries = boundaries_for("plywood", "plywood")
-    odds = odds_of(clearance=clearance, sd=clearance_sd(kerf_sd=kerf_sd, thickness_sd=thickness_sd, boundaries=boundaries), boundaries=boundaries)
-    assert odds.rattles + odds.slides + odds.snug + odds.mallet + odds.wont_go == pytest.approx(1)
+    chances = chances_of(clearance=clearance, sd=clearance_sd(kerf_sd=kerf_sd, thickness_sd=thickness_sd, boundaries=boundaries), boundaries=boundaries)
+    assert chances.rattles + chances.slides + chances.snug + chances.mallet + chances.wont_go == pytest.approx(1)
 
 
-def test_odds_by_hand() -> None:
+def test_chances_by_hand() -> None:
     # sd = sqrt(0.04^2 + 0.03^2) = 0.05, snug from -0.05 to 0.08 about 0.015: +-1.3 sd holds 80.6 %
     sharp = replace(boundaries_for("plywood", "plywood"), sds=(0, 0, 0, 0))
     sd = clearance_sd(kerf_sd=0.0, thickness_sd=0.04, boundaries=sharp)
-    odds = odds_of(clearance=0.015, sd=sd, boundaries=sharp)
-    assert odds.sd == pytest.approx(0.05)
-    assert odds.snug == pytest.approx(0.8064, abs=1e-4)
+    chances = chances_of(clearance=0.015, sd=sd, boundaries=sharp)
+    assert chances.sd == pytest.approx(0.05)
+    assert chances.snug == pytest.approx(0.8064, abs=1e-4)
 
 
 def test_the_less_forgiving_stock_rules_a_pair() -> None:

@@ -69,7 +69,7 @@ def test_the_order_of_two_panels_does_not_matter(angle: float, t_floor: float, t
         (plate("b", 60, 100, Pose(origin=(50, 0, -1.5), x=Z, y=Y)), MeetingKind.TEE, (Role.FACE, Role.EDGE_ABOVE)),
         (plate("b", 60, 100, Pose(origin=(1.5, 0, -1.5), x=Z, y=Y)), MeetingKind.CORNER, None),
         (plate("b", 60, 100, Pose(origin=(50, 0, -30), x=Z, y=Y)), MeetingKind.CROSSING, (Role.FACE, Role.FACE)),
-        (plate("b", 60, 40, Pose(origin=(50, 30, -30), x=Z, y=Y)), MeetingKind.PIERCE, (Role.FACE, Role.FACE)),
+        (plate("b", 60, 40, Pose(origin=(50, 30, -30), x=Z, y=Y)), MeetingKind.THROUGH, (Role.FACE, Role.FACE)),
         (plate("b", 80, 50, Pose(origin=(0, 0, 3), x=X, y=Y)), MeetingKind.STACK, None),
         (plate("b", 80, 100, Pose(origin=(200, 0, 0), x=X, y=Y)), MeetingKind.SPLICE, None),
         (plate("b", 80, 100, Pose(origin=(100, 0, 1), x=X, y=Y)), MeetingKind.CLASH, None),

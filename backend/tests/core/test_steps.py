@@ -15,11 +15,11 @@ from pypdf import PdfReader
 
 from notchcore.check.blocking import Blocking, directions_of
 from notchcore.check.compare import Change, changes_between
-from notchcore.check.dry_fit import meeting_odds
+from notchcore.check.dry_fit import meeting_chances
 from notchcore.check.order import assembly_order, take_apart
 from notchcore.check.sequence import in_order
 from notchcore.check.steps import HintKind, guide, there_at
-from notchcore.check.whatif import Shift, TestKind, shifted_odds, worth_of_tests
+from notchcore.check.whatif import Shift, TestKind, shifted_chances, worth_of_tests
 from notchcore.design.assembly import Assembly, Mark, Part
 from notchcore.design.building import build
 from notchcore.design.design import Design
@@ -176,14 +176,14 @@ def test_the_guide_has_a_picture_for_each_step_and_every_part_on_its_last_page()
 def test_a_thicker_sheet_tightens_and_a_wider_beam_loosens_every_slot_by_as_much(made: tuple, thicker: float, wider: float) -> None:
     design, stocks = made
     assembly = build(design, stocks)
-    before = {o.meeting: o.odds.clearance for o in meeting_odds(assembly, stocks)}
+    before = {o.meeting: o.chances.clearance for o in meeting_chances(assembly, stocks)}
     shifts = {k: Shift(thickness=thicker, kerf=wider) for k in stocks}
-    after = {o.meeting: o.odds.clearance for o in shifted_odds(assembly, stocks, shifts=shifts)}
+    after = {o.meeting: o.chances.clearance for o in shifted_chances(assembly, stocks, shifts=shifts)}
     for m in assembly.meetings:
         if m.clearance is not None:
             by = m.kerf_share * wider - (thicker if m.thickness_sd else 0.0)
             assert after[m.id] - before[m.id] == pytest.approx(by, abs=1e-9)
-    assert [o.odds for o in shifted_odds(assembly, stocks, shifts={})] == [o.odds for o in meeting_odds(assembly, stocks)]
+    assert [o.chances for o in shifted_chances(assembly, stocks, shifts={})] == [o.chances for o in meeting_chances(assembly, stocks)]
 
 
 def test_the_test_that_helps_most_is_of_what_is_known_worst() -> None:

@@ -1154,7 +1154,7 @@ export interface paths {
         };
         /**
          * Meeting
-         * @description Return everything about one meeting: choices, odds, and the ledger of each feature up to the width in the file.
+         * @description Return everything about one meeting: choices, chances, and the ledger of each feature up to the width in the file.
          */
         get: operations["meeting"];
         put?: never;
@@ -1853,7 +1853,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/projects/{project_id}/runs/marks": {
+    "/api/projects/{project_id}/runs/registration": {
         parameters: {
             query?: never;
             header?: never;
@@ -1863,10 +1863,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Read Marks
+         * Read Registration
          * @description Look for the registration marks of a run, and tell how its sheet lies.
          */
-        post: operations["readMarks"];
+        post: operations["readRegistration"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3731,8 +3731,8 @@ export interface components {
              * Format: date-time
              */
             created: string;
-            /** Cells */
-            cells: number;
+            /** Asked */
+            asked: number;
             /** Entered */
             entered: number;
             depth: components["schemas"]["Depth"] | null;
@@ -3772,8 +3772,8 @@ export interface components {
              * Format: date-time
              */
             created: string;
-            /** Cells */
-            cells: number;
+            /** Asked */
+            asked: number;
             /** Entered */
             entered: number;
             depth: components["schemas"]["Depth"] | null;
@@ -3785,8 +3785,8 @@ export interface components {
             numbers: components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
             /** Pieces */
             pieces: components["schemas"]["FlatPiece"][];
-            /** Places */
-            places: components["schemas"]["Cell"][];
+            /** Cells */
+            cells: components["schemas"]["Cell"][];
             /** Planned */
             planned: boolean;
             /** Minutes */
@@ -7401,6 +7401,26 @@ export interface components {
             drawn: components["schemas"]["Quantity"];
         };
         /**
+         * Chances
+         * @description The chance of each feel, and the clearance it comes from.
+         */
+        Chances: {
+            /** Clearance */
+            clearance: number;
+            /** Sd */
+            sd: number;
+            /** Rattles */
+            rattles: number;
+            /** Slides */
+            slides: number;
+            /** Snug */
+            snug: number;
+            /** Mallet */
+            mallet: number;
+            /** Wont Go */
+            wont_go: number;
+        };
+        /**
          * Meeting
          * @description Where two parts join.
          */
@@ -7446,13 +7466,13 @@ export interface components {
             wedge_void: number;
         };
         /**
-         * MeetingOdds
+         * MeetingChances
          * @description How one meeting will feel.
          */
-        MeetingOdds: {
+        MeetingChances: {
             /** Meeting */
             meeting: string;
-            odds: components["schemas"]["Odds"];
+            chances: components["schemas"]["Chances"];
             /** Rework */
             rework: number;
         };
@@ -7463,30 +7483,10 @@ export interface components {
             name: string;
             /** Ways */
             ways: components["schemas"]["StyleOut"][];
-            odds: components["schemas"]["MeetingOdds"] | null;
+            chances: components["schemas"]["MeetingChances"] | null;
             boundaries: components["schemas"]["Boundaries"];
             /** Features */
             features: components["schemas"]["FeatureLedger"][];
-        };
-        /**
-         * Odds
-         * @description The chance of each feel, and the clearance it comes from.
-         */
-        Odds: {
-            /** Clearance */
-            clearance: number;
-            /** Sd */
-            sd: number;
-            /** Rattles */
-            rattles: number;
-            /** Slides */
-            slides: number;
-            /** Snug */
-            snug: number;
-            /** Mallet */
-            mallet: number;
-            /** Wont Go */
-            wont_go: number;
         };
         /**
          * StyleOut
@@ -7613,8 +7613,8 @@ export interface components {
             /** Findings */
             findings: components["schemas"]["Finding"][];
             order: components["schemas"]["AssemblyOrder"];
-            /** Odds */
-            odds: components["schemas"]["MeetingOdds"][];
+            /** Chances */
+            chances: components["schemas"]["MeetingChances"][];
             /** Expected Rework */
             expected_rework: number;
             /**
@@ -7874,8 +7874,8 @@ export interface components {
         };
         /** WhatIfOut */
         WhatIfOut: {
-            /** Odds */
-            odds: components["schemas"]["MeetingOdds"][];
+            /** Chances */
+            chances: components["schemas"]["MeetingChances"][];
             /** Expected Rework */
             expected_rework: number;
             /** Plays */
@@ -9234,15 +9234,6 @@ export interface components {
             /** Good */
             good: number;
         };
-        /** MarksOut */
-        MarksOut: {
-            /** Found */
-            found: [
-                number,
-                number
-            ][];
-            read: components["schemas"]["MarksRead"];
-        };
         /**
          * MarksRead
          * @description What the marks tell about how the sheet lies.
@@ -9255,8 +9246,17 @@ export interface components {
             scale: number;
             problem: components["schemas"]["Sentence"] | null;
         };
-        /** MarksIn */
-        MarksIn: {
+        /** RegistrationOut */
+        RegistrationOut: {
+            /** Found */
+            found: [
+                number,
+                number
+            ][];
+            read: components["schemas"]["MarksRead"];
+        };
+        /** RegistrationIn */
+        RegistrationIn: {
             /** Sheet */
             sheet: number;
             /**
@@ -12409,7 +12409,7 @@ export interface operations {
             };
         };
     };
-    readMarks: {
+    readRegistration: {
         parameters: {
             query?: never;
             header?: never;
@@ -12420,7 +12420,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["MarksIn"];
+                "application/json": components["schemas"]["RegistrationIn"];
             };
         };
         responses: {
@@ -12430,7 +12430,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MarksOut"];
+                    "application/json": components["schemas"]["RegistrationOut"];
                 };
             };
         };

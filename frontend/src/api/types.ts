@@ -60,7 +60,7 @@ export type FeatureOut = Schemas['FeatureOut'];
 export type Meeting = Schemas['MeetingRow'];
 export type MeetingOut = Schemas['MeetingOut'];
 export type MeetingChoice = Schemas['MeetingChoice'];
-export type Odds = Schemas['Odds'];
+export type Chances = Schemas['Chances'];
 export type Boundaries = Schemas['Boundaries'];
 export type Finding = Schemas['Finding'];
 /** What the program says, in pieces: text, sizes in mm, names that lead somewhere. */
@@ -68,7 +68,7 @@ export type Span = Schemas['Span'];
 export type Sentence = Schemas['Sentence'];
 export type PartTurn = Schemas['PartTurn'];
 export type PlanChoices = Schemas['PlanChoices'];
-export type MarksOut = Schemas['MarksOut'];
+export type RegistrationOut = Schemas['RegistrationOut'];
 export type Profile = Schemas['Profile'];
 export type Quantity = Schemas['Quantity'];
 export type CheckOut = Schemas['CheckOut'];

@@ -9,7 +9,7 @@ from notchcore.errors import require
 from notchcore.findings import Finding, Severity
 from notchcore.geom.vectors import Vec2
 from notchcore.ledger import Quantity, Term, TermKind, Trust, total
-from notchcore.measure.fit import Boundaries, Feel, Fits, chance_as_wanted, clearance_for, clearance_sd, odds_of
+from notchcore.measure.fit import Boundaries, Feel, Fits, chance_as_wanted, chances_of, clearance_for, clearance_sd
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
 from notchcore.words.facts import Listed, Share, mm
@@ -33,12 +33,12 @@ def _clearance(feel: Feel, by_hand: Mm | None, *, boundaries: Boundaries) -> Qua
     return total((Term(kind=TermKind.FIT, label=say("term.clearance.by_hand"), value=by_hand, source=say("from.question"), trust=Trust.CHOSEN),))
 
 
-def _odds(clearance: Mm, *, opening: Stock, mate: Stock, fits: Fits) -> Listed:
-    """Return the odds of every feel that is likely enough to be said."""
+def _chances(clearance: Mm, *, opening: Stock, mate: Stock, fits: Fits) -> Listed:
+    """Return the chances of every feel that is likely enough to be said."""
     boundaries = fits.between(opening.key, mate.key)
     sd = clearance_sd(kerf_sd=opening.kerf.sd, thickness_sd=mate.thickness.sd, boundaries=boundaries, machine_sd=fits.machine_sd, opening=opening.id)
-    odds = odds_of(clearance=clearance, sd=sd, boundaries=boundaries)
-    likely = [(feel, chance_as_wanted(odds, feel)) for feel in Feel]
+    chances = chances_of(clearance=clearance, sd=sd, boundaries=boundaries)
+    likely = [(feel, chance_as_wanted(chances, feel)) for feel in Feel]
     return Listed(tuple(say(NAMES[feel], chance=Share(chance)) for feel, chance in likely if chance >= SAID))
 
 
@@ -54,7 +54,7 @@ def slot(*, sheet: Stock, mate: Stock, feel: Feel, fits: Fits, by_hand: Mm | Non
             drawn=mm(drawn.value, digits=2),
             finished=mm(w, digits=2),
             enters=mm(mate.t, digits=2),
-            odds=_odds(clearance.value, opening=sheet, mate=mate, fits=fits),
+            chances=_chances(clearance.value, opening=sheet, mate=mate, fits=fits),
         ),
         results=(
             Result(label=say("result.draw_slot"), value=drawn.value),
@@ -141,7 +141,7 @@ def angled_slot(*, sheet: Stock, mate: Stock, angle: float, feel: Feel, fits: Fi
             drawn=mm(drawn.value, digits=2),
             finished=mm(w, digits=2),
             wedge=mm(lean, digits=2),
-            odds=_odds(clearance.value, opening=sheet, mate=mate, fits=fits),
+            chances=_chances(clearance.value, opening=sheet, mate=mate, fits=fits),
         ),
         results=(
             Result(label=say("result.draw_slot"), value=drawn.value),

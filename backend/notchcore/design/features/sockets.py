@@ -1,4 +1,4 @@
-"""Sockets: what stands in each, how tightly, and the meeting that it is, with a ledger and odds like any joint."""
+"""Sockets: what stands in each, how tightly, and the meeting that it is, with a ledger and chances like any joint."""
 
 from __future__ import annotations
 

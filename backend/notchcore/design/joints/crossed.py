@@ -1,4 +1,4 @@
-"""Joints of sheets whose planes cross: corner, tee, crossing, pierce."""
+"""Joints of sheets whose planes cross: corner, tee, crossing, one through the other."""
 
 from __future__ import annotations
 
@@ -148,7 +148,7 @@ def crossing(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> N
     bench.meeting(bar, Style.LAP, count=1, opening_in=lower)
 
 
-def pierce(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> None:
+def through(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> None:
     """Open the host where the guest passes through."""
     host = bar.a if bar.a.id == bar.host else bar.b
     guest = bar.other(host)

@@ -12,7 +12,7 @@ from collections.abc import Mapping
 
 from notchcore.design.assembly import Assembly, Part
 from notchcore.design.joints.choice import MeetingChoice
-from notchcore.design.joints.crossed import corner, crossing, pierce, tee
+from notchcore.design.joints.crossed import corner, crossing, tee, through
 from notchcore.design.joints.cutting import Bench, Cut, ring
 from notchcore.design.joints.flat import inset, not_joined, splice, stack
 from notchcore.design.joints.layout import Span, without
@@ -35,8 +35,8 @@ from notchcore.words.facts import Area
 from notchcore.words.render import say
 
 # Corners and crossings come before tees, whose tabs keep clear of the others' cuts; splices know what those left.
-_ORDER = {MeetingKind.CORNER: 0, MeetingKind.CROSSING: 0, MeetingKind.PIERCE: 0, MeetingKind.TEE: 1}
-_CROSSED = {MeetingKind.CORNER: corner, MeetingKind.TEE: tee, MeetingKind.CROSSING: crossing, MeetingKind.PIERCE: pierce}
+_ORDER = {MeetingKind.CORNER: 0, MeetingKind.CROSSING: 0, MeetingKind.THROUGH: 0, MeetingKind.TEE: 1}
+_CROSSED = {MeetingKind.CORNER: corner, MeetingKind.TEE: tee, MeetingKind.CROSSING: crossing, MeetingKind.THROUGH: through}
 _FLAT = {MeetingKind.STACK: stack, MeetingKind.SPLICE: splice, MeetingKind.INSET: inset}
 
 

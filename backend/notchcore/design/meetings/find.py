@@ -4,7 +4,7 @@ Bar    one overlap of two slabs along their meeting line
 Role   what a panel does there: its inside passes (face) or it ends there (edge), with its bulk below or above the strip
 
 corner   both end                tee       one ends in the other's face
-crossing both pass               pierce    one passes through a closed opening of the other
+crossing both pass               through   one passes through a closed opening of the other
 stack    faces touch             splice    edges touch in one plane
 inset    a piece fills an opening of another in its plane
 clash    parallel sheets overlap locked    both pass, neither is open at an end
@@ -49,7 +49,7 @@ class MeetingKind(StrEnum):
     CORNER = "corner"
     TEE = "tee"
     CROSSING = "crossing"
-    PIERCE = "pierce"
+    THROUGH = "through"
     STACK = "stack"
     SPLICE = "splice"
     INSET = "inset"  # a piece in an opening of another, in one plane
@@ -89,7 +89,7 @@ class Bar:
     span_b: tuple[Mm, Mm] = (0.0, 0.0)
     dip_a: Mm = 0.0  #: how far the ends of a's material in the strip slope, top and bottom together
     dip_b: Mm = 0.0
-    host: str = ""  #: for a pierce or an inset: the panel with the closed opening
+    host: str = ""  #: where one goes through it, and for an inset: the panel with the closed opening
     play: Mm = 0.0  #: of an inset that was drawn smaller than its opening, both sides together
     amount: float = 0.0  #: common area [mm2] of a stack or clash, gap [mm] of a short edge, angle of a sharp one
 
@@ -197,7 +197,7 @@ def _kind(bar: Bar, role_a: Role, *, role_b: Role) -> Bar:
     wall = 1.5 * max(bar.a.layout_t, bar.b.layout_t)
     for host, guest in ((bar.a, bar.b), (bar.b, bar.a)):
         if min(before[host.id], after[host.id]) >= host.layout_t - COINCIDENT and max(before[guest.id], after[guest.id]) < COINCIDENT:
-            return told(MeetingKind.PIERCE, host.id)
+            return told(MeetingKind.THROUGH, host.id)
     # A lap needs one panel open upward and the other downward; what the slots waste beyond the bar tells if that can be.
     waste = min(after[bar.a.id] + before[bar.b.id], before[bar.a.id] + after[bar.b.id])
     locked = waste > 0.5 * (bar.end - bar.start) + 4 * wall

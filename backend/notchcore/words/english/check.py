@@ -17,7 +17,7 @@ CHECK: dict[str, str] = {
     "moves.some": "it moves {ways}",
     "fit_not_sure": "{risky} of {all} may rattle or not go in; worst {a} with {b} ({worst}). Take more readings or a kerf test on Sheets first.",
     "kerf_left": "This machine is set to correct kerf nowhere: joints come out up to {looser} looser than asked for, and parts a beam "
-    "smaller. The odds below reckon with that. Let kerf be corrected in the paths (Sheets, the machine) unless this is meant.",
+    "smaller. The chances below reckon with that. Let kerf be corrected in the paths (Sheets, the machine) unless this is meant.",
     # what breaks
     "weak_tab": "A tab of {part} is {width} wide; below {least} it breaks easily. Ask for fewer tabs, or make the edge longer.",
     "long_lever": "One tab of {width} holds all of {part}, which reaches {reach} from it: it will break. {do}",

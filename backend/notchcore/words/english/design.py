@@ -203,10 +203,10 @@ DESIGN: dict[str, str] = {
     "stood_on.slat": "the panels round its room are gone, leave a side open, or the room ends before it",
     "stood_on.brace": "the panels between which it stood are gone, lie nearly in one plane, or end before it",
     "stood_on.gusset": "the panels between which it stood are gone, not square to each other, or have too short a corner",
-    "answer.slot": "Draw the slot {drawn} wide; it comes out {finished}, for a sheet of {enters}. Of all cuts it {odds}.",
+    "answer.slot": "Draw the slot {drawn} wide; it comes out {finished}, for a sheet of {enters}. Of all cuts it {chances}.",
     "answer.tab": "Draw the tab {drawn} wide, so that {finished} are left. It reaches {reach}, through {mate}.",
     "answer.angled": "At {angle} draw the slot {drawn} wide; it comes out {finished}, straight-walled, and {wedge} of it stays an open "
-    "wedge. Of all cuts it {odds}.",
+    "wedge. Of all cuts it {chances}.",
     "answer.kerf": "The beam removes {kerf}: {sum}. A cut path lies half of it, {half}, outside the kept piece.",
     "answer.kerf.strips": "({drawn} × {count} − {measured}) / {count}",
     "answer.kerf.gap": "{measured} − {drawn}",

@@ -23,7 +23,7 @@ MEASURE: dict[str, str] = {
     "not_what_the_label_says": "Not what the label says: {mean} instead of {label}. Slots follow the {mean}.",
     "thickness_guess": "The thickness is a guess. {missing} would settle it.",
     "measured_lacking": "Type what you measured first.",
-    "no_such_place_on_card": "This card has no such place.",
+    "no_such_cell": "This card has no such cell.",
     "settings_from_cards": "Settings come from power cards and step cards.",
     "no_machine": "There is no machine in this shop yet. Add one on Sheets first.",
     "offcut_not_cut_down": "An offcut of odd shape is not cut down by plan. Put its straight pieces on the shelf one by one.",

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Boundaries } from '../../api/types';
-import { FEELS, oddsLine, onBand } from './feels';
+import { FEELS, chancesLine, onBand } from './feels';
 
 const wood = { rattles: 0.25, slides: 0.08, snug: -0.05, mallet: -0.2 } as Boundaries;
 
@@ -27,8 +27,8 @@ describe('the band of feels', () => {
 		expect(last).toBeCloseTo(1);
 	});
 	it('names what may happen and always what is wanted', () => {
-		const odds = { rattles: 0, slides: 0.1, snug: 0.002, mallet: 0.898, wont_go: 0 };
-		const line = oddsLine({ clearance: 0, sd: 0.1, ...odds }, 'snug');
+		const chances = { rattles: 0, slides: 0.1, snug: 0.002, mallet: 0.898, wont_go: 0 };
+		const line = chancesLine({ clearance: 0, sd: 0.1, ...chances }, 'snug');
 		expect(line.map((o) => o.name)).toEqual(['slides', 'snug', 'mallet']);
 		expect(line.find((o) => o.strong)?.name).toBe('snug');
 	});

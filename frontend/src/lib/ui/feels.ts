@@ -1,5 +1,5 @@
 /** The five feels, loosest first: one scale, used wherever a fit is shown. */
-import type { Boundaries, Odds } from '../../api/types';
+import type { Boundaries, Chances } from '../../api/types';
 import { word } from '../../words/words';
 
 export const FEELS = [
@@ -31,7 +31,7 @@ export function onBand(clearance: number, b: Boundaries): number {
 	return 1;
 }
 
-/** The odds in three words' worth: too loose, as wanted, will not go. */
-export function oddsLine(odds: Odds, wanted: string): { name: string; share: number; strong: boolean }[] {
-	return FEELS.map((f) => ({ name: f.name, share: odds[f.key], strong: f.key === wanted })).filter((o) => o.share >= 0.005 || o.strong);
+/** The chances in three words' worth: too loose, as wanted, will not go. */
+export function chancesLine(chances: Chances, wanted: string): { name: string; share: number; strong: boolean }[] {
+	return FEELS.map((f) => ({ name: f.name, share: chances[f.key], strong: f.key === wanted })).filter((o) => o.share >= 0.005 || o.strong);
 }

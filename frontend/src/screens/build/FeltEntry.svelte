@@ -18,7 +18,12 @@
 			await need(
 				api.POST('/api/stocks/{stock_id}/feels', {
 					params: { path: { stock_id: Number(m.kerf_stock) }, query: { machine: Number(machine) } },
-					body: { entering: Number(entering), feel: feel as 'snug', clearance_mm: detail.odds!.odds.clearance, sd_mm: detail.odds!.odds.sd }
+					body: {
+						entering: Number(entering),
+						feel: feel as 'snug',
+						clearance_mm: detail.chances!.chances.clearance,
+						sd_mm: detail.chances!.chances.sd
+					}
 				})
 			);
 			said = `Noted: ${feelName(feel)}. The fits of this pair have learned from it; Sheets keeps the record.`;

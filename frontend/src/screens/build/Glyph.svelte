@@ -6,7 +6,7 @@
 		corner: 'M3 12V3H12',
 		tee: 'M2 3H13M7.5 3V13',
 		crossing: 'M7.5 1V14M1 7.5H14',
-		pierce: 'M7.5 1V14M1 7.5H5M10 7.5H14',
+		through: 'M7.5 1V14M1 7.5H5M10 7.5H14',
 		stack: 'M2 5H13M2 10H13',
 		splice: 'M1 7.5H6M9 7.5H14'
 	};

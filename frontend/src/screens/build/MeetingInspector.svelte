@@ -4,7 +4,7 @@
 	import { NOTHING_CHOSEN, useProject } from '../../app/project.svelte';
 	import { session } from '../../app/session.svelte';
 	import Choice from '../../lib/ui/Choice.svelte';
-	import { ASKED_FEELS, feelName, oddsLine } from '../../lib/ui/feels';
+	import { ASKED_FEELS, feelName, chancesLine } from '../../lib/ui/feels';
 	import FitBand from '../../lib/ui/FitBand.svelte';
 	import Ledger from '../../lib/ui/Ledger.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
@@ -75,16 +75,16 @@
 		<Ledger drawn={line.drawn} unit={session.unit} />
 		<PinButton pin={{ part: line.feature.part, what: line.feature.id }} label="{line.part_label}, {CUTS[line.feature.kind]}" />
 	{/if}
-	{#if detail.odds}
+	{#if detail.chances}
 		<h3>{word('build.what-to-expect')}</h3>
-		<FitBand boundaries={detail.boundaries} clearance={detail.odds.odds.clearance} sd={detail.odds.odds.sd} height={9} />
-		<p class="odds">
-			{#each oddsLine(detail.odds.odds, m.feel) as o (o.name)}<span class:strong={o.strong}
+		<FitBand boundaries={detail.boundaries} clearance={detail.chances.chances.clearance} sd={detail.chances.chances.sd} height={9} />
+		<p class="chances">
+			{#each chancesLine(detail.chances.chances, m.feel) as o (o.name)}<span class:strong={o.strong}
 					>{o.name} <span class="fig">{(o.share * 100).toFixed(0)} %</span></span
 				>{/each}
 		</p>
 	{/if}
-	{#if detail.odds}
+	{#if detail.chances}
 		<FeltEntry {detail} stocks={[stockOf(m.a), stockOf(m.b)]} machine={work.project!.machine} onlearned={() => work.touched()} />
 	{/if}
 {:else if m.clearance}
@@ -135,7 +135,7 @@
 		gap: 7px;
 		flex-wrap: wrap;
 	}
-	.odds {
+	.chances {
 		display: flex;
 		flex-wrap: wrap;
 		gap: 2px 12px;

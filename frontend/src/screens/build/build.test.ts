@@ -101,9 +101,9 @@ const meeting = (id: string, a: string, b: string, kind: string, style: string, 
 	count: 2,
 	...more
 });
-const odds = (id: string) => ({
+const chances = (id: string) => ({
 	meeting: id,
-	odds: { clearance: 0.015, sd: 0.045, rattles: 0, slides: 0.14, snug: 0.72, mallet: 0.14, wont_go: 0 },
+	chances: { clearance: 0.015, sd: 0.045, rattles: 0, slides: 0.14, snug: 0.72, mallet: 0.14, wont_go: 0 },
 	rework: 0
 });
 const out = () =>
@@ -153,7 +153,14 @@ const detail = (id = 'm1') => {
 		{ style: m.style, label: m.style, counted: m.style === 'tabs' ? 'Tabs' : '', wide: 'Tab, width', proud: false },
 		{ style: 'butt', label: 'butt', counted: '', wide: '', proud: false }
 	].slice(m.style === 'butt' ? 1 : 0);
-	return { meeting: { ...whole, asked: m.style }, name: m.name, ways, odds: odds(id), boundaries: wood, features } as unknown as MeetingOut;
+	return {
+		meeting: { ...whole, asked: m.style },
+		name: m.name,
+		ways,
+		chances: chances(id),
+		boundaries: wood,
+		features
+	} as unknown as MeetingOut;
 };
 
 let server: Server;
@@ -379,7 +386,7 @@ describe('a meeting', () => {
 		render(MeetingInspector, { build, detail: build.detail! });
 		return build;
 	}
-	it('shows why its slot is as wide as it is, and the odds', async () => {
+	it('shows why its slot is as wide as it is, and the chances', async () => {
 		await inspected();
 		expect(screen.getByText('Why this slot in Front is 2.97')).toBeInTheDocument();
 		expect(screen.getByText('72 %')).toBeInTheDocument();

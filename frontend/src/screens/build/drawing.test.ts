@@ -250,10 +250,10 @@ describe('the layout of a meeting', () => {
 		await userEvent.click(screen.getByLabelText(/opens upward/));
 		await waitFor(() => expect(work.choices.map((c) => c[1])).toEqual([{ share: 0.3 }, { flip: true }]));
 	});
-	it('of a pierce has nothing to choose', () => {
+	it('of one through the other has nothing to choose', () => {
 		const { container } = render(MeetingLayout, {
 			name: 'butt',
-			m: meeting('pierce', 'slot'),
+			m: meeting('through', 'slot'),
 			ways: [way('slot', 'slot')],
 			choice: undefined,
 			pair: ''

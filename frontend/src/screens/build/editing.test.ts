@@ -54,7 +54,7 @@ const out = {
 	rooms: [],
 	parts: [upright('left', 'Left side', 0), upright('right', 'Right side', 177), upright('column-1', 'Column divider 1', 90, 50)],
 	meetings: [],
-	odds: [],
+	chances: [],
 	boundaries: {},
 	findings: [],
 	stocks: { '4': { name: 'Birch ply 3', material: 'plywood', colour: '#e9d2a6' } },

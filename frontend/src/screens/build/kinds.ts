@@ -6,7 +6,7 @@ const MEETS: Record<string, string> = {
 	corner: word('build.meet-corner'),
 	tee: word('build.meet-tee'),
 	crossing: word('build.meet-crossing'),
-	pierce: word('build.meet-pierce'),
+	through: word('build.meet-through'),
 	stack: word('build.meet-stack'),
 	splice: word('build.meet-splice')
 };

@@ -98,7 +98,7 @@
 		</section>
 		<div class="strip">
 			{#if out?.result && build}<FitStrip
-					odds={tried?.odds ?? out.result.odds}
+					chances={tried?.chances ?? out.result.chances}
 					boundaries={out.boundaries}
 					meetings={build.meetings}
 					{names}
@@ -107,7 +107,7 @@
 					onpick={(m) => lightUp([m.a, m.b])}
 				/>
 				<FitPlays plays={tried?.plays ?? out.result.plays ?? []} names={itemNames} />
-				<WhatIf {build} onodds={(o) => (tried = o)} />{/if}
+				<WhatIf {build} onchances={(o) => (tried = o)} />{/if}
 		</div>
 	</div>
 	<aside class="side px-4 py-3">
@@ -124,7 +124,7 @@
 		{:else if out?.result && tab === 'steps'}
 			<Steps steps={out.guide} {names} {at} onpick={(i) => ((at = i), (move = 1))} />
 		{:else if out?.result && tab === 'joints' && build}
-			<Joints odds={tried?.odds ?? out.result.odds} {build} {names} onpick={(m) => lightUp([m.a, m.b])} />
+			<Joints chances={tried?.chances ?? out.result.chances} {build} {names} onpick={(m) => lightUp([m.a, m.b])} />
 		{:else if out?.result}<Findings result={out.result} steps={steps.length} waiting={loading || busy} onshow={show} />{/if}
 	</aside>
 </div>

@@ -67,8 +67,11 @@
 		? word('dry-fit.before-anything-is-cut')
 		: word('dry-fit.step', {
 				steps,
-				odds: result.odds.length
-					? word('dry-fit.about-of-joints-will-need-a', { expectedrework: result.expected_rework.toFixed(1), odds: result.odds.length })
+				chances: result.chances.length
+					? word('dry-fit.about-of-joints-will-need-a', {
+							expectedrework: result.expected_rework.toFixed(1),
+							chances: result.chances.length
+						})
 					: word('dry-fit.no-joints')
 			})}
 </p>

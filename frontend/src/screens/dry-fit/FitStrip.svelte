@@ -7,9 +7,9 @@
 	import { dotsOf, heapsOf, RISE, spotsTogether } from './heaps';
 	import { word } from '../../words/words';
 
-	type MeetingOdds = NonNullable<CheckOut['result']>['odds'][number];
+	type MeetingChances = NonNullable<CheckOut['result']>['chances'][number];
 	let {
-		odds,
+		chances,
 		boundaries,
 		meetings,
 		names,
@@ -17,7 +17,7 @@
 		tried = false,
 		onpick
 	}: {
-		odds: readonly MeetingOdds[];
+		chances: readonly MeetingChances[];
 		boundaries: Record<string, Boundaries>;
 		meetings: Meeting[];
 		names: Map<string, string>;
@@ -29,11 +29,11 @@
 	const W = 1000;
 	const by = $derived(new Map(meetings.map((m) => [m.id, m])));
 	const spots = $derived(
-		odds.flatMap((o) => {
+		chances.flatMap((o) => {
 			const [m, b] = [by.get(o.meeting), boundaries[o.meeting]];
 			if (!m || !b) return [];
 			const at = (clearance: number) => onBand(clearance, b) * W;
-			const { clearance, sd } = o.odds;
+			const { clearance, sd } = o.chances;
 			return [{ o, m, x: at(clearance), from: at(clearance + sd), to: at(clearance - sd) }];
 		})
 	);
@@ -59,7 +59,7 @@
 			>{#each riskiest as r (r.o.meeting)}<button onclick={() => onpick(r.m)}
 					>{word('dry-fit.with', { a: names.get(r.m.a), b: names.get(r.m.b) })} <b>{(r.o.rework * 100).toFixed(0)} %</b></button
 				>{/each}</span
-		><span>{told || word('dry-fit.joints-about-to-rework', { odds: odds.length, expected: expected.toFixed(1) })}</span>
+		><span>{told || word('dry-fit.joints-about-to-rework', { chances: chances.length, expected: expected.toFixed(1) })}</span>
 	</div>
 	<svg viewBox="-4 -56 {W + 8} 84" role="group" aria-label={word('dry-fit.fit-strip')}>
 		{#each marks as f (f.key)}
@@ -80,7 +80,7 @@
 					(told = word('dry-fit.with-to-rework', {
 						a: names.get(d.m.a),
 						b: names.get(d.m.b),
-						clearance: signed(d.o.odds.clearance, session.unit),
+						clearance: signed(d.o.chances.clearance, session.unit),
 						rework: (d.o.rework * 100).toFixed(0)
 					}))}
 				onmouseleave={() => (told = '')}

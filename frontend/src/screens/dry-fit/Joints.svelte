@@ -7,19 +7,19 @@
 	import { signed } from '../../lib/units/units';
 	import { word } from '../../words/words';
 
-	type MeetingOdds = NonNullable<CheckOut['result']>['odds'][number];
+	type MeetingChances = NonNullable<CheckOut['result']>['chances'][number];
 	let {
-		odds,
+		chances,
 		build,
 		names,
 		onpick
-	}: { odds: readonly MeetingOdds[]; build: BuildOut; names: Map<string, string>; onpick: (meeting: Meeting) => void } = $props();
+	}: { chances: readonly MeetingChances[]; build: BuildOut; names: Map<string, string>; onpick: (meeting: Meeting) => void } = $props();
 	const inRooms = $derived(build.items.filter((i) => i.plays.length));
 	const rooms = $derived(new Map(build.rooms.map((r) => [`${r.host}/${r.id}`, r.label])));
 	const AT_ONCE = 60;
 	let most = $state(AT_ONCE);
 	const by = $derived(new Map(build.meetings.map((m) => [m.id, m])));
-	const sorted = $derived([...odds].sort((a, b) => b.rework - a.rework || a.odds.clearance - b.odds.clearance));
+	const sorted = $derived([...chances].sort((a, b) => b.rework - a.rework || a.chances.clearance - b.chances.clearance));
 </script>
 
 {#each inRooms as item (item.id)}
@@ -46,7 +46,7 @@
 					<td><button onclick={() => onpick(m)}>{word('dry-fit.with', { a: names.get(m.a), b: names.get(m.b) })}</button></td>
 					<td>{feelName(m.feel ?? '')}</td>
 					<td class="fig"
-						>{signed(o.odds.clearance, session.unit)} <span class="quiet">± {signed(o.odds.sd, session.unit).slice(1)}</span></td
+						>{signed(o.chances.clearance, session.unit)} <span class="quiet">± {signed(o.chances.sd, session.unit).slice(1)}</span></td
 					>
 					<td class="fig">{o.rework < 0.005 ? '–' : `${(o.rework * 100).toFixed(0)} %`}</td>
 				</tr>

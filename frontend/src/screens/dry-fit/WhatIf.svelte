@@ -9,7 +9,7 @@
 	import BestTest from './BestTest.svelte';
 	import { word } from '../../words/words';
 
-	let { build, onodds }: { build: BuildOut; onodds: (out: WhatIfOut | null) => void } = $props();
+	let { build, onchances }: { build: BuildOut; onchances: (out: WhatIfOut | null) => void } = $props();
 	const work = useProject();
 	const params = { path: { project_id: work.id } };
 	let shifts = $state<Record<string, { thickness: number; kerf: number }>>({});
@@ -26,10 +26,10 @@
 		const before = shifts[stock] ?? { thickness: 0, kerf: 0 };
 		shifts = { ...shifts, [stock]: { ...before, [what]: mm } };
 		slides.forget();
-		if (!moved) return onodds(null);
+		if (!moved) return onchances(null);
 		try {
 			const out = await slides.only(need(api.POST('/api/projects/{project_id}/what-if', { params, body: { shifts } })));
-			if (out) onodds(out);
+			if (out) onchances(out);
 		} catch (e) {
 			problem = (e as Error).message;
 		}
@@ -37,7 +37,7 @@
 	function reset() {
 		slides.forget();
 		shifts = {};
-		onodds(null);
+		onchances(null);
 	}
 </script>
 

@@ -52,7 +52,7 @@ const finding = (code: string, severity: string, message: string, repairs: strin
 	...more
 });
 const result = (...findings: object[]) =>
-	({ findings, cautions: [], odds: [], expected_rework: 0, order: { steps: [], locked: [] } }) as unknown as NonNullable<
+	({ findings, cautions: [], chances: [], expected_rework: 0, order: { steps: [], locked: [] } }) as unknown as NonNullable<
 		CheckOut['result']
 	>;
 const names = new Map([
@@ -250,30 +250,30 @@ describe('pieces', () => {
 });
 
 describe('what if', () => {
-	it('asks for other odds while a slider stands elsewhere, and lets go of them', async () => {
+	it('asks for other chances while a slider stands elsewhere, and lets go of them', async () => {
 		answers['test-worth'] = [{ stock: '4', kind: 'readings', saves: 1.4 }];
 		answers[''] = { advice: [{ what: '2 more readings', why: '', action: 'reading', minutes: 2, size_mm: null }] };
-		answers['what-if'] = { odds: [], expected_rework: 4 };
-		const onodds = vi.fn();
-		render(WhatIf, { build, onodds });
+		answers['what-if'] = { chances: [], expected_rework: 4 };
+		const onchances = vi.fn();
+		render(WhatIf, { build, onchances });
 		expect(
 			await screen.findByText(/more readings of Birch ply 3, batch 12, about 1.4 joints fewer to rework. It takes about 2 min/)
 		).toBeInTheDocument();
 		const slider = screen.getByLabelText<HTMLInputElement>('Birch ply 3, batch 12, sheet off by');
 		slider.value = '0.2';
 		slider.dispatchEvent(new Event('input', { bubbles: true }));
-		await waitFor(() => expect(onodds).toHaveBeenLastCalledWith({ odds: [], expected_rework: 4 }));
+		await waitFor(() => expect(onchances).toHaveBeenLastCalledWith({ chances: [], expected_rework: 4 }));
 		expect(server.sent.at(-1)![2]).toEqual({ shifts: { '4': { thickness: 0.2, kerf: 0 } } });
 		await userEvent.click(screen.getByRole('button', { name: 'As believed' }));
-		expect(onodds).toHaveBeenLastCalledWith(null);
+		expect(onchances).toHaveBeenLastCalledWith(null);
 	});
 });
 
 it('lists every joint, the riskiest first, and shows where it is', async () => {
 	const meetings = ['a', 'b', 'c'].map((id) => ({ id, a: id === 'b' ? 'base' : 'lid', b: 'front', feel: 'snug' }));
-	const odds = meetings.map((m, i) => ({ meeting: m.id, rework: [0.02, 0.31, 0][i]!, odds: { clearance: 0.05, sd: 0.03 } }));
+	const chances = meetings.map((m, i) => ({ meeting: m.id, rework: [0.02, 0.31, 0][i]!, chances: { clearance: 0.05, sd: 0.03 } }));
 	const picked = vi.fn();
-	render(Joints, { odds: odds as never, build: { ...build, meetings } as unknown as BuildOut, names, onpick: picked });
+	render(Joints, { chances: chances as never, build: { ...build, meetings } as unknown as BuildOut, names, onpick: picked });
 	const rows = screen.getAllByRole('row').slice(1);
 	expect(rows.map((r) => r.textContent!.replace(/\s+/g, ' ').trim().slice(-4).trim())).toEqual(
 		['31 %', '2 %', '–'].map((t) => expect.stringContaining(t))

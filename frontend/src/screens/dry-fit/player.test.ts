@@ -76,14 +76,14 @@ describe('the player', () => {
 describe('the fit strip', () => {
 	const wood = { rattles: 0.25, slides: 0.08, snug: -0.05, mallet: -0.2 } as Boundaries;
 	const meetings = ['a', 'b'].map((id) => ({ id, a: 'base', b: id === 'a' ? 'left' : 'front' })) as unknown as Meeting[];
-	const odds = [
-		{ meeting: 'a', odds: { clearance: 0.015, sd: 0.04 }, rework: 0.01 },
-		{ meeting: 'b', odds: { clearance: 0.3, sd: 0.04 }, rework: 0.8 }
-	] as unknown as NonNullable<CheckOut['result']>['odds'];
+	const chances = [
+		{ meeting: 'a', chances: { clearance: 0.015, sd: 0.04 }, rework: 0.01 },
+		{ meeting: 'b', chances: { clearance: 0.3, sd: 0.04 }, rework: 0.8 }
+	] as unknown as NonNullable<CheckOut['result']>['chances'];
 
 	it('has a dot for each joint, marks the risky ones, and picks with the keyboard', async () => {
 		const onpick = vi.fn();
-		render(FitStrip, { odds, boundaries: { a: wood, b: wood }, meetings, names, expected: 0.81, onpick });
+		render(FitStrip, { chances, boundaries: { a: wood, b: wood }, meetings, names, expected: 0.81, onpick });
 		const dots = screen.getAllByRole('button').filter((b) => b.tagName === 'circle');
 		expect(screen.getByRole('button', { name: /Base with Front 80 %/ })).toBeInTheDocument(); // the riskiest
 		expect(dots.map((d) => d.getAttribute('aria-label'))).toEqual(['Base with Left side', 'Base with Front']);
@@ -97,9 +97,9 @@ describe('the fit strip', () => {
 	it('shows many joints at one place as a heap with their number, and none is lost', async () => {
 		const onpick = vi.fn();
 		const many = Array.from({ length: 40 }, (_, i) => ({ id: `m${i}`, a: 'base', b: 'left' })) as unknown as Meeting[];
-		const alike = many.map((m, i) => ({ meeting: m.id, odds: { clearance: 0.015, sd: 0.04 }, rework: i === 7 ? 0.4 : 0.001 }));
+		const alike = many.map((m, i) => ({ meeting: m.id, chances: { clearance: 0.015, sd: 0.04 }, rework: i === 7 ? 0.4 : 0.001 }));
 		render(FitStrip, {
-			odds: [...odds, ...alike] as typeof odds,
+			chances: [...chances, ...alike] as typeof chances,
 			boundaries: Object.fromEntries([...meetings, ...many].map((m) => [m.id, wood])),
 			meetings: [...meetings, ...many],
 			names,

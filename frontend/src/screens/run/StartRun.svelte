@@ -4,7 +4,7 @@
 	import type { Sentence, SheetPlan } from '../../api/types';
 	import { runName } from '../../lib/mat/runs';
 	import { clock } from '../../lib/units/units';
-	import ReadMarks from './ReadMarks.svelte';
+	import ReadRegistration from './ReadRegistration.svelte';
 	import Ticks from './Ticks.svelte';
 	import { allTicked } from './ticks';
 	import { word } from '../../words/words';
@@ -73,7 +73,7 @@
 </p>
 {#if !fresh}<div class="note bad">{word('run.something-changed-since-this-plan-was')}</div>{/if}
 <Ticks title={done ? word('run.to-cut-it-again-tick') : word('run.tick-before-it-burns')} items={checklist} bind:ticked />
-{#if sheet.lay?.marks?.length}<ReadMarks {sheet} {number} {projectId} onread={(told) => (found = told)} />{/if}
+{#if sheet.lay?.marks?.length}<ReadRegistration {sheet} {number} {projectId} onread={(told) => (found = told)} />{/if}
 {#if problem}<div class="note bad" role="alert">{problem}</div>{/if}
 <button class="btn burn big" disabled={!all || !fresh || busy || !lies} onclick={start}>{word('run.start-the-simulated-laser')}</button>
 <details>

@@ -113,11 +113,11 @@ describe('before a run', () => {
 			scale: 1,
 			problem: written('The sheet was not turned over.')
 		};
-		answers['/api/projects/1/runs/marks'] = [200, { found, read }];
+		answers['/api/projects/1/runs/registration'] = [200, { found, read }];
 		await userEvent.click(screen.getByRole('button', { name: /with the camera/ }));
 		expect(await screen.findByText('The sheet was not turned over.')).toBeInTheDocument();
 		expect(button()).toBeDisabled();
-		answers['/api/projects/1/runs/marks'] = [200, { found, read: { ...read, problem: null } }];
+		answers['/api/projects/1/runs/registration'] = [200, { found, read: { ...read, problem: null } }];
 		await userEvent.click(screen.getByText('type what the pointer shows'));
 		const x = screen.getByLabelText('Mark 1, x');
 		await userEvent.clear(x);

@@ -37,7 +37,7 @@
 	{#each rack.cards as c (c.id)}
 		<button class="card" onclick={() => rack.openCard(c.id)}>
 			<span>{c.name}<small>{day(c.created)}, {c.by}</small></span>
-			<span class="fig" class:open={c.entered < c.cells}>{c.entered}/{c.cells}</span>
+			<span class="fig" class:open={c.entered < c.asked}>{c.entered}/{c.asked}</span>
 		</button>
 	{/each}
 	<label for="{id}k"

@@ -262,7 +262,7 @@ describe('entering a card', () => {
 		]);
 		expect(rack.card!.id).toBe(7);
 	});
-	it('by measuring: the number is kept and the next place is asked for', async () => {
+	it('by measuring: the number is kept and the next cell is asked for', async () => {
 		await table('gaps', 'slot');
 		expect(screen.getByText('How wide is the slot that was drawn 2.90?')).toBeInTheDocument();
 		await put('It measures', '3.05');
@@ -271,9 +271,9 @@ describe('entering a card', () => {
 	});
 	it('says why an entry is refused', async () => {
 		await table('power', 'square');
-		server.refuse = 'This card has no such place.';
+		server.refuse = 'This card has no such cell.';
 		await userEvent.click(screen.getByRole('radio', { name: /burnt/ }));
-		expect(await screen.findByRole('alert')).toHaveTextContent('no such place');
+		expect(await screen.findByRole('alert')).toHaveTextContent('no such cell');
 	});
 });
 

@@ -123,8 +123,8 @@ describe('what a card shows', () => {
 	});
 });
 
-describe('places of a card', () => {
-	const cells = card('gauge', 'slot').places;
+describe('cells of a card', () => {
+	const cells = card('gauge', 'slot').cells;
 	it('are walked along the row and end at its ends', () => {
 		expect(neighbour(cells, 0, 'ArrowRight')).toBe(1);
 		expect(neighbour(cells, 2, 'ArrowRight')).toBe(2);

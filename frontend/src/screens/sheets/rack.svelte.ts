@@ -257,7 +257,7 @@ export class RackState {
 	}
 	private entries: Promise<unknown> = Promise.resolve();
 	private pending: { cell: string; value: Record<string, unknown> | null }[] = [];
-	/** Enter what was found at a place of the card; null takes it back. It shows at once; what is typed meanwhile goes to the server together. */
+	/** Enter what was found in a cell of the card; null takes it back. It shows at once; what is typed meanwhile goes to the server together. */
 	enter(cell: string, value: Record<string, unknown> | null): Promise<void> {
 		const card = this.card!;
 		const results = card.found.results.map((r) => (r.cell === cell ? { ...r, withdrawn: true } : r));

@@ -110,8 +110,8 @@ describe('entries on a card', () => {
 		expect(standing).toEqual(['c0', 'c1']);
 		await Promise.all([first, second]);
 		expect(server.sent.flatMap(([, , body]) => (body as { entries: { cell: string }[] }).entries.map((e) => e.cell))).toEqual(['c0', 'c1']);
-		server.refuse = 'This card has no such place.';
-		await expect(rack.enter('c9', { feel: 'snug' })).rejects.toThrow('no such place');
+		server.refuse = 'This card has no such cell.';
+		await expect(rack.enter('c9', { feel: 'snug' })).rejects.toThrow('no such cell');
 		expect(rack.card!.found.results).toEqual([]);
 	});
 });

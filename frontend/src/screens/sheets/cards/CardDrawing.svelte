@@ -1,4 +1,4 @@
-<!-- A card as it lies before its maker: press a place, or walk with the arrows, and say what came of it with 1 to 5. -->
+<!-- A card as it lies before its maker: press a cell, or walk with the arrows, and say what came of it with 1 to 5. -->
 <script lang="ts">
 	import type { CardOut, Cell } from '../../../api/types';
 	import { session } from '../../../app/session.svelte';
@@ -23,7 +23,7 @@
 	const mid = (c: Cell) => (c.box[0]! + c.box[2]!) / 2;
 	/** Slots stand side by side: where a word is wider than their pitch on screen, the number of the word stands for it. */
 	const pitch = $derived(
-		Math.min(...card.places.slice(1).map((c, i) => (c.part === card.places[i]!.part ? mid(c) - mid(card.places[i]!) : 1e9)), 1e9)
+		Math.min(...card.cells.slice(1).map((c, i) => (c.part === card.cells[i]!.part ? mid(c) - mid(card.cells[i]!) : 1e9)), 1e9)
 	);
 	const told = (c: Cell): { text: string; colour: string; number?: number } | null => {
 		const value = results.get(c.id);
@@ -38,7 +38,7 @@
 
 	function key(event: KeyboardEvent) {
 		const digit = Number(event.code.replace('Digit', '').replace('Numpad', ''));
-		if (event.key.startsWith('Arrow')) focus(neighbour(card.places, at, event.key));
+		if (event.key.startsWith('Arrow')) focus(neighbour(card.cells, at, event.key));
 		else if (digit >= 1 && digit <= options.length && !event.altKey && !event.ctrlKey) onsay(at, digit - 1);
 		else if (event.key === 'Delete' || event.key === 'Backspace') onsay(at, null);
 		else return;
@@ -69,7 +69,7 @@
 					{/each}
 				</g>
 			{/each}
-			{#each card.places as c, i (c.id)}
+			{#each card.cells as c, i (c.id)}
 				{@const p = pieces.get(c.part)!}
 				{@const said = told(c)}
 				{@const grow = c.what === 'slot' && i === at ? 3 / scale : 0}

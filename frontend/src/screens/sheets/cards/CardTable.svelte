@@ -1,4 +1,4 @@
-<!-- A test card on the mat: cut it, then enter what came of it, place by place. -->
+<!-- A test card on the mat: cut it, then enter what came of it, cell by cell. -->
 <script lang="ts">
 	import type { CardOut } from '../../../api/types';
 	import { session } from '../../../app/session.svelte';
@@ -14,14 +14,14 @@
 	let { rack, card }: { rack: RackState; card: CardOut } = $props();
 	const options = $derived(optionsFor(card.kind));
 	const results = $derived(standing(card));
-	// svelte-ignore state_referenced_locally (begins at the first place without a result)
+	// svelte-ignore state_referenced_locally (begins at the first cell without a result)
 	let at = $state(
 		Math.max(
-			card.places.findIndex((c) => !standing(card).has(c.id)),
+			card.cells.findIndex((c) => !standing(card).has(c.id)),
 			0
 		)
 	);
-	const cell = $derived(card.places[at]!);
+	const cell = $derived(card.cells[at]!);
 	const value = $derived(results.get(cell.id));
 	const said = $derived(chosen(options, value));
 	const ask = $derived(measureOf(card, cell));
@@ -31,8 +31,8 @@
 
 	async function say(index: number, option: number | null) {
 		problem = '';
-		const kept = rack.enter(card.places[index]!.id, option === null ? null : options[option]!.value);
-		if (option !== null && index < card.places.length - 1) drawing.focus(index + 1);
+		const kept = rack.enter(card.cells[index]!.id, option === null ? null : options[option]!.value);
+		if (option !== null && index < card.cells.length - 1) drawing.focus(index + 1);
 		try {
 			await kept;
 		} catch (e) {
@@ -42,7 +42,7 @@
 	async function measured(mm: number) {
 		await rack.enter(cell.id, { [ask.field]: mm, ...(far === null ? {} : { below_mm: far }) });
 		far = null;
-		if (at < card.places.length - 1) at += 1;
+		if (at < card.cells.length - 1) at += 1;
 	}
 </script>
 
@@ -60,7 +60,7 @@
 						>
 					{/each}
 				</div>
-				<p class="quiet">{word('sheets.press-a-place-or-walk-with')}</p>
+				<p class="quiet">{word('sheets.press-a-cell-or-walk-with')}</p>
 			{:else}
 				{#key cell.id}
 					<b>{ask.ask}</b>

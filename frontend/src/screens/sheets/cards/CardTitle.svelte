@@ -15,7 +15,7 @@
 	<span
 		>{word('sheets.of-entered', {
 			size: standing(card).size,
-			cells: card.cells,
+			cells: card.asked,
 			kind: card.kind === 'gauge' && tongue ? ` · ${word('sheets.tongue-of-2', { name: tongue.name })}` : ''
 		})}</span
 	>

@@ -1,11 +1,11 @@
-/** What can be said about a place on each kind of card: one of a few words, or a measured number. */
+/** What can be said about a cell on each kind of card: one of a few words, or a measured number. */
 import type { CardOut, Cell } from '../../../api/types';
 import { FEELS } from '../../../lib/ui/feels';
 import { word } from '../../../words/words';
 
 export interface Option {
 	name: string;
-	/** for small places */
+	/** for small cells */
 	short: string;
 	colour: string;
 	value: Record<string, unknown>;
@@ -46,7 +46,7 @@ export function chosen(options: Option[], value: Record<string, unknown> | undef
 	return value && options.find((o) => Object.entries(o.value).every(([k, v]) => value[k] === v));
 }
 
-/** Where to go from a place: along a row, or to the nearest in the next row. */
+/** Where to go from a cell: along a row, or to the nearest in the next row. */
 export function neighbour(cells: readonly Cell[], from: number, key: string): number {
 	const here = cells[from];
 	if (!here) return 0;

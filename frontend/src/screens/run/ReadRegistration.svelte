@@ -1,7 +1,7 @@
 <!-- Finding a sheet again: its registration marks, by the camera or typed, and what they tell. -->
 <script lang="ts">
 	import { api, need } from '../../api/client';
-	import type { MarksOut, SheetPlan } from '../../api/types';
+	import type { RegistrationOut, SheetPlan } from '../../api/types';
 	import { session } from '../../app/session.svelte';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { show, unitName } from '../../lib/units/units';
@@ -23,7 +23,7 @@
 	const planned = $derived((sheet.lay?.marks ?? []) as unknown as number[][]);
 	// svelte-ignore state_referenced_locally (a fresh form for each run)
 	let typed = $state<number[][]>(sheet.lay!.marks!.map((m) => [...(m as unknown as number[])]));
-	let told = $state.raw<MarksOut | null>(null);
+	let told = $state.raw<RegistrationOut | null>(null);
 	let practise = $state<'' | 'not_turned' | 'other_edge'>('');
 	let problem = $state('');
 	let busy = $state(false);
@@ -33,7 +33,7 @@
 		[problem, busy] = ['', true];
 		try {
 			told = await need(
-				api.POST('/api/projects/{project_id}/runs/marks', {
+				api.POST('/api/projects/{project_id}/runs/registration', {
 					params: { path: { project_id: projectId } },
 					body: { sheet: number, found: found as [number, number][], practise }
 				})
