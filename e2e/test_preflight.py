@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from playwright.sync_api import Locator, Page, expect
-from test_layout import pack
+from test_lay_out import pack
 
 from apps.accounts.models import Member
 from apps.designs import services

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from playwright.sync_api import Page, expect
-from test_layout import pack
+from test_lay_out import pack
 
 from apps.designs import queries
 from apps.designs.models import Project
