@@ -13,15 +13,19 @@ from apps.accounts.models import Member
 from apps.designs import convert, queries
 from apps.designs.models import Project, Revision, Stage, StageResult
 from apps.sheets.models import KerfTest, Machine, Reading, Sheet, Stock
+from apps.sheets.queries import substance_of, swatch_of
 from notchcore.design.design import Design
 from notchcore.design.families.box import BoxNumbers
 from notchcore.design.families.registry import Numbers, family_of
 from notchcore.design.filling import empty_rooms, filled
 from notchcore.design.variants import without_lost
 from notchcore.errors import DesignError
+from notchcore.measure.contrast import difference
 from notchcore.measure.fit import Feel
+from notchcore.measure.hazards import Verdict
 from notchcore.words.render import say
 
+ABOUT_AS_THICK = 0.6  # [mm]
 KEPT_RESULTS = 6  #: of a stage, each made from something else
 
 
@@ -43,6 +47,13 @@ def _handy(stocks: QuerySet[Stock]) -> Stock | None:
     return known.order_by("-measured", "-tried", "-left", "pk").first()
 
 
+def _told_apart(stocks: QuerySet[Stock], first: Stock) -> Stock:
+    """Return the stock about as thick that is told best from the first; that itself where there is no other."""
+    near = [s for s in stocks.exclude(pk=first.pk) if abs(s.label_mm - first.label_mm) <= ABOUT_AS_THICK and substance_of(s).verdict is Verdict.ALLOWED]
+    own, _ = swatch_of(first)
+    return max(near, key=lambda s: (difference(own, swatch_of(s)[0]), -s.pk), default=first)
+
+
 @transaction.atomic
 def start_project(*, member: Member, name: str, numbers: Numbers | None = None, stock_id: int | None = None, feel: Feel = Feel.SNUG) -> Project:
     """Begin a project with a family (a box when none is named) from one stock of the rack."""
@@ -55,9 +66,13 @@ def start_project(*, member: Member, name: str, numbers: Numbers | None = None, 
         raise DesignError(say("no_stock_on_rack"))
     sid = str(stock.pk)
     numbers = numbers or BoxNumbers()
-    design = Design(numbers=numbers, stocks=dict.fromkeys((r.id for r in family_of(numbers).roles), sid), feel=feel)
+    family = family_of(numbers)
+    named = dict.fromkeys((r.id for r in family.roles), sid)
+    if family.other:
+        named |= dict.fromkeys(family.other, str(_told_apart(stocks, stock).pk))
+    design = Design(numbers=numbers, stocks=named, feel=feel)
     project = Project.objects.create(shop=member.shop, machine=machine, name=name.strip(), head=1)
-    if family_of(numbers).fills:
+    if family.fills:
         first = queries.members_for(project, design, measured=convert.measured_for(project, design))[0]
         if empty_rooms(design, first):
             design = filled(design, first)

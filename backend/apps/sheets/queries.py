@@ -24,6 +24,7 @@ from apps.sheets.schemas import (
     SpreadOut,
     StockOut,
 )
+from notchcore.measure.contrast import Lab, lab_of
 from notchcore.measure.fit import WANTED, Feel, chance_as_wanted, chances_of, clearance_for, clearance_sd
 from notchcore.measure.gauge import clearance_at
 from notchcore.measure.hazards import SUBSTANCES, Substance, substances_of
@@ -32,6 +33,12 @@ from notchcore.measure.machine import Machine, setting_said
 from notchcore.measure.materials import MATERIALS, Give, default_kerf
 from notchcore.measure.thickness import ENOUGH_READINGS, spread_of
 from notchcore.words.language import called
+
+
+def swatch_of(row: Stock, *, finished: bool = False) -> tuple[Lab, bool]:
+    """Return how a stock looks, and whether that was measured; else it is its colour on screen."""
+    said = row.lab_finished if finished and row.lab_finished else row.lab if not finished else None
+    return (tuple(said), True) if said is not None else (lab_of(row.colour or MATERIALS[row.material].colour), False)
 
 
 def substance_of(row: Stock) -> Substance:

@@ -10,7 +10,7 @@ from ninja.files import UploadedFile
 
 from apps.accounts.access import Refused, member_of, mine, require_role
 from apps.accounts.models import Role
-from apps.sheets import caliper, convert, exchange
+from apps.sheets import caliper, convert, exchange, queries
 from apps.sheets.api import machine_row, stock_row
 from apps.sheets.columns import COLUMNS
 from apps.sheets.models import Stock
@@ -20,10 +20,9 @@ from notchcore.design.answers.values import Answer
 from notchcore.errors import MeasureError
 from notchcore.geom.profile import Ring
 from notchcore.measure import scale
-from notchcore.measure.contrast import lab_of, neighbours
+from notchcore.measure.contrast import neighbours
 from notchcore.measure.fit import Feel
 from notchcore.measure.kerf import KerfTestKind
-from notchcore.measure.materials import MATERIALS
 from notchcore.trace.image import sheet_outline
 from notchcore.typed import parse_length, parse_number
 from notchcore.units import unit_name
@@ -142,10 +141,7 @@ def contrast(request: HttpRequest, body: ContrastIn) -> ContrastOut:
     for i in map(str, body.stocks):
         if i not in rows:
             raise Refused(404, say("stock_of_task_gone"))
-        row = rows[i]
-        said = row.lab_finished if body.finished and row.lab_finished else row.lab if not body.finished else None
-        measured[i] = said is not None
-        lab[i] = tuple(said) if said is not None else lab_of(row.colour or MATERIALS[row.material].colour)
+        lab[i], measured[i] = queries.swatch_of(rows[i], finished=body.finished)
     pairs = [NeighbourOut(a=n.a, b=n.b, difference=n.difference, hard_to_tell=n.hard_to_tell) for n in neighbours(lab)]
     return ContrastOut(pairs=pairs, measured=measured, lab=lab)
 

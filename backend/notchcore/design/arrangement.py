@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from notchcore.design.assembly import Dimension, Fact, RoomSeed
+from notchcore.design.assembly import Dimension, Fact, Mark, RoomSeed
 from notchcore.design.panel import Bound, MeetingRule, Panel, Reach
 from notchcore.design.styles import Style
 from notchcore.findings import Finding, Severity
@@ -74,6 +74,8 @@ class Arranger:
         inside: Vec2 | None = None,
         loose: bool = False,
         falls_from: str = "",
+        marks: tuple[Mark, ...] = (),
+        places: tuple[str, ...] = (),
     ) -> Panel:
         stock = self.stock(role)
         panel = Panel(
@@ -90,6 +92,8 @@ class Arranger:
             inside=inside,
             loose=loose,
             falls_from=falls_from,
+            marks=marks,
+            places=places,
         )
         self.panels.append(panel)
         return panel

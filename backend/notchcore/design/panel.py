@@ -59,6 +59,7 @@ class Panel:
     loose: bool = False  #: nothing is meant to hold it
     features: tuple[JointFeature, ...] = ()  #: openings with a ledger that belong to no meeting
     marks: tuple[Mark, ...] = ()  #: what is burned on its front face, in its own plane
+    places: tuple[str, ...] = ()  #: the sheets glued on it whose places its own marks show
     openings: tuple[Opening, ...] = ()  #: what features took from it
     folds: tuple[tuple[Vec2, Vec2], ...] = ()  #: lines along which it is bent, in its own plane; no tab crosses them
     falls_from: str = ""  #: the panel out of whose opening it falls, cut with it and not again

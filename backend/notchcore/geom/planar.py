@@ -205,6 +205,16 @@ def resized(shape: Polygon, by: Mm, *, beside: Sequence[Sequence[Vec2]] = (), cl
     return max(pieces(outer.difference(shapely.union_all(less))), key=lambda p: p.area) if less else outer
 
 
+def holes_round(shape: Polygon, piece: Polygon, *, slack: Mm) -> list[Polygon]:
+    """Return the holes of a shape that are as far as their boxes tell large enough for a piece, within `slack` [mm]: of many, few are looked at."""
+    if not shape.interiors:
+        return []
+    rings = shapely.get_rings(shape)[1:]
+    boxes, (x0, y0, x1, y1) = shapely.bounds(rings), piece.bounds
+    fits = (boxes[:, 0] <= x0 + slack) & (boxes[:, 1] <= y0 + slack) & (boxes[:, 2] >= x1 - slack) & (boxes[:, 3] >= y1 - slack)
+    return [Polygon(r) for r in rings[fits]]
+
+
 def inner_lines(shape: Polygon, on: Polygon, *, inside: Mm) -> list[tuple[tuple[Vec2, ...], bool]]:
     """Return the outline of a shape where it lies on another and at least `inside` from its edges, as (points, closed)."""
     found: list[tuple[tuple[Vec2, ...], bool]] = []

@@ -250,3 +250,15 @@ def test_what_falls_out_of_a_wall_is_not_laid_out(api: Api, drawer: Project) -> 
     x0, y0, x1, y1 = bounds_of(base["falling"]["w-piece"])  # where it lies until it is cut; nothing is laid there
     assert (x1 - x0, y1 - y0) == pytest.approx((30.0, 20.0))
     assert base["falling"]["w-piece"] not in base["profile"]["holes"]
+
+
+def test_squares_of_an_inlaid_board_begin_in_a_stock_that_can_be_told_from_the_lattice(api: Api, drawer: Project) -> None:
+    made = api.ok("post", "projects", {"name": "Game board", "numbers": {"family": "inlaid", "columns": 3, "rows": 2}})
+    named = made["design"]["stocks"]
+    first, other = (Stock.objects.get(pk=named[role]) for role in ("lattice", "squares_1"))
+    assert named["squares_2"] == named["base"] == named["lattice"]
+    assert named["squares_3"] == named["squares_1"] != named["lattice"]
+    assert (first.name, other.name) == ("Birch ply 3, batch 12", "Walnut 3")
+    Stock.objects.exclude(pk=first.pk).update(label_mm=18)  # nothing else is as thick
+    again = api.ok("post", "projects", {"name": "Game board", "numbers": {"family": "inlaid"}})["design"]["stocks"]
+    assert len(set(again.values())) == 1

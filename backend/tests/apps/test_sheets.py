@@ -164,7 +164,7 @@ def test_answers_that_cannot_both_be_right_are_named(api: Api) -> None:
     card = made(api, "Poplar", "gauge")
     entries = [{"cell": f"slot{i}", "value": {"feel": feel}} for i, feel in ((2, "snug"), (5, "mallet"), (8, "rattles"))]
     found = api.ok("put", f"cards/{card['id']}/results", {"entries": entries})
-    assert found["contradicting"] == [card["places"][i]["label"] for i in (2, 5)]
+    assert found["contradicting"] == [card["cells"][i]["label"] for i in (2, 5)]
     found = api.ok("put", f"cards/{card['id']}/results", {"entries": [{"cell": "slot5", "value": {"feel": "slides"}}]})
     assert found["contradicting"] == []
 

@@ -150,7 +150,7 @@ def test_a_list_with_one_wrong_entry_changes_nothing(drawer: Project) -> None:
     card = Card.objects.get(kind="gauge")
     here = cards.Here(member=drawer.shop.members.get(user__username="alder"), machine=drawer.machine)
     before = list(CardResult.objects.order_by("pk").values_list("pk", "withdrawn"))
-    with pytest.raises(MeasureError, match="no such place"):
+    with pytest.raises(MeasureError, match="no such cell"):
         cards.enter(card=card, here=here, entries=[("slot3", {"feel": "snug"}), ("slot77", {"feel": "snug"})])
     assert list(CardResult.objects.order_by("pk").values_list("pk", "withdrawn")) == before
 

@@ -74,7 +74,9 @@ def _numbers(r: Random, family: str) -> Any:
 
 
 FIRST = ("box", "stand", "shelf", "crate", "house", "turned", "layered")  # families that old seeds were drawn from
-LATER = 0.14  # share of projects of a family that came later
+SECOND = ("many_sided", "case", "plate")  # those that came next
+LATER = 0.14  # share of projects of one of them
+NEWEST = 0.04  # share of projects of those since then
 ITEMS = 0.12  # share with further items
 TILTS = 0.15  # share with a panel that stands askew
 
@@ -176,7 +178,10 @@ def drawn(seed: int) -> Project:
     stands = Random(f"how {seed} stands")
     family = r.choice(FIRST)
     if stands.random() < LATER:
-        family = stands.choice([f for f in FAMILIES if f not in FIRST])
+        family = stands.choice(SECOND)
+    newest = Random(f"newest of {seed}")
+    if newest.random() < NEWEST:
+        family = newest.choice([f for f in FAMILIES if f not in (*FIRST, *SECOND)])
     roles = [role.id for role in FAMILIES[family].roles]
     stocks = {
         sid: make_stock(sid, round(r.uniform(1.5, 6.2), 2), kerf=round(r.uniform(0.06, 0.34), 3), material=r.choice(STOCKS))

@@ -5112,12 +5112,6 @@ export interface components {
          */
         Back: "open" | "rails" | "full";
         /**
-         * Base
-         * @description How many sheets the base is made of.
-         * @enum {string}
-         */
-        Base: "single" | "double";
-        /**
          * BoxNumbers
          * @description The numbers of a box [mm].
          */
@@ -5301,7 +5295,7 @@ export interface components {
             /** Numbers */
             numbers: components["schemas"]["Number"][];
             /** Defaults */
-            defaults: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"];
+            defaults: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"];
             picture: components["schemas"]["Picture"];
             /** Colour */
             colour: string;
@@ -5410,6 +5404,92 @@ export interface components {
              */
             frame: number;
         };
+        /**
+         * InlaidNumbers
+         * @description The numbers of an inlaid board [mm].
+         */
+        InlaidNumbers: {
+            /**
+             * Family
+             * @default inlaid
+             * @constant
+             */
+            family: "inlaid";
+            /**
+             * Columns
+             * @default 8
+             */
+            columns: number;
+            /**
+             * Rows
+             * @default 8
+             */
+            rows: number;
+            /** @default square */
+            sized: components["schemas"]["Sized"];
+            /**
+             * Square
+             * @default 28
+             */
+            square: number;
+            /**
+             * Across
+             * @default 280
+             */
+            across: number;
+            /** @default sheet */
+            lattice: components["schemas"]["Lattice"];
+            /**
+             * Bar
+             * @default 4
+             */
+            bar: number;
+            /**
+             * Strip
+             * @default 10
+             */
+            strip: number;
+            /**
+             * Ends
+             * @default 12
+             */
+            ends: number;
+            /**
+             * Play
+             * @default 0.3
+             */
+            play: number;
+            /**
+             * Border
+             * @default 16
+             */
+            border: number;
+            /**
+             * Corner
+             * @default 4
+             */
+            corner: number;
+            /** @default glued */
+            base: components["schemas"]["notchcore__design__families__inlaid__Base"];
+            /** @default chequered */
+            pattern: components["schemas"]["Pattern"];
+            /**
+             * Kinds
+             * @default 2
+             */
+            kinds: number;
+            /**
+             * Painted
+             * @default []
+             */
+            painted: number[][];
+        };
+        /**
+         * Lattice
+         * @description What lies between the squares.
+         * @enum {string}
+         */
+        Lattice: "sheet" | "strips";
         /**
          * LayeredNumbers
          * @description The numbers of a layered stack [mm].
@@ -5578,6 +5658,12 @@ export interface components {
          * @enum {string}
          */
         Panes: "none" | "behind";
+        /**
+         * Pattern
+         * @description Which square is of which kind.
+         * @enum {string}
+         */
+        Pattern: "chequered" | "columns" | "rows" | "rings" | "painted";
         /**
          * Picture
          * @description The faces, the lines of the numbers, and the room they take: least u, v, greatest u, v.
@@ -5764,6 +5850,12 @@ export interface components {
             rail: number;
         };
         /**
+         * Sized
+         * @description What is given; the rest follows.
+         * @enum {string}
+         */
+        Sized: "square" | "field" | "board";
+        /**
          * Sizing
          * @description What the three sizes mean.
          * @enum {string}
@@ -5831,7 +5923,7 @@ export interface components {
              */
             base_corner: number;
             /** @default double */
-            base: components["schemas"]["Base"];
+            base: components["schemas"]["notchcore__design__families__stand__Base"];
             /**
              * Foot
              * @default 60
@@ -5926,11 +6018,23 @@ export interface components {
          */
         notchcore__design__families__house__Floor: "yes" | "no";
         /**
+         * Base
+         * @description What all of it lies on.
+         * @enum {string}
+         */
+        notchcore__design__families__inlaid__Base: "glued" | "none";
+        /**
          * Floor
          * @description Where the floor is.
          * @enum {string}
          */
         notchcore__design__families__many_sided__Floor: "in" | "under" | "none";
+        /**
+         * Base
+         * @description How many sheets the base is made of.
+         * @enum {string}
+         */
+        notchcore__design__families__stand__Base: "single" | "double";
         /** DrawingOut */
         DrawingOut: {
             /** Id */
@@ -6008,7 +6112,7 @@ export interface components {
             /** Name */
             name: string;
             /** Sizes */
-            sizes?: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | null;
+            sizes?: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | null;
             /**
              * Scale
              * @default 1
@@ -6193,7 +6297,7 @@ export interface components {
          */
         Design: {
             /** Numbers */
-            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
+            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
             /** Stocks */
             stocks: {
                 [key: string]: string;
@@ -6908,7 +7012,7 @@ export interface components {
             /** Name */
             name: string;
             /** Numbers */
-            numbers?: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | null;
+            numbers?: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | null;
             /** Stock */
             stock?: number | null;
             /** @default snug */
@@ -6950,7 +7054,7 @@ export interface components {
             /** Item */
             item: string;
             /** Numbers */
-            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
+            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
             /** Items */
             items: components["schemas"]["ItemOut"][];
             /** Rooms */

@@ -332,4 +332,21 @@ FAULTS: tuple[Fault, ...] = (
         "if False:\n                called",
         "tests/core/test_sizes.py",
     ),
+    Fault(
+        "squares fill all of their label's room",
+        "design/families/inlaid.py",
+        '(n.play + a.t("lattice") - grid.between) / 2',
+        "n.play / 2",
+        "tests/core/test_inlaid.py",
+    ),
+    Fault(
+        "of many openings the wrong ones are looked at", "geom/planar.py", "boxes[:, 2] >= x1 - slack", "boxes[:, 2] <= x1 - slack", "tests/core/test_inlaid.py"
+    ),
+    Fault(
+        "a lattice's lines stand where nothing hides them",
+        "design/families/inlaid.py",
+        "(grid.at(i) - half, first, grid.at(i) - half, top)",
+        "(grid.at(i), first, grid.at(i), top)",
+        "tests/core/test_inlaid.py",
+    ),
 )

@@ -7,11 +7,12 @@ from dataclasses import dataclass
 from typing import Any
 
 from notchcore.design.arrangement import Arrangement
-from notchcore.design.families import box, case, crate, house, layered, many_sided, plate, shelf, stand, turned
+from notchcore.design.families import box, case, crate, house, inlaid, layered, many_sided, plate, shelf, stand, turned
 from notchcore.design.families.box import BoxNumbers
 from notchcore.design.families.case import CaseNumbers
 from notchcore.design.families.crate import CrateNumbers
 from notchcore.design.families.house import HouseNumbers
+from notchcore.design.families.inlaid import InlaidNumbers
 from notchcore.design.families.layered import LayeredNumbers
 from notchcore.design.families.many_sided import ManySidedNumbers
 from notchcore.design.families.plate import PlateNumbers
@@ -24,7 +25,17 @@ from notchcore.units import Mm
 from notchcore.words.language import Called
 
 Numbers = (
-    BoxNumbers | StandNumbers | ShelfNumbers | CrateNumbers | HouseNumbers | TurnedNumbers | LayeredNumbers | ManySidedNumbers | CaseNumbers | PlateNumbers
+    BoxNumbers
+    | StandNumbers
+    | ShelfNumbers
+    | CrateNumbers
+    | HouseNumbers
+    | TurnedNumbers
+    | LayeredNumbers
+    | ManySidedNumbers
+    | CaseNumbers
+    | PlateNumbers
+    | InlaidNumbers
 )
 
 
@@ -44,6 +55,7 @@ class Family(Called):
     first: tuple[str, ...]  #: the numbers asked when a project begins
     caution: str = ""
     thing: str = ""  #: what one is called beside others; the label where there is nothing shorter
+    other: tuple[str, ...] = ()  #: groups that begin in another stock, which can be told from the first
     fills: bool = False  #: something is put into each of its rooms when a project begins
 
 
@@ -136,6 +148,16 @@ FAMILIES: dict[str, Family] = {
             caution=shelf.CAUTION,
             thing="Case",
             fills=True,
+        ),
+        Family(
+            id="inlaid",
+            label="Inlaid board",
+            says="Squares of two or more stocks in a lattice, on a base.",
+            roles=inlaid.ROLES,
+            numbers=InlaidNumbers,
+            arrange=inlaid.arrange,
+            first=("columns", "rows", "square"),
+            other=("squares_1", "squares_3"),
         ),
         Family(
             id="plate",

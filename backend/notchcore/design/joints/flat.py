@@ -42,15 +42,15 @@ def stack(bench: Bench, bar: Bar) -> None:
         bench.look("recess_without_rim", bar, says=say("recess_without_rim", small=small.ref, large=large.ref))
     elif style is Style.RECESS:
         bench.look("recess_on_the_back", bar, says=say("recess_on_the_back", small=small.ref, large=large.ref))
-    shows = _shows_through(bench, small, large=large)
-    if not shows:
+    shows, placed = _shows_through(bench, small, large=large), small.id in large.places
+    if not shows and not placed:
         bench.cuts[large.id].marks += [Mark(line=line, closed=closed, back=not front) for line, closed in places]
     if style is Style.DOWELS:
         _dowels(bench, bar, small=small, large=large)
     else:
-        if shows and places:
+        if shows and places and not placed:
             bench.look("line_would_show", bar, says=say("line_would_show", small=small.ref, large=large.ref))
-        elif not places and style is not Style.RECESS:
+        elif not places and not placed and style is not Style.RECESS:
             bench.look("no_line_to_locate", bar, says=say("no_line_to_locate", small=small.ref, large=large.ref, least=mm(SCORE_INSIDE, digits=0)))
         bench.meeting(bar, Style.GLUE, count=0, opening_in=None)
 

@@ -16,12 +16,12 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from itertools import combinations
 
 from notchcore.design.meetings.frame import MeetingFrame, Side, angle_deg, frame_of
 from notchcore.design.panel import Panel
-from notchcore.geom.planar import Polygon, Span, Strip, box, cover_more_than, made_ready, moved, spans_in, strip_pieces
+from notchcore.geom.planar import Polygon, Span, Strip, box, cover_more_than, holes_round, made_ready, moved, spans_in, strip_pieces
 from notchcore.geom.profile import polygon_of
 from notchcore.geom.slab import box_of, boxes_touch
 from notchcore.geom.vectors import Vec2, cross, dot, norm, sub
@@ -111,8 +111,9 @@ def seen_in(a: Panel, b: Panel, *, shape: Polygon) -> Polygon:
     return moved(shape, (dot(x, u), dot(y, u), dot(x, v), dot(y, v), dot(d, u), dot(d, v)))
 
 
-def _parallel(a: Panel, b: Panel, *, own: Polygon, other: Polygon, spliced: bool) -> list[Bar]:
+def _parallel(one: _Known, two: _Known, *, spliced: bool) -> list[Bar]:
     """Meetings of sheets in parallel planes."""
+    a, b, own, other = one.panel, two.panel, one.shape, two.shape
     gap = dot(a.pose.normal, sub(b.pose.origin, a.pose.origin))
     sign = 1.0 if dot(a.pose.normal, b.pose.normal) > 0 else -1.0
     b_low, b_high = sorted((gap + sign * b.low, gap + sign * b.high))
@@ -127,10 +128,12 @@ def _parallel(a: Panel, b: Panel, *, own: Polygon, other: Polygon, spliced: bool
         area = own.intersection(seen).area
         if area > STACK_LEAST:
             return [Bar(a=a, b=b, kind=MeetingKind.SPLICE if spliced else MeetingKind.CLASH, amount=area)]
-        touching = own.buffer(COINCIDENT).intersection(seen.buffer(COINCIDENT)).area / (2 * COINCIDENT)
+        touching = one.grown.intersection(seen.buffer(COINCIDENT)).area / (2 * COINCIDENT)
         if touching > 1:
             for host, hole_side, piece in ((a.id, own, seen), (b.id, seen, own)):
-                around = next((o for h in hole_side.interiors if (o := Polygon(h).buffer(COINCIDENT, join_style="mitre")).contains(piece)), None)
+                around = next(
+                    (o for h in holes_round(hole_side, piece, slack=COINCIDENT) if (o := h.buffer(COINCIDENT, join_style="mitre")).contains(piece)), None
+                )
                 if around is not None:
                     play = _play(around, piece) - 2 * COINCIDENT  # drawn smaller, it may touch its opening on one side or two
                     if play > PLAY_MOST:
@@ -139,8 +142,8 @@ def _parallel(a: Panel, b: Panel, *, own: Polygon, other: Polygon, spliced: bool
                     return [Bar(a=a, b=b, kind=MeetingKind.INSET, amount=touching, host=host, play=play)]
             return [Bar(a=a, b=b, kind=MeetingKind.SPLICE, amount=touching)]
         for host, hole_side, piece in ((a.id, own, seen), (b.id, seen, own)):
-            for hole in hole_side.interiors:
-                play = _play(Polygon(hole), piece)
+            for hole in holes_round(hole_side, piece, slack=COINCIDENT):
+                play = _play(hole, piece)
                 if 0 < play <= PLAY_MOST:
                     return [Bar(a=a, b=b, kind=MeetingKind.INSET, host=host, amount=float(piece.exterior.length), play=play)]
     return []
@@ -295,12 +298,17 @@ def _nearly(pair: _Pair, frame: MeetingFrame, *, edge_a: bool, edge_b: bool) -> 
 class _Known:
     """A panel as it was seen before, with its shape and box: equal panels share one, so that pairs are looked up by identity."""
 
-    __slots__ = ("box", "panel", "shape")
+    __slots__ = ("__dict__", "box", "panel", "shape")
 
     def __init__(self, panel: Panel) -> None:
         self.panel = panel
         self.shape = made_ready(polygon_of(panel.envelope))
         self.box = box_of(panel.slab())
+
+    @cached_property
+    def grown(self) -> Polygon:
+        """The shape with what touches it from outside; one with many openings is asked about each piece in them."""
+        return self.shape.buffer(COINCIDENT)
 
 
 _known = lru_cache(maxsize=4096)(_Known)
@@ -320,11 +328,11 @@ def _meetings_of(asked: Sequence[_Asked]) -> list[tuple[Bar, ...]]:
     known = {pair: bars for pair in asked if (bars := _met.get(pair)) is not None}
     crossed: dict[_Asked, _Pair] = {}
     for one, two, spliced in (new := [p for p in asked if p not in known]):
-        (a, shape_a), (b, shape_b) = sorted(((one.panel, one.shape), (two.panel, two.shape)), key=lambda p: p[0].id)
-        if norm(cross(a.pose.normal, b.pose.normal)) < PARALLEL:
-            known[one, two, spliced] = _in_order(_parallel(a, b, own=shape_a, other=shape_b, spliced=spliced))
+        a, b = sorted((one, two), key=lambda k: k.panel.id)
+        if norm(cross(a.panel.pose.normal, b.panel.pose.normal)) < PARALLEL:
+            known[one, two, spliced] = _in_order(_parallel(a, b, spliced=spliced))
         else:
-            crossed[one, two, spliced] = _Pair(a, b, shape_a, shape_b)
+            crossed[one, two, spliced] = _Pair(a.panel, b.panel, a.shape, b.shape)
     known |= zip(crossed, map(_in_order, _crossing_planes(list(crossed.values()))), strict=True)
     if len(_met) + len(new) > MOST_KEPT:
         _met.clear()

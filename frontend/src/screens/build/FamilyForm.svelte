@@ -13,6 +13,7 @@
 	import { show, unitName } from '../../lib/units/units';
 	import type { BuildState } from './build.svelte';
 	import FileNumbers from './FileNumbers.svelte';
+	import PaintedSquares from './PaintedSquares.svelte';
 	import ItemPlace from './ItemPlace.svelte';
 	import ProjectForm from './ProjectForm.svelte';
 	import { inProportion } from './proportions';
@@ -83,6 +84,7 @@
 		onchange={change}
 	/>
 	<FileNumbers {values} />
+	{#if values.pattern === 'painted'}<PaintedSquares {values} colours={build.colours} />{/if}
 	{#each build.out?.facts ?? [] as fact (fact.label)}
 		<p class="quiet fact">
 			{fact.label} <span class="fig">{fact.mm.map((v) => show(v, session.unit)).join(' × ')}</span>
