@@ -7,7 +7,8 @@ from ninja import Router, Schema
 
 from apps.designs import convert, queries
 from apps.designs.api import project_row
-from notchcore.design.adding import PanelEdges, SlatPlace, edges_of, lattice_of
+from notchcore.design.adding import PanelEdges, SlatPlace, corner_of, edges_of, lattice_of
+from notchcore.design.braces import CornerRoom
 
 router = Router(tags=["designs"])
 
@@ -27,6 +28,20 @@ def panel_edges(request: HttpRequest, project_id: int, panel: str, item: str = "
     """Return the edges of a panel on which a wall may stand."""
     now = queries.current(project_row(request, project_id)).of(item)
     return edges_of(now.design, now.stocks, panel=panel, drawings=convert.drawings_for(now.project, now.design), bed=now.measured.bed)
+
+
+class CornerIn(Schema):
+    """Two panels in whose corner a sheet shall stand."""
+
+    a: str
+    b: str
+
+
+@router.post("/projects/{project_id}/corner", response=CornerRoom | None, operation_id="cornerOf")
+def corner(request: HttpRequest, project_id: int, body: CornerIn, item: str = "") -> CornerRoom | None:
+    """Return how far from the corner of two panels a sheet across it may meet each; null where there is no place."""
+    now = queries.current(project_row(request, project_id)).of(item)
+    return corner_of(now.design, now.stocks, a=body.a, b=body.b, drawings=convert.drawings_for(now.project, now.design), bed=now.measured.bed)
 
 
 @router.post("/projects/{project_id}/lattice", response=list[SlatPlace], operation_id="latticeOf")

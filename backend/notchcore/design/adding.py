@@ -7,6 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from itertools import combinations, product
 
+from notchcore.design.braces import CornerRoom, corner_room
 from notchcore.design.building import arranged
 from notchcore.design.design import NO_DRAWINGS, Bed, Design
 from notchcore.design.edges import StraightEdge, straight_edges
@@ -46,6 +47,18 @@ class SlatPlace:
 
     turn: float
     offset: Mm
+
+
+def corner_of(
+    design: Design, stocks: Mapping[str, Stock], *, a: str, b: str, drawings: Mapping[str, Drawing] = NO_DRAWINGS, bed: Bed | None = None
+) -> CornerRoom | None:
+    """Return where a sheet across the corner of two panels may meet them; None where there is no such place.
+
+    Raises:
+        DesignError: there is no such panel
+    """
+    panels, _ = _panels(design, stocks, wanted=(a, b), drawings=drawings, bed=bed)
+    return corner_room(a, b, panels)
 
 
 def edges_of(design: Design, stocks: Mapping[str, Stock], *, panel: str, drawings: Mapping[str, Drawing] = NO_DRAWINGS, bed: Bed | None = None) -> PanelEdges:

@@ -17,6 +17,8 @@ from notchcore.geom.vectors import Vec3, X, Y, Z, add, cross, dot, scale, unit
 from notchcore.measure.stock import Stock
 from notchcore.tolerance import COINCIDENT
 from notchcore.units import Mm
+from notchcore.words.facts import Sentence, mm
+from notchcore.words.render import say
 
 SQUARE = 1e-6
 LENGTHS = {  # what each of its lengths is called where a size is explained
@@ -74,16 +76,31 @@ class Between:
         return bool(self.rise or self.over)
 
 
-def _reaches(item: Between, a: Panel, *, b: Panel) -> bool:
-    """Tell whether the two lie along each other and a sheet from one would meet the other."""
-    n, axis = a.pose.normal, AXES[item.axis]
-    if abs(abs(dot(n, b.pose.normal)) - 1) > SQUARE or abs(dot(n, axis)) > SQUARE:
-        return False
+def _facing(item: Between, a: Panel, *, b: Panel) -> bool:
+    """Tell whether the two lie along each other, and a sheet may stand between them along its axis."""
+    n = a.pose.normal
+    return abs(abs(dot(n, b.pose.normal)) - 1) <= SQUARE and abs(dot(n, AXES[item.axis])) <= SQUARE
+
+
+def _within(item: Between, a: Panel, *, b: Panel) -> bool:
+    """Tell whether a sheet from one would meet the other at both of its ends."""
     for panel, start in ((a, item.at), (b, item.at + item.over)):
-        reach = range_along(panel, axis)
+        reach = range_along(panel, AXES[item.axis])
         if not reach[0] < min(start, start + item.rise) <= max(start, start + item.rise) < reach[1]:
             return False
     return True
+
+
+def beyond(item: Between, panels: Mapping[str, Panel]) -> Sentence | None:
+    """Say where it could stand when it stands beyond the end of a panel; None when it is left out for something else."""
+    a, b = panels.get(item.a), panels.get(item.b)
+    if a is None or b is None or a is b:
+        return None
+    a, b = resolved(a, panels), resolved(b, panels)
+    if not _facing(item, a, b=b) or _within(item, a, b=b):
+        return None
+    (a0, a1), (b0, b1) = (range_along(p, AXES[item.axis]) for p in (a, b))
+    return say("stood_on.between.beyond", a=a.ref, b=b.ref, a_least=mm(a0), a_most=mm(a1), b_least=mm(b0), b_most=mm(b1))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -123,7 +140,7 @@ def between(item: Between, panels: Mapping[str, Panel], *, stocks: Mapping[str, 
     ends = [range_along(p, third) for p in (a, b)]
     first, last = max(e[0] for e in ends), min(e[1] for e in ends)
     low, high = first + item.inset_low, last - item.inset_high
-    if high - low < stock.t or not _reaches(item, a, b=b):
+    if high - low < stock.t or not (_facing(item, a, b=b) and _within(item, a, b=b)):
         return None
     (a0, a1), (b0, b1) = range_along(a, n), range_along(b, n)
     face_a, face_b = (a1, b0) if b0 + b1 > a0 + a1 else (a0, b1)

@@ -15,6 +15,8 @@ from notchcore.geom.slab import Pose
 from notchcore.geom.vectors import Vec3, add, cross, dot, scale, solve3, sub, unit
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
+from notchcore.words.facts import Sentence, mm
+from notchcore.words.render import say
 
 LEAST: Mm = 1.0
 LENGTHS = {
@@ -57,25 +59,79 @@ class Brace:
         return replace(self, **{name: getattr(self, name) * k for name in LENGTHS})
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CornerRoom:
+    """How far from the corner of two panels a sheet across it may meet each of them, least and most [mm]."""
+
+    on_a: tuple[Mm, Mm]
+    on_b: tuple[Mm, Mm]
+
+
+@dataclass(frozen=True, slots=True)
+class _Corner:
+    """The line in which the faces of two panels meet, seen along it."""
+
+    at: Vec3  #: a point of it
+    along: Vec3
+    on_a: Vec3  #: away from it, in the face of a
+    on_b: Vec3
+
+    def room(self, a: Panel, b: Panel) -> CornerRoom:
+        def reach(p: Panel, way: Vec3) -> tuple[Mm, Mm]:
+            low, high = range_along(p, way)
+            return max(low - dot(self.at, way), LEAST), high - dot(self.at, way)
+
+        return CornerRoom(on_a=reach(a, self.on_a), on_b=reach(b, self.on_b))
+
+
+def _corner(a: Panel, b: Panel) -> _Corner | None:
+    """Return the corner of two panels; None where they lie nearly in one direction."""
+    if abs(dot(a.pose.normal, b.pose.normal)) > FLAT:
+        return None
+    (v, face_a), (u, face_b) = roomy(a, b), roomy(b, a)
+    along = upward(unit(cross(v, u)))
+    at = solve3((v, u, along), (face_a, face_b, 0.0))
+    return _Corner(at, along, _away(v, u), _away(u, v))
+
+
+def corner_room(a: str, b: str, panels: Mapping[str, Panel]) -> CornerRoom | None:
+    """Return where a sheet across the corner of two panels may meet them; None where there is no place on one of them."""
+    one, two = panels.get(a), panels.get(b)
+    if one is None or two is None or one is two:
+        return None
+    one, two = resolved(one, panels), resolved(two, panels)
+    corner = _corner(one, two)
+    room = corner.room(one, two) if corner else None
+    return room if room and room.on_a[0] < room.on_a[1] and room.on_b[0] < room.on_b[1] else None
+
+
+def beyond(item: Brace, panels: Mapping[str, Panel]) -> Sentence | None:
+    """Say where it could stand when it stands beyond the end of a panel; None when it is left out for something else."""
+    room = corner_room(item.a, item.b, panels)
+    if room is None or all(low < x < high for (low, high), x in ((room.on_a, item.on_a), (room.on_b, item.on_b))):
+        return None
+    spans = {f"{name}_{end}": mm(x) for name, span in (("a", room.on_a), ("b", room.on_b)) for end, x in zip(("least", "most"), span, strict=True)}
+    return say("stood_on.brace.beyond", a=panels[item.a].ref, b=panels[item.b].ref, **spans)
+
+
 def brace(item: Brace, panels: Mapping[str, Panel], *, stocks: Mapping[str, Stock]) -> Panel | None:
     """Return the sheet; None when the two are gone, lie nearly in one direction, share no stretch, or end before it."""
     a, b, stock = panels.get(item.a), panels.get(item.b), stocks.get(item.stock)
     if a is None or b is None or stock is None or a is b:
         return None
     a, b = resolved(a, panels), resolved(b, panels)
-    if abs(dot(a.pose.normal, b.pose.normal)) > FLAT:
+    corner = _corner(a, b)
+    if corner is None:
         return None
-    (v, face_a), (u, face_b) = roomy(a, b), roomy(b, a)
-    along = upward(unit(cross(v, u)))
+    along = corner.along
     ends = [range_along(p, along) for p in (a, b)]
     low, high = max(e[0] for e in ends) + item.inset_low, min(e[1] for e in ends) - item.inset_high
     if high - low < stock.t:
         return None
-    corner = solve3((v, u, along), (face_a, face_b, low))
-    on_a, on_b = (_away(face, other) for face, other in ((v, u), (u, v)))
-    foot, head = add(corner, scale(on_a, item.on_a)), add(corner, scale(on_b, item.on_b))
-    if any(not range_along(p, way)[0] < dot(at, way) < range_along(p, way)[1] for p, way, at in ((a, on_a, foot), (b, on_b, head))):
+    room, start = corner.room(a, b), add(corner.at, scale(along, low))
+    if not (room.on_a[0] < item.on_a < room.on_a[1] and room.on_b[0] < item.on_b < room.on_b[1]):
         return None
+    foot, head = add(start, scale(corner.on_a, item.on_a)), add(start, scale(corner.on_b, item.on_b))
     length = dot(sub(head, foot), sub(head, foot)) ** 0.5
     x = scale(sub(head, foot), 1 / length)
     more = 3 * (a.t + b.t + stock.t)

@@ -223,5 +223,5 @@ def carried(
             break
         bench.stand(item)
         waiting.remove(item)
-    findings = [*bench.findings, *(lost(a) for a in waiting), *(placed.lost(f) for f in left)]
+    findings = [*bench.findings, *(lost(a, bench.everything) for a in waiting), *(placed.lost(f) for f in left)]
     return replace(plan, panels=tuple(bench.panels.values()), ghosts=tuple(bench.ghosts.values()), findings=tuple(findings))

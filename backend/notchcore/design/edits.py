@@ -21,6 +21,8 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from notchcore.design import between as betweens
+from notchcore.design import braces
 from notchcore.design.arrangement import Arrangement
 from notchcore.design.between import Axis, Between, between
 from notchcore.design.braces import Brace, brace
@@ -229,13 +231,14 @@ def _edited(panel: Panel, edit: PanelEdit | None, *, stocks: Mapping[str, Stock]
     return panel
 
 
-def lost(item: Added) -> Finding:
-    """Say that an added panel is left out because what it stands on is gone."""
+def lost(item: Added, panels: Mapping[str, Panel]) -> Finding:
+    """Say that an added panel is left out because what it stands on is gone, or ends before it."""
+    beyond = braces.beyond(item, panels) if isinstance(item, Brace) else betweens.beyond(item, panels) if isinstance(item, Between) else None
     return Finding(
         code="added_panel_lost",
         severity=Severity.LOOK,
         facts={"panel": item.id},
-        says=say("added_panel_lost", panel=Ref(Kind.PART, item.id, item.label), what=say(f"stood_on.{item.kind}")),
+        says=say("added_panel_lost", panel=Ref(Kind.PART, item.id, item.label), what=beyond or say(f"stood_on.{item.kind}")),
     )
 
 
@@ -269,7 +272,7 @@ def stood(
     chosen = {k: e.stock for k, e in edits.items() if e.stock is not None}
     made = _added(item, added, panels={**panels, **ghosts}, stocks=stocks, chosen=chosen, corner=corner)
     if not made:
-        findings.append(lost(item))
+        findings.append(lost(item, {**panels, **ghosts}))
     own = edits.get(item.id, PanelEdit())
     for panel in made:
         along = own.move if panel.id != item.id else (0.0, 0.0, 0.0)  # a spacer goes where its plate goes

@@ -262,3 +262,12 @@ def test_squares_of_an_inlaid_board_begin_in_a_stock_that_can_be_told_from_the_l
     Stock.objects.exclude(pk=first.pk).update(label_mm=18)  # nothing else is as thick
     again = api.ok("post", "projects", {"name": "Game board", "numbers": {"family": "inlaid"}})["design"]["stocks"]
     assert len(set(again.values())) == 1
+
+
+def test_how_far_from_their_corner_a_brace_may_stand_is_told_before_it_is_there(api: Api, drawer: Project) -> None:
+    path = f"projects/{drawer.pk}"
+    room = api.ok("post", f"{path}/corner", {"a": "left", "b": "base"})
+    assert room["on_a"][0] == 1.0
+    assert room["on_b"][1] > room["on_a"][1] > 10.0  # a drawer is wider than it is high
+    assert api.ok("post", f"{path}/corner", {"a": "left", "b": "right"}) is None
+    assert api("post", f"{path}/corner", {"a": "left", "b": "moon"}).status_code == 422

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 
 from notchcore.check.dry_fit import collisions
 from notchcore.check.order import assembly_order
-from notchcore.design.adding import edges_of, lattice_of
+from notchcore.design.adding import corner_of, edges_of, lattice_of
 from notchcore.design.assembly import Assembly
 from notchcore.design.between import AXES, Axis, Between
 from notchcore.design.braces import Brace
@@ -131,8 +131,28 @@ def test_a_brace_goes_across_the_corner_from_line_to_line_and_is_joined_at_both_
         assert dot(sub(tuple(place), sheet.origin), sheet.normal) == pytest.approx(0, abs=1e-6)  # type: ignore[arg-type]
     assert {m.style for m in assembly.meetings if {m.a, m.b} in ({"brace", pair[0]}, {"brace", pair[1]})} == {Style.TABS}
     assert assembly_order(assembly.parts).locked == ()
-    lost = build(a_box(added=(replace(brace, on_a=900.0),)), STOCKS)
-    assert [f.code for f in lost.findings] == ["added_panel_lost"]
+    room = corner_of(design, STOCKS, a=pair[0], b=pair[1])
+    assert room is not None
+    for span, side in ((room.on_a, "on_a"), (room.on_b, "on_b")):  # just within it, it stands; beyond it, it is told how far it may go
+        for share, stands in ((0.02, True), (0.98, True), (1.02, False)):
+            there = replace(brace, **{side: span[0] + share * (span[1] - span[0])})
+            found = build(replace(design, added=(there,)), STOCKS)
+            told = [f.says.text for f in found.findings if f.code == "added_panel_lost"]
+            assert (told == []) is stands
+            assert stands or (f"{span[0]:.1f} mm to {span[1]:.1f} mm" in told[0] and "beyond" in told[0])
+
+
+def test_a_sheet_between_two_that_would_end_beyond_them_is_told_how_far_they_reach() -> None:
+    ramp = Between(id="ramp", label="Ramp", stock="base", a="left", b="right", axis=Axis.Z, at=45.0, rise=15.0)
+
+    def told(**more: object) -> str:
+        findings = build(a_box(numbers=BoxNumbers(width=180, depth=120, height=60, columns=1), added=(replace(ramp, **more),)), STOCKS).findings  # type: ignore[arg-type]
+        return " ".join(f.says.text for f in findings if f.code == "added_panel_lost")
+
+    assert told(rise=14.0) == ""
+    assert "beyond" in told()
+    assert "from 0.0 mm to 60.0 mm" in told()
+    assert "do not face each other" in told(b="front")
 
 
 ROUND = (Edge.LOWER, Edge.RIGHT, Edge.UPPER, Edge.LEFT)
@@ -416,6 +436,7 @@ def test_a_plate_on_spacers_stands_off_by_whole_sheets(layers: int, back: bool, 
     assert middles == {(round(x + move, 3), round(y, 3)) for x in (20 + inset, 130 - inset) for y in (15 + inset, 75 - inset)}
     assert {round(c.radius, 6) for p in spacers for c in p.profile.circles} == {round(across / 2, 6)}
     assert {m.style for m in assembly.meetings} == {Style.GLUE}
+    assert [f for f in assembly.findings if f.code == "no_line_to_locate"] == []  # round ones of a size are laid edge on edge
     width = size_ledger(design, assembly, stocks=STOCKS, part_id=spacers[0].id, along=Along.X)
     assert [t.label.text for t in width.terms] == ["Sign: Diameter of the spacers"]
     assert {p.stock for p in build(replace(design, prototype="scrap"), STOCKS).parts} == {"scrap"}

@@ -1225,6 +1225,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/projects/{project_id}/corner": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Corner
+         * @description Return how far from the corner of two panels a sheet across it may meet each; null where there is no place.
+         */
+        post: operations["cornerOf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/projects/{project_id}/lattice": {
         parameters: {
             query?: never;
@@ -7651,6 +7671,32 @@ export interface components {
             after: number;
         };
         /**
+         * CornerRoom
+         * @description How far from the corner of two panels a sheet across it may meet each of them, least and most [mm].
+         */
+        CornerRoom: {
+            /** On A */
+            on_a: [
+                number,
+                number
+            ];
+            /** On B */
+            on_b: [
+                number,
+                number
+            ];
+        };
+        /**
+         * CornerIn
+         * @description Two panels in whose corner a sheet shall stand.
+         */
+        CornerIn: {
+            /** A */
+            a: string;
+            /** B */
+            b: string;
+        };
+        /**
          * SlatPlace
          * @description How one slat of a lattice runs [degrees, mm].
          */
@@ -11543,6 +11589,34 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PanelEdges"];
+                };
+            };
+        };
+    };
+    cornerOf: {
+        parameters: {
+            query?: {
+                item?: string;
+            };
+            header?: never;
+            path: {
+                project_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CornerIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CornerRoom"] | null;
                 };
             };
         };

@@ -7,6 +7,7 @@ export type Me = Schemas['Me'];
 export type Person = Schemas['Person'];
 export type Rack = Schemas['Rack'];
 export type RackRow = Schemas['RackRow'];
+export type CornerRoom = Schemas['CornerRoom'];
 export type MaterialOut = Schemas['MaterialOut'];
 export type Machine = Schemas['Machine'];
 export type Beam = Schemas['Beam'];

@@ -54,7 +54,7 @@ FAULTS: tuple[Fault, ...] = (
         "item, body=applied(body_of(design, item), own)",
         "tests/core/test_joined.py",
     ),
-    Fault("a brace is as far out on both panels", "design/braces.py", "scale(on_b, item.on_b)", "scale(on_b, item.on_a)", "tests/core/test_added.py"),
+    Fault("a brace is as far out on both panels", "design/braces.py", "scale(corner.on_b, item.on_b)", "scale(corner.on_b, item.on_a)", "tests/core/test_added.py"),
     Fault(
         "walls that lean stand beyond their edge",
         "design/walls.py",
@@ -158,4 +158,12 @@ FAULTS: tuple[Fault, ...] = (
         "replace(s, x=s.x * k",
         "tests/core/test_outlines.py",
     ),
+    Fault(
+        "a brace beyond its panel is said to be lost for something else",
+        "design/braces.py",
+        "room is None or all(",
+        "room is None or any(",
+        "tests/core/test_added.py",
+    ),
+    Fault("two round sheets of one size ask for a line", "design/joints/flat.py", "return radius > 0 and", "return radius < 0 and", "tests/core/test_added.py"),
 )

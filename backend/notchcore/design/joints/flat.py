@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from notchcore.design.assembly import FeatureKind, Mark
 from notchcore.design.joints.cutting import Bench, ring
-from notchcore.design.meetings.find import SHARPEST_DEG, Bar, MeetingKind, seen_in
+from notchcore.design.meetings.find import SHARPEST_DEG, Bar, MeetingKind, radius_of, seen_in
 from notchcore.design.panel import Panel
 from notchcore.design.styles import Style
 from notchcore.geom.offset import mitred
@@ -42,7 +42,7 @@ def stack(bench: Bench, bar: Bar) -> None:
         bench.look("recess_without_rim", bar, says=say("recess_without_rim", small=small.ref, large=large.ref))
     elif style is Style.RECESS:
         bench.look("recess_on_the_back", bar, says=say("recess_on_the_back", small=small.ref, large=large.ref))
-    shows, placed = _shows_through(bench, small, large=large), small.id in large.places
+    shows, placed = _shows_through(bench, small, large=large), small.id in large.places or _discs_alike(bench, small, seen=seen, large=large)
     if not shows and not placed:
         bench.cuts[large.id].marks += [Mark(line=line, closed=closed, back=not front) for line, closed in places]
     if style is Style.DOWELS:
@@ -53,6 +53,12 @@ def stack(bench: Bench, bar: Bar) -> None:
         elif not places and not placed and style is not Style.RECESS:
             bench.look("no_line_to_locate", bar, says=say("no_line_to_locate", small=small.ref, large=large.ref, least=mm(SCORE_INSIDE, digits=0)))
         bench.meeting(bar, Style.GLUE, count=0, opening_in=None)
+
+
+def _discs_alike(bench: Bench, small: Panel, *, seen: Polygon, large: Panel) -> bool:
+    """Tell whether two round sheets of one size lie edge on edge: no line is needed to find that place."""
+    radius = radius_of(bench.shapes[small.id])
+    return radius > 0 and seen.exterior.hausdorff_distance(bench.shapes[large.id].exterior) < 0.01
 
 
 def _shows_through(bench: Bench, small: Panel, *, large: Panel) -> bool:

@@ -153,7 +153,7 @@ def _play(opening: Polygon, piece: Polygon) -> Mm:
     """Return how much smaller a piece is than the opening that it lies in, both sides together where it lies in the middle; 0 where it does not."""
     if not opening.contains(piece):
         return 0.0
-    outer, inner = _radius(opening), _radius(piece)
+    outer, inner = radius_of(opening), radius_of(piece)
     if outer and inner:
         return 2 * (outer - inner)
     (x, y), (u, v) = opening.centroid.coords[0], piece.centroid.coords[0]
@@ -161,7 +161,7 @@ def _play(opening: Polygon, piece: Polygon) -> Mm:
     return 2 * float(opening.exterior.distance(middle.exterior)) if opening.contains(middle) else 0.0
 
 
-def _radius(shape: Polygon) -> Mm:
+def radius_of(shape: Polygon) -> Mm:
     """Return the radius of a round shape, on whose rim all its corners lie; 0 for any other."""
     (x, y), corners = shape.centroid.coords[0], shape.exterior.coords
     away = [math.dist((x, y), c) for c in corners]

@@ -1,8 +1,11 @@
 <!-- A new panel in the corner of two: a gusset square to both, or a brace across. -->
 <script lang="ts">
-	import type { PartOut } from '../../api/types';
+	import { api, need } from '../../api/client';
+	import type { CornerRoom, PartOut } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
 	import Choice from '../../lib/ui/Choice.svelte';
+	import { show } from '../../lib/units/units';
+	import { session } from '../../app/session.svelte';
 	import { word } from '../../words/words';
 	import ActionForm from './ActionForm.svelte';
 	import AskedNumbers from './AskedNumbers.svelte';
@@ -18,8 +21,32 @@
 	let chosen = $state<'gusset' | 'brace'>('gusset');
 	const kind = $derived(square ? chosen : 'brace');
 	let plate = $state({ size: 30, at: 0 });
-	let across = $state({ on_a: 40, on_b: 40, inset_low: 0, inset_high: 0 });
+	const FROM_CORNER = 40; // [mm] where there is room for it
+	let typed = $state<Partial<Record<'on_a' | 'on_b' | 'inset_low' | 'inset_high', number>>>({});
+	/** where the sheet may meet both; null until it is known, and where there is no such place */
+	let room = $state.raw<CornerRoom | null>(null);
 	let problem = $state('');
+
+	const usual = ([low, high]: readonly [number, number]) =>
+		low < FROM_CORNER && FROM_CORNER < high ? FROM_CORNER : Math.round((low + high) * 5) / 10;
+	const across = $derived({
+		on_a: room ? usual(room.on_a as unknown as [number, number]) : FROM_CORNER,
+		on_b: room ? usual(room.on_b as unknown as [number, number]) : FROM_CORNER,
+		inset_low: 0,
+		inset_high: 0,
+		...typed
+	});
+	const a = $derived(parts[0]!.panel);
+	const b = $derived(parts[1]!.panel);
+	$effect(() => {
+		void build.out?.built_from; // asked again when the design is another
+		const asked = { params: { path: { project_id: work.id }, query: { item: work.item } }, body: { a, b } };
+		need(api.POST('/api/projects/{project_id}/corner', asked))
+			.then((found) => (room = found))
+			.catch(() => (room = null));
+	});
+	const possible = (part: PartOut, [low, high]: readonly number[]) =>
+		word('build.possible-on', { part: part.label, low: show(low!, session.unit), high: show(high!, session.unit) });
 
 	const PLATE = [
 		{ key: 'size' as const, name: word('build.size') },
@@ -46,7 +73,8 @@
 	{#if kind === 'gusset'}
 		<AskedNumbers fields={PLATE} values={plate} onset={(key, v) => (plate = { ...plate, [key]: v })} />
 	{:else}
-		<AskedNumbers fields={braceNumbers(parts[0]!, parts[1]!)} values={across} onset={(key, v) => (across = { ...across, [key]: v })} />
+		<AskedNumbers fields={braceNumbers(parts[0]!, parts[1]!)} values={across} onset={(key, v) => (typed = { ...typed, [key]: v })} />
+		{#if room}<p class="quiet">{possible(parts[0]!, room.on_a)} {possible(parts[1]!, room.on_b)}</p>{/if}
 		<p class="quiet">{word('build.from-line-to-line')}</p>
 	{/if}
 </ActionForm>

@@ -27,16 +27,18 @@
 		onadded: () => void;
 	} = $props();
 	const MOST = 40;
+	const FARTHER_OUT = 0.4; // of the way from the lower edge to the middle: several in the middle would stand in each other
 	const work = useProject();
 	const b = $derived(boundsOf(part.profile.outer as number[][]));
 	let side = $state<'front' | 'back'>('front');
 	let count = $state(1);
 	let typed = $state<Record<string, number>>({});
 	const middle = $derived<[number, number]>([(b.x1 - b.x0) / 2, (b.y1 - b.y0) / 2]);
-	/** In the middle of its host, and as wide all the way up as at its foot, unless something else is typed. */
+	/** In the middle of its host, several farther out, and as wide all the way up as at its foot, unless something else is typed. */
 	const numbers = $derived.by(() => {
 		const width = typed.width ?? 40;
-		return { x: middle[0], y: middle[1], along: 0, width, upper: width, height: 40, lean: 0, ...typed };
+		const y = count > 1 ? FARTHER_OUT * middle[1] : middle[1];
+		return { x: middle[0], y, along: 0, width, upper: width, height: 40, lean: 0, ...typed };
 	});
 	let problem = $state('');
 

@@ -82,6 +82,7 @@ beforeEach(async () => {
 		'/api/rack': rackOf([row('4'), row('5')]),
 		'/api/feature-types': featureTypes,
 		'/api/projects/3/panels/column-1/edges': square,
+		'/api/projects/3/corner': { on_a: [50, 90], on_b: [1, 100] },
 		'/api/projects/3/lattice': [
 			{ turn: 45, offset: 0 },
 			{ turn: 135, offset: -40 }
@@ -186,7 +187,7 @@ describe('one panel', () => {
 		await put('How many, round the middle', '2');
 		await userEvent.click(screen.getByRole('button', { name: 'Add 2 uprights' }));
 		await waitFor(() =>
-			expect(last().design.added!.at(-2)).toMatchObject({ kind: 'upright', x: 50, y: 25, along: 90, width: 30, upper: 30, lean: 0 })
+			expect(last().design.added!.at(-2)).toMatchObject({ kind: 'upright', x: 50, y: 10, along: 90, width: 30, upper: 30, lean: 0 })
 		);
 		await userEvent.click(screen.getByRole('button', { name: 'Wall on an edge' }));
 		await userEvent.selectOptions(await screen.findByLabelText('Edge'), 'every edge');
@@ -308,9 +309,10 @@ describe('several panels', () => {
 		await waitFor(() => expect(last().design.added).toMatchObject([{ kind: 'gusset', size: 24, at: 0 }]));
 		await userEvent.click(screen.getByRole('radio', { name: 'Brace' }));
 		const [first, second] = last().design.added!.map((g) => [(g as { a: string }).a, (g as { b: string }).b])[0]!;
+		expect(await screen.findByText(/: 50.0 to 90.0. Possible on/)).toBeInTheDocument();
 		await put(`From the corner, on: ${build.names.get(second!)}`, '55');
 		await userEvent.click(screen.getByRole('button', { name: 'Add the brace' }));
-		await waitFor(() => expect(last().design.added![1]).toMatchObject({ kind: 'brace', a: first, b: second, on_a: 40, on_b: 55 }));
+		await waitFor(() => expect(last().design.added![1]).toMatchObject({ kind: 'brace', a: first, b: second, on_a: 70, on_b: 55 }));
 		expect([last().design.added![0]].flatMap((g) => [(g as { a: string }).a, (g as { b: string }).b]).sort()).toEqual(['base', 'left']);
 	});
 	it('that are left out can be put back, and choices of lost meetings are kept until they are removed', async () => {
