@@ -68,6 +68,9 @@ def start_project(*, member: Member, name: str, numbers: Numbers | None = None, 
     numbers = numbers or BoxNumbers()
     family = family_of(numbers)
     named = dict.fromkeys((r.id for r in family.roles), sid)
+    for role, material in family.of:
+        own = _handy(stocks.filter(material=material))
+        named[role] = str(own.pk) if own else sid
     if family.other:
         named |= dict.fromkeys(family.other, str(_told_apart(stocks, stock).pk))
     design = Design(numbers=numbers, stocks=named, feel=feel)

@@ -205,16 +205,6 @@ def resized(shape: Polygon, by: Mm, *, beside: Sequence[Sequence[Vec2]] = (), cl
     return max(pieces(outer.difference(shapely.union_all(less))), key=lambda p: p.area) if less else outer
 
 
-def holes_round(shape: Polygon, piece: Polygon, *, slack: Mm) -> list[Polygon]:
-    """Return the holes of a shape that are as far as their boxes tell large enough for a piece, within `slack` [mm]: of many, few are looked at."""
-    if not shape.interiors:
-        return []
-    rings = shapely.get_rings(shape)[1:]
-    boxes, (x0, y0, x1, y1) = shapely.bounds(rings), piece.bounds
-    fits = (boxes[:, 0] <= x0 + slack) & (boxes[:, 1] <= y0 + slack) & (boxes[:, 2] >= x1 - slack) & (boxes[:, 3] >= y1 - slack)
-    return [Polygon(r) for r in rings[fits]]
-
-
 def inner_lines(shape: Polygon, on: Polygon, *, inside: Mm) -> list[tuple[tuple[Vec2, ...], bool]]:
     """Return the outline of a shape where it lies on another and at least `inside` from its edges, as (points, closed)."""
     found: list[tuple[tuple[Vec2, ...], bool]] = []
@@ -304,22 +294,6 @@ def narrow_places(shape: Polygon, width: Mm, *, least_area: float) -> list[Polyg
     return [p for p in pieces(shape.difference(opened(shape, width).buffer(1e-6))) if p.area >= least_area]
 
 
-def whole_areas(rings: Sequence[Sequence[Vec2]]) -> list[Polygon]:
-    """Return the areas that closed lines enclose: a line inside another is its hole, and so on inwards."""
-    shapes = sorted((p for r in rings if len(r) > 2 for p in pieces(Polygon(r).buffer(0))), key=lambda p: -p.area)
-    if not shapes:
-        return []
-    tree = shapely.STRtree(shapes)
-    holes: dict[int, list[Polygon]] = {}
-    for i, shape in enumerate(shapes):
-        around = [int(j) for j in tree.query(shape.representative_point(), predicate="within") if int(j) < i]
-        if len(around) % 2 == 0:
-            holes.setdefault(i, [])
-        else:
-            holes.setdefault(max(around), []).append(shape)
-    return [p for i, inner in holes.items() for p in pieces(shapes[i].difference(shapely.union_all(inner)) if inner else shapes[i])]
-
-
 def holds_area(ring: Sequence[Vec2]) -> bool:
     """Tell whether a closed line encloses anything; one with numbers that are none does not."""
     return all(math.isfinite(v) for p in ring for v in p) and any(p.area > 1e-6 for p in pieces(Polygon(ring).buffer(0)))
@@ -373,6 +347,8 @@ def merged(shapes: Iterable[BaseGeometry]) -> BaseGeometry:
 
 __all__ = [
     "Affine",
+    "BaseGeometry",
+    "LineString",
     "LinearRing",
     "MultiPolygon",
     "Point",
@@ -405,5 +381,4 @@ __all__ = [
     "strip_pieces",
     "subtract",
     "turns_left",
-    "whole_areas",
 ]

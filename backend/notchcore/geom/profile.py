@@ -11,7 +11,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from notchcore.geom.planar import LinearRing, Polygon, points_of, polygon_from, turns_left
+from notchcore.geom.planar import BaseGeometry, LinearRing, LineString, Point, Polygon, merged, points_of, polygon_from, turns_left
 from notchcore.geom.vectors import Vec2
 from notchcore.tolerance import ARC_SAG
 from notchcore.units import Mm
@@ -87,15 +87,27 @@ def area_of(ring: Ring) -> float:
 def bridged(profile: Profile) -> Ring:
     """Return one ring that encloses the profile's area: each hole is reached by a bridge of no width, and left by it.
 
-    An engraved area is what lies inside one closed line; this is how a letter with a hole becomes one.
+    An engraved area is what lies inside one closed line; this is how a letter with a hole becomes one. A bridge goes to the nearest
+    corner on its right to which no other hole stands in its way.
     """
     ring = list(profile.outer)
+    crowded = len(profile.holes) > 1
+    edges = merged(LinearRing(r) for r in (profile.outer, *profile.holes)) if crowded else None
     for hole in sorted(profile.holes, key=lambda h: max(p[0] for p in h), reverse=True):
         start = max(range(len(hole)), key=lambda i: hole[i])
         turned = [*hole[start:], *hole[: start + 1]]
         near = min(range(len(ring)), key=lambda i: (ring[i][0] < turned[0][0], math.dist(ring[i], turned[0])))
+        if edges is not None and _leads_across(turned[0], ring[near], edges):
+            nearest = sorted(range(len(ring)), key=lambda i: math.dist(ring[i], turned[0]))
+            near = next((i for i in nearest if not _leads_across(turned[0], ring[i], edges)), near)
         ring[near : near + 1] = [ring[near], *turned, ring[near]]
     return tuple(ring)
+
+
+def _leads_across(start: Vec2, end: Vec2, edges: BaseGeometry) -> bool:
+    """Tell whether a bridge touches an edge anywhere but at its ends."""
+    met = LineString([start, end]).intersection(edges)
+    return bool(met.length > 1e-9 or any(min(p.distance(Point(start)), p.distance(Point(end))) > 1e-9 for p in getattr(met, "geoms", [met])))
 
 
 def net_area(profile: Profile) -> float:

@@ -271,3 +271,12 @@ def test_how_far_from_their_corner_a_brace_may_stand_is_told_before_it_is_there(
     assert room["on_b"][1] > room["on_a"][1] > 10.0  # a drawer is wider than it is high
     assert api.ok("post", f"{path}/corner", {"a": "left", "b": "right"}) is None
     assert api("post", f"{path}/corner", {"a": "left", "b": "moon"}).status_code == 422
+
+
+def test_a_stamp_begins_with_the_rubber_of_the_rack(api: Api, drawer: Project) -> None:
+    stamp = {"name": "Seed stamp", "numbers": {"family": "stamp", "words": "BEANS"}}
+    assert len(set(api.ok("post", "projects", stamp)["design"]["stocks"].values())) == 1  # there is none yet
+    rubber = api.ok("post", "stocks", {"name": "Stamp rubber 2.3", "material": "rubber", "label_mm": 2.3})["value"]["id"]
+    named = api.ok("post", "projects", stamp)["design"]["stocks"]
+    assert named["face"] == rubber
+    assert named["plate"] == named["grip"] != rubber

@@ -23,7 +23,7 @@ from notchcore.design.panel import Panel
 from notchcore.formats.dxfin import read_dxf
 from notchcore.formats.svgin import read_svg
 from notchcore.formats.svgpath import path_lines
-from notchcore.geom.planar import whole_areas
+from notchcore.geom.areas import whole_areas
 from notchcore.geom.profile import polygon_of, rectangle
 from notchcore.geom.slab import Pose
 from notchcore.geom.thinning import smoothed, thinned

@@ -54,7 +54,9 @@ FAULTS: tuple[Fault, ...] = (
         "item, body=applied(body_of(design, item), own)",
         "tests/core/test_joined.py",
     ),
-    Fault("a brace is as far out on both panels", "design/braces.py", "scale(corner.on_b, item.on_b)", "scale(corner.on_b, item.on_a)", "tests/core/test_added.py"),
+    Fault(
+        "a brace is as far out on both panels", "design/braces.py", "scale(corner.on_b, item.on_b)", "scale(corner.on_b, item.on_a)", "tests/core/test_added.py"
+    ),
     Fault(
         "walls that lean stand beyond their edge",
         "design/walls.py",

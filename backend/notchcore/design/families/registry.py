@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from notchcore.design.arrangement import Arrangement
-from notchcore.design.families import box, case, crate, house, inlaid, layered, many_sided, plate, shelf, stand, turned
+from notchcore.design.families import box, case, crate, house, inlaid, layered, many_sided, plate, shelf, stamp, stand, turned
 from notchcore.design.families.box import BoxNumbers
 from notchcore.design.families.case import CaseNumbers
 from notchcore.design.families.crate import CrateNumbers
@@ -17,6 +17,7 @@ from notchcore.design.families.layered import LayeredNumbers
 from notchcore.design.families.many_sided import ManySidedNumbers
 from notchcore.design.families.plate import PlateNumbers
 from notchcore.design.families.shelf import ShelfNumbers
+from notchcore.design.families.stamp import StampNumbers
 from notchcore.design.families.stand import StandNumbers
 from notchcore.design.families.turned import TurnedNumbers
 from notchcore.design.numbers import PanelGroup
@@ -36,6 +37,7 @@ Numbers = (
     | CaseNumbers
     | PlateNumbers
     | InlaidNumbers
+    | StampNumbers
 )
 
 
@@ -55,6 +57,7 @@ class Family(Called):
     first: tuple[str, ...]  #: the numbers asked when a project begins
     caution: str = ""
     thing: str = ""  #: what one is called beside others; the label where there is nothing shorter
+    of: tuple[tuple[str, str], ...] = ()  #: groups that want a material of their own, where the rack has it
     other: tuple[str, ...] = ()  #: groups that begin in another stock, which can be told from the first
     fills: bool = False  #: something is put into each of its rooms when a project begins
 
@@ -158,6 +161,16 @@ FAMILIES: dict[str, Family] = {
             arrange=inlaid.arrange,
             first=("columns", "rows", "square"),
             other=("squares_1", "squares_3"),
+        ),
+        Family(
+            id="stamp",
+            label="Stamp",
+            says="Raised letters, mirrored, on rubber; a plate behind it, and a grip.",
+            roles=stamp.ROLES,
+            numbers=StampNumbers,
+            arrange=stamp.arrange,
+            first=("words", "cap"),
+            of=(("face", stamp.SOFT),),
         ),
         Family(
             id="plate",

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
 
 from notchcore.design.assembly import FeatureKind, Mark
@@ -27,6 +28,7 @@ from notchcore.design.features.values import (
     Scale,
     ShaftFit,
     Socket,
+    Stands,
     Text,
     Tones,
     Vents,
@@ -34,9 +36,10 @@ from notchcore.design.features.values import (
 )
 from notchcore.design.lettering import lettered, text_width
 from notchcore.design.numbers import NumberKind, numbers_of
+from notchcore.geom.areas import ground_round, whole_areas
 from notchcore.geom.fonts import text_outlines
-from notchcore.geom.planar import Polygon, box, whole_areas
-from notchcore.geom.profile import Circle, Profile, Ring, bridged, circle_ring, profile_of
+from notchcore.geom.planar import Polygon, box, moved
+from notchcore.geom.profile import Circle, Profile, Ring, bridged, circle_ring, polygon_of, profile_of
 from notchcore.geom.thinning import smoothed
 from notchcore.geom.vectors import Vec2
 from notchcore.ledger import Quantity, Term, TermKind, Trust, total
@@ -49,6 +52,7 @@ from notchcore.words.render import say
 
 SHAFT = {ShaftFit.PRESS: -0.05, ShaftFit.SLIP: 0.15, ShaftFit.RUNNING: 0.5}  # on the diameter, see docs/sources.md
 RUNNING_LEAST = 0.02  # of the diameter, in board
+MIRRORED = (-1.0, 0.0, 0.0, 1.0, 0.0, 0.0)  # across the upright line through a feature's place
 TICKS = (2.5, 4.0, 6.0)  # lengths of a ruler's marks: each, every fifth, every tenth step
 
 
@@ -138,15 +142,26 @@ def _text(f: Text, made: Made) -> None:
     if not words:
         return
     if f.face is Face.STROKE:
-        made.marks += lettered(words, -text_width(words, f.cap) / 2, y=-f.cap / 2, height=f.cap)  # single lines are always scored
+        strokes = lettered(words, -text_width(words, f.cap) / 2, y=-f.cap / 2, height=f.cap)  # single lines are always scored
+        side = -1.0 if f.drawn is Drawn.MIRRORED else 1.0
+        made.marks += [replace(m, line=tuple((side * x, y) for x, y in m.line)) for m in strokes]
         return
     shapes = text_outlines(words, f.cap, serif=f.face is Face.SERIF)
+    if f.drawn is Drawn.MIRRORED:
+        shapes = tuple(profile_of(moved(polygon_of(s), MIRRORED)) for s in shapes)
+    if f.burned is Burned.ENGRAVE and f.stands is Stands.RAISED:
+        made.marks += _engraved(ground_round([polygon_of(s) for s in shapes], f.margin))
+        return
     for shape in shapes:
         if f.burned is Burned.CUT:
             made.cuts.append(Profile(outer=shape.outer))
         else:
             rings = (bridged(shape),) if f.burned is Burned.ENGRAVE else (shape.outer, *shape.holes)
             made.marks += [Mark(line=r, operation=OPERATIONS[f.burned]) for r in rings]
+
+
+def _engraved(areas: Iterable[Polygon]) -> list[Mark]:
+    return [Mark(line=bridged(profile_of(a)), operation=Operation.ENGRAVE) for a in areas]
 
 
 def drawn(f: Artwork, drawing: Drawing) -> Made:
@@ -177,8 +192,8 @@ def drawn(f: Artwork, drawing: Drawing) -> Made:
             made.marks.append(Mark(line=points))
         else:
             areas.setdefault(how, []).append(points)
-    for shape in whole_areas(areas.get(Burned.ENGRAVE, [])):
-        made.marks.append(Mark(line=bridged(profile_of(shape)), operation=Operation.ENGRAVE))
+    engraved = whole_areas(areas.get(Burned.ENGRAVE, []))
+    made.marks += _engraved(ground_round(engraved, f.margin) if f.stands is Stands.RAISED else engraved)
     made.cuts += [Profile(outer=profile_of(shape).outer) for shape in whole_areas(areas.get(Burned.CUT, []))]
     return made
 

@@ -83,6 +83,13 @@ class Drawn(StrEnum):
     MIRRORED = "mirrored"
 
 
+class Stands(StrEnum):
+    """What of engraved letters or artwork the beam takes away."""
+
+    SUNK = "sunk"
+    RAISED = "raised"  # what is round them: they stand out, as on a stamp
+
+
 class RulerUnit(StrEnum):
     """What the numbers of a ruler count."""
 
@@ -105,6 +112,8 @@ class Burned(StrEnum):
     ENGRAVE = "engrave"
 
 
+LIES = {Drawn.PLAIN: "to be read", Drawn.MIRRORED: "mirrored"}
+STANDS = {Stands.SUNK: "sunk", Stands.RAISED: "raised"}
 SIDES = {OnSide.FRONT: "the front", OnSide.BACK: "the back"}
 BURNED = {Burned.ENGRAVE: "engraved", Burned.SCORE: "scored", Burned.CUT: "cut out"}
 OPERATIONS = {Burned.ENGRAVE: Operation.ENGRAVE, Burned.SCORE: Operation.SCORE}
@@ -217,6 +226,9 @@ class Text(Placed):
     cap: Mm = length(10.0, "Height of a capital", least=1.0, most=500.0)
     face: Face = choice(Face.SANS, "Letters", labels={Face.STROKE: "single lines", Face.SANS: "plain", Face.SERIF: "with serifs"})
     burned: Burned = choice(Burned.ENGRAVE, "Burned how", labels=BURNED)
+    stands: Stands = choice(Stands.SUNK, "Engraved letters are", labels=STANDS, only=("burned", ("engrave",)))
+    margin: Mm = length(3.0, "Taken away round them", least=0.5, most=500.0, only=("stands", ("raised",)))
+    drawn: Drawn = choice(Drawn.PLAIN, "Lies", labels=LIES, group="Place")
     side: OnSide = choice(OnSide.FRONT, "Burned on", labels=SIDES, group="Place")
 
 
@@ -250,6 +262,8 @@ class Artwork(Placed):
     turn: float = angle(0.0, "Turned", least=-360.0, most=360.0, group="Place")
     side: OnSide = choice(OnSide.FRONT, "Burned on", labels=SIDES, group="Place")
     drawn: Drawn = choice(Drawn.PLAIN, "Lies", labels={Drawn.PLAIN: "as drawn", Drawn.MIRRORED: "mirrored"}, group="Place")
+    stands: Stands = choice(Stands.SUNK, "What is engraved is", labels=STANDS)
+    margin: Mm = length(3.0, "Taken away round it", least=0.5, most=500.0, only=("stands", ("raised",)))
     layers: tuple[tuple[str, Burned | None], ...] = ()  #: what the beam does with a layer; None leaves it out; unnamed ones are engraved
 
 

@@ -21,7 +21,8 @@ from itertools import combinations
 
 from notchcore.design.meetings.frame import MeetingFrame, Side, angle_deg, frame_of
 from notchcore.design.panel import Panel
-from notchcore.geom.planar import Polygon, Span, Strip, box, cover_more_than, holes_round, made_ready, moved, spans_in, strip_pieces
+from notchcore.geom.areas import holes_round
+from notchcore.geom.planar import Polygon, Span, Strip, box, cover_more_than, made_ready, moved, spans_in, strip_pieces
 from notchcore.geom.profile import polygon_of
 from notchcore.geom.slab import box_of, boxes_touch
 from notchcore.geom.vectors import Vec2, cross, dot, norm, sub

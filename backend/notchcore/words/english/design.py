@@ -58,6 +58,8 @@ DESIGN: dict[str, str] = {
     "windows_do_not_fit.height": "Windows this high do not fit: use {most} or less.",
     "corner_too_round": "The two round corners at a side of {side} are larger than the side. Make this radius {most} or less.",
     "ring_too_narrow": "The ring is too narrow to hold together. Make the inner diameter {most} or less.",
+    "stamp_says_nothing": "Type the text that the stamp prints.",
+    "stamp_not_soft": "{stock} is no rubber: it prints badly, if at all. Choose one made for lasers, under Stock.",
     "painted_wrong": "A painted pattern has at most {most} rows and columns, and {kinds} kinds of squares.",
     "squares_vanish": "Nothing is left of the squares. Make this at least {least}.",
     "lattice_too_thin": "It would break there: make this at least {least}.",
@@ -199,7 +201,8 @@ DESIGN: dict[str, str] = {
     "no_heights.values": "{name} has the wrong number of values",
     "no_heights.known": "only numbers, x, y, + - * / ** and {functions} are known",
     "stood_on.between": "the panels that it stood between are gone, do not face each other, or end before it",
-    "stood_on.between.beyond": "it would end beyond the panels that it stands between. {a} reaches from {a_least} to {a_most} there, {b} from {b_least} to {b_most}",
+    "stood_on.between.beyond": "it would end beyond the panels that it stands between. {a} reaches from {a_least} to {a_most} there, "
+    "{b} from {b_least} to {b_most}",
     "stood_on.on_face": "the panel that it lay on is gone",
     "stood_on.copy": "the panel that it copies is gone",
     "stood_on.wall": "the panel that it stood on is gone, or has no such straight edge any more",
