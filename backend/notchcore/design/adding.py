@@ -58,7 +58,7 @@ def corner_of(
         DesignError: there is no such panel
     """
     panels, _ = _panels(design, stocks, wanted=(a, b), drawings=drawings, bed=bed)
-    return corner_room(a, b, panels)
+    return corner_room(panels, a=a, b=b)
 
 
 def edges_of(design: Design, stocks: Mapping[str, Stock], *, panel: str, drawings: Mapping[str, Drawing] = NO_DRAWINGS, bed: Bed | None = None) -> PanelEdges:

@@ -94,7 +94,7 @@ def _corner(a: Panel, b: Panel) -> _Corner | None:
     return _Corner(at, along, _away(v, u), _away(u, v))
 
 
-def corner_room(a: str, b: str, panels: Mapping[str, Panel]) -> CornerRoom | None:
+def corner_room(panels: Mapping[str, Panel], *, a: str, b: str) -> CornerRoom | None:
     """Return where a sheet across the corner of two panels may meet them; None where there is no place on one of them."""
     one, two = panels.get(a), panels.get(b)
     if one is None or two is None or one is two:
@@ -107,7 +107,7 @@ def corner_room(a: str, b: str, panels: Mapping[str, Panel]) -> CornerRoom | Non
 
 def beyond(item: Brace, panels: Mapping[str, Panel]) -> Sentence | None:
     """Say where it could stand when it stands beyond the end of a panel; None when it is left out for something else."""
-    room = corner_room(item.a, item.b, panels)
+    room = corner_room(panels, a=item.a, b=item.b)
     if room is None or all(low < x < high for (low, high), x in ((room.on_a, item.on_a), (room.on_b, item.on_b))):
         return None
     spans = {f"{name}_{end}": mm(x) for name, span in (("a", room.on_a), ("b", room.on_b)) for end, x in zip(("least", "most"), span, strict=True)}

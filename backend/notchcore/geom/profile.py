@@ -97,14 +97,14 @@ def bridged(profile: Profile) -> Ring:
         start = max(range(len(hole)), key=lambda i: hole[i])
         turned = [*hole[start:], *hole[: start + 1]]
         near = min(range(len(ring)), key=lambda i: (ring[i][0] < turned[0][0], math.dist(ring[i], turned[0])))
-        if edges is not None and _leads_across(turned[0], ring[near], edges):
+        if edges is not None and _leads_across(turned[0], ring[near], edges=edges):
             nearest = sorted(range(len(ring)), key=lambda i: math.dist(ring[i], turned[0]))
-            near = next((i for i in nearest if not _leads_across(turned[0], ring[i], edges)), near)
+            near = next((i for i in nearest if not _leads_across(turned[0], ring[i], edges=edges)), near)
         ring[near : near + 1] = [ring[near], *turned, ring[near]]
     return tuple(ring)
 
 
-def _leads_across(start: Vec2, end: Vec2, edges: BaseGeometry) -> bool:
+def _leads_across(start: Vec2, end: Vec2, *, edges: BaseGeometry) -> bool:
     """Tell whether a bridge touches an edge anywhere but at its ends."""
     met = LineString([start, end]).intersection(edges)
     return bool(met.length > 1e-9 or any(min(p.distance(Point(start)), p.distance(Point(end))) > 1e-9 for p in getattr(met, "geoms", [met])))

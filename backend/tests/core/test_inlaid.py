@@ -62,7 +62,7 @@ def test_sizes_by_hand_whichever_is_given() -> None:
 )
 def test_which_square_is_of_which_kind(pattern: Pattern, wanted: list[str]) -> None:
     numbers = InlaidNumbers(columns=6, rows=3, kinds=3, pattern=pattern, painted=((3, 3), (1, 0, 3)))
-    assert ["".join(str(kind_of(numbers, r, c)) for c in range(6)) for r in range(3)] == wanted
+    assert ["".join(str(kind_of(numbers, row=r, column=c)) for c in range(6)) for r in range(3)] == wanted
     made = board(replace(numbers, kinds=3))
     assert Counter(p.stock for p in parts(made, "square")) == Counter(f"squares_{int(k) + 1}" for k in "".join(wanted))
 

@@ -82,7 +82,7 @@ def test_a_stamp_prints_its_words_and_says_them_where_it_is_held(frame: float, f
     words = letters("BOD", 12.0, serif=face is Letters.SERIF)
     around = 3.0 + (frame + CLEAR if frame else 0.0)
     x0, y0, x1, y1 = words.bounds
-    rubber, plate = made.part("face"), made.part("plate")
+    rubber, plate = made.part("rubber"), made.part("backing")
     whole = polygon_of(rubber.profile)
     assert whole.bounds == pytest.approx((0, 0, x1 - x0 + 2 * around, y1 - y0 + 2 * around))
     # What stays is the words as a mirror shows them, and the frame.

@@ -114,7 +114,7 @@ class InlaidNumbers:
             raise DesignError(say("painted_wrong", most=MOST, kinds=KINDS), field="painted")
 
 
-def kind_of(n: InlaidNumbers, row: int, column: int) -> int:
+def kind_of(n: InlaidNumbers, *, row: int, column: int) -> int:
     """Return the kind of a square, from 0."""
     if n.pattern is Pattern.PAINTED:
         return n.painted[row][column] if row < len(n.painted) and column < len(n.painted[row]) else (row + column) % 2
@@ -211,7 +211,7 @@ def _squares(n: InlaidNumbers, grid: _Grid, *, a: Arranger, z: Mm, off: Mm) -> l
             x, y, side = grid.at(column) + off, grid.at(row) + off, grid.clear - 2 * off
             name = f"square-{column + 1}-{row + 1}"
             label = called("Square {column}.{row}", column=column + 1, row=row + 1)
-            role = SQUARES[kind_of(n, row, column)]
+            role = SQUARES[kind_of(n, row=row, column=column)]
             a.add(name, label, role=role, envelope=rectangle(x, y, x1=x + side, y1=y + side), pose=lying(z), datum=0.0, loose=off > 0)
             names.append(name)
     return names

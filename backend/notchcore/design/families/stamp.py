@@ -80,10 +80,10 @@ def arrange(n: StampNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
     edge = _frame(n, width=width, height=height)
     ground = [p for g in ground_round([*printed, *edge], 0.0 if edge else around) for p in pieces(g.intersection(polygon_of(outline)))]
     relief, words = tuple(map(_engraved, ground)), tuple(map(_engraved, read)) if n.named is Named.WORDS else ()
-    a.add("face", "Rubber", role="face", envelope=outline, pose=lying(t), datum=0.0, marks=relief, places=("plate",))
+    a.add("rubber", "Rubber", role="face", envelope=outline, pose=lying(t), datum=0.0, marks=relief, places=("backing",))
     below, inset = seen_from_below(0.0, width), min(STEP, around - 1.0)
-    near = ("face", "grip-1") if inset < LINE_LEAST else ("face",)  # so near the edge, the edge is seen better than a line
-    a.add("plate", "Plate", role="plate", envelope=outline, pose=below, datum=1.0, marks=() if n.grip else words, places=near)
+    near = ("rubber", "grip-1") if inset < LINE_LEAST else ("rubber",)  # so near the edge, the edge is seen better than a line
+    a.add("backing", "Plate", role="plate", envelope=outline, pose=below, datum=1.0, marks=() if n.grip else words, places=near)
     _grip(n, a, outer=rounded(inset, inset, x1=width - inset, y1=height - inset, radius=n.corner), width=width, words=words)
     if a.stock("face").material != SOFT:
         a.look("stamp_not_soft", say("stamp_not_soft", stock=a.stock("face").name))

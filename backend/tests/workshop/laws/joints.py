@@ -104,19 +104,28 @@ def check_lain_in(job: Job, made: dict[int, list[tuple[Lying, Polygon | None]]])
         if others != {m.id}:
             continue  # other joints shape it too, also those that only butt
         seen = _seen_in(host.part, lain.part, piece)
-        hole = next((h for h in _openings(opened) if h.buffer(0.5).contains(seen)), None)
-        if hole is None and not any(h.buffer(0.5).contains(seen) for h in _openings(polygon_of(host.part.profile))):
+        hole = next((h for h in _openings(opened) if _widened(h).contains(seen)), None)
+        if hole is None and not any(_widened(h).contains(seen) for h in _openings(polygon_of(host.part.profile))):
             continue  # it lies in a bite, which is open on one side
         if hole is not None and any(f.meeting != m.id and Polygon(f.corners).distance(hole) < 1.0 for f in host.part.features):
             continue  # another joint bites into it
         if hole is None:
             job.says(3, f"{lain.part.id} lies in no opening of {host.part.id}")
             continue
-        if abs(_fullness(hole) - _fullness(piece)) > 0.005:
-            continue  # something else took a bite out of one of them
+        if abs(_fullness(hole) - _fullness(piece)) > 0.005 or abs(_squareness(hole) - _squareness(piece)) > 0.005:
+            continue  # something else took a bite out of one of them, or a person gave the piece another shape
         clearance = _play(hole, Polygon(piece.exterior))
         if abs(clearance - m.clearance.value) > TRUE:
             job.says(3, f"{lain.part.id} has {clearance:.3f} of play in {host.part.id}; the ledger says {m.clearance.value:.3f}")
+
+
+def _widened(hole: Polygon) -> Polygon:
+    """Return an opening with what a piece may be larger that is pressed into it, also at its corners, which the beam rounds."""
+    return hole.buffer(0.6, join_style="mitre")
+
+
+def _squareness(shape: Polygon) -> float:
+    return float(Polygon(shape.exterior).area / shape.minimum_rotated_rectangle.area)
 
 
 def _fullness(shape: Polygon) -> float:
