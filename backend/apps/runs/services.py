@@ -256,8 +256,10 @@ def log_run(
         raise PlanError(say("run_logged"))
     if run.state in FOLLOWED:
         raise PlanError(say("run_not_ended"))
+    sheet_spoiled = sheet_spoiled or bool(run.log.get("sheet_spoiled"))  # a later run of it may have been logged before
     if sheet_spoiled:
         good, spoiled, bad, keep = 0, len(run.parts), run.parts, ()
+        _spoil_earlier(run)
     require("actual time", actual_s, least=1, most=1e6, unit="s")
     require("good pieces", good, least=0, most=len(run.parts), unit="")
     require("spoiled pieces", spoiled, least=0, most=len(run.parts) - good, unit="")
@@ -287,6 +289,18 @@ def log_run(
             raise PlanError(say("leftovers_of_whole_sheet"))
         shelve_remains(run, sheet, keep=keep)
     return run
+
+
+def _spoil_earlier(run: Run) -> None:
+    """Say of the runs of the same sheet before this one that nothing of them is good either."""
+    for number in range(run.sheet - 1, 0, -1):
+        same = Run.objects.select_for_update().filter(project=run.project_id, plan_print=run.plan_print, sheet=number, state=RunState.DONE)
+        earlier = same.order_by("-pk").first()
+        if earlier is None or earlier.last:
+            return  # that was another sheet
+        said = {"actual_s": earlier.expected_s} | earlier.log  # nobody may have written it down yet
+        earlier.log = {**said, "good": 0, "spoiled": len(earlier.parts), "bad": list(earlier.parts), "sheet_spoiled": True}
+        earlier.save(update_fields=["log"])
 
 
 @transaction.atomic

@@ -171,6 +171,29 @@ def test_a_spoiled_sheet_is_said_in_whichever_run_and_gives_no_pieces(api: Api, 
     assert good() == before
 
 
+def test_a_sheet_that_is_spoiled_in_its_second_run_has_no_pieces_of_its_first(api: Api, drawer: Project, line: Line) -> None:
+    def good() -> int:
+        return sum(r["good"] for r in api.ok("get", f"projects/{drawer.pk}/recut")["rows"])
+
+    Run.objects.all().delete()
+    for logged in (True, False):
+        first = started(api, drawer)
+        Run.objects.filter(pk=first.pk).update(state=RunState.DONE, last=False)  # as the first of two runs of its sheet
+        if logged:
+            api.ok("post", f"runs/{first.pk}/log", {"actual_s": 100, "good": len(first.parts)})
+        assert good() == len(first.parts)
+        second = started(api, drawer, 2)
+        Run.objects.filter(pk=second.pk).update(state=RunState.DONE, parts=[], pieces={})
+        log = {"actual_s": 50, "good": 0, "sheet_spoiled": True}
+        api.ok("post", f"runs/{second.pk}/log", log)
+        assert good() == 0
+        if not logged:  # whoever writes the first run down afterwards cannot make its pieces good again
+            api.ok("post", f"runs/{first.pk}/log", {"actual_s": 100, "good": len(first.parts)})
+            assert good() == 0
+        told = next(r["log"] for r in api.ok("get", f"projects/{drawer.pk}/runs")["runs"] if r["id"] == first.pk)
+        assert (told["good"], told["spoiled"], told["actual_s"]) == (0, len(first.parts), 100)
+
+
 def test_what_dry_fit_finds_stops_files_and_runs_until_a_named_person_answers_for_it(api: Api, drawer: Project, line: Line) -> None:
     path = f"projects/{drawer.pk}"
     assert api.ok("get", f"{path}/cut-plan")["stops"] is None

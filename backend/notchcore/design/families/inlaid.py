@@ -248,37 +248,12 @@ def _on_strips(n: InlaidNumbers, grid: _Grid, *, a: Arranger) -> None:
     z = a.t("base")
     a.add("base", "Base", role="base", envelope=rounded(0, 0, x1=grid.width, y1=grid.height, radius=n.corner), pose=lying(0), datum=0.0)
     half = grid.between / 2
-    strips = []
-    for i in range(n.columns + 1):
-        x = grid.at(i) - half
-        strips.append(f"strip-{i + 1}")
-        shape = rectangle(n.border, 0, x1=grid.height - n.border, y1=z + n.strip)
-        a.add(
-            strips[-1],
-            called("Strip {number}", number=i + 1),
-            role="lattice",
-            envelope=shape,
-            pose=facing_right(x),
-            datum=0.5,
-            rank=1,
-            bounds=(Bound(mate="base"),),
-        )
-    for i in range(n.rows + 1):
-        y = grid.at(i) - half
-        strips.append(f"cross-strip-{i + 1}")
-        shape = rectangle(n.border, 0, x1=grid.width - n.border, y1=z + n.strip)
-        a.add(
-            strips[-1],
-            called("Strip across {number}", number=i + 1),
-            role="lattice",
-            envelope=shape,
-            pose=facing_front(y),
-            datum=0.5,
-            rank=1,
-            bounds=(Bound(mate="base"),),
-        )
+    upright = [(f"strip-{i + 1}", called("Strip {number}", number=i + 1), facing_right(grid.at(i) - half), grid.height) for i in range(n.columns + 1)]
+    level = [(f"cross-strip-{i + 1}", called("Strip across {number}", number=i + 1), facing_front(grid.at(i) - half), grid.width) for i in range(n.rows + 1)]
+    for name, label, pose, long in (*upright, *level):
+        shape = rectangle(n.border, 0, x1=long - n.border, y1=z + n.strip)
+        a.add(name, label, role="lattice", envelope=shape, pose=pose, datum=0.5, rank=1, bounds=(Bound(mate="base"),))
+        a.rule("base", name, style=Style.BLIND)
     # A board that is not as thick as its label leaves more or less room.
     squares = _squares(n, grid, a=a, z=z, off=(n.play + a.t("lattice") - grid.between) / 2)
-    for name in strips:
-        a.rule("base", name, style=Style.BLIND)
-    a.rest((*strips, "base"), tuple(squares))
+    a.rest((*(name for name, *_ in (*upright, *level)), "base"), tuple(squares))

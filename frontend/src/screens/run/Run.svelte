@@ -35,7 +35,9 @@
 	const done = $derived(runs?.runs.filter((r) => r.state === 'done' && r.plan_print === plan?.plan_print) ?? []);
 	const cut = $derived(new Set(done.map((r) => r.sheet)));
 	/** Sheets of which nothing was good the last time; runs come newest first. */
-	const spoiled = $derived(new Set([...cut].filter((n) => ((log) => log?.spoiled && !log.good)(done.find((r) => r.sheet === n)?.log))));
+	const spoiled = $derived(
+		new Set([...cut].filter((n) => ((log) => log?.sheet_spoiled || (log?.spoiled && !log.good))(done.find((r) => r.sheet === n)?.log)))
+	);
 	const next = $derived(plan?.plan?.sheets.findIndex((_, i) => !cut.has(i + 1)) ?? -1);
 	const number = $derived(live?.sheet ?? broken?.sheet ?? toLog?.sheet ?? chosen ?? (next >= 0 ? next + 1 : 1));
 	const sheet = $derived(plan?.plan?.sheets[number - 1] ?? null);
