@@ -36,7 +36,9 @@
 					>{day(r.created)}, {r.by}
 					{r.parts.length ? ` · ${word('run.good', { good: r.log!.good })}` : ''}{r.log!.spoiled
 						? `, ${word('run.spoiled-2', { spoiled: r.log!.spoiled })}`
-						: ''}{r.log!.feel ? ` · ${feelName(r.log!.feel)}` : ''}</small
+						: ''}{r.log!.sheet_spoiled && !r.parts.length ? ` · ${word('run.cut-and-spoiled')}` : ''}{r.log!.feel
+						? ` · ${feelName(r.log!.feel)}`
+						: ''}</small
 				>
 				{#if r.log!.feel && !test}
 					{#if r.log!.learned}<small>{word('run.the-fits-have-learned-from-it')}</small>
