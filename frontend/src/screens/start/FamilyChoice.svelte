@@ -25,6 +25,11 @@
 		grid-template-columns: repeat(auto-fill, minmax(84px, 1fr));
 		gap: 6px;
 	}
+	@media (min-width: 1200px) {
+		.families {
+			grid-template-columns: repeat(6, 1fr); /* twelve in two whole rows */
+		}
+	}
 	.families label {
 		display: grid;
 		justify-items: center;
