@@ -121,7 +121,7 @@ def _row(card: Card) -> dict[str, Any]:
         "id": card.pk,
         "project": card.project_id,
         "kind": card.kind,
-        "name": services.NAMES[card.kind],
+        "name": services.name_of(card.kind),
         "tongue": str(card.tongue_id),
         "by": card.by,
         "created": card.created,

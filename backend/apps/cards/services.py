@@ -27,7 +27,8 @@ from notchcore.measure.fit import Feel
 from notchcore.measure.gauge import Answer, contradictions
 from notchcore.measure.machine import Settings
 from notchcore.words.facts import Sentence
-from notchcore.words.render import say
+from notchcore.words.language import called
+from notchcore.words.render import plain, say
 
 NAMES = {
     "strips": "Kerf strips",
@@ -39,6 +40,11 @@ NAMES = {
 }
 
 
+def name_of(kind: str) -> str:
+    """Return what a kind of card is called."""
+    return called(NAMES[kind])
+
+
 def uses_of(stock: Stock) -> list[str]:
     """Return where a stock is in use: projects by name (their newest revision names it), and other stocks' gauge strips."""
     found = []
@@ -46,8 +52,11 @@ def uses_of(stock: Stock) -> list[str]:
         head = Revision.objects.get(project=project, number=project.head)
         if str(stock.pk) in DESIGN.validate_python(head.design).named_stocks() and getattr(project, "card", None) is None:
             found.append(project.name)
-    found += [f"{NAMES[c.kind]} of {c.stock.name}" for c in Card.objects.filter(tongue=stock).exclude(stock=stock).select_related("stock")]
-    found += [f"{f.stock.name}, feels" for f in stock.feels_in.exclude(stock=stock).select_related("stock")[:1]]
+    found += [
+        plain(say("card.of_stock", card=name_of(c.kind), stock=c.stock.name))
+        for c in Card.objects.filter(tongue=stock).exclude(stock=stock).select_related("stock")
+    ]
+    found += [plain(say("feels_of_stock", stock=f.stock.name)) for f in stock.feels_in.exclude(stock=stock).select_related("stock")[:1]]
     return found
 
 
@@ -65,8 +74,11 @@ def make_card(*, stock: Stock, tongue: Stock, here: Here, kind: str) -> Card:
             raise MeasureError(sheet.hazard.says)
     me, other = str(stock.pk), str(tongue.pk)
     numbers = proposed_card(kind, known.stocks[me], tongue=known.stocks[other], settings=known.settings[me], unit=here.member.unit)
-    name = f"{NAMES[kind]}, {stock.name}" + (f" with {tongue.name}" if tongue.pk != stock.pk else "")
-    project = start_test(member=here.member, machine=here.machine, name=name[:80], design=Design(numbers=numbers, stocks={"sheet": me, "tongue": other}))
+    two = tongue.pk != stock.pk
+    named = say("card.two", card=name_of(kind), stock=stock.name, tongue=tongue.name) if two else say("card.one", card=name_of(kind), stock=stock.name)
+    project = start_test(
+        member=here.member, machine=here.machine, name=plain(named)[:80], design=Design(numbers=numbers, stocks={"sheet": me, "tongue": other})
+    )
     return Card.objects.create(
         project=project,
         stock=stock,
@@ -253,5 +265,5 @@ def settle(*, card: Card, here: Here, cell_id: str | None, accepted_char: int) -
         settings, tried = replace(now, engrave=replace(made.numbers.beam(1), depth=round(depth.per_pass, 4))), "engrave"
     else:
         raise MeasureError(say("settings_from_cards"))
-    source = f"{NAMES[card.kind].lower()}, {date.today().isoformat()}"
+    source = plain(say("card.source", card=name_of(card.kind).lower(), on=date.today().isoformat()))
     evidence.keep_settings(stock=card.stock, here=on_card, settings=settings, source=source, tried=[tried])

@@ -25,8 +25,8 @@ from notchcore.design.variants import in_words, with_choice
 from notchcore.errors import DesignError, NotchCoreError
 from notchcore.ids import MAIN
 from notchcore.measure.fit import Feel
-from notchcore.words.facts import Sentence
-from notchcore.words.render import say
+from notchcore.words.facts import Sentence, Share
+from notchcore.words.render import plain, say
 
 router = Router(tags=["designs"])
 
@@ -197,7 +197,7 @@ def scale_design(request: HttpRequest, project_id: int, body: ScaleIn) -> Status
     member = require_role(request, Role.DESIGNER)
     now = queries.current(project_row(request, project_id))
     larger = with_body(now.design, body.item, body=scaled(body_of(now.design, body.item), body.factor)) if body.item else scaled(now.design, body.factor)
-    return _saved(project_id, member, base=body.base, design=larger, label=f"Scaled to {body.factor:.0%}")
+    return _saved(project_id, member, base=body.base, design=larger, label=plain(say("revision.scaled", factor=Share(body.factor))))
 
 
 @router.post("/projects/{project_id}/variant", response={200: ProjectOut, 409: Conflict}, operation_id="chooseVariant")
@@ -207,7 +207,7 @@ def choose_variant(request: HttpRequest, project_id: int, body: VariantIn) -> St
     now = queries.current(project_row(request, project_id))
     design = now.design
     chosen = with_body(design, body.item, body=with_choice(body_of(design, body.item), body.choice)) if body.item else with_choice(design, body.choice)
-    return _saved(project_id, member, base=body.base, design=chosen, label=f"Chosen: {in_words(body.choice)}")
+    return _saved(project_id, member, base=body.base, design=chosen, label=plain(say("revision.chosen", choice=in_words(body.choice))))
 
 
 def _step(request: HttpRequest, project_id: int, base: int, *, back: bool) -> Status[ProjectOut] | Status[Conflict]:

@@ -138,7 +138,7 @@ def repair(*, project: Project, member: Member, base: int, finding: Finding, wan
         added = [f.says for k, f in after.items() if k not in before and f.severity in grave]
         if added:
             raise DesignError(say("repair_brings_new", repair=name, new=added[0]))
-    return save_design(project_id=project.pk, member=member, base=base, design=design, label=f"Mended: {plain(name)}")
+    return save_design(project_id=project.pk, member=member, base=base, design=design, label=plain(say("revision.mended", what=name)))
 
 
 def note(*, project: Project, member: Member, about: str, feel: str, text: str, photo: bytes | None) -> TrialNote:

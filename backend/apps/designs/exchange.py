@@ -30,7 +30,7 @@ from notchcore.design.design import Design, Source
 from notchcore.design.filling import joined_to
 from notchcore.design.items import with_body
 from notchcore.errors import DesignError, NotchCoreError
-from notchcore.words.render import say
+from notchcore.words.render import plain, say
 
 FORMAT, VERSION = "notch-board-project", 2
 MOST_PACKED = 40_000_000
@@ -308,7 +308,9 @@ def started_from(project: Project, design: Design, *, name: str, member: Member)
     made = Project.objects.create(shop=project.shop, machine=project.machine, name=_free_name(name[:LONGEST_NAME], member), head=1, deadline=project.deadline)
     rows = Drawing.objects.filter(project=project, pk__in=[int(d) for d in design.drawing_ids() if d.isdecimal()])
     drawings = {str(d.pk): Drawing.objects.create(project=made, name=d.name, payload=d.payload) for d in rows}
-    Revision.objects.create(project=made, number=1, label="Made from another project", author=member.user, design=renamed(design, {}, drawings=drawings))
+    Revision.objects.create(
+        project=made, number=1, label=plain(say("revision.from_project")), author=member.user, design=renamed(design, {}, drawings=drawings)
+    )
     return made
 
 

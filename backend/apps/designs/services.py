@@ -23,7 +23,7 @@ from notchcore.errors import DesignError
 from notchcore.measure.contrast import difference
 from notchcore.measure.fit import Feel
 from notchcore.measure.hazards import Verdict
-from notchcore.words.render import say
+from notchcore.words.render import plain, say
 
 ABOUT_AS_THICK = 0.6  # [mm]
 KEPT_RESULTS = 6  #: of a stage, each made from something else
@@ -79,7 +79,7 @@ def start_project(*, member: Member, name: str, numbers: Numbers | None = None, 
         first = queries.members_for(project, design, measured=convert.measured_for(project, design))[0]
         if empty_rooms(design, first):
             design = filled(design, first)
-    _write(project, design, number=1, parent=None, label="Started", author=member.user)
+    _write(project, design, number=1, parent=None, label=plain(say("revision.started")), author=member.user)
     return project
 
 
@@ -87,7 +87,7 @@ def start_project(*, member: Member, name: str, numbers: Numbers | None = None, 
 def start_test(*, member: Member, machine: Machine, name: str, design: Design) -> Project:
     """Begin the small project of a test card."""
     project = Project.objects.create(shop=member.shop, machine=machine, name=name, is_test=True, head=1)
-    _write(project, design, number=1, parent=None, label="Test card", author=member.user)
+    _write(project, design, number=1, parent=None, label=plain(say("revision.test_card")), author=member.user)
     return project
 
 

@@ -4378,6 +4378,13 @@ export interface components {
             side: components["schemas"]["OnSide"];
             /** @default plain */
             drawn: components["schemas"]["Drawn"];
+            /** @default sunk */
+            stands: components["schemas"]["Stands"];
+            /**
+             * Margin
+             * @default 3
+             */
+            margin: number;
             /**
              * Layers
              * @default []
@@ -4957,6 +4964,12 @@ export interface components {
             upright: number;
         };
         /**
+         * Stands
+         * @description What of engraved letters or artwork the beam takes away.
+         * @enum {string}
+         */
+        Stands: "sunk" | "raised";
+        /**
          * Text
          * @description A line of text.
          */
@@ -5002,6 +5015,15 @@ export interface components {
             face: components["schemas"]["Face"];
             /** @default engrave */
             burned: components["schemas"]["Burned"];
+            /** @default sunk */
+            stands: components["schemas"]["Stands"];
+            /**
+             * Margin
+             * @default 3
+             */
+            margin: number;
+            /** @default plain */
+            drawn: components["schemas"]["Drawn"];
             /** @default front */
             side: components["schemas"]["OnSide"];
         };
@@ -5315,7 +5337,7 @@ export interface components {
             /** Numbers */
             numbers: components["schemas"]["Number"][];
             /** Defaults */
-            defaults: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"];
+            defaults: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StampNumbers"];
             picture: components["schemas"]["Picture"];
             /** Colour */
             colour: string;
@@ -5563,6 +5585,12 @@ export interface components {
             dowel: number;
         };
         /**
+         * Letters
+         * @description The typeface.
+         * @enum {string}
+         */
+        Letters: "plain" | "serif";
+        /**
          * Lid
          * @description What closes it.
          * @enum {string}
@@ -5656,6 +5684,12 @@ export interface components {
              */
             lap: number;
         };
+        /**
+         * Named
+         * @description What the plate's other face says.
+         * @enum {string}
+         */
+        Named: "words" | "nothing";
         /**
          * Outline
          * @description A named figure.
@@ -5881,6 +5915,52 @@ export interface components {
          * @enum {string}
          */
         Sizing: "outside" | "inside" | "centre";
+        /**
+         * StampNumbers
+         * @description The numbers of a stamp [mm].
+         */
+        StampNumbers: {
+            /**
+             * Family
+             * @default stamp
+             * @constant
+             */
+            family: "stamp";
+            /**
+             * Words
+             * @default MOSSGATE
+             */
+            words: string;
+            /**
+             * Cap
+             * @default 10
+             */
+            cap: number;
+            /** @default plain */
+            letters: components["schemas"]["Letters"];
+            /**
+             * Margin
+             * @default 4
+             */
+            margin: number;
+            /**
+             * Frame
+             * @default 0
+             */
+            frame: number;
+            /**
+             * Corner
+             * @default 2
+             */
+            corner: number;
+            /**
+             * Grip
+             * @default 2
+             */
+            grip: number;
+            /** @default words */
+            named: components["schemas"]["Named"];
+        };
         /**
          * StandNumbers
          * @description The numbers of a stand [mm].
@@ -6132,7 +6212,7 @@ export interface components {
             /** Name */
             name: string;
             /** Sizes */
-            sizes?: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | null;
+            sizes?: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StampNumbers"] | null;
             /**
              * Scale
              * @default 1
@@ -6317,7 +6397,7 @@ export interface components {
          */
         Design: {
             /** Numbers */
-            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
+            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StampNumbers"] | components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
             /** Stocks */
             stocks: {
                 [key: string]: string;
@@ -7032,7 +7112,7 @@ export interface components {
             /** Name */
             name: string;
             /** Numbers */
-            numbers?: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | null;
+            numbers?: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StampNumbers"] | null;
             /** Stock */
             stock?: number | null;
             /** @default snug */
@@ -7068,13 +7148,13 @@ export interface components {
             /** Pins */
             pins: components["schemas"]["Pinned"][];
             /** Orphans */
-            orphans: components["schemas"]["Named"][];
+            orphans: components["schemas"]["apps__designs__built__Named"][];
             /** Left Out */
-            left_out: components["schemas"]["Named"][];
+            left_out: components["schemas"]["apps__designs__built__Named"][];
             /** Item */
             item: string;
             /** Numbers */
-            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
+            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StampNumbers"] | components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
             /** Items */
             items: components["schemas"]["ItemOut"][];
             /** Rooms */
@@ -7185,16 +7265,6 @@ export interface components {
             sd: number;
             /** Pair */
             pair: string;
-        };
-        /**
-         * Named
-         * @description Something that is not there any more, or not now.
-         */
-        Named: {
-            /** Id */
-            id: string;
-            /** Label */
-            label: string;
         };
         /** PartOut */
         PartOut: {
@@ -7357,11 +7427,27 @@ export interface components {
             changed: boolean;
         };
         /**
+         * Named
+         * @description Something that is not there any more, or not now.
+         */
+        apps__designs__built__Named: {
+            /** Id */
+            id: string;
+            /** Label */
+            label: string;
+        };
+        /**
          * Places
          * @description What the places of features count from.
          * @enum {string}
          */
         notchcore__design__carrying__Places: "visible" | "envelope";
+        /**
+         * Named
+         * @description What the plate's other face says.
+         * @enum {string}
+         */
+        notchcore__design__families__stamp__Named: "words" | "nothing";
         /**
          * Places
          * @description Where several things are: x and y of each.

@@ -71,4 +71,9 @@ MEASURE: dict[str, str] = {
     "advice.strips": "Kerf strips",
     "advice.gauge": "Gauge strip",
     "setting": "{power} · {speed}{more}",
+    "card.one": "{card}, {stock}",
+    "card.two": "{card}, {stock} with {tongue}",
+    "card.of_stock": "{card} of {stock}",
+    "card.source": "{card}, {on}",
+    "feels_of_stock": "{stock}, feels",
 }

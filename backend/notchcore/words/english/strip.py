@@ -1,4 +1,4 @@
-"""What the stations say of themselves on the bench strip, and what the shop board says is next."""
+"""What the stations say of themselves on the bench strip, what the shop board says is next, and what is kept of a change."""
 
 from __future__ import annotations
 
@@ -36,4 +36,10 @@ STRIP: dict[str, str] = {
     "next.cut-plan": "plan the cuts",
     "next.run": "cut the first sheet",
     "next.run.again": "cut the next sheet",
+    "revision.started": "Started",
+    "revision.test_card": "Test card",
+    "revision.mended": "Mended: {what}",
+    "revision.scaled": "Scaled to {factor}",
+    "revision.chosen": "Chosen: {choice}",
+    "revision.from_project": "Made from another project",
 }
