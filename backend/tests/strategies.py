@@ -77,7 +77,7 @@ def _values(about: Number, default: object) -> st.SearchStrategy[object]:
     if about.kind is NumberKind.LENGTH:
         near = float(default) or 12.0  # type: ignore[arg-type]
         low = max(about.least, near * 0.4)
-        some = st.floats(low, max(min(about.most, near * 2.0), low * 8)).map(lambda v: round(v, 1))
+        some = st.floats(low, min(about.most, max(near * 2.0, low * 8))).map(lambda v: round(v, 1))
         return st.one_of(st.just(0.0), some) if about.none_at_zero or about.least == 0 else some
     return st.floats(about.least, about.most).map(lambda v: round(v, 1))
 
