@@ -294,8 +294,8 @@ def log_run(
 def _spoil_earlier(run: Run) -> None:
     """Say of the runs of the same sheet before this one that nothing of them is good either."""
     for number in range(run.sheet - 1, 0, -1):
-        same = Run.objects.select_for_update().filter(project=run.project_id, plan_print=run.plan_print, sheet=number, state=RunState.DONE)
-        earlier = same.order_by("-pk").first()
+        before = Run.objects.select_for_update().filter(project=run.project_id, plan_print=run.plan_print, state=RunState.DONE, pk__lt=run.pk)
+        earlier = before.filter(sheet=number).order_by("-pk").first()
         if earlier is None or earlier.last:
             return  # that was another sheet
         said = {"actual_s": earlier.expected_s} | earlier.log  # nobody may have written it down yet

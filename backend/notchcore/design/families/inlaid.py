@@ -173,16 +173,28 @@ def arrange(n: InlaidNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock
         _on_strips(n, grid, a=a)
     else:
         _in_sheet(n, grid, a=a)
-    first, last = grid.at(0), grid.at(n.columns - 1)
-    top = a.t("base") if strips or n.base is Base.GLUED else 0.0
-    a.shows("square", (first, first, top), end=(first + grid.clear, first, top))
-    a.shows("across", (first, 0, top), end=(last + grid.clear, 0, top) if n.sized is Sized.FIELD else (grid.width, 0, top))
-    a.shows("border", (0, first, top), end=(n.border, first, top))
-    a.shows("bar", (first + grid.clear, first, top), end=(first + grid.clear + between, first, top))
+    _shown(n, grid, a=a, top=a.t("base") if strips or n.base is Base.GLUED else 0.0)
+    last = grid.at(n.columns - 1)
     a.fact("Room of a square", grid.clear)
-    a.fact("All squares together", last + grid.clear - first)
+    a.fact("All squares together", last + grid.clear - grid.at(0))
     a.fact("The whole board", grid.width, grid.height)
     return a.done()
+
+
+def _shown(n: InlaidNumbers, grid: _Grid, *, a: Arranger, top: Mm) -> None:
+    """Note where the numbers that count can be seen."""
+    first, last = grid.at(0), grid.at(n.columns - 1) + grid.clear
+    if n.sized is Sized.SQUARE:
+        a.shows("square", (first, first, top), end=(first + grid.clear, first, top))
+    else:
+        low, high = (first, last) if n.sized is Sized.FIELD else (0.0, grid.width)
+        a.shows("across", (low, 0, top), end=(high, 0, top))
+    if n.border:
+        a.shows("border", (0, first, top), end=(n.border, first, top))
+    if n.lattice is Lattice.SHEET:
+        a.shows("bar", (first + grid.clear, first, top), end=(first + grid.clear + grid.between, first, top))
+    else:
+        a.shows("strip", (0, 0, top), end=(0, 0, top + n.strip))
 
 
 def _check(n: InlaidNumbers, grid: _Grid, *, a: Arranger) -> None:
