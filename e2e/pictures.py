@@ -41,7 +41,7 @@ def families(page: Page) -> None:
     here = page.url
     page.goto("/")
     page.get_by_role("button", name="Stall name board").click()
-    drawn(page, 3)
+    drawn(page, 9)
     page.get_by_role("button", name="Figure", exact=True).click()
     expect(page.get_by_label("Add to Figure")).to_be_visible()
     take(page, "build-panel")

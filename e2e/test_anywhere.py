@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from playwright.sync_api import Page, expect
+import re
+
+from playwright.sync_api import Locator, Page, expect
 
 from processes import Worker
 from steps import begin, field, station
@@ -18,6 +20,21 @@ def fits(page: Page, parts: int) -> None:
     expect(page.get_by_role("navigation", name="Stations")).to_contain_text(f"{parts} parts")
     station(page, "Dry fit")
     expect(page.get_by_role("heading", name="It fits")).to_be_visible()
+
+
+def grip(page: Page, label: str, which: str) -> Locator:
+    """Return the grip of an added panel on the flat one that it stands on."""
+    return page.get_by_role("application", name=re.compile(f"^{label}, where .*: {which}"))
+
+
+def pulled(page: Page, what: Locator, *, up: float) -> None:
+    box = what.bounding_box()
+    assert box is not None
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x, y - up, steps=3)
+    page.mouse.up()
 
 
 def test_leaning_walls_a_brace_and_a_sloping_top_fit(page: Page, worker: Worker) -> None:
@@ -64,6 +81,14 @@ def test_ramps_a_brace_and_walls_round_a_floor_say_what_they_stand_to(page: Page
     expect(page.get_by_role("navigation", name="Stations")).to_contain_text("7 parts")
     pick(page, "Between back and front 2")
     field(page, "Higher at: right end", "-25")  # it stays to be changed
+    pick(page, "Front")
+    grip(page, "Between back and front 2", "one end").press("ArrowUp")  # or is moved where it stands
+    pick(page, "Between back and front 2")
+    expect(page.get_by_label("Higher at: right end")).to_have_value("-26.0")
+    pick(page, "Front")
+    pulled(page, grip(page, "Between back and front 2", "all of it"), up=10)
+    pick(page, "Between back and front 2")
+    expect(page.get_by_label("Higher at: Front")).not_to_have_value("0.0")  # it slopes to the front now
     pick(page, "Sizes and stocks")
     field(page, "Width", "220")  # and follows
     fits(page, 7)
@@ -82,6 +107,10 @@ def test_ramps_a_brace_and_walls_round_a_floor_say_what_they_stand_to(page: Page
     ):
         field(page, label, mm)
     page.get_by_role("button", name="Add the brace").click()
+    pick(page, "Left side")
+    grip(page, "Brace of board 1 and left side", "all of it").press("ArrowUp")
+    pick(page, "Brace of board 1 and left side")
+    expect(page.get_by_label("From the corner, on: Left side")).to_have_value("71.0")
     fits(page, 6)
 
 

@@ -58,6 +58,9 @@ def test_a_case_with_drawers_from_nothing_to_a_packed_sheet(page: Page, worker: 
     page.get_by_role("button", name="Pack the parts").click()
     expect(page.get_by_role("button", name="Drawer 2: Front", exact=True)).to_be_visible(timeout=60_000)
     expect(page.get_by_label("What each item takes")).to_contain_text("Drawer 2")
+    page.get_by_label("What is packed").select_option(label="only Drawer 2")
+    page.get_by_role("button", name="Pack again").click()
+    expect(page.get_by_text("5 parts placed")).to_be_visible(timeout=60_000)
 
 
 def test_a_box_in_a_box_and_another_project_beside_it(page: Page, worker: Worker) -> None:

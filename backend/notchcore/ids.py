@@ -15,6 +15,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Self
 
 _NUMBER, _LINE, _JOIN, _WHICH, _ITEM = ".", "/", "+", "#", ":"
@@ -132,6 +133,7 @@ def own_name(item: str, part: str) -> str:
     return part.removeprefix(f"{item}{_ITEM}") if item else part
 
 
+@lru_cache(maxsize=1 << 15)  # a part names its meeting at every finger
 def meeting_in_item(item: str, meeting: str) -> str:
     """Return the name that a meeting of a further item has in the whole project."""
     found = MeetingId.parse(meeting)

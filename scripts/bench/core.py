@@ -96,6 +96,42 @@ def _items(ply: Stock) -> None:
     row(f"core: dry fit of 13 items, {parts} parts", timed(lambda: whole_fit(members, stocks), runs=1, warm=0))
 
 
+def _pieces() -> None:
+    """Time a drawing of 60 regions in five stocks, all of them inlaid, from its lines to parts."""
+    import math
+
+    from notchcore.design.building import build
+    from notchcore.design.design import Design
+    from notchcore.design.families.plate import PlateNumbers
+    from notchcore.design.features.drawing import Drawing, DrawnLine
+    from notchcore.design.features.values import Artwork, Burned, PieceStock
+    from tests.strategies import make_stock
+
+    stocks = {f"s{k}": make_stock(f"s{k}", 3.0) for k in range(6)}
+    turns = [2 * math.pi * k / 24 for k in range(24)]
+    lines = [
+        DrawnLine(layer=f"c{(i + j) % 5}", points=tuple((30 * i + 13 * math.cos(a), 30 * j + 13 * math.sin(a)) for a in turns), closed=True)
+        for i in range(10)
+        for j in range(6)
+    ]
+    layers = [f"c{k}" for k in range(5)]
+    art = Artwork(
+        id="art",
+        panel="sheet",
+        drawing="1",
+        width=296.0,
+        layers=tuple((c, Burned.INLAID) for c in layers),
+        stocks=tuple(PieceStock(layer=c, stock=f"s{k + 1}") for k, c in enumerate(layers)),
+    )
+    widths = iter(range(400, 440))
+
+    def made() -> object:
+        design = Design(numbers=PlateNumbers(width=next(widths), height=260), stocks={"plate": "s0"}, features=(art,))
+        return build(design, stocks, drawings={"1": Drawing(lines=tuple(lines), mm_per_unit=1.0)})
+
+    row("core: a drawing of 60 regions in five stocks inlaid", timed(made, runs=5), aim="3 s")
+
+
 def _orders() -> None:
     """Time the order of many contours: plates in a grid, each with two holes; each order is replayed by an independent check."""
     import math
@@ -175,6 +211,8 @@ def core() -> None:
             aim="100 ms at 8 parts" if parts == 8 else "",
         )
     _forms(stocks["ply"])
+    _items(stocks["ply"])
+    _pieces()
     _orders()
     for columns, rows in ((3, 2), (12, 12)):
         design = _box(columns, rows)

@@ -239,7 +239,7 @@ def fill_rooms(request: HttpRequest, project_id: int, body: FillIn) -> Status[Pr
         raise DesignError(say("no_such_item"))
     design = filled(now.design, host, play=body.play, rooms=body.rooms)
     names = ", ".join(i.label for i in design.items[len(now.design.items) :])
-    return _saved(project_id, member, base=body.base, design=design, label=f"{names} added")
+    return _saved(project_id, member, base=body.base, design=design, label=plain(say("revision.added", what=names)))
 
 
 @router.post("/projects/{project_id}/items/bring", response={200: ProjectOut, 409: Conflict}, operation_id="bringProject")
@@ -250,7 +250,7 @@ def bring_project(request: HttpRequest, project_id: int, body: BringIn) -> Statu
     if now.revision.number != body.base:  # before anything is copied
         return conflict(project_id, services.SavedMeanwhile(head=now.revision))
     design = exchange.with_project(now.project, now.design, other=other)
-    return _saved(project_id, member, base=body.base, design=design, label=f"{other.name} added")
+    return _saved(project_id, member, base=body.base, design=design, label=plain(say("revision.added", what=other.name)))
 
 
 @router.post("/projects/{project_id}/items/{item}/follow", response={200: ProjectOut, 409: Conflict}, operation_id="followProject")
@@ -265,7 +265,7 @@ def follow_project(request: HttpRequest, project_id: int, item: str, body: StepI
         raise DesignError(say("no_such_item"))
     other = project_row(request, int(found.source.project))
     design = exchange.brought_up(now.project, now.design, item=item, other=other)
-    return _saved(project_id, member, base=body.base, design=design, label=f"{found.label}: as {other.name} is now")
+    return _saved(project_id, member, base=body.base, design=design, label=plain(say("revision.followed", item=found.label, project=other.name)))
 
 
 @router.post("/projects/{project_id}/lay-on", response={200: ProjectOut, 409: Conflict}, operation_id="layOn")
@@ -277,7 +277,7 @@ def lay_on(request: HttpRequest, project_id: int, body: LayOnIn) -> Status[Proje
         return conflict(project_id, services.SavedMeanwhile(head=now.revision))
     design = laid_on(now.design, part=body.part, onto=body.onto, built=lambda own: queries.assembly_for(now.project, own, measured=now.measured))
     names = {p.id: p.label for p in now.assembly.parts}
-    return _saved(project_id, member, base=body.base, design=design, label=f"{names[body.part]} laid on {names[body.onto]}")
+    return _saved(project_id, member, base=body.base, design=design, label=plain(say("revision.laid_on", part=names[body.part], onto=names[body.onto])))
 
 
 def _saved(project_id: int, member: ShopMember, *, base: int, design: Design, label: str) -> Status[ProjectOut] | Status[Conflict]:

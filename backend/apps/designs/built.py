@@ -15,7 +15,7 @@ from apps.designs.models import Project
 from notchcore.check.dry_fit import as_cut, meeting_sd
 from notchcore.check.play import ItemPlay
 from notchcore.check.whole import plays_of
-from notchcore.design.assembly import Fact, Mark, Part, box_round, extent_of
+from notchcore.design.assembly import Assembly, Fact, Mark, Part, box_round, extent_of
 from notchcore.design.cards.pieces import Card
 from notchcore.design.design import Item, Source, as_chosen, label_of
 from notchcore.design.families.registry import Numbers
@@ -31,6 +31,7 @@ from notchcore.geom.vectors import Vec2
 from notchcore.ids import MAIN, MeetingId
 from notchcore.measure.fit import Boundaries, Feel
 from notchcore.measure.stock import Stock
+from notchcore.words.render import plain, say
 
 
 class PlayOut(Schema):
@@ -304,13 +305,18 @@ def build_out(project: queries.Current, item: str = "") -> BuildOut:
         facts=list(now.assembly.facts),
         size_mm=extent_of(now.assembly),
         pins=list(pinned(now.assembly, now.design.pins, stocks=now.stocks)),
-        orphans=[Named(id=i, label=" with ".join(map(now.assembly.name_of, MeetingId.parse(i).parts))) for i in lost],
+        orphans=[Named(id=i, label=_of_two(now.assembly, MeetingId.parse(i))) for i in lost],
         left_out=[Named(id=i, label=name) for i, name in now.assembly.left_out.items()],
         item=item,
         numbers=now.design.numbers,
         items=items,
         rooms=rooms,
     )
+
+
+def _of_two(assembly: Assembly, meeting: MeetingId) -> str:
+    """Return what a meeting is called."""
+    return plain(say("meeting.of_two", a=assembly.name_of(meeting.a), b=assembly.name_of(meeting.b)))
 
 
 def _meeting_rows(now: queries.Current) -> tuple[list[MeetingRow], dict[str, Boundaries]]:

@@ -149,7 +149,7 @@ def _takes(now: queries.Current, nesting: Nesting | None, *, shelf: Sequence[She
     if nesting is None or not now.design.items:
         return []
     shares = shares_of(nesting, now.assembly.parts, prices={s.id: s.price for s in shelf})
-    return [ItemTakes(label=labels.get(s.item, s.item), pieces=s.pieces, sheets=s.sheets, price=s.price) for s in shares]
+    return [ItemTakes(label=labels.get(s.item, s.item), pieces=s.pieces, sheets=s.sheets, price=s.price) for s in shares if s.pieces]
 
 
 def _flat(p: Part, parts: tuple[Part, ...], *, asked: Asked) -> FlatPart:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from apps.sheets.models import Stock
 from notchcore.design.design import Design, Item
+from notchcore.design.edits import PanelEdit
 from notchcore.design.families.box import BoxNumbers
 from notchcore.design.families.crate import CrateNumbers
 from notchcore.design.families.house import HouseNumbers
@@ -57,11 +58,21 @@ def _seed_bin(birch: str, walnut: str) -> Design:
     )
 
 
+def _name_board(birch: str, walnut: str) -> Design:
+    """Return a board with letters of light wood set through dark wood."""
+    board = Text(id="text-1", panel="figure", words="SEEDS", cap=32.0, y=16.0, burned=Burned.INLAID, stock=birch)
+    fair = Text(id="text-2", panel="figure", words="MOSSGATE FAIR", cap=8.0, y=-14.0, face=Face.STROKE)
+    return Design(
+        numbers=StandNumbers(width=220, height=120, base_width=190, base_depth=80, foot=90, base=Base.DOUBLE),
+        stocks={"figure": walnut, "base": birch, "strut": birch},
+        features=(board, fair),
+        edits={"text-1-inside-1": PanelEdit(bridges=2)},
+    )
+
+
 def designed(stocks: dict[str, Stock]) -> list[tuple[str, int, Design]]:
     """Return what they are called, in how many days they are due, and what they are."""
     birch, walnut, grey, clear = (str(stocks[k].pk) for k in ("birch12", "walnut", "grey", "clear"))
-    board = Text(id="text-1", panel="figure", words="MOSSGATE", cap=17.0, y=22.0, face=Face.SERIF, burned=Burned.ENGRAVE)
-    fair = Text(id="text-2", panel="figure", words="SEED FAIR", cap=8.0, y=0.0, face=Face.STROKE)
     return [
         (
             "Bean spiral",
@@ -92,10 +103,6 @@ def designed(stocks: dict[str, Stock]) -> list[tuple[str, int, Design]]:
         (
             "Stall name board",
             10,
-            Design(
-                numbers=StandNumbers(width=220, height=120, base_width=190, base_depth=80, foot=90, base=Base.DOUBLE),
-                stocks={"figure": walnut, "base": birch, "strut": birch},
-                features=(board, fair),
-            ),
+            _name_board(birch, walnut),
         ),
     ]

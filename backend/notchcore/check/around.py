@@ -9,7 +9,7 @@ from notchcore.design.design import Design
 from notchcore.measure.contrast import Lab
 from notchcore.units import Mm
 
-RULES = 2  # raised when the dry fit finds more than before: what earlier rules found is asked again before anything is cut
+RULES = 3  # raised when the dry fit finds more than before: what earlier rules found is asked again before anything is cut
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

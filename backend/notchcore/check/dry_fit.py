@@ -14,7 +14,7 @@ from notchcore.check.freedom import Held, Hold, held_parts, told_moves
 from notchcore.check.order import AssemblyOrder, assembly_order, never
 from notchcore.check.play import ItemPlay
 from notchcore.check.room import too_large, too_small
-from notchcore.check.seats import shallow_seats, unequal_laces
+from notchcore.check.seats import shallow_seats, unequal_laces, wished_depths
 from notchcore.check.strength import brittle_corners, grain_across_necks, long_levers, thin_webs, weak_tabs
 from notchcore.design.assembly import Assembly, Meeting, Part
 from notchcore.design.styles import ABOUT, Style
@@ -315,7 +315,11 @@ def _around(assembly: Assembly, stocks: dict[str, Stock], *, around: Around) -> 
             ("part_below_slats", say("fine.part_below_slats"), too_small(assembly, stocks, around=around)),
             ("letters_lacking", say("fine.letters_lacking"), lacking_letters(assembly, design)),
             ("text_too_small", say("fine.text_too_small"), small_texts(assembly, stocks, design=design)),
-            ("recess_too_shallow", say("fine.recess_too_shallow"), shallow_seats(assembly, stocks, around=around)),
+            (
+                "recess_too_shallow",
+                say("fine.recess_too_shallow"),
+                (*shallow_seats(assembly, stocks, around=around), *wished_depths(assembly, design, stocks=stocks, around=around)),
+            ),
             ("laces_unequal", say("fine.laces_unequal"), unequal_laces(assembly, design)),
             ("engraved_too_deep", say("fine.engraved_too_deep"), too_deep(assembly, design, around=around)),
             ("brittle_corner", say("fine.brittle_corner"), brittle_corners(assembly, stocks, design=design)),

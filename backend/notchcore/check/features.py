@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from notchcore.check.around import Around
 from notchcore.design import lettering
-from notchcore.design.assembly import Assembly, Mark, Part
+from notchcore.design.assembly import Assembly, Part
 from notchcore.design.design import Design, as_chosen
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.features.registry import FEATURES
@@ -15,7 +15,7 @@ from notchcore.design.features.values import Anchor, Artwork, Burned, Face, Text
 from notchcore.findings import Finding, Place, Repair, RepairKind, Severity
 from notchcore.geom import fonts
 from notchcore.geom.planar import Polygon, holds, lines_in
-from notchcore.geom.profile import bounds_of
+from notchcore.geom.profile import Ring, bounds_of
 from notchcore.geom.slab import corners_of
 from notchcore.geom.vectors import add, dot, scale, sub
 from notchcore.measure.engraving import depth_finding
@@ -177,7 +177,7 @@ def too_deep(assembly: Assembly, design: Design, *, around: Around) -> tuple[Fin
     for part in assembly.parts:
         deep = {m.feature: m for m in reversed(part.marks) if m.operation is Operation.ENGRAVE and m.closed and m.feature}
         for feature, mark in deep.items():
-            depth = mark.beam.passes * mark.beam.depth if mark.beam else around.depths.get(part.stock, 0.0)
+            depth = mark.depth or (mark.beam.passes * mark.beam.depth if mark.beam else around.depths.get(part.stock, 0.0))
             warned = depth_finding(depth, part.t)
             if warned is None:
                 continue
@@ -207,9 +207,9 @@ def _share_in_front(part: Part, others: list[Part]) -> float:
     return front / (front + back) if front + back > 0 else 0.5
 
 
-def _faced(part: Part, mark: Mark, *, others: list[Part]) -> bool:
-    """Tell whether another sheet stands before what is burned, so that nobody can look at it."""
-    x0, y0, x1, y1 = bounds_of(mark.line)
+def _faced(part: Part, line: Ring, *, others: list[Part]) -> bool:
+    """Tell whether another sheet stands before what is burned or lies there, so that nobody can look at it."""
+    x0, y0, x1, y1 = bounds_of(line)
     middle = ((x0 + x1) / 2, (y0 + y1) / 2)
     spot, n = part.pose.to_world(middle, part.high), part.pose.normal
     for other in others:
@@ -222,15 +222,23 @@ def _faced(part: Part, mark: Mark, *, others: list[Part]) -> bool:
     return False
 
 
+def _lying_on(part: Part, assembly: Assembly) -> list[tuple[str, Ring, str]]:
+    """Return the pieces that a feature lays on the front of a part: the feature, the outline in the part's plane, and the piece."""
+    met = {m.b if m.a == part.id else m.a for m in assembly.meetings if m.kind == "stack" and part.id in (m.a, m.b)}
+    lying = [p for p in assembly.parts if p.laid_by and p.id in met and dot(p.pose.normal, part.pose.normal) > 0]
+    return [(p.laid_by, tuple(part.pose.to_plane(p.pose.to_world(c)) for c in p.profile.outer), p.id) for p in lying]
+
+
 def wrong_faces(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
     """Return panels whose burned face looks into the thing, where nobody sees it."""
     found = []
     for part in assembly.parts:
-        marked = [m for m in part.marks if m.feature and not m.back]
-        if not marked or len(assembly.parts) < 3 or part.panel in {s.panel for s in design.splits}:
+        lying = [] if part.laid_by else _lying_on(part, assembly)
+        shown = [(m.feature, m.line) for m in part.marks if m.feature and not m.back] + [(f, line) for f, line, _ in lying]
+        others = [p for p in assembly.parts if p.id != part.id and p.id not in {piece for _, _, piece in lying}]
+        if not shown or len(others) < 2 or part.panel in {s.panel for s in design.splits}:
             continue
-        others = [p for p in assembly.parts if p.id != part.id]
-        if _share_in_front(part, others) < IN_FRONT or not _faced(part, marked[0], others=others):
+        if _share_in_front(part, others) < IN_FRONT or not _faced(part, shown[0][1], others=others):
             continue
         turned = part.id in design.edits and design.edits[part.id].turned
         found.append(
@@ -238,7 +246,7 @@ def wrong_faces(assembly: Assembly, design: Design) -> tuple[Finding, ...]:
                 code="wrong_face",
                 severity=Severity.LOOK,
                 parts=(part.id,),
-                facts={"feature": marked[0].feature},
+                facts={"feature": shown[0][0]},
                 says=say("wrong_face", part=part.ref),
                 repairs=(Repair(says=say("mend.turn_over"), kind=RepairKind.PANEL, targets=(part.id,), values={"turned": not turned}),),
             )

@@ -4,20 +4,26 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
+from dataclasses import replace
+from typing import TypeGuard
 
 from notchcore.check.around import Around
+from notchcore.check.features import named
 from notchcore.design.assembly import Assembly, Part
-from notchcore.design.design import Design
-from notchcore.design.features.values import Hole
+from notchcore.design.design import Design, as_chosen
+from notchcore.design.features.made import ENTERS
+from notchcore.design.features.registry import Feature
+from notchcore.design.features.values import Hole, Recess, RecessShape
 from notchcore.design.styles import Style
 from notchcore.findings import Finding, Repair, RepairKind, Severity
-from notchcore.geom.planar import Polygon
-from notchcore.geom.profile import bounds_of
+from notchcore.geom.planar import Point, Polygon
+from notchcore.geom.profile import bounds_of, polygon_of
 from notchcore.geom.slab import box_of
 from notchcore.geom.vectors import Vec2, Vec3
+from notchcore.measure.engraving import depth_finding
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
-from notchcore.words.facts import Count, Fact, mm
+from notchcore.words.facts import Count, Fact, Kind, Ref, mm
 from notchcore.words.render import say
 
 SEAT_LEAST: Mm = 0.3  # a shallower seat does not locate a sheet by feel
@@ -36,6 +42,9 @@ def shallow_seats(assembly: Assembly, stocks: Mapping[str, Stock], *, around: Ar
             continue
         small, large = sorted((parts[m.a], parts[m.b]), key=lambda p: (Polygon(p.nominal.outer).area, p.id))
         depth = around.depths.get(large.stock, 0.0)
+        if pocket := _pocket(large, small):
+            found += _of_pocket(m.id, small, large=large, stock=stocks[large.stock], pocket=pocket, known=depth > 0)
+            continue
         if depth >= SEAT_LEAST - 1e-9:
             continue
         named: dict[str, Fact] = {"small": small.ref, "large": large.ref, "least": mm(SEAT_LEAST), "stock": stocks[large.stock].ref}
@@ -55,6 +64,65 @@ def shallow_seats(assembly: Assembly, stocks: Mapping[str, Stock], *, around: Ar
             )
         )
     return tuple(found)
+
+
+def _pocket(large: Part, small: Part) -> Mm:
+    """Return how deep the pocket of a piece shall be; 0 for a seat that only locates."""
+    own = polygon_of(small.profile).representative_point()
+    spot = Point(large.pose.to_plane(small.pose.to_world((own.x, own.y))))
+    return next((k.depth for k in large.marks if k.depth and Polygon(k.line).buffer(0).contains(spot)), 0.0)
+
+
+def _of_pocket(meeting: str, small: Part, *, large: Part, stock: Stock, pocket: Mm, known: bool) -> list[Finding]:
+    """Return what there is to say about a pocket that a piece lies in: that nobody knows its passes, or that it leaves too little of its sheet."""
+    parts, found = (large.id, small.id), []
+    if not known:
+        says = say("pocket_depth_unknown", small=small.ref, large=large.ref, stock=stock.ref, depth=mm(pocket, digits=2))
+        found.append(Finding(code="pocket_depth_unknown", severity=Severity.LOOK, parts=parts, meeting=meeting, facts={"depth_mm": pocket}, says=says))
+    if (deep := depth_finding(pocket, large.t)) is not None:
+        through = Repair(says=say("mend.glue_on"), kind=RepairKind.CHOICE, targets=(meeting,), values={"style": "glue"})
+        found.append(replace(deep, parts=parts, meeting=meeting, says=say("engraved_too_deep", part=large.ref, note=deep.says), repairs=(through,)))
+    return found
+
+
+def wished_depths(assembly: Assembly, design: Design, *, stocks: Mapping[str, Stock], around: Around) -> tuple[Finding, ...]:
+    """Return what is engraved to a depth that nobody knows the passes of, and recesses that are shallower than what enters them."""
+    there = as_chosen(design).features
+    found = []
+    for part in assembly.parts:
+        for feature, depth in {m.feature: m.depth for m in part.marks if m.feature and m.depth}.items():
+            if around.depths.get(part.stock, 0.0) > 0:
+                continue
+            named_so: dict[str, Fact] = {"feature": Ref(Kind.FEATURE, feature, named(feature, design)), "part": part.ref}
+            says = say("engraving_depth_unknown", depth=mm(depth, digits=2), stock=stocks[part.stock].ref, **named_so)
+            found.append(Finding(code="engraving_depth_unknown", severity=Severity.LOOK, parts=(part.id,), facts={"feature": feature}, says=says))
+    parts = {p.id: p for p in assembly.parts}
+    found += [_shallow(f, parts[f.mate], part=parts[f.panel], design=design) for f in there if _too_shallow(f, parts)]
+    return tuple(found)
+
+
+def _too_shallow(f: Feature, parts: Mapping[str, Part]) -> TypeGuard[Recess]:
+    return isinstance(f, Recess) and f.shape is RecessShape.PANEL and {f.mate, f.panel} <= set(parts) and 0 < f.depth < parts[f.mate].t
+
+
+def _shallow(f: Recess, mate: Part, *, part: Part, design: Design) -> Finding:
+    least = round(mate.t + ENTERS, 2)
+    return Finding(
+        code="recess_too_shallow",
+        severity=Severity.LOOK,
+        parts=(part.id, mate.id),
+        facts={"feature": f.id, "depth_mm": f.depth, "least_mm": least},
+        says=say(
+            "recess_too_shallow.rim",
+            feature=Ref(Kind.FEATURE, f.id, named(f.id, design)),
+            part=part.ref,
+            mate=mate.ref,
+            depth=mm(f.depth, digits=2),
+            thick=mm(mate.t, digits=2),
+            least=mm(least, digits=2),
+        ),
+        repairs=(Repair(says=say("mend.deep", depth=mm(least, digits=2)), kind=RepairKind.FEATURE, targets=(f.id,), values={"depth": least}),),
+    )
 
 
 def _away(box: tuple[float, ...], p: Vec3) -> float:

@@ -81,6 +81,12 @@ class Mark:
     clip: tuple[Ring, ...] = ()  #: of a photo that reaches over an edge: what of it is burned; a ring within another is a hole
     feature: str = ""  #: what a person put there; empty for what belongs to a joint
     back: bool = False  #: it is on the back
+    depth: Mm = 0.0  #: that what is engraved shall have; 0: as the settings burn
+
+    @property
+    def always(self) -> bool:
+        """Whether it is burned whatever else is chosen: on the back, lines that only locate a joint may be left out."""
+        return bool(self.feature or self.depth or not self.back)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -115,6 +121,7 @@ class Part:
     folds: tuple[tuple[Vec2, Vec2], ...] = ()  #: lines along which it is bent
     falls_from: str = ""  #: the part out of whose opening it falls: it needs no place on a sheet
     piece_of: str = ""  #: the panel that was divided
+    laid_by: str = ""  #: the feature that it is a piece of
     item: str = ""  #: that it belongs to; empty: the first, or the only one
 
     @property

@@ -16,7 +16,7 @@ from notchcore.design.families.registry import family_of
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.features.registry import Feature
 from notchcore.design.features.sockets import Fitting, socket_meetings
-from notchcore.design.features.values import Socket
+from notchcore.design.features.values import Recess, Socket
 from notchcore.design.joined import as_one_plan, named_after, placed, set_against, socket_in_item
 from notchcore.design.joints.solve import solve
 from notchcore.design.naming import Owner, told_of
@@ -112,7 +112,7 @@ def as_one(design: Design) -> Design:
 
 def _feature_in(item: str, feature: Feature) -> Feature:
     there = replace(feature, id=in_item(item, feature.id), panel=in_item(item, feature.panel))
-    return replace(there, mate=in_item(item, there.mate)) if isinstance(there, Socket) and there.mate else there
+    return replace(there, mate=in_item(item, there.mate)) if isinstance(there, Socket | Recess) and there.mate else there
 
 
 def _fallen_only(plan: Arrangement) -> Arrangement:

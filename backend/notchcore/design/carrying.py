@@ -16,7 +16,7 @@ from notchcore.design.edits import Added, CopyOf, OnSeen, PanelEdit, changed, le
 from notchcore.design.features import placed
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.features.placed import AS_USUAL, Put
-from notchcore.design.features.registry import Feature
+from notchcore.design.features.registry import Feature, mate_of
 from notchcore.design.features.sockets import Fitting
 from notchcore.design.panel import MeetingRule, Panel
 from notchcore.design.plates import OnFace, of_plate, spacer_label
@@ -212,7 +212,8 @@ def carried(
     waiting = [a for a in added if a.id not in bench.everything and a.id not in told]
     left = list(features)
     while True:
-        ready = [f for f in left if f.panel in bench.everything]
+        coming = {a.id for a in waiting}
+        ready = [f for f in left if f.panel in bench.everything and mate_of(f) not in coming]
         for f in ready:
             bench.put(f)
         left = [f for f in left if f not in ready]
@@ -223,5 +224,8 @@ def carried(
             break
         bench.stand(item)
         waiting.remove(item)
+    for f in [f for f in left if f.panel in bench.everything]:  # what it is made for never came
+        bench.put(f)
+        left.remove(f)
     findings = [*bench.findings, *(lost(a, bench.everything) for a in waiting), *(placed.lost(f) for f in left)]
     return replace(plan, panels=tuple(bench.panels.values()), ghosts=tuple(bench.ghosts.values()), findings=tuple(findings))

@@ -17,7 +17,7 @@ from notchcore.design.edits import MOST_COPIES, Added, CopyOf, PanelEdit, Split,
 from notchcore.design.families.house import Filling, HouseNumbers
 from notchcore.design.families.registry import Numbers, family_of
 from notchcore.design.features.drawing import Drawing
-from notchcore.design.features.registry import Feature
+from notchcore.design.features.registry import Feature, piece_stocks, restocked_pieces
 from notchcore.design.features.values import Artwork, Falls, GreyImage, Window
 from notchcore.design.joined import Joined
 from notchcore.design.joints.choice import MeetingChoice
@@ -204,6 +204,7 @@ class Design:
         own = [self.stocks[r] for r in self.roles()]
         own += [e.stock for e in self.edits.values() if e.stock is not None]
         own += [a.stock for a in self.added if not isinstance(a, CopyOf)]
+        own += [s for f in self.features for s in piece_stocks(f).values()]
         own += [s for i in self.items if not i.gone for s in i.design.stock_ids()]
         return tuple(dict.fromkeys(own))
 
@@ -211,6 +212,7 @@ class Design:
         """Return every stock that the design names, those that wait behind a prototype or for an item that is left out too."""
         own = {*replace(self, prototype=None, items=()).stock_ids(), *((self.prototype,) if self.prototype is not None else ())}
         own |= {s for v in self.variations for a in v.alternatives for s in a.stocks.values()}
+        own |= {s for f in self.features for s in piece_stocks(f, waiting=True).values()}
         return own.union(*(i.design.named_stocks() for i in self.items))
 
     def drawing_ids(self) -> tuple[str, ...]:
@@ -237,6 +239,7 @@ class Design:
             stocks=dict.fromkeys(self.stocks, one),
             edits={k: replace(e, stock=None) for k, e in self.edits.items()},
             added=tuple(restocked(a, lambda _: one) for a in self.added),
+            features=tuple(restocked_pieces(f, lambda _: one) for f in self.features),
         )
 
     @property

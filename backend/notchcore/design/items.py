@@ -364,6 +364,7 @@ def _part(p: Part, member: Member) -> Part:
         item=p.item or own,
         falls_from=in_item(own, p.falls_from) if p.falls_from else "",
         piece_of=in_item(own, p.piece_of) if p.piece_of else "",
+        laid_by=in_item(own, p.laid_by) if p.laid_by else "",
     )
 
 

@@ -137,6 +137,7 @@ def named_after(plan: Arrangement, owner: Owner, *, feel: Feel, relief: Mm) -> A
             openings=tuple(replace(o, feature=in_item(own, o.feature)) for o in p.openings),
             falls_from=in_item(own, p.falls_from) if p.falls_from else "",
             piece_of=in_item(own, p.piece_of) if p.piece_of else "",
+            laid_by=in_item(own, p.laid_by) if p.laid_by else "",
             feel=p.feel or feel,
             relief=relief if p.relief is None else p.relief,
         )

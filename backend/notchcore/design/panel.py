@@ -66,6 +66,8 @@ class Panel:
     piece_of: str = ""  #: the panel that was divided
     feel: Feel | None = None  #: of joints with others of its item, where the item asks for another than the whole; see `joined`
     relief: Mm | None = None  #: in its inner corners, likewise
+    laid_by: str = ""  #: the feature that it is a piece of: it meets what it lies in or on, and nothing that crosses it
+    seat: Style | None = None  #: how it lies on the sheet that it is set on, where nothing else is chosen
 
     @property
     def ref(self) -> Ref:

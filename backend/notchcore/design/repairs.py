@@ -10,7 +10,7 @@ from typing import Any
 from notchcore.design.cards.pieces import Card
 from notchcore.design.design import Design
 from notchcore.design.edits import PanelEdit, Split, restocked
-from notchcore.design.features.registry import Feature
+from notchcore.design.features.registry import Feature, restocked_pieces
 from notchcore.design.features.values import Hole
 from notchcore.design.gussets import Gusset
 from notchcore.design.joints.choice import NOTHING_CHOSEN
@@ -71,6 +71,7 @@ def _stock(d: Design, r: Repair) -> Design:
         stocks={role: swapped(s) or s for role, s in d.stocks.items()},
         edits={p: replace(e, stock=swapped(e.stock)) for p, e in d.edits.items()},
         added=tuple(restocked(a, lambda s: swapped(s) or s) for a in d.added),
+        features=tuple(restocked_pieces(f, lambda s: swapped(s) or s) for f in d.features),
     )
 
 

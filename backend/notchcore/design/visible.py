@@ -8,7 +8,8 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
-from notchcore.design.meetings.find import Bar, MeetingKind, all_meetings
+from notchcore.design.meetings.all import all_meetings
+from notchcore.design.meetings.find import Bar, MeetingKind
 from notchcore.design.panel import MeetingRule, Panel, resolved
 from notchcore.design.styles import Style
 from notchcore.geom.planar import Polygon, box, pieces

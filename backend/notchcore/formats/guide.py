@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
@@ -56,6 +56,10 @@ def marks_of(assembly: Assembly) -> dict[str, str]:
     return {p.id: str(k) for k, p in enumerate(sorted(assembly.parts, key=lambda p: (p.label, p.id)), start=1)}
 
 
+def _mean(points: Sequence[Vec3]) -> Vec3:
+    return scale((sum(p[0] for p in points), sum(p[1] for p in points), sum(p[2] for p in points)), 1 / len(points))
+
+
 def _middle(part: Part) -> Vec3:
     b = box_of(part.slab())
     return (b[0] + b[3]) / 2, (b[1] + b[4]) / 2, (b[2] + b[5]) / 2
@@ -87,8 +91,9 @@ def _scene(page: Canvas, assembly: Assembly, *, step: GuideStep, placed: Sequenc
     page.translate(cell.x + cell.w / 2 - 3 * mm - (u0 + u1) / 2 * k, cell.y + room + (cell.h - room) / 2 - (v0 + v1) / 2 * k)
     _picture(page, replace(assembly, parts=(*(parts[p] for p in placed), *moved), dimensions=()), new={p.id for p in new}, colours=colours, k=k)
     if placed:
-        for old, there in zip(new, moved, strict=True):
-            _arrow(page, seen(_middle(there)), end=seen(_middle(old)), k=k)
+        ways = [(_middle(there), _middle(old)) for old, there in zip(new, moved, strict=True)]
+        for start, end in [(_mean([w[0] for w in ways]), _mean([w[1] for w in ways]))] if step.whole else ways:  # all of it goes one way
+            _arrow(page, seen(start), end=seen(end), k=k)
     page.restoreState()
     return float(cell.y + room - 4 * mm)
 
@@ -108,17 +113,17 @@ def guide_pdf(assembly: Assembly, steps: tuple[GuideStep, ...], *, colours: Mapp
     width, height = A4
     parts, marks = {p.id: p for p in assembly.parts}, marks_of(assembly)
     cell_w, cell_h = (width - 36 * mm) / COLUMNS, (height - 52 * mm) / ROWS
-    each = ROWS * COLUMNS
-    pages = -(-len(steps) // each) + 1
-    for k, step in enumerate(steps):
-        if k % each == 0:
-            _head(page, title, revision=revision, number=k // each + 1, of=pages)
-        cell = _Cell(x=18 * mm + (k % COLUMNS) * cell_w, y=height - 28 * mm - (k % each // COLUMNS + 1) * cell_h, w=cell_w, h=cell_h)
-        y = _scene(page, assembly, step=step, placed=there_at(steps, k), cell=cell, colours=colours)
-        _words(page, cell.x, y=y, width=cell_w - 8 * mm, number=k + 1, step=step, parts=parts, marks=marks, first=not there_at(steps, k), unit=unit)
-        if k % each == each - 1 or k == len(steps) - 1:
-            _foot(page)
-            page.showPage()
+    numbered = list(pages_of(steps))
+    pages = len(numbered) + 1
+    for number, (chapter, shown_here) in enumerate(numbered, start=1):
+        _head(page, title, revision=revision, number=number, of=pages, chapter=chapter)
+        for at, k in enumerate(shown_here):
+            step, there = steps[k], there_at(steps, k)
+            cell = _Cell(x=18 * mm + at % COLUMNS * cell_w, y=height - 30 * mm - (at // COLUMNS + 1) * cell_h, w=cell_w, h=cell_h)
+            y = _scene(page, assembly, step=step, placed=there, cell=cell, colours=colours)
+            _words(page, cell.x, y=y, width=cell_w - 8 * mm, number=k + 1, step=step, parts=parts, marks=marks, first=not there, unit=unit)
+        _foot(page)
+        page.showPage()
     _head(page, title, revision=revision, number=pages, of=pages)
     _parts_page(page, assembly, marks=marks, unit=unit)
     _foot(page)
@@ -127,13 +132,32 @@ def guide_pdf(assembly: Assembly, steps: tuple[GuideStep, ...], *, colours: Mapp
     return out.getvalue()
 
 
-def _head(page: Canvas, title: str, *, revision: int, number: int, of: int) -> None:
+def pages_of(steps: Sequence[GuideStep]) -> Iterator[tuple[str, list[int]]]:
+    """Return what is on each page: its chapter's name, "" for the thing itself, and steps by their place in the order.
+
+    What is put together apart is a chapter of its own, which ends with the step in which it goes in.
+    """
+    names = {s.key: s.label for s in steps}
+    chapters: list[tuple[str, list[int]]] = []
+    for k, step in enumerate(steps):
+        now = chapters[-1][0] if chapters else None
+        if step.within != now and (now is None or step.key != now):
+            chapters.append((step.within, []))
+        chapters[-1][1].append(k)
+    each = ROWS * COLUMNS
+    for key, places in chapters:
+        yield from ((names.get(key, ""), places[i : i + each]) for i in range(0, len(places), each))
+
+
+def _head(page: Canvas, title: str, *, revision: int, number: int, of: int, chapter: str = "") -> None:
     from reportlab.lib.units import mm
 
     width, height = page._pagesize
     page.setFillGray(0)
     page.setFont(BOLD, 14)
     page.drawString(18 * mm, height - 18 * mm, called("{title}: putting it together", title=title))
+    page.setFont(BOLD, 11)
+    page.drawString(18 * mm, height - 25 * mm, chapter)
     page.setFont(TEXT, 9)
     page.drawRightString(width - 18 * mm, height - 18 * mm, called("revision {revision} · page {number} of {of}", revision=revision, number=number, of=of))
 
@@ -193,7 +217,7 @@ def _words(
     from reportlab.lib.units import mm
     from reportlab.lib.utils import simpleSplit
 
-    names = (called("Apart: ") if step.within else "") + (step.label if step.whole else " + ".join(f"{parts[p].label} ({marks[p]})" for p in step.parts))
+    names = step.label if step.whole else " + ".join(f"{parts[p].label} ({marks[p]})" for p in step.parts)
     page.setFillGray(0)
     page.setFont(BOLD, 10)
     page.drawString(x, y, simpleSplit(f"{number}  {names}, {called('laid down') if first else steps_way(step, unit)}", BOLD, 10, width)[0])

@@ -8,7 +8,10 @@ import shapely
 
 from notchcore.geom.planar import Polygon, box, pieces
 from notchcore.geom.vectors import Vec2
+from notchcore.tolerance import COINCIDENT
 from notchcore.units import Mm
+
+SHARED_LEAST: Mm = 0.1  # of a line that two areas share: less is a corner
 
 
 def holes_round(shape: Polygon, piece: Polygon, *, slack: Mm) -> list[Polygon]:
@@ -44,3 +47,19 @@ def whole_areas(rings: Sequence[Sequence[Vec2]]) -> list[Polygon]:
         else:
             holes.setdefault(max(around), []).append(shape)
     return [p for i, inner in holes.items() for p in pieces(shapes[i].difference(shapely.union_all(inner)) if inner else shapes[i])]
+
+
+def sharing_lines(areas: Sequence[Polygon]) -> frozenset[int]:
+    """Return which areas share a line with another one that neither lies within nor holds, by place."""
+    found: set[int] = set()
+    if len(areas) < 2:
+        return frozenset()
+    tree = shapely.STRtree(list(areas))
+    for i, j in tree.query(list(areas), predicate="dwithin", distance=COINCIDENT).T.tolist():
+        if i < j and not _nested(areas[i], areas[j]) and areas[i].exterior.buffer(COINCIDENT).intersection(areas[j].exterior).length > SHARED_LEAST:
+            found |= {i, j}
+    return frozenset(found)
+
+
+def _nested(a: Polygon, b: Polygon) -> bool:
+    return any(Polygon(hole).buffer(COINCIDENT).covers(inner) for outer, inner in ((a, b), (b, a)) for hole in outer.interiors)

@@ -76,7 +76,12 @@ def letters_lacking(words: str, *, serif: bool) -> str:
 
 
 def text_outlines(words: str, cap: Mm, *, serif: bool, sag: Mm = ARC_SAG) -> tuple[Profile, ...]:
-    """Return the areas of a line of text, its middle at the origin.
+    """Return the areas of a line of text, its middle at the origin; see `lettered_outlines`."""
+    return tuple(shape for _, shape in lettered_outlines(words, cap, serif=serif, sag=sag))
+
+
+def lettered_outlines(words: str, cap: Mm, *, serif: bool, sag: Mm = ARC_SAG) -> tuple[tuple[str, Profile], ...]:
+    """Return the areas of a line of text, its middle at the origin, each with the letter that it belongs to.
 
     Args:
         cap: height of a capital [mm]
@@ -91,6 +96,6 @@ def text_outlines(words: str, cap: Mm, *, serif: bool, sag: Mm = ARC_SAG) -> tup
     shapes, at = [], 0.0
     for letter in words[:MOST_LETTERS]:
         areas, advance = _letter(letter, serif, nearness=nearness)
-        shapes += [(a, at) for a in areas]
+        shapes += [(letter, a, at) for a in areas]
         at += advance
-    return tuple(profile_of(affine_transform(a, [scale, 0, 0, scale, (x - at / 2) * scale, -cap / 2])) for a, x in shapes)
+    return tuple((letter, profile_of(affine_transform(a, [scale, 0, 0, scale, (x - at / 2) * scale, -cap / 2]))) for letter, a, x in shapes)

@@ -60,12 +60,13 @@ def passes_for(depth: Mm, per_pass: Mm) -> int:
 
 
 def depth_finding(depth: Mm, thickness: Mm) -> Finding | None:
-    """Return the warning of an engraving that leaves too little of the sheet."""
+    """Return the warning of an engraving that leaves too little of the sheet, or nothing."""
     if depth <= TOO_DEEP * thickness + 1e-9:
         return None
     most = mm(TOO_DEEP * thickness, digits=2)
     says = say("engraved_too_deep.share", depth=mm(depth, digits=2), share=Share(TOO_DEEP), thickness=mm(thickness, digits=2), most=most)
-    return Finding(code="engraved_too_deep", severity=Severity.LOOK, facts={"depth_mm": depth, "thickness_mm": thickness}, says=says)
+    severity = Severity.MUST if depth >= thickness else Severity.LOOK
+    return Finding(code="engraved_too_deep", severity=severity, facts={"depth_mm": depth, "thickness_mm": thickness}, says=says)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

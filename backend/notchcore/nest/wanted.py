@@ -54,7 +54,7 @@ def laid_of(parts: Sequence[Part], wish: Wish) -> dict[str, int]:
 
 def two_faced(part: Part) -> bool:
     """Tell whether a person put something on the back of a part."""
-    return any(m.back and m.feature for m in part.marks) and not part.reverse
+    return any(m.back and m.always for m in part.marks) and not part.reverse
 
 
 def one_faced(part: Part) -> bool:

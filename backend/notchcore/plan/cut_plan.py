@@ -12,6 +12,7 @@ from notchcore.errors import PlanError
 from notchcore.findings import Finding
 from notchcore.geom.profile import Ring
 from notchcore.geom.vectors import Vec2
+from notchcore.measure.engraving import passes_for
 from notchcore.measure.machine import KerfPlace, Machine, Operation, Settings
 from notchcore.measure.materials import MATERIALS
 from notchcore.measure.stock import Stock
@@ -114,7 +115,7 @@ def _stroke(path: CutPath, at: Vec2, *, clock: float, settings: Settings, bench:
     """Return a path on the clock, from where the head is."""
     machine, factor = bench.machine, bench.factor
     beam = path.beam or settings.beam(path.operation)
-    passes = path.passes or beam.passes
+    passes = path.passes or (passes_for(path.depth, beam.depth) if path.depth and beam.depth else beam.passes)
     speed = min(beam.speed, machine.raster_speed) if path.operation is Operation.ENGRAVE else beam.speed
     lines, upright = path.lines, False
     move = rapid_time(at, lines[0].segments[0].start, machine=machine) * factor

@@ -53,6 +53,7 @@ class CutPath:
     rest: tuple[Contour, ...] = ()  #: further areas that are engraved in the same sweeps
     down: bool = False  #: it is burned on the face that lies down
     passes: int = 0  #: of its own, where a cut is shared out over both sides; 0: as the settings say
+    depth: Mm = 0.0  #: that what is engraved shall have; its passes follow from what one is known to reach
     through: bool = True  #: after it the sheet is cut through
     frees: str = ""  #: the piece, as part and copy, that falls out of this opening and is a part
 
@@ -253,12 +254,21 @@ def placed_paths(paths: PartPaths, laid: Laid, *, locate: bool = True) -> list[C
         count[operation] += 1
         here = transformed(contour, to, mirrored=to.mirrored)
         down = mark is not None and not paths.reverse and mark.back != to.mirrored
-        made = CutPath(id=name, part=laid.part, copy=laid.copy, operation=operation, contour=here, beam=mark.beam if mark else None, down=down)
+        made = CutPath(
+            id=name,
+            part=laid.part,
+            copy=laid.copy,
+            operation=operation,
+            contour=here,
+            beam=mark.beam if mark else None,
+            depth=mark.depth if mark else 0.0,
+            down=down,
+        )
         if mark is None or mark.photo is None:
             return made
         return replace(made, photo=mark.photo, mark=at, frame=tuple(map(to, mark.line)), clip=tuple(tuple(map(to, r)) for r in mark.clip))
 
-    marks = [path(m.operation, c, m, i) for i, (m, c) in enumerate(paths.marks) if locate or m.feature or not m.back]
+    marks = [path(m.operation, c, m, i) for i, (m, c) in enumerate(paths.marks) if locate or m.always]
     bridges = tuple(map(to, paths.bridges))
     outer = [] if laid.falls else [replace(path(Operation.OUTER, c), bridges=bridges, gap=paths.gap if bridges else 0.0) for c in paths.outer]
     inner = [replace(path(Operation.INNER, c), frees=laid.frees.get(k, "")) for k, c in paths.inner]

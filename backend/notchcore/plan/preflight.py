@@ -192,7 +192,7 @@ def _left_out(nesting: Nesting, assembly: Assembly, *, choices: PlanChoices) -> 
         names = Listed(tuple(say(f"operation.{o}") for o in choices.skip))
         groups.append(("left_out", "", [Finding(code="left_out", severity=Severity.LOOK, says=say("left_out", names=names))]))
     if choices.second is SecondSide.NONE:
-        groups += _about(nesting, assembly, is_meant=lambda p: any(m.back and m.feature for m in p.marks), code="backs_left_out")
+        groups += _about(nesting, assembly, is_meant=lambda p: any(m.back and m.always for m in p.marks), code="backs_left_out")
     return groups
 
 

@@ -82,18 +82,19 @@ def _all_merged(groups: list[_Group], beam: Beam, *, machine: Machine) -> list[_
 def engraved_together(paths: Sequence[CutPath], settings: Settings, *, machine: Machine) -> list[CutPath]:
     """Return the paths of a run with engraved areas joined where common sweeps are faster.
 
-    Pictures, and the squares of a test card with settings of their own, stay by themselves.
+    Pictures, and the squares of a test card with settings of their own, stay by themselves; pockets of one depth go together.
     """
     beam = settings.engrave
-    parts: defaultdict[tuple[str, int], list[_Group]] = defaultdict(list)
+    parts: defaultdict[Mm, defaultdict[tuple[str, int], list[_Group]]] = defaultdict(lambda: defaultdict(list))
     others = []
     for path in paths:
         if path.operation is Operation.ENGRAVE and path.photo is None and path.beam is None:
-            parts[path.part, path.copy].append(_group(path, beam, machine=machine))
+            parts[path.depth][path.part, path.copy].append(_group(path, beam, machine=machine))
         else:
             others.append(path)
-    by_part = [g for groups in parts.values() for g in _all_merged(groups, beam, machine=machine)]
-    for g in _all_merged(by_part, beam, machine=machine):
-        first, *rest = g.paths
-        others.append(replace(first, rest=(*first.rest, *(c for p in rest for c in p.contours))))
+    for alike in parts.values():
+        by_part = [g for groups in alike.values() for g in _all_merged(groups, beam, machine=machine)]
+        for g in _all_merged(by_part, beam, machine=machine):
+            first, *rest = g.paths
+            others.append(replace(first, rest=(*first.rest, *(c for p in rest for c in p.contours))))
     return others

@@ -70,7 +70,7 @@ def piece_of(part: Part, kerf: Mm, *, locate: bool = False) -> Piece:
 
 def as_burned(piece: Piece, *, locate: bool) -> Piece:
     """Return a piece without what no plan burns: a line that nobody burned is no reason to cut again."""
-    return piece if locate else replace(piece, marks=tuple(m for m in piece.marks if m.feature or not m.back))
+    return piece if locate else replace(piece, marks=tuple(m for m in piece.marks if m.always))
 
 
 def _moved(ring: Ring, by: Vec2) -> Ring:
@@ -99,7 +99,7 @@ def same_cut(a: Piece, b: Piece) -> bool:
 
 def _how(m: Mark) -> str:
     turned = "" if m.photo is None else f"{math.degrees(math.atan2(m.line[1][1] - m.line[0][1], m.line[1][0] - m.line[0][0])):.1f}"
-    return f"{m.operation} {m.beam} {m.photo} {turned} {m.back}"  # a photo that is turned in its frame is another
+    return f"{m.operation} {m.beam} {m.photo} {turned} {m.back} {m.depth:.2f}"  # a photo that is turned in its frame is another
 
 
 def recut(wanted: Sequence[tuple[Piece, int]], cut: Sequence[Piece]) -> Recut:

@@ -63,8 +63,21 @@ def decorated(api: Api, project: Project) -> None:
     api.client.post(f"/api/projects/{project.pk}/trial", {"about": "", "feel": "", "text": "goes well"})
 
 
+def lettered(api: Api, project: Project) -> None:
+    """Give a decorated project letters of a stock of their own, and a drawing whose pieces wait."""
+    now = api.ok("get", f"projects/{project.pk}")
+    design = now["design"]
+    grey, clear = (str(Stock.objects.get(name=name).pk) for name in ("Grey board 2", "Clear acrylic 3"))
+    letters = {"kind": "text", "id": "letters", "panel": "front", "words": "BO", "cap": 12.0, "y": 12.0, "burned": "glued", "stock": grey}
+    idle = design["features"][-1] | {"id": "idle", "panel": "back", "stocks": [{"layer": "0", "stock": clear}]}
+    design["features"] += [letters, idle]
+    saved = api("put", f"projects/{project.pk}/design", {"base": now["revision"], "design": design, "label": "lettered"})
+    assert saved.status_code == 200, saved.content
+
+
 def test_a_project_comes_in_elsewhere_as_it_was_with_its_history_and_evidence(api: Api, drawer: Project, elsewhere: Api) -> None:
     decorated(api, drawer)
+    lettered(api, drawer)
     walnut = str(Stock.objects.get(name="Walnut 3").pk)
     plans.choose(drawer, {"lead": 2.0, "thick": (walnut, "999999"), "turn": "upwards"})
     data = taken_out(api, drawer)
@@ -91,6 +104,9 @@ def test_a_project_comes_in_elsewhere_as_it_was_with_its_history_and_evidence(ap
             theirs.kerf.sd,
         )
         assert here_now.settings[sid] == there_now.settings[tid]
+    (letters, idle) = there_now.design.features[-2:]
+    assert Stock.objects.get(pk=int(letters.stock)).shop == there.shop  # what pieces are cut from goes along,
+    assert Stock.objects.get(pk=int(idle.stocks[0].stock)).name == "Clear acrylic 3"  # also of a layer that is no piece now
     assert [n.text for n in there.trial_notes.all()] == ["goes well"]
     undone = elsewhere.ok("post", f"projects/{there.pk}/undo", {"base": told.json()["revision"]})
     assert undone["revision"] < told.json()["revision"]

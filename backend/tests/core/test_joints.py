@@ -12,7 +12,7 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from shapely.geometry import LineString, Point, Polygon
 
-from notchcore.check.dry_fit import collisions
+from notchcore.check.dry_fit import collisions, dry_fit
 from notchcore.check.order import assembly_order
 from notchcore.design.assembly import Assembly, FeatureKind, JointFeature, Part
 from notchcore.design.building import build
@@ -294,3 +294,49 @@ def test_tabs_keep_their_distance_and_width(length: float, t: float, wanted: int
         assert b <= length - 1.5 * t + 1e-6
     for (_, b), (c, _) in pairwise(spans):
         assert c - b >= 1.5 * t - 1e-6
+
+
+@st.composite
+def stars(draw: st.DrawFn) -> tuple[list[Panel], float]:
+    """Draw up to seven panels that stand on one line at any angle, some of them leaning, on a floor or not, and by how much all are turned."""
+    count, floor = draw(st.integers(2, 7)), draw(st.booleans())
+    start = draw(st.sampled_from([0.0, -1.5, 2.0]))
+    panels = [plate("floor", 240, 240, Pose(origin=(-120, -120, 0), x=X, y=Y))] if floor else []
+    for k in range(count):
+        a = 2 * math.pi * (k + draw(st.floats(-0.25, 0.25))) / count
+        lean = math.radians(draw(st.sampled_from([0.0, 0.0, 0.0, 12.0, -20.0])))
+        along: Vec3 = (math.cos(a), math.sin(a), 0.0)
+        up: Vec3 = (-math.sin(a) * math.sin(lean), math.cos(a) * math.sin(lean), math.cos(lean))
+        shape = rectangle(start, 0, x1=draw(st.floats(60, 100)), y1=draw(st.floats(40, 80)))
+        panels.append(replace(plate(f"fin-{k}", 1, 1, Pose(origin=(0, 0, 0), x=along, y=up), datum=0.5), envelope=shape))
+    return panels, draw(st.floats(0, 2 * math.pi))
+
+
+def turned(panel: Panel, a: float) -> Panel:
+    def about(v: Vec3) -> Vec3:
+        return (v[0] * math.cos(a) - v[1] * math.sin(a), v[0] * math.sin(a) + v[1] * math.cos(a), v[2])
+
+    return replace(panel, pose=Pose(origin=about(panel.pose.origin), x=about(panel.pose.x), y=about(panel.pose.y)))
+
+
+@settings(max_examples=25, deadline=None)
+@given(stars())
+def test_up_to_eight_panels_at_one_corner_share_it_or_it_is_told_which_two_do_not(star: tuple[list[Panel], float]) -> None:
+    panels, angle = star
+    stocks = {"ply": make_stock("ply", 3.0)}
+    assembly = solve(panels, stocks=stocks)
+    told = {frozenset(f.parts) for f in assembly.findings if f.code in ("meeting_sharp", "meeting_clash")}
+    hits = {frozenset(c.parts) for c in collisions(assembly.parts)}
+    assert hits <= told
+    whole = union_volume([p.slab(nominal=True) for p in assembly.parts])
+    assert hits or volume(assembly.parts) == pytest.approx(whole, abs=0.05)
+    found = dry_fit(assembly, stocks)
+    assert not found.order.locked or [f for f in found.findings if f.severity is Severity.MUST]
+    by_id = {p.id: p for p in panels}
+    void = union_volume([resolved(p, by_id).slab() for p in panels]) - whole
+    proud = sum(1.6 * 3.0 * m.length for m in assembly.meetings if m.kind == "corner")  # what stands out by less than half a sheet goes with the corner
+    assert void <= 1.02 * sum(m.wedge_void for m in assembly.meetings) + proud + 0.05
+    for other in (solve([turned(p, angle) for p in panels], stocks=stocks), solve(panels[::-1], stocks=stocks)):
+        assert {m.id: m.style for m in other.meetings} == {m.id: m.style for m in assembly.meetings}
+        for part in assembly.parts:
+            assert mesh_of(other.part(part.id).slab()).volume() == pytest.approx(mesh_of(part.slab()).volume(), abs=0.05)

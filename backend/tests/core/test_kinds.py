@@ -198,10 +198,13 @@ class TestStacks:
             again = solved(plate("low", rectangle(0, 0, x1=60, y1=40)), above, choices=choices)
             assert "recess_without_rim" not in {f.code for f in again.findings}
 
-    def test_a_seat_on_the_back_cannot_be_engraved(self) -> None:
+    def test_a_seat_on_the_back_is_engraved_there(self) -> None:
         under = plate("under", rectangle(10, 10, x1=40, y1=30), Pose(origin=(0, 0, -3), x=X, y=Y))
         assembly = solved(plate("low", rectangle(0, 0, x1=100, y1=80)), under, choices={"low+under": MeetingChoice(style=Style.RECESS)})
-        assert [f.code for f in assembly.findings] == ["recess_on_the_back"]
+        assert assembly.findings == ()
+        (mark,) = assembly.part("low").marks
+        assert mark.back
+        assert Polygon(mark.line).contains(Polygon([(11, 11), (39, 11), (39, 29), (11, 29)]))
 
     def test_dowels_that_do_not_fit_are_told(self) -> None:
         assembly = self.pair(MeetingChoice(style=Style.DOWELS, count=9, width=12.0))

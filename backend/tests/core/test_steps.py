@@ -20,15 +20,17 @@ from notchcore.check.order import assembly_order, take_apart
 from notchcore.check.sequence import in_order
 from notchcore.check.steps import HintKind, guide, there_at
 from notchcore.check.whatif import Shift, TestKind, shifted_chances, worth_of_tests
+from notchcore.check.whole import whole_fit
 from notchcore.design.assembly import Assembly, Mark, Part
 from notchcore.design.building import build
-from notchcore.design.design import Design
+from notchcore.design.design import Design, Item, Loose
 from notchcore.design.edits import PanelEdit
 from notchcore.design.families.box import ROLES, BoxNumbers, Top
 from notchcore.design.families.registry import FAMILIES
+from notchcore.design.items import members_of, whole_of
 from notchcore.design.joints.choice import MeetingChoice
 from notchcore.design.plates import OnFace
-from notchcore.formats.guide import guide_pdf
+from notchcore.formats.guide import guide_pdf, pages_of
 from notchcore.geom.slab import Pose
 from notchcore.geom.vectors import Vec3
 from notchcore.ids import step_id
@@ -166,6 +168,19 @@ def test_the_guide_has_a_picture_for_each_step_and_every_part_on_its_last_page()
         assert any(part.label in p for p in pages[:-1])
         assert part.label in pages[-1]
     assert all("qualified person" in p for p in pages)
+
+
+def test_each_item_is_a_chapter_that_ends_with_the_step_in_which_it_goes_in() -> None:
+    tray = Item(id="tray", label="Seed tray", design=a_box(BoxNumbers(width=60, depth=60, height=20, top=Top.OPEN)), loose=Loose(room="room-1-1"))
+    design = replace(a_box(BoxNumbers(top=Top.OPEN)), name="Crate", items=(tray, replace(tray, id="peg", label="Peg", loose=None)))
+    members = members_of(design, lambda body: build(body, STOCKS))
+    steps = guide(whole_of(members), whole_fit(members, STOCKS).order, stocks=STOCKS)
+    found = list(pages_of(steps))
+    assert sorted(k for _, places in found for k in places) == list(range(len(steps)))
+    assert [chapter for chapter, _ in found] == ["", "Seed tray", "Peg"]
+    for chapter, places in found[1:]:
+        assert [steps[k].whole for k in places] == [False] * (len(places) - 1) + [True]
+        assert steps[places[-1]].label == chapter
 
 
 # -- what if -------------------------------------------------------------------------------------------------------

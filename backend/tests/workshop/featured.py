@@ -13,12 +13,28 @@ from notchcore.design.design import Design
 from notchcore.design.edits import Added, CopyOf
 from notchcore.design.features.drawing import Drawing, DrawnLine, tidied
 from notchcore.design.features.registry import FEATURES, Feature
-from notchcore.design.features.values import Anchor, Burned, Falls, OnSide, Socket, Text, Window
+from notchcore.design.features.values import (
+    LAID,
+    Anchor,
+    Artwork,
+    Burned,
+    CableSlot,
+    Face,
+    Falls,
+    OnSide,
+    PieceStock,
+    Recess,
+    RecessShape,
+    Socket,
+    Text,
+    Window,
+)
 from notchcore.design.numbers import NumberKind, numbers_of
 from notchcore.design.plates import OnFace
 from notchcore.design.scaling import scaled
 from notchcore.errors import DesignError, NotchCoreError, ValueOutside
-from notchcore.geom.profile import bounds_of
+from notchcore.geom.profile import Ring, bounds_of
+from notchcore.geom.slab import box_of, boxes_touch
 from notchcore.measure.fit import WANTED
 from notchcore.measure.stock import Stock
 from notchcore.trace.photo import kept_image
@@ -31,7 +47,7 @@ class Refused(Exception):
 
 def a_number(r: Random, about: Any, default: Any) -> Any:
     if about.kind is NumberKind.CHOICE:
-        return r.choice(list(type(default)))
+        return r.choice([o for o in type(default) if o not in LAID])
     if about.kind is NumberKind.COUNT:
         return r.randint(int(about.least), int(min(about.most, max(about.least + 3, 4))))
     if about.kind is NumberKind.LENGTH:
@@ -68,7 +84,7 @@ def a_picture() -> Drawing:
 
 
 def a_feature(r: Random, fid: str, panel: str, drawings: dict[str, Drawing], size: tuple[float, float]) -> Feature:
-    kind = r.choice(FEATURES)
+    kind = r.choice([k for k in FEATURES if k.type is not Recess])
     f: Any = kind.type(id=fid, panel=panel, anchor=r.choice(list(Anchor)) if kind.edge is Anchor.CENTRE else kind.edge)
     w, h = size
     reach = 0.3 if f.anchor is Anchor.CENTRE else 0.15
@@ -77,6 +93,8 @@ def a_feature(r: Random, fid: str, panel: str, drawings: dict[str, Drawing], siz
     if kind.id not in ("notch", "cable"):
         f = replace(f, x=round(inward_x * w * r.uniform(0.02, reach), 1), y=round(inward_y * h * r.uniform(0.02, reach), 1))
     for about in numbers_of(kind.type):
+        if about.name == "depth" and kind.type is not CableSlot:
+            continue  # what came later draws for itself
         if about.group == "Place" or r.random() < 0.5 or about.name in ("x", "y", "anchor", "turn"):
             if about.name != "side":
                 continue
@@ -96,7 +114,7 @@ def a_feature(r: Random, fid: str, panel: str, drawings: dict[str, Drawing], siz
             f,
             drawing="1",
             width=round(max(min(w, h) * r.uniform(0.2, 0.5), 1.0), 1),
-            layers=(("black", r.choice(list(Burned))), ("red", r.choice([Burned.SCORE, None]))),
+            layers=(("black", r.choice([b for b in Burned if b not in LAID])), ("red", r.choice([Burned.SCORE, None]))),
         )
     if kind.id == "picture":
         f = replace(f, drawing="2", width=round(max(min(w, h) * 0.3, 2.0), 1), turn=0.0)
@@ -159,6 +177,79 @@ def on_pieces(r: Random, design: Design, story: list[str]) -> Design:
             words.append(Text(id=f"{f.id}-words", panel=f"{f.id}-piece", words="Bean 7", cap=cap, burned=burned, side=side))
             story.append(f"{words[-1]}")
     return replace(design, features=(*design.features, *words))
+
+
+def as_pieces(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
+    """Return the design with words and drawings that are pieces now and then, of any stock, through their panel, in a pocket or glued on, and a recess.
+
+    Where other panels stand they would be told to want the same place, and nothing were judged.
+    """
+    for f in design.features:
+        if isinstance(f, Text | Artwork) and r.random() < 0.35:
+            how, stock = r.choice(list(LAID)), r.choice(["", *sorted(stocks)])
+            made: Feature
+            if isinstance(f, Text):
+                made = replace(f, burned=how, stock=stock, face=r.choice([Face.SANS, Face.SERIF]))
+            else:
+                made = replace(f, layers=(("black", how), ("red", None)), stocks=(PieceStock(layer="black", stock=stock),))
+            with_it = replace(design, features=tuple(made if g.id == f.id else g for g in design.features))
+            if _clear(with_it, made, stocks, drawings):
+                design = with_it
+                story.append(f"{f.id} as pieces, {how}, of {stock or 'its own'}")
+    deep = Random(f"deep {design.features}")
+    if deep.random() < 0.2:
+        design = replace(design, features=tuple(_deep(deep, f) for f in design.features))
+    return _with_words(r, design, stocks, drawings, story) if r.random() < 0.15 else design
+
+
+def _with_words(r: Random, design: Design, stocks: dict[str, Stock], drawings: dict[str, Drawing], story: list[str]) -> Design:
+    """Return the design with words that are pieces on one of its panels, and a recess beside them, where there is room."""
+    plan = arranged(replace(design, features=()), stocks, drawings=drawings, bed=BED)
+    panels = {p.id: size for p in plan.panels if not p.piece_of and min(size := _size(p.envelope.outer)) > 60}
+    if not panels:
+        return design
+    host = r.choice(sorted(panels))
+    wide, high = panels[host]
+    cap, stock, how = round(min(wide / 6, high / 4, 40.0), 1), r.choice(sorted(stocks)), r.choice(list(LAID))
+    words = Text(id="set-words", panel=host, words=r.choice(["BOD", "ROW", "8"]), cap=cap, burned=how, stock=stock)
+    places = [(x * wide, y * high, side) for x in (0.0, -0.22, 0.22) for y in (0.0, -0.25, 0.25) for side in OnSide]
+    r.shuffle(places)
+    for x, y, side in places:
+        there = replace(words, x=round(x, 1), y=round(y, 1), side=side)
+        if _clear(replace(design, features=(*design.features, there)), there, stocks, drawings):
+            break
+    else:
+        return design
+    recess = Recess(
+        id="set-recess",
+        panel=host,
+        shape=r.choice(list(RecessShape)),
+        mate=r.choice(sorted(panels)),
+        width=round(wide / 6, 1),
+        height=round(high / 6, 1),
+        y=round(there.y + (high / 4 if there.y <= 0 else -high / 4), 1),
+        depth=r.choice([0.3, 0.8]),
+        side=r.choice(list(OnSide)),
+    )
+    story.append(f"{there}; {recess}")
+    return replace(design, features=(*design.features, there, recess))
+
+
+def _clear(design: Design, feature: Feature, stocks: dict[str, Stock], drawings: dict[str, Drawing]) -> bool:
+    """Tell whether a feature comes to pieces, and no panel but its own stands where they lie."""
+    plan = arranged(design, stocks, drawings=drawings, bed=BED)
+    pieces = [box_of(p.slab()) for p in plan.panels if p.laid_by == feature.id]
+    others = [box_of(p.slab()) for p in plan.panels if not p.laid_by and p.id != feature.panel]
+    return bool(pieces) and not any(boxes_touch(a, b, reach=-0.01) for a in pieces for b in others)
+
+
+def _deep(r: Random, f: Feature) -> Feature:
+    return replace(f, depth=round(r.uniform(0.1, 2.0), 2)) if isinstance(f, Text | Artwork) else f
+
+
+def _size(ring: Ring) -> tuple[float, float]:
+    x0, y0, x1, y1 = bounds_of(ring)
+    return x1 - x0, y1 - y0
 
 
 def at_scale(design: Design, k: float, story: list[str]) -> Design:

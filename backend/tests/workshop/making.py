@@ -128,7 +128,7 @@ def _rows(project: Project, own: list[NestPart], halves: object, kinds: list[She
 
 def _two_faced(assembly: Assembly, part: str) -> bool:
     p = assembly.part(part)
-    return any(m.back and m.feature for m in p.marks) and not p.reverse
+    return any(m.back and (m.feature or m.depth) for m in p.marks) and not p.reverse
 
 
 def counted(assembly: Assembly, copies: int) -> dict[str, int]:

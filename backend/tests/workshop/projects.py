@@ -37,7 +37,7 @@ from notchcore.measure.stock import Stock
 from notchcore.nest.wanted import Wish
 from notchcore.plan.choices import Numbers, PlanChoices, SecondSide, Turn
 from tests.strategies import make_stock
-from tests.workshop.featured import Refused, a_drawing, a_feature, a_number, a_picture, at_scale, lain_in, on_pieces, stood_in, words_that_fit
+from tests.workshop.featured import Refused, a_drawing, a_feature, a_number, a_picture, as_pieces, at_scale, lain_in, on_pieces, stood_in, words_that_fit
 from tests.workshop.standing import BED, braced, edged, erected, plainly_shaped, slatted, spaced, stood_between, walled
 from tests.workshop.varied import met, several, tipped, varied
 
@@ -221,6 +221,7 @@ def drawn(seed: int) -> Project:
     design = braced(Random(f"braced {seed}"), design, stocks, drawings, story)
     for draw in (edged, erected, slatted, spaced):
         design = draw(Random(f"{draw.__name__} {seed}"), design, stocks, drawings, story)
+    design = as_pieces(Random(f"pieces {seed}"), design, stocks, drawings, story)
     design = lain_in(Random(f"lain in {seed}"), design, stocks, drawings, story)
     design = _with_items(Random(f"items {seed}"), design, stocks, drawings, story)
     design = several(Random(f"several {seed}"), design, story)

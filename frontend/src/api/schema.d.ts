@@ -4064,6 +4064,11 @@ export interface components {
              * @default false
              */
             back: boolean;
+            /**
+             * Depth
+             * @default 0
+             */
+            depth: number;
         };
         /**
          * Operation
@@ -4378,6 +4383,11 @@ export interface components {
             side: components["schemas"]["OnSide"];
             /** @default plain */
             drawn: components["schemas"]["Drawn"];
+            /**
+             * Depth
+             * @default 0
+             */
+            depth: number;
             /** @default sunk */
             stands: components["schemas"]["Stands"];
             /**
@@ -4385,6 +4395,11 @@ export interface components {
              * @default 3
              */
             margin: number;
+            /**
+             * Stocks
+             * @default []
+             */
+            stocks: components["schemas"]["PieceStock"][];
             /**
              * Layers
              * @default []
@@ -4399,7 +4414,7 @@ export interface components {
          * @description What the beam does with artwork and letters.
          * @enum {string}
          */
-        Burned: "cut" | "score" | "engrave";
+        Burned: "cut" | "score" | "engrave" | "glued" | "inlaid" | "pocket";
         /**
          * CableSlot
          * @description A slot for a cable, open to the edge it is anchored at.
@@ -4470,7 +4485,7 @@ export interface components {
             /** Numbers */
             numbers: components["schemas"]["Number"][];
             /** Defaults */
-            defaults: components["schemas"]["Hole"] | components["schemas"]["HoleCircle"] | components["schemas"]["Window"] | components["schemas"]["Notch"] | components["schemas"]["Keyhole"] | components["schemas"]["CableSlot"] | components["schemas"]["Vents"] | components["schemas"]["Text"] | components["schemas"]["Scale"] | components["schemas"]["Socket"] | components["schemas"]["Fold"] | components["schemas"]["Artwork"] | components["schemas"]["GreyImage"];
+            defaults: components["schemas"]["Hole"] | components["schemas"]["HoleCircle"] | components["schemas"]["Window"] | components["schemas"]["Notch"] | components["schemas"]["Keyhole"] | components["schemas"]["CableSlot"] | components["schemas"]["Vents"] | components["schemas"]["Text"] | components["schemas"]["Scale"] | components["schemas"]["Socket"] | components["schemas"]["Fold"] | components["schemas"]["Artwork"] | components["schemas"]["GreyImage"] | components["schemas"]["Recess"];
         };
         /**
          * Fold
@@ -4850,6 +4865,84 @@ export interface components {
             label: string;
         };
         /**
+         * PieceStock
+         * @description What the pieces of a drawing's layer are cut from.
+         */
+        PieceStock: {
+            /** Layer */
+            layer: string;
+            /** Stock */
+            stock: string;
+        };
+        /**
+         * Recess
+         * @description An engraved area with a depth, for something to lie or stand in: a coin, a label, or the rim of what is stacked.
+         */
+        Recess: {
+            /** Id */
+            id: string;
+            /** Panel */
+            panel: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** @default centre */
+            anchor: components["schemas"]["Anchor"];
+            /**
+             * X
+             * @default 0
+             */
+            x: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y: number;
+            /**
+             * Kind
+             * @default recess
+             * @constant
+             */
+            kind: "recess";
+            /** @default round */
+            shape: components["schemas"]["RecessShape"];
+            /**
+             * Width
+             * @default 20
+             */
+            width: number;
+            /**
+             * Height
+             * @default 20
+             */
+            height: number;
+            /**
+             * Mate
+             * @default
+             */
+            mate: string;
+            /**
+             * Play
+             * @default 0.2
+             */
+            play: number;
+            /**
+             * Depth
+             * @default 0
+             */
+            depth: number;
+            /** @default front */
+            side: components["schemas"]["OnSide"];
+        };
+        /**
+         * RecessShape
+         * @description What a recess is as large as.
+         * @enum {string}
+         */
+        RecessShape: "round" | "rectangle" | "panel";
+        /**
          * RulerUnit
          * @description What the numbers of a ruler count.
          * @enum {string}
@@ -5015,6 +5108,16 @@ export interface components {
             face: components["schemas"]["Face"];
             /** @default engrave */
             burned: components["schemas"]["Burned"];
+            /**
+             * Stock
+             * @default
+             */
+            stock: string;
+            /**
+             * Depth
+             * @default 0
+             */
+            depth: number;
             /** @default sunk */
             stands: components["schemas"]["Stands"];
             /**
@@ -6433,7 +6536,7 @@ export interface components {
              * Features
              * @default []
              */
-            features: (components["schemas"]["Hole"] | components["schemas"]["HoleCircle"] | components["schemas"]["Window"] | components["schemas"]["Notch"] | components["schemas"]["Keyhole"] | components["schemas"]["CableSlot"] | components["schemas"]["Vents"] | components["schemas"]["Text"] | components["schemas"]["Scale"] | components["schemas"]["Socket"] | components["schemas"]["Fold"] | components["schemas"]["Artwork"] | components["schemas"]["GreyImage"])[];
+            features: (components["schemas"]["Hole"] | components["schemas"]["HoleCircle"] | components["schemas"]["Window"] | components["schemas"]["Notch"] | components["schemas"]["Keyhole"] | components["schemas"]["CableSlot"] | components["schemas"]["Vents"] | components["schemas"]["Text"] | components["schemas"]["Scale"] | components["schemas"]["Socket"] | components["schemas"]["Fold"] | components["schemas"]["Artwork"] | components["schemas"]["GreyImage"] | components["schemas"]["Recess"])[];
             /** @default visible */
             places: components["schemas"]["Places"];
             /**
@@ -8858,6 +8961,11 @@ export interface components {
              * @default 0
              */
             passes: number;
+            /**
+             * Depth
+             * @default 0
+             */
+            depth: number;
             /**
              * Through
              * @default true

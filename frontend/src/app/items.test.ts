@@ -57,8 +57,15 @@ describe('items', () => {
 	});
 	it('name stocks that the whole project needs', () => {
 		const item = { ...drawer, stocks: { walls: '1' }, edits: { front: { stock: '2' } } } as unknown as Design;
-		const all = { ...whole, stocks: { case: '3' }, added: [{ kind: 'copy' }, { stock: '4' }], items: [{ id: 'a', design: item }] };
-		expect([...stocksOf(all as unknown as Design)].sort()).toEqual(['1', '2', '3', '4', '9']);
+		const features = [{ kind: 'text', stock: '5' }, { kind: 'artwork', stocks: [{ layer: 'red', stock: '6' }] }, { kind: 'hole' }];
+		const all = {
+			...whole,
+			stocks: { case: '3' },
+			features,
+			added: [{ kind: 'copy' }, { stock: '4' }],
+			items: [{ id: 'a', design: item }]
+		};
+		expect([...stocksOf(all as unknown as Design)].sort()).toEqual(['1', '2', '3', '4', '5', '6', '9']);
 	});
 	it('get short names that nothing has yet', () => {
 		expect(freeId(whole, 'Drawer 1')).toBe('drawer-1-2');

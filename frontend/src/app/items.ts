@@ -70,12 +70,29 @@ export function freeId(whole: Design, label: string): string {
 	return `${stem}-${k}`;
 }
 
+/** A further item as it begins: one of it, beside the rest; its design is still to be given. */
+export const freshItem = (whole: Design, label: string): Omit<Item, 'design'> => ({
+	id: freeId(whole, label),
+	label,
+	count: 1,
+	spares: 0,
+	gone: false,
+	at: [0, 0, 0],
+	turn: 0,
+	tip: 0,
+	loose: null,
+	joined: null
+});
+
 /** Every stock that a project names: of its panels, of single panels, of what was added, of its items and alternatives, and its prototype. */
 export function stocksOf(whole: Design): Set<string> {
 	const own = [
 		...Object.values(whole.stocks),
 		...Object.values(whole.edits ?? {}).map((e) => e.stock),
 		...(whole.added ?? []).map((a) => ('stock' in a ? a.stock : null)),
+		...(whole.features ?? []).flatMap((f) =>
+			f.kind === 'text' ? [f.stock] : f.kind === 'artwork' ? (f.stocks ?? []).map((s) => s.stock) : []
+		),
 		...(whole.variations ?? []).flatMap((v) => v.alternatives.flatMap((a) => Object.values(a.stocks ?? {}))),
 		whole.prototype
 	];

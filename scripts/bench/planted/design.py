@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from planted.fault import Fault
 
+LAID = "tests/core/test_laid.py"
 FAULTS: tuple[Fault, ...] = (
     Fault(
         "a part is laid in the opening of a piece that is a part",
@@ -370,4 +371,36 @@ FAULTS: tuple[Fault, ...] = (
         "moved(s, (1.0, 0.0, 0.0, 1.0, 0.0, 0.0))",
         "tests/core/test_stamp.py",
     ),
+    Fault(
+        "ends that slope past each other are joined",
+        "design/meetings/find.py",
+        "and not _common(pair, frame, start=start, end=end)",
+        "and False",
+        "tests/core/test_joints.py",
+    ),
+    Fault("an item goes in outside its chapter", "formats/guide.py", "(now is None or step.key != now)", "True", "tests/core/test_steps.py"),
+    Fault(
+        "what stands within a letter is cut from the letter's stock",
+        "design/features/placed.py",
+        "return piece if piece.inside else replace(",
+        "return replace(",
+        LAID,
+    ),
+    Fault("a pocket is as deep as the glue alone", "design/joints/flat.py", "max(small.t + GLUE", "max(GLUE", LAID),
+    Fault(
+        "letters on the back are seen through their sheet",
+        "design/features/laid.py",
+        "x=scale(panel.pose.x, -1.0) if behind else",
+        "x=panel.pose.x if behind else",
+        LAID,
+    ),
+    Fault("pockets of two depths are burned in one sweep", "plan/together.py", "parts[path.depth][path.part", "parts[0.0][path.part", LAID),
+    Fault("a letter is joined to what crosses it", "design/meetings/find.py", "elif a.panel.laid_by or b.panel.laid_by:", "elif False:", LAID),
+    Fault(
+        "neighbours reach up to the line that they share", "design/features/laid.py", "if k in beside else [region.area]", "if False else [region.area]", LAID
+    ),
+    Fault("a recess leaves no play", "design/features/made.py", "pieces(mitred(own, f.play) if f.play > COINCIDENT else own)", "pieces(own)", LAID),
+    Fault("what lies within another piece has two openings", "design/meetings/all.py", "MeetingKind.INSET or not around(b)", "MeetingKind.INSET or True", LAID),
+    Fault("where pockets of two depths meet it is burned twice", "design/joints/seats.py", "pieces(whole.difference(done))", "pieces(whole)", LAID),
+    Fault("letters under a lid are not told", "check/features.py", "+ [(f, line) for f, line, _ in lying]", "", LAID),
 )

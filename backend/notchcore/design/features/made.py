@@ -9,9 +9,11 @@ from dataclasses import dataclass, field, replace
 from notchcore.design.assembly import FeatureKind, Mark
 from notchcore.design.families.outlines import rounded
 from notchcore.design.features.drawing import Drawing
+from notchcore.design.features.laid import MOST_PIECES, Laid, Region, taken_apart
 from notchcore.design.features.registry import Feature
 from notchcore.design.features.sockets import Fitted
 from notchcore.design.features.values import (
+    LAID,
     OPERATIONS,
     Anchor,
     Artwork,
@@ -24,6 +26,8 @@ from notchcore.design.features.values import (
     HoleCircle,
     Keyhole,
     Notch,
+    Recess,
+    RecessShape,
     RulerUnit,
     Scale,
     ShaftFit,
@@ -36,16 +40,19 @@ from notchcore.design.features.values import (
 )
 from notchcore.design.lettering import lettered, text_width
 from notchcore.design.numbers import NumberKind, numbers_of
+from notchcore.design.panel import Panel
 from notchcore.geom.areas import ground_round, whole_areas
-from notchcore.geom.fonts import text_outlines
-from notchcore.geom.planar import Polygon, box, moved
-from notchcore.geom.profile import Circle, Profile, Ring, bridged, circle_ring, polygon_of, profile_of
+from notchcore.geom.fonts import lettered_outlines
+from notchcore.geom.offset import mitred
+from notchcore.geom.planar import Polygon, box, moved, pieces
+from notchcore.geom.profile import Circle, Profile, Ring, bounds_of, bridged, circle_ring, polygon_of, profile_of
 from notchcore.geom.thinning import smoothed
 from notchcore.geom.vectors import Vec2
 from notchcore.ledger import Quantity, Term, TermKind, Trust, total
 from notchcore.measure.machine import Operation
 from notchcore.measure.materials import MATERIALS, Give
 from notchcore.measure.stock import Stock
+from notchcore.tolerance import COINCIDENT
 from notchcore.trace.photo import Photo
 from notchcore.units import MM_PER_INCH, Mm, format_length
 from notchcore.words.render import say
@@ -53,6 +60,7 @@ from notchcore.words.render import say
 SHAFT = {ShaftFit.PRESS: -0.05, ShaftFit.SLIP: 0.15, ShaftFit.RUNNING: 0.5}  # on the diameter, see docs/sources.md
 RUNNING_LEAST = 0.02  # of the diameter, in board
 MIRRORED = (-1.0, 0.0, 0.0, 1.0, 0.0, 0.0)  # across the upright line through a feature's place
+ENTERS: Mm = 0.1  # what a recess is deeper than what enters it is thick: the sheets meet beside it, not in it
 TICKS = (2.5, 4.0, 6.0)  # lengths of a ruler's marks: each, every fifth, every tenth step
 
 
@@ -62,6 +70,8 @@ class Made:
 
     cuts: list[Profile] = field(default_factory=list)
     marks: list[Mark] = field(default_factory=list)
+    laid: list[Laid] = field(default_factory=list)  #: pieces, seen from the face that they show
+    too_many: int = 0  #: pieces that were to be made, and are not
     widths: list[tuple[FeatureKind, Vec2, Mm, Mm, Quantity]] = field(default_factory=list)  #: kind, middle, size x, size y, ledger
 
 
@@ -146,22 +156,40 @@ def _text(f: Text, made: Made) -> None:
         side = -1.0 if f.drawn is Drawn.MIRRORED else 1.0
         made.marks += [replace(m, line=tuple((side * x, y) for x, y in m.line)) for m in strokes]
         return
-    shapes = text_outlines(words, f.cap, serif=f.face is Face.SERIF)
+    lettered_shapes = lettered_outlines(words, f.cap, serif=f.face is Face.SERIF)
     if f.drawn is Drawn.MIRRORED:
-        shapes = tuple(profile_of(moved(polygon_of(s), MIRRORED)) for s in shapes)
+        lettered_shapes = tuple((letter, profile_of(moved(polygon_of(s), MIRRORED))) for letter, s in lettered_shapes)
+    shapes = [s for _, s in lettered_shapes]
     if f.burned is Burned.ENGRAVE and f.stands is Stands.RAISED:
-        made.marks += _engraved(ground_round([polygon_of(s) for s in shapes], f.margin))
+        made.marks += _engraved(ground_round([polygon_of(s) for s in shapes], f.margin), depth=f.depth)
+        return
+    if (lies := LAID.get(f.burned)) is not None:
+        made.cuts, made.laid = taken_apart([Region(area=polygon_of(s), layer="", lies=lies, letter=letter) for letter, s in lettered_shapes])
         return
     for shape in shapes:
         if f.burned is Burned.CUT:
             made.cuts.append(Profile(outer=shape.outer))
         else:
             rings = (bridged(shape),) if f.burned is Burned.ENGRAVE else (shape.outer, *shape.holes)
-            made.marks += [Mark(line=r, operation=OPERATIONS[f.burned]) for r in rings]
+            depth = f.depth if f.burned is Burned.ENGRAVE else 0.0
+            made.marks += [Mark(line=r, operation=OPERATIONS[f.burned], depth=depth) for r in rings]
 
 
-def _engraved(areas: Iterable[Polygon]) -> list[Mark]:
-    return [Mark(line=bridged(profile_of(a)), operation=Operation.ENGRAVE) for a in areas]
+def _engraved(areas: Iterable[Polygon], *, depth: Mm) -> list[Mark]:
+    return [Mark(line=bridged(profile_of(a)), operation=Operation.ENGRAVE, depth=depth) for a in areas]
+
+
+def recess_of(f: Recess, mate: Panel | None) -> Made:
+    """Return an engraved area as large as what it is for, with play all round, and as deep as wished, or as that is thick."""
+    if f.shape is RecessShape.PANEL and mate is not None:
+        x0, y0, x1, y1 = bounds_of(mate.envelope.outer)
+        own = moved(Polygon(mate.envelope.outer), (1.0, 0.0, 0.0, 1.0, -(x0 + x1) / 2, -(y0 + y1) / 2))
+    elif f.shape is RecessShape.RECTANGLE:
+        own = box(-f.width / 2, -f.height / 2, f.width / 2, f.height / 2)
+    else:
+        own = Polygon(circle_ring(Circle(x=0.0, y=0.0, radius=f.width / 2)))
+    depth = f.depth or (mate.t + ENTERS if mate is not None else 0.0)
+    return Made(marks=_engraved(pieces(mitred(own, f.play) if f.play > COINCIDENT else own), depth=depth))
 
 
 def drawn(f: Artwork, drawing: Drawing) -> Made:
@@ -172,6 +200,7 @@ def drawn(f: Artwork, drawing: Drawing) -> Made:
     c, s = math.cos(math.radians(f.turn)), math.sin(math.radians(f.turn))
     burned = dict(f.layers)
     areas: dict[Burned, list[Ring]] = {}
+    of_pieces: dict[str, list[Ring]] = {}
     side = -1.0 if f.drawn is Drawn.MIRRORED else 1.0
 
     def at(p: Vec2) -> Vec2:
@@ -190,11 +219,17 @@ def drawn(f: Artwork, drawing: Drawing) -> Made:
             made.cuts.append(_disc(x, y, diameter=2 * line.circle.radius * k))
         elif how is Burned.SCORE:
             made.marks.append(Mark(line=points))
+        elif how in LAID:
+            of_pieces.setdefault(line.layer, []).append(points)
         else:
             areas.setdefault(how, []).append(points)
     engraved = whole_areas(areas.get(Burned.ENGRAVE, []))
-    made.marks += _engraved(ground_round(engraved, f.margin) if f.stands is Stands.RAISED else engraved)
+    made.marks += _engraved(ground_round(engraved, f.margin) if f.stands is Stands.RAISED else engraved, depth=f.depth)
     made.cuts += [Profile(outer=profile_of(shape).outer) for shape in whole_areas(areas.get(Burned.CUT, []))]
+    regions = [Region(area=a, layer=layer, lies=LAID[burned[layer] or Burned.GLUED]) for layer, rings in of_pieces.items() for a in whole_areas(rings)]
+    made.too_many = len(regions) if len(regions) > MOST_PIECES else 0
+    openings, made.laid = taken_apart([] if made.too_many else regions)
+    made.cuts += openings
     return made
 
 

@@ -10,8 +10,9 @@ from dataclasses import dataclass, replace
 
 from notchcore.design.assembly import FeatureKind, JointFeature, Mark, Opening
 from notchcore.design.features.drawing import Drawing
-from notchcore.design.features.made import Made, drawn, made_of, pictured, socket_of
-from notchcore.design.features.registry import Feature
+from notchcore.design.features.laid import MOST_PIECES, Laid, laid_on, mirrored
+from notchcore.design.features.made import Made, drawn, made_of, pictured, recess_of, socket_of
+from notchcore.design.features.registry import Feature, is_behind, piece_stocks
 from notchcore.design.features.sockets import Fitting
 from notchcore.design.features.values import (
     Anchor,
@@ -20,6 +21,8 @@ from notchcore.design.features.values import (
     Fold,
     GreyImage,
     OnSide,
+    Recess,
+    RecessShape,
     Scale,
     Socket,
     Text,
@@ -30,7 +33,7 @@ from notchcore.design.panel import Panel, resolved
 from notchcore.design.visible import Frame
 from notchcore.findings import Finding, Place, Severity
 from notchcore.geom.offset import mitred
-from notchcore.geom.planar import Polygon, box, lines_in, pieces
+from notchcore.geom.planar import Polygon, box, lines_in, moved, pieces
 from notchcore.geom.profile import Profile, bounds_of, polygon_of, profile_of
 from notchcore.geom.vectors import Vec2
 from notchcore.ids import cut_id
@@ -88,20 +91,41 @@ def put_on(
         lines = _fold_lines(panel, feature, frame=visible or frame, stock=stocks[panel.stock], findings=findings)
         put = Put(feature=feature, at=(0.0, 0.0), made=Made(), lines=lines)
         return [_folded(panel, put)], put
-    behind = isinstance(feature, Text | Scale | Artwork | GreyImage) and feature.side is OnSide.BACK
+    behind = is_behind(feature)
     counted = visible or frame
     ax, ay = anchor_of(feature.anchor, _seen_from_behind(counted) if behind else counted)
     at = (-ax - feature.x, ay + feature.y) if behind else (ax + feature.x, ay + feature.y)
-    if isinstance(feature, GreyImage):
-        made = pictured(feature, drawings[feature.drawing])
-    elif isinstance(feature, Socket):
-        if feature.mate and feature.mate not in everything:
-            findings.append(_finding("socket_mate_lost", feature, panel=panel, says=say("socket_mate_lost", feature=ref_of(feature), panel=panel.ref)))
-        made = socket_of(feature, fitting.of(feature, panel, panels=everything, stocks=stocks))
-    else:
-        made = drawn(feature, drawings[feature.drawing]) if isinstance(feature, Artwork) else made_of(feature, stocks[panel.stock])
+    made, lacking = _made(feature, panel, everything=everything, stocks=stocks, drawings=drawings, fitting=fitting)
+    if lacking:
+        findings.append(_finding(lacking, feature, panel=panel, says=say(lacking, feature=ref_of(feature), panel=panel.ref)))
+    if made.too_many:
+        says = say("pieces_too_many", feature=ref_of(feature), panel=panel.ref, pieces=made.too_many, most=MOST_PIECES)
+        findings.append(_finding("pieces_too_many", feature, panel=panel, says=says))
+    made = replace(made, laid=[_of_stock(piece, feature, stocks=stocks) for piece in made.laid])
     put = Put(feature=feature, at=at, made=_mirrored(made) if behind else made)
     return _with(panel, put, inside=polygon_of(ended), findings=findings), put
+
+
+def _made(
+    feature: Feature, panel: Panel, *, everything: Mapping[str, Panel], stocks: Mapping[str, Stock], drawings: Mapping[str, Drawing], fitting: Fitting
+) -> tuple[Made, str]:
+    """Return what a feature comes to about its own place, and what is to be said where the panel that it is made for is gone."""
+    if isinstance(feature, GreyImage):
+        return pictured(feature, drawings[feature.drawing]), ""
+    if isinstance(feature, Artwork):
+        return drawn(feature, drawings[feature.drawing]), ""
+    if isinstance(feature, Socket):
+        lost = "socket_mate_lost" if feature.mate and feature.mate not in everything else ""
+        return socket_of(feature, fitting.of(feature, panel, panels=everything, stocks=stocks)), lost
+    if isinstance(feature, Recess):
+        mate = everything.get(feature.mate) if feature.shape is RecessShape.PANEL and feature.mate != panel.id else None
+        lost = "recess_for_nothing" if feature.shape is RecessShape.PANEL and mate is None else ""
+        return recess_of(feature, resolved(mate, everything) if mate is not None else None), lost
+    return made_of(feature, stocks[panel.stock]), ""
+
+
+def _of_stock(piece: Laid, feature: Feature, *, stocks: Mapping[str, Stock]) -> Laid:
+    return piece if piece.inside else replace(piece, stock=stocks.get(piece_stocks(feature).get(piece.layer, "")))
 
 
 def put_again(panel: Panel, put: Put, *, everything: Mapping[str, Panel], findings: list[Finding], mirrored: bool) -> tuple[list[Panel], Put]:
@@ -137,7 +161,13 @@ def _flipped(made: Made) -> Made:
         _mirrored(made),
         marks=[replace(m, line=tuple((-x, y) for x, y in m.line)) for m in made.marks],
         widths=[(kind, (-x, y), sx, sy, q) for kind, (x, y), sx, sy, q in made.widths],
+        laid=[mirrored(piece) for piece in made.laid],
     )
+
+
+def _title(feature: Feature) -> str:
+    """Return what the pieces of a feature are called after."""
+    return feature.name or (feature.words.strip() if isinstance(feature, Text) else called("Drawing"))
 
 
 def _is_there(feature: Artwork | GreyImage, drawings: Mapping[str, Drawing]) -> bool:
@@ -221,6 +251,7 @@ def _with(panel: Panel, put: Put, *, inside: Polygon, findings: list[Finding]) -
         if isinstance(feature, Window) and feature.falls is not Falls.WASTE:
             fallen += _piece(panel, feature, shape=hole)
     marks = tuple(replace(m, line=tuple((x + at[0], y + at[1]) for x, y in m.line), feature=feature.id) for m in made.marks)
+    fallen += _laid(panel, put, inside=inside, findings=findings)
     findings += _beyond(panel, put, marks=marks, inside=inside, outside=outside)
     merged = say("feature_merges", feature=ref_of(feature), panel=panel.ref)
     findings += [_finding("feature_merges", feature, panel=panel, says=merged, place=place) for place in into.values()]
@@ -228,6 +259,21 @@ def _with(panel: Panel, put: Put, *, inside: Polygon, findings: list[Finding]) -
     envelope = profile_of(shape, circles=tuple(circles))
     whole = replace(panel, envelope=envelope, marks=(*panel.marks, *marks), features=(*panel.features, *ledgers), openings=tuple(openings))
     return [whole, *fallen]
+
+
+def _laid(panel: Panel, put: Put, *, inside: Polygon, findings: list[Finding]) -> list[Panel]:
+    """Return the pieces of a feature as panels; those that lie wholly beside their panel are not made, and what hangs over its edge is told."""
+    behind = is_behind(put.feature)
+    seen = (-1.0 if behind else 1.0, 0.0, 0.0, 1.0, put.at[0], put.at[1])
+    shapes = [(k, moved(polygon_of(k.shape), seen)) for k in put.made.laid]
+    there = [k for k, shape in shapes if shape.intersection(inside).area > MERGES]
+    over = next((shape.difference(inside) for _, shape in shapes if shape.difference(inside).area > MERGES), None)
+    if over is not None:
+        spot = over.representative_point()
+        says = say("pieces_over_edge", feature=ref_of(put.feature), panel=panel.ref)
+        findings.append(_finding("pieces_over_edge", put.feature, panel=panel, says=says, place=Place(part=panel.id, x=float(spot.x), y=float(spot.y))))
+    own = panel.id == put.feature.panel
+    return laid_on(panel, there, feature=put.feature.id, called_after=_title(put.feature), at=put.at, own=own, behind=behind)
 
 
 def _beyond(panel: Panel, put: Put, *, marks: tuple[Mark, ...], inside: Polygon, outside: list[Place]) -> list[Finding]:

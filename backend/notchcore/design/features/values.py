@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import Literal
 
+from notchcore.design.features.laid import Lies
 from notchcore.design.numbers import angle, check_numbers, choice, count, length, percent, text
 from notchcore.errors import DesignError
 from notchcore.measure.fit import WANTED, Feel
@@ -18,6 +19,7 @@ from notchcore.words.render import say
 
 FAR: Mm = 3000.0
 MOST_NAME = 60
+DEEPEST: Mm = 20.0  # that a beam is asked to engrave
 
 
 class Anchor(StrEnum):
@@ -90,6 +92,14 @@ class Stands(StrEnum):
     RAISED = "raised"  # what is round them: they stand out, as on a stamp
 
 
+class RecessShape(StrEnum):
+    """What a recess is as large as."""
+
+    ROUND = "round"
+    RECTANGLE = "rectangle"
+    PANEL = "panel"  # the outline of a panel, which comes to lie in it
+
+
 class RulerUnit(StrEnum):
     """What the numbers of a ruler count."""
 
@@ -110,13 +120,32 @@ class Burned(StrEnum):
     CUT = "cut"
     SCORE = "score"
     ENGRAVE = "engrave"
+    GLUED = "glued"  # they are pieces of a stock of their own, glued on the face
+    INLAID = "inlaid"  # ... set in an opening
+    POCKET = "pocket"  # ... set in an engraved seat
 
 
 LIES = {Drawn.PLAIN: "to be read", Drawn.MIRRORED: "mirrored"}
 STANDS = {Stands.SUNK: "sunk", Stands.RAISED: "raised"}
 SIDES = {OnSide.FRONT: "the front", OnSide.BACK: "the back"}
-BURNED = {Burned.ENGRAVE: "engraved", Burned.SCORE: "scored", Burned.CUT: "cut out"}
+BURNED = {
+    Burned.ENGRAVE: "engraved",
+    Burned.SCORE: "scored",
+    Burned.CUT: "cut out",
+    Burned.GLUED: "pieces, glued on",
+    Burned.INLAID: "pieces, set through",
+    Burned.POCKET: "pieces in a pocket",
+}
+LAID = {Burned.GLUED: Lies.ON, Burned.INLAID: Lies.THROUGH, Burned.POCKET: Lies.POCKET}
 OPERATIONS = {Burned.ENGRAVE: Operation.ENGRAVE, Burned.SCORE: Operation.SCORE}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PieceStock:
+    """What the pieces of a drawing's layer are cut from."""
+
+    layer: str
+    stock: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -225,7 +254,9 @@ class Text(Placed):
     words: str = text("MOSSGATE", "Text")
     cap: Mm = length(10.0, "Height of a capital", least=1.0, most=500.0)
     face: Face = choice(Face.SANS, "Letters", labels={Face.STROKE: "single lines", Face.SANS: "plain", Face.SERIF: "with serifs"})
-    burned: Burned = choice(Burned.ENGRAVE, "Burned how", labels=BURNED)
+    burned: Burned = choice(Burned.ENGRAVE, "Made how", labels=BURNED)
+    stock: str = ""  #: of its letters where they are pieces; empty: the panel's own
+    depth: Mm = length(0.0, "Depth, 0 as the settings burn", least=0.05, most=DEEPEST, none_at_zero=True, scales=False, only=("burned", ("engrave",)))
     stands: Stands = choice(Stands.SUNK, "Engraved letters are", labels=STANDS, only=("burned", ("engrave",)))
     margin: Mm = length(3.0, "Taken away round them", least=0.5, most=500.0, only=("stands", ("raised",)))
     drawn: Drawn = choice(Drawn.PLAIN, "Lies", labels=LIES, group="Place")
@@ -262,8 +293,10 @@ class Artwork(Placed):
     turn: float = angle(0.0, "Turned", least=-360.0, most=360.0, group="Place")
     side: OnSide = choice(OnSide.FRONT, "Burned on", labels=SIDES, group="Place")
     drawn: Drawn = choice(Drawn.PLAIN, "Lies", labels={Drawn.PLAIN: "as drawn", Drawn.MIRRORED: "mirrored"}, group="Place")
+    depth: Mm = length(0.0, "Depth of what is engraved, 0 as the settings burn", least=0.05, most=DEEPEST, none_at_zero=True, scales=False)
     stands: Stands = choice(Stands.SUNK, "What is engraved is", labels=STANDS)
     margin: Mm = length(3.0, "Taken away round it", least=0.5, most=500.0, only=("stands", ("raised",)))
+    stocks: tuple[PieceStock, ...] = ()  #: of layers that are pieces; others are cut from the panel's own
     layers: tuple[tuple[str, Burned | None], ...] = ()  #: what the beam does with a layer; None leaves it out; unnamed ones are engraved
 
 
@@ -295,3 +328,21 @@ class Socket(Placed):
         Placed.__post_init__(self)
         if self.feel not in WANTED:
             raise DesignError(say("socket_feels"), field="feel")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Recess(Placed):
+    """An engraved area with a depth, for something to lie or stand in: a coin, a label, or the rim of what is stacked."""
+
+    kind: Literal["recess"] = "recess"
+    shape: RecessShape = choice(
+        RecessShape.ROUND,
+        "Shape",
+        labels={RecessShape.ROUND: "round", RecessShape.RECTANGLE: "rectangle", RecessShape.PANEL: "as a panel of this design"},
+    )
+    width: Mm = length(20.0, "Width, or diameter", least=0.5, only=("shape", ("round", "rectangle")))
+    height: Mm = length(20.0, "Height", least=0.5, only=("shape", ("rectangle",)))
+    mate: str = ""  #: the panel that it is as large as
+    play: Mm = length(0.2, "Play on each side", most=5.0, scales=False)
+    depth: Mm = length(0.0, "Depth", least=0.05, most=DEEPEST, none_at_zero=True, scales=False, says="none: as thick as that panel is, or as the settings burn")
+    side: OnSide = choice(OnSide.FRONT, "Burned on", labels=SIDES, group="Place")

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 
 from notchcore.design.assembly import FeatureKind, JointFeature, Mark, Meeting
 from notchcore.design.joints.choice import NOTHING_CHOSEN, MeetingChoice
+from notchcore.design.joints.seats import Seat
 from notchcore.design.meetings.find import Bar, Role
 from notchcore.design.meetings.frame import MeetingFrame, Side, angle_deg
 from notchcore.design.panel import MeetingRule, Panel
@@ -43,6 +44,7 @@ class Cut:
     features: list[JointFeature] = field(default_factory=list)
     count: Counter[str] = field(default_factory=Counter)
     marks: list[Mark] = field(default_factory=list)
+    seats: list[Seat] = field(default_factory=list)
 
 
 class Bench:
@@ -86,6 +88,7 @@ class Bench:
         if wanted in allowed:
             return wanted
         rule = self.rules.get(frozenset((bar.a.id, bar.b.id)))
+        rule = rule or bar.a.seat or bar.b.seat
         return rule if rule in allowed else allowed[0]
 
     def clearance(self, bar: Bar) -> tuple[Feel, Quantity]:

@@ -9,21 +9,24 @@ from __future__ import annotations
 
 from notchcore.design.assembly import FeatureKind, Mark
 from notchcore.design.joints.cutting import Bench, ring
+from notchcore.design.joints.seats import Seat
 from notchcore.design.meetings.find import SHARPEST_DEG, Bar, MeetingKind, radius_of, seen_in
 from notchcore.design.panel import Panel
 from notchcore.design.styles import Style
 from notchcore.geom.offset import mitred
 from notchcore.geom.planar import Polygon, far_places, inner_lines, pieces, subtract
-from notchcore.geom.profile import Circle, bridged, circle_ring, profile_of
+from notchcore.geom.profile import Circle, Ring, circle_ring, ring_of
 from notchcore.geom.vectors import Vec2, dot, sub
 from notchcore.ledger import Term, TermKind, Trust, total
-from notchcore.measure.machine import Operation
 from notchcore.units import Mm
 from notchcore.words.facts import Angle, Area, mm
 from notchcore.words.render import say
 
 SCORE_INSIDE: Mm = 1.0  # a locating line nearer to the edge than this would show and help nobody
+HIDDEN: Mm = 0.5  # how far a line that locates a letter lies within it, so that no face shows it
 DOWEL: Mm = 4.0
+GLUE: Mm = 0.05  # what a pocket is deeper than the piece in it is thick
+LEAST_DEPTH: Mm = 0.1
 SEAT_PLAY: Mm = 0.2  # what an engraved seat is wider than the sheet in it, both sides together
 HEAD_FLARE = 0.16  # of a puzzle head, per side, as a share of its depth
 HEADS_MOST = 8
@@ -34,14 +37,12 @@ def stack(bench: Bench, bar: Bar) -> None:
     small, large = sorted((bar.a, bar.b), key=lambda p: (bench.shapes[p.id].area, p.id))
     seen = seen_in(large, small, shape=bench.shapes[small.id])
     style, front = bench.style(bar, allowed=(Style.GLUE, Style.DOWELS, Style.RECESS)), _touches_front(small, large)
-    places = inner_lines(seen, bench.shapes[large.id], inside=SCORE_INSIDE)
-    if style is Style.RECESS and places and front:
-        _seat(bench, bar, seen=seen, large=large)
+    places = _hidden(seen, bench.shapes[large.id]) if small.seat is Style.GLUE else inner_lines(seen, bench.shapes[large.id], inside=SCORE_INSIDE)
+    if style is Style.RECESS and (places or small.seat):
+        _seat(bench, bar, seen=seen, small=small, large=large, back=not front)
         return
-    if style is Style.RECESS and not places:
+    if style is Style.RECESS:
         bench.look("recess_without_rim", bar, says=say("recess_without_rim", small=small.ref, large=large.ref))
-    elif style is Style.RECESS:
-        bench.look("recess_on_the_back", bar, says=say("recess_on_the_back", small=small.ref, large=large.ref))
     shows, placed = _shows_through(bench, small, large=large), small.id in large.places or _discs_alike(bench, small, seen=seen, large=large)
     if not shows and not placed:
         bench.cuts[large.id].marks += [Mark(line=line, closed=closed, back=not front) for line, closed in places]
@@ -55,6 +56,12 @@ def stack(bench: Bench, bar: Bar) -> None:
         bench.meeting(bar, Style.GLUE, count=0, opening_in=None)
 
 
+def _hidden(seen: Polygon, shape: Polygon) -> list[tuple[Ring, bool]]:
+    """Return lines that locate a piece and lie wholly under it."""
+    left = pieces(mitred(seen.intersection(shape), -HIDDEN))
+    return [(ring_of(r), True) for p in left for r in (p.exterior, *p.interiors)]
+
+
 def _discs_alike(bench: Bench, small: Panel, *, seen: Polygon, large: Panel) -> bool:
     """Tell whether two round sheets of one size lie edge on edge: no line is needed to find that place."""
     radius = radius_of(bench.shapes[small.id])
@@ -66,11 +73,11 @@ def _shows_through(bench: Bench, small: Panel, *, large: Panel) -> bool:
     return any(bench.stocks[p.stock].clear for p in (small, large))
 
 
-def _seat(bench: Bench, bar: Bar, *, seen: Polygon, large: Panel) -> None:
-    """Engrave where the smaller sheet lies, with play all round; how deep the settings of the stock decide."""
-    wanted = mitred(Polygon(seen.exterior), SEAT_PLAY / 2).intersection(bench.shapes[large.id])
-    for piece in pieces(wanted):
-        bench.cuts[large.id].marks.append(Mark(line=bridged(profile_of(piece)), operation=Operation.ENGRAVE))
+def _seat(bench: Bench, bar: Bar, *, seen: Polygon, small: Panel, large: Panel, back: bool) -> None:
+    """Engrave where the smaller sheet lies, with play all round; a pocket as deep as that is thick, with room for glue, any other as the settings burn."""
+    depth = max(small.t + GLUE - (bench.choice(bar).proud or 0.0), LEAST_DEPTH) if small.seat is Style.RECESS else 0.0
+    wanted = mitred(seen, SEAT_PLAY / 2).intersection(bench.shapes[large.id])
+    bench.cuts[large.id].seats.append(Seat(wanted, depth, back))
     bench.meeting(bar, Style.RECESS, count=0, opening_in=None)
 
 

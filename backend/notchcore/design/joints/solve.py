@@ -17,8 +17,10 @@ from notchcore.design.joints.cutting import Bench, Cut, ring
 from notchcore.design.joints.flat import inset, not_joined, splice, stack
 from notchcore.design.joints.layout import Span, without
 from notchcore.design.joints.ownership import SharedCell, shared_cells
+from notchcore.design.joints.seats import burned
 from notchcore.design.joints.tees import tees_by_face
-from notchcore.design.meetings.find import Bar, MeetingKind, all_meetings, shape_of
+from notchcore.design.meetings.all import all_meetings
+from notchcore.design.meetings.find import Bar, MeetingKind, shape_of
 from notchcore.design.panel import MeetingRule, Panel, resolved
 from notchcore.design.styles import ABOUT, Style
 from notchcore.findings import Finding, Place, Severity
@@ -145,13 +147,14 @@ def _part(bench: Bench, cut: Cut, *, relief: Mm) -> Part:
         high=panel.high,
         profile=profile_of(whole, circles=circles),
         nominal=profile_of(nominal[0], circles=circles),
-        marks=(*panel.marks, *cut.marks),
+        marks=(*panel.marks, *cut.marks, *burned(cut.seats)),
         features=(*panel.features, *cut.features),
         loose=panel.loose,
         openings=panel.openings,
         folds=panel.folds,
         falls_from=panel.falls_from,
         piece_of=panel.piece_of,
+        laid_by=panel.laid_by,
     )
 
 

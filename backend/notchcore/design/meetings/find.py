@@ -17,14 +17,13 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from functools import cached_property, lru_cache
-from itertools import combinations
 
 from notchcore.design.meetings.frame import MeetingFrame, Side, angle_deg, frame_of
 from notchcore.design.panel import Panel
 from notchcore.geom.areas import holes_round
 from notchcore.geom.planar import Polygon, Span, Strip, box, cover_more_than, made_ready, moved, spans_in, strip_pieces
 from notchcore.geom.profile import polygon_of
-from notchcore.geom.slab import box_of, boxes_touch
+from notchcore.geom.slab import box_of, extent_of_common
 from notchcore.geom.vectors import Vec2, cross, dot, norm, sub
 from notchcore.ids import MeetingId
 from notchcore.tolerance import BAR_LEAST, COINCIDENT, PARALLEL, SHORT_OF_MATE
@@ -268,6 +267,9 @@ def _overlaps(pair: _Pair, frame: MeetingFrame, *, in_a: list[Span], in_b: list[
             start, end = max(piece_a.start, piece_b.start), min(piece_a.end, piece_b.end)
             if end - start < BAR_LEAST:
                 continue
+            # Ends that slope may pass each other in the strip and not touch.
+            if end - start < piece_a.dip + piece_b.dip and not _common(pair, frame, start=start, end=end):
+                continue
             if angle_deg(frame) < SHARPEST_DEG:
                 return [Bar(a=a, b=b, kind=MeetingKind.SHARP, amount=angle_deg(frame))]
             bars.append(
@@ -285,6 +287,12 @@ def _overlaps(pair: _Pair, frame: MeetingFrame, *, in_a: list[Span], in_b: list[
                 )
             )
     return bars
+
+
+def _common(pair: _Pair, frame: MeetingFrame, *, start: Mm, end: Mm) -> bool:
+    """Tell whether two sheets share something on a stretch of their line."""
+    extent = extent_of_common((pair.a.slab(), pair.b.slab()), frame.along, origin=frame.origin)
+    return extent is not None and extent[0] < end and start < extent[1]
 
 
 def _nearly(pair: _Pair, frame: MeetingFrame, *, edge_a: bool, edge_b: bool) -> list[Bar]:
@@ -312,33 +320,35 @@ class _Known:
         return self.shape.buffer(COINCIDENT)
 
 
-_known = lru_cache(maxsize=4096)(_Known)
+known = lru_cache(maxsize=4096)(_Known)
 
 
 def shape_of(panel: Panel) -> Polygon:
     """Return the envelope of a panel as a polygon, made ready for many questions."""
-    return _known(panel).shape
+    return known(panel).shape
 
 
-_Asked = tuple[_Known, _Known, bool]  # two panels, and whether they are sides of one divided sheet
-_met: dict[_Asked, tuple[Bar, ...]] = {}
+Asked = tuple[_Known, _Known, bool]  # two panels, and whether they are sides of one divided sheet
+_met: dict[Asked, tuple[Bar, ...]] = {}
 
 
-def _meetings_of(asked: Sequence[_Asked]) -> list[tuple[Bar, ...]]:
+def meetings_of(asked: Sequence[Asked]) -> list[tuple[Bar, ...]]:
     """Return all meetings of each pair; after a change only pairs with a changed panel are looked at again."""
-    known = {pair: bars for pair in asked if (bars := _met.get(pair)) is not None}
-    crossed: dict[_Asked, _Pair] = {}
-    for one, two, spliced in (new := [p for p in asked if p not in known]):
+    found = {pair: bars for pair in asked if (bars := _met.get(pair)) is not None}
+    crossed: dict[Asked, _Pair] = {}
+    for one, two, spliced in (new := [p for p in asked if p not in found]):
         a, b = sorted((one, two), key=lambda k: k.panel.id)
         if norm(cross(a.panel.pose.normal, b.panel.pose.normal)) < PARALLEL:
-            known[one, two, spliced] = _in_order(_parallel(a, b, spliced=spliced))
+            found[one, two, spliced] = _in_order(_parallel(a, b, spliced=spliced))
+        elif a.panel.laid_by or b.panel.laid_by:
+            found[one, two, spliced] = ()
         else:
             crossed[one, two, spliced] = _Pair(a.panel, b.panel, a.shape, b.shape)
-    known |= zip(crossed, map(_in_order, _crossing_planes(list(crossed.values()))), strict=True)
+    found |= zip(crossed, map(_in_order, _crossing_planes(list(crossed.values()))), strict=True)
     if len(_met) + len(new) > MOST_KEPT:
         _met.clear()
-    _met.update((pair, known[pair]) for pair in new)
-    return [known[pair] for pair in asked]
+    _met.update((pair, found[pair]) for pair in new)
+    return [found[pair] for pair in asked]
 
 
 def _in_order(bars: list[Bar]) -> tuple[Bar, ...]:
@@ -353,31 +363,4 @@ def meet(one: Panel, two: Panel, *, spliced: bool = False) -> list[Bar]:
     Args:
         spliced: they are two sides of one divided sheet, so that their overlap in one plane is meant
     """
-    return list(_meetings_of([(_known(one), _known(two), spliced)])[0])
-
-
-def all_meetings(panels: list[Panel], *, apart: set[frozenset[str]], spliced: set[frozenset[str]]) -> list[Bar]:
-    """Return every meeting among the panels; pairs in `apart` are left out, pairs in `spliced` are sides of one divided sheet."""
-    asked: list[_Asked] = []
-    for one, two in combinations([_known(p) for p in panels], 2):
-        if not boxes_touch(one.box, two.box, reach=SHORT_OF_MATE):
-            continue
-        pair = frozenset((one.panel.id, two.panel.id))
-        if pair not in apart:
-            asked.append((one, two, pair in spliced))
-    return _without_covered([bar for bars in _meetings_of(asked) for bar in bars])
-
-
-def _without_covered(bars: list[Bar]) -> list[Bar]:
-    """Return the bars without edges that seem short of a sheet only because it lies on the one in which they end."""
-    stacked = {frozenset((b.a.id, b.b.id)) for b in bars if b.kind is MeetingKind.STACK}
-    joined: dict[str, set[str]] = {}
-    for bar in bars:
-        if bar.frame is not None:
-            joined.setdefault(bar.a.id, set()).add(bar.b.id)
-            joined.setdefault(bar.b.id, set()).add(bar.a.id)
-
-    def covered(bar: Bar) -> bool:
-        return any(frozenset((q, mate)) in stacked for edge, mate in ((bar.a.id, bar.b.id), (bar.b.id, bar.a.id)) for q in joined.get(edge, ()))
-
-    return [b for b in bars if b.kind is not MeetingKind.SHORT or not covered(b)]
+    return list(meetings_of([(known(one), known(two), spliced)])[0])

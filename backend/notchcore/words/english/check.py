@@ -45,7 +45,7 @@ CHECK: dict[str, str] = {
     "feature_across_fold": "{feature} on {part} cuts into a fold. Move it, or make it smaller.",
     "artwork_flawed": "A drawing that is cut on {part}: {note}",
     "engraved_too_deep": "Engraved on {part}: {note}",
-    "wrong_face": "What is burned on {part} looks inwards: nobody will see it. Turn the panel over.",
+    "wrong_face": "What is on {part} looks inwards: nobody will see it. Turn the panel over.",
     # what goes together with what
     "orphan_choice": "{a} and {b} no longer meet, but a choice for their joint is kept. Let them meet again, or forget the choice.",
     "helper_holds": "{part} is counted as a helper, but it is joined to the thing. Make it a part, or let it only lie beside.",
@@ -77,7 +77,15 @@ CHECK: dict[str, str] = {
     "mend.bracket": "Holes for a bracket",
     "mend.doubler": "Add a doubler below",
     "mend.snug": "Make them snug",
+    "pocket_depth_unknown": "{small} lies in a pocket of {large} that shall be {depth} deep. How deep one pass engraves {stock} is not measured: burn "
+    "its step card on Sheets, and the plan counts the passes.",
+    "engraving_depth_unknown": "{feature} on {part} shall be {depth} deep. How deep one pass engraves {stock} is not measured: burn its step card on "
+    "Sheets, and the plan counts the passes.",
+    "recess_too_shallow.rim": "{feature} on {part} is {depth} deep, and {mate}, which enters it, {thick} thick: the two do not meet beside it. Make it "
+    "{least} deep.",
+    "mend.deep": "{depth} deep",
     "mend.score_place": "Score its place instead",
+    "mend.glue_on": "Glue it on the face instead",
     "mend.dowels": "Add dowel holes",
     "mend.turn_grain": "Turn its grain",
     "mend.two_tabs": "Two tabs",

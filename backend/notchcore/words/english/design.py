@@ -89,6 +89,9 @@ DESIGN: dict[str, str] = {
     "posts_too_near": "The posts are too near to each other. Use fewer, or put them further out.",
     "post_too_narrow": "A post this narrow breaks: use {least} or more.",
     "drawing_lost": "{feature} on {panel} shows nothing: choose a drawing for it, or remove it.",
+    "pieces_over_edge": "{feature} on {panel} reaches over the edge of its panel: there is nothing that its pieces lie on there. Make it smaller, or move it.",
+    "pieces_too_many": "{feature} on {panel} would be {pieces} pieces; {most} are made at most. Leave layers of it out, or engrave them.",
+    "recess_for_nothing": "{feature} on {panel} is for a panel that is not there. Choose what lies in it, or give it a size.",
     "socket_mate_lost": "{feature} on {panel} is cut for its panel's own stock: what stood in it is gone. Choose what stands in it.",
     "feature_lost": "{feature} is left out: its panel is not there any more. Put the panel back, or remove it.",
     "feature_too_large": "{feature} on {panel} would take all of its panel away. Make it smaller.",
@@ -106,7 +109,6 @@ DESIGN: dict[str, str] = {
     "joint_too_short": "{a} and {b} meet over only {length}: too short for {what} (about {least} needed). They will only butt: glue them, "
     "make the edge longer or the sheet thinner.",
     "recess_without_rim": "{small} covers {large} to its edges: a seat would have no rim that locates it. Make {small} smaller, or add dowel holes.",
-    "recess_on_the_back": "{small} lies on the back of {large}, which no beam reaches from the front. Turn {large} over, or glue {small} without a seat.",
     "line_would_show": "Where {small} lies on {large} no line is scored: it would be seen through the clear sheet. Lay it on with a jig, or add dowel holes.",
     "no_line_to_locate": "{small} and {large} end within {least} of the same edges, so no line says where {small} lies. Lay both against a "
     "corner, or add dowel holes.",

@@ -40,6 +40,10 @@ STRIP: dict[str, str] = {
     "revision.test_card": "Test card",
     "revision.mended": "Mended: {what}",
     "revision.scaled": "Scaled to {factor}",
+    "meeting.of_two": "{a} with {b}",
+    "revision.added": "{what} added",
+    "revision.followed": "{item}: as {project} is now",
+    "revision.laid_on": "{part} laid on {onto}",
     "revision.chosen": "Chosen: {choice}",
     "revision.from_project": "Made from another project",
 }

@@ -22,7 +22,7 @@ def _line(mark: Mark) -> LineString:
 def _expected(job: Job, part: Part) -> Iterator[tuple[Mark, bool]]:
     """Yield what is to be burned on a part, and whether that is on its back."""
     for m in part.marks:
-        if m.back and not m.feature and not job.locate:
+        if m.back and not (m.feature or m.depth) and not job.locate:
             continue  # places of joints on backs are told as left out
         if m.operation.value not in job.skip:
             yield m, True if part.reverse else m.back

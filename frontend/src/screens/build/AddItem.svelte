@@ -1,12 +1,13 @@
 <!-- One more item: of a kind, like one that is there, or another project of the shop. -->
 <script lang="ts">
 	import { api, need } from '../../api/client';
-	import type { Design, DesignFamily, Item, ProjectCard } from '../../api/types';
+	import type { Design, DesignFamily, DrawingOut, Item, ProjectCard } from '../../api/types';
 	import { allFamilies } from '../../app/families';
-	import { bodyOf, freeId } from '../../app/items';
+	import { bodyOf, freshItem } from '../../app/items';
 	import { useProject } from '../../app/project.svelte';
 	import { word } from '../../words/words';
 	import type { BuildState } from './build.svelte';
+	import DrawingImport from './DrawingImport.svelte';
 
 	let { build }: { build: BuildState } = $props();
 	const work = useProject();
@@ -40,18 +41,7 @@
 	const firstName = (d: Design) => d.name || (build.out?.items[0]?.label ?? '');
 	/** A further item with the numbers of a family, or of one that is there. */
 	function made(d: Design, kind: string, what: string, label: string): Item {
-		const plain = {
-			id: freeId(d, label),
-			label,
-			count: 1,
-			spares: 0,
-			gone: false,
-			at: [0, 0, 0],
-			turn: 0,
-			tip: 0,
-			loose: null,
-			joined: null
-		};
+		const plain = freshItem(d, label);
 		if (kind === 'copy') {
 			const like = d.items?.find((i) => i.id === what);
 			return {
@@ -68,6 +58,18 @@
 		const stock = Object.values(d.stocks)[0]!;
 		const design = { numbers, stocks: Object.fromEntries(family.roles.map((r) => [r.id, stock])), feel: d.feel };
 		return { ...plain, design } as unknown as Item;
+	}
+	async function keep(item: Item) {
+		const { label } = item;
+		await work.saveWhole((d) => ({ ...d, name: firstName(d), items: [...(d.items ?? []), item] }), word('build.item-added', { label }));
+		work.item = item.id;
+	}
+	/** An item that is one sheet, its outline that of a drawing. */
+	async function drawn(drawing: DrawingOut, width: number) {
+		const item = made(whole, 'family', 'plate', name.trim() || drawing.name.replace(/\.[^.]+$/, ''));
+		const outline = { drawing: drawing.id, width, x: 0, y: 0, turn: 0, seen: true };
+		await keep({ ...item, design: { ...item.design, edits: { sheet: { outline } } } } as unknown as Item);
+		build.adding = false;
 	}
 	async function add(event: SubmitEvent) {
 		event.preventDefault();
@@ -86,9 +88,7 @@
 							? build.out!.items.find((i) => i.id === what)!.label
 							: families.find((f) => f.id === what)!.label;
 				const label = name.trim() || usual;
-				const item = made(whole, kind, what, label);
-				await work.saveWhole((d) => ({ ...d, name: firstName(d), items: [...(d.items ?? []), item] }), word('build.item-added', { label }));
-				work.item = item.id;
+				await keep(made(whole, kind, what, label));
 			}
 			build.adding = false;
 		} catch (e) {
@@ -107,6 +107,7 @@
 			<optgroup label={word('build.a-kind')}>
 				{#each families as f (f.id)}<option value="family {f.id}">{f.label}</option>{/each}
 				<option value="flat layered">{word('build.flat-panel')}</option>
+				<option value="drawing plate">{word('build.sheet-by-a-drawing')}</option>
 			</optgroup>
 			<optgroup label={word('build.like-one-that-is-here')}>
 				{#each build.out?.items ?? [] as i (i.id)}<option value="copy {i.id}">{i.label}</option>{/each}
@@ -119,8 +120,9 @@
 			<label for="{id}name">{word('build.item-name')}</label>
 			<input id="{id}name" class="input" maxlength="60" bind:value={name} />
 		{/if}
-		<button class="btn main" disabled={busy}>{word('build.add-it')}</button>
+		{#if !from.startsWith('drawing')}<button class="btn main" disabled={busy}>{word('build.add-it')}</button>{/if}
 	</form>{/if}
+{#if from.startsWith('drawing')}<DrawingImport use={word('build.add-it')} ontake={drawn} />{/if}
 {#if hosts.length}<h3>{word('build.empty-rooms')}</h3>{/if}
 {#each hosts as host (host.id)}
 	<button class="btn room" onclick={() => fill(host.id)}

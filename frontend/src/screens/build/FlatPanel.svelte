@@ -6,6 +6,7 @@
 	import { fromBehind } from '../../lib/mat/behind';
 	import { placesOf } from '../../lib/mat/rings';
 	import type { BuildState } from './build.svelte';
+	import FlatFeet from './FlatFeet.svelte';
 	import FlatMarks from './FlatMarks.svelte';
 	import FlatSizes from './FlatSizes.svelte';
 	import { CUTS } from './kinds';
@@ -58,6 +59,7 @@
 					stroke-dasharray="{5 / scale} {3 / scale}"><title>{session.told(r.says)}</title></circle
 				>
 			{/each}
+			{#if drawn}<FlatFeet {build} part={drawn} {back} {scale} onproblem={(message) => (build.problem = message)} />{/if}
 			<FlatSizes {build} {part} {scale} />
 		{/if}
 	{/snippet}

@@ -1,14 +1,10 @@
-<!-- Lining picked panels up with the first of them: ends, middles, or face on face, along one axis. -->
+<!-- Lining up with a panel: ends, middles, or face on face, along one axis. -->
 <script lang="ts">
-	import type { PanelEdit, PartOut } from '../../api/types';
-	import { useProject } from '../../app/project.svelte';
 	import { word } from '../../words/words';
 	import { ENDS } from './added';
-	import { AXES, type Axis, type LineUp, lineUp } from './moves';
+	import { AXES, type Axis, type LineUp } from './moves';
 
-	let { parts, onproblem }: { /** the first stays where it is */ parts: PartOut[]; onproblem: (message: string) => void } = $props();
-	const work = useProject();
-	const first = $derived(parts[0]!);
+	let { heading, onchoose }: { heading: string; onchoose: (axis: Axis, how: LineUp) => void } = $props();
 	const WAYS: { how: LineUp; name: (axis: Axis) => string }[] = [
 		{ how: 'low', name: (axis) => ENDS[axis]![0] },
 		{ how: 'middle', name: () => word('build.line-up-middles') },
@@ -16,23 +12,9 @@
 		{ how: 'beside', name: () => word('build.line-up-face-to-face') }
 	];
 	const AXIS_NAMES = [word('build.line-up-x'), word('build.line-up-y'), word('build.line-up-z')];
-	function go(axis: Axis, how: LineUp) {
-		const rest = parts.slice(1).filter((p, i, all) => p.panel !== first.panel && all.findIndex((q) => q.panel === p.panel) === i);
-		const by = new Map(rest.map((p) => [p.panel, lineUp(p, first, axis, how)]));
-		const names = rest.map((p) => p.label).join(', ');
-		const moved = (before: PanelEdit, panel: string) =>
-			(before.move as unknown as number[]).map((v, i) => (i === axis ? v + by.get(panel)! : v));
-		work
-			.editPanels(
-				[...by.keys()],
-				(before, panel) => ({ move: moved(before, panel) as never }),
-				word('build.lined-up', { names, label: first.label })
-			)
-			.catch((e: Error) => onproblem(e.message));
-	}
 </script>
 
-<h3>{word('build.line-up-with', { label: first.label })}</h3>
+<h3>{heading}</h3>
 <div class="ways">
 	{#each AXES as a (a.id)}
 		<span class="quiet">{AXIS_NAMES[a.axis]}</span>
@@ -40,7 +22,7 @@
 			<button
 				class="btn"
 				aria-label={word('build.line-up-by', { how: w.name(a.axis), axis: AXIS_NAMES[a.axis] })}
-				onclick={() => go(a.axis, w.how)}>{w.name(a.axis)}</button
+				onclick={() => onchoose(a.axis, w.how)}>{w.name(a.axis)}</button
 			>
 		{/each}
 	{/each}

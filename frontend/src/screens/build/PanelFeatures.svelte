@@ -49,8 +49,9 @@
 
 	const save = (change: (some: Feature[]) => Feature[], words: string) =>
 		attempt.at(() => work.save((d) => ({ ...d, features: change((d.features ?? []) as Feature[]) as Design['features'] }), words));
-	function change(f: Feature, name: string, value: number | string, words: string) {
-		const changed = (some: Feature[]) => some.map((x) => (x.id === f.id ? ({ ...x, [name]: value } as Feature) : x));
+	/** Change a feature as it is when its turn comes: what was chosen before, and is on its way, stays. */
+	function change(f: Feature, how: (now: Feature) => object, words: string) {
+		const changed = (some: Feature[]) => some.map((x) => (x.id === f.id ? ({ ...x, ...how(x) } as Feature) : x));
 		return work.save((d) => ({ ...d, features: changed((d.features ?? []) as Feature[]) as Design['features'] }), `${label}: ${words}`);
 	}
 </script>
@@ -73,7 +74,8 @@
 					type={typeOf(f)!}
 					{mates}
 					{ids}
-					change={(name, value, words) => change(f, name, value, words)}
+					change={(name, value, words) => change(f, () => ({ [name]: value }), words)}
+					rework={(how, words) => change(f, how, words)}
 					onmore={(more, how) => void addAll(f, more, how)}
 					onproblem={(told) => (attempt.problem = told)}
 				/>

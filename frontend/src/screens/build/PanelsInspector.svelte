@@ -9,7 +9,7 @@
 	import { show } from '../../lib/units/units';
 	import type { BuildState } from './build.svelte';
 	import { LEAST_WALLS, roundARoom } from './added';
-	import { AXES, type Axis, normalOf } from './moves';
+	import { AXES, type Axis, lineUp, type LineUp as LineUpWay, normalOf } from './moves';
 	import LineUp from './LineUp.svelte';
 	import NewBetween from './NewBetween.svelte';
 	import NewInCorner from './NewInCorner.svelte';
@@ -44,6 +44,20 @@
 			(before) => ({ move: (before.move as unknown as number[]).map((v, i) => (i === a ? v + by : v)) as never }),
 			word('build.moved-4', { names, by: show(by, session.unit) })
 		);
+	/** Move the others to where the first of them is. */
+	function lineAllUp(axis: Axis, how: LineUpWay) {
+		const first = asPicked[0]!;
+		const rest = asPicked.slice(1).filter((p, i, all) => p.panel !== first.panel && all.findIndex((q) => q.panel === p.panel) === i);
+		const by = new Map(rest.map((p) => [p.panel, lineUp(p, first, axis, how)]));
+		const moved = (move: unknown, panel: string) => (move as number[]).map((v, i) => (i === axis ? v + by.get(panel)! : v)) as never;
+		return quietly(
+			work.editPanels(
+				[...by.keys()],
+				(before, panel) => ({ move: moved(before.move, panel) }),
+				word('build.lined-up', { names: rest.map((p) => p.label).join(', '), label: first.label })
+			)
+		);
+	}
 </script>
 
 <h2>{names}</h2>
@@ -68,7 +82,7 @@
 			oncommit={(mm) => moveAll(a.axis, mm)}
 		/>
 	{/each}
-	{#if ids.length > 1}<LineUp parts={asPicked} onproblem={(message) => (attempt.problem = message)} />{/if}
+	{#if ids.length > 1}<LineUp heading={word('build.line-up-with', { label: asPicked[0]!.label })} onchoose={lineAllUp} />{/if}
 {:else}
 	<p class="quiet">{word('build.changed-where-open')}</p>
 {/if}

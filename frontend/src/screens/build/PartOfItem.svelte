@@ -9,6 +9,9 @@
 	import { show, unitName } from '../../lib/units/units';
 	import { word } from '../../words/words';
 	import type { BuildState } from './build.svelte';
+	import { itemDragged } from './dragging';
+	import LineUp from './LineUp.svelte';
+	import { type Axis, lineUp, type LineUp as LineUpWay } from './moves';
 
 	let { build, part }: { build: BuildState; part: PartOut } = $props();
 	const work = useProject();
@@ -19,6 +22,12 @@
 	const onto = $derived(build.out!.parts.find((p) => p.id === build.picked[1] && itemOf(p) !== item.id) ?? null);
 	const itemOf = (p: PartOut) => p.item || partOf(p.id).item;
 	const attempt = new Attempt();
+	/** its item, where that can be moved; what is held by another stays */
+	const movable = $derived(onto ? itemDragged(build, work) : null);
+	function lineItUp(axis: Axis, how: LineUpWay) {
+		const by = lineUp(part, onto!, axis, how);
+		return attempt.at(() => movable!.save({ axis, by, met: false }));
+	}
 	function open() {
 		const [to, meeting] = [item.id, build.meeting];
 		build.open(false, ownName(to, part.id), meeting ? ownMeeting(to, meeting) : '');
@@ -38,8 +47,9 @@
 	<button class="btn" disabled={attempt.busy} onclick={() => attempt.at(() => work.layOn(part.id, onto.id))}
 		>{word('build.lay-it-on', { part: part.label, onto: onto.label })}</button
 	>
+	{#if movable}<LineUp heading={word('build.line-item-up-with', { item: item.label, label: onto.label })} onchoose={lineItUp} />{/if}
 	{#if attempt.problem}<div class="note bad" role="alert">{attempt.problem}</div>{/if}
 {:else if work.project!.design.items?.length}
 	<p class="quiet">{word('build.pick-another-to-lay-it-on')}</p>
 {/if}
-<button class="btn main" onclick={open}>{word('build.open-to-change', { label: item.label })}</button>
+<button class="btn main mt-3" onclick={open}>{word('build.open-to-change', { label: item.label })}</button>

@@ -152,11 +152,20 @@ describe('the layers of a drawing', () => {
 	it('are each burned as they are said, or left out', async () => {
 		const onchange = vi.fn();
 		const feature = { kind: 'artwork', id: 'a', panel: 'p', drawing: '7', layers: [['red', 'score']] } as never;
-		render(ArtworkLayers, { feature, onchange, onwidth: vi.fn() });
+		const stocks = [{ id: '9', name: 'Walnut', thickness_mm: 2 }] as never;
+		const { rerender } = render(ArtworkLayers, { feature, stocks, onchange, onwidth: vi.fn() });
 		expect(await screen.findByLabelText(/red/)).toHaveValue('score');
 		expect(screen.getByLabelText(/blue/)).toHaveValue('engrave');
 		await userEvent.selectOptions(screen.getByLabelText(/blue/), 'left out');
-		expect(onchange).toHaveBeenCalledWith([['red', 'score'], ['blue', null]], 'blue: left out'); // prettier-ignore
+		/** what the last change makes of a drawing that was changed meanwhile */
+		const made = (now: object) => onchange.mock.lastCall![0](now);
+		expect(onchange.mock.lastCall![1]).toBe('blue: left out');
+		expect(made({ layers: [['red', 'cut']] })).toEqual({ layers: [['red', 'cut'], ['blue', null]] }); // prettier-ignore
+		expect(screen.queryByLabelText('Its pieces are cut from')).toBeNull(); // nothing of it is a piece
+		await rerender({ feature: { ...(feature as object), layers: [['red', 'inlaid']] } as never });
+		await userEvent.selectOptions(screen.getByLabelText('Its pieces are cut from'), '9');
+		expect(onchange.mock.lastCall![1]).toBe('red: stock of its pieces');
+		expect(made({ stocks: [{ layer: 'blue', stock: '4' }] })).toEqual({ stocks: [{ layer: 'blue', stock: '4' }, { layer: 'red', stock: '9' }] }); // prettier-ignore
 	});
 });
 

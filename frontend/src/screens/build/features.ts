@@ -4,6 +4,9 @@ import { freshName } from './moves';
 
 type Anchored = Feature & { anchor?: string; x?: number; y?: number };
 
+/** Whether letters or a layer of a drawing made this way are pieces of their own. */
+export const isPieces = (how: string | null | undefined) => how === 'glued' || how === 'inlaid' || how === 'pocket';
+
 const again = (f: Feature, id: string, dx: number, dy: number) =>
 	({ ...f, id, x: ((f as Anchored).x ?? 0) + dx, y: ((f as Anchored).y ?? 0) + dy }) as Feature;
 

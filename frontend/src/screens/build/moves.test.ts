@@ -1,8 +1,9 @@
 /** Where panels and items are moved to: snaps, lining up, dragging, and places and names for what is new. */
 import { describe, expect, it } from 'vitest';
 import { upright } from '../../../tests/samples';
-import type { BuildOut, Design, PartOut } from '../../api/types';
+import type { Added, BuildOut, Design, PartOut } from '../../api/types';
 import { itemDragged, turnsOf } from './dragging';
+import { dragged, feetOn } from './feet';
 import { clearOf, freshName, lineUp, mirrorBeside, nextSnap, rangeOf, snapsOf } from './moves';
 
 const out = {
@@ -80,5 +81,56 @@ describe('places', () => {
 	});
 	it('get names that nothing has yet', () => {
 		expect(freshName('plate', new Set(['plate-1', 'plate-2']))).toBe('plate-3');
+	});
+});
+
+describe('the feet of added panels', () => {
+	const wall = upright('left', 'Left side', 0);
+	const other = upright('right', 'Right side', 177);
+	/** lies level at a height, from wall to wall */
+	const level = (z: number, rise = 0) => {
+		const long = Math.hypot(100, rise);
+		return {
+			...upright('ramp', 'Ramp', 0),
+			pose: { origin: [0, 0, z], x: [1, 0, 0], y: [0, 100 / long, rise / long] },
+			low: -1.5,
+			high: 1.5,
+			profile: { outer: [[0, 0], [180, 0], [180, long], [0, long]], holes: [], circles: [] } // prettier-ignore
+		} as unknown as PartOut;
+	};
+	// square to x, the low end of what stands square to z between two panels that face along x is the front one
+	const ramp = { kind: 'between', id: 'ramp', a: 'left', b: 'right', axis: 'z', at: 20, rise: 30, over: 5 } as Added;
+
+	it('lie where the middle of the sheet meets the panel, and change what is dragged alone', () => {
+		const feet = (host: PartOut) => feetOn(host, [wall, other, level(20, 30)], [ramp, { ...ramp, id: 'gone' }]);
+		const [foot] = feet(wall);
+		expect(feet(wall)).toHaveLength(1);
+		expect(foot!.line.flat().map((v) => Math.round(v * 1e6) / 1e6)).toEqual([0, 20, 100, 50]);
+		expect(foot!.way).toEqual([0, 1]);
+		const changed = (f: typeof foot, which: string) =>
+			dragged(
+				ramp,
+				f!.grips.find((g) => g.which === which)!,
+				4
+			);
+		expect(changed(foot, 'low')).toEqual({ ...ramp, at: 24, rise: 26 }); // its other end stays
+		expect(changed(foot, 'high')).toEqual({ ...ramp, rise: 34 });
+		expect(changed(foot, 'whole')).toEqual({ ...ramp, at: 24, over: 1 }); // on the other panel it stays
+		expect(changed(feet(other)[0], 'whole')).toEqual({ ...ramp, over: 9 });
+		expect(feetOn(level(40), [wall, other, level(20)], [ramp])).toEqual([]); // it stands on others
+	});
+	it('of a brace go away from the corner, whichever way the panels look', () => {
+		const floor = { ...level(0), id: 'floor', panel: 'floor' } as PartOut;
+		const sheet = {
+			...upright('brace', 'Brace', 0),
+			pose: { origin: [40, 0, 0], x: [0, 1, 0], y: [-Math.SQRT1_2, 0, Math.SQRT1_2] }
+		} as unknown as PartOut;
+		const item = { kind: 'brace', id: 'brace', a: 'left', b: 'floor', on_a: 38.5, on_b: 38.5 } as Added;
+		const [up] = feetOn(wall, [wall, floor, sheet], [item]);
+		const [along] = feetOn(floor, [wall, floor, sheet], [item]);
+		expect(up!.way.map(Math.round)).toEqual([0, 1]);
+		expect(along!.way.map(Math.round)).toEqual([1, 0]);
+		expect(up!.grips.map((g) => dragged(item, g, 2))).toEqual([{ ...item, on_a: 40.5 }]);
+		expect(along!.grips.map((g) => dragged(item, g, -60))).toEqual([{ ...item, on_b: 1 }]); // never into the corner
 	});
 });

@@ -11,6 +11,7 @@
 	import Tray from './Tray.svelte';
 	import { wantedOf } from './tray';
 	import UsedSheets from './UsedSheets.svelte';
+	import WhichItem from './WhichItem.svelte';
 	import { word } from '../../words/words';
 
 	let {
@@ -68,12 +69,7 @@
 	{:else if job?.state === 'failed'}<div class="note bad" role="alert">{session.told(job.says)}</div>{/if}
 
 	<h3>{word('lay-out.how-to-pack')}</h3>
-	{#if Object.keys(r.only ?? {}).length}
-		<div class="note">
-			{word('lay-out.only-the-parts-that-were-missing', { only: Object.keys(r.only ?? {}).length })}
-			<button class="btn" onclick={() => (r = { ...r, only: {} })}>{word('lay-out.pack-all-parts-again')}</button>
-		</div>
-	{/if}
+	<WhichItem {out} request={r} onchange={(only) => (r = { ...r, only })} />
 	{#each r.common ? [] : used as stock (stock)}
 		<NumberField
 			label={used.length > 1 ? word('lay-out.between-parts', { name: out.stocks[stock]?.name ?? '' }) : word('lay-out.between-parts-2')}

@@ -4,7 +4,7 @@ import userEvent from '@testing-library/user-event';
 import { describe, expect, it, vi } from 'vitest';
 import type { LayoutOut } from '../../api/types';
 import Tray from './Tray.svelte';
-import { countsOf, groupOf, inGroup, otherSheets } from './tray';
+import { countsOf, groupOf, inGroup, otherSheets, itemsOf, onlyOf } from './tray';
 
 const part = (id: string, more = {}) => ({
 	id,
@@ -73,5 +73,23 @@ describe('the parts tray', () => {
 		expect(onchange.mock.calls.at(-1)![0].rows).toEqual(['base']);
 		await userEvent.selectOptions(screen.getByLabelText('Stays on one sheet with'), 'A');
 		expect(onchange.mock.calls.at(-1)![0].together).toEqual([['base']]);
+	});
+});
+
+describe('items', () => {
+	const of = (id: string, label: string, copies = 1) => ({ id, label, stock: '1', copies, spares: 0, helper: false });
+	const two = {
+		parts: [of('back', 'Case: Back'), of('drawer-1:base', 'Drawer 1: Base', 2), of('drawer-1:front', 'Drawer 1: Front')]
+	} as unknown as LayoutOut;
+	it('are told by the names of their parts, and packed alone as often as wanted', () => {
+		expect(itemsOf(two.parts).map((i) => [i.id, i.label, i.parts.length])).toEqual([
+			['main', 'Case', 1],
+			['drawer-1', 'Drawer 1', 2]
+		]);
+		expect(itemsOf(two.parts.slice(1))).toEqual([]); // there is nothing to choose
+		expect(onlyOf(two, request({ only: { back: 1 } }), ['drawer-1:base', 'drawer-1:front'])).toEqual({
+			'drawer-1:base': 6,
+			'drawer-1:front': 3
+		});
 	});
 });

@@ -1,5 +1,6 @@
 /** What of each part is wanted and lies, and which parts stay together: groups are letters on the screen, lists of parts in the request. */
 import type { LayoutOut } from '../../api/types';
+import { partOf } from '../../app/items';
 import { word } from '../../words/words';
 
 type Request = LayoutOut['request'];
@@ -28,6 +29,22 @@ export function wantedOf(p: LayoutOut['parts'][number], r: Request): number {
 	if (Object.keys(only).length) return only[p.id] ?? 0;
 	return p.helper ? p.copies : p.copies * r.copies + p.spares;
 }
+
+/** The items that parts belong to, by the names that parts have of them; none where there is one only. */
+export function itemsOf(parts: LayoutOut['parts']): { id: string; label: string; parts: string[] }[] {
+	const found = new Map<string, { id: string; label: string; parts: string[] }>();
+	for (const p of parts) {
+		const { item } = partOf(p.id);
+		const there = found.get(item) ?? { id: item, label: p.label.split(': ')[0]!, parts: [] };
+		there.parts.push(p.id);
+		found.set(item, there);
+	}
+	return found.size > 1 ? [...found.values()] : [];
+}
+
+/** How many of each part of an item are wanted, for a packing of nothing else. */
+export const onlyOf = (out: LayoutOut, r: Request, parts: readonly string[]): Record<string, number> =>
+	Object.fromEntries(out.parts.filter((p) => parts.includes(p.id)).map((p) => [p.id, wantedOf(p, { ...r, only: {} })]));
 
 /** Parts with what is wanted and placed; those that are missing come first. */
 export function countsOf(out: LayoutOut, r: Request): Row[] {
