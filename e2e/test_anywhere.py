@@ -80,7 +80,8 @@ def test_ramps_a_brace_and_walls_round_a_floor_say_what_they_stand_to(page: Page
     form.get_by_role("button", name="Add 2 panels").click()
     expect(page.get_by_role("navigation", name="Stations")).to_contain_text("7 parts")
     pick(page, "Between back and front 2")
-    field(page, "Higher at: right end", "-25")  # it stays to be changed
+    field(page, "Kept back, right end", "41")
+    field(page, "Higher at: right end", "-5*5")  # it stays to be changed, also when another is picked at once
     pick(page, "Front")
     grip(page, "Between back and front 2", "one end").press("ArrowUp")  # or is moved where it stands
     pick(page, "Between back and front 2")

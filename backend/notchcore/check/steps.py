@@ -22,7 +22,7 @@ from notchcore.measure.adhesives import adhesive_for
 from notchcore.measure.fit import Feel
 from notchcore.measure.stock import Stock
 from notchcore.units import Mm
-from notchcore.words.facts import Figure, Names, Sentence, mm
+from notchcore.words.facts import Figure, Names, Ref, Sentence, mm
 from notchcore.words.render import say
 
 HAND: Mm = 90.0  # an opening narrower than this lets no hand in
@@ -147,6 +147,9 @@ def _hints(step: Step, placed: list[str], *, parts: Mapping[str, Part], meetings
         to = Names(tuple({parts[o].label: parts[o].ref for _, o in glued}.values()), MOST_NAMED)
         says = say("hint.glue", glue=glue.name.capitalize(), to=to, hold=Figure(glue.hold_min, 0), cure=Figure(glue.cure_h, 0), caution=glue.caution)
         hints.append(Hint(kind=HintKind.GLUE, says=says, minutes=glue.hold_min))
+        sheets = {p for m, _ in glued for p in (m.a, m.b)}
+        if later := _still_to_enter(sheets, there | new, meetings=meetings, parts=parts):
+            hints.append(Hint(kind=HintKind.GLUE, says=say("hint.glue.clear", parts=Names(later, MOST_NAMED))))
     if any(m.feel is Feel.MALLET for m, _ in mine):
         hints.append(Hint(kind=HintKind.MALLET, says=say("hint.mallet")))
     if (reach := _reach([parts[p] for p in step.parts], [parts[p] for p in placed], direction=step.direction)) is not None:
@@ -158,6 +161,13 @@ def _hints(step: Step, placed: list[str], *, parts: Mapping[str, Part], meetings
     if any(parts[p].loose for p in step.parts):
         hints.append(Hint(kind=HintKind.LOOSE, says=say("hint.loose")))
     return tuple(hints)
+
+
+def _still_to_enter(sheets: set[str], there: set[str], *, meetings: tuple[Meeting, ...], parts: Mapping[str, Part]) -> tuple[Ref, ...]:
+    """Return what goes into openings of glued sheets later on, without glue: it must find them clean."""
+    dry = [m for m in meetings if m.feel is not None and not ABOUT[m.style].glued]
+    coming = {m.b for m in dry if m.a in sheets} | {m.a for m in dry if m.b in sheets}
+    return tuple({parts[p].label: parts[p].ref for p in sorted(coming) if p in parts and p not in there}.values())
 
 
 def _reach(new: list[Part], placed: list[Part], *, direction: Vec3) -> tuple[Mm, Mm] | None:

@@ -76,6 +76,7 @@ class Arranger:
         falls_from: str = "",
         marks: tuple[Mark, ...] = (),
         places: tuple[str, ...] = (),
+        copies: int = 1,
     ) -> Panel:
         stock = self.stock(role)
         panel = Panel(
@@ -94,6 +95,7 @@ class Arranger:
             falls_from=falls_from,
             marks=marks,
             places=places,
+            copies=copies,
         )
         self.panels.append(panel)
         return panel

@@ -255,4 +255,4 @@ def _on_the_wrong_face(parts: tuple[Part, ...]) -> tuple[Finding, ...]:
 
 
 def _counted(part: Part, edit: PanelEdit | None) -> Part:
-    return part if edit is None else replace(part, copies=edit.copies, spares=edit.spares, helper=edit.helper, bridges=edit.bridges, reverse=edit.reverse)
+    return part if edit is None else replace(part, spares=edit.spares, helper=edit.helper, bridges=edit.bridges, reverse=edit.reverse)

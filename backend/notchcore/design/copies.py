@@ -21,7 +21,7 @@ def copied(item: CopyOf, of: Panel, *, panels: Mapping[str, Panel]) -> Panel:
     as long as the original's: from its new place the mate would cut them elsewhere.
     """
     of = _at_length(of, [b for b in of.bounds if b.mate in panels and not _stays(panels[b.mate].pose.normal, item)], panels=panels)
-    copy = replace(of, id=item.id, label=item.label, falls_from="", pose=replace(of.pose, origin=add(of.pose.origin, item.move)))
+    copy = replace(of, id=item.id, label=item.label, falls_from="", copies=1, pose=replace(of.pose, origin=add(of.pose.origin, item.move)))
     copy = mirrored(copy, AXES[item.mirror], about=item.about) if item.mirror else copy
     return replace(copy, pose=_turned(copy.pose, item)) if item.round else copy
 

@@ -67,7 +67,7 @@ class PanelEdit:
     tilt: Tilt = AS_ARRANGED
     turned: bool = False  #: its other face is the show face
     across: bool = False  #: its grain runs the other way
-    copies: int = 1  #: how many of it are cut
+    copies: int = 1  #: how many times what the family has of it
     spares: int = 0  #: more of it, in case one is spoiled
     helper: bool = False  #: a jig or spacer for putting together, not part of the thing
     bridges: int = 0  #: stretches of its outer cut that the beam leaves, so that it stays in its sheet
@@ -228,7 +228,7 @@ def _edited(panel: Panel, edit: PanelEdit | None, *, stocks: Mapping[str, Stock]
         panel = turned_over(panel)
     if edit.across:
         panel = across(panel)
-    return panel
+    return replace(panel, copies=panel.copies * edit.copies)
 
 
 def lost(item: Added, panels: Mapping[str, Panel]) -> Finding:

@@ -67,6 +67,7 @@ class Panel:
     feel: Feel | None = None  #: of joints with others of its item, where the item asks for another than the whole; see `joined`
     relief: Mm | None = None  #: in its inner corners, likewise
     laid_by: str = ""  #: the feature that it is a piece of: it meets what it lies in or on, and nothing that crosses it
+    copies: int = 1  #: how many of it belong to the thing
     seat: Style | None = None  #: how it lies on the sheet that it is set on, where nothing else is chosen
 
     @property

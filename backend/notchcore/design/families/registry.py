@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from notchcore.design.arrangement import Arrangement
-from notchcore.design.families import box, case, crate, house, inlaid, layered, many_sided, plate, shelf, stamp, stand, turned
+from notchcore.design.families import box, case, crate, house, inlaid, layered, many_sided, plate, shelf, stamp, stand, tiles, turned
 from notchcore.design.families.box import BoxNumbers
 from notchcore.design.families.case import CaseNumbers
 from notchcore.design.families.crate import CrateNumbers
@@ -19,6 +19,7 @@ from notchcore.design.families.plate import PlateNumbers
 from notchcore.design.families.shelf import ShelfNumbers
 from notchcore.design.families.stamp import StampNumbers
 from notchcore.design.families.stand import StandNumbers
+from notchcore.design.families.tiles import TilesNumbers
 from notchcore.design.families.turned import TurnedNumbers
 from notchcore.design.numbers import PanelGroup
 from notchcore.measure.stock import Stock
@@ -38,6 +39,7 @@ Numbers = (
     | PlateNumbers
     | InlaidNumbers
     | StampNumbers
+    | TilesNumbers
 )
 
 
@@ -171,6 +173,17 @@ FAMILIES: dict[str, Family] = {
             arrange=stamp.arrange,
             first=("words", "cap"),
             of=(("face", stamp.SOFT),),
+        ),
+        Family(
+            id="tiles",
+            label="Tiles",
+            says="Tiles of glued layers with loose walls that plug in and loose pieces.",
+            roles=tiles.ROLES,
+            numbers=TilesNumbers,
+            arrange=tiles.arrange,
+            first=("tiles", "pitch", "units"),
+            other=("pieces_2", "pieces_4"),
+            thing="Tile",
         ),
         Family(
             id="plate",

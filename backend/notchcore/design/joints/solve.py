@@ -155,6 +155,7 @@ def _part(bench: Bench, cut: Cut, *, relief: Mm) -> Part:
         falls_from=panel.falls_from,
         piece_of=panel.piece_of,
         laid_by=panel.laid_by,
+        copies=panel.copies,
     )
 
 

@@ -70,11 +70,12 @@
 		<section class="flat" aria-label={word('build.flat')}><FlatPanel {build} /></section>
 	</div>
 	<aside class="side px-4 py-3" inert={waiting}>
+		<!-- keyed, so that what was typed for one panel is kept of that panel when another is picked while it is on its way -->
 		{#if build.adding}<AddItem {build} />
-		{:else if (several || ofGuest) && build.part}<PartOfItem {build} part={build.part} />
-		{:else if build.meeting && build.detail}<MeetingInspector {build} detail={build.detail} />
+		{:else if (several || ofGuest) && build.part}{#each [build.part] as part (part.id)}<PartOfItem {build} {part} />{/each}
+		{:else if build.meeting && build.detail}{#each [build.detail] as detail (detail.meeting.id)}<MeetingInspector {build} {detail} />{/each}
 		{:else if build.picked.length > 1}<PanelsInspector {build} />
-		{:else if build.part}<PanelInspector {build} part={build.part} />
+		{:else if build.part}{#each [build.part] as part (part.id)}<PanelInspector {build} {part} />{/each}
 		{:else if work.project?.is_test}<TestCardNote />
 		{:else if several}<ItemsForm {build} />
 		{:else}<FamilyForm {build} />{/if}

@@ -68,7 +68,7 @@
 	}
 </script>
 
-{#if opened}<ItemPlace {build} item={opened} />{/if}
+{#each opened ? [opened] : [] as item (item.id)}<ItemPlace {build} {item} />{/each}
 <h2 class:sub={opened}>{family?.label ?? ''}</h2>
 {#if picture}<Picture {picture} colours={build.colours} height={150} {lit} lines />{/if}
 {#if family}
