@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from pathlib import Path
 
 from playwright.sync_api import Page, expect
@@ -80,3 +81,30 @@ def test_a_drawing_of_two_colours_is_inlaid_and_its_lid_has_a_pocket_for_letters
     page.get_by_role("button", name="Add it", exact=True).click()
     expect(page.get_by_label("Name of this item")).to_have_value("flower")
     expect(page.get_by_text("56.00", exact=True).first).to_be_visible()  # its outer line, as large as the file says
+
+
+def test_tiles_are_laid_out_on_a_map_and_as_many_are_made(page: Page, worker: Worker) -> None:
+    begin(page, "tiles", "Small bed plan")
+    board = page.get_by_role("application", name=re.compile("^Map of"))
+    board.focus()
+    for key in ("Enter", "ArrowRight", "Enter", "ArrowUp", "Enter"):  # three tiles in an angle
+        board.press(key)
+    for key in ("Shift+ArrowUp", "Shift+ArrowRight", "ArrowDown", "Shift+ArrowDown"):  # a corner of two walls, and one alone
+        board.press(key)
+    expect(page.get_by_role("row", name="Tiles")).to_have_text("Tiles390")
+    page.get_by_role("form", name="Another sort of piece").get_by_label("Count").fill("5")
+    for label, size in (("Wide", "3"), ("Deep", "2")):
+        page.get_by_role("form", name="Another sort of piece").get_by_label(label).fill(size)
+    page.get_by_role("button", name="Add this sort").click()
+    page.get_by_role("radiogroup", name="Lay on the map").get_by_text("3 × 2, kind 1").click()
+    board.press("Enter")  # where the keys have walked to
+    board.press("ArrowRight")
+    board.press("Enter")  # across the first one: it does not fit
+    expect(page.get_by_role("row", name="Piece 3 x 2, kind 1")).to_have_text("Piece 3 x 2, kind 1150")
+    page.get_by_role("button", name="Make as many as the map takes").click()
+    expect(page.get_by_role("row", name="Tiles")).to_have_text("Tiles330")
+    expect(page.get_by_role("row", name="Piece 3 x 2, kind 1")).to_have_text("Piece 3 x 2, kind 1110")
+    expect(page.get_by_label("Walls, corner length")).to_have_value("2")  # one that is needed, and its like on the tile that is shown
+    pick(page, "Middle ×3")
+    expect(page.get_by_role("region", name="Flat")).to_be_visible()
+    fits(page, 56)

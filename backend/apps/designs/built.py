@@ -15,7 +15,7 @@ from apps.designs.models import Project
 from notchcore.check.dry_fit import as_cut, meeting_sd
 from notchcore.check.play import ItemPlay
 from notchcore.check.whole import plays_of
-from notchcore.design.assembly import Assembly, Fact, Mark, Part, box_round, extent_of
+from notchcore.design.assembly import Assembly, Fact, Mark, WishCount, Part, box_round, extent_of
 from notchcore.design.cards.pieces import Card
 from notchcore.design.design import Item, Source, as_chosen, label_of
 from notchcore.design.families.registry import Numbers
@@ -152,6 +152,7 @@ class BuildOut(Schema):
     findings: list[Finding]
     stocks: dict[str, Stock]
     facts: list[Fact]
+    needs: list[WishCount]  #: of what a wish of the family takes
     size_mm: float  #: from corner to corner of the box that holds everything
     pins: list[Pinned]
     orphans: list[Named]  #: meetings with choices whose panels no longer meet
@@ -303,6 +304,7 @@ def build_out(project: queries.Current, item: str = "") -> BuildOut:
         findings=list(now.assembly.findings),
         stocks=now.stocks,
         facts=list(now.assembly.facts),
+        needs=list(now.assembly.needs),
         size_mm=extent_of(now.assembly),
         pins=list(pinned(now.assembly, now.design.pins, stocks=now.stocks)),
         orphans=[Named(id=i, label=_of_two(now.assembly, MeetingId.parse(i))) for i in lost],

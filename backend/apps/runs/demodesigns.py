@@ -11,10 +11,12 @@ from notchcore.design.families.house import HouseNumbers
 from notchcore.design.families.many_sided import Fingers, Floor, Lid, ManySidedNumbers, Panes
 from notchcore.design.families.plate import PlateNumbers, PlateShape
 from notchcore.design.families.stand import Base, StandNumbers
+from notchcore.design.families.tiles import TilesNumbers
 from notchcore.design.families.turned import TurnedNumbers
 from notchcore.design.features.values import Burned, Face, Text
 from notchcore.design.joined import Joined, JoinSide
 from notchcore.design.variations import Alternative, Variation
+from notchcore.measure.fit import Feel
 
 
 def _lantern(birch: str, clear: str) -> Design:
@@ -70,6 +72,24 @@ def _name_board(birch: str, walnut: str) -> Design:
     )
 
 
+def _bed_plan(birch: str, walnut: str, clear: str) -> Design:
+    """Return tiles for planning beds: loose walls, pieces of two woods and of clear sheet, and the map of a first garden."""
+    across = [(c, 0, 0) for c in range(3)] + [(c, 1, 2) for c in range(3)]
+    ends = [(0, r, 3) for r in range(2)] + [(2, r, 1) for r in range(2)]
+    numbers = TilesNumbers(
+        tiles=6,
+        full=6,
+        short=4,
+        pitch=100,
+        pieces=((1, 1, 0, 12), (2, 1, 1, 8), (2, 2, 1, 4), (1, 1, 2, 6)),
+        tiles_at=tuple((c, r) for c in range(3) for r in range(2)),
+        walls_at=(*across, *ends),
+        pieces_at=((0, 0, 2, 2, 1), (2, 0, 1, 1, 0), (3, 0, 1, 1, 0), (4, 4, 2, 1, 1), (6, 4, 2, 1, 1), (9, 1, 2, 2, 1), (8, 5, 1, 1, 2), (1, 5, 1, 1, 2)),
+    )
+    layers = dict.fromkeys(("face", "middle", "frame", "walls"), birch)
+    return Design(numbers=numbers, stocks={**layers, "pieces_1": birch, "pieces_2": walnut, "pieces_3": clear, "pieces_4": clear}, feel=Feel.SLIDES)
+
+
 def designed(stocks: dict[str, Stock]) -> list[tuple[str, int, Design]]:
     """Return what they are called, in how many days they are due, and what they are."""
     birch, walnut, grey, clear = (str(stocks[k].pk) for k in ("birch12", "walnut", "grey", "clear"))
@@ -105,4 +125,5 @@ def designed(stocks: dict[str, Stock]) -> list[tuple[str, int, Design]]:
             10,
             _name_board(birch, walnut),
         ),
+        ("Bed-plan tiles", 17, _bed_plan(birch, walnut, clear)),
     ]

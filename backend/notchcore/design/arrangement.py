@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from notchcore.design.assembly import Dimension, Fact, Mark, RoomSeed
+from notchcore.design.assembly import Dimension, Fact, Mark, WishCount, RoomSeed
 from notchcore.design.panel import Bound, MeetingRule, Panel, Reach
 from notchcore.design.styles import Style
 from notchcore.findings import Finding, Severity
@@ -35,6 +35,7 @@ class Arrangement:
     dimensions: tuple[Dimension, ...] = ()
     facts: tuple[Fact, ...] = ()
     rooms: tuple[RoomSeed, ...] = ()
+    needs: tuple[WishCount, ...] = ()
 
 
 @dataclass
@@ -49,6 +50,7 @@ class Arranger:
     dimensions: list[Dimension] = field(default_factory=list)
     facts: list[Fact] = field(default_factory=list)
     rooms: list[RoomSeed] = field(default_factory=list)
+    needs: list[WishCount] = field(default_factory=list)
 
     def stock(self, role: str) -> Stock:
         return self.stocks[self.ids[role]]
@@ -140,6 +142,7 @@ class Arranger:
             dimensions=tuple(self.dimensions),
             facts=tuple(self.facts),
             rooms=tuple(self.rooms),
+            needs=tuple(self.needs),
         )
 
 

@@ -193,6 +193,17 @@ class Fact:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class WishCount:
+    """How many of something a wish of the family takes, beside how many there are to be."""
+
+    label: str
+    parts: tuple[str, ...]
+    wished: int
+    there: int
+    each: bool = False  #: it takes one of every part; else any of them serves
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class RoomSeed:
     """Where a room is that something may stand in: as far as the panels round it reach (see `rooms`)."""
 
@@ -214,6 +225,7 @@ class Assembly:
     dimensions: tuple[Dimension, ...] = ()
     facts: tuple[Fact, ...] = ()
     rooms: tuple[RoomSeed, ...] = ()
+    needs: tuple[WishCount, ...] = ()
     items: dict[str, str] = field(default_factory=dict)  #: what further items of the project are called
     left_out: dict[str, str] = field(default_factory=dict)  #: panels that a person left out, with what they are called
 

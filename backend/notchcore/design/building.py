@@ -173,6 +173,7 @@ def _with_joints(design: Design, plan: Arrangement, *, stocks: Mapping[str, Stoc
         findings=(*unchosen, *_on_the_wrong_face(parts), *plan.findings, *solved.findings, *_meeting_nothing(items, solved.meetings)),
         dimensions=plan.dimensions,
         facts=plan.facts,
+        needs=plan.needs,
         rooms=plan.rooms,
         items=items,
         left_out=left_out,

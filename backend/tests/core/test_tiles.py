@@ -21,6 +21,7 @@ from notchcore.findings import Severity
 from notchcore.geom.planar import Polygon, box, merged, moved
 from notchcore.geom.profile import polygon_of
 from notchcore.measure.fit import Feel
+from notchcore.run.recut import piece_of, recut
 from notchcore.words.render import plain
 from tests.strategies import make_stock
 
@@ -131,6 +132,13 @@ def test_another_feel_is_the_middles_alone() -> None:
     assert changed == {"middle-1", "middle-2"}
 
 
+def test_after_another_feel_only_the_middles_are_cut_again() -> None:
+    one, other = made(TilesNumbers(tiles=4), feel=Feel.SLIDES), made(TilesNumbers(tiles=4), feel=Feel.MALLET)
+    cut = [piece_of(p, 0.15) for p in one.parts for _ in range(p.copies)]
+    found = recut([(piece_of(p, 0.15), p.copies) for p in other.parts], cut)
+    assert {r.part: r.missing for r in found.rows if r.missing} == {"middle-1": 4}
+
+
 def test_counts_and_what_is_said_by_hand() -> None:
     numbers = TilesNumbers(tiles=5, full=7, short=4, pitch=100.0, gap=0.4, rim=14.0, units=3, play=0.6, pieces=((1, 1, 0, 20), (3, 2, 1, 4), (3, 3, 1, 2)))
     tile = made(numbers)
@@ -173,3 +181,25 @@ def test_without_walls_a_tile_has_no_sockets() -> None:
     tile = made(TilesNumbers(walls=Walls.NONE, rim=6.0))
     assert tile.parts and not layers(tile, "wall")
     assert not tile.part("middle-1").profile.holes and len(tile.part("frame").profile.holes) == 1
+
+
+def test_what_a_map_takes_is_counted_by_hand() -> None:
+    # three tiles in an angle; a corner of two walls on the first, one to the right alone on the second; one piece across a rim
+    numbers = TilesNumbers(
+        units=3,
+        tiles_at=((0, 0), (1, 0), (0, 1)),
+        walls_at=((0, 0, 0), (0, 0, 3), (1, 0, 1), (0, 1, 2)),
+        pieces=((1, 1, 0, 20), (2, 2, 1, 1)),
+        pieces_at=((0, 0, 1, 1, 0), (5, 2, 1, 1, 0), (0, 3, 2, 2, 1), (2, 0, 2, 2, 1), (4, 4, 1, 1, 0)),
+    )
+    tile = made(numbers)
+    assert [(n.label, n.wished, n.there) for n in tile.needs] == [
+        ("Tiles", 3, 9), ("Walls, full length", 3, 8), ("Walls, corner length", 1, 8), ("Piece 1 x 1, kind 1", 2, 20), ("Piece 2 x 2, kind 2", 1, 1)
+    ]  # fmt: skip
+    assert all(p in {x.id for x in tile.parts} for n in tile.needs for p in n.parts)
+    assert [(f.code, f.field, plain(f.says).split(":")[0]) for f in tile.findings] == [
+        ("map_piece_beyond", "pieces_at", "On the map, 2 pieces lie on no tile, or across a rim")
+    ]
+    for wrong in ({"tiles_at": ((0, 0), (0, 0))}, {"tiles_at": ((99, 0),)}, {"walls_at": ((4, 4, 0),)}, {"walls_at": ((0, 0, 4),)}):
+        with pytest.raises(DesignError):
+            replace(numbers, **wrong)

@@ -13,6 +13,7 @@ from notchcore.design.families.box import ROLES, BoxNumbers, Top
 from notchcore.design.families.many_sided import ManySidedNumbers
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.families.stand import StandNumbers
+from notchcore.design.families.tiles import KINDS, Sockets, TilesNumbers
 from notchcore.design.joined import Joined, JoinSide
 from notchcore.design.numbers import NumberKind, numbers_of
 from notchcore.design.variants import choosable, chosen_now, stored, with_choice
@@ -141,3 +142,20 @@ def several(r: Random, design: Design, story: list[str]) -> Design:
         design = with_choice(replace(design, variations=(*design.variations, there)), {"There": r.choice(["all", "fewer"])})
         story.append(f"{gone} comes with some: {chosen_now(design)}")
     return design
+
+
+def a_set_of_tiles(r: Random, numbers: TilesNumbers) -> TilesNumbers:
+    """Return a set with few of each thing, other pieces, and sockets from one side or both."""
+    sorts = {(r.randint(1, numbers.units), r.randint(1, numbers.units), r.randrange(KINDS)): r.randint(1, 3) for _ in range(r.randint(0, 3))}
+    return replace(
+        numbers,
+        rim=max(numbers.rim, r.uniform(32.0, 38.0)),  # whatever the stocks: there is room for sockets
+        pitch=max(numbers.pitch, 80.0 + 12.0 * numbers.units, r.uniform(190.0, 240.0)),
+        pegs=r.randint(1, 3),
+        peg=round(r.uniform(4.0, 14.0), 1),
+        tiles=r.randint(1, 3),
+        full=r.randint(2, 4),
+        short=r.randint(2, 3),
+        sockets=r.choice(list(Sockets)),
+        pieces=tuple((*sort, many) for sort, many in sorts.items()),
+    )

@@ -5440,7 +5440,7 @@ export interface components {
             /** Numbers */
             numbers: components["schemas"]["Number"][];
             /** Defaults */
-            defaults: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StampNumbers"];
+            defaults: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StampNumbers"] | components["schemas"]["TilesNumbers"];
             picture: components["schemas"]["Picture"];
             /** Colour */
             colour: string;
@@ -6019,6 +6019,12 @@ export interface components {
          */
         Sizing: "outside" | "inside" | "centre";
         /**
+         * Sockets
+         * @description From where walls are plugged in.
+         * @enum {string}
+         */
+        Sockets: "above" | "both";
+        /**
          * StampNumbers
          * @description The numbers of a stamp [mm].
          */
@@ -6139,6 +6145,144 @@ export interface components {
             strut: number;
         };
         /**
+         * TilesNumbers
+         * @description The numbers of a set of tiles [mm].
+         */
+        TilesNumbers: {
+            /**
+             * Family
+             * @default tiles
+             * @constant
+             */
+            family: "tiles";
+            /**
+             * Tiles
+             * @default 9
+             */
+            tiles: number;
+            /**
+             * Pitch
+             * @default 96
+             */
+            pitch: number;
+            /**
+             * Gap
+             * @default 0.3
+             */
+            gap: number;
+            /**
+             * Rim
+             * @default 14
+             */
+            rim: number;
+            /**
+             * Corner
+             * @default 1
+             */
+            corner: number;
+            /**
+             * Middles
+             * @default 1
+             */
+            middles: number;
+            /** @default loose */
+            walls: components["schemas"]["Walls"];
+            /**
+             * Full
+             * @default 8
+             */
+            full: number;
+            /**
+             * Short
+             * @default 8
+             */
+            short: number;
+            /**
+             * Height
+             * @default 24
+             */
+            height: number;
+            /**
+             * Pegs
+             * @default 2
+             */
+            pegs: number;
+            /**
+             * Peg
+             * @default 12
+             */
+            peg: number;
+            /** @default above */
+            sockets: components["schemas"]["Sockets"];
+            /**
+             * Units
+             * @default 4
+             */
+            units: number;
+            /**
+             * Play
+             * @default 0.4
+             */
+            play: number;
+            /**
+             * Pieces
+             * @default [
+             *       [
+             *         1,
+             *         1,
+             *         0,
+             *         24
+             *       ],
+             *       [
+             *         2,
+             *         1,
+             *         1,
+             *         12
+             *       ],
+             *       [
+             *         2,
+             *         2,
+             *         1,
+             *         6
+             *       ]
+             *     ]
+             */
+            pieces: [
+                number,
+                number,
+                number,
+                number
+            ][];
+            /**
+             * Tiles At
+             * @default []
+             */
+            tiles_at: [
+                number,
+                number
+            ][];
+            /**
+             * Walls At
+             * @default []
+             */
+            walls_at: [
+                number,
+                number,
+                number
+            ][];
+            /**
+             * Pieces At
+             * @default []
+             */
+            pieces_at: [
+                number,
+                number,
+                number,
+                number,
+                number
+            ][];
+        };
+        /**
          * Top
          * @description What closes the box.
          * @enum {string}
@@ -6214,6 +6358,12 @@ export interface components {
          * @enum {string}
          */
         Under: "board" | "runners";
+        /**
+         * Walls
+         * @description What stands on the tiles.
+         * @enum {string}
+         */
+        Walls: "loose" | "none";
         /**
          * Floor
          * @description Whether the house has a floor.
@@ -6315,7 +6465,7 @@ export interface components {
             /** Name */
             name: string;
             /** Sizes */
-            sizes?: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StampNumbers"] | null;
+            sizes?: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StampNumbers"] | components["schemas"]["TilesNumbers"] | null;
             /**
              * Scale
              * @default 1
@@ -6500,7 +6650,7 @@ export interface components {
          */
         Design: {
             /** Numbers */
-            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StampNumbers"] | components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
+            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StampNumbers"] | components["schemas"]["TilesNumbers"] | components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
             /** Stocks */
             stocks: {
                 [key: string]: string;
@@ -7215,7 +7365,7 @@ export interface components {
             /** Name */
             name: string;
             /** Numbers */
-            numbers?: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StampNumbers"] | null;
+            numbers?: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StampNumbers"] | components["schemas"]["TilesNumbers"] | null;
             /** Stock */
             stock?: number | null;
             /** @default snug */
@@ -7246,6 +7396,8 @@ export interface components {
             };
             /** Facts */
             facts: components["schemas"]["Fact"][];
+            /** Needs */
+            needs: components["schemas"]["WishCount"][];
             /** Size Mm */
             size_mm: number;
             /** Pins */
@@ -7257,7 +7409,7 @@ export interface components {
             /** Item */
             item: string;
             /** Numbers */
-            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StampNumbers"] | components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
+            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StampNumbers"] | components["schemas"]["TilesNumbers"] | components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
             /** Items */
             items: components["schemas"]["ItemOut"][];
             /** Rooms */
@@ -7528,6 +7680,25 @@ export interface components {
             revision: number;
             /** Changed */
             changed: boolean;
+        };
+        /**
+         * WishCount
+         * @description How many of something a wish of the family takes, beside how many there are to be.
+         */
+        WishCount: {
+            /** Label */
+            label: string;
+            /** Parts */
+            parts: string[];
+            /** Wished */
+            wished: number;
+            /** There */
+            there: number;
+            /**
+             * Each
+             * @default false
+             */
+            each: boolean;
         };
         /**
          * Named

@@ -71,6 +71,7 @@ export type PartTurn = Schemas['PartTurn'];
 export type PlanChoices = Schemas['PlanChoices'];
 export type RegistrationOut = Schemas['RegistrationOut'];
 export type Profile = Schemas['Profile'];
+export type WishCount = Schemas['WishCount'];
 export type Quantity = Schemas['Quantity'];
 export type CheckOut = Schemas['CheckOut'];
 export type Step = Schemas['Step'];

@@ -18,6 +18,7 @@ from typing import Literal
 from notchcore.design.arrangement import Arrangement, Arranger, facing_front, facing_right, lying
 from notchcore.design.assembly import Mark
 from notchcore.design.families.outlines import rounded
+from notchcore.design.families.tile_map import MOST_MAP, lies, needs_of, within_bounds
 from notchcore.design.numbers import PanelGroup, check_numbers, choice, count, length
 from notchcore.design.styles import Style
 from notchcore.errors import DesignError
@@ -89,6 +90,9 @@ class TilesNumbers:
     units: int = count(4, "Squares of the field, each way", least=1, most=MOST_UNITS, group="Loose pieces")
     play: Mm = length(0.4, "Play of the pieces", most=5.0, scales=False, group="Loose pieces", says="both sides together")
     pieces: tuple[Sort, ...] = ((1, 1, 0, 24), (2, 1, 1, 12), (2, 2, 1, 6))  #: columns, rows, kind from 0, how many
+    tiles_at: tuple[tuple[int, int], ...] = ()  #: of a wished map: column and row of each tile
+    walls_at: tuple[tuple[int, int, int], ...] = ()  #: column and row of the tile that each wall stands on, and its edge: front, right, back, left
+    pieces_at: tuple[tuple[int, int, int, int, int], ...] = ()  #: where each piece lies, in squares of all fields, then its columns, rows, kind
 
     def __post_init__(self) -> None:
         check_numbers(self)
@@ -97,6 +101,8 @@ class TilesNumbers:
         )
         if not within or len({s[:3] for s in self.pieces}) < len(self.pieces):
             raise DesignError(say("pieces_wrong", sorts=MOST_SORTS, units=MOST_UNITS, kinds=KINDS, most=MOST), field="pieces")
+        if not within_bounds(self):
+            raise DesignError(say("map_wrong", most=MOST_MAP), field="tiles_at")
 
     @property
     def side(self) -> Mm:
@@ -141,6 +147,9 @@ def arrange(n: TilesNumbers, ids: Mapping[str, str], stocks: Mapping[str, Stock]
     _pieces(n, a, floor=top - a.t("frame"), layers=layers)
     a.shows("pitch", (0, 0, top), end=(n.side, 0, top))
     a.shows("rim", (0, n.side / 2, top), end=(n.rim, n.side / 2, top))
+    a.needs += needs_of(n)
+    if beyond := sum(not lies(n, p) for p in n.pieces_at):
+        a.look("map_piece_beyond", say("map_piece_beyond", count=beyond), number="pieces_at")
     a.fact("A tile", n.side, n.side)
     a.fact("Field within the frame", n.field)
     a.fact("One square of the field", n.field / n.units)

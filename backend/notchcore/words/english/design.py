@@ -64,6 +64,8 @@ DESIGN: dict[str, str] = {
     "squares_vanish": "Nothing is left of the squares. Make this at least {least}.",
     "lattice_too_thin": "It would break there: make this at least {least}.",
     "pieces_wrong": "There are at most {sorts} sorts of pieces, each once, of 1 to {units} squares each way, in {kinds} kinds, at most {most} of each.",
+    "map_wrong": "A map has at most {most} rows and columns, each tile once, a wall once on an edge of a tile, and pieces of squares within it.",
+    "map_piece_beyond": "On the map, {count} pieces lie on no tile, or across a rim: lay them anew.",
     "rim_too_narrow": "Nothing holds round the sockets: make this at least {least}.",
     "field_vanishes": "The frame leaves no room for pieces: make this at least {least}, the rim narrower, or have fewer squares.",
     "pegs_too_near": "So many pegs of this width do not fit on an edge with a web between them: make them {most} wide or less, or have fewer.",

@@ -3,6 +3,7 @@
 	import { searchParams } from 'sv-router';
 	import { untrack } from 'svelte';
 	import { FIRST, ownMeeting, ownName, partOf, rootOf } from '../../app/items';
+	import type { Values } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
 	import { BuildState } from './build.svelte';
 	import AddItem from './AddItem.svelte';
@@ -14,6 +15,7 @@
 	import PanelInspector from './PanelInspector.svelte';
 	import PanelsInspector from './PanelsInspector.svelte';
 	import PartOfItem from './PartOfItem.svelte';
+	import TileMap from './TileMap.svelte';
 	import PartLists from './PartLists.svelte';
 	import TestCardNote from './TestCardNote.svelte';
 	import { word } from '../../words/words';
@@ -47,6 +49,11 @@
 	});
 	/** Another item was opened and is not there yet: what is still shown is not to be changed in its stead. */
 	const waiting = $derived(build.out !== null && build.out.item !== work.item);
+	/** The numbers of a set of tiles whose map is shown in place of a flat panel, while none is picked. */
+	const mapped = $derived.by(() => {
+		const values = (build.out?.item === work.item ? build.out.numbers : null) as unknown as Values | null;
+		return values?.family === 'tiles' && !build.panel && !build.meeting && !several && !build.adding ? values : null;
+	});
 	let come = '';
 	$effect(() => {
 		const asked = ['item', 'panel', 'meeting'].map((k) => String(searchParams.get(k) ?? ''));
@@ -65,9 +72,10 @@
 
 <div class="station">
 	<PartLists {build} />
-	<div class="middle" inert={waiting}>
+	<div class="middle" class:mapped inert={waiting}>
 		<BuildScene {build} whole={several || ofGuest} />
-		<section class="flat" aria-label={word('build.flat')}><FlatPanel {build} /></section>
+		{#if mapped}<section class="flat" aria-label={word('build.map-show')}><TileMap {build} values={mapped} /></section>
+		{:else}<section class="flat" aria-label={word('build.flat')}><FlatPanel {build} /></section>{/if}
 	</div>
 	<aside class="side px-4 py-3" inert={waiting}>
 		<!-- keyed, so that what was typed for one panel is kept of that panel when another is picked while it is on its way -->
@@ -94,6 +102,9 @@
 	.middle {
 		display: grid;
 		grid-template-rows: minmax(0, 1.55fr) minmax(0, 1fr);
+	}
+	.middle.mapped {
+		grid-template-rows: minmax(0, 1fr) minmax(0, 1.3fr);
 	}
 	.middle section {
 		position: relative;
