@@ -15,6 +15,7 @@ from apps.designs.models import Project
 from notchcore.check.dry_fit import as_cut, meeting_sd
 from notchcore.check.play import ItemPlay
 from notchcore.check.whole import plays_of
+from notchcore.design.alike import likes_of
 from notchcore.design.assembly import Assembly, Fact, Mark, WishCount, Part, box_round, extent_of
 from notchcore.design.cards.pieces import Card
 from notchcore.design.design import Item, Source, as_chosen, label_of
@@ -119,6 +120,7 @@ class PartOut(Schema):
     reverse: bool
     falls_from: str
     item: str  #: that it belongs to; "" for the first
+    like: str  #: the first part that is cut and burned like it
 
 
 class MeetingRow(Schema):
@@ -172,7 +174,7 @@ def _shown(*rings: Ring) -> list[Any]:
     return [tuple(points[start:end]) for start, end in zip([0, *ends], ends, strict=False)]
 
 
-def _part_out(part: Part) -> PartOut:
+def _part_out(part: Part, like: str) -> PartOut:
     outer, *holes = _shown(part.profile.outer, *part.profile.holes)
     rounded = Profile(outer=outer, holes=tuple(holes), circles=part.profile.circles)
     corners = _shown(*(f.corners for f in part.features))
@@ -192,6 +194,7 @@ def _part_out(part: Part) -> PartOut:
         reverse=part.reverse,
         falls_from=part.falls_from,
         item=part.item,
+        like=like,
         features=[
             FeatureOut.model_construct(id=f.id, meeting=f.meeting, kind=f.kind.value, corners=shown, width_mm=round(f.width.value, 4))
             for f, shown in zip(part.features, corners, strict=True)
@@ -293,12 +296,13 @@ def _size(parts: Sequence[Part]) -> tuple[float, float, float] | None:
 def build_out(project: queries.Current, item: str = "") -> BuildOut:
     now = project.of(item)
     rows, boundaries = _meeting_rows(now)
+    likes = likes_of(now.assembly.parts)
     items, rooms = ([], []) if now.design.is_test else _items_out(project)
     lost = sorted(set(now.design.choices) - {m.id for m in now.assembly.meetings})
     # Constructed, not checked: the framework would look at each of these thousands of values twice.
     return BuildOut.model_construct(
         built_from=now.built_from,
-        parts=[_part_out(p) for p in now.assembly.parts],
+        parts=[_part_out(p, likes[p.id]) for p in now.assembly.parts],
         meetings=rows,
         boundaries=boundaries,
         findings=list(now.assembly.findings),

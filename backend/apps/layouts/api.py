@@ -16,6 +16,7 @@ from apps.layouts import byhand, convert, services
 from apps.layouts.tasks import pack_job
 from apps.sheets.convert import machine_of, sheet_kind_of
 from apps.sheets.models import Sheet
+from notchcore.design.alike import likes_of
 from notchcore.design.assembly import Part
 from notchcore.design.fallen import falling_out, kept_whole
 from notchcore.design.filling import first_name
@@ -47,6 +48,7 @@ class FlatPart(Schema):
     two_faced: bool  #: both its faces are burned, so that it can be laid in pairs
     reverse: bool  #: it must: it is burned from there
     falls_from: str  #: the part out of whose opening it falls, with each of that
+    like: str  #: the first part that is cut and burned like it
     falling: dict[str, Ring]  #: the openings out of which parts fall, by the part
 
 
@@ -152,7 +154,7 @@ def _takes(now: queries.Current, nesting: Nesting | None, *, shelf: Sequence[She
     return [ItemTakes(label=labels.get(s.item, s.item), pieces=s.pieces, sheets=s.sheets, price=s.price) for s in shares if s.pieces]
 
 
-def _flat(p: Part, parts: tuple[Part, ...], *, asked: Asked) -> FlatPart:
+def _flat(p: Part, parts: tuple[Part, ...], *, asked: Asked, like: str) -> FlatPart:
     return FlatPart(
         id=p.id,
         label=p.label,
@@ -167,6 +169,7 @@ def _flat(p: Part, parts: tuple[Part, ...], *, asked: Asked) -> FlatPart:
         two_faced=two_faced(p),
         backed=asked.may_be_turned_over(p, parts),
         falls_from=p.falls_from,
+        like=like,
         falling=falling_out(p, parts),
     )
 
@@ -175,7 +178,7 @@ def _out(project: Project) -> LayoutOut:
     job = jobs.latest(project, Stage.LAY_OUT)  # before its result: a job that has ended has left its last one
     now = queries.current(project)
     row = queries.result_of(now, Stage.LAY_OUT)
-    used = {p.stock for p in now.assembly.parts}
+    used, likes = {p.stock for p in now.assembly.parts}, likes_of(now.assembly.parts)
     machine = machine_of(project.machine)
     asked = convert.ASKED.validate_python(row.payload["request"]) if row else services.default_request(project)
     rows = Sheet.objects.filter(stock__shop=project.shop_id).order_by("pk")
@@ -191,7 +194,7 @@ def _out(project: Project) -> LayoutOut:
         nesting=nesting,
         items=_takes(now, nesting if fresh else None, shelf=shelf),
         request=asked,
-        parts=[_flat(p, now.assembly.parts, asked=asked) for p in now.assembly.parts],
+        parts=[_flat(p, now.assembly.parts, asked=asked, like=likes[p.id]) for p in now.assembly.parts],
         stocks=now.stocks,
         shelf=shelf,
         bed_mm=(machine.bed_width, machine.bed_height),

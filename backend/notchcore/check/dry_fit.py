@@ -11,11 +11,13 @@ from notchcore.check.cautions import cautions
 from notchcore.check.choices import alike, helpers_that_hold, mended, orphans, told_apart
 from notchcore.check.features import across_joints, lacking_letters, small_texts, too_deep, wrong_faces
 from notchcore.check.freedom import Held, Hold, held_parts, told_moves
+from notchcore.check.gather import gathered
 from notchcore.check.order import AssemblyOrder, assembly_order, never
 from notchcore.check.play import ItemPlay
 from notchcore.check.room import too_large, too_small
 from notchcore.check.seats import shallow_seats, unequal_laces, wished_depths
 from notchcore.check.strength import brittle_corners, grain_across_necks, long_levers, thin_webs, weak_tabs
+from notchcore.design.alike import likes_of
 from notchcore.design.assembly import Assembly, Meeting, Part
 from notchcore.design.styles import ABOUT, Style
 from notchcore.findings import Finding, Repair, RepairKind, Severity
@@ -265,6 +267,7 @@ def dry_fit(assembly: Assembly, stocks: dict[str, Stock], *, fits: Fits = NO_FIT
     """
     hit = collisions(assembly.parts)
     order = AssemblyOrder(steps=()) if hit else assembly_order(assembly.parts, stop, joined=[(m.a, m.b) for m in assembly.meetings if ABOUT[m.style].spliced])
+    order = gathered(order, assembly.parts, likes=likes_of(assembly.parts), met=[(m.a, m.b) for m in assembly.meetings])
     holds = () if hit or assembly.on_line else held_parts(assembly, stop)
     chances = meeting_chances(assembly, stocks, fits=fits)
     plates = assembly.on_line or _are_plates(assembly)

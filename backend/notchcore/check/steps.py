@@ -14,7 +14,8 @@ from notchcore.check.blocking import Blocking
 from notchcore.check.legs import Tip
 from notchcore.check.order import AssemblyOrder, Step
 from notchcore.check.sequence import Planned, in_order
-from notchcore.design.assembly import Assembly, Meeting, Part
+from notchcore.design.alike import likes_of
+from notchcore.design.assembly import Assembly, Meeting, Part, as_counted
 from notchcore.design.styles import ABOUT
 from notchcore.geom.slab import box_of
 from notchcore.geom.vectors import Vec3, dot, scale
@@ -59,6 +60,7 @@ class GuideStep:
     label: str  #: what goes in
     whole: bool = False  #: an item that was put together apart
     parts: tuple[str, ...]
+    like: str = ""  #: the first part that its only one is like
     direction: Vec3
     last: Vec3 | None = None  #: a short move at the end of the way in
     last_mm: Mm = 0.0
@@ -85,7 +87,7 @@ def guide(
     if not assembly.parts:
         return ()
     planned = in_order(assembly.parts, wanted, found=found, apart=apart)
-    parts = {p.id: p for p in assembly.parts}
+    parts, likes = {p.id: p for p in assembly.parts}, likes_of(assembly.parts)
     before = _shut_in(assembly.parts, planned) if len(assembly.parts) <= MOST_PARTS else {}
     placed: dict[str, list[str]] = {}
     told = []
@@ -97,6 +99,7 @@ def guide(
                 label=assembly.called(p.step.parts),
                 whole=assembly.is_item(p.step.parts),
                 parts=p.step.parts,
+                like=likes[p.step.parts[0]] if len(p.step.parts) == 1 else "",
                 direction=p.step.direction,
                 last=p.step.last,
                 last_mm=p.step.last_mm,
@@ -104,7 +107,7 @@ def guide(
                 within=p.within,
                 first=p.first,
                 by_hand=p.by_hand,
-                hints=_hints(p.step, there, parts=parts, meetings=assembly.meetings, stocks=stocks),
+                hints=_hints(p.step, there, parts=parts, meetings=assembly.meetings, stocks=stocks, likes=likes),
                 before=before.get(p.key, ""),
                 note=(notes or {}).get(p.key, ""),
                 problem=p.problem,
@@ -135,7 +138,9 @@ def _shut_in(parts: tuple[Part, ...], steps: tuple[Planned, ...]) -> dict[str, s
     return found
 
 
-def _hints(step: Step, placed: list[str], *, parts: Mapping[str, Part], meetings: tuple[Meeting, ...], stocks: Mapping[str, Stock]) -> tuple[Hint, ...]:
+def _hints(
+    step: Step, placed: list[str], *, parts: Mapping[str, Part], meetings: tuple[Meeting, ...], stocks: Mapping[str, Stock], likes: Mapping[str, str]
+) -> tuple[Hint, ...]:
     there = set(placed)
     new = set(step.parts)
     mine = [(m, m.b if m.a in new else m.a) for m in meetings if (m.a in new) != (m.b in new) and (m.b if m.a in new else m.a) in there]
@@ -148,8 +153,10 @@ def _hints(step: Step, placed: list[str], *, parts: Mapping[str, Part], meetings
         says = say("hint.glue", glue=glue.name.capitalize(), to=to, hold=Figure(glue.hold_min, 0), cure=Figure(glue.cure_h, 0), caution=glue.caution)
         hints.append(Hint(kind=HintKind.GLUE, says=says, minutes=glue.hold_min))
         sheets = {p for m, _ in glued for p in (m.a, m.b)}
-        if later := _still_to_enter(sheets, there | new, meetings=meetings, parts=parts):
-            hints.append(Hint(kind=HintKind.GLUE, says=say("hint.glue.clear", parts=Names(later, MOST_NAMED))))
+        later, more = _still_to_enter(sheets, there | new, meetings=meetings, parts=parts, likes=likes)
+        if later:
+            told = say("hint.glue.clear.alike" if more else "hint.glue.clear", parts=Names(later, MOST_NAMED))
+            hints.append(Hint(kind=HintKind.GLUE, says=told))
     if any(m.feel is Feel.MALLET for m, _ in mine):
         hints.append(Hint(kind=HintKind.MALLET, says=say("hint.mallet")))
     if (reach := _reach([parts[p] for p in step.parts], [parts[p] for p in placed], direction=step.direction)) is not None:
@@ -163,11 +170,15 @@ def _hints(step: Step, placed: list[str], *, parts: Mapping[str, Part], meetings
     return tuple(hints)
 
 
-def _still_to_enter(sheets: set[str], there: set[str], *, meetings: tuple[Meeting, ...], parts: Mapping[str, Part]) -> tuple[Ref, ...]:
-    """Return what goes into openings of glued sheets later on, without glue: it must find them clean."""
+def _still_to_enter(
+    sheets: set[str], there: set[str], *, meetings: tuple[Meeting, ...], parts: Mapping[str, Part], likes: Mapping[str, str]
+) -> tuple[tuple[Ref, ...], bool]:
+    """Return what goes into openings of glued sheets later on, without glue: it must find them clean. One of those that are alike, and whether there are others."""
     dry = [m for m in meetings if m.feel is not None and not ABOUT[m.style].glued]
     coming = {m.b for m in dry if m.a in sheets} | {m.a for m in dry if m.b in sheets}
-    return tuple({parts[p].label: parts[p].ref for p in sorted(coming) if p in parts and p not in there}.values())
+    late = sorted(p for p in coming if p in parts and p not in there)
+    firsts = {likes[p]: parts[p] for p in reversed(late)}
+    return tuple(p.ref for p in sorted(firsts.values(), key=lambda p: as_counted(p.label))), len(firsts) < len(late)
 
 
 def _reach(new: list[Part], placed: list[Part], *, direction: Vec3) -> tuple[Mm, Mm] | None:

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 
 from notchcore.check.freedom import towards
 from notchcore.check.steps import GuideStep, there_at
+from notchcore.design.alike import counted
 from notchcore.design.assembly import Assembly, Part
 from notchcore.design.picture import Face, picture_of, seen
 from notchcore.formats.typeface import BOLD, SLANTED, TEXT, a4_pages
@@ -112,6 +113,7 @@ def guide_pdf(assembly: Assembly, steps: tuple[GuideStep, ...], *, colours: Mapp
     page.setTitle(called("{title}, assembly guide", title=title))
     width, height = A4
     parts, marks = {p.id: p for p in assembly.parts}, marks_of(assembly)
+    steps, numbers = drawn_together(steps)
     cell_w, cell_h = (width - 36 * mm) / COLUMNS, (height - 52 * mm) / ROWS
     numbered = list(pages_of(steps))
     pages = len(numbered) + 1
@@ -121,7 +123,7 @@ def guide_pdf(assembly: Assembly, steps: tuple[GuideStep, ...], *, colours: Mapp
             step, there = steps[k], there_at(steps, k)
             cell = _Cell(x=18 * mm + at % COLUMNS * cell_w, y=height - 30 * mm - (at // COLUMNS + 1) * cell_h, w=cell_w, h=cell_h)
             y = _scene(page, assembly, step=step, placed=there, cell=cell, colours=colours)
-            _words(page, cell.x, y=y, width=cell_w - 8 * mm, number=k + 1, step=step, parts=parts, marks=marks, first=not there, unit=unit)
+            _words(page, cell.x, y=y, width=cell_w - 8 * mm, number=numbers[k], step=step, parts=parts, marks=marks, first=not there, unit=unit)
         _foot(page)
         page.showPage()
     _head(page, title, revision=revision, number=pages, of=pages)
@@ -130,6 +132,20 @@ def guide_pdf(assembly: Assembly, steps: tuple[GuideStep, ...], *, colours: Mapp
     page.showPage()
     page.save()
     return out.getvalue()
+
+
+def drawn_together(steps: Sequence[GuideStep]) -> tuple[tuple[GuideStep, ...], list[str]]:
+    """Return the steps with many alike that follow each other as one picture, and the numbers that each picture shows."""
+    likes = {s.key: s.like if not (s.note or s.problem or s.before) else s.key for s in steps}
+    by_key = {s.key: s for s in steps}
+    shown, numbers, at = [], [], 1
+    for run in counted([s.key for s in steps], likes):
+        first = by_key[run[0]]
+        label = called("{first} and {more} alike", first=first.label, more=len(run) - 1)
+        shown.append(first if len(run) == 1 else replace(first, label=label, whole=True, parts=tuple(p for k in run for p in by_key[k].parts)))
+        numbers.append(f"{at}" if len(run) == 1 else f"{at}\u2013{at + len(run) - 1}")
+        at += len(run)
+    return tuple(shown), numbers
 
 
 def pages_of(steps: Sequence[GuideStep]) -> Iterator[tuple[str, list[int]]]:
@@ -212,7 +228,7 @@ def _arrow(page: Canvas, start: Vec2, *, end: Vec2, k: float) -> None:
 
 
 def _words(
-    page: Canvas, x: float, *, y: float, width: float, number: int, step: GuideStep, parts: Mapping[str, Part], marks: Mapping[str, str], first: bool, unit: str
+    page: Canvas, x: float, *, y: float, width: float, number: str, step: GuideStep, parts: Mapping[str, Part], marks: Mapping[str, str], first: bool, unit: str
 ) -> None:
     from reportlab.lib.units import mm
     from reportlab.lib.utils import simpleSplit

@@ -153,7 +153,7 @@ def test_counts_and_what_is_said_by_hand() -> None:
     assert not [f for f in fit.findings if f.severity is not Severity.FINE]
     steps = guide(tile, fit.order, stocks=stocks)
     glued = [h for s in steps for h in s.hints if h.kind is HintKind.GLUE and "Keep it out" in plain(h.says)]
-    assert glued and "Wall in front" in plain(glued[0].says)
+    assert glued and "Corner wall, left and Wall behind and those like them" in plain(glued[0].says)
 
 
 @pytest.mark.parametrize(

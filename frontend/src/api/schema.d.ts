@@ -7553,6 +7553,8 @@ export interface components {
             falls_from: string;
             /** Item */
             item: string;
+            /** Like */
+            like: string;
         };
         /**
          * Pinned
@@ -8166,6 +8168,11 @@ export interface components {
             whole: boolean;
             /** Parts */
             parts: string[];
+            /**
+             * Like
+             * @default
+             */
+            like: string;
             /** Direction */
             direction: [
                 number,
@@ -8636,6 +8643,8 @@ export interface components {
             reverse: boolean;
             /** Falls From */
             falls_from: string;
+            /** Like */
+            like: string;
             /** Falling */
             falling: {
                 [key: string]: [

@@ -108,6 +108,7 @@ CHECK: dict[str, str] = {
     "mend.one_tab": "One tab {width} wide",
     "hint.glue": "{glue} to {to}: hold {hold} min, full strength after {cure} h. {caution}",
     "hint.glue.clear": "Keep it out of the openings for {parts}: nothing goes in where glue has set.",
+    "hint.glue.clear.alike": "Keep it out of the openings for {parts} and those like them: nothing goes in where glue has set.",
     "hint.mallet": "Drive it in with a mallet and a block of scrap, evenly.",
     "hint.reach": "Held {down} down in an opening of {opening}: use tape, tweezers or a stick.",
     "hint.film": "Take the film off now: later you reach it badly.",

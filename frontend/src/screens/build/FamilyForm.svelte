@@ -14,6 +14,7 @@
 	import type { BuildState } from './build.svelte';
 	import FileNumbers from './FileNumbers.svelte';
 	import PaintedSquares from './PaintedSquares.svelte';
+	import MapNeeds from './MapNeeds.svelte';
 	import TilePieces from './TilePieces.svelte';
 	import ItemPlace from './ItemPlace.svelte';
 	import ProjectForm from './ProjectForm.svelte';
@@ -86,7 +87,7 @@
 	/>
 	<FileNumbers {values} />
 	{#if values.pattern === 'painted'}<PaintedSquares {values} colours={build.colours} />{/if}
-	{#if values.family === 'tiles'}<TilePieces {values} needs={build.out?.needs ?? []} problem={wrong.get('pieces')} />{/if}
+	{#if values.family === 'tiles'}<TilePieces {values} problem={wrong.get('pieces')} /><MapNeeds needs={build.out?.needs ?? []} />{/if}
 	{#each build.out?.facts ?? [] as fact (fact.label)}
 		<p class="quiet fact">
 			{fact.label} <span class="fig">{fact.mm.map((v) => show(v, session.unit)).join(' × ')}</span>

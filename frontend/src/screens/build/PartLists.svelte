@@ -2,7 +2,6 @@
 <script lang="ts">
 	import FitBand from '../../lib/ui/FitBand.svelte';
 	import LongList from '../../lib/ui/LongList.svelte';
-	import StockEdge from '../../lib/ui/StockEdge.svelte';
 	import { partOf, withBody } from '../../app/items';
 	import { useProject, withEdits } from '../../app/project.svelte';
 	import { thereNow } from '../../app/variations';
@@ -10,6 +9,7 @@
 	import type { BuildState } from './build.svelte';
 	import Glyph from './Glyph.svelte';
 	import ItemList from './ItemList.svelte';
+	import PanelRows from './PanelRows.svelte';
 	import { word } from '../../words/words';
 
 	let { build }: { build: BuildState } = $props();
@@ -52,20 +52,7 @@
 	<ItemList {build} />
 	{#if work.item}{@render sizes()}{/if}
 	<div class="head">{word('build.panels-2')} <span class="fig">{build.out ? parts.length : ''}</span></div>
-	<LongList items={parts} key={(p) => p.id} height={29} at={parts.findIndex((p) => p.id === build.picked[0])}>
-		{#snippet row(p)}
-			<button
-				class:on={build.picked.includes(p.id)}
-				class:near={build.lit.has(p.id)}
-				onclick={(e) => (e.ctrlKey || e.metaKey || e.shiftKey ? build.togglePanel(p.id) : build.pickPanel(p.id))}
-			>
-				<StockEdge colour={build.colours[p.stock] ?? '#ccc'} thickness={1.8} width={20} />{p.label}
-				{#if p.copies + p.spares > 1 || p.helper}<em class="quiet"
-						>{p.helper ? word('build.helper') : `×${p.copies}${p.spares ? ` + ${p.spares}` : ''}`}</em
-					>{/if}
-			</button>
-		{/snippet}
-	</LongList>
+	<PanelRows {build} />
 	{#each left as p (p.id)}
 		<button class="gone" title={word('build.put-it-back')} onclick={() => back(p)}
 			><span class="quiet">{word('build.left-out-4', { label: p.label })}</span><em>{word('build.put-back')}</em></button

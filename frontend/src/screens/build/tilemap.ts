@@ -97,3 +97,57 @@ export const asMapped = (sorts: readonly Sort[], pieces: readonly PieceAt[]): So
 		const laid = pieces.filter((p) => same(p.slice(2), [columns, rows, kind])).length;
 		return [columns, rows, kind, laid || many];
 	});
+
+/** What a drawing of a map goes by: squares of a field, the rim as a share of a tile, and how many columns and rows are shown. */
+export interface Look {
+	units: number;
+	rim: number;
+	size: readonly [number, number];
+}
+
+/** A piece as it is drawn, y down. */
+export function boxOf([x, y, columns, rows]: PieceAt, { units, rim, size }: Look) {
+	const [u, v] = placeOf(x, y, units, rim);
+	const one = (1 - 2 * rim) / units;
+	return { x: u + one * 0.06, y: size[1] - v - one * (rows - 0.06), width: one * (columns - 0.12), height: one * (rows - 0.12) };
+}
+
+/** A wall as it is drawn. */
+export function lineOf([c, r, edge]: WallAt, short: boolean, { rim, size }: Look) {
+	const [ends, away] = [short ? rim * 0.8 : 0.01, rim / 2];
+	const lines = [
+		[ends, away, 1 - ends, away],
+		[1 - away, ends, 1 - away, 1 - ends],
+		[ends, 1 - away, 1 - ends, 1 - away],
+		[away, ends, away, 1 - ends]
+	] as const;
+	const [x0, y0, x1, y1] = lines[edge]!;
+	return { x1: c + x0, y1: size[1] - r - y0, x2: c + x1, y2: size[1] - r - y1 };
+}
+
+/** The squares of a tile's field, as a path. */
+export function gridOf(c: number, r: number, { units, rim, size }: Look): string {
+	const [x, y, side] = [c + rim, size[1] - 1 - r + rim, 1 - 2 * rim];
+	const at = Array.from({ length: units - 1 }, (_, i) => ((i + 1) * side) / units);
+	return at.map((a) => `M${x + a} ${y}v${side}M${x} ${y + a}h${side}`).join('');
+}
+
+/** The middle of a square, in tiles. */
+export function middleOf(x: number, y: number, units: number, rim: number): [number, number] {
+	const half = (1 - 2 * rim) / units / 2;
+	const [u, v] = placeOf(x, y, units, rim);
+	return [u + half, v + half];
+}
+
+/** The square to which an arrow key leads: down, right, up, left, as edges are numbered. */
+export function walked(
+	at: readonly [number, number],
+	side: number,
+	step: number,
+	size: readonly [number, number],
+	units: number
+): [number, number] {
+	const [dx, dy] = [[0, -1], [1, 0], [0, 1], [-1, 0]][side] as [number, number]; // prettier-ignore
+	const within = (v: number, most: number) => Math.min(Math.max(v, 0), most * units - 1);
+	return [within(at[0] + dx * step, size[0]), within(at[1] + dy * step, size[1])];
+}

@@ -1,9 +1,11 @@
 <!-- The order of assembly: what to mind at each step, own words, and an own order that is checked as it is made. -->
 <script lang="ts">
 	import type { GuideStep } from '../../api/types';
+	import { session } from '../../app/session.svelte';
 	import { useProject } from '../../app/project.svelte';
 	import { Attempt } from '../../lib/ui/attempt.svelte';
 	import { inOrder, putApart, takenApart, withNote } from './apart';
+	import { runsOf } from '../../app/alike';
 	import OneStep from './OneStep.svelte';
 	import { word } from '../../words/words';
 
@@ -17,6 +19,16 @@
 	const attempt = new Attempt();
 	const own = $derived((work.project!.design.order ?? []).length > 0 || steps.some((s) => s.by_hand));
 	const wait = $derived(steps.reduce((sum, s) => sum + (s.hints ?? []).reduce((m, h) => m + (h.minutes ?? 0), 0), 0));
+
+	/** many alike that follow each other are one row, unless they are asked for one by one, or one of them is looked at or says something of its own */
+	let listed = $state.raw<readonly string[]>([]);
+	const speaks = (s: GuideStep) => !!(s.note || s.problem || s.before || s.within);
+	const runs = $derived(
+		runsOf(
+			steps.map((s, i) => ({ s, i })),
+			({ s, i }) => (chosen || i === at || speaks(s) ? '' : (s.like ?? ''))
+		).flatMap((run) => (run.length > 1 && listed.includes(run[0]!.s.key) ? run.map((one) => [one]) : [run]))
+	);
 
 	const save = (saved: Promise<void>) => attempt.at(() => saved);
 	function move(i: number, by: number) {
@@ -71,19 +83,29 @@
 	</div>
 {/if}
 <ol>
-	{#each steps as s, i (s.key)}
-		<OneStep
-			step={s}
-			open={i === at}
-			first={i === 0}
-			last={i === steps.length - 1}
-			chosen={chosen && mayJoin(s) ? chosen.includes(s.key) : null}
-			onpick={() => onpick(i)}
-			onchosen={(on) => choose(s.key, on)}
-			onmove={(by) => move(i, by)}
-			onapart={() => oneByOne(s)}
-			onwrite={(text) => write(s, text)}
-		/>
+	{#each runs as run (`${run[0]!.s.key} ${run.length}`)}
+		{@const { s, i } = run[0]!}
+		{#if run.length > 1}
+			<li class="many" value={i + 1}>
+				<button aria-expanded="false" onclick={() => (listed = [...listed, s.key])}
+					>{word('common.and-alike', { first: s.label, more: run.length - 1 })} ▸</button
+				>
+				{#each s.hints ?? [] as h, k (k)}<p class="quiet">{session.told(h.says)}</p>{/each}
+			</li>
+		{:else}
+			<OneStep
+				step={s}
+				open={i === at}
+				first={i === 0}
+				last={i === steps.length - 1}
+				chosen={chosen && mayJoin(s) ? chosen.includes(s.key) : null}
+				onpick={() => onpick(i)}
+				onchosen={(on) => choose(s.key, on)}
+				onmove={(by) => move(i, by)}
+				onapart={() => oneByOne(s)}
+				onwrite={(text) => write(s, text)}
+			/>
+		{/if}
 	{/each}
 </ol>
 
@@ -93,6 +115,12 @@
 		gap: 6px;
 		flex-wrap: wrap;
 		margin: 8px 0;
+	}
+	.many {
+		padding: 3px 4px;
+	}
+	.many button:hover {
+		text-decoration: underline;
 	}
 	ol {
 		list-style: decimal;

@@ -15,6 +15,8 @@ export interface Row {
 	helper: boolean;
 	/** it falls out of another part */
 	falls: boolean;
+	/** the first part that is cut like it */
+	like: string;
 	/** something is burned on its face */
 	marked: boolean;
 	/** both its faces are burned */
@@ -59,6 +61,7 @@ export function countsOf(out: LayoutOut, r: Request): Row[] {
 		wanted: wantedOf(p, r),
 		placed: made(p.id),
 		falls: !!p.falls_from,
+		like: p.like,
 		spares: p.helper ? 0 : p.spares,
 		helper: p.helper,
 		marked: p.marked,
