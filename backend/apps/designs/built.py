@@ -16,7 +16,7 @@ from notchcore.check.dry_fit import as_cut, meeting_sd
 from notchcore.check.play import ItemPlay
 from notchcore.check.whole import plays_of
 from notchcore.design.alike import likes_of
-from notchcore.design.assembly import Assembly, Fact, Mark, WishCount, Part, box_round, extent_of
+from notchcore.design.assembly import Assembly, Fact, Mark, Part, WishCount, box_round, extent_of
 from notchcore.design.cards.pieces import Card
 from notchcore.design.design import Item, Source, as_chosen, label_of
 from notchcore.design.families.registry import Numbers

@@ -173,7 +173,10 @@ def _hints(
 def _still_to_enter(
     sheets: set[str], there: set[str], *, meetings: tuple[Meeting, ...], parts: Mapping[str, Part], likes: Mapping[str, str]
 ) -> tuple[tuple[Ref, ...], bool]:
-    """Return what goes into openings of glued sheets later on, without glue: it must find them clean. One of those that are alike, and whether there are others."""
+    """Return what goes into openings of glued sheets later on, without glue: it must find them clean.
+
+    One of those that are alike, and whether there are others.
+    """
     dry = [m for m in meetings if m.feel is not None and not ABOUT[m.style].glued]
     coming = {m.b for m in dry if m.a in sheets} | {m.a for m in dry if m.b in sheets}
     late = sorted(p for p in coming if p in parts and p not in there)

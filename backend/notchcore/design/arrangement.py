@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from notchcore.design.assembly import Dimension, Fact, Mark, WishCount, RoomSeed
+from notchcore.design.assembly import Dimension, Fact, Mark, RoomSeed, WishCount
 from notchcore.design.panel import Bound, MeetingRule, Panel, Reach
 from notchcore.design.styles import Style
 from notchcore.findings import Finding, Severity

@@ -38,7 +38,8 @@ def test_squares_are_alike_by_stock_and_by_what_is_chosen_of_one() -> None:
     assert sorted(kinds) == [1, 1, 6, 6]
     for edit in (PanelEdit(bridges=2), PanelEdit(stock="base"), PanelEdit(helper=True)):
         other = likes_of(board(**{"square-2-2": edit}).parts)
-        assert other["square-2-2"] == "square-2-2" and "square-2-2" not in {k for k, v in other.items() if v != k}
+        assert other["square-2-2"] == "square-2-2"
+        assert "square-2-2" not in {k for k, v in other.items() if v != k}
     assert counted(["a", "b", "c", "d", "e"], dict.fromkeys("abcd", "a") | {"e": "e"}) == [["a", "b", "c", "d"], ["e"]]
     assert counted(["a", "b", "c"], dict.fromkeys("abc", "a")) == [["a"], ["b"], ["c"]]
 
@@ -56,7 +57,9 @@ def test_a_part_is_alike_wherever_it_lies_and_whatever_its_outline_begins_with(s
     holes = [there(h, r.randrange(4)) for h in part.profile.holes]
     r.shuffle(holes)
     outer = there(part.profile.outer, r.randrange(len(part.profile.outer)))
-    moved_there = replace(part, id="there", profile=Profile(outer=outer, holes=tuple(holes)), marks=(replace(part.marks[0], line=there(part.marks[0].line, 0)),))
+    moved_there = replace(
+        part, id="there", profile=Profile(outer=outer, holes=tuple(holes)), marks=(replace(part.marks[0], line=there(part.marks[0].line, 0)),)
+    )
     assert likes_of([part, moved_there]) == {"lattice": "lattice", "there": "lattice"}
     mirrored = replace(moved_there, marks=(replace(part.marks[0], line=there(((1.0, 1.0), (9.0, 1.0), (9.0, 7.6)), 0)),))
     assert likes_of([part, mirrored])["there"] == "there"

@@ -153,7 +153,8 @@ def test_counts_and_what_is_said_by_hand() -> None:
     assert not [f for f in fit.findings if f.severity is not Severity.FINE]
     steps = guide(tile, fit.order, stocks=stocks)
     glued = [h for s in steps for h in s.hints if h.kind is HintKind.GLUE and "Keep it out" in plain(h.says)]
-    assert glued and "Corner wall, left and Wall behind and those like them" in plain(glued[0].says)
+    assert glued
+    assert "Corner wall, left and Wall behind and those like them" in plain(glued[0].says)
 
 
 @pytest.mark.parametrize(
@@ -179,8 +180,10 @@ def test_what_leaves_no_room_is_told_at_its_number(numbers: TilesNumbers, field:
 
 def test_without_walls_a_tile_has_no_sockets() -> None:
     tile = made(TilesNumbers(walls=Walls.NONE, rim=6.0))
-    assert tile.parts and not layers(tile, "wall")
-    assert not tile.part("middle-1").profile.holes and len(tile.part("frame").profile.holes) == 1
+    assert tile.parts
+    assert not layers(tile, "wall")
+    assert not tile.part("middle-1").profile.holes
+    assert len(tile.part("frame").profile.holes) == 1
 
 
 def test_what_a_map_takes_is_counted_by_hand() -> None:
