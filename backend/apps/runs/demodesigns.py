@@ -72,7 +72,7 @@ def _name_board(birch: str, walnut: str) -> Design:
     )
 
 
-def _bed_plan(birch: str, walnut: str, clear: str) -> Design:
+def _bed_plan(birch: str, walnut: str, *, clear: str) -> Design:
     """Return tiles for planning beds: loose walls, pieces of two woods and of clear sheet, and the map of a first garden."""
     across = [(c, 0, 0) for c in range(3)] + [(c, 1, 2) for c in range(3)]
     ends = [(0, r, 3) for r in range(2)] + [(2, r, 1) for r in range(2)]
@@ -125,5 +125,5 @@ def designed(stocks: dict[str, Stock]) -> list[tuple[str, int, Design]]:
             10,
             _name_board(birch, walnut),
         ),
-        ("Bed-plan tiles", 17, _bed_plan(birch, walnut, clear)),
+        ("Bed-plan tiles", 17, _bed_plan(birch, walnut, clear=clear)),
     ]

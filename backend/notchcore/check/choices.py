@@ -162,7 +162,7 @@ def _hold_again(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
 
 def _open_one(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
     """Straight moves need one joint fewer; crossings hold most."""
-    among = [m for m in assembly.meetings if m.a in f.parts and m.b in f.parts and m.style not in (Style.BUTT, Style.GLUE)]
+    among = [m for m in assembly.meetings if m.a in f.parts and m.b in f.parts and m.style not in (Style.BUTT, Style.REST, Style.GLUE)]
     among.sort(key=lambda m: (m.kind != "crossing", m.length, m.id))
     return [
         Repair(says=say("mend.butts", a=assembly.ref_of(m.a), b=assembly.ref_of(m.b)), kind=RepairKind.CHOICE, targets=(m.id,), values={"style": "butt"})

@@ -96,9 +96,23 @@ def wished_depths(assembly: Assembly, design: Design, *, stocks: Mapping[str, St
             named_so: dict[str, Fact] = {"feature": Ref(Kind.FEATURE, feature, named(feature, design)), "part": part.ref}
             says = say("engraving_depth_unknown", depth=mm(depth, digits=2), stock=stocks[part.stock].ref, **named_so)
             found.append(Finding(code="engraving_depth_unknown", severity=Severity.LOOK, parts=(part.id,), facts={"feature": feature}, says=says))
+    found += _of_families(assembly, stocks=stocks, around=around)
     parts = {p.id: p for p in assembly.parts}
     found += [_shallow(f, parts[f.mate], part=parts[f.panel], design=design) for f in there if _too_shallow(f, parts)]
     return tuple(found)
+
+
+def _of_families(assembly: Assembly, *, stocks: Mapping[str, Stock], around: Around) -> list[Finding]:
+    """Return the recesses that belong to no feature and hold no piece, of stocks whose passes nobody knows."""
+    holding = {p for m in assembly.meetings if m.style is Style.RECESS for p in (m.a, m.b)}
+    found = []
+    for part in assembly.parts:
+        deep = max((m.depth for m in part.marks if not m.feature), default=0.0)
+        if not deep or part.id in holding or around.depths.get(part.stock, 0.0) > 0:
+            continue
+        says = say("engraving_depth_unknown.part", depth=mm(deep, digits=2), stock=stocks[part.stock].ref, part=part.ref)
+        found.append(Finding(code="engraving_depth_unknown", severity=Severity.LOOK, parts=(part.id,), facts={"depth_mm": deep}, says=says))
+    return found
 
 
 def _too_shallow(f: Feature, parts: Mapping[str, Part]) -> TypeGuard[Recess]:

@@ -7,6 +7,7 @@ from collections.abc import Iterable, Mapping, Sequence
 
 from notchcore.design.assembly import Part
 from notchcore.geom.profile import Ring, bounds_of
+from notchcore.geom.vectors import Vec2
 from notchcore.units import Mm
 
 DIGITS = 3  # of a millimetre
@@ -43,17 +44,26 @@ def _cut(part: Part) -> object:
     """Return what is the same for parts that are cut alike, wherever they lie in their planes."""
     x0, y0, _, _ = bounds_of(part.profile.outer)
     marks = sorted(
-        (_moved(m.line, x0, y0), m.closed, m.operation, m.back, m.depth, id(m.photo) if m.photo else 0, str(m.beam), tuple(_moved(c, x0, y0) for c in m.clip))
+        (
+            _moved(m.line, (x0, y0)),
+            m.closed,
+            m.operation,
+            m.back,
+            m.depth,
+            id(m.photo) if m.photo else 0,
+            str(m.beam),
+            tuple(_moved(c, (x0, y0)) for c in m.clip),
+        )
         for m in part.marks
     )
-    holes = tuple(sorted(_moved(h, x0, y0) for h in part.profile.holes))
+    holes = tuple(sorted(_moved(h, (x0, y0)) for h in part.profile.holes))
     apart = (part.stock, _rounded(part.t), part.reverse, part.bridges, part.helper, part.loose, part.falls_from, part.item, part.folds)
-    return apart, _moved(part.profile.outer, x0, y0), holes, tuple(marks)
+    return apart, _moved(part.profile.outer, (x0, y0)), holes, tuple(marks)
 
 
-def _moved(ring: Ring, x: Mm, y: Mm) -> Ring:
+def _moved(ring: Ring, to: Vec2) -> Ring:
     """Return a ring about another place, from its least corner on."""
-    there = [(_rounded(u - x), _rounded(v - y)) for u, v in ring]
+    there = [(_rounded(u - to[0]), _rounded(v - to[1])) for u, v in ring]
     k = there.index(min(there))
     return tuple(there[k:] + there[:k])
 

@@ -171,8 +171,8 @@ class Meeting:
 
     @property
     def holds(self) -> bool:
-        """Whether it keeps its parts together where they are built: edges that only butt do not, nor a socket, whose mate stands elsewhere."""
-        return self.style is not Style.BUTT and self.kind != "socket"
+        """Whether it keeps its parts together where they are built: edges that only butt or are free do not, nor a socket, whose mate stands elsewhere."""
+        return self.style not in (Style.BUTT, Style.REST) and self.kind != "socket"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

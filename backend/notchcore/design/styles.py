@@ -61,7 +61,7 @@ ABOUT: dict[Style, About] = {
     Style.SCARF: About(label="slant", glued=True, spliced=True),
     Style.DROP_IN: About(label="drop-in"),
     Style.BUTT: About(label="butt", glued=True),
-    Style.REST: About(label="none"),
+    Style.REST: About(label="free"),
 }
 
 

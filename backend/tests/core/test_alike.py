@@ -10,9 +10,11 @@ from hypothesis import strategies as st
 
 from notchcore.check.blocking import Blocking
 from notchcore.check.dry_fit import dry_fit
+from notchcore.check.gather import gathered
+from notchcore.check.order import AssemblyOrder, Step
 from notchcore.check.steps import guide
 from notchcore.design.alike import counted, likes_of
-from notchcore.design.assembly import Assembly, Mark
+from notchcore.design.assembly import Assembly, Mark, Part
 from notchcore.design.building import build
 from notchcore.design.design import Design
 from notchcore.design.edits import PanelEdit
@@ -94,3 +96,21 @@ def test_a_gathered_order_can_be_done(drawn: tuple[Design, dict[str, object]]) -
             continue
         there = [p for s in steps[:k] for p in s.parts]
         assert not any(blocking.blocks(at[step.parts[0]], at[p], d=scale(step.direction, -1.0)) for p in there)
+
+
+def test_alike_parts_pass_nothing_that_is_in_their_way_or_that_they_rest_on() -> None:
+    base = board().part("base")
+    down = (0.0, 0.0, -1.0)
+
+    def at(name: str, x: float, z: float) -> Part:
+        return replace(base, id=name, pose=replace(base.pose, origin=(x, 0.0, z)))
+
+    def order_of(parts: tuple[Part, ...], *met: tuple[str, str]) -> list[str]:
+        likes = {p.id: p.id[0] for p in parts}
+        order = AssemblyOrder(steps=tuple(Step(parts=(p.id,), direction=down) for p in parts))
+        return [s.parts[0] for s in gathered(order, parts, likes=likes, met=met).steps]
+
+    one, above, beside = at("a1", 0.0, 0.0), at("b1", 0.0, 20.0), at("b1", 900.0, 0.0)
+    assert order_of((one, beside, at("a2", 0.0, 40.0))) == ["a1", "a2", "b1"]
+    assert order_of((one, above, at("a2", 0.0, 40.0))) == ["a1", "b1", "a2"]  # b1 would come down on it
+    assert order_of((one, beside, at("a2", 0.0, 40.0)), ("a2", "b1")) == ["a1", "b1", "a2"]  # it may rest on b1

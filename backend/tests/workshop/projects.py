@@ -18,6 +18,7 @@ from notchcore.design.design import Design, Item
 from notchcore.design.edits import CopyOf, PanelEdit, Split
 from notchcore.design.families.crate import CrateNumbers
 from notchcore.design.families.registry import FAMILIES
+from notchcore.design.families.stacking import StackingNumbers
 from notchcore.design.families.tiles import TilesNumbers
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.features.registry import Feature
@@ -40,7 +41,7 @@ from notchcore.plan.choices import Numbers, PlanChoices, SecondSide, Turn
 from tests.strategies import make_stock
 from tests.workshop.featured import Refused, a_drawing, a_feature, a_number, a_picture, as_pieces, at_scale, lain_in, on_pieces, stood_in, words_that_fit
 from tests.workshop.standing import BED, braced, edged, erected, plainly_shaped, slatted, spaced, stood_between, walled
-from tests.workshop.varied import a_set_of_tiles, met, several, tipped, varied
+from tests.workshop.varied import a_set_of_tiles, met, several, some_stacking_pieces, tipped, varied
 
 STOCKS = ("plywood", "solid_wood", "fibreboard", "cast_acrylic", "corrugated", "felt", "card")
 
@@ -80,6 +81,7 @@ THIRD = ("inlaid", "stamp")
 LATER = 0.14  # share of projects of one of them
 NEWEST = 0.04  # share of projects of those since then
 TILED = 0.03  # share of sets of tiles
+STACKED = 0.02  # ... of stacking pieces
 ITEMS = 0.12  # share with further items
 TILTS = 0.15  # share with a panel that stands askew
 
@@ -188,6 +190,9 @@ def drawn(seed: int) -> Project:
     tiled = Random(f"tiled {seed}")
     if tiled.random() < TILED:
         family = "tiles"
+    stacked = Random(f"stacked {seed}")
+    if stacked.random() < STACKED:
+        family = "stacking"
     roles = [role.id for role in FAMILIES[family].roles]
     stocks = {
         sid: make_stock(sid, round(r.uniform(1.5, 6.2), 2), kerf=round(r.uniform(0.06, 0.34), 3), material=r.choice(STOCKS))
@@ -202,6 +207,8 @@ def drawn(seed: int) -> Project:
     numbers = _possible(r, family, named, stocks)
     if isinstance(numbers, TilesNumbers):
         numbers = a_set_of_tiles(tiled, numbers)
+    if isinstance(numbers, StackingNumbers):
+        numbers = some_stacking_pieces(stacked, numbers)
     design = Design(numbers=numbers, stocks=named, feel=r.choice(list(WANTED)), relief=r.choice([0.0, 0.0, 0.5]))
     design = _edited(r, _divided_ribs(more, design, stocks), stocks, drawings, story)
     design = on_pieces(more, words_that_fit(more, stood_in(more, design, story), stocks, drawings, story), story)

@@ -12,6 +12,7 @@ from notchcore.design.design import Design, Item, Loose
 from notchcore.design.families.box import ROLES, BoxNumbers, Top
 from notchcore.design.families.many_sided import ManySidedNumbers
 from notchcore.design.families.registry import FAMILIES
+from notchcore.design.families.stacking import Deepened, Shape, StackingNumbers
 from notchcore.design.families.stand import StandNumbers
 from notchcore.design.families.tiles import KINDS, Sockets, TilesNumbers
 from notchcore.design.joined import Joined, JoinSide
@@ -158,4 +159,22 @@ def a_set_of_tiles(r: Random, numbers: TilesNumbers) -> TilesNumbers:
         short=r.randint(2, 3),
         sockets=r.choice(list(Sockets)),
         pieces=tuple((*sort, many) for sort, many in sorts.items()),
+    )
+
+
+def some_stacking_pieces(r: Random, numbers: StackingNumbers) -> StackingNumbers:
+    """Return a few pieces of one to four kinds, of any shape, large enough for whatever is put on them."""
+    across = round(r.uniform(60.0, 140.0), 1)
+    return replace(
+        numbers,
+        shape=r.choice(list(Shape)),
+        across=across,
+        sides=r.randint(3, 12),
+        rim=round(r.uniform(12.0, across / 5 + 4.0), 1),
+        recess=r.choice(list(Deepened)),
+        depth=round(r.uniform(0.3, 0.85), 2),
+        many_1=r.randint(1, 3),
+        many_2=r.randint(0, 2),
+        many_3=r.randint(0, 1),
+        many_4=0,
     )

@@ -3514,35 +3514,10 @@ export interface components {
         };
         /**
          * Shape
-         * @description Something drawn: a sheet in its colour, a cut, a line of measure with its label.
+         * @description What a piece looks like from above.
+         * @enum {string}
          */
-        Shape: {
-            /** Points */
-            points: [
-                number,
-                number
-            ][];
-            /**
-             * Style
-             * @enum {string}
-             */
-            style: "sheet" | "mate" | "gap" | "cut" | "measure" | "guide";
-            /**
-             * Closed
-             * @default true
-             */
-            closed: boolean;
-            /**
-             * Label
-             * @default
-             */
-            label: string;
-            /**
-             * Times
-             * @default 1
-             */
-            times: number;
-        };
+        Shape: "round" | "square" | "polygon";
         /**
          * Ask
          * @description A question; fields that a kind does not need are not looked at.
@@ -5423,6 +5398,12 @@ export interface components {
              */
             grid: number[][];
         };
+        /**
+         * Deepened
+         * @description What makes the recess.
+         * @enum {string}
+         */
+        Deepened: "engraved" | "ring";
         /** DesignFamily */
         DesignFamily: {
             /** Id */
@@ -5440,7 +5421,7 @@ export interface components {
             /** Numbers */
             numbers: components["schemas"]["Number"][];
             /** Defaults */
-            defaults: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StampNumbers"] | components["schemas"]["TilesNumbers"];
+            defaults: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StampNumbers"] | components["schemas"]["TilesNumbers"] | components["schemas"]["StackingNumbers"];
             picture: components["schemas"]["Picture"];
             /** Colour */
             colour: string;
@@ -6025,6 +6006,67 @@ export interface components {
          */
         Sockets: "above" | "both";
         /**
+         * StackingNumbers
+         * @description The numbers of stacking pieces [mm].
+         */
+        StackingNumbers: {
+            /**
+             * Family
+             * @default stacking
+             * @constant
+             */
+            family: "stacking";
+            /** @default round */
+            shape: components["schemas"]["Shape"];
+            /**
+             * Across
+             * @default 24
+             */
+            across: number;
+            /**
+             * Sides
+             * @default 6
+             */
+            sides: number;
+            /**
+             * Rim
+             * @default 3
+             */
+            rim: number;
+            /** @default engraved */
+            recess: components["schemas"]["Deepened"];
+            /**
+             * Depth
+             * @default 1
+             */
+            depth: number;
+            /**
+             * Play
+             * @default 0.4
+             */
+            play: number;
+            /**
+             * Many 1
+             * @default 12
+             */
+            many_1: number;
+            /**
+             * Many 2
+             * @default 12
+             */
+            many_2: number;
+            /**
+             * Many 3
+             * @default 0
+             */
+            many_3: number;
+            /**
+             * Many 4
+             * @default 0
+             */
+            many_4: number;
+        };
+        /**
          * StampNumbers
          * @description The numbers of a stamp [mm].
          */
@@ -6465,7 +6507,7 @@ export interface components {
             /** Name */
             name: string;
             /** Sizes */
-            sizes?: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StampNumbers"] | components["schemas"]["TilesNumbers"] | null;
+            sizes?: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StampNumbers"] | components["schemas"]["TilesNumbers"] | components["schemas"]["StackingNumbers"] | null;
             /**
              * Scale
              * @default 1
@@ -6650,7 +6692,7 @@ export interface components {
          */
         Design: {
             /** Numbers */
-            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StampNumbers"] | components["schemas"]["TilesNumbers"] | components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
+            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StampNumbers"] | components["schemas"]["TilesNumbers"] | components["schemas"]["StackingNumbers"] | components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
             /** Stocks */
             stocks: {
                 [key: string]: string;
@@ -7365,7 +7407,7 @@ export interface components {
             /** Name */
             name: string;
             /** Numbers */
-            numbers?: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StampNumbers"] | components["schemas"]["TilesNumbers"] | null;
+            numbers?: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StampNumbers"] | components["schemas"]["TilesNumbers"] | components["schemas"]["StackingNumbers"] | null;
             /** Stock */
             stock?: number | null;
             /** @default snug */
@@ -7409,7 +7451,7 @@ export interface components {
             /** Item */
             item: string;
             /** Numbers */
-            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StampNumbers"] | components["schemas"]["TilesNumbers"] | components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
+            numbers: components["schemas"]["BoxNumbers"] | components["schemas"]["StandNumbers"] | components["schemas"]["ShelfNumbers"] | components["schemas"]["CrateNumbers"] | components["schemas"]["HouseNumbers"] | components["schemas"]["TurnedNumbers"] | components["schemas"]["LayeredNumbers"] | components["schemas"]["ManySidedNumbers"] | components["schemas"]["CaseNumbers"] | components["schemas"]["PlateNumbers"] | components["schemas"]["InlaidNumbers"] | components["schemas"]["StampNumbers"] | components["schemas"]["TilesNumbers"] | components["schemas"]["StackingNumbers"] | components["schemas"]["StripsCard"] | components["schemas"]["GapCard"] | components["schemas"]["GaugeStrip"] | components["schemas"]["PowerCard"] | components["schemas"]["StepCard"] | components["schemas"]["LegibilityCard"];
             /** Items */
             items: components["schemas"]["ItemOut"][];
             /** Rooms */

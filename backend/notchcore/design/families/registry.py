@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from notchcore.design.arrangement import Arrangement
-from notchcore.design.families import box, case, crate, house, inlaid, layered, many_sided, plate, shelf, stamp, stand, tiles, turned
+from notchcore.design.families import box, case, crate, house, inlaid, layered, many_sided, plate, shelf, stacking, stamp, stand, tiles, turned
 from notchcore.design.families.box import BoxNumbers
 from notchcore.design.families.case import CaseNumbers
 from notchcore.design.families.crate import CrateNumbers
@@ -17,6 +17,7 @@ from notchcore.design.families.layered import LayeredNumbers
 from notchcore.design.families.many_sided import ManySidedNumbers
 from notchcore.design.families.plate import PlateNumbers
 from notchcore.design.families.shelf import ShelfNumbers
+from notchcore.design.families.stacking import StackingNumbers
 from notchcore.design.families.stamp import StampNumbers
 from notchcore.design.families.stand import StandNumbers
 from notchcore.design.families.tiles import TilesNumbers
@@ -40,6 +41,7 @@ Numbers = (
     | InlaidNumbers
     | StampNumbers
     | TilesNumbers
+    | StackingNumbers
 )
 
 
@@ -184,6 +186,17 @@ FAMILIES: dict[str, Family] = {
             first=("tiles", "pitch", "units"),
             other=("pieces_2", "pieces_4"),
             thing="Tile",
+        ),
+        Family(
+            id="stacking",
+            label="Stacking pieces",
+            says="Pieces of two layers or three, each with a foot that enters the next.",
+            roles=stacking.ROLES,
+            numbers=StackingNumbers,
+            arrange=stacking.arrange,
+            first=("shape", "across", "many_1", "many_2"),
+            other=("pieces_2", "pieces_4"),
+            thing="Pieces",
         ),
         Family(
             id="plate",

@@ -16,6 +16,8 @@ from notchcore.units import Mm
 from notchcore.words.facts import mm
 from notchcore.words.render import say
 
+NO_TABS = (Style.BLIND, Style.BUTT, Style.REST)
+
 
 def _by_rank(bar: Bar) -> tuple[Panel, Panel]:
     """Return the panel that keeps the ends, and the other."""
@@ -26,7 +28,8 @@ def corner(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> Non
     """Divide a corner into an odd number of cells; the higher rank keeps both ends."""
     high, low = _by_rank(bar)
     choice = bench.choice(bar)
-    butt = bench.style(bar, allowed=(Style.FINGERS, Style.BUTT)) is Style.BUTT
+    style = bench.style(bar, allowed=(Style.FINGERS, Style.BUTT, Style.REST))
+    butt = style is not Style.FINGERS
     _, clearance = bench.clearance(bar)
     quarter = clearance.value / 4
     t = max(bar.a.layout_t, bar.b.layout_t)
@@ -51,13 +54,15 @@ def corner(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> Non
             bench.feature(bar, owner, kind=FeatureKind.FINGER, corners=tongue, along=True, width=total((layout, *less)), length=side.strip[1] - side.strip[0])
     if most < 3 and not butt and (free or bar.end - bar.start >= 3 * least_finger(t)):
         bench.too_short(bar, "joint_too_short.fingers", least=3 * least_finger(t))
-    bench.meeting(bar, Style.FINGERS if most >= 3 else Style.BUTT, count=most, opening_in=high if most >= 3 else None, kerf_share=2.0, sheet=False)
+    bench.meeting(
+        bar, Style.FINGERS if most >= 3 else style if butt else Style.BUTT, count=most, opening_in=high if most >= 3 else None, kerf_share=2.0, sheet=False
+    )
 
 
 def tee(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> None:
     """Let tabs of the edge into slots of the face; what stands between them ends at the face."""
     edge, face = (bar.a, bar.b) if bar.role_b is Role.FACE else (bar.b, bar.a)
-    style = bench.style(bar, allowed=(Style.TABS, Style.WHOLE, Style.BLIND, Style.BUTT))
+    style = bench.style(bar, allowed=(Style.TABS, Style.WHOLE, Style.BLIND, Style.BUTT, Style.REST))
     _, clearance = bench.clearance(bar)
     half = clearance.value / 2
     t = max(bar.a.layout_t, bar.b.layout_t)
@@ -80,13 +85,13 @@ def tee(bench: Bench, bar: Bar, frame: MeetingFrame, free: list[Span]) -> None:
             bench.lose(bar, edge, start=at, end=end)
     if style is Style.BLIND:
         _score_place(bench, bar, frame=frame, edge=edge, face=face, free=free)
-    elif count == 0 and style is not Style.BUTT:
+    elif count == 0 and style not in NO_TABS:
         bench.too_short(bar, "joint_too_short.tab", least=5 * t)
-    bench.meeting(bar, style if count or style is Style.BLIND else Style.BUTT, count=count, opening_in=face if count else None)
+    bench.meeting(bar, style if count or style in NO_TABS else Style.BUTT, count=count, opening_in=face if count else None)
 
 
 def _tabs(bench: Bench, bar: Bar, *, edge: Panel, face: Panel, free: list[Span], style: Style) -> list[tuple[Span, list[Span]]]:
-    if style in (Style.BUTT, Style.BLIND):
+    if style in NO_TABS:
         return [(stretch, []) for stretch in free]
     if style is Style.WHOLE:
         return [(stretch, [stretch]) for stretch in free]

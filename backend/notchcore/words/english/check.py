@@ -81,6 +81,8 @@ CHECK: dict[str, str] = {
     "its step card on Sheets, and the plan counts the passes.",
     "engraving_depth_unknown": "{feature} on {part} shall be {depth} deep. How deep one pass engraves {stock} is not measured: burn its step card on "
     "Sheets, and the plan counts the passes.",
+    "engraving_depth_unknown.part": "The recess of {part} shall be {depth} deep. How deep one pass engraves {stock} is not measured: burn its step card "
+    "on Sheets, and the plan counts the passes.",
     "recess_too_shallow.rim": "{feature} on {part} is {depth} deep, and {mate}, which enters it, {thick} thick: the two do not meet beside it. Make it "
     "{least} deep.",
     "mend.deep": "{depth} deep",
