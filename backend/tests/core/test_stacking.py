@@ -12,7 +12,7 @@ from notchcore.check.dry_fit import dry_fit
 from notchcore.design.assembly import Assembly
 from notchcore.design.building import build
 from notchcore.design.design import Design
-from notchcore.design.families.stacking import ROLES, Deepened, Shape, StackingNumbers
+from notchcore.design.families.stacking import ROLES, Deepened, PieceShape, StackingNumbers
 from notchcore.findings import Severity
 from notchcore.geom.planar import Polygon
 from notchcore.geom.profile import polygon_of
@@ -37,14 +37,16 @@ def recess_of(pieces: Assembly, kind: int) -> Polygon:
 
 
 @given(
-    shape=st.sampled_from(Shape),
+    shape=st.sampled_from(PieceShape),
     recess=st.sampled_from(Deepened),
     across=st.floats(16.0, 90.0),
     rim=st.floats(3.5, 6.0),
     play=st.floats(0.1, 1.5),
     sides=st.integers(3, 12),
 )
-def test_a_foot_has_its_play_all_round_in_the_recess_of_any_other(shape: Shape, recess: Deepened, across: float, rim: float, play: float, sides: int) -> None:
+def test_a_foot_has_its_play_all_round_in_the_recess_of_any_other(
+    shape: PieceShape, recess: Deepened, across: float, rim: float, play: float, sides: int
+) -> None:
     numbers = StackingNumbers(shape=shape, recess=recess, across=across, rim=rim, play=play, sides=sides, many_3=2)
     pieces = made(numbers, 3.0, 3.2, 2.9, 4.0)
     assume(pieces.parts)

@@ -12,7 +12,7 @@ from notchcore.design.design import Design, Item, Loose
 from notchcore.design.families.box import ROLES, BoxNumbers, Top
 from notchcore.design.families.many_sided import ManySidedNumbers
 from notchcore.design.families.registry import FAMILIES
-from notchcore.design.families.stacking import Deepened, Shape, StackingNumbers
+from notchcore.design.families.stacking import Deepened, PieceShape, StackingNumbers
 from notchcore.design.families.stand import StandNumbers
 from notchcore.design.families.tiles import KINDS, Sockets, TilesNumbers
 from notchcore.design.joined import Joined, JoinSide
@@ -167,7 +167,7 @@ def some_stacking_pieces(r: Random, numbers: StackingNumbers) -> StackingNumbers
     across = round(r.uniform(60.0, 140.0), 1)
     return replace(
         numbers,
-        shape=r.choice(list(Shape)),
+        shape=r.choice(list(PieceShape)),
         across=across,
         sides=r.randint(3, 12),
         rim=round(r.uniform(12.0, across / 5 + 4.0), 1),

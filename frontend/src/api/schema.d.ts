@@ -3514,10 +3514,35 @@ export interface components {
         };
         /**
          * Shape
-         * @description What a piece looks like from above.
-         * @enum {string}
+         * @description Something drawn: a sheet in its colour, a cut, a line of measure with its label.
          */
-        Shape: "round" | "square" | "polygon";
+        Shape: {
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /**
+             * Style
+             * @enum {string}
+             */
+            style: "sheet" | "mate" | "gap" | "cut" | "measure" | "guide";
+            /**
+             * Closed
+             * @default true
+             */
+            closed: boolean;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /**
+             * Times
+             * @default 1
+             */
+            times: number;
+        };
         /**
          * Ask
          * @description A question; fields that a kind does not need are not looked at.
@@ -5820,6 +5845,12 @@ export interface components {
             ];
         };
         /**
+         * PieceShape
+         * @description What a piece looks like from above.
+         * @enum {string}
+         */
+        PieceShape: "round" | "square" | "polygon";
+        /**
          * Plan
          * @description The outline of a layer.
          * @enum {string}
@@ -6017,7 +6048,7 @@ export interface components {
              */
             family: "stacking";
             /** @default round */
-            shape: components["schemas"]["Shape"];
+            shape: components["schemas"]["PieceShape"];
             /**
              * Across
              * @default 24

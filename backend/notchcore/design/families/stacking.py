@@ -35,7 +35,7 @@ LEAST_FOOT: Mm = 4.0
 ROLES = tuple(PanelGroup(id=f"pieces_{k + 1}", label=f"Pieces, {nth} kind") for k, nth in enumerate(("first", "second", "third", "fourth")))
 
 
-class Shape(StrEnum):
+class PieceShape(StrEnum):
     """What a piece looks like from above."""
 
     ROUND = "round"
@@ -55,7 +55,9 @@ class StackingNumbers:
     """The numbers of stacking pieces [mm]."""
 
     family: Literal["stacking"] = "stacking"
-    shape: Shape = choice(Shape.ROUND, "Shape", labels={Shape.ROUND: "round", Shape.SQUARE: "square", Shape.POLYGON: "many-sided"})
+    shape: PieceShape = choice(
+        PieceShape.ROUND, "PieceShape", labels={PieceShape.ROUND: "round", PieceShape.SQUARE: "square", PieceShape.POLYGON: "many-sided"}
+    )
     across: Mm = length(24.0, "Diameter, or side", least=8.0, most=400.0)
     sides: int = count(6, "Sides", least=3, most=12, only=("shape", ("polygon",)))
     rim: Mm = length(3.0, "Rim, width", least=1.0, most=100.0)
@@ -99,7 +101,7 @@ def _check(n: StackingNumbers, a: Arranger, *, kinds: list[int]) -> None:
     if not kinds:
         a.must("no_pieces_wanted", "many_1", says=say("no_pieces_wanted"))
         return
-    most = (n.across - LEAST_FOOT) / 2 * (math.cos(math.pi / n.sides) if n.shape is Shape.POLYGON else 1.0)
+    most = (n.across - LEAST_FOOT) / 2 * (math.cos(math.pi / n.sides) if n.shape is PieceShape.POLYGON else 1.0)
     if n.rim > most:
         a.must("rim_too_wide", "rim", says=say("rim_too_wide", most=mm(max(most, 0.0))), most_mm=most)
     least = max(a.web(ROLES[k].id) for k in kinds) + n.play / 2
@@ -113,10 +115,10 @@ def _check(n: StackingNumbers, a: Arranger, *, kinds: list[int]) -> None:
 def outline_of(n: StackingNumbers, x: Mm, *, less: Mm) -> Profile:
     """Return a piece's outline about a place on the x axis, smaller by `less` all round [mm]."""
     r = n.across / 2 - less
-    if n.shape is Shape.ROUND:
+    if n.shape is PieceShape.ROUND:
         circle = Circle(x=x, y=0.0, radius=r)
         return Profile(outer=circle_ring(circle), circles=(circle,))
-    if n.shape is Shape.SQUARE:
+    if n.shape is PieceShape.SQUARE:
         return rectangle(x - r, -r, x1=x + r, y1=r)
     out: tuple[Vec2, ...] = polygon_ring(n.across / 2 - less / math.cos(math.pi / n.sides), n.sides)
     return Profile(outer=tuple((u + x, v) for u, v in out))
