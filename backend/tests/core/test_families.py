@@ -18,7 +18,7 @@ from notchcore.design.building import arranged, build
 from notchcore.design.design import Design
 from notchcore.design.edges import Edge
 from notchcore.design.edits import CopyOf, PanelEdit
-from notchcore.design.families.house import Filling
+from notchcore.design.families.house import Filling, HouseNumbers
 from notchcore.design.families.many_sided import Fingers, Floor, Lid, ManySidedNumbers, Panes
 from notchcore.design.families.plate import PlateNumbers, PlateShape
 from notchcore.design.families.registry import FAMILIES
@@ -402,3 +402,16 @@ def test_a_plate_that_cannot_be_says_which_number_to_change() -> None:
         assert (found.code, found.field) == (code, field)
         mended = replace(numbers, **{field: found.facts["most_mm"]})
         assert build(Design(numbers=mended, stocks={"plate": "plate"}), stocks).findings == ()
+
+
+def test_an_entrance_too_high_is_put_lower_and_one_too_large_made_smaller() -> None:
+    stocks = {r.id: make_stock(r.id, 3.0) for r in FAMILIES["house"].roles}
+    numbers = HouseNumbers(width=60.0, depth=60.0, wall=44.0, hole=5.0, hole_height=140.0)
+    fields = []
+    for start in (numbers, replace(numbers, hole=80.0)):
+        numbers = start
+        while found := [f for f in build(Design(numbers=numbers, stocks={k: k for k in stocks}), stocks).findings if f.code == "entrance_does_not_fit"]:
+            assert len(fields) < 6, fields
+            fields.append(found[0].field)
+            numbers = replace(numbers, **{str(found[0].field): round(found[0].facts.get("most_mm", found[0].facts.get("least_mm", 0.0)), 1)})
+    assert fields == ["hole_height", "hole", "hole_height"]

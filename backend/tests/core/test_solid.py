@@ -20,7 +20,7 @@ from tests.strategies import make_stock
 
 def made(family: str) -> Assembly:
     f = FAMILIES[family]
-    stocks = {r.id: make_stock(r.id, t) for r, t in zip(f.roles, (3.1, 2.8, 3.4, 3.0, 2.9, 3.2), strict=False)}
+    stocks = {r.id: make_stock(r.id, t) for r, t in zip(f.roles, (3.1, 2.8, 3.4, 3.0, 2.9, 3.2, 3.3, 2.7), strict=False)}
     return build(Design(numbers=f.numbers(), stocks={k: k for k in stocks}), stocks)
 
 

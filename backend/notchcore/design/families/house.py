@@ -17,7 +17,7 @@ from notchcore.design.families.outlines import rounded
 from notchcore.design.numbers import SMALLEST, PanelGroup, angle, check_numbers, choice, count, length
 from notchcore.design.styles import Style
 from notchcore.geom.offset import mitred
-from notchcore.geom.planar import Polygon
+from notchcore.geom.planar import Point, Polygon
 from notchcore.geom.profile import Circle, Profile, circle_ring, polygon_of, profile_of, rectangle
 from notchcore.geom.slab import Pose
 from notchcore.geom.vectors import Vec3, Y, scale
@@ -241,6 +241,24 @@ def _dimensions(n: HouseNumbers, a: Arranger, *, floor_t: Mm, rise: Mm) -> None:
     a.fact("Clear inside", w - 2 * a.t("walls"), n.depth - 2 * a.t("walls"), n.wall - floor_t)
 
 
+def _check_entrance(n: HouseNumbers, gable: Polygon, *, a: Arranger) -> None:
+    """Say where an entrance of this size fits the gable, or how large one may be."""
+
+    def fits(height: Mm) -> bool:
+        return bool(gable.contains(Polygon(_round(n.width / 2, height, diameter=n.hole).outer)))
+
+    if fits(n.hole_height):
+        return
+    says = say("entrance_does_not_fit", entrance=mm(n.hole))
+    heights = [k / 2 for k in range(math.ceil(2 * gable.bounds[1]), math.floor(2 * gable.bounds[3]) + 1)]
+    if high := [h for h in heights if fits(h)]:
+        near = min(high, key=lambda h: abs(h - n.hole_height))
+        a.must("entrance_does_not_fit", "hole_height", says=says, **{"most_mm" if near < n.hole_height else "least_mm": near})
+        return
+    inside = [p for p in (Point(n.width / 2, h) for h in heights) if gable.contains(p)]
+    a.must("entrance_does_not_fit", "hole", says=says, most_mm=1.9 * max((p.distance(gable.exterior) for p in inside), default=0.0))
+
+
 def _check(n: HouseNumbers, a: Arranger, *, floor_t: Mm, rise: Mm) -> None:
     tw, web = a.t("walls"), a.web("walls")
     for number, outer, taken in (("width", n.width, 2 * tw), ("depth", n.depth, 2 * tw), ("wall", n.wall, floor_t)):
@@ -262,8 +280,7 @@ def _check(n: HouseNumbers, a: Arranger, *, floor_t: Mm, rise: Mm) -> None:
                 )
             )
         )
-        if not gable.contains(Polygon(_round(n.width / 2, n.hole_height, diameter=n.hole).outer)):
-            a.must("entrance_does_not_fit", "hole", says=say("entrance_does_not_fit", entrance=mm(n.hole)), most_mm=room)
+        _check_entrance(n, gable, a=a)
     if n.door_width:
         if n.door_width > room:
             a.must("door_does_not_fit", "door_width", says=say("door_does_not_fit.width", most=mm(max(room, 0))), most_mm=room)
