@@ -1,5 +1,6 @@
 /** One open project: its head revision, the strip, and saving on top of what everybody else saves. */
 import { repeated } from '../lib/ui/again';
+import { typedBefore } from '../lib/ui/pending.svelte';
 import { getContext, setContext } from 'svelte';
 import { Asked } from '../api/asked';
 import { api, need, Problem } from '../api/client';
@@ -113,8 +114,12 @@ export class ProjectState {
 
 	private queue: Promise<unknown> = Promise.resolve();
 
-	/** One change after the other: each starts from what the one before it left. */
+	/** One change after the other, typed ones too: each starts from what the one before it left. */
 	private inTurn(work: () => Promise<void>): Promise<void> {
+		const typed = typedBefore();
+		return typed ? typed.then(() => this.next(work)) : this.next(work);
+	}
+	private next(work: () => Promise<void>): Promise<void> {
 		const turn = this.queue.then(work);
 		this.queue = turn.catch(() => {});
 		return turn;

@@ -1,5 +1,6 @@
 import { describe, expect, it, vi } from 'vitest';
 import type { Design, ProjectOut } from '../api/types';
+import { reading } from '../lib/ui/pending.svelte';
 import { ProjectState } from './project.svelte';
 
 /** A server with one project: refuses a save that is not on top of its head. */
@@ -38,6 +39,17 @@ describe('an open project', () => {
 		expect(saves).toEqual([1, 2]);
 		expect(state.design.numbers).toMatchObject({ width: 120, height: 70 });
 		expect(work.conflict).toBeNull();
+	});
+	it('saves what was typed before what was done after it, however long the number takes to be read', async () => {
+		const { state } = server();
+		const work = new ProjectState(1);
+		await work.load();
+		const typed = reading(new Promise<number>((done) => setTimeout(() => done(80), 30))).then((mm) =>
+			work.setNumbers({ width: mm }, 'typed')
+		);
+		const wider = (d: Design) => ({ ...d, numbers: { ...d.numbers, width: (d.numbers as { width: number }).width + 1 } }) as Design;
+		await Promise.all([work.save(wider, 'dragged by 1'), typed]);
+		expect(state.design.numbers).toMatchObject({ width: 81 });
 	});
 	it('is not taken back by a look at the server that a change of ours overtook', async () => {
 		vi.useFakeTimers({ shouldAdvanceTime: true });

@@ -3,7 +3,7 @@
 	import { rateName, unitName, type Unit } from '../units/units';
 	import { figureOf, numberOf, rateOf, type NumberKind } from './figures';
 	import { Attempt } from './attempt.svelte';
-	import { track } from './pending.svelte';
+	import { reading, track } from './pending.svelte';
 
 	let {
 		label,
@@ -48,7 +48,7 @@
 		if (typed === undefined || attempt.busy || (!keep && !typed)) return;
 		if (keep && typed === shown) return leave();
 		await attempt.at(async () => {
-			await oncommit(await numberOf(typed, kind, unit));
+			await oncommit(await reading(numberOf(typed, kind, unit)));
 			text = keep ? null : '';
 		});
 	}

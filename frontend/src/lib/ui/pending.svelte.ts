@@ -21,3 +21,21 @@ export async function settled(event: Event): Promise<boolean> {
 	wrong?.focus();
 	return !wrong;
 }
+
+const reads = new Set<Promise<unknown>>();
+
+/** Read a typed number; what is asked for after it comes after it, however long that takes. */
+export async function reading<T>(work: Promise<T>): Promise<T> {
+	const mine = work.catch(() => {});
+	reads.add(mine);
+	try {
+		return await work;
+	} finally {
+		reads.delete(mine); // before it is kept: that must not wait for itself
+	}
+}
+
+/** Wait for the numbers that are being read now and for their being handed on; null where there are none. */
+export function typedBefore(): Promise<unknown> | null {
+	return reads.size ? Promise.allSettled([...reads]).then(() => new Promise((done) => setTimeout(done))) : null;
+}
