@@ -21,7 +21,7 @@ from notchcore.design.assembly import Assembly, Part
 from notchcore.design.between import Axis
 from notchcore.design.building import build
 from notchcore.design.design import Design
-from notchcore.design.edits import CopyOf
+from notchcore.design.edits import CopyOf, PanelEdit
 from notchcore.design.families.box import ROLES, BoxNumbers, Top
 from notchcore.design.families.plate import PlateNumbers
 from notchcore.design.features.drawing import Drawing, DrawnLine
@@ -311,3 +311,12 @@ def test_letters_that_hang_over_the_edge_are_told_and_brought_to_the_middle(how:
     repair = mended(found, build(design, STOCKS), design=design).repairs[0]
     assert "pieces_over_edge" not in {f.code for f in build(applied(design, repair), STOCKS).findings}
     assert "pieces_over_edge" not in {f.code for f in plate(words("BO", how), stock="thick").findings}
+
+
+def test_pieces_come_as_often_as_the_panel_that_they_lie_on() -> None:
+    made = plate(words("AB", Burned.GLUED), edits={"sheet": PanelEdit(copies=3)})
+    assert [p.copies for p in made.parts] == [3, 3, 3]
+    twice = plate(words("AB", Burned.GLUED), edits={"sheet": PanelEdit(copies=3), "t-piece-1": PanelEdit(copies=2)})
+    assert {p.id: p.copies for p in twice.parts} == {"sheet": 3, "t-piece-1": 6, "t-piece-2": 3}
+    again = plate(words("AB", Burned.GLUED), edits={"sheet": PanelEdit(copies=3)}, added=(CopyOf(id="c", label="C", of="sheet", move=(300.0, 0.0, 0.0)),))
+    assert again.part("c").copies == 1  # a copy is counted for itself

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from planted import added, check, design, house, sheets
+from planted import added, check, design, house, sets, sheets
 from planted.fault import Fault
 
-FAULTS: tuple[Fault, ...] = (*design.FAULTS, *added.FAULTS, *check.FAULTS, *sheets.FAULTS, *house.FAULTS)
+FAULTS: tuple[Fault, ...] = (*design.FAULTS, *added.FAULTS, *check.FAULTS, *sheets.FAULTS, *house.FAULTS, *sets.FAULTS)
 
 __all__ = ["FAULTS", "Fault"]

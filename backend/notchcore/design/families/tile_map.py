@@ -44,6 +44,16 @@ class Mapped(Protocol):
     def pieces_at(self) -> tuple[PieceAt, ...]: ...
 
 
+def piece_id(columns: int, rows: int, *, kind: int) -> str:
+    """Return the name of the part that all pieces of one sort are; kinds count from 0."""
+    return f"piece-{columns}-{rows}-{kind + 1}"
+
+
+def piece_label(columns: int, rows: int, *, kind: int) -> str:
+    """Return what pieces of one sort are called."""
+    return called("Piece {columns} x {rows}, kind {kind}", columns=columns, rows=rows, kind=kind + 1)
+
+
 def within_bounds(n: Mapped) -> bool:
     """Tell whether a map has places that there are, none of them twice."""
     there = set(n.tiles_at)
@@ -85,8 +95,8 @@ def needs_of(n: Mapped) -> list[WishCount]:
         WishCount(label=called("Walls, corner length"), parts=("wall-left", "wall-right"), wished=short[True], there=n.short),
         *(
             WishCount(
-                label=called("Piece {columns} x {rows}, kind {kind}", columns=columns, rows=rows, kind=kind + 1),
-                parts=(f"piece-{columns}-{rows}-{kind + 1}",),
+                label=piece_label(columns, rows, kind=kind),
+                parts=(piece_id(columns, rows, kind=kind),),
                 wished=laid[columns, rows, kind],
                 there=there.get((columns, rows, kind), 0),
             )

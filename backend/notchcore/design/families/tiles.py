@@ -18,7 +18,7 @@ from typing import Literal
 from notchcore.design.arrangement import Arrangement, Arranger, facing_front, facing_right, lying
 from notchcore.design.assembly import Mark
 from notchcore.design.families.outlines import rounded
-from notchcore.design.families.tile_map import MOST_MAP, lies, needs_of, within_bounds
+from notchcore.design.families.tile_map import MOST_MAP, lies, needs_of, piece_id, piece_label, within_bounds
 from notchcore.design.numbers import PanelGroup, check_numbers, choice, count, length
 from notchcore.design.styles import Style
 from notchcore.errors import DesignError
@@ -259,10 +259,9 @@ def _pieces(n: TilesNumbers, a: Arranger, *, floor: Mm, layers: tuple[str, ...])
             at = (n.rim + cell[0] * unit + n.play / 2, n.rim + cell[1] * unit + n.play / 2, floor)
         else:
             at, x = (x, -BESIDE - high, 0.0), x + wide + BESIDE
-        name = f"piece-{columns}-{rows}-{kind + 1}"
+        name = piece_id(columns, rows, kind=kind)
         shape = rectangle(at[0], at[1], x1=at[0] + wide, y1=at[1] + high)
-        label = called("Piece {columns} x {rows}, kind {kind}", columns=columns, rows=rows, kind=kind + 1)
-        a.add(name, label, role=PIECES[kind], envelope=shape, pose=lying(at[2]), datum=0.0, loose=True, copies=many)
+        a.add(name, piece_label(columns, rows, kind=kind), role=PIECES[kind], envelope=shape, pose=lying(at[2]), datum=0.0, loose=True, copies=many)
         names.append(name)
     a.rest(tuple(names), layers)
     for i, name in enumerate(names):

@@ -26,6 +26,8 @@
 	const design = $derived(work.design);
 	const id = $derived(part.panel);
 	const edit = $derived(design.edits?.[id]);
+	/** how many the family makes of it */
+	const each = $derived(part.copies / (edit?.copies ?? 1));
 	const b = $derived(boundsOf(part.profile.outer as number[][]));
 	const stock = $derived(build.out!.stocks[part.stock]!);
 	let stocks = $state.raw<RackRow[]>([]);
@@ -84,7 +86,12 @@
 <PanelPlace {build} {part} onproblem={(told) => (attempt.problem = told)} />
 
 <h3>{word('build.how-many')}</h3>
-<NumberField label={word('build.in-the-thing')} kind="count" value={edit?.copies ?? 1} oncommit={(v) => change({ copies: v }, `× ${v}`)} />
+<NumberField
+	label={each > 1 ? word('build.times-what-there-is', { each }) : word('build.in-the-thing')}
+	kind="count"
+	value={edit?.copies ?? 1}
+	oncommit={(v) => change({ copies: v }, `× ${v}`)}
+/>
 <NumberField
 	label={word('build.spares')}
 	kind="count"
