@@ -68,6 +68,10 @@ def test_a_box_in_a_box_and_another_project_beside_it(page: Page, worker: Worker
     item(page, "Add an item").click()
     page.get_by_role("button", name="A box in the empty room of Box").click()
     expect(item(page, "Insert")).to_be_visible()
+    item(page, "Box").click()
+    page.get_by_label("Top", exact=True).select_option(label="lift-off lid")
+    fits(page, 12)  # a lid that comes off shuts nothing in
+    page.get_by_role("button", name="Undo").click()
     fits(page, 10)
 
     station(page, "Build")

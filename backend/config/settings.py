@@ -78,6 +78,12 @@ AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]  # nobody keeps somebody 
 AXES_RESET_ON_SUCCESS = True
 AXES_DISABLE_ACCESS_LOG = True  # who came when is nobody's business
 AUTH_PASSWORD_VALIDATORS = [{"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"}]
+LOGGING = {  # what goes wrong on the way to an answer stands in the log of the server: without this only DEBUG shows it
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"stderr": {"class": "logging.StreamHandler"}},
+    "loggers": {"django.request": {"handlers": ["stderr"], "level": "ERROR", "propagate": False}},
+}
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 USE_TZ = True
 TIME_ZONE = "UTC"

@@ -17,6 +17,7 @@ from notchcore.check.play import ItemPlay
 from notchcore.check.room import too_large, too_small
 from notchcore.check.seats import shallow_seats, unequal_laces, wished_depths
 from notchcore.check.strength import brittle_corners, grain_across_necks, long_levers, thin_webs, weak_tabs
+from notchcore.check.told_together import told_together
 from notchcore.design.alike import likes_of
 from notchcore.design.assembly import Assembly, Meeting, Part
 from notchcore.design.styles import ABOUT, Style
@@ -294,7 +295,7 @@ def dry_fit(assembly: Assembly, stocks: dict[str, Stock], *, fits: Fits = NO_FIT
     fine = [Finding(code=code, severity=Severity.FINE, says=says) for code, says, some in checks if says and not some and assembly.parts]
     rank = {Severity.MUST: 0, Severity.LOOK: 1, Severity.FINE: 2}
     return DryFit(
-        findings=tuple(sorted((*found, *fine), key=lambda f: rank[f.severity])),
+        findings=tuple(sorted((*told_together(found), *fine), key=lambda f: rank[f.severity])),
         order=order,
         chances=chances,
         expected_rework=sum(o.rework for o in chances),

@@ -8,10 +8,12 @@ from itertools import combinations
 
 from notchcore.check.around import Around
 from notchcore.check.blocking import Blocking
+from notchcore.check.coming_off import before_closing, comes_off
 from notchcore.check.dry_fit import DryFit, MeetingChances, collisions, dry_fit
 from notchcore.check.order import AssemblyOrder, Step, never
 from notchcore.check.play import ItemPlay, findings_of, play_of
 from notchcore.check.sequence import DOWN
+from notchcore.check.told_together import told_together
 from notchcore.design.building import as_one
 from notchcore.design.items import Member, once_each, whole_of
 from notchcore.design.naming import told_of
@@ -72,7 +74,7 @@ def whole_fit(
     fine = _fine(fitted, wrong)
     rank = {Severity.MUST: 0, Severity.LOOK: 1, Severity.FINE: 2}
     return DryFit(
-        findings=tuple(sorted((*once_each(told), *fine), key=lambda f: rank[f.severity])),
+        findings=tuple(sorted((*told_together(once_each(told)), *fine), key=lambda f: rank[f.severity])),
         order=_order(fitted),
         chances=tuple(_chances(o, x.member) for x in fitted for o in x.fit.chances),
         expected_rework=sum(x.fit.expected_rework * x.member.count for x in fitted),
@@ -98,7 +100,7 @@ def between_items(members: Sequence[Member]) -> list[Finding]:
 def ways_blocked(members: Sequence[Member]) -> list[Finding]:
     """Return the items that do not come straight out of the mouth of their room, each with what stands in the way.
 
-    What stands in an item moves along, and what its host stands in is of no account: the host comes out first.
+    What stands in an item moves along; what its host stands in is of no account, for the host comes out first, nor is a lid that comes off.
     """
     loose = [m for m in members if m.room is not None]
     if not loose:
@@ -112,12 +114,21 @@ def ways_blocked(members: Sequence[Member]) -> list[Finding]:
         moving = [i for i, p in enumerate(parts) if p.item in along]
         host = m.item.loose.host if m.item is not None and m.item.loose is not None else MAIN
         there = _with_it(host, members) if host in {x.id for x in loose} else None
-        rest = [j for j, p in enumerate(parts) if p.item not in along and (there is None or p.item in there)]
+        off = _off(members, host, out=out)
+        rest = [j for j, p in enumerate(parts) if p.item not in along and (there is None or p.item in there) and p.id not in off]
         hit = next((j for j in rest if any(blocking.blocks(i, j, d=out) for i in moving)), None)
         if hit is not None and m.room is not None:
             says = say("item_shut_in", item=m.label, room=m.room.label, part=parts[hit].ref)
             found.append(Finding(code="item_shut_in", severity=Severity.LOOK, item=m.id, says=says, parts=(parts[hit].id,)))
     return found
+
+
+def _off(members: Sequence[Member], host: str, *, out: Vec3) -> set[str]:
+    """Return what is taken off a host before anything comes out of it: its own lid, and what goes over it."""
+    h = next(m for m in members if m.id == host)
+    own = comes_off(h.assembly, h.placing.back(out))
+    over = [p for m in members if m.over is not None for p in whole_of([m]).parts]
+    return {p if h.id == MAIN else in_item(h.id, p) for p in own} | {p.id for p in over}
 
 
 def _with_it(item: str, members: Sequence[Member]) -> set[str]:
@@ -160,9 +171,13 @@ def _order(fitted: Sequence[_Fitted]) -> AssemblyOrder:
         m = x.member
         steps = [s if m.id == MAIN else _placed(s, m) for s in x.fit.order.steps]
         parts = tuple(p.id if m.id == MAIN else in_item(m.id, p.id) for p in m.assembly.parts)
-        for guest in inside.get(m.id, ()):
+        closing: list[Step] = []
+        for guest in sorted(inside.get(m.id, ()), key=lambda g: g.member.over is not None):
             more, theirs = put_together(guest)
-            steps, parts = [*steps, *more], (*parts, *theirs)
+            open_for = _open_for(guest.member, m, steps=steps)
+            steps, closing = [*steps[:open_for], *more], [*steps[open_for:], *closing]
+            parts = (*parts, *theirs)
+        steps = [*steps, *closing]
         if m.id == MAIN or not steps:
             return steps, parts
         if len(steps) == 1 and set(steps[0].parts) == set(parts):
@@ -173,6 +188,14 @@ def _order(fitted: Sequence[_Fitted]) -> AssemblyOrder:
     locked = [p if x.member.id == MAIN else in_item(x.member.id, p) for x in fitted for p in x.fit.order.locked]
     unknown = [p if x.member.id == MAIN else in_item(x.member.id, p) for x in fitted for p in x.fit.order.unknown]
     return AssemblyOrder(steps=tuple(steps), locked=tuple(locked), unknown=tuple(unknown))
+
+
+def _open_for(guest: Member, host: Member, *, steps: Sequence[Step]) -> int:
+    """Return after how many steps of its host an item goes in: before what closes the way."""
+    if guest.room is None:
+        return len(steps)
+    out = scale(_way_in(guest), -1.0)
+    return before_closing(steps, whole_of([guest]).parts, host=whole_of([host]).parts, out=out)
 
 
 def _placed(step: Step, member: Member) -> Step:

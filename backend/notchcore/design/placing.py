@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from notchcore.design.rooms import Room
 from notchcore.geom.slab import Pose
-from notchcore.geom.vectors import Vec3, X, Y, Z, add
+from notchcore.geom.vectors import Vec3, X, Y, Z, add, dot
 
 SQUARE = 1e-9  # of a direction off an axis
 
@@ -26,6 +26,10 @@ class Placing:
         a, b, c = v
         x, y, z = self.x, self.y, self.z
         return (a * x[0] + b * y[0] + c * z[0], a * x[1] + b * y[1] + c * z[1], a * x[2] + b * y[2] + c * z[2])
+
+    def back(self, v: Vec3) -> Vec3:
+        """Return the direction that comes to be this one by the turn."""
+        return (dot(v, self.x), dot(v, self.y), dot(v, self.z))
 
     def __call__(self, p: Vec3) -> Vec3:
         return add(self.turned(p), self.shift)

@@ -11,8 +11,10 @@ from dataclasses import dataclass
 
 from notchcore.design.assembly import Part, RoomSeed
 from notchcore.geom.planar import holds
+from notchcore.geom.profile import polygon_of, rectangle
 from notchcore.geom.slab import Box, box_of
 from notchcore.geom.vectors import Vec3, sub
+from notchcore.tolerance import COINCIDENT, LOOSE_PIECE
 from notchcore.units import Mm
 
 LEAST_WALLS = 3  # round a room
@@ -81,12 +83,40 @@ def _room(walls: Sequence[_Wall], seed: RoomSeed) -> Room | None:
         else:
             ends.append(min(b[k + 3] for b in beside) if sign > 0 else max(b[k] for b in beside))
     names = [hit[0].part.id if hit is not None else "" for hit in found]
-    low, high = (ends[0], ends[1], ends[2]), (ends[3], ends[4], ends[5])
+    low, high = _clear((ends[0], ends[1], ends[2], ends[3], ends[4], ends[5]), [w for w in walls if w.part.id not in names], within=seed.within)
     if any(h - w <= 0 for w, h in zip(low, high, strict=True)):
         return None
     return Room(
         id=seed.id, label=seed.label, low=low, high=high, mouth=seed.mouth, thing=seed.thing, walls=(names[0], names[1], names[2], names[3], names[4], names[5])
     )
+
+
+def _clear(room: Box, others: Sequence[_Wall], *, within: Vec3) -> tuple[Vec3, Vec3]:
+    """Return a room without what reaches into it beside the middle, as a rail does: where least is lost, and the place stays within.
+
+    What leans is no reason: how much of the room it takes depends on what stands there, and a collision says so.
+    """
+    now = list(room)
+    for w in others:
+        there = _taken(w, now)
+        if there is None:
+            continue
+        cuts = [(max(there[k + 3] - now[k], 0.0), k, there[k + 3]) for k in range(3) if there[k + 3] <= within[k]]
+        cuts += [(max(now[k + 3] - there[k], 0.0), k + 3, there[k]) for k in range(3) if there[k] >= within[k]]
+        least = min(((lost / (now[end % 3 + 3] - now[end % 3]), end, to) for lost, end, to in cuts), default=None)
+        if least is not None:
+            now[least[1]] = least[2]
+    return (now[0], now[1], now[2]), (now[3], now[4], now[5])
+
+
+def _taken(wall: _Wall, room: Sequence[Mm]) -> Sequence[Mm] | None:
+    """Return the box of what a part takes from a room; None when it takes nothing."""
+    box = [max(wall.box[k], room[k]) for k in range(3)] + [min(wall.box[k + 3], room[k + 3]) for k in range(3)]
+    if wall.faces < 0 or any(box[k + 3] - box[k] <= COINCIDENT for k in range(3)):
+        return None
+    low, high = wall.part.pose.to_plane((box[0], box[1], box[2])), wall.part.pose.to_plane((box[3], box[4], box[5]))
+    (x0, x1), (y0, y1) = sorted((low[0], high[0])), sorted((low[1], high[1]))
+    return box if polygon_of(wall.part.profile).intersection(polygon_of(rectangle(x0, y0, x1=x1, y1=y1))).area > LOOSE_PIECE else None
 
 
 def _nearest(walls: Sequence[_Wall], at: Vec3, *, k: int, sign: int) -> tuple[_Wall, Mm] | None:

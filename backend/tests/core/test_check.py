@@ -3,22 +3,26 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from typing import Any
 
 import pytest
 
 from notchcore.check.dry_fit import collisions, dry_fit, meeting_chances, thin_webs, weak_tabs
 from notchcore.check.order import assembly_order
+from notchcore.check.told_together import told_together
 from notchcore.design.assembly import Assembly, FeatureKind, Part
 from notchcore.design.building import build
 from notchcore.design.families.box import Top
 from notchcore.design.joints.choice import MeetingChoice
 from notchcore.design.styles import Style
-from notchcore.findings import Severity
+from notchcore.findings import Finding, Repair, RepairKind, Severity
 from notchcore.geom.profile import Profile, rectangle
 from notchcore.geom.slab import Pose, shrunk
 from notchcore.geom.vectors import X, Y, Z, add, scale
 from notchcore.ledger import TermKind, Trust, single
 from notchcore.measure.stock import Stock, StockEvidence, stock_of
+from notchcore.words.facts import Kind, Ref, mm
+from notchcore.words.render import say
 from tests.solids import swept_hits
 from tests.strategies import TODAY, make_box, make_stock
 
@@ -136,3 +140,22 @@ def test_every_step_of_the_order_is_free_when_swept_as_a_solid(top: Top) -> None
                 assert not swept_hits(solid, scale(step.direction, -1.0), FAR, parts[other].slab(nominal=True)), (mover, other)
         standing += step.parts
     assert sorted(standing) == sorted(parts)
+
+
+def test_what_is_said_of_many_alike_is_said_once_and_what_a_button_mends_stays_by_itself() -> None:
+    """Eight posts that are too narrow for a tab are one thing to look at."""
+
+    def short(post: int, **more: Any) -> Finding:
+        a, b = Ref(Kind.PART, "floor", "Floor"), Ref(Kind.PART, f"post-{post}", f"Post {post}")
+        says = say("joint_too_short", a=a, b=b, length=mm(12.0), what=say("joint_too_short.tab"), least=mm(15.0, digits=0))
+        return Finding(code="joint_too_short", severity=Severity.LOOK, says=says, parts=("floor", b.id), meeting=f"floor/{b.id}", **more)
+
+    other = replace(short(9), facts={"length_mm": 12})
+    (told,) = told_together([short(k) for k in range(1, 9)])
+    assert told.message.startswith("Floor and Post 1, Post 2 and 6 others meet over only 12.0 mm")
+    assert told.parts == ("floor", *(f"post-{k}" for k in range(1, 9)))
+    few = [short(1), short(2), other]
+    assert told_together(few) == tuple(few)
+    kept = [short(k, repairs=(Repair(says=say("mend.take_off"), kind=RepairKind.WHOLE, targets=(f"post-{k}",)),)) for k in range(6)]
+    grave = [replace(short(k), severity=Severity.MUST) for k in range(6)]
+    assert told_together([*kept, *grave]) == (*kept, *grave)

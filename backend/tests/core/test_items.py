@@ -26,7 +26,7 @@ from notchcore.design.families.shelf import ShelfNumbers
 from notchcore.design.families.turned import TurnedNumbers
 from notchcore.design.filling import filled, joined_to
 from notchcore.design.items import Member, body_of, build_whole, members_of, with_body
-from notchcore.design.rooms import rooms_of
+from notchcore.design.rooms import Room, rooms_of
 from notchcore.design.scaling import scaled
 from notchcore.design.styles import Style
 from notchcore.errors import DesignError
@@ -253,6 +253,38 @@ def test_what_shuts_an_item_in_is_named_and_what_stands_in_it_moves_along() -> N
     cabinet = with_drawers(of(CaseNumbers(drawers=2, height=160)))
     nested = filled(cabinet, members(cabinet)["drawer-1"], play=1.0)
     assert not ways_blocked(tuple(members(nested).values()))  # the drawer comes out first
+
+
+@pytest.mark.parametrize(
+    ("top", "closing"), [(Top.LIFT_OFF, ["Box: Lid key plate", "Box: Lid"]), (Top.FIXED, ["Box: Top"]), (Top.SLIDE_IN, ["Box: Sliding lid"])]
+)
+def test_what_stands_in_a_box_goes_in_before_it_is_closed_and_a_lid_that_comes_off_shuts_nothing_in(top: Top, closing: list[str]) -> None:
+    box = with_drawers(of(BoxNumbers(top=top)))
+    found = tuple(members(box).values())
+    fit = whole_fit(found, STOCKS)
+    labels = [s.label for s in guide(build_whole(box, STOCKS), fit.order, stocks=STOCKS)]
+    assert all(labels.index("Insert") < labels.index(c) for c in closing)
+    assert labels.index("Box: Right side") < labels.index("Insert")
+    assert [f.code for f in fit.findings if f.severity is not Severity.FINE] == (["item_shut_in"] if top is Top.FIXED else [])
+
+
+def test_what_goes_over_a_box_goes_on_after_what_stands_in_it() -> None:
+    cover = Item(id="cover", label="Cover", loose=Loose(room="", over=True), design=of(BoxNumbers(width=200, depth=140, height=30)))
+    found = tuple(members(with_drawers(replace(of(BoxNumbers()), name="Box", items=(cover,)))).values())
+    assert not ways_blocked(found)
+    steps = whole_fit(found, STOCKS).order.steps
+    last = {item: max(i for i, s in enumerate(steps) if all(p.startswith(item) for p in s.parts)) for item in ("insert", "cover")}
+    assert last["insert"] < last["cover"] == len(steps) - 1
+
+
+def test_a_room_ends_at_what_reaches_into_it() -> None:
+    def room(numbers: BoxNumbers) -> Room:
+        made = members(of(numbers))["main"].assembly
+        return rooms_of(made.parts, made.rooms)[0]
+
+    plain, railed = room(BoxNumbers()), room(BoxNumbers(top=Top.SLIDE_IN))
+    assert plain.size[0] - railed.size[0] == pytest.approx(2 * PLY.thickness.value)  # a rail on either side, all along it
+    assert railed.low[2] == pytest.approx(plain.low[2])
 
 
 def test_what_is_wrong_is_told_of_its_item() -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from planted.fault import Fault
 
+ITEMS = "tests/core/test_items.py"
 FAULTS: tuple[Fault, ...] = (
     Fault(
         "spacing t for t/2",
@@ -44,4 +45,27 @@ FAULTS: tuple[Fault, ...] = (
         "if hit is None and m.room is not None:",
         "tests/core/test_items.py",
     ),
+    Fault(
+        "a lid that comes off shuts in what lies below it",
+        "check/coming_off.py",
+        "        return group <= loose or not any(",
+        "        return not group or any(",
+        ITEMS,
+    ),
+    Fault("a box is closed before anything is in it", "check/coming_off.py", "    return first or len(steps)", "    return len(steps)", ITEMS),
+    Fault(
+        "a cover goes on before what stands below it",
+        "check/whole.py",
+        "key=lambda g: g.member.over is not None)",
+        "key=lambda g: g.member.over is None)",
+        ITEMS,
+    ),
+    Fault(
+        "rails take nothing from a room",
+        "design/rooms.py",
+        "        if there is None:\n            continue\n        cuts",
+        "        if there is not None:\n            continue\n        cuts",
+        ITEMS,
+    ),
+    Fault("many alike are told one by one", "check/told_together.py", "len(which) > FEW and", "len(which) > 99 and", "tests/core/test_check.py"),
 )

@@ -78,7 +78,7 @@ class ManySidedNumbers:
     """The numbers of walls round a floor [mm]."""
 
     family: Literal["many_sided"] = "many_sided"
-    sides: int = count(6, "Walls", least=3, most=24)
+    sides: int = count(6, "How many walls", least=3, most=24)
     width: Mm = length(160.0, "Width at the foot", least=SMALLEST, says="from wall to wall; with an odd number of walls, twice from the middle to one")
     height: Mm = length(60.0, "Height", least=SMALLEST)
     lean: float = angle(0.0, "Walls lean out by", least=-50.0, most=50.0, says="below 0 they lean in")
