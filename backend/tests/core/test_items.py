@@ -269,8 +269,9 @@ def test_what_stands_in_a_box_goes_in_before_it_is_closed_and_a_lid_that_comes_o
 
 
 def test_what_goes_over_a_box_goes_on_after_what_stands_in_it() -> None:
-    cover = Item(id="cover", label="Cover", loose=Loose(room="", over=True), design=of(BoxNumbers(width=200, depth=140, height=30)))
+    cover = Item(id="cover", label="Cover", loose=Loose(room="room-1", over=True), design=of(BoxNumbers(width=200, depth=140, height=30)))
     found = tuple(members(with_drawers(replace(of(BoxNumbers()), name="Box", items=(cover,)))).values())
+    assert [m.id for m in found if m.over is not None] == ["cover"]
     assert not ways_blocked(found)
     steps = whole_fit(found, STOCKS).order.steps
     last = {item: max(i for i, s in enumerate(steps) if all(p.startswith(item) for p in s.parts)) for item in ("insert", "cover")}
