@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Annotated, Any
 
 from pydantic import BeforeValidator, TypeAdapter
@@ -106,5 +107,9 @@ def _within(name: str, value: Any) -> Any:
 
 def measured_for(project: Project, design: Design) -> Measured:
     """Return the stocks that a design names, as they are on the project's machine."""
-    ids = [int(i) for i in design.stock_ids() if i.isdecimal()]
+    return measured_stocks(project, [int(i) for i in design.stock_ids() if i.isdecimal()])
+
+
+def measured_stocks(project: Project, ids: Sequence[int]) -> Measured:
+    """Return stocks of the shop, as they are on the project's machine."""
     return measured(with_evidence(StockRow.objects.filter(shop=project.shop_id, pk__in=ids)), machine_of(project.machine))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import OrderedDict
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from threading import Lock
@@ -13,7 +13,7 @@ from apps.designs.models import Project, Revision, Stage, StageResult
 from apps.sheets.convert import Measured, machine_of
 from apps.sheets.models import Sheet
 from apps.sheets.models import Stock as StockRow
-from notchcore.check.around import RULES, Around
+from notchcore.check.around import RULES, Around, OnShelf
 from notchcore.design.assembly import Assembly
 from notchcore.design.building import build
 from notchcore.design.design import Design, as_chosen
@@ -21,7 +21,7 @@ from notchcore.design.items import Member, body_of, members_of, whole_of
 from notchcore.errors import DesignError
 from notchcore.fingerprint import fingerprint
 from notchcore.ids import MAIN, own_name
-from notchcore.measure.contrast import Lab
+from notchcore.measure.contrast import Lab, neighbours
 from notchcore.measure.fit import Fits
 from notchcore.measure.machine import Settings
 from notchcore.measure.stock import Stock, StockEvidence
@@ -135,15 +135,26 @@ def around_of(project: Project, design: Design, *, measured: Measured) -> Around
     sheets: dict[str, list[tuple[float, float]]] = {}
     for stock, w, h in Sheet.objects.filter(stock_id__in=ids, count__gt=0).values_list("stock_id", "width_mm", "height_mm"):
         sheets.setdefault(str(stock), []).append((w, h))
-    swatches: dict[str, Lab] = {}
-    for row in StockRow.objects.filter(pk__in=ids):
-        said = row.lab_finished or row.lab
-        if said:  # the colour on the screen is no swatch
-            swatches[str(row.pk)] = (said[0], said[1], said[2])
+    swatches = {str(row.pk): look for row in StockRow.objects.filter(pk__in=ids) if (look := _swatch(row)) is not None}
+    others = _on_shelf(project, ids) if any(n.hard_to_tell for n in neighbours(swatches)) else ()
     shelf = {k: largest_of(v) for k, v in sheets.items()}
     depths = {k: s.engrave.passes * s.engrave.depth for k, s in measured.settings.items() if s.engrave.depth > 0}
     pitch = machine_of(project.machine).slat_pitch
-    return Around(design=as_chosen(design), bed=measured.bed, slat_pitch=pitch, sheets=shelf, swatches=swatches, depths=depths)
+    return Around(design=as_chosen(design), bed=measured.bed, slat_pitch=pitch, sheets=shelf, swatches=swatches, others=others, depths=depths)
+
+
+def _swatch(row: StockRow) -> Lab | None:
+    """Return how a stock looks in the end; the colour on the screen is no swatch."""
+    said = row.lab_finished or row.lab
+    return (said[0], said[1], said[2]) if said else None
+
+
+def _on_shelf(project: Project, used: Sequence[int]) -> tuple[OnShelf, ...]:
+    """Return the shop's other stocks that lie there, may be cut, and have a swatch."""
+    rows = StockRow.objects.filter(shop=project.shop_id, sheets__count__gt=0).exclude(pk__in=used).distinct().order_by("pk")
+    looks = {str(row.pk): look for row in rows if (look := _swatch(row)) is not None}
+    there = convert.measured_stocks(project, [int(k) for k in looks]).stocks
+    return tuple(OnShelf(ref=s.ref, look=looks[k], t=s.thickness.value) for k, s in there.items() if s.hazard is None)
 
 
 def _built_from(design: Design, measured: Measured) -> str:

@@ -8,8 +8,18 @@ from dataclasses import dataclass, field
 from notchcore.design.design import Design
 from notchcore.measure.contrast import Lab
 from notchcore.units import Mm
+from notchcore.words.facts import Ref
 
-RULES = 3  # raised when the dry fit finds more than before: what earlier rules found is asked again before anything is cut
+RULES = 4  # raised when the dry fit finds more than before: what earlier rules found is asked again before anything is cut
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OnShelf:
+    """A stock that lies on the shelf and is not in the design."""
+
+    ref: Ref
+    look: Lab  #: of its swatch
+    t: Mm
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -22,3 +32,4 @@ class Around:
     sheets: Mapping[str, tuple[tuple[Mm, Mm], ...]] = field(default_factory=dict)  #: by stock, the sizes on the shelf
     depths: Mapping[str, Mm] = field(default_factory=dict)  #: by stock, how deep its settings engrave, where measured
     swatches: Mapping[str, Lab] = field(default_factory=dict)  #: by stock, measured or from its colour
+    others: tuple[OnShelf, ...] = ()  #: what else might be cut, told where stocks of the design look alike

@@ -1,13 +1,11 @@
-"""Choices that were left open or lost: joints that are no more, helpers that hold, stocks that look the same; and repairs for what Build found."""
+"""Choices that were left open or lost: joints that are no more, helpers that hold; and repairs for what Build found."""
 
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from dataclasses import replace
-from itertools import combinations
 
-from notchcore.check.around import Around
 from notchcore.check.features import moves_for
 from notchcore.design.assembly import Assembly
 from notchcore.design.design import Design
@@ -17,9 +15,7 @@ from notchcore.design.styles import ABOUT, Style
 from notchcore.findings import Finding, Repair, RepairKind, Severity
 from notchcore.geom.planar import Point, Polygon
 from notchcore.ids import MeetingId
-from notchcore.measure.contrast import HARD_TO_TELL, difference
-from notchcore.measure.stock import Stock
-from notchcore.words.facts import Count, Fact, Names, Sentence, mm
+from notchcore.words.facts import Count, Fact, Sentence, mm
 from notchcore.words.render import say
 
 MOST_BUTTS = 3
@@ -67,46 +63,6 @@ def helpers_that_hold(assembly: Assembly) -> tuple[Finding, ...]:
         )
         for p in sorted(joined)
     )
-
-
-def alike(assembly: Assembly, stocks: Mapping[str, Stock], *, around: Around) -> tuple[Finding, ...]:
-    """Return pairs of stocks that are seen together and are hard to tell apart, one finding a pair; stocks without a swatch are not judged."""
-    first: dict[str, str] = {}
-    for p in assembly.parts:
-        if not p.helper:
-            first.setdefault(p.stock, p.id)
-    found = []
-    for one, two in combinations(sorted(s for s in first if s in around.swatches), 2):
-        d = difference(around.swatches[one], around.swatches[two])
-        if d < HARD_TO_TELL:
-            a, b = first[one], first[two]
-            found.append(
-                Finding(
-                    code="stocks_alike",
-                    severity=Severity.LOOK,
-                    parts=(a, b),
-                    facts={"difference": round(d, 1), "first": stocks[one].name, "second": stocks[two].name},
-                    says=say(
-                        "stocks_alike",
-                        one=stocks[one].ref,
-                        two=stocks[two].ref,
-                        a=assembly.ref_of(a),
-                        b=assembly.ref_of(b),
-                        difference=round(d),
-                        clear=round(HARD_TO_TELL),
-                    ),
-                )
-            )
-    return tuple(found)
-
-
-def told_apart(assembly: Assembly, stocks: Mapping[str, Stock], *, around: Around) -> Sentence:
-    """Return what may be said when no two stocks were found alike: that they differ, or that nobody measured some."""
-    seen = {p.stock for p in assembly.parts if not p.helper}
-    unseen = sorted((stocks[s].ref for s in seen if s not in around.swatches), key=lambda r: r.label)
-    if len(seen) < 2 or not unseen:
-        return say("fine.stocks_alike")
-    return say("fine.stocks_alike.unknown", stocks=Names(tuple(unseen)))
 
 
 def mended(finding: Finding, assembly: Assembly, *, design: Design) -> Finding:
@@ -200,14 +156,6 @@ def _wider_web(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
     return repairs
 
 
-def _one_stock(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
-    """Two stocks that look the same may as well be one."""
-    one, two = (next(p for p in assembly.parts if p.id == i).stock for i in f.parts)
-    names = (str(f.facts["first"]), str(f.facts["second"]))
-    ways = ((one, two, names[1]), (two, one, names[0]))
-    return [Repair(says=say("mend.all_of", stock=name), kind=RepairKind.STOCK, targets=(old,), values={"to": new}) for old, new, name in ways]
-
-
 def _variants(f: Finding, assembly: Assembly, design: Design) -> list[Repair]:
     of = next((v for v in design.variations if v.name == f.facts.get("variation")), None)
     some = of.alternatives[:4] if of is not None else ()
@@ -227,7 +175,6 @@ _OFFERS: dict[str, _Offer] = {
     "unheld_part": _hold_again,
     "weak_tab": _stronger_tab,
     "thin_web": _wider_web,
-    "stocks_alike": _one_stock,
     "locked_assembly": _open_one,
 }
 

@@ -8,10 +8,11 @@ from itertools import combinations
 
 from notchcore.check.around import Around
 from notchcore.check.cautions import cautions
-from notchcore.check.choices import alike, helpers_that_hold, mended, orphans, told_apart
+from notchcore.check.choices import helpers_that_hold, mended, orphans
 from notchcore.check.features import across_joints, lacking_letters, small_texts, too_deep, wrong_faces
 from notchcore.check.freedom import Held, Hold, held_parts, told_moves
 from notchcore.check.gather import gathered
+from notchcore.check.looks import alike, told_apart
 from notchcore.check.order import AssemblyOrder, assembly_order, never
 from notchcore.check.play import ItemPlay
 from notchcore.check.room import too_large, too_small

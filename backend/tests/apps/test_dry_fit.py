@@ -15,10 +15,11 @@ from pypdf import PdfReader
 
 from apps.accounts.models import Role
 from apps.designs.models import Project, Revision, TrialNote
-from apps.designs.queries import largest_of
+from apps.designs.queries import around_of, current, largest_of
 from apps.layouts import services as layouts
 from apps.runs.models import Run
-from apps.sheets.models import Stock
+from apps.sheets.models import Sheet, Stock
+from notchcore.check.around import Around
 from tests.apps.conftest import Api
 from tests.apps.test_build import PICTURE, fresh, save
 from tests.rows import said
@@ -221,3 +222,25 @@ def test_the_shelf_and_a_measured_depth_are_part_of_what_was_checked(api: Api, d
     api.ok("put", f"stocks/{row.pk}/settings?machine={drawer.machine_id}", {"settings": settings, "tried": ["engrave"]})
     assert not fresh_now()
     assert finding(api, drawer, "engraved_too_deep")["facts"]["depth_mm"] == pytest.approx(2.7)
+
+
+def test_stocks_that_look_alike_are_told_with_what_lies_on_the_shelf_and_one_takes_its_place(api: Api, drawer: Project) -> None:
+    """Only a stock that has a swatch and a sheet is offered, and nothing is looked for while all can be told apart."""
+    lying = Stock.objects.get(name="Birch ply 3, batch 9")
+    assert not around(drawer).others
+    Stock.objects.filter(name__in=("Birch ply 3, batch 12", "Walnut 3")).update(lab=[42.5, 13.9, 19.8], lab_finished=None)
+    assert [o.ref.label for o in around(drawer).others] == [lying.name]
+    found = finding(api, drawer, "stocks_alike")
+    assert f"On the shelf, {lying.name} can be told from what stays." in said(found["says"])
+    assert {r["values"]["to"] for r in found["repairs"][:2]} == {str(lying.pk)}
+    Stock.objects.filter(name="Clear acrylic 3").update(lab=[60.0, 0.0, 0.0])
+    assert len(around(drawer).others) == 2
+    Sheet.objects.filter(stock=lying).update(count=0)
+    assert [o.ref.label for o in around(drawer).others] == ["Clear acrylic 3"]
+    assert mend(api, drawer, finding(api, drawer, "stocks_alike"), found["repairs"][0]).status_code == 200
+    assert str(lying.pk) in current(fresh(drawer)).design.stock_ids()
+
+
+def around(row: Project) -> Around:
+    now = current(fresh(row))
+    return around_of(now.project, now.design, measured=now.measured)

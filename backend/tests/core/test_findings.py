@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from notchcore.check.around import Around
+from notchcore.check.around import Around, OnShelf
 from notchcore.check.dry_fit import DryFit, dry_fit
 from notchcore.design.between import Axis, Between
 from notchcore.design.building import build
@@ -30,6 +30,7 @@ from notchcore.errors import NotchCoreError
 from notchcore.findings import Finding, Repair, RepairKind, Severity
 from notchcore.measure.contrast import lab_of
 from notchcore.measure.fit import Feel
+from notchcore.words.facts import Kind, Ref
 from notchcore.words.render import written
 from tests.strategies import family_designs, make_stock
 
@@ -202,6 +203,29 @@ def test_a_repair_of_an_impossible_number_names_one_that_is_possible(family: str
         design = applied(design, first.repairs[0])
         after = dry_fit(build(design, stocks), stocks, around=Around(design=design))
         assert first.key not in {f.key for f in after.findings if f.severity is Severity.MUST}
+
+
+def test_stocks_that_look_alike_are_told_with_the_nearest_on_the_shelf_that_differs() -> None:
+    """Of what is about as thick and differs from all that stays, what looks most like the one whose place it takes."""
+    swatches = dict(zip(("back", "middle", "face"), map(lab_of, ("#c69a6b", "#c49868", "#222222")), strict=True))
+
+    def shelf(name: str, colour: str, t: float = 3.2) -> OnShelf:
+        return OnShelf(ref=Ref(Kind.STOCK, name, name.capitalize()), look=lab_of(colour), t=t)
+
+    too_alike, too_dark, too_thick = shelf("maple", "#c99d70"), shelf("ebony", "#252525"), shelf("birch", "#e2c9a0", t=6.0)
+    white, walnut = shelf("white", "#ffffff"), shelf("walnut", "#8a5a3c")
+    (told_of,) = told(checked(a("layered"), swatches=swatches, others=(too_alike, too_dark, too_thick, white, walnut)))
+    assert told_of.says.text.endswith("On the shelf, Walnut can be told from what stays.")
+    assert [(r.says.text, r.targets, r.values["to"]) for r in told_of.repairs][:2] == [
+        ("Walnut instead of middle", ("middle",), "walnut"),
+        ("Walnut instead of back", ("back",), "walnut"),
+    ]
+    assert [r.says.text for r in told_of.repairs][2:] == ["All of middle", "All of back"]
+    after = applied(a("layered"), told_of.repairs[0])
+    assert set(after.stocks.values()) == {"back", "face", "walnut"}
+    (plain,) = told(checked(a("layered"), swatches=swatches, others=(too_alike, too_dark, too_thick)))
+    assert len(plain.repairs) == 2
+    assert "On the shelf" not in plain.says.text
 
 
 def test_a_gusset_goes_into_the_corner_of_both_and_follows_their_size() -> None:

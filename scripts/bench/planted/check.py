@@ -68,4 +68,18 @@ FAULTS: tuple[Fault, ...] = (
         ITEMS,
     ),
     Fault("many alike are told one by one", "check/told_together.py", "len(which) > FEW and", "len(which) > 99 and", "tests/core/test_check.py"),
+    Fault(
+        "what is offered for a stock looks like another that stays",
+        "check/looks.py",
+        "and all(difference(o.look, look) >= HARD_TO_TELL for look in others)]",
+        "and all(difference(o.look, look) >= 0 for look in others)]",
+        "tests/core/test_findings.py",
+    ),
+    Fault(
+        "a thick sheet is offered for a thin one",
+        "check/looks.py",
+        "if abs(o.t - t) <= NEAR and",
+        "if abs(o.t - t) <= 10 * NEAR and",
+        "tests/core/test_findings.py",
+    ),
 )

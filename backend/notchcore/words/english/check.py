@@ -51,6 +51,7 @@ CHECK: dict[str, str] = {
     "helper_holds": "{part} is counted as a helper, but it is joined to the thing. Make it a part, or let it only lie beside.",
     "stocks_alike": "{one} and {two} are seen together, as at {a} and {b}, and are hard to tell apart (difference {difference}, at least "
     "{clear} is clear). Choose another stock for one, or finish one of them.",
+    "stocks_alike.better": "{says} On the shelf, {better} can be told from what stays.",
     "recess_too_shallow": "The seat of {small} in {large} comes out only {depth} deep, too shallow to feel: {least} locate. Engrave {stock} "
     "with more passes after a step card on Sheets, or score the place instead.",
     "recess_too_shallow.unknown": "The seat of {small} in {large} comes out as deep as nobody has measured: {least} locate. Engrave {stock} "
@@ -97,6 +98,7 @@ CHECK: dict[str, str] = {
     "mend.butts": "{a} only butts {b}",
     "mend.fewer_tabs": "{fewer} instead of {now}",
     "mend.all_of": "All of {stock}",
+    "mend.instead": "{stock} instead of {old}",
     "mend.variant": "{variant}",
     "mend.remove_panel": "Remove {panel}",
     "mend.back_in_place": "{panel} back in its place",
