@@ -2,6 +2,7 @@
 <script lang="ts">
 	import type { PartOut } from '../../api/types';
 	import { useProject } from '../../app/project.svelte';
+	import { boundsOf } from '../../lib/mat/outlines';
 	import NumberField from '../../lib/ui/NumberField.svelte';
 	import { word } from '../../words/words';
 	import ActionForm from './ActionForm.svelte';
@@ -26,7 +27,19 @@
 		onadded: () => void;
 	} = $props();
 	const work = useProject();
-	let numbers = $state({ width: 40, height: 30, x: 10, y: 10, spacer_across: 16, spacer_inset: 16 });
+	const SMALLER = 0.7; // than its host: an oval one holds such a rectangle too
+	const SPACER = 16; // mm across, where there is room for it
+	const b = $derived(boundsOf(part.profile.outer as number[][]));
+	let typed = $state<Record<string, number>>({});
+	/** In the middle of its host, and somewhat smaller, unless something else is typed. */
+	const numbers = $derived.by(() => {
+		const tenth = (mm: number) => Math.round(10 * mm) / 10;
+		const [w, h] = [b.x1 - b.x0, b.y1 - b.y0];
+		const [width, height] = [typed.width ?? tenth(SMALLER * w), typed.height ?? tenth(SMALLER * h)];
+		const spacer = tenth(Math.min(SPACER, Math.min(width, height) / 4));
+		const place = { x: tenth((w - width) / 2), y: tenth((h - height) / 2) };
+		return { width, height, ...place, spacer_across: spacer, spacer_inset: spacer, ...typed };
+	});
 	let layers = $state(0);
 	let side = $state<'front' | 'back'>('front');
 	let problem = $state('');
@@ -48,6 +61,6 @@
 		value={layers}
 		oncommit={(v) => void (layers = Math.min(Math.max(v, 0), MOST_LAYERS))}
 	/>
-	<AskedNumbers {fields} values={numbers} onset={(key, v) => (numbers = { ...numbers, [key]: v })} />
+	<AskedNumbers {fields} values={numbers} onset={(key, v) => (typed = { ...typed, [key]: v })} />
 	{#if layers}<p class="quiet">{word('build.spacers-hold-it-off')}</p>{/if}
 </ActionForm>

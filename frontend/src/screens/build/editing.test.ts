@@ -172,14 +172,17 @@ describe('one panel', () => {
 		await put('Width', '25');
 		await userEvent.click(screen.getByRole('button', { name: 'Add the plate' }));
 		await waitFor(() =>
-			expect(last().design.added!.at(-1)).toMatchObject({ kind: 'on_face', host: 'column-1', width: 25, stock: '4', layers: 0 })
+			expect(last().design.added!.at(-1)).toMatchObject({
+				...{ kind: 'on_face', host: 'column-1', stock: '4', layers: 0 },
+				...{ width: 25, height: 35, x: 37.5, y: 7.5 } // in the middle of 100 × 50
+			})
 		);
 		await userEvent.click(screen.getByRole('button', { name: 'Plate on it' }));
 		await put('Layers of spacers under it', '2');
 		await put('Diameter of the spacers', '20');
 		await userEvent.click(screen.getByRole('button', { name: 'Add the plate' }));
 		await waitFor(() =>
-			expect(last().design.added!.at(-1)).toMatchObject({ kind: 'on_face', layers: 2, spacer_across: 20, spacer_inset: 16 })
+			expect(last().design.added!.at(-1)).toMatchObject({ kind: 'on_face', layers: 2, width: 70, spacer_across: 20, spacer_inset: 8.8 })
 		);
 		await userEvent.click(screen.getByRole('button', { name: 'Upright on it' }));
 		await put('Width at its foot', '30');
