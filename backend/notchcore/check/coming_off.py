@@ -7,6 +7,7 @@ from collections.abc import Iterable, Sequence
 from notchcore.check.blocking import Blocking
 from notchcore.check.order import Step
 from notchcore.design.assembly import Assembly, Part
+from notchcore.design.styles import Style
 from notchcore.geom.vectors import Vec3
 
 
@@ -14,6 +15,8 @@ def held_together(assembly: Assembly) -> list[set[str]]:
     """Return the parts of an assembly in groups that joints or glue hold together, the largest group first."""
     group = {p.id: {p.id} for p in assembly.parts}
     for m in assembly.meetings:
+        if m.style is Style.REST or m.kind == "socket":
+            continue  # they only lie or stand there
         a, b = group.get(m.a), group.get(m.b)
         if a is None or b is None or a is b:
             continue

@@ -26,6 +26,7 @@ from notchcore.design.families.shelf import ShelfNumbers
 from notchcore.design.families.turned import TurnedNumbers
 from notchcore.design.filling import filled, joined_to
 from notchcore.design.items import Member, body_of, build_whole, members_of, with_body
+from notchcore.design.joints.choice import MeetingChoice
 from notchcore.design.rooms import Room, rooms_of
 from notchcore.design.scaling import scaled
 from notchcore.design.styles import Style
@@ -266,6 +267,18 @@ def test_what_stands_in_a_box_goes_in_before_it_is_closed_and_a_lid_that_comes_o
     assert all(labels.index("Insert") < labels.index(c) for c in closing)
     assert labels.index("Box: Right side") < labels.index("Insert")
     assert [f.code for f in fit.findings if f.severity is not Severity.FINE] == (["item_shut_in"] if top is Top.FIXED else [])
+
+
+def test_a_top_that_only_lies_on_the_walls_shuts_nothing_in_and_one_that_is_glued_does() -> None:
+    shut = with_drawers(of(BoxNumbers(top=Top.FIXED)))
+    edges = [m.id for m in members(shut)["main"].assembly.meetings if "lid" in (m.a, m.b)]
+    assert len(edges) == 4
+
+    def found(style: Style) -> list[str]:
+        return [f.code for f in ways_blocked(tuple(members(replace(shut, choices={e: MeetingChoice(style=style) for e in edges})).values()))]
+
+    assert found(Style.REST) == []
+    assert found(Style.BUTT) == ["item_shut_in"]
 
 
 def test_what_goes_over_a_box_goes_on_after_what_stands_in_it() -> None:
