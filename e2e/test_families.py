@@ -25,8 +25,6 @@ def test_a_family_goes_from_an_empty_project_to_files(page: Page, worker: Worker
     station(page, "Dry fit")
     expect(page.get_by_role("heading", name=re.compile("It fits|It goes together"))).to_be_visible()
     station(page, "Lay out")
-    field(page, "Time to try", "0.5")
-    page.get_by_role("button", name="Pack the parts").click()
     expect(page.get_by_role("heading", name=re.compile(r"\d+ sheets?, \d+ %"))).to_be_visible()
     expect(page.get_by_role("button", name="Pack again")).to_be_enabled()
     station(page, "Cut plan")

@@ -134,8 +134,6 @@ def design(page: Page, look: Look) -> None:
 
 def lay_out_and_print(page: Page, look: Look) -> None:
     station(page, "Lay out")
-    field(page, "Time to try", "1")
-    page.get_by_role("button", name="Pack the parts").click()
     expect(page.get_by_role("heading", name=re.compile(r"1 sheet, \d+ %"))).to_be_visible()
     expect(page.get_by_role("button", name="Pack again")).to_be_enabled()
     look.at("lay out")

@@ -55,7 +55,6 @@ def test_a_case_with_drawers_from_nothing_to_a_packed_sheet(page: Page, worker: 
     expect(panel(page, "Drawer 2: Back")).to_be_visible()
 
     station(page, "Lay out")
-    page.get_by_role("button", name="Pack the parts").click()
     expect(page.get_by_role("button", name="Drawer 2: Front", exact=True)).to_be_visible(timeout=60_000)
     expect(page.get_by_label("What each item takes")).to_contain_text("Drawer 2")
     page.get_by_label("What is packed").select_option(label="only Drawer 2")

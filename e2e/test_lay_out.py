@@ -26,6 +26,11 @@ def pack(page: Page, name: str = "Pack again") -> None:
     expect(going).to_have_count(0, timeout=60_000)
 
 
+def packed_by_itself(page: Page) -> None:
+    """Wait for the end of the packing that begins where nothing was packed yet."""
+    expect(page.get_by_role("button", name="Pack again")).to_be_enabled(timeout=60_000)
+
+
 def lid(project: Project) -> tuple[float, float]:
     nesting = StageResult.objects.get(project=project, stage=Stage.LAY_OUT).payload["nesting"]
     return next((p["x"], p["y"]) for s in nesting["sheets"] for p in s["placements"] if p["part"] == "lid")

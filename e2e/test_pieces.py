@@ -45,7 +45,6 @@ def test_letters_are_glued_on_a_smaller_plate_on_a_larger_one(page: Page, worker
     page.get_by_text("Steps", exact=True).click()
     expect(page.get_by_text("SEEDS 5").first).to_be_visible()
     station(page, "Lay out")
-    page.get_by_role("button", name="Pack the parts").click()
     expect(page.get_by_role("navigation", name="Stations")).to_contain_text("2 sheets")
     expect(page.get_by_text("Walnut 3, 450").first).to_be_visible()
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from playwright.sync_api import Locator, Page, expect
-from test_lay_out import pack
+from test_lay_out import pack, packed_by_itself
 
 from apps.accounts.models import Member
 from apps.designs import services
@@ -54,8 +54,7 @@ def test_five_planted_faults_are_told_and_mended(page: Page, worker: Worker) -> 
     page.reload()
     page.get_by_role("button", name="Seed tray").click()
     station(page, "Lay out")
-    field(page, "Time to try", "1")
-    pack(page, "Pack the parts")
+    packed_by_itself(page)
     station(page, "Cut plan")
     for says in (
         "no place on a sheet",

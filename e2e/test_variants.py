@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from playwright.sync_api import Page, expect
-from test_lay_out import pack
+from test_lay_out import packed_by_itself
 
 from apps.designs import queries
 from apps.designs.models import Project
@@ -59,5 +59,5 @@ def test_sizes_and_lettering_are_chosen_apart_and_made_together(page: Page, work
     assert sorted(p.copies for p in together.parts) == [1] * 5 + [2] * 5
     assert [bool(p.marks) for p in together.parts if p.label.endswith("Front")] == [False, True]
     station(page, "Lay out")
-    pack(page, "Pack the parts")
+    packed_by_itself(page)
     expect(page.get_by_role("main")).to_contain_text("15 parts placed")

@@ -77,8 +77,6 @@ def test_from_a_measured_sheet_to_a_logged_run(page: Page, laser: str, worker: W
     expect(page.get_by_test_id("step")).not_to_have_text("all together")
 
     station(page, "Lay out")
-    field(page, "Time to try", "1")
-    page.get_by_role("button", name="Pack the parts").click()
     expect(page.get_by_role("heading", name=re.compile(r"1 sheet, \d+ %"))).to_be_visible()
     expect(page.get_by_role("button", name="Pack again")).to_be_enabled()
 

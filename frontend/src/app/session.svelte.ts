@@ -6,6 +6,8 @@ import { plainly, sized, type Unit } from '../lib/units/units';
 class Session {
 	me = $state<Me | null>(null);
 	unit = $derived((this.me?.unit ?? 'mm') as Unit);
+	/** Whether this person may change designs and layouts. */
+	designs = $derived(this.me?.role === 'owner' || this.me?.role === 'designer');
 	/** A sentence of the program, with its lengths as this person reads them; nothing for none. */
 	told = (says: Pick<Sentence, 'spans'> | null | undefined) => (says ? plainly(says.spans, this.unit) : '');
 	/** A length with its unit. */

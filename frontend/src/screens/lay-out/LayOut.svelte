@@ -49,6 +49,13 @@
 	const { drag, letGo, key } = gestures;
 	const picked = $derived(gestures.picked);
 	const pack = (body: LayoutOut['request']) => laid.change(need(api.POST('/api/projects/{project_id}/lay-out/pack', { params, body })));
+	/** What was never packed is packed on coming here, as far as there is a sheet for it and this person may. */
+	let begun = false;
+	$effect(() => {
+		if (begun || !out || out.nesting || out.job || busy || !session.designs || !out.parts.length || !out.shelf.some((s) => s.count)) return;
+		begun = true;
+		void laid.attempt.at(() => pack(out.request));
+	});
 	const stop = () => laid.change(need(api.POST('/api/projects/{project_id}/lay-out/stop', { params })));
 </script>
 
