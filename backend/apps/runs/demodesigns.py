@@ -8,7 +8,7 @@ from notchcore.design.edits import PanelEdit
 from notchcore.design.families.box import BoxNumbers
 from notchcore.design.families.crate import CrateNumbers
 from notchcore.design.families.house import HouseNumbers
-from notchcore.design.families.many_sided import Fingers, Floor, Lid, ManySidedNumbers, Panes
+from notchcore.design.families.many_sided_numbers import Fingers, Floor, Lid, ManySidedNumbers, Panes
 from notchcore.design.families.plate import PlateNumbers, PlateShape
 from notchcore.design.families.stand import Base, StandNumbers
 from notchcore.design.families.tiles import TilesNumbers
@@ -20,7 +20,7 @@ from notchcore.measure.fit import Feel
 
 
 def _lantern(birch: str, clear: str) -> Design:
-    """Return a lantern of eight walls with a pane behind each window."""
+    """Return a lantern of eight walls with a pane behind each window and a post in each corner."""
     numbers = ManySidedNumbers(
         sides=8,
         width=150,
@@ -32,6 +32,7 @@ def _lantern(birch: str, clear: str) -> Design:
         sill=35,
         panes=Panes.BEHIND,
         fingers=Fingers.WITHIN,
+        posts=18,
     )
     return Design(numbers=numbers, stocks={"walls": birch, "floor": birch, "lid": birch, "panes": clear})
 

@@ -19,7 +19,7 @@ from notchcore.design.design import Design
 from notchcore.design.edges import Edge
 from notchcore.design.edits import CopyOf, PanelEdit
 from notchcore.design.families.house import Filling, HouseNumbers
-from notchcore.design.families.many_sided import Fingers, Floor, Lid, ManySidedNumbers, Panes
+from notchcore.design.families.many_sided_numbers import Fingers, Floor, Lid, ManySidedNumbers, Panes
 from notchcore.design.families.plate import PlateNumbers, PlateShape
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.joints.solve import solve
@@ -100,6 +100,7 @@ def test_whatever_its_numbers_it_fits_or_says_what_to_change(family: str, data: 
     thickness=st.lists(thicknesses, min_size=4, max_size=4),
     width=st.sampled_from([60.0, 150.0, 320.0]),
     fingers=st.sampled_from(Fingers),
+    posts=st.sampled_from([0.0, 0.0, 12.0, 26.0]),
 )
 def test_any_number_of_walls_stands_round_a_floor_at_any_lean(
     sides: int,
@@ -112,6 +113,7 @@ def test_any_number_of_walls_stands_round_a_floor_at_any_lean(
     thickness: list[float],
     width: float,
     fingers: Fingers,
+    posts: float,
 ) -> None:
     stocks = {r.id: make_stock(r.id, t) for r, t in zip(FAMILIES["many_sided"].roles, thickness, strict=True)}
     numbers = ManySidedNumbers(
@@ -129,6 +131,7 @@ def test_any_number_of_walls_stands_round_a_floor_at_any_lean(
         opening_height=14.0,
         panes=panes,
         lap=3.0,
+        posts=posts,
     )
     design = Design(numbers=numbers, stocks={k: k for k in stocks})
     for _ in range(8):  # whoever does what the findings say gets there
@@ -144,6 +147,11 @@ def test_any_number_of_walls_stands_round_a_floor_at_any_lean(
     numbers = design.numbers
     walls = [p for p in made.parts if p.id.startswith("wall-")]
     assert len(walls) == sides
+    stands = [p for p in made.parts if p.id.startswith("post-")]
+    assert len(stands) == (sides if numbers.posts_width else 0)
+    jointed = {m.a for m in made.meetings if m.holds} | {m.b for m in made.meetings if m.holds}
+    crowded = {p for f in made.findings if f.code == "joint_crowded" for p in f.parts}  # in a sharp corner: that is told
+    assert {p.id for p in stands} <= jointed | crowded
     heights = [w.pose.to_world(c, h)[2] for w in walls for c in w.nominal.outer for h in (w.low, w.high)]
     if floor is Floor.NONE or (floor is Floor.IN and raised):
         assert min(heights) == pytest.approx(0.0, abs=1e-6)
@@ -157,6 +165,21 @@ def test_any_number_of_walls_stands_round_a_floor_at_any_lean(
         assert max(dot(w.pose.normal, sub(q, w.pose.origin)) - w.high for w in walls for q in points) < 1e-6
     if lid is not Lid.FIXED:
         assert max(heights) == pytest.approx(numbers.height, abs=1e-6)
+
+
+def test_posts_stand_in_the_corners_and_in_the_floor_with_their_sizes_worked_by_hand() -> None:
+    stocks = {r.id: make_stock(r.id, 3.0) for r in FAMILIES["many_sided"].roles}
+    numbers = ManySidedNumbers(sides=8, width=150.0, height=180.0, lid=Lid.FIXED, posts=18.0)
+    made = lawful(Design(numbers=numbers, stocks={k: k for k in stocks}), stocks)
+    post = made.part("post-3")
+    x0, y0, x1, y1 = bounds_of(post.nominal.outer)
+    outer = 72 / math.cos(math.pi / 8) - 1.5 * math.tan(math.pi / 8) - 0.02
+    assert (x0, x1, y0, y1) == pytest.approx((outer - 18, outer, 0.0, 180.0))  # its tabs go through the floor and the top
+    wall = made.part("wall-3")
+    gap = [wall.low - dot(wall.pose.normal, sub(post.pose.to_world((outer, 90.0), h), wall.pose.origin)) for h in (post.low, post.high)]
+    assert min(gap) == pytest.approx(0.02 * math.cos(math.pi / 8))
+    (narrow,) = build(Design(numbers=replace(numbers, posts=9.0), stocks={k: k for k in stocks}), stocks).findings
+    assert (narrow.code, narrow.field, narrow.facts["least_mm"]) == ("posts_too_narrow", "posts", pytest.approx(15.0))
 
 
 def test_a_floor_leaves_the_gaps_outside_flat_corners_open() -> None:

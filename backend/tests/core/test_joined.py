@@ -17,7 +17,7 @@ from notchcore.design.design import Design, Item, Loose
 from notchcore.design.edits import PanelEdit
 from notchcore.design.families.box import BoxNumbers, Top
 from notchcore.design.families.case import CaseNumbers
-from notchcore.design.families.many_sided import ManySidedNumbers
+from notchcore.design.families.many_sided_numbers import ManySidedNumbers
 from notchcore.design.families.plate import PlateNumbers
 from notchcore.design.families.stand import StandNumbers
 from notchcore.design.features.values import Hole, Socket

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from notchcore.design.building import build
 from notchcore.design.design import Design, Item, Loose
 from notchcore.design.families.box import BoxNumbers
-from notchcore.design.families.many_sided import ManySidedNumbers
+from notchcore.design.families.many_sided_numbers import ManySidedNumbers
 from notchcore.design.families.plate import PlateNumbers
 from notchcore.design.items import build_whole, members_of
 from notchcore.design.laying import laid_on, turned_to

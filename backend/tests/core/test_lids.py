@@ -17,7 +17,7 @@ from notchcore.check.whole import between_items, plays_of, whole_fit
 from notchcore.design.design import Design, Item, Loose
 from notchcore.design.edits import CopyOf, PanelEdit
 from notchcore.design.families.box import BoxNumbers
-from notchcore.design.families.many_sided import ManySidedNumbers
+from notchcore.design.families.many_sided_numbers import ManySidedNumbers
 from notchcore.design.filling import empty_rooms, taken_rooms
 from notchcore.design.placing import standing
 from notchcore.findings import Severity

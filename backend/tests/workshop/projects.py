@@ -64,15 +64,25 @@ class Project:
 
 def _numbers(r: Random, family: str) -> Any:
     f = FAMILIES[family]
-    about = {n.name: n for n in numbers_of(f.numbers)}
+    about = {n.name: n for n in numbers_of(f.numbers) if n.name not in SINCE.get(family, {})}
     defaults = {d.name: d.default for d in fields(f.numbers)}
     some = r.sample(list(about), min(len(about), r.randint(0, 4)))
     for _ in range(20):
         try:
-            return f.numbers(**{k: a_number(r, about[k], defaults[k]) for k in some})
+            return _and_since(f.numbers(**{k: a_number(r, about[k], defaults[k]) for k in some}))
         except NotchCoreError:
             some = some[1:]
     return f.numbers()
+
+
+def _and_since(numbers: Any) -> Any:
+    """Return numbers with what their family has been given since old seeds were drawn, now and then."""
+    own = Random(f"since {numbers!r}")
+    return replace(numbers, **{k: own.choice(values) for k, values in SINCE.get(numbers.family, {}).items()})
+
+
+#: by family: numbers that old seeds did not know, and what they may be
+SINCE: dict[str, dict[str, tuple[Any, ...]]] = {"many_sided": {"posts": (0.0, 0.0, 18.0, 24.0)}}
 
 
 FIRST = ("box", "stand", "shelf", "crate", "house", "turned", "layered")  # families that old seeds were drawn from

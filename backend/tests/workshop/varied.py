@@ -10,7 +10,7 @@ from typing import Any
 from notchcore.design.cards.pieces import Card
 from notchcore.design.design import Design, Item, Loose
 from notchcore.design.families.box import ROLES, BoxNumbers, Top
-from notchcore.design.families.many_sided import ManySidedNumbers
+from notchcore.design.families.many_sided_numbers import ManySidedNumbers
 from notchcore.design.families.registry import FAMILIES
 from notchcore.design.families.stacking import Deepened, PieceShape, StackingNumbers
 from notchcore.design.families.stand import StandNumbers

@@ -5757,7 +5757,7 @@ export interface components {
             /** @default proud */
             fingers: components["schemas"]["Fingers"];
             /** @default in */
-            floor: components["schemas"]["notchcore__design__families__many_sided__Floor"];
+            floor: components["schemas"]["notchcore__design__families__many_sided_numbers__Floor"];
             /**
              * Raised
              * @default 0
@@ -5785,6 +5785,11 @@ export interface components {
              * @default 20
              */
             sill: number;
+            /**
+             * Posts
+             * @default 0
+             */
+            posts: number;
             /** @default none */
             panes: components["schemas"]["Panes"];
             /**
@@ -6454,7 +6459,7 @@ export interface components {
          * @description Where the floor is.
          * @enum {string}
          */
-        notchcore__design__families__many_sided__Floor: "in" | "under" | "none";
+        notchcore__design__families__many_sided_numbers__Floor: "in" | "under" | "none";
         /**
          * Base
          * @description How many sheets the base is made of.

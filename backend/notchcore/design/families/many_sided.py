@@ -9,14 +9,14 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
-from enum import StrEnum
-from typing import Literal
 
 from notchcore.design.arrangement import Arrangement, Arranger, Bound, Reach, lying
 from notchcore.design.families.box_room import LID_PLAY
+from notchcore.design.families.corner_posts import Corners, add_posts
+from notchcore.design.families.many_sided_numbers import Fingers, Floor, Lid, ManySidedNumbers, Panes
 from notchcore.design.families.outlines import polygon_ring, rounded
 from notchcore.design.joints.layout import TAB_END, TAB_LEAST
-from notchcore.design.numbers import SMALLEST, PanelGroup, angle, check_numbers, choice, count, length
+from notchcore.design.numbers import PanelGroup
 from notchcore.design.styles import Style
 from notchcore.geom.profile import Profile, rectangle
 from notchcore.geom.slab import Pose
@@ -41,60 +41,6 @@ FLATTEST = 29.9  # [degrees] between two walls' planes: fingers of a flatter cor
 TAB_ROOM = TAB_LEAST + 2 * TAB_END  # thicknesses of a wall's length in which one tab stands, clear of the corners
 STAND_APART: Mm = 0.03  # how much shorter walls without corner joints are at each end, so that a ring of many closes
 CORNER: Mm = 2.0  # radius in the corners of openings
-
-
-class Fingers(StrEnum):
-    """How fingers end in corners that are not square."""
-
-    PROUD = "proud"  # a little out of the outer face, to be sanded flush
-    WITHIN = "within"  # with one edge in the outer face, nothing out of it
-
-
-class Floor(StrEnum):
-    """Where the floor is."""
-
-    IN = "in"
-    UNDER = "under"
-    NONE = "none"
-
-
-class Lid(StrEnum):
-    """What closes it."""
-
-    OPEN = "open"
-    LIFT_OFF = "lift_off"
-    FIXED = "fixed"
-
-
-class Panes(StrEnum):
-    """What is behind the openings."""
-
-    NONE = "none"
-    BEHIND = "behind"
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class ManySidedNumbers:
-    """The numbers of walls round a floor [mm]."""
-
-    family: Literal["many_sided"] = "many_sided"
-    sides: int = count(6, "How many walls", least=3, most=24)
-    width: Mm = length(160.0, "Width at the foot", least=SMALLEST, says="from wall to wall; with an odd number of walls, twice from the middle to one")
-    height: Mm = length(60.0, "Height", least=SMALLEST)
-    lean: float = angle(0.0, "Walls lean out by", least=-50.0, most=50.0, says="below 0 they lean in")
-    fingers: Fingers = choice(Fingers.PROUD, "Fingers in corners", labels={Fingers.PROUD: "proud, to sand", Fingers.WITHIN: "nothing stands out"})
-    floor: Floor = choice(Floor.IN, "Floor", labels={Floor.IN: "between the walls", Floor.UNDER: "under the walls", Floor.NONE: "none"}, group="Floor")
-    raised: Mm = length(0.0, "Floor above the foot", none_at_zero=True, group="Floor", only=("floor", ("in",)))
-    reach: Mm = length(8.0, "Floor reaches out by", group="Floor", only=("floor", ("under",)))
-    lid: Lid = choice(Lid.OPEN, "Lid", labels={Lid.OPEN: "none", Lid.LIFT_OFF: "lifts off", Lid.FIXED: "fixed"}, group="Lid")
-    opening_width: Mm = length(0.0, "Openings, width", none_at_zero=True, least=4.0, group="Openings")
-    opening_height: Mm = length(25.0, "Openings, height", least=4.0, group="Openings")
-    sill: Mm = length(20.0, "Openings above the foot, along the wall", group="Openings")
-    panes: Panes = choice(Panes.NONE, "Panes", labels={Panes.NONE: "none", Panes.BEHIND: "glued behind"}, group="Openings")
-    lap: Mm = length(5.0, "Panes reach beyond the opening by", least=1.0, group="Openings", only=("panes", ("behind",)))
-
-    def __post_init__(self) -> None:
-        check_numbers(self)
 
 
 @dataclass(frozen=True, slots=True)
@@ -183,6 +129,7 @@ def arrange(n: ManySidedNumbers, ids: Mapping[str, str], stocks: Mapping[str, St
     _floor(shell, a)
     _lid(shell, a)
     _panes(shell, a)
+    _posts(shell, a)
     _shows(shell, a)
     return a.done()
 
@@ -331,6 +278,24 @@ def _panes(s: _Shell, a: Arranger) -> None:
     a.rest(panes, panes)
 
 
+def _posts(s: _Shell, a: Arranger) -> None:
+    n = s.n
+    if n.posts_width:
+        corners = Corners(
+            count=n.sides,
+            low=n.raised_floor + a.t("floor"),
+            high=n.height - (a.t("lid") if n.lid is not Lid.OPEN else 0.0) - (LID_PLAY if n.lid is Lid.LIFT_OFF else 0.0),
+            radius=s.inner(0.0) / math.cos(s.turn / 2),
+            slope=math.tan(s.lean) / math.cos(s.turn / 2),
+            lean=n.lean,
+            width=n.posts_width,
+            across=n.width,
+            floor="floor",
+            top="lid" if n.lid is Lid.FIXED else "",
+        )
+        add_posts(corners, a, role="walls", walls=_names(n))
+
+
 def _shows(s: _Shell, a: Arranger) -> None:
     n, foot = s.n, s.outer(0.0)
     side = s.side(foot) / 2
@@ -395,6 +360,7 @@ def _check_openings(s: _Shell, a: Arranger, *, under: Mm, over: Mm) -> None:
     ends = (n.sill - lap, n.sill + n.opening_height + lap)
     most = 2 * (min(s.half(y, 0.0) for y in ends) - s.beside(web))
     if lap:  # a pane ends before its neighbours
-        most = min(most, 2 * (min(s.half(y, s.t + a.t("panes")) for y in ends) - lap - LID_PLAY))
+        beside = LID_PLAY + (s.t / 2 / math.cos(s.turn / 2) if n.posts_width else 0.0)
+        most = min(most, 2 * (min(s.half(y, s.t + a.t("panes")) for y in ends) - lap - beside))
     if n.opening_width > most:
         a.must("openings_do_not_fit", "opening_width", says=say("openings_do_not_fit.width", most=mm(max(most, 0.0))), most_mm=most)

@@ -14,7 +14,7 @@ from notchcore.design.families.crate import CrateNumbers
 from notchcore.design.families.house import HouseNumbers
 from notchcore.design.families.inlaid import InlaidNumbers
 from notchcore.design.families.layered import LayeredNumbers
-from notchcore.design.families.many_sided import ManySidedNumbers
+from notchcore.design.families.many_sided_numbers import ManySidedNumbers
 from notchcore.design.families.plate import PlateNumbers
 from notchcore.design.families.shelf import ShelfNumbers
 from notchcore.design.families.stacking import StackingNumbers
