@@ -7,6 +7,7 @@ from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
+from notchcore.check.propped import propped
 from notchcore.design.assembly import Assembly, FeatureKind, JointFeature, Meeting, Part
 from notchcore.design.design import Design
 from notchcore.design.joints.layout import tab_spans
@@ -200,6 +201,6 @@ def _levers(assembly: Assembly) -> list[_Lever]:
             continue
         x, y = middle(tabs[0])
         reach = max(math.dist((x, y), p) for p in part.profile.outer)
-        if reach > LEVER * tabs[0].width.value:
+        if reach > LEVER * tabs[0].width.value and not propped(part, assembly.parts, tab=(x, y), reach=reach):
             found.append(_Lever(part, mine[0], tabs[0], reach))
     return found

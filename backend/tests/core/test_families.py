@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 
 from notchcore.check.dry_fit import collisions
 from notchcore.check.order import assembly_order
+from notchcore.check.strength import long_levers
 from notchcore.design.assembly import Assembly, FeatureKind, Part, as_counted
 from notchcore.design.building import arranged, build
 from notchcore.design.design import Design
@@ -178,6 +179,11 @@ def test_posts_stand_in_the_corners_and_in_the_floor_with_their_sizes_worked_by_
     wall = made.part("wall-3")
     gap = [wall.low - dot(wall.pose.normal, sub(post.pose.to_world((outer, 90.0), h), wall.pose.origin)) for h in (post.low, post.high)]
     assert min(gap) == pytest.approx(0.02 * math.cos(math.pi / 8))
+    open_ = build(Design(numbers=replace(numbers, lid=Lid.LIFT_OFF), stocks={k: k for k in stocks}), stocks)
+    assert long_levers(open_) == ()  # one tab holds each at its foot, and the corner the rest of it
+    apart = replace(open_, parts=tuple(p for p in open_.parts if not p.id.startswith("wall-")))
+    (lever,) = long_levers(apart)
+    assert len(lever.parts) == 8
     (narrow,) = build(Design(numbers=replace(numbers, posts=9.0), stocks={k: k for k in stocks}), stocks).findings
     assert (narrow.code, narrow.field, narrow.facts["least_mm"]) == ("posts_too_narrow", "posts", pytest.approx(15.0))
 
