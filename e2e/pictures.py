@@ -47,7 +47,7 @@ def families(page: Page) -> None:
     take(page, "build-panel")
     page.goto("/")
     page.get_by_role("button", name="Lantern walk").click()
-    drawn(page, 19)
+    drawn(page, 27)
     panels = page.get_by_role("navigation", name="Panels and joints")
     panels.get_by_role("button", name="Wall 1 and").click()
     panels.get_by_role("button", name="Wall 1", exact=True).click()

@@ -32,7 +32,7 @@ def _lantern(birch: str, clear: str) -> Design:
         sill=35,
         panes=Panes.BEHIND,
         fingers=Fingers.WITHIN,
-        posts=18,
+        posts=24,
     )
     return Design(numbers=numbers, stocks={"walls": birch, "floor": birch, "lid": birch, "panes": clear})
 
