@@ -222,10 +222,12 @@ def test_what_falls_out_of_a_window_is_a_part_two_beams_smaller_and_needs_no_pla
 
 
 @settings(max_examples=15, deadline=None)
-@given(st.floats(12, 80), st.floats(10, 50), st.floats(0.02, 1.5), st.sampled_from([0.0, 0.4, 4.0]), st.booleans())
-def test_a_piece_of_its_own_lies_in_a_window_with_the_play_that_was_asked_for(width: float, height: float, play: float, radius: float, other: bool) -> None:
+@given(st.floats(12, 80), st.floats(10, 50), st.floats(0.02, 1.5), st.sampled_from([0.0, 0.4, 4.0]), st.sampled_from([0.0, 9.0, 40.0]), st.booleans())
+def test_a_piece_of_its_own_lies_in_a_window_with_the_play_that_was_asked_for(
+    width: float, height: float, play: float, radius: float, grip: float, other: bool
+) -> None:
     stocks = {r.id: make_stock(r.id, 3.0) for r in ROLES} | {"pane": make_stock("pane", 2.0)}
-    window = Window(id="w", panel="front", width=width, height=height, radius=radius, falls=Falls.LOOSE, play=play)
+    window = Window(id="w", panel="front", width=width, height=height, radius=radius, falls=Falls.LOOSE, play=play, grip=grip)
     edits = {"w-piece": PanelEdit(stock="pane")} if other else {}
     design = Design(numbers=BoxNumbers(width=240, depth=160, height=120), stocks={r.id: r.id for r in ROLES}, features=(window,), edits=edits)
     assembly = build(design, stocks)
@@ -234,6 +236,9 @@ def test_a_piece_of_its_own_lies_in_a_window_with_the_play_that_was_asked_for(wi
     assert (x1 - x0, y1 - y0) == pytest.approx((width - 2 * play, height - 2 * play), abs=1e-3)
     (opening,) = (Polygon(h) for h in host.profile.holes if Polygon(h).contains(Point((x0 + x1) / 2, (y0 + y1) / 2)))
     assert opening.exterior.distance(Polygon(piece.profile.outer)) == pytest.approx(play, abs=0.005)
+    bite = min(grip, width - 2 * radius)  # a half-round one out of the lower edge, between the corners
+    assert y0 - play - opening.bounds[1] == pytest.approx(bite / 2, abs=1e-3)
+    assert opening.bounds[3] - y1 == pytest.approx(play, abs=1e-3)
     assert (piece.falls_from, design.uses_kerf, piece.loose, piece.stock) == ("", False, True, "pane" if other else "walls")
     meeting = next(m for m in assembly.meetings if "w-piece" in (m.a, m.b))
     assert meeting.clearance is not None

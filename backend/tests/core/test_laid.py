@@ -31,7 +31,7 @@ from notchcore.design.plates import OnFace
 from notchcore.design.repairs import applied
 from notchcore.findings import Repair, RepairKind, Severity
 from notchcore.geom.planar import moved
-from notchcore.geom.profile import bounds_of, polygon_of, rectangle
+from notchcore.geom.profile import area_of, bounds_of, polygon_of, rectangle
 from notchcore.geom.slab import mesh_of
 from notchcore.measure.machine import Beam, Machine, Operation, default_settings
 from notchcore.measure.stock import Stock
@@ -219,16 +219,20 @@ def stacked(**more: object) -> Design:
 
 
 @settings(max_examples=20, deadline=None)
-@given(st.integers(0, 200).map(lambda k: k / 100), st.floats(0.0, 2.9))
-def test_a_recess_takes_the_rim_of_the_next_piece_with_play_and_is_deep_enough_or_it_is_told(play: float, depth: float) -> None:
+@given(st.integers(0, 200).map(lambda k: k / 100), st.floats(0.0, 2.9), st.sampled_from([0.0, 12.0]))
+def test_a_recess_takes_the_rim_of_the_next_piece_with_play_and_is_deep_enough_or_it_is_told(play: float, depth: float, push: float) -> None:
     depth = 0.0 if depth < 0.05 else depth
-    design = stacked(play=play, depth=depth)
+    design = stacked(play=play, depth=depth, push=push)
     assembly = build(design, STOCKS)
     (mark,) = [m for m in assembly.part("sheet").marks if m.depth]
     x0, y0, x1, y1 = bounds_of(mark.line)
     assert (x1 - x0, y1 - y0) == pytest.approx((60 + 2 * play, 30 + 2 * play), abs=1e-6)
     assert mark.back
     assert mark.depth == pytest.approx(depth or 2.1)
+    sheet = assembly.part("sheet").profile
+    assert [c.radius for c in sheet.circles] == ([push / 2] if push else [])  # a hole through its middle, and nothing is engraved there
+    assert abs(area_of(mark.line)) == pytest.approx((60 + 2 * play) * (30 + 2 * play) - math.pi * push**2 / 4, rel=2e-3)
+    assert {f.code for f in assembly.findings} <= {"no_line_to_locate"}
     found = [f for f in wished_depths(assembly, design, stocks=STOCKS, around=Around(design=design, depths={"ply": 0.2})) if f.code == "recess_too_shallow"]
     assert len(found) == (0 < depth < 2.0)
     for f in found:

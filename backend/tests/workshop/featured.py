@@ -93,7 +93,7 @@ def a_feature(r: Random, fid: str, panel: str, drawings: dict[str, Drawing], siz
     if kind.id not in ("notch", "cable"):
         f = replace(f, x=round(inward_x * w * r.uniform(0.02, reach), 1), y=round(inward_y * h * r.uniform(0.02, reach), 1))
     for about in numbers_of(kind.type):
-        if about.name == "depth" and kind.type is not CableSlot:
+        if about.name == "grip" or (about.name == "depth" and kind.type is not CableSlot):
             continue  # what came later draws for itself
         if about.group == "Place" or r.random() < 0.5 or about.name in ("x", "y", "anchor", "turn"):
             if about.name != "side":
@@ -122,7 +122,7 @@ def a_feature(r: Random, fid: str, panel: str, drawings: dict[str, Drawing], siz
         f = replace(f, falls=Falls.PART)
         loose = Random(f"loose {f}")
         if loose.random() < 0.35:
-            f = replace(f, falls=Falls.LOOSE, play=round(loose.uniform(0.05, 1.2), 2))
+            f = replace(f, falls=Falls.LOOSE, play=round(loose.uniform(0.05, 1.2), 2), grip=loose.choice([0.0, 8.0, 20.0]))
     return f  # type: ignore[no-any-return]
 
 
@@ -231,6 +231,8 @@ def _with_words(r: Random, design: Design, stocks: dict[str, Stock], drawings: d
         depth=r.choice([0.3, 0.8]),
         side=r.choice(list(OnSide)),
     )
+    if (own := Random(f"push {recess}")).random() < 0.4:
+        recess = replace(recess, push=own.choice([4.0, 9.0]))
     story.append(f"{there}; {recess}")
     return replace(design, features=(*design.features, there, recess))
 

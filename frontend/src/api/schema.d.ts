@@ -4933,6 +4933,11 @@ export interface components {
              * @default 0
              */
             depth: number;
+            /**
+             * Push
+             * @default 0
+             */
+            push: number;
             /** @default front */
             side: components["schemas"]["OnSide"];
         };
@@ -5249,6 +5254,11 @@ export interface components {
              * @default 0.3
              */
             play: number;
+            /**
+             * Grip
+             * @default 0
+             */
+            grip: number;
         };
         /**
          * Back

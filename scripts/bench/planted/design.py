@@ -399,7 +399,7 @@ FAULTS: tuple[Fault, ...] = (
     Fault(
         "neighbours reach up to the line that they share", "design/features/laid.py", "if k in beside else [region.area]", "if False else [region.area]", LAID
     ),
-    Fault("a recess leaves no play", "design/features/made.py", "pieces(mitred(own, f.play) if f.play > COINCIDENT else own)", "pieces(own)", LAID),
+    Fault("a recess leaves no play", "design/features/made.py", "area = mitred(own, f.play) if f.play > COINCIDENT else own", "area = own", LAID),
     Fault("what lies within another piece has two openings", "design/meetings/all.py", "MeetingKind.INSET or not around(b)", "MeetingKind.INSET or True", LAID),
     Fault("where pockets of two depths meet it is burned twice", "design/joints/seats.py", "pieces(whole.difference(done))", "pieces(whole)", LAID),
     Fault("letters under a lid are not told", "check/features.py", "+ [(f, line) for f, line, _ in lying]", "", LAID),

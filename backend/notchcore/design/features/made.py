@@ -21,6 +21,7 @@ from notchcore.design.features.values import (
     CableSlot,
     Drawn,
     Face,
+    Falls,
     GreyImage,
     Hole,
     HoleCircle,
@@ -115,7 +116,7 @@ def made_of(f: Feature, stock: Stock) -> Made:
             a = math.radians(f.start + i * step)
             made.cuts.append(_disc(f.radius * math.cos(a), f.radius * math.sin(a), diameter=f.diameter))
     elif isinstance(f, Window):
-        made.cuts.append(rounded(-f.width / 2, -f.height / 2, x1=f.width / 2, y1=f.height / 2, radius=f.radius))
+        made.cuts.append(_with_grip(f))
     elif isinstance(f, Notch):
         made.cuts.append(_disc(0, 0, diameter=f.width))
     elif isinstance(f, Keyhole):
@@ -130,6 +131,21 @@ def made_of(f: Feature, stock: Stock) -> Made:
     elif isinstance(f, Scale):
         made.marks += _scale(f)
     return made
+
+
+def window_of(f: Window) -> Profile:
+    """Return a window, without its finger notch: what a loose piece is as large as, but for the play."""
+    return rounded(-f.width / 2, -f.height / 2, x1=f.width / 2, y1=f.height / 2, radius=f.radius)
+
+
+def _with_grip(f: Window) -> Profile:
+    """Return a window with a half-round bite out of its lower edge, between its corners, where a loose piece lies in it."""
+    plain = window_of(f)
+    wide = min(f.grip, f.width - 2 * min(f.radius, f.width / 2, f.height / 2))
+    if f.falls is not Falls.LOOSE or wide < COINCIDENT:
+        return plain
+    bite = Circle(x=0.0, y=-f.height / 2, radius=wide / 2)
+    return profile_of(polygon_of(plain).union(Polygon(circle_ring(bite))), circles=(*plain.circles, bite))
 
 
 def _keyhole(f: Keyhole) -> Profile:
@@ -189,7 +205,11 @@ def recess_of(f: Recess, mate: Panel | None) -> Made:
     else:
         own = Polygon(circle_ring(Circle(x=0.0, y=0.0, radius=f.width / 2)))
     depth = f.depth or (mate.t + ENTERS if mate is not None else 0.0)
-    return Made(marks=_engraved(pieces(mitred(own, f.play) if f.play > COINCIDENT else own), depth=depth))
+    through = [_disc(0.0, 0.0, diameter=f.push)] if f.push else []
+    area = mitred(own, f.play) if f.play > COINCIDENT else own
+    for hole in through:  # nothing is left to engrave there
+        area = area.difference(polygon_of(hole))
+    return Made(cuts=through, marks=_engraved(pieces(area), depth=depth))
 
 
 def drawn(f: Artwork, drawing: Drawing) -> Made:

@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 from notchcore.design.assembly import FeatureKind, JointFeature, Mark, Opening
 from notchcore.design.features.drawing import Drawing
 from notchcore.design.features.laid import MOST_PIECES, Laid, laid_on, mirrored
-from notchcore.design.features.made import Made, drawn, made_of, pictured, recess_of, socket_of
+from notchcore.design.features.made import Made, drawn, made_of, pictured, recess_of, socket_of, window_of
 from notchcore.design.features.registry import Feature, is_behind, piece_stocks
 from notchcore.design.features.sockets import Fitting
 from notchcore.design.features.values import (
@@ -249,7 +249,7 @@ def _with(panel: Panel, put: Put, *, inside: Polygon, findings: list[Finding]) -
         circles += hole.circles
         openings.append(Opening(feature=feature.id, ring=hole.outer))
         if isinstance(feature, Window) and feature.falls is not Falls.WASTE:
-            fallen += _piece(panel, feature, shape=hole)
+            fallen += _piece(panel, feature, shape=_moved(window_of(feature), at))
     marks = tuple(replace(m, line=tuple((x + at[0], y + at[1]) for x, y in m.line), feature=feature.id) for m in made.marks)
     fallen += _laid(panel, put, inside=inside, findings=findings)
     findings += _beyond(panel, put, marks=marks, inside=inside, outside=outside)

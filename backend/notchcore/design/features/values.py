@@ -206,6 +206,16 @@ class Window(Placed):
         labels={Falls.WASTE: "waste", Falls.PART: "a part: pane, flap, door", Falls.LOOSE: "waste, with a loose piece in it"},
     )
     play: Mm = length(0.3, "Play on each side", least=0.02, most=1.5, scales=False, only=("falls", ("loose",)))
+    grip: Mm = length(
+        0.0,
+        "Finger notch at its lower edge, width",
+        least=4.0,
+        most=60.0,
+        none_at_zero=True,
+        scales=False,
+        only=("falls", ("loose",)),
+        says="to lift the piece out; as far as the edge goes straight",
+    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -345,4 +355,7 @@ class Recess(Placed):
     mate: str = ""  #: the panel that it is as large as
     play: Mm = length(0.2, "Play on each side", most=5.0, scales=False)
     depth: Mm = length(0.0, "Depth", least=0.05, most=DEEPEST, none_at_zero=True, scales=False, says="none: as thick as that panel is, or as the settings burn")
+    push: Mm = length(
+        0.0, "Hole through its middle, diameter", least=3.0, most=60.0, none_at_zero=True, scales=False, says="to push out what lies in it, from behind"
+    )
     side: OnSide = choice(OnSide.FRONT, "Burned on", labels=SIDES, group="Place")

@@ -157,8 +157,9 @@ def _play(opening: Polygon, piece: Polygon) -> Mm:
     if outer and inner:
         return 2 * (outer - inner)
     (x, y), (u, v) = opening.centroid.coords[0], piece.centroid.coords[0]
-    middle = moved(Polygon(piece.exterior), (1.0, 0.0, 0.0, 1.0, x - u, y - v))
-    return 2 * float(opening.exterior.distance(middle.exterior)) if opening.contains(middle) else 0.0
+    # In the middle of its opening; or where it was drawn, should that be farther from the rim: a finger notch takes the middle elsewhere.
+    places = [moved(Polygon(piece.exterior), (1.0, 0.0, 0.0, 1.0, dx, dy)) for dx, dy in ((x - u, y - v), (0.0, 0.0))]
+    return max((2 * float(opening.exterior.distance(p.exterior)) for p in places if opening.contains(p)), default=0.0)
 
 
 def radius_of(shape: Polygon) -> Mm:
